@@ -1,0 +1,1 @@
+"""Computation only: no HTTP, no SQL, no printing. Inside it everything is N, mm, MPa and rad."""

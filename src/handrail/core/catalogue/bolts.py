@@ -1,0 +1,121 @@
+"""Bolts and the holes made for them."""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+from functools import lru_cache
+
+from handrail.core.catalogue.tables import key, rows
+from handrail.core.errors import InputError, UnknownName
+from handrail.core.units import INCH, KIP, KSI, inches, parse
+
+HOLE_TYPES = ("STD", "SSLT", "SSLP", "OVS", "LSLT", "LSLP")
+"""Standard; short slot across or along the member's shear; oversized; long slot across or along it."""
+
+
+@dataclass(frozen=True)
+class Bolt:
+    """One bolt: diameter mm, strengths MPa (Table J3.2), pretension N (Table J3.1; 0 where not held)."""
+
+    name: str
+    d: float
+    group: str
+    strength_group: str
+    threads: str
+    Fnt: float
+    Fnv: float
+    pretension: float
+    min_edge: float
+    edition_from: str = ""
+
+    @property
+    def area(self) -> float:
+        return math.pi * self.d**2 / 4
+
+
+@dataclass(frozen=True)
+class HoleSize:
+    """A hole: `along` is its size in the direction of the member's shear V, `across` at right angles."""
+
+    type: str
+    along: float
+    across: float
+
+    @property
+    def slotted(self) -> bool:
+        return self.along != self.across
+
+
+@lru_cache(maxsize=1)
+def _sizes() -> dict[float, dict[str, str]]:
+    return {float(r["diameter"]): r for r in rows("bolt_sizes.csv")}
+
+
+@lru_cache(maxsize=1)
+def _groups() -> dict[str, dict[str, str]]:
+    return {r["group"]: r for r in rows("bolts.csv")}
+
+
+@lru_cache(maxsize=256)
+def bolt(name: str) -> Bolt:
+    """The bolt called `name`, like `3/4 A325-N` or `7/8 in A490-X`. Raises UnknownName."""
+    match = re.match(r"^(?P<size>.*?)[\s\"”]*(?:in\.?)?\s*(?P<group>[AF]\d{3,4})\s*-?\s*(?P<threads>[NX])?$",
+                     name.strip(), re.IGNORECASE)  # fmt: skip
+    if not match:
+        raise UnknownName(f"'{name}' is not a bolt; write size, group and threads, like '3/4 A325-N'")
+    group = _groups().get(key(match["group"]))
+    if group is None:
+        raise UnknownName(f"bolt group '{match['group']}' is not in the catalogue; it has {', '.join(_groups())}")
+    try:
+        size = parse(match["size"], "length", bare=INCH) / INCH
+    except InputError as exc:
+        raise UnknownName(f"'{name}' has no size; write it like '3/4 A325-N'") from exc
+    row = _sizes().get(round(size, 6))
+    if row is None:
+        held = ", ".join(r["label"] for r in _sizes().values())
+        raise UnknownName(f"bolt diameter '{match['size']}' is not in the catalogue; it has {held} in")
+    threads = (match["threads"] or "N").upper()
+    pretension = row.get(f"pretension_{group['pretension']}") if group["pretension"] else None
+    return Bolt(
+        name=f"{row['label']} {group['group']}-{threads}",
+        d=size * INCH,
+        group=group["group"],
+        strength_group=group["strength_group"],
+        threads=threads,
+        Fnt=float(group["Fnt"]) * KSI,
+        Fnv=float(group[f"Fnv_{threads}"]) * KSI,
+        pretension=float(pretension or 0) * KIP,
+        min_edge=float(row["min_edge"]) * INCH,
+        edition_from="" if group["editions"] == "both" else group["editions"],
+    )
+
+
+def hole(type_: str, d: float) -> HoleSize:
+    """Nominal hole sizes (Table J3.3) for a bolt of `d` mm; `type_` is one of HOLE_TYPES."""
+    wanted = key(type_)
+    if wanted not in HOLE_TYPES:
+        raise UnknownName(f"hole '{type_}' is none of {', '.join(HOLE_TYPES)}")
+    row = _sizes()[round(d / INCH, 6)]
+    std, over, short, long_ = (float(row[n]) * INCH for n in ("std", "oversized", "short_slot", "long_slot"))
+    return {
+        "STD": HoleSize("STD", std, std),
+        "OVS": HoleSize("OVS", over, over),
+        "SSLT": HoleSize("SSLT", std, short),
+        "SSLP": HoleSize("SSLP", short, std),
+        "LSLT": HoleSize("LSLT", std, long_),
+        "LSLP": HoleSize("LSLP", long_, std),
+    }[wanted]
+
+
+def all_bolts() -> list[str]:
+    """Every bolt of the catalogue by name."""
+    return [f"{r['label']} {g}-{t}" for g in _groups() for t in ("N", "X") for r in _sizes().values()]
+
+
+def next_size(name: str) -> str | None:
+    """The next larger bolt of the same group and threads; None after the largest."""
+    now = bolt(name)
+    larger = [s for s in _sizes() if s * INCH > now.d + 1e-6]
+    return f"{inches(min(larger))} {now.group}-{now.threads}" if larger else None

@@ -1,0 +1,79 @@
+"""Steel grades and welding electrodes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+from handrail.core.catalogue.tables import key, rows
+from handrail.core.errors import UnknownName
+from handrail.core.units import KSI
+
+
+@dataclass(frozen=True)
+class Grade:
+    """A structural steel: yield and tensile strength in MPa."""
+
+    name: str
+    Fy: float
+    Fu: float
+    standard: str
+    use: str = "any"
+    max_thickness: float = 0.0  # mm; 0 where the grade has no limit here
+
+
+@dataclass(frozen=True)
+class Electrode:
+    """A filler metal: its classification strength FEXX in MPa."""
+
+    name: str
+    FEXX: float
+
+
+def _plain(name: str) -> str:
+    return key(name).replace("-", "").replace("GR.", "").replace("GR", "")
+
+
+@lru_cache(maxsize=1)
+def _grades() -> dict[str, Grade]:
+    found = {}
+    for row in rows("grades.csv"):
+        scale = KSI if row["unit"] == "ksi" else 1.0
+        found[_plain(row["grade"])] = Grade(
+            name=row["grade"],
+            Fy=float(row["Fy"]) * scale,
+            Fu=float(row["Fu"]) * scale,
+            standard=row["standard"],
+            use=row["use"],
+            max_thickness=float(row["max_thickness_mm"] or 0),
+        )
+    return found
+
+
+@lru_cache(maxsize=1)
+def _electrodes() -> dict[str, Electrode]:
+    return {r["electrode"]: Electrode(r["electrode"], float(r["FEXX"]) * KSI) for r in rows("electrodes.csv")}
+
+
+def grade(name: str) -> Grade:
+    """The steel grade called `name`. Raises UnknownName."""
+    found = _grades().get(_plain(name))
+    if found is None:
+        raise UnknownName(f"grade '{name}' is not in the catalogue; it has {', '.join(all_grades())}")
+    return found
+
+
+def electrode(name: str) -> Electrode:
+    """The electrode called `name` (`E70`, `E70XX`). Raises UnknownName."""
+    found = _electrodes().get(key(name).removesuffix("XX"))
+    if found is None:
+        raise UnknownName(f"electrode '{name}' is not in the catalogue; it has {', '.join(_electrodes())}")
+    return found
+
+
+def all_grades() -> list[str]:
+    return [g.name for g in _grades().values()]
+
+
+def all_electrodes() -> list[str]:
+    return list(_electrodes())

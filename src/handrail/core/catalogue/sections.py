@@ -1,0 +1,167 @@
+"""Rolled and hollow sections, in mm, from the tables in `data/`."""
+
+from __future__ import annotations
+
+import difflib
+import math
+from dataclasses import dataclass
+from functools import lru_cache
+
+from handrail.core.catalogue.tables import key, rows
+from handrail.core.errors import UnknownName
+from handrail.core.units import INCH
+
+OPEN = ("W", "M", "S", "HP", "IPE", "HEA", "HEB")
+HOLLOW = ("HSS_RECT", "HSS_ROUND", "PIPE")
+LB_PER_FT = 0.45359237 / 0.3048  # kg/m
+KDET_STEP = INCH / 8
+
+
+@dataclass(frozen=True)
+class Section:
+    """One cross-section; lengths mm, A mm^2, moduli mm^3, inertias mm^4, mass kg/m.
+
+    `k` is the design fillet distance (face of flange to toe of fillet), `k_detail` the larger
+    one that parts must clear. `wall` is the design wall of a hollow section or the leg of an angle.
+    """
+
+    name: str
+    family: str
+    mass: float
+    A: float
+    d: float
+    bf: float
+    tw: float
+    tf: float
+    k: float
+    k_detail: float
+    k1: float
+    gauge: float
+    wall: float
+    Ix: float
+    Sx: float
+    Zx: float
+    rx: float
+    Iy: float
+    Sy: float
+    Zy: float
+    ry: float
+    J: float
+    Cw: float
+
+    @property
+    def hollow(self) -> bool:
+        return self.family in HOLLOW
+
+    @property
+    def open(self) -> bool:
+        """An I-shaped section: two flanges and a web."""
+        return self.family in OPEN
+
+    @property
+    def has_web(self) -> bool:
+        return self.family not in HOLLOW and self.tw > 0
+
+    @property
+    def T(self) -> float:
+        """Clear depth of web between the detailing fillets."""
+        return self.d - 2 * self.k_detail
+
+    @property
+    def h_tw(self) -> float:
+        """Web slenderness, on the clear distance between design fillets."""
+        return (self.d - 2 * self.k) / self.tw
+
+
+def _number(text: str) -> float:
+    return float(text) if text else 0.0
+
+
+def _detail_k(family: str, k: float, k1: float, tw: float, tf: float) -> float:
+    """The fillet distance that parts must clear.
+
+    The tables give the design k, which is made with the smallest fillet; k1 is made with the
+    largest, so flange thickness plus that fillet, up to the next 1/8 in., stands for the
+    detailing distance.
+    """
+    if family not in ("W", "M", "HP") or not k1:
+        return math.ceil(k / KDET_STEP - 1e-9) * KDET_STEP if k else 0.0
+    largest = tf + max(k1 - tw / 2, k - tf)
+    return math.ceil(largest / KDET_STEP - 1e-9) * KDET_STEP
+
+
+def _from_us(row: dict[str, str]) -> Section:
+    value = {name: _number(text) for name, text in row.items() if name not in ("designation", "family")}
+    k, k1, tw, tf = (value[n] * INCH for n in ("k", "k1", "tw", "tf"))
+    return Section(
+        name=row["designation"],
+        family=row["family"],
+        mass=value["mass"] * LB_PER_FT,
+        A=value["A"] * INCH**2,
+        d=value["d"] * INCH,
+        bf=value["bf"] * INCH,
+        tw=tw,
+        tf=tf,
+        k=k,
+        k_detail=_detail_k(row["family"], k, k1, tw, tf),
+        k1=k1,
+        gauge=value["gage"] * INCH,
+        wall=value["wall"] * INCH,
+        J=value["J"] * INCH**4,
+        Cw=value["Cw"] * INCH**6,
+        **{n: value[n] * INCH**4 for n in ("Ix", "Iy")},
+        **{n: value[n] * INCH**3 for n in ("Sx", "Zx", "Sy", "Zy")},
+        **{n: value[n] * INCH for n in ("rx", "ry")},
+    )
+
+
+def _from_eu(row: dict[str, str]) -> Section:
+    value = {name: _number(text) for name, text in row.items() if name not in ("designation", "family")}
+    k = value["tf"] + value["r"]
+    return Section(
+        name=row["designation"],
+        family=row["family"],
+        mass=value["mass"],
+        A=value["A"] * 100,
+        d=value["h"],
+        bf=value["b"],
+        tw=value["tw"],
+        tf=value["tf"],
+        k=k,
+        k_detail=k,
+        k1=value["tw"] / 2 + value["r"],
+        gauge=0.0,
+        wall=0.0,
+        Ix=value["Iy"] * 1e4,
+        Sx=value["Wely"] * 1e3,
+        Zx=value["Wply"] * 1e3,
+        rx=value["iy"] * 10,
+        Iy=value["Iz"] * 1e4,
+        Sy=value["Welz"] * 1e3,
+        Zy=value["Wplz"] * 1e3,
+        ry=value["iz"] * 10,
+        J=value["It"] * 1e4,
+        Cw=value["Iw"] * 1e6,
+    )
+
+
+@lru_cache(maxsize=1)
+def _table() -> dict[str, Section]:
+    found = [_from_us(r) for r in rows("sections_us.csv")] + [_from_eu(r) for r in rows("sections_eu.csv")]
+    return {key(s.name): s for s in found}
+
+
+def all_sections() -> list[Section]:
+    """Every section of the catalogue, in the tables' order."""
+    return list(_table().values())
+
+
+def section(name: str) -> Section:
+    """The section called `name`, however it is spaced or cased. Raises UnknownName with the nearest."""
+    table = _table()
+    wanted = key(name)
+    if wanted in table:
+        return table[wanted]
+    near = difflib.get_close_matches(wanted, table, n=3)
+    hint = f"; nearest: {', '.join(table[n].name for n in near)}" if near else ""
+    raise UnknownName(f"section '{name}' is not in the catalogue{hint}")

@@ -1,0 +1,1 @@
+"""One connection, the batch, results, remedies and the calculation trace."""

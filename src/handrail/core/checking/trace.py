@@ -1,0 +1,85 @@
+"""The worked lines of a calculation, collected by the same code that works it out."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Any, TypeVar
+
+import numpy as np
+
+from handrail.core.units import show
+
+Number = TypeVar("Number", float, np.ndarray)
+
+_KINDS = (
+    (("phi", "Omega", "k_", "kds", "lambda", "Cb", "C'", "C", "n", "Ubs", "u", "mu", "Du", "hf", "Q", "f_", "sin"), "number"),
+    (("theta",), "angle"),
+    (("tau", "F"), "stress"),
+    (("A",), "area"),
+    (("Z", "S"), "modulus"),
+    (("I",), "inertia"),
+    (("M",), "moment"),
+    (("R", "r_n", "V", "N", "P", "Tb"), "force"),
+)  # fmt: skip
+
+
+def kind_of(symbol: str) -> str:
+    """The kind of quantity a symbol stands for, by the trade's habit of naming."""
+    if symbol.startswith("phi "):
+        return kind_of(symbol[4:])
+    for starts, kind in _KINDS:
+        if symbol.startswith(starts) and not (kind == "number" and symbol.startswith("Cw")):
+            return kind
+    return "length"
+
+
+@dataclass(frozen=True)
+class Line:
+    """`symbol = formula = result`, with the values that went in; numbers in the core's units."""
+
+    symbol: str
+    formula: str
+    result: float
+    kind: str
+    clause: str = ""
+    values: tuple[tuple[str, float, str], ...] = ()
+
+    def text(self, system: str = "us") -> str:
+        given = ", ".join(f"{s} = {show(v, k, system)}" for s, v, k in self.values)
+        where = f"   [{self.clause}]" if self.clause else ""
+        return f"{self.symbol} = {self.formula} = {show(self.result, self.kind, system)}" + (
+            f"   ({given})" if given else ""
+        ) + where  # fmt: skip
+
+
+@dataclass
+class Trace:
+    """Collects lines; call it with the value, and it gives the value back."""
+
+    lines: list[Line] = field(default_factory=list)
+    on: bool = True
+
+    def __call__(
+        self, symbol: str, formula: str, value: Number, clause: str = "", kind: str = "", **values: Any
+    ) -> Number:
+        """Note `symbol = formula = value` and return `value` unchanged."""
+        given = tuple((s, _scalar(v), kind_of(s)) for s, v in values.items())
+        self.lines.append(Line(symbol, formula, _scalar(value), kind or kind_of(symbol), clause, given))
+        return value
+
+
+class NullTrace(Trace):
+    """The trace of a batch: notes nothing and costs nothing."""
+
+    def __call__(
+        self, symbol: str, formula: str, value: Number, clause: str = "", kind: str = "", **values: Any
+    ) -> Number:
+        return value
+
+
+NULL = NullTrace(on=False)
+
+
+def _scalar(value: Any) -> float:
+    flat = np.asarray(value, dtype=float).ravel()
+    return float(flat[0]) if flat.size else float("nan")

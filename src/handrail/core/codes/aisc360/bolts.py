@@ -1,0 +1,86 @@
+"""Bolts: shear J3.7, bearing and tearout J3.11, slip J3.9 (360-22 numbers)."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from handrail.core.catalogue import Bolt, HoleSize
+from handrail.core.checking.trace import NULL, Trace
+from handrail.core.codes.aisc360.code import Code
+from handrail.core.units import INCH
+
+END_LOADED_LIMIT = 38 * INCH
+FAYING = {"A": 0.30, "B": 0.50}
+
+
+def shear(code: Code, bolt: Bolt, planes: int = 1, trace: Trace = NULL) -> float:
+    """Available shear of one bolt, N (J3.7, Table J3.2)."""
+    rn = trace("r_n", "Fnv Ab planes", bolt.Fnv * bolt.area * planes, code.clause("J3.7"), Fnv=bolt.Fnv, Ab=bolt.area)
+    return code.available(rn, "bolt", trace, symbol="r")
+
+
+def bearing_factors(hole: HoleSize, deformation: bool, along_slot: bool = False) -> tuple[float, float]:
+    """(bearing, tearout) coefficients of J3.11: 2.4/1.2, or 3.0/1.5 without the limit on deformation.
+
+    A long slot across the force takes 2.0/1.0.
+    """
+    if hole.type.startswith("LS") and not along_slot:
+        return 2.0, 1.0
+    return (2.4, 1.2) if deformation else (3.0, 1.5)
+
+
+def bearing(code: Code, d: float, t: float, Fu: float, factor: float = 2.4, trace: Trace = NULL) -> float:
+    """Available bearing of one bolt on a ply `t` thick, N (J3.11a)."""
+    rn = trace("r_n", f"{factor} d t Fu", factor * d * t * Fu, code.clause("J3.11"), d=d, t=t, Fu=Fu)
+    return code.available(rn, "bolt", trace, symbol="r")
+
+
+def tearout(
+    code: Code, lc: np.ndarray, t: float, Fu: float, factor: float = 1.2, trace: Trace = NULL
+) -> np.ndarray:
+    """Available tearout for clear distances `lc` (any shape, mm), N (J3.11a)."""
+    phi = code.available(1.0, "bolt")
+    return trace("phi r_n", f"{factor} lc t Fu, available", phi * factor * lc * t * Fu, code.clause("J3.11"), lc=lc, t=t,
+                 Fu=Fu, kind="force")  # fmt: skip
+
+
+def slip(code: Code, bolt: Bolt, hole: HoleSize, surface: str, along_slot: bool, trace: Trace = NULL) -> float:
+    """Available slip resistance of one bolt in one plane, N (J3.9): mu Du hf Tb, Du = 1.13, hf = 1."""
+    mu = FAYING[surface]
+    rn = trace("r_n", "mu Du hf Tb", mu * 1.13 * 1.0 * bolt.pretension, code.clause("J3.9"), mu=mu, Du=1.13,
+               Tb=bolt.pretension)  # fmt: skip
+    limit = "slip"
+    if hole.type.startswith("LS"):
+        limit = "slip_long"
+    elif hole.type == "OVS" or (hole.slotted and along_slot):
+        limit = "slip_oversized"
+    return code.available(rn, limit, trace, symbol="r")
+
+
+def max_edge(t: float) -> float:
+    """Largest edge distance, mm (J3.6): 12 t, at most 6 in."""
+    return min(12 * t, 6 * INCH)
+
+
+def max_spacing(t: float) -> float:
+    """Largest spacing of painted or dry parts, mm (J3.6): 24 t, at most 12 in."""
+    return min(24 * t, 12 * INCH)
+
+
+def min_spacing(d: float) -> float:
+    """Least spacing, mm (J3.4): 2-2/3 d."""
+    return 8 / 3 * d
+
+
+def min_edge(bolt: Bolt, hole: HoleSize, slot_toward_edge: bool) -> float:
+    """Least edge distance, mm: Table J3.4 plus the increment C2 of Table J3.5."""
+    inches = bolt.d / INCH
+    if hole.type == "OVS":
+        extra = 1 / 16 if inches <= 7 / 8 else 1 / 8
+    elif hole.type.startswith("SSL") and slot_toward_edge:
+        extra = 1 / 8 if inches <= 1 else 3 / 16
+    elif hole.type.startswith("LSL") and slot_toward_edge:
+        extra = 0.75 * inches
+    else:
+        extra = 0.0
+    return bolt.min_edge + extra * INCH

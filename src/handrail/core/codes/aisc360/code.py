@@ -1,0 +1,89 @@
+"""The edition and the method: factors, clause numbers, available strength."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+
+from handrail.core.checking.trace import NULL, Trace
+from handrail.core.errors import InputError
+
+# limit state -> (phi for LRFD, Omega for ASD)
+FACTORS = {
+    "tension_yield": (0.90, 1.67),
+    "rupture": (0.75, 2.00),
+    "shear_yield": (1.00, 1.50),
+    "web_shear": (0.90, 1.67),
+    "flexure": (0.90, 1.67),
+    "compression": (0.90, 1.67),
+    "bolt": (0.75, 2.00),
+    "weld": (0.75, 2.00),
+    "slip": (1.00, 1.50),
+    "slip_oversized": (0.85, 1.76),
+    "slip_long": (0.70, 2.14),
+    "local_yield": (1.00, 1.50),
+    "crippling": (0.75, 2.00),
+    "hollow_wall": (1.00, 1.50),
+}
+
+# clauses that were renumbered between the editions: 360-22 -> 360-16
+_IN_2016 = {
+    "J3.3": "J3.2",
+    "J3.4": "J3.3",
+    "J3.5": "J3.4",
+    "J3.6": "J3.5",
+    "J3.7": "J3.6",
+    "J3.8": "J3.7",
+    "J3.9": "J3.8",
+    "J3.10": "J3.9",
+    "J3.11": "J3.10",
+}
+E = 199_948.0  # MPa: 29,000 ksi
+G = 77_221.0  # MPa: 11,200 ksi
+
+
+@dataclass(frozen=True)
+class Code:
+    """One edition of AISC 360 with one design method. `edition` is `22` or `16`."""
+
+    edition: str = "22"
+    method: str = "LRFD"
+
+    @property
+    def name(self) -> str:
+        return f"AISC 360-{self.edition}"
+
+    @property
+    def manual(self) -> str:
+        return "Manual 16th ed." if self.edition == "22" else "Manual 15th ed."
+
+    @property
+    def lrfd(self) -> bool:
+        return self.method == "LRFD"
+
+    def clause(self, clause: str) -> str:
+        """A clause named by its 360-22 number, as this edition numbers it."""
+        if self.edition == "22":
+            return clause
+        return re.sub(r"J3\.\d+", lambda m: _IN_2016.get(m[0], m[0]), clause)
+
+    def available(self, Rn: float, limit: str, trace: Trace = NULL, symbol: str = "R") -> float:
+        """Design (LRFD) or allowable (ASD) strength of the nominal `Rn` for a limit state of FACTORS."""
+        phi, omega = FACTORS[limit]
+        if self.lrfd:
+            return trace(f"phi {symbol}n", f"{phi:.2f} {symbol}n", phi * Rn, "B3.1", kind=_kind(symbol))
+        return trace(f"{symbol}n/Omega", f"{symbol}n / {omega:.2f}", Rn / omega, "B3.2", kind=_kind(symbol))
+
+
+def _kind(symbol: str) -> str:
+    return {"M": "moment", "R": "force", "P": "force", "V": "force", "r": "force"}.get(symbol[:1], "force")
+
+
+def code(name: str = "AISC 360-22", method: str = "LRFD") -> Code:
+    """The code called `name` with `method` LRFD or ASD. Raises InputError."""
+    match = re.fullmatch(r"\s*AISC\s*360[-\s]?(22|16|2022|2016)\s*", name, re.IGNORECASE)
+    if not match:
+        raise InputError(f"code '{name}' is not held; use AISC 360-22 or AISC 360-16")
+    if method not in ("LRFD", "ASD"):
+        raise InputError(f"method '{method}' is none of LRFD, ASD")
+    return Code(match[1][-2:], method)

@@ -1,0 +1,91 @@
+"""Coped beams: the Manual's Part 9 (15th and 16th editions)."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from handrail.core.checking.trace import NULL, Trace
+from handrail.core.codes.aisc360.code import Code, E
+from handrail.core.codes.aisc360.plates import bar_flexure
+
+
+@dataclass(frozen=True)
+class CopedSection:
+    """What is left of an I-shape beside a cope: a tee (top cope) or a web strip (both copes).
+
+    `ho` remaining depth, `S` elastic and `Z` plastic modulus, mm^3.
+    """
+
+    ho: float
+    S: float
+    Z: float
+    area: float
+
+
+def coped_section(d: float, tw: float, bf: float, tf: float, top: float, bottom: float) -> CopedSection:
+    """The remaining section, fillets left out, for cope depths `top` and `bottom` (0: not coped)."""
+    ho = d - top - bottom
+    if top and bottom:
+        return CopedSection(ho, tw * ho**2 / 6, tw * ho**2 / 4, tw * ho)
+    web = ho - tf
+    area = tw * web + bf * tf
+    ybar = (tw * web * (tf + web / 2) + bf * tf * tf / 2) / area  # from the flange's outer face
+    inertia = tw * web**3 / 12 + tw * web * (tf + web / 2 - ybar) ** 2
+    inertia += bf * tf**3 / 12 + bf * tf * (ybar - tf / 2) ** 2
+    if bf * tf >= area / 2:  # the plastic axis lies in the flange
+        p = area / (2 * bf)
+        Z = bf * p**2 / 2 + bf * (tf - p) ** 2 / 2 + tw * web * (tf - p + web / 2)
+    else:
+        p = ho - area / (2 * tw)
+        Z = bf * tf * (p - tf / 2) + tw * (p - tf) ** 2 / 2 + tw * (ho - p) ** 2 / 2
+    return CopedSection(ho, inertia / (ho - ybar), Z, area)
+
+
+def single_cope_problem(c: float, dc: float, d: float) -> str:
+    """Why the one-flange procedure does not hold; empty where it does (c <= 2 d, dc <= d/2)."""
+    if c > 2 * d:
+        return "cope longer than 2 d"
+    return "cope deeper than d/2" if dc > d / 2 else ""
+
+
+def double_cope_problem(c: float, top: float, bottom: float, d: float) -> str:
+    """Why the two-flange procedure does not hold; empty where it does (c <= 2 d, each dc <= 0.2 d)."""
+    if c > 2 * d:
+        return "cope longer than 2 d"
+    return "cope deeper than 0.2 d" if max(top, bottom) > 0.2 * d else ""
+
+
+def single_cope_buckling(
+    code: Code, Fy: float, d: float, tw: float, section: CopedSection, c: float, trace: Trace = NULL
+) -> float:
+    """Available moment in local buckling of the web beside one cope, N*mm (Part 9, Eqs. 9-6 to 9-13).
+
+    `c` is the cope's length, mm.
+    """
+    ho = section.ho
+    f = trace("f_", "2c/d, or 1 + c/d over 1", 2 * c / d if c <= d else 1 + c / d, "Part 9", c=c, d=d)
+    k = trace("k_", "2.2 (ho/c)^1.65, or 2.2 ho/c over 1", 2.2 * (ho / c) ** 1.65 if c <= ho else 2.2 * ho / c,
+              "Part 9", ho=ho, c=c)  # fmt: skip
+    k1 = trace("k_1", "max(f k, 1.61)", max(f * k, 1.61), "Part 9")
+    lam = trace("lambda", "ho / tw", ho / tw, "Part 9", ho=ho, tw=tw)
+    lam_p = trace("lambda_p", "0.475 sqrt(k1 E / Fy)", 0.475 * math.sqrt(k1 * E / Fy), "Part 9", Fy=Fy)
+    My = trace("My", "Fy Snet", Fy * section.S, Fy=Fy, Snet=section.S)
+    Mp = trace("Mp", "Fy Znet", Fy * section.Z, Fy=Fy, Znet=section.Z)
+    if lam <= lam_p:
+        Mn = trace("Mn", "Mp", Mp, "Part 9")
+    elif lam <= 2 * lam_p:
+        Mn = trace("Mn", "Mp - (Mp - My)(lambda/lambda_p - 1)", Mp - (Mp - My) * (lam / lam_p - 1), "Part 9")
+    else:
+        Fcr = trace("Fcr", "0.903 E k1 / lambda^2", 0.903 * E * k1 / lam**2, "Part 9")
+        Mn = trace("Mn", "Fcr Snet", Fcr * section.S, "Part 9", Snet=section.S)
+    return code.available(Mn, "flexure", trace, symbol="M")
+
+
+def double_cope_buckling(
+    code: Code, Fy: float, d: float, tw: float, ho: float, c: float, top: float, trace: Trace = NULL
+) -> float:
+    """Available moment in buckling beside two copes, N*mm (Part 9: F11 with its Cb)."""
+    Cb = trace("Cb", "max((3 + ln(Lb/d)) (1 - dct/d), 1.84)", max((3 + math.log(c / d)) * (1 - top / d), 1.84), "Part 9",
+               Lb=c, d=d, dct=top)  # fmt: skip
+    return bar_flexure(code, Fy, tw, ho, c, Cb, trace)

@@ -1,0 +1,64 @@
+"""What a support carries where a plate lands on it: J10, J4 and chapter K."""
+
+from __future__ import annotations
+
+import math
+
+from handrail.core.checking.trace import NULL, Trace
+from handrail.core.codes.aisc360.code import Code, E
+
+
+def web_local_yield(code: Code, Fy: float, tw: float, k: float, bearing: float, trace: Trace = NULL) -> float:
+    """Available web local yielding away from the member's end, N (J10.2)."""
+    Rn = trace("Rn", "Fy tw (5 k + lb)", Fy * tw * (5 * k + bearing), "J10-2", Fy=Fy, tw=tw, k=k, lb=bearing)
+    return code.available(Rn, "local_yield", trace)
+
+
+def web_crippling(code: Code, Fy: float, d: float, tw: float, tf: float, bearing: float, trace: Trace = NULL) -> float:
+    """Available web local crippling at d/2 or more from the member's end, N (J10.3)."""
+    Rn = trace("Rn", "0.80 tw^2 (1 + 3 (lb/d) (tw/tf)^1.5) sqrt(E Fy tf/tw)",
+               0.80 * tw**2 * (1 + 3 * bearing / d * (tw / tf) ** 1.5) * math.sqrt(E * Fy * tf / tw), "J10-4",
+               tw=tw, lb=bearing, d=d, tf=tf, Fy=Fy)  # fmt: skip
+    return code.available(Rn, "crippling", trace)
+
+
+def web_bending_along(code: Code, Fy: float, tw: float, T: float, length: float, trace: Trace = NULL) -> float:
+    """A web pushed out of plane by a plate that runs along the member, N (J10.10, J4.5).
+
+    Yield lines in a strip `T` wide, fixed at both fillets, loaded along its middle over `length`:
+    P = mp (4 L / (T/2) + 4 pi), mp = Fy tw^2 / 4, with fans at both ends.
+    """
+    Rn = trace("Rn", "(Fy tw^2/4) (8 L/T + 4 pi)", Fy * tw**2 / 4 * (8 * length / T + 4 * math.pi), "J10.10",
+               Fy=Fy, tw=tw, L=length, T=T)  # fmt: skip
+    return code.available(Rn, "flexure", trace)
+
+
+def web_bending_across(
+    code: Code, Fy: float, tw: float, T: float, above: float, below: float, trace: Trace = NULL
+) -> float:
+    """A web pushed out of plane by a plate that runs from fillet to fillet of the member, N (J10.10, J4.5).
+
+    Yield lines in a strip `T` wide fixed at both fillets, the plate ending `above` and `below` short
+    of them: P = mp (4 T/x + 4 x (1/c1 + 1/c2)) at its least over x.
+    """
+    c1, c2 = max(above, tw), max(below, tw)
+    Rn = trace("Rn", "(Fy tw^2/4) 8 sqrt(T (1/c1 + 1/c2))", Fy * tw**2 / 4 * 8 * math.sqrt(T * (1 / c1 + 1 / c2)),
+               "J10.10", Fy=Fy, tw=tw, T=T, c1=c1, c2=c2)  # fmt: skip
+    return code.available(Rn, "flexure", trace)
+
+
+def hollow_wall_plastification(
+    code: Code, Fy: float, t: float, B: float, tp: float, length: float, trace: Trace = NULL
+) -> float:
+    """A plate along a rectangular hollow member pulled or pushed square to its wall, N (K1, Table K1.2; Qf = 1)."""
+    Rn = trace("Rn", "Fy t^2/(1 - tp/B) (2 lb/B + 4 sqrt(1 - tp/B))",
+               Fy * t**2 / (1 - tp / B) * (2 * length / B + 4 * math.sqrt(1 - tp / B)), "K1-12", Fy=Fy, t=t, B=B, tp=tp,
+               lb=length)  # fmt: skip
+    return code.available(Rn, "hollow_wall", trace)
+
+
+def round_wall_plastification(code: Code, Fy: float, t: float, D: float, length: float, trace: Trace = NULL) -> float:
+    """A plate along a round hollow member pulled or pushed square to it, N (K1, Table K1.1; Qf = 1)."""
+    Rn = trace("Rn", "5.5 Fy t^2 (1 + 0.25 lb/D)", 5.5 * Fy * t**2 * (1 + 0.25 * length / D), "K1-2a", Fy=Fy, t=t,
+               lb=length, D=D)  # fmt: skip
+    return code.available(Rn, "flexure", trace)

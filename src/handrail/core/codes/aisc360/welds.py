@@ -1,0 +1,59 @@
+"""Fillet welds: J2.4 with the directional increase, sizes by J2.2 and Table J2.4."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from handrail.core.catalogue import Electrode
+from handrail.core.checking.trace import NULL, Trace
+from handrail.core.codes.aisc360.code import Code
+from handrail.core.units import INCH
+
+
+def directional_increase(angle: np.ndarray) -> np.ndarray:
+    """kds = 1 + 0.5 sin^1.5(theta), theta from the weld's length to the force, rad (J2-5)."""
+    return 1.0 + 0.5 * np.abs(np.sin(angle)) ** 1.5
+
+
+def line_strength(
+    code: Code, electrode: Electrode, throat: float, length: float, trace: Trace = NULL
+) -> float:
+    """Available strength of fillets with a summed `throat` over `length`, loaded along it, N (J2.4)."""
+    Rn = trace("Rn", "0.60 FEXX throat L", 0.60 * electrode.FEXX * throat * length, "J2.4", FEXX=electrode.FEXX,
+               throat=throat, L=length)  # fmt: skip
+    return code.available(Rn, "weld", trace)
+
+
+def pair_throat(size: float, skew: float) -> float:
+    """Summed throat of a fillet each side of a plate turned `skew` rad from square, mm.
+
+    Legs `size` on both faces; the throat of a fillet in a dihedral angle psi is w cos(psi/2).
+    """
+    return size * (math.cos(math.pi / 4 + skew / 2) + math.cos(math.pi / 4 - skew / 2))
+
+
+def min_size(thinner: float) -> float:
+    """Least fillet by the thinner part joined, mm (Table J2.4)."""
+    for limit, size in ((1 / 4, 1 / 8), (1 / 2, 3 / 16), (3 / 4, 1 / 4)):
+        if thinner <= limit * INCH + 1e-6:
+            return size * INCH
+    return 5 / 16 * INCH
+
+
+def length_factor(size: float, length: float) -> float:
+    """Reduction of end-loaded fillets (J2-1): 1.2 - 0.002 l/w over 100 w, 0.6 w at most 180."""
+    ratio = length / size
+    if ratio <= 100:
+        return 1.0
+    return 1.2 - 0.002 * ratio if ratio <= 300 else 180 / ratio
+
+
+def develops_plate(t: float, Fy: float, electrode: Electrode) -> float:
+    """Fillet each side that develops a plate in any direction of load, mm.
+
+    5/8 t where Fy <= 50 ksi and FEXX >= 70 ksi (Manual Part 10), scaled by Fy/FEXX beyond that.
+    """
+    ksi50, e70 = 50 * 6.894757293168, 70 * 6.894757293168
+    return 5 / 8 * t * max(1.0, Fy / ksi50) * max(1.0, e70 / electrode.FEXX)

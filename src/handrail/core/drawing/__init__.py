@@ -1,0 +1,1 @@
+"""Drawings as scenes: 2D views with part names, no file format."""

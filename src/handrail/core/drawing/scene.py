@@ -1,0 +1,74 @@
+"""A drawing without a file format: views of lines, shapes, dimensions and notes, in mm at full size."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, dataclass, field
+from typing import Any
+
+Point = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Shape:
+    """A closed or open run of points belonging to `part`; `style` is outline, hidden, cut, centre or break."""
+
+    part: str
+    points: tuple[Point, ...]
+    style: str = "outline"
+    closed: bool = True
+
+
+@dataclass(frozen=True)
+class Circle:
+    part: str
+    centre: Point
+    radius: float
+    style: str = "outline"
+
+
+@dataclass(frozen=True)
+class Dimension:
+    """A dimension line from `a` to `b`, drawn `offset` mm to its side; `text` is the size as lettered."""
+
+    a: Point
+    b: Point
+    offset: float
+    text: str
+    parameter: str = ""
+
+
+@dataclass(frozen=True)
+class Note:
+    """Lettering at the end of a leader from `at`; `align` start or end. A weld note carries its symbol's size."""
+
+    at: Point
+    to: Point
+    text: str
+    part: str = ""
+    align: str = "start"
+    weld: str = ""
+
+
+@dataclass
+class View:
+    title: str
+    shapes: list[Shape | Circle] = field(default_factory=list)
+    dimensions: list[Dimension] = field(default_factory=list)
+    notes: list[Note] = field(default_factory=list)
+
+    def box(self, part: str, x0: float, y0: float, x1: float, y1: float, style: str = "outline") -> None:
+        """Add a rectangle."""
+        self.shapes.append(Shape(part, ((x0, y0), (x1, y0), (x1, y1), (x0, y1)), style))
+
+    def line(self, part: str, *points: Point, style: str = "outline") -> None:
+        """Add an open run of points."""
+        self.shapes.append(Shape(part, points, style, closed=False))
+
+
+@dataclass
+class Scene:
+    views: list[View] = field(default_factory=list)
+
+    def as_dict(self) -> dict[str, Any]:
+        """Plain data for JSON; a circle has `radius`, a shape has `points`."""
+        return asdict(self)

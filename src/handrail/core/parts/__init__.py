@@ -1,0 +1,1 @@
+"""The pieces a connection is made of, and their geometry."""

@@ -1,0 +1,18 @@
+"""The standards: parametric connections, one package each."""
+
+from handrail.core.errors import UnknownName
+from handrail.core.standards.base import Standard
+from handrail.core.standards.single_plate import SINGLE_PLATE
+
+STANDARDS: dict[str, Standard] = {SINGLE_PLATE.name: SINGLE_PLATE}
+
+
+def standard(name: str) -> Standard:
+    """The standard called `name`. Raises UnknownName."""
+    found = STANDARDS.get(name.strip().lower().replace(" ", "_").replace("-", "_"))
+    if found is None:
+        raise UnknownName(f"standard '{name}' is not held; there is {', '.join(STANDARDS)}")
+    return found
+
+
+__all__ = ["STANDARDS", "Standard", "standard"]

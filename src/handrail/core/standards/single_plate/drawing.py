@@ -1,0 +1,164 @@
+"""The single plate drawn: elevation on the beam's web and a section through it, as a shop would letter them."""
+
+from __future__ import annotations
+
+from handrail.core.drawing.scene import Circle, Dimension, Note, Point, Scene, Shape, View
+from handrail.core.standards.base import Sizes
+from handrail.core.standards.single_plate.geometry import Layout
+from handrail.core.standards.situation import Situation
+from handrail.core.units import INCH, inches, show
+
+
+def draw(situation: Situation, sizes: Sizes) -> Scene:
+    """Elevation and section; x from the support's face, y up from the beam's top of steel, mm."""
+    layout = Layout(situation, sizes)
+    return Scene([_elevation(layout), _section(layout)])
+
+
+def _inch(value: float) -> str:
+    text = inches(value / INCH)
+    return f'{text}"' if text is not None else f"{value / INCH:.3f}\""
+
+
+def _elevation(layout: Layout) -> View:
+    view = View("Elevation")
+    beam = layout.situation.supported
+    right = layout.width + max(0.6 * beam.d, 120.0)
+    above, below = 0.35 * beam.d + 60, beam.d + 0.35 * beam.d + 60
+    _support(view, layout, above, -below)
+    _beam(view, layout, right)
+    _plate(view, layout)
+    _elevation_dimensions(view, layout)
+    _elevation_notes(view, layout, right)
+    return view
+
+
+def _support(view: View, layout: Layout, top: float, bottom: float) -> None:
+    situation, support = layout.situation, layout.situation.support
+    if situation.framing == "beam_to_girder" and support.open:
+        y0 = situation.top_offset
+        x = -support.tw / 2
+        profile = _profile(support.d, support.bf, support.tw, support.tf)
+        view.shapes.append(Shape("support", tuple((x + px, y0 + py) for px, py in profile), "cut"))
+        return
+    if situation.framing == "beam_to_column_web":
+        view.box("support", -support.tw, top, 0, bottom, "cut")
+        mid = -support.tw / 2
+        for x in (mid - support.bf / 2, mid + support.bf / 2):
+            view.line("support", (x, top), (x, bottom), style="hidden" if x > 0 else "outline")
+        return
+    thickness = support.wall if support.hollow else support.tf
+    for x in (-support.d, -support.d + thickness, -thickness, 0.0):
+        hidden = support.hollow and x not in (-support.d, 0.0)
+        view.line("support", (x, top), (x, bottom), style="hidden" if hidden else "outline")
+    for y in (top, bottom):
+        view.line("support", (-support.d - 15, y), (15, y), style="break")
+
+
+def _profile(d: float, bf: float, tw: float, tf: float) -> list[Point]:
+    """An I-shape, top of steel at 0, centred on x = 0."""
+    b, w = bf / 2, tw / 2
+    right = [(b, 0.0), (b, -tf), (w, -tf), (w, -d + tf), (b, -d + tf), (b, -d)]
+    return right + [(-x, y) for x, y in reversed(right)]
+
+
+def _beam(view: View, layout: Layout, right: float) -> None:
+    beam, g = layout.situation.supported, layout.gap
+    top, bottom = layout.top_cope, layout.bottom_cope
+    start = (g, -top.depth) if top else (g, 0.0)
+    upper = [start, (g + top.length, -top.depth), (g + top.length, 0.0)] if top else [start]
+    lower = [(g, -beam.d + bottom.depth), (g + bottom.length, -beam.d + bottom.depth), (g + bottom.length, -beam.d)]
+    lower = lower if bottom else [(g, -beam.d)]
+    view.line("beam", (right, 0.0), *reversed(upper), *lower, (right, -beam.d))
+    flange_left = (max(g, g + top.length if top else g), max(g, g + bottom.length if bottom else g))
+    view.line("beam", (flange_left[0], -beam.tf), (right, -beam.tf))
+    view.line("beam", (flange_left[1], -beam.d + beam.tf), (right, -beam.d + beam.tf))
+    view.line("beam", (right, 20.0), (right, -beam.d - 20), style="break")
+    view.line("beam", (g - 10, -beam.d / 2), (right + 10, -beam.d / 2), style="centre")
+
+
+def _plate(view: View, layout: Layout) -> None:
+    y0 = -layout.plate_top
+    view.box("plate", 0, y0, layout.width, y0 - layout.depth)
+    for x, y in _bolt_centres(layout):
+        view.shapes.append(Circle("bolts", (x, y), layout.bolt.d / 2))
+        half = layout.bolt.d * 0.9
+        view.line("bolts", (x - half, y), (x + half, y), style="centre")
+    for column in range(layout.group.columns):
+        x = layout.a + column * layout.group.gauge
+        view.line("bolts", (x, y0 + 12), (x, y0 - layout.depth - 12), style="centre")
+
+
+def _bolt_centres(layout: Layout) -> list[Point]:
+    group = layout.group
+    return [
+        (layout.a + column * group.gauge, -layout.first_bolt - row * group.pitch)
+        for column in range(group.columns)
+        for row in range(group.rows)
+    ]
+
+
+def _elevation_dimensions(view: View, layout: Layout) -> None:
+    group, d = layout.group, layout.situation.supported.d
+    top, bottom = -layout.plate_top, -layout.plate_top - layout.depth
+    first, last = -layout.first_bolt, -layout.first_bolt - layout.group_depth
+    x = layout.width
+    rows = f"{group.rows - 1} @ {_inch(group.pitch)} = {_inch(layout.group_depth)}" if group.rows > 2 else _inch(layout.group_depth)
+    dims = view.dimensions
+    dims.append(Dimension((x, top), (x, first), 38, _inch(top - first), "end_distance"))
+    if group.rows > 1:
+        dims.append(Dimension((x, first), (x, last), 38, rows, "pitch"))
+    dims.append(Dimension((x, last), (x, bottom), 38, _inch(last - bottom), "end_distance"))
+    dims.append(Dimension((x, 0.0), (x, first), 92, _inch(layout.first_bolt), "first_bolt"))
+    low = -d
+    dims.append(Dimension((0, low), (layout.gap, low), -34, _inch(layout.gap), "gap"))
+    dims.append(Dimension((layout.gap, low), (layout.a, low), -34, _inch(layout.beam_edge), "beam_edge_distance"))
+    if group.columns > 1:
+        dims.append(Dimension((layout.a, low), (x - layout.edge, low), -34, _inch(group.gauge), "gauge"))
+    dims.append(Dimension((x - layout.edge, low), (x, low), -34, _inch(layout.edge), "edge_distance"))
+    dims.append(Dimension((0, low), (layout.a, low), -72, f"a = {_inch(layout.a)}", ""))
+    if layout.top_cope:
+        end = layout.gap + layout.top_cope.length
+        dims.append(Dimension((layout.gap, 0.0), (end, 0.0), 34, _inch(layout.top_cope.length), "cope_length"))
+        dims.append(Dimension((end, 0.0), (end, -layout.top_cope.depth), 150, _inch(layout.top_cope.depth), "cope_depth"))
+    if layout.bottom_cope:
+        end = layout.gap + layout.bottom_cope.length
+        dims.append(Dimension((end, -d + layout.bottom_cope.depth), (end, -d), 150, _inch(layout.bottom_cope.depth), "bottom_cope_depth"))
+
+
+def _elevation_notes(view: View, layout: Layout, right: float) -> None:
+    situation, sizes = layout.situation, layout.sizes
+    plate = f"PL {_inch(layout.tp)} x {_inch(layout.width)} x {_inch(layout.depth)} {layout.plate.name}"
+    hole = layout.plate_hole.type if layout.plate_hole.type == layout.web_hole.type else f"{layout.plate_hole.type} plate, {layout.web_hole.type} web"
+    bolts = f"({layout.group.n}) {sizes['bolt'].value}, {hole} holes"
+    y = -layout.plate_top
+    view.notes.append(Note((layout.width * 0.8, y - layout.plate_end * 0.4), (right + 30, 60), plate, "plate"))
+    view.notes.append(Note((layout.a, -layout.first_bolt), (right + 30, 20), bolts, "bolts"))
+    view.notes.append(Note((right, -situation.supported.d * 0.7), (right + 30, -situation.supported.d * 0.7), situation.supported.name, "beam"))
+    corner = (0.0, y - layout.depth * 0.75)
+    left = -max(situation.support.d if situation.framing == "beam_to_column_flange" else situation.support.bf / 2, 100) - 60
+    view.notes.append(Note(corner, (left, corner[1] - 40), f"{_inch(layout.weld)} {layout.electrode.name}", "weld", "end", _inch(layout.weld)))
+    view.notes.append(Note((left + 45, -situation.supported.d - 60), (left, -situation.supported.d - 60), situation.support.name, "support", "end"))
+
+
+def _section(layout: Layout) -> View:
+    """Looking along the beam at its web, the plate on the right."""
+    view = View("Section through bolts")
+    beam, tp = layout.situation.supported, layout.tp
+    profile = _profile(beam.d, beam.bf, beam.tw, beam.tf)
+    view.shapes.append(Shape("beam", tuple(profile), "hidden" if layout.top_cope or layout.bottom_cope else "cut"))
+    if layout.top_cope or layout.bottom_cope:
+        view.box("beam", -beam.tw / 2, -layout.top_cope.depth, beam.tw / 2, -beam.d + layout.bottom_cope.depth, "cut")
+    x0, x1 = beam.tw / 2, beam.tw / 2 + tp
+    y0 = -layout.plate_top
+    view.box("plate", x0, y0, x1, y0 - layout.depth, "cut")
+    head, nut, d = 0.64 * layout.bolt.d, 0.9 * layout.bolt.d, layout.bolt.d
+    for row in range(layout.group.rows):
+        y = -layout.first_bolt - row * layout.group.pitch
+        view.box("bolts", x1, y - 0.85 * d, x1 + head, y + 0.85 * d)
+        view.box("bolts", -x0 - nut, y - 0.85 * d, -x0, y + 0.85 * d)
+        view.line("bolts", (-x0 - nut - 12, y), (x1 + head + 12, y), style="centre")
+    view.dimensions.append(Dimension((x0, y0 - layout.depth), (x1, y0 - layout.depth), -46, _inch(tp), "plate_thickness"))
+    view.dimensions.append(Dimension((beam.bf / 2, y0), (beam.bf / 2, y0 - layout.depth), 40, _inch(layout.depth), "plate_depth"))
+    view.notes.append(Note((0, -beam.d), (0, -beam.d - 70), f"tw {show(beam.tw, 'length', fractions=False)}", "beam", "middle"))
+    return view

@@ -1,0 +1,172 @@
+"""Quantities in and out. Inside the core everything is N, mm, MPa and rad, always."""
+
+from __future__ import annotations
+
+import math
+import re
+from fractions import Fraction
+from functools import lru_cache
+from typing import Any
+
+from handrail.core.errors import InputError
+
+INCH = 25.4
+KIP = 4448.2216152605
+KSI = KIP / INCH**2
+
+# kind -> the unit that the core holds it in
+CORE_UNITS = {
+    "length": "mm",
+    "force": "N",
+    "moment": "N*mm",
+    "stress": "MPa",
+    "angle": "rad",
+    "area": "mm^2",
+    "modulus": "mm^3",
+    "inertia": "mm^4",
+    "number": "",
+}
+
+# system -> kind -> (unit shown, factor from the core's unit to it)
+SHOWN: dict[str, dict[str, tuple[str, float]]] = {
+    "us": {
+        "length": ("in", 1 / INCH),
+        "force": ("kip", 1 / KIP),
+        "moment": ("kip*in", 1 / (KIP * INCH)),
+        "stress": ("ksi", 1 / KSI),
+        "angle": ("deg", 180 / math.pi),
+        "area": ("in^2", 1 / INCH**2),
+        "modulus": ("in^3", 1 / INCH**3),
+        "inertia": ("in^4", 1 / INCH**4),
+        "number": ("", 1.0),
+    },
+    # what the API and every --json output speak
+    "si": {
+        "length": ("mm", 1.0),
+        "force": ("kN", 1e-3),
+        "moment": ("kN*m", 1e-6),
+        "stress": ("MPa", 1.0),
+        "angle": ("deg", 180 / math.pi),
+        "area": ("mm^2", 1.0),
+        "modulus": ("mm^3", 1.0),
+        "inertia": ("mm^4", 1.0),
+        "number": ("", 1.0),
+    },
+}
+
+_NUMBER = r"[-+]?(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][-+]?\d+)?"
+_QUANTITY = re.compile(
+    rf"^\s*(?:(?P<whole>[-+]?\d+)[\s-]+(?P<num1>\d+)/(?P<den1>\d+)"
+    rf"|(?P<num2>[-+]?\d+)/(?P<den2>\d+)"
+    rf"|(?P<plain>{_NUMBER}))\s*(?P<unit>.*?)\s*$"
+)
+_MARKS = {'"': "in", "″": "in", "”": "in", "'": "ft", "′": "ft", "°": "deg"}
+
+
+@lru_cache(maxsize=1)
+def _registry() -> Any:
+    import pint  # heavy, and only needed once a unit is met
+
+    return pint.UnitRegistry(cache_folder=None)
+
+
+@lru_cache(maxsize=512)
+def factor(unit: str, kind: str) -> float:
+    """What one `unit` is in the core's unit of `kind`. Raises InputError for a unit of another kind."""
+    name = _MARKS.get(unit, unit).replace("·", "*").replace("-", "*").replace("²", "^2")
+    common = {"in": INCH, "mm": 1.0, "kip": KIP, "kN": 1000.0, "N": 1.0}
+    if name in common and {"in": "length", "mm": "length"}.get(name, "force") == kind:
+        return common[name]
+    if kind not in CORE_UNITS:
+        raise InputError(f"no unit goes with {kind}")
+    try:
+        quantity = _registry().Quantity(1.0, name)
+        return float(quantity.to(CORE_UNITS[kind] or "dimensionless").magnitude)
+    except Exception as exc:  # pint raises many kinds for text that is no unit
+        raise InputError(f"'{unit}' is not a unit of {kind}; try {_example(kind)}") from exc
+
+
+def _example(kind: str) -> str:
+    pair = (SHOWN["us"][kind][0], SHOWN["si"][kind][0])
+    return " or ".join(dict.fromkeys(u for u in pair if u)) or "a plain number"
+
+
+def parse(value: str | float | int, kind: str, bare: float | None = None) -> float:
+    """A quantity in the core's unit of `kind`.
+
+    Text may be decimal or in fractions (`3/4 in`, `1-1/2 in`, `42 kip`). A number without a
+    unit is taken times `bare` when that is given, and refused otherwise.
+    """
+    if isinstance(value, bool):
+        raise InputError(f"{value!r} is not a quantity")
+    if isinstance(value, int | float):
+        number, unit = float(value), ""
+    else:
+        match = _QUANTITY.match(str(value))
+        if not match:
+            raise InputError(f"'{value}' is not a quantity; write it like {_sample(kind)}")
+        number, unit = _magnitude(match), match["unit"]
+    if not math.isfinite(number):
+        raise InputError(f"'{value}' is not finite")
+    if unit:
+        return number * factor(unit, kind)
+    if kind == "number":
+        return number
+    if bare is None and number != 0:
+        raise InputError(f"'{value}' needs a unit of {kind}, like {_sample(kind)}")
+    return number * (bare or 0.0)
+
+
+def _magnitude(match: re.Match[str]) -> float:
+    if match["plain"] is not None:
+        return float(match["plain"])
+    whole, num, den = match["whole"], match["num1"] or match["num2"], match["den1"] or match["den2"]
+    if int(den) == 0:
+        raise InputError(f"'{match[0]}' divides by nothing")
+    part = Fraction(int(num), int(den))
+    if whole is None:
+        return float(part)
+    sign = -1 if whole.startswith("-") else 1
+    return float(int(whole) + sign * part)
+
+
+def _sample(kind: str) -> str:
+    return {
+        "length": "'3/4 in' or '20 mm'",
+        "force": "'42 kip' or '180 kN'",
+        "moment": "'30 kip*ft' or '40 kN*m'",
+        "stress": "'50 ksi' or '355 MPa'",
+        "angle": "'15 deg'",
+    }.get(kind, "'3'")
+
+
+def show(value: float, kind: str, system: str = "us", fractions: bool = True) -> str:
+    """A quantity as text with its unit: inches in sixteenths where they are, else decimals."""
+    unit, scale = SHOWN[system].get(kind, ("", 1.0))
+    number = value * scale
+    if system == "us" and kind == "length" and fractions:
+        text = inches(number)
+        if text is not None:
+            return f"{text} {unit}"
+    return f"{significant(number)} {unit}".rstrip()
+
+
+def significant(number: float, digits: int = 4) -> str:
+    """A number with `digits` significant digits and no exponent."""
+    if number == 0 or not math.isfinite(number):
+        return "0" if number == 0 else str(number)
+    places = max(0, digits - 1 - math.floor(math.log10(abs(number))))
+    text = f"{number:.{places}f}"
+    return text.rstrip("0").rstrip(".") if "." in text else text
+
+
+def inches(number: float, step: int = 16) -> str | None:
+    """`2.75` as `2-3/4`; None where it is not a whole number of sixteenths."""
+    nearest = Fraction(round(number * step), step)
+    if abs(float(nearest) - number) > 2e-4:
+        return None
+    sign, size = ("-" if nearest < 0 else ""), abs(nearest)
+    whole, part = divmod(size, 1)
+    if part == 0:
+        return f"{sign}{whole}"
+    return f"{sign}{whole}-{part}" if whole else f"{sign}{part}"
