@@ -7,6 +7,7 @@ import math
 from handrail.core.catalogue import HoleSize, bolt, electrode, grade, hole
 from handrail.core.catalogue.bolts import HOLE_TYPES
 from handrail.core.codes.aisc360 import welds
+from handrail.core.parts.cope import bottom_clash, top_clash
 from handrail.core.standards.base import Parameter, Sized, Sizes
 from handrail.core.standards.situation import Situation
 from handrail.core.units import INCH
@@ -113,23 +114,13 @@ def support_thickness(situation: Situation) -> float:
 
 
 def _top_clash(situation: Situation) -> float:
-    """How much of the beam's top lies in the girder's flange and fillet, mm."""
-    if situation.framing != "beam_to_girder" or not situation.support.open:
-        return 0.0
-    return max(0.0, situation.support.k_detail - situation.top_offset)
+    girder = situation.framing == "beam_to_girder"
+    return top_clash(situation.supported, situation.support, situation.top_offset) if girder else 0.0
 
 
 def _bottom_clash(situation: Situation) -> float:
-    if situation.framing != "beam_to_girder" or not situation.support.open:
-        return 0.0
-    beam_bottom = situation.top_offset + situation.supported.d
-    return max(0.0, beam_bottom - (situation.support.d - situation.support.k_detail))
-
-
-def copes_needed(situation: Situation) -> str:
-    """none, top or both: what a beam set against a girder's web needs."""
-    top, bottom = _top_clash(situation) > 0, _bottom_clash(situation) > 0
-    return "both" if top and bottom else "top" if top else "bottom" if bottom else "none"
+    girder = situation.framing == "beam_to_girder"
+    return bottom_clash(situation.supported, situation.support, situation.top_offset) if girder else 0.0
 
 
 def _reaches_flange(situation: Situation, sizes: Sizes) -> bool:

@@ -1,0 +1,74 @@
+"""Results of combinations, formed from cases by superposition or taken as given."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import product
+
+import numpy as np
+
+from handrail.core.building.model import Building, Combination
+
+
+@dataclass(frozen=True)
+class CombinationSet:
+    """Combinations that can be checked: `factors` (c, results) turns results into combinations.
+
+    `missing` says, for each combination left out, why.
+    """
+
+    names: tuple[str, ...]
+    factors: np.ndarray
+    missing: tuple[tuple[str, str], ...]
+
+    def forces(self, of: np.ndarray) -> np.ndarray:
+        """(..., results, 6) member-end forces to (..., c, 6)."""
+        return np.einsum("cr,...rk->...ck", self.factors, of, optimize=True)
+
+
+def strength_set(building: Building, method: str, wanted: str = "strength") -> CombinationSet:
+    """The combinations of set `wanted` and `method`; a spectrum case is taken with every sign."""
+    column = {name: k for k, name in enumerate(building.results)}
+    names, rows, missing = [], [], []
+    for combination in building.combinations:
+        if combination.set != wanted or combination.method != method:
+            continue
+        reason = _unformed(building, combination, column)
+        if reason:
+            missing.append((combination.name, reason))
+            continue
+        for name, row in _rows(building, combination, column):
+            names.append(name)
+            rows.append(row)
+    factors = np.array(rows) if rows else np.zeros((0, len(building.results)))
+    return CombinationSet(tuple(names), factors, tuple(missing))
+
+
+def _unformed(building: Building, combination: Combination, column: dict[str, int]) -> str:
+    if combination.name in column:
+        return ""
+    kinds = {c.name: c.kind for c in building.cases}
+    for case, _ in combination.terms:
+        if case not in column:
+            return f"no forces for case {case}"
+        if kinds[case] in ("nonlinear", "envelope"):
+            return f"case {case} is {kinds[case]} and cannot be superposed"
+    return ""
+
+
+def _rows(building: Building, combination: Combination, column: dict[str, int]) -> list[tuple[str, np.ndarray]]:
+    row = np.zeros(len(building.results))
+    if combination.name in column:
+        row[column[combination.name]] = 1.0
+        return [(combination.name, row)]
+    spectra = {c.name for c in building.cases if c.kind == "spectrum"}
+    signed = [case for case, _ in combination.terms if case in spectra]
+    found = []
+    for signs in product((1.0, -1.0), repeat=len(signed)):
+        sign = dict(zip(signed, signs, strict=True))
+        one = row.copy()
+        for case, factor in combination.terms:
+            one[column[case]] += factor * sign.get(case, 1.0)
+        suffix = "".join(f" {'+' if s > 0 else '-'}{case}" for case, s in sign.items())
+        found.append((combination.name + suffix, one))
+    return found

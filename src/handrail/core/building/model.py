@@ -1,0 +1,166 @@
+"""A building as it was analysed, in N, mm and rad, Z up, forces as what the node does to the member's end."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from functools import cached_property
+
+import numpy as np
+
+from handrail.core.catalogue import Grade, Section, grade, section
+from handrail.core.errors import UnknownName
+
+ENDS = ("i", "j")
+RELEASES = ("N", "Vy", "Vz", "T", "My", "Mz")
+VERTICAL = np.sin(np.radians(0.1))
+
+
+@dataclass(frozen=True)
+class Case:
+    """One load case; `kind` is linear, nonlinear, spectrum or envelope."""
+
+    name: str
+    title: str
+    nature: str
+    kind: str = "linear"
+
+
+@dataclass(frozen=True)
+class Combination:
+    """Factored terms of a set; `method` is LRFD, ASD or none."""
+
+    name: str
+    set: str
+    method: str
+    terms: tuple[tuple[str, float], ...]
+
+
+@dataclass(frozen=True)
+class Member:
+    """One analysis element. `i` and `j` index the building's nodes; `roll` rad, lengths mm."""
+
+    name: str
+    i: int
+    j: int
+    section: str
+    grade: str
+    roll: float = 0.0
+    role: str = ""
+    physical: str = ""
+    release_i: frozenset[str] = frozenset()
+    release_j: frozenset[str] = frozenset()
+    top_offset: float = 0.0
+    intent_i: str = ""
+    intent_j: str = ""
+    end_offset_i: float = 0.0
+    end_offset_j: float = 0.0
+    seismic: str = ""
+
+    def node(self, end: int) -> int:
+        return self.j if end else self.i
+
+    def release(self, end: int) -> frozenset[str]:
+        return self.release_j if end else self.release_i
+
+
+@dataclass(frozen=True)
+class NodeForces:
+    """Forces at nodes: `node` (k,), `result` (k,) indices and `values` (k, 6), global axes."""
+
+    node: np.ndarray
+    result: np.ndarray
+    values: np.ndarray
+
+    @classmethod
+    def none(cls) -> NodeForces:
+        return cls(np.zeros(0, int), np.zeros(0, int), np.zeros((0, 6)))
+
+
+@dataclass(frozen=True)
+class Building:
+    """One revision of an analysis model.
+
+    `xyz` (nodes, 3) mm; `results` names the second axis of `forces` (members, results, 2 ends, 6), local
+    axes, N and N*mm, NaN where the bundle gave none.
+    """
+
+    name: str
+    title: str
+    revision: str
+    date: str
+    source: str
+    units: dict[str, str]
+    nodes: tuple[str, ...]
+    xyz: np.ndarray
+    members: tuple[Member, ...]
+    supports: dict[int, tuple[bool, ...]]
+    cases: tuple[Case, ...]
+    combinations: tuple[Combination, ...]
+    results: tuple[str, ...]
+    forces: np.ndarray
+    reactions: NodeForces
+    node_loads: NodeForces
+    own_sections: dict[str, Section] = field(default_factory=dict)
+    diaphragms: dict[int, str] = field(default_factory=dict)
+    forces_at: str = "node"
+
+    def section(self, name: str) -> Section | None:
+        """The job's own section of that name, else the catalogue's, else None."""
+        if name in self.own_sections:
+            return self.own_sections[name]
+        try:
+            return section(name)
+        except UnknownName:
+            return None
+
+    def grade(self, name: str) -> Grade | None:
+        try:
+            return grade(name)
+        except UnknownName:
+            return None
+
+    @property
+    def system(self) -> str:
+        """The unit system people see: us where lengths come in feet or inches."""
+        return "us" if self.units.get("length", "") in ("ft", "in", "foot", "inch") else "si"
+
+    @cached_property
+    def axes(self) -> np.ndarray:
+        """(members, 3, 3) rows x, y, z of each member's local axes in global ones."""
+        return local_axes(
+            self.xyz[[m.i for m in self.members]],
+            self.xyz[[m.j for m in self.members]],
+            np.array([m.roll for m in self.members]),
+        )
+
+    @cached_property
+    def lengths(self) -> np.ndarray:
+        i, j = [m.i for m in self.members], [m.j for m in self.members]
+        return np.linalg.norm(self.xyz[j] - self.xyz[i], axis=1)
+
+    @cached_property
+    def ends_at(self) -> dict[int, list[tuple[int, int]]]:
+        """node -> [(member, end)]."""
+        found: dict[int, list[tuple[int, int]]] = {}
+        for index, member in enumerate(self.members):
+            for end in (0, 1):
+                found.setdefault(member.node(end), []).append((index, end))
+        return found
+
+
+def local_axes(start: np.ndarray, end: np.ndarray, roll: np.ndarray) -> np.ndarray:
+    """(m, 3, 3) rows x, y, z for members from `start` to `end` (m, 3) rolled by `roll` (m,) rad.
+
+    y lies in the vertical plane through x and points up; of a vertical member, along global X.
+    """
+    x = end - start
+    x = x / np.linalg.norm(x, axis=1, keepdims=True)
+    up = np.array([0.0, 0.0, 1.0])
+    vertical = np.hypot(x[:, 0], x[:, 1]) < VERTICAL
+    toward = np.where(vertical[:, None], np.array([1.0, 0.0, 0.0]), up)
+    y = toward - (toward * x).sum(axis=1, keepdims=True) * x
+    y = y / np.linalg.norm(y, axis=1, keepdims=True)
+    z = np.cross(x, y)
+    cos, sin = np.cos(roll)[:, None], np.sin(roll)[:, None]
+    turned = cos * y + sin * z
+    return np.stack([x, turned, np.cross(x, turned)], axis=1)

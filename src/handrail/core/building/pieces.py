@@ -1,0 +1,103 @@
+"""Joins analysis elements into physical members: chains of collinear elements that are one piece of steel."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from handrail.core.building.model import Building, Member
+
+COLLINEAR = np.cos(np.radians(1.0))
+STEEP, FLAT = np.radians(80.0), np.radians(30.0)
+End = tuple[int, int]
+
+
+@dataclass(frozen=True)
+class Pieces:
+    """`piece` of each member, and for each node the pieces that run through and the ends that stop there."""
+
+    piece: tuple[int, ...]
+    roles: tuple[str, ...]
+    through: dict[int, dict[int, int]]  # node -> {piece: one member of it}
+    ending: dict[int, list[End]]
+
+
+def roles(building: Building) -> tuple[str, ...]:
+    """beam, column or brace for each member: as the bundle says, else by its slope."""
+    rise = np.arcsin(np.clip(np.abs(building.axes[:, 0, 2]), 0, 1))
+    by_slope = np.where(rise >= STEEP, "column", np.where(rise <= FLAT, "beam", "brace"))
+    return tuple(m.role or str(by_slope[k]) for k, m in enumerate(building.members))
+
+
+def outward(building: Building, end: End) -> np.ndarray:
+    """Unit vector from an end into its member."""
+    axis = building.axes[end[0], 0]
+    return -axis if end[1] else axis
+
+
+def hinged(member: Member, end: int) -> bool:
+    """Whether the strong-axis moment is released."""
+    return "Mz" in member.release(end)
+
+
+def find_pieces(building: Building) -> Pieces:
+    """Join elements node by node; a beam does not run through a column, but may run over its top."""
+    kinds = roles(building)
+    parent = list(range(len(building.members)))
+
+    def root(k: int) -> int:
+        while parent[k] != k:
+            parent[k] = parent[parent[k]]
+            k = parent[k]
+        return k
+
+    joined: dict[int, set[End]] = {}
+    for node, ends in building.ends_at.items():
+        for a, b in _joins(building, kinds, ends):
+            parent[root(a[0])] = root(b[0])
+            joined.setdefault(node, set()).update((a, b))
+    piece = tuple(root(k) for k in range(len(parent)))
+    through = {n: {piece[m]: m for m, _ in sorted(ends)} for n, ends in joined.items()}
+    ending = {n: [e for e in ends if e not in joined.get(n, ())] for n, ends in building.ends_at.items()}
+    return Pieces(piece, kinds, through, ending)
+
+
+def _joins(building: Building, kinds: tuple[str, ...], ends: list[End]) -> list[tuple[End, End]]:
+    columns = [e for e in ends if kinds[e[0]] == "column"]
+    pairs: list[tuple[End, End]] = []
+    used: set[End] = set()
+    for k, a in enumerate(ends):
+        for b in ends[k + 1 :]:
+            if a in used or b in used or not _one_piece(building, kinds, a, b, columns):
+                continue
+            pairs.append((a, b))
+            used |= {a, b}
+    return pairs
+
+
+def _one_piece(building: Building, kinds: tuple[str, ...], a: End, b: End, columns: list[End]) -> bool:
+    first, second = building.members[a[0]], building.members[b[0]]
+    if first.physical or second.physical:
+        return first.physical == second.physical
+    if kinds[a[0]] != kinds[b[0]] or (first.section, first.grade) != (second.section, second.grade):
+        return False
+    if outward(building, a) @ outward(building, b) > -COLLINEAR:
+        return False
+    if hinged(first, a[1]) or hinged(second, b[1]):
+        return False
+    return kinds[a[0]] != "beam" or not columns or _runs_over(building, columns)
+
+
+def _runs_over(building: Building, columns: list[End]) -> bool:
+    """A beam carries a column that only stands on it; it runs over one that stops below on a hinge, or a hollow post."""
+    standing = [outward(building, c)[2] > 0 for c in columns]
+    if any(standing):
+        return all(standing)
+    tops = [(building.members[m], end) for m, end in columns]
+    return all(hinged(member, end) or _hollow(building, member) for member, end in tops)
+
+
+def _hollow(building: Building, member: Member) -> bool:
+    section = building.section(member.section)
+    return section is not None and section.hollow

@@ -1,0 +1,220 @@
+"""Reads a frame bundle into a Building; see docs/frame-bundle.md."""
+
+from __future__ import annotations
+
+import json
+import math
+from pathlib import Path, PurePosixPath
+from typing import Any
+
+import numpy as np
+
+from handrail.core import units
+from handrail.core.building.model import RELEASES, Building, Case, Combination, Member, NodeForces
+from handrail.core.catalogue import Section
+from handrail.core.errors import InputError
+from handrail.interchange.archive import opened
+from handrail.interchange.end_forces import read_end_forces
+from handrail.interchange.problems import BundleError, Problem, Problems
+from handrail.interchange.tables import TABLES, Row, read_table
+
+MANIFEST = "datapackage.json"
+UNIT_KINDS = {"length": "length", "section": "length", "force": "force", "moment": "moment"}
+MOST_MEMBERS = 500_000
+
+
+def read_bundle(path: Path) -> Building:
+    """The building in a bundle (folder or zip). Raises BundleError with everything that is wrong."""
+    with opened(Path(path)) as folder:
+        return _read(folder)
+
+
+def _read(folder: Path) -> Building:
+    problems = Problems()
+    manifest, files = _manifest(folder, problems)
+    problems.raise_any()
+    hand = manifest["handrail"]
+    scale = {name: units.factor(hand["units"][name], kind) for name, kind in UNIT_KINDS.items()} | {"angle": math.pi / 180}
+    tables = {name: read_table(TABLES[name], path, problems) for name, path in files.items() if name in TABLES and name != "end_forces"}
+    for name, rows in tables.items():
+        _scaled(name, rows, scale)
+    _references(tables, files, problems)
+    nodes = {row["node"]: k for k, row in enumerate(tables["nodes"])}
+    xyz = np.array([[row["x"], row["y"], row["z"]] for row in tables["nodes"]], dtype=float).reshape(-1, 3)
+    if hand["up"] == "Y":
+        xyz = np.stack([xyz[:, 0], -xyz[:, 2], xyz[:, 1]], axis=1)
+    members = _members(tables["members"], nodes, xyz, files["members"].name, problems)
+    cases = tuple(Case(r["case"], r["title"] or r["case"], r["nature"], r["kind"] or "linear") for r in tables["cases"])
+    combinations = _combinations(tables["combinations"], files["combinations"].name, problems)
+    names = list(dict.fromkeys([c.name for c in cases] + [c.name for c in combinations]))
+    six = np.array([scale["force"]] * 3 + [scale["moment"]] * 3)
+    problems.raise_any()
+    results, forces = read_end_forces(files["end_forces"], [m.name for m in members], names, six, problems)
+    problems.raise_any()
+    if hand["forces"] == "internal":
+        forces[:, :, 0] *= -1.0
+    return Building(
+        name=str(manifest.get("name") or folder.name),
+        title=str(manifest.get("title") or manifest.get("name") or folder.name),
+        revision=str(hand.get("revision", "")),
+        date=str(hand.get("date", "")),
+        source=str(hand.get("source", "")),
+        units=dict(hand["units"]),
+        nodes=tuple(nodes),
+        xyz=xyz,
+        members=members,
+        supports={nodes[r["node"]]: tuple(r[n] for n in ("ux", "uy", "uz", "rx", "ry", "rz")) for r in _turned_supports(tables["supports"], hand["up"])},
+        cases=cases,
+        combinations=combinations,
+        results=results,
+        forces=forces,
+        reactions=_node_forces(tables.get("reactions", []), nodes, results, hand["up"]),
+        node_loads=_node_forces(tables.get("node_loads", []), nodes, results, hand["up"]),
+        own_sections=_own_sections(tables.get("sections", [])),
+        diaphragms={nodes[r["node"]]: r["diaphragm"] for r in tables["nodes"] if r.get("diaphragm")},
+        forces_at=str(hand.get("forces_at", "node")),
+    )
+
+
+def _manifest(folder: Path, problems: Problems) -> tuple[dict[str, Any], dict[str, Path]]:
+    try:
+        manifest = json.loads((folder / MANIFEST).read_text(encoding="utf-8"))
+    except (OSError, ValueError) as exc:
+        raise BundleError([Problem(MANIFEST, f"is not readable JSON ({exc})")]) from exc
+    if not isinstance(manifest, dict) or not isinstance(manifest.get("handrail"), dict):
+        raise BundleError([Problem(MANIFEST, "has no 'handrail' object with bundle, units, up and forces")])
+    _statements(manifest["handrail"], problems)
+    return manifest, _files(folder, manifest.get("resources"), problems)
+
+
+def _statements(hand: dict[str, Any], problems: Problems) -> None:
+    if hand.get("bundle") != 1:
+        problems.add(MANIFEST, f"handrail.bundle is {hand.get('bundle')!r}; this service reads version 1")
+    given = hand.get("units") if isinstance(hand.get("units"), dict) else {}
+    for name, kind in UNIT_KINDS.items():
+        if name not in given:
+            problems.add(MANIFEST, f"handrail.units.{name} is missing; state it, like {units.SHOWN['us'][kind][0]}")
+            continue
+        try:
+            units.factor(str(given[name]), kind)
+        except InputError as exc:
+            problems.add(MANIFEST, f"handrail.units.{name}: {exc}")
+    for name, choices in (("up", ("Z", "Y")), ("forces", ("internal", "on_member"))):
+        if hand.get(name) not in choices:
+            problems.add(MANIFEST, f"handrail.{name} is {hand.get(name)!r}; state {' or '.join(choices)}")
+    if hand.get("forces_at", "node") not in ("node", "offset"):
+        problems.add(MANIFEST, f"handrail.forces_at is {hand['forces_at']!r}; state node or offset")
+
+
+def _files(folder: Path, resources: Any, problems: Problems) -> dict[str, Path]:
+    found: dict[str, Path] = {}
+    for entry in resources if isinstance(resources, list) else []:
+        name, path = (str(entry.get(k, "")) for k in ("name", "path")) if isinstance(entry, dict) else ("", "")
+        place = PurePosixPath(path.replace("\\", "/"))
+        if not name or not path:
+            problems.add(MANIFEST, f"a resource needs name and path, not {entry!r}")
+        elif place.is_absolute() or ".." in place.parts:
+            problems.add(MANIFEST, f"resource {name}: path '{path}' leaves the bundle")
+        elif not (folder / place).is_file():
+            problems.add(path, f"not found, though {MANIFEST} lists it as {name}")
+        else:
+            found[name] = folder / place
+    for table in TABLES.values():
+        if table.required and table.name not in found and not any(p.file == f"{table.name}.csv" for p in problems.found):
+            problems.add(MANIFEST, f"table {table.name} is missing from resources")
+    return found
+
+
+def _scaled(name: str, rows: list[Row], scale: dict[str, float]) -> None:
+    for column in TABLES[name].columns:
+        if column.unit:
+            for row in rows:
+                row[column.name] = (row[column.name] or 0.0) * scale[column.unit]
+
+
+def _references(tables: dict[str, list[Row]], files: dict[str, Path], problems: Problems) -> None:
+    nodes = {r["node"] for r in tables.get("nodes", [])}
+    cases = {r["case"] for r in tables.get("cases", [])}
+    results = cases | {r["combination"] for r in tables.get("combinations", [])}
+    for table, column, held, what in (
+        ("members", "i", nodes, "nodes"), ("members", "j", nodes, "nodes"), ("supports", "node", nodes, "nodes"),
+        ("combinations", "case", cases, "cases"), ("reactions", "node", nodes, "nodes"), ("node_loads", "node", nodes, "nodes"),
+        ("reactions", "result", results, "cases or combinations"), ("node_loads", "result", results, "cases or combinations"),
+    ):  # fmt: skip
+        for row in tables.get(table, []):
+            if row[column] and row[column] not in held:
+                problems.add(files[table].name, f"'{row[column]}' is not in {what}", row["_row"], column)
+
+
+def _members(rows: list[Row], nodes: dict[str, int], xyz: np.ndarray, file: str, problems: Problems) -> tuple[Member, ...]:
+    if len(rows) > MOST_MEMBERS:
+        problems.add(file, f"has {len(rows)} members; at most {MOST_MEMBERS} are taken")
+        return ()
+    found = []
+    for row in rows:
+        if row["i"] not in nodes or row["j"] not in nodes:
+            continue
+        i, j = nodes[row["i"]], nodes[row["j"]]
+        if np.linalg.norm(xyz[j] - xyz[i]) < 1e-3:
+            problems.add(file, f"member {row['member']} has no length: nodes {row['i']} and {row['j']} are one point", row["_row"], "j")
+        found.append(Member(
+            row["member"], i, j, row["section"], row["grade"], row["roll"], row["role"] or "", row["physical"] or "",
+            _releases(row, "release_i", file, problems), _releases(row, "release_j", file, problems), row["top_offset"],
+            row["intent_i"] or "", row["intent_j"] or "", row["end_offset_i"], row["end_offset_j"], row["seismic"] or "",
+        ))  # fmt: skip
+    return tuple(found)
+
+
+def _releases(row: Row, column: str, file: str, problems: Problems) -> frozenset[str]:
+    names = frozenset((row[column] or "").split())
+    for name in sorted(names - set(RELEASES)):
+        problems.add(file, f"'{name}' is none of {' '.join(RELEASES)}", row["_row"], column)
+    return names
+
+
+def _combinations(rows: list[Row], file: str, problems: Problems) -> tuple[Combination, ...]:
+    terms: dict[str, list[Row]] = {}
+    for row in rows:
+        terms.setdefault(row["combination"], []).append(row)
+    found = []
+    for name, own in terms.items():
+        for row in own:
+            if (row["set"], row["method"]) != (own[0]["set"], own[0]["method"]):
+                problems.add(file, f"{name} was {own[0]['set']} {own[0]['method']} in row {own[0]['_row']}", row["_row"], "method")
+        found.append(Combination(name, own[0]["set"] or "", own[0]["method"] or "", tuple((r["case"], r["factor"]) for r in own)))
+    return tuple(found)
+
+
+def _turned_supports(rows: list[Row], up: str) -> list[Row]:
+    """Held directions as Z up: what was along Y (up) is along Z, what was along Z is along -Y."""
+    if up == "Z":
+        return rows
+    return [{**r, "uy": r["uz"], "uz": r["uy"], "ry": r["rz"], "rz": r["ry"]} for r in rows]
+
+
+def _node_forces(rows: list[Row], nodes: dict[str, int], results: tuple[str, ...], up: str) -> NodeForces:
+    column = {name: k for k, name in enumerate(results)}
+    kept = [r for r in rows if r["result"] in column]
+    if not kept:
+        return NodeForces.none()
+    values = np.array([[r[n] for n in ("Fx", "Fy", "Fz", "Mx", "My", "Mz")] for r in kept], dtype=float)
+    if up == "Y":
+        values = np.stack([values[:, 0], -values[:, 2], values[:, 1], values[:, 3], -values[:, 5], values[:, 4]], axis=1)
+    return NodeForces(np.array([nodes[r["node"]] for r in kept]), np.array([column[r["result"]] for r in kept]), values)
+
+
+def _own_sections(rows: list[Row]) -> dict[str, Section]:
+    """I-shapes given by their plates; other shapes wait for their connections."""
+    found = {}
+    for r in rows:
+        d, b, w, f = r["d"], r["bf"], r["tw"], r["tf"]
+        web, k = d - 2 * f, r["k"] or f
+        A, Ix = 2 * b * f + web * w, (b * d**3 - (b - w) * web**3) / 12
+        Iy = (2 * f * b**3 + web * w**3) / 12
+        Zx, Zy = b * f * (d - f) + w * web**2 / 4, f * b**2 / 2 + web * w**2 / 4
+        found[r["designation"]] = Section(
+            name=r["designation"], family=r["shape"].upper(), mass=A * 7.85e-3, A=A, d=d, bf=b, tw=w, tf=f, k=k, k_detail=k, k1=r["k1"],
+            gauge=0.0, wall=0.0, Ix=Ix, Sx=2 * Ix / d, Zx=Zx, rx=(Ix / A) ** 0.5, Iy=Iy, Sy=2 * Iy / b, Zy=Zy, ry=(Iy / A) ** 0.5,
+            J=(2 * b * f**3 + web * w**3) / 3, Cw=Iy * (d - f) ** 2 / 4,
+        )  # fmt: skip
+    return found

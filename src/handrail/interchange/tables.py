@@ -1,0 +1,152 @@
+"""The bundle's tables as declared: columns, kinds, references; read with every problem collected."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import polars as pl
+
+from handrail.interchange.problems import Problems
+
+Row = dict[str, Any]
+
+
+@dataclass(frozen=True)
+class Column:
+    """One column: `kind` text, number, flag or choice; a number may carry a unit kind of the manifest."""
+
+    name: str
+    kind: str = "text"
+    required: bool = True
+    unit: str = ""
+    choices: tuple[str, ...] = ()
+    default: Any = None
+
+
+@dataclass(frozen=True)
+class Table:
+    name: str
+    columns: tuple[Column, ...]
+    key: tuple[str, ...] = ()
+    required: bool = True
+
+
+def _n(name: str, unit: str = "", required: bool = True, default: Any = None) -> Column:
+    return Column(name, "number", required, unit, (), default)
+
+
+def _t(name: str, required: bool = True, default: str = "") -> Column:
+    return Column(name, "text", required, "", (), default)
+
+
+def _c(name: str, *choices: str, required: bool = True, default: str = "") -> Column:
+    return Column(name, "choice", required, "", choices, default)
+
+
+SIX = tuple(_n(n, "force") for n in ("Fx", "Fy", "Fz")) + tuple(_n(n, "moment") for n in ("Mx", "My", "Mz"))
+
+TABLES = {
+    t.name: t
+    for t in (
+        Table("nodes", (_t("node"), _n("x", "length"), _n("y", "length"), _n("z", "length"), _t("diaphragm", False)), ("node",)),
+        Table("members", (
+            _t("member"), _t("i"), _t("j"), _t("section"), _t("grade"), _n("roll", "angle", False, 0.0),
+            _c("role", "beam", "column", "brace", required=False), _t("physical", False), _t("release_i", False),
+            _t("release_j", False), _n("top_offset", "length", False, 0.0), _t("intent_i", False), _t("intent_j", False),
+            _n("end_offset_i", "length", False, 0.0), _n("end_offset_j", "length", False, 0.0),
+            _c("seismic", "none", "collector", "column", "beam", "brace", required=False),
+        ), ("member",)),
+        Table("supports", (_t("node"), *(Column(n, "flag") for n in ("ux", "uy", "uz", "rx", "ry", "rz"))), ("node",)),
+        Table("sections", (
+            _t("designation"), _t("shape"), _n("d", "section"), _n("bf", "section"), _n("tw", "section"),
+            _n("tf", "section"), _n("k", "section", False, 0.0), _n("k1", "section", False, 0.0),
+        ), ("designation",), required=False),
+        Table("cases", (
+            _t("case"), _t("title", False),
+            _c("nature", "dead", "live", "roof_live", "snow", "wind", "seismic", "temperature", "other"),
+            _c("kind", "linear", "nonlinear", "spectrum", "envelope", required=False, default="linear"),
+        ), ("case",)),
+        Table("combinations", (
+            _t("combination"), _t("set"), _c("method", "LRFD", "ASD", "none"), _t("case"), _n("factor"),
+        ), ("combination", "case")),
+        Table("end_forces", (_t("member"), _c("end", "i", "j"), _t("result"), *SIX)),
+        Table("reactions", (_t("node"), _t("result"), *SIX), ("node", "result"), required=False),
+        Table("node_loads", (_t("node"), _t("result"), *SIX), required=False),
+    )
+}  # fmt: skip
+
+
+def read_table(table: Table, path: Path, problems: Problems) -> list[Row]:
+    """The rows of one CSV as typed values, `_row` holding the row in the file. Problems are added, not raised."""
+    try:
+        frame = pl.read_csv(path, infer_schema=False, encoding="utf8", truncate_ragged_lines=False)
+    except (pl.exceptions.PolarsError, OSError, UnicodeError) as exc:
+        text = str(exc).splitlines()[0] if str(exc) else type(exc).__name__
+        problems.add(path.name, f"cannot be read as UTF-8 CSV ({text})")
+        return []
+    frame = frame.rename({name: name.strip().lstrip("\ufeff") for name in frame.columns})
+    columns = present(table, frame.columns, path.name, problems)
+    if columns is None:
+        return []
+    rows: list[Row] = [{"_row": k + 2} for k in range(frame.height)]
+    for column in columns:
+        values = frame[column.name].to_list()
+        for row, text in zip(rows, values, strict=True):
+            row[column.name] = _value(column, (text or "").strip(), path.name, row["_row"], problems)
+    for column in table.columns:
+        if column not in columns:
+            for row in rows:
+                row[column.name] = column.default
+    _unique(table, rows, path.name, problems)
+    return rows
+
+
+def present(table: Table, names: list[str], file: str, problems: Problems) -> list[Column] | None:
+    """The declared columns that the file has; None (and problems) where a required one is missing."""
+    missing = [c.name for c in table.columns if c.required and c.name not in names]
+    for name in missing:
+        problems.add(file, f"missing; {table.name} needs {', '.join(c.name for c in table.columns if c.required)}", 1, name)
+    return None if missing else [c for c in table.columns if c.name in names]
+
+
+def _value(column: Column, text: str, file: str, row: int, problems: Problems) -> Any:
+    if not text:
+        if column.required:
+            problems.add(file, f"is empty; {_expected(column)} is needed", row, column.name)
+        return column.default
+    if column.kind == "text":
+        return text
+    if column.kind == "choice":
+        if text not in column.choices:
+            problems.add(file, f"'{text}' is none of {', '.join(column.choices)}", row, column.name)
+        return text
+    if column.kind == "flag":
+        if text not in ("0", "1", "0.0", "1.0"):
+            problems.add(file, f"'{text}' is neither 1 (held) nor 0 (free)", row, column.name)
+        return text.startswith("1")
+    try:
+        number = float(text)
+    except ValueError:
+        problems.add(file, f"'{text}' is not a number", row, column.name)
+        return column.default or 0.0
+    if not math.isfinite(number):
+        problems.add(file, f"'{text}' is not finite", row, column.name)
+        return 0.0
+    return number
+
+
+def _expected(column: Column) -> str:
+    return {"number": "a number", "flag": "1 or 0", "choice": " or ".join(column.choices)}.get(column.kind, "text")
+
+
+def _unique(table: Table, rows: list[Row], file: str, problems: Problems) -> None:
+    seen: dict[tuple[Any, ...], int] = {}
+    for row in rows if table.key else []:
+        key = tuple(row[name] for name in table.key)
+        if key in seen:
+            problems.add(file, f"{' '.join(map(str, key))} is already in row {seen[key]}", row["_row"], table.key[0])
+        else:
+            seen[key] = row["_row"]
