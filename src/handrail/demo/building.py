@@ -94,7 +94,7 @@ def columns(model: Model) -> None:
             inner = 0 < gx < BAYS_X and 0 < gy < BAYS_Y
             model.chain("C", low, "W14X109" if inner else "W14X90", "column", ("", ""))
             model.chain("C", high, "W14X74" if inner else "W14X61", "column", ("", ""))
-            fixed = gy == 2 and gx <= WING
+            fixed = gy == 2
             model.supports[low[0]] = (1, 1, 1, int(fixed), int(fixed), 1)
 
 
