@@ -1,0 +1,191 @@
+"""Many connections at once: strengths once for each distinct size, demands for all combinations in bulk."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from handrail.core.checking.connection import uncarried
+from handrail.core.codes.aisc360 import Code
+from handrail.core.standards import STANDARDS
+from handrail.core.standards.base import Examined, LimitState, Sized, Sizes
+from handrail.core.standards.situation import Actions, Situation
+
+Rungs = tuple[tuple[tuple[str, Sized], ...], ...]
+
+
+class Cancelled(Exception):
+    """The batch was told to stop; nothing of it is kept."""
+
+
+@dataclass(frozen=True)
+class Family:
+    """Connections alike in all but their forces: one standard, situation, base sizes and ladder.
+
+    `given` are the sizes that stay, `rungs` what each candidate sets on top of them.
+    """
+
+    standard: str
+    situation: Situation
+    given: tuple[tuple[str, Sized], ...]
+    rungs: Rungs
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """What a batch says of one connection."""
+
+    status: str
+    utilisation: float
+    check: str
+    clause: str
+    action: str
+    reason: str
+    sizes: Sizes
+    notes: tuple[str, ...] = ()
+
+
+@dataclass
+class _Candidate:
+    """One sized design of a family: its examination and its limit states, each worked out once."""
+
+    sizes: Sizes
+    examined: Examined
+    states: list[LimitState]
+
+
+@dataclass
+class _Best:
+    """The best candidate so far for each connection of a family."""
+
+    rank: np.ndarray
+    use: np.ndarray
+    rung: np.ndarray
+    state: np.ndarray
+    action: np.ndarray
+
+    @classmethod
+    def of(cls, k: int) -> _Best:
+        return cls(np.full(k, 9), np.full(k, np.inf), np.full(k, -1), np.zeros(k, int), np.zeros(k, int))
+
+
+@dataclass
+class Batch:
+    """A batch by one code. `actions(indices)` gives the (k, combinations, 6) arrays of connections, and
+    `opposed(indices)` those of the beams opposite, or None."""
+
+    code: Code
+    target: float
+    names: tuple[str, ...]
+    actions: Callable[[np.ndarray], np.ndarray]
+    opposed: Callable[[np.ndarray], np.ndarray | None]
+    progress: Callable[[int], None] = field(default=lambda done: None)
+
+    def run(self, families: dict[Family, list[int]]) -> Iterator[tuple[int, Outcome]]:
+        """(index, outcome) for every connection of every family. `progress` may raise Cancelled."""
+        done = 0
+        for family, members in families.items():
+            indices = np.array(members)
+            yield from zip(members, self._family(family, indices), strict=True)
+            done += len(members)
+            self.progress(done)
+
+    def _family(self, family: Family, indices: np.ndarray) -> list[Outcome]:
+        table = self.actions(indices)
+        known = ~np.isnan(table).any(axis=(1, 2))
+        if not self.names:
+            return [_unchecked("no combinations of this method", {})] * len(indices)
+        found: list[Outcome] = [_unchecked("no forces for this member end", {})] * len(indices)
+        if known.any():
+            other = self.opposed(indices)
+            actions = Actions.of(table[known], self.names, other[known] if other is not None else None)
+            for k, outcome in zip(np.nonzero(known)[0], self._climb(family, actions), strict=True):
+                found[k] = outcome
+        return found
+
+    def _climb(self, family: Family, actions: Actions) -> list[Outcome]:
+        """Each rung in turn for those that have not passed yet."""
+        k = actions.V.shape[0]
+        best, candidates = _Best.of(k), []
+        left = np.arange(k)
+        for number, rung in enumerate(family.rungs):
+            candidate = self._candidate(family, rung)
+            candidates.append(candidate)
+            if candidate.examined.unchecked:
+                _keep(best, left, number, 3, np.full(len(left), np.inf), np.zeros(len(left), int), np.zeros(len(left), int))
+                continue
+            sound = all(rule.ok for rule in candidate.examined.detailing)
+            if not sound and len(family.rungs) > 1 and number < len(family.rungs) - 1 and (best.rank[left] < 9).all():
+                continue  # it can never win over what is kept already
+            candidate.states = self._states(family, candidate)
+            use, state, action = evaluate(candidate.states, _taken(actions, left))
+            passed = use <= self.target if len(family.rungs) > 1 else use <= 1.0
+            rank = np.where(passed & sound, 0, np.where(sound, 1, 2))
+            _keep(best, left, number, rank, use, state, action)
+            left = left[best.rank[left] > 0]
+            if not len(left):
+                break
+        return [self._outcome(candidates, best, i, actions) for i in range(k)]
+
+    def _candidate(self, family: Family, rung: tuple[tuple[str, Sized], ...]) -> _Candidate:
+        standard = STANDARDS[family.standard]
+        sizes = standard.complete(family.situation, dict(rung) | dict(family.given))
+        return _Candidate(sizes, standard.examine(family.situation, sizes, self.code), [])
+
+    def _states(self, family: Family, candidate: _Candidate) -> list[LimitState]:
+        standard = STANDARDS[family.standard]
+        return [*standard.strengths(family.situation, candidate.sizes, self.code, False),
+                *uncarried(standard, family.situation, candidate.sizes)]  # fmt: skip
+
+    def _outcome(self, candidates: list[_Candidate], best: _Best, i: int, actions: Actions) -> Outcome:
+        candidate = candidates[int(best.rung[i])]
+        examined = candidate.examined
+        notes = tuple(examined.notes)
+        if examined.unchecked:
+            return _unchecked("; ".join(examined.unchecked), candidate.sizes)
+        state, use = candidate.states[int(best.state[i])], float(best.use[i])
+        action = self.names[int(best.action[i])]
+        broken = [rule.rule for rule in examined.detailing if not rule.ok]
+        status = "pass" if use <= 1.0 and not broken else "fail"
+        words = [f"{state.check} ({state.clause}) at {use:.2f} in {action}"] if use > 1.0 else []
+        words += [f"detailing rule {name}" for name in broken]
+        return Outcome(status, use, state.check, state.clause, action, "; ".join(words), candidate.sizes, notes)
+
+
+def _keep(
+    best: _Best, at: np.ndarray, rung: int, rank: np.ndarray | int, use: np.ndarray, state: np.ndarray, action: np.ndarray
+) -> None:
+    """Take the candidate where it ranks better, or as well with a lower utilisation."""
+    rank = np.broadcast_to(rank, use.shape)
+    better = (rank < best.rank[at]) | ((rank == best.rank[at]) & (use < best.use[at]) & (rank > 0))
+    where = at[better]
+    best.rank[where], best.use[where], best.rung[where] = rank[better], use[better], rung
+    best.state[where], best.action[where] = state[better], action[better]
+
+
+def _taken(actions: Actions, left: np.ndarray) -> Actions:
+    if len(left) == actions.V.shape[0]:
+        return actions
+    part = {f: getattr(actions, f) for f in ("N", "V", "Vw", "M", "Mw", "T", "V_opposed", "N_opposed")}
+    return Actions(**{f: v[left] if isinstance(v, np.ndarray) else v for f, v in part.items()}, names=actions.names)
+
+
+def _unchecked(reason: str, sizes: Sizes) -> Outcome:
+    return Outcome("unchecked", 0.0, "", "", "", reason, sizes)
+
+
+def evaluate(states: list[LimitState], actions: Actions) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """(utilisation, limit state, combination) that govern each of (k, combinations) actions, each (k,)."""
+    k = actions.V.shape[0]
+    use, which, at = np.full(k, -1.0), np.zeros(k, int), np.zeros(k, int)
+    for number, state in enumerate(states):
+        ratio = state.utilisation(actions)
+        where = ratio.argmax(axis=1)
+        worst = ratio[np.arange(k), where]
+        if state.limit:
+            worst = np.where(worst > 1, worst, 0.0)
+        more = worst > use
+        use, which, at = np.where(more, worst, use), np.where(more, number, which), np.where(more, where, at)
+    return use, which, at

@@ -1,0 +1,208 @@
+"""From a framed building and a rulebook to families of connections ready for the batch."""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from handrail import __version__
+from handrail.core.building.actions import end_actions
+from handrail.core.building.combining import CombinationSet, strength_set
+from handrail.core.building.framing import SHEAR_ENDS, Connection, Framing
+from handrail.core.building.model import Building
+from handrail.core.checking.batch import Batch, Family, Outcome
+from handrail.core.checking.connection import check, grades_fit
+from handrail.core.checking.result import Result
+from handrail.core.codes.aisc360 import Code
+from handrail.core.rulebook import Rule, Rulebook
+from handrail.core.standards import STANDARDS
+from handrail.core.standards.base import Sized, Sizes
+from handrail.core.standards.situation import Actions, Situation
+
+Overrides = dict[str, dict[str, Any]]  # connection id -> parameter -> value in core units
+
+
+@dataclass(frozen=True)
+class Assigned:
+    """A connection with the rule that took it, or why none did."""
+
+    connection: Connection
+    situation: Situation | None
+    rule: Rule | None
+    reason: str
+
+
+@dataclass
+class Plan:
+    """One building by one code and method, ready to size, verify or look at one by one."""
+
+    building: Building
+    framing: Framing
+    rulebook: Rulebook
+    code: Code
+    overrides: Overrides
+
+    @cached_property
+    def combined(self) -> CombinationSet:
+        return strength_set(self.building, self.code.method)
+
+    @cached_property
+    def index(self) -> dict[str, int]:
+        return {c.id: k for k, c in enumerate(self.framing.connections)}
+
+    @cached_property
+    def _ends(self) -> tuple[np.ndarray, np.ndarray]:
+        found = self.framing.connections
+        return np.array([c.member for c in found], int), np.array([c.end for c in found], int)
+
+    @cached_property
+    def _opposed_index(self) -> np.ndarray:
+        return np.array([self.index.get(c.facts.get("opposed", ""), -1) for c in self.framing.connections], int)
+
+    @cached_property
+    def all_actions(self) -> np.ndarray:
+        """(connections, combinations, 6) of the whole building; NaN where forces are missing."""
+        return end_actions(self.building, self.combined, *self._ends)
+
+    def actions(self, indices: np.ndarray) -> np.ndarray:
+        return self.all_actions[indices]
+
+    def opposed(self, indices: np.ndarray) -> np.ndarray | None:
+        """The actions of the beams opposite, zero where there is none; None where none has any."""
+        other = self._opposed_index[indices]
+        if (other < 0).all():
+            return None
+        return np.where((other >= 0)[:, None, None], np.nan_to_num(self.all_actions[other]), 0.0)
+
+    @cached_property
+    def assigned(self) -> list[Assigned]:
+        """Every connection with its rule, in the framing's order."""
+        peaks = np.abs(np.nan_to_num(self.all_actions)).max(axis=1, initial=0.0)
+        return [self._assign(c, peaks[k]) for k, c in enumerate(self.framing.connections)]
+
+    def _assign(self, connection: Connection, peak: np.ndarray) -> Assigned:
+        if connection.framing not in SHEAR_ENDS:
+            return Assigned(connection, None, None, f"no standard for {connection.framing} yet")
+        situation, problem = situation_of(self.building, connection)
+        rule = self.rulebook.rule_for(self.facts(connection, situation, peak))
+        if rule is None:
+            return Assigned(connection, situation, None, "no rule takes it")
+        return Assigned(connection, situation, rule, problem)
+
+    def facts(self, connection: Connection, situation: Situation | None, peak: np.ndarray) -> dict[str, Any]:
+        """The facts that rules can ask for; lengths mm, angles rad, forces N (largest over combinations)."""
+        member = self.building.members[connection.member]
+        facts = connection.facts
+        found: dict[str, Any] = {
+            "framing": connection.framing,
+            "cope": facts["cope"],
+            "released": facts["released"],
+            "opposed": bool(facts["opposed"]),
+            "skew": float(np.radians(facts["skew"])),
+            "slope": float(np.radians(facts["slope"])),
+            "top_offset": facts["top_offset"],
+            "elevation": float(self.building.xyz[connection.node, 2]),
+            "supported.section": member.section,
+            "supported.grade": member.grade,
+            "intent": (member.intent_j if connection.end else member.intent_i) or None,
+            "N": float(peak[0]),
+            "V": float(peak[1]),
+        }
+        if connection.support is not None:
+            found["support.section"] = self.building.members[connection.support].section
+        if situation is not None:
+            for name, section in (("supported", situation.supported), ("support", situation.support)):
+                found |= {f"{name}.family": section.family, f"{name}.depth": section.d, f"{name}.width": section.bf, f"{name}.web": section.tw}
+        return found
+
+    def family(self, assigned: Assigned, sizes: Sizes | None = None) -> Family | None:
+        """The family of one connection: sizing by its ladder, or, with `sizes`, those as they stand."""
+        if assigned.rule is None or assigned.situation is None or assigned.reason:
+            return None
+        rule, standard = assigned.rule, STANDARDS[assigned.rule.use]
+        own = {n: Sized(v, "override") for n, v in self.overrides.get(assigned.connection.id, {}).items()}
+        if sizes is not None:
+            given = {n: s for n, s in sizes.items() if s.source not in ("geometry", "default")} | own
+            return Family(standard.name, assigned.situation, _frozen(given), ((),))
+        base = self.rulebook.practice.get(standard.name, {}) | rule.set
+        if rule.ladder is None:
+            held = frozenset(rule.set) | frozenset(own)
+            start = standard.complete(assigned.situation, base | own)
+            rungs = [{n: Sized(v, "rung") for n, v in rung.items()} for rung in standard.ladder(assigned.situation, start, held)]
+        else:
+            rungs = [{n: s for n, s in rung.items() if n not in own} for rung in rule.ladder]
+        climbed = {n for rung in rungs for n in rung}
+        given = {n: s for n, s in base.items() if n not in climbed} | own
+        lower = {n: s for n, s in base.items() if n in climbed and n not in own}
+        return Family(standard.name, assigned.situation, _frozen(given), tuple(_frozen(lower | rung) for rung in rungs))
+
+    def families(self, wanted: set[str] | None = None, stored: dict[str, Sizes] | None = None) -> dict[Family, list[int]]:
+        """Families of the connections in `wanted` (all), sized afresh or, where `stored` has sizes, verified."""
+        found: dict[Family, list[int]] = {}
+        for k, assigned in enumerate(self.assigned):
+            if wanted is not None and assigned.connection.id not in wanted:
+                continue
+            sizes = stored.get(assigned.connection.id) if stored is not None else None
+            family = self.family(assigned, sizes)
+            if family is not None:
+                found.setdefault(family, []).append(k)
+        return found
+
+    def batch(self, progress: Any = lambda done: None) -> Batch:
+        return Batch(self.code, self.rulebook.target, self.combined.names, self.actions, self.opposed, progress)
+
+    def look(self, assigned: Assigned, sizes: Sizes, tracing: bool = False) -> Result | None:
+        """One connection checked in full with the sizes given; None where it has no standard."""
+        if assigned.rule is None or assigned.situation is None:
+            return None
+        k = np.array([self.index[assigned.connection.id]])
+        table, other = self.actions(k)[0], self.opposed(k)
+        standard = STANDARDS[assigned.rule.use]
+        if np.isnan(table).any() or not self.combined.names:
+            empty = Actions.of(np.zeros((0, 6)))
+            return check(standard, assigned.situation, sizes, self.code, empty)
+        actions = Actions.of(table, self.combined.names, other[0] if other is not None else None)
+        return check(standard, assigned.situation, sizes, self.code, actions, tracing)
+
+    def digest(self, assigned: Assigned, outcome: Outcome) -> str:
+        """A digest of everything the outcome rests on: forces, members, sizes, code, engine."""
+        k = np.array([self.index[assigned.connection.id]])
+        hashed = hashlib.blake2b(digest_size=16)
+        other = self.opposed(k)
+        for part in (self.actions(k), other if other is not None else np.zeros(0)):
+            hashed.update(np.ascontiguousarray(np.round(part, 3)).tobytes())
+        sizes = sorted((n, s.value) for n, s in outcome.sizes.items())
+        rule = assigned.rule.use if assigned.rule else ""
+        hashed.update(repr((assigned.situation, sizes, self.code, self.combined.names, rule, __version__)).encode())
+        return hashed.hexdigest()
+
+
+def _frozen(sizes: Sizes) -> tuple[tuple[str, Sized], ...]:
+    return tuple(sorted(sizes.items()))
+
+
+def situation_of(building: Building, connection: Connection) -> tuple[Situation | None, str]:
+    """The situation of a connection, and why there is none (an unknown section or grade)."""
+    if connection.support is None:
+        return None, "it has no support"
+    found = []
+    for index in (connection.member, connection.support):
+        member = building.members[index]
+        section, grade = building.section(member.section), building.grade(member.grade)
+        if section is None:
+            return None, f"section {member.section} is not in the catalogue"
+        if grade is None:
+            return None, f"grade {member.grade} is not in the catalogue"
+        if problem := grades_fit(section, grade):
+            return None, problem
+        found.append((section, grade))
+    facts = connection.facts
+    (supported, supported_grade), (support, support_grade) = found
+    situation = Situation(connection.framing, supported, supported_grade, support, support_grade,
+                          skew=round(float(np.radians(facts["skew"])), 5), slope=round(float(np.radians(facts["slope"])), 5),
+                          top_offset=round(facts["top_offset"], 3), opposed=bool(facts["opposed"]))  # fmt: skip
+    return situation, ""

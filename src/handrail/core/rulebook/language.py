@@ -1,0 +1,194 @@
+"""Reads a rulebook: YAML with shop practice and ordered rules; every error at its line and column."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Any
+
+from handrail.core.errors import InputError
+from handrail.core.rulebook.conditions import Condition, read_condition
+from handrail.core.standards import STANDARDS
+from handrail.core.standards.base import Sizes, Standard
+
+TARGET = "target_utilisation"
+RULE_KEYS = ("name", "when", "use", "set", "ladder")
+TOP_KEYS = ("rulebook", "title", "practice", "rules")
+MOST_RUNGS = 500
+
+
+@dataclass(frozen=True)
+class Rule:
+    """One rule: when all its conditions hold it takes the connection. `ladder` None climbs the standard's own."""
+
+    name: str
+    when: tuple[Condition, ...]
+    use: str
+    set: Sizes
+    ladder: tuple[Sizes, ...] | None
+    line: int
+
+    def takes(self, facts: dict[str, Any]) -> bool:
+        return all(condition.holds(facts) for condition in self.when)
+
+
+@dataclass(frozen=True)
+class Rulebook:
+    """Shop practice by standard, the target utilisation, and the rules in their order."""
+
+    title: str
+    practice: dict[str, Sizes]
+    target: float
+    rules: tuple[Rule, ...]
+
+    def rule_for(self, facts: dict[str, Any]) -> Rule | None:
+        """The first rule that takes a connection with these facts."""
+        return next((rule for rule in self.rules if rule.takes(facts)), None)
+
+
+class RulebookError(InputError):
+    """Everything that is wrong in a rulebook: `problems` of (line, column, message), counted from 1."""
+
+    def __init__(self, problems: list[tuple[int, int, str]]) -> None:
+        self.problems = problems
+        line, column, text = problems[0]
+        more = f" (and {len(problems) - 1} more)" if len(problems) > 1 else ""
+        super().__init__(f"line {line} column {column}: {text}{more}")
+
+
+@dataclass
+class _Reader:
+    problems: list[tuple[int, int, str]] = field(default_factory=list)
+
+    def wrong(self, node: Any, key: Any, text: str, of_value: bool = True) -> None:
+        line = column = 0
+        lc = getattr(node, "lc", None)
+        if lc is not None and lc.data and key in lc.data:
+            line, column = (lc.value(key) if of_value else lc.key(key)) if isinstance(node, dict) else lc.item(key)
+        elif lc is not None:
+            line, column = lc.line, lc.col
+        self.problems.append((line + 1, column + 1, text))
+
+    def attempt(self, node: Any, key: Any, read: Callable[[], Any]) -> Any:
+        try:
+            return read()
+        except InputError as exc:
+            self.wrong(node, key, str(exc))
+            return None
+
+
+def read_rulebook(text: str) -> Rulebook:
+    """The rulebook in YAML `text`. Raises RulebookError with every problem found."""
+    data = _yaml(text)
+    reader = _Reader()
+    if not isinstance(data, dict):
+        raise RulebookError([(1, 1, "a rulebook is a mapping with practice and rules")])
+    _keys(reader, data, TOP_KEYS, "a rulebook")
+    if data.get("rulebook") != 1:
+        reader.wrong(data, "rulebook", "write 'rulebook: 1'; this service reads version 1")
+    target, practice = _practice(reader, data)
+    rules = data.get("rules")
+    if not isinstance(rules, list) or not rules:
+        reader.wrong(data, "rules", "rules must be a list with at least one rule")
+        rules = []
+    found = [_rule(reader, rules, k) for k in range(len(rules))]
+    names = [r.name for r in found if r]
+    for k, rule in enumerate(found):
+        if rule and rule.name in names[:k]:
+            reader.wrong(rules[k], "name", f"'{rule.name}' is the name of an earlier rule")
+    if reader.problems:
+        raise RulebookError(sorted(reader.problems))
+    return Rulebook(str(data.get("title", "")), practice, target, tuple(r for r in found if r))
+
+
+def _yaml(text: str) -> Any:
+    from ruamel.yaml import YAML
+    from ruamel.yaml.error import MarkedYAMLError, YAMLError
+
+    try:
+        return YAML(typ="rt").load(io.StringIO(text))
+    except MarkedYAMLError as exc:
+        mark = exc.problem_mark or exc.context_mark
+        place = (mark.line + 1, mark.column + 1) if mark else (1, 1)
+        raise RulebookError([(*place, f"not YAML: {exc.problem or exc.context}")]) from exc
+    except YAMLError as exc:
+        raise RulebookError([(1, 1, f"not YAML: {exc}")]) from exc
+
+
+def _keys(reader: _Reader, node: dict[str, Any], known: tuple[str, ...], what: str) -> None:
+    for name in node:
+        if name not in known:
+            reader.wrong(node, name, f"'{name}' is not known; {what} takes {', '.join(known)}", of_value=False)
+
+
+def _practice(reader: _Reader, data: dict[str, Any]) -> tuple[float, dict[str, Sizes]]:
+    given = data.get("practice") or {}
+    if not isinstance(given, dict):
+        reader.wrong(data, "practice", "practice is a mapping of parameters")
+        return 1.0, {}
+    target = given.get(TARGET, 1.0)
+    if isinstance(target, bool) or not isinstance(target, int | float) or not 0.1 <= target <= 1.0:
+        reader.wrong(given, TARGET, f"{TARGET} is a number from 0.1 to 1.0")
+        target = 1.0
+    practice: dict[str, Sizes] = {name: {} for name in STANDARDS}
+    for name, value in given.items():
+        if name == TARGET:
+            continue
+        having = [s for s in STANDARDS.values() if any(p.name == name for p in s.parameters)]
+        if not having:
+            reader.wrong(given, name, f"no standard has a parameter '{name}'", of_value=False)
+        for standard in having:
+            sizes = reader.attempt(given, name, lambda s=standard, n=name, v=value: s.read({n: v}, "practice"))
+            practice[standard.name].update(sizes or {})
+    return float(target), practice
+
+
+def _rule(reader: _Reader, rules: Any, k: int) -> Rule | None:
+    node = rules[k]
+    if not isinstance(node, dict):
+        reader.wrong(rules, k, "a rule is a mapping with name, when and use")
+        return None
+    _keys(reader, node, RULE_KEYS, "a rule")
+    name = str(node.get("name") or f"rule {k + 1}")
+    standard = STANDARDS.get(str(node.get("use")))
+    if standard is None:
+        if "use" in node:
+            reader.wrong(node, "use", f"'{node['use']}' is not a standard; there is {', '.join(STANDARDS)}")
+        else:
+            reader.wrong(node, None, f"rule '{name}' has no 'use'; name a standard: {', '.join(STANDARDS)}")
+        return None
+    when = node.get("when") or {}
+    if not isinstance(when, dict):
+        reader.wrong(node, "when", "when is a mapping of facts, like 'framing: beam_to_girder'")
+        when = {}
+    conditions = [reader.attempt(when, fact, lambda f=fact, v=value: read_condition(f, _plain(v))) for fact, value in when.items()]
+    fixed = _sizes(reader, node, "set", standard, f"rule '{name}'")
+    return Rule(name, tuple(c for c in conditions if c), standard.name, fixed, _ladder(reader, node, standard, name), node.lc.line + 1)
+
+
+def _plain(value: Any) -> Any:
+    return [_plain(v) for v in value] if isinstance(value, list) else value
+
+
+def _sizes(reader: _Reader, node: Any, key: Any, standard: Standard, source: str) -> Sizes:
+    given = node.get(key) if isinstance(node, dict) else node[key]
+    if given is None:
+        return {}
+    if not isinstance(given, dict):
+        reader.wrong(node, key, "expected a mapping of parameters, like {rows: 3}")
+        return {}
+    found: Sizes = {}
+    for name, value in given.items():
+        found.update(reader.attempt(given, name, lambda n=name, v=value: standard.read({n: v}, source)) or {})
+    return found
+
+
+def _ladder(reader: _Reader, node: dict[str, Any], standard: Standard, name: str) -> tuple[Sizes, ...] | None:
+    given = node.get("ladder")
+    if given is None:
+        return None
+    if not isinstance(given, list) or not given or len(given) > MOST_RUNGS:
+        reader.wrong(node, "ladder", f"a ladder is a list of 1 to {MOST_RUNGS} rungs, each a mapping of parameters")
+        return None
+    return tuple(_sizes(reader, given, k, standard, f"rung {k + 1} of rule '{name}'") for k in range(len(given)))
