@@ -1,0 +1,1 @@
+"""The demo: Alder Street Library, a made-up building, with its rulebook."""

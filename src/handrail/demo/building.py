@@ -61,7 +61,9 @@ class Model:
         names = []
         for k, (i, j) in enumerate(zip(nodes, nodes[1:], strict=False)):
             first, last = k == 0, k == len(nodes) - 2
-            names.append(self.member(prefix, i, j, shape, role, release_i=ends[0] if first else "", release_j=ends[1] if last else "", **more))
+            names.append(
+                self.member(prefix, i, j, shape, role, release_i=ends[0] if first else "", release_j=ends[1] if last else "", **more)
+            )
         return names
 
 

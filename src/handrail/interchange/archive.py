@@ -79,5 +79,3 @@ def zip_folder(folder: Path, target: Path) -> None:
         for path in sorted(folder.rglob("*")):
             if path.is_file():
                 archive.write(path, path.relative_to(folder).as_posix())
-
-

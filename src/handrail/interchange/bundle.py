@@ -63,7 +63,10 @@ def _read(folder: Path) -> Building:
         nodes=tuple(nodes),
         xyz=xyz,
         members=members,
-        supports={nodes[r["node"]]: tuple(r[n] for n in ("ux", "uy", "uz", "rx", "ry", "rz")) for r in _turned_supports(tables["supports"], hand["up"])},
+        supports={
+            nodes[r["node"]]: tuple(r[n] for n in ("ux", "uy", "uz", "rx", "ry", "rz"))
+            for r in _turned_supports(tables["supports"], hand["up"])
+        },
         cases=cases,
         combinations=combinations,
         results=results,

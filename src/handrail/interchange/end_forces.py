@@ -41,9 +41,7 @@ def _header(path: Path, problems: Problems) -> list[str] | None:
         return None
 
 
-def _fill(
-    path: Path, members: list[str], results: list[str], scale: np.ndarray, problems: Problems
-) -> tuple[tuple[str, ...], np.ndarray]:
+def _fill(path: Path, members: list[str], results: list[str], scale: np.ndarray, problems: Problems) -> tuple[tuple[str, ...], np.ndarray]:
     met = _results_met(path, results)
     kinds = {"member": pl.Enum(members), "end": pl.Enum(["i", "j"]), "result": pl.Enum(met), **dict.fromkeys(VALUES, pl.Float64)}
     forces = np.full((len(members), len(met), 2, 6), np.nan)
@@ -92,7 +90,9 @@ def _explain(path: Path, members: set[str], results: set[str], problems: Problem
     rows = frame.with_row_index("_row", offset=2)
     for name, held, what in (("member", members, "members"), ("result", results, "cases or combinations"), ("end", {"i", "j"}, "i, j")):
         for row, text in rows.filter(~pl.col(name).is_in(list(held))).select("_row", name).head(500).iter_rows():
-            problems.add(path.name, f"'{text or ''}' is not in {what}" if name != "end" else f"'{text or ''}' is neither i nor j", row, name)
+            problems.add(
+                path.name, f"'{text or ''}' is not in {what}" if name != "end" else f"'{text or ''}' is neither i nor j", row, name
+            )
     for name in VALUES:
         number = pl.col(name).str.strip_chars().cast(pl.Float64, strict=False)
         for row, text in rows.filter(number.is_null() | ~number.is_finite()).select("_row", name).head(500).iter_rows():

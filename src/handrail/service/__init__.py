@@ -1,0 +1,1 @@
+"""The Flask service: accounts, jobs, runs, overrides, and the console it serves."""

@@ -1,0 +1,1 @@
+"""The records: peewee models over one SQLite file, numbered migrations, one repository module a subject."""

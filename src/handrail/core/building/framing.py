@@ -130,7 +130,9 @@ def _columns(joint: _Joint) -> Iterator[Connection]:
             yield joint.connection(end, joint.through_beams[0], "column_on_beam",
                                    f"{joint.name(end[0])} stands on {joint.name(joint.through_beams[0])}, no column below")  # fmt: skip
         else:
-            yield joint.connection(end, None, "unrecognised", f"foot of {joint.name(end[0])} has no support, column or through beam below it")
+            yield joint.connection(
+                end, None, "unrecognised", f"foot of {joint.name(end[0])} has no support, column or through beam below it"
+            )
     for end in tops:
         if joint.through_beams:
             beam = joint.through_beams[0]
@@ -193,7 +195,7 @@ def _to_girder(joint: _Joint, end: End, through: list[int]) -> Connection:
     crossing = [m for m in through if abs(way @ building.axes[m, 0]) < STRAIGHT]
     if not crossing:
         return joint.connection(end, None, "unrecognised", f"end lies along {joint.name(through[0])}, which would carry it")
-    girder = max(crossing, key=lambda m: (s.d if (s := joint.section(m)) else 0.0))
+    girder = max(crossing, key=lambda m: s.d if (s := joint.section(m)) else 0.0)
     flat = np.array([way[0], way[1], 0.0]) / max(np.hypot(way[0], way[1]), 1e-9)
     skew = float(np.degrees(np.arcsin(min(1.0, abs(float(flat @ building.axes[girder, 0]))))))
     offset = building.members[end[0]].top_offset - building.members[girder].top_offset

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from handrail.core.checking.connection import uncarried
+from handrail.core.checking.result import broken_rule
 from handrail.core.codes.aisc360 import Code
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.base import Examined, LimitState, Sized, Sizes
@@ -147,16 +148,14 @@ class Batch:
             return _unchecked("; ".join(examined.unchecked), candidate.sizes)
         state, use = candidate.states[int(best.state[i])], float(best.use[i])
         action = self.names[int(best.action[i])]
-        broken = [rule.rule for rule in examined.detailing if not rule.ok]
+        broken = [broken_rule(rule) for rule in examined.detailing if not rule.ok]
         status = "pass" if use <= 1.0 and not broken else "fail"
         words = [f"{state.check} ({state.clause}) at {use:.2f} in {action}"] if use > 1.0 else []
-        words += [f"detailing rule {name}" for name in broken]
+        words += broken
         return Outcome(status, use, state.check, state.clause, action, "; ".join(words), candidate.sizes, notes)
 
 
-def _keep(
-    best: _Best, at: np.ndarray, rung: int, rank: np.ndarray | int, use: np.ndarray, state: np.ndarray, action: np.ndarray
-) -> None:
+def _keep(best: _Best, at: np.ndarray, rung: int, rank: np.ndarray | int, use: np.ndarray, state: np.ndarray, action: np.ndarray) -> None:
     """Take the candidate where it ranks better, or as well with a lower utilisation."""
     rank = np.broadcast_to(rank, use.shape)
     better = (rank < best.rank[at]) | ((rank == best.rank[at]) & (use < best.use[at]) & (rank > 0))

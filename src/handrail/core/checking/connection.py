@@ -12,9 +12,7 @@ from handrail.core.standards.base import LimitState, Sizes, Standard
 from handrail.core.standards.situation import Actions, Situation
 
 
-def check(
-    standard: Standard, situation: Situation, sizes: Sizes, code: Code, actions: Actions, tracing: bool = False
-) -> Result:
+def check(standard: Standard, situation: Situation, sizes: Sizes, code: Code, actions: Actions, tracing: bool = False) -> Result:
     """Check one connection; `actions` (combinations,) or (places, combinations), with their names.
 
     Passes when every utilisation is at most 1 and every detailing rule holds; `unchecked` says why where
@@ -70,9 +68,7 @@ def uncarried(standard: Standard, situation: Situation, sizes: Sizes) -> list[Li
         "Mw": ("moment", weak),
         "T": ("moment", weak),
     }
-    return [
-        _uncarried(name, kind, limit) for name, (kind, limit) in limits.items() if name not in standard.carries
-    ]
+    return [_uncarried(name, kind, limit) for name, (kind, limit) in limits.items() if name not in standard.carries]
 
 
 def _uncarried(name: str, kind: str, threshold: float) -> LimitState:

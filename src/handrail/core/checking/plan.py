@@ -116,7 +116,12 @@ class Plan:
             found["support.section"] = self.building.members[connection.support].section
         if situation is not None:
             for name, section in (("supported", situation.supported), ("support", situation.support)):
-                found |= {f"{name}.family": section.family, f"{name}.depth": section.d, f"{name}.width": section.bf, f"{name}.web": section.tw}
+                found |= {
+                    f"{name}.family": section.family,
+                    f"{name}.depth": section.d,
+                    f"{name}.width": section.bf,
+                    f"{name}.web": section.tw,
+                }
         return found
 
     def family(self, assigned: Assigned, sizes: Sizes | None = None) -> Family | None:

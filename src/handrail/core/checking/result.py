@@ -76,7 +76,7 @@ class Result:
             return "; ".join(self.unchecked)
         if self.status != "fail":
             return ""
-        words = [f"detailing rule {r.rule}: {_needed(r)}" for r in self.detailing if not r.ok]
+        words = [broken_rule(r) for r in self.detailing if not r.ok]
         if self.governing and self.governing.counts > 1:
             g = self.governing
             words.insert(0, f"{g.check} ({g.clause}) at {g.utilisation:.2f} in {g.action}")
@@ -90,9 +90,7 @@ class Result:
             "reason": self.reason,
             "utilisation": _finite(self.utilisation),
             "governing": {"check": governing.check, "action": governing.action} if governing else None,
-            "parameters": {
-                name: {"value": standard.parameter(name).show(s.value), "source": s.source} for name, s in self.sizes.items()
-            },
+            "parameters": {name: {"value": standard.parameter(name).show(s.value), "source": s.source} for name, s in self.sizes.items()},
             "checks": [c.as_dict(system, trace) for c in sorted(self.checks, key=lambda c: -c.counts)],
             "detailing": [rule_dict(r, system) for r in self.detailing],
             "notes": [*self.unchecked, *self.notes],
@@ -113,6 +111,7 @@ def rule_dict(rule: DetailingRule, system: str = "si") -> dict[str, Any]:
     }
 
 
-def _needed(rule: DetailingRule) -> str:
+def broken_rule(rule: DetailingRule) -> str:
+    """In words what is given and what a detailing rule needs."""
     sense = "at least" if rule.at_least else "at most"
-    return f"{show(rule.given, rule.kind)} given, {sense} {show(rule.limit, rule.kind)} needed"
+    return f"detailing rule {rule.rule}: {show(rule.given, rule.kind)} given, {sense} {show(rule.limit, rule.kind)} needed"

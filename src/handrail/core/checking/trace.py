@@ -59,9 +59,7 @@ class Trace:
     lines: list[Line] = field(default_factory=list)
     on: bool = True
 
-    def __call__(
-        self, symbol: str, formula: str, value: Number, clause: str = "", kind: str = "", **values: Any
-    ) -> Number:
+    def __call__(self, symbol: str, formula: str, value: Number, clause: str = "", kind: str = "", **values: Any) -> Number:
         """Note `symbol = formula = value` and return `value` unchanged."""
         given = tuple((s, _scalar(v), kind_of(s)) for s, v in values.items())
         self.lines.append(Line(symbol, formula, _scalar(value), kind or kind_of(symbol), clause, given))
@@ -71,9 +69,7 @@ class Trace:
 class NullTrace(Trace):
     """The trace of a batch: notes nothing and costs nothing."""
 
-    def __call__(
-        self, symbol: str, formula: str, value: Number, clause: str = "", kind: str = "", **values: Any
-    ) -> Number:
+    def __call__(self, symbol: str, formula: str, value: Number, clause: str = "", kind: str = "", **values: Any) -> Number:
         return value
 
 

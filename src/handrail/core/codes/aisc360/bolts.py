@@ -35,9 +35,7 @@ def bearing(code: Code, d: float, t: float, Fu: float, factor: float = 2.4, trac
     return code.available(rn, "bolt", trace, symbol="r")
 
 
-def tearout(
-    code: Code, lc: np.ndarray, t: float, Fu: float, factor: float = 1.2, trace: Trace = NULL
-) -> np.ndarray:
+def tearout(code: Code, lc: np.ndarray, t: float, Fu: float, factor: float = 1.2, trace: Trace = NULL) -> np.ndarray:
     """Available tearout for clear distances `lc` (any shape, mm), N (J3.11a)."""
     phi = code.available(1.0, "bolt")
     return trace("phi r_n", f"{factor} lc t Fu, available", phi * factor * lc * t * Fu, code.clause("J3.11"), lc=lc, t=t,

@@ -56,9 +56,7 @@ def double_cope_problem(c: float, top: float, bottom: float, d: float) -> str:
     return "cope deeper than 0.2 d" if max(top, bottom) > 0.2 * d else ""
 
 
-def single_cope_buckling(
-    code: Code, Fy: float, d: float, tw: float, section: CopedSection, c: float, trace: Trace = NULL
-) -> float:
+def single_cope_buckling(code: Code, Fy: float, d: float, tw: float, section: CopedSection, c: float, trace: Trace = NULL) -> float:
     """Available moment in local buckling of the web beside one cope, N*mm (Part 9, Eqs. 9-6 to 9-13).
 
     `c` is the cope's length, mm.
@@ -82,9 +80,7 @@ def single_cope_buckling(
     return code.available(Mn, "flexure", trace, symbol="M")
 
 
-def double_cope_buckling(
-    code: Code, Fy: float, d: float, tw: float, ho: float, c: float, top: float, trace: Trace = NULL
-) -> float:
+def double_cope_buckling(code: Code, Fy: float, d: float, tw: float, ho: float, c: float, top: float, trace: Trace = NULL) -> float:
     """Available moment in buckling beside two copes, N*mm (Part 9: F11 with its Cb)."""
     Cb = trace("Cb", "max((3 + ln(Lb/d)) (1 - dct/d), 1.84)", max((3 + math.log(c / d)) * (1 - top / d), 1.84), "Part 9",
                Lb=c, d=d, dct=top)  # fmt: skip

@@ -38,9 +38,7 @@ def tension_rupture(code: Code, Fu: float, Ae: float, trace: Trace = NULL) -> fl
     return code.available(trace("Rn", "Fu Ae", Fu * Ae, "J4-2", Fu=Fu, Ae=Ae), "rupture", trace)
 
 
-def block_shear(
-    code: Code, Fy: float, Fu: float, Agv: float, Anv: float, Ant: float, Ubs: float, trace: Trace = NULL
-) -> float:
+def block_shear(code: Code, Fy: float, Fu: float, Agv: float, Anv: float, Ant: float, Ubs: float, trace: Trace = NULL) -> float:
     """Available block shear of one path, N (J4.3)."""
     tension = trace("Ubs Fu Ant", "Ubs Fu Ant", Ubs * Fu * Ant, kind="force", Ubs=Ubs, Fu=Fu, Ant=Ant)
     rupture = trace("0.60 Fu Anv", "0.60 Fu Anv", 0.60 * Fu * Anv, kind="force", Anv=Anv)

@@ -33,9 +33,7 @@ def web_bending_along(code: Code, Fy: float, tw: float, T: float, length: float,
     return code.available(Rn, "flexure", trace)
 
 
-def web_bending_across(
-    code: Code, Fy: float, tw: float, T: float, above: float, below: float, trace: Trace = NULL
-) -> float:
+def web_bending_across(code: Code, Fy: float, tw: float, T: float, above: float, below: float, trace: Trace = NULL) -> float:
     """A web pushed out of plane by a plate that runs from fillet to fillet of the member, N (J10.10, J4.5).
 
     Yield lines in a strip `T` wide fixed at both fillets, the plate ending `above` and `below` short
@@ -47,9 +45,7 @@ def web_bending_across(
     return code.available(Rn, "flexure", trace)
 
 
-def hollow_wall_plastification(
-    code: Code, Fy: float, t: float, B: float, tp: float, length: float, trace: Trace = NULL
-) -> float:
+def hollow_wall_plastification(code: Code, Fy: float, t: float, B: float, tp: float, length: float, trace: Trace = NULL) -> float:
     """A plate along a rectangular hollow member pulled or pushed square to its wall, N (K1, Table K1.2; Qf = 1)."""
     Rn = trace("Rn", "Fy t^2/(1 - tp/B) (2 lb/B + 4 sqrt(1 - tp/B))",
                Fy * t**2 / (1 - tp / B) * (2 * length / B + 4 * math.sqrt(1 - tp / B)), "K1-12", Fy=Fy, t=t, B=B, tp=tp,

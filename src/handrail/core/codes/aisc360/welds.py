@@ -17,9 +17,7 @@ def directional_increase(angle: np.ndarray) -> np.ndarray:
     return 1.0 + 0.5 * np.abs(np.sin(angle)) ** 1.5
 
 
-def line_strength(
-    code: Code, electrode: Electrode, throat: float, length: float, trace: Trace = NULL
-) -> float:
+def line_strength(code: Code, electrode: Electrode, throat: float, length: float, trace: Trace = NULL) -> float:
     """Available strength of fillets with a summed `throat` over `length`, loaded along it, N (J2.4)."""
     Rn = trace("Rn", "0.60 FEXX throat L", 0.60 * electrode.FEXX * throat * length, "J2.4", FEXX=electrode.FEXX,
                throat=throat, L=length)  # fmt: skip

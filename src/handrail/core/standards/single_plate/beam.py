@@ -142,7 +142,7 @@ def _cope(layout: Layout, code: Code, tracing: bool) -> Iterator[LimitState]:
     top, bottom = layout.top_cope, layout.bottom_cope
     c = max(top.length, bottom.length)
     lever = layout.gap + c
-    S, Z = _net_of_holes(layout, section, c)
+    S = section.S * _left_between_holes(layout, section, c)
     clause = f"{code.manual} Part 9"
 
     def bending(actions: Actions, t: Trace) -> np.ndarray:
@@ -162,14 +162,12 @@ def _cope(layout: Layout, code: Code, tracing: bool) -> Iterator[LimitState]:
     yield _cope_interaction(layout, code, section, lever, buckling(NULL))
 
 
-def _net_of_holes(layout: Layout, section: copes.CopedSection, c: float) -> tuple[float, float]:
-    """(S, Z) at the cope's end; scaled to the web left between holes where a bolt line meets that section."""
+def _left_between_holes(layout: Layout, section: copes.CopedSection, c: float) -> float:
+    """The share of the web left between holes where a bolt line meets the section at the cope's end; else 1."""
     lines = [layout.beam_edge + k * layout.group.gauge for k in range(layout.group.columns)]
-    reach = layout.web_hole.across / 2
-    if not any(abs(x - c) <= reach for x in lines):
-        return section.S, section.Z
-    lost = layout.group.rows * plates.net_hole(layout.web_hole.along) / section.ho
-    return section.S * (1 - lost), section.Z * (1 - lost)
+    if not any(abs(x - c) <= layout.web_hole.across / 2 for x in lines):
+        return 1.0
+    return 1 - layout.group.rows * plates.net_hole(layout.web_hole.along) / section.ho
 
 
 def _cope_interaction(layout: Layout, code: Code, section: copes.CopedSection, lever: float, Mc: float) -> LimitState:

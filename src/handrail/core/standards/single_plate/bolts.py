@@ -130,9 +130,7 @@ def _shear(layout: Layout, code: Code, found: Distribution, tracing: bool) -> Li
     return LimitState("bolt_shear", "bolts", code.clause("J3.7"), "force", evaluate, tuple(trace.lines))
 
 
-def _bearing(
-    layout: Layout, code: Code, found: Distribution, together: np.ndarray, ply: Ply, tracing: bool
-) -> LimitState:
+def _bearing(layout: Layout, code: Code, found: Distribution, together: np.ndarray, ply: Ply, tracing: bool) -> LimitState:
     strengths = ply_strengths(code, layout, ply, found.forces)
     size = np.linalg.norm(found.forces, axis=-1)
     by_centre = (size / np.maximum(strengths, 1e-9)).max(axis=1)

@@ -17,7 +17,7 @@ def draw(situation: Situation, sizes: Sizes) -> Scene:
 
 def _inch(value: float) -> str:
     text = inches(value / INCH)
-    return f'{text}"' if text is not None else f"{value / INCH:.3f}\""
+    return f'{text}"' if text is not None else f'{value / INCH:.3f}"'
 
 
 def _elevation(layout: Layout) -> View:
@@ -129,16 +129,26 @@ def _elevation_dimensions(view: View, layout: Layout) -> None:
 def _elevation_notes(view: View, layout: Layout, right: float) -> None:
     situation, sizes = layout.situation, layout.sizes
     plate = f"PL {_inch(layout.tp)} x {_inch(layout.width)} x {_inch(layout.depth)} {layout.plate.name}"
-    hole = layout.plate_hole.type if layout.plate_hole.type == layout.web_hole.type else f"{layout.plate_hole.type} plate, {layout.web_hole.type} web"
+    hole = (
+        layout.plate_hole.type
+        if layout.plate_hole.type == layout.web_hole.type
+        else f"{layout.plate_hole.type} plate, {layout.web_hole.type} web"
+    )
     bolts = f"({layout.group.n}) {sizes['bolt'].value}, {hole} holes"
     y = -layout.plate_top
     view.notes.append(Note((layout.width * 0.8, y - layout.plate_end * 0.4), (right + 30, 60), plate, "plate"))
     view.notes.append(Note((layout.a, -layout.first_bolt), (right + 30, 20), bolts, "bolts"))
-    view.notes.append(Note((right, -situation.supported.d * 0.7), (right + 30, -situation.supported.d * 0.7), situation.supported.name, "beam"))
+    view.notes.append(
+        Note((right, -situation.supported.d * 0.7), (right + 30, -situation.supported.d * 0.7), situation.supported.name, "beam")
+    )
     corner = (0.0, y - layout.depth * 0.75)
     left = -max(situation.support.d if situation.framing == "beam_to_column_flange" else situation.support.bf / 2, 100) - 60
-    view.notes.append(Note(corner, (left, corner[1] - 40), f"{_inch(layout.weld)} {layout.electrode.name}", "weld", "end", _inch(layout.weld)))
-    view.notes.append(Note((left + 45, -situation.supported.d - 60), (left, -situation.supported.d - 60), situation.support.name, "support", "end"))
+    view.notes.append(
+        Note(corner, (left, corner[1] - 40), f"{_inch(layout.weld)} {layout.electrode.name}", "weld", "end", _inch(layout.weld))
+    )
+    view.notes.append(
+        Note((left + 45, -situation.supported.d - 60), (left, -situation.supported.d - 60), situation.support.name, "support", "end")
+    )
 
 
 def _section(layout: Layout) -> View:

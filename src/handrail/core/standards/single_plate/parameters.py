@@ -166,9 +166,7 @@ FOLLOWS = {
     "plate_depth": lambda situation, s: (int(s["rows"].value) - 1) * length(s, "pitch") + 2 * length(s, "end_distance"),
     "cope_depth": lambda situation, s: _top_cope_depth(situation, s) if length_or(s, "cope_length", 1) else 0.0,
     "cope_length": lambda situation, s: _cope_length(situation, s) if length(s, "cope_depth") else 0.0,
-    "bottom_cope_depth": lambda situation, s: (
-        _bottom_cope_depth(situation, s) if length_or(s, "bottom_cope_length", 1) else 0.0
-    ),
+    "bottom_cope_depth": lambda situation, s: _bottom_cope_depth(situation, s) if length_or(s, "bottom_cope_length", 1) else 0.0,
     "bottom_cope_length": lambda situation, s: _cope_length(situation, s) if length(s, "bottom_cope_depth") else 0.0,
     "first_bolt": _first_bolt,
 }

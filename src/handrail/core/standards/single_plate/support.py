@@ -33,8 +33,15 @@ def support_states(layout: Layout, code: Code, tracing: bool) -> Iterator[LimitS
     if support.hollow:
         yield from _hollow(layout, code, tracing)
     elif situation.framing == "beam_to_column_flange":
-        yield fixed("support_web_yield", "support", "J10.2", "force",
-                    lambda t: supports.web_local_yield(code, grade.Fy, support.tw, support.k, layout.depth, t), axial, tracing)
+        yield fixed(
+            "support_web_yield",
+            "support",
+            "J10.2",
+            "force",
+            lambda t: supports.web_local_yield(code, grade.Fy, support.tw, support.k, layout.depth, t),
+            axial,
+            tracing,
+        )
         yield fixed("support_web_crippling", "support", "J10.3", "force",
                     lambda t: supports.web_crippling(code, grade.Fy, support.d, support.tw, support.tf, layout.depth, t),
                     thrust, tracing)  # fmt: skip

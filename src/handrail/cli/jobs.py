@@ -1,0 +1,205 @@
+"""jobs, job new, import, audit, joints, connections, show, run."""
+
+from __future__ import annotations
+
+import sys
+import tempfile
+from argparse import Namespace
+from pathlib import Path
+from typing import Any
+
+from handrail.cli import output, session
+from handrail.core.errors import InputError
+from handrail.core.units import KIP
+
+
+def jobs(args: Namespace) -> int:
+    with session.client(args) as client:
+        found = client.jobs()
+    if args.json:
+        output.as_json(found)
+        return 0
+    rows = [
+        (j["name"], j["title"], f"{j['code']} {j['method']}", f"R{j['revision']['number']}" if j["revision"] else "none", j["connections"],
+         _statuses(j["statuses"]), j["role"])
+        for j in found
+    ]  # fmt: skip
+    output.table(("job", "title", "code", "revision", "connections", "standing", "your role"), rows)
+    return 0
+
+
+def _statuses(counts: dict[str, int]) -> str:
+    return ", ".join(f"{n} {s}" for s, n in counts.items())
+
+
+def job(args: Namespace) -> int:
+    with session.client(args) as client:
+        made = client.new_job(args.name, args.title, args.code, args.method)
+    if args.json:
+        output.as_json(made)
+    else:
+        output.say(f"made job {made['name']} ({made['code']} {made['method']}); next: handrail import {made['name']} BUNDLE")
+    return 0
+
+
+def import_model(args: Namespace) -> int:
+    path = Path(args.path)
+    if not path.exists():
+        raise InputError(f"{path}: no such file or folder")
+    with session.client(args) as client, tempfile.TemporaryDirectory() as scratch:
+        if path.is_dir():
+            from handrail.interchange.archive import zip_folder
+
+            packed = Path(scratch) / f"{path.name or 'bundle'}.zip"
+            zip_folder(path, packed)
+            path = packed
+        revision = client.import_bundle(args.job, path)
+    return _print_audit(args, revision)
+
+
+def audit(args: Namespace) -> int:
+    with session.client(args) as client:
+        revision = client.audit(args.job)
+    return _print_audit(args, revision)
+
+
+def _print_audit(args: Namespace, revision: dict[str, Any]) -> int:
+    if args.json:
+        output.as_json(revision)
+        return 0
+    found = revision["audit"]
+    output.say(f"R{revision['number']} {revision['title']} (revision {revision['label'] or '-'}, {revision['dated'] or 'undated'})")
+    output.table(("what", "count"), list(found["counts"].items()), right=("count",))
+    balance = found["balance"]
+    output.say(f"\nbalance: {balance['nodes_checked']} nodes; worst residual {balance['worst_share']:.3%} of the forces meeting at node "
+               f"{balance['node']} in {balance['result']}\n")  # fmt: skip
+    rows = [(w["component"], f"{w['value']:.1f} {w['unit']}", f"{w['member']}.{w['end']}", w["result"]) for w in found["worst"]]
+    output.table(("component", "largest", "member end", "result"), rows, right=("largest",))
+    warnings = [f for f in found["findings"] if f["severity"] == "warning"]
+    output.say(f"\n{len(warnings)} warnings, {len(found['findings']) - len(warnings)} notes")
+    for f in found["findings"][:50]:
+        output.say(f"  {f['severity']}: {f['message']}")
+    return 0
+
+
+def _shown(rows: list[Any], limit: int) -> list[Any]:
+    return rows[:limit] if limit > 0 else rows
+
+
+def joints(args: Namespace) -> int:
+    with session.client(args) as client:
+        found = client.joints(args.job, args.where)
+    if args.json:
+        output.as_json(found)
+        return 0
+    rows = [
+        (j["joint"], j["status"], j["utilisation"], j["elevation"] / 304.8, ", ".join(j["connections"])) for j in _shown(found, args.limit)
+    ]
+    output.table(("joint", "status", "utilisation", "level, ft", "connections"), rows, right=("utilisation", "level, ft"))
+    output.say(f"{len(rows)} of {len(found)} joints")
+    return 0
+
+
+def connections(args: Namespace) -> int:
+    with session.client(args) as client:
+        found = client.connections(args.job, args.where, args.sort)
+    if args.json:
+        output.as_json(found)
+        return 0
+    rows = [
+        (c["connection"], c["status"], c["utilisation"] or None, c["framing"], c["section"], c["support_section"], _sizes(c["sizes"]),
+         c["check"] or c["reason"], "yes" if c["overridden"] else "")
+        for c in _shown(found, args.limit)
+    ]  # fmt: skip
+    output.table(
+        ("connection", "status", "utilisation", "framing", "member", "support", "sizes", "governs", "override"),
+        rows,
+        right=("utilisation",),
+    )
+    output.say(f"{len(rows)} of {len(found)} connections")
+    return 0
+
+
+def _sizes(sizes: dict[str, Any]) -> str:
+    from handrail.core.units import INCH, inches
+
+    if not sizes:
+        return ""
+    t = sizes["plate_thickness"]
+    return f"({sizes['rows']}) {sizes['bolt']}, PL {inches(t / INCH) or f'{t:g} mm'}" + (" in" if inches(t / INCH) else "")
+
+
+def show(args: Namespace) -> int:
+    with session.client(args) as client:
+        c = client.connection(args.job, args.connection)
+    if args.json:
+        output.as_json(c)
+        return 1 if c["status"] == "fail" else 0
+    output.say(f"{c['connection']} at joint {c['joint']}: {output.MARKS[c['status']]}  utilisation {c['utilisation']:.2f}  {c['reason']}")
+    output.say(f"{c['framing']}: {c['words']}. Skew {c['skew']:.1f} deg, slope {c['slope']:.1f} deg, cope {c['cope']}")
+    by = f" by rule {c['rule']}" if c["rule"] else ""
+    output.say(f"{c['code']} {c['method']}, {c['edition']}; {c['standard'] or 'no standard'}{by}\n")
+    output.table(("parameter", "value", "source"), [(p["label"], p["text"], p["source"]) for p in c["parameters"]])
+    output.say("")
+    rows = [(k["check"], k["part"], k["clause"], *_amounts(k), k["utilisation"], k["action"]) for k in c["checks"]]
+    output.table(
+        ("check", "part", "clause", "demand", "available", "utilisation", "combination"), rows, right=("demand", "available", "utilisation")
+    )
+    if args.trace:
+        for k in c["checks"]:
+            output.say(f"\n{k['check']} in {k['action']}")
+            for line in k["lines"]:
+                output.say(f"  {line}")
+    output.say("")
+    output.table(("action", "largest", "in", "smallest", "in "), [_peak(p, c["system"]) for p in c["peaks"]], right=("largest", "smallest"))
+    for rule in c["detailing"]:
+        if not rule["ok"]:
+            output.say(
+                f"detailing {rule['rule']}: {rule['given']:g} {rule['unit']} given, {rule['sense']} {rule['limit']:g} {rule['unit']} needed"
+            )
+    for note in c["notes"]:
+        output.say(f"note: {note}")
+    return 1 if c["status"] == "fail" else 0
+
+
+def _amounts(check: dict[str, Any]) -> tuple[str, str]:
+    shown = check["shown"] or check
+    unit = f" {shown['unit']}" if shown["unit"] else ""
+    return f"{shown['demand']:.4g}{unit}", f"{shown['strength']:.4g}{unit}"
+
+
+def _peak(peak: dict[str, Any], system: str) -> tuple[Any, ...]:
+    force = peak["unit"] == "kN"
+    scale = 1.0 if system == "si" else 1e3 / KIP if force else 1e6 / KIP / 304.8
+    unit = peak["unit"] if system == "si" else "kip" if force else "kip*ft"
+    name = peak["action"] + ("" if peak["carried"] else " (not carried)")
+    return name, f"{peak['max'] * scale:.2f} {unit}", peak["max_in"], f"{peak['min'] * scale:.2f} {unit}", peak["min_in"]
+
+
+def run(args: Namespace) -> int:
+    with session.client(args) as client:
+        started = client.run_again(args.job, args.again) if args.again else client.start_run(args.job, args.where, args.verify)
+        try:
+            ended = _watch(client, args.job, started["id"])
+        except KeyboardInterrupt:
+            client.cancel_run(args.job, started["id"])
+            ended = client.wait(args.job, started["id"])
+    if args.json:
+        output.as_json(ended)
+    else:
+        words = _statuses(ended["counts"]) if ended["state"] == "done" else ended["message"]
+        output.say(f"run {ended['id']} {ended['state']}: {words}")
+    if ended["state"] != "done":
+        return 2
+    return 1 if ended["counts"].get("fail") else 0
+
+
+def _watch(client: Any, job: str, number: int) -> dict[str, Any]:
+    if not sys.stderr.isatty():
+        return client.wait(job, number)
+    from rich.console import Console
+    from rich.progress import Progress
+
+    with Progress(console=Console(stderr=True), transient=True) as bar:
+        task = bar.add_task("checking", total=None)
+        return client.wait(job, number, lambda r: bar.update(task, total=r["total"] or None, completed=r["done"]))

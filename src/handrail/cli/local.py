@@ -1,0 +1,107 @@
+"""trial, standards, sections: straight to the core, with no service."""
+
+from __future__ import annotations
+
+import sys
+from argparse import Namespace
+from pathlib import Path
+from typing import Any
+
+from handrail.cli import output
+from handrail.core.errors import InputError
+from handrail.core.units import SHOWN
+
+
+def _read(name: str) -> Any:
+    from ruamel.yaml import YAML
+    from ruamel.yaml.error import YAMLError
+
+    try:
+        text = sys.stdin.read() if name == "-" else Path(name).read_text(encoding="utf-8")
+    except (OSError, UnicodeDecodeError) as exc:
+        raise InputError(f"{name}: {exc}") from exc
+    try:
+        return YAML(typ="safe", pure=True).load(text)
+    except YAMLError as exc:
+        raise InputError(f"{name}: not YAML or JSON: {' '.join(str(exc).split())}") from exc
+
+
+def trial(args: Namespace) -> int:
+    from handrail.core.checking.trial import read_trial
+
+    found = read_trial(_read(args.file))
+    result = found.run(args.trace)
+    if args.json:
+        output.as_json(result.as_dict(found.standard, "si", args.trace))
+    else:
+        _print(found, result, args)
+    return 0 if result.status == "pass" else 1
+
+
+def _print(found: Any, result: Any, args: Namespace) -> None:
+    system = "si" if args.si else "us"
+    body = result.as_dict(found.standard, system, args.trace)
+    output.say(
+        f"{output.MARKS[body['status']]}  utilisation {body['utilisation']:.2f}  {found.code.name} {found.code.method}  {body['reason']}"
+    )
+    output.table(
+        ("parameter", "value", "source"),
+        [(found.standard.parameter(n).label, p["value"], p["source"]) for n, p in body["parameters"].items()],
+    )
+    output.say("")
+    rows = [(c["check"], c["part"], c["clause"], f"{c['demand']:.4g} {c['unit']}", f"{c['strength']:.4g} {c['unit']}", c["utilisation"], c["action"])
+            for c in body["checks"]]  # fmt: skip
+    output.table(
+        ("check", "part", "clause", "demand", "available", "utilisation", "action"), rows, right=("demand", "available", "utilisation")
+    )
+    for check in body["checks"] if args.trace else []:
+        output.say(f"\n{check['check']}")
+        for line in check["lines"]:
+            output.say(f"  {line}")
+    output.say("")
+    rules = [(r["rule"], r["part"], f"{r['given']:g} {r['unit']}", f"{r['sense']} {r['limit']:g} {r['unit']}", "✓ holds" if r["ok"] else "✗ broken")
+             for r in body["detailing"]]  # fmt: skip
+    output.table(("detailing rule", "part", "given", "needed", ""), rules, right=("given",))
+    for note in body["notes"]:
+        output.say(f"note: {note}")
+
+
+def standards(args: Namespace) -> int:
+    from handrail.core.standards import STANDARDS, standard
+
+    chosen = [standard(args.name)] if args.name else list(STANDARDS.values())
+    if args.json:
+        output.as_json([{
+            "name": s.name, "title": s.title, "framings": s.framings, "carries": s.carries,
+            "parameters": [{k: getattr(p, k) for k in ("name", "kind", "label", "help", "default", "choices")} for p in s.parameters],
+        } for s in chosen])  # fmt: skip
+        return 0
+    for s in chosen:
+        output.say(f"{s.name}: {s.help}. For {', '.join(s.framings)}; carries {', '.join(s.carries)}.")
+        rows = [
+            (p.name, p.kind, p.default if p.default is not None else "follows", ", ".join(p.choices), p.help or p.label)
+            for p in s.parameters
+        ]
+        output.table(("parameter", "kind", "default", "choices", "help"), rows)
+    return 0
+
+
+def sections(args: Namespace) -> int:
+    from handrail.core.catalogue import all_sections
+    from handrail.core.catalogue.tables import key
+
+    found = [s for s in all_sections() if key(args.text) in key(s.name)]
+    if not found:
+        raise InputError(f"no section's name holds '{args.text}'")
+    if args.json:
+        output.as_json([s.__dict__ for s in found])
+        return 0
+    inch = SHOWN["us"]["length"][1]
+    rows = [
+        (s.name, s.family, s.mass, *(f"{v * inch:.3f}" if v else "" for v in (s.d, s.bf, s.tw, s.tf, s.wall, s.k_detail)))
+        for s in found[: args.limit]
+    ]
+    output.table(("section", "family", "kg/m", "d, in", "bf, in", "tw, in", "tf, in", "wall, in", "k detailing, in"), rows,
+                 right=("kg/m", "d, in", "bf, in", "tw, in", "tf, in", "wall, in", "k detailing, in"))  # fmt: skip
+    output.say(f"{len(rows)} of {len(found)} sections")
+    return 0

@@ -1,0 +1,179 @@
+"""Reads the command line and hands over to the command's own module, imported only then."""
+
+from __future__ import annotations
+
+import argparse
+import importlib
+import sys
+from typing import Any, NoReturn
+
+DEFAULT_SERVER = "http://127.0.0.1:8740"
+
+
+class _Parser(argparse.ArgumentParser):
+    def error(self, message: str) -> NoReturn:
+        print(f"handrail: {message}; see '{self.prog} --help'", file=sys.stderr)
+        raise SystemExit(2)
+
+
+def parser() -> argparse.ArgumentParser:
+    """The whole command line."""
+    top = _Parser(prog="handrail", description="Standard steel connections for a whole building: framed, ruled, checked, traceable.")
+    top.add_argument("--version", action="store_true", help="print the version")
+    commands = top.add_subparsers(dest="command", metavar="COMMAND")
+    _service(commands)
+    _accounts(commands)
+    _job(commands)
+    _rules(commands)
+    _local(commands)
+    return top
+
+
+def _command(commands: Any, name: str, words: str, where: str, remote: bool = True) -> argparse.ArgumentParser:
+    found = commands.add_parser(name, help=words, description=words)
+    found.set_defaults(call=where)
+    if remote:
+        found.add_argument("--server", default=None, help=f"address of the service (else HANDRAIL_SERVER, the sign-in, {DEFAULT_SERVER})")
+        found.add_argument("--token", default=None, help="a token (else HANDRAIL_TOKEN, the sign-in)")
+        found.add_argument("--json", action="store_true", help="print JSON")
+    return found
+
+
+def _service(commands: Any) -> None:
+    for name, words in (("serve", "start the service"), ("demo", "start the service with the demo job")):
+        p = _command(commands, name, words, f"cli.server:{name}", remote=False)
+        p.add_argument("--home", default=None, help="folder of the records")
+        p.add_argument("--host", default="127.0.0.1")
+        p.add_argument("--port", type=int, default=8740)
+        if name == "demo":
+            p.add_argument("--load-only", action="store_true", help="load the demo job and stop")
+    p = _command(commands, "backup", "write a consistent copy of the records", "cli.server:backup", remote=False)
+    p.add_argument("file")
+    p.add_argument("--home", default=None)
+    p = _command(
+        commands, "restore", "put the records of a backup in place (the service must be stopped)", "cli.server:restore", remote=False
+    )
+    p.add_argument("file")
+    p.add_argument("--home", default=None)
+    p.add_argument("--replace", action="store_true", help="replace records that are there; the old ones are kept beside")
+
+
+def _accounts(commands: Any) -> None:
+    p = _command(commands, "login", "sign in and keep a token for the next commands", "cli.accounts:login")
+    p.add_argument("name")
+    p.add_argument("--password", default=None, help="else HANDRAIL_PASSWORD, else asked for")
+    _command(commands, "whoami", "who you are to the service", "cli.accounts:whoami")
+    p = _command(commands, "users", "accounts: list, add NAME, role JOB NAME ROLE", "cli.accounts:users")
+    p.add_argument("action", nargs="?", choices=("list", "add", "role"), default="list")
+    p.add_argument("rest", nargs="*")
+    p.add_argument("--password", default=None, help="of a new user (else HANDRAIL_PASSWORD, else asked for)")
+    p.add_argument("--admin", action="store_true", help="a new user administers the service")
+
+
+def _job(commands: Any) -> None:
+    _command(commands, "jobs", "the jobs that you can see", "cli.jobs:jobs")
+    p = _command(commands, "job", "job new NAME: make a job", "cli.jobs:job")
+    p.add_argument("action", choices=("new",))
+    p.add_argument("name")
+    p.add_argument("--title", default="")
+    p.add_argument("--code", default="AISC 360-22")
+    p.add_argument("--method", default="LRFD", choices=("LRFD", "ASD"))
+    p = _command(commands, "import", "import a model revision and print its audit", "cli.jobs:import_model")
+    p.add_argument("job")
+    p.add_argument("path", help="a bundle: folder or zip")
+    p = _command(commands, "audit", "the audit of the current revision", "cli.jobs:audit")
+    p.add_argument("job")
+    for name, words in (("joints", "joints and how they stand"), ("connections", "connections, filtered and sorted")):
+        p = _command(commands, name, words, f"cli.jobs:{name}")
+        p.add_argument("job")
+        p.add_argument("--where", default="", help="like 'status=fail, utilisation>0.9, section~W16'")
+        p.add_argument("--limit", type=int, default=50, help="rows printed; 0 for all")
+        if name == "connections":
+            p.add_argument("--sort", default="connection", help="a field; '-utilisation' for falling order (write --sort=-utilisation)")
+    p = _command(commands, "show", "one connection: sizes with sources, checks, peaks", "cli.jobs:show")
+    p.add_argument("job")
+    p.add_argument("connection", help="member and end, like B12.i")
+    p.add_argument("--trace", action="store_true", help="the worked lines of every check")
+    p = _command(commands, "run", "size connections by the rulebook, or verify them", "cli.jobs:run")
+    p.add_argument("job")
+    p.add_argument("--where", default="", help="only these connections")
+    p.add_argument("--verify", action="store_true", help="check sizes as they stand")
+    p.add_argument("--again", type=int, default=None, metavar="RUN", help="start an interrupted run again")
+
+
+def _rules(commands: Any) -> None:
+    p = _command(commands, "rulebook", "rulebook get, put or try JOB [FILE]", "cli.rules:rulebook")
+    p.add_argument("action", choices=("get", "put", "try"))
+    p.add_argument("job")
+    p.add_argument("file", nargs="?", help="the rulebook, for put and try")
+    p = _command(commands, "override", "override set JOB CONNECTION PARAMETER=VALUE, clear JOB NUMBER, list JOB", "cli.rules:override")
+    p.add_argument("action", choices=("set", "clear", "list"))
+    p.add_argument("job")
+    p.add_argument("rest", nargs="*")
+    p.add_argument("--reason", default="", help="why; needed to set")
+    p.add_argument("--preview", action="store_true", help="show before and after, keep nothing")
+
+
+def _local(commands: Any) -> None:
+    p = _command(commands, "trial", "check one connection from a file, without a service", "cli.local:trial", remote=False)
+    p.add_argument("file", help="YAML or JSON; - reads standard input")
+    p.add_argument("--json", action="store_true")
+    p.add_argument("--trace", action="store_true", help="the worked lines of every check")
+    p.add_argument("--si", action="store_true", help="print the table in kN and mm (JSON always is)")
+    p = _command(commands, "standards", "the standards and their parameters", "cli.local:standards", remote=False)
+    p.add_argument("name", nargs="?")
+    p.add_argument("--json", action="store_true")
+    p = _command(commands, "sections", "sections of the catalogue", "cli.local:sections", remote=False)
+    p.add_argument("text", nargs="?", default="")
+    p.add_argument("--json", action="store_true")
+    p.add_argument("--limit", type=int, default=30)
+
+
+def main(argv: list[str] | None = None) -> int:
+    """Run one command; the exit code is 0 done, 1 something fails its checks, 2 wrong use or refused."""
+    top = parser()
+    args = top.parse_args(argv)
+    if args.version:
+        from handrail import __version__
+
+        print(f"handrail {__version__}")
+        return 0
+    if not args.command:
+        top.print_help()
+        return 2
+    module, function = args.call.split(":")
+    return _call(module, function, args)
+
+
+def _call(module: str, function: str, args: argparse.Namespace) -> int:
+    from handrail.core.errors import InputError
+
+    try:
+        return int(getattr(importlib.import_module(f"handrail.{module}"), function)(args) or 0)
+    except InputError as exc:
+        return _refused(str(exc))
+    except KeyboardInterrupt:
+        return _refused("stopped")
+    except BrokenPipeError:
+        return 0
+    except RuntimeError as exc:  # ServiceError and the like
+        problems = getattr(exc, "problems", [])
+        for found in problems[:20]:
+            print("  " + _place(found), file=sys.stderr)
+        return _refused(str(exc))
+
+
+def _place(found: dict[str, Any]) -> str:
+    place = " ".join(str(v) for v in (found.get("file"), f"row {found['row']}" if found.get("row") else "",
+                                      f"line {found['line']} column {found['column']}" if found.get("line") else found.get("column"),
+                                      found.get("where")) if v)  # fmt: skip
+    return f"{place}: {found.get('message', '')}"
+
+
+def _refused(text: str) -> int:
+    print(f"handrail: {text}", file=sys.stderr)
+    return 2
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())

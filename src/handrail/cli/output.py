@@ -1,0 +1,52 @@
+"""What commands print: JSON for machines, a readable table for people."""
+
+from __future__ import annotations
+
+import json
+import sys
+from collections.abc import Sequence
+from typing import Any
+
+MARKS = {"pass": "✓ pass", "fail": "✗ fail", "unchecked": "? unchecked", "unassigned": "○ unassigned", "elsewhere": "– elsewhere"}
+STYLES = {"pass": "green", "fail": "bold red", "unchecked": "yellow", "unassigned": "dim", "elsewhere": "dim"}
+
+
+def as_json(value: Any) -> None:
+    json.dump(value, sys.stdout, indent=2, ensure_ascii=False)
+    print()
+
+
+def console() -> Any:
+    from rich.console import Console
+
+    found = Console(highlight=False, soft_wrap=False)
+    if not found.is_terminal:
+        found = Console(highlight=False, width=200)
+    return found
+
+
+def table(columns: Sequence[str], rows: Sequence[Sequence[Any]], title: str = "", right: Sequence[str] = ()) -> None:
+    """A table; a status is coloured and always spelled."""
+    from rich.box import SIMPLE_HEAD
+    from rich.table import Table
+
+    made = Table(box=SIMPLE_HEAD, title=title or None, title_justify="left", pad_edge=False, show_edge=False)
+    for name in columns:
+        made.add_column(name, justify="right" if name in right else "left", overflow="fold")
+    for row in rows:
+        made.add_row(*(_cell(v) for v in row))
+    console().print(made)
+
+
+def _cell(value: Any) -> Any:
+    from rich.text import Text
+
+    if isinstance(value, str) and value in MARKS:
+        return Text(MARKS[value], style=STYLES[value])
+    if isinstance(value, float):
+        return Text(f"{value:.2f}")
+    return Text("" if value is None else str(value))
+
+
+def say(text: str) -> None:
+    console().print(text, markup=False)

@@ -1,0 +1,105 @@
+"""serve, demo, backup, restore: the service itself and its records."""
+
+from __future__ import annotations
+
+import os
+import sqlite3
+from argparse import Namespace
+from pathlib import Path
+
+from handrail.core.errors import InputError
+
+RECORDS = "records.sqlite"
+
+
+def home_of(args: Namespace) -> Path:
+    """The folder of the records: option, HANDRAIL_HOME, or the user's data folder."""
+    import platformdirs
+
+    return Path(args.home or os.environ.get("HANDRAIL_HOME") or platformdirs.user_data_dir("handrail")).absolute()
+
+
+def serve(args: Namespace) -> int:
+    from handrail.service.server import serve as start
+
+    home = home_of(args)
+    _first_user(home)
+    print(f"Hand Rail at http://{args.host}:{args.port} (records in {home})", flush=True)
+    start(home, args.host, args.port)
+    return 0
+
+
+def _first_user(home: Path) -> None:
+    """A service without accounts gets an administrator; its password is printed once."""
+    import secrets
+
+    from handrail.store.accounts import add_user, all_users
+    from handrail.store.database import open_database
+
+    database = open_database(home / RECORDS)
+    with database.connection_context():
+        if not all_users():
+            password = os.environ.get("HANDRAIL_PASSWORD") or secrets.token_urlsafe(9)
+            add_user("admin", password, admin=True)
+            print(f"made the first account: admin, password {password}", flush=True)
+    database.close()
+
+
+def demo(args: Namespace) -> int:
+    from handrail.demo.load import PEOPLE, load
+
+    home = home_of(args) if args.home or os.environ.get("HANDRAIL_HOME") else Path(".handrail").absolute()
+    load(home)
+    if args.load_only:
+        return 0
+    from handrail.service.server import serve as start
+
+    print(f"\n  Hand Rail   http://{args.host}:{args.port}", flush=True)
+    for name, (password, role) in PEOPLE.items():
+        print(f"  sign in as  {name} / {password}  ({role})", flush=True)
+    print("  stop with Ctrl-C\n", flush=True)
+    start(home, args.host, args.port)
+    return 0
+
+
+def backup(args: Namespace) -> int:
+    from handrail.store.database import backup as copy
+
+    source = home_of(args) / RECORDS
+    if not source.is_file():
+        raise InputError(f"there are no records in {source.parent}")
+    target = Path(args.file)
+    if target.exists():
+        raise InputError(f"{target} exists; name a new file")
+    copy(source, target)
+    print(f"copied the records to {target} ({target.stat().st_size / 1e6:.1f} MB)")
+    return 0
+
+
+def restore(args: Namespace) -> int:
+    from handrail.store.database import backup as copy
+
+    source, target = Path(args.file), home_of(args) / RECORDS
+    _sound(source)
+    if target.exists():
+        if not args.replace:
+            raise InputError(f"there are records in {target.parent}; stop the service and say --replace to put them aside")
+        aside = target.with_suffix(".before-restore.sqlite")
+        copy(target, aside)
+        for name in (target, Path(f"{target}-wal"), Path(f"{target}-shm")):
+            name.unlink(missing_ok=True)
+        print(f"the old records are in {aside}")
+    copy(source, target)
+    print(f"restored {source} into {target.parent}")
+    return 0
+
+
+def _sound(path: Path) -> None:
+    try:
+        with sqlite3.connect(f"file:{path}?mode=ro", uri=True) as database:
+            word = database.execute("pragma integrity_check").fetchone()[0]
+            database.execute("select count(*) from schema_step").fetchone()
+    except sqlite3.Error as exc:
+        raise InputError(f"{path} is no backup of Hand Rail's records ({exc})") from exc
+    if word != "ok":
+        raise InputError(f"{path} is damaged: {word}")

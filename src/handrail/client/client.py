@@ -1,0 +1,175 @@
+"""Talks to the service over its HTTP API."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Callable, Iterator
+from pathlib import Path
+from typing import Any
+
+import httpx
+
+Data = dict[str, Any]
+FINISHED = ("done", "failed", "cancelled", "interrupted")
+
+
+class ServiceError(RuntimeError):
+    """The service refused: `status`, what to do in words, and `problems` where it named several."""
+
+    def __init__(self, status: int, detail: str, problems: list[Data] | None = None) -> None:
+        super().__init__(detail)
+        self.status = status
+        self.problems = problems or []
+
+
+class Client:
+    """One service, one caller.
+
+    >>> client = Client("http://127.0.0.1:8740", token)
+    >>> client.connections("alder-street", where="status=fail")
+    """
+
+    def __init__(self, server: str, token: str = "", timeout: float = 600.0) -> None:
+        headers = {"Authorization": f"Bearer {token}"} if token else {}
+        self._http = httpx.Client(base_url=server.rstrip("/") + "/api/v1", headers=headers, timeout=timeout, trust_env=False)
+        self.server = server
+
+    def __enter__(self) -> Client:
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self.close()
+
+    def close(self) -> None:
+        self._http.close()
+
+    def _call(self, method: str, path: str, **more: Any) -> Any:
+        try:
+            response = self._http.request(method, path, **more)
+        except httpx.HTTPError as exc:
+            raise ServiceError(0, f"no answer from {self.server} ({exc}); is the service running? try 'handrail serve'") from exc
+        if response.is_success:
+            return response.json() if response.content else None
+        try:
+            body = response.json()
+        except ValueError:
+            body = {"detail": response.text[:200] or response.reason_phrase}
+        raise ServiceError(response.status_code, str(body.get("detail", "refused")), body.get("problems"))
+
+    def _pages(self, path: str, **query: Any) -> Iterator[Data]:
+        cursor: int | None = 0
+        while cursor is not None:
+            page = self._call("GET", path, params={**query, "cursor": cursor, "limit": 1000})
+            yield from page["items"]
+            cursor = page["next"]
+
+    def login(self, name: str, password: str, label: str = "") -> str:
+        """A new token for a name and password."""
+        return str(self._call("POST", "/tokens", json={"name": name, "password": password, "label": label})["token"])
+
+    def whoami(self) -> Data:
+        return self._call("GET", "/me")
+
+    def users(self) -> list[Data]:
+        return self._call("GET", "/users")["items"]
+
+    def add_user(self, name: str, password: str, admin: bool = False) -> Data:
+        return self._call("POST", "/users", json={"name": name, "password": password, "admin": admin})
+
+    def set_role(self, job: str, user: str, role: str) -> None:
+        """Give a role in a job: viewer, detailer, engineer, admin, or none."""
+        self._call("PUT", f"/jobs/{job}/roles/{user}", json={"role": role})
+
+    def jobs(self) -> list[Data]:
+        return self._call("GET", "/jobs")["items"]
+
+    def job(self, name: str) -> Data:
+        return self._call("GET", f"/jobs/{name}")
+
+    def new_job(self, name: str, title: str = "", code: str = "AISC 360-22", method: str = "LRFD") -> Data:
+        return self._call("POST", "/jobs", json={"name": name, "title": title, "code": code, "method": method})
+
+    def import_bundle(self, job: str, path: Path) -> Data:
+        """A zipped bundle as the job's next revision; the answer holds its audit."""
+        with path.open("rb") as stream:
+            return self._call("POST", f"/jobs/{job}/revisions", files={"bundle": (path.name, stream, "application/zip")})
+
+    def audit(self, job: str) -> Data:
+        return self._call("GET", f"/jobs/{job}/audit")
+
+    def model(self, job: str) -> Data:
+        return self._call("GET", f"/jobs/{job}/model")
+
+    def joints(self, job: str, where: str = "") -> list[Data]:
+        return list(self._pages(f"/jobs/{job}/joints", where=where))
+
+    def connections(self, job: str, where: str = "", sort: str = "connection") -> list[Data]:
+        return list(self._pages(f"/jobs/{job}/connections", where=where, sort=sort))
+
+    def connection(self, job: str, connection: str) -> Data:
+        return self._call("GET", f"/jobs/{job}/connections/{connection}")
+
+    def rulebook(self, job: str) -> Data:
+        return self._call("GET", f"/jobs/{job}/rulebook")
+
+    def put_rulebook(self, job: str, text: str, version: int | None = None) -> Data:
+        """Keep a rulebook; with `version`, only if it is still that one."""
+        headers = {"If-Match": f'"{version}"'} if version is not None else {}
+        return self._call("PUT", f"/jobs/{job}/rulebook", json={"text": text}, headers=headers)
+
+    def try_rulebook(self, job: str, text: str) -> Data:
+        return self._call("POST", f"/jobs/{job}/rulebook/try", json={"text": text})
+
+    def start_run(self, job: str, where: str = "", verify: bool = False) -> Data:
+        return self._call("POST", f"/jobs/{job}/runs", json={"where": where, "verify": verify})
+
+    def runs(self, job: str) -> list[Data]:
+        return self._call("GET", f"/jobs/{job}/runs")["items"]
+
+    def run(self, job: str, number: int) -> Data:
+        return self._call("GET", f"/jobs/{job}/runs/{number}")
+
+    def cancel_run(self, job: str, number: int) -> Data:
+        return self._call("POST", f"/jobs/{job}/runs/{number}/cancel")
+
+    def run_again(self, job: str, number: int) -> Data:
+        return self._call("POST", f"/jobs/{job}/runs/{number}/again")
+
+    def wait(self, job: str, number: int, progress: Callable[[Data], None] = lambda run: None, every: float = 0.2) -> Data:
+        """The run once it has ended, in whatever way."""
+        while True:
+            run = self.run(job, number)
+            progress(run)
+            if run["state"] in FINISHED:
+                return run
+            time.sleep(every)
+
+    def set_override(
+        self,
+        job: str,
+        connection: str,
+        parameter: str,
+        value: str | float,
+        reason: str = "",
+        preview: bool = False,
+        version: int | None = None,
+    ) -> Data:
+        """Set one parameter with a reason; the answer shows before and after. `preview` keeps nothing."""
+        headers = {"If-Match": f'"{version}"'} if version is not None else {}
+        body = {"parameter": parameter, "value": value, "reason": reason, "preview": preview}
+        return self._call("POST", f"/jobs/{job}/connections/{connection}/overrides", json=body, headers=headers)
+
+    def overrides(self, job: str) -> list[Data]:
+        return self._call("GET", f"/jobs/{job}/overrides")["items"]
+
+    def clear_override(self, job: str, number: int, reason: str = "") -> Data:
+        return self._call("DELETE", f"/jobs/{job}/overrides/{number}", params={"reason": reason})
+
+    def standards(self) -> list[Data]:
+        return self._call("GET", "/standards")["items"]
+
+    def sections(self, text: str = "", limit: int = 50) -> list[Data]:
+        return self._call("GET", "/sections", params={"text": text, "limit": limit})["items"]
+
+    def trial(self, data: Data, trace: bool = False) -> Data:
+        return self._call("POST", "/trial", json={**data, "trace": trace})

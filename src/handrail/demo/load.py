@@ -1,0 +1,44 @@
+"""Loads the demo job into the records, once."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from handrail.core.building.audit import audit
+from handrail.core.building.framing import frame
+from handrail.interchange.bundle import read_bundle
+from handrail.service.running import do_run
+from handrail.store import accounts, jobs, revisions, runs
+from handrail.store.database import open_database
+from handrail.store.models import Job, Run
+
+HERE = Path(__file__).parent
+JOB = "alder-street"
+PEOPLE = {"engineer": ("alder-street", "engineer"), "detailer": ("alder-street", "detailer"), "admin": ("alder-street", "admin")}
+
+
+def load(home: Path) -> None:
+    """Accounts, the job, its model, its rulebook and a first run; what is there already is left alone."""
+    database = open_database(home / "records.sqlite")
+    with database.connection_context():
+        job = jobs.find_job(JOB) or _make()
+        if not Run.select().where((Run.job == job) & (Run.state == "done")).exists():
+            print("sizing every shear connection of the demo building ...", flush=True)
+            run = runs.add(job, "size", "", "engineer")
+            do_run(run.id)
+            done = Run.get_by_id(run.id)
+            print(f"run {done.id} {done.state}: " + (done.message or ", ".join(f"{n} {s}" for s, n in done.counts.items())), flush=True)
+    database.close()
+
+
+def _make() -> Job:
+    known = {u["name"] for u in accounts.all_users()}
+    for name, (password, role) in PEOPLE.items():
+        if name not in known:
+            accounts.add_user(name, password, admin=role == "admin")
+    building = read_bundle(HERE / "bundle")
+    job = jobs.add_job(JOB, building.title, "admin")
+    for name, (_, role) in PEOPLE.items():
+        accounts.set_role(job, name, role)
+    revisions.keep(job, building, audit(building), frame(building), "engineer")
+    return jobs.put_rulebook(job, (HERE / "rulebook.yaml").read_text(encoding="utf-8"))

@@ -1,0 +1,107 @@
+"""Puts the service together."""
+
+from __future__ import annotations
+
+import json
+import logging
+import secrets
+import time
+from datetime import timedelta
+from pathlib import Path
+
+from flask import Flask, Response, g, request, send_from_directory
+from flask_openapi3 import Info, OpenAPI
+
+from handrail import __version__
+from handrail.service import problems
+from handrail.service.resources import PREFIX, accounts, catalogue, connections, jobs, rulebook, runs
+from handrail.service.tasks import RECORDS, queue
+from handrail.store.database import open_database, proxy
+
+CONSOLE = Path(__file__).parent / "console"
+MOST_UPLOAD = 1024**3
+log = logging.getLogger("handrail.http")
+
+
+def create_app(home: Path) -> OpenAPI:
+    """The service over the records in `home`, made where they are not there yet."""
+    app = OpenAPI(
+        __name__,
+        info=Info(title="Hand Rail", version=__version__, description="Standard steel connections for a whole building."),
+        security_schemes={"token": {"type": "http", "scheme": "bearer"}, "cookie": {"type": "apiKey", "in": "cookie", "name": "handrail"}},
+        doc_prefix=PREFIX,
+        doc_url="/openapi.json",
+        doc_ui=True,
+        validation_error_callback=problems.invalid,
+        validation_error_model=problems_schema(),
+        static_folder=None,
+    )
+    app.config.update(
+        SECRET_KEY=_secret(home), SESSION_COOKIE_NAME="handrail", SESSION_COOKIE_SAMESITE="Lax", SESSION_COOKIE_HTTPONLY=True,
+        PERMANENT_SESSION_LIFETIME=timedelta(days=14), MAX_CONTENT_LENGTH=MOST_UPLOAD, MAX_FORM_MEMORY_SIZE=8 * 1024**2,
+    )  # fmt: skip
+    open_database(home / RECORDS)
+    app.extensions["handrail.queue"] = queue(home)
+    for part in (accounts, jobs, connections, rulebook, runs, catalogue):
+        app.register_api(part.api)
+    problems.register(app)
+    _around(app)
+    _console(app)
+    return app
+
+
+def problems_schema():  # type: ignore[no-untyped-def]
+    from handrail.service.schemas import Problem
+
+    return Problem
+
+
+def _secret(home: Path) -> str:
+    """The key of session cookies, made once."""
+    path = home / "secret"
+    home.mkdir(parents=True, exist_ok=True)
+    if not path.exists():
+        path.touch(mode=0o600)
+        path.write_text(secrets.token_hex(32))
+    return path.read_text()
+
+
+def _around(app: Flask) -> None:
+    """The records open for each request; one line of log after it."""
+
+    @app.before_request
+    def begin() -> None:
+        g.begun = time.perf_counter()
+        proxy.connect(reuse_if_open=True)
+
+    @app.teardown_request
+    def end(_: BaseException | None) -> None:
+        if not proxy.is_closed():
+            proxy.close()
+
+    @app.after_request
+    def note(response: Response) -> Response:
+        took = round((time.perf_counter() - g.begun) * 1000, 1) if "begun" in g else 0.0
+        user = g.user.name if g.get("user") else None
+        log.info(json.dumps({"method": request.method, "path": request.path, "status": response.status_code, "ms": took, "user": user}))
+        response.headers["X-Content-Type-Options"] = "nosniff"
+        response.headers["Content-Security-Policy"] = (
+            "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; frame-ancestors 'none'"
+        )
+        return response
+
+
+def _console(app: Flask) -> None:
+    """The built console; every address that is no file is one of its views."""
+
+    def console(name: str = "") -> Response:
+        if name.startswith("api/"):
+            return problems.problem(404, f"there is nothing at /{name}")
+        if name and (CONSOLE / name).is_file():
+            return send_from_directory(CONSOLE, name)
+        if not (CONSOLE / "index.html").is_file():
+            return problems.problem(404, "the console is not built; run 'make setup'")
+        return send_from_directory(CONSOLE, "index.html")
+
+    app.add_url_rule("/", "console", console)
+    app.add_url_rule("/<path:name>", "console", console)

@@ -1,0 +1,89 @@
+"""Records and results as the API's plain data."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from handrail.core.checking.plan import Assigned, Plan
+from handrail.core.checking.result import Result, rule_dict
+from handrail.core.standards import STANDARDS
+from handrail.core.standards.base import Parameter, Sizes, Standard
+from handrail.core.standards.situation import COMPONENTS
+from handrail.core.units import SHOWN
+from handrail.store.models import Connection, Override
+
+
+def row(c: Connection) -> dict[str, Any]:
+    """One line of the list of connections."""
+    facts = c.facts
+    return {
+        "connection": c.key, "joint": c.joint, "framing": c.framing, "member": c.member, "section": c.section,
+        "support": c.support, "support_section": c.support_section, "elevation": c.elevation, "standard": c.standard, "rule": c.rule,
+        "status": c.status, "utilisation": c.utilisation, "check": c.check_name, "clause": c.clause, "action": c.action,
+        "reason": c.reason, "skew": facts.get("skew", 0.0), "slope": facts.get("slope", 0.0), "cope": facts.get("cope", "none"),
+        "overridden": c.overridden, "version": c.version, "sizes": brief(c.sizes),
+    }  # fmt: skip
+
+
+def brief(sizes: dict[str, Any] | None) -> dict[str, Any]:
+    """The sizes that a table shows."""
+    return {n: sizes[n][0] for n in ("rows", "bolt", "plate_thickness", "plate_depth", "weld_size") if n in sizes} if sizes else {}
+
+
+def parameter(p: Parameter) -> dict[str, Any]:
+    return {"name": p.name, "kind": p.kind, "label": p.label, "help": p.help, "choices": list(p.choices), "default": p.default}
+
+
+def standard(s: Standard) -> dict[str, Any]:
+    return {"name": s.name, "title": s.title, "help": s.help, "framings": list(s.framings), "carries": list(s.carries),
+            "parameters": [parameter(p) for p in s.parameters]}  # fmt: skip
+
+
+def parameters(s: Standard, sizes: Sizes, system: str) -> list[dict[str, Any]]:
+    """Each size with its text in the job's units, its number in mm or kN, and its source."""
+    found = []
+    for p in s.parameters:
+        sized = sizes.get(p.name)
+        if sized is None:
+            continue
+        unit, scale = SHOWN["si"].get(p.kind, ("", 1.0))
+        number = float(sized.value) * scale if not isinstance(sized.value, str) else None
+        found.append(parameter(p) | {"text": p.show(sized.value, system), "number": number, "unit": unit, "source": sized.source})
+    return found
+
+
+def peaks(plan: Plan, assigned: Assigned) -> list[dict[str, Any]]:
+    """The largest and smallest of each action, with its combination; kN and kN*m."""
+    table = plan.actions(np.array([plan.index[assigned.connection.id]]))[0]
+    found = []
+    for column, name in enumerate(COMPONENTS):
+        values = table[:, column] * (1e-3 if column < 3 else 1e-6)
+        if not len(values) or np.isnan(values).any():
+            continue
+        high, low = int(values.argmax()), int(values.argmin())
+        found.append({
+            "action": name, "unit": "kN" if column < 3 else "kN*m", "max": float(values[high]), "max_in": plan.combined.names[high],
+            "min": float(values[low]), "min_in": plan.combined.names[low], "carried": name in STANDARDS[assigned.rule.use].carries if assigned.rule else False,
+        })  # fmt: skip
+    return found
+
+
+def result(found: Result, system: str) -> dict[str, Any]:
+    """Checks with their lines in the job's units, beside their numbers."""
+    checks = []
+    for c in sorted(found.checks, key=lambda c: -c.counts):
+        unit, scale = SHOWN[system].get(c.kind, ("", 1.0))
+        shown = {"demand": c.demand * scale, "strength": c.strength * scale, "unit": unit} if c.strength < 1e12 else None
+        checks.append(c.as_dict("si") | {"shown": shown, "lines": [line.text(system) for line in c.lines]})
+    return {
+        "checks": checks,
+        "detailing": [rule_dict(r, system) for r in found.detailing],
+        "notes": [*found.unchecked, *found.notes],
+    }
+
+
+def override(o: Override) -> dict[str, Any]:
+    return {"id": o.id, "connection": o.connection, "parameter": o.parameter, "value": o.shown, "reason": o.reason,
+            "author": o.author, "made": o.made, "state": o.state, "before": o.before, "after": o.after}  # fmt: skip

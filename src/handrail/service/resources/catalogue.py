@@ -1,0 +1,47 @@
+"""Standards, sections and trials: what needs no job."""
+
+from __future__ import annotations
+
+from flask import request
+
+from handrail.core.catalogue import all_sections
+from handrail.core.catalogue.tables import key
+from handrail.core.checking.trial import read_trial
+from handrail.core.errors import InputError
+from handrail.core.standards import STANDARDS
+from handrail.service import present
+from handrail.service import schemas as s
+from handrail.service.auth import caller
+from handrail.service.problems import Refused
+from handrail.service.resources import blueprint
+
+api = blueprint("catalogue", "standards, sections and trials")
+
+
+@api.get("/standards", responses={200: s.Page})
+def list_standards():
+    """Every standard with its parameters."""
+    caller()
+    found = [present.standard(x) for x in STANDARDS.values()]
+    return {"items": found, "total": len(found), "next": None}
+
+
+@api.get("/sections", responses={200: s.Page})
+def list_sections(query: s.SectionQuery):
+    """Sections whose name holds the text; mm, mm^2, mm^3, mm^4, kg/m."""
+    caller()
+    found = [x for x in all_sections() if key(query.text) in key(x.name)]
+    return {"items": [x.__dict__ for x in found[: query.limit]], "total": len(found), "next": None}
+
+
+@api.post("/trial", responses={200: s.Anything})
+def try_one(body: s.TrialBody):
+    """One connection given whole, as the trial file; nothing is kept."""
+    caller()
+    data = {k: v for k, v in (request.get_json(silent=True) or {}).items() if k not in ("trace", "units")}
+    try:
+        trial = read_trial(data)
+    except InputError as exc:
+        raise Refused(422, str(exc)) from exc
+    answer = trial.run(body.trace).as_dict(trial.standard, body.units, body.trace)
+    return answer | {"drawing": trial.standard.draw(trial.situation, trial.sizes).as_dict()}

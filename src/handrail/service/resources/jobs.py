@@ -1,0 +1,147 @@
+"""Jobs, their model revisions and audits, their model as the console draws it."""
+
+from __future__ import annotations
+
+import tempfile
+from pathlib import Path
+
+from handrail.core.building.audit import audit as audit_building
+from handrail.core.building.framing import frame
+from handrail.core.codes.aisc360 import code
+from handrail.interchange.bundle import read_bundle
+from handrail.service import schemas as s
+from handrail.service.auth import administrator, caller, job_for
+from handrail.service.plans import plan_for
+from handrail.service.problems import Refused
+from handrail.service.resources import blueprint
+from handrail.store import accounts, jobs, revisions
+from handrail.store.database import writing
+from handrail.store.models import Connection, Job, Revision
+
+api = blueprint("jobs", "jobs, their models and audits")
+
+
+def _answer(job: Job) -> dict[str, object]:
+    return jobs.summary(job) | {"role": accounts.role_in(caller(), job)}
+
+
+@api.get("/jobs", responses={200: s.Page})
+def list_jobs():
+    """The jobs that the caller can see."""
+    user = caller()
+    found = [_answer(j) for j in Job.select().order_by(Job.name) if accounts.role_in(user, j)]
+    return {"items": found, "total": len(found), "next": None}
+
+
+@api.post("/jobs", responses={201: s.JobAnswer})
+def new_job(body: s.NewJob):
+    """A new job; its maker is an administrator of the service."""
+    user = administrator()
+    return _answer(jobs.add_job(body.name, body.title, user.name, body.code, body.method)), 201
+
+
+@api.get("/jobs/<string:job>", responses={200: s.JobAnswer})
+def get_job(path: s.JobPath):
+    """A job, with how many connections stand how."""
+    return _answer(job_for(path.job))
+
+
+@api.patch("/jobs/<string:job>", responses={200: s.JobAnswer})
+def change_job(path: s.JobPath, body: s.JobChange):
+    """Change the title, the code or the method; results by the old one are marked to be run again."""
+    job = job_for(path.job, "engineer")
+    code(body.code or job.code, body.method or job.method)
+    stale = (body.code or job.code, body.method or job.method) != (job.code, job.method)
+    with writing():
+        job.title, job.code, job.method = body.title or job.title, body.code or job.code, body.method or job.method
+        job.save()
+        if stale:
+            Connection.update(status="unchecked", reason="stale: the code or method was changed; run again").where(
+                (Connection.job == job) & (Connection.standard != "")).execute()  # fmt: skip
+    return _answer(job)
+
+
+@api.post("/jobs/<string:job>/revisions", responses={201: s.RevisionAnswer})
+def import_revision(path: s.JobPath, form: s.Upload):
+    """A model revision from a zipped bundle; nothing is kept of one with errors."""
+    job = job_for(path.job, "detailer")
+    with tempfile.TemporaryDirectory(prefix="handrail-") as scratch:
+        name = Path(str(form.bundle.filename or "bundle.zip")).name or "bundle.zip"
+        target = Path(scratch) / name
+        form.bundle.save(target)
+        building = read_bundle(target)
+    found, framing = audit_building(building), frame(building)
+    kept = revisions.keep(job, building, found, framing, caller().name)
+    return _revision(kept), 201
+
+
+def _revision(r: Revision) -> dict[str, object]:
+    return {name: getattr(r, name) for name in ("number", "label", "title", "source", "dated", "author", "made", "audit")}
+
+
+@api.get("/jobs/<string:job>/revisions", responses={200: s.Page})
+def list_revisions(path: s.JobPath):
+    """The job's revisions, newest first."""
+    job = job_for(path.job)
+    fields = [f for name, f in Revision._meta.fields.items() if name != "model"]
+    found = [_revision(r) for r in Revision.select(*fields).where(Revision.job == job).order_by(Revision.number.desc())]
+    return {"items": found, "total": len(found), "next": None}
+
+
+@api.get("/jobs/<string:job>/audit", responses={200: s.RevisionAnswer})
+def get_audit(path: s.JobPath):
+    """The audit of the current revision."""
+    return _revision(revisions.latest(job_for(path.job)))
+
+
+@api.get("/jobs/<string:job>/model", responses={200: s.Anything})
+def get_model(path: s.JobPath):
+    """Nodes (mm), members as node pairs, and each joint's connections: what the 3D view draws."""
+    job = job_for(path.job)
+    plan = plan_for(job)
+    building = plan.building
+    members = []
+    for k, m in enumerate(building.members):
+        section = building.section(m.section)
+        members.append({"member": m.name, "i": m.i, "j": m.j, "section": m.section, "role": plan.framing.pieces.roles[k],
+                        "depth": section.d if section else 200.0, "width": section.bf if section else 100.0})  # fmt: skip
+    rows = Connection.select(
+        Connection.key, Connection.joint, Connection.status, Connection.utilisation, Connection.framing, Connection.member
+    )
+    return {
+        "title": building.title,
+        "system": building.system,
+        "nodes": [{"node": n, "xyz": [round(float(v), 1) for v in building.xyz[k]]} for k, n in enumerate(building.nodes)],
+        "members": members,
+        "connections": [
+            {
+                "connection": c.key,
+                "joint": c.joint,
+                "status": c.status,
+                "utilisation": c.utilisation,
+                "framing": c.framing,
+                "member": c.member,
+            }
+            for c in rows.where(Connection.job == job)
+        ],
+        "without": [{"end": end, "words": words} for end, words in plan.framing.without],
+    }
+
+
+@api.get("/jobs/<string:job>/without", responses={200: s.Page})
+def get_without(path: s.JobPath):
+    """Member ends that need no connection, each with the reason in words."""
+    found = plan_for(job_for(path.job)).framing.without
+    return {"items": [{"end": e, "words": w} for e, w in found], "total": len(found), "next": None}
+
+
+@api.delete("/jobs/<string:job>", responses={204: None})
+def delete_job(path: s.JobPath):
+    """Remove a job and all its records, for administrators."""
+    administrator()
+    job = jobs.find_job(path.job)
+    if job is None:
+        raise Refused(404, f"there is no job '{path.job}'")
+    with writing():
+        job.delete_instance(recursive=False)
+    return "", 204

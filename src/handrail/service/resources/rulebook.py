@@ -1,0 +1,62 @@
+"""The rulebook of a job, and its dry run."""
+
+from __future__ import annotations
+
+from collections import Counter
+
+from flask import request
+
+from handrail.core.building.framing import SHEAR_ENDS
+from handrail.core.rulebook import read_rulebook
+from handrail.service import schemas as s
+from handrail.service.auth import job_for
+from handrail.service.plans import plan_for, rulebook_of
+from handrail.service.resources import blueprint
+from handrail.store import jobs, revisions
+from handrail.store.models import Job, Revision
+
+api = blueprint("rulebook", "shop practice and rules")
+
+
+def _answer(job: Job) -> dict[str, object]:
+    book = rulebook_of(job)
+    taken: Counter[str] = Counter()
+    if Revision.select().where(Revision.job == job).exists():
+        taken = Counter(a.rule.name for a in plan_for(job).assigned if a.rule)
+    rules = [
+        {"name": r.name, "use": r.use, "when": {c.fact: c.text for c in r.when}, "line": r.line, "takes": taken[r.name]} for r in book.rules
+    ]
+    return {"text": job.rulebook, "version": job.rulebook_version, "target": book.target, "rules": rules}
+
+
+@api.get("/jobs/<string:job>/rulebook", responses={200: s.RulebookAnswer})
+def get_rulebook(path: s.JobPath):
+    """The rulebook's text, and how many connections each rule takes."""
+    job = job_for(path.job)
+    return _answer(job), 200, {"ETag": f'"{job.rulebook_version}"'}
+
+
+@api.put("/jobs/<string:job>/rulebook", responses={200: s.RulebookAnswer, 412: s.Problem})
+def put_rulebook(path: s.JobPath, body: s.RulebookText):
+    """Keep a rulebook; one with errors is refused with their lines. Sizes change with the next run."""
+    job = job_for(path.job, "engineer")
+    expected = request.headers.get("If-Match", "").strip('"')
+    job = jobs.put_rulebook(job, body.text, int(expected) if expected.isdigit() else None)
+    return _answer(job), 200, {"ETag": f'"{job.rulebook_version}"'}
+
+
+@api.post("/jobs/<string:job>/rulebook/try", responses={200: s.Anything})
+def try_rulebook(path: s.JobPath, body: s.RulebookText):
+    """Which rule would take which connections, which never fire, what nobody covers; nothing changes."""
+    job = job_for(path.job)
+    revisions.latest(job)
+    book = read_rulebook(body.text)
+    plan = plan_for(job, rulebook=book)
+    taken = Counter(a.rule.name for a in plan.assigned if a.rule)
+    uncovered = [a.connection.id for a in plan.assigned if a.rule is None and a.connection.framing in SHEAR_ENDS]
+    return {
+        "rules": [{"name": r.name, "takes": taken[r.name], "line": r.line} for r in book.rules],
+        "never": [r.name for r in book.rules if not taken[r.name]],
+        "uncovered": uncovered[:500],
+        "uncovered_total": len(uncovered),
+    }

@@ -1,0 +1,69 @@
+"""Runs: start one, watch it, stop it, start an interrupted one again."""
+
+from __future__ import annotations
+
+from flask import current_app
+
+from handrail.service import schemas as s
+from handrail.service.auth import caller, job_for
+from handrail.service.problems import Refused
+from handrail.service.resources import blueprint
+from handrail.store import connections, revisions, runs
+from handrail.store.models import Job, Run
+
+api = blueprint("runs", "batches over a job or a part of it")
+
+
+def _start(job: Job, mode: str, where: str) -> Run:
+    revisions.latest(job)
+    connections.conditions(where)
+    if mode == "size" and not job.rulebook:
+        raise Refused(409, f"job '{job.name}' has no rulebook; put one first")
+    if busy := runs.open_run(job):
+        raise Refused(409, f"run {busy.id} of this job is {busy.state}; wait for it or cancel it")
+    made = runs.add(job, mode, where, caller().name)
+    current_app.extensions["handrail.queue"].enqueue_run(made.id)
+    return made
+
+
+def _found(job: Job, number: int) -> Run:
+    found = Run.get_or_none((Run.id == number) & (Run.job == job))
+    if found is None:
+        raise Refused(404, f"there is no run {number} in '{job.name}'")
+    return found
+
+
+@api.post("/jobs/<string:job>/runs", responses={202: s.RunAnswer, 409: s.Problem})
+def start_run(path: s.JobPath, body: s.NewRun):
+    """Start a run in the background: sizing, or verifying sizes as they stand."""
+    job = job_for(path.job, "detailer")
+    return runs.as_dict(_start(job, "verify" if body.verify else "size", body.where)), 202
+
+
+@api.get("/jobs/<string:job>/runs", responses={200: s.Page})
+def list_runs(path: s.JobPath):
+    """The job's runs, newest first."""
+    found = [runs.as_dict(r) for r in Run.select().where(Run.job == job_for(path.job)).order_by(Run.id.desc()).limit(100)]
+    return {"items": found, "total": len(found), "next": None}
+
+
+@api.get("/jobs/<string:job>/runs/<int:run>", responses={200: s.RunAnswer})
+def get_run(path: s.RunPath):
+    """One run: state, progress, and what came out."""
+    return runs.as_dict(_found(job_for(path.job), path.run))
+
+
+@api.post("/jobs/<string:job>/runs/<int:run>/cancel", responses={202: s.RunAnswer})
+def cancel_run(path: s.RunPath):
+    """Ask a run to stop; nothing half-done is kept."""
+    job = job_for(path.job, "detailer")
+    runs.ask_to_stop(_found(job, path.run))
+    return runs.as_dict(_found(job, path.run)), 202
+
+
+@api.post("/jobs/<string:job>/runs/<int:run>/again", responses={202: s.RunAnswer, 409: s.Problem})
+def run_again(path: s.RunPath):
+    """Start an interrupted, cancelled or failed run again with what it was asked."""
+    job = job_for(path.job, "detailer")
+    old = _found(job, path.run)
+    return runs.as_dict(_start(job, old.mode, old.where)), 202

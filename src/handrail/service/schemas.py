@@ -1,0 +1,206 @@
+"""What requests take and answers hold. Numbers are mm, kN, kN*m, MPa and degrees unless they carry a unit."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from flask_openapi3 import FileStorage
+from pydantic import BaseModel, ConfigDict, Field
+
+
+class Body(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class Problem(BaseModel):
+    """RFC 9457 problem details."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+
+
+class JobPath(BaseModel):
+    job: str = Field(description="the job's name")
+
+
+class RunPath(JobPath):
+    run: int
+
+
+class ConnectionPath(JobPath):
+    connection: str = Field(description="member and end, like B12.i")
+
+
+class OverridePath(JobPath):
+    override: int
+
+
+class RolePath(JobPath):
+    user: str
+
+
+class SectionQuery(BaseModel):
+    text: str = Field("", description="part of a section's name; case and spaces forgiven")
+    limit: int = Field(50, ge=1, le=1000)
+
+
+class ListQuery(BaseModel):
+    where: str = Field("", description="filters, like `status=fail, utilisation>0.9, section~W16`")
+    sort: str = Field("connection", description="a field; with - in front for falling order")
+    limit: int = Field(100, ge=1, le=5000)
+    cursor: int = Field(0, ge=0, description="`next` of the page before")
+
+
+class SignIn(Body):
+    name: str
+    password: str
+    label: str = ""
+
+
+class NewUser(Body):
+    name: str
+    password: str = Field(min_length=8)
+    admin: bool = False
+
+
+class NewRole(Body):
+    role: Literal["viewer", "detailer", "engineer", "admin", "none"]
+
+
+class NewJob(Body):
+    name: str = Field(description="small letters, digits and hyphens")
+    title: str = ""
+    code: str = "AISC 360-22"
+    method: Literal["LRFD", "ASD"] = "LRFD"
+
+
+class JobChange(Body):
+    title: str | None = None
+    code: str | None = None
+    method: Literal["LRFD", "ASD"] | None = None
+
+
+class Upload(BaseModel):
+    bundle: FileStorage = Field(description="the bundle as a zip")
+
+
+class RulebookText(Body):
+    text: str
+
+
+class NewRun(Body):
+    where: str = ""
+    verify: bool = Field(False, description="check sizes as they stand; else climb the ladders")
+
+
+class NewOverride(Body):
+    parameter: str
+    value: str | int | float = Field(description="text with a unit, or a number in mm")
+    reason: str = ""
+    preview: bool = Field(False, description="show before and after, keep nothing")
+
+
+class Reason(Body):
+    reason: str = ""
+
+
+class TrialBody(BaseModel):
+    model_config = ConfigDict(extra="allow")
+    trace: bool = False
+    units: Literal["si", "us"] = "si"
+
+
+class Me(BaseModel):
+    name: str
+    admin: bool
+    roles: dict[str, str] = Field(description="job -> role")
+
+
+class TokenAnswer(BaseModel):
+    token: str
+    name: str
+
+
+class JobAnswer(BaseModel):
+    name: str
+    title: str
+    code: str
+    method: str
+    revision: dict[str, Any] | None
+    rulebook_version: int
+    joints: int
+    connections: int
+    statuses: dict[str, int]
+    framings: dict[str, int]
+    overrides_awaiting: int
+    last_run: int | None
+    made: str
+    author: str
+    role: str = ""
+
+
+class Page(BaseModel):
+    items: list[dict[str, Any]]
+    total: int
+    next: int | None = Field(description="cursor of the next page; null at the end")
+
+
+class RevisionAnswer(BaseModel):
+    number: int
+    label: str
+    title: str
+    source: str
+    dated: str
+    author: str
+    made: str
+    audit: dict[str, Any]
+
+
+class RunAnswer(BaseModel):
+    id: int
+    mode: str
+    where: str
+    state: Literal["queued", "running", "done", "failed", "cancelled", "interrupted"]
+    total: int
+    done: int
+    counts: dict[str, int]
+    message: str
+    author: str
+    made: str
+    finished: str
+
+
+class ConnectionAnswer(BaseModel):
+    model_config = ConfigDict(extra="allow")
+    connection: str
+    joint: str
+    framing: str
+    status: str
+    utilisation: float
+    version: int
+
+
+class OverrideAnswer(BaseModel):
+    id: int | None
+    connection: str
+    parameter: str
+    value: str
+    reason: str
+    author: str
+    made: str
+    state: str
+    before: dict[str, Any]
+    after: dict[str, Any]
+
+
+class RulebookAnswer(BaseModel):
+    text: str
+    version: int
+    target: float
+    rules: list[dict[str, Any]]
+
+
+class Anything(BaseModel):
+    model_config = ConfigDict(extra="allow")

@@ -1,0 +1,116 @@
+"""Connections: filtered lists, and what a run or an override writes."""
+
+from __future__ import annotations
+
+import operator
+import re
+from collections.abc import Iterable
+from typing import Any
+
+from peewee import fn
+
+from handrail.core.checking.batch import Outcome
+from handrail.core.checking.result import CEILING
+from handrail.core.errors import InputError
+from handrail.core.standards.base import Sized, Sizes
+from handrail.store.models import Connection, Job
+
+FIELDS = {
+    "status": Connection.status,
+    "framing": Connection.framing,
+    "standard": Connection.standard,
+    "rule": Connection.rule,
+    "joint": Connection.joint,
+    "connection": Connection.key,
+    "member": Connection.member,
+    "section": Connection.section,
+    "support": Connection.support,
+    "support_section": Connection.support_section,
+    "check": Connection.check_name,
+    "action": Connection.action,
+    "utilisation": Connection.utilisation,
+    "elevation": Connection.elevation,
+    "overridden": Connection.overridden,
+}
+NUMBERS = ("utilisation", "elevation", "overridden")
+_TERM = re.compile(r"^\s*(\w+)\s*(<=|>=|!=|=|<|>|~)\s*(.*?)\s*$")
+_COMPARE = {"<=": operator.le, ">=": operator.ge, "<": operator.lt, ">": operator.gt, "=": operator.eq, "!=": operator.ne}
+
+
+def conditions(where: str) -> list[Any]:
+    """`status=fail, utilisation>0.9, section~W16` as query conditions; `~` is "contains". Raises InputError."""
+    found = []
+    for term in filter(str.strip, where.split(",")):
+        match = _TERM.match(term)
+        if not match or match[1] not in FIELDS:
+            raise InputError(f"'{term.strip()}' is not a filter; write field=value with {', '.join(FIELDS)} and = != < <= > >= ~")
+        name, sign, text = match.groups()
+        field = FIELDS[name]
+        if sign == "~":
+            found.append(field.contains(text))
+            continue
+        value: Any = text
+        if name in NUMBERS:
+            try:
+                value = float(text)
+            except ValueError as exc:
+                raise InputError(f"'{term.strip()}': {name} is compared with a number") from exc
+        elif sign not in ("=", "!="):
+            raise InputError(f"'{term.strip()}': {name} is text; compare it with =, != or ~")
+        found.append(_COMPARE[sign](field, value))
+    return found
+
+
+def select(job: Job, where: str = "", sort: str = "connection") -> Any:
+    """The query of a job's connections; `sort` is a field, with - for falling order."""
+    name = sort.lstrip("-")
+    if name not in FIELDS:
+        raise InputError(f"cannot sort by '{name}'; there is {', '.join(FIELDS)}")
+    field = FIELDS[name]
+    order = field.desc() if sort.startswith("-") else field.asc()
+    return Connection.select().where(Connection.job == job, *conditions(where)).order_by(order, Connection.id)
+
+
+def joints(job: Job, where: str = "") -> list[dict[str, Any]]:
+    """Joints with the worst status of their connections, in the order of the model."""
+    rank = ("fail", "unchecked", "unassigned", "pass", "elsewhere")
+    found: dict[str, dict[str, Any]] = {}
+    for c in select(job, where).order_by(Connection.id):
+        joint = found.setdefault(
+            c.joint, {"joint": c.joint, "elevation": c.elevation, "connections": [], "status": "elsewhere", "utilisation": 0.0}
+        )
+        joint["connections"].append(c.key)
+        joint["status"] = min(joint["status"], c.status, key=rank.index)
+        joint["utilisation"] = max(joint["utilisation"], c.utilisation)
+    return list(found.values())
+
+
+def find(job: Job, key: str) -> Connection | None:
+    return Connection.get_or_none((Connection.job == job) & (Connection.key == key))
+
+
+def sizes_of(record: Connection) -> Sizes:
+    return {name: Sized(value, source) for name, (value, source) in (record.sizes or {}).items()}
+
+
+def write_outcomes(job: Job, found: Iterable[tuple[str, str, str, Outcome, str]]) -> None:
+    """(key, standard, rule, outcome, digest) rows into the records; inside the caller's transaction."""
+    for key, standard, rule, outcome, digest in found:
+        Connection.update(
+            standard=standard, rule=rule, sizes={n: [s.value, s.source] for n, s in outcome.sizes.items()}, status=outcome.status,
+            utilisation=min(outcome.utilisation, CEILING), check_name=outcome.check, clause=outcome.clause, action=outcome.action,
+            reason=outcome.reason, notes=list(outcome.notes), digest=digest, version=Connection.version + 1,
+        ).where((Connection.job == job) & (Connection.key == key)).execute()  # fmt: skip
+
+
+def write_unassigned(job: Job, found: Iterable[tuple[str, str, str, str]]) -> None:
+    """(key, status, reason, rule): connections that no standard could be put on."""
+    for key, status, reason, rule in found:
+        Connection.update(standard="", rule=rule, sizes={}, status=status, utilisation=0.0, check_name="", clause="", action="",
+                          reason=reason, notes=[], digest="", version=Connection.version + 1).where(
+            (Connection.job == job) & (Connection.key == key)).execute()  # fmt: skip
+
+
+def status_counts(job: Job) -> dict[str, int]:
+    rows = Connection.select(Connection.status, fn.COUNT()).where(Connection.job == job).group_by(Connection.status).tuples()
+    return dict(rows)

@@ -1,0 +1,41 @@
+"""Opens the records: one SQLite file in WAL mode, foreign keys on, migrations at start-up."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+from peewee import DatabaseProxy, SqliteDatabase
+
+proxy = DatabaseProxy()
+PRAGMAS = {"journal_mode": "wal", "foreign_keys": 1, "busy_timeout": 15000, "synchronous": "full", "cache_size": -64000}
+
+
+def open_database(path: Path) -> SqliteDatabase:
+    """Open (and make) the records at `path` and bring them to the newest schema."""
+    from handrail.store.migrations import migrate
+
+    path.parent.mkdir(parents=True, exist_ok=True)
+    database = SqliteDatabase(str(path), pragmas=PRAGMAS)
+    proxy.initialize(database)
+    with database.connection_context():
+        migrate(database)
+    return database
+
+
+@contextmanager
+def writing() -> Iterator[None]:
+    """One write transaction that takes its lock at the start: all of it is kept, or none."""
+    with proxy.atomic("IMMEDIATE"):
+        yield
+
+
+def backup(source: Path, target: Path) -> None:
+    """A consistent copy of the records, taken while the service runs."""
+    import sqlite3
+
+    target.parent.mkdir(parents=True, exist_ok=True)
+    with sqlite3.connect(f"file:{source}?mode=ro", uri=True) as live, sqlite3.connect(target) as copy:
+        live.backup(copy)
+        copy.execute("pragma journal_mode = delete")

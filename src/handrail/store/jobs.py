@@ -1,0 +1,72 @@
+"""Jobs and their rulebooks."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from peewee import fn
+
+from handrail.core.codes.aisc360 import code
+from handrail.core.errors import InputError
+from handrail.core.rulebook import read_rulebook
+from handrail.store.database import writing
+from handrail.store.models import Connection, Job, Override, Revision, Run
+
+
+class Conflict(InputError):
+    """Somebody else changed it first; nothing was lost."""
+
+
+def add_job(name: str, title: str, author: str, code_name: str = "AISC 360-22", method: str = "LRFD") -> Job:
+    """A new job. Raises InputError for a bad or taken name, or a code that is not held."""
+    if not re.fullmatch(r"[a-z0-9][a-z0-9-]{0,63}", name):
+        raise InputError(f"job name '{name}': use small letters, digits and hyphens, like 'alder-street'")
+    code(code_name, method)
+    with writing():
+        if Job.get_or_none(Job.name == name):
+            raise InputError(f"job '{name}' exists")
+        return Job.create(name=name, title=title or name, author=author, code=code_name, method=method)
+
+
+def find_job(name: str) -> Job | None:
+    return Job.get_or_none(Job.name == name)
+
+
+def put_rulebook(job: Job, text: str, expected: int | None = None) -> Job:
+    """Keep a rulebook that reads without errors. Raises RulebookError, or Conflict where it was changed meanwhile."""
+    read_rulebook(text)
+    with writing():
+        now = Job.get_by_id(job.id)
+        if expected is not None and expected != now.rulebook_version:
+            raise Conflict(f"the rulebook is at version {now.rulebook_version}, not {expected}; read it again")
+        now.rulebook, now.rulebook_version = text, now.rulebook_version + 1
+        now.save()
+    return now
+
+
+def summary(job: Job) -> dict[str, Any]:
+    """What a person sees of a job: its revision, and how many connections stand how."""
+    by_status = Connection.select(Connection.status, fn.COUNT()).where(Connection.job == job).group_by(Connection.status)
+    statuses = dict(by_status.tuples())
+    framings = Connection.select(Connection.framing, fn.COUNT()).where(Connection.job == job).group_by(Connection.framing).tuples()
+    revision = Revision.select(Revision.number, Revision.label).where(Revision.job == job).order_by(Revision.number.desc()).first()
+    joints = Connection.select(fn.COUNT(Connection.joint.distinct())).where(Connection.job == job).scalar()
+    waiting = Override.select().where((Override.job == job) & (Override.state == "awaiting")).count()
+    run = Run.select().where(Run.job == job).order_by(Run.id.desc()).first()
+    return {
+        "name": job.name,
+        "title": job.title,
+        "code": job.code,
+        "method": job.method,
+        "revision": {"number": revision.number, "label": revision.label} if revision else None,
+        "rulebook_version": job.rulebook_version,
+        "joints": joints or 0,
+        "connections": sum(statuses.values()),
+        "statuses": statuses,
+        "framings": dict(framings),
+        "overrides_awaiting": waiting,
+        "last_run": run.id if run else None,
+        "made": job.made,
+        "author": job.author,
+    }

@@ -1,0 +1,39 @@
+"""Numbered steps from an empty file to the newest schema; each is done once, in one transaction."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from peewee import SqliteDatabase
+
+from handrail.store import models
+
+
+def _first(database: SqliteDatabase) -> None:
+    database.create_tables(models.TABLES)
+    for event in ("update", "delete"):  # the ledger only grows, except when its job goes
+        database.execute_sql(
+            f"create trigger ledger_no_{event} before {event} on ledger "
+            f"when exists (select 1 from job where id = old.job_id) "
+            f"begin select raise(abort, 'the ledger is append-only'); end"
+        )
+
+
+STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first,)
+
+
+class TooNew(RuntimeError):
+    """The records were written by a later version."""
+
+
+def migrate(database: SqliteDatabase) -> None:
+    """Bring the records to the newest schema. Raises TooNew."""
+    with database.atomic("IMMEDIATE"):
+        database.execute_sql("create table if not exists schema_step (step integer not null)")
+        row = database.execute_sql("select max(step) from schema_step").fetchone()
+        at = row[0] or 0
+        if at > len(STEPS):
+            raise TooNew(f"these records are of schema {at}; this version knows {len(STEPS)}. Use the newer version.")
+        for number in range(at, len(STEPS)):
+            STEPS[number](database)
+            database.execute_sql("insert into schema_step values (?)", (number + 1,))

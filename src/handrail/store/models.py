@@ -1,0 +1,192 @@
+"""The tables."""
+
+from __future__ import annotations
+
+import json
+from datetime import UTC, datetime
+from typing import Any
+
+from peewee import (
+    AutoField,
+    BlobField,
+    BooleanField,
+    CharField,
+    FloatField,
+    ForeignKeyField,
+    IntegerField,
+    Model,
+    TextField,
+)
+
+from handrail.store.database import proxy
+
+
+def now() -> str:
+    """The time as it is stamped on records: UTC, to the second."""
+    return datetime.now(UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
+
+
+class JSONField(TextField):
+    """Plain data kept as JSON text."""
+
+    def db_value(self, value: Any) -> str | None:
+        return None if value is None else json.dumps(value, separators=(",", ":"))
+
+    def python_value(self, value: str | None) -> Any:
+        return None if value is None else json.loads(value)
+
+
+class Record(Model):
+    class Meta:
+        database = proxy
+
+
+class Meta(Record):
+    name = CharField(primary_key=True)
+    value = TextField()
+
+
+class User(Record):
+    id = AutoField()
+    name = CharField(unique=True)
+    password = CharField()
+    admin = BooleanField(default=False)
+    made = CharField(default=now)
+
+
+class Token(Record):
+    id = AutoField()
+    user = ForeignKeyField(User, on_delete="CASCADE")
+    digest = CharField(unique=True)
+    label = CharField(default="")
+    made = CharField(default=now)
+
+
+class Job(Record):
+    id = AutoField()
+    name = CharField(unique=True)
+    title = CharField()
+    code = CharField(default="AISC 360-22")
+    method = CharField(default="LRFD")
+    rulebook = TextField(default="")
+    rulebook_version = IntegerField(default=0)
+    made = CharField(default=now)
+    author = CharField(default="")
+
+
+class Role(Record):
+    job = ForeignKeyField(Job, on_delete="CASCADE")
+    user = ForeignKeyField(User, on_delete="CASCADE")
+    role = CharField()
+
+    class Meta:
+        indexes = ((("job", "user"), True),)
+
+
+class Revision(Record):
+    id = AutoField()
+    job = ForeignKeyField(Job, on_delete="CASCADE")
+    number = IntegerField()
+    label = CharField(default="")
+    title = CharField(default="")
+    source = CharField(default="")
+    dated = CharField(default="")
+    author = CharField(default="")
+    made = CharField(default=now)
+    audit = JSONField()
+    model = BlobField()
+
+    class Meta:
+        indexes = ((("job", "number"), True),)
+
+
+class MemberForces(Record):
+    """One member's end forces: float64 (results, 2 ends, 6)."""
+
+    revision = ForeignKeyField(Revision, on_delete="CASCADE")
+    member = IntegerField()
+    data = BlobField()
+
+    class Meta:
+        indexes = ((("revision", "member"), True),)
+
+
+class Connection(Record):
+    id = AutoField()
+    job = ForeignKeyField(Job, on_delete="CASCADE")
+    key = CharField()
+    joint = CharField()
+    framing = CharField()
+    words = TextField(default="")
+    facts = JSONField()
+    member = CharField()
+    section = CharField()
+    support = CharField(default="")
+    support_section = CharField(default="")
+    elevation = FloatField(default=0.0)
+    standard = CharField(default="")
+    rule = CharField(default="")
+    sizes = JSONField(default=dict)
+    status = CharField(default="unassigned")
+    utilisation = FloatField(default=0.0)
+    check_name = CharField(default="")
+    clause = CharField(default="")
+    action = CharField(default="")
+    reason = TextField(default="")
+    notes = JSONField(default=list)
+    digest = CharField(default="")
+    overridden = IntegerField(default=0)
+    version = IntegerField(default=1)
+
+    class Meta:
+        indexes = ((("job", "key"), True), (("job", "joint"), False))
+
+
+class Run(Record):
+    id = AutoField()
+    job = ForeignKeyField(Job, on_delete="CASCADE")
+    mode = CharField()
+    where = CharField(default="")
+    state = CharField(default="queued")
+    total = IntegerField(default=0)
+    done = IntegerField(default=0)
+    cancel = BooleanField(default=False)
+    counts = JSONField(default=dict)
+    message = TextField(default="")
+    author = CharField(default="")
+    made = CharField(default=now)
+    finished = CharField(default="")
+
+
+class Override(Record):
+    id = AutoField()
+    job = ForeignKeyField(Job, on_delete="CASCADE")
+    connection = CharField()
+    parameter = CharField()
+    value = JSONField()
+    shown = CharField()
+    reason = TextField()
+    author = CharField()
+    made = CharField(default=now)
+    state = CharField(default="awaiting")
+    before = JSONField()
+    after = JSONField()
+
+    class Meta:
+        indexes = ((("job", "connection"), False),)
+
+
+class Ledger(Record):
+    """Append-only: every decision against the rules and what became of it."""
+
+    id = AutoField()
+    job = ForeignKeyField(Job, on_delete="CASCADE")
+    override = ForeignKeyField(Override, on_delete="CASCADE", null=True)
+    connection = CharField()
+    event = CharField()
+    words = TextField(default="")
+    author = CharField()
+    made = CharField(default=now)
+
+
+TABLES = (Meta, User, Token, Job, Role, Revision, MemberForces, Connection, Run, Override, Ledger)

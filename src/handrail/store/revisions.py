@@ -1,0 +1,136 @@
+"""Model revisions: a Building in and out of the records."""
+
+from __future__ import annotations
+
+import io
+import json
+import zlib
+from dataclasses import asdict
+from typing import Any
+
+import numpy as np
+
+from handrail.core.building.audit import Audit, Finding
+from handrail.core.building.framing import Framing
+from handrail.core.building.model import Building, Case, Combination, Member, NodeForces
+from handrail.core.catalogue import Section
+from handrail.core.errors import InputError
+from handrail.store.database import writing
+from handrail.store.models import Connection, Job, MemberForces, Revision
+
+_PLAIN = ("name", "title", "revision", "date", "source", "units", "nodes", "results", "forces_at")
+
+
+def pack(building: Building) -> bytes:
+    """Everything but the member forces, compressed."""
+    data: dict[str, Any] = {name: getattr(building, name) for name in _PLAIN}
+    data["members"] = [{**asdict(m), "release_i": sorted(m.release_i), "release_j": sorted(m.release_j)} for m in building.members]
+    data["supports"] = [[k, *map(int, v)] for k, v in building.supports.items()]
+    data["cases"] = [asdict(c) for c in building.cases]
+    data["combinations"] = [asdict(c) for c in building.combinations]
+    data["own_sections"] = [asdict(s) for s in building.own_sections.values()]
+    data["diaphragms"] = list(building.diaphragms.items())
+    arrays = io.BytesIO()
+    np.savez(arrays, xyz=building.xyz, **{
+        f"{name}_{part}": getattr(getattr(building, name), part) for name in ("reactions", "node_loads") for part in ("node", "result", "values")
+    })  # fmt: skip
+    text = json.dumps(data, separators=(",", ":")).encode()
+    return len(text).to_bytes(8, "big") + zlib.compress(text + arrays.getvalue(), 3)
+
+
+def unpack(blob: bytes, forces: np.ndarray) -> Building:
+    """The building again, with its member forces."""
+    size, raw = int.from_bytes(blob[:8], "big"), zlib.decompress(blob[8:])
+    data, arrays = json.loads(raw[:size]), np.load(io.BytesIO(raw[size:]))
+    members = tuple(
+        Member(**{**m, "release_i": frozenset(m["release_i"]), "release_j": frozenset(m["release_j"])}) for m in data["members"]
+    )
+    node_forces = {n: NodeForces(*(arrays[f"{n}_{p}"] for p in ("node", "result", "values"))) for n in ("reactions", "node_loads")}
+    return Building(
+        **{name: data[name] for name in _PLAIN if name not in ("nodes", "results")},
+        nodes=tuple(data["nodes"]),
+        results=tuple(data["results"]),
+        xyz=arrays["xyz"],
+        members=members,
+        supports={row[0]: tuple(bool(v) for v in row[1:]) for row in data["supports"]},
+        cases=tuple(Case(**c) for c in data["cases"]),
+        combinations=tuple(
+            Combination(c["name"], c["set"], c["method"], tuple((n, f) for n, f in c["terms"])) for c in data["combinations"]
+        ),
+        forces=forces,
+        own_sections={s["name"]: Section(**s) for s in data["own_sections"]},
+        diaphragms={k: v for k, v in data["diaphragms"]},
+        **node_forces,
+    )
+
+
+def keep(job: Job, building: Building, audit: Audit, framing: Framing, author: str) -> Revision:
+    """Store a revision whole, with its connections, in one transaction."""
+    with writing():
+        last = Revision.select(Revision.number).where(Revision.job == job).order_by(Revision.number.desc()).first()
+        revision = Revision.create(
+            job=job, number=(last.number if last else 0) + 1, label=building.revision, title=building.title, source=building.source,
+            dated=building.date, author=author, audit=_audit(audit), model=pack(building),
+        )  # fmt: skip
+        rows = [
+            {"revision": revision.id, "member": k, "data": np.ascontiguousarray(building.forces[k]).tobytes()}
+            for k in range(len(building.members))
+        ]
+        for start in range(0, len(rows), 500):
+            MemberForces.insert_many(rows[start : start + 500]).execute()
+        _keep_connections(job, building, framing)
+        return revision
+
+
+def _audit(audit: Audit) -> dict[str, Any]:
+    return {"counts": audit.counts, "balance": audit.balance, "worst": audit.worst, "findings": [f.as_dict() for f in audit.findings]}
+
+
+def findings_of(stored: dict[str, Any]) -> list[Finding]:
+    return [Finding(**f) for f in stored["findings"]]
+
+
+def _keep_connections(job: Job, building: Building, framing: Framing) -> None:
+    """New connections, and those of the last revision kept with their sizes, to be looked at again."""
+    old = {c.key: c for c in Connection.select().where(Connection.job == job)}
+    fresh = []
+    for c in framing.connections:
+        member = building.members[c.member]
+        support = building.members[c.support] if c.support is not None else None
+        row = {
+            "job": job.id, "key": c.id, "joint": building.nodes[c.node], "framing": c.framing, "words": c.reason, "facts": c.facts,
+            "member": member.name, "section": member.section, "support": support.name if support else "",
+            "support_section": support.section if support else "", "elevation": float(building.xyz[c.node, 2]),
+        }  # fmt: skip
+        before = old.pop(c.id, None)
+        if before is None:
+            fresh.append({**row, "reason": "not run yet"})
+            continue
+        again = {"status": "unchecked", "reason": "stale: the model was revised; run again"} if before.standard else {}
+        Connection.update(**row, **again, version=before.version + 1).where(Connection.id == before.id).execute()
+    for start in range(0, len(fresh), 300):
+        Connection.insert_many(fresh[start : start + 300]).execute()
+    if old:
+        Connection.delete().where(Connection.id.in_([c.id for c in old.values()])).execute()
+
+
+def latest(job: Job) -> Revision:
+    """The job's current revision, without its model. Raises InputError where nothing was imported."""
+    found = (
+        Revision.select(*[f for name, f in Revision._meta.fields.items() if name != "model"])
+        .where(Revision.job == job)
+        .order_by(Revision.number.desc())
+        .first()
+    )
+    if found is None:
+        raise InputError(f"job '{job.name}' has no model yet; import a bundle")
+    return found
+
+
+def building_of(revision: Revision) -> Building:
+    """The building of a revision, read whole."""
+    blob = Revision.select(Revision.model).where(Revision.id == revision.id).scalar()
+    rows = MemberForces.select(MemberForces.data).where(MemberForces.revision == revision.id).order_by(MemberForces.member).tuples()
+    raw = [np.frombuffer(data) for (data,) in rows.iterator()]
+    forces = np.stack(raw).reshape(len(raw), -1, 2, 6) if raw else np.zeros((0, 0, 2, 6))
+    return unpack(bytes(blob), forces)
