@@ -129,6 +129,7 @@ class JobAnswer(BaseModel):
     code: str
     method: str
     revision: dict[str, Any] | None
+    system: Literal["us", "si"] = Field(description="the units people see, from the model's")
     rulebook_version: int
     joints: int
     connections: int

@@ -70,7 +70,7 @@ def keep(job: Job, building: Building, audit: Audit, framing: Framing, author: s
         last = Revision.select(Revision.number).where(Revision.job == job).order_by(Revision.number.desc()).first()
         revision = Revision.create(
             job=job, number=(last.number if last else 0) + 1, label=building.revision, title=building.title, source=building.source,
-            dated=building.date, author=author, audit=_audit(audit), model=pack(building),
+            dated=building.date, author=author, audit=_audit(audit) | {"system": building.system}, model=pack(building),
         )  # fmt: skip
         rows = [
             {"revision": revision.id, "member": k, "data": np.ascontiguousarray(building.forces[k]).tobytes()}

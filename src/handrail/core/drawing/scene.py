@@ -28,13 +28,17 @@ class Circle:
 
 @dataclass(frozen=True)
 class Dimension:
-    """A dimension line from `a` to `b`, drawn `offset` mm to its side; `text` is the size as lettered."""
+    """A dimension line from `a` to `b`, drawn `offset` to its side; `text` is the size as lettered.
+
+    Where the text is wider than its line it stands at `side`: left, right or below.
+    """
 
     a: Point
     b: Point
     offset: float
     text: str
     parameter: str = ""
+    side: str = "below"
 
 
 @dataclass(frozen=True)

@@ -23,8 +23,8 @@ def _inch(value: float) -> str:
 def _elevation(layout: Layout) -> View:
     view = View("Elevation")
     beam = layout.situation.supported
-    right = layout.width + max(0.6 * beam.d, 120.0)
-    above, below = 0.35 * beam.d + 60, beam.d + 0.35 * beam.d + 60
+    right = layout.width + max(0.35 * beam.d, 130.0)
+    above, below = 0.12 * beam.d + 40, 1.12 * beam.d + 70
     _support(view, layout, above, -below)
     _beam(view, layout, right)
     _plate(view, layout)
@@ -111,11 +111,11 @@ def _elevation_dimensions(view: View, layout: Layout) -> None:
     dims.append(Dimension((x, last), (x, bottom), 38, _inch(last - bottom), "end_distance"))
     dims.append(Dimension((x, 0.0), (x, first), 92, _inch(layout.first_bolt), "first_bolt"))
     low = -d
-    dims.append(Dimension((0, low), (layout.gap, low), -34, _inch(layout.gap), "gap"))
+    dims.append(Dimension((0, low), (layout.gap, low), -34, _inch(layout.gap), "gap", "left"))
     dims.append(Dimension((layout.gap, low), (layout.a, low), -34, _inch(layout.beam_edge), "beam_edge_distance"))
     if group.columns > 1:
         dims.append(Dimension((layout.a, low), (x - layout.edge, low), -34, _inch(group.gauge), "gauge"))
-    dims.append(Dimension((x - layout.edge, low), (x, low), -34, _inch(layout.edge), "edge_distance"))
+    dims.append(Dimension((x - layout.edge, low), (x, low), -34, _inch(layout.edge), "edge_distance", "right"))
     dims.append(Dimension((0, low), (layout.a, low), -72, f"a = {_inch(layout.a)}", ""))
     if layout.top_cope:
         end = layout.gap + layout.top_cope.length
@@ -136,8 +136,8 @@ def _elevation_notes(view: View, layout: Layout, right: float) -> None:
     )
     bolts = f"({layout.group.n}) {sizes['bolt'].value}, {hole} holes"
     y = -layout.plate_top
-    view.notes.append(Note((layout.width * 0.8, y - layout.plate_end * 0.4), (right + 30, 60), plate, "plate"))
-    view.notes.append(Note((layout.a, -layout.first_bolt), (right + 30, 20), bolts, "bolts"))
+    view.notes.append(Note((layout.width * 0.6, y - layout.depth + layout.plate_end * 0.3), (right + 30, -situation.supported.d - 45), plate, "plate"))
+    view.notes.append(Note((layout.a, -layout.first_bolt), (right + 30, 40), bolts, "bolts"))
     view.notes.append(
         Note((right, -situation.supported.d * 0.7), (right + 30, -situation.supported.d * 0.7), situation.supported.name, "beam")
     )

@@ -1,0 +1,46 @@
+# Two commands do everything: `make demo` and `make test`.
+PY := .venv/bin/python
+STAMP := .venv/.installed
+CONSOLE := src/handrail/service/console/index.html
+WEB := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/package-lock.json web/vite.config.ts
+
+.PHONY: demo test setup lint bench screenshots openapi demo-bundle
+
+setup: $(STAMP) $(CONSOLE)
+
+$(STAMP): pyproject.toml
+	python3 -m venv .venv
+	$(PY) -m pip install -q --disable-pip-version-check -e '.[dev]'
+	touch $@
+
+$(CONSOLE): $(WEB)
+	cd web && npm ci --no-audit --no-fund --loglevel=error && npm run build --silent
+
+demo: setup
+	$(PY) -m handrail.cli.main demo
+
+test: setup /usr/bin/chromium lint
+	$(PY) -m pytest tests
+
+/usr/bin/chromium:
+	apt-get update -qq && apt-get install -y -qq chromium
+
+lint: $(STAMP) $(CONSOLE)
+	.venv/bin/ruff check src tests bench docs
+	.venv/bin/mypy
+	.venv/bin/lint-imports
+	cd web && npx tsc --noEmit && npx biome check src
+
+bench: $(STAMP)
+	$(PY) bench/run.py
+
+screenshots: setup /usr/bin/chromium
+	$(PY) docs/make_screenshots.py
+
+openapi: $(STAMP)
+	$(PY) docs/make_openapi.py
+	cd web && npm run types --silent
+
+demo-bundle: $(STAMP)
+	$(PY) -m pip install -q -e '.[solver]'
+	$(PY) -m handrail.demo.building

@@ -1,0 +1,46 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { lazy, type ReactNode, StrictMode, Suspense } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter, Navigate, Route, Routes, useLocation } from "react-router";
+import { Refused } from "./api/client";
+import { useMe } from "./api/queries";
+import { Empty, Trouble, Waiting } from "./parts/empty";
+import { Rail } from "./rail";
+import { ConnectionStation } from "./stations/connection";
+import { JobsStation } from "./stations/jobs";
+import { JointsStation } from "./stations/joints";
+import { SignInStation } from "./stations/sign-in";
+import "./style.css";
+
+const ModelStation = lazy(() => import("./stations/model"));
+const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
+
+function Signed({ children }: { children: ReactNode }) {
+  const { data, error, refetch } = useMe();
+  const { pathname } = useLocation();
+  if (error instanceof Refused && error.status === 401) return <Navigate to="/sign-in" state={pathname} replace />;
+  if (error) return <Trouble error={error} retry={refetch} />;
+  return data ? children : <Waiting what="who you are" />;
+}
+
+createRoot(document.getElementById("root") as HTMLElement).render(
+  <StrictMode>
+    <QueryClientProvider client={queries}>
+      <BrowserRouter>
+        <Suspense fallback={<Waiting what="the station" />}>
+          <Routes>
+            <Route path="/sign-in" element={<SignInStation />} />
+            <Route path="/" element={<Signed><JobsStation /></Signed>} />
+            <Route path="/:job" element={<Signed><Rail /></Signed>}>
+              <Route index element={<Navigate to="model" replace />} />
+              <Route path="model" element={<ModelStation />} />
+              <Route path="joints" element={<JointsStation />} />
+              <Route path="connections/:connection" element={<ConnectionStation />} />
+              <Route path="*" element={<Empty title="There is no such station" />} />
+            </Route>
+          </Routes>
+        </Suspense>
+      </BrowserRouter>
+    </QueryClientProvider>
+  </StrictMode>,
+);

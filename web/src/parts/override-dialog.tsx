@@ -1,0 +1,166 @@
+import { useMutation, useQuery } from "@tanstack/react-query";
+import { Dialog } from "radix-ui";
+import { type FormEvent, type ReactNode, useEffect, useState } from "react";
+import { clearOverride, setOverride, useRefresh } from "../api/queries";
+import type { Connection, Override, Parameter, Status } from "../api/types";
+import { plain } from "../words";
+import { StatusMark, Utilisation } from "./status";
+
+const BUTTON = "rounded border border-line px-3 py-1.5";
+const PRIMARY = "rounded bg-rail px-3 py-1.5 font-semibold text-white disabled:opacity-40";
+
+function Frame({ trigger, title, words, open, setOpen, children }: {
+  trigger: string;
+  title: string;
+  words: string;
+  open: boolean;
+  setOpen: (open: boolean) => void;
+  children: ReactNode;
+}) {
+  return (
+    <Dialog.Root open={open} onOpenChange={setOpen}>
+      <Dialog.Trigger className="rounded px-1.5 text-right text-xs text-brass-dark underline-offset-2 hover:underline">{trigger}</Dialog.Trigger>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-20 bg-rail/40" />
+        <Dialog.Content className="fixed left-1/2 top-1/2 z-30 w-[460px] -translate-x-1/2 -translate-y-1/2 rounded-lg bg-sheet p-5 shadow-2xl">
+          <Dialog.Title className="text-base font-semibold">{title}</Dialog.Title>
+          <Dialog.Description className="mb-4 text-faint">{words}</Dialog.Description>
+          {children}
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+/** Set one parameter: before and after show as it is typed; a reason keeps it. */
+export function OverrideDialog({ job, data, parameter }: { job: string; data: Connection; parameter: Parameter }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Frame trigger="change" title={`${parameter.label} of ${data.connection}`} words={`Now ${parameter.text}, from ${parameter.source}. ${parameter.help}`} open={open} setOpen={setOpen}>
+      <Form job={job} data={data} parameter={parameter} done={() => setOpen(false)} />
+    </Frame>
+  );
+}
+
+function Form({ job, data, parameter, done }: { job: string; data: Connection; parameter: Parameter; done: () => void }) {
+  const [value, setValue] = useState(parameter.text);
+  const [settled, setSettled] = useState("");
+  const [reason, setReason] = useState("");
+  const refresh = useRefresh(job);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value.trim() === parameter.text ? "" : value.trim()), 250);
+    return () => clearTimeout(timer);
+  }, [value, parameter.text]);
+  const wanted = { parameter: parameter.name, value: settled, reason, version: data.version };
+  const preview = useQuery({
+    queryKey: ["preview", job, data.connection, parameter.name, settled],
+    queryFn: () => setOverride(job, data.connection, { ...wanted, reason: "", preview: true }),
+    enabled: settled !== "",
+    retry: false,
+  });
+  const keep = useMutation({
+    mutationFn: () => setOverride(job, data.connection, { ...wanted, preview: false }),
+    onSuccess: () => {
+      refresh();
+      done();
+    },
+  });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    keep.mutate();
+  };
+  const ready = settled !== "" && preview.data && reason.trim() !== "" && !keep.isPending;
+  return (
+    <form onSubmit={submit}>
+      <label className="block">
+        <span className="text-faint">New value</span>
+        {parameter.choices.length ? (
+          <select value={value} onChange={(e) => setValue(e.target.value)} className="mt-1 w-full rounded border border-line bg-white px-2.5 py-1.5">
+            {parameter.choices.map((choice) => (
+              <option key={choice} value={choice}>
+                {plain(choice)}
+              </option>
+            ))}
+          </select>
+        ) : (
+          <input value={value} onChange={(e) => setValue(e.target.value)} className="mt-1 w-full rounded border border-line bg-white px-2.5 py-1.5" aria-label="New value" />
+        )}
+      </label>
+      <Comparison found={preview.data} error={preview.error} waiting={settled !== "" && preview.isFetching} />
+      <label className="mt-3 block">
+        <span className="text-faint">Reason (kept with your name)</span>
+        <textarea value={reason} onChange={(e) => setReason(e.target.value)} rows={2} className="mt-1 w-full rounded border border-line bg-white px-2.5 py-1.5" aria-label="Reason" />
+      </label>
+      {keep.error && (
+        <p role="alert" className="mt-2 text-fail">
+          {keep.error.message}
+        </p>
+      )}
+      <div className="mt-4 flex justify-end gap-2">
+        <Dialog.Close className={BUTTON}>Leave as it is</Dialog.Close>
+        <button type="submit" className={PRIMARY} disabled={!ready}>
+          Keep override
+        </button>
+      </div>
+    </form>
+  );
+}
+
+function Comparison({ found, error, waiting }: { found?: Override; error: Error | null; waiting: boolean }) {
+  if (error) return <p className="mt-3 rounded bg-white p-3 text-fail">{error.message}</p>;
+  if (!found) return <p className="mt-3 rounded bg-white p-3 text-faint">{waiting ? "Checking …" : "Type another value to see what it does."}</p>;
+  return (
+    <table className="mt-3 w-full rounded bg-white">
+      <tbody>
+        {(["before", "after"] as const).map((when) => {
+          const side = found[when] as { value: string; status: Status; utilisation: number; check: string; action: string; reason: string };
+          return (
+            <tr key={when} className="border-b border-line/60 align-top last:border-0">
+              <td className="px-3 py-1.5 text-faint">{when}</td>
+              <td className="py-1.5 font-medium">{side.value}</td>
+              <td className="px-3 py-1.5">
+                <StatusMark status={side.status} />
+              </td>
+              <td className="py-1.5 pr-3">
+                <Utilisation value={side.utilisation} />
+                <div className="text-xs text-faint">{side.reason || `${plain(side.check)} in ${side.action}`}</div>
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+/** End an override: the connection goes back to its rule. */
+export function ClearDialog({ job, override }: { job: string; override: Override }) {
+  const [open, setOpen] = useState(false);
+  const [reason, setReason] = useState("");
+  const refresh = useRefresh(job);
+  const clear = useMutation({
+    mutationFn: () => clearOverride(job, override.id as number, reason),
+    onSuccess: () => {
+      refresh();
+      setOpen(false);
+    },
+  });
+  return (
+    <Frame
+      trigger="clear"
+      title={`Clear the override of ${plain(override.parameter)}?`}
+      words={`${override.author} set it to ${override.value}: “${override.reason}”. The connection goes back to its rule and is sized again; the ledger keeps both words.`}
+      open={open}
+      setOpen={setOpen}
+    >
+      <textarea value={reason} onChange={(e) => setReason(e.target.value)} placeholder="why" rows={2} className="w-full rounded border border-line bg-white px-2.5 py-1.5" aria-label="Reason" />
+      {clear.error && <p className="mt-2 text-fail">{clear.error.message}</p>}
+      <div className="mt-4 flex justify-end gap-2">
+        <Dialog.Close className={BUTTON}>Leave it</Dialog.Close>
+        <button type="button" className={PRIMARY} onClick={() => clear.mutate()} disabled={clear.isPending}>
+          Clear override
+        </button>
+      </div>
+    </Frame>
+  );
+}

@@ -1,0 +1,79 @@
+import { Play, Square } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import { useEffect, useRef } from "react";
+import { useCancelRun, useRefresh, useRuns, useStartRun } from "../api/queries";
+
+/** Starts a run, shows how far it is, stops it. */
+export function RunButton({ job, allowed }: { job: string; allowed: boolean }) {
+  const { data: runs } = useRuns(job);
+  const start = useStartRun(job);
+  const cancel = useCancelRun(job);
+  const refresh = useRefresh(job);
+  const last = runs?.[0];
+  const busy = last && ["queued", "running"].includes(last.state);
+  const was = useRef(false);
+  useEffect(() => {
+    if (was.current && !busy) refresh();
+    was.current = Boolean(busy);
+  }, [busy, refresh]);
+
+  if (busy) {
+    const share = last.total ? last.done / last.total : 0;
+    return (
+      <div className="space-y-1.5" role="status">
+        <div className="flex justify-between text-xs text-white/80">
+          <span>{last.state === "queued" ? "Run waiting" : `Run ${last.id}`}</span>
+          <span>{last.total ? `${last.done} of ${last.total}` : ""}</span>
+        </div>
+        <div className="h-1.5 rounded-full bg-white/15">
+          <div className="h-full rounded-full bg-brass transition-all" style={{ width: `${share * 100}%` }} />
+        </div>
+        <button
+          type="button"
+          className="flex w-full items-center justify-center gap-1.5 rounded border border-white/25 py-1 text-xs"
+          onClick={() => cancel.mutate(last.id)}
+        >
+          <Square size={11} /> Stop
+        </button>
+      </div>
+    );
+  }
+  const words =
+    last && (last.state === "done" ? `Run ${last.id} done, by ${last.author}` : `Run ${last.id}: ${last.state}`);
+  return (
+    <div className="space-y-1.5">
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger
+          disabled={!allowed}
+          className="flex w-full items-center justify-center gap-2 rounded bg-brass py-1.5 font-semibold text-rail disabled:opacity-40"
+        >
+          <Play size={13} fill="currentColor" /> Run
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            side="top"
+            align="start"
+            sideOffset={6}
+            className="z-20 w-64 rounded-md border border-line bg-sheet p-1 shadow-lg"
+          >
+            <Choice title="Size" words="Climb the ladders of the rulebook; overrides hold" onSelect={() => start.mutate(false)} />
+            <Choice title="Verify" words="Check the sizes as they stand" onSelect={() => start.mutate(true)} />
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      <p className="text-[11px] leading-snug text-white/55">{start.error ? start.error.message : words}</p>
+    </div>
+  );
+}
+
+function Choice({ title, words, onSelect }: { title: string; words: string; onSelect: () => void }) {
+  return (
+    <DropdownMenu.Item
+      onSelect={onSelect}
+      className="cursor-pointer rounded px-2.5 py-1.5 outline-none data-[highlighted]:bg-paper"
+    >
+      <div className="font-semibold">{title}</div>
+      <div className="text-xs text-faint">{words}</div>
+    </DropdownMenu.Item>
+  );
+}

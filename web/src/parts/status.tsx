@@ -1,0 +1,32 @@
+import type { Status } from "../api/types";
+import { STATUSES } from "../words";
+
+/** A status as mark and word in its colour. */
+export function StatusMark({ status, word = true }: { status: Status; word?: boolean }) {
+  const { mark, colour, word: text } = STATUSES[status];
+  return (
+    <span className="inline-flex items-center gap-1.5 whitespace-nowrap font-medium" style={{ color: colour }}>
+      <span aria-hidden className="inline-block w-3 text-center">
+        {mark}
+      </span>
+      {word ? text : <span className="sr-only">{text}</span>}
+    </span>
+  );
+}
+
+/** A utilisation as a number with a bar; the tick stands at 1.00. */
+export function Utilisation({ value, wide = false }: { value: number; wide?: boolean }) {
+  const colour = value > 1 ? "#b0322a" : value > 0.9 ? "#a86a00" : "#23765a";
+  return (
+    <span className="inline-flex items-center gap-2">
+      <span className="w-9 text-right">{value > 99 ? ">99" : value.toFixed(2)}</span>
+      <span className={`relative h-1.5 ${wide ? "w-24" : "w-14"} rounded-full bg-line`}>
+        <span
+          className="absolute inset-y-0 left-0 rounded-full"
+          style={{ width: `${Math.min(value / 1.25, 1) * 100}%`, background: colour }}
+        />
+        <span className="absolute -inset-y-0.5 w-px bg-ink/60" style={{ left: "80%" }} />
+      </span>
+    </span>
+  );
+}

@@ -1,0 +1,103 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { NavLink, Outlet, useNavigate, useParams } from "react-router";
+import { signOut, useJob, useMe } from "./api/queries";
+import type { Job } from "./api/types";
+import { Trouble } from "./parts/empty";
+import { RunButton } from "./parts/run-button";
+
+/** The stages of the job as stations along one rail, each with what is left to do there. */
+export function Rail() {
+  const { job = "", connection } = useParams();
+  const { data, error, refetch } = useJob(job);
+  const { data: me } = useMe();
+  if (error) return <Trouble error={error} retry={refetch} />;
+  return (
+    <div className="flex h-full">
+      <nav className="flex w-44 shrink-0 flex-col bg-rail px-4 py-4 text-white" aria-label="Stations">
+        <NavLink to="/" className="text-sm font-semibold tracking-wide text-brass">
+          Hand Rail
+        </NavLink>
+        <p className="mt-1 line-clamp-2 text-xs text-white/60">{data?.title ?? " "}</p>
+        <p className="text-[11px] text-white/45">
+          {data?.revision ? `R${data.revision.number} (revision ${data.revision.label || "–"})` : "no model yet"}
+        </p>
+        <ol className="relative mt-6 space-y-6 before:absolute before:inset-y-2 before:left-[5px] before:w-0.5 before:bg-white/20">
+          <Station to={`/${job}/model`} name="Model" words={modelWords(data)} />
+          <Station to={`/${job}/joints`} name="Joints" words={jointWords(data)} alert={Boolean(data?.statuses.fail)} />
+          {connection && (
+            <Station to={`/${job}/connections/${connection}`} name="Connection" words={connection} />
+          )}
+        </ol>
+        <div className="mt-auto">
+          {data?.overrides_awaiting ? (
+            <p className="mb-3 text-[11px] text-white/60">
+              {data.overrides_awaiting} override{data.overrides_awaiting > 1 ? "s" : ""} awaiting review
+            </p>
+          ) : null}
+          <RunButton job={job} allowed={Boolean(data && data.role !== "viewer")} />
+          <p className="mt-4 flex items-center justify-between text-[11px] text-white/55">
+            <span>
+              {me?.name}, {data?.role}
+            </span>
+            <SignOut />
+          </p>
+        </div>
+      </nav>
+      <main className="min-w-0 flex-1">
+        <Outlet context={data} />
+      </main>
+    </div>
+  );
+}
+
+function modelWords(job?: Job) {
+  if (!job) return "";
+  const odd = job.framings.unrecognised ?? 0;
+  return odd ? `${odd} unrecognised` : `${job.joints} joints framed`;
+}
+
+function jointWords(job?: Job) {
+  if (!job) return "";
+  const left = [
+    job.statuses.fail && `${job.statuses.fail} fail`,
+    job.statuses.unchecked && `${job.statuses.unchecked} unchecked`,
+    job.statuses.unassigned && `${job.statuses.unassigned} unassigned`,
+  ].filter(Boolean);
+  return left.length ? left.join(", ") : "nothing left";
+}
+
+function Station({ to, name, words, alert }: { to: string; name: string; words: string; alert?: boolean }) {
+  return (
+    <li>
+      <NavLink to={to} className="group relative block pl-6">
+        {({ isActive }) => (
+          <>
+            <span
+              className={`absolute left-0 top-1 size-3 rounded-full border-2 ${isActive ? "border-brass bg-brass" : "border-white/50 bg-rail group-hover:border-brass"}`}
+            />
+            <span className={`block text-sm ${isActive ? "font-semibold text-white" : "text-white/80"}`}>{name}</span>
+            <span className={`block text-[11px] leading-snug ${alert ? "text-[#f0a196]" : "text-white/50"}`}>{words}</span>
+          </>
+        )}
+      </NavLink>
+    </li>
+  );
+}
+
+function SignOut() {
+  const client = useQueryClient();
+  const go = useNavigate();
+  return (
+    <button
+      type="button"
+      className="underline-offset-2 hover:underline"
+      onClick={async () => {
+        await signOut();
+        client.clear();
+        go("/sign-in");
+      }}
+    >
+      Sign out
+    </button>
+  );
+}

@@ -1,0 +1,231 @@
+import {
+  type ColumnDef,
+  flexRender,
+  getCoreRowModel,
+  getSortedRowModel,
+  type SortingState,
+  useReactTable,
+} from "@tanstack/react-table";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { Search } from "lucide-react";
+import { useMemo, useRef } from "react";
+import { useNavigate, useOutletContext, useParams, useSearchParams } from "react-router";
+import { useConnections } from "../api/queries";
+import type { Job, Row, Status } from "../api/types";
+import { Empty, Trouble, Waiting } from "../parts/empty";
+import { StatusMark, Utilisation } from "../parts/status";
+import { length, level, ORDER, plain, STATUSES } from "../words";
+
+const ROW = 30;
+
+function columnsFor(system: "us" | "si"): ColumnDef<Row>[] {
+  return [
+    { accessorKey: "connection", header: "Connection", size: 84, cell: (c) => <b>{c.getValue<string>()}</b> },
+    {
+      accessorKey: "status",
+      header: "Status",
+      size: 100,
+      sortingFn: (a, b) => ORDER.indexOf(a.original.status) - ORDER.indexOf(b.original.status),
+      cell: (c) => <StatusMark status={c.getValue<Status>()} />,
+    },
+    {
+      accessorKey: "utilisation",
+      header: "Utilisation",
+      size: 120,
+      sortDescFirst: true,
+      cell: (c) => (c.row.original.utilisation ? <Utilisation value={c.getValue<number>()} /> : null),
+    },
+    { accessorKey: "framing", header: "Framing", size: 148, cell: (c) => plain(c.getValue<string>()) },
+    { accessorKey: "section", header: "Member", size: 80 },
+    { accessorKey: "support_section", header: "Support", size: 80 },
+    { id: "sizes", header: "Sizes", size: 182, accessorFn: (row) => row.sizes.rows ?? 0, cell: (c) => sizes(c.row.original, system) },
+    {
+      id: "governs",
+      header: "Governs, or why not",
+      size: 186,
+      accessorFn: (row) => row.check || row.reason,
+      cell: (c) => <span title={c.row.original.reason || c.row.original.action}>{plain(c.getValue<string>())}</span>,
+    },
+    { accessorKey: "joint", header: "Joint", size: 50 },
+    { accessorKey: "elevation", header: "Level", size: 52, cell: (c) => level(c.getValue<number>(), system) },
+    { accessorKey: "overridden", header: "Override", size: 70, cell: (c) => (c.getValue<number>() ? "✎ yes" : "") },
+  ];
+}
+
+function sizes(row: Row, system: "us" | "si") {
+  if (!row.sizes.rows) return "";
+  return `(${row.sizes.rows}) ${row.sizes.bolt}, PL ${length(row.sizes.plate_thickness ?? 0, system)}`;
+}
+
+/** The table of connections: filter, sort, open one. */
+export function JointsStation() {
+  const { job = "" } = useParams();
+  const { data, error, refetch } = useConnections(job);
+  const info = useOutletContext<Job | undefined>();
+  if (error) return <Trouble error={error} retry={refetch} />;
+  if (!data || !info) return <Waiting what="connections" />;
+  if (!data.length)
+    return (
+      <Empty title="No model yet">
+        Import a bundle: <code>handrail import {job} FOLDER</code>
+      </Empty>
+    );
+  return <Table rows={data} job={job} system={info.system} />;
+}
+
+function Table({ rows, job, system }: { rows: Row[]; job: string; system: "us" | "si" }) {
+  const [query, setQuery] = useSearchParams();
+  const status = query.get("status") ?? "";
+  const framing = query.get("framing") ?? "";
+  const text = query.get("text") ?? "";
+  const sort = query.get("sort") ?? "status";
+  const sorting: SortingState = [
+    { id: sort.replace("-", ""), desc: sort.startsWith("-") },
+    { id: "utilisation", desc: true },
+  ];
+  const set = (name: string, value: string) =>
+    setQuery(
+      (old) => {
+        if (value) old.set(name, value);
+        else old.delete(name);
+        return old;
+      },
+      { replace: true },
+    );
+  const shown = useMemo(
+    () => rows.filter((row) => (!status || row.status === status) && (!framing || row.framing === framing) && holds(row, text)),
+    [rows, status, framing, text],
+  );
+  const columns = useMemo(() => columnsFor(system), [system]);
+  const table = useReactTable({
+    data: shown,
+    columns,
+    state: { sorting },
+    onSortingChange: (next) => {
+      const [first] = typeof next === "function" ? next(sorting) : next;
+      set("sort", first ? (first.desc ? "-" : "") + first.id : "status");
+    },
+    getCoreRowModel: getCoreRowModel(),
+    getSortedRowModel: getSortedRowModel(),
+  });
+  return (
+    <div className="flex h-full flex-col">
+      <Filters rows={rows} shown={shown.length} status={status} framing={framing} text={text} set={set} />
+      <Body table={table} job={job} />
+    </div>
+  );
+}
+
+function holds(row: Row, text: string) {
+  const wanted = text.trim().toLowerCase();
+  if (!wanted) return true;
+  const where = `${row.connection} ${row.joint} ${row.section} ${row.support_section} ${row.support} ${row.rule} ${row.check} ${row.reason}`;
+  return where.toLowerCase().includes(wanted);
+}
+
+interface FilterProps {
+  rows: Row[];
+  shown: number;
+  status: string;
+  framing: string;
+  text: string;
+  set: (name: string, value: string) => void;
+}
+
+function Filters({ rows, shown, status, framing, text, set }: FilterProps) {
+  const counts = useMemo(() => Map.groupBy(rows, (row) => row.status), [rows]);
+  const framings = useMemo(() => [...new Set(rows.map((row) => row.framing))].sort(), [rows]);
+  return (
+    <header className="flex items-center gap-2 border-b border-line bg-sheet px-4 py-2.5">
+      <h1 className="mr-2 text-base font-semibold">Joints</h1>
+      {ORDER.filter((name) => counts.get(name)).map((name) => (
+        <button
+          key={name}
+          type="button"
+          aria-pressed={status === name}
+          onClick={() => set("status", status === name ? "" : name)}
+          className={`rounded-full border px-2.5 py-0.5 ${status === name ? "border-current bg-white" : "border-line"}`}
+          style={{ color: STATUSES[name].colour }}
+        >
+          {STATUSES[name].mark} {counts.get(name)?.length} {name}
+        </button>
+      ))}
+      <select
+        aria-label="Framing condition"
+        value={framing}
+        onChange={(event) => set("framing", event.target.value)}
+        className="ml-auto rounded border border-line bg-white px-2 py-1"
+      >
+        <option value="">every framing condition</option>
+        {framings.map((name) => (
+          <option key={name} value={name}>
+            {plain(name)}
+          </option>
+        ))}
+      </select>
+      <label className="flex items-center gap-1.5 rounded border border-line bg-white px-2 py-1">
+        <Search size={13} className="text-faint" />
+        <input
+          aria-label="Find"
+          placeholder="find a member, section, rule …"
+          value={text}
+          onChange={(event) => set("text", event.target.value)}
+          className="w-44 bg-transparent outline-none"
+        />
+      </label>
+      <span className="w-24 text-right text-faint">
+        {shown} of {rows.length}
+      </span>
+    </header>
+  );
+}
+
+function Body({ table, job }: { table: ReturnType<typeof useReactTable<Row>>; job: string }) {
+  const frame = useRef<HTMLDivElement>(null);
+  const go = useNavigate();
+  const rows = table.getRowModel().rows;
+  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => frame.current, estimateSize: () => ROW, overscan: 12 });
+  const open = (row: Row) => go(`/${job}/connections/${row.connection}`);
+  return (
+    <div ref={frame} className="min-h-0 flex-1 overflow-auto" role="table" aria-label="Connections" aria-rowcount={rows.length}>
+      <div className="sticky top-0 z-10 flex w-max min-w-full border-b border-line bg-paper" role="row">
+        {table.getHeaderGroups()[0].headers.map((header) => (
+          <button
+            key={header.id}
+            type="button"
+            role="columnheader"
+            onClick={header.column.getToggleSortingHandler()}
+            className="shrink-0 px-2 py-1.5 text-left text-xs font-semibold text-faint"
+            style={{ width: header.getSize() }}
+          >
+            {flexRender(header.column.columnDef.header, header.getContext())}
+            {{ asc: " ↑", desc: " ↓" }[header.column.getIsSorted() as string] ?? ""}
+          </button>
+        ))}
+      </div>
+      <div className="relative w-max min-w-full" style={{ height: virtual.getTotalSize() }}>
+        {virtual.getVirtualItems().map((item) => {
+          const row = rows[item.index];
+          return (
+            // biome-ignore lint/a11y/useSemanticElements: a virtual table's rows are placed by hand
+            <div
+              key={row.id}
+              role="row"
+              tabIndex={0}
+              onClick={() => open(row.original)}
+              onKeyDown={(event) => event.key === "Enter" && open(row.original)}
+              className="absolute left-0 flex w-full cursor-pointer items-center border-b border-line/60 hover:bg-sheet"
+              style={{ top: item.start, height: ROW }}
+            >
+              {row.getVisibleCells().map((cell) => (
+                <div key={cell.id} role="cell" className="shrink-0 truncate px-2" style={{ width: cell.column.getSize() }}>
+                  {flexRender(cell.column.columnDef.cell, cell.getContext())}
+                </div>
+              ))}
+            </div>
+          );
+        })}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,54 @@
+import type { Status } from "./api/types";
+
+/** Each status with its word, its shape and its colour: colour never stands alone. */
+export const STATUSES: Record<Status, { word: string; mark: string; colour: string }> = {
+  fail: { word: "fail", mark: "✕", colour: "#b0322a" },
+  unchecked: { word: "unchecked", mark: "?", colour: "#a86a00" },
+  unassigned: { word: "unassigned", mark: "○", colour: "#6a7a86" },
+  pass: { word: "pass", mark: "✓", colour: "#23765a" },
+  elsewhere: { word: "elsewhere", mark: "–", colour: "#7a5c99" },
+};
+
+export const ORDER: Status[] = ["fail", "unchecked", "unassigned", "pass", "elsewhere"];
+
+export const plain = (name: string) => name.replaceAll("_", " ");
+
+const INCH = 25.4;
+
+/** Millimetres as text in the job's units: inches in sixteenths, or mm. */
+export function length(mm: number, system: "us" | "si"): string {
+  if (system === "si") return `${Math.round(mm * 10) / 10} mm`;
+  const sixteenths = Math.round((mm / INCH) * 16);
+  if (Math.abs(sixteenths / 16 - mm / INCH) > 0.002) return `${(mm / INCH).toFixed(2)} in`;
+  const whole = Math.floor(sixteenths / 16);
+  let part = sixteenths % 16;
+  let of = 16;
+  while (part && part % 2 === 0) {
+    part /= 2;
+    of /= 2;
+  }
+  if (!part) return `${whole} in`;
+  return whole ? `${whole}-${part}/${of} in` : `${part}/${of} in`;
+}
+
+/** A level as feet and inches, or metres. */
+export function level(mm: number, system: "us" | "si"): string {
+  if (system === "si") return `${(mm / 1000).toFixed(2)} m`;
+  const inches = Math.round(mm / INCH);
+  return `${Math.floor(inches / 12)}'-${((inches % 12) + 12) % 12}"`;
+}
+
+/** kN or kN*m as text in the job's units. */
+export function amount(value: number, unit: string, system: "us" | "si"): string {
+  if (system === "si") return `${value.toFixed(1)} ${unit === "kN*m" ? "kN·m" : unit}`;
+  return unit === "kN" ? `${(value / 4.4482216).toFixed(1)} kip` : `${(value / 1.3558179).toFixed(1)} kip·ft`;
+}
+
+/** Four significant digits. */
+export function figure(value: number): string {
+  if (value === 0) return "0";
+  const digits = Math.max(0, 3 - Math.floor(Math.log10(Math.abs(value))));
+  return value.toFixed(Math.min(digits, 4));
+}
+
+export const unitText = (unit: string) => unit.replaceAll("*", "·").replace("^2", "²");
