@@ -14,7 +14,7 @@ from handrail.core.units import INCH
 OPEN = ("W", "M", "S", "HP", "IPE", "HEA", "HEB")
 HOLLOW = ("HSS_RECT", "HSS_ROUND", "PIPE")
 LB_PER_FT = 0.45359237 / 0.3048  # kg/m
-KDET_STEP = INCH / 8
+SIXTEENTH = INCH / 16
 
 
 @dataclass(frozen=True)
@@ -80,14 +80,18 @@ def _number(text: str) -> float:
 def _detail_k(family: str, k: float, k1: float, tw: float, tf: float) -> float:
     """The fillet distance that parts must clear.
 
-    The tables give the design k, which is made with the smallest fillet; k1 is made with the
-    largest, so flange thickness plus that fillet, up to the next 1/8 in., stands for the
-    detailing distance.
+    The tables give the design k, which is made with the smallest fillet; k1 is made with the largest and
+    rounded, so flange thickness plus that fillet and 1/16 in., up to the next 1/16 in., stands for the
+    detailing distance: within 1/16 in. of published T distances for most shapes, and up to 1/2 in. too long,
+    which is safe, where the tables round k1 up (W24X68).
     """
     if family not in ("W", "M", "HP") or not k1:
-        return math.ceil(k / KDET_STEP - 1e-9) * KDET_STEP if k else 0.0
-    largest = tf + max(k1 - tw / 2, k - tf)
-    return math.ceil(largest / KDET_STEP - 1e-9) * KDET_STEP
+        return _sixteenths(k)
+    return _sixteenths(tf + max(k1 - tw / 2, k - tf) + SIXTEENTH)
+
+
+def _sixteenths(value: float) -> float:
+    return math.ceil(value / SIXTEENTH - 1e-9) * SIXTEENTH
 
 
 def _from_us(row: dict[str, str]) -> Section:

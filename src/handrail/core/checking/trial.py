@@ -66,7 +66,7 @@ def _situation(data: Mapping[str, Any], chosen: Standard) -> Situation:
     return Situation(
         framing, supported, supported_grade, support, support_grade,
         skew=_quantity(geometry, "skew", "angle"), slope=_quantity(geometry, "slope", "angle"),
-        top_offset=_quantity(geometry, "top_offset", "length"),
+        top_offset=_quantity(geometry, "top_offset", "length"), opposed=geometry.get("opposed") is True,
     )  # fmt: skip
 
 

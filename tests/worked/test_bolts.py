@@ -1,0 +1,142 @@
+"""Bolts of a single plate, worked by hand from J3 and the Manual's Part 7."""
+
+import math
+
+import pytest
+
+from tests.worked.sheet import FLANGE, GIRDER, run, strength
+
+AREA = math.pi * 0.75**2 / 4  # 0.442 in^2
+
+
+def test_bolt_shear_of_a_conventional_plate():
+    """J3.7: rn = 54 ksi x 0.4418 in^2 = 23.86 kip, phi rn = 17.89 kip.
+
+    a = 1/2 + 2-1/2 = 3 in, 4 rows and standard holes: e = a/2 = 1.5 in (Table 10-9). With bolts at +-1.5 and
+    +-4.5 in the centre lies l0 beyond the group; l0 from sum(R l0/r) (e + l0) = sum(R r). At l0 = 7.05 in.:
+    r = 7.208, 8.364 in., delta = 0.293, 0.340, R = 0.9706, 0.9815.
+    P = 2 (0.9706 x 7.05/7.208 + 0.9815 x 7.05/8.364) = 3.554;
+    M = 2 (0.9706 x 7.208 + 0.9815 x 8.364) = 30.41 against P (e + l0) = 3.554 x 8.55 = 30.39: balanced.
+    So C = 3.554, and phi Rn = 3.554 x 17.89 = 63.6 kip. ASD: 3.554 x 23.86 / 2 = 42.4 kip.
+    """
+    assert strength(FLANGE, "bolt_shear") == pytest.approx(63.6, rel=0.002)
+    assert strength(FLANGE, "bolt_shear", method="ASD") == pytest.approx(42.4, rel=0.002)
+
+
+@pytest.mark.parametrize(
+    ("rows", "e", "published"),
+    [(2, 2, 1.18), (3, 2, 2.23), (4, 2, 3.32), (5, 2, 4.39), (2, 3, 0.88), (3, 3, 1.75), (4, 3, 2.81), (5, 3, 3.90)],
+)
+def test_coefficients_of_one_line_of_bolts(rows, e, published):
+    """C of the Manual's Table 7-6 (vertical load, s = 3 in.) for 2 to 5 bolts at ex = 2 and 3 in."""
+    import numpy as np
+
+    from handrail.core.parts.bolt_group import BoltGroup, instantaneous_centre
+
+    C, _ = instantaneous_centre(BoltGroup(rows, 1, 76.2, 0.0), e * 25.4, np.array([0.0]))
+    assert C[0] == pytest.approx(published, abs=0.0051)
+
+
+def test_two_bolts_by_hand():
+    """Two bolts 3 in. apart at e = 3 in.: both are r from the centre, so R = 0.9815 for both.
+
+    r^2 = l0 (e + l0) = l0^2 + 1.5^2 gives l0 = 1.5^2/3 = 0.75 in., r = 1.677 in., C = 2 x 0.9815 x 0.75/1.677 = 0.878.
+    """
+    import numpy as np
+
+    from handrail.core.parts.bolt_group import BoltGroup, elastic, instantaneous_centre
+
+    group = BoltGroup(2, 1, 76.2, 0.0)
+    assert instantaneous_centre(group, 76.2, np.array([0.0]))[0][0] == pytest.approx(0.878, abs=0.0005)
+    # elastic: V/2 and V e/s = V on each bolt, 1/sqrt(0.5^2 + 1^2) = 0.894
+    assert elastic(group, 76.2, np.array([0.0]))[0][0] == pytest.approx(0.8944, abs=0.0001)
+
+
+def test_concentric_bolts_carry_their_sum_and_nothing_jumps():
+    import numpy as np
+
+    from handrail.core.parts.bolt_group import BoltGroup, instantaneous_centre
+
+    group = BoltGroup(4, 1, 76.2, 0.0)
+    at = [instantaneous_centre(group, e, np.array([0.0]))[0][0] for e in (0.0, 0.01, 1.0)]
+    assert at[0] == pytest.approx(4.0)
+    assert at[1] == pytest.approx(4.0, rel=1e-4)
+    assert at[2] < at[1]
+
+
+def test_bearing_on_the_plate_under_tension_alone():
+    """N = 20 kip alone is concentric: each bolt takes the least of shear, bearing and tearout (J3 user note).
+
+    Plate 1/4 in. A36, edge 1-1/2 in., hole 13/16 in.: lc = 1.5 - 0.40625 = 1.094 in.,
+    tearout 1.2 x 1.094 x 0.25 x 58 = 19.03 kip < bearing 2.4 x 0.75 x 0.25 x 58 = 26.1 kip;
+    phi: 14.27 kip a bolt < shear 17.89 kip, four bolts 57.1 kip.
+    """
+    found = run(FLANGE, actions=[{"name": "A", "N": "20 kip"}])
+    assert found["checks"]["bolt_bearing_plate"]["strength"] == pytest.approx(57.1, rel=0.001)
+
+
+def test_bearing_on_the_web_under_tension_alone():
+    """W16X31 web 0.275 in., Fu 65, 1-3/4 in. to its end: lc = 1.75 - 0.40625 = 1.344 in.
+
+    Tearout 1.2 x 1.344 x 0.275 x 65 = 28.83 kip, phi 21.62; shear 17.89 kip a bolt governs the shared
+    distribution, and by the web alone 4 x 21.62 = 86.5 kip.
+    """
+    found = run(
+        FLANGE,
+        {"plate_thickness": "1/2 in", "beam_edge_distance": "1-3/4 in"},
+        supported={"section": "W16X31", "grade": "A992"},
+        actions=[{"name": "A", "N": "20 kip"}],
+    )
+    assert found["checks"]["bolt_bearing_web"]["strength"] == pytest.approx(86.5, rel=0.001)
+
+
+def test_bearing_under_shear_shares_by_strength():
+    """V down on the plate, e = 1.5 in.: the lowest bolt has 1-1/4 in. to the plate's end.
+
+    Straight down: lc = 1.25 - 0.40625 = 0.844 in., phi 0.75 x 1.2 x 0.844 x 0.25 x 58 = 11.01 kip; others shear,
+    17.89 kip; shares 0.1703 and 0.2766 of V. The moment is V (1.5 in) about the group; the direct forces have none
+    (their line is vertical). J = 2 (1.5^2 + 4.5^2) = 45 in^2: sideways 1.5 x 4.5/45 = 0.15 V at the ends.
+    Top bolt: sqrt(0.2766^2 + 0.15^2) = 0.3146 V, up to shear 17.89 kip: V = 56.9 kip.
+    Lowest bolt: sqrt(0.1703^2 + 0.15^2) = 0.2269 V at 41.4 deg from down: lc = 1.25/cos(41.4) - 0.40625 = 1.260 in.,
+    phi rn = 16.44 kip: V = 72.4 kip. So 56.9 kip, more than the 1/(0.276/14.0) = 50.8 kip of the centre's own
+    distribution, which has 0.276 V on the lowest bolt.
+    """
+    assert strength(FLANGE, "bolt_bearing_plate") == pytest.approx(56.9, rel=0.003)
+
+
+def test_slip_critical_bolts():
+    """J3.9, class A, 3/4 A325, standard holes: 0.30 x 1.13 x 28 = 9.492 kip a bolt, phi = 1; C = 3.556: 33.8 kip.
+
+    ASD: 9.492/1.5 x 3.556 = 22.5 kip. Class B is 0.50/0.30 of it.
+    """
+    assert strength(FLANGE, "slip", {"tightening": "slip_a"}) == pytest.approx(33.75, rel=0.003)
+    assert strength(FLANGE, "slip", {"tightening": "slip_a"}, method="ASD") == pytest.approx(22.5, rel=0.003)
+    assert strength(FLANGE, "slip", {"tightening": "slip_b"}) == pytest.approx(33.75 * 5 / 3, rel=0.003)
+
+
+def test_force_along_slots_needs_slip_critical_bolts():
+    """J3.3: short slots across V are along N, so bolts in bearing may not take N there."""
+    pulled = [{"name": "A", "V": "20 kip", "N": "8 kip"}]
+    found = run(FLANGE, {"hole": "SSLT"}, actions=pulled)
+    assert found["status"] == "fail"
+    assert found["checks"]["slip"]["utilisation"] == pytest.approx(4.0)  # 8 kip over the 2 kip that is neglected
+    assert run(FLANGE, {"hole": "SSLT"}, actions=[{"name": "A", "V": "20 kip"}])["status"] == "pass"
+    # slip-critical, along the slot: phi = 0.85, four concentric bolts 4 x 9.492 x 0.85 = 32.3 kip
+    turned = run(FLANGE, {"hole": "SSLT", "tightening": "slip_a"}, actions=[{"name": "A", "N": "8 kip"}])
+    assert turned["checks"]["slip"]["strength"] == pytest.approx(32.27, rel=0.001)
+
+
+def test_lever_of_six_rows_in_standard_holes_is_a():
+    """Table 10-9: 6 to 12 rows, STD, thickness at most d/2 - 1/16 = 5/16 in.: e = a; with SSLT e = a/2 = 1.5 in."""
+    deep = {"supported": {"section": "W24X68", "grade": "A992"}}
+    std = strength(FLANGE, "bolt_shear", {"rows": 6, "plate_thickness": "5/16 in"}, **deep)
+    slotted = strength(FLANGE, "bolt_shear", {"rows": 6, "plate_thickness": "5/16 in", "hole": "SSLT"}, **deep)
+    assert std == pytest.approx(4.98 * 17.89, rel=0.005)  # Table 7-6: n = 6, ex = 3 in., C = 4.98
+    assert slotted > std
+
+
+def test_web_bearing_reaches_up_to_the_cope():
+    """A coped web has an edge above: 1-1/4 in. from the top bolt to the cope lowers the web's bearing."""
+    near = strength(GIRDER, "bolt_bearing_web")
+    far = strength(GIRDER, "bolt_bearing_web", {"first_bolt": "5 in", "rows": 4})
+    assert near < far

@@ -1,0 +1,200 @@
+"""The plate of a single plate, worked by hand from J4, F11, J2.4 and the Manual's Part 10."""
+
+import math
+
+import pytest
+
+from tests.worked.sheet import FLANGE, run, strength
+
+PULL = [{"name": "A", "V": "20 kip", "N": "15 kip"}]
+PUSH = [{"name": "A", "V": "20 kip", "N": "-15 kip"}]
+EXTENDED = {"gap": "6-1/2 in", "beam_edge_distance": "2-1/2 in", "plate_thickness": "1/2 in", "rows": 4}  # a = 9 in
+
+
+def test_shear_yield():
+    """J4-3: 0.60 x 36 x (1/4 x 11.5) = 62.1 kip, phi = 1.00; ASD /1.50 = 41.4 kip."""
+    assert strength(FLANGE, "plate_shear_yield") == pytest.approx(62.1, rel=1e-3)
+    assert strength(FLANGE, "plate_shear_yield", method="ASD") == pytest.approx(41.4, rel=1e-3)
+
+
+def test_shear_rupture():
+    """J4-4: Anv = 1/4 (11.5 - 4 x 7/8) = 2.00 in^2; 0.60 x 58 x 2.00 = 69.6 kip; phi 52.2, ASD 34.8 kip.
+
+    Table 10-10a has these two numbers for four 3/4 in. bolts and a 1/4 in. A36 plate.
+    """
+    assert strength(FLANGE, "plate_shear_rupture") == pytest.approx(52.2, rel=1e-3)
+    assert strength(FLANGE, "plate_shear_rupture", method="ASD") == pytest.approx(34.8, rel=1e-3)
+
+
+def test_block_shear_of_the_end():
+    """J4-5: run 9 + 1.25 = 10.25 in.; Agv = 2.5625, Anv = 1/4 (10.25 - 3.5 x 7/8) = 1.797 in^2;
+    Ant = 1/4 (1.5 - 0.4375) = 0.2656 in^2, Ubs = 1: 0.6 x 36 x 2.5625 = 55.35 < 0.6 x 58 x 1.797 = 62.5;
+    55.35 + 58 x 0.2656 = 70.76 kip, phi = 0.75: 53.1 kip.
+    """
+    assert strength(FLANGE, "plate_block_shear") == pytest.approx(53.07, rel=1e-3)
+
+
+def test_block_shear_of_two_lines():
+    """Two lines at 3 in.: shear along the inner line, width 4.5 in. less 1.5 holes, Ubs = 0.5:
+    Ant = 1/4 (4.5 - 1.3125) = 0.797; 55.35 + 0.5 x 58 x 0.797 = 78.5. Along the outer line: 70.76.
+    Between the lines: Agv = 5.125, 110.7 + 58 x 1/4 (3 - 0.875) = 141.5. Least 70.76, phi 53.1 kip.
+    """
+    assert strength(FLANGE, "plate_block_shear", {"columns": 2}) == pytest.approx(53.07, rel=1e-3)
+
+
+def test_axial_yield_and_rupture():
+    """J4-1: 0.90 x 36 x 2.875 = 93.15 kip. J4-2: 0.75 x 58 x 2.00 = 87.0 kip."""
+    assert strength(FLANGE, "plate_axial_yield", actions=PULL) == pytest.approx(93.15, rel=1e-3)
+    assert strength(FLANGE, "plate_axial_rupture", actions=PULL) == pytest.approx(87.0, rel=1e-3)
+
+
+def test_axial_block_shear():
+    """J4-5, the U: two planes 1.5 in. long: Agv = 0.75, Anv = 2 x 1/4 (1.5 - 0.4375) = 0.5313;
+    Ant = 1/4 (9 - 3 x 7/8) = 1.594: 0.6 x 36 x 0.75 = 16.2 < 18.5; 16.2 + 58 x 1.594 = 108.6 kip, phi 81.5.
+    The L: Agv = 0.375: 8.1; Ant = 1/4 (10.25 - 3.5 x 7/8) = 1.797: 8.1 + 104.2 = 112.3. Least 81.5 kip.
+    """
+    assert strength(FLANGE, "plate_axial_block_shear", actions=PULL) == pytest.approx(81.47, rel=1e-3)
+
+
+def test_block_shear_under_both():
+    """sqrt((20/53.07)^2 + (15/81.47)^2) = 0.4195."""
+    found = run(FLANGE, actions=PULL)["checks"]["plate_block_shear_interaction"]
+    assert found["utilisation"] == pytest.approx(0.4195, rel=1e-3)
+
+
+def test_compression_of_a_conventional_plate():
+    """J4.4: K L/r = 1.2 x 3 / (0.25/sqrt(12)) = 49.9 > 25; Fe = pi^2 29000/49.9^2 = 115.0 ksi;
+    Fcr = 0.658^(36/115.0) 36 = 31.58 ksi; 0.90 x 31.58 x 2.875 = 81.7 kip.
+    """
+    assert strength(FLANGE, "plate_buckling", actions=PUSH) == pytest.approx(81.7, rel=1e-3)
+
+
+def test_interaction_of_a_conventional_plate():
+    """(V/Vc)^2 + (N/Nc)^2: sqrt((20/62.1)^2 + (15/93.15)^2) = 0.3601; pressed, Nc = 81.7: 0.3707."""
+    assert run(FLANGE, actions=PULL)["checks"]["plate_interaction"]["utilisation"] == pytest.approx(0.3601, rel=1e-3)
+    assert run(FLANGE, actions=PUSH)["checks"]["plate_interaction"]["utilisation"] == pytest.approx(0.3707, rel=1e-3)
+
+
+def test_a_plate_far_from_its_support_is_extended():
+    found = run(FLANGE, EXTENDED)
+    assert any("extended" in note and "3-1/2 in" in note for note in found["notes"])
+
+
+def test_extended_bolts_take_the_whole_lever():
+    """e = a = 9 in. to the one line of bolts; C for 4 bolts at 9 in.: M = 9 P.
+
+    The elastic method for a check of size: V/4 and V 9 x 4.5/45 = 0.9 V: C = 1/sqrt(0.25^2 + 0.9^2) = 1.071; the centre
+    gives a little more (the inner bolts come up): 1.07 to 1.25.
+    """
+    C = strength(FLANGE, "bolt_shear", EXTENDED) / (0.75 * 54 * math.pi * 0.75**2 / 4)
+    assert 1.07 < C < 1.25
+    assert strength(FLANGE, "bolt_shear", EXTENDED | {"bolt_method": "elastic"}) == pytest.approx(1.0706 * 17.89, rel=1e-3)
+
+
+def test_extended_flexure():
+    """J4.5: Z = 1/2 x 11.5^2/4 = 16.53 in^3: 0.90 x 36 x 16.53 = 535.6 kip*in against V x 9 in.
+
+    Net: holes 7/8 in. at +-1.5, +-4.5 in.: 16.53 - 2 x 1/2 x 7/8 x (1.5 + 4.5) = 11.28 in^3;
+    0.75 x 58 x 11.28 = 490.7 kip*in.
+    """
+    found = run(FLANGE, EXTENDED, actions=[{"name": "A", "V": "20 kip"}])["checks"]
+    assert found["plate_flexure_yield"]["strength"] == pytest.approx(535.6, rel=1e-3)
+    assert found["plate_flexure_yield"]["demand"] == pytest.approx(180.0, rel=1e-6)
+    assert found["plate_flexure_rupture"]["strength"] == pytest.approx(490.7, rel=1e-3)
+
+
+def test_extended_flexure_with_a_bolt_on_the_axis():
+    """Three rows, 8.5 in. deep: Z = 1/2 x 8.5^2/4 = 9.031; two holes at 3 in.: 2 x 1/2 x 7/8 x 3 = 2.625;
+    the middle hole takes 1/2 x 2 x (7/16)^2/2 = 0.0957: 6.311 in^3; 0.75 x 58 x 6.311 = 274.5 kip*in.
+    """
+    assert strength(FLANGE, "plate_flexure_rupture", EXTENDED | {"rows": 3}) == pytest.approx(274.5, rel=1e-3)
+
+
+def test_extended_buckling():
+    """F11 with Cb = 1.84: Lb d/t^2 = 9 x 11.5/0.25 = 414; 0.08 E/Fy = 64.4 and 1.9 E/Fy = 1531, so F11-2:
+    My = 36 x 0.5 x 11.5^2/6 = 396.8; 1.84 (1.52 - 0.274 x 414 x 36/29000) 396.8 = 1007 > Mp = 595.1 kip*in;
+    phi Mp = 535.6 kip*in.
+    """
+    assert strength(FLANGE, "plate_buckling", EXTENDED) == pytest.approx(535.6, rel=1e-3)
+
+
+def test_extended_buckling_of_a_thin_plate():
+    """1/4 in., a = 24 in.: Lb d/t^2 = 24 x 11.5/0.0625 = 4416 > 1531: Fcr = 1.9 x 29000 x 1.84/4416 = 22.96 ksi;
+    Sx = 1/4 x 11.5^2/6 = 5.510; 0.90 x 22.96 x 5.510 = 113.9 kip*in.
+    """
+    thin = EXTENDED | {"plate_thickness": "1/4 in", "gap": "21-1/2 in"}
+    assert strength(FLANGE, "plate_buckling", thin) == pytest.approx(113.9, rel=1e-3)
+
+
+def test_extended_compression():
+    """J4.4: Lc/r = 1.2 x 9/(0.5/3.4641) = 74.8; Fe = 286219/74.8^2 = 51.1; 0.658^(36/51.1) 36 = 26.8 ksi;
+    0.90 x 26.8 x 5.75 = 138.7 kip.
+    """
+    assert strength(FLANGE, "plate_axial_buckling", EXTENDED, actions=PUSH) == pytest.approx(138.7, rel=2e-3)
+
+
+def test_extended_interaction():
+    """V = 20, N = 15 kip: Vc = 0.6 x 36 x 5.75 = 124.2, Nc = 0.9 x 36 x 5.75 = 186.3, Mc = 535.6.
+
+    N/Nc = 0.0805 < 0.2: 0.0403 + 180/535.6 = 0.3763; sqrt(0.161^2 + 0.3763^2) = 0.4093.
+    With N = 60 kip: 0.3221 + 8/9 x 0.3361 = 0.6208; sqrt(0.161^2 + 0.6208^2) = 0.6414.
+    """
+    assert run(FLANGE, EXTENDED, actions=PULL)["checks"]["plate_interaction"]["utilisation"] == pytest.approx(0.4093, rel=1e-3)
+    more = [{"name": "A", "V": "20 kip", "N": "60 kip"}]
+    assert run(FLANGE, EXTENDED, actions=more)["checks"]["plate_interaction"]["utilisation"] == pytest.approx(0.6414, rel=1e-3)
+
+
+def test_ductility_of_a_thick_extended_plate():
+    """Plate and web over d/2 + 1/16 = 7/16 in. (W36X262, web 0.840): tmax = 6 Mmax/(Fy l^2).
+
+    C' of 4 bolts in 3 in.: R = 0.9815 at 4.5 in., delta 0.1133 at 1.5 in.: (1 - e^-1.133)^0.55 = 0.8066;
+    C' = 2 (0.9815 x 4.5 + 0.8066 x 1.5) = 11.25 in. Mmax = 54/0.90 x 0.4418 x 11.25 = 298.2 kip*in.
+    tmax = 6 x 298.2/(36 x 11.5^2) = 0.3758 in. < 1/2 in.: fails.
+    """
+    found = run(FLANGE, EXTENDED, supported={"section": "W36X262", "grade": "A992"})
+    check = found["checks"]["plate_ductility"]
+    assert check["strength"] == pytest.approx(0.3758, rel=2e-3)
+    assert check["demand"] == pytest.approx(0.5)
+    assert found["status"] == "fail"
+
+
+def test_ductility_is_not_asked_of_thin_plies():
+    """W16X50 web 0.380 in. <= 7/16 in. with 2 d to both edges: the exception of Part 10."""
+    assert "plate_ductility" not in run(FLANGE, EXTENDED | {"edge_distance": "1-1/2 in"})["checks"]
+
+
+def test_torsion_without_a_slab():
+    """V = 20: V (tw + tp)/2 <= (0.6 Fy - V/(l tp)) l tp^2/2, the plate alone.
+
+    With both V to the left: 20 x (0.380 + 2 x 0.5)/2 = 13.8 kip*in; 1.00 x 0.6 x 36 x 11.5 x 0.5 x 0.25 = 31.05 kip*in.
+    """
+    found = run(FLANGE, EXTENDED | {"lateral_restraint": "none"}, actions=[{"name": "A", "V": "20 kip"}])["checks"]["plate_torsion"]
+    assert found["demand"] == pytest.approx(13.8, rel=1e-3)
+    assert found["strength"] == pytest.approx(31.05, rel=1e-3)
+
+
+def test_stabiliser():
+    """0.90 x 1500 pi x 11.5 x 0.5^3/9^2 = 75.3 kip; ASD: 1500 pi x 11.5 x 0.125/81/1.67 = 50.1 kip."""
+    assert strength(FLANGE, "stabiliser", EXTENDED) == pytest.approx(75.27, rel=1e-3)
+    assert strength(FLANGE, "stabiliser", EXTENDED, method="ASD") == pytest.approx(50.08, rel=1e-3)
+
+
+def test_weld_along_and_across():
+    """J2.4: 2 x 0.7071 x 3/16 x 0.60 x 70 x 11.5 = 128.1 kip, phi = 0.75: 96.1 kip along the weld;
+    across it kds = 1.5: 144.1 kip; at 45 deg 1 + 0.5 x 0.7071^1.5 = 1.2973: 124.6 kip.
+    """
+    assert strength(FLANGE, "weld") == pytest.approx(96.06, rel=1e-3)
+    assert strength(FLANGE, "weld", actions=[{"name": "A", "N": "20 kip"}]) == pytest.approx(144.1, rel=1e-3)
+    assert strength(FLANGE, "weld", actions=[{"name": "A", "V": "20 kip", "N": "20 kip"}]) == pytest.approx(124.6, rel=1e-3)
+
+
+def test_weld_of_a_skewed_plate():
+    """18 deg: throats w cos(36) + w cos(54) = 1.3968 w for 1.4142 w: 96.06 x 0.98769 = 94.9 kip."""
+    assert strength(FLANGE, "weld", geometry={"skew": "18 deg"}) == pytest.approx(94.88, rel=1e-3)
+
+
+def test_old_edition_numbers_its_clauses():
+    now, then = run(FLANGE)["checks"], run(FLANGE, code="AISC 360-16")["checks"]
+    assert (now["bolt_shear"]["clause"], then["bolt_shear"]["clause"]) == ("J3.7", "J3.6")
+    assert (now["bolt_bearing_web"]["clause"], then["bolt_bearing_web"]["clause"]) == ("J3.11", "J3.10")
+    assert now["bolt_shear"]["strength"] == pytest.approx(then["bolt_shear"]["strength"])
