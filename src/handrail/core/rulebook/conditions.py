@@ -79,7 +79,7 @@ def _test(fact: str, kind: str, value: Any) -> Callable[[Any], bool]:
     if kind == "text":
         return lambda given: str(given) == str(value)
     if kind == "pattern":
-        pattern = key(str(value))
+        pattern = "*".join(key(part) for part in str(value).split("*"))
         return lambda given: fnmatch.fnmatchcase(key(str(given)), pattern)
     return _quantity(fact, kind, str(value))
 

@@ -1,0 +1,100 @@
+"""The demo bundle as plain tables, changed and written again: what tests of the reader and of invariance use."""
+
+from __future__ import annotations
+
+import copy
+import csv
+import json
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from handrail.core.building.framing import frame
+from handrail.core.checking.plan import Plan
+from handrail.core.codes.aisc360 import code
+from handrail.core.rulebook import read_rulebook
+from handrail.interchange.bundle import read_bundle
+
+DEMO = Path(__file__).parent.parent / "src/handrail/demo"
+SIX = ("Fx", "Fy", "Fz", "Mx", "My", "Mz")
+Tables = dict[str, Any]
+
+
+def demo_tables() -> Tables:
+    """{table: rows}, with the manifest under `manifest`."""
+    found: Tables = {"manifest": json.loads((DEMO / "bundle/datapackage.json").read_text())}
+    for path in (DEMO / "bundle").glob("*.csv"):
+        with path.open(encoding="utf-8", newline="") as stream:
+            found[path.stem] = list(csv.DictReader(stream))
+    return found
+
+
+_DEMO = demo_tables()
+
+
+def changed(change: Callable[[Tables], None]) -> Tables:
+    tables = copy.deepcopy(_DEMO)
+    change(tables)
+    return tables
+
+
+def small(tables: Tables | None = None) -> Tables:
+    """One bay of steel that is quick to read: two columns, a girder in three parts, one beam; made by hand."""
+    combos = [("1.4D", "strength", "LRFD", "D", "1.4"), ("D", "strength", "ASD", "D", "1.0")]
+    found: Tables = {
+        "manifest": copy.deepcopy(_DEMO["manifest"]),
+        "nodes": [dict(zip("node x y z".split(), r)) for r in (
+            ("a", 0, 0, 0), ("b", 0, 0, 12), ("c", 30, 0, 0), ("d", 30, 0, 12), ("e", 15, 0, 12), ("f", 15, 20, 12))],
+        "members": [
+            _member("C1", "a", "b", "W12X65", "column"), _member("C2", "c", "d", "W12X65", "column"),
+            _member("G1", "b", "e", "W18X50", "beam", release_i="My Mz"), _member("G2", "e", "d", "W18X50", "beam", release_j="My Mz"),
+            _member("B1", "e", "f", "W14X26", "beam", release_i="My Mz", release_j="My Mz"),
+        ],
+        "supports": [dict(zip("node ux uy uz rx ry rz".split(), (n, 1, 1, 1, 0, 0, 1))) for n in ("a", "c")],
+        "cases": [{"case": "D", "title": "Dead", "nature": "dead", "kind": "linear"}],
+        "combinations": [dict(zip("combination set method case factor".split(), c)) for c in combos],
+        "end_forces": [],
+    }  # fmt: skip
+    for name, i, j in (("C1", (-5,), (-5,)), ("C2", (-5,), (-5,)), ("G1", (0, 5), (0, 5, 0, 0, 0, 75)), ("G2", (0, -5, 0, 0, 0, 75), (0, -5)), ("B1", (0, 10), (0, -10))):
+        for end, values in (("i", i), ("j", j)):
+            row = list(values) + [0] * (6 - len(values))
+            found["end_forces"].append({"member": name, "end": end, "result": "D", **dict(zip(SIX, row))})
+    found["manifest"]["resources"] = [{"name": n, "path": f"{n}.csv"} for n in found if n != "manifest"]
+    return found
+
+
+def _member(name: str, i: str, j: str, section: str, role: str, **more: str) -> dict[str, str]:
+    blank = {"release_i": "", "release_j": ""}
+    return {"member": name, "i": i, "j": j, "section": section, "grade": "A992", "role": role, **blank, **more}
+
+
+def write(tables: Tables, folder: Path) -> Path:
+    """Write the tables as a bundle's folder."""
+    folder.mkdir(parents=True, exist_ok=True)
+    (folder / "datapackage.json").write_text(json.dumps(tables["manifest"]), encoding="utf-8")
+    for name, rows in tables.items():
+        if name == "manifest":
+            continue
+        columns = list(dict.fromkeys(k for row in rows for k in row))
+        with (folder / f"{name}.csv").open("w", newline="", encoding="utf-8") as stream:
+            writer = csv.DictWriter(stream, columns, lineterminator="\n")
+            writer.writeheader()
+            writer.writerows(rows)
+    return folder
+
+
+def plan_of(folder: Path, method: str = "LRFD") -> Plan:
+    building = read_bundle(folder)
+    return Plan(building, frame(building), read_rulebook((DEMO / "rulebook.yaml").read_text()), code("AISC 360-22", method), {})
+
+
+def outcomes(folder: Path) -> dict[str, tuple[str, str, float, str]]:
+    """connection -> (framing, status, utilisation, check) with the demo's rulebook."""
+    plan = plan_of(folder)
+    run = dict(plan.batch().run(plan.families()))
+    found = {}
+    for k, assigned in enumerate(plan.assigned):
+        one = run.get(k)
+        word = (one.status, one.utilisation, one.check) if one else ("none", 0.0, "")
+        found[assigned.connection.id] = (assigned.connection.framing, *word)
+    return found

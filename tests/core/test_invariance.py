@@ -1,0 +1,130 @@
+"""The same building, told in another way, has the same connections and utilisations."""
+
+from __future__ import annotations
+
+import math
+import random
+
+import pytest
+
+from tests.bundles import SIX, Tables, changed, outcomes, write
+
+ANGLE = math.radians(37.0)
+
+
+def turned(t: Tables) -> None:
+    cos, sin = math.cos(ANGLE), math.sin(ANGLE)
+    at = {n["node"]: n for n in t["nodes"]}
+    vertical = {m["member"] for m in t["members"] if (at[m["i"]]["x"], at[m["i"]]["y"]) == (at[m["j"]]["x"], at[m["j"]]["y"])}
+    for m in t["members"]:
+        up = float(at[m["j"]]["z"]) > float(at[m["i"]]["z"])
+        m["roll"] = (37.0 if up else -37.0) if m["member"] in vertical else 0.0
+    for n in t["nodes"]:
+        x, y = float(n["x"]), float(n["y"])
+        n["x"], n["y"] = x * cos - y * sin, x * sin + y * cos
+    for row in t["reactions"] + t["node_loads"]:
+        for a, b in (("Fx", "Fy"), ("Mx", "My")):
+            x, y = float(row[a]), float(row[b])
+            row[a], row[b] = x * cos - y * sin, x * sin + y * cos
+
+
+def mirrored(t: Tables) -> None:
+    for n in t["nodes"]:
+        n["y"] = -float(n["y"])
+    for row in t["end_forces"]:  # force vectors mirror, moments mirror and turn over; local z turns over too
+        for name in ("Fz", "Mx", "My"):
+            row[name] = -float(row[name])
+    for row in t["reactions"] + t["node_loads"]:
+        for name in ("Fy", "Mx", "Mz"):
+            row[name] = -float(row[name])
+
+
+def in_si(t: Tables) -> None:
+    t["manifest"]["handrail"]["units"] = {"length": "m", "section": "mm", "force": "kN", "moment": "kN*m"}
+    for n in t["nodes"]:
+        for name in "xyz":
+            n[name] = float(n[name]) * 0.3048
+    for row in t["end_forces"] + t["reactions"] + t["node_loads"]:
+        for k, name in enumerate(SIX):
+            row[name] = float(row[name]) * 4.4482216152605 * (1 if k < 3 else 0.3048)
+
+
+def y_up(t: Tables) -> None:
+    t["manifest"]["handrail"]["up"] = "Y"
+    for n in t["nodes"]:
+        n["y"], n["z"] = float(n["z"]), -float(n["y"])
+    for row in t["reactions"] + t["node_loads"]:
+        for a, b in (("Fy", "Fz"), ("My", "Mz")):
+            row[a], row[b] = float(row[b]), -float(row[a])
+    for s in t["supports"]:
+        s["uy"], s["uz"], s["ry"], s["rz"] = s["uz"], s["uy"], s["rz"], s["ry"]
+
+
+def on_member(t: Tables) -> None:
+    t["manifest"]["handrail"]["forces"] = "on_member"
+    for row in t["end_forces"]:
+        if row["end"] == "i":
+            for name in SIX:
+                row[name] = -float(row[name])
+
+
+def shuffled(t: Tables) -> None:
+    dice = random.Random(7)
+    for name in ("nodes", "members", "end_forces", "reactions", "node_loads", "supports"):
+        dice.shuffle(t[name])
+
+
+@pytest.mark.parametrize("change", [turned, mirrored, in_si, y_up, on_member, shuffled], ids=lambda f: f.__name__)
+def test_told_in_another_way(change, tmp_path, demo_outcomes):
+    found = outcomes(write(changed(change), tmp_path / "b"))
+    assert found.keys() == demo_outcomes.keys()
+    for key, (framing, status, use, check) in demo_outcomes.items():
+        assert found[key][:2] == (framing, status), key
+        assert found[key][2] == pytest.approx(use, rel=2e-3, abs=1e-4), (key, check, found[key])
+
+
+def test_ids_renamed(tmp_path, demo_outcomes):
+    """Renamed, the connections are those of the renamed members."""
+
+    def rename(t: Tables) -> None:
+        for n in t["nodes"]:
+            n["node"] = "K-" + n["node"]
+        for m in t["members"]:
+            m["member"], m["i"], m["j"] = "9" + m["member"][::-1], "K-" + m["i"], "K-" + m["j"]
+        for row in t["end_forces"]:
+            row["member"] = "9" + row["member"][::-1]
+        for row in t["supports"] + t["reactions"] + t["node_loads"]:
+            row["node"] = "K-" + row["node"]
+
+    found = outcomes(write(changed(rename), tmp_path / "b"))
+    for key, (framing, status, use, _) in demo_outcomes.items():
+        member, end = key.split(".")
+        new = found[f"9{member[::-1]}.{end}"]
+        assert new[:2] == (framing, status)
+        assert new[2] == pytest.approx(use, rel=1e-6)
+
+
+def test_balance_sees_a_wrong_sign(tmp_path):
+    """One member's end force with its sign turned over puts its node out of balance; the audit names it."""
+    from handrail.core.building.audit import audit
+    from handrail.interchange.bundle import read_bundle
+
+    def wrong(t: Tables) -> None:
+        for row in t["end_forces"]:
+            if (row["member"], row["end"]) == ("B60", "i"):
+                row["Fy"] = -float(row["Fy"])
+
+    found = audit(read_bundle(write(changed(wrong), tmp_path / "b")))
+    out = [f for f in found.findings if f.code == "out_of_balance"]
+    assert len(out) == 1
+    node = next(m["i"] for m in changed(lambda t: None)["members"] if m["member"] == "B60")
+    assert out[0].node == node
+
+
+def test_demo_is_in_balance(demo_folder):
+    from handrail.core.building.audit import audit
+    from handrail.interchange.bundle import read_bundle
+
+    found = audit(read_bundle(demo_folder))
+    assert found.balance["worst_share"] < 1e-3
+    assert not found.findings

@@ -1,0 +1,124 @@
+"""The rulebook's language: conditions with units, order, ladders, errors at their line and column."""
+
+from __future__ import annotations
+
+import pytest
+
+from handrail.core.rulebook import RulebookError, read_rulebook
+from tests.bundles import DEMO, plan_of
+
+HEAD = "rulebook: 1\nrules:\n  - name: A\n    use: single_plate\n"
+
+
+def book(when: str):
+    return read_rulebook(f"{HEAD}    when: {{{when}}}\n")
+
+
+FACTS = {"framing": "beam_to_girder", "skew": 0.3142, "supported.depth": 406.4, "V": 100e3, "released": True, "support.section": "W24X68"}
+
+
+@pytest.mark.parametrize(
+    ("when", "holds"),
+    [
+        ("framing: beam_to_girder", True),
+        ("framing: [beam_to_girder, beam_splice]", True),
+        ("framing: beam_splice", False),
+        ('skew: ">= 15 deg"', True),
+        ('skew: "> 20 deg"', False),
+        ("supported.depth: 14 .. 18 in", True),
+        ("supported.depth: 410 mm .. 500 mm", False),
+        ('V: "< 100 kN"', False),
+        ('V: "<= 22.5 kip"', True),
+        ("released: true", True),
+        ("released: false", False),
+        ("support.section: w24*", True),
+        ("support.section: W18*", False),
+        ("intent: shear tab", False),  # a fact that is not there never holds
+    ],
+)
+def test_conditions(when, holds):
+    assert (book(when).rule_for(FACTS) is not None) is holds
+
+
+def test_the_first_rule_that_fits_takes_it():
+    text = HEAD + "    when: {framing: beam_splice}\n  - {name: B, use: single_plate}\n  - {name: C, use: single_plate}\n"
+    assert read_rulebook(text).rule_for(FACTS).name == "B"
+
+
+@pytest.mark.parametrize(
+    ("text", "line", "words"),
+    [
+        ("rulebook: 1\nrules: []\n", 2, "at least one rule"),
+        ("rulebook: 2\nrules:\n  - {use: single_plate}\n", 1, "version 1"),
+        ("rulebook: 1\nrules:\n  - name: A\n    use: triple_plate\n", 4, "not a standard"),
+        (HEAD + "    when:\n      color: red\n", 6, "not a fact"),
+        (HEAD + "    when:\n      framing: beam_splice\n      skew: '> 15'\n", 7, "needs a unit"),
+        (HEAD + "    when:\n      supported.depth: 18 .. 14 in\n", 6, "runs backwards"),
+        (HEAD + "    set:\n      rows: many\n", 6, "not a whole number"),
+        (HEAD + "    set:\n      colour: red\n", 6, "no parameter"),
+        (HEAD + "    ladder:\n      - rows: 3\n      - rows: 99\n", 7, "more than 24"),
+        (HEAD + "    ladder: high\n", 5, "list of 1 to"),
+        (HEAD + "    why: because\n", 5, "not known"),
+        ("rulebook: 1\npractice:\n  bolt: 3/4 X999\nrules:\n  - {use: single_plate}\n", 3, "not a bolt"),
+        ("rulebook: 1\npractice:\n  target_utilisation: 3\nrules:\n  - {use: single_plate}\n", 3, "0.1 to 1.0"),
+        ("rulebook: 1\nrules:\n  - {name: A, use: single_plate}\n  - {name: A, use: single_plate}\n", 4, "earlier rule"),
+        ("rulebook: 1\nrules:\n  - name: A\n   use: x\n", 4, "not YAML"),
+        ("rulebook: 1\nrules:\n  - name: A\n", 3, "has no 'use'"),
+    ],
+)
+def test_errors_stand_at_their_line(text, line, words):
+    with pytest.raises(RulebookError) as caught:
+        read_rulebook(text)
+    assert any(found == line and words in message for found, _, message in caught.value.problems), caught.value.problems
+
+
+def test_all_errors_are_collected():
+    with pytest.raises(RulebookError) as caught:
+        read_rulebook(HEAD + "    set: {rows: many, pitch: soft}\n    why: x\n")
+    assert len(caught.value.problems) == 3
+
+
+def test_the_demo_rulebook_covers_every_shear_end(demo_folder):
+    plan = plan_of(demo_folder)
+    shear = [a for a in plan.assigned if a.situation is not None or a.rule]
+    assert shear and all(a.rule for a in shear)
+    used = {a.rule.name for a in shear}
+    assert used == {r.name for r in plan.rulebook.rules}
+
+
+def test_sources_and_holding(demo_folder):
+    """An override holds while the rest climbs; every size says which layer gave it."""
+    plan = plan_of(demo_folder)
+    plan.overrides = {"B1.i": {"rows": 4}}
+    assigned = plan.assigned[plan.index["B1.i"]]
+    family = plan.family(assigned)
+    assert all("rows" not in dict(rung) for rung in family.rungs)
+    outcome = dict(plan.batch().run({family: [plan.index["B1.i"]]}))[plan.index["B1.i"]]
+    sizes = outcome.sizes
+    assert (sizes["rows"].value, sizes["rows"].source) == (4, "override")
+    assert sizes["plate_grade"].source == "practice"
+    assert sizes["plate_thickness"].source == "rung"
+    assert sizes["plate_depth"].source == "geometry"
+    assert sizes["columns"].source == "default"
+
+
+def test_target_utilisation_is_kept_by_sizing(demo_folder):
+    text = (DEMO / "rulebook.yaml").read_text().replace("target_utilisation: 0.95", "target_utilisation: 0.5")
+    plan = plan_of(demo_folder)
+    plan.rulebook = read_rulebook(text)
+    found = dict(plan.batch().run(plan.families({f"B{k}.i" for k in range(5, 30)})))
+    reached = [o for o in found.values() if o.utilisation <= 0.5]
+    assert len(reached) == len(found)
+
+
+def test_a_ladder_that_never_passes_keeps_the_best_and_fails(demo_folder):
+    plan = plan_of(demo_folder)
+    plan.rulebook = read_rulebook(
+        "rulebook: 1\nrules:\n  - name: thin\n    use: single_plate\n    ladder:\n"
+        "      - {rows: 3, plate_thickness: 1/8 in, pitch: 2-1/4 in}\n      - {rows: 3, plate_thickness: 3/16 in, pitch: 2-1/4 in}\n"
+    )
+    plan.__dict__.pop("assigned", None)
+    k = plan.index["B5.i"]
+    outcome = dict(plan.batch().run({plan.family(plan.assigned[k]): [k]}))[k]
+    assert outcome.status == "fail" and outcome.check and outcome.action
+    assert outcome.sizes["plate_thickness"].value == pytest.approx(4.7625)
