@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import difflib
 import math
+import re
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -163,7 +164,7 @@ def all_sections() -> list[Section]:
 def section(name: str) -> Section:
     """The section called `name`, however it is spaced or cased. Raises UnknownName with the nearest."""
     table = _table()
-    wanted = key(name)
+    wanted = re.sub(r"^HE([AB])(\d+)$", r"HE\2\1", key(name))  # both ways of writing them are used
     if wanted in table:
         return table[wanted]
     near = difflib.get_close_matches(wanted, table, n=3)

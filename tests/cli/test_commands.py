@@ -1,0 +1,82 @@
+"""The commands that talk to a service, run against a real one; backup and restore."""
+
+from __future__ import annotations
+
+import json
+import os
+import subprocess
+import sys
+
+import pytest
+
+from tests.bundles import small, write
+
+JOB = "alder-street"
+
+
+@pytest.fixture(scope="module")
+def handrail(service, tmp_path_factory):
+    config = tmp_path_factory.mktemp("config")
+
+    def run(*words: str, code: int = 0) -> str:
+        env = os.environ | {"HANDRAIL_CONFIG": str(config), "HANDRAIL_SERVER": service.url, "HANDRAIL_PASSWORD": "alder-street"}
+        done = subprocess.run([sys.executable, "-m", "handrail.cli.main", *words], capture_output=True, text=True, timeout=90, env=env, check=False)
+        assert done.returncode == code, (words, done.stdout, done.stderr)
+        return done.stdout if code < 2 else done.stderr
+
+    run("login", "engineer")
+    return run
+
+
+def test_reading(handrail):
+    assert "engineer in alder-street" in handrail("whoami")
+    assert JOB in handrail("jobs")
+    assert "0 warnings" in handrail("audit", JOB)
+    assert "505 joints" in handrail("joints", JOB, "--limit", "2")
+    found = json.loads(handrail("connections", JOB, "--where", "status=pass, section=W24X68", "--json"))
+    assert found and all(c["section"] == "W24X68" for c in found)
+    shown = handrail("show", JOB, "B5.i", "--trace")
+    for words in ("plate_shear_rupture", "practice", "rung", "0.60 Fu Anv", "V", "kip"):
+        assert words in shown
+    assert "Alder Street shop practice" in handrail("rulebook", "get", JOB)
+
+
+def test_override_and_run(handrail):
+    made = json.loads(handrail("override", "set", JOB, "B12.i", "rows=4", "--reason", "erector asked", "--json"))
+    assert made["after"]["value"] == "4"
+    assert "erector asked" in handrail("override", "list", JOB)
+    assert "done" in handrail("run", JOB, "--where", "section=W16X31")
+    assert "done" in handrail("run", JOB, code=1)  # some connections of the demo fail
+    assert "4" in handrail("connections", JOB, "--where", "overridden>0")
+    assert "cleared" in handrail("override", "clear", JOB, str(made["id"]), "--reason", "done")
+
+
+def test_refusals(handrail, tmp_path):
+    assert "no connection 'nope'" in handrail("show", JOB, "nope", code=2)
+    assert "is not a filter" in handrail("connections", JOB, "--where", "x", code=2)
+    assert "needs an administrator" in handrail("job", "new", "mine", code=2)
+    bad = small()
+    bad["members"][0]["i"] = "zz"
+    refused = handrail("import", JOB, str(write(bad, tmp_path / "b")), code=2)
+    assert "members.csv row 2 i: 'zz' is not in nodes" in refused
+    (tmp_path / "r.yaml").write_text("rulebook: 1\nrules:\n  - {use: nothing}\n")
+    assert "line 3" in handrail("rulebook", "put", JOB, str(tmp_path / "r.yaml"), code=2)
+
+
+def test_backup_and_restore(service, tmp_path):
+    def local(*words, code=0):
+        done = subprocess.run([sys.executable, "-m", "handrail.cli.main", *words], capture_output=True, text=True, timeout=60, check=False)
+        assert done.returncode == code, done.stderr
+        return done.stdout + done.stderr
+
+    copy = tmp_path / "copy.sqlite"
+    local("backup", str(copy), "--home", str(service.home))
+    local("restore", str(copy), "--home", str(tmp_path / "new"))
+    assert "say --replace" in local("restore", str(copy), "--home", str(tmp_path / "new"), code=2)
+    local("restore", str(copy), "--home", str(tmp_path / "new"), "--replace")
+    import sqlite3
+
+    with sqlite3.connect(tmp_path / "new/records.sqlite") as database:
+        assert database.execute("select count(*) from connection").fetchone()[0] >= 1113
+    (tmp_path / "junk.sqlite").write_bytes(b"junk" * 100)
+    assert "no backup" in local("restore", str(tmp_path / "junk.sqlite"), "--home", str(tmp_path / "other"), code=2)

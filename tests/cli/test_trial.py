@@ -1,0 +1,123 @@
+"""`handrail trial` and the commands that need no service, run as a person would."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+
+import pytest
+
+TRIAL = """\
+code: AISC 360-22
+method: LRFD
+framing: beam_to_column_flange
+standard: single_plate
+supported: {section: W16X31, grade: A992}
+support: {section: W12X65, grade: A992}
+geometry: {skew: 0 deg, slope: 0 deg, top_offset: 0 in}
+parameters: {bolt: 3/4 A325-N, rows: 4, plate_thickness: 1/4 in}
+actions:
+  - {name: 1.2D+1.6L, V: 42 kip}
+  - {name: 1.2D+1.0W, V: 30 kip, N: 8 kip}
+"""
+
+
+def handrail(*words: str, text: str = "") -> subprocess.CompletedProcess[str]:
+    return subprocess.run([sys.executable, "-m", "handrail.cli.main", *words], input=text, capture_output=True, text=True, timeout=60, check=False)
+
+
+def test_trial_as_json():
+    done = handrail("trial", "-", "--json", text=TRIAL)
+    assert done.returncode == 0, done.stderr
+    found = json.loads(done.stdout)
+    assert set(found) >= {"status", "utilisation", "governing", "parameters", "checks", "detailing", "notes"}
+    # Anv = 1/4 (11.5 - 3.5): 52.2 kip for 42 kip
+    assert found["utilisation"] == pytest.approx(42 / 52.2, rel=1e-3)
+    assert found["governing"] == {"check": "plate_shear_rupture", "action": "1.2D+1.6L"}
+    assert found["parameters"]["rows"] == {"value": "4", "source": "given"}
+    assert found["parameters"]["pitch"] == {"value": "3 in", "source": "default"}
+    check = next(c for c in found["checks"] if c["check"] == "plate_shear_rupture")
+    assert (check["demand"], check["strength"], check["unit"]) == (pytest.approx(186.8, abs=0.05), pytest.approx(232.2, abs=0.05), "kN")
+    rule = next(r for r in found["detailing"] if r["rule"] == "edge_distance")
+    assert (rule["given"], rule["limit"], rule["unit"], rule["ok"]) == (38.1, 25.4, "mm", True)
+
+
+def test_trace_and_table():
+    done = handrail("trial", "-", "--trace", text=TRIAL)
+    assert done.returncode == 0
+    assert "0.60 Fu Anv" in done.stdout and "52.2 kip" in done.stdout and "J4-4" in done.stdout
+    traced = json.loads(handrail("trial", "-", "--json", "--trace", text=TRIAL).stdout)
+    assert any("0.60 Fu Anv" in line for c in traced["checks"] for line in c["lines"])
+
+
+def test_json_is_yaml_too():
+    as_json = {
+        "framing": "beam_to_girder", "standard": "single_plate", "supported": {"section": "W16X31", "grade": "A992"},
+        "support": {"section": "W24X68", "grade": "A992"}, "actions": [{"V": "90 kip"}],
+    }  # fmt: skip
+    done = handrail("trial", "-", "--json", text=json.dumps(as_json))
+    assert done.returncode == 1  # it fails its checks
+    assert json.loads(done.stdout)["status"] == "fail"
+
+
+def test_a_moment_on_a_shear_connection_fails_and_names_the_amount():
+    done = handrail("trial", "-", text=TRIAL + "  - {name: 1.4D, V: 10 kip, M: 20 kip*ft}\n")
+    assert done.returncode == 1
+    assert "uncarried_M" in done.stdout and "1.4D" in done.stdout and "240 kip*in" in done.stdout
+
+
+@pytest.mark.parametrize(
+    ("wrong", "right", "words"),
+    [
+        ("W16X31", "W16X32", "supported: section 'W16X32' is not in the catalogue; nearest"),
+        ("A992}", "A999}", "grade 'A999' is not in the catalogue"),
+        ("single_plate", "triple_plate", "standard 'triple_plate' is not held"),
+        ("360-22", "360-05", "code 'AISC 360-05' is not held"),
+        ("LRFD", "WSD", "method 'WSD' is none of LRFD, ASD"),
+        ("beam_to_column_flange", "column_base", "framing: single_plate goes with"),
+        ("rows: 4", "row: 4", "no parameter 'row'"),
+        ("rows: 4", "rows: four", "rows: 'four' is not a whole number"),
+        ("1/4 in}", "1/4}", "plate_thickness: '1/4' needs a unit of length"),
+        ("V: 42 kip", "V: 42", "actions[1] (1.2D+1.6L): '42' needs a unit of force"),
+        ("V: 42 kip", "V: 42 in", "is not a unit of force"),
+        ("V: 42 kip", "Q: 42 kip", "'Q' is not known"),
+        ("skew: 0 deg", "skew: 0 kip", "geometry.skew"),
+        ("W12X65, grade: A992", "HSS8X8X1/2, grade: A500C", "does not go with beam_to_column_flange"),
+        ("actions:", "acts:", "'acts' is not known"),
+        ("code:", "code: [", "not YAML"),
+    ],
+)
+def test_bad_trials_say_where(wrong, right, words):
+    done = handrail("trial", "-", text=TRIAL.replace(wrong, right, 1))
+    assert done.returncode == 2
+    assert words in done.stderr and done.stderr.count("\n") == 1, done.stderr
+
+
+def test_what_cannot_be_checked_is_unchecked_not_passed():
+    done = handrail("trial", "-", "--json", text=TRIAL.replace("skew: 0 deg", "skew: 40 deg"))
+    found = json.loads(done.stdout)
+    assert (done.returncode, found["status"]) == (1, "unchecked")
+    assert any("skew of 40 deg" in note for note in found["notes"])
+    forced = TRIAL.replace("rows: 4", "rows: 4, configuration: conventional, gap: 6 in")
+    assert json.loads(handrail("trial", "-", "--json", text=forced).stdout)["status"] == "unchecked"
+
+
+def test_sections_and_standards():
+    assert "W16X31" in handrail("sections", "w16x").stdout
+    assert json.loads(handrail("sections", "HE200A", "--json").stdout)[0]["d"] == 190.0
+    assert handrail("sections", "nothing").returncode == 2
+    assert "beam_edge_distance" in handrail("standards", "single_plate").stdout
+
+
+def test_wrong_use():
+    assert handrail("trail").returncode == 2
+    assert handrail("trial", "no-such-file.yaml").returncode == 2
+    done = handrail("jobs", "--server", "http://127.0.0.1:9")
+    assert done.returncode == 2 and "is the service running" in done.stderr
+
+
+def test_unfactored_cases_say_that_they_wait():
+    text = TRIAL.split("actions:")[0] + "cases: {north: {D: {V: 15 kip}}}\ncombinations: ASCE 7-22\n"
+    done = handrail("trial", "-", text=text)
+    assert done.returncode == 2 and "not implemented yet" in done.stderr

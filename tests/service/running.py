@@ -1,0 +1,61 @@
+"""Starts the real service on loopback, in a process of its own."""
+
+from __future__ import annotations
+
+import os
+import signal
+import socket
+import subprocess
+import sys
+import time
+from pathlib import Path
+
+import httpx
+
+from handrail.client import Client
+
+
+def free_port() -> int:
+    with socket.socket() as s:
+        s.bind(("127.0.0.1", 0))
+        return s.getsockname()[1]
+
+
+class Service:
+    """One service over `home`; the demo's people may sign in."""
+
+    def __init__(self, home: Path, port: int | None = None) -> None:
+        self.home, self.port = home, port or free_port()
+        self.url = f"http://127.0.0.1:{self.port}"
+        self.process: subprocess.Popen[bytes] | None = None
+
+    def start(self) -> Service:
+        log = (self.home.parent / f"{self.home.name}.log").open("ab")
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "handrail.cli.main", "demo", "--home", str(self.home), "--port", str(self.port)],
+            stdout=log, stderr=log, start_new_session=True, env=os.environ | {"PYTHONUNBUFFERED": "1"},
+        )  # fmt: skip
+        for _ in range(300):
+            if self.process.poll() is not None:
+                raise RuntimeError((self.home.parent / f"{self.home.name}.log").read_text()[-2000:])
+            try:
+                httpx.get(self.url + "/api/v1/me", timeout=1, trust_env=False)
+                return self
+            except httpx.HTTPError:
+                time.sleep(0.1)
+        raise RuntimeError("the service did not answer")
+
+    def client(self, name: str = "engineer") -> Client:
+        token = Client(self.url).login(name, "alder-street")
+        return Client(self.url, token)
+
+    def stop(self) -> int:
+        assert self.process
+        self.process.send_signal(signal.SIGTERM)
+        return self.process.wait(timeout=20)
+
+    def kill(self) -> None:
+        """kill -9, as a power cut would."""
+        assert self.process
+        self.process.kill()
+        self.process.wait(timeout=10)

@@ -1,0 +1,107 @@
+"""kill -9 at any moment: the service starts again, and nothing acknowledged is lost."""
+
+from __future__ import annotations
+
+import sqlite3
+import subprocess
+import threading
+import time
+
+import pytest
+
+from handrail.client import ServiceError
+from handrail.interchange.archive import zip_folder
+from tests.bundles import DEMO
+from tests.service.running import Service
+
+JOB = "alder-street"
+
+
+@pytest.fixture
+def own(tmp_path):
+    """A service that a test may kill."""
+    service = Service(tmp_path / "home").start()
+    yield service
+    if service.process and service.process.poll() is None:
+        service.stop()
+
+
+def test_killed_during_a_run(own):
+    client = own.client()
+    made = client.set_override(JOB, "B9.i", "rows", 4, "kept through a power cut")
+    before = {c["connection"]: (c["status"], c["utilisation"]) for c in client.connections(JOB)}
+    run = client.start_run(JOB)
+    for _ in range(200):
+        if client.run(JOB, run["id"])["state"] != "queued":
+            break
+        time.sleep(0.01)
+    own.kill()
+    time.sleep(1.2)  # the worker sees that its server is gone
+    again = Service(own.home, own.port).start()
+    try:
+        client = again.client()
+        found = client.wait(JOB, run["id"])
+        assert found["state"] in ("interrupted", "done")
+        assert {c["connection"]: (c["status"], c["utilisation"]) for c in client.connections(JOB)} == before
+        assert [o["id"] for o in client.overrides(JOB)] == [made["id"]]
+        repeated = client.wait(JOB, client.run_again(JOB, run["id"])["id"])
+        assert repeated["state"] == "done"
+        assert {p["name"]: p["text"] for p in client.connection(JOB, "B9.i")["parameters"]}["rows"] == "4"
+    finally:
+        again.stop()
+
+
+def test_killed_during_an_import(own, tmp_path):
+    client = own.client()
+    zip_folder(DEMO / "bundle", tmp_path / "b.zip")
+    failed = []
+
+    def upload():
+        try:
+            client.import_bundle(JOB, tmp_path / "b.zip")
+        except ServiceError as error:
+            failed.append(error)
+
+    thread = threading.Thread(target=upload)
+    thread.start()
+    time.sleep(0.25)
+    own.kill()
+    thread.join(timeout=20)
+    again = Service(own.home, own.port).start()
+    try:
+        number = again.client().audit(JOB)["number"]
+        assert number == (1 if failed else 2)
+        assert len(again.client().connections(JOB)) == 1113
+    finally:
+        again.stop()
+    with sqlite3.connect(own.home / "records.sqlite") as database:
+        assert database.execute("pragma integrity_check").fetchone()[0] == "ok"
+        forces = dict(database.execute("select revision_id, count(*) from memberforces group by 1"))
+        assert set(forces.values()) == {981}
+
+
+def test_stops_cleanly_and_takes_its_worker_along(own):
+    own.client().jobs()
+    assert own.stop() == 0
+    time.sleep(0.3)
+    left = subprocess.run(["pgrep", "-f", str(own.home)], capture_output=True, text=True, check=False)
+    assert left.stdout == ""
+
+
+def test_a_cancelled_run_keeps_nothing(own):
+    client = own.client()
+    before = {c["connection"]: c["version"] for c in client.connections(JOB)}
+    run = client.start_run(JOB)
+    client.cancel_run(JOB, run["id"])
+    ended = client.wait(JOB, run["id"])
+    assert ended["state"] in ("cancelled", "done")
+    if ended["state"] == "cancelled":
+        assert {c["connection"]: c["version"] for c in client.connections(JOB)} == before
+
+
+def test_the_ledger_only_grows(own):
+    own.client().set_override(JOB, "B9.i", "rows", 4, "x")
+    with sqlite3.connect(own.home / "records.sqlite") as database:
+        for change in ("update ledger set words = 'forged'", "delete from ledger"):
+            with pytest.raises(sqlite3.IntegrityError, match="append-only"):
+                database.execute(change)
