@@ -1,7 +1,8 @@
-"""Member end forces: millions of rows into one array, a batch of rows at a time."""
+"""Member end forces: millions of rows into one array, a block of the file at a time."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from pathlib import Path
 
 import numpy as np
@@ -10,7 +11,7 @@ import polars as pl
 from handrail.interchange.problems import Problems
 from handrail.interchange.tables import TABLES, present
 
-BATCH = 100_000
+BLOCK = 12 * 1024**2  # bytes read at a time
 VALUES = ["Fx", "Fy", "Fz", "Mx", "My", "Mz"]
 
 
@@ -27,7 +28,7 @@ def read_end_forces(
     if header is None or present(table, header, path.name, problems) is None:
         return (), np.zeros((len(members), 0, 2, 6))
     try:
-        return _fill(path, members, results, scale, problems)
+        return _fill(path, header, members, results, scale, problems)
     except pl.exceptions.PolarsError:
         _explain(path, set(members), set(results), problems)
         return (), np.zeros((len(members), 0, 2, 6))
@@ -41,43 +42,70 @@ def _header(path: Path, problems: Problems) -> list[str] | None:
         return None
 
 
-def _fill(path: Path, members: list[str], results: list[str], scale: np.ndarray, problems: Problems) -> tuple[tuple[str, ...], np.ndarray]:
-    met = _results_met(path, results)
-    kinds = {"member": pl.Enum(members), "end": pl.Enum(["i", "j"]), "result": pl.Enum(met), **dict.fromkeys(VALUES, pl.Float64)}
-    forces = np.full((len(members), len(met), 2, 6), np.nan)
-    seen = np.zeros((len(members), len(met), 2), bool)
+def _fill(
+    path: Path, header: list[str], members: list[str], results: list[str], scale: np.ndarray, problems: Problems
+) -> tuple[tuple[str, ...], np.ndarray]:
+    """Block by block into (results, members, 2, 6); zeros are only given room once something is written there."""
+    kinds = {"member": pl.Enum(members), "end": pl.Enum(["i", "j"]), "result": pl.Enum(results), **dict.fromkeys(VALUES, pl.Float64)}
+    schema = {name: kinds.get(name, pl.String) for name in header}
+    forces = np.zeros((len(results), len(members), 2, 6))
+    seen = np.zeros((len(results), len(members), 2), bool)
     flat, seen_flat = forces.reshape(-1, 6), seen.reshape(-1)
     row = 2
-    for batch in pl.scan_csv(path, schema_overrides=kinds).select(list(kinds)).collect_batches(chunk_size=BATCH, maintain_order=True):
-        values = np.stack([batch[name].to_numpy() for name in VALUES], axis=1)
-        codes = [batch[name].to_physical() for name in ("member", "result", "end")]
-        if any(c.null_count() for c in codes) or not np.isfinite(values).all():
+    for block in _blocks(path):
+        batch = pl.read_csv(block, has_header=False, schema=schema, columns=[header.index(name) for name in kinds])
+        m, r, e = (_codes(batch[name]) for name in ("member", "result", "end"))
+        at = (r * len(members) + m) * 2 + e
+        values = batch.select(VALUES).to_numpy()
+        if not np.isfinite(values).all():
             raise pl.exceptions.ComputeError("a gap or a number that is not finite")
-        m, r, e = (c.to_numpy().astype(np.int64) for c in codes)
-        at = (m * len(met) + r) * 2 + e
-        _repeats(at, seen_flat, row, members, met, path.name, problems)
+        before = np.count_nonzero(seen_flat)
+        known = seen_flat[at]
         seen_flat[at] = True
+        if np.count_nonzero(seen_flat) - before < len(at):
+            _repeats(at, known, row, members, results, path.name, problems)
         flat[at] = values * scale
         row += batch.height
-    return tuple(met), forces
+    met = np.nonzero(seen.any(axis=(1, 2)))[0]
+    if len(met) and met[-1] - met[0] + 1 == len(met):
+        met = slice(met[0], met[-1] + 1)  # type: ignore[assignment]  # a view, not a copy
+    found, given = forces[met], seen[met]
+    if not given.all():
+        found[~given] = np.nan
+    return tuple(np.array(results, dtype=object)[met]), found.transpose(1, 0, 2, 3)
 
 
-def _results_met(path: Path, results: list[str]) -> list[str]:
-    """Which of `results` the file holds, in their order; an unknown one raises from polars."""
-    used = pl.scan_csv(path, schema_overrides={"result": pl.Enum(results)}).select(pl.col("result").unique()).collect()
-    held = set(used["result"].to_list())
-    return [name for name in results if name in held]
+def _blocks(path: Path) -> Iterator[bytes]:
+    """The file after its header, in blocks of whole lines."""
+    with path.open("rb") as stream:
+        stream.readline()
+        left = b""
+        while block := stream.read(BLOCK):
+            cut = block.rfind(b"\n") + 1
+            if cut:
+                yield left + block[:cut]
+                left = block[cut:]
+            else:
+                left += block
+        if left.strip():
+            yield left
 
 
-def _repeats(at: np.ndarray, seen: np.ndarray, row: int, members: list[str], met: list[str], file: str, problems: Problems) -> None:
+def _codes(column: pl.Series) -> np.ndarray:
+    if column.null_count():
+        raise pl.exceptions.ComputeError("a gap")
+    return column.to_physical().to_numpy().astype(np.int64)
+
+
+def _repeats(at: np.ndarray, known: np.ndarray, row: int, members: list[str], results: list[str], file: str, problems: Problems) -> None:
+    """Name the rows that were given before, in this block (`at`) or an earlier one (`known`)."""
     order = np.argsort(at, kind="stable")
-    again = np.zeros(len(at), bool)
-    again[order[1:]] = at[order[1:]] == at[order[:-1]]
-    again |= seen[at]
+    again = known.copy()
+    again[order[1:]] |= at[order[1:]] == at[order[:-1]]
     for k in np.nonzero(again)[0]:
-        member, rest = divmod(int(at[k]), len(met) * 2)
-        result, end = divmod(rest, 2)
-        problems.add(file, f"member {members[member]} end {'ij'[end]} result {met[result]} was given before", row + int(k), "member")
+        result, rest = divmod(int(at[k]), len(members) * 2)
+        member, end = divmod(rest, 2)
+        problems.add(file, f"member {members[member]} end {'ij'[end]} result {results[result]} was given before", row + int(k), "member")
 
 
 def _explain(path: Path, members: set[str], results: set[str], problems: Problems) -> None:

@@ -1,0 +1,68 @@
+"""The batch against a plain loop and against one NumPy pass: the demo's marks under made-up forces."""
+
+from __future__ import annotations
+
+import time
+from pathlib import Path
+
+import numpy as np
+
+from handrail.core.building.framing import frame
+from handrail.core.checking.batch import Batch, Family
+from handrail.core.checking.connection import uncarried
+from handrail.core.checking.plan import Plan
+from handrail.core.checking.trace import NULL
+from handrail.core.codes.aisc360 import code
+from handrail.core.rulebook import read_rulebook
+from handrail.core.standards import STANDARDS
+from handrail.core.standards.situation import Actions
+from handrail.interchange.bundle import read_bundle
+
+DEMO = Path(__file__).parent.parent / "src/handrail/demo"
+
+
+def batch_of(connections: int, combinations: int) -> tuple[np.ndarray, Batch, dict[Family, list[int]]]:
+    """(forces, batch, families): the demo's sized connections over and over, each with forces of its own."""
+    building = read_bundle(DEMO / "bundle")
+    plan = Plan(building, frame(building), read_rulebook((DEMO / "rulebook.yaml").read_text()), code(), {})
+    sized = dict(plan.batch().run(plan.families()))
+    stood = {plan.assigned[k].connection.id: o.sizes for k, o in sized.items()}
+    origin = np.resize(np.array(sorted(sized)), connections)
+    dice = np.random.default_rng(3)
+    peaks = np.abs(plan.all_actions).max(axis=1)[origin]
+    table = peaks[:, None, :] * dice.uniform(-1, 1, (connections, combinations, 6))
+    table[..., 2:] = 0.0
+    families: dict[Family, list[int]] = {}
+    for family, members in plan.families(None, stood).items():
+        families[family] = np.nonzero(np.isin(origin, members))[0].tolist()
+    names = tuple(f"C{k}" for k in range(combinations))
+    return table, Batch(code(), 1.0, names, lambda k: table[k], lambda k: None), families
+
+
+def one_pass(table: np.ndarray) -> np.ndarray:
+    return np.abs(table).max(axis=1)
+
+
+def plain_loop(table: np.ndarray, families: dict[Family, list[int]], batch: Batch, sample: int) -> float:
+    """Seconds for `sample` connections: every limit state of every combination in turn, strengths worked out once."""
+    seconds, done = 0.0, 0
+    for family, members in families.items():
+        standard = STANDARDS[family.standard]
+        sizes = standard.complete(family.situation, dict(family.given))
+        states = [*standard.strengths(family.situation, sizes, batch.code, False), *uncarried(standard, family.situation, sizes)]
+        for k in members[: max(1, sample // len(families))]:
+            begun = time.perf_counter()
+            worst = 0.0
+            for combination in range(table.shape[1]):
+                N, V, Vw, M, Mw, T = (float(v) for v in table[k, combination])
+                actions = Actions(N, V, Vw, M, Mw, T, names=("x",))  # type: ignore[arg-type]
+                for state in states:
+                    demand, strength = state.evaluate(actions, NULL)
+                    worst = max(worst, float(demand) / float(strength))
+            seconds += time.perf_counter() - begun
+            done += 1
+            if done == sample:
+                return seconds
+    return seconds * sample / max(done, 1)
+
+

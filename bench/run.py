@@ -1,0 +1,74 @@
+"""`make bench`: speed and memory as ratios taken in one run; prints a row a figure, writes bench/latest.json."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+HERE = Path(__file__).parent
+ROWS = 2_000_000
+CONNECTIONS, COMBINATIONS = 10_000, 100
+
+
+def best(work: Callable[[], object], times: int = 3) -> float:
+    """The shortest of a few runs, s."""
+    found = []
+    for _ in range(times):
+        begun = time.perf_counter()
+        work()
+        found.append(time.perf_counter() - begun)
+    return min(found)
+
+
+def import_figures() -> list[tuple[str, float, float, str]]:
+    with tempfile.TemporaryDirectory() as scratch:
+        folder = Path(scratch)
+        subprocess.run([sys.executable, str(HERE / "big_bundle.py"), str(folder), str(ROWS)], check=True)
+        words = {}
+        for what in ("bare", "import", "import", "bare", "bare", "import"):
+            done = subprocess.run([sys.executable, str(HERE / "one_import.py"), what, str(folder)], check=True, capture_output=True, text=True)
+            seconds, peak, size = map(float, done.stdout.split())
+            kept = words.setdefault(what, [1e9, 1e12, size])
+            kept[0], kept[1] = min(kept[0], seconds), min(kept[1], peak)
+    return [
+        ("import of 2,000,000 end-force rows over a bare polars.read_csv", words["import"][0] / words["bare"][0], 3.0, "time"),
+        ("peak memory of that import over the forces' float64 size", words["import"][1] / words["import"][2], 3.0, "memory"),
+    ]
+
+
+def check_figures() -> list[tuple[str, float, float, str]]:
+    import numpy as np
+
+    from checks import batch_of, one_pass, plain_loop
+
+    table, batch, families = batch_of(CONNECTIONS, COMBINATIONS)
+    bulk = best(lambda: dict(batch.run(families)))
+    one = best(lambda: one_pass(table), 5)
+    sample = 40
+    loop = plain_loop(table, families, batch, sample) * CONNECTIONS / sample
+    assert np.isfinite(table).all()
+    return [
+        (f"plain Python loop (from {sample} connections) over a batch of 10,000 x 100", loop / bulk, -100.0, "time"),
+        ("that batch over one NumPy pass of the same array", bulk / one, 50.0, "time"),
+    ]
+
+
+def main() -> None:
+    rows = []
+    print(f"{'figure':72s} {'value':>9s} {'goal':>9s}")
+    for name, value, goal, _ in [*import_figures(), *check_figures()]:
+        met = value >= -goal if goal < 0 else value <= goal
+        sign = ">=" if goal < 0 else "<="
+        print(f"{name:72s} {value:8.2f}x {sign}{abs(goal):6.0f}x  {'met' if met else 'not met'}")
+        rows.append({"name": name, "value": round(value, 3), "goal": abs(goal), "at_least": goal < 0, "unit": "x", "met": met})
+    (HERE / "latest.json").write_text(json.dumps(rows, indent=1) + "\n")
+
+
+if __name__ == "__main__":
+    sys.path.insert(0, str(HERE))
+    main()
