@@ -30,8 +30,22 @@ createRoot(document.getElementById("root") as HTMLElement).render(
         <Suspense fallback={<Waiting what="the station" />}>
           <Routes>
             <Route path="/sign-in" element={<SignInStation />} />
-            <Route path="/" element={<Signed><JobsStation /></Signed>} />
-            <Route path="/:job" element={<Signed><Rail /></Signed>}>
+            <Route
+              path="/"
+              element={
+                <Signed>
+                  <JobsStation />
+                </Signed>
+              }
+            />
+            <Route
+              path="/:job"
+              element={
+                <Signed>
+                  <Rail />
+                </Signed>
+              }
+            >
               <Route index element={<Navigate to="model" replace />} />
               <Route path="model" element={<ModelStation />} />
               <Route path="joints" element={<JointsStation />} />

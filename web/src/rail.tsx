@@ -19,14 +19,16 @@ export function Rail() {
         </NavLink>
         <p className="mt-1 line-clamp-2 text-xs text-white/60">{data?.title ?? " "}</p>
         <p className="text-[11px] text-white/45">
-          {data?.revision ? `R${data.revision.number} (revision ${data.revision.label || "–"})` : "no model yet"}
+          {data
+            ? data.revision
+              ? `R${data.revision.number} (revision ${data.revision.label || "–"})`
+              : "no model yet"
+            : " "}
         </p>
         <ol className="relative mt-6 space-y-6 before:absolute before:inset-y-2 before:left-[5px] before:w-0.5 before:bg-white/20">
           <Station to={`/${job}/model`} name="Model" words={modelWords(data)} />
           <Station to={`/${job}/joints`} name="Joints" words={jointWords(data)} alert={Boolean(data?.statuses.fail)} />
-          {connection && (
-            <Station to={`/${job}/connections/${connection}`} name="Connection" words={connection} />
-          )}
+          {connection && <Station to={`/${job}/connections/${connection}`} name="Connection" words={connection} />}
         </ol>
         <div className="mt-auto">
           {data?.overrides_awaiting ? (
@@ -76,7 +78,9 @@ function Station({ to, name, words, alert }: { to: string; name: string; words: 
               className={`absolute left-0 top-1 size-3 rounded-full border-2 ${isActive ? "border-brass bg-brass" : "border-white/50 bg-rail group-hover:border-brass"}`}
             />
             <span className={`block text-sm ${isActive ? "font-semibold text-white" : "text-white/80"}`}>{name}</span>
-            <span className={`block text-[11px] leading-snug ${alert ? "text-[#f0a196]" : "text-white/50"}`}>{words}</span>
+            <span className={`block text-[11px] leading-snug ${alert ? "text-[#f0a196]" : "text-white/50"}`}>
+              {words}
+            </span>
           </>
         )}
       </NavLink>

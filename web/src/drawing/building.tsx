@@ -3,7 +3,7 @@ import { Canvas } from "@react-three/fiber";
 import { useLayoutEffect, useMemo, useRef } from "react";
 import * as THREE from "three";
 import type { Model } from "../api/types";
-import { STATUSES } from "../words";
+import type { STATUSES } from "../words";
 
 export type Marker = Model["connections"][number] & { place: THREE.Vector3; colour: string };
 
@@ -47,13 +47,23 @@ export function BuildingView({ model, found, picked, onPick, level }: Props) {
   const size = box.getSize(new THREE.Vector3()).length();
   const eye: [number, number, number] = [centre.x - size * 0.6, centre.y + size * 0.52, centre.z + size * 1.0];
   return (
-    <Canvas camera={{ position: eye, fov: 35, near: 0.5, far: size * 10 }} onPointerMissed={() => onPick("")} gl={{ preserveDrawingBuffer: true }}>
+    <Canvas
+      camera={{ position: eye, fov: 35, near: 0.5, far: size * 10 }}
+      onPointerMissed={() => onPick("")}
+      gl={{ preserveDrawingBuffer: true }}
+    >
       <color attach="background" args={["#f5f4ef"]} />
       <ambientLight intensity={1.5} />
       <directionalLight position={[-40, 80, 60]} intensity={1.6} />
       <Members model={model} at={at} level={level} />
       {(["fail", "unchecked", "unassigned", "pass", "elsewhere"] as const).map((status) => (
-        <Marks key={`${status}${found.length}`} status={status} found={found.filter((m) => m.status === status)} onPick={onPick} picked={picked} />
+        <Marks
+          key={`${status}${found.length}`}
+          status={status}
+          found={found.filter((m) => m.status === status)}
+          onPick={onPick}
+          picked={picked}
+        />
       ))}
       <OrbitControls target={centre} maxPolarAngle={Math.PI * 0.55} makeDefault />
     </Canvas>
@@ -84,14 +94,29 @@ function Members({ model, at, level }: { model: Model; at: THREE.Vector3[]; leve
     if (bars.instanceColor) bars.instanceColor.needsUpdate = true;
   }, [model, at, level]);
   return (
-    <instancedMesh ref={mesh} args={[undefined, undefined, model.members.length]} frustumCulled={false} raycast={() => null}>
+    <instancedMesh
+      ref={mesh}
+      args={[undefined, undefined, model.members.length]}
+      frustumCulled={false}
+      raycast={() => null}
+    >
       <boxGeometry args={[1, 1, 1]} />
       <meshStandardMaterial roughness={0.85} />
     </instancedMesh>
   );
 }
 
-function Marks({ status, found, onPick, picked }: { status: keyof typeof STATUSES; found: Marker[]; onPick: (joint: string) => void; picked: string }) {
+function Marks({
+  status,
+  found,
+  onPick,
+  picked,
+}: {
+  status: keyof typeof STATUSES;
+  found: Marker[];
+  onPick: (joint: string) => void;
+  picked: string;
+}) {
   const mesh = useRef<THREE.InstancedMesh>(null);
   useLayoutEffect(() => {
     const marks = mesh.current;
@@ -120,7 +145,13 @@ function Marks({ status, found, onPick, picked }: { status: keyof typeof STATUSE
         if (event.instanceId !== undefined) onPick(found[event.instanceId].joint);
       }}
     >
-      {status === "fail" ? <octahedronGeometry args={[0.5]} /> : status === "pass" ? <sphereGeometry args={[0.3, 14, 10]} /> : <boxGeometry args={[0.4, 0.4, 0.4]} />}
+      {status === "fail" ? (
+        <octahedronGeometry args={[0.5]} />
+      ) : status === "pass" ? (
+        <sphereGeometry args={[0.3, 14, 10]} />
+      ) : (
+        <boxGeometry args={[0.4, 0.4, 0.4]} />
+      )}
       <meshStandardMaterial roughness={0.5} />
     </instancedMesh>
   );

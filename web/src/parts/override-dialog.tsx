@@ -9,7 +9,14 @@ import { StatusMark, Utilisation } from "./status";
 const BUTTON = "rounded border border-line px-3 py-1.5";
 const PRIMARY = "rounded bg-rail px-3 py-1.5 font-semibold text-white disabled:opacity-40";
 
-function Frame({ trigger, title, words, open, setOpen, children }: {
+function Frame({
+  trigger,
+  title,
+  words,
+  open,
+  setOpen,
+  children,
+}: {
   trigger: string;
   title: string;
   words: string;
@@ -19,7 +26,9 @@ function Frame({ trigger, title, words, open, setOpen, children }: {
 }) {
   return (
     <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className="rounded px-1.5 text-right text-xs text-brass-dark underline-offset-2 hover:underline">{trigger}</Dialog.Trigger>
+      <Dialog.Trigger className="rounded px-1.5 text-right text-xs text-brass-dark underline-offset-2 hover:underline">
+        {trigger}
+      </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-20 bg-rail/40" />
         <Dialog.Content className="fixed left-1/2 top-1/2 z-30 w-[460px] -translate-x-1/2 -translate-y-1/2 rounded-lg bg-sheet p-5 shadow-2xl">
@@ -36,13 +45,29 @@ function Frame({ trigger, title, words, open, setOpen, children }: {
 export function OverrideDialog({ job, data, parameter }: { job: string; data: Connection; parameter: Parameter }) {
   const [open, setOpen] = useState(false);
   return (
-    <Frame trigger="change" title={`${parameter.label} of ${data.connection}`} words={`Now ${parameter.text}, from ${parameter.source}. ${parameter.help}`} open={open} setOpen={setOpen}>
+    <Frame
+      trigger="change"
+      title={`${parameter.label} of ${data.connection}`}
+      words={`Now ${parameter.text}, from ${parameter.source}. ${parameter.help}`}
+      open={open}
+      setOpen={setOpen}
+    >
       <Form job={job} data={data} parameter={parameter} done={() => setOpen(false)} />
     </Frame>
   );
 }
 
-function Form({ job, data, parameter, done }: { job: string; data: Connection; parameter: Parameter; done: () => void }) {
+function Form({
+  job,
+  data,
+  parameter,
+  done,
+}: {
+  job: string;
+  data: Connection;
+  parameter: Parameter;
+  done: () => void;
+}) {
   const [value, setValue] = useState(parameter.text);
   const [settled, setSettled] = useState("");
   const [reason, setReason] = useState("");
@@ -75,7 +100,11 @@ function Form({ job, data, parameter, done }: { job: string; data: Connection; p
       <label className="block">
         <span className="text-faint">New value</span>
         {parameter.choices.length ? (
-          <select value={value} onChange={(e) => setValue(e.target.value)} className="mt-1 w-full rounded border border-line bg-white px-2.5 py-1.5">
+          <select
+            value={value}
+            onChange={(e) => setValue(e.target.value)}
+            className="mt-1 w-full rounded border border-line bg-white px-2.5 py-1.5"
+          >
             {parameter.choices.map((choice) => (
               <option key={choice} value={choice}>
                 {plain(choice)}
@@ -83,13 +112,24 @@ function Form({ job, data, parameter, done }: { job: string; data: Connection; p
             ))}
           </select>
         ) : (
-          <input value={value} onChange={(e) => setValue(e.target.value)} className="mt-1 w-full rounded border border-line bg-white px-2.5 py-1.5" aria-label="New value" />
+          <input
+            value={value}
+            onChange={(e) => setValue(e.target.value)}
+            className="mt-1 w-full rounded border border-line bg-white px-2.5 py-1.5"
+            aria-label="New value"
+          />
         )}
       </label>
       <Comparison found={preview.data} error={preview.error} waiting={settled !== "" && preview.isFetching} />
       <label className="mt-3 block">
         <span className="text-faint">Reason (kept with your name)</span>
-        <textarea value={reason} onChange={(e) => setReason(e.target.value)} rows={2} className="mt-1 w-full rounded border border-line bg-white px-2.5 py-1.5" aria-label="Reason" />
+        <textarea
+          value={reason}
+          onChange={(e) => setReason(e.target.value)}
+          rows={2}
+          className="mt-1 w-full rounded border border-line bg-white px-2.5 py-1.5"
+          aria-label="Reason"
+        />
       </label>
       {keep.error && (
         <p role="alert" className="mt-2 text-fail">
@@ -108,12 +148,24 @@ function Form({ job, data, parameter, done }: { job: string; data: Connection; p
 
 function Comparison({ found, error, waiting }: { found?: Override; error: Error | null; waiting: boolean }) {
   if (error) return <p className="mt-3 rounded bg-white p-3 text-fail">{error.message}</p>;
-  if (!found) return <p className="mt-3 rounded bg-white p-3 text-faint">{waiting ? "Checking …" : "Type another value to see what it does."}</p>;
+  if (!found)
+    return (
+      <p className="mt-3 rounded bg-white p-3 text-faint">
+        {waiting ? "Checking …" : "Type another value to see what it does."}
+      </p>
+    );
   return (
     <table className="mt-3 w-full rounded bg-white">
       <tbody>
         {(["before", "after"] as const).map((when) => {
-          const side = found[when] as { value: string; status: Status; utilisation: number; check: string; action: string; reason: string };
+          const side = found[when] as {
+            value: string;
+            status: Status;
+            utilisation: number;
+            check: string;
+            action: string;
+            reason: string;
+          };
           return (
             <tr key={when} className="border-b border-line/60 align-top last:border-0">
               <td className="px-3 py-1.5 text-faint">{when}</td>
@@ -153,7 +205,14 @@ export function ClearDialog({ job, override }: { job: string; override: Override
       open={open}
       setOpen={setOpen}
     >
-      <textarea value={reason} onChange={(e) => setReason(e.target.value)} placeholder="why" rows={2} className="w-full rounded border border-line bg-white px-2.5 py-1.5" aria-label="Reason" />
+      <textarea
+        value={reason}
+        onChange={(e) => setReason(e.target.value)}
+        placeholder="why"
+        rows={2}
+        className="w-full rounded border border-line bg-white px-2.5 py-1.5"
+        aria-label="Reason"
+      />
       {clear.error && <p className="mt-2 text-fail">{clear.error.message}</p>}
       <div className="mt-4 flex justify-end gap-2">
         <Dialog.Close className={BUTTON}>Leave it</Dialog.Close>

@@ -56,7 +56,11 @@ export function RunButton({ job, allowed }: { job: string; allowed: boolean }) {
             sideOffset={6}
             className="z-20 w-64 rounded-md border border-line bg-sheet p-1 shadow-lg"
           >
-            <Choice title="Size" words="Climb the ladders of the rulebook; overrides hold" onSelect={() => start.mutate(false)} />
+            <Choice
+              title="Size"
+              words="Climb the ladders of the rulebook; overrides hold"
+              onSelect={() => start.mutate(false)}
+            />
             <Choice title="Verify" words="Check the sizes as they stand" onSelect={() => start.mutate(true)} />
           </DropdownMenu.Content>
         </DropdownMenu.Portal>

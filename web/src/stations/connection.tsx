@@ -4,8 +4,8 @@ import { Link, useParams } from "react-router";
 import { useConnection } from "../api/queries";
 import type { Check, Connection, Parameter } from "../api/types";
 import { SceneView } from "../drawing/scene-view";
-import { ClearDialog, OverrideDialog } from "../parts/override-dialog";
 import { Trouble, Waiting } from "../parts/empty";
+import { ClearDialog, OverrideDialog } from "../parts/override-dialog";
 import { StatusMark, Utilisation } from "../parts/status";
 import { amount, figure, level, plain, unitText } from "../words";
 
@@ -21,10 +21,15 @@ export function ConnectionStation() {
       <Head job={job} data={data} />
       {data.drawing ? (
         <div className="grid min-h-0 flex-1 grid-cols-[540px_1fr]">
-          <section className="flex min-h-0 flex-col overflow-y-auto border-r border-line bg-white p-2" aria-label="Drawing">
+          <section
+            className="flex min-h-0 flex-col overflow-y-auto border-r border-line bg-white p-2"
+            aria-label="Drawing"
+          >
             <SceneView view={data.drawing.views[0]} width={522} height={372} active={part} onPart={setPart} />
             <div className="flex">
-              {data.drawing.views[1] && <SceneView view={data.drawing.views[1]} width={262} height={262} active={part} onPart={setPart} />}
+              {data.drawing.views[1] && (
+                <SceneView view={data.drawing.views[1]} width={262} height={262} active={part} onPart={setPart} />
+              )}
               <Peaks data={data} />
             </div>
           </section>
@@ -61,7 +66,8 @@ function Head({ job, data }: { job: string; data: Connection }) {
         </span>
       </div>
       <p className="mt-0.5 text-faint">
-        <b className="font-semibold text-ink">{data.section}</b>: {data.words} · joint {data.joint} at level {level(data.elevation, data.system)}
+        <b className="font-semibold text-ink">{data.section}</b>: {data.words} · joint {data.joint} at level{" "}
+        {level(data.elevation, data.system)}
         {data.skew > 0.5 && ` · skew ${data.skew.toFixed(1)}°`}
         {data.slope > 0.5 && ` · slope ${data.slope.toFixed(1)}°`}
         {data.rule && ` · rule “${data.rule}”`}
@@ -70,7 +76,11 @@ function Head({ job, data }: { job: string; data: Connection }) {
       <p className="mt-1 flex flex-wrap gap-x-3 gap-y-0.5">
         <span className="text-faint">Same joint:</span>
         {data.neighbours.map((n) => (
-          <Link key={n.connection} to={`/${job}/connections/${n.connection}`} className="underline-offset-2 hover:underline">
+          <Link
+            key={n.connection}
+            to={`/${job}/connections/${n.connection}`}
+            className="underline-offset-2 hover:underline"
+          >
             <StatusMark status={n.status} word={false} /> {n.connection} {n.section}
           </Link>
         ))}
@@ -109,9 +119,20 @@ function Peaks({ data }: { data: Connection }) {
   );
 }
 
-function Panels({ job, data, part, setPart }: { job: string; data: Connection; part: string; setPart: (part: string) => void }) {
+function Panels({
+  job,
+  data,
+  part,
+  setPart,
+}: {
+  job: string;
+  data: Connection;
+  part: string;
+  setPart: (part: string) => void;
+}) {
   const broken = data.detailing.filter((rule) => !rule.ok).length;
-  const tab = "border-b-2 border-transparent px-3 py-2 text-faint data-[state=active]:border-brass-dark data-[state=active]:font-semibold data-[state=active]:text-ink";
+  const tab =
+    "border-b-2 border-transparent px-3 py-2 text-faint data-[state=active]:border-brass-dark data-[state=active]:font-semibold data-[state=active]:text-ink";
   return (
     <Tabs.Root defaultValue="checks" className="flex min-h-0 min-w-0 flex-col bg-sheet">
       <Tabs.List className="flex border-b border-line px-2" aria-label="What to see of the connection">
@@ -157,7 +178,10 @@ function CheckRow({ check, active, onPart }: { check: Check; active: boolean; on
   const shown = check.shown ?? { demand: check.demand, strength: check.strength, unit: check.unit };
   const over = check.utilisation > 1;
   return (
-    <details className={`group border-b border-line/60 ${active ? "bg-brass/15" : ""}`} onToggle={() => onPart(check.part)}>
+    <details
+      className={`group border-b border-line/60 ${active ? "bg-brass/15" : ""}`}
+      onToggle={() => onPart(check.part)}
+    >
       <summary className="grid cursor-pointer list-none grid-cols-[12px_minmax(0,1fr)_148px_110px] items-center gap-2 px-3 py-1.5 hover:bg-paper">
         <span className="text-faint group-open:rotate-90">›</span>
         <span className="truncate">
@@ -168,7 +192,8 @@ function CheckRow({ check, active, onPart }: { check: Check; active: boolean; on
           <span className="text-xs text-faint">{check.clause}</span>
         </span>
         <span className="text-right text-xs">
-          {figure(shown.demand)} / {check.shown ? figure(shown.strength) : "–"} <span className="text-faint">{unitText(shown.unit)}</span>
+          {figure(shown.demand)} / {check.shown ? figure(shown.strength) : "–"}{" "}
+          <span className="text-faint">{unitText(shown.unit)}</span>
         </span>
         <Utilisation value={check.limit && !over ? 0 : check.utilisation} />
       </summary>
@@ -193,16 +218,37 @@ const SOURCES: Record<string, string> = {
   practice: "border-pass text-pass",
 };
 
-function SizeRow({ job, data, parameter, active }: { job: string; data: Connection; parameter: Parameter; active: boolean }) {
+function SizeRow({
+  job,
+  data,
+  parameter,
+  active,
+}: {
+  job: string;
+  data: Connection;
+  parameter: Parameter;
+  active: boolean;
+}) {
   const held = data.overrides.find((o) => o.parameter === parameter.name && ["awaiting", "accepted"].includes(o.state));
   return (
-    <div className={`grid grid-cols-[minmax(0,1fr)_110px_minmax(0,150px)_72px] items-center gap-2 border-b border-line/60 px-4 py-1 ${active ? "bg-brass/20" : ""}`} title={parameter.help}>
+    <div
+      className={`grid grid-cols-[minmax(0,1fr)_110px_minmax(0,150px)_72px] items-center gap-2 border-b border-line/60 px-4 py-1 ${active ? "bg-brass/20" : ""}`}
+      title={parameter.help}
+    >
       <span>{parameter.label}</span>
       <span className="font-medium">{plain(parameter.text)}</span>
       <span className="truncate">
-        <span className={`rounded border px-1.5 text-xs ${SOURCES[parameter.source.split(" ")[0]] ?? "border-line text-faint"}`}>{held ? `✎ ${held.author}` : parameter.source}</span>
+        <span
+          className={`rounded border px-1.5 text-xs ${SOURCES[parameter.source.split(" ")[0]] ?? "border-line text-faint"}`}
+        >
+          {held ? `✎ ${held.author}` : parameter.source}
+        </span>
       </span>
-      {held ? <ClearDialog job={job} override={held} /> : <OverrideDialog job={job} data={data} parameter={parameter} />}
+      {held ? (
+        <ClearDialog job={job} override={held} />
+      ) : (
+        <OverrideDialog job={job} data={data} parameter={parameter} />
+      )}
     </div>
   );
 }
@@ -232,7 +278,9 @@ function Detailing({ data }: { data: Connection }) {
             <td className="px-4">
               {rule.sense} {figure(rule.limit)} {rule.unit}
             </td>
-            <td className={`px-4 font-medium ${rule.ok ? "text-pass" : "text-fail"}`}>{rule.ok ? "✓ holds" : "✕ broken"}</td>
+            <td className={`px-4 font-medium ${rule.ok ? "text-pass" : "text-fail"}`}>
+              {rule.ok ? "✓ holds" : "✕ broken"}
+            </td>
           </tr>
         ))}
       </tbody>
@@ -241,7 +289,10 @@ function Detailing({ data }: { data: Connection }) {
 }
 
 function History({ job, data }: { job: string; data: Connection }) {
-  if (!data.overrides.length) return <p className="text-faint">Nobody has decided anything against the rules here. Change a size under “Sizes”.</p>;
+  if (!data.overrides.length)
+    return (
+      <p className="text-faint">Nobody has decided anything against the rules here. Change a size under “Sizes”.</p>
+    );
   return (
     <ol className="space-y-3">
       {data.overrides.map((o) => (
@@ -255,7 +306,8 @@ function History({ job, data }: { job: string; data: Connection }) {
           <p className="mt-1">“{o.reason}”</p>
           <p className="mt-1 flex items-center justify-between text-faint">
             <span>
-              {o.author}, {o.made.replace("T", " ").replace("Z", " UTC")} · utilisation {Number(o.before.utilisation).toFixed(2)} → {Number(o.after.utilisation).toFixed(2)}
+              {o.author}, {o.made.replace("T", " ").replace("Z", " UTC")} · utilisation{" "}
+              {Number(o.before.utilisation).toFixed(2)} → {Number(o.after.utilisation).toFixed(2)}
             </span>
             {["awaiting", "accepted"].includes(o.state) && <ClearDialog job={job} override={o} />}
           </p>

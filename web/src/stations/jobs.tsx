@@ -21,7 +21,10 @@ export function JobsStation() {
       <ul className="space-y-3">
         {data.map((job) => (
           <li key={job.name}>
-            <Link to={`/${job.name}`} className="block rounded-lg border border-line bg-sheet p-4 hover:border-brass-dark">
+            <Link
+              to={`/${job.name}`}
+              className="block rounded-lg border border-line bg-sheet p-4 hover:border-brass-dark"
+            >
               <div className="flex items-baseline justify-between">
                 <span className="text-base font-semibold">{job.title}</span>
                 <span className="text-faint">

@@ -8,8 +8,9 @@ import {
 } from "@tanstack/react-table";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { Search } from "lucide-react";
-import { useMemo, useRef } from "react";
-import { useNavigate, useOutletContext, useParams, useSearchParams } from "react-router";
+import { useMemo, useRef, useState } from "react";
+import { useNavigate, useOutletContext, useParams } from "react-router";
+import { useAddress } from "../address";
 import { useConnections } from "../api/queries";
 import type { Job, Row, Status } from "../api/types";
 import { Empty, Trouble, Waiting } from "../parts/empty";
@@ -38,7 +39,13 @@ function columnsFor(system: "us" | "si"): ColumnDef<Row>[] {
     { accessorKey: "framing", header: "Framing", size: 148, cell: (c) => plain(c.getValue<string>()) },
     { accessorKey: "section", header: "Member", size: 80 },
     { accessorKey: "support_section", header: "Support", size: 80 },
-    { id: "sizes", header: "Sizes", size: 182, accessorFn: (row) => row.sizes.rows ?? 0, cell: (c) => sizes(c.row.original, system) },
+    {
+      id: "sizes",
+      header: "Sizes",
+      size: 182,
+      accessorFn: (row) => row.sizes.rows ?? 0,
+      cell: (c) => sizes(c.row.original, system),
+    },
     {
       id: "governs",
       header: "Governs, or why not",
@@ -74,33 +81,25 @@ export function JointsStation() {
 }
 
 function Table({ rows, job, system }: { rows: Row[]; job: string; system: "us" | "si" }) {
-  const [query, setQuery] = useSearchParams();
+  const [query, set] = useAddress();
   const status = query.get("status") ?? "";
   const framing = query.get("framing") ?? "";
-  const text = query.get("text") ?? "";
+  const [text, setText] = useState(query.get("text") ?? ""); // typed here, and kept in the address
   const sort = query.get("sort") ?? "status";
-  const sorting: SortingState = [
-    { id: sort.replace("-", ""), desc: sort.startsWith("-") },
-    { id: "utilisation", desc: true },
-  ];
-  const set = (name: string, value: string) =>
-    setQuery(
-      (old) => {
-        if (value) old.set(name, value);
-        else old.delete(name);
-        return old;
-      },
-      { replace: true },
-    );
-  const shown = useMemo(
-    () => rows.filter((row) => (!status || row.status === status) && (!framing || row.framing === framing) && holds(row, text)),
-    [rows, status, framing, text],
-  );
+  const sorting: SortingState = useMemo(() => [{ id: sort.replace("-", ""), desc: sort.startsWith("-") }], [sort]);
+  const shown = useMemo(() => {
+    const fits = (row: Row) => (!status || row.status === status) && (!framing || row.framing === framing);
+    const found = rows.filter((row) => fits(row) && holds(row, text));
+    return found.sort((a, b) => b.utilisation - a.utilisation); // those alike in the sorted column: worst first
+  }, [rows, status, framing, text]);
   const columns = useMemo(() => columnsFor(system), [system]);
   const table = useReactTable({
     data: shown,
     columns,
     state: { sorting },
+    enableSortingRemoval: false,
+    enableMultiSort: false,
+    autoResetPageIndex: false,
     onSortingChange: (next) => {
       const [first] = typeof next === "function" ? next(sorting) : next;
       set("sort", first ? (first.desc ? "-" : "") + first.id : "status");
@@ -110,7 +109,15 @@ function Table({ rows, job, system }: { rows: Row[]; job: string; system: "us" |
   });
   return (
     <div className="flex h-full flex-col">
-      <Filters rows={rows} shown={shown.length} status={status} framing={framing} text={text} set={set} />
+      <Filters
+        rows={rows}
+        shown={shown.length}
+        status={status}
+        framing={framing}
+        text={text}
+        setText={setText}
+        set={set}
+      />
       <Body table={table} job={job} />
     </div>
   );
@@ -129,10 +136,11 @@ interface FilterProps {
   status: string;
   framing: string;
   text: string;
+  setText: (text: string) => void;
   set: (name: string, value: string) => void;
 }
 
-function Filters({ rows, shown, status, framing, text, set }: FilterProps) {
+function Filters({ rows, shown, status, framing, text, setText, set }: FilterProps) {
   const counts = useMemo(() => Map.groupBy(rows, (row) => row.status), [rows]);
   const framings = useMemo(() => [...new Set(rows.map((row) => row.framing))].sort(), [rows]);
   return (
@@ -169,7 +177,10 @@ function Filters({ rows, shown, status, framing, text, set }: FilterProps) {
           aria-label="Find"
           placeholder="find a member, section, rule …"
           value={text}
-          onChange={(event) => set("text", event.target.value)}
+          onChange={(event) => {
+            setText(event.target.value);
+            set("text", event.target.value);
+          }}
           className="w-44 bg-transparent outline-none"
         />
       </label>
@@ -184,10 +195,21 @@ function Body({ table, job }: { table: ReturnType<typeof useReactTable<Row>>; jo
   const frame = useRef<HTMLDivElement>(null);
   const go = useNavigate();
   const rows = table.getRowModel().rows;
-  const virtual = useVirtualizer({ count: rows.length, getScrollElement: () => frame.current, estimateSize: () => ROW, overscan: 12 });
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => frame.current,
+    estimateSize: () => ROW,
+    overscan: 12,
+  });
   const open = (row: Row) => go(`/${job}/connections/${row.connection}`);
   return (
-    <div ref={frame} className="min-h-0 flex-1 overflow-auto" role="table" aria-label="Connections" aria-rowcount={rows.length}>
+    <div
+      ref={frame}
+      className="min-h-0 flex-1 overflow-auto"
+      role="table"
+      aria-label="Connections"
+      aria-rowcount={rows.length}
+    >
       <div className="sticky top-0 z-10 flex w-max min-w-full border-b border-line bg-paper" role="row">
         {table.getHeaderGroups()[0].headers.map((header) => (
           <button
@@ -207,7 +229,6 @@ function Body({ table, job }: { table: ReturnType<typeof useReactTable<Row>>; jo
         {virtual.getVirtualItems().map((item) => {
           const row = rows[item.index];
           return (
-            // biome-ignore lint/a11y/useSemanticElements: a virtual table's rows are placed by hand
             <div
               key={row.id}
               role="row"
@@ -218,7 +239,12 @@ function Body({ table, job }: { table: ReturnType<typeof useReactTable<Row>>; jo
               style={{ top: item.start, height: ROW }}
             >
               {row.getVisibleCells().map((cell) => (
-                <div key={cell.id} role="cell" className="shrink-0 truncate px-2" style={{ width: cell.column.getSize() }}>
+                <div
+                  key={cell.id}
+                  role="cell"
+                  className="shrink-0 truncate px-2"
+                  style={{ width: cell.column.getSize() }}
+                >
                   {flexRender(cell.column.columnDef.cell, cell.getContext())}
                 </div>
               ))}

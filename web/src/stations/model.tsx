@@ -1,6 +1,7 @@
 import { ToggleGroup } from "radix-ui";
 import { useMemo } from "react";
-import { Link, useParams, useSearchParams } from "react-router";
+import { Link, useParams } from "react-router";
+import { useAddress } from "../address";
 import { useModel } from "../api/queries";
 import type { Model } from "../api/types";
 import { BuildingView, markers } from "../drawing/building";
@@ -11,49 +12,87 @@ import { level as levelText, ORDER, plain, STATUSES } from "../words";
 type Connection = Model["connections"][number];
 type Colouring = "status" | "utilisation" | "framing";
 
-const FRAMINGS = ["#23765a", "#3b6ea8", "#b5651d", "#7a5c99", "#8f8f3c", "#a04668", "#4d8c8c", "#94612f", "#5a6b3b", "#b0322a", "#6a7a86", "#2f4f6f", "#9c7f2e"];
+const FRAMINGS = [
+  "#23765a",
+  "#3b6ea8",
+  "#b5651d",
+  "#7a5c99",
+  "#8f8f3c",
+  "#a04668",
+  "#4d8c8c",
+  "#94612f",
+  "#5a6b3b",
+  "#b0322a",
+  "#6a7a86",
+  "#2f4f6f",
+  "#9c7f2e",
+];
 const HEAT = ["#2e6f95", "#4a9c8c", "#9bb55a", "#d9a441", "#c4622d", "#9b1c1c"];
 const STEPS = [0.25, 0.5, 0.7, 0.9, 1.0];
 
-const heat = (value: number) => HEAT[STEPS.findIndex((step) => value <= step) + (value > 1 ? HEAT.length : 0)] ?? HEAT[5];
+const heat = (value: number) =>
+  HEAT[STEPS.findIndex((step) => value <= step) + (value > 1 ? HEAT.length : 0)] ?? HEAT[5];
 
 /** The building in 3D, coloured by status, utilisation or framing condition; a joint picked shows its connections. */
 export default function ModelStation() {
   const { job = "" } = useParams();
   const { data, error, refetch } = useModel(job);
-  const [query, setQuery] = useSearchParams();
+  const [query, set] = useAddress();
   const by = (query.get("by") ?? "status") as Colouring;
   const joint = query.get("joint") ?? "";
   const only = query.get("level");
-  const set = (name: string, value: string) =>
-    setQuery((old) => {
-      if (value) old.set(name, value);
-      else old.delete(name);
-      return old;
-    }, { replace: true });
   const framings = useMemo(() => [...new Set(data?.connections.map((c) => c.framing))].sort(), [data]);
   const levels = useMemo(() => levelsOf(data), [data]);
   const found = useMemo(() => {
     if (!data) return [];
     const colour = (c: Connection) =>
-      by === "status" ? STATUSES[c.status].colour : by === "framing" ? FRAMINGS[framings.indexOf(c.framing) % FRAMINGS.length] : c.status === "pass" || c.status === "fail" ? heat(c.utilisation) : "#b9bfbb";
+      by === "status"
+        ? STATUSES[c.status].colour
+        : by === "framing"
+          ? FRAMINGS[framings.indexOf(c.framing) % FRAMINGS.length]
+          : c.status === "pass" || c.status === "fail"
+            ? heat(c.utilisation)
+            : "#b9bfbb";
     const height = new Map(data.nodes.map((n) => [n.node, n.xyz[2]]));
-    return markers(data, colour).filter((m) => only === null || Math.abs((height.get(m.joint) ?? 0) - Number(only)) < 50);
+    return markers(data, colour).filter(
+      (m) => only === null || Math.abs((height.get(m.joint) ?? 0) - Number(only)) < 50,
+    );
   }, [data, by, framings, only]);
   if (error) return <Trouble error={error} retry={refetch} />;
   if (!data) return <Waiting what="the model" />;
   return (
     <div className="relative h-full" data-joints={found.length}>
-      <BuildingView model={data} found={found} picked={joint} onPick={(name) => set("joint", name)} level={only === null ? null : Number(only)} />
+      <BuildingView
+        model={data}
+        found={found}
+        picked={joint}
+        onPick={(name) => set("joint", name)}
+        level={only === null ? null : Number(only)}
+      />
       <div className="absolute left-4 top-3 flex items-center gap-3">
-        <ToggleGroup.Root type="single" value={by} onValueChange={(value) => value && set("by", value)} aria-label="Colour by" className="flex overflow-hidden rounded border border-line bg-sheet">
+        <ToggleGroup.Root
+          type="single"
+          value={by}
+          onValueChange={(value) => value && set("by", value)}
+          aria-label="Colour by"
+          className="flex overflow-hidden rounded border border-line bg-sheet"
+        >
           {(["status", "utilisation", "framing"] as const).map((name) => (
-            <ToggleGroup.Item key={name} value={name} className="px-3 py-1 data-[state=on]:bg-rail data-[state=on]:text-white">
+            <ToggleGroup.Item
+              key={name}
+              value={name}
+              className="px-3 py-1 data-[state=on]:bg-rail data-[state=on]:text-white"
+            >
               {name}
             </ToggleGroup.Item>
           ))}
         </ToggleGroup.Root>
-        <select aria-label="Level" value={only ?? ""} onChange={(event) => set("level", event.target.value)} className="rounded border border-line bg-sheet px-2 py-1">
+        <select
+          aria-label="Level"
+          value={only ?? ""}
+          onChange={(event) => set("level", event.target.value)}
+          className="rounded border border-line bg-sheet px-2 py-1"
+        >
           <option value="">every level</option>
           {levels.map((z) => (
             <option key={z} value={z}>
@@ -71,14 +110,21 @@ export default function ModelStation() {
 function levelsOf(model?: Model) {
   const counts = new Map<number, number>();
   for (const n of model?.nodes ?? []) counts.set(Math.round(n.xyz[2]), (counts.get(Math.round(n.xyz[2])) ?? 0) + 1);
-  return [...counts.entries()].filter(([, n]) => n >= 3).map(([z]) => z).sort((a, b) => a - b);
+  return [...counts.entries()]
+    .filter(([, n]) => n >= 3)
+    .map(([z]) => z)
+    .sort((a, b) => a - b);
 }
 
 function Legend({ by, framings, model }: { by: Colouring; framings: string[]; model: Model }) {
   const count = (test: (c: Connection) => boolean) => model.connections.filter(test).length;
   const rows: [string, string, string][] =
     by === "status"
-      ? ORDER.filter((s) => count((c) => c.status === s)).map((s) => [STATUSES[s].colour, `${STATUSES[s].mark} ${s}`, String(count((c) => c.status === s))])
+      ? ORDER.filter((s) => count((c) => c.status === s)).map((s) => [
+          STATUSES[s].colour,
+          `${STATUSES[s].mark} ${s}`,
+          String(count((c) => c.status === s)),
+        ])
       : by === "framing"
         ? framings.map((f, k) => [FRAMINGS[k % FRAMINGS.length], plain(f), String(count((c) => c.framing === f))])
         : [...STEPS, Number.POSITIVE_INFINITY].map((step, k) => [
@@ -104,7 +150,10 @@ function JointCard({ job, joint, model, onClose }: { job: string; joint: string;
   const member = new Map(model.members.map((m) => [m.member, m]));
   const z = model.nodes.find((n) => n.node === joint)?.xyz[2] ?? 0;
   return (
-    <aside className="absolute right-4 top-3 w-80 rounded-md border border-line bg-sheet p-3 shadow-lg" aria-label={`Joint ${joint}`}>
+    <aside
+      className="absolute right-4 top-3 w-80 rounded-md border border-line bg-sheet p-3 shadow-lg"
+      aria-label={`Joint ${joint}`}
+    >
       <div className="flex items-baseline justify-between">
         <h2 className="font-semibold">
           Joint {joint} <span className="font-normal text-faint">at level {levelText(z, model.system)}</span>

@@ -1,0 +1,31 @@
+"""Debian's Chromium, headless, driven by Playwright; used by the console's tests and by the screenshots."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+
+from playwright.sync_api import Page, sync_playwright
+
+FLAGS = [
+    "--headless", "--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
+    "--disable-sync", "--use-angle=swiftshader", "--enable-unsafe-swiftshader",
+]  # fmt: skip
+
+
+@contextmanager
+def page_at(url: str, user: str = "engineer", errors: list[str] | None = None) -> Iterator[Page]:
+    """A page of 1280 x 800 signed in to the service at `url`; what the browser complains of goes into `errors`."""
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        if errors is not None:
+            page.on("pageerror", lambda error: errors.append(str(error)))
+            page.on("console", lambda message: errors.append(message.text) if message.type == "error" else None)
+        page.goto(f"{url}/sign-in")
+        page.fill("input[name=name]", user)
+        page.fill("input[name=password]", "alder-street")
+        page.click("button[type=submit]")
+        page.wait_for_url(f"{url}/")
+        yield page
+        browser.close()

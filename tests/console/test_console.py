@@ -1,0 +1,134 @@
+"""The console in headless Chromium, over the real service."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.console.browser import page_at
+
+JOB = "alder-street"
+
+
+@pytest.fixture(scope="module")
+def signed(service):
+    errors: list[str] = []
+    with page_at(service.url, errors=errors) as page:
+        yield page
+    assert not [e for e in errors if "Failed to load resource" not in e], errors
+
+
+def test_jobs_and_stations(service, signed):
+    signed.goto(service.url + "/")
+    signed.get_by_text("Alder Street Library, steel frame").click()
+    signed.wait_for_url(re.compile("/alder-street/model"))
+    stations = signed.get_by_label("Stations")
+    expect(stations.get_by_text("Model", exact=True)).to_be_visible()
+    expect(stations.get_by_text(re.compile(r"\d+ fail, \d+ unassigned"))).to_be_visible()
+
+
+def test_model_shows_every_connection_and_a_joint(service, signed):
+    signed.goto(f"{service.url}/{JOB}/model")
+    expect(signed.locator("canvas")).to_be_visible()
+    expect(signed.locator("[data-joints='1113']")).to_be_attached()
+    signed.get_by_role("radio", name="framing").click()
+    expect(signed.get_by_text("beam to hollow column")).to_be_visible()
+    signed.goto(f"{service.url}/{JOB}/model?joint=n2")
+    card = signed.get_by_label("Joint n2")
+    expect(card.get_by_text("G1.i")).to_be_visible()
+    card.get_by_text("G1.i").click()
+    signed.wait_for_url(re.compile("/connections/G1.i"))
+
+
+def test_a_joint_is_picked_with_the_mouse(service, signed):
+    signed.goto(f"{service.url}/{JOB}/model")
+    canvas = signed.locator("canvas")
+    expect(canvas).to_be_visible()
+    signed.wait_for_timeout(1500)
+    box = canvas.bounding_box()
+    for k in range(200):  # somewhere along a line across the frame there is a mark
+        signed.mouse.click(box["x"] + box["width"] * (0.2 + 0.003 * k), box["y"] + box["height"] * 0.52)
+        if "joint=" in signed.url:
+            break
+    assert "joint=" in signed.url
+    expect(signed.locator("aside")).to_be_visible()
+
+
+def test_a_level_alone(service, signed):
+    signed.goto(f"{service.url}/{JOB}/model")
+    signed.get_by_label("Level").select_option(label="level 29'-0\"")
+    expect(signed.locator("[data-joints='1113']")).to_have_count(0)
+    assert int(signed.locator("[data-joints]").get_attribute("data-joints")) > 100
+
+
+def test_joints_filter_sort_and_open(service, signed):
+    signed.goto(f"{service.url}/{JOB}/joints")
+    table = signed.get_by_role("table", name="Connections")
+    expect(table).to_have_attribute("aria-rowcount", "1113")
+    signed.get_by_role("button", name=re.compile("fail")).click()
+    expect(signed.get_by_text(re.compile(r"^12 of 1113$"))).to_be_visible()
+    signed.get_by_role("button", name=re.compile("fail")).click()
+    signed.get_by_label("Find").fill("W24X68")
+    signed.get_by_role("columnheader", name="Utilisation").click()
+    first = table.get_by_role("row").nth(1)
+    expect(first).to_contain_text("W24X68")
+    first.click()
+    signed.wait_for_url(re.compile("/connections/"))
+
+
+def test_connection_shows_drawing_checks_and_sources(service, signed):
+    signed.goto(f"{service.url}/{JOB}/connections/B5.i")
+    expect(signed.get_by_role("img", name="Elevation")).to_be_visible()
+    expect(signed.get_by_role("img", name="Elevation").get_by_text('PL 1/4" x 3-3/4" x 8-1/2" A572-50')).to_be_visible()
+    signed.get_by_text("plate shear rupture").nth(1).click()
+    expect(signed.get_by_text(re.compile(r"0\.60 Fu Anv = 57\.28 kip"))).to_be_visible()
+    signed.get_by_role("tab", name="Sizes").click()
+    expect(signed.get_by_text("practice").first).to_be_visible()
+    expect(signed.get_by_text("rung").first).to_be_visible()
+    signed.get_by_role("tab", name=re.compile("Detailing")).click()
+    expect(signed.get_by_text("bolt to cope")).to_be_visible()
+
+
+def test_override_in_the_dialog_and_back(service, signed):
+    signed.goto(f"{service.url}/{JOB}/connections/B17.i")
+    signed.get_by_role("tab", name="Sizes").click()
+    row = signed.locator("div.grid", has=signed.get_by_text("Rows", exact=True)).last
+    row.get_by_role("button", name="change").click()
+    dialog = signed.get_by_role("dialog")
+    dialog.get_by_label("New value").fill("99")
+    expect(dialog.get_by_text(re.compile("more than 24"))).to_be_visible()
+    dialog.get_by_label("New value").fill("4")
+    expect(dialog.get_by_text("after")).to_be_visible()
+    keep = dialog.get_by_role("button", name="Keep override")
+    expect(keep).to_be_disabled()
+    dialog.get_by_label("Reason").fill("match the beam next door")
+    keep.click()
+    expect(dialog).to_be_hidden()
+    expect(signed.get_by_text("✎ engineer")).to_be_visible()
+    signed.get_by_role("tab", name="Overrides (1)").click()
+    expect(signed.get_by_text("match the beam next door")).to_be_visible()
+    signed.get_by_role("button", name="clear").click()
+    signed.get_by_role("dialog").get_by_role("button", name="Clear override").click()
+    expect(signed.get_by_role("dialog")).to_be_hidden()
+    signed.get_by_role("tab", name="Sizes").click()
+    expect(signed.get_by_text("✎ engineer")).to_be_hidden()
+
+
+def test_run_button(service, signed):
+    signed.goto(f"{service.url}/{JOB}/joints")
+    said = signed.get_by_text(re.compile(r"^Run \d+ done"))
+    before = said.inner_text()
+    signed.get_by_role("button", name="Run").click()
+    signed.get_by_role("menuitem", name=re.compile("^Size")).click()
+    expect(said).not_to_have_text(before, timeout=20000)
+
+
+def test_empty_and_refused_views(service, signed):
+    signed.goto(f"{service.url}/no-such-job/joints")
+    expect(signed.get_by_text("there is no job 'no-such-job' that you can see")).to_be_visible()
+    signed.goto(f"{service.url}/{JOB}/connections/nope")
+    expect(signed.get_by_text(re.compile("there is no connection 'nope'"))).to_be_visible()
+    signed.goto(f"{service.url}/{JOB}/connections/C1.i")
+    expect(signed.get_by_text("No connection is drawn here")).to_be_visible()
