@@ -16,15 +16,25 @@ def main(folder: Path, rows: int) -> None:
     results = rows // (2 * MEMBERS)
     dice = np.random.default_rng(1)
     n = MEMBERS + 1
-    pl.DataFrame({"node": [f"n{k}" for k in range(n)], "x": np.arange(n) * 10.0, "y": np.zeros(n), "z": np.zeros(n)}).write_csv(folder / "nodes.csv")
-    members = {"member": [f"M{k}" for k in range(MEMBERS)], "i": [f"n{k}" for k in range(MEMBERS)], "j": [f"n{k + 1}" for k in range(MEMBERS)]}
+    pl.DataFrame({"node": [f"n{k}" for k in range(n)], "x": np.arange(n) * 10.0, "y": np.zeros(n), "z": np.zeros(n)}).write_csv(
+        folder / "nodes.csv"
+    )
+    members = {
+        "member": [f"M{k}" for k in range(MEMBERS)],
+        "i": [f"n{k}" for k in range(MEMBERS)],
+        "j": [f"n{k + 1}" for k in range(MEMBERS)],
+    }
     pl.DataFrame(members | {"section": ["W16X31"] * MEMBERS, "grade": ["A992"] * MEMBERS}).write_csv(folder / "members.csv")
     (folder / "supports.csv").write_text("node,ux,uy,uz,rx,ry,rz\nn0,1,1,1,1,1,1\n")
     cases = [f"LC{k}" for k in range(results)]
     pl.DataFrame({"case": cases, "title": cases, "nature": ["dead"] * results}).write_csv(folder / "cases.csv")
     (folder / "combinations.csv").write_text("combination,set,method,case,factor\n1.4D,strength,LRFD,LC0,1.4\n")
     member = np.repeat(np.arange(MEMBERS), results * 2)
-    forces = {"member": np.array(members["member"])[member], "end": np.tile(["i", "j"], MEMBERS * results), "result": np.tile(np.repeat(cases, 2), MEMBERS)}
+    forces = {
+        "member": np.array(members["member"])[member],
+        "end": np.tile(["i", "j"], MEMBERS * results),
+        "result": np.tile(np.repeat(cases, 2), MEMBERS),
+    }
     for name in ("Fx", "Fy", "Fz", "Mx", "My", "Mz"):
         forces[name] = dice.normal(0, 50, rows).round(3)
     pl.DataFrame(forces).write_csv(folder / "end_forces.csv")

@@ -64,5 +64,3 @@ def plain_loop(table: np.ndarray, families: dict[Family, list[int]], batch: Batc
             if done == sample:
                 return seconds
     return seconds * sample / max(done, 1)
-
-

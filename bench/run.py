@@ -31,7 +31,9 @@ def import_figures() -> list[tuple[str, float, float, str]]:
         subprocess.run([sys.executable, str(HERE / "big_bundle.py"), str(folder), str(ROWS)], check=True)
         words = {}
         for what in ("bare", "import", "import", "bare", "bare", "import"):
-            done = subprocess.run([sys.executable, str(HERE / "one_import.py"), what, str(folder)], check=True, capture_output=True, text=True)
+            done = subprocess.run(
+                [sys.executable, str(HERE / "one_import.py"), what, str(folder)], check=True, capture_output=True, text=True
+            )
             seconds, peak, size = map(float, done.stdout.split())
             kept = words.setdefault(what, [1e9, 1e12, size])
             kept[0], kept[1] = min(kept[0], seconds), min(kept[1], peak)
@@ -43,7 +45,6 @@ def import_figures() -> list[tuple[str, float, float, str]]:
 
 def check_figures() -> list[tuple[str, float, float, str]]:
     import numpy as np
-
     from checks import batch_of, one_pass, plain_loop
 
     table, batch, families = batch_of(CONNECTIONS, COMBINATIONS)

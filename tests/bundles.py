@@ -43,19 +43,25 @@ def small(tables: Tables | None = None) -> Tables:
     combos = [("1.4D", "strength", "LRFD", "D", "1.4"), ("D", "strength", "ASD", "D", "1.0")]
     found: Tables = {
         "manifest": copy.deepcopy(_DEMO["manifest"]),
-        "nodes": [dict(zip("node x y z".split(), r)) for r in (
+        "nodes": [dict(zip(["node", "x", "y", "z"], r)) for r in (
             ("a", 0, 0, 0), ("b", 0, 0, 12), ("c", 30, 0, 0), ("d", 30, 0, 12), ("e", 15, 0, 12), ("f", 15, 20, 12))],
         "members": [
             _member("C1", "a", "b", "W12X65", "column"), _member("C2", "c", "d", "W12X65", "column"),
             _member("G1", "b", "e", "W18X50", "beam", release_i="My Mz"), _member("G2", "e", "d", "W18X50", "beam", release_j="My Mz"),
             _member("B1", "e", "f", "W14X26", "beam", release_i="My Mz", release_j="My Mz"),
         ],
-        "supports": [dict(zip("node ux uy uz rx ry rz".split(), (n, 1, 1, 1, 0, 0, 1))) for n in ("a", "c")],
+        "supports": [dict(zip(["node", "ux", "uy", "uz", "rx", "ry", "rz"], (n, 1, 1, 1, 0, 0, 1))) for n in ("a", "c")],
         "cases": [{"case": "D", "title": "Dead", "nature": "dead", "kind": "linear"}],
-        "combinations": [dict(zip("combination set method case factor".split(), c)) for c in combos],
+        "combinations": [dict(zip(["combination", "set", "method", "case", "factor"], c)) for c in combos],
         "end_forces": [],
     }  # fmt: skip
-    for name, i, j in (("C1", (-5,), (-5,)), ("C2", (-5,), (-5,)), ("G1", (0, 5), (0, 5, 0, 0, 0, 75)), ("G2", (0, -5, 0, 0, 0, 75), (0, -5)), ("B1", (0, 10), (0, -10))):
+    for name, i, j in (
+        ("C1", (-5,), (-5,)),
+        ("C2", (-5,), (-5,)),
+        ("G1", (0, 5), (0, 5, 0, 0, 0, 75)),
+        ("G2", (0, -5, 0, 0, 0, 75), (0, -5)),
+        ("B1", (0, 10), (0, -10)),
+    ):
         for end, values in (("i", i), ("j", j)):
             row = list(values) + [0] * (6 - len(values))
             found["end_forces"].append({"member": name, "end": end, "result": "D", **dict(zip(SIX, row))})

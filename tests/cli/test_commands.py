@@ -20,7 +20,9 @@ def handrail(service, tmp_path_factory):
 
     def run(*words: str, code: int = 0) -> str:
         env = os.environ | {"HANDRAIL_CONFIG": str(config), "HANDRAIL_SERVER": service.url, "HANDRAIL_PASSWORD": "alder-street"}
-        done = subprocess.run([sys.executable, "-m", "handrail.cli.main", *words], capture_output=True, text=True, timeout=90, env=env, check=False)
+        done = subprocess.run(
+            [sys.executable, "-m", "handrail.cli.main", *words], capture_output=True, text=True, timeout=90, env=env, check=False
+        )
         assert done.returncode == code, (words, done.stdout, done.stderr)
         return done.stdout if code < 2 else done.stderr
 

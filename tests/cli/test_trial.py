@@ -24,7 +24,9 @@ actions:
 
 
 def handrail(*words: str, text: str = "") -> subprocess.CompletedProcess[str]:
-    return subprocess.run([sys.executable, "-m", "handrail.cli.main", *words], input=text, capture_output=True, text=True, timeout=60, check=False)
+    return subprocess.run(
+        [sys.executable, "-m", "handrail.cli.main", *words], input=text, capture_output=True, text=True, timeout=60, check=False
+    )
 
 
 def test_trial_as_json():
@@ -118,6 +120,6 @@ def test_wrong_use():
 
 
 def test_unfactored_cases_say_that_they_wait():
-    text = TRIAL.split("actions:")[0] + "cases: {north: {D: {V: 15 kip}}}\ncombinations: ASCE 7-22\n"
+    text = TRIAL.split("actions:", maxsplit=1)[0] + "cases: {north: {D: {V: 15 kip}}}\ncombinations: ASCE 7-22\n"
     done = handrail("trial", "-", text=text)
     assert done.returncode == 2 and "not implemented yet" in done.stderr

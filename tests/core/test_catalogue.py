@@ -29,7 +29,7 @@ def test_published_dimensions(name, inches):
 def test_european_sections_are_in_mm():
     s = section("hea 200")
     assert (s.d, s.bf, s.tw, s.tf) == (190.0, 200.0, 6.5, 10.0)
-    assert s.A == pytest.approx(5383, rel=0.002)
+    assert pytest.approx(5383, rel=0.002) == s.A
 
 
 @pytest.mark.parametrize("name", ["W16X32", "", "beam"])

@@ -22,7 +22,17 @@ def node(tables: Tables, name, x, y, z):
 
 def member(tables: Tables, name, i, j, section="W14X26", role="beam", grade="A992", release_i="", release_j="", **more):
     tables["members"].append(
-        {"member": name, "i": i, "j": j, "section": section, "grade": grade, "role": role, "release_i": release_i, "release_j": release_j, **more}
+        {
+            "member": name,
+            "i": i,
+            "j": j,
+            "section": section,
+            "grade": grade,
+            "role": role,
+            "release_i": release_i,
+            "release_j": release_j,
+            **more,
+        }
     )
 
 

@@ -130,7 +130,10 @@ def test_quantities_as_written(text, kind, value):
     assert units.parse(text, kind) == pytest.approx(value, rel=1e-6)
 
 
-@pytest.mark.parametrize(("text", "kind"), [("3/0 in", "length"), ("tall", "length"), ("5", "length"), ("5 kip", "length"), ("nan in", "length"), (True, "force")])
+@pytest.mark.parametrize(
+    ("text", "kind"),
+    [("3/0 in", "length"), ("tall", "length"), ("5", "length"), ("5 kip", "length"), ("nan in", "length"), (True, "force")],
+)
 def test_quantities_that_are_refused(text, kind):
     with pytest.raises(InputError):
         units.parse(text, kind)

@@ -212,7 +212,7 @@ def test_a_spectrum_case_is_taken_with_every_sign(tmp_path):
 
     tables = small()
     tables["cases"].append({"case": "SX", "title": "", "nature": "seismic", "kind": "spectrum"})
-    tables["combinations"].append(dict(zip("combination set method case factor".split(), ("1.4D", "strength", "LRFD", "SX", "1.0"))))
+    tables["combinations"].append(dict(zip(["combination", "set", "method", "case", "factor"], ("1.4D", "strength", "LRFD", "SX", "1.0"))))
     tables["end_forces"] += [{**r, "result": "SX"} for r in tables["end_forces"]]
     building = read_bundle(write(tables, tmp_path / "b"))
     found = strength_set(building, "LRFD")

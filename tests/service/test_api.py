@@ -91,7 +91,11 @@ def test_override_holds_against_the_next_run_and_is_cleared(engineer):
 
 
 def test_overrides_that_are_refused(engineer):
-    for parameter, value, words in (("rows", 99, "more than 24"), ("colour", "red", "no parameter"), ("plate_thickness", "thick", "not a quantity")):
+    for parameter, value, words in (
+        ("rows", 99, "more than 24"),
+        ("colour", "red", "no parameter"),
+        ("plate_thickness", "thick", "not a quantity"),
+    ):
         with pytest.raises(ServiceError, match=words):
             engineer.set_override(JOB, "B9.i", parameter, value, "x")
     with pytest.raises(ServiceError, match="no standard"):
@@ -115,7 +119,9 @@ def test_verifying_does_not_resize(engineer):
 def test_rulebook_is_kept_tried_and_refused(engineer):
     book = engineer.rulebook(JOB)
     assert sum(r["takes"] for r in book["rules"]) == 847
-    tried = engineer.try_rulebook(JOB, "rulebook: 1\nrules:\n  - {name: only girders, use: single_plate, when: {framing: beam_to_girder}}\n")
+    tried = engineer.try_rulebook(
+        JOB, "rulebook: 1\nrules:\n  - {name: only girders, use: single_plate, when: {framing: beam_to_girder}}\n"
+    )
     assert tried["uncovered_total"] > 400 and engineer.rulebook(JOB)["version"] == book["version"]
     with pytest.raises(ServiceError) as caught:
         engineer.put_rulebook(JOB, "rulebook: 1\nrulse: []\n")
@@ -134,11 +140,15 @@ def test_roles(service, admin):
     assert hidden.value.status == 404
     admin.set_role(JOB, "looker", "viewer")
     assert looker.job(JOB)["role"] == "viewer"
-    for refused in (lambda: looker.start_run(JOB), lambda: looker.set_override(JOB, "B9.i", "rows", 4, "x"), lambda: looker.new_job("mine")):
+    for refused in (
+        lambda: looker.start_run(JOB),
+        lambda: looker.set_override(JOB, "B9.i", "rows", 4, "x"),
+        lambda: looker.new_job("mine"),
+    ):
         with pytest.raises(ServiceError) as no:
             refused()
         assert no.value.status == 403
-    with pytest.raises(ServiceError, match="at least 8|8 characters"):
+    with pytest.raises(ServiceError, match="8 characters"):
         admin.add_user("short", "short")
 
 

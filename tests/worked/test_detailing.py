@@ -70,7 +70,10 @@ def test_girder_bottom_room():
     assert deep["given"] == pytest.approx(3.25 + 15 + 1.25)
 
 
-@pytest.mark.parametrize(("section", "published"), [("W16X31", 13.625), ("W12X65", 9.125), ("W21X62", 18.375), ("W14X90", 10.0), ("W21X50", 18.375), ("W24X62", 20.75)])
+@pytest.mark.parametrize(
+    ("section", "published"),
+    [("W16X31", 13.625), ("W12X65", 9.125), ("W21X62", 18.375), ("W14X90", 10.0), ("W21X50", 18.375), ("W24X62", 20.75)],
+)
 def test_detailing_k_against_published_T(section, published):
     """T distances of the Manual's dimension tables; ours is never larger and at most 1/8 in. smaller (d is rounded there)."""
     from handrail.core.catalogue import section as find

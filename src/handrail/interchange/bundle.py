@@ -93,7 +93,8 @@ def _manifest(folder: Path, problems: Problems) -> tuple[dict[str, Any], dict[st
 def _statements(hand: dict[str, Any], problems: Problems) -> None:
     if hand.get("bundle") != 1:
         problems.add(MANIFEST, f"handrail.bundle is {hand.get('bundle')!r}; this service reads version 1")
-    given = hand.get("units") if isinstance(hand.get("units"), dict) else {}
+    stated = hand.get("units")
+    given: dict[str, Any] = stated if isinstance(stated, dict) else {}
     for name, kind in UNIT_KINDS.items():
         if name not in given:
             problems.add(MANIFEST, f"handrail.units.{name} is missing; state it, like {units.SHOWN['us'][kind][0]}")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import polars as pl
@@ -46,7 +47,12 @@ def _fill(
     path: Path, header: list[str], members: list[str], results: list[str], scale: np.ndarray, problems: Problems
 ) -> tuple[tuple[str, ...], np.ndarray]:
     """Block by block into (results, members, 2, 6); zeros are only given room once something is written there."""
-    kinds = {"member": pl.Enum(members), "end": pl.Enum(["i", "j"]), "result": pl.Enum(results), **dict.fromkeys(VALUES, pl.Float64)}
+    kinds: dict[str, Any] = {
+        "member": pl.Enum(members),
+        "end": pl.Enum(["i", "j"]),
+        "result": pl.Enum(results),
+        **dict.fromkeys(VALUES, pl.Float64),
+    }
     schema = {name: kinds.get(name, pl.String) for name in header}
     forces = np.zeros((len(results), len(members), 2, 6))
     seen = np.zeros((len(results), len(members), 2), bool)

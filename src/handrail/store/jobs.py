@@ -50,7 +50,9 @@ def summary(job: Job) -> dict[str, Any]:
     by_status = Connection.select(Connection.status, fn.COUNT()).where(Connection.job == job).group_by(Connection.status)
     statuses = dict(by_status.tuples())
     framings = Connection.select(Connection.framing, fn.COUNT()).where(Connection.job == job).group_by(Connection.framing).tuples()
-    revision = Revision.select(Revision.number, Revision.label, Revision.audit).where(Revision.job == job).order_by(Revision.number.desc()).first()
+    revision = (
+        Revision.select(Revision.number, Revision.label, Revision.audit).where(Revision.job == job).order_by(Revision.number.desc()).first()
+    )
     joints = Connection.select(fn.COUNT(Connection.joint.distinct())).where(Connection.job == job).scalar()
     waiting = Override.select().where((Override.job == job) & (Override.state == "awaiting")).count()
     run = Run.select().where(Run.job == job).order_by(Run.id.desc()).first()

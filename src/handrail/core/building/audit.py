@@ -168,7 +168,7 @@ def _balance_findings(building: Building, residual: np.ndarray, share: np.ndarra
         force = residual[index, k]
         if index in building.diaphragms and abs(force[2]) <= OUT_OF_BALANCE * max(float(np.linalg.norm(force[:3])), 1e-9):
             yield Finding("diaphragm_transfer", "note", f"node {node} transfers {show(float(np.linalg.norm(force[:2])), 'force', system)} "
-                          f"in plane to diaphragm {building.diaphragms[index]} in {building.results[k]}", node=node,
+                          f"in plane to diaphragm {building.diaphragms[int(index)]} in {building.results[k]}", node=node,
                           value=float(share[index, k]))  # fmt: skip
             continue
         amounts = f"{show(float(np.linalg.norm(force[:3])), 'force', system)}, {show(float(np.linalg.norm(force[3:])), 'moment', system)}"
@@ -208,7 +208,7 @@ def _agreement(building: Building) -> Iterator[Finding]:
 
 
 def _worst_forces(building: Building) -> list[dict[str, Any]]:
-    found = []
+    found: list[dict[str, Any]] = []
     if not building.forces.size:
         return found
     forces = np.nan_to_num(building.forces)

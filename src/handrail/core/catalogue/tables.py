@@ -10,7 +10,7 @@ from importlib.resources import files
 
 def rows(name: str) -> Iterator[dict[str, str]]:
     """The rows of one data file, each as a dict of text."""
-    with (files(__package__) / "data" / name).open(encoding="utf-8", newline="") as stream:
+    with (files(__package__) / "data" / name).open(encoding="utf-8") as stream:
         yield from csv.DictReader(stream)
 
 

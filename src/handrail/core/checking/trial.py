@@ -47,7 +47,7 @@ def read_trial(data: Any) -> Trial:
     used = code(str(data.get("code", "AISC 360-22")), str(data.get("method", "LRFD")).upper())
     chosen = standard(str(_need(data, "standard", f"one of {', '.join(STANDARDS)}")))
     situation = _situation(data, chosen)
-    given = chosen.read(_mapping(data.get("parameters"), "parameters"), "given")
+    given = chosen.read(dict(_mapping(data.get("parameters"), "parameters")), "given")
     sizes = chosen.complete(situation, given)
     return Trial(used, chosen, situation, sizes, _actions(data.get("actions")))
 

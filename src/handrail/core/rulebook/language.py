@@ -70,9 +70,13 @@ class _Reader:
             line, column = lc.line, lc.col
         self.problems.append((line + 1, column + 1, text))
 
-    def attempt(self, node: Any, key: Any, read: Callable[[], Any]) -> Any:
+    @staticmethod
+    def line_of(node: Any) -> int:
+        return int(node.lc.line) + 1
+
+    def attempt(self, node: Any, key: Any, read: Callable[..., Any], *given: Any) -> Any:
         try:
-            return read()
+            return read(*given)
         except InputError as exc:
             self.wrong(node, key, str(exc))
             return None
@@ -139,7 +143,7 @@ def _practice(reader: _Reader, data: dict[str, Any]) -> tuple[float, dict[str, S
         if not having:
             reader.wrong(given, name, f"no standard has a parameter '{name}'", of_value=False)
         for standard in having:
-            sizes = reader.attempt(given, name, lambda s=standard, n=name, v=value: s.read({n: v}, "practice"))
+            sizes = reader.attempt(given, name, standard.read, {name: value}, "practice")
             practice[standard.name].update(sizes or {})
     return float(target), practice
 
@@ -162,9 +166,9 @@ def _rule(reader: _Reader, rules: Any, k: int) -> Rule | None:
     if not isinstance(when, dict):
         reader.wrong(node, "when", "when is a mapping of facts, like 'framing: beam_to_girder'")
         when = {}
-    conditions = [reader.attempt(when, fact, lambda f=fact, v=value: read_condition(f, _plain(v))) for fact, value in when.items()]
+    conditions = [reader.attempt(when, fact, read_condition, fact, _plain(value)) for fact, value in when.items()]
     fixed = _sizes(reader, node, "set", standard, f"rule '{name}'")
-    return Rule(name, tuple(c for c in conditions if c), standard.name, fixed, _ladder(reader, node, standard, name), node.lc.line + 1)
+    return Rule(name, tuple(c for c in conditions if c), standard.name, fixed, _ladder(reader, node, standard, name), reader.line_of(node))
 
 
 def _plain(value: Any) -> Any:
@@ -180,7 +184,7 @@ def _sizes(reader: _Reader, node: Any, key: Any, standard: Standard, source: str
         return {}
     found: Sizes = {}
     for name, value in given.items():
-        found.update(reader.attempt(given, name, lambda n=name, v=value: standard.read({n: v}, source)) or {})
+        found.update(reader.attempt(given, name, standard.read, {name: value}, source) or {})
     return found
 
 

@@ -53,7 +53,8 @@ class Parameter:
             return text
         if self.kind == "hole":
             return hole(str(value), 19.05).type
-        return {"bolt": bolt, "grade": grade, "electrode": electrode}[self.kind](str(value)).name
+        find: dict[str, Callable[[str], Any]] = {"bolt": bolt, "grade": grade, "electrode": electrode}
+        return str(find[self.kind](str(value)).name)
 
     def _bounded(self, value: Value) -> Value:
         if isinstance(value, str):

@@ -51,10 +51,10 @@ class Actions:
     @classmethod
     def of(cls, table: np.ndarray, names: tuple[str, ...] = (), opposed: np.ndarray | None = None) -> Actions:
         """From `(..., combinations, 6)` in the order of COMPONENTS, and the opposed beam's in the same shape."""
-        parts = [table[..., k] for k in range(6)]
+        parts = {name: table[..., k] for k, name in enumerate(COMPONENTS)}
         if opposed is None:
-            return cls(*parts, names=names)
-        return cls(*parts, V_opposed=opposed[..., 1], N_opposed=opposed[..., 0], names=names)
+            return cls(**parts, names=names)
+        return cls(**parts, V_opposed=opposed[..., 1], N_opposed=opposed[..., 0], names=names)
 
     def at(self, index: tuple[int, ...]) -> Actions:
         """The one set of actions at `index`, as arrays of one."""

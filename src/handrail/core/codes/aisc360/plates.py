@@ -87,7 +87,7 @@ def flexure_yield(code: Code, Fy: float, Z: float, trace: Trace = NULL) -> float
 
 def flexure_rupture(code: Code, Fu: float, Znet: float, trace: Trace = NULL, symbol: str = "Znet") -> float:
     """Available moment in rupture on the net section, N*mm (J4.5 and the Manual's Part 9)."""
-    Mn = trace("Mn", f"Fu {symbol}", Fu * Znet, "J4.5", **{"Fu": Fu, symbol: Znet})
+    Mn = trace("Mn", f"Fu {symbol}", Fu * Znet, "J4.5", **{"Fu": Fu, symbol: Znet})  # type: ignore[arg-type]
     return code.available(Mn, "rupture", trace, symbol="M")
 
 

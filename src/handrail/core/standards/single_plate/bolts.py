@@ -149,8 +149,8 @@ def _bearing(layout: Layout, code: Code, found: Distribution, together: np.ndarr
         for i in range(layout.group.n):
             text = "bolt's own share of a load of one, over its strength in that direction"
             share, lci = float(size[row, i]), float(lc[i])
-            t(f"k_{i + 1}", text, share, kind="number", **({"lc": lci} if lci < FAR / 2 else {}),
-              **{"phi r_n": float(strengths[row, i])})  # fmt: skip
+            values: dict[str, Any] = {"lc": lci} if lci < FAR / 2 else {}
+            t(f"k_{i + 1}", text, share, kind="number", **values, **{"phi r_n": float(strengths[row, i])})  # type: ignore[arg-type]
         if together[row] < by_centre[row]:
             t("phi Rn", "1 / max(share/strength), direct load shared by strength", 1 / together[row], "J3 user note", kind="force")
 

@@ -136,7 +136,9 @@ def _elevation_notes(view: View, layout: Layout, right: float) -> None:
     )
     bolts = f"({layout.group.n}) {sizes['bolt'].value}, {hole} holes"
     y = -layout.plate_top
-    view.notes.append(Note((layout.width * 0.6, y - layout.depth + layout.plate_end * 0.3), (right + 30, -situation.supported.d - 45), plate, "plate"))
+    view.notes.append(
+        Note((layout.width * 0.6, y - layout.depth + layout.plate_end * 0.3), (right + 30, -situation.supported.d - 45), plate, "plate")
+    )
     view.notes.append(Note((layout.a, -layout.first_bolt), (right + 30, 40), bolts, "bolts"))
     view.notes.append(
         Note((right, -situation.supported.d * 0.7), (right + 30, -situation.supported.d * 0.7), situation.supported.name, "beam")

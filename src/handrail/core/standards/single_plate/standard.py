@@ -95,7 +95,7 @@ def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dic
     room = int(situation.supported.d // pitch) + 1
     rows = [int(sizes["rows"].value)] if "rows" in held else list(range(2, max(3, min(room, 12) + 1)))
     climb = ("bolt", "plate_thickness", "rows")
-    rungs = [dict(zip(climb, (b, t, r), strict=True)) for b in bolts for t in thick for r in rows]
+    rungs: list[dict[str, Value]] = [dict(zip(climb, (b, t, r), strict=True)) for b in bolts for t in thick for r in rows]
     return [{k: v for k, v in rung.items() if k not in held} for rung in rungs]
 
 
