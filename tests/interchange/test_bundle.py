@@ -232,6 +232,19 @@ def test_envelopes_and_nonlinear_cases_are_not_superposed(tmp_path):
         assert kind in found.missing[0][1]
 
 
+def test_a_table_that_is_not_used_is_said(tmp_path):
+    tables = small()
+    tables["stations"] = [{"member": "G1", "distance": 1}]
+    tables["manifest"]["resources"].append({"name": "stations", "path": "stations.csv"})
+    assert "stations" in findings(tables, tmp_path / "b")["table_unread"][0]
+
+
+def test_a_workbook_is_refused_in_words(tmp_path):
+    (tmp_path / "b.xlsx").write_bytes(b"PK")
+    with pytest.raises(BundleError, match="workbooks are not read yet"):
+        read_bundle(tmp_path / "b.xlsx")
+
+
 def test_manifest_keeps_what_it_says(tmp_path):
     folder = write(small(), tmp_path / "b")
     assert json.loads((folder / "datapackage.json").read_text())["handrail"]["up"] == "Z"

@@ -136,6 +136,8 @@ def show(args: Namespace) -> int:
         output.as_json(c)
         return 1 if c["status"] == "fail" else 0
     output.say(f"{c['connection']} at joint {c['joint']}: {output.MARKS[c['status']]}  utilisation {c['utilisation']:.2f}  {c['reason']}")
+    if c["remedy"]:
+        output.say(f"remedy: {c['remedy']}")
     output.say(f"{c['framing']}: {c['words']}. Skew {c['skew']:.1f} deg, slope {c['slope']:.1f} deg, cope {c['cope']}")
     by = f" by rule {c['rule']}" if c["rule"] else ""
     output.say(f"{c['code']} {c['method']}, {c['edition']}; {c['standard'] or 'no standard'}{by}\n")

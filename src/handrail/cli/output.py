@@ -41,10 +41,12 @@ def table(columns: Sequence[str], rows: Sequence[Sequence[Any]], title: str = ""
 def _cell(value: Any) -> Any:
     from rich.text import Text
 
+    from handrail.core.checking.result import share
+
     if isinstance(value, str) and value in MARKS:
         return Text(MARKS[value], style=STYLES[value])
     if isinstance(value, float):
-        return Text(f"{value:.2f}")
+        return Text(share(value))
     return Text("" if value is None else str(value))
 
 

@@ -22,6 +22,8 @@ def opened(path: Path) -> Iterator[Path]:
         return
     if not path.exists():
         raise BundleError([Problem(path.name, "no such file or folder")])
+    if path.suffix.lower() in (".xlsx", ".xlsm", ".xls"):
+        raise BundleError([Problem(path.name, "workbooks are not read yet; give the bundle as a folder or zip of CSV files")])
     with tempfile.TemporaryDirectory(prefix="handrail-") as scratch:
         _unpack(path, Path(scratch))
         yield _root(Path(scratch))

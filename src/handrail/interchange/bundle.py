@@ -76,6 +76,7 @@ def _read(folder: Path) -> Building:
         own_sections=_own_sections(tables.get("sections", [])),
         diaphragms={nodes[r["node"]]: r["diaphragm"] for r in tables["nodes"] if r.get("diaphragm")},
         forces_at=str(hand.get("forces_at", "node")),
+        unread=tuple(sorted(set(files) - set(TABLES))),
     )
 
 

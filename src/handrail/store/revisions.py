@@ -18,7 +18,7 @@ from handrail.core.errors import InputError
 from handrail.store.database import writing
 from handrail.store.models import Connection, Job, MemberForces, Revision
 
-_PLAIN = ("name", "title", "revision", "date", "source", "units", "nodes", "results", "forces_at")
+_PLAIN = ("name", "title", "revision", "date", "source", "units", "nodes", "results", "forces_at", "unread")
 
 
 def pack(building: Building) -> bytes:
@@ -47,9 +47,10 @@ def unpack(blob: bytes, forces: np.ndarray) -> Building:
     )
     node_forces = {n: NodeForces(*(arrays[f"{n}_{p}"] for p in ("node", "result", "values"))) for n in ("reactions", "node_loads")}
     return Building(
-        **{name: data[name] for name in _PLAIN if name not in ("nodes", "results")},
+        **{name: data[name] for name in _PLAIN if name not in ("nodes", "results", "unread")},
         nodes=tuple(data["nodes"]),
         results=tuple(data["results"]),
+        unread=tuple(data["unread"]),
         xyz=arrays["xyz"],
         members=members,
         supports={row[0]: tuple(bool(v) for v in row[1:]) for row in data["supports"]},

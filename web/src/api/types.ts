@@ -122,6 +122,7 @@ export interface Connection extends Row {
   checks: Check[];
   detailing: Rule[];
   notes: string[];
+  remedy: string;
   peaks: Peak[];
   drawing: { views: View[] } | null;
   overrides: Override[];

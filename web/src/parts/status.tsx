@@ -14,12 +14,18 @@ export function StatusMark({ status, word = true }: { status: Status; word?: boo
   );
 }
 
+/** Two decimals; three where two would hide which side of 1 it is on. */
+export function share(value: number) {
+  if (value > 99) return ">99";
+  return value !== 1 && Math.abs(value - 1) < 0.005 ? value.toFixed(3) : value.toFixed(2);
+}
+
 /** A utilisation as a number with a bar; the tick stands at 1.00. */
 export function Utilisation({ value, wide = false }: { value: number; wide?: boolean }) {
   const colour = value > 1 ? "#b0322a" : value > 0.9 ? "#a86a00" : "#23765a";
   return (
     <span className="inline-flex items-center gap-2">
-      <span className="w-9 text-right">{value > 99 ? ">99" : value.toFixed(2)}</span>
+      <span className="w-9 text-right">{share(value)}</span>
       <span className={`relative h-1.5 ${wide ? "w-24" : "w-14"} rounded-full bg-line`}>
         <span
           className="absolute inset-y-0 left-0 rounded-full"

@@ -73,6 +73,7 @@ function Head({ job, data }: { job: string; data: Connection }) {
         {data.rule && ` · rule “${data.rule}”`}
       </p>
       {data.reason && data.drawing && <p className="mt-0.5 text-fail">{data.reason}</p>}
+      {data.remedy && <p className="mt-0.5">Remedy: {data.remedy}</p>}
       <p className="mt-1 flex flex-wrap gap-x-3 gap-y-0.5">
         <span className="text-faint">Same joint:</span>
         {data.neighbours.map((n) => (

@@ -141,6 +141,8 @@ def _names(building: Building) -> Iterator[Finding]:
                           member=used[0], value=len(used))  # fmt: skip
     for name in building.own_sections:
         yield Finding("own_section", "note", f"section {name} is the job's own, not the catalogue's")
+    for name in building.unread:
+        yield Finding("table_unread", "warning", f"table {name} is not used yet: what it says is left out")
     for index, node in enumerate(building.nodes):
         if index not in building.ends_at:
             yield Finding("unused_node", "warning", f"node {node} has no member", node=node)

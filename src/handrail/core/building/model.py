@@ -103,6 +103,7 @@ class Building:
     own_sections: dict[str, Section] = field(default_factory=dict)
     diaphragms: dict[int, str] = field(default_factory=dict)
     forces_at: str = "node"
+    unread: tuple[str, ...] = ()  # tables of the bundle that are not used yet
 
     def section(self, name: str) -> Section | None:
         """The job's own section of that name, else the catalogue's, else None."""

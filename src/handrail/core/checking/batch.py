@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from handrail.core.checking.connection import uncarried
-from handrail.core.checking.result import broken_rule
+from handrail.core.checking.result import broken_rule, share
 from handrail.core.codes.aisc360 import Code
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.base import Examined, LimitState, Sized, Sizes
@@ -150,7 +150,7 @@ class Batch:
         action = self.names[int(best.action[i])]
         broken = [broken_rule(rule) for rule in examined.detailing if not rule.ok]
         status = "pass" if use <= 1.0 and not broken else "fail"
-        words = [f"{state.check} ({state.clause}) at {use:.2f} in {action}"] if use > 1.0 else []
+        words = [f"{state.check} ({state.clause}) at {share(use)} in {action}"] if use > 1.0 else []
         words += broken
         return Outcome(status, use, state.check, state.clause, action, "; ".join(words), candidate.sizes, notes)
 

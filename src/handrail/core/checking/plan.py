@@ -16,6 +16,7 @@ from handrail.core.building.framing import SHEAR_ENDS, Connection, Framing
 from handrail.core.building.model import Building
 from handrail.core.checking.batch import Batch, Family, Outcome
 from handrail.core.checking.connection import check, grades_fit
+from handrail.core.checking.remedy import Remedy, find_remedy
 from handrail.core.checking.result import Result
 from handrail.core.codes.aisc360 import Code
 from handrail.core.rulebook import Rule, Rulebook
@@ -172,6 +173,15 @@ class Plan:
             return check(standard, assigned.situation, sizes, self.code, empty)
         actions = Actions.of(table, self.combined.names, other[0] if other is not None else None)
         return check(standard, assigned.situation, sizes, self.code, actions, tracing)
+
+    def remedy(self, assigned: Assigned, sizes: Sizes) -> Remedy | None:
+        """The smallest change found that would make a failing connection pass."""
+        if assigned.rule is None or assigned.situation is None:
+            return None
+        given = {n: s for n, s in sizes.items() if s.source not in ("geometry", "default")}
+        held = frozenset(self.overrides.get(assigned.connection.id, {}))
+        standard = STANDARDS[assigned.rule.use]
+        return find_remedy(standard, assigned.situation, given, held, lambda tried: self.look(assigned, tried))
 
     def digest(self, assigned: Assigned, outcome: Outcome) -> str:
         """A digest of everything the outcome rests on: forces, members, sizes, code, engine."""

@@ -79,7 +79,7 @@ class Result:
         words = [broken_rule(r) for r in self.detailing if not r.ok]
         if self.governing and self.governing.counts > 1:
             g = self.governing
-            words.insert(0, f"{g.check} ({g.clause}) at {g.utilisation:.2f} in {g.action}")
+            words.insert(0, f"{g.check} ({g.clause}) at {share(g.utilisation)} in {g.action}")
         return "; ".join(words)
 
     def as_dict(self, standard: Standard, system: str = "si", trace: bool = False) -> dict[str, Any]:
@@ -109,6 +109,11 @@ def rule_dict(rule: DetailingRule, system: str = "si") -> dict[str, Any]:
         "sense": "at least" if rule.at_least else "at most",
         "clause": rule.clause,
     }
+
+
+def share(use: float) -> str:
+    """A utilisation in two decimals; three where two would hide which side of 1 it is on."""
+    return f"{use:.3f}" if use != 1 and abs(use - 1) < 0.005 else f"{use:.2f}"
 
 
 def broken_rule(rule: DetailingRule) -> str:

@@ -57,7 +57,7 @@ def get_connection(path: s.ConnectionPath):
     body = present.row(record) | {
         "words": record.words, "facts": record.facts, "system": plan.building.system, "code": plan.code.name,
         "method": plan.code.method, "edition": plan.code.manual, "target": plan.rulebook.target,
-        "peaks": present.peaks(plan, assigned), "parameters": [], "checks": [], "detailing": [], "notes": record.notes, "drawing": None,
+        "peaks": present.peaks(plan, assigned), "parameters": [], "checks": [], "detailing": [], "notes": record.notes, "remedy": "", "drawing": None,
         "overrides": [present.override(o) for o in overrides.listed(job, record.key)],
         "history": [{"event": h.event, "words": h.words, "author": h.author, "made": h.made} for h in overrides.history(job, record.key)],
         "neighbours": [present.row(c) for c in connections.select(job, f"joint={record.joint}") if c.key != record.key],
@@ -69,6 +69,9 @@ def get_connection(path: s.ConnectionPath):
         body["drawing"] = standard.draw(assigned.situation, sizes).as_dict()
         if looked is not None:
             body |= present.result(looked, plan.building.system)
+        if record.status == "fail":
+            remedy = plan.remedy(assigned, sizes)
+            body["remedy"] = remedy.words(standard, plan.building.system) if remedy else "no change of one or two sizes that was tried passes"
     return body, 200, {"ETag": f'"{record.version}"'}
 
 

@@ -170,7 +170,7 @@ def _section(layout: Layout) -> View:
         view.box("bolts", x1, y - 0.85 * d, x1 + head, y + 0.85 * d)
         view.box("bolts", -x0 - nut, y - 0.85 * d, -x0, y + 0.85 * d)
         view.line("bolts", (-x0 - nut - 12, y), (x1 + head + 12, y), style="centre")
-    view.dimensions.append(Dimension((x0, y0 - layout.depth), (x1, y0 - layout.depth), -46, _inch(tp), "plate_thickness"))
+    view.dimensions.append(Dimension((x0, y0 - layout.depth), (x1, y0 - layout.depth), -46, _inch(tp), "plate_thickness", "right"))
     view.dimensions.append(Dimension((beam.bf / 2, y0), (beam.bf / 2, y0 - layout.depth), 40, _inch(layout.depth), "plate_depth"))
     view.notes.append(Note((0, -beam.d), (0, -beam.d - 70), f"tw {show(beam.tw, 'length', fractions=False)}", "beam", "middle"))
     return view

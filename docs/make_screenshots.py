@@ -1,0 +1,83 @@
+"""`make screenshots`: the current pictures of pages and commands, from the demo data, into docs/screenshots."""
+
+from __future__ import annotations
+
+import html
+import os
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+ROOT = Path(__file__).parent.parent
+sys.path.insert(0, str(ROOT))
+
+from tests.console.browser import page_at  # noqa: E402
+from tests.service.running import Service  # noqa: E402
+
+PICTURES = ROOT / "docs/screenshots"
+JOB = "alder-street"
+COMMANDS = {
+    "command-trial": ["trial", "docs/examples/trial.yaml"],
+    "command-connections": ["connections", JOB, "--sort=-utilisation", "--limit", "18"],
+    "command-show": ["show", JOB, "B5.i"],
+    "command-audit": ["audit", JOB],
+}
+
+
+def pages(page, url: str) -> None:
+    def shot(name: str) -> None:
+        page.wait_for_timeout(500)
+        page.screenshot(path=PICTURES / f"{name}.png")
+
+    page.goto(f"{url}/{JOB}/model?joint=n199")
+    page.wait_for_timeout(2500)
+    shot("model")
+    page.goto(f"{url}/{JOB}/model?by=framing")
+    page.wait_for_timeout(2500)
+    shot("model-framing")
+    page.goto(f"{url}/{JOB}/joints")
+    page.wait_for_selector("[role=row]")
+    shot("joints")
+    page.goto(f"{url}/{JOB}/connections/B5.i")
+    page.wait_for_selector("svg[role=img]")
+    page.get_by_text("plate shear rupture").nth(1).click()
+    shot("connection-girder")
+    page.goto(f"{url}/{JOB}/connections/G1.i")
+    page.get_by_role("tab", name="Sizes").click()
+    shot("connection-sizes")
+    row = page.locator("div.grid", has=page.get_by_text("Rows", exact=True)).last
+    row.get_by_role("button", name="change").click()
+    page.get_by_role("dialog").get_by_label("New value").fill("5")
+    page.get_by_role("dialog").get_by_label("Reason").fill("stiffer for the facade")
+    page.wait_for_timeout(800)
+    shot("override")
+    page.goto(f"{url}/sign-in")
+    shot("sign-in")
+
+
+def commands(page, url: str, config: str) -> None:
+    env = os.environ | {"HANDRAIL_CONFIG": config, "HANDRAIL_SERVER": url, "HANDRAIL_PASSWORD": "alder-street", "COLUMNS": "200"}
+    call = [sys.executable, "-m", "handrail.cli.main"]
+    subprocess.run([*call, "login", "engineer"], env=env, check=True, capture_output=True)
+    for name, words in COMMANDS.items():
+        done = subprocess.run([*call, *words], env=env, capture_output=True, text=True, check=False, cwd=ROOT)
+        text = html.escape(f"$ handrail {' '.join(words)}\n{done.stdout}")
+        page.set_content(f"<body style='margin:14px;background:#1e2926;color:#e8e6dd'><pre style='font:11px/1.35 DejaVu Sans Mono'>{text}</pre>")
+        page.screenshot(path=PICTURES / f"{name}.png")
+
+
+def main() -> None:
+    PICTURES.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as scratch:
+        service = Service(Path(scratch) / "home").start()
+        try:
+            with page_at(service.url) as page:
+                commands(page, service.url, scratch)
+                pages(page, service.url)
+        finally:
+            service.stop()
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,68 @@
+"""The smallest change that makes a failing connection pass, found by trying it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from itertools import combinations
+
+from handrail.core.catalogue.bolts import next_size
+from handrail.core.checking.result import Result
+from handrail.core.standards.base import Sized, Sizes, Standard, Value
+from handrail.core.standards.situation import Situation
+from handrail.core.units import INCH
+
+STEPS = {"plate_thickness": INCH / 16, "beam_edge_distance": INCH / 4, "end_distance": INCH / 4, "first_bolt": INCH / 4}
+MOST = 3  # steps of one parameter
+
+
+@dataclass(frozen=True)
+class Remedy:
+    """The parameters to change, with their new values, and what the connection is then."""
+
+    changes: tuple[tuple[str, Value], ...]
+    utilisation: float
+
+    def words(self, standard: Standard, system: str = "us") -> str:
+        parts = [f"{name} to {standard.parameter(name).show(value, system)}" for name, value in self.changes]
+        return f"passes with {' and '.join(parts)}, at {self.utilisation:.2f}"
+
+
+def find_remedy(
+    standard: Standard, situation: Situation, given: Sizes, held: frozenset[str], look: Callable[[Sizes], Result | None]
+) -> Remedy | None:
+    """One change tried before two, fewer steps before more; None where nothing tried passes.
+
+    `given` are the sizes that do not follow from others; `look` checks a completed set of sizes; parameters
+    in `held` (overrides) stay.
+    """
+    full = standard.complete(situation, given)
+    single = [move for move in _moves(standard, full) if move[1] not in held]
+    tries = [(steps, ((name, value),)) for steps, name, value in single]
+    tries += [(a[0] + b[0], ((a[1], a[2]), (b[1], b[2]))) for a, b in combinations(single, 2) if a[1] != b[1]]
+    tries.sort(key=lambda found: (len(found[1]), found[0]))
+    for _, changes in tries:
+        sizes = given | {name: Sized(value, "remedy") for name, value in changes}
+        result = look(standard.complete(situation, sizes))
+        if result is not None and result.status == "pass":
+            return Remedy(changes, result.utilisation)
+    return None
+
+
+def _moves(standard: Standard, sizes: Sizes) -> Iterator[tuple[int, str, Value]]:
+    """(steps, parameter, value) of each single change worth trying."""
+    names = {p.name for p in standard.parameters}
+    if "rows" in names:
+        rows = int(sizes["rows"].value)
+        for step in range(1, MOST + 1):
+            yield step, "rows", rows + step
+            if rows - step >= 2:
+                yield step + 1, "rows", rows - step
+    for name, size in STEPS.items():
+        if name in names:
+            for step in range(1, MOST + 1):
+                yield step, name, float(sizes[name].value) + step * size
+    if "bolt" in names and (larger := next_size(str(sizes["bolt"].value))):
+        yield 2, "bolt", larger
+    if "columns" in names and int(sizes["columns"].value) == 1:
+        yield 3, "columns", 2

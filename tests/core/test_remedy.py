@@ -1,0 +1,43 @@
+"""A remedy passes when it is put in, is one change where one will do, and leaves what a person held."""
+
+from __future__ import annotations
+
+from handrail.core.checking.connection import check
+from handrail.core.checking.remedy import find_remedy
+from handrail.core.checking.trial import read_trial
+from handrail.core.standards.base import Sized
+from tests.worked.sheet import FLANGE, data
+
+
+def attempt(parameters, V, held=frozenset(), **more):
+    trial = read_trial(data(FLANGE, parameters, actions=[{"name": "A", "V": V}], **more))
+    given = {n: s for n, s in trial.sizes.items() if s.source == "given"}
+
+    def look(sizes):
+        return check(trial.standard, trial.situation, sizes, trial.code, trial.actions)
+
+    return trial, given, find_remedy(trial.standard, trial.situation, given, held, look), look
+
+
+def test_one_change_that_passes():
+    """52.2 kip is the 1/4 in. plate's rupture; 56 kip needs 5/16 in. (65.3 kip); bolts have 63.6 kip."""
+    trial, given, remedy, look = attempt({}, "56 kip")
+    assert look(trial.sizes).status == "fail"
+    assert [name for name, _ in remedy.changes] == ["plate_thickness"]
+    sizes = trial.standard.complete(trial.situation, given | {n: Sized(v, "remedy") for n, v in remedy.changes})
+    assert look(sizes).status == "pass"
+    assert "plate_thickness to 5/16 in" in remedy.words(trial.standard)
+
+
+def test_what_is_held_stays():
+    _, _, remedy, _ = attempt({}, "56 kip", held=frozenset({"plate_thickness"}))
+    assert remedy is None or all(name != "plate_thickness" for name, _ in remedy.changes)
+
+
+def test_two_changes_where_one_will_not_do():
+    _, _, remedy, _ = attempt({"rows": 4}, "75 kip")
+    assert remedy is not None and len(remedy.changes) == 2
+
+
+def test_no_remedy_for_a_beam_that_is_too_weak():
+    assert attempt({}, "400 kip")[2] is None
