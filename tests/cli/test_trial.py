@@ -119,7 +119,26 @@ def test_wrong_use():
     assert done.returncode == 2 and "is the service running" in done.stderr
 
 
-def test_unfactored_cases_say_that_they_wait():
-    text = TRIAL.split("actions:", maxsplit=1)[0] + "cases: {north: {D: {V: 15 kip}}}\ncombinations: ASCE 7-22\n"
-    done = handrail("trial", "-", text=text)
-    assert done.returncode == 2 and "not implemented yet" in done.stderr
+def test_unfactored_cases_by_place():
+    """North: 1.2 x 15 + 1.6 x 15 = 42 kip; south: 1.2 x 10 + 1.6 x 20 = 44 kip governs at 44/52.2."""
+    cases = "cases: {north: {D: {V: 15 kip}, L: {V: 15 kip}}, south: {D: {V: 10 kip}, L: {V: 20 kip}}}\ncombinations: ASCE 7-22\n"
+    text = TRIAL.split("actions:", maxsplit=1)[0] + cases
+    found = json.loads(handrail("trial", "-", "--json", text=text).stdout)
+    assert found["governing"] == {"check": "plate_shear_rupture", "action": "1.2D+1.6L", "place": "south"}
+    assert found["utilisation"] == pytest.approx(44 / 52.2, rel=1e-3)
+    asd = json.loads(handrail("trial", "-", "--json", text=text.replace("LRFD", "ASD")).stdout)
+    assert asd["utilisation"] == pytest.approx(30 / 34.8, rel=1e-3)  # D + L at both places: 30 kip
+    assert asd["governing"]["action"] == "1D+1L"
+    assert "is none of D, L" in handrail("trial", "-", text=text.replace("{D:", "{dead:")).stderr
+    assert "is not held" in handrail("trial", "-", text=text.replace("7-22", "7-10")).stderr
+    assert "not both" in handrail("trial", "-", text=TRIAL + cases).stderr
+
+
+def test_asce_combinations():
+    from handrail.core.checking.asce7 import combinations
+
+    assert set(combinations("LRFD", {"D"})) == {"1.4D", "1.2D", "0.9D"}
+    with_wind = combinations("LRFD", {"D", "W"})
+    assert with_wind["0.9D-1W"] == {"D": 0.9, "W": -1.0} and "1.2D+0.5W" in with_wind
+    assert combinations("LRFD", {"D", "L", "E", "Ev", "S"})["1.2D+1Ev-1E+1L+0.15S"]["E"] == -1.0
+    assert combinations("ASD", {"D", "L", "W", "Lr"})["1D+0.75L-0.45W+0.75Lr"]["Lr"] == 0.75

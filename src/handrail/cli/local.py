@@ -32,7 +32,7 @@ def trial(args: Namespace) -> int:
     found = read_trial(_read(args.file))
     result = found.run(args.trace)
     if args.json:
-        output.as_json(result.as_dict(found.standard, "si", args.trace))
+        output.as_json(found.answer(result, "si", args.trace))
     else:
         _print(found, result, args)
     return 0 if result.status == "pass" else 1
@@ -40,9 +40,11 @@ def trial(args: Namespace) -> int:
 
 def _print(found: Any, result: Any, args: Namespace) -> None:
     system = "si" if args.si else "us"
-    body = result.as_dict(found.standard, system, args.trace)
+    body = found.answer(result, system, args.trace)
+    place = (body["governing"] or {}).get("place")
     output.say(
         f"{output.MARKS[body['status']]}  utilisation {body['utilisation']:.2f}  {found.code.name} {found.code.method}  {body['reason']}"
+        + (f"  governs at {place}" if place else "")
     )
     output.table(
         ("parameter", "value", "source"),

@@ -38,7 +38,7 @@ def find_remedy(
     """
     full = standard.complete(situation, given)
     single = [move for move in _moves(standard, full) if move[1] not in held]
-    tries = [(steps, ((name, value),)) for steps, name, value in single]
+    tries: list[tuple[int, tuple[tuple[str, Value], ...]]] = [(steps, ((name, value),)) for steps, name, value in single]
     tries += [(a[0] + b[0], ((a[1], a[2]), (b[1], b[2]))) for a, b in combinations(single, 2) if a[1] != b[1]]
     tries.sort(key=lambda found: (len(found[1]), found[0]))
     for _, changes in tries:

@@ -10,6 +10,7 @@ import numpy as np
 
 from handrail.core import units
 from handrail.core.catalogue import Grade, Section, grade, section
+from handrail.core.checking.asce7 import combinations
 from handrail.core.checking.connection import check, grades_fit
 from handrail.core.checking.result import Result
 from handrail.core.codes.aisc360 import Code, code
@@ -18,8 +19,8 @@ from handrail.core.standards import STANDARDS, Standard, standard
 from handrail.core.standards.base import Sizes
 from handrail.core.standards.situation import COMPONENTS, Actions, Situation
 
-KEYS = {"code", "method", "framing", "standard", "supported", "support", "geometry", "parameters", "actions"}
-LATER = {"cases", "combinations"}
+KEYS = {"code", "method", "framing", "standard", "supported", "support", "geometry", "parameters", "actions", "cases", "combinations"}
+ASCE = "ASCE 7-22"
 KIND = {name: "moment" if name in ("M", "Mw", "T") else "force" for name in COMPONENTS}
 
 
@@ -32,24 +33,35 @@ class Trial:
     situation: Situation
     sizes: Sizes
     actions: Actions
+    places: tuple[str, ...] = ()
 
     def run(self, tracing: bool = False) -> Result:
         return check(self.standard, self.situation, self.sizes, self.code, self.actions, tracing)
+
+    def answer(self, result: Result, system: str = "si", trace: bool = False) -> dict[str, Any]:
+        """The result as `handrail trial --json` prints it; with cases, what governs names its place."""
+        found = result.as_dict(self.standard, system, trace)
+        if self.places and result.governing:
+            found["governing"]["place"] = self.places[result.governing.place]
+        return found
 
 
 def read_trial(data: Any) -> Trial:
     """The trial in parsed YAML or JSON. Raises InputError that names the entry and what it should be."""
     if not isinstance(data, Mapping):
         raise InputError("a trial is a mapping with code, method, framing, standard, supported, support and actions")
-    if later := LATER & set(data):
-        raise InputError(f"{', '.join(sorted(later))}: unfactored cases are not implemented yet; give factored actions")
     _known(data, KEYS, "the trial")
     used = code(str(data.get("code", "AISC 360-22")), str(data.get("method", "LRFD")).upper())
     chosen = standard(str(_need(data, "standard", f"one of {', '.join(STANDARDS)}")))
     situation = _situation(data, chosen)
     given = chosen.read(dict(_mapping(data.get("parameters"), "parameters")), "given")
     sizes = chosen.complete(situation, given)
-    return Trial(used, chosen, situation, sizes, _actions(data.get("actions")))
+    if "cases" not in data:
+        return Trial(used, chosen, situation, sizes, _actions(data.get("actions")))
+    if "actions" in data:
+        raise InputError("give actions (factored) or cases (unfactored), not both")
+    places, actions = _cases(data["cases"], data.get("combinations"), used.method)
+    return Trial(used, chosen, situation, sizes, actions, places)
 
 
 def _situation(data: Mapping[str, Any], chosen: Standard) -> Situation:
@@ -101,6 +113,34 @@ def _actions(entries: Any) -> Actions:
         except InputError as exc:
             raise InputError(f"{where} ({names[-1]}): {exc}") from exc
     return Actions.of(table, tuple(names), opposed if opposed.any() else None)
+
+
+def _cases(entries: Any, combined: Any, method: str) -> tuple[tuple[str, ...], Actions]:
+    """(places, actions (places, combinations)) from unfactored cases at each place that shares the connection."""
+    if str(combined).strip().upper() != ASCE:
+        raise InputError(f"combinations: '{combined}' is not held; write {ASCE}")
+    places = _mapping(entries, "cases")
+    if not places:
+        raise InputError("cases: give places with their cases, like {north: {D: {V: 15 kip}, L: {V: 15 kip}}}")
+    tables = {
+        name: {case: _components(at, f"cases.{name}.{case}") for case, at in _mapping(of, f"cases.{name}").items()}
+        for name, of in places.items()
+    }
+    found = combinations(method, {str(case) for of in tables.values() for case in of})
+    table = np.zeros((len(tables), len(found), 6))
+    for row, of in enumerate(tables.values()):
+        for column, terms in enumerate(found.values()):
+            table[row, column] = sum((factor * of[case] for case, factor in terms.items() if case in of), np.zeros(6))
+    return tuple(str(name) for name in tables), Actions.of(table, tuple(found))
+
+
+def _components(raw: Any, where: str) -> np.ndarray:
+    entry = _mapping(raw, where)
+    _known(entry, set(COMPONENTS), where)
+    try:
+        return np.array([units.parse(entry.get(name, 0), KIND[name]) for name in COMPONENTS])
+    except InputError as exc:
+        raise InputError(f"{where}: {exc}") from exc
 
 
 def _quantity(entry: Mapping[str, Any], name: str, kind: str) -> float:

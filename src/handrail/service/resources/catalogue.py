@@ -43,5 +43,5 @@ def try_one(body: s.TrialBody):
         trial = read_trial(data)
     except InputError as exc:
         raise Refused(422, str(exc)) from exc
-    answer = trial.run(body.trace).as_dict(trial.standard, body.units, body.trace)
+    answer = trial.answer(trial.run(body.trace), body.units, body.trace)
     return answer | {"drawing": trial.standard.draw(trial.situation, trial.sizes).as_dict()}

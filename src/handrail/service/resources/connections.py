@@ -71,7 +71,9 @@ def get_connection(path: s.ConnectionPath):
             body |= present.result(looked, plan.building.system)
         if record.status == "fail":
             remedy = plan.remedy(assigned, sizes)
-            body["remedy"] = remedy.words(standard, plan.building.system) if remedy else "no change of one or two sizes that was tried passes"
+            body["remedy"] = (
+                remedy.words(standard, plan.building.system) if remedy else "no change of one or two sizes that was tried passes"
+            )
     return body, 200, {"ETag": f'"{record.version}"'}
 
 
@@ -108,7 +110,7 @@ def set_override(path: s.ConnectionPath, body: s.NewOverride):
         raise Refused(422, "reason: an override needs a reason")
     standard = STANDARDS[record.standard]
     parameter = standard.parameter(body.parameter)
-    value = parameter.read(body.value, bare=1.0)
+    value = parameter.read(body.value, bare=1000.0 if parameter.kind == "force" else 1.0)
     plan = plan_for(job, {record.key: {parameter.name: value}})
     system = plan.building.system
     assigned = assigned_of(plan, record.key)

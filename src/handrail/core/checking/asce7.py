@@ -1,0 +1,76 @@
+"""Basic combinations of ASCE 7-22, 2.3 (LRFD) and 2.4 (ASD), for unfactored cases named D, L, Lr, S, R, W, E, Ev."""
+
+from __future__ import annotations
+
+from itertools import product
+
+from handrail.core.errors import InputError
+
+CASES = ("D", "L", "Lr", "S", "R", "W", "E", "Ev")
+Terms = dict[str, float]
+
+# terms of each combination; a tuple of terms is a choice (one of them), +- both signs
+_LRFD = (
+    "1.4D",
+    "1.2D + 1.6L + (0.5Lr | 0.3S | 0.5R)",
+    "1.2D + (1.6Lr | 1.0S | 1.6R) + (1.0L | +-0.5W)",
+    "1.2D +-1.0W + 1.0L + (0.5Lr | 0.3S | 0.5R)",
+    "0.9D +-1.0W",
+    "1.2D + 1.0Ev +-1.0E + 1.0L + 0.15S",
+    "0.9D + -1.0Ev +-1.0E",
+)
+_ASD = (
+    "1.0D",
+    "1.0D + 1.0L",
+    "1.0D + (1.0Lr | 0.7S | 1.0R)",
+    "1.0D + 0.75L + (0.75Lr | 0.525S | 0.75R)",
+    "1.0D +-0.6W",
+    "1.0D + 0.75L +-0.45W + (0.75Lr | 0.525S | 0.75R)",
+    "0.6D +-0.6W",
+    "1.0D + 0.7Ev +-0.7E",
+    "1.0D + 0.525Ev +-0.525E + 0.75L + 0.1S",
+    "0.6D + -0.7Ev +-0.7E",
+)
+
+
+def combinations(method: str, cases: set[str]) -> dict[str, Terms]:
+    """{name: {case: factor}} of every combination that the given cases make, each once. Raises InputError."""
+    if unknown := sorted(cases - set(CASES)):
+        raise InputError(f"case '{unknown[0]}' is none of {', '.join(CASES)}")
+    found: dict[str, Terms] = {}
+    for pattern in _LRFD if method == "LRFD" else _ASD:
+        for terms in _expand(pattern):
+            kept = {case: factor for case, factor in terms if case in cases}
+            name = "".join(f"{factor:+g}{case}" for case, factor in kept.items()).lstrip("+")
+            if kept and name not in found:
+                found[name] = kept
+    return found
+
+
+def _expand(pattern: str) -> list[list[tuple[str, float]]]:
+    choices = [_choices(part.strip()) for part in _split(pattern)]
+    return [list(taken) for taken in product(*choices)]
+
+
+def _split(pattern: str) -> list[str]:
+    """Terms between plus signs that stand outside brackets."""
+    parts, depth, word = [], 0, ""
+    for sign in pattern.replace("+-", "+ ±"):
+        depth += (sign == "(") - (sign == ")")
+        if sign == "+" and depth == 0:
+            parts.append(word)
+            word = ""
+        else:
+            word += sign
+    return [*parts, word]
+
+
+def _choices(part: str) -> list[tuple[str, float]]:
+    found: list[tuple[str, float]] = []
+    for one in part.strip("()").split("|"):
+        text = one.replace("+", "").strip()
+        both, text = text.startswith("±"), text.lstrip("±").strip()
+        case = text.lstrip("-0123456789.")
+        factor = float(text.removesuffix(case))
+        found += [(case, factor), (case, -factor)] if both else [(case, factor)]
+    return found
