@@ -206,3 +206,28 @@ def test_round_hollow_wall():
     found = run(FLANGE, framing="beam_to_hollow_column", support={"section": "Pipe8STD", "grade": "A53B"}, actions=PULL)["checks"]
     assert found["wall_slenderness"]["strength"] == pytest.approx(91.1, rel=1e-3)
     assert found["wall_plastification"]["strength"] == pytest.approx(20.8, rel=0.01)
+
+
+def test_holes_that_leave_no_web_fail():
+    """Twelve 1 in. bolts in a 4 in. deep web: the net area is below nothing; that is a fail, never a low utilisation."""
+    found = run(
+        FLANGE,
+        {"rows": 12, "bolt": "1 A325-N"},
+        supported={"section": "W4X13", "grade": "A992"},
+        actions=[{"name": "A", "V": "1 kip", "N": "1 kip"}],
+    )
+    assert found["status"] == "fail"
+    assert found["checks"]["web_shear_rupture"]["strength"] == 0
+    assert found["checks"]["web_shear_rupture"]["utilisation"] > 100
+
+
+def test_bolts_outside_the_plate_fail():
+    """An end distance under half a hole leaves the end bolt no clear distance; the check does not turn to nothing."""
+    found = run(FLANGE, {"rows": 2, "pitch": "1/2 in", "end_distance": "3/8 in", "edge_distance": "3/8 in"})
+    assert found["status"] == "fail"
+    assert found["checks"]["bolt_bearing_plate"]["utilisation"] > 1
+
+
+def test_an_angle_carries_no_single_plate():
+    found = run(GIRDER, support={"section": "L8X8X1", "grade": "A36"})
+    assert found["status"] == "unchecked" and "L8X8X1 as a support" in found["reason"]

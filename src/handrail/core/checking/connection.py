@@ -44,6 +44,7 @@ def at(state: LimitState, actions: Actions, index: tuple[int, ...], tracing: boo
     one = actions.at(index)
     trace = Trace() if tracing else NULL
     demand, strength = (float(np.ravel(v)[0]) for v in state.evaluate(one, trace))
+    strength = max(strength, 0.0)
     use = 0.0 if demand == 0 else demand / strength if strength > 0 else float("inf")
     return Check(state.check, state.part, state.clause, state.kind, demand, strength, use, one.names[0] if one.names else "",
                  state.limit, index[0] if len(index) > 1 else 0, (*state.lines, *trace.lines))  # fmt: skip

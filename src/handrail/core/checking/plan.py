@@ -149,11 +149,19 @@ class Plan:
     def families(self, wanted: set[str] | None = None, stored: dict[str, Sizes] | None = None) -> dict[Family, list[int]]:
         """Families of the connections in `wanted` (all), sized afresh or, where `stored` has sizes, verified."""
         found: dict[Family, list[int]] = {}
+        alike: dict[tuple[Any, ...], Family | None] = {}
         for k, assigned in enumerate(self.assigned):
-            if wanted is not None and assigned.connection.id not in wanted:
+            name = assigned.connection.id
+            if wanted is not None and name not in wanted:
                 continue
-            sizes = stored.get(assigned.connection.id) if stored is not None else None
-            family = self.family(assigned, sizes)
+            sizes = stored.get(name) if stored is not None else None
+            key = (assigned.rule and assigned.rule.line, assigned.situation, assigned.reason)
+            if sizes is not None or name in self.overrides:
+                family = self.family(assigned, sizes)
+            elif key in alike:
+                family = alike[key]
+            else:
+                family = alike[key] = self.family(assigned)
             if family is not None:
                 found.setdefault(family, []).append(k)
         return found

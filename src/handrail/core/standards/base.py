@@ -100,10 +100,10 @@ class LimitState:
     limit: bool = False
 
     def utilisation(self, actions: Actions) -> np.ndarray:
-        """Demand over strength, in the actions' shape."""
-        demand, strength = self.evaluate(actions, NULL)
+        """Demand over strength, in the actions' shape; without end where nothing is left to carry a demand."""
+        demand, strength = (np.asarray(v, dtype=float) for v in self.evaluate(actions, NULL))
         with np.errstate(divide="ignore", invalid="ignore"):
-            ratio = np.where(np.asarray(demand) == 0, 0.0, np.asarray(demand) / strength)
+            ratio = np.where(demand == 0, 0.0, np.where(strength > 0, demand / strength, np.inf))
         return np.broadcast_to(ratio, actions.V.shape)
 
 

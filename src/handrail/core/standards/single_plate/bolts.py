@@ -17,6 +17,7 @@ from handrail.core.standards.base import LimitState
 from handrail.core.standards.single_plate.geometry import Layout
 from handrail.core.standards.situation import Actions, DirectionTable
 
+NOTHING = 1e9  # the utilisation by a load of one of what carries nothing
 FAR = 1e6  # mm: no edge this way
 
 
@@ -87,7 +88,8 @@ def shared_by_strength(code: Code, layout: Layout, found: Distribution) -> np.nd
     load = load_vectors(found.theta)
     alike = np.broadcast_to(load[:, None, :], found.forces.shape)
     strength = _least(code, layout, alike)
-    share = strength / np.maximum(strength.sum(axis=1, keepdims=True), 1e-9)
+    total = strength.sum(axis=1, keepdims=True)
+    share = strength / np.maximum(total, 1e-9)
     forces = share[..., None] * load[:, None]
     xy = layout.group.coordinates
     about = (xy[:, 0] * forces[..., 1] - xy[:, 1] * forces[..., 0]).sum(axis=1)
@@ -95,7 +97,8 @@ def shared_by_strength(code: Code, layout: Layout, found: Distribution) -> np.nd
     rest = (-layout.e * load[:, 1] - about) / J
     forces = forces + rest[:, None, None] * np.stack([-xy[:, 1], xy[:, 0]], axis=-1)
     size = np.linalg.norm(forces, axis=-1)
-    return (size / np.maximum(_least(code, layout, forces), 1e-9)).max(axis=1)
+    use = (size / np.maximum(_least(code, layout, forces), 1e-9)).max(axis=1)
+    return np.where(total[:, 0] > 1.0, use, NOTHING)  # no bolt has any strength in this direction
 
 
 def _least(code: Code, layout: Layout, forces: np.ndarray) -> np.ndarray:

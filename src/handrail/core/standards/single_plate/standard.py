@@ -38,9 +38,11 @@ def _refusals(layout: Layout, code: Code) -> list[str]:
     cope = cope_problem(layout)
     web = situation.supported.open or situation.supported.family in ("C", "MC")
     support = situation.support
+    girder = situation.framing == "beam_to_girder" and support.family in ("C", "MC")
+    holds = support.open or support.hollow or girder
     tests = (
         (not web, f"{situation.supported.name} has no web that a single plate can be bolted to"),
-        (not support.open and not support.hollow and situation.framing != "beam_to_girder", f"{support.name} as a support is not implemented"),
+        (not holds, f"{support.name} as a support is not implemented"),
         (situation.framing not in FRAMINGS, f"a single plate does not go with {situation.framing}"),
         (skew > MOST_SKEW, f"skew of {show(skew, 'angle')} is over the {show(MOST_SKEW, 'angle')} that is implemented"),
         (slope > MOST_SLOPE, f"slope of {show(slope, 'angle')} is over the {show(MOST_SLOPE, 'angle')} that is implemented"),
