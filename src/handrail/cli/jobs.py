@@ -175,7 +175,8 @@ def _peak(peak: dict[str, Any], system: str) -> tuple[Any, ...]:
     scale = 1.0 if system == "si" else 1e3 / KIP if force else 1e6 / KIP / 304.8
     unit = peak["unit"] if system == "si" else "kip" if force else "kip*ft"
     name = peak["action"] + ("" if peak["carried"] else " (not carried)")
-    return name, f"{peak['max'] * scale:.2f} {unit}", peak["max_in"], f"{peak['min'] * scale:.2f} {unit}", peak["min_in"]
+    largest, smallest = (round(peak[side] * scale, 2) + 0.0 for side in ("max", "min"))  # no minus zero
+    return name, f"{largest:.2f} {unit}", peak["max_in"], f"{smallest:.2f} {unit}", peak["min_in"]
 
 
 def run(args: Namespace) -> int:

@@ -50,7 +50,7 @@ def unpack(blob: bytes, forces: np.ndarray) -> Building:
         **{name: data[name] for name in _PLAIN if name not in ("nodes", "results", "unread")},
         nodes=tuple(data["nodes"]),
         results=tuple(data["results"]),
-        unread=tuple(data["unread"]),
+        unread=tuple(data.get("unread", ())),
         xyz=arrays["xyz"],
         members=members,
         supports={row[0]: tuple(bool(v) for v in row[1:]) for row in data["supports"]},

@@ -60,7 +60,7 @@ function fit(view: View, width: number, height: number): Place {
   const ys = points.map((p) => p[1]);
   const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
   const longest = Math.max(0, ...view.notes.filter((n) => n.align === "start").map((n) => n.text.length));
-  const lettering = longest > 8 ? longest * 5.1 : 46;
+  const lettering = longest > 8 ? longest * 5.8 : 46;
   const left = view.notes.some((n) => n.align === "end") ? 62 : 46;
   const scale = Math.min((width - lettering - left) / (x1 - x0), (height - 66) / (y1 - y0));
   const dx = left + (width - lettering - left - (x1 - x0) * scale) / 2;
