@@ -58,7 +58,9 @@ def _refuse_wrong_method(plan: Plan) -> None:
         return
     other = {c.method for c in plan.building.combinations if c.set == "strength"} - {plan.code.method}
     has = f"it has {', '.join(sorted(other))}" if other else "it has none"
-    raise InputError(f"the model has no strength combinations for {plan.code.method} ({has}); set the job's method to fit, or import again")
+    raise InputError(
+        f"the model has no strength combinations for {plan.code.method} ({has}); make a job with the method that fits, or import combinations of this one"
+    )
 
 
 class _Progress:

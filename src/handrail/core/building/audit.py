@@ -48,6 +48,7 @@ def audit(building: Building) -> Audit:
         *_names(building),
         *_forces(building),
         *_balance_findings(building, residual, share),
+        *_stiff_floors(building),
         *_released(building),
         *_agreement(building),
     ]
@@ -176,6 +177,22 @@ def _balance_findings(building: Building, residual: np.ndarray, share: np.ndarra
         amounts = f"{show(float(np.linalg.norm(force[:3])), 'force', system)}, {show(float(np.linalg.norm(force[3:])), 'moment', system)}"
         yield Finding("out_of_balance", "warning", f"node {node} is out of balance by {share[index, k]:.1%} in {building.results[k]} ({amounts})",
                       node=node, value=float(share[index, k]))  # fmt: skip
+
+
+def _stiff_floors(building: Building) -> Iterator[Finding]:
+    """Beams on a rigid diaphragm have no axial force in the analysis: what they really carry is left out."""
+    idle: dict[str, int] = {}
+    for index, member in enumerate(building.members):
+        floor = building.diaphragms.get(member.i)
+        if (
+            floor
+            and floor == building.diaphragms.get(member.j)
+            and np.abs(np.nan_to_num(building.forces[index, ..., 0])).max(initial=0.0) < 1.0
+        ):
+            idle[floor] = idle.get(floor, 0) + 1
+    for floor, count in sorted(idle.items()):
+        yield Finding("diaphragm_axial", "note", f"diaphragm {floor}: N = 0 in {count} beams on it, because it is rigid; collectors need "
+                      f"their axial force from elsewhere", value=count)  # fmt: skip
 
 
 def _released(building: Building) -> Iterator[Finding]:

@@ -33,6 +33,11 @@ class Family:
     given: tuple[tuple[str, Sized], ...]
     rungs: Rungs
 
+    @property
+    def judged_by_target(self) -> bool:
+        """What rules size must stay under the target; what a person set, under 1."""
+        return not any(sized.source == "override" for _, sized in self.given)
+
 
 @dataclass(frozen=True)
 class Outcome:
@@ -122,13 +127,16 @@ class Batch:
                 continue  # it can never win over what is kept already
             candidate.states = self._states(family, candidate)
             use, state, action = evaluate(candidate.states, _taken(actions, left))
-            passed = use <= self.target if len(family.rungs) > 1 else use <= 1.0
+            passed = use <= self._limit(family)
             rank = np.where(passed & sound, 0, np.where(sound, 1, 2))
             _keep(best, left, number, rank, use, state, action)
             left = left[best.rank[left] > 0]
             if not len(left):
                 break
-        return [self._outcome(candidates, best, i, actions) for i in range(k)]
+        return [self._outcome(candidates, best, i, self._limit(family)) for i in range(k)]
+
+    def _limit(self, family: Family) -> float:
+        return self.target if family.judged_by_target else 1.0
 
     def _candidate(self, family: Family, rung: tuple[tuple[str, Sized], ...]) -> _Candidate:
         standard = STANDARDS[family.standard]
@@ -140,7 +148,7 @@ class Batch:
         return [*standard.strengths(family.situation, candidate.sizes, self.code, False),
                 *uncarried(standard, family.situation, candidate.sizes)]  # fmt: skip
 
-    def _outcome(self, candidates: list[_Candidate], best: _Best, i: int, actions: Actions) -> Outcome:
+    def _outcome(self, candidates: list[_Candidate], best: _Best, i: int, limit: float) -> Outcome:
         candidate = candidates[int(best.rung[i])]
         examined = candidate.examined
         notes = tuple(examined.notes)
@@ -149,8 +157,11 @@ class Batch:
         state, use = candidate.states[int(best.state[i])], float(best.use[i])
         action = self.names[int(best.action[i])]
         broken = [broken_rule(rule) for rule in examined.detailing if not rule.ok]
-        status = "pass" if use <= 1.0 and not broken else "fail"
-        words = [f"{state.check} ({state.clause}) at {share(use)} in {action}"] if use > 1.0 else []
+        over = use > limit
+        status = "fail" if over or broken else "pass"
+        words = [f"{state.check} ({state.clause}) at {share(use)} in {action}"] if over else []
+        if over and use <= 1.0:
+            words[0] += f", over the target {limit:g}"
         words += broken
         return Outcome(status, use, state.check, state.clause, action, "; ".join(words), candidate.sizes, notes)
 

@@ -189,7 +189,7 @@ class Plan:
         given = {n: s for n, s in sizes.items() if s.source not in ("geometry", "default")}
         held = frozenset(self.overrides.get(assigned.connection.id, {}))
         standard = STANDARDS[assigned.rule.use]
-        return find_remedy(standard, assigned.situation, given, held, lambda tried: self.look(assigned, tried))
+        return find_remedy(standard, assigned.situation, given, held, lambda tried: self.look(assigned, tried), self.rulebook.target)
 
     def digest(self, assigned: Assigned, outcome: Outcome) -> str:
         """A digest of everything the outcome rests on: forces, members, sizes, code, engine."""

@@ -22,16 +22,25 @@ class Remedy:
 
     changes: tuple[tuple[str, Value], ...]
     utilisation: float
+    target: float = 1.0
 
     def words(self, standard: Standard, system: str = "us") -> str:
         parts = [f"{name} to {standard.parameter(name).show(value, system)}" for name, value in self.changes]
-        return f"passes with {' and '.join(parts)}, at {self.utilisation:.2f}"
+        over = f", over the target {self.target:g}" if self.utilisation > self.target else ""
+        return f"passes with {' and '.join(parts)}, at {self.utilisation:.2f}{over}"
 
 
 def find_remedy(
-    standard: Standard, situation: Situation, given: Sizes, held: frozenset[str], look: Callable[[Sizes], Result | None]
+    standard: Standard,
+    situation: Situation,
+    given: Sizes,
+    held: frozenset[str],
+    look: Callable[[Sizes], Result | None],
+    target: float = 1.0,
 ) -> Remedy | None:
     """One change tried before two, fewer steps before more; None where nothing tried passes.
+
+    One that stays under `target` is preferred; else the first that passes at all.
 
     `given` are the sizes that do not follow from others; `look` checks a completed set of sizes; parameters
     in `held` (overrides) stay.
@@ -41,12 +50,16 @@ def find_remedy(
     tries: list[tuple[int, tuple[tuple[str, Value], ...]]] = [(steps, ((name, value),)) for steps, name, value in single]
     tries += [(a[0] + b[0], ((a[1], a[2]), (b[1], b[2]))) for a, b in combinations(single, 2) if a[1] != b[1]]
     tries.sort(key=lambda found: (len(found[1]), found[0]))
+    second: Remedy | None = None
     for _, changes in tries:
         sizes = given | {name: Sized(value, "remedy") for name, value in changes}
         result = look(standard.complete(situation, sizes))
         if result is not None and result.status == "pass":
-            return Remedy(changes, result.utilisation)
-    return None
+            found = Remedy(changes, result.utilisation, target)
+            if found.utilisation <= target:
+                return found
+            second = second or found
+    return second
 
 
 def _moves(standard: Standard, sizes: Sizes) -> Iterator[tuple[int, str, Value]]:
