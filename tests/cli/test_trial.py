@@ -37,7 +37,7 @@ def test_trial_as_json():
     # Anv = 1/4 (11.5 - 3.5): 52.2 kip for 42 kip
     assert found["utilisation"] == pytest.approx(42 / 52.2, rel=1e-3)
     assert found["governing"] == {"check": "plate_shear_rupture", "action": "1.2D+1.6L"}
-    assert found["parameters"]["rows"] == {"value": "4", "source": "given"}
+    assert found["parameters"]["rows"] == {"value": 4, "source": "given"}
     assert found["parameters"]["pitch"] == {"value": "3 in", "source": "default"}
     check = next(c for c in found["checks"] if c["check"] == "plate_shear_rupture")
     assert (check["demand"], check["strength"], check["unit"]) == (pytest.approx(186.8, abs=0.05), pytest.approx(232.2, abs=0.05), "kN")

@@ -90,7 +90,10 @@ class Result:
             "reason": self.reason,
             "utilisation": _finite(self.utilisation),
             "governing": {"check": governing.check, "action": governing.action} if governing else None,
-            "parameters": {name: {"value": standard.parameter(name).show(s.value), "source": s.source} for name, s in self.sizes.items()},
+            "parameters": {
+                name: {"value": s.value if isinstance(s.value, int) else standard.parameter(name).show(s.value), "source": s.source}
+                for name, s in self.sizes.items()
+            },
             "checks": [c.as_dict(system, trace) for c in sorted(self.checks, key=lambda c: -c.counts)],
             "detailing": [rule_dict(r, system) for r in self.detailing],
             "notes": [*self.unchecked, *self.notes],
