@@ -231,3 +231,14 @@ def test_bolts_outside_the_plate_fail():
 def test_an_angle_carries_no_single_plate():
     found = run(GIRDER, support={"section": "L8X8X1", "grade": "A36"})
     assert found["status"] == "unchecked" and "L8X8X1 as a support" in found["reason"]
+
+
+def test_a_pull_and_a_thrust_on_one_web_add_up():
+    """Pulled 15 kip on one side and pressed 10 kip on the other, the web is pushed one way by 25 kip; pulled on
+    both, the web takes the larger alone (the plates may not stand face to face).
+    """
+    web = {"framing": "beam_to_column_web", "geometry": {"opposed": True}}
+    apart = run(FLANGE, actions=[{"name": "A", "N": "15 kip", "N_opposed": "-10 kip"}], **web)["checks"]["support_web_bending"]
+    alike = run(FLANGE, actions=[{"name": "A", "N": "15 kip", "N_opposed": "15 kip"}], **web)["checks"]["support_web_bending"]
+    assert apart["demand"] == pytest.approx(25.0)
+    assert alike["demand"] == pytest.approx(15.0)

@@ -205,8 +205,8 @@ def lateral(model: Model) -> None:
         z = LEVELS[level]
         along = [model.node(*plan(gx, gy), z) for gy in (0, 2, BAYS_Y) for gx in range(BAYS_X + 1)]
         across = [model.node(*plan(gx, gy), z) for gx in (0, WING, BAYS_X) for gy in range(BAYS_Y + 1)]
-        wind = (0.020 + 0.00015 * z) * (7.0 if level == 5 else 14.0)
-        seismic = 0.055 * z / 15.0 * DEAD * length * width * (0.5 if level == 5 else 1.0) / 2.5
+        wind = (0.013 + 0.0001 * z) * (7.0 if level == 5 else 14.0)
+        seismic = 0.030 * z / 15.0 * DEAD * length * width * (0.5 if level == 5 else 1.0) / 2.5
         for nodes, way, face, x in ((along, "FX", width, "X"), (across, "FY", length, "Y")):
             for node in nodes:
                 model.node_loads.append((node, way, wind * face / len(nodes), f"W{x}+"))

@@ -28,6 +28,13 @@ def support_states(layout: Layout, code: Code, tracing: bool) -> Iterator[LimitS
             return t("Vr", "|V| + |V opposed| on the shared web", np.hypot(both, actions.N), V=actions.V)
         return t("Pr", "sqrt(N^2 + V^2)", actions.resultant, N=actions.N, V=actions.V)
 
+    def on_web(actions: Actions, t: Trace) -> np.ndarray:
+        """What pushes the web out of plane: a pull on one side and a thrust on the other add up."""
+        if not situation.opposed:
+            return axial(actions, t)
+        together = np.abs(actions.N - actions.N_opposed)
+        return t("Nr", "max(|N|, |N - N opposed|)", np.maximum(np.abs(actions.N), together), N=actions.N)
+
     yield fixed("support_shear", "support", "J4.2", "force", lambda t: plates.shear_rupture(code, grade.Fu, area, t),
                 resultant, tracing)  # fmt: skip
     if support.hollow:
@@ -46,7 +53,7 @@ def support_states(layout: Layout, code: Code, tracing: bool) -> Iterator[LimitS
                     lambda t: supports.web_crippling(code, grade.Fy, support.d, support.tw, support.tf, layout.depth, t),
                     thrust, tracing)  # fmt: skip
     else:
-        yield fixed("support_web_bending", "support", "J10.10", "force", lambda t: _web_bending(layout, code, t), axial, tracing)
+        yield fixed("support_web_bending", "support", "J10.10", "force", lambda t: _web_bending(layout, code, t), on_web, tracing)
 
 
 def _web_bending(layout: Layout, code: Code, trace: Trace) -> float:
