@@ -75,6 +75,7 @@ def test_small_bay(tmp_path):
     assert found["C1.i"][0] == "column_base"
     assert "free end" in without["B1.j"]
     assert "top of" in without["C1.j"]
+    assert found["G1.i"][1]["support_end"] is True  # the column stops at this beam
 
 
 def test_flange_and_web_by_roll(tmp_path):

@@ -242,3 +242,15 @@ def test_a_pull_and_a_thrust_on_one_web_add_up():
     alike = run(FLANGE, actions=[{"name": "A", "N": "15 kip", "N_opposed": "15 kip"}], **web)["checks"]["support_web_bending"]
     assert apart["demand"] == pytest.approx(25.0)
     assert alike["demand"] == pytest.approx(15.0)
+
+
+def test_column_that_ends_at_the_joint():
+    """W14X90 at its top: J10-3: 50 x 0.440 (2.5 x 1.31 + 11.5) = 325.1 kip. J10-5b: lb/d = 0.821:
+    0.40 x 0.44^2 (1 + (3.286 - 0.2)(0.440/0.710)^1.5) sqrt(29000 x 50 x 0.710/0.440) = 296.8, phi 0.75: 222.6 kip.
+    Its web, by one fan: 2.42 (9.2 + 2 pi) = 37.5, phi 0.90: 33.7 kip.
+    """
+    top = {"geometry": {"support_end": True}}
+    push = [{"name": "A", "V": "20 kip", "N": "-15 kip"}]
+    assert strength(FLANGE, "support_web_yield", actions=PULL, **top) == pytest.approx(325.1, rel=1e-3)
+    assert strength(FLANGE, "support_web_crippling", actions=push, **top) == pytest.approx(222.6, rel=1e-3)
+    assert strength(FLANGE, "support_web_bending", framing="beam_to_column_web", actions=PULL, **top) == pytest.approx(33.7, rel=2e-3)

@@ -29,7 +29,8 @@ class Connection:
     """One fastening: the end it belongs to, what holds it, the condition, its facts and why.
 
     Facts: `skew` and `slope` in degrees, `top_offset` mm, `cope` none/top/bottom/both, `released`,
-    `opposed` the other connection's id or empty, `support_type` at bases.
+    `opposed` the other connection's id or empty, `support_end` where the column ends at the joint, `support_type`
+    at bases.
     """
 
     id: str
@@ -95,7 +96,7 @@ class _Joint:
         member = self.building.members[end[0]]
         rise = float(np.degrees(np.arcsin(min(1.0, abs(outward(self.building, end)[2])))))
         common = {"skew": 0.0, "slope": round(rise, 4) if self.pieces.roles[end[0]] == "beam" else 0.0, "top_offset": 0.0,
-                  "cope": "none", "released": hinged(member, end[1]), "opposed": ""}  # fmt: skip
+                  "cope": "none", "released": hinged(member, end[1]), "opposed": "", "support_end": False}  # fmt: skip
         return Connection(f"{member.name}.{ENDS[end[1]]}", self.node, end[0], end[1], support, framing, reason, common | facts)
 
 
@@ -167,20 +168,29 @@ def _to_column(joint: _Joint, end: End, column: int) -> Connection:
     section, way = joint.section(column), outward(joint.building, end)
     axes = joint.building.axes[column]
     along_web, across = abs(float(way @ axes[1])), abs(float(way @ axes[2]))
+    ends = not joint.through_columns and not (joint.tops and joint.feet)
     released = hinged(joint.building.members[end[0]], end[1])
     name = joint.name(column)
     if section is not None and section.hollow:
         skew = float(np.degrees(np.arctan2(min(along_web, across), max(along_web, across)))) if section.family == "HSS_RECT" else 0.0
-        return joint.connection(end, column, "beam_to_hollow_column", f"end at the wall of hollow column {name}", skew=round(skew, 4))
+        return joint.connection(
+            end, column, "beam_to_hollow_column", f"end at the wall of hollow column {name}", skew=round(skew, 4), support_end=ends
+        )
     face = "flange" if along_web >= across else "web"
     skew = float(np.degrees(np.arctan2(min(along_web, across), max(along_web, across))))
     rise = float(np.degrees(np.arcsin(min(1.0, abs(way[2])))))
     how = "hinged" if released else "not released"
     if released:
-        return joint.connection(end, column, f"beam_to_column_{face}", f"hinged end at the {face} of column {name}", skew=round(skew, 4))
+        return joint.connection(
+            end, column, f"beam_to_column_{face}", f"hinged end at the {face} of column {name}", skew=round(skew, 4), support_end=ends
+        )
     if rise > RAFTER:
-        return joint.connection(end, column, "column_to_rafter", f"sloping beam, {how}, at column {name}", skew=round(skew, 4))
-    return joint.connection(end, column, f"moment_to_column_{face}", f"end {how} at the {face} of column {name}", skew=round(skew, 4))
+        return joint.connection(
+            end, column, "column_to_rafter", f"sloping beam, {how}, at column {name}", skew=round(skew, 4), support_end=ends
+        )
+    return joint.connection(
+        end, column, f"moment_to_column_{face}", f"end {how} at the {face} of column {name}", skew=round(skew, 4), support_end=ends
+    )
 
 
 def _tip(joint: _Joint) -> End | None:

@@ -227,5 +227,5 @@ def situation_of(building: Building, connection: Connection) -> tuple[Situation 
     (supported, supported_grade), (support, support_grade) = found
     situation = Situation(connection.framing, supported, supported_grade, support, support_grade,
                           skew=round(float(np.radians(facts["skew"])), 5), slope=round(float(np.radians(facts["slope"])), 5),
-                          top_offset=round(facts["top_offset"], 3), opposed=bool(facts["opposed"]))  # fmt: skip
+                          top_offset=round(facts["top_offset"], 3), opposed=bool(facts["opposed"]), support_end=bool(facts.get("support_end")))  # fmt: skip
     return situation, ""

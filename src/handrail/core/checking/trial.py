@@ -69,7 +69,7 @@ def _situation(data: Mapping[str, Any], chosen: Standard) -> Situation:
     if framing not in chosen.framings:
         raise InputError(f"framing: {chosen.name} goes with {', '.join(chosen.framings)}, not '{framing}'")
     geometry = _mapping(data.get("geometry"), "geometry")
-    _known(geometry, {"skew", "slope", "top_offset", "opposed"}, "geometry")
+    _known(geometry, {"skew", "slope", "top_offset", "opposed", "support_end"}, "geometry")
     supported, supported_grade = _member(data, "supported")
     support, support_grade = _member(data, "support")
     hollow = framing == "beam_to_hollow_column"
@@ -79,6 +79,7 @@ def _situation(data: Mapping[str, Any], chosen: Standard) -> Situation:
         framing, supported, supported_grade, support, support_grade,
         skew=_quantity(geometry, "skew", "angle"), slope=_quantity(geometry, "slope", "angle"),
         top_offset=_quantity(geometry, "top_offset", "length"), opposed=geometry.get("opposed") is True,
+        support_end=geometry.get("support_end") is True,
     )  # fmt: skip
 
 

@@ -16,7 +16,8 @@ COMPONENTS = ("N", "V", "Vw", "M", "Mw", "T")
 class Situation:
     """The framing condition with its members; angles rad, lengths mm.
 
-    `top_offset` is how far the supported member's top of steel lies below its support's.
+    `top_offset` is how far the supported member's top of steel lies below its support's; `support_end` says
+    that the support ends here, like a column at the roof.
     """
 
     framing: str
@@ -28,6 +29,7 @@ class Situation:
     slope: float = 0.0
     top_offset: float = 0.0
     opposed: bool = False
+    support_end: bool = False
 
 
 @dataclass(frozen=True)

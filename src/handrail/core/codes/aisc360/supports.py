@@ -3,32 +3,46 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 from handrail.core.checking.trace import NULL, Trace
 from handrail.core.codes.aisc360.code import Code, E
 
 
-def web_local_yield(code: Code, Fy: float, tw: float, k: float, bearing: float, trace: Trace = NULL) -> float:
-    """Available web local yielding away from the member's end, N (J10.2)."""
-    Rn = trace("Rn", "Fy tw (5 k + lb)", Fy * tw * (5 * k + bearing), "J10-2", Fy=Fy, tw=tw, k=k, lb=bearing)
+def web_local_yield(code: Code, Fy: float, tw: float, k: float, bearing: float, at_end: bool, trace: Trace = NULL) -> float:
+    """Available web local yielding, N (J10.2); `at_end` within d of the member's end."""
+    if at_end:
+        Rn = trace("Rn", "Fy tw (2.5 k + lb)", Fy * tw * (2.5 * k + bearing), "J10-3", Fy=Fy, tw=tw, k=k, lb=bearing)
+    else:
+        Rn = trace("Rn", "Fy tw (5 k + lb)", Fy * tw * (5 * k + bearing), "J10-2", Fy=Fy, tw=tw, k=k, lb=bearing)
     return code.available(Rn, "local_yield", trace)
 
 
-def web_crippling(code: Code, Fy: float, d: float, tw: float, tf: float, bearing: float, trace: Trace = NULL) -> float:
-    """Available web local crippling at d/2 or more from the member's end, N (J10.3)."""
-    Rn = trace("Rn", "0.80 tw^2 (1 + 3 (lb/d) (tw/tf)^1.5) sqrt(E Fy tf/tw)",
-               0.80 * tw**2 * (1 + 3 * bearing / d * (tw / tf) ** 1.5) * math.sqrt(E * Fy * tf / tw), "J10-4",
-               tw=tw, lb=bearing, d=d, tf=tf, Fy=Fy)  # fmt: skip
+def web_crippling(code: Code, Fy: float, d: float, tw: float, tf: float, bearing: float, at_end: bool, trace: Trace = NULL) -> float:
+    """Available web local crippling, N (J10.3); `at_end` within d/2 of the member's end."""
+    root = math.sqrt(E * Fy * tf / tw)
+    ratio = (tw / tf) ** 1.5
+    given: dict[str, Any] = {"tw": tw, "lb": bearing, "d": d, "tf": tf, "Fy": Fy}
+    if not at_end:
+        Rn = trace("Rn", "0.80 tw^2 (1 + 3 (lb/d) (tw/tf)^1.5) sqrt(E Fy tf/tw)",
+                   0.80 * tw**2 * (1 + 3 * bearing / d * ratio) * root, "J10-4", **given)  # fmt: skip
+    elif bearing / d <= 0.2:
+        Rn = trace("Rn", "0.40 tw^2 (1 + 3 (lb/d) (tw/tf)^1.5) sqrt(E Fy tf/tw)",
+                   0.40 * tw**2 * (1 + 3 * bearing / d * ratio) * root, "J10-5a", **given)  # fmt: skip
+    else:
+        Rn = trace("Rn", "0.40 tw^2 (1 + (4 lb/d - 0.2) (tw/tf)^1.5) sqrt(E Fy tf/tw)",
+                   0.40 * tw**2 * (1 + (4 * bearing / d - 0.2) * ratio) * root, "J10-5b", **given)  # fmt: skip
     return code.available(Rn, "crippling", trace)
 
 
-def web_bending_along(code: Code, Fy: float, tw: float, T: float, length: float, trace: Trace = NULL) -> float:
+def web_bending_along(code: Code, Fy: float, tw: float, T: float, length: float, at_end: bool, trace: Trace = NULL) -> float:
     """A web pushed out of plane by a plate that runs along the member, N (J10.10, J4.5).
 
     Yield lines in a strip `T` wide, fixed at both fillets, loaded along its middle over `length`:
-    P = mp (4 L / (T/2) + 4 pi), mp = Fy tw^2 / 4, with fans at both ends.
+    P = mp (4 L / (T/2) + 4 pi), mp = Fy tw^2 / 4, with a fan at both ends; where the member ends, one fan.
     """
-    Rn = trace("Rn", "(Fy tw^2/4) (8 L/T + 4 pi)", Fy * tw**2 / 4 * (8 * length / T + 4 * math.pi), "J10.10",
+    fans = 2 if at_end else 4
+    Rn = trace("Rn", f"(Fy tw^2/4) (8 L/T + {fans} pi)", Fy * tw**2 / 4 * (8 * length / T + fans * math.pi), "J10.10",
                Fy=Fy, tw=tw, L=length, T=T)  # fmt: skip
     return code.available(Rn, "flexure", trace)
 

@@ -45,12 +45,12 @@ def support_states(layout: Layout, code: Code, tracing: bool) -> Iterator[LimitS
             "support",
             "J10.2",
             "force",
-            lambda t: supports.web_local_yield(code, grade.Fy, support.tw, support.k, layout.depth, t),
+            lambda t: supports.web_local_yield(code, grade.Fy, support.tw, support.k, layout.depth, situation.support_end, t),
             axial,
             tracing,
         )
         yield fixed("support_web_crippling", "support", "J10.3", "force",
-                    lambda t: supports.web_crippling(code, grade.Fy, support.d, support.tw, support.tf, layout.depth, t),
+                    lambda t: supports.web_crippling(code, grade.Fy, support.d, support.tw, support.tf, layout.depth, situation.support_end, t),
                     thrust, tracing)  # fmt: skip
     else:
         yield fixed("support_web_bending", "support", "J10.10", "force", lambda t: _web_bending(layout, code, t), on_web, tracing)
@@ -60,7 +60,7 @@ def _web_bending(layout: Layout, code: Code, trace: Trace) -> float:
     situation = layout.situation
     support, Fy = situation.support, situation.support_grade.Fy
     if situation.framing == "beam_to_column_web":
-        return supports.web_bending_along(code, Fy, support.tw, support.T, layout.depth, trace)
+        return supports.web_bending_along(code, Fy, support.tw, support.T, layout.depth, situation.support_end, trace)
     above = situation.top_offset + layout.plate_top - support.k_detail
     below = support.T - above - layout.depth
     return supports.web_bending_across(code, Fy, support.tw, support.T, above, below, trace)
