@@ -39,10 +39,10 @@ export function level(mm: number, system: "us" | "si"): string {
 }
 
 /** kN or kN*m as text in the job's units. */
-export function amount(exact: number, unit: string, system: "us" | "si"): string {
-  const value = Math.abs(exact) < 0.05 ? 0 : exact; // no minus zero
-  if (system === "si") return `${value.toFixed(1)} ${unit === "kN*m" ? "kN·m" : unit}`;
-  return unit === "kN" ? `${(value / 4.4482216).toFixed(1)} kip` : `${(value / 1.3558179).toFixed(1)} kip·ft`;
+export function amount(value: number, unit: string, system: "us" | "si"): string {
+  const plainly = (number: number) => number.toFixed(1).replace(/^-0\.0$/, "0.0");
+  if (system === "si") return `${plainly(value)} ${unit === "kN*m" ? "kN·m" : unit}`;
+  return unit === "kN" ? `${plainly(value / 4.4482216)} kip` : `${plainly(value / 1.3558179)} kip·ft`;
 }
 
 /** Four significant digits. */

@@ -73,7 +73,10 @@ def _print_audit(args: Namespace, revision: dict[str, Any]) -> int:
     balance = found["balance"]
     output.say(f"\nbalance: {balance['nodes_checked']} nodes; worst residual {balance['worst_share']:.3%} of the forces meeting at node "
                f"{balance['node']} in {balance['result']}\n")  # fmt: skip
-    rows = [(w["component"], f"{w['value']:.1f} {w['unit']}", f"{w['member']}.{w['end']}", w["result"]) for w in found["worst"]]
+    rows = [
+        (w["component"], _amount(w["value"], w["unit"], found.get("system", "us")), f"{w['member']}.{w['end']}", w["result"])
+        for w in found["worst"]
+    ]
     output.table(("component", "largest", "member end", "result"), rows, right=("largest",))
     warnings = [f for f in found["findings"] if f["severity"] == "warning"]
     output.say(f"\n{len(warnings)} warnings, {len(found['findings']) - len(warnings)} notes")
@@ -170,13 +173,17 @@ def _amounts(check: dict[str, Any]) -> tuple[str, str]:
     return f"{shown['demand']:.4g}{unit}", f"{shown['strength']:.4g}{unit}"
 
 
+def _amount(value: float, unit: str, system: str) -> str:
+    """kN or kN*m as text in the job's units, without a minus zero."""
+    if system != "si":
+        value, unit = (value * 1e3 / KIP, "kip") if unit == "kN" else (value * 1e6 / KIP / 304.8, "kip*ft")
+    return f"{round(value, 2) + 0.0:.2f} {unit}"
+
+
 def _peak(peak: dict[str, Any], system: str) -> tuple[Any, ...]:
-    force = peak["unit"] == "kN"
-    scale = 1.0 if system == "si" else 1e3 / KIP if force else 1e6 / KIP / 304.8
-    unit = peak["unit"] if system == "si" else "kip" if force else "kip*ft"
     name = peak["action"] + ("" if peak["carried"] else " (not carried)")
-    largest, smallest = (round(peak[side] * scale, 2) + 0.0 for side in ("max", "min"))  # no minus zero
-    return name, f"{largest:.2f} {unit}", peak["max_in"], f"{smallest:.2f} {unit}", peak["min_in"]
+    largest, smallest = (_amount(peak[side], peak["unit"], system) for side in ("max", "min"))
+    return name, largest, peak["max_in"], smallest, peak["min_in"]
 
 
 def run(args: Namespace) -> int:

@@ -26,7 +26,7 @@ export function Utilisation({ value, wide = false }: { value: number; wide?: boo
   return (
     <span className="inline-flex items-center gap-2">
       <span className="w-9 text-right">{share(value)}</span>
-      <span className={`relative h-1.5 ${wide ? "w-24" : "w-14"} rounded-full bg-line`}>
+      <span className={`relative h-1.5 ${wide ? "w-24" : "w-10"} rounded-full bg-line`}>
         <span
           className="absolute inset-y-0 left-0 rounded-full"
           style={{ width: `${Math.min(value / 1.25, 1) * 100}%`, background: colour }}

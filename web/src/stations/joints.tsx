@@ -21,42 +21,55 @@ const ROW = 30;
 
 function columnsFor(system: "us" | "si"): ColumnDef<Row>[] {
   return [
-    { accessorKey: "connection", header: "Connection", size: 84, cell: (c) => <b>{c.getValue<string>()}</b> },
+    { accessorKey: "connection", header: "Connection", size: 92, cell: (c) => <Name row={c.row.original} /> },
     {
       accessorKey: "status",
       header: "Status",
-      size: 96,
+      size: 110,
       sortingFn: (a, b) => ORDER.indexOf(a.original.status) - ORDER.indexOf(b.original.status),
       cell: (c) => <StatusMark status={c.getValue<Status>()} />,
     },
     {
       accessorKey: "utilisation",
       header: "Utilisation",
-      size: 106,
+      size: 100,
       sortDescFirst: true,
       cell: (c) => (c.row.original.utilisation ? <Utilisation value={c.getValue<number>()} /> : null),
     },
-    { accessorKey: "framing", header: "Framing", size: 152, cell: (c) => plain(c.getValue<string>()) },
-    { accessorKey: "section", header: "Member", size: 76 },
-    { accessorKey: "support_section", header: "Support", size: 76 },
+    { accessorKey: "framing", header: "Framing", size: 154, cell: (c) => plain(c.getValue<string>()) },
+    { accessorKey: "section", header: "Member", size: 80 },
+    { accessorKey: "support_section", header: "Support", size: 80 },
     {
       id: "sizes",
       header: "Sizes",
-      size: 176,
+      size: 188,
       accessorFn: (row) => row.sizes.rows ?? 0,
       cell: (c) => sizes(c.row.original, system),
     },
     {
       id: "governs",
-      header: "Governs, or why not",
-      size: 152,
+      header: "Governs",
+      size: 164,
       accessorFn: (row) => row.check || row.reason,
       cell: (c) => <span title={c.row.original.reason || c.row.original.action}>{plain(c.getValue<string>())}</span>,
     },
-    { accessorKey: "joint", header: "Joint", size: 50 },
-    { accessorKey: "elevation", header: "Level", size: 56, cell: (c) => level(c.getValue<number>(), system) },
-    { accessorKey: "overridden", header: "Override", size: 60, cell: (c) => (c.getValue<number>() ? "✎ yes" : "") },
+    { accessorKey: "joint", header: "Joint", size: 58 },
+    { accessorKey: "elevation", header: "Level", size: 66, cell: (c) => level(c.getValue<number>(), system) },
   ];
+}
+
+/** The connection, with a pencil where somebody set a size by hand. */
+function Name({ row }: { row: Row }) {
+  return (
+    <b>
+      {row.connection}
+      {row.overridden > 0 && (
+        <span className="pl-1 text-elsewhere" title="set by hand">
+          ✎
+        </span>
+      )}
+    </b>
+  );
 }
 
 function sizes(row: Row, system: "us" | "si") {
