@@ -21,7 +21,7 @@ def handrail(service, tmp_path_factory):
     def run(*words: str, code: int = 0) -> str:
         env = os.environ | {"HANDRAIL_CONFIG": str(config), "HANDRAIL_SERVER": service.url, "HANDRAIL_PASSWORD": "alder-street"}
         done = subprocess.run(
-            [sys.executable, "-m", "handrail.cli.main", *words], capture_output=True, text=True, timeout=90, env=env, check=False
+            [sys.executable, "-m", "handrail.cli.main", *words], capture_output=True, text=True, timeout=300, env=env, check=False
         )
         assert done.returncode == code, (words, done.stdout, done.stderr)
         return done.stdout if code < 2 else done.stderr
@@ -67,7 +67,7 @@ def test_refusals(handrail, tmp_path):
 
 def test_backup_and_restore(service, tmp_path):
     def local(*words, code=0):
-        done = subprocess.run([sys.executable, "-m", "handrail.cli.main", *words], capture_output=True, text=True, timeout=60, check=False)
+        done = subprocess.run([sys.executable, "-m", "handrail.cli.main", *words], capture_output=True, text=True, timeout=240, check=False)
         assert done.returncode == code, done.stderr
         return done.stdout + done.stderr
 

@@ -25,7 +25,7 @@ actions:
 
 def handrail(*words: str, text: str = "") -> subprocess.CompletedProcess[str]:
     return subprocess.run(
-        [sys.executable, "-m", "handrail.cli.main", *words], input=text, capture_output=True, text=True, timeout=60, check=False
+        [sys.executable, "-m", "handrail.cli.main", *words], input=text, capture_output=True, text=True, timeout=240, check=False
     )
 
 

@@ -35,11 +35,11 @@ class Service:
             [sys.executable, "-m", "handrail.cli.main", "demo", "--home", str(self.home), "--port", str(self.port)],
             stdout=log, stderr=log, start_new_session=True, env=os.environ | {"PYTHONUNBUFFERED": "1"},
         )  # fmt: skip
-        for _ in range(300):
+        for _ in range(1200):
             if self.process.poll() is not None:
                 raise RuntimeError((self.home.parent / f"{self.home.name}.log").read_text()[-2000:])
             try:
-                httpx.get(self.url + "/api/v1/me", timeout=1, trust_env=False)
+                httpx.get(self.url + "/api/v1/me", timeout=5, trust_env=False)
                 return self
             except httpx.HTTPError:
                 time.sleep(0.1)
@@ -52,10 +52,10 @@ class Service:
     def stop(self) -> int:
         assert self.process
         self.process.send_signal(signal.SIGTERM)
-        return self.process.wait(timeout=20)
+        return self.process.wait(timeout=60)
 
     def kill(self) -> None:
         """kill -9, as a power cut would."""
         assert self.process
         self.process.kill()
-        self.process.wait(timeout=10)
+        self.process.wait(timeout=60)

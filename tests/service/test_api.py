@@ -25,7 +25,7 @@ def admin(service):
 
 
 def http(service, **headers):
-    return httpx.Client(base_url=service.url, trust_env=False, headers=headers, timeout=30)
+    return httpx.Client(base_url=service.url, trust_env=False, headers=headers, timeout=120)
 
 
 def test_summary_and_lists(engineer):

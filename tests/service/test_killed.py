@@ -36,7 +36,7 @@ def test_killed_during_a_run(own):
             break
         time.sleep(0.01)
     own.kill()
-    time.sleep(1.2)  # the worker sees that its server is gone
+    time.sleep(3)  # the worker sees that its server is gone
     again = Service(own.home, own.port).start()
     try:
         client = again.client()
@@ -66,7 +66,7 @@ def test_killed_during_an_import(own, tmp_path):
     thread.start()
     time.sleep(0.25)
     own.kill()
-    thread.join(timeout=20)
+    thread.join(timeout=120)
     again = Service(own.home, own.port).start()
     try:
         number = again.client().audit(JOB)["number"]
