@@ -19,6 +19,7 @@ def page_at(url: str, user: str = "engineer", errors: list[str] | None = None) -
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.set_default_timeout(90_000)
         if errors is not None:
             page.on("pageerror", lambda error: errors.append(str(error)))
             page.on("console", lambda message: errors.append(message.text) if message.type == "error" else None)
