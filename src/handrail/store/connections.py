@@ -7,8 +7,6 @@ import re
 from collections.abc import Iterable
 from typing import Any
 
-from peewee import fn
-
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.result import CEILING
 from handrail.core.errors import InputError
@@ -109,8 +107,3 @@ def write_unassigned(job: Job, found: Iterable[tuple[str, str, str, str]]) -> No
         Connection.update(standard="", rule=rule, sizes={}, status=status, utilisation=0.0, check_name="", clause="", action="",
                           reason=reason, notes=[], digest="", version=Connection.version + 1).where(
             (Connection.job == job) & (Connection.key == key)).execute()  # fmt: skip
-
-
-def status_counts(job: Job) -> dict[str, int]:
-    rows = Connection.select(Connection.status, fn.COUNT()).where(Connection.job == job).group_by(Connection.status).tuples()
-    return dict(rows)

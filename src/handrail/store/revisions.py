@@ -10,7 +10,7 @@ from typing import Any
 
 import numpy as np
 
-from handrail.core.building.audit import Audit, Finding
+from handrail.core.building.audit import Audit
 from handrail.core.building.framing import Framing
 from handrail.core.building.model import Building, Case, Combination, Member, NodeForces
 from handrail.core.catalogue import Section
@@ -85,10 +85,6 @@ def keep(job: Job, building: Building, audit: Audit, framing: Framing, author: s
 
 def _audit(audit: Audit) -> dict[str, Any]:
     return {"counts": audit.counts, "balance": audit.balance, "worst": audit.worst, "findings": [f.as_dict() for f in audit.findings]}
-
-
-def findings_of(stored: dict[str, Any]) -> list[Finding]:
-    return [Finding(**f) for f in stored["findings"]]
 
 
 def _keep_connections(job: Job, building: Building, framing: Framing) -> None:

@@ -40,14 +40,6 @@ def min_size(thinner: float) -> float:
     return 5 / 16 * INCH
 
 
-def length_factor(size: float, length: float) -> float:
-    """Reduction of end-loaded fillets (J2-1): 1.2 - 0.002 l/w over 100 w, 0.6 w at most 180."""
-    ratio = length / size
-    if ratio <= 100:
-        return 1.0
-    return 1.2 - 0.002 * ratio if ratio <= 300 else 180 / ratio
-
-
 def develops_plate(t: float, Fy: float, electrode: Electrode) -> float:
     """Fillet each side that develops a plate in any direction of load, mm.
 
