@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from flask_openapi3 import FileStorage
 from pydantic import BaseModel, ConfigDict, Field
+
+Number = Annotated[int, Field(ge=0, lt=2**63)]  # what SQLite holds in a column
 
 
 class Body(BaseModel):
@@ -26,7 +28,7 @@ class JobPath(BaseModel):
 
 
 class RunPath(JobPath):
-    run: int
+    run: Number
 
 
 class ConnectionPath(JobPath):
@@ -34,7 +36,7 @@ class ConnectionPath(JobPath):
 
 
 class OverridePath(JobPath):
-    override: int
+    override: Number
 
 
 class RolePath(JobPath):
@@ -50,7 +52,7 @@ class ListQuery(BaseModel):
     where: str = Field("", description="filters, like `status=fail, utilisation>0.9, section~W16`")
     sort: str = Field("connection", description="a field; with - in front for falling order")
     limit: int = Field(100, ge=1, le=5000)
-    cursor: int = Field(0, ge=0, description="`next` of the page before")
+    cursor: Number = Field(0, description="`next` of the page before")
 
 
 class SignIn(Body):

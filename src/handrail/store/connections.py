@@ -31,6 +31,7 @@ FIELDS = {
     "overridden": Connection.overridden,
 }
 NUMBERS = ("utilisation", "elevation", "overridden")
+LARGEST = 1e15
 _TERM = re.compile(r"^\s*(\w+)\s*(<=|>=|!=|=|<|>|~)\s*(.*?)\s*$")
 _COMPARE = {"<=": operator.le, ">=": operator.ge, "<": operator.lt, ">": operator.gt, "=": operator.eq, "!=": operator.ne}
 
@@ -53,6 +54,8 @@ def conditions(where: str) -> list[Any]:
                 value = float(text)
             except ValueError as exc:
                 raise InputError(f"'{term.strip()}': {name} is compared with a number") from exc
+            if not abs(value) < LARGEST:
+                raise InputError(f"'{term.strip()}': {name} is compared with a number smaller than {LARGEST:g}")
         elif sign not in ("=", "!="):
             raise InputError(f"'{term.strip()}': {name} is text; compare it with =, != or ~")
         found.append(_COMPARE[sign](field, value))
