@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from handrail.core import units
@@ -42,7 +42,6 @@ def actions(N, V) -> Actions:
     return Actions(N, V, zero, zero, zero, zero, names=tuple("x" * V.shape[1]))
 
 
-@settings(max_examples=60, deadline=None)
 @given(st.sampled_from(list(VARIANTS)), force, force, st.floats(1.0, 3.0))
 def test_more_load_is_never_less_used(name, N, V, more):
     for state in STATES[name]:
@@ -51,7 +50,6 @@ def test_more_load_is_never_less_used(name, N, V, more):
         assert two >= one - 1e-9, state.check
 
 
-@settings(max_examples=40, deadline=None)
 @given(st.sampled_from(list(VARIANTS)), force, force)
 def test_utilisation_grows_in_proportion(name, N, V):
     """Twice the load is twice the utilisation, so a target of 0.9 is nine tenths of the load (limits and the kink of H1.1 apart)."""
@@ -62,7 +60,6 @@ def test_utilisation_grows_in_proportion(name, N, V):
         assert float(state.utilisation(actions(2 * N, 2 * V))[0, 0]) == pytest.approx(2 * one, rel=1e-9)
 
 
-@settings(max_examples=40, deadline=None)
 @given(force, force)
 def test_mirrored_shear_on_an_uncoped_beam(N, V):
     """The plate is symmetrical top to bottom: shear up and shear down use it alike."""
@@ -72,7 +69,6 @@ def test_mirrored_shear_on_an_uncoped_beam(N, V):
             assert float(state.utilisation(actions(N, -V))[0, 0]) == pytest.approx(up, rel=1e-9), state.check
 
 
-@settings(max_examples=25, deadline=None)
 @given(st.lists(st.tuples(force, force), min_size=2, max_size=12))
 def test_many_at_once_is_each_alone(pairs):
     N, V = np.array(pairs).T
@@ -82,7 +78,6 @@ def test_many_at_once_is_each_alone(pairs):
         assert together == pytest.approx(alone, rel=1e-12)
 
 
-@settings(max_examples=40, deadline=None)
 @given(st.integers(1, 12), st.integers(1, 2), st.floats(0.0, 600.0))
 def test_bolt_forces_balance_the_load(rows, columns, e):
     group = BoltGroup(rows, columns, 76.2, 76.2)
@@ -96,7 +91,6 @@ def test_bolt_forces_balance_the_load(rows, columns, e):
     assert (np.linalg.norm(found.forces, axis=-1).max(axis=1) * found.C <= 1 + 1e-6).all()
 
 
-@settings(max_examples=40, deadline=None)
 @given(st.integers(2, 10), st.floats(0.1, 500.0), st.floats(1.01, 2.0))
 def test_a_longer_lever_never_helps(rows, e, more):
     group, down = BoltGroup(rows, 1, 76.2, 0.0), np.array([0.0])
@@ -108,7 +102,6 @@ UNITS = [(u, kind) for kind, names in {"length": ("in", "ft", "mm", "m"), "force
                                        "stress": ("ksi", "psi", "MPa"), "angle": ("deg", "rad")}.items() for u in names]  # fmt: skip
 
 
-@settings(deadline=None)
 @given(st.sampled_from(UNITS), st.floats(-1e6, 1e6).filter(lambda v: v == 0 or abs(v) > 1e-6))
 def test_units_round_trip(unit, value):
     name, kind = unit

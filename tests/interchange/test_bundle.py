@@ -216,8 +216,12 @@ def test_a_spectrum_case_is_taken_with_every_sign(tmp_path):
     tables["end_forces"] += [{**r, "result": "SX"} for r in tables["end_forces"]]
     building = read_bundle(write(tables, tmp_path / "b"))
     found = strength_set(building, "LRFD")
-    assert found.names == ("1.4D +SX", "1.4D -SX")
-    assert found.factors.tolist() == [[1.4, 1.0], [1.4, -1.0]]
+    assert found.names == ("1.4D +SX", "1.4D -SX", "1.4D +SX (N -)", "1.4D -SX (N +)")
+    assert found.factors[:, 0].tolist() == [[1.4] * 6] * 4
+    assert found.factors[:, 1, :2].tolist() == [[1, 1], [-1, -1], [-1, 1], [1, -1]]
+    formed = found.forces(np.array([[10.0, 20, 0, 0, 0, 3], [1.0, 2, 0, 0, 0, 0.5]]))
+    assert formed[:, 0] == pytest.approx([15, 13, 13, 15]) and formed[:, 1] == pytest.approx([30, 26, 30, 26])
+    assert formed[:, 5] == pytest.approx([4.7, 3.7, 4.7, 3.7])
 
 
 def test_envelopes_and_nonlinear_cases_are_not_superposed(tmp_path):

@@ -47,7 +47,7 @@ def test_no_request_breaks_the_service(service, tmp_path):
         if operation.method.upper() == "DELETE" or operation.path.endswith(LEFT_OUT):
             continue
 
-        @settings(max_examples=EXAMPLES, derandomize=True, deadline=None, database=None, suppress_health_check=list(HealthCheck))
+        @settings(max_examples=EXAMPLES, suppress_health_check=list(HealthCheck))
         @given(case=operation.as_strategy())
         def ask(case):
             for name, value in (("job", JOB), ("connection", "G1.i")):

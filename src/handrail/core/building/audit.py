@@ -161,7 +161,11 @@ def _forces(building: Building) -> Iterator[Finding]:
             yield Finding("combination_unformed", "warning", f"combination {name} cannot be formed: {reason}")
     for case in building.cases:
         if case.kind == "spectrum":
-            yield Finding("spectrum", "note", f"case {case.name} is a spectrum: taken with every sign")
+            yield Finding(
+                "spectrum",
+                "note",
+                f"case {case.name} is a spectrum: its axial force and its other components are each taken with both signs",
+            )
 
 
 def _balance_findings(building: Building, residual: np.ndarray, share: np.ndarray) -> Iterator[Finding]:

@@ -9,12 +9,14 @@ import numpy as np
 
 from handrail.core.building.model import Building, Combination
 
+SIGNS = ((1, 1), (-1, -1), (-1, 1), (1, -1))  # of a spectrum's axial force and of its other components
+
 
 @dataclass(frozen=True)
 class CombinationSet:
-    """Combinations that can be checked: `factors` (c, results) turns results into combinations.
+    """Combinations that can be checked: `factors` (c, results, 6) turns each component of results into combinations.
 
-    `missing` says, for each combination left out, why.
+    The components differ in sign only, and only in spectrum cases. `missing` says, for each combination left out, why.
     """
 
     names: tuple[str, ...]
@@ -23,11 +25,14 @@ class CombinationSet:
 
     def forces(self, of: np.ndarray) -> np.ndarray:
         """(..., results, 6) member-end forces to (..., c, 6)."""
-        return np.einsum("cr,...rk->...ck", self.factors, of, optimize=True)
+        return np.stack([of[..., k] @ self.factors[..., k].T for k in range(6)], axis=-1)
 
 
 def strength_set(building: Building, method: str, wanted: str = "strength") -> CombinationSet:
-    """The combinations of set `wanted` and `method`; a spectrum case is taken with every sign."""
+    """The combinations of set `wanted` and `method`.
+
+    A spectrum's components have lost their signs: axial force and the others are each taken with both.
+    """
     column = {name: k for k, name in enumerate(building.results)}
     names, rows, missing = [], [], []
     for combination in building.combinations:
@@ -40,7 +45,7 @@ def strength_set(building: Building, method: str, wanted: str = "strength") -> C
         for name, row in _rows(building, combination, column):
             names.append(name)
             rows.append(row)
-    factors = np.array(rows) if rows else np.zeros((0, len(building.results)))
+    factors = np.array(rows) if rows else np.zeros((0, len(building.results), 6))
     return CombinationSet(tuple(names), factors, tuple(missing))
 
 
@@ -57,18 +62,21 @@ def _unformed(building: Building, combination: Combination, column: dict[str, in
 
 
 def _rows(building: Building, combination: Combination, column: dict[str, int]) -> list[tuple[str, np.ndarray]]:
-    row = np.zeros(len(building.results))
+    row = np.zeros((len(building.results), 6))
     if combination.name in column:
         row[column[combination.name]] = 1.0
         return [(combination.name, row)]
     spectra = {c.name for c in building.cases if c.kind == "spectrum"}
     signed = [case for case, _ in combination.terms if case in spectra]
     found = []
-    for signs in product((1.0, -1.0), repeat=len(signed)):
+    for signs in product(SIGNS, repeat=len(signed)):
         sign = dict(zip(signed, signs, strict=True))
         one = row.copy()
         for case, factor in combination.terms:
-            one[column[case]] += factor * sign.get(case, 1.0)
-        suffix = "".join(f" {'+' if s > 0 else '-'}{case}" for case, s in sign.items())
+            axial, others = sign.get(case, (1, 1))
+            one[column[case]] += factor * np.array([axial, *[others] * 5])
+        suffix = "".join(
+            f" {'-+'[others > 0]}{case}" + (f" (N {'-+'[axial > 0]})" if axial != others else "") for case, (axial, others) in sign.items()
+        )
         found.append((combination.name + suffix, one))
     return found

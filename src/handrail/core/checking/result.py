@@ -43,7 +43,7 @@ class Check:
             "demand": _finite(self.demand * scale),
             "strength": _finite(self.strength * scale),
             "unit": unit,
-            "utilisation": _finite(self.utilisation),
+            "utilisation": round(min(self.utilisation, CEILING), 6),
             "action": self.action,
             "limit": self.limit,
         }
@@ -88,7 +88,7 @@ class Result:
         return {
             "status": self.status,
             "reason": self.reason,
-            "utilisation": _finite(self.utilisation),
+            "utilisation": round(min(self.utilisation, CEILING), 6),
             "governing": {"check": governing.check, "action": governing.action} if governing else None,
             "parameters": {
                 name: {"value": s.value if isinstance(s.value, int) else standard.parameter(name).show(s.value), "source": s.source}
@@ -116,6 +116,7 @@ def rule_dict(rule: DetailingRule, system: str = "si") -> dict[str, Any]:
 
 def share(use: float) -> str:
     """A utilisation in two decimals; three where two would hide which side of 1 it is on."""
+    use = min(use, CEILING)
     return f"{use:.3f}" if use != 1 and abs(use - 1) < 0.005 else f"{use:.2f}"
 
 

@@ -8,6 +8,7 @@ from flask import request
 
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.plan import Assigned, Plan
+from handrail.core.checking.result import CEILING
 from handrail.core.standards import STANDARDS
 from handrail.service import present
 from handrail.service import schemas as s
@@ -79,7 +80,7 @@ def get_connection(path: s.ConnectionPath):
 
 def _summary(outcome: Outcome | Connection, shown: str) -> dict[str, Any]:
     check = outcome.check if isinstance(outcome, Outcome) else outcome.check_name
-    return {"value": shown, "status": outcome.status, "utilisation": round(min(outcome.utilisation, 9999.0), 6), "check": check,
+    return {"value": shown, "status": outcome.status, "utilisation": round(min(outcome.utilisation, CEILING), 6), "check": check,
             "clause": outcome.clause, "action": outcome.action, "reason": outcome.reason}  # fmt: skip
 
 
