@@ -8,7 +8,7 @@ import pytest
 
 from handrail.core.building.framing import CONDITIONS, frame
 from handrail.interchange.bundle import read_bundle
-from tests.bundles import Tables, small, write
+from tests.bundles import Tables, plan_of, small, write
 
 
 def framed(tables: Tables, folder) -> dict[str, tuple[str, dict]]:
@@ -169,3 +169,22 @@ def test_opposed_and_cope(tmp_path):
     assert found["B1.i"][1]["cope"] == "top"  # W14X26 flush in W18X50
     tables["members"][4]["top_offset"] = 0.5  # ft
     assert framed(tables, tmp_path / "c")[0]["B1.i"][1]["cope"] == "bottom"
+
+
+def test_what_stands_without_a_standard_says_why(tmp_path):
+    tables = small()
+    tables["members"][2]["section"] = "W99X999"
+    plan = plan_of(write(tables, tmp_path / "b"))
+    found = {a.connection.id: (a.status, a.reason) for a in plan.assigned}
+    assert found["G1.i"] == ("unchecked", "section W99X999 is not in the catalogue")
+    assert found["C1.i"] == ("unassigned", "no standard for column_base yet")
+    bent = plan_of(write(bend(small()), tmp_path / "c"))
+    assert ("unassigned", "framing not recognised: 3 beam ends meet and none runs through") in [(a.status, a.reason) for a in bent.assigned]
+
+
+def bend(tables: Tables) -> Tables:
+    """The small bay with its girder cut by hinges where the beam comes in."""
+    for row in tables["members"]:
+        if row["member"] in ("G1", "G2"):
+            row["release_i"] = row["release_j"] = "My Mz"
+    return tables

@@ -85,8 +85,7 @@ def _rows(plan: Plan, outcomes: dict[int, Outcome]):  # type: ignore[no-untyped-
 def _without(plan: Plan, outcomes: dict[int, Outcome], wanted: set[str]):  # type: ignore[no-untyped-def]
     for k, assigned in enumerate(plan.assigned):
         if k not in outcomes and assigned.connection.id in wanted:
-            status = "unchecked" if assigned.rule else "unassigned"
-            yield assigned.connection.id, status, assigned.reason, assigned.rule.name if assigned.rule else ""
+            yield assigned.connection.id, assigned.status, assigned.reason, assigned.rule.name if assigned.rule else ""
 
 
 def _counts(job: Job, wanted: set[str]) -> dict[str, int]:

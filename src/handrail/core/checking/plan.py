@@ -14,6 +14,7 @@ from handrail.core.building.actions import end_actions
 from handrail.core.building.combining import CombinationSet, strength_set
 from handrail.core.building.framing import SHEAR_ENDS, Connection, Framing
 from handrail.core.building.model import Building
+from handrail.core.catalogue import Grade, Section
 from handrail.core.checking.batch import Batch, Family, Outcome
 from handrail.core.checking.connection import check, grades_fit
 from handrail.core.checking.remedy import Remedy, find_remedy
@@ -35,6 +36,7 @@ class Assigned:
     situation: Situation | None
     rule: Rule | None
     reason: str
+    status: str = "unchecked"  # what `reason` makes of it: unchecked, or unassigned where nothing took it
 
 
 @dataclass
@@ -86,15 +88,19 @@ class Plan:
         return [self._assign(c, peaks[k]) for k, c in enumerate(self.framing.connections)]
 
     def _assign(self, connection: Connection, peak: np.ndarray) -> Assigned:
+        if problem := unknown(self.building, connection):
+            return Assigned(connection, None, None, problem)
         if connection.framing not in SHEAR_ENDS:
-            return Assigned(connection, None, None, f"no standard for {connection.framing} yet")
-        situation, problem = situation_of(self.building, connection)
+            recognised = connection.framing != "unrecognised"
+            why = f"no standard for {connection.framing} yet" if recognised else f"framing not recognised: {connection.reason}"
+            return Assigned(connection, None, None, why, "unassigned")
+        situation = situation_of(self.building, connection)
         rule = self.rulebook.rule_for(self.facts(connection, situation, peak))
         if rule is None:
-            return Assigned(connection, situation, None, "no rule takes it")
-        return Assigned(connection, situation, rule, problem)
+            return Assigned(connection, situation, None, "no rule takes it", "unassigned")
+        return Assigned(connection, situation, rule, "")
 
-    def facts(self, connection: Connection, situation: Situation | None, peak: np.ndarray) -> dict[str, Any]:
+    def facts(self, connection: Connection, situation: Situation, peak: np.ndarray) -> dict[str, Any]:
         """The facts that rules can ask for; lengths mm, angles rad, forces N (largest over combinations)."""
         member = self.building.members[connection.member]
         facts = connection.facts
@@ -115,14 +121,8 @@ class Plan:
         }
         if connection.support is not None:
             found["support.section"] = self.building.members[connection.support].section
-        if situation is not None:
-            for name, section in (("supported", situation.supported), ("support", situation.support)):
-                found |= {
-                    f"{name}.family": section.family,
-                    f"{name}.depth": section.d,
-                    f"{name}.width": section.bf,
-                    f"{name}.web": section.tw,
-                }
+        for name, section in (("supported", situation.supported), ("support", situation.support)):
+            found |= {f"{name}.family": section.family, f"{name}.depth": section.d, f"{name}.width": section.bf, f"{name}.web": section.tw}
         return found
 
     def family(self, assigned: Assigned, sizes: Sizes | None = None) -> Family | None:
@@ -208,24 +208,35 @@ def _frozen(sizes: Sizes) -> tuple[tuple[str, Sized], ...]:
     return tuple(sorted(sizes.items()))
 
 
-def situation_of(building: Building, connection: Connection) -> tuple[Situation | None, str]:
-    """The situation of a connection, and why there is none (an unknown section or grade)."""
-    if connection.support is None:
-        return None, "it has no support"
-    found = []
+def unknown(building: Building, connection: Connection) -> str:
+    """What the catalogue lacks of a connection's members, in words; empty where it holds them all."""
     for index in (connection.member, connection.support):
+        if index is None:
+            continue
         member = building.members[index]
         section, grade = building.section(member.section), building.grade(member.grade)
         if section is None:
-            return None, f"section {member.section} is not in the catalogue"
+            return f"section {member.section} is not in the catalogue"
         if grade is None:
-            return None, f"grade {member.grade} is not in the catalogue"
+            return f"grade {member.grade} is not in the catalogue"
         if problem := grades_fit(section, grade):
-            return None, problem
-        found.append((section, grade))
+            return problem
+    return ""
+
+
+def situation_of(building: Building, connection: Connection) -> Situation:
+    """The situation of a shear end of which nothing is `unknown`."""
+    assert connection.support is not None
+    supported, supported_grade = _steel(building, connection.member)
+    support, support_grade = _steel(building, connection.support)
     facts = connection.facts
-    (supported, supported_grade), (support, support_grade) = found
-    situation = Situation(connection.framing, supported, supported_grade, support, support_grade,
-                          skew=round(float(np.radians(facts["skew"])), 5), slope=round(float(np.radians(facts["slope"])), 5),
-                          top_offset=round(facts["top_offset"], 3), opposed=bool(facts["opposed"]), support_end=bool(facts.get("support_end")))  # fmt: skip
-    return situation, ""
+    return Situation(connection.framing, supported, supported_grade, support, support_grade,
+                     skew=round(float(np.radians(facts["skew"])), 5), slope=round(float(np.radians(facts["slope"])), 5),
+                     top_offset=round(facts["top_offset"], 3), opposed=bool(facts["opposed"]), support_end=bool(facts.get("support_end")))  # fmt: skip
+
+
+def _steel(building: Building, index: int) -> tuple[Section, Grade]:
+    member = building.members[index]
+    section, grade = building.section(member.section), building.grade(member.grade)
+    assert section is not None and grade is not None
+    return section, grade
