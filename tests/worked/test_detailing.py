@@ -23,6 +23,8 @@ BROKEN = [
     ("weld_length", FLANGE, {"weld_size": "1-1/2 in", "rows": 2, "pitch": "3 in", "end_distance": "1 in"}, 6.0, "J2.2b: 4 w"),
     ("cope_length", GIRDER, {"cope_length": "2-3/4 in"}, (8.24 - 0.400) / 2 + 0.25, "half the girder's flange and 1/4 in."),
     ("cope_depth", GIRDER, {"cope_depth": "1 in"}, 1.3125, "W21X62 detailing k"),
+    ("cope_depth", GIRDER, {"cope_length": "0 in", "cope_depth": "0 in"}, 1.3125, "W21X62 detailing k; a cope that is left out"),
+    ("bolt_tightening", FLANGE, {"first_bolt": "1-3/4 in"}, 1.25, "half of a 2-1/4 in. socket and 1/8; 1-3/4 - tf 0.630 = 1.12"),
     ("bolt_to_cope", GIRDER, {"cope_depth": "2-1/2 in"}, 1.0, "Table J3.4 for 3/4 in."),
 ]
 
@@ -40,6 +42,17 @@ def test_a_broken_rule_fails_the_connection_and_says_so():
     found = run(FLANGE, {"rows": 5})
     assert found["status"] == "fail"
     assert "plate_above_fillet" in found["reason"]
+
+
+def test_a_beam_between_the_flanges_of_its_column():
+    """W16X50 (bf 7.07) against the web of W8X31: 8.00 - 2 x 0.435 - 1/2 = 6.63 in. between the flanges; W14X90 has 12.08."""
+    web = FLANGE | {"framing": "beam_to_column_web"}
+    narrow = web | {"support": {"section": "W8X31", "grade": "A992"}}
+    broken = run(narrow, {"gap": "1/2 in"})["detailing"]["beam_in_column"]
+    assert (broken["given"], broken["limit"], broken["ok"]) == (pytest.approx(7.07), pytest.approx(6.63), False)
+    held = run(web, {"gap": "1/2 in"})["detailing"]["beam_in_column"]
+    assert (held["limit"], held["ok"]) == (pytest.approx(12.08), True)
+    assert "beam_in_column" not in run(narrow)["detailing"]  # the plate then runs out past the flanges
 
 
 def test_conventional_edge_is_two_diameters():

@@ -17,7 +17,8 @@ HOLE_TYPES = ("STD", "SSLT", "SSLP", "OVS", "LSLT", "LSLP")
 
 @dataclass(frozen=True)
 class Bolt:
-    """One bolt: diameter mm, strengths MPa (Table J3.2), pretension N (Table J3.1; 0 where not held)."""
+    """One bolt: diameter mm, strengths MPa (Table J3.2), pretension N (Table J3.1; 0 where not held), `tightening`
+    the room from its centre that a wrench's socket needs, mm (Manual Part 7)."""
 
     name: str
     d: float
@@ -28,6 +29,7 @@ class Bolt:
     Fnv: float
     pretension: float
     min_edge: float
+    tightening: float
     edition_from: str = ""
 
     @property
@@ -88,6 +90,7 @@ def bolt(name: str) -> Bolt:
         Fnv=float(group[f"Fnv_{threads}"]) * KSI,
         pretension=float(pretension or 0) * KIP,
         min_edge=float(row["min_edge"]) * INCH,
+        tightening=(float(row["socket"]) / 2 + 1 / 8) * INCH,
         edition_from="" if group["editions"] == "both" else group["editions"],
     )
 

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
 from handrail.core.codes.aisc360 import Code, welds
 from handrail.core.codes.aisc360 import bolts as rules
+from handrail.core.parts.cope import bottom_clash, top_clash
 from handrail.core.standards.base import DetailingRule
 from handrail.core.standards.single_plate.geometry import Layout
+from handrail.core.standards.single_plate.parameters import clear_between_flanges, outstand
 from handrail.core.units import INCH
 
 
@@ -16,8 +19,7 @@ def detailing(layout: Layout, code: Code) -> Iterator[DetailingRule]:
     yield from _bolts(layout, code)
     yield from _fit(layout, code)
     yield from _weld(layout)
-    if layout.top_cope or layout.bottom_cope:
-        yield from _copes(layout)
+    yield from _copes(layout)
 
 
 def _at_least(rule: str, part: str, given: float, limit: float, clause: str = "", kind: str = "length") -> DetailingRule:
@@ -62,11 +64,25 @@ def _fit(layout: Layout, code: Code) -> Iterator[DetailingRule]:
     if situation.framing == "beam_to_girder" and support.open:
         yield _at_least("plate_in_girder_top", "plate", situation.top_offset + layout.plate_top, support.k_detail)
         yield _at_most("plate_in_girder_bottom", "plate", situation.top_offset + plate_bottom, support.d - support.k_detail)
+    if situation.framing == "beam_to_column_web" and layout.within_flanges:
+        yield _at_most("beam_in_column", "beam", beam.bf, clear_between_flanges(situation))
+    yield _at_least("bolt_tightening", "bolts", _room(layout), layout.bolt.tightening, "Manual Part 7")
     if situation.framing == "beam_to_column_flange":
         yield _at_least("plate_on_flange", "support", support.bf, layout.tp + 2 * layout.weld + INCH / 2)
     if situation.framing == "beam_to_hollow_column":
         flat = support.bf - 3 * support.wall
         yield _at_least("plate_on_wall", "support", flat, layout.tp + 2 * layout.weld)
+
+
+def _room(layout: Layout) -> float:
+    """Least distance, mm, from a bolt's centre to what a wrench would hit: the support, a flange of the beam."""
+    beam, last = layout.situation.supported, layout.first_bolt + layout.group_depth
+    found = [layout.a * math.cos(layout.situation.skew)]
+    if not layout.top_cope:
+        found.append(layout.first_bolt - beam.tf)
+    if not layout.bottom_cope:
+        found.append(beam.d - beam.tf - last)
+    return min(found)
 
 
 def _weld(layout: Layout) -> Iterator[DetailingRule]:
@@ -77,17 +93,20 @@ def _weld(layout: Layout) -> Iterator[DetailingRule]:
 
 
 def _copes(layout: Layout) -> Iterator[DetailingRule]:
-    situation = layout.situation
-    support = situation.support
+    """Copes long and deep enough to clear the girder, also where none was given and one is needed."""
+    situation, last = layout.situation, layout.first_bolt + layout.group_depth
+    beam, girder = situation.supported, situation.support
+    under = layout.within_flanges and situation.framing == "beam_to_girder"
     bolt_edge = rules.min_edge(layout.bolt, layout.web_hole, layout.web_hole.along > layout.web_hole.across)
-    flange = (support.bf - support.tw) / 2 if support.open else 0.0
-    last = layout.first_bolt + layout.group_depth
+    clear = outstand(situation) + INCH / 4 if girder.open else 0.0
+    if layout.top_cope or (under and top_clash(beam, girder, situation.top_offset)):
+        yield _at_least("cope_length", "web", layout.gap + layout.top_cope.length, clear)
+        yield _at_least("cope_depth", "web", layout.top_cope.depth + situation.top_offset, girder.k_detail if girder.open else 0)
     if layout.top_cope:
-        yield _at_least("cope_length", "web", layout.gap + layout.top_cope.length, flange + INCH / 4)
-        yield _at_least("cope_depth", "web", layout.top_cope.depth + situation.top_offset, support.k_detail if support.open else 0)
         yield _at_least("bolt_to_cope", "web", layout.first_bolt - layout.top_cope.depth, bolt_edge, "J3.5")
+    if layout.bottom_cope or (under and bottom_clash(beam, girder, situation.top_offset)):
+        below = situation.top_offset + beam.d - layout.bottom_cope.depth
+        yield _at_least("bottom_cope_length", "web", layout.gap + layout.bottom_cope.length, clear)
+        yield _at_most("bottom_cope_depth", "web", below, girder.d - girder.k_detail)
     if layout.bottom_cope:
-        below = situation.top_offset + situation.supported.d - layout.bottom_cope.depth
-        yield _at_least("bottom_cope_length", "web", layout.gap + layout.bottom_cope.length, flange + INCH / 4)
-        yield _at_most("bottom_cope_depth", "web", below, support.d - support.k_detail)
-        yield _at_least("bolt_to_bottom_cope", "web", layout.situation.supported.d - layout.bottom_cope.depth - last, bolt_edge, "J3.5")
+        yield _at_least("bolt_to_bottom_cope", "web", beam.d - layout.bottom_cope.depth - last, bolt_edge, "J3.5")

@@ -8,7 +8,7 @@ from functools import cached_property
 from handrail.core.catalogue import Bolt, Electrode, Grade, HoleSize, bolt, electrode, grade, hole
 from handrail.core.parts.bolt_group import BoltGroup
 from handrail.core.standards.base import Sizes
-from handrail.core.standards.single_plate.parameters import CONVENTIONAL_A, support_thickness
+from handrail.core.standards.single_plate.parameters import CONVENTIONAL_A, outstand, support_thickness
 from handrail.core.standards.situation import Situation
 from handrail.core.units import INCH
 
@@ -137,6 +137,12 @@ class Layout:
     def remaining_depth(self) -> float:
         """The beam's depth between its copes."""
         return self.situation.supported.d - self.top_cope.depth - self.bottom_cope.depth
+
+    @property
+    def within_flanges(self) -> bool:
+        """Whether the beam's end lies between the support's flanges, closer to its web than their tips."""
+        inside = self.situation.framing in ("beam_to_girder", "beam_to_column_web") and self.situation.support.open
+        return inside and self.gap < outstand(self.situation)
 
     @property
     def support_t(self) -> float:

@@ -94,7 +94,7 @@ def clear_between_flanges(situation: Situation) -> float:
 
 def _gap(situation: Situation, sizes: Sizes) -> float:
     if situation.framing == "beam_to_column_web" and situation.supported.bf > clear_between_flanges(situation):
-        return up_to((situation.support.bf - situation.support.tw) / 2 + CLEARANCE, INCH / 4)
+        return up_to(outstand(situation) + CLEARANCE, INCH / 4)
     return CLEARANCE
 
 
@@ -123,13 +123,18 @@ def _bottom_clash(situation: Situation) -> float:
     return bottom_clash(situation.supported, situation.support, situation.top_offset) if girder else 0.0
 
 
+def outstand(situation: Situation) -> float:
+    """From the face of the support's web to the tip of its flange, mm."""
+    return (situation.support.bf - situation.support.tw) / 2
+
+
 def _reaches_flange(situation: Situation, sizes: Sizes) -> bool:
     """Whether the beam's end lies under the girder's flange, so that it must be coped to come in."""
-    return length(sizes, "gap") < (situation.support.bf - situation.support.tw) / 2
+    return length(sizes, "gap") < outstand(situation)
 
 
 def _cope_length(situation: Situation, sizes: Sizes) -> float:
-    reach = (situation.support.bf - situation.support.tw) / 2 + CLEARANCE - length(sizes, "gap")
+    reach = outstand(situation) + CLEARANCE - length(sizes, "gap")
     return up_to(reach, INCH / 4)
 
 
