@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import json
+from pathlib import Path
+
 import httpx
 import pytest
 
@@ -172,9 +175,6 @@ def test_the_cookie_needs_its_header_for_changes(service):
 
 
 def test_openapi_document_is_the_committed_one(service):
-    import json
-    from pathlib import Path
-
     with http(service) as raw:
         served = raw.get("/api/v1/openapi.json").json()
     assert served["openapi"].startswith("3.1")
@@ -193,7 +193,9 @@ def test_a_job_from_nothing(admin, tmp_path):
     assert revision["number"] == 1 and revision["audit"]["counts"]["members"] == 5
     with pytest.raises(ServiceError, match="no rulebook"):
         admin.start_run("bay")
-    admin.put_rulebook("bay", (DEMO / "rulebook.yaml").read_text())
+    with pytest.raises(ServiceError, match="no rulebook"):
+        admin.start_run("bay", verify=True)
+    admin.put_rulebook("bay", (Path(__file__).parents[2] / "docs/examples/rulebook.yaml").read_text())
     run = admin.wait("bay", admin.start_run("bay")["id"])
     assert run["state"] == "done" and run["counts"]["pass"] == 3
     bad = small()

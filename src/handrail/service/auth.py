@@ -48,5 +48,5 @@ def job_for(name: str, role: str = "viewer") -> Job:
 def administrator() -> User:
     user = caller()
     if not user.admin:
-        raise Refused(403, "this needs an administrator of the service")
+        raise Refused(403, "this needs an administrator of the service; ask one, or sign in as one")
     return user

@@ -17,8 +17,8 @@ api = blueprint("runs", "batches over a job or a part of it")
 def _start(job: Job, mode: str, where: str) -> Run:
     revisions.latest(job)
     connections.conditions(where)
-    if mode == "size" and not job.rulebook:
-        raise Refused(409, f"job '{job.name}' has no rulebook; put one first")
+    if not job.rulebook:
+        raise Refused(409, f"job '{job.name}' has no rulebook; put one first (handrail rulebook put {job.name} FILE)")
     if busy := runs.open_run(job):
         raise Refused(409, f"run {busy.id} of this job is {busy.state}; wait for it or cancel it")
     made = runs.add(job, mode, where, caller().name)
