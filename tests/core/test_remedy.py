@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from handrail.core.checking.connection import check
-from handrail.core.checking.remedy import find_remedy
+from handrail.core.checking.remedy import find_remedy, without_remedy
 from handrail.core.checking.trial import read_trial
 from handrail.core.standards.base import Sized
 from tests.worked.sheet import FLANGE, data
@@ -41,3 +41,9 @@ def test_two_changes_where_one_will_not_do():
 
 def test_no_remedy_for_a_beam_that_is_too_weak():
     assert attempt({}, "400 kip")[2] is None
+
+
+def test_a_moment_that_no_size_carries():
+    trial = read_trial(data(FLANGE, {}, actions=[{"name": "A", "V": "10 kip", "M": "20 kip*ft"}]))
+    assert "carries M: release this end" in without_remedy(trial.run())
+    assert "no change" in without_remedy(read_trial(data(FLANGE, {}, actions=[{"V": "400 kip"}])).run())

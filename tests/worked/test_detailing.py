@@ -93,3 +93,11 @@ def test_detailing_k_against_published_T(section, published):
 
     T = find(section).T / 25.4
     assert published - 0.25 <= T <= published + 0.06
+
+
+@pytest.mark.parametrize("angle", ["skew", "slope"])
+def test_thirty_degrees_are_checked_and_thirty_one_are_not(angle):
+    assert run(FLANGE, geometry={angle: "30 deg"})["status"] != "unchecked"
+    assert run(FLANGE, geometry={angle: "-30.0004 deg"})["status"] != "unchecked"
+    beyond = run(FLANGE, geometry={angle: "31 deg"})
+    assert (beyond["status"], beyond["checks"]) == ("unchecked", {}) and "31 deg is over the 30 deg" in beyond["reason"]

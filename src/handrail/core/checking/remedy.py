@@ -62,6 +62,16 @@ def find_remedy(
     return second
 
 
+def without_remedy(result: Result | None) -> str:
+    """In words what to do where no change of sizes helps."""
+    carried = (
+        [c.check.removeprefix("uncarried_") for c in result.checks if c.check.startswith("uncarried_") and c.counts > 1] if result else []
+    )
+    if carried:
+        return f"no size carries {' and '.join(carried)}: release this end in the model, or put a standard on it that carries it"
+    return "no change of one or two sizes that was tried passes"
+
+
 def _moves(standard: Standard, sizes: Sizes) -> Iterator[tuple[int, str, Value]]:
     """(steps, parameter, value) of each single change worth trying."""
     names = {p.name for p in standard.parameters}

@@ -8,6 +8,7 @@ from flask import request
 
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.plan import Assigned, Plan
+from handrail.core.checking.remedy import without_remedy
 from handrail.core.checking.result import CEILING
 from handrail.core.standards import STANDARDS
 from handrail.service import present
@@ -72,9 +73,7 @@ def get_connection(path: s.ConnectionPath):
             body |= present.result(looked, plan.building.system)
         if record.status == "fail":
             remedy = plan.remedy(assigned, sizes)
-            body["remedy"] = (
-                remedy.words(standard, plan.building.system) if remedy else "no change of one or two sizes that was tried passes"
-            )
+            body["remedy"] = remedy.words(standard, plan.building.system) if remedy else without_remedy(looked)
     return body, 200, {"ETag": f'"{record.version}"'}
 
 

@@ -20,6 +20,7 @@ from handrail.core.units import INCH, show
 
 FRAMINGS = ("beam_to_column_flange", "beam_to_column_web", "beam_to_girder", "beam_to_hollow_column")
 MOST_SKEW = MOST_SLOPE = math.radians(30)
+HAIR = math.radians(0.05)
 NOTED = math.radians(0.5)
 THICKNESSES = tuple(n * INCH / 16 for n in (4, 5, 6, 8))
 
@@ -44,8 +45,8 @@ def _refusals(layout: Layout, code: Code) -> list[str]:
         (not web, f"{situation.supported.name} has no web that a single plate can be bolted to"),
         (not holds, f"{support.name} as a support is not implemented"),
         (situation.framing not in FRAMINGS, f"a single plate does not go with {situation.framing}"),
-        (skew > MOST_SKEW, f"skew of {show(skew, 'angle')} is over the {show(MOST_SKEW, 'angle')} that is implemented"),
-        (slope > MOST_SLOPE, f"slope of {show(slope, 'angle')} is over the {show(MOST_SLOPE, 'angle')} that is implemented"),
+        (skew > MOST_SKEW + HAIR, f"skew of {show(skew, 'angle')} is over the {show(MOST_SKEW, 'angle')} that is implemented"),
+        (slope > MOST_SLOPE + HAIR, f"slope of {show(slope, 'angle')} is over the {show(MOST_SLOPE, 'angle')} that is implemented"),
         (bool(wrong_code), f"{bolt.group} bolts are held from AISC {bolt.edition_from} only"),
         (layout.slip_critical and not bolt.pretension, f"no pretension is held for {bolt.group}"),
         (asked and bool(layout.conventional_problem), f"not a conventional plate: {layout.conventional_problem}"),
