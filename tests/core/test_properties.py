@@ -108,6 +108,14 @@ def test_units_round_trip(unit, value):
     assert units.parse(f"{value!r} {name}", kind) / units.factor(name, kind) == pytest.approx(value, rel=1e-12, abs=1e-15)
 
 
+@pytest.mark.parametrize(("kind", "unit"), [(kind, unit) for kind, held in units.USUAL.items() for unit in held])
+def test_usual_units_are_the_unit_library_s(kind, unit):
+    import pint
+
+    held = float(pint.Quantity(1.0, unit).to(units.CORE_UNITS[kind]).magnitude)
+    assert units.factor(unit, kind) == pytest.approx(held, rel=1e-12)
+
+
 @given(st.integers(0, 40), st.integers(0, 15))
 def test_inches_in_sixteenths_round_trip(whole, sixteenths):
     value = (whole + sixteenths / 16) * 25.4

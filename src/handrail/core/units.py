@@ -27,6 +27,15 @@ CORE_UNITS = {
     "number": "",
 }
 
+# Units of most models, exact, so that the unit library (slow to start) is only asked for others.
+USUAL = {
+    "length": {"in": INCH, "ft": 12 * INCH, "mm": 1.0, "cm": 10.0, "m": 1000.0},
+    "force": {"kip": KIP, "lbf": KIP / 1000, "N": 1.0, "kN": 1000.0},
+    "moment": {"kip*ft": 12 * KIP * INCH, "kip*in": KIP * INCH, "N*mm": 1.0, "N*m": 1000.0, "kN*m": 1e6, "kN*mm": 1000.0},
+    "stress": {"ksi": KSI, "psi": KSI / 1000, "MPa": 1.0},
+    "angle": {"deg": math.pi / 180, "rad": 1.0},
+}
+
 # system -> kind -> (unit shown, factor from the core's unit to it)
 SHOWN: dict[str, dict[str, tuple[str, float]]] = {
     "us": {
@@ -74,9 +83,8 @@ def _registry() -> Any:
 def factor(unit: str, kind: str) -> float:
     """What one `unit` is in the core's unit of `kind`. Raises InputError for a unit of another kind."""
     name = _MARKS.get(unit, unit).replace("·", "*").replace("-", "*").replace("²", "^2")
-    common = {"in": INCH, "mm": 1.0, "kip": KIP, "kN": 1000.0, "N": 1.0}
-    if name in common and {"in": "length", "mm": "length"}.get(name, "force") == kind:
-        return common[name]
+    if name in USUAL.get(kind, {}):
+        return USUAL[kind][name]
     if kind not in CORE_UNITS:
         raise InputError(f"no unit goes with {kind}")
     try:

@@ -155,12 +155,12 @@ def _members(rows: list[Row], nodes: dict[str, int], xyz: np.ndarray, file: str,
     if len(rows) > MOST_MEMBERS:
         problems.add(file, f"has {len(rows)} members; at most {MOST_MEMBERS} are taken")
         return ()
-    found = []
+    found, points = [], xyz.tolist()
     for row in rows:
         if row["i"] not in nodes or row["j"] not in nodes:
             continue
         i, j = nodes[row["i"]], nodes[row["j"]]
-        if np.linalg.norm(xyz[j] - xyz[i]) < 1e-3:
+        if math.dist(points[i], points[j]) < 1e-3:
             problems.add(file, f"member {row['member']} has no length: nodes {row['i']} and {row['j']} are one point", row["_row"], "j")
         found.append(Member(
             row["member"], i, j, row["section"], row["grade"], row["roll"], row["role"] or "", row["physical"] or "",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -91,17 +92,20 @@ def read_table(table: Table, path: Path, problems: Problems) -> list[Row]:
     columns = present(table, frame.columns, path.name, problems)
     if columns is None:
         return []
-    rows: list[Row] = [{"_row": k + 2} for k in range(frame.height)]
-    for column in columns:
-        values = frame[column.name].to_list()
-        for row, text in zip(rows, values, strict=True):
-            row[column.name] = _value(column, (text or "").strip(), path.name, row["_row"], problems)
+    file = path.name
+    found: dict[str, Sequence[Any]] = {"_row": range(2, frame.height + 2)}
     for column in table.columns:
-        if column not in columns:
-            for row in rows:
-                row[column.name] = column.default
-    _unique(table, rows, path.name, problems)
+        found[column.name] = _values(column, frame, file, problems) if column in columns else [column.default] * frame.height
+    rows = [dict(zip(found, row, strict=True)) for row in zip(*found.values(), strict=True)]
+    _unique(table, rows, file, problems)
     return rows
+
+
+def _values(column: Column, frame: pl.DataFrame, file: str, problems: Problems) -> list[Any]:
+    texts = frame[column.name].fill_null("").str.strip_chars().to_list()
+    if column.kind == "text" and all(texts):
+        return texts
+    return [_value(column, text, file, row, problems) for row, text in enumerate(texts, 2)]
 
 
 def present(table: Table, names: list[str], file: str, problems: Problems) -> list[Column] | None:

@@ -11,7 +11,7 @@ from handrail.core.checking.connection import uncarried
 from handrail.core.checking.result import broken_rule, share
 from handrail.core.codes.aisc360 import Code
 from handrail.core.standards import STANDARDS
-from handrail.core.standards.base import Examined, LimitState, Sized, Sizes
+from handrail.core.standards.base import Examined, LimitState, Peaks, Sized, Sizes
 from handrail.core.standards.situation import Actions, Situation
 
 Rungs = tuple[tuple[tuple[str, Sized], ...], ...]
@@ -133,7 +133,9 @@ class Batch:
             left = left[best.rank[left] > 0]
             if not len(left):
                 break
-        return [self._outcome(candidates, best, i, self._limit(family)) for i in range(k)]
+        limit, broken = self._limit(family), [[broken_rule(r) for r in c.examined.detailing if not r.ok] for c in candidates]
+        won = zip(*(a.tolist() for a in (best.rung, best.use, best.state, best.action)), strict=True)
+        return [self._outcome(candidates[rung], broken[rung], use, state, action, limit) for rung, use, state, action in won]
 
     def _limit(self, family: Family) -> float:
         return self.target if family.judged_by_target else 1.0
@@ -148,22 +150,19 @@ class Batch:
         return [*standard.strengths(family.situation, candidate.sizes, self.code, False),
                 *uncarried(standard, family.situation, candidate.sizes)]  # fmt: skip
 
-    def _outcome(self, candidates: list[_Candidate], best: _Best, i: int, limit: float) -> Outcome:
-        candidate = candidates[int(best.rung[i])]
+    def _outcome(self, candidate: _Candidate, broken: list[str], use: float, number: int, combination: int, limit: float) -> Outcome:
         examined = candidate.examined
-        notes = tuple(examined.notes)
         if examined.unchecked:
             return _unchecked("; ".join(examined.unchecked), candidate.sizes)
-        state, use = candidate.states[int(best.state[i])], float(best.use[i])
-        action = self.names[int(best.action[i])]
-        broken = [broken_rule(rule) for rule in examined.detailing if not rule.ok]
+        state, action = candidate.states[number], self.names[combination]
         over = use > limit
-        status = "fail" if over or broken else "pass"
         words = [f"{state.check} ({state.clause}) at {share(use)} in {action}"] if over else []
         if over and use <= 1.0:
             words[0] += f", over the target {limit:g}"
         words += broken
-        return Outcome(status, use, state.check, state.clause, action, "; ".join(words), candidate.sizes, notes)
+        return Outcome(
+            "fail" if words else "pass", use, state.check, state.clause, action, "; ".join(words), candidate.sizes, tuple(examined.notes)
+        )
 
 
 def _keep(best: _Best, at: np.ndarray, rung: int, rank: np.ndarray | int, use: np.ndarray, state: np.ndarray, action: np.ndarray) -> None:
@@ -190,10 +189,9 @@ def evaluate(states: list[LimitState], actions: Actions) -> tuple[np.ndarray, np
     """(utilisation, limit state, combination) that govern each of (k, combinations) actions, each (k,)."""
     k = actions.V.shape[0]
     use, which, at = np.full(k, -1.0), np.zeros(k, int), np.zeros(k, int)
+    peaks = Peaks()
     for number, state in enumerate(states):
-        ratio = state.utilisation(actions)
-        where = ratio.argmax(axis=1)
-        worst = ratio[np.arange(k), where]
+        worst, where = state.worst(actions, peaks)
         if state.limit:
             worst = np.where(worst > 1, worst, 0.0)
         more = worst > use

@@ -101,10 +101,42 @@ class LimitState:
 
     def utilisation(self, actions: Actions) -> np.ndarray:
         """Demand over strength, in the actions' shape; without end where nothing is left to carry a demand."""
-        demand, strength = (np.asarray(v, dtype=float) for v in self.evaluate(actions, NULL))
-        with np.errstate(divide="ignore", invalid="ignore"):
-            ratio = np.where(demand == 0, 0.0, np.where(strength > 0, demand / strength, np.inf))
-        return np.broadcast_to(ratio, actions.V.shape)
+        return np.broadcast_to(_ratio(*self.evaluate(actions, NULL)), actions.V.shape)
+
+    def worst(self, actions: Actions, peaks: Peaks) -> tuple[np.ndarray, np.ndarray]:
+        """(utilisation, combination) that govern each of (k, combinations) actions, each (k,).
+
+        Where the strength is one number, the largest demand governs, and limit states with that demand share the search.
+        """
+        demand, strength = self.evaluate(actions, NULL)
+        if np.ndim(strength) == 0 and np.shape(demand) == actions.V.shape:
+            most, where = peaks.of(demand)
+            return _ratio(most, strength), where
+        ratio = np.broadcast_to(_ratio(demand, strength), actions.V.shape)
+        where = ratio.argmax(axis=1)
+        return ratio[np.arange(len(where)), where], where
+
+
+def _ratio(demand: Any, strength: Any) -> np.ndarray:
+    demand, strength = np.asarray(demand, dtype=float), np.asarray(strength, dtype=float)
+    if (strength > 0).all():
+        return demand / strength
+    with np.errstate(divide="ignore", invalid="ignore"):
+        return np.where(demand == 0, 0.0, np.where(strength > 0, demand / strength, np.inf))
+
+
+class Peaks:
+    """The largest of each demand over the combinations, looked for once however many limit states ask."""
+
+    def __init__(self) -> None:
+        self._found: dict[int, tuple[np.ndarray, np.ndarray, np.ndarray]] = {}
+
+    def of(self, demand: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        """(largest, where), each (k,), of a (k, combinations) demand."""
+        if id(demand) not in self._found:
+            where = demand.argmax(axis=1)
+            self._found[id(demand)] = (demand, demand[np.arange(len(where)), where], where)
+        return self._found[id(demand)][1:]
 
 
 @dataclass(frozen=True)
@@ -180,19 +212,19 @@ def fixed(
 
 def shear(actions: Actions, trace: Trace) -> np.ndarray:
     """Demand of the member's shear, whichever way it acts."""
-    return trace("Vr", "|V|", np.abs(actions.V))
+    return trace("Vr", "|V|", actions.shear)
 
 
 def tension(actions: Actions, trace: Trace) -> np.ndarray:
     """Demand of an axial force that pulls the end away."""
-    return trace("Nr", "max(N, 0)", np.maximum(actions.N, 0.0))
+    return trace("Nr", "max(N, 0)", actions.pull)
 
 
 def thrust(actions: Actions, trace: Trace) -> np.ndarray:
     """Demand of an axial force that presses the end on its support."""
-    return trace("Nr", "max(-N, 0)", np.maximum(-actions.N, 0.0))
+    return trace("Nr", "max(-N, 0)", actions.thrust)
 
 
 def axial(actions: Actions, trace: Trace) -> np.ndarray:
     """Demand of an axial force either way."""
-    return trace("Nr", "|N|", np.abs(actions.N))
+    return trace("Nr", "|N|", actions.axial)

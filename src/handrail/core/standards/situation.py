@@ -53,7 +53,7 @@ class Actions:
     @classmethod
     def of(cls, table: np.ndarray, names: tuple[str, ...] = (), opposed: np.ndarray | None = None) -> Actions:
         """From `(..., combinations, 6)` in the order of COMPONENTS, and the opposed beam's in the same shape."""
-        parts = {name: table[..., k] for k, name in enumerate(COMPONENTS)}
+        parts = dict(zip(COMPONENTS, np.ascontiguousarray(np.moveaxis(table, -1, 0)), strict=True))
         if opposed is None:
             return cls(**parts, names=names)
         return cls(**parts, V_opposed=opposed[..., 1], N_opposed=opposed[..., 0], names=names)
@@ -66,6 +66,26 @@ class Actions:
             if f.name != "names":
                 taken[f.name] = np.atleast_1d(value[index]) if isinstance(value, np.ndarray) else value
         return Actions(**taken, names=self.names[index[-1] : index[-1] + 1])
+
+    @cached_property
+    def shear(self) -> np.ndarray:
+        """|V|."""
+        return np.abs(self.V)
+
+    @cached_property
+    def axial(self) -> np.ndarray:
+        """|N|."""
+        return np.abs(self.N)
+
+    @cached_property
+    def pull(self) -> np.ndarray:
+        """N where it pulls the end away, else 0."""
+        return np.maximum(self.N, 0.0)
+
+    @cached_property
+    def thrust(self) -> np.ndarray:
+        """-N where it presses the end on its support, else 0."""
+        return np.maximum(-self.N, 0.0)
 
     @cached_property
     def resultant(self) -> np.ndarray:

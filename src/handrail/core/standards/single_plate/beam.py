@@ -130,7 +130,7 @@ def _tearing(layout: Layout, code: Code, tracing: bool) -> Iterator[LimitState]:
 
         def both(actions: Actions, t: Trace) -> tuple[Any, Any]:
             Vc = np.where(actions.V >= 0, up, down)
-            value = np.hypot(actions.V / Vc, np.maximum(actions.N, 0) / pull)
+            value = np.hypot(actions.V / Vc, actions.pull / pull)
             return t("u", "sqrt((V/Vc)^2 + (N/Nc)^2), block shear", value, "J4.3", V=actions.V, N=actions.N, Nc=pull), 1.0
 
         yield LimitState("web_block_shear_interaction", "web", "J4.3", "number", both)
@@ -177,8 +177,8 @@ def _cope_interaction(layout: Layout, code: Code, section: copes.CopedSection, l
     off = abs(centre - (layout.top_cope.depth + section.ho / 2))
 
     def demand(actions: Actions, t: Trace) -> tuple[Any, Any]:
-        M = t("Mr", "|V| (gap + c) + |N| eN", np.abs(actions.V) * lever + np.abs(actions.N) * off, eN=off)
-        N = np.abs(actions.N)
+        M = t("Mr", "|V| (gap + c) + |N| eN", np.abs(actions.V) * lever + actions.axial * off, eN=off)
+        N = actions.axial
         return t("u", "N/Nc + M/Mc", N / Nc + np.where(N > 0, M, 0.0) / Mc, "H1.1", N=N, Nc=Nc, Mc=Mc), 1.0
 
     return LimitState("cope_interaction", "web", "H1.1", "number", demand)

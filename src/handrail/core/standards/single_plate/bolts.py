@@ -172,7 +172,7 @@ def _slip(layout: Layout, code: Code, found: Distribution, tracing: bool) -> Ite
         inverse = _effective(found)
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
-            each = np.where(np.abs(actions.N) > 1e-3 * np.abs(actions.V), turned, square)
+            each = np.where(actions.axial > 1e-3 * np.abs(actions.V), turned, square)
             strength = t("phi Rn", "C r_n, available", each / inverse.at(actions), code.clause("J3.9"), kind="force")
             return t("Pr", "sqrt(N^2 + V^2)", actions.resultant), strength
 
@@ -185,5 +185,5 @@ def _slip(layout: Layout, code: Code, found: Distribution, tracing: bool) -> Ite
                          limit=True)  # fmt: skip
     elif across:
         yield LimitState("slip", "bolts", code.clause("J3.3"), "force",
-                         lambda actions, t: (t("Nr", "|N| along the slots of bolts in bearing", np.abs(actions.N)), little),
+                         lambda actions, t: (t("Nr", "|N| along the slots of bolts in bearing", actions.axial), little),
                          limit=True)  # fmt: skip

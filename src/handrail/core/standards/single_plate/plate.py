@@ -84,7 +84,7 @@ def _block_interaction(layout: Layout, code: Code, block_V: Any, block_N: Any) -
     Vc, Nc = _least_block(code, layout, block_V, NULL), _least_block(code, layout, block_N, NULL)
 
     def demand(actions: Actions, t: Trace) -> tuple[Any, Any]:
-        value = np.hypot(actions.V / Vc, np.maximum(actions.N, 0) / Nc)
+        value = np.hypot(actions.V / Vc, actions.pull / Nc)
         return t("u", "sqrt((V/Vc)^2 + (N/Nc)^2), block shear", value, "J4.3", V=actions.V, Vc=Vc, N=actions.N, Nc=Nc), 1.0
 
     return LimitState("plate_block_shear_interaction", "plate", "J4.3", "number", demand)
@@ -200,7 +200,7 @@ def _weld(layout: Layout, code: Code, tracing: bool) -> LimitState:
     along = welds.line_strength(code, layout.electrode, throat, layout.depth, trace)
 
     def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
-        angle = np.arctan2(np.abs(actions.N), np.abs(actions.V))
+        angle = np.arctan2(actions.axial, np.abs(actions.V))
         kds = t("kds", "1 + 0.5 sin^1.5(theta)", welds.directional_increase(angle), "J2-5", theta=angle)
         return t("Pr", "sqrt(N^2 + V^2)", actions.resultant), t("phi Rn", "kds phi Rn", kds * along, "J2.4", kind="force")
 

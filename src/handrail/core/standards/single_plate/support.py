@@ -33,7 +33,7 @@ def support_states(layout: Layout, code: Code, tracing: bool) -> Iterator[LimitS
         if not situation.opposed:
             return axial(actions, t)
         together = np.abs(actions.N - actions.N_opposed)
-        return t("Nr", "max(|N|, |N - N opposed|)", np.maximum(np.abs(actions.N), together), N=actions.N)
+        return t("Nr", "max(|N|, |N - N opposed|)", np.maximum(actions.axial, together), N=actions.N)
 
     yield fixed("support_shear", "support", "J4.2", "force", lambda t: plates.shear_rupture(code, grade.Fu, area, t),
                 resultant, tracing)  # fmt: skip
