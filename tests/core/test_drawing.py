@@ -31,6 +31,16 @@ def test_elevation_of_a_plate_on_a_flange():
     assert [d.text for d in section.dimensions] == ['1/4"', '11-1/2"']
 
 
+def test_a_metric_job_is_drawn_in_millimetres():
+    """Nothing in inches but the bolts' own names: 1/4 in. is 6.35, 3 x 76.2 = 228.6."""
+    trial = read_trial(data(FLANGE))
+    elevation, section = trial.standard.draw(trial.situation, trial.sizes, "si").views
+    found = texts(elevation) + texts(section)
+    assert (elevation.title, section.title) == ("Elevation, mm", "Section through bolts, mm")
+    assert "PL 6.35 x 114.3 x 292.1 A36" in found and "3 @ 76.2 = 228.6" in found and "12.7" in found
+    assert not [text for text in found if '"' in text]
+
+
 def test_copes_and_columns_are_drawn():
     elevation = scene(GIRDER, {"columns": 2}).views[0]
     found = texts(elevation)

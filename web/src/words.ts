@@ -13,6 +13,9 @@ export const ORDER: Status[] = ["fail", "unchecked", "unassigned", "pass", "else
 
 export const plain = (name: string) => name.replaceAll("_", " ");
 
+/** A sentence of the service's with its names of checks and sizes as words. */
+export const sentence = (text: string) => text.replace(/\b[a-zA-Z]+(_[a-zA-Z]+)+\b/g, plain);
+
 const INCH = 25.4;
 
 /** Millimetres as text in the job's units: inches in sixteenths, or mm. */
@@ -34,8 +37,8 @@ export function length(mm: number, system: "us" | "si"): string {
 /** A level as feet and inches, or metres. */
 export function level(mm: number, system: "us" | "si"): string {
   if (system === "si") return `${(mm / 1000).toFixed(2)} m`;
-  const inches = Math.round(mm / INCH);
-  return `${Math.floor(inches / 12)}'-${((inches % 12) + 12) % 12}"`;
+  const inches = Math.round(Math.abs(mm) / INCH);
+  return `${mm < 0 && inches ? "-" : ""}${Math.floor(inches / 12)}'-${inches % 12}"`;
 }
 
 /** kN or kN*m as text in the job's units. */

@@ -3,7 +3,7 @@ import { Dialog } from "radix-ui";
 import { type FormEvent, type ReactNode, useEffect, useState } from "react";
 import { clearOverride, setOverride, useRefresh } from "../api/queries";
 import type { Connection, Override, Parameter, Status } from "../api/types";
-import { plain } from "../words";
+import { plain, sentence } from "../words";
 import { StatusMark, Utilisation } from "./status";
 
 const BUTTON = "rounded border border-line px-3 py-1.5";
@@ -175,7 +175,9 @@ function Comparison({ found, error, waiting }: { found?: Override; error: Error 
               </td>
               <td className="py-1.5 pr-3">
                 <Utilisation value={side.utilisation} />
-                <div className="text-xs text-faint">{side.reason || `${plain(side.check)} in ${side.action}`}</div>
+                <div className="text-xs text-faint">
+                  {sentence(side.reason) || `${plain(side.check)} in ${side.action}`}
+                </div>
               </td>
             </tr>
           );

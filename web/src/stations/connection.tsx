@@ -7,7 +7,7 @@ import { SceneView } from "../drawing/scene-view";
 import { Trouble, Waiting } from "../parts/empty";
 import { ClearDialog, OverrideDialog } from "../parts/override-dialog";
 import { StatusMark, Utilisation } from "../parts/status";
-import { amount, figure, level, plain, unitText } from "../words";
+import { amount, figure, level, plain, sentence, unitText } from "../words";
 
 /** One connection: drawing, parameters with their sources, checks with their worked lines, overrides. */
 export function ConnectionStation() {
@@ -38,7 +38,7 @@ export function ConnectionStation() {
       ) : (
         <div className="p-6">
           <p className="text-base font-semibold">No connection is drawn here</p>
-          <p className="mt-1 text-faint">{data.reason}</p>
+          <p className="mt-1 text-faint">{sentence(data.reason)}</p>
           <div className="mt-4 w-80">
             <Peaks data={data} />
           </div>
@@ -72,8 +72,8 @@ function Head({ job, data }: { job: string; data: Connection }) {
         {data.slope > 0.5 && ` · slope ${data.slope.toFixed(1)}°`}
         {data.rule && ` · rule “${data.rule}”`}
       </p>
-      {data.reason && data.drawing && <p className="mt-0.5 text-fail">{data.reason}</p>}
-      {data.remedy && <p className="mt-0.5">Remedy: {data.remedy}</p>}
+      {data.reason && data.drawing && <p className="mt-0.5 text-fail">{sentence(data.reason)}</p>}
+      {data.remedy && <p className="mt-0.5">Remedy: {sentence(data.remedy)}</p>}
       <p className="mt-1 flex flex-wrap gap-x-3 gap-y-0.5">
         <span className="text-faint">Same joint:</span>
         {data.neighbours.map((n) => (

@@ -42,19 +42,19 @@ function columnsFor(system: "us" | "si"): ColumnDef<Row>[] {
     {
       id: "sizes",
       header: "Sizes",
-      size: 188,
+      size: 190,
       accessorFn: (row) => row.sizes.rows ?? 0,
       cell: (c) => sizes(c.row.original, system),
     },
     {
       id: "governs",
       header: "Governs",
-      size: 164,
+      size: 156,
       accessorFn: (row) => row.check || row.reason,
       cell: (c) => <span title={c.row.original.reason || c.row.original.action}>{plain(c.getValue<string>())}</span>,
     },
-    { accessorKey: "joint", header: "Joint", size: 58 },
-    { accessorKey: "elevation", header: "Level", size: 66, cell: (c) => level(c.getValue<number>(), system) },
+    { accessorKey: "joint", header: "Joint", size: 56 },
+    { accessorKey: "elevation", header: "Level", size: 76, cell: (c) => level(c.getValue<number>(), system) },
   ];
 }
 

@@ -88,6 +88,7 @@ class Batch:
     actions: Callable[[np.ndarray], np.ndarray]
     opposed: Callable[[np.ndarray], np.ndarray | None]
     progress: Callable[[int], None] = field(default=lambda done: None)
+    system: str = "us"  # of the words: us or si
 
     def run(self, families: dict[Family, list[int]]) -> Iterator[tuple[int, Outcome]]:
         """(index, outcome) for every connection of every family. `progress` may raise Cancelled."""
@@ -133,7 +134,7 @@ class Batch:
             left = left[best.rank[left] > 0]
             if not len(left):
                 break
-        limit, broken = self._limit(family), [[broken_rule(r) for r in c.examined.detailing if not r.ok] for c in candidates]
+        limit, broken = self._limit(family), [[broken_rule(r, self.system) for r in c.examined.detailing if not r.ok] for c in candidates]
         won = zip(*(a.tolist() for a in (best.rung, best.use, best.state, best.action)), strict=True)
         return [self._outcome(candidates[rung], broken[rung], use, state, action, limit) for rung, use, state, action in won]
 

@@ -167,7 +167,7 @@ class Plan:
         return found
 
     def batch(self, progress: Any = lambda done: None) -> Batch:
-        return Batch(self.code, self.rulebook.target, self.combined.names, self.actions, self.opposed, progress)
+        return Batch(self.code, self.rulebook.target, self.combined.names, self.actions, self.opposed, progress, self.building.system)
 
     def look(self, assigned: Assigned, sizes: Sizes, tracing: bool = False) -> Result | None:
         """One connection checked in full with the sizes given; None where it has no standard."""

@@ -120,7 +120,7 @@ def share(use: float) -> str:
     return f"{use:.3f}" if use != 1 and abs(use - 1) < 0.005 else f"{use:.2f}"
 
 
-def broken_rule(rule: DetailingRule) -> str:
+def broken_rule(rule: DetailingRule, system: str = "us") -> str:
     """In words what is given and what a detailing rule needs."""
     sense = "at least" if rule.at_least else "at most"
-    return f"detailing rule {rule.rule}: {show(rule.given, rule.kind)} given, {sense} {show(rule.limit, rule.kind)} needed"
+    return f"detailing rule {rule.rule}: {show(rule.given, rule.kind, system)} given, {sense} {show(rule.limit, rule.kind, system)} needed"

@@ -179,7 +179,7 @@ class Standard:
     complete: Callable[[Situation, Sizes], Sizes]
     examine: Callable[[Situation, Sizes, Code], Examined]
     strengths: Callable[[Situation, Sizes, Code, bool], list[LimitState]]
-    draw: Callable[[Situation, Sizes], Scene]
+    draw: Callable[..., Scene]  # (situation, sizes, system of units)
     ladder: Callable[[Situation, Sizes, frozenset[str]], list[dict[str, Value]]]
 
     def parameter(self, name: str) -> Parameter:

@@ -65,15 +65,15 @@ def get_connection(path: s.ConnectionPath):
         "neighbours": [present.row(c) for c in connections.select(job, f"joint={record.joint}") if c.key != record.key],
     }  # fmt: skip
     if record.sizes and record.standard and assigned.situation is not None:
-        standard, sizes = STANDARDS[record.standard], connections.sizes_of(record)
+        standard, sizes, system = STANDARDS[record.standard], connections.sizes_of(record), plan.building.system
         looked = plan.look(assigned, sizes, tracing=True)
-        body["parameters"] = present.parameters(standard, sizes, plan.building.system)
-        body["drawing"] = standard.draw(assigned.situation, sizes).as_dict()
+        body["parameters"] = present.parameters(standard, sizes, system)
+        body["drawing"] = standard.draw(assigned.situation, sizes, system).as_dict()
         if looked is not None:
-            body |= present.result(looked, plan.building.system)
+            body |= present.result(looked, system)
         if record.status == "fail":
             remedy = plan.remedy(assigned, sizes)
-            body["remedy"] = remedy.words(standard, plan.building.system) if remedy else without_remedy(looked)
+            body["remedy"] = remedy.words(standard, system) if remedy else without_remedy(looked)
     return body, 200, {"ETag": f'"{record.version}"'}
 
 

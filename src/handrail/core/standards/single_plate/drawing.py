@@ -2,17 +2,25 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from handrail.core.drawing.scene import Circle, Dimension, Note, Point, Scene, Shape, View
 from handrail.core.standards.base import Sizes
 from handrail.core.standards.single_plate.geometry import Layout
 from handrail.core.standards.situation import Situation
 from handrail.core.units import INCH, inches, show
 
+Letter = Callable[[float], str]
 
-def draw(situation: Situation, sizes: Sizes) -> Scene:
-    """Elevation and section; x from the support's face, y up from the beam's top of steel, mm."""
+
+def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
+    """Elevation and section; x from the support's face, y up from the beam's top of steel, mm.
+
+    Lettered in inches, or in mm where `system` is si (then the titles say so).
+    """
     layout = Layout(situation, sizes)
-    return Scene([_elevation(layout), _section(layout)])
+    letter, unit = (_inch, "") if system == "us" else (_millimetre, ", mm")
+    return Scene([_elevation(layout, letter, unit), _section(layout, letter, unit)])
 
 
 def _inch(value: float) -> str:
@@ -20,16 +28,20 @@ def _inch(value: float) -> str:
     return f'{text}"' if text is not None else f'{value / INCH:.3f}"'
 
 
-def _elevation(layout: Layout) -> View:
-    view = View("Elevation")
+def _millimetre(value: float) -> str:
+    return f"{value:.2f}".rstrip("0").rstrip(".")
+
+
+def _elevation(layout: Layout, letter: Letter, unit: str) -> View:
+    view = View(f"Elevation{unit}")
     beam = layout.situation.supported
     right = layout.width + max(0.35 * beam.d, 130.0)
     above, below = 0.12 * beam.d + 40, 1.12 * beam.d + 70
     _support(view, layout, above, -below)
     _beam(view, layout, right)
     _plate(view, layout)
-    _elevation_dimensions(view, layout)
-    _elevation_notes(view, layout, right)
+    _elevation_dimensions(view, layout, letter)
+    _elevation_notes(view, layout, right, letter)
     return view
 
 
@@ -98,37 +110,37 @@ def _bolt_centres(layout: Layout) -> list[Point]:
     ]
 
 
-def _elevation_dimensions(view: View, layout: Layout) -> None:
+def _elevation_dimensions(view: View, layout: Layout, letter: Letter) -> None:
     group, d = layout.group, layout.situation.supported.d
     top, bottom = -layout.plate_top, -layout.plate_top - layout.depth
     first, last = -layout.first_bolt, -layout.first_bolt - layout.group_depth
     x = layout.width
-    rows = f"{group.rows - 1} @ {_inch(group.pitch)} = {_inch(layout.group_depth)}" if group.rows > 2 else _inch(layout.group_depth)
+    rows = f"{group.rows - 1} @ {letter(group.pitch)} = {letter(layout.group_depth)}" if group.rows > 2 else letter(layout.group_depth)
     dims = view.dimensions
-    dims.append(Dimension((x, top), (x, first), 38, _inch(top - first), "end_distance"))
+    dims.append(Dimension((x, top), (x, first), 38, letter(top - first), "end_distance"))
     if group.rows > 1:
         dims.append(Dimension((x, first), (x, last), 38, rows, "pitch"))
-    dims.append(Dimension((x, last), (x, bottom), 38, _inch(last - bottom), "end_distance"))
-    dims.append(Dimension((x, 0.0), (x, first), 92, _inch(layout.first_bolt), "first_bolt"))
+    dims.append(Dimension((x, last), (x, bottom), 38, letter(last - bottom), "end_distance"))
+    dims.append(Dimension((x, 0.0), (x, first), 92, letter(layout.first_bolt), "first_bolt"))
     low = -d
-    dims.append(Dimension((0, low), (layout.gap, low), -34, _inch(layout.gap), "gap", "left"))
-    dims.append(Dimension((layout.gap, low), (layout.a, low), -34, _inch(layout.beam_edge), "beam_edge_distance"))
+    dims.append(Dimension((0, low), (layout.gap, low), -34, letter(layout.gap), "gap", "left"))
+    dims.append(Dimension((layout.gap, low), (layout.a, low), -34, letter(layout.beam_edge), "beam_edge_distance"))
     if group.columns > 1:
-        dims.append(Dimension((layout.a, low), (x - layout.edge, low), -34, _inch(group.gauge), "gauge"))
-    dims.append(Dimension((x - layout.edge, low), (x, low), -34, _inch(layout.edge), "edge_distance", "right"))
-    dims.append(Dimension((0, low), (layout.a, low), -72, f"a = {_inch(layout.a)}", ""))
+        dims.append(Dimension((layout.a, low), (x - layout.edge, low), -34, letter(group.gauge), "gauge"))
+    dims.append(Dimension((x - layout.edge, low), (x, low), -34, letter(layout.edge), "edge_distance", "right"))
+    dims.append(Dimension((0, low), (layout.a, low), -72, f"a = {letter(layout.a)}", ""))
     if layout.top_cope:
         end = layout.gap + layout.top_cope.length
-        dims.append(Dimension((layout.gap, 0.0), (end, 0.0), 34, _inch(layout.top_cope.length), "cope_length"))
-        dims.append(Dimension((end, 0.0), (end, -layout.top_cope.depth), 150, _inch(layout.top_cope.depth), "cope_depth"))
+        dims.append(Dimension((layout.gap, 0.0), (end, 0.0), 34, letter(layout.top_cope.length), "cope_length"))
+        dims.append(Dimension((end, 0.0), (end, -layout.top_cope.depth), 150, letter(layout.top_cope.depth), "cope_depth"))
     if layout.bottom_cope:
         end = layout.gap + layout.bottom_cope.length
-        dims.append(Dimension((end, -d + layout.bottom_cope.depth), (end, -d), 150, _inch(layout.bottom_cope.depth), "bottom_cope_depth"))
+        dims.append(Dimension((end, -d + layout.bottom_cope.depth), (end, -d), 150, letter(layout.bottom_cope.depth), "bottom_cope_depth"))
 
 
-def _elevation_notes(view: View, layout: Layout, right: float) -> None:
+def _elevation_notes(view: View, layout: Layout, right: float, letter: Letter) -> None:
     situation, sizes = layout.situation, layout.sizes
-    plate = f"PL {_inch(layout.tp)} x {_inch(layout.width)} x {_inch(layout.depth)} {layout.plate.name}"
+    plate = f"PL {letter(layout.tp)} x {letter(layout.width)} x {letter(layout.depth)} {layout.plate.name}"
     hole = (
         layout.plate_hole.type
         if layout.plate_hole.type == layout.web_hole.type
@@ -146,16 +158,16 @@ def _elevation_notes(view: View, layout: Layout, right: float) -> None:
     corner = (0.0, y - layout.depth * 0.75)
     left = -max(situation.support.d if situation.framing == "beam_to_column_flange" else situation.support.bf / 2, 100) - 60
     view.notes.append(
-        Note(corner, (left, corner[1] - 40), f"{_inch(layout.weld)} {layout.electrode.name}", "weld", "end", _inch(layout.weld))
+        Note(corner, (left, corner[1] - 40), f"{letter(layout.weld)} {layout.electrode.name}", "weld", "end", letter(layout.weld))
     )
     view.notes.append(
         Note((left + 45, -situation.supported.d - 60), (left, -situation.supported.d - 60), situation.support.name, "support", "end")
     )
 
 
-def _section(layout: Layout) -> View:
+def _section(layout: Layout, letter: Letter, unit: str) -> View:
     """Looking along the beam at its web, the plate on the right."""
-    view = View("Section through bolts")
+    view = View(f"Section through bolts{unit}")
     beam, tp = layout.situation.supported, layout.tp
     profile = _profile(beam.d, beam.bf, beam.tw, beam.tf)
     view.shapes.append(Shape("beam", tuple(profile), "hidden" if layout.top_cope or layout.bottom_cope else "cut"))
@@ -170,7 +182,15 @@ def _section(layout: Layout) -> View:
         view.box("bolts", x1, y - 0.85 * d, x1 + head, y + 0.85 * d)
         view.box("bolts", -x0 - nut, y - 0.85 * d, -x0, y + 0.85 * d)
         view.line("bolts", (-x0 - nut - 12, y), (x1 + head + 12, y), style="centre")
-    view.dimensions.append(Dimension((x0, y0 - layout.depth), (x1, y0 - layout.depth), -46, _inch(tp), "plate_thickness", "right"))
-    view.dimensions.append(Dimension((beam.bf / 2, y0), (beam.bf / 2, y0 - layout.depth), 40, _inch(layout.depth), "plate_depth"))
-    view.notes.append(Note((0, -beam.d), (0, -beam.d - 70), f"tw {show(beam.tw, 'length', fractions=False)}", "beam", "middle"))
+    view.dimensions.append(Dimension((x0, y0 - layout.depth), (x1, y0 - layout.depth), -46, letter(tp), "plate_thickness", "right"))
+    view.dimensions.append(Dimension((beam.bf / 2, y0), (beam.bf / 2, y0 - layout.depth), 40, letter(layout.depth), "plate_depth"))
+    view.notes.append(
+        Note(
+            (0, -beam.d),
+            (0, -beam.d - 70),
+            f"tw {beam.tw:.1f}" if unit else f"tw {show(beam.tw, 'length', fractions=False)}",
+            "beam",
+            "middle",
+        )
+    )
     return view

@@ -68,7 +68,7 @@ def _notes(layout: Layout) -> list[str]:
          else f"extended configuration (Manual Part 10): {layout.conventional_problem or 'as asked'}"),
         (skew > NOTED, f"skewed {show(skew, 'angle')}: beam end mitred, plate edge bevelled, fillet throats as skewed"),
         (slope > NOTED, f"sloped {show(slope, 'angle')}: bolt line square to the beam, plate edge cut to the slope"),
-        (abs(off) > INCH, f"axial force is taken through the bolts, {show(abs(off), 'length', fractions=False)} from the beam's mid-depth"),
+        (abs(off) > INCH, f"axial force is taken through the bolts, {abs(off) / situation.supported.d:.2f} of the beam's depth off its middle"),
         (situation.support_end, "the column ends here: its web is checked as at a member's end"),
         (situation.opposed, "a beam opposite shares the support: both shears are on its base metal"),
         (not layout.conventional and layout.choice("lateral_restraint") == "slab", "torsion of the plate not checked: slab or deck holds the beam"),
