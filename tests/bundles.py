@@ -74,6 +74,17 @@ def _member(name: str, i: str, j: str, section: str, role: str, **more: str) -> 
     return {"member": name, "i": i, "j": j, "section": section, "grade": "A992", "role": role, **blank, **more}
 
 
+def in_si(t: Tables) -> None:
+    """Feet, kips and inches as metres, kN and mm."""
+    t["manifest"]["handrail"]["units"] = {"length": "m", "section": "mm", "force": "kN", "moment": "kN*m"}
+    for n in t["nodes"]:
+        for name in "xyz":
+            n[name] = float(n[name]) * 0.3048
+    for row in [row for name in ("end_forces", "reactions", "node_loads") for row in t.get(name, [])]:
+        for k, name in enumerate(SIX):
+            row[name] = float(row[name]) * 4.4482216152605 * (1 if k < 3 else 0.3048)
+
+
 def write(tables: Tables, folder: Path) -> Path:
     """Write the tables as a bundle's folder."""
     folder.mkdir(parents=True, exist_ok=True)

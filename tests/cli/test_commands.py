@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import subprocess
 import sys
 
 import pytest
 
-from tests.bundles import small, write
+from tests.bundles import in_si, small, write
 
 JOB = "alder-street"
 
@@ -51,6 +52,23 @@ def test_override_and_run(handrail):
     assert "done" in handrail("run", JOB, code=1)  # some connections of the demo fail
     assert "4" in handrail("connections", JOB, "--where", "overridden>0")
     assert "cleared" in handrail("override", "clear", JOB, str(made["id"]), "--reason", "done")
+
+
+def test_a_metric_asd_job_by_commands_alone(service, handrail, tmp_path):
+    """What the README says for a building of one's own; everything shown is metric, B1's 10 kip is 44.48 kN."""
+    tables = small()
+    in_si(tables)
+    login = ("--token", service.client("admin").login("admin", "alder-street"))
+    handrail("job", "new", "mill", "--title", "The mill", "--method", "ASD", *login)
+    assert "5" in handrail("import", "mill", str(write(tables, tmp_path / "b")), *login)
+    handrail("rulebook", "put", "mill", "docs/examples/rulebook.yaml", *login)
+    assert "3 pass" in handrail("run", "mill", *login)
+    assert "PL 6.35 mm" in handrail("connections", "mill", *login)
+    joints = handrail("joints", "mill", *login)
+    assert "level, m" in joints and "3.66" in joints  # 12 ft
+    shown = handrail("show", "mill", "B1.i", "--trace", *login)
+    assert "AISC 360-22 ASD" in shown and "44.48 kN" in shown and "Rn/Omega" in shown
+    assert not re.findall(r"\d in\b|kip|ksi", shown)
 
 
 def test_refusals(handrail, tmp_path):

@@ -7,7 +7,7 @@ import random
 
 import pytest
 
-from tests.bundles import SIX, Tables, changed, outcomes, write
+from tests.bundles import SIX, Tables, changed, in_si, outcomes, write
 
 ANGLE = math.radians(37.0)
 
@@ -37,16 +37,6 @@ def mirrored(t: Tables) -> None:
     for row in t["reactions"] + t["node_loads"]:
         for name in ("Fy", "Mx", "Mz"):
             row[name] = -float(row[name])
-
-
-def in_si(t: Tables) -> None:
-    t["manifest"]["handrail"]["units"] = {"length": "m", "section": "mm", "force": "kN", "moment": "kN*m"}
-    for n in t["nodes"]:
-        for name in "xyz":
-            n[name] = float(n[name]) * 0.3048
-    for row in t["end_forces"] + t["reactions"] + t["node_loads"]:
-        for k, name in enumerate(SIX):
-            row[name] = float(row[name]) * 4.4482216152605 * (1 if k < 3 else 0.3048)
 
 
 def y_up(t: Tables) -> None:

@@ -92,13 +92,14 @@ def _shown(rows: list[Any], limit: int) -> list[Any]:
 def joints(args: Namespace) -> int:
     with session.client(args) as client:
         found = client.joints(args.job, args.where)
+        unit, scale = ("m", 1e-3) if client.job(args.job)["system"] == "si" else ("ft", 1 / 304.8)
     if args.json:
         output.as_json(found)
         return 0
     rows = [
-        (j["joint"], j["status"], j["utilisation"], j["elevation"] / 304.8, ", ".join(j["connections"])) for j in _shown(found, args.limit)
+        (j["joint"], j["status"], j["utilisation"], j["elevation"] * scale, ", ".join(j["connections"])) for j in _shown(found, args.limit)
     ]
-    output.table(("joint", "status", "utilisation", "level, ft", "connections"), rows, right=("utilisation", "level, ft"))
+    output.table(("joint", "status", "utilisation", f"level, {unit}", "connections"), rows, right=("utilisation", f"level, {unit}"))
     output.say(f"{len(rows)} of {len(found)} joints")
     return 0
 
@@ -106,11 +107,12 @@ def joints(args: Namespace) -> int:
 def connections(args: Namespace) -> int:
     with session.client(args) as client:
         found = client.connections(args.job, args.where, args.sort)
+        system = client.job(args.job)["system"]
     if args.json:
         output.as_json(found)
         return 0
     rows = [
-        (c["connection"], c["status"], c["utilisation"] or None, c["framing"], c["section"], c["support_section"], _sizes(c["sizes"]),
+        (c["connection"], c["status"], c["utilisation"] or None, c["framing"], c["section"], c["support_section"], _sizes(c["sizes"], system),
          c["check"] or c["reason"], "yes" if c["overridden"] else "")
         for c in _shown(found, args.limit)
     ]  # fmt: skip
@@ -123,13 +125,10 @@ def connections(args: Namespace) -> int:
     return 0
 
 
-def _sizes(sizes: dict[str, Any]) -> str:
-    from handrail.core.units import INCH, inches
+def _sizes(sizes: dict[str, Any], system: str) -> str:
+    from handrail.core.units import show as text
 
-    if not sizes:
-        return ""
-    t = sizes["plate_thickness"]
-    return f"({sizes['rows']}) {sizes['bolt']}, PL {inches(t / INCH) or f'{t:g} mm'}" + (" in" if inches(t / INCH) else "")
+    return f"({sizes['rows']}) {sizes['bolt']}, PL {text(sizes['plate_thickness'], 'length', system)}" if sizes else ""
 
 
 def show(args: Namespace) -> int:
