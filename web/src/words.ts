@@ -1,4 +1,4 @@
-import type { Status } from "./api/types";
+import type { Status, System } from "./api/types";
 
 /** Each status with its word, its shape and its colour: colour never stands alone. */
 export const STATUSES: Record<Status, { word: string; mark: string; colour: string }> = {
@@ -19,7 +19,7 @@ export const sentence = (text: string) => text.replace(/\b[a-zA-Z]+(_[a-zA-Z]+)+
 const INCH = 25.4;
 
 /** Millimetres as text in the job's units: inches in sixteenths, or mm. */
-export function length(mm: number, system: "us" | "si"): string {
+export function length(mm: number, system: System): string {
   if (system === "si") return `${Math.round(mm * 10) / 10} mm`;
   const sixteenths = Math.round((mm / INCH) * 16);
   if (Math.abs(sixteenths / 16 - mm / INCH) > 0.002) return `${(mm / INCH).toFixed(2)} in`;
@@ -35,14 +35,14 @@ export function length(mm: number, system: "us" | "si"): string {
 }
 
 /** A level as feet and inches, or metres. */
-export function level(mm: number, system: "us" | "si"): string {
+export function level(mm: number, system: System): string {
   if (system === "si") return `${(mm / 1000).toFixed(2)} m`;
   const inches = Math.round(Math.abs(mm) / INCH);
   return `${mm < 0 && inches ? "-" : ""}${Math.floor(inches / 12)}'-${inches % 12}"`;
 }
 
 /** kN or kN*m as text in the job's units. */
-export function amount(value: number, unit: string, system: "us" | "si"): string {
+export function amount(value: number, unit: string, system: System): string {
   const plainly = (number: number) => number.toFixed(1).replace(/^-0\.0$/, "0.0");
   if (system === "si") return `${plainly(value)} ${unit === "kN*m" ? "kN·m" : unit}`;
   return unit === "kN" ? `${plainly(value / 4.4482216)} kip` : `${plainly(value / 1.3558179)} kip·ft`;

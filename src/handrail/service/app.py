@@ -51,7 +51,7 @@ def create_app(home: Path) -> OpenAPI:
 
 
 def problems_schema():  # type: ignore[no-untyped-def]
-    from handrail.service.schemas import Problem
+    from handrail.service.answers import Problem
 
     return Problem
 

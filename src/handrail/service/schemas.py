@@ -1,8 +1,8 @@
-"""What requests take and answers hold. Numbers are mm, kN, kN*m, MPa and degrees unless they carry a unit."""
+"""What requests take. Numbers are mm, kN, kN*m, MPa and degrees unless they carry a unit."""
 
 from __future__ import annotations
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from flask_openapi3 import FileStorage
 from pydantic import BaseModel, ConfigDict, Field
@@ -12,15 +12,6 @@ Number = Annotated[int, Field(ge=0, lt=2**63)]  # what SQLite holds in a column
 
 class Body(BaseModel):
     model_config = ConfigDict(extra="forbid")
-
-
-class Problem(BaseModel):
-    """RFC 9457 problem details."""
-
-    type: str
-    title: str
-    status: int
-    detail: str
 
 
 class JobPath(BaseModel):
@@ -112,98 +103,3 @@ class TrialBody(BaseModel):
     model_config = ConfigDict(extra="allow")
     trace: bool = False
     units: Literal["si", "us"] = "si"
-
-
-class Me(BaseModel):
-    name: str
-    admin: bool
-    roles: dict[str, str] = Field(description="job -> role")
-
-
-class TokenAnswer(BaseModel):
-    token: str
-    name: str
-
-
-class JobAnswer(BaseModel):
-    name: str
-    title: str
-    code: str
-    method: str
-    revision: dict[str, Any] | None
-    system: Literal["us", "si"] = Field(description="the units people see, from the model's")
-    rulebook_version: int
-    joints: int
-    connections: int
-    statuses: dict[str, int]
-    framings: dict[str, int]
-    overrides_awaiting: int
-    last_run: int | None
-    made: str
-    author: str
-    role: str = ""
-
-
-class Page(BaseModel):
-    items: list[dict[str, Any]]
-    total: int
-    next: int | None = Field(description="cursor of the next page; null at the end")
-
-
-class RevisionAnswer(BaseModel):
-    number: int
-    label: str
-    title: str
-    source: str
-    dated: str
-    author: str
-    made: str
-    audit: dict[str, Any]
-
-
-class RunAnswer(BaseModel):
-    id: int
-    mode: str
-    where: str
-    state: Literal["queued", "running", "done", "failed", "cancelled", "interrupted"]
-    total: int
-    done: int
-    counts: dict[str, int]
-    message: str
-    author: str
-    made: str
-    finished: str
-
-
-class ConnectionAnswer(BaseModel):
-    model_config = ConfigDict(extra="allow")
-    connection: str
-    joint: str
-    framing: str
-    status: str
-    utilisation: float
-    version: int
-
-
-class OverrideAnswer(BaseModel):
-    id: int | None
-    connection: str
-    parameter: str
-    value: str
-    reason: str
-    author: str
-    made: str
-    state: str
-    before: dict[str, Any]
-    after: dict[str, Any]
-
-
-class RulebookAnswer(BaseModel):
-    text: str
-    version: int
-    target: float
-    rules: list[dict[str, Any]]
-
-
-class Anything(BaseModel):
-    model_config = ConfigDict(extra="allow")

@@ -1,12 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, need } from "./client";
-import type { Connection, Job, Me, Model, Override, Row, Run } from "./types";
-
-interface Page<T> {
-  items: T[];
-  total: number;
-  next: number | null;
-}
+import type { Connection, Job, Jobs, Me, Model, Override, Row, Rows, Run, Runs } from "./types";
 
 const at = (job: string) => ({ params: { path: { job } } });
 
@@ -14,7 +8,7 @@ export const useMe = () =>
   useQuery({ queryKey: ["me"], queryFn: () => need<Me>(api.GET("/api/v1/me")), retry: false, staleTime: 60_000 });
 
 export const useJobs = () =>
-  useQuery({ queryKey: ["jobs"], queryFn: async () => (await need<Page<Job>>(api.GET("/api/v1/jobs"))).items });
+  useQuery({ queryKey: ["jobs"], queryFn: async () => (await need<Jobs>(api.GET("/api/v1/jobs"))).items });
 
 export const useJob = (job: string) =>
   useQuery({ queryKey: ["job", job], queryFn: () => need<Job>(api.GET("/api/v1/jobs/{job}", at(job))) });
@@ -29,9 +23,7 @@ export const useConnections = (job: string) =>
       const found: Row[] = [];
       for (let cursor: number | null = 0; cursor !== null; ) {
         const query = { limit: 5000, cursor };
-        const page: Page<Row> = await need(
-          api.GET("/api/v1/jobs/{job}/connections", { params: { path: { job }, query } }),
-        );
+        const page: Rows = await need(api.GET("/api/v1/jobs/{job}/connections", { params: { path: { job }, query } }));
         found.push(...page.items);
         cursor = page.next;
       }
@@ -51,7 +43,7 @@ export const useConnection = (job: string, connection: string) =>
 export const useRuns = (job: string) =>
   useQuery({
     queryKey: ["runs", job],
-    queryFn: async () => (await need<Page<Run>>(api.GET("/api/v1/jobs/{job}/runs", at(job)))).items,
+    queryFn: async () => (await need<Runs>(api.GET("/api/v1/jobs/{job}/runs", at(job)))).items,
     refetchInterval: (query) =>
       query.state.data?.[0] && ["queued", "running"].includes(query.state.data[0].state) ? 400 : false,
   });

@@ -459,29 +459,398 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** Anything */
-        Anything: {
-            [key: string]: unknown;
+        /** Audit */
+        Audit: {
+            balance: components["schemas"]["Balance"];
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+            /**
+             * System
+             * @default us
+             * @enum {string}
+             */
+            system: "us" | "si";
+            /** Worst */
+            worst: components["schemas"]["WorstForce"][];
         };
-        /** ConnectionAnswer */
-        ConnectionAnswer: {
-            /** Connection */
+        /** Balance */
+        Balance: {
+            /** Node */
+            node: string;
+            /** Nodes Checked */
+            nodes_checked: number;
+            /** Result */
+            result: string;
+            /**
+             * Worst Share
+             * @description worst residual as a share of the forces meeting at the node
+             */
+            worst_share: number;
+        };
+        /**
+         * Brief
+         * @description The sizes that a list shows; lengths mm. Empty where there is no standard.
+         */
+        Brief: {
+            /**
+             * Bolt
+             * @default null
+             */
+            bolt: string | null;
+            /**
+             * Plate Depth
+             * @default null
+             */
+            plate_depth: number | null;
+            /**
+             * Plate Thickness
+             * @default null
+             */
+            plate_thickness: number | null;
+            /**
+             * Rows
+             * @default null
+             */
+            rows: number | null;
+            /**
+             * Weld Size
+             * @default null
+             */
+            weld_size: number | null;
+        };
+        /** Check */
+        Check: {
+            /** Action */
+            action: string;
+            /** Check */
+            check: string;
+            /** Clause */
+            clause: string;
+            /** Demand */
+            demand: number;
+            /**
+             * Limit
+             * @description held or not: counts only when passed
+             */
+            limit: boolean;
+            /**
+             * Lines
+             * @description worked lines
+             * @default []
+             */
+            lines: string[];
+            /** Part */
+            part: string;
+            /**
+             * Strength
+             * @description the available strength
+             */
+            strength: number;
+            /** Unit */
+            unit: string;
+            /** Utilisation */
+            utilisation: number;
+        };
+        /** Circle */
+        Circle: {
+            /** Centre */
+            centre: [
+                number,
+                number
+            ];
+            /** Part */
+            part: string;
+            /** Radius */
+            radius: number;
+            /**
+             * Style
+             * @default outline
+             */
+            style: string;
+        };
+        /** Connection */
+        Connection: {
+            /** Action */
+            action: string;
+            /** Check */
+            check: string;
+            /** Checks */
+            checks: components["schemas"]["ShownCheck"][];
+            /** Clause */
+            clause: string;
+            /** Code */
+            code: string;
+            /**
+             * Connection
+             * @description member and end, like B12.i
+             */
             connection: string;
+            /**
+             * Cope
+             * @enum {string}
+             */
+            cope: "none" | "top" | "bottom" | "both";
+            /** Detailing */
+            detailing: components["schemas"]["DetailingRule"][];
+            /** @description views of lines, dimensions and notes in mm at full size */
+            drawing: components["schemas"]["Scene"] | null;
+            /** Edition */
+            edition: string;
+            /**
+             * Elevation
+             * @description mm
+             */
+            elevation: number;
+            /** Facts */
+            facts: {
+                [key: string]: unknown;
+            };
             /** Framing */
             framing: string;
+            /** History */
+            history: components["schemas"]["Event"][];
             /** Joint */
             joint: string;
-            /** Status */
-            status: string;
+            /** Member */
+            member: string;
+            /** Method */
+            method: string;
+            /** Neighbours */
+            neighbours: components["schemas"]["ConnectionRow"][];
+            /** Notes */
+            notes: string[];
+            /**
+             * Overridden
+             * @description how many sizes a person set
+             */
+            overridden: number;
+            /** Overrides */
+            overrides: components["schemas"]["Override"][];
+            /** Parameters */
+            parameters: components["schemas"]["SizedParameter"][];
+            /** Peaks */
+            peaks: components["schemas"]["Peak"][];
+            /** Reason */
+            reason: string;
+            /** Remedy */
+            remedy: string;
+            /** Rule */
+            rule: string;
+            /** Section */
+            section: string;
+            sizes: components["schemas"]["Brief"];
+            /**
+             * Skew
+             * @description degrees
+             */
+            skew: number;
+            /**
+             * Slope
+             * @description degrees
+             */
+            slope: number;
+            /** Standard */
+            standard: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "pass" | "fail" | "unchecked" | "unassigned" | "elsewhere";
+            /** Support */
+            support: string;
+            /** Support Section */
+            support_section: string;
+            /**
+             * System
+             * @enum {string}
+             */
+            system: "us" | "si";
+            /** Target */
+            target: number;
             /** Utilisation */
             utilisation: number;
             /** Version */
             version: number;
-        } & {
-            [key: string]: unknown;
+            /** Words */
+            words: string;
         };
-        /** JobAnswer */
-        JobAnswer: {
+        /** ConnectionRow */
+        ConnectionRow: {
+            /** Action */
+            action: string;
+            /** Check */
+            check: string;
+            /** Clause */
+            clause: string;
+            /**
+             * Connection
+             * @description member and end, like B12.i
+             */
+            connection: string;
+            /**
+             * Cope
+             * @enum {string}
+             */
+            cope: "none" | "top" | "bottom" | "both";
+            /**
+             * Elevation
+             * @description mm
+             */
+            elevation: number;
+            /** Framing */
+            framing: string;
+            /** Joint */
+            joint: string;
+            /** Member */
+            member: string;
+            /**
+             * Overridden
+             * @description how many sizes a person set
+             */
+            overridden: number;
+            /** Reason */
+            reason: string;
+            /** Rule */
+            rule: string;
+            /** Section */
+            section: string;
+            sizes: components["schemas"]["Brief"];
+            /**
+             * Skew
+             * @description degrees
+             */
+            skew: number;
+            /**
+             * Slope
+             * @description degrees
+             */
+            slope: number;
+            /** Standard */
+            standard: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "pass" | "fail" | "unchecked" | "unassigned" | "elsewhere";
+            /** Support */
+            support: string;
+            /** Support Section */
+            support_section: string;
+            /** Utilisation */
+            utilisation: number;
+            /** Version */
+            version: number;
+        };
+        /** DetailingRule */
+        DetailingRule: {
+            /** Clause */
+            clause: string;
+            /** Given */
+            given: number;
+            /** Limit */
+            limit: number;
+            /** Ok */
+            ok: boolean;
+            /** Part */
+            part: string;
+            /** Rule */
+            rule: string;
+            /**
+             * Sense
+             * @enum {string}
+             */
+            sense: "at least" | "at most";
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * Dimension
+         * @description A dimension line from `a` to `b`, drawn `offset` to its side; `text` is the size as lettered.
+         *
+         *     Where the text is wider than its line it stands at `side`: left, right or below.
+         */
+        Dimension: {
+            /** A */
+            a: [
+                number,
+                number
+            ];
+            /** B */
+            b: [
+                number,
+                number
+            ];
+            /** Offset */
+            offset: number;
+            /**
+             * Parameter
+             * @default
+             */
+            parameter: string;
+            /**
+             * Side
+             * @default below
+             */
+            side: string;
+            /** Text */
+            text: string;
+        };
+        /** Event */
+        Event: {
+            /** Author */
+            author: string;
+            /** Event */
+            event: string;
+            /** Made */
+            made: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Finding
+         * @description One thing that the audit saw. `severity` is warning or note; `value` is what it measured.
+         */
+        Finding: {
+            /** Code */
+            code: string;
+            /**
+             * Member
+             * @default
+             */
+            member: string;
+            /** Message */
+            message: string;
+            /**
+             * Node
+             * @default
+             */
+            node: string;
+            /** Severity */
+            severity: string;
+            /**
+             * Value
+             * @default 0
+             */
+            value: number;
+        };
+        /** Governing */
+        Governing: {
+            /** Action */
+            action: string;
+            /** Check */
+            check: string;
+            /**
+             * Place
+             * @default null
+             */
+            place: string | null;
+        };
+        /** Job */
+        Job: {
             /** Author */
             author: string;
             /** Code */
@@ -498,20 +867,17 @@ export interface components {
             last_run: number | null;
             /** Made */
             made: string;
-            /** Method */
-            method: string;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "LRFD" | "ASD";
             /** Name */
             name: string;
             /** Overrides Awaiting */
             overrides_awaiting: number;
-            /** Revision */
-            revision: {
-                [key: string]: unknown;
-            } | null;
-            /**
-             * Role
-             * @default
-             */
+            revision: components["schemas"]["RevisionName"] | null;
+            /** Role */
             role: string;
             /** Rulebook Version */
             rulebook_version: number;
@@ -546,6 +912,25 @@ export interface components {
              */
             title: string | null;
         };
+        /** JointRow */
+        JointRow: {
+            /** Connections */
+            connections: string[];
+            /**
+             * Elevation
+             * @description mm
+             */
+            elevation: number;
+            /** Joint */
+            joint: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "pass" | "fail" | "unchecked" | "unassigned" | "elsewhere";
+            /** Utilisation */
+            utilisation: number;
+        };
         /** Me */
         Me: {
             /** Admin */
@@ -559,6 +944,85 @@ export interface components {
             roles: {
                 [key: string]: string;
             };
+        };
+        /** Model */
+        Model: {
+            /** Connections */
+            connections: components["schemas"]["ModelConnection"][];
+            /** Members */
+            members: components["schemas"]["ModelMember"][];
+            /** Nodes */
+            nodes: components["schemas"]["ModelNode"][];
+            /**
+             * System
+             * @enum {string}
+             */
+            system: "us" | "si";
+            /** Title */
+            title: string;
+            /** Without */
+            without: components["schemas"]["Without"][];
+        };
+        /** ModelConnection */
+        ModelConnection: {
+            /** Connection */
+            connection: string;
+            /** Framing */
+            framing: string;
+            /** Joint */
+            joint: string;
+            /** Member */
+            member: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "pass" | "fail" | "unchecked" | "unassigned" | "elsewhere";
+            /** Utilisation */
+            utilisation: number;
+        };
+        /** ModelMember */
+        ModelMember: {
+            /**
+             * Depth
+             * @description mm
+             */
+            depth: number;
+            /**
+             * I
+             * @description index of a node
+             */
+            i: number;
+            /** J */
+            j: number;
+            /** Member */
+            member: string;
+            /**
+             * Role
+             * @enum {string}
+             */
+            role: "beam" | "column" | "brace";
+            /** Section */
+            section: string;
+            /**
+             * Width
+             * @description mm
+             */
+            width: number;
+        };
+        /** ModelNode */
+        ModelNode: {
+            /** Node */
+            node: string;
+            /**
+             * Xyz
+             * @description mm, Z up
+             */
+            xyz: [
+                number,
+                number,
+                number
+            ];
         };
         /** NewJob */
         NewJob: {
@@ -639,18 +1103,45 @@ export interface components {
             /** Password */
             password: string;
         };
-        /** OverrideAnswer */
-        OverrideAnswer: {
-            /** After */
-            after: {
-                [key: string]: unknown;
-            };
+        /**
+         * Note
+         * @description Lettering at the end of a leader from `at`; `align` start or end. A weld note carries its symbol's size.
+         */
+        Note: {
+            /**
+             * Align
+             * @default start
+             */
+            align: string;
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /**
+             * Part
+             * @default
+             */
+            part: string;
+            /** Text */
+            text: string;
+            /** To */
+            to: [
+                number,
+                number
+            ];
+            /**
+             * Weld
+             * @default
+             */
+            weld: string;
+        };
+        /** Override */
+        Override: {
+            after: components["schemas"]["Side"];
             /** Author */
             author: string;
-            /** Before */
-            before: {
-                [key: string]: unknown;
-            };
+            before: components["schemas"]["Side"];
             /** Connection */
             connection: string;
             /** Id */
@@ -661,17 +1152,18 @@ export interface components {
             parameter: string;
             /** Reason */
             reason: string;
-            /** State */
-            state: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "preview" | "awaiting" | "accepted" | "returned" | "cleared";
             /** Value */
             value: string;
         };
-        /** Page */
-        Page: {
+        /** Page[ConnectionRow] */
+        Page_ConnectionRow_: {
             /** Items */
-            items: {
-                [key: string]: unknown;
-            }[];
+            items: components["schemas"]["ConnectionRow"][];
             /**
              * Next
              * @description cursor of the next page; null at the end
@@ -679,6 +1171,146 @@ export interface components {
             next: number | null;
             /** Total */
             total: number;
+        };
+        /** Page[Job] */
+        Page_Job_: {
+            /** Items */
+            items: components["schemas"]["Job"][];
+            /**
+             * Next
+             * @description cursor of the next page; null at the end
+             */
+            next: number | null;
+            /** Total */
+            total: number;
+        };
+        /** Page[JointRow] */
+        Page_JointRow_: {
+            /** Items */
+            items: components["schemas"]["JointRow"][];
+            /**
+             * Next
+             * @description cursor of the next page; null at the end
+             */
+            next: number | null;
+            /** Total */
+            total: number;
+        };
+        /** Page[Override] */
+        Page_Override_: {
+            /** Items */
+            items: components["schemas"]["Override"][];
+            /**
+             * Next
+             * @description cursor of the next page; null at the end
+             */
+            next: number | null;
+            /** Total */
+            total: number;
+        };
+        /** Page[Revision] */
+        Page_Revision_: {
+            /** Items */
+            items: components["schemas"]["Revision"][];
+            /**
+             * Next
+             * @description cursor of the next page; null at the end
+             */
+            next: number | null;
+            /** Total */
+            total: number;
+        };
+        /** Page[Run] */
+        Page_Run_: {
+            /** Items */
+            items: components["schemas"]["Run"][];
+            /**
+             * Next
+             * @description cursor of the next page; null at the end
+             */
+            next: number | null;
+            /** Total */
+            total: number;
+        };
+        /** Page[Section] */
+        Page_Section_: {
+            /** Items */
+            items: components["schemas"]["Section"][];
+            /**
+             * Next
+             * @description cursor of the next page; null at the end
+             */
+            next: number | null;
+            /** Total */
+            total: number;
+        };
+        /** Page[Standard] */
+        Page_Standard_: {
+            /** Items */
+            items: components["schemas"]["Standard"][];
+            /**
+             * Next
+             * @description cursor of the next page; null at the end
+             */
+            next: number | null;
+            /** Total */
+            total: number;
+        };
+        /** Page[User] */
+        Page_User_: {
+            /** Items */
+            items: components["schemas"]["User"][];
+            /**
+             * Next
+             * @description cursor of the next page; null at the end
+             */
+            next: number | null;
+            /** Total */
+            total: number;
+        };
+        /** Page[Without] */
+        Page_Without_: {
+            /** Items */
+            items: components["schemas"]["Without"][];
+            /**
+             * Next
+             * @description cursor of the next page; null at the end
+             */
+            next: number | null;
+            /** Total */
+            total: number;
+        };
+        /** Parameter */
+        Parameter: {
+            /** Choices */
+            choices: string[];
+            /** Default */
+            default: string | number | null;
+            /** Help */
+            help: string;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+        };
+        /** Peak */
+        Peak: {
+            /** Action */
+            action: string;
+            /** Carried */
+            carried: boolean;
+            /** Max */
+            max: number;
+            /** Max In */
+            max_in: string;
+            /** Min */
+            min: number;
+            /** Min In */
+            min_in: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * Problem
@@ -694,12 +1326,9 @@ export interface components {
             /** Type */
             type: string;
         };
-        /** RevisionAnswer */
-        RevisionAnswer: {
-            /** Audit */
-            audit: {
-                [key: string]: unknown;
-            };
+        /** Revision */
+        Revision: {
+            audit: components["schemas"]["Audit"];
             /** Author */
             author: string;
             /** Dated */
@@ -715,12 +1344,41 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** RulebookAnswer */
-        RulebookAnswer: {
+        /** RevisionName */
+        RevisionName: {
+            /** Label */
+            label: string;
+            /** Number */
+            number: number;
+        };
+        /** Rule */
+        Rule: {
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
+            /** Takes */
+            takes: number;
+            /** Use */
+            use: string;
+            /** When */
+            when: {
+                [key: string]: string;
+            };
+        };
+        /** RuleTaken */
+        RuleTaken: {
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
+            /** Takes */
+            takes: number;
+        };
+        /** Rulebook */
+        Rulebook: {
             /** Rules */
-            rules: {
-                [key: string]: unknown;
-            }[];
+            rules: components["schemas"]["Rule"][];
             /** Target */
             target: number;
             /** Text */
@@ -733,14 +1391,28 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** RunAnswer */
-        RunAnswer: {
+        /** RulebookTried */
+        RulebookTried: {
+            /** Never */
+            never: string[];
+            /** Rules */
+            rules: components["schemas"]["RuleTaken"][];
+            /**
+             * Uncovered
+             * @description the first 500 connections that no rule takes
+             */
+            uncovered: string[];
+            /** Uncovered Total */
+            uncovered_total: number;
+        };
+        /** Run */
+        Run: {
             /** Author */
             author: string;
             /** Counts */
             counts: {
                 [key: string]: number;
-            };
+            } | null;
             /** Done */
             done: number;
             /** Finished */
@@ -751,8 +1423,11 @@ export interface components {
             made: string;
             /** Message */
             message: string;
-            /** Mode */
-            mode: string;
+            /**
+             * Mode
+             * @enum {string}
+             */
+            mode: "size" | "verify";
             /**
              * State
              * @enum {string}
@@ -762,6 +1437,149 @@ export interface components {
             total: number;
             /** Where */
             where: string;
+        };
+        /** Scene */
+        Scene: {
+            /** Views */
+            views: components["schemas"]["View"][];
+        };
+        /**
+         * Section
+         * @description One cross-section; lengths mm, A mm^2, moduli mm^3, inertias mm^4, mass kg/m.
+         *
+         *     `k` is the design fillet distance (face of flange to toe of fillet), `k_detail` the larger
+         *     one that parts must clear. `wall` is the design wall of a hollow section or the leg of an angle.
+         */
+        Section: {
+            /** A */
+            A: number;
+            /** Cw */
+            Cw: number;
+            /** Ix */
+            Ix: number;
+            /** Iy */
+            Iy: number;
+            /** J */
+            J: number;
+            /** Sx */
+            Sx: number;
+            /** Sy */
+            Sy: number;
+            /** Zx */
+            Zx: number;
+            /** Zy */
+            Zy: number;
+            /** Bf */
+            bf: number;
+            /** D */
+            d: number;
+            /** Family */
+            family: string;
+            /** Gauge */
+            gauge: number;
+            /** K */
+            k: number;
+            /** K1 */
+            k1: number;
+            /** K Detail */
+            k_detail: number;
+            /** Mass */
+            mass: number;
+            /** Name */
+            name: string;
+            /** Rx */
+            rx: number;
+            /** Ry */
+            ry: number;
+            /** Tf */
+            tf: number;
+            /** Tw */
+            tw: number;
+            /** Wall */
+            wall: number;
+        };
+        /**
+         * Shape
+         * @description A closed or open run of points belonging to `part`; `style` is outline, hidden, cut, centre or break.
+         */
+        Shape: {
+            /**
+             * Closed
+             * @default true
+             */
+            closed: boolean;
+            /** Part */
+            part: string;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Style
+             * @default outline
+             */
+            style: string;
+        };
+        /** Shown */
+        Shown: {
+            /** Demand */
+            demand: number;
+            /** Strength */
+            strength: number;
+            /** Unit */
+            unit: string;
+        };
+        /** ShownCheck */
+        ShownCheck: {
+            /** Action */
+            action: string;
+            /** Check */
+            check: string;
+            /** Clause */
+            clause: string;
+            /** Demand */
+            demand: number;
+            /**
+             * Limit
+             * @description held or not: counts only when passed
+             */
+            limit: boolean;
+            /** Lines */
+            lines: string[];
+            /** Part */
+            part: string;
+            /** @description in the job's units */
+            shown: components["schemas"]["Shown"] | null;
+            /**
+             * Strength
+             * @description the available strength
+             */
+            strength: number;
+            /** Unit */
+            unit: string;
+            /** Utilisation */
+            utilisation: number;
+        };
+        /**
+         * Side
+         * @description A connection before or after an override.
+         */
+        Side: {
+            /** Action */
+            action: string;
+            /** Check */
+            check: string;
+            /** Clause */
+            clause: string;
+            /** Reason */
+            reason: string;
+            /** Status */
+            status: string;
+            /** Utilisation */
+            utilisation: number;
+            /** Value */
+            value: string;
         };
         /** SignIn */
         SignIn: {
@@ -775,12 +1593,80 @@ export interface components {
             /** Password */
             password: string;
         };
-        /** TokenAnswer */
-        TokenAnswer: {
+        /** SizedParameter */
+        SizedParameter: {
+            /** Choices */
+            choices: string[];
+            /** Default */
+            default: string | number | null;
+            /** Help */
+            help: string;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /**
+             * Number
+             * @description in `unit`; null where it is a name
+             */
+            number: number | null;
+            /** Source */
+            source: string;
+            /**
+             * Text
+             * @description in the job's units
+             */
+            text: string;
+            /** Unit */
+            unit: string;
+        };
+        /** Standard */
+        Standard: {
+            /** Carries */
+            carries: string[];
+            /** Framings */
+            framings: string[];
+            /** Help */
+            help: string;
+            /** Name */
+            name: string;
+            /** Parameters */
+            parameters: components["schemas"]["Parameter"][];
+            /** Title */
+            title: string;
+        };
+        /** Token */
+        Token: {
             /** Name */
             name: string;
             /** Token */
             token: string;
+        };
+        /** Trial */
+        Trial: {
+            /** Checks */
+            checks: components["schemas"]["Check"][];
+            /** Detailing */
+            detailing: components["schemas"]["DetailingRule"][];
+            drawing: components["schemas"]["Scene"];
+            governing: components["schemas"]["Governing"] | null;
+            /** Notes */
+            notes: string[];
+            /** Parameters */
+            parameters: {
+                [key: string]: components["schemas"]["TrialSize"];
+            };
+            /** Reason */
+            reason: string;
+            /**
+             * Status
+             * @enum {string}
+             */
+            status: "pass" | "fail" | "unchecked";
+            /** Utilisation */
+            utilisation: number;
         };
         /** TrialBody */
         TrialBody: {
@@ -798,6 +1684,13 @@ export interface components {
         } & {
             [key: string]: unknown;
         };
+        /** TrialSize */
+        TrialSize: {
+            /** Source */
+            source: string;
+            /** Value */
+            value: string | number;
+        };
         /** Upload */
         Upload: {
             /**
@@ -806,6 +1699,55 @@ export interface components {
              * @description the bundle as a zip
              */
             bundle: string;
+        };
+        /** User */
+        User: {
+            /** Admin */
+            admin: boolean;
+            /** Made */
+            made: string;
+            /** Name */
+            name: string;
+            /**
+             * Roles
+             * @description job -> role
+             */
+            roles: {
+                [key: string]: string;
+            };
+        };
+        /** View */
+        View: {
+            /** Dimensions */
+            dimensions: components["schemas"]["Dimension"][];
+            /** Notes */
+            notes: components["schemas"]["Note"][];
+            /** Shapes */
+            shapes: (components["schemas"]["Shape"] | components["schemas"]["Circle"])[];
+            /** Title */
+            title: string;
+        };
+        /** Without */
+        Without: {
+            /** End */
+            end: string;
+            /** Words */
+            words: string;
+        };
+        /** WorstForce */
+        WorstForce: {
+            /** Component */
+            component: string;
+            /** End */
+            end: string;
+            /** Member */
+            member: string;
+            /** Result */
+            result: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
         };
     };
     responses: never;
@@ -831,7 +1773,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Page"];
+                    "application/json": components["schemas"]["Page_Job_"];
                 };
             };
             /** @description Unauthorized */
@@ -891,7 +1833,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobAnswer"];
+                    "application/json": components["schemas"]["Job"];
                 };
             };
             /** @description Unauthorized */
@@ -950,7 +1892,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobAnswer"];
+                    "application/json": components["schemas"]["Job"];
                 };
             };
             /** @description Unauthorized */
@@ -1070,7 +2012,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JobAnswer"];
+                    "application/json": components["schemas"]["Job"];
                 };
             };
             /** @description Unauthorized */
@@ -1129,7 +2071,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RevisionAnswer"];
+                    "application/json": components["schemas"]["Revision"];
                 };
             };
             /** @description Unauthorized */
@@ -1196,7 +2138,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Page"];
+                    "application/json": components["schemas"]["Page_ConnectionRow_"];
                 };
             };
             /** @description Unauthorized */
@@ -1257,7 +2199,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ConnectionAnswer"];
+                    "application/json": components["schemas"]["Connection"];
                 };
             };
             /** @description Unauthorized */
@@ -1322,7 +2264,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OverrideAnswer"];
+                    "application/json": components["schemas"]["Override"];
                 };
             };
             /** @description Created */
@@ -1331,7 +2273,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OverrideAnswer"];
+                    "application/json": components["schemas"]["Override"];
                 };
             };
             /** @description Unauthorized */
@@ -1407,7 +2349,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Page"];
+                    "application/json": components["schemas"]["Page_JointRow_"];
                 };
             };
             /** @description Unauthorized */
@@ -1466,7 +2408,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Anything"];
+                    "application/json": components["schemas"]["Model"];
                 };
             };
             /** @description Unauthorized */
@@ -1525,7 +2467,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Page"];
+                    "application/json": components["schemas"]["Page_Override_"];
                 };
             };
             /** @description Unauthorized */
@@ -1585,7 +2527,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OverrideAnswer"];
+                    "application/json": components["schemas"]["Override"];
                 };
             };
             /** @description Unauthorized */
@@ -1644,7 +2586,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Page"];
+                    "application/json": components["schemas"]["Page_Revision_"];
                 };
             };
             /** @description Unauthorized */
@@ -1707,7 +2649,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RevisionAnswer"];
+                    "application/json": components["schemas"]["Revision"];
                 };
             };
             /** @description Unauthorized */
@@ -1828,7 +2770,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RulebookAnswer"];
+                    "application/json": components["schemas"]["Rulebook"];
                 };
             };
             /** @description Unauthorized */
@@ -1891,7 +2833,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RulebookAnswer"];
+                    "application/json": components["schemas"]["Rulebook"];
                 };
             };
             /** @description Unauthorized */
@@ -1963,7 +2905,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Anything"];
+                    "application/json": components["schemas"]["RulebookTried"];
                 };
             };
             /** @description Unauthorized */
@@ -2022,7 +2964,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Page"];
+                    "application/json": components["schemas"]["Page_Run_"];
                 };
             };
             /** @description Unauthorized */
@@ -2085,7 +3027,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunAnswer"];
+                    "application/json": components["schemas"]["Run"];
                 };
             };
             /** @description Unauthorized */
@@ -2154,7 +3096,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunAnswer"];
+                    "application/json": components["schemas"]["Run"];
                 };
             };
             /** @description Unauthorized */
@@ -2214,7 +3156,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunAnswer"];
+                    "application/json": components["schemas"]["Run"];
                 };
             };
             /** @description Unauthorized */
@@ -2283,7 +3225,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunAnswer"];
+                    "application/json": components["schemas"]["Run"];
                 };
             };
             /** @description Unauthorized */
@@ -2342,7 +3284,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Page"];
+                    "application/json": components["schemas"]["Page_Without_"];
                 };
             };
             /** @description Unauthorized */
@@ -2458,7 +3400,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Page"];
+                    "application/json": components["schemas"]["Page_Section_"];
                 };
             };
             /** @description Unauthorized */
@@ -2628,7 +3570,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Page"];
+                    "application/json": components["schemas"]["Page_Standard_"];
                 };
             };
             /** @description Unauthorized */
@@ -2688,7 +3630,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TokenAnswer"];
+                    "application/json": components["schemas"]["Token"];
                 };
             };
             /** @description Unauthorized */
@@ -2802,7 +3744,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Anything"];
+                    "application/json": components["schemas"]["Trial"];
                 };
             };
             /** @description Unauthorized */
@@ -2858,7 +3800,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Page"];
+                    "application/json": components["schemas"]["Page_User_"];
                 };
             };
             /** @description Unauthorized */

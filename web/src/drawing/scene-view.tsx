@@ -54,7 +54,7 @@ interface Place {
 
 function fit(view: View, width: number, height: number): Place {
   const points = view.shapes
-    .flatMap((s) => (s.centre ? [s.centre] : (s.points ?? [])))
+    .flatMap((s) => ("centre" in s ? [s.centre] : s.points))
     .concat(view.notes.map((n) => n.to));
   const xs = points.map((p) => p[0]);
   const ys = points.map((p) => p[1]);
@@ -97,19 +97,19 @@ function Drawn({
     style: onPart && { cursor: "pointer" },
   };
   const filled = shape.style === "cut" && shape.part !== "plate" ? "url(#hatch)" : (PART_FILL[shape.part] ?? "none");
-  if (shape.centre)
+  if ("centre" in shape)
     return (
       <circle
         cx={place.x(shape.centre[0])}
         cy={place.y(shape.centre[1])}
-        r={(shape.radius ?? 0) * place.scale}
+        r={shape.radius * place.scale}
         fill={filled}
         {...common}
       />
     );
-  const path = (shape.points ?? []).map((p) => `${place.x(p[0])},${place.y(p[1])}`).join(" ");
+  const path = shape.points.map((p) => `${place.x(p[0])},${place.y(p[1])}`).join(" ");
   if (shape.style === "break")
-    return <polyline points={zigzag(shape.points ?? [], place)} fill="none" {...common} strokeWidth={0.8} />;
+    return <polyline points={zigzag(shape.points, place)} fill="none" {...common} strokeWidth={0.8} />;
   return shape.closed ? (
     <polygon points={path} fill={filled} fillOpacity={shape.part === "plate" ? 0.75 : 1} {...common} />
   ) : (

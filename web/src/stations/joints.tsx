@@ -12,14 +12,14 @@ import { useMemo, useRef, useState } from "react";
 import { useNavigate, useOutletContext, useParams } from "react-router";
 import { useAddress } from "../address";
 import { useConnections } from "../api/queries";
-import type { Job, Row, Status } from "../api/types";
+import type { Job, Row, Status, System } from "../api/types";
 import { Empty, Trouble, Waiting } from "../parts/empty";
 import { StatusMark, Utilisation } from "../parts/status";
 import { length, level, ORDER, plain, STATUSES } from "../words";
 
 const ROW = 30;
 
-function columnsFor(system: "us" | "si"): ColumnDef<Row>[] {
+function columnsFor(system: System): ColumnDef<Row>[] {
   return [
     { accessorKey: "connection", header: "Connection", size: 92, cell: (c) => <Name row={c.row.original} /> },
     {
@@ -72,7 +72,7 @@ function Name({ row }: { row: Row }) {
   );
 }
 
-function sizes(row: Row, system: "us" | "si") {
+function sizes(row: Row, system: System) {
   if (!row.sizes.rows) return "";
   return `(${row.sizes.rows}) ${row.sizes.bolt}, PL ${length(row.sizes.plate_thickness ?? 0, system)}`;
 }
@@ -93,7 +93,7 @@ export function JointsStation() {
   return <Table rows={data} job={job} system={info.system} />;
 }
 
-function Table({ rows, job, system }: { rows: Row[]; job: string; system: "us" | "si" }) {
+function Table({ rows, job, system }: { rows: Row[]; job: string; system: System }) {
   const [query, set] = useAddress();
   const status = query.get("status") ?? "";
   const framing = query.get("framing") ?? "";

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass, field
+from dataclasses import asdict, dataclass
 from typing import Any
 
 Point = tuple[float, float]
@@ -56,9 +56,9 @@ class Note:
 @dataclass
 class View:
     title: str
-    shapes: list[Shape | Circle] = field(default_factory=list)
-    dimensions: list[Dimension] = field(default_factory=list)
-    notes: list[Note] = field(default_factory=list)
+    shapes: list[Shape | Circle]
+    dimensions: list[Dimension]
+    notes: list[Note]
 
     def box(self, part: str, x0: float, y0: float, x1: float, y1: float, style: str = "outline") -> None:
         """Add a rectangle."""
@@ -71,7 +71,7 @@ class View:
 
 @dataclass
 class Scene:
-    views: list[View] = field(default_factory=list)
+    views: list[View]
 
     def as_dict(self) -> dict[str, Any]:
         """Plain data for JSON; a circle has `radius`, a shape has `points`."""

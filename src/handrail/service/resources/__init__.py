@@ -6,7 +6,7 @@ from typing import Any
 
 from flask_openapi3 import APIBlueprint, Tag
 
-from handrail.service.schemas import Problem
+from handrail.service.answers import Problem
 
 PREFIX = "/api/v1"
 SECURITY: list[dict[str, list[str]]] = [{"token": []}, {"cookie": []}]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from flask import request, session
 
+from handrail.service import answers as a
 from handrail.service import schemas as s
 from handrail.service.auth import administrator, caller, job_for
 from handrail.service.problems import Refused
@@ -26,7 +27,7 @@ def _signed(body: s.SignIn) -> User:
     return user
 
 
-@api.post("/session", security=[], responses={200: s.Me})
+@api.post("/session", security=[], responses={200: a.Me})
 def open_session(body: s.SignIn):
     """Sign in with a cookie, for the console."""
     user = _signed(body)
@@ -43,7 +44,7 @@ def close_session():
     return "", 204
 
 
-@api.post("/tokens", security=[], responses={201: s.TokenAnswer})
+@api.post("/tokens", security=[], responses={201: a.Token})
 def make_token(body: s.SignIn):
     """A token for scripts, for a name and password."""
     user = _signed(body)
@@ -58,13 +59,13 @@ def drop_token():
     return "", 204
 
 
-@api.get("/me", responses={200: s.Me})
+@api.get("/me", responses={200: a.Me})
 def me():
     """Who the caller is."""
     return _me(caller())
 
 
-@api.get("/users", responses={200: s.Page})
+@api.get("/users", responses={200: a.Page[a.User]})
 def users():
     """Every account, for administrators."""
     administrator()
@@ -72,7 +73,7 @@ def users():
     return {"items": found, "total": len(found), "next": None}
 
 
-@api.post("/users", responses={201: s.Me})
+@api.post("/users", responses={201: a.Me})
 def add_user(body: s.NewUser):
     """A new account."""
     administrator()

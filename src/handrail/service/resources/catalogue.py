@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from flask import request
 
-from handrail.core.catalogue import all_sections
+from handrail.core.catalogue import Section, all_sections
 from handrail.core.catalogue.tables import key
 from handrail.core.checking.trial import read_trial
 from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS
+from handrail.service import answers as a
 from handrail.service import present
 from handrail.service import schemas as s
 from handrail.service.auth import caller
@@ -18,7 +19,7 @@ from handrail.service.resources import blueprint
 api = blueprint("catalogue", "standards, sections and trials")
 
 
-@api.get("/standards", responses={200: s.Page})
+@api.get("/standards", responses={200: a.Page[a.Standard]})
 def list_standards():
     """Every standard with its parameters."""
     caller()
@@ -26,7 +27,7 @@ def list_standards():
     return {"items": found, "total": len(found), "next": None}
 
 
-@api.get("/sections", responses={200: s.Page})
+@api.get("/sections", responses={200: a.Page[Section]})
 def list_sections(query: s.SectionQuery):
     """Sections whose name holds the text; mm, mm^2, mm^3, mm^4, kg/m."""
     caller()
@@ -34,7 +35,7 @@ def list_sections(query: s.SectionQuery):
     return {"items": [x.__dict__ for x in found[: query.limit]], "total": len(found), "next": None}
 
 
-@api.post("/trial", responses={200: s.Anything})
+@api.post("/trial", responses={200: a.Trial})
 def try_one(body: s.TrialBody):
     """One connection given whole, as the trial file; nothing is kept."""
     caller()

@@ -11,6 +11,7 @@ from handrail.core.checking.plan import Assigned, Plan
 from handrail.core.checking.remedy import without_remedy
 from handrail.core.checking.result import CEILING
 from handrail.core.standards import STANDARDS
+from handrail.service import answers as a
 from handrail.service import present
 from handrail.service import schemas as s
 from handrail.service.auth import caller, job_for
@@ -24,7 +25,7 @@ from handrail.store.models import Connection, Job, Override
 api = blueprint("connections", "joints, connections and overrides")
 
 
-@api.get("/jobs/<string:job>/connections", responses={200: s.Page})
+@api.get("/jobs/<string:job>/connections", responses={200: a.Page[a.ConnectionRow]})
 def list_connections(path: s.JobPath, query: s.ListQuery):
     """Connections, filtered, sorted and paged."""
     found = connections.select(job_for(path.job), query.where, query.sort)
@@ -34,7 +35,7 @@ def list_connections(path: s.JobPath, query: s.ListQuery):
     return {"items": items, "total": total, "next": after if after < total else None}
 
 
-@api.get("/jobs/<string:job>/joints", responses={200: s.Page})
+@api.get("/jobs/<string:job>/joints", responses={200: a.Page[a.JointRow]})
 def list_joints(path: s.JobPath, query: s.ListQuery):
     """Joints, each with the worst status of its connections."""
     found = connections.joints(job_for(path.job), query.where)
@@ -49,7 +50,7 @@ def _found(job: Job, key: str) -> Connection:
     return record
 
 
-@api.get("/jobs/<string:job>/connections/<string:connection>", responses={200: s.ConnectionAnswer})
+@api.get("/jobs/<string:job>/connections/<string:connection>", responses={200: a.Connection})
 def get_connection(path: s.ConnectionPath):
     """One connection in full: sizes with sources, checks with worked lines, peaks, drawing, history."""
     job = job_for(path.job)
@@ -96,9 +97,7 @@ def _expect(record: Connection) -> None:
         raise Refused(412, f"connection {record.key} was changed meanwhile (version {record.version}); look again, nothing was lost")
 
 
-@api.post(
-    "/jobs/<string:job>/connections/<string:connection>/overrides", responses={200: s.OverrideAnswer, 201: s.OverrideAnswer, 412: s.Problem}
-)
+@api.post("/jobs/<string:job>/connections/<string:connection>/overrides", responses={200: a.Override, 201: a.Override, 412: a.Problem})
 def set_override(path: s.ConnectionPath, body: s.NewOverride):
     """Set one parameter; the connection is checked at once, and before and after are shown."""
     job = job_for(path.job, "detailer")
@@ -131,14 +130,14 @@ def set_override(path: s.ConnectionPath, body: s.NewOverride):
     return present.override(Override.get_by_id(made.id)), 201
 
 
-@api.get("/jobs/<string:job>/overrides", responses={200: s.Page})
+@api.get("/jobs/<string:job>/overrides", responses={200: a.Page[a.Override]})
 def list_overrides(path: s.JobPath):
     """Every override of a job, newest first."""
     found = [present.override(o) for o in overrides.listed(job_for(path.job))]
     return {"items": found, "total": len(found), "next": None}
 
 
-@api.delete("/jobs/<string:job>/overrides/<int:override>", responses={200: s.OverrideAnswer})
+@api.delete("/jobs/<string:job>/overrides/<int:override>", responses={200: a.Override})
 def clear_override(path: s.OverridePath):
     """Clear an override: the connection goes back to its rule, sized again at once. It stays in the ledger."""
     job = job_for(path.job, "detailer")

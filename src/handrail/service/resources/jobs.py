@@ -9,6 +9,7 @@ from handrail.core.building.audit import audit as audit_building
 from handrail.core.building.framing import frame
 from handrail.core.codes.aisc360 import code
 from handrail.interchange.bundle import read_bundle
+from handrail.service import answers as a
 from handrail.service import schemas as s
 from handrail.service.auth import administrator, caller, job_for
 from handrail.service.plans import plan_for
@@ -25,7 +26,7 @@ def _answer(job: Job) -> dict[str, object]:
     return jobs.summary(job) | {"role": accounts.role_in(caller(), job)}
 
 
-@api.get("/jobs", responses={200: s.Page})
+@api.get("/jobs", responses={200: a.Page[a.Job]})
 def list_jobs():
     """The jobs that the caller can see."""
     user = caller()
@@ -33,20 +34,20 @@ def list_jobs():
     return {"items": found, "total": len(found), "next": None}
 
 
-@api.post("/jobs", responses={201: s.JobAnswer})
+@api.post("/jobs", responses={201: a.Job})
 def new_job(body: s.NewJob):
     """A new job; its maker is an administrator of the service."""
     user = administrator()
     return _answer(jobs.add_job(body.name, body.title, user.name, body.code, body.method)), 201
 
 
-@api.get("/jobs/<string:job>", responses={200: s.JobAnswer})
+@api.get("/jobs/<string:job>", responses={200: a.Job})
 def get_job(path: s.JobPath):
     """A job, with how many connections stand how."""
     return _answer(job_for(path.job))
 
 
-@api.patch("/jobs/<string:job>", responses={200: s.JobAnswer})
+@api.patch("/jobs/<string:job>", responses={200: a.Job})
 def change_job(path: s.JobPath, body: s.JobChange):
     """Change the title, the code or the method; results by the old one are marked to be run again."""
     job = job_for(path.job, "engineer")
@@ -61,7 +62,7 @@ def change_job(path: s.JobPath, body: s.JobChange):
     return _answer(job)
 
 
-@api.post("/jobs/<string:job>/revisions", responses={201: s.RevisionAnswer})
+@api.post("/jobs/<string:job>/revisions", responses={201: a.Revision})
 def import_revision(path: s.JobPath, form: s.Upload):
     """A model revision from a zipped bundle; nothing is kept of one with errors."""
     job = job_for(path.job, "detailer")
@@ -79,7 +80,7 @@ def _revision(r: Revision) -> dict[str, object]:
     return {name: getattr(r, name) for name in ("number", "label", "title", "source", "dated", "author", "made", "audit")}
 
 
-@api.get("/jobs/<string:job>/revisions", responses={200: s.Page})
+@api.get("/jobs/<string:job>/revisions", responses={200: a.Page[a.Revision]})
 def list_revisions(path: s.JobPath):
     """The job's revisions, newest first."""
     job = job_for(path.job)
@@ -88,13 +89,13 @@ def list_revisions(path: s.JobPath):
     return {"items": found, "total": len(found), "next": None}
 
 
-@api.get("/jobs/<string:job>/audit", responses={200: s.RevisionAnswer})
+@api.get("/jobs/<string:job>/audit", responses={200: a.Revision})
 def get_audit(path: s.JobPath):
     """The audit of the current revision."""
     return _revision(revisions.latest(job_for(path.job)))
 
 
-@api.get("/jobs/<string:job>/model", responses={200: s.Anything})
+@api.get("/jobs/<string:job>/model", responses={200: a.Model})
 def get_model(path: s.JobPath):
     """Nodes (mm), members as node pairs, and each joint's connections: what the 3D view draws."""
     job = job_for(path.job)
@@ -128,7 +129,7 @@ def get_model(path: s.JobPath):
     }
 
 
-@api.get("/jobs/<string:job>/without", responses={200: s.Page})
+@api.get("/jobs/<string:job>/without", responses={200: a.Page[a.Without]})
 def get_without(path: s.JobPath):
     """Member ends that need no connection, each with the reason in words."""
     found = plan_for(job_for(path.job)).framing.without

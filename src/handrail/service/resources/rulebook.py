@@ -8,6 +8,7 @@ from flask import request
 
 from handrail.core.building.framing import SHEAR_ENDS
 from handrail.core.rulebook import read_rulebook
+from handrail.service import answers as a
 from handrail.service import schemas as s
 from handrail.service.auth import job_for
 from handrail.service.plans import plan_for, rulebook_of
@@ -29,14 +30,14 @@ def _answer(job: Job) -> dict[str, object]:
     return {"text": job.rulebook, "version": job.rulebook_version, "target": book.target, "rules": rules}
 
 
-@api.get("/jobs/<string:job>/rulebook", responses={200: s.RulebookAnswer})
+@api.get("/jobs/<string:job>/rulebook", responses={200: a.Rulebook})
 def get_rulebook(path: s.JobPath):
     """The rulebook's text, and how many connections each rule takes."""
     job = job_for(path.job)
     return _answer(job), 200, {"ETag": f'"{job.rulebook_version}"'}
 
 
-@api.put("/jobs/<string:job>/rulebook", responses={200: s.RulebookAnswer, 412: s.Problem})
+@api.put("/jobs/<string:job>/rulebook", responses={200: a.Rulebook, 412: a.Problem})
 def put_rulebook(path: s.JobPath, body: s.RulebookText):
     """Keep a rulebook; one with errors is refused with their lines. Sizes change with the next run."""
     job = job_for(path.job, "engineer")
@@ -45,7 +46,7 @@ def put_rulebook(path: s.JobPath, body: s.RulebookText):
     return _answer(job), 200, {"ETag": f'"{job.rulebook_version}"'}
 
 
-@api.post("/jobs/<string:job>/rulebook/try", responses={200: s.Anything})
+@api.post("/jobs/<string:job>/rulebook/try", responses={200: a.RulebookTried})
 def try_rulebook(path: s.JobPath, body: s.RulebookText):
     """Which rule would take which connections, which never fire, what nobody covers; nothing changes."""
     job = job_for(path.job)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from flask import current_app
 
+from handrail.service import answers as a
 from handrail.service import schemas as s
 from handrail.service.auth import caller, job_for
 from handrail.service.problems import Refused
@@ -33,27 +34,27 @@ def _found(job: Job, number: int) -> Run:
     return found
 
 
-@api.post("/jobs/<string:job>/runs", responses={202: s.RunAnswer, 409: s.Problem})
+@api.post("/jobs/<string:job>/runs", responses={202: a.Run, 409: a.Problem})
 def start_run(path: s.JobPath, body: s.NewRun):
     """Start a run in the background: sizing, or verifying sizes as they stand."""
     job = job_for(path.job, "detailer")
     return runs.as_dict(_start(job, "verify" if body.verify else "size", body.where)), 202
 
 
-@api.get("/jobs/<string:job>/runs", responses={200: s.Page})
+@api.get("/jobs/<string:job>/runs", responses={200: a.Page[a.Run]})
 def list_runs(path: s.JobPath):
     """The job's runs, newest first."""
     found = [runs.as_dict(r) for r in Run.select().where(Run.job == job_for(path.job)).order_by(Run.id.desc()).limit(100)]
     return {"items": found, "total": len(found), "next": None}
 
 
-@api.get("/jobs/<string:job>/runs/<int:run>", responses={200: s.RunAnswer})
+@api.get("/jobs/<string:job>/runs/<int:run>", responses={200: a.Run})
 def get_run(path: s.RunPath):
     """One run: state, progress, and what came out."""
     return runs.as_dict(_found(job_for(path.job), path.run))
 
 
-@api.post("/jobs/<string:job>/runs/<int:run>/cancel", responses={202: s.RunAnswer})
+@api.post("/jobs/<string:job>/runs/<int:run>/cancel", responses={202: a.Run})
 def cancel_run(path: s.RunPath):
     """Ask a run to stop; nothing half-done is kept."""
     job = job_for(path.job, "detailer")
@@ -61,7 +62,7 @@ def cancel_run(path: s.RunPath):
     return runs.as_dict(_found(job, path.run)), 202
 
 
-@api.post("/jobs/<string:job>/runs/<int:run>/again", responses={202: s.RunAnswer, 409: s.Problem})
+@api.post("/jobs/<string:job>/runs/<int:run>/again", responses={202: a.Run, 409: a.Problem})
 def run_again(path: s.RunPath):
     """Start an interrupted, cancelled or failed run again with what it was asked."""
     job = job_for(path.job, "detailer")

@@ -33,7 +33,7 @@ def _millimetre(value: float) -> str:
 
 
 def _elevation(layout: Layout, letter: Letter, unit: str) -> View:
-    view = View(f"Elevation{unit}")
+    view = View(f"Elevation{unit}", [], [], [])
     beam = layout.situation.supported
     right = layout.width + max(0.35 * beam.d, 130.0)
     above, below = 0.12 * beam.d + 40, 1.12 * beam.d + 70
@@ -167,7 +167,7 @@ def _elevation_notes(view: View, layout: Layout, right: float, letter: Letter) -
 
 def _section(layout: Layout, letter: Letter, unit: str) -> View:
     """Looking along the beam at its web, the plate on the right."""
-    view = View(f"Section through bolts{unit}")
+    view = View(f"Section through bolts{unit}", [], [], [])
     beam, tp = layout.situation.supported, layout.tp
     profile = _profile(beam.d, beam.bf, beam.tw, beam.tf)
     view.shapes.append(Shape("beam", tuple(profile), "hidden" if layout.top_cope or layout.bottom_cope else "cut"))

@@ -1,0 +1,368 @@
+"""What answers hold. Numbers are mm, kN, kN*m, MPa and degrees unless a field beside them names another unit."""
+
+from __future__ import annotations
+
+from typing import Any, Generic, Literal, TypeVar
+
+from pydantic import BaseModel, Field
+
+from handrail.core.building.audit import Finding
+from handrail.core.drawing.scene import Scene
+
+Item = TypeVar("Item")
+Status = Literal["pass", "fail", "unchecked", "unassigned", "elsewhere"]
+System = Literal["us", "si"]
+
+
+class Problem(BaseModel):
+    """RFC 9457 problem details."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+
+
+class Page(BaseModel, Generic[Item]):
+    items: list[Item]
+    total: int
+    next: int | None = Field(description="cursor of the next page; null at the end")
+
+
+class Me(BaseModel):
+    name: str
+    admin: bool
+    roles: dict[str, str] = Field(description="job -> role")
+
+
+class User(Me):
+    made: str
+
+
+class Token(BaseModel):
+    token: str
+    name: str
+
+
+class RevisionName(BaseModel):
+    number: int
+    label: str
+
+
+class Job(BaseModel):
+    name: str
+    title: str
+    code: str
+    method: Literal["LRFD", "ASD"]
+    revision: RevisionName | None
+    system: System = Field(description="the units people see, from the model's")
+    rulebook_version: int
+    joints: int
+    connections: int
+    statuses: dict[str, int]
+    framings: dict[str, int]
+    overrides_awaiting: int
+    last_run: int | None
+    made: str
+    author: str
+    role: str
+
+
+class Balance(BaseModel):
+    worst_share: float = Field(description="worst residual as a share of the forces meeting at the node")
+    node: str
+    result: str
+    nodes_checked: int
+
+
+class WorstForce(BaseModel):
+    component: str
+    value: float
+    unit: str
+    member: str
+    end: str
+    result: str
+
+
+class Audit(BaseModel):
+    counts: dict[str, int]
+    balance: Balance
+    worst: list[WorstForce]
+    findings: list[Finding]
+    system: System = "us"
+
+
+class Revision(BaseModel):
+    number: int
+    label: str
+    title: str
+    source: str
+    dated: str
+    author: str
+    made: str
+    audit: Audit
+
+
+class ModelNode(BaseModel):
+    node: str
+    xyz: tuple[float, float, float] = Field(description="mm, Z up")
+
+
+class ModelMember(BaseModel):
+    member: str
+    i: int = Field(description="index of a node")
+    j: int
+    section: str
+    role: Literal["beam", "column", "brace"]
+    depth: float = Field(description="mm")
+    width: float = Field(description="mm")
+
+
+class ModelConnection(BaseModel):
+    connection: str
+    joint: str
+    status: Status
+    utilisation: float
+    framing: str
+    member: str
+
+
+class Without(BaseModel):
+    end: str
+    words: str
+
+
+class Model(BaseModel):
+    title: str
+    system: System
+    nodes: list[ModelNode]
+    members: list[ModelMember]
+    connections: list[ModelConnection]
+    without: list[Without]
+
+
+class Run(BaseModel):
+    id: int
+    mode: Literal["size", "verify"]
+    where: str
+    state: Literal["queued", "running", "done", "failed", "cancelled", "interrupted"]
+    total: int
+    done: int
+    counts: dict[str, int] | None
+    message: str
+    author: str
+    made: str
+    finished: str
+
+
+class Brief(BaseModel):
+    """The sizes that a list shows; lengths mm. Empty where there is no standard."""
+
+    rows: int | None = None
+    bolt: str | None = None
+    plate_thickness: float | None = None
+    plate_depth: float | None = None
+    weld_size: float | None = None
+
+
+class ConnectionRow(BaseModel):
+    connection: str = Field(description="member and end, like B12.i")
+    joint: str
+    framing: str
+    member: str
+    section: str
+    support: str
+    support_section: str
+    elevation: float = Field(description="mm")
+    standard: str
+    rule: str
+    status: Status
+    utilisation: float
+    check: str
+    clause: str
+    action: str
+    reason: str
+    skew: float = Field(description="degrees")
+    slope: float = Field(description="degrees")
+    cope: Literal["none", "top", "bottom", "both"]
+    overridden: int = Field(description="how many sizes a person set")
+    version: int
+    sizes: Brief
+
+
+class JointRow(BaseModel):
+    joint: str
+    elevation: float = Field(description="mm")
+    connections: list[str]
+    status: Status
+    utilisation: float
+
+
+class Parameter(BaseModel):
+    name: str
+    kind: str
+    label: str
+    help: str
+    choices: list[str]
+    default: str | int | None
+
+
+class SizedParameter(Parameter):
+    text: str = Field(description="in the job's units")
+    number: float | None = Field(description="in `unit`; null where it is a name")
+    unit: str
+    source: str
+
+
+class Shown(BaseModel):
+    demand: float
+    strength: float
+    unit: str
+
+
+class Check(BaseModel):
+    check: str
+    part: str
+    clause: str
+    demand: float
+    strength: float = Field(description="the available strength")
+    unit: str
+    utilisation: float
+    action: str
+    limit: bool = Field(description="held or not: counts only when passed")
+    lines: list[str] = Field(default=[], description="worked lines")
+
+
+class ShownCheck(Check):
+    shown: Shown | None = Field(description="in the job's units")
+    lines: list[str]
+
+
+class DetailingRule(BaseModel):
+    rule: str
+    part: str
+    given: float
+    limit: float
+    unit: str
+    ok: bool
+    sense: Literal["at least", "at most"]
+    clause: str
+
+
+class Peak(BaseModel):
+    action: str
+    unit: str
+    max: float
+    max_in: str
+    min: float
+    min_in: str
+    carried: bool
+
+
+class Side(BaseModel):
+    """A connection before or after an override."""
+
+    value: str
+    status: str
+    utilisation: float
+    check: str
+    clause: str
+    action: str
+    reason: str
+
+
+class Override(BaseModel):
+    id: int | None
+    connection: str
+    parameter: str
+    value: str
+    reason: str
+    author: str
+    made: str
+    state: Literal["preview", "awaiting", "accepted", "returned", "cleared"]
+    before: Side
+    after: Side
+
+
+class Event(BaseModel):
+    event: str
+    words: str
+    author: str
+    made: str
+
+
+class Connection(ConnectionRow):
+    words: str
+    facts: dict[str, Any]
+    system: System
+    code: str
+    method: str
+    edition: str
+    target: float
+    peaks: list[Peak]
+    parameters: list[SizedParameter]
+    checks: list[ShownCheck]
+    detailing: list[DetailingRule]
+    notes: list[str]
+    remedy: str
+    drawing: Scene | None = Field(description="views of lines, dimensions and notes in mm at full size")
+    overrides: list[Override]
+    history: list[Event]
+    neighbours: list[ConnectionRow]
+
+
+class RuleTaken(BaseModel):
+    name: str
+    takes: int
+    line: int
+
+
+class Rule(RuleTaken):
+    use: str
+    when: dict[str, str]
+
+
+class Rulebook(BaseModel):
+    text: str
+    version: int
+    target: float
+    rules: list[Rule]
+
+
+class RulebookTried(BaseModel):
+    rules: list[RuleTaken]
+    never: list[str]
+    uncovered: list[str] = Field(description="the first 500 connections that no rule takes")
+    uncovered_total: int
+
+
+class Standard(BaseModel):
+    name: str
+    title: str
+    help: str
+    framings: list[str]
+    carries: list[str]
+    parameters: list[Parameter]
+
+
+class Governing(BaseModel):
+    check: str
+    action: str
+    place: str | None = None
+
+
+class TrialSize(BaseModel):
+    value: str | int
+    source: str
+
+
+class Trial(BaseModel):
+    status: Literal["pass", "fail", "unchecked"]
+    reason: str
+    utilisation: float
+    governing: Governing | None
+    parameters: dict[str, TrialSize]
+    checks: list[Check]
+    detailing: list[DetailingRule]
+    notes: list[str]
+    drawing: Scene

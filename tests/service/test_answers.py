@@ -1,0 +1,51 @@
+"""What the service answers is what its document says: every field declared, nothing beside it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import httpx
+import pytest
+
+from handrail.core.catalogue import Section
+from handrail.service import answers as a
+from tests.worked.sheet import GIRDER
+
+JOB = "/jobs/alder-street"
+READ = [
+    ("/me", a.Me), ("/users", a.Page[a.User]), ("/jobs", a.Page[a.Job]), (JOB, a.Job), (f"{JOB}/revisions", a.Page[a.Revision]),
+    (f"{JOB}/audit", a.Revision), (f"{JOB}/model", a.Model), (f"{JOB}/without", a.Page[a.Without]), (f"{JOB}/runs", a.Page[a.Run]),
+    (f"{JOB}/connections?limit=2000", a.Page[a.ConnectionRow]), (f"{JOB}/joints?limit=2000", a.Page[a.JointRow]),
+    (f"{JOB}/connections/B5.i", a.Connection), (f"{JOB}/connections/B150.j", a.Connection), (f"{JOB}/connections/C1.i", a.Connection),
+    (f"{JOB}/rulebook", a.Rulebook), ("/standards", a.Page[a.Standard]), ("/sections?text=HSS6", a.Page[Section]),
+]  # fmt: skip
+
+
+@pytest.fixture(scope="module")
+def raw(service):
+    token = service.client("admin")._http.headers["Authorization"]
+    with httpx.Client(base_url=f"{service.url}/api/v1", headers={"Authorization": token}, timeout=120, trust_env=False) as client:
+        yield client
+
+
+def as_declared(model: Any, body: Any) -> Any:
+    return model.model_validate(body).model_dump(mode="json", exclude_unset=True)
+
+
+@pytest.mark.parametrize(("path", "model"), READ, ids=[path for path, _ in READ])
+def test_what_is_read(raw, path, model):
+    body = raw.get(path).raise_for_status().json()
+    assert as_declared(model, body) == body
+
+
+def test_what_is_done(raw):
+    trial = raw.post("/trial", json=GIRDER | {"trace": True, "units": "us"}).raise_for_status().json()
+    assert as_declared(a.Trial, trial) == trial
+    book = {"text": raw.get(f"{JOB}/rulebook").json()["text"]}
+    tried = raw.post(f"{JOB}/rulebook/try", json=book).raise_for_status().json()
+    assert as_declared(a.RulebookTried, tried) == tried
+    wanted = {"parameter": "rows", "value": 4, "preview": True}
+    preview = raw.post(f"{JOB}/connections/B5.i/overrides", json=wanted).raise_for_status().json()
+    assert as_declared(a.Override, preview) == preview
+    refused = raw.get(f"{JOB}/connections/nobody")
+    assert refused.status_code == 404 and as_declared(a.Problem, refused.json()) == refused.json()
