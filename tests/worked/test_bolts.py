@@ -90,18 +90,27 @@ def test_bearing_on_the_web_under_tension_alone():
     assert found["checks"]["bolt_bearing_web"]["strength"] == pytest.approx(86.5, rel=0.001)
 
 
-def test_bearing_under_shear_shares_by_strength():
-    """V down on the plate, e = 1.5 in.: the lowest bolt has 1-1/4 in. to the plate's end.
+def test_bearing_under_shear_about_the_centre():
+    """Two rows, V down on the plate, e = 1.5 in.: by symmetry each bolt has 0.5 V down and V (1.5 in)/(3 in) = 0.5 V
+    across, 0.7071 V at 45 deg, whatever the centre's law.
 
-    Straight down: lc = 1.25 - 0.40625 = 0.844 in., phi 0.75 x 1.2 x 0.844 x 0.25 x 58 = 11.01 kip; others shear,
-    17.89 kip; shares 0.1703 and 0.2766 of V. The moment is V (1.5 in) about the group; the direct forces have none
-    (their line is vertical). J = 2 (1.5^2 + 4.5^2) = 45 in^2: sideways 1.5 x 4.5/45 = 0.15 V at the ends.
-    Top bolt: sqrt(0.2766^2 + 0.15^2) = 0.3146 V, up to shear 17.89 kip: V = 56.9 kip.
-    Lowest bolt: sqrt(0.1703^2 + 0.15^2) = 0.2269 V at 41.4 deg from down: lc = 1.25/cos(41.4) - 0.40625 = 1.260 in.,
-    phi rn = 16.44 kip: V = 72.4 kip. So 56.9 kip, more than the 1/(0.276/14.0) = 50.8 kip of the centre's own
-    distribution, which has 0.276 V on the lowest bolt.
+    The lower: lc = 1.25/cos(45) - 0.40625 = 1.3615 in., phi 0.75 x 1.2 x 1.3615 x 0.25 x 58 = 17.77 kip, under
+    shear 17.89 and bearing 19.58 kip: V = 17.77/0.7071 = 25.13 kip.
     """
-    assert strength(FLANGE, "bolt_bearing_plate") == pytest.approx(56.9, rel=0.003)
+    assert strength(FLANGE, "bolt_bearing_plate", {"rows": 2}) == pytest.approx(25.13, rel=0.001)
+
+
+def test_bearing_under_shear_shares_by_strength():
+    """The same with short slots across (1 x 13/16 in.): at 45 deg half a slot is
+    sqrt((0.5 x 0.7071)^2 + (0.40625 x 0.7071)^2) = 0.4556 in., phi rn = 17.12 kip, V = 24.22 kip about the centre.
+
+    By strength straight down: lower lc = 1.25 - 0.40625 = 0.844 in., 11.01 kip; upper shear, 17.89 kip; shares 0.381
+    and 0.619. Three quarters of the way to the centre's 0.5 each: 0.4702 and 0.5298 V down, still 0.5 V across.
+    Upper: sqrt(0.5298^2 + 0.5^2) = 0.7285 V, up to 17.89 kip: V = 24.56 kip. Lower: 0.6864 V, 46.8 deg from down,
+    lc = 1.25/0.6850 - sqrt((0.5 x 0.7284)^2 + (0.40625 x 0.6850)^2) = 1.367 in., 17.83 kip: V = 25.98 kip.
+    So 24.56 kip, the more of the two ways.
+    """
+    assert strength(FLANGE, "bolt_bearing_plate", {"rows": 2, "hole": "SSLT"}) == pytest.approx(24.56, rel=0.001)
 
 
 def test_slip_critical_bolts():

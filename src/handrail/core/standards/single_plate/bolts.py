@@ -19,6 +19,7 @@ from handrail.core.standards.situation import Actions, DirectionTable
 
 NOTHING = 1e9  # the utilisation by a load of one of what carries nothing
 FAR = 1e6  # mm: no edge this way
+TOWARDS_CENTRE = (0.0, 0.5, 0.75)
 
 
 @dataclass(frozen=True)
@@ -83,22 +84,25 @@ def shared_by_strength(code: Code, layout: Layout, found: Distribution) -> np.nd
     """(t,) utilisation for a load of one when bolts share it by their strengths (J3 user note).
 
     Each bolt takes its part of the direct load in proportion to the least of its shear, bearing and
-    tearout, and its part of the moment elastically: a distribution in balance, so a lower bound.
+    tearout, and its part of the moment elastically; or it stands part of the way from there to its force
+    about the instantaneous centre. Each is in balance, so the best of them is a lower bound.
     """
     load = load_vectors(found.theta)
-    alike = np.broadcast_to(load[:, None, :], found.forces.shape)
-    strength = _least(code, layout, alike)
+    strength = _least(code, layout, np.broadcast_to(load[:, None, :], found.forces.shape))
     total = strength.sum(axis=1, keepdims=True)
-    share = strength / np.maximum(total, 1e-9)
-    forces = share[..., None] * load[:, None]
+    forces = (strength / np.maximum(total, 1e-9))[..., None] * load[:, None]
     xy = layout.group.coordinates
     about = (xy[:, 0] * forces[..., 1] - xy[:, 1] * forces[..., 0]).sum(axis=1)
     J = float((xy**2).sum()) or 1.0
     rest = (-layout.e * load[:, 1] - about) / J
     forces = forces + rest[:, None, None] * np.stack([-xy[:, 1], xy[:, 0]], axis=-1)
-    size = np.linalg.norm(forces, axis=-1)
-    use = (size / np.maximum(_least(code, layout, forces), 1e-9)).max(axis=1)
+    use = np.minimum.reduce([_use(code, layout, forces + part * (found.forces - forces)) for part in TOWARDS_CENTRE])
     return np.where(total[:, 0] > 1.0, use, NOTHING)  # no bolt has any strength in this direction
+
+
+def _use(code: Code, layout: Layout, forces: np.ndarray) -> np.ndarray:
+    """(t,) largest share of its least strength that a bolt takes."""
+    return (np.linalg.norm(forces, axis=-1) / np.maximum(_least(code, layout, forces), 1e-9)).max(axis=1)
 
 
 def _least(code: Code, layout: Layout, forces: np.ndarray) -> np.ndarray:
@@ -155,7 +159,7 @@ def _bearing(layout: Layout, code: Code, found: Distribution, together: np.ndarr
             values: dict[str, Any] = {"lc": lci} if lci < FAR / 2 else {}
             t(f"k_{i + 1}", text, share, kind="number", **values, **{"phi r_n": float(strengths[row, i])})  # type: ignore[arg-type]
         if together[row] < by_centre[row]:
-            t("phi Rn", "1 / max(share/strength), direct load shared by strength", 1 / together[row], "J3 user note", kind="force")
+            t("phi Rn", "1 / max(share/strength), best sharing in balance", 1 / together[row], "J3 user note", kind="force")
 
     return LimitState(f"bolt_bearing_{ply.name}", ply.name, clause, "force", evaluate)
 
