@@ -11,6 +11,30 @@ def test_spelling_is_forgiven(name):
     assert section(name).name == "W16X31"
 
 
+@pytest.mark.parametrize(
+    ("name", "held"),
+    [("HSS8X8X.500", "HSS8X8X1/2"), ("HSS 8 x 8 x 0.5", "HSS8X8X1/2"), ("HSS5.5X5.5X.188", "HSS5-1/2X5-1/2X3/16"), ("L4X4X.375", "L4X4X3/8"),
+     ("HSS6.625X.28", "HSS6.625X0.280"), ("HEB 300", "HE300B"), ("pipe 6 std", "Pipe6STD")],
+)  # fmt: skip
+def test_sizes_are_written_in_more_than_one_way(name, held):
+    assert section(name).name == held
+
+
+@pytest.mark.parametrize(
+    ("name", "held"),
+    [("ASTM A992", "A992"), ("A992Fy50", "A992"), ("A572 Grade 50", "A572-50"), ("A500GrC50", "A500C"), ("A500 Gr. B", "A500B"),
+     ("A500GrB42", "A500B-round"), ("S355J2+N", "S355"), ("A913 Gr. 65", "A913-65")],
+)  # fmt: skip
+def test_grades_as_people_write_them(name, held):
+    assert grade(name).name == held
+
+
+@pytest.mark.parametrize("name", ["A9150", "A992Fy36", "A57", "S3550", "50", "HSS8X8"])
+def test_grades_that_only_look_alike(name):
+    with pytest.raises(UnknownName):
+        grade(name)
+
+
 def test_every_family_is_there():
     families = {s.family for s in all_sections()}
     assert families == {"W", "M", "S", "HP", "C", "MC", "WT", "L", "HSS_RECT", "HSS_ROUND", "PIPE", "IPE", "HEA", "HEB"}
@@ -32,7 +56,7 @@ def test_european_sections_are_in_mm():
     assert pytest.approx(5383, rel=0.002) == s.A
 
 
-@pytest.mark.parametrize("name", ["W16X32", "", "beam"])
+@pytest.mark.parametrize("name", ["W16X32", "", "beam", "HSS8X8X.4", "HSS8X8X1/0", "HSS8X8"])
 def test_unknown_section_names_the_nearest(name):
     with pytest.raises(UnknownName, match="not in the catalogue"):
         section(name)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -31,7 +32,16 @@ class Electrode:
 
 
 def _plain(name: str) -> str:
-    return key(name).replace("-", "").replace("GR.", "").replace("GR", "")
+    """The name without what people write around it: ASTM, grade, an EN quality like J2."""
+    text = re.sub(r"^ASTM|GRADE|GR|[-.]", "", key(name))
+    return re.sub(r"^(S\d{3})(JR|J0|J2|K2|M|N|ML|NL)(\+\w+)?$", r"\1", text)
+
+
+def _with_yield(text: str) -> Grade | None:
+    """The grade of a name that ends in its yield stress in ksi, like A992Fy50 or A500GrB42."""
+    match = re.match(r"^(.+?)(?:FY)?(\d\d)$", text)
+    held = [_grades().get(match[1] + shape) for shape in ("", "ROUND")] if match else []
+    return next((g for g in held if g and match and round(g.Fy / KSI, 1) == float(match[2])), None)
 
 
 @lru_cache(maxsize=1)
@@ -56,8 +66,8 @@ def _electrodes() -> dict[str, Electrode]:
 
 
 def grade(name: str) -> Grade:
-    """The steel grade called `name`. Raises UnknownName."""
-    found = _grades().get(_plain(name))
+    """The steel grade called `name`, also as `ASTM A572 Gr. 50`, `A992Fy50` or `S355J2`. Raises UnknownName."""
+    found = _grades().get(_plain(name)) or _with_yield(_plain(name))
     if found is None:
         raise UnknownName(f"grade '{name}' is not in the catalogue; it has {', '.join(all_grades())}")
     return found

@@ -6,6 +6,7 @@ import difflib
 import math
 import re
 from dataclasses import dataclass
+from fractions import Fraction
 from functools import lru_cache
 
 from handrail.core.catalogue.tables import key, rows
@@ -161,12 +162,32 @@ def all_sections() -> list[Section]:
     return list(_table().values())
 
 
+@lru_cache(maxsize=1)
+def _by_size() -> dict[tuple[str, ...], Section]:
+    """Hollow sections and angles by their sizes in hundredths of an inch: fractions and decimals are both written."""
+    return {size: s for name, s in _table().items() if (size := _size(name))}
+
+
+def _size(name: str) -> tuple[str, ...]:
+    match = re.match(r"^(HSS|L)([\d./X-]+)$", name)
+    if not match:
+        return ()
+    try:
+        sizes = [sum(float(Fraction(part)) for part in text.split("-")) for text in match[2].split("X")]
+    except (ValueError, ZeroDivisionError):
+        return ()
+    return (match[1], *(f"{size:.2f}" for size in sizes))
+
+
 def section(name: str) -> Section:
-    """The section called `name`, however it is spaced or cased. Raises UnknownName with the nearest."""
+    """The section called `name`, however it is spaced or cased; HSS and angles also with decimals for fractions.
+
+    Raises UnknownName with the nearest.
+    """
     table = _table()
     wanted = re.sub(r"^HE([AB])(\d+)$", r"HE\2\1", key(name))  # both ways of writing them are used
-    if wanted in table:
-        return table[wanted]
+    if found := table.get(wanted) or _by_size().get(_size(wanted) or ("",)):
+        return found
     near = difflib.get_close_matches(wanted, table, n=3)
     hint = f"; nearest: {', '.join(table[n].name for n in near)}" if near else ""
     raise UnknownName(f"section '{name}' is not in the catalogue{hint}")
