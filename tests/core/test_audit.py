@@ -6,7 +6,7 @@ import pytest
 
 from handrail.core.building.audit import audit, balance
 from handrail.interchange.bundle import read_bundle
-from tests.bundles import small, write
+from tests.bundles import SIX, small, write
 
 
 def read(tables, folder):
@@ -81,3 +81,18 @@ def test_counts_and_worst_forces(tmp_path):
     worst = {w["component"]: w for w in found.worst}
     assert abs(worst["Mz"]["value"]) == pytest.approx(75 * 1.3558179, rel=1e-6)
     assert worst["Fy"]["member"] == "B1"
+
+
+@pytest.mark.parametrize("kind", ["spectrum", "envelope"])
+def test_results_without_signs_are_not_balanced(kind, tmp_path):
+    """All positive, as a spectrum's results are: no node can balance, in the case or in a combination of it."""
+    tables = small()
+    tables["cases"].append({"case": "SX", "title": "", "nature": "seismic", "kind": kind})
+    add = dict(zip(["combination", "set", "method", "case", "factor"], ("0.9D+SX", "strength", "LRFD", "SX", "1.0")))
+    tables["combinations"] += [add, add | {"case": "D", "factor": "0.9"}]
+    plain = list(tables["end_forces"])
+    for name in ("SX", "0.9D+SX"):
+        tables["end_forces"] += [{**r, "result": name, **{k: abs(float(r[k])) + 1 for k in SIX}} for r in plain]
+    before, found = codes(small(), tmp_path / "a"), codes(tables, tmp_path / "b")
+    assert "SX" in found[kind].message and "cannot balance" in found[kind].message
+    assert [f for f in found.values() if f.code == "out_of_balance"] == [f for f in before.values() if f.code == "out_of_balance"]

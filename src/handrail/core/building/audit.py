@@ -16,6 +16,10 @@ from handrail.core.units import show
 OUT_OF_BALANCE = 0.01
 RELEASED = 0.01
 AGREES = 0.005
+UNSIGNED = {
+    "spectrum": "a spectrum: its axial force and its other components are each taken with both signs",
+    "envelope": "an envelope: shown, never checked",
+}
 
 
 @dataclass(frozen=True)
@@ -83,6 +87,7 @@ def _counts(building: Building) -> dict[str, int]:
 def balance(building: Building) -> tuple[np.ndarray, np.ndarray]:
     """(residual (nodes, results, 6), share (nodes, results)) of -on_member + load + reaction at every node.
 
+    Zero for spectra and envelopes, which cannot balance.
     The share is the larger of force over the forces meeting there and moment over the moments, with a
     floor of 0.1 % of the building's largest so that idle nodes do not count.
     """
@@ -102,12 +107,19 @@ def balance(building: Building) -> tuple[np.ndarray, np.ndarray]:
         _add(total, met, given)
     held = np.array([[building.supports.get(k, (False,) * 6)] for k in range(n)]).reshape(n, 1, 6)
     known = _has_reactions(building)[:, :, None] | ~held  # a held direction balances only where its reaction is given
-    residual = np.where(known, total, 0.0)
+    residual = np.where(known & _signed(building)[None, :, None], total, 0.0)
     size = np.stack([np.linalg.norm(residual[..., :3], axis=-1), np.linalg.norm(residual[..., 3:], axis=-1)], axis=-1)
     floor = np.maximum(met.max(axis=(0, 1), initial=0.0) * 1e-3, 1e-9)
     moment_floor = np.maximum(floor[1], floor[0] * float(np.median(building.lengths)) if len(building.members) else 1.0)
     scale = np.maximum(met, np.array([floor[0], moment_floor]))
     return residual, (size / scale).max(axis=-1)
+
+
+def _signed(building: Building) -> np.ndarray:
+    """(results,) whether a result balances at all: a spectrum or an envelope has lost its signs."""
+    unsigned = {c.name for c in building.cases if c.kind in UNSIGNED}
+    unsigned |= {c.name for c in building.combinations if any(case in unsigned for case, _ in c.terms)}
+    return np.array([name not in unsigned for name in building.results], bool)
 
 
 def _levers(building: Building, end: int) -> np.ndarray:
@@ -160,12 +172,8 @@ def _forces(building: Building) -> Iterator[Finding]:
         for name, reason in strength_set(building, method).missing:
             yield Finding("combination_unformed", "warning", f"combination {name} cannot be formed: {reason}")
     for case in building.cases:
-        if case.kind == "spectrum":
-            yield Finding(
-                "spectrum",
-                "note",
-                f"case {case.name} is a spectrum: its axial force and its other components are each taken with both signs",
-            )
+        if case.kind in UNSIGNED:
+            yield Finding(case.kind, "note", f"case {case.name} is {UNSIGNED[case.kind]}; its nodes cannot balance")
 
 
 def _balance_findings(building: Building, residual: np.ndarray, share: np.ndarray) -> Iterator[Finding]:
