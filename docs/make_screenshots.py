@@ -30,9 +30,12 @@ def pages(page, url: str) -> None:
         page.wait_for_timeout(500)
         page.screenshot(path=PICTURES / f"{name}.png")
 
-    page.goto(f"{url}/{JOB}/model?joint=n199")
+    page.goto(f"{url}/{JOB}/model?joint=n16")
     page.wait_for_timeout(2500)
     shot("model")
+    page.get_by_role("button", name="Close").click()
+    page.get_by_role("button", name="audit:").click()
+    shot("model-audit")
     page.goto(f"{url}/{JOB}/model?by=framing")
     page.wait_for_timeout(2500)
     shot("model-framing")

@@ -7,6 +7,8 @@ import re
 import pytest
 from playwright.sync_api import expect
 
+from handrail.interchange.archive import zip_folder
+from tests.bundles import small, write
 from tests.console.browser import page_at
 
 JOB = "alder-street"
@@ -41,6 +43,26 @@ def test_model_shows_every_connection_and_a_joint(service, signed):
     expect(card.get_by_text("G1.i")).to_be_visible()
     card.get_by_text("G1.i").click()
     signed.wait_for_url(re.compile("/connections/G1.i"))
+
+
+def test_the_audit_points_at_its_nodes(service, signed, tmp_path):
+    """A job of its own with a wrong sign; the service refuses to run it without a rulebook, and says so."""
+    tables = small()
+    tables["end_forces"][4]["Fy"] = 50
+    zip_folder(write(tables, tmp_path / "b"), tmp_path / "b.zip")
+    admin = service.client("admin")
+    admin.new_job("crooked", "A crooked bay")
+    admin.import_bundle("crooked", tmp_path / "b.zip")
+    admin.set_role("crooked", "engineer", "engineer")
+    signed.goto(f"{service.url}/crooked/model")
+    signed.get_by_role("button", name=re.compile("audit: .* warning")).click()
+    panel = signed.get_by_label("Audit")
+    expect(panel.get_by_text("nodes balanced")).to_be_visible()
+    panel.get_by_role("button", name=re.compile("node b is out of balance")).click()
+    expect(signed.get_by_label("Joint b")).to_be_visible()
+    signed.get_by_role("button", name="Run").click()
+    signed.get_by_role("menuitem", name=re.compile("Size")).click()
+    expect(signed.get_by_text(re.compile("has no rulebook"))).to_be_visible()
 
 
 def test_a_joint_is_picked_with_the_mouse(service, signed):

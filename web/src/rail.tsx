@@ -39,7 +39,8 @@ export function Rail() {
           <RunButton job={job} allowed={Boolean(data && data.role !== "viewer")} />
           <p className="mt-4 flex items-center justify-between text-[11px] text-white/55">
             <span>
-              {me?.name}, {data?.role}
+              {me?.name}
+              {data && data.role !== me?.name ? `, ${data.role}` : ""}
             </span>
             <SignOut />
           </p>
@@ -94,7 +95,7 @@ function SignOut() {
   return (
     <button
       type="button"
-      className="underline-offset-2 hover:underline"
+      className="whitespace-nowrap underline-offset-2 hover:underline"
       onClick={async () => {
         await signOut();
         client.clear();

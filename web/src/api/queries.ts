@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, need } from "./client";
-import type { Connection, Job, Jobs, Me, Model, Override, Row, Rows, Run, Runs } from "./types";
+import type { Connection, Job, Jobs, Me, Model, Override, Revision, Row, Rows, Run, Runs } from "./types";
 
 const at = (job: string) => ({ params: { path: { job } } });
 
@@ -15,6 +15,9 @@ export const useJob = (job: string) =>
 
 export const useModel = (job: string) =>
   useQuery({ queryKey: ["model", job], queryFn: () => need<Model>(api.GET("/api/v1/jobs/{job}/model", at(job))) });
+
+export const useAudit = (job: string) =>
+  useQuery({ queryKey: ["audit", job], queryFn: () => need<Revision>(api.GET("/api/v1/jobs/{job}/audit", at(job))) });
 
 export const useConnections = (job: string) =>
   useQuery({

@@ -65,8 +65,20 @@ export function BuildingView({ model, found, picked, onPick, level }: Props) {
           picked={picked}
         />
       ))}
+      <Picked place={at[model.nodes.findIndex((n) => n.node === picked)]} />
       <OrbitControls target={centre} maxPolarAngle={Math.PI * 0.55} makeDefault />
     </Canvas>
+  );
+}
+
+/** A halo about the joint that is picked, seen through everything before it. */
+function Picked({ place }: { place?: THREE.Vector3 }) {
+  if (!place) return null;
+  return (
+    <mesh position={place} renderOrder={1} raycast={() => null}>
+      <sphereGeometry args={[1.3, 24, 16]} />
+      <meshBasicMaterial color="#d9a441" transparent opacity={0.55} depthTest={false} />
+    </mesh>
   );
 }
 

@@ -8,6 +8,7 @@ import { BuildingView, markers } from "../drawing/building";
 import { Trouble, Waiting } from "../parts/empty";
 import { StatusMark, Utilisation } from "../parts/status";
 import { level as levelText, ORDER, plain, STATUSES } from "../words";
+import { AuditPanel } from "./audit";
 
 type Connection = Model["connections"][number];
 type Colouring = "status" | "utilisation" | "framing";
@@ -100,6 +101,7 @@ export default function ModelStation() {
             </option>
           ))}
         </select>
+        <AuditPanel job={job} model={data} onPick={(node) => set("joint", node)} />
       </div>
       <Legend by={by} framings={framings} model={data} />
       {joint && <JointCard job={job} joint={joint} model={data} onClose={() => set("joint", "")} />}
@@ -162,6 +164,7 @@ function JointCard({ job, joint, model, onClose }: { job: string; joint: string;
           ✕
         </button>
       </div>
+      {own.length === 0 && <p className="mt-2 text-faint">nothing is fastened here</p>}
       <ul className="mt-2 max-h-96 overflow-y-auto">
         {own.map((c) => (
           <li key={c.connection} className="border-t border-line/60">

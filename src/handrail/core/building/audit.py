@@ -145,12 +145,12 @@ def _names(building: Building) -> Iterator[Finding]:
     for name in sorted({m.section for m in building.members}):
         if building.section(name) is None:
             used = [m.name for m in building.members if m.section == name]
-            yield Finding("unknown_section", "warning", f"section {name} is not in the catalogue: {len(used)} members, "
+            yield Finding("unknown_section", "warning", f"section {name} is not in the catalogue: {_members(used)}, "
                           f"their connections stay unchecked", member=used[0], value=len(used))  # fmt: skip
     for name in sorted({m.grade for m in building.members}):
         if building.grade(name) is None:
             used = [m.name for m in building.members if m.grade == name]
-            yield Finding("unknown_grade", "warning", f"grade {name} is not in the catalogue: {len(used)} members",
+            yield Finding("unknown_grade", "warning", f"grade {name} is not in the catalogue: {_members(used)}",
                           member=used[0], value=len(used))  # fmt: skip
     for name in building.own_sections:
         yield Finding("own_section", "note", f"section {name} is the job's own, not the catalogue's")
@@ -159,6 +159,10 @@ def _names(building: Building) -> Iterator[Finding]:
     for index, node in enumerate(building.nodes):
         if index not in building.ends_at:
             yield Finding("unused_node", "warning", f"node {node} has no member", node=node)
+
+
+def _members(names: list[str]) -> str:
+    return f"{len(names)} members" if len(names) > 1 else f"member {names[0]}"
 
 
 def _forces(building: Building) -> Iterator[Finding]:
