@@ -33,12 +33,15 @@ def _statuses(counts: dict[str, int]) -> str:
 
 
 def job(args: Namespace) -> int:
+    given = {name: value for name in ("title", "code", "method") if (value := getattr(args, name))}
     with session.client(args) as client:
-        made = client.new_job(args.name, args.title, args.code, args.method)
+        made = client.new_job(args.name, **given) if args.action == "new" else client.change_job(args.name, **given)
     if args.json:
         output.as_json(made)
-    else:
+    elif args.action == "new":
         output.say(f"made job {made['name']} ({made['code']} {made['method']}); next: handrail import {made['name']} BUNDLE")
+    else:
+        output.say(f"job {made['name']}: {made['title'] or 'no title'}, {made['code']} {made['method']}; {_statuses(made['statuses'])}")
     return 0
 
 

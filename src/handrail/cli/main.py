@@ -72,12 +72,12 @@ def _accounts(commands: Any) -> None:
 
 def _job(commands: Any) -> None:
     _command(commands, "jobs", "the jobs that you can see", "cli.jobs:jobs")
-    p = _command(commands, "job", "job new NAME: make a job", "cli.jobs:job")
-    p.add_argument("action", choices=("new",))
+    p = _command(commands, "job", "job new NAME: make a job; job set NAME: change its title, code or method", "cli.jobs:job")
+    p.add_argument("action", choices=("new", "set"))
     p.add_argument("name")
-    p.add_argument("--title", default="")
-    p.add_argument("--code", default="AISC 360-22")
-    p.add_argument("--method", default="LRFD", choices=("LRFD", "ASD"))
+    p.add_argument("--title")
+    p.add_argument("--code", help="AISC 360-22 (unless set) or AISC 360-16")
+    p.add_argument("--method", choices=("LRFD", "ASD"), help="LRFD unless set")
     p = _command(commands, "import", "import a model revision and print its audit", "cli.jobs:import_model")
     p.add_argument("job")
     p.add_argument("path", help="a bundle: folder or zip")

@@ -89,10 +89,19 @@ class Client:
     def new_job(self, name: str, title: str = "", code: str = "AISC 360-22", method: str = "LRFD") -> Data:
         return self._call("POST", "/jobs", json={"name": name, "title": title, "code": code, "method": method})
 
+    def change_job(self, name: str, title: str | None = None, code: str | None = None, method: str | None = None) -> Data:
+        """Change what is given; results by another code or method are marked to be run again."""
+        given = {"title": title, "code": code, "method": method}
+        return self._call("PATCH", f"/jobs/{name}", json={k: v for k, v in given.items() if v})
+
     def import_bundle(self, job: str, path: Path) -> Data:
         """A zipped bundle as the job's next revision; the answer holds its audit."""
         with path.open("rb") as stream:
             return self._call("POST", f"/jobs/{job}/revisions", files={"bundle": (path.name, stream, "application/zip")})
+
+    def revisions(self, job: str) -> list[Data]:
+        """The job's model revisions with their audits, newest first."""
+        return self._call("GET", f"/jobs/{job}/revisions")["items"]
 
     def audit(self, job: str) -> Data:
         return self._call("GET", f"/jobs/{job}/audit")
