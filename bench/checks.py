@@ -29,7 +29,7 @@ def batch_of(connections: int, combinations: int) -> tuple[np.ndarray, Batch, di
     stood = {plan.assigned[k].connection.id: o.sizes for k, o in sized.items()}
     origin = np.resize(np.array(sorted(sized)), connections)
     dice = np.random.default_rng(3)
-    peaks = np.abs(plan.all_actions).max(axis=1)[origin]
+    peaks = np.abs(plan.acting.all).max(axis=1)[origin]
     table = peaks[:, None, :] * dice.uniform(-1, 1, (connections, combinations, 6))
     table[..., 2:] = 0.0
     families: dict[Family, list[int]] = {}

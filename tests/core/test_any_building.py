@@ -127,7 +127,7 @@ def test_any_frame_is_framed_and_judged_whole(seed):
         assert outcome.status in ("pass", "fail", "unchecked") and (outcome.status == "pass" or outcome.reason)
         assert np.isfinite(outcome.utilisation)
         if outcome.status != "unchecked" and not assigned.connection.facts["opposed"]:
-            actions = Actions.of(plan.all_actions[index], plan.combined.names)
+            actions = Actions.of(plan.acting.all[index], plan.acting.names)
             alone = check(STANDARDS[assigned.rule.use], assigned.situation, outcome.sizes, plan.code, actions)
             assert alone.utilisation == pytest.approx(outcome.utilisation, rel=1e-9)
             assert alone.governing is None or alone.governing.check == outcome.check

@@ -159,7 +159,7 @@ def test_digest_changes_with_what_it_rests_on(demo_folder):
     assert plan.digest(assigned, outcome) == first
     other = replace(outcome, sizes=outcome.sizes | {"rows": Sized(9, "rung")})
     assert plan.digest(assigned, other) != first
-    plan.all_actions[k] += 1000.0
+    plan.acting.all[k] += 1000.0
     assert plan.digest(assigned, outcome) != first
 
 

@@ -56,7 +56,7 @@ def parameters(s: Standard, sizes: Sizes, system: str) -> list[dict[str, Any]]:
 
 def peaks(plan: Plan, assigned: Assigned) -> list[dict[str, Any]]:
     """The largest and smallest of each action, with its combination; kN and kN*m."""
-    table = plan.actions(np.array([plan.index[assigned.connection.id]]))[0]
+    table = plan.acting.on(np.array([plan.index[assigned.connection.id]]))[0]
     found = []
     for column, name in enumerate(COMPONENTS):
         values = table[:, column] * (1e-3 if column < 3 else 1e-6)
@@ -64,8 +64,8 @@ def peaks(plan: Plan, assigned: Assigned) -> list[dict[str, Any]]:
             continue
         high, low = int(values.argmax()), int(values.argmin())
         found.append({
-            "action": name, "unit": "kN" if column < 3 else "kN*m", "max": float(values[high]), "max_in": plan.combined.names[high],
-            "min": float(values[low]), "min_in": plan.combined.names[low], "carried": name in STANDARDS[assigned.rule.use].carries if assigned.rule else False,
+            "action": name, "unit": "kN" if column < 3 else "kN*m", "max": float(values[high]), "max_in": plan.acting.names[high],
+            "min": float(values[low]), "min_in": plan.acting.names[low], "carried": name in STANDARDS[assigned.rule.use].carries if assigned.rule else False,
         })  # fmt: skip
     return found
 

@@ -54,12 +54,12 @@ def _do(run: Run, job: Job) -> None:
 
 
 def _refuse_wrong_method(plan: Plan) -> None:
-    if plan.combined.names:
+    if plan.acting.names:
         return
     other = {c.method for c in plan.building.combinations if c.set == "strength"} - {plan.code.method}
     has = f"it has {', '.join(sorted(other))}" if other else "it has none"
     raise InputError(
-        f"the model has no strength combinations for {plan.code.method} ({has}); make a job with the method that fits, or import combinations of this one"
+        f"the model has no strength combinations for {plan.code.method} ({has}); set the job's method to one that fits, or import combinations of this one"
     )
 
 

@@ -175,9 +175,19 @@ def _forces(building: Building) -> Iterator[Finding]:
     for method in sorted({c.method for c in building.combinations if c.set == "strength"}):
         for name, reason in strength_set(building, method).missing:
             yield Finding("combination_unformed", "warning", f"combination {name} cannot be formed: {reason}")
+    yield from _collectors(building)
     for case in building.cases:
         if case.kind in UNSIGNED:
             yield Finding(case.kind, "note", f"case {case.name} is {UNSIGNED[case.kind]}; its nodes cannot balance")
+
+
+def _collectors(building: Building) -> Iterator[Finding]:
+    """Collectors' connections need overstrength combinations of every method that has strength ones."""
+    found = [m.name for m in building.members if m.seismic == "collector"]
+    methods = {of: {c.method for c in building.combinations if c.set == of} for of in ("strength", "overstrength")}
+    for method in sorted(methods["strength"] - methods["overstrength"]) if found else ():
+        yield Finding("no_overstrength", "warning", f"{_members(found)}: collector, but there are no overstrength combinations of {method}; "
+                      f"shear connections there stay unchecked", member=found[0], value=len(found))  # fmt: skip
 
 
 def _balance_findings(building: Building, residual: np.ndarray, share: np.ndarray) -> Iterator[Finding]:

@@ -10,11 +10,10 @@ from typing import Any
 import numpy as np
 
 from handrail import __version__
-from handrail.core.building.actions import end_actions
-from handrail.core.building.combining import CombinationSet, strength_set
 from handrail.core.building.framing import SHEAR_ENDS, Connection, Framing
 from handrail.core.building.model import Building
 from handrail.core.catalogue import Grade, Section
+from handrail.core.checking.acting import Acting
 from handrail.core.checking.batch import Batch, Family, Outcome
 from handrail.core.checking.connection import check, grades_fit
 from handrail.core.checking.remedy import Remedy, find_remedy
@@ -50,41 +49,17 @@ class Plan:
     overrides: Overrides
 
     @cached_property
-    def combined(self) -> CombinationSet:
-        return strength_set(self.building, self.code.method)
+    def acting(self) -> Acting:
+        return Acting(self.building, self.framing.connections, self.code.method)
 
     @cached_property
     def index(self) -> dict[str, int]:
         return {c.id: k for k, c in enumerate(self.framing.connections)}
 
     @cached_property
-    def _ends(self) -> tuple[np.ndarray, np.ndarray]:
-        found = self.framing.connections
-        return np.array([c.member for c in found], int), np.array([c.end for c in found], int)
-
-    @cached_property
-    def _opposed_index(self) -> np.ndarray:
-        return np.array([self.index.get(c.facts.get("opposed", ""), -1) for c in self.framing.connections], int)
-
-    @cached_property
-    def all_actions(self) -> np.ndarray:
-        """(connections, combinations, 6) of the whole building; NaN where forces are missing."""
-        return end_actions(self.building, self.combined, *self._ends)
-
-    def actions(self, indices: np.ndarray) -> np.ndarray:
-        return self.all_actions[indices]
-
-    def opposed(self, indices: np.ndarray) -> np.ndarray | None:
-        """The actions of the beams opposite, zero where there is none; None where none has any."""
-        other = self._opposed_index[indices]
-        if (other < 0).all():
-            return None
-        return np.where((other >= 0)[:, None, None], np.nan_to_num(self.all_actions[other]), 0.0)
-
-    @cached_property
     def assigned(self) -> list[Assigned]:
         """Every connection with its rule, in the framing's order."""
-        peaks = np.abs(np.nan_to_num(self.all_actions)).max(axis=1, initial=0.0)
+        peaks = np.abs(np.nan_to_num(self.acting.all)).max(axis=1, initial=0.0)
         return [self._assign(c, peaks[k]) for k, c in enumerate(self.framing.connections)]
 
     def _assign(self, connection: Connection, peak: np.ndarray) -> Assigned:
@@ -98,6 +73,10 @@ class Plan:
         rule = self.rulebook.rule_for(self.facts(connection, situation, peak))
         if rule is None:
             return Assigned(connection, situation, None, "no rule takes it", "unassigned")
+        if self.acting.collector[self.index[connection.id]] and not self.acting.overstrength.names:
+            return Assigned(
+                connection, situation, rule, f"a collector, and the model has no overstrength combinations of {self.code.method}"
+            )
         return Assigned(connection, situation, rule, "")
 
     def facts(self, connection: Connection, situation: Situation, peak: np.ndarray) -> dict[str, Any]:
@@ -167,19 +146,21 @@ class Plan:
         return found
 
     def batch(self, progress: Any = lambda done: None) -> Batch:
-        return Batch(self.code, self.rulebook.target, self.combined.names, self.actions, self.opposed, progress, self.building.system)
+        return Batch(
+            self.code, self.rulebook.target, self.acting.names, self.acting.on, self.acting.opposed, progress, self.building.system
+        )
 
     def look(self, assigned: Assigned, sizes: Sizes, tracing: bool = False) -> Result | None:
         """One connection checked in full with the sizes given; None where it has no standard."""
         if assigned.rule is None or assigned.situation is None:
             return None
         k = np.array([self.index[assigned.connection.id]])
-        table, other = self.actions(k)[0], self.opposed(k)
+        table, other = self.acting.on(k)[0], self.acting.opposed(k)
         standard = STANDARDS[assigned.rule.use]
-        if np.isnan(table).any() or not self.combined.names:
+        if np.isnan(table).any() or not self.acting.names:
             empty = Actions.of(np.zeros((0, 6)))
             return check(standard, assigned.situation, sizes, self.code, empty)
-        actions = Actions.of(table, self.combined.names, other[0] if other is not None else None)
+        actions = Actions.of(table, self.acting.names, other[0] if other is not None else None)
         return check(standard, assigned.situation, sizes, self.code, actions, tracing)
 
     def remedy(self, assigned: Assigned, sizes: Sizes) -> Remedy | None:
@@ -195,12 +176,12 @@ class Plan:
         """A digest of everything the outcome rests on: forces, members, sizes, code, engine."""
         k = np.array([self.index[assigned.connection.id]])
         hashed = hashlib.blake2b(digest_size=16)
-        other = self.opposed(k)
-        for part in (self.actions(k), other if other is not None else np.zeros(0)):
+        other = self.acting.opposed(k)
+        for part in (self.acting.on(k), other if other is not None else np.zeros(0)):
             hashed.update(np.ascontiguousarray(np.round(part, 3)).tobytes())
         sizes = sorted((n, s.value) for n, s in outcome.sizes.items())
         rule = assigned.rule.use if assigned.rule else ""
-        hashed.update(repr((assigned.situation, sizes, self.code, self.combined.names, rule, __version__)).encode())
+        hashed.update(repr((assigned.situation, sizes, self.code, self.acting.names, rule, __version__)).encode())
         return hashed.hexdigest()
 
 
