@@ -209,6 +209,29 @@ def test_a_job_from_nothing(admin, tmp_path):
     assert "stale" in admin.connection("bay", "G1.i")["reason"]
 
 
+def test_an_override_where_the_model_no_longer_allows_one(admin, tmp_path):
+    """Sized and overridden in R1; in R2 the girder is a collector without overstrength: refused in words, and cleared."""
+    admin.new_job("later")
+    for letter, mark in (("b", ""), ("c", "collector")):
+        tables = small()
+        tables["members"][2]["seismic"] = mark
+        zip_folder(write(tables, tmp_path / letter), tmp_path / f"{letter}.zip")
+    admin.import_bundle("later", tmp_path / "b.zip")
+    admin.put_rulebook("later", (DEMO / "rulebook.yaml").read_text())
+    admin.wait("later", admin.start_run("later")["id"])
+    made = admin.set_override("later", "G1.i", "rows", 4, "deeper")
+    admin.import_bundle("later", tmp_path / "c.zip")
+    with pytest.raises(ServiceError, match="a collector, and the model has no overstrength") as refused:
+        admin.set_override("later", "G1.i", "rows", 5, "deeper still")
+    assert refused.value.status == 409
+    assert admin.clear_override("later", made["id"], "not now")["state"] == "cleared"
+    run = admin.wait("later", admin.start_run("later")["id"])
+    assert run["state"] == "done" and run["counts"]["unchecked"] == 1
+    assert "a collector" in admin.connection("later", "G1.i")["reason"]
+    verified = admin.wait("later", admin.start_run("later", verify=True)["id"])
+    assert verified["counts"] == run["counts"]
+
+
 def test_a_method_without_combinations_is_refused(admin, tmp_path):
     admin.new_job("only-lrfd", method="ASD")
     tables = small()

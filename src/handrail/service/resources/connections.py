@@ -113,8 +113,8 @@ def set_override(path: s.ConnectionPath, body: s.NewOverride):
     plan = plan_for(job, {record.key: {parameter.name: value}})
     system = plan.building.system
     assigned = assigned_of(plan, record.key)
-    if assigned.rule is None:
-        raise Refused(409, "no rule takes this connection now; run the job first")
+    if assigned.rule is None or assigned.reason:
+        raise Refused(409, f"connection {record.key} cannot be sized now ({assigned.reason}); nothing was changed")
     outcome = _recheck(plan, assigned, connections.sizes_of(record))
     stood = record.sizes.get(parameter.name)
     before = _summary(record, parameter.show(stood[0], system) if stood else "")
@@ -153,7 +153,7 @@ def clear_override(path: s.OverridePath):
         if record is not None and record.standard:
             plan = plan_for(job)
             assigned = assigned_of(plan, record.key)
-            if assigned.rule is not None:
+            if assigned.rule is not None and not assigned.reason:
                 outcome = _recheck(plan, assigned, None)
                 connections.write_outcomes(
                     job, [(record.key, record.standard, assigned.rule.name, outcome, plan.digest(assigned, outcome))]
