@@ -39,7 +39,7 @@ def do_run(run_id: int) -> None:
 
 def _do(run: Run, job: Job) -> None:
     plan = plan_for(job)
-    wanted = {c.key for c in connections.select(job, run.where)}
+    wanted = {key for (key,) in connections.select(job, run.where).select(Connection.key).tuples()}
     stored = None
     if run.mode == "verify":
         stored = {c.key: connections.sizes_of(c) for c in connections.select(job, run.where) if c.sizes}

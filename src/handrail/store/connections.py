@@ -96,17 +96,26 @@ def sizes_of(record: Connection) -> Sizes:
 
 def write_outcomes(job: Job, found: Iterable[tuple[str, str, str, Outcome, str]]) -> None:
     """(key, standard, rule, outcome, digest) rows into the records; inside the caller's transaction."""
-    for key, standard, rule, outcome, digest in found:
-        Connection.update(
-            standard=standard, rule=rule, sizes={n: [s.value, s.source] for n, s in outcome.sizes.items()}, status=outcome.status,
-            utilisation=min(outcome.utilisation, CEILING), check_name=outcome.check, clause=outcome.clause, action=outcome.action,
-            reason=outcome.reason, notes=list(outcome.notes), digest=digest, version=Connection.version + 1,
-        ).where((Connection.job == job) & (Connection.key == key)).execute()  # fmt: skip
+    _write(job, ((key, {
+        "standard": standard, "rule": rule, "sizes": {n: [s.value, s.source] for n, s in o.sizes.items()}, "status": o.status,
+        "utilisation": min(o.utilisation, CEILING), "check_name": o.check, "clause": o.clause, "action": o.action, "reason": o.reason,
+        "notes": list(o.notes), "digest": digest,
+    }) for key, standard, rule, o, digest in found))  # fmt: skip
 
 
 def write_unassigned(job: Job, found: Iterable[tuple[str, str, str, str]]) -> None:
     """(key, status, reason, rule): connections that no standard could be put on."""
-    for key, status, reason, rule in found:
-        Connection.update(standard="", rule=rule, sizes={}, status=status, utilisation=0.0, check_name="", clause="", action="",
-                          reason=reason, notes=[], digest="", version=Connection.version + 1).where(
-            (Connection.job == job) & (Connection.key == key)).execute()  # fmt: skip
+    blank = {"standard": "", "sizes": {}, "utilisation": 0.0, "check_name": "", "clause": "", "action": "", "notes": [], "digest": ""}
+    _write(job, ((key, blank | {"status": status, "reason": reason, "rule": rule}) for key, status, reason, rule in found))
+
+
+def _write(job: Job, rows: Iterable[tuple[str, dict[str, Any]]]) -> None:
+    """One statement made once for thousands of rows: peewee would make it anew for each."""
+    names = ("standard", "rule", "sizes", "status", "utilisation", "check_name", "clause", "action", "reason", "notes", "digest")
+    fields = [Connection._meta.fields[name] for name in names]
+    sets = ", ".join(f'"{field.column_name}" = ?' for field in fields)
+    where = '"job_id" = ? AND "key" = ?'
+    Connection._meta.database.connection().executemany(
+        f'UPDATE "{Connection._meta.table_name}" SET {sets}, "version" = "version" + 1 WHERE {where}',
+        ((*(field.db_value(row[field.name]) for field in fields), job.id, key) for key, row in rows),
+    )
