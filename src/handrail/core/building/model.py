@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 
@@ -13,6 +13,23 @@ from handrail.core.errors import UnknownName
 ENDS = ("i", "j")
 RELEASES = ("N", "Vy", "Vz", "T", "My", "Mz")
 VERTICAL = np.sin(np.radians(0.1))
+
+
+@lru_cache(maxsize=65536)
+def _section(name: str) -> Section | None:
+    """Kept, also where there is none: looking for the nearest name is slow, and a building asks for each member."""
+    try:
+        return section(name)
+    except UnknownName:
+        return None
+
+
+@lru_cache(maxsize=4096)
+def _grade(name: str) -> Grade | None:
+    try:
+        return grade(name)
+    except UnknownName:
+        return None
 
 
 @dataclass(frozen=True)
@@ -107,18 +124,11 @@ class Building:
 
     def section(self, name: str) -> Section | None:
         """The job's own section of that name, else the catalogue's, else None."""
-        if name in self.own_sections:
-            return self.own_sections[name]
-        try:
-            return section(name)
-        except UnknownName:
-            return None
+        return self.own_sections.get(name) or _section(name)
 
     def grade(self, name: str) -> Grade | None:
-        try:
-            return grade(name)
-        except UnknownName:
-            return None
+        """The catalogue's grade of that name, else None."""
+        return _grade(name)
 
     @property
     def system(self) -> str:
