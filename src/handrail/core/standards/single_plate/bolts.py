@@ -53,7 +53,7 @@ def plies(layout: Layout) -> tuple[Ply, Ply]:
 def clear_distances(layout: Layout, ply: Ply, forces: np.ndarray) -> np.ndarray:
     """(t, n) clear distance, mm, in the direction of each bolt's force (J3.11): to an edge or the next hole."""
     xy, group, hole = layout.group.coordinates, layout.group, ply.hole
-    size = np.maximum(np.linalg.norm(forces, axis=-1), 1e-12)
+    size = np.maximum(np.hypot(forces[..., 0], forces[..., 1]), 1e-12)
     ux, uy = forces[..., 0] / size, forces[..., 1] / size
     half = np.hypot(hole.across / 2 * ux, hole.along / 2 * uy)
     inner_x = [x for x in (xy[:, 0].max(), xy[:, 0].min())]
@@ -96,13 +96,10 @@ def shared_by_strength(code: Code, layout: Layout, found: Distribution) -> np.nd
     J = float((xy**2).sum()) or 1.0
     rest = (-layout.e * load[:, 1] - about) / J
     forces = forces + rest[:, None, None] * np.stack([-xy[:, 1], xy[:, 0]], axis=-1)
-    use = np.minimum.reduce([_use(code, layout, forces + part * (found.forces - forces)) for part in TOWARDS_CENTRE])
+    between = np.concatenate([forces + part * (found.forces - forces) for part in TOWARDS_CENTRE])
+    taken = np.hypot(between[..., 0], between[..., 1]) / np.maximum(_least(code, layout, between), 1e-9)
+    use = taken.max(axis=1).reshape(len(TOWARDS_CENTRE), -1).min(axis=0)  # the best of them, its busiest bolt
     return np.where(total[:, 0] > 1.0, use, NOTHING)  # no bolt has any strength in this direction
-
-
-def _use(code: Code, layout: Layout, forces: np.ndarray) -> np.ndarray:
-    """(t,) largest share of its least strength that a bolt takes."""
-    return (np.linalg.norm(forces, axis=-1) / np.maximum(_least(code, layout, forces), 1e-9)).max(axis=1)
 
 
 def _least(code: Code, layout: Layout, forces: np.ndarray) -> np.ndarray:
