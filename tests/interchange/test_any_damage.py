@@ -12,12 +12,23 @@ from hypothesis import strategies as st
 from handrail.core.building.audit import audit
 from handrail.interchange.bundle import read_bundle
 from handrail.interchange.problems import BundleError
-from tests.bundles import plan_of, small, write
+from tests.bundles import Tables, plan_of, small, write
 
-NASTY = ["", " ", "nan", "inf", "-1e400", "1e308", "0", "-1", "x", "a", "G1", "D", "1.4D", "j", "Mz", "My,Mz", "\x00", "é", "W12X65", '"', "a\nb",
+NASTY = ["", " ", "nan", "inf", "-1e400", "1e308", "1e-300", "0", "-1", "x", "a", "G1", "D", "1.4D", "j", "Mz", "My,Mz", "\x00", "é", "W12X65", '"', "a\nb",
          "99999999999999999999", "1,5", "=1+1", "TRUE", "None", "LRFD", "wind", "spectrum", "envelope", "brace", "column"]  # fmt: skip
 JSON = [None, 0, -1, "", "x", [], {}, [1], {"a": 1}, True, "Z", "Y", "ft", "kip"]
-TABLES = [name for name in small() if name != "manifest"]
+PG1 = {"designation": "PG1", "shape": "W", "d": "18", "bf": "7", "tw": "0.4", "tf": "0.6", "k": "1", "k1": "0.8"}
+
+
+def whole() -> Tables:
+    """The small bay, its beam of a section of the job's own."""
+    tables = small() | {"sections": [dict(PG1)]}
+    tables["members"][4]["section"] = "PG1"
+    tables["manifest"]["resources"].append({"name": "sections", "path": "sections.csv"})
+    return tables
+
+
+TABLES = [name for name in whole() if name != "manifest"]
 
 
 @st.composite
@@ -36,7 +47,7 @@ def damages(draw) -> list[tuple]:
 
 
 def damaged(folder: Path, damage: list[tuple]) -> Path:
-    tables = small()
+    tables = whole()
     for kind, name, *how in damage:
         if kind == "manifest":
             part = tables["manifest"] if name in ("handrail", "resources") else tables["manifest"]["handrail"]

@@ -13,7 +13,7 @@ from handrail.core.building.audit import audit
 from handrail.interchange.archive import zip_folder
 from handrail.interchange.bundle import read_bundle
 from handrail.interchange.problems import BundleError
-from tests.bundles import Tables, small, write
+from tests.bundles import Tables, outcomes, small, write
 
 
 def problems(tables: Tables, folder: Path) -> list[str]:
@@ -71,6 +71,8 @@ DAMAGE = [
     (drop_column("end_forces", "Fy"), "end_forces.csv row 1 column Fy", "missing"),
     (rows("nodes", 2, x="thirty"), "nodes.csv row 4 column x", "not a number"),
     (rows("nodes", 2, x="nan"), "nodes.csv row 4 column x", "not finite"),
+    (rows("nodes", 2, x="1e308"), "nodes.csv row 4 column x", "too large to be meant"),
+    (rows("end_forces", 3, Fy="-2e300"), "end_forces.csv row 5 column Fy", "too large to be meant"),
     (rows("nodes", 2, x=""), "nodes.csv row 4 column x", "empty"),
     (again("nodes", 0), "nodes.csv row 8 column node", "already in row 2"),
     (again("members", 1), "members.csv row 7 column member", "already in row 3"),
@@ -241,6 +243,33 @@ def test_a_table_that_is_not_used_is_said(tmp_path):
     tables["stations"] = [{"member": "G1", "distance": 1}]
     tables["manifest"]["resources"].append({"name": "stations", "path": "stations.csv"})
     assert "stations" in findings(tables, tmp_path / "b")["table_unread"][0]
+
+
+PG1 = {"designation": "PG1", "shape": "W", "d": "18", "bf": "7", "tw": "0.4", "tf": "0.6", "k": "1", "k1": "0.8"}
+
+
+@pytest.mark.parametrize(
+    ("column", "value", "words"),
+    [("d", "0", "larger than 0"), ("bf", "-1", "larger than 0"), ("tw", "0", "larger than 0"), ("tf", "-0.6", "larger than 0"), ("tf", "9", "as deep"),
+     ("tw", "8", "wider than the flange"), ("k", "0.5", "between tf"), ("k", "9", "between tf"), ("k1", "-1", "less than 0"), ("d", "1e13", "too large")],
+)  # fmt: skip
+def test_a_section_that_cannot_be_rolled(column, value, words, tmp_path):
+    tables = small()
+    tables["sections"] = [PG1, PG1 | {"designation": "PG2", column: value}]
+    tables["manifest"]["resources"].append({"name": "sections", "path": "sections.csv"})
+    with pytest.raises(BundleError) as refused:
+        read_bundle(write(tables, tmp_path / "b"))
+    first = refused.value.problems[0]
+    assert (first.file, first.row, first.column) == ("sections.csv", 3, column) and words in first.message
+
+
+def test_a_section_of_another_shape_waits(tmp_path):
+    tables = small()
+    tables["sections"] = [PG1 | {"shape": "HSS_RECT"}]
+    tables["manifest"]["resources"].append({"name": "sections", "path": "sections.csv"})
+    tables["members"][4]["section"] = "PG1"
+    found = outcomes(write(tables, tmp_path / "b"))
+    assert found["B1.i"][1] == "unchecked" and found["G1.i"][1] == "pass"
 
 
 def test_a_workbook_is_refused_in_words(tmp_path):

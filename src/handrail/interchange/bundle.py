@@ -12,6 +12,7 @@ import numpy as np
 from handrail.core import units
 from handrail.core.building.model import RELEASES, Building, Case, Combination, Member, NodeForces
 from handrail.core.catalogue import Section
+from handrail.core.catalogue.sections import OPEN
 from handrail.core.errors import InputError
 from handrail.interchange.archive import opened
 from handrail.interchange.end_forces import read_end_forces
@@ -47,6 +48,7 @@ def _read(folder: Path) -> Building:
     cases = tuple(Case(r["case"], r["title"] or r["case"], r["nature"], r["kind"] or "linear") for r in tables["cases"])
     combinations = _combinations(tables["combinations"], files["combinations"].name, problems)
     names = list(dict.fromkeys([c.name for c in cases] + [c.name for c in combinations]))
+    own_sections = _own_sections(tables.get("sections", []), files["sections"].name if "sections" in files else "", problems)
     six = np.array([scale["force"]] * 3 + [scale["moment"]] * 3)
     problems.raise_any()
     results, forces = read_end_forces(files["end_forces"], [m.name for m in members], names, six, problems)
@@ -73,7 +75,7 @@ def _read(folder: Path) -> Building:
         forces=forces,
         reactions=_node_forces(tables.get("reactions", []), nodes, results, hand["up"]),
         node_loads=_node_forces(tables.get("node_loads", []), nodes, results, hand["up"]),
-        own_sections=_own_sections(tables.get("sections", [])),
+        own_sections=own_sections,
         diaphragms={nodes[r["node"]]: r["diaphragm"] for r in tables["nodes"] if r.get("diaphragm")},
         forces_at=str(hand.get("forces_at", "node")),
         unread=tuple(sorted(set(files) - set(TABLES))),
@@ -208,17 +210,28 @@ def _node_forces(rows: list[Row], nodes: dict[str, int], results: tuple[str, ...
     return NodeForces(np.array([nodes[r["node"]] for r in kept]), np.array([column[r["result"]] for r in kept]), values)
 
 
-def _own_sections(rows: list[Row]) -> dict[str, Section]:
+def _own_sections(rows: list[Row], file: str, problems: Problems) -> dict[str, Section]:
     """I-shapes given by their plates; other shapes wait for their connections."""
     found = {}
     for r in rows:
         d, b, w, f = r["d"], r["bf"], r["tw"], r["tf"]
-        web, k = d - 2 * f, r["k"] or f
+        wrong = [
+            *((name, "must be larger than 0") for name in ("d", "bf", "tw", "tf") if r[name] <= 0),
+            *([("tf", "two flanges are as deep as the section")] if 2 * f >= d > 0 else []),
+            *([("tw", "the web is wider than the flange")] if w > b > 0 else []),
+            *([("k", "lies between tf and half of d, or is left out")] if r["k"] and not f - 1e-6 <= r["k"] < d / 2 else []),
+            *([("k1", "must not be less than 0")] if r["k1"] < 0 else []),
+        ]
+        for column, words in wrong:
+            problems.add(file, f"section {r['designation']}: {words}", r["_row"], column)
+        if wrong:
+            continue
+        web, k, shape = d - 2 * f, r["k"] or f, r["shape"].upper()
         A, Ix = 2 * b * f + web * w, (b * d**3 - (b - w) * web**3) / 12
         Iy = (2 * f * b**3 + web * w**3) / 12
         Zx, Zy = b * f * (d - f) + w * web**2 / 4, f * b**2 / 2 + web * w**2 / 4
         found[r["designation"]] = Section(
-            name=r["designation"], family=r["shape"].upper(), mass=A * 7.85e-3, A=A, d=d, bf=b, tw=w, tf=f, k=k, k_detail=k, k1=r["k1"],
+            name=r["designation"], family=shape if shape in OPEN else "OTHER", mass=A * 7.85e-3, A=A, d=d, bf=b, tw=w, tf=f, k=k, k_detail=k, k1=r["k1"],
             gauge=0.0, wall=0.0, Ix=Ix, Sx=2 * Ix / d, Zx=Zx, rx=(Ix / A) ** 0.5, Iy=Iy, Sy=2 * Iy / b, Zy=Zy, ry=(Iy / A) ** 0.5,
             J=(2 * b * f**3 + web * w**3) / 3, Cw=Iy * (d - f) ** 2 / 4,
         )  # fmt: skip

@@ -10,7 +10,7 @@ import numpy as np
 import polars as pl
 
 from handrail.interchange.problems import Problems
-from handrail.interchange.tables import TABLES, present
+from handrail.interchange.tables import LARGEST, TABLES, present
 
 BLOCK = 12 * 1024**2  # bytes read at a time
 VALUES = ["Fx", "Fy", "Fz", "Mx", "My", "Mz"]
@@ -63,8 +63,8 @@ def _fill(
         m, r, e = (_codes(batch[name]) for name in ("member", "result", "end"))
         at = (r * len(members) + m) * 2 + e
         values = batch.select(VALUES).to_numpy()
-        if not np.isfinite(values).all():
-            raise pl.exceptions.ComputeError("a gap or a number that is not finite")
+        if not np.abs(values).max(initial=0.0) <= LARGEST:  # nor where it is NaN
+            raise pl.exceptions.ComputeError("a gap, or a number that is not finite or too large")
         before = np.count_nonzero(seen_flat)
         known = seen_flat[at]
         seen_flat[at] = True
@@ -131,5 +131,7 @@ def _explain(path: Path, members: set[str], results: set[str], problems: Problem
         number = pl.col(name).str.strip_chars().cast(pl.Float64, strict=False)
         for row, text in rows.filter(number.is_null() | ~number.is_finite()).select("_row", name).head(500).iter_rows():
             problems.add(path.name, f"'{text or ''}' is not a finite number", row, name)
+        for row, text in rows.filter(number.is_finite() & (number.abs() > LARGEST)).select("_row", name).head(500).iter_rows():
+            problems.add(path.name, f"'{text}' is too large to be meant; at most {LARGEST:g}", row, name)
     if not problems.found:
         problems.add(path.name, "cannot be read; check that every row has the same columns")

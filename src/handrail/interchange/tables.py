@@ -13,6 +13,7 @@ import polars as pl
 from handrail.interchange.problems import Problems
 
 Row = dict[str, Any]
+LARGEST = 1e12  # of any number in its own unit; beyond it is a slip, and squares of it would overflow
 
 
 @dataclass(frozen=True)
@@ -138,6 +139,9 @@ def _value(column: Column, text: str, file: str, row: int, problems: Problems) -
         return column.default or 0.0
     if not math.isfinite(number):
         problems.add(file, f"'{text}' is not finite", row, column.name)
+        return 0.0
+    if abs(number) > LARGEST:
+        problems.add(file, f"'{text}' is too large to be meant; at most {LARGEST:g}", row, column.name)
         return 0.0
     return number
 
