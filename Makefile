@@ -2,7 +2,7 @@
 PY := .venv/bin/python
 STAMP := .venv/.installed
 CONSOLE := src/handrail/service/console/index.html
-WEB := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/package-lock.json web/vite.config.ts
+WEB := $(shell find web/src web/public -type f ! -name schema.d.ts 2>/dev/null) web/index.html web/package-lock.json web/vite.config.ts
 
 .PHONY: demo test setup lint bench screenshots openapi demo-bundle
 
@@ -13,8 +13,8 @@ $(STAMP): pyproject.toml
 	$(PY) -m pip install -q --disable-pip-version-check -e '.[dev]'
 	touch $@
 
-$(CONSOLE): $(WEB)
-	cd web && npm ci --no-audit --no-fund --loglevel=error && npm run build --silent
+$(CONSOLE): $(WEB) docs/openapi.json
+	cd web && npm ci --no-audit --no-fund --loglevel=error && npm run types --silent && npm run build --silent
 
 demo: setup
 	$(PY) -m handrail.cli.main demo

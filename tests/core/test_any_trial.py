@@ -9,6 +9,7 @@ from hypothesis import assume, given, note
 from hypothesis import strategies as st
 
 from handrail.core.catalogue.bolts import HOLE_TYPES
+from handrail.core.checking.result import CEILING
 from handrail.core.checking.trial import read_trial
 from handrail.core.errors import InputError
 
@@ -74,14 +75,10 @@ def answered(data: dict) -> dict:
     return trial.answer(trial.run(tracing=True), "us", True)
 
 
-def words_of(answer: dict) -> str:
-    return json.dumps(answer, allow_nan=False)
-
-
 @given(trials())
 def test_any_trial_is_answered_whole(data):
     answer = answered(data)
-    words_of(answer)
+    json.dumps(answer, allow_nan=False)
     assert answer["status"] in ("pass", "fail", "unchecked")
     worst = max((c["utilisation"] for c in answer["checks"]), default=0.0)
     assert all(math.isfinite(c["utilisation"]) and c["utilisation"] >= 0 and c["clause"] for c in answer["checks"])
@@ -115,10 +112,5 @@ def test_asd_is_lrfd_at_one_and_a_half(data):
     assert lrfd.keys() == asd.keys()
     for check, a in lrfd.items():
         b = asd[check]
-        if (
-            a["unit"] in ("kip", "kip*in")
-            and a["action"] == b["action"]
-            and not check.startswith("uncarried")
-            and a["strength"] != b["strength"]
-        ):
+        if a["unit"] in ("kip", "kip*in") and a["action"] == b["action"] and not a["limit"] and b["strength"] not in (0, CEILING):
             assert 1.49 < a["strength"] / b["strength"] < 1.51, check

@@ -173,8 +173,9 @@ def _forces(building: Building) -> Iterator[Finding]:
         text = "all results" if len(results) == len(building.results) else f"{len(results)} results ({results[0]} ...)"
         yield Finding("forces_missing", "warning", f"member {name} has no forces for {text}", member=name, value=len(results))
     for method in sorted({c.method for c in building.combinations if c.set == "strength"}):
-        for name, reason in strength_set(building, method).missing:
-            yield Finding("combination_unformed", "warning", f"combination {name} cannot be formed: {reason}")
+        for wanted in ("strength", "overstrength"):
+            for name, reason in strength_set(building, method, wanted).missing:
+                yield Finding("combination_unformed", "warning", f"combination {name} cannot be formed: {reason}")
     yield from _collectors(building)
     for case in building.cases:
         if case.kind in UNSIGNED:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
+from typing import Any
 
 import numpy as np
 
@@ -16,18 +18,10 @@ VERTICAL = np.sin(np.radians(0.1))
 
 
 @lru_cache(maxsize=65536)
-def _section(name: str) -> Section | None:
-    """Kept, also where there is none: looking for the nearest name is slow, and a building asks for each member."""
+def _held(find: Callable[[str], Any], name: str) -> Any:
+    """What `find` gives, None where it holds nothing; kept, because looking for the nearest name is slow."""
     try:
-        return section(name)
-    except UnknownName:
-        return None
-
-
-@lru_cache(maxsize=4096)
-def _grade(name: str) -> Grade | None:
-    try:
-        return grade(name)
+        return find(name)
     except UnknownName:
         return None
 
@@ -124,11 +118,11 @@ class Building:
 
     def section(self, name: str) -> Section | None:
         """The job's own section of that name, else the catalogue's, else None."""
-        return self.own_sections.get(name) or _section(name)
+        return self.own_sections.get(name) or _held(section, name)
 
     def grade(self, name: str) -> Grade | None:
         """The catalogue's grade of that name, else None."""
-        return _grade(name)
+        return _held(grade, name)
 
     @property
     def system(self) -> str:

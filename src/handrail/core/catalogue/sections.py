@@ -186,7 +186,7 @@ def section(name: str) -> Section:
     """
     table = _table()
     wanted = re.sub(r"^HE([AB])(\d+)$", r"HE\2\1", key(name))  # both ways of writing them are used
-    if found := table.get(wanted) or _by_size().get(_size(wanted) or ("",)):
+    if found := table.get(wanted) or _by_size().get(_size(wanted)):
         return found
     near = difflib.get_close_matches(wanted, table, n=3)
     hint = f"; nearest: {', '.join(table[n].name for n in near)}" if near else ""

@@ -146,7 +146,7 @@ def _cope(layout: Layout, code: Code, tracing: bool) -> Iterator[LimitState]:
     clause = f"{code.manual} Part 9"
 
     def bending(actions: Actions, t: Trace) -> np.ndarray:
-        return t("Mr", "|V| (gap + c)", np.abs(actions.V) * lever, clause, V=actions.V, gap=layout.gap, c=c)
+        return t("Mr", "|V| (gap + c)", actions.shear * lever, clause, V=actions.V, gap=layout.gap, c=c)
 
     def buckling(t: Trace) -> float:
         if top and bottom:
@@ -177,7 +177,7 @@ def _cope_interaction(layout: Layout, code: Code, section: copes.CopedSection, l
     off = abs(centre - (layout.top_cope.depth + section.ho / 2))
 
     def demand(actions: Actions, t: Trace) -> tuple[Any, Any]:
-        M = t("Mr", "|V| (gap + c) + |N| eN", np.abs(actions.V) * lever + actions.axial * off, eN=off)
+        M = t("Mr", "|V| (gap + c) + |N| eN", actions.shear * lever + actions.axial * off, eN=off)
         N = actions.axial
         return t("u", "N/Nc + M/Mc", N / Nc + np.where(N > 0, M, 0.0) / Mc, "H1.1", N=N, Nc=Nc, Mc=Mc), 1.0
 

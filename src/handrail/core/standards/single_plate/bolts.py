@@ -173,7 +173,7 @@ def _slip(layout: Layout, code: Code, found: Distribution, tracing: bool) -> Ite
         inverse = _effective(found)
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
-            each = np.where(actions.axial > 1e-3 * np.abs(actions.V), turned, square)
+            each = np.where(actions.axial > 1e-3 * actions.shear, turned, square)
             strength = t("phi Rn", "C r_n, available", each / inverse.at(actions), code.clause("J3.9"), kind="force")
             return t("Pr", "sqrt(N^2 + V^2)", actions.resultant), strength
 
@@ -182,7 +182,7 @@ def _slip(layout: Layout, code: Code, found: Distribution, tracing: bool) -> Ite
     little = float(layout.sizes["negligible_force"].value)
     if along:
         yield LimitState("slip", "bolts", code.clause("J3.3"), "force",
-                         lambda actions, t: (t("Vr", "|V| along slots or in oversized holes", np.abs(actions.V)), little),
+                         lambda actions, t: (t("Vr", "|V| along slots or in oversized holes", actions.shear), little),
                          limit=True)  # fmt: skip
     elif across:
         yield LimitState("slip", "bolts", code.clause("J3.3"), "force",

@@ -184,13 +184,6 @@ def _section(layout: Layout, letter: Letter, unit: str) -> View:
         view.line("bolts", (-x0 - nut - 12, y), (x1 + head + 12, y), style="centre")
     view.dimensions.append(Dimension((x0, y0 - layout.depth), (x1, y0 - layout.depth), -46, letter(tp), "plate_thickness", "right"))
     view.dimensions.append(Dimension((beam.bf / 2, y0), (beam.bf / 2, y0 - layout.depth), 40, letter(layout.depth), "plate_depth"))
-    view.notes.append(
-        Note(
-            (0, -beam.d),
-            (0, -beam.d - 70),
-            f"tw {beam.tw:.1f}" if unit else f"tw {show(beam.tw, 'length', fractions=False)}",
-            "beam",
-            "middle",
-        )
-    )
+    thickness = f"{beam.tw:.1f}" if unit else show(beam.tw, "length", fractions=False)
+    view.notes.append(Note((0, -beam.d), (0, -beam.d - 70), f"tw {thickness}", "beam", "middle"))
     return view

@@ -111,7 +111,7 @@ def _interaction(layout: Layout, code: Code, moment: bool) -> LimitState:
         if not moment:
             bent, formula = n, "sqrt((V/Vc)^2 + (N/Nc)^2)"
         else:
-            m = t("u_M", "|V| a / Mc", np.abs(actions.V) * layout.a / Mc, kind="number", a=layout.a, Mc=Mc)
+            m = t("u_M", "|V| a / Mc", actions.shear * layout.a / Mc, kind="number", a=layout.a, Mc=Mc)
             bent = np.where(n < 0.2, n / 2 + m, np.maximum(n + 8 / 9 * m, n / 2 + m))
             bent = t("u_NM", "N/2Nc + M/Mc, or N/Nc + 8/9 M/Mc from N/Nc = 0.2", bent, "H1.1", kind="number")
             formula = "sqrt((V/Vc)^2 + u_NM^2)"
@@ -127,7 +127,7 @@ def _extended(layout: Layout, code: Code, tracing: bool) -> Iterator[LimitState]
     Znet = plates.net_plastic_modulus(tp, depth, layout.group.rows, layout.group.pitch, hole)
 
     def bending(actions: Actions, t: Trace) -> np.ndarray:
-        return t("Mr", "|V| a", np.abs(actions.V) * a, "Manual Part 10", V=actions.V, a=a)
+        return t("Mr", "|V| a", actions.shear * a, "Manual Part 10", V=actions.V, a=a)
 
     def state(check: str, clause: str, strength: Any) -> LimitState:
         return fixed(check, "plate", clause, "moment", strength, bending, tracing)
@@ -180,7 +180,7 @@ def _torsion(layout: Layout, code: Code, tracing: bool) -> LimitState:
         return t("Mc", "phi Rn tp/2", tau * tp / 2, "Manual Part 10")
 
     def demand(actions: Actions, t: Trace) -> np.ndarray:
-        return t("Mr", "V (tw + tp)/2 + V tp/2", np.abs(actions.V) * (layout.tw + 2 * tp) / 2, "Manual Part 10",
+        return t("Mr", "V (tw + tp)/2 + V tp/2", actions.shear * (layout.tw + 2 * tp) / 2, "Manual Part 10",
                  V=actions.V, tw=layout.tw, tp=tp)  # fmt: skip
 
     return fixed("plate_torsion", "plate", "Manual Part 10", "moment", strength, demand, tracing)
@@ -200,7 +200,7 @@ def _weld(layout: Layout, code: Code, tracing: bool) -> LimitState:
     along = welds.line_strength(code, layout.electrode, throat, layout.depth, trace)
 
     def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
-        angle = np.arctan2(actions.axial, np.abs(actions.V))
+        angle = np.arctan2(actions.axial, actions.shear)
         kds = t("kds", "1 + 0.5 sin^1.5(theta)", welds.directional_increase(angle), "J2-5", theta=angle)
         return t("Pr", "sqrt(N^2 + V^2)", actions.resultant), t("phi Rn", "kds phi Rn", kds * along, "J2.4", kind="force")
 

@@ -24,7 +24,7 @@ def support_states(layout: Layout, code: Code, tracing: bool) -> Iterator[LimitS
 
     def resultant(actions: Actions, t: Trace) -> np.ndarray:
         if situation.opposed:
-            both = np.abs(actions.V) + np.abs(actions.V_opposed)
+            both = actions.shear + np.abs(actions.V_opposed)
             return t("Vr", "|V| + |V opposed| on the shared web", np.hypot(both, actions.N), V=actions.V)
         return t("Pr", "sqrt(N^2 + V^2)", actions.resultant, N=actions.N, V=actions.V)
 
