@@ -7,15 +7,15 @@ from pathlib import Path
 
 import numpy as np
 
+from handrail.core.actions import Actions
 from handrail.core.building.framing import frame
 from handrail.core.checking.batch import Batch, Family
-from handrail.core.checking.connection import uncarried
+from handrail.core.checking.connection import limit_states
 from handrail.core.checking.plan import Plan
-from handrail.core.checking.trace import NULL
 from handrail.core.codes.aisc360 import code
 from handrail.core.rulebook import read_rulebook
 from handrail.core.standards import STANDARDS
-from handrail.core.standards.situation import Actions
+from handrail.core.trace import NULL
 from handrail.interchange.bundle import read_bundle
 
 DEMO = Path(__file__).parent.parent / "src/handrail/demo"
@@ -36,7 +36,8 @@ def batch_of(connections: int, combinations: int) -> tuple[np.ndarray, Batch, di
     for family, members in plan.families(None, stood).items():
         families[family] = np.nonzero(np.isin(origin, members))[0].tolist()
     names = tuple(f"C{k}" for k in range(combinations))
-    return table, Batch(code(), 1.0, names, lambda k: table[k], lambda k: None), families
+    sets = (("LRFD", "strength"),) * combinations
+    return table, Batch(code(), 1.0, lambda k: Actions.of(table[k], names, sets=sets)), families
 
 
 def one_pass(table: np.ndarray) -> np.ndarray:
@@ -49,7 +50,7 @@ def plain_loop(table: np.ndarray, families: dict[Family, list[int]], batch: Batc
     for family, members in families.items():
         standard = STANDARDS[family.standard]
         sizes = standard.complete(family.situation, dict(family.given))
-        states = [*standard.strengths(family.situation, sizes, batch.code, False), *uncarried(standard, family.situation, sizes)]
+        states = limit_states(standard, family.situation, sizes, batch.code)
         for k in members[: max(1, sample // len(families))]:
             begun = time.perf_counter()
             worst = 0.0

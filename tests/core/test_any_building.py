@@ -14,7 +14,6 @@ from hypothesis import strategies as st
 from handrail.core.building.audit import audit
 from handrail.core.checking.connection import check
 from handrail.core.standards import STANDARDS
-from handrail.core.standards.situation import Actions
 from tests.bundles import SIX, Tables, plan_of, small, write
 
 BEAMS = ["W12X19", "W16X31", "W18X50", "W24X76", "C10X15.3", "HSS8X4X1/4", "NO-SUCH"]
@@ -125,8 +124,8 @@ def test_any_frame_is_framed_and_judged_whole(seed):
             continue
         assert outcome.status in ("pass", "fail", "unchecked") and (outcome.status == "pass" or outcome.reason)
         assert np.isfinite(outcome.utilisation)
-        if outcome.status != "unchecked" and not assigned.connection.facts["opposed"]:
-            actions = Actions.of(plan.acting.all[index], plan.acting.names)
+        if outcome.status != "unchecked":
+            actions = plan.acting.actions(np.array([index]))
             alone = check(STANDARDS[assigned.rule.use], assigned.situation, outcome.sizes, plan.code, actions)
             assert alone.utilisation == pytest.approx(outcome.utilisation, rel=1e-9)
             assert alone.governing is None or alone.governing.check == outcome.check

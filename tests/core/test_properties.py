@@ -10,11 +10,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from handrail.core import units
+from handrail.core.actions import Actions
 from handrail.core.checking.batch import evaluate
 from handrail.core.checking.trial import read_trial
 from handrail.core.errors import InputError
-from handrail.core.parts.bolt_group import BoltGroup, distribute, instantaneous_centre, load_vectors
-from handrail.core.standards.situation import Actions
+from handrail.core.parts.bolt_group import Grid, by_direction, eccentric_loads, load_vectors, solve
 from tests.worked.sheet import FLANGE, GIRDER, data
 
 force = st.floats(-200e3, 200e3).filter(lambda v: abs(v) > 10)
@@ -80,10 +80,10 @@ def test_many_at_once_is_each_alone(pairs):
 
 @given(st.integers(1, 12), st.integers(1, 2), st.floats(0.0, 600.0))
 def test_bolt_forces_balance_the_load(rows, columns, e):
-    group = BoltGroup(rows, columns, 76.2, 76.2)
+    group = Grid(rows, columns, 76.2, 76.2).group
     if group.n == 1:
         return
-    found = distribute(group, e)
+    found = by_direction(group, e)
     load, xy = load_vectors(found.theta), group.coordinates
     assert np.abs(found.forces.sum(axis=1) - load).max() < 1e-6
     about = (xy[:, 0] * found.forces[..., 1] - xy[:, 1] * found.forces[..., 0]).sum(axis=1)
@@ -93,8 +93,8 @@ def test_bolt_forces_balance_the_load(rows, columns, e):
 
 @given(st.integers(2, 10), st.floats(0.1, 500.0), st.floats(1.01, 2.0))
 def test_a_longer_lever_never_helps(rows, e, more):
-    group, down = BoltGroup(rows, 1, 76.2, 0.0), np.array([0.0])
-    near, far = (float(instantaneous_centre(group, x, down)[0][0]) for x in (e, e * more))
+    group, down = Grid(rows, 1, 76.2, 0.0).group, np.array([0.0])
+    near, far = (float(solve(group, eccentric_loads(down, x)).factor[0]) for x in (e, e * more))
     assert far <= near + 1e-9 <= rows + 1e-8
 
 

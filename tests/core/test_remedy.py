@@ -5,7 +5,7 @@ from __future__ import annotations
 from handrail.core.checking.connection import check
 from handrail.core.checking.remedy import find_remedy, without_remedy
 from handrail.core.checking.trial import read_trial
-from handrail.core.standards.base import Sized
+from handrail.core.standards.sizes import Sized
 from tests.worked.sheet import FLANGE, data
 
 

@@ -149,7 +149,7 @@ def test_batch_and_single_look_agree(demo_folder):
 def test_digest_changes_with_what_it_rests_on(demo_folder):
     from dataclasses import replace
 
-    from handrail.core.standards.base import Sized
+    from handrail.core.standards.sizes import Sized
 
     plan = plan_of(demo_folder)
     k = plan.index["B5.i"]

@@ -110,6 +110,8 @@ def parse(value: str | float | int, kind: str, bare: float | None = None) -> flo
     if isinstance(value, int | float):
         number, unit = float(value), ""
     else:
+        if re.search(r"\d,\d", str(value)):
+            raise InputError(f"'{value}': write the number without commas, with a point for decimals, like {_sample(kind)}")
         match = _QUANTITY.match(str(value))
         if not match:
             raise InputError(f"'{value}' is not a quantity; write it like {_sample(kind)}")

@@ -6,11 +6,11 @@ from typing import Any
 
 import numpy as np
 
+from handrail.core.actions import COMPONENTS
 from handrail.core.checking.plan import Assigned, Plan
 from handrail.core.checking.result import Result, rule_dict
-from handrail.core.standards import STANDARDS
-from handrail.core.standards.base import Parameter, Sizes, Standard
-from handrail.core.standards.situation import COMPONENTS
+from handrail.core.standards import STANDARDS, Standard
+from handrail.core.standards.sizes import Parameter, Sizes
 from handrail.core.units import SHOWN
 from handrail.store.models import Connection, Override
 

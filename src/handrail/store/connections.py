@@ -10,7 +10,7 @@ from typing import Any
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.result import CEILING
 from handrail.core.errors import InputError
-from handrail.core.standards.base import Sized, Sizes
+from handrail.core.standards.sizes import Sized, Sizes
 from handrail.store.models import Connection, Job
 
 FIELDS = {

@@ -28,9 +28,10 @@ RAFTER = 5.0  # degrees
 class Connection:
     """One fastening: the end it belongs to, what holds it, the condition, its facts and why.
 
-    Facts: `skew` and `slope` in degrees, `top_offset` mm, `cope` none/top/bottom/both, `released`,
-    `opposed` the other connection's id or empty, `support_end` where the column ends at the joint, `support_type`
-    at bases.
+    Facts: `skew` and `slope` in degrees (slope + where the member rises away), `top_offset` mm, `cope`
+    none/top/bottom/both, `released`, `opposed` the id of the connection on the other side of a shared web or empty, `across`
+    the same across a column's flanges or a hollow column, `face` of a hollow rectangle (long, short), `support_end` where the
+    column ends at the joint, `support_type` at bases.
     """
 
     id: str
@@ -94,9 +95,10 @@ class _Joint:
 
     def connection(self, end: End, support: int | None, framing: str, reason: str, **facts: Any) -> Connection:
         member = self.building.members[end[0]]
-        rise = float(np.degrees(np.arcsin(min(1.0, abs(outward(self.building, end)[2])))))
+        rise = float(np.degrees(np.arcsin(np.clip(outward(self.building, end)[2], -1.0, 1.0))))
         common = {"skew": 0.0, "slope": round(rise, 4) if self.pieces.roles[end[0]] == "beam" else 0.0, "top_offset": 0.0,
-                  "cope": "none", "released": hinged(member, end[1]), "opposed": "", "support_end": False}  # fmt: skip
+                  "cope": "none", "released": hinged(member, end[1]), "opposed": "", "across": "",
+                  "support_end": False, "face": ""}  # fmt: skip
         return Connection(f"{member.name}.{ENDS[end[1]]}", self.node, end[0], end[1], support, framing, reason, common | facts)
 
 
@@ -174,8 +176,9 @@ def _to_column(joint: _Joint, end: End, column: int) -> Connection:
     if section is not None and section.hollow:
         skew = float(np.degrees(np.arctan2(min(along_web, across), max(along_web, across)))) if section.family == "HSS_RECT" else 0.0
         return joint.connection(
-            end, column, "beam_to_hollow_column", f"end at the wall of hollow column {name}", skew=round(skew, 4), support_end=ends
-        )
+            end, column, "beam_to_hollow_column", f"end at the wall of hollow column {name}", skew=round(skew, 4), support_end=ends,
+            face=_face(section, along_web >= across),
+        )  # fmt: skip
     face = "flange" if along_web >= across else "web"
     skew = float(np.degrees(np.arctan2(min(along_web, across), max(along_web, across))))
     rise = float(np.degrees(np.arcsin(min(1.0, abs(way[2])))))
@@ -191,6 +194,14 @@ def _to_column(joint: _Joint, end: End, column: int) -> Connection:
     return joint.connection(
         end, column, f"moment_to_column_{face}", f"end {how} at the {face} of column {name}", skew=round(skew, 4), support_end=ends
     )
+
+
+def _face(section: Section, along_depth: bool) -> str:
+    """Which face of a hollow rectangle stands square to its depth or its width; empty where they are alike."""
+    if section.round or section.bf == section.d:
+        return ""
+    width = section.bf if along_depth else section.d
+    return "long" if width == max(section.bf, section.d) else "short"
 
 
 def _tip(joint: _Joint) -> End | None:
@@ -254,12 +265,14 @@ def _braces(joint: _Joint) -> Iterator[Connection]:
 
 
 def _opposed(building: Building, found: list[Connection]) -> list[Connection]:
-    """Mark beams that face each other through one web."""
-    shared = [c for c in found if c.framing in ("beam_to_girder", "beam_to_column_web")]
+    """Mark beams that face each other through one web, or across one column."""
+    beams = [c for c in found if c.framing in SHEAR_ENDS or c.framing.startswith("moment_to_column")]
     other: dict[str, str] = {}
-    for k, a in enumerate(shared):
-        for b in shared[k + 1 :]:
+    for k, a in enumerate(beams):
+        for b in beams[k + 1 :]:
             across = outward(building, (a.member, a.end)) @ outward(building, (b.member, b.end))
             if a.support == b.support and across < -OPPOSITE:
-                other[a.id], other[b.id] = b.id, a.id
-    return [replace(c, facts=c.facts | {"opposed": other[c.id]}) if c.id in other else c for c in found]
+                other.setdefault(a.id, b.id)
+                other.setdefault(b.id, a.id)
+    shared = ("beam_to_girder", "beam_to_column_web")
+    return [replace(c, facts=c.facts | {"opposed" if c.framing in shared else "across": other[c.id]}) if c.id in other else c for c in found]

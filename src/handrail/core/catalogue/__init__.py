@@ -3,6 +3,7 @@
 from handrail.core.catalogue.bolts import Bolt, HoleSize, bolt, hole
 from handrail.core.catalogue.grades import Electrode, Grade, electrode, grade
 from handrail.core.catalogue.sections import Section, all_sections, section
+from handrail.core.catalogue.steel import Steel, grades_fit, plate_grade
 
 __all__ = [
     "Bolt",
@@ -10,10 +11,13 @@ __all__ = [
     "Grade",
     "HoleSize",
     "Section",
+    "Steel",
     "all_sections",
     "bolt",
     "electrode",
     "grade",
+    "grades_fit",
     "hole",
+    "plate_grade",
     "section",
 ]

@@ -15,6 +15,7 @@ from handrail.core.units import INCH
 
 OPEN = ("W", "M", "S", "HP", "IPE", "HEA", "HEB")
 HOLLOW = ("HSS_RECT", "HSS_ROUND", "PIPE")
+CHANNEL = ("C", "MC")
 LB_PER_FT = 0.45359237 / 0.3048  # kg/m
 SIXTEENTH = INCH / 16
 
@@ -53,6 +54,7 @@ class Section:
 
     @property
     def hollow(self) -> bool:
+        """A closed section."""
         return self.family in HOLLOW
 
     @property
@@ -61,8 +63,14 @@ class Section:
         return self.family in OPEN
 
     @property
-    def has_web(self) -> bool:
-        return self.family not in HOLLOW and self.tw > 0
+    def channel(self) -> bool:
+        """Two flanges on one side of a web."""
+        return self.family in CHANNEL
+
+    @property
+    def round(self) -> bool:
+        """A hollow section with one curved wall."""
+        return self.hollow and self.family != "HSS_RECT"
 
     @property
     def T(self) -> float:

@@ -7,8 +7,9 @@ from functools import cached_property
 
 import numpy as np
 
-from handrail.core.building.actions import end_actions
+from handrail.core.actions import Actions
 from handrail.core.building.combining import CombinationSet, strength_set
+from handrail.core.building.end_actions import end_actions
 from handrail.core.building.framing import Connection
 from handrail.core.building.model import Building
 
@@ -20,13 +21,19 @@ class Acting:
     building: Building
     connections: tuple[Connection, ...]
     method: str
+    roles: tuple[str, ...]
+
+    def __post_init__(self) -> None:
+        self._columns: dict[tuple[int, tuple[tuple[int, int], ...]], np.ndarray] = {}
 
     @cached_property
     def strength(self) -> CombinationSet:
+        """The strength combinations."""
         return strength_set(self.building, self.method)
 
     @cached_property
     def overstrength(self) -> CombinationSet:
+        """Those with overstrength."""
         return strength_set(self.building, self.method, "overstrength")
 
     @cached_property
@@ -50,25 +57,73 @@ class Acting:
     def _other(self) -> np.ndarray:
         """(connections,) index of the beam opposite; -1 where there is none."""
         index = {c.id: k for k, c in enumerate(self.connections)}
-        return np.array([index.get(c.facts.get("opposed", ""), -1) for c in self.connections], int)
+        return np.array([index.get(c.facts.get("opposed") or c.facts.get("across", ""), -1) for c in self.connections], int)
 
-    def _at(self, ends: np.ndarray, collector: np.ndarray) -> np.ndarray:
-        """Actions of `ends`; where not `collector`, the first strength combination stands for each of overstrength."""
-        found = self._formed[ends]
+    def _counted(self, found: np.ndarray, collector: np.ndarray) -> np.ndarray:
+        """(k, combinations, ...) as it is; where not `collector`, the first strength combination stands for each of overstrength."""
         counts = collector[:, None] | (np.arange(found.shape[1]) < len(self.strength.names))
-        return found if counts.all() else np.where(counts[:, :, None], found, found[:, :1])
+        return found if counts.all() else np.where(counts.reshape(*counts.shape, *[1] * (found.ndim - 2)), found, found[:, :1])
 
     @cached_property
     def all(self) -> np.ndarray:
         """(connections, combinations, 6) as N, V, Vw, M, Mw, T; NaN where forces are missing."""
-        return self._at(np.arange(len(self.connections)), self.collector)
+        return self._counted(self._formed, self.collector)
+
+    @cached_property
+    def _on_support(self) -> np.ndarray:
+        """(connections, combinations, 6) with N and V turned to the support's axes: normal to its face and along it."""
+        skew, slope = (np.radians([c.facts.get(name, 0.0) for c in self.connections])[:, None] for name in ("skew", "slope"))
+        found = self._formed.copy()
+        N, V = self._formed[..., 0], self._formed[..., 1]
+        found[..., 0] = (N * np.cos(slope) + V * np.sin(slope)) * np.cos(skew)
+        found[..., 1] = V * np.cos(slope) - N * np.sin(slope)
+        return found
 
     def on(self, indices: np.ndarray) -> np.ndarray:
+        """(k, combinations, 6) of the connections `indices`."""
         return self.all[indices]
 
     def opposed(self, indices: np.ndarray) -> np.ndarray | None:
-        """The actions of the beams opposite, zero where there is none; None where none has any."""
+        """What the beams opposite do to the shared support, zero where there is none; None where none has any."""
         other = self._other[indices]
         if (other < 0).all():
             return None
-        return np.where((other >= 0)[:, None, None], np.nan_to_num(self._at(other, self.collector[indices])), 0.0)
+        found = self._counted(self._on_support[other], self.collector[indices])
+        return np.where((other >= 0)[:, None, None], found, 0.0)
+
+    def support(self, indices: np.ndarray) -> np.ndarray | float:
+        """(k, combinations) axial force, N (+ tension), of the hollow columns that `indices` stand on, its moments added as
+        the compression that they make at the corner; NaN where no forces are known, one NaN where none stands on such a column."""
+        if not any(self.connections[k].framing == "beam_to_hollow_column" for k in indices):
+            return float("nan")
+        found = np.stack([self._column(int(k)) for k in indices])
+        return self._counted(found, self.collector[indices])
+
+    def _column(self, index: int) -> np.ndarray:
+        """(combinations,) of one column at the joint: the most compressed of its elements above and below."""
+        connection = self.connections[index]
+        ends = [e for e in self.building.ends_at[connection.node] if self.roles[e[0]] == "column"]
+        key = (connection.node, tuple(ends))
+        if key not in self._columns:
+            members, at = (np.array(v, int) for v in zip(*ends, strict=True))
+            sets = (self.strength, self.overstrength) if self.names else (self.strength,)
+            forces = np.concatenate([end_actions(self.building, found, members, at) for found in sets], axis=1)
+            self._columns[key] = np.stack([self._squeezed(m, f) for m, f in zip(members, forces, strict=True)]).min(axis=0)
+        return self._columns[key]
+
+    def _squeezed(self, member: int, forces: np.ndarray) -> np.ndarray:
+        """N less what both moments press at the corner, as a force over the whole section."""
+        section = self.building.section(self.building.members[member].section)
+        if section is None:
+            return np.full(len(forces), np.nan)
+        return forces[:, 0] - section.A * (np.abs(forces[:, 3]) / section.Sx + np.abs(forces[:, 4]) / section.Sy)
+
+    @cached_property
+    def sets(self) -> tuple[tuple[str, str], ...]:
+        """(method, set) of each combination in `names`."""
+        over = [(self.method, "overstrength")] * (len(self.names) - len(self.strength.names))
+        return (*[(self.method, "strength")] * (len(self.names) - len(over)), *over)
+
+    def actions(self, indices: np.ndarray) -> Actions:
+        """(k, combinations) of the connections `indices`, with what stands opposite and the column's own force."""
+        return Actions.of(self.all[indices], self.names, self.opposed(indices), self.support(indices), self.sets)

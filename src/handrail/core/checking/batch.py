@@ -7,13 +7,17 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from handrail.core.checking.connection import uncarried
-from handrail.core.checking.result import broken_rule, share
+from handrail.core.actions import Actions
+from handrail.core.checking.connection import NO_OPPOSED, limit_states, shared_sizes, why_unknown
+from handrail.core.checking.result import broken_rule, over_strength
 from handrail.core.codes.aisc360 import Code
+from handrail.core.limit_state import LimitState, Peaks
 from handrail.core.standards import STANDARDS
-from handrail.core.standards.base import Examined, LimitState, Peaks, Sized, Sizes
-from handrail.core.standards.situation import Actions, Situation
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sized, Sizes
+from handrail.core.standards.standard import Examined
 
+UNKNOWN = 3  # rank of a candidate that cannot be judged
 Rungs = tuple[tuple[tuple[str, Sized], ...], ...]
 
 
@@ -79,14 +83,11 @@ class _Best:
 
 @dataclass
 class Batch:
-    """A batch by one code. `actions(indices)` gives the (k, combinations, 6) arrays of connections, and
-    `opposed(indices)` those of the beams opposite, or None."""
+    """A batch by one code. `actions(indices)` gives the (k, combinations) actions of connections, NaN where forces are missing."""
 
     code: Code
     target: float
-    names: tuple[str, ...]
-    actions: Callable[[np.ndarray], np.ndarray]
-    opposed: Callable[[np.ndarray], np.ndarray | None]
+    actions: Callable[[np.ndarray], Actions]
     progress: Callable[[int], None] = field(default=lambda done: None)
     system: str = "us"  # of the words: us or si
 
@@ -94,23 +95,28 @@ class Batch:
         """(index, outcome) for every connection of every family. `progress` may raise Cancelled."""
         done = 0
         for family, members in families.items():
-            indices = np.array(members)
-            yield from zip(members, self._family(family, indices), strict=True)
+            yield from zip(members, self._family(family, np.array(members)), strict=True)
             done += len(members)
             self.progress(done)
 
     def _family(self, family: Family, indices: np.ndarray) -> list[Outcome]:
-        table = self.actions(indices)
-        known = ~np.isnan(table).any(axis=(1, 2))
-        if not self.names:
+        actions = self.actions(indices)
+        if not actions.V.shape[1]:
             return [_unchecked("no combinations of this method", {})] * len(indices)
-        found: list[Outcome] = [_unchecked("no forces for this member end", {})] * len(indices)
+        found, known = self._missing(family, actions)
         if known.any():
-            other = self.opposed(indices)
-            actions = Actions.of(table[known], self.names, other[known] if other is not None else None)
-            for k, outcome in zip(np.nonzero(known)[0], self._climb(family, actions), strict=True):
+            for k, outcome in zip(np.nonzero(known)[0], self._climb(family, _taken(actions, np.nonzero(known)[0])), strict=True):
                 found[k] = outcome
         return found
+
+    def _missing(self, family: Family, actions: Actions) -> tuple[list[Outcome], np.ndarray]:
+        """An outcome for each connection as if its forces were missing, and (k,) whether they are not."""
+        own = np.isnan(np.stack([actions.N, actions.V, actions.Vw, actions.M, actions.Mw, actions.T])).any(axis=(0, 2))
+        other = np.zeros_like(own)
+        if family.situation.opposed:
+            other = np.isnan(np.broadcast_to(actions.V_opposed + actions.N_opposed, actions.V.shape)).any(axis=1)
+        words = ["no forces for this member end" if mine else NO_OPPOSED for mine in own]
+        return [_unchecked(text, {}) for text in words], ~(own | other)
 
     def _climb(self, family: Family, actions: Actions) -> list[Outcome]:
         """Each rung in turn for those that have not passed yet."""
@@ -121,22 +127,23 @@ class Batch:
             candidate = self._candidate(family, rung)
             candidates.append(candidate)
             if candidate.examined.unchecked:
-                _keep(best, left, number, 3, np.full(len(left), np.inf), np.zeros(len(left), int), np.zeros(len(left), int))
+                _keep(best, left, number, UNKNOWN, np.full(len(left), np.inf), np.zeros(len(left), int), np.zeros(len(left), int))
                 continue
-            sound = all(rule.ok for rule in candidate.examined.detailing)
+            sound = candidate.examined.sound
             if not sound and len(family.rungs) > 1 and number < len(family.rungs) - 1 and (best.rank[left] < 9).all():
                 continue  # it can never win over what is kept already
-            candidate.states = self._states(family, candidate)
+            candidate.states = limit_states(STANDARDS[family.standard], family.situation, candidate.sizes, self.code)
             use, state, action = evaluate(candidate.states, _taken(actions, left))
             passed = use <= self._limit(family)
-            rank = np.where(passed & sound, 0, np.where(sound, 1, 2))
-            _keep(best, left, number, rank, use, state, action)
+            rank = np.where(np.isnan(use), UNKNOWN, np.where(passed & sound, 0, np.where(sound, 1, 2)))
+            _keep(best, left, number, rank, np.where(np.isnan(use), np.inf, use), state, action)
             left = left[best.rank[left] > 0]
             if not len(left):
                 break
         limit, broken = self._limit(family), [[broken_rule(r, self.system) for r in c.examined.detailing if not r.ok] for c in candidates]
-        won = zip(*(a.tolist() for a in (best.rung, best.use, best.state, best.action)), strict=True)
-        return [self._outcome(candidates[rung], broken[rung], use, state, action, limit) for rung, use, state, action in won]
+        won = zip(*(a.tolist() for a in (best.rung, best.rank, best.use, best.state, best.action)), strict=True)
+        notes = shared_sizes(STANDARDS[family.standard], family.situation)
+        return [self._outcome(candidates[r], rank, broken[r], use, state, action, limit, actions, notes) for r, rank, use, state, action in won]
 
     def _limit(self, family: Family) -> float:
         return self.target if family.judged_by_target else 1.0
@@ -146,24 +153,21 @@ class Batch:
         sizes = standard.complete(family.situation, dict(rung) | dict(family.given))
         return _Candidate(sizes, standard.examine(family.situation, sizes, self.code), [])
 
-    def _states(self, family: Family, candidate: _Candidate) -> list[LimitState]:
-        standard = STANDARDS[family.standard]
-        return [*standard.strengths(family.situation, candidate.sizes, self.code, False),
-                *uncarried(standard, family.situation, candidate.sizes)]  # fmt: skip
-
-    def _outcome(self, candidate: _Candidate, broken: list[str], use: float, number: int, combination: int, limit: float) -> Outcome:
+    def _outcome(self, candidate: _Candidate, rank: int, broken: list[str], use: float, number: int, combination: int, limit: float,
+                 actions: Actions, notes: tuple[str, ...]) -> Outcome:  # fmt: skip
         examined = candidate.examined
         if examined.unchecked:
             return _unchecked("; ".join(examined.unchecked), candidate.sizes)
-        state, action = candidate.states[number], self.names[combination]
+        state, action = candidate.states[number], actions.names[combination]
+        if rank == UNKNOWN:
+            return _unchecked(why_unknown(state, actions), candidate.sizes)
         over = use > limit
-        words = [f"{state.check} ({state.clause}) at {share(use)} in {action}"] if over else []
+        words = [over_strength(state.check, state.clause, use, action, state.says, self.system)] if over else []
         if over and use <= 1.0:
             words[0] += f", over the target {limit:g}"
         words += broken
-        return Outcome(
-            "fail" if words else "pass", use, state.check, state.clause, action, "; ".join(words), candidate.sizes, tuple(examined.notes)
-        )
+        return Outcome("fail" if words else "pass", use, state.check, state.clause, action, "; ".join(words), candidate.sizes,
+                       (*examined.notes, *notes))  # fmt: skip
 
 
 def _keep(best: _Best, at: np.ndarray, rung: int, rank: np.ndarray | int, use: np.ndarray, state: np.ndarray, action: np.ndarray) -> None:
@@ -176,10 +180,7 @@ def _keep(best: _Best, at: np.ndarray, rung: int, rank: np.ndarray | int, use: n
 
 
 def _taken(actions: Actions, left: np.ndarray) -> Actions:
-    if len(left) == actions.V.shape[0]:
-        return actions
-    part = {f: getattr(actions, f) for f in ("N", "V", "Vw", "M", "Mw", "T", "V_opposed", "N_opposed")}
-    return Actions(**{f: v[left] if isinstance(v, np.ndarray) else v for f, v in part.items()}, names=actions.names)
+    return actions if len(left) == actions.V.shape[0] else actions.rows(left)
 
 
 def _unchecked(reason: str, sizes: Sizes) -> Outcome:
@@ -187,14 +188,17 @@ def _unchecked(reason: str, sizes: Sizes) -> Outcome:
 
 
 def evaluate(states: list[LimitState], actions: Actions) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-    """(utilisation, limit state, combination) that govern each of (k, combinations) actions, each (k,)."""
+    """(utilisation, limit state, combination) that govern each of (k, combinations) actions, each (k,).
+
+    A utilisation of NaN, with the limit state that gave it first, where any of them is not a number.
+    """
     k = actions.V.shape[0]
     use, which, at = np.full(k, -1.0), np.zeros(k, int), np.zeros(k, int)
     peaks = Peaks()
     for number, state in enumerate(states):
         worst, where = state.worst(actions, peaks)
         if state.limit:
-            worst = np.where(worst > 1, worst, 0.0)
-        more = worst > use
+            worst = np.where(worst <= 1, 0.0, worst)
+        more = (worst > use) | (np.isnan(worst) & ~np.isnan(use))  # nothing is more than NaN
         use, which, at = np.where(more, worst, use), np.where(more, number, which), np.where(more, where, at)
     return use, which, at

@@ -4,12 +4,18 @@ from __future__ import annotations
 
 import numpy as np
 
-from handrail.core.catalogue import Grade, Section
+from handrail.core.actions import Actions
 from handrail.core.checking.result import Check, Result
-from handrail.core.checking.trace import NULL, Trace
 from handrail.core.codes.aisc360 import Code
-from handrail.core.standards.base import LimitState, Sizes, Standard
-from handrail.core.standards.situation import Actions, Situation
+from handrail.core.limit_state import LimitState, ratio
+from handrail.core.standards import Standard
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sizes
+from handrail.core.trace import NULL, Trace
+from handrail.core.units import show
+
+NO_FORCES = "no forces"
+NO_OPPOSED = "the beam opposite has no forces: what shares the support is not known"
 
 
 def check(standard: Standard, situation: Situation, sizes: Sizes, code: Code, actions: Actions, tracing: bool = False) -> Result:
@@ -19,24 +25,56 @@ def check(standard: Standard, situation: Situation, sizes: Sizes, code: Code, ac
     the standard cannot judge it.
     """
     found = standard.examine(situation, sizes, code)
-    notes = tuple(found.notes)
-    if found.unchecked:
-        return Result("unchecked", 0.0, None, (), tuple(found.detailing), tuple(found.unchecked), notes, sizes)
-    if actions.V.size == 0:
-        return Result("unchecked", 0.0, None, (), tuple(found.detailing), ("no forces",), notes, sizes)
-    states = [*standard.strengths(situation, sizes, code, tracing), *uncarried(standard, situation, sizes)]
-    checks = tuple(worst(state, actions, tracing) for state in states)
+    notes, detailing = (*found.notes, *shared_sizes(standard, situation)), tuple(found.detailing)
+    reasons = found.unchecked or without_forces(situation, actions)
+    if reasons:
+        return Result("unchecked", 0.0, None, (), detailing, tuple(reasons), notes, sizes)
+    states = limit_states(standard, situation, sizes, code, tracing)
+    checks = [worst(state, actions, tracing) for state in states]
+    known = tuple(c for c in checks if not np.isnan(c.utilisation))
+    if len(known) < len(checks):
+        unknown = tuple(why_unknown(s, actions) for s, c in zip(states, checks, strict=True) if np.isnan(c.utilisation))
+        return Result("unchecked", 0.0, None, known, detailing, unknown, notes, sizes)
     governing = max(checks, key=lambda c: c.counts)
-    sound = all(rule.ok for rule in found.detailing)
-    status = "pass" if sound and governing.counts <= 1 else "fail"
-    return Result(status, governing.counts, governing, checks, tuple(found.detailing), (), notes, sizes)
+    status = "pass" if found.sound and governing.counts <= 1 else "fail"
+    return Result(status, governing.counts, governing, known, detailing, (), notes, sizes)
+
+
+def limit_states(standard: Standard, situation: Situation, sizes: Sizes, code: Code, tracing: bool = False) -> list[LimitState]:
+    """Every limit state of a sized connection, and a limit on each action that the standard does not carry."""
+    return [*standard.strengths(situation, sizes, code, tracing), *uncarried(standard, situation, sizes, code)]
+
+
+def without_forces(situation: Situation, actions: Actions) -> list[str]:
+    """Why no forces can be judged; empty where they are all there."""
+    if actions.V.size == 0:
+        return [NO_FORCES]
+    if situation.opposed and (np.isnan(actions.V_opposed) | np.isnan(actions.N_opposed)).any():
+        return [NO_OPPOSED]
+    return []
+
+
+def shared_sizes(standard: Standard, situation: Situation) -> tuple[str, ...]:
+    """In words which sizes hang together with those of the connection across; nothing where none do."""
+    if not (standard.shared and situation.opposed):
+        return ()
+    return (f"shares its bolts with the connection opposite: {', '.join(standard.shared)} must be the same on both",)
+
+
+def why_unknown(state: LimitState, actions: Actions) -> str:
+    """In words why a limit state gave no number."""
+    return state.cannot if state.columns(actions) else state.no_combinations
 
 
 def worst(state: LimitState, actions: Actions, tracing: bool) -> Check:
-    """The limit state at the combination where its utilisation is largest."""
-    ratio = state.utilisation(actions)
-    index = np.unravel_index(int(np.argmax(ratio)), ratio.shape)
-    return at(state, actions, tuple(int(i) for i in index), tracing)
+    """The limit state at the combination where its utilisation is largest; a utilisation of NaN where it is not known."""
+    columns = state.columns(actions)
+    if not columns:
+        return Check(state.check, state.part, state.clause, state.kind, np.nan, np.nan, np.nan, "")
+    judged = actions.columns(columns)
+    found = state.utilisation(judged)
+    index = np.unravel_index(int(np.argmax(found)), found.shape)  # NaN counts as the largest
+    return at(state, judged, tuple(int(i) for i in index), tracing)
 
 
 def at(state: LimitState, actions: Actions, index: tuple[int, ...], tracing: bool) -> Check:
@@ -44,46 +82,25 @@ def at(state: LimitState, actions: Actions, index: tuple[int, ...], tracing: boo
     one = actions.at(index)
     trace = Trace() if tracing else NULL
     demand, strength = (float(np.ravel(v)[0]) for v in state.evaluate(one, trace))
-    strength = max(strength, 0.0)
-    use = 0.0 if demand == 0 else demand / strength if strength > 0 else float("inf")
-    return Check(state.check, state.part, state.clause, state.kind, demand, strength, use, one.names[0] if one.names else "",
-                 state.limit, index[0] if len(index) > 1 else 0, (*state.lines, *trace.lines))  # fmt: skip
+    use = float(ratio(demand, strength))
+    return Check(state.check, state.part, state.clause, state.kind, demand, np.maximum(strength, 0.0), use, one.names[0] if one.names else "",
+                 state.limit, index[0] if len(index) > 1 else 0, (*state.lines, *trace.lines), state.says)  # fmt: skip
 
 
-def uncarried(standard: Standard, situation: Situation, sizes: Sizes) -> list[LimitState]:
-    """An action that the standard does not carry, and that is not negligible, fails by name.
-
-    Nothing is let through for M at a hinge (0.1 % of the beam's yield moment is taken for the solver's
-    noise); Vw counts from the smaller of the parameter and 5 % of the member's yield in shear of its
-    flanges; Mw and T from 1 % of the weak-axis yield moment.
-    """
-    section, grade = situation.supported, situation.supported_grade
-    little = float(sizes["negligible_force"].value)
-    flanges = 0.6 * grade.Fy * 2 * section.bf * section.tf
-    weak = 0.01 * grade.Fy * section.Sy
-    limits = {
-        "N": ("force", min(little, 0.05 * grade.Fy * section.A)),
-        "V": ("force", little),
-        "Vw": ("force", min(little, 0.05 * flanges) if flanges else little),
-        "M": ("moment", 0.001 * grade.Fy * section.Sx),
-        "Mw": ("moment", weak),
-        "T": ("moment", weak),
-    }
-    return [_uncarried(name, kind, limit) for name, (kind, limit) in limits.items() if name not in standard.carries]
+def uncarried(standard: Standard, situation: Situation, sizes: Sizes, code: Code) -> list[LimitState]:
+    """An action that the standard does not carry, and that is not negligible, fails by name."""
+    limits = standard.negligible(situation, sizes)
+    return [_uncarried(name, limit.kind, limit.amount, standard, code) for name, limit in limits.items() if name not in standard.carries]
 
 
-def _uncarried(name: str, kind: str, threshold: float) -> LimitState:
+def _uncarried(name: str, kind: str, threshold: float, standard: Standard, code: Code) -> LimitState:
+    title = standard.title.lower()
+
     def evaluate(actions: Actions, trace: Trace) -> tuple[np.ndarray, float]:
         size = np.abs(getattr(actions, name))
-        return trace(name, f"|{name}|, which the standard does not carry", size, kind=kind), threshold
+        return trace(name, f"|{name}|, which a {title} does not carry", size, kind=kind), max(threshold, 1e-6)
 
-    return LimitState(f"uncarried_{name}", "member", "negligible up to here", kind, evaluate, limit=True)
+    def says(use: float, action: str, system: str) -> str:
+        return f"{name} of {show(use * max(threshold, 1e-6), kind, system)} in {action}, which a {title} does not carry (uncarried_{name})"
 
-
-def grades_fit(section: Section, grade: Grade) -> str:
-    """Why a grade does not go with a section; empty where it does."""
-    if grade.use == "hollow" and not section.hollow:
-        return f"{grade.name} is for hollow sections, {section.name} is not one"
-    if grade.use == "shape" and section.hollow:
-        return f"{grade.name} is for rolled shapes, {section.name} is hollow"
-    return ""
+    return LimitState(f"uncarried_{name}", "member", "not carried", kind, evaluate, limit=True, code=code.name, method=code.method, says=says)

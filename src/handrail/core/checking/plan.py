@@ -10,19 +10,20 @@ from typing import Any
 import numpy as np
 
 from handrail import __version__
+from handrail.core.actions import COMPONENTS, Actions
 from handrail.core.building.framing import SHEAR_ENDS, Connection, Framing
 from handrail.core.building.model import Building
-from handrail.core.catalogue import Grade, Section
+from handrail.core.catalogue import Steel, grades_fit
 from handrail.core.checking.acting import Acting
 from handrail.core.checking.batch import Batch, Family, Outcome
-from handrail.core.checking.connection import check, grades_fit
+from handrail.core.checking.connection import check
 from handrail.core.checking.remedy import Remedy, find_remedy
 from handrail.core.checking.result import Result
 from handrail.core.codes.aisc360 import Code
 from handrail.core.rulebook import Rule, Rulebook
 from handrail.core.standards import STANDARDS
-from handrail.core.standards.base import Sized, Sizes
-from handrail.core.standards.situation import Actions, Situation
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sized, Sizes
 
 Overrides = dict[str, dict[str, Any]]  # connection id -> parameter -> value in core units
 
@@ -50,7 +51,7 @@ class Plan:
 
     @cached_property
     def acting(self) -> Acting:
-        return Acting(self.building, self.framing.connections, self.code.method)
+        return Acting(self.building, self.framing.connections, self.code.method, self.framing.pieces.roles)
 
     @cached_property
     def index(self) -> dict[str, int]:
@@ -59,10 +60,11 @@ class Plan:
     @cached_property
     def assigned(self) -> list[Assigned]:
         """Every connection with its rule, in the framing's order."""
-        peaks = np.abs(np.nan_to_num(self.acting.all)).max(axis=1, initial=0.0)
-        return [self._assign(c, peaks[k]) for k, c in enumerate(self.framing.connections)]
+        known = np.nan_to_num(self.acting.all)
+        high, low = known.max(axis=1, initial=0.0), known.min(axis=1, initial=0.0)
+        return [self._assign(c, (high[k], low[k])) for k, c in enumerate(self.framing.connections)]
 
-    def _assign(self, connection: Connection, peak: np.ndarray) -> Assigned:
+    def _assign(self, connection: Connection, peaks: tuple[np.ndarray, np.ndarray]) -> Assigned:
         if problem := unknown(self.building, connection):
             return Assigned(connection, None, None, problem)
         if connection.framing not in SHEAR_ENDS:
@@ -70,7 +72,7 @@ class Plan:
             why = f"no standard for {connection.framing} yet" if recognised else f"framing not recognised: {connection.reason}"
             return Assigned(connection, None, None, why, "unassigned")
         situation = situation_of(self.building, connection)
-        rule = self.rulebook.rule_for(self.facts(connection, situation, peak))
+        rule = self.rulebook.rule_for(self.facts(connection, situation, peaks))
         if rule is None:
             return Assigned(connection, situation, None, "no rule takes it", "unassigned")
         if self.acting.collector[self.index[connection.id]] and not self.acting.overstrength.names:
@@ -79,8 +81,12 @@ class Plan:
             )
         return Assigned(connection, situation, rule, "")
 
-    def facts(self, connection: Connection, situation: Situation, peak: np.ndarray) -> dict[str, Any]:
-        """The facts that rules can ask for; lengths mm, angles rad, forces N (largest over combinations)."""
+    def facts(self, connection: Connection, situation: Situation, peaks: tuple[np.ndarray, np.ndarray]) -> dict[str, Any]:
+        """The facts that rules can ask for; lengths mm, angles rad, forces N, moments N*mm.
+
+        `peaks` are the largest and the smallest of each action over the combinations, 0 counted in; `N` is the larger of
+        both in size, `N.max` and `N.min` keep their signs.
+        """
         member = self.building.members[connection.member]
         facts = connection.facts
         found: dict[str, Any] = {
@@ -88,20 +94,23 @@ class Plan:
             "cope": facts["cope"],
             "released": facts["released"],
             "opposed": bool(facts["opposed"]),
+            "face": situation.face or None,
             "skew": float(np.radians(facts["skew"])),
-            "slope": float(np.radians(facts["slope"])),
+            "slope": abs(float(np.radians(facts["slope"]))),
             "top_offset": facts["top_offset"],
             "elevation": float(self.building.xyz[connection.node, 2]),
             "supported.section": member.section,
             "supported.grade": member.grade,
             "intent": (member.intent_j if connection.end else member.intent_i) or None,
-            "N": float(peak[0]),
-            "V": float(peak[1]),
         }
+        for name, high, low in zip(COMPONENTS, *peaks, strict=True):
+            found |= {name: max(float(high), -float(low)), f"{name}.max": float(high), f"{name}.min": float(low)}
         if connection.support is not None:
             found["support.section"] = self.building.members[connection.support].section
-        for name, section in (("supported", situation.supported), ("support", situation.support)):
-            found |= {f"{name}.family": section.family, f"{name}.depth": section.d, f"{name}.width": section.bf, f"{name}.web": section.tw}
+        for name, steel in (("supported", situation.supported), ("support", situation.support)):
+            if steel is not None:
+                s = steel.section
+                found |= {f"{name}.family": s.family, f"{name}.depth": s.d, f"{name}.width": s.bf, f"{name}.web": s.tw}
         return found
 
     def family(self, assigned: Assigned, sizes: Sizes | None = None) -> Family | None:
@@ -146,22 +155,17 @@ class Plan:
         return found
 
     def batch(self, progress: Any = lambda done: None) -> Batch:
-        return Batch(
-            self.code, self.rulebook.target, self.acting.names, self.acting.on, self.acting.opposed, progress, self.building.system
-        )
+        return Batch(self.code, self.rulebook.target, self.acting.actions, progress, self.building.system)
 
     def look(self, assigned: Assigned, sizes: Sizes, tracing: bool = False) -> Result | None:
         """One connection checked in full with the sizes given; None where it has no standard."""
         if assigned.rule is None or assigned.situation is None:
             return None
         k = np.array([self.index[assigned.connection.id]])
-        table, other = self.acting.on(k)[0], self.acting.opposed(k)
         standard = STANDARDS[assigned.rule.use]
-        if np.isnan(table).any() or not self.acting.names:
-            empty = Actions.of(np.zeros((0, 6)))
-            return check(standard, assigned.situation, sizes, self.code, empty)
-        actions = Actions.of(table, self.acting.names, other[0] if other is not None else None)
-        return check(standard, assigned.situation, sizes, self.code, actions, tracing)
+        if np.isnan(self.acting.on(k)).any() or not self.acting.names:
+            return check(standard, assigned.situation, sizes, self.code, Actions.of(np.zeros((0, 6))))
+        return check(standard, assigned.situation, sizes, self.code, self.acting.actions(k), tracing)
 
     def remedy(self, assigned: Assigned, sizes: Sizes) -> Remedy | None:
         """The smallest change found that would make a failing connection pass."""
@@ -177,7 +181,7 @@ class Plan:
         k = np.array([self.index[assigned.connection.id]])
         hashed = hashlib.blake2b(digest_size=16)
         other = self.acting.opposed(k)
-        for part in (self.acting.on(k), other if other is not None else np.zeros(0)):
+        for part in (self.acting.on(k), other if other is not None else np.zeros(0), np.asarray(self.acting.support(k))):
             hashed.update(np.ascontiguousarray(np.round(part, 3)).tobytes())
         sizes = sorted((n, s.value) for n, s in outcome.sizes.items())
         rule = assigned.rule.use if assigned.rule else ""
@@ -208,16 +212,15 @@ def unknown(building: Building, connection: Connection) -> str:
 def situation_of(building: Building, connection: Connection) -> Situation:
     """The situation of a shear end of which nothing is `unknown`."""
     assert connection.support is not None
-    supported, supported_grade = _steel(building, connection.member)
-    support, support_grade = _steel(building, connection.support)
     facts = connection.facts
-    return Situation(connection.framing, supported, supported_grade, support, support_grade,
+    return Situation(connection.framing, _steel(building, connection.member), _steel(building, connection.support),
                      skew=round(float(np.radians(facts["skew"])), 5), slope=round(float(np.radians(facts["slope"])), 5),
-                     top_offset=round(facts["top_offset"], 3), opposed=bool(facts["opposed"]), support_end=bool(facts.get("support_end")))  # fmt: skip
+                     top_offset=round(facts["top_offset"], 3), opposed=bool(facts["opposed"] or facts.get("across")),
+                     support_end=bool(facts.get("support_end")), face=facts.get("face", ""))  # fmt: skip
 
 
-def _steel(building: Building, index: int) -> tuple[Section, Grade]:
+def _steel(building: Building, index: int) -> Steel:
     member = building.members[index]
     section, grade = building.section(member.section), building.grade(member.grade)
     assert section is not None and grade is not None
-    return section, grade
+    return Steel(section, grade)

@@ -6,14 +6,10 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from itertools import combinations
 
-from handrail.core.catalogue.bolts import next_size
 from handrail.core.checking.result import Result
-from handrail.core.standards.base import Sized, Sizes, Standard, Value
+from handrail.core.standards import Standard
 from handrail.core.standards.situation import Situation
-from handrail.core.units import INCH
-
-STEPS = {"plate_thickness": INCH / 16, "beam_edge_distance": INCH / 4, "end_distance": INCH / 4, "first_bolt": INCH / 4}
-MOST = 3  # steps of one parameter
+from handrail.core.standards.sizes import Sized, Sizes, Value
 
 
 @dataclass(frozen=True)
@@ -25,6 +21,7 @@ class Remedy:
     target: float = 1.0
 
     def words(self, standard: Standard, system: str = "us") -> str:
+        """In words, in the units of `system`."""
         parts = [f"{name} to {standard.parameter(name).show(value, system)}" for name, value in self.changes]
         over = f", over the target {self.target:g}" if self.utilisation > self.target else ""
         return f"passes with {' and '.join(parts)}, at {self.utilisation:.2f}{over}"
@@ -73,19 +70,7 @@ def without_remedy(result: Result | None) -> str:
 
 
 def _moves(standard: Standard, sizes: Sizes) -> Iterator[tuple[int, str, Value]]:
-    """(steps, parameter, value) of each single change worth trying."""
-    names = {p.name for p in standard.parameters}
-    if "rows" in names:
-        rows = int(sizes["rows"].value)
-        for step in range(1, MOST + 1):
-            yield step, "rows", rows + step
-            if rows - step >= 2:
-                yield step + 1, "rows", rows - step
-    for name, size in STEPS.items():
-        if name in names:
-            for step in range(1, MOST + 1):
-                yield step, name, float(sizes[name].value) + step * size
-    if "bolt" in names and (larger := next_size(str(sizes["bolt"].value))):
-        yield 2, "bolt", larger
-    if "columns" in names and int(sizes["columns"].value) == 1:
-        yield 3, "columns", 2
+    """(cost, parameter, value) of each single change that the standard thinks worth trying."""
+    for move in standard.moves:
+        for cost, value in move.values(sizes):
+            yield cost, move.parameter, value

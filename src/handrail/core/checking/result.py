@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any
 
-from handrail.core.checking.trace import Line
-from handrail.core.standards.base import DetailingRule, Sizes, Standard
+from handrail.core.limit_state import DetailingRule
+from handrail.core.standards import Standard
+from handrail.core.standards.sizes import Sizes
+from handrail.core.trace import Line
 from handrail.core.units import SHOWN, show
 
 STATUSES = ("pass", "fail", "unchecked", "unassigned", "elsewhere")
@@ -28,6 +31,11 @@ class Check:
     limit: bool = False
     place: int = 0
     lines: tuple[Line, ...] = ()
+    says: Callable[[float, str, str], str] | None = None
+
+    def words(self, system: str = "us") -> str:
+        """In words what is over its strength, and where."""
+        return over_strength(self.check, self.clause, self.utilisation, self.action, self.says, system)
 
     @property
     def counts(self) -> float:
@@ -35,6 +43,7 @@ class Check:
         return self.utilisation if not self.limit or self.utilisation > 1 else 0.0
 
     def as_dict(self, system: str = "si", trace: bool = False) -> dict[str, Any]:
+        """Plain data in the units of `system`, with its worked lines where `trace`."""
         unit, scale = SHOWN[system].get(self.kind, ("", 1.0))
         found = {
             "check": self.check,
@@ -52,8 +61,8 @@ class Check:
         return found
 
 
-def _finite(value: float) -> float:
-    return round(value, 6) if abs(value) < 1e9 else CEILING
+def _finite(value: float, digits: int = 6) -> float:
+    return round(float(value), digits) if abs(value) < 1e9 else CEILING
 
 
 @dataclass(frozen=True)
@@ -71,15 +80,18 @@ class Result:
 
     @property
     def reason(self) -> str:
-        """In words why it is not a pass; empty for a pass."""
+        """`why` in inches and kip."""
+        return self.why("us")
+
+    def why(self, system: str) -> str:
+        """In words why it is not a pass, in the units of `system`; empty for a pass."""
         if self.status == "unchecked":
             return "; ".join(self.unchecked)
         if self.status != "fail":
             return ""
-        words = [broken_rule(r) for r in self.detailing if not r.ok]
+        words = [broken_rule(r, system) for r in self.detailing if not r.ok]
         if self.governing and self.governing.counts > 1:
-            g = self.governing
-            words.insert(0, f"{g.check} ({g.clause}) at {share(g.utilisation)} in {g.action}")
+            words.insert(0, self.governing.words(system))
         return "; ".join(words)
 
     def as_dict(self, standard: Standard, system: str = "si", trace: bool = False) -> dict[str, Any]:
@@ -87,7 +99,7 @@ class Result:
         governing = self.governing
         return {
             "status": self.status,
-            "reason": self.reason,
+            "reason": self.why(system),
             "utilisation": round(min(self.utilisation, CEILING), 6),
             "governing": {"check": governing.check, "action": governing.action} if governing else None,
             "parameters": {
@@ -100,17 +112,24 @@ class Result:
         }
 
 
+def over_strength(check: str, clause: str, use: float, action: str, says: Callable[[float, str, str], str] | None, system: str) -> str:
+    """In words which limit state is over its strength in which combination."""
+    return says(use, action, system) if says else f"{check} ({clause}) at {share(use)} in {action}"
+
+
 def rule_dict(rule: DetailingRule, system: str = "si") -> dict[str, Any]:
+    """A detailing rule as plain data, in the units of `system`."""
     unit, scale = SHOWN[system].get(rule.kind, ("", 1.0))
     return {
         "rule": rule.rule,
         "part": rule.part,
-        "given": round(rule.given * scale, 4),
-        "limit": round(rule.limit * scale, 4),
+        "given": _finite(rule.given * scale, 4),
+        "limit": _finite(rule.limit * scale, 4),
         "unit": unit,
         "ok": rule.ok,
         "sense": "at least" if rule.at_least else "at most",
         "clause": rule.clause,
+        "says": rule.says,
     }
 
 
@@ -122,5 +141,7 @@ def share(use: float) -> str:
 
 def broken_rule(rule: DetailingRule, system: str = "us") -> str:
     """In words what is given and what a detailing rule needs."""
+    if rule.says:
+        return f"detailing rule {rule.rule}: {rule.says} ({rule.clause})"
     sense = "at least" if rule.at_least else "at most"
     return f"detailing rule {rule.rule}: {show(rule.given, rule.kind, system)} given, {sense} {show(rule.limit, rule.kind, system)} needed"

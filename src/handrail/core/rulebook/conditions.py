@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from handrail.core import units
+from handrail.core.actions import COMPONENTS
 from handrail.core.catalogue.tables import key
 from handrail.core.errors import InputError
 
@@ -33,9 +34,11 @@ FACTS = {
     "support.depth": "length",
     "support.width": "length",
     "support.web": "length",
-    "V": "force",
-    "N": "force",
+    "face": "text",
     "intent": "text",
+    **{
+        name + peak: "moment" if name in ("M", "Mw", "T") else "force" for name in COMPONENTS for peak in ("", ".max", ".min")
+    },
 }
 _COMPARE: dict[str, Callable[[float, float], bool]] = {
     "<=": lambda a, b: a <= b + 1e-9,

@@ -9,8 +9,8 @@ from typing import Any
 
 from handrail.core.errors import InputError
 from handrail.core.rulebook.conditions import Condition, read_condition
-from handrail.core.standards import STANDARDS
-from handrail.core.standards.base import Sizes, Standard
+from handrail.core.standards import STANDARDS, Standard
+from handrail.core.standards.sizes import Sizes
 
 TARGET = "target_utilisation"
 RULE_KEYS = ("name", "when", "use", "set", "ladder")

@@ -1,8 +1,8 @@
 """The standards: parametric connections, one package each."""
 
 from handrail.core.errors import UnknownName
-from handrail.core.standards.base import Standard
 from handrail.core.standards.single_plate import SINGLE_PLATE
+from handrail.core.standards.standard import Standard
 
 STANDARDS: dict[str, Standard] = {SINGLE_PLATE.name: SINGLE_PLATE}
 

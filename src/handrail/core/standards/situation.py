@@ -1,115 +1,65 @@
-"""Where a connection sits: its two members, how they meet, and what acts on it."""
+"""Where a connection sits: its members by role, what it stands on, and how they meet."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field, fields
-from functools import cached_property
+import math
+from dataclasses import dataclass
 
-import numpy as np
+from handrail.core.catalogue import Steel
 
-from handrail.core.catalogue import Grade, Section
+FACES = {"hollow": ("long", "short"), "channel": ("toe", "back")}
 
-COMPONENTS = ("N", "V", "Vw", "M", "Mw", "T")
+
+@dataclass(frozen=True)
+class Foundation:
+    """What a base stands on: `kind` pedestal, footing or slab, concrete of `fc` MPa, `thickness` mm.
+
+    `along` the column's depth and `across` it: from the column's centre to the concrete's edge on the minus and the
+    plus side, mm, without end where too far to count.
+    """
+
+    kind: str
+    fc: float
+    thickness: float
+    along: tuple[float, float] = (math.inf, math.inf)
+    across: tuple[float, float] = (math.inf, math.inf)
+    cracked: bool = True
 
 
 @dataclass(frozen=True)
 class Situation:
-    """The framing condition with its members; angles rad, lengths mm.
+    """The framing condition with its pieces; angles rad, lengths mm.
 
-    `top_offset` is how far the supported member's top of steel lies below its support's; `support_end` says
-    that the support ends here, like a column at the roof.
+    `supported` is the member that the actions are of: a beam's end, the upper or j-side piece of a splice, the column of a
+    base. `support` is what it stands on or is spliced to: a column, a girder, the lower or i-side piece; None on a
+    `foundation`. `slope` is + where the member rises away from its support. `top_offset` is how far the supported
+    member's top of steel lies below its support's. `face` is which of a hollow rectangle's faces it meets (long, short) or
+    which side of a channel (toe, back), empty where not known. `opposed` says that another member stands across;
+    `support_end` that the support ends here, like a column at the roof.
     """
 
     framing: str
-    supported: Section
-    supported_grade: Grade
-    support: Section
-    support_grade: Grade
+    supported: Steel
+    support: Steel | None = None
+    foundation: Foundation | None = None
     skew: float = 0.0
     slope: float = 0.0
     top_offset: float = 0.0
     opposed: bool = False
     support_end: bool = False
+    face: str = ""
+
+    @property
+    def carrier(self) -> Steel:
+        """The support, of a situation that has one."""
+        assert self.support is not None
+        return self.support
 
 
-@dataclass(frozen=True)
-class Actions:
-    """What the support does to the member's end; arrays of one shape, the last axis combinations.
-
-    N, V, Vw in N and M, Mw, T in N*mm; `V_opposed` and `N_opposed` are those of the beam on the
-    other side of a shared web, in the same combination.
-    """
-
-    N: np.ndarray
-    V: np.ndarray
-    Vw: np.ndarray
-    M: np.ndarray
-    Mw: np.ndarray
-    T: np.ndarray
-    V_opposed: np.ndarray | float = 0.0
-    N_opposed: np.ndarray | float = 0.0
-    names: tuple[str, ...] = field(default=(), compare=False)
-
-    @classmethod
-    def of(cls, table: np.ndarray, names: tuple[str, ...] = (), opposed: np.ndarray | None = None) -> Actions:
-        """From `(..., combinations, 6)` in the order of COMPONENTS, and the opposed beam's in the same shape."""
-        parts = dict(zip(COMPONENTS, np.ascontiguousarray(np.moveaxis(table, -1, 0)), strict=True))
-        if opposed is None:
-            return cls(**parts, names=names)
-        return cls(**parts, V_opposed=opposed[..., 1], N_opposed=opposed[..., 0], names=names)
-
-    def at(self, index: tuple[int, ...]) -> Actions:
-        """The one set of actions at `index`, as arrays of one."""
-        taken = {}
-        for f in fields(self):
-            value = getattr(self, f.name)
-            if f.name != "names":
-                taken[f.name] = np.atleast_1d(value[index]) if isinstance(value, np.ndarray) else value
-        return Actions(**taken, names=self.names[index[-1] : index[-1] + 1])
-
-    @cached_property
-    def shear(self) -> np.ndarray:
-        """|V|."""
-        return np.abs(self.V)
-
-    @cached_property
-    def axial(self) -> np.ndarray:
-        """|N|."""
-        return np.abs(self.N)
-
-    @cached_property
-    def pull(self) -> np.ndarray:
-        """N where it pulls the end away, else 0."""
-        return np.maximum(self.N, 0.0)
-
-    @cached_property
-    def thrust(self) -> np.ndarray:
-        """-N where it presses the end on its support, else 0."""
-        return np.maximum(-self.N, 0.0)
-
-    @cached_property
-    def resultant(self) -> np.ndarray:
-        """Size of N with V, N."""
-        return np.hypot(self.N, self.V)
-
-    @cached_property
-    def degrees(self) -> tuple[np.ndarray, np.ndarray]:
-        """Direction of N with V as (whole degree from -180, remainder), for direction tables."""
-        turned = np.degrees(np.arctan2(self.N, self.V)) + 180.0
-        whole = np.minimum(turned.astype(np.int32), 359)
-        return whole, turned - whole
-
-
-@dataclass(frozen=True)
-class DirectionTable:
-    """A value for each direction of load, a degree apart from -180 to 180, read in between linearly."""
-
-    values: np.ndarray
-
-    @cached_property
-    def steps(self) -> np.ndarray:
-        return np.diff(self.values)
-
-    def at(self, actions: Actions) -> np.ndarray:
-        whole, rest = actions.degrees
-        return self.values[whole] + self.steps[whole] * rest
+def faces_of(steel: Steel | None) -> tuple[str, ...]:
+    """Which faces can be told apart on a support: of a hollow rectangle, of a channel; none of others."""
+    if steel is None:
+        return ()
+    if steel.section.hollow and not steel.section.round and steel.section.bf != steel.section.d:
+        return FACES["hollow"]
+    return FACES["channel"] if steel.section.channel else ()

@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 
 from handrail.core.catalogue import Bolt, HoleSize
-from handrail.core.checking.trace import NULL, Trace
 from handrail.core.codes.aisc360.code import Code
+from handrail.core.trace import NULL, Trace
 from handrail.core.units import INCH
 
 END_LOADED_LIMIT = 38 * INCH

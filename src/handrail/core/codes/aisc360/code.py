@@ -5,8 +5,8 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from handrail.core.checking.trace import NULL, Trace
 from handrail.core.errors import InputError
+from handrail.core.trace import NULL, Trace
 
 # limit state -> (phi for LRFD, Omega for ASD)
 FACTORS = {

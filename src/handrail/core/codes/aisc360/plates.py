@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 
-from handrail.core.checking.trace import NULL, Trace
 from handrail.core.codes.aisc360.code import Code, E
+from handrail.core.trace import NULL, Trace
 from handrail.core.units import INCH
 
 HOLE_ALLOWANCE = INCH / 16

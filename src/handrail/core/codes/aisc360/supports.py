@@ -5,8 +5,10 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from handrail.core.checking.trace import NULL, Trace
+import numpy as np
+
 from handrail.core.codes.aisc360.code import Code, E
+from handrail.core.trace import NULL, Trace
 
 
 def web_local_yield(code: Code, Fy: float, tw: float, k: float, bearing: float, at_end: bool, trace: Trace = NULL) -> float:
@@ -35,6 +37,14 @@ def web_crippling(code: Code, Fy: float, d: float, tw: float, tf: float, bearing
     return code.available(Rn, "crippling", trace)
 
 
+def web_compression_buckling(code: Code, Fy: float, tw: float, h: float, at_end: bool, trace: Trace = NULL) -> float:
+    """Available web compression buckling under thrusts on both flanges, N (J10.5); half of it within d/2 of the member's end."""
+    share = 0.5 if at_end else 1.0
+    words = "24 tw^3 sqrt(E Fy) / h" + (", halved at the member's end" if at_end else "")
+    Rn = trace("Rn", words, share * 24 * tw**3 * math.sqrt(E * Fy) / h, "J10-8", tw=tw, Fy=Fy, h=h)
+    return code.available(Rn, "compression", trace)
+
+
 def web_bending_along(code: Code, Fy: float, tw: float, T: float, length: float, at_end: bool, trace: Trace = NULL) -> float:
     """A web pushed out of plane by a plate that runs along the member, N (J10.10, J4.5).
 
@@ -59,16 +69,33 @@ def web_bending_across(code: Code, Fy: float, tw: float, T: float, above: float,
     return code.available(Rn, "flexure", trace)
 
 
-def hollow_wall_plastification(code: Code, Fy: float, t: float, B: float, tp: float, length: float, trace: Trace = NULL) -> float:
-    """A plate along a rectangular hollow member pulled or pushed square to its wall, N (K1, Table K1.2; Qf = 1)."""
-    Rn = trace("Rn", "Fy t^2/(1 - tp/B) (2 lb/B + 4 sqrt(1 - tp/B))",
-               Fy * t**2 / (1 - tp / B) * (2 * length / B + 4 * math.sqrt(1 - tp / B)), "K1-12", Fy=Fy, t=t, B=B, tp=tp,
-               lb=length)  # fmt: skip
+def hollow_stress_ratio(code: Code, Fy: float, A: float, N: Any, trace: Trace = NULL) -> Any:
+    """U of a hollow member under its own axial force `N` (+ tension; any shape): compression over Fc A, 0 in tension (K1).
+
+    Fc is Fy for LRFD and 0.60 Fy for ASD. NaN stays NaN.
+    """
+    Fc = Fy if code.lrfd else 0.60 * Fy
+    return trace("U", "max(-N support, 0) / (Fc A)", np.maximum(-np.asarray(N, float), 0.0) / (Fc * A), "K1", kind="number", Fc=Fc, A=A)
+
+
+def hollow_wall_plastification(code: Code, Fy: float, t: float, B: float, tp: float, length: float, U: Any = 0.0, trace: Trace = NULL) -> Any:
+    """A plate along a rectangular hollow member pulled or pushed square to its wall, N (K1, Table K1.2).
+
+    `B` width of the face it lands on, `tp` plate thickness, `length` along the member, mm; Qf = sqrt(1 - U^2).
+    No strength where the plate is as wide as the face.
+    """
+    if tp >= B:
+        return 0.0
+    Qf = trace("Qf", "sqrt(1 - U^2)", np.sqrt(1 - np.minimum(U, 1.0) ** 2), "K1-17", kind="number", U=U)
+    Rn = trace("Rn", "Fy t^2/(1 - tp/B) (2 lb/B + 4 sqrt(1 - tp/B) Qf)",
+               Fy * t**2 / (1 - tp / B) * (2 * length / B + 4 * math.sqrt(1 - tp / B) * Qf), "K1-12", Fy=Fy, t=t, B=B, tp=tp,
+               lb=length, kind="force")  # fmt: skip
     return code.available(Rn, "hollow_wall", trace)
 
 
-def round_wall_plastification(code: Code, Fy: float, t: float, D: float, length: float, trace: Trace = NULL) -> float:
-    """A plate along a round hollow member pulled or pushed square to it, N (K1, Table K1.1; Qf = 1)."""
-    Rn = trace("Rn", "5.5 Fy t^2 (1 + 0.25 lb/D)", 5.5 * Fy * t**2 * (1 + 0.25 * length / D), "K1-2a", Fy=Fy, t=t,
-               lb=length, D=D)  # fmt: skip
+def round_wall_plastification(code: Code, Fy: float, t: float, D: float, length: float, U: Any = 0.0, trace: Trace = NULL) -> Any:
+    """A plate along a round hollow member pulled or pushed square to it, N (K1, Table K1.1); Qf = 1 - 0.3 U (1 + U)."""
+    Qf = trace("Qf", "1 - 0.3 U (1 + U)", np.maximum(1 - 0.3 * np.asarray(U) * (1 + np.asarray(U)), 0.0), "K1-5", kind="number", U=U)
+    Rn = trace("Rn", "5.5 Fy t^2 (1 + 0.25 lb/D) Qf", 5.5 * Fy * t**2 * (1 + 0.25 * length / D) * Qf, "K1-2a", Fy=Fy, t=t,
+               lb=length, D=D, kind="force")  # fmt: skip
     return code.available(Rn, "flexure", trace)

@@ -7,8 +7,8 @@ import math
 import numpy as np
 
 from handrail.core.catalogue import Electrode
-from handrail.core.checking.trace import NULL, Trace
 from handrail.core.codes.aisc360.code import Code
+from handrail.core.trace import NULL, Trace
 from handrail.core.units import INCH
 
 

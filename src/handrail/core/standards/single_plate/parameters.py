@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
-from handrail.core.catalogue import HoleSize, bolt, electrode, grade, hole
+from handrail.core.catalogue import bolt, electrode, grade, hole
 from handrail.core.catalogue.bolts import HOLE_TYPES
 from handrail.core.codes.aisc360 import welds
-from handrail.core.parts.cope import bottom_clash, top_clash
-from handrail.core.standards.base import Parameter, Sized, Sizes
+from handrail.core.parts.approach import Approach
+from handrail.core.parts.cope import Cope, clear_of
 from handrail.core.standards.situation import Situation
-from handrail.core.units import INCH
+from handrail.core.standards.sizes import Parameter, Sized, Sizes, length, text
+from handrail.core.units import INCH, KIP
 
-CONVENTIONAL_A = 3.5 * INCH
+KINDS = {"beam_to_column_flange": "flange", "beam_to_column_web": "web", "beam_to_girder": "girder", "beam_to_hollow_column": "wall"}
 CLEARANCE = 0.5 * INCH
 
 PARAMETERS = (
@@ -27,10 +29,12 @@ PARAMETERS = (
     Parameter("gauge", "length", "Gauge", "Spacing of the vertical lines", "3 in", low=10, high=300),
     Parameter("end_distance", "length", "End distance", "Last bolt to the plate's end, along the shear", None, low=5, high=200),
     Parameter("edge_distance", "length", "Edge distance", "Bolt line to the plate's free edge", None, low=5, high=200),
-    Parameter("beam_edge_distance", "length", "Beam edge distance", "Bolt line to the end of the beam's web", None, low=5, high=200),
-    Parameter("gap", "length", "Gap", "Beam end to the face of the support", None, low=0, high=800),
+    Parameter("beam_edge_distance", "length", "Beam edge distance", "Bolt line to the end of the beam's web, where it is least", None, low=5, high=200),
+    Parameter("gap", "length", "Gap", "Beam end to the face of the support, along the beam", None, low=0, high=800),
+    Parameter("end_cut", "choice", "End cut", "Beam end and copes cut parallel with the support's face, or square to the beam", "parallel",
+              ("parallel", "square")),
     Parameter("plate_thickness", "length", "Plate thickness", "", "3/8 in", low=3, high=60),
-    Parameter("plate_grade", "grade", "Plate grade", "", "A36"),
+    Parameter("plate_grade", "plate_grade", "Plate grade", "", "A36"),
     Parameter("plate_depth", "length", "Plate depth", "Along the shear; rows and end distances give it", None, low=20, high=3000),
     Parameter("weld_size", "length", "Weld size", "Fillet on each side of the plate", None, low=2, high=40),
     Parameter("electrode", "electrode", "Electrode", "", "E70"),
@@ -47,7 +51,8 @@ PARAMETERS = (
     Parameter("lateral_restraint", "choice", "Lateral restraint", "What holds the beam's end sideways: a slab or deck, or nothing",
               "slab", ("slab", "none")),
     Parameter("stabiliser", "choice", "Stabiliser plates", "Provided where the extended plate needs them", "none", ("none", "provided")),
-    Parameter("negligible_force", "force", "Negligible force", "An action that is not carried counts from here on", "2 kip", low=0),
+    Parameter("negligible_force", "force", "Negligible force", "An action that is not carried, or a force along slots, counts from here on",
+              "2 kip", low=0, high=2 * KIP),
 )  # fmt: skip
 
 
@@ -68,95 +73,80 @@ def complete(situation: Situation, given: Sizes) -> Sizes:
     return {p.name: sizes[p.name] for p in PARAMETERS}
 
 
-def length(sizes: Sizes, name: str) -> float:
-    return float(sizes[name].value)
+def approach(situation: Situation, sizes: Sizes) -> Approach:
+    """How the beam comes to its support, with the sizes that are known so far."""
 
+    def cope(side: str) -> Cope:
+        names = (f"{side}cope_length", f"{side}cope_depth")
+        return Cope(*(length(sizes, n) for n in names)) if all(n in sizes for n in names) else Cope(0, 0)
 
-def _edge(situation: Situation, sizes: Sizes) -> float:
-    fastener = bolt(str(sizes["bolt"].value))
-    holes: HoleSize = hole(str(sizes["hole"].value), fastener.d)
-    extra = INCH / 8 if holes.across > holes.along else 0.0
-    return max(up_to(2 * fastener.d, INCH / 4), up_to(fastener.min_edge + extra, INCH / 4))
-
-
-def _end(situation: Situation, sizes: Sizes) -> float:
-    return max(1.25 * INCH, up_to(bolt(str(sizes["bolt"].value)).min_edge, INCH / 4))
-
-
-def _beam_edge(situation: Situation, sizes: Sizes) -> float:
-    return up_to(2 * bolt(str(sizes["bolt"].value)).d, INCH / 4) + INCH / 4
-
-
-def clear_between_flanges(situation: Situation) -> float:
-    """Room between a column's flanges for a beam that frames to its web, mm."""
-    return situation.support.d - 2 * situation.support.tf - CLEARANCE
-
-
-def _gap(situation: Situation, sizes: Sizes) -> float:
-    if situation.framing == "beam_to_column_web" and situation.supported.bf > clear_between_flanges(situation):
-        return up_to(outstand(situation) + CLEARANCE, INCH / 4)
-    return CLEARANCE
-
-
-def _weld(situation: Situation, sizes: Sizes) -> float:
-    t = length(sizes, "plate_thickness")
-    plate = grade(str(sizes["plate_grade"].value))
-    need = welds.develops_plate(t, plate.Fy, electrode(str(sizes["electrode"].value)))
-    return max(up_to(need, INCH / 16), welds.min_size(min(t, support_thickness(situation))))
+    return Approach(
+        KINDS.get(situation.framing, "flange"), situation.supported.section, situation.carrier.section,
+        length(sizes, "gap") if "gap" in sizes else 0.0, cope(""), cope("bottom_"), text(sizes, "end_cut") == "square",
+        situation.skew, situation.slope, situation.top_offset, situation.face,
+    )  # fmt: skip
 
 
 def support_thickness(situation: Situation) -> float:
     """What the plate is welded to, mm: a flange, a web or a hollow wall."""
-    support = situation.support
+    support = situation.carrier.section
     if support.hollow:
         return support.wall
     return support.tf if situation.framing == "beam_to_column_flange" else support.tw
 
 
-def _top_clash(situation: Situation) -> float:
-    girder = situation.framing == "beam_to_girder"
-    return top_clash(situation.supported, situation.support, situation.top_offset) if girder else 0.0
+def _edge(situation: Situation, sizes: Sizes) -> float:
+    fastener = bolt(text(sizes, "bolt"))
+    holes = hole(text(sizes, "hole"), fastener.d)
+    extra = INCH / 8 if holes.across > holes.along else 0.0
+    return max(up_to(2 * fastener.d, INCH / 4), up_to(fastener.min_edge + extra, INCH / 4))
 
 
-def _bottom_clash(situation: Situation) -> float:
-    girder = situation.framing == "beam_to_girder"
-    return bottom_clash(situation.supported, situation.support, situation.top_offset) if girder else 0.0
+def _end(situation: Situation, sizes: Sizes) -> float:
+    return max(1.25 * INCH, up_to(bolt(text(sizes, "bolt")).min_edge, INCH / 4))
 
 
-def outstand(situation: Situation) -> float:
-    """From the face of the support's web to the tip of its flange, mm."""
-    return (situation.support.bf - situation.support.tw) / 2
+def _beam_edge(situation: Situation, sizes: Sizes) -> float:
+    return up_to(2 * bolt(text(sizes, "bolt")).d, INCH / 4) + INCH / 4
 
 
-def _reaches_flange(situation: Situation, sizes: Sizes) -> bool:
-    """Whether the beam's end lies under the girder's flange, so that it must be coped to come in."""
-    return length(sizes, "gap") < outstand(situation)
+def _gap(situation: Situation, sizes: Sizes) -> float:
+    """Clear of the face; past a column's flange tips where the beam does not fit between them."""
+    comes = approach(situation, sizes)
+    beyond = comes.kind == "web" and comes.swept > comes.between_flanges
+    return up_to(comes.along_for((comes.outstand if beyond else 0.0) + CLEARANCE, comes.beam.bf), INCH / (4 if beyond else 16))
+
+
+def _weld(situation: Situation, sizes: Sizes) -> float:
+    t = length(sizes, "plate_thickness")
+    need = welds.develops_plate(t, grade(text(sizes, "plate_grade")).Fy, electrode(text(sizes, "electrode")))
+    return max(up_to(need, INCH / 16), welds.min_size(min(t, support_thickness(situation))))
 
 
 def _cope_length(situation: Situation, sizes: Sizes) -> float:
-    reach = outstand(situation) + CLEARANCE - length(sizes, "gap")
-    return up_to(reach, INCH / 4)
+    comes = approach(situation, sizes)
+    return up_to(max(comes.along_for(comes.outstand + CLEARANCE, comes.beam.bf) - comes.gap, 0.0), INCH / 4)
 
 
-def _top_cope_depth(situation: Situation, sizes: Sizes) -> float:
-    clash = _top_clash(situation)
-    return up_to(clash, INCH / 4) if clash and _reaches_flange(situation, sizes) else 0.0
-
-
-def _bottom_cope_depth(situation: Situation, sizes: Sizes) -> float:
-    clash = _bottom_clash(situation)
-    return up_to(clash, INCH / 4) if clash and _reaches_flange(situation, sizes) else 0.0
+def _cope_depth(situation: Situation, sizes: Sizes, side: str) -> float:
+    """Deep enough to clear the girder's fillet and the beam's own; none where nothing is in the way."""
+    if f"{side}cope_length" in sizes and not length(sizes, f"{side}cope_length"):
+        return 0.0
+    comes = approach(situation, sizes)
+    uncut = replace(comes, top=Cope(0, 0), bottom=Cope(0, 0))
+    need = uncut.bottom_needs_cope if side else uncut.top_needs_cope
+    return up_to(max(need, comes.beam.k_detail), INCH / 4) if need else 0.0
 
 
 def _first_bolt(situation: Situation, sizes: Sizes) -> float:
-    beam, end = situation.supported, length(sizes, "end_distance")
-    cope = length(sizes, "cope_depth")
-    top = max(cope if cope else beam.k_detail, _top_clash(situation), 0.0)
-    if situation.framing == "beam_to_girder" and situation.support.open:
-        top = max(top, situation.support.k_detail - situation.top_offset)
+    beam, end = situation.supported.section, length(sizes, "end_distance")
+    top = max(length(sizes, "cope_depth"), beam.k_detail)
+    if situation.framing == "beam_to_girder":
+        upright = 1 / math.cos(situation.slope)
+        top = max(top, (clear_of(situation.carrier.section, situation.face) - situation.top_offset) / upright)
     usual = max(3 * INCH, up_to(top + end, INCH / 4))
-    group = (int(sizes["rows"].value) - 1) * length(sizes, "pitch")
-    bottom = length(sizes, "bottom_cope_depth") or beam.k_detail
+    group = (int(length(sizes, "rows")) - 1) * length(sizes, "pitch")
+    bottom = max(length(sizes, "bottom_cope_depth"), beam.k_detail)
     if usual + group + end > beam.d - bottom:  # too low: as high as it goes
         return max(end, min(usual, up_to(top + end, INCH / 16)))
     return usual
@@ -169,13 +159,9 @@ FOLLOWS = {
     "gap": _gap,
     "weld_size": _weld,
     "plate_depth": lambda situation, s: (int(s["rows"].value) - 1) * length(s, "pitch") + 2 * length(s, "end_distance"),
-    "cope_depth": lambda situation, s: _top_cope_depth(situation, s) if length_or(s, "cope_length", 1) else 0.0,
+    "cope_depth": lambda situation, s: _cope_depth(situation, s, ""),
     "cope_length": lambda situation, s: _cope_length(situation, s) if length(s, "cope_depth") else 0.0,
-    "bottom_cope_depth": lambda situation, s: _bottom_cope_depth(situation, s) if length_or(s, "bottom_cope_length", 1) else 0.0,
+    "bottom_cope_depth": lambda situation, s: _cope_depth(situation, s, "bottom_"),
     "bottom_cope_length": lambda situation, s: _cope_length(situation, s) if length(s, "bottom_cope_depth") else 0.0,
     "first_bolt": _first_bolt,
 }
-
-
-def length_or(sizes: Sizes, name: str, default: float) -> float:
-    return float(sizes[name].value) if name in sizes else default

@@ -1,4 +1,4 @@
-"""The single plate put together: what it takes, what it refuses, the ladder it climbs."""
+"""The single plate declared: what it takes, what it refuses, the ladder it climbs, what a remedy may change."""
 
 from __future__ import annotations
 
@@ -6,108 +6,132 @@ import math
 
 from handrail.core.catalogue.bolts import next_size
 from handrail.core.codes.aisc360 import Code
-from handrail.core.standards.base import Examined, LimitState, Sizes, Standard, Value
-from handrail.core.standards.single_plate.beam import beam_states, cope_problem, coped
-from handrail.core.standards.single_plate.bolts import bolt_states
-from handrail.core.standards.single_plate.detailing import detailing
+from handrail.core.limit_state import LimitState
 from handrail.core.standards.single_plate.drawing import draw
-from handrail.core.standards.single_plate.geometry import Layout
-from handrail.core.standards.single_plate.parameters import PARAMETERS, complete
-from handrail.core.standards.single_plate.plate import ductile_by_thickness, plate_states
-from handrail.core.standards.single_plate.support import support_states
+from handrail.core.standards.single_plate.layout import Layout
+from handrail.core.standards.single_plate.negligible import negligible
+from handrail.core.standards.single_plate.parameters import KINDS, PARAMETERS, complete
 from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sizes, Value, length, text
+from handrail.core.standards.standard import Examined, Move, Standard
 from handrail.core.units import INCH, show
 
-FRAMINGS = ("beam_to_column_flange", "beam_to_column_web", "beam_to_girder", "beam_to_hollow_column")
 MOST_SKEW = MOST_SLOPE = math.radians(30)
 HAIR = math.radians(0.05)
 NOTED = math.radians(0.5)
 THICKNESSES = tuple(n * INCH / 16 for n in (4, 5, 6, 8))
+STEPS = (1, 2, 3)
 
 
 def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
     """Geometry alone: detailing rules, reasons to leave the connection unchecked, remarks."""
     layout = Layout(situation, sizes)
-    return Examined(list(detailing(layout, code)), _refusals(layout, code), _notes(layout))
+    if reasons := _refusals(layout, code):
+        return Examined([], reasons, [])
+    return Examined(list(layout.rules(code)), [], _notes(layout))
 
 
 def _refusals(layout: Layout, code: Code) -> list[str]:
-    situation, bolt = layout.situation, layout.bolt
+    situation, bolt, part10 = layout.situation, layout.bolt, layout.part10
+    beam, support = situation.supported.section, situation.carrier.section
     skew, slope = abs(situation.skew), abs(situation.slope)
-    wrong_code = code.edition == "16" and bolt.edition_from
-    asked = layout.choice("configuration") == "conventional"
-    cope = cope_problem(layout)
-    web = situation.supported.open or situation.supported.family in ("C", "MC")
-    support = situation.support
-    girder = situation.framing == "beam_to_girder" and support.family in ("C", "MC")
-    holds = support.open or support.hollow or girder
+    wall = situation.framing == "beam_to_hollow_column"
+    holds = support.hollow if wall else support.open or (support.channel and situation.framing == "beam_to_girder")
+    cope = layout.beam_end.problem()
     tests = (
-        (not web, f"{situation.supported.name} has no web that a single plate can be bolted to"),
+        (not (beam.open or beam.channel), f"{beam.name} has no web that a single plate can be bolted to"),
         (not holds, f"{support.name} as a support is not implemented"),
-        (situation.framing not in FRAMINGS, f"a single plate does not go with {situation.framing}"),
+        (situation.framing not in KINDS, f"a single plate does not go with {situation.framing}"),
         (skew > MOST_SKEW + HAIR, f"skew of {show(skew, 'angle')} is over the {show(MOST_SKEW, 'angle')} that is implemented"),
         (slope > MOST_SLOPE + HAIR, f"slope of {show(slope, 'angle')} is over the {show(MOST_SLOPE, 'angle')} that is implemented"),
-        (bool(wrong_code), f"{bolt.group} bolts are held from AISC {bolt.edition_from} only"),
-        (layout.slip_critical and not bolt.pretension, f"no pretension is held for {bolt.group}"),
-        (asked and bool(layout.conventional_problem), f"not a conventional plate: {layout.conventional_problem}"),
+        (code.edition == "16" and bool(bolt.edition_from), f"{bolt.group} bolts are held from AISC {bolt.edition_from} only"),
+        (layout.bolts.slip_critical and not bolt.pretension, f"no pretension is held for {bolt.group}"),
+        (part10.asked == "conventional" and bool(part10.problem), f"not a conventional plate: {part10.problem}"),
         (bool(cope), f"outside the Manual's procedure for copes: {cope}"),
-        (coped(layout) and not situation.supported.open, f"coped {situation.supported.family} sections are not implemented"),
         (layout.plate_end <= 0, "plate depth leaves no end distance"),
-        (coped(layout) and layout.remaining_depth <= 0, "the copes leave no web"),
     )  # fmt: skip
-    return [text for failed, text in tests if failed]
+    return [words for failed, words in tests if failed]
 
 
 def _notes(layout: Layout) -> list[str]:
-    situation = layout.situation
-    skew, slope = abs(situation.skew), abs(situation.slope)
-    centre = layout.first_bolt + layout.group_depth / 2
-    off = centre - situation.supported.d / 2
+    situation, part10 = layout.situation, layout.part10
+    skew, slope, beam = abs(situation.skew), abs(situation.slope), situation.supported.section
+    off = layout.of("first_bolt") + layout.grid.depth / 2 - beam.d / 2
+    cut = "cut square" if layout.approach.square else "cut parallel with the support"
+    web = layout.support.shared
     tests = (
-        (True, "conventional configuration (Manual Part 10)" if layout.conventional
-         else f"extended configuration (Manual Part 10): {layout.conventional_problem or 'as asked'}"),
-        (skew > NOTED, f"skewed {show(skew, 'angle')}: beam end mitred, plate edge bevelled, fillet throats as skewed"),
-        (slope > NOTED, f"sloped {show(slope, 'angle')}: bolt line square to the beam, plate edge cut to the slope"),
-        (abs(off) > INCH, f"axial force is taken through the bolts, {abs(off) / situation.supported.d:.2f} of the beam's depth off its middle"),
+        (True, "conventional configuration (Manual Part 10)" if part10.conventional
+         else f"extended configuration (Manual Part 10): {part10.problem or 'as asked'}"),
+        (skew > NOTED, f"skewed {show(skew, 'angle')}: beam end {cut}, plate edge bevelled, fillet throats as skewed"),
+        (slope > NOTED, f"sloped {show(slope, 'angle')}: bolt line square to the beam, beam end {cut}, plate edge cut to the slope; "
+                        f"the support takes the forces in its own axes"),
+        (abs(off) > INCH, f"axial force is taken through the bolts, {abs(off) / beam.d:.2f} of the beam's depth off its middle"),
         (situation.support_end, "the column ends here: its web is checked as at a member's end"),
-        (situation.opposed, "a beam opposite shares the support: both shears are on its base metal"),
-        (not layout.conventional and layout.choice("lateral_restraint") == "slab", "torsion of the plate not checked: slab or deck holds the beam"),
-        (not layout.conventional and layout.choice("stabiliser") == "provided", "stabiliser plates are provided by the parameter; they are not designed here"),
-        (not layout.conventional and ductile_by_thickness(layout), "plate thickness needs no ductility limit: bolts can rotate"),
+        (situation.opposed and web, "a beam opposite shares the web: both shears are on its base metal"),
+        (situation.opposed and not web, "a beam stands opposite: thrusts on both sides are checked on what lies between"),
+        (not part10.conventional and layout.choice("lateral_restraint") == "slab", "torsion of the plate not checked: slab or deck holds the beam"),
+        (not part10.conventional and layout.choice("stabiliser") == "provided", "stabiliser plates are provided by the parameter; they are not designed here"),
+        (not part10.conventional and part10.ductile_by_thickness, "plate thickness needs no ductility limit: bolts can rotate"),
     )  # fmt: skip
-    return [text for applies, text in tests if applies]
+    return [words for applies, words in tests if applies] + list(layout.support.notes())
 
 
 def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
     """Every limit state of the sized plate."""
-    layout = Layout(situation, sizes)
-    return [
-        *bolt_states(layout, code, tracing),
-        *plate_states(layout, code, tracing),
-        *beam_states(layout, code, tracing),
-        *support_states(layout, code, tracing),
-    ]
+    return list(Layout(situation, sizes).states(code, tracing))
 
 
 def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dict[str, Value]]:
     """Rungs from the lightest: rows first, then plate thickness, then bolt diameter; those in `held` stay."""
-    bolts = [str(sizes["bolt"].value)]
+    bolts = [text(sizes, "bolt")]
     while "bolt" not in held and len(bolts) < 3 and (larger := next_size(bolts[-1])):
         bolts.append(larger)
-    thick = [float(sizes["plate_thickness"].value)] if "plate_thickness" in held else list(THICKNESSES)
-    pitch = float(sizes["pitch"].value)
-    room = int(situation.supported.d // pitch) + 1
-    rows = [int(sizes["rows"].value)] if "rows" in held else list(range(2, max(3, min(room, 12) + 1)))
+    thick = [length(sizes, "plate_thickness")] if "plate_thickness" in held else list(THICKNESSES)
+    room = int(situation.supported.section.d // length(sizes, "pitch")) + 1
+    rows = [int(length(sizes, "rows"))] if "rows" in held else list(range(2, max(3, min(room, 12) + 1)))
     climb = ("bolt", "plate_thickness", "rows")
     rungs: list[dict[str, Value]] = [dict(zip(climb, (b, t, r), strict=True)) for b in bolts for t in thick for r in rows]
     return [{k: v for k, v in rung.items() if k not in held} for rung in rungs]
+
+
+def _more(name: str, step: float) -> Move:
+    """One to three steps more of a length."""
+    return Move(name, lambda sizes: [(k, length(sizes, name) + k * step) for k in STEPS])
+
+
+def _rows(sizes: Sizes) -> list[tuple[int, Value]]:
+    rows = int(length(sizes, "rows"))
+    found: list[tuple[int, Value]] = [(k, rows + k) for k in STEPS]
+    return found + [(k + 1, rows - k) for k in STEPS if rows - k >= 2]
+
+
+def _bolt(sizes: Sizes) -> list[tuple[int, Value]]:
+    larger = next_size(text(sizes, "bolt"))
+    return [(2, larger)] if larger else []
+
+
+MOVES = (
+    Move("rows", _rows),
+    _more("plate_thickness", INCH / 16),
+    _more("beam_edge_distance", INCH / 4),
+    _more("end_distance", INCH / 4),
+    _more("first_bolt", INCH / 4),
+    Move("bolt", _bolt),
+    Move("columns", lambda sizes: [(3, 2)] if length(sizes, "columns") == 1 else []),
+)
+
+
+def summary(sizes: Sizes, system: str = "us") -> str:
+    """The sizes in a few words: `(4) 3/4 A325-N, PL 1/4 in`."""
+    bolts = int(length(sizes, "rows")) * int(length(sizes, "columns"))
+    return f"({bolts}) {text(sizes, 'bolt')}, PL {show(length(sizes, 'plate_thickness'), 'length', system)}"
 
 
 SINGLE_PLATE = Standard(
     name="single_plate",
     title="Single plate",
     help="A plate shop-welded to the support and field-bolted to the beam's web",
-    framings=FRAMINGS,
+    framings=tuple(KINDS),
     carries=("N", "V"),
     parameters=PARAMETERS,
     complete=complete,
@@ -115,4 +139,8 @@ SINGLE_PLATE = Standard(
     strengths=strengths,
     draw=draw,
     ladder=ladder,
+    negligible=negligible,
+    moves=MOVES,
+    brief=("rows", "bolt", "plate_thickness", "plate_depth", "weld_size"),
+    summary=summary,
 )

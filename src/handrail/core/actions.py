@@ -1,0 +1,184 @@
+"""What acts on a connection: N, V, Vw, M, Mw, T of every combination, and what belongs with them."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+COMPONENTS = ("N", "V", "Vw", "M", "Mw", "T")
+STEEL_SETS = ("strength", "overstrength")
+Array = np.ndarray | float
+
+
+@dataclass(frozen=True)
+class Turned:
+    """Forces in the support's own axes, N: `along` its face (up), `normal` to it (+ pulls away), `across` it."""
+
+    along: np.ndarray
+    normal: np.ndarray
+    across: Array = 0.0
+
+    @cached_property
+    def shear(self) -> np.ndarray:
+        """|along|."""
+        return np.abs(self.along)
+
+    @cached_property
+    def axial(self) -> np.ndarray:
+        """|normal|."""
+        return np.abs(self.normal)
+
+    @cached_property
+    def pull(self) -> np.ndarray:
+        """The force that pulls away from the face, else 0."""
+        return np.maximum(self.normal, 0.0)
+
+    @cached_property
+    def thrust(self) -> np.ndarray:
+        """The force that presses on the face, else 0."""
+        return np.maximum(-self.normal, 0.0)
+
+
+@dataclass(frozen=True)
+class Actions:
+    """What the support does to the member's end; arrays of one shape, the last axis combinations.
+
+    N, V, Vw in N and M, Mw, T in N*mm. `V_opposed` and `N_opposed` are those of the beam on the other side of
+    the support, `N_support` the support's own axial force (+ tension), all in the same combination; NaN where
+    not known. `names` and `sets` (method, set) belong to the combinations; no `sets` suits every limit state.
+    """
+
+    N: np.ndarray
+    V: np.ndarray
+    Vw: np.ndarray
+    M: np.ndarray
+    Mw: np.ndarray
+    T: np.ndarray
+    V_opposed: Array = 0.0
+    N_opposed: Array = 0.0
+    N_support: Array = float("nan")
+    names: tuple[str, ...] = field(default=(), compare=False)
+    sets: tuple[tuple[str, str], ...] = field(default=(), compare=False)
+
+    @classmethod
+    def of(
+        cls,
+        table: np.ndarray,
+        names: tuple[str, ...] = (),
+        opposed: np.ndarray | None = None,
+        support: Array = float("nan"),
+        sets: tuple[tuple[str, str], ...] = (),
+    ) -> Actions:
+        """From `(..., combinations, 6)` in the order of COMPONENTS, the opposed beam's in the same shape, and the
+        support's axial force `(..., combinations)`."""
+        parts = dict(zip(COMPONENTS, np.ascontiguousarray(np.moveaxis(table, -1, 0)), strict=True))
+        if opposed is None:
+            return cls(**parts, N_support=support, names=names, sets=sets)
+        return cls(**parts, V_opposed=opposed[..., 1], N_opposed=opposed[..., 0], N_support=support, names=names, sets=sets)
+
+    def _picked(self, index: Any) -> dict[str, Any]:
+        """The arrays at `index`; numbers stay."""
+        parts = {name: getattr(self, name) for name in (*COMPONENTS, "V_opposed", "N_opposed", "N_support")}
+        return {name: np.atleast_1d(v[index]) if isinstance(v, np.ndarray) else v for name, v in parts.items()}
+
+    def at(self, index: tuple[int, ...]) -> Actions:
+        """The one set of actions at `index`, as arrays of one."""
+        last = slice(index[-1], index[-1] + 1)
+        return replace(self, **self._picked(index), names=self.names[last], sets=self.sets[last])
+
+    def rows(self, rows: np.ndarray) -> Actions:
+        """The connections `rows` of (k, combinations) actions."""
+        return replace(self, **self._picked(rows))
+
+    def columns(self, wanted: tuple[int, ...]) -> Actions:
+        """The combinations numbered `wanted`."""
+        if wanted == tuple(range(self.V.shape[-1])):
+            return self
+        names = tuple(self.names[k] for k in wanted) if self.names else ()
+        return replace(self, **self._picked((..., list(wanted))), names=names, sets=tuple(self.sets[k] for k in wanted))
+
+    def judged(self, method: str, sets: tuple[str, ...]) -> tuple[int, ...]:
+        """Numbers of the combinations that a limit state of `method` and `sets` is judged by."""
+        if not self.sets:
+            return tuple(range(self.V.shape[-1]))
+        return tuple(k for k, (by, of) in enumerate(self.sets) if by == method and of in sets)
+
+    @cached_property
+    def _turned(self) -> dict[tuple[float, float], Turned]:
+        return {}
+
+    def turned(self, skew: float, slope: float) -> Turned:
+        """The forces in the support's axes, of a member at `skew` and `slope` rad (+ rising away from its support).
+
+        Along a column's face: V cos(slope) - N sin(slope). Level: N cos(slope) + V sin(slope), of which cos(skew)
+        is normal to the face and sin(skew) across it.
+        """
+        key = (abs(skew), slope)
+        if key not in self._turned:
+            self._turned[key] = self._turn(*key)
+        return self._turned[key]
+
+    def _turn(self, skew: float, slope: float) -> Turned:
+        along, level = self.V, self.N
+        if slope:
+            along = self.V * math.cos(slope) - self.N * math.sin(slope)
+            level = self.N * math.cos(slope) + self.V * math.sin(slope)
+        return Turned(along, level * math.cos(skew), level * math.sin(skew)) if skew else Turned(along, level)
+
+    def opposite(self) -> Turned:
+        """The opposed beam's forces, taken as along and normal to the support."""
+        return Turned(np.broadcast_to(self.V_opposed, np.shape(self.V)), np.broadcast_to(self.N_opposed, np.shape(self.V)))
+
+    @cached_property
+    def shear(self) -> np.ndarray:
+        """|V|."""
+        return np.abs(self.V)
+
+    @cached_property
+    def axial(self) -> np.ndarray:
+        """|N|."""
+        return np.abs(self.N)
+
+    @cached_property
+    def pull(self) -> np.ndarray:
+        """N where it pulls the end away, else 0."""
+        return np.maximum(self.N, 0.0)
+
+    @cached_property
+    def thrust(self) -> np.ndarray:
+        """-N where it presses the end on its support, else 0."""
+        return np.maximum(-self.N, 0.0)
+
+    @cached_property
+    def resultant(self) -> np.ndarray:
+        """Size of N with V, N."""
+        return np.hypot(self.N, self.V)
+
+    @cached_property
+    def degrees(self) -> tuple[np.ndarray, np.ndarray]:
+        """Direction of N with V as (whole degree from -180, remainder), for direction tables."""
+        turned = np.degrees(np.arctan2(self.N, self.V)) + 180.0
+        known = np.nan_to_num(turned)
+        whole = np.minimum(known.astype(np.int32), 359)
+        return whole, turned - whole
+
+
+@dataclass(frozen=True)
+class DirectionTable:
+    """A value for each direction of N with V, a degree apart from -180 to 180, read in between linearly."""
+
+    values: np.ndarray
+
+    @cached_property
+    def steps(self) -> np.ndarray:
+        """From each value to the next."""
+        return np.diff(self.values)
+
+    def at(self, actions: Actions) -> np.ndarray:
+        """The value for each of the actions, in their shape."""
+        whole, rest = actions.degrees
+        return self.values[whole] + self.steps[whole] * rest

@@ -1,0 +1,35 @@
+"""A section of a grade, and which grades exist as what."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from handrail.core.catalogue.grades import Grade, grade
+from handrail.core.catalogue.sections import Section
+from handrail.core.errors import InputError
+
+
+@dataclass(frozen=True)
+class Steel:
+    """One piece of a connection: its section and its grade."""
+
+    section: Section
+    grade: Grade
+
+
+def grades_fit(section: Section, grade: Grade) -> str:
+    """Why a grade does not go with a section; empty where it does."""
+    if grade.use == "hollow" and not section.hollow:
+        return f"{grade.name} is for hollow sections, {section.name} is not one"
+    if grade.use == "shape" and section.hollow:
+        return f"{grade.name} is for rolled shapes, {section.name} is hollow"
+    return ""
+
+
+def plate_grade(name: str) -> Grade:
+    """The grade called `name`, of those that plates are made of. Raises InputError."""
+    found = grade(name)
+    if found.use != "any":
+        raise InputError(f"{found.name} is for {'hollow sections' if found.use == 'hollow' else 'rolled shapes'}, not for plates; "
+                         f"take A36 or A572-50")  # fmt: skip
+    return found

@@ -1,0 +1,127 @@
+"""How a beam comes to its support: what its end and its copes must clear, at any skew and slope."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from handrail.core.catalogue import Section
+from handrail.core.limit_state import DetailingRule, at_least, at_most
+from handrail.core.parts.cope import Cope, bottom_clash, clear_of, top_clash
+from handrail.core.units import INCH
+
+CLEAR = INCH / 4  # least room between the beam's end and what stands before it
+BETWEEN = INCH / 2  # room in all for a beam between a column's flanges
+KINDS = ("flange", "web", "girder", "wall")
+
+
+@dataclass(frozen=True)
+class Approach:
+    """A beam's end before its support, mm and rad.
+
+    `kind` is one of KINDS, `face` a channel girder's side. `gap` runs along the beam from its end to the support's face;
+    `square`: end and copes are cut square to the beam, else parallel with the face. `skew` and `slope` are taken either way.
+    """
+
+    kind: str
+    beam: Section
+    support: Section
+    gap: float
+    top: Cope
+    bottom: Cope
+    square: bool = False
+    skew: float = 0.0
+    slope: float = 0.0
+    top_offset: float = 0.0
+    face: str = ""
+
+    @property
+    def outstand(self) -> float:
+        """From the face to the tip of the support's flange on the beam's side."""
+        s = self.support
+        if self.kind not in ("web", "girder") or s.hollow or (s.channel and self.face == "back"):
+            return 0.0
+        return s.bf - s.tw if s.channel else (s.bf - s.tw) / 2
+
+    @property
+    def upright(self) -> float:
+        """What a depth of the beam measures on the support's face, over that depth."""
+        return 1 / math.cos(self.slope)
+
+    def from_face(self, along: float, width: float) -> float:
+        """Least distance from the face, square to it, of a part `width` wide that begins `along` from it."""
+        corner = 0.0
+        if self.square:
+            corner = width / 2 * math.tan(abs(self.skew)) + self.beam.d / 2 * math.tan(abs(self.slope))
+        return (along - corner) * math.cos(self.skew) * math.cos(self.slope)
+
+    def along_for(self, from_face: float, width: float) -> float:
+        """How far along the beam a part `width` wide must begin to stand `from_face`."""
+        return (from_face - self.from_face(0.0, width)) / (math.cos(self.skew) * math.cos(self.slope))
+
+    @property
+    def _end_width(self) -> float:
+        """Width of what the beam's end shows: its flanges, or the web where both are cut."""
+        return self.beam.tw if self.top and self.bottom else self.beam.bf
+
+    def begins(self, cope: Cope) -> float:
+        """Where a flange begins, along the beam from the face."""
+        return self.gap + (cope.length if cope else 0.0)
+
+    def within(self, cope: Cope) -> bool:
+        """Whether a flange reaches in between the support's flange tips, or touches them."""
+        return self.outstand > 0 and self.from_face(self.begins(cope), self.beam.bf) < self.outstand + CLEAR - 1e-6
+
+    @property
+    def top_needs_cope(self) -> float:
+        """Depth of the beam's top that must be cut away to come in, 0 where none is in the way."""
+        clash = top_clash(self.support, self.top_offset, self.face) if self.kind == "girder" else 0.0
+        return clash if clash and self.within(Cope(0, 0)) else 0.0
+
+    @property
+    def bottom_needs_cope(self) -> float:
+        """As `top_needs_cope`, at the girder's lower flange."""
+        if self.kind != "girder":
+            return 0.0
+        clash = bottom_clash(self.beam, self.support, self.top_offset, self.face)
+        return clash if clash and self.within(Cope(0, 0)) else 0.0
+
+    @property
+    def between_flanges(self) -> float:
+        """Room for the beam between a column's flanges."""
+        return self.support.d - 2 * self.support.tf - BETWEEN
+
+    @property
+    def swept(self) -> float:
+        """Width that the beam takes up between a column's flanges, at their tips: its own, and what the skew adds."""
+        return 2 * (self.outstand * math.tan(abs(self.skew)) + self.beam.bf / (2 * math.cos(self.skew)))
+
+    def rules(self) -> Iterator[DetailingRule]:
+        """Room at the end, at the flange tips, between the flanges; copes long and deep enough."""
+        yield at_least("gap_clear", "beam", self.from_face(self.gap, self._end_width), CLEAR)
+        if self.kind == "web" and self.outstand and (self.within(self.top) or self.within(self.bottom)):
+            yield from self._in_column()
+        if self.kind == "girder" and clear_of(self.support, self.face):
+            yield from self._copes()
+
+    def _in_column(self) -> Iterator[DetailingRule]:
+        nearest = min(self.from_face(self.begins(c), self.beam.bf) for c in (self.top, self.bottom))
+        if nearest < self.outstand or self.swept <= self.between_flanges:
+            yield at_most("beam_in_column", "beam", self.swept, self.between_flanges)
+        else:
+            yield at_least("flange_clear", "beam", nearest - self.outstand, CLEAR)
+
+    def _copes(self) -> Iterator[DetailingRule]:
+        """Where a flange meets the girder's: cut back beyond the tip, and deeper than both fillets."""
+        reach, k, girder = clear_of(self.support, self.face), self.beam.k, self.support
+        clear = self.outstand + CLEAR
+        if self.top_needs_cope:
+            yield at_least("cope_length", "web", self.from_face(self.begins(self.top), self.beam.bf), clear)
+            yield at_least("cope_depth", "web", self.top.depth + self.top_offset, reach)
+            yield at_least("cope_through_flange", "web", self.top.depth, k)
+        if self.bottom_needs_cope:
+            yield at_least("bottom_cope_length", "web", self.from_face(self.begins(self.bottom), self.beam.bf), clear)
+            below = self.top_offset + self.beam.d * self.upright - self.bottom.depth
+            yield at_most("bottom_cope_depth", "web", below, girder.d - reach)
+            yield at_least("bottom_cope_through_flange", "web", self.bottom.depth, k)

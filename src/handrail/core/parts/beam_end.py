@@ -1,0 +1,224 @@
+"""The end of a beam's web, coped or not: shear, tearing of its end, axial force, bending and buckling beside the cope."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from handrail.core.actions import Actions
+from handrail.core.catalogue import HoleSize, Steel
+from handrail.core.codes.aisc360 import Code, copes, plates
+from handrail.core.codes.aisc360.bolts import min_edge as least_edge
+from handrail.core.codes.aisc360.code import E
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, axial, shear, tension, thrust
+from handrail.core.parts import blocks
+from handrail.core.parts.bolt_group import Grid
+from handrail.core.parts.bolted_plies import FAR, BoltedPlies
+from handrail.core.parts.cope import Cope
+from handrail.core.parts.plate import COLUMN_K, block_interaction
+from handrail.core.trace import NULL, Trace
+from handrail.core.units import INCH
+
+UNDERRUN = INCH / 4  # what the mill may have cut short, off the web's edge distance (Manual Part 10)
+
+
+@dataclass(frozen=True)
+class BeamEnd:
+    """The beam and its copes; `first_bolt` from the top of steel to the first row, `edge` from the first line of bolts to
+    the web's end, `gap` from the end to the face of the support, `strip` how deep the part of the web is that takes N, mm."""
+
+    steel: Steel
+    grid: Grid
+    hole: HoleSize
+    first_bolt: float
+    edge: float
+    gap: float
+    strip: float
+    top: Cope
+    bottom: Cope
+
+    @property
+    def coped(self) -> bool:
+        """Whether a flange is cut."""
+        return bool(self.top or self.bottom)
+
+    @property
+    def remaining(self) -> float:
+        """The beam's depth between its copes, mm."""
+        return self.steel.section.d - self.top.depth - self.bottom.depth
+
+    @property
+    def cope_length(self) -> float:
+        """The longer cope, mm."""
+        return max(self.top.length, self.bottom.length)
+
+    @property
+    def last_bolt(self) -> float:
+        """Top of steel to the last row, mm."""
+        return self.first_bolt + self.grid.depth
+
+    @property
+    def above(self) -> float:
+        """First row to the cut edge above it, mm; FAR where the flange is there."""
+        return self.first_bolt - self.top.depth if self.top else FAR
+
+    @property
+    def below(self) -> float:
+        """Last row to the cut edge below it, mm; FAR where the flange is there."""
+        return self.steel.section.d - self.bottom.depth - self.last_bolt if self.bottom else FAR
+
+    @property
+    def short_edge(self) -> float:
+        """The edge distance that strengths count on, mm: a beam may be cut short."""
+        return self.edge - UNDERRUN
+
+    def problem(self) -> str:
+        """Why the Manual's procedure for copes does not hold here; empty where it does."""
+        d = self.steel.section.d
+        if self.coped and self.remaining <= 0:
+            return "the copes leave no web"
+        if self.coped and not self.steel.section.open:
+            return f"coped {self.steel.section.family} sections are not implemented"
+        if self.top and self.bottom:
+            return copes.double_cope_problem(self.cope_length, self.top.depth, self.bottom.depth, d)
+        one = self.top or self.bottom
+        return copes.single_cope_problem(one.length, one.depth, d) if one else ""
+
+    def states(self, under: Under, code: Code) -> Iterator[LimitState]:
+        """Every limit state of the beam's end."""
+        Fy, Fu, tw = self.steel.grade.Fy, self.steel.grade.Fu, self.steel.section.tw
+        Anv = tw * (self.remaining - self.grid.rows * plates.net_hole(self.hole.along))
+        if self.coped:
+            yield under.fixed("web_shear_yield", "J4.2", "force", lambda t: plates.shear_yield(code, Fy, tw * self.remaining, t), shear)
+        else:
+            yield under.fixed("web_shear_yield", "G2.1", "force", lambda t: self._shear(code, t), shear)
+        yield under.fixed("web_shear_rupture", "J4.2", "force", lambda t: plates.shear_rupture(code, Fu, Anv, t), shear)
+        yield from self._tearing(under, code)
+        yield under.fixed("web_axial", "J4.1", "force", lambda t: self._axial(code, t), axial)
+        if self.coped:
+            yield from self._cope(under, code)
+
+    def _shear(self, code: Code, trace: Trace) -> float:
+        """G2.1 of a rolled I-shape's web; phi = 1 where h/tw <= 2.24 sqrt(E/Fy)."""
+        beam, Fy = self.steel.section, self.steel.grade.Fy
+        if beam.h_tw <= 2.24 * math.sqrt(E / Fy) and beam.open:
+            Vn = trace("Vn", "0.6 Fy d tw", 0.6 * Fy * beam.d * beam.tw, "G2-1", Fy=Fy, d=beam.d, tw=beam.tw)
+            return code.available(Vn, "shear_yield", trace, symbol="V")
+        Cv1 = min(1.0, 1.10 * math.sqrt(5.34 * E / Fy) / beam.h_tw)
+        Vn = trace("Vn", "0.6 Fy d tw Cv1", 0.6 * Fy * beam.d * beam.tw * Cv1, "G2-1", Fy=Fy, d=beam.d, tw=beam.tw, Cv1=Cv1)
+        return code.available(Vn, "web_shear", trace, symbol="V")
+
+    def _axial(self, code: Code, trace: Trace) -> float:
+        """The strip of web as deep as what is bolted to it, in yielding and on its net section; the least."""
+        tw, grade = self.steel.section.tw, self.steel.grade
+        strip = min(self.strip, self.remaining)
+        net = strip - self.grid.rows * plates.net_hole(self.hole.along)
+        yielding = plates.tension_yield(code, grade.Fy, tw * strip, trace)
+        return min(yielding, plates.tension_rupture(code, grade.Fu, tw * net, trace))
+
+    def _block(self, code: Code, to_edge: float, trace: Trace = NULL) -> float:
+        """Shear down a line of bolts from a coped edge, tension to the beam's end, N."""
+        tw = self.steel.section.tw
+        return blocks.least(code, self.steel.grade, blocks.along_V(tw, self.grid, self.hole, to_edge, self.short_edge), trace)
+
+    def _axial_block(self, code: Code, trace: Trace = NULL) -> float:
+        """Bolts tearing out to the beam's end: two shear planes, or one and a coped edge, N."""
+        ends = tuple(edge for edge in (self.above, self.below) if edge < FAR)
+        found = blocks.along_N(self.steel.section.tw, self.grid, self.hole, self.short_edge, ends)
+        return blocks.least(code, self.steel.grade, found, trace)
+
+    def _tearing(self, under: Under, code: Code) -> Iterator[LimitState]:
+        lines = under.trace()
+        up = self._block(code, self.above, lines) if self.top else np.inf
+        down = self._block(code, self.below, lines) if self.bottom else np.inf
+
+        def strength(actions: Actions) -> np.ndarray:
+            return np.where(actions.V >= 0, up, down)
+
+        if self.coped:
+            yield under.state("web_block_shear", "J4.3", "force", lambda actions, t: (shear(actions, t), strength(actions)), lines)
+        yield under.fixed("web_axial_block_shear", "J4.3", "force", lambda t: self._axial_block(code, t), tension)
+        if self.coped:
+            yield block_interaction(under, "web_block_shear_interaction", strength, self._axial_block(code))
+
+    @cached_property
+    def section(self) -> copes.CopedSection:
+        """What is left beside the cope; one coped below only is turned over, its cut edge at the top."""
+        beam = self.steel.section
+        if self.top and self.bottom:
+            return copes.coped_section(beam.d, beam.tw, beam.bf, beam.tf, self.top.depth, self.bottom.depth)
+        return copes.coped_section(beam.d, beam.tw, beam.bf, beam.tf, self.top.depth or self.bottom.depth, 0.0)
+
+    def _cope(self, under: Under, code: Code) -> Iterator[LimitState]:
+        """Bending beside the cope by V (gap + c), with N beside it (Manual Part 9, J4.4, H1.1)."""
+        Fy, clause = self.steel.grade.Fy, f"{code.manual} Part 9"
+        lever = self.gap + self.cope_length
+
+        def bending(actions: Actions, t: Trace) -> np.ndarray:
+            return t("Mr", "|V| (gap + c)", actions.shear * lever, clause, V=actions.V, gap=self.gap, c=self.cope_length)
+
+        yield under.fixed("cope_flexure", clause, "moment", lambda t: plates.flexure_yield(code, Fy, self.section.Z, t), bending)
+        yield self._rupture(under, code, clause)
+        yield under.fixed("cope_buckling", clause, "moment", lambda t: self._buckling(code, t), bending)
+        yield under.fixed("cope_axial_buckling", "J4.4", "force", lambda t: self._thrust(code, t), thrust)
+        yield self._interaction(under, code, lever)
+
+    def _buckling(self, code: Code, trace: Trace = NULL) -> float:
+        beam, Fy, c = self.steel.section, self.steel.grade.Fy, self.cope_length
+        if self.top and self.bottom:
+            return copes.double_cope_buckling(code, Fy, beam.d, beam.tw, self.section.ho, c, self.top.depth, trace)
+        return copes.single_cope_buckling(code, Fy, beam.d, beam.tw, self.section, c, trace)
+
+    def _thrust(self, code: Code, trace: Trace = NULL) -> float:
+        """The web between the copes as a strip as long as the cope; a flange that is left is not counted on (J4.4, E3), N."""
+        tw = self.steel.section.tw
+        web = self.section.parts[0][2] - self.section.parts[0][1]
+        return plates.compression(code, self.steel.grade.Fy, tw * web, COLUMN_K * self.cope_length, tw / math.sqrt(12), trace)
+
+    def _sections_for_rupture(self) -> list[tuple[float, float]]:
+        """(lever of V, elastic modulus at the cut edge) of every section that may tear: the cope's end, and each line of
+        bolts within the cope; a line within half a hole of the end takes its holes out there."""
+        width = plates.net_hole(self.hole.along)
+        down = [self.first_bolt - self.top.depth + k * self.grid.pitch for k in range(self.grid.rows)]
+        from_cut = down if self.top else [self.section.ho - y for y in down]
+        net = copes.net_elastic_modulus(self.section, [(y - width / 2, y + width / 2) for y in from_cut])
+        lines = [self.edge + k * self.grid.gauge for k in range(self.grid.columns)]
+        end = any(abs(x - self.cope_length) <= self.hole.across / 2 for x in lines)
+        found = [(self.gap + self.cope_length, net if end else self.section.S)]
+        return found + [(self.gap + x, net) for x in lines if x < self.cope_length]
+
+    def _rupture(self, under: Under, code: Code, clause: str) -> LimitState:
+        """Fu Snet (Manual Part 9) where it is most used; a section with no net modulus left carries nothing."""
+        lever, S = max(self._sections_for_rupture(), key=lambda at: at[0] / at[1] if at[1] > 0 else np.inf)
+
+        def bending(actions: Actions, t: Trace) -> np.ndarray:
+            return t("Mr", "|V| x", actions.shear * lever, clause, V=actions.V, x=lever)
+
+        strength = lambda t: plates.flexure_rupture(code, self.steel.grade.Fu, S, t, symbol="Snet")  # noqa: E731
+        return under.fixed("cope_flexural_rupture", clause, "moment", strength, bending)
+
+    def _interaction(self, under: Under, code: Code, lever: float) -> LimitState:
+        """Axial force on the coped section with the bending beside the cope, added (H1.1, the sum taken)."""
+        Nt = plates.tension_yield(code, self.steel.grade.Fy, self.section.area)
+        Nb, Mc = self._thrust(code), self._buckling(code)
+        off = abs((self.first_bolt + self.last_bolt) / 2 - (self.top.depth + self.section.ho / 2))
+
+        def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
+            M = t("Mr", "|V| (gap + c) + |N| eN", actions.shear * lever + actions.axial * off, eN=off)
+            n = t("u_N", "N/Nc", np.maximum(actions.N / Nt, -actions.N / Nb), kind="number", Nt=Nt, Nb=Nb)
+            return t("u", "N/Nc + M/Mc", n + np.where(actions.N == 0, 0.0, M) / Mc, "H1.1", N=actions.N, Mc=Mc), 1.0
+
+        return under.state("cope_interaction", "H1.1", "number", evaluate)
+
+    def rules(self, code: Code, bolts: BoltedPlies) -> Iterator[DetailingRule]:
+        """Bolts keep their edge distance from the copes' cut edges (J3.5)."""
+        least = least_edge(bolts.bolt, self.hole, self.hole.along > self.hole.across)
+        if self.top:
+            yield at_least("bolt_to_cope", "web", self.above, least, code.clause("J3.5"))
+        if self.bottom:
+            yield at_least("bolt_to_bottom_cope", "web", self.below, least, code.clause("J3.5"))

@@ -1,0 +1,242 @@
+"""A group of bolts between two plies: shear, bearing and tearout on each, slip, holes and spacing.
+
+V acts in a line `e` to the support's side of the group's centroid, N through it. Forces are those on the member.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from handrail.core.actions import Actions, DirectionTable
+from handrail.core.catalogue import Bolt, HoleSize
+from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.aisc360 import bolts as rules
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never, together
+from handrail.core.parts.bolt_group import ByDirection, Grid, by_direction, load_vectors
+from handrail.core.trace import NULL, Trace
+from handrail.core.units import KIP
+
+NOTHING = 1e9  # the utilisation by a load of one of what carries nothing
+FAR = 1e6  # mm: no edge this way
+TOWARDS_CENTRE = (0.0, 0.5, 0.75)
+NONE_AT_ALL = KIP / 1000  # N: what is left of a force that is not there
+
+
+@dataclass(frozen=True)
+class Ply:
+    """What the bolts bear on: its edges from the group's centroid (mm; FAR where there is none).
+
+    `sense` is +1 where the bolts' forces on the member act on this ply, -1 where their opposites do.
+    """
+
+    name: str
+    t: float
+    Fu: float
+    hole: HoleSize
+    toward_support: float
+    away: float
+    up: float
+    down: float
+    sense: float
+
+
+@dataclass(frozen=True)
+class BoltedPlies:
+    """The bolts, their grid and both plies. `tightening` is snug, pretensioned, slip_a or slip_b; a force along a
+    slot counts from `negligible` N."""
+
+    bolt: Bolt
+    grid: Grid
+    plies: tuple[Ply, Ply]
+    e: float
+    method: str
+    deformation: bool
+    tightening: str
+    negligible: float
+
+    @property
+    def slip_critical(self) -> bool:
+        """Whether the bolts hold by friction."""
+        return self.tightening.startswith("slip")
+
+    @cached_property
+    def found(self) -> ByDirection:
+        """The bolts' forces in every direction of load, shared by all limit states."""
+        return by_direction(self.grid.group, self.e, self.method)
+
+    def states(self, under: Under, code: Code) -> Iterator[LimitState]:
+        """`bolt_shear`, `bolt_bearing_...` for each ply, `slip` or `slot_along_...`."""
+        yield self._shear(under, code)
+        shared = self._shared_by_strength(code)
+        for ply in self.plies:
+            yield self._bearing(under, code, ply, shared)
+        yield from self._slip(under, code)
+
+    def clear_distances(self, ply: Ply, forces: np.ndarray) -> np.ndarray:
+        """(t, n) clear distance, mm, in the direction of each bolt's force (J3.11): to an edge or the next hole."""
+        xy, next_to, hole = self.grid.group.coordinates, self.grid.group.neighbours, ply.hole
+        size = np.maximum(np.hypot(forces[..., 0], forces[..., 1]), 1e-12)
+        ux, uy = forces[..., 0] / size, forces[..., 1] / size
+        half = np.hypot(hole.across / 2 * ux, hole.along / 2 * uy)
+
+        def reach(u: np.ndarray, ahead: np.ndarray, behind: np.ndarray, to_edge: np.ndarray) -> np.ndarray:
+            part, spacing = np.maximum(np.abs(u), 1e-9), np.where(u >= 0, ahead, behind)
+            return np.where(np.isfinite(spacing), spacing / part - 2 * half, to_edge / part - half)
+
+        to_x = np.where(ux >= 0, ply.away - xy[:, 0], ply.toward_support + xy[:, 0])
+        to_y = np.where(uy >= 0, ply.up - xy[:, 1], ply.down + xy[:, 1])
+        lc = np.minimum(reach(uy, next_to[:, 2], next_to[:, 3], to_y), reach(ux, next_to[:, 0], next_to[:, 1], to_x))
+        return np.clip(lc, 0.0, FAR)
+
+    def _on_ply(self, code: Code, ply: Ply, forces: np.ndarray) -> np.ndarray:
+        """(t, n) available bearing or tearout of each bolt on `ply` in its own direction, N."""
+        bear, tear = rules.bearing_factors(ply.hole, self.deformation)
+        lc = self.clear_distances(ply, ply.sense * forces)
+        return np.minimum(rules.tearout(code, lc, ply.t, ply.Fu, tear), rules.bearing(code, self.bolt.d, ply.t, ply.Fu, bear))
+
+    def _least(self, code: Code, forces: np.ndarray) -> np.ndarray:
+        shear = np.full(forces.shape[:-1], rules.shear(code, self.bolt))
+        return np.minimum.reduce([self._on_ply(code, p, forces) for p in self.plies] + [shear])
+
+    def _shared_by_strength(self, code: Code) -> np.ndarray:
+        """(t,) utilisation for a load of one when bolts share it by their strengths (J3 user note).
+
+        Each bolt takes its part of the direct load in proportion to the least of its shear, bearing and
+        tearout, and its part of the moment elastically; or it stands part of the way from there to its force
+        about the instantaneous centre. Each is in balance, so the best of them is a lower bound.
+        """
+        found, xy = self.found, self.grid.group.coordinates
+        load = load_vectors(found.theta)
+        strength = self._least(code, np.broadcast_to(load[:, None, :], found.forces.shape))
+        total = strength.sum(axis=1, keepdims=True)
+        forces = (strength / np.maximum(total, 1e-9))[..., None] * load[:, None]
+        about = (xy[:, 0] * forces[..., 1] - xy[:, 1] * forces[..., 0]).sum(axis=1)
+        rest = (-self.e * load[:, 1] - about) / (float((xy**2).sum()) or 1.0)
+        forces = forces + rest[:, None, None] * np.stack([-xy[:, 1], xy[:, 0]], axis=-1)
+        between = np.concatenate([forces + part * (found.forces - forces) for part in TOWARDS_CENTRE])
+        taken = np.hypot(between[..., 0], between[..., 1]) / np.maximum(self._least(code, between), 1e-9)
+        use = taken.max(axis=1).reshape(len(TOWARDS_CENTRE), -1).min(axis=0)  # the best of them, its busiest bolt
+        return np.where(total[:, 0] > 1.0, use, NOTHING)  # no bolt has any strength in this direction
+
+    @cached_property
+    def _one_over_C(self) -> DirectionTable:
+        return DirectionTable(1 / np.maximum(self.found.C, 1e-9))
+
+    def _shear(self, under: Under, code: Code) -> LimitState:
+        lines = under.trace()
+        rn = rules.shear(code, self.bolt, 1, lines)
+
+        def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
+            C = t("C", "effective bolts at this direction and lever", 1 / self._one_over_C.at(actions), "Manual Part 7", e=self.e)
+            return together(actions, t), t("phi Rn", "C r_n, available", C * rn, code.clause("J3.7"), kind="force")
+
+        return under.state("bolt_shear", code.clause("J3.7"), "force", evaluate, lines)
+
+    def _bearing(self, under: Under, code: Code, ply: Ply, shared: np.ndarray) -> LimitState:
+        found, clause = self.found, code.clause("J3.11")
+        strengths = self._on_ply(code, ply, found.forces)
+        size = np.linalg.norm(found.forces, axis=-1)
+        by_centre = (size / np.maximum(strengths, 1e-9)).max(axis=1)
+        table = DirectionTable(np.minimum(by_centre, shared))
+
+        def explain(t: Trace, row: int) -> None:
+            lc = self.clear_distances(ply, ply.sense * found.forces[row : row + 1])[0]
+            for i in range(self.grid.n):
+                values: dict[str, Any] = {"lc": float(lc[i])} if lc[i] < FAR / 2 else {}
+                t(f"k_{i + 1}", "bolt's own share of a load of one, over its strength in that direction", float(size[row, i]),
+                  kind="number", **values, **{"phi r_n": float(strengths[row, i])})  # type: ignore[arg-type]  # fmt: skip
+            if shared[row] < by_centre[row]:
+                t("phi Rn", "1 / max(share/strength), best sharing in balance", 1 / shared[row], "J3 user note", kind="force")
+
+        def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
+            if t.on:
+                explain(t, int(np.ravel(actions.degrees[0])[0]))
+            strength = t("phi Rn", "load at which the first bolt reaches its strength", 1 / table.at(actions), clause, kind="force")
+            return together(actions, t), strength
+
+        return Under(under.code, ply.name, under.tracing).state(f"bolt_bearing_{ply.name}", clause, "force", evaluate)
+
+    def _along_V(self) -> list[HoleSize]:
+        return [p.hole for p in self.plies if p.hole.along > p.hole.across]
+
+    def _along_N(self) -> list[HoleSize]:
+        return [p.hole for p in self.plies if p.hole.across > p.hole.along]
+
+    def _slip(self, under: Under, code: Code) -> Iterator[LimitState]:
+        """Friction of slip-critical bolts (J3.9); else no force along a slot (J3.3), whichever ply has it."""
+        clause = code.clause("J3.3")
+        if self.slip_critical:
+            yield self._friction(under, code)
+            return
+        if self._along_V():
+            yield under.state("slot_along_V", clause, "force",
+                              lambda actions, t: (t("Vr", "|V| along the slots of bolts in bearing", actions.shear), NONE_AT_ALL),
+                              limit=True)  # fmt: skip
+        if self._along_N():
+            yield under.state("slot_along_N", clause, "force",
+                              lambda actions, t: (t("Nr", "|N| along the slots of bolts in bearing", actions.axial), self.negligible),
+                              limit=True)  # fmt: skip
+
+    def _friction(self, under: Under, code: Code) -> LimitState:
+        holes = [p.hole for p in self.plies]
+        loose = bool(self._along_V()) or any(h.type == "OVS" for h in holes)
+        surface, lines = self.tightening[-1].upper(), under.trace()
+
+        def least(along: bool, t: Trace) -> float:
+            worst = min(holes, key=lambda h: rules.slip(code, self.bolt, h, surface, along))
+            return rules.slip(code, self.bolt, worst, surface, along, t)
+
+        square, turned = least(loose, lines), least(True, NULL)
+
+        def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
+            each = np.where(actions.axial > 1e-3 * actions.shear, turned, square)
+            strength = t("phi Rn", "C r_n, available", each / self._one_over_C.at(actions), code.clause("J3.9"), kind="force")
+            return together(actions, t), strength
+
+        return under.state("slip", code.clause("J3.9"), "force", evaluate, lines)
+
+    def rules(self, code: Code) -> Iterator[DetailingRule]:
+        """Count, spacing, clear distance and largest spacing, and the holes that go with the bolts' tightening."""
+        grid, d = self.grid, self.bolt.d
+        apart, most = rules.min_spacing(d), rules.max_spacing(min(p.t for p in self.plies))
+        near, wide = code.clause("J3.4"), code.clause("J3.6")
+        yield at_least("bolt_count", "bolts", grid.n, 2, "", "number")
+        if grid.rows > 1:
+            yield at_least("spacing", "bolts", grid.pitch, apart, near)
+            yield at_least("clear_spacing", "bolts", grid.pitch - max(p.hole.along for p in self.plies), d, near)
+            yield at_most("max_spacing", "bolts", grid.pitch, most, wide)
+        if grid.columns > 1:
+            yield at_least("gauge", "bolts", grid.gauge, apart, near)
+            yield at_least("clear_gauge", "bolts", grid.gauge - max(p.hole.across for p in self.plies), d, near)
+            yield at_most("max_gauge", "bolts", grid.gauge, most, wide)
+        yield from self._holes(code)
+
+    def _holes(self, code: Code) -> Iterator[DetailingRule]:
+        clause = code.clause("J3.3")
+        holes = [p.hole for p in self.plies]
+        if any(h.type == "OVS" for h in holes):
+            yield never("oversized_in_bearing", "bolts", not self.slip_critical, "oversized holes need slip-critical bolts", clause)
+        if any(h.type.startswith("LS") for h in holes):
+            both = all(h.type.startswith("LS") for h in holes)
+            yield never("long_slots_in_one_ply", "bolts", both, "long slots may be in one of the two plies only", clause)
+
+    def edge_rules(self, code: Code, ply: Ply, edges: dict[str, tuple[float, str]], thickness: float) -> Iterator[DetailingRule]:
+        """Least and largest edge distances of a ply: `edges` gives (distance, along or across V) by rule name; FAR is none."""
+        clause, wide = code.clause("J3.5"), code.clause("J3.6")
+        given = {rule: found for rule, found in edges.items() if found[0] < FAR / 2}
+        for rule, (distance, way) in given.items():
+            slot = ply.hole.along > ply.hole.across if way == "along" else ply.hole.across > ply.hole.along
+            yield at_least(rule, ply.name, distance, rules.min_edge(self.bolt, ply.hole, slot), clause)
+        if given:
+            name = "max_edge_distance" if ply.name == "plate" else f"max_{ply.name}_edge_distance"
+            yield at_most(name, ply.name, max(distance for distance, _ in given.values()), rules.max_edge(thickness), wide)
+
+
+def room_for_wrench(distances: list[float], bolt: Bolt) -> DetailingRule:
+    """A socket fits between a bolt's centre and what stands nearest to it, mm (Manual Part 7)."""
+    return at_least("bolt_tightening", "bolts", min(distances), bolt.tightening, "Manual Part 7")

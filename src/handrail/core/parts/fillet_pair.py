@@ -1,0 +1,52 @@
+"""A fillet along each side of a plate's edge."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from handrail.core.actions import Actions
+from handrail.core.catalogue import Electrode, Grade
+from handrail.core.codes.aisc360 import Code, welds
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
+from handrail.core.trace import Trace
+
+
+@dataclass(frozen=True)
+class FilletPair:
+    """Legs of `size` on both sides of a plate `t` thick over `length`, on a support `support_t` thick, mm; the plate
+    stands at `skew` and the force comes at `slope`, rad."""
+
+    size: float
+    length: float
+    electrode: Electrode
+    t: float
+    grade: Grade
+    support_t: float
+    skew: float = 0.0
+    slope: float = 0.0
+
+    def states(self, under: Under, code: Code) -> Iterator[LimitState]:
+        """Shear and the force across it (J2.4); a moment is carried where the fillets develop the plate (`rules`)."""
+        lines = under.trace()
+        throat = lines("throat", "w (cos(45 - skew/2) + cos(45 + skew/2))", welds.pair_throat(self.size, self.skew), "J2.2a", w=self.size)
+        along = welds.line_strength(code, self.electrode, throat, self.length, lines)
+
+        def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
+            on = actions.turned(self.skew, self.slope)
+            across = np.hypot(on.normal, on.across)
+            angle = np.arctan2(across, on.shear)
+            kds = t("kds", "1 + 0.5 sin^1.5(theta)", welds.directional_increase(angle), "J2-5", theta=angle)
+            return t("Pr", "sqrt(N^2 + V^2)", actions.resultant), t("phi Rn", "kds phi Rn", kds * along, "J2.4", kind="force")
+
+        yield under.state("weld", "J2.4", "force", evaluate, lines)
+
+    def rules(self) -> Iterator[DetailingRule]:
+        """The fillets develop the plate, and are of the least size and length."""
+        need = welds.develops_plate(self.t, self.grade.Fy, self.electrode)
+        yield at_least("weld_develops_plate", "weld", self.size, need, "Manual Part 10")
+        yield at_least("weld_size", "weld", self.size, welds.min_size(min(self.t, self.support_t)), "J2.2b")
+        yield at_least("weld_length", "weld", self.length, 4 * self.size, "J2.2b")

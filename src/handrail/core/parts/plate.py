@@ -1,0 +1,136 @@
+"""A plate fixed along one edge and bolted near the other: yielding, rupture, blocks, buckling, bending."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from handrail.core.actions import Actions
+from handrail.core.catalogue import Grade, HoleSize
+from handrail.core.codes.aisc360 import Code, plates
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_most, shear, tension, thrust
+from handrail.core.parts import blocks
+from handrail.core.parts.bolt_group import Grid
+from handrail.core.trace import NULL, Trace
+
+BUCKLING_CB = 1.84  # Manual Part 9, as for a beam coped at both flanges
+COLUMN_K = 1.2
+
+
+@dataclass(frozen=True)
+class BoltedPlate:
+    """`t` thick and `depth` along V; `end` and `edge` from the outer bolts to its end (along V) and free edge; `a` from
+    its fixed edge to the first line of bolts and `reach` to the farthest bolt of that line, mm. `bent`: V bends it over `a`."""
+
+    t: float
+    grade: Grade
+    depth: float
+    end: float
+    edge: float
+    grid: Grid
+    hole: HoleSize
+    a: float
+    reach: float
+    bent: bool
+
+    @property
+    def Ag(self) -> float:
+        """Gross area across the plate, mm^2."""
+        return self.t * self.depth
+
+    @property
+    def An(self) -> float:
+        """Net area along a line of bolts, mm^2 (B4.3b)."""
+        return self.t * (self.depth - self.grid.rows * plates.net_hole(self.hole.along))
+
+    @cached_property
+    def _blocks_V(self) -> list[blocks.Block]:
+        return blocks.along_V(self.t, self.grid, self.hole, self.end, self.edge)
+
+    @cached_property
+    def _blocks_N(self) -> list[blocks.Block]:
+        return blocks.along_N(self.t, self.grid, self.hole, self.edge, (self.end,))
+
+    def rules(self) -> Iterator[DetailingRule]:
+        """The grade exists in this thickness."""
+        if self.grade.max_thickness:
+            yield at_most("plate_grade_thickness", "plate", self.t, self.grade.max_thickness, self.grade.standard)
+
+    def states(self, under: Under, code: Code) -> Iterator[LimitState]:
+        """Every limit state of the plate itself."""
+        Fy, Fu = self.grade.Fy, self.grade.Fu
+        yield under.fixed("plate_shear_yield", "J4.2", "force", lambda t: plates.shear_yield(code, Fy, self.Ag, t), shear)
+        yield under.fixed("plate_shear_rupture", "J4.2", "force", lambda t: plates.shear_rupture(code, Fu, self.An, t), shear)
+        yield under.fixed("plate_block_shear", "J4.3", "force", lambda t: blocks.least(code, self.grade, self._blocks_V, t), shear)
+        yield under.fixed("plate_axial_yield", "J4.1", "force", lambda t: plates.tension_yield(code, Fy, self.Ag, t), tension)
+        yield under.fixed("plate_axial_rupture", "J4.1", "force", lambda t: plates.tension_rupture(code, Fu, self.An, t), tension)
+        yield under.fixed("plate_axial_block_shear", "J4.3", "force", lambda t: blocks.least(code, self.grade, self._blocks_N, t), tension)
+        yield self._both_blocks(under, code)
+        if self.bent:
+            yield from self._bending(under, code)
+            yield under.fixed("plate_axial_buckling", "J4.4", "force", lambda t: self._compression(code, t), thrust)
+        else:
+            yield under.fixed("plate_buckling", "J4.4", "force", lambda t: self._compression(code, t), thrust)
+        yield self._interaction(under, code)
+
+    def _both_blocks(self, under: Under, code: Code) -> LimitState:
+        Vc, Nc = blocks.least(code, self.grade, self._blocks_V), blocks.least(code, self.grade, self._blocks_N)
+        return block_interaction(under, "plate_block_shear_interaction", lambda actions: Vc, Nc)
+
+    def _compression(self, code: Code, trace: Trace = NULL) -> float:
+        r = self.t / math.sqrt(12)
+        return plates.compression(code, self.grade.Fy, self.Ag, COLUMN_K * (self.a + self.reach), r, trace)
+
+    def _bending(self, under: Under, code: Code) -> Iterator[LimitState]:
+        """Flexure by V a (Manual Part 10, J4.5, F11)."""
+        t, depth, Fy, Fu = self.t, self.depth, self.grade.Fy, self.grade.Fu
+        Znet = plates.net_plastic_modulus(t, depth, self.grid.rows, self.grid.pitch, plates.net_hole(self.hole.along))
+
+        def moment(actions: Actions, trace: Trace) -> np.ndarray:
+            return trace("Mr", "|V| a", actions.shear * self.a, "Manual Part 10", V=actions.V, a=self.a)
+
+        yield under.fixed("plate_flexure_yield", "J4.5", "moment", lambda s: plates.flexure_yield(code, Fy, t * depth**2 / 4, s), moment)
+        yield under.fixed("plate_flexure_rupture", "J4.5", "moment", lambda s: plates.flexure_rupture(code, Fu, Znet, s), moment)
+        yield under.fixed("plate_buckling", "F11", "moment", lambda s: self._lateral(code, s), moment)
+
+    def _lateral(self, code: Code, trace: Trace = NULL) -> float:
+        return plates.bar_flexure(code, self.grade.Fy, self.t, self.depth, self.a + self.reach, BUCKLING_CB, trace)
+
+    def _interaction(self, under: Under, code: Code) -> LimitState:
+        """Shear with axial force and, where bent, moment (Manual Part 10 with H1.1); the square root, so that it
+        grows in proportion to the load."""
+        Fy = self.grade.Fy
+        Vc, Nt, Nb = plates.shear_yield(code, Fy, self.Ag), plates.tension_yield(code, Fy, self.Ag), self._compression(code)
+        Mc = min(plates.flexure_yield(code, Fy, self.t * self.depth**2 / 4), self._lateral(code))
+
+        def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
+            n = t("u_N", "N/Nc", np.maximum(actions.N / Nt, -actions.N / Nb), kind="number", Nt=Nt, Nb=Nb)
+            if not self.bent:
+                used, formula = n, "sqrt((V/Vc)^2 + (N/Nc)^2)"
+            else:
+                m = t("u_M", "|V| a / Mc", actions.shear * self.a / Mc, kind="number", a=self.a, Mc=Mc)
+                used = np.where(n < 0.2, n / 2 + m, np.maximum(n + 8 / 9 * m, n / 2 + m))
+                used = t("u_NM", "N/2Nc + M/Mc, or N/Nc + 8/9 M/Mc from N/Nc = 0.2", used, "H1.1", kind="number")
+                formula = "sqrt((V/Vc)^2 + u_NM^2)"
+            return t("u", formula, np.hypot(actions.V / Vc, used), "Manual Part 10", V=actions.V, Vc=Vc), 1.0
+
+        return under.state("plate_interaction", "Manual Part 10", "number", evaluate)
+
+
+def block_interaction(under: Under, check: str, Vc: Any, Nc: float) -> LimitState:
+    """Blocks under V and a pull together (J4.3): `Vc(actions)` the strength along V, `Nc` along N, N."""
+
+    def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
+        strength = Vc(actions)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            v = np.where(actions.V == 0, 0.0, actions.shear / strength)
+            n = np.where(actions.pull == 0, 0.0, actions.pull / Nc) if Nc else np.where(actions.pull > 0, np.inf, 0.0)
+        known = np.where(np.isnan(actions.V) | np.isnan(actions.N), np.nan, np.hypot(v, n))
+        return t("u", "sqrt((V/Vc)^2 + (N/Nc)^2), block shear", known, "J4.3", V=actions.V, N=actions.N, Nc=Nc), 1.0
+
+    return under.state(check, "J4.3", "number", evaluate)

@@ -1,0 +1,92 @@
+"""A plate along the wall of a hollow column."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from handrail.core.actions import Actions
+from handrail.core.codes.aisc360 import Code, supports
+from handrail.core.codes.aisc360.code import E
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
+from handrail.core.parts.support.landing import Support
+from handrail.core.trace import Trace
+
+MOST_ROUND = {False: 50.0, True: 40.0}  # D/t with a plate on one side, and with one across (Table K1.1A)
+MOST_FLAT = 35.0  # B/t (Table K1.2A)
+
+
+@dataclass(frozen=True)
+class HollowWall(Support):
+    """Punching, slenderness and bending of the wall that the plate lands on."""
+
+    @property
+    def thickness(self) -> float:
+        """The design wall, mm."""
+        return self.landing.steel.section.wall
+
+    def _faces(self) -> tuple[float, float]:
+        """(narrowest, widest) that the face may be, mm: one number where it is said or the same."""
+        s = self.landing.steel.section
+        short, long_ = sorted((s.bf, s.d))
+        if s.round or not self.landing.face:
+            return short, long_
+        width = long_ if self.landing.face == "long" else short
+        return width, width
+
+    def notes(self) -> Iterator[str]:
+        """Which face was taken where nobody said."""
+        narrow, wide = self._faces()
+        if narrow != wide:
+            yield "which face of the hollow column is not said: strength by the long one, fit by the short one"
+
+    def rules(self, code: Code) -> Iterator[DetailingRule]:
+        """The plate and its fillets stand on the flat of the face, or on the near half of a round one."""
+        s = self.landing.steel.section
+        flat = s.d / 2 if s.round else self._faces()[0] - 3 * s.wall
+        yield at_least("plate_on_wall", "support", flat, self.landing.footprint)
+
+    def _across(self, under: Under, code: Code) -> Iterator[LimitState]:
+        s, grade, fixed = self.landing.steel.section, self.landing.steel.grade, self.landing
+
+        def punching(t: Trace) -> float:
+            return t("tp max", "Fu t / Fyp", grade.Fu * s.wall / fixed.grade.Fy, "K1-3", kind="length", Fu=grade.Fu, t=s.wall,
+                     Fyp=fixed.grade.Fy)  # fmt: skip
+
+        def slender(t: Trace) -> float:
+            if s.round:
+                return t("lambda max", "0.11 E/Fy", 0.11 * E / grade.Fy, "Manual Part 10", Fy=grade.Fy)
+            return t("lambda max", "1.40 sqrt(E/Fy)", 1.40 * math.sqrt(E / grade.Fy), "Manual Part 10", Fy=grade.Fy)
+
+        wide = s.d if s.round else self._faces()[1] - 3 * s.wall
+        yield under.given("wall_punching", "Manual Part 10", "length", fixed.t, punching)
+        yield under.given("wall_slenderness", "Manual Part 10", "number", wide / s.wall, slender)
+        yield under.state("wall_plastification", "K1", "force", lambda actions, t: self._plastification(actions, code, t),
+                          unknown=self._beyond or "the column's own force is not known")  # fmt: skip
+
+    @property
+    def _beyond(self) -> str:
+        """Why chapter K does not judge a force across this wall; empty where it does."""
+        s = self.landing.steel.section
+        slender = self._faces()[1] / s.wall
+        most = MOST_ROUND[self.landing.opposed] if s.round else MOST_FLAT
+        words = f"{'D' if s.round else 'B'}/t of {slender:.1f} is over {most:g} (Table {'K1.1A' if s.round else 'K1.2A'})"
+        return words if slender > most else ""
+
+    def _plastification(self, actions: Actions, code: Code, t: Trace) -> tuple[Any, Any]:
+        """The force across the wall against K1, under the column's own axial force where it is known (Qf; 1 where nobody
+        gave it); NaN outside the limits of Tables K1.1A and K1.2A."""
+        s, grade, fixed = self.landing.steel.section, self.landing.steel.grade, self.landing
+        demand = self.axial(actions, t)
+        given = isinstance(actions.N_support, np.ndarray) or not np.isnan(actions.N_support)
+        own = np.where(demand > 0, actions.N_support, 0.0) if given else 0.0
+        U = supports.hollow_stress_ratio(code, grade.Fy, s.A, own, t)
+        if s.round:
+            strength = supports.round_wall_plastification(code, grade.Fy, s.wall, s.d, fixed.depth, U, t)
+        else:
+            strength = supports.hollow_wall_plastification(code, grade.Fy, s.wall, self._faces()[1], fixed.t, fixed.depth, U, t)
+        return demand, np.where(demand > 0, np.nan, strength) if self._beyond else strength

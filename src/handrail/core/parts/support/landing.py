@@ -1,0 +1,113 @@
+"""A plate that lands on a support: its place, and the base metal beneath its fillets. Forces are the support's own axes'."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any, ClassVar
+
+import numpy as np
+
+from handrail.core.actions import Actions, Turned
+from handrail.core.catalogue import Grade, Steel
+from handrail.core.codes.aisc360 import Code, plates
+from handrail.core.limit_state import DetailingRule, LimitState, Under
+from handrail.core.trace import Trace
+
+
+@dataclass(frozen=True)
+class Landing:
+    """A plate `t` thick and `depth` along V with fillets of `weld` on both sides; `top` from the support's top of steel to
+    the plate's (girders) and `extent` what it takes up from there, `lever` of V on the fillets where the plate is bent, mm.
+
+    The member comes at `skew` and `slope` rad; `opposed`: another stands across; `at_end`: the support ends here;
+    `face`: which of a hollow rectangle's or a channel's faces it is (long, short, toe, back; empty where not said).
+    """
+
+    steel: Steel
+    t: float
+    grade: Grade
+    depth: float
+    weld: float
+    top: float = 0.0
+    extent: float = 0.0
+    lever: float = 0.0
+    skew: float = 0.0
+    slope: float = 0.0
+    opposed: bool = False
+    at_end: bool = False
+    face: str = ""
+
+    @property
+    def footprint(self) -> float:
+        """Width of the plate with its fillets, mm."""
+        return self.t + 2 * self.weld
+
+
+@dataclass(frozen=True)
+class Support:
+    """One face of a support with a plate on it. `shared`: a plate on the other side stands on the same metal."""
+
+    landing: Landing
+    shared: ClassVar[bool] = False
+
+    @property
+    def thickness(self) -> float:
+        """The metal that the plate is welded to, mm."""
+        raise NotImplementedError
+
+    def states(self, under: Under, code: Code) -> Iterator[LimitState]:
+        """Base metal, then what the force across the face does."""
+        yield from self._base_metal(under, code)
+        yield from self._across(under, code)
+
+    def rules(self, code: Code) -> Iterator[DetailingRule]:
+        """The plate fits on the face."""
+        raise NotImplementedError
+
+    def notes(self) -> Iterator[str]:
+        """What a person should know of this support."""
+        yield from ()
+
+    def _across(self, under: Under, code: Code) -> Iterator[LimitState]:
+        raise NotImplementedError
+
+    def forces(self, actions: Actions) -> Turned:
+        """The member's forces in the support's axes."""
+        return actions.turned(self.landing.skew, self.landing.slope)
+
+    def axial(self, actions: Actions, t: Trace) -> np.ndarray:
+        """Demand of the force normal to the face, either way, N."""
+        return t("Nr", "|normal to the support|", self.forces(actions).axial, N=actions.N)
+
+    def thrust(self, actions: Actions, t: Trace) -> np.ndarray:
+        """Demand of the force that presses on the face, N."""
+        return t("Nr", "thrust on the support", self.forces(actions).thrust, N=actions.N)
+
+    def _along(self, actions: Actions, t: Trace) -> np.ndarray:
+        on = self.forces(actions)
+        if not (self.shared and self.landing.opposed):
+            return on.shear
+        both = on.shear + actions.opposite().shear
+        return t("V", "|V| + |V opposed| on the shared web", both, V=actions.V)
+
+    def _base_metal(self, under: Under, code: Code) -> Iterator[LimitState]:
+        """Shear rupture of the support beside both fillets; an extended plate's moment on them besides, by stress blocks."""
+        fixed, depth = self.landing, self.landing.depth
+        lines = under.trace()
+        strength = plates.shear_rupture(code, fixed.steel.grade.Fu, 2 * self.thickness * depth, lines)
+
+        def shear(actions: Actions, t: Trace) -> tuple[Any, Any]:
+            on = self.forces(actions)
+            size = np.sqrt(self._along(actions, t) ** 2 + on.normal**2 + np.square(on.across))
+            return t("Pr", "sqrt(V^2 + N^2), the support's axes", size, V=on.along, N=on.normal), strength
+
+        def bent(actions: Actions, t: Trace) -> tuple[Any, Any]:
+            on = self.forces(actions)
+            couple = t("4 M / l", "4 |V| a / l", 4 * actions.shear * fixed.lever / depth, kind="force", a=fixed.lever, l=depth)
+            size = np.sqrt(self._along(actions, t) ** 2 + (on.axial + couple) ** 2 + np.square(on.across))
+            return t("Pr", "sqrt(V^2 + (N + 4 M/l)^2), the support's axes", size, V=on.along, N=on.normal), strength
+
+        yield under.state("support_shear", "J4.2", "force", shear, lines)
+        if fixed.lever:
+            yield under.state("support_weld_moment", "J2.4", "force", bent, lines)

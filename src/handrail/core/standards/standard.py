@@ -1,0 +1,82 @@
+"""What a standard declares: its parameters, the parts that it is made of, what it carries, how it is changed and shown."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Any
+
+from handrail.core.codes.aisc360 import Code
+from handrail.core.drawing.scene import Scene
+from handrail.core.errors import InputError
+from handrail.core.limit_state import DetailingRule, LimitState
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Parameter, Sized, Sizes, Value
+
+
+@dataclass
+class Examined:
+    """A sized connection's geometry: its detailing rules, why it cannot be checked, and remarks."""
+
+    detailing: list[DetailingRule]
+    unchecked: list[str] = field(default_factory=list)
+    notes: list[str] = field(default_factory=list)
+
+    @property
+    def sound(self) -> bool:
+        """Whether it can be checked and every detailing rule holds."""
+        return not self.unchecked and all(rule.ok for rule in self.detailing)
+
+
+@dataclass(frozen=True)
+class Negligible:
+    """How much of an action that the standard does not carry is let through, in the core's unit of `kind`."""
+
+    kind: str
+    amount: float
+
+
+@dataclass(frozen=True)
+class Move:
+    """One change worth trying on a failing connection: `values(sizes)` gives (cost, value), the cheapest first."""
+
+    parameter: str
+    values: Callable[[Sizes], list[tuple[int, Value]]]
+
+
+@dataclass(frozen=True)
+class Standard:
+    """One parametric connection. The functions are the standard's own; see its package.
+
+    `carries` are the actions it is made for, `negligible` how much is let through of the others; `moves` what a remedy
+    may change; `brief` the sizes that a list shows and `summary` their text; `shared` the sizes that a connection
+    across the same metal must have alike, because both use the same bolts.
+    """
+
+    name: str
+    title: str
+    help: str
+    framings: tuple[str, ...]
+    carries: tuple[str, ...]
+    parameters: tuple[Parameter, ...]
+    complete: Callable[[Situation, Sizes], Sizes]
+    examine: Callable[[Situation, Sizes, Code], Examined]
+    strengths: Callable[[Situation, Sizes, Code, bool], list[LimitState]]
+    draw: Callable[..., Scene]  # (situation, sizes, system of units)
+    ladder: Callable[[Situation, Sizes, frozenset[str]], list[dict[str, Value]]]
+    negligible: Callable[[Situation, Sizes], dict[str, Negligible]]
+    moves: tuple[Move, ...]
+    brief: tuple[str, ...]
+    summary: Callable[[Sizes, str], str]
+    shared: tuple[str, ...] = ()
+
+    def parameter(self, name: str) -> Parameter:
+        """The parameter called `name`. Raises InputError with what there is."""
+        for p in self.parameters:
+            if p.name == name:
+                return p
+        raise InputError(f"{self.name} has no parameter '{name}'; it has {', '.join(p.name for p in self.parameters)}")
+
+    def read(self, given: dict[str, Any], source: str, bare: float | None = None) -> Sizes:
+        """Parameters from text or numbers, each marked with `source`."""
+        return {name: Sized(self.parameter(name).read(value, bare), source) for name, value in given.items()}
