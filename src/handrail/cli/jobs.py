@@ -110,12 +110,11 @@ def joints(args: Namespace) -> int:
 def connections(args: Namespace) -> int:
     with session.client(args) as client:
         found = client.connections(args.job, args.where, args.sort)
-        system = client.job(args.job)["system"]
     if args.json:
         output.as_json(found)
         return 0
     rows = [
-        (c["connection"], c["status"], c["utilisation"] or None, c["framing"], c["section"], c["support_section"], _sizes(c["sizes"], system),
+        (c["connection"], c["status"], c["utilisation"] or None, c["framing"], c["section"], c["support_section"], c["summary"],
          c["check"] or c["reason"], "yes" if c["overridden"] else "")
         for c in _shown(found, args.limit)
     ]  # fmt: skip
@@ -126,12 +125,6 @@ def connections(args: Namespace) -> int:
     )
     output.say(f"{len(rows)} of {len(found)} connections")
     return 0
-
-
-def _sizes(sizes: dict[str, Any], system: str) -> str:
-    from handrail.core.units import show as text
-
-    return f"({sizes['rows']}) {sizes['bolt']}, PL {text(sizes['plate_thickness'], 'length', system)}" if sizes else ""
 
 
 def show(args: Namespace) -> int:

@@ -34,7 +34,7 @@ def _first_user(home: Path) -> None:
     import secrets
 
     from handrail.store.accounts import add_user, all_users
-    from handrail.store.database import open_database
+    from handrail.store.opening import open_database
 
     database = open_database(home / RECORDS)
     with database.connection_context():

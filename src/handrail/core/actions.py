@@ -42,6 +42,11 @@ class Turned:
         """The force that presses on the face, else 0."""
         return np.maximum(-self.normal, 0.0)
 
+    @cached_property
+    def size(self) -> np.ndarray:
+        """All of it together."""
+        return np.sqrt(self.along**2 + self.normal**2 + np.square(self.across))
+
 
 @dataclass(frozen=True)
 class Actions:
@@ -103,9 +108,15 @@ class Actions:
 
     def judged(self, method: str, sets: tuple[str, ...]) -> tuple[int, ...]:
         """Numbers of the combinations that a limit state of `method` and `sets` is judged by."""
-        if not self.sets:
-            return tuple(range(self.V.shape[-1]))
-        return tuple(k for k, (by, of) in enumerate(self.sets) if by == method and of in sets)
+        key = (method, sets)
+        if key not in self._judged:
+            wanted = range(self.V.shape[-1])
+            self._judged[key] = tuple(k for k in wanted if not self.sets or (self.sets[k][0] == method and self.sets[k][1] in sets))
+        return self._judged[key]
+
+    @cached_property
+    def _judged(self) -> dict[tuple[str, tuple[str, ...]], tuple[int, ...]]:
+        return {}
 
     @cached_property
     def _turned(self) -> dict[tuple[float, float], Turned]:
@@ -119,8 +130,14 @@ class Actions:
         """
         key = (abs(skew), slope)
         if key not in self._turned:
-            self._turned[key] = self._turn(*key)
+            self._turned[key] = self._turn(*key) if any(key) else self._straight()
         return self._turned[key]
+
+    def _straight(self) -> Turned:
+        """A member square to its support has its own forces there: the same arrays, so that their peaks are searched once."""
+        found = Turned(self.V, self.N)
+        found.__dict__.update(shear=self.shear, axial=self.axial, pull=self.pull, thrust=self.thrust, size=self.resultant)
+        return found
 
     def _turn(self, skew: float, slope: float) -> Turned:
         along, level = self.V, self.N

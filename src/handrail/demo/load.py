@@ -9,8 +9,8 @@ from handrail.core.building.framing import frame
 from handrail.interchange.bundle import read_bundle
 from handrail.service.running import do_run
 from handrail.store import accounts, jobs, revisions, runs
-from handrail.store.database import open_database
 from handrail.store.models import Job, Run
+from handrail.store.opening import open_database
 
 HERE = Path(__file__).parent
 JOB = "alder-street"

@@ -155,16 +155,6 @@ class Run(BaseModel):
     finished: str
 
 
-class Brief(BaseModel):
-    """The sizes that a list shows; lengths mm. Empty where there is no standard."""
-
-    rows: int | None = None
-    bolt: str | None = None
-    plate_thickness: float | None = None
-    plate_depth: float | None = None
-    weld_size: float | None = None
-
-
 class ConnectionRow(BaseModel):
     connection: str = Field(description="member and end, like B12.i")
     joint: str
@@ -187,7 +177,8 @@ class ConnectionRow(BaseModel):
     cope: Literal["none", "top", "bottom", "both"]
     overridden: int = Field(description="how many sizes a person set")
     version: int
-    sizes: Brief
+    summary: str = Field(description="the sizes in a few words, in the job's units; empty where there is no standard")
+    sizes: dict[str, float | int | str] = Field(description="the sizes that the standard names for lists; lengths mm, forces N")
 
 
 class JointRow(BaseModel):
@@ -247,6 +238,7 @@ class DetailingRule(BaseModel):
     ok: bool
     sense: Literal["at least", "at most"]
     clause: str
+    says: str = Field(description="the rule in words where numbers do not say it; else empty")
 
 
 class Peak(BaseModel):

@@ -16,7 +16,8 @@ from handrail import __version__
 from handrail.service import problems
 from handrail.service.resources import PREFIX, accounts, catalogue, connections, jobs, rulebook, runs
 from handrail.service.tasks import RECORDS, queue
-from handrail.store.database import open_database, proxy
+from handrail.store.database import proxy
+from handrail.store.opening import open_database
 
 CONSOLE = Path(__file__).parent / "console"
 MOST_UPLOAD = 1024**3

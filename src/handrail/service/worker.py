@@ -14,7 +14,7 @@ from handrail.service.tasks import RECORDS, queue
 
 def main(home: Path) -> None:
     """Work until told to stop, or until the server that started this is gone."""
-    from handrail.store.database import open_database
+    from handrail.store.opening import open_database
 
     logging.basicConfig(level=logging.INFO, format='{"at":"%(asctime)s","log":"%(name)s","level":"%(levelname)s","text":"%(message)s"}')
     logging.getLogger("huey").setLevel(logging.WARNING)

@@ -1,4 +1,4 @@
-"""Opens the records: one SQLite file in WAL mode, foreign keys on, migrations at start-up."""
+"""The one SQLite file that holds the records: WAL mode, foreign keys on; its write transactions and copies."""
 
 from __future__ import annotations
 
@@ -6,22 +6,10 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
-from peewee import DatabaseProxy, SqliteDatabase
+from peewee import DatabaseProxy
 
 proxy = DatabaseProxy()
 PRAGMAS = {"journal_mode": "wal", "foreign_keys": 1, "busy_timeout": 15000, "synchronous": "full", "cache_size": -64000}
-
-
-def open_database(path: Path) -> SqliteDatabase:
-    """Open (and make) the records at `path` and bring them to the newest schema."""
-    from handrail.store.migrations import migrate
-
-    path.parent.mkdir(parents=True, exist_ok=True)
-    database = SqliteDatabase(str(path), pragmas=PRAGMAS)
-    proxy.initialize(database)
-    with database.connection_context():
-        migrate(database)
-    return database
 
 
 @contextmanager

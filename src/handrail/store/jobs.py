@@ -45,6 +45,12 @@ def put_rulebook(job: Job, text: str, expected: int | None = None) -> Job:
     return now
 
 
+def system_of(job: Job) -> str:
+    """The units that people see, from the newest revision's: us or si."""
+    revision = Revision.select(Revision.audit).where(Revision.job == job).order_by(Revision.number.desc()).first()
+    return str(revision.audit.get("system", "us")) if revision else "us"
+
+
 def summary(job: Job) -> dict[str, Any]:
     """What a person sees of a job: its revision, and how many connections stand how."""
     by_status = Connection.select(Connection.status, fn.COUNT()).where(Connection.job == job).group_by(Connection.status)

@@ -273,12 +273,20 @@ function Detailing({ data }: { data: Connection }) {
               {plain(rule.rule)} <span className="text-xs text-faint">{rule.clause}</span>
             </td>
             <td className="px-4">{rule.part}</td>
-            <td className="px-4">
-              {figure(rule.given)} {rule.unit}
-            </td>
-            <td className="px-4">
-              {rule.sense} {figure(rule.limit)} {rule.unit}
-            </td>
+            {rule.says ? (
+              <td className="px-4" colSpan={2}>
+                {rule.says}
+              </td>
+            ) : (
+              <>
+                <td className="px-4">
+                  {figure(rule.given)} {rule.unit}
+                </td>
+                <td className="px-4">
+                  {rule.sense} {figure(rule.limit)} {rule.unit}
+                </td>
+              </>
+            )}
             <td className={`px-4 font-medium ${rule.ok ? "text-pass" : "text-fail"}`}>
               {rule.ok ? "✓ holds" : "✕ broken"}
             </td>

@@ -15,7 +15,7 @@ import { useConnections } from "../api/queries";
 import type { Job, Row, Status, System } from "../api/types";
 import { Empty, Trouble, Waiting } from "../parts/empty";
 import { StatusMark, Utilisation } from "../parts/status";
-import { length, level, ORDER, plain, STATUSES } from "../words";
+import { level, ORDER, plain, STATUSES } from "../words";
 
 const ROW = 30;
 
@@ -43,8 +43,7 @@ function columnsFor(system: System): ColumnDef<Row>[] {
       id: "sizes",
       header: "Sizes",
       size: 190,
-      accessorFn: (row) => row.sizes.rows ?? 0,
-      cell: (c) => sizes(c.row.original, system),
+      accessorFn: (row) => row.summary,
     },
     {
       id: "governs",
@@ -70,11 +69,6 @@ function Name({ row }: { row: Row }) {
       )}
     </b>
   );
-}
-
-function sizes(row: Row, system: System) {
-  if (!row.sizes.rows) return "";
-  return `(${row.sizes.rows}) ${row.sizes.bolt}, PL ${length(row.sizes.plate_thickness ?? 0, system)}`;
 }
 
 /** The table of connections: filter, sort, open one. */

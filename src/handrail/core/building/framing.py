@@ -225,7 +225,7 @@ def _to_girder(joint: _Joint, end: End, through: list[int]) -> Connection:
     how = "" if hinged(building.members[end[0]], end[1]) else ", not released"
     runs = "which runs through" if girder in joint.through_beams else "at its tip"
     return joint.connection(end, girder, "beam_to_girder", f"end at the web of {joint.name(girder)}, {runs}{how}",
-                            skew=round(skew, 4), top_offset=offset, cope=cope)  # fmt: skip
+                            skew=round(skew, 4), top_offset=offset, cope=cope, support_end=girder not in joint.through_beams)  # fmt: skip
 
 
 def _among_ends(joint: _Joint) -> Iterator[Connection]:

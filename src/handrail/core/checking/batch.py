@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from handrail.core.actions import Actions
+from handrail.core.actions import COMPONENTS, Actions
 from handrail.core.checking.connection import NO_OPPOSED, limit_states, shared_sizes, why_unknown
 from handrail.core.checking.result import broken_rule, over_strength
 from handrail.core.codes.aisc360 import Code
@@ -103,20 +103,14 @@ class Batch:
         actions = self.actions(indices)
         if not actions.V.shape[1]:
             return [_unchecked("no combinations of this method", {})] * len(indices)
-        found, known = self._missing(family, actions)
-        if known.any():
-            for k, outcome in zip(np.nonzero(known)[0], self._climb(family, _taken(actions, np.nonzero(known)[0])), strict=True):
+        own, other = _missing(family, actions)
+        found = [_unchecked("no forces for this member end" if mine else NO_OPPOSED, {}) if mine or opposite else None
+                 for mine, opposite in zip(own.tolist(), other.tolist(), strict=True)]  # fmt: skip
+        known = np.nonzero(~(own | other))[0]
+        if len(known):
+            for k, outcome in zip(known.tolist(), self._climb(family, _taken(actions, known)), strict=True):
                 found[k] = outcome
-        return found
-
-    def _missing(self, family: Family, actions: Actions) -> tuple[list[Outcome], np.ndarray]:
-        """An outcome for each connection as if its forces were missing, and (k,) whether they are not."""
-        own = np.isnan(np.stack([actions.N, actions.V, actions.Vw, actions.M, actions.Mw, actions.T])).any(axis=(0, 2))
-        other = np.zeros_like(own)
-        if family.situation.opposed:
-            other = np.isnan(np.broadcast_to(actions.V_opposed + actions.N_opposed, actions.V.shape)).any(axis=1)
-        words = ["no forces for this member end" if mine else NO_OPPOSED for mine in own]
-        return [_unchecked(text, {}) for text in words], ~(own | other)
+        return [outcome for outcome in found if outcome is not None]
 
     def _climb(self, family: Family, actions: Actions) -> list[Outcome]:
         """Each rung in turn for those that have not passed yet."""
@@ -177,6 +171,14 @@ def _keep(best: _Best, at: np.ndarray, rung: int, rank: np.ndarray | int, use: n
     where = at[better]
     best.rank[where], best.use[where], best.rung[where] = rank[better], use[better], rung
     best.state[where], best.action[where] = state[better], action[better]
+
+
+def _missing(family: Family, actions: Actions) -> tuple[np.ndarray, np.ndarray]:
+    """(k,) whether a connection's own forces are missing, and those of the beam opposite where there is one."""
+    own = np.logical_or.reduce([np.isnan(getattr(actions, name)).any(axis=1) for name in COMPONENTS])
+    if not family.situation.opposed:
+        return own, np.zeros_like(own)
+    return own, np.isnan(np.broadcast_to(actions.V_opposed + actions.N_opposed, actions.V.shape)).any(axis=1)
 
 
 def _taken(actions: Actions, left: np.ndarray) -> Actions:

@@ -66,6 +66,8 @@ def read_trial(data: Any) -> Trial:
     else:
         places, (names, table) = (), _actions(data.get("actions"))
     situation = _situation(data, chosen, table)
+    if situation.framing != "beam_to_hollow_column" and not np.isnan(table[..., -1]).all():
+        raise InputError("N_support is the own force of a hollow column; leave it out here")
     given = chosen.read(dict(_mapping(data.get("parameters"), "parameters")), "given")
     return Trial(used, chosen, situation, chosen.complete(situation, given), _acting(names, table), places)
 

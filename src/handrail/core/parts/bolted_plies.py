@@ -82,16 +82,18 @@ class BoltedPlies:
         xy, next_to, hole = self.grid.group.coordinates, self.grid.group.neighbours, ply.hole
         size = np.maximum(np.hypot(forces[..., 0], forces[..., 1]), 1e-12)
         ux, uy = forces[..., 0] / size, forces[..., 1] / size
-        half = np.hypot(hole.across / 2 * ux, hole.along / 2 * uy)
+        half = np.hypot(hole.across / 2 * ux, hole.along / 2 * uy) if hole.slotted else hole.along / 2
 
-        def reach(u: np.ndarray, ahead: np.ndarray, behind: np.ndarray, to_edge: np.ndarray) -> np.ndarray:
-            part, spacing = np.maximum(np.abs(u), 1e-9), np.where(u >= 0, ahead, behind)
-            return np.where(np.isfinite(spacing), spacing / part - 2 * half, to_edge / part - half)
+        def reach(u: np.ndarray, spacing: np.ndarray, edge: list[np.ndarray]) -> np.ndarray:
+            """To the next hole or the edge, whichever is ahead or behind."""
+            free = ~np.isfinite(spacing)
+            clear, halves = np.where(free.T, edge, spacing.T), np.where(free.T, 1, 2)
+            ahead = u >= 0
+            return np.where(ahead, clear[0], clear[1]) / np.maximum(np.abs(u), 1e-9) - np.where(ahead, halves[0], halves[1]) * half
 
-        to_x = np.where(ux >= 0, ply.away - xy[:, 0], ply.toward_support + xy[:, 0])
-        to_y = np.where(uy >= 0, ply.up - xy[:, 1], ply.down + xy[:, 1])
-        lc = np.minimum(reach(uy, next_to[:, 2], next_to[:, 3], to_y), reach(ux, next_to[:, 0], next_to[:, 1], to_x))
-        return np.clip(lc, 0.0, FAR)
+        along = reach(uy, next_to[:, 2:], [ply.up - xy[:, 1], ply.down + xy[:, 1]])
+        across = reach(ux, next_to[:, :2], [ply.away - xy[:, 0], ply.toward_support + xy[:, 0]])
+        return np.clip(np.minimum(along, across), 0.0, FAR)
 
     def _on_ply(self, code: Code, ply: Ply, forces: np.ndarray) -> np.ndarray:
         """(t, n) available bearing or tearout of each bolt on `ply` in its own direction, N."""

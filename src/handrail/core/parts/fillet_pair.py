@@ -37,10 +37,10 @@ class FilletPair:
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
             on = actions.turned(self.skew, self.slope)
-            across = np.hypot(on.normal, on.across)
-            angle = np.arctan2(across, on.shear)
-            kds = t("kds", "1 + 0.5 sin^1.5(theta)", welds.directional_increase(angle), "J2-5", theta=angle)
-            return t("Pr", "sqrt(N^2 + V^2)", actions.resultant), t("phi Rn", "kds phi Rn", kds * along, "J2.4", kind="force")
+            across = np.hypot(on.normal, on.across) if self.skew else on.axial
+            sine = across / np.maximum(on.size, 1e-9)
+            kds = t("kds", "1 + 0.5 sin^1.5(theta)", welds.directional_increase(sine), "J2-5", theta=np.arcsin(sine) if t.on else 0.0)
+            return t("Pr", "sqrt(N^2 + V^2)", on.size), t("phi Rn", "kds phi Rn", kds * along, "J2.4", kind="force")
 
         yield under.state("weld", "J2.4", "force", evaluate, lines)
 

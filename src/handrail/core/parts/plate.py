@@ -13,7 +13,7 @@ import numpy as np
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Grade, HoleSize
 from handrail.core.codes.aisc360 import Code, plates
-from handrail.core.limit_state import DetailingRule, LimitState, Under, at_most, shear, tension, thrust
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_most, ratio, shear, tension, thrust
 from handrail.core.parts import blocks
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.trace import NULL, Trace
@@ -126,11 +126,7 @@ def block_interaction(under: Under, check: str, Vc: Any, Nc: float) -> LimitStat
     """Blocks under V and a pull together (J4.3): `Vc(actions)` the strength along V, `Nc` along N, N."""
 
     def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
-        strength = Vc(actions)
-        with np.errstate(divide="ignore", invalid="ignore"):
-            v = np.where(actions.V == 0, 0.0, actions.shear / strength)
-            n = np.where(actions.pull == 0, 0.0, actions.pull / Nc) if Nc else np.where(actions.pull > 0, np.inf, 0.0)
-        known = np.where(np.isnan(actions.V) | np.isnan(actions.N), np.nan, np.hypot(v, n))
-        return t("u", "sqrt((V/Vc)^2 + (N/Nc)^2), block shear", known, "J4.3", V=actions.V, N=actions.N, Nc=Nc), 1.0
+        used = np.hypot(ratio(actions.V, Vc(actions)), ratio(actions.pull, Nc))
+        return t("u", "sqrt((V/Vc)^2 + (N/Nc)^2), block shear", used, "J4.3", V=actions.V, N=actions.N, Nc=Nc), 1.0
 
     return under.state(check, "J4.3", "number", evaluate)

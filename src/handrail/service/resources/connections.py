@@ -20,6 +20,7 @@ from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
 from handrail.store import connections, overrides
 from handrail.store.database import writing
+from handrail.store.jobs import system_of
 from handrail.store.models import Connection, Job, Override
 
 api = blueprint("connections", "joints, connections and overrides")
@@ -28,9 +29,10 @@ api = blueprint("connections", "joints, connections and overrides")
 @api.get("/jobs/<string:job>/connections", responses={200: a.Page[a.ConnectionRow]})
 def list_connections(path: s.JobPath, query: s.ListQuery):
     """Connections, filtered, sorted and paged."""
-    found = connections.select(job_for(path.job), query.where, query.sort)
+    job = job_for(path.job)
+    found, system = connections.select(job, query.where, query.sort), system_of(job)
     total = found.count()
-    items = [present.row(c) for c in found.limit(query.limit).offset(query.cursor)]
+    items = [present.row(c, system) for c in found.limit(query.limit).offset(query.cursor)]
     after = query.cursor + len(items)
     return {"items": items, "total": total, "next": after if after < total else None}
 
@@ -57,13 +59,13 @@ def get_connection(path: s.ConnectionPath):
     record = _found(job, path.connection)
     plan = plan_for(job)
     assigned = assigned_of(plan, record.key)
-    body = present.row(record) | {
+    body = present.row(record, plan.building.system) | {
         "words": record.words, "facts": record.facts, "system": plan.building.system, "code": plan.code.name,
         "method": plan.code.method, "edition": plan.code.manual, "target": plan.rulebook.target,
         "peaks": present.peaks(plan, assigned), "parameters": [], "checks": [], "detailing": [], "notes": record.notes, "remedy": "", "drawing": None,
         "overrides": [present.override(o) for o in overrides.listed(job, record.key)],
         "history": [{"event": h.event, "words": h.words, "author": h.author, "made": h.made} for h in overrides.history(job, record.key)],
-        "neighbours": [present.row(c) for c in connections.select(job, f"joint={record.joint}") if c.key != record.key],
+        "neighbours": [present.row(c, plan.building.system) for c in connections.select(job, f"joint={record.joint}") if c.key != record.key],
     }  # fmt: skip
     if record.sizes and record.standard and assigned.situation is not None:
         standard, sizes, system = STANDARDS[record.standard], connections.sizes_of(record), plan.building.system

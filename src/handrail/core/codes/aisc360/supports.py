@@ -57,14 +57,16 @@ def web_bending_along(code: Code, Fy: float, tw: float, T: float, length: float,
     return code.available(Rn, "flexure", trace)
 
 
-def web_bending_across(code: Code, Fy: float, tw: float, T: float, above: float, below: float, trace: Trace = NULL) -> float:
+def web_bending_across(code: Code, Fy: float, tw: float, T: float, above: float, below: float, at_end: bool = False,
+                       trace: Trace = NULL) -> float:  # fmt: skip
     """A web pushed out of plane by a plate that runs from fillet to fillet of the member, N (J10.10, J4.5).
 
     Yield lines in a strip `T` wide fixed at both fillets, the plate ending `above` and `below` short
-    of them: P = mp (4 T/x + 4 x (1/c1 + 1/c2)) at its least over x.
+    of them: P = mp (4 T/x + 4 x (1/c1 + 1/c2)) at its least over x; where the member ends, half of them.
     """
     c1, c2 = max(above, tw), max(below, tw)
-    Rn = trace("Rn", "(Fy tw^2/4) 8 sqrt(T (1/c1 + 1/c2))", Fy * tw**2 / 4 * 8 * math.sqrt(T * (1 / c1 + 1 / c2)),
+    lines = 4 if at_end else 8
+    Rn = trace("Rn", f"(Fy tw^2/4) {lines} sqrt(T (1/c1 + 1/c2))", Fy * tw**2 / 4 * lines * math.sqrt(T * (1 / c1 + 1 / c2)),
                "J10.10", Fy=Fy, tw=tw, T=T, c1=c1, c2=c2)  # fmt: skip
     return code.available(Rn, "flexure", trace)
 

@@ -12,9 +12,9 @@ from handrail.core.trace import NULL, Trace
 from handrail.core.units import INCH
 
 
-def directional_increase(angle: np.ndarray) -> np.ndarray:
-    """kds = 1 + 0.5 sin^1.5(theta), theta from the weld's length to the force, rad (J2-5)."""
-    return 1.0 + 0.5 * np.abs(np.sin(angle)) ** 1.5
+def directional_increase(sine: np.ndarray) -> np.ndarray:
+    """kds = 1 + 0.5 sin^1.5(theta) from the sine of theta, the angle from the weld's length to the force (J2-5)."""
+    return 1.0 + 0.5 * sine * np.sqrt(sine)
 
 
 def line_strength(code: Code, electrode: Electrode, throat: float, length: float, trace: Trace = NULL) -> float:

@@ -26,7 +26,8 @@ class GirderWeb(SharedWeb):
     def _bending(self, code: Code, trace: Trace = NULL) -> float:
         s, fixed = self.landing.steel.section, self.landing
         above = fixed.top - s.k_detail
-        return supports.web_bending_across(code, fixed.steel.grade.Fy, s.tw, s.T, above, s.T - above - fixed.depth, trace)
+        below = s.T - above - fixed.depth
+        return supports.web_bending_across(code, fixed.steel.grade.Fy, s.tw, s.T, above, below, fixed.at_end, trace)
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """The plate stands between the girder's fillets."""

@@ -89,4 +89,6 @@ class HollowWall(Support):
             strength = supports.round_wall_plastification(code, grade.Fy, s.wall, s.d, fixed.depth, U, t)
         else:
             strength = supports.hollow_wall_plastification(code, grade.Fy, s.wall, self._faces()[1], fixed.t, fixed.depth, U, t)
+        if fixed.at_end:
+            strength = t("phi Rn", "half of it near the column's end", strength / 2, "K1", kind="force")
         return demand, np.where(demand > 0, np.nan, strength) if self._beyond else strength

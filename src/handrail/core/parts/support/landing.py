@@ -84,12 +84,12 @@ class Support:
         """Demand of the force that presses on the face, N."""
         return t("Nr", "thrust on the support", self.forces(actions).thrust, N=actions.N)
 
-    def _along(self, actions: Actions, t: Trace) -> np.ndarray:
+    def _on_metal(self, actions: Actions, t: Trace) -> np.ndarray:
+        """Shear on the support's metal, the opposed member's with it where both stand on one web, N."""
         on = self.forces(actions)
         if not (self.shared and self.landing.opposed):
             return on.shear
-        both = on.shear + actions.opposite().shear
-        return t("V", "|V| + |V opposed| on the shared web", both, V=actions.V)
+        return t("V", "|V| + |V opposed| on the shared web", on.shear + actions.opposite().shear, V=actions.V)
 
     def _base_metal(self, under: Under, code: Code) -> Iterator[LimitState]:
         """Shear rupture of the support beside both fillets; an extended plate's moment on them besides, by stress blocks."""
@@ -98,14 +98,14 @@ class Support:
         strength = plates.shear_rupture(code, fixed.steel.grade.Fu, 2 * self.thickness * depth, lines)
 
         def shear(actions: Actions, t: Trace) -> tuple[Any, Any]:
-            on = self.forces(actions)
-            size = np.sqrt(self._along(actions, t) ** 2 + on.normal**2 + np.square(on.across))
+            on, along = self.forces(actions), self._on_metal(actions, t)
+            size = on.size if along is on.shear else np.sqrt(along**2 + on.normal**2 + np.square(on.across))
             return t("Pr", "sqrt(V^2 + N^2), the support's axes", size, V=on.along, N=on.normal), strength
 
         def bent(actions: Actions, t: Trace) -> tuple[Any, Any]:
             on = self.forces(actions)
             couple = t("4 M / l", "4 |V| a / l", 4 * actions.shear * fixed.lever / depth, kind="force", a=fixed.lever, l=depth)
-            size = np.sqrt(self._along(actions, t) ** 2 + (on.axial + couple) ** 2 + np.square(on.across))
+            size = np.sqrt(self._on_metal(actions, t) ** 2 + (on.axial + couple) ** 2 + np.square(on.across))
             return t("Pr", "sqrt(V^2 + (N + 4 M/l)^2), the support's axes", size, V=on.along, N=on.normal), strength
 
         yield under.state("support_shear", "J4.2", "force", shear, lines)

@@ -129,13 +129,14 @@ def _cope_length(situation: Situation, sizes: Sizes) -> float:
 
 
 def _cope_depth(situation: Situation, sizes: Sizes, side: str) -> float:
-    """Deep enough to clear the girder's fillet and the beam's own; none where nothing is in the way."""
-    if f"{side}cope_length" in sizes and not length(sizes, f"{side}cope_length"):
+    """Deep enough to clear the girder's fillet and the beam's own; none where nothing is in the way and no length is given."""
+    wanted = f"{side}cope_length" in sizes
+    if wanted and not length(sizes, f"{side}cope_length"):
         return 0.0
     comes = approach(situation, sizes)
     uncut = replace(comes, top=Cope(0, 0), bottom=Cope(0, 0))
     need = uncut.bottom_needs_cope if side else uncut.top_needs_cope
-    return up_to(max(need, comes.beam.k_detail), INCH / 4) if need else 0.0
+    return up_to(max(need, comes.beam.k_detail), INCH / 4) if need or wanted else 0.0
 
 
 def _first_bolt(situation: Situation, sizes: Sizes) -> float:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 
 from handrail.core.catalogue.bolts import next_size
 from handrail.core.codes.aisc360 import Code
@@ -50,7 +51,19 @@ def _refusals(layout: Layout, code: Code) -> list[str]:
         (bool(cope), f"outside the Manual's procedure for copes: {cope}"),
         (layout.plate_end <= 0, "plate depth leaves no end distance"),
     )  # fmt: skip
-    return [words for failed, words in tests if failed]
+    return [words for failed, words in tests if failed] + list(_contradictions(layout))
+
+
+def _contradictions(layout: Layout) -> Iterator[str]:
+    """Sizes that somebody gave and that cannot all be: none of them is dropped in silence."""
+    sizes = layout.sizes
+    given = all(sizes[name].source not in ("geometry", "default") for name in ("plate_depth", "end_distance"))
+    if given and abs(layout.plate_end - layout.of("end_distance")) > INCH / 32:
+        yield (f"plate_depth and end_distance are both given and do not agree: {layout.grid.rows} rows in this depth leave "
+               f"{show(layout.plate_end, 'length')} at the ends, not {show(layout.of('end_distance'), 'length')}; leave out one of them")  # fmt: skip
+    for side in ("", "bottom_"):
+        if bool(layout.of(f"{side}cope_length")) != bool(layout.of(f"{side}cope_depth")):
+            yield f"{side}cope_length and {side}cope_depth: one is 0 and the other is not"
 
 
 def _notes(layout: Layout) -> list[str]:
@@ -66,7 +79,8 @@ def _notes(layout: Layout) -> list[str]:
         (slope > NOTED, f"sloped {show(slope, 'angle')}: bolt line square to the beam, beam end {cut}, plate edge cut to the slope; "
                         f"the support takes the forces in its own axes"),
         (abs(off) > INCH, f"axial force is taken through the bolts, {abs(off) / beam.d:.2f} of the beam's depth off its middle"),
-        (situation.support_end, "the column ends here: its web is checked as at a member's end"),
+        (situation.support_end, "the support ends here: it is checked as at a member's end"),
+        (bool(situation.top_offset) and situation.framing != "beam_to_girder", "top offset: not used at a column"),
         (situation.opposed and web, "a beam opposite shares the web: both shears are on its base metal"),
         (situation.opposed and not web, "a beam stands opposite: thrusts on both sides are checked on what lies between"),
         (not part10.conventional and layout.choice("lateral_restraint") == "slab", "torsion of the plate not checked: slab or deck holds the beam"),
