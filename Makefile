@@ -4,7 +4,7 @@ STAMP := .venv/.installed
 CONSOLE := src/handrail/service/console/index.html
 WEB := $(shell find web/src web/public -type f ! -name schema.d.ts 2>/dev/null) web/index.html web/package-lock.json web/vite.config.ts
 
-.PHONY: demo test setup lint bench screenshots openapi demo-bundle
+.PHONY: demo test setup lint bench verification screenshots openapi demo-bundle
 
 setup: $(STAMP) $(CONSOLE)
 
@@ -20,6 +20,7 @@ demo: setup
 	$(PY) -m handrail.cli.main demo
 
 test: setup /usr/bin/chromium lint
+	$(PY) docs/make_verification.py --check
 	$(PY) -m pytest tests
 
 /usr/bin/chromium:
@@ -33,6 +34,9 @@ lint: $(STAMP) $(CONSOLE)
 
 bench: $(STAMP)
 	$(PY) bench/run.py
+
+verification: $(STAMP)
+	$(PY) docs/make_verification.py
 
 screenshots: setup /usr/bin/chromium
 	$(PY) docs/make_screenshots.py

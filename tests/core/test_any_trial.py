@@ -33,7 +33,7 @@ CHOICES = {
     "bolt": BOLTS, "hole": list(HOLE_TYPES), "web_hole": list(HOLE_TYPES), "columns": [1, 1, 1, 2, 3],
     "plate_grade": ["A36", "A572-50"], "electrode": ["E60", "E70", "E80"], "configuration": ["auto", "conventional", "extended"],
     "tightening": ["snug", "pretensioned", "slip_a", "slip_b"], "bolt_method": ["ic", "elastic"], "stabiliser": ["none", "provided"],
-    "deformation": ["considered", "not_considered"], "lateral_restraint": ["slab", "none"],
+    "deformation": ["considered", "not_considered"], "lateral_restraint": ["slab", "none"], "end_cut": ["parallel", "square"],
 }  # fmt: skip
 
 

@@ -4,7 +4,7 @@ import math
 
 import pytest
 
-from tests.worked.sheet import FLANGE, GIRDER, HOLLOW, PULL, PUSH, WEB, agrees, run, strength
+from tests.worked.sheet import FLANGE, GIRDER, HOLLOW, PULL, PUSH, WEB, agrees, run
 
 D, BF, TW, TF = 18.0, 7.50, 0.355, 0.570  # W18X50
 HO = D - 2.0
