@@ -140,7 +140,7 @@ def read_foundation(raw: Any) -> Foundation:
     sizes = {name: _quantity(entry, name, of, "foundation") for name, of in (("fc", "stress"), ("thickness", "length"))}
     if low := [name for name, value in sizes.items() if value <= 0]:
         raise InputError(f"foundation.{low[0]}: give one above 0")
-    edges = _mapping(entry.get("edges"), "foundation.edges")
+    edges = _mapping(entry.get("edges", {}), "foundation.edges")
     _known(edges, {"along", "across"}, "foundation.edges")
     cracked = entry.get("cracked", True)
     if not isinstance(cracked, bool):
