@@ -154,9 +154,8 @@ def show(args: Namespace) -> int:
     output.table(("action", "largest", "in", "smallest", "in "), [_peak(p, c["system"]) for p in c["peaks"]], right=("largest", "smallest"))
     for rule in c["detailing"]:
         if not rule["ok"]:
-            output.say(
-                f"detailing {rule['rule']}: {rule['given']:g} {rule['unit']} given, {rule['sense']} {rule['limit']:g} {rule['unit']} needed"
-            )
+            sizes = f"{rule['given']:g} {rule['unit']} given, {rule['sense']} {rule['limit']:g} {rule['unit']} needed"
+            output.say(f"detailing {rule['rule']}: {rule['says'] or sizes}")
     for note in c["notes"]:
         output.say(f"note: {note}")
     return 1 if c["status"] == "fail" else 0

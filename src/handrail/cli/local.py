@@ -61,8 +61,8 @@ def _print(found: Any, result: Any, args: Namespace) -> None:
         for line in check["lines"]:
             output.say(f"  {line}")
     output.say("")
-    rules = [(r["rule"], r["part"], f"{r['given']:g} {r['unit']}", f"{r['sense']} {r['limit']:g} {r['unit']}", "✓ holds" if r["ok"] else "✗ broken")
-             for r in body["detailing"]]  # fmt: skip
+    rules = [(r["rule"], r["part"], "" if r["says"] else f"{r['given']:g} {r['unit']}", r["says"] or f"{r['sense']} {r['limit']:g} {r['unit']}",
+              "✓ holds" if r["ok"] else "✗ broken") for r in body["detailing"]]  # fmt: skip
     output.table(("detailing rule", "part", "given", "needed", ""), rules, right=("given",))
     for note in body["notes"]:
         output.say(f"note: {note}")

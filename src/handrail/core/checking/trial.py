@@ -61,6 +61,8 @@ def read_trial(data: Any) -> Trial:
     chosen = standard(str(_need(data, "standard", f"one of {', '.join(STANDARDS)}")))
     if "cases" in data and "actions" in data:
         raise InputError("give actions (factored) or cases (unfactored), not both")
+    if "combinations" in data and "cases" not in data:
+        raise InputError("combinations go with cases (unfactored); actions are factored already: leave combinations out")
     if "cases" in data:
         places, names, table = _cases(data["cases"], data.get("combinations"), used.method)
     else:
@@ -91,6 +93,8 @@ def _situation(data: Mapping[str, Any], chosen: Standard, table: np.ndarray) -> 
     geometry = _mapping(data.get("geometry"), "geometry")
     _known(geometry, GEOMETRY, "geometry")
     supported = _member(data, "supported")
+    if "foundation" in data and (framing != "column_base" or "support" in data):
+        raise InputError("foundation: it goes with framing column_base, instead of a support")
     support = _member(data, "support") if "foundation" not in data else None
     if support is not None and support.section.hollow != (framing == "beam_to_hollow_column"):
         raise InputError(f"support: {support.section.name} does not go with {framing}")

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 
+from handrail.core.catalogue import Section
 from handrail.core.drawing.scene import Circle, Dimension, Note, Point, Scene, Shape, View
 from handrail.core.standards.single_plate.layout import Layout
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 from handrail.core.units import INCH, inches, show
 
+NOTED = math.radians(0.5)
 Letter = Callable[[float], str]
 
 
@@ -47,11 +50,10 @@ def _elevation(layout: Layout, letter: Letter, unit: str) -> View:
 
 def _support(view: View, layout: Layout, top: float, bottom: float) -> None:
     situation, support = layout.situation, layout.situation.carrier.section
-    if situation.framing == "beam_to_girder" and support.open:
-        y0 = situation.top_offset
-        x = -support.tw / 2
-        profile = _profile(support.d, support.bf, support.tw, support.tf)
-        view.shapes.append(Shape("support", tuple((x + px, y0 + py) for px, py in profile), "cut"))
+    if situation.framing == "beam_to_girder":
+        profile = _profile(support.d, support.bf, support.tw, support.tf) if support.open else _channel(support, situation.face)
+        x = -support.tw / 2 if support.open else 0.0
+        view.shapes.append(Shape("support", tuple((x + px, situation.top_offset + py) for px, py in profile), "cut"))
         return
     if situation.framing == "beam_to_column_web":
         view.box("support", -support.tw, top, 0, bottom, "cut")
@@ -72,6 +74,13 @@ def _profile(d: float, bf: float, tw: float, tf: float) -> list[Point]:
     b, w = bf / 2, tw / 2
     right = [(b, 0.0), (b, -tf), (w, -tf), (w, -d + tf), (b, -d + tf), (b, -d)]
     return right + [(-x, y) for x, y in reversed(right)]
+
+
+def _channel(s: Section, face: str) -> list[Point]:
+    """A channel, top of steel at 0, its face to the beam at x = 0: toes towards the beam, or its back."""
+    toes = [(-s.tw, 0.0), (s.bf - s.tw, 0.0), (s.bf - s.tw, -s.tf), (0.0, -s.tf), (0.0, s.tf - s.d), (s.bf - s.tw, s.tf - s.d), (s.bf - s.tw, -s.d),
+            (-s.tw, -s.d)]  # fmt: skip
+    return [(-s.tw - x, y) for x, y in toes] if face == "back" else toes
 
 
 def _beam(view: View, layout: Layout, right: float) -> None:
@@ -155,6 +164,11 @@ def _elevation_notes(view: View, layout: Layout, right: float, letter: Letter) -
     view.notes.append(
         Note((right, -situation.supported.section.d * 0.7), (right + 30, -situation.supported.section.d * 0.7), situation.supported.section.name, "beam")
     )
+    turned = [f"{name} {math.degrees(abs(angle)):.1f}°" for name, angle in (("slope", situation.slope), ("skew", situation.skew)) if abs(angle) > NOTED]
+    if turned:
+        cut = "end cut square" if layout.approach.square else "end cut parallel with support"
+        view.notes.append(Note((right, -situation.supported.section.d * 0.45), (right + 30, -situation.supported.section.d * 0.45),
+                               f"{', '.join(turned)}, {cut}; drawn square", "beam"))  # fmt: skip
     corner = (0.0, y - layout.of('plate_depth') * 0.75)
     left = -max(situation.carrier.section.d if situation.framing == "beam_to_column_flange" else situation.carrier.section.bf / 2, 100) - 60
     view.notes.append(
