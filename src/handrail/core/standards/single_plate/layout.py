@@ -18,8 +18,8 @@ from handrail.core.parts.cope import Cope
 from handrail.core.parts.fillet_pair import FilletPair
 from handrail.core.parts.plate import BoltedPlate
 from handrail.core.parts.support import ColumnFlange, ColumnWeb, GirderWeb, HollowWall, Landing, Support
-from handrail.core.standards.single_plate.negligible import negligible
-from handrail.core.standards.single_plate.parameters import KINDS, approach, support_thickness
+from handrail.core.standards.shear_end.judging import negligible
+from handrail.core.standards.shear_end.parameters import KINDS, approach, support_thickness
 from handrail.core.standards.single_plate.part10 import Part10
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, length, text

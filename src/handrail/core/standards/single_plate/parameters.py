@@ -2,97 +2,40 @@
 
 from __future__ import annotations
 
-import math
-from dataclasses import replace
-
 from handrail.core.catalogue import bolt, electrode, grade, hole
 from handrail.core.catalogue.bolts import HOLE_TYPES
 from handrail.core.codes.aisc360 import welds
-from handrail.core.parts.approach import Approach
-from handrail.core.parts.cope import Cope, clear_of
+from handrail.core.standards.shear_end import parameters as shear_end
+from handrail.core.standards.shear_end.parameters import BEAM_END, BOLTS, JUDGED, support_thickness, up_to
 from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Parameter, Sized, Sizes, length, text
-from handrail.core.units import INCH, KIP
-
-KINDS = {"beam_to_column_flange": "flange", "beam_to_column_web": "web", "beam_to_girder": "girder", "beam_to_hollow_column": "wall"}
-CLEARANCE = 0.5 * INCH
+from handrail.core.standards.sizes import Parameter, Sizes, length, text
+from handrail.core.units import INCH
 
 PARAMETERS = (
-    Parameter("bolt", "bolt", "Bolt", "Diameter, group and threads", "3/4 A325-N"),
-    Parameter("tightening", "choice", "Tightening", "Snug tight, pretensioned, or slip-critical with faying surface A or B",
-              "snug", ("snug", "pretensioned", "slip_a", "slip_b")),
-    Parameter("hole", "hole", "Hole in plate", "STD, or a slot across (SSLT) or along (SSLP) the shear", "STD", HOLE_TYPES),
-    Parameter("web_hole", "hole", "Hole in web", "As for the plate", "STD", HOLE_TYPES),
-    Parameter("rows", "count", "Rows", "Bolts in a vertical line", 3, low=1, high=24),
+    *BOLTS,
+    Parameter("hole", "hole", "Hole in plate", "As for the web", "STD", HOLE_TYPES),
     Parameter("columns", "count", "Columns", "Vertical lines of bolts", 1, low=1, high=3),
-    Parameter("pitch", "length", "Pitch", "Bolt spacing along the shear", "3 in", low=10, high=300),
     Parameter("gauge", "length", "Gauge", "Spacing of the vertical lines", "3 in", low=10, high=300),
     Parameter("end_distance", "length", "End distance", "Last bolt to the plate's end, along the shear", None, low=5, high=200),
     Parameter("edge_distance", "length", "Edge distance", "Bolt line to the plate's free edge", None, low=5, high=200),
-    Parameter("beam_edge_distance", "length", "Beam edge distance", "Bolt line to the end of the beam's web, where it is least", None, low=5, high=200),
-    Parameter("gap", "length", "Gap", "Beam end to the face of the support, along the beam", None, low=0, high=800),
-    Parameter("end_cut", "choice", "End cut", "Beam end and copes cut parallel with the support's face, or square to the beam", "parallel",
-              ("parallel", "square")),
     Parameter("plate_thickness", "length", "Plate thickness", "", "3/8 in", low=3, high=60),
     Parameter("plate_grade", "plate_grade", "Plate grade", "", "A36"),
     Parameter("plate_depth", "length", "Plate depth", "Along the shear; rows and end distances give it", None, low=20, high=3000),
     Parameter("weld_size", "length", "Weld size", "Fillet on each side of the plate", None, low=2, high=40),
     Parameter("electrode", "electrode", "Electrode", "", "E70"),
-    Parameter("first_bolt", "length", "First bolt", "Top of the beam's steel to the first row", None, low=10, high=2500),
     Parameter("configuration", "choice", "Configuration", "auto takes conventional wherever its limits hold", "auto",
               ("auto", "conventional", "extended")),
-    Parameter("cope_length", "length", "Top cope length", "From the beam's end; 0 for none", None, low=0, high=1500),
-    Parameter("cope_depth", "length", "Top cope depth", "", None, low=0, high=800),
-    Parameter("bottom_cope_length", "length", "Bottom cope length", "From the beam's end; 0 for none", None, low=0, high=1500),
-    Parameter("bottom_cope_depth", "length", "Bottom cope depth", "", None, low=0, high=800),
-    Parameter("bolt_method", "choice", "Eccentric bolts by", "Instantaneous centre, or the elastic method", "ic", ("ic", "elastic")),
-    Parameter("deformation", "choice", "Hole deformation", "Whether deformation at service load is a consideration (J3.11)",
-              "considered", ("considered", "not_considered")),
+    *BEAM_END,
     Parameter("lateral_restraint", "choice", "Lateral restraint", "What holds the beam's end sideways: a slab or deck, or nothing",
               "slab", ("slab", "none")),
     Parameter("stabiliser", "choice", "Stabiliser plates", "Provided where the extended plate needs them", "none", ("none", "provided")),
-    Parameter("negligible_force", "force", "Negligible force", "An action that is not carried, or a force along slots, counts from here on",
-              "2 kip", low=0, high=2 * KIP),
+    *JUDGED,
 )  # fmt: skip
 
 
-def up_to(value: float, step: float) -> float:
-    """The next whole number of `step` mm."""
-    return math.ceil(value / step - 1e-6) * step
-
-
 def complete(situation: Situation, given: Sizes) -> Sizes:
-    """Every parameter with its source: those given, the declared defaults, and those that follow from the rest."""
-    sizes = dict(given)
-    for p in PARAMETERS:
-        if p.name not in sizes and p.default is not None:
-            sizes[p.name] = Sized(p.read(p.default), "default")
-    for name, rule in FOLLOWS.items():
-        if name not in sizes:
-            sizes[name] = Sized(rule(situation, sizes), "geometry")
-    return {p.name: sizes[p.name] for p in PARAMETERS}
-
-
-def approach(situation: Situation, sizes: Sizes) -> Approach:
-    """How the beam comes to its support, with the sizes that are known so far."""
-
-    def cope(side: str) -> Cope:
-        names = (f"{side}cope_length", f"{side}cope_depth")
-        return Cope(*(length(sizes, n) for n in names)) if all(n in sizes for n in names) else Cope(0, 0)
-
-    return Approach(
-        KINDS.get(situation.framing, "flange"), situation.supported.section, situation.carrier.section,
-        length(sizes, "gap") if "gap" in sizes else 0.0, cope(""), cope("bottom_"), text(sizes, "end_cut") == "square",
-        situation.skew, situation.slope, situation.top_offset, situation.face,
-    )  # fmt: skip
-
-
-def support_thickness(situation: Situation) -> float:
-    """What the plate is welded to, mm: a flange, a web or a hollow wall."""
-    support = situation.carrier.section
-    if support.hollow:
-        return support.wall
-    return support.tf if situation.framing == "beam_to_column_flange" else support.tw
+    """Every parameter with its source."""
+    return shear_end.complete(PARAMETERS, FOLLOWS, situation, given)
 
 
 def _edge(situation: Situation, sizes: Sizes) -> float:
@@ -102,67 +45,15 @@ def _edge(situation: Situation, sizes: Sizes) -> float:
     return max(up_to(2 * fastener.d, INCH / 4), up_to(fastener.min_edge + extra, INCH / 4))
 
 
-def _end(situation: Situation, sizes: Sizes) -> float:
-    return max(1.25 * INCH, up_to(bolt(text(sizes, "bolt")).min_edge, INCH / 4))
-
-
-def _beam_edge(situation: Situation, sizes: Sizes) -> float:
-    return up_to(2 * bolt(text(sizes, "bolt")).d, INCH / 4) + INCH / 4
-
-
-def _gap(situation: Situation, sizes: Sizes) -> float:
-    """Clear of the face; past a column's flange tips where the beam does not fit between them."""
-    comes = approach(situation, sizes)
-    beyond = comes.kind == "web" and comes.swept > comes.between_flanges
-    return up_to(comes.along_for((comes.outstand if beyond else 0.0) + CLEARANCE, comes.beam.bf), INCH / (4 if beyond else 16))
-
-
 def _weld(situation: Situation, sizes: Sizes) -> float:
     t = length(sizes, "plate_thickness")
     need = welds.develops_plate(t, grade(text(sizes, "plate_grade")).Fy, electrode(text(sizes, "electrode")))
     return max(up_to(need, INCH / 16), welds.min_size(min(t, support_thickness(situation))))
 
 
-def _cope_length(situation: Situation, sizes: Sizes) -> float:
-    comes = approach(situation, sizes)
-    return up_to(max(comes.along_for(comes.outstand + CLEARANCE, comes.beam.bf) - comes.gap, 0.0), INCH / 4)
-
-
-def _cope_depth(situation: Situation, sizes: Sizes, side: str) -> float:
-    """Deep enough to clear the girder's fillet and the beam's own; none where nothing is in the way and no length is given."""
-    wanted = f"{side}cope_length" in sizes
-    if wanted and not length(sizes, f"{side}cope_length"):
-        return 0.0
-    comes = approach(situation, sizes)
-    uncut = replace(comes, top=Cope(0, 0), bottom=Cope(0, 0))
-    need = uncut.bottom_needs_cope if side else uncut.top_needs_cope
-    return up_to(max(need, comes.beam.k_detail), INCH / 4) if need or wanted else 0.0
-
-
-def _first_bolt(situation: Situation, sizes: Sizes) -> float:
-    beam, end = situation.supported.section, length(sizes, "end_distance")
-    top = max(length(sizes, "cope_depth"), beam.k_detail)
-    if situation.framing == "beam_to_girder":
-        upright = 1 / math.cos(situation.slope)
-        top = max(top, (clear_of(situation.carrier.section, situation.face) - situation.top_offset) / upright)
-    usual = max(3 * INCH, up_to(top + end, INCH / 4))
-    group = (int(length(sizes, "rows")) - 1) * length(sizes, "pitch")
-    bottom = max(length(sizes, "bottom_cope_depth"), beam.k_detail)
-    if usual + group + end > beam.d - bottom:  # too low: as high as it goes
-        return max(end, min(usual, up_to(top + end, INCH / 16)))
-    return usual
-
-
 FOLLOWS = {
-    "end_distance": _end,
+    **shear_end.FOLLOWS,
     "edge_distance": _edge,
-    "beam_edge_distance": _beam_edge,
-    "gap": _gap,
     "weld_size": _weld,
     "plate_depth": lambda situation, s: (int(s["rows"].value) - 1) * length(s, "pitch") + 2 * length(s, "end_distance"),
-    "cope_depth": lambda situation, s: _cope_depth(situation, s, ""),
-    "cope_length": lambda situation, s: _cope_length(situation, s) if length(s, "cope_depth") else 0.0,
-    "bottom_cope_depth": lambda situation, s: _cope_depth(situation, s, "bottom_"),
-    "bottom_cope_length": lambda situation, s: _cope_length(situation, s) if length(s, "bottom_cope_depth") else 0.0,
-    "first_bolt": _first_bolt,
 }

@@ -1,0 +1,90 @@
+"""What every shear end's drawing shows: the support, the beam with its copes, and how sizes are lettered. x from the support's face,
+y up from the beam's top of steel, mm."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+
+from handrail.core.catalogue import Section
+from handrail.core.drawing.scene import Note, Point, Shape, View
+from handrail.core.parts.approach import Approach
+from handrail.core.standards.situation import Situation
+from handrail.core.units import INCH, inches
+
+NOTED = math.radians(0.5)
+Letter = Callable[[float], str]
+
+
+def lettering(system: str) -> tuple[Letter, str]:
+    """How lengths are lettered, and what the titles then say: inches bare, mm named."""
+    return (_inch, "") if system == "us" else (_millimetre, ", mm")
+
+
+def _inch(value: float) -> str:
+    text = inches(value / INCH)
+    return f'{text}"' if text is not None else f'{value / INCH:.3f}"'
+
+
+def _millimetre(value: float) -> str:
+    return f"{value:.2f}".rstrip("0").rstrip(".")
+
+
+def support(view: View, situation: Situation, top: float, bottom: float) -> None:
+    """The support in elevation, its face at x = 0, from `top` to `bottom` mm."""
+    s = situation.carrier.section
+    if situation.framing == "beam_to_girder":
+        profile = i_shape(s.d, s.bf, s.tw, s.tf) if s.open else _channel(s, situation.face)
+        x = -s.tw / 2 if s.open else 0.0
+        view.shapes.append(Shape("support", tuple((x + px, situation.top_offset + py) for px, py in profile), "cut"))
+        return
+    if situation.framing == "beam_to_column_web":
+        view.box("support", -s.tw, top, 0, bottom, "cut")
+        mid = -s.tw / 2
+        for x in (mid - s.bf / 2, mid + s.bf / 2):
+            view.line("support", (x, top), (x, bottom), style="hidden" if x > 0 else "outline")
+        return
+    thickness = s.wall if s.hollow else s.tf
+    deep = s.bf if situation.face == "long" and s.d > s.bf else s.d
+    for x in (-deep, -deep + thickness, -thickness, 0.0):
+        hidden = s.hollow and x not in (-deep, 0.0)
+        view.line("support", (x, top), (x, bottom), style="hidden" if hidden else "outline")
+    for y in (top, bottom):
+        view.line("support", (-deep - 15, y), (15, y), style="break")
+
+
+def i_shape(d: float, bf: float, tw: float, tf: float) -> list[Point]:
+    """An I-shape, top of steel at 0, centred on x = 0."""
+    b, w = bf / 2, tw / 2
+    right = [(b, 0.0), (b, -tf), (w, -tf), (w, -d + tf), (b, -d + tf), (b, -d)]
+    return right + [(-x, y) for x, y in reversed(right)]
+
+
+def _channel(s: Section, face: str) -> list[Point]:
+    """A channel, top of steel at 0, its face to the beam at x = 0: toes towards the beam, or its back."""
+    toes = [(-s.tw, 0.0), (s.bf - s.tw, 0.0), (s.bf - s.tw, -s.tf), (0.0, -s.tf), (0.0, s.tf - s.d), (s.bf - s.tw, s.tf - s.d), (s.bf - s.tw, -s.d),
+            (-s.tw, -s.d)]  # fmt: skip
+    return [(-s.tw - x, y) for x, y in toes] if face == "back" else toes
+
+
+def beam(view: View, comes: Approach, right: float) -> None:
+    """The beam in elevation with its copes, as far as `right` mm from the face."""
+    beam, g, top, bottom = comes.beam, comes.gap, comes.top, comes.bottom
+    start = (g, -top.depth) if top else (g, 0.0)
+    upper = [start, (g + top.length, -top.depth), (g + top.length, 0.0)] if top else [start]
+    lower = [(g, -beam.d + bottom.depth), (g + bottom.length, -beam.d + bottom.depth), (g + bottom.length, -beam.d)]
+    lower = lower if bottom else [(g, -beam.d)]
+    view.line("beam", (right, 0.0), *reversed(upper), *lower, (right, -beam.d))
+    flange_left = (max(g, g + top.length if top else g), max(g, g + bottom.length if bottom else g))
+    view.line("beam", (flange_left[0], -beam.tf), (right, -beam.tf))
+    view.line("beam", (flange_left[1], -beam.d + beam.tf), (right, -beam.d + beam.tf))
+    view.line("beam", (right, 20.0), (right, -beam.d - 20), style="break")
+    view.line("beam", (g - 10, -beam.d / 2), (right + 10, -beam.d / 2), style="centre")
+
+
+def turned(view: View, situation: Situation, comes: Approach, right: float) -> None:
+    """A note of slope and skew, which the elevation does not show."""
+    words = [f"{name} {math.degrees(abs(angle)):.1f}°" for name, angle in (("slope", situation.slope), ("skew", situation.skew)) if abs(angle) > NOTED]
+    if words:
+        cut, y = "end cut square" if comes.square else "end cut parallel with support", -comes.beam.d * 0.45
+        view.notes.append(Note((right, y), (right + 30, y), f"{', '.join(words)}, {cut}; drawn square", "beam"))

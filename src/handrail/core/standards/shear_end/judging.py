@@ -1,0 +1,105 @@
+"""What a shear end lets through of what it does not carry, what it refuses, what it remarks, and what a remedy may change."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+from handrail.core.catalogue import Bolt
+from handrail.core.catalogue.bolts import next_size
+from handrail.core.codes.aisc360 import Code
+from handrail.core.parts.approach import Approach
+from handrail.core.parts.beam_end import BeamEnd
+from handrail.core.parts.support import Support
+from handrail.core.standards.shear_end.parameters import KINDS
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sizes, Value, length, text
+from handrail.core.standards.standard import Move, Negligible
+from handrail.core.units import INCH, show
+
+MOST_SKEW = MOST_SLOPE = math.radians(30)
+HAIR = math.radians(0.05)
+NOTED = math.radians(0.5)
+STEPS = (1, 2, 3)
+
+
+def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
+    """By action. Nothing is let through for M at a hinge (0.1 % of the beam's yield moment is taken for the solver's
+    noise); N along slots and Vw count from the smaller of the parameter and 5 % of the member's yield; Mw and T from 1 % of
+    the weak-axis yield moment.
+    """
+    s, Fy = situation.supported.section, situation.supported.grade.Fy
+    little = length(sizes, "negligible_force")
+    weak = 0.01 * Fy * s.Sy
+    return {
+        "N": Negligible("force", min(little, 0.05 * Fy * s.A)),
+        "Vw": Negligible("force", min(little, 0.05 * 0.6 * Fy * 2 * s.bf * s.tf)),
+        "M": Negligible("moment", 0.001 * Fy * s.Sx),
+        "Mw": Negligible("moment", weak),
+        "T": Negligible("moment", weak),
+    }
+
+
+def refusals(situation: Situation, code: Code, bolt: Bolt, slip_critical: bool, end: BeamEnd, title: str) -> Iterator[str]:
+    """Why a shear end of these pieces is left unchecked."""
+    beam, support = situation.supported.section, situation.carrier.section
+    skew, slope, cope = abs(situation.skew), abs(situation.slope), end.problem()
+    wall = situation.framing == "beam_to_hollow_column"
+    holds = support.hollow if wall else support.open or (support.channel and situation.framing == "beam_to_girder")
+    tests = (
+        (not (beam.open or beam.channel), f"{beam.name} has no web that a {title} can be fastened to"),
+        (not holds, f"{support.name} as a support is not implemented"),
+        (situation.framing not in KINDS, f"a {title} does not go with {situation.framing}"),
+        (skew > MOST_SKEW + HAIR, f"skew of {show(skew, 'angle')} is over the {show(MOST_SKEW, 'angle')} that is implemented"),
+        (slope > MOST_SLOPE + HAIR, f"slope of {show(slope, 'angle')} is over the {show(MOST_SLOPE, 'angle')} that is implemented"),
+        (code.edition == "16" and bool(bolt.edition_from), f"{bolt.group} bolts are held from AISC {bolt.edition_from} only"),
+        (slip_critical and not bolt.pretension, f"no pretension is held for {bolt.group}"),
+        (bool(cope), f"outside the Manual's procedure for copes: {cope}"),
+    )
+    yield from (words for failed, words in tests if failed)
+
+
+def half_copes(sizes: Sizes) -> Iterator[str]:
+    """Copes of which one size is nothing and the other is not."""
+    for side in ("", "bottom_"):
+        if bool(length(sizes, f"{side}cope_length")) != bool(length(sizes, f"{side}cope_depth")):
+            yield f"{side}cope_length and {side}cope_depth: one is 0 and the other is not"
+
+
+def notes(situation: Situation, comes: Approach, end: BeamEnd, support: Support, on_support: str) -> Iterator[str]:
+    """What a person should know of the beam and its support; `on_support` what is cut or bevelled to meet it."""
+    skew, slope, d = abs(situation.skew), abs(situation.slope), comes.beam.d
+    off = (end.first_bolt + end.last_bolt) / 2 - d / 2
+    cut = "cut square" if comes.square else "cut parallel with the support"
+    tests = (
+        (skew > NOTED, f"skewed {show(skew, 'angle')}: beam end {cut}, {on_support} bevelled, fillet throats as skewed"),
+        (slope > NOTED, f"sloped {show(slope, 'angle')}: bolt line square to the beam, beam end {cut}, {on_support} cut to the slope; "
+                        f"the support takes the forces in its own axes"),
+        (abs(off) > INCH, f"axial force is taken through the bolts, {abs(off) / d:.2f} of the beam's depth off its middle"),
+        (situation.support_end, "the support ends here: it is checked as at a member's end"),
+        (bool(situation.top_offset) and comes.kind != "girder", "top offset: not used at a column"),
+        (situation.opposed and support.shared, "a beam opposite shares the web: both shears are on its base metal"),
+        (situation.opposed and not support.shared, "a beam stands opposite: thrusts on both sides are checked on what lies between"),
+    )  # fmt: skip
+    yield from (words for applies, words in tests if applies)
+    yield from support.notes()
+
+
+def more(name: str, step: float) -> Move:
+    """One to three steps more of a length."""
+    return Move(name, lambda sizes: [(k, length(sizes, name) + k * step) for k in STEPS])
+
+
+def _rows(sizes: Sizes) -> list[tuple[int, Value]]:
+    rows = int(length(sizes, "rows"))
+    found: list[tuple[int, Value]] = [(k, rows + k) for k in STEPS]
+    return found + [(k + 1, rows - k) for k in STEPS if rows - k >= 2]
+
+
+def _bolt(sizes: Sizes) -> list[tuple[int, Value]]:
+    larger = next_size(text(sizes, "bolt"))
+    return [(2, larger)] if larger else []
+
+
+ROWS, BOLT = Move("rows", _rows), Move("bolt", _bolt)
+EDGE, FIRST = more("beam_edge_distance", INCH / 4), more("first_bolt", INCH / 4)
