@@ -14,6 +14,7 @@ from handrail.core.catalogue import Steel, grade, hole, section
 from handrail.core.catalogue import bolt as find_bolt
 from handrail.core.checking.trial import Trial, read_trial
 from handrail.core.errors import InputError
+from handrail.core.standards.single_plate.layout import Layout
 from handrail.core.standards.situation import faces_of
 from handrail.core.standards.sizes import length, text
 from tests.core.test_any_trial import BEAMS, SUPPORTS, grade_of
@@ -225,3 +226,26 @@ def test_copes_of_a_skewed_beam_are_longer():
 def test_detailing_k_is_at_least_the_design_k():
     for name in ("W16X31", "W24X68", "C15X50", "S12X31.8", "IPE300", "HP14X73"):
         assert section(name).k_detail >= section(name).k - HAIR
+
+
+def test_a_sloped_beam_meets_the_girder_s_flange_at_its_tip():
+    """W18X50 2 in. below the top of W21X62 (k 1-5/16): level, nothing is in the way; rising 30 deg it has risen
+    3.92 tan 30 = 2.26 in. at the flange's tip, so its top stands 0.26 in. over the girder's: 1.58 in. to be cut away.
+    """
+    bare = {"cope_length": "0 in", "cope_depth": "0 in", "first_bolt": "3 in"}
+    level = run(GIRDER, bare, geometry={"top_offset": "2 in"})["detailing"]
+    assert "cope_depth" not in level
+    rising = run(GIRDER, bare, geometry={"top_offset": "2 in", "slope": "30 deg"})["detailing"]["cope_depth"]
+    assert (rising["given"], rising["limit"], rising["ok"]) == (pytest.approx(2 - 2.263, abs=0.01), pytest.approx(1.3125), False)
+    falling = run(GIRDER, bare, geometry={"top_offset": "2 in", "slope": "-30 deg"})["detailing"]
+    assert "cope_depth" not in falling and falling["bottom_cope_depth"]["ok"]  # its foot is coped, as deep as it must be
+
+
+def test_a_slope_takes_up_the_web_s_edge():
+    """Four rows at 3 in., 30 deg: the farthest row stands 4.5 tan 30 = 2.60 in. farther from the support than the middle one, so
+    the weld is 1/2/cos 30 (to sixteenths, 5/8) + 1-3/4 + 2.60 = 4.97 in. from the bolts' middle, 7.57 in. from the last.
+    """
+    trial = read_trial(data(FLANGE, {"beam_edge_distance": "1-3/4 in"}, geometry={"slope": "30 deg"}))
+    layout = Layout(trial.situation, trial.sizes)
+    assert layout.a / IN == pytest.approx(4.973, abs=0.002) and layout.reach / IN == pytest.approx(2.598, abs=0.001)
+    assert not layout.part10.conventional

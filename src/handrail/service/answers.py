@@ -215,6 +215,7 @@ class Check(BaseModel):
     check: str
     part: str
     clause: str
+    code: str = Field(description="code and method that it is judged under")
     demand: float
     strength: float = Field(description="the available strength")
     unit: str

@@ -84,7 +84,8 @@ def at(state: LimitState, actions: Actions, index: tuple[int, ...], tracing: boo
     demand, strength = (float(np.ravel(v)[0]) for v in state.evaluate(one, trace))
     use = float(ratio(demand, strength))
     return Check(state.check, state.part, state.clause, state.kind, demand, np.maximum(strength, 0.0), use, one.names[0] if one.names else "",
-                 state.limit, index[0] if len(index) > 1 else 0, (*state.lines, *trace.lines), state.says)  # fmt: skip
+                 state.limit, index[0] if len(index) > 1 else 0, (*state.lines, *trace.lines), state.says, state.code,
+                 state.method)  # fmt: skip
 
 
 def uncarried(standard: Standard, situation: Situation, sizes: Sizes, code: Code) -> list[LimitState]:

@@ -32,6 +32,8 @@ class Check:
     place: int = 0
     lines: tuple[Line, ...] = ()
     says: Callable[[float, str, str], str] | None = None
+    code: str = ""
+    method: str = ""
 
     def words(self, system: str = "us") -> str:
         """In words what is over its strength, and where."""
@@ -49,6 +51,7 @@ class Check:
             "check": self.check,
             "part": self.part,
             "clause": self.clause,
+            "code": f"{self.code} {self.method}",
             "demand": _finite(self.demand * scale),
             "strength": _finite(self.strength * scale),
             "unit": unit,

@@ -21,7 +21,7 @@ class Approach:
     """A beam's end before its support, mm and rad.
 
     `kind` is one of KINDS, `face` a channel girder's side. `gap` runs along the beam from its end to the support's face;
-    `square`: end and copes are cut square to the beam, else parallel with the face. `skew` and `slope` are taken either way.
+    `square`: end and copes are cut square to the beam, else parallel with the face. `skew` is taken either way; `slope` is + where the beam rises away.
     """
 
     kind: str
@@ -74,18 +74,23 @@ class Approach:
         return self.outstand > 0 and self.from_face(self.begins(cope), self.beam.bf) < self.outstand + CLEAR - 1e-6
 
     @property
+    def rise(self) -> float:
+        """How much the beam rises from the face to the support's flange tip."""
+        return self.outstand * math.tan(self.slope)
+
+    @property
     def top_needs_cope(self) -> float:
         """Depth of the beam's top that must be cut away to come in, 0 where none is in the way."""
-        clash = top_clash(self.support, self.top_offset, self.face) if self.kind == "girder" else 0.0
-        return clash if clash and self.within(Cope(0, 0)) else 0.0
+        if self.kind != "girder" or not self.within(Cope(0, 0)):
+            return 0.0
+        return top_clash(self.support, self.top_offset - max(self.rise, 0.0), self.face)
 
     @property
     def bottom_needs_cope(self) -> float:
         """As `top_needs_cope`, at the girder's lower flange."""
-        if self.kind != "girder":
+        if self.kind != "girder" or not self.within(Cope(0, 0)):
             return 0.0
-        clash = bottom_clash(self.beam, self.support, self.top_offset, self.face)
-        return clash if clash and self.within(Cope(0, 0)) else 0.0
+        return bottom_clash(self.beam.d * self.upright, self.support, self.top_offset + max(-self.rise, 0.0), self.face)
 
     @property
     def between_flanges(self) -> float:
@@ -118,10 +123,10 @@ class Approach:
         clear = self.outstand + CLEAR
         if self.top_needs_cope:
             yield at_least("cope_length", "web", self.from_face(self.begins(self.top), self.beam.bf), clear)
-            yield at_least("cope_depth", "web", self.top.depth + self.top_offset, reach)
+            yield at_least("cope_depth", "web", self.top.depth + self.top_offset - max(self.rise, 0.0), reach)
             yield at_least("cope_through_flange", "web", self.top.depth, k)
         if self.bottom_needs_cope:
             yield at_least("bottom_cope_length", "web", self.from_face(self.begins(self.bottom), self.beam.bf), clear)
-            below = self.top_offset + self.beam.d * self.upright - self.bottom.depth
+            below = self.top_offset + max(-self.rise, 0.0) + self.beam.d * self.upright - self.bottom.depth
             yield at_most("bottom_cope_depth", "web", below, girder.d - reach)
             yield at_least("bottom_cope_through_flange", "web", self.bottom.depth, k)

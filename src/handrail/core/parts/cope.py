@@ -31,13 +31,13 @@ def top_clash(girder: Section, top_offset: float, face: str = "") -> float:
     return max(0.0, reach - top_offset) if reach else 0.0
 
 
-def bottom_clash(beam: Section, girder: Section, top_offset: float, face: str = "") -> float:
-    """Depth of the beam's bottom that lies in or below the girder's lower flange and fillet, mm."""
+def bottom_clash(depth: float, girder: Section, top_offset: float, face: str = "") -> float:
+    """How much of the bottom of a beam `depth` mm deep lies in or below the girder's lower flange and fillet, mm."""
     reach = clear_of(girder, face)
-    return max(0.0, top_offset + beam.d - (girder.d - reach)) if reach else 0.0
+    return max(0.0, top_offset + depth - (girder.d - reach)) if reach else 0.0
 
 
 def copes_needed(beam: Section, girder: Section, top_offset: float, face: str = "") -> str:
     """none, top, bottom or both: what a beam set against a girder's web needs."""
-    top, bottom = top_clash(girder, top_offset, face) > 0, bottom_clash(beam, girder, top_offset, face) > 0
+    top, bottom = top_clash(girder, top_offset, face) > 0, bottom_clash(beam.d, girder, top_offset, face) > 0
     return "both" if top and bottom else "top" if top else "bottom" if bottom else "none"

@@ -81,7 +81,9 @@ class HollowWall(Support):
         """The force across the wall against K1, under the column's own axial force where it is known (Qf; 1 where nobody
         gave it); NaN outside the limits of Tables K1.1A and K1.2A."""
         s, grade, fixed = self.landing.steel.section, self.landing.steel.grade, self.landing
-        demand = self.axial(actions, t)
+        on = self.forces(actions)
+        level = np.hypot(on.normal, on.across) if fixed.skew else on.axial  # a skew turns none of it away from a wall
+        demand = t("Nr", "force across the wall", level, N=actions.N)
         given = isinstance(actions.N_support, np.ndarray) or not np.isnan(actions.N_support)
         own = np.where(demand > 0, actions.N_support, 0.0) if given else 0.0
         U = supports.hollow_stress_ratio(code, grade.Fy, s.A, own, t)

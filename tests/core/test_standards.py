@@ -1,0 +1,80 @@
+"""What a standard declares is what the rest of the house uses: text, moves, what it carries, what it shares."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from handrail.core.checking.connection import check
+from handrail.core.checking.remedy import find_remedy
+from handrail.core.checking.trial import read_trial
+from handrail.core.errors import InputError
+from handrail.core.standards import STANDARDS, standard
+from handrail.core.standards.sizes import Sized
+from handrail.core.standards.standard import Move, Negligible
+from tests.worked.sheet import FLANGE, GIRDER, data, run
+
+PLATE = STANDARDS["single_plate"]
+
+
+def test_every_standard_declares_itself_whole():
+    for s in STANDARDS.values():
+        names = {p.name for p in s.parameters}
+        assert set(s.brief) <= names and set(s.shared) <= names and {m.parameter for m in s.moves} <= names
+        assert len(names) == len(s.parameters) and s.title and s.help and set(s.carries) <= {"N", "V", "Vw", "M", "Mw", "T"}
+        for p in s.parameters:
+            assert p.label and (p.default is None or p.read(p.default) is not None)
+
+
+def test_sizes_in_a_few_words():
+    trial = read_trial(data(FLANGE))
+    assert PLATE.summary(trial.sizes, "us") == "(4) 3/4 A325-N, PL 1/4 in"
+    assert PLATE.summary(trial.sizes, "si") == "(4) 3/4 A325-N, PL 6.35 mm"
+
+
+def test_bolts_shared_with_the_connection_opposite_are_named():
+    """A standard whose bolts go through to the other side says which sizes hang together, where somebody stands there."""
+    through = replace(PLATE, shared=("bolt", "rows", "pitch"))
+    known = [{"name": "A", "V": "20 kip", "V_opposed": "20 kip"}]
+    for base, expected in ((data(GIRDER, actions=known), True), (data(GIRDER), False)):
+        trial = read_trial(base)
+        notes = check(through, trial.situation, trial.sizes, trial.code, trial.actions).notes
+        assert any("bolt, rows, pitch must be the same on both" in note for note in notes) is expected
+        assert not any("must be the same" in note for note in check(PLATE, trial.situation, trial.sizes, trial.code, trial.actions).notes)
+
+
+def test_what_is_negligible_is_the_standard_s_word():
+    """The same moment fails one that lets nothing through and passes one that lets 100 kip*in through."""
+    trial = read_trial(data(FLANGE, actions=[{"name": "A", "V": "20 kip", "M": "50 kip*in"}]))
+    strict = check(PLATE, trial.situation, trial.sizes, trial.code, trial.actions)
+    assert strict.status == "fail" and "which a single plate does not carry" in strict.reason
+    lenient = replace(PLATE, negligible=lambda situation, sizes: {"M": Negligible("moment", 11.3e6)})
+    assert check(lenient, trial.situation, trial.sizes, trial.code, trial.actions).status == "pass"
+
+
+def test_a_remedy_makes_the_moves_that_the_standard_names():
+    """60 kip on a 1/4 in. plate: with only thickness to change, it is thickness; with nothing to change, nothing."""
+    trial = read_trial(data(FLANGE, actions=[{"name": "A", "V": "60 kip"}]))
+    given = {n: s for n, s in trial.sizes.items() if s.source == "given"}
+
+    def look(s):
+        return lambda sizes: check(s, trial.situation, sizes, trial.code, trial.actions)
+
+    only = replace(PLATE, moves=(Move("plate_thickness", lambda sizes: [(1, 7.9375), (2, 9.525)]),))
+    found = find_remedy(only, trial.situation, given, frozenset(), look(only))
+    assert found is not None and found.changes == (("plate_thickness", 7.9375),)
+    assert find_remedy(replace(PLATE, moves=()), trial.situation, given, frozenset(), look(PLATE)) is None
+
+
+def test_every_check_says_its_code():
+    assert {c["code"] for c in run(FLANGE)["checks"].values()} == {"AISC 360-22 LRFD"}
+    assert {c["code"] for c in run(FLANGE, code="AISC 360-16", method="ASD")["checks"].values()} == {"AISC 360-16 ASD"}
+
+
+def test_unknown_names():
+    with pytest.raises(InputError, match="has no parameter 'colour'"):
+        PLATE.parameter("colour")
+    with pytest.raises(InputError, match="is not held"):
+        standard("triple plate")
+    assert PLATE.read({"rows": "3"}, "given")["rows"] == Sized(3, "given")
