@@ -372,3 +372,47 @@ def test_a_beam_opposite_without_forces_is_unchecked():
         assert run(base, geometry={"opposed": True}, actions=known, **more)["status"] != "unchecked"
     one_missing = [{"name": "A", "V": "20 kip", "V_opposed": "20 kip"}, {"name": "B", "V": "20 kip"}]
     assert run(GIRDER, actions=one_missing)["status"] == "unchecked"
+
+
+def test_supports_that_end_at_the_joint():
+    """Half of the yield lines are left: girder web 87.2/2 = 43.6, phi 39.2 kip; hollow wall 42.82/2 = 21.41 kip."""
+    top = {"geometry": {"support_end": True}}
+    agrees(GIRDER, "support_web_bending", 39.25, 26.12, rel=2e-3, actions=PULL, **top)
+    agrees(FLANGE, "wall_plastification", 21.41, 14.27, rel=2e-3, **HOLLOW, actions=PULL, **top)
+
+
+def test_a_round_column_under_its_own_load():
+    """Pipe 8 STD, A = 7.85 in^2, A53B: 82.4 kip of compression: U = 82.4/(35 x 7.85) = 0.3, Qf = 1 - 0.3 x 0.3 x 1.3 = 0.883:
+    20.8 x 0.883 = 18.4 kip; ASD: U = 0.5, Qf = 0.775: 23.1 x 0.775/1.67 = 10.73 kip.
+    """
+    pipe = HOLLOW | {"support": {"section": "Pipe8STD", "grade": "A53B"}}
+    loaded = [{"name": "A", "V": "20 kip", "N": "15 kip", "N_support": "-82.4 kip"}]
+    agrees(FLANGE, "wall_plastification", 18.4, 10.73, rel=0.01, **pipe, actions=loaded)
+
+
+def test_a_skew_takes_its_part_of_a_force_across():
+    """N = 15 kip at 20 deg: 15 cos 20 = 14.10 kip pull a column's web, the rest goes along its face; a hollow wall takes all 15."""
+    skewed = {"geometry": {"skew": "20 deg"}, "actions": PULL}
+    agrees(FLANGE, "support_web_bending", 14.10, None, of="demand", **skewed, **WEB)
+    agrees(FLANGE, "wall_plastification", 15.0, None, of="demand", **skewed, **HOLLOW)
+    agrees(FLANGE, "support_shear", 25.0, None, of="demand", **skewed)  # sqrt(20^2 + 15^2), whichever way 15 is split
+
+
+def test_a_thrust_beside_one_cope():
+    """Cut 2 in. off the top over 10 in., the flange below not counted on: web 18.0 - 2.0 - 0.570 = 15.43 in. x 0.355 = 5.478 in^2 at
+    18.30 ksi (as between two copes) = 100.2 kip, phi 90.2; ASD 60.0. Coped below only, the same.
+    """
+    agrees(GIRDER, "cope_axial_buckling", 90.2, 60.0, {"cope_length": "10 in"}, rel=2e-3, actions=PUSH)
+    below = {"cope_length": "0 in", "cope_depth": "0 in", "bottom_cope_length": "10 in", "bottom_cope_depth": "2 in"}
+    agrees(GIRDER, "cope_axial_buckling", 90.2, 60.0, below, rel=2e-3, actions=PUSH)
+
+
+def test_a_thrust_with_bending_beside_a_cope():
+    """Pressed, Nc is the strip's 0.90 x 50 x (15.43 x 0.355) = 246.5 kip (K L/r = 1.2 x 4.25/0.1025 = 49.8 > 25, so E3:
+    Fe = 115.4, Fcr = 0.658^(50/115.4) 50 = 41.7 ksi: 205.6 kip); M = 128.75 kip*in as pulled.
+    """
+    S, Z = tee()
+    k1 = 2 * 4.25 / 18.0 * 2.2 * (16 / 4.25) ** 1.65
+    ratio = (16 / 0.355) / (0.475 * math.sqrt(k1 * 29000 / 50))
+    expected = 15 / 205.6 + 128.75 / (0.90 * (50 * Z - 50 * (Z - S) * (ratio - 1)))
+    agrees(GIRDER, "cope_interaction", expected, None, of="utilisation", rel=3e-3, actions=PUSH)

@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable, Hashable
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import Any
+from typing import Any, TypeVar
 
 import numpy as np
 
 COMPONENTS = ("N", "V", "Vw", "M", "Mw", "T")
 STEEL_SETS = ("strength", "overstrength")
 Array = np.ndarray | float
+Solution = TypeVar("Solution")
 
 
 @dataclass(frozen=True)
@@ -106,21 +108,23 @@ class Actions:
         names = tuple(self.names[k] for k in wanted) if self.names else ()
         return replace(self, **self._picked((..., list(wanted))), names=names, sets=tuple(self.sets[k] for k in wanted))
 
+    @cached_property
+    def _kept(self) -> dict[Hashable, Any]:
+        return {}
+
+    def once(self, key: Hashable, work: Callable[[], Solution]) -> Solution:
+        """What `work` gives for these actions, worked out at the first call with `key`: a solution that many limit states share."""
+        if key not in self._kept:
+            self._kept[key] = work()
+        return self._kept[key]  # type: ignore[no-any-return]
+
     def judged(self, method: str, sets: tuple[str, ...]) -> tuple[int, ...]:
         """Numbers of the combinations that a limit state of `method` and `sets` is judged by."""
-        key = (method, sets)
-        if key not in self._judged:
-            wanted = range(self.V.shape[-1])
-            self._judged[key] = tuple(k for k in wanted if not self.sets or (self.sets[k][0] == method and self.sets[k][1] in sets))
-        return self._judged[key]
+        return self.once(("judged", method, sets), lambda: self._judged(method, sets))
 
-    @cached_property
-    def _judged(self) -> dict[tuple[str, tuple[str, ...]], tuple[int, ...]]:
-        return {}
-
-    @cached_property
-    def _turned(self) -> dict[tuple[float, float], Turned]:
-        return {}
+    def _judged(self, method: str, sets: tuple[str, ...]) -> tuple[int, ...]:
+        every = range(self.V.shape[-1])
+        return tuple(k for k in every if not self.sets or (self.sets[k][0] == method and self.sets[k][1] in sets))
 
     def turned(self, skew: float, slope: float) -> Turned:
         """The forces in the support's axes, of a member at `skew` and `slope` rad (+ rising away from its support).
@@ -128,10 +132,9 @@ class Actions:
         Along a column's face: V cos(slope) - N sin(slope). Level: N cos(slope) + V sin(slope), of which cos(skew)
         is normal to the face and sin(skew) across it.
         """
-        key = (abs(skew), slope)
-        if key not in self._turned:
-            self._turned[key] = self._turn(*key) if any(key) else self._straight()
-        return self._turned[key]
+        if not skew and not slope:
+            return self.once("straight", self._straight)
+        return self.once(("turned", abs(skew), slope), lambda: self._turn(abs(skew), slope))
 
     def _straight(self) -> Turned:
         """A member square to its support has its own forces there: the same arrays, so that their peaks are searched once."""
