@@ -182,8 +182,7 @@ class Actions:
     def degrees(self) -> tuple[np.ndarray, np.ndarray]:
         """Direction of N with V as (whole degree from -180, remainder), for direction tables."""
         turned = np.degrees(np.arctan2(self.N, self.V)) + 180.0
-        known = np.nan_to_num(turned)
-        whole = np.minimum(known.astype(np.int32), 359)
+        whole = np.fmin(turned, 359.0).astype(np.int32)  # a NaN stands anywhere: its remainder keeps it
         return whole, turned - whole
 
 

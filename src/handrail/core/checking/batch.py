@@ -59,11 +59,13 @@ class Outcome:
 
 @dataclass
 class _Candidate:
-    """One sized design of a family: its examination and its limit states, each worked out once."""
+    """One sized design of a family: its examination, its limit states and its words, each worked out once."""
 
     sizes: Sizes
     examined: Examined
-    states: list[LimitState]
+    states: list[LimitState] = field(default_factory=list)
+    notes: tuple[str, ...] = ()
+    broken: list[str] = field(default_factory=list)
 
 
 @dataclass
@@ -134,10 +136,13 @@ class Batch:
             left = left[best.rank[left] > 0]
             if not len(left):
                 break
-        limit, broken = self._limit(family), [[broken_rule(r, self.system) for r in c.examined.detailing if not r.ok] for c in candidates]
-        won = zip(*(a.tolist() for a in (best.rung, best.rank, best.use, best.state, best.action)), strict=True)
         notes = shared_sizes(STANDARDS[family.standard], family.situation)
-        return [self._outcome(candidates[r], rank, broken[r], use, state, action, limit, actions, notes) for r, rank, use, state, action in won]
+        for candidate in candidates:
+            candidate.notes = (*candidate.examined.notes, *notes)
+            candidate.broken = [broken_rule(r, self.system) for r in candidate.examined.detailing if not r.ok]
+        limit = self._limit(family)
+        won = zip(*(a.tolist() for a in (best.rung, best.rank, best.use, best.state, best.action)), strict=True)
+        return [self._outcome(candidates[r], rank, use, state, action, limit, actions) for r, rank, use, state, action in won]
 
     def _limit(self, family: Family) -> float:
         return self.target if family.judged_by_target else 1.0
@@ -145,23 +150,21 @@ class Batch:
     def _candidate(self, family: Family, rung: tuple[tuple[str, Sized], ...]) -> _Candidate:
         standard = STANDARDS[family.standard]
         sizes = standard.complete(family.situation, dict(rung) | dict(family.given))
-        return _Candidate(sizes, standard.examine(family.situation, sizes, self.code), [])
+        return _Candidate(sizes, standard.examine(family.situation, sizes, self.code))
 
-    def _outcome(self, candidate: _Candidate, rank: int, broken: list[str], use: float, number: int, combination: int, limit: float,
-                 actions: Actions, notes: tuple[str, ...]) -> Outcome:  # fmt: skip
-        examined = candidate.examined
-        if examined.unchecked:
-            return _unchecked("; ".join(examined.unchecked), candidate.sizes)
+    def _outcome(self, candidate: _Candidate, rank: int, use: float, number: int, combination: int, limit: float, actions: Actions) -> Outcome:
+        if candidate.examined.unchecked:
+            return _unchecked("; ".join(candidate.examined.unchecked), candidate.sizes)
         state, action = candidate.states[number], actions.names[combination]
         if rank == UNKNOWN:
             return _unchecked(why_unknown(state, actions), candidate.sizes)
-        over = use > limit
-        words = [over_strength(state.check, state.clause, use, action, state.says, self.system)] if over else []
-        if over and use <= 1.0:
+        if use <= limit and not candidate.broken:
+            return Outcome("pass", use, state.check, state.clause, action, "", candidate.sizes, candidate.notes)
+        words = [over_strength(state.check, state.clause, use, action, state.says, self.system)] if use > limit else []
+        if limit < use <= 1.0:
             words[0] += f", over the target {limit:g}"
-        words += broken
-        return Outcome("fail" if words else "pass", use, state.check, state.clause, action, "; ".join(words), candidate.sizes,
-                       (*examined.notes, *notes))  # fmt: skip
+        reason = "; ".join([*words, *candidate.broken])
+        return Outcome("fail", use, state.check, state.clause, action, reason, candidate.sizes, candidate.notes)
 
 
 def _keep(best: _Best, at: np.ndarray, rung: int, rank: np.ndarray | int, use: np.ndarray, state: np.ndarray, action: np.ndarray) -> None:

@@ -5,7 +5,7 @@ V acts in a line `e` to the support's side of the group's centroid, N through it
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -72,7 +72,7 @@ class BoltedPlies:
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
         """`bolt_shear`, `bolt_bearing_...` for each ply, `slip` or `slot_along_...`."""
         yield self._shear(under, code)
-        shared = self._shared_by_strength(code)
+        shared = self._over_directions(lambda at: self._shared_by_strength(code, at))
         for ply in self.plies:
             yield self._bearing(under, code, ply, shared)
         yield from self._slip(under, code)
@@ -105,22 +105,30 @@ class BoltedPlies:
         shear = np.full(forces.shape[:-1], rules.shear(code, self.bolt))
         return np.minimum.reduce([self._on_ply(code, p, forces) for p in self.plies] + [shear])
 
-    def _shared_by_strength(self, code: Code) -> np.ndarray:
-        """(t,) utilisation for a load of one when bolts share it by their strengths (J3 user note).
+    def _over_directions(self, use: Callable[[slice], np.ndarray]) -> np.ndarray:
+        """(361,) of a utilisation worked out for the directions of a slice; where bolts and plies are alike top and bottom,
+        V down is V up."""
+        if self.grid.group.mirror is None or any(p.up != p.down for p in self.plies):
+            return use(slice(None))
+        half = use(slice(90, 271))  # -90 to 90 degrees
+        return np.concatenate([half[90:0:-1], half, half[179:89:-1]])
+
+    def _shared_by_strength(self, code: Code, at: slice) -> np.ndarray:
+        """(t,) utilisation for a load of one in the directions `at` when bolts share it by their strengths (J3 user note).
 
         Each bolt takes its part of the direct load in proportion to the least of its shear, bearing and
         tearout, and its part of the moment elastically; or it stands part of the way from there to its force
         about the instantaneous centre. Each is in balance, so the best of them is a lower bound.
         """
-        found, xy = self.found, self.grid.group.coordinates
-        load = load_vectors(found.theta)
-        strength = self._least(code, np.broadcast_to(load[:, None, :], found.forces.shape))
+        centre, xy = self.found.forces[at], self.grid.group.coordinates
+        load = load_vectors(self.found.theta[at])
+        strength = self._least(code, np.broadcast_to(load[:, None, :], centre.shape))
         total = strength.sum(axis=1, keepdims=True)
         forces = (strength / np.maximum(total, 1e-9))[..., None] * load[:, None]
         about = (xy[:, 0] * forces[..., 1] - xy[:, 1] * forces[..., 0]).sum(axis=1)
         rest = (-self.e * load[:, 1] - about) / (float((xy**2).sum()) or 1.0)
         forces = forces + rest[:, None, None] * np.stack([-xy[:, 1], xy[:, 0]], axis=-1)
-        between = np.concatenate([forces + part * (found.forces - forces) for part in TOWARDS_CENTRE])
+        between = np.concatenate([forces + part * (centre - forces) for part in TOWARDS_CENTRE])
         taken = np.hypot(between[..., 0], between[..., 1]) / np.maximum(self._least(code, between), 1e-9)
         use = taken.max(axis=1).reshape(len(TOWARDS_CENTRE), -1).min(axis=0)  # the best of them, its busiest bolt
         return np.where(total[:, 0] > 1.0, use, NOTHING)  # no bolt has any strength in this direction
@@ -141,17 +149,21 @@ class BoltedPlies:
 
     def _bearing(self, under: Under, code: Code, ply: Ply, shared: np.ndarray) -> LimitState:
         found, clause = self.found, code.clause("J3.11")
-        strengths = self._on_ply(code, ply, found.forces)
-        size = np.linalg.norm(found.forces, axis=-1)
-        by_centre = (size / np.maximum(strengths, 1e-9)).max(axis=1)
+
+        def about_centre(at: slice) -> np.ndarray:
+            forces = found.forces[at]
+            return (np.hypot(forces[..., 0], forces[..., 1]) / np.maximum(self._on_ply(code, ply, forces), 1e-9)).max(axis=1)
+
+        by_centre = self._over_directions(about_centre)
         table = DirectionTable(np.minimum(by_centre, shared))
 
         def explain(t: Trace, row: int) -> None:
-            lc = self.clear_distances(ply, ply.sense * found.forces[row : row + 1])[0]
-            for i in range(self.grid.n):
+            forces = found.forces[row : row + 1]
+            lc, strengths = self.clear_distances(ply, ply.sense * forces)[0], self._on_ply(code, ply, forces)[0]
+            for i, share in enumerate(np.linalg.norm(forces[0], axis=-1)):
                 values: dict[str, Any] = {"lc": float(lc[i])} if lc[i] < FAR / 2 else {}
-                t(f"k_{i + 1}", "bolt's own share of a load of one, over its strength in that direction", float(size[row, i]),
-                  kind="number", **values, **{"phi r_n": float(strengths[row, i])})  # type: ignore[arg-type]  # fmt: skip
+                t(f"k_{i + 1}", "bolt's own share of a load of one, over its strength in that direction", float(share),
+                  kind="number", **values, **{"phi r_n": float(strengths[i])})  # type: ignore[arg-type]  # fmt: skip
             if shared[row] < by_centre[row]:
                 t("phi Rn", "1 / max(share/strength), best sharing in balance", 1 / shared[row], "J3 user note", kind="force")
 
