@@ -78,3 +78,12 @@ def test_unknown_names():
     with pytest.raises(InputError, match="is not held"):
         standard("triple plate")
     assert PLATE.read({"rows": "3"}, "given")["rows"] == Sized(3, "given")
+
+
+def test_sizes_kept_by_an_earlier_version_are_renewed():
+    """It knew no `end_cut` and had a `colour`: the one is filled in, the other left out, the rest stays as it was kept."""
+    trial = read_trial(data(FLANGE))
+    kept = {n: s for n, s in trial.sizes.items() if n != "end_cut"} | {"colour": Sized("red", "given"), "gap": Sized(19.05, "geometry")}
+    renewed = PLATE.renewed(trial.situation, kept)
+    assert renewed["end_cut"] == Sized("parallel", "default") and "colour" not in renewed
+    assert renewed["gap"] == Sized(19.05, "geometry") and renewed["rows"] == trial.sizes["rows"]

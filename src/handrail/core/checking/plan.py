@@ -120,7 +120,8 @@ class Plan:
         rule, standard = assigned.rule, STANDARDS[assigned.rule.use]
         own = {n: Sized(v, "override") for n, v in self.overrides.get(assigned.connection.id, {}).items()}
         if sizes is not None:
-            given = {n: s for n, s in sizes.items() if s.source not in ("geometry", "default")} | own
+            known = {p.name for p in standard.parameters}
+            given = {n: s for n, s in sizes.items() if s.source not in ("geometry", "default") and n in known} | own
             return Family(standard.name, assigned.situation, _frozen(given), ((),))
         base = self.rulebook.practice.get(standard.name, {}) | rule.set
         if rule.ladder is None:

@@ -80,3 +80,8 @@ class Standard:
     def read(self, given: dict[str, Any], source: str, bare: float | None = None) -> Sizes:
         """Parameters from text or numbers, each marked with `source`."""
         return {name: Sized(self.parameter(name).read(value, bare), source) for name, value in given.items()}
+
+    def renewed(self, situation: Situation, sizes: Sizes) -> Sizes:
+        """Sizes that were kept, perhaps by an earlier version: parameters that have come since are filled in, those gone left out."""
+        names = {p.name for p in self.parameters}
+        return self.complete(situation, {name: size for name, size in sizes.items() if name in names})

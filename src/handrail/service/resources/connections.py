@@ -68,7 +68,8 @@ def get_connection(path: s.ConnectionPath):
         "neighbours": [present.row(c, plan.building.system) for c in connections.select(job, f"joint={record.joint}") if c.key != record.key],
     }  # fmt: skip
     if record.sizes and record.standard and assigned.situation is not None:
-        standard, sizes, system = STANDARDS[record.standard], connections.sizes_of(record), plan.building.system
+        standard, system = STANDARDS[record.standard], plan.building.system
+        sizes = standard.renewed(assigned.situation, connections.sizes_of(record))
         looked = plan.look(assigned, sizes, tracing=True)
         body["parameters"] = present.parameters(standard, sizes, system)
         body["drawing"] = standard.draw(assigned.situation, sizes, system).as_dict()
