@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from handrail import __version__
 from handrail.core.building.audit import audit
 from handrail.core.building.framing import frame
 from handrail.interchange.bundle import read_bundle
 from handrail.service.running import do_run
-from handrail.store import accounts, jobs, revisions, runs
-from handrail.store.models import Job, Run
+from handrail.store import accounts, connections, jobs, revisions, runs
+from handrail.store.database import writing
+from handrail.store.models import Connection, Job, Run
 from handrail.store.opening import open_database
 
 HERE = Path(__file__).parent
@@ -21,10 +23,13 @@ def load(home: Path) -> None:
     """Accounts, the job, its model, its rulebook and a first run; what is there already is left alone."""
     database = open_database(home / "records.sqlite")
     with database.connection_context():
+        with writing():
+            connections.mark_other_engines(__version__)
         job = jobs.find_job(JOB) or _make()
-        if not Run.select().where((Run.job == job) & (Run.state == "done")).exists():
+        stale = Connection.select().where((Connection.job == job) & Connection.reason.startswith("stale")).exists()
+        if stale or not Run.select().where((Run.job == job) & (Run.state == "done")).exists():
             print("sizing every shear connection of the demo building ...", flush=True)
-            run = runs.add(job, "size", "", "engineer")
+            run, _ = runs.add(job, "size", "", "engineer")
             do_run(run.id)
             done = Run.get_by_id(run.id)
             print(f"run {done.id} {done.state}: " + (done.message or ", ".join(f"{n} {s}" for s, n in done.counts.items())), flush=True)
@@ -41,4 +46,6 @@ def _make() -> Job:
     for name, (_, role) in PEOPLE.items():
         accounts.set_role(job, name, role)
     revisions.keep(job, building, audit(building), frame(building), "engineer")
-    return jobs.put_rulebook(job, (HERE / "rulebook.yaml").read_text(encoding="utf-8"))
+    with writing():
+        jobs.set_rulebook(job, (HERE / "rulebook.yaml").read_text(encoding="utf-8"))
+    return Job.get_by_id(job.id)

@@ -1,46 +1,87 @@
-"""The plan of a job: its building framed and its rules applied, kept between requests."""
+"""The plan of a job as it stands at one moment: its building framed and its rules applied, kept between requests."""
 
 from __future__ import annotations
 
 import copy
 import threading
 from collections import OrderedDict
+from dataclasses import dataclass
 
 from handrail.core.building.framing import frame
 from handrail.core.checking.plan import Assigned, Overrides, Plan
 from handrail.core.codes.aisc360 import code
 from handrail.core.rulebook import Rulebook, read_rulebook
 from handrail.store import overrides, revisions
-from handrail.store.models import Job
+from handrail.store.database import reading
+from handrail.store.models import Job, Revision
 
 KEPT = 4
-_plans: OrderedDict[tuple[object, ...], Plan] = OrderedDict()
+Stamp = tuple[int, int, str, str]
+_plans: OrderedDict[Stamp, Plan] = OrderedDict()
 _lock = threading.Lock()
 
 
-def plan_for(job: Job, extra: Overrides | None = None, rulebook: Rulebook | None = None) -> Plan:
-    """The job's plan with the overrides that hold, and `extra` on top. Raises InputError before an import."""
-    revision = revisions.latest(job)
-    key = (revision.id, job.rulebook_version, job.code, job.method)
-    with _lock:
-        base = _plans.get(key)
-        if base is None:
-            building = next((p.building for k, p in _plans.items() if k[0] == revision.id), None) or revisions.building_of(revision)
-            framing = next((p.framing for k, p in _plans.items() if k[0] == revision.id), None) or frame(building)
-            base = Plan(building, framing, rulebook_of(job), code(job.code, job.method), {})
-            _ = base.assigned
-            _plans[key] = base
-        _plans.move_to_end(key)
-        while len(_plans) > KEPT:
-            _plans.popitem(last=False)
-    own = copy.copy(base)
-    own.overrides = overrides.holding(job)
+@dataclass(frozen=True)
+class Seen:
+    """A job read whole at one moment: what every result rests on. `stamp` changes with revision, rulebook, code and method."""
+
+    job: Job
+    revision: Revision
+    overrides: Overrides
+
+    @property
+    def stamp(self) -> Stamp:
+        """Revision, version of the rulebook, code and method."""
+        return self.revision.id, self.job.rulebook_version, self.job.code, self.job.method
+
+    def moved(self, before: Seen) -> set[str]:
+        """Connections whose overrides are not what they were `before`."""
+        keys = self.overrides.keys() | before.overrides.keys()
+        return {k for k in keys if self.overrides.get(k) != before.overrides.get(k)}
+
+
+def look_at(job: Job) -> Seen:
+    """The job as it stands now. Raises InputError before an import."""
+    with reading():
+        fresh = Job.get_by_id(job.id)
+        return Seen(fresh, revisions.latest(fresh), overrides.holding(fresh))
+
+
+def plan_for(job: Job) -> Plan:
+    """The plan of a job as it stands now."""
+    return plan_of(look_at(job))
+
+
+def plan_of(seen: Seen, extra: Overrides | None = None, without: tuple[str, str] | None = None, rulebook: Rulebook | None = None) -> Plan:
+    """The plan of a job as it was seen, with `extra` overrides on top, `without` one (connection, parameter), by another `rulebook`."""
+    own = copy.copy(_base(seen))
+    own.overrides = {key: dict(values) for key, values in seen.overrides.items()}
     for connection, values in (extra or {}).items():
         own.overrides[connection] = {**own.overrides.get(connection, {}), **values}
+    if without and without[0] in own.overrides:
+        own.overrides[without[0]].pop(without[1], None)
+        if not own.overrides[without[0]]:
+            del own.overrides[without[0]]
     if rulebook is not None:
         own.rulebook = rulebook
         own.__dict__.pop("assigned", None)
     return own
+
+
+def _base(seen: Seen) -> Plan:
+    with _lock:
+        base = _plans.get(seen.stamp)
+        if base is None:
+            same = next((p for stamp, p in _plans.items() if stamp[0] == seen.revision.id), None)
+            building = same.building if same else revisions.building_of(seen.revision)
+            framing = same.framing if same else frame(building)
+            base = Plan(building, framing, rulebook_of(seen.job), code(seen.job.code, seen.job.method), {})
+            _ = base.assigned
+            _plans[seen.stamp] = base
+        _plans.move_to_end(seen.stamp)
+        while len(_plans) > KEPT:
+            _plans.popitem(last=False)
+        return base
 
 
 def rulebook_of(job: Job) -> Rulebook:
@@ -49,4 +90,5 @@ def rulebook_of(job: Job) -> Rulebook:
 
 
 def assigned_of(plan: Plan, key: str) -> Assigned:
+    """A connection with the rule that takes it."""
     return plan.assigned[plan.index[key]]

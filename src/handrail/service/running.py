@@ -1,4 +1,4 @@
-"""Does a run: all of it is worked out first, then kept in one transaction."""
+"""Does a run: worked out outside, written in one transaction, and only against what it was worked out from."""
 
 from __future__ import annotations
 
@@ -6,10 +6,11 @@ import logging
 import time
 from collections import Counter
 
-from handrail.core.checking.batch import Cancelled, Outcome
+from handrail.core.checking.batch import Cancelled
 from handrail.core.checking.plan import Plan
 from handrail.core.errors import InputError
-from handrail.service.plans import plan_for
+from handrail.service import standing
+from handrail.service.plans import Seen, look_at, plan_of
 from handrail.store import connections, runs
 from handrail.store.database import writing
 from handrail.store.models import Connection, Job, Run
@@ -24,7 +25,7 @@ def do_run(run_id: int) -> None:
     if run is None or run.state != "queued":
         return
     try:
-        _do(run, Job.get_by_id(run.job_id))
+        _do(run)
     except Cancelled:
         with writing():
             runs.finish(run_id, "cancelled", "stopped; nothing of it was kept")
@@ -37,20 +38,45 @@ def do_run(run_id: int) -> None:
             runs.finish(run_id, "failed", f"unexpected error ({type(exc).__name__}); nothing was kept, the log has it")
 
 
-def _do(run: Run, job: Job) -> None:
-    plan = plan_for(job)
-    wanted = {key for (key,) in connections.select(job, run.where).select(Connection.key).tuples()}
-    stored = None
-    if run.mode == "verify":
-        stored = {c.key: connections.sizes_of(c) for c in connections.select(job, run.where) if c.sizes}
-    families = plan.families(wanted, stored)
-    runs.start(run.id, sum(len(m) for m in families.values()))
-    outcomes = dict(plan.batch(_Progress(run.id)).run(families))
-    _refuse_wrong_method(plan)
+def _do(run: Run) -> None:
+    """Work out what is wanted; write what has not moved meanwhile; work out the rest again."""
+    seen = look_at(run.job)
+    wanted = _wanted(seen.job, run)
+    left = wanted
+    for attempt in range(standing.TRIES):
+        if attempt:
+            seen = look_at(run.job)
+            wanted = _wanted(seen.job, run) if not run.where else wanted
+        plan = plan_of(seen)
+        stored = connections.stood_sizes(seen.job, left) if run.mode == "verify" else None
+        families = plan.families(left, stored)
+        runs.start(run.id, sum(len(m) for m in families.values()))
+        outcomes = dict(plan.batch(_Progress(run.id)).run(families))
+        _refuse_wrong_method(plan)
+        grounds = plan.grounds(left, stored)
+        with writing():
+            now = look_at(run.job)
+            if now.stamp != seen.stamp:  # everything moved
+                left = wanted = _wanted(now.job, run) if not run.where else wanted
+                continue
+            moved = now.moved(seen) & left
+            standing.write(seen, plan, outcomes, grounds, left - moved)
+            left = moved
+            if not left:
+                runs.finish(run.id, "done", counts=_counts(seen.job, wanted))
+                return
+    _give_up(run, seen, wanted, left)
+
+
+def _give_up(run: Run, seen: Seen, wanted: set[str], left: set[str]) -> None:
+    """What was changed again and again under the run is stale; it is said, and never passes."""
     with writing():
-        connections.write_outcomes(job, _rows(plan, outcomes))
-        connections.write_unassigned(job, _without(plan, outcomes, wanted))
-        runs.finish(run.id, "done", counts=_counts(job, wanted))
+        connections.mark_stale(seen.job, "it was changed again and again during a run", left)
+        runs.finish(run.id, "done", f"{len(left)} connections were changed again and again meanwhile and are stale", _counts(seen.job, wanted))
+
+
+def _wanted(job: Job, run: Run) -> set[str]:
+    return {key for (key,) in connections.select(job, run.where).select(Connection.key).tuples()}
 
 
 def _refuse_wrong_method(plan: Plan) -> None:
@@ -73,19 +99,6 @@ class _Progress:
         self.last = time.monotonic()
         if not runs.progress(self.run_id, done):
             raise Cancelled
-
-
-def _rows(plan: Plan, outcomes: dict[int, Outcome]):  # type: ignore[no-untyped-def]
-    for k, outcome in outcomes.items():
-        assigned = plan.assigned[k]
-        rule = assigned.rule
-        yield assigned.connection.id, rule.use, rule.name, outcome, plan.digest(assigned, outcome)
-
-
-def _without(plan: Plan, outcomes: dict[int, Outcome], wanted: set[str]):  # type: ignore[no-untyped-def]
-    for k, assigned in enumerate(plan.assigned):
-        if k not in outcomes and assigned.connection.id in wanted:
-            yield assigned.connection.id, assigned.status, assigned.reason, assigned.rule.name if assigned.rule else ""
 
 
 def _counts(job: Job, wanted: set[str]) -> dict[str, int]:

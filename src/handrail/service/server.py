@@ -10,9 +10,10 @@ import threading
 import time
 from pathlib import Path
 
+from handrail import __version__
 from handrail.service.app import create_app
-from handrail.store import runs
-from handrail.store.database import proxy
+from handrail.store import connections, runs
+from handrail.store.database import proxy, writing
 
 log = logging.getLogger("handrail.serve")
 
@@ -29,6 +30,8 @@ def serve(home: Path, host: str = "127.0.0.1", port: int = 8740, threads: int = 
     app = create_app(home)
     with proxy.connection_context():
         left = runs.interrupt_left_over()
+        with writing():
+            connections.mark_other_engines(__version__)
         for run_id in runs.waiting():  # one that was acknowledged but not queued yet; twice in the queue does no harm
             app.extensions["handrail.queue"].enqueue_run(run_id)
     if left:

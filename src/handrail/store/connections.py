@@ -8,6 +8,7 @@ from collections.abc import Iterable
 from typing import Any
 
 from handrail.core.checking.batch import Outcome
+from handrail.core.checking.plan import NO_RULE
 from handrail.core.checking.result import CEILING
 from handrail.core.errors import InputError
 from handrail.core.standards.sizes import Sized, Sizes
@@ -87,15 +88,17 @@ def joints(job: Job, where: str = "") -> list[dict[str, Any]]:
 
 
 def find(job: Job, key: str) -> Connection | None:
+    """The connection called `key`, or None."""
     return Connection.get_or_none((Connection.job == job) & (Connection.key == key))
 
 
 def sizes_of(record: Connection) -> Sizes:
+    """The kept sizes of a connection, each with its source."""
     return {name: Sized(value, source) for name, (value, source) in (record.sizes or {}).items()}
 
 
 def write_outcomes(job: Job, found: Iterable[tuple[str, str, str, Outcome, str]]) -> None:
-    """(key, standard, rule, outcome, digest) rows into the records; inside the caller's transaction."""
+    """(key, standard, rule, outcome, grounds) rows into the records; inside the caller's transaction."""
     _write(job, ((key, {
         "standard": standard, "rule": rule, "sizes": {n: [s.value, s.source] for n, s in o.sizes.items()}, "status": o.status,
         "utilisation": min(o.utilisation, CEILING), "check_name": o.check, "clause": o.clause, "action": o.action, "reason": o.reason,
@@ -103,19 +106,54 @@ def write_outcomes(job: Job, found: Iterable[tuple[str, str, str, Outcome, str]]
     }) for key, standard, rule, o, digest in found))  # fmt: skip
 
 
-def write_unassigned(job: Job, found: Iterable[tuple[str, str, str, str]]) -> None:
-    """(key, status, reason, rule): connections that no standard could be put on."""
-    blank = {"standard": "", "sizes": {}, "utilisation": 0.0, "check_name": "", "clause": "", "action": "", "notes": [], "digest": ""}
-    _write(job, ((key, blank | {"status": status, "reason": reason, "rule": rule}) for key, status, reason, rule in found))
+def write_unassigned(job: Job, found: Iterable[tuple[str, str, str, str, str]]) -> None:
+    """(key, status, reason, rule, grounds): connections that no standard could be put on."""
+    blank = {"standard": "", "sizes": {}, "utilisation": 0.0, "check_name": "", "clause": "", "action": "", "notes": []}
+    _write(job, ((key, blank | {"status": status, "reason": reason, "rule": rule, "digest": digest})
+                 for key, status, reason, rule, digest in found))  # fmt: skip
+
+
+def mark_stale(job: Job, why: str, keys: Iterable[str] | None = None) -> None:
+    """Results that no longer stand on what is there: those of `keys`, or all that forces and rules have a say in; unchecked, to be
+    run again. Inside the caller's transaction."""
+    stale = {"status": "unchecked", "reason": f"stale: {why}; run again", "digest": "", "version": Connection.version + 1}
+    query = Connection.update(**stale).where(Connection.job == job)
+    if keys is None:
+        query.where((Connection.standard != "") | (Connection.rule != "") | (Connection.reason == NO_RULE)).execute()
+        return
+    wanted = sorted(keys)
+    for start in range(0, len(wanted), 500):
+        query.where(Connection.key.in_(wanted[start : start + 500])).execute()
+
+
+def mark_other_engines(engine: str) -> int:
+    """Results that another version of the engine made are stale. Inside the caller's transaction."""
+    stale = {"status": "unchecked", "reason": "stale: another version of the checks made it; run again", "digest": ""}
+    return Connection.update(**stale).where((Connection.digest != "") & ~Connection.digest.startswith(f"{engine}:")).execute()
+
+
+def kept_grounds(job: Job) -> dict[str, str]:
+    """connection -> what its kept result rests on, of those that have one."""
+    return dict(Connection.select(Connection.key, Connection.digest).where((Connection.job == job) & (Connection.digest != "")).tuples())
+
+
+def stood_sizes(job: Job, keys: Iterable[str]) -> dict[str, Sizes]:
+    """connection -> its kept sizes, of `keys`."""
+    wanted = set(keys)
+    return {c.key: sizes_of(c) for c in Connection.select().where(Connection.job == job) if c.key in wanted and c.sizes}
 
 
 def _write(job: Job, rows: Iterable[tuple[str, dict[str, Any]]]) -> None:
-    """One statement made once for thousands of rows: peewee would make it anew for each."""
+    """One statement made once for thousands of rows: peewee would make it anew for each. A row that is so already stays, version and all."""
     names = ("standard", "rule", "sizes", "status", "utilisation", "check_name", "clause", "action", "reason", "notes", "digest")
     fields = [Connection._meta.fields[name] for name in names]
     sets = ", ".join(f'"{field.column_name}" = ?' for field in fields)
-    where = '"job_id" = ? AND "key" = ?'
+    same = " AND ".join(f'"{field.column_name}" IS ?' for field in fields)
+
+    def values(row: dict[str, Any]) -> tuple[Any, ...]:
+        return tuple(field.db_value(row[field.name]) for field in fields)
+
     Connection._meta.database.connection().executemany(
-        f'UPDATE "{Connection._meta.table_name}" SET {sets}, "version" = "version" + 1 WHERE {where}',
-        ((*(field.db_value(row[field.name]) for field in fields), job.id, key) for key, row in rows),
+        f'UPDATE "{Connection._meta.table_name}" SET {sets}, "version" = "version" + 1 WHERE "job_id" = ? AND "key" = ? AND NOT ({same})',
+        ((*found, job.id, key, *found) for key, found in ((key, values(row)) for key, row in rows)),
     )

@@ -13,6 +13,13 @@ PRAGMAS = {"journal_mode": "wal", "foreign_keys": 1, "busy_timeout": 15000, "syn
 
 
 @contextmanager
+def reading() -> Iterator[None]:
+    """One read transaction: everything read in it is of one moment."""
+    with proxy.atomic():
+        yield
+
+
+@contextmanager
 def writing() -> Iterator[None]:
     """One write transaction that takes its lock at the start: all of it is kept, or none."""
     with proxy.atomic("IMMEDIATE"):

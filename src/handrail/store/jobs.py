@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import re
 from typing import Any
 
@@ -9,7 +10,6 @@ from peewee import fn
 
 from handrail.core.codes.aisc360 import code
 from handrail.core.errors import InputError
-from handrail.core.rulebook import read_rulebook
 from handrail.store.database import writing
 from handrail.store.models import Connection, Job, Override, Revision, Run
 
@@ -33,16 +33,19 @@ def find_job(name: str) -> Job | None:
     return Job.get_or_none(Job.name == name)
 
 
-def put_rulebook(job: Job, text: str, expected: int | None = None) -> Job:
-    """Keep a rulebook that reads without errors. Raises RulebookError, or Conflict where it was changed meanwhile."""
-    read_rulebook(text)
-    with writing():
-        now = Job.get_by_id(job.id)
-        if expected is not None and expected != now.rulebook_version:
-            raise Conflict(f"the rulebook is at version {now.rulebook_version}, not {expected}; read it again")
-        now.rulebook, now.rulebook_version = text, now.rulebook_version + 1
-        now.save()
-    return now
+def set_rulebook(job: Job, text: str) -> None:
+    """Keep a rulebook that was read. Inside the caller's transaction; nothing else of the job is written."""
+    Job.update(rulebook=text, rulebook_version=Job.rulebook_version + 1).where(Job.id == job.id).execute()
+
+
+def set_fields(job: Job, **fields: str) -> None:
+    """Change a title, code or method, and nothing else. Inside the caller's transaction."""
+    Job.update(**fields).where(Job.id == job.id).execute()
+
+
+def tag(job: Job) -> str:
+    """What a change of the job names as what it saw: title, code and method."""
+    return hashlib.blake2b(repr((job.title, job.code, job.method)).encode(), digest_size=8).hexdigest()
 
 
 def system_of(job: Job) -> str:

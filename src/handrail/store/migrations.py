@@ -19,7 +19,14 @@ def _first(database: SqliteDatabase) -> None:
         )
 
 
-STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first,)
+def _places(database: SqliteDatabase) -> None:
+    """Overrides know where the member's end stood that they were made for."""
+    held = {row[1] for row in database.execute_sql("pragma table_info(override)")}
+    if "place" not in held:  # records that are made now have it from the first step
+        database.execute_sql("alter table override add column place text")
+
+
+STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places)
 
 
 class TooNew(RuntimeError):

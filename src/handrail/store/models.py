@@ -171,6 +171,7 @@ class Override(Record):
     state = CharField(default="awaiting")
     before = JSONField()
     after = JSONField()
+    place = JSONField(null=True)  # of the member's end and its far end, mm; null where it was made before places were kept
 
     class Meta:
         indexes = ((("job", "connection"), False),)

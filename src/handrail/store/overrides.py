@@ -7,34 +7,90 @@ from typing import Any
 from handrail.store.models import Connection, Job, Ledger, Override, now
 
 HOLDING = ("awaiting", "accepted")
+NEAR = 1.0  # mm
 
 
-def holding(job: Job, connection: str | None = None) -> dict[str, dict[str, Any]]:
-    """connection -> parameter -> value of every override that holds."""
-    query = Override.select().where((Override.job == job) & Override.state.in_(HOLDING))
-    if connection is not None:
-        query = query.where(Override.connection == connection)
+def holding(job: Job) -> dict[str, dict[str, Any]]:
+    """connection -> parameter -> value of every override that holds, where its member's end stands where it stood."""
+    places = dict(Connection.select(Connection.key, Connection.facts).where(Connection.job == job).tuples())
     found: dict[str, dict[str, Any]] = {}
-    for row in query.order_by(Override.id):
-        found.setdefault(row.connection, {})[row.parameter] = row.value
+    for row in Override.select().where((Override.job == job) & Override.state.in_(HOLDING)).order_by(Override.id):
+        if row.connection in places and at_place(row.place, places[row.connection].get("place")):
+            found.setdefault(row.connection, {})[row.parameter] = row.value
     return found
+
+
+def at_place(one: list[float] | None, other: list[float] | None) -> bool:
+    """Whether two places are the same end of the same member; one that was never kept is taken by its name."""
+    return one is None or other is None or max(abs(a - b) for a, b in zip(one, other, strict=True)) <= NEAR
+
+
+def applied(job: Job) -> set[int]:
+    """Ids of the overrides that hold and stand on a connection now."""
+    places = dict(Connection.select(Connection.key, Connection.facts).where(Connection.job == job).tuples())
+    held = Override.select().where((Override.job == job) & Override.state.in_(HOLDING))
+    return {o.id for o in held if o.connection in places and at_place(o.place, places[o.connection].get("place"))}
+
+
+def follow(job: Job, moved: dict[str, tuple[str, list[float]]], stood: set[int], author: str) -> None:
+    """After a revision: overrides go where their member's end is called now. Inside the caller's transaction.
+
+    `moved` gives the new name and place of each connection that was there before and still is, `stood` what was `applied`
+    before. One whose end stands elsewhere under the same name asks to be looked at again; one whose member is gone waits,
+    not applied and not counted, until it is back where it was.
+    """
+    names = {key: facts.get("place") for key, facts in Connection.select(Connection.key, Connection.facts).where(Connection.job == job).tuples()}
+    for row in Override.select().where((Override.job == job) & Override.state.in_(HOLDING)):
+        name, place = moved.get(row.connection, (None, None)) if row.id in stood else (_back(row, names), row.place)
+        if name is None:
+            other = row.connection in names
+            words = f"another member is called {row.connection} now" if other else f"{row.connection} is not in this revision"
+            if row.id in stood or other:
+                _say(row, "waits", f"{words}: the override is not applied", author)
+            continue
+        if name != row.connection:
+            _say(row, "moved", f"its member's end is called {name} now, {row.connection} before", author, name)
+        elif place and not at_place(row.place, place):
+            _say(row, "look", f"{name} stands elsewhere in this revision: look at it again", author)
+        elif row.id not in stood:
+            _say(row, "back", f"{name} is where it was: the override is applied again", author)
+        Override.update(connection=name, place=place or row.place).where(Override.id == row.id).execute()
+    for key, values in holding(job).items():
+        Connection.update(overridden=len(values)).where((Connection.job == job) & (Connection.key == key)).execute()
+
+
+def _back(row: Override, names: dict[str, Any]) -> str | None:
+    """The connection that stands where a waiting override was made; by its name where its place was never kept."""
+    if row.place is None:
+        return row.connection if row.connection in names else None
+    here = [key for key, place in names.items() if place and at_place(row.place, place)]
+    return row.connection if row.connection in here else (here or [None])[0]
+
+
+def _say(row: Override, event: str, words: str, author: str, connection: str = "") -> None:
+    Ledger.create(job=row.job_id, override=row, connection=connection or row.connection, event=event,
+                  words=f"{row.parameter}: {words}", author=author)  # fmt: skip
 
 
 def keep(job: Job, connection: str, parameter: str, value: Any, shown: str, reason: str, author: str, before: Any, after: Any) -> Override:
     """A new override; one on the same parameter that still holds is replaced. Inside the caller's transaction."""
     for old in _held(job, connection, parameter):
         _end(old, "cleared", "replaced by a new value", author)
-    made = Override.create(job=job, connection=connection, parameter=parameter, value=value, shown=shown, reason=reason,
+    facts = Connection.select(Connection.facts).where((Connection.job == job) & (Connection.key == connection)).scalar() or {}
+    made = Override.create(job=job, place=facts.get("place"), connection=connection, parameter=parameter, value=value, shown=shown, reason=reason,
                            author=author, before=before, after=after)  # fmt: skip
     Ledger.create(job=job, override=made, connection=connection, event="set", words=f"{parameter} = {shown}: {reason}", author=author)
     _count(job, connection)
     return made
 
 
-def clear(job: Job, override: Override, reason: str, author: str) -> None:
-    """End an override. Inside the caller's transaction."""
+def clear(job: Job, override: Override, reason: str, author: str) -> bool:
+    """End an override; False where somebody ended it before. Inside the caller's transaction."""
+    if Override.select(Override.state).where(Override.id == override.id).scalar() not in HOLDING:
+        return False
     _end(override, "cleared", reason, author)
     _count(job, override.connection)
+    return True
 
 
 def _end(override: Override, state: str, words: str, author: str) -> None:

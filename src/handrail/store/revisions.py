@@ -11,10 +11,12 @@ from typing import Any
 import numpy as np
 
 from handrail.core.building.audit import Audit
+from handrail.core.building.framing import Connection as Framed
 from handrail.core.building.framing import Framing
 from handrail.core.building.model import Building, Case, Combination, Member, NodeForces
 from handrail.core.catalogue import Section
 from handrail.core.errors import InputError
+from handrail.store import overrides
 from handrail.store.database import writing
 from handrail.store.models import Connection, Job, MemberForces, Revision
 
@@ -79,7 +81,7 @@ def keep(job: Job, building: Building, audit: Audit, framing: Framing, author: s
         ]
         for start in range(0, len(rows), 500):
             MemberForces.insert_many(rows[start : start + 500]).execute()
-        _keep_connections(job, building, framing)
+        _keep_connections(job, building, framing, author)
         return revision
 
 
@@ -87,28 +89,66 @@ def _audit(audit: Audit) -> dict[str, Any]:
     return {"counts": audit.counts, "balance": audit.balance, "worst": audit.worst, "findings": [f.as_dict() for f in audit.findings]}
 
 
-def _keep_connections(job: Job, building: Building, framing: Framing) -> None:
-    """New connections, and those of the last revision kept with their sizes, to be looked at again."""
+def _keep_connections(job: Job, building: Building, framing: Framing, author: str) -> None:
+    """New connections, and those of the last revision kept with their sizes, to be looked at again.
+
+    One is the same where its member's end stands where it stood, whatever it is called; else where it has the same name.
+    """
     old = {c.key: c for c in Connection.select().where(Connection.job == job)}
-    fresh = []
-    for c in framing.connections:
-        member = building.members[c.member]
-        support = building.members[c.support] if c.support is not None else None
-        row = {
-            "job": job.id, "key": c.id, "joint": building.nodes[c.node], "framing": c.framing, "words": c.reason, "facts": c.facts,
-            "member": member.name, "section": member.section, "support": support.name if support else "",
-            "support_section": support.section if support else "", "elevation": float(building.xyz[c.node, 2]),
-        }  # fmt: skip
-        before = old.pop(c.id, None)
-        if before is None:
-            fresh.append({**row, "reason": "not run yet"})
-            continue
-        again = {"status": "unchecked", "reason": "stale: the model was revised; run again"} if before.standard else {}
-        Connection.update(**row, **again, version=before.version + 1).where(Connection.id == before.id).execute()
+    rows = [_row(job, building, c) for c in framing.connections]
+    stood = overrides.applied(job)
+    by_key = {row["key"]: row for row in rows}
+    before = _matched(old, rows)
+    for record in before.values():  # names may be swapped: none stands in another's way
+        Connection.update(key=f"~{record.id}").where(Connection.id == record.id).execute()
+    gone = set(old) - {record.key for record in before.values()}
+    for start in range(0, len(gone), 500):
+        Connection.delete().where(Connection.id.in_([old[k].id for k in sorted(gone)[start : start + 500]])).execute()
+    for key, record in before.items():
+        row = by_key[key]
+        ran = bool(record.standard or record.digest)
+        again = {"status": "unchecked", "reason": "stale: the model was revised; run again", "digest": ""} if ran else {}
+        Connection.update(**row, **again, overridden=0, version=record.version + 1).where(Connection.id == record.id).execute()
+    fresh = [{**row, "reason": "not run yet"} for row in rows if row["key"] not in before]
     for start in range(0, len(fresh), 300):
         Connection.insert_many(fresh[start : start + 300]).execute()
-    if old:
-        Connection.delete().where(Connection.id.in_([c.id for c in old.values()])).execute()
+    places = {row["key"]: row["facts"]["place"] for row in rows}
+    overrides.follow(job, {record.key: (key, places[key]) for key, record in before.items()}, stood, author)
+
+
+def _row(job: Job, building: Building, c: Framed) -> dict[str, Any]:
+    member = building.members[c.member]
+    support = building.members[c.support] if c.support is not None else None
+    ends = [member.node(c.end), member.node(1 - c.end)]
+    place = [round(float(v), 1) for v in building.xyz[ends].ravel()]
+    return {
+        "job": job.id, "key": c.id, "joint": building.nodes[c.node], "framing": c.framing, "words": c.reason,
+        "facts": c.facts | {"place": place}, "member": member.name, "section": member.section,
+        "support": support.name if support else "", "support_section": support.section if support else "",
+        "elevation": float(building.xyz[c.node, 2]),
+    }  # fmt: skip
+
+
+def _matched(old: dict[str, Connection], rows: list[dict[str, Any]]) -> dict[str, Connection]:
+    """new key -> the connection that it was before: by place, and of the rest by name."""
+    at: dict[tuple[float, ...], list[Connection]] = {}
+    for record in old.values():
+        if place := record.facts.get("place"):
+            at.setdefault(tuple(round(v) for v in place), []).append(record)
+    found: dict[str, Connection] = {}
+    taken: set[int] = set()
+    for row in rows:
+        here = at.get(tuple(round(v) for v in row["facts"]["place"]), [])
+        same = next((r for r in here if r.key == row["key"]), here[0] if here else None)
+        if same is not None and same.id not in taken:
+            found[row["key"]] = same
+            taken.add(same.id)
+    for row in rows:
+        named = old.get(row["key"])
+        if row["key"] not in found and named is not None and named.id not in taken:
+            found[row["key"]] = named
+            taken.add(named.id)
+    return found
 
 
 def latest(job: Job) -> Revision:

@@ -10,14 +10,11 @@ from handrail.store.models import Job, Run, now
 OPEN = ("queued", "running")
 
 
-def add(job: Job, mode: str, where: str, author: str) -> Run:
+def add(job: Job, mode: str, where: str, author: str) -> tuple[Run, bool]:
+    """A new run and True; or the one of this job that is waiting or under way, and False. However many ask at once, one is made."""
     with writing():
-        return Run.create(job=job, mode=mode, where=where, author=author)
-
-
-def open_run(job: Job) -> Run | None:
-    """The job's run that is waiting or under way, if any."""
-    return Run.get_or_none((Run.job == job) & Run.state.in_(OPEN))
+        busy = Run.get_or_none((Run.job == job) & Run.state.in_(OPEN))
+        return (busy, False) if busy else (Run.create(job=job, mode=mode, where=where, author=author), True)
 
 
 def waiting() -> list[int]:

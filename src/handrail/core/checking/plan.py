@@ -15,7 +15,7 @@ from handrail.core.building.framing import SHEAR_ENDS, Connection, Framing
 from handrail.core.building.model import Building
 from handrail.core.catalogue import Steel, grades_fit
 from handrail.core.checking.acting import Acting
-from handrail.core.checking.batch import Batch, Family, Outcome
+from handrail.core.checking.batch import Batch, Family
 from handrail.core.checking.connection import check
 from handrail.core.checking.remedy import Remedy, find_remedy
 from handrail.core.checking.result import Result
@@ -25,6 +25,7 @@ from handrail.core.standards import STANDARDS
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized, Sizes
 
+NO_RULE = "no rule takes it"
 Overrides = dict[str, dict[str, Any]]  # connection id -> parameter -> value in core units
 
 
@@ -74,7 +75,7 @@ class Plan:
         situation = situation_of(self.building, connection)
         rule = self.rulebook.rule_for(self.facts(connection, situation, peaks))
         if rule is None:
-            return Assigned(connection, situation, None, "no rule takes it", "unassigned")
+            return Assigned(connection, situation, None, NO_RULE, "unassigned")
         if self.acting.collector[self.index[connection.id]] and not self.acting.overstrength.names:
             return Assigned(
                 connection, situation, rule, f"a collector, and the model has no overstrength combinations of {self.code.method}"
@@ -177,16 +178,32 @@ class Plan:
         standard = STANDARDS[assigned.rule.use]
         return find_remedy(standard, assigned.situation, given, held, lambda tried: self.look(assigned, tried), self.rulebook.target)
 
-    def digest(self, assigned: Assigned, outcome: Outcome) -> str:
-        """A digest of everything the outcome rests on: forces, members, sizes, code, engine."""
-        k = np.array([self.index[assigned.connection.id]])
-        hashed = hashlib.blake2b(digest_size=16)
+    def grounds(self, wanted: set[str] | None = None, stored: dict[str, Sizes] | None = None) -> dict[str, str]:
+        """What the result of each connection rests on, as a digest that says its engine and whether sizes were made or stood.
+
+        It covers the forces (its own, opposite, the support's), members, code, combinations, target and what the rulebook
+        and overrides give, or why there is nothing to work out. Where `stored` has a connection's sizes, it is
+        that of verifying them.
+        """
+        found = {}
+        for family, members in self.families(wanted, stored).items():
+            alike = repr((family, self.code, self.acting.names, self.rulebook.target)).encode()
+            kind = "stand" if stored is not None and self.assigned[members[0]].connection.id in stored else "size"
+            for k in members:
+                found[self.assigned[k].connection.id] = f"{__version__}:{kind}:{self._hashed(k, alike)}"
+        for assigned in self.assigned:
+            name = assigned.connection.id
+            if name not in found and (wanted is None or name in wanted):
+                why = repr((assigned.status, assigned.reason, assigned.rule.name if assigned.rule else "")).encode()
+                found[name] = f"{__version__}:none:{hashlib.blake2b(why, digest_size=16).hexdigest()}"
+        return found
+
+    def _hashed(self, index: int, alike: bytes) -> str:
+        k = np.array([index])
+        hashed = hashlib.blake2b(alike, digest_size=16)
         other = self.acting.opposed(k)
         for part in (self.acting.on(k), other if other is not None else np.zeros(0), np.asarray(self.acting.support(k))):
             hashed.update(np.ascontiguousarray(np.round(part, 3)).tobytes())
-        sizes = sorted((n, s.value) for n, s in outcome.sizes.items())
-        rule = assigned.rule.use if assigned.rule else ""
-        hashed.update(repr((assigned.situation, sizes, self.code, self.acting.names, rule, __version__)).encode())
         return hashed.hexdigest()
 
 

@@ -12,14 +12,14 @@ from handrail.core.checking.remedy import without_remedy
 from handrail.core.checking.result import CEILING
 from handrail.core.standards import STANDARDS
 from handrail.service import answers as a
-from handrail.service import present
+from handrail.service import present, standing
 from handrail.service import schemas as s
 from handrail.service.auth import caller, job_for
-from handrail.service.plans import assigned_of, plan_for
+from handrail.service.plans import assigned_of, look_at, plan_of
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
 from handrail.store import connections, overrides
-from handrail.store.database import writing
+from handrail.store.database import reading, writing
 from handrail.store.jobs import system_of
 from handrail.store.models import Connection, Job, Override
 
@@ -56,9 +56,12 @@ def _found(job: Job, key: str) -> Connection:
 def get_connection(path: s.ConnectionPath):
     """One connection in full: sizes with sources, checks with worked lines, peaks, drawing, history."""
     job = job_for(path.job)
-    record = _found(job, path.connection)
-    plan = plan_for(job)
+    with reading():
+        seen, record = look_at(job), _found(job, path.connection)
+    plan = plan_of(seen)
     assigned = assigned_of(plan, record.key)
+    if record.digest and not standing.still(seen, plan, record.key, record.digest):
+        record.status, record.reason = "unchecked", standing.STALE
     body = present.row(record, plan.building.system) | {
         "words": record.words, "facts": record.facts, "system": plan.building.system, "code": plan.code.name,
         "method": plan.code.method, "edition": plan.code.manual, "target": plan.rulebook.target,
@@ -104,32 +107,44 @@ def _expect(record: Connection) -> None:
 def set_override(path: s.ConnectionPath, body: s.NewOverride):
     """Set one parameter; the connection is checked at once, and before and after are shown."""
     job = job_for(path.job, "detailer")
-    record = _found(job, path.connection)
+    if not body.preview and not body.reason.strip():
+        raise Refused(422, "reason: an override needs a reason")
+    for _ in range(standing.TRIES):
+        if (answer := _try_override(job, path.connection, body)) is not None:
+            return answer
+    raise Refused(409, f"connection {path.connection} was changed again and again meanwhile; nothing was changed, try again")
+
+
+def _try_override(job: Job, key: str, body: s.NewOverride) -> Any:
+    """The answer; None where something moved between working it out and writing it."""
+    with reading():
+        seen, record = look_at(job), _found(job, key)
     _expect(record)
     if not record.standard or not record.sizes:
         raise Refused(409, f"connection {record.key} has no standard ({record.reason}); there is nothing to override")
-    if not body.preview and not body.reason.strip():
-        raise Refused(422, "reason: an override needs a reason")
     standard = STANDARDS[record.standard]
     parameter = standard.parameter(body.parameter)
     value = parameter.read(body.value, bare=1000.0 if parameter.kind == "force" else 1.0)
-    plan = plan_for(job, {record.key: {parameter.name: value}})
+    plan = plan_of(seen, {record.key: {parameter.name: value}})
     system = plan.building.system
     assigned = assigned_of(plan, record.key)
     if assigned.rule is None or assigned.reason:
         raise Refused(409, f"connection {record.key} cannot be sized now ({assigned.reason}); nothing was changed")
-    outcome = _recheck(plan, assigned, connections.sizes_of(record))
-    stood = record.sizes.get(parameter.name)
-    before = _summary(record, parameter.show(stood[0], system) if stood else "")
-    shown = parameter.show(value, system)
+    sizes = connections.sizes_of(record)
+    outcome, stood = _recheck(plan, assigned, sizes), sizes.get(parameter.name)
+    before, shown = _summary(record, parameter.show(stood.value, system) if stood else ""), parameter.show(value, system)
     after = _summary(outcome, shown)
     if body.preview:
         return {"id": None, "connection": record.key, "parameter": parameter.name, "value": shown, "reason": body.reason,
                 "author": caller().name, "made": "", "state": "preview", "before": before, "after": after}  # fmt: skip
+    grounds = plan.grounds({record.key}, {record.key: outcome.sizes})
     with writing():
-        _expect(_found(job, record.key))
+        now, current = look_at(job), _found(job, record.key)
+        _expect(current)
+        if now.stamp != seen.stamp or record.key in now.moved(seen) or current.version != record.version:
+            return None
         made = overrides.keep(job, record.key, parameter.name, value, shown, body.reason.strip(), caller().name, before, after)
-        connections.write_outcomes(job, [(record.key, record.standard, assigned.rule.name, outcome, plan.digest(assigned, outcome))])
+        standing.write(seen, plan, {plan.index[record.key]: outcome}, grounds, {record.key})
     return present.override(Override.get_by_id(made.id)), 201
 
 
@@ -147,18 +162,40 @@ def clear_override(path: s.OverridePath):
     found = Override.get_or_none((Override.id == path.override) & (Override.job == job))
     if found is None:
         raise Refused(404, f"there is no override {path.override} in '{job.name}'")
-    if found.state not in overrides.HOLDING:
-        raise Refused(409, f"override {found.id} is {found.state} already")
-    reason = request.args.get("reason", "")
-    record = connections.find(job, found.connection)
+    _expect_override(found)
+    for _ in range(standing.TRIES):
+        if _try_clear(job, found, request.args.get("reason", "") or "cleared"):
+            return present.override(Override.get_by_id(found.id))
+    raise Refused(409, f"connection {found.connection} was changed again and again meanwhile; nothing was changed, try again")
+
+
+def _try_clear(job: Job, found: Override, reason: str) -> bool:
+    """End the override and size its connection by its rule again; False where something moved meanwhile."""
+    with reading():
+        seen, record = look_at(job), connections.find(job, found.connection)
+    plan = plan_of(seen, without=(found.connection, found.parameter))
+    outcomes, grounds = {}, {}
+    if record is not None and found.parameter in seen.overrides.get(record.key, {}):
+        index, assigned = plan.index[record.key], assigned_of(plan, record.key)
+        if assigned.rule is not None and not assigned.reason:
+            outcomes = {index: _recheck(plan, assigned, None)}
+        grounds = plan.grounds({record.key})
     with writing():
-        overrides.clear(job, found, reason or "cleared", caller().name)
-        if record is not None and record.standard:
-            plan = plan_for(job)
-            assigned = assigned_of(plan, record.key)
-            if assigned.rule is not None and not assigned.reason:
-                outcome = _recheck(plan, assigned, None)
-                connections.write_outcomes(
-                    job, [(record.key, record.standard, assigned.rule.name, outcome, plan.digest(assigned, outcome))]
-                )
-    return present.override(Override.get_by_id(found.id))
+        now = look_at(job)
+        _expect_override(Override.get_by_id(found.id))
+        if now.stamp != seen.stamp or found.connection in now.moved(seen):
+            return False
+        if not overrides.clear(job, found, reason, caller().name):
+            raise Refused(409, f"override {found.id} is cleared already")
+        if grounds:
+            standing.write(seen, plan, outcomes, grounds, set(grounds))
+    return True
+
+
+def _expect_override(current: Override) -> None:
+    """Raises Refused(412) where the caller saw another state, Refused(409) where it has ended."""
+    wanted = request.headers.get("If-Match", "").strip('"')
+    if wanted and wanted != current.state:
+        raise Refused(412, f"override {current.id} is {current.state} now; look again, nothing was lost")
+    if current.state not in overrides.HOLDING:
+        raise Refused(409, f"override {current.id} is {current.state} already")

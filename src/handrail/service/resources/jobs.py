@@ -5,6 +5,8 @@ from __future__ import annotations
 import tempfile
 from pathlib import Path
 
+from flask import request
+
 from handrail.core.building.audit import audit as audit_building
 from handrail.core.building.framing import frame
 from handrail.core.codes.aisc360 import code
@@ -15,7 +17,7 @@ from handrail.service.auth import administrator, caller, job_for
 from handrail.service.plans import plan_for
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
-from handrail.store import accounts, jobs, revisions
+from handrail.store import accounts, connections, jobs, revisions
 from handrail.store.database import writing
 from handrail.store.models import Connection, Job, Revision
 
@@ -44,22 +46,32 @@ def new_job(body: s.NewJob):
 @api.get("/jobs/<string:job>", responses={200: a.Job})
 def get_job(path: s.JobPath):
     """A job, with how many connections stand how."""
-    return _answer(job_for(path.job))
+    job = job_for(path.job)
+    return _answer(job), 200, {"ETag": f'"{jobs.tag(job)}"'}
 
 
-@api.patch("/jobs/<string:job>", responses={200: a.Job})
+@api.patch("/jobs/<string:job>", responses={200: a.Job, 412: a.Problem})
 def change_job(path: s.JobPath, body: s.JobChange):
     """Change the title, the code or the method; results by the old one are marked to be run again."""
     job = job_for(path.job, "engineer")
-    code(body.code or job.code, body.method or job.method)
-    stale = (body.code or job.code, body.method or job.method) != (job.code, job.method)
     with writing():
-        job.title, job.code, job.method = body.title or job.title, body.code or job.code, body.method or job.method
-        job.save()
-        if stale:
-            Connection.update(status="unchecked", reason="stale: the code or method was changed; run again").where(
-                (Connection.job == job) & (Connection.standard != "")).execute()  # fmt: skip
-    return _answer(job)
+        now = Job.get_by_id(job.id)
+        _expect(now)
+        code(body.code or now.code, body.method or now.method)
+        changed = {n: v for n, v in (("title", body.title), ("code", body.code), ("method", body.method)) if v and v != getattr(now, n)}
+        if changed:
+            jobs.set_fields(now, **changed)
+        if "code" in changed or "method" in changed:
+            connections.mark_stale(now, "the code or method was changed")
+    job = job_for(path.job)
+    return _answer(job), 200, {"ETag": f'"{jobs.tag(job)}"'}
+
+
+def _expect(job: Job) -> None:
+    """Raises Refused(412) where the caller saw something else."""
+    wanted = request.headers.get("If-Match", "").strip('"')
+    if wanted and wanted != jobs.tag(job):
+        raise Refused(412, f"job {job.name} was changed meanwhile; look again, nothing was lost")
 
 
 @api.post("/jobs/<string:job>/revisions", responses={201: a.Revision})
@@ -136,7 +148,7 @@ def get_without(path: s.JobPath):
     return {"items": [{"end": e, "words": w} for e, w in found], "total": len(found), "next": None}
 
 
-@api.delete("/jobs/<string:job>", responses={204: None})
+@api.delete("/jobs/<string:job>", responses={204: None, 412: a.Problem})
 def delete_job(path: s.JobPath):
     """Remove a job and all its records, for administrators."""
     administrator()
@@ -144,5 +156,6 @@ def delete_job(path: s.JobPath):
     if job is None:
         raise Refused(404, f"there is no job '{path.job}'")
     with writing():
+        _expect(Job.get_by_id(job.id))
         job.delete_instance(recursive=False)
     return "", 204

@@ -20,9 +20,9 @@ def _start(job: Job, mode: str, where: str) -> Run:
     connections.conditions(where)
     if not job.rulebook:
         raise Refused(409, f"job '{job.name}' has no rulebook; put one first (handrail rulebook put {job.name} FILE)")
-    if busy := runs.open_run(job):
-        raise Refused(409, f"run {busy.id} of this job is {busy.state}; wait for it or cancel it")
-    made = runs.add(job, mode, where, caller().name)
+    made, new = runs.add(job, mode, where, caller().name)
+    if not new:
+        raise Refused(409, f"run {made.id} of this job is {made.state}; wait for it or cancel it")
     current_app.extensions["handrail.queue"].enqueue_run(made.id)
     return made
 

@@ -1,0 +1,44 @@
+"""Whether what is kept still stands: results are written only against what they were worked out from."""
+
+from __future__ import annotations
+
+from handrail.core.checking.batch import Outcome
+from handrail.core.checking.plan import Plan
+from handrail.core.rulebook import Rulebook
+from handrail.service.plans import Seen, plan_of
+from handrail.store import connections
+
+STALE = "stale: what it rests on was changed; run again"
+TRIES = 5  # a change that meets others is worked out again so often
+
+
+def write(seen: Seen, plan: Plan, outcomes: dict[int, Outcome], grounds: dict[str, str], keys: set[str]) -> None:
+    """The results of `keys` into the records. Inside the caller's transaction, which has seen that nothing moved."""
+    worked = {plan.assigned[k].connection.id: (plan.assigned[k], o) for k, o in outcomes.items()}
+    connections.write_outcomes(seen.job, (
+        (key, assigned.rule.use, assigned.rule.name, outcome, grounds[key])
+        for key, (assigned, outcome) in worked.items() if key in keys and assigned.rule is not None
+    ))  # fmt: skip
+    connections.write_unassigned(seen.job, (
+        (a.connection.id, a.status, a.reason, a.rule.name if a.rule else "", grounds[a.connection.id])
+        for a in plan.assigned if a.connection.id in keys and a.connection.id not in worked
+    ))  # fmt: skip
+
+
+def no_longer(seen: Seen, rulebook: Rulebook | None = None) -> set[str]:
+    """Connections whose kept result rests on something else than what stands, or would stand by `rulebook`."""
+    kept = connections.kept_grounds(seen.job)
+    if not kept:
+        return set()
+    plan = plan_of(seen, rulebook=rulebook)
+    stood = {key for key, grounds in kept.items() if ":stand:" in grounds}
+    now = plan.grounds(set(kept) - stood)
+    if stood:
+        now |= plan.grounds(stood, connections.stood_sizes(seen.job, stood))
+    return {key for key, grounds in kept.items() if now.get(key) != grounds}
+
+
+def still(seen: Seen, plan: Plan, key: str, grounds: str) -> bool:
+    """Whether one connection's kept result rests on what stands."""
+    sizes = connections.stood_sizes(seen.job, [key]) if ":stand:" in grounds else None
+    return plan.grounds({key}, sizes).get(key) == grounds

@@ -1,0 +1,304 @@
+"""Whatever happens at once, what is shown is what would be worked out afresh from what stands.
+
+Random sequences of imports, runs, overrides, clears, patches and rulebooks by several people at a time, in one process over one
+set of records; SEQUENCES=1000 in the environment looks further.
+"""
+
+from __future__ import annotations
+
+import io
+import os
+import random
+import threading
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from handrail.interchange.archive import zip_folder
+from handrail.service import plans
+from handrail.service.app import create_app
+from handrail.service.plans import look_at, plan_of
+from handrail.service.running import do_run
+from handrail.store import accounts, connections
+from handrail.store.database import proxy
+from handrail.store.models import Connection, Job, Ledger, Override, Run
+from tests.bundles import small, write
+
+BOOK = """rulebook: 1
+practice: {target_utilisation: %s}
+rules:
+  - name: All
+    when: {framing: [beam_to_column_flange, beam_to_column_web, beam_to_girder], released: true}
+    use: single_plate
+    set: {plate_thickness: %s}
+"""
+BOOKS = [BOOK % pair for pair in (("0.95", "1/4 in"), ("1.0", "3/8 in"), ("0.5", "5/16 in"))]
+SEQUENCES = int(os.environ.get("SEQUENCES", "12"))
+
+
+def bundle(folder: Path, factor: float) -> bytes:
+    """The small bay under `factor` times its loads, zipped."""
+    tables = small()
+    for row in tables["end_forces"]:
+        for name in ("Fy", "Mz"):
+            row[name] = float(row[name]) * factor
+    path = folder / f"{factor}"
+    zip_folder(write(tables, path), folder / f"{factor}.zip")
+    return (folder / f"{factor}.zip").read_bytes()
+
+
+class House:
+    """The service in this process: calls by several threads, runs by one more."""
+
+    def __init__(self, home: Path) -> None:
+        plans._plans.clear()  # of the records before
+        self.app = create_app(home)
+        self.app.extensions["handrail.queue"].enqueue_run = lambda number: None
+        self.zips = [bundle(home, f) for f in (1.0, 6.0)]
+        with proxy.connection_context():
+            accounts.add_user("ann", "long-enough", admin=True)
+        self.token = self.call("POST", "/tokens", json={"name": "ann", "password": "long-enough"}).json["token"]
+        self.call("POST", "/jobs", json={"name": "bay"})
+        self.call("PUT", "/jobs/bay/rulebook", json={"text": BOOKS[0]})
+        self.upload(0)
+
+    def call(self, method: str, path: str, **more: Any):
+        headers = {"Authorization": f"Bearer {self.token}"} | more.pop("headers", {}) if getattr(self, "token", "") else {}
+        return self.app.test_client().open(f"/api/v1{path}", method=method, headers=headers, **more)
+
+    def upload(self, which: int):
+        data = {"bundle": (io.BytesIO(self.zips[which]), "b.zip")}
+        return self.call("POST", "/jobs/bay/revisions", data=data, content_type="multipart/form-data")
+
+    def run(self, **body: Any) -> None:
+        made = self.call("POST", "/jobs/bay/runs", json=body)
+        if made.status_code == 202:
+            with proxy.connection_context():
+                do_run(made.json["id"])
+
+    def close(self) -> None:
+        if not proxy.is_closed():
+            proxy.close()
+
+
+@pytest.fixture
+def house(tmp_path):
+    made = House(tmp_path / "home")
+    yield made
+    made.close()
+
+
+def step(house: House, dice: random.Random) -> None:
+    """One thing that somebody does."""
+    kind = dice.choice(["import", "run", "run", "verify", "override", "override", "override", "clear", "clear", "patch", "title", "book"])
+    key = dice.choice(["G1.i", "G2.j", "B1.i"])
+    if kind == "import":
+        house.upload(dice.randrange(2))
+    elif kind in ("run", "verify"):
+        house.run(verify=kind == "verify")
+    elif kind == "override":
+        parameter, value = dice.choice([("rows", "4"), ("rows", "2"), ("plate_thickness", "1/2 in"), ("bolt", "7/8 A325-N")])
+        house.call("POST", f"/jobs/bay/connections/{key}/overrides", json={"parameter": parameter, "value": value, "reason": "wish"})
+    elif kind == "clear":
+        for override in house.call("GET", "/jobs/bay/overrides").json["items"][:1]:
+            house.call("DELETE", f"/jobs/bay/overrides/{override['id']}")
+    elif kind == "patch":
+        house.call("PATCH", "/jobs/bay", json={"method": dice.choice(["LRFD", "ASD"])})
+    elif kind == "title":
+        house.call("PATCH", "/jobs/bay", json={"title": f"The bay {dice.randrange(99)}"})
+    else:
+        house.call("PUT", "/jobs/bay/rulebook", json={"text": dice.choice(BOOKS)})
+
+
+def false_results(job: Job) -> list[str]:
+    """What is shown and would come out otherwise now."""
+    seen = look_at(job)
+    plan, found = plan_of(seen), []
+    for record in Connection.select().where(Connection.job == job):
+        if record.overridden != len(seen.overrides.get(record.key, {})):
+            found.append(f"{record.key} counts {record.overridden} overrides")
+        if not record.digest:
+            if record.status in ("pass", "fail"):
+                found.append(f"{record.key} is {record.status} and rests on nothing")
+            continue
+        stored = {record.key: connections.sizes_of(record)} if ":stand:" in record.digest else None
+        outcome = next(iter(dict(plan.batch().run(plan.families({record.key}, stored))).values()), None)
+        shown = (record.status, round(record.utilisation, 9), record.check_name)
+        afresh = (outcome.status, round(outcome.utilisation, 9), outcome.check) if outcome else (plan.assigned[plan.index[record.key]].status, 0.0, "")
+        if shown != afresh or (outcome and {n: s.value for n, s in outcome.sizes.items()} != {n: s.value for n, s in connections.sizes_of(record).items()}):
+            found.append(f"{record.key}: shown {shown}, afresh {afresh}")
+    return found
+
+
+@pytest.mark.parametrize("seed", range(SEQUENCES))
+def test_what_is_shown_is_true(house, seed):
+    dice = random.Random(seed)
+    house.run()
+    plans_of = [[dice.randrange(10**6) for _ in range(5)] for _ in range(4)]
+    errors: list[BaseException] = []
+
+    def person(seeds: list[int]) -> None:
+        try:
+            for one in seeds:
+                step(house, random.Random(one))
+        except BaseException as exc:
+            errors.append(exc)
+
+    people = [threading.Thread(target=person, args=(seeds,)) for seeds in plans_of]
+    for p in people:
+        p.start()
+    for p in people:
+        p.join()
+    assert not errors, errors
+    with proxy.connection_context():
+        job = Job.get(Job.name == "bay")
+        assert false_results(job) == []
+        assert not Run.select().where(Run.state.in_(("queued", "running"))).exists()
+        for override in Override.select().where(Override.state == "cleared"):
+            ended = Ledger.select().where((Ledger.override == override) & (Ledger.event == "cleared")).count()
+            assert ended == 1, (override.id, ended)
+    house.run()
+    with proxy.connection_context():
+        job = Job.get(Job.name == "bay")
+        assert false_results(job) == []
+        assert not Connection.select().where((Connection.job == job) & Connection.reason.startswith("stale")).exists()
+
+
+def slowly(monkeypatch, then) -> None:
+    """Let `then` happen once between working a run out and writing it."""
+    from handrail.core.checking.batch import Batch
+
+    original, done = Batch.run, []
+
+    def run(self, families):
+        yield from original(self, families)
+        if not done:
+            done.append(1)
+            worker = threading.Thread(target=then)
+            worker.start()
+            worker.join()
+
+    monkeypatch.setattr(Batch, "run", run)
+
+
+@pytest.mark.parametrize("change", ["import", "method", "rulebook", "override", "clear"])
+def test_a_change_during_a_run(house, monkeypatch, change):
+    """The run works out again what moved, and ends true."""
+    house.run()
+    made = house.call("POST", "/jobs/bay/connections/B1.i/overrides", json={"parameter": "plate_thickness", "value": "1/2 in", "reason": "wish"}).json
+    house.run()
+    happen = {
+        "import": lambda: house.upload(1),
+        "method": lambda: house.call("PATCH", "/jobs/bay", json={"method": "ASD"}),
+        "rulebook": lambda: house.call("PUT", "/jobs/bay/rulebook", json={"text": BOOKS[1]}),
+        "override": lambda: house.call("POST", "/jobs/bay/connections/G1.i/overrides", json={"parameter": "rows", "value": "5", "reason": "wish"}),
+        "clear": lambda: house.call("DELETE", f"/jobs/bay/overrides/{made['id']}"),
+    }
+    before = house.call("GET", "/jobs/bay/connections/G1.i").json
+    slowly(monkeypatch, happen[change])
+    house.run()
+    with proxy.connection_context():
+        job = Job.get(Job.name == "bay")
+        assert false_results(job) == []
+        assert not Connection.select().where(Connection.reason.startswith("stale")).exists()
+    after = house.call("GET", "/jobs/bay/connections/G1.i").json
+    if change == "override":
+        assert {p["name"]: p["text"] for p in after["parameters"]}["rows"] == "5"
+    if change in ("import", "method", "rulebook"):
+        assert after["utilisation"] != before["utilisation"]
+    if change == "clear":
+        assert house.call("GET", "/jobs/bay/connections/B1.i").json["overridden"] == 0
+
+
+def test_two_people_two_sizes_none_is_lost(house):
+    house.run()
+    sizes = [("rows", "4"), ("plate_thickness", "1/2 in"), ("bolt", "7/8 A325-N"), ("end_distance", "2 in")]
+    start = threading.Barrier(len(sizes))
+
+    def person(parameter: str, value: str) -> None:
+        start.wait()
+        made = house.call("POST", "/jobs/bay/connections/B1.i/overrides", json={"parameter": parameter, "value": value, "reason": "wish"})
+        assert made.status_code == 201
+
+    people = [threading.Thread(target=person, args=pair) for pair in sizes]
+    for p in people:
+        p.start()
+    for p in people:
+        p.join()
+    shown = house.call("GET", "/jobs/bay/connections/B1.i").json
+    assert {p["name"]: p["text"] for p in shown["parameters"] if p["source"] == "override"} == dict(sizes)
+    assert shown["overridden"] == 4
+
+
+def test_a_title_never_writes_a_rulebook(house):
+    """Titles and rulebooks at once: every acknowledged rulebook counts in the version, and the last one stands."""
+    texts = [BOOKS[0].replace("All", f"All {k}") for k in range(12)]
+
+    def titles() -> None:
+        for k in range(25):
+            assert house.call("PATCH", "/jobs/bay", json={"title": f"Title {k}"}).status_code == 200
+
+    worker = threading.Thread(target=titles)
+    worker.start()
+    version = house.call("GET", "/jobs/bay").json["rulebook_version"]
+    for text in texts:
+        assert house.call("PUT", "/jobs/bay/rulebook", json={"text": text}).status_code == 200
+    worker.join()
+    found = house.call("GET", "/jobs/bay").json
+    assert found["rulebook_version"] == version + 12 and found["title"] == "Title 24"
+    assert house.call("GET", "/jobs/bay/rulebook").json["text"] == texts[-1]
+
+
+def test_changes_name_what_they_saw(house):
+    seen = house.call("GET", "/jobs/bay").headers["ETag"]
+    assert house.call("PATCH", "/jobs/bay", json={"title": "New"}, headers={"If-Match": seen}).status_code == 200
+    late = house.call("PATCH", "/jobs/bay", json={"title": "Newer"}, headers={"If-Match": seen})
+    assert late.status_code == 412 and house.call("GET", "/jobs/bay").json["title"] == "New"
+    assert house.call("DELETE", "/jobs/bay", headers={"If-Match": seen}).status_code == 412
+    house.run()
+    made = house.call("POST", "/jobs/bay/connections/B1.i/overrides", json={"parameter": "rows", "value": "4", "reason": "wish"}).json
+    path = f"/jobs/bay/overrides/{made['id']}"
+    assert house.call("DELETE", path, headers={"If-Match": '"accepted"'}).status_code == 412
+    assert house.call("DELETE", path, headers={"If-Match": '"awaiting"'}).status_code == 200
+    assert house.call("DELETE", path).status_code == 409
+
+
+def test_a_run_that_changes_nothing_raises_no_version(house):
+    house.run()
+    before = {c["connection"]: c["version"] for c in house.call("GET", "/jobs/bay/connections").json["items"]}
+    house.run()
+    assert {c["connection"]: c["version"] for c in house.call("GET", "/jobs/bay/connections").json["items"]} == before
+
+
+def test_many_ask_for_a_run_and_one_is_made(house):
+    start, answers = threading.Barrier(6), []
+
+    def person() -> None:
+        start.wait()
+        answers.append(house.call("POST", "/jobs/bay/runs", json={}).status_code)
+
+    people = [threading.Thread(target=person) for _ in range(6)]
+    for p in people:
+        p.start()
+    for p in people:
+        p.join()
+    assert sorted(answers) == [202, 409, 409, 409, 409, 409]
+
+
+def test_a_rulebook_marks_only_what_it_changes(house):
+    """Another title changes nothing; another thickness makes what the rule sized stale, not what somebody verified by hand."""
+    house.run()
+    house.call("PUT", "/jobs/bay/rulebook", json={"text": BOOKS[0] + "title: the same rules\n"})
+    assert {c["status"] for c in house.call("GET", "/jobs/bay/connections").json["items"] if c["standard"]} == {"pass"}
+    house.call("PUT", "/jobs/bay/rulebook", json={"text": BOOKS[1]})
+    rows = [c for c in house.call("GET", "/jobs/bay/connections").json["items"] if c["standard"]]
+    assert rows and all(c["status"] == "unchecked" and c["reason"].startswith("stale: the rulebook was changed") for c in rows)
+
+
+def test_another_engine_s_results_are_stale(house):
+    house.run()
+    with proxy.connection_context():
+        assert connections.mark_other_engines("0.0.0") > 0
+    rows = [c for c in house.call("GET", "/jobs/bay/connections").json["items"] if c["standard"]]
+    assert rows and all(c["status"] == "unchecked" and "another version" in c["reason"] for c in rows)
