@@ -35,7 +35,7 @@ def _statuses(counts: dict[str, int]) -> str:
 def job(args: Namespace) -> int:
     given = {name: value for name in ("title", "code", "method") if (value := getattr(args, name))}
     with session.client(args) as client:
-        made = client.new_job(args.name, **given) if args.action == "new" else client.change_job(args.name, **given)
+        made = client.new_job(args.name, **given) if args.action == "new" else client.change_job(args.name, **given, tag=client.job(args.name)["tag"])
     if args.json:
         output.as_json(made)
     elif args.action == "new":
@@ -191,7 +191,7 @@ def run(args: Namespace) -> int:
     if args.json:
         output.as_json(ended)
     else:
-        words = _statuses(ended["counts"]) if ended["state"] == "done" else ended["message"]
+        words = "; ".join(filter(None, (_statuses(ended["counts"]) if ended["state"] == "done" else "", ended["message"])))
         output.say(f"run {ended['id']} {ended['state']}: {words}")
     if ended["state"] != "done":
         return 2

@@ -106,6 +106,7 @@ def _rules(commands: Any) -> None:
     p.add_argument("action", choices=("get", "put", "try"))
     p.add_argument("job")
     p.add_argument("file", nargs="?", help="the rulebook, for put and try")
+    p.add_argument("--version", type=int, help="put only if the kept one is still this version")
     p = _command(commands, "override", "override set JOB CONNECTION PARAMETER=VALUE, clear JOB NUMBER, list JOB", "cli.rules:override")
     p.add_argument("action", choices=("set", "clear", "list"))
     p.add_argument("job")

@@ -22,11 +22,16 @@ def rulebook(args: Namespace) -> int:
                 text = sys.stdin.read() if args.file == "-" else Path(args.file).read_text(encoding="utf-8")
             except (OSError, UnicodeDecodeError) as exc:
                 raise InputError(f"{args.file}: {exc}") from exc
-            answer = client.put_rulebook(args.job, text) if args.action == "put" else client.try_rulebook(args.job, text)
+            if args.action == "put":
+                seen = client.rulebook(args.job)["version"] if args.version is None else args.version
+                answer = client.put_rulebook(args.job, text, seen)
+            else:
+                answer = client.try_rulebook(args.job, text)
     if args.json:
         output.as_json(answer)
     elif args.action == "get":
         print(answer["text"], end="")
+        print(f"version {answer['version']}: put it back with --version {answer['version']}", file=sys.stderr)
     else:
         output.table(("rule", "takes"), [(r["name"], r["takes"]) for r in answer["rules"]], right=("takes",))
         if args.action == "put":
@@ -44,11 +49,29 @@ def override(args: Namespace) -> int:
         if args.action == "clear":
             if len(args.rest) != 1 or not args.rest[0].isdigit():
                 raise InputError("usage: handrail override clear JOB NUMBER [--reason WORDS]")
-            return _one(args, client.clear_override(args.job, int(args.rest[0]), args.reason))
+            return _clear(args, client, int(args.rest[0]))
         if len(args.rest) != 2 or "=" not in args.rest[1]:
             raise InputError("usage: handrail override set JOB CONNECTION PARAMETER=VALUE --reason WORDS")
         parameter, value = args.rest[1].split("=", 1)
-        return _one(args, client.set_override(args.job, args.rest[0], parameter.strip(), value.strip(), args.reason, args.preview))
+        seen = client.connection(args.job, args.rest[0])["version"]
+        return _one(args, client.set_override(args.job, args.rest[0], parameter.strip(), value.strip(), args.reason, args.preview, seen))
+
+
+def _clear(args: Namespace, client: Any, number: int) -> int:
+    """End an override and say what stands now."""
+    seen = next((o for o in client.overrides(args.job) if o["id"] == number), None)
+    found = client.clear_override(args.job, number, args.reason, seen["state"] if seen else None)
+    now = next(iter(client.connections(args.job, f"connection={found['connection']}")), None)
+    if args.json:
+        output.as_json(found | {"now": now})
+        return 0
+    output.say(f"override {number} cleared: {found['connection']} {found['parameter']} is no longer {found['value']}")
+    if now is None:
+        output.say(f"{found['connection']} is not in this revision")
+        return 0
+    rows = [(now["connection"], now["status"], now["utilisation"] or None, now["summary"], now["check"], now["action"], now["reason"])]
+    output.table(("connection", "status", "utilisation", "sizes", "governs", "combination", "reason"), rows, right=("utilisation",))
+    return 0
 
 
 def _one(args: Namespace, found: dict[str, Any]) -> int:

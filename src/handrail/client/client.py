@@ -89,10 +89,12 @@ class Client:
     def new_job(self, name: str, title: str = "", code: str = "AISC 360-22", method: str = "LRFD") -> Data:
         return self._call("POST", "/jobs", json={"name": name, "title": title, "code": code, "method": method})
 
-    def change_job(self, name: str, title: str | None = None, code: str | None = None, method: str | None = None) -> Data:
-        """Change what is given; results by another code or method are marked to be run again."""
+    def change_job(
+        self, name: str, title: str | None = None, code: str | None = None, method: str | None = None, tag: str | None = None
+    ) -> Data:
+        """Change what is given; results by another code or method are marked to be run again. With `tag`, only if the job is as it was."""
         given = {"title": title, "code": code, "method": method}
-        return self._call("PATCH", f"/jobs/{name}", json={k: v for k, v in given.items() if v})
+        return self._call("PATCH", f"/jobs/{name}", json={k: v for k, v in given.items() if v}, headers=_seen(tag))
 
     def import_bundle(self, job: str, path: Path) -> Data:
         """A zipped bundle as the job's next revision; the answer holds its audit."""
@@ -123,8 +125,7 @@ class Client:
 
     def put_rulebook(self, job: str, text: str, version: int | None = None) -> Data:
         """Keep a rulebook; with `version`, only if it is still that one."""
-        headers = {"If-Match": f'"{version}"'} if version is not None else {}
-        return self._call("PUT", f"/jobs/{job}/rulebook", json={"text": text}, headers=headers)
+        return self._call("PUT", f"/jobs/{job}/rulebook", json={"text": text}, headers=_seen(version))
 
     def try_rulebook(self, job: str, text: str) -> Data:
         return self._call("POST", f"/jobs/{job}/rulebook/try", json={"text": text})
@@ -164,15 +165,15 @@ class Client:
         version: int | None = None,
     ) -> Data:
         """Set one parameter with a reason; the answer shows before and after. `preview` keeps nothing."""
-        headers = {"If-Match": f'"{version}"'} if version is not None else {}
         body = {"parameter": parameter, "value": value, "reason": reason, "preview": preview}
-        return self._call("POST", f"/jobs/{job}/connections/{connection}/overrides", json=body, headers=headers)
+        return self._call("POST", f"/jobs/{job}/connections/{connection}/overrides", json=body, headers=_seen(version))
 
     def overrides(self, job: str) -> list[Data]:
         return self._call("GET", f"/jobs/{job}/overrides")["items"]
 
-    def clear_override(self, job: str, number: int, reason: str = "") -> Data:
-        return self._call("DELETE", f"/jobs/{job}/overrides/{number}", params={"reason": reason})
+    def clear_override(self, job: str, number: int, reason: str = "", state: str | None = None) -> Data:
+        """End an override; with `state`, only if it is still in that one."""
+        return self._call("DELETE", f"/jobs/{job}/overrides/{number}", params={"reason": reason}, headers=_seen(state))
 
     def standards(self) -> list[Data]:
         return self._call("GET", "/standards")["items"]
@@ -182,3 +183,8 @@ class Client:
 
     def trial(self, data: Data, trace: bool = False) -> Data:
         return self._call("POST", "/trial", json={**data, "trace": trace})
+
+
+def _seen(tag: str | int | None) -> dict[str, str]:
+    """The header by which a change names what it saw; none where it does not."""
+    return {} if tag is None else {"If-Match": f'"{tag}"'}

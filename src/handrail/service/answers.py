@@ -51,6 +51,7 @@ class RevisionName(BaseModel):
 
 class Job(BaseModel):
     name: str
+    tag: str = Field(description="what a change sends as If-Match: it fails with 412 where the job was changed meanwhile")
     title: str
     code: str
     method: Literal["LRFD", "ASD"]

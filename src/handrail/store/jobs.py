@@ -67,6 +67,7 @@ def summary(job: Job) -> dict[str, Any]:
     run = Run.select().where(Run.job == job).order_by(Run.id.desc()).first()
     return {
         "name": job.name,
+        "tag": tag(job),
         "title": job.title,
         "code": job.code,
         "method": job.method,
