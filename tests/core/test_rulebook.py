@@ -146,21 +146,45 @@ def test_batch_and_single_look_agree(demo_folder):
         assert (looked.governing.check, looked.governing.action) == (found[k].check, found[k].action)
 
 
-def test_digest_changes_with_what_it_rests_on(demo_folder):
-    from dataclasses import replace
+def test_grounds_change_with_what_a_result_rests_on(demo_folder):
+    """Forces, rules, practice, overrides, code, and whether sizes were made or stood: each changes the grounds of B5.i, and no other
+    connection's where it is its own."""
+    from handrail.core.codes.aisc360 import code
 
-    from handrail.core.standards.sizes import Sized
+    text = (DEMO / "rulebook.yaml").read_text()
 
+    def grounds(change=lambda plan: None, **more) -> dict[str, str]:
+        plan = plan_of(demo_folder)
+        change(plan)
+        return plan.grounds({"B5.i", "B9.i"}, **more)
+
+    first = grounds()
+    assert grounds() == first and first["B5.i"] != first["B9.i"]
+    assert first["B5.i"].split(":")[1] == "size"
+
+    def overridden(plan):
+        plan.overrides = {"B5.i": {"rows": 5}}
+
+    def pushed(plan):
+        plan.acting.all[plan.index["B5.i"]] += 1000.0
+
+    for own in (overridden, pushed):
+        assert grounds(own)["B5.i"] != first["B5.i"] and grounds(own)["B9.i"] == first["B9.i"]
+
+    def by(**changes):
+        def change(plan):
+            for name, value in changes.items():
+                setattr(plan, name, value)
+
+        return change
+
+    for change in (by(rulebook=read_rulebook(text.replace("0.95", "0.90"))), by(rulebook=read_rulebook(text.replace("pitch: 3 in", "pitch: 4 in"))),
+                   by(code=code("AISC 360-16"))):  # fmt: skip
+        assert grounds(change)["B5.i"] != first["B5.i"]
+    assert grounds(by(rulebook=read_rulebook(text.replace("Alder Street shop practice", "Other words")))) == first
     plan = plan_of(demo_folder)
-    k = plan.index["B5.i"]
-    assigned = plan.assigned[k]
-    outcome = dict(plan.batch().run({plan.family(assigned): [k]}))[k]
-    first = plan.digest(assigned, outcome)
-    assert plan.digest(assigned, outcome) == first
-    other = replace(outcome, sizes=outcome.sizes | {"rows": Sized(9, "rung")})
-    assert plan.digest(assigned, other) != first
-    plan.acting.all[k] += 1000.0
-    assert plan.digest(assigned, outcome) != first
+    stood = dict(plan.batch().run({plan.family(plan.assigned[plan.index["B5.i"]]): [plan.index["B5.i"]]}))[plan.index["B5.i"]].sizes
+    assert grounds(stored={"B5.i": stood})["B5.i"].split(":")[1] == "stand"
 
 
 def test_missing_forces_and_unknown_sections_stay_unchecked(tmp_path):

@@ -81,8 +81,9 @@ def _print_audit(args: Namespace, revision: dict[str, Any]) -> int:
         for w in found["worst"]
     ]
     output.table(("component", "largest", "member end", "result"), rows, right=("largest",))
+    errors = [f for f in found["findings"] if f["severity"] == "error"]
     warnings = [f for f in found["findings"] if f["severity"] == "warning"]
-    output.say(f"\n{len(warnings)} warnings, {len(found['findings']) - len(warnings)} notes")
+    output.say(f"\n{len(errors)} errors, {len(warnings)} warnings, {len(found['findings']) - len(errors) - len(warnings)} notes")
     for f in found["findings"][:50]:
         output.say(f"  {f['severity']}: {f['message']}")
     return 0

@@ -13,17 +13,16 @@ from handrail.core.units import SHOWN
 
 
 def _read(name: str) -> Any:
-    from ruamel.yaml import YAML
-    from ruamel.yaml.error import YAMLError
+    from handrail.core.rulebook.yaml import NotYaml, load
 
     try:
         text = sys.stdin.read() if name == "-" else Path(name).read_text(encoding="utf-8")
     except (OSError, UnicodeDecodeError) as exc:
         raise InputError(f"{name}: {exc}") from exc
     try:
-        return YAML(typ="safe", pure=True).load(text)
-    except YAMLError as exc:
-        raise InputError(f"{name}: not YAML or JSON: {' '.join(str(exc).split())}") from exc
+        return load(text)
+    except NotYaml as exc:
+        raise InputError(f"{name} line {exc.line} column {exc.column}: {exc.words.replace('not YAML', 'not YAML or JSON')}") from exc
 
 
 def trial(args: Namespace) -> int:

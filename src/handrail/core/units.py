@@ -69,6 +69,8 @@ _QUANTITY = re.compile(
     rf"|(?P<num2>[-+]?\d+)/(?P<den2>\d+)"
     rf"|(?P<plain>{_NUMBER}))\s*(?P<unit>.*?)\s*$"
 )
+_UNIT = re.compile(r"^[A-Za-zµμ°%]{1,20}(\^[1-4])?([*/][A-Za-zµμ°]{1,20}(\^[1-4])?){0,3}$")
+LONGEST = 64  # characters of a quantity
 _MARKS = {'"': "in", "″": "in", "”": "in", "'": "ft", "′": "ft", "°": "deg"}
 
 
@@ -87,10 +89,12 @@ def factor(unit: str, kind: str) -> float:
         return USUAL[kind][name]
     if kind not in CORE_UNITS:
         raise InputError(f"no unit goes with {kind}")
+    if not _UNIT.match(name):  # names and small powers, nothing that the unit library would work out
+        raise InputError(f"'{unit[:LONGEST]}' is not a unit of {kind}; try {_example(kind)}")
     try:
         quantity = _registry().Quantity(1.0, name)
         return float(quantity.to(CORE_UNITS[kind] or "dimensionless").magnitude)
-    except Exception as exc:  # pint raises many kinds for text that is no unit
+    except Exception as exc:  # the library raises many kinds for text that is no unit
         raise InputError(f"'{unit}' is not a unit of {kind}; try {_example(kind)}") from exc
 
 
@@ -110,21 +114,28 @@ def parse(value: str | float | int, kind: str, bare: float | None = None) -> flo
     if isinstance(value, int | float):
         number, unit = float(value), ""
     else:
-        if re.search(r"\d,\d", str(value)):
-            raise InputError(f"'{value}': write the number without commas, with a point for decimals, like {_sample(kind)}")
-        match = _QUANTITY.match(str(value))
+        if re.search(r"\d,\d", str(value)[:LONGEST]):
+            raise InputError(f"'{str(value)[:LONGEST]}': write the number without commas, with a point for decimals, like {_sample(kind)}")
+        text = str(value)
+        if len(text) > LONGEST:
+            raise InputError(f"'{text[:16]} ...' is no quantity: {len(text)} characters; write it like {_sample(kind)}")
+        match = _QUANTITY.match(" ".join(text.split()))
         if not match:
             raise InputError(f"'{value}' is not a quantity; write it like {_sample(kind)}")
         number, unit = _magnitude(match), match["unit"]
     if not math.isfinite(number):
         raise InputError(f"'{value}' is not finite")
     if unit:
-        return number * factor(unit, kind)
-    if kind == "number":
+        found = number * factor(unit, kind)
+    elif kind == "number":
         return number
-    if bare is None and number != 0:
+    elif bare is None and number != 0:
         raise InputError(f"'{value}' needs a unit of {kind}, like {_sample(kind)}")
-    return number * (bare or 0.0)
+    else:
+        found = number * (bare or 0.0)
+    if not math.isfinite(found):
+        raise InputError(f"'{value}' is too large")
+    return found
 
 
 def _magnitude(match: re.Match[str]) -> float:

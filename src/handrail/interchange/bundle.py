@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import difflib
 import json
 import math
 from pathlib import Path, PurePosixPath
@@ -21,6 +22,7 @@ from handrail.interchange.tables import TABLES, Row, read_table
 
 MANIFEST = "datapackage.json"
 UNIT_KINDS = {"length": "length", "section": "length", "force": "force", "moment": "moment"}
+SETS = ("strength", "service", "overstrength")
 MOST_MEMBERS = 500_000
 
 
@@ -164,12 +166,23 @@ def _members(rows: list[Row], nodes: dict[str, int], xyz: np.ndarray, file: str,
         i, j = nodes[row["i"]], nodes[row["j"]]
         if math.dist(points[i], points[j]) < 1e-3:
             problems.add(file, f"member {row['member']} has no length: nodes {row['i']} and {row['j']} are one point", row["_row"], "j")
+        _rigid_ends(row, math.dist(points[i], points[j]), file, problems)
         found.append(Member(
             row["member"], i, j, row["section"], row["grade"], row["roll"], row["role"] or "", row["physical"] or "",
             _releases(row, "release_i", file, problems), _releases(row, "release_j", file, problems), row["top_offset"],
             row["intent_i"] or "", row["intent_j"] or "", row["end_offset_i"], row["end_offset_j"], row["seismic"] or "",
         ))  # fmt: skip
     return tuple(found)
+
+
+def _rigid_ends(row: Row, length: float, file: str, problems: Problems) -> None:
+    """Rigid ends are some way in from the nodes and leave some of the member."""
+    for column in ("end_offset_i", "end_offset_j"):
+        if row[column] < 0:
+            problems.add(file, f"member {row['member']} has a rigid end shorter than nothing", row["_row"], column)
+    if row["end_offset_i"] + row["end_offset_j"] >= length > 1e-3:
+        problems.add(file, f"member {row['member']} is {length:.0f} mm long and its rigid ends together are "
+                     f"{row['end_offset_i'] + row['end_offset_j']:.0f} mm: nothing is left of it", row["_row"], "end_offset_i")  # fmt: skip
 
 
 def _releases(row: Row, column: str, file: str, problems: Problems) -> frozenset[str]:
@@ -185,11 +198,20 @@ def _combinations(rows: list[Row], file: str, problems: Problems) -> tuple[Combi
         terms.setdefault(row["combination"], []).append(row)
     found = []
     for name, own in terms.items():
+        if meant := _misspelt(own[0]["set"] or ""):
+            problems.add(file, f"set '{own[0]['set']}' looks like {meant}; write {meant}, or another name for a set of your own", own[0]["_row"], "set")
         for row in own:
             if (row["set"], row["method"]) != (own[0]["set"], own[0]["method"]):
                 problems.add(file, f"{name} was {own[0]['set']} {own[0]['method']} in row {own[0]['_row']}", row["_row"], "method")
         found.append(Combination(name, own[0]["set"] or "", own[0]["method"] or "", tuple((r["case"], r["factor"]) for r in own)))
     return tuple(found)
+
+
+def _misspelt(name: str) -> str:
+    """The known set that a name was meant to be; empty where it is one, or one of the job's own."""
+    if name in SETS:
+        return ""
+    return (difflib.get_close_matches(name.strip().lower(), SETS, n=1, cutoff=0.8) or [""])[0]
 
 
 def _turned_supports(rows: list[Row], up: str) -> list[Row]:

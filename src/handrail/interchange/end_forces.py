@@ -10,7 +10,7 @@ import numpy as np
 import polars as pl
 
 from handrail.interchange.problems import Problems
-from handrail.interchange.tables import LARGEST, TABLES, present
+from handrail.interchange.tables import LARGEST, TABLES, column_names, present
 
 BLOCK = 12 * 1024**2  # bytes read at a time
 VALUES = ["Fx", "Fy", "Fz", "Mx", "My", "Mz"]
@@ -28,23 +28,25 @@ def read_end_forces(
     header = _header(path, problems)
     if header is None or present(table, header, path.name, problems) is None:
         return (), np.zeros((len(members), 0, 2, 6))
-    try:
-        return _fill(path, header, members, results, scale, problems)
-    except pl.exceptions.PolarsError:
-        _explain(path, set(members), set(results), problems)
-        return (), np.zeros((len(members), 0, 2, 6))
+    for padded in (False, True):  # cells with blanks around them take a slower way
+        try:
+            return _fill(path, header, members, results, scale, problems, padded)
+        except pl.exceptions.PolarsError:
+            continue
+    _explain(path, set(members), set(results), problems)
+    return (), np.zeros((len(members), 0, 2, 6))
 
 
 def _header(path: Path, problems: Problems) -> list[str] | None:
     try:
-        return pl.read_csv(path, n_rows=0, infer_schema=False).columns
+        return column_names(path, problems)
     except (pl.exceptions.PolarsError, OSError, UnicodeError) as exc:
         problems.add(path.name, f"cannot be read as UTF-8 CSV ({str(exc).splitlines()[0]})")
         return None
 
 
 def _fill(
-    path: Path, header: list[str], members: list[str], results: list[str], scale: np.ndarray, problems: Problems
+    path: Path, header: list[str], members: list[str], results: list[str], scale: np.ndarray, problems: Problems, padded: bool
 ) -> tuple[tuple[str, ...], np.ndarray]:
     """Block by block into (results, members, 2, 6); zeros are only given room once something is written there."""
     kinds: dict[str, Any] = {
@@ -53,13 +55,15 @@ def _fill(
         "result": pl.Enum(results),
         **dict.fromkeys(VALUES, pl.Float64),
     }
-    schema = {name: kinds.get(name, pl.String) for name in header}
+    schema = {name: pl.String if padded else kinds.get(name, pl.String) for name in header}
     forces = np.zeros((len(results), len(members), 2, 6))
     seen = np.zeros((len(results), len(members), 2), bool)
     flat, seen_flat = forces.reshape(-1, 6), seen.reshape(-1)
     row = 2
     for block in _blocks(path):
         batch = pl.read_csv(block, has_header=False, schema=schema, columns=[header.index(name) for name in kinds])
+        if padded:
+            batch = batch.select(pl.col(name).str.strip_chars().cast(kind) for name, kind in kinds.items())
         m, r, e = (_codes(batch[name]) for name in ("member", "result", "end"))
         at = (r * len(members) + m) * 2 + e
         values = batch.select(VALUES).to_numpy()
@@ -121,7 +125,8 @@ def _explain(path: Path, members: set[str], results: set[str], problems: Problem
     except (pl.exceptions.PolarsError, OSError, UnicodeError) as exc:
         problems.add(path.name, f"cannot be read as UTF-8 CSV ({str(exc).splitlines()[0]})")
         return
-    rows = frame.with_row_index("_row", offset=2)
+    frame = frame.rename(dict(zip(frame.columns, (name.strip() for name in frame.columns), strict=True)))
+    rows = frame.with_columns(pl.all().str.strip_chars()).with_row_index("_row", offset=2)
     for name, held, what in (("member", members, "members"), ("result", results, "cases or combinations"), ("end", {"i", "j"}, "i, j")):
         for row, text in rows.filter(~pl.col(name).is_in(list(held))).select("_row", name).head(500).iter_rows():
             problems.add(

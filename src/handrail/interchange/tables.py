@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import csv
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -89,10 +90,11 @@ def read_table(table: Table, path: Path, problems: Problems) -> list[Row]:
         text = str(exc).splitlines()[0] if str(exc) else type(exc).__name__
         problems.add(path.name, f"cannot be read as UTF-8 CSV ({text})")
         return []
-    frame = frame.rename({name: name.strip().lstrip("\ufeff") for name in frame.columns})
-    columns = present(table, frame.columns, path.name, problems)
-    if columns is None:
+    names = column_names(path, problems)
+    columns = present(table, names, path.name, problems)
+    if columns is None or len(names) != len(set(names)):
         return []
+    frame = frame.rename(dict(zip(frame.columns, names, strict=True)))
     file = path.name
     found: dict[str, Sequence[Any]] = {"_row": range(2, frame.height + 2)}
     for column in table.columns:
@@ -100,6 +102,15 @@ def read_table(table: Table, path: Path, problems: Problems) -> list[Row]:
     rows = [dict(zip(found, row, strict=True)) for row in zip(*found.values(), strict=True)]
     _unique(table, rows, file, problems)
     return rows
+
+
+def column_names(path: Path, problems: Problems) -> list[str]:
+    """The names in a file's first line, blanks around them left out; one that is there twice is a problem."""
+    with path.open(encoding="utf-8-sig", newline="") as stream:
+        names = [name.strip() for name in next(csv.reader(stream), [])]
+    for name in dict.fromkeys(n for n in names if names.count(n) > 1):
+        problems.add(path.name, f"the column is there {names.count(name)} times; leave one", 1, name)
+    return names
 
 
 def _values(column: Column, frame: pl.DataFrame, file: str, problems: Problems) -> list[Any]:

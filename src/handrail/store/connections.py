@@ -33,14 +33,17 @@ FIELDS = {
 }
 NUMBERS = ("utilisation", "elevation", "overridden")
 LARGEST = 1e15
-_TERM = re.compile(r"^\s*(\w+)\s*(<=|>=|!=|=|<|>|~)\s*(.*?)\s*$")
+LONGEST = 2000  # characters of a filter
+_TERM = re.compile(r"^(\w+) *(<=|>=|!=|=|<|>|~) *(.*)$", re.DOTALL)
 _COMPARE = {"<=": operator.le, ">=": operator.ge, "<": operator.lt, ">": operator.gt, "=": operator.eq, "!=": operator.ne}
 
 
 def conditions(where: str) -> list[Any]:
     """`status=fail, utilisation>0.9, section~W16` as query conditions; `~` is "contains". Raises InputError."""
+    if len(where) > LONGEST:
+        raise InputError(f"the filter is {len(where)} characters long; at most {LONGEST}")
     found = []
-    for term in filter(str.strip, where.split(",")):
+    for term in (t.strip() for t in where.split(",") if t.strip()):
         match = _TERM.match(term)
         if not match or match[1] not in FIELDS:
             raise InputError(f"'{term.strip()}' is not a filter; write field=value with {', '.join(FIELDS)} and = != < <= > >= ~")

@@ -7,12 +7,12 @@ export function AuditPanel({ job, model, onPick }: { job: string; model: Model; 
   const { data } = useAudit(job);
   if (!data) return null;
   const { balance, findings } = data.audit;
-  const warnings = findings.filter((f) => f.severity === "warning").length;
+  const warnings = findings.filter((f) => f.severity !== "note").length;
   return (
     <Popover.Root>
       <Popover.Trigger className="rounded border border-line bg-sheet px-3 py-1">
         <span className={warnings ? "text-fail" : "text-pass"}>{warnings ? "!" : "✓"}</span> audit:{" "}
-        {warnings ? `${warnings} warning${warnings > 1 ? "s" : ""}` : "no warnings"}
+        {warnings ? `${warnings} finding${warnings > 1 ? "s" : ""} to mend` : "nothing to mend"}
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
@@ -43,7 +43,7 @@ export function AuditPanel({ job, model, onPick }: { job: string; model: Model; 
                     className="text-left enabled:hover:underline"
                     onClick={() => onPick(nodeOf(f, model))}
                   >
-                    <span className={f.severity === "warning" ? "text-fail" : "text-faint"}>{f.severity}</span>{" "}
+                    <span className={f.severity !== "note" ? "text-fail" : "text-faint"}>{f.severity}</span>{" "}
                     {f.message}
                   </button>
                 </Popover.Close>

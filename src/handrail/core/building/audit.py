@@ -11,8 +11,10 @@ import numpy as np
 
 from handrail.core.building.combining import strength_set
 from handrail.core.building.model import ENDS, RELEASES, Building, NodeForces
+from handrail.core.building.pieces import broken_pieces, find_pieces
 from handrail.core.units import show
 
+SEVERITIES = ("error", "warning", "note")
 OUT_OF_BALANCE = 0.01
 RELEASED = 0.01
 AGREES = 0.005
@@ -24,7 +26,7 @@ UNSIGNED = {
 
 @dataclass(frozen=True)
 class Finding:
-    """One thing that the audit saw. `severity` is warning or note; `value` is what it measured."""
+    """One thing that the audit saw. `severity` is error, warning or note; `value` is what it measured."""
 
     code: str
     severity: str
@@ -49,6 +51,7 @@ def audit(building: Building) -> Audit:
     """The audit of one revision; findings sorted warnings first."""
     residual, share = balance(building)
     findings = [
+        *_pieces(building),
         *_names(building),
         *_forces(building),
         *_balance_findings(building, residual, share),
@@ -56,7 +59,7 @@ def audit(building: Building) -> Audit:
         *_released(building),
         *_agreement(building),
     ]
-    findings.sort(key=lambda f: (f.severity != "warning", f.code))
+    findings.sort(key=lambda f: (SEVERITIES.index(f.severity), f.code))
     worst = float(share.max()) if share.size else 0.0
     where = np.unravel_index(int(share.argmax()), share.shape) if share.size else (0, 0)
     return Audit(
@@ -141,6 +144,14 @@ def _has_reactions(building: Building) -> np.ndarray:
     return found
 
 
+def _pieces(building: Building) -> Iterator[Finding]:
+    """Ids of physical members that cannot be: their elements are framed one by one."""
+    for name, why in broken_pieces(building, find_pieces(building)).items():
+        own = [m.name for m in building.members if m.physical == name]
+        yield Finding("physical_broken", "error", f"physical {name} {why} ({', '.join(own[:4])}{' ...' if len(own) > 4 else ''}): they are taken "
+                      f"one by one", member=own[0], value=len(own))  # fmt: skip
+
+
 def _names(building: Building) -> Iterator[Finding]:
     for name in sorted({m.section for m in building.members}):
         if building.section(name) is None:
@@ -172,6 +183,8 @@ def _forces(building: Building) -> Iterator[Finding]:
         name = building.members[index].name
         text = "all results" if len(results) == len(building.results) else f"{len(results)} results ({results[0]} ...)"
         yield Finding("forces_missing", "warning", f"member {name} has no forces for {text}", member=name, value=len(results))
+    if not any(c.set == "strength" and c.method in ("LRFD", "ASD") for c in building.combinations):
+        yield Finding("no_combinations", "error", "there is no strength combination of LRFD or ASD: nothing can be checked")
     for method in sorted({c.method for c in building.combinations if c.set == "strength"}):
         for wanted in ("strength", "overstrength"):
             for name, reason in strength_set(building, method, wanted).missing:

@@ -9,6 +9,7 @@ import numpy as np
 from handrail.core.building.model import Building, Member
 
 COLLINEAR = np.cos(np.radians(1.0))
+IN_LINE = np.cos(np.radians(5.0))  # what somebody calls one piece may have a kink this large
 STEEP, FLAT = np.radians(80.0), np.radians(30.0)
 End = tuple[int, int]
 
@@ -79,7 +80,7 @@ def _joins(building: Building, kinds: tuple[str, ...], ends: list[End]) -> list[
 def _one_piece(building: Building, kinds: tuple[str, ...], a: End, b: End, columns: list[End]) -> bool:
     first, second = building.members[a[0]], building.members[b[0]]
     if first.physical or second.physical:
-        return first.physical == second.physical
+        return first.physical == second.physical and kinds[a[0]] == kinds[b[0]] and outward(building, a) @ outward(building, b) < -IN_LINE
     if kinds[a[0]] != kinds[b[0]] or (first.section, first.grade) != (second.section, second.grade):
         return False
     if outward(building, a) @ outward(building, b) > -COLLINEAR:
@@ -101,3 +102,22 @@ def _runs_over(building: Building, columns: list[End]) -> bool:
 def _hollow(building: Building, member: Member) -> bool:
     section = building.section(member.section)
     return section is not None and section.hollow
+
+
+def broken_pieces(building: Building, pieces: Pieces) -> dict[str, str]:
+    """Physical ids that name no one piece of steel, each with why: several roles, not in one line, or in parts that do not touch."""
+    named: dict[str, list[int]] = {}
+    for k, member in enumerate(building.members):
+        if member.physical:
+            named.setdefault(member.physical, []).append(k)
+    found = {}
+    for name, members in named.items():
+        kinds = sorted({pieces.roles[k] for k in members})
+        axis = building.axes[members, 0]
+        if len(kinds) > 1:
+            found[name] = f"names {' and '.join(kinds)} members"
+        elif np.abs(axis @ axis[0]).min() < IN_LINE:
+            found[name] = "names members that are not in one line"
+        elif len({pieces.piece[k] for k in members}) > 1:
+            found[name] = "names members that do not touch end to end"
+    return found

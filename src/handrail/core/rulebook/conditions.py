@@ -40,6 +40,7 @@ FACTS = {
         name + peak: "moment" if name in ("M", "Mw", "T") else "force" for name in COMPONENTS for peak in ("", ".max", ".min")
     },
 }
+LONGEST = 2000  # characters of one condition
 _COMPARE: dict[str, Callable[[float, float], bool]] = {
     "<=": lambda a, b: a <= b + 1e-9,
     ">=": lambda a, b: a >= b - 1e-9,
@@ -67,6 +68,8 @@ def read_condition(fact: str, value: Any) -> Condition:
     if fact not in FACTS:
         raise InputError(f"'{fact}' is not a fact; rules can ask for {', '.join(FACTS)}")
     kind = FACTS[fact]
+    if len(str(value)) > LONGEST:
+        raise InputError(f"{fact}: the condition is {len(str(value))} characters long; at most {LONGEST}")
     wanted = value if isinstance(value, list) else [value]
     if not wanted:
         raise InputError(f"{fact}: the list is empty, so the rule never fires")

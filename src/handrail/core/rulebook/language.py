@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import io
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any
 
 from handrail.core.errors import InputError
 from handrail.core.rulebook.conditions import Condition, read_condition
+from handrail.core.rulebook.yaml import NotYaml, load
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import Sizes
 
@@ -107,17 +107,10 @@ def read_rulebook(text: str) -> Rulebook:
 
 
 def _yaml(text: str) -> Any:
-    from ruamel.yaml import YAML
-    from ruamel.yaml.error import MarkedYAMLError, YAMLError
-
     try:
-        return YAML(typ="rt").load(io.StringIO(text))
-    except MarkedYAMLError as exc:
-        mark = exc.problem_mark or exc.context_mark
-        place = (mark.line + 1, mark.column + 1) if mark else (1, 1)
-        raise RulebookError([(*place, f"not YAML: {exc.problem or exc.context}")]) from exc
-    except YAMLError as exc:
-        raise RulebookError([(1, 1, f"not YAML: {exc}")]) from exc
+        return load(text, comments=True)
+    except NotYaml as exc:
+        raise RulebookError([(exc.line, exc.column, exc.words)]) from exc
 
 
 def _keys(reader: _Reader, node: dict[str, Any], known: tuple[str, ...], what: str) -> None:
