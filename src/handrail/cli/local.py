@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import sys
 from argparse import Namespace
 from pathlib import Path
@@ -30,10 +31,12 @@ def trial(args: Namespace) -> int:
 
     found = read_trial(_read(args.file))
     result = found.run(args.trace)
-    if args.json:
-        output.as_json(found.answer(result, "si", args.trace))
-    else:
-        _print(found, result, args)
+    with contextlib.suppress(BrokenPipeError):  # `| head` may have read enough; the exit code still says pass or not
+        if args.json:
+            output.as_json(found.answer(result, "si", args.trace))
+        else:
+            _print(found, result, args)
+        sys.stdout.flush()
     return 0 if result.status == "pass" else 1
 
 
@@ -92,11 +95,11 @@ def sections(args: Namespace) -> int:
     from handrail.core.catalogue.tables import key
 
     found = [s for s in all_sections() if key(args.text) in key(s.name)]
-    if not found:
-        raise InputError(f"no section's name holds '{args.text}'")
     if args.json:
         output.as_json([s.__dict__ for s in found])
         return 0
+    if not found:
+        raise InputError(f"no section's name holds '{args.text}'")
     inch = SHOWN["us"]["length"][1]
     rows = [
         (s.name, s.family, s.mass, *(f"{v * inch:.3f}" if v else "" for v in (s.d, s.bf, s.tw, s.tf, s.wall, s.k_detail)))

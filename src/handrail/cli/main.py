@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import importlib
+import os
 import sys
 from typing import Any, NoReturn
 
@@ -106,7 +107,7 @@ def _rules(commands: Any) -> None:
     p.add_argument("action", choices=("get", "put", "try"))
     p.add_argument("job")
     p.add_argument("file", nargs="?", help="the rulebook, for put and try")
-    p.add_argument("--version", type=int, help="put only if the kept one is still this version")
+    p.add_argument("--if-version", type=int, dest="seen", help="put only if the kept one is still this version")
     p = _command(commands, "override", "override set JOB CONNECTION PARAMETER=VALUE, clear JOB NUMBER, list JOB", "cli.rules:override")
     p.add_argument("action", choices=("set", "clear", "list"))
     p.add_argument("job")
@@ -155,7 +156,8 @@ def _call(module: str, function: str, args: argparse.Namespace) -> int:
         return _refused(str(exc))
     except KeyboardInterrupt:
         return _refused("stopped")
-    except BrokenPipeError:
+    except BrokenPipeError:  # who reads has read enough: `| head`; what was asked is answered by the exit code all the same
+        sys.stdout = open(os.devnull, "w")  # noqa: SIM115
         return 0
     except RuntimeError as exc:  # ServiceError and the like
         problems = getattr(exc, "problems", [])

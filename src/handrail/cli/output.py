@@ -19,10 +19,12 @@ def as_json(value: Any) -> None:
 def console() -> Any:
     from rich.console import Console
 
-    found = Console(highlight=False, soft_wrap=False)
-    if not found.is_terminal:
-        found = Console(highlight=False, width=200)
-    return found
+    class Plain(Console):
+        def on_broken_pipe(self) -> None:  # rich would end the program with its own word
+            raise BrokenPipeError
+
+    found = Plain(highlight=False, soft_wrap=False)
+    return found if found.is_terminal else Plain(highlight=False, width=200)
 
 
 def table(columns: Sequence[str], rows: Sequence[Sequence[Any]], title: str = "", right: Sequence[str] = ()) -> None:

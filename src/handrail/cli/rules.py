@@ -23,7 +23,7 @@ def rulebook(args: Namespace) -> int:
             except (OSError, UnicodeDecodeError) as exc:
                 raise InputError(f"{args.file}: {exc}") from exc
             if args.action == "put":
-                seen = client.rulebook(args.job)["version"] if args.version is None else args.version
+                seen = client.rulebook(args.job)["version"] if args.seen is None else args.seen
                 answer = client.put_rulebook(args.job, text, seen)
             else:
                 answer = client.try_rulebook(args.job, text)
@@ -31,7 +31,7 @@ def rulebook(args: Namespace) -> int:
         output.as_json(answer)
     elif args.action == "get":
         print(answer["text"], end="")
-        print(f"version {answer['version']}: put it back with --version {answer['version']}", file=sys.stderr)
+        print(f"version {answer['version']}: put it back with --if-version {answer['version']}", file=sys.stderr)
     else:
         output.table(("rule", "takes"), [(r["name"], r["takes"]) for r in answer["rules"]], right=("takes",))
         if args.action == "put":

@@ -23,9 +23,12 @@ def serve(args: Namespace) -> int:
     from handrail.service.server import serve as start
 
     home = home_of(args)
-    _first_user(home)
-    print(f"Hand Rail at http://{args.host}:{args.port} (records in {home})", flush=True)
-    start(home, args.host, args.port)
+
+    def ready() -> None:
+        _first_user(home)
+        print(f"Hand Rail at http://{args.host}:{args.port} (records in {home})", flush=True)
+
+    start(home, args.host, args.port, ready=ready)
     return 0
 
 
@@ -49,16 +52,19 @@ def demo(args: Namespace) -> int:
     from handrail.demo.load import PEOPLE, load
 
     home = home_of(args) if args.home or os.environ.get("HANDRAIL_HOME") else Path(".handrail").absolute()
-    load(home)
     if args.load_only:
+        load(home)
         return 0
     from handrail.service.server import serve as start
 
-    print(f"\n  Hand Rail   http://{args.host}:{args.port}", flush=True)
-    for name, (password, role) in PEOPLE.items():
-        print(f"  sign in as  {name} / {password}  ({role})", flush=True)
-    print("  stop with Ctrl-C\n", flush=True)
-    start(home, args.host, args.port)
+    def ready() -> None:
+        load(home)
+        print(f"\n  Hand Rail   http://{args.host}:{args.port}", flush=True)
+        for name, (password, role) in PEOPLE.items():
+            print(f"  sign in as  {name} / {password}  ({role})", flush=True)
+        print("  stop with Ctrl-C\n", flush=True)
+
+    start(home, args.host, args.port, ready=ready)
     return 0
 
 
@@ -77,19 +83,22 @@ def backup(args: Namespace) -> int:
 
 
 def restore(args: Namespace) -> int:
+    from handrail.service.server import hold
     from handrail.store.database import backup as copy
 
     source, target = Path(args.file), home_of(args) / RECORDS
     _sound(source)
+    held = hold(target.parent)  # a running service would go on with what it has open
     if target.exists():
         if not args.replace:
-            raise InputError(f"there are records in {target.parent}; stop the service and say --replace to put them aside")
-        aside = target.with_suffix(".before-restore.sqlite")
+            raise InputError(f"there are records in {target.parent}; say --replace to put them aside")
+        aside = next(p for k in range(1, 10_000) if not (p := target.with_suffix(f".before-restore-{k}.sqlite")).exists())
         copy(target, aside)
         for name in (target, Path(f"{target}-wal"), Path(f"{target}-shm")):
             name.unlink(missing_ok=True)
         print(f"the old records are in {aside}")
     copy(source, target)
+    held.close()
     print(f"restored {source} into {target.parent}")
     return 0
 

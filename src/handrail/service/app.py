@@ -11,9 +11,10 @@ from pathlib import Path
 
 from flask import Flask, Response, g, request, send_from_directory
 from flask_openapi3 import Info, OpenAPI
+from werkzeug.utils import safe_join
 
 from handrail import __version__
-from handrail.service import problems
+from handrail.service import limits, problems
 from handrail.service.resources import PREFIX, accounts, catalogue, connections, jobs, rulebook, runs
 from handrail.service.tasks import RECORDS, queue
 from handrail.store.database import proxy
@@ -61,7 +62,7 @@ def _secret(home: Path) -> str:
     """The key of session cookies, made once."""
     path = home / "secret"
     home.mkdir(parents=True, exist_ok=True)
-    if not path.exists():
+    if not path.exists() or not path.read_text().strip():
         path.touch(mode=0o600)
         path.write_text(secrets.token_hex(32))
     return path.read_text()
@@ -73,6 +74,7 @@ def _around(app: Flask) -> None:
     @app.before_request
     def begin() -> None:
         g.begun = time.perf_counter()
+        request.max_content_length = limits.most_body(request.method, request.path)
         proxy.connect(reuse_if_open=True)
 
     @app.teardown_request
@@ -84,8 +86,10 @@ def _around(app: Flask) -> None:
     def note(response: Response) -> Response:
         took = round((time.perf_counter() - g.begun) * 1000, 1) if "begun" in g else 0.0
         user = g.user.name if g.get("user") else None
-        log.info(json.dumps({"method": request.method, "path": request.path, "status": response.status_code, "ms": took, "user": user}))
+        log.info(json.dumps({"method": request.method, "path": request.path[:300], "status": response.status_code, "ms": took, "user": user}))
         response.headers["X-Content-Type-Options"] = "nosniff"
+        if request.path.startswith("/api/"):
+            response.headers["Cache-Control"] = "no-store"
         response.headers["Content-Security-Policy"] = (
             "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; frame-ancestors 'none'"
         )
@@ -98,11 +102,13 @@ def _console(app: Flask) -> None:
     def console(name: str = "") -> Response:
         if name.startswith("api/"):
             return problems.problem(404, f"there is nothing at /{name}")
-        if name and (CONSOLE / name).is_file():
+        inside = safe_join(str(CONSOLE), name) if name else None  # an address that leaves the folder is no file of ours
+        if inside and Path(inside).is_file():
             return send_from_directory(CONSOLE, name)
         if not (CONSOLE / "index.html").is_file():
             return problems.problem(404, "the console is not built; run 'make setup'")
         return send_from_directory(CONSOLE, "index.html")
 
+    app.add_url_rule("/healthz", "healthz", lambda: Response("ok\n", mimetype="text/plain"))
     app.add_url_rule("/", "console", console)
     app.add_url_rule("/<path:name>", "console", console)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import secrets
 from typing import Any
 
 from flask import Flask, Response, json
@@ -26,7 +27,7 @@ class Refused(Exception):
 
 
 TITLES = {400: "Cannot be read", 401: "Sign in first", 403: "Not allowed", 404: "Not there", 409: "Not now",
-          412: "Changed meanwhile", 413: "Too large", 422: "Not accepted", 500: "Our fault"}  # fmt: skip
+          412: "Changed meanwhile", 413: "Too large", 422: "Not accepted", 429: "Too often", 500: "Our fault"}  # fmt: skip
 
 
 def problem(status: int, detail: str, **more: Any) -> Response:
@@ -65,7 +66,16 @@ def register(app: Flask) -> None:
     def http(error: HTTPException) -> Response:
         return problem(error.code or 500, error.description or error.name)
 
+    @app.errorhandler(RecursionError)
+    def too_deep(_: RecursionError) -> Response:
+        return problem(422, "the request is nested too deep to be read")
+
+    @app.errorhandler(UnicodeError)
+    def no_text(_: UnicodeError) -> Response:
+        return problem(422, "the request holds characters that are no text (lone surrogates, or not UTF-8)")
+
     @app.errorhandler(Exception)
     def unexpected(error: Exception) -> Response:
-        log.exception("unexpected error")
-        return problem(500, "an unexpected error; the service's log has it. Nothing was changed.")
+        reference = secrets.token_hex(4)
+        log.exception("unexpected error %s", reference)
+        return problem(500, f"an unexpected error; the service's log has it as {reference}. Nothing was changed.", reference=reference)

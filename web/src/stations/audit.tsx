@@ -43,8 +43,7 @@ export function AuditPanel({ job, model, onPick }: { job: string; model: Model; 
                     className="text-left enabled:hover:underline"
                     onClick={() => onPick(nodeOf(f, model))}
                   >
-                    <span className={f.severity !== "note" ? "text-fail" : "text-faint"}>{f.severity}</span>{" "}
-                    {f.message}
+                    <span className={f.severity !== "note" ? "text-fail" : "text-faint"}>{f.severity}</span> {f.message}
                   </button>
                 </Popover.Close>
               </li>

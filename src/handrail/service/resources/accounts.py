@@ -7,11 +7,13 @@ from flask import request, session
 from handrail.service import answers as a
 from handrail.service import schemas as s
 from handrail.service.auth import administrator, caller, job_for
+from handrail.service.limits import Throttle
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
 from handrail.store import accounts
 from handrail.store.models import User
 
+throttle = Throttle()
 api = blueprint("accounts", "who may do what")
 
 
@@ -21,13 +23,18 @@ def _me(user: User) -> dict[str, object]:
 
 
 def _signed(body: s.SignIn) -> User:
+    address = request.remote_addr or ""
+    if wait := throttle.wait(body.name, address):
+        raise Refused(429, f"too many wrong passwords for this name from here; try again in {wait:.0f} s")
     user = accounts.sign_in(body.name, body.password)
     if user is None:
+        throttle.wrong(body.name, address)
         raise Refused(401, "name and password do not fit")
+    throttle.right(body.name, address)
     return user
 
 
-@api.post("/session", security=[], responses={200: a.Me})
+@api.post("/session", security=[], responses={200: a.Me, 429: a.Problem})
 def open_session(body: s.SignIn):
     """Sign in with a cookie, for the console."""
     user = _signed(body)
@@ -44,7 +51,7 @@ def close_session():
     return "", 204
 
 
-@api.post("/tokens", security=[], responses={201: a.Token})
+@api.post("/tokens", security=[], responses={201: a.Token, 429: a.Problem})
 def make_token(body: s.SignIn):
     """A token for scripts, for a name and password."""
     user = _signed(body)
