@@ -19,7 +19,7 @@ from handrail import __version__
 from handrail.core.errors import InputError
 from handrail.service import limits
 from handrail.service.app import create_app
-from handrail.store import connections, runs
+from handrail.store import connections, revisions, runs
 from handrail.store.database import proxy, writing
 
 log = logging.getLogger("handrail.serve")
@@ -45,6 +45,7 @@ def serve(home: Path, host: str = "127.0.0.1", port: int = 8740, threads: int = 
         left = runs.interrupt_left_over()
         with writing():
             connections.mark_other_engines(__version__)
+            revisions.drop_left_over()
         for run_id in runs.waiting():  # one that was acknowledged but not queued yet; twice in the queue does no harm
             app.extensions["handrail.queue"].enqueue_run(run_id)
     if left:

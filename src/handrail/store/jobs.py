@@ -50,7 +50,7 @@ def tag(job: Job) -> str:
 
 def system_of(job: Job) -> str:
     """The units that people see, from the newest revision's: us or si."""
-    revision = Revision.select(Revision.audit).where(Revision.job == job).order_by(Revision.number.desc()).first()
+    revision = Revision.select(Revision.audit).where((Revision.job == job) & (Revision.number > 0)).order_by(Revision.number.desc()).first()
     return str(revision.audit.get("system", "us")) if revision else "us"
 
 
@@ -59,9 +59,8 @@ def summary(job: Job) -> dict[str, Any]:
     by_status = Connection.select(Connection.status, fn.COUNT()).where(Connection.job == job).group_by(Connection.status)
     statuses = dict(by_status.tuples())
     framings = Connection.select(Connection.framing, fn.COUNT()).where(Connection.job == job).group_by(Connection.framing).tuples()
-    revision = (
-        Revision.select(Revision.number, Revision.label, Revision.audit).where(Revision.job == job).order_by(Revision.number.desc()).first()
-    )
+    own = Revision.select(Revision.number, Revision.label, Revision.audit).where((Revision.job == job) & (Revision.number > 0))
+    revision = own.order_by(Revision.number.desc()).first()
     joints = Connection.select(fn.COUNT(Connection.joint.distinct())).where(Connection.job == job).scalar()
     waiting = Override.select().where((Override.job == job) & (Override.state == "awaiting")).count()
     run = Run.select().where(Run.job == job).order_by(Run.id.desc()).first()

@@ -68,34 +68,54 @@ def unpack(blob: bytes, forces: np.ndarray) -> Building:
 
 
 def keep(job: Job, building: Building, audit: Audit, framing: Framing, author: str) -> Revision:
-    """Store a revision whole, with its connections, in one transaction."""
+    """Store a revision whole, with its connections. It is put aside a part at a time, so that nobody waits long to write, and
+    comes into force in one short transaction; killed before that, it was never there."""
+    rows = [_row(job, building, c) for c in framing.connections]
+    aside = _put_aside(job, building, _audit(audit) | {"system": building.system}, author)
+    try:
+        with writing():
+            last = Revision.select(Revision.number).where(Revision.job == job).order_by(Revision.number.desc()).first()
+            Revision.update(number=max(last.number, 0) + 1).where(Revision.id == aside).execute()
+            _keep_connections(job, rows, author)
+    except BaseException:
+        with writing():
+            Revision.delete().where(Revision.id == aside).execute()
+        raise
+    return Revision.get_by_id(aside)
+
+
+def _put_aside(job: Job, building: Building, audit: dict[str, Any], author: str) -> int:
+    """The revision under a number below 0, which nobody sees; its id."""
+    model = pack(building)
     with writing():
-        last = Revision.select(Revision.number).where(Revision.job == job).order_by(Revision.number.desc()).first()
+        newest = Revision.select(Revision.id).order_by(Revision.id.desc()).first()
         revision = Revision.create(
-            job=job, number=(last.number if last else 0) + 1, label=building.revision, title=building.title, source=building.source,
-            dated=building.date, author=author, audit=_audit(audit) | {"system": building.system}, model=pack(building),
+            job=job, number=-(newest.id if newest else 0) - 1, label=building.revision, title=building.title, source=building.source,
+            dated=building.date, author=author, audit=audit, model=model,
         )  # fmt: skip
-        rows = [
-            {"revision": revision.id, "member": k, "data": np.ascontiguousarray(building.forces[k]).tobytes()}
-            for k in range(len(building.members))
-        ]
-        for start in range(0, len(rows), 500):
-            MemberForces.insert_many(rows[start : start + 500]).execute()
-        _keep_connections(job, building, framing, author)
-        return revision
+    for start in range(0, len(building.members), 500):
+        part = range(start, min(start + 500, len(building.members)))
+        rows = [{"revision": revision.id, "member": k, "data": np.ascontiguousarray(building.forces[k]).tobytes()} for k in part]
+        with writing():
+            MemberForces.insert_many(rows).execute()
+    return int(revision.id)
+
+
+def drop_left_over() -> int:
+    """Revisions that were being put aside when the service was killed. Inside the caller's transaction."""
+    return int(Revision.delete().where(Revision.number < 0).execute())
 
 
 def _audit(audit: Audit) -> dict[str, Any]:
     return {"counts": audit.counts, "balance": audit.balance, "worst": audit.worst, "findings": [f.as_dict() for f in audit.findings]}
 
 
-def _keep_connections(job: Job, building: Building, framing: Framing, author: str) -> None:
+def _keep_connections(job: Job, rows: list[dict[str, Any]], author: str) -> None:
     """New connections, and those of the last revision kept with their sizes, to be looked at again.
 
     One is the same where its member's end stands where it stood, whatever it is called; else where it has the same name.
     """
     old = {c.key: c for c in Connection.select().where(Connection.job == job)}
-    rows = [_row(job, building, c) for c in framing.connections]
     stood = overrides.applied(job)
     by_key = {row["key"]: row for row in rows}
     before = _matched(old, rows)
@@ -155,7 +175,7 @@ def latest(job: Job) -> Revision:
     """The job's current revision, without its model. Raises InputError where nothing was imported."""
     found = (
         Revision.select(*[f for name, f in Revision._meta.fields.items() if name != "model"])
-        .where(Revision.job == job)
+        .where((Revision.job == job) & (Revision.number > 0))
         .order_by(Revision.number.desc())
         .first()
     )

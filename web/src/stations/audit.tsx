@@ -7,12 +7,13 @@ export function AuditPanel({ job, model, onPick }: { job: string; model: Model; 
   const { data } = useAudit(job);
   if (!data) return null;
   const { balance, findings } = data.audit;
-  const warnings = findings.filter((f) => f.severity !== "note").length;
+  const of = (severity: string) => findings.filter((f) => f.severity === severity).length;
+  const counted = (n: number, word: string) => (n ? `${n} ${word}${n > 1 ? "s" : ""}` : "");
+  const said = [counted(of("error"), "error"), counted(of("warning"), "warning")].filter(Boolean).join(", ");
   return (
     <Popover.Root>
       <Popover.Trigger className="rounded border border-line bg-sheet px-3 py-1">
-        <span className={warnings ? "text-fail" : "text-pass"}>{warnings ? "!" : "✓"}</span> audit:{" "}
-        {warnings ? `${warnings} finding${warnings > 1 ? "s" : ""} to mend` : "nothing to mend"}
+        <span className={said ? "text-fail" : "text-pass"}>{said ? "!" : "✓"}</span> audit: {said || "no warnings"}
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content

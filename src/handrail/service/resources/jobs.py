@@ -97,7 +97,7 @@ def list_revisions(path: s.JobPath):
     """The job's revisions, newest first."""
     job = job_for(path.job)
     fields = [f for name, f in Revision._meta.fields.items() if name != "model"]
-    found = [_revision(r) for r in Revision.select(*fields).where(Revision.job == job).order_by(Revision.number.desc())]
+    found = [_revision(r) for r in Revision.select(*fields).where((Revision.job == job) & (Revision.number > 0)).order_by(Revision.number.desc())]
     return {"items": found, "total": len(found), "next": None}
 
 

@@ -25,7 +25,7 @@ api = blueprint("rulebook", "shop practice and rules")
 def _answer(job: Job) -> dict[str, object]:
     book = rulebook_of(job)
     taken: Counter[str] = Counter()
-    if Revision.select().where(Revision.job == job).exists():
+    if Revision.select().where((Revision.job == job) & (Revision.number > 0)).exists():
         taken = Counter(a.rule.name for a in plan_for(job).assigned if a.rule)
     rules = [
         {"name": r.name, "use": r.use, "when": {c.fact: c.text for c in r.when}, "line": r.line, "takes": taken[r.name]} for r in book.rules
@@ -57,7 +57,7 @@ def _put(job: Job, text: str, expected: str) -> None:
         fresh = Job.get_by_id(job.id)
         if expected and expected != str(fresh.rulebook_version):
             raise Refused(412, f"the rulebook is at version {fresh.rulebook_version}, not {expected}; read it again, nothing was lost")
-        seen = look_at(job) if Revision.select().where(Revision.job == job).exists() else None
+        seen = look_at(job) if Revision.select().where((Revision.job == job) & (Revision.number > 0)).exists() else None
         stale = standing.no_longer(seen, book) if seen else set()
         with writing():
             now = Job.get_by_id(job.id)
