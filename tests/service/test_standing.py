@@ -16,7 +16,6 @@ from typing import Any
 import pytest
 
 from handrail.interchange.archive import zip_folder
-from handrail.service import plans
 from handrail.service.app import create_app
 from handrail.service.plans import look_at, plan_of
 from handrail.service.running import do_run
@@ -52,7 +51,6 @@ class House:
     """The service in this process: calls by several threads, runs by one more."""
 
     def __init__(self, home: Path) -> None:
-        plans._plans.clear()  # of the records before
         self.app = create_app(home)
         self.app.extensions["handrail.queue"].enqueue_run = lambda number: None
         self.zips = [bundle(home, f) for f in (1.0, 6.0)]
@@ -302,3 +300,17 @@ def test_another_engine_s_results_are_stale(house):
         assert connections.mark_other_engines("0.0.0") > 0
     rows = [c for c in house.call("GET", "/jobs/bay/connections").json["items"] if c["standard"]]
     assert rows and all(c["status"] == "unchecked" and "another version" in c["reason"] for c in rows)
+
+
+def test_a_job_in_a_deleted_one_s_place_has_its_own_model(house):
+    """Ids are used again when a job is deleted; what was worked out for the one is never taken for the other."""
+    house.run()
+    before = house.call("GET", "/jobs/bay/connections/B1.i").json["utilisation"]
+    assert house.call("DELETE", "/jobs/bay").status_code == 204
+    house.call("POST", "/jobs", json={"name": "bay"})
+    house.call("PUT", "/jobs/bay/rulebook", json={"text": BOOKS[0]})
+    house.upload(1)  # six times the loads
+    house.run()
+    assert house.call("GET", "/jobs/bay/connections/B1.i").json["utilisation"] != before
+    with proxy.connection_context():
+        assert false_results(Job.get(Job.name == "bay")) == []

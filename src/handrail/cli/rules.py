@@ -61,7 +61,7 @@ def _clear(args: Namespace, client: Any, number: int) -> int:
     """End an override and say what stands now."""
     seen = next((o for o in client.overrides(args.job) if o["id"] == number), None)
     found = client.clear_override(args.job, number, args.reason, seen["state"] if seen else None)
-    now = next(iter(client.connections(args.job, f"connection={found['connection']}")), None)
+    now = next(iter(client.connections(args.job, f'connection="{found["connection"]}"')), None)
     if args.json:
         output.as_json(found | {"now": now})
         return 0

@@ -6,6 +6,7 @@ import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
+from urllib.parse import quote
 
 import httpx
 
@@ -78,13 +79,13 @@ class Client:
 
     def set_role(self, job: str, user: str, role: str) -> None:
         """Give a role in a job: viewer, detailer, engineer, admin, or none."""
-        self._call("PUT", f"/jobs/{job}/roles/{user}", json={"role": role})
+        self._call("PUT", f"/jobs/{_at(job)}/roles/{_at(user)}", json={"role": role})
 
     def jobs(self) -> list[Data]:
         return self._call("GET", "/jobs")["items"]
 
     def job(self, name: str) -> Data:
-        return self._call("GET", f"/jobs/{name}")
+        return self._call("GET", f"/jobs/{_at(name)}")
 
     def new_job(self, name: str, title: str = "", code: str = "AISC 360-22", method: str = "LRFD") -> Data:
         return self._call("POST", "/jobs", json={"name": name, "title": title, "code": code, "method": method})
@@ -94,56 +95,56 @@ class Client:
     ) -> Data:
         """Change what is given; results by another code or method are marked to be run again. With `tag`, only if the job is as it was."""
         given = {"title": title, "code": code, "method": method}
-        return self._call("PATCH", f"/jobs/{name}", json={k: v for k, v in given.items() if v}, headers=_seen(tag))
+        return self._call("PATCH", f"/jobs/{_at(name)}", json={k: v for k, v in given.items() if v}, headers=_seen(tag))
 
     def import_bundle(self, job: str, path: Path) -> Data:
         """A zipped bundle as the job's next revision; the answer holds its audit."""
         with path.open("rb") as stream:
-            return self._call("POST", f"/jobs/{job}/revisions", files={"bundle": (path.name, stream, "application/zip")})
+            return self._call("POST", f"/jobs/{_at(job)}/revisions", files={"bundle": (path.name, stream, "application/zip")})
 
     def revisions(self, job: str) -> list[Data]:
         """The job's model revisions with their audits, newest first."""
-        return self._call("GET", f"/jobs/{job}/revisions")["items"]
+        return self._call("GET", f"/jobs/{_at(job)}/revisions")["items"]
 
     def audit(self, job: str) -> Data:
-        return self._call("GET", f"/jobs/{job}/audit")
+        return self._call("GET", f"/jobs/{_at(job)}/audit")
 
     def model(self, job: str) -> Data:
-        return self._call("GET", f"/jobs/{job}/model")
+        return self._call("GET", f"/jobs/{_at(job)}/model")
 
     def joints(self, job: str, where: str = "") -> list[Data]:
-        return list(self._pages(f"/jobs/{job}/joints", where=where))
+        return list(self._pages(f"/jobs/{_at(job)}/joints", where=where))
 
     def connections(self, job: str, where: str = "", sort: str = "connection") -> list[Data]:
-        return list(self._pages(f"/jobs/{job}/connections", where=where, sort=sort))
+        return list(self._pages(f"/jobs/{_at(job)}/connections", where=where, sort=sort))
 
     def connection(self, job: str, connection: str) -> Data:
-        return self._call("GET", f"/jobs/{job}/connections/{connection}")
+        return self._call("GET", f"/jobs/{_at(job)}/connections/{_at(connection)}")
 
     def rulebook(self, job: str) -> Data:
-        return self._call("GET", f"/jobs/{job}/rulebook")
+        return self._call("GET", f"/jobs/{_at(job)}/rulebook")
 
     def put_rulebook(self, job: str, text: str, version: int | None = None) -> Data:
         """Keep a rulebook; with `version`, only if it is still that one."""
-        return self._call("PUT", f"/jobs/{job}/rulebook", json={"text": text}, headers=_seen(version))
+        return self._call("PUT", f"/jobs/{_at(job)}/rulebook", json={"text": text}, headers=_seen(version))
 
     def try_rulebook(self, job: str, text: str) -> Data:
-        return self._call("POST", f"/jobs/{job}/rulebook/try", json={"text": text})
+        return self._call("POST", f"/jobs/{_at(job)}/rulebook/try", json={"text": text})
 
     def start_run(self, job: str, where: str = "", verify: bool = False) -> Data:
-        return self._call("POST", f"/jobs/{job}/runs", json={"where": where, "verify": verify})
+        return self._call("POST", f"/jobs/{_at(job)}/runs", json={"where": where, "verify": verify})
 
     def runs(self, job: str) -> list[Data]:
-        return self._call("GET", f"/jobs/{job}/runs")["items"]
+        return self._call("GET", f"/jobs/{_at(job)}/runs")["items"]
 
     def run(self, job: str, number: int) -> Data:
-        return self._call("GET", f"/jobs/{job}/runs/{number}")
+        return self._call("GET", f"/jobs/{_at(job)}/runs/{number}")
 
     def cancel_run(self, job: str, number: int) -> Data:
-        return self._call("POST", f"/jobs/{job}/runs/{number}/cancel")
+        return self._call("POST", f"/jobs/{_at(job)}/runs/{number}/cancel")
 
     def run_again(self, job: str, number: int) -> Data:
-        return self._call("POST", f"/jobs/{job}/runs/{number}/again")
+        return self._call("POST", f"/jobs/{_at(job)}/runs/{number}/again")
 
     def wait(self, job: str, number: int, progress: Callable[[Data], None] = lambda run: None, every: float = 0.2) -> Data:
         """The run once it has ended, in whatever way."""
@@ -166,14 +167,14 @@ class Client:
     ) -> Data:
         """Set one parameter with a reason; the answer shows before and after. `preview` keeps nothing."""
         body = {"parameter": parameter, "value": value, "reason": reason, "preview": preview}
-        return self._call("POST", f"/jobs/{job}/connections/{connection}/overrides", json=body, headers=_seen(version))
+        return self._call("POST", f"/jobs/{_at(job)}/connections/{_at(connection)}/overrides", json=body, headers=_seen(version))
 
     def overrides(self, job: str) -> list[Data]:
-        return self._call("GET", f"/jobs/{job}/overrides")["items"]
+        return self._call("GET", f"/jobs/{_at(job)}/overrides")["items"]
 
     def clear_override(self, job: str, number: int, reason: str = "", state: str | None = None) -> Data:
         """End an override; with `state`, only if it is still in that one."""
-        return self._call("DELETE", f"/jobs/{job}/overrides/{number}", params={"reason": reason}, headers=_seen(state))
+        return self._call("DELETE", f"/jobs/{_at(job)}/overrides/{number}", params={"reason": reason}, headers=_seen(state))
 
     def standards(self) -> list[Data]:
         return self._call("GET", "/standards")["items"]
@@ -188,3 +189,8 @@ class Client:
 def _seen(tag: str | int | None) -> dict[str, str]:
     """The header by which a change names what it saw; none where it does not."""
     return {} if tag is None else {"If-Match": f'"{tag}"'}
+
+
+def _at(name: str) -> str:
+    """A name as part of an address, whatever characters it has."""
+    return quote(name, safe="")

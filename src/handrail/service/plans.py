@@ -16,7 +16,7 @@ from handrail.store.database import reading
 from handrail.store.models import Job, Revision
 
 KEPT = 4
-Stamp = tuple[int, int, str, str]
+Stamp = tuple[tuple[int, str], int, str, str]
 _plans: OrderedDict[Stamp, Plan] = OrderedDict()
 _lock = threading.Lock()
 
@@ -32,7 +32,7 @@ class Seen:
     @property
     def stamp(self) -> Stamp:
         """Revision, version of the rulebook, code and method."""
-        return self.revision.id, self.job.rulebook_version, self.job.code, self.job.method
+        return (self.revision.id, self.revision.token), self.job.rulebook_version, self.job.code, self.job.method
 
     def moved(self, before: Seen) -> set[str]:
         """Connections whose overrides are not what they were `before`."""
@@ -72,7 +72,7 @@ def _base(seen: Seen) -> Plan:
     with _lock:
         base = _plans.get(seen.stamp)
         if base is None:
-            same = next((p for stamp, p in _plans.items() if stamp[0] == seen.revision.id), None)
+            same = next((p for stamp, p in _plans.items() if stamp[0] == seen.stamp[0]), None)
             building = same.building if same else revisions.building_of(seen.revision)
             framing = same.framing if same else frame(building)
             base = Plan(building, framing, rulebook_of(seen.job), code(seen.job.code, seen.job.method), {})

@@ -13,7 +13,6 @@ from werkzeug.exceptions import HTTPException
 from handrail.core.errors import InputError, UnknownName
 from handrail.core.rulebook import RulebookError
 from handrail.interchange.problems import BundleError
-from handrail.store.jobs import Conflict
 
 log = logging.getLogger("handrail")
 
@@ -59,7 +58,7 @@ def register(app: Flask) -> None:
 
     @app.errorhandler(InputError)
     def unusable(error: InputError) -> Response:
-        status = 404 if isinstance(error, UnknownName) else 412 if isinstance(error, Conflict) else 422
+        status = 404 if isinstance(error, UnknownName) else 422
         return problem(status, str(error))
 
     @app.errorhandler(HTTPException)

@@ -7,6 +7,8 @@ import re
 from collections.abc import Iterable
 from typing import Any
 
+from peewee import fn
+
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.plan import NO_RULE
 from handrail.core.checking.result import CEILING
@@ -31,6 +33,7 @@ FIELDS = {
     "elevation": Connection.elevation,
     "overridden": Connection.overridden,
 }
+WORST = ("fail", "unchecked", "unassigned", "pass", "elsewhere")
 NUMBERS = ("utilisation", "elevation", "overridden")
 LARGEST = 1e15
 LONGEST = 2000  # characters of a filter
@@ -39,15 +42,16 @@ _COMPARE = {"<=": operator.le, ">=": operator.ge, "<": operator.lt, ">": operato
 
 
 def conditions(where: str) -> list[Any]:
-    """`status=fail, utilisation>0.9, section~W16` as query conditions; `~` is "contains". Raises InputError."""
+    """`status=fail, utilisation>0.9, section~W16` as query conditions; `~` is "contains", double quotes hold commas. Raises InputError."""
     if len(where) > LONGEST:
         raise InputError(f"the filter is {len(where)} characters long; at most {LONGEST}")
     found = []
-    for term in (t.strip() for t in where.split(",") if t.strip()):
+    for term in _terms(where):
         match = _TERM.match(term)
         if not match or match[1] not in FIELDS:
             raise InputError(f"'{term.strip()}' is not a filter; write field=value with {', '.join(FIELDS)} and = != < <= > >= ~")
         name, sign, text = match.groups()
+        text = text[1:-1] if len(text) > 1 and text[0] == text[-1] == '"' else text
         field = FIELDS[name]
         if sign == "~":
             found.append(field.contains(text))
@@ -66,6 +70,11 @@ def conditions(where: str) -> list[Any]:
     return found
 
 
+def _terms(where: str) -> list[str]:
+    """The terms between commas that stand outside double quotes."""
+    return [term.strip() for term in re.findall(r'(?:[^",]|"[^"]*"|")+', where) if term.strip()]
+
+
 def select(job: Job, where: str = "", sort: str = "connection") -> Any:
     """The query of a job's connections; `sort` is a field, with - for falling order."""
     name = sort.lstrip("-")
@@ -76,18 +85,23 @@ def select(job: Job, where: str = "", sort: str = "connection") -> Any:
     return Connection.select().where(Connection.job == job, *conditions(where)).order_by(order, Connection.id)
 
 
-def joints(job: Job, where: str = "") -> list[dict[str, Any]]:
-    """Joints with the worst status of their connections, in the order of the model."""
-    rank = ("fail", "unchecked", "unassigned", "pass", "elsewhere")
-    found: dict[str, dict[str, Any]] = {}
-    for c in select(job, where).order_by(Connection.id):
-        joint = found.setdefault(
-            c.joint, {"joint": c.joint, "elevation": c.elevation, "connections": [], "status": "elsewhere", "utilisation": 0.0}
-        )
-        joint["connections"].append(c.key)
-        joint["status"] = min(joint["status"], c.status, key=rank.index)
-        joint["utilisation"] = max(joint["utilisation"], c.utilisation)
-    return list(found.values())
+def joints(job: Job, where: str = "", limit: int = 1000, offset: int = 0) -> tuple[list[dict[str, Any]], int]:
+    """A page of joints with the worst status of their connections, in the order of the model, and how many there are in all."""
+    wanted = [Connection.job == job, *conditions(where)]
+    total = Connection.select(fn.COUNT(Connection.joint.distinct())).where(*wanted).scalar() or 0
+    page = Connection.select(Connection.joint).where(*wanted).group_by(Connection.joint).order_by(fn.MIN(Connection.id))
+    found: dict[str, dict[str, Any]] = {
+        joint: {"joint": joint, "elevation": 0.0, "connections": [], "status": "elsewhere", "utilisation": 0.0}
+        for (joint,) in page.limit(limit).offset(offset).tuples()
+    }
+    columns = (Connection.joint, Connection.key, Connection.status, Connection.utilisation, Connection.elevation)
+    rows = Connection.select(*columns).where(*wanted, Connection.joint.in_(list(found))).order_by(Connection.id)
+    for name, key, status, utilisation, elevation in rows.tuples():
+        joint = found[name]
+        joint["connections"].append(key)
+        joint["status"] = min(joint["status"], status, key=WORST.index)
+        joint["utilisation"], joint["elevation"] = max(joint["utilisation"], utilisation), elevation
+    return list(found.values()), int(total)
 
 
 def find(job: Job, key: str) -> Connection | None:

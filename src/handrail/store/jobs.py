@@ -13,15 +13,15 @@ from handrail.core.errors import InputError
 from handrail.store.database import writing
 from handrail.store.models import Connection, Job, Override, Revision, Run
 
-
-class Conflict(InputError):
-    """Somebody else changed it first; nothing was lost."""
+RESERVED = ("sign-in", "api", "assets", "healthz", "metrics", "jobs", "new")
 
 
 def add_job(name: str, title: str, author: str, code_name: str = "AISC 360-22", method: str = "LRFD") -> Job:
     """A new job. Raises InputError for a bad or taken name, or a code that is not held."""
     if not re.fullmatch(r"[a-z0-9][a-z0-9-]{0,63}", name):
         raise InputError(f"job name '{name}': use small letters, digits and hyphens, like 'alder-street'")
+    if name in RESERVED:
+        raise InputError(f"job name '{name}' is an address of the console; take another")
     code(code_name, method)
     with writing():
         if Job.get_or_none(Job.name == name):

@@ -19,14 +19,23 @@ def _first(database: SqliteDatabase) -> None:
         )
 
 
+def _column(database: SqliteDatabase, table: str, name: str, kind: str) -> None:
+    """Add a column; records that are made now have it from the first step."""
+    if name not in {row[1] for row in database.execute_sql(f"pragma table_info({table})")}:
+        database.execute_sql(f"alter table {table} add column {name} {kind}")
+
+
 def _places(database: SqliteDatabase) -> None:
     """Overrides know where the member's end stood that they were made for."""
-    held = {row[1] for row in database.execute_sql("pragma table_info(override)")}
-    if "place" not in held:  # records that are made now have it from the first step
-        database.execute_sql("alter table override add column place text")
+    _column(database, "override", "place", "text")
 
 
-STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places)
+def _tokens(database: SqliteDatabase) -> None:
+    """Revisions have a name that is never used again, whatever is deleted."""
+    _column(database, "revision", "token", "varchar(255) not null default ''")
+
+
+STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens)
 
 
 class TooNew(RuntimeError):

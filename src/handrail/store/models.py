@@ -95,6 +95,7 @@ class Revision(Record):
     made = CharField(default=now)
     audit = JSONField()
     model = BlobField()
+    token = CharField(default="")  # of this revision alone: ids are used again when a job is deleted
 
     class Meta:
         indexes = ((("job", "number"), True),)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import secrets
 import zlib
 from dataclasses import asdict
 from typing import Any
@@ -91,7 +92,7 @@ def _put_aside(job: Job, building: Building, audit: dict[str, Any], author: str)
         newest = Revision.select(Revision.id).order_by(Revision.id.desc()).first()
         revision = Revision.create(
             job=job, number=-(newest.id if newest else 0) - 1, label=building.revision, title=building.title, source=building.source,
-            dated=building.date, author=author, audit=audit, model=model,
+            dated=building.date, author=author, audit=audit, model=model, token=secrets.token_hex(12),
         )  # fmt: skip
     for start in range(0, len(building.members), 500):
         part = range(start, min(start + 500, len(building.members)))

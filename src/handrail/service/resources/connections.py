@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import OrderedDict
 from typing import Any
 
 from flask import request
@@ -9,8 +10,9 @@ from flask import request
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.plan import Assigned, Plan
 from handrail.core.checking.remedy import without_remedy
-from handrail.core.checking.result import CEILING
+from handrail.core.checking.result import CEILING, Result
 from handrail.core.standards import STANDARDS
+from handrail.core.standards.sizes import Sizes
 from handrail.service import answers as a
 from handrail.service import present, standing
 from handrail.service import schemas as s
@@ -23,6 +25,7 @@ from handrail.store.database import reading, writing
 from handrail.store.jobs import system_of
 from handrail.store.models import Connection, Job, Override
 
+KEPT_REMEDIES = 5000
 api = blueprint("connections", "joints, connections and overrides")
 
 
@@ -40,9 +43,9 @@ def list_connections(path: s.JobPath, query: s.ListQuery):
 @api.get("/jobs/<string:job>/joints", responses={200: a.Page[a.JointRow]})
 def list_joints(path: s.JobPath, query: s.ListQuery):
     """Joints, each with the worst status of its connections."""
-    found = connections.joints(job_for(path.job), query.where)
-    after = query.cursor + query.limit
-    return {"items": found[query.cursor : after], "total": len(found), "next": after if after < len(found) else None}
+    found, total = connections.joints(job_for(path.job), query.where, query.limit, query.cursor)
+    after = query.cursor + len(found)
+    return {"items": found, "total": total, "next": after if found and after < total else None}
 
 
 def _found(job: Job, key: str) -> Connection:
@@ -52,7 +55,7 @@ def _found(job: Job, key: str) -> Connection:
     return record
 
 
-@api.get("/jobs/<string:job>/connections/<string:connection>", responses={200: a.Connection})
+@api.get("/jobs/<string:job>/connections/<path:connection>", responses={200: a.Connection})
 def get_connection(path: s.ConnectionPath):
     """One connection in full: sizes with sources, checks with worked lines, peaks, drawing, history."""
     job = job_for(path.job)
@@ -68,7 +71,7 @@ def get_connection(path: s.ConnectionPath):
         "peaks": present.peaks(plan, assigned), "parameters": [], "checks": [], "detailing": [], "notes": record.notes, "remedy": "", "drawing": None,
         "overrides": [present.override(o) for o in overrides.listed(job, record.key)],
         "history": [{"event": h.event, "words": h.words, "author": h.author, "made": h.made} for h in overrides.history(job, record.key)],
-        "neighbours": [present.row(c, plan.building.system) for c in connections.select(job, f"joint={record.joint}") if c.key != record.key],
+        "neighbours": [present.row(c, plan.building.system) for c in connections.select(job, f'joint="{record.joint}"') if c.key != record.key],
     }  # fmt: skip
     if record.sizes and record.standard and assigned.situation is not None:
         standard, system = STANDARDS[record.standard], plan.building.system
@@ -79,9 +82,23 @@ def get_connection(path: s.ConnectionPath):
         if looked is not None:
             body |= present.result(looked, system)
         if record.status == "fail":
-            remedy = plan.remedy(assigned, sizes)
-            body["remedy"] = remedy.words(standard, system) if remedy else without_remedy(looked)
+            body["remedy"] = _remedy(plan, assigned, sizes, looked, record.digest)
     return body, 200, {"ETag": f'"{record.version}"'}
+
+
+_remedies: OrderedDict[tuple[str, str], str] = OrderedDict()
+
+
+def _remedy(plan: Plan, assigned: Assigned, sizes: Sizes, looked: Result | None, grounds: str) -> str:
+    """The remedy in words; it is looked for once for what the result rests on, which takes a while."""
+    key = (assigned.connection.id, grounds)
+    if key not in _remedies or not grounds:
+        found = plan.remedy(assigned, sizes)
+        standard = STANDARDS[assigned.rule.use] if assigned.rule else None
+        _remedies[key] = found.words(standard, plan.building.system) if found and standard else without_remedy(looked)
+        while len(_remedies) > KEPT_REMEDIES:
+            _remedies.popitem(last=False)
+    return _remedies[key]
 
 
 def _summary(outcome: Outcome | Connection, shown: str) -> dict[str, Any]:
@@ -103,7 +120,7 @@ def _expect(record: Connection) -> None:
         raise Refused(412, f"connection {record.key} was changed meanwhile (version {record.version}); look again, nothing was lost")
 
 
-@api.post("/jobs/<string:job>/connections/<string:connection>/overrides", responses={200: a.Override, 201: a.Override, 412: a.Problem})
+@api.post("/jobs/<string:job>/connections/<path:connection>/overrides", responses={200: a.Override, 201: a.Override, 412: a.Problem})
 def set_override(path: s.ConnectionPath, body: s.NewOverride):
     """Set one parameter; the connection is checked at once, and before and after are shown."""
     job = job_for(path.job, "detailer")
