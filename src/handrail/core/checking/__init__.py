@@ -1,1 +1,1 @@
-"""One connection, the batch, results, remedies and the calculation trace."""
+"""One connection, the batch, what acts, results, remedies, trials."""

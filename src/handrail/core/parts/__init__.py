@@ -1,1 +1,1 @@
-"""The pieces a connection is made of, and their geometry."""
+"""The pieces a connection is made of: each its geometry, its limit states under a code, its detailing rules."""
