@@ -110,3 +110,13 @@ def test_ids_that_name_one_are_believed(tmp_path):
     building = read_bundle(write(physical(G1="g", G2="g"), tmp_path / "b"))
     assert not [f for f in audit(building).findings if f.code == "physical_broken"]
     assert "B1.i" in {c.id for c in frame(building).connections}
+
+
+def test_an_array_that_nobody_could_hold_is_not_begun(tmp_path, monkeypatch):
+    """Rows, results and the array they make are bounded before it is made: a small file may ask for a large one."""
+    from handrail.interchange import end_forces
+
+    monkeypatch.setattr(end_forces, "MOST_VALUES", 5 * 2 * 12 - 1)  # the small bay: 5 members in D and 1.4D
+    assert "5 members in 2 cases and combinations would be" in refused(small(), tmp_path / "b")
+    monkeypatch.setattr(end_forces, "MOST_VALUES", 5 * 2 * 12)
+    assert len(read_bundle(tmp_path / "b").members) == 5

@@ -13,6 +13,7 @@ from handrail.interchange.problems import Problems
 from handrail.interchange.tables import LARGEST, TABLES, column_names, present
 
 BLOCK = 12 * 1024**2  # bytes read at a time
+MOST_VALUES = 200_000_000  # of the array that is made: 1.6 GB
 VALUES = ["Fx", "Fy", "Fz", "Mx", "My", "Mz"]
 
 
@@ -27,6 +28,11 @@ def read_end_forces(
     table = TABLES["end_forces"]
     header = _header(path, problems)
     if header is None or present(table, header, path.name, problems) is None:
+        return (), np.zeros((len(members), 0, 2, 6))
+    values = len(members) * len(results) * 12
+    if values > MOST_VALUES:
+        problems.add(path.name, f"{len(members)} members in {len(results)} cases and combinations would be {values / 1e6:.0f} million numbers; at most "
+                     f"{MOST_VALUES / 1e6:.0f} million are taken: leave out results that nobody checks")  # fmt: skip
         return (), np.zeros((len(members), 0, 2, 6))
     for padded in (False, True):  # cells with blanks around them take a slower way
         try:
