@@ -120,6 +120,7 @@ def test_what_nobody_said_is_said():
     assert any("toe side is taken" in note for note in channel["notes"])
     rectangle = run(FLANGE, framing="beam_to_hollow_column", support={"section": "HSS12X6X1/2", "grade": "A500C"})
     assert any("which face of the hollow column is not said" in note for note in rectangle["notes"])
+    assert any("as if it had none (Qf = 1)" in note for note in rectangle["notes"])
     assert any("top offset: not used at a column" in note for note in run(FLANGE, geometry={"top_offset": "2 in"})["notes"])
 
 

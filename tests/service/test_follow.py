@@ -11,7 +11,7 @@ from handrail.interchange.archive import zip_folder
 from handrail.store.database import proxy
 from handrail.store.models import Job, Ledger, Override
 from tests.bundles import Tables, small, write
-from tests.service.test_standing import House, false_results
+from tests.service.house import House, false_results
 
 
 @pytest.fixture
@@ -34,6 +34,14 @@ def renamed(**names: str) -> Tables:
     for table in ("members", "end_forces"):
         for row in tables[table]:
             row["member"] = names.get(row["member"], row["member"])
+    return tables
+
+
+def without_beam() -> Tables:
+    """The small bay without B1 and its far node."""
+    tables = small()
+    for table, column in (("members", "member"), ("end_forces", "member"), ("nodes", "node")):
+        tables[table] = [row for row in tables[table] if row[column] not in ("B1", "f")]
     return tables
 
 
@@ -73,10 +81,7 @@ def test_swapped_names(house, tmp_path):
 def test_gone_and_back(house, tmp_path):
     """B1 leaves and comes back: meanwhile its override waits, uncounted; then it is applied and counted again."""
     override(house, "B1.i")
-    gone = small()
-    for table, column in (("members", "member"), ("end_forces", "member"), ("nodes", "node")):
-        gone[table] = [row for row in gone[table] if row[column] not in ("B1", "f")]
-    revise(house, tmp_path / "1", gone)
+    revise(house, tmp_path / "1", without_beam())
     assert held(house) == {} and events("B1.i") == ["set", "waits"]
     house.run()
     assert true(house)
@@ -89,10 +94,7 @@ def test_gone_and_back(house, tmp_path):
 
 def test_back_under_another_name(house, tmp_path):
     override(house, "B1.i")
-    gone = small()
-    for table, column in (("members", "member"), ("end_forces", "member"), ("nodes", "node")):
-        gone[table] = [row for row in gone[table] if row[column] not in ("B1", "f")]
-    revise(house, tmp_path / "1", gone)
+    revise(house, tmp_path / "1", without_beam())
     revise(house, tmp_path / "2", renamed(B1="X9"))
     assert held(house) == {"X9.i": 1}
 
@@ -100,10 +102,7 @@ def test_back_under_another_name(house, tmp_path):
 def test_a_stranger_with_the_name_does_not_get_it(house, tmp_path):
     """B1 leaves; a later B1 elsewhere is another member: the override waits and says so."""
     override(house, "B1.i")
-    gone = small()
-    for table, column in (("members", "member"), ("end_forces", "member"), ("nodes", "node")):
-        gone[table] = [row for row in gone[table] if row[column] not in ("B1", "f")]
-    revise(house, tmp_path / "1", gone)
+    revise(house, tmp_path / "1", without_beam())
     elsewhere = small()
     for node in elsewhere["nodes"]:
         if node["node"] in ("e", "f"):

@@ -6,78 +6,18 @@ set of records; SEQUENCES=1000 in the environment looks further.
 
 from __future__ import annotations
 
-import io
 import os
 import random
 import threading
-from pathlib import Path
-from typing import Any
 
 import pytest
 
-from handrail.interchange.archive import zip_folder
-from handrail.service.app import create_app
-from handrail.service.plans import look_at, plan_of
-from handrail.service.running import do_run
-from handrail.store import accounts, connections
+from handrail.store import connections
 from handrail.store.database import proxy
 from handrail.store.models import Connection, Job, Ledger, Override, Run
-from tests.bundles import small, write
+from tests.service.house import BOOKS, House, false_results
 
-BOOK = """rulebook: 1
-practice: {target_utilisation: %s}
-rules:
-  - name: All
-    when: {framing: [beam_to_column_flange, beam_to_column_web, beam_to_girder], released: true}
-    use: single_plate
-    set: {plate_thickness: %s}
-"""
-BOOKS = [BOOK % pair for pair in (("0.95", "1/4 in"), ("1.0", "3/8 in"), ("0.5", "5/16 in"))]
 SEQUENCES = int(os.environ.get("SEQUENCES", "12"))
-
-
-def bundle(folder: Path, factor: float) -> bytes:
-    """The small bay under `factor` times its loads, zipped."""
-    tables = small()
-    for row in tables["end_forces"]:
-        for name in ("Fy", "Mz"):
-            row[name] = float(row[name]) * factor
-    path = folder / f"{factor}"
-    zip_folder(write(tables, path), folder / f"{factor}.zip")
-    return (folder / f"{factor}.zip").read_bytes()
-
-
-class House:
-    """The service in this process: calls by several threads, runs by one more."""
-
-    def __init__(self, home: Path) -> None:
-        self.app = create_app(home)
-        self.app.extensions["handrail.queue"].enqueue_run = lambda number: None
-        self.zips = [bundle(home, f) for f in (1.0, 6.0)]
-        with proxy.connection_context():
-            accounts.add_user("ann", "long-enough", admin=True)
-        self.token = self.call("POST", "/tokens", json={"name": "ann", "password": "long-enough"}).json["token"]
-        self.call("POST", "/jobs", json={"name": "bay"})
-        self.call("PUT", "/jobs/bay/rulebook", json={"text": BOOKS[0]})
-        self.upload(0)
-
-    def call(self, method: str, path: str, **more: Any):
-        headers = {"Authorization": f"Bearer {self.token}"} | more.pop("headers", {}) if getattr(self, "token", "") else {}
-        return self.app.test_client().open(f"/api/v1{path}", method=method, headers=headers, **more)
-
-    def upload(self, which: int):
-        data = {"bundle": (io.BytesIO(self.zips[which]), "b.zip")}
-        return self.call("POST", "/jobs/bay/revisions", data=data, content_type="multipart/form-data")
-
-    def run(self, **body: Any) -> None:
-        made = self.call("POST", "/jobs/bay/runs", json=body)
-        if made.status_code == 202:
-            with proxy.connection_context():
-                do_run(made.json["id"])
-
-    def close(self) -> None:
-        if not proxy.is_closed():
-            proxy.close()
 
 
 @pytest.fixture
@@ -107,26 +47,6 @@ def step(house: House, dice: random.Random) -> None:
         house.call("PATCH", "/jobs/bay", json={"title": f"The bay {dice.randrange(99)}"})
     else:
         house.call("PUT", "/jobs/bay/rulebook", json={"text": dice.choice(BOOKS)})
-
-
-def false_results(job: Job) -> list[str]:
-    """What is shown and would come out otherwise now."""
-    seen = look_at(job)
-    plan, found = plan_of(seen), []
-    for record in Connection.select().where(Connection.job == job):
-        if record.overridden != len(seen.overrides.get(record.key, {})):
-            found.append(f"{record.key} counts {record.overridden} overrides")
-        if not record.digest:
-            if record.status in ("pass", "fail"):
-                found.append(f"{record.key} is {record.status} and rests on nothing")
-            continue
-        stored = {record.key: connections.sizes_of(record)} if ":stand:" in record.digest else None
-        outcome = next(iter(dict(plan.batch().run(plan.families({record.key}, stored))).values()), None)
-        shown = (record.status, round(record.utilisation, 9), record.check_name)
-        afresh = (outcome.status, round(outcome.utilisation, 9), outcome.check) if outcome else (plan.assigned[plan.index[record.key]].status, 0.0, "")
-        if shown != afresh or (outcome and {n: s.value for n, s in outcome.sizes.items()} != {n: s.value for n, s in connections.sizes_of(record).items()}):
-            found.append(f"{record.key}: shown {shown}, afresh {afresh}")
-    return found
 
 
 @pytest.mark.parametrize("seed", range(SEQUENCES))

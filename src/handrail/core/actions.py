@@ -35,11 +35,6 @@ class Turned:
         return np.abs(self.normal)
 
     @cached_property
-    def pull(self) -> np.ndarray:
-        """The force that pulls away from the face, else 0."""
-        return np.maximum(self.normal, 0.0)
-
-    @cached_property
     def thrust(self) -> np.ndarray:
         """The force that presses on the face, else 0."""
         return np.maximum(-self.normal, 0.0)
@@ -139,7 +134,7 @@ class Actions:
     def _straight(self) -> Turned:
         """A member square to its support has its own forces there: the same arrays, so that their peaks are searched once."""
         found = Turned(self.V, self.N)
-        found.__dict__.update(shear=self.shear, axial=self.axial, pull=self.pull, thrust=self.thrust, size=self.resultant)
+        found.__dict__.update(shear=self.shear, axial=self.axial, thrust=self.thrust, size=self.resultant)
         return found
 
     def _turn(self, skew: float, slope: float) -> Turned:

@@ -39,7 +39,8 @@ class HollowWall(Support):
         return width, width
 
     def notes(self) -> Iterator[str]:
-        """Which face was taken where nobody said."""
+        """What is taken where nobody said: the column's own force, the face."""
+        yield "a force across the wall is judged with the column's own force where it is given (N_support), else as if it had none (Qf = 1)"
         narrow, wide = self._faces()
         if narrow != wide:
             yield "which face of the hollow column is not said: strength by the long one, fit by the short one"
