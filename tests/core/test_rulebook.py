@@ -166,7 +166,8 @@ def test_grounds_change_with_what_a_result_rests_on(demo_folder):
         plan.overrides = {"B5.i": {"rows": 5}}
 
     def pushed(plan):
-        plan.acting.all[plan.index["B5.i"]] += 1000.0
+        c = plan.framing.connections[plan.index["B5.i"]]
+        plan.building.forces[c.member, :, c.end, 1] += 1000.0
 
     for own in (overridden, pushed):
         assert grounds(own)["B5.i"] != first["B5.i"] and grounds(own)["B9.i"] == first["B9.i"]

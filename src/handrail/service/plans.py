@@ -8,7 +8,8 @@ from collections import OrderedDict
 from dataclasses import dataclass
 
 from handrail.core.building.framing import frame
-from handrail.core.checking.plan import Assigned, Overrides, Plan
+from handrail.core.checking.assigning import Assigned
+from handrail.core.checking.plan import Overrides, Plan
 from handrail.core.codes.aisc360 import code
 from handrail.core.rulebook import Rulebook, read_rulebook
 from handrail.store import overrides, revisions

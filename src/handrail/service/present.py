@@ -7,7 +7,8 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import COMPONENTS
-from handrail.core.checking.plan import Assigned, Plan
+from handrail.core.checking.assigning import Assigned
+from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import Result, rule_dict
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import Parameter, Sizes

@@ -9,8 +9,8 @@ from typing import Any
 
 from peewee import fn
 
+from handrail.core.checking.assigning import NO_RULE
 from handrail.core.checking.batch import Outcome
-from handrail.core.checking.plan import NO_RULE
 from handrail.core.checking.result import CEILING
 from handrail.core.errors import InputError
 from handrail.core.standards.sizes import Sized, Sizes

@@ -111,6 +111,35 @@ class Acting:
             self._columns[key] = np.stack([self._squeezed(m, f) for m, f in zip(members, forces, strict=True)]).min(axis=0)
         return self._columns[key]
 
+    @cached_property
+    def formed(self) -> bytes:
+        """How the combinations are made: their names and the factors of each result."""
+        return repr(self.names).encode() + self.strength.factors.tobytes() + self.overstrength.factors.tobytes()
+
+    def rests_on(self, index: int) -> bytes:
+        """What came in that acts on one connection: the forces of its end, of the beam opposite, of a hollow column's ends, each
+        with what turns them into actions. The same whichever other connections are looked at with it."""
+        connection, other = self.connections[index], int(self._other[index])
+        ends = [(connection.member, connection.end)]
+        if other >= 0:
+            ends.append((self.connections[other].member, self.connections[other].end))
+        hollow = connection.framing == "beam_to_hollow_column"
+        if hollow:
+            ends += sorted((e for e in self.building.ends_at[connection.node] if self.roles[e[0]] == "column"), key=self._name)
+        facts = self.connections[other].facts if other >= 0 else {}
+        turned = [bool(self._rolled_over[m]) for m, _ in ends], facts.get("skew"), facts.get("slope")
+        columns = [self.building.section(self.building.members[m].section) for m, _ in ends] if hollow else []
+        forces = b"".join(self.building.forces[m, :, end].tobytes() for m, end in ends)
+        return forces + repr((turned, columns, bool(self.collector[index]))).encode()
+
+    def _name(self, end: tuple[int, int]) -> tuple[str, int]:
+        return self.building.members[end[0]].name, end[1]
+
+    @cached_property
+    def _rolled_over(self) -> np.ndarray:
+        """(members,) whether the web's axis points down."""
+        return self.building.axes[:, 1, 2] < -1e-9
+
     def _squeezed(self, member: int, forces: np.ndarray) -> np.ndarray:
         """N less what both moments press at the corner, as a force over the whole section."""
         section = self.building.section(self.building.members[member].section)

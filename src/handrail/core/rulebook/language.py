@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any
 
 from handrail.core.errors import InputError
@@ -41,6 +42,11 @@ class Rulebook:
     practice: dict[str, Sizes]
     target: float
     rules: tuple[Rule, ...]
+
+    @cached_property
+    def asks(self) -> tuple[str, ...]:
+        """The facts that any of the rules asks for."""
+        return tuple(sorted({condition.fact for rule in self.rules for condition in rule.when}))
 
     def rule_for(self, facts: dict[str, Any]) -> Rule | None:
         """The first rule that takes a connection with these facts."""

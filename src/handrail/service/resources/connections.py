@@ -7,8 +7,9 @@ from typing import Any
 
 from flask import request
 
+from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.batch import Outcome
-from handrail.core.checking.plan import Assigned, Plan
+from handrail.core.checking.plan import Plan
 from handrail.core.checking.remedy import without_remedy
 from handrail.core.checking.result import CEILING, Result
 from handrail.core.standards import STANDARDS

@@ -1,0 +1,138 @@
+"""Which rule takes each connection of a building, or why none does."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from handrail.core.actions import COMPONENTS
+from handrail.core.building.framing import SHEAR_ENDS, Connection
+from handrail.core.building.model import Building
+from handrail.core.catalogue import Steel, grades_fit
+from handrail.core.checking.acting import Acting
+from handrail.core.rulebook import Rule, Rulebook
+from handrail.core.standards.situation import Situation
+
+NO_RULE = "no rule takes it"
+
+
+@dataclass(frozen=True)
+class Assigned:
+    """A connection with the rule that took it, or why none did."""
+
+    connection: Connection
+    situation: Situation | None
+    rule: Rule | None
+    reason: str
+    status: str = "unchecked"  # what `reason` makes of it: unchecked, or unassigned where nothing took it
+
+
+def assign(building: Building, connections: Sequence[Connection], rulebook: Rulebook, acting: Acting) -> list[Assigned]:
+    """Every connection with the first rule that takes it. What is alike in all that rules ask for is asked once; connections that
+    stand alike share one situation."""
+    known = np.nan_to_num(acting.all)
+    high, low = known.max(axis=1, initial=0.0), known.min(axis=1, initial=0.0)
+    no_overstrength = f"a collector, and the model has no overstrength combinations of {acting.method}" if not acting.overstrength.names else ""
+    situations: dict[Any, Situation] = {}
+    rules: dict[Any, Rule | None] = {}
+    found = []
+    for k, connection in enumerate(connections):
+        if blocked := _unassignable(building, connection):
+            found.append(blocked)
+            continue
+        like = _alike(building, connection)
+        situation = situations.get(like) or situations.setdefault(like, situation_of(building, connection))
+        facts = facts_of(building, connection, situation, (high[k], low[k]))
+        asked = tuple(facts.get(name) for name in rulebook.asks)
+        rule = rules[asked] if asked in rules else rules.setdefault(asked, rulebook.rule_for(facts))
+        if rule is None:
+            found.append(Assigned(connection, situation, None, NO_RULE, "unassigned"))
+        else:
+            found.append(Assigned(connection, situation, rule, no_overstrength if acting.collector[k] else ""))
+    return found
+
+
+def _unassignable(building: Building, connection: Connection) -> Assigned | None:
+    if problem := unknown(building, connection):
+        return Assigned(connection, None, None, problem)
+    if connection.framing in SHEAR_ENDS:
+        return None
+    recognised = connection.framing != "unrecognised"
+    why = f"no standard for {connection.framing} yet" if recognised else f"framing not recognised: {connection.reason}"
+    return Assigned(connection, None, None, why, "unassigned")
+
+
+def facts_of(building: Building, connection: Connection, situation: Situation, peaks: tuple[np.ndarray, np.ndarray]) -> dict[str, Any]:
+    """The facts that rules can ask for; lengths mm, angles rad, forces N, moments N*mm.
+
+    `peaks` are the largest and the smallest of each action over the combinations, 0 counted in; `N` is the larger of
+    both in size, `N.max` and `N.min` keep their signs.
+    """
+    member = building.members[connection.member]
+    facts = connection.facts
+    found: dict[str, Any] = {
+        "framing": connection.framing,
+        "cope": facts["cope"],
+        "released": facts["released"],
+        "opposed": bool(facts["opposed"]),
+        "face": situation.face or None,
+        "skew": float(np.radians(facts["skew"])),
+        "slope": abs(float(np.radians(facts["slope"]))),
+        "top_offset": facts["top_offset"],
+        "elevation": float(building.xyz[connection.node, 2]),
+        "supported.section": member.section,
+        "supported.grade": member.grade,
+        "intent": (member.intent_j if connection.end else member.intent_i) or None,
+    }
+    for name, high, low in zip(COMPONENTS, *(part.tolist() for part in peaks), strict=True):
+        found |= {name: max(high, -low), f"{name}.max": high, f"{name}.min": low}
+    if connection.support is not None:
+        found["support.section"] = building.members[connection.support].section
+    for name, steel in (("supported", situation.supported), ("support", situation.support)):
+        if steel is not None:
+            s = steel.section
+            found |= {f"{name}.family": s.family, f"{name}.depth": s.d, f"{name}.width": s.bf, f"{name}.web": s.tw}
+    return found
+
+
+def unknown(building: Building, connection: Connection) -> str:
+    """What the catalogue lacks of a connection's members, in words; empty where it holds them all."""
+    for index in (connection.member, connection.support):
+        if index is None:
+            continue
+        member = building.members[index]
+        section, grade = building.section(member.section), building.grade(member.grade)
+        if section is None:
+            return f"section {member.section} is not in the catalogue"
+        if grade is None:
+            return f"grade {member.grade} is not in the catalogue"
+        if problem := grades_fit(section, grade):
+            return problem
+    return ""
+
+
+def _alike(building: Building, connection: Connection) -> tuple[Any, ...]:
+    """What the situation of a connection is made of."""
+    member, support, facts = building.members[connection.member], building.members[connection.support or 0], connection.facts
+    stands = (facts["skew"], facts["slope"], facts["top_offset"], facts["opposed"] or facts.get("across"), facts.get("support_end"), facts.get("face"))
+    return (connection.framing, member.section, member.grade, support.section, support.grade, *stands[:3], bool(stands[3]), *stands[4:])
+
+
+def situation_of(building: Building, connection: Connection) -> Situation:
+    """The situation of a shear end of which nothing is `unknown`."""
+    assert connection.support is not None
+    facts = connection.facts
+    return Situation(connection.framing, _steel(building, connection.member), _steel(building, connection.support),
+                     skew=round(float(np.radians(facts["skew"])), 5), slope=round(float(np.radians(facts["slope"])), 5),
+                     top_offset=round(facts["top_offset"], 3), opposed=bool(facts["opposed"] or facts.get("across")),
+                     support_end=bool(facts.get("support_end")), face=facts.get("face", ""))  # fmt: skip
+
+
+def _steel(building: Building, index: int) -> Steel:
+    member = building.members[index]
+    section, grade = building.section(member.section), building.grade(member.grade)
+    assert section is not None and grade is not None
+    return Steel(section, grade)
