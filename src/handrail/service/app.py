@@ -42,6 +42,7 @@ def create_app(home: Path) -> OpenAPI:
         SECRET_KEY=_secret(home), SESSION_COOKIE_NAME="handrail", SESSION_COOKIE_SAMESITE="Lax", SESSION_COOKIE_HTTPONLY=True,
         PERMANENT_SESSION_LIFETIME=timedelta(days=14), MAX_CONTENT_LENGTH=MOST_UPLOAD, MAX_FORM_MEMORY_SIZE=8 * 1024**2,
     )  # fmt: skip
+    app.json.sort_keys = False  # type: ignore[attr-defined]
     open_database(home / RECORDS)
     app.extensions["handrail.queue"] = queue(home)
     for part in (accounts, jobs, connections, rulebook, runs, catalogue):
@@ -69,18 +70,13 @@ def _secret(home: Path) -> str:
 
 
 def _around(app: Flask) -> None:
-    """The records open for each request; one line of log after it."""
+    """The records open in each thread that answers; one line of log after a request."""
 
     @app.before_request
     def begin() -> None:
         g.begun = time.perf_counter()
         request.max_content_length = limits.most_body(request.method, request.path)
         proxy.connect(reuse_if_open=True)
-
-    @app.teardown_request
-    def end(_: BaseException | None) -> None:
-        if not proxy.is_closed():
-            proxy.close()
 
     @app.after_request
     def note(response: Response) -> Response:

@@ -4,19 +4,20 @@ from __future__ import annotations
 
 import copy
 import threading
-from collections import OrderedDict
+from collections import Counter, OrderedDict
 from dataclasses import dataclass
+from functools import lru_cache
 
 from handrail.core.building.framing import frame
 from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.plan import Overrides, Plan
 from handrail.core.codes.aisc360 import code
 from handrail.core.rulebook import Rulebook, read_rulebook
-from handrail.store import overrides, revisions
-from handrail.store.database import reading
-from handrail.store.models import Job, Revision
+from handrail.store import jobs, overrides, revisions
+from handrail.store.database import reading, writing
+from handrail.store.models import Connection, Job, Revision
 
-KEPT = 4
+KEPT = 2
 Stamp = tuple[tuple[int, str], int, str, str]
 _plans: OrderedDict[Stamp, Plan] = OrderedDict()
 _lock = threading.Lock()
@@ -41,32 +42,51 @@ class Seen:
         return {k for k in keys if self.overrides.get(k) != before.overrides.get(k)}
 
 
-def look_at(job: Job) -> Seen:
-    """The job as it stands now. Raises InputError before an import."""
+def look_at(job: Job, connection: str | None = None) -> Seen:
+    """The job as it stands now, with all its overrides or those of one `connection`. Raises InputError before an import."""
     with reading():
         fresh = Job.get_by_id(job.id)
-        return Seen(fresh, revisions.latest(fresh), overrides.holding(fresh))
+        return Seen(fresh, revisions.latest(fresh), overrides.holding(fresh, connection))
 
 
-def plan_for(job: Job) -> Plan:
-    """The plan of a job as it stands now."""
-    return plan_of(look_at(job))
+def takes(seen: Seen) -> dict[str, int]:
+    """rule -> how many connections it takes; counted once for what they stand on, and kept."""
+    of = repr(seen.stamp)
+    if seen.job.takes.get("of") != of:
+        counts = Counter(a.rule.name for a in plan_of(seen).assigned if a.rule)
+        with writing():
+            jobs.set_takes(seen.job, {"of": of, "rules": dict(counts)})
+        return dict(counts)
+    return dict(seen.job.takes["rules"])
 
 
 def plan_of(seen: Seen, extra: Overrides | None = None, without: tuple[str, str] | None = None, rulebook: Rulebook | None = None) -> Plan:
     """The plan of a job as it was seen, with `extra` overrides on top, `without` one (connection, parameter), by another `rulebook`."""
     own = copy.copy(_base(seen))
-    own.overrides = {key: dict(values) for key, values in seen.overrides.items()}
-    for connection, values in (extra or {}).items():
-        own.overrides[connection] = {**own.overrides.get(connection, {}), **values}
-    if without and without[0] in own.overrides:
-        own.overrides[without[0]].pop(without[1], None)
-        if not own.overrides[without[0]]:
-            del own.overrides[without[0]]
+    own.overrides = overridden(seen, extra, without)
     if rulebook is not None:
         own.rulebook = rulebook
         own.__dict__.pop("assigned", None)
     return own
+
+
+def plan_around(seen: Seen, record: Connection, extra: Overrides | None = None, without: tuple[str, str] | None = None) -> Plan:
+    """The plan of one connection alone (and of what stands opposite): the same answers as the whole plan's, however large the
+    building. Inside the transaction that read `seen`."""
+    building, framing = revisions.around(seen.revision, record)
+    return Plan(building, framing, rulebook_of(seen.job), code(seen.job.code, seen.job.method), overridden(seen, extra, without))
+
+
+def overridden(seen: Seen, extra: Overrides | None = None, without: tuple[str, str] | None = None) -> Overrides:
+    """The overrides as they were seen, with `extra` on top and `without` one (connection, parameter)."""
+    found = {key: dict(values) for key, values in seen.overrides.items()}
+    for connection, values in (extra or {}).items():
+        found[connection] = {**found.get(connection, {}), **values}
+    if without and without[0] in found:
+        found[without[0]].pop(without[1], None)
+        if not found[without[0]]:
+            del found[without[0]]
+    return found
 
 
 def _base(seen: Seen) -> Plan:
@@ -87,7 +107,10 @@ def _base(seen: Seen) -> Plan:
 
 def rulebook_of(job: Job) -> Rulebook:
     """The job's rulebook; an empty one takes nothing."""
-    return read_rulebook(job.rulebook) if job.rulebook else Rulebook("", {}, 1.0, ())
+    return _read(job.rulebook) if job.rulebook else Rulebook("", {}, 1.0, ())
+
+
+_read = lru_cache(maxsize=16)(read_rulebook)
 
 
 def assigned_of(plan: Plan, key: str) -> Assigned:

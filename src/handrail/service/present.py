@@ -13,22 +13,7 @@ from handrail.core.checking.result import Result, rule_dict
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import Parameter, Sizes
 from handrail.core.units import SHOWN
-from handrail.store.connections import sizes_of
-from handrail.store.models import Connection, Override
-
-
-def row(c: Connection, system: str) -> dict[str, Any]:
-    """One line of the list of connections; its sizes in words in the units of `system`."""
-    facts, sizes = c.facts, sizes_of(c)
-    known = STANDARDS.get(c.standard)
-    return {
-        "connection": c.key, "joint": c.joint, "framing": c.framing, "member": c.member, "section": c.section,
-        "support": c.support, "support_section": c.support_section, "elevation": c.elevation, "standard": c.standard, "rule": c.rule,
-        "status": c.status, "utilisation": c.utilisation, "check": c.check_name, "clause": c.clause, "action": c.action,
-        "reason": c.reason, "skew": facts.get("skew", 0.0), "slope": facts.get("slope", 0.0), "cope": facts.get("cope", "none"),
-        "overridden": c.overridden, "version": c.version, "summary": known.summary(sizes, system) if known and sizes else "",
-        "sizes": {n: sizes[n].value for n in known.brief if n in sizes} if known else {},
-    }  # fmt: skip
+from handrail.store.models import Override
 
 
 def parameter(p: Parameter) -> dict[str, Any]:

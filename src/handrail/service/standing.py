@@ -7,6 +7,7 @@ from handrail.core.checking.plan import Plan
 from handrail.core.rulebook import Rulebook
 from handrail.service.plans import Seen, plan_of
 from handrail.store import connections
+from handrail.store.models import Connection
 
 STALE = "stale: what it rests on was changed; run again"
 TRIES = 5  # a change that meets others is worked out again so often
@@ -38,7 +39,7 @@ def no_longer(seen: Seen, rulebook: Rulebook | None = None) -> set[str]:
     return {key for key, grounds in kept.items() if now.get(key) != grounds}
 
 
-def still(seen: Seen, plan: Plan, key: str, grounds: str) -> bool:
+def still(plan: Plan, record: Connection) -> bool:
     """Whether one connection's kept result rests on what stands."""
-    sizes = connections.stood_sizes(seen.job, [key]) if ":stand:" in grounds else None
-    return plan.grounds({key}, sizes).get(key) == grounds
+    sizes = {record.key: connections.sizes_of(record)} if ":stand:" in record.digest else None
+    return plan.grounds({record.key}, sizes).get(record.key) == record.digest

@@ -50,8 +50,7 @@ def new_token(user: User, label: str = "") -> str:
 
 
 def user_of_token(text: str) -> User | None:
-    token = Token.get_or_none(Token.digest == _digest(text))
-    return token.user if token else None
+    return User.select().join(Token).where(Token.digest == _digest(text)).first()
 
 
 def drop_token(text: str) -> None:

@@ -9,7 +9,7 @@ from pathlib import Path
 from peewee import DatabaseProxy
 
 proxy = DatabaseProxy()
-PRAGMAS = {"journal_mode": "wal", "foreign_keys": 1, "busy_timeout": 15000, "synchronous": "full", "cache_size": -64000}
+PRAGMAS = {"journal_mode": "wal", "foreign_keys": 1, "busy_timeout": 15000, "synchronous": "full", "cache_size": -16000}
 
 
 @contextmanager

@@ -38,6 +38,11 @@ def set_rulebook(job: Job, text: str) -> None:
     Job.update(rulebook=text, rulebook_version=Job.rulebook_version + 1).where(Job.id == job.id).execute()
 
 
+def set_takes(job: Job, found: dict[str, Any]) -> None:
+    """What was counted of a rulebook. Inside the caller's transaction."""
+    Job.update(takes=found).where(Job.id == job.id).execute()
+
+
 def set_fields(job: Job, **fields: str) -> None:
     """Change a title, code or method, and nothing else. Inside the caller's transaction."""
     Job.update(**fields).where(Job.id == job.id).execute()
@@ -50,8 +55,8 @@ def tag(job: Job) -> str:
 
 def system_of(job: Job) -> str:
     """The units that people see, from the newest revision's: us or si."""
-    revision = Revision.select(Revision.audit).where((Revision.job == job) & (Revision.number > 0)).order_by(Revision.number.desc()).first()
-    return str(revision.audit.get("system", "us")) if revision else "us"
+    own = Revision.select(Revision.system).where((Revision.job == job) & (Revision.number > 0))
+    return own.order_by(Revision.number.desc()).scalar() or "us"
 
 
 def summary(job: Job) -> dict[str, Any]:
@@ -59,9 +64,8 @@ def summary(job: Job) -> dict[str, Any]:
     by_status = Connection.select(Connection.status, fn.COUNT()).where(Connection.job == job).group_by(Connection.status)
     statuses = dict(by_status.tuples())
     framings = Connection.select(Connection.framing, fn.COUNT()).where(Connection.job == job).group_by(Connection.framing).tuples()
-    own = Revision.select(Revision.number, Revision.label, Revision.audit).where((Revision.job == job) & (Revision.number > 0))
+    own = Revision.select(Revision.number, Revision.label, Revision.system, Revision.joints).where((Revision.job == job) & (Revision.number > 0))
     revision = own.order_by(Revision.number.desc()).first()
-    joints = Connection.select(fn.COUNT(Connection.joint.distinct())).where(Connection.job == job).scalar()
     waiting = Override.select().where((Override.job == job) & (Override.state == "awaiting")).count()
     run = Run.select().where(Run.job == job).order_by(Run.id.desc()).first()
     return {
@@ -71,9 +75,9 @@ def summary(job: Job) -> dict[str, Any]:
         "code": job.code,
         "method": job.method,
         "revision": {"number": revision.number, "label": revision.label} if revision else None,
-        "system": revision.audit.get("system", "us") if revision else "us",
+        "system": revision.system if revision else "us",
         "rulebook_version": job.rulebook_version,
-        "joints": joints or 0,
+        "joints": revision.joints if revision else 0,
         "connections": sum(statuses.values()),
         "statuses": statuses,
         "framings": dict(framings),

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from peewee import SqliteDatabase
 
-from handrail.store import models
+from handrail.store import models, revisions
 
 
 def _first(database: SqliteDatabase) -> None:
@@ -35,7 +35,22 @@ def _tokens(database: SqliteDatabase) -> None:
     _column(database, "revision", "token", "varchar(255) not null default ''")
 
 
-STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens)
+def _rows(database: SqliteDatabase) -> None:
+    """Members row by row, what a connection touches, how it is drawn and listed: a page needs no whole building."""
+    for table, name, kind in (
+        ("revision", "system", "varchar(255) not null default 'us'"), ("revision", "joints", "integer not null default 0"),
+        ("revision", "head", "blob not null default ''"), ("revision", "drawn", "blob not null default ''"),
+        ("memberforces", "facts", "text not null default '{}'"), ("connection", "at", "text not null default '{}'"),
+        ("connection", "joint_number", "integer not null default 0"), ("connection", "summary", "text not null default ''"),
+        ("connection", "brief", "text not null default '{}'"), ("connection", "remedy", "text not null default ''"),
+        ("job", "takes", "text not null default '{}'"),
+    ):  # fmt: skip
+        _column(database, table, name, kind)
+    for name in ("joint_number", "status", "utilisation"):
+        database.execute_sql(f'create index if not exists "connection_job_id_{name}" on "connection" ("job_id", "{name}")')
+
+
+STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows)
 
 
 class TooNew(RuntimeError):
@@ -53,3 +68,5 @@ def migrate(database: SqliteDatabase) -> None:
         for number in range(at, len(STEPS)):
             STEPS[number](database)
             database.execute_sql("insert into schema_step values (?)", (number + 1,))
+        for revision in models.Revision.select(models.Revision.id).where(models.Revision.head == b""):  # by the newest schema only
+            revisions.renew(revision.id)

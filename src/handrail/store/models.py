@@ -70,6 +70,7 @@ class Job(Record):
     method = CharField(default="LRFD")
     rulebook = TextField(default="")
     rulebook_version = IntegerField(default=0)
+    takes = JSONField(default=dict)  # how many connections each rule takes, and of what this was counted
     made = CharField(default=now)
     author = CharField(default="")
 
@@ -94,7 +95,11 @@ class Revision(Record):
     author = CharField(default="")
     made = CharField(default=now)
     audit = JSONField()
-    model = BlobField()
+    system = CharField(default="us")  # the units that people see
+    joints = IntegerField(default=0)
+    model = BlobField()  # everything but the forces
+    head = BlobField(default=b"")  # the same without nodes and members
+    drawn = BlobField(default=b"")  # nodes, members and ends without a connection, as the console draws them
     token = CharField(default="")  # of this revision alone: ids are used again when a job is deleted
 
     class Meta:
@@ -102,10 +107,11 @@ class Revision(Record):
 
 
 class MemberForces(Record):
-    """One member's end forces: float64 (results, 2 ends, 6)."""
+    """One member and its end forces: float64 (results, 2 ends, 6)."""
 
     revision = ForeignKeyField(Revision, on_delete="CASCADE")
     member = IntegerField()
+    facts = JSONField(default=dict)  # the member, its role, its end nodes
     data = BlobField()
 
     class Meta:
@@ -120,6 +126,8 @@ class Connection(Record):
     framing = CharField()
     words = TextField(default="")
     facts = JSONField()
+    at = JSONField(default=dict)  # indices of node, member, end, support, and of the columns at the node
+    joint_number = IntegerField(default=0)  # in the order of the model
     member = CharField()
     section = CharField()
     support = CharField(default="")
@@ -128,6 +136,8 @@ class Connection(Record):
     standard = CharField(default="")
     rule = CharField(default="")
     sizes = JSONField(default=dict)
+    summary = TextField(default="")  # the sizes in a few words
+    brief = JSONField(default=dict)  # those that lists show
     status = CharField(default="unassigned")
     utilisation = FloatField(default=0.0)
     check_name = CharField(default="")
@@ -135,12 +145,16 @@ class Connection(Record):
     action = CharField(default="")
     reason = TextField(default="")
     notes = JSONField(default=list)
+    remedy = TextField(default="")
     digest = CharField(default="")
     overridden = IntegerField(default=0)
     version = IntegerField(default=1)
 
     class Meta:
-        indexes = ((("job", "key"), True), (("job", "joint"), False))
+        indexes = (
+            (("job", "key"), True), (("job", "joint_number"), False), (("job", "joint"), False),
+            (("job", "status"), False), (("job", "utilisation"), False),
+        )  # fmt: skip
 
 
 class Run(Record):

@@ -10,13 +10,12 @@ HOLDING = ("awaiting", "accepted")
 NEAR = 1.0  # mm
 
 
-def holding(job: Job) -> dict[str, dict[str, Any]]:
-    """connection -> parameter -> value of every override that holds, where its member's end stands where it stood."""
-    places = dict(Connection.select(Connection.key, Connection.facts).where(Connection.job == job).tuples())
+def holding(job: Job, connection: str | None = None) -> dict[str, dict[str, Any]]:
+    """connection -> parameter -> value of every override that holds (of one `connection`), where its member's end stands where it
+    stood."""
     found: dict[str, dict[str, Any]] = {}
-    for row in Override.select().where((Override.job == job) & Override.state.in_(HOLDING)).order_by(Override.id):
-        if row.connection in places and at_place(row.place, places[row.connection].get("place")):
-            found.setdefault(row.connection, {})[row.parameter] = row.value
+    for row in _standing(job, connection):
+        found.setdefault(row.connection, {})[row.parameter] = row.value
     return found
 
 
@@ -27,19 +26,33 @@ def at_place(one: list[float] | None, other: list[float] | None) -> bool:
 
 def applied(job: Job) -> set[int]:
     """Ids of the overrides that hold and stand on a connection now."""
-    places = dict(Connection.select(Connection.key, Connection.facts).where(Connection.job == job).tuples())
-    held = Override.select().where((Override.job == job) & Override.state.in_(HOLDING))
-    return {o.id for o in held if o.connection in places and at_place(o.place, places[o.connection].get("place"))}
+    return {row.id for row in _standing(job)}
 
 
-def follow(job: Job, moved: dict[str, tuple[str, list[float]]], stood: set[int], author: str) -> None:
+def _standing(job: Job, connection: str | None = None) -> list[Override]:
+    own = [Override.connection == connection] if connection else []
+    held = list(Override.select().where((Override.job == job) & Override.state.in_(HOLDING), *own).order_by(Override.id))
+    places = _places(job, {row.connection for row in held})
+    return [row for row in held if row.connection in places and at_place(row.place, places[row.connection])]
+
+
+def _places(job: Job, keys: set[str]) -> dict[str, list[float] | None]:
+    """Where the member's ends of these connections stand."""
+    wanted, found = sorted(keys), {}
+    for start in range(0, len(wanted), 500):
+        some = Connection.key.in_(wanted[start : start + 500])
+        for key, facts in Connection.select(Connection.key, Connection.facts).where((Connection.job == job) & some).tuples():
+            found[key] = facts.get("place")
+    return found
+
+
+def follow(job: Job, moved: dict[str, tuple[str, list[float]]], names: dict[str, list[float]], stood: set[int], author: str) -> None:
     """After a revision: overrides go where their member's end is called now. Inside the caller's transaction.
 
-    `moved` gives the new name and place of each connection that was there before and still is, `stood` what was `applied`
-    before. One whose end stands elsewhere under the same name asks to be looked at again; one whose member is gone waits,
-    not applied and not counted, until it is back where it was.
+    `moved` gives the new name and place of each connection that was there before and still is, `names` the place of every one that
+    there is now, `stood` what was `applied` before. One whose end stands elsewhere under the same name asks to be looked at again;
+    one whose member is gone waits, not applied and not counted, until it is back where it was.
     """
-    names = {key: facts.get("place") for key, facts in Connection.select(Connection.key, Connection.facts).where(Connection.job == job).tuples()}
     for row in Override.select().where((Override.job == job) & Override.state.in_(HOLDING)):
         name, place = moved.get(row.connection, (None, None)) if row.id in stood else (_back(row, names), row.place)
         if name is None:
@@ -59,7 +72,7 @@ def follow(job: Job, moved: dict[str, tuple[str, list[float]]], stood: set[int],
         Connection.update(overridden=len(values)).where((Connection.job == job) & (Connection.key == key)).execute()
 
 
-def _back(row: Override, names: dict[str, Any]) -> str | None:
+def _back(row: Override, names: dict[str, list[float]]) -> str | None:
     """The connection that stands where a waiting override was made; by its name where its place was never kept."""
     if row.place is None:
         return row.connection if row.connection in names else None

@@ -1,105 +1,81 @@
-"""Model revisions: a Building in and out of the records."""
+"""Model revisions: a Building into the records and out of them, whole or the few members around one connection."""
 
 from __future__ import annotations
 
-import io
 import json
 import secrets
 import zlib
-from dataclasses import asdict
+from collections.abc import Callable
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
 
 from handrail.core.building.audit import Audit
 from handrail.core.building.framing import Connection as Framed
-from handrail.core.building.framing import Framing
-from handrail.core.building.model import Building, Case, Combination, Member, NodeForces
-from handrail.core.catalogue import Section
+from handrail.core.building.framing import Framing, frame
+from handrail.core.building.model import Building
+from handrail.core.building.pieces import Pieces
 from handrail.core.errors import InputError
-from handrail.store import overrides
+from handrail.store import bulk, connections, overrides, packing
 from handrail.store.database import writing
+from handrail.store.jobs import system_of
 from handrail.store.models import Connection, Job, MemberForces, Revision
 
-_PLAIN = ("name", "title", "revision", "date", "source", "units", "nodes", "results", "forces_at", "unread")
+PART = 2000  # members put aside at a time
+TRIES = 5
+_LIGHT = [f for name, f in Revision._meta.fields.items() if name not in ("model", "head", "drawn", "audit")]
+_FRAMED = ("key", "joint", "joint_number", "framing", "words", "facts", "at", "member", "section", "support", "support_section", "elevation")
 
 
-def pack(building: Building) -> bytes:
-    """Everything but the member forces, compressed."""
-    data: dict[str, Any] = {name: getattr(building, name) for name in _PLAIN}
-    data["members"] = [{**asdict(m), "release_i": sorted(m.release_i), "release_j": sorted(m.release_j)} for m in building.members]
-    data["supports"] = [[k, *map(int, v)] for k, v in building.supports.items()]
-    data["cases"] = [asdict(c) for c in building.cases]
-    data["combinations"] = [asdict(c) for c in building.combinations]
-    data["own_sections"] = [asdict(s) for s in building.own_sections.values()]
-    data["diaphragms"] = list(building.diaphragms.items())
-    arrays = io.BytesIO()
-    np.savez(arrays, xyz=building.xyz, **{
-        f"{name}_{part}": getattr(getattr(building, name), part) for name in ("reactions", "node_loads") for part in ("node", "result", "values")
-    })  # fmt: skip
-    text = json.dumps(data, separators=(",", ":")).encode()
-    return len(text).to_bytes(8, "big") + zlib.compress(text + arrays.getvalue(), 3)
-
-
-def unpack(blob: bytes, forces: np.ndarray) -> Building:
-    """The building again, with its member forces."""
-    size, raw = int.from_bytes(blob[:8], "big"), zlib.decompress(blob[8:])
-    data, arrays = json.loads(raw[:size]), np.load(io.BytesIO(raw[size:]))
-    members = tuple(
-        Member(**{**m, "release_i": frozenset(m["release_i"]), "release_j": frozenset(m["release_j"])}) for m in data["members"]
-    )
-    node_forces = {n: NodeForces(*(arrays[f"{n}_{p}"] for p in ("node", "result", "values"))) for n in ("reactions", "node_loads")}
-    return Building(
-        **{name: data[name] for name in _PLAIN if name not in ("nodes", "results", "unread")},
-        nodes=tuple(data["nodes"]),
-        results=tuple(data["results"]),
-        unread=tuple(data.get("unread", ())),
-        xyz=arrays["xyz"],
-        members=members,
-        supports={row[0]: tuple(bool(v) for v in row[1:]) for row in data["supports"]},
-        cases=tuple(Case(**c) for c in data["cases"]),
-        combinations=tuple(
-            Combination(c["name"], c["set"], c["method"], tuple((n, f) for n, f in c["terms"])) for c in data["combinations"]
-        ),
-        forces=forces,
-        own_sections={s["name"]: Section(**s) for s in data["own_sections"]},
-        diaphragms={k: v for k, v in data["diaphragms"]},
-        **node_forces,
-    )
-
-
-def keep(job: Job, building: Building, audit: Audit, framing: Framing, author: str) -> Revision:
+def keep(job: Job, building: Building, audit: Audit, framing: Framing, author: str, going_on: Callable[[], None] = lambda: None) -> Revision:
     """Store a revision whole, with its connections. It is put aside a part at a time, so that nobody waits long to write, and
-    comes into force in one short transaction; killed before that, it was never there."""
-    rows = [_row(job, building, c) for c in framing.connections]
-    aside = _put_aside(job, building, _audit(audit) | {"system": building.system}, author)
+    comes into force in one short transaction; killed before that, it was never there. `going_on` is called between the parts, and
+    inside that transaction; what it raises ends it all."""
+    rows = _rows(building, framing)
+    aside = _put_aside(job, building, audit, framing, author, going_on)
     try:
-        with writing():
-            last = Revision.select(Revision.number).where(Revision.job == job).order_by(Revision.number.desc()).first()
-            Revision.update(number=max(last.number, 0) + 1).where(Revision.id == aside).execute()
-            _keep_connections(job, rows, author)
+        for _ in range(TRIES):
+            matching = _Matching(job, rows)
+            with writing():
+                going_on()
+                last = Revision.select(Revision.number).where(Revision.job == job).order_by(Revision.number.desc()).first()
+                if matching.overtaken():
+                    continue
+                Revision.update(number=max(last.number, 0) + 1).where(Revision.id == aside).execute()
+                matching.write(author, building.system)
+                return Revision.select(*_LIGHT, Revision.audit).where(Revision.id == aside).get()
+        raise InputError("other revisions of this job came in again and again meanwhile; import it once more")
     except BaseException:
         with writing():
             Revision.delete().where(Revision.id == aside).execute()
         raise
-    return Revision.get_by_id(aside)
 
 
-def _put_aside(job: Job, building: Building, audit: dict[str, Any], author: str) -> int:
+def _put_aside(job: Job, building: Building, audit: Audit, framing: Framing, author: str, going_on: Callable[[], None]) -> int:
     """The revision under a number below 0, which nobody sees; its id."""
-    model = pack(building)
+    found = {"counts": audit.counts, "balance": audit.balance, "worst": audit.worst, "findings": [f.as_dict() for f in audit.findings],
+             "system": building.system}  # fmt: skip
+    parts = {"model": packing.pack(building), "head": packing.head(building), "drawn": packing.drawn(building, framing)}
     with writing():
         newest = Revision.select(Revision.id).order_by(Revision.id.desc()).first()
         revision = Revision.create(
             job=job, number=-(newest.id if newest else 0) - 1, label=building.revision, title=building.title, source=building.source,
-            dated=building.date, author=author, audit=audit, model=model, token=secrets.token_hex(12),
+            dated=building.date, author=author, audit=found, system=building.system, joints=len({c.node for c in framing.connections}),
+            token=secrets.token_hex(12), **parts,
         )  # fmt: skip
-    for start in range(0, len(building.members), 500):
-        part = range(start, min(start + 500, len(building.members)))
-        rows = [{"revision": revision.id, "member": k, "data": np.ascontiguousarray(building.forces[k]).tobytes()} for k in part]
-        with writing():
-            MemberForces.insert_many(rows).execute()
+    for start in range(0, len(building.members), PART):
+        going_on()
+        keep_members(revision.id, building, framing.pieces.roles, range(start, min(start + PART, len(building.members))))
     return int(revision.id)
+
+
+def keep_members(revision: int, building: Building, roles: tuple[str, ...], which: range) -> None:
+    """Some members with their forces, in a transaction of their own."""
+    rows = [{"revision": revision, "member": k, "facts": packing.member_facts(building, k, roles[k]),
+             "data": np.ascontiguousarray(building.forces[k]).tobytes()} for k in which]  # fmt: skip
+    with writing():
+        bulk.insert(MemberForces, rows)
 
 
 def drop_left_over() -> int:
@@ -107,79 +83,102 @@ def drop_left_over() -> int:
     return int(Revision.delete().where(Revision.number < 0).execute())
 
 
-def _audit(audit: Audit) -> dict[str, Any]:
-    return {"counts": audit.counts, "balance": audit.balance, "worst": audit.worst, "findings": [f.as_dict() for f in audit.findings]}
-
-
-def _keep_connections(job: Job, rows: list[dict[str, Any]], author: str) -> None:
+class _Matching:
     """New connections, and those of the last revision kept with their sizes, to be looked at again.
 
-    One is the same where its member's end stands where it stood, whatever it is called; else where it has the same name.
+    One is the same where its member's end stands where it stood, whatever it is called; else where it has the same name. Worked out
+    outside any lock; `write` keeps it unless the job's connections were exchanged meanwhile.
     """
-    old = {c.key: c for c in Connection.select().where(Connection.job == job)}
-    stood = overrides.applied(job)
-    by_key = {row["key"]: row for row in rows}
-    before = _matched(old, rows)
-    for record in before.values():  # names may be swapped: none stands in another's way
-        Connection.update(key=f"~{record.id}").where(Connection.id == record.id).execute()
-    gone = set(old) - {record.key for record in before.values()}
-    for start in range(0, len(gone), 500):
-        Connection.delete().where(Connection.id.in_([old[k].id for k in sorted(gone)[start : start + 500]])).execute()
-    for key, record in before.items():
-        row = by_key[key]
-        ran = bool(record.standard or record.digest)
-        again = {"status": "unchecked", "reason": "stale: the model was revised; run again", "digest": ""} if ran else {}
-        Connection.update(**row, **again, overridden=0, version=record.version + 1).where(Connection.id == record.id).execute()
-    fresh = [{**row, "reason": "not run yet"} for row in rows if row["key"] not in before]
-    for start in range(0, len(fresh), 300):
-        Connection.insert_many(fresh[start : start + 300]).execute()
-    places = {row["key"]: row["facts"]["place"] for row in rows}
-    overrides.follow(job, {record.key: (key, places[key]) for key, record in before.items()}, stood, author)
+
+    def __init__(self, job: Job, rows: list[dict[str, Any]]) -> None:
+        columns = (Connection.key, Connection.id, Connection.facts)
+        self.system = system_of(job)
+        self.job, self.rows, self.seen = job, {row["key"]: row for row in rows}, _newest(job)
+        old = {key: (number, facts.get("place")) for key, number, facts in Connection.select(*columns).where(Connection.job == job).tuples()}
+        self.was = _matched(old, rows)  # new key -> old key
+        self.ids = {key: number for key, (number, _) in old.items()}
+        self.gone = sorted(self.ids[key] for key in set(old) - set(self.was.values()))
+
+    def overtaken(self) -> bool:
+        """Whether another revision came into force since."""
+        return _newest(self.job) != self.seen
+
+    def write(self, author: str, system: str) -> None:
+        """Inside the caller's transaction."""
+        stood = overrides.applied(self.job)
+        for new, old in self.was.items():  # names may be swapped: none stands in another's way
+            if new != old:
+                Connection.update(key=f"~{self.ids[old]}").where(Connection.id == self.ids[old]).execute()
+        for start in range(0, len(self.gone), 500):
+            Connection.delete().where(Connection.id.in_(self.gone[start : start + 500])).execute()
+        again = {"overridden": 0}
+        bulk.update(Connection, (*_FRAMED, *again), ((self.ids[old], self.rows[new] | again) for new, old in self.was.items()), self.job.id)
+        ran = (Connection.job == self.job) & ((Connection.standard != "") | (Connection.digest != ""))
+        stale = {"status": "unchecked", "reason": "stale: the model was revised; run again", "digest": "", "remedy": ""}
+        Connection.update(**stale, version=Connection.version + 1).where(ran).execute()
+        fresh = ({**row, "job": self.job.id, "reason": "not run yet"} for key, row in self.rows.items() if key not in self.was)
+        bulk.insert(Connection, fresh)
+        if self.system not in ("", system):
+            connections.put_in_words_again(self.job, system)
+        places = {key: row["facts"]["place"] for key, row in self.rows.items()}
+        overrides.follow(self.job, {old: (new, places[new]) for new, old in self.was.items()}, places, stood, author)
 
 
-def _row(job: Job, building: Building, c: Framed) -> dict[str, Any]:
+def _newest(job: Job) -> int:
+    found = Revision.select(Revision.id).where((Revision.job == job) & (Revision.number > 0)).order_by(Revision.number.desc()).first()
+    return found.id if found else 0
+
+
+def _rows(building: Building, framing: Framing) -> list[dict[str, Any]]:
+    numbers: dict[int, int] = {}
+    return [_row(building, framing, c, numbers.setdefault(c.node, len(numbers))) for c in framing.connections]
+
+
+def _row(building: Building, framing: Framing, c: Framed, number: int) -> dict[str, Any]:
     member = building.members[c.member]
     support = building.members[c.support] if c.support is not None else None
     ends = [member.node(c.end), member.node(1 - c.end)]
     place = [round(float(v), 1) for v in building.xyz[ends].ravel()]
+    columns = sorted({m for m, _ in building.ends_at[c.node] if framing.pieces.roles[m] == "column"})
     return {
-        "job": job.id, "key": c.id, "joint": building.nodes[c.node], "framing": c.framing, "words": c.reason,
+        "key": c.id, "joint": building.nodes[c.node], "joint_number": number, "framing": c.framing, "words": c.reason,
         "facts": c.facts | {"place": place}, "member": member.name, "section": member.section,
+        "at": {"node": c.node, "member": c.member, "end": c.end, "support": c.support, "columns": columns},
         "support": support.name if support else "", "support_section": support.section if support else "",
         "elevation": float(building.xyz[c.node, 2]),
     }  # fmt: skip
 
 
-def _matched(old: dict[str, Connection], rows: list[dict[str, Any]]) -> dict[str, Connection]:
-    """new key -> the connection that it was before: by place, and of the rest by name."""
-    at: dict[tuple[float, ...], list[Connection]] = {}
-    for record in old.values():
-        if place := record.facts.get("place"):
-            at.setdefault(tuple(round(v) for v in place), []).append(record)
-    found: dict[str, Connection] = {}
-    taken: set[int] = set()
+def _matched(old: dict[str, tuple[int, list[float] | None]], rows: list[dict[str, Any]]) -> dict[str, str]:
+    """new key -> the key that it had before: by place, and of the rest by name."""
+    at: dict[tuple[float, ...], list[str]] = {}
+    for key, (_, place) in old.items():
+        if place:
+            at.setdefault(tuple(round(v) for v in place), []).append(key)
+    found: dict[str, str] = {}
+    taken: set[str] = set()
     for row in rows:
         here = at.get(tuple(round(v) for v in row["facts"]["place"]), [])
-        same = next((r for r in here if r.key == row["key"]), here[0] if here else None)
-        if same is not None and same.id not in taken:
+        same = row["key"] if row["key"] in here else next(iter(here), None)
+        if same is not None and same not in taken:
             found[row["key"]] = same
-            taken.add(same.id)
+            taken.add(same)
     for row in rows:
-        named = old.get(row["key"])
-        if row["key"] not in found and named is not None and named.id not in taken:
-            found[row["key"]] = named
-            taken.add(named.id)
+        if row["key"] not in found and row["key"] in old and row["key"] not in taken:
+            found[row["key"]] = row["key"]
+            taken.add(row["key"])
     return found
 
 
-def latest(job: Job) -> Revision:
-    """The job's current revision, without its model. Raises InputError where nothing was imported."""
-    found = (
-        Revision.select(*[f for name, f in Revision._meta.fields.items() if name != "model"])
-        .where((Revision.job == job) & (Revision.number > 0))
-        .order_by(Revision.number.desc())
-        .first()
-    )
+def has_model(job: Job) -> bool:
+    """Whether a revision was imported."""
+    return Revision.select().where((Revision.job == job) & (Revision.number > 0)).exists()
+
+
+def latest(job: Job, audit: bool = False) -> Revision:
+    """The job's current revision, without its model, with its audit where wanted. Raises InputError where nothing was imported."""
+    columns = [*_LIGHT, Revision.audit] if audit else _LIGHT
+    found = Revision.select(*columns).where((Revision.job == job) & (Revision.number > 0)).order_by(Revision.number.desc()).first()
     if found is None:
         raise InputError(f"job '{job.name}' has no model yet; import a bundle")
     return found
@@ -191,4 +190,50 @@ def building_of(revision: Revision) -> Building:
     rows = MemberForces.select(MemberForces.data).where(MemberForces.revision == revision.id).order_by(MemberForces.member).tuples()
     raw = [np.frombuffer(data) for (data,) in rows.iterator()]
     forces = np.stack(raw).reshape(len(raw), -1, 2, 6) if raw else np.zeros((0, 0, 2, 6))
-    return unpack(bytes(blob), forces)
+    return packing.unpack(bytes(blob), forces)
+
+
+def drawn_of(revision: Revision) -> dict[str, Any]:
+    """Nodes, members and ends without a connection, as they are drawn."""
+    return json.loads(zlib.decompress(Revision.select(Revision.drawn).where(Revision.id == revision.id).scalar()))
+
+
+def renew(number: int) -> None:
+    """What is kept beside the model of a revision, made again from it; of the job's connections where it is the current one. For
+    records of an earlier version, inside the caller's transaction."""
+    revision = Revision.get_by_id(number)
+    building = building_of(revision)
+    framing = frame(building)
+    Revision.update(system=building.system, joints=len({c.node for c in framing.connections}), head=packing.head(building),
+                    drawn=packing.drawn(building, framing)).where(Revision.id == number).execute()  # fmt: skip
+    for k, role in enumerate(framing.pieces.roles):
+        here = (MemberForces.revision == number) & (MemberForces.member == k)
+        MemberForces.update(facts=packing.member_facts(building, k, role)).where(here).execute()
+    if _newest(revision.job) == number:
+        for row in _rows(building, framing):
+            here = (Connection.job == revision.job_id) & (Connection.key == row["key"])
+            Connection.update(at=row["at"], joint_number=row["joint_number"]).where(here).execute()
+        connections.put_in_words_again(revision.job, building.system)
+
+
+@lru_cache(maxsize=16)
+def _head(revision: int, token: str) -> Building:
+    blob = Revision.select(Revision.head).where(Revision.id == revision).scalar()
+    return packing.unpack(bytes(blob), np.zeros((0, 0, 2, 6)))
+
+
+def around(revision: Revision, record: Connection) -> tuple[Building, Framing]:
+    """One connection, the one on the other side of its support where there is one, and the members that bear on them: all that
+    its check needs, however large the building. The first connection is the one asked for."""
+    name = record.facts.get("opposed") or record.facts.get("across")
+    other = Connection.get_or_none((Connection.job == record.job_id) & (Connection.key == name)) if name else None
+    records = [record, *([other] if other else [])]
+    wanted = sorted({k for r in records for k in (r.at["member"], r.at["support"], *r.at["columns"]) if k is not None})
+    kept = MemberForces.select(MemberForces.facts, MemberForces.data).where((MemberForces.revision == revision.id) & MemberForces.member.in_(wanted))
+    building, roles, nodes = packing.assemble(_head(revision.id, revision.token), list(kept.order_by(MemberForces.member).tuples()))
+    index = {k: n for n, k in enumerate(wanted)}
+    found = tuple(
+        Framed(r.key, nodes[r.at["node"]], index[r.at["member"]], r.at["end"], index.get(r.at["support"]), r.framing, r.words, r.facts)
+        for r in records
+    )
+    return building, Framing(found, (), Pieces(tuple(range(len(wanted))), roles, {}, {}))

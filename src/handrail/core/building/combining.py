@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import product
 
 import numpy as np
 
-from handrail.core.building.model import Building, Combination
+from handrail.core.building.model import Building, Case, Combination
 
 SIGNS = ((1, 1), (-1, -1), (-1, 1), (1, -1))  # of a spectrum's axial force and of its other components
 
@@ -33,26 +34,33 @@ def strength_set(building: Building, method: str, wanted: str = "strength") -> C
 
     A spectrum's components have lost their signs: axial force and the others are each taken with both.
     """
-    column = {name: k for k, name in enumerate(building.results)}
+    return _formed(building.results, building.cases, building.combinations, method, wanted)
+
+
+@lru_cache(maxsize=32)
+def _formed(
+    results: tuple[str, ...], cases: tuple[Case, ...], combinations: tuple[Combination, ...], method: str, wanted: str
+) -> CombinationSet:
+    column = {name: k for k, name in enumerate(results)}
     names, rows, missing = [], [], []
-    for combination in building.combinations:
+    for combination in combinations:
         if combination.set != wanted or combination.method != method:
             continue
-        reason = _unformed(building, combination, column)
+        reason = _unformed(cases, combination, column)
         if reason:
             missing.append((combination.name, reason))
             continue
-        for name, row in _rows(building, combination, column):
+        for name, row in _rows(cases, combination, column):
             names.append(name)
             rows.append(row)
-    factors = np.array(rows) if rows else np.zeros((0, len(building.results), 6))
+    factors = np.array(rows) if rows else np.zeros((0, len(results), 6))
     return CombinationSet(tuple(names), factors, tuple(missing))
 
 
-def _unformed(building: Building, combination: Combination, column: dict[str, int]) -> str:
+def _unformed(cases: tuple[Case, ...], combination: Combination, column: dict[str, int]) -> str:
     if combination.name in column:
         return ""
-    kinds = {c.name: c.kind for c in building.cases}
+    kinds = {c.name: c.kind for c in cases}
     for case, _ in combination.terms:
         if case not in column:
             return f"no forces for case {case}"
@@ -61,12 +69,12 @@ def _unformed(building: Building, combination: Combination, column: dict[str, in
     return ""
 
 
-def _rows(building: Building, combination: Combination, column: dict[str, int]) -> list[tuple[str, np.ndarray]]:
-    row = np.zeros((len(building.results), 6))
+def _rows(cases: tuple[Case, ...], combination: Combination, column: dict[str, int]) -> list[tuple[str, np.ndarray]]:
+    row = np.zeros((len(column), 6))
     if combination.name in column:
         row[column[combination.name]] = 1.0
         return [(combination.name, row)]
-    spectra = {c.name for c in building.cases if c.kind == "spectrum"}
+    spectra = {c.name for c in cases if c.kind == "spectrum"}
     signed = [case for case, _ in combination.terms if case in spectra]
     found = []
     for signs in product(SIGNS, repeat=len(signed)):

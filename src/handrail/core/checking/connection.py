@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import numpy as np
 
 from handrail.core.actions import Actions
@@ -10,7 +12,8 @@ from handrail.core.codes.aisc360 import Code
 from handrail.core.limit_state import LimitState, ratio
 from handrail.core.standards import Standard
 from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Sizes
+from handrail.core.standards.sizes import Sized, Sizes
+from handrail.core.standards.standard import Examined
 from handrail.core.trace import NULL, Trace
 from handrail.core.units import show
 
@@ -24,12 +27,11 @@ def check(standard: Standard, situation: Situation, sizes: Sizes, code: Code, ac
     Passes when every utilisation is at most 1 and every detailing rule holds; `unchecked` says why where
     the standard cannot judge it.
     """
-    found = standard.examine(situation, sizes, code)
+    found, states = _judged(standard, situation, tuple(sorted(sizes.items())), code, tracing)
     notes, detailing = (*found.notes, *shared_sizes(standard, situation)), tuple(found.detailing)
     reasons = found.unchecked or without_forces(situation, actions)
     if reasons:
         return Result("unchecked", 0.0, None, (), detailing, tuple(reasons), notes, sizes)
-    states = limit_states(standard, situation, sizes, code, tracing)
     checks = [worst(state, actions, tracing) for state in states]
     known = tuple(c for c in checks if not np.isnan(c.utilisation))
     if len(known) < len(checks):
@@ -38,6 +40,15 @@ def check(standard: Standard, situation: Situation, sizes: Sizes, code: Code, ac
     governing = max(checks, key=lambda c: c.counts)
     status = "pass" if found.sound and governing.counts <= 1 else "fail"
     return Result(status, governing.counts, governing, known, detailing, (), notes, sizes)
+
+
+@lru_cache(maxsize=1024)
+def _judged(
+    standard: Standard, situation: Situation, sizes: tuple[tuple[str, Sized], ...], code: Code, tracing: bool
+) -> tuple[Examined, list[LimitState]]:
+    """What does not depend on forces, kept: many connections of a building are the same piece of steel."""
+    found = standard.examine(situation, dict(sizes), code)
+    return found, [] if found.unchecked else limit_states(standard, situation, dict(sizes), code, tracing)
 
 
 def limit_states(standard: Standard, situation: Situation, sizes: Sizes, code: Code, tracing: bool = False) -> list[LimitState]:

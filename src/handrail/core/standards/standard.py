@@ -44,7 +44,7 @@ class Move:
     values: Callable[[Sizes], list[tuple[int, Value]]]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Standard:
     """One parametric connection. The functions are the standard's own; see its package.
 

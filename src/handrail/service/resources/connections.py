@@ -2,50 +2,44 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
+import json
 from typing import Any
 
-from flask import request
+from flask import Response, request
 
 from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.plan import Plan
-from handrail.core.checking.remedy import without_remedy
-from handrail.core.checking.result import CEILING, Result
+from handrail.core.checking.result import CEILING
 from handrail.core.standards import STANDARDS
-from handrail.core.standards.sizes import Sizes
 from handrail.service import answers as a
-from handrail.service import present, standing
+from handrail.service import present, remedies, standing
 from handrail.service import schemas as s
 from handrail.service.auth import caller, job_for
-from handrail.service.plans import assigned_of, look_at, plan_of
+from handrail.service.plans import assigned_of, look_at, overridden, plan_around
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
 from handrail.store import connections, overrides
 from handrail.store.database import reading, writing
-from handrail.store.jobs import system_of
 from handrail.store.models import Connection, Job, Override
 
-KEPT_REMEDIES = 5000
 api = blueprint("connections", "joints, connections and overrides")
 
 
 @api.get("/jobs/<string:job>/connections", responses={200: a.Page[a.ConnectionRow]})
 def list_connections(path: s.JobPath, query: s.ListQuery):
     """Connections, filtered, sorted and paged."""
-    job = job_for(path.job)
-    found, system = connections.select(job, query.where, query.sort), system_of(job)
-    total = found.count()
-    items = [present.row(c, system) for c in found.limit(query.limit).offset(query.cursor)]
-    after = query.cursor + len(items)
-    return {"items": items, "total": total, "next": after if after < total else None}
+    rows, total = connections.page(job_for(path.job), query.where, query.sort, query.limit, query.cursor)
+    after = query.cursor + len(rows)
+    following = after if rows and after < total else None
+    return Response(f'{{"items":[{",".join(rows)}],"total":{total},"next":{json.dumps(following)}}}', mimetype="application/json")
 
 
 @api.get("/jobs/<string:job>/joints", responses={200: a.Page[a.JointRow]})
 def list_joints(path: s.JobPath, query: s.ListQuery):
     """Joints, each with the worst status of its connections."""
     found, total = connections.joints(job_for(path.job), query.where, query.limit, query.cursor)
-    after = query.cursor + len(found)
+    after = query.cursor + query.limit
     return {"items": found, "total": total, "next": after if found and after < total else None}
 
 
@@ -61,18 +55,22 @@ def get_connection(path: s.ConnectionPath):
     """One connection in full: sizes with sources, checks with worked lines, peaks, drawing, history."""
     job = job_for(path.job)
     with reading():
-        seen, record = look_at(job), _found(job, path.connection)
-    plan = plan_of(seen)
+        record = _found(job, path.connection)
+        seen = look_at(job, record.key)
+        plan = plan_around(seen, record)
+        beside = connections.at_joint(job, record.joint_number)
+        decided, happened = overrides.listed(job, record.key), overrides.history(job, record.key)
     assigned = assigned_of(plan, record.key)
-    if record.digest and not standing.still(seen, plan, record.key, record.digest):
-        record.status, record.reason = "unchecked", standing.STALE
-    body = present.row(record, plan.building.system) | {
+    own = next(r for r in beside if r["connection"] == record.key)
+    if record.digest and not standing.still(plan, record):
+        own |= {"status": "unchecked", "reason": standing.STALE}
+    body = own | {
         "words": record.words, "facts": record.facts, "system": plan.building.system, "code": plan.code.name,
         "method": plan.code.method, "edition": plan.code.manual, "target": plan.rulebook.target,
         "peaks": present.peaks(plan, assigned), "parameters": [], "checks": [], "detailing": [], "notes": record.notes, "remedy": "", "drawing": None,
-        "overrides": [present.override(o) for o in overrides.listed(job, record.key)],
-        "history": [{"event": h.event, "words": h.words, "author": h.author, "made": h.made} for h in overrides.history(job, record.key)],
-        "neighbours": [present.row(c, plan.building.system) for c in connections.select(job, f'joint="{record.joint}"') if c.key != record.key],
+        "overrides": [present.override(o) for o in decided],
+        "history": [{"event": h.event, "words": h.words, "author": h.author, "made": h.made} for h in happened],
+        "neighbours": [r for r in beside if r is not own],
     }  # fmt: skip
     if record.sizes and record.standard and assigned.situation is not None:
         standard, system = STANDARDS[record.standard], plan.building.system
@@ -82,24 +80,9 @@ def get_connection(path: s.ConnectionPath):
         body["drawing"] = standard.draw(assigned.situation, sizes, system).as_dict()
         if looked is not None:
             body |= present.result(looked, system)
-        if record.status == "fail":
-            body["remedy"] = _remedy(plan, assigned, sizes, looked, record.digest)
+        if own["status"] == "fail":
+            body["remedy"] = record.remedy or remedies.SOON
     return body, 200, {"ETag": f'"{record.version}"'}
-
-
-_remedies: OrderedDict[tuple[str, str], str] = OrderedDict()
-
-
-def _remedy(plan: Plan, assigned: Assigned, sizes: Sizes, looked: Result | None, grounds: str) -> str:
-    """The remedy in words; it is looked for once for what the result rests on, which takes a while."""
-    key = (assigned.connection.id, grounds)
-    if key not in _remedies or not grounds:
-        found = plan.remedy(assigned, sizes)
-        standard = STANDARDS[assigned.rule.use] if assigned.rule else None
-        _remedies[key] = found.words(standard, plan.building.system) if found and standard else without_remedy(looked)
-        while len(_remedies) > KEPT_REMEDIES:
-            _remedies.popitem(last=False)
-    return _remedies[key]
 
 
 def _summary(outcome: Outcome | Connection, shown: str) -> dict[str, Any]:
@@ -136,14 +119,16 @@ def set_override(path: s.ConnectionPath, body: s.NewOverride):
 def _try_override(job: Job, key: str, body: s.NewOverride) -> Any:
     """The answer; None where something moved between working it out and writing it."""
     with reading():
-        seen, record = look_at(job), _found(job, key)
+        record = _found(job, key)
+        seen = look_at(job, key)
+        plan = plan_around(seen, record)
     _expect(record)
     if not record.standard or not record.sizes:
         raise Refused(409, f"connection {record.key} has no standard ({record.reason}); there is nothing to override")
     standard = STANDARDS[record.standard]
     parameter = standard.parameter(body.parameter)
     value = parameter.read(body.value, bare=1000.0 if parameter.kind == "force" else 1.0)
-    plan = plan_of(seen, {record.key: {parameter.name: value}})
+    plan.overrides = overridden(seen, {record.key: {parameter.name: value}})
     system = plan.building.system
     assigned = assigned_of(plan, record.key)
     if assigned.rule is None or assigned.reason:
@@ -157,7 +142,7 @@ def _try_override(job: Job, key: str, body: s.NewOverride) -> Any:
                 "author": caller().name, "made": "", "state": "preview", "before": before, "after": after}  # fmt: skip
     grounds = plan.grounds({record.key}, {record.key: outcome.sizes})
     with writing():
-        now, current = look_at(job), _found(job, record.key)
+        now, current = look_at(job, key), _found(job, key)
         _expect(current)
         if now.stamp != seen.stamp or record.key in now.moved(seen) or current.version != record.version:
             return None
@@ -190,22 +175,22 @@ def clear_override(path: s.OverridePath):
 def _try_clear(job: Job, found: Override, reason: str) -> bool:
     """End the override and size its connection by its rule again; False where something moved meanwhile."""
     with reading():
-        seen, record = look_at(job), connections.find(job, found.connection)
-    plan = plan_of(seen, without=(found.connection, found.parameter))
+        seen, record = look_at(job, found.connection), connections.find(job, found.connection)
+        plan = plan_around(seen, record, without=(found.connection, found.parameter)) if record else None
     outcomes, grounds = {}, {}
-    if record is not None and found.parameter in seen.overrides.get(record.key, {}):
+    if record is not None and plan is not None and found.parameter in seen.overrides.get(record.key, {}):
         index, assigned = plan.index[record.key], assigned_of(plan, record.key)
         if assigned.rule is not None and not assigned.reason:
             outcomes = {index: _recheck(plan, assigned, None)}
         grounds = plan.grounds({record.key})
     with writing():
-        now = look_at(job)
+        now = look_at(job, found.connection)
         _expect_override(Override.get_by_id(found.id))
         if now.stamp != seen.stamp or found.connection in now.moved(seen):
             return False
         if not overrides.clear(job, found, reason, caller().name):
             raise Refused(409, f"override {found.id} is cleared already")
-        if grounds:
+        if plan is not None and grounds:
             standing.write(seen, plan, outcomes, grounds, set(grounds))
     return True
 

@@ -14,12 +14,11 @@ from handrail.interchange.bundle import read_bundle
 from handrail.service import answers as a
 from handrail.service import schemas as s
 from handrail.service.auth import administrator, caller, job_for
-from handrail.service.plans import plan_for
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
 from handrail.store import accounts, connections, jobs, revisions
-from handrail.store.database import writing
-from handrail.store.models import Connection, Job, Revision
+from handrail.store.database import reading, writing
+from handrail.store.models import Job, Revision
 
 api = blueprint("jobs", "jobs, their models and audits")
 
@@ -104,48 +103,24 @@ def list_revisions(path: s.JobPath):
 @api.get("/jobs/<string:job>/audit", responses={200: a.Revision})
 def get_audit(path: s.JobPath):
     """The audit of the current revision."""
-    return _revision(revisions.latest(job_for(path.job)))
+    return _revision(revisions.latest(job_for(path.job), audit=True))
 
 
 @api.get("/jobs/<string:job>/model", responses={200: a.Model})
 def get_model(path: s.JobPath):
     """Nodes (mm), members as node pairs, and each joint's connections: what the 3D view draws."""
     job = job_for(path.job)
-    plan = plan_for(job)
-    building = plan.building
-    members = []
-    for k, m in enumerate(building.members):
-        section = building.section(m.section)
-        members.append({"member": m.name, "i": m.i, "j": m.j, "section": m.section, "role": plan.framing.pieces.roles[k],
-                        "depth": section.d if section else 200.0, "width": section.bf if section else 100.0})  # fmt: skip
-    rows = Connection.select(
-        Connection.key, Connection.joint, Connection.status, Connection.utilisation, Connection.framing, Connection.member
-    )
-    return {
-        "title": building.title,
-        "system": building.system,
-        "nodes": [{"node": n, "xyz": [round(float(v), 1) for v in building.xyz[k]]} for k, n in enumerate(building.nodes)],
-        "members": members,
-        "connections": [
-            {
-                "connection": c.key,
-                "joint": c.joint,
-                "status": c.status,
-                "utilisation": c.utilisation,
-                "framing": c.framing,
-                "member": c.member,
-            }
-            for c in rows.where(Connection.job == job)
-        ],
-        "without": [{"end": end, "words": words} for end, words in plan.framing.without],
-    }
+    with reading():
+        drawn = revisions.drawn_of(revisions.latest(job))
+        states = connections.states(job)
+    return drawn | {"connections": states}
 
 
 @api.get("/jobs/<string:job>/without", responses={200: a.Page[a.Without]})
 def get_without(path: s.JobPath):
     """Member ends that need no connection, each with the reason in words."""
-    found = plan_for(job_for(path.job)).framing.without
-    return {"items": [{"end": e, "words": w} for e, w in found], "total": len(found), "next": None}
+    found = revisions.drawn_of(revisions.latest(job_for(path.job)))["without"]
+    return {"items": found, "total": len(found), "next": None}
 
 
 @api.delete("/jobs/<string:job>", responses={204: None, 412: a.Problem})

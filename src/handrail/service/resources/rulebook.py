@@ -12,23 +12,22 @@ from handrail.service import answers as a
 from handrail.service import schemas as s
 from handrail.service import standing
 from handrail.service.auth import job_for
-from handrail.service.plans import Seen, look_at, plan_for, plan_of, rulebook_of
+from handrail.service.plans import Seen, look_at, plan_of, rulebook_of, takes
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
 from handrail.store import connections, jobs
 from handrail.store.database import writing
-from handrail.store.models import Job, Revision
+from handrail.store.models import Job
+from handrail.store.revisions import has_model
 
 api = blueprint("rulebook", "shop practice and rules")
 
 
 def _answer(job: Job) -> dict[str, object]:
     book = rulebook_of(job)
-    taken: Counter[str] = Counter()
-    if Revision.select().where((Revision.job == job) & (Revision.number > 0)).exists():
-        taken = Counter(a.rule.name for a in plan_for(job).assigned if a.rule)
+    taken = takes(look_at(job)) if has_model(job) else {}
     rules = [
-        {"name": r.name, "use": r.use, "when": {c.fact: c.text for c in r.when}, "line": r.line, "takes": taken[r.name]} for r in book.rules
+        {"name": r.name, "use": r.use, "when": {c.fact: c.text for c in r.when}, "line": r.line, "takes": taken.get(r.name, 0)} for r in book.rules
     ]
     return {"text": job.rulebook, "version": job.rulebook_version, "target": book.target, "rules": rules}
 
@@ -57,7 +56,7 @@ def _put(job: Job, text: str, expected: str) -> None:
         fresh = Job.get_by_id(job.id)
         if expected and expected != str(fresh.rulebook_version):
             raise Refused(412, f"the rulebook is at version {fresh.rulebook_version}, not {expected}; read it again, nothing was lost")
-        seen = look_at(job) if Revision.select().where((Revision.job == job) & (Revision.number > 0)).exists() else None
+        seen = look_at(job) if has_model(job) else None
         stale = standing.no_longer(seen, book) if seen else set()
         with writing():
             now = Job.get_by_id(job.id)

@@ -1,0 +1,117 @@
+"""A building as bytes and back: whole, without its nodes and members, member by member, and as the console draws it."""
+
+from __future__ import annotations
+
+import io
+import json
+import zlib
+from collections.abc import Sequence
+from dataclasses import asdict, replace
+from typing import Any
+
+import numpy as np
+
+from handrail.core.building.framing import Framing
+from handrail.core.building.model import Building, Case, Combination, Member, NodeForces
+from handrail.core.catalogue import Section
+
+_PLAIN = ("name", "title", "revision", "date", "source", "units", "nodes", "results", "forces_at", "unread")
+
+
+def pack(building: Building) -> bytes:
+    """Everything but the member forces, compressed."""
+    data: dict[str, Any] = {name: getattr(building, name) for name in _PLAIN}
+    data["members"] = [_member(m) for m in building.members]
+    data["supports"] = [[k, *map(int, v)] for k, v in building.supports.items()]
+    data["cases"] = [asdict(c) for c in building.cases]
+    data["combinations"] = [asdict(c) for c in building.combinations]
+    data["own_sections"] = [asdict(s) for s in building.own_sections.values()]
+    data["diaphragms"] = list(building.diaphragms.items())
+    arrays = io.BytesIO()
+    np.savez(arrays, xyz=building.xyz, **{
+        f"{name}_{part}": getattr(getattr(building, name), part) for name in ("reactions", "node_loads") for part in ("node", "result", "values")
+    })  # fmt: skip
+    text = json.dumps(data, separators=(",", ":")).encode()
+    return len(text).to_bytes(8, "big") + zlib.compress(text + arrays.getvalue(), 3)
+
+
+def unpack(blob: bytes, forces: np.ndarray) -> Building:
+    """The building again, with its member forces."""
+    size, raw = int.from_bytes(blob[:8], "big"), zlib.decompress(blob[8:])
+    data, arrays = json.loads(raw[:size]), np.load(io.BytesIO(raw[size:]))
+    node_forces = {n: NodeForces(*(arrays[f"{n}_{p}"] for p in ("node", "result", "values"))) for n in ("reactions", "node_loads")}
+    return Building(
+        **{name: data[name] for name in _PLAIN if name not in ("nodes", "results", "unread")},
+        nodes=tuple(data["nodes"]),
+        results=tuple(data["results"]),
+        unread=tuple(data.get("unread", ())),
+        xyz=arrays["xyz"],
+        members=tuple(_as_member(m) for m in data["members"]),
+        supports={row[0]: tuple(bool(v) for v in row[1:]) for row in data["supports"]},
+        cases=tuple(Case(**c) for c in data["cases"]),
+        combinations=tuple(
+            Combination(c["name"], c["set"], c["method"], tuple((n, f) for n, f in c["terms"])) for c in data["combinations"]
+        ),
+        forces=forces,
+        own_sections={s["name"]: Section(**s) for s in data["own_sections"]},
+        diaphragms={k: v for k, v in data["diaphragms"]},
+        **node_forces,
+    )
+
+
+def _member(m: Member) -> dict[str, Any]:
+    return {**m.__dict__, "release_i": sorted(m.release_i), "release_j": sorted(m.release_j)}
+
+
+def _as_member(data: dict[str, Any]) -> Member:
+    return Member(**{**data, "release_i": frozenset(data["release_i"]), "release_j": frozenset(data["release_j"])})
+
+
+def head(building: Building) -> bytes:
+    """What all members have in common: cases, combinations, own sections, names."""
+    none = NodeForces.none()
+    bare = replace(building, nodes=(), xyz=np.zeros((0, 3)), members=(), supports={}, forces=building.forces[:0], reactions=none,
+                   node_loads=none, diaphragms={})  # fmt: skip
+    return pack(bare)
+
+
+def member_facts(building: Building, index: int, role: str) -> dict[str, Any]:
+    """One member with its role and both its nodes, as it is kept beside its forces."""
+    m = building.members[index]
+    return {"member": _member(m), "role": role, "nodes": [[building.nodes[k], *building.xyz[k].tolist()] for k in (m.i, m.j)]}
+
+
+def assemble(common: Building, rows: Sequence[tuple[dict[str, Any], bytes]]) -> tuple[Building, tuple[str, ...], dict[int, int]]:
+    """A building of a few members out of what `head` and `member_facts` kept, their roles, and where each node went."""
+    where: dict[int, int] = {}
+    nodes: list[str] = []
+    xyz: list[list[float]] = []
+    members: list[Member] = []
+    for facts, _ in rows:
+        member = _as_member(facts["member"])
+        for index, (name, *at) in zip((member.i, member.j), facts["nodes"], strict=True):
+            if index not in where:
+                where[index] = len(nodes)
+                nodes.append(name)
+                xyz.append(at)
+        members.append(replace(member, i=where[member.i], j=where[member.j]))
+    forces = np.stack([np.frombuffer(data) for _, data in rows]).reshape(len(rows), -1, 2, 6)
+    found = replace(common, nodes=tuple(nodes), xyz=np.array(xyz), members=tuple(members), forces=forces)
+    return found, tuple(facts["role"] for facts, _ in rows), where
+
+
+def drawn(building: Building, framing: Framing) -> bytes:
+    """Nodes, members and ends without a connection as the console draws them: JSON, compressed."""
+    members = []
+    for k, m in enumerate(building.members):
+        section = building.section(m.section)
+        members.append({"member": m.name, "i": m.i, "j": m.j, "section": m.section, "role": framing.pieces.roles[k],
+                        "depth": section.d if section else 200.0, "width": section.bf if section else 100.0})  # fmt: skip
+    data = {
+        "title": building.title,
+        "system": building.system,
+        "nodes": [{"node": n, "xyz": [round(float(v), 1) for v in building.xyz[k]]} for k, n in enumerate(building.nodes)],
+        "members": members,
+        "without": [{"end": end, "words": words} for end, words in framing.without],
+    }
+    return zlib.compress(json.dumps(data, separators=(",", ":")).encode(), 3)
