@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import io
+import threading
 from pathlib import Path
 from typing import Any
 
 from handrail.interchange.archive import zip_folder
+from handrail.service import working
 from handrail.service.app import create_app
 from handrail.service.plans import look_at, plan_of
-from handrail.service.running import do_run
-from handrail.store import accounts, connections
+from handrail.store import accounts, connections, works
 from handrail.store.database import proxy
 from handrail.store.models import Connection, Job
 from tests.bundles import small, write
@@ -41,8 +42,7 @@ class House:
     """The service in this process: calls by several threads, runs by one more."""
 
     def __init__(self, home: Path) -> None:
-        self.app = create_app(home)
-        self.app.extensions["handrail.queue"].enqueue_run = lambda number: None
+        self.home, self.app = home, create_app(home)
         self.zips = [bundle(home, f) for f in (1.0, 6.0)]
         with proxy.connection_context():
             accounts.add_user("ann", "long-enough", admin=True)
@@ -55,15 +55,26 @@ class House:
         headers = {"Authorization": f"Bearer {self.token}"} | more.pop("headers", {}) if getattr(self, "token", "") else {}
         return self.app.test_client().open(f"/api/v1{path}", method=method, headers=headers, **more)
 
-    def upload(self, which: int):
-        data = {"bundle": (io.BytesIO(self.zips[which]), "b.zip")}
-        return self.call("POST", "/jobs/bay/revisions", data=data, content_type="multipart/form-data")
+    def upload(self, which: int) -> dict[str, Any]:
+        return self.send(self.zips[which])
+
+    def send(self, content: bytes) -> dict[str, Any]:
+        """A bundle sent and read; the import as it ended."""
+        data = {"bundle": (io.BytesIO(content), "b.zip")}
+        sent = self.call("POST", "/jobs/bay/imports", data=data, content_type="multipart/form-data")
+        assert sent.status_code == 202, sent.json
+        self.work()
+        return self.call("GET", f"/jobs/bay/imports/{sent.json['id']}").json
 
     def run(self, **body: Any) -> None:
-        made = self.call("POST", "/jobs/bay/runs", json=body)
-        if made.status_code == 202:
-            with proxy.connection_context():
-                do_run(made.json["id"])
+        if self.call("POST", "/jobs/bay/runs", json=body).status_code == 202:
+            self.work()
+
+    def work(self) -> None:
+        """What waits is done, as a worker does it."""
+        with proxy.connection_context():
+            while (work := works.claim(f"here {threading.get_ident()}")) is not None:
+                working.do(work, self.home)
 
     def close(self) -> None:
         if not proxy.is_closed():

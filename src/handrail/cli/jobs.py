@@ -5,6 +5,8 @@ from __future__ import annotations
 import sys
 import tempfile
 from argparse import Namespace
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -56,7 +58,7 @@ def import_model(args: Namespace) -> int:
             packed = Path(scratch) / f"{path.name or 'bundle'}.zip"
             zip_folder(path, packed)
             path = packed
-        revision = client.import_bundle(args.job, path)
+        revision = _import(client, args.job, path)
     return _print_audit(args, revision)
 
 
@@ -200,11 +202,24 @@ def run(args: Namespace) -> int:
 
 
 def _watch(client: Any, job: str, number: int) -> dict[str, Any]:
+    with _progress("checking") as shown:
+        return client.wait(job, number, shown)
+
+
+def _import(client: Any, job: str, path: Path) -> dict[str, Any]:
+    with _progress("sending") as shown:
+        return client.import_bundle(job, path, shown)
+
+
+@contextmanager
+def _progress(words: str) -> Iterator[Callable[[dict[str, Any]], None]]:
+    """How far a run or import is, on a terminal; nothing elsewhere."""
     if not sys.stderr.isatty():
-        return client.wait(job, number)
+        yield lambda found: None
+        return
     from rich.console import Console
     from rich.progress import Progress
 
     with Progress(console=Console(stderr=True), transient=True) as bar:
-        task = bar.add_task("checking", total=None)
-        return client.wait(job, number, lambda r: bar.update(task, total=r["total"] or None, completed=r["done"]))
+        task = bar.add_task(words, total=None)
+        yield lambda r: bar.update(task, total=r["total"] or None, completed=r["done"], description=r["message"] or words)

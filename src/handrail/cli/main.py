@@ -46,6 +46,8 @@ def _service(commands: Any) -> None:
         p.add_argument("--home", default=None, help="folder of the records")
         p.add_argument("--host", default="127.0.0.1")
         p.add_argument("--port", type=int, default=8740)
+        p.add_argument("--processes", type=int, default=0, help="that answer requests (0: one a core, four at most)")
+        p.add_argument("--secure-cookies", action="store_true", help="the console is reached by TLS: its cookie goes over nothing else")
         if name == "demo":
             p.add_argument("--load-only", action="store_true", help="load the demo job and stop")
     p = _command(commands, "backup", "write a consistent copy of the records", "cli.server:backup", remote=False)
@@ -63,11 +65,21 @@ def _accounts(commands: Any) -> None:
     p = _command(commands, "login", "sign in and keep a token for the next commands", "cli.accounts:login")
     p.add_argument("name")
     p.add_argument("--password", default=None, help="else HANDRAIL_PASSWORD, else asked for")
+    p.add_argument("--days", type=int, default=90, help="how long the token is good for")
     _command(commands, "whoami", "who you are to the service", "cli.accounts:whoami")
-    p = _command(commands, "users", "accounts: list, add NAME, role JOB NAME ROLE", "cli.accounts:users")
-    p.add_argument("action", nargs="?", choices=("list", "add", "role"), default="list")
+    _command(commands, "logout", "end the token of the sign-in", "cli.accounts:logout")
+    p = _command(commands, "tokens", "your tokens and sessions: list, new LABEL, revoke NUMBER", "cli.accounts:tokens")
+    p.add_argument("action", nargs="?", choices=("list", "new", "revoke"), default="list")
     p.add_argument("rest", nargs="*")
-    p.add_argument("--password", default=None, help="of a new user (else HANDRAIL_PASSWORD, else asked for)")
+    p.add_argument("--password", default=None, help="for a new token (else HANDRAIL_PASSWORD, else asked for)")
+    p.add_argument("--days", type=int, default=90, help="how long a new token is good for")
+    p = _command(commands, "password", "change your password; every other session and token ends", "cli.accounts:password")
+    p.add_argument("--old", default=None, help="else asked for")
+    p.add_argument("--new", default=None, help="else asked for")
+    p = _command(commands, "users", "accounts: list, add NAME, password NAME, remove NAME, role JOB NAME ROLE", "cli.accounts:users")
+    p.add_argument("action", nargs="?", choices=("list", "add", "password", "remove", "role"), default="list")
+    p.add_argument("rest", nargs="*")
+    p.add_argument("--password", default=None, help="for add and password (else HANDRAIL_PASSWORD, else asked for)")
     p.add_argument("--admin", action="store_true", help="a new user administers the service")
 
 
@@ -160,9 +172,11 @@ def _call(module: str, function: str, args: argparse.Namespace) -> int:
         sys.stdout = open(os.devnull, "w")  # noqa: SIM115
         return 0
     except RuntimeError as exc:  # ServiceError and the like
+        from handrail.cli.output import visible
+
         problems = getattr(exc, "problems", [])
         for found in problems[:20]:
-            print("  " + _place(found), file=sys.stderr)
+            print("  " + visible(_place(found)), file=sys.stderr)
         return _refused(str(exc))
 
 
@@ -174,7 +188,9 @@ def _place(found: dict[str, Any]) -> str:
 
 
 def _refused(text: str) -> int:
-    print(f"handrail: {text}", file=sys.stderr)
+    from handrail.cli.output import visible
+
+    print(visible(f"handrail: {text}"), file=sys.stderr)
     return 2
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-import sys
+import re
 from collections.abc import Sequence
 from typing import Any
 
@@ -11,9 +11,16 @@ MARKS = {"pass": "✓ pass", "fail": "✗ fail", "unchecked": "? unchecked", "un
 STYLES = {"pass": "green", "fail": "bold red", "unchecked": "yellow", "unassigned": "dim", "elsewhere": "dim"}
 
 
+_CONTROL = re.compile(r"[\x00-\x08\x0b-\x1f\x7f-\x9f\u202a-\u202e\u2066-\u2069]")
+
+
+def visible(text: str) -> str:
+    """Control characters written out: nothing that came from somewhere moves a cursor or colours a terminal."""
+    return _CONTROL.sub(lambda m: f"\\u{ord(m[0]):04x}", text)
+
+
 def as_json(value: Any) -> None:
-    json.dump(value, sys.stdout, indent=2, ensure_ascii=False)
-    print()
+    print(visible(json.dumps(value, indent=2, ensure_ascii=False)))
 
 
 def console() -> Any:
@@ -49,8 +56,8 @@ def _cell(value: Any) -> Any:
         return Text(MARKS[value], style=STYLES[value])
     if isinstance(value, float):
         return Text(share(value))
-    return Text("" if value is None else str(value))
+    return Text("" if value is None else visible(str(value)))
 
 
 def say(text: str) -> None:
-    console().print(text, markup=False)
+    console().print(visible(text), markup=False)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import sqlite3
 from argparse import Namespace
+from collections.abc import Callable
 from pathlib import Path
 
 from handrail.core.errors import InputError
@@ -20,16 +21,22 @@ def home_of(args: Namespace) -> Path:
 
 
 def serve(args: Namespace) -> int:
-    from handrail.service.server import serve as start
-
     home = home_of(args)
 
     def ready() -> None:
         _first_user(home)
         print(f"Hand Rail at http://{args.host}:{args.port} (records in {home})", flush=True)
 
-    start(home, args.host, args.port, ready=ready)
+    _serve(args, home, ready)
     return 0
+
+
+def _serve(args: Namespace, home: Path, ready: Callable[[], None]) -> None:
+    from handrail.service.server import serve as start
+
+    if args.secure_cookies:
+        os.environ["HANDRAIL_SECURE_COOKIES"] = "1"
+    start(home, args.host, args.port, args.processes, ready)
 
 
 def _first_user(home: Path) -> None:
@@ -55,7 +62,6 @@ def demo(args: Namespace) -> int:
     if args.load_only:
         load(home)
         return 0
-    from handrail.service.server import serve as start
 
     def ready() -> None:
         load(home)
@@ -64,7 +70,7 @@ def demo(args: Namespace) -> int:
             print(f"  sign in as  {name} / {password}  ({role})", flush=True)
         print("  stop with Ctrl-C\n", flush=True)
 
-    start(home, args.host, args.port, ready=ready)
+    _serve(args, home, ready)
     return 0
 
 

@@ -41,3 +41,8 @@ def keep(server: str, token: str) -> Path:
     path.touch(mode=0o600)
     path.write_text(json.dumps({"server": server, "token": token}))
     return path
+
+
+def forget() -> None:
+    """The token that `login` kept."""
+    login_file().unlink(missing_ok=True)

@@ -64,9 +64,25 @@ class Client:
             yield from page["items"]
             cursor = page["next"]
 
-    def login(self, name: str, password: str, label: str = "") -> str:
-        """A new token for a name and password."""
-        return str(self._call("POST", "/tokens", json={"name": name, "password": password, "label": label})["token"])
+    def login(self, name: str, password: str, label: str = "", days: int = 90) -> str:
+        """A new token for a name and password, good for so many days."""
+        return str(self._call("POST", "/tokens", json={"name": name, "password": password, "label": label, "days": days})["token"])
+
+    def logout(self) -> None:
+        """End the token that this client carries."""
+        self._call("DELETE", "/tokens")
+
+    def tokens(self) -> list[Data]:
+        """One's own tokens and sessions, newest first."""
+        return self._call("GET", "/tokens")["items"]
+
+    def revoke_token(self, number: int) -> None:
+        """End one of one's own tokens or sessions."""
+        self._call("DELETE", f"/tokens/{number}")
+
+    def change_password(self, old: str, new: str) -> None:
+        """One's own; every other session and token ends."""
+        self._call("PUT", "/me/password", json={"old": old, "new": new})
 
     def whoami(self) -> Data:
         return self._call("GET", "/me")
@@ -76,6 +92,14 @@ class Client:
 
     def add_user(self, name: str, password: str, admin: bool = False) -> Data:
         return self._call("POST", "/users", json={"name": name, "password": password, "admin": admin})
+
+    def set_password(self, name: str, new: str) -> None:
+        """Somebody else's password, by an administrator; their sessions and tokens end."""
+        self._call("PUT", f"/users/{_at(name)}/password", json={"new": new})
+
+    def remove_user(self, name: str) -> None:
+        """Remove an account; what it did stays in the history."""
+        self._call("DELETE", f"/users/{_at(name)}")
 
     def set_role(self, job: str, user: str, role: str) -> None:
         """Give a role in a job: viewer, detailer, engineer, admin, or none."""
@@ -97,10 +121,28 @@ class Client:
         given = {"title": title, "code": code, "method": method}
         return self._call("PATCH", f"/jobs/{_at(name)}", json={k: v for k, v in given.items() if v}, headers=_seen(tag))
 
-    def import_bundle(self, job: str, path: Path) -> Data:
-        """A zipped bundle as the job's next revision; the answer holds its audit."""
+    def import_bundle(self, job: str, path: Path, progress: Callable[[Data], None] = lambda found: None, every: float = 0.2) -> Data:
+        """A zipped bundle as the job's next revision, waited for; the answer is the revision with its audit. Raises ServiceError
+        with every problem found."""
         with path.open("rb") as stream:
-            return self._call("POST", f"/jobs/{_at(job)}/revisions", files={"bundle": (path.name, stream, "application/zip")})
+            sent = self._call("POST", f"/jobs/{_at(job)}/imports", files={"bundle": (path.name, stream, "application/zip")})
+        while sent["state"] not in FINISHED:
+            time.sleep(every)
+            sent = self.get_import(job, sent["id"])
+            progress(sent)
+        if sent["state"] != "done":
+            raise ServiceError(422, f"import {sent['id']} {sent['state']}: {sent['message']}", sent["problems"])
+        return next(r for r in self.revisions(job) if r["number"] == sent["revision"])
+
+    def imports(self, job: str) -> list[Data]:
+        """The job's imports, newest first."""
+        return self._call("GET", f"/jobs/{_at(job)}/imports")["items"]
+
+    def get_import(self, job: str, number: int) -> Data:
+        return self._call("GET", f"/jobs/{_at(job)}/imports/{number}")
+
+    def cancel_import(self, job: str, number: int) -> Data:
+        return self._call("POST", f"/jobs/{_at(job)}/imports/{number}/cancel")
 
     def revisions(self, job: str) -> list[Data]:
         """The job's model revisions with their audits, newest first."""

@@ -8,8 +8,8 @@ from handrail import __version__
 from handrail.core.building.audit import audit
 from handrail.core.building.framing import frame
 from handrail.interchange.bundle import read_bundle
-from handrail.service.running import do_run
-from handrail.store import accounts, connections, jobs, revisions, runs
+from handrail.service import remedies, working
+from handrail.store import accounts, connections, jobs, revisions, runs, works
 from handrail.store.database import writing
 from handrail.store.models import Connection, Job, Run
 from handrail.store.opening import open_database
@@ -30,7 +30,10 @@ def load(home: Path) -> None:
         if stale or not Run.select().where((Run.job == job) & (Run.state == "done")).exists():
             print("sizing every shear connection of the demo building ...", flush=True)
             run, _ = runs.add(job, "size", "", "engineer")
-            do_run(run.id)
+            while (work := works.claim("demo")) is not None:
+                working.do(work, home)
+            while remedies.look_for_one():
+                pass
             done = Run.get_by_id(run.id)
             print(f"run {done.id} {done.state}: " + (done.message or ", ".join(f"{n} {s}" for s, n in done.counts.items())), flush=True)
     database.close()

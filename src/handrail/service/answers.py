@@ -44,6 +44,14 @@ class Token(BaseModel):
     name: str
 
 
+class TokenShown(BaseModel):
+    id: int
+    label: str
+    session: bool = Field(description="a session of the console, not a token for scripts")
+    made: str
+    expires: str
+
+
 class RevisionName(BaseModel):
     number: int
     label: str
@@ -151,6 +159,20 @@ class Run(BaseModel):
     done: int
     counts: dict[str, int] | None
     message: str
+    author: str
+    made: str
+    finished: str
+
+
+class Import(BaseModel):
+    id: int
+    name: str = Field(description="of the file that was sent")
+    state: Literal["queued", "running", "done", "failed", "cancelled", "interrupted"]
+    total: int
+    done: int
+    message: str = Field(description="what is being done, or why it failed")
+    problems: list[dict[str, Any]] = Field(description="what is wrong with the bundle, each with its file, row and column")
+    revision: int | None = Field(description="number of the revision that came of it")
     author: str
     made: str
     finished: str

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 import json
 import logging
-import secrets
+import os
 import time
-from datetime import timedelta
 from pathlib import Path
 
 from flask import Flask, Response, g, request, send_from_directory
@@ -14,14 +13,14 @@ from flask_openapi3 import Info, OpenAPI
 from werkzeug.utils import safe_join
 
 from handrail import __version__
-from handrail.service import limits, problems
-from handrail.service.resources import PREFIX, accounts, catalogue, connections, jobs, rulebook, runs
-from handrail.service.tasks import RECORDS, queue
+from handrail.service import limits, metrics, problems
+from handrail.service.auth import HOME, SECURE
+from handrail.service.children import RECORDS
+from handrail.service.resources import PREFIX, accounts, catalogue, connections, imports, jobs, rulebook, runs
 from handrail.store.database import proxy
 from handrail.store.opening import open_database
 
 CONSOLE = Path(__file__).parent / "console"
-MOST_UPLOAD = 1024**3
 log = logging.getLogger("handrail.http")
 
 
@@ -38,14 +37,11 @@ def create_app(home: Path) -> OpenAPI:
         validation_error_model=problems_schema(),
         static_folder=None,
     )
-    app.config.update(
-        SECRET_KEY=_secret(home), SESSION_COOKIE_NAME="handrail", SESSION_COOKIE_SAMESITE="Lax", SESSION_COOKIE_HTTPONLY=True,
-        PERMANENT_SESSION_LIFETIME=timedelta(days=14), MAX_CONTENT_LENGTH=MOST_UPLOAD, MAX_FORM_MEMORY_SIZE=8 * 1024**2,
-    )  # fmt: skip
+    app.config.update(MAX_CONTENT_LENGTH=limits.UPLOAD, MAX_FORM_MEMORY_SIZE=8 * 1024**2)
+    app.config.update({HOME: home, SECURE: os.environ.get("HANDRAIL_SECURE_COOKIES", "") not in ("", "0")})
     app.json.sort_keys = False  # type: ignore[attr-defined]
     open_database(home / RECORDS)
-    app.extensions["handrail.queue"] = queue(home)
-    for part in (accounts, jobs, connections, rulebook, runs, catalogue):
+    for part in (accounts, jobs, imports, connections, rulebook, runs, catalogue):
         app.register_api(part.api)
     problems.register(app)
     _around(app)
@@ -59,16 +55,6 @@ def problems_schema():  # type: ignore[no-untyped-def]
     return Problem
 
 
-def _secret(home: Path) -> str:
-    """The key of session cookies, made once."""
-    path = home / "secret"
-    home.mkdir(parents=True, exist_ok=True)
-    if not path.exists() or not path.read_text().strip():
-        path.touch(mode=0o600)
-        path.write_text(secrets.token_hex(32))
-    return path.read_text()
-
-
 def _around(app: Flask) -> None:
     """The records open in each thread that answers; one line of log after a request."""
 
@@ -80,9 +66,11 @@ def _around(app: Flask) -> None:
 
     @app.after_request
     def note(response: Response) -> Response:
-        took = round((time.perf_counter() - g.begun) * 1000, 1) if "begun" in g else 0.0
+        took = time.perf_counter() - g.begun if "begun" in g else 0.0
         user = g.user.name if g.get("user") else None
-        log.info(json.dumps({"method": request.method, "path": request.path[:300], "status": response.status_code, "ms": took, "user": user}))
+        metrics.note(request.method, request.url_rule.rule if request.url_rule else "none", response.status_code, took)
+        line = {"method": request.method, "path": request.path[:300], "status": response.status_code, "ms": round(took * 1000, 1), "user": user}
+        log.info(json.dumps(line))
         response.headers["X-Content-Type-Options"] = "nosniff"
         if request.path.startswith("/api/"):
             response.headers["Cache-Control"] = "no-store"
@@ -106,5 +94,6 @@ def _console(app: Flask) -> None:
         return send_from_directory(CONSOLE, "index.html")
 
     app.add_url_rule("/healthz", "healthz", lambda: Response("ok\n", mimetype="text/plain"))
+    app.add_url_rule("/metrics", "metrics", metrics.answer)
     app.add_url_rule("/", "console", console)
     app.add_url_rule("/<path:name>", "console", console)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from flask import g, request, session
+from flask import Response, current_app, g, request
 
 from handrail.service.problems import Refused
 from handrail.store import accounts
@@ -12,6 +12,9 @@ from handrail.store.models import Job, User
 RANK = {role: k for k, role in enumerate(accounts.ROLES)}
 UNSAFE = ("POST", "PUT", "PATCH", "DELETE")
 CSRF_HEADER = "X-Handrail"
+COOKIE = "handrail"
+HOME = "HANDRAIL_HOME"  # the folder of the records
+SECURE = "SECURE_COOKIES"  # set where the console is reached by TLS
 
 
 def caller() -> User:
@@ -24,14 +27,31 @@ def caller() -> User:
 
 
 def _find() -> User | None:
-    header = request.headers.get("Authorization", "")
-    if header.startswith("Bearer "):
-        return accounts.user_of_token(header.removeprefix("Bearer ").strip())
-    if "user" not in session:
+    if request.headers.get("Authorization", "").startswith("Bearer "):
+        return accounts.user_of_token(bearer())
+    if not request.cookies.get(COOKIE):
         return None
     if request.method in UNSAFE and request.headers.get(CSRF_HEADER) != "1":
         raise Refused(403, f"changes by cookie need the header {CSRF_HEADER}: 1")
-    return User.get_or_none(User.id == session["user"])
+    return accounts.user_of_token(request.cookies[COOKIE], session=True)
+
+
+def bearer() -> str:
+    """The token that the request carries; empty where it carries none."""
+    header = request.headers.get("Authorization", "")
+    return header.removeprefix("Bearer ").strip() if header.startswith("Bearer ") else ""
+
+
+def credential() -> str:
+    """What lets this request in: its token, else its session."""
+    return bearer() or request.cookies.get(COOKIE, "")
+
+
+def set_session(response: Response, text: str) -> Response:
+    """The cookie that holds a session, or with no text takes it away."""
+    age = accounts.SESSION_DAYS * 86400 if text else 0
+    response.set_cookie(COOKIE, text, max_age=age, httponly=True, samesite="Lax", secure=current_app.config[SECURE], path="/")
+    return response
 
 
 def job_for(name: str, role: str = "viewer") -> Job:

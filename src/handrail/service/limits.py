@@ -1,14 +1,17 @@
-"""What a caller may send: how much by route, before it is read; how often a wrong password."""
+"""What a caller may send: how much by route, before it is read; how slowly; over how many connections."""
 
 from __future__ import annotations
 
 import re
-import threading
+import socket
 import time
 from typing import Any
 
+from waitress.adjustments import Adjustments
 from waitress.channel import HTTPChannel
 from waitress.parser import HTTPRequestParser
+from waitress.server import TcpWSGIServer
+from waitress.task import ThreadedTaskDispatcher
 from waitress.utilities import RequestEntityTooLarge
 
 UPLOAD = 1024**3
@@ -16,11 +19,13 @@ RULEBOOK = 1024**2
 SIGN_IN = 4 * 1024
 USUAL = 256 * 1024
 _ROUTES = (
-    (re.compile(r"^/api/v1/jobs/[^/]+/revisions/?$"), UPLOAD),
+    (re.compile(r"^/api/v1/jobs/[^/]+/imports/?$"), UPLOAD),
     (re.compile(r"^/api/v1/jobs/[^/]+/rulebook(/try)?/?$"), RULEBOOK),
-    (re.compile(r"^/api/v1/(session|tokens|users)/?$"), SIGN_IN),
+    (re.compile(r"^/api/v1/(session|tokens|users|me/password|users/[^/]+/password)/?$"), SIGN_IN),
 )
-WRONG, WINDOW = 8, 300.0  # wrong passwords of one name from one address, in so many seconds
+CONNECTIONS, OF_ONE_ADDRESS = 1000, 250  # open at a time, of each process
+IDLE, HEADERS = 60.0, 20.0  # seconds without a request, and for the headers of one
+SLOWEST = 10_000.0  # bytes a second of a body
 
 
 def most_body(method: str, path: str) -> int:
@@ -54,36 +59,57 @@ class _Bounded:
 
 
 class Channel(HTTPChannel):
-    """A connection that reads with the limits of its routes."""
+    """A connection that reads with the limits of its routes, and is dropped when it idles, drips or crowds others out."""
 
     parser_class = Parser
+    begun = 0.0  # when the request that is being read began
+
+    def __init__(self, server: Any, sock: Any, addr: Any, adj: Any, map: Any = None) -> None:
+        super().__init__(server, sock, addr, adj, map=map)
+        others = list(server.active_channels.values())
+        _make_room([c for c in others if c.addr[:1] == self.addr[:1] and c is not self], OF_ONE_ADDRESS)
+        _make_room([c for c in others if c is not self], CONNECTIONS)
+
+    def received(self, data: bytes) -> bool:
+        if self.request is None:
+            self.begun = time.time()
+        return bool(super().received(data))
+
+    def late(self, now: float) -> bool:
+        """Whether nothing is owed to the caller and the caller keeps us waiting for too long."""
+        if self.requests and not self.total_outbufs_len:
+            return False
+        if self.request is None or self.total_outbufs_len:
+            return now - self.last_activity > IDLE
+        if not self.request.headers_finished:
+            return now - self.begun > HEADERS
+        return now - self.begun > HEADERS + self.request.body_bytes_received / SLOWEST
 
 
-class Throttle:
-    """Wrong passwords are counted by name and address for a while; past the limit nobody is even asked."""
+def _make_room(others: list[Channel], most: int) -> None:
+    """Where there are too many, the one that has been silent the longest and waits for no answer goes."""
+    if len(others) >= most and (silent := [c for c in others if not c.requests and not c.will_close]):
+        min(silent, key=lambda c: c.last_activity).handle_close()
 
-    def __init__(self) -> None:
-        self._lock = threading.Lock()
-        self._wrong: dict[tuple[str, str], list[float]] = {}
 
-    def wait(self, name: str, address: str) -> float:
-        """Seconds until the next try is taken; 0 for now."""
-        with self._lock:
-            recent = self._recent(name, address)
-            return max(0.0, recent[-WRONG] + WINDOW - time.monotonic()) if len(recent) >= WRONG else 0.0
+class Server(TcpWSGIServer):
+    """The web server of one process, on a socket that all share; late connections are dropped."""
 
-    def wrong(self, name: str, address: str) -> None:
-        """Count one."""
-        with self._lock:
-            self._wrong[name[:64], address] = [*self._recent(name, address), time.monotonic()][-WRONG:]
-            if len(self._wrong) > 10_000:
-                self._wrong.pop(next(iter(self._wrong)))
+    channel_class = Channel
 
-    def right(self, name: str, address: str) -> None:
-        """Forget what was wrong before."""
-        with self._lock:
-            self._wrong.pop((name[:64], address), None)
+    def __init__(self, app: Any, sock: socket.socket, threads: int) -> None:
+        settings = Adjustments(
+            sockets=[sock], threads=threads, ident="handrail", max_request_body_size=UPLOAD, connection_limit=CONNECTIONS + 100,
+            cleanup_interval=5, asyncore_use_poll=True, max_request_header_size=64 * 1024,
+        )  # fmt: skip
+        work = ThreadedTaskDispatcher()
+        work.set_thread_count(threads)
+        about = (sock.family, sock.type, sock.proto, sock.getsockname())
+        super().__init__(app, {}, True, sock, dispatcher=work, adj=settings, bind_socket=False, sockinfo=about)
 
-    def _recent(self, name: str, address: str) -> list[float]:
-        since = time.monotonic() - WINDOW
-        return [at for at in self._wrong.get((name[:64], address), []) if at > since]
+    def maintenance(self, now: float) -> None:
+        for channel in list(self.active_channels.values()):
+            if channel.late(now):
+                channel.will_close = True
+
+

@@ -2,6 +2,11 @@
 
 from __future__ import annotations
 
+import logging
+import secrets
+
+from peewee import SQL, OperationalError
+
 from handrail.core.checking.remedy import without_remedy
 from handrail.core.standards import STANDARDS
 from handrail.service.plans import assigned_of, look_at, plan_around
@@ -9,7 +14,30 @@ from handrail.store import connections
 from handrail.store.database import reading, writing
 from handrail.store.models import Connection
 
+log = logging.getLogger("handrail.work")
 SOON = "being looked for; look again in a moment"
+
+
+_WAITING = SQL("status = 'fail' AND remedy = '' AND digest != ''")  # in words, so that its own index serves
+
+
+def look_for_one() -> bool:
+    """One remedy that is still looked for; False where there is none."""
+    found = Connection.select(Connection.id).where(_WAITING).order_by(Connection.id).limit(1).scalar()
+    if found is None:
+        return False
+    try:
+        look_for(found)
+    except OperationalError:
+        raise
+    except Exception as exc:
+        reference = secrets.token_hex(4)
+        log.exception("no remedy could be looked for, reference %s", reference)
+        with writing():
+            Connection.update(remedy=f"none: unexpected error ({type(exc).__name__}), {reference} in the service's log").where(
+                (Connection.id == found) & (Connection.remedy == "")
+            ).execute()
+    return True
 
 
 def look_for(connection: int) -> None:

@@ -2,44 +2,23 @@
 
 from __future__ import annotations
 
-import logging
 import time
 from collections import Counter
 
-from handrail.core.checking.batch import Cancelled
 from handrail.core.checking.plan import Plan
 from handrail.core.errors import InputError
 from handrail.service import standing
 from handrail.service.plans import Seen, look_at, plan_of
-from handrail.store import connections, runs
+from handrail.store import connections, works
 from handrail.store.database import writing
 from handrail.store.models import Connection, Job, Run
 
-log = logging.getLogger("handrail.run")
 EVERY = 0.3  # seconds between words of progress
 
 
-def do_run(run_id: int) -> None:
-    """Run `run_id` to its end: done, cancelled or failed, said in its record."""
-    run = Run.get_or_none(Run.id == run_id)
-    if run is None or run.state != "queued":
-        return
-    try:
-        _do(run)
-    except Cancelled:
-        with writing():
-            runs.finish(run_id, "cancelled", "stopped; nothing of it was kept")
-    except InputError as exc:
-        with writing():
-            runs.finish(run_id, "failed", str(exc))
-    except Exception as exc:
-        log.exception("run %s failed", run_id)
-        with writing():
-            runs.finish(run_id, "failed", f"unexpected error ({type(exc).__name__}); nothing was kept, the log has it")
-
-
-def _do(run: Run) -> None:
-    """Work out what is wanted; write what has not moved meanwhile; work out the rest again."""
+def do_run(run: Run) -> None:
+    """Work out what is wanted; write what has not moved meanwhile; work out the rest again. Raises Lost where it was cancelled,
+    InputError where the job cannot be run."""
     seen = look_at(run.job)
     wanted = _wanted(seen.job, run)
     left = wanted
@@ -50,11 +29,12 @@ def _do(run: Run) -> None:
         plan = plan_of(seen)
         stored = connections.stood_sizes(seen.job, left) if run.mode == "verify" else None
         families = plan.families(left, stored)
-        runs.start(run.id, sum(len(m) for m in families.values()))
-        outcomes = dict(plan.batch(_Progress(run.id)).run(families))
+        works.progress(run, 0, sum(len(m) for m in families.values()))
+        outcomes = dict(plan.batch(_Progress(run)).run(families))
         _refuse_wrong_method(plan)
         grounds = plan.grounds(left, stored)
         with writing():
+            works.hold(run)
             now = look_at(run.job)
             if now.stamp != seen.stamp:  # everything moved
                 left = wanted = _wanted(now.job, run) if not run.where else wanted
@@ -63,7 +43,7 @@ def _do(run: Run) -> None:
             standing.write(seen, plan, outcomes, grounds, left - moved)
             left = moved
             if not left:
-                runs.finish(run.id, "done", counts=_counts(seen.job, wanted))
+                works.finish(run, "done", counts=_counts(seen.job, wanted))
                 return
     _give_up(run, seen, wanted, left)
 
@@ -71,8 +51,10 @@ def _do(run: Run) -> None:
 def _give_up(run: Run, seen: Seen, wanted: set[str], left: set[str]) -> None:
     """What was changed again and again under the run is stale; it is said, and never passes."""
     with writing():
+        works.hold(run)
         connections.mark_stale(seen.job, "it was changed again and again during a run", left)
-        runs.finish(run.id, "done", f"{len(left)} connections were changed again and again meanwhile and are stale", _counts(seen.job, wanted))
+        words = f"{len(left)} connections were changed again and again meanwhile and are stale"
+        works.finish(run, "done", words, counts=_counts(seen.job, wanted))
 
 
 def _wanted(job: Job, run: Run) -> set[str]:
@@ -90,15 +72,14 @@ def _refuse_wrong_method(plan: Plan) -> None:
 
 
 class _Progress:
-    def __init__(self, run_id: int) -> None:
-        self.run_id, self.last = run_id, 0.0
+    def __init__(self, run: Run) -> None:
+        self.run, self.last = run, 0.0
 
     def __call__(self, done: int) -> None:
         if time.monotonic() - self.last < EVERY:
             return
         self.last = time.monotonic()
-        if not runs.progress(self.run_id, done):
-            raise Cancelled
+        works.progress(self.run, done)
 
 
 def _counts(job: Job, wanted: set[str]) -> dict[str, int]:

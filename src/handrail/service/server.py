@@ -1,83 +1,144 @@
-"""`handrail serve`: the web server and the run worker, started together and stopped together."""
+"""`handrail serve`: opens the socket and the records' lock, and keeps the web processes and the workers alive until a signal."""
 
 from __future__ import annotations
 
 import fcntl
 import logging
 import os
+import secrets
+import shutil
 import signal
 import socket
 import subprocess
 import sys
-import threading
 import time
 from collections.abc import Callable
+from dataclasses import dataclass
 from pathlib import Path
 from typing import TextIO
 
+from peewee import PeeweeException
+
 from handrail import __version__
 from handrail.core.errors import InputError
-from handrail.service import limits
-from handrail.service.app import create_app
-from handrail.store import connections, revisions, runs
+from handrail.service.children import PATIENCE, RECORDS, SCRATCH
+from handrail.service.importing import UPLOADS
+from handrail.service.logs import begin_log
+from handrail.store import connections, revisions, works
 from handrail.store.database import proxy, writing
+from handrail.store.models import Import
+from handrail.store.opening import open_database
 
 log = logging.getLogger("handrail.serve")
 LOCK = "serving"
+WORKERS, THREADS = 2, 8
 
 
-class Stopped(Exception):
-    """The service was told to stop."""
+@dataclass
+class _Child:
+    """One process of the service; `owner` is the name under which a worker holds its works."""
+
+    module: str
+    arguments: tuple[str, ...]
+    owner: str = ""
+    process: subprocess.Popen[bytes] | None = None
+    begun: float = 0.0
+
+    def start(self, home: Path, sock: socket.socket) -> None:
+        self.owner = secrets.token_hex(8) if self.module == "worker" else ""
+        command = [sys.executable, "-m", f"handrail.service.{self.module}", str(home), *self.arguments, *([self.owner] if self.owner else [])]
+        self.process, self.begun = subprocess.Popen(command, pass_fds=(sock.fileno(),)), time.monotonic()
 
 
-def serve(home: Path, host: str = "127.0.0.1", port: int = 8740, threads: int = 8, ready: Callable[[], None] = lambda: None) -> None:
-    """Serve until a signal; a worker that dies is started again, and its run marked interrupted.
+def serve(home: Path, host: str = "127.0.0.1", port: int = 8740, processes: int = 0, ready: Callable[[], None] = lambda: None) -> None:
+    """Serve until a signal; a process that dies is started again, and what a worker had is given up at once.
 
-    Raises InputError where the records are served already or the port is taken, before anything else is begun; `ready` is called
-    when both are ours.
+    `processes` answer requests (0: one a core, four at most), two workers do runs and imports. Raises InputError where the records are
+    served already, cannot be written, or the port is taken, before anything else is begun; `ready` is called when both are ours.
     """
-    logging.basicConfig(level=logging.INFO, format="%(asctime)s %(name)s %(message)s", stream=sys.stderr)
+    begin_log()
+    os.umask(0o077)
+    stopping: list[int] = []
+    for number in (signal.SIGTERM, signal.SIGINT):
+        signal.signal(number, lambda got, _: stopping.append(got))
     held = hold(home)
     sock = _listen(host, port)
     ready()
-    app = create_app(home)
-    with proxy.connection_context():
-        left = runs.interrupt_left_over()
-        with writing():
-            connections.mark_other_engines(__version__)
-            revisions.drop_left_over()
-        for run_id in runs.waiting():  # one that was acknowledged but not queued yet; twice in the queue does no harm
-            app.extensions["handrail.queue"].enqueue_run(run_id)
-    if left:
-        log.info("%s run(s) were under way when the service stopped; they can be started again", left)
-    from waitress.server import create_server
-
-    server = create_server(app, sockets=[sock], threads=threads, ident="handrail", max_request_body_size=limits.UPLOAD, channel_timeout=60)
-    server.channel_class = limits.Channel
-    halt = threading.Event()
-    keeper = threading.Thread(target=_keep_worker, args=(home, halt), daemon=True)
-    keeper.start()
-
-    def stop(*_: object) -> None:
-        raise Stopped
-
-    signal.signal(signal.SIGTERM, stop)
-    signal.signal(signal.SIGINT, stop)
+    _clear(home)
+    web = ("web", (str(sock.fileno()), str(THREADS)))
+    kinds = [web] * (processes or min(os.cpu_count() or 1, 4)) + [("worker", ())] * WORKERS
+    children = [_Child(module, arguments) for module, arguments in kinds]
     try:
-        server.run()
-    except Stopped:
-        pass
+        while not stopping:
+            for child in children:
+                _keep_alive(child, home, sock)
+            time.sleep(0.1)
     finally:
-        halt.set()
-        server.close()
-        keeper.join(timeout=10)
+        _stop(children)
+        sock.close()
         held.close()
 
 
+def _keep_alive(child: _Child, home: Path, sock: socket.socket) -> None:
+    if child.process is None:
+        child.start(home, sock)
+    elif (ended := child.process.poll()) is not None and time.monotonic() - child.begun > 1.0:  # not faster than once a second
+        log.warning("a %s process ended with %s; starting it again", child.module, ended)
+        if child.owner:
+            _give_up(child.owner)
+        child.start(home, sock)
+
+
+def _give_up(owner: str) -> None:
+    try:
+        with proxy.connection_context(), writing():
+            works.release(owner)
+    except PeeweeException:
+        log.exception("what a worker had could not be given up; the end of its lease does it")
+
+
+def _stop(children: list[_Child]) -> None:
+    """End every process within seconds."""
+    running = [c.process for c in children if c.process is not None and c.process.poll() is None]
+    for process in running:
+        process.terminate()
+    until = time.monotonic() + PATIENCE + 1.0
+    for process in running:
+        try:
+            process.wait(max(0.1, until - time.monotonic()))
+        except subprocess.TimeoutExpired:
+            process.kill()
+            process.wait()
+
+
+def _clear(home: Path) -> None:
+    """What an earlier service left over: works under way, half-kept revisions, temporary files, uploads that nobody waits for."""
+    shutil.rmtree(home / SCRATCH, ignore_errors=True)
+    for folder in (home / SCRATCH / "metrics", home / UPLOADS):
+        folder.mkdir(mode=0o700, parents=True, exist_ok=True)
+    os.environ["PROMETHEUS_MULTIPROC_DIR"] = str(home / SCRATCH / "metrics")
+    database = open_database(home / RECORDS)
+    with database.connection_context():
+        with writing():
+            left = works.release()
+            connections.mark_other_engines(__version__)
+            revisions.drop_left_over()
+        waiting = {file for (file,) in Import.select(Import.file).where(Import.state == "queued").tuples()}
+    for path in (home / UPLOADS).iterdir():
+        if path.name not in waiting:
+            path.unlink(missing_ok=True)
+    if left:
+        log.info("%s run(s) or import(s) were under way when the service stopped; runs can be started again, imports are", left)
+
+
 def hold(home: Path) -> TextIO:
-    """The lock on the records' folder. Raises InputError that names who holds it."""
-    home.mkdir(parents=True, exist_ok=True)
-    stream = (home / LOCK).open("a+", encoding="utf-8")
+    """The lock on the records' folder. Raises InputError that names who holds it, or why the folder cannot be written."""
+    try:
+        home.mkdir(mode=0o700, parents=True, exist_ok=True)
+        home.chmod(0o700)  # the records are their owner's alone
+        stream = (home / LOCK).open("a+", encoding="utf-8")
+    except OSError as exc:
+        raise InputError(f"the records' folder {home} cannot be used ({exc.strerror}); name another with --home, or mend this one") from exc
     try:
         fcntl.flock(stream, fcntl.LOCK_EX | fcntl.LOCK_NB)
     except OSError as exc:
@@ -100,25 +161,8 @@ def _listen(host: str, port: int) -> socket.socket:
     sock.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     try:
         sock.bind((host, port))
+        sock.listen(256)
     except OSError as exc:
         sock.close()
         raise InputError(f"cannot listen on {host}:{port} ({exc.strerror}); choose another with --port") from exc
     return sock
-
-
-def _keep_worker(home: Path, halt: threading.Event) -> None:
-    while not halt.is_set():
-        worker = subprocess.Popen([sys.executable, "-m", "handrail.service.worker", str(home)])
-        while worker.poll() is None and not halt.is_set():
-            halt.wait(0.2)
-        if halt.is_set():
-            worker.send_signal(signal.SIGTERM)
-            try:
-                worker.wait(timeout=8)
-            except subprocess.TimeoutExpired:
-                worker.kill()
-            return
-        log.warning("the run worker ended with %s; starting it again", worker.returncode)
-        with proxy.connection_context():
-            runs.interrupt_left_over()
-        time.sleep(0.5)

@@ -1,34 +1,43 @@
-"""The run worker: a process of its own beside the web server, taking runs from the queue."""
+"""A worker: a process of its own beside the web server that takes works from the records, and looks for remedies between them."""
 
 from __future__ import annotations
 
-import logging
-import os
+import signal
 import sys
 import threading
-import time
 from pathlib import Path
 
-from handrail.service.tasks import RECORDS, queue
+from peewee import OperationalError
+
+from handrail.service import children, remedies, working
+from handrail.store import works
+from handrail.store.database import proxy
+
+IDLE = 0.15  # seconds between two looks for work
 
 
-def main(home: Path) -> None:
+def main(home: Path, owner: str) -> None:
     """Work until told to stop, or until the server that started this is gone."""
-    from handrail.store.opening import open_database
+    children.settle(home)
+    stop = threading.Event()
+    signal.signal(signal.SIGTERM, lambda *_: children.end_soon(stop))
+    signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C reaches the server, which says when
+    with proxy.connection_context():
+        while not stop.is_set():
+            if not _one(owner, home):
+                stop.wait(IDLE)
 
-    logging.basicConfig(level=logging.INFO, format='{"at":"%(asctime)s","log":"%(name)s","level":"%(levelname)s","text":"%(message)s"}')
-    logging.getLogger("huey").setLevel(logging.WARNING)
-    open_database(home / RECORDS)
-    parent = os.getppid()
 
-    def watch() -> None:
-        while os.getppid() == parent:
-            time.sleep(0.5)
-        os._exit(3)
-
-    threading.Thread(target=watch, daemon=True).start()
-    queue(home).create_consumer(workers=1, periodic=False, initial_delay=0.05, max_delay=0.5, check_worker_health=False).run()
+def _one(owner: str, home: Path) -> bool:
+    """One work, or else one remedy; False where there was nothing to do."""
+    try:
+        if (work := works.claim(owner)) is not None:
+            working.do(work, home)
+            return True
+        return remedies.look_for_one()
+    except OperationalError:
+        return False  # the records are locked or cannot be written now: look again
 
 
 if __name__ == "__main__":
-    main(Path(sys.argv[1]))
+    main(Path(sys.argv[1]), sys.argv[2])

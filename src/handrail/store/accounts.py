@@ -1,36 +1,57 @@
-"""People, their tokens and their roles in jobs."""
+"""People, what lets them in, and their roles in jobs."""
 
 from __future__ import annotations
 
 import hashlib
 import secrets
+import time
+from datetime import UTC, datetime, timedelta
 from functools import lru_cache
 from typing import Any
 
 from werkzeug.security import check_password_hash, generate_password_hash
 
-from handrail.core.errors import InputError
+from handrail.core.errors import InputError, UnknownName
 from handrail.store.database import writing
-from handrail.store.models import Job, Role, Token, User
+from handrail.store.models import Job, Role, Token, User, Wrong, now
+from handrail.store.names import alike, checked
 
 ROLES = ("viewer", "detailer", "engineer", "admin")
+SHORTEST = 8
+SESSION_DAYS, TOKEN_DAYS, MOST_DAYS = 14, 90, 730
+WRONG, WINDOW = 8, 300.0  # wrong passwords of one name from one address, in so many seconds
 
 
 def add_user(name: str, password: str, admin: bool = False) -> User:
-    """A new account. Raises InputError for a name that is taken or a password that is too short."""
-    if not name.strip() or len(name) > 64:
-        raise InputError("a user needs a name of at most 64 characters")
-    if len(password) < 8:
-        raise InputError("a password has at least 8 characters")
+    """A new account. Raises InputError for a name that is taken, looks like another or cannot be seen, or a password too short."""
+    name = checked(name)
+    hashed = _hashed(password)
     with writing():
-        if User.get_or_none(User.name == name):
-            raise InputError(f"user '{name}' exists")
-        return User.create(name=name, password=generate_password_hash(password), admin=admin)
+        for other in User.select(User.name, User.removed):
+            if other.name == name:
+                raise InputError(f"user '{name}' exists" + (", removed; its name stays with its history" if other.removed else ""))
+            if alike(other.name, name):
+                raise InputError(f"user '{name}' looks like '{other.name}', which exists; take a name that nobody mistakes")
+        return User.create(name=name, password=hashed, admin=admin)
+
+
+def _hashed(password: str) -> str:
+    if len(password) < SHORTEST:
+        raise InputError(f"a password has at least {SHORTEST} characters")
+    return generate_password_hash(password)
+
+
+def find_user(name: str) -> User:
+    """The account. Raises UnknownName."""
+    found = User.get_or_none((User.name == name) & ~User.removed)
+    if found is None:
+        raise UnknownName(f"there is no user '{name}'")
+    return found
 
 
 def sign_in(name: str, password: str) -> User | None:
     """The user, where name and password fit; an unknown name takes as long as a known one."""
-    user = User.get_or_none(User.name == name)
+    user = User.get_or_none((User.name == name) & ~User.removed)
     stored = user.password if user else _nobody()
     return user if check_password_hash(stored, password) and user else None
 
@@ -41,19 +62,79 @@ def _nobody() -> str:
     return generate_password_hash(secrets.token_hex(16))
 
 
-def new_token(user: User, label: str = "") -> str:
-    """A token for scripts; only its digest is kept."""
-    text = "hr_" + secrets.token_urlsafe(32)
+def wait(name: str, address: str) -> float:
+    """Seconds until the next try of this name from this address is taken; 0 for now."""
+    recent = Wrong.select(Wrong.at).where((Wrong.name == name[:64]) & (Wrong.address == address) & (Wrong.at > time.time() - WINDOW))
+    times = [at for (at,) in recent.order_by(Wrong.at.desc()).limit(WRONG).tuples()]
+    return max(0.0, times[-1] + WINDOW - time.time()) if len(times) >= WRONG else 0.0
+
+
+def count_wrong(name: str, address: str) -> None:
+    """Count one wrong password; those that no longer count are forgotten."""
     with writing():
-        Token.create(user=user, digest=_digest(text), label=label)
+        Wrong.delete().where(Wrong.at < time.time() - WINDOW).execute()
+        Wrong.create(name=name[:64], address=address, at=time.time())
+
+
+def forget_wrong(name: str, address: str) -> None:
+    """After a right one."""
+    if Wrong.select().where((Wrong.name == name[:64]) & (Wrong.address == address)).exists():
+        with writing():
+            Wrong.delete().where((Wrong.name == name[:64]) & (Wrong.address == address)).execute()
+
+
+def change_password(user: User, password: str, keep: str = "") -> None:
+    """A new password; every session and token ends, but the one whose text is `keep`. Raises InputError."""
+    hashed = _hashed(password)
+    with writing():
+        User.update(password=hashed).where(User.id == user.id).execute()
+        Token.delete().where((Token.user == user) & (Token.digest != _digest(keep))).execute()
+
+
+def remove_user(name: str) -> None:
+    """The account goes with its roles, sessions and tokens; what it did stays under its name, which nobody else gets. Raises
+    UnknownName, InputError for the last administrator."""
+    user = find_user(name)
+    with writing():
+        if user.admin and not User.select().where(User.admin & ~User.removed & (User.id != user.id)).exists():
+            raise InputError(f"'{name}' is the only administrator; make another first")
+        for kind in (Token, Role):
+            kind.delete().where(kind.user == user).execute()
+        User.update(removed=True, admin=False, password="").where(User.id == user.id).execute()
+
+
+def new_token(user: User, label: str = "", days: int = TOKEN_DAYS, session: bool = False) -> str:
+    """What lets `user` in for `days`; only its digest is kept. Raises InputError."""
+    if not 0 < days <= MOST_DAYS:
+        raise InputError(f"a token is good for 1 to {MOST_DAYS} days, not {days}")
+    text = ("hs_" if session else "hr_") + secrets.token_urlsafe(32)
+    ends = (datetime.now(UTC) + timedelta(days=days)).strftime("%Y-%m-%dT%H:%M:%SZ")
+    with writing():
+        Token.delete().where((Token.expires != "") & (Token.expires < now())).execute()
+        Token.create(user=user, digest=_digest(text), label=label[:200], session=session, expires=ends)
     return text
 
 
-def user_of_token(text: str) -> User | None:
-    return User.select().join(Token).where(Token.digest == _digest(text)).first()
+def user_of_token(text: str, session: bool = False) -> User | None:
+    """Whom a token, or a session of the console, lets in."""
+    found = User.select().join(Token).where((Token.digest == _digest(text)) & (Token.session == session) & ~User.removed)
+    return found.where((Token.expires == "") | (Token.expires > now())).first()
+
+
+def tokens_of(user: User) -> list[dict[str, Any]]:
+    """The user's tokens and sessions that still let in, newest first."""
+    found = Token.select().where((Token.user == user) & ((Token.expires == "") | (Token.expires > now()))).order_by(Token.id.desc())
+    return [{"id": t.id, "label": t.label, "session": t.session, "made": t.made, "expires": t.expires} for t in found]
+
+
+def revoke(user: User, number: int) -> bool:
+    """End one of the user's own tokens or sessions; False where there is none of that number."""
+    with writing():
+        return bool(Token.delete().where((Token.user == user) & (Token.id == number)).execute())
 
 
 def drop_token(text: str) -> None:
+    """End a token or session."""
     with writing():
         Token.delete().where(Token.digest == _digest(text)).execute()
 
@@ -70,11 +151,14 @@ def role_in(user: User, job: Job) -> str | None:
     return found.role if found else None
 
 
+def roles_of(user: User) -> dict[str, str]:
+    """job -> the user's role in it."""
+    return dict(Role.select(Job.name, Role.role).join(Job).where(Role.user == user).tuples())
+
+
 def set_role(job: Job, user_name: str, role: str) -> None:
     """Give (or with role `none` take) a role. Raises InputError."""
-    user = User.get_or_none(User.name == user_name)
-    if user is None:
-        raise InputError(f"there is no user '{user_name}'")
+    user = find_user(user_name)
     if role not in (*ROLES, "none"):
         raise InputError(f"role '{role}' is none of {', '.join(ROLES)}, none")
     with writing():
@@ -84,7 +168,9 @@ def set_role(job: Job, user_name: str, role: str) -> None:
 
 
 def all_users() -> list[dict[str, Any]]:
+    """Every account that was not removed, with its roles."""
     roles: dict[int, dict[str, str]] = {}
     for r in Role.select(Role, Job).join(Job):
         roles.setdefault(r.user_id, {})[r.job.name] = r.role
-    return [{"name": u.name, "admin": u.admin, "roles": roles.get(u.id, {}), "made": u.made} for u in User.select().order_by(User.name)]
+    shown = User.select().where(~User.removed).order_by(User.name)
+    return [{"name": u.name, "admin": u.admin, "roles": roles.get(u.id, {}), "made": u.made} for u in shown]

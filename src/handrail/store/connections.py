@@ -40,6 +40,7 @@ FIELDS = {
 WORST = ("fail", "unchecked", "unassigned", "pass", "elsewhere")
 NUMBERS = ("utilisation", "elevation", "overridden")
 LARGEST = 1e15
+LARGEST_OFFSET = 2**63 - 1  # what SQLite counts to
 LONGEST = 2000  # characters of a filter
 _TERM = re.compile(r"^(\w+) *(<=|>=|!=|=|<|>|~) *(.*)$", re.DOTALL)
 _COMPARE = {"<=": operator.le, ">=": operator.ge, "<": operator.lt, ">": operator.gt, "=": operator.eq, "!=": operator.ne}
@@ -121,7 +122,7 @@ def joints(job: Job, where: str = "", limit: int = 1000, offset: int = 0) -> tup
         here = Connection.joint_number.in_([n for (n,) in numbers.limit(limit).offset(offset).tuples()])
     else:
         total = (Connection.select(fn.MAX(Connection.joint_number)).where(*wanted).scalar() or -1) + 1
-        here = Connection.joint_number.between(offset, offset + limit - 1)
+        here = Connection.joint_number.between(offset, min(offset + limit, LARGEST_OFFSET) - 1)
     columns = (Connection.joint, fn.MAX(Connection.elevation), fn.json_group_array(Connection.key).coerce(False), fn.MAX(Connection.utilisation),
                *(fn.MAX(Connection.status == status) for status in WORST))  # fmt: skip
     found = Connection.select(*columns).where(*wanted, here).group_by(Connection.joint_number).order_by(Connection.joint_number)

@@ -21,8 +21,8 @@ def _first(database: SqliteDatabase) -> None:
 
 def _column(database: SqliteDatabase, table: str, name: str, kind: str) -> None:
     """Add a column; records that are made now have it from the first step."""
-    if name not in {row[1] for row in database.execute_sql(f"pragma table_info({table})")}:
-        database.execute_sql(f"alter table {table} add column {name} {kind}")
+    if name not in {row[1] for row in database.execute_sql(f'pragma table_info("{table}")')}:
+        database.execute_sql(f'alter table "{table}" add column {name} {kind}')
 
 
 def _places(database: SqliteDatabase) -> None:
@@ -48,9 +48,23 @@ def _rows(database: SqliteDatabase) -> None:
         _column(database, table, name, kind)
     for name in ("joint_number", "status", "utilisation"):
         database.execute_sql(f'create index if not exists "connection_job_id_{name}" on "connection" ("job_id", "{name}")')
+    database.execute_sql("create index if not exists connection_no_remedy on connection (id) where status = 'fail' and remedy = '' and digest != ''")
 
 
-STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows)
+def _works(database: SqliteDatabase) -> None:
+    """Runs under a lease, imports beside them; tokens that expire, sessions kept here, wrong passwords counted, people removed."""
+    for table, name, kind in (
+        ("run", "owner", "varchar(255) not null default ''"), ("run", "beat", "real not null default 0"),
+        ("run", "tries", "integer not null default 0"), ("token", "session", "integer not null default 0"),
+        ("token", "expires", "varchar(255) not null default ''"), ("token", "used", "varchar(255) not null default ''"),
+        ("user", "removed", "integer not null default 0"),
+    ):  # fmt: skip
+        _column(database, table, name, kind)
+    database.create_tables([models.Import, models.Wrong], safe=True)
+    database.execute_sql('create index if not exists "run_state" on "run" ("state")')
+
+
+STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works)
 
 
 class TooNew(RuntimeError):

@@ -51,15 +51,33 @@ class User(Record):
     name = CharField(unique=True)
     password = CharField()
     admin = BooleanField(default=False)
+    removed = BooleanField(default=False)  # gone; the name stays taken, so that the history keeps its meaning
     made = CharField(default=now)
 
 
 class Token(Record):
+    """What lets somebody in until it expires: a token for scripts, or a session of the console. Only its digest is kept."""
+
     id = AutoField()
     user = ForeignKeyField(User, on_delete="CASCADE")
     digest = CharField(unique=True)
     label = CharField(default="")
+    session = BooleanField(default=False)
     made = CharField(default=now)
+    expires = CharField(default="")
+    used = CharField(default="")
+
+
+class Wrong(Record):
+    """A wrong password: for which name, from which address, when (s)."""
+
+    id = AutoField()
+    name = CharField()
+    address = CharField()
+    at = FloatField()
+
+    class Meta:
+        indexes = ((("name", "address"), False),)
 
 
 class Job(Record):
@@ -157,20 +175,39 @@ class Connection(Record):
         )  # fmt: skip
 
 
-class Run(Record):
+class Work(Record):
+    """Something a worker does for a job, one at a time of its kind: queued, running under a lease, then done, failed, cancelled or
+    interrupted. `owner` is the worker that holds it, `beat` when it last said so (s)."""
+
     id = AutoField()
     job = ForeignKeyField(Job, on_delete="CASCADE")
-    mode = CharField()
-    where = CharField(default="")
-    state = CharField(default="queued")
+    state = CharField(default="queued", index=True)
     total = IntegerField(default=0)
     done = IntegerField(default=0)
-    cancel = BooleanField(default=False)
-    counts = JSONField(default=dict)
     message = TextField(default="")
     author = CharField(default="")
     made = CharField(default=now)
     finished = CharField(default="")
+    owner = CharField(default="")
+    beat = FloatField(default=0.0)
+    tries = IntegerField(default=0)
+
+
+class Run(Work):
+    """A batch over a job or a part of it."""
+
+    mode = CharField()
+    where = CharField(default="")
+    counts = JSONField(default=dict)
+
+
+class Import(Work):
+    """A bundle on its way to be a model revision. `file` is what was sent, in the uploads' folder."""
+
+    file = CharField()
+    name = CharField(default="")
+    problems = JSONField(default=list)
+    revision = IntegerField(null=True)
 
 
 class Override(Record):
@@ -205,4 +242,4 @@ class Ledger(Record):
     made = CharField(default=now)
 
 
-TABLES = (Meta, User, Token, Job, Role, Revision, MemberForces, Connection, Run, Override, Ledger)
+TABLES = (Meta, User, Token, Wrong, Job, Role, Revision, MemberForces, Connection, Run, Import, Override, Ledger)

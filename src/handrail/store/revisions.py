@@ -28,21 +28,23 @@ _LIGHT = [f for name, f in Revision._meta.fields.items() if name not in ("model"
 _FRAMED = ("key", "joint", "joint_number", "framing", "words", "facts", "at", "member", "section", "support", "support_section", "elevation")
 
 
-def keep(job: Job, building: Building, audit: Audit, framing: Framing, author: str, going_on: Callable[[], None] = lambda: None) -> Revision:
+def keep(job: Job, building: Building, audit: Audit, framing: Framing, author: str, going_on: Callable[[], None] = lambda: None,
+         inside: Callable[[int], None] = lambda number: None) -> Revision:  # fmt: skip
     """Store a revision whole, with its connections. It is put aside a part at a time, so that nobody waits long to write, and
-    comes into force in one short transaction; killed before that, it was never there. `going_on` is called between the parts, and
-    inside that transaction; what it raises ends it all."""
+    comes into force in one short transaction; killed before that, it was never there. `going_on` is called between the parts,
+    `inside` that transaction with the revision's number; what they raise ends it all."""
     rows = _rows(building, framing)
     aside = _put_aside(job, building, audit, framing, author, going_on)
     try:
         for _ in range(TRIES):
             matching = _Matching(job, rows)
             with writing():
-                going_on()
                 last = Revision.select(Revision.number).where(Revision.job == job).order_by(Revision.number.desc()).first()
                 if matching.overtaken():
                     continue
-                Revision.update(number=max(last.number, 0) + 1).where(Revision.id == aside).execute()
+                number = max(last.number, 0) + 1
+                inside(number)
+                Revision.update(number=number).where(Revision.id == aside).execute()
                 matching.write(author, building.system)
                 return Revision.select(*_LIGHT, Revision.audit).where(Revision.id == aside).get()
         raise InputError("other revisions of this job came in again and again meanwhile; import it once more")

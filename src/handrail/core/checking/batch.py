@@ -21,10 +21,6 @@ UNKNOWN = 3  # rank of a candidate that cannot be judged
 Rungs = tuple[tuple[tuple[str, Sized], ...], ...]
 
 
-class Cancelled(Exception):
-    """The batch was told to stop; nothing of it is kept."""
-
-
 @dataclass(frozen=True)
 class Family:
     """Connections alike in all but their forces: one standard, situation, base sizes and ladder.
@@ -94,7 +90,7 @@ class Batch:
     system: str = "us"  # of the words: us or si
 
     def run(self, families: dict[Family, list[int]]) -> Iterator[tuple[int, Outcome]]:
-        """(index, outcome) for every connection of every family. `progress` may raise Cancelled."""
+        """(index, outcome) for every connection of every family. What `progress` raises ends it."""
         done = 0
         for family, members in families.items():
             yield from zip(members, self._family(family, np.array(members)), strict=True)

@@ -2,67 +2,81 @@
 
 from __future__ import annotations
 
-from flask import request, session
+from flask import jsonify, request
 
 from handrail.service import answers as a
 from handrail.service import schemas as s
-from handrail.service.auth import administrator, caller, job_for
-from handrail.service.limits import Throttle
+from handrail.service.auth import administrator, bearer, caller, credential, job_for, set_session
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
 from handrail.store import accounts
 from handrail.store.models import User
 
-throttle = Throttle()
 api = blueprint("accounts", "who may do what")
 
 
 def _me(user: User) -> dict[str, object]:
-    found = next(u for u in accounts.all_users() if u["name"] == user.name)
-    return {"name": user.name, "admin": user.admin, "roles": found["roles"]}
+    return {"name": user.name, "admin": user.admin, "roles": accounts.roles_of(user)}
 
 
-def _signed(body: s.SignIn) -> User:
+def _signed(name: str, password: str) -> User:
     address = request.remote_addr or ""
-    if wait := throttle.wait(body.name, address):
+    if wait := accounts.wait(name, address):
         raise Refused(429, f"too many wrong passwords for this name from here; try again in {wait:.0f} s")
-    user = accounts.sign_in(body.name, body.password)
+    user = accounts.sign_in(name, password)
     if user is None:
-        throttle.wrong(body.name, address)
+        accounts.count_wrong(name, address)
         raise Refused(401, "name and password do not fit")
-    throttle.right(body.name, address)
+    accounts.forget_wrong(name, address)
     return user
 
 
 @api.post("/session", security=[], responses={200: a.Me, 429: a.Problem})
 def open_session(body: s.SignIn):
     """Sign in with a cookie, for the console."""
-    user = _signed(body)
-    session.clear()
-    session["user"] = user.id
-    session.permanent = True
-    return _me(user)
+    user = _signed(body.name, body.password)
+    text = accounts.new_token(user, body.label or "console", accounts.SESSION_DAYS, session=True)
+    return set_session(jsonify(_me(user)), text)
 
 
 @api.delete("/session", responses={204: None})
 def close_session():
-    """Sign out."""
-    session.clear()
-    return "", 204
+    """Sign out: the session ends here, whoever has its cookie."""
+    if text := credential():
+        accounts.drop_token(text)
+    response = jsonify(None)
+    response.status_code = 204
+    response.set_data(b"")
+    return set_session(response, "")
+
+
+@api.get("/tokens", responses={200: a.Page[a.TokenShown]})
+def list_tokens():
+    """The caller's own tokens and sessions, newest first; never their text."""
+    found = accounts.tokens_of(caller())
+    return {"items": found, "total": len(found), "next": None}
 
 
 @api.post("/tokens", security=[], responses={201: a.Token, 429: a.Problem})
-def make_token(body: s.SignIn):
-    """A token for scripts, for a name and password."""
-    user = _signed(body)
-    return {"token": accounts.new_token(user, body.label), "name": user.name}, 201
+def make_token(body: s.SignInForToken):
+    """A token for scripts, for a name and password; good for so many days."""
+    user = _signed(body.name, body.password)
+    return {"token": accounts.new_token(user, body.label, body.days), "name": user.name}, 201
 
 
 @api.delete("/tokens", responses={204: None})
 def drop_token():
     """Make the token that this request carries worthless."""
     caller()
-    accounts.drop_token(request.headers.get("Authorization", "").removeprefix("Bearer ").strip())
+    accounts.drop_token(bearer())
+    return "", 204
+
+
+@api.delete("/tokens/<int:token>", responses={204: None})
+def revoke_token(path: s.TokenPath):
+    """End one of the caller's own tokens or sessions."""
+    if not accounts.revoke(caller(), path.token):
+        raise Refused(404, f"you have no token {path.token}")
     return "", 204
 
 
@@ -70,6 +84,15 @@ def drop_token():
 def me():
     """Who the caller is."""
     return _me(caller())
+
+
+@api.put("/me/password", responses={204: None, 429: a.Problem})
+def change_password(body: s.PasswordChange):
+    """A new password for the caller; every other session and token ends."""
+    user = caller()
+    _signed(user.name, body.old)
+    accounts.change_password(user, body.new, keep=credential())
+    return "", 204
 
 
 @api.get("/users", responses={200: a.Page[a.User]})
@@ -85,6 +108,22 @@ def add_user(body: s.NewUser):
     """A new account."""
     administrator()
     return _me(accounts.add_user(body.name, body.password, body.admin)), 201
+
+
+@api.put("/users/<string:user>/password", responses={204: None})
+def set_password(path: s.UserPath, body: s.NewPassword):
+    """A new password for somebody who forgot theirs, by an administrator; their sessions and tokens end."""
+    administrator()
+    accounts.change_password(accounts.find_user(path.user), body.new)
+    return "", 204
+
+
+@api.delete("/users/<string:user>", responses={204: None})
+def remove_user(path: s.UserPath):
+    """Remove an account with its roles and tokens. What it did stays in the history, under its name."""
+    administrator()
+    accounts.remove_user(path.user)
+    return "", 204
 
 
 @api.put("/jobs/<string:job>/roles/<string:user>", responses={204: None})

@@ -2,15 +2,9 @@
 
 from __future__ import annotations
 
-import tempfile
-from pathlib import Path
-
 from flask import request
 
-from handrail.core.building.audit import audit as audit_building
-from handrail.core.building.framing import frame
 from handrail.core.codes.aisc360 import code
-from handrail.interchange.bundle import read_bundle
 from handrail.service import answers as a
 from handrail.service import schemas as s
 from handrail.service.auth import administrator, caller, job_for
@@ -71,20 +65,6 @@ def _expect(job: Job) -> None:
     wanted = request.headers.get("If-Match", "").strip('"')
     if wanted and wanted != jobs.tag(job):
         raise Refused(412, f"job {job.name} was changed meanwhile; look again, nothing was lost")
-
-
-@api.post("/jobs/<string:job>/revisions", responses={201: a.Revision})
-def import_revision(path: s.JobPath, form: s.Upload):
-    """A model revision from a zipped bundle; nothing is kept of one with errors."""
-    job = job_for(path.job, "detailer")
-    with tempfile.TemporaryDirectory(prefix="handrail-") as scratch:
-        name = Path(str(form.bundle.filename or "bundle.zip")).name or "bundle.zip"
-        target = Path(scratch) / name
-        form.bundle.save(target)
-        building = read_bundle(target)
-    found, framing = audit_building(building), frame(building)
-    kept = revisions.keep(job, building, found, framing, caller().name)
-    return _revision(kept), 201
 
 
 def _revision(r: Revision) -> dict[str, object]:

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-from flask import current_app
-
 from handrail.service import answers as a
 from handrail.service import schemas as s
 from handrail.service.auth import caller, job_for
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
-from handrail.store import connections, revisions, runs
+from handrail.store import connections, revisions, runs, works
 from handrail.store.models import Job, Run
 
 api = blueprint("runs", "batches over a job or a part of it")
@@ -23,7 +21,6 @@ def _start(job: Job, mode: str, where: str) -> Run:
     made, new = runs.add(job, mode, where, caller().name)
     if not new:
         raise Refused(409, f"run {made.id} of this job is {made.state}; wait for it or cancel it")
-    current_app.extensions["handrail.queue"].enqueue_run(made.id)
     return made
 
 
@@ -56,9 +53,9 @@ def get_run(path: s.RunPath):
 
 @api.post("/jobs/<string:job>/runs/<int:run>/cancel", responses={202: a.Run})
 def cancel_run(path: s.RunPath):
-    """Ask a run to stop; nothing half-done is kept."""
+    """End a run, whether it waits or is under way; nothing of it is kept."""
     job = job_for(path.job, "detailer")
-    runs.ask_to_stop(_found(job, path.run))
+    works.cancel(_found(job, path.run))
     return runs.as_dict(_found(job, path.run)), 202
 
 

@@ -1,0 +1,47 @@
+"""What the server's processes have in common: how they begin, notice that the server is gone, and end within seconds."""
+
+from __future__ import annotations
+
+import logging
+import os
+import sys
+import tempfile
+import threading
+import time
+from pathlib import Path
+
+from handrail.service.logs import begin_log
+from handrail.store.opening import open_database
+
+RECORDS = "records.sqlite"
+SCRATCH = "scratch"
+PATIENCE = 3.0  # seconds that a child has to end by itself
+log = logging.getLogger("handrail.serve")
+
+
+def settle(home: Path) -> None:
+    """Begin as a child of the server: log, records, temporary files in a folder that the server clears, a watch on the server."""
+    begin_log()
+    os.umask(0o077)
+    tempfile.tempdir = str(home / SCRATCH)
+    open_database(home / RECORDS)
+    parent = os.getppid()
+
+    def watch() -> None:
+        while os.getppid() == parent:
+            time.sleep(0.3)
+        os._exit(3)
+
+    threading.Thread(target=watch, daemon=True).start()
+
+
+def end_soon(stop: threading.Event) -> None:
+    """Ask to end, and end anyway after a while: what was not written in full leaves no trace."""
+    stop.set()
+
+    def end() -> None:
+        time.sleep(PATIENCE)
+        sys.stderr.flush()
+        os._exit(0)
+
+    threading.Thread(target=end, daemon=True).start()

@@ -1,0 +1,42 @@
+"""Does an import: what was sent is read, audited, framed and kept as a revision; nothing is kept of one with errors."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from handrail.core.building.audit import audit
+from handrail.core.building.framing import frame
+from handrail.interchange.bundle import read_bundle
+from handrail.interchange.problems import BundleError
+from handrail.store import revisions, works
+from handrail.store.database import writing
+from handrail.store.models import Import
+
+UPLOADS = "uploads"
+STEPS = ("reading the tables", "checking that the data is right", "framing every joint", "keeping the revision")
+
+
+def do_import(work: Import, home: Path) -> None:
+    """Import `work` to its end. Raises Lost where it was cancelled; what is wrong with the bundle stands in its record."""
+    sent = home / UPLOADS / work.file
+
+    def end(number: int) -> None:
+        works.hold(work)
+        works.finish(work, "done", revision=number, done=len(STEPS))
+
+    try:
+        _step(work, 0)
+        building = read_bundle(sent)
+        _step(work, 1)
+        found = audit(building)
+        _step(work, 2)
+        framing = frame(building)
+        _step(work, 3)
+        revisions.keep(work.job, building, found, framing, work.author, lambda: works.beat(work), end)
+    except BundleError as exc:
+        with writing():
+            works.finish(work, "failed", str(exc), problems=[p.as_dict() for p in exc.problems])
+
+
+def _step(work: Import, number: int) -> None:
+    works.progress(work, number, len(STEPS), STEPS[number])

@@ -1,0 +1,45 @@
+"""Names of people: what may stand in one, and when two look alike."""
+
+from __future__ import annotations
+
+import unicodedata
+
+from handrail.core.errors import InputError
+
+MOST = 64
+# letters of other scripts that nobody tells from a Latin one
+_LATIN = str.maketrans(
+    "авекмнорстухіјѕԁгьαεικνορτυχωϲ"
+    "АВЕКМНОРСТУХІЈЅΑΒΕΖΗΙΚΜΝΟΡΤΥΧ",
+    "abekmhopctyxijsdrbaeikvoptuxwc"
+    "abekmhopctyxijsabezhikmnoptyx",
+)  # fmt: skip
+
+
+def checked(name: str) -> str:
+    """The name as it is kept. Raises InputError for blanks around or doubled, and for characters that nobody sees."""
+    found = unicodedata.normalize("NFC", name)
+    if not found or len(found) > MOST:
+        raise InputError(f"a user needs a name of at most {MOST} characters")
+    if found != " ".join(found.split()):
+        raise InputError(f"user name {found!r}: no blanks around it, and one between words")
+    for character in found:
+        if unicodedata.category(character)[0] in "CZ" and character != " ":
+            raise InputError(f"user name {found!r}: the character U+{ord(character):04X} cannot be seen; leave it out")
+    return found
+
+
+def alike(one: str, other: str) -> bool:
+    """Whether two names cannot be told apart when read: by case, marks, digits for letters, or letters of another script."""
+    return bool(_looks(one) & _looks(other))
+
+
+def _looks(name: str) -> set[str]:
+    """How a name looks, with a capital I taken as itself and as a small l."""
+    return {_plain(name), _plain(name.replace("I", "l"))}
+
+
+def _plain(name: str) -> str:
+    plain = unicodedata.normalize("NFKD", unicodedata.normalize("NFKC", name).translate(_LATIN).casefold())
+    without_marks = "".join(c for c in plain if not unicodedata.combining(c)).translate(_LATIN)
+    return without_marks.replace("0", "o").replace("1", "l")

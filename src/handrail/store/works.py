@@ -1,0 +1,105 @@
+"""Works: what waits, who has it, how far it is, and what becomes of one whose worker died. The records are the queue."""
+
+from __future__ import annotations
+
+import time
+from typing import Any
+
+from handrail.store.database import writing
+from handrail.store.models import Import, Run, Work, now
+
+KINDS: tuple[type[Work], ...] = (Import, Run)
+OPEN = ("queued", "running")
+LEASE = 30.0  # seconds without a word from its worker
+MOST_TRIES = 3
+DIED = "the service stopped during this, or its worker ended; nothing was kept, start it again"
+
+
+class Lost(Exception):
+    """The work is not this worker's any more: cancelled, or taken for dead."""
+
+
+def claim(owner: str) -> Work | None:
+    """The oldest work that waits, now `owner`'s; of each kind one at a time for a job."""
+    if not any(kind.select().where((kind.state == "queued") | _lapsed(kind)).exists() for kind in KINDS):
+        return None
+    with writing():
+        give_up_lapsed()
+        for kind in KINDS:
+            busy = kind.select(kind.job).where(kind.state == "running")
+            found = kind.select().where((kind.state == "queued") & kind.job.not_in(busy)).order_by(kind.id).first()
+            if found is not None:
+                found.state, found.owner, found.beat, found.tries = "running", owner, time.time(), found.tries + 1
+                found.save(only=("state", "owner", "beat", "tries"))
+                return found
+    return None
+
+
+def beat(work: Work) -> None:
+    """Say that the worker lives. Raises Lost."""
+    with writing():
+        held = _held(work)
+        if not type(work).update(beat=time.time()).where(held).execute():
+            raise Lost
+
+
+def progress(work: Work, done: int, total: int | None = None, message: str | None = None) -> None:
+    """How far it is. Raises Lost."""
+    values: dict[str, Any] = {"done": done, "beat": time.time()}
+    values |= {"total": total} if total is not None else {}
+    values |= {"message": message} if message is not None else {}
+    with writing():
+        if not type(work).update(**values).where(_held(work)).execute():
+            raise Lost
+
+
+def hold(work: Work) -> None:
+    """Inside the transaction that writes what came out: raises Lost unless the work is still this worker's."""
+    if not type(work).select().where(_held(work)).exists():
+        raise Lost
+
+
+def finish(work: Work, state: str, message: str = "", **more: Any) -> None:
+    """Its end. Inside the caller's transaction, so that results and the word that they are there go together."""
+    type(work).update(state=state, message=message, finished=now(), **more).where(_held(work)).execute()
+
+
+def cancel(work: Work) -> None:
+    """End it, whether it waits or is under way: whoever works at it finds out, and what it had is not kept."""
+    with writing():
+        ended = {"state": "cancelled", "finished": now(), "message": "stopped; nothing of it was kept"}
+        type(work).update(**ended).where((type(work).id == work.id) & type(work).state.in_(OPEN)).execute()
+
+
+def release(owner: str | None = None) -> int:
+    """The works of a worker that is gone, or of all: imports wait again, runs are `interrupted`. Inside the caller's transaction."""
+    return sum(_give_up(kind, (kind.owner == owner) if owner is not None else (kind.id > 0)) for kind in KINDS)
+
+
+def give_up_lapsed() -> int:
+    """The works whose worker has not said a word for the lease. Inside the caller's transaction."""
+    return sum(_give_up(kind, _lapsed(kind)) for kind in KINDS)
+
+
+def _give_up(kind: type[Work], which: Any) -> int:
+    running = (kind.state == "running") & which
+    again = 0
+    if kind is Import:  # what was sent is kept until it is read
+        again = kind.update(state="queued", owner="", message="").where(running & (kind.tries < MOST_TRIES)).execute()
+    return int(again + kind.update(state="interrupted", message=DIED, finished=now()).where(running).execute())
+
+
+def _lapsed(kind: type[Work]) -> Any:
+    return (kind.state == "running") & (kind.beat < time.time() - LEASE)
+
+
+def _held(work: Work) -> Any:
+    kind = type(work)
+    return (kind.id == work.id) & (kind.state == "running") & (kind.owner == work.owner)
+
+
+def state_of(work: Work) -> tuple[str, str]:
+    """(state, message) as they are to whoever asks: one whose lease is over is interrupted, though nobody wrote it yet."""
+    if work.state == "running" and work.beat < time.time() - LEASE:
+        return "interrupted", DIED
+    return work.state, work.message
