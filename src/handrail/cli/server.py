@@ -60,7 +60,7 @@ def demo(args: Namespace) -> int:
 
     home = home_of(args) if args.home or os.environ.get("HANDRAIL_HOME") else Path(".handrail").absolute()
     if args.load_only:
-        load(home)
+        load(home, remedies=True)
         return 0
 
     def ready() -> None:

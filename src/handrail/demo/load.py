@@ -8,7 +8,8 @@ from handrail import __version__
 from handrail.core.building.audit import audit
 from handrail.core.building.framing import frame
 from handrail.interchange.bundle import read_bundle
-from handrail.service import remedies, working
+from handrail.service import working
+from handrail.service.remedies import look_for_one
 from handrail.store import accounts, connections, jobs, revisions, runs, works
 from handrail.store.database import writing
 from handrail.store.models import Connection, Job, Run
@@ -19,8 +20,9 @@ JOB = "alder-street"
 PEOPLE = {"engineer": ("alder-street", "engineer"), "detailer": ("alder-street", "detailer"), "admin": ("alder-street", "admin")}
 
 
-def load(home: Path) -> None:
-    """Accounts, the job, its model, its rulebook and a first run; what is there already is left alone."""
+def load(home: Path, remedies: bool = False) -> None:
+    """Accounts, the job, its model, its rulebook and a first run; what is there already is left alone. A service looks for the
+    `remedies` by itself."""
     database = open_database(home / "records.sqlite")
     with database.connection_context():
         with writing():
@@ -32,7 +34,7 @@ def load(home: Path) -> None:
             run, _ = runs.add(job, "size", "", "engineer")
             while (work := works.claim("demo")) is not None:
                 working.do(work, home)
-            while remedies.look_for_one():
+            while remedies and look_for_one():
                 pass
             done = Run.get_by_id(run.id)
             print(f"run {done.id} {done.state}: " + (done.message or ", ".join(f"{n} {s}" for s, n in done.counts.items())), flush=True)

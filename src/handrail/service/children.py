@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import contextlib
+import ctypes
 import logging
 import os
+import signal
 import sys
 import tempfile
 import threading
@@ -15,6 +18,7 @@ from handrail.store.opening import open_database
 
 RECORDS = "records.sqlite"
 SCRATCH = "scratch"
+PR_SET_PDEATHSIG = 1  # of Linux
 PATIENCE = 3.0  # seconds that a child has to end by itself
 log = logging.getLogger("handrail.serve")
 
@@ -26,6 +30,7 @@ def settle(home: Path) -> None:
     tempfile.tempdir = str(home / SCRATCH)
     open_database(home / RECORDS)
     parent = os.getppid()
+    _die_with_parent()
 
     def watch() -> None:
         while os.getppid() == parent:
@@ -45,3 +50,9 @@ def end_soon(stop: threading.Event) -> None:
         os._exit(0)
 
     threading.Thread(target=end, daemon=True).start()
+
+
+def _die_with_parent() -> None:
+    """Where the system can, it ends this process the moment that the server is gone, however it went; else the watch sees it."""
+    with contextlib.suppress(OSError, AttributeError):
+        ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGKILL)

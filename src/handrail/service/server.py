@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import fcntl
 import logging
 import os
@@ -159,10 +160,15 @@ def _listen(host: str, port: int) -> socket.socket:
     family = socket.AF_INET6 if ":" in host else socket.AF_INET
     sock = socket.socket(family, socket.SOCK_STREAM)
     sock.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-    try:
-        sock.bind((host, port))
-        sock.listen(256)
-    except OSError as exc:
-        sock.close()
-        raise InputError(f"cannot listen on {host}:{port} ({exc.strerror}); choose another with --port") from exc
-    return sock
+    until = time.monotonic() + 1.0  # the processes of a service that was killed may still be going
+    while True:
+        try:
+            sock.bind((host, port))
+            sock.listen(256)
+            return sock
+        except OSError as exc:
+            if exc.errno == errno.EADDRINUSE and time.monotonic() < until:
+                time.sleep(0.1)
+                continue
+            sock.close()
+            raise InputError(f"cannot listen on {host}:{port} ({exc.strerror or exc}); choose another with --port") from exc
