@@ -90,7 +90,7 @@ class Actions:
     def at(self, index: tuple[int, ...]) -> Actions:
         """The one set of actions at `index`, as arrays of one."""
         last = slice(index[-1], index[-1] + 1)
-        return replace(self, **self._picked(index), names=self.names[last], sets=self.sets[last])
+        return self.once(("at", index), lambda: replace(self, **self._picked(index), names=self.names[last], sets=self.sets[last]))
 
     def rows(self, rows: np.ndarray) -> Actions:
         """The connections `rows` of (k, combinations) actions."""
@@ -98,7 +98,7 @@ class Actions:
 
     def columns(self, wanted: tuple[int, ...]) -> Actions:
         """The combinations numbered `wanted`."""
-        if wanted == tuple(range(self.V.shape[-1])):
+        if len(wanted) == self.V.shape[-1] and wanted == tuple(range(len(wanted))):
             return self
         names = tuple(self.names[k] for k in wanted) if self.names else ()
         return replace(self, **self._picked((..., list(wanted))), names=names, sets=tuple(self.sets[k] for k in wanted))

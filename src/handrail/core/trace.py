@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from functools import lru_cache
 from typing import Any, TypeVar
 
 import numpy as np
@@ -45,11 +46,15 @@ class Line:
     values: tuple[tuple[str, float, str], ...] = ()
 
     def text(self, system: str = "us") -> str:
-        given = ", ".join(f"{s} = {show(v, k, system)}" for s, v, k in self.values)
-        where = f"   [{self.clause}]" if self.clause else ""
-        return f"{self.symbol} = {self.formula} = {show(self.result, self.kind, system)}" + (
-            f"   ({given})" if given else ""
-        ) + where  # fmt: skip
+        """The line in words, in the units of `system`."""
+        return _in_words(self, system)
+
+
+@lru_cache(maxsize=20_000)  # many connections of a building share their strengths
+def _in_words(line: Line, system: str) -> str:
+    given = ", ".join(f"{s} = {show(v, k, system)}" for s, v, k in line.values)
+    result, where = show(line.result, line.kind, system), f"   [{line.clause}]" if line.clause else ""
+    return f"{line.symbol} = {line.formula} = {result}" + (f"   ({given})" if given else "") + where
 
 
 @dataclass

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 import socket
+import threading
 import time
 from typing import Any
 
@@ -25,6 +26,7 @@ _ROUTES = (
 )
 CONNECTIONS, OF_ONE_ADDRESS = 1000, 250  # open at a time, of each process
 IDLE, HEADERS = 60.0, 20.0  # seconds without a request, and for the headers of one
+READERS = 2
 SLOWEST = 10_000.0  # bytes a second of a body
 
 
@@ -90,6 +92,20 @@ def _make_room(others: list[Channel], most: int) -> None:
     """Where there are too many, the one that has been silent the longest and waits for no answer goes."""
     if len(others) >= most and (silent := [c for c in others if not c.requests and not c.will_close]):
         min(silent, key=lambda c: c.last_activity).handle_close()
+
+
+class FewReaders:
+    """Lets few reading requests of a process be worked at once: they share one interpreter, and more at a time only get in each
+    other's way. Requests that write, which may wait for a lock, take none of their places."""
+
+    def __init__(self, app: Any) -> None:
+        self._app, self._places = app, threading.BoundedSemaphore(READERS)
+
+    def __call__(self, environ: dict[str, Any], start_response: Any) -> Any:
+        if environ["REQUEST_METHOD"] not in ("GET", "HEAD"):
+            return self._app(environ, start_response)
+        with self._places:
+            return self._app(environ, start_response)
 
 
 class Server(TcpWSGIServer):

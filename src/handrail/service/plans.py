@@ -12,6 +12,7 @@ from handrail.core.building.framing import frame
 from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.plan import Overrides, Plan
 from handrail.core.codes.aisc360 import code
+from handrail.core.errors import UnknownName
 from handrail.core.rulebook import Rulebook, read_rulebook
 from handrail.store import jobs, overrides, revisions
 from handrail.store.database import reading, writing
@@ -45,7 +46,9 @@ class Seen:
 def look_at(job: Job, connection: str | None = None) -> Seen:
     """The job as it stands now, with all its overrides or those of one `connection`. Raises InputError before an import."""
     with reading():
-        fresh = Job.get_by_id(job.id)
+        fresh = jobs.find_again(job)
+        if fresh is None:
+            raise UnknownName(f"there is no job '{job.name}' any more")
         return Seen(fresh, revisions.latest(fresh), overrides.holding(fresh, connection))
 
 

@@ -5,27 +5,28 @@ from __future__ import annotations
 import logging
 import secrets
 
-from peewee import SQL, OperationalError
+from peewee import OperationalError
 
 from handrail.core.checking.remedy import without_remedy
 from handrail.core.standards import STANDARDS
 from handrail.service.plans import assigned_of, look_at, plan_around
 from handrail.store import connections
-from handrail.store.database import reading, writing
+from handrail.store.database import reading, rows, writing
 from handrail.store.models import Connection
 
 log = logging.getLogger("handrail.work")
 SOON = "being looked for; look again in a moment"
 
 
-_WAITING = SQL("status = 'fail' AND remedy = '' AND digest != ''")  # in words, so that its own index serves
+_WAITING = "SELECT id FROM connection WHERE status = 'fail' AND remedy = '' AND digest != '' ORDER BY id LIMIT 1"
 
 
 def look_for_one() -> bool:
     """One remedy that is still looked for; False where there is none."""
-    found = Connection.select(Connection.id).where(_WAITING).order_by(Connection.id).limit(1).scalar()
-    if found is None:
+    waiting = rows(_WAITING)
+    if not waiting:
         return False
+    ((found,),) = waiting
     try:
         look_for(found)
     except OperationalError:

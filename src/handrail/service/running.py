@@ -9,7 +9,7 @@ from handrail.core.checking.plan import Plan
 from handrail.core.errors import InputError
 from handrail.service import standing
 from handrail.service.plans import Seen, look_at, plan_of
-from handrail.store import connections, works
+from handrail.store import connections, listing, works
 from handrail.store.database import writing
 from handrail.store.models import Connection, Job, Run
 
@@ -58,7 +58,7 @@ def _give_up(run: Run, seen: Seen, wanted: set[str], left: set[str]) -> None:
 
 
 def _wanted(job: Job, run: Run) -> set[str]:
-    return {key for (key,) in connections.select(job, run.where).select(Connection.key).tuples()}
+    return listing.keys(job, run.where)
 
 
 def _refuse_wrong_method(plan: Plan) -> None:

@@ -21,7 +21,7 @@ def main(home: Path, number: int, threads: int) -> None:
     """Serve until told to stop, or until the server that started this is gone."""
     children.settle(home)
     app = create_app(home)
-    server = limits.Server(app, socket.socket(fileno=number), threads)
+    server = limits.Server(limits.FewReaders(app), socket.socket(fileno=number), threads)
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C reaches the server, which says when
 
     def stop(*_: object) -> None:

@@ -13,7 +13,7 @@ from handrail.service import children, remedies, working
 from handrail.store import works
 from handrail.store.database import proxy
 
-IDLE = 0.15  # seconds between two looks for work
+IDLE = 0.25  # seconds between two looks for work
 
 
 def main(home: Path, owner: str) -> None:

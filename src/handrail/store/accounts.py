@@ -12,7 +12,7 @@ from typing import Any
 from werkzeug.security import check_password_hash, generate_password_hash
 
 from handrail.core.errors import InputError, UnknownName
-from handrail.store.database import writing
+from handrail.store.database import one, rows, writing
 from handrail.store.models import Job, Role, Token, User, Wrong, now
 from handrail.store.names import alike, checked
 
@@ -117,8 +117,8 @@ def new_token(user: User, label: str = "", days: int = TOKEN_DAYS, session: bool
 
 def user_of_token(text: str, session: bool = False) -> User | None:
     """Whom a token, or a session of the console, lets in."""
-    found = User.select().join(Token).where((Token.digest == _digest(text)) & (Token.session == session) & ~User.removed)
-    return found.where((Token.expires == "") | (Token.expires > now())).first()
+    let_in = "SELECT user_id FROM token WHERE digest = ? AND session = ? AND (expires = '' OR expires > ?)"
+    return one(User, f"WHERE id = ({let_in}) AND NOT removed", _digest(text), session, now())
 
 
 def tokens_of(user: User) -> list[dict[str, Any]]:
@@ -147,8 +147,8 @@ def role_in(user: User, job: Job) -> str | None:
     """The user's role in a job; an administrator of the service is admin everywhere."""
     if user.admin:
         return "admin"
-    found = Role.get_or_none((Role.job == job) & (Role.user == user))
-    return found.role if found else None
+    found = rows("SELECT role FROM role WHERE job_id = ? AND user_id = ?", job.id, user.id)
+    return str(found[0][0]) if found else None
 
 
 def roles_of(user: User) -> dict[str, str]:

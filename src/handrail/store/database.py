@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import Any
 
-from peewee import DatabaseProxy
+from peewee import BlobField, DatabaseProxy
 
 proxy = DatabaseProxy()
 PRAGMAS = {"journal_mode": "wal", "foreign_keys": 1, "busy_timeout": 15000, "synchronous": "full", "cache_size": -16000}
@@ -24,6 +25,22 @@ def writing() -> Iterator[None]:
     """One write transaction that takes its lock at the start: all of it is kept, or none."""
     with proxy.atomic("IMMEDIATE"):
         yield
+
+
+def rows(statement: str, *values: Any) -> list[tuple[Any, ...]]:
+    """What a statement finds; for those that are run so often that making them anew each time counts."""
+    return list(proxy.execute_sql(statement, values).fetchall())
+
+
+def one(model: Any, statement: str, *values: Any) -> Any:
+    """The first record that a statement finds, or None; `statement` follows `SELECT columns FROM table`, written once for a model."""
+    if model not in _SELECT:
+        fields = ", ".join(f'"{f.column_name}"' for f in model._meta.sorted_fields if not isinstance(f, BlobField))
+        _SELECT[model] = f'SELECT {fields} FROM "{model._meta.table_name}"'
+    return next(iter(model.raw(f"{_SELECT[model]} {statement}", *values)), None)
+
+
+_SELECT: dict[Any, str] = {}
 
 
 def backup(source: Path, target: Path) -> None:

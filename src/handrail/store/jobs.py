@@ -10,7 +10,7 @@ from peewee import fn
 
 from handrail.core.codes.aisc360 import code
 from handrail.core.errors import InputError
-from handrail.store.database import writing
+from handrail.store.database import one, writing
 from handrail.store.models import Connection, Job, Override, Revision, Run
 
 RESERVED = ("sign-in", "api", "assets", "healthz", "metrics", "jobs", "new")
@@ -30,7 +30,12 @@ def add_job(name: str, title: str, author: str, code_name: str = "AISC 360-22", 
 
 
 def find_job(name: str) -> Job | None:
-    return Job.get_or_none(Job.name == name)
+    return one(Job, "WHERE name = ?", name)
+
+
+def find_again(job: Job) -> Job | None:
+    """The job as it stands now; None where it was deleted."""
+    return one(Job, "WHERE id = ?", job.id)
 
 
 def set_rulebook(job: Job, text: str) -> None:

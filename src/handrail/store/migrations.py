@@ -48,6 +48,7 @@ def _rows(database: SqliteDatabase) -> None:
         _column(database, table, name, kind)
     for name in ("joint_number", "status", "utilisation"):
         database.execute_sql(f'create index if not exists "connection_job_id_{name}" on "connection" ("job_id", "{name}")')
+    database.execute_sql("create index if not exists ledger_job_connection on ledger (job_id, connection)")
     database.execute_sql("create index if not exists connection_no_remedy on connection (id) where status = 'fail' and remedy = '' and digest != ''")
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from handrail.store.database import rows
 from handrail.store.models import Connection, Job, Ledger, Override, now
 
 HOLDING = ("awaiting", "accepted")
@@ -30,6 +31,8 @@ def applied(job: Job) -> set[int]:
 
 
 def _standing(job: Job, connection: str | None = None) -> list[Override]:
+    if not rows("SELECT 1 FROM override WHERE job_id = ? AND (connection = ? OR ? IS NULL) LIMIT 1", job.id, connection, connection):
+        return []
     own = [Override.connection == connection] if connection else []
     held = list(Override.select().where((Override.job == job) & Override.state.in_(HOLDING), *own).order_by(Override.id))
     places = _places(job, {row.connection for row in held})
@@ -123,6 +126,8 @@ def _count(job: Job, connection: str) -> None:
 
 
 def listed(job: Job, connection: str | None = None, state: str | None = None) -> list[Override]:
+    if connection and not rows("SELECT 1 FROM override WHERE job_id = ? AND connection = ? LIMIT 1", job.id, connection):
+        return []
     query = Override.select().where(Override.job == job)
     if connection:
         query = query.where(Override.connection == connection)
@@ -132,4 +137,4 @@ def listed(job: Job, connection: str | None = None, state: str | None = None) ->
 
 
 def history(job: Job, connection: str) -> list[Ledger]:
-    return list(Ledger.select().where((Ledger.job == job) & (Ledger.connection == connection)).order_by(Ledger.id))
+    return list(Ledger.raw("SELECT * FROM ledger WHERE job_id = ? AND connection = ? ORDER BY id", job.id, connection))

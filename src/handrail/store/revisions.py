@@ -18,13 +18,14 @@ from handrail.core.building.model import Building
 from handrail.core.building.pieces import Pieces
 from handrail.core.errors import InputError
 from handrail.store import bulk, connections, overrides, packing
-from handrail.store.database import writing
+from handrail.store.database import one, rows, writing
 from handrail.store.jobs import system_of
 from handrail.store.models import Connection, Job, MemberForces, Revision
 
 PART = 2000  # members put aside at a time
 TRIES = 5
 _LIGHT = [f for name, f in Revision._meta.fields.items() if name not in ("model", "head", "drawn", "audit")]
+_NEWEST = f"SELECT {', '.join(f.column_name for f in _LIGHT)} FROM revision"
 _FRAMED = ("key", "joint", "joint_number", "framing", "words", "facts", "at", "member", "section", "support", "support_section", "elevation")
 
 
@@ -33,11 +34,11 @@ def keep(job: Job, building: Building, audit: Audit, framing: Framing, author: s
     """Store a revision whole, with its connections. It is put aside a part at a time, so that nobody waits long to write, and
     comes into force in one short transaction; killed before that, it was never there. `going_on` is called between the parts,
     `inside` that transaction with the revision's number; what they raise ends it all."""
-    rows = _rows(building, framing)
+    framed = _rows(building, framing)
     aside = _put_aside(job, building, audit, framing, author, going_on)
     try:
         for _ in range(TRIES):
-            matching = _Matching(job, rows)
+            matching = _Matching(job, framed)
             with writing():
                 last = Revision.select(Revision.number).where(Revision.job == job).order_by(Revision.number.desc()).first()
                 if matching.overtaken():
@@ -179,8 +180,10 @@ def has_model(job: Job) -> bool:
 
 def latest(job: Job, audit: bool = False) -> Revision:
     """The job's current revision, without its model, with its audit where wanted. Raises InputError where nothing was imported."""
-    columns = [*_LIGHT, Revision.audit] if audit else _LIGHT
-    found = Revision.select(*columns).where((Revision.job == job) & (Revision.number > 0)).order_by(Revision.number.desc()).first()
+    if audit:
+        found = Revision.select(*_LIGHT, Revision.audit).where((Revision.job == job) & (Revision.number > 0)).order_by(Revision.number.desc()).first()
+    else:
+        found = next(iter(Revision.raw(f"{_NEWEST} WHERE job_id = ? AND number > 0 ORDER BY number DESC LIMIT 1", job.id)), None)
     if found is None:
         raise InputError(f"job '{job.name}' has no model yet; import a bundle")
     return found
@@ -228,11 +231,13 @@ def around(revision: Revision, record: Connection) -> tuple[Building, Framing]:
     """One connection, the one on the other side of its support where there is one, and the members that bear on them: all that
     its check needs, however large the building. The first connection is the one asked for."""
     name = record.facts.get("opposed") or record.facts.get("across")
-    other = Connection.get_or_none((Connection.job == record.job_id) & (Connection.key == name)) if name else None
+    other = one(Connection, "WHERE job_id = ? AND key = ?", record.job_id, name) if name else None
     records = [record, *([other] if other else [])]
     wanted = sorted({k for r in records for k in (r.at["member"], r.at["support"], *r.at["columns"]) if k is not None})
-    kept = MemberForces.select(MemberForces.facts, MemberForces.data).where((MemberForces.revision == revision.id) & MemberForces.member.in_(wanted))
-    building, roles, nodes = packing.assemble(_head(revision.id, revision.token), list(kept.order_by(MemberForces.member).tuples()))
+    marks = ", ".join("?" * len(wanted))
+    kept = rows(f"SELECT facts, data FROM memberforces WHERE revision_id = ? AND member IN ({marks}) ORDER BY member", revision.id, *wanted)
+    common = _head(revision.id, revision.token)
+    building, roles, nodes = packing.assemble(common, [(json.loads(facts), data) for facts, data in kept])
     index = {k: n for n, k in enumerate(wanted)}
     found = tuple(
         Framed(r.key, nodes[r.at["node"]], index[r.at["member"]], r.at["end"], index.get(r.at["support"]), r.framing, r.words, r.facts)

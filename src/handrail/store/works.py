@@ -5,7 +5,7 @@ from __future__ import annotations
 import time
 from typing import Any
 
-from handrail.store.database import writing
+from handrail.store.database import rows, writing
 from handrail.store.models import Import, Run, Work, now
 
 KINDS: tuple[type[Work], ...] = (Import, Run)
@@ -15,13 +15,18 @@ MOST_TRIES = 3
 DIED = "the service stopped during this, or its worker ended; nothing was kept, start it again"
 
 
+_ANY = " UNION ALL ".join(
+    f"SELECT 1 FROM \"{kind._meta.table_name}\" WHERE state = 'queued' OR (state = 'running' AND beat < ?)" for kind in KINDS
+)
+
+
 class Lost(Exception):
     """The work is not this worker's any more: cancelled, or taken for dead."""
 
 
 def claim(owner: str) -> Work | None:
     """The oldest work that waits, now `owner`'s; of each kind one at a time for a job."""
-    if not any(kind.select().where((kind.state == "queued") | _lapsed(kind)).exists() for kind in KINDS):
+    if not rows(_ANY, *[time.time() - LEASE] * len(KINDS)):
         return None
     with writing():
         give_up_lapsed()

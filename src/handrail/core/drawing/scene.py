@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 from typing import Any
 
 Point = tuple[float, float]
@@ -75,4 +75,7 @@ class Scene:
 
     def as_dict(self) -> dict[str, Any]:
         """Plain data for JSON; a circle has `radius`, a shape has `points`."""
-        return asdict(self)
+        return {"views": [{
+            "title": view.title, "shapes": [dict(s.__dict__) for s in view.shapes], "dimensions": [dict(d.__dict__) for d in view.dimensions],
+            "notes": [dict(n.__dict__) for n in view.notes],
+        } for view in self.views]}  # fmt: skip

@@ -11,15 +11,16 @@ from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import CEILING
+from handrail.core.codes.aisc360 import code
 from handrail.core.standards import STANDARDS
 from handrail.service import answers as a
-from handrail.service import present, remedies, standing
+from handrail.service import pages, present, remedies, standing
 from handrail.service import schemas as s
 from handrail.service.auth import caller, job_for
-from handrail.service.plans import assigned_of, look_at, overridden, plan_around
+from handrail.service.plans import assigned_of, look_at, overridden, plan_around, rulebook_of
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
-from handrail.store import connections, overrides
+from handrail.store import connections, listing, overrides
 from handrail.store.database import reading, writing
 from handrail.store.models import Connection, Job, Override
 
@@ -29,18 +30,20 @@ api = blueprint("connections", "joints, connections and overrides")
 @api.get("/jobs/<string:job>/connections", responses={200: a.Page[a.ConnectionRow]})
 def list_connections(path: s.JobPath, query: s.ListQuery):
     """Connections, filtered, sorted and paged."""
-    rows, total = connections.page(job_for(path.job), query.where, query.sort, query.limit, query.cursor)
-    after = query.cursor + len(rows)
-    following = after if rows and after < total else None
-    return Response(f'{{"items":[{",".join(rows)}],"total":{total},"next":{json.dumps(following)}}}', mimetype="application/json")
+    return _page(query, *listing.page(job_for(path.job), query.where, query.sort, query.limit, query.cursor))
 
 
 @api.get("/jobs/<string:job>/joints", responses={200: a.Page[a.JointRow]})
 def list_joints(path: s.JobPath, query: s.ListQuery):
     """Joints, each with the worst status of its connections."""
-    found, total = connections.joints(job_for(path.job), query.where, query.limit, query.cursor)
+    return _page(query, *listing.joints(job_for(path.job), query.where, query.limit, query.cursor))
+
+
+def _page(query: s.ListQuery, lines: list[str], total: int) -> Response:
+    """A page out of lines that are JSON already."""
     after = query.cursor + query.limit
-    return {"items": found, "total": total, "next": after if found and after < total else None}
+    following = after if lines and after < total else None
+    return Response(f'{{"items":[{",".join(lines)}],"total":{total},"next":{json.dumps(following)}}}', mimetype="application/json")
 
 
 def _found(job: Job, key: str) -> Connection:
@@ -57,32 +60,23 @@ def get_connection(path: s.ConnectionPath):
     with reading():
         record = _found(job, path.connection)
         seen = look_at(job, record.key)
-        plan = plan_around(seen, record)
-        beside = connections.at_joint(job, record.joint_number)
+        stale, worked = pages.worked(seen, record)
+        beside = listing.at_joint(job, record.joint_number)
         decided, happened = overrides.listed(job, record.key), overrides.history(job, record.key)
-    assigned = assigned_of(plan, record.key)
     own = next(r for r in beside if r["connection"] == record.key)
-    if record.digest and not standing.still(plan, record):
+    if stale:
         own |= {"status": "unchecked", "reason": standing.STALE}
+    used = code(seen.job.code, seen.job.method)
     body = own | {
-        "words": record.words, "facts": record.facts, "system": plan.building.system, "code": plan.code.name,
-        "method": plan.code.method, "edition": plan.code.manual, "target": plan.rulebook.target,
-        "peaks": present.peaks(plan, assigned), "parameters": [], "checks": [], "detailing": [], "notes": record.notes, "remedy": "", "drawing": None,
+        "words": record.words, "facts": record.facts, "system": seen.revision.system, "code": used.name, "method": used.method,
+        "edition": used.manual, "target": rulebook_of(seen.job).target,
+        "remedy": (record.remedy or remedies.SOON) if own["status"] == "fail" else "",
         "overrides": [present.override(o) for o in decided],
         "history": [{"event": h.event, "words": h.words, "author": h.author, "made": h.made} for h in happened],
         "neighbours": [r for r in beside if r is not own],
     }  # fmt: skip
-    if record.sizes and record.standard and assigned.situation is not None:
-        standard, system = STANDARDS[record.standard], plan.building.system
-        sizes = standard.renewed(assigned.situation, connections.sizes_of(record))
-        looked = plan.look(assigned, sizes, tracing=True)
-        body["parameters"] = present.parameters(standard, sizes, system)
-        body["drawing"] = standard.draw(assigned.situation, sizes, system).as_dict()
-        if looked is not None:
-            body |= present.result(looked, system)
-        if own["status"] == "fail":
-            body["remedy"] = record.remedy or remedies.SOON
-    return body, 200, {"ETag": f'"{record.version}"'}
+    text = json.dumps(body)[:-1] + "," + worked[1:]
+    return Response(text, mimetype="application/json", headers={"ETag": f'"{record.version}"'})
 
 
 def _summary(outcome: Outcome | Connection, shown: str) -> dict[str, Any]:

@@ -10,7 +10,7 @@ from handrail.service import schemas as s
 from handrail.service.auth import administrator, caller, job_for
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
-from handrail.store import accounts, connections, jobs, revisions
+from handrail.store import accounts, connections, jobs, listing, revisions
 from handrail.store.database import reading, writing
 from handrail.store.models import Job, Revision
 
@@ -92,7 +92,7 @@ def get_model(path: s.JobPath):
     job = job_for(path.job)
     with reading():
         drawn = revisions.drawn_of(revisions.latest(job))
-        states = connections.states(job)
+        states = listing.states(job)
     return drawn | {"connections": states}
 
 

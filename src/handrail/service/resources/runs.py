@@ -7,7 +7,7 @@ from handrail.service import schemas as s
 from handrail.service.auth import caller, job_for
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
-from handrail.store import connections, revisions, runs, works
+from handrail.store import listing, revisions, runs, works
 from handrail.store.models import Job, Run
 
 api = blueprint("runs", "batches over a job or a part of it")
@@ -15,7 +15,7 @@ api = blueprint("runs", "batches over a job or a part of it")
 
 def _start(job: Job, mode: str, where: str) -> Run:
     revisions.latest(job)
-    connections.conditions(where)
+    listing.conditions(where)
     if not job.rulebook:
         raise Refused(409, f"job '{job.name}' has no rulebook; put one first (handrail rulebook put {job.name} FILE)")
     made, new = runs.add(job, mode, where, caller().name)

@@ -1,0 +1,110 @@
+"""The service under readers: answers a second of each address against a bare /healthz of the same server, in turns."""
+
+from __future__ import annotations
+
+import os
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+from urllib.parse import quote
+
+import httpx
+
+from handrail.client import Client
+
+HERE = Path(__file__).parent
+ROUNDS, SECONDS, CALLERS, WORD = 4, 1.5, 10, "bench-bench"
+FLOORS = 31  # of the tower: 39,711 members
+BOOK = HERE.parent / "src/handrail/demo/rulebook.yaml"
+
+
+def figures(folder: Path) -> list[tuple[str, float, float, str]]:
+    """(name, value, goal, unit) rows: the demo, and the tower of 40,000 members."""
+    with socket.socket() as s:
+        s.bind(("127.0.0.1", 0))
+        port = s.getsockname()[1]
+    command = [sys.executable, "-m", "handrail.cli.main", "serve", "--home", str(folder / "home"), "--port", str(port)]
+    service = subprocess.Popen(command, env=os.environ | {"HANDRAIL_PASSWORD": WORD}, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+    try:
+        return _measure(port, folder)
+    finally:
+        service.terminate()
+        service.wait(timeout=30)
+
+
+def _measure(port: int, folder: Path) -> list[tuple[str, float, float, str]]:
+    url = f"http://127.0.0.1:{port}"
+    while True:
+        try:
+            httpx.get(url + "/healthz", trust_env=False)
+            break
+        except httpx.HTTPError:
+            time.sleep(0.1)
+    token = Client(url).login("admin", WORD)
+    client = Client(url, token)
+    rows = []
+    tower = folder / "tower"
+    subprocess.run([sys.executable, str(HERE / "tall_building.py"), str(tower), str(FLOORS)], check=True)
+    for job, bundle, words in (("demo", BOOK.parent / "bundle", "the demo"), ("tower", tower, "40,000 members")):
+        _fill(client, job, bundle, folder)
+        rates = _in_turns(port, token, _addresses(client, job))
+        bare = rates.pop("healthz")
+        goals = {"list": 5.0, "joints": 5.0}
+        rows += [(f"{name} of {words} over a bare /healthz", bare / rate, goals.get(name, 10.0), "time") for name, rate in rates.items()]
+    rows += _beside_a_run(client, port, token)
+    return rows
+
+
+def _fill(client: Client, job: str, bundle: Path, folder: Path) -> None:
+    from handrail.interchange.archive import zip_folder
+
+    zip_folder(bundle, folder / f"{job}.zip")
+    client.new_job(job)
+    client.import_bundle(job, folder / f"{job}.zip")
+    client.put_rulebook(job, BOOK.read_text())
+    client.wait(job, client.start_run(job)["id"])
+
+
+def _addresses(client: Client, job: str) -> dict[str, list[str]]:
+    at = f"/api/v1/jobs/{job}"
+    found = {"healthz": ["/healthz"], "list": [f"{at}/connections"], "joints": [f"{at}/joints?limit=100"]}
+    for status in ("pass", "fail"):
+        keys = [c["connection"] for c in client._call("GET", f"/jobs/{job}/connections", params={"where": f"status={status}", "limit": 40})["items"]]
+        if keys:
+            found[f"a connection's page ({status})"] = [f"{at}/connections/{quote(k, safe='')}" for k in keys]
+    return found
+
+
+def _in_turns(port: int, token: str, addresses: dict[str, list[str]]) -> dict[str, float]:
+    """The best rate of each address, one after the other and again: what else the machine does falls on all alike."""
+    best = dict.fromkeys(addresses, 0.0)
+    for _ in range(ROUNDS):
+        for name, paths in addresses.items():
+            best[name] = max(best[name], _rate(port, token, paths))
+    return best
+
+
+def _rate(port: int, token: str, paths: list[str]) -> float:
+    command = [sys.executable, str(HERE / "readers.py"), str(port), token, str(CALLERS // 2), str(SECONDS), *paths]
+    readers = [subprocess.Popen(command, stdout=subprocess.PIPE, text=True) for _ in range(2)]
+    return sum(float(r.communicate()[0]) for r in readers)
+
+
+def _beside_a_run(client: Client, port: int, token: str) -> list[tuple[str, float, float, str]]:
+    """The list of the demo alone, and while the tower is imported again and sized."""
+    paths = ["/api/v1/jobs/demo/connections"]
+    alone = max(_rate(port, token, paths) for _ in range(2))
+    run = client.start_run("tower")
+    beside = []
+    while client.run("tower", run["id"])["state"] in ("queued", "running"):
+        beside.append(_rate(port, token, paths))
+    return [("list of the demo alone over the same beside a run of 40,000 members", alone / max(beside), 3.0, "time")]
+
+
+if __name__ == "__main__":
+    with tempfile.TemporaryDirectory() as scratch:
+        for row in figures(Path(scratch)):
+            print(row)

@@ -1,0 +1,121 @@
+"""Lists of connections and joints: filtered, sorted and paged, their lines written by SQLite as JSON text.
+
+Statements stand here as they are run: a list is read a hundred times for each time that anything is written.
+"""
+
+from __future__ import annotations
+
+import json
+import re
+from typing import Any
+
+from handrail.core.errors import InputError
+from handrail.store.database import rows
+from handrail.store.models import Job
+
+FIELDS = {name: name for name in ("status", "framing", "standard", "rule", "joint", "member", "section", "support", "support_section", "action",
+                                  "utilisation", "elevation", "overridden")} | {"connection": "key", "check": "check_name"}  # fmt: skip
+WORST = ("fail", "unchecked", "unassigned", "pass", "elsewhere")
+NUMBERS = ("utilisation", "elevation", "overridden")
+LARGEST = 1e15
+LARGEST_OFFSET = 2**63 - 1  # what SQLite counts to
+LONGEST = 2000  # characters of a filter
+_TERM = re.compile(r"^(\w+) *(<=|>=|!=|=|<|>|~) *(.*)$", re.DOTALL)
+_SAME = ("framing", "joint", "member", "section", "support", "support_section", "elevation", "standard", "rule", "status", "utilisation", "clause",
+         "action", "reason", "overridden", "version", "summary")  # fmt: skip
+_LINE = "json_object('connection', key, 'check', check_name, 'sizes', json(brief), " + ", ".join(
+    [f"'{name}', {name}" for name in _SAME] + [f"'{name}', facts ->> '$.{name}'" for name in ("skew", "slope", "cope")]
+) + ")"  # fmt: skip
+_JOINT = (
+    "json_object('joint', joint, 'elevation', max(elevation), 'connections', json_group_array(key), 'utilisation', max(utilisation), 'status', CASE "
+    + " ".join(f"WHEN max(status = '{status}') THEN '{status}'" for status in WORST)
+    + " END)"
+)
+
+
+def conditions(where: str) -> tuple[str, list[Any]]:
+    """`status=fail, utilisation>0.9, section~W16` as an SQL condition and its values; `~` is "contains", double quotes hold commas.
+    Raises InputError."""
+    if len(where) > LONGEST:
+        raise InputError(f"the filter is {len(where)} characters long; at most {LONGEST}")
+    found, values = [], []
+    for term in _terms(where):
+        match = _TERM.match(term)
+        if not match or match[1] not in FIELDS:
+            raise InputError(f"'{term.strip()}' is not a filter; write field=value with {', '.join(FIELDS)} and = != < <= > >= ~")
+        name, sign, text = match.groups()
+        text = text[1:-1] if len(text) > 1 and text[0] == text[-1] == '"' else text
+        if sign == "~":
+            found.append(f"{FIELDS[name]} LIKE ? ESCAPE '\\'")
+            values.append("%" + re.sub(r"([%_\\])", r"\\\1", text) + "%")
+        else:
+            found.append(f"{FIELDS[name]} {sign} ?")
+            values.append(_value(name, sign, text, term.strip()))
+    return "".join(f" AND {one}" for one in found), values
+
+
+def _value(name: str, sign: str, text: str, term: str) -> Any:
+    if name not in NUMBERS:
+        if sign not in ("=", "!="):
+            raise InputError(f"'{term}': {name} is text; compare it with =, != or ~")
+        return text
+    try:
+        value = float(text)
+    except ValueError as exc:
+        raise InputError(f"'{term}': {name} is compared with a number") from exc
+    if not abs(value) < LARGEST:
+        raise InputError(f"'{term}': {name} is compared with a number smaller than {LARGEST:g}")
+    return value
+
+
+def _terms(where: str) -> list[str]:
+    """The terms between commas that stand outside double quotes."""
+    return [term.strip() for term in re.findall(r'(?:[^",]|"[^"]*"|")+', where) if term.strip()]
+
+
+def keys(job: Job, where: str = "") -> set[str]:
+    """The connections that a filter leaves. Raises InputError."""
+    more, values = conditions(where)
+    return {key for (key,) in rows(f"SELECT key FROM connection WHERE job_id = ?{more}", job.id, *values)}
+
+
+def page(job: Job, where: str = "", sort: str = "connection", limit: int = 100, offset: int = 0) -> tuple[list[str], int]:
+    """A page of connections, each a line of the list as JSON text, and how many there are in all; `sort` is a field, with - for
+    falling order. Raises InputError."""
+    field = FIELDS.get(sort.lstrip("-"))
+    if field is None:
+        raise InputError(f"cannot sort by '{sort.lstrip('-')}'; there is {', '.join(FIELDS)}")
+    more, values = conditions(where)
+    order = f"{field} {'DESC' if sort.startswith('-') else 'ASC'}, id"
+    found = rows(f"SELECT {_LINE} FROM connection WHERE job_id = ?{more} ORDER BY {order} LIMIT ? OFFSET ?", job.id, *values, limit, offset)
+    ((total,),) = rows(f"SELECT count(*) FROM connection WHERE job_id = ?{more}", job.id, *values)
+    return [line for (line,) in found], int(total)
+
+
+def at_joint(job: Job, number: int) -> list[dict[str, Any]]:
+    """The connections of one joint, each as its line of the list."""
+    return [json.loads(line) for (line,) in rows(f"SELECT {_LINE} FROM connection WHERE job_id = ? AND joint_number = ? ORDER BY id", job.id, number)]
+
+
+def joints(job: Job, where: str = "", limit: int = 1000, offset: int = 0) -> tuple[list[str], int]:
+    """A page of joints with the worst status of their connections, in the order of the model, each as JSON text, and how many there
+    are in all. Raises InputError."""
+    more, values = conditions(where)
+    if where:
+        numbers = f"SELECT DISTINCT joint_number FROM connection WHERE job_id = ?{more} ORDER BY joint_number LIMIT ? OFFSET ?"
+        here, there = f"joint_number IN ({numbers})", [job.id, *values, limit, offset]
+        count = f"SELECT count(DISTINCT joint_number) FROM connection WHERE job_id = ?{more}"
+    else:
+        here, there = "joint_number >= ? AND joint_number < ?", [offset, min(offset + limit, LARGEST_OFFSET)]
+        count = "SELECT coalesce(max(joint_number) + 1, 0) FROM connection WHERE job_id = ?"
+    found = rows(f"SELECT {_JOINT} FROM connection WHERE job_id = ?{more} AND {here} GROUP BY joint_number ORDER BY joint_number",
+                 job.id, *values, *there)  # fmt: skip
+    ((total,),) = rows(count, job.id, *values)
+    return [line for (line,) in found], int(total)
+
+
+def states(job: Job) -> list[dict[str, Any]]:
+    """Every connection with how it stands, as the model's view colours it."""
+    shown = ("connection", "joint", "status", "utilisation", "framing", "member")
+    found = rows(f"SELECT {', '.join(FIELDS[name] for name in shown)} FROM connection WHERE job_id = ? ORDER BY id", job.id)
+    return [dict(zip(shown, line, strict=True)) for line in found]
