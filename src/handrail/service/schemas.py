@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from functools import lru_cache
+from typing import Annotated, Any, Literal
 
 from flask_openapi3 import FileStorage
 from pydantic import BaseModel, ConfigDict, Field
@@ -12,6 +13,19 @@ Number = Annotated[int, Field(ge=0, lt=2**63)]  # what SQLite holds in a column
 
 class Body(BaseModel):
     model_config = ConfigDict(extra="forbid")
+
+
+class Query(BaseModel):
+    """What stands behind the ? of an address, or in a form. Its schema is asked for with every request, so it is made once."""
+
+    @classmethod
+    def model_json_schema(cls, *args: Any, **more: Any) -> dict[str, Any]:
+        return super().model_json_schema(*args, **more) if args or more else _schema(cls)
+
+
+@lru_cache(maxsize=64)
+def _schema(model: type[BaseModel]) -> dict[str, Any]:
+    return super(Query, model).model_json_schema()
 
 
 class JobPath(BaseModel):
@@ -34,12 +48,12 @@ class RolePath(JobPath):
     user: str
 
 
-class SectionQuery(BaseModel):
+class SectionQuery(Query):
     text: str = Field("", description="part of a section's name; case and spaces forgiven")
     limit: int = Field(50, ge=1, le=1000)
 
 
-class ListQuery(BaseModel):
+class ListQuery(Query):
     where: str = Field("", description="filters, like `status=fail, utilisation>0.9, section~W16`")
     sort: str = Field("connection", description="a field; with - in front for falling order")
     limit: int = Field(100, ge=1, le=5000)
@@ -99,7 +113,7 @@ class JobChange(Body):
     method: Literal["LRFD", "ASD"] | None = None
 
 
-class Upload(BaseModel):
+class Upload(Query):
     bundle: FileStorage = Field(description="the bundle as a zip")
 
 

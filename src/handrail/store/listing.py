@@ -31,6 +31,7 @@ _JOINT = (
     + " ".join(f"WHEN max(status = '{status}') THEN '{status}'" for status in WORST)
     + " END)"
 )
+_COUNT = "SELECT coalesce((SELECT {} FROM revision WHERE job_id = ? AND number > 0 ORDER BY number DESC LIMIT 1), 0)"
 
 
 def conditions(where: str) -> tuple[str, list[Any]]:
@@ -88,7 +89,8 @@ def page(job: Job, where: str = "", sort: str = "connection", limit: int = 100, 
     more, values = conditions(where)
     order = f"{field} {'DESC' if sort.startswith('-') else 'ASC'}, id"
     found = rows(f"SELECT {_LINE} FROM connection WHERE job_id = ?{more} ORDER BY {order} LIMIT ? OFFSET ?", job.id, *values, limit, offset)
-    ((total,),) = rows(f"SELECT count(*) FROM connection WHERE job_id = ?{more}", job.id, *values)
+    count = f"SELECT count(*) FROM connection WHERE job_id = ?{more}" if more else _COUNT.format("connections")
+    ((total,),) = rows(count, job.id, *values)
     return [line for (line,) in found], int(total)
 
 
@@ -107,7 +109,7 @@ def joints(job: Job, where: str = "", limit: int = 1000, offset: int = 0) -> tup
         count = f"SELECT count(DISTINCT joint_number) FROM connection WHERE job_id = ?{more}"
     else:
         here, there = "joint_number >= ? AND joint_number < ?", [offset, min(offset + limit, LARGEST_OFFSET)]
-        count = "SELECT coalesce(max(joint_number) + 1, 0) FROM connection WHERE job_id = ?"
+        count = _COUNT.format("joints")
     found = rows(f"SELECT {_JOINT} FROM connection WHERE job_id = ?{more} AND {here} GROUP BY joint_number ORDER BY joint_number",
                  job.id, *values, *there)  # fmt: skip
     ((total,),) = rows(count, job.id, *values)

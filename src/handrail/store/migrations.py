@@ -39,6 +39,7 @@ def _rows(database: SqliteDatabase) -> None:
     """Members row by row, what a connection touches, how it is drawn and listed: a page needs no whole building."""
     for table, name, kind in (
         ("revision", "system", "varchar(255) not null default 'us'"), ("revision", "joints", "integer not null default 0"),
+        ("revision", "connections", "integer not null default 0"),
         ("revision", "head", "blob not null default ''"), ("revision", "drawn", "blob not null default ''"),
         ("memberforces", "facts", "text not null default '{}'"), ("connection", "at", "text not null default '{}'"),
         ("connection", "joint_number", "integer not null default 0"), ("connection", "summary", "text not null default ''"),

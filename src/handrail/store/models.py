@@ -115,6 +115,7 @@ class Revision(Record):
     audit = JSONField()
     system = CharField(default="us")  # the units that people see
     joints = IntegerField(default=0)
+    connections = IntegerField(default=0)
     model = BlobField()  # everything but the forces
     head = BlobField(default=b"")  # the same without nodes and members
     drawn = BlobField(default=b"")  # nodes, members and ends without a connection, as the console draws them

@@ -65,7 +65,7 @@ def _put_aside(job: Job, building: Building, audit: Audit, framing: Framing, aut
         revision = Revision.create(
             job=job, number=-(newest.id if newest else 0) - 1, label=building.revision, title=building.title, source=building.source,
             dated=building.date, author=author, audit=found, system=building.system, joints=len({c.node for c in framing.connections}),
-            token=secrets.token_hex(12), **parts,
+            connections=len(framing.connections), token=secrets.token_hex(12), **parts,
         )  # fmt: skip
     for start in range(0, len(building.members), PART):
         going_on()
@@ -209,8 +209,8 @@ def renew(number: int) -> None:
     revision = Revision.get_by_id(number)
     building = building_of(revision)
     framing = frame(building)
-    Revision.update(system=building.system, joints=len({c.node for c in framing.connections}), head=packing.head(building),
-                    drawn=packing.drawn(building, framing)).where(Revision.id == number).execute()  # fmt: skip
+    Revision.update(system=building.system, joints=len({c.node for c in framing.connections}), connections=len(framing.connections),
+                    head=packing.head(building), drawn=packing.drawn(building, framing)).where(Revision.id == number).execute()  # fmt: skip
     for k, role in enumerate(framing.pieces.roles):
         here = (MemberForces.revision == number) & (MemberForces.member == k)
         MemberForces.update(facts=packing.member_facts(building, k, role)).where(here).execute()
