@@ -74,6 +74,18 @@ def _member(name: str, i: str, j: str, section: str, role: str, **more: str) -> 
     return {"member": name, "i": i, "j": j, "section": section, "grade": "A992", "role": role, **blank, **more}
 
 
+ODD = 'B/1 ?#%,x&="ü.'
+
+
+def odd_names(tables: Tables) -> Tables:
+    """The beam B1 of the small bay called `ODD`, and the node e `e/1,?`."""
+    for table, columns in (("members", ("member", "i", "j")), ("end_forces", ("member",)), ("nodes", ("node",))):
+        for row in tables[table]:
+            for column in columns:
+                row[column] = {"B1": ODD, "e": "e/1,?"}.get(row[column], row[column])
+    return tables
+
+
 def in_si(t: Tables) -> None:
     """Feet, kips and inches as metres, kN and mm."""
     t["manifest"]["handrail"]["units"] = {"length": "m", "section": "mm", "force": "kN", "moment": "kN*m"}

@@ -6,20 +6,14 @@ import pytest
 
 from handrail.client import ServiceError
 from handrail.interchange.archive import zip_folder
-from tests.bundles import DEMO, small, write
-
-ODD = 'B/1 ?#%,x&="ü.'
+from tests.bundles import DEMO, ODD, odd_names, small, write
 
 
 @pytest.fixture(scope="module")
 def odd(service, tmp_path_factory):
     """A small bay whose beam and joint have odd names."""
     folder, admin = tmp_path_factory.mktemp("odd"), service.client("admin")
-    tables = small()
-    for table, columns in (("members", ("member", "i", "j")), ("end_forces", ("member",)), ("nodes", ("node",))):
-        for row in tables[table]:
-            for column in columns:
-                row[column] = {"B1": ODD, "e": "e/1,?"}.get(row[column], row[column])
+    tables = odd_names(small())
     zip_folder(write(tables, folder / "b"), folder / "b.zip")
     admin.new_job("odd-names")
     admin.import_bundle("odd-names", folder / "b.zip")

@@ -1,13 +1,16 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { NavLink, Outlet, useNavigate, useParams } from "react-router";
-import { signOut, useJob, useMe } from "./api/queries";
+import { NavLink, Outlet, useParams } from "react-router";
+import { useJob, useMe, useSignOut } from "./api/queries";
 import type { Job } from "./api/types";
 import { Trouble } from "./parts/empty";
+import { ImportDialog } from "./parts/import-dialog";
 import { RunButton } from "./parts/run-button";
+import { to, useNamedConnection } from "./paths";
 
 /** The stages of the job as stations along one rail, each with what is left to do there. */
 export function Rail() {
   const { job = "", connection } = useParams();
+  const named = useNamedConnection();
+  const leave = useSignOut();
   const { data, error, refetch } = useJob(job);
   const { data: me } = useMe();
   if (error) return <Trouble error={error} retry={refetch} />;
@@ -17,8 +20,8 @@ export function Rail() {
         <NavLink to="/" className="text-sm font-semibold tracking-wide text-brass">
           Hand Rail
         </NavLink>
-        <p className="mt-1 line-clamp-2 text-xs text-white/60">{data?.title ?? " "}</p>
-        <p className="text-[11px] text-white/45">
+        <p className="mt-1 line-clamp-2 text-xs text-white/75">{data?.title ?? " "}</p>
+        <p className="text-[11px] text-white/75">
           {data
             ? data.revision
               ? `R${data.revision.number} (revision ${data.revision.label || "–"})`
@@ -26,23 +29,28 @@ export function Rail() {
             : " "}
         </p>
         <ol className="relative mt-6 space-y-6 before:absolute before:inset-y-2 before:left-[5px] before:w-0.5 before:bg-white/20">
-          <Station to={`/${job}/model`} name="Model" words={modelWords(data)} />
-          <Station to={`/${job}/joints`} name="Joints" words={jointWords(data)} alert={Boolean(data?.statuses.fail)} />
-          {connection && <Station to={`/${job}/connections/${connection}`} name="Connection" words={connection} />}
+          <Station to={to(job, "model")} name="Model" words={modelWords(data)} />
+          <Station to={to(job, "joints")} name="Joints" words={jointWords(data)} alert={Boolean(data?.statuses.fail)} />
+          {connection && <Station to={to(job, "connections", named)} name="Connection" words={named} />}
         </ol>
         <div className="mt-auto">
           {data?.overrides_awaiting ? (
-            <p className="mb-3 text-[11px] text-white/60">
+            <p className="mb-3 text-[11px] text-white/75">
               {data.overrides_awaiting} override{data.overrides_awaiting > 1 ? "s" : ""} awaiting review
             </p>
           ) : null}
           <RunButton job={job} allowed={Boolean(data && data.role !== "viewer")} />
-          <p className="mt-4 flex items-center justify-between text-[11px] text-white/55">
+          {data && data.role !== "viewer" && (
+            <ImportDialog job={job} look="mt-2 w-full rounded border border-white/40 py-1 text-xs" />
+          )}
+          <p className="mt-4 flex items-center justify-between text-[11px] text-white/75">
             <span>
               {me?.name}
               {data && data.role !== me?.name ? `, ${data.role}` : ""}
             </span>
-            <SignOut />
+            <button type="button" className="whitespace-nowrap underline-offset-2 hover:underline" onClick={leave}>
+              Sign out
+            </button>
           </p>
         </div>
       </nav>
@@ -79,30 +87,12 @@ function Station({ to, name, words, alert }: { to: string; name: string; words: 
               className={`absolute left-0 top-1 size-3 rounded-full border-2 ${isActive ? "border-brass bg-brass" : "border-white/50 bg-rail group-hover:border-brass"}`}
             />
             <span className={`block text-sm ${isActive ? "font-semibold text-white" : "text-white/80"}`}>{name}</span>
-            <span className={`block text-[11px] leading-snug ${alert ? "text-[#f0a196]" : "text-white/50"}`}>
+            <span className={`block text-[11px] leading-snug ${alert ? "text-[#f0a196]" : "text-white/75"}`}>
               {words}
             </span>
           </>
         )}
       </NavLink>
     </li>
-  );
-}
-
-function SignOut() {
-  const client = useQueryClient();
-  const go = useNavigate();
-  return (
-    <button
-      type="button"
-      className="whitespace-nowrap underline-offset-2 hover:underline"
-      onClick={async () => {
-        await signOut();
-        client.clear();
-        go("/sign-in");
-      }}
-    >
-      Sign out
-    </button>
   );
 }

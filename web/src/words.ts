@@ -3,10 +3,10 @@ import type { Status, System } from "./api/types";
 /** Each status with its word, its shape and its colour: colour never stands alone. */
 export const STATUSES: Record<Status, { word: string; mark: string; colour: string }> = {
   fail: { word: "fail", mark: "✕", colour: "#b0322a" },
-  unchecked: { word: "unchecked", mark: "?", colour: "#a86a00" },
-  unassigned: { word: "unassigned", mark: "○", colour: "#6a7a86" },
+  unchecked: { word: "unchecked", mark: "?", colour: "#8a5600" },
+  unassigned: { word: "unassigned", mark: "○", colour: "#566570" },
   pass: { word: "pass", mark: "✓", colour: "#23765a" },
-  elsewhere: { word: "elsewhere", mark: "–", colour: "#7a5c99" },
+  elsewhere: { word: "elsewhere", mark: "–", colour: "#70528f" },
 };
 
 export const ORDER: Status[] = ["fail", "unchecked", "unassigned", "pass", "elsewhere"];

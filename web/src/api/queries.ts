@@ -1,8 +1,25 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
 import { api, need } from "./client";
-import type { Connection, Job, Jobs, Me, Model, Override, Revision, Row, Rows, Run, Runs } from "./types";
+import type {
+  Connection,
+  Import,
+  Imports,
+  Job,
+  Jobs,
+  Me,
+  Model,
+  Override,
+  Revision,
+  Row,
+  Rows,
+  Run,
+  Runs,
+} from "./types";
 
 const at = (job: string) => ({ params: { path: { job } } });
+
+const OPEN = ["queued", "running"];
 
 export const useMe = () =>
   useQuery({ queryKey: ["me"], queryFn: () => need<Me>(api.GET("/api/v1/me")), retry: false, staleTime: 60_000 });
@@ -19,9 +36,10 @@ export const useModel = (job: string) =>
 export const useAudit = (job: string) =>
   useQuery({ queryKey: ["audit", job], queryFn: () => need<Revision>(api.GET("/api/v1/jobs/{job}/audit", at(job))) });
 
-export const useConnections = (job: string) =>
+export const useConnections = (job: string, wanted = true) =>
   useQuery({
     queryKey: ["connections", job],
+    enabled: wanted,
     queryFn: async () => {
       const found: Row[] = [];
       for (let cursor: number | null = 0; cursor !== null; ) {
@@ -47,15 +65,59 @@ export const useRuns = (job: string) =>
   useQuery({
     queryKey: ["runs", job],
     queryFn: async () => (await need<Runs>(api.GET("/api/v1/jobs/{job}/runs", at(job)))).items,
-    refetchInterval: (query) =>
-      query.state.data?.[0] && ["queued", "running"].includes(query.state.data[0].state) ? 400 : false,
+    refetchInterval: (query) => (OPEN.includes(query.state.data?.[0]?.state ?? "") ? 400 : false),
   });
+
+export const useImports = (job: string) =>
+  useQuery({
+    queryKey: ["imports", job],
+    queryFn: async () => (await need<Imports>(api.GET("/api/v1/jobs/{job}/imports", at(job)))).items,
+    refetchInterval: (query) => (OPEN.includes(query.state.data?.[0]?.state ?? "") ? 500 : false),
+  });
+
+/** Send a zipped bundle; the service reads it in the background. */
+export function useStartImport(job: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (file: File) => {
+      const form = new FormData();
+      form.append("bundle", file);
+      return need<Import>(
+        api.POST("/api/v1/jobs/{job}/imports", { ...at(job), body: form as never, bodySerializer: () => form }),
+      );
+    },
+    onSettled: () => client.invalidateQueries({ queryKey: ["imports", job] }),
+  });
+}
+
+export function useCancelImport(job: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (number: number) =>
+      need<Import>(api.POST("/api/v1/jobs/{job}/imports/{number}/cancel", { params: { path: { job, number } } })),
+    onSettled: () => client.invalidateQueries({ queryKey: ["imports", job] }),
+  });
+}
+
+export interface Named {
+  name: string;
+  title: string;
+  method: "LRFD" | "ASD";
+}
+
+export function useNewJob() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Named) => need<Job>(api.POST("/api/v1/jobs", { body: { ...body, code: "AISC 360-22" } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["jobs"] }),
+  });
+}
 
 /** Everything of the job is read again after a change. */
 export function useRefresh(job: string) {
   const client = useQueryClient();
   return () => {
-    for (const name of ["job", "model", "connections", "connection", "runs"])
+    for (const name of ["job", "model", "audit", "connections", "connection", "runs"])
       client.invalidateQueries({ queryKey: [name, job] });
   };
 }
@@ -105,4 +167,13 @@ export const clearOverride = (job: string, override: number, reason: string) =>
 export const signIn = (name: string, password: string) =>
   need<Me>(api.POST("/api/v1/session", { body: { name, password, label: "" } }));
 
-export const signOut = () => need<void>(api.DELETE("/api/v1/session"));
+/** End the session on the server, forget what was read, and stand at the door. */
+export function useSignOut() {
+  const client = useQueryClient();
+  const go = useNavigate();
+  return async () => {
+    await need<void>(api.DELETE("/api/v1/session"));
+    client.clear();
+    go("/sign-in");
+  };
+}

@@ -1,45 +1,12 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
-import { type FormEvent, type ReactNode, useEffect, useState } from "react";
+import { type FormEvent, useEffect, useState } from "react";
 import { clearOverride, setOverride, useRefresh } from "../api/queries";
 import type { Connection, Override, Parameter, Status } from "../api/types";
 import { plain, sentence } from "../words";
+import { Choice } from "./choice";
+import { BUTTON, FIELD, Frame, PRIMARY, Refusal } from "./dialog";
 import { StatusMark, Utilisation } from "./status";
-
-const BUTTON = "rounded border border-line px-3 py-1.5";
-const PRIMARY = "rounded bg-rail px-3 py-1.5 font-semibold text-white disabled:opacity-40";
-
-function Frame({
-  trigger,
-  title,
-  words,
-  open,
-  setOpen,
-  children,
-}: {
-  trigger: string;
-  title: string;
-  words: string;
-  open: boolean;
-  setOpen: (open: boolean) => void;
-  children: ReactNode;
-}) {
-  return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className="rounded px-1.5 text-right text-xs text-brass-dark underline-offset-2 hover:underline">
-        {trigger}
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-20 bg-rail/40" />
-        <Dialog.Content className="fixed left-1/2 top-1/2 z-30 w-[460px] -translate-x-1/2 -translate-y-1/2 rounded-lg bg-sheet p-5 shadow-2xl">
-          <Dialog.Title className="text-base font-semibold">{title}</Dialog.Title>
-          <Dialog.Description className="mb-4 text-faint">{words}</Dialog.Description>
-          {children}
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
-  );
-}
 
 /** Set one parameter: before and after show as it is typed; a reason keeps it. */
 export function OverrideDialog({ job, data, parameter }: { job: string; data: Connection; parameter: Parameter }) {
@@ -97,29 +64,20 @@ function Form({
   const ready = settled !== "" && preview.data && reason.trim() !== "" && !keep.isPending;
   return (
     <form onSubmit={submit}>
-      <label className="block">
+      <div>
         <span className="text-faint">New value</span>
         {parameter.choices.length ? (
-          <select
+          <Choice
+            label="New value"
             value={value}
-            onChange={(e) => setValue(e.target.value)}
-            className="mt-1 w-full rounded border border-line bg-white px-2.5 py-1.5"
-          >
-            {parameter.choices.map((choice) => (
-              <option key={choice} value={choice}>
-                {plain(choice)}
-              </option>
-            ))}
-          </select>
-        ) : (
-          <input
-            value={value}
-            onChange={(e) => setValue(e.target.value)}
-            className="mt-1 w-full rounded border border-line bg-white px-2.5 py-1.5"
-            aria-label="New value"
+            options={parameter.choices.map((choice) => ({ value: choice, words: plain(choice) }))}
+            onChange={setValue}
+            className="mt-1 w-full"
           />
+        ) : (
+          <input value={value} onChange={(e) => setValue(e.target.value)} className={FIELD} aria-label="New value" />
         )}
-      </label>
+      </div>
       <Comparison found={preview.data} error={preview.error} waiting={settled !== "" && preview.isFetching} />
       <label className="mt-3 block">
         <span className="text-faint">Reason (kept with your name)</span>
@@ -127,15 +85,11 @@ function Form({
           value={reason}
           onChange={(e) => setReason(e.target.value)}
           rows={2}
-          className="mt-1 w-full rounded border border-line bg-white px-2.5 py-1.5"
+          className={FIELD}
           aria-label="Reason"
         />
       </label>
-      {keep.error && (
-        <p role="alert" className="mt-2 text-fail">
-          {keep.error.message}
-        </p>
-      )}
+      <Refusal error={keep.error} />
       <div className="mt-4 flex justify-end gap-2">
         <Dialog.Close className={BUTTON}>Leave as it is</Dialog.Close>
         <button type="submit" className={PRIMARY} disabled={!ready}>
@@ -212,10 +166,10 @@ export function ClearDialog({ job, override }: { job: string; override: Override
         onChange={(e) => setReason(e.target.value)}
         placeholder="why"
         rows={2}
-        className="w-full rounded border border-line bg-white px-2.5 py-1.5"
+        className={FIELD}
         aria-label="Reason"
       />
-      {clear.error && <p className="mt-2 text-fail">{clear.error.message}</p>}
+      <Refusal error={clear.error} />
       <div className="mt-4 flex justify-end gap-2">
         <Dialog.Close className={BUTTON}>Leave it</Dialog.Close>
         <button type="button" className={PRIMARY} onClick={() => clear.mutate()} disabled={clear.isPending}>

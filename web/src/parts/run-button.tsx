@@ -42,30 +42,28 @@ export function RunButton({ job, allowed }: { job: string; allowed: boolean }) {
     last && (last.state === "done" ? `Run ${last.id} done, by ${last.author}` : `Run ${last.id}: ${last.state}`);
   return (
     <div className="space-y-1.5">
-      <DropdownMenu.Root>
+      <DropdownMenu.Root modal={false}>
         <DropdownMenu.Trigger
           disabled={!allowed}
           className="flex w-full items-center justify-center gap-2 rounded bg-brass py-1.5 font-semibold text-rail disabled:opacity-40"
         >
           <Play size={13} fill="currentColor" /> Run
         </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content
-            side="top"
-            align="start"
-            sideOffset={6}
-            className="z-20 w-64 rounded-md border border-line bg-sheet p-1 shadow-lg"
-          >
-            <Choice
-              title="Size"
-              words="Climb the ladders of the rulebook; overrides hold"
-              onSelect={() => start.mutate(false)}
-            />
-            <Choice title="Verify" words="Check the sizes as they stand" onSelect={() => start.mutate(true)} />
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
+        <DropdownMenu.Content
+          side="top"
+          align="start"
+          sideOffset={6}
+          className="z-20 w-64 rounded-md border border-line bg-sheet p-1 text-ink shadow-lg"
+        >
+          <Choice
+            title="Size"
+            words="Climb the ladders of the rulebook; overrides hold"
+            onSelect={() => start.mutate(false)}
+          />
+          <Choice title="Verify" words="Check the sizes as they stand" onSelect={() => start.mutate(true)} />
+        </DropdownMenu.Content>
       </DropdownMenu.Root>
-      <p className="text-[11px] leading-snug text-white/55">{start.error ? start.error.message : words}</p>
+      <p className="text-[11px] leading-snug text-white/75">{start.error ? start.error.message : words}</p>
     </div>
   );
 }

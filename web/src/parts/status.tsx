@@ -22,7 +22,7 @@ export function share(value: number) {
 
 /** A utilisation as a number with a bar; the tick stands at 1.00. */
 export function Utilisation({ value, wide = false }: { value: number; wide?: boolean }) {
-  const colour = value > 1 ? "#b0322a" : value > 0.9 ? "#a86a00" : "#23765a";
+  const colour = value > 1 ? "#b0322a" : value > 0.9 ? "#8a5600" : "#23765a";
   return (
     <span className="inline-flex items-center gap-2">
       <span className="w-9 text-right">{share(value)}</span>

@@ -1,28 +1,42 @@
-import { Link } from "react-router";
-import { useJobs } from "../api/queries";
+import { LogOut } from "lucide-react";
+import { type FormEvent, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { type Named, useJobs, useMe, useNewJob, useSignOut } from "../api/queries";
 import type { Job, Status } from "../api/types";
+import { Choice } from "../parts/choice";
+import { BUTTON, FIELD, Frame, PRIMARY, Refusal } from "../parts/dialog";
 import { Empty, Trouble, Waiting } from "../parts/empty";
+import { to } from "../paths";
 import { ORDER, STATUSES } from "../words";
 
 /** The jobs that the person can see, each with how it stands. */
 export function JobsStation() {
   const { data, error, refetch } = useJobs();
+  const { data: me } = useMe();
+  const leave = useSignOut();
   if (error) return <Trouble error={error} retry={refetch} />;
   if (!data) return <Waiting what="jobs" />;
-  if (!data.length)
-    return (
-      <Empty title="No jobs yet">
-        An administrator makes one with <code>handrail job new NAME</code>, and gives you a role in it.
-      </Empty>
-    );
   return (
-    <div className="mx-auto max-w-4xl p-8">
-      <h1 className="mb-4 text-lg font-semibold">Jobs</h1>
+    <main className="mx-auto max-w-4xl p-8">
+      <header className="mb-4 flex items-center gap-3">
+        <h1 className="flex-1 text-lg font-semibold">Jobs</h1>
+        {me?.admin && <NewJob />}
+        <button type="button" className={`${BUTTON} flex items-center gap-1.5`} onClick={leave}>
+          <LogOut size={13} /> Sign out {me?.name}
+        </button>
+      </header>
+      {data.length === 0 && (
+        <Empty title="No jobs yet">
+          {me?.admin
+            ? "Make the first one above."
+            : "An administrator makes one with `handrail job new NAME`, and gives you a role in it."}
+        </Empty>
+      )}
       <ul className="space-y-3">
         {data.map((job) => (
           <li key={job.name}>
             <Link
-              to={`/${job.name}`}
+              to={to(job.name)}
               className="block rounded-lg border border-line bg-sheet p-4 hover:border-brass-dark"
             >
               <div className="flex items-baseline justify-between">
@@ -40,7 +54,71 @@ export function JobsStation() {
           </li>
         ))}
       </ul>
-    </div>
+    </main>
+  );
+}
+
+/** A job begins with a name; its model and its rulebook follow. */
+function NewJob() {
+  const [open, setOpen] = useState(false);
+  const [wanted, setWanted] = useState<Named>({ name: "", title: "", method: "LRFD" });
+  const make = useNewJob();
+  const go = useNavigate();
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    make.mutate(wanted, { onSuccess: (job) => go(to(job.name)) });
+  };
+  return (
+    <Frame
+      trigger="New job"
+      look={PRIMARY}
+      title="New job"
+      words="To AISC 360-22. Its model is imported next."
+      open={open}
+      setOpen={setOpen}
+    >
+      <form onSubmit={submit}>
+        <label className="block">
+          <span className="text-faint">Name: small letters, digits and hyphens, as in addresses and commands</span>
+          <input
+            required
+            value={wanted.name}
+            onChange={(event) => setWanted({ ...wanted, name: event.target.value })}
+            className={FIELD}
+          />
+        </label>
+        <label className="mt-3 block">
+          <span className="text-faint">Title</span>
+          <input
+            value={wanted.title}
+            onChange={(event) => setWanted({ ...wanted, title: event.target.value })}
+            className={FIELD}
+          />
+        </label>
+        <div className="mt-3">
+          <span className="text-faint">Method</span>
+          <Choice
+            label="Method"
+            value={wanted.method}
+            options={[
+              { value: "LRFD", words: "LRFD: strengths by load factors" },
+              { value: "ASD", words: "ASD: allowable strengths" },
+            ]}
+            onChange={(method) => setWanted({ ...wanted, method: method as Named["method"] })}
+            className="mt-1 w-full"
+          />
+        </div>
+        <Refusal error={make.error} />
+        <div className="mt-4 flex justify-end gap-2">
+          <button type="button" className={BUTTON} onClick={() => setOpen(false)}>
+            Leave it
+          </button>
+          <button type="submit" className={PRIMARY} disabled={!wanted.name || make.isPending}>
+            Make the job
+          </button>
+        </div>
+      </form>
+    </Frame>
   );
 }
 

@@ -1,23 +1,20 @@
-import {
-  type ColumnDef,
-  flexRender,
-  getCoreRowModel,
-  getSortedRowModel,
-  type SortingState,
-  useReactTable,
-} from "@tanstack/react-table";
+import { type ColumnDef, flexRender, getCoreRowModel, type SortingState, useReactTable } from "@tanstack/react-table";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { Search } from "lucide-react";
 import { useMemo, useRef, useState } from "react";
-import { useNavigate, useOutletContext, useParams } from "react-router";
+import { useLocation, useNavigate, useOutletContext, useParams } from "react-router";
 import { useAddress } from "../address";
 import { useConnections } from "../api/queries";
 import type { Job, Row, Status, System } from "../api/types";
-import { Empty, Trouble, Waiting } from "../parts/empty";
+import { listed } from "../listing";
+import { Choice } from "../parts/choice";
+import { NoModel, Trouble, Waiting } from "../parts/empty";
 import { StatusMark, Utilisation } from "../parts/status";
+import { toConnection } from "../paths";
 import { level, ORDER, plain, STATUSES } from "../words";
 
 const ROW = 30;
+const SORTED: Record<string, "ascending" | "descending"> = { asc: "ascending", desc: "descending" };
 
 function columnsFor(system: System): ColumnDef<Row>[] {
   return [
@@ -26,7 +23,6 @@ function columnsFor(system: System): ColumnDef<Row>[] {
       accessorKey: "status",
       header: "Status",
       size: 110,
-      sortingFn: (a, b) => ORDER.indexOf(a.original.status) - ORDER.indexOf(b.original.status),
       cell: (c) => <StatusMark status={c.getValue<Status>()} />,
     },
     {
@@ -78,49 +74,37 @@ export function JointsStation() {
   const info = useOutletContext<Job | undefined>();
   if (error) return <Trouble error={error} retry={refetch} />;
   if (!data || !info) return <Waiting what="connections" />;
-  if (!data.length)
-    return (
-      <Empty title="No model yet">
-        Import a bundle: <code>handrail import {job} FOLDER</code>
-      </Empty>
-    );
+  if (!data.length) return <NoModel job={job} />;
   return <Table rows={data} job={job} system={info.system} />;
 }
 
 function Table({ rows, job, system }: { rows: Row[]; job: string; system: System }) {
   const [query, set] = useAddress();
-  const status = query.get("status") ?? "";
-  const framing = query.get("framing") ?? "";
   const [text, setText] = useState(query.get("text") ?? ""); // typed here, and kept in the address
   const sort = query.get("sort") ?? "status";
   const sorting: SortingState = useMemo(() => [{ id: sort.replace("-", ""), desc: sort.startsWith("-") }], [sort]);
-  const shown = useMemo(() => {
-    const fits = (row: Row) => (!status || row.status === status) && (!framing || row.framing === framing);
-    const found = rows.filter((row) => fits(row) && holds(row, text));
-    return found.sort((a, b) => b.utilisation - a.utilisation); // those alike in the sorted column: worst first
-  }, [rows, status, framing, text]);
+  const shown = useMemo(() => listed(rows, query), [rows, query]);
   const columns = useMemo(() => columnsFor(system), [system]);
   const table = useReactTable({
     data: shown,
     columns,
     state: { sorting },
+    manualSorting: true,
     enableSortingRemoval: false,
     enableMultiSort: false,
-    autoResetPageIndex: false,
     onSortingChange: (next) => {
       const [first] = typeof next === "function" ? next(sorting) : next;
       set("sort", first ? (first.desc ? "-" : "") + first.id : "status");
     },
     getCoreRowModel: getCoreRowModel(),
-    getSortedRowModel: getSortedRowModel(),
   });
   return (
     <div className="flex h-full flex-col">
       <Filters
         rows={rows}
         shown={shown.length}
-        status={status}
-        framing={framing}
+        status={query.get("status") ?? ""}
+        framing={query.get("framing") ?? ""}
         text={text}
         setText={setText}
         set={set}
@@ -128,13 +112,6 @@ function Table({ rows, job, system }: { rows: Row[]; job: string; system: System
       <Body table={table} job={job} />
     </div>
   );
-}
-
-function holds(row: Row, text: string) {
-  const wanted = text.trim().toLowerCase();
-  if (!wanted) return true;
-  const where = `${row.connection} ${row.joint} ${row.section} ${row.support_section} ${row.support} ${row.rule} ${row.check} ${row.reason}`;
-  return where.toLowerCase().includes(wanted);
 }
 
 interface FilterProps {
@@ -165,19 +142,16 @@ function Filters({ rows, shown, status, framing, text, setText, set }: FilterPro
           {STATUSES[name].mark} {counts.get(name)?.length} {name}
         </button>
       ))}
-      <select
-        aria-label="Framing condition"
+      <Choice
+        label="Framing condition"
         value={framing}
-        onChange={(event) => set("framing", event.target.value)}
-        className="ml-auto rounded border border-line bg-white px-2 py-1"
-      >
-        <option value="">every framing condition</option>
-        {framings.map((name) => (
-          <option key={name} value={name}>
-            {plain(name)}
-          </option>
-        ))}
-      </select>
+        options={[
+          { value: "", words: "every framing condition" },
+          ...framings.map((name) => ({ value: name, words: plain(name) })),
+        ]}
+        onChange={(value) => set("framing", value)}
+        className="ml-auto"
+      />
       <label className="flex items-center gap-1.5 rounded border border-line bg-white px-2 py-1">
         <Search size={13} className="text-faint" />
         <input
@@ -208,7 +182,8 @@ function Body({ table, job }: { table: ReturnType<typeof useReactTable<Row>>; jo
     estimateSize: () => ROW,
     overscan: 12,
   });
-  const open = (row: Row) => go(`/${job}/connections/${row.connection}`);
+  const { search } = useLocation();
+  const open = (row: Row) => go(toConnection(job, row.connection, `joints${search}`));
   return (
     <div
       ref={frame}
@@ -219,17 +194,22 @@ function Body({ table, job }: { table: ReturnType<typeof useReactTable<Row>>; jo
     >
       <div className="sticky top-0 z-10 flex w-max min-w-full border-b border-line bg-paper" role="row">
         {table.getHeaderGroups()[0].headers.map((header) => (
-          <button
+          <div
             key={header.id}
-            type="button"
             role="columnheader"
-            onClick={header.column.getToggleSortingHandler()}
-            className="shrink-0 px-2 py-1.5 text-left text-xs font-semibold text-faint"
+            aria-sort={SORTED[header.column.getIsSorted() as string]}
+            className="shrink-0"
             style={{ width: header.getSize() }}
           >
-            {flexRender(header.column.columnDef.header, header.getContext())}
-            {{ asc: " ↑", desc: " ↓" }[header.column.getIsSorted() as string] ?? ""}
-          </button>
+            <button
+              type="button"
+              onClick={header.column.getToggleSortingHandler()}
+              className="w-full px-2 py-1.5 text-left text-xs font-semibold text-faint"
+            >
+              {flexRender(header.column.columnDef.header, header.getContext())}
+              {{ asc: " ↑", desc: " ↓" }[header.column.getIsSorted() as string] ?? ""}
+            </button>
+          </div>
         ))}
       </div>
       <div className="relative w-max min-w-full" style={{ height: virtual.getTotalSize() }}>

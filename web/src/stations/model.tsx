@@ -1,12 +1,14 @@
 import { ToggleGroup } from "radix-ui";
 import { useMemo } from "react";
-import { Link, useParams } from "react-router";
+import { Link, useLocation, useOutletContext, useParams } from "react-router";
 import { useAddress } from "../address";
 import { useModel } from "../api/queries";
-import type { Model } from "../api/types";
+import type { Job, Model } from "../api/types";
 import { BuildingView, markers } from "../drawing/building";
-import { Trouble, Waiting } from "../parts/empty";
+import { Choice } from "../parts/choice";
+import { NoModel, Trouble, Waiting } from "../parts/empty";
 import { StatusMark, Utilisation } from "../parts/status";
+import { toConnection } from "../paths";
 import { level as levelText, ORDER, plain, STATUSES } from "../words";
 import { AuditPanel } from "./audit";
 
@@ -38,6 +40,7 @@ const heat = (value: number) =>
 export default function ModelStation() {
   const { job = "" } = useParams();
   const { data, error, refetch } = useModel(job);
+  const info = useOutletContext<Job | undefined>();
   const [query, set] = useAddress();
   const by = (query.get("by") ?? "status") as Colouring;
   const joint = query.get("joint") ?? "";
@@ -59,10 +62,12 @@ export default function ModelStation() {
       (m) => only === null || Math.abs((height.get(m.joint) ?? 0) - Number(only)) < 50,
     );
   }, [data, by, framings, only]);
+  if (info && !info.revision) return <NoModel job={job} />;
   if (error) return <Trouble error={error} retry={refetch} />;
   if (!data) return <Waiting what="the model" />;
   return (
     <div className="relative h-full" data-joints={found.length}>
+      <h1 className="sr-only">Model of {data.title}</h1>
       <BuildingView
         model={data}
         found={found}
@@ -88,19 +93,15 @@ export default function ModelStation() {
             </ToggleGroup.Item>
           ))}
         </ToggleGroup.Root>
-        <select
-          aria-label="Level"
+        <Choice
+          label="Level"
           value={only ?? ""}
-          onChange={(event) => set("level", event.target.value)}
-          className="rounded border border-line bg-sheet px-2 py-1"
-        >
-          <option value="">every level</option>
-          {levels.map((z) => (
-            <option key={z} value={z}>
-              level {levelText(z, data.system)}
-            </option>
-          ))}
-        </select>
+          options={[
+            { value: "", words: "every level" },
+            ...levels.map((z) => ({ value: String(z), words: `level ${levelText(z, data.system)}` })),
+          ]}
+          onChange={(value) => set("level", value)}
+        />
         <AuditPanel job={job} model={data} onPick={(node) => set("joint", node)} />
       </div>
       <Legend by={by} framings={framings} model={data} />
@@ -148,6 +149,7 @@ function Legend({ by, framings, model }: { by: Colouring; framings: string[]; mo
 }
 
 function JointCard({ job, joint, model, onClose }: { job: string; joint: string; model: Model; onClose: () => void }) {
+  const { search } = useLocation();
   const own = model.connections.filter((c) => c.joint === joint);
   const member = new Map(model.members.map((m) => [m.member, m]));
   const z = model.nodes.find((n) => n.node === joint)?.xyz[2] ?? 0;
@@ -168,7 +170,7 @@ function JointCard({ job, joint, model, onClose }: { job: string; joint: string;
       <ul className="mt-2 max-h-96 overflow-y-auto">
         {own.map((c) => (
           <li key={c.connection} className="border-t border-line/60">
-            <Link to={`/${job}/connections/${c.connection}`} className="block py-1.5 hover:bg-paper">
+            <Link to={toConnection(job, c.connection, `model${search}`)} className="block py-1.5 hover:bg-paper">
               <span className="flex items-center justify-between">
                 <b>
                   {c.connection} <span className="font-normal">{member.get(c.member)?.section}</span>

@@ -21,7 +21,7 @@ export function SignInStation() {
   }
 
   return (
-    <div className="flex h-full items-center justify-center bg-rail">
+    <main className="flex h-full items-center justify-center bg-rail">
       <form onSubmit={submit} className="w-80 rounded-lg bg-sheet p-7 shadow-xl">
         <h1 className="text-lg font-semibold">Hand Rail</h1>
         <p className="mb-5 text-faint">Standard connections for a whole building.</p>
@@ -36,7 +36,7 @@ export function SignInStation() {
           Sign in
         </button>
       </form>
-    </div>
+    </main>
   );
 }
 

@@ -75,7 +75,7 @@ def _revision(r: Revision) -> dict[str, object]:
 def list_revisions(path: s.JobPath):
     """The job's revisions, newest first."""
     job = job_for(path.job)
-    fields = [f for name, f in Revision._meta.fields.items() if name != "model"]
+    fields = [f for name, f in Revision._meta.fields.items() if name not in ("model", "head", "drawn")]
     found = [_revision(r) for r in Revision.select(*fields).where((Revision.job == job) & (Revision.number > 0)).order_by(Revision.number.desc())]
     return {"items": found, "total": len(found), "next": None}
 

@@ -1,0 +1,97 @@
+"""Everybody can read and reach it: no violation of WCAG that axe-core finds, on every page, panel and dialog."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.console.browser import page_at
+
+AXE = (Path(__file__).parent.parent.parent / "web/node_modules/axe-core/axe.min.js").read_text()
+JOB = "alder-street"
+
+
+@pytest.fixture(scope="module")
+def page(service):
+    with page_at(service.url, user="admin") as page:
+        yield page
+
+
+def violations(page: Page, within: str = "") -> list[str]:
+    page.wait_for_timeout(400)  # what fades in is not half there
+    page.evaluate(AXE)
+    found = page.evaluate("within => axe.run(within || document)", within)["violations"]
+    return [f"{v['id']}: {n['html'][:120]} {n['any'][0]['message'] if n['any'] else ''}" for v in found for n in v["nodes"]]
+
+
+@pytest.mark.parametrize(
+    ("address", "there"),
+    [
+        ("/", "Alder Street Library, steel frame"),
+        ("/sign-in", "Standard connections for a whole building."),
+        (f"/{JOB}/model?joint=n16", "Joint n16"),
+        (f"/{JOB}/model?by=framing", "beam to hollow column"),
+        (f"/{JOB}/model?by=utilisation", "over 1.00"),
+        (f"/{JOB}/joints", "of 1113"),
+        (f"/{JOB}/joints?status=fail", "8 of 1113"),
+        (f"/{JOB}/connections/B150.j?from=joints%3Fstatus%3Dfail", "1 of 8"),
+        (f"/{JOB}/connections/C1.i", "No connection is drawn here"),
+        (f"/{JOB}/connections/nope", "That did not work"),
+        (f"/{JOB}/nowhere", "There is no such station"),
+    ],
+)
+def test_every_page(service, page, address, there):
+    page.goto(service.url + address)
+    expect(page.get_by_text(there).first).to_be_visible()
+    assert violations(page) == []
+
+
+def test_every_panel_of_a_connection(service, page):
+    page.goto(f"{service.url}/{JOB}/connections/B5.i")
+    page.get_by_text("plate shear rupture").nth(1).click()
+    assert violations(page) == []
+    for name in ("Sizes", "Detailing", "Overrides"):
+        page.get_by_role("tab", name=re.compile(name)).click()
+        assert violations(page) == []
+
+
+@pytest.mark.parametrize(
+    ("address", "button"),
+    [(f"/{JOB}/connections/B5.i", "change"), (f"/{JOB}/model", "audit:"), ("/", "New job"), (f"/{JOB}/joints", "Import a model"), (f"/{JOB}/joints", "Run")],
+)
+def test_every_dialog_and_menu(service, page, address, button):
+    page.goto(service.url + address)
+    if button == "change":
+        page.get_by_role("tab", name="Sizes").click()
+    page.get_by_role("button", name=button).first.click()
+    expect(page.get_by_role("dialog").or_(page.get_by_role("menu"))).to_be_visible()
+    assert violations(page) == []
+    page.keyboard.press("Escape")
+
+
+def test_an_open_select(service, page):
+    page.goto(f"{service.url}/{JOB}/joints")
+    page.get_by_role("combobox", name="Framing condition").click()
+    expect(page.get_by_role("option", name="beam to girder")).to_be_visible()
+    assert violations(page, "[role=listbox]") == []  # the page behind it is hidden and out of reach until it closes
+
+
+def test_the_keyboard_reaches_and_scrolls_the_drawing(service, page):
+    page.set_viewport_size({"width": 1280, "height": 500})
+    try:
+        page.goto(f"{service.url}/{JOB}/connections/B5.i")
+        drawing = page.get_by_label("Drawing")
+        expect(drawing).to_be_visible()
+        for _ in range(40):
+            page.keyboard.press("Tab")
+            if drawing.evaluate("e => e === document.activeElement"):
+                break
+        assert drawing.evaluate("e => e === document.activeElement")
+        page.keyboard.press("PageDown")
+        page.wait_for_timeout(500)
+        assert drawing.evaluate("e => e.scrollTop") > 0
+    finally:
+        page.set_viewport_size({"width": 1280, "height": 800})

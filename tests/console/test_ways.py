@@ -1,0 +1,93 @@
+"""From a list to its connections, on to the next and back; a job begun and filled from the browser alone."""
+
+from __future__ import annotations
+
+import re
+from urllib.parse import quote
+
+import pytest
+from playwright.sync_api import expect
+
+from handrail.interchange.archive import zip_folder
+from tests.bundles import DEMO, ODD, odd_names, small, write
+from tests.console.browser import page_at
+
+JOB = "alder-street"
+
+
+@pytest.fixture(scope="module")
+def admin(service):
+    with page_at(service.url, user="admin") as page:
+        yield page
+
+
+def test_on_to_the_next_and_back_to_the_list(service, admin):
+    admin.goto(f"{service.url}/{JOB}/joints?status=fail&sort=connection")
+    expect(admin.get_by_text(re.compile("^8 of "))).to_be_visible()
+    names = [row.split()[0] for row in admin.get_by_role("row").all_inner_texts()[1:]]
+    admin.get_by_role("row").nth(1).click()
+    for name in names:
+        expect(admin.get_by_role("heading", name=name, exact=True)).to_be_visible()
+        expect(admin.get_by_text(f"{names.index(name) + 1} of 8")).to_be_visible()
+        if name != names[-1]:
+            admin.get_by_role("link", name="Next: ").click()
+    expect(admin.get_by_role("link", name="Next: ")).to_have_count(0)
+    admin.get_by_role("link", name="Joints: fail").click()
+    admin.wait_for_url(re.compile(r"/joints\?status=fail&sort=connection$"))
+
+
+def test_from_a_joint_of_the_model_and_back(service, admin):
+    admin.goto(f"{service.url}/{JOB}/model?joint=n16")
+    admin.get_by_label("Joint n16").get_by_text("B78.j").click()
+    admin.get_by_role("link", name="Next: ").click()
+    expect(admin.get_by_role("heading", name="B79.i")).to_be_visible()
+    admin.get_by_role("link", name="Model, joint n16").click()
+    expect(admin.get_by_label("Joint n16")).to_be_visible()
+
+
+def test_a_job_is_made_filled_and_run(service, admin, tmp_path):
+    """Its members have the oddest names; a bundle with an error changes nothing and says where it is."""
+    tables = odd_names(small())
+    zip_folder(write(tables, tmp_path / "good"), tmp_path / "good.zip")
+    tables["members"][4]["i"] = "nowhere"
+    zip_folder(write(tables, tmp_path / "bad"), tmp_path / "bad.zip")
+    admin.goto(service.url + "/")
+    admin.get_by_role("button", name="New job").click()
+    ask = admin.get_by_role("dialog")
+    ask.get_by_label(re.compile("^Name")).fill("Not This")
+    ask.get_by_role("button", name="Make the job").click()
+    expect(ask.get_by_role("alert")).to_be_visible()
+    ask.get_by_label(re.compile("^Name")).fill("from-the-browser")
+    ask.get_by_label("Title").fill("A bay from the browser")
+    ask.get_by_role("combobox", name="Method").click()
+    admin.get_by_role("option", name=re.compile("^LRFD")).click()
+    ask.get_by_role("button", name="Make the job").click()
+    expect(admin.get_by_text("No model yet", exact=True)).to_be_visible()
+    admin.get_by_role("main").get_by_role("button", name="Import a model").click()
+    ask.get_by_label("Bundle (.zip)").set_input_files(tmp_path / "bad.zip")
+    ask.get_by_role("button", name="Send").click()
+    expect(ask.get_by_label("What is wrong")).to_contain_text("members.csv row 6, i")
+    ask.get_by_label("Bundle (.zip)").set_input_files(tmp_path / "good.zip")
+    ask.get_by_role("button", name="Send").click()
+    expect(ask.get_by_label("Last import").or_(admin.locator("canvas"))).to_be_visible()
+    expect(admin.locator("canvas")).to_be_visible()
+    service.client("admin").put_rulebook("from-the-browser", (DEMO / "rulebook.yaml").read_text())
+    admin.goto(f"{service.url}/from-the-browser/joints")
+    admin.get_by_role("button", name="Run").click()
+    admin.get_by_role("menuitem", name=re.compile("^Size")).click()
+    expect(admin.get_by_text(re.compile(r"^Run \d+ done"))).to_be_visible()
+    admin.get_by_role("cell", name=f"{ODD}.i", exact=True).click()
+    expect(admin.get_by_role("heading", name=f"{ODD}.i")).to_be_visible()
+    assert quote(f"{ODD}.i", safe="") in admin.url
+    expect(admin.get_by_role("img", name="Elevation")).to_be_visible()
+
+
+def test_signed_out_here_is_signed_out_on_the_server(service, admin):
+    """Last in this file: whoever took the cookie can do nothing with it afterwards."""
+    cookies = admin.context.cookies()
+    admin.goto(service.url + "/")
+    admin.get_by_role("button", name="Sign out admin").click()
+    admin.wait_for_url(re.compile("/sign-in$"))
+    admin.context.add_cookies(cookies)
+    admin.goto(f"{service.url}/{JOB}/joints")
+    admin.wait_for_url(re.compile("/sign-in$"))

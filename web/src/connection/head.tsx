@@ -1,0 +1,54 @@
+import { Link, useSearchParams } from "react-router";
+import type { Connection } from "../api/types";
+import { StatusMark, Utilisation } from "../parts/status";
+import { toConnection } from "../paths";
+import { level, plain, sentence } from "../words";
+import { Ways } from "./ways";
+
+/** What it is, how it stands, what governs, what would help, and what else meets here. */
+export function Head({ job, data }: { job: string; data: Connection }) {
+  const from = useSearchParams()[0].get("from") ?? "";
+  return (
+    <header className="border-b border-line bg-sheet px-4 py-2">
+      <Ways job={job} data={data} />
+      <div className="flex items-baseline gap-3">
+        <h1 className="text-base font-semibold">{data.connection}</h1>
+        <StatusMark status={data.status} />
+        {data.utilisation > 0 && <Utilisation value={data.utilisation} wide />}
+        {data.check && (
+          <span>
+            {plain(data.check)} <span className="text-faint">({data.clause}) in</span> {data.action}
+          </span>
+        )}
+        <span className="ml-auto text-faint">
+          {data.code} {data.method}
+          {data.standard && ` · target ${data.target.toFixed(2)}`}
+        </span>
+      </div>
+      <p className="mt-0.5 text-faint">
+        <b className="font-semibold text-ink">{data.section}</b>: {data.words} · joint {data.joint} at level{" "}
+        {level(data.elevation, data.system)}
+        {data.skew > 0.5 && ` · skew ${data.skew.toFixed(1)}°`}
+        {data.slope > 0.5 && ` · slope ${data.slope.toFixed(1)}°`}
+        {data.rule && ` · rule “${data.rule}”`}
+      </p>
+      {data.reason && data.drawing && !(data.check && data.reason.startsWith(data.check)) && (
+        <p className="mt-0.5 text-fail">{sentence(data.reason)}</p>
+      )}
+      {data.remedy && <p className="mt-0.5">Remedy: {sentence(data.remedy)}</p>}
+      <p className="mt-1 flex flex-wrap gap-x-3 gap-y-0.5">
+        <span className="text-faint">Same joint:</span>
+        {data.neighbours.map((n) => (
+          <Link
+            key={n.connection}
+            to={toConnection(job, n.connection, from)}
+            className="underline-offset-2 hover:underline"
+          >
+            <StatusMark status={n.status} word={false} /> {n.connection} {n.section}
+          </Link>
+        ))}
+        {!data.neighbours.length && <span className="text-faint">nothing else</span>}
+      </p>
+    </header>
+  );
+}

@@ -1,0 +1,64 @@
+import { ArrowLeft, ChevronLeft, ChevronRight } from "lucide-react";
+import { useMemo } from "react";
+import { Link, useSearchParams } from "react-router";
+import { useConnections } from "../api/queries";
+import type { Connection } from "../api/types";
+import { listed } from "../listing";
+import { to, toConnection } from "../paths";
+
+/** Back to the list or the joint it was opened from, and on to the next one there. */
+export function Ways({ job, data }: { job: string; data: Connection }) {
+  const from = useSearchParams()[0].get("from") ?? "";
+  const [station, search = ""] = from.split("?");
+  const query = useMemo(() => new URLSearchParams(search), [search]);
+  const rows = useConnections(job, station === "joints").data;
+  const names = useMemo(
+    () =>
+      station === "joints"
+        ? listed(rows ?? [], query).map((row) => row.connection)
+        : station === "model"
+          ? [data, ...data.neighbours].map((c) => c.connection).sort()
+          : [],
+    [station, rows, query, data],
+  );
+  const here = names.indexOf(data.connection);
+  const back =
+    station === "model" ? `Model, joint ${query.get("joint") ?? data.joint}` : `Joints${words(query, station)}`;
+  return (
+    <nav className="flex items-center gap-2 text-xs" aria-label="Ways from here">
+      <Link
+        to={station === "model" ? `${to(job, "model")}?${search}` : `${to(job, "joints")}${search && `?${search}`}`}
+        className="flex items-center gap-1 underline-offset-2 hover:underline"
+      >
+        <ArrowLeft size={12} /> {back}
+      </Link>
+      {names.length > 1 && (
+        <span className="ml-2 flex items-center gap-1">
+          <Step name={names[here - 1]} words="Previous" job={job} from={from} />
+          <span className="text-faint">{here < 0 ? "no longer in this list" : `${here + 1} of ${names.length}`}</span>
+          <Step name={names[here + 1]} words="Next" job={job} from={from} />
+        </span>
+      )}
+    </nav>
+  );
+}
+
+function words(query: URLSearchParams, station: string) {
+  const said = ["status", "framing", "text"].map((name) => query.get(name)).filter(Boolean);
+  return station === "joints" && said.length ? `: ${said.join(", ").replaceAll("_", " ")}` : "";
+}
+
+function Step({ name, words: say, job, from }: { name?: string; words: string; job: string; from: string }) {
+  const mark = say === "Next" ? <ChevronRight size={13} /> : <ChevronLeft size={13} />;
+  if (!name) return <span className="p-0.5 text-line">{mark}</span>;
+  return (
+    <Link
+      to={toConnection(job, name, from)}
+      aria-label={`${say}: ${name}`}
+      title={`${say}: ${name}`}
+      className="rounded border border-line p-0.5 hover:bg-white"
+    >
+      {mark}
+    </Link>
+  );
+}
