@@ -23,10 +23,14 @@ def page_at(url: str, user: str = "engineer", errors: list[str] | None = None) -
         if errors is not None:
             page.on("pageerror", lambda error: errors.append(str(error)))
             page.on("console", lambda message: errors.append(message.text) if message.type == "error" else None)
-        page.goto(f"{url}/sign-in")
-        page.fill("input[name=name]", user)
-        page.fill("input[name=password]", "alder-street")
-        page.click("button[type=submit]")
-        page.wait_for_url(f"{url}/")
+        sign_in(page, url, user)
         yield page
         browser.close()
+
+
+def sign_in(page: Page, url: str, user: str) -> None:
+    page.goto(f"{url}/sign-in")
+    page.fill("input[name=name]", user)
+    page.fill("input[name=password]", "alder-street")
+    page.click("button[type=submit]")
+    page.wait_for_url(f"{url}/")

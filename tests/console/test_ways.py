@@ -10,7 +10,7 @@ from playwright.sync_api import expect
 
 from handrail.interchange.archive import zip_folder
 from tests.bundles import DEMO, ODD, odd_names, small, write
-from tests.console.browser import page_at
+from tests.console.browser import page_at, sign_in
 
 JOB = "alder-street"
 
@@ -80,6 +80,31 @@ def test_a_job_is_made_filled_and_run(service, admin, tmp_path):
     expect(admin.get_by_role("heading", name=f"{ODD}.i")).to_be_visible()
     assert quote(f"{ODD}.i", safe="") in admin.url
     expect(admin.get_by_role("img", name="Elevation")).to_be_visible()
+
+
+def test_two_people_at_two_browsers(service, admin):
+    """What one decides shows in the other's browser by itself; what one was about to decide on older sizes is refused, not kept."""
+    other = admin.context.browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
+    sign_in(other, service.url, "engineer")
+    for page in (admin, other):
+        page.goto(f"{service.url}/{JOB}/connections/B20.i")
+        page.get_by_role("tab", name="Sizes").click()
+    rows = [page.locator("div.grid", has=page.get_by_text("Rows", exact=True)).last for page in (admin, other)]
+    rows[1].get_by_role("button", name="change").click()
+    ask = other.get_by_role("dialog")
+    ask.get_by_label("New value").fill("6")
+    ask.get_by_label("Reason").fill("a second thought")
+    expect(ask.get_by_text("after")).to_be_visible()
+    made = service.client("admin").set_override(JOB, "B20.i", "rows", 5, "a first thought")
+    expect(rows[0].get_by_text("5", exact=True)).to_be_visible()
+    expect(rows[0].get_by_text("✎ admin")).to_be_visible()
+    ask.get_by_role("button", name="Keep override").click()
+    expect(ask.get_by_role("alert")).to_contain_text("was changed meanwhile")
+    ask.get_by_role("button", name="Leave as it is").click()
+    expect(rows[1].get_by_text("✎ admin")).to_be_visible()
+    service.client("admin").clear_override(JOB, made["id"], state="awaiting")
+    expect(rows[1].get_by_text("✎ admin")).to_be_hidden()
+    other.context.close()
 
 
 def test_signed_out_here_is_signed_out_on_the_server(service, admin):

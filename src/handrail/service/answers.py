@@ -60,6 +60,7 @@ class RevisionName(BaseModel):
 class Job(BaseModel):
     name: str
     tag: str = Field(description="what a change sends as If-Match: it fails with 412 where the job was changed meanwhile")
+    moved: str = Field(description="another word whenever results, decisions, rules or the model of the job have changed: look again")
     title: str
     code: str
     method: Literal["LRFD", "ASD"]

@@ -77,7 +77,8 @@ def mark_stale(job: Job, why: str, keys: Iterable[str] | None = None) -> None:
 
 def mark_other_engines(engine: str) -> int:
     """Results that another version of the engine made are stale. Inside the caller's transaction."""
-    stale = {"status": "unchecked", "reason": "stale: another version of the checks made it; run again", "digest": "", "remedy": ""}
+    stale = {"status": "unchecked", "reason": "stale: another version of the checks made it; run again", "digest": "", "remedy": "",
+             "version": Connection.version + 1}  # fmt: skip
     return Connection.update(**stale).where((Connection.digest != "") & ~Connection.digest.startswith(f"{engine}:")).execute()
 
 

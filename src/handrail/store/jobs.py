@@ -11,7 +11,7 @@ from peewee import fn
 from handrail.core.codes.aisc360 import code
 from handrail.core.errors import InputError
 from handrail.store.database import one, writing
-from handrail.store.models import Connection, Job, Override, Revision, Run
+from handrail.store.models import Connection, Job, Ledger, Override, Revision, Run
 
 RESERVED = ("sign-in", "api", "assets", "healthz", "metrics", "jobs", "new")
 
@@ -64,6 +64,13 @@ def system_of(job: Job) -> str:
     return own.order_by(Revision.number.desc()).scalar() or "us"
 
 
+def _moved(job: Job, revision: int, run: Run | None) -> str:
+    """Another word whenever anything of the job has changed that people see: they look again."""
+    decided = Ledger.select(fn.MAX(Ledger.id)).where(Ledger.job == job).scalar()
+    seen = (tag(job), job.rulebook_version, revision, run and (run.id, run.finished), decided)
+    return hashlib.blake2b(repr(seen).encode(), digest_size=8).hexdigest()
+
+
 def summary(job: Job) -> dict[str, Any]:
     """What a person sees of a job: its revision, and how many connections stand how."""
     by_status = Connection.select(Connection.status, fn.COUNT()).where(Connection.job == job).group_by(Connection.status)
@@ -76,6 +83,7 @@ def summary(job: Job) -> dict[str, Any]:
     return {
         "name": job.name,
         "tag": tag(job),
+        "moved": _moved(job, revision.number if revision else 0, run),
         "title": job.title,
         "code": job.code,
         "method": job.method,

@@ -1,4 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useRef } from "react";
 import { useNavigate } from "react-router";
 import { api, need } from "./client";
 import type {
@@ -27,8 +28,24 @@ export const useMe = () =>
 export const useJobs = () =>
   useQuery({ queryKey: ["jobs"], queryFn: async () => (await need<Jobs>(api.GET("/api/v1/jobs"))).items });
 
-export const useJob = (job: string) =>
-  useQuery({ queryKey: ["job", job], queryFn: () => need<Job>(api.GET("/api/v1/jobs/{job}", at(job))) });
+const LOOK = 4_000; // milliseconds between looks at whether somebody changed the job
+
+/** The job, looked at again all the while: what others change shows here without a reload. */
+export function useJob(job: string) {
+  const refresh = useRefresh(job);
+  const found = useQuery({
+    queryKey: ["job", job],
+    queryFn: () => need<Job>(api.GET("/api/v1/jobs/{job}", at(job))),
+    refetchInterval: LOOK,
+  });
+  const moved = found.data?.moved;
+  const was = useRef(moved);
+  useEffect(() => {
+    if (was.current && moved && was.current !== moved) refresh();
+    was.current = moved;
+  }, [moved, refresh]);
+  return found;
+}
 
 export const useModel = (job: string) =>
   useQuery({ queryKey: ["model", job], queryFn: () => need<Model>(api.GET("/api/v1/jobs/{job}/model", at(job))) });
@@ -59,6 +76,7 @@ export const useConnection = (job: string, connection: string) =>
       need<Connection>(
         api.GET("/api/v1/jobs/{job}/connections/{connection}", { params: { path: { job, connection } } }),
       ),
+    refetchInterval: (query) => (query.state.data?.remedy.includes("being looked for") ? 2_000 : false),
   });
 
 export const useRuns = (job: string) =>
@@ -116,10 +134,10 @@ export function useNewJob() {
 /** Everything of the job is read again after a change. */
 export function useRefresh(job: string) {
   const client = useQueryClient();
-  return () => {
-    for (const name of ["job", "model", "audit", "connections", "connection", "runs"])
+  return useCallback(() => {
+    for (const name of ["job", "model", "audit", "connections", "connection", "runs", "imports"])
       client.invalidateQueries({ queryKey: [name, job] });
-  };
+  }, [client, job]);
 }
 
 export function useStartRun(job: string) {

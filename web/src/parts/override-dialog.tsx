@@ -38,12 +38,13 @@ function Form({
   const [value, setValue] = useState(parameter.text);
   const [settled, setSettled] = useState("");
   const [reason, setReason] = useState("");
+  const [version] = useState(data.version); // what the person saw: a change by somebody else meanwhile is told, not run over
   const refresh = useRefresh(job);
   useEffect(() => {
     const timer = setTimeout(() => setSettled(value.trim() === parameter.text ? "" : value.trim()), 250);
     return () => clearTimeout(timer);
   }, [value, parameter.text]);
-  const wanted = { parameter: parameter.name, value: settled, reason, version: data.version };
+  const wanted = { parameter: parameter.name, value: settled, reason, version };
   const preview = useQuery({
     queryKey: ["preview", job, data.connection, parameter.name, settled],
     queryFn: () => setOverride(job, data.connection, { ...wanted, reason: "", preview: true }),
