@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import signal
 import socket
@@ -59,3 +60,15 @@ class Service:
         assert self.process
         self.process.kill()
         self.process.wait(timeout=60)
+
+
+def processes(service: Service, kind: str) -> list[int]:
+    """Process numbers of the service's `worker` or `web` processes."""
+    found = []
+    for folder in Path("/proc").iterdir():
+        if folder.name.isdigit():
+            with contextlib.suppress(OSError):
+                words = (folder / "cmdline").read_bytes().split(b"\0")
+                if f"handrail.service.{kind}".encode() in words and str(service.home).encode() in words:
+                    found.append(int(folder.name))
+    return found

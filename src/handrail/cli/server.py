@@ -6,7 +6,9 @@ import os
 import sqlite3
 from argparse import Namespace
 from collections.abc import Callable
+from contextlib import closing
 from pathlib import Path
+from urllib.parse import quote
 
 from handrail.core.errors import InputError
 
@@ -99,9 +101,7 @@ def restore(args: Namespace) -> int:
         if not args.replace:
             raise InputError(f"there are records in {target.parent}; say --replace to put them aside")
         aside = next(p for k in range(1, 10_000) if not (p := target.with_suffix(f".before-restore-{k}.sqlite")).exists())
-        copy(target, aside)
-        for name in (target, Path(f"{target}-wal"), Path(f"{target}-shm")):
-            name.unlink(missing_ok=True)
+        _put_aside(target, aside)
         print(f"the old records are in {aside}")
     copy(source, target)
     held.close()
@@ -109,9 +109,26 @@ def restore(args: Namespace) -> int:
     return 0
 
 
+def _put_aside(records: Path, aside: Path) -> None:
+    """The records under another name: copied whole, or, where they are damaged, the files as they are."""
+    from handrail.store.database import backup as copy
+
+    beside = [Path(f"{records}-{part}") for part in ("wal", "shm")]
+    try:
+        copy(records, aside)
+        records.unlink()
+    except InputError:
+        records.rename(aside)
+        for path in beside:
+            if path.exists():
+                path.rename(f"{aside}{path.name.removeprefix(records.name)}")
+    for path in beside:
+        path.unlink(missing_ok=True)
+
+
 def _sound(path: Path) -> None:
     try:
-        with sqlite3.connect(f"file:{path}?mode=ro", uri=True) as database:
+        with closing(sqlite3.connect(f"file:{quote(str(path))}?mode=ro", uri=True)) as database:
             word = database.execute("pragma integrity_check").fetchone()[0]
             database.execute("select count(*) from schema_step").fetchone()
     except sqlite3.Error as exc:

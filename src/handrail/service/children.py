@@ -18,6 +18,7 @@ from handrail.store.opening import open_database
 
 RECORDS = "records.sqlite"
 SCRATCH = "scratch"
+PARENT = "HANDRAIL_SERVER_PROCESS"  # of the environment: the number of the server that started this one
 PR_SET_PDEATHSIG = 1  # of Linux
 PATIENCE = 3.0  # seconds that a child has to end by itself
 log = logging.getLogger("handrail.serve")
@@ -25,12 +26,8 @@ log = logging.getLogger("handrail.serve")
 
 def settle(home: Path) -> None:
     """Begin as a child of the server: log, records, temporary files in a folder that the server clears, a watch on the server."""
-    begin_log()
-    os.umask(0o077)
-    tempfile.tempdir = str(home / SCRATCH)
-    open_database(home / RECORDS)
-    parent = os.getppid()
     _die_with_parent()
+    parent = int(os.environ[PARENT])  # the server may be gone before this line
 
     def watch() -> None:
         while os.getppid() == parent:
@@ -38,6 +35,10 @@ def settle(home: Path) -> None:
         os._exit(3)
 
     threading.Thread(target=watch, daemon=True).start()
+    begin_log()
+    os.umask(0o077)
+    tempfile.tempdir = str(home / SCRATCH)
+    open_database(home / RECORDS)
 
 
 def end_soon(stop: threading.Event) -> None:

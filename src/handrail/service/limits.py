@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import re
 import socket
 import threading
@@ -13,8 +14,11 @@ from waitress.channel import HTTPChannel
 from waitress.parser import HTTPRequestParser
 from waitress.server import TcpWSGIServer
 from waitress.task import ThreadedTaskDispatcher
-from waitress.utilities import RequestEntityTooLarge
+from waitress.utilities import Error, RequestEntityTooLarge
 
+from handrail.store.trouble import FULL, trouble
+
+log = logging.getLogger("handrail.http")
 UPLOAD = 1024**3
 RULEBOOK = 1024**2
 SIGN_IN = 4 * 1024
@@ -48,6 +52,21 @@ class Parser(HTTPRequestParser):
             self.completed = True
         elif self.chunked and self.body_rcv is not None:
             self.adj = _Bounded(self.adj, most)
+
+
+    def received(self, data: bytes) -> int:
+        try:
+            return int(super().received(data))
+        except OSError as exc:  # what is sent is set down in a file until it is whole
+            log.error("what was sent could not be set down: %s", exc)
+            self.error, self.completed = NoRoom((trouble(exc) or FULL).words), True
+            return len(data)
+
+
+class NoRoom(Error):  # type: ignore[misc]
+    """The answer where a body finds no room."""
+
+    code, reason = 507, "Insufficient Storage"
 
 
 class _Bounded:

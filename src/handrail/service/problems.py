@@ -13,6 +13,7 @@ from werkzeug.exceptions import HTTPException
 from handrail.core.errors import InputError, UnknownName
 from handrail.core.rulebook import RulebookError
 from handrail.interchange.problems import BundleError
+from handrail.store.trouble import trouble
 
 log = logging.getLogger("handrail")
 
@@ -26,7 +27,8 @@ class Refused(Exception):
 
 
 TITLES = {400: "Cannot be read", 401: "Sign in first", 403: "Not allowed", 404: "Not there", 409: "Not now",
-          412: "Changed meanwhile", 413: "Too large", 422: "Not accepted", 429: "Too often", 500: "Our fault"}  # fmt: skip
+          412: "Changed meanwhile", 413: "Too large", 422: "Not accepted", 429: "Too often", 500: "Our fault",
+          503: "Not now", 507: "No space left"}  # fmt: skip
 
 
 def problem(status: int, detail: str, **more: Any) -> Response:
@@ -75,6 +77,10 @@ def register(app: Flask) -> None:
 
     @app.errorhandler(Exception)
     def unexpected(error: Exception) -> Response:
+        found = trouble(error)
+        if found is not None:
+            log.error("%s (%s)", found.words, error)
+            return problem(found.status, found.words)
         reference = secrets.token_hex(4)
         log.exception("unexpected error %s", reference)
         return problem(500, f"an unexpected error; the service's log has it as {reference}. Nothing was changed.", reference=reference)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import logging
 import secrets
 
-from peewee import OperationalError
+from peewee import PeeweeException
 
 from handrail.core.checking.remedy import without_remedy
 from handrail.core.standards import STANDARDS
@@ -29,7 +29,7 @@ def look_for_one() -> bool:
     ((found,),) = waiting
     try:
         look_for(found)
-    except OperationalError:
+    except PeeweeException:
         raise
     except Exception as exc:
         reference = secrets.token_hex(4)

@@ -10,8 +10,8 @@ from handrail.core.errors import InputError
 from handrail.service import standing
 from handrail.service.plans import Seen, look_at, plan_of
 from handrail.store import connections, listing, works
-from handrail.store.database import writing
-from handrail.store.models import Connection, Job, Run
+from handrail.store.database import rows, writing
+from handrail.store.models import Job, Run
 
 EVERY = 0.3  # seconds between words of progress
 
@@ -32,7 +32,7 @@ def do_run(run: Run) -> None:
         works.progress(run, 0, sum(len(m) for m in families.values()))
         outcomes = dict(plan.batch(_Progress(run)).run(families))
         _refuse_wrong_method(plan)
-        grounds = plan.grounds(left, stored)
+        found = standing.results(seen, plan, outcomes, plan.grounds(left, stored), left)
         with writing():
             works.hold(run)
             now = look_at(run.job)
@@ -40,7 +40,7 @@ def do_run(run: Run) -> None:
                 left = wanted = _wanted(now.job, run) if not run.where else wanted
                 continue
             moved = now.moved(seen) & left
-            standing.write(seen, plan, outcomes, grounds, left - moved)
+            found.write(seen.job.id, left - moved)
             left = moved
             if not left:
                 works.finish(run, "done", counts=_counts(seen.job, wanted))
@@ -83,5 +83,4 @@ class _Progress:
 
 
 def _counts(job: Job, wanted: set[str]) -> dict[str, int]:
-    found = Connection.select(Connection.key, Connection.status).where(Connection.job == job)
-    return dict(Counter(c.status for c in found if c.key in wanted))
+    return dict(Counter(status for key, status in rows("SELECT key, status FROM connection WHERE job_id = ?", job.id) if key in wanted))

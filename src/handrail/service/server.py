@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import errno
 import fcntl
 import logging
@@ -22,7 +23,8 @@ from peewee import PeeweeException
 
 from handrail import __version__
 from handrail.core.errors import InputError
-from handrail.service.children import PATIENCE, RECORDS, SCRATCH
+from handrail.service import metrics
+from handrail.service.children import PARENT, PATIENCE, RECORDS, SCRATCH
 from handrail.service.importing import UPLOADS
 from handrail.service.logs import begin_log
 from handrail.store import connections, revisions, works
@@ -48,7 +50,9 @@ class _Child:
     def start(self, home: Path, sock: socket.socket) -> None:
         self.owner = secrets.token_hex(8) if self.module == "worker" else ""
         command = [sys.executable, "-m", f"handrail.service.{self.module}", str(home), *self.arguments, *([self.owner] if self.owner else [])]
-        self.process, self.begun = subprocess.Popen(command, pass_fds=(sock.fileno(),)), time.monotonic()
+        heard = (sock.fileno(),) if self.module == "web" else ()
+        self.process = subprocess.Popen(command, pass_fds=heard, env=os.environ | {PARENT: str(os.getpid())})
+        self.begun = time.monotonic()
 
 
 def serve(home: Path, host: str = "127.0.0.1", port: int = 8740, processes: int = 0, ready: Callable[[], None] = lambda: None) -> None:
@@ -65,7 +69,7 @@ def serve(home: Path, host: str = "127.0.0.1", port: int = 8740, processes: int 
     held = hold(home)
     sock = _listen(host, port)
     ready()
-    _clear(home)
+    counters = _clear(home)
     web = ("web", (str(sock.fileno()), str(THREADS)))
     kinds = [web] * (processes or min(os.cpu_count() or 1, 4)) + [("worker", ())] * WORKERS
     children = [_Child(module, arguments) for module, arguments in kinds]
@@ -77,6 +81,7 @@ def serve(home: Path, host: str = "127.0.0.1", port: int = 8740, processes: int 
     finally:
         _stop(children)
         sock.close()
+        shutil.rmtree(counters, ignore_errors=True)
         held.close()
 
 
@@ -112,12 +117,15 @@ def _stop(children: list[_Child]) -> None:
             process.wait()
 
 
-def _clear(home: Path) -> None:
-    """What an earlier service left over: works under way, half-kept revisions, temporary files, uploads that nobody waits for."""
-    shutil.rmtree(home / SCRATCH, ignore_errors=True)
-    for folder in (home / SCRATCH / "metrics", home / UPLOADS):
+def _clear(home: Path) -> Path:
+    """What an earlier service left over goes: works under way, half-kept revisions, temporary files, uploads that nobody waits for.
+    The folder where this one's processes count."""
+    for folder in (home / SCRATCH, home / UPLOADS):
         folder.mkdir(mode=0o700, parents=True, exist_ok=True)
-    os.environ["PROMETHEUS_MULTIPROC_DIR"] = str(home / SCRATCH / "metrics")
+    counters = metrics.count_together(home / SCRATCH)
+    for path in (home / SCRATCH).iterdir():
+        if path.name != metrics.SAID and path != counters:
+            shutil.rmtree(path, ignore_errors=True) if path.is_dir() else path.unlink(missing_ok=True)
     database = open_database(home / RECORDS)
     with database.connection_context():
         with writing():
@@ -130,6 +138,7 @@ def _clear(home: Path) -> None:
             path.unlink(missing_ok=True)
     if left:
         log.info("%s run(s) or import(s) were under way when the service stopped; runs can be started again, imports are", left)
+    return counters
 
 
 def hold(home: Path) -> TextIO:
@@ -147,9 +156,10 @@ def hold(home: Path) -> TextIO:
         holder = stream.read().strip() or "another process"
         stream.close()
         raise InputError(f"the records in {home} are served already by {holder}; stop that one first") from exc
-    stream.truncate(0)
-    stream.write(f"process {os.getpid()}\n")
-    stream.flush()
+    with contextlib.suppress(OSError):  # on a full disk it is held all the same
+        stream.truncate(0)
+        stream.write(f"process {os.getpid()}\n")
+        stream.flush()
     return stream
 
 

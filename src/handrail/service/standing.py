@@ -7,23 +7,25 @@ from handrail.core.checking.plan import Plan
 from handrail.core.rulebook import Rulebook
 from handrail.service.plans import Seen, plan_of
 from handrail.store import connections
+from handrail.store.bulk import Changes
 from handrail.store.models import Connection
 
 STALE = "stale: what it rests on was changed; run again"
 TRIES = 5  # a change that meets others is worked out again so often
 
 
-def write(seen: Seen, plan: Plan, outcomes: dict[int, Outcome], grounds: dict[str, str], keys: set[str]) -> None:
-    """The results of `keys` into the records. Inside the caller's transaction, which has seen that nothing moved."""
+def results(seen: Seen, plan: Plan, outcomes: dict[int, Outcome], grounds: dict[str, str], keys: set[str]) -> Changes:
+    """The results of `keys` as they are to be written, in a transaction that has seen that nothing moved."""
     worked = {plan.assigned[k].connection.id: (plan.assigned[k], o) for k, o in outcomes.items()}
-    connections.write_outcomes(seen.job, (
+    found = (
         (key, assigned.rule.use, assigned.rule.name, outcome, grounds[key])
         for key, (assigned, outcome) in worked.items() if key in keys and assigned.rule is not None
-    ))  # fmt: skip
-    connections.write_unassigned(seen.job, (
+    )  # fmt: skip
+    bare = (
         (a.connection.id, a.status, a.reason, a.rule.name if a.rule else "", grounds[a.connection.id])
         for a in plan.assigned if a.connection.id in keys and a.connection.id not in worked
-    ))  # fmt: skip
+    )  # fmt: skip
+    return connections.results(seen.job, found, bare)
 
 
 def no_longer(seen: Seen, rulebook: Rulebook | None = None) -> set[str]:

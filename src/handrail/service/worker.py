@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
+import logging
 import signal
 import sys
 import threading
 from pathlib import Path
 
-from peewee import OperationalError
+from peewee import PeeweeException
 
 from handrail.service import children, remedies, working
 from handrail.store import works
 from handrail.store.database import proxy
+from handrail.store.trouble import trouble
 
-IDLE = 0.25  # seconds between two looks for work
+IDLE, PAUSE = 0.25, 5.0  # seconds between two looks for work, and where the records are in trouble
+log = logging.getLogger("handrail.work")
 
 
 def main(home: Path, owner: str) -> None:
@@ -24,19 +27,21 @@ def main(home: Path, owner: str) -> None:
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C reaches the server, which says when
     with proxy.connection_context():
         while not stop.is_set():
-            if not _one(owner, home):
-                stop.wait(IDLE)
+            try:
+                if not _one(owner, home):
+                    stop.wait(IDLE)
+            except PeeweeException as exc:  # the records cannot be read or written now: look again
+                found = trouble(exc)
+                log.warning("a worker waits: %s", found.words if found else exc)
+                stop.wait(PAUSE)
 
 
 def _one(owner: str, home: Path) -> bool:
     """One work, or else one remedy; False where there was nothing to do."""
-    try:
-        if (work := works.claim(owner)) is not None:
-            working.do(work, home)
-            return True
-        return remedies.look_for_one()
-    except OperationalError:
-        return False  # the records are locked or cannot be written now: look again
+    if (work := works.claim(owner)) is not None:
+        working.do(work, home)
+        return True
+    return remedies.look_for_one()
 
 
 if __name__ == "__main__":

@@ -17,6 +17,7 @@ from handrail.service.running import do_run
 from handrail.store import works
 from handrail.store.database import proxy, writing
 from handrail.store.models import Import, Run, Work
+from handrail.store.trouble import trouble
 
 log = logging.getLogger("handrail.work")
 BEAT = 3.0  # seconds between two words that the worker lives
@@ -31,15 +32,27 @@ def do(work: Work, home: Path) -> None:
             elif isinstance(work, Run):
                 do_run(work)
     except works.Lost:
-        log.info("%s %s was cancelled, or taken over; nothing of it was kept", type(work).__name__.lower(), work.id)
+        log.info("%s was cancelled, or taken over; nothing of it was kept", _name(work))
     except InputError as exc:
         _fail(work, str(exc))
     except Exception as exc:
-        reference = secrets.token_hex(4)
-        log.exception("%s %s failed, reference %s", type(work).__name__.lower(), work.id, reference)
-        _fail(work, f"unexpected error ({type(exc).__name__}), {reference} in the service's log; nothing was kept")
+        _fail(work, _said(work, exc))
     if isinstance(work, Import):
-        (home / UPLOADS / work.file).unlink(missing_ok=True)
+        _tidy(work, home)
+
+
+def _name(work: Work) -> str:
+    return f"{type(work).__name__.lower()} {work.id}"
+
+
+def _said(work: Work, exc: Exception) -> str:
+    """What a person is told of an error that nobody foresaw; the log has the rest."""
+    if (found := trouble(exc)) is not None:
+        log.error("%s: %s", _name(work), exc)
+        return found.words
+    reference = secrets.token_hex(4)
+    log.exception("%s failed, reference %s", _name(work), reference)
+    return f"unexpected error ({type(exc).__name__}), {reference} in the service's log; nothing was kept"
 
 
 def _fail(work: Work, message: str) -> None:
@@ -48,7 +61,17 @@ def _fail(work: Work, message: str) -> None:
         with writing():
             works.finish(work, "failed", message)
     except PeeweeException:
-        log.exception("%s %s: the failure could not be written; its lease ends it", type(work).__name__.lower(), work.id)
+        log.exception("%s: the failure could not be written; its lease ends it", _name(work))
+
+
+def _tidy(work: Import, home: Path) -> None:
+    """What was sent goes once nobody will read it again; one whose worker was taken for dead is read by another."""
+    try:
+        ended = not Import.select().where((Import.id == work.id) & Import.state.in_(works.OPEN)).exists()
+    except PeeweeException:
+        return  # the next start clears it
+    if ended:
+        (home / UPLOADS / work.file).unlink(missing_ok=True)
 
 
 @contextmanager
@@ -64,7 +87,7 @@ def _beating(work: Work) -> Iterator[None]:
                 except works.Lost:
                     return  # the work finds out at its next word
                 except PeeweeException:
-                    log.warning("no word could be written for %s %s", type(work).__name__.lower(), work.id)
+                    log.warning("no word could be written for %s", _name(work))
 
     thread = threading.Thread(target=beat, daemon=True)
     thread.start()

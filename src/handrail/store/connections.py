@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from itertools import chain
 from typing import Any
 
 from handrail.core.checking.assigning import NO_RULE
@@ -30,22 +31,19 @@ _RESULT = ("standard", "rule", "sizes", "summary", "brief", "status", "utilisati
            "digest")  # fmt: skip
 
 
-def write_outcomes(job: Job, found: Iterable[tuple[str, str, str, Outcome, str]]) -> None:
-    """(key, standard, rule, outcome, grounds) rows into the records; inside the caller's transaction."""
+def results(job: Job, found: Iterable[tuple[str, str, str, Outcome, str]], bare: Iterable[tuple[str, str, str, str, str]]) -> bulk.Changes:
+    """What is to be written of (key, standard, rule, outcome, grounds), and of (key, status, reason, rule, grounds) where no standard
+    could be put on; made outside any lock."""
     system = system_of(job)
-    bulk.update(Connection, _RESULT, ((key, {
+    blank = {"standard": "", "sizes": {}, "summary": "", "brief": {}, "utilisation": 0.0, "check_name": "", "clause": "", "action": "",
+             "notes": [], "remedy": ""}  # fmt: skip
+    worked = ((key, {
         "standard": standard, "rule": rule, "sizes": {n: [s.value, s.source] for n, s in o.sizes.items()}, "status": o.status,
         "utilisation": min(o.utilisation, CEILING), "check_name": o.check, "clause": o.clause, "action": o.action, "reason": o.reason,
         "notes": list(o.notes), "remedy": "", "digest": digest,
-    } | in_words(standard, o.sizes, system)) for key, standard, rule, o, digest in found), job.id, by="key")  # fmt: skip
-
-
-def write_unassigned(job: Job, found: Iterable[tuple[str, str, str, str, str]]) -> None:
-    """(key, status, reason, rule, grounds): connections that no standard could be put on."""
-    blank = {"standard": "", "sizes": {}, "summary": "", "brief": {}, "utilisation": 0.0, "check_name": "", "clause": "", "action": "",
-             "notes": [], "remedy": ""}  # fmt: skip
-    bulk.update(Connection, _RESULT, ((key, blank | {"status": status, "reason": reason, "rule": rule, "digest": digest})
-                                      for key, status, reason, rule, digest in found), job.id, by="key")  # fmt: skip
+    } | in_words(standard, o.sizes, system)) for key, standard, rule, o, digest in found)  # fmt: skip
+    others = ((key, blank | {"status": status, "reason": reason, "rule": rule, "digest": digest}) for key, status, reason, rule, digest in bare)
+    return bulk.Changes(Connection, _RESULT, chain(worked, others), by="key")
 
 
 def in_words(standard: str, sizes: Sizes, system: str) -> dict[str, Any]:

@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+import sqlite3
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import closing, contextmanager
 from pathlib import Path
 from typing import Any
+from urllib.parse import quote
 
 from peewee import BlobField, DatabaseProxy
+
+from handrail.core.errors import InputError
+from handrail.store.trouble import trouble
 
 proxy = DatabaseProxy()
 PRAGMAS = {"journal_mode": "wal", "foreign_keys": 1, "busy_timeout": 15000, "synchronous": "full", "cache_size": -16000}
@@ -44,10 +49,20 @@ _SELECT: dict[Any, str] = {}
 
 
 def backup(source: Path, target: Path) -> None:
-    """A consistent copy of the records, taken while the service runs."""
-    import sqlite3
+    """A consistent copy of the records, taken while the service runs; `target` is whole or not there.
 
-    target.parent.mkdir(parents=True, exist_ok=True)
-    with sqlite3.connect(f"file:{source}?mode=ro", uri=True) as live, sqlite3.connect(target) as copy:
-        live.backup(copy)
-        copy.execute("pragma journal_mode = delete")
+    Raises InputError where the records cannot be read, or the copy cannot be written.
+    """
+    part = target.with_name(f"{target.name}.part")
+    try:
+        target.parent.mkdir(parents=True, exist_ok=True)
+        with closing(sqlite3.connect(f"file:{quote(str(source))}?mode=ro", uri=True)) as live, closing(sqlite3.connect(part)) as copy:
+            live.backup(copy)
+            copy.execute("pragma journal_mode = delete")
+        part.replace(target)
+    except (sqlite3.Error, OSError) as exc:
+        found = trouble(exc)
+        raise InputError(f"{source} cannot be copied to {target} ({exc})" + (f": {found.words}" if found else "")) from exc
+    finally:
+        for left in (part, Path(f"{part}-journal")):
+            left.unlink(missing_ok=True)

@@ -26,11 +26,14 @@ def now() -> str:
     return datetime.now(UTC).strftime("%Y-%m-%dT%H:%M:%SZ")
 
 
+_text = json.JSONEncoder(separators=(",", ":")).encode
+
+
 class JSONField(TextField):
     """Plain data kept as JSON text."""
 
     def db_value(self, value: Any) -> str | None:
-        return None if value is None else json.dumps(value, separators=(",", ":"))
+        return None if value is None else _text(value)
 
     def python_value(self, value: str | None) -> Any:
         return None if value is None else json.loads(value)

@@ -4,17 +4,25 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from peewee import SqliteDatabase
+from peewee import PeeweeException, SqliteDatabase
 
+from handrail.core.errors import InputError
 from handrail.store.database import PRAGMAS, proxy
 from handrail.store.migrations import migrate
+from handrail.store.trouble import trouble
 
 
 def open_database(path: Path) -> SqliteDatabase:
-    """Open (and make) the records at `path`. Raises TooNew where a later version wrote them."""
+    """Open (and make) the records at `path`. Raises TooNew where a later version wrote them, InputError where they are damaged or
+    their disk is in trouble."""
     path.parent.mkdir(parents=True, exist_ok=True)
     database = SqliteDatabase(str(path), pragmas=PRAGMAS)
     proxy.initialize(database)
-    with database.connection_context():
-        migrate(database)
+    try:
+        with database.connection_context():
+            migrate(database)
+    except PeeweeException as exc:
+        if (found := trouble(exc)) is None:
+            raise
+        raise InputError(f"{path}: {found.words}") from exc
     return database

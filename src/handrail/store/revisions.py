@@ -77,8 +77,9 @@ def keep_members(revision: int, building: Building, roles: tuple[str, ...], whic
     """Some members with their forces, in a transaction of their own."""
     rows = [{"revision": revision, "member": k, "facts": packing.member_facts(building, k, roles[k]),
              "data": np.ascontiguousarray(building.forces[k]).tobytes()} for k in which]  # fmt: skip
+    ready = bulk.Additions(MemberForces, rows)
     with writing():
-        bulk.insert(MemberForces, rows)
+        ready.write()
 
 
 def drop_left_over() -> int:
@@ -101,6 +102,9 @@ class _Matching:
         self.was = _matched(old, rows)  # new key -> old key
         self.ids = {key: number for key, (number, _) in old.items()}
         self.gone = sorted(self.ids[key] for key in set(old) - set(self.was.values()))
+        again = {"overridden": 0}
+        self.again = bulk.Changes(Connection, (*_FRAMED, *again), ((self.ids[old], self.rows[new] | again) for new, old in self.was.items()))
+        self.fresh = bulk.Additions(Connection, ({**row, "job": job.id, "reason": "not run yet"} for row in rows if row["key"] not in self.was))
 
     def overtaken(self) -> bool:
         """Whether another revision came into force since."""
@@ -114,13 +118,11 @@ class _Matching:
                 Connection.update(key=f"~{self.ids[old]}").where(Connection.id == self.ids[old]).execute()
         for start in range(0, len(self.gone), 500):
             Connection.delete().where(Connection.id.in_(self.gone[start : start + 500])).execute()
-        again = {"overridden": 0}
-        bulk.update(Connection, (*_FRAMED, *again), ((self.ids[old], self.rows[new] | again) for new, old in self.was.items()), self.job.id)
+        self.again.write(self.job.id)
         ran = (Connection.job == self.job) & ((Connection.standard != "") | (Connection.digest != ""))
         stale = {"status": "unchecked", "reason": "stale: the model was revised; run again", "digest": "", "remedy": ""}
         Connection.update(**stale, version=Connection.version + 1).where(ran).execute()
-        fresh = ({**row, "job": self.job.id, "reason": "not run yet"} for key, row in self.rows.items() if key not in self.was)
-        bulk.insert(Connection, fresh)
+        self.fresh.write()
         if self.system not in ("", system):
             connections.put_in_words_again(self.job, system)
         places = {key: row["facts"]["place"] for key, row in self.rows.items()}

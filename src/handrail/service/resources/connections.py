@@ -135,13 +135,14 @@ def _try_override(job: Job, key: str, body: s.NewOverride) -> Any:
         return {"id": None, "connection": record.key, "parameter": parameter.name, "value": shown, "reason": body.reason,
                 "author": caller().name, "made": "", "state": "preview", "before": before, "after": after}  # fmt: skip
     grounds = plan.grounds({record.key}, {record.key: outcome.sizes})
+    results = standing.results(seen, plan, {plan.index[record.key]: outcome}, grounds, {record.key})
     with writing():
         now, current = look_at(job, key), _found(job, key)
         _expect(current)
         if now.stamp != seen.stamp or record.key in now.moved(seen) or current.version != record.version:
             return None
         made = overrides.keep(job, record.key, parameter.name, value, shown, body.reason.strip(), caller().name, before, after)
-        standing.write(seen, plan, {plan.index[record.key]: outcome}, grounds, {record.key})
+        results.write(job.id)
     return present.override(Override.get_by_id(made.id)), 201
 
 
@@ -171,12 +172,12 @@ def _try_clear(job: Job, found: Override, reason: str) -> bool:
     with reading():
         seen, record = look_at(job, found.connection), connections.find(job, found.connection)
         plan = plan_around(seen, record, without=(found.connection, found.parameter)) if record else None
-    outcomes, grounds = {}, {}
+    results = None
     if record is not None and plan is not None and found.parameter in seen.overrides.get(record.key, {}):
         index, assigned = plan.index[record.key], assigned_of(plan, record.key)
-        if assigned.rule is not None and not assigned.reason:
-            outcomes = {index: _recheck(plan, assigned, None)}
-        grounds = plan.grounds({record.key})
+        sized = assigned.rule is not None and not assigned.reason
+        outcomes = {index: _recheck(plan, assigned, None)} if sized else {}
+        results = standing.results(seen, plan, outcomes, plan.grounds({record.key}), {record.key})
     with writing():
         now = look_at(job, found.connection)
         _expect_override(Override.get_by_id(found.id))
@@ -184,8 +185,8 @@ def _try_clear(job: Job, found: Override, reason: str) -> bool:
             return False
         if not overrides.clear(job, found, reason, caller().name):
             raise Refused(409, f"override {found.id} is cleared already")
-        if plan is not None and grounds:
-            standing.write(seen, plan, outcomes, grounds, set(grounds))
+        if results is not None:
+            results.write(job.id)
     return True
 
 

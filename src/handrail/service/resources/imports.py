@@ -72,4 +72,7 @@ def cancel_import(path: s.ImportPath):
     """End an import that waits or is under way; nothing of it is kept."""
     job = job_for(path.job, "detailer")
     works.cancel(_found(job, path.number))
-    return runs.import_as_dict(_found(job, path.number)), 202
+    ended = _found(job, path.number)
+    if ended.state not in works.OPEN:  # whoever still reads it has it open
+        (Path(current_app.config[HOME]) / UPLOADS / ended.file).unlink(missing_ok=True)
+    return runs.import_as_dict(ended), 202

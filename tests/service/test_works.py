@@ -1,0 +1,151 @@
+"""Runs and imports whose worker died, was stopped or was told to end: seen without a restart, and never written twice."""
+
+from __future__ import annotations
+
+import os
+import signal
+import socket
+import threading
+import time
+
+import pytest
+
+from handrail.client.client import FINISHED
+from handrail.interchange.archive import zip_folder
+from handrail.service import working
+from handrail.store import works
+from handrail.store.database import proxy
+from handrail.store.models import Import, Run
+from tests.bundles import DEMO
+from tests.service.house import House
+from tests.service.running import Service, processes
+
+JOB = "alder-street"
+
+
+@pytest.fixture
+def house(tmp_path):
+    made = House(tmp_path / "home")
+    yield made
+    made.close()
+
+
+@pytest.fixture
+def own(tmp_path):
+    service = Service(tmp_path / "home").start()
+    yield service
+    if service.process and service.process.poll() is None:
+        service.stop()
+
+
+def lapsed(monkeypatch) -> None:
+    """Every lease is over."""
+    monkeypatch.setattr(works, "LEASE", -1.0)
+
+
+def test_a_run_without_a_word_is_interrupted_to_whoever_asks(house, monkeypatch):
+    run = house.call("POST", "/jobs/bay/runs", json={}).json["id"]
+    with proxy.connection_context():
+        held = works.claim("a worker that dies")
+    assert house.call("GET", f"/jobs/bay/runs/{run}").json["state"] == "running"
+    assert house.call("POST", "/jobs/bay/runs", json={}).status_code == 409
+    with monkeypatch.context() as patched:
+        lapsed(patched)
+        assert house.call("GET", f"/jobs/bay/runs/{run}").json["state"] == "interrupted"
+        assert house.call("POST", "/jobs/bay/runs", json={}).status_code == 202
+    with proxy.connection_context():
+        working.do(held, house.home)  # it was only slow, and comes back: too late
+        assert Run.get_by_id(run).state == "interrupted"
+    house.work()
+    states = {r["id"]: r["state"] for r in house.call("GET", "/jobs/bay/runs").json["items"]}
+    assert states == {run: "interrupted", run + 1: "done"}
+
+
+def test_an_import_without_a_word_is_read_by_another(house, monkeypatch):
+    """The one that comes back late takes away neither the file nor the place of the one that reads it now."""
+    sent = house.call("POST", "/jobs/bay/imports", data={"bundle": (open(house.home / "6.0.zip", "rb"), "b.zip")}, content_type="multipart/form-data")  # noqa: SIM115
+    with proxy.connection_context():
+        first = works.claim("slow")
+        with monkeypatch.context() as patched:
+            lapsed(patched)
+            second = works.claim("quick")
+        assert isinstance(second, Import) and second.id == first.id == sent.json["id"]
+        working.do(first, house.home)
+        assert house.call("GET", f"/jobs/bay/imports/{first.id}").json["state"] == "running"
+        working.do(second, house.home)
+    ended = house.call("GET", f"/jobs/bay/imports/{first.id}").json
+    assert (ended["state"], ended["revision"]) == ("done", 2)
+    assert not list((house.home / "uploads").iterdir())
+
+
+def test_an_import_that_ends_every_worker_is_given_up(house, monkeypatch):
+    sent = house.call("POST", "/jobs/bay/imports", data={"bundle": (open(house.home / "6.0.zip", "rb"), "b.zip")}, content_type="multipart/form-data")  # noqa: SIM115
+    lapsed(monkeypatch)
+    with proxy.connection_context():
+        assert [works.claim("x") is not None for _ in range(5)] == [True] * works.MOST_TRIES + [False] * (5 - works.MOST_TRIES)
+    assert house.call("GET", f"/jobs/bay/imports/{sent.json['id']}").json["state"] == "interrupted"
+    assert house.call("GET", "/jobs/bay").json["revision"]["number"] == 1
+
+
+@pytest.mark.parametrize("begun", [False, True])
+@pytest.mark.parametrize("kind", ["runs", "imports"])
+def test_stopping_is_final(house, kind, begun):
+    """Whether it waits or is under way: it ends cancelled, and a worker that had it keeps nothing of it."""
+    if kind == "imports":
+        data = {"bundle": (open(house.home / "6.0.zip", "rb"), "b.zip")}  # noqa: SIM115
+        made = house.call("POST", "/jobs/bay/imports", data=data, content_type="multipart/form-data").json["id"]
+    else:
+        made = house.call("POST", "/jobs/bay/runs", json={}).json["id"]
+    before = house.call("GET", "/jobs/bay/connections").json
+    with proxy.connection_context():
+        held = works.claim("me") if begun else None
+        assert house.call("POST", f"/jobs/bay/{kind}/{made}/cancel").status_code == 202
+        if held is not None:
+            working.do(held, house.home)
+    house.work()
+    assert house.call("POST", f"/jobs/bay/{kind}/{made}/cancel").json["state"] == "cancelled"
+    assert house.call("GET", "/jobs/bay/connections").json == before and house.call("GET", "/jobs/bay").json["revision"]["number"] == 1
+    assert not list((house.home / "uploads").iterdir())
+
+
+def test_a_killed_worker_is_seen_and_another_goes_on(own, tmp_path):
+    """Nothing is started again by hand: a run is told as interrupted, an import is read after all."""
+    client = own.client()
+    run = client.start_run(JOB)
+    while client.run(JOB, run["id"])["state"] == "queued":
+        time.sleep(0.01)
+    for process in processes(own, "worker"):
+        os.kill(process, signal.SIGKILL)
+    assert client.wait(JOB, run["id"])["state"] in ("interrupted", "done")
+    zip_folder(DEMO / "bundle", tmp_path / "b.zip")
+    with (tmp_path / "b.zip").open("rb") as stream:
+        sent = client._call("POST", f"/jobs/{JOB}/imports", files={"bundle": ("b.zip", stream, "application/zip")})
+    for _ in range(2):
+        for process in processes(own, "worker"):
+            os.kill(process, signal.SIGKILL)
+        time.sleep(1.5)
+    while (found := client.get_import(JOB, sent["id"]))["state"] not in FINISHED:
+        time.sleep(0.1)
+    assert found["state"] == "done" and client.audit(JOB)["number"] == 2
+    assert client.wait(JOB, client.start_run(JOB)["id"])["state"] == "done"
+
+
+def test_it_stops_during_an_upload_and_a_run(own):
+    client = own.client()
+    client.start_run(JOB)
+    with socket.create_connection(("127.0.0.1", own.port)) as wire:
+        token = client._http.headers["Authorization"]
+        head = f"POST /api/v1/jobs/{JOB}/imports HTTP/1.1\r\nHost: x\r\nAuthorization: {token}\r\nContent-Length: 90000000\r\n\r\n"
+        wire.sendall(head.encode() + b"x" * 300_000)
+        ended = []
+        stopping = threading.Thread(target=lambda: ended.append(own.stop()))
+        stopping.start()
+        stopping.join(timeout=20)
+        assert ended == [0]
+    assert processes(own, "worker") == []
+    again = Service(own.home, own.port).start()
+    try:
+        assert len(again.client().connections(JOB)) == 1113
+        assert not list((own.home / "uploads").iterdir())
+    finally:
+        again.stop()
