@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import warnings
 import zipfile
 from pathlib import Path
 
@@ -283,3 +284,47 @@ def test_manifest_keeps_what_it_says(tmp_path):
     assert json.loads((folder / "datapackage.json").read_text())["handrail"]["up"] == "Z"
     building = read_bundle(folder)
     assert (building.revision, building.system) == ("A", "us")
+
+
+def zipped(entries: list[tuple[str, bytes]], target: Path) -> Path:
+    with warnings.catch_warnings(), zipfile.ZipFile(target, "w") as archive:
+        warnings.simplefilter("ignore")  # of names that come twice
+        for name, content in entries:
+            archive.writestr(name, content)
+    return target
+
+
+def test_an_archive_that_says_a_thing_twice(tmp_path):
+    """Which of two files of one name is meant, and which of two resources, cannot be told."""
+    folder = write(small(), tmp_path / "b")
+    entries = [(p.name, p.read_bytes()) for p in sorted(folder.iterdir())]
+    with pytest.raises(BundleError, match=r"nodes\.csv: is in the archive more than once"):
+        read_bundle(zipped([*entries, ("nodes.csv", b"node,x,y,z\n")], tmp_path / "twice.zip"))
+    tables = small()
+    tables["manifest"]["resources"].append({"name": "nodes", "path": "members.csv"})
+    with pytest.raises(BundleError, match="resource nodes is listed twice"):
+        read_bundle(write(tables, tmp_path / "c"))
+
+
+def test_a_file_that_the_manifest_does_not_name(tmp_path):
+    """A table's own file that is not listed is an error; any other is told by the audit; what a desktop leaves behind is neither."""
+    folder = write(small(), tmp_path / "b")
+    (folder / "more.csv").write_text("a,b\n1,2\n")
+    (folder / "__MACOSX").mkdir()
+    (folder / "__MACOSX/._nodes.csv").write_text("x")
+    assert [f.message for f in audit(read_bundle(folder)).findings if f.code == "table_unread"] == [
+        "file more.csv is not listed in the manifest: what it says is left out"
+    ]
+    (folder / "sections.csv").write_text("section\nW1\n")
+    with pytest.raises(BundleError, match=r"sections\.csv: lies in the bundle, but datapackage\.json does not list it"):
+        read_bundle(folder)
+
+
+def test_an_archive_with_a_password(tmp_path):
+    folder = write(small(), tmp_path / "b")
+    content = bytearray(zipped([(p.name, p.read_bytes()) for p in folder.iterdir()], tmp_path / "p.zip").read_bytes())
+    at = content.find(b"PK\x01\x02")
+    content[at + 8] |= 1  # the flag of encryption
+    (tmp_path / "p.zip").write_bytes(content)
+    with pytest.raises(BundleError, match="needs a password"):
+        read_bundle(tmp_path / "p.zip")

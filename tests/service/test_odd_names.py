@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import time
+
 import pytest
 
 from handrail.client import ServiceError
+from handrail.client.client import FINISHED
 from handrail.interchange.archive import zip_folder
 from tests.bundles import DEMO, ODD, odd_names, small, write
 
@@ -50,3 +53,29 @@ def test_joints_come_in_pages(odd):
 def test_a_job_takes_no_address_of_the_console(odd, name):
     with pytest.raises(ServiceError, match="address of the console"):
         odd.new_job(name)
+
+
+@pytest.mark.parametrize(
+    ("sent", "kept"),
+    [("../../etc/b.zip", "b.zip"), ("..", "bundle.zip"), (" ", "bundle.zip"), ("C:\\temp\\b.zip", "b.zip"), ("\x1b[31mred.zip", "[31mred.zip"),
+     ("a" * 5000 + ".zip", "a" * 196 + ".zip")],
+)  # fmt: skip
+def test_a_file_may_be_called_anything(odd, tmp_path, sent, kept):
+    """It is read under its last part without what cannot be seen; nothing is written where its name says."""
+    zip_folder(write(odd_names(small()), tmp_path / "b"), tmp_path / "b.zip")
+    taken = odd._call("POST", "/jobs/odd-names/imports", files={"bundle": (sent, (tmp_path / "b.zip").read_bytes(), "application/zip")})
+    assert taken["name"] == kept
+    while (found := odd.get_import("odd-names", taken["id"]))["state"] not in FINISHED:
+        time.sleep(0.05)
+    assert found["state"] == "done"
+
+
+def test_what_is_no_file_is_refused(odd):
+    for more in ({"data": {"bundle": "text"}}, {"files": {"bundle": ("", b"x")}}, {"files": {"other": ("b.zip", b"x")}}, {"json": {"bundle": "x"}}):
+        with pytest.raises(ServiceError, match="bundle") as refused:
+            odd._call("POST", "/jobs/odd-names/imports", **more)
+        assert refused.value.status == 422
+    broken = odd._call("POST", "/jobs/odd-names/imports", files={"bundle": ("mine.zip", b"no archive", "application/zip")})
+    while (found := odd.get_import("odd-names", broken["id"]))["state"] not in FINISHED:
+        time.sleep(0.05)
+    assert found["state"] == "failed" and found["message"].startswith("mine.zip: cannot be read as a zip archive")

@@ -52,7 +52,8 @@ def _unpack(path: Path, into: Path) -> None:
     except (zipfile.BadZipFile, EOFError, OSError, RuntimeError, NotImplementedError, ValueError) as exc:
         if isinstance(exc, BundleError):
             raise
-        raise BundleError([Problem(path.name, f"cannot be read as a zip archive ({exc}); zip the bundle's folder again")]) from exc
+        why = "a file in it needs a password" if isinstance(exc, RuntimeError) and "password" in str(exc) else exc
+        raise BundleError([Problem(path.name, f"cannot be read as a zip archive ({why}); zip the bundle's folder again")]) from exc
 
 
 def _refuse(entries: list[zipfile.ZipInfo]) -> None:
@@ -60,6 +61,9 @@ def _refuse(entries: list[zipfile.ZipInfo]) -> None:
         raise BundleError([Problem("archive", f"holds {len(entries)} files; at most {MOST_FILES} are taken")])
     if (size := sum(e.file_size for e in entries)) > MOST_UNPACKED:
         raise BundleError([Problem("archive", f"unpacks to {size / 1e9:.1f} GB; at most {MOST_UNPACKED / 1e9:.1f} GB is taken")])
+    names = [e.filename for e in entries]
+    if twice := sorted({n for n in names if names.count(n) > 1}):
+        raise BundleError([Problem(n, "is in the archive more than once; which one is meant cannot be told") for n in twice])
     for entry in entries:
         place = PurePosixPath(entry.filename.replace("\\", "/"))
         if place.is_absolute() or ".." in place.parts or ":" in place.parts[0]:

@@ -80,7 +80,7 @@ def _read(folder: Path) -> Building:
         own_sections=own_sections,
         diaphragms={nodes[r["node"]]: r["diaphragm"] for r in tables["nodes"] if r.get("diaphragm")},
         forces_at=str(hand.get("forces_at", "node")),
-        unread=tuple(sorted(set(files) - set(TABLES))),
+        unread=tuple(sorted(set(files) - set(TABLES)) + _unlisted(folder, files)),
     )
 
 
@@ -126,12 +126,25 @@ def _files(folder: Path, resources: Any, problems: Problems) -> dict[str, Path]:
             problems.add(MANIFEST, f"resource {name}: path '{path}' leaves the bundle")
         elif not (folder / place).is_file():
             problems.add(path, f"not found, though {MANIFEST} lists it as {name}")
+        elif name in found:
+            problems.add(MANIFEST, f"resource {name} is listed twice; which file it is cannot be told")
         else:
             found[name] = folder / place
+    for path in _unlisted(folder, found):
+        if Path(path).stem.lower() in TABLES and Path(path).stem.lower() not in found:
+            problems.add(path, f"lies in the bundle, but {MANIFEST} does not list it; list it under resources, or take it out")
     for table in TABLES.values():
         if table.required and table.name not in found and not any(p.file == f"{table.name}.csv" for p in problems.found):
             problems.add(MANIFEST, f"table {table.name} is missing from resources")
     return found
+
+
+def _unlisted(folder: Path, files: dict[str, Path]) -> list[str]:
+    """CSV files that lie in the bundle and that the manifest does not name."""
+    named = {path.resolve() for path in files.values()}
+    there = (p for p in folder.rglob("*") if p.suffix.lower() == ".csv" and p.is_file() and p.resolve() not in named)
+    inside = (p.relative_to(folder) for p in there)
+    return sorted(p.as_posix() for p in inside if not any(part.startswith((".", "__MACOSX")) for part in p.parts))
 
 
 def _scaled(name: str, rows: list[Row], scale: dict[str, float]) -> None:

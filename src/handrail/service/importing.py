@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 
 from handrail.core.building.audit import audit
@@ -34,8 +35,9 @@ def do_import(work: Import, home: Path) -> None:
         _step(work, 3)
         revisions.keep(work.job, building, found, framing, work.author, lambda: works.beat(work), end)
     except BundleError as exc:
+        told = [replace(p, file=work.name) if p.file == sent.name else p for p in exc.problems]  # by the name that it was sent under
         with writing():
-            works.finish(work, "failed", str(exc), problems=[p.as_dict() for p in exc.problems])
+            works.finish(work, "failed", str(BundleError(told, exc.more)), problems=[p.as_dict() for p in told])
 
 
 def _step(work: Import, number: int) -> None:

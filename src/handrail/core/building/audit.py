@@ -166,7 +166,8 @@ def _names(building: Building) -> Iterator[Finding]:
     for name in building.own_sections:
         yield Finding("own_section", "note", f"section {name} is the job's own, not the catalogue's")
     for name in building.unread:
-        yield Finding("table_unread", "warning", f"table {name} is not used yet: what it says is left out")
+        what = f"file {name} is not listed in the manifest" if name.lower().endswith(".csv") else f"table {name} is not used yet"
+        yield Finding("table_unread", "warning", f"{what}: what it says is left out")
     for index, node in enumerate(building.nodes):
         if index not in building.ends_at:
             yield Finding("unused_node", "warning", f"node {node} has no member", node=node)

@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from flask import current_app
+from werkzeug.datastructures import FileStorage
 
 from handrail.service import answers as a
 from handrail.service import schemas as s
@@ -26,15 +27,23 @@ api = blueprint("imports", "model revisions on their way in")
 def start_import(path: s.JobPath, form: s.Upload):
     """Send a zipped bundle: it is kept whole, then read in the background. Nothing is kept of one with errors."""
     job = job_for(path.job, "detailer")
-    name = Path(str(form.bundle.filename or "").replace("\\", "/")).name[-MOST_NAME:] or "bundle.zip"
+    if not isinstance(form.bundle, FileStorage):
+        raise Refused(422, "bundle: send it as a file with a name, not as a text")
+    name = _name(form.bundle.filename)
     file = secrets.token_hex(12) + (Path(name).suffix.lower() if Path(name).suffix.lower() in (".xlsx", ".xlsm", ".xls") else ".zip")
     target = Path(current_app.config[HOME]) / UPLOADS / file
     try:
         _keep(form.bundle, target)
-        return runs.import_as_dict(runs.add_import(job, file, "".join(c for c in name if c.isprintable()), caller().name)), 202
+        return runs.import_as_dict(runs.add_import(job, file, name, caller().name)), 202
     except BaseException:
         target.unlink(missing_ok=True)
         raise
+
+
+def _name(sent: str | None) -> str:
+    """The file's name as the sender knows it: no folders, nothing that cannot be seen."""
+    last = (sent or "").replace("\\", "/").rsplit("/", 1)[-1]
+    return "".join(c for c in last if c.isprintable()).strip(" .")[-MOST_NAME:] or "bundle.zip"
 
 
 def _keep(sent: Any, target: Path) -> None:
