@@ -9,11 +9,13 @@ from typing import Any
 import numpy as np
 import polars as pl
 
-from handrail.interchange.problems import Problems
-from handrail.interchange.tables import LARGEST, TABLES, column_names, present
+from handrail.interchange.problems import MOST, Problems
+from handrail.interchange.tables import LARGEST, TABLES, column_names, count_lines, present
 
 BLOCK = 12 * 1024**2  # bytes read at a time
 MOST_VALUES = 200_000_000  # of the array that is made: 1.6 GB
+SPARSEST, FEW_VALUES = 20, 5_000_000  # an array of more than so many values, and more than so many times those that the rows give
+SPARE = 1000  # rows beyond those that there can be: blank ones
 VALUES = ["Fx", "Fy", "Fz", "Mx", "My", "Mz"]
 
 
@@ -29,18 +31,32 @@ def read_end_forces(
     header = _header(path, problems)
     if header is None or present(table, header, path.name, problems) is None:
         return (), np.zeros((len(members), 0, 2, 6))
-    values = len(members) * len(results) * 12
-    if values > MOST_VALUES:
-        problems.add(path.name, f"{len(members)} members in {len(results)} cases and combinations would be {values / 1e6:.0f} million numbers; at most "
-                     f"{MOST_VALUES / 1e6:.0f} million are taken: leave out results that nobody checks")  # fmt: skip
+    if _does_not_fit(path, len(members), len(results), problems):
         return (), np.zeros((len(members), 0, 2, 6))
     for padded in (False, True):  # cells with blanks around them take a slower way
         try:
             return _fill(path, header, members, results, scale, problems, padded)
         except pl.exceptions.PolarsError:
             continue
-    _explain(path, set(members), set(results), problems)
+    _explain(path, header, set(members), set(results), problems)
     return (), np.zeros((len(members), 0, 2, 6))
+
+
+def _does_not_fit(path: Path, members: int, results: int, problems: Problems) -> bool:
+    """Whether the array (members, results, 2, 6) would be too large, or out of all proportion to the rows; told before it is made."""
+    values, rows = members * results * 12, max(count_lines(path) - 1, 1)
+    if values > MOST_VALUES:
+        problems.add(path.name, f"{members} members in {results} cases and combinations would be {values / 1e6:.0f} million numbers; at most "
+                     f"{MOST_VALUES / 1e6:.0f} million are taken: leave out results that nobody checks")  # fmt: skip
+    elif values > max(SPARSEST * rows * 6, FEW_VALUES):
+        problems.add(path.name, f"{rows} rows fill less than one in {SPARSEST} of {members} members' ends in {results} cases and combinations: "
+                     "give every member its forces, or leave out results and members that nobody checks")  # fmt: skip
+    elif rows > members * results * 2 + SPARE:
+        problems.add(path.name, f"has {rows} rows; {members} members' ends in {results} cases and combinations are {members * results * 2}: "
+                     "some are given more than once")  # fmt: skip
+    else:
+        return False
+    return True
 
 
 def _header(path: Path, problems: Problems) -> list[str] | None:
@@ -101,8 +117,10 @@ def _blocks(path: Path) -> Iterator[bytes]:
             if cut:
                 yield left + block[:cut]
                 left = block[cut:]
+            elif left:
+                raise pl.exceptions.ComputeError(f"a line of more than {BLOCK / 1e6:.0f} MB")
             else:
-                left += block
+                left = block
         if left.strip():
             yield left
 
@@ -124,25 +142,31 @@ def _repeats(at: np.ndarray, known: np.ndarray, row: int, members: list[str], re
         problems.add(file, f"member {members[member]} end {'ij'[end]} result {results[result]} was given before", row + int(k), "member")
 
 
-def _explain(path: Path, members: set[str], results: set[str], problems: Problems) -> None:
-    """Read the rows as text and name each one that is wrong."""
+def _explain(path: Path, header: list[str], members: set[str], results: set[str], problems: Problems) -> None:
+    """Read the rows as text, a block at a time, and name each one that is wrong."""
+    before, row = len(problems.found), 2
     try:
-        frame = pl.read_csv(path, infer_schema=False)
+        for block in _blocks(path):
+            frame = pl.read_csv(block, has_header=False, new_columns=header, infer_schema=False)
+            rows = frame.with_columns(pl.all().str.strip_chars()).with_row_index("_row", offset=row)
+            _explain_rows(path.name, rows, members, results, problems)
+            if len(problems.found) >= MOST:
+                return
+            row += frame.height
     except (pl.exceptions.PolarsError, OSError, UnicodeError) as exc:
-        problems.add(path.name, f"cannot be read as UTF-8 CSV ({str(exc).splitlines()[0]})")
+        problems.add(path.name, f"cannot be read as UTF-8 CSV after row {row - 1} ({str(exc).splitlines()[0]})")
         return
-    frame = frame.rename(dict(zip(frame.columns, (name.strip() for name in frame.columns), strict=True)))
-    rows = frame.with_columns(pl.all().str.strip_chars()).with_row_index("_row", offset=2)
+    if len(problems.found) == before:
+        problems.add(path.name, "cannot be read; check that every row has the same columns")
+
+
+def _explain_rows(file: str, rows: pl.DataFrame, members: set[str], results: set[str], problems: Problems) -> None:
     for name, held, what in (("member", members, "members"), ("result", results, "cases or combinations"), ("end", {"i", "j"}, "i, j")):
-        for row, text in rows.filter(~pl.col(name).is_in(list(held))).select("_row", name).head(500).iter_rows():
-            problems.add(
-                path.name, f"'{text or ''}' is not in {what}" if name != "end" else f"'{text or ''}' is neither i nor j", row, name
-            )
+        for row, text in rows.filter(~pl.col(name).is_in(list(held)).fill_null(False)).select("_row", name).head(500).iter_rows():
+            problems.add(file, f"'{text or ''}' is not in {what}" if name != "end" else f"'{text or ''}' is neither i nor j", row, name)
     for name in VALUES:
         number = pl.col(name).str.strip_chars().cast(pl.Float64, strict=False)
         for row, text in rows.filter(number.is_null() | ~number.is_finite()).select("_row", name).head(500).iter_rows():
-            problems.add(path.name, f"'{text or ''}' is not a finite number", row, name)
+            problems.add(file, f"'{text or ''}' is not a finite number", row, name)
         for row, text in rows.filter(number.is_finite() & (number.abs() > LARGEST)).select("_row", name).head(500).iter_rows():
-            problems.add(path.name, f"'{text}' is too large to be meant; at most {LARGEST:g}", row, name)
-    if not problems.found:
-        problems.add(path.name, "cannot be read; check that every row has the same columns")
+            problems.add(file, f"'{text}' is too large to be meant; at most {LARGEST:g}", row, name)

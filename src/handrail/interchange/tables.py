@@ -14,6 +14,7 @@ import polars as pl
 from handrail.interchange.problems import Problems
 
 Row = dict[str, Any]
+MOST_ROWS, MOST_BYTES = 1_000_000, 256 * 1024**2  # of a table other than end_forces, looked at before it is read
 LARGEST = 1e12  # of any number in its own unit; beyond it is a slip, and squares of it would overflow
 
 
@@ -84,6 +85,8 @@ TABLES = {
 
 def read_table(table: Table, path: Path, problems: Problems) -> list[Row]:
     """The rows of one CSV as typed values, `_row` holding the row in the file. Problems are added, not raised."""
+    if too_large(path, problems):
+        return []
     try:
         frame = pl.read_csv(path, infer_schema=False, encoding="utf8", truncate_ragged_lines=False)
     except (pl.exceptions.PolarsError, OSError, UnicodeError) as exc:
@@ -102,6 +105,27 @@ def read_table(table: Table, path: Path, problems: Problems) -> list[Row]:
     rows = [dict(zip(found, row, strict=True)) for row in zip(*found.values(), strict=True)]
     _unique(table, rows, file, problems)
     return rows
+
+
+def too_large(path: Path, problems: Problems) -> bool:
+    """Whether a file holds more than a table may, told before anything of it is made."""
+    size = path.stat().st_size
+    if size > MOST_BYTES:
+        problems.add(path.name, f"is {size / 1e6:.0f} MB; at most {MOST_BYTES / 1e6:.0f} MB are taken in a table other than end_forces")
+    elif (lines := count_lines(path)) > MOST_ROWS:
+        problems.add(path.name, f"has {lines} rows; at most {MOST_ROWS} are taken in a table other than end_forces")
+    else:
+        return False
+    return True
+
+
+def count_lines(path: Path) -> int:
+    """How many lines a file has, counted a block at a time."""
+    lines = 0
+    with path.open("rb") as stream:
+        while block := stream.read(1 << 22):
+            lines += block.count(b"\n")
+    return lines
 
 
 def column_names(path: Path, problems: Problems) -> list[str]:
