@@ -72,7 +72,7 @@ def main() -> None:
     for name, value, goal, _ in [*import_figures(), *check_figures(), *service_figures()]:
         met = value >= -goal if goal < 0 else value <= goal
         sign = ">=" if goal < 0 else "<="
-        print(f"{name:72s} {value:8.2f}x {sign}{abs(goal):6.0f}x  {'met' if met else 'not met'}")
+        print(f"{name:72s} {value:8.2f}x {sign}{abs(goal):6.1f}x  {'met' if met else 'not met'}")
         rows.append({"name": name, "value": round(value, 3), "goal": abs(goal), "at_least": goal < 0, "unit": "x", "met": met})
     (HERE / "latest.json").write_text(json.dumps(rows, indent=1) + "\n")
 

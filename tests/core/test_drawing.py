@@ -4,7 +4,12 @@ from __future__ import annotations
 
 import pytest
 
+from handrail.core.catalogue import section
 from handrail.core.checking.trial import read_trial
+from handrail.core.drawing.scene import Circle
+from handrail.core.standards import STANDARDS
+from handrail.core.standards.single_plate.drawing import ELEVATION, SECTION
+from tests.bundles import DEMO, plan_of
 from tests.worked.sheet import FLANGE, GIRDER, data
 
 
@@ -28,7 +33,7 @@ def test_elevation_of_a_plate_on_a_flange():
     bolts = [s for s in elevation.shapes if s.part == "bolts" and hasattr(s, "radius")]
     assert len(bolts) == 4
     assert {round(b.centre[0] / 25.4, 3) for b in bolts} == {3.0}
-    assert [d.text for d in section.dimensions] == ['1/4"', '11-1/2"']
+    assert [d.text for d in section.dimensions] == ['11-1/2"'] and 'PL 1/4"' in texts(section)
 
 
 def test_a_metric_job_is_drawn_in_millimetres():
@@ -44,7 +49,7 @@ def test_a_metric_job_is_drawn_in_millimetres():
 def test_copes_and_columns_are_drawn():
     elevation = scene(GIRDER, {"columns": 2}).views[0]
     found = texts(elevation)
-    assert '4-1/4"' in found and '2"' in found
+    assert 'cope 4-1/4" x 2"' in found
     assert len([s for s in elevation.shapes if s.part == "bolts" and hasattr(s, "radius")]) == 8
 
 
@@ -64,4 +69,97 @@ def test_every_support_is_drawn(more):
 
 def test_plain_data():
     plain = scene(FLANGE).as_dict()
-    assert {"title", "shapes", "dimensions", "notes"} == set(plain["views"][0])
+    assert {"title", "lettering", "shapes", "dimensions", "notes", "extent"} == set(plain["views"][0])
+
+
+def segments(view):
+    """Every line of the objects, of their edges and of what is hidden."""
+    for s in view.shapes:
+        if isinstance(s, Circle):
+            continue
+        points = [*s.points, s.points[0]] if s.closed else list(s.points)
+        yield from zip(points, points[1:], strict=False)
+
+
+def crossing(one, other) -> bool:
+    """Whether two segments cross away from their ends; one that only touches does not."""
+
+    def side(p, q, r):
+        return (q[0] - p[0]) * (r[1] - p[1]) - (q[1] - p[1]) * (r[0] - p[0])
+
+    (a, b), (c, d) = one, other
+    small = 1e-6 * max(1.0, *(abs(v) for p in (a, b, c, d) for v in p)) ** 2
+    return side(a, b, c) * side(a, b, d) < -small and side(c, d, a) * side(c, d, b) < -small
+
+
+def through(box, line) -> bool:
+    """Whether a line comes into a box."""
+    x0, y0, x1, y1 = box
+    inside = any(x0 < x < x1 and y0 < y < y1 for x, y in line)
+    return inside or crossing(((x0, y0), (x1, y1)), line) or crossing(((x0, y1), (x1, y0)), line)
+
+
+def overlap(one, other) -> bool:
+    return one[0] < other[2] and other[0] < one[2] and one[1] < other[3] and other[1] < one[3]
+
+
+def clashes(view) -> list[str]:
+    """Dimension lines that cross something, lettering that something runs through, lettering over lettering."""
+    found, objects = [], list(segments(view))
+    leaders = [line for n in view.notes for line in zip(n.leader, n.leader[1:], strict=False)]
+    for k, d in enumerate(view.dimensions):
+        others = [line for j, o in enumerate(view.dimensions) if j != k for line in (o.line, *o.extensions)]
+        if any(crossing(d.line, line) for line in objects + others):
+            found.append(f"{view.title}: the dimension {d.text} ({d.parameter}) crosses a line")
+    boxes = list(view.lettered())
+    names = [d.text for d in view.dimensions] + [n.text for n in view.notes]
+    drawn = objects + [line for d in view.dimensions for line in (d.line, *d.extensions)]
+    for k, box in enumerate(boxes):
+        note = view.notes[k - len(view.dimensions)] if k >= len(view.dimensions) else None
+        own = list(zip(note.leader, note.leader[1:], strict=False)) if note else []
+        if any(through(box, line) for line in drawn + [line for line in leaders if line not in own]):
+            found.append(f"{view.title}: a line runs through {names[k]}")
+        found += [f"{view.title}: {names[k]} over {names[j]}" for j in range(k) if overlap(box, boxes[j])]
+    return found
+
+
+def test_nothing_runs_through_lettering_on_the_demo():
+    """Every connection of the demo building, as its rules size it: all framings, copes and depths that there are."""
+    plan = plan_of(DEMO / "bundle")
+    outcomes = dict(plan.batch().run(plan.families()))
+    found = {}
+    for k, outcome in outcomes.items():
+        assigned = plan.assigned[k]
+        for system in ("us", "si"):
+            for view in STANDARDS[assigned.rule.use].draw(assigned.situation, outcome.sizes, system).views:
+                for said in clashes(view):
+                    found.setdefault(said, assigned.connection.id)
+    assert len(outcomes) > 800 and found == {}
+
+
+@pytest.mark.parametrize("rows", [1, 2, 3, 6, 12])
+@pytest.mark.parametrize("columns", [1, 2])
+@pytest.mark.parametrize("beam", ["W8X10", "W12X14", "W16X31", "W24X68", "W36X150", "W44X335"])
+@pytest.mark.parametrize(
+    "more",
+    [{}, {"framing": "beam_to_column_web"}, {"framing": "beam_to_hollow_column", "support": {"section": "HSS8X8X3/8", "grade": "A500C"}},
+     {"framing": "beam_to_girder", "support": {"section": "W44X335", "grade": "A992"}}],
+)  # fmt: skip
+def test_nothing_runs_through_lettering_at_odd_sizes(more, beam, rows, columns):
+    """Small beams and large ones, few rows and many, whether or not they would pass."""
+    parameters = {"rows": rows, "columns": columns, "bolt": "1 A490-X", "plate_thickness": "1/2 in"}
+    if 76.2 * (rows - 1) + 64 > section(beam).d - 2 * section(beam).k:
+        pytest.skip("more rows than the web holds")
+    views = scene(FLANGE, parameters, supported={"section": beam, "grade": "A992"}, **more).views
+    plate = next(s for s in views[0].shapes if s.part == "plate")
+    if min(y for _, y in plate.points) < section(beam).k - section(beam).d:
+        pytest.skip("more rows than the coped web holds")
+    assert [said for view in views for said in clashes(view)] == []
+
+
+def test_a_view_fits_its_sheet():
+    """The letters are as high as they can be: the view takes its sheet's width or its height."""
+    for view, (columns, rows) in zip(scene(GIRDER).views, (ELEVATION, SECTION), strict=True):
+        x0, y0, x1, y1 = view.extent()
+        taken = (x1 - x0) / view.lettering / columns, (y1 - y0) / view.lettering / rows
+        assert max(taken) == pytest.approx(1.0, abs=0.05) and view.lettering > 0

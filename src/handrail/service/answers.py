@@ -7,7 +7,7 @@ from typing import Any, Generic, Literal, TypeVar
 from pydantic import BaseModel, Field
 
 from handrail.core.building.audit import Finding
-from handrail.core.drawing.scene import Scene
+from handrail.core.drawing.scene import Circle, Dimension, Note, Shape
 
 Item = TypeVar("Item")
 Status = Literal["pass", "fail", "unchecked", "unassigned", "elsewhere"]
@@ -266,6 +266,19 @@ class DetailingRule(BaseModel):
     says: str = Field(description="the rule in words where numbers do not say it; else empty")
 
 
+class View(BaseModel):
+    title: str
+    lettering: float = Field(description="height of the letters, mm")
+    extent: tuple[float, float, float, float] = Field(description="(x0, y0, x1, y1) of all that is drawn, lettering too; y up")
+    shapes: list[Shape | Circle]
+    dimensions: list[Dimension]
+    notes: list[Note]
+
+
+class Drawing(BaseModel):
+    views: list[View]
+
+
 class Peak(BaseModel):
     action: str
     unit: str
@@ -322,7 +335,7 @@ class Connection(ConnectionRow):
     detailing: list[DetailingRule]
     notes: list[str]
     remedy: str
-    drawing: Scene | None = Field(description="views of lines, dimensions and notes in mm at full size")
+    drawing: Drawing | None = Field(description="views of lines, dimensions and notes in mm at full size")
     overrides: list[Override]
     history: list[Event]
     neighbours: list[ConnectionRow]
@@ -382,4 +395,4 @@ class Trial(BaseModel):
     checks: list[Check]
     detailing: list[DetailingRule]
     notes: list[str]
-    drawing: Scene
+    drawing: Drawing

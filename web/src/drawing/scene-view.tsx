@@ -35,11 +35,17 @@ export function SceneView({
             onPart={onPart}
           />
         ))}
-        {view.notes.map((note) => (
-          <Leader key={note.text} note={note} place={place} width={width} />
+        {view.notes.map((note, k) => (
+          <Leader
+            key={`${note.text}${k}`}
+            note={note}
+            place={place}
+            active={Boolean(active) && active === note.part}
+            onPart={onPart}
+          />
         ))}
       </svg>
-      <figcaption className="pt-1 text-center text-xs font-semibold uppercase tracking-wider text-faint">
+      <figcaption className="text-center text-xs font-semibold uppercase tracking-wider text-faint">
         {view.title}
       </figcaption>
     </figure>
@@ -50,22 +56,22 @@ interface Place {
   x: (v: number) => number;
   y: (v: number) => number;
   scale: number;
+  letter: number;
 }
 
+const MARGIN = 5;
+
+/** All that is drawn, its lettering too, fits; what is left over stands above, so that the title is right below. */
 function fit(view: View, width: number, height: number): Place {
-  const points = view.shapes
-    .flatMap((s) => ("centre" in s ? [s.centre] : s.points))
-    .concat(view.notes.map((n) => n.to));
-  const xs = points.map((p) => p[0]);
-  const ys = points.map((p) => p[1]);
-  const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-  const longest = Math.max(0, ...view.notes.filter((n) => n.align === "start").map((n) => n.text.length));
-  const lettering = longest > 8 ? longest * 5.8 : 46;
-  const left = view.notes.some((n) => n.align === "end") ? 62 : 46;
-  const scale = Math.min((width - lettering - left) / (x1 - x0), (height - 66) / (y1 - y0));
-  const dx = left + (width - lettering - left - (x1 - x0) * scale) / 2;
-  const dy = 22 + (height - 66 - (y1 - y0) * scale) / 2;
-  return { x: (v) => dx + (v - x0) * scale, y: (v) => dy + (y1 - v) * scale, scale };
+  const [x0, y0, x1, y1] = view.extent;
+  const scale = Math.min((width - 2 * MARGIN) / (x1 - x0), (height - 2 * MARGIN) / (y1 - y0));
+  const dx = (width - (x1 - x0) * scale) / 2;
+  return {
+    x: (v) => dx + (v - x0) * scale,
+    y: (v) => height - MARGIN - (v - y0) * scale,
+    scale,
+    letter: view.lettering * scale,
+  };
 }
 
 const PART_FILL: Record<string, string> = {
@@ -127,127 +133,96 @@ function zigzag([a, b]: Point[], place: Place) {
   return [at(0, 0), at(mid - 6, 0), at(mid - 2, 7), at(mid + 2, -7), at(mid + 6, 0), at(size, 0)].join(" ");
 }
 
-function DimensionLine({
-  dim,
-  place,
-  active,
-  onPart,
-}: {
-  dim: Dimension;
+function Lines({ points, place, width }: { points: Point[][]; place: Place; width: number }) {
+  return points.map((line) => (
+    <polyline
+      key={line.join()}
+      points={line.map((p) => `${place.x(p[0])},${place.y(p[1])}`).join(" ")}
+      fill="none"
+      strokeWidth={width}
+    />
+  ));
+}
+
+interface Lettered {
   place: Place;
   active: boolean;
   onPart?: (part: string) => void;
-}) {
-  const [ax, ay, bx, by] = [place.x(dim.a[0]), place.y(dim.a[1]), place.x(dim.b[0]), place.y(dim.b[1])];
-  const upright = Math.abs(bx - ax) < Math.abs(by - ay);
-  const off = upright ? dim.offset * 0.72 : -dim.offset * 0.72;
-  const [x1, y1, x2, y2] = upright
-    ? [Math.max(ax, bx) + off, ay, Math.max(ax, bx) + off, by]
-    : [ax, ay + off, bx, by + off];
-  const colour = active ? "#8f6411" : "#3c4a45";
-  const gap = off > 0 ? 4 : -4;
-  const tight = upright ? Math.abs(y2 - y1) < 15 : Math.abs(x2 - x1) < dim.text.length * 6.2;
-  const aside = tight && !upright && dim.side !== "below";
-  const [tx, ty] = upright
-    ? [x1 + 5, (y1 + y2) / 2 + 3.5]
-    : aside
-      ? [dim.side === "left" ? Math.min(x1, x2) - 7 : Math.max(x1, x2) + 7, y1 + 3.5]
-      : [(x1 + x2) / 2, y1 + (tight ? (off > 0 ? 12 : -5) : -3)];
-  const anchor = upright ? "start" : aside ? (dim.side === "left" ? "end" : "start") : "middle";
+}
+
+/** What a click on lettering picks. */
+function picks(part: string, onPart?: (part: string) => void) {
+  return part && onPart ? { onClick: () => onPart(part), style: { cursor: "pointer" } } : {};
+}
+
+function DimensionLine({ dim, place, active, onPart }: Lettered & { dim: Dimension }) {
+  const colour = active ? "#835a0c" : "#3c4a45";
+  const tick = place.letter * 0.3;
   return (
-    <g
-      stroke={colour}
-      strokeWidth={active ? 1.4 : 0.7}
-      fill={colour}
-      onClick={dim.parameter && onPart ? () => onPart(dim.parameter) : undefined}
-      style={dim.parameter && onPart ? { cursor: "pointer" } : undefined}
-    >
-      {upright ? (
-        <>
-          <line x1={ax + gap} y1={ay} x2={x1 + 3} y2={ay} />
-          <line x1={bx + gap} y1={by} x2={x1 + 3} y2={by} />
-        </>
-      ) : (
-        <>
-          <line x1={ax} y1={ay + gap} x2={ax} y2={y1 + (off > 0 ? 3 : -3)} />
-          <line x1={bx} y1={by + gap} x2={bx} y2={y1 + (off > 0 ? 3 : -3)} />
-        </>
-      )}
-      <line x1={x1} y1={y1} x2={x2} y2={y2} />
-      {[
-        [x1, y1],
-        [x2, y2],
-      ].map(([x, y]) => (
-        <line key={`${x},${y}`} x1={x - 3} y1={y + 3} x2={x + 3} y2={y - 3} strokeWidth={1.4} />
+    <g stroke={colour} fill={colour} {...picks(dim.parameter, onPart)}>
+      <Lines points={dim.extensions} place={place} width={0.6} />
+      <Lines points={[dim.line]} place={place} width={active ? 1.4 : 0.7} />
+      {dim.line.map(([x, y]) => (
+        <line
+          key={`${x},${y}`}
+          x1={place.x(x) - tick}
+          y1={place.y(y) + tick}
+          x2={place.x(x) + tick}
+          y2={place.y(y) - tick}
+          strokeWidth={1.4}
+        />
       ))}
-      <text x={tx} y={ty} stroke="white" strokeWidth={3} paintOrder="stroke" fontSize={10.5} textAnchor={anchor}>
+      <text
+        x={place.x(dim.place[0])}
+        y={place.y(dim.place[1])}
+        stroke="none"
+        fontSize={place.letter}
+        textAnchor={dim.anchor as "start"}
+      >
         {dim.text}
       </text>
     </g>
   );
 }
 
-/** Lettering at the end of a leader; a weld note carries the symbol of a fillet on both sides. */
-function Leader({ note, place, width }: { note: Note; place: Place; width: number }) {
-  const [ax, ay] = [place.x(note.at[0]), place.y(note.at[1])];
-  const end = note.align === "end";
-  const rawX = place.x(note.to[0]);
-  const tx = end ? Math.max(rawX, 56) : Math.min(rawX, width - 40);
-  const ty = place.y(note.to[1]);
-  if (note.align === "middle")
-    return (
-      <text x={tx} y={ty} fontSize={10.5} textAnchor="middle">
-        {note.text}
-      </text>
-    );
-  const elbow = end ? tx + 4 : tx - 4;
+/** Lettering with its leader, an arrow at what it names; a weld note carries the symbol of a fillet on both sides. */
+function Leader({ note, place, active, onPart }: Lettered & { note: Note }) {
+  const [x, y] = [place.x(note.place[0]), place.y(note.place[1])];
+  const first = note.leader[0];
   return (
-    <g fontSize={10.5} fill="#1e2926">
-      <polyline
-        points={`${ax},${ay} ${elbow + (end ? 12 : -12)},${ty} ${elbow},${ty}`}
-        fill="none"
-        stroke="#3c4a45"
-        strokeWidth={0.8}
-      />
+    <g fontSize={place.letter} fill={active ? "#835a0c" : "#1e2926"} stroke="#3c4a45" {...picks(note.part, onPart)}>
+      <Lines points={note.leader.length ? [note.leader] : []} place={place} width={0.8} />
+      {first && <circle cx={place.x(first[0])} cy={place.y(first[1])} r={1.8} fill="#3c4a45" stroke="none" />}
       {note.weld ? (
-        <Weld x={elbow} y={ty} text={note.text} />
+        <Weld x={x} y={y - place.letter * 0.36} letter={place.letter} size={note.weld} below={note.text} />
       ) : (
-        <>
-          <circle cx={ax} cy={ay} r={1.8} />
-          <text
-            x={tx}
-            y={ty + 3.5}
-            textAnchor={end ? "end" : "start"}
-            stroke="white"
-            strokeWidth={3}
-            paintOrder="stroke"
-          >
-            {note.text}
-          </text>
-        </>
+        <text x={x} y={y} stroke="none" textAnchor={note.anchor as "start"}>
+          {note.text}
+        </text>
       )}
     </g>
   );
 }
 
-function Weld({ x, y, text }: { x: number; y: number; text: string }) {
-  const [size, electrode] = text.split(" ");
-  const left = x - 46;
+function Weld({ x, y, letter, size, below }: { x: number; y: number; letter: number; size: string; below: string }) {
+  const at = x - 1.6 * letter;
+  const high = 0.85 * letter;
+  const side = { x: at - 0.35 * letter, stroke: "none", textAnchor: "end" as const };
   return (
-    <g stroke="#3c4a45" strokeWidth={0.9} fill="none">
-      <line x1={x} y1={y} x2={left} y2={y} />
+    <g strokeWidth={0.9} fill="none">
+      <line x1={x + 0.4 * letter} y1={y} x2={x - 4.8 * letter} y2={y} />
       <path
-        d={`M${left + 22} ${y - 9}V${y + 9}M${left + 22} ${y - 9}L${left + 31} ${y}M${left + 22} ${y + 9}L${left + 31} ${y}`}
+        d={`M${at} ${y - high}V${y + high}M${at} ${y - high}L${at + high} ${y}M${at} ${y + high}L${at + high} ${y}`}
       />
-      <g stroke="none" fill="#1e2926" fontSize={9.5} textAnchor="end">
-        <text x={left + 19} y={y - 3}>
+      <g fill="#1e2926">
+        <text {...side} y={y - 0.3 * letter}>
           {size}
         </text>
-        <text x={left + 19} y={y + 10}>
+        <text {...side} y={y + 0.95 * letter}>
           {size}
         </text>
-        <text x={left + 19} y={y + 23}>
-          {electrode}
+        <text {...side} y={y + 2.0 * letter}>
+          {below}
         </text>
       </g>
     </g>

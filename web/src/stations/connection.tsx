@@ -29,10 +29,10 @@ export function ConnectionStation() {
       {data.drawing ? (
         <div className="grid min-h-0 flex-1 grid-cols-[540px_1fr]">
           <Scroll label="Drawing" className="flex min-h-0 flex-col border-r border-line bg-white p-2">
-            <SceneView view={data.drawing.views[0]} width={522} height={372} active={part} onPart={setPart} />
+            <SceneView view={data.drawing.views[0]} width={522} height={420} active={part} onPart={setPart} />
             <div className="flex">
               {data.drawing.views[1] && (
-                <SceneView view={data.drawing.views[1]} width={262} height={262} active={part} onPart={setPart} />
+                <SceneView view={data.drawing.views[1]} width={262} height={208} active={part} onPart={setPart} />
               )}
               <Forces data={data} />
             </div>

@@ -1,11 +1,19 @@
-"""A drawing without a file format: views of lines, shapes, dimensions and notes, in mm at full size."""
+"""A drawing without a file format: views of lines, shapes, dimensions and notes, in mm at full size.
+
+Lettering has a height in mm too, chosen so that a view fits its sheet: whoever draws it scales everything alike.
+"""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable, Iterator
+from dataclasses import asdict, dataclass, field
 from typing import Any
 
 Point = tuple[float, float]
+Line = tuple[Point, Point]
+STEPS = 6  # to a height of the letters
+WIDE = 0.62  # of a letter, against its height
+GAP, OVER = 0.35, 0.35  # between an object and an extension line, and of that beyond the dimension line; heights of a letter
 
 
 @dataclass(frozen=True)
@@ -28,37 +36,39 @@ class Circle:
 
 @dataclass(frozen=True)
 class Dimension:
-    """A dimension line from `a` to `b`, drawn `offset` to its side; `text` is the size as lettered.
+    """A size as lettered on its line, with the extension lines that lead to it. `place` is the foot of the text, `anchor` its end
+    there: start, middle or end."""
 
-    Where the text is wider than its line it stands at `side`: left, right or below.
-    """
-
-    a: Point
-    b: Point
-    offset: float
+    line: Line
+    extensions: tuple[Line, ...]
     text: str
+    place: Point
+    anchor: str
     parameter: str = ""
-    side: str = "below"
 
 
 @dataclass(frozen=True)
 class Note:
-    """Lettering at the end of a leader from `at`; `align` start or end. A weld note carries its symbol's size."""
+    """Lettering with its leader from what it names; none where the leader has no points. `part` is a part, or a size of one. A weld
+    note carries its symbol's size, and its text below the symbol."""
 
-    at: Point
-    to: Point
+    leader: tuple[Point, ...]
     text: str
+    place: Point
+    anchor: str = "start"
     part: str = ""
-    align: str = "start"
     weld: str = ""
 
 
 @dataclass
 class View:
+    """`lettering` is the height of the letters, mm."""
+
     title: str
-    shapes: list[Shape | Circle]
-    dimensions: list[Dimension]
-    notes: list[Note]
+    lettering: float
+    shapes: list[Shape | Circle] = field(default_factory=list)
+    dimensions: list[Dimension] = field(default_factory=list)
+    notes: list[Note] = field(default_factory=list)
 
     def box(self, part: str, x0: float, y0: float, x1: float, y1: float, style: str = "outline") -> None:
         """Add a rectangle."""
@@ -68,14 +78,94 @@ class View:
         """Add an open run of points."""
         self.shapes.append(Shape(part, points, style, closed=False))
 
+    def across(self, a: Point, b: Point, y: float, text: str, parameter: str = "", side: str = "right") -> None:
+        """Add a dimension between two points side by side, on a line at `y`; text that is too wide for it stands at its `side`."""
+        t, (x0, x1) = self.lettering, sorted((a[0], b[0]))
+        if self.width(text) + 0.8 * t <= x1 - x0:
+            place, anchor = ((x0 + x1) / 2, y + 0.3 * t), "middle"
+        else:
+            place, anchor = ((x1 + 0.6 * t, y - 0.36 * t), "start") if side == "right" else ((x0 - 0.6 * t, y - 0.36 * t), "end")
+        self.dimensions.append(Dimension(((x0, y), (x1, y)), tuple(self._extension(p, (p[0], y)) for p in (a, b)), text, place, anchor, parameter))
+
+    def upright(self, a: Point, b: Point, x: float, text: str, parameter: str = "", middle: float | None = None) -> None:
+        """Add a dimension between two points one above the other, on a line at `x`, its text right of the line at the height
+        `middle` (half-way)."""
+        t, y = self.lettering, (a[1] + b[1]) / 2 if middle is None else middle
+        self.dimensions.append(Dimension(((x, a[1]), (x, b[1])), tuple(self._extension(p, (x, p[1])) for p in (a, b)), text,
+                                         (x + 0.6 * t, y - 0.36 * t), "start", parameter))  # fmt: skip
+
+    def _extension(self, of: Point, end: Point) -> Line:
+        """From a gap beside the point to a little beyond the dimension line."""
+        ways = [(e > o) - (e < o) for o, e in zip(of, end, strict=True)]
+        t = self.lettering
+        start = (of[0] + ways[0] * GAP * t, of[1] + ways[1] * GAP * t)
+        return start, (end[0] + ways[0] * OVER * t, end[1] + ways[1] * OVER * t)
+
+    def note(self, at: Point | None, place: Point, text: str, part: str = "", anchor: str = "start", weld: str = "") -> None:
+        """Add lettering, with a leader from `at` where that is given."""
+        t, way = self.lettering, 1 if anchor == "start" else -1
+        foot = (place[0] - way * 0.4 * t, place[1] + 0.36 * t)
+        leader = (at, (foot[0] - way * 0.7 * t, foot[1]), foot) if at is not None else ()
+        self.notes.append(Note(leader, text, place, anchor, part, weld))
+
+    def width(self, text: str) -> float:
+        """Of a text, mm."""
+        return WIDE * self.lettering * len(text)
+
+    def lettered(self) -> Iterator[tuple[float, float, float, float]]:
+        """The boxes (x0, y0, x1, y1) that texts and symbols take."""
+        t = self.lettering
+        for d in self.dimensions:
+            yield self._around(d.text, d.place, d.anchor)
+        for n in self.notes:
+            if n.weld:  # the symbol with a size above and below, and the electrode under them
+                yield n.place[0] - 4.8 * t, n.place[1] - 2.1 * t, n.place[0], n.place[1] + 1.5 * t
+            else:
+                yield self._around(n.text, n.place, n.anchor)
+
+    def _around(self, text: str, place: Point, anchor: str) -> tuple[float, float, float, float]:
+        wide = self.width(text)
+        x = place[0] - {"start": 0.0, "middle": wide / 2, "end": wide}[anchor]
+        return x, place[1] - 0.1 * self.lettering, x + wide, place[1] + 0.8 * self.lettering
+
+    def extent(self) -> tuple[float, float, float, float]:
+        """(x0, y0, x1, y1) of everything drawn."""
+        points = [p for s in self.shapes for p in (s.points if isinstance(s, Shape) else _corners(s))]
+        points += [p for d in self.dimensions for line in (d.line, *d.extensions) for p in line]
+        points += [p for n in self.notes for p in n.leader] + [p for x0, y0, x1, y1 in self.lettered() for p in ((x0, y0), (x1, y1))]
+        xs, ys = [p[0] for p in points], [p[1] for p in points]
+        return min(xs), min(ys), max(xs), max(ys)
+
+
+def _corners(circle: Circle) -> tuple[Point, Point]:
+    (x, y), r = circle.centre, circle.radius
+    return (x - r, y - r), (x + r, y + r)
+
+
+def fitted(draw: Callable[[float], View], columns: float, rows: float) -> View:
+    """The view with letters of such a height, mm, that all of it just fits a sheet that is `columns` wide and `rows` high, counted in
+    heights of a letter. What a view takes grows with its letters in lines that bend now and then: a few secants find the height."""
+
+    def wanted(t: float) -> tuple[View, float]:
+        view = draw(t)
+        x0, y0, x1, y1 = view.extent()
+        return view, max((x1 - x0) / columns, (y1 - y0) / rows)
+
+    before, after = 20.0, wanted(20.0)[1]
+    view, next_after = wanted(after)
+    for _ in range(STEPS):
+        if abs(next_after - after) < 0.01 * after or next_after - after == after - before:
+            break
+        slope = min((next_after - after) / (after - before), 0.9) if after != before else 0.0
+        before, after = after, max((next_after - slope * after) / (1 - slope), 1.0)
+        view, next_after = wanted(after)
+    return view
+
 
 @dataclass
 class Scene:
     views: list[View]
 
     def as_dict(self) -> dict[str, Any]:
-        """Plain data for JSON; a circle has `radius`, a shape has `points`."""
-        return {"views": [{
-            "title": view.title, "shapes": [dict(s.__dict__) for s in view.shapes], "dimensions": [dict(d.__dict__) for d in view.dimensions],
-            "notes": [dict(n.__dict__) for n in view.notes],
-        } for view in self.views]}  # fmt: skip
+        """Plain data for JSON; a circle has `radius`, a shape has `points`; `extent` is the box of all that is drawn."""
+        return {"views": [asdict(view) | {"extent": view.extent()} for view in self.views]}

@@ -7,7 +7,7 @@ import math
 from collections.abc import Callable
 
 from handrail.core.catalogue import Section
-from handrail.core.drawing.scene import Note, Point, Shape, View
+from handrail.core.drawing.scene import Point, Shape, View
 from handrail.core.parts.approach import Approach
 from handrail.core.standards.situation import Situation
 from handrail.core.units import INCH, inches
@@ -40,9 +40,10 @@ def support(view: View, situation: Situation, top: float, bottom: float) -> None
         return
     if situation.framing == "beam_to_column_web":
         view.box("support", -s.tw, top, 0, bottom, "cut")
-        mid = -s.tw / 2
-        for x in (mid - s.bf / 2, mid + s.bf / 2):
-            view.line("support", (x, top), (x, bottom), style="hidden" if x > 0 else "outline")
+        mid, t = -s.tw / 2, view.lettering
+        view.line("support", (mid - s.bf / 2, top), (mid - s.bf / 2, bottom))
+        for y0, y1 in ((top, 0.3 * t), (-situation.supported.section.d - 0.3 * t, bottom)):  # not where the beam stands before it
+            view.line("support", (mid + s.bf / 2, y0), (mid + s.bf / 2, y1), style="hidden")
         return
     thickness = s.wall if s.hollow else s.tf
     deep = s.bf if situation.face == "long" and s.d > s.bf else s.d
@@ -51,6 +52,17 @@ def support(view: View, situation: Situation, top: float, bottom: float) -> None
         view.line("support", (x, top), (x, bottom), style="hidden" if hidden else "outline")
     for y in (top, bottom):
         view.line("support", (-deep - 15, y), (15, y), style="break")
+
+
+def support_left(situation: Situation) -> Point:
+    """A point on the support's far side from the beam, below the plate: where its name points to. x is as far as it goes, but for a
+    girder's flange."""
+    s, low = situation.carrier.section, situation.supported.section.d
+    if situation.framing == "beam_to_girder":
+        return (-s.tw, situation.top_offset - 0.8 * s.d)
+    if situation.framing == "beam_to_column_web":
+        return (-s.tw / 2 - s.bf / 2, -low)
+    return (-(s.bf if situation.face == "long" and s.d > s.bf else s.d), -low)
 
 
 def i_shape(d: float, bf: float, tw: float, tf: float) -> list[Point]:
@@ -79,12 +91,10 @@ def beam(view: View, comes: Approach, right: float) -> None:
     view.line("beam", (flange_left[0], -beam.tf), (right, -beam.tf))
     view.line("beam", (flange_left[1], -beam.d + beam.tf), (right, -beam.d + beam.tf))
     view.line("beam", (right, 20.0), (right, -beam.d - 20), style="break")
-    view.line("beam", (g - 10, -beam.d / 2), (right + 10, -beam.d / 2), style="centre")
 
 
-def turned(view: View, situation: Situation, comes: Approach, right: float) -> None:
-    """A note of slope and skew, which the elevation does not show."""
+def turned(situation: Situation, comes: Approach) -> str:
+    """Slope and skew in words, which the elevation does not show; empty where there is neither."""
     words = [f"{name} {math.degrees(abs(angle)):.1f}°" for name, angle in (("slope", situation.slope), ("skew", situation.skew)) if abs(angle) > NOTED]
-    if words:
-        cut, y = "end cut square" if comes.square else "end cut parallel with support", -comes.beam.d * 0.45
-        view.notes.append(Note((right, y), (right + 30, y), f"{', '.join(words)}, {cut}; drawn square", "beam"))
+    cut = "end cut square" if comes.square else "end cut parallel with support"
+    return f"{', '.join(words)}, {cut}; drawn square" if words else ""
