@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+
 import pytest
 
 from handrail.core.catalogue import section
@@ -137,24 +139,23 @@ def test_nothing_runs_through_lettering_on_the_demo():
     assert len(outcomes) > 800 and found == {}
 
 
-@pytest.mark.parametrize("rows", [1, 2, 3, 6, 12])
-@pytest.mark.parametrize("columns", [1, 2])
 @pytest.mark.parametrize("beam", ["W8X10", "W12X14", "W16X31", "W24X68", "W36X150", "W44X335"])
 @pytest.mark.parametrize(
     "more",
     [{}, {"framing": "beam_to_column_web"}, {"framing": "beam_to_hollow_column", "support": {"section": "HSS8X8X3/8", "grade": "A500C"}},
      {"framing": "beam_to_girder", "support": {"section": "W44X335", "grade": "A992"}}],
 )  # fmt: skip
-def test_nothing_runs_through_lettering_at_odd_sizes(more, beam, rows, columns):
-    """Small beams and large ones, few rows and many, whether or not they would pass."""
-    parameters = {"rows": rows, "columns": columns, "bolt": "1 A490-X", "plate_thickness": "1/2 in"}
-    if 76.2 * (rows - 1) + 64 > section(beam).d - 2 * section(beam).k:
-        pytest.skip("more rows than the web holds")
-    views = scene(FLANGE, parameters, supported={"section": beam, "grade": "A992"}, **more).views
-    plate = next(s for s in views[0].shapes if s.part == "plate")
-    if min(y for _, y in plate.points) < section(beam).k - section(beam).d:
-        pytest.skip("more rows than the coped web holds")
-    assert [said for view in views for said in clashes(view)] == []
+def test_nothing_runs_through_lettering_at_odd_sizes(more, beam):
+    """Small beams and large ones, as few and as many rows as their webs hold, one line of bolts and two, whether or not they pass."""
+    looked = 0
+    for rows, columns in itertools.product((1, 2, 3, 6, 12), (1, 2)):
+        parameters = {"rows": rows, "columns": columns, "bolt": "1 A490-X", "plate_thickness": "1/2 in"}
+        views = scene(FLANGE, parameters, supported={"section": beam, "grade": "A992"}, **more).views
+        plate = next(s for s in views[0].shapes if s.part == "plate")
+        if min(y for _, y in plate.points) >= section(beam).k - section(beam).d:
+            looked += 1
+            assert [said for view in views for said in clashes(view)] == []
+    assert looked >= 2
 
 
 def test_a_view_fits_its_sheet():
