@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import html
 import os
+import re
 import subprocess
 import sys
 import tempfile
@@ -42,6 +43,16 @@ def pages(page, url: str) -> None:
     page.goto(f"{url}/{JOB}/joints")
     page.wait_for_selector("[role=row]")
     shot("joints")
+    page.goto(f"{url}/{JOB}/connections/B150.j?from=joints%3Fstatus%3Dfail")
+    page.wait_for_selector("svg[role=img]")
+    page.get_by_text(re.compile("^Remedy: passes with")).wait_for()
+    shot("connection-fail")
+    page.goto(f"{url}/{JOB}/connections/X10.j?from=joints")
+    page.wait_for_selector("table")
+    shot("connection-undrawn")
+    page.get_by_role("button", name="Import a model").click()
+    shot("import")
+    page.keyboard.press("Escape")
     page.goto(f"{url}/{JOB}/connections/B5.i")
     page.wait_for_selector("svg[role=img]")
     page.get_by_text("plate shear rupture").nth(1).click()
@@ -55,6 +66,9 @@ def pages(page, url: str) -> None:
     page.get_by_role("dialog").get_by_label("Reason").fill("stiffer for the facade")
     page.wait_for_timeout(800)
     shot("override")
+    page.goto(f"{url}/")
+    page.wait_for_selector("h1")
+    shot("jobs")
     page.goto(f"{url}/sign-in")
     shot("sign-in")
 
