@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from peewee import SqliteDatabase
+from peewee import SqliteDatabase, fn
 
+from handrail.core.errors import InputError
 from handrail.store import models, revisions
 
 
@@ -66,10 +67,16 @@ def _works(database: SqliteDatabase) -> None:
     database.execute_sql('create index if not exists "run_state" on "run" ("state")')
 
 
-STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works)
+def _stopping(database: SqliteDatabase) -> None:
+    """A run is stopped by its state alone."""
+    if "cancel" in {row[1] for row in database.execute_sql('pragma table_info("run")')}:
+        database.execute_sql('alter table "run" drop column "cancel"')
 
 
-class TooNew(RuntimeError):
+STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping)
+
+
+class TooNew(InputError):
     """The records were written by a later version."""
 
 
@@ -84,5 +91,5 @@ def migrate(database: SqliteDatabase) -> None:
         for number in range(at, len(STEPS)):
             STEPS[number](database)
             database.execute_sql("insert into schema_step values (?)", (number + 1,))
-        for revision in models.Revision.select(models.Revision.id).where(models.Revision.head == b""):  # by the newest schema only
+        for revision in models.Revision.select(models.Revision.id).where(fn.LENGTH(models.Revision.head) == 0):  # by the newest schema only
             revisions.renew(revision.id)
