@@ -11,6 +11,7 @@ from playwright.sync_api import expect
 from handrail.interchange.archive import zip_folder
 from tests.bundles import DEMO, ODD, odd_names, small, write
 from tests.console.browser import page_at, sign_in
+from tests.service.running import Service
 
 JOB = "alder-street"
 
@@ -105,6 +106,50 @@ def test_two_people_at_two_browsers(service, admin):
     service.client("admin").clear_override(JOB, made["id"], state="awaiting")
     expect(rows[1].get_by_text("✎ admin")).to_be_hidden()
     other.context.close()
+
+
+def test_a_session_that_ended_elsewhere_leads_to_the_door_and_back(service, admin):
+    """Somebody ends one's sessions; the page notices by itself, and after signing in one stands where one stood."""
+    page = admin.context.browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
+    sign_in(page, service.url, "detailer")
+    page.goto(f"{service.url}/{JOB}/joints?status=fail")
+    expect(page.get_by_text("8 of 1113")).to_be_visible()
+    client = service.client("detailer")
+    for held in client.tokens():
+        if held["session"]:
+            client.revoke_token(held["id"])
+    page.wait_for_url(re.compile("/sign-in$"))
+    page.fill("input[name=name]", "detailer")
+    page.fill("input[name=password]", "alder-street")
+    page.click("button[type=submit]")
+    page.wait_for_url(re.compile(r"/joints\?status=fail$"))
+    page.context.close()
+
+
+def test_a_service_that_is_away_for_a_moment(tmp_path, admin):
+    """What was read stays and says how old it is; what was typed is kept, and can be kept when it is back."""
+    own = Service(tmp_path / "home").start()
+    page = admin.context.browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
+    sign_in(page, own.url, "engineer")
+    page.goto(f"{own.url}/{JOB}/connections/B20.i")
+    page.get_by_role("tab", name="Sizes").click()
+    page.locator("div.grid", has=page.get_by_text("Rows", exact=True)).last.get_by_role("button", name="change").click()
+    ask = page.get_by_role("dialog")
+    ask.get_by_label("New value").fill("5")
+    ask.get_by_label("Reason").fill("typed before it went away")
+    own.stop()
+    away = page.get_by_text(re.compile("The service does not answer: what is shown is from"))
+    expect(away).to_be_attached()
+    expect(page.get_by_text("plate shear rupture").first).to_be_attached()
+    again = Service(own.home, own.port).start()
+    try:
+        expect(away).to_have_count(0)
+        ask.get_by_role("button", name="Keep override").click()
+        expect(ask).to_be_hidden()
+        expect(page.get_by_text("✎ engineer")).to_be_visible()
+    finally:
+        page.context.close()
+        again.stop()
 
 
 def test_signed_out_here_is_signed_out_on_the_server(service, admin):

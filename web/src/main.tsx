@@ -1,10 +1,9 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { lazy, type ReactNode, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
-import { BrowserRouter, Navigate, Route, Routes, useLocation } from "react-router";
-import { Refused } from "./api/client";
+import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { useMe } from "./api/queries";
-import { Empty, Trouble, Waiting } from "./parts/empty";
+import { Empty, refused, Trouble, Waiting } from "./parts/empty";
 import { Rail } from "./rail";
 import { ConnectionStation } from "./stations/connection";
 import { JobsStation } from "./stations/jobs";
@@ -17,9 +16,7 @@ const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetch
 
 function Signed({ children }: { children: ReactNode }) {
   const { data, error, refetch } = useMe();
-  const { pathname } = useLocation();
-  if (error instanceof Refused && error.status === 401) return <Navigate to="/sign-in" state={pathname} replace />;
-  if (error) return <Trouble error={error} retry={refetch} />;
+  if (refused(error, data)) return <Trouble error={error} retry={refetch} />;
   return data ? children : <Waiting what="who you are" />;
 }
 

@@ -1,7 +1,7 @@
 import { NavLink, Outlet, useParams } from "react-router";
 import { useJob, useMe, useSignOut } from "./api/queries";
 import type { Job } from "./api/types";
-import { Trouble } from "./parts/empty";
+import { refused, Trouble } from "./parts/empty";
 import { ImportDialog } from "./parts/import-dialog";
 import { RunButton } from "./parts/run-button";
 import { to, useNamedConnection } from "./paths";
@@ -11,9 +11,9 @@ export function Rail() {
   const { job = "", connection } = useParams();
   const named = useNamedConnection();
   const leave = useSignOut();
-  const { data, error, refetch } = useJob(job);
+  const { data, error, refetch, dataUpdatedAt } = useJob(job);
   const { data: me } = useMe();
-  if (error) return <Trouble error={error} retry={refetch} />;
+  if (refused(error, data)) return <Trouble error={error} retry={refetch} />;
   return (
     <div className="flex h-full">
       <nav className="flex w-44 shrink-0 flex-col bg-rail px-4 py-4 text-white" aria-label="Stations">
@@ -54,7 +54,12 @@ export function Rail() {
           </p>
         </div>
       </nav>
-      <main className="min-w-0 flex-1">
+      <main className="relative min-w-0 flex-1">
+        {error && (
+          <p role="alert" className="absolute inset-x-0 top-0 z-10 bg-fail px-4 py-1.5 text-center text-white">
+            The service does not answer: what is shown is from {new Date(dataUpdatedAt).toLocaleTimeString()}.
+          </p>
+        )}
         <Outlet context={data} />
       </main>
     </div>

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import type { Connection, Parameter } from "../api/types";
 import { ClearDialog, OverrideDialog } from "../parts/override-dialog";
 import { plain } from "../words";
@@ -19,6 +20,7 @@ export function SizeRow({
   parameter: Parameter;
   active: boolean;
 }) {
+  const [changing, setChanging] = useState(false); // what is being typed stays, whatever somebody else decides meanwhile
   const held = data.overrides.find((o) => o.parameter === parameter.name && ["awaiting", "accepted"].includes(o.state));
   return (
     <div
@@ -34,10 +36,10 @@ export function SizeRow({
           {held ? `✎ ${held.author}` : parameter.source}
         </span>
       </span>
-      {held ? (
+      {held && !changing ? (
         <ClearDialog job={job} override={held} />
       ) : (
-        <OverrideDialog job={job} data={data} parameter={parameter} />
+        <OverrideDialog job={job} data={data} parameter={parameter} open={changing} setOpen={setChanging} />
       )}
     </div>
   );

@@ -1,4 +1,6 @@
 import type { ReactNode } from "react";
+import { Navigate, useLocation } from "react-router";
+import { Refused } from "../api/client";
 import { PRIMARY } from "./dialog";
 import { ImportDialog } from "./import-dialog";
 
@@ -30,7 +32,16 @@ export function Waiting({ what }: { what: string }) {
   return <Empty title={`Reading ${what} …`} />;
 }
 
+/** Whether what was read must not be shown: there is nothing, or the service refuses it now. Where the service only does not answer,
+ * what was read stays, and the rail says since when. */
+export const refused = (error: Error | null, data: unknown): error is Error =>
+  Boolean(error && (!data || (error instanceof Refused && error.status >= 400 && error.status < 500)));
+
+/** Why there is nothing to see; who is signed out goes to the door, and comes back here. */
 export function Trouble({ error, retry }: { error: Error; retry?: () => void }) {
+  const { pathname, search } = useLocation();
+  if (error instanceof Refused && error.status === 401)
+    return <Navigate to="/sign-in" state={`${pathname}${search}`} replace />;
   return (
     <Empty title="That did not work">
       <p>{error.message}</p>

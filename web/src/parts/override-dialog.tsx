@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { type FormEvent, useEffect, useState } from "react";
+import { Refused } from "../api/client";
 import { clearOverride, setOverride, useRefresh } from "../api/queries";
 import type { Connection, Override, Parameter, Status } from "../api/types";
 import { plain, sentence } from "../words";
@@ -9,8 +10,19 @@ import { BUTTON, FIELD, Frame, PRIMARY, Refusal } from "./dialog";
 import { StatusMark, Utilisation } from "./status";
 
 /** Set one parameter: before and after show as it is typed; a reason keeps it. */
-export function OverrideDialog({ job, data, parameter }: { job: string; data: Connection; parameter: Parameter }) {
-  const [open, setOpen] = useState(false);
+export function OverrideDialog({
+  job,
+  data,
+  parameter,
+  open,
+  setOpen,
+}: {
+  job: string;
+  data: Connection;
+  parameter: Parameter;
+  open: boolean;
+  setOpen: (open: boolean) => void;
+}) {
   return (
     <Frame
       trigger="change"
@@ -50,6 +62,7 @@ function Form({
     queryFn: () => setOverride(job, data.connection, { ...wanted, reason: "", preview: true }),
     enabled: settled !== "",
     retry: false,
+    refetchInterval: ({ state: { error } }) => (error instanceof Refused && error.status === 0 ? 2_000 : false),
   });
   const keep = useMutation({
     mutationFn: () => setOverride(job, data.connection, { ...wanted, preview: false }),

@@ -11,7 +11,7 @@ import { History } from "../connection/history";
 import { SizeRow } from "../connection/sizes";
 import { Undrawn } from "../connection/undrawn";
 import { SceneView } from "../drawing/scene-view";
-import { Trouble, Waiting } from "../parts/empty";
+import { refused, Trouble, Waiting } from "../parts/empty";
 import { Scroll } from "../parts/scroll";
 import { useNamedConnection } from "../paths";
 
@@ -21,7 +21,7 @@ export function ConnectionStation() {
   const connection = useNamedConnection();
   const { data, error, refetch } = useConnection(job, connection);
   const [part, setPart] = useState("");
-  if (error) return <Trouble error={error} retry={refetch} />;
+  if (refused(error, data)) return <Trouble error={error} retry={refetch} />;
   if (!data) return <Waiting what={connection} />;
   return (
     <div className="flex h-full flex-col">

@@ -5,7 +5,7 @@ import { type Named, useJobs, useMe, useNewJob, useSignOut } from "../api/querie
 import type { Job, Status } from "../api/types";
 import { Choice } from "../parts/choice";
 import { BUTTON, FIELD, Frame, PRIMARY, Refusal } from "../parts/dialog";
-import { Empty, Trouble, Waiting } from "../parts/empty";
+import { Empty, refused, Trouble, Waiting } from "../parts/empty";
 import { to } from "../paths";
 import { ORDER, STATUSES } from "../words";
 
@@ -14,7 +14,7 @@ export function JobsStation() {
   const { data, error, refetch } = useJobs();
   const { data: me } = useMe();
   const leave = useSignOut();
-  if (error) return <Trouble error={error} retry={refetch} />;
+  if (refused(error, data)) return <Trouble error={error} retry={refetch} />;
   if (!data) return <Waiting what="jobs" />;
   return (
     <main className="mx-auto max-w-4xl p-8">

@@ -8,7 +8,7 @@ import { useConnections } from "../api/queries";
 import type { Job, Row, Status, System } from "../api/types";
 import { listed } from "../listing";
 import { Choice } from "../parts/choice";
-import { NoModel, Trouble, Waiting } from "../parts/empty";
+import { NoModel, refused, Trouble, Waiting } from "../parts/empty";
 import { StatusMark, Utilisation } from "../parts/status";
 import { toConnection } from "../paths";
 import { level, ORDER, plain, STATUSES } from "../words";
@@ -72,7 +72,7 @@ export function JointsStation() {
   const { job = "" } = useParams();
   const { data, error, refetch } = useConnections(job);
   const info = useOutletContext<Job | undefined>();
-  if (error) return <Trouble error={error} retry={refetch} />;
+  if (refused(error, data)) return <Trouble error={error} retry={refetch} />;
   if (!data || !info) return <Waiting what="connections" />;
   if (!data.length) return <NoModel job={job} />;
   return <Table rows={data} job={job} system={info.system} />;

@@ -6,7 +6,7 @@ import { useModel } from "../api/queries";
 import type { Job, Model } from "../api/types";
 import { BuildingView, markers } from "../drawing/building";
 import { Choice } from "../parts/choice";
-import { NoModel, Trouble, Waiting } from "../parts/empty";
+import { NoModel, refused, Trouble, Waiting } from "../parts/empty";
 import { StatusMark, Utilisation } from "../parts/status";
 import { toConnection } from "../paths";
 import { level as levelText, ORDER, plain, STATUSES } from "../words";
@@ -63,7 +63,7 @@ export default function ModelStation() {
     );
   }, [data, by, framings, only]);
   if (info && !info.revision) return <NoModel job={job} />;
-  if (error) return <Trouble error={error} retry={refetch} />;
+  if (refused(error, data)) return <Trouble error={error} retry={refetch} />;
   if (!data) return <Waiting what="the model" />;
   return (
     <div className="relative h-full" data-joints={found.length}>
