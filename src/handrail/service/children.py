@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
 import ctypes
 import logging
 import os
@@ -11,6 +10,7 @@ import sys
 import tempfile
 import threading
 import time
+from collections.abc import Callable
 from pathlib import Path
 
 from handrail.service.logs import begin_log
@@ -26,7 +26,6 @@ log = logging.getLogger("handrail.serve")
 
 def settle(home: Path) -> None:
     """Begin as a child of the server: log, records, temporary files in a folder that the server clears, a watch on the server."""
-    _die_with_parent()
     parent = int(os.environ[PARENT])  # the server may be gone before this line
 
     def watch() -> None:
@@ -53,7 +52,22 @@ def end_soon(stop: threading.Event) -> None:
     threading.Thread(target=end, daemon=True).start()
 
 
-def _die_with_parent() -> None:
-    """Where the system can, it ends this process the moment that the server is gone, however it went; else the watch sees it."""
-    with contextlib.suppress(OSError, AttributeError):
-        ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
+def die_with(server: int) -> Callable[[], None]:
+    """What a child does before anything else, as a function to be called in it: where the system can, it is ended the moment that the
+    server is gone, however it went; else its own watch sees it."""
+    prctl = getattr(_libc(), "prctl", None)
+
+    def bind() -> None:
+        if prctl is not None:
+            prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
+        if os.getppid() != server:  # it went before this was said
+            os._exit(3)
+
+    return bind
+
+
+def _libc() -> ctypes.CDLL | None:
+    try:
+        return ctypes.CDLL(None)
+    except (OSError, TypeError):
+        return None

@@ -24,7 +24,7 @@ from peewee import PeeweeException
 from handrail import __version__
 from handrail.core.errors import InputError
 from handrail.service import metrics
-from handrail.service.children import PARENT, PATIENCE, RECORDS, SCRATCH
+from handrail.service.children import PARENT, PATIENCE, RECORDS, SCRATCH, die_with
 from handrail.service.importing import UPLOADS
 from handrail.service.logs import begin_log
 from handrail.store import connections, revisions, works
@@ -51,7 +51,9 @@ class _Child:
         self.owner = secrets.token_hex(8) if self.module == "worker" else ""
         command = [sys.executable, "-m", f"handrail.service.{self.module}", str(home), *self.arguments, *([self.owner] if self.owner else [])]
         heard = (sock.fileno(),) if self.module == "web" else ()
-        self.process = subprocess.Popen(command, pass_fds=heard, env=os.environ | {PARENT: str(os.getpid())})
+        server = os.getpid()
+        self.process = subprocess.Popen(command, pass_fds=heard, env=os.environ | {PARENT: str(server)},
+                                        preexec_fn=die_with(server))  # noqa: PLW1509  # the server has one thread of its own
         self.begun = time.monotonic()
 
 
@@ -170,7 +172,7 @@ def _listen(host: str, port: int) -> socket.socket:
     family = socket.AF_INET6 if ":" in host else socket.AF_INET
     sock = socket.socket(family, socket.SOCK_STREAM)
     sock.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-    until = time.monotonic() + 1.0  # the processes of a service that was killed may still be going
+    until = time.monotonic() + 5.0  # the processes of a service that was killed may still be going
     while True:
         try:
             sock.bind((host, port))
