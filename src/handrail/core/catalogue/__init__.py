@@ -1,5 +1,6 @@
-"""Sections, grades, bolts, electrodes and holes: CSV data and typed look-ups."""
+"""Sections, grades, bolts, anchor rods, electrodes and holes: CSV data and typed look-ups."""
 
+from handrail.core.catalogue.anchors import Rod, rod
 from handrail.core.catalogue.bolts import Bolt, HoleSize, bolt, hole
 from handrail.core.catalogue.grades import Electrode, Grade, electrode, grade
 from handrail.core.catalogue.sections import Section, all_sections, section
@@ -10,6 +11,7 @@ __all__ = [
     "Electrode",
     "Grade",
     "HoleSize",
+    "Rod",
     "Section",
     "Steel",
     "all_sections",
@@ -19,5 +21,6 @@ __all__ = [
     "grades_fit",
     "hole",
     "plate_grade",
+    "rod",
     "section",
 ]

@@ -1,0 +1,46 @@
+"""The edition, its strength reduction factors and its units. Concrete is judged by strength combinations alone, in an ASD job too."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from handrail.core.trace import NULL, Trace
+from handrail.core.units import KIP, KSI
+
+LB, PSI = KIP / 1000, KSI / 1000  # one pound in N, one pound a square inch in MPa
+STRONGEST = 10_000 * PSI  # what counts of fc' for cast-in anchors (17.3.1)
+SEISMIC = 0.75  # on concrete modes in tension (17.10.5.4)
+
+# (limit state, what it depends on) -> phi of 17.5.3
+PHI = {
+    ("steel_tension", True): 0.75, ("steel_tension", False): 0.65,  # ductile steel or brittle
+    ("steel_shear", True): 0.65, ("steel_shear", False): 0.60,
+    ("breakout", True): 0.75, ("breakout", False): 0.70,  # supplementary reinforcement there or not; side-face blowout alike
+    ("pullout", True): 0.70, ("pullout", False): 0.70,  # cast in; pryout alike
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Code:
+    """One edition of ACI 318."""
+
+    edition: str = "19"
+    method: str = "LRFD"  # of the combinations that it is judged by: factored loads
+
+    @property
+    def name(self) -> str:
+        return f"ACI 318-{self.edition}"
+
+    def available(self, Rn: float, limit: str, favoured: bool, trace: Trace = NULL, symbol: str = "N") -> float:
+        """Design strength phi Rn of a limit state of PHI; `favoured` is ductile steel, or supplementary reinforcement."""
+        phi = PHI[limit, favoured]
+        return trace(f"phi {symbol}n", f"{phi:.2f} {symbol}n", phi * Rn, "17.5.3", kind="force")
+
+
+CODE = Code()
+
+
+def root(fc: float) -> float:
+    """sqrt(fc') with fc' in psi, as the formulas take it; not over 10,000 psi (17.3.1)."""
+    return math.sqrt(min(fc, STRONGEST) / PSI)

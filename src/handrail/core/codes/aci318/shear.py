@@ -1,0 +1,58 @@
+"""Anchors in shear (17.7): steel, breakout towards an edge, pryout. mm, N, MPa; constants with dimensions are the inch-pound ones."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from handrail.core.catalogue import Rod
+from handrail.core.codes.aci318.code import LB, Code, root
+from handrail.core.trace import NULL, Trace
+from handrail.core.units import INCH
+
+GROUT = 0.80  # steel strength over a grout pad (17.7.1.2.1)
+UNCRACKED = 1.4
+SHALLOW = 2.5 * INCH  # below it pryout is once the breakout, else twice (17.7.3.1)
+
+
+def steel(code: Code, rod: Rod, grout: bool, trace: Trace = NULL) -> float:
+    """Design strength of one rod, N (17.7.1.2b): phi 0.6 Ase futa, 0.80 of it over a grout pad."""
+    part = GROUT if grout else 1.0
+    Vsa = trace("Vsa", "0.6 Ase,V futa" + (" x 0.80, grout pad" if grout else ""), part * 0.6 * rod.area * rod.design_futa, "17.7.1.2",
+                kind="force", Ase=rod.area, Futa=rod.design_futa)  # fmt: skip
+    return code.available(Vsa, "steel_shear", rod.ductile, trace, "V")
+
+
+def basic_breakout(edge: float, rod: Rod, hef: float, fc: float, trace: Trace = NULL) -> float:
+    """Vb of one anchor `edge` mm from the edge that the shear goes to, in cracked concrete, N (17.7.2.2): the lesser of two."""
+    bearing = min(hef, 8 * rod.d)
+    slender = 7 * (bearing / rod.d) ** 0.2 * math.sqrt(rod.d / INCH)
+    Vb = min(slender, 9.0) * root(fc) * (edge / INCH) ** 1.5 * LB
+    return trace("Vb", "min(7 (le/da)^0.2 sqrt(da), 9) lambda_a sqrt(fc') ca1^1.5", Vb, "17.7.2.2.1", kind="force", le=bearing, da=rod.d,
+                 ca1=edge, Fc=fc)  # fmt: skip
+
+
+def full_area(edge: float) -> float:
+    """AVco of one anchor in deep concrete far from corners, mm^2 (17.7.2.1.3)."""
+    return 4.5 * edge**2
+
+
+def corner_factor(nearest: float, edge: float) -> float:
+    """psi_ed,V for the nearest edge beside the shear, mm (17.7.2.4)."""
+    return 1.0 if nearest >= 1.5 * edge else 0.7 + 0.3 * nearest / (1.5 * edge)
+
+
+def eccentricity_factor(e: np.ndarray, edge: float) -> np.ndarray:
+    """psi_ec,V (17.7.2.3)."""
+    return 1.0 / (1.0 + np.abs(e) / (1.5 * edge))
+
+
+def thickness_factor(thickness: float, edge: float) -> float:
+    """psi_h,V of concrete shallower than 1.5 ca1 (17.7.2.6.1)."""
+    return max(math.sqrt(1.5 * edge / thickness), 1.0)
+
+
+def pryout_factor(hef: float) -> float:
+    """kcp (17.7.3.1)."""
+    return 1.0 if hef < SHALLOW else 2.0

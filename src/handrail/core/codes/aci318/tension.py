@@ -1,0 +1,65 @@
+"""Anchors in tension (17.6): steel, breakout, pullout, side-face blowout. mm, N, MPa; constants with dimensions are the inch-pound ones."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from handrail.core.catalogue import Rod
+from handrail.core.codes.aci318.code import LB, Code, root
+from handrail.core.trace import NULL, Trace
+from handrail.core.units import INCH
+
+KC = 24  # of cast-in anchors
+DEEP = (11 * INCH, 25 * INCH)  # where the other exponent holds
+PULLOUT_UNCRACKED, BREAKOUT_UNCRACKED = 1.4, 1.25
+
+
+def steel(code: Code, rod: Rod, trace: Trace = NULL) -> float:
+    """Design strength of one rod, N (17.6.1.2): phi Ase futa."""
+    Nsa = trace("Nsa", "Ase,N futa", rod.area * rod.design_futa, "17.6.1.2", kind="force", Ase=rod.area, Futa=rod.design_futa)
+    return code.available(Nsa, "steel_tension", rod.ductile, trace)
+
+
+def basic_breakout(hef: float, fc: float, trace: Trace = NULL) -> float:
+    """Nb of one cast-in headed anchor in cracked concrete, far from edges, N (17.6.2.2)."""
+    deep = DEEP[0] <= hef <= DEEP[1]
+    if deep:
+        Nb = 16 * root(fc) * (hef / INCH) ** (5 / 3) * LB
+        return trace("Nb", "16 lambda_a sqrt(fc') hef^(5/3)", Nb, "17.6.2.2.3", kind="force", hef=hef, Fc=fc)
+    Nb = KC * root(fc) * (hef / INCH) ** 1.5 * LB
+    return trace("Nb", "24 lambda_a sqrt(fc') hef^1.5", Nb, "17.6.2.2.1", kind="force", hef=hef, Fc=fc)
+
+
+def full_area(hef: float) -> float:
+    """ANco of one anchor far from edges, mm^2 (17.6.2.1.4)."""
+    return 9 * hef**2
+
+
+def edge_factor(nearest: float, hef: float) -> float:
+    """psi_ed,N for the nearest edge, mm (17.6.2.4)."""
+    return 1.0 if nearest >= 1.5 * hef else 0.7 + 0.3 * nearest / (1.5 * hef)
+
+
+def eccentricity_factor(e: np.ndarray, hef: float) -> np.ndarray:
+    """psi_ec,N for eccentricities of the tension in one direction, mm (17.6.2.3)."""
+    return 1.0 / (1.0 + np.abs(e) / (1.5 * hef))
+
+
+def pullout(code: Code, rod: Rod, fc: float, cracked: bool, trace: Trace = NULL) -> float:
+    """Design strength of one head, N (17.6.3): phi psi_c,P 8 Abrg fc'."""
+    psi = 1.0 if cracked else PULLOUT_UNCRACKED
+    Npn = trace("Npn", f"{psi:g} x 8 Abrg fc'", psi * 8 * rod.bearing_area * fc, "17.6.3.2.2", kind="force", Abrg=rod.bearing_area, Fc=fc)
+    return code.available(Npn, "pullout", True, trace)
+
+
+def blowout(edge: float, rod: Rod, fc: float, trace: Trace = NULL) -> float:
+    """Nsb of one head at `edge` mm from the face, deeper than 2.5 times that, N (17.6.4.1): 160 ca1 sqrt(Abrg) sqrt(fc')."""
+    Nsb = 160 * (edge / INCH) * np.sqrt(rod.bearing_area) / INCH * root(fc) * LB
+    return float(trace("Nsb", "160 ca1 sqrt(Abrg) lambda_a sqrt(fc')", Nsb, "17.6.4.1", kind="force", ca1=edge, Abrg=rod.bearing_area))
+
+
+def corner_factor(edge: float, other: float) -> float:
+    """Of side-face blowout of one anchor whose other edge is within three times the first (17.6.4.1.1)."""
+    return 1.0 if other >= 3 * edge else (1 + max(other / edge, 1.0)) / 4
+
+

@@ -1,0 +1,128 @@
+"""Anchors at any positions in a block of concrete: edge distances, which act as one group, the areas that break out."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+import numpy as np
+
+from handrail.core.catalogue import Rod
+
+NEAR = 1.0  # mm: anchors that stand in one row
+SIDES = ("-x", "+x", "-y", "+y")
+
+
+@dataclass(frozen=True)
+class Concrete:
+    """The block: `fc` MPa, `thickness` mm; from the plate's centre to its edges on the minus and the plus side, `along` x and `across`
+    it, mm (without end where too far to count). `confined` says that supplementary reinforcement is there (17.5.3)."""
+
+    fc: float
+    thickness: float
+    along: tuple[float, float] = (math.inf, math.inf)
+    across: tuple[float, float] = (math.inf, math.inf)
+    cracked: bool = True
+    confined: bool = False
+
+
+@dataclass(frozen=True)
+class AnchorGroup:
+    """Headed rods, all alike, at `points` (x, y) mm from the plate's centre, embedded `hef` mm.
+
+    `grout` is a pad under the plate; `welded` says that plate washers welded to the plate let every rod take shear; `seismic` that
+    17.10 applies to it.
+    """
+
+    points: tuple[tuple[float, float], ...]
+    rod: Rod
+    hef: float
+    concrete: Concrete
+    grout: bool = True
+    welded: bool = False
+    seismic: bool = False
+
+    @property
+    def n(self) -> int:
+        """How many."""
+        return len(self.points)
+
+    @cached_property
+    def xy(self) -> np.ndarray:
+        """(n, 2) mm."""
+        return np.array(self.points, float)
+
+    @cached_property
+    def edges(self) -> np.ndarray:
+        """(n, 4) from each rod to the edges of SIDES, mm; below 0 where it stands outside."""
+        c, (x, y) = self.concrete, self.xy.T
+        return np.stack([x + c.along[0], c.along[1] - x, y + c.across[0], c.across[1] - y], axis=1)
+
+    def groups(self, among: tuple[int, ...], reach: float) -> list[tuple[int, ...]]:
+        """The rods of `among` by which break out together: those within twice `reach` of each other both ways, one by one (ACI
+        318-19 2.3: closer than the critical spacing)."""
+        left, found = list(among), []
+        while left:
+            own, new = [], [left.pop(0)]
+            while new:
+                own += new
+                near = [k for k in left if any((np.abs(self.xy[k] - self.xy[j]) < 2 * reach).all() for j in new)]
+                left = [k for k in left if k not in near]
+                new = near
+            found.append(tuple(sorted(own)))
+        return found
+
+    def spacing(self, among: tuple[int, ...]) -> float:
+        """The largest between neighbouring rows or lines of `among`, mm; 0 of one rod."""
+        return max(widest(self.xy[list(among), axis]) for axis in (0, 1))
+
+    def effective_depth(self, among: tuple[int, ...]) -> float:
+        """hef for breakout: less where three edges or more are within 1.5 hef (17.6.2.1.2), mm."""
+        nearest = self.edges[list(among)].min(axis=0)
+        close = nearest[nearest < 1.5 * self.hef]
+        if len(close) < 3:
+            return self.hef
+        return min(self.hef, max(float(close.max()) / 1.5, self.spacing(among) / 3))
+
+    def breakout_area(self, among: tuple[int, ...], hef: float) -> float:
+        """ANc, mm^2 (17.6.2.1.1): what squares of 1.5 hef about the rods cover inside the concrete, each part once."""
+        at, far = self.xy[list(among)], 1.5 * hef
+        reach = np.minimum(self.edges[list(among)], far)
+        boxes = np.stack([at[:, 0] - reach[:, 0], at[:, 0] + reach[:, 1], at[:, 1] - reach[:, 2], at[:, 1] + reach[:, 3]], axis=1)
+        xs, ys = np.unique(boxes[:, :2]), np.unique(boxes[:, 2:])
+        mx, my = (xs[1:] + xs[:-1]) / 2, (ys[1:] + ys[:-1]) / 2
+        inside = (boxes[:, 0, None, None] < mx[:, None]) & (mx[:, None] < boxes[:, 1, None, None])
+        inside = inside & (boxes[:, 2, None, None] < my) & (my < boxes[:, 3, None, None])
+        return float((np.diff(xs)[:, None] * np.diff(ys) * inside.any(axis=0)).sum())
+
+    def rows(self, side: int) -> list[tuple[int, ...]]:
+        """The rods in rows along an edge of SIDES, the nearest row first."""
+        distance = self.edges[:, side]
+        if np.isinf(distance).any():
+            return [tuple(range(self.n))]
+        order = np.argsort(distance, kind="stable")
+        found: list[list[int]] = []
+        for k in order:
+            if found and distance[k] - distance[found[-1][0]] < NEAR:
+                found[-1].append(int(k))
+            else:
+                found.append([int(k)])
+        return [tuple(sorted(row)) for row in found]
+
+
+def widest(places: np.ndarray) -> float:
+    """The largest gap between neighbours along one line, mm; 0 of one place."""
+    return float(np.diff(np.sort(places)).max(initial=0.0))
+
+
+@lru_cache(maxsize=4096)
+def chosen(mask: int) -> tuple[int, ...]:
+    """The numbers whose bits are set."""
+    return tuple(k for k in range(mask.bit_length()) if mask >> k & 1)
+
+
+def masks(on: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """Of (m, n) booleans: (which rods, as bits, of each different row; which of these each of the m is)."""
+    bits = (on * (1 << np.arange(on.shape[1], dtype=object))).sum(axis=1)
+    return np.unique(bits.astype(object), return_inverse=True)

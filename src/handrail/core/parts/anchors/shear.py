@@ -1,0 +1,182 @@
+"""Anchors in shear: each rod's steel, what breaks out towards each edge, what is pried out behind."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from handrail.core.actions import Actions
+from handrail.core.codes.aci318 import Code, shear, tension
+from handrail.core.codes.aci318.code import SEISMIC
+from handrail.core.limit_state import LimitState, Under
+from handrail.core.parts.anchors.group import AnchorGroup, widest
+from handrail.core.parts.anchors.tension import cones
+from handrail.core.trace import NULL, Trace
+
+Shears = Callable[[Actions, Trace], np.ndarray]  # (..., rods, 2) along x and y, N: what each rod puts on the concrete
+OUT = np.array([[-1.0, 0.0], [1.0, 0.0], [0.0, -1.0], [0.0, 1.0]])  # of group.SIDES
+
+
+@dataclass(frozen=True)
+class Wedge:
+    """What breaks out towards a side with some rods of one row: strength, N, of shear to the edge and along it. `whole` says that it
+    is held against the shear of all rods, not of its own."""
+
+    side: int
+    rods: tuple[int, ...]
+    edge: float
+    towards: float
+    along: float
+    whole: bool
+    share: float
+
+
+def states(group: AnchorGroup, under: Under, code: Code, shears: Shears) -> Iterator[LimitState]:
+    """Every limit state in shear, of rods whose shears `shears` gives for every combination."""
+    steel = under.trace()
+    held = shear.steel(code, group.rod, group.grout, steel)
+    yield under.state("anchor_steel_shear", "17.7.1", "force", lambda a, t: (_largest(shears(a, t), t), held), steel)
+    if wedges(group, code):
+        lines = under.trace()
+        _wedges(group, code, lines)
+        yield under.state("anchor_breakout_shear", "17.7.2", "number", lambda a, t: (breakout(group, code, shears(a, t)), 1.0), lines)
+    pry = under.trace()
+    cones(group, code, tuple(range(group.n)), pry)
+    yield under.state("anchor_pryout", "17.7.3", "force", lambda a, t: pryout(group, code, shears(a, t)), pry)
+
+
+def _largest(found: np.ndarray, trace: Trace) -> np.ndarray:
+    return trace("Vua", "the largest of a rod", np.hypot(found[..., 0], found[..., 1]).max(axis=-1), kind="force")
+
+
+@lru_cache(maxsize=4096)
+def wedges(group: AnchorGroup, code: Code) -> tuple[Wedge, ...]:
+    """Every wedge that can break out: towards each side that is not too far to count."""
+    return tuple(_wedges(group, code, NULL))
+
+
+def _wedges(group: AnchorGroup, code: Code, trace: Trace) -> Iterator[Wedge]:
+    for side in range(4):
+        rows = group.rows(side)
+        first = float(group.edges[list(rows[0]), side].min())
+        if not np.isfinite(first):
+            continue
+        behind = float(group.edges[list(rows[1]), side].min()) - first if len(rows) > 1 else np.inf
+        crowded = len(rows) > 1 and behind < first  # rows closer than ca1: the first takes it all (R17.7.2.1)
+        yield from _of_row(group, code, side, rows[0], crowded, trace)
+        if len(rows) > 1 and group.welded:  # all rods hold together: the last row may take it all
+            yield from _of_row(group, code, side, rows[-1], True, trace)
+
+
+def _of_row(group: AnchorGroup, code: Code, side: int, row: tuple[int, ...], whole: bool, trace: Trace) -> Iterator[Wedge]:
+    edge = float(group.edges[list(row), side].min())
+    if edge <= 0:
+        yield Wedge(side, row, 1.0, 0.0, 0.0, whole, 1.0)
+        return
+    for rods in _runs(group, row, side, 1.5 * edge):
+        yield _wedge(group, code, side, rods, edge, whole, len(rods) / len(row), trace)
+
+
+def _runs(group: AnchorGroup, row: tuple[int, ...], side: int, reach: float) -> list[tuple[int, ...]]:
+    """The rods of a row whose wedges meet: closer than three times the edge distance."""
+    along = 1 - side // 2
+    order = sorted(row, key=lambda k: group.xy[k, along])
+    found = [[order[0]]]
+    for k in order[1:]:
+        near = group.xy[k, along] - group.xy[found[-1][-1], along] < 2 * reach
+        found[-1].append(k) if near else found.append([k])
+    return [tuple(run) for run in found]
+
+
+def _wedge(group: AnchorGroup, code: Code, side: int, rods: tuple[int, ...], edge: float, whole: bool, share: float, trace: Trace) -> Wedge:
+    c = group.concrete
+    across = [s for s in range(4) if s // 2 != side // 2]
+    beside = group.edges[np.ix_(rods, across)].min(axis=0)  # to the edges at the wedge's two ends
+    ca1 = edge
+    if (beside < 1.5 * edge).all() and c.thickness < 1.5 * edge:  # narrow and shallow (17.7.2.1.2)
+        ca1 = min(edge, max(float(beside.max()) / 1.5, c.thickness / 1.5, widest(group.xy[list(rods), 1 - side // 2]) / 3))
+    Vb = shear.basic_breakout(ca1, group.rod, group.hef, c.fc, trace)
+    wide = _covered(group, rods, side, 1.5 * ca1)
+    area = trace("AVc", "inside the concrete", wide * min(c.thickness, 1.5 * ca1), "17.7.2.1", kind="area")
+    full = trace("AVco", "4.5 ca1^2", shear.full_area(ca1), "17.7.2.1.3", kind="area", ca1=ca1)
+    corner = trace("psi_ed,V", "edge beside", shear.corner_factor(float(beside.min()), ca1), "17.7.2.4", kind="number", ca2=float(beside.min()))
+    cracked = trace("psi_c,V", "cracked or not", 1.0 if c.cracked else shear.UNCRACKED, "17.7.2.5", kind="number")
+    thin = trace("psi_h,V", "thickness", shear.thickness_factor(c.thickness, ca1), "17.7.2.6", kind="number", ha=c.thickness)
+    plain = min(area, len(rods) * full) / full * cracked * thin * Vb
+    towards = trace("Vcbg", "AVc/AVco psi_ed,V psi_c,V psi_h,V Vb", plain * corner, "17.7.2.1b", kind="force")
+    return Wedge(side, rods, ca1, code.available(towards, "breakout", c.confined, trace, "V"),
+                 2 * code.available(plain, "breakout", c.confined, symbol="V"), whole, share)  # fmt: skip
+
+
+def _covered(group: AnchorGroup, rods: tuple[int, ...], side: int, reach: float) -> float:
+    """How much of the edge the wedges of a row take, each part once, mm."""
+    axis = 1 - side // 2
+    low, high = (2, 3) if axis else (0, 1)
+    ends = sorted((group.xy[k, axis] - min(group.edges[k, low], reach), group.xy[k, axis] + min(group.edges[k, high], reach)) for k in rods)
+    total, at = 0.0, -np.inf
+    for a, b in ends:
+        total += max(b - max(a, at), 0.0)
+        at = max(at, b)
+    return float(total)
+
+
+def breakout(group: AnchorGroup, code: Code, forces: np.ndarray) -> np.ndarray:
+    """The utilisation of the wedge that is nearest to breaking out, in the shape of `forces` (..., rods, 2) less its last two axes.
+
+    Shear to the edge and shear along it, which has twice the strength without the corner's loss (17.7.2.1c), count together as
+    the root of their squares: the code has no word on both at once. Shear away from the edge breaks nothing out.
+    """
+    worst = np.zeros(forces.shape[:-2])
+    total = forces.sum(axis=-2)
+    for w in wedges(group, code):
+        out = OUT[w.side]
+        along = out[::-1]
+        own = forces[..., list(w.rods), :]
+        acting = total * w.share if w.whole else own.sum(axis=-2)
+        towards, beside = np.maximum(acting @ out, 0.0), np.abs(acting @ along)
+        factor = _eccentricity(group, w, own)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            parts = [np.where(f == 0, 0.0, f / held) for f, held in ((towards, w.towards * factor), (beside, w.along * factor))]
+        worst = np.maximum(worst, np.hypot(*parts))
+    return worst
+
+
+def _eccentricity(group: AnchorGroup, wedge: Wedge, own: np.ndarray) -> np.ndarray:
+    """psi_ec,V of how the row's rods share their shear (17.7.2.3)."""
+    axis = 1 - wedge.side // 2
+    at = group.xy[list(wedge.rods), axis]
+    size = np.hypot(own[..., 0], own[..., 1])
+    total = size.sum(axis=-1)
+    e = np.divide(size @ (at - at.mean()), total, out=np.zeros_like(total), where=total > 0)
+    return shear.eccentricity_factor(e, wedge.edge)
+
+
+def pryout(group: AnchorGroup, code: Code, forces: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """(shear, design strength) of the group that is nearest to being pried out, each in the shape of `forces` less its last two axes
+    (17.7.3): kcp times its breakout in tension, with the eccentricity of the shear."""
+    kcp = shear.pryout_factor(group.hef)
+    size = np.hypot(forces[..., 0], forces[..., 1])
+    demand, strength = np.zeros(size.shape[:-1]), np.ones(size.shape[:-1])
+    worst = np.full(size.shape[:-1], -1.0)
+    for cone in cones(group, code, tuple(range(group.n))):
+        own = size[..., list(cone.rods)]
+        together = np.linalg.norm(forces[..., list(cone.rods), :].sum(axis=-2), axis=-1)
+        total = own.sum(axis=-1)
+        at = group.xy[list(cone.rods)] - np.array(cone.centre)
+        e = np.divide(own @ at, total[..., None], out=np.zeros((*total.shape, 2)), where=total[..., None] > 0)
+        factor = tension.eccentricity_factor(e[..., 0], cone.hef) * tension.eccentricity_factor(e[..., 1], cone.hef)
+        held = kcp * cone.strength / (SEISMIC if group.seismic else 1.0) * factor  # 17.10.5.4 lowers tension alone
+        with np.errstate(divide="ignore", invalid="ignore"):
+            use = np.where(together == 0, 0.0, np.where(held > 0, together / held, np.inf))
+        more = (use > worst) | np.isnan(use)
+        worst, demand, strength = np.where(more, use, worst), np.where(more, together, demand), np.where(more, held, strength)
+    return demand, strength
+
+
+def interaction(pull: np.ndarray, push: np.ndarray) -> np.ndarray:
+    """Tension and shear together as a utilisation (17.8): either alone up to a fifth of the other, else their sum over 1.2."""
+    both = (pull + push) / 1.2
+    return np.where(push <= 0.2, pull, np.where(pull <= 0.2, push, both))

@@ -1,0 +1,163 @@
+"""Anchors in tension: each rod's steel and head, and what breaks out of the concrete with those that pull in a combination."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+
+from handrail.core.actions import Actions
+from handrail.core.codes.aci318 import Code, tension
+from handrail.core.codes.aci318.code import SEISMIC
+from handrail.core.limit_state import LimitState, Under, ratio
+from handrail.core.parts.anchors.group import AnchorGroup, chosen, masks
+from handrail.core.trace import NULL, Trace
+
+NOTHING = 1.0  # N: a rod with less does not pull
+Tensions = Callable[[Actions, Trace], np.ndarray]  # (..., rods), N
+
+
+@dataclass(frozen=True)
+class Cone:
+    """What breaks out with some rods: strength without eccentricity, N, about their `centre`."""
+
+    rods: tuple[int, ...]
+    strength: float
+    hef: float
+    centre: tuple[float, float]
+
+
+def states(group: AnchorGroup, under: Under, code: Code, tensions: Tensions) -> Iterator[LimitState]:
+    """Every limit state in tension, of rods whose tensions `tensions` gives for every combination."""
+    steel = under.trace()
+    most = tension.steel(code, group.rod, steel)
+    yield under.state("anchor_steel_tension", "17.6.1", "force", lambda a, t: (_largest(tensions(a, t), t), most), steel)
+    lines = under.trace()
+    cones(group, code, tuple(range(group.n)), lines)
+    yield under.state("anchor_breakout_tension", "17.6.2", "force", lambda a, t: breakout(group, code, tensions(a, t)), lines)
+    head = under.trace()
+    held = _seismic(group) * tension.pullout(code, group.rod, group.concrete.fc, group.concrete.cracked, head)
+    yield under.state("anchor_pullout", "17.6.3", "force", lambda a, t: (_largest(tensions(a, t), t), held), head)
+    if faces(group):
+        side = under.trace()
+        _blowouts(group, code, tuple(range(group.n)), side)
+        yield under.state("anchor_side_face_blowout", "17.6.4", "force", lambda a, t: blowout(group, code, tensions(a, t)), side)
+
+
+def _largest(found: np.ndarray, trace: Trace) -> np.ndarray:
+    return trace("Nua", "the largest of a rod", found.max(axis=-1), kind="force")
+
+
+def _seismic(group: AnchorGroup) -> float:
+    return SEISMIC if group.seismic else 1.0
+
+
+@lru_cache(maxsize=4096)
+def _cones(group: AnchorGroup, code: Code, pulling: tuple[int, ...]) -> tuple[Cone, ...]:
+    return tuple(_cone(group, code, rods, NULL) for rods in group.groups(pulling, 1.5 * group.hef))
+
+
+def cones(group: AnchorGroup, code: Code, pulling: tuple[int, ...], trace: Trace = NULL) -> tuple[Cone, ...]:
+    """What breaks out with the rods that pull: one cone for each group that is close enough (17.6.2.1)."""
+    if trace is NULL:
+        return _cones(group, code, pulling)
+    return tuple(_cone(group, code, rods, trace) for rods in group.groups(pulling, 1.5 * group.hef))
+
+
+def _cone(group: AnchorGroup, code: Code, rods: tuple[int, ...], trace: Trace) -> Cone:
+    c = group.concrete
+    x, y = group.xy[list(rods)].mean(axis=0)
+    hef = group.effective_depth(rods)
+    nearest = float(group.edges[list(rods)].min())
+    if nearest <= 0:
+        return Cone(rods, 0.0, hef, (float(x), float(y)))  # outside the concrete there is nothing to break
+    Nb = tension.basic_breakout(hef, c.fc, trace)
+    area = trace("ANc", f"inside the concrete, {len(rods)} rods", group.breakout_area(rods, hef), "17.6.2.1", kind="area")
+    whole = trace("ANco", "9 hef^2", tension.full_area(hef), "17.6.2.1.4", kind="area", hef=hef)
+    edge = trace("psi_ed,N", "edge", tension.edge_factor(nearest, hef), "17.6.2.4", kind="number", ca_min=nearest)
+    uncracked = trace("psi_c,N", "cracked or not", 1.0 if c.cracked else tension.BREAKOUT_UNCRACKED, "17.6.2.5", kind="number")
+    Ncb = trace("Ncbg", "ANc/ANco psi_ed,N psi_c,N Nb", area / whole * edge * uncracked * Nb, "17.6.2.1b", kind="force")
+    return Cone(rods, _seismic(group) * code.available(Ncb, "breakout", c.confined, trace), hef, (float(x), float(y)))
+
+
+def breakout(group: AnchorGroup, code: Code, pulls: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """(tension, design strength) of the group that is nearest to breaking out, each in the shape of `pulls` (..., rods) less its last
+    axis; the strength counts the eccentricity of the rods that pull (17.6.2.1b, 17.6.2.3)."""
+    flat = pulls.reshape(-1, group.n)
+    demand, strength = np.zeros(len(flat)), np.ones(len(flat))
+    which, at = masks(flat > NOTHING)
+    for k, mask in enumerate(which):
+        if not mask:
+            continue
+        here = at == k
+        worst = np.full(int(here.sum()), -1.0)
+        for cone in cones(group, code, chosen(int(mask))):
+            own = flat[np.ix_(here, cone.rods)]
+            total = own.sum(axis=1)
+            e = own @ (group.xy[list(cone.rods)] - np.array(cone.centre)) / total[:, None]
+            factor = tension.eccentricity_factor(e[:, 0], cone.hef) * tension.eccentricity_factor(e[:, 1], cone.hef)
+            use = ratio(total, cone.strength * factor)
+            more = use > worst
+            worst = np.where(more, use, worst)
+            demand[here] = np.where(more, total, demand[here])
+            strength[here] = np.where(more, cone.strength * factor, strength[here])
+    unknown = np.isnan(flat).any(axis=1)
+    demand[unknown] = np.nan
+    return demand.reshape(pulls.shape[:-1]), strength.reshape(pulls.shape[:-1])
+
+
+def faces(group: AnchorGroup) -> list[int]:
+    """The edges that a deep rod is so near to that its head can burst the face (17.6.4: hef > 2.5 ca1)."""
+    return [side for side in range(4) if (group.hef > 2.5 * group.edges[:, side]).any()]
+
+
+@lru_cache(maxsize=4096)
+def _bursts(group: AnchorGroup, code: Code, pulling: tuple[int, ...]) -> tuple[tuple[tuple[int, ...], float], ...]:
+    return tuple(_blowouts(group, code, pulling, NULL))
+
+
+def _blowouts(group: AnchorGroup, code: Code, pulling: tuple[int, ...], trace: Trace) -> list[tuple[tuple[int, ...], float]]:
+    """(rods, design strength) of each rod and each run of rods along a face that they are near to."""
+    found = []
+    for side in faces(group):
+        for row in group.rows(side):
+            own = tuple(k for k in row if k in pulling)
+            ca1 = float(group.edges[list(row), side].min())
+            if not own or group.hef <= 2.5 * ca1:
+                continue
+            runs = group.groups(own, 3 * ca1)  # closer than 6 ca1
+            found += [(run, _burst(group, code, run, side, ca1, trace)) for run in runs]
+    return found
+
+
+def _burst(group: AnchorGroup, code: Code, run: tuple[int, ...], side: int, ca1: float, trace: Trace) -> float:
+    if ca1 <= 0:
+        return 0.0
+    Nsb = tension.blowout(ca1, group.rod, group.concrete.fc, trace)
+    if len(run) == 1:
+        beside = [s for s in range(4) if s // 2 != side // 2]
+        Nsb *= trace("u", "other edge", tension.corner_factor(ca1, float(group.edges[run[0], beside].min())), "17.6.4.1.1", kind="number")
+    else:
+        s = float(np.ptp(group.xy[list(run), 1 - side // 2]))
+        Nsb = trace("Nsbg", "(1 + s/(6 ca1)) Nsb", (1 + s / (6 * ca1)) * Nsb, "17.6.4.2", kind="force", s=s, ca1=ca1)
+    return _seismic(group) * code.available(Nsb, "breakout", group.concrete.confined, trace)
+
+
+def blowout(group: AnchorGroup, code: Code, pulls: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """(tension, design strength) of the run of rods that is nearest to bursting a face, as `breakout` gives them."""
+    flat = pulls.reshape(-1, group.n)
+    demand, strength = np.zeros(len(flat)), np.ones(len(flat))
+    which, at = masks(flat > NOTHING)
+    for k, mask in enumerate(which):
+        here, worst = at == k, np.full(int((at == k).sum()), -1.0)
+        for run, held in _bursts(group, code, chosen(int(mask))):
+            total = flat[np.ix_(here, run)].sum(axis=1)
+            use = ratio(total, held)
+            more = use > worst
+            worst = np.where(more, use, worst)
+            demand[here] = np.where(more, total, demand[here])
+            strength[here] = np.where(more, held, strength[here])
+    demand[np.isnan(flat).any(axis=1)] = np.nan
+    return demand.reshape(pulls.shape[:-1]), strength.reshape(pulls.shape[:-1])
