@@ -1,0 +1,7 @@
+"""A rigid plate on concrete held by anchors: what presses and what pulls, by a block of pressure or by a plane of strain."""
+
+from handrail.core.parts.bearing.block import Block, block
+from handrail.core.parts.bearing.footprint import Footprint
+from handrail.core.parts.bearing.strain import Plane, strain
+
+__all__ = ["Block", "Footprint", "Plane", "block", "strain"]
