@@ -9,11 +9,12 @@ import numpy as np
 
 from handrail.core.parts.bearing.footprint import Footprint
 
-STRIPS = 48  # of the plate each way
+STRIPS = 64  # of the plate
+TINY = 1e-12  # a strain too small to count
 STEPS, HALVINGS = 80, 30
-CHUNK = 400  # loads solved at once
+CHUNK = 4000  # loads solved at once
 CLOSE = 1e-5  # of the loads, left over where it is solved
-FAR = 1.0  # a strain that no base reaches: the plate is too small
+FAR = 0.1  # a strain that no base reaches: the plate is too small
 
 
 @dataclass(frozen=True)
@@ -54,10 +55,11 @@ def strain(plate: Footprint, P: np.ndarray, Mx: np.ndarray, My: np.ndarray, limi
 
 @dataclass(frozen=True, eq=False)
 class _Section:
-    """Fibres of concrete and anchors with their arms (1, x, y)."""
+    """The plate in strips along y at `x`, in which strain runs in a straight line and everything is integrated in closed form; rods with
+    their arms (1, x, y). `arms` are half the plate's sides."""
 
-    fibres: np.ndarray
-    area: float
+    x: np.ndarray
+    wide: float
     rods: np.ndarray
     rod: float
     limit: float
@@ -68,40 +70,62 @@ class _Section:
     @classmethod
     @lru_cache(maxsize=512)
     def of(cls, plate: Footprint, limit: float, Ec: float, Es: float) -> _Section:
-        x = (np.arange(STRIPS) + 0.5) / STRIPS - 0.5
-        gx, gy = np.meshgrid(x * plate.length, x * plate.width, indexing="ij")
-        fibres = np.stack([np.ones(gx.size), gx.ravel(), gy.ravel()], axis=1)
+        x = ((np.arange(STRIPS) + 0.5) / STRIPS - 0.5) * plate.length
         rods = np.column_stack([np.ones(len(plate.xy)), plate.xy])
-        return cls(fibres, plate.length * plate.width / STRIPS**2, rods, plate.area, limit, Ec, Es,
-                   np.array([1.0, plate.length / 2, plate.width / 2]))  # fmt: skip
+        return cls(x, plate.length / STRIPS, rods, plate.area, limit, Ec, Es, np.array([1.0, plate.length / 2, plate.width / 2]))
+
+    @property
+    def full(self) -> float:
+        """The strain at which the concrete is at its limit."""
+        return self.limit / self.Ec
+
+    def parts(self, u: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray, np.ndarray, np.ndarray, np.ndarray]:
+        """Of strains `u` (m, 3), in each strip (m, strips): its strain at y = 0 and its slope; where it is pressed below the limit, from y
+        to y; and where at it, from y to y."""
+        half = self.arms[2]
+        at = u[:, :1] + u[:, 1:2] * self.x
+        slope = np.where(np.abs(u[:, 2:]) * half < TINY, np.copysign(TINY / half, u[:, 2:]), u[:, 2:])
+        none, full = (np.clip((s - at) / slope, -half, half) for s in (0.0, self.full))
+        up = slope > 0
+        return at, slope, np.where(up, none, full), np.where(up, full, none), np.where(up, full, -half), np.where(up, half, full)
 
     def state(self, u: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-        """(tensions (m, rods), largest pressure (m,), inner forces (m, 3)) of strains `u` (m, 3)."""
-        pressed = np.clip(self.Ec * (u @ self.fibres.T), 0.0, self.limit)
+        """(tensions (m, rods), largest pressure (m,), inner forces (m, 3))."""
+        at, slope, p, q, r, s = self.parts(u)
+        force = self.Ec * (at * (q - p) + slope * (q**2 - p**2) / 2) + self.limit * (s - r)
+        about = self.Ec * (at * (q**2 - p**2) / 2 + slope * (q**3 - p**3) / 3) + self.limit * (s**2 - r**2) / 2
+        inner = np.stack([force.sum(axis=1), (force * self.x).sum(axis=1), about.sum(axis=1)], axis=1) * self.wide
         pulls = np.maximum(-(u @ self.rods.T), 0.0) * self.Es * self.rod
-        corners = np.abs(u[:, 1]) * self.arms[1] + np.abs(u[:, 2]) * self.arms[2] + u[:, 0]
-        return pulls, np.clip(self.Ec * corners, 0.0, self.limit), pressed @ self.fibres * self.area - pulls @ self.rods
+        corner = u[:, 0] + np.abs(u[:, 1:]) @ self.arms[1:]
+        return pulls, np.clip(self.Ec * corner, 0.0, self.limit), inner - pulls @ self.rods
 
     def energy(self, u: np.ndarray, loads: np.ndarray) -> np.ndarray:
-        """(m,) N*mm a mm: what is strained less the work of the loads."""
-        e = u @ self.fibres.T
-        full = self.limit / self.Ec
-        concrete = np.where(e <= 0, 0.0, np.where(e < full, self.Ec * e**2 / 2, self.limit * (e - full / 2))).sum(axis=1) * self.area
+        """(m,) N: what is strained less the work of the loads."""
+        at, slope, p, q, r, s = self.parts(u)
+        soft = self.Ec / 2 * (at**2 * (q - p) + at * slope * (q**2 - p**2) + slope**2 * (q**3 - p**3) / 3)
+        hard = self.limit * ((at - self.full / 2) * (s - r) + slope * (s**2 - r**2) / 2)
         steel = (np.maximum(-(u @ self.rods.T), 0.0) ** 2).sum(axis=1) * self.Es * self.rod / 2
-        return concrete + steel - (u * loads).sum(axis=1)
+        return (soft + hard).sum(axis=1) * self.wide + steel - (u * loads).sum(axis=1)
 
     def stiffness(self, u: np.ndarray) -> np.ndarray:
-        """(m, 3, 3): of the fibres that are pressed below their limit and the rods that pull."""
-        e = u @ self.fibres.T
-        on = ((e > 0) & (self.limit > self.Ec * e)) * (self.Ec * self.area)
+        """(m, 3, 3): of the concrete that is pressed below its limit and the rods that pull."""
+        _, _, p, q, _, _ = self.parts(u)
+        one, first, second = (self.Ec * self.wide * (q**k - p**k) / k for k in (1, 2, 3))
+        found = np.empty((len(u), 3, 3))
+        found[:, 0, 0], found[:, 2, 2] = one.sum(axis=1), second.sum(axis=1)
+        found[:, 0, 1] = found[:, 1, 0] = (one * self.x).sum(axis=1)
+        found[:, 1, 1] = (one * self.x**2).sum(axis=1)
+        found[:, 0, 2] = found[:, 2, 0] = first.sum(axis=1)
+        found[:, 1, 2] = found[:, 2, 1] = (first * self.x).sum(axis=1)
         pulling = (u @ self.rods.T < 0) * (self.Es * self.rod)
-        return np.einsum("mf,fi,fj->mij", on, self.fibres, self.fibres) + np.einsum("mr,ri,rj->mij", pulling, self.rods, self.rods)
+        return found + np.einsum("mr,ri,rj->mij", pulling, self.rods, self.rods)
 
     def solve(self, loads: np.ndarray) -> np.ndarray:
         """(m, 3) strains under `loads` (m, 3); what does not converge is left where it got to."""
         scale = np.diag(self.arms**-1.0)
-        whole = (scale @ (self.fibres.T @ self.fibres * self.Ec * self.area) @ scale).diagonal().max()
-        u = np.linalg.solve(self.fibres.T @ self.fibres * self.Ec * self.area, loads.T).T
+        elastic = self.stiffness(np.array([[self.full / 2, 0.0, 0.0]]))[0]  # all of it pressed
+        whole = (scale @ elastic @ scale).diagonal().max()
+        u = np.linalg.solve(elastic, loads.T).T
         left = np.arange(len(loads))
         for _ in range(STEPS):
             here, mine = u[left], loads[left]
