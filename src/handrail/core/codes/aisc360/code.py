@@ -24,6 +24,7 @@ FACTORS = {
     "local_yield": (1.00, 1.50),
     "crippling": (0.75, 2.00),
     "hollow_wall": (1.00, 1.50),
+    "concrete_bearing": (0.65, 2.31),
 }
 
 # clauses that were renumbered between the editions: 360-22 -> 360-16

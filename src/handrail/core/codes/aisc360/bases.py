@@ -1,0 +1,73 @@
+"""Column bases: bearing on concrete J8, and the plate's bending about the column by the Manual's Part 14 and Design Guide 1."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+
+from handrail.core.catalogue import Section
+from handrail.core.codes.aisc360.code import FACTORS, Code
+from handrail.core.trace import NULL, Trace
+
+
+def bearing_limit(code: Code, fc: float, confinement: float, trace: Trace = NULL) -> float:
+    """The available pressure on concrete, MPa (J8): 0.85 fc' sqrt(A2/A1), at most 1.7 fc'; `confinement` is sqrt(A2/A1)."""
+    phi, omega = FACTORS["concrete_bearing"]
+    nominal = trace("Fp", "0.85 fc' sqrt(A2/A1)", min(0.85 * confinement, 1.7) * fc, "J8", Fc=fc, n_A=confinement)
+    factor, words = (phi, f"{phi:.2f} Fp") if code.lrfd else (1 / omega, f"Fp / {omega:.2f}")
+    return trace("Fp available", words, factor * nominal, "J8", kind="stress")
+
+
+@dataclass(frozen=True)
+class Overhang:
+    """How far the plate reaches past the column, mm: `along` its depth and `across` it; `within` is n' between the flanges of an
+    I-shape (0 of others), where a lightly loaded plate yields."""
+
+    along: float
+    across: float
+    within: float = 0.0
+
+
+def overhang(section: Section, length: float, width: float) -> Overhang:
+    """m, n and n' of a plate `length` along the column's depth and `width` across, mm (Manual Part 14): from 0.95 d and 0.80 bf of
+    an I-shape, 0.95 of both sides of a hollow rectangle, 0.80 of a round one's diameter."""
+    if section.round:
+        return Overhang((length - 0.8 * section.d) / 2, (width - 0.8 * section.d) / 2)
+    if section.hollow:
+        return Overhang((length - 0.95 * section.d) / 2, (width - 0.95 * section.bf) / 2)
+    return Overhang((length - 0.95 * section.d) / 2, (width - 0.8 * section.bf) / 2, math.sqrt(section.d * section.bf) / 4)
+
+
+def relief(section: Section, use: np.ndarray) -> np.ndarray:
+    """lambda of n' for `use`, the bearing's utilisation (Manual Part 14): X = 4 d bf/(d + bf)^2 use, 2 sqrt(X)/(1 + sqrt(1 - X)),
+    at most 1."""
+    X = np.clip(4 * section.d * section.bf / (section.d + section.bf) ** 2 * np.asarray(use), 0.0, 1.0)
+    return np.minimum(2 * np.sqrt(X) / (1 + np.sqrt(1 - X)), 1.0)
+
+
+def strip(code: Code, Fy: float, t: float, trace: Trace = NULL) -> float:
+    """Available moment of one millimetre of plate, N*mm/mm (F11: Fy t^2/4)."""
+    Mn = trace("Mn", "Fy t^2 / 4, each mm", Fy * t**2 / 4, "F11", kind="force", Fy=Fy, t=t)
+    phi, omega = FACTORS["flexure"]
+    return trace("phi Mn" if code.lrfd else "Mn/Omega", "available", phi * Mn if code.lrfd else Mn / omega, "F11", kind="force")
+
+
+def pressed(pressure: np.ndarray, block: np.ndarray, reach: float) -> np.ndarray:
+    """Moment of one millimetre of plate that reaches `reach` past the column over a block of even `pressure` (MPa) that is `block` mm
+    deep from the plate's edge, N*mm/mm (Design Guide 1): the pressure's own lever where the block ends sooner."""
+    reach = max(reach, 0.0)
+    deep = np.minimum(block, reach)
+    return np.asarray(pressure) * deep * (reach - deep / 2)
+
+
+def pulled(tension: np.ndarray, lever: float, width: float) -> np.ndarray:
+    """Moment of one millimetre of plate about the column's face under a rod's `tension`, N, at `lever` mm, spread over `width` mm."""
+    return np.asarray(tension) * max(lever, 0.0) / width
+
+
+def spread(lever: float, spacing: float, edge: float) -> float:
+    """The width of plate that carries one rod, mm: at 45 degrees from it to the column's face both ways, no more than half-way to the next
+    rod nor to the plate's edge (Design Guide 1)."""
+    return min(lever, spacing / 2) + min(lever, edge)
