@@ -86,6 +86,17 @@ def odd_names(tables: Tables) -> Tables:
     return tables
 
 
+def with_foundations(tables: Tables) -> Tables:
+    """The small bay on two pedestals, one of them turned and with an edge out of reach."""
+    tables["manifest"]["handrail"]["units"]["stress"] = "ksi"
+    columns = ("node", "kind", "fc", "thickness", "edge_xm", "edge_xp", "edge_ym", "edge_yp", "turn", "cracked")
+    tables["foundations"] = [
+        dict(zip(columns, row)) for row in (("a", "pedestal", 4, 2, 1, 1.5, 1, 1, "", ""), ("c", "slab", 3, 1, 2, "", 2, 2, 90, "no"))
+    ]
+    tables["manifest"]["resources"].append({"name": "foundations", "path": "foundations.csv"})
+    return tables
+
+
 def in_si(t: Tables) -> None:
     """Feet, kips and inches as metres, kN and mm."""
     t["manifest"]["handrail"]["units"] = {"length": "m", "section": "mm", "force": "kN", "moment": "kN*m"}

@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core import units
-from handrail.core.building.model import RELEASES, Building, Case, Combination, Member, NodeForces
+from handrail.core.building.model import RELEASES, Building, Case, Combination, Foundation, Member, NodeForces
 from handrail.core.catalogue import Section
 from handrail.core.catalogue.sections import OPEN
 from handrail.core.errors import InputError
@@ -22,6 +22,7 @@ from handrail.interchange.tables import TABLES, Row, read_table
 
 MANIFEST = "datapackage.json"
 UNIT_KINDS = {"length": "length", "section": "length", "force": "force", "moment": "moment"}
+MAY_BE = {"stress": "stress"}  # where a table needs it
 SETS = ("strength", "service", "overstrength")
 MOST_MEMBERS = 500_000
 
@@ -37,7 +38,10 @@ def _read(folder: Path) -> Building:
     manifest, files = _manifest(folder, problems)
     problems.raise_any()
     hand = manifest["handrail"]
-    scale = {name: units.factor(hand["units"][name], kind) for name, kind in UNIT_KINDS.items()} | {"angle": math.pi / 180}
+    if "foundations" in files and "stress" not in hand["units"]:
+        problems.add(MANIFEST, "handrail.units.stress is missing; foundations need it, like ksi")
+    problems.raise_any()
+    scale = {name: units.factor(hand["units"][name], kind) for name, kind in (UNIT_KINDS | MAY_BE).items() if name in hand["units"]} | {"angle": math.pi / 180}
     tables = {name: read_table(TABLES[name], path, problems) for name, path in files.items() if name in TABLES and name != "end_forces"}
     for name, rows in tables.items():
         _scaled(name, rows, scale)
@@ -51,6 +55,7 @@ def _read(folder: Path) -> Building:
     combinations = _combinations(tables["combinations"], files["combinations"].name, problems)
     names = list(dict.fromkeys([c.name for c in cases] + [c.name for c in combinations]))
     own_sections = _own_sections(tables.get("sections", []), files["sections"].name if "sections" in files else "", problems)
+    foundations = _foundations(tables.get("foundations", []), nodes, hand["up"], files["foundations"].name if "foundations" in files else "", problems)
     six = np.array([scale["force"]] * 3 + [scale["moment"]] * 3)
     problems.raise_any()
     results, forces = read_end_forces(files["end_forces"], [m.name for m in members], names, six, problems)
@@ -79,6 +84,7 @@ def _read(folder: Path) -> Building:
         node_loads=_node_forces(tables.get("node_loads", []), nodes, results, hand["up"]),
         own_sections=own_sections,
         diaphragms={nodes[r["node"]]: r["diaphragm"] for r in tables["nodes"] if r.get("diaphragm")},
+        foundations=foundations,
         forces_at=str(hand.get("forces_at", "node")),
         unread=tuple(sorted(set(files) - set(TABLES)) + _unlisted(folder, files)),
     )
@@ -100,8 +106,10 @@ def _statements(hand: dict[str, Any], problems: Problems) -> None:
         problems.add(MANIFEST, f"handrail.bundle is {hand.get('bundle')!r}; this service reads version 1")
     stated = hand.get("units")
     given: dict[str, Any] = stated if isinstance(stated, dict) else {}
-    for name, kind in UNIT_KINDS.items():
+    for name, kind in (UNIT_KINDS | MAY_BE).items():
         if name not in given:
+            if name in MAY_BE:
+                continue
             problems.add(MANIFEST, f"handrail.units.{name} is missing; state it, like {units.SHOWN['us'][kind][0]}")
             continue
         try:
@@ -160,6 +168,7 @@ def _references(tables: dict[str, list[Row]], files: dict[str, Path], problems: 
     results = cases | {r["combination"] for r in tables.get("combinations", [])}
     for table, column, held, what in (
         ("members", "i", nodes, "nodes"), ("members", "j", nodes, "nodes"), ("supports", "node", nodes, "nodes"),
+        ("foundations", "node", nodes, "nodes"),
         ("combinations", "case", cases, "cases"), ("reactions", "node", nodes, "nodes"), ("node_loads", "node", nodes, "nodes"),
         ("reactions", "result", results, "cases or combinations"), ("node_loads", "result", results, "cases or combinations"),
     ):  # fmt: skip
@@ -232,6 +241,20 @@ def _turned_supports(rows: list[Row], up: str) -> list[Row]:
     if up == "Z":
         return rows
     return [{**r, "uy": r["uz"], "uz": r["uy"], "ry": r["rz"], "rz": r["ry"]} for r in rows]
+
+
+def _foundations(rows: list[Row], nodes: dict[str, int], up: str, file: str, problems: Problems) -> dict[int, Foundation]:
+    """The concrete at each node; with Y up, edge_ym and edge_yp are along Z, which is -y here."""
+    found = {}
+    for r in rows:
+        edges = tuple(r[f"edge_{side}"] for side in (("xm", "xp", "ym", "yp") if up == "Z" else ("xm", "xp", "yp", "ym")))
+        wrong = [(name, "must be larger than 0") for name in ("fc", "thickness") if not r[name] > 0]
+        wrong += [(f"edge_{side}", "the node stands outside its concrete") for side in ("xm", "xp", "ym", "yp") if not r[f"edge_{side}"] > 0]
+        for column, words in wrong:
+            problems.add(file, f"{r['node']}: {words}", r["_row"], column)
+        if r["node"] in nodes:
+            found[nodes[r["node"]]] = Foundation(r["kind"], r["fc"], r["thickness"], edges, r["turn"], r["cracked"] == "yes")
+    return found
 
 
 def _node_forces(rows: list[Row], nodes: dict[str, int], results: tuple[str, ...], up: str) -> NodeForces:

@@ -68,6 +68,11 @@ TABLES = {
             _t("designation"), _t("shape"), _n("d", "section"), _n("bf", "section"), _n("tw", "section"),
             _n("tf", "section"), _n("k", "section", False, 0.0), _n("k1", "section", False, 0.0),
         ), ("designation",), required=False),
+        Table("foundations", (
+            _t("node"), _c("kind", "pedestal", "footing", "slab"), _n("fc", "stress"), _n("thickness", "length"),
+            *(_n(f"edge_{side}", "length", False, math.inf) for side in ("xm", "xp", "ym", "yp")), _n("turn", "angle", False, 0.0),
+            _c("cracked", "yes", "no", required=False, default="yes"),
+        ), ("node",), required=False),
         Table("cases", (
             _t("case"), _t("title", False),
             _c("nature", "dead", "live", "roof_live", "snow", "wind", "seismic", "temperature", "other"),

@@ -12,7 +12,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core.building.framing import Framing
-from handrail.core.building.model import Building, Case, Combination, Member, NodeForces
+from handrail.core.building.model import Building, Case, Combination, Foundation, Member, NodeForces
 from handrail.core.catalogue import Section
 
 _PLAIN = ("name", "title", "revision", "date", "source", "units", "nodes", "results", "forces_at", "unread")
@@ -27,6 +27,7 @@ def pack(building: Building) -> bytes:
     data["combinations"] = [asdict(c) for c in building.combinations]
     data["own_sections"] = [asdict(s) for s in building.own_sections.values()]
     data["diaphragms"] = list(building.diaphragms.items())
+    data["foundations"] = [[k, asdict(f)] for k, f in building.foundations.items()]
     arrays = io.BytesIO()
     np.savez(arrays, xyz=building.xyz, **{
         f"{name}_{part}": getattr(getattr(building, name), part) for name in ("reactions", "node_loads") for part in ("node", "result", "values")
@@ -55,6 +56,7 @@ def unpack(blob: bytes, forces: np.ndarray) -> Building:
         forces=forces,
         own_sections={s["name"]: Section(**s) for s in data["own_sections"]},
         diaphragms={k: v for k, v in data["diaphragms"]},
+        foundations={k: Foundation(**{**f, "edges": tuple(f["edges"])}) for k, f in data.get("foundations", ())},
         **node_forces,
     )
 
@@ -71,7 +73,7 @@ def head(building: Building) -> bytes:
     """What all members have in common: cases, combinations, own sections, names."""
     none = NodeForces.none()
     bare = replace(building, nodes=(), xyz=np.zeros((0, 3)), members=(), supports={}, forces=building.forces[:0], reactions=none,
-                   node_loads=none, diaphragms={})  # fmt: skip
+                   node_loads=none, diaphragms={}, foundations={})  # fmt: skip
     return pack(bare)
 
 

@@ -82,6 +82,7 @@ def _counts(building: Building) -> dict[str, int]:
         "members": len(building.members),
         "sections": len({m.section for m in building.members}),
         "supports": len(building.supports),
+        **({"foundations": len(building.foundations)} if building.foundations else {}),
         "cases": len(building.cases),
         **{f"combinations, {name}": count for name, count in methods.items()},
     }
@@ -168,6 +169,12 @@ def _names(building: Building) -> Iterator[Finding]:
     for name in building.unread:
         what = f"file {name} is not listed in the manifest" if name.lower().endswith(".csv") else f"table {name} is not used yet"
         yield Finding("table_unread", "warning", f"{what}: what it says is left out")
+    for index in sorted(building.foundations.keys() - building.supports.keys()):
+        yield Finding("unused_foundation", "warning", f"node {building.nodes[index]} has a foundation and no support: it is not used",
+                      node=building.nodes[index])  # fmt: skip
+    for index in sorted(building.supports.keys() - building.foundations.keys()) if building.foundations else ():
+        yield Finding("no_foundation", "warning", f"node {building.nodes[index]} has a support and no foundation: its base stays unchecked",
+                      node=building.nodes[index])  # fmt: skip
     for index, node in enumerate(building.nodes):
         if index not in building.ends_at:
             yield Finding("unused_node", "warning", f"node {node} has no member", node=node)

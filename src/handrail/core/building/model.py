@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
@@ -75,6 +76,22 @@ class Member:
 
 
 @dataclass(frozen=True)
+class Foundation:
+    """The concrete under a node: `kind` pedestal, footing or slab, of `fc` MPa and `thickness` mm.
+
+    `edges` are from the node to the concrete's edges along -x, +x, -y, +y, mm (without end where too far to count), these axes
+    turned by `turn` rad about up.
+    """
+
+    kind: str
+    fc: float
+    thickness: float
+    edges: tuple[float, float, float, float] = (math.inf,) * 4
+    turn: float = 0.0
+    cracked: bool = True
+
+
+@dataclass(frozen=True)
 class NodeForces:
     """Forces at nodes: `node` (k,), `result` (k,) indices and `values` (k, 6), global axes."""
 
@@ -113,6 +130,7 @@ class Building:
     node_loads: NodeForces
     own_sections: dict[str, Section] = field(default_factory=dict)
     diaphragms: dict[int, str] = field(default_factory=dict)
+    foundations: dict[int, Foundation] = field(default_factory=dict)
     forces_at: str = "node"
     unread: tuple[str, ...] = ()  # tables of the bundle that are not used yet
 
