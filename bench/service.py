@@ -85,7 +85,7 @@ def _let_some_fail(client: Client, job: str) -> None:
 
 def _addresses(client: Client, job: str) -> dict[str, list[str]]:
     at = f"/api/v1/jobs/{job}"
-    found = {"healthz": ["/healthz"], "list": [f"{at}/connections"], "joints": [f"{at}/joints?limit=100"]}
+    found = {"healthz": ["/healthz"], "the job": [at], "list": [f"{at}/connections"], "joints": [f"{at}/joints?limit=100"]}
     for status in ("pass", "fail"):
         keys = [c["connection"] for c in client._call("GET", f"/jobs/{job}/connections", params={"where": f"status={status}", "limit": 40})["items"]]
         if keys:

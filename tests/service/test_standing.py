@@ -9,6 +9,7 @@ from __future__ import annotations
 import os
 import random
 import threading
+from collections import Counter
 
 import pytest
 
@@ -234,3 +235,32 @@ def test_a_job_in_a_deleted_one_s_place_has_its_own_model(house):
     assert house.call("GET", "/jobs/bay/connections/B1.i").json["utilisation"] != before
     with proxy.connection_context():
         assert false_results(Job.get(Job.name == "bay")) == []
+
+
+def test_every_change_is_another_word(house):
+    """`moved` of a job never comes back to what it was, though everything else does: whoever looks sees that there was something."""
+    seen, house_job = [], lambda: house.call("GET", "/jobs/bay").json
+    seen.append(house_job()["moved"])
+
+    def changed(what) -> None:
+        what()
+        found = house_job()
+        assert found["moved"] not in seen
+        seen.append(found["moved"])
+        rows = house.call("GET", "/jobs/bay/connections").json["items"]
+        assert found["statuses"] == dict(Counter(r["status"] for r in rows)) and found["framings"] == dict(Counter(r["framing"] for r in rows))
+
+    changed(house.run)
+    changed(lambda: house.call("PATCH", "/jobs/bay", json={"method": "ASD"}))
+    changed(lambda: house.call("PATCH", "/jobs/bay", json={"method": "LRFD"}))
+    changed(house.run)
+    made = {}
+    override = {"parameter": "rows", "value": "4", "reason": "wish"}
+    changed(lambda: made.update(house.call("POST", "/jobs/bay/connections/B1.i/overrides", json=override).json))
+    changed(lambda: house.call("DELETE", f"/jobs/bay/overrides/{made['id']}"))
+    changed(lambda: house.call("PUT", "/jobs/bay/rulebook", json={"text": BOOKS[1]}))
+    changed(lambda: house.call("PUT", "/jobs/bay/rulebook", json={"text": BOOKS[0]}))
+    changed(lambda: house.upload(1))
+    changed(lambda: house.run(verify=True))
+    changed(lambda: house.call("PATCH", "/jobs/bay", json={"title": "Another"}))
+    assert house_job()["moved"] == seen[-1]

@@ -9,7 +9,7 @@ from handrail.core.checking.plan import Plan
 from handrail.core.errors import InputError
 from handrail.service import standing
 from handrail.service.plans import Seen, look_at, plan_of
-from handrail.store import connections, listing, works
+from handrail.store import connections, jobs, listing, works
 from handrail.store.database import rows, writing
 from handrail.store.models import Job, Run
 
@@ -41,6 +41,7 @@ def do_run(run: Run) -> None:
                 continue
             moved = now.moved(seen) & left
             found.write(seen.job.id, left - moved)
+            jobs.move(seen.job.id)
             left = moved
             if not left:
                 works.finish(run, "done", counts=_counts(seen.job, wanted))

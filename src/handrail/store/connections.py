@@ -13,7 +13,7 @@ from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sized, Sizes
 from handrail.store import bulk
 from handrail.store.database import one
-from handrail.store.jobs import system_of
+from handrail.store.jobs import move, system_of
 from handrail.store.models import Connection, Job
 
 
@@ -65,6 +65,7 @@ def mark_stale(job: Job, why: str, keys: Iterable[str] | None = None) -> None:
     run again. Inside the caller's transaction."""
     stale = {"status": "unchecked", "reason": f"stale: {why}; run again", "digest": "", "remedy": "", "version": Connection.version + 1}
     query = Connection.update(**stale).where(Connection.job == job)
+    move(job.id)
     if keys is None:
         query.where((Connection.standard != "") | (Connection.rule != "") | (Connection.reason == NO_RULE)).execute()
         return
@@ -77,7 +78,10 @@ def mark_other_engines(engine: str) -> int:
     """Results that another version of the engine made are stale. Inside the caller's transaction."""
     stale = {"status": "unchecked", "reason": "stale: another version of the checks made it; run again", "digest": "", "remedy": "",
              "version": Connection.version + 1}  # fmt: skip
-    return Connection.update(**stale).where((Connection.digest != "") & ~Connection.digest.startswith(f"{engine}:")).execute()
+    found = int(Connection.update(**stale).where((Connection.digest != "") & ~Connection.digest.startswith(f"{engine}:")).execute())
+    if found:
+        Job.update(moves=Job.moves + 1).execute()
+    return found
 
 
 def kept_grounds(job: Job) -> dict[str, str]:

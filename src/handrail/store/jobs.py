@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import hashlib
 import re
+from functools import lru_cache
 from typing import Any
-
-from peewee import fn
 
 from handrail.core.codes.aisc360 import code
 from handrail.core.errors import InputError
-from handrail.store.database import one, writing
-from handrail.store.models import Connection, Job, Ledger, Override, Revision, Run
+from handrail.store.database import one, reading, rows, writing
+from handrail.store.models import Job, Override, Revision, Run
 
 RESERVED = ("sign-in", "api", "assets", "healthz", "metrics", "jobs", "new")
 
@@ -40,7 +39,7 @@ def find_again(job: Job) -> Job | None:
 
 def set_rulebook(job: Job, text: str) -> None:
     """Keep a rulebook that was read. Inside the caller's transaction; nothing else of the job is written."""
-    Job.update(rulebook=text, rulebook_version=Job.rulebook_version + 1).where(Job.id == job.id).execute()
+    Job.update(rulebook=text, rulebook_version=Job.rulebook_version + 1, moves=Job.moves + 1).where(Job.id == job.id).execute()
 
 
 def set_takes(job: Job, found: dict[str, Any]) -> None:
@@ -50,7 +49,12 @@ def set_takes(job: Job, found: dict[str, Any]) -> None:
 
 def set_fields(job: Job, **fields: str) -> None:
     """Change a title, code or method, and nothing else. Inside the caller's transaction."""
-    Job.update(**fields).where(Job.id == job.id).execute()
+    Job.update(**fields, moves=Job.moves + 1).where(Job.id == job.id).execute()
+
+
+def move(job: int) -> None:
+    """Count a change that people see: results, decisions, a model. Inside the transaction that makes it."""
+    Job.update(moves=Job.moves + 1).where(Job.id == job).execute()
 
 
 def tag(job: Job) -> str:
@@ -64,26 +68,32 @@ def system_of(job: Job) -> str:
     return own.order_by(Revision.number.desc()).scalar() or "us"
 
 
-def _moved(job: Job, revision: int, run: Run | None) -> str:
-    """Another word whenever anything of the job has changed that people see: they look again."""
-    decided = Ledger.select(fn.MAX(Ledger.id)).where(Ledger.job == job).scalar()
-    seen = (tag(job), job.rulebook_version, revision, run and (run.id, run.finished), decided)
-    return hashlib.blake2b(repr(seen).encode(), digest_size=8).hexdigest()
+@lru_cache(maxsize=64)
+def _framings(job: int, revision: str) -> dict[str, int]:
+    """framing -> how many; the same while the revision is."""
+    return dict(rows("SELECT framing, count(*) FROM connection WHERE job_id = ? GROUP BY framing", job))
+
+
+@lru_cache(maxsize=64)
+def _statuses(job: int, revision: str, moves: int) -> dict[str, int]:
+    """status -> how many; the same until the next change."""
+    return dict(rows("SELECT status, count(*) FROM connection WHERE job_id = ? GROUP BY status", job))
 
 
 def summary(job: Job) -> dict[str, Any]:
     """What a person sees of a job: its revision, and how many connections stand how."""
-    by_status = Connection.select(Connection.status, fn.COUNT()).where(Connection.job == job).group_by(Connection.status)
-    statuses = dict(by_status.tuples())
-    framings = Connection.select(Connection.framing, fn.COUNT()).where(Connection.job == job).group_by(Connection.framing).tuples()
-    own = Revision.select(Revision.number, Revision.label, Revision.system, Revision.joints).where((Revision.job == job) & (Revision.number > 0))
-    revision = own.order_by(Revision.number.desc()).first()
-    waiting = Override.select().where((Override.job == job) & (Override.state == "awaiting")).count()
-    run = Run.select().where(Run.job == job).order_by(Run.id.desc()).first()
+    with reading():
+        job = find_again(job) or job
+        own = Revision.select(Revision.number, Revision.label, Revision.system, Revision.joints, Revision.token)
+        revision = own.where((Revision.job == job) & (Revision.number > 0)).order_by(Revision.number.desc()).first()
+        token = revision.token if revision else ""
+        statuses, framings = dict(_statuses(job.id, token, job.moves)), dict(_framings(job.id, token))
+        waiting = Override.select().where((Override.job == job) & (Override.state == "awaiting")).count()
+        run = Run.select().where(Run.job == job).order_by(Run.id.desc()).first()
     return {
         "name": job.name,
         "tag": tag(job),
-        "moved": _moved(job, revision.number if revision else 0, run),
+        "moved": f"{job.moves}.{run.id if run else 0}.{run.finished if run else ''}",
         "title": job.title,
         "code": job.code,
         "method": job.method,
@@ -93,7 +103,7 @@ def summary(job: Job) -> dict[str, Any]:
         "joints": revision.joints if revision else 0,
         "connections": sum(statuses.values()),
         "statuses": statuses,
-        "framings": dict(framings),
+        "framings": framings,
         "overrides_awaiting": waiting,
         "last_run": run.id if run else None,
         "made": job.made,

@@ -73,7 +73,12 @@ def _stopping(database: SqliteDatabase) -> None:
         database.execute_sql('alter table "run" drop column "cancel"')
 
 
-STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping)
+def _moves(database: SqliteDatabase) -> None:
+    """Every change of a job is counted, so that whoever looks sees at a glance whether to look again."""
+    _column(database, "job", "moves", "integer not null default 0")
+
+
+STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves)
 
 
 class TooNew(InputError):

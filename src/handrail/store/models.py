@@ -91,6 +91,7 @@ class Job(Record):
     method = CharField(default="LRFD")
     rulebook = TextField(default="")
     rulebook_version = IntegerField(default=0)
+    moves = IntegerField(default=0)  # counts every change that people see
     takes = JSONField(default=dict)  # how many connections each rule takes, and of what this was counted
     made = CharField(default=now)
     author = CharField(default="")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from handrail.store.database import rows
+from handrail.store.jobs import move
 from handrail.store.models import Connection, Job, Ledger, Override, now
 
 HOLDING = ("awaiting", "accepted")
@@ -121,6 +122,7 @@ def _held(job: Job, connection: str, parameter: str) -> list[Override]:
 
 
 def _count(job: Job, connection: str) -> None:
+    move(job.id)
     n = Override.select().where((Override.job == job) & (Override.connection == connection) & Override.state.in_(HOLDING)).count()
     Connection.update(overridden=n).where((Connection.job == job) & (Connection.key == connection)).execute()
 

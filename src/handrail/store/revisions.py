@@ -19,7 +19,7 @@ from handrail.core.building.pieces import Pieces
 from handrail.core.errors import InputError
 from handrail.store import bulk, connections, overrides, packing
 from handrail.store.database import one, rows, writing
-from handrail.store.jobs import system_of
+from handrail.store.jobs import move, system_of
 from handrail.store.models import Connection, Job, MemberForces, Revision
 
 PART = 2000  # members put aside at a time
@@ -47,6 +47,7 @@ def keep(job: Job, building: Building, audit: Audit, framing: Framing, author: s
                 inside(number)
                 Revision.update(number=number).where(Revision.id == aside).execute()
                 matching.write(author, building.system)
+                move(job.id)
                 return Revision.select(*_LIGHT, Revision.audit).where(Revision.id == aside).get()
         raise InputError("other revisions of this job came in again and again meanwhile; import it once more")
     except BaseException:
