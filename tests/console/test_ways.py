@@ -77,7 +77,9 @@ def test_a_job_is_made_filled_and_run(service, admin, tmp_path):
     admin.get_by_role("button", name="Run").click()
     admin.get_by_role("menuitem", name=re.compile("^Size")).click()
     expect(admin.get_by_text(re.compile(r"^Run \d+ done"))).to_be_visible()
-    admin.get_by_role("cell", name=f"{ODD}.i", exact=True).click()
+    cell = admin.get_by_role("cell", name=f"{ODD}.i", exact=True)
+    expect(admin.get_by_role("row").filter(has=cell)).to_contain_text("pass")  # the list as it is after the run
+    cell.click()
     expect(admin.get_by_role("heading", name=f"{ODD}.i")).to_be_visible()
     assert quote(f"{ODD}.i", safe="") in admin.url
     expect(admin.get_by_role("img", name="Elevation")).to_be_visible()

@@ -29,6 +29,10 @@ export const useJobs = () =>
   useQuery({ queryKey: ["jobs"], queryFn: async () => (await need<Jobs>(api.GET("/api/v1/jobs"))).items });
 
 const LOOK = 4_000; // milliseconds between looks at whether somebody changed the job
+const MANY = 5_000; // connections whose lists are megabytes: after somebody else's change they are read again
+const SELDOM = 15_000; // no sooner than after so many milliseconds
+const PAGES = ["job", "audit", "connection", "runs", "imports"];
+const LISTS = ["model", "connections"];
 
 /** The job, looked at again all the while: what others change shows here without a reload. */
 export function useJob(job: string) {
@@ -38,12 +42,23 @@ export function useJob(job: string) {
     queryFn: () => need<Job>(api.GET("/api/v1/jobs/{job}", at(job))),
     refetchInterval: LOOK,
   });
-  const moved = found.data?.moved;
+  const { moved, connections = 0 } = found.data ?? {};
   const was = useRef(moved);
+  const soon = useRef(0);
   useEffect(() => {
-    if (was.current && moved && was.current !== moved) refresh();
+    if (was.current && moved && was.current !== moved) {
+      refresh(PAGES);
+      if (!soon.current)
+        soon.current = window.setTimeout(
+          () => {
+            soon.current = 0;
+            refresh(LISTS);
+          },
+          connections > MANY ? SELDOM : 0,
+        );
+    }
     was.current = moved;
-  }, [moved, refresh]);
+  }, [moved, connections, refresh]);
   return found;
 }
 
@@ -134,10 +149,12 @@ export function useNewJob() {
 /** Everything of the job is read again after a change. */
 export function useRefresh(job: string) {
   const client = useQueryClient();
-  return useCallback(() => {
-    for (const name of ["job", "model", "audit", "connections", "connection", "runs", "imports"])
-      client.invalidateQueries({ queryKey: [name, job] });
-  }, [client, job]);
+  return useCallback(
+    (names: string[] = [...PAGES, ...LISTS]) => {
+      for (const name of names) client.invalidateQueries({ queryKey: [name, job] });
+    },
+    [client, job],
+  );
 }
 
 export function useStartRun(job: string) {
