@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+import atexit
 import contextlib
 import os
+import shutil
 import signal
 import socket
 import subprocess
 import sys
+import tempfile
 import time
+from functools import lru_cache
 from pathlib import Path
 
 import httpx
@@ -22,6 +26,16 @@ def free_port() -> int:
         return s.getsockname()[1]
 
 
+@lru_cache(maxsize=1)
+def loaded() -> Path:
+    """A folder of records with the demo job, sized once: every service of the tests begins with a copy."""
+    folder = Path(tempfile.mkdtemp(prefix="handrail-tests-"))
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    subprocess.run([sys.executable, "-m", "handrail.cli.main", "demo", "--home", str(folder / "home"), "--load-only"], check=True,
+                   capture_output=True)  # fmt: skip
+    return folder / "home"
+
+
 class Service:
     """One service over `home`; the demo's people may sign in."""
 
@@ -31,6 +45,8 @@ class Service:
         self.process: subprocess.Popen[bytes] | None = None
 
     def start(self) -> Service:
+        if not self.home.exists():
+            shutil.copytree(loaded(), self.home)
         log = (self.home.parent / f"{self.home.name}.log").open("ab")
         self.process = subprocess.Popen(
             [sys.executable, "-m", "handrail.cli.main", "demo", "--home", str(self.home), "--port", str(self.port)],

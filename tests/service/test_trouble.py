@@ -111,7 +111,7 @@ def test_damaged_records_are_told_and_put_aside(tmp_path):
     assert told.returncode == 2 and "handrail restore" in told.stderr and "Traceback" not in told.stderr
     back = handrail("restore", "--home", str(home), str(copy), "--replace")
     assert back.returncode == 0, back.stderr
-    aside = [p for p in home.iterdir() if "before-restore" in p.name]
+    aside = list(home.glob("*before-restore-*.sqlite"))  # and what was beside it
     assert len(aside) == 1 and aside[0].read_bytes().startswith(b"no database")
     again = Service(home).start()
     try:

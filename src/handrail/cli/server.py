@@ -62,6 +62,7 @@ def demo(args: Namespace) -> int:
 
     home = home_of(args) if args.home or os.environ.get("HANDRAIL_HOME") else Path(".handrail").absolute()
     if args.load_only:
+        os.umask(0o077)  # the records are their owner's alone, as the service keeps them
         load(home, remedies=True)
         return 0
 
