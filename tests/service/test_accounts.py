@@ -16,12 +16,11 @@ from tests.service.house import House
 
 
 @pytest.fixture
-def house(tmp_path):
-    made = House(tmp_path / "home")
+def house(house):
+    """With one more person."""
     with proxy.connection_context():
         accounts.add_user("ben", "long-enough-too")
-    yield made
-    made.close()
+    return house
 
 
 def browser(house: House, name: str = "ben", password: str = "long-enough-too"):

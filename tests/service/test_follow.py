@@ -14,11 +14,10 @@ from tests.service.house import House, false_results
 
 
 @pytest.fixture
-def house(tmp_path):
-    made = House(tmp_path / "home")
-    made.run()
-    yield made
-    made.close()
+def house(house):
+    """Run once."""
+    house.run()
+    return house
 
 
 def revise(house: House, folder, tables: Tables) -> None:

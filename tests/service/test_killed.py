@@ -18,15 +18,6 @@ from tests.service.running import Service
 JOB = "alder-street"
 
 
-@pytest.fixture
-def own(tmp_path):
-    """A service that a test may kill."""
-    service = Service(tmp_path / "home").start()
-    yield service
-    if service.process and service.process.poll() is None:
-        service.stop()
-
-
 def test_killed_during_a_run(own):
     client = own.client()
     made = client.set_override(JOB, "B9.i", "rows", 4, "kept through a power cut")

@@ -21,13 +21,6 @@ from tests.service.house import BOOKS, House, false_results
 SEQUENCES = int(os.environ.get("SEQUENCES", "12"))
 
 
-@pytest.fixture
-def house(tmp_path):
-    made = House(tmp_path / "home")
-    yield made
-    made.close()
-
-
 def step(house: House, dice: random.Random) -> None:
     """One thing that somebody does."""
     kind = dice.choice(["import", "run", "run", "verify", "override", "override", "override", "clear", "clear", "patch", "title", "book"])

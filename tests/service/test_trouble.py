@@ -10,16 +10,15 @@ import pytest
 
 from handrail.service import limits
 from handrail.store.database import proxy
-from tests.service.house import BOOKS, House
+from tests.service.house import BOOKS
 from tests.service.running import Service
 
 
 @pytest.fixture
-def house(tmp_path):
-    made = House(tmp_path / "home")
-    made.run()
-    yield made
-    made.close()
+def house(house):
+    """Run once."""
+    house.run()
+    return house
 
 
 CHANGES = [

@@ -17,25 +17,9 @@ from handrail.store import works
 from handrail.store.database import proxy
 from handrail.store.models import Import, Run
 from tests.bundles import DEMO
-from tests.service.house import House
 from tests.service.running import Service, processes
 
 JOB = "alder-street"
-
-
-@pytest.fixture
-def house(tmp_path):
-    made = House(tmp_path / "home")
-    yield made
-    made.close()
-
-
-@pytest.fixture
-def own(tmp_path):
-    service = Service(tmp_path / "home").start()
-    yield service
-    if service.process and service.process.poll() is None:
-        service.stop()
 
 
 def lapsed(monkeypatch) -> None:

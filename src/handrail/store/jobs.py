@@ -86,8 +86,8 @@ def summary(job: Job) -> dict[str, Any]:
         job = find_again(job) or job
         own = Revision.select(Revision.number, Revision.label, Revision.system, Revision.joints, Revision.token)
         revision = own.where((Revision.job == job) & (Revision.number > 0)).order_by(Revision.number.desc()).first()
-        token = revision.token if revision else ""
-        statuses, framings = dict(_statuses(job.id, token, job.moves)), dict(_framings(job.id, token))
+        statuses = dict(_statuses(job.id, revision.token, job.moves)) if revision else {}
+        framings = dict(_framings(job.id, revision.token)) if revision else {}
         waiting = Override.select().where((Override.job == job) & (Override.state == "awaiting")).count()
         run = Run.select().where(Run.job == job).order_by(Run.id.desc()).first()
     return {

@@ -76,6 +76,7 @@ def _stopping(database: SqliteDatabase) -> None:
 def _moves(database: SqliteDatabase) -> None:
     """Every change of a job is counted, so that whoever looks sees at a glance whether to look again."""
     _column(database, "job", "moves", "integer not null default 0")
+    database.execute_sql("update revision set token = lower(hex(randomblob(12))) where token = ''")  # of before there were names
 
 
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves)

@@ -7,9 +7,9 @@ import re
 from dataclasses import dataclass
 from functools import lru_cache
 
-from handrail.core.catalogue.tables import key, rows
-from handrail.core.errors import InputError, UnknownName
-from handrail.core.units import INCH, KSI, parse
+from handrail.core.catalogue.tables import by_diameter, key, rows
+from handrail.core.errors import UnknownName
+from handrail.core.units import INCH, KSI
 
 MOST_FUTA = 125 * KSI  # ACI 318-19 17.6.1.2
 
@@ -64,12 +64,6 @@ def rod(name: str) -> Rod:
     strong = _grades().get(key(re.sub(r"\s*-?\s*(?:Gr\.?\s*)?(\d+)$", r"-\1", match["grade"], flags=re.IGNORECASE)))
     if strong is None:
         raise UnknownName(f"anchor grade '{match['grade']}' is not in the catalogue; it has {', '.join(r['grade'] for r in _grades().values())}")
-    try:
-        size = parse(match["size"], "length", bare=INCH) / INCH
-    except InputError as exc:
-        raise UnknownName(f"'{name}' has no size; write it like '3/4 F1554-36'") from exc
-    row = _sizes().get(round(size, 6))
-    if row is None:
-        raise UnknownName(f"anchor diameter '{match['size']}' is not in the catalogue; it has {', '.join(r['label'] for r in _sizes().values())} in")
+    size, row = by_diameter(_sizes(), match["size"], name, "anchor", "3/4 F1554-36")
     return Rod(f"{row['label']} {strong['grade']}", size * INCH, INCH / float(row["threads"]), float(row["flats"]) * INCH,
                float(strong["fya"]) * KSI, float(strong["futa"]) * KSI, strong["ductile"] == "yes")  # fmt: skip

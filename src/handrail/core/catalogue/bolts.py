@@ -7,9 +7,9 @@ import re
 from dataclasses import dataclass
 from functools import lru_cache
 
-from handrail.core.catalogue.tables import key, rows
-from handrail.core.errors import InputError, UnknownName
-from handrail.core.units import INCH, KIP, KSI, inches, parse
+from handrail.core.catalogue.tables import by_diameter, key, rows
+from handrail.core.errors import UnknownName
+from handrail.core.units import INCH, KIP, KSI, inches
 
 HOLE_TYPES = ("STD", "SSLT", "SSLP", "OVS", "LSLT", "LSLP")
 """Standard; short slot across or along the member's shear; oversized; long slot across or along it."""
@@ -70,14 +70,7 @@ def bolt(name: str) -> Bolt:
     group = _groups().get(key(match["group"]))
     if group is None:
         raise UnknownName(f"bolt group '{match['group']}' is not in the catalogue; it has {', '.join(_groups())}")
-    try:
-        size = parse(match["size"], "length", bare=INCH) / INCH
-    except InputError as exc:
-        raise UnknownName(f"'{name}' has no size; write it like '3/4 A325-N'") from exc
-    row = _sizes().get(round(size, 6))
-    if row is None:
-        held = ", ".join(r["label"] for r in _sizes().values())
-        raise UnknownName(f"bolt diameter '{match['size']}' is not in the catalogue; it has {held} in")
+    size, row = by_diameter(_sizes(), match["size"], name, "bolt", "3/4 A325-N")
     threads = (match["threads"] or "N").upper()
     pretension = row.get(f"pretension_{group['pretension']}") if group["pretension"] else None
     return Bolt(

@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import csv
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from importlib.resources import files
+
+from handrail.core.errors import InputError, UnknownName
+from handrail.core.units import INCH, parse
 
 
 def rows(name: str) -> Iterator[dict[str, str]]:
@@ -17,3 +20,15 @@ def rows(name: str) -> Iterator[dict[str, str]]:
 def key(name: str) -> str:
     """The name as it is looked up: case, spaces and the kind of multiplication sign forgiven."""
     return re.sub(r"[\s_]+", "", name).upper().replace("×", "X").replace("*", "X")
+
+
+def by_diameter(held: Mapping[float, dict[str, str]], size: str, name: str, what: str, sample: str) -> tuple[float, dict[str, str]]:
+    """(diameter in inches, row) of `size`, the part of `name` that says it. Raises UnknownName with what there is."""
+    try:
+        inches = parse(size, "length", bare=INCH) / INCH
+    except InputError as exc:
+        raise UnknownName(f"'{name}' has no size; write it like '{sample}'") from exc
+    row = held.get(round(inches, 6))
+    if row is None:
+        raise UnknownName(f"{what} diameter '{size}' is not in the catalogue; it has {', '.join(r['label'] for r in held.values())} in")
+    return inches, row
