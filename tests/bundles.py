@@ -99,7 +99,11 @@ def with_foundations(tables: Tables) -> Tables:
 
 def in_si(t: Tables) -> None:
     """Feet, kips and inches as metres, kN and mm."""
-    t["manifest"]["handrail"]["units"] = {"length": "m", "section": "mm", "force": "kN", "moment": "kN*m"}
+    t["manifest"]["handrail"]["units"] = {"length": "m", "section": "mm", "force": "kN", "moment": "kN*m", "stress": "MPa"}
+    for row in t.get("foundations", []):
+        row["fc"] = float(row["fc"]) * 6.894757293168
+        for name in ("thickness", "edge_xm", "edge_xp", "edge_ym", "edge_yp"):
+            row[name] = float(row[name]) * 0.3048 if row[name] else ""
     for n in t["nodes"]:
         for name in "xyz":
             n[name] = float(n[name]) * 0.3048

@@ -1,3 +1,3 @@
 """Hand Rail: standard steel connections for a whole building, ruled, checked and kept traceable."""
 
-__version__ = "0.2.0"
+__version__ = "0.3.0"

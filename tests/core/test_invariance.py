@@ -26,6 +26,8 @@ def turned(t: Tables) -> None:
         for a, b in (("Fx", "Fy"), ("Mx", "My")):
             x, y = float(row[a]), float(row[b])
             row[a], row[b] = x * cos - y * sin, x * sin + y * cos
+    for row in t["foundations"]:
+        row["turn"] = 37.0
 
 
 def mirrored(t: Tables) -> None:
@@ -37,6 +39,8 @@ def mirrored(t: Tables) -> None:
     for row in t["reactions"] + t["node_loads"]:
         for name in ("Fy", "Mx", "Mz"):
             row[name] = -float(row[name])
+    for row in t["foundations"]:
+        row["edge_ym"], row["edge_yp"] = row["edge_yp"], row["edge_ym"]
 
 
 def y_up(t: Tables) -> None:
@@ -48,6 +52,8 @@ def y_up(t: Tables) -> None:
             row[a], row[b] = float(row[b]), -float(row[a])
     for s in t["supports"]:
         s["uy"], s["uz"], s["ry"], s["rz"] = s["uz"], s["uy"], s["rz"], s["ry"]
+    for row in t["foundations"]:
+        row["edge_ym"], row["edge_yp"] = row["edge_yp"], row["edge_ym"]  # along Z, which runs the other way
 
 
 def on_member(t: Tables) -> None:
@@ -60,7 +66,7 @@ def on_member(t: Tables) -> None:
 
 def shuffled(t: Tables) -> None:
     dice = random.Random(7)
-    for name in ("nodes", "members", "end_forces", "reactions", "node_loads", "supports"):
+    for name in ("nodes", "members", "end_forces", "reactions", "node_loads", "supports", "foundations"):
         dice.shuffle(t[name])
 
 
@@ -83,7 +89,7 @@ def test_ids_renamed(tmp_path, demo_outcomes):
             m["member"], m["i"], m["j"] = "9" + m["member"][::-1], "K-" + m["i"], "K-" + m["j"]
         for row in t["end_forces"]:
             row["member"] = "9" + row["member"][::-1]
-        for row in t["supports"] + t["reactions"] + t["node_loads"]:
+        for row in t["supports"] + t["reactions"] + t["node_loads"] + t["foundations"]:
             row["node"] = "K-" + row["node"]
 
     found = outcomes(write(changed(rename), tmp_path / "b"))

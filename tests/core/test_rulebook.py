@@ -78,7 +78,7 @@ def test_all_errors_are_collected():
     assert len(caught.value.problems) == 3
 
 
-def test_the_demo_rulebook_covers_every_shear_end(demo_folder):
+def test_the_demo_rulebook_covers_every_shear_end_and_base(demo_folder):
     plan = plan_of(demo_folder)
     shear = [a for a in plan.assigned if a.situation is not None or a.rule]
     assert shear and all(a.rule for a in shear)

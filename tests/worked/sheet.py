@@ -63,7 +63,7 @@ class Agreed:
 
 
 AGREED: list[Agreed] = []
-MET: dict[str, str] = {}  # every check that any worked trial gave, with its clause
+MET: dict[str, set[str]] = {}  # every check that any worked trial gave, with the methods of those trials
 
 
 def data(base: dict[str, Any], parameters: dict[str, Any] | None = None, **more: Any) -> dict[str, Any]:
@@ -80,7 +80,8 @@ def run(base: dict[str, Any], parameters: dict[str, Any] | None = None, **more: 
     answer = trial.run().as_dict(trial.standard, "us")
     answer["checks"] = {c["check"]: c for c in answer["checks"]}
     answer["detailing"] = {r["rule"]: r for r in answer["detailing"]}
-    MET.update({name: c["clause"] for name, c in answer["checks"].items() if more.get("code", "") != "AISC 360-16"})
+    for name in answer["checks"] if more.get("code", "") != "AISC 360-16" else ():
+        MET.setdefault(name, set()).add(more.get("method", "LRFD"))
     return answer
 
 
@@ -92,7 +93,7 @@ def strength(base: dict[str, Any], check: str, parameters: dict[str, Any] | None
 def agrees(
     base: dict[str, Any],
     check: str,
-    lrfd: float,
+    lrfd: float | None,
     asd: float | None = None,
     parameters: dict[str, Any] | None = None,
     of: str = "strength",

@@ -51,7 +51,8 @@ class Actions:
 
     N, V, Vw in N and M, Mw, T in N*mm. `V_opposed` and `N_opposed` are those of the beam on the other side of
     the support, `N_support` the support's own axial force (+ tension), all in the same combination; NaN where
-    not known. `names` and `sets` (method, set) belong to the combinations; no `sets` suits every limit state.
+    not known. `names`, `sets` (method, set) and `seismic` (with an earthquake in it) belong to the combinations; no `sets` suits every
+    limit state, no `seismic` says that none is.
     """
 
     N: np.ndarray
@@ -65,6 +66,7 @@ class Actions:
     N_support: Array = float("nan")
     names: tuple[str, ...] = field(default=(), compare=False)
     sets: tuple[tuple[str, str], ...] = field(default=(), compare=False)
+    seismic: tuple[bool, ...] = field(default=(), compare=False)
 
     @classmethod
     def of(
@@ -74,13 +76,14 @@ class Actions:
         opposed: np.ndarray | None = None,
         support: Array = float("nan"),
         sets: tuple[tuple[str, str], ...] = (),
+        seismic: tuple[bool, ...] = (),
     ) -> Actions:
         """From `(..., combinations, 6)` in the order of COMPONENTS, the opposed beam's in the same shape, and the
         support's axial force `(..., combinations)`."""
         parts = dict(zip(COMPONENTS, np.ascontiguousarray(np.moveaxis(table, -1, 0)), strict=True))
         if opposed is None:
-            return cls(**parts, N_support=support, names=names, sets=sets)
-        return cls(**parts, V_opposed=opposed[..., 1], N_opposed=opposed[..., 0], N_support=support, names=names, sets=sets)
+            return cls(**parts, N_support=support, names=names, sets=sets, seismic=seismic)
+        return cls(**parts, V_opposed=opposed[..., 1], N_opposed=opposed[..., 0], N_support=support, names=names, sets=sets, seismic=seismic)
 
     def _picked(self, index: Any) -> dict[str, Any]:
         """The arrays at `index`; numbers stay."""
@@ -90,7 +93,8 @@ class Actions:
     def at(self, index: tuple[int, ...]) -> Actions:
         """The one set of actions at `index`, as arrays of one."""
         last = slice(index[-1], index[-1] + 1)
-        return self.once(("at", index), lambda: replace(self, **self._picked(index), names=self.names[last], sets=self.sets[last]))
+        return self.once(("at", index), lambda: replace(self, **self._picked(index), names=self.names[last], sets=self.sets[last],
+                                                        seismic=self.seismic[last]))  # fmt: skip
 
     def rows(self, rows: np.ndarray) -> Actions:
         """The connections `rows` of (k, combinations) actions."""
@@ -101,7 +105,8 @@ class Actions:
         if len(wanted) == self.V.shape[-1] and wanted == tuple(range(len(wanted))):
             return self
         names = tuple(self.names[k] for k in wanted) if self.names else ()
-        return replace(self, **self._picked((..., list(wanted))), names=names, sets=tuple(self.sets[k] for k in wanted))
+        seismic = tuple(self.seismic[k] for k in wanted) if self.seismic else ()
+        return replace(self, **self._picked((..., list(wanted))), names=names, sets=tuple(self.sets[k] for k in wanted), seismic=seismic)
 
     @cached_property
     def _kept(self) -> dict[Hashable, Any]:
@@ -147,6 +152,16 @@ class Actions:
     def opposite(self) -> Turned:
         """The opposed beam's forces, taken as along and normal to the support."""
         return Turned(np.broadcast_to(self.V_opposed, np.shape(self.V)), np.broadcast_to(self.N_opposed, np.shape(self.V)))
+
+    @cached_property
+    def shaken(self) -> np.ndarray:
+        """(combinations,) whether an earthquake is in it."""
+        return np.array(self.seismic, bool) if self.seismic else np.zeros(self.V.shape[-1], bool)
+
+    @cached_property
+    def both_shears(self) -> np.ndarray:
+        """V and Vw together."""
+        return np.hypot(self.V, self.Vw)
 
     @cached_property
     def shear(self) -> np.ndarray:

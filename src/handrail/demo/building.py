@@ -214,6 +214,22 @@ def lateral(model: Model) -> None:
                 model.node_loads.append((node, way, seismic / len(nodes), f"E{x}"))
 
 
+def foundations(model: Model) -> list[list[Any]]:
+    """Pedestals inside, a mat with its edge along the south side, footings under the posts: node, kind, fc ksi, thickness and edges ft."""
+    found: list[list[Any]] = []
+    for node in model.supports:
+        x, y, _ = model.nodes[node]
+        if y < -1.0:
+            found.append([node, "footing", 3, 1.5, 2.0, 2.0, 2.0, 2.0])
+        elif y < 1.0:
+            found.append([node, "slab", 4, 3.0, "", "", 1.5, ""])
+        else:
+            outer = x < 1.0 or y > BAYS_Y * BAY_Y - 1.0
+            half = 1.25 if outer else 1.5
+            found.append([node, "pedestal", 4, 4.0, half, half, half, half])
+    return found
+
+
 def combinations() -> list[tuple[str, str, str, dict[str, float]]]:
     """(name, set, method, terms) by ASCE 7-22 2.3.1 and 2.3.6, and a service set."""
     wind, seismic = ("WX+", "WX-", "WY+", "WY-"), (("EX", 1), ("EX", -1), ("EY", 1), ("EY", -1))
@@ -293,6 +309,7 @@ def write(model: Model, folder: Path) -> None:
         "members": [["member", "i", "j", "section", "grade", "role", "release_i", "release_j"]]
         + [[m["member"], m["i"], m["j"], m["section"], m["grade"], m["role"], m.get("release_i", ""), m.get("release_j", "")] for m in model.members],
         "supports": [["node", "ux", "uy", "uz", "rx", "ry", "rz"]] + [[n, *held] for n, held in model.supports.items()],
+        "foundations": [["node", "kind", "fc", "thickness", "edge_xm", "edge_xp", "edge_ym", "edge_yp"], *foundations(model)],
         "cases": [["case", "title", "nature", "kind"]] + [[*c, "linear"] for c in CASES],
         "combinations": [["combination", "set", "method", "case", "factor"]]
         + [[name, set_, method, case, f"{factor:g}"] for name, set_, method, terms in combinations() for case, factor in terms.items()],
@@ -324,7 +341,7 @@ def manifest(tables: list[str]) -> dict[str, Any]:
         "title": "Alder Street Library, steel frame",
         "handrail": {
             "bundle": 1, "revision": "A", "date": "2026-10-05", "source": "made-up demo building, linear frame analysis",
-            "units": {"length": "ft", "section": "in", "force": "kip", "moment": "kip*ft"},
+            "units": {"length": "ft", "section": "in", "force": "kip", "moment": "kip*ft", "stress": "ksi"},
             "up": "Z", "forces": "internal", "forces_at": "node",
         },
         "resources": [{"name": name, "path": f"{name}.csv"} for name in tables],

@@ -30,7 +30,7 @@ def load(home: Path, remedies: bool = False) -> None:
         job = jobs.find_job(JOB) or _make()
         stale = Connection.select().where((Connection.job == job) & Connection.reason.startswith("stale")).exists()
         if stale or not Run.select().where((Run.job == job) & (Run.state == "done")).exists():
-            print("sizing every shear connection of the demo building ...", flush=True)
+            print("sizing every connection of the demo building that a rule takes ...", flush=True)
             run, _ = runs.add(job, "size", "", "engineer")
             while (work := works.claim("demo")) is not None:
                 working.do(work, home)

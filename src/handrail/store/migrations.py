@@ -79,7 +79,12 @@ def _moves(database: SqliteDatabase) -> None:
     database.execute_sql("update revision set token = lower(hex(randomblob(12))) where token = ''")  # of before there were names
 
 
-STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves)
+def _bases(database: SqliteDatabase) -> None:
+    """Bases are checked: what stands at them is kept beside their connections, made from the model again."""
+    database.execute_sql("update revision set head = ''")
+
+
+STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves, _bases)
 
 
 class TooNew(InputError):

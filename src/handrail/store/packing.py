@@ -11,7 +11,8 @@ from typing import Any
 
 import numpy as np
 
-from handrail.core.building.framing import Framing
+from handrail.core.building.base_reactions import braced, support_reaction
+from handrail.core.building.framing import Connection, Framing
 from handrail.core.building.model import Building, Case, Combination, Foundation, Member, NodeForces
 from handrail.core.catalogue import Section
 
@@ -56,7 +57,7 @@ def unpack(blob: bytes, forces: np.ndarray) -> Building:
         forces=forces,
         own_sections={s["name"]: Section(**s) for s in data["own_sections"]},
         diaphragms={k: v for k, v in data["diaphragms"]},
-        foundations={k: Foundation(**{**f, "edges": tuple(f["edges"])}) for k, f in data.get("foundations", ())},
+        foundations={k: _foundation(f) for k, f in data.get("foundations", ())},
         **node_forces,
     )
 
@@ -100,6 +101,33 @@ def assemble(common: Building, rows: Sequence[tuple[dict[str, Any], bytes]]) -> 
     forces = np.stack([np.frombuffer(data) for _, data in rows]).reshape(len(rows), -1, 2, 6)
     found = replace(common, nodes=tuple(nodes), xyz=np.array(xyz), members=tuple(members), forces=forces)
     return found, tuple(facts["role"] for facts, _ in rows), where
+
+
+def base(building: Building, c: Connection) -> dict[str, Any]:
+    """What a base's check needs beside its column: the members that meet there, the foundation, and the reaction where braces land
+    too; nothing of other connections."""
+    if c.framing != "column_base":
+        return {}
+    meeting = [m for m, _ in building.ends_at[c.node]]
+    below = building.foundations.get(c.node)
+    reaction = support_reaction(building, c.node).tolist() if braced(building, c.node) else None
+    return {"meeting": meeting, "foundation": asdict(below) if below else None, "reaction": reaction}
+
+
+def on_its_foundation(building: Building, at: dict[str, Any], nodes: dict[int, int]) -> Building:
+    """A building of a few members with what `base` kept of the base at one of its nodes."""
+    if "meeting" not in at:
+        return building
+    node, below, reaction = nodes[at["node"]], at["foundation"], at["reaction"]
+    found = replace(building, foundations={node: _foundation(below)} if below else {})
+    if reaction is None:
+        return found
+    given = np.array(reaction, float)
+    return replace(found, reactions=NodeForces(np.full(len(given), node), np.arange(len(given)), given))
+
+
+def _foundation(data: dict[str, Any]) -> Foundation:
+    return Foundation(**{**data, "edges": tuple(data["edges"])})
 
 
 def drawn(building: Building, framing: Framing) -> bytes:

@@ -149,7 +149,7 @@ def _row(building: Building, framing: Framing, c: Framed, number: int) -> dict[s
     return {
         "key": c.id, "joint": building.nodes[c.node], "joint_number": number, "framing": c.framing, "words": c.reason,
         "facts": c.facts | {"place": place}, "member": member.name, "section": member.section,
-        "at": {"node": c.node, "member": c.member, "end": c.end, "support": c.support, "columns": columns},
+        "at": {"node": c.node, "member": c.member, "end": c.end, "support": c.support, "columns": columns, **packing.base(building, c)},
         "support": support.name if support else "", "support_section": support.section if support else "",
         "elevation": float(building.xyz[c.node, 2]),
     }  # fmt: skip
@@ -231,16 +231,17 @@ def _head(revision: int, token: str) -> Building:
 
 
 def around(revision: Revision, record: Connection) -> tuple[Building, Framing]:
-    """One connection, the one on the other side of its support where there is one, and the members that bear on them: all that
-    its check needs, however large the building. The first connection is the one asked for."""
+    """One connection, the one on the other side of its support where there is one, and the members that bear on them (of a base all that
+    meet there, its foundation and reaction): all that its check needs, however large the building. The first connection is the one asked for."""
     name = record.facts.get("opposed") or record.facts.get("across")
     other = one(Connection, "WHERE job_id = ? AND key = ?", record.job_id, name) if name else None
     records = [record, *([other] if other else [])]
-    wanted = sorted({k for r in records for k in (r.at["member"], r.at["support"], *r.at["columns"]) if k is not None})
+    wanted = sorted({k for r in records for k in (r.at["member"], r.at["support"], *r.at["columns"], *r.at.get("meeting", ())) if k is not None})
     marks = ", ".join("?" * len(wanted))
     kept = rows(f"SELECT facts, data FROM memberforces WHERE revision_id = ? AND member IN ({marks}) ORDER BY member", revision.id, *wanted)
     common = _head(revision.id, revision.token)
     building, roles, nodes = packing.assemble(common, [(json.loads(facts), data) for facts, data in kept])
+    building = packing.on_its_foundation(building, record.at, nodes)
     index = {k: n for n, k in enumerate(wanted)}
     found = tuple(
         Framed(r.key, nodes[r.at["node"]], index[r.at["member"]], r.at["end"], index.get(r.at["support"]), r.framing, r.words, r.facts)

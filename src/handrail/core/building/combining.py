@@ -17,12 +17,14 @@ SIGNS = ((1, 1), (-1, -1), (-1, 1), (1, -1))  # of a spectrum's axial force and 
 class CombinationSet:
     """Combinations that can be checked: `factors` (c, results, 6) turns each component of results into combinations.
 
-    The components differ in sign only, and only in spectrum cases. `missing` says, for each combination left out, why.
+    The components differ in sign only, and only in spectrum cases. `missing` says, for each combination left out, why. `seismic` (c,)
+    which have an earthquake in them.
     """
 
     names: tuple[str, ...]
     factors: np.ndarray
     missing: tuple[tuple[str, str], ...]
+    seismic: tuple[bool, ...] = ()
 
     def forces(self, of: np.ndarray) -> np.ndarray:
         """(..., results, 6) member-end forces to (..., c, 6)."""
@@ -42,7 +44,8 @@ def _formed(
     results: tuple[str, ...], cases: tuple[Case, ...], combinations: tuple[Combination, ...], method: str, wanted: str
 ) -> CombinationSet:
     column = {name: k for k, name in enumerate(results)}
-    names, rows, missing = [], [], []
+    names, rows, missing, seismic = [], [], [], []
+    shaking = {c.name for c in cases if c.nature == "seismic"}
     for combination in combinations:
         if combination.set != wanted or combination.method != method:
             continue
@@ -53,8 +56,9 @@ def _formed(
         for name, row in _rows(cases, combination, column):
             names.append(name)
             rows.append(row)
+            seismic.append(wanted == "overstrength" or any(case in shaking for case, _ in combination.terms))
     factors = np.array(rows) if rows else np.zeros((0, len(results), 6))
-    return CombinationSet(tuple(names), factors, tuple(missing))
+    return CombinationSet(tuple(names), factors, tuple(missing), tuple(seismic))
 
 
 def _unformed(cases: tuple[Case, ...], combination: Combination, column: dict[str, int]) -> str:

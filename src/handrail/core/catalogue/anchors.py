@@ -18,7 +18,8 @@ MOST_FUTA = 125 * KSI  # ACI 318-19 17.6.1.2
 class Rod:
     """One headed rod: diameter `d`, `pitch` of its thread and `flats` across its heavy hex head, mm; yield `fya` and tensile `futa`, MPa.
 
-    `ductile` is steel that stretches 14 % and narrows 30 % before it breaks (ACI 318-19 2.3).
+    `ductile` is steel that stretches 14 % and narrows 30 % before it breaks (ACI 318-19 2.3). `hole` is the one in a base plate,
+    with a square plate washer of side `washer` and `washer_thickness` over it, mm (Manual Table 14-2; 0 where it has none).
     """
 
     name: str
@@ -28,6 +29,9 @@ class Rod:
     fya: float
     futa: float
     ductile: bool
+    hole: float = 0.0
+    washer: float = 0.0
+    washer_thickness: float = 0.0
 
     @property
     def area(self) -> float:
@@ -66,4 +70,13 @@ def rod(name: str) -> Rod:
         raise UnknownName(f"anchor grade '{match['grade']}' is not in the catalogue; it has {', '.join(r['grade'] for r in _grades().values())}")
     size, row = by_diameter(_sizes(), match["size"], name, "anchor", "3/4 F1554-36")
     return Rod(f"{row['label']} {strong['grade']}", size * INCH, INCH / float(row["threads"]), float(row["flats"]) * INCH,
-               float(strong["fya"]) * KSI, float(strong["futa"]) * KSI, strong["ductile"] == "yes")  # fmt: skip
+               float(strong["fya"]) * KSI, float(strong["futa"]) * KSI, strong["ductile"] == "yes",
+               *(float(row[name] or 0) * INCH for name in ("hole", "washer", "washer_thickness")))  # fmt: skip
+
+
+def next_rod(name: str) -> str | None:
+    """The next larger rod of the same grade that base plates have a hole for; None beyond the largest."""
+    own = rod(name)
+    grade = own.name.split(" ")[-1]
+    larger = [r["label"] for size, r in _sizes().items() if size * INCH > own.d + 1e-6 and r["hole"]]
+    return f"{larger[0]} {grade}" if larger else None

@@ -8,6 +8,7 @@ from functools import cached_property
 import numpy as np
 
 from handrail.core.actions import Actions
+from handrail.core.building.base_reactions import braced, foot_forces
 from handrail.core.building.combining import CombinationSet, strength_set
 from handrail.core.building.end_actions import end_actions
 from handrail.core.building.framing import Connection
@@ -16,7 +17,8 @@ from handrail.core.building.model import Building
 
 @dataclass
 class Acting:
-    """The strength combinations of one method for all, and those of overstrength for collectors (ASCE 7 12.10.2.1)."""
+    """The strength combinations of one method for all; those of overstrength for collectors (ASCE 7 12.10.2.1) and for bases of the
+    system that resists earthquakes; and for what stands on concrete those of LRFD too, whatever the method."""
 
     building: Building
     connections: tuple[Connection, ...]
@@ -42,16 +44,37 @@ class Acting:
         return (*self.strength.names, *self.overstrength.names) if self.strength.names else ()
 
     @cached_property
+    def anchored(self) -> tuple[CombinationSet, CombinationSet]:
+        """(strength, overstrength) of LRFD, which concrete is judged by where the method is another; empty sets where it is not."""
+        if self.method == "LRFD":
+            return _NONE, _NONE
+        return strength_set(self.building, "LRFD"), strength_set(self.building, "LRFD", "overstrength")
+
+    @cached_property
     def collector(self) -> np.ndarray:
-        """(connections,) whether the supported member is a collector."""
-        return np.array([self.building.members[c.member].seismic == "collector" for c in self.connections], bool)
+        """(connections,) whether overstrength counts: the supported member is a collector, or a base of the lateral system."""
+        return np.array([self.building.members[c.member].seismic == "collector" or lateral_base(self.building, c) for c in self.connections], bool)
 
     @cached_property
     def _formed(self) -> np.ndarray:
         """(connections, combinations, 6) of every end in every combination."""
         ends = np.array([c.member for c in self.connections], int), np.array([c.end for c in self.connections], int)
         sets = (self.strength, self.overstrength) if self.names else (self.strength,)
-        return np.concatenate([end_actions(self.building, found, *ends) for found in sets], axis=1)
+        found = np.concatenate([end_actions(self.building, found, *ends) for found in sets], axis=1)
+        for k in self._on_braced_base:
+            found[k] = np.concatenate([self._foot(k, combined) for combined in sets])
+        return found
+
+    @cached_property
+    def _on_braced_base(self) -> list[int]:
+        """Numbers of the bases that braces land on too."""
+        return [k for k, c in enumerate(self.connections) if c.framing == "column_base" and braced(self.building, c.node)]
+
+    def _foot(self, k: int, combined: CombinationSet) -> np.ndarray:
+        """(combinations, 6) of one base: what the support carries as a whole where braces land there."""
+        c = self.connections[k]
+        whole = foot_forces(self.building, c.member, c.end)[None] if k in self._on_braced_base else None
+        return end_actions(self.building, combined, np.array([c.member]), np.array([c.end]), whole)[0]
 
     @cached_property
     def _other(self) -> np.ndarray:
@@ -114,7 +137,8 @@ class Acting:
     @cached_property
     def formed(self) -> bytes:
         """How the combinations are made: their names and the factors of each result."""
-        return repr(self.names).encode() + self.strength.factors.tobytes() + self.overstrength.factors.tobytes()
+        sets = (self.strength, self.overstrength, *self.anchored)
+        return repr([(s.names, s.seismic) for s in sets]).encode() + b"".join(s.factors.tobytes() for s in sets)
 
     def rests_on(self, index: int) -> bytes:
         """What came in that acts on one connection: the forces of its end, of the beam opposite, of a hollow column's ends, each
@@ -130,6 +154,8 @@ class Acting:
         turned = [bool(self._rolled_over[m]) for m, _ in ends], facts.get("skew"), facts.get("slope")
         columns = [self.building.section(self.building.members[m].section) for m, _ in ends] if hollow else []
         forces = b"".join(self.building.forces[m, :, end].tobytes() for m, end in ends)
+        if index in self._on_braced_base:
+            forces += foot_forces(self.building, connection.member, connection.end).tobytes()
         return forces + repr((turned, columns, bool(self.collector[index]))).encode()
 
     def _name(self, end: tuple[int, int]) -> tuple[str, int]:
@@ -154,5 +180,28 @@ class Acting:
         return (*[(self.method, "strength")] * (len(self.names) - len(over)), *over)
 
     def actions(self, indices: np.ndarray) -> Actions:
-        """(k, combinations) of the connections `indices`, with what stands opposite and the column's own force."""
+        """(k, combinations) of the connections `indices`, all of one framing, with what stands opposite and the column's own force."""
+        if len(indices) and self.connections[indices[0]].framing == "column_base":
+            return self._bases(indices)
         return Actions.of(self.all[indices], self.names, self.opposed(indices), self.support(indices), self.sets)
+
+    def _bases(self, indices: np.ndarray) -> Actions:
+        """Of bases, all or none of the lateral system: only what they are judged by, LRFD for their concrete in every job."""
+        over = bool(self.collector[indices[0]])
+        strong, more = self.anchored
+        sets = [(self.strength, self.method, "strength"), (strong, "LRFD", "strength")]
+        sets += [(self.overstrength, self.method, "overstrength"), (more, "LRFD", "overstrength")] if over else []
+        sets = [of for of in sets if of[0].names] if self.names else []
+        table = np.stack([np.concatenate([self._foot(int(k), of) for of, _, _ in sets]) if sets else np.zeros((0, 6)) for k in indices])
+        return Actions.of(table, tuple(n for of, _, _ in sets for n in of.names), sets=tuple((by, name) for of, by, name in sets for _ in of.names),
+                          seismic=tuple(s for of, _, _ in sets for s in of.seismic))  # fmt: skip
+
+
+_NONE = CombinationSet((), np.zeros((0, 0, 6)), ())
+
+
+def lateral_base(building: Building, connection: Connection) -> bool:
+    """Whether a base is of the system that resists earthquakes: its column, or a brace that lands on it."""
+    if connection.framing != "column_base":
+        return False
+    return any(building.members[m].seismic in ("column", "brace") for m, _ in building.ends_at[connection.node])

@@ -9,10 +9,12 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import COMPONENTS
+from handrail.core.building.base_reactions import braced
 from handrail.core.building.framing import SHEAR_ENDS, Connection
 from handrail.core.building.model import Building
 from handrail.core.catalogue import Steel, grades_fit
-from handrail.core.checking.acting import Acting
+from handrail.core.checking.acting import Acting, lateral_base
+from handrail.core.checking.foundations import foundation_problem, under
 from handrail.core.rulebook import Rule, Rulebook
 from handrail.core.standards.situation import Situation
 
@@ -35,7 +37,7 @@ def assign(building: Building, connections: Sequence[Connection], rulebook: Rule
     stand alike share one situation."""
     known = np.nan_to_num(acting.all)
     high, low = known.max(axis=1, initial=0.0), known.min(axis=1, initial=0.0)
-    no_overstrength = f"a collector, and the model has no overstrength combinations of {acting.method}" if not acting.overstrength.names else ""
+    no_overstrength = f"and the model has no overstrength combinations of {acting.method}" if not acting.overstrength.names else ""
     situations: dict[Any, Situation] = {}
     rules: dict[Any, Rule | None] = {}
     found = []
@@ -51,14 +53,21 @@ def assign(building: Building, connections: Sequence[Connection], rulebook: Rule
         if rule is None:
             found.append(Assigned(connection, situation, None, NO_RULE, "unassigned"))
         else:
-            found.append(Assigned(connection, situation, rule, no_overstrength if acting.collector[k] else ""))
+            found.append(Assigned(connection, situation, rule, _unjudged(building, connection, no_overstrength if acting.collector[k] else "")))
     return found
+
+
+def _unjudged(building: Building, connection: Connection, no_overstrength: str) -> str:
+    """In words what a connection is judged by and is not there; empty where it is all there."""
+    if connection.framing != "column_base":
+        return f"a collector, {no_overstrength}" if no_overstrength else ""
+    return foundation_problem(building, connection) or (f"a base of the lateral system, {no_overstrength}" if no_overstrength else "")
 
 
 def _unassignable(building: Building, connection: Connection) -> Assigned | None:
     if problem := unknown(building, connection):
         return Assigned(connection, None, None, problem)
-    if connection.framing in SHEAR_ENDS:
+    if connection.framing in (*SHEAR_ENDS, "column_base"):
         return None
     recognised = connection.framing != "unrecognised"
     why = f"no standard for {connection.framing} yet" if recognised else f"framing not recognised: {connection.reason}"
@@ -85,12 +94,18 @@ def facts_of(building: Building, connection: Connection, situation: Situation, p
         "elevation": float(building.xyz[connection.node, 2]),
         "supported.section": member.section,
         "supported.grade": member.grade,
+        "fixity": situation.fixity or None,
+        "braced": situation.braced,
+        "seismic": situation.seismic,
         "intent": (member.intent_j if connection.end else member.intent_i) or None,
     }
     for name, high, low in zip(COMPONENTS, *(part.tolist() for part in peaks), strict=True):
         found |= {name: max(high, -low), f"{name}.max": high, f"{name}.min": low}
     if connection.support is not None:
         found["support.section"] = building.members[connection.support].section
+    if (below := situation.foundation) is not None:
+        found |= {"foundation.kind": below.kind, "foundation.fc": below.fc, "foundation.thickness": below.thickness}
+        found["foundation.edge"] = min(*below.along, *below.across)
     for name, steel in (("supported", situation.supported), ("support", situation.support)):
         if steel is not None:
             s = steel.section
@@ -117,18 +132,29 @@ def unknown(building: Building, connection: Connection) -> str:
 def _alike(building: Building, connection: Connection) -> tuple[Any, ...]:
     """What the situation of a connection is made of."""
     member, support, facts = building.members[connection.member], building.members[connection.support or 0], connection.facts
+    if connection.framing == "column_base":
+        return (connection.framing, member.section, member.grade, under(building, connection), *_base_facts(building, connection).items())
     stands = (facts["skew"], facts["slope"], facts["top_offset"], facts["opposed"] or facts.get("across"), facts.get("support_end"), facts.get("face"))
     return (connection.framing, member.section, member.grade, support.section, support.grade, *stands[:3], bool(stands[3]), *stands[4:])
 
 
 def situation_of(building: Building, connection: Connection) -> Situation:
-    """The situation of a shear end of which nothing is `unknown`."""
+    """The situation of a connection of which nothing is `unknown`."""
+    if connection.framing == "column_base":
+        steel = _steel(building, connection.member)
+        return Situation(connection.framing, steel, foundation=under(building, connection), **_base_facts(building, connection))
     assert connection.support is not None
     facts = connection.facts
     return Situation(connection.framing, _steel(building, connection.member), _steel(building, connection.support),
                      skew=round(float(np.radians(facts["skew"])), 5), slope=round(float(np.radians(facts["slope"])), 5),
                      top_offset=round(facts["top_offset"], 3), opposed=bool(facts["opposed"] or facts.get("across")),
                      support_end=bool(facts.get("support_end")), face=facts.get("face", ""))  # fmt: skip
+
+
+def _base_facts(building: Building, connection: Connection) -> dict[str, Any]:
+    """Of a base: whether it is of the lateral system, what it was modelled as, whether braces land on it."""
+    return {"seismic": lateral_base(building, connection), "fixity": connection.facts.get("support_type", ""),
+            "braced": braced(building, connection.node)}  # fmt: skip
 
 
 def _steel(building: Building, index: int) -> Steel:

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
+from typing import Any
 
 import numpy as np
 
 from handrail.core.actions import COMPONENTS, Actions
+from handrail.core.checking.climbing import BROKEN, FAILED, PASSED, UNKNOWN, Axes, Climb, Rung, Tried
 from handrail.core.checking.connection import NO_OPPOSED, limit_states, shared_sizes, why_unknown
 from handrail.core.checking.result import broken_rule, over_strength
 from handrail.core.codes.aisc360 import Code
@@ -17,7 +19,6 @@ from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized, Sizes
 from handrail.core.standards.standard import Examined
 
-UNKNOWN = 3  # rank of a candidate that cannot be judged
 Rungs = tuple[tuple[tuple[str, Sized], ...], ...]
 
 
@@ -25,13 +26,14 @@ Rungs = tuple[tuple[tuple[str, Sized], ...], ...]
 class Family:
     """Connections alike in all but their forces: one standard, situation, base sizes and ladder.
 
-    `given` are the sizes that stay, `rungs` what each candidate sets on top of them.
+    `given` are the sizes that stay, `rungs` what each candidate sets on top of them; or `axes`, where it climbs step by step.
     """
 
     standard: str
     situation: Situation
     given: tuple[tuple[str, Sized], ...]
     rungs: Rungs
+    axes: Axes = ()
 
     @property
     def judged_by_target(self) -> bool:
@@ -112,6 +114,8 @@ class Batch:
 
     def _climb(self, family: Family, actions: Actions) -> list[Outcome]:
         """Each rung in turn for those that have not passed yet."""
+        if family.axes:
+            return self._step_by_step(family, actions)
         k = actions.V.shape[0]
         best, candidates = _Best.of(k), []
         left = np.arange(k)
@@ -132,13 +136,43 @@ class Batch:
             left = left[best.rank[left] > 0]
             if not len(left):
                 break
+        won = zip(*(a.tolist() for a in (best.rung, best.rank, best.use, best.state, best.action)), strict=True)
+        return self._told(family, candidates, [(candidates[r], rank, use, state, action) for r, rank, use, state, action in won], actions)
+
+    def _step_by_step(self, family: Family, actions: Actions) -> list[Outcome]:
+        """Up the family's axes, for each connection as far as it needs."""
+        candidates: dict[Any, _Candidate] = {}
+
+        def attempt(rung: Rung, which: np.ndarray, tried: Tried) -> None:
+            candidate = candidates.get(rung) or candidates.setdefault(rung, self._candidate(family, rung))
+            if candidate.examined.unchecked:
+                tried.rank[which] = UNKNOWN
+                return
+            candidate.states = candidate.states or limit_states(STANDARDS[family.standard], family.situation, candidate.sizes, self.code)
+            use, state, action = evaluate(candidate.states, _taken(actions, which))
+            broken = tuple(r.rule for r in candidate.examined.detailing if not r.ok)
+            passed = use <= self._limit(family)
+            tried.rank[which] = np.where(np.isnan(use), UNKNOWN, np.where(bool(broken), BROKEN, np.where(passed, PASSED, FAILED)))
+            tried.use[which], tried.state[which], tried.action[which] = np.where(np.isnan(use), np.inf, use), state, action
+            for n, number, well in zip(which.tolist(), state.tolist(), passed.tolist(), strict=True):
+                tried.wants[n] = broken + (() if well else (candidate.states[number].check,))
+
+        climb = Climb(family.axes, STANDARDS[family.standard].steps, attempt, actions.V.shape[0])
+        won = []
+        for n, place in enumerate(climb.run()):
+            tried = climb.tried[place]
+            won.append((candidates[climb.sizes(place)], int(tried.rank[n]), float(tried.use[n]), int(tried.state[n]), int(tried.action[n])))
+        return self._told(family, list(candidates.values()), won, actions)
+
+    def _told(self, family: Family, candidates: list[_Candidate], won: list[tuple[_Candidate, int, float, int, int]],
+              actions: Actions) -> list[Outcome]:  # fmt: skip
+        """What won for each connection, with its words."""
         notes = shared_sizes(STANDARDS[family.standard], family.situation)
         for candidate in candidates:
             candidate.notes = (*candidate.examined.notes, *notes)
             candidate.broken = [broken_rule(r, self.system) for r in candidate.examined.detailing if not r.ok]
         limit = self._limit(family)
-        won = zip(*(a.tolist() for a in (best.rung, best.rank, best.use, best.state, best.action)), strict=True)
-        return [self._outcome(candidates[r], rank, use, state, action, limit, actions) for r, rank, use, state, action in won]
+        return [self._outcome(*one, limit, actions) for one in won]
 
     def _limit(self, family: Family) -> float:
         return self.target if family.judged_by_target else 1.0

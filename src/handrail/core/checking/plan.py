@@ -61,6 +61,14 @@ class Plan:
             given = {n: s for n, s in sizes.items() if s.source not in ("geometry", "default") and n in known} | own
             return Family(standard.name, assigned.situation, _frozen(given), ((),))
         base = self.rulebook.practice.get(standard.name, {}) | rule.set
+        if rule.ladder is None and standard.axes is not None:
+            held = frozenset(rule.set) | frozenset(own)
+            start = standard.complete(assigned.situation, base | own)
+            axes = standard.axes(assigned.situation, start, held)
+            climbed = {n for rungs in axes.values() for rung in rungs for n in rung}
+            given = {n: s for n, s in base.items() if n not in climbed} | own
+            return Family(standard.name, assigned.situation, _frozen(given), ((),), tuple((name, tuple(_frozen({n: Sized(v, "rung") for n, v in
+                          rung.items()}) for rung in rungs)) for name, rungs in axes.items()))  # fmt: skip
         if rule.ladder is None:
             held = frozenset(rule.set) | frozenset(own)
             start = standard.complete(assigned.situation, base | own)

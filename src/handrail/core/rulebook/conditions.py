@@ -35,6 +35,13 @@ FACTS = {
     "support.width": "length",
     "support.web": "length",
     "face": "text",
+    "fixity": "text",
+    "braced": "flag",
+    "seismic": "flag",
+    "foundation.kind": "text",
+    "foundation.fc": "stress",
+    "foundation.thickness": "length",
+    "foundation.edge": "length",
     "intent": "text",
     **{
         name + peak: "moment" if name in ("M", "Mw", "T") else "force" for name in COMPONENTS for peak in ("", ".max", ".min")

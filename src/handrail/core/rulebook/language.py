@@ -31,7 +31,8 @@ class Rule:
     line: int
 
     def takes(self, facts: dict[str, Any]) -> bool:
-        return all(condition.holds(facts) for condition in self.when)
+        """Whether its standard goes with the framing, and every condition holds."""
+        return facts["framing"] in STANDARDS[self.use].framings and all(condition.holds(facts) for condition in self.when)
 
 
 @dataclass(frozen=True)
@@ -45,8 +46,8 @@ class Rulebook:
 
     @cached_property
     def asks(self) -> tuple[str, ...]:
-        """The facts that any of the rules asks for."""
-        return tuple(sorted({condition.fact for rule in self.rules for condition in rule.when}))
+        """The facts that any of the rules asks for, and the framing, which its standard goes with or not."""
+        return tuple(sorted({condition.fact for rule in self.rules for condition in rule.when} | {"framing"}))
 
     def rule_for(self, facts: dict[str, Any]) -> Rule | None:
         """The first rule that takes a connection with these facts."""

@@ -1,10 +1,11 @@
 """The standards: parametric connections, one package each."""
 
 from handrail.core.errors import UnknownName
+from handrail.core.standards.base_plate import BASE_PLATE
 from handrail.core.standards.single_plate import SINGLE_PLATE
 from handrail.core.standards.standard import Standard
 
-STANDARDS: dict[str, Standard] = {SINGLE_PLATE.name: SINGLE_PLATE}
+STANDARDS: dict[str, Standard] = {s.name: s for s in (SINGLE_PLATE, BASE_PLATE)}
 
 
 def standard(name: str) -> Standard:

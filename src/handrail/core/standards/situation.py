@@ -35,7 +35,8 @@ class Situation:
     `foundation`. `slope` is + where the member rises away from its support. `top_offset` is how far the supported
     member's top of steel lies below its support's. `face` is which of a hollow rectangle's faces it meets (long, short) or
     which side of a channel (toe, back), empty where not known. `opposed` says that another member stands across;
-    `support_end` that the support ends here, like a column at the roof.
+    `support_end` that the support ends here, like a column at the roof. `seismic`: the member is of the system that resists
+    earthquakes. `fixity` is what the analysis took a base for (pinned, fixed), empty where not known; `braced`: braces land on it too.
     """
 
     framing: str
@@ -48,6 +49,9 @@ class Situation:
     opposed: bool = False
     support_end: bool = False
     face: str = ""
+    seismic: bool = False
+    fixity: str = ""
+    braced: bool = False
 
     @property
     def carrier(self) -> Steel:

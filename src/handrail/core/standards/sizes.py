@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import math
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
 from handrail.core import units
-from handrail.core.catalogue import bolt, electrode, grade, hole, plate_grade
+from handrail.core.catalogue import bars, bolt, electrode, grade, hole, plate_grade, rod
 from handrail.core.errors import InputError
+from handrail.core.parts.anchors.placing import at_points, written
+from handrail.core.standards.situation import Situation
 
 Value = float | int | str
 
@@ -19,7 +22,7 @@ class Parameter:
     """One size or choice of a standard. `default` None means that the standard derives it from the others."""
 
     name: str
-    kind: str  # length, force, count, choice, bolt, grade, plate_grade, electrode, hole
+    kind: str  # length, force, number, count, choice, bolt, rod, points, bars, grade, plate_grade, electrode, hole
     label: str
     help: str
     default: str | int | None = None
@@ -50,7 +53,11 @@ class Parameter:
             return text
         if self.kind == "hole":
             return hole(str(value), 19.05).type
-        find: dict[str, Callable[[str], Any]] = {"bolt": bolt, "grade": grade, "plate_grade": plate_grade, "electrode": electrode}
+        if self.kind in ("points", "bars") and not str(value).strip():
+            return ""  # none
+        if self.kind == "points":
+            return written(at_points(str(value), bare))
+        find: dict[str, Callable[[str], Any]] = {"bolt": bolt, "rod": rod, "bars": bars, "grade": grade, "plate_grade": plate_grade, "electrode": electrode}
         return str(find[self.kind](str(value)).name)
 
     def _bounded(self, value: Value) -> Value:
@@ -88,3 +95,24 @@ def length(sizes: Sizes, name: str) -> float:
 def text(sizes: Sizes, name: str) -> str:
     """A size as text: a bolt, a grade, a choice."""
     return str(sizes[name].value)
+
+
+Rule = Callable[[Situation, Sizes], float]
+
+
+def completed(parameters: tuple[Parameter, ...], follows: Mapping[str, Rule], situation: Situation, given: Sizes) -> Sizes:
+    """Every parameter with its source: those given, the declared defaults, and those that follow from the rest, in the order of
+    `follows`."""
+    sizes = dict(given)
+    for p in parameters:
+        if p.name not in sizes and p.default is not None:
+            sizes[p.name] = Sized(p.read(p.default), "default")
+    for name, rule in follows.items():
+        if name not in sizes:
+            sizes[name] = Sized(rule(situation, sizes), "geometry")
+    return {p.name: sizes[p.name] for p in parameters}
+
+
+def up_to(value: float, step: float) -> float:
+    """The next whole number of `step` mm."""
+    return math.ceil(value / step - 1e-6) * step

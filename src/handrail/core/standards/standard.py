@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -50,7 +50,9 @@ class Standard:
 
     `carries` are the actions it is made for, `negligible` how much is let through of the others; `moves` what a remedy
     may change; `brief` the sizes that a list shows and `summary` their text; `shared` the sizes that a connection
-    across the same metal must have alike, because both use the same bolts.
+    across the same metal must have alike, because both use the same bolts. A standard of many sizes has `axes` in place of a ladder
+    of rungs: what each step of an axis sets, the least first; `steps` then name, by check or detailing rule, the axes that help against it.
+    `advice` says, by check, what to enlarge.
     """
 
     name: str
@@ -69,6 +71,9 @@ class Standard:
     brief: tuple[str, ...]
     summary: Callable[[Sizes, str], str]
     shared: tuple[str, ...] = ()
+    axes: Callable[[Situation, Sizes, frozenset[str]], dict[str, list[dict[str, Value]]]] | None = None
+    steps: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+    advice: Mapping[str, str] = field(default_factory=dict)
 
     def parameter(self, name: str) -> Parameter:
         """The parameter called `name`. Raises InputError with what there is."""

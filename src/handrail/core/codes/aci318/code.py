@@ -44,3 +44,8 @@ CODE = Code()
 def root(fc: float) -> float:
     """sqrt(fc') with fc' in psi, as the formulas take it; not over 10,000 psi (17.3.1)."""
     return math.sqrt(min(fc, STRONGEST) / PSI)
+
+
+def concrete_modulus(fc: float) -> float:
+    """Ec of normal-weight concrete, MPa (19.2.2.1b): 57000 sqrt(fc') psi."""
+    return 57_000 * math.sqrt(fc / PSI) * PSI

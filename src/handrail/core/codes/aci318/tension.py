@@ -14,9 +14,14 @@ DEEP = (11 * INCH, 25 * INCH)  # where the other exponent holds
 PULLOUT_UNCRACKED, BREAKOUT_UNCRACKED = 1.4, 1.25
 
 
+def nominal_steel(rod: Rod) -> float:
+    """Nsa of one rod, N (17.6.1.2): Ase futa."""
+    return rod.area * rod.design_futa
+
+
 def steel(code: Code, rod: Rod, trace: Trace = NULL) -> float:
     """Design strength of one rod, N (17.6.1.2): phi Ase futa."""
-    Nsa = trace("Nsa", "Ase,N futa", rod.area * rod.design_futa, "17.6.1.2", kind="force", Ase=rod.area, Futa=rod.design_futa)
+    Nsa = trace("Nsa", "Ase,N futa", nominal_steel(rod), "17.6.1.2", kind="force", Ase=rod.area, Futa=rod.design_futa)
     return code.available(Nsa, "steel_tension", rod.ductile, trace)
 
 

@@ -77,7 +77,7 @@ class Code:
 
 
 def _kind(symbol: str) -> str:
-    return {"M": "moment", "R": "force", "P": "force", "V": "force", "r": "force"}.get(symbol[:1], "force")
+    return {"M": "moment", "R": "force", "P": "force", "V": "force", "r": "force", "F": "stress"}.get(symbol[:1], "force")
 
 
 def code(name: str = "AISC 360-22", method: str = "LRFD") -> Code:

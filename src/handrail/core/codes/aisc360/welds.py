@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from handrail.core.catalogue import Electrode
-from handrail.core.codes.aisc360.code import Code
+from handrail.core.codes.aisc360.code import FACTORS, Code
 from handrail.core.trace import NULL, Trace
 from handrail.core.units import INCH
 
@@ -22,6 +22,13 @@ def line_strength(code: Code, electrode: Electrode, throat: float, length: float
     Rn = trace("Rn", "0.60 FEXX throat L", 0.60 * electrode.FEXX * throat * length, "J2.4", FEXX=electrode.FEXX,
                throat=throat, L=length)  # fmt: skip
     return code.available(Rn, "weld", trace)
+
+
+def fillet(code: Code, electrode: Electrode, size: float, trace: Trace = NULL) -> float:
+    """Available strength of each mm of one fillet of leg `size`, N/mm, loaded along it (J2.4)."""
+    phi, omega = FACTORS["weld"]
+    rn = trace("rn", "0.60 FEXX 0.707 w", 0.60 * electrode.FEXX * size / math.sqrt(2), "J2.4", kind="per_length", FEXX=electrode.FEXX, w=size)
+    return trace("phi rn" if code.lrfd else "rn/Omega", "available", phi * rn if code.lrfd else rn / omega, "J2.4", kind="per_length")
 
 
 def pair_throat(size: float, skew: float) -> float:

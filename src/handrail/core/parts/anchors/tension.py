@@ -34,16 +34,17 @@ def states(group: AnchorGroup, under: Under, code: Code, tensions: Tensions) -> 
     steel = under.trace()
     most = tension.steel(code, group.rod, steel)
     yield under.state("anchor_steel_tension", "17.6.1", "force", lambda a, t: (_largest(tensions(a, t), t), most), steel)
-    lines = under.trace()
-    cones(group, code, tuple(range(group.n)), lines)
-    yield under.state("anchor_breakout_tension", "17.6.2", "force", lambda a, t: breakout(group, code, tensions(a, t)), lines)
+    yield under.state("anchor_breakout_tension", "17.6.2", "force", lambda a, t: breakout(group, code, tensions(a, t), t))
     head = under.trace()
     held = _seismic(group) * tension.pullout(code, group.rod, group.concrete.fc, group.concrete.cracked, head)
     yield under.state("anchor_pullout", "17.6.3", "force", lambda a, t: (_largest(tensions(a, t), t), held), head)
     if faces(group):
-        side = under.trace()
-        _blowouts(group, code, tuple(range(group.n)), side)
-        yield under.state("anchor_side_face_blowout", "17.6.4", "force", lambda a, t: blowout(group, code, tensions(a, t)), side)
+        yield under.state("anchor_side_face_blowout", "17.6.4", "force", lambda a, t: blowout(group, code, tensions(a, t), t))
+
+
+def pulling(tensions: np.ndarray) -> tuple[int, ...]:
+    """Which rods pull, of the tensions (rods,) of one combination."""
+    return tuple(int(k) for k in np.nonzero(tensions > NOTHING)[0])
 
 
 def _largest(found: np.ndarray, trace: Trace) -> np.ndarray:
@@ -82,7 +83,7 @@ def _cone(group: AnchorGroup, code: Code, rods: tuple[int, ...], trace: Trace) -
     return Cone(rods, _seismic(group) * code.available(Ncb, "breakout", c.confined, trace), hef, (float(x), float(y)))
 
 
-def breakout(group: AnchorGroup, code: Code, pulls: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+def breakout(group: AnchorGroup, code: Code, pulls: np.ndarray, trace: Trace = NULL) -> tuple[np.ndarray, np.ndarray]:
     """(tension, design strength) of the group that is nearest to breaking out, each in the shape of `pulls` (..., rods) less its last
     axis; the strength counts the eccentricity of the rods that pull (17.6.2.1b, 17.6.2.3)."""
     flat = pulls.reshape(-1, group.n)
@@ -105,6 +106,10 @@ def breakout(group: AnchorGroup, code: Code, pulls: np.ndarray) -> tuple[np.ndar
             strength[here] = np.where(more, cone.strength * factor, strength[here])
     unknown = np.isnan(flat).any(axis=1)
     demand[unknown] = np.nan
+    if trace.on and len(flat):
+        cones(group, code, pulling(flat[0]), trace)
+        trace("Nu", "rods that pull and break out together", demand[0], kind="force")
+        trace("phi Nn", "with the eccentricity of their tension (psi_ec,N)", strength[0], "17.6.2.3", kind="force")
     return demand.reshape(pulls.shape[:-1]), strength.reshape(pulls.shape[:-1])
 
 
@@ -145,7 +150,7 @@ def _burst(group: AnchorGroup, code: Code, run: tuple[int, ...], side: int, ca1:
     return _seismic(group) * code.available(Nsb, "breakout", group.concrete.confined, trace)
 
 
-def blowout(group: AnchorGroup, code: Code, pulls: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+def blowout(group: AnchorGroup, code: Code, pulls: np.ndarray, trace: Trace = NULL) -> tuple[np.ndarray, np.ndarray]:
     """(tension, design strength) of the run of rods that is nearest to bursting a face, as `breakout` gives them."""
     flat = pulls.reshape(-1, group.n)
     demand, strength = np.zeros(len(flat)), np.ones(len(flat))
@@ -160,4 +165,6 @@ def blowout(group: AnchorGroup, code: Code, pulls: np.ndarray) -> tuple[np.ndarr
             demand[here] = np.where(more, total, demand[here])
             strength[here] = np.where(more, held, strength[here])
     demand[np.isnan(flat).any(axis=1)] = np.nan
+    if trace.on and len(flat):
+        _blowouts(group, code, pulling(flat[0]), trace)
     return demand.reshape(pulls.shape[:-1]), strength.reshape(pulls.shape[:-1])

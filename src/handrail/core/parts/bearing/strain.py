@@ -70,7 +70,8 @@ class _Section:
     @classmethod
     @lru_cache(maxsize=512)
     def of(cls, plate: Footprint, limit: float, Ec: float, Es: float) -> _Section:
-        x = ((np.arange(STRIPS) + 0.5) / STRIPS - 0.5) * plate.length
+        pairs = np.arange(STRIPS // 2)[:, None] + 0.5 + np.array([-0.5, 0.5]) / np.sqrt(3)  # Gauss's points, two in each pair of strips
+        x = (pairs.ravel() / (STRIPS // 2) - 0.5) * plate.length
         rods = np.column_stack([np.ones(len(plate.xy)), plate.xy])
         return cls(x, plate.length / STRIPS, rods, plate.area, limit, Ec, Es, np.array([1.0, plate.length / 2, plate.width / 2]))
 

@@ -4,30 +4,13 @@ y up from the beam's top of steel, mm."""
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 
 from handrail.core.catalogue import Section
 from handrail.core.drawing.scene import Point, Shape, View
 from handrail.core.parts.approach import Approach
 from handrail.core.standards.situation import Situation
-from handrail.core.units import INCH, inches
 
 NOTED = math.radians(0.5)
-Letter = Callable[[float], str]
-
-
-def lettering(system: str) -> tuple[Letter, str]:
-    """How lengths are lettered, and what the titles then say: inches bare, mm named."""
-    return (_inch, "") if system == "us" else (_millimetre, ", mm")
-
-
-def _inch(value: float) -> str:
-    text = inches(value / INCH)
-    return f'{text}"' if text is not None else f'{value / INCH:.3f}"'
-
-
-def _millimetre(value: float) -> str:
-    return f"{value:.2f}".rstrip("0").rstrip(".")
 
 
 def support(view: View, situation: Situation, top: float, bottom: float) -> None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 from dataclasses import replace
 
 from handrail.core.catalogue import bolt
@@ -11,12 +10,11 @@ from handrail.core.catalogue.bolts import HOLE_TYPES
 from handrail.core.parts.approach import Approach
 from handrail.core.parts.cope import Cope, clear_of
 from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Parameter, Sized, Sizes, length, text
+from handrail.core.standards.sizes import Parameter, Rule, Sizes, length, text, up_to
 from handrail.core.units import INCH, KIP
 
 KINDS = {"beam_to_column_flange": "flange", "beam_to_column_web": "web", "beam_to_girder": "girder", "beam_to_hollow_column": "wall"}
 CLEARANCE = 0.5 * INCH
-Rule = Callable[[Situation, Sizes], float]
 
 BOLTS = (
     Parameter("bolt", "bolt", "Bolt", "Diameter, group and threads", "3/4 A325-N"),
@@ -44,23 +42,6 @@ JUDGED = (
     Parameter("negligible_force", "force", "Negligible force", "An action that is not carried, or a force along slots, counts from here on",
               "2 kip", low=0, high=2 * KIP),
 )  # fmt: skip
-
-
-def up_to(value: float, step: float) -> float:
-    """The next whole number of `step` mm."""
-    return math.ceil(value / step - 1e-6) * step
-
-
-def complete(parameters: tuple[Parameter, ...], follows: dict[str, Rule], situation: Situation, given: Sizes) -> Sizes:
-    """Every parameter with its source: those given, the declared defaults, and those that follow from the rest."""
-    sizes = dict(given)
-    for p in parameters:
-        if p.name not in sizes and p.default is not None:
-            sizes[p.name] = Sized(p.read(p.default), "default")
-    for name, rule in follows.items():
-        if name not in sizes:
-            sizes[name] = Sized(rule(situation, sizes), "geometry")
-    return {p.name: sizes[p.name] for p in parameters}
 
 
 def approach(situation: Situation, sizes: Sizes) -> Approach:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from handrail.core.drawing.lettering import Letter, lettering
 from handrail.core.drawing.scene import Circle, Point, Scene, Shape, View, fitted
 from handrail.core.parts.cope import Cope
-from handrail.core.standards.shear_end.drawing import Letter, beam, i_shape, lettering, support, support_left, turned
+from handrail.core.standards.shear_end.drawing import beam, i_shape, support, support_left, turned
 from handrail.core.standards.single_plate.layout import Layout
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes

@@ -6,9 +6,9 @@ from handrail.core.catalogue import bolt, electrode, grade, hole
 from handrail.core.catalogue.bolts import HOLE_TYPES
 from handrail.core.codes.aisc360 import welds
 from handrail.core.standards.shear_end import parameters as shear_end
-from handrail.core.standards.shear_end.parameters import BEAM_END, BOLTS, JUDGED, support_thickness, up_to
+from handrail.core.standards.shear_end.parameters import BEAM_END, BOLTS, JUDGED, support_thickness
 from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Parameter, Sizes, length, text
+from handrail.core.standards.sizes import Parameter, Sizes, completed, length, text, up_to
 from handrail.core.units import INCH
 
 PARAMETERS = (
@@ -35,7 +35,7 @@ PARAMETERS = (
 
 def complete(situation: Situation, given: Sizes) -> Sizes:
     """Every parameter with its source."""
-    return shear_end.complete(PARAMETERS, FOLLOWS, situation, given)
+    return completed(PARAMETERS, FOLLOWS, situation, given)
 
 
 def _edge(situation: Situation, sizes: Sizes) -> float:

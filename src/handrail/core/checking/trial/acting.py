@@ -1,0 +1,130 @@
+"""What acts on a trial's connection: factored actions, of one place or several that share it, or unfactored cases."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from handrail.core.actions import COMPONENTS, Actions
+from handrail.core.checking.asce7 import combinations
+from handrail.core.checking.trial.entries import choice, flag, known, mapping, parsed
+from handrail.core.errors import InputError
+
+ASCE = "ASCE 7-22"
+EARTHQUAKE = ("E", "Ev")
+BESIDE = ("V_opposed", "N_opposed", "N_support")  # forces of the beam opposite, and the support's own
+ROW = (*COMPONENTS, *BESIDE)
+KIND = {name: "moment" if name in ("M", "Mw", "T") else "force" for name in ROW}
+ENTRY = {"name", "set", "method", "seismic", *ROW}
+SETS = ("strength", "overstrength")
+
+
+@dataclass(frozen=True)
+class Given:
+    """`table` (combinations, 9), or (places, combinations, 9) where several places share the connection, in the order of ROW; NaN is not
+    given. `sets` (method, set) and `seismic` belong to the combinations."""
+
+    names: tuple[str, ...]
+    table: np.ndarray
+    sets: tuple[tuple[str, str], ...]
+    seismic: tuple[bool, ...]
+    places: tuple[str, ...] = ()
+
+    def actions(self) -> Actions:
+        """Ready to be checked."""
+        opposed = self.table[..., len(COMPONENTS) : len(COMPONENTS) + 2]
+        given = ~np.isnan(opposed).all(axis=-1, keepdims=True)  # one of the two: the other is nothing
+        opposed = np.where(given, np.nan_to_num(opposed), np.nan)
+        support: Any = self.table[..., -1]
+        if np.isnan(support).all():
+            support = float("nan")
+        own = np.nan_to_num(self.table[..., : len(COMPONENTS)])
+        return Actions.of(own, self.names, np.stack([opposed[..., 1], opposed[..., 0]], axis=-1), support, self.sets, self.seismic)
+
+
+def read_actions(data: Mapping[str, Any], method: str, anchored: bool) -> Given:
+    """The actions of a trial by `method`; `anchored` in concrete, which unfactored cases are combined for by LRFD too. Raises InputError."""
+    if "cases" in data and "actions" in data:
+        raise InputError("give actions (factored) or cases (unfactored), not both")
+    if "combinations" in data and "cases" not in data:
+        raise InputError("combinations go with cases (unfactored); actions are factored already: leave combinations out")
+    if "cases" in data:
+        return _cases(data["cases"], data.get("combinations"), ("LRFD",) if method == "LRFD" else ("ASD", "LRFD") if anchored else ("ASD",))
+    if isinstance(data.get("actions"), Mapping):
+        return _places(data["actions"], method)
+    return _listed(data.get("actions"), method, "actions")
+
+
+def _listed(entries: Any, method: str, where: str) -> Given:
+    """The list of actions."""
+    if not isinstance(entries, list) or not entries:
+        raise InputError(f"{where}: give a list, like - {{name: 1.2D+1.6L, V: 42 kip}}")
+    table, names, sets, seismic = [], [], [], []
+    for row, raw in enumerate(entries):
+        at = f"{where}[{row + 1}]"
+        entry = mapping(raw, at)
+        known(entry, ENTRY, at)
+        names.append(str(row + 1 if entry.get("name") is None else entry["name"]))
+        table.append(_components(entry, f"{at} ({names[-1]})"))
+        sets.append((choice(entry, "method", ("lrfd", "asd"), at).upper() or method, choice(entry, "set", SETS, at) or SETS[0]))
+        seismic.append(bool(flag(entry, "seismic", at)) or sets[-1][1] == "overstrength")
+    return Given(tuple(names), np.array(table), tuple(sets), tuple(seismic))
+
+
+def _places(entries: Mapping[str, Any], method: str) -> Given:
+    """Places that share the connection, each with its own list; a combination that a place does not have is its first again."""
+    if not entries:
+        raise InputError("actions: give a list, or places with their lists, like {A: [{name: 1.2D+1.6L, N: -400 kip}]}")
+    each = {str(name): _listed(of, method, f"actions.{name}") for name, of in entries.items()}
+    told: dict[str, tuple[tuple[str, str], bool]] = {}
+    for place, given in each.items():
+        for name, of in zip(given.names, zip(given.sets, given.seismic, strict=True), strict=True):
+            if told.setdefault(name, of) != of:
+                raise InputError(f"actions.{place}: {name} has another set, method or seismic than at the places before")
+    if len({frozenset(s for s in g.sets) for g in each.values()}) > 1:
+        raise InputError("actions: every place needs actions of the same methods and sets")
+    rows = []
+    for given in each.values():
+        own = dict(zip(given.names, given.table, strict=True))
+        first = {of: row for of, row in reversed(list(zip(given.sets, given.table, strict=True)))}
+        rows.append([own.get(name, first[of]) for name, (of, _) in told.items()])
+    sets, seismic = zip(*told.values(), strict=True)
+    return Given(tuple(told), np.array(rows), sets, seismic, tuple(each))
+
+
+def _cases(entries: Any, combined: Any, methods: tuple[str, ...]) -> Given:
+    """Unfactored cases at each place that shares the connection, combined."""
+    if str(combined).strip().upper() != ASCE:
+        raise InputError(f"combinations: '{combined}' is not held; write {ASCE}")
+    places = mapping(entries, "cases")
+    if not places:
+        raise InputError("cases: give places with their cases, like {north: {D: {V: 15 kip}, L: {V: 15 kip}}}")
+    tables = {
+        name: {case: _components(mapping(at, f"cases.{name}.{case}"), f"cases.{name}.{case}") for case, at in mapping(of, f"cases.{name}").items()}
+        for name, of in places.items()
+    }  # fmt: skip
+    if empty := [name for name, of in tables.items() if not of]:
+        raise InputError(f"cases.{empty[0]}: no case is given, like {{D: {{V: 15 kip}}}}")
+    cases = {str(case) for of in tables.values() for case in of}
+    found = [(name, terms, by) for by in methods for name, terms in combinations(by, cases).items()]
+    table = np.zeros((len(tables), len(found), len(ROW)))
+    for row, of in enumerate(tables.values()):
+        for column, (_, terms, _) in enumerate(found):
+            table[row, column] = sum((factor * np.nan_to_num(of[case]) for case, factor in terms.items() if case in of), np.zeros(len(ROW)))
+        beside = np.array([~np.isnan(at) for at in of.values()]).any(axis=0)
+        table[row][:, ~beside] = np.nan
+    return Given(tuple(name for name, _, _ in found), table, tuple((by, SETS[0]) for _, _, by in found),
+                 tuple(any(case in terms for case in EARTHQUAKE) for _, terms, _ in found), tuple(str(name) for name in tables))  # fmt: skip
+
+
+def _components(entry: Mapping[str, Any], where: str) -> np.ndarray:
+    """(9,) of one set of actions in the order of ROW; NaN where not given. At least one of the member's own is."""
+    known(entry, ENTRY, where)
+    if not any(name in entry for name in COMPONENTS):
+        raise InputError(f"{where}: no action is given; write at least one of {', '.join(COMPONENTS)}, like V: 42 kip (V: 0 for none)")
+    if empty := [name for name in ROW if name in entry and entry[name] is None]:
+        raise InputError(f"{where}: {empty[0]} is empty; give its amount, or leave it out")
+    return np.array([parsed(entry[name], KIND[name], where) if name in entry else np.nan for name in ROW])

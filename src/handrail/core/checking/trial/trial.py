@@ -1,0 +1,66 @@
+"""A trial: one connection given whole in a file, checked without a building."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from handrail.core.actions import Actions
+from handrail.core.checking.connection import check
+from handrail.core.checking.result import Result
+from handrail.core.checking.trial.acting import read_actions
+from handrail.core.checking.trial.entries import known, mapping, need, text
+from handrail.core.checking.trial.where import read_situation
+from handrail.core.codes.aisc360 import Code, code
+from handrail.core.errors import InputError
+from handrail.core.standards import STANDARDS, Standard, standard
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sizes
+
+KEYS = {"code", "method", "framing", "standard", "supported", "support", "foundation", "geometry", "parameters", "actions", "cases",
+        "combinations"}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Trial:
+    """A trial as read: what, where, how big, and under which actions."""
+
+    code: Code
+    standard: Standard
+    situation: Situation
+    sizes: Sizes
+    actions: Actions
+    places: tuple[str, ...] = ()
+
+    def run(self, tracing: bool = False) -> Result:
+        """The trial checked; with its worked lines where `tracing`."""
+        return check(self.standard, self.situation, self.sizes, self.code, self.actions, tracing)
+
+    def answer(self, result: Result, system: str = "si", trace: bool = False) -> dict[str, Any]:
+        """The result as `handrail trial --json` prints it; with cases, what governs names its place."""
+        found = result.as_dict(self.standard, system, trace)
+        if self.places and result.governing:
+            found["governing"]["place"] = self.places[result.governing.place]
+        return found
+
+
+def read_trial(data: Any) -> Trial:
+    """The trial in parsed YAML or JSON. Raises InputError that names the entry and what it should be."""
+    if not isinstance(data, Mapping):
+        raise InputError("a trial is a mapping with code, method, framing, standard, supported, support and actions")
+    known(data, KEYS, "the trial")
+    used = code(text(data, "code", "AISC 360-22"), text(data, "method", "LRFD").upper())
+    chosen = standard(str(need(data, "standard", f"one of {', '.join(STANDARDS)}")))
+    if "cases" in data and "actions" in data:
+        raise InputError("give actions (factored) or cases (unfactored), not both")
+    if "combinations" in data and "cases" not in data:
+        raise InputError("combinations go with cases (unfactored); actions are factored already: leave combinations out")
+    acting = read_actions(data, used.method, anchored="column_base" in chosen.framings)
+    situation = read_situation(data, chosen, acting.table)
+    if situation.framing != "beam_to_hollow_column" and not np.isnan(acting.table[..., -1]).all():
+        raise InputError("N_support is the own force of a hollow column; leave it out here")
+    given = chosen.read(dict(mapping(data.get("parameters"), "parameters")), "given")
+    return Trial(used, chosen, situation, chosen.complete(situation, given), acting.actions(), acting.places)

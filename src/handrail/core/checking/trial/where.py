@@ -1,0 +1,105 @@
+"""Where a trial's connection sits: its members, its foundation, how they meet."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+import numpy as np
+
+from handrail.core.actions import COMPONENTS
+from handrail.core.catalogue import Steel, grade, grades_fit, section
+from handrail.core.checking.trial.entries import choice, flag, known, mapping, need, parsed, quantity
+from handrail.core.errors import InputError
+from handrail.core.standards import Standard
+from handrail.core.standards.situation import Foundation, Situation, faces_of
+
+SHEAR_END = {"skew", "slope", "top_offset", "opposed", "support_end", "face"}
+BASE = {"seismic", "fixity", "braced"}
+
+
+def read_situation(data: Mapping[str, Any], chosen: Standard, table: np.ndarray) -> Situation:
+    """Members, foundation and geometry; `table` (..., 9) of the actions tells whether a beam stands opposite."""
+    framing = str(need(data, "framing", f"one of {', '.join(chosen.framings)}"))
+    if framing not in chosen.framings:
+        raise InputError(f"framing: {chosen.name} goes with {', '.join(chosen.framings)}, not '{framing}'")
+    geometry = mapping(data.get("geometry"), "geometry")
+    known(geometry, BASE if framing == "column_base" else SHEAR_END, "geometry")
+    supported = member(data, "supported")
+    if "foundation" in data and (framing != "column_base" or "support" in data):
+        raise InputError("foundation: it goes with framing column_base, instead of a support")
+    if framing == "column_base" and "foundation" not in data:
+        raise InputError("foundation is missing: a base stands on one; give {kind: pedestal, fc: 4 ksi, thickness: 24 in, edges: ...}")
+    support = member(data, "support") if framing != "column_base" else None
+    if support is not None and support.section.hollow != (framing == "beam_to_hollow_column"):
+        raise InputError(f"support: {support.section.name} does not go with {framing}")
+    return Situation(
+        framing, supported, support, read_foundation(data["foundation"]) if support is None else None,
+        skew=quantity(geometry, "skew", "angle"), slope=quantity(geometry, "slope", "angle"),
+        top_offset=quantity(geometry, "top_offset", "length"), opposed=_opposed(geometry, table),
+        support_end=bool(flag(geometry, "support_end")), face=_face(geometry, support), seismic=bool(flag(geometry, "seismic")),
+        fixity=choice(geometry, "fixity", ("pinned", "fixed"), "geometry"), braced=bool(flag(geometry, "braced")),
+    )  # fmt: skip
+
+
+def _opposed(geometry: Mapping[str, Any], table: np.ndarray) -> bool:
+    """Whether a beam stands opposite: as said, or because its forces are given."""
+    said = flag(geometry, "opposed")
+    given = not np.isnan(table[..., len(COMPONENTS) : len(COMPONENTS) + 2]).all()
+    if given and said is False:
+        raise InputError("geometry.opposed is false, but the actions give V_opposed or N_opposed: leave out one of the two")
+    return bool(said) or given
+
+
+def _face(geometry: Mapping[str, Any], support: Steel | None) -> str:
+    if "face" not in geometry:
+        return ""
+    name, faces = str(geometry["face"]).strip().lower(), faces_of(support)
+    if name not in faces:
+        what = support.section.name if support else "a foundation"
+        raise InputError(f"geometry.face: '{geometry['face']}' is none of {', '.join(faces)}" if faces else f"geometry.face: {what} has no "
+                         f"faces to tell apart; leave it out")  # fmt: skip
+    return name
+
+
+def member(data: Mapping[str, Any], name: str) -> Steel:
+    entry = mapping(need(data, name, "{section: W16X31, grade: A992}"), name)
+    known(entry, {"section", "grade"}, name)
+    try:
+        found = section(str(need(entry, "section", "a section's name"))), grade(str(need(entry, "grade", "a grade's name")))
+    except InputError as exc:
+        raise InputError(f"{name}: {exc}") from exc
+    if problem := grades_fit(*found):
+        raise InputError(f"{name}: {problem}")
+    return Steel(*found)
+
+
+def read_foundation(raw: Any) -> Foundation:
+    """What a base stands on: kind, fc, thickness, edges, cracked. Raises InputError that names the entry."""
+    entry = mapping(raw, "foundation")
+    known(entry, {"kind", "fc", "thickness", "edges", "cracked"}, "foundation")
+    kind = str(need(entry, "kind", "pedestal, footing or slab"))
+    if kind not in ("pedestal", "footing", "slab"):
+        raise InputError(f"foundation.kind: '{kind}' is none of pedestal, footing, slab")
+    sizes = {name: quantity(entry, name, of, "foundation") for name, of in (("fc", "stress"), ("thickness", "length"))}
+    if low := [name for name, value in sizes.items() if value <= 0]:
+        raise InputError(f"foundation.{low[0]}: give one above 0")
+    edges = mapping(entry.get("edges", {}), "foundation.edges")
+    known(edges, {"along", "across"}, "foundation.edges")
+    cracked = entry.get("cracked", True)
+    if not isinstance(cracked, bool):
+        raise InputError(f"foundation.cracked: write true or false, not {cracked!r}")
+    return Foundation(kind, sizes["fc"], sizes["thickness"], _pair(edges, "along"), _pair(edges, "across"), cracked)
+
+
+def _pair(edges: Mapping[str, Any], name: str) -> tuple[float, float]:
+    """Distances to the minus and the plus edge; without end where they are left out."""
+    given = edges.get(name)
+    if given is None:
+        return (np.inf, np.inf)
+    if not isinstance(given, list) or len(given) != 2:
+        raise InputError(f"foundation.edges.{name}: give the minus and the plus side, like [12 in, 20 in]")
+    found = tuple(np.inf if v is None else parsed(v, "length", f"foundation.edges.{name}") for v in given)
+    if min(found) <= 0:
+        raise InputError(f"foundation.edges.{name}: an edge is some way off the column's centre, above 0")
+    return found[0], found[1]

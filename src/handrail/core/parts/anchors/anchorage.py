@@ -1,0 +1,112 @@
+"""The anchors of a base at work: what each pulls and shears, every mode of failure, tension and shear together, bending of the rods."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from handrail.core.actions import Actions
+from handrail.core.codes.aci318 import Code
+from handrail.core.codes.aci318.anchor_bending import bent_with_tension
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never
+from handrail.core.parts.anchors import shear, tension
+from handrail.core.parts.anchors.group import AnchorGroup
+from handrail.core.parts.anchors.reinforcement import Reinforcement
+from handrail.core.parts.bearing import Seat
+from handrail.core.trace import NULL, Trace
+from handrail.core.units import INCH
+
+COVER, COVER_BELOW = 1.5 * INCH, 3 * INCH  # ACI 318-19 20.5.1.3: formed faces, and against the ground
+TIGHT = 4  # diameters between cast-in rods that are not torqued (17.9.2)
+
+
+@dataclass(frozen=True)
+class Anchorage:
+    """A group under a base that rests as `seat` says. `shears`: whether the rods take the shear, all alike; they bend then over `lever` mm
+    (0 where they do not). `pull_bars` and `shear_bars` take the place of breakout."""
+
+    group: AnchorGroup
+    seat: Seat
+    shears: bool
+    lever: float
+    pull_bars: Reinforcement | None = None
+    shear_bars: Reinforcement | None = None
+
+    def pulls(self, actions: Actions, t: Trace = NULL) -> np.ndarray:
+        """(..., rods) tension of each, N."""
+        return self.seat.rest(actions).tensions
+
+    def shared(self, actions: Actions, t: Trace = NULL) -> np.ndarray:
+        """(..., rods, 2) shear of each on the concrete, N, along and across: the same for all."""
+        each = np.stack([-actions.V, -actions.Vw], axis=-1) / self.group.n
+        return np.broadcast_to(each[..., None, :], (*actions.V.shape, self.group.n, 2))
+
+    def modes(self, under: Under, code: Code) -> tuple[list[LimitState], list[LimitState]]:
+        """Limit states in tension and in shear, each apart; bars in place of the breakout that they replace."""
+        pulled = list(tension.states(self.group, under, code, self.pulls))
+        if self.pull_bars:
+            pulled = [s for s in pulled if s.check != "anchor_breakout_tension"] + [self.pull_bars.tension(under, self.pulls)]
+        sheared = list(shear.states(self.group, under, code, self.shared)) if self.shears else []
+        if self.shears and self.shear_bars:
+            sheared = [s for s in sheared if s.check != "anchor_breakout_shear"] + [self.shear_bars.shear(under)]
+        return pulled, sheared
+
+    def states(self, under: Under, code: Code) -> Iterator[LimitState]:
+        """Every limit state, each once; and both kinds together where the rods take shear."""
+        pulled, sheared = self.modes(under, code)
+        yield from pulled
+        yield from sheared
+        if not sheared:
+            return
+
+        def together(actions: Actions, t: Trace) -> tuple[Any, Any]:
+            pull, push = (np.max([state.utilisation(actions) for state in of], axis=0) for of in (pulled, sheared))
+            t("N", "the highest in tension", pull, "17.6", kind="number")
+            t("V", "the highest in shear", push, "17.7", kind="number")
+            return t("both", "(N + V)/1.2, or one alone up to a fifth of the other", shear.interaction(pull, push), "17.8", kind="number"), 1.0
+
+        yield under.state("anchor_interaction", "17.8", "number", together)
+        if self.lever:
+            yield under.state("anchor_bending", "Design Guide 1", "number", lambda a, t: (self._bent(a, t), 1.0))
+
+    def _bent(self, actions: Actions, t: Trace) -> np.ndarray:
+        """Rods between the washer and the concrete, held at both ends."""
+        push = np.linalg.norm(self.shared(actions), axis=-1).max(axis=-1)
+        return bent_with_tension(self.group.rod, self.pulls(actions).max(axis=-1), push, self.lever, t)
+
+    def rules(self, washer: float) -> Iterator[DetailingRule]:
+        """Rods in the plate and in the concrete; `washer` side of the plate washers, mm."""
+        yield at_least("anchors_at_least", "anchors", self.group.n, 4, "OSHA 1926.755(a)(1)", kind="number")
+        yield from self._in_concrete()
+        yield from self._in_plate(washer)
+        for bars, name in ((self.pull_bars, "anchor_bars_tension_length"), (self.shear_bars, "anchor_bars_shear_length")):
+            if bars:
+                yield from bars.rules(name)
+        yield never("anchor_washers_welded", "anchors", self.shears and not self.group.welded, "anchors take the shear through holes that are "
+                    "larger than they are: weld the plate washers to the plate, or take the shear by friction or a lug", "Manual Part 14")  # fmt: skip
+
+    def _in_concrete(self) -> Iterator[DetailingRule]:
+        group, concrete = self.group, self.group.concrete
+        nearest = float(group.edges.min())
+        if math.isfinite(nearest):
+            yield at_least("anchor_edge_in_concrete", "anchors", nearest, COVER + group.rod.flats / math.sqrt(3), "ACI 318-19 17.9.2")
+        yield at_most("anchor_depth_in_concrete", "anchors", group.hef + group.rod.d + COVER_BELOW, concrete.thickness, "ACI 318-19 20.5.1")
+        if group.n > 1:
+            yield at_least("anchor_spacing", "anchors", self.closest, TIGHT * group.rod.d, "ACI 318-19 17.9.2")
+
+    @property
+    def closest(self) -> float:
+        """Between the two rods that are nearest to each other, mm."""
+        apart = np.linalg.norm(self.group.xy[:, None] - self.group.xy[None], axis=-1)
+        return float(apart[np.triu_indices(self.group.n, 1)].min(initial=math.inf))
+
+    def _in_plate(self, washer: float) -> Iterator[DetailingRule]:
+        plate, rod = self.seat.plate, self.group.rod
+        past = np.array([plate.length / 2, plate.width / 2]) - np.abs(self.group.xy)
+        yield at_least("anchor_edge_in_plate", "plate", float(past.min()), max(washer / 2, rod.hole / 2 + rod.d / 2), "Manual Part 14")
+        if self.group.n > 1:
+            yield at_least("anchor_washers_clear", "anchors", self.closest, washer, "Manual Part 14")

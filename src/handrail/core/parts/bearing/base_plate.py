@@ -1,0 +1,122 @@
+"""A base plate: what presses on it from below, what its rods pull, and how it bends under both (Manual Part 14, Design Guide 1)."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from handrail.core.actions import Actions
+from handrail.core.catalogue import Grade, Section
+from handrail.core.codes.aisc360 import Code, bases
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most
+from handrail.core.parts.bearing.rod_lines import RodLine, rod_lines
+from handrail.core.parts.bearing.seat import Seat
+from handrail.core.trace import Trace
+
+GUIDE = "Design Guide 1"
+NOT_BOTH = "the block method takes moment about one axis, with rods in two rows across it: use bearing_method strain for moment about both axes"
+
+
+@dataclass(frozen=True)
+class BasePlate:
+    """A plate `t` mm thick of `grade` under a column of `section`, resting as `seat` says."""
+
+    section: Section
+    seat: Seat
+    t: float
+    grade: Grade
+
+    @cached_property
+    def overhang(self) -> bases.Overhang:
+        """Past the column's lines."""
+        return bases.overhang(self.section, self.seat.plate.length, self.seat.plate.width)
+
+    @cached_property
+    def lines(self) -> tuple[RodLine, ...]:
+        """Where the plate bends for each rod."""
+        return tuple(rod_lines(self.seat.plate, self.section))
+
+    def states(self, under: Under, code: Code, fc: float) -> Iterator[LimitState]:
+        """Bearing, and the plate's bending on both sides."""
+        yield from self.bearing(under, code, fc)
+        strip = under.trace()
+        held = bases.strip(code, self.grade.Fy, self.t, strip)
+        yield under.state("plate_bending_bearing", GUIDE, "strip", lambda a, t: (self._bent_up(a, t), held), strip)
+        yield under.state("plate_bending_tension", GUIDE, "strip", lambda a, t: (self._bent_down(a, t), held), strip)
+
+    def bearing(self, under: Under, code: Code, fc: float) -> Iterator[LimitState]:
+        """The concrete: the whole plate against P, and the largest pressure under P with its moments."""
+        plate, area = self.seat.plate, self.seat.plate.length * self.seat.plate.width
+        whole = under.trace()
+        limit = bases.bearing_limit(code, fc, plate.confinement(), whole)
+        Pp = whole("Pp", "Fp A1", limit * area, "J8", kind="force", A1=area)
+
+        def on_all(actions: Actions, t: Trace) -> tuple[Any, Any]:
+            return t("Pr", "max(-N, 0)", actions.thrust, N=actions.N), Pp
+
+        yield under.state("bearing", "J8", "force", on_all, whole)
+        lines = under.trace()
+        bases.bearing_limit(code, fc, plate.confinement(), lines)
+        yield replace(under.state("bearing_pressure", f"J8, {GUIDE}", "stress", self._pressure, lines, limit=True,
+                                  unknown=NOT_BOTH), says=_too_small)  # fmt: skip
+
+    def _pressure(self, actions: Actions, t: Trace) -> tuple[Any, Any]:
+        rest = self.seat.rest(actions)
+        self._say(actions, t)
+        return t("fp", "the largest under the plate", rest.use * self.seat.limit, kind="stress"), self.seat.limit
+
+    def _say(self, actions: Actions, t: Trace) -> None:
+        """The solution in lines."""
+        if not t.on:
+            return
+        rest = self.seat.rest(actions)
+        P, Mx, My = self.seat.loads(actions)
+        method = "plane of strain" if rest.by_strain.ravel()[0] else "block of even pressure"
+        t("P", f"-N; by {method}", P, kind="force", N=actions.N)
+        t("Mx", "pressing the plus side along", Mx, kind="moment")
+        t("My", "pressing the plus side across", My, kind="moment")
+        if rest.by_strain.ravel()[0]:
+            t("Ec", "57000 sqrt(fc') psi", self.seat.Ec, "ACI 318-19 19.2.2.1", kind="stress")
+            t("Es/Ec", "rods stretch as long as the concrete yields", self.seat.Es / self.seat.Ec, kind="number")
+        else:
+            t("Y", "depth of the block", rest.depth, GUIDE, kind="length")
+        t("T", "rods together", rest.tensions.sum(axis=-1), kind="force")
+
+    def _bent_up(self, actions: Actions, t: Trace) -> np.ndarray:
+        over = self.overhang
+        self._say(actions, t)
+        t("fp", "the largest under the plate", self.seat.rest(actions).pressure, kind="stress")
+        t("m", "past the column, along", over.along, "Manual Part 14", kind="length")
+        t("n", "past the column, across", over.across, "Manual Part 14", kind="length")
+        if over.within:
+            t("n'", "sqrt(d bf)/4", over.within, "Manual Part 14", kind="length")
+        found = self.seat.strips(actions, over, lambda use: bases.relief(self.section, use))
+        return t("Mr", "the strip that is bent most", found, GUIDE, kind="strip")
+
+    def _bent_down(self, actions: Actions, t: Trace) -> np.ndarray:
+        tensions = self.seat.rest(actions).tensions
+        each = np.stack([bases.pulled(tensions[..., k], line.lever, line.width) for k, line in enumerate(self.lines)], axis=-1)
+        if t.on:
+            k = int(np.ravel(each).argmax()) if each.size else 0
+            t("T", "of the rod that bends it most", np.ravel(tensions)[k], kind="force")
+            t("x", "rod to the column's metal", self.lines[k].lever, GUIDE, kind="length")
+            t("be", "width that carries it", self.lines[k].width, GUIDE, kind="length")
+        return t("Mr", "T x / be", each.max(axis=-1), GUIDE, kind="strip")
+
+    def rules(self) -> Iterator[DetailingRule]:
+        """The plate on the concrete and around the column."""
+        plate = self.seat.plate
+        for name, size, edges in (("plate_on_concrete_along", plate.length, plate.along), ("plate_on_concrete_across", plate.width, plate.across)):
+            if np.isfinite(edges).any():
+                yield at_most(name, "plate", size / 2, min(edges))
+        yield at_least("plate_past_column", "plate", plate.length, self.section.d)
+        yield at_least("plate_past_column_across", "plate", plate.width, self.section.bf if not self.section.round else self.section.d)
+
+
+def _too_small(use: float, action: str, system: str) -> str:
+    return (f"the plate is too small in {action}: nothing balances its forces on this concrete (bearing_pressure); make the plate larger, "
+            f"spread the rods, or take bearing_method strain")  # fmt: skip

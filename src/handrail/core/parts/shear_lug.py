@@ -1,0 +1,130 @@
+"""A steel plate, or two crossed, welded under a base plate and standing in a pocket of the concrete: it takes the shear (ACI 318-19 17.11)."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from handrail.core.actions import Actions
+from handrail.core.catalogue import Electrode, Grade
+from handrail.core.codes.aci318 import Code as Concrete318
+from handrail.core.codes.aci318 import lugs, tension
+from handrail.core.codes.aisc360 import Code, plates, welds
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never
+from handrail.core.parts.anchors import AnchorGroup
+from handrail.core.parts.bearing import Footprint
+from handrail.core.trace import Trace
+from handrail.core.units import INCH
+
+ALONG, ACROSS = 0, 1
+DEEP = 2.5  # hef over the lug's depth, and over its distance to the rods that pull (17.11.1.1.8)
+BELOW = 3 * INCH  # concrete under it
+
+
+@dataclass(frozen=True)
+class ShearLug:
+    """`width` across its shear, `depth` below the concrete's face, `t` thick, mm, through `grout` mm; `ways` the axes whose shear its faces
+    meet (0 along, 1 across); fillets of `weld` mm on both faces."""
+
+    width: float
+    depth: float
+    t: float
+    grade: Grade
+    grout: float
+    weld: float
+    electrode: Electrode
+    ways: tuple[int, ...]
+    plate: Footprint
+    group: AnchorGroup
+
+    @property
+    def lever(self) -> float:
+        """From the plate to where the concrete presses, mm: the middle of what bears."""
+        return self.grout + self.bears / 2
+
+    @property
+    def bears(self) -> float:
+        """How deep its face bears, mm."""
+        return lugs.effective_depth(self.depth, self.t, self.grout)
+
+    def _shear(self, actions: Actions, way: int) -> np.ndarray:
+        """On the concrete, + towards the plus side, N."""
+        return -(actions.V if way == ALONG else actions.Vw)
+
+    def concrete(self, under: Under, code: Concrete318) -> Iterator[LimitState]:
+        """Bearing and breakout, each way that it faces; shear that it does not face is carried by nothing."""
+        yield under.state("lug_bearing", "17.11.2", "force", self._bearing)
+        if any(math.isfinite(e) for side in (self.group.concrete.along, self.group.concrete.across) for e in side):
+            lines = under.trace()
+            held = {(way, sign): self._breakout(way, sign, lines) for way in self.ways for sign in (-1, 1)}
+            yield under.state("lug_breakout", "17.11.3", "number", lambda a, t: (self._breaks(a, held, t), 1.0), lines)
+        if len(self.ways) == 1:
+            other = 1 - self.ways[0]
+            yield under.state("lug_faces_shear", "17.11", "force",
+                              lambda a, t: (t("Vr", "shear past the lug's face", np.abs(self._shear(a, other)), kind="force"), 2000.0), limit=True)  # fmt: skip
+
+    def _bearing(self, actions: Actions, t: Trace) -> tuple[Any, Any]:
+        steel = self.group.n * tension.nominal_steel(self.group.rod)
+        factor = lugs.axial_factor(-actions.N, self.plate.length * self.plate.width, self.group.concrete.fc, steel, t)
+        held = lugs.bearing(self.group.concrete.fc, self.width * self.bears, factor, t)
+        most = np.max([np.abs(self._shear(actions, way)) for way in self.ways], axis=0)
+        return t("Vr", "on one face", most, kind="force", V=actions.V), held
+
+    def _breakout(self, way: int, sign: int, trace: Trace) -> float:
+        """N, towards the edge on the `sign` side of `way`; without end where that is too far to count."""
+        c = self.group.concrete
+        own, beside = (c.along, c.across) if way == ALONG else (c.across, c.along)
+        edge = own[sign > 0] - self.t / 2
+        if not math.isfinite(edge):
+            return math.inf
+        ends = (beside[0] - self.width / 2, beside[1] - self.width / 2)
+        return lugs.breakout(c.fc, edge, self.width, self.bears, ends, c.thickness, c.cracked, trace)
+
+    def _breaks(self, actions: Actions, held: dict[tuple[int, int], float], t: Trace) -> np.ndarray:
+        most = np.zeros(actions.V.shape)
+        for (way, sign), strength in held.items():
+            towards = np.maximum(sign * self._shear(actions, way), 0.0)
+            with np.errstate(divide="ignore", invalid="ignore"):
+                most = np.maximum(most, np.where(towards == 0, towards, towards / strength if strength else np.inf))
+        return t("use", "the highest of all edges", most, kind="number")
+
+    def steel(self, under: Under, code: Code) -> Iterator[LimitState]:
+        """The lug as a cantilever from the plate, its shear and its fillets."""
+        Fy = self.grade.Fy
+        flexure = under.trace()
+        Mn = plates.flexure_yield(code, Fy, self.width * self.t**2 / 4, flexure)
+
+        def bent(actions: Actions, t: Trace) -> tuple[Any, Any]:
+            return t("Mr", "V (grout + half of what bears)", self._most(actions) * self.lever, kind="moment"), Mn
+
+        yield under.state("lug_flexure", "J4.5", "moment", bent, flexure)
+        yield under.fixed("lug_shear", "J4.2", "force", lambda t: plates.shear_yield(code, Fy, self.width * self.t, t), lambda a, t: self._most(a))
+        line = under.trace()
+        each = welds.fillet(code, self.electrode, self.weld, line)
+
+        def welded(actions: Actions, t: Trace) -> tuple[Any, Any]:
+            V = self._most(actions)
+            couple = V * self.lever / (self.t + self.weld) / self.width
+            return t("f", "sqrt((M/(t + w)/b)^2 + (V/2b)^2), each mm", np.hypot(couple, V / (2 * self.width)), kind="per_length"), each
+
+        yield under.state("lug_weld", "J2.4", "per_length", welded, line)
+
+    def _most(self, actions: Actions) -> np.ndarray:
+        return np.max([np.abs(self._shear(actions, way)) for way in self.ways], axis=0)  # type: ignore[no-any-return]
+
+    def rules(self) -> Iterator[DetailingRule]:
+        """It fits under the plate and in the concrete, clear of the rods."""
+        half = self.width / 2
+        room = [(self.plate.width if way == ALONG else self.plate.length) / 2 for way in self.ways]
+        yield at_most("lug_under_plate", "lug", half, min(room))
+        yield at_most("lug_in_concrete", "lug", self.depth + BELOW, self.group.concrete.thickness, "ACI 318-19 17.11.1")
+        yield at_least("lug_depth", "lug", self.bears, self.t / 2, "ACI 318-19 17.11.2.1.1")
+        yield at_least("lug_above_anchors", "lug", self.group.hef, DEEP * self.depth, "ACI 318-19 17.11.1.1.8")
+        lines = [(self.t / 2, half) if way == ALONG else (half, self.t / 2) for way in self.ways]
+        hit = any((np.abs(self.group.xy) < np.array(size) + self.group.rod.d).all(axis=1).any() for size in lines)
+        yield never("lug_clear_of_anchors", "lug", bool(hit), "a rod stands where the lug is", "ACI 318-19 17.11.1")
+        yield at_least("lug_weld_size", "lug", self.weld, welds.min_size(self.t), "J2.2b")

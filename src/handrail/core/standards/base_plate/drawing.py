@@ -1,0 +1,275 @@
+"""The base drawn: plan with its anchors named, elevation through plate, grout and concrete, and what breaks out of it."""
+
+from __future__ import annotations
+
+import math
+
+from handrail.core.catalogue import Section
+from handrail.core.drawing.lettering import Letter, lettering
+from handrail.core.drawing.scene import Circle, Scene, Shape, View, fitted
+from handrail.core.standards.base_plate.layout import Layout
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sizes
+from handrail.core.units import INCH
+
+PLAN, ELEVATION, BREAKOUT = (54.0, 43.0), (54.0, 43.0), (27.0, 21.0)  # the sheets, in heights of a letter
+CONE = 1.5  # hef each way
+APART = 2.4  # heights of a letter between the column's name and the weld's
+
+
+def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
+    """Plan, elevation and breakout; x along the column's depth, y across it (plan) or up from the concrete (elevation), mm.
+
+    Lettered in inches, or in mm where `system` is si (then the titles say so). Nothing is drawn without a foundation.
+    """
+    if situation.foundation is None:
+        return Scene([])
+    layout = Layout(situation, sizes)
+    letter, unit = lettering(system)
+    views = ((_plan, PLAN), (_elevation, ELEVATION), (_breakout, BREAKOUT))
+    return Scene([fitted(lambda t, of=of: of(layout, letter, unit, t), *sheet) for of, sheet in views])  # type: ignore[misc]
+
+
+def _plan(layout: Layout, letter: Letter, unit: str, t: float) -> View:
+    """From above."""
+    view = View(f"Plan{unit}", t)
+    half, wide = layout.footprint.length / 2, layout.footprint.width / 2
+    _concrete_in_plan(view, layout, half + 2 * INCH, wide + 2 * INCH)
+    view.box("plate", -half, -wide, half, wide)
+    _column(view, layout)
+    _rods_in_plan(view, layout)
+    _lengths(view, layout, letter)
+    _widths(view, layout, letter)
+    _notes(view, layout, letter)
+    return view
+
+
+def _drawn_to(edges: tuple[float, float], beyond: float) -> tuple[float, float]:
+    """How far the concrete is drawn each way, mm: to its edge where that is near."""
+    return min(edges[0], 2 * beyond), min(edges[1], 2 * beyond)
+
+
+def _concrete_in_plan(view: View, layout: Layout, half: float, wide: float) -> None:
+    """Its near edges; one that is farther than the drawing goes is broken off."""
+    f = layout.foundation
+    (x0, x1), (y0, y1) = _drawn_to(f.along, half), _drawn_to(f.across, wide)
+    corners = {"left": ((-x0, -y0), (-x0, y1)), "right": ((x1, -y0), (x1, y1)), "low": ((-x0, -y0), (x1, -y0)), "high": ((-x0, y1), (x1, y1))}
+    given = {"left": f.along[0] == x0, "right": f.along[1] == x1, "low": f.across[0] == y0, "high": f.across[1] == y1}
+    for side, line in corners.items():
+        view.line("concrete", *line, style="outline" if given[side] else "break")
+
+
+def _column(view: View, layout: Layout) -> None:
+    """The column cut through."""
+    s = layout.situation.supported.section
+    if s.round:
+        view.shapes.append(Circle("column", (0, 0), s.d / 2, "cut"))
+        view.shapes.append(Circle("column", (0, 0), s.d / 2 - s.wall, "cut"))
+    elif s.hollow:
+        view.box("column", -s.d / 2, -s.bf / 2, s.d / 2, s.bf / 2, "cut")
+        view.box("column", -s.d / 2 + s.wall, -s.bf / 2 + s.wall, s.d / 2 - s.wall, s.bf / 2 - s.wall, "cut")
+    else:
+        x, b, w, tf = s.d / 2, s.bf / 2, s.tw / 2, s.tf
+        half = [(x, -b), (x, b), (x - tf, b), (x - tf, w)]
+        mirrored = [(-px, py) for px, py in reversed(half)]
+        below = [(-px, -py) for px, py in half]  # round the outline
+        points = [*half, *mirrored, *below[2:], *[(px, -py) for px, py in reversed(half)][:2]]
+        view.shapes.append(Shape("column", tuple(points), "cut"))
+
+
+def _rods_in_plan(view: View, layout: Layout) -> None:
+    """Each rod, its washer and its name: beside the plate for the outermost rows, on the side of the plate's middle for others."""
+    side, d, t = layout.of("washer") / 2, layout.rod.d, view.lettering
+    half, far = layout.footprint.length / 2, max((abs(x) for x, _ in layout.placed.points), default=0.0)
+    for (x, y), name in zip(layout.placed.points, layout.placed.names, strict=True):
+        view.box("anchors", x - side, y - side, x + side, y + side)
+        view.shapes.append(Circle("anchors", (x, y), d / 2))
+        for line in (((x - 0.8 * d, y), (x + 0.8 * d, y)), ((x, y - 0.8 * d), (x, y + 0.8 * d))):
+            view.line("anchors", *line, style="centre")
+        if abs(x) > far - 1.0:
+            way = 1 if x > 0 else -1
+            view.note(None, (way * (half + 0.5 * t), y - 1.1 * t if y > 1 else y + 0.3 * t), name, "anchors", "start" if way > 0 else "end")
+        else:
+            view.note(None, (x, y - side - 1.1 * t if y > -1 else y + side + 0.4 * t), name, "anchors", "middle")
+
+
+def _low(view: View) -> float:
+    return min(p[1] for s in view.shapes if isinstance(s, Shape) for p in s.points)
+
+
+def _right(view: View) -> float:
+    return max(p[0] for s in view.shapes if isinstance(s, Shape) for p in s.points)
+
+
+def _lengths(view: View, layout: Layout, letter: Letter) -> None:
+    """Below everything: rods, plate, concrete."""
+    f, t, half = layout.foundation, view.lettering, layout.footprint.length / 2
+    xs = sorted({round(x, 3) for x, _ in layout.placed.points})
+    y = _low(view) - 1.6 * t
+    low = -layout.footprint.width / 2
+    for a, b in zip(xs, xs[1:], strict=False):
+        view.across((a, min(v for u, v in layout.placed.points if abs(u - a) < 1)), (b, low), y, letter(b - a), "spacing_along")
+    if len(xs) > 1:
+        y -= 1.6 * t
+    view.across((-half, low), (half, low), y, letter(2 * half), "plate_length")
+    if math.isfinite(sum(f.along)) and max(f.along) <= _drawn_to(f.along, half + 2 * INCH)[0] + 1:
+        view.across((-f.along[0], low), (f.along[1], low), y - 1.6 * t, letter(sum(f.along)))
+
+
+def _widths(view: View, layout: Layout, letter: Letter) -> None:
+    """Right of everything, as the lengths."""
+    f, t, wide = layout.foundation, view.lettering, layout.footprint.width / 2
+    ys = sorted({round(y, 3) for _, y in layout.placed.points})
+    x, right = _right(view) + 1.6 * t, layout.footprint.length / 2
+    texts = [letter(b - a) for a, b in zip(ys, ys[1:], strict=False)]
+    for a, b, text in zip(ys, ys[1:], texts, strict=False):
+        view.upright((max(u for u, v in layout.placed.points if abs(v - a) < 1), a), (right, b), x, text, "spacing_across")
+    if texts:
+        x += max(view.width(text) for text in texts) + 1.8 * t
+    view.upright((right, -wide), (right, wide), x, letter(2 * wide), "plate_width", wide - 0.8 * t if texts else None)
+    if math.isfinite(sum(f.across)) and max(f.across) <= _drawn_to(f.across, wide + 2 * INCH)[0] + 1:
+        x += view.width(letter(2 * wide)) + 1.8 * t
+        view.upright((right, -f.across[0]), (right, f.across[1]), x, letter(sum(f.across)), "", f.across[1] - 0.8 * t)
+
+
+def _notes(view: View, layout: Layout, letter: Letter) -> None:
+    """Above everything, from the right to the left, so that no leader crosses another."""
+    t, s = view.lettering, layout.situation.supported.section
+    half, wide = layout.footprint.length / 2, layout.footprint.width / 2
+    top = max(layout.placed.points, key=lambda p: (p[1], p[0]), default=(0.0, 0.0))
+    plate = " x ".join(letter(layout.of(n)) for n in ("plate_thickness", "plate_length", "plate_width"))
+    rods = f"({len(layout.placed.points)}) {layout.rod.name}, holes {letter(layout.rod.hole)}"
+    washer = layout.of("washer")
+    washers = f"PL washers {letter(layout.rod.washer_thickness)} x {letter(washer)} x {letter(washer)}, {layout.choice('washers')}"
+    words = (
+        ((half - 0.25 * washer, wide), f"PL {plate} {layout.choice('plate_grade')}", "plate"),
+        ((top[0], top[1] + layout.rod.d / 2), rods, "anchors"),
+        (None, washers, "washer"),
+    )
+    x, y = half + t, max(p[1] for s_ in view.shapes if isinstance(s_, Shape) for p in s_.points) + 0.6 * t
+    for at, text, part in words:
+        view.note(at, (x, y), text, part)
+        y += 1.6 * t
+    left = min(p[0] for s_ in view.shapes if isinstance(s_, Shape) for p in s_.points) - 1.2 * t
+    high, low = _free(layout, t)
+    view.note((-s.d / 2 * _reach(s, high), high), (left, high - 0.36 * t), s.name, "column", "end")
+    view.note((-s.d / 2 * _reach(s, low), low), (left, low - 0.36 * t), layout.choice("electrode"), "weld", "end", letter(layout.of("weld_size")))
+
+
+def _reach(section: Section, y: float) -> float:
+    """Where a column's face stands at `y`, as a share of half its depth: less on a round one."""
+    return math.sqrt(max(1 - (2 * y / section.d) ** 2, 0.0)) if section.round else 1.0
+
+
+def _free(layout: Layout, t: float) -> tuple[float, float]:
+    """Two heights on the column's left face, apart from each other, whose leaders miss the rods there and their names."""
+    s, rods = layout.situation.supported.section, [y for x, y in layout.placed.points if x < 0]
+    half = (s.d if s.round else s.bf) / 2
+    places = [half * k / 10 for k in range(-9, 10)]
+
+    def clear(y: float) -> float:
+        """How far the leader passes from the nearest name."""
+        return min((abs(y - r - math.copysign(0.7 * t, 1.0 - r)) for r in rods), default=math.inf)
+
+    pairs = [(high, low) for high in places for low in places if high - low > APART * t] or [(places[-1], places[0])]
+    return max(pairs, key=lambda pair: min(map(clear, pair)))
+
+
+def _elevation(layout: Layout, letter: Letter, unit: str, t: float) -> View:
+    """Across the column's depth; the top of the concrete at y = 0."""
+    view = View(f"Elevation{unit}", t)
+    f, half, grout, tp = layout.foundation, layout.footprint.length / 2, layout.of("grout"), layout.of("plate_thickness")
+    deep = min(f.thickness, layout.of("embedment") + 6 * INCH + layout.rod.d)
+    x0, x1 = _drawn_to(f.along, half + 2 * INCH)
+    view.line("concrete", (-x0, -deep), (-x0, 0), (x1, 0), (x1, -deep))
+    view.line("concrete", (-x0, -deep), (x1, -deep), style="outline" if deep == f.thickness else "break")
+    if grout:
+        view.shapes.append(Shape("grout", ((-half - grout, 0), (-half, grout), (half, grout), (half + grout, 0)), closed=False))
+    view.box("plate", -half, grout, half, grout + tp, "cut")
+    top = grout + tp
+    _column_up(view, layout, top)
+    _rods_down(view, layout, top)
+    if layout.path == "lug":
+        _lug(view, layout)
+    _levels(view, layout, letter, top, deep)
+    return view
+
+
+def _column_up(view: View, layout: Layout, top: float) -> None:
+    s = layout.situation.supported.section
+    high = top + 0.8 * s.d
+    for x in (-s.d / 2, s.d / 2):
+        view.line("column", (x, top), (x, high))
+        inner = x - math.copysign(s.wall if s.hollow else s.tf, x)
+        view.line("column", (inner, top), (inner, high), style="hidden" if s.hollow else "outline")
+    view.line("column", (-s.d / 2 - 15, high), (s.d / 2 + 15, high), style="break")
+
+
+def _rods_down(view: View, layout: Layout, top: float) -> None:
+    """Rods, nuts, washers, heads; and how their cones break out, no farther than the concrete goes."""
+    rod, hef, f = layout.rod, layout.of("embedment"), layout.foundation
+    washer, thick = layout.of("washer") / 2, layout.rod.washer_thickness or 6.0
+    xs = sorted({round(x, 3) for x, _ in layout.placed.points})
+    for x in xs:
+        r, nut = rod.d / 2, rod.flats / 2
+        view.box("anchors", x - washer, top, x + washer, top + thick)
+        view.box("anchors", x - nut, top + thick, x + nut, top + thick + rod.d)
+        view.line("anchors", (x - r, top + thick + rod.d), (x - r, top + thick + 1.6 * rod.d), (x + r, top + thick + 1.6 * rod.d),
+                  (x + r, top + thick + rod.d))  # fmt: skip
+        for side in (x - r, x + r):
+            view.line("anchors", (side, 0), (side, -hef), style="hidden")
+        view.box("anchors", x - nut, -hef - rod.d, x + nut, -hef)
+    for x, way, edge in ((xs[0], -1, f.along[0]), (xs[-1], 1, f.along[1])):
+        far = min(CONE * hef, max(edge - way * x, 0.0), _drawn_to(f.along, layout.footprint.length / 2 + 2 * INCH)[way > 0] - way * x)
+        if far > rod.flats / 2:
+            view.line("breakout", (x + way * rod.flats / 2, -hef), (x + way * far, -hef * (1 - far / (CONE * hef))), style="hidden")
+
+
+def _lug(view: View, layout: Layout) -> None:
+    lug = layout.lug
+    t = lug.t / 2 if 0 in lug.ways else lug.width / 2
+    view.box("lug", -t, -lug.depth, t, layout.of("grout"), "cut")
+
+
+def _levels(view: View, layout: Layout, letter: Letter, top: float, deep: float) -> None:
+    """Grout, embedment and the concrete's thickness; the plate and what is above noted."""
+    t, f, grout, hef = view.lettering, layout.foundation, layout.of("grout"), layout.of("embedment")
+    half, right = layout.footprint.length / 2, max(p[0] for s in view.shapes if isinstance(s, Shape) for p in s.points)
+    last = max(x for x, _ in layout.placed.points)
+    x = right + 1.6 * t
+    view.upright((last + layout.rod.flats / 2, -hef), (right, 0), x, letter(hef), "embedment")
+    if grout:
+        view.upright((right, 0), (half, grout), x, letter(grout), "grout", grout + 0.8 * t)
+    left = min(p[0] for s in view.shapes if isinstance(s, Shape) for p in s.points)
+    concrete = f"{f.kind}, {letter(f.thickness)} thick"
+    s = layout.situation.supported.section
+    high = max(p[1] for s_ in view.shapes if isinstance(s_, Shape) for p in s_.points)
+    view.note((s.d / 2, top + 0.62 * s.d), (half + t, high - 0.2 * t), s.name, "column")
+    view.note((half, top - 0.3 * layout.of("plate_thickness")), (half + 2 * t, top + max(3.2 * t, 0.35 * s.d)),
+              f"PL {letter(layout.of('plate_thickness'))}", "plate_thickness")  # fmt: skip
+    view.note(None, ((left + right) / 2, -deep - 1.6 * t), concrete, "concrete", "middle")
+    if layout.path == "lug":
+        words = f"lug PL {letter(layout.lug.t)} x {letter(layout.lug.width)} x {letter(layout.lug.depth + grout)}"
+        view.note(None, ((left + right) / 2, -deep - 3.2 * t), words, "lug", "middle")
+
+
+def _breakout(layout: Layout, letter: Letter, unit: str, t: float) -> View:
+    """What breaks out with all rods, in plan: 1.5 hef about them, no farther than the concrete goes."""
+    view = View(f"Breakout, plan{unit}", t)
+    f, reach = layout.foundation, CONE * layout.of("embedment")
+    xs, ys = [p[0] for p in layout.placed.points], [p[1] for p in layout.placed.points]
+    own = (min(xs) - reach, min(ys) - reach, max(xs) + reach, max(ys) + reach)
+    box = (max(own[0], -f.along[0]), max(own[1], -f.across[0]), min(own[2], f.along[1]), min(own[3], f.across[1]))
+    margin = 0.12 * (own[2] - own[0])
+    ends = (max(-f.along[0], own[0] - margin), max(-f.across[0], own[1] - margin), min(f.along[1], own[2] + margin), min(f.across[1], own[3] + margin))
+    lines = (((0, 1), (0, 3), f.along[0] == -ends[0]), ((2, 1), (2, 3), f.along[1] == ends[2]),
+             ((0, 1), (2, 1), f.across[0] == -ends[1]), ((0, 3), (2, 3), f.across[1] == ends[3]))  # fmt: skip
+    for a, b, edge in lines:
+        view.line("concrete", (ends[a[0]], ends[a[1]]), (ends[b[0]], ends[b[1]]), style="outline" if edge else "break")
+    view.box("breakout", *box, "hidden")
+    half, wide = layout.footprint.length / 2, layout.footprint.width / 2
+    view.box("plate", -half, -wide, half, wide)
+    for x, y in layout.placed.points:
+        view.shapes.append(Circle("anchors", (x, y), layout.rod.d / 2))
+    view.note(None, ((ends[0] + ends[2]) / 2, ends[1] - 1.6 * t), f"1.5 hef = {letter(reach)} about the rods", "breakout", "middle")
+    return view

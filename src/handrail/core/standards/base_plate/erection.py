@@ -1,0 +1,50 @@
+"""What holds a column before it is plumbed: 300 lb at 18 in. off its outermost face, each way (OSHA 1926.755(a)(2))."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+
+from handrail.core.actions import Actions
+from handrail.core.catalogue import Section
+from handrail.core.codes.aisc360 import Code
+from handrail.core.limit_state import LimitState, Under
+from handrail.core.trace import Trace
+from handrail.core.units import INCH, KIP
+
+LOAD, REACH = 0.300 * KIP, 18 * INCH
+FACTOR = {"LRFD": 1.6, "ASD": 1.0}  # as of a live load
+APART = ("friction", "bearing", "concrete_bearing")
+
+
+def erection(states: list[LimitState], section: Section, code: Code) -> LimitState:
+    """One limit: the highest utilisation of `states` under the load at each face, with no other load on the column."""
+    found: list[tuple[float, str]] = []
+
+    def worst() -> tuple[float, str]:
+        if not found:
+            uses = [(_use(state, section), state.check) for state in states if state.check not in APART]
+            found.append(max(uses, key=lambda use: np.nan_to_num(use[0], nan=np.inf)))
+        return found[0]
+
+    def evaluate(actions: Actions, t: Trace) -> tuple[np.ndarray, float]:
+        use, check = worst()
+        if t.on:
+            t("P", "300 lb", LOAD, "OSHA 1926.755(a)(2)", kind="force")
+            t("M", "300 lb x (18 in + d/2)", LOAD * (REACH + section.d / 2), kind="moment", d=section.d)
+        found = t("use", f"highest by {check}, load x 1.6 for LRFD", use, kind="number")
+        return np.full(actions.V.shape, found) + actions.V * 0.0, 1.0
+
+    return replace(Under(code, "anchors").state("erection", "OSHA 1926.755", "number", evaluate, limit=True), method="")
+
+
+def _use(state: LimitState, section: Section) -> float:
+    """Of one limit state under the load at each of the four faces."""
+    load = LOAD * FACTOR.get(state.method, 1.6)
+    wide = section.d if section.round else section.bf
+    along, across = load * (REACH + section.d / 2), load * (REACH + wide / 2)
+    table = np.zeros((1, 4, 6))
+    table[0, :, 3], table[0, :, 4] = (along, -along, 0, 0), (0, 0, across, -across)
+    table[..., 0] = -load
+    return float(np.max(state.utilisation(Actions.of(table))))

@@ -1,0 +1,165 @@
+"""The sized base as its parts: the plate on its concrete, the anchors, the column's weld, and the one path that the shear takes."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from handrail.core.catalogue import Rod, bars, electrode, grade, rod
+from handrail.core.codes import aci318
+from handrail.core.codes.aci318.code import concrete_modulus
+from handrail.core.codes.aisc360 import Code, bases
+from handrail.core.codes.aisc360.code import E
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
+from handrail.core.parts.anchors import AnchorGroup, Concrete
+from handrail.core.parts.anchors.anchorage import Anchorage
+from handrail.core.parts.anchors.placing import Placed
+from handrail.core.parts.anchors.reinforcement import Reinforcement
+from handrail.core.parts.bearing import BasePlate, Footprint, Seat
+from handrail.core.parts.bearing.rod_lines import clear
+from handrail.core.parts.column_weld import ColumnWeld
+from handrail.core.parts.friction import Friction
+from handrail.core.parts.shear_lug import ShearLug
+from handrail.core.standards.base_plate.erection import erection
+from handrail.core.standards.base_plate.parameters import rods
+from handrail.core.standards.situation import Foundation, Situation
+from handrail.core.standards.sizes import Sizes, length, text
+from handrail.core.units import INCH
+
+LITTLE = 0.001  # of the column's yield moment: what a hinge's noise may be
+WRENCH = INCH / 4
+WAYS = {"along": (0,), "across": (1,), "both": (0, 1)}
+
+
+@dataclass(frozen=True)
+class Layout:
+    """A base plate in its situation; lengths mm."""
+
+    situation: Situation
+    sizes: Sizes
+
+    def of(self, name: str) -> float:
+        """A size, mm."""
+        return length(self.sizes, name)
+
+    def choice(self, name: str) -> str:
+        """A choice or a name."""
+        return text(self.sizes, name)
+
+    @property
+    def foundation(self) -> Foundation:
+        """What it stands on."""
+        assert self.situation.foundation is not None
+        return self.situation.foundation
+
+    @cached_property
+    def rod(self) -> Rod:
+        """The anchor rod, with its washer as chosen."""
+        return rod(self.choice("rod"))
+
+    @cached_property
+    def placed(self) -> Placed:
+        """Where the rods stand, with their names."""
+        return rods(self.sizes)
+
+    @cached_property
+    def footprint(self) -> Footprint:
+        """The plate as the concrete feels it."""
+        f = self.foundation
+        return Footprint(self.of("plate_length"), self.of("plate_width"), self.placed.points, self.rod.area, f.along, f.across)
+
+    @cached_property
+    def group(self) -> AnchorGroup:
+        """The rods in the concrete."""
+        f = self.foundation
+        concrete = Concrete(f.fc, f.thickness, f.along, f.across, f.cracked, self.choice("supplementary") == "provided")
+        return AnchorGroup(self.placed.points, self.rod, self.of("embedment"), concrete, bool(self.of("grout")),
+                           self.choice("washers") == "welded", self.situation.seismic)  # fmt: skip
+
+    def seat(self, code: Code) -> Seat:
+        """How it rests, on concrete at its limit by `code`."""
+        s, Fy, fc = self.situation.supported.section, self.situation.supported.grade.Fy, self.foundation.fc
+        limit = bases.bearing_limit(code, fc, self.footprint.confinement())
+        return Seat(self.footprint, limit, self.choice("bearing_method"), concrete_modulus(fc), E, (LITTLE * Fy * s.Sx, LITTLE * Fy * s.Sy),
+                    self.lug.lever if self.path == "lug" else 0.0)  # fmt: skip
+
+    @property
+    def path(self) -> str:
+        """Of the shear."""
+        return self.choice("shear_path")
+
+    @cached_property
+    def lug(self) -> ShearLug:
+        """The lug under the plate, where that is the path."""
+        return ShearLug(self.of("lug_width"), self.of("lug_depth"), self.of("lug_thickness"), grade(self.choice("plate_grade")), self.of("grout"),
+                        self.of("lug_weld"), electrode(self.choice("electrode")), WAYS[self.choice("lug_way")], self.footprint, self.group)  # fmt: skip
+
+    def plate(self, code: Code) -> BasePlate:
+        """The plate under `code`."""
+        return BasePlate(self.situation.supported.section, self.seat(code), self.of("plate_thickness"), grade(self.choice("plate_grade")))
+
+    def anchorage(self) -> Anchorage:
+        """The anchors at work, by strength combinations."""
+        sheared = self.path == "anchors"
+        lever = self.of("plate_thickness") + self.rod.washer_thickness / 2
+        return Anchorage(self.group, self.seat(_strength(Code())), sheared, lever if sheared else 0.0, self._bars("tension"),
+                         self._bars("shear") if sheared else None)  # fmt: skip
+
+    def _bars(self, kind: str) -> Reinforcement | None:
+        """Anchor reinforcement, where there is some."""
+        name = self.choice(f"{kind}_bars")
+        if not name:
+            return None
+        return Reinforcement(bars(name), self.of("bar_fy"), self.foundation.fc, self.of(f"{kind}_bar_length"), self.choice("bar_ends") == "hooked")
+
+    @cached_property
+    def weld(self) -> ColumnWeld:
+        """Between column and plate."""
+        return ColumnWeld(self.situation.supported, self.of("weld_size"), self.choice("weld_pattern"), electrode(self.choice("electrode")),
+                          self.choice("foot") == "milled")  # fmt: skip
+
+    def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
+        """Every limit state, part by part; then those that matter while it stands alone, under 300 lb."""
+        found = list(self._states(code, tracing))
+        yield from found
+        yield erection(found, self.situation.supported.section, code)
+
+    def _states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
+        fc, concrete = self.foundation.fc, Under(aci318.CODE, "anchors", tracing)
+        yield from self.plate(code).states(Under(code, "plate", tracing), code, fc)
+        if not code.lrfd:  # the concrete is judged by strength combinations besides
+            strength = _strength(code)
+            for state in self.plate(strength).bearing(Under(aci318.CODE, "plate", tracing), strength, fc):
+                yield replace(state, check=f"concrete_{state.check}", clause="22.8.3")
+        yield from self.anchorage().states(concrete, aci318.CODE)
+        yield from self.weld.states(Under(code, "weld", tracing), code)
+        if self.path == "friction":
+            area = self.footprint.length * self.footprint.width
+            yield from Friction(self.of("friction"), area, fc).states(Under(aci318.CODE, "plate", tracing), aci318.CODE)
+        if self.path == "lug":
+            yield from self.lug.concrete(Under(aci318.CODE, "lug", tracing), aci318.CODE)
+            yield from self.lug.steel(Under(code, "lug", tracing), code)
+
+    def rules(self, code: Code) -> Iterator[DetailingRule]:
+        """Every detailing rule, in the order a shop would look."""
+        yield from self.plate(code).rules()
+        post = self.choice("post") == "yes"
+        yield from (rule for rule in self.anchorage().rules(self.of("washer")) if not (post and rule.rule == "anchors_at_least"))
+        yield from self._around_the_column()
+        yield from self.weld.rules(self.of("plate_thickness"))
+        if self.path == "lug":
+            yield from self.lug.rules()
+
+    def _around_the_column(self) -> Iterator[DetailingRule]:
+        """Washers and a wrench clear the column and its weld; a washer covers its hole."""
+        room = min((clear(self.situation.supported.section, p) for p in self.placed.points), default=math.inf)
+        yield at_least("anchor_clear_of_column", "anchors", room, self.of("weld_size") + self.of("washer") / 2, "Manual Part 14")
+        yield at_least("anchor_wrench", "anchors", room, self.rod.flats / math.sqrt(3) + WRENCH, "Manual Part 7")
+        yield at_least("washer_over_hole", "anchors", self.of("washer"), self.rod.hole + INCH / 2, "Manual Part 14")
+
+
+def _strength(code: Code) -> Code:
+    """The same edition by LRFD."""
+    return Code(code.edition, "LRFD")

@@ -1,0 +1,126 @@
+"""What can be chosen on a base plate, and what follows when it is not chosen."""
+
+from __future__ import annotations
+
+import math
+
+from handrail.core.catalogue import rod
+from handrail.core.codes.aci318.lugs import MU_GROUT, MU_STEEL
+from handrail.core.codes.aisc360 import welds
+from handrail.core.parts.anchors.placing import Placed, at_points, in_rows
+from handrail.core.parts.bearing.seat import METHODS
+from handrail.core.parts.column_weld import PATTERNS
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
+from handrail.core.units import INCH
+
+PATHS = ("friction", "anchors", "lug")
+WAYS = ("along", "across", "both")
+
+PARAMETERS = (
+    Parameter("plate_length", "length", "Plate length", "Along the column's depth", None, low=50, high=3000),
+    Parameter("plate_width", "length", "Plate width", "Across the column's depth", None, low=50, high=3000),
+    Parameter("plate_thickness", "length", "Plate thickness", "", "1 in", low=6, high=300),
+    Parameter("plate_grade", "plate_grade", "Plate grade", "", "A36"),
+    Parameter("rod", "rod", "Anchor rod", "Diameter and grade; headed, or with a nut at its foot", "3/4 F1554-36"),
+    Parameter("rods_along", "count", "Rows of rods", "Along the column's depth; rods stand around the plate's edge", 2, low=1, high=12),
+    Parameter("rods_across", "count", "Rods in a row", "Across the column's depth", 2, low=1, high=12),
+    Parameter("spacing_along", "length", "Rods apart, along", "Between the outermost rows", None, low=0, high=3000),
+    Parameter("spacing_across", "length", "Rods apart, across", "Between the outermost rods of a row", None, low=0, high=3000),
+    Parameter("rod_points", "points", "Rods by place", "In place of rows: x, y from the plate's centre along and across the column's depth, "
+              "like 6 in, 4 in; -6 in, 4 in; a name may go before (N1: 6 in, 4 in)", ""),
+    Parameter("embedment", "length", "Embedment", "Top of concrete to the bearing face of the head", None, low=20, high=5000),
+    Parameter("washer", "length", "Plate washer", "Side of the square washer over each hole", None, low=10, high=300),
+    Parameter("washers", "choice", "Washers", "Welded to the plate, so that every rod takes shear, or plain", "plain", ("plain", "welded")),
+    Parameter("grout", "length", "Grout", "Pad under the plate; 0 for none", "1-1/2 in", low=0, high=200),
+    Parameter("shear_path", "choice", "Shear goes by", "One path: friction, anchors (washers welded), or a lug under the plate", "friction", PATHS),
+    Parameter("friction", "number", "Friction coefficient", "Steel on grout 0.55, on concrete 0.70", None, low=0, high=1),
+    Parameter("supplementary", "choice", "Supplementary reinforcement", "Holds the breakout together (phi of 17.5.3)", "none", ("none", "provided")),
+    Parameter("tension_bars", "bars", "Bars for tension", "Anchor reinforcement in place of breakout in tension, like (8) No. 5; empty for none", ""),
+    Parameter("tension_bar_length", "length", "Their length", "Developed on the shorter side of the breakout surface", "0 in", low=0, high=5000),
+    Parameter("shear_bars", "bars", "Bars for shear", "Legs of ties or hairpins across the breakout towards any edge, like (4) No. 4; empty for none", ""),
+    Parameter("shear_bar_length", "length", "Their length", "Developed on the shorter side of the breakout surface", "0 in", low=0, high=5000),
+    Parameter("bar_fy", "stress", "Bars' yield", "", "60 ksi", low=200, high=700),
+    Parameter("bar_ends", "choice", "Bars' ends", "", "straight", ("straight", "hooked")),
+    Parameter("lug_way", "choice", "Lug faces shear", "Along the column's depth, across it, or both (crossed plates)", "along", WAYS),
+    Parameter("lug_width", "length", "Lug width", "", None, low=10, high=2000),
+    Parameter("lug_depth", "length", "Lug depth", "In the concrete, below the grout", "3 in", low=5, high=1500),
+    Parameter("lug_thickness", "length", "Lug thickness", "", "1-1/2 in", low=5, high=200),
+    Parameter("lug_weld", "length", "Lug weld", "Fillet on both faces of the lug", "1/2 in", low=2, high=60),
+    Parameter("weld_size", "length", "Column weld", "Fillet between column and plate", None, low=2, high=40),
+    Parameter("weld_pattern", "choice", "Column weld goes",
+              "Fillets around all of the column, or outside its flanges and both sides of its web; or complete penetration",
+              "outside", PATTERNS),
+    Parameter("electrode", "electrode", "Electrode", "", "E70"),
+    Parameter("foot", "choice", "Column's foot", "Milled: compression goes through contact", "milled", ("milled", "sawn")),
+    Parameter("bearing_method", "choice", "Bearing by", "block of even pressure (moment about one axis), plane of strain (any), or auto", "auto", METHODS),
+    Parameter("stiffeners", "choice", "Stiffeners on the plate", "", "none", ("none", "provided")),
+    Parameter("post", "choice", "A post", "A post is let stand on fewer than four rods (OSHA 1926.755)", "no", ("no", "yes")),
+)  # fmt: skip
+
+
+def complete(situation: Situation, given: Sizes) -> Sizes:
+    """Every parameter with its source."""
+    return completed(PARAMETERS, FOLLOWS, situation, given)
+
+
+def rods(sizes: Sizes) -> Placed:
+    """Where the rods stand and what they are called."""
+    points = text(sizes, "rod_points")
+    if points:
+        return at_points(points)
+    return in_rows(int(length(sizes, "rods_along")), int(length(sizes, "rods_across")), length(sizes, "spacing_along"), length(sizes, "spacing_across"))
+
+
+def edge(sizes: Sizes) -> float:
+    """From the rod to the plate's edge, as usual, mm."""
+    return max(1.5 * INCH, up_to(length(sizes, "washer") / 2 + INCH / 4, INCH / 4))
+
+
+def _washer(situation: Situation, sizes: Sizes) -> float:
+    own = rod(text(sizes, "rod"))
+    return own.washer or up_to(3 * own.d, INCH / 2)
+
+
+def _weld(situation: Situation, sizes: Sizes) -> float:
+    s = situation.supported.section
+    return max(welds.min_size(min(s.wall if s.hollow else s.tf, length(sizes, "plate_thickness"))), INCH / 4)
+
+
+def _past(sizes: Sizes) -> float:
+    """How far the plate reaches past the column where a rod stands outside of it, mm."""
+    return length(sizes, "weld_size") + length(sizes, "washer") / 2 + INCH / 4 + edge(sizes)
+
+
+def _plate_length(situation: Situation, sizes: Sizes) -> float:
+    return up_to(situation.supported.section.d + 2 * _past(sizes), INCH)
+
+
+def _plate_width(situation: Situation, sizes: Sizes) -> float:
+    s = situation.supported.section
+    if s.hollow:
+        return up_to((s.d if s.round else s.bf) + 2 * _past(sizes), INCH)
+    return up_to(s.bf + 2 * INCH, INCH)
+
+
+def _spacing(of: str) -> Rule:
+    return lambda situation, sizes: max(length(sizes, of) - 2 * edge(sizes), 0.0)
+
+
+def _lug_width(situation: Situation, sizes: Sizes) -> float:
+    side = min(length(sizes, "plate_length"), length(sizes, "plate_width"))
+    return max(math.floor(side / 2 / INCH) * INCH, INCH)
+
+
+FOLLOWS = {
+    "washer": _washer,
+    "weld_size": _weld,
+    "plate_length": _plate_length,
+    "plate_width": _plate_width,
+    "spacing_along": _spacing("plate_length"),
+    "spacing_across": _spacing("plate_width"),
+    "embedment": lambda situation, sizes: up_to(12 * rod(text(sizes, "rod")).d, INCH),
+    "friction": lambda situation, sizes: MU_GROUT if length(sizes, "grout") else MU_STEEL,
+    "lug_width": _lug_width,
+}
+

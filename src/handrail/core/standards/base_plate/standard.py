@@ -1,0 +1,236 @@
+"""The base plate declared: what it takes, what it refuses, the ladder it climbs, what a remedy may change and what to advise."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+from handrail.core.catalogue import rod
+from handrail.core.catalogue.anchors import next_rod
+from handrail.core.codes.aisc360 import Code
+from handrail.core.limit_state import LimitState
+from handrail.core.standards.base_plate.drawing import draw
+from handrail.core.standards.base_plate.layout import Layout
+from handrail.core.standards.base_plate.parameters import PARAMETERS, complete, rods
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sizes, Value, length, text, up_to
+from handrail.core.standards.standard import Examined, Move, Negligible, Standard
+from handrail.core.units import INCH, show
+
+THICKNESSES = tuple(n * INCH / 4 for n in (3, 4, 5, 6, 7, 8, 9, 10, 12, 14, 16))
+WIDER = (0, 1, 2, 3, 4, 5, 6, 8, 10, 12)  # in., past the least plate
+WELDS = (0, 1, 2, 3, 4, 6, 8)  # sixteenths, past the least weld
+DEEPER = (12, 15, 18, 21, 25, 30)  # diameters
+LUG = ("lug_width", "lug_thickness", "lug_weld")
+WEAK = 0.01
+
+
+def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
+    """Geometry alone: detailing rules, reasons to leave the base unchecked, remarks."""
+    if reasons := list(_refusals(situation, sizes)):
+        return Examined([], reasons, [])
+    layout = Layout(situation, sizes)
+    return Examined(list(layout.rules(code)), [], list(_notes(layout, code)))
+
+
+def _refusals(situation: Situation, sizes: Sizes) -> Iterator[str]:
+    s = situation.supported.section
+    if situation.foundation is None:
+        yield "no foundation is known under this base: give its concrete, thickness and edges"
+        return
+    if not (s.open or s.hollow):
+        yield f"a base plate under {s.name} is not implemented"
+        return
+    layout = Layout(situation, sizes)
+    if not layout.rod.hole:
+        yield f"the Manual has no base plate hole for {layout.rod.name}: take another diameter"
+    if text(sizes, "stiffeners") == "provided":
+        yield "stiffened base plates are not implemented: the stiffeners' own checks are missing"
+    if text(sizes, "bearing_method") == "block" and not any(layout.seat(Code()).blocks(axis) for axis in (0, 1)):
+        yield "the block method takes anchors in two rows, alike about the middle: place them so, or use bearing_method strain"
+
+
+def _notes(layout: Layout, code: Code) -> Iterator[str]:
+    f, situation = layout.foundation, layout.situation
+    method = layout.choice("bearing_method")
+    words = {"auto": "block of even pressure where moment is about one axis in every combination, else plane of strain",
+             "block": "block of even pressure (Design Guide 1)", "strain": "plane of strain, concrete elastic up to its limit"}  # fmt: skip
+    yield f"bearing by {words[method]}"
+    yield f"shear by {layout.path}" + (": all rods alike, their washers welded" if layout.path == "anchors" else "")
+    yield "anchors named from the minus side along the column's depth: " + ", ".join(layout.placed.names)
+    if not any(math.isfinite(e) for e in (*f.along, *f.across)):
+        yield "no edge of the concrete is given: they are taken as too far to count"
+    if not code.lrfd:
+        yield "concrete and anchors are judged by the strength combinations (ACI 318-19 chapter 17 has no allowable stress)"
+    if situation.seismic:
+        yield "of the system that resists earthquakes: 0.75 on concrete in tension (ACI 318-19 17.10.5.4), combinations with overstrength"
+    if situation.braced:
+        yield "a brace lands here: the support's whole reaction is used; the gusset is not designed here"
+    yield from _stiffness(layout)
+    if layout.choice("tension_bars") or layout.choice("shear_bars"):
+        yield "anchor reinforcement takes the place of breakout: place it within half the embedment of the rods (ACI 318-19 R17.5.2.1)"
+    if layout.path == "anchors":
+        yield "rods bend between washer and concrete, held at both ends"
+
+
+def _stiffness(layout: Layout) -> Iterator[str]:
+    """What to tell the analyst where the base is not built as it was modelled."""
+    s = layout.situation.supported.section
+    within = all(abs(x) < s.d / 2 and abs(y) < max(s.bf, s.d if s.round else 0.0) / 2 for x, y in layout.placed.points)
+    if layout.situation.fixity == "pinned" and not within:
+        yield "tell the analyst: modelled pinned, but rods outside the column make this base stiff"
+    if layout.situation.fixity == "fixed" and within:
+        yield "tell the analyst: modelled fixed, but rods within the column's outline hold it hardly stiffer than a hinge"
+
+
+def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
+    """Every limit state of the sized base."""
+    return list(Layout(situation, sizes).states(code, tracing))
+
+
+def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
+    """Torsion counts from 1 % of the weak-axis yield moment."""
+    s = situation.supported.section
+    return {"T": Negligible("moment", WEAK * situation.supported.grade.Fy * min(s.Sx, s.Sy))}
+
+
+def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, list[dict[str, Value]]]:
+    """What climbs: the plate's size, the rods' diameter, count and depth, the weld, the plate's thickness; what is held stays."""
+    names: list[str] = [text(sizes, "rod")]
+    while larger := next_rod(names[-1]):
+        names.append(larger)
+    size = {n: up_to(length(sizes, n), INCH) for n in ("plate_length", "plate_width")}
+    weld, d = length(sizes, "weld_size"), rod(names[0]).d
+    found: dict[str, list[dict[str, Value]]] = {
+        "plate": [{n: v + more * INCH for n, v in size.items()} for more in WIDER],
+        "count": [{"rods_across": n} for n in (2, 3, 4)],
+        "rod": [{"rod": name} for name in names],
+        "depth": [{"embedment": up_to(n * d, INCH)} for n in DEEPER],
+        "weld": [{"weld_size": weld + n * INCH / 16} for n in WELDS],
+        "thickness": [{"plate_thickness": t} for t in THICKNESSES],
+    }
+    if text(sizes, "shear_path") == "lug":
+        lug = {n: length(sizes, n) for n in LUG}
+        found["lug"] = [{n: v * (1 + k / 4) if n == "lug_width" else v + k * INCH / 4 for n, v in lug.items()} for k in range(7)]
+    if text(sizes, "rod_points"):
+        del found["count"]
+    left = {name: [{n: v for n, v in rung.items() if n not in held} for rung in rungs] for name, rungs in found.items()}
+    return {name: rungs for name, rungs in left.items() if rungs[0]}
+
+
+def _steps(name: str, step: float, count: int = 4) -> Move:
+    """One step more of a length, two ..."""
+    return Move(name, lambda sizes: [(k, length(sizes, name) + k * step) for k in range(1, count + 1)])
+
+
+def _rod(sizes: Sizes) -> list[tuple[int, Value]]:
+    found: list[tuple[int, Value]] = []
+    larger = next_rod(text(sizes, "rod"))
+    while larger and len(found) < 3:
+        found.append((len(found) + 2, larger))
+        larger = next_rod(larger)
+    return found
+
+
+MOVES = (
+    _steps("plate_thickness", INCH / 4),
+    _steps("plate_length", 2 * INCH),
+    _steps("plate_width", 2 * INCH),
+    _steps("embedment", 4 * INCH),
+    _steps("weld_size", INCH / 16),
+    Move("rod", _rod),
+    Move("rods_across", lambda sizes: [(2, int(length(sizes, "rods_across")) + 1)]),
+    Move("rods_along", lambda sizes: [(3, int(length(sizes, "rods_along")) + 1)]),
+    Move("washers", lambda sizes: [(1, "welded")] if text(sizes, "shear_path") == "anchors" else []),
+    Move("shear_path", lambda sizes: [(4, "lug")] if text(sizes, "shear_path") == "friction" else []),
+    _steps("lug_thickness", INCH / 2, 3),
+    _steps("lug_width", 2 * INCH, 3),
+    _steps("lug_depth", INCH, 2),
+)
+STEPS = {
+    "bearing": ("plate",),
+    "bearing_pressure": ("plate", "count"),
+    "concrete_bearing": ("plate",),
+    "concrete_bearing_pressure": ("plate", "count"),
+    "plate_bending_bearing": ("thickness",),
+    "plate_bending_tension": ("thickness",),
+    "anchor_steel_tension": ("rod", "count", "plate"),
+    "anchor_breakout_tension": ("depth", "plate"),
+    "anchor_pullout": ("rod", "count"),
+    "anchor_side_face_blowout": ("rod", "count"),
+    "anchor_steel_shear": ("rod", "count"),
+    "anchor_pryout": ("depth", "plate"),
+    "anchor_interaction": ("rod", "count", "depth", "plate"),
+    "anchor_bending": ("rod", "count", "plate"),
+    "anchor_breakout_shear": ("rod",),
+    "column_weld": ("weld",),
+    "lug_bearing": ("lug",),
+    "lug_breakout": ("lug",),
+    "lug_flexure": ("lug",),
+    "lug_shear": ("lug",),
+    "lug_weld": ("lug",),
+    "erection": ("rod",),
+    "plate_past_column": ("plate",),
+    "plate_past_column_across": ("plate",),
+    "anchor_clear_of_column": ("plate",),
+    "anchor_wrench": ("plate",),
+    "anchor_edge_in_plate": ("plate",),
+    "anchor_washers_clear": ("plate",),
+    "anchor_spacing": ("plate",),
+    "lug_above_anchors": ("depth",),
+    "lug_under_plate": ("plate",),
+    "weld_size": ("weld",),
+}
+DEEP, WIDE = "deeper embedment, or rods farther apart", "a larger pedestal or footing"
+ADVICE = {
+    "bearing": f"a larger plate, {WIDE}, or stronger concrete",
+    "bearing_pressure": f"a larger plate, rods farther apart, {WIDE}, or stronger concrete",
+    "plate_bending_bearing": "a thicker plate, or one that reaches less past the column",
+    "plate_bending_tension": "a thicker plate, rods nearer to the column, or more of them",
+    "anchor_steel_tension": "larger rods, a stronger grade, more of them, or rods farther apart",
+    "anchor_breakout_tension": f"{DEEP}, {WIDE}, supplementary reinforcement, or anchor reinforcement designed for all of it",
+    "anchor_pullout": "larger heads, or more rods",
+    "anchor_side_face_blowout": f"rods farther from the face, or {WIDE}",
+    "anchor_steel_shear": "larger or more rods, or a lug",
+    "anchor_breakout_shear": f"rods farther from the edge, {WIDE}, anchor reinforcement, or a lug",
+    "anchor_pryout": "deeper embedment, or a lug",
+    "anchor_interaction": "larger or more rods, deeper, or a lug for the shear",
+    "anchor_bars_tension": "more or larger bars",
+    "anchor_bars_shear": "more or larger bars",
+    "anchor_bending": "larger rods, a thinner washer, or a lug",
+    "column_weld": "a larger fillet, or one all around",
+    "friction": "anchors with welded washers, or a lug: friction needs compression in the same combination, and no earthquake",
+    "lug_bearing": "a wider or thicker lug",
+    "lug_breakout": f"{WIDE}, or a wider lug",
+    "lug_flexure": "a thicker or wider lug",
+    "lug_faces_shear": "a crossed lug (lug_way both)",
+    "erection": "larger rods, or rods farther apart",
+}
+
+
+def summary(sizes: Sizes, system: str = "us") -> str:
+    """The sizes in a few words: `PL 1-1/2 in x 20 in x 20 in, (4) 3/4 F1554-36`."""
+    plate = " x ".join(show(length(sizes, n), "length", system) for n in ("plate_thickness", "plate_length", "plate_width"))
+    return f"PL {plate}, ({len(rods(sizes).points)}) {text(sizes, 'rod')}"
+
+
+BASE_PLATE = Standard(
+    name="base_plate",
+    title="Base plate",
+    help="A plate shop-welded to the column's foot, on grout and concrete, held by anchor rods",
+    framings=("column_base",),
+    carries=("N", "V", "Vw", "M", "Mw"),
+    parameters=PARAMETERS,
+    complete=complete,
+    examine=examine,
+    strengths=strengths,
+    draw=draw,
+    ladder=lambda situation, sizes, held: [{}],
+    negligible=negligible,
+    moves=MOVES,
+    brief=("plate_length", "plate_width", "plate_thickness", "rod", "embedment"),
+    summary=summary,
+    axes=axes,
+    steps=STEPS,
+    advice=ADVICE,
+)
