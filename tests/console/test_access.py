@@ -38,7 +38,7 @@ def violations(page: Page, within: str = "") -> list[str]:
         (f"/{JOB}/joints", "of 1113"),
         (f"/{JOB}/joints?status=fail", "8 of 1113"),
         (f"/{JOB}/connections/B150.j?from=joints%3Fstatus%3Dfail", "1 of 8"),
-        (f"/{JOB}/connections/C1.i", "No connection is drawn here"),
+        (f"/{JOB}/connections/X1.i", "No connection is drawn here"),
         (f"/{JOB}/connections/nope", "That did not work"),
         (f"/{JOB}/nowhere", "There is no such station"),
     ],
@@ -56,6 +56,16 @@ def test_every_panel_of_a_connection(service, page):
     for name in ("Sizes", "Detailing", "Overrides"):
         page.get_by_role("tab", name=re.compile(name)).click()
         assert violations(page) == []
+
+
+def test_every_panel_of_a_base(service, page):
+    page.goto(f"{service.url}/{JOB}/connections/C139.i")
+    page.get_by_role("tab", name="Elevation").click()
+    assert violations(page) == []
+    page.get_by_role("tab", name="Plan").click()
+    page.get_by_role("tab", name="Base").click()
+    expect(page.get_by_text("All combinations")).to_be_visible()
+    assert violations(page) == []
 
 
 @pytest.mark.parametrize(

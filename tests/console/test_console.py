@@ -154,8 +154,31 @@ def test_empty_and_refused_views(service, signed):
     expect(signed.get_by_text("there is no job 'no-such-job' that you can see")).to_be_visible()
     signed.goto(f"{service.url}/{JOB}/connections/nope")
     expect(signed.get_by_text(re.compile("there is no connection 'nope'"))).to_be_visible()
-    signed.goto(f"{service.url}/{JOB}/connections/C1.i")
+    signed.goto(f"{service.url}/{JOB}/connections/C3.i")
     expect(signed.get_by_text("No connection is drawn here")).to_be_visible()
     forces = signed.get_by_label("Forces")
-    expect(forces.get_by_role("row", name=re.compile(r"axial, tension positive\s+-63.8 kip\s+0.9D-Ev"))).to_be_visible()
-    expect(signed.get_by_label("Joint", exact=True).get_by_role("row", name=re.compile("column base"))).to_be_visible()
+    expect(forces.get_by_role("row", name=re.compile(r"axial, tension positive\s+-44.5 kip\s+0.9D-Ev"))).to_be_visible()
+    expect(signed.get_by_label("Joint", exact=True).get_by_role("row", name=re.compile("column splice"))).to_be_visible()
+
+
+def test_a_base_is_stepped_through_its_combinations(signed, service):
+    """The governing one first; the plan shows what presses and the anchors that pull, the table how much; a row or the arrows lead on."""
+    signed.goto(f"{service.url}/{JOB}/connections/C139.i")
+    signed.get_by_role("tab", name="Base").click()
+    title = signed.get_by_role("tabpanel").get_by_role("heading")
+    expect(signed.get_by_text(re.compile("1 of .*governs"))).to_be_visible()
+    first = title.inner_text()
+    plan = signed.get_by_role("img", name="Plan", exact=True)
+    assert plan.locator("polygon[stroke-dasharray='4 3']").count() == 1
+    anchors = signed.get_by_role("table", name=re.compile("Anchors in"))
+    pulling = anchors.get_by_text("kip").count()
+    assert pulling > plan.locator("circle[r='7']").count() > 0
+    signed.get_by_role("button", name="Less used").click()
+    expect(signed.get_by_text(re.compile("^2 of "))).to_be_visible()
+    assert title.inner_text() != first
+    signed.get_by_role("button", name="1.4D", exact=True).click()
+    expect(title).to_have_text("1.4D")
+    assert plan.locator("circle[r='7']").count() == 0  # all of it presses
+    expect(signed.get_by_role("img", name=re.compile("strength and combinations"))).to_be_visible()
+    signed.get_by_role("tab", name="Elevation").click()
+    expect(signed.get_by_role("img", name="Elevation")).to_be_visible()

@@ -48,6 +48,8 @@ def _print(found: Any, result: Any, args: Namespace) -> None:
         f"{output.MARKS[body['status']]}  utilisation {body['utilisation']:.2f}  {found.code.name} {found.code.method}  {body['reason']}"
         + (f"  governs at {place}" if place else "")
     )
+    if body["advice"]:
+        output.say(f"what helps: {body['advice']}")
     output.table(
         ("parameter", "value", "source"),
         [(found.standard.parameter(n).label, p["value"], p["source"]) for n, p in body["parameters"].items()],
@@ -63,11 +65,18 @@ def _print(found: Any, result: Any, args: Namespace) -> None:
         for line in check["lines"]:
             output.say(f"  {line}")
     output.say("")
-    rules = [(r["rule"], r["part"], "" if r["says"] else f"{r['given']:g} {r['unit']}", r["says"] or f"{r['sense']} {r['limit']:g} {r['unit']}",
-              "✓ holds" if r["ok"] else "✗ broken") for r in body["detailing"]]  # fmt: skip
+    rules = [_rule(r) for r in body["detailing"]]
     output.table(("detailing rule", "part", "given", "needed", ""), rules, right=("given",))
     for note in body["notes"]:
         output.say(f"note: {note}")
+
+
+def _rule(r: dict[str, Any]) -> tuple[str, ...]:
+    """One detailing rule as a row; what it says in words only where it is broken."""
+    held = "✓ holds" if r["ok"] else "✗ broken"
+    if r["says"]:
+        return r["rule"], r["part"], "", "" if r["ok"] else r["says"], held
+    return r["rule"], r["part"], f"{r['given']:g} {r['unit']}", f"{r['sense']} {r['limit']:g} {r['unit']}", held
 
 
 def standards(args: Namespace) -> int:

@@ -341,6 +341,50 @@ class Connection(ConnectionRow):
     neighbours: list[ConnectionRow]
 
 
+class BaseState(BaseModel):
+    """A base under one combination."""
+
+    by: Literal["block", "strain"] = Field(description="block of even pressure, or plane of strain")
+    solved: bool = Field(description="false where nothing balances: the plate is too small")
+    zone: list[tuple[float, float]] = Field(description="the pressed part of the plate, mm along and across the column's depth from its centre")
+    pressure: float = Field(description="the largest under the plate, MPa")
+    pulls: list[float] = Field(description="kN of each rod")
+    shears: list[float] = Field(description="kN of each rod")
+
+
+class CombinationUsed(BaseModel):
+    action: str
+    method: Literal["LRFD", "ASD"]
+    set: str
+    N: float = Field(description="kN, uplift positive")
+    V: float
+    Vw: float
+    M: float = Field(description="kN*m")
+    Mw: float
+    T: float
+    utilisation: float | None = Field(description="the highest of the limit states that this combination is judged by")
+    check: str
+    base: BaseState
+
+
+class RodPlace(BaseModel):
+    name: str
+    at: tuple[float, float] = Field(description="mm along and across the column's depth from the plate's centre")
+
+
+class StrengthBoundary(BaseModel):
+    method: Literal["LRFD", "ASD"]
+    axis: Literal["M", "Mw"] = Field(description="the moment that is shown: the one that matters more here")
+    points: list[tuple[float, float]] = Field(description="moment (kN*m) and N (kN, uplift positive) at which a limit state is used up, "
+                                              "all round; nothing else acts")  # fmt: skip
+
+
+class Figures(BaseModel):
+    combinations: list[CombinationUsed]
+    rods: list[RodPlace]
+    boundary: list[StrengthBoundary]
+
+
 class RuleTaken(BaseModel):
     name: str
     takes: int
@@ -391,6 +435,7 @@ class Trial(BaseModel):
     reason: str
     utilisation: float
     governing: Governing | None
+    advice: str = Field(description="what to enlarge against the governing check; empty where it passes")
     parameters: dict[str, TrialSize]
     checks: list[Check]
     detailing: list[DetailingRule]

@@ -54,7 +54,7 @@ def look_for(connection: int) -> None:
         standard = STANDARDS[record.standard]
         sizes = standard.renewed(assigned.situation, connections.sizes_of(record))
         found = plan.remedy(assigned, sizes)
-        words = found.words(standard, plan.building.system) if found else without_remedy(plan.look(assigned, sizes))
+        words = found.words(standard, plan.building.system) if found else without_remedy(plan.look(assigned, sizes), standard)
     with writing():
         same = (Connection.id == record.id) & (Connection.digest == record.digest) & (Connection.status == "fail")
         Connection.update(remedy=words).where(same).execute()

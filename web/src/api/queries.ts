@@ -4,6 +4,7 @@ import { useNavigate } from "react-router";
 import { api, need } from "./client";
 import type {
   Connection,
+  Figures,
   Import,
   Imports,
   Job,
@@ -92,6 +93,18 @@ export const useConnection = (job: string, connection: string) =>
         api.GET("/api/v1/jobs/{job}/connections/{connection}", { params: { path: { job, connection } } }),
       ),
     refetchInterval: (query) => (query.state.data?.remedy.includes("being looked for") ? 2_000 : false),
+  });
+
+/** How a base works under each combination; looked up only where the standard shows it. */
+export const useFigures = (job: string, connection: string, wanted: boolean) =>
+  useQuery({
+    queryKey: ["connection", job, connection, "figures"],
+    enabled: wanted,
+    retry: false,
+    queryFn: () =>
+      need<Figures>(
+        api.GET("/api/v1/jobs/{job}/connections/{connection}/figures", { params: { path: { job, connection } } }),
+      ),
   });
 
 export const useRuns = (job: string) =>

@@ -17,6 +17,7 @@ export type Finding = Required<Answers["Finding"]>;
 export type Row = Answers["ConnectionRow"];
 export type Rows = Answers["Page_ConnectionRow_"];
 export type Connection = Answers["Connection"];
+export type Figures = Answers["Figures"];
 export type Parameter = Answers["SizedParameter"];
 export type Check = Answers["ShownCheck"];
 export type Rule = Answers["DetailingRule"];

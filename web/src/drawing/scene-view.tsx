@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import type { Dimension, Note, Point, Shape, View } from "../api/types";
 
 /** One view of a drawing as SVG; lettering keeps its size whatever the scale. */
@@ -7,12 +8,14 @@ export function SceneView({
   height,
   active,
   onPart,
+  over,
 }: {
   view: View;
   width: number;
   height: number;
   active?: string;
   onPart?: (part: string) => void;
+  over?: (place: Place) => ReactNode;
 }) {
   const place = fit(view, width, height);
   return (
@@ -26,6 +29,7 @@ export function SceneView({
         {view.shapes.map((shape, k) => (
           <Drawn key={`${shape.part}${k}`} shape={shape} place={place} active={active === shape.part} onPart={onPart} />
         ))}
+        {over?.(place)}
         {view.dimensions.map((dim, k) => (
           <DimensionLine
             key={`${dim.text}${k}`}
@@ -52,7 +56,7 @@ export function SceneView({
   );
 }
 
-interface Place {
+export interface Place {
   x: (v: number) => number;
   y: (v: number) => number;
   scale: number;
@@ -79,6 +83,7 @@ const PART_FILL: Record<string, string> = {
   beam: "none",
   support: "none",
   bolts: "#ffffff",
+  anchors: "#ffffff",
   weld: "none",
 };
 const DASH: Record<string, string> = { hidden: "5 3", centre: "10 3 2 3", break: "" };

@@ -1,8 +1,9 @@
 import { Tabs } from "radix-ui";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { useParams } from "react-router";
-import { useConnection } from "../api/queries";
+import { useConnection, useFigures } from "../api/queries";
 import type { Connection } from "../api/types";
+import { BasePanel, Pressed, ranked } from "../connection/base";
 import { Checks } from "../connection/checks";
 import { Detailing } from "../connection/detailing";
 import { Forces } from "../connection/forces";
@@ -10,7 +11,7 @@ import { Head } from "../connection/head";
 import { History } from "../connection/history";
 import { SizeRow } from "../connection/sizes";
 import { Undrawn } from "../connection/undrawn";
-import { SceneView } from "../drawing/scene-view";
+import { Views } from "../connection/views";
 import { refused, Trouble, Waiting } from "../parts/empty";
 import { Scroll } from "../parts/scroll";
 import { useNamedConnection } from "../paths";
@@ -21,23 +22,38 @@ export function ConnectionStation() {
   const connection = useNamedConnection();
   const { data, error, refetch } = useConnection(job, connection);
   const [part, setPart] = useState("");
+  const [at, setAt] = useState(0);
+  const isBase = data?.framing === "column_base" && Boolean(data.drawing);
+  const figures = useFigures(job, connection, isBase).data;
   if (refused(error, data)) return <Trouble error={error} retry={refetch} />;
   if (!data) return <Waiting what={connection} />;
+  const shown = figures && Math.min(at, figures.combinations.length - 1);
   return (
     <div className="flex h-full flex-col">
       <Head job={job} data={data} />
       {data.drawing ? (
         <div className="grid min-h-0 flex-1 grid-cols-[540px_1fr]">
           <Scroll label="Drawing" className="flex min-h-0 flex-col border-r border-line bg-white p-2">
-            <SceneView view={data.drawing.views[0]} width={522} height={420} active={part} onPart={setPart} />
-            <div className="flex">
-              {data.drawing.views[1] && (
-                <SceneView view={data.drawing.views[1]} width={262} height={208} active={part} onPart={setPart} />
-              )}
+            <Views
+              views={data.drawing.views}
+              part={part}
+              setPart={setPart}
+              over={
+                figures && shown !== undefined
+                  ? (place) => (
+                      <Pressed figures={figures} used={ranked(figures)[shown]} place={place} system={data.system} />
+                    )
+                  : undefined
+              }
+            >
               <Forces data={data} />
-            </div>
+            </Views>
           </Scroll>
-          <Panels job={job} data={data} part={part} setPart={setPart} />
+          <Panels job={job} data={data} part={part} setPart={setPart}>
+            {figures && shown !== undefined && (
+              <BasePanel figures={figures} system={data.system} at={shown} setAt={setAt} />
+            )}
+          </Panels>
         </div>
       ) : (
         <Undrawn job={job} data={data} />
@@ -51,11 +67,13 @@ function Panels({
   data,
   part,
   setPart,
+  children,
 }: {
   job: string;
   data: Connection;
   part: string;
   setPart: (part: string) => void;
+  children?: ReactNode;
 }) {
   const broken = data.detailing.filter((rule) => !rule.ok).length;
   const tab =
@@ -66,6 +84,11 @@ function Panels({
         <Tabs.Trigger value="checks" className={tab}>
           Checks ({data.checks.length})
         </Tabs.Trigger>
+        {children && (
+          <Tabs.Trigger value="base" className={tab}>
+            Base
+          </Tabs.Trigger>
+        )}
         <Tabs.Trigger value="sizes" className={tab}>
           Sizes
         </Tabs.Trigger>
@@ -79,6 +102,11 @@ function Panels({
       <Tabs.Content value="checks" className="min-h-0 flex-1 overflow-y-auto">
         <Checks data={data} part={part} setPart={setPart} />
       </Tabs.Content>
+      {children && (
+        <Tabs.Content value="base" className="min-h-0 flex-1 overflow-y-auto">
+          {children}
+        </Tabs.Content>
+      )}
       <Tabs.Content value="sizes" className="min-h-0 flex-1 overflow-y-auto">
         {data.parameters.map((parameter) => (
           <SizeRow key={parameter.name} job={job} data={data} parameter={parameter} active={part === parameter.name} />

@@ -59,14 +59,16 @@ def find_remedy(
     return second
 
 
-def without_remedy(result: Result | None) -> str:
+def without_remedy(result: Result | None, standard: Standard) -> str:
     """In words what to do where no change of sizes helps."""
     carried = (
         [c.check.removeprefix("uncarried_") for c in result.checks if c.check.startswith("uncarried_") and c.counts > 1] if result else []
     )
     if carried:
         return f"no size carries {' and '.join(carried)}: release this end in the model, or put a standard on it that carries it"
-    return "no change of one or two sizes that was tried passes"
+    advice = standard.advice.get(result.governing.check, "") if result and result.governing else ""
+    more = f"; against {result.governing.check}: {advice}" if advice and result and result.governing else ""
+    return f"no change of one or two sizes that was tried passes{more}"
 
 
 def _moves(standard: Standard, sizes: Sizes) -> Iterator[tuple[int, str, Value]]:

@@ -6,10 +6,12 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from handrail.core.actions import Actions
 from handrail.core.codes.aisc360 import Code
 from handrail.core.drawing.scene import Scene
 from handrail.core.errors import InputError
 from handrail.core.limit_state import DetailingRule, LimitState
+from handrail.core.standards.figures import Bearing
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Sized, Sizes, Value
 
@@ -52,7 +54,7 @@ class Standard:
     may change; `brief` the sizes that a list shows and `summary` their text; `shared` the sizes that a connection
     across the same metal must have alike, because both use the same bolts. A standard of many sizes has `axes` in place of a ladder
     of rungs: what each step of an axis sets, the least first; `steps` then name, by check or detailing rule, the axes that help against it.
-    `advice` says, by check, what to enlarge.
+    `advice` says, by check, what to enlarge; `figures` shows how it works under each combination.
     """
 
     name: str
@@ -74,6 +76,7 @@ class Standard:
     axes: Callable[[Situation, Sizes, frozenset[str]], dict[str, list[dict[str, Value]]]] | None = None
     steps: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     advice: Mapping[str, str] = field(default_factory=dict)
+    figures: Callable[[Situation, Sizes, Code, Actions], Bearing] | None = None
 
     def parameter(self, name: str) -> Parameter:
         """The parameter called `name`. Raises InputError with what there is."""

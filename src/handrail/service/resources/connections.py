@@ -14,7 +14,7 @@ from handrail.core.checking.result import CEILING
 from handrail.core.codes.aisc360 import code
 from handrail.core.standards import STANDARDS
 from handrail.service import answers as a
-from handrail.service import pages, present, remedies, standing
+from handrail.service import figures, pages, present, remedies, standing
 from handrail.service import schemas as s
 from handrail.service.auth import caller, job_for
 from handrail.service.plans import assigned_of, look_at, overridden, plan_around, rulebook_of
@@ -77,6 +77,24 @@ def get_connection(path: s.ConnectionPath):
     }  # fmt: skip
     text = json.dumps(body)[:-1] + "," + worked[1:]
     return Response(text, mimetype="application/json", headers={"ETag": f'"{record.version}"'})
+
+
+@api.get("/jobs/<string:job>/connections/<path:connection>/figures", responses={200: a.Figures, 404: a.Problem})
+def get_figures(path: s.ConnectionPath):
+    """How a base works under each combination: pressure, rods, what governs, and how far its strength goes."""
+    job = job_for(path.job)
+    with reading():
+        record = _found(job, path.connection)
+        seen = look_at(job, record.key)
+        plan = plan_around(seen, record)
+    assigned = assigned_of(plan, record.key)
+    found = None
+    if record.sizes and record.standard and assigned.situation is not None:
+        standard = STANDARDS[record.standard]
+        found = figures.of_connection(plan, assigned, standard.renewed(assigned.situation, connections.sizes_of(record)))
+    if found is None:
+        raise Refused(404, f"connection '{record.key}' has no figures: they are made for bases that are sized and have forces")
+    return found
 
 
 def _summary(outcome: Outcome | Connection, shown: str) -> dict[str, Any]:

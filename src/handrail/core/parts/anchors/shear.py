@@ -159,7 +159,7 @@ def pryout(group: AnchorGroup, code: Code, forces: np.ndarray) -> tuple[np.ndarr
     (17.7.3): kcp times its breakout in tension, with the eccentricity of the shear."""
     kcp = shear.pryout_factor(group.hef)
     size = np.hypot(forces[..., 0], forces[..., 1])
-    demand, strength = np.zeros(size.shape[:-1]), np.ones(size.shape[:-1])
+    demand, strength = np.zeros(size.shape[:-1]), np.zeros(size.shape[:-1])
     worst = np.full(size.shape[:-1], -1.0)
     for cone in cones(group, code, tuple(range(group.n))):
         own = size[..., list(cone.rods)]

@@ -87,7 +87,8 @@ def breakout(group: AnchorGroup, code: Code, pulls: np.ndarray, trace: Trace = N
     """(tension, design strength) of the group that is nearest to breaking out, each in the shape of `pulls` (..., rods) less its last
     axis; the strength counts the eccentricity of the rods that pull (17.6.2.1b, 17.6.2.3)."""
     flat = pulls.reshape(-1, group.n)
-    demand, strength = np.zeros(len(flat)), np.ones(len(flat))
+    every = min((cone.strength for cone in cones(group, code, tuple(range(group.n)))), default=0.0)  # shown where nothing pulls
+    demand, strength = np.zeros(len(flat)), np.full(len(flat), every)
     which, at = masks(flat > NOTHING)
     for k, mask in enumerate(which):
         if not mask:
@@ -153,7 +154,8 @@ def _burst(group: AnchorGroup, code: Code, run: tuple[int, ...], side: int, ca1:
 def blowout(group: AnchorGroup, code: Code, pulls: np.ndarray, trace: Trace = NULL) -> tuple[np.ndarray, np.ndarray]:
     """(tension, design strength) of the run of rods that is nearest to bursting a face, as `breakout` gives them."""
     flat = pulls.reshape(-1, group.n)
-    demand, strength = np.zeros(len(flat)), np.ones(len(flat))
+    every = min((held for _, held in _bursts(group, code, tuple(range(group.n)))), default=0.0)
+    demand, strength = np.zeros(len(flat)), np.full(len(flat), every)
     which, at = masks(flat > NOTHING)
     for k, mask in enumerate(which):
         here, worst = at == k, np.full(int((at == k).sum()), -1.0)

@@ -108,8 +108,10 @@ class BasePlate:
         return t("Mr", "T x / be", each.max(axis=-1), GUIDE, kind="strip")
 
     def rules(self) -> Iterator[DetailingRule]:
-        """The plate on the concrete and around the column."""
+        """The plate on the concrete and around the column; its grade is made in this thickness."""
         plate = self.seat.plate
+        if self.grade.max_thickness:
+            yield at_most("plate_grade_thickness", "plate", self.t, self.grade.max_thickness, self.grade.standard)
         for name, size, edges in (("plate_on_concrete_along", plate.length, plate.along), ("plate_on_concrete_across", plate.width, plate.across)):
             if np.isfinite(edges).any():
                 yield at_most(name, "plate", size / 2, min(edges))

@@ -181,7 +181,9 @@ def _elevation(layout: Layout, letter: Letter, unit: str, t: float) -> View:
     f, half, grout, tp = layout.foundation, layout.footprint.length / 2, layout.of("grout"), layout.of("plate_thickness")
     deep = min(f.thickness, layout.of("embedment") + 6 * INCH + layout.rod.d)
     x0, x1 = _drawn_to(f.along, half + 2 * INCH)
-    view.line("concrete", (-x0, -deep), (-x0, 0), (x1, 0), (x1, -deep))
+    view.line("concrete", (-x0, 0), (x1, 0))
+    for x, edge in ((-x0, f.along[0]), (x1, f.along[1])):
+        view.line("concrete", (x, -deep), (x, 0), style="outline" if abs(x) == edge else "break")
     view.line("concrete", (-x0, -deep), (x1, -deep), style="outline" if deep == f.thickness else "break")
     if grout:
         view.shapes.append(Shape("grout", ((-half - grout, 0), (-half, grout), (half, grout), (half + grout, 0)), closed=False))

@@ -10,6 +10,7 @@ from handrail.core.catalogue.anchors import next_rod
 from handrail.core.codes.aisc360 import Code
 from handrail.core.limit_state import LimitState
 from handrail.core.standards.base_plate.drawing import draw
+from handrail.core.standards.base_plate.figures import figures
 from handrail.core.standards.base_plate.layout import Layout
 from handrail.core.standards.base_plate.parameters import PARAMETERS, complete, rods
 from handrail.core.standards.situation import Situation
@@ -233,4 +234,5 @@ BASE_PLATE = Standard(
     axes=axes,
     steps=STEPS,
     advice=ADVICE,
+    figures=figures,
 )

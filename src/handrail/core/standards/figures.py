@@ -1,0 +1,30 @@
+"""What a standard can show of a connection besides its drawing: how it works under each combination, in plain data."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+Point = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Pressed:
+    """A base under one combination: `zone` of the plate that is pressed, mm, with its largest `pressure`, MPa; what each rod pulls and
+    shears, N. `by` block or strain; not `solved` where nothing balances."""
+
+    by: str
+    solved: bool
+    zone: tuple[Point, ...]
+    pressure: float
+    pulls: tuple[float, ...]
+    shears: tuple[float, ...]
+
+
+@dataclass(frozen=True)
+class Bearing:
+    """Rods by name at their places, mm along and across the column's depth from the plate's centre, and the base under each combination in
+    the order of the actions."""
+
+    names: tuple[str, ...]
+    places: tuple[Point, ...]
+    states: tuple[Pressed, ...]
