@@ -21,11 +21,21 @@ from handrail.interchange.bundle import read_bundle
 DEMO = Path(__file__).parent.parent / "src/handrail/demo"
 
 
-def batch_of(connections: int, combinations: int) -> tuple[np.ndarray, Batch, dict[Family, list[int]]]:
-    """(forces, batch, families): the demo's sized connections over and over, each with forces of its own."""
+def demo_plan() -> Plan:
+    """The demo, ready to be sized."""
     building = read_bundle(DEMO / "bundle")
-    plan = Plan(building, frame(building), read_rulebook((DEMO / "rulebook.yaml").read_text()), code(), {})
-    sized = dict(plan.batch().run(plan.families()))
+    return Plan(building, frame(building), read_rulebook((DEMO / "rulebook.yaml").read_text()), code(), {})
+
+
+def only(plan: Plan, standard: str) -> dict[Family, list[int]]:
+    """The families of one standard, to be sized."""
+    return {family: members for family, members in plan.families().items() if family.standard == standard}
+
+
+def batch_of(connections: int, combinations: int) -> tuple[np.ndarray, Batch, dict[Family, list[int]]]:
+    """(forces, batch, families): the demo's sized single plates over and over, each with forces of its own."""
+    plan = demo_plan()
+    sized = dict(plan.batch().run(only(plan, "single_plate")))
     stood = {plan.assigned[k].connection.id: o.sizes for k, o in sized.items()}
     origin = np.resize(np.array(sorted(sized)), connections)
     dice = np.random.default_rng(3)
@@ -33,7 +43,7 @@ def batch_of(connections: int, combinations: int) -> tuple[np.ndarray, Batch, di
     table = peaks[:, None, :] * dice.uniform(-1, 1, (connections, combinations, 6))
     table[..., 2:] = 0.0
     families: dict[Family, list[int]] = {}
-    for family, members in plan.families(None, stood).items():
+    for family, members in plan.families(set(stood), stood).items():
         families[family] = np.nonzero(np.isin(origin, members))[0].tolist()
     names = tuple(f"C{k}" for k in range(combinations))
     sets = (("LRFD", "strength"),) * combinations

@@ -59,6 +59,12 @@ def check_figures() -> list[tuple[str, float, float, str]]:
     ]
 
 
+def base_figures() -> list[tuple[str, float, float, str]]:
+    from bases import figures
+
+    return figures(best)
+
+
 def service_figures() -> list[tuple[str, float, float, str]]:
     from service import figures
 
@@ -69,7 +75,7 @@ def service_figures() -> list[tuple[str, float, float, str]]:
 def main() -> None:
     rows = []
     print(f"{'figure':72s} {'value':>9s} {'goal':>9s}")
-    for name, value, goal, _ in [*import_figures(), *check_figures(), *service_figures()]:
+    for name, value, goal, _ in [*import_figures(), *check_figures(), *base_figures(), *service_figures()]:
         met = value >= -goal if goal < 0 else value <= goal
         sign = ">=" if goal < 0 else "<="
         print(f"{name:72s} {value:8.2f}x {sign}{abs(goal):6.1f}x  {'met' if met else 'not met'}")

@@ -64,6 +64,23 @@ def on_member(t: Tables) -> None:
                 row[name] = -float(row[name])
 
 
+def upside_down(t: Tables) -> None:
+    """Every column drawn from its top: x and z turn over, and the ends change places; the forces of a cut keep Fx, Fz, Mx and Mz."""
+    at = {n["node"]: n for n in t["nodes"]}
+    turned = set()
+    for m in t["members"]:
+        i, j = at[m["i"]], at[m["j"]]
+        if (i["x"], i["y"]) == (j["x"], j["y"]):
+            turned.add(m["member"])
+            m["i"], m["j"] = m["j"], m["i"]
+            m["release_i"], m["release_j"] = m["release_j"], m["release_i"]
+    for row in t["end_forces"]:
+        if row["member"] in turned:
+            row["end"] = "j" if row["end"] == "i" else "i"
+            for name in ("Fy", "My"):
+                row[name] = -float(row[name])
+
+
 def shuffled(t: Tables) -> None:
     dice = random.Random(7)
     for name in ("nodes", "members", "end_forces", "reactions", "node_loads", "supports", "foundations"):
@@ -98,6 +115,16 @@ def test_ids_renamed(tmp_path, demo_outcomes):
         new = found[f"9{member[::-1]}.{end}"]
         assert new[:2] == (framing, status)
         assert new[2] == pytest.approx(use, rel=1e-6)
+
+
+def test_columns_drawn_from_the_top(tmp_path, demo_outcomes):
+    found = outcomes(write(changed(upside_down), tmp_path / "b"))
+    bases = {key: of for key, of in demo_outcomes.items() if of[0] == "column_base"}
+    assert len(bases) == 38
+    for key, (framing, status, use, check) in bases.items():
+        member, _ = key.split(".")
+        assert found[f"{member}.j"][:2] == (framing, status), key
+        assert found[f"{member}.j"][2] == pytest.approx(use, rel=2e-3, abs=1e-4), (key, check)
 
 
 def test_balance_sees_a_wrong_sign(tmp_path):

@@ -148,6 +148,16 @@ def test_rods_bent_under_their_shear():
     agrees(BASE, "anchor_bending", 1.196, 1.196, SHEAR, of="demand", **under(N=40, V=20))
 
 
+def test_washers():
+    """3/8 x 3 x 3 of A36 over 1 in. rods: 2.4 x 1 x 0.375 x 58 = 52.2; tearout lc = (3 - 1.0625)/2 = 0.96875: 1.2 x 0.96875 x 0.375 x 58 =
+    25.28: 0.75: 18.96; /2: 12.64. V = 5 each; fillets 1/4 in.: 0.6 x 70 x 0.1768 = 7.425: 0.75: 5.569; /2: 3.712; 5/12 = 0.4167 kip/in."""
+    more = under(N=-50, V=20)
+    agrees(BASE, "washer_bearing", 18.96, 12.64, SHEAR, **more)
+    agrees(BASE, "washer_bearing", 5.0, 5.0, SHEAR, of="demand", **more)
+    agrees(BASE, "washer_weld", 5.569, 3.712, SHEAR, **more)
+    agrees(BASE, "washer_weld", 0.4167, 0.4167, SHEAR, of="demand", **more)
+
+
 def test_pryout():
     """Twice the breakout of all four in tension, 66.80/0.70 x 2 x 0.70 = 133.6 kip."""
     agrees(BASE, "anchor_pryout", 133.6, 133.6, SHEAR, rel=2e-3, **under(N=-50, V=20))

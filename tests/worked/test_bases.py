@@ -21,12 +21,16 @@ def test_bearing(confinement, lrfd, asd):
 
 def test_overhangs():
     """W12X96 (d = 12.7, bf = 12.2) on 20 x 18: m = (20 - 12.065)/2 = 3.968, n = (18 - 9.76)/2 = 4.12, n' = sqrt(12.7 x 12.2)/4 = 3.112.
-    HSS8X8: m = n = (14 - 7.6)/2 = 3.2 on 14 x 14. A pipe of 8.63 in.: (14 - 6.904)/2 = 3.548."""
+    HSS8X8X3/8: m = n = (14 - 7.6)/2 = 3.2 on 14 x 14; between walls of 0.349 in. b = 7.302: 7.302/sqrt(12) x (2 - 1) = 2.108.
+    HSS12X6X3/8: b = 5.302, a = 11.302, b/a = 0.4691: 1.5306 x (sqrt(3.2201) - 0.4691) = 2.0286. A pipe of 8.63 in.: (14 - 6.904)/2 = 3.548;
+    r = 4.315 - 0.300 = 4.015: /sqrt(3) = 2.318."""
     found = bases.overhang(section("W12X96"), 20 * INCH, 18 * INCH)
     assert [v / INCH for v in (found.along, found.across, found.within)] == pytest.approx([3.968, 4.12, 3.112], abs=2e-3)
     hollow = bases.overhang(section("HSS8X8X3/8"), 14 * INCH, 14 * INCH)
-    assert [v / INCH for v in (hollow.along, hollow.across, hollow.within)] == pytest.approx([3.2, 3.2, 0.0], abs=2e-3)
-    assert bases.overhang(section("Pipe8STD"), 14 * INCH, 14 * INCH).along / INCH == pytest.approx(3.548, abs=5e-3)
+    assert [v / INCH for v in (hollow.along, hollow.across, hollow.within)] == pytest.approx([3.2, 3.2, 2.108], abs=2e-3)
+    assert bases.overhang(section("HSS12X6X3/8"), 18 * INCH, 12 * INCH).within / INCH == pytest.approx(2.0286, abs=2e-3)
+    pipe = bases.overhang(section("Pipe8STD"), 14 * INCH, 14 * INCH)
+    assert (pipe.along / INCH, pipe.within / INCH) == (pytest.approx(3.548, abs=5e-3), pytest.approx(2.318, abs=5e-3))
 
 
 def test_relief_of_a_lightly_loaded_plate():

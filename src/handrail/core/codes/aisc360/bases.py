@@ -22,8 +22,8 @@ def bearing_limit(code: Code, fc: float, confinement: float, trace: Trace = NULL
 
 @dataclass(frozen=True)
 class Overhang:
-    """How far the plate reaches past the column, mm: `along` its depth and `across` it; `within` is n' between the flanges of an
-    I-shape (0 of others), where a lightly loaded plate yields."""
+    """How far the plate reaches past the column, mm: `along` its depth and `across` it; `within` is n' of the plate inside the column: of
+    an I-shape between its flanges, of a hollow one between its walls."""
 
     along: float
     across: float
@@ -32,18 +32,26 @@ class Overhang:
 
 def overhang(section: Section, length: float, width: float) -> Overhang:
     """m, n and n' of a plate `length` along the column's depth and `width` across, mm (Manual Part 14): from 0.95 d and 0.80 bf of
-    an I-shape, 0.95 of both sides of a hollow rectangle, 0.80 of a round one's diameter."""
+    an I-shape, 0.95 of both sides of a hollow rectangle, 0.80 of a round one's diameter.
+
+    Between a hollow column's walls the Manual has no n'; the plate yields there in lines, held at the walls: a circle of radius r
+    at p r^2/6, a rectangle b by a at p b^2/24 (sqrt(3 + (b/a)^2) - b/a)^2, each as the cantilever that bends as much.
+    """
     if section.round:
-        return Overhang((length - 0.8 * section.d) / 2, (width - 0.8 * section.d) / 2)
+        r = section.d / 2 - section.wall
+        return Overhang((length - 0.8 * section.d) / 2, (width - 0.8 * section.d) / 2, r / math.sqrt(3))
     if section.hollow:
-        return Overhang((length - 0.95 * section.d) / 2, (width - 0.95 * section.bf) / 2)
+        b, a = sorted((section.d - 2 * section.wall, section.bf - 2 * section.wall))
+        within = b / math.sqrt(12) * (math.sqrt(3 + (b / a) ** 2) - b / a)
+        return Overhang((length - 0.95 * section.d) / 2, (width - 0.95 * section.bf) / 2, within)
     return Overhang((length - 0.95 * section.d) / 2, (width - 0.8 * section.bf) / 2, math.sqrt(section.d * section.bf) / 4)
 
 
 def relief(section: Section, use: np.ndarray) -> np.ndarray:
     """lambda of n' for `use`, the bearing's utilisation (Manual Part 14): X = 4 d bf/(d + bf)^2 use, 2 sqrt(X)/(1 + sqrt(1 - X)),
     at most 1."""
-    X = np.clip(4 * section.d * section.bf / (section.d + section.bf) ** 2 * np.asarray(use), 0.0, 1.0)
+    d, bf = section.d, section.d if section.round else section.bf
+    X = np.clip(4 * d * bf / (d + bf) ** 2 * np.asarray(use), 0.0, 1.0)
     return np.minimum(2 * np.sqrt(X) / (1 + np.sqrt(1 - X)), 1.0)
 
 

@@ -93,7 +93,8 @@ class BasePlate:
         t("m", "past the column, along", over.along, "Manual Part 14", kind="length")
         t("n", "past the column, across", over.across, "Manual Part 14", kind="length")
         if over.within:
-            t("n'", "sqrt(d bf)/4", over.within, "Manual Part 14", kind="length")
+            words = "yield lines between the walls" if self.section.hollow else "sqrt(d bf)/4"
+            t("n'", words, over.within, "" if self.section.hollow else "Manual Part 14", kind="length")
         found = self.seat.strips(actions, over, lambda use: bases.relief(self.section, use))
         return t("Mr", "the strip that is bent most", found, GUIDE, kind="strip")
 

@@ -17,6 +17,7 @@ from handrail.core.parts.anchors import AnchorGroup, Concrete
 from handrail.core.parts.anchors.anchorage import Anchorage
 from handrail.core.parts.anchors.placing import Placed
 from handrail.core.parts.anchors.reinforcement import Reinforcement
+from handrail.core.parts.anchors.washers import Washers
 from handrail.core.parts.bearing import BasePlate, Footprint, Seat
 from handrail.core.parts.bearing.rod_lines import clear
 from handrail.core.parts.column_weld import ColumnWeld
@@ -107,6 +108,12 @@ class Layout:
         return Anchorage(self.group, self.seat(_strength(Code())), sheared, lever if sheared else 0.0, self._bars("tension"),
                          self._bars("shear") if sheared else None)  # fmt: skip
 
+    @property
+    def washers(self) -> Washers:
+        """The plate washers that hand the shear to the rods."""
+        return Washers(self.rod, self.group.n, self.of("washer"), self.rod.washer_thickness, self.of("washer_weld"), grade("A36"),
+                       electrode(self.choice("electrode")))  # fmt: skip
+
     def _bars(self, kind: str) -> Reinforcement | None:
         """Anchor reinforcement, where there is some."""
         name = self.choice(f"{kind}_bars")
@@ -135,6 +142,8 @@ class Layout:
                 yield replace(state, check=f"concrete_{state.check}", clause="22.8.3")
         yield from self.anchorage().states(concrete, aci318.CODE)
         yield from self.weld.states(Under(code, "weld", tracing), code)
+        if self.path == "anchors":
+            yield from self.washers.states(Under(code, "washers", tracing), code)
         if self.path == "friction":
             area = self.footprint.length * self.footprint.width
             yield from Friction(self.of("friction"), area, fc).states(Under(aci318.CODE, "plate", tracing), aci318.CODE)
@@ -149,6 +158,8 @@ class Layout:
         yield from (rule for rule in self.anchorage().rules(self.of("washer")) if not (post and rule.rule == "anchors_at_least"))
         yield from self._around_the_column()
         yield from self.weld.rules(self.of("plate_thickness"))
+        if self.path == "anchors":
+            yield from self.washers.rules()
         if self.path == "lug":
             yield from self.lug.rules()
 

@@ -32,6 +32,7 @@ PARAMETERS = (
     Parameter("embedment", "length", "Embedment", "Top of concrete to the bearing face of the head", None, low=20, high=5000),
     Parameter("washer", "length", "Plate washer", "Side of the square washer over each hole", None, low=10, high=300),
     Parameter("washers", "choice", "Washers", "Welded to the plate, so that every rod takes shear, or plain", "plain", ("plain", "welded")),
+    Parameter("washer_weld", "length", "Washer weld", "Fillet around each washer, where they are welded", None, low=2, high=40),
     Parameter("grout", "length", "Grout", "Pad under the plate; 0 for none", "1-1/2 in", low=0, high=200),
     Parameter("shear_path", "choice", "Shear goes by", "One path: friction, anchors (washers welded), or a lug under the plate", "friction", PATHS),
     Parameter("friction", "number", "Friction coefficient", "Steel on grout 0.55, on concrete 0.70", None, low=0, high=1),
@@ -82,6 +83,11 @@ def _washer(situation: Situation, sizes: Sizes) -> float:
     return own.washer or up_to(3 * own.d, INCH / 2)
 
 
+def _washer_weld(situation: Situation, sizes: Sizes) -> float:
+    t = rod(text(sizes, "rod")).washer_thickness
+    return min(INCH / 4, t - INCH / 16) if t else INCH / 4
+
+
 def _weld(situation: Situation, sizes: Sizes) -> float:
     s = situation.supported.section
     return max(welds.min_size(min(s.wall if s.hollow else s.tf, length(sizes, "plate_thickness"))), INCH / 4)
@@ -114,6 +120,7 @@ def _lug_width(situation: Situation, sizes: Sizes) -> float:
 
 FOLLOWS = {
     "washer": _washer,
+    "washer_weld": _washer_weld,
     "weld_size": _weld,
     "plate_length": _plate_length,
     "plate_width": _plate_width,

@@ -57,7 +57,7 @@ def _notes(layout: Layout, code: Code) -> Iterator[str]:
     words = {"auto": "block of even pressure where moment is about one axis in every combination, else plane of strain",
              "block": "block of even pressure (Design Guide 1)", "strain": "plane of strain, concrete elastic up to its limit"}  # fmt: skip
     yield f"bearing by {words[method]}"
-    yield f"shear by {layout.path}" + (": all rods alike, their washers welded" if layout.path == "anchors" else "")
+    yield f"shear by {layout.path}" + (": all rods alike, their washers (A36) welded" if layout.path == "anchors" else "")
     yield "anchors named from the minus side along the column's depth: " + ", ".join(layout.placed.names)
     if not any(math.isfinite(e) for e in (*f.along, *f.across)):
         yield "no edge of the concrete is given: they are taken as too far to count"
@@ -164,6 +164,8 @@ STEPS = {
     "anchor_interaction": ("rod", "count", "depth", "plate"),
     "anchor_bending": ("rod", "count", "plate"),
     "anchor_breakout_shear": ("rod",),
+    "washer_bearing": ("rod", "count"),
+    "washer_weld": ("rod", "count"),
     "column_weld": ("weld",),
     "lug_bearing": ("lug",),
     "lug_breakout": ("lug",),
@@ -199,6 +201,8 @@ ADVICE = {
     "anchor_bars_tension": "more or larger bars",
     "anchor_bars_shear": "more or larger bars",
     "anchor_bending": "larger rods, a thinner washer, or a lug",
+    "washer_bearing": "larger or more rods, whose washers are thicker",
+    "washer_weld": "a larger fillet, larger washers or more of them",
     "column_weld": "a larger fillet, or one all around",
     "friction": "anchors with welded washers, or a lug: friction needs compression in the same combination, and no earthquake",
     "lug_bearing": "a wider or thicker lug",

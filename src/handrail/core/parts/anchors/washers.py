@@ -1,0 +1,54 @@
+"""Plate washers welded to a base plate, which hand the shear from the plate to the rods."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from handrail.core.actions import Actions
+from handrail.core.catalogue import Electrode, Grade, Rod
+from handrail.core.codes.aisc360 import Code, bolts, welds
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_most
+from handrail.core.trace import Trace
+from handrail.core.units import INCH
+
+FIT = INCH / 16  # of a washer's hole over its rod
+
+
+@dataclass(frozen=True)
+class Washers:
+    """Square ones of `side` and `t` mm over `count` rods, with fillets of `weld` mm around; each takes its share of the shear."""
+
+    rod: Rod
+    count: int
+    side: float
+    t: float
+    weld: float
+    grade: Grade
+    electrode: Electrode
+
+    def states(self, under: Under, code: Code) -> Iterator[LimitState]:
+        """The rod on its washer, and the washer's weld."""
+        lines = under.trace()
+        clear = (self.side - self.rod.d - FIT) / 2
+        held = min(bolts.bearing(code, self.rod.d, self.t, self.grade.Fu, trace=lines),
+                   float(bolts.tearout(code, np.array(clear), self.t, self.grade.Fu, trace=lines)))  # fmt: skip
+        yield under.state("washer_bearing", "J3.11", "force", lambda a, t: (self._each(a, t), held), lines)
+        line = under.trace()
+        each = welds.fillet(code, self.electrode, self.weld, line)
+
+        def welded(actions: Actions, t: Trace) -> tuple[Any, Any]:
+            return t("f", "V / 4 sides", self._each(actions, t) / (4 * self.side), kind="per_length"), each
+
+        yield under.state("washer_weld", "J2.4", "per_length", welded, line)
+
+    def _each(self, actions: Actions, t: Trace) -> np.ndarray:
+        return t("V", "sqrt(V^2 + Vw^2)/n", actions.both_shears / self.count, kind="force", n=self.count)
+
+    def rules(self) -> Iterator[DetailingRule]:
+        """The fillet fits on the washer's edge."""
+        most = self.t if self.t < INCH / 4 - 1e-6 else self.t - INCH / 16
+        yield at_most("washer_weld_size", "washers", self.weld, most, "J2.2b")
