@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Protocol
 
 import numpy as np
@@ -142,6 +142,15 @@ class Under:
         """A limit on a size or a ratio, the same in every combination."""
         return self.fixed(check, clause, kind, most, lambda actions, t: t("given", "as it is", np.full_like(actions.V, value), kind=kind),
                           limit=True)  # fmt: skip
+
+
+def under_part(state: LimitState, change: Callable[[Actions], Actions], **more: Any) -> LimitState:
+    """The limit state under what `change` leaves of the actions, worked out once for all states that share it; `more` fields changed."""
+
+    def evaluate(actions: Actions, trace: Trace) -> tuple[Any, Any]:
+        return state.evaluate(actions.once(("part", change), lambda: change(actions)), trace)
+
+    return replace(state, evaluate=evaluate, **more)
 
 
 def shear(actions: Actions, trace: Trace) -> np.ndarray:

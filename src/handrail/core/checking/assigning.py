@@ -19,6 +19,7 @@ from handrail.core.rulebook import Rule, Rulebook
 from handrail.core.standards.situation import Situation
 
 NO_RULE = "no rule takes it"
+DESIGNED = (*SHEAR_ENDS, "column_base", "beam_splice")  # framing conditions that there are standards for
 
 
 @dataclass(frozen=True)
@@ -67,7 +68,7 @@ def _unjudged(building: Building, connection: Connection, no_overstrength: str) 
 def _unassignable(building: Building, connection: Connection) -> Assigned | None:
     if problem := unknown(building, connection):
         return Assigned(connection, None, None, problem)
-    if connection.framing in (*SHEAR_ENDS, "column_base"):
+    if connection.framing in DESIGNED:
         return None
     recognised = connection.framing != "unrecognised"
     why = f"no standard for {connection.framing} yet" if recognised else f"framing not recognised: {connection.reason}"
@@ -134,6 +135,8 @@ def _alike(building: Building, connection: Connection) -> tuple[Any, ...]:
     member, support, facts = building.members[connection.member], building.members[connection.support or 0], connection.facts
     if connection.framing == "column_base":
         return (connection.framing, member.section, member.grade, under(building, connection), *_base_facts(building, connection).items())
+    if connection.framing == "beam_splice":
+        return (connection.framing, member.section, member.grade, support.section, support.grade)
     stands = (facts["skew"], facts["slope"], facts["top_offset"], facts["opposed"] or facts.get("across"), facts.get("support_end"), facts.get("face"))
     return (connection.framing, member.section, member.grade, support.section, support.grade, *stands[:3], bool(stands[3]), *stands[4:])
 
@@ -144,6 +147,8 @@ def situation_of(building: Building, connection: Connection) -> Situation:
         steel = _steel(building, connection.member)
         return Situation(connection.framing, steel, foundation=under(building, connection), **_base_facts(building, connection))
     assert connection.support is not None
+    if connection.framing == "beam_splice":
+        return Situation(connection.framing, _steel(building, connection.member), _steel(building, connection.support))
     facts = connection.facts
     return Situation(connection.framing, _steel(building, connection.member), _steel(building, connection.support),
                      skew=round(float(np.radians(facts["skew"])), 5), slope=round(float(np.radians(facts["slope"])), 5),

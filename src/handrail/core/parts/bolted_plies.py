@@ -48,7 +48,7 @@ class Ply:
 @dataclass(frozen=True)
 class BoltedPlies:
     """The bolts, their grid and both plies. `tightening` is snug, pretensioned, slip_a or slip_b; a force along a
-    slot counts from `negligible` N."""
+    slot counts from `negligible` N. Each bolt is sheared in `planes`; `reduced` is what fillers leave of its shear (J5.2)."""
 
     bolt: Bolt
     grid: Grid
@@ -58,6 +58,8 @@ class BoltedPlies:
     deformation: bool
     tightening: str
     negligible: float
+    planes: int = 1
+    reduced: float = 1.0
 
     @property
     def slip_critical(self) -> bool:
@@ -102,7 +104,7 @@ class BoltedPlies:
         return np.minimum(rules.tearout(code, lc, ply.t, ply.Fu, tear), rules.bearing(code, self.bolt.d, ply.t, ply.Fu, bear))
 
     def _least(self, code: Code, forces: np.ndarray) -> np.ndarray:
-        shear = np.full(forces.shape[:-1], rules.shear(code, self.bolt))
+        shear = np.full(forces.shape[:-1], self.reduced * rules.shear(code, self.bolt, self.planes))
         return np.minimum.reduce([self._on_ply(code, p, forces) for p in self.plies] + [shear])
 
     def _over_directions(self, use: Callable[[slice], np.ndarray]) -> np.ndarray:
@@ -139,7 +141,9 @@ class BoltedPlies:
 
     def _shear(self, under: Under, code: Code) -> LimitState:
         lines = under.trace()
-        rn = rules.shear(code, self.bolt, 1, lines)
+        rn = rules.shear(code, self.bolt, self.planes, lines)
+        if self.reduced < 1:
+            rn = lines("phi r_n", f"{self.reduced:.3f} of it through fillers", self.reduced * rn, "J5.2")
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
             C = t("C", "effective bolts at this direction and lever", 1 / self._one_over_C.at(actions), "Manual Part 7", e=self.e)
@@ -203,7 +207,8 @@ class BoltedPlies:
 
         def least(along: bool, t: Trace) -> float:
             worst = min(holes, key=lambda h: rules.slip(code, self.bolt, h, surface, along))
-            return rules.slip(code, self.bolt, worst, surface, along, t)
+            each = rules.slip(code, self.bolt, worst, surface, along, t)
+            return each if self.planes == 1 else t("phi r_n", f"{self.planes} planes", self.planes * each, kind="force")
 
         square, turned = least(loose, lines), least(True, NULL)
 

@@ -15,7 +15,7 @@ from handrail.core.standards import Standard
 from handrail.core.standards.situation import Foundation, Situation, faces_of
 
 SHEAR_END = {"skew", "slope", "top_offset", "opposed", "support_end", "face"}
-BASE = {"seismic", "fixity", "braced"}
+GEOMETRY: dict[str, set[str]] = {"column_base": {"seismic", "fixity", "braced"}, "beam_splice": set()}
 
 
 def read_situation(data: Mapping[str, Any], chosen: Standard, table: np.ndarray) -> Situation:
@@ -24,7 +24,7 @@ def read_situation(data: Mapping[str, Any], chosen: Standard, table: np.ndarray)
     if framing not in chosen.framings:
         raise InputError(f"framing: {chosen.name} goes with {', '.join(chosen.framings)}, not '{framing}'")
     geometry = mapping(data.get("geometry"), "geometry")
-    known(geometry, BASE if framing == "column_base" else SHEAR_END, "geometry")
+    known(geometry, GEOMETRY.get(framing, SHEAR_END), "geometry")
     supported = member(data, "supported")
     if "foundation" in data and (framing != "column_base" or "support" in data):
         raise InputError("foundation: it goes with framing column_base, instead of a support")

@@ -1,0 +1,40 @@
+"""What splices ask besides bolts and plates: fillers J5.2, and beams with holes in a flange F13.1."""
+
+from __future__ import annotations
+
+from handrail.core.catalogue import Section, Steel
+from handrail.core.codes.aisc360.code import Code
+from handrail.core.trace import NULL, Trace
+from handrail.core.units import INCH
+
+THIN, THICKEST = INCH / 4, 0.75 * INCH
+BRITTLE = 0.8  # Fy/Fu
+
+
+def filler_factor(thickness: float, developed: bool) -> float:
+    """What fillers of `thickness` mm leave of a bolt's shear (J5.2): 1 up to 1/4 in. or where developed, else 1 - 0.4 (t - 1/4); nothing
+    beyond 3/4 in., where they have to be developed."""
+    if developed or thickness <= THIN + 1e-6:
+        return 1.0
+    return max(1 - 0.4 * (thickness - THIN) / INCH, 0.0) if thickness <= THICKEST + 1e-6 else 0.0
+
+
+def flange_with_holes(code: Code, steel: Steel, hole: float, trace: Trace = NULL) -> float:
+    """Available moment of a beam whose tension flange has two holes `hole` mm wide in its width, N*mm (F13.1): rupture where Fu Afn <
+    Yt Fy Afg, else the plastic moment."""
+    s, Fy, Fu = steel.section, steel.grade.Fy, steel.grade.Fu
+    gross, net = s.bf * s.tf, flange_net_area(s, hole)
+    Yt = 1.0 if Fy / Fu <= BRITTLE else 1.1
+    t = trace("Fu Afn", "Fu Afn", Fu * net, "F13.1", kind="force", Fu=Fu, Afn=net)
+    y = trace("Yt Fy Afg", "Yt Fy Afg", Yt * Fy * gross, "F13.1", kind="force", Fy=Fy, Afg=gross)
+    Mp = Fy * s.Zx
+    if t >= y:
+        Mn = trace("Mn", "Fy Zx: the holes do not count", Mp, "F13.1", Fy=Fy, Zx=s.Zx)
+    else:
+        Mn = trace("Mn", "Fu Afn/Afg Sx <= Mp", min(Fu * net / gross * s.Sx, Mp), "F13-1", Sx=s.Sx)
+    return code.available(Mn, "flexure", trace, symbol="M")
+
+
+def flange_net_area(section: Section, hole: float) -> float:
+    """Of a flange with two holes in its width, mm^2; `hole` as it counts (B4.3b)."""
+    return max(section.bf - 2 * hole, 0.0) * section.tf

@@ -1,0 +1,112 @@
+"""Plates on one or both sides of a web, bolted to one of the two pieces: the bolts, the plate, the web. Moment is nothing at the splice's
+middle; each piece's bolts take V with its lever from there."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from handrail.core.actions import Actions
+from handrail.core.catalogue import Bolt, Grade, HoleSize, Steel
+from handrail.core.codes.aisc360 import Code
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, under_part
+from handrail.core.parts.beam_end import BeamEnd
+from handrail.core.parts.bolt_group import Grid
+from handrail.core.parts.bolted_plies import FAR, BoltedPlies, Ply
+from handrail.core.parts.cope import Cope
+from handrail.core.parts.plate import BoltedPlate
+
+
+@dataclass(frozen=True)
+class WebSide:
+    """One piece of `steel`. `plates` of `t` mm and `depth` along V stand on its web; `half_gap` from the splice's middle to the piece's end,
+    `beam_edge` from there to the first line of bolts, `edge` from the last line to the plate's end, `end` from the outer rows to its
+    edges along V, mm. `share` is the part of N that the web takes; `reduced` what fillers leave of the bolts' shear."""
+
+    steel: Steel
+    bolt: Bolt
+    grid: Grid
+    holes: tuple[HoleSize, HoleSize]  # plate, web
+    plates: int
+    t: float
+    grade: Grade
+    depth: float
+    half_gap: float
+    beam_edge: float
+    edge: float
+    end: float
+    method: str
+    deformation: bool
+    tightening: str
+    negligible: float
+    share: float
+    reduced: float
+
+    @property
+    def a(self) -> float:
+        """From the splice's middle to the first line of bolts."""
+        return self.half_gap + self.beam_edge
+
+    @property
+    def e(self) -> float:
+        """From the splice's middle to the bolts' centroid: the lever of V on them."""
+        return self.a + self.grid.width / 2
+
+    @cached_property
+    def web(self) -> BeamEnd:
+        """The piece's own web."""
+        top = self.steel.section.d / 2 - self.grid.depth / 2
+        return BeamEnd(self.steel, self.grid, self.holes[1], top, self.beam_edge, self.half_gap, self.depth, Cope(0, 0), Cope(0, 0))
+
+    @cached_property
+    def bolts(self) -> BoltedPlies:
+        """Between the plates together and the web."""
+        half_depth, half_width = self.grid.depth / 2, self.grid.width / 2
+        plate = Ply("plate", self.plates * self.t, self.grade.Fu, self.holes[0], FAR, half_width + self.edge, half_depth + self.end,
+                    half_depth + self.end, -1.0)  # fmt: skip
+        web = Ply("web", self.steel.section.tw, self.steel.grade.Fu, self.holes[1], half_width + self.web.short_edge, FAR, FAR, FAR, 1.0)
+        return BoltedPlies(self.bolt, self.grid, (plate, web), self.e, self.method, self.deformation, self.tightening, self.negligible,
+                           self.plates, self.reduced)  # fmt: skip
+
+    @cached_property
+    def plate(self) -> BoltedPlate:
+        """One plate."""
+        return BoltedPlate(self.t, self.grade, self.depth, self.end, self.edge, self.grid, self.holes[0], self.a, 0.0, True)
+
+    @cached_property
+    def _on_web(self) -> Callable[[Actions], Actions]:
+        return _shared(1.0, self.share)
+
+    @cached_property
+    def _on_plate(self) -> Callable[[Actions], Actions]:
+        return _shared(1.0 / self.plates, self.share / self.plates)
+
+    def states(self, code: Code, tracing: bool, with_plate: bool = True) -> Iterator[LimitState]:
+        """Bolts, plate (the same for both pieces) and web, each under its part of the actions."""
+        for state in self.bolts.states(Under(code, "bolts", tracing), code):
+            yield under_part(state, self._on_web)
+        if with_plate:
+            for state in self.plate.states(Under(code, "plate", tracing), code):
+                yield under_part(state, self._on_plate)
+        for state in self.web.states(Under(code, "web", tracing), code):
+            yield under_part(state, self._on_web)
+
+    def rules(self, code: Code) -> Iterator[DetailingRule]:
+        """Bolts, edges, and the plate between the fillets, over half of that depth."""
+        plate, web = self.bolts.plies
+        yield from self.bolts.rules(code)
+        edges = {"end_distance": (self.end, "along"), "edge_distance": (self.edge, "across")}
+        yield from self.bolts.edge_rules(code, replace(plate, name="plate"), edges, self.t)
+        yield from self.bolts.edge_rules(code, web, {"beam_edge_distance": (self.beam_edge, "across")}, web.t)
+        yield from self.plate.rules()
+        T = self.steel.section.T
+        yield at_most("plate_between_fillets", "plate", self.depth, T)
+        yield at_least("plate_half_depth", "plate", self.depth, T / 2, "Manual Part 10")
+
+
+def _shared(of_V: float, of_N: float) -> Callable[[Actions], Actions]:
+    def change(actions: Actions) -> Actions:
+        return replace(actions, V=of_V * actions.V, N=of_N * actions.N)
+
+    return change

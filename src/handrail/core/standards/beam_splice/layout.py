@@ -1,0 +1,152 @@
+"""The sized splice as its parts: web plates and, where it has them, flange plates, on each of the two pieces."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from handrail.core.catalogue import Steel, bolt, grade, hole
+from handrail.core.codes.aisc360 import Code, splices
+from handrail.core.limit_state import DetailingRule, LimitState, at_least, never
+from handrail.core.parts.bolt_group import Grid
+from handrail.core.parts.splice import FlangePlates, FlangeSide, WebSide
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sizes, length, text
+from handrail.core.units import INCH, show
+
+FAR_SIDE = "_far"  # of a check on the piece that holds the other
+SAME = 0.5  # mm
+
+
+@dataclass(frozen=True)
+class Layout:
+    """A splice of `supported` and `support`; lengths mm."""
+
+    situation: Situation
+    sizes: Sizes
+
+    def of(self, name: str) -> float:
+        """A size, mm."""
+        return length(self.sizes, name)
+
+    def choice(self, name: str) -> str:
+        """A choice or a name."""
+        return text(self.sizes, name)
+
+    @property
+    def flanged(self) -> bool:
+        """Whether it has flange plates, and so carries moment."""
+        return "flange_rows" in self.sizes
+
+    @property
+    def pieces(self) -> tuple[Steel, Steel]:
+        """(the piece that the forces are of, the one that holds it)."""
+        return self.situation.supported, self.situation.carrier
+
+    @property
+    def alike(self) -> bool:
+        """Whether both pieces are the same section and grade."""
+        return self.pieces[0] == self.pieces[1]
+
+    @cached_property
+    def grid(self) -> Grid:
+        """Web bolts on each side."""
+        return Grid(int(self.of("rows")), int(self.of("columns")), self.of("pitch"), self.of("gauge"))
+
+    @property
+    def plates(self) -> int:
+        """On the web."""
+        return 2 if self.choice("web_plates") == "both" else 1
+
+    @property
+    def web_filler(self) -> float:
+        """Between the thinner web and each plate, mm."""
+        a, b = (p.section.tw for p in self.pieces)
+        return abs(a - b) / 2
+
+    @property
+    def flange_fillers(self) -> tuple[float, float]:
+        """(top, bottom) between the shallower piece's flange and its outer plate, mm."""
+        a, b = (p.section.d for p in self.pieces)
+        apart = abs(a - b)
+        return (0.0, apart) if self.choice("align") == "top" else (apart / 2, apart / 2)
+
+    def reduced(self, filler: float) -> float:
+        """What a filler leaves of the bolts' shear."""
+        return splices.filler_factor(filler, self.choice("fillers") == "developed")
+
+    def web(self, steel: Steel) -> WebSide:
+        """The web's side of one piece."""
+        own = bolt(self.choice("bolt"))
+        s = steel.section
+        share = 1 - 2 * s.bf * s.tf / s.A if self.flanged else 1.0
+        thin = steel.section.tw == min(p.section.tw for p in self.pieces)
+        return WebSide(steel, own, self.grid, (hole(self.choice("hole"), own.d), hole(self.choice("web_hole"), own.d)), self.plates,
+                       self.of("plate_thickness"), grade(self.choice("plate_grade")), self.of("plate_depth"), self.of("gap") / 2,
+                       self.of("beam_edge_distance"), self.of("edge_distance"), self.plate_end, self.choice("bolt_method"),
+                       self.choice("deformation") == "considered", self.choice("tightening"), self.of("negligible_force"), share,
+                       self.reduced(self.web_filler) if thin else 1.0)  # fmt: skip
+
+    @property
+    def plate_end(self) -> float:
+        """Outer web bolts to the plate's edge, as its depth leaves it."""
+        return (self.of("plate_depth") - self.grid.depth) / 2
+
+    @cached_property
+    def flange_plates(self) -> FlangePlates:
+        """Of one flange."""
+        inside = (self.of("inside_plate_width"), self.of("inside_plate_thickness")) if self.choice("inside_plates") == "provided" else None
+        return FlangePlates(self.of("flange_plate_width"), self.of("flange_plate_thickness"), grade(self.choice("plate_grade")), inside)
+
+    def flange(self, steel: Steel) -> FlangeSide:
+        """The flanges' side of one piece: the flange with the thicker filler stands for both."""
+        own = bolt(self.choice("flange_bolt"))
+        depth = min(p.section.d for p in self.pieces)
+        shallow = steel.section.d == depth
+        filler = max(self.flange_fillers) if shallow else 0.0
+        if self.flange_plates.inside:
+            filler = max(filler, abs(self.pieces[0].section.tf - self.pieces[1].section.tf) + filler)
+        return FlangeSide(steel, self.flange_plates, own, hole(self.choice("flange_hole"), own.d), int(self.of("flange_rows")), self.of("flange_pitch"),
+                          self.of("flange_gage"), self.of("beam_edge_distance"), self.of("flange_end_distance"), self.of("gap") / 2, depth,
+                          self.choice("deformation") == "considered", self.choice("tightening"), self.reduced(filler))  # fmt: skip
+
+    def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
+        """Every limit state of the first piece and the plates; of the other where it is not alike, named `_far`."""
+        for k, steel in enumerate(self.pieces if not self.alike else self.pieces[:1]):
+            found = list(self.web(steel).states(code, tracing, with_plate=k == 0))
+            if self.flanged:
+                found += self.flange(steel).states(code, tracing, with_plates=k == 0)
+            yield from (found if k == 0 else (replace(s, check=s.check + FAR_SIDE) for s in found))
+
+    def rules(self, code: Code) -> Iterator[DetailingRule]:
+        """Every detailing rule, of both pieces where they differ."""
+        for k, steel in enumerate(self.pieces if not self.alike else self.pieces[:1]):
+            found = list(self.web(steel).rules(code))
+            if self.flanged:
+                found += self.flange(steel).rules(code)
+            yield from (found if k == 0 else (replace(r, rule=r.rule + FAR_SIDE) for r in found))
+        if self.flanged:
+            yield from self._fillers()
+
+    def _fillers(self) -> Iterator[DetailingRule]:
+        most = max(*self.flange_fillers, self.web_filler)
+        plain = self.choice("fillers") == "plain"
+        yield never("fillers_developed", "fillers", plain and most > splices.THICKEST + SAME, f"fillers of {show(most, 'length')} are over 3/4 in: "
+                    "develop them beyond the splice", "J5.2")  # fmt: skip
+        if self.flange_plates.inside:
+            room = self.pieces[0].section.T
+            yield at_least("web_plate_clear_of_inside_plates", "plate", (room - self.of("plate_depth")) / 2, 0.0)
+
+    def notes(self) -> Iterator[str]:
+        """What a person should know."""
+        if not self.flanged:
+            yield "web plates alone: the splice is a hinge at its middle; each side's bolts take V with their lever from there, and N"
+            return
+        side = self.flange(self.pieces[0])
+        yield (f"flange forces from M over {show(side.bolt_lever, 'length')} for bolts and {show(side.plate_lever, 'length')} for plates, and "
+               f"{side.share:.3f} of N in each flange by area; the web plates take V with its lever and the rest of N")  # fmt: skip
+        fillers = [f for f in self.flange_fillers if f > SAME]
+        if fillers or self.web_filler > INCH / 32:
+            words = ", ".join(show(f, "length") for f in (*fillers, *([self.web_filler] if self.web_filler > INCH / 32 else [])))
+            yield f"fillers of {words} on the smaller piece, {self.choice('fillers')}"

@@ -1,0 +1,192 @@
+"""Two standards declared: a beam spliced by web plates alone, and by web and flange plates."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from handrail.core.catalogue import bolt
+from handrail.core.catalogue.bolts import next_size
+from handrail.core.codes.aisc360 import Code
+from handrail.core.limit_state import LimitState
+from handrail.core.standards.beam_splice.drawing import draw
+from handrail.core.standards.beam_splice.layout import FAR_SIDE, Layout
+from handrail.core.standards.beam_splice.parameters import BOTH, WEB, complete_flange, complete_web, lesser_T
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sizes, Value, length, text
+from handrail.core.standards.standard import Examined, Move, Negligible, Standard
+from handrail.core.units import INCH, show
+
+SIXTEENTHS = tuple(n * INCH / 16 for n in (5, 6, 8, 10, 12, 14, 16, 20, 24, 28, 32))
+WEAK, NOISE = 0.01, 0.001
+SHEAR_SHARE = 0.05
+
+
+def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
+    """Geometry alone: detailing rules, reasons to leave the splice unchecked, remarks."""
+    layout = Layout(situation, sizes)
+    if reasons := list(_refusals(layout, code)):
+        return Examined([], reasons, [])
+    return Examined(list(layout.rules(code)), [], list(layout.notes()))
+
+
+def _refusals(layout: Layout, code: Code) -> Iterator[str]:
+    for steel in layout.pieces:
+        if not steel.section.open:
+            yield f"a splice of {steel.section.name} is not implemented: both pieces have to be I-shapes"
+    if layout.plate_end <= 0:
+        yield "plate depth leaves no end distance"
+    for name in ("bolt", *(["flange_bolt"] if layout.flanged else [])):
+        own = bolt(layout.choice(name))
+        if code.edition == "16" and own.edition_from:
+            yield f"{own.group} bolts are held from AISC {own.edition_from} only"
+        if layout.choice("tightening").startswith("slip") and not own.pretension:
+            yield f"no pretension is held for {own.group}"
+    depths = sorted(p.section.d for p in layout.pieces)
+    if layout.flanged and depths[1] > 1.5 * depths[0]:
+        yield "the pieces' depths are too different for one set of flange plates: splice them by an end plate or a bracket"
+
+
+def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
+    """Every limit state of the sized splice."""
+    return list(Layout(situation, sizes).states(code, tracing))
+
+
+def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
+    """By action, of the smaller piece: nothing for M where the web alone is spliced (0.1 % of the yield moment is the solver's noise)."""
+    s = min((situation.supported, situation.carrier), key=lambda steel: steel.section.A)
+    section, Fy = s.section, s.grade.Fy
+    little, weak = length(sizes, "negligible_force"), WEAK * Fy * section.Sy
+    return {
+        "Vw": Negligible("force", min(little, SHEAR_SHARE * 0.6 * Fy * 2 * section.bf * section.tf)),
+        "M": Negligible("moment", NOISE * Fy * section.Sx),
+        "Mw": Negligible("moment", weak),
+        "T": Negligible("moment", weak),
+    }
+
+
+def _bolts(name: str, sizes: Sizes) -> list[dict[str, Value]]:
+    found = [text(sizes, name)]
+    while len(found) < 4 and (larger := next_size(found[-1])):
+        found.append(larger)
+    return [{name: b} for b in found]
+
+
+def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, list[dict[str, Value]]]:
+    """What climbs: rows, plates and bolts of the web; of the flanges where there are plates on them."""
+    most = max(2, int((lesser_T(situation) - 2 * length(sizes, "end_distance")) // length(sizes, "pitch")) + 1)
+    least = min(int(length(sizes, "rows")), most)
+    found: dict[str, list[dict[str, Value]]] = {
+        "rows": [{"rows": n} for n in range(least, most + 1)],
+        "columns": [{"columns": n} for n in (1, 2, 3)],
+        "web_plate": [{"plate_thickness": t} for t in SIXTEENTHS[:7]],
+        "bolt": _bolts("bolt", sizes),
+    }
+    if "flange_rows" in sizes:
+        found |= {
+            "flange_rows": [{"flange_rows": n} for n in range(2, 13)],
+            "flange_plate": [{"flange_plate_thickness": t, "inside_plate_thickness": t} for t in SIXTEENTHS],
+            "flange_bolt": _bolts("flange_bolt", sizes),
+        }
+    left = {name: [{n: v for n, v in rung.items() if n not in held} for rung in rungs] for name, rungs in found.items()}
+    return {name: rungs for name, rungs in left.items() if rungs[0]}
+
+
+_WEB_STEPS = {
+    "bolt_shear": ("rows", "columns", "bolt"),
+    "bolt_bearing_plate": ("web_plate", "rows", "columns"),
+    "bolt_bearing_web": ("rows", "columns", "bolt"),
+    "slip": ("rows", "columns", "bolt"),
+    **{f"plate_{name}": ("web_plate", "rows") for name in (
+        "shear_yield", "shear_rupture", "block_shear", "axial_yield", "axial_rupture", "axial_block_shear", "block_shear_interaction", "flexure_yield",
+        "flexure_rupture", "buckling", "axial_buckling", "interaction", "half_depth")},
+    "web_axial": ("rows",),
+    "web_axial_block_shear": ("rows", "columns"),
+    "plate_half_depth": ("rows",),
+}  # fmt: skip
+_FLANGE_STEPS = {
+    "flange_bolt_shear": ("flange_rows", "flange_bolt"),
+    "flange_bolt_bearing": ("flange_rows", "flange_bolt", "flange_plate"),
+    "flange_slip": ("flange_rows", "flange_bolt"),
+    "flange_block_shear": ("flange_rows",),
+    **{f"{plate}_{name}": ("flange_plate",) for plate in ("flange_plate", "inner_plate") for name in ("yield", "rupture", "buckling")},
+    "flange_plate_block_shear": ("flange_plate", "flange_rows"),
+    "inner_plate_block_shear": ("flange_plate", "flange_rows"),
+}
+STEPS = {name + side: axes for name, axes in (_WEB_STEPS | _FLANGE_STEPS).items() for side in ("", FAR_SIDE)}
+ADVICE = {
+    "uncarried_M": "a splice with flange plates (beam_flange_splice), or a place where the beam has no moment",
+    "flange_net_section": "fewer or smaller holes in the flange: a smaller flange bolt, or a splice where the moment is less",
+    "web_shear_rupture": "fewer rows, or smaller web bolts",
+}
+
+
+def _steps(name: str, step: float) -> Move:
+    return Move(name, lambda sizes: [(k, length(sizes, name) + k * step) for k in (1, 2, 3)])
+
+
+def _count(name: str) -> Move:
+    return Move(name, lambda sizes: [(k, int(length(sizes, name)) + k) for k in (1, 2, 3)])
+
+
+def _larger(name: str) -> Move:
+    return Move(name, lambda sizes: [(2, larger)] if (larger := next_size(text(sizes, name))) else [])
+
+
+WEB_MOVES = (_count("rows"), _steps("plate_thickness", INCH / 16), _larger("bolt"), _count("columns"), _steps("end_distance", INCH / 4),
+             _steps("beam_edge_distance", INCH / 4))  # fmt: skip
+FLANGE_MOVES = (_count("flange_rows"), _steps("flange_plate_thickness", INCH / 8), _larger("flange_bolt"),
+                Move("inside_plates", lambda sizes: [(2, "provided")]), Move("fillers", lambda sizes: [(1, "developed")]))  # fmt: skip
+
+
+def _web_summary(sizes: Sizes, system: str = "us") -> str:
+    """The sizes in a few words: `2 PL 3/8 in, (4) 3/4 A325-N a side`."""
+    plates, bolts = ("2 PL" if text(sizes, "web_plates") == "both" else "PL"), int(length(sizes, "rows")) * int(length(sizes, "columns"))
+    return f"{plates} {show(length(sizes, 'plate_thickness'), 'length', system)}, ({bolts}) {text(sizes, 'bolt')} a side"
+
+
+def _flange_summary(sizes: Sizes, system: str = "us") -> str:
+    flange = f"flanges PL {show(length(sizes, 'flange_plate_thickness'), 'length', system)}"
+    inside = " in and out" if text(sizes, "inside_plates") == "provided" else ""
+    return f"{flange}{inside}, ({2 * int(length(sizes, 'flange_rows'))}) {text(sizes, 'flange_bolt')}; web {_web_summary(sizes, system)}"
+
+
+BEAM_WEB_SPLICE = Standard(
+    name="beam_web_splice",
+    title="Beam web splice",
+    help="Plates on one or both sides of the web, bolted to both beams; carries shear and axial force",
+    framings=("beam_splice",),
+    carries=("N", "V"),
+    parameters=WEB,
+    complete=complete_web,
+    examine=examine,
+    strengths=strengths,
+    draw=draw,
+    ladder=lambda situation, sizes, held: [{}],
+    negligible=negligible,
+    moves=WEB_MOVES,
+    brief=("rows", "bolt", "plate_thickness", "plate_depth", "web_plates"),
+    summary=_web_summary,
+    axes=axes,
+    steps=STEPS,
+    advice=ADVICE,
+)
+BEAM_FLANGE_SPLICE = Standard(
+    name="beam_flange_splice",
+    title="Beam flange splice",
+    help="Plates on flanges and web, bolted to both beams; carries moment, shear and axial force",
+    framings=("beam_splice",),
+    carries=("N", "V", "M"),
+    parameters=BOTH,
+    complete=complete_flange,
+    examine=examine,
+    strengths=strengths,
+    draw=draw,
+    ladder=lambda situation, sizes, held: [{}],
+    negligible=negligible,
+    moves=WEB_MOVES + FLANGE_MOVES,
+    brief=("flange_rows", "flange_bolt", "flange_plate_thickness", "rows", "plate_thickness"),
+    summary=_flange_summary,
+    axes=axes,
+    steps=STEPS,
+    advice=ADVICE,
+)
