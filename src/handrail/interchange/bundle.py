@@ -18,6 +18,7 @@ from handrail.core.errors import InputError
 from handrail.interchange.archive import opened
 from handrail.interchange.end_forces import read_end_forces
 from handrail.interchange.problems import BundleError, Problem, Problems
+from handrail.interchange.splices import Along, cut
 from handrail.interchange.tables import TABLES, Row, read_table
 
 MANIFEST = "datapackage.json"
@@ -62,7 +63,7 @@ def _read(folder: Path) -> Building:
     problems.raise_any()
     if hand["forces"] == "internal":
         forces[:, :, 0] *= -1.0
-    return Building(
+    building = Building(
         name=str(manifest.get("name") or folder.name),
         title=str(manifest.get("title") or manifest.get("name") or folder.name),
         revision=str(hand.get("revision", "")),
@@ -88,6 +89,26 @@ def _read(folder: Path) -> Building:
         forces_at=str(hand.get("forces_at", "node")),
         unread=tuple(sorted(set(files) - set(TABLES)) + _unlisted(folder, files)),
     )
+    if "splices" not in tables:
+        return building
+    for row in tables["splices"]:
+        row["shown"] = f"{row['distance'] / scale['length']:.6g}"
+    found = cut(building, tables["splices"], _along(tables, hand["up"], scale), files["splices"].name, problems)
+    problems.raise_any()
+    return found
+
+
+def _along(tables: dict[str, list[Row]], up: str, scale: dict[str, float]) -> Along:
+    """Stations and loads by member; what a load amounts to is a force, or a force on a length."""
+    stations: dict[str, list[Row]] = {}
+    for row in tables.get("stations", []):
+        stations.setdefault(row["member"], []).append(row)
+    loads: dict[str, list[Row]] = {}
+    for row in tables.get("member_loads", []):
+        each = scale["force"] / (1.0 if row["kind"] == "point" else scale["length"])
+        sized = {name: None if row[name] is None else row[name] * each for name in ("value", "value_to")}
+        loads.setdefault(row["member"], []).append({**row, **sized})
+    return Along(stations, loads, up)
 
 
 def _manifest(folder: Path, problems: Problems) -> tuple[dict[str, Any], dict[str, Path]]:
@@ -159,17 +180,21 @@ def _scaled(name: str, rows: list[Row], scale: dict[str, float]) -> None:
     for column in TABLES[name].columns:
         if column.unit:
             for row in rows:
-                row[column.name] = (row[column.name] or 0.0) * scale[column.unit]
+                if row[column.name] is not None or column.required:
+                    row[column.name] = (row[column.name] or 0.0) * scale[column.unit]
 
 
 def _references(tables: dict[str, list[Row]], files: dict[str, Path], problems: Problems) -> None:
     nodes = {r["node"] for r in tables.get("nodes", [])}
+    members = {r["member"] for r in tables.get("members", [])}
     cases = {r["case"] for r in tables.get("cases", [])}
     results = cases | {r["combination"] for r in tables.get("combinations", [])}
     for table, column, held, what in (
         ("members", "i", nodes, "nodes"), ("members", "j", nodes, "nodes"), ("supports", "node", nodes, "nodes"),
         ("foundations", "node", nodes, "nodes"),
         ("combinations", "case", cases, "cases"), ("reactions", "node", nodes, "nodes"), ("node_loads", "node", nodes, "nodes"),
+        ("splices", "member", members, "members"), ("stations", "member", members, "members"), ("member_loads", "member", members, "members"),
+        ("member_loads", "case", cases, "cases"), ("stations", "result", results, "cases or combinations"),
         ("reactions", "result", results, "cases or combinations"), ("node_loads", "result", results, "cases or combinations"),
     ):  # fmt: skip
         for row in tables.get(table, []):

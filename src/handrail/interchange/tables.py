@@ -82,6 +82,12 @@ TABLES = {
             _t("combination"), _t("set"), _c("method", "LRFD", "ASD", "none"), _t("case"), _n("factor"),
         ), ("combination", "case")),
         Table("end_forces", (_t("member"), _c("end", "i", "j"), _t("result"), *SIX)),
+        Table("splices", (_t("member"), _n("distance", "length"), _t("kind", False)), ("member", "distance"), required=False),
+        Table("stations", (_t("member"), _n("distance", "length"), _t("result"), *SIX), ("member", "distance", "result"), required=False),
+        Table("member_loads", (
+            _t("member"), _t("case"), _c("kind", "point", "distributed"), _c("direction", "x", "y", "z", "X", "Y", "Z"), _n("from", "length", False, 0.0),
+            _n("to", "length", False), _n("value"), _n("value_to", "", False),
+        ), required=False),
         Table("reactions", (_t("node"), _t("result"), *SIX), ("node", "result"), required=False),
         Table("node_loads", (_t("node"), _t("result"), *SIX), required=False),
     )

@@ -29,6 +29,8 @@ def pack(building: Building) -> bytes:
     data["own_sections"] = [asdict(s) for s in building.own_sections.values()]
     data["diaphragms"] = list(building.diaphragms.items())
     data["foundations"] = [[k, asdict(f)] for k, f in building.foundations.items()]
+    data["spliced"] = sorted(building.spliced)
+    data["unknown_splices"] = list(building.unknown_splices.items())
     arrays = io.BytesIO()
     np.savez(arrays, xyz=building.xyz, **{
         f"{name}_{part}": getattr(getattr(building, name), part) for name in ("reactions", "node_loads") for part in ("node", "result", "values")
@@ -58,6 +60,8 @@ def unpack(blob: bytes, forces: np.ndarray) -> Building:
         own_sections={s["name"]: Section(**s) for s in data["own_sections"]},
         diaphragms={k: v for k, v in data["diaphragms"]},
         foundations={k: _foundation(f) for k, f in data.get("foundations", ())},
+        spliced=frozenset(data.get("spliced", ())),
+        unknown_splices={k: why for k, why in data.get("unknown_splices", ())},
         **node_forces,
     )
 
@@ -74,7 +78,7 @@ def head(building: Building) -> bytes:
     """What all members have in common: cases, combinations, own sections, names."""
     none = NodeForces.none()
     bare = replace(building, nodes=(), xyz=np.zeros((0, 3)), members=(), supports={}, forces=building.forces[:0], reactions=none,
-                   node_loads=none, diaphragms={}, foundations={})  # fmt: skip
+                   node_loads=none, diaphragms={}, foundations={}, spliced=frozenset(), unknown_splices={})  # fmt: skip
     return pack(bare)
 
 
@@ -103,9 +107,11 @@ def assemble(common: Building, rows: Sequence[tuple[dict[str, Any], bytes]]) -> 
     return found, tuple(facts["role"] for facts, _ in rows), where
 
 
-def base(building: Building, c: Connection) -> dict[str, Any]:
+def beside(building: Building, c: Connection) -> dict[str, Any]:
     """What a base's check needs beside its column: the members that meet there, the foundation, and the reaction where braces land
-    too; nothing of other connections."""
+    too; of a splice why its forces are not known; nothing of other connections."""
+    if c.node in building.unknown_splices:
+        return {"unknown": building.unknown_splices[c.node]}
     if c.framing != "column_base":
         return {}
     meeting = [m for m, _ in building.ends_at[c.node]]
@@ -114,8 +120,10 @@ def base(building: Building, c: Connection) -> dict[str, Any]:
     return {"meeting": meeting, "foundation": asdict(below) if below else None, "reaction": reaction}
 
 
-def on_its_foundation(building: Building, at: dict[str, Any], nodes: dict[int, int]) -> Building:
-    """A building of a few members with what `base` kept of the base at one of its nodes."""
+def with_beside(building: Building, at: dict[str, Any], nodes: dict[int, int]) -> Building:
+    """A building of a few members with what `beside` kept of the base or the splice at one of its nodes."""
+    if "unknown" in at:
+        return replace(building, unknown_splices={nodes[at["node"]]: at["unknown"]})
     if "meeting" not in at:
         return building
     node, below, reaction = nodes[at["node"]], at["foundation"], at["reaction"]

@@ -149,7 +149,7 @@ def _row(building: Building, framing: Framing, c: Framed, number: int) -> dict[s
     return {
         "key": c.id, "joint": building.nodes[c.node], "joint_number": number, "framing": c.framing, "words": c.reason,
         "facts": c.facts | {"place": place}, "member": member.name, "section": member.section,
-        "at": {"node": c.node, "member": c.member, "end": c.end, "support": c.support, "columns": columns, **packing.base(building, c)},
+        "at": {"node": c.node, "member": c.member, "end": c.end, "support": c.support, "columns": columns, **packing.beside(building, c)},
         "support": support.name if support else "", "support_section": support.section if support else "",
         "elevation": float(building.xyz[c.node, 2]),
     }  # fmt: skip
@@ -241,7 +241,7 @@ def around(revision: Revision, record: Connection) -> tuple[Building, Framing]:
     kept = rows(f"SELECT facts, data FROM memberforces WHERE revision_id = ? AND member IN ({marks}) ORDER BY member", revision.id, *wanted)
     common = _head(revision.id, revision.token)
     building, roles, nodes = packing.assemble(common, [(json.loads(facts), data) for facts, data in kept])
-    building = packing.on_its_foundation(building, record.at, nodes)
+    building = packing.with_beside(building, record.at, nodes)
     index = {k: n for n, k in enumerate(wanted)}
     found = tuple(
         Framed(r.key, nodes[r.at["node"]], index[r.at["member"]], r.at["end"], index.get(r.at["support"]), r.framing, r.words, r.facts)

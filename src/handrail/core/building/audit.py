@@ -175,6 +175,8 @@ def _names(building: Building) -> Iterator[Finding]:
     for index in sorted(building.supports.keys() - building.foundations.keys()) if building.foundations else ():
         yield Finding("no_foundation", "warning", f"node {building.nodes[index]} has a support and no foundation: its base stays unchecked",
                       node=building.nodes[index])  # fmt: skip
+    for index, why in building.unknown_splices.items():
+        yield Finding("splice_unknown", "warning", f"splice {building.nodes[index]}: {why}", node=building.nodes[index])
     for index, node in enumerate(building.nodes):
         if index not in building.ends_at:
             yield Finding("unused_node", "warning", f"node {node} has no member", node=node)
@@ -186,6 +188,9 @@ def _members(names: list[str]) -> str:
 
 def _forces(building: Building) -> Iterator[Finding]:
     gone = np.isnan(building.forces).any(axis=-1)  # (m, r, 2)
+    for k, member in enumerate(building.members):  # said of the splice itself
+        for end in (0, 1):
+            gone[k, :, end] &= member.node(end) not in building.unknown_splices
     for index in np.nonzero(gone.any(axis=(1, 2)))[0]:
         results = [building.results[k] for k in np.nonzero(gone[index].any(axis=1))[0]]
         name = building.members[index].name

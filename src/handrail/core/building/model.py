@@ -131,6 +131,8 @@ class Building:
     own_sections: dict[str, Section] = field(default_factory=dict)
     diaphragms: dict[int, str] = field(default_factory=dict)
     foundations: dict[int, Foundation] = field(default_factory=dict)
+    spliced: frozenset[int] = frozenset()  # nodes where one member was cut in two: no piece runs through
+    unknown_splices: dict[int, str] = field(default_factory=dict)  # of these, why the forces there are not known
     forces_at: str = "node"
     unread: tuple[str, ...] = ()  # tables of the bundle that are not used yet
 

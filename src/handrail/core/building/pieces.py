@@ -55,6 +55,8 @@ def find_pieces(building: Building) -> Pieces:
 
     joined: dict[int, set[End]] = {}
     for node, ends in building.ends_at.items():
+        if node in building.spliced:
+            continue
         for a, b in _joins(building, kinds, ends):
             parent[root(a[0])] = root(b[0])
             joined.setdefault(node, set()).update((a, b))
@@ -118,6 +120,10 @@ def broken_pieces(building: Building, pieces: Pieces) -> dict[str, str]:
             found[name] = f"names {' and '.join(kinds)} members"
         elif np.abs(axis @ axis[0]).min() < IN_LINE:
             found[name] = "names members that are not in one line"
-        elif len({pieces.piece[k] for k in members}) > 1:
+        elif len({pieces.piece[k] for k in members}) > 1 and not building.spliced.intersection(n for k in members for n in _nodes(building, k)):
             found[name] = "names members that do not touch end to end"
     return found
+
+
+def _nodes(building: Building, member: int) -> tuple[int, int]:
+    return building.members[member].i, building.members[member].j

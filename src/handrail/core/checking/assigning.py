@@ -60,6 +60,8 @@ def assign(building: Building, connections: Sequence[Connection], rulebook: Rule
 
 def _unjudged(building: Building, connection: Connection, no_overstrength: str) -> str:
     """In words what a connection is judged by and is not there; empty where it is all there."""
+    if connection.node in building.unknown_splices and connection.framing.endswith("_splice"):
+        return building.unknown_splices[connection.node]
     if connection.framing != "column_base":
         return f"a collector, {no_overstrength}" if no_overstrength else ""
     return foundation_problem(building, connection) or (f"a base of the lateral system, {no_overstrength}" if no_overstrength else "")
