@@ -104,6 +104,10 @@ def in_si(t: Tables) -> None:
         row["fc"] = float(row["fc"]) * 6.894757293168
         for name in ("thickness", "edge_xm", "edge_xp", "edge_ym", "edge_yp"):
             row[name] = float(row[name]) * 0.3048 if row[name] else ""
+    for row in t.get("splices", []):
+        row["distance"] = float(row["distance"]) * 0.3048
+    for row in t.get("member_loads", []):  # all distributed, from end to end
+        row["value"] = float(row["value"]) * 4.4482216152605 / 0.3048
     for n in t["nodes"]:
         for name in "xyz":
             n[name] = float(n[name]) * 0.3048

@@ -35,7 +35,7 @@ def test_reading(handrail):
     assert "engineer in alder-street" in handrail("whoami")
     assert JOB in handrail("jobs")
     assert "0 warnings" in handrail("audit", JOB)
-    assert "505 joints" in handrail("joints", JOB, "--limit", "2")
+    assert "507 joints" in handrail("joints", JOB, "--limit", "2")
     found = json.loads(handrail("connections", JOB, "--where", "status=pass, section=W24X68", "--json"))
     assert found and all(c["section"] == "W24X68" for c in found)
     shown = handrail("show", JOB, "B5.i", "--trace")
@@ -100,6 +100,6 @@ def test_backup_and_restore(service, tmp_path):
     import sqlite3
 
     with sqlite3.connect(tmp_path / "new/records.sqlite") as database:
-        assert database.execute("select count(*) from connection").fetchone()[0] >= 1113
+        assert database.execute("select count(*) from connection").fetchone()[0] >= 1115
     (tmp_path / "junk.sqlite").write_bytes(b"junk" * 100)
     assert "no backup" in local("restore", str(tmp_path / "junk.sqlite"), "--home", str(tmp_path / "other"), code=2)

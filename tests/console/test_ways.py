@@ -115,7 +115,7 @@ def test_a_session_that_ended_elsewhere_leads_to_the_door_and_back(service, admi
     page = admin.context.browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
     sign_in(page, service.url, "detailer")
     page.goto(f"{service.url}/{JOB}/joints?status=fail")
-    expect(page.get_by_text("8 of 1113")).to_be_visible()
+    expect(page.get_by_text("8 of 1115")).to_be_visible()
     client = service.client("detailer")
     for held in client.tokens():
         if held["session"]:

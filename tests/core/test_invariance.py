@@ -54,6 +54,8 @@ def y_up(t: Tables) -> None:
         s["uy"], s["uz"], s["ry"], s["rz"] = s["uz"], s["uy"], s["rz"], s["ry"]
     for row in t["foundations"]:
         row["edge_ym"], row["edge_yp"] = row["edge_yp"], row["edge_ym"]  # along Z, which runs the other way
+    for row in t["member_loads"]:
+        row["direction"] = {"Z": "Y"}[row["direction"]]
 
 
 def on_member(t: Tables) -> None:
@@ -104,7 +106,7 @@ def test_ids_renamed(tmp_path, demo_outcomes):
             n["node"] = "K-" + n["node"]
         for m in t["members"]:
             m["member"], m["i"], m["j"] = "9" + m["member"][::-1], "K-" + m["i"], "K-" + m["j"]
-        for row in t["end_forces"]:
+        for row in t["end_forces"] + t["splices"] + t["member_loads"]:
             row["member"] = "9" + row["member"][::-1]
         for row in t["supports"] + t["reactions"] + t["node_loads"] + t["foundations"]:
             row["node"] = "K-" + row["node"]
@@ -112,7 +114,8 @@ def test_ids_renamed(tmp_path, demo_outcomes):
     found = outcomes(write(changed(rename), tmp_path / "b"))
     for key, (framing, status, use, _) in demo_outcomes.items():
         member, end = key.split(".")
-        new = found[f"9{member[::-1]}.{end}"]
+        name, _, piece = member.partition("/")
+        new = found[f"9{name[::-1]}{'/' * bool(piece)}{piece}.{end}"]
         assert new[:2] == (framing, status)
         assert new[2] == pytest.approx(use, rel=1e-6)
 

@@ -241,9 +241,9 @@ def test_envelopes_and_nonlinear_cases_are_not_superposed(tmp_path):
 
 def test_a_table_that_is_not_used_is_said(tmp_path):
     tables = small()
-    tables["stations"] = [{"member": "G1", "distance": 1}]
-    tables["manifest"]["resources"].append({"name": "stations", "path": "stations.csv"})
-    assert "stations" in findings(tables, tmp_path / "b")["table_unread"][0]
+    tables["surfaces"] = [{"member": "G1", "distance": 1}]
+    tables["manifest"]["resources"].append({"name": "surfaces", "path": "surfaces.csv"})
+    assert "surfaces" in findings(tables, tmp_path / "b")["table_unread"][0]
 
 
 PG1 = {"designation": "PG1", "shape": "W", "d": "18", "bf": "7", "tw": "0.4", "tf": "0.6", "k": "1", "k1": "0.8"}

@@ -22,7 +22,7 @@ def test_hundreds_of_half_open_connections_shut_nobody_out(service):
                 wire.sendall(b"GET /api/v1/me HTTP/1.1\r\nHost: " if k % 2 else b"POST /api/v1/session HTTP/1.1\r\nContent-Length: 900\r\n\r\n{")
             if k % 100 == 99:
                 assert httpx.get(f"{service.url}/healthz", trust_env=False, timeout=20).text == "ok\n"
-        assert len(client.connections("alder-street")) == 1113
+        assert len(client.connections("alder-street")) == 1115
         assert service.client().whoami()["name"] == "engineer"
 
 

@@ -69,14 +69,14 @@ def test_killed_during_an_import(own, tmp_path, delay):
                 time.sleep(0.1)
             assert client.get_import(JOB, sent["id"])["state"] == "done"
         assert client.audit(JOB)["number"] == 1 + len(acknowledged)
-        assert len(client.connections(JOB)) == 1113
+        assert len(client.connections(JOB)) == 1115
     finally:
         again.stop()
     assert not list((own.home / "uploads").iterdir())
     with sqlite3.connect(own.home / "records.sqlite") as database:
         assert database.execute("pragma integrity_check").fetchone()[0] == "ok"
         forces = dict(database.execute("select revision_id, count(*) from memberforces group by 1"))
-        assert set(forces.values()) == {981}
+        assert set(forces.values()) == {983}
 
 
 def test_stops_cleanly_and_takes_its_worker_along(own):

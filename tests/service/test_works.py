@@ -129,7 +129,7 @@ def test_it_stops_during_an_upload_and_a_run(own):
     assert processes(own, "worker") == []
     again = Service(own.home, own.port).start()
     try:
-        assert len(again.client().connections(JOB)) == 1113
+        assert len(again.client().connections(JOB)) == 1115
         assert not list((own.home / "uploads").iterdir())
     finally:
         again.stop()

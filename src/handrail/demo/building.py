@@ -30,6 +30,8 @@ CASES = (
 )  # fmt: skip
 EV = 0.1  # 0.2 SDS
 DEAD, LIVE, ROOF_DEAD, ROOF_LIVE, PLANT_DEAD = 0.075, 0.100, 0.030, 0.020, 0.090  # ksf
+SUCTION = 0.055  # ksf up on the canopy in any wind
+SPLICED = ((2, 2.5), (3, 2.5))  # level and ft past the first third point: where the middle line's first girder is spliced
 CLADDING = 0.30  # klf on the edge beams
 
 
@@ -42,6 +44,7 @@ class Model:
     supports: dict[str, tuple[int, ...]] = field(default_factory=dict)
     line_loads: list[tuple[str, str, float]] = field(default_factory=list)  # member, case, klf down
     node_loads: list[tuple[str, str, str, float]] = field(default_factory=list)
+    splices: list[tuple[str, float]] = field(default_factory=list)  # member, ft from i
     _at: dict[tuple[int, int, int], str] = field(default_factory=dict)
 
     def node(self, x: float, y: float, z: float) -> str:
@@ -112,7 +115,10 @@ def floor(model: Model, level: int) -> None:
             moment = gy == 2 and bay < WING
             shape = ("W21X50" if roof else "W24X84") if moment else ("W18X40" if roof else "W24X68")
             ends = ("", "") if moment else (HINGE, TURNS)
-            for name in model.chain("G", nodes, shape, "beam", ends):
+            chain = model.chain("G", nodes, shape, "beam", ends)
+            if moment and bay == 0:
+                model.splices += [(chain[1], ft) for at, ft in SPLICED if at == level]
+            for name in chain:
                 model.line_loads.append((name, "D", 0.07 + (CLADDING if gy in (0, BAYS_Y) and not roof else 0.0)))
     for third in range(3 * BAYS_X + 1):
         for gy in range(BAYS_Y):
@@ -166,6 +172,8 @@ def canopy(model: Model) -> None:
             name = model.member("U", i, j, "W12X19", "beam", release_i=HINGE, release_j=TURNS)
             model.line_loads.append((name, "D", 0.012 * width + 0.02))
             model.line_loads.append((name, "Lr", ROOF_LIVE * width))
+            for wind in ("WX+", "WX-", "WY+", "WY-"):
+                model.line_loads.append((name, wind, -SUCTION * width))
         if beam_before:
             name = model.member("U", beam_before, post[1], "W12X19", "beam", release_i=HINGE, release_j=TURNS)
             model.line_loads.append((name, "D", 0.15))
@@ -315,6 +323,9 @@ def write(model: Model, folder: Path) -> None:
         + [[name, set_, method, case, f"{factor:g}"] for name, set_, method, terms in combinations() for case, factor in terms.items()],
         "end_forces": [["member", "end", "result", "Fx", "Fy", "Fz", "Mx", "My", "Mz"]]
         + [row for case, of in forces.items() for name, f in of.items() for row in (_row(name, "i", case, f[:6], -1), _row(name, "j", case, f[6:], 1))],
+        "splices": [["member", "distance", "kind"], *([name, ft, "site"] for name, ft in model.splices)],
+        "member_loads": [["member", "case", "kind", "direction", "from", "to", "value"]]
+        + [[name, case, "distributed", "Z", 0, "", f"{-load:.5g}"] for name, case, load in model.line_loads],
         "reactions": [["node", "result", "Fx", "Fy", "Fz", "Mx", "My", "Mz"]]
         + [[node, case, *map(_figure, values)] for case, of in reactions.items() for node, values in of.items()],
         "node_loads": [["node", "result", "Fx", "Fy", "Fz", "Mx", "My", "Mz"]]

@@ -212,14 +212,15 @@ def _collectors(building: Building) -> Iterator[Finding]:
     """Connections of collectors, and bases of the lateral system, need overstrength combinations of every method that has strength ones."""
     found = [m.name for m in building.members if m.seismic == "collector"]
     at_bases = {m for k in building.foundations for m, _ in building.ends_at.get(k, ()) if building.members[m].seismic in ("column", "brace")}
+    at_bases |= {m for k in building.spliced for m, _ in building.ends_at.get(k, ()) if building.members[m].seismic == "column"}
     bases = sorted(building.members[m].name for m in at_bases)
     methods = {of: {c.method for c in building.combinations if c.set == of} for of in ("strength", "overstrength")}
     for method in sorted(methods["strength"] - methods["overstrength"]) if found else ():
         yield Finding("no_overstrength", "warning", f"{_members(found)}: collector, but there are no overstrength combinations of {method}; "
                       f"shear connections there stay unchecked", member=found[0], value=len(found))  # fmt: skip
     for method in sorted(methods["strength"] - methods["overstrength"]) if bases else ():
-        yield Finding("no_overstrength_bases", "warning", f"{_members(bases)} of the lateral system at bases, but there are no overstrength "
-                      f"combinations of {method}; bases there stay unchecked", member=bases[0], value=len(bases))  # fmt: skip
+        yield Finding("no_overstrength_bases", "warning", f"{_members(bases)} of the lateral system at bases or splices, but there are no overstrength "
+                      f"combinations of {method}; these stay unchecked", member=bases[0], value=len(bases))  # fmt: skip
     if building.foundations and not any(c.method == "LRFD" and c.set == "strength" for c in building.combinations):
         yield Finding("no_concrete_combinations", "warning", "there are no strength combinations of LRFD: anchors and concrete have no allowable "
                       "stress, and bases stay unchecked")  # fmt: skip

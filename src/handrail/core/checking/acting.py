@@ -52,8 +52,8 @@ class Acting:
 
     @cached_property
     def collector(self) -> np.ndarray:
-        """(connections,) whether overstrength counts: the supported member is a collector, or a base of the lateral system."""
-        return np.array([self.building.members[c.member].seismic == "collector" or lateral_base(self.building, c) for c in self.connections], bool)
+        """(connections,) whether overstrength counts: the supported member is a collector, or a base or column splice of the lateral system."""
+        return np.array([self.building.members[c.member].seismic == "collector" or lateral(self.building, c) for c in self.connections], bool)
 
     @cached_property
     def _formed(self) -> np.ndarray:
@@ -181,14 +181,15 @@ class Acting:
 
     def actions(self, indices: np.ndarray) -> Actions:
         """(k, combinations) of the connections `indices`, all of one framing, with what stands opposite and the column's own force."""
-        if len(indices) and self.connections[indices[0]].framing == "column_base":
-            return self._bases(indices)
+        if len(indices) and self.connections[indices[0]].framing in ("column_base", "column_splice"):
+            return self._of_columns(indices)
         return Actions.of(self.all[indices], self.names, self.opposed(indices), self.support(indices), self.sets)
 
-    def _bases(self, indices: np.ndarray) -> Actions:
-        """Of bases, all or none of the lateral system: only what they are judged by, LRFD for their concrete in every job."""
+    def _of_columns(self, indices: np.ndarray) -> Actions:
+        """Of bases or column splices, all or none of the lateral system: only what they are judged by, with which of it has an earthquake in it;
+        of bases also LRFD for their concrete in every job."""
         over = bool(self.collector[indices[0]])
-        strong, more = self.anchored
+        strong, more = self.anchored if self.connections[indices[0]].framing == "column_base" else (_NONE, _NONE)
         sets = [(self.strength, self.method, "strength"), (strong, "LRFD", "strength")]
         sets += [(self.overstrength, self.method, "overstrength"), (more, "LRFD", "overstrength")] if over else []
         sets = [of for of in sets if of[0].names] if self.names else []
@@ -200,8 +201,8 @@ class Acting:
 _NONE = CombinationSet((), np.zeros((0, 0, 6)), ())
 
 
-def lateral_base(building: Building, connection: Connection) -> bool:
-    """Whether a base is of the system that resists earthquakes: its column, or a brace that lands on it."""
-    if connection.framing != "column_base":
+def lateral(building: Building, connection: Connection) -> bool:
+    """Whether a base or a column's splice is of the system that resists earthquakes: a column there, or a brace that lands on the base."""
+    if connection.framing not in ("column_base", "column_splice"):
         return False
     return any(building.members[m].seismic in ("column", "brace") for m, _ in building.ends_at[connection.node])

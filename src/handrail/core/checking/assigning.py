@@ -13,13 +13,13 @@ from handrail.core.building.base_reactions import braced
 from handrail.core.building.framing import SHEAR_ENDS, Connection
 from handrail.core.building.model import Building
 from handrail.core.catalogue import Steel, grades_fit
-from handrail.core.checking.acting import Acting, lateral_base
+from handrail.core.checking.acting import Acting, lateral
 from handrail.core.checking.foundations import foundation_problem, under
 from handrail.core.rulebook import Rule, Rulebook
 from handrail.core.standards.situation import Situation
 
 NO_RULE = "no rule takes it"
-DESIGNED = (*SHEAR_ENDS, "column_base", "beam_splice")  # framing conditions that there are standards for
+DESIGNED = (*SHEAR_ENDS, "column_base", "beam_splice", "column_splice")  # framing conditions that there are standards for
 
 
 @dataclass(frozen=True)
@@ -62,6 +62,8 @@ def _unjudged(building: Building, connection: Connection, no_overstrength: str) 
     """In words what a connection is judged by and is not there; empty where it is all there."""
     if connection.node in building.unknown_splices and connection.framing.endswith("_splice"):
         return building.unknown_splices[connection.node]
+    if connection.framing == "column_splice" and no_overstrength:
+        return f"a splice of the lateral system, {no_overstrength}"
     if connection.framing != "column_base":
         return f"a collector, {no_overstrength}" if no_overstrength else ""
     return foundation_problem(building, connection) or (f"a base of the lateral system, {no_overstrength}" if no_overstrength else "")
@@ -137,8 +139,8 @@ def _alike(building: Building, connection: Connection) -> tuple[Any, ...]:
     member, support, facts = building.members[connection.member], building.members[connection.support or 0], connection.facts
     if connection.framing == "column_base":
         return (connection.framing, member.section, member.grade, under(building, connection), *_base_facts(building, connection).items())
-    if connection.framing == "beam_splice":
-        return (connection.framing, member.section, member.grade, support.section, support.grade)
+    if connection.framing.endswith("_splice"):
+        return (connection.framing, member.section, member.grade, support.section, support.grade, *_splice_facts(building, connection).items())
     stands = (facts["skew"], facts["slope"], facts["top_offset"], facts["opposed"] or facts.get("across"), facts.get("support_end"), facts.get("face"))
     return (connection.framing, member.section, member.grade, support.section, support.grade, *stands[:3], bool(stands[3]), *stands[4:])
 
@@ -149,8 +151,9 @@ def situation_of(building: Building, connection: Connection) -> Situation:
         steel = _steel(building, connection.member)
         return Situation(connection.framing, steel, foundation=under(building, connection), **_base_facts(building, connection))
     assert connection.support is not None
-    if connection.framing == "beam_splice":
-        return Situation(connection.framing, _steel(building, connection.member), _steel(building, connection.support))
+    if connection.framing.endswith("_splice"):
+        return Situation(connection.framing, _steel(building, connection.member), _steel(building, connection.support),
+                         **_splice_facts(building, connection))  # fmt: skip
     facts = connection.facts
     return Situation(connection.framing, _steel(building, connection.member), _steel(building, connection.support),
                      skew=round(float(np.radians(facts["skew"])), 5), slope=round(float(np.radians(facts["slope"])), 5),
@@ -160,8 +163,15 @@ def situation_of(building: Building, connection: Connection) -> Situation:
 
 def _base_facts(building: Building, connection: Connection) -> dict[str, Any]:
     """Of a base: whether it is of the lateral system, what it was modelled as, whether braces land on it."""
-    return {"seismic": lateral_base(building, connection), "fixity": connection.facts.get("support_type", ""),
+    return {"seismic": lateral(building, connection), "fixity": connection.facts.get("support_type", ""),
             "braced": braced(building, connection.node)}  # fmt: skip
+
+
+def _splice_facts(building: Building, connection: Connection) -> dict[str, Any]:
+    """Of a column's splice: whether it is of the lateral system, and how far it stands over the floor below."""
+    if connection.framing != "column_splice":
+        return {}
+    return {"seismic": lateral(building, connection), "above_floor": connection.facts.get("above_floor")}
 
 
 def _steel(building: Building, index: int) -> Steel:

@@ -3,10 +3,11 @@
 from handrail.core.errors import UnknownName
 from handrail.core.standards.base_plate import BASE_PLATE
 from handrail.core.standards.beam_splice import BEAM_FLANGE_SPLICE, BEAM_WEB_SPLICE
+from handrail.core.standards.column_splice import COLUMN_FLANGE_SPLICE
 from handrail.core.standards.single_plate import SINGLE_PLATE
 from handrail.core.standards.standard import Standard
 
-STANDARDS: dict[str, Standard] = {s.name: s for s in (SINGLE_PLATE, BEAM_WEB_SPLICE, BEAM_FLANGE_SPLICE, BASE_PLATE)}
+STANDARDS: dict[str, Standard] = {s.name: s for s in (SINGLE_PLATE, BEAM_WEB_SPLICE, BEAM_FLANGE_SPLICE, COLUMN_FLANGE_SPLICE, BASE_PLATE)}
 
 
 def standard(name: str) -> Standard:

@@ -52,6 +52,7 @@ class Situation:
     seismic: bool = False
     fixity: str = ""
     braced: bool = False
+    above_floor: float | None = None
 
     @property
     def carrier(self) -> Steel:

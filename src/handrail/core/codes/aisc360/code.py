@@ -18,6 +18,7 @@ FACTORS = {
     "compression": (0.90, 1.67),
     "bolt": (0.75, 2.00),
     "weld": (0.75, 2.00),
+    "groove": (0.80, 1.88),
     "slip": (1.00, 1.50),
     "slip_oversized": (0.85, 1.76),
     "slip_long": (0.70, 2.14),

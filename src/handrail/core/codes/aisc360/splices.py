@@ -9,6 +9,7 @@ from handrail.core.units import INCH
 
 THIN, THICKEST = INCH / 4, 0.75 * INCH
 BRITTLE = 0.8  # Fy/Fu
+EXPECTED = 1.1  # Ry of A992 and A572 Gr. 50 (AISC 341 Table A3.2)
 
 
 def filler_factor(thickness: float, developed: bool) -> float:
@@ -38,3 +39,8 @@ def flange_with_holes(code: Code, steel: Steel, hole: float, trace: Trace = NULL
 def flange_net_area(section: Section, hole: float) -> float:
     """Of a flange with two holes in its width, mm^2; `hole` as it counts (B4.3b)."""
     return max(section.bf - 2 * hole, 0.0) * section.tf
+
+
+def contact_bearing(code: Code, Fy: float, area: float, trace: Trace = NULL) -> float:
+    """Available bearing of finished surfaces, N (J7a): 1.8 Fy Apb, phi 0.75, Omega 2.00."""
+    return code.available(trace("Rn", "1.8 Fy Apb", 1.8 * Fy * area, "J7-1", Fy=Fy, Apb=area), "bolt", trace)

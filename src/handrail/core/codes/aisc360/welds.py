@@ -31,6 +31,22 @@ def fillet(code: Code, electrode: Electrode, size: float, trace: Trace = NULL) -
     return trace("phi rn" if code.lrfd else "rn/Omega", "available", phi * rn if code.lrfd else rn / omega, "J2.4", kind="per_length")
 
 
+def groove_tension(code: Code, electrode: Electrode, throat: float, trace: Trace = NULL) -> float:
+    """Available strength of each mm of a partial-penetration groove pulled square to it, N/mm (Table J2.5): 0.60 FEXX throat, phi 0.80, Omega
+    1.88."""
+    phi, omega = FACTORS["groove"]
+    rn = trace("rn", "0.60 FEXX E", 0.60 * electrode.FEXX * throat, "Table J2.5", kind="per_length", FEXX=electrode.FEXX, E=throat)
+    return trace("phi rn" if code.lrfd else "rn/Omega", "available", phi * rn if code.lrfd else rn / omega, "J2.4", kind="per_length")
+
+
+def min_throat(thinner: float) -> float:
+    """Least effective throat of a partial-penetration groove by the thinner part joined, mm (Table J2.3)."""
+    for limit, throat in ((1 / 4, 1 / 8), (1 / 2, 3 / 16), (3 / 4, 1 / 4), (3 / 2, 5 / 16), (9 / 4, 3 / 8), (6, 1 / 2)):
+        if thinner <= limit * INCH + 1e-6:
+            return throat * INCH
+    return 5 / 8 * INCH
+
+
 def pair_throat(size: float, skew: float) -> float:
     """Summed throat of a fillet each side of a plate turned `skew` rad from square, mm.
 

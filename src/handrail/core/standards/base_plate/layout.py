@@ -23,8 +23,8 @@ from handrail.core.parts.bearing.rod_lines import clear
 from handrail.core.parts.column_weld import ColumnWeld
 from handrail.core.parts.friction import Friction
 from handrail.core.parts.shear_lug import ShearLug
-from handrail.core.standards.base_plate.erection import erection
 from handrail.core.standards.base_plate.parameters import rods
+from handrail.core.standards.erection import erection
 from handrail.core.standards.situation import Foundation, Situation
 from handrail.core.standards.sizes import Sizes, length, text
 from handrail.core.units import INCH
@@ -131,7 +131,7 @@ class Layout:
         """Every limit state, part by part; then those that matter while it stands alone, under 300 lb."""
         found = list(self._states(code, tracing))
         yield from found
-        yield erection(found, self.situation.supported.section, code)
+        yield erection(found, self.situation.supported.section, code, "anchors")
 
     def _states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         fc, concrete = self.foundation.fc, Under(aci318.CODE, "anchors", tracing)

@@ -64,7 +64,13 @@ def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
     }
 
 
-def _bolts(name: str, sizes: Sizes) -> list[dict[str, Value]]:
+def thicknesses(name: str) -> list[dict[str, Value]]:
+    """Steps of a plate's thickness."""
+    return [{name: t} for t in SIXTEENTHS]
+
+
+def bolts_from(name: str, sizes: Sizes) -> list[dict[str, Value]]:
+    """Steps of a bolt from the one that stands, larger ones of its kind."""
     found = [text(sizes, name)]
     while len(found) < 4 and (larger := next_size(found[-1])):
         found.append(larger)
@@ -79,13 +85,13 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
         "rows": [{"rows": n} for n in range(least, most + 1)],
         "columns": [{"columns": n} for n in (1, 2, 3)],
         "web_plate": [{"plate_thickness": t} for t in SIXTEENTHS[:7]],
-        "bolt": _bolts("bolt", sizes),
+        "bolt": bolts_from("bolt", sizes),
     }
     if "flange_rows" in sizes:
         found |= {
             "flange_rows": [{"flange_rows": n} for n in range(2, 13)],
             "flange_plate": [{"flange_plate_thickness": t, "inside_plate_thickness": t} for t in SIXTEENTHS],
-            "flange_bolt": _bolts("flange_bolt", sizes),
+            "flange_bolt": bolts_from("flange_bolt", sizes),
         }
     left = {name: [{n: v for n, v in rung.items() if n not in held} for rung in rungs] for name, rungs in found.items()}
     return {name: rungs for name, rungs in left.items() if rungs[0]}

@@ -1,4 +1,4 @@
-"""What holds a column before it is plumbed: 300 lb at 18 in. off its outermost face, each way (OSHA 1926.755(a)(2))."""
+"""What holds a column before it is plumbed: 300 lb at 18 in. off its outermost face, each way (OSHA 1926.755(a)(2), 1926.756(d))."""
 
 from __future__ import annotations
 
@@ -18,8 +18,8 @@ FACTOR = {"LRFD": 1.6, "ASD": 1.0}  # as of a live load
 APART = ("friction", "bearing", "concrete_bearing")
 
 
-def erection(states: list[LimitState], section: Section, code: Code) -> LimitState:
-    """One limit: the highest utilisation of `states` under the load at each face, with no other load on the column."""
+def erection(states: list[LimitState], section: Section, code: Code, part: str) -> LimitState:
+    """One limit of `part`: the highest utilisation of `states` under the load at each face, with no other load on the column."""
     found: list[tuple[float, str]] = []
 
     def worst() -> tuple[float, str]:
@@ -36,7 +36,7 @@ def erection(states: list[LimitState], section: Section, code: Code) -> LimitSta
         found = t("use", f"highest by {check}, load x 1.6 for LRFD", use, kind="number")
         return np.full(actions.V.shape, found) + actions.V * 0.0, 1.0
 
-    return replace(Under(code, "anchors").state("erection", "OSHA 1926.755", "number", evaluate, limit=True), method="")
+    return replace(Under(code, part).state("erection", "OSHA 1926.755", "number", evaluate, limit=True), method="")
 
 
 def _use(state: LimitState, section: Section) -> float:

@@ -1,0 +1,151 @@
+"""The column splice drawn: elevation on a flange, elevation on the web, a section."""
+
+from __future__ import annotations
+
+from handrail.core.drawing.lettering import Letter, lettering
+from handrail.core.drawing.scene import Circle, Scene, View, fitted
+from handrail.core.standards.column_splice.layout import SAME, Layout
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sizes
+from handrail.core.units import INCH
+
+LARGE = (54.0, 43.0)  # the sheet, in heights of a letter
+
+
+def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
+    """y up from the joint, x from the columns' middle, mm.
+
+    Lettered in inches, or in mm where `system` is si (then the titles say so).
+    """
+    layout = Layout(situation, sizes)
+    letter, unit = lettering(system)
+    return Scene([fitted(lambda t: _on_flange(layout, letter, unit, t), *LARGE), fitted(lambda t: _on_web(layout, letter, unit, t), *LARGE)])
+
+
+def _half(layout: Layout) -> float:
+    """From the joint to the end of the longest plate."""
+    side = layout.flange(layout.pieces[0])
+    flange = side.half_gap + side.beam_edge + side.length + side.end if layout.plated else 3 * INCH
+    web = layout.of("ends_gap") / 2 + layout.of("beam_edge_distance") + layout.grid.width + layout.of("edge_distance")
+    return max(flange, web if layout.webbed else 0.0)
+
+
+def _columns(view: View, layout: Layout, widths: tuple[float, float], far: float) -> None:
+    """Both columns' outlines, broken off; `widths` (upper, lower)."""
+    gap = layout.of("ends_gap") / 2
+    for width, way in zip(widths, (1, -1), strict=True):
+        for x in (-width / 2, width / 2):
+            view.line("column", (x, way * gap), (x, way * far))
+        view.line("column", (-width / 2, way * gap), (width / 2, way * gap))
+        view.line("column", (-width / 2 - 15, way * far), (width / 2 + 15, way * far), style="break")
+
+
+def _bolt(view: View, part: str, x: float, y: float, d: float) -> None:
+    view.shapes.append(Circle(part, (x, y), d / 2))
+    view.line(part, (x - 0.9 * d, y), (x + 0.9 * d, y), style="centre")
+    view.line(part, (x, y - 0.9 * d), (x, y + 0.9 * d), style="centre")
+
+
+def _on_flange(layout: Layout, letter: Letter, unit: str, t: float) -> View:
+    """Looking at a flange."""
+    view = View(f"Elevation on a flange{unit}", t)
+    far = _half(layout) + 3 * INCH
+    upper, lower = (p.section for p in layout.pieces)
+    _columns(view, layout, (upper.bf, lower.bf), far)
+    side = layout.flange(layout.pieces[0])
+    wide = max(upper.bf, lower.bf) / 2
+    if layout.plated:
+        p = layout.flange_plates
+        half = side.half_gap + side.beam_edge + side.length + side.end
+        view.box("flange_plate", -p.width / 2, -half, p.width / 2, half)
+        ys = [side.half_gap + side.beam_edge + k * side.pitch for k in range(side.rows)]
+        for y in (*ys, *(-y for y in ys)):
+            for x in (-side.gage / 2, side.gage / 2):
+                _bolt(view, "flange_bolts", x, y, side.bolt.d)
+        x = wide + 1.8 * t
+        if side.rows > 1:
+            text = f"{side.rows - 1} @ {letter(side.pitch)} = {letter(side.length)}" if side.rows > 2 else letter(side.length)
+            view.upright((side.gage / 2, ys[-1]), (side.gage / 2, ys[0]), x, text, "flange_pitch")
+        view.upright((side.gage / 2, ys[0]), (wide, side.half_gap), x, letter(side.beam_edge), "beam_edge_distance", side.half_gap + 0.3 * t)
+        view.upright((p.width / 2, half), (side.gage / 2, ys[-1]), x, letter(side.end), "flange_end_distance", half + 0.7 * t)
+        low = -far - 1.8 * t
+        view.across((-side.gage / 2, -ys[-1]), (side.gage / 2, -ys[-1]), low, letter(side.gage), "flange_gage")
+        view.across((-p.width / 2, -half), (p.width / 2, -half), low - 1.6 * t, letter(p.width), "flange_plate_width")
+    _names(view, layout, wide, far)
+    _words(view, layout, letter, far)
+    return view
+
+
+def _names(view: View, layout: Layout, wide: float, far: float) -> None:
+    """Of both columns, on the left."""
+    t, (upper, lower) = view.lettering, (p.section for p in layout.pieces)
+    left = -wide - 1.5 * t
+    for s, way in ((upper, 1), (lower, -1)):
+        view.note((-s.bf / 2 if "flange" in view.title else -s.d / 2, way * (far - 0.6 * t)), (left, way * (far - 0.6 * t) - 0.36 * t), s.name, "column", "end")
+
+
+def _words(view: View, layout: Layout, letter: Letter, far: float) -> None:
+    """Above everything."""
+    t, side = view.lettering, layout.flange(layout.pieces[0])
+    ends = "ends milled to bear" if layout.milled else f"gap {letter(layout.of('ends_gap'))}"
+    if layout.plated:
+        half = side.half_gap + side.beam_edge + side.length + side.end
+        p = layout.flange_plates
+        words = [ends, f"({side.n}) {layout.choice('flange_bolt')} each column, each flange",
+                 f"(2) PL {letter(p.t)} x {letter(p.width)} x {letter(2 * half)} {layout.choice('plate_grade')}"]  # fmt: skip
+        if layout.filler > SAME:
+            words.append(f"fillers {letter(layout.filler)}, {layout.choice('fillers')}")
+    else:
+        words = [ends, f"flanges PJP, throat {letter(layout.of('groove_throat'))}, {layout.choice('electrode')}"]
+    wide = max(p.section.bf for p in layout.pieces) / 2
+    for k, text in enumerate(words):
+        view.note(None, (-wide, far + (1.2 + 1.5 * k) * t), text, "flange_plate")
+
+
+def _on_web(layout: Layout, letter: Letter, unit: str, t: float) -> View:
+    """Looking at the web, the flanges at both sides."""
+    view = View(f"Elevation on the web{unit}", t)
+    far = _half(layout) + 3 * INCH
+    upper, lower = (p.section for p in layout.pieces)
+    _columns(view, layout, (upper.d, lower.d), far)
+    gap = layout.of("ends_gap") / 2
+    for s, way in ((upper, 1), (lower, -1)):
+        for x in (-s.d / 2 + s.tf, s.d / 2 - s.tf):
+            view.line("column", (x, way * gap), (x, way * far))
+    deep = max(upper.d, lower.d) / 2
+    if layout.plated:
+        side = layout.flange(layout.pieces[0])
+        half = side.half_gap + side.beam_edge + side.length + side.end
+        for way in (-1, 1):
+            x0, x1 = sorted((way * deep, way * (deep + layout.flange_plates.t)))
+            view.box("flange_plate", x0, -half, x1, half, "cut")
+            if layout.filler > SAME:
+                small, up = (upper, 1) if upper.d < lower.d else (lower, -1)
+                f0, f1 = sorted((way * small.d / 2, way * deep))
+                view.box("fillers", f0, min(up * gap, up * half), f1, max(up * gap, up * half), "hidden")
+    if layout.webbed:
+        _web_plates(view, layout, letter, deep + 2 * INCH)
+    _names(view, layout, deep + (layout.flange_plates.t if layout.plated else 0.0), far)
+    wide = lower.d / 2 + (layout.flange_plates.t if layout.plated else 0.0)
+    view.across((-lower.d / 2, -far), (lower.d / 2, -far), -far - 1.8 * t, letter(lower.d))
+    view.across((-upper.d / 2, far), (upper.d / 2, far), far + 1.4 * t, letter(upper.d))
+    if layout.plated:
+        view.note((wide, -0.5 * _half(layout)), (wide + 2 * t, -0.5 * _half(layout) - 0.36 * t), f"PL {letter(layout.flange_plates.t)}",
+                  "flange_plate_thickness")  # fmt: skip
+    return view
+
+
+def _web_plates(view: View, layout: Layout, letter: Letter, right: float) -> None:
+    """The plate on the web with its bolts, and its sizes beyond the flanges."""
+    t, grid, a = view.lettering, layout.grid, layout.of("ends_gap") / 2 + layout.of("beam_edge_distance")
+    half, wide = a + grid.width + layout.of("edge_distance"), layout.of("plate_depth") / 2
+    view.box("plate", -wide, -half, wide, half)
+    own = layout.web(layout.pieces[0]).bolt
+    for way in (-1, 1):
+        for column in range(grid.columns):
+            for row in range(grid.rows):
+                _bolt(view, "bolts", grid.depth / 2 - row * grid.pitch, way * (a + column * grid.gauge), own.d)
+    plates = "(2) " if layout.choice("web_plates") == "both" else ""
+    y = max(0.62 * half + 2.2 * t, half + 0.5 * t)
+    view.note((wide, 0.8 * half), (right + t, y), f"{plates}PL {letter(layout.of('plate_thickness'))} x {letter(2 * wide)} x {letter(2 * half)}", "plate")
+    view.note(None, (right + t, y - 1.5 * t), f"({grid.n}) {layout.choice('bolt')} each column", "bolts")

@@ -1,0 +1,178 @@
+"""The sized column splice as its parts: flange plates or grooves on each column, plates on the webs, contact between milled ends."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from handrail.core.catalogue import Steel, bolt, electrode, grade, hole
+from handrail.core.codes.aisc360 import Code, splices
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, never
+from handrail.core.parts.bolt_group import Grid
+from handrail.core.parts.splice import ColumnFlanges, Contact, FlangePlates, GrooveFlanges, WebSide
+from handrail.core.standards.erection import erection
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sizes, length, text
+from handrail.core.units import INCH, show
+
+FAR_SIDE = "_far"  # of a check on the lower column
+SAME = 0.5  # mm
+ABOVE = 48 * INCH  # of a perimeter column's splice over its floor (OSHA 1926.756(e))
+
+
+@dataclass(frozen=True)
+class Layout:
+    """A splice of `supported`, the upper column, on `support`, the lower; lengths mm."""
+
+    situation: Situation
+    sizes: Sizes
+
+    def of(self, name: str) -> float:
+        """A size, mm."""
+        return length(self.sizes, name)
+
+    def choice(self, name: str) -> str:
+        """A choice or a name."""
+        return text(self.sizes, name)
+
+    @property
+    def pieces(self) -> tuple[Steel, Steel]:
+        """(upper, lower)."""
+        return self.situation.supported, self.situation.carrier
+
+    @property
+    def alike(self) -> bool:
+        """Whether both are the same section and grade."""
+        return self.pieces[0] == self.pieces[1]
+
+    @property
+    def milled(self) -> bool:
+        """Whether the ends bear."""
+        return self.choice("ends") == "milled"
+
+    @property
+    def plated(self) -> bool:
+        """Whether flanges are joined by plates, not grooves."""
+        return self.choice("flange_joint") == "plates"
+
+    @cached_property
+    def grid(self) -> Grid:
+        """Web bolts on each column."""
+        return Grid(int(self.of("rows")), int(self.of("columns")), self.of("pitch"), self.of("gauge"))
+
+    @property
+    def filler(self) -> float:
+        """Beside each flange of the shallower column, mm."""
+        a, b = (p.section.d for p in self.pieces)
+        return abs(a - b) / 2
+
+    @property
+    def plate_end(self) -> float:
+        """Outer web bolts to the plate's edge, as its depth leaves it."""
+        return (self.of("plate_depth") - self.grid.depth) / 2
+
+    @cached_property
+    def flange_plates(self) -> FlangePlates:
+        """On each flange."""
+        return FlangePlates(self.of("flange_plate_width"), self.of("flange_plate_thickness"), grade(self.choice("plate_grade")))
+
+    def flange(self, steel: Steel) -> ColumnFlanges:
+        """The flanges of one column."""
+        own, depth = bolt(self.choice("flange_bolt")), min(p.section.d for p in self.pieces)
+        filler = self.filler if steel.section.d == depth else 0.0
+        reduced = splices.filler_factor(filler, self.choice("fillers") == "developed")
+        return ColumnFlanges(steel, self.flange_plates, own, hole(self.choice("flange_hole"), own.d), int(self.of("flange_rows")),
+                             self.of("flange_pitch"), self.of("flange_gage"), self.of("beam_edge_distance"), self.of("flange_end_distance"),
+                             self.of("ends_gap") / 2, depth, self.choice("deformation") == "considered", self.choice("tightening"), reduced,
+                             self.milled)  # fmt: skip
+
+    @cached_property
+    def grooves(self) -> GrooveFlanges:
+        """Between the flanges, on the lesser of both."""
+        sections = [p.section for p in self.pieces]
+        return GrooveFlanges(min(s.bf for s in sections), min(s.tf for s in sections), self.of("groove_throat"), min(s.d for s in sections),
+                             electrode(self.choice("electrode")), self.milled)  # fmt: skip
+
+    def web(self, steel: Steel) -> WebSide:
+        """The web's side of one column."""
+        own = bolt(self.choice("bolt"))
+        plates = 2 if self.choice("web_plates") == "both" else 1
+        return WebSide(steel, own, self.grid, (hole(self.choice("hole"), own.d), hole(self.choice("web_hole"), own.d)), plates,
+                       self.of("plate_thickness"), grade(self.choice("plate_grade")), self.of("plate_depth"), self.of("ends_gap") / 2,
+                       self.of("beam_edge_distance"), self.of("edge_distance"), self.plate_end, self.choice("bolt_method"),
+                       self.choice("deformation") == "considered", self.choice("tightening"), self.of("negligible_force"), 0.0, 1.0)  # fmt: skip
+
+    @property
+    def webbed(self) -> bool:
+        """Whether there are web plates."""
+        return self.choice("web_plates") != "none"
+
+    @cached_property
+    def contact(self) -> Contact:
+        """Of the columns' ends: what of the one stands on the other bears, all of the smaller where fillers are developed."""
+        small = min(self.pieces, key=lambda p: p.section.A * p.grade.Fy)
+        area = small.section.A if self.choice("fillers") == "developed" else min(self.overlap, small.section.A)
+        return Contact(area, small.grade.Fy, self.milled, not self.webbed)
+
+    @property
+    def overlap(self) -> float:
+        """Area of the one column that stands on metal of the other, their middles in line, mm^2."""
+        a, b = (p.section for p in self.pieces)
+        inner = max(a.d / 2 - a.tf, b.d / 2 - b.tf)
+        flange = max(min(a.d, b.d) / 2 - inner, 0.0)
+        return 2 * flange * min(a.bf, b.bf) + min(a.tw, b.tw) * 2 * min(a.d / 2 - a.tf, b.d / 2 - b.tf)
+
+    def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
+        """Every limit state; of the lower column, where it is not alike, named `_far`; then under 300 lb while it stands alone."""
+        found = list(self._states(code, tracing))
+        yield from found
+        yield erection(found, self.pieces[0].section, code, "column")
+
+    def _states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
+        yield from self.contact.states(Under(code, "contact", tracing), code)
+        if not self.plated:
+            yield from self.grooves.states(Under(code, "weld", tracing), code)
+        for k, steel in enumerate(self.pieces if not self.alike else self.pieces[:1]):
+            found = list(self.flange(steel).states(code, tracing, with_plates=k == 0)) if self.plated else []
+            if self.webbed:
+                found += self.web(steel).states(code, tracing, with_plate=k == 0)
+            yield from (found if k == 0 else (replace(s, check=s.check + FAR_SIDE) for s in found))
+
+    def rules(self, code: Code) -> Iterator[DetailingRule]:
+        """Every detailing rule, of both columns where they differ."""
+        for k, steel in enumerate(self.pieces if not self.alike else self.pieces[:1]):
+            found = list(self.flange(steel).rules(code)) if self.plated else []
+            if self.webbed:
+                found += self.web(steel).rules(code)
+            if self.plated and self.situation.seismic:
+                found += self.flange(steel).seismic(code)
+            yield from (found if k == 0 else (replace(r, rule=r.rule + FAR_SIDE) for r in found))
+        if not self.plated:
+            yield from self.grooves.rules()
+            yield never("groove_in_lateral_system", "weld", self.situation.seismic, "partial-penetration grooves in the lateral system need twice the "
+                        "required strength, which is not implemented: use plates", "AISC 341 D2.5b")  # fmt: skip
+        plain = self.plated and self.choice("fillers") == "plain"
+        yield never("fillers_developed", "fillers", plain and self.filler > splices.THICKEST + SAME, f"fillers of {show(self.filler, 'length')} are "
+                    "over 3/4 in: develop them beyond the splice", "J5.2")  # fmt: skip
+        yield never("milled_ends_meet", "contact", self.milled and self.of("ends_gap") > SAME, "milled ends bear on each other: the gap is 0", "M2.6")
+        if self.situation.above_floor is not None:
+            yield at_least("splice_above_floor", "column", self.situation.above_floor, ABOVE, "OSHA 1926.756(e)")
+
+    def notes(self) -> Iterator[str]:
+        """What a person should know."""
+        small = min(p.section.A for p in self.pieces)
+        if self.milled:
+            yield "ends milled: compression through contact; flanges take what pulls, N/2 + M/h and the couples of Mw and Vw"
+            if self.overlap < 0.9 * small and self.choice("fillers") == "plain":
+                yield f"the columns' flanges stand only partly on each other: {self.overlap / small:.0%} of the smaller section bears"
+        else:
+            yield "ends not milled: compression goes through the flange plates too"
+        yield "shear by " + (f"web plates ({self.choice('web_plates')})" if self.webbed else "friction of what presses in the same combination")
+        if self.filler > SAME and self.plated:
+            yield f"fillers of {show(self.filler, 'length')} beside each flange of the shallower column, {self.choice('fillers')}"
+        if self.situation.above_floor is None:
+            yield "the floor below is not known: splices of perimeter columns stand 48 in over it (OSHA 1926.756(e))"
+        if self.situation.seismic:
+            yield "of the lateral system: overstrength combinations, and half of each flange's expected strength (AISC 341 D2.5b); the web's least shear by "
+            yield "the sum of Mpc over the storey's height (AISC 341 D2.5c) is not checked"

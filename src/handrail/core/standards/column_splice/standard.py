@@ -1,0 +1,126 @@
+"""The column splice by flange plates or grooves declared."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from handrail.core.catalogue import bolt
+from handrail.core.codes.aisc360 import Code
+from handrail.core.limit_state import LimitState
+from handrail.core.standards.beam_splice.standard import ADVICE, FLANGE_MOVES, STEPS, WEB_MOVES, bolts_from, thicknesses
+from handrail.core.standards.column_splice.drawing import draw
+from handrail.core.standards.column_splice.layout import Layout
+from handrail.core.standards.column_splice.parameters import PARAMETERS, complete
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sizes, Value, length, text
+from handrail.core.standards.standard import Examined, Negligible, Standard
+from handrail.core.units import INCH, show
+
+WEAK = 0.01
+
+
+def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
+    """Geometry alone: detailing rules, reasons to leave the splice unchecked, remarks."""
+    layout = Layout(situation, sizes)
+    if reasons := list(_refusals(layout, code)):
+        return Examined([], reasons, [])
+    return Examined(list(layout.rules(code)), [], list(layout.notes()))
+
+
+def _refusals(layout: Layout, code: Code) -> Iterator[str]:
+    for steel in layout.pieces:
+        if not steel.section.open:
+            yield f"a flange splice of {steel.section.name} is not implemented: both columns have to be I-shapes"
+    if layout.webbed and layout.plate_end <= 0:
+        yield "plate depth leaves no end distance"
+    for name in ("bolt", "flange_bolt"):
+        own = bolt(layout.choice(name))
+        if code.edition == "16" and own.edition_from:
+            yield f"{own.group} bolts are held from AISC {own.edition_from} only"
+        if layout.choice("tightening").startswith("slip") and not own.pretension:
+            yield f"no pretension is held for {own.group}"
+
+
+def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
+    """Every limit state of the sized splice."""
+    return list(Layout(situation, sizes).states(code, tracing))
+
+
+def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
+    """Torsion counts from 1 % of the smaller column's weak-axis yield moment."""
+    least = min(p.grade.Fy * p.section.Sy for p in (situation.supported, situation.carrier))
+    return {"T": Negligible("moment", WEAK * least)}
+
+
+def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, list[dict[str, Value]]]:
+    """What climbs: rows, bolts and plates of the flanges or the grooves' throat, web plates from none to both with their rows."""
+    found: dict[str, list[dict[str, Value]]] = {}
+    if text(sizes, "flange_joint") == "plates":
+        found |= {
+            "flange_rows": [{"flange_rows": n} for n in range(2, 13)],
+            "flange_plate": thicknesses("flange_plate_thickness"),
+            "flange_bolt": bolts_from("flange_bolt", sizes),
+        }
+    else:
+        least = length(sizes, "groove_throat")
+        found["groove"] = [{"groove_throat": least + n * INCH / 16} for n in range(0, 24)]
+    rows = int(length(sizes, "rows"))
+    found |= {
+        "web": [{"web_plates": kind} for kind in (("none", "one", "both") if text(sizes, "web_plates") == "none" else (text(sizes, "web_plates"),))],
+        "rows": [{"rows": n} for n in range(rows, rows + 4)],
+        "web_plate": thicknesses("plate_thickness"),
+        "bolt": bolts_from("bolt", sizes),
+    }
+    left = {name: [{n: v for n, v in rung.items() if n not in held} for rung in rungs] for name, rungs in found.items()}
+    return {name: rungs for name, rungs in left.items() if rungs[0]}
+
+
+_STEPS = STEPS | {
+    "contact_friction": ("web",),
+    "flange_groove": ("groove",),
+    "groove_throat": ("groove",),
+    "seismic_flange_strength": ("flange_rows", "flange_plate", "flange_bolt"),
+    "seismic_flange_strength_far": ("flange_rows", "flange_plate", "flange_bolt"),
+    "flange_slip": ("flange_rows", "flange_bolt"),
+    "bolt_bearing_web": ("rows", "bolt"),
+}
+_ADVICE = ADVICE | {
+    "contact_friction": "web plates: friction needs compression in the same combination, and no earthquake",
+    "contact_bearing": "a section whose flanges stand on each other's, or fillers developed",
+    "flange_rupture": "smaller flange bolts, or grooves",
+    "flange_groove": "a deeper groove, or bolted plates",
+}
+
+
+def summary(sizes: Sizes, system: str = "us") -> str:
+    """The sizes in a few words: `flanges PL 3/8 in, (6) 3/4 A325-N; no web plates`."""
+    if text(sizes, "flange_joint") == "plates":
+        rows = 2 * int(length(sizes, "flange_rows"))
+        flange = f"flanges PL {show(length(sizes, 'flange_plate_thickness'), 'length', system)}, ({rows}) {text(sizes, 'flange_bolt')}"
+    else:
+        flange = f"flanges PJP {show(length(sizes, 'groove_throat'), 'length', system)}"
+    kind = text(sizes, "web_plates")
+    web = "no web plates" if kind == "none" else f"web plates {kind}, ({int(length(sizes, 'rows')) * int(length(sizes, 'columns'))}) {text(sizes, 'bolt')}"
+    return f"{flange}; {web}"
+
+
+COLUMN_FLANGE_SPLICE = Standard(
+    name="column_flange_splice",
+    title="Column flange splice",
+    help="Plates outside the flanges, or grooves between them, and plates on the web; ends milled to bear, or not",
+    framings=("column_splice",),
+    carries=("N", "V", "Vw", "M", "Mw"),
+    parameters=PARAMETERS,
+    complete=complete,
+    examine=examine,
+    strengths=strengths,
+    draw=draw,
+    ladder=lambda situation, sizes, held: [{}],
+    negligible=negligible,
+    moves=WEB_MOVES + FLANGE_MOVES[:3],
+    brief=("flange_rows", "flange_bolt", "flange_plate_thickness", "web_plates", "ends"),
+    summary=summary,
+    axes=axes,
+    steps=_STEPS,
+    advice=_ADVICE,
+)
