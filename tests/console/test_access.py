@@ -68,6 +68,14 @@ def test_every_panel_of_a_base(service, page):
     assert violations(page) == []
 
 
+@pytest.mark.parametrize("connection", ["G40%2F2.i", "C100.i"])
+def test_every_panel_of_a_splice(service, page, connection):
+    page.goto(f"{service.url}/{JOB}/connections/{connection}")
+    page.get_by_role("tab", name="Forces").click()
+    expect(page.get_by_text("All combinations")).to_be_visible()
+    assert violations(page) == []
+
+
 @pytest.mark.parametrize(
     ("address", "button"),
     [(f"/{JOB}/connections/B5.i", "change"), (f"/{JOB}/model", "audit:"), ("/", "New job"), (f"/{JOB}/joints", "Import a model"), (f"/{JOB}/joints", "Run")],

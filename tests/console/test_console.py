@@ -182,3 +182,17 @@ def test_a_base_is_stepped_through_its_combinations(signed, service):
     expect(signed.get_by_role("img", name=re.compile("strength and combinations"))).to_be_visible()
     signed.get_by_role("tab", name="Elevation").click()
     expect(signed.get_by_role("img", name="Elevation")).to_be_visible()
+
+
+def test_a_splice_s_parts_are_stepped_through(signed, service):
+    """What flanges, contact and web plates take in the governing combination, and in the next."""
+    signed.goto(f"{service.url}/{JOB}/connections/G40%2F2.i")
+    signed.get_by_role("tab", name="Forces").click()
+    parts = signed.get_by_role("table", name=re.compile("What the parts take"))
+    expect(parts.get_by_role("row", name=re.compile("top flange"))).to_be_visible()
+    first = parts.inner_text()
+    signed.get_by_role("button", name="Less used").click()
+    expect(signed.get_by_text(re.compile("^2 of "))).to_be_visible()
+    assert parts.inner_text() != first
+    signed.get_by_role("tab", name="Plan of the top flange").click()
+    expect(signed.get_by_role("img", name="Plan of the top flange")).to_be_visible()

@@ -17,7 +17,7 @@ READ = [
     (f"{JOB}/audit", a.Revision), (f"{JOB}/model", a.Model), (f"{JOB}/without", a.Page[a.Without]), (f"{JOB}/runs", a.Page[a.Run]),
     (f"{JOB}/connections?limit=2000", a.Page[a.ConnectionRow]), (f"{JOB}/joints?limit=2000", a.Page[a.JointRow]),
     (f"{JOB}/connections/B5.i", a.Connection), (f"{JOB}/connections/B150.j", a.Connection), (f"{JOB}/connections/C1.i", a.Connection),
-    (f"{JOB}/connections/C139.i/figures", a.Figures),
+    (f"{JOB}/connections/C139.i/figures", a.Figures), (f"{JOB}/connections/G40%2F2.i/figures", a.Figures),
     (f"{JOB}/rulebook", a.Rulebook), ("/standards", a.Page[a.Standard]), ("/sections?text=HSS6", a.Page[Section]),
 ]  # fmt: skip
 

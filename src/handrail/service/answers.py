@@ -352,6 +352,11 @@ class BaseState(BaseModel):
     shears: list[float] = Field(description="kN of each rod")
 
 
+class PartForce(BaseModel):
+    part: str
+    force: float = Field(description="kN, + pulling; shear as it acts")
+
+
 class CombinationUsed(BaseModel):
     action: str
     method: Literal["LRFD", "ASD"]
@@ -364,7 +369,8 @@ class CombinationUsed(BaseModel):
     T: float
     utilisation: float | None = Field(description="the highest of the limit states that this combination is judged by")
     check: str
-    base: BaseState
+    base: BaseState | None = Field(default=None, description="of a base")
+    flow: list[PartForce] | None = Field(default=None, description="of a splice: what its parts take")
 
 
 class RodPlace(BaseModel):

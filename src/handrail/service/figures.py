@@ -15,6 +15,7 @@ from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import CEILING
 from handrail.core.limit_state import LimitState
 from handrail.core.standards import STANDARDS
+from handrail.core.standards.figures import Bearing, Flow, Pressed
 from handrail.core.standards.sizes import Sizes
 
 SCALE = (1e-3, 1e-3, 1e-3, 1e-6, 1e-6, 1e-6)
@@ -22,8 +23,8 @@ DIGITS = 6
 
 
 def of_connection(plan: Plan, assigned: Assigned, sizes: Sizes) -> dict[str, Any] | None:
-    """The combinations with what governs in each, the base under each, and the strength's boundary; None where the standard shows nothing,
-    cannot be judged or has no forces."""
+    """The combinations with what governs in each, the base or the splice's parts under each, and the strength's boundary; None where the
+    standard shows nothing, cannot be judged or has no forces."""
     situation = assigned.situation
     if assigned.rule is None or situation is None or assigned.reason:
         return None
@@ -34,19 +35,27 @@ def of_connection(plan: Plan, assigned: Assigned, sizes: Sizes) -> dict[str, Any
     if without_forces(situation, actions) or np.isnan(actions.N).any():
         return None
     states = limit_states(standard, situation, sizes, plan.code)
-    bearing = standard.figures(situation, sizes, plan.code, actions)
+    shown = standard.figures(situation, sizes, plan.code, actions)
     combinations = _combinations(states, actions)
-    for row, at in zip(combinations, bearing.states, strict=True):
-        row["base"] = {"by": at.by, "solved": at.solved, "zone": _rounded(at.zone, 2), "pressure": round(at.pressure, DIGITS),
-                       "pulls": [round(v * 1e-3, DIGITS) for v in at.pulls], "shears": [round(v * 1e-3, DIGITS) for v in at.shears]}  # fmt: skip
+    for k, row in enumerate(combinations):
+        row |= _of_base(shown.states[k]) if isinstance(shown, Bearing) else _of_splice(shown, k)
     steel, s = situation.supported.grade, situation.supported.section
-    moments = {"M": s.Zx, "Mw": s.Zy}
+    moments = {name: Z for name, Z in (("M", s.Zx), ("Mw", s.Zy)) if name in standard.carries} or {"M": s.Zx}
     axis = max(moments, key=lambda name: np.abs(getattr(actions, name)).max() / moments[name])
     reach = {axis: steel.Fy * moments[axis], "N": steel.Fy * s.A}
     lines = [{"method": by, "axis": axis, "points": _rounded((boundary(states, by, reach) * [1e-6, 1e-3]).tolist(), 3)}
              for by in dict.fromkeys(by for by, _ in actions.sets)]  # fmt: skip
-    return {"combinations": combinations, "rods": [{"name": n, "at": p} for n, p in zip(bearing.names, _rounded(bearing.places, 2), strict=True)],
-            "boundary": lines}  # fmt: skip
+    rods = zip(shown.names, _rounded(shown.places, 2), strict=True) if isinstance(shown, Bearing) else ()
+    return {"combinations": combinations, "rods": [{"name": n, "at": p} for n, p in rods], "boundary": lines}
+
+
+def _of_base(at: Pressed) -> dict[str, Any]:
+    return {"base": {"by": at.by, "solved": at.solved, "zone": _rounded(at.zone, 2), "pressure": round(at.pressure, DIGITS),
+                     "pulls": [round(v * 1e-3, DIGITS) for v in at.pulls], "shears": [round(v * 1e-3, DIGITS) for v in at.shears]}}  # fmt: skip
+
+
+def _of_splice(flow: Flow, k: int) -> dict[str, Any]:
+    return {"flow": [{"part": name, "force": round(values[k] * 1e-3, DIGITS)} for name, values in flow.parts]}
 
 
 def _combinations(states: list[LimitState], actions: Actions) -> list[dict[str, Any]]:

@@ -31,20 +31,20 @@ export function Views({ views, part, setPart, over, children }: Props) {
   return (
     <>
       {main.length > 1 ? (
-        <Tabs.Root defaultValue={main[0].title}>
+        <Tabs.Root defaultValue="0">
           <Tabs.List className="flex gap-1 pb-1" aria-label="Views of the drawing">
-            {main.map((view) => (
+            {main.map((view, k) => (
               <Tabs.Trigger
                 key={view.title}
-                value={view.title}
+                value={`${k}`}
                 className="rounded px-2 py-0.5 text-xs text-faint hover:bg-paper data-[state=active]:bg-paper data-[state=active]:font-semibold data-[state=active]:text-ink"
               >
                 {view.title}
               </Tabs.Trigger>
             ))}
           </Tabs.List>
-          {main.map((view) => (
-            <Tabs.Content key={view.title} value={view.title}>
+          {main.map((view, k) => (
+            <Tabs.Content key={view.title} value={`${k}`}>
               {scene(view)}
             </Tabs.Content>
           ))}

@@ -3,8 +3,9 @@ import { type ReactNode, useState } from "react";
 import { useParams } from "react-router";
 import { useConnection, useFigures } from "../api/queries";
 import type { Connection } from "../api/types";
-import { BasePanel, Pressed, ranked } from "../connection/base";
+import { Pressed } from "../connection/base";
 import { Checks } from "../connection/checks";
+import { CombinationsPanel, ranked } from "../connection/combinations";
 import { Detailing } from "../connection/detailing";
 import { Forces } from "../connection/forces";
 import { Head } from "../connection/head";
@@ -16,6 +17,8 @@ import { refused, Trouble, Waiting } from "../parts/empty";
 import { Scroll } from "../parts/scroll";
 import { useNamedConnection } from "../paths";
 
+const FIGURED = ["base_plate", "beam_web_splice", "beam_flange_splice", "column_flange_splice"];
+
 /** One connection: drawing, parameters with their sources, checks with their worked lines, overrides. */
 export function ConnectionStation() {
   const { job = "" } = useParams();
@@ -23,8 +26,7 @@ export function ConnectionStation() {
   const { data, error, refetch } = useConnection(job, connection);
   const [part, setPart] = useState("");
   const [at, setAt] = useState(0);
-  const isBase = data?.framing === "column_base" && Boolean(data.drawing);
-  const figures = useFigures(job, connection, isBase).data;
+  const figures = useFigures(job, connection, Boolean(data?.drawing) && FIGURED.includes(data?.standard ?? "")).data;
   if (refused(error, data)) return <Trouble error={error} retry={refetch} />;
   if (!data) return <Waiting what={connection} />;
   const shown = figures && Math.min(at, figures.combinations.length - 1);
@@ -51,7 +53,7 @@ export function ConnectionStation() {
           </Scroll>
           <Panels job={job} data={data} part={part} setPart={setPart}>
             {figures && shown !== undefined && (
-              <BasePanel figures={figures} system={data.system} at={shown} setAt={setAt} />
+              <CombinationsPanel figures={figures} system={data.system} at={shown} setAt={setAt} />
             )}
           </Panels>
         </div>
@@ -85,8 +87,8 @@ function Panels({
           Checks ({data.checks.length})
         </Tabs.Trigger>
         {children && (
-          <Tabs.Trigger value="base" className={tab}>
-            Base
+          <Tabs.Trigger value="combinations" className={tab}>
+            {data.framing === "column_base" ? "Base" : "Forces"}
           </Tabs.Trigger>
         )}
         <Tabs.Trigger value="sizes" className={tab}>
@@ -103,7 +105,7 @@ function Panels({
         <Checks data={data} part={part} setPart={setPart} />
       </Tabs.Content>
       {children && (
-        <Tabs.Content value="base" className="min-h-0 flex-1 overflow-y-auto">
+        <Tabs.Content value="combinations" className="min-h-0 flex-1 overflow-y-auto">
           {children}
         </Tabs.Content>
       )}

@@ -4,10 +4,12 @@ from handrail.core.errors import UnknownName
 from handrail.core.standards.base_plate import BASE_PLATE
 from handrail.core.standards.beam_splice import BEAM_FLANGE_SPLICE, BEAM_WEB_SPLICE
 from handrail.core.standards.column_splice import COLUMN_FLANGE_SPLICE
+from handrail.core.standards.end_plate_splice import COLUMN_END_PLATE_SPLICE
 from handrail.core.standards.single_plate import SINGLE_PLATE
 from handrail.core.standards.standard import Standard
 
-STANDARDS: dict[str, Standard] = {s.name: s for s in (SINGLE_PLATE, BEAM_WEB_SPLICE, BEAM_FLANGE_SPLICE, COLUMN_FLANGE_SPLICE, BASE_PLATE)}
+_HELD = (SINGLE_PLATE, BEAM_WEB_SPLICE, BEAM_FLANGE_SPLICE, COLUMN_FLANGE_SPLICE, COLUMN_END_PLATE_SPLICE, BASE_PLATE)
+STANDARDS: dict[str, Standard] = {s.name: s for s in _HELD}
 
 
 def standard(name: str) -> Standard:

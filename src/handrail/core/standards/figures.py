@@ -28,3 +28,11 @@ class Bearing:
     names: tuple[str, ...]
     places: tuple[Point, ...]
     states: tuple[Pressed, ...]
+
+
+@dataclass(frozen=True)
+class Flow:
+    """What a splice's parts take under each combination, N: rows of (name of the part, force of each combination, + pulling; shear as it
+    acts), in the order of the actions."""
+
+    parts: tuple[tuple[str, tuple[float, ...]], ...]

@@ -11,7 +11,7 @@ from handrail.core.codes.aisc360 import Code
 from handrail.core.drawing.scene import Scene
 from handrail.core.errors import InputError
 from handrail.core.limit_state import DetailingRule, LimitState
-from handrail.core.standards.figures import Bearing
+from handrail.core.standards.figures import Bearing, Flow
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Sized, Sizes, Value
 
@@ -76,7 +76,7 @@ class Standard:
     axes: Callable[[Situation, Sizes, frozenset[str]], dict[str, list[dict[str, Value]]]] | None = None
     steps: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     advice: Mapping[str, str] = field(default_factory=dict)
-    figures: Callable[[Situation, Sizes, Code, Actions], Bearing] | None = None
+    figures: Callable[[Situation, Sizes, Code, Actions], Bearing | Flow] | None = None
 
     def parameter(self, name: str) -> Parameter:
         """The parameter called `name`. Raises InputError with what there is."""

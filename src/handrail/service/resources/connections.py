@@ -81,7 +81,7 @@ def get_connection(path: s.ConnectionPath):
 
 @api.get("/jobs/<string:job>/connections/<path:connection>/figures", responses={200: a.Figures, 404: a.Problem})
 def get_figures(path: s.ConnectionPath):
-    """How a base works under each combination: pressure, rods, what governs, and how far its strength goes."""
+    """How a base or a splice works under each combination: pressure and rods, or what its parts take; what governs, and how far its strength goes."""
     job = job_for(path.job)
     with reading():
         record = _found(job, path.connection)
@@ -93,7 +93,7 @@ def get_figures(path: s.ConnectionPath):
         standard = STANDARDS[record.standard]
         found = figures.of_connection(plan, assigned, standard.renewed(assigned.situation, connections.sizes_of(record)))
     if found is None:
-        raise Refused(404, f"connection '{record.key}' has no figures: they are made for bases that are sized and have forces")
+        raise Refused(404, f"connection '{record.key}' has no figures: they are made for bases and splices that are sized and have forces")
     return found
 
 

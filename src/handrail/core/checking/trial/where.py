@@ -32,7 +32,7 @@ def read_situation(data: Mapping[str, Any], chosen: Standard, table: np.ndarray)
     if framing == "column_base" and "foundation" not in data:
         raise InputError("foundation is missing: a base stands on one; give {kind: pedestal, fc: 4 ksi, thickness: 24 in, edges: ...}")
     support = member(data, "support") if framing != "column_base" else None
-    if support is not None and support.section.hollow != (framing == "beam_to_hollow_column"):
+    if support is not None and framing != "column_splice" and support.section.hollow != (framing == "beam_to_hollow_column"):
         raise InputError(f"support: {support.section.name} does not go with {framing}")
     return Situation(
         framing, supported, support, read_foundation(data["foundation"]) if support is None else None,

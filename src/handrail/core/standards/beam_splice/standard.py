@@ -9,6 +9,7 @@ from handrail.core.catalogue.bolts import next_size
 from handrail.core.codes.aisc360 import Code
 from handrail.core.limit_state import LimitState
 from handrail.core.standards.beam_splice.drawing import draw
+from handrail.core.standards.beam_splice.figures import figures
 from handrail.core.standards.beam_splice.layout import FAR_SIDE, Layout
 from handrail.core.standards.beam_splice.parameters import BOTH, WEB, complete_flange, complete_web, lesser_T
 from handrail.core.standards.situation import Situation
@@ -175,6 +176,7 @@ BEAM_WEB_SPLICE = Standard(
     axes=axes,
     steps=STEPS,
     advice=ADVICE,
+    figures=figures,
 )
 BEAM_FLANGE_SPLICE = Standard(
     name="beam_flange_splice",
@@ -195,4 +197,5 @@ BEAM_FLANGE_SPLICE = Standard(
     axes=axes,
     steps=STEPS,
     advice=ADVICE,
+    figures=figures,
 )

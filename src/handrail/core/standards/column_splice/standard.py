@@ -9,6 +9,7 @@ from handrail.core.codes.aisc360 import Code
 from handrail.core.limit_state import LimitState
 from handrail.core.standards.beam_splice.standard import ADVICE, FLANGE_MOVES, STEPS, WEB_MOVES, bolts_from, thicknesses
 from handrail.core.standards.column_splice.drawing import draw
+from handrail.core.standards.column_splice.figures import figures
 from handrail.core.standards.column_splice.layout import Layout
 from handrail.core.standards.column_splice.parameters import PARAMETERS, complete
 from handrail.core.standards.situation import Situation
@@ -123,4 +124,5 @@ COLUMN_FLANGE_SPLICE = Standard(
     axes=axes,
     steps=_STEPS,
     advice=_ADVICE,
+    figures=figures,
 )

@@ -1,0 +1,27 @@
+"""What flows through a column's splice under each combination: each flange, contact, shear."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from handrail.core.actions import Actions
+from handrail.core.codes.aisc360 import Code
+from handrail.core.standards.column_splice.layout import Layout
+from handrail.core.standards.figures import Flow
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sizes
+
+
+def figures(situation: Situation, sizes: Sizes, code: Code, actions: Actions) -> Flow:
+    """One connection's actions, (1, combinations). M > 0 pulls the flange on the plus side of the depth."""
+    layout = Layout(situation, sizes)
+    side = layout.flange(layout.pieces[0])
+    lever = side.bolt_lever if layout.plated else layout.grooves.depth - layout.grooves.t
+    bent, weak = actions.M / lever, (np.abs(actions.Mw) + np.abs(actions.Vw) * side.bolt_eccentricity) / side.gage
+    flanges = [("plus flange", actions.N / 2 + bent + weak), ("minus flange", actions.N / 2 - bent + weak)]
+    if layout.milled:  # what presses goes through contact
+        flanges = [(name, np.maximum(values, 0.0)) for name, values in flanges]
+    where = "web plates, shear" if layout.webbed else "contact, shear"
+    found = [*flanges, ("contact", np.minimum(actions.N, 0.0) if layout.milled else actions.N * 0.0), (where, actions.V),
+             ("flange bolts, shear", actions.Vw)]  # fmt: skip
+    return Flow(tuple((name, tuple(float(v) for v in values[0])) for name, values in found))

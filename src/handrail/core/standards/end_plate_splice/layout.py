@@ -1,0 +1,87 @@
+"""The sized end-plate splice as its parts: both plates with their bolts, each column's weld, contact."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from handrail.core.catalogue import Steel, bolt, electrode, grade, hole
+from handrail.core.codes.aisc360 import Code
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
+from handrail.core.parts.bearing.footprint import Footprint
+from handrail.core.parts.column_weld import ColumnWeld
+from handrail.core.parts.splice.column import Contact
+from handrail.core.parts.splice.end_plates import EndPlates
+from handrail.core.standards.column_splice.layout import ABOVE, FAR_SIDE
+from handrail.core.standards.end_plate_splice.parameters import placed
+from handrail.core.standards.erection import erection
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sizes, length, text
+
+
+@dataclass(frozen=True)
+class Layout:
+    """A splice of `supported`, the upper hollow column, on `support`, the lower; lengths mm."""
+
+    situation: Situation
+    sizes: Sizes
+
+    def of(self, name: str) -> float:
+        """A size, mm."""
+        return length(self.sizes, name)
+
+    def choice(self, name: str) -> str:
+        """A choice or a name."""
+        return text(self.sizes, name)
+
+    @property
+    def pieces(self) -> tuple[Steel, Steel]:
+        """(upper, lower)."""
+        return self.situation.supported, self.situation.carrier
+
+    @property
+    def milled(self) -> bool:
+        """Whether the columns' ends bear on their plates."""
+        return self.choice("ends") == "milled"
+
+    @cached_property
+    def plates(self) -> EndPlates:
+        """Both, with the bolts; the smaller column's wall is the farther one."""
+        own = bolt(self.choice("bolt"))
+        small = min((p.section for p in self.pieces), key=lambda s: (s.d + s.bf, s.wall))
+        print_ = Footprint(self.of("plate_length"), self.of("plate_width"), placed(self.sizes).points)
+        return EndPlates(small, print_, self.of("plate_thickness"), grade(self.choice("plate_grade")), own, hole(self.choice("hole"), own.d),
+                         self.choice("deformation") == "considered")  # fmt: skip
+
+    def weld(self, steel: Steel) -> ColumnWeld:
+        """Around one column."""
+        return ColumnWeld(steel, self.of("weld_size"), "outside", electrode(self.choice("electrode")), self.milled)
+
+    def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
+        """Every limit state; the lower column's weld, where it is not alike, named `_far`; then under 300 lb while it stands alone."""
+        found = list(self.plates.states(Under(code, "bolts", tracing), code))
+        small = min(self.pieces, key=lambda p: p.section.A * p.grade.Fy)
+        found += Contact(small.section.A, small.grade.Fy, self.milled, False).states(Under(code, "contact", tracing), code)
+        upper, lower = self.pieces
+        found += self.weld(upper).states(Under(code, "weld", tracing), code)
+        if upper != lower:
+            found += [replace(s, check=s.check + FAR_SIDE) for s in self.weld(lower).states(Under(code, "weld", tracing), code)]
+        yield from found
+        yield erection(found, upper.section, code, "column")
+
+    def rules(self, code: Code) -> Iterator[DetailingRule]:
+        """Every detailing rule."""
+        largest = max((p.section for p in self.pieces), key=lambda s: s.d + s.bf)
+        yield from self.plates.rules(code, self.of("weld_size"), largest)
+        for name, size, wide in (("plate_past_column", "plate_length", largest.d), ("plate_past_column_across", "plate_width",
+                                                                                   largest.d if largest.round else largest.bf)):  # fmt: skip
+            yield at_least(name, "plate", self.of(size), wide + 2 * self.of("weld_size"))
+        yield from self.weld(self.pieces[0]).rules(self.of("plate_thickness"))
+        if self.situation.above_floor is not None:
+            yield at_least("splice_above_floor", "column", self.situation.above_floor, ABOVE, "OSHA 1926.756(e)")
+
+    def notes(self) -> Iterator[str]:
+        """What a person should know."""
+        yield "bolts pull by their places in a straight line about their middle, with prying of the plate (Manual Part 9); all take shear alike"
+        yield "bolts named from the minus side along the column's depth: " + ", ".join(placed(self.sizes).names)

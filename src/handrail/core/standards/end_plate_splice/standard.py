@@ -1,0 +1,114 @@
+"""The end-plate splice of hollow columns declared."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from handrail.core.catalogue import bolt
+from handrail.core.catalogue.bolts import next_size
+from handrail.core.codes.aisc360 import Code
+from handrail.core.limit_state import LimitState
+from handrail.core.standards.beam_splice.standard import bolts_from
+from handrail.core.standards.column_splice.standard import negligible
+from handrail.core.standards.end_plate_splice.drawing import draw
+from handrail.core.standards.end_plate_splice.layout import Layout
+from handrail.core.standards.end_plate_splice.parameters import PARAMETERS, complete, placed
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sizes, Value, length, text
+from handrail.core.standards.standard import Examined, Move, Standard
+from handrail.core.units import INCH, show
+
+THICKNESSES = tuple(n * INCH / 8 for n in (4, 5, 6, 7, 8, 10, 12, 14, 16))
+SAME = 1.0  # mm
+
+
+def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
+    """Geometry alone: detailing rules, reasons to leave the splice unchecked, remarks."""
+    layout = Layout(situation, sizes)
+    if reasons := list(_refusals(layout, code)):
+        return Examined([], reasons, [])
+    return Examined(list(layout.rules(code)), [], list(layout.notes()))
+
+
+def _refusals(layout: Layout, code: Code) -> Iterator[str]:
+    upper, lower = (p.section for p in layout.pieces)
+    for s in (upper, lower):
+        if not s.hollow:
+            yield f"an end-plate splice of {s.name} is not implemented: both columns have to be hollow"
+    if abs(upper.d - lower.d) > SAME or (not upper.round and abs(upper.bf - lower.bf) > SAME) or upper.round != lower.round:
+        yield "columns of different size press on plates that bend between their walls, which is not implemented: make both the same size outside"
+    own = bolt(layout.choice("bolt"))
+    if code.edition == "16" and own.edition_from:
+        yield f"{own.group} bolts are held from AISC {own.edition_from} only"
+    if layout.situation.seismic:
+        yield "an end-plate splice in the lateral system is not implemented (AISC 341 D2.5)"
+
+
+def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
+    """Every limit state of the sized splice."""
+    return list(Layout(situation, sizes).states(code, tracing))
+
+
+def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, list[dict[str, Value]]]:
+    """What climbs: the plates' thickness, the bolts' diameter and count, the weld."""
+    weld = length(sizes, "weld_size")
+    found: dict[str, list[dict[str, Value]]] = {
+        "thickness": [{"plate_thickness": t} for t in THICKNESSES],
+        "bolt": bolts_from("bolt", sizes),
+        "count": [{"bolts_along": 2, "bolts_across": 2}, {"bolts_along": 3, "bolts_across": 2}, {"bolts_along": 3, "bolts_across": 3}],
+        "weld": [{"weld_size": weld + n * INCH / 16} for n in range(0, 7)],
+    }
+    left = {name: [{n: v for n, v in rung.items() if n not in held} for rung in rungs] for name, rungs in found.items()}
+    return {name: rungs for name, rungs in left.items() if rungs[0]}
+
+
+STEPS = {
+    "bolt_tension": ("thickness", "bolt", "count"),
+    "bolt_shear": ("bolt", "count"),
+    "bolt_bearing_plate": ("thickness",),
+    "column_weld": ("weld",),
+    "column_weld_far": ("weld",),
+    "erection": ("thickness", "bolt"),
+    "weld_size": ("weld",),
+}
+ADVICE = {
+    "bolt_tension": "thicker plates (prying), larger bolts or more of them, or bolts nearer to the wall",
+    "column_weld": "a larger fillet",
+    "contact_bearing": "a larger column",
+}
+
+
+def summary(sizes: Sizes, system: str = "us") -> str:
+    """The sizes in a few words: `(2) PL 3/4 in x 14 in x 14 in, (4) 3/4 A325-N`."""
+    plate = " x ".join(show(length(sizes, n), "length", system) for n in ("plate_thickness", "plate_length", "plate_width"))
+    return f"(2) PL {plate}, ({len(placed(sizes).points)}) {text(sizes, 'bolt')}"
+
+
+MOVES = (
+    Move("plate_thickness", lambda sizes: [(k, length(sizes, "plate_thickness") + k * INCH / 8) for k in (1, 2, 3, 4)]),
+    Move("bolt", lambda sizes: [(2, larger)] if (larger := next_size(text(sizes, "bolt"))) else []),
+    Move("bolts_along", lambda sizes: [(2, int(length(sizes, "bolts_along")) + 1)]),
+    Move("bolts_across", lambda sizes: [(2, int(length(sizes, "bolts_across")) + 1)]),
+    Move("weld_size", lambda sizes: [(k, length(sizes, "weld_size") + k * INCH / 16) for k in (1, 2, 3, 4)]),
+)
+
+COLUMN_END_PLATE_SPLICE = Standard(
+    name="column_end_plate_splice",
+    title="Column end plate splice",
+    help="A plate shop-welded to each hollow column's end, bolted face to face",
+    framings=("column_splice",),
+    carries=("N", "V", "Vw", "M", "Mw"),
+    parameters=PARAMETERS,
+    complete=complete,
+    examine=examine,
+    strengths=strengths,
+    draw=draw,
+    ladder=lambda situation, sizes, held: [{}],
+    negligible=negligible,
+    moves=MOVES,
+    brief=("plate_thickness", "plate_length", "plate_width", "bolt", "weld_size"),
+    summary=summary,
+    axes=axes,
+    steps=STEPS,
+    advice=ADVICE,
+)
