@@ -10,7 +10,9 @@ from typing import Any
 
 from handrail.cli import output
 from handrail.core.errors import InputError
-from handrail.core.units import SHOWN
+from handrail.core.units import SHOWN, show
+
+NOTHING = 0.005  # kN
 
 
 def _read(name: str) -> Any:
@@ -67,8 +69,31 @@ def _print(found: Any, result: Any, args: Namespace) -> None:
     output.say("")
     rules = [_rule(r) for r in body["detailing"]]
     output.table(("detailing rule", "part", "given", "needed", ""), rules, right=("given",))
+    _works(body["works"], system)
     for note in body["notes"]:
         output.say(f"note: {note}")
+
+
+def _works(works: list[dict[str, Any]], system: str) -> None:
+    """What anchors and parts take under each action, the named ones that take something."""
+
+    def amounts(of: dict[str, float]) -> str:
+        taken: dict[str, list[str]] = {}
+        for name, value in of.items():
+            if abs(value) > NOTHING:
+                taken.setdefault(show(value * 1e3, "force", system), []).append(name)
+        return "; ".join(f"{', '.join(names)}: {amount}" for amount, names in taken.items()) or "none"
+
+    names = [f"{w['place']}: {w['action']}" if "place" in w else w["action"] for w in works]
+    if works:
+        output.say("")
+    if works and "parts" in works[0]:
+        output.table(("action", "what takes how much"), [(name, amounts(w["parts"])) for name, w in zip(names, works, strict=True)])
+    elif works:
+        output.table(("action", "bearing by", "pressure", "anchors"), [
+            (name, w["bearing_by"], show(w["pressure"], "stress", system), f"pull {amounts(w['pulls'])}; shear {amounts(w['shears'])}")
+            for name, w in zip(names, works, strict=True)
+        ])  # fmt: skip
 
 
 def _rule(r: dict[str, Any]) -> tuple[str, ...]:

@@ -446,4 +446,5 @@ class Trial(BaseModel):
     checks: list[Check]
     detailing: list[DetailingRule]
     notes: list[str]
+    works: list[dict[str, Any]] = Field(description="of a base or splice, under each action: what anchors and parts take, kN, and the pressure, MPa")
     drawing: Drawing

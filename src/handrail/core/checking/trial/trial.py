@@ -14,6 +14,7 @@ from handrail.core.checking.result import Result
 from handrail.core.checking.trial.acting import read_actions
 from handrail.core.checking.trial.entries import known, mapping, need, text
 from handrail.core.checking.trial.where import read_situation
+from handrail.core.checking.trial.works import works
 from handrail.core.codes.aisc360 import Code, code
 from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS, Standard, standard
@@ -40,8 +41,11 @@ class Trial:
         return check(self.standard, self.situation, self.sizes, self.code, self.actions, tracing)
 
     def answer(self, result: Result, system: str = "si", trace: bool = False) -> dict[str, Any]:
-        """The result as `handrail trial --json` prints it; with cases, what governs names its place."""
+        """The result as `handrail trial --json` prints it; with places, what governs names its own. `works` says what anchors and parts
+        take under each action, kN, and the pressure, MPa."""
         found = result.as_dict(self.standard, system, trace)
+        judged = result.status != "unchecked"
+        found["works"] = works(self.standard, self.situation, self.sizes, self.code, self.actions, self.places) if judged else []
         if self.places and result.governing:
             found["governing"]["place"] = self.places[result.governing.place]
         return found
