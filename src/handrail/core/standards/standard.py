@@ -13,7 +13,7 @@ from handrail.core.errors import InputError
 from handrail.core.limit_state import DetailingRule, LimitState
 from handrail.core.standards.figures import Bearing, Flow
 from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Parameter, Sized, Sizes, Value
+from handrail.core.standards.sizes import Parameter, Sized, Sizes, Value, length, text
 
 
 @dataclass
@@ -46,6 +46,30 @@ class Move:
     values: Callable[[Sizes], list[tuple[int, Value]]]
 
 
+def more_of(name: str, step: float, steps: int = 3) -> Move:
+    """One step more of a length, two, and so on."""
+    return Move(name, lambda sizes: [(k, length(sizes, name) + k * step) for k in range(1, steps + 1)])
+
+
+def one_more(name: str, cost: int = 1, steps: int = 3) -> Move:
+    """One more of a count, two, and so on."""
+    return Move(name, lambda sizes: [(cost + k, int(length(sizes, name)) + k + 1) for k in range(steps)])
+
+
+def larger(name: str, following: Callable[[str], str | None], steps: int = 1) -> Move:
+    """The next size of a bolt or a rod, and so on, as `following` names it."""
+
+    def values(sizes: Sizes) -> list[tuple[int, Value]]:
+        found: list[tuple[int, Value]] = []
+        size = following(text(sizes, name))
+        while size and len(found) < steps:
+            found.append((len(found) + 2, size))
+            size = following(size)
+        return found
+
+    return Move(name, values)
+
+
 @dataclass(frozen=True, eq=False)
 class Standard:
     """One parametric connection. The functions are the standard's own; see its package.
@@ -67,12 +91,12 @@ class Standard:
     examine: Callable[[Situation, Sizes, Code], Examined]
     strengths: Callable[[Situation, Sizes, Code, bool], list[LimitState]]
     draw: Callable[..., Scene]  # (situation, sizes, system of units)
-    ladder: Callable[[Situation, Sizes, frozenset[str]], list[dict[str, Value]]]
     negligible: Callable[[Situation, Sizes], dict[str, Negligible]]
     moves: tuple[Move, ...]
     brief: tuple[str, ...]
     summary: Callable[[Sizes, str], str]
     shared: tuple[str, ...] = ()
+    ladder: Callable[[Situation, Sizes, frozenset[str]], list[dict[str, Value]]] = lambda situation, sizes, held: [{}]
     axes: Callable[[Situation, Sizes, frozenset[str]], dict[str, list[dict[str, Value]]]] | None = None
     steps: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     advice: Mapping[str, str] = field(default_factory=dict)

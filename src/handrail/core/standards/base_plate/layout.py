@@ -25,8 +25,8 @@ from handrail.core.parts.friction import Friction
 from handrail.core.parts.shear_lug import ShearLug
 from handrail.core.standards.base_plate.parameters import rods
 from handrail.core.standards.erection import erection
-from handrail.core.standards.situation import Foundation, Situation
-from handrail.core.standards.sizes import Sizes, length, text
+from handrail.core.standards.laid_out import LaidOut
+from handrail.core.standards.situation import Foundation
 from handrail.core.units import INCH
 
 LITTLE = 0.001  # of the column's yield moment: what a hinge's noise may be
@@ -35,19 +35,8 @@ WAYS = {"along": (0,), "across": (1,), "both": (0, 1)}
 
 
 @dataclass(frozen=True)
-class Layout:
+class Layout(LaidOut):
     """A base plate in its situation; lengths mm."""
-
-    situation: Situation
-    sizes: Sizes
-
-    def of(self, name: str) -> float:
-        """A size, mm."""
-        return length(self.sizes, name)
-
-    def choice(self, name: str) -> str:
-        """A choice or a name."""
-        return text(self.sizes, name)
 
     @property
     def foundation(self) -> Foundation:

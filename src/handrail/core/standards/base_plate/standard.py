@@ -15,7 +15,7 @@ from handrail.core.standards.base_plate.layout import Layout
 from handrail.core.standards.base_plate.parameters import PARAMETERS, complete, rods
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text, up_to
-from handrail.core.standards.standard import Examined, Move, Negligible, Standard
+from handrail.core.standards.standard import Examined, Move, Negligible, Standard, larger, more_of, one_more
 from handrail.core.units import INCH, show
 
 THICKNESSES = tuple(n * INCH / 4 for n in (3, 4, 5, 6, 7, 8, 9, 10, 12, 14, 16))
@@ -98,8 +98,8 @@ def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
 def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, list[dict[str, Value]]]:
     """What climbs: the plate's size, the rods' diameter, count and depth, the weld, the plate's thickness; what is held stays."""
     names: list[str] = [text(sizes, "rod")]
-    while larger := next_rod(names[-1]):
-        names.append(larger)
+    while bigger := next_rod(names[-1]):
+        names.append(bigger)
     size = {n: up_to(length(sizes, n), INCH) for n in ("plate_length", "plate_width")}
     weld, d = length(sizes, "weld_size"), rod(names[0]).d
     found: dict[str, list[dict[str, Value]]] = {
@@ -119,34 +119,20 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
     return {name: rungs for name, rungs in left.items() if rungs[0]}
 
 
-def _steps(name: str, step: float, count: int = 4) -> Move:
-    """One step more of a length, two ..."""
-    return Move(name, lambda sizes: [(k, length(sizes, name) + k * step) for k in range(1, count + 1)])
-
-
-def _rod(sizes: Sizes) -> list[tuple[int, Value]]:
-    found: list[tuple[int, Value]] = []
-    larger = next_rod(text(sizes, "rod"))
-    while larger and len(found) < 3:
-        found.append((len(found) + 2, larger))
-        larger = next_rod(larger)
-    return found
-
-
 MOVES = (
-    _steps("plate_thickness", INCH / 4),
-    _steps("plate_length", 2 * INCH),
-    _steps("plate_width", 2 * INCH),
-    _steps("embedment", 4 * INCH),
-    _steps("weld_size", INCH / 16),
-    Move("rod", _rod),
-    Move("rods_across", lambda sizes: [(2, int(length(sizes, "rods_across")) + 1)]),
-    Move("rods_along", lambda sizes: [(3, int(length(sizes, "rods_along")) + 1)]),
+    more_of("plate_thickness", INCH / 4, 4),
+    more_of("plate_length", 2 * INCH, 4),
+    more_of("plate_width", 2 * INCH, 4),
+    more_of("embedment", 4 * INCH, 4),
+    more_of("weld_size", INCH / 16, 4),
+    larger("rod", next_rod, 3),
+    one_more("rods_across", 2, 1),
+    one_more("rods_along", 3, 1),
     Move("washers", lambda sizes: [(1, "welded")] if text(sizes, "shear_path") == "anchors" else []),
     Move("shear_path", lambda sizes: [(4, "lug")] if text(sizes, "shear_path") == "friction" else []),
-    _steps("lug_thickness", INCH / 2, 3),
-    _steps("lug_width", 2 * INCH, 3),
-    _steps("lug_depth", INCH, 2),
+    more_of("lug_thickness", INCH / 2),
+    more_of("lug_width", 2 * INCH),
+    more_of("lug_depth", INCH, 2),
 )
 STEPS = {
     "bearing": ("plate",),
@@ -230,7 +216,6 @@ BASE_PLATE = Standard(
     examine=examine,
     strengths=strengths,
     draw=draw,
-    ladder=lambda situation, sizes, held: [{}],
     negligible=negligible,
     moves=MOVES,
     brief=("plate_length", "plate_width", "plate_thickness", "rod", "embedment"),

@@ -11,8 +11,7 @@ from handrail.core.codes.aisc360 import Code, splices
 from handrail.core.limit_state import DetailingRule, LimitState, at_least, never
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.splice import FlangePlates, FlangeSide, WebSide
-from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Sizes, length, text
+from handrail.core.standards.laid_out import LaidOut
 from handrail.core.units import INCH, show
 
 FAR_SIDE = "_far"  # of a check on the piece that holds the other
@@ -20,29 +19,13 @@ SAME = 0.5  # mm
 
 
 @dataclass(frozen=True)
-class Layout:
+class Layout(LaidOut):
     """A splice of `supported` and `support`; lengths mm."""
-
-    situation: Situation
-    sizes: Sizes
-
-    def of(self, name: str) -> float:
-        """A size, mm."""
-        return length(self.sizes, name)
-
-    def choice(self, name: str) -> str:
-        """A choice or a name."""
-        return text(self.sizes, name)
 
     @property
     def flanged(self) -> bool:
         """Whether it has flange plates, and so carries moment."""
         return "flange_rows" in self.sizes
-
-    @property
-    def pieces(self) -> tuple[Steel, Steel]:
-        """(the piece that the forces are of, the one that holds it)."""
-        return self.situation.supported, self.situation.carrier
 
     @property
     def alike(self) -> bool:

@@ -14,7 +14,7 @@ from handrail.core.standards.beam_splice.layout import FAR_SIDE, Layout
 from handrail.core.standards.beam_splice.parameters import BOTH, WEB, complete_flange, complete_web, lesser_T
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
-from handrail.core.standards.standard import Examined, Move, Negligible, Standard
+from handrail.core.standards.standard import Examined, Move, Negligible, Standard, larger, more_of, one_more
 from handrail.core.units import INCH, show
 
 SIXTEENTHS = tuple(n * INCH / 16 for n in (5, 6, 8, 10, 12, 14, 16, 20, 24, 28, 32))
@@ -73,8 +73,8 @@ def thicknesses(name: str) -> list[dict[str, Value]]:
 def bolts_from(name: str, sizes: Sizes) -> list[dict[str, Value]]:
     """Steps of a bolt from the one that stands, larger ones of its kind."""
     found = [text(sizes, name)]
-    while len(found) < 4 and (larger := next_size(found[-1])):
-        found.append(larger)
+    while len(found) < 4 and (bigger := next_size(found[-1])):
+        found.append(bigger)
     return [{name: b} for b in found]
 
 
@@ -127,21 +127,9 @@ ADVICE = {
 }
 
 
-def _steps(name: str, step: float) -> Move:
-    return Move(name, lambda sizes: [(k, length(sizes, name) + k * step) for k in (1, 2, 3)])
-
-
-def _count(name: str) -> Move:
-    return Move(name, lambda sizes: [(k, int(length(sizes, name)) + k) for k in (1, 2, 3)])
-
-
-def _larger(name: str) -> Move:
-    return Move(name, lambda sizes: [(2, larger)] if (larger := next_size(text(sizes, name))) else [])
-
-
-WEB_MOVES = (_count("rows"), _steps("plate_thickness", INCH / 16), _larger("bolt"), _count("columns"), _steps("end_distance", INCH / 4),
-             _steps("beam_edge_distance", INCH / 4))  # fmt: skip
-FLANGE_MOVES = (_count("flange_rows"), _steps("flange_plate_thickness", INCH / 8), _larger("flange_bolt"),
+WEB_MOVES = (one_more("rows"), more_of("plate_thickness", INCH / 16), larger("bolt", next_size), one_more("columns"),
+             more_of("end_distance", INCH / 4), more_of("beam_edge_distance", INCH / 4))  # fmt: skip
+FLANGE_MOVES = (one_more("flange_rows"), more_of("flange_plate_thickness", INCH / 8), larger("flange_bolt", next_size),
                 Move("inside_plates", lambda sizes: [(2, "provided")]), Move("fillers", lambda sizes: [(1, "developed")]))  # fmt: skip
 
 
@@ -168,7 +156,6 @@ BEAM_WEB_SPLICE = Standard(
     examine=examine,
     strengths=strengths,
     draw=draw,
-    ladder=lambda situation, sizes, held: [{}],
     negligible=negligible,
     moves=WEB_MOVES,
     brief=("rows", "bolt", "plate_thickness", "plate_depth", "web_plates"),
@@ -189,7 +176,6 @@ BEAM_FLANGE_SPLICE = Standard(
     examine=examine,
     strengths=strengths,
     draw=draw,
-    ladder=lambda situation, sizes, held: [{}],
     negligible=negligible,
     moves=WEB_MOVES + FLANGE_MOVES,
     brief=("flange_rows", "flange_bolt", "flange_plate_thickness", "rows", "plate_thickness"),

@@ -12,8 +12,7 @@ from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.splice import ColumnFlanges, Contact, FlangePlates, GrooveFlanges, WebSide
 from handrail.core.standards.erection import erection
-from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Sizes, length, text
+from handrail.core.standards.laid_out import LaidOut
 from handrail.core.units import INCH, show
 
 FAR_SIDE = "_far"  # of a check on the lower column
@@ -22,24 +21,8 @@ ABOVE = 48 * INCH  # of a perimeter column's splice over its floor (OSHA 1926.75
 
 
 @dataclass(frozen=True)
-class Layout:
+class Layout(LaidOut):
     """A splice of `supported`, the upper column, on `support`, the lower; lengths mm."""
-
-    situation: Situation
-    sizes: Sizes
-
-    def of(self, name: str) -> float:
-        """A size, mm."""
-        return length(self.sizes, name)
-
-    def choice(self, name: str) -> str:
-        """A choice or a name."""
-        return text(self.sizes, name)
-
-    @property
-    def pieces(self) -> tuple[Steel, Steel]:
-        """(upper, lower)."""
-        return self.situation.supported, self.situation.carrier
 
     @property
     def alike(self) -> bool:

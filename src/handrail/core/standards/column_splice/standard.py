@@ -116,7 +116,6 @@ COLUMN_FLANGE_SPLICE = Standard(
     examine=examine,
     strengths=strengths,
     draw=draw,
-    ladder=lambda situation, sizes, held: [{}],
     negligible=negligible,
     moves=WEB_MOVES + FLANGE_MOVES[:3],
     brief=("flange_rows", "flange_bolt", "flange_plate_thickness", "web_plates", "ends"),

@@ -16,29 +16,12 @@ from handrail.core.parts.splice.end_plates import EndPlates
 from handrail.core.standards.column_splice.layout import ABOVE, FAR_SIDE
 from handrail.core.standards.end_plate_splice.parameters import placed
 from handrail.core.standards.erection import erection
-from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Sizes, length, text
+from handrail.core.standards.laid_out import LaidOut
 
 
 @dataclass(frozen=True)
-class Layout:
+class Layout(LaidOut):
     """A splice of `supported`, the upper hollow column, on `support`, the lower; lengths mm."""
-
-    situation: Situation
-    sizes: Sizes
-
-    def of(self, name: str) -> float:
-        """A size, mm."""
-        return length(self.sizes, name)
-
-    def choice(self, name: str) -> str:
-        """A choice or a name."""
-        return text(self.sizes, name)
-
-    @property
-    def pieces(self) -> tuple[Steel, Steel]:
-        """(upper, lower)."""
-        return self.situation.supported, self.situation.carrier
 
     @property
     def milled(self) -> bool:

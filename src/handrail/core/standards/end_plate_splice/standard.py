@@ -15,7 +15,7 @@ from handrail.core.standards.end_plate_splice.layout import Layout
 from handrail.core.standards.end_plate_splice.parameters import PARAMETERS, complete, placed
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
-from handrail.core.standards.standard import Examined, Move, Standard
+from handrail.core.standards.standard import Examined, Standard, larger, more_of, one_more
 from handrail.core.units import INCH, show
 
 THICKNESSES = tuple(n * INCH / 8 for n in (4, 5, 6, 7, 8, 10, 12, 14, 16))
@@ -84,13 +84,8 @@ def summary(sizes: Sizes, system: str = "us") -> str:
     return f"(2) PL {plate}, ({len(placed(sizes).points)}) {text(sizes, 'bolt')}"
 
 
-MOVES = (
-    Move("plate_thickness", lambda sizes: [(k, length(sizes, "plate_thickness") + k * INCH / 8) for k in (1, 2, 3, 4)]),
-    Move("bolt", lambda sizes: [(2, larger)] if (larger := next_size(text(sizes, "bolt"))) else []),
-    Move("bolts_along", lambda sizes: [(2, int(length(sizes, "bolts_along")) + 1)]),
-    Move("bolts_across", lambda sizes: [(2, int(length(sizes, "bolts_across")) + 1)]),
-    Move("weld_size", lambda sizes: [(k, length(sizes, "weld_size") + k * INCH / 16) for k in (1, 2, 3, 4)]),
-)
+MOVES = (more_of("plate_thickness", INCH / 8, 4), larger("bolt", next_size), one_more("bolts_along", 2, 1), one_more("bolts_across", 2, 1),
+         more_of("weld_size", INCH / 16, 4))  # fmt: skip
 
 COLUMN_END_PLATE_SPLICE = Standard(
     name="column_end_plate_splice",
@@ -103,7 +98,6 @@ COLUMN_END_PLATE_SPLICE = Standard(
     examine=examine,
     strengths=strengths,
     draw=draw,
-    ladder=lambda situation, sizes, held: [{}],
     negligible=negligible,
     moves=MOVES,
     brief=("plate_thickness", "plate_length", "plate_width", "bolt", "weld_size"),

@@ -13,8 +13,8 @@ from handrail.core.parts.beam_end import BeamEnd
 from handrail.core.parts.support import Support
 from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Sizes, Value, length, text
-from handrail.core.standards.standard import Move, Negligible
+from handrail.core.standards.sizes import Sizes, Value, length
+from handrail.core.standards.standard import Move, Negligible, larger, more_of
 from handrail.core.units import INCH, show
 
 MOST_SKEW = MOST_SLOPE = math.radians(30)
@@ -85,21 +85,11 @@ def notes(situation: Situation, comes: Approach, end: BeamEnd, support: Support,
     yield from support.notes()
 
 
-def more(name: str, step: float) -> Move:
-    """One to three steps more of a length."""
-    return Move(name, lambda sizes: [(k, length(sizes, name) + k * step) for k in STEPS])
-
-
 def _rows(sizes: Sizes) -> list[tuple[int, Value]]:
     rows = int(length(sizes, "rows"))
     found: list[tuple[int, Value]] = [(k, rows + k) for k in STEPS]
     return found + [(k + 1, rows - k) for k in STEPS if rows - k >= 2]
 
 
-def _bolt(sizes: Sizes) -> list[tuple[int, Value]]:
-    larger = next_size(text(sizes, "bolt"))
-    return [(2, larger)] if larger else []
-
-
-ROWS, BOLT = Move("rows", _rows), Move("bolt", _bolt)
-EDGE, FIRST = more("beam_edge_distance", INCH / 4), more("first_bolt", INCH / 4)
+ROWS, BOLT = Move("rows", _rows), larger("bolt", next_size)
+EDGE, FIRST = more_of("beam_edge_distance", INCH / 4), more_of("first_bolt", INCH / 4)

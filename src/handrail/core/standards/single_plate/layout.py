@@ -18,29 +18,17 @@ from handrail.core.parts.cope import Cope
 from handrail.core.parts.fillet_pair import FilletPair
 from handrail.core.parts.plate import BoltedPlate
 from handrail.core.parts.support import ColumnFlange, ColumnWeb, GirderWeb, HollowWall, Landing, Support
+from handrail.core.standards.laid_out import LaidOut
 from handrail.core.standards.shear_end.judging import negligible
 from handrail.core.standards.shear_end.parameters import KINDS, approach, support_thickness
 from handrail.core.standards.single_plate.part10 import Part10
-from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Sizes, length, text
 
 SUPPORTS: dict[str, type[Support]] = {"flange": ColumnFlange, "web": ColumnWeb, "girder": GirderWeb, "wall": HollowWall}
 
 
 @dataclass(frozen=True)
-class Layout:
+class Layout(LaidOut):
     """A single plate in its situation; lengths mm."""
-
-    situation: Situation
-    sizes: Sizes
-
-    def of(self, name: str) -> float:
-        """A size, mm."""
-        return length(self.sizes, name)
-
-    def choice(self, name: str) -> str:
-        """A choice or a name."""
-        return text(self.sizes, name)
 
     @cached_property
     def bolt(self) -> Bolt:

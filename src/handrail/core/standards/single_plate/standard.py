@@ -14,7 +14,7 @@ from handrail.core.standards.single_plate.layout import Layout
 from handrail.core.standards.single_plate.parameters import PARAMETERS, complete
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
-from handrail.core.standards.standard import Examined, Move, Standard
+from handrail.core.standards.standard import Examined, Move, Standard, more_of
 from handrail.core.units import INCH, show
 
 THICKNESSES = tuple(n * INCH / 16 for n in (4, 5, 6, 8))
@@ -79,9 +79,9 @@ def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dic
 
 MOVES = (
     judging.ROWS,
-    judging.more("plate_thickness", INCH / 16),
+    more_of("plate_thickness", INCH / 16),
     judging.EDGE,
-    judging.more("end_distance", INCH / 4),
+    more_of("end_distance", INCH / 4),
     judging.FIRST,
     judging.BOLT,
     Move("columns", lambda sizes: [(3, 2)] if length(sizes, "columns") == 1 else []),
