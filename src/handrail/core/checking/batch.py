@@ -11,7 +11,7 @@ import numpy as np
 from handrail.core.actions import COMPONENTS, Actions
 from handrail.core.checking.climbing import BROKEN, FAILED, PASSED, UNKNOWN, Axes, Climb, Rung, Tried
 from handrail.core.checking.connection import NO_OPPOSED, limit_states, shared_sizes, why_unknown
-from handrail.core.checking.result import broken_rule, over_strength
+from handrail.core.checking.result import CEILING, broken_rule, over_strength
 from handrail.core.codes.aisc360 import Code
 from handrail.core.limit_state import LimitState, Peaks
 from handrail.core.standards import STANDARDS
@@ -188,6 +188,7 @@ class Batch:
         state, action = candidate.states[number], actions.names[combination]
         if rank == UNKNOWN:
             return _unchecked(why_unknown(state, actions), candidate.sizes)
+        use = min(use, CEILING)
         if use <= limit and not candidate.broken:
             return Outcome("pass", use, state.check, state.clause, action, "", candidate.sizes, candidate.notes)
         words = [over_strength(state.check, state.clause, use, action, state.says, self.system)] if use > limit else []
