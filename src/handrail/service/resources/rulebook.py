@@ -60,8 +60,8 @@ def _put(job: Job, text: str, expected: str) -> None:
         stale = standing.no_longer(seen, book) if seen else set()
         with writing():
             now = Job.get_by_id(job.id)
-            if now.rulebook_version != fresh.rulebook_version or (seen and _moved(seen)):
-                continue
+            if (now.rulebook_version, now.moves) != (fresh.rulebook_version, fresh.moves) or (seen and _moved(seen)):
+                continue  # moves: a run may have written results since their grounds were read
             jobs.set_rulebook(job, text)
             connections.mark_stale(job, "the rulebook was changed", stale)
             return
