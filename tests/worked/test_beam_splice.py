@@ -28,6 +28,22 @@ def test_flange_bolts_in_shear():
     agrees(SPLICE, "flange_bolt_shear", 194.8, 129.9)
 
 
+def test_wide_plate_counts_as_far_as_its_bolts_spread():
+    """Two rows 3 in. apart: 5.5 + 2 x 3 tan 30 = 8.964 of 12 in.: 50 x 8.964 x 0.75 = 336.2: 0.9: 302.5; /1.67: 201.3. Net 8.964 - 2 x 1.0 = 6.964:
+    65 x 5.223 = 339.5: 0.75: 254.6; /2: 169.7. The bolts of 12 in. stand 3.25 from its edges, of 20 in. 7.25: over 6."""
+    wide = {"flange_rows": 2, "flange_plate_width": "12 in"}
+    agrees(SPLICE, "flange_plate_yield", 302.5, 201.3, wide)
+    agrees(SPLICE, "flange_plate_rupture", 254.6, 169.7, wide)
+    answer = run(SPLICE, {"flange_plate_width": "20 in"})
+    assert answer["status"] == "fail" and "flange_plate_max_edge" in answer["reason"]
+
+
+def test_wide_inner_plates_too():
+    """Inner plates 3 in. wide from the tip, (8.97 - 5.5)/2 = 1.735, in two rows: min(1.735, 1.732) + min(1.265, 1.732) = 2.997: all but all of it."""
+    plates = {"flange_rows": 2, "inside_plates": "provided", "inside_plate_width": "3 in", "inside_plate_thickness": "1/2 in"}
+    agrees(SPLICE, "inner_plate_yield", 0.9 * 50 * 0.5 * 2 * 2.997, 50 * 0.5 * 2 * 2.997 / 1.67, plates)
+
+
 def test_flange_bolts_on_a_thin_plate():
     """1/4 in.: bearing 2.4 x 0.875 x 0.25 x 65 = 34.13; at the end lc = 1.5 - 0.469 = 1.031: 1.2 x 1.031 x 0.25 x 65 = 20.11: 0.75: 15.08; the
     others hold their shear 24.35 of 25.6: 2 (15.08 + 3 x 24.35) = 176.3; by ASD 2 (10.05 + 3 x 16.24) = 117.5."""

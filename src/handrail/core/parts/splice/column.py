@@ -13,7 +13,7 @@ from handrail.core.actions import Actions
 from handrail.core.catalogue import Electrode
 from handrail.core.codes.aisc360 import Code, bolts, plates, splices, welds
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
-from handrail.core.parts.splice.flange import FlangeSide
+from handrail.core.parts.splice.flange import INSIDE, OUTSIDE, FlangeSide
 from handrail.core.trace import NULL, Trace
 
 FRICTION_PHI = 0.75
@@ -61,7 +61,8 @@ class ColumnFlanges(FlangeSide):
         s, grade = self.steel.section, self.steel.grade
         expected = 0.5 * splices.EXPECTED * grade.Fy * s.bf * s.tf / (1.0 if code.lrfd else 1.5)
         each = bolts.shear(code, self.bolt, self.plates.planes) * self.reduced
-        gross = self.plates.outer_area + self.plates.inner_area
+        p = self.plates
+        gross = self.spread(p.width, OUTSIDE) * p.t + (2 * self.spread(p.inside[0], INSIDE) * p.inside[1] if p.inside else 0.0)
         held = min(self.n * each, plates.tension_yield(code, self.plates.grade.Fy, gross))
         yield at_least("seismic_flange_strength", "flange_plate", held, expected, "AISC 341 D2.5b", "force")
 

@@ -20,6 +20,7 @@ from handrail.core.units import INCH
 
 LINES = 2  # of bolts in a flange's width
 FIXED = 0.65  # K of a plate held at both ends by bolts
+SPREAD = math.tan(math.radians(30))  # of a plate's force from its first bolt to its last
 NET = 0.85  # of the gross area: the most that counts of a splice plate (J4.1)
 OUTSIDE, INSIDE = "outside", "inside"
 
@@ -207,13 +208,22 @@ class FlangeSide:
         (width, thick), count, grade = size, 1 if name == OUTSIDE else 2, self.plates.grade
         under, check = Under(code, f"flange_plate_{name}", tracing), "flange_plate" if name == OUTSIDE else "inner_plate"
         holes = LINES if name == OUTSIDE else 1
-        gross, net = count * width * thick, count * thick * max(min(width - holes * self._hole, NET * width), 0.0)
+        wide = self.spread(width, name)
+        gross, net = count * wide * thick, count * thick * max(min(wide - holes * self._hole, NET * width), 0.0)
         pull, push = self._pull(self.plate_lever, share), self._push(self.plate_lever, share)
         free, r = 2 * (self.half_gap + self.beam_edge), thick / math.sqrt(12)
         yield under.fixed(f"{check}_yield", "J4.1", "force", lambda t: plates.tension_yield(code, grade.Fy, gross, t), pull)
         yield under.fixed(f"{check}_rupture", "J4.1", "force", lambda t: plates.tension_rupture(code, grade.Fu, net, t), pull)
         yield under.fixed(f"{check}_block_shear", "J4.3", "force", lambda t: self._plate_block(code, width, thick, count, t), pull)
         yield under.fixed(f"{check}_buckling", "J4.4", "force", lambda t: plates.compression(code, grade.Fy, gross, FIXED * free, r, t), push)
+
+    def spread(self, width: float, name: str) -> float:
+        """What counts of a plate's width, mm (J4.1, user note): 30 degrees to each side from a line's first bolt to its last."""
+        aside = self.length * SPREAD
+        if name == OUTSIDE:
+            return min(width, self.gage + 2 * aside)
+        near = self._inner_edge(width)
+        return min(near, aside) + min(width - near, aside)
 
     def _plate_block(self, code: Code, width: float, thick: float, count: int, t: Trace) -> float:
         """The outer plate: out to its edges, or between its lines of bolts; each inner plate: out to either edge."""
@@ -246,6 +256,8 @@ class FlangeSide:
         yield at_least("flange_side_edge", "flange", (s.bf - self.gage) / 2, least, edges)
         yield at_least("flange_plate_end", "flange_plate", self.end, least, edges)
         yield at_least("flange_plate_side", "flange_plate", (self.plates.width - self.gage) / 2, least, edges)
+        aside = max((self.plates.width - self.gage) / 2, self.end)
+        yield at_most("flange_plate_max_edge", "flange_plate", aside, bolts_of.max_edge(self.plates.t), code.clause("J3.6"))
         yield at_least("flange_bolt_tightening", "flange_bolts", self.gage / 2 - s.tw / 2, self.bolt.tightening, "Manual Part 7")
         if self.plates.grade.max_thickness:
             yield at_most("flange_plate_grade_thickness", "flange_plate", self.plates.t, self.plates.grade.max_thickness, self.plates.grade.standard)
