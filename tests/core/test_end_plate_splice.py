@@ -23,6 +23,7 @@ from tests.worked.test_end_plate_splice import SPLICE
         ({}, {"support": {"section": "W8X31", "grade": "A992"}}, "unchecked", "hollow"),
         ({"spacing_along": "8.5 in", "spacing_across": "8.5 in"}, {}, "fail", "bolt_tightening"),
         ({"plate_length": "12 in"}, {}, "fail", "edge_distance"),
+        ({"plate_length": "40 in"}, {}, "fail", "max_edge_distance"),
         ({}, {"geometry": {"above_floor": "30 in"}}, "fail", "splice_above_floor"),
         ({}, {"geometry": {"seismic": True}, "actions": [{"name": "E", "N": "1 kip", "set": "overstrength"}]}, "unchecked", "lateral system"),
         ({"plate_thickness": "1/4 in"}, {}, "fail", "bolt_tension"),

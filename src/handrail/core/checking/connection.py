@@ -18,7 +18,7 @@ from handrail.core.trace import NULL, Trace
 from handrail.core.units import show
 
 NO_FORCES = "no forces"
-NO_OVERSTRENGTH = "of the system that resists earthquakes: its base needs overstrength combinations, and there are none"
+NO_OVERSTRENGTH = "of the system that resists earthquakes: it needs overstrength combinations, and there are none"
 NO_OPPOSED = "the beam opposite has no forces: what shares the support is not known"
 
 

@@ -14,12 +14,13 @@ from handrail.core.trace import Trace
 from handrail.core.units import INCH, KIP
 
 LOAD, REACH = 0.300 * KIP, 18 * INCH
+BASE, SPLICE = "OSHA 1926.755(a)(2)", "OSHA 1926.756(d)"
 FACTOR = {"LRFD": 1.6, "ASD": 1.0}  # as of a live load
 APART = ("friction", "bearing", "concrete_bearing")
 
 
-def erection(states: list[LimitState], section: Section, code: Code, part: str) -> LimitState:
-    """One limit of `part`: the highest utilisation of `states` under the load at each face, with no other load on the column."""
+def erection(states: list[LimitState], section: Section, code: Code, part: str, clause: str) -> LimitState:
+    """One limit of `part` by `clause`, BASE or SPLICE: the highest utilisation of `states` under the load at each face, with no other load on the column."""
     found: list[tuple[float, str]] = []
 
     def worst() -> tuple[float, str]:
@@ -31,12 +32,12 @@ def erection(states: list[LimitState], section: Section, code: Code, part: str) 
     def evaluate(actions: Actions, t: Trace) -> tuple[np.ndarray, float]:
         use, check = worst()
         if t.on:
-            t("P", "300 lb", LOAD, "OSHA 1926.755(a)(2)", kind="force")
+            t("P", "300 lb", LOAD, clause, kind="force")
             t("M", "300 lb x (18 in + d/2)", LOAD * (REACH + section.d / 2), kind="moment", d=section.d)
         found = t("use", f"highest by {check}, load x 1.6 for LRFD", use, kind="number")
         return np.full(actions.V.shape, found) + actions.V * 0.0, 1.0
 
-    return replace(Under(code, part).state("erection", "OSHA 1926.755", "number", evaluate, limit=True), method="")
+    return replace(Under(code, part).state("erection", clause, "number", evaluate, limit=True), method="")
 
 
 def _use(state: LimitState, section: Section) -> float:

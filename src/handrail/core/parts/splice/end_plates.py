@@ -96,6 +96,8 @@ class EndPlates:
         yield at_least("bolts_at_least", "bolts", self.n, FOUR, "OSHA 1926.756(d)", kind="number")
         least = bolts.min_edge(self.bolt, self.hole, False)
         yield at_least("edge_distance", "plate", min(one.a for one in self.pried), least, code.clause("J3.5"))
+        past = np.array([self.plate.length, self.plate.width]) / 2 - np.abs(self.plate.xy).max(axis=0)
+        yield at_most("max_edge_distance", "plate", float(past.max()), bolts.max_edge(self.t), code.clause("J3.6"))
         apart = np.linalg.norm(self.plate.xy[:, None] - self.plate.xy[None], axis=-1)[np.triu_indices(self.n, 1)]
         yield at_least("spacing", "bolts", float(apart.min(initial=np.inf)), bolts.min_spacing(self.bolt.d), code.clause("J3.4"))
         room = min(clear(largest, p) for p in self.plate.points)

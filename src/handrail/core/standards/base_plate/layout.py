@@ -24,7 +24,7 @@ from handrail.core.parts.column_weld import ColumnWeld
 from handrail.core.parts.friction import Friction
 from handrail.core.parts.shear_lug import ShearLug
 from handrail.core.standards.base_plate.parameters import rods
-from handrail.core.standards.erection import erection
+from handrail.core.standards.erection import BASE, erection
 from handrail.core.standards.laid_out import LaidOut
 from handrail.core.standards.situation import Foundation
 from handrail.core.units import INCH
@@ -120,7 +120,7 @@ class Layout(LaidOut):
         """Every limit state, part by part; then those that matter while it stands alone, under 300 lb."""
         found = list(self._states(code, tracing))
         yield from found
-        yield erection(found, self.situation.supported.section, code, "anchors")
+        yield erection(found, self.situation.supported.section, code, "anchors", BASE)
 
     def _states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         fc, concrete = self.foundation.fc, Under(aci318.CODE, "anchors", tracing)

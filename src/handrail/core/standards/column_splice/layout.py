@@ -11,7 +11,7 @@ from handrail.core.codes.aisc360 import Code, splices
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, never
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.splice import ColumnFlanges, Contact, FlangePlates, GrooveFlanges, WebSide
-from handrail.core.standards.erection import erection
+from handrail.core.standards.erection import SPLICE, erection
 from handrail.core.standards.laid_out import LaidOut
 from handrail.core.units import INCH, show
 
@@ -110,7 +110,7 @@ class Layout(LaidOut):
         """Every limit state; of the lower column, where it is not alike, named `_far`; then under 300 lb while it stands alone."""
         found = list(self._states(code, tracing))
         yield from found
-        yield erection(found, self.pieces[0].section, code, "column")
+        yield erection(found, self.pieces[0].section, code, "column", SPLICE)
 
     def _states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         yield from self.contact.states(Under(code, "contact", tracing), code)

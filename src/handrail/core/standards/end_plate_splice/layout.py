@@ -15,7 +15,7 @@ from handrail.core.parts.splice.column import Contact
 from handrail.core.parts.splice.end_plates import EndPlates
 from handrail.core.standards.column_splice.layout import ABOVE, FAR_SIDE
 from handrail.core.standards.end_plate_splice.parameters import placed
-from handrail.core.standards.erection import erection
+from handrail.core.standards.erection import SPLICE, erection
 from handrail.core.standards.laid_out import LaidOut
 
 
@@ -51,7 +51,7 @@ class Layout(LaidOut):
         if upper != lower:
             found += [replace(s, check=s.check + FAR_SIDE) for s in self.weld(lower).states(Under(code, "weld", tracing), code)]
         yield from found
-        yield erection(found, upper.section, code, "column")
+        yield erection(found, upper.section, code, "column", SPLICE)
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Every detailing rule."""
