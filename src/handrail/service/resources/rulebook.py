@@ -56,12 +56,15 @@ def _put(job: Job, text: str, expected: str) -> None:
         fresh = Job.get_by_id(job.id)
         if expected and expected != str(fresh.rulebook_version):
             raise Refused(412, f"the rulebook is at version {fresh.rulebook_version}, not {expected}; read it again, nothing was lost")
+        kept = connections.kept_grounds(job)
         seen = look_at(job) if has_model(job) else None
         stale = standing.no_longer(seen, book) if seen else set()
         with writing():
             now = Job.get_by_id(job.id)
-            if (now.rulebook_version, now.moves) != (fresh.rulebook_version, fresh.moves) or (seen and _moved(seen)):
-                continue  # moves: a run may have written results since their grounds were read
+            if now.rulebook_version != fresh.rulebook_version or (seen and _moved(seen)):
+                continue
+            if now.moves != fresh.moves and connections.kept_grounds(job) != kept:
+                continue  # a run wrote results since their grounds were read
             jobs.set_rulebook(job, text)
             connections.mark_stale(job, "the rulebook was changed", stale)
             return
