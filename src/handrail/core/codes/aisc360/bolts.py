@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 import numpy as np
 
 from handrail.core.catalogue import Bolt, HoleSize
@@ -11,6 +13,14 @@ from handrail.core.units import INCH
 
 END_LOADED_LIMIT = 38 * INCH
 FAYING = {"A": 0.30, "B": 0.50}
+
+
+def unheld(code: Code, bolt: Bolt, slip_critical: bool = False) -> Iterator[str]:
+    """What the tables do not hold of a bolt, in words."""
+    if code.edition == "16" and bolt.edition_from:
+        yield f"{bolt.group} bolts are held from AISC {bolt.edition_from} only"
+    if slip_critical and not bolt.pretension:
+        yield f"no pretension is held for {bolt.group}"
 
 
 def shear(code: Code, bolt: Bolt, planes: int = 1, trace: Trace = NULL) -> float:

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from handrail.core.catalogue import bolt
 from handrail.core.catalogue.bolts import next_size
 from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.aisc360.bolts import unheld
 from handrail.core.limit_state import LimitState
 from handrail.core.standards.beam_splice.drawing import draw
 from handrail.core.standards.beam_splice.figures import figures
@@ -37,11 +38,7 @@ def _refusals(layout: Layout, code: Code) -> Iterator[str]:
     if layout.plate_end <= 0:
         yield "plate depth leaves no end distance"
     for name in ("bolt", *(["flange_bolt"] if layout.flanged else [])):
-        own = bolt(layout.choice(name))
-        if code.edition == "16" and own.edition_from:
-            yield f"{own.group} bolts are held from AISC {own.edition_from} only"
-        if layout.choice("tightening").startswith("slip") and not own.pretension:
-            yield f"no pretension is held for {own.group}"
+        yield from unheld(code, bolt(layout.choice(name)), layout.choice("tightening").startswith("slip"))
     depths = sorted(p.section.d for p in layout.pieces)
     if layout.flanged and depths[1] > 1.5 * depths[0]:
         yield "the pieces' depths are too different for one set of flange plates: splice them by an end plate or a bracket"

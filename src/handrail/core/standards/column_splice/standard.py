@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from handrail.core.catalogue import bolt
 from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.aisc360.bolts import unheld
 from handrail.core.limit_state import LimitState
 from handrail.core.standards.beam_splice.standard import ADVICE, FLANGE_MOVES, STEPS, WEB_MOVES, bolts_from, thicknesses
 from handrail.core.standards.column_splice.drawing import draw
@@ -35,11 +36,7 @@ def _refusals(layout: Layout, code: Code) -> Iterator[str]:
     if layout.webbed and layout.plate_end <= 0:
         yield "plate depth leaves no end distance"
     for name in ("bolt", "flange_bolt"):
-        own = bolt(layout.choice(name))
-        if code.edition == "16" and own.edition_from:
-            yield f"{own.group} bolts are held from AISC {own.edition_from} only"
-        if layout.choice("tightening").startswith("slip") and not own.pretension:
-            yield f"no pretension is held for {own.group}"
+        yield from unheld(code, bolt(layout.choice(name)), layout.choice("tightening").startswith("slip"))
 
 
 def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from handrail.core.catalogue import bolt
 from handrail.core.catalogue.bolts import next_size
 from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.aisc360.bolts import unheld
 from handrail.core.limit_state import LimitState
 from handrail.core.standards.beam_splice.standard import bolts_from
 from handrail.core.standards.column_splice.standard import negligible
@@ -37,9 +38,7 @@ def _refusals(layout: Layout, code: Code) -> Iterator[str]:
             yield f"an end-plate splice of {s.name} is not implemented: both columns have to be hollow"
     if abs(upper.d - lower.d) > SAME or (not upper.round and abs(upper.bf - lower.bf) > SAME) or upper.round != lower.round:
         yield "columns of different size press on plates that bend between their walls, which is not implemented: make both the same size outside"
-    own = bolt(layout.choice("bolt"))
-    if code.edition == "16" and own.edition_from:
-        yield f"{own.group} bolts are held from AISC {own.edition_from} only"
+    yield from unheld(code, bolt(layout.choice("bolt")))
     if layout.situation.seismic:
         yield "an end-plate splice in the lateral system is not implemented (AISC 341 D2.5)"
 

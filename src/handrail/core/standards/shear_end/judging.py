@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from handrail.core.catalogue import Bolt
 from handrail.core.catalogue.bolts import next_size
 from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.aisc360.bolts import unheld
 from handrail.core.parts.approach import Approach
 from handrail.core.parts.beam_end import BeamEnd
 from handrail.core.parts.support import Support
@@ -52,11 +53,11 @@ def refusals(situation: Situation, code: Code, bolt: Bolt, slip_critical: bool, 
         (situation.framing not in KINDS, f"a {title} does not go with {situation.framing}"),
         (skew > MOST_SKEW + HAIR, f"skew of {show(skew, 'angle')} is over the {show(MOST_SKEW, 'angle')} that is implemented"),
         (slope > MOST_SLOPE + HAIR, f"slope of {show(slope, 'angle')} is over the {show(MOST_SLOPE, 'angle')} that is implemented"),
-        (code.edition == "16" and bool(bolt.edition_from), f"{bolt.group} bolts are held from AISC {bolt.edition_from} only"),
-        (slip_critical and not bolt.pretension, f"no pretension is held for {bolt.group}"),
-        (bool(cope), f"outside the Manual's procedure for copes: {cope}"),
     )
     yield from (words for failed, words in tests if failed)
+    yield from unheld(code, bolt, slip_critical)
+    if cope:
+        yield f"outside the Manual's procedure for copes: {cope}"
 
 
 def half_copes(sizes: Sizes) -> Iterator[str]:
