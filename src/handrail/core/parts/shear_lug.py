@@ -23,6 +23,7 @@ from handrail.core.units import INCH
 ALONG, ACROSS = 0, 1
 DEEP = 2.5  # hef over the lug's depth, and over its distance to the rods that pull (17.11.1.1.8)
 BELOW = 3 * INCH  # concrete under it
+PAST = 2000.0  # N past its face that counts as none: a solver's rest of shear
 
 
 @dataclass(frozen=True)
@@ -65,7 +66,7 @@ class ShearLug:
         if len(self.ways) == 1:
             other = 1 - self.ways[0]
             yield under.state("lug_faces_shear", "17.11", "force",
-                              lambda a, t: (t("Vr", "shear past the lug's face", np.abs(self._shear(a, other)), kind="force"), 2000.0), limit=True)  # fmt: skip
+                              lambda a, t: (t("Vr", "shear past the lug's face", np.abs(self._shear(a, other)), kind="force"), PAST), limit=True)  # fmt: skip
 
     def _bearing(self, actions: Actions, t: Trace) -> tuple[Any, Any]:
         steel = self.group.n * tension.nominal_steel(self.group.rod)

@@ -174,6 +174,8 @@ DEEP, WIDE = "deeper embedment, or rods farther apart", "a larger pedestal or fo
 ADVICE = {
     "bearing": f"a larger plate, {WIDE}, or stronger concrete",
     "bearing_pressure": f"a larger plate, rods farther apart, {WIDE}, or stronger concrete",
+    "concrete_bearing": f"a larger plate, {WIDE}, or stronger concrete",
+    "concrete_bearing_pressure": f"a larger plate, rods farther apart, {WIDE}, or stronger concrete",
     "plate_bending_bearing": "a thicker plate, or one that reaches less past the column",
     "plate_bending_tension": "a thicker plate, rods nearer to the column, or more of them",
     "anchor_steel_tension": "larger rods, a stronger grade, more of them, or rods farther apart",
@@ -194,6 +196,8 @@ ADVICE = {
     "lug_bearing": "a wider or thicker lug",
     "lug_breakout": f"{WIDE}, or a wider lug",
     "lug_flexure": "a thicker or wider lug",
+    "lug_shear": "a thicker or wider lug",
+    "lug_weld": "a larger fillet, or a wider lug",
     "lug_faces_shear": "a crossed lug (lug_way both)",
     "erection": "larger rods, or rods farther apart",
 }
