@@ -83,13 +83,25 @@ def test_where_it_stands():
 
 
 def test_the_lateral_system_asks_for_half_the_flange():
-    """0.5 x 1.1 x 50 x 10 x 0.645 = 177.4 kip of the smaller, 283.1 of the larger column; the bolts' 146.1 is not enough. Grooves are refused."""
+    """0.5 x 1.1 x 50 x 10 x 0.645 = 177.4 kip of the smaller column for both; the bolts' 146.1 is not enough. Grooves are refused."""
     actions = [{"name": "E", "N": "-50 kip", "set": "overstrength"}]
     answer = run(SPLICE, {"web_plates": "both"}, geometry={"seismic": True}, actions=actions)
     assert answer["status"] == "fail" and answer["detailing"]["seismic_flange_strength"]["limit"] == pytest.approx(177.4, abs=0.1)
     assert answer["detailing"]["seismic_flange_strength"]["given"] == pytest.approx(146.1, abs=0.1)
     assert run(SPLICE, {"flange_joint": "grooves"}, geometry={"seismic": True}, actions=actions)["status"] == "fail"
     assert run(SPLICE, geometry={"seismic": True})["status"] == "unchecked"
+
+
+def test_the_lateral_system_asks_all_that_a_pull_breaks():
+    """Twelve bolts hold 2 x 146.1 = 292.2; a plate 1/4 x 10 in. breaks at 65 x 0.25 x (10 - 2 x 1.0) = 130: 0.75: 97.5. A column of A36: 0.5 x 1.5 x
+    36 x 6.45 = 174.2 kip."""
+    thin = {"web_plates": "both", "flange_rows": 6, "flange_plate_thickness": "1/4 in", "flange_plate_width": "10 in"}
+    actions = [{"name": "E", "N": "-50 kip", "set": "overstrength"}]
+    answer = run(SPLICE, thin, geometry={"seismic": True}, actions=actions)
+    assert answer["detailing"]["seismic_flange_strength"]["given"] == pytest.approx(97.5, abs=0.1)
+    soft = run(SPLICE, thin, geometry={"seismic": True}, actions=actions, supported={"section": "W14X61", "grade": "A36"})
+    assert soft["detailing"]["seismic_flange_strength"]["limit"] == pytest.approx(174.2, abs=0.1)
+    assert answer["detailing"]["seismic_flange_strength_far"]["limit"] == pytest.approx(177.4, abs=0.1)
 
 
 def test_erection():

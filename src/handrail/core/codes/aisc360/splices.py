@@ -9,7 +9,8 @@ from handrail.core.units import INCH
 
 THIN, THICKEST = INCH / 4, 0.75 * INCH
 BRITTLE = 0.8  # Fy/Fu
-EXPECTED = 1.1  # Ry of A992 and A572 Gr. 50 (AISC 341 Table A3.2)
+EXPECTED = {"A36": 1.5, "A529-50": 1.2, **dict.fromkeys(("A992", "A572-50", "A572-55", "A588", "A913-50", "A913-65"), 1.1)}
+SOFTEST = 1.5  # Ry of a grade that AISC 341 does not list
 
 
 def filler_factor(thickness: float, developed: bool) -> float:
@@ -18,6 +19,12 @@ def filler_factor(thickness: float, developed: bool) -> float:
     if developed or thickness <= THIN + 1e-6:
         return 1.0
     return max(1 - 0.4 * (thickness - THIN) / INCH, 0.0) if thickness <= THICKEST + 1e-6 else 0.0
+
+
+def least_of_flange(code: Code, steel: Steel) -> float:
+    """What a flange's splice in the lateral system has to hold at least, N (AISC 341 D2.5b): 0.5 Ry Fy bf tf/alpha_s, Ry of Table A3.1."""
+    Ry = EXPECTED.get(steel.grade.name, SOFTEST)
+    return 0.5 * Ry * steel.grade.Fy * steel.section.bf * steel.section.tf / (1.0 if code.lrfd else 1.5)
 
 
 def flange_with_holes(code: Code, steel: Steel, hole: float, trace: Trace = NULL) -> float:

@@ -129,7 +129,7 @@ class Layout(LaidOut):
             if self.webbed:
                 found += self.web(steel).rules(code)
             if self.plated and self.situation.seismic:
-                found += self.flange(steel).seismic(code)
+                found += self.flange(steel).seismic(code, min(splices.least_of_flange(code, p) for p in self.pieces))
             yield from (found if k == 0 else (replace(r, rule=r.rule + FAR_SIDE) for r in found))
         if not self.plated:
             yield from self.grooves.rules()
