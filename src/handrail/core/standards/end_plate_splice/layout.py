@@ -60,7 +60,10 @@ class Layout(LaidOut):
         for name, size, wide in (("plate_past_column", "plate_length", largest.d), ("plate_past_column_across", "plate_width",
                                                                                    largest.d if largest.round else largest.bf)):  # fmt: skip
             yield at_least(name, "plate", self.of(size), wide + 2 * self.of("weld_size"))
-        yield from self.weld(self.pieces[0]).rules(self.of("plate_thickness"))
+        upper, lower = self.pieces
+        yield from self.weld(upper).rules(self.of("plate_thickness"))
+        if upper != lower:
+            yield from (replace(r, rule=r.rule + FAR_SIDE) for r in self.weld(lower).rules(self.of("plate_thickness")))
         if self.situation.above_floor is not None:
             yield at_least("splice_above_floor", "column", self.situation.above_floor, ABOVE, "OSHA 1926.756(e)")
 
