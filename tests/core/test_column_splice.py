@@ -82,4 +82,5 @@ def test_splices_of_the_demo_stand_over_their_floor():
     plan = plan_of(DEMO / "bundle")
     splices = [a for a in plan.assigned if a.connection.framing == "column_splice"]
     assert len(splices) == 35 and all(a.situation.above_floor == pytest.approx(48 * INCH, abs=0.5) for a in splices)
+    assert all(a.situation.storey == pytest.approx(14 * 12 * INCH, abs=0.5) for a in splices)
     assert {(a.situation.supported.section.name, a.situation.carrier.section.name) for a in splices} == {("W14X61", "W14X90"), ("W14X74", "W14X109")}

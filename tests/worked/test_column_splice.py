@@ -82,13 +82,16 @@ def test_where_it_stands():
     assert low["status"] == "fail" and "splice_above_floor" in low["reason"]
 
 
+LATERAL = {"seismic": True, "storey": "12 ft"}
+
+
 def test_the_lateral_system_asks_for_half_the_flange():
     """0.5 x 1.1 x 50 x 10 x 0.645 = 177.4 kip of the smaller column for both; the bolts' 146.1 is not enough. Grooves are refused."""
     actions = [{"name": "E", "N": "-50 kip", "set": "overstrength"}]
-    answer = run(SPLICE, {"web_plates": "both"}, geometry={"seismic": True}, actions=actions)
+    answer = run(SPLICE, {"web_plates": "both"}, geometry=LATERAL, actions=actions)
     assert answer["status"] == "fail" and answer["detailing"]["seismic_flange_strength"]["limit"] == pytest.approx(177.4, abs=0.1)
     assert answer["detailing"]["seismic_flange_strength"]["given"] == pytest.approx(146.1, abs=0.1)
-    assert run(SPLICE, {"flange_joint": "grooves"}, geometry={"seismic": True}, actions=actions)["status"] == "fail"
+    assert run(SPLICE, {"flange_joint": "grooves"}, geometry=LATERAL, actions=actions)["status"] == "fail"
     assert run(SPLICE, geometry={"seismic": True})["status"] == "unchecked"
 
 
@@ -97,11 +100,27 @@ def test_the_lateral_system_asks_all_that_a_pull_breaks():
     36 x 6.45 = 174.2 kip."""
     thin = {"web_plates": "both", "flange_rows": 6, "flange_plate_thickness": "1/4 in", "flange_plate_width": "10 in"}
     actions = [{"name": "E", "N": "-50 kip", "set": "overstrength"}]
-    answer = run(SPLICE, thin, geometry={"seismic": True}, actions=actions)
+    answer = run(SPLICE, thin, geometry=LATERAL, actions=actions)
     assert answer["detailing"]["seismic_flange_strength"]["given"] == pytest.approx(97.5, abs=0.1)
-    soft = run(SPLICE, thin, geometry={"seismic": True}, actions=actions, supported={"section": "W14X61", "grade": "A36"})
+    soft = run(SPLICE, thin, geometry=LATERAL, actions=actions, supported={"section": "W14X61", "grade": "A36"})
     assert soft["detailing"]["seismic_flange_strength"]["limit"] == pytest.approx(174.2, abs=0.1)
     assert answer["detailing"]["seismic_flange_strength_far"]["limit"] == pytest.approx(177.4, abs=0.1)
+
+
+def test_least_shear_in_the_lateral_system():
+    """Zx = 102 and 157: a braced frame's lesser Mpc over 12 ft: 50 x 102/144 = 35.42 kip; by ASD over 1.5: 23.61. Three 3/4 A325-N 1.75 in. from the joint,
+    elastically: V/3 and 1.75 V x 3/18: 0.4429 V = 15.69 of 17.89: 0.8767; by ASD 10.46 of 11.93. A moment frame's sum, 259 x 50/144 = 89.93: 2.226. Across, 50
+    x 32.8/144 = 11.39 on the flanges is less used."""
+    plates = {"web_plates": "one", "lateral_frame": "braced", "plate_thickness": "1/2 in", "rows": 3, "bolt_method": "elastic"}
+    lateral = {"geometry": LATERAL, "actions": [{"name": "E", "N": "-50 kip", "set": "overstrength"}]}
+    agrees(SPLICE, "least_shear", 0.8767, 0.8767, plates, of="utilisation", rel=2e-3, **lateral)
+    agrees(SPLICE, "least_shear", 2.226, 2.226, plates | {"lateral_frame": "moment"}, of="utilisation", rel=2e-3, **lateral)
+    friction = run(SPLICE, {"flange_rows": 6}, **lateral)
+    assert friction["status"] == "fail" and "least_shear" in friction["reason"]  # nothing presses
+    strong = {"web_plates": "both", "flange_rows": 6, "flange_plate_thickness": "3/4 in", "rows": 3}
+    assert run(SPLICE, strong | {"lateral_frame": "braced"}, **lateral)["status"] == "pass"
+    unknown = run(SPLICE, strong, **(lateral | {"geometry": {"seismic": True}}))
+    assert unknown["status"] == "unchecked" and "storey" in unknown["reason"]
 
 
 def test_erection():

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from handrail.core.building.floors import above_floor
+from handrail.core.building.floors import above_floor, storey
 from handrail.core.building.model import ENDS, Building
 from handrail.core.building.pieces import End, Pieces, find_pieces, hinged, outward
 from handrail.core.catalogue import Section
@@ -32,7 +32,7 @@ class Connection:
     Facts: `skew` and `slope` in degrees (slope + where the member rises away), `top_offset` mm, `cope`
     none/top/bottom/both, `released`, `opposed` the id of the connection on the other side of a shared web or empty, `across`
     the same across a column's flanges or a hollow column, `face` of a hollow rectangle (long, short), `support_end` where the
-    column ends at the joint, `support_type` at bases, `above_floor` mm of column splices, None where not known.
+    column ends at the joint, `support_type` at bases, `above_floor` and `storey` mm of column splices, None where not known.
     """
 
     id: str
@@ -129,7 +129,7 @@ def _columns(joint: _Joint) -> Iterator[Connection]:
     while tops and feet:
         top, foot = tops.pop(0), feet.pop(0)
         yield joint.connection(foot, top[0], "column_splice", f"{joint.name(foot[0])} stands on {joint.name(top[0])}",
-                               above_floor=above_floor(joint.building, joint.node))  # fmt: skip
+                               above_floor=above_floor(joint.building, joint.node), storey=storey(joint.building, joint.node))  # fmt: skip
     for end in feet:
         if joint.through_beams:
             yield joint.connection(end, joint.through_beams[0], "column_on_beam",

@@ -168,10 +168,10 @@ def _base_facts(building: Building, connection: Connection) -> dict[str, Any]:
 
 
 def _splice_facts(building: Building, connection: Connection) -> dict[str, Any]:
-    """Of a column's splice: whether it is of the lateral system, and how far it stands over the floor below."""
+    """Of a column's splice: whether it is of the lateral system, and where it stands between the floors."""
     if connection.framing != "column_splice":
         return {}
-    return {"seismic": lateral(building, connection), "above_floor": connection.facts.get("above_floor")}
+    return {"seismic": lateral(building, connection), **{name: connection.facts.get(name) for name in ("above_floor", "storey")}}
 
 
 def _steel(building: Building, index: int) -> Steel:

@@ -37,6 +37,7 @@ class Situation:
     which side of a channel (toe, back), empty where not known. `opposed` says that another member stands across;
     `support_end` that the support ends here, like a column at the roof. `seismic`: the member is of the system that resists
     earthquakes. `fixity` is what the analysis took a base for (pinned, fixed), empty where not known; `braced`: braces land on it too.
+    A column's splice is `above_floor` mm over the floor below in a `storey` so high, None where not known.
     """
 
     framing: str
@@ -53,6 +54,7 @@ class Situation:
     fixity: str = ""
     braced: bool = False
     above_floor: float | None = None
+    storey: float | None = None
 
     @property
     def carrier(self) -> Steel:

@@ -16,7 +16,7 @@ from handrail.core.standards.situation import Foundation, Situation, faces_of
 
 SHEAR_END = {"skew", "slope", "top_offset", "opposed", "support_end", "face"}
 GEOMETRY: dict[str, set[str]] = {"column_base": {"seismic", "fixity", "braced"}, "beam_splice": set(),
-                                "column_splice": {"seismic", "above_floor"}}  # fmt: skip
+                                "column_splice": {"seismic", "above_floor", "storey"}}  # fmt: skip
 
 
 def read_situation(data: Mapping[str, Any], chosen: Standard, table: np.ndarray) -> Situation:
@@ -40,7 +40,7 @@ def read_situation(data: Mapping[str, Any], chosen: Standard, table: np.ndarray)
         top_offset=quantity(geometry, "top_offset", "length"), opposed=_opposed(geometry, table),
         support_end=bool(flag(geometry, "support_end")), face=_face(geometry, support), seismic=bool(flag(geometry, "seismic")),
         fixity=choice(geometry, "fixity", ("pinned", "fixed"), "geometry"), braced=bool(flag(geometry, "braced")),
-        above_floor=quantity(geometry, "above_floor", "length") if "above_floor" in geometry else None,
+        **{name: quantity(geometry, name, "length") for name in ("above_floor", "storey") if name in geometry},
     )  # fmt: skip
 
 

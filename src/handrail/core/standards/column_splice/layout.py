@@ -11,6 +11,7 @@ from handrail.core.codes.aisc360 import Code, splices
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, never
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.splice import ColumnFlanges, Contact, FlangePlates, GrooveFlanges, WebSide
+from handrail.core.standards.column_splice.least_shear import least_shear
 from handrail.core.standards.erection import SPLICE, erection
 from handrail.core.standards.laid_out import LaidOut
 from handrail.core.units import INCH, show
@@ -110,6 +111,8 @@ class Layout(LaidOut):
         """Every limit state; of the lower column, where it is not alike, named `_far`; then under 300 lb while it stands alone."""
         found = list(self._states(code, tracing))
         yield from found
+        if self.situation.seismic:
+            yield least_shear(found, self.pieces, self.situation.storey, self.choice("lateral_frame"), code)
         yield erection(found, self.pieces[0].section, code, "column", SPLICE)
 
     def _states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
@@ -157,5 +160,5 @@ class Layout(LaidOut):
         if self.situation.above_floor is None:
             yield "the floor below is not known: splices of perimeter columns stand 48 in over it (OSHA 1926.756(e))"
         if self.situation.seismic:
-            yield "of the lateral system: overstrength combinations, and half of each flange's expected strength (AISC 341 D2.5b); the web's least shear by "
-            yield "the sum of Mpc over the storey's height (AISC 341 D2.5c) is not checked"
+            yield ("of the lateral system: overstrength combinations, half of the smaller flange's expected strength (AISC 341 D2.5b), the least "
+                   "shear by Mpc over the storey's height (D2.5c, E3.6g)")  # fmt: skip

@@ -75,6 +75,7 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
 
 _STEPS = STEPS | {
     "contact_friction": ("web",),
+    "least_shear": ("web", "rows", "web_plate", "bolt", "flange_rows"),
     "flange_groove": ("groove",),
     "groove_throat": ("groove",),
     "seismic_flange_strength": ("flange_rows", "flange_plate", "flange_bolt"),
@@ -85,6 +86,7 @@ _STEPS = STEPS | {
 _ADVICE = ADVICE | {
     "contact_friction": "web plates: friction needs compression in the same combination, and no earthquake",
     "contact_bearing": "a section whose flanges stand on each other's, or fillers developed",
+    "least_shear": "web plates on both sides with more bolts, and for the weak axis flange plates with more rows",
     "flange_rupture": "smaller flange bolts, or grooves",
     "flange_groove": "a deeper groove, or bolted plates",
 }
