@@ -42,6 +42,7 @@ def refused(base: dict[str, Any], parameters: dict[str, Any] | None = None, **mo
         ({"actions": [{"name": "A", "V": "1 kip", "N_support": "5 kip"}]}, "N_support is the own force of a hollow column"),
         ({"actions": None}, "actions: give a list"),
         ({"actions": {}}, "actions: give a list"),
+        ({"actions": {"A": [{"name": "1", "V": "90 kip"}, {"name": "1", "V": "3 kip"}]}}, "actions.A: two actions are named 1"),
         ({"method": None}, "method is empty; leave it out for LRFD"),
         ({"code": None}, "code is empty; leave it out for AISC 360-22"),
         ({"framing": None}, "framing is missing"),

@@ -81,6 +81,8 @@ def _places(entries: Mapping[str, Any], method: str) -> Given:
     each = {str(name): _listed(of, method, f"actions.{name}") for name, of in entries.items()}
     told: dict[str, tuple[tuple[str, str], bool]] = {}
     for place, given in each.items():
+        if again := [name for name in given.names if given.names.count(name) > 1]:
+            raise InputError(f"actions.{place}: two actions are named {again[0]}; name each, alike at every place that has it")
         for name, of in zip(given.names, zip(given.sets, given.seismic, strict=True), strict=True):
             if told.setdefault(name, of) != of:
                 raise InputError(f"actions.{place}: {name} has another set, method or seismic than at the places before")

@@ -58,10 +58,6 @@ def read_trial(data: Any) -> Trial:
     known(data, KEYS, "the trial")
     used = code(text(data, "code", "AISC 360-22"), text(data, "method", "LRFD").upper())
     chosen = standard(str(need(data, "standard", f"one of {', '.join(STANDARDS)}")))
-    if "cases" in data and "actions" in data:
-        raise InputError("give actions (factored) or cases (unfactored), not both")
-    if "combinations" in data and "cases" not in data:
-        raise InputError("combinations go with cases (unfactored); actions are factored already: leave combinations out")
     acting = read_actions(data, used.method, anchored="column_base" in chosen.framings)
     situation = read_situation(data, chosen, acting.table)
     if situation.framing != "beam_to_hollow_column" and not np.isnan(acting.table[..., -1]).all():
