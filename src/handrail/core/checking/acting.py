@@ -205,4 +205,5 @@ def lateral(building: Building, connection: Connection) -> bool:
     """Whether a base or a column's splice is of the system that resists earthquakes: a column there, or a brace that lands on the base."""
     if connection.framing not in ("column_base", "column_splice"):
         return False
-    return any(building.members[m].seismic in ("column", "brace") for m, _ in building.ends_at[connection.node])
+    kinds = ("column", "brace") if connection.framing == "column_base" else ("column",)
+    return any(building.members[m].seismic in kinds for m, _ in building.ends_at[connection.node])
