@@ -25,11 +25,12 @@ export function ConnectionStation() {
   const connection = useNamedConnection();
   const { data, error, refetch } = useConnection(job, connection);
   const [part, setPart] = useState("");
-  const [at, setAt] = useState(0);
+  const [chosen, setChosen] = useState({ connection: "", at: 0 }); // of its combinations; the first of another connection
   const figures = useFigures(job, connection, Boolean(data?.drawing) && FIGURED.includes(data?.standard ?? "")).data;
   if (refused(error, data)) return <Trouble error={error} retry={refetch} />;
   if (!data) return <Waiting what={connection} />;
-  const shown = figures && Math.min(at, figures.combinations.length - 1);
+  const at = chosen.connection === connection ? chosen.at : 0;
+  const shown = figures?.combinations.length ? Math.min(at, figures.combinations.length - 1) : undefined;
   return (
     <div className="flex h-full flex-col">
       <Head job={job} data={data} />
@@ -53,7 +54,12 @@ export function ConnectionStation() {
           </Scroll>
           <Panels job={job} data={data} part={part} setPart={setPart}>
             {figures && shown !== undefined && (
-              <CombinationsPanel figures={figures} system={data.system} at={shown} setAt={setAt} />
+              <CombinationsPanel
+                figures={figures}
+                system={data.system}
+                at={shown}
+                setAt={(at) => setChosen({ connection, at })}
+              />
             )}
           </Panels>
         </div>
