@@ -21,7 +21,7 @@ demo: setup
 
 test: setup /usr/bin/chromium lint
 	$(PY) docs/make_verification.py --check
-	$(PY) -m pytest tests
+	$(PY) -m pytest tests -n auto --dist loadfile
 
 /usr/bin/chromium:
 	apt-get update -qq && apt-get install -y -qq chromium

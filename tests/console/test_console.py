@@ -184,6 +184,18 @@ def test_a_base_is_stepped_through_its_combinations(signed, service):
     expect(signed.get_by_role("img", name="Elevation")).to_be_visible()
 
 
+def test_the_next_connection_opens_at_what_governs_it(signed, service):
+    """However far the one before was stepped through."""
+    signed.goto(f"{service.url}/{JOB}/joints?framing=column_base&sort=connection")
+    signed.get_by_role("row").nth(2).click()
+    signed.get_by_role("tab", name="Base").click()
+    signed.get_by_role("button", name="Less used").click()
+    expect(signed.get_by_text(re.compile("^2 of .*"))).to_be_visible()
+    signed.get_by_role("link", name="Next: ").click()
+    signed.get_by_role("tab", name="Base").click()
+    expect(signed.get_by_text(re.compile("^1 of .*governs"))).to_be_visible()
+
+
 def test_a_splice_s_parts_are_stepped_through(signed, service):
     """What flanges, contact and web plates take in the governing combination, and in the next."""
     signed.goto(f"{service.url}/{JOB}/connections/G40%2F2.i")

@@ -93,10 +93,27 @@ def test_override_holds_against_the_next_run_and_is_cleared(engineer):
         engineer.clear_override(JOB, made["id"])
 
 
+def test_an_override_may_be_a_formula(engineer):
+    """It follows what it asks for in the next run too, and says so."""
+    key = "B9.i"
+    made = engineer.set_override(JOB, key, "plate_depth", "= (rows - 1) * pitch + 3-1/4 in", "our depth")
+    sizes = {p["name"]: p for p in engineer.connection(JOB, key)["parameters"]}
+    assert (sizes["plate_depth"]["source"], sizes["plate_depth"]["formula"]) == ("override", "= (rows - 1) * pitch + 3-1/4 in")
+    assert sizes["plate_depth"]["number"] == pytest.approx((float(sizes["rows"]["text"]) - 1) * sizes["pitch"]["number"] + 3.25 * 25.4)
+    rows = engineer.set_override(JOB, key, "rows", int(sizes["rows"]["text"]) + 1, "one more")
+    deeper = {p["name"]: p for p in engineer.connection(JOB, key)["parameters"]}["plate_depth"]
+    assert deeper["number"] == pytest.approx(sizes["plate_depth"]["number"] + sizes["pitch"]["number"])
+    for override in (rows, made):
+        engineer.clear_override(JOB, override["id"], "as it was")
+    assert not any(p["formula"] for p in engineer.connection(JOB, key)["parameters"])
+
+
 def test_overrides_that_are_refused(engineer):
     for parameter, value, words in (
         ("rows", 99, "more than 24"),
         ("colour", "red", "no parameter"),
+        ("rows", "= row + 1", "is no size"),
+        ("plate_depth", "= pitch + 3", "units do not go together"),
         ("plate_thickness", "thick", "not a quantity"),
     ):
         with pytest.raises(ServiceError, match=words):

@@ -142,7 +142,7 @@ def show(args: Namespace) -> int:
     output.say(f"{c['framing']}: {c['words']}. Skew {c['skew']:.1f} deg, slope {c['slope']:.1f} deg, cope {c['cope']}")
     by = f" by rule {c['rule']}" if c["rule"] else ""
     output.say(f"{c['code']} {c['method']}, {c['edition']}; {c['standard'] or 'no standard'}{by}\n")
-    output.table(("parameter", "value", "source"), [(p["label"], p["text"], p["source"]) for p in c["parameters"]])
+    output.table(("parameter", "value", "source"), [(p["label"], p["text"], output.source(p)) for p in c["parameters"]])
     output.say("")
     rows = [(k["check"], k["part"], k["clause"], *_amounts(k), k["utilisation"], k["action"]) for k in c["checks"]]
     output.table(

@@ -54,7 +54,7 @@ def _print(found: Any, result: Any, args: Namespace) -> None:
         output.say(f"what helps: {body['advice']}")
     output.table(
         ("parameter", "value", "source"),
-        [(found.standard.parameter(n).label, p["value"], p["source"]) for n, p in body["parameters"].items()],
+        [(found.standard.parameter(n).label, p["value"], output.source(p)) for n, p in body["parameters"].items()],
     )
     output.say("")
     rows = [(c["check"], c["part"], c["clause"], f"{c['demand']:.4g} {c['unit']}", f"{c['strength']:.4g} {c['unit']}", c["utilisation"], c["action"])

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 MARKS = {"pass": "✓ pass", "fail": "✗ fail", "unchecked": "? unchecked", "unassigned": "○ unassigned", "elsewhere": "– elsewhere"}
@@ -45,6 +45,11 @@ def table(columns: Sequence[str], rows: Sequence[Sequence[Any]], title: str = ""
     for row in rows:
         made.add_row(*(_cell(v) for v in row))
     console().print(made)
+
+
+def source(parameter: Mapping[str, Any]) -> str:
+    """Which layer gave a size, and the formula that it follows."""
+    return f"{parameter['source']}: {parameter['formula']}" if parameter.get("formula") else str(parameter["source"])
 
 
 def _cell(value: Any) -> Any:

@@ -81,7 +81,8 @@ _MARKS = {'"': "in", "″": "in", "”": "in", "'": "ft", "′": "ft", "°": "de
 
 
 @lru_cache(maxsize=1)
-def _registry() -> Any:
+def registry() -> Any:
+    """The unit library's register of units."""
     import pint  # heavy, and only needed once a unit is met
 
     return pint.UnitRegistry(cache_folder=None)
@@ -98,7 +99,7 @@ def factor(unit: str, kind: str) -> float:
     if not _UNIT.match(name):  # names and small powers, nothing that the unit library would work out
         raise InputError(f"'{unit[:LONGEST]}' is not a unit of {kind}; try {_example(kind)}")
     try:
-        quantity = _registry().Quantity(1.0, name)
+        quantity = registry().Quantity(1.0, name)
         return float(quantity.to(CORE_UNITS[kind] or "dimensionless").magnitude)
     except Exception as exc:  # the library raises many kinds for text that is no unit
         raise InputError(f"'{unit}' is not a unit of {kind}; try {_example(kind)}") from exc

@@ -227,6 +227,7 @@ class SizedParameter(Parameter):
     number: float | None = Field(description="in `unit`; null where it is a name")
     unit: str
     source: str
+    formula: str = Field("", description="that it follows, like `= rows + 2`; empty where it stands by itself")
 
 
 class Shown(BaseModel):
@@ -434,6 +435,7 @@ class Governing(BaseModel):
 class TrialSize(BaseModel):
     value: str | int
     source: str
+    formula: str = ""
 
 
 class Trial(BaseModel):

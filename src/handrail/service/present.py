@@ -34,7 +34,7 @@ def parameters(s: Standard, sizes: Sizes, system: str) -> list[dict[str, Any]]:
             continue
         unit, scale = SHOWN["si"].get(p.kind, ("", 1.0))
         number = float(sized.value) * scale if not isinstance(sized.value, str) else None
-        found.append(parameter(p) | {"text": p.show(sized.value, system), "number": number, "unit": unit, "source": sized.source})
+        found.append(parameter(p) | {"text": p.show(sized.value, system), "number": number, "unit": unit, "source": sized.source, "formula": sized.formula})
     return found
 
 

@@ -24,7 +24,11 @@ def find(job: Job, key: str) -> Connection | None:
 
 def sizes_of(record: Connection) -> Sizes:
     """The kept sizes of a connection, each with its source."""
-    return {name: Sized(value, source) for name, (value, source) in (record.sizes or {}).items()}
+    return {name: Sized(*kept) for name, kept in (record.sizes or {}).items()}
+
+
+def _kept(size: Sized) -> list[Any]:
+    return [size.value, size.source, size.formula] if size.formula else [size.value, size.source]
 
 
 _RESULT = ("standard", "rule", "sizes", "summary", "brief", "status", "utilisation", "check_name", "clause", "action", "reason", "notes", "remedy",
@@ -38,7 +42,7 @@ def results(job: Job, found: Iterable[tuple[str, str, str, Outcome, str]], bare:
     blank = {"standard": "", "sizes": {}, "summary": "", "brief": {}, "utilisation": 0.0, "check_name": "", "clause": "", "action": "",
              "notes": [], "remedy": ""}  # fmt: skip
     worked = ((key, {
-        "standard": standard, "rule": rule, "sizes": {n: [s.value, s.source] for n, s in o.sizes.items()}, "status": o.status,
+        "standard": standard, "rule": rule, "sizes": {n: _kept(s) for n, s in o.sizes.items()}, "status": o.status,
         "utilisation": min(o.utilisation, CEILING), "check_name": o.check, "clause": o.clause, "action": o.action, "reason": o.reason,
         "notes": list(o.notes), "remedy": "", "digest": digest,
     } | in_words(standard, o.sizes, system)) for key, standard, rule, o, digest in found)  # fmt: skip

@@ -29,12 +29,13 @@ export function SizeRow({
     >
       <span>{parameter.label}</span>
       <span className="font-medium">{plain(parameter.text)}</span>
-      <span className="truncate">
+      <span className="truncate" title={parameter.formula}>
         <span
           className={`rounded border px-1.5 text-xs ${SOURCES[parameter.source.split(" ")[0]] ?? "border-line text-faint"}`}
         >
           {held ? `✎ ${held.author}` : parameter.source}
         </span>
+        {parameter.formula && <span className="ml-1 text-xs text-faint">{parameter.formula}</span>}
       </span>
       {held && !changing ? (
         <ClearDialog job={job} override={held} />

@@ -13,8 +13,10 @@ from handrail.core.checking.climbing import BROKEN, FAILED, PASSED, UNKNOWN, Axe
 from handrail.core.checking.connection import NO_OPPOSED, limit_states, shared_sizes, why_unknown
 from handrail.core.checking.result import CEILING, broken_rule, over_strength
 from handrail.core.codes.aisc360 import Code
+from handrail.core.errors import InputError
 from handrail.core.limit_state import LimitState, Peaks
 from handrail.core.standards import STANDARDS
+from handrail.core.standards.formulas import formula
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized, Sizes
 from handrail.core.standards.standard import Examined
@@ -39,6 +41,14 @@ class Family:
     def judged_by_target(self) -> bool:
         """What rules size must stay under the target; what a person set, under 1."""
         return not any(sized.source == "override" for _, sized in self.given)
+
+    @property
+    def steps(self) -> dict[str, tuple[str, ...]]:
+        """Which axes help against a check: for a size that a formula ties to others, those of the others."""
+        sets = {name: {n for rung in rungs for n, _ in rung} for name, rungs in self.axes}
+        asks = {name: formula(sized.asked).asks for name, sized in self.given if sized.asked}
+        tied = {name: tuple(axis for axis, moved in sets.items() if moved & asked) for name, asked in asks.items()}
+        return {what: tuple(axis for name in axes for axis in tied.get(name, (name,))) for what, axes in STANDARDS[self.standard].steps.items()}
 
 
 @dataclass(frozen=True)
@@ -157,7 +167,7 @@ class Batch:
             for n, number, well in zip(which.tolist(), state.tolist(), passed.tolist(), strict=True):
                 tried.wants[n] = broken + (() if well else (candidate.states[number].check,))
 
-        climb = Climb(family.axes, STANDARDS[family.standard].steps, attempt, actions.V.shape[0])
+        climb = Climb(family.axes, family.steps, attempt, actions.V.shape[0])
         won = []
         for n, place in enumerate(climb.run()):
             tried = climb.tried[place]
@@ -179,7 +189,10 @@ class Batch:
 
     def _candidate(self, family: Family, rung: tuple[tuple[str, Sized], ...]) -> _Candidate:
         standard = STANDARDS[family.standard]
-        sizes = standard.complete(family.situation, dict(rung) | dict(family.given))
+        try:
+            sizes = standard.complete(family.situation, dict(rung) | dict(family.given))
+        except InputError as exc:  # a formula that has no value here
+            return _Candidate({}, Examined([], unchecked=[str(exc)]))
         return _Candidate(sizes, standard.examine(family.situation, sizes, self.code))
 
     def _outcome(self, candidate: _Candidate, rank: int, use: float, number: int, combination: int, limit: float, actions: Actions) -> Outcome:

@@ -20,6 +20,7 @@ from handrail.core.checking.connection import check
 from handrail.core.checking.remedy import Remedy, find_remedy
 from handrail.core.checking.result import Result
 from handrail.core.codes.aisc360 import Code
+from handrail.core.errors import InputError
 from handrail.core.rulebook import Rulebook
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sized, Sizes
@@ -61,17 +62,18 @@ class Plan:
             given = {n: s for n, s in sizes.items() if s.source not in ("geometry", "default") and n in known} | own
             return Family(standard.name, assigned.situation, _frozen(given), ((),))
         base = self.rulebook.practice.get(standard.name, {}) | rule.set
-        if rule.ladder is None and standard.axes is not None:
-            held = frozenset(rule.set) | frozenset(own)
+        held = frozenset(rule.set) | frozenset(own) | {name for name, size in base.items() if size.asked}
+        try:
             start = standard.complete(assigned.situation, base | own)
+        except InputError:  # a formula without a value: the batch says so
+            return Family(standard.name, assigned.situation, _frozen(base | own), ((),))
+        if rule.ladder is None and standard.axes is not None:
             axes = standard.axes(assigned.situation, start, held)
             climbed = {n for rungs in axes.values() for rung in rungs for n in rung}
             given = {n: s for n, s in base.items() if n not in climbed} | own
             return Family(standard.name, assigned.situation, _frozen(given), ((),), tuple((name, tuple(_frozen({n: Sized(v, "rung") for n, v in
                           rung.items()}) for rung in rungs)) for name, rungs in axes.items()))  # fmt: skip
         if rule.ladder is None:
-            held = frozenset(rule.set) | frozenset(own)
-            start = standard.complete(assigned.situation, base | own)
             rungs = [{n: Sized(v, "rung") for n, v in rung.items()} for rung in standard.ladder(assigned.situation, start, held)]
         else:
             rungs = [{n: s for n, s in rung.items() if n not in own} for rung in rule.ladder]

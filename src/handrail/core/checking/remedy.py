@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from itertools import combinations
 
 from handrail.core.checking.result import Result
+from handrail.core.errors import InputError
 from handrail.core.standards import Standard
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized, Sizes, Value
@@ -50,7 +51,10 @@ def find_remedy(
     second: Remedy | None = None
     for _, changes in tries:
         sizes = given | {name: Sized(value, "remedy") for name, value in changes}
-        result = look(standard.complete(situation, sizes))
+        try:
+            result = look(standard.complete(situation, sizes))
+        except InputError:  # a formula that has no value with it
+            continue
         if result is not None and result.status == "pass":
             found = Remedy(changes, result.utilisation, target)
             if found.utilisation <= target:

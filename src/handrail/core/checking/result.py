@@ -108,6 +108,7 @@ class Result:
             "advice": standard.advice.get(governing.check, "") if governing and governing.counts > 1 else "",
             "parameters": {
                 name: {"value": s.value if isinstance(s.value, int) else standard.parameter(name).show(s.value), "source": s.source}
+                | ({"formula": s.formula} if s.formula else {})
                 for name, s in self.sizes.items()
             },
             "checks": [c.as_dict(system, trace) for c in sorted(self.checks, key=lambda c: -c.counts)],

@@ -12,6 +12,7 @@ from handrail.core import units
 from handrail.core.catalogue import bars, bolt, electrode, grade, hole, plate_grade, rod
 from handrail.core.errors import InputError
 from handrail.core.parts.anchors.placing import at_points, written
+from handrail.core.standards.formulas import is_formula, worked_out
 from handrail.core.standards.situation import Situation
 
 Value = float | int | str
@@ -33,7 +34,7 @@ class Parameter:
     def read(self, value: Any, bare: float | None = None) -> Value:
         """The value in the core's units, or InputError that names the parameter."""
         try:
-            return self._bounded(self._read(value, bare))
+            return self.bounded(self._read(value, bare))
         except InputError as exc:
             raise InputError(f"{self.name}: {exc}") from exc
 
@@ -60,9 +61,14 @@ class Parameter:
         find: dict[str, Callable[[str], Any]] = {"bolt": bolt, "rod": rod, "bars": bars, "grade": grade, "plate_grade": plate_grade, "electrode": electrode}
         return str(find[self.kind](str(value)).name)
 
-    def _bounded(self, value: Value) -> Value:
+    def bounded(self, value: Value) -> Value:
+        """The value where the parameter can have it. Raises InputError where it is too small, too large, or no whole count."""
         if isinstance(value, str):
             return value
+        if self.kind == "count":
+            if abs(value - round(value)) > 1e-6:
+                raise InputError(f"{value:g} is not a whole number; use floor or ceil")
+            value = round(value)
         for limit, beyond, word in ((self.low, -1, "less"), (self.high, 1, "more")):
             if limit is not None and (value - limit) * beyond > 1e-9:
                 text = units.show(limit, self.kind) if self.kind in units.CORE_UNITS else f"{limit:g}"
@@ -78,10 +84,17 @@ class Parameter:
 
 @dataclass(frozen=True)
 class Sized:
-    """A parameter's value with the layer that gave it: default, practice, rule, rung, override, given ..."""
+    """A parameter's value with the layer that gave it: default, practice, rule, rung, override, given ...; and the `formula` that it follows,
+    as text from its sign on, empty where it stands by itself."""
 
     value: Value
     source: str
+    formula: str = ""
+
+    @property
+    def asked(self) -> str:
+        """The formula to work out, empty where there is none; one that is just read is its own value."""
+        return self.formula or (str(self.value) if is_formula(self.value) else "")
 
 
 Sizes = dict[str, Sized]
@@ -100,16 +113,41 @@ def text(sizes: Sizes, name: str) -> str:
 Rule = Callable[[Situation, Sizes], float]
 
 
+class _Working(dict[str, Sized]):
+    """Sizes of which those that follow from others, or are formulas, are worked out when they are first asked for."""
+
+    def __init__(self, parameters: tuple[Parameter, ...], follows: Mapping[str, Rule], situation: Situation, given: Sizes) -> None:
+        super().__init__({n: s for n, s in given.items() if not s.asked})
+        self.formulas = {n: s for n, s in given.items() if s.asked}
+        self.parameters, self.follows, self.situation = {p.name: p for p in parameters}, follows, situation
+        self.open: list[str] = []
+
+    def __missing__(self, name: str) -> Sized:
+        if name in self.open:
+            raise InputError(f"{' -> '.join([*self.open[self.open.index(name):], name])} goes in a circle; give one of them a value")
+        self.open.append(name)
+        self[name] = self._formula(name) if name in self.formulas else Sized(self.follows[name](self.situation, self), "geometry")
+        self.open.pop()
+        return self[name]
+
+    def _formula(self, name: str) -> Sized:
+        parameter, given = self.parameters[name], self.formulas[name]
+        try:
+            value = parameter.bounded(worked_out(given.asked, lambda asked: self[asked].value, self.situation))
+        except InputError as exc:
+            raise exc if str(exc).startswith(f"{name}: ") else InputError(f"{name}: {exc}") from exc
+        return Sized(value, given.source, given.asked)
+
+
 def completed(parameters: tuple[Parameter, ...], follows: Mapping[str, Rule], situation: Situation, given: Sizes) -> Sizes:
-    """Every parameter with its source: those given, the declared defaults, and those that follow from the rest, in the order of
-    `follows`."""
-    sizes = dict(given)
+    """Every parameter with its source: those given, the declared defaults, formulas, and those that follow from the rest, in the order of
+    `follows`. Raises InputError where a formula goes in a circle, has no value, or one that the parameter cannot have."""
+    sizes = _Working(parameters, follows, situation, given)
     for p in parameters:
-        if p.name not in sizes and p.default is not None:
+        if p.name not in given and p.default is not None:
             sizes[p.name] = Sized(p.read(p.default), "default")
-    for name, rule in follows.items():
-        if name not in sizes:
-            sizes[name] = Sized(rule(situation, sizes), "geometry")
+    for name in (*sizes.formulas, *follows):
+        sizes[name]  # worked out
     return {p.name: sizes[p.name] for p in parameters}
 
 

@@ -12,6 +12,7 @@ from handrail.core.drawing.scene import Scene
 from handrail.core.errors import InputError
 from handrail.core.limit_state import DetailingRule, LimitState
 from handrail.core.standards.figures import Bearing, Flow
+from handrail.core.standards.formulas import fits, formula, is_formula
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Sized, Sizes, Value, length, text
 
@@ -110,8 +111,19 @@ class Standard:
         raise InputError(f"{self.name} has no parameter '{name}'; it has {', '.join(p.name for p in self.parameters)}")
 
     def read(self, given: dict[str, Any], source: str, bare: float | None = None) -> Sizes:
-        """Parameters from text or numbers, each marked with `source`."""
-        return {name: Sized(self.parameter(name).read(value, bare), source) for name, value in given.items()}
+        """Parameters from text or numbers, each marked with `source`; a formula, like `= rows + 2`, stays one until sizes are completed."""
+        return {name: Sized(self.read_one(name, value, bare), source) for name, value in given.items()}
+
+    def read_one(self, name: str, value: Any, bare: float | None = None) -> Value:
+        """A parameter's value, or the text of a formula that fits it. Raises InputError that names the parameter."""
+        parameter = self.parameter(name)
+        if not is_formula(value):
+            return parameter.read(value, bare)
+        try:
+            fits(value, parameter.kind, {p.name: p.kind for p in self.parameters})
+        except InputError as exc:
+            raise InputError(f"{name}: {exc}") from exc
+        return f"= {formula(value).text}"
 
     def renewed(self, situation: Situation, sizes: Sizes) -> Sizes:
         """Sizes that were kept, perhaps by an earlier version: parameters that have come since are filled in, those gone left out."""

@@ -139,7 +139,7 @@ def _try_override(job: Job, key: str, body: s.NewOverride) -> Any:
         raise Refused(409, f"connection {record.key} has no standard ({record.reason}); there is nothing to override")
     standard = STANDARDS[record.standard]
     parameter = standard.parameter(body.parameter)
-    value = parameter.read(body.value, bare=1000.0 if parameter.kind == "force" else 1.0)
+    value = standard.read_one(parameter.name, body.value, bare=1000.0 if parameter.kind == "force" else 1.0)
     plan.overrides = overridden(seen, {record.key: {parameter.name: value}})
     system = plan.building.system
     assigned = assigned_of(plan, record.key)

@@ -1,0 +1,226 @@
+"""Formulas that tie one size to others, like `= rows + 2` or `= up(supported.depth / 2, 1/2 in)`.
+
+A formula takes the standard's parameters that are numbers, the depth, width, web and flange of the members, quantities with
+their unit, + - * /, brackets, and the functions of FUNCTIONS. Nothing else can be reached from it.
+"""
+
+from __future__ import annotations
+
+import ast
+import math
+import operator
+import re
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
+
+from simpleeval import SimpleEval
+
+from handrail.core import units
+from handrail.core.catalogue import bolt, rod
+from handrail.core.errors import InputError
+from handrail.core.standards.situation import Situation
+
+LONGEST, DEEPEST = 300, 30  # characters, and brackets in brackets
+MEMBERS = {"supported": ("depth", "width", "web", "flange"), "support": ("depth", "width", "web", "flange")}
+NUMBERS = ("length", "force", "stress", "angle", "number", "count")  # kinds of parameters that can be worked out
+SIZED: dict[str, Callable[[str], Any]] = {"bolt": bolt, "rod": rod}  # kinds that have a diameter
+OPERATORS = {ast.Add: operator.add, ast.Sub: operator.sub, ast.Mult: operator.mul, ast.Div: operator.truediv, ast.USub: operator.neg,
+             ast.UAdd: operator.pos}  # fmt: skip
+_QUANTITY = re.compile(r"(?<![\w.])(?P<size>(?:\d+[ -]+)?\d+/\d+|\d+\.?\d*|\.\d+)\s*(?P<unit>[A-Za-z]+(?:[*/][A-Za-z]+)?(?:\^[1-4])?|\"|')(?![\w(.])")
+
+
+def is_formula(value: Any) -> bool:
+    """Whether a value is to be worked out from others."""
+    return isinstance(value, str) and value.lstrip().startswith("=")
+
+
+@dataclass(frozen=True)
+class Formula:
+    """`text` as written after its sign; `tree` of it, in which `held` are its quantities by name: (number with its unit as text, kind)."""
+
+    text: str
+    tree: Any
+    held: Mapping[str, tuple[str, str]]
+
+    @property
+    def asks(self) -> frozenset[str]:
+        """The names of parameters in it."""
+        found = {node.id for node in ast.walk(self.tree) if isinstance(node, ast.Name)}
+        return frozenset(found - set(self.held) - set(FUNCTIONS) - set(MEMBERS))
+
+    def work_out(self, value_of: Callable[[str], Any], functions: Mapping[str, Any], quantity: Callable[[str, str], Any]) -> Any:
+        """Its value, where `value_of` gives each name's and `quantity(text, kind)` that of what was written with a unit."""
+
+        def name(node: Any) -> Any:
+            if node.id in self.held:
+                return quantity(*self.held[node.id])
+            return value_of(node.id)
+
+        return SimpleEval(operators=OPERATORS, functions=dict(functions), names=name).eval(self.text, previously_parsed=self.tree)
+
+
+@lru_cache(maxsize=512)
+def formula(text: str) -> Formula:
+    """The formula `= ...`. Raises InputError that says what is wrong with it."""
+    body = text.lstrip().removeprefix("=").strip()
+    if not body or len(body) > LONGEST:
+        raise InputError(f"a formula is 1 to {LONGEST} characters after its =, like '= rows + 2'")
+    held: dict[str, tuple[str, str]] = {}
+
+    def hold(found: re.Match[str]) -> str:
+        name = f"_{len(held)}"
+        held[name] = (found[0], _kind(found["unit"]))
+        return name
+
+    written = _QUANTITY.sub(hold, body)
+    try:
+        tree = SimpleEval.parse(written)
+    except Exception as exc:  # the parser and the evaluator raise many kinds
+        raise InputError(f"'= {body}' cannot be read as a formula: names of parameters, numbers, quantities like 3 in, + - * / and brackets") from exc
+    _bounded(tree, body)
+    return Formula(body, tree, held)
+
+
+def _kind(unit: str) -> str:
+    """Of a unit, the kind of quantity."""
+    for kind in ("length", "force", "stress", "angle", "moment", "area"):
+        try:
+            units.factor(unit, kind)
+        except InputError:
+            continue
+        return kind
+    raise InputError(f"'{unit}' is not a unit; write quantities like 3 in, 20 mm, 5 kip; a number times a name has its sign: 2 * {unit}")
+
+
+def _bounded(tree: ast.AST, body: str) -> None:
+    def deep(node: ast.AST) -> int:
+        return 1 + max((deep(child) for child in ast.iter_child_nodes(node)), default=0)
+
+    if deep(tree) > DEEPEST:
+        raise InputError(f"'= {body}' is nested too deep; at most {DEEPEST} levels")
+    for node in ast.walk(tree):
+        if not isinstance(node, ast.operator | ast.unaryop | ast.Load | ast.Name) and not _allowed(node):
+            raise InputError(f"'= {body}': a formula takes names, numbers, quantities, + - * /, brackets and {', '.join(FUNCTIONS)}")
+
+
+def _allowed(node: ast.AST) -> bool:
+    if isinstance(node, ast.Expr):
+        return True
+    if isinstance(node, ast.BinOp | ast.UnaryOp):
+        return type(node.op) in OPERATORS
+    if isinstance(node, ast.Call):
+        return isinstance(node.func, ast.Name) and node.func.id in FUNCTIONS and not node.keywords
+    if isinstance(node, ast.Attribute):
+        return isinstance(node.value, ast.Name) and node.attr in MEMBERS.get(node.value.id, ())
+    return isinstance(node, ast.Constant) and isinstance(node.value, int | float) and not isinstance(node.value, bool)
+
+
+def _up(value: Any, step: Any = 1) -> Any:
+    """The next whole number of steps."""
+    return math.ceil(float(value / step) - 1e-6) * step
+
+
+def _down(value: Any, step: Any = 1) -> Any:
+    return math.floor(float(value / step) + 1e-6) * step
+
+
+def _whole(of: Callable[[float], int]) -> Callable[[Any], int]:
+    return lambda value: of(float(value))
+
+
+def diameter(name: Any) -> float:
+    """Of a bolt or a rod, mm."""
+    for find in SIZED.values():
+        try:
+            return float(find(str(name)).d)
+        except InputError:
+            continue
+    raise InputError(f"diameter takes a bolt or a rod, like diameter(bolt); '{name}' is none")
+
+
+FUNCTIONS: dict[str, Callable[..., Any]] = {"min": min, "max": max, "up": _up, "down": _down, "ceil": _whole(math.ceil), "floor": _whole(math.floor),
+                                            "diameter": diameter}  # fmt: skip
+
+
+def members(situation: Situation) -> dict[str, dict[str, float]]:
+    """What formulas know of the members, mm."""
+    found = {}
+    for role, steel in (("supported", situation.supported), ("support", situation.support)):
+        if steel is not None:
+            s = steel.section
+            found[role] = {"depth": s.d, "width": s.bf or s.d, "web": s.wall if s.hollow else s.tw, "flange": s.wall if s.hollow else s.tf}
+    return found
+
+
+def worked_out(text: str, value_of: Callable[[str], Any], situation: Situation) -> float:
+    """The value of the formula `text` in the core's units, with the situation's members. Raises InputError where it has none."""
+    found = formula(text)
+    known = members(situation)
+
+    def name(asked: str) -> Any:
+        if asked in MEMBERS:
+            if asked not in known:
+                raise InputError(f"'= {found.text}': there is no {asked} here")
+            return known[asked]
+        return value_of(asked)
+
+    value = _tried(found, lambda: found.work_out(name, FUNCTIONS, units.parse))
+    if not math.isfinite(value):
+        raise InputError(f"'= {found.text}' gives {value}")
+    return float(value)
+
+
+def _tried(found: Formula, work_out: Callable[[], Any]) -> Any:
+    """What it gives. Raises InputError in the words of this module."""
+    try:
+        return work_out()
+    except InputError:
+        raise
+    except ZeroDivisionError as exc:
+        raise InputError(f"'= {found.text}' divides by nothing") from exc
+    except Exception as exc:  # wrong arguments, units that do not go together, numbers too large
+        raise InputError(f"'= {found.text}': {exc}") from exc
+
+
+def fits(text: str, kind: str, kinds: Mapping[str, str]) -> None:
+    """Whether the formula can give a quantity of `kind`, where `kinds` are those of the parameters by name. Raises InputError with what does
+    not go: a name that is not there, units that cannot be added, the wrong kind of result."""
+    found = formula(text)
+    if kind not in NUMBERS:
+        raise InputError(f"'= {found.text}': formulas give numbers; write the choice itself")
+    registry = units.registry()
+
+    def of(kind: str, number: float) -> Any:
+        return number if kind in ("number", "count") else registry.Quantity(number, units.CORE_UNITS[kind])
+
+    def name(asked: str) -> Any:
+        if asked in MEMBERS:
+            return {part: of("length", 400.0 + k) for k, part in enumerate(MEMBERS[asked])}
+        if asked not in kinds:
+            raise InputError(f"'= {found.text}': '{asked}' is no size; there is {', '.join((*_numbers(kinds), *MEMBERS))}")
+        if kinds[asked] in SIZED:
+            return asked
+        if kinds[asked] not in NUMBERS:
+            raise InputError(f"'= {found.text}': {asked} is not a number; formulas can use {', '.join((*_numbers(kinds), *MEMBERS))}")
+        return of(kinds[asked], 37.0 + len(asked) / 7)
+
+    dimensions = FUNCTIONS | {"diameter": lambda asked: of("length", 19.05)}
+    try:
+        value = _tried(found, lambda: found.work_out(name, dimensions, lambda text, of_kind: of(of_kind, units.parse(text, of_kind))))
+    except InputError as exc:
+        if isinstance(exc.__cause__, ZeroDivisionError):
+            return  # of the numbers that stand in here
+        if type(exc.__cause__).__name__ == "DimensionalityError":
+            raise InputError(f"'= {found.text}': its units do not go together; numbers need theirs, like 3 in ({exc.__cause__})") from exc
+        raise
+    try:
+        registry.Quantity(value).to(units.CORE_UNITS.get(kind) or "dimensionless")
+    except Exception as exc:
+        given = getattr(value, "units", "") or "a plain number"
+        raise InputError(f"'= {found.text}' gives {given}, not a {kind}; numbers in it need their units, like 3 in") from exc
+
+
+def _numbers(kinds: Mapping[str, str]) -> list[str]:
+    return [name for name, kind in kinds.items() if kind in NUMBERS]

@@ -1,0 +1,149 @@
+"""Sizes that follow from others by formulas: read, worked out, climbed with, refused."""
+
+from __future__ import annotations
+
+import math
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from handrail.core.catalogue import Steel, grade, section
+from handrail.core.checking.batch import Outcome
+from handrail.core.checking.trial import read_trial
+from handrail.core.errors import InputError
+from handrail.core.rulebook import RulebookError, read_rulebook
+from handrail.core.standards import STANDARDS
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sizes
+from handrail.core.units import INCH
+from tests.bundles import DEMO, plan_of
+
+SPLICE = STANDARDS["beam_flange_splice"]
+PLACE = Situation("beam_splice", Steel(section("W24X76"), grade("A992")), Steel(section("W21X62"), grade("A992")))
+
+
+def sized(**given: object) -> Sizes:
+    return SPLICE.complete(PLACE, SPLICE.read(given, "given"))
+
+
+@pytest.mark.parametrize(("formula", "value"), [
+    ("= rows + 2", 6), ("=rows+2", 6), ("= 2 * (rows - 1)", 6), ("= ceil(rows / 3)", 2), ("= max(rows, columns, 5)", 5), ("= up(rows * 1.1)", 5),
+    ("= plate_depth / 3 in", 4), ("= -rows + 10", 6), ("= floor(supported.depth / 1-1/2 in)", 15),
+])  # fmt: skip
+def test_a_count_follows(formula: str, value: int) -> None:
+    """By hand: 4 rows, 1 column, a plate of 12 in.; W24X76 is 23.9 in. deep: 15.93 times 1-1/2 in."""
+    found = sized(rows=4, plate_depth="12 in", flange_rows=formula)["flange_rows"]
+    assert (found.value, found.source) == (value, "given")
+    assert found.formula.startswith("= ")
+
+
+@pytest.mark.parametrize(("formula", "inches"), [
+    ("= (rows - 1) * pitch + 2 * 1.5 in", 12), ("= up((rows - 1) * pitch + 2.6 in, 1/2 in)", 12), ("= 10 * diameter(bolt) + 5 in", 12.5),
+    ("= down(supported.depth, 1 in)", 23), ("= min(supported.depth, support.depth)", 21.0), ("= 305 mm - 0.2 mm", 12), ("= rows * 3 in", 12),
+    ("= 1 ft", 12), ('= 12"', 12),
+])  # fmt: skip
+def test_a_length_follows(formula: str, inches: float) -> None:
+    """By hand: 4 rows at 3 in. of 3/4 in. bolts, W24X76 of 23.9 in. beside W21X62 of 21.0 in."""
+    found = sized(rows=4, plate_depth=formula)["plate_depth"]
+    assert float(found.value) / INCH == pytest.approx(inches, abs=2e-4)
+
+
+@pytest.mark.parametrize(("name", "formula", "says"), [
+    ("plate_depth", "= pitch + 3", "units"), ("plate_depth", "= rows + 2", "not a length"), ("flange_rows", "= pitch", "not a count"),
+    ("flange_rows", "= row + 2", "'row' is no size; there is rows"), ("bolt", "= rows", "formulas give numbers"), ("flange_rows", "=", "1 to 300"),
+    ("flange_rows", "= rows +", "cannot be read"), ("flange_rows", "= rows ** 9", "takes names"), ("flange_rows", "= rows.real", "takes names"),
+    ("flange_rows", "= __import__('os')", "takes names"), ("flange_rows", "= 'a' * 9", "takes names"), ("flange_rows", "= min(rows, key=1)", "takes names"),
+    ("flange_rows", "= [rows]", "takes names"), ("flange_rows", "= rows if rows else 2", "takes names"), ("flange_rows", "= tightening", "not a number"),
+    ("flange_rows", "= " + "(" * 60 + "rows" + ")" * 60 + "+ -" * 40 + "1", "nested too deep"), ("flange_rows", "= rows" + " + 1" * 200, "1 to 300"),
+    ("plate_depth", "= 3 furlong + 2 parsnip", "unit"), ("plate_depth", "= supported.area", "takes names"), ("plate_depth", "= supported", "supported"),
+    ("flange_rows", "= diameter(rows)", "units|number|count|length"), ("plate_depth", "= up(pitch, 2)", "up|units|dimension|convert"),
+])  # fmt: skip
+def test_what_does_not_go_is_told(name: str, formula: str, says: str) -> None:
+    with pytest.raises(InputError, match=says) as told:
+        SPLICE.read({name: formula}, "given")
+    assert str(told.value).startswith(f"{name}: ")
+
+
+def test_a_circle_is_told() -> None:
+    with pytest.raises(InputError, match="rows -> flange_rows -> rows goes in a circle"):
+        sized(rows="= flange_rows", flange_rows="= rows")
+    with pytest.raises(InputError, match="circle"):
+        sized(rows="= plate_depth / pitch")  # the depth follows from the rows where it is not given
+
+
+@pytest.mark.parametrize(("given_sizes", "says"), [
+    ({"rows": 3, "flange_rows": "= rows / 2"}, "1.5 is not a whole number; use floor or ceil"), ({"rows": 20, "flange_rows": "= rows * 2"}, "more than 24"),
+    ({"rows": 3, "flange_rows": "= 6 / (rows - 3)"}, "divides by nothing"), ({"rows": 3, "pitch": "= 1 in - rows * 1 in"}, "less than"),
+])  # fmt: skip
+def test_a_value_that_cannot_be_is_told(given_sizes: dict[str, object], says: str) -> None:
+    with pytest.raises(InputError, match=says):
+        sized(**given_sizes)
+
+
+@given(st.text(alphabet="=+-*/().,0123456789 inrowspitch'\"_[]{}", max_size=60))
+def test_any_text_is_a_formula_or_told(text: str) -> None:
+    try:
+        found = sized(rows=4, plate_depth=f"={text}")["plate_depth"]
+    except InputError as exc:
+        assert str(exc).strip()
+    else:
+        assert math.isfinite(float(found.value))
+
+
+def trial(**parameters: object) -> dict[str, object]:
+    return {
+        "framing": "beam_splice", "standard": "beam_flange_splice", "supported": {"section": "W24X76", "grade": "A992"},
+        "support": {"section": "W24X76", "grade": "A992"}, "parameters": parameters, "actions": [{"name": "1", "V": "40 kip", "M": "150 kip*ft"}],
+    }  # fmt: skip
+
+
+def test_a_tied_trial_is_the_one_written_out() -> None:
+    tied, plain = (read_trial(trial(rows=4, flange_rows=rows)) for rows in ("= rows + 2", 6))
+    a, b = tied.run(), plain.run()
+    assert (a.status, a.utilisation) == (b.status, b.utilisation)
+    size = tied.answer(a)["parameters"]["flange_rows"]
+    assert size == {"value": 6, "source": "given", "formula": "= rows + 2"}
+
+
+RULES = """rulebook: 1
+rules:
+  - name: Tied
+    use: beam_flange_splice
+    set: {{flange_rows: {formula}}}
+"""
+
+
+def test_a_rulebook_says_where_a_formula_is_wrong() -> None:
+    with pytest.raises(RulebookError) as told:
+        read_rulebook(RULES.format(formula="= row + 2"))
+    assert told.value.problems[0][:2] == (5, 24)
+    assert read_rulebook(RULES.format(formula="= rows + 2")).rules[0].set["flange_rows"].asked == "= rows + 2"
+
+
+def girder_splices(formula: str) -> dict[str, Outcome]:
+    """The demo's girder splices, sized with the rows in their flanges tied."""
+    plan = plan_of(DEMO / "bundle")
+    text = (DEMO / "rulebook.yaml").read_text()
+    held = "    use: beam_flange_splice\n    set: {flange_bolt: 7/8 A325-N"
+    assert held in text
+    plan.rulebook = read_rulebook(text.replace(held, f"{held}, flange_rows: {formula}"))
+    wanted = {a.connection.id for a in plan.assigned if a.rule and a.rule.use == "beam_flange_splice"}
+    return {plan.assigned[k].connection.id: o for k, o in plan.batch().run(plan.families(wanted))}
+
+
+def test_sizing_climbs_what_a_tied_size_follows() -> None:
+    found = girder_splices("= rows - 1")
+    assert found
+    for outcome in found.values():
+        rows, tied = outcome.sizes["rows"], outcome.sizes["flange_rows"]
+        assert (outcome.status, tied.value, tied.formula, rows.source) == ("pass", int(rows.value) - 1, "= rows - 1", "rung")
+    few, many = girder_splices("= rows - 2"), girder_splices("= rows + 4")
+    for name, outcome in few.items():  # what the flanges need is reached through the rows of the web
+        assert outcome.status == "pass"
+        assert int(outcome.sizes["rows"].value) >= int(many[name].sizes["rows"].value)
+
+
+def test_a_formula_without_a_value_leaves_the_connection_unchecked() -> None:
+    for outcome in girder_splices("= rows / 7").values():
+        assert (outcome.status, outcome.reason) == ("unchecked", outcome.reason) and "is not a whole number" in outcome.reason
