@@ -180,8 +180,9 @@ def test_a_base_is_stepped_through_its_combinations(signed, service):
     expect(title).to_have_text("1.4D")
     assert plan.locator("circle[r='7']").count() == 0  # all of it presses
     expect(signed.get_by_role("img", name=re.compile("strength and combinations"))).to_be_visible()
-    signed.get_by_role("tab", name="Elevation").click()
-    expect(signed.get_by_role("img", name="Elevation")).to_be_visible()
+    for side in ("Elevation along", "Elevation across"):
+        signed.get_by_role("tab", name=side).click()
+        expect(signed.get_by_role("img", name=side)).to_be_visible()
 
 
 def test_the_next_connection_opens_at_what_governs_it(signed, service):

@@ -73,7 +73,7 @@ def test_areas_by_counting(anchors):
     x = np.arange(-along[0] + 2, along[1], 4.0)
     y = np.arange(-across[0] + 2, across[1], 4.0)
     near = [(np.abs(x - px) < 1.5 * hef)[:, None] & (np.abs(y - py) < 1.5 * hef) for px, py in anchors.points]
-    assert anchors.breakout_area(tuple(range(anchors.n)), hef) == pytest.approx(16.0 * np.any(near, axis=0).sum(), rel=0.06)
+    assert anchors.area(tuple(range(anchors.n)), 1.5 * hef) == pytest.approx(16.0 * np.any(near, axis=0).sum(), rel=0.06)
 
 
 @given(groups())

@@ -17,8 +17,15 @@ PHI = {
     ("steel_tension", True): 0.75, ("steel_tension", False): 0.65,  # ductile steel or brittle
     ("steel_shear", True): 0.65, ("steel_shear", False): 0.60,
     ("breakout", True): 0.75, ("breakout", False): 0.70,  # supplementary reinforcement there or not; side-face blowout alike
-    ("pullout", True): 0.70, ("pullout", False): 0.70,  # cast in; pryout alike
+    ("pullout", True): 0.70, ("pullout", False): 0.70,  # cast in
+    ("pryout", True): 0.70, ("pryout", False): 0.70,
 }  # fmt: skip
+# in tension, of post-installed anchors by category: breakout and bond with supplementary reinforcement or without; pullout
+PHI_INSTALLED = {
+    1: {("breakout", True): 0.75, ("breakout", False): 0.65, ("pullout", False): 0.65},
+    2: {("breakout", True): 0.65, ("breakout", False): 0.55, ("pullout", False): 0.55},
+    3: {("breakout", True): 0.55, ("breakout", False): 0.45, ("pullout", False): 0.45},
+}
 
 
 @dataclass(frozen=True)
@@ -32,9 +39,10 @@ class Code:
     def name(self) -> str:
         return f"ACI 318-{self.edition}"
 
-    def available(self, Rn: float, limit: str, favoured: bool, trace: Trace = NULL, symbol: str = "N") -> float:
-        """Design strength phi Rn of a limit state of PHI; `favoured` is ductile steel, or supplementary reinforcement."""
-        phi = PHI[limit, favoured]
+    def available(self, Rn: float, limit: str, favoured: bool, trace: Trace = NULL, symbol: str = "N", category: int = 0) -> float:
+        """Design strength phi Rn of a limit state of PHI; `favoured` is ductile steel, or supplementary reinforcement. A post-installed
+        anchor in tension has its `category`, 0 is cast in."""
+        phi = (PHI_INSTALLED[category] if category else PHI)[limit, favoured]
         return trace(f"phi {symbol}n", f"{phi:.2f} {symbol}n", phi * Rn, "17.5.3", kind="force")
 
 

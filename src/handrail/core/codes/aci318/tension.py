@@ -25,14 +25,14 @@ def steel(code: Code, rod: Rod, trace: Trace = NULL) -> float:
     return code.available(Nsa, "steel_tension", rod.ductile, trace)
 
 
-def basic_breakout(hef: float, fc: float, trace: Trace = NULL) -> float:
-    """Nb of one cast-in headed anchor in cracked concrete, far from edges, N (17.6.2.2)."""
-    deep = DEEP[0] <= hef <= DEEP[1]
-    if deep:
+def basic_breakout(hef: float, fc: float, trace: Trace = NULL, kc: float | None = None) -> float:
+    """Nb of one anchor in cracked concrete, far from edges, N (17.6.2.2): headed and cast in, or post-installed with its `kc`."""
+    if kc is None and DEEP[0] <= hef <= DEEP[1]:
         Nb = 16 * root(fc) * (hef / INCH) ** (5 / 3) * LB
         return trace("Nb", "16 lambda_a sqrt(fc') hef^(5/3)", Nb, "17.6.2.2.3", kind="force", hef=hef, Fc=fc)
-    Nb = KC * root(fc) * (hef / INCH) ** 1.5 * LB
-    return trace("Nb", "24 lambda_a sqrt(fc') hef^1.5", Nb, "17.6.2.2.1", kind="force", hef=hef, Fc=fc)
+    k = kc or KC
+    Nb = k * root(fc) * (hef / INCH) ** 1.5 * LB
+    return trace("Nb", f"{k:g} lambda_a sqrt(fc') hef^1.5", Nb, "17.6.2.2.1", kind="force", hef=hef, Fc=fc)
 
 
 def full_area(hef: float) -> float:
@@ -45,9 +45,9 @@ def edge_factor(nearest: float, hef: float) -> float:
     return 1.0 if nearest >= 1.5 * hef else 0.7 + 0.3 * nearest / (1.5 * hef)
 
 
-def eccentricity_factor(e: np.ndarray, hef: float) -> np.ndarray:
-    """psi_ec,N for eccentricities of the tension in one direction, mm (17.6.2.3)."""
-    return 1.0 / (1.0 + np.abs(e) / (1.5 * hef))
+def eccentricity_factor(e: np.ndarray, reach: float) -> np.ndarray:
+    """psi_ec,N for eccentricities of the tension in one direction, mm (17.6.2.3), and psi_ec,Na (17.6.5.3): `reach` is 1.5 hef or cNa."""
+    return 1.0 / (1.0 + np.abs(e) / reach)
 
 
 def pullout(code: Code, rod: Rod, fc: float, cracked: bool, trace: Trace = NULL) -> float:

@@ -10,10 +10,10 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.codes.aci318 import Code
+from handrail.core.codes.aci318 import Code, installed
 from handrail.core.codes.aci318.anchor_bending import bent_with_tension
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never
-from handrail.core.parts.anchors import shear, tension
+from handrail.core.parts.anchors import bond, shear, tension
 from handrail.core.parts.anchors.group import AnchorGroup
 from handrail.core.parts.anchors.reinforcement import Reinforcement
 from handrail.core.parts.bearing import Seat
@@ -47,7 +47,8 @@ class Anchorage:
 
     def modes(self, under: Under, code: Code) -> tuple[list[LimitState], list[LimitState]]:
         """Limit states in tension and in shear, each apart; bars in place of the breakout that they replace."""
-        pulled = list(tension.states(self.group, under, code, self.pulls))
+        held = bond.states if self.group.installed else tension.heads
+        pulled = [*tension.states(self.group, under, code, self.pulls), *held(self.group, under, code, self.pulls)]
         if self.pull_bars:
             pulled = [s for s in pulled if s.check != "anchor_breakout_tension"] + [self.pull_bars.tension(under, self.pulls)]
         sheared = list(shear.states(self.group, under, code, self.shared)) if self.shears else []
@@ -90,13 +91,20 @@ class Anchorage:
                     "larger than they are: weld the plate washers to the plate, or take the shear by friction or a lug", "Manual Part 14")  # fmt: skip
 
     def _in_concrete(self) -> Iterator[DetailingRule]:
-        group, concrete = self.group, self.group.concrete
+        group, anchor, d = self.group, self.group.installed, self.group.rod.d
         nearest = float(group.edges.min())
         if math.isfinite(nearest):
-            yield at_least("anchor_edge_in_concrete", "anchors", nearest, COVER + group.rod.flats / math.sqrt(3), "ACI 318-19 17.9.2")
-        yield at_most("anchor_depth_in_concrete", "anchors", group.hef + group.rod.d + COVER_BELOW, concrete.thickness, "ACI 318-19 20.5.1")
+            need = installed.EDGES[anchor.kind] * d if anchor else COVER + group.rod.flats / math.sqrt(3)
+            yield at_least("anchor_edge_in_concrete", "anchors", nearest, need, "ACI 318-19 17.9.2")
         if group.n > 1:
-            yield at_least("anchor_spacing", "anchors", self.closest, TIGHT * group.rod.d, "ACI 318-19 17.9.2")
+            yield at_least("anchor_spacing", "anchors", self.closest, (installed.SPACING if anchor else TIGHT) * d, "ACI 318-19 17.9.2")
+        if anchor and not anchor.adhesive:
+            yield at_most("anchor_depth_in_concrete", "anchors", group.hef, installed.deepest(group.concrete.thickness), "ACI 318-19 17.9.4")
+            return
+        yield at_most("anchor_depth_in_concrete", "anchors", group.hef + d + COVER_BELOW, group.concrete.thickness, "ACI 318-19 20.5.1")
+        if anchor:
+            yield at_least("anchor_bond_least_depth", "anchors", group.hef, installed.SHALLOWEST * d, "ACI 318-19 17.3.3")
+            yield at_most("anchor_bond_most_depth", "anchors", group.hef, installed.DEEPEST * d, "ACI 318-19 17.3.3")
 
     @property
     def closest(self) -> float:

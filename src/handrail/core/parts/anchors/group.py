@@ -1,4 +1,4 @@
-"""Anchors at any positions in a block of concrete: edge distances, which act as one group, the areas that break out."""
+"""Anchors at any positions in a block of concrete: their steel, edge distances, which act as one group, the areas that break out."""
 
 from __future__ import annotations
 
@@ -9,6 +9,9 @@ from functools import cached_property, lru_cache
 import numpy as np
 
 from handrail.core.catalogue import Rod
+from handrail.core.codes.aci318 import Code, installed, shear, tension
+from handrail.core.parts.anchors.installed import Installed
+from handrail.core.trace import NULL, Trace
 
 NEAR = 1.0  # mm: anchors that stand in one row
 SIDES = ("-x", "+x", "-y", "+y")
@@ -29,7 +32,7 @@ class Concrete:
 
 @dataclass(frozen=True)
 class AnchorGroup:
-    """Headed rods, all alike, at `points` (x, y) mm from the plate's centre, embedded `hef` mm.
+    """Headed rods, or rods and anchors `installed` afterwards, all alike, at `points` (x, y) mm from the plate's centre, embedded `hef` mm.
 
     `grout` is a pad under the plate; `welded` says that plate washers welded to the plate let every rod take shear; `seismic` that
     17.10 applies to it.
@@ -42,6 +45,48 @@ class AnchorGroup:
     grout: bool = True
     welded: bool = False
     seismic: bool = False
+    installed: Installed | None = None
+
+    @property
+    def category(self) -> int:
+        """1 to 3 of post-installed anchors (17.5.3), 0 of cast-in rods."""
+        return self.installed.category if self.installed else 0
+
+    def steel_tension(self, code: Code, trace: Trace = NULL) -> float:
+        """Design strength of one anchor's steel, N (17.6.1): a report's is taken for brittle steel."""
+        if self.installed and self.installed.steel_tension:
+            Nsa = trace("Nsa", "of the anchor's report", self.installed.steel_tension, "17.6.1.2", kind="force")
+            return code.available(Nsa, "steel_tension", False, trace)
+        return tension.steel(code, self.rod, trace)
+
+    def steel_shear(self, code: Code, trace: Trace = NULL) -> float:
+        """Design strength of one anchor's steel, N (17.7.1)."""
+        if self.installed and self.installed.steel_shear:
+            part = shear.GROUT if self.grout else 1.0
+            words = "of the anchor's report" + (" x 0.80, grout pad" if self.grout else "")
+            Vsa = trace("Vsa", words, part * self.installed.steel_shear, "17.7.1.2", kind="force")
+            return code.available(Vsa, "steel_shear", False, trace, "V")
+        return shear.steel(code, self.rod, self.grout, trace)
+
+    def uncracked(self, nearest: float, hef: float) -> float:
+        """psi_c,N psi_cp,N: what concrete without cracks gives, and what it may split by, with an edge `nearest` mm off (17.6.2.5, 17.6.2.6)."""
+        if self.concrete.cracked:
+            return 1.0
+        if self.installed is None:
+            return tension.BREAKOUT_UNCRACKED
+        return self.installed.uncracked * self.splitting(nearest, 1.5 * hef)
+
+    def splitting(self, nearest: float, least: float) -> float:
+        """psi_cp of post-installed anchors in concrete without cracks or reinforcement that holds a split (17.6.2.6, 17.6.5.5)."""
+        if self.installed is None or self.concrete.cracked or self.concrete.confined:
+            return 1.0
+        return installed.splitting_factor(nearest, self.installed.critical_edge, least)
+
+    @property
+    def bearing_length(self) -> float:
+        """le in shear, mm (17.7.2.2.1)."""
+        short = self.installed is not None and self.installed.kind == "expansion"
+        return min(self.hef, installed.SHORT * self.rod.d) if short else self.hef
 
     @property
     def n(self) -> int:
@@ -85,11 +130,11 @@ class AnchorGroup:
             return self.hef
         return min(self.hef, max(float(close.max()) / 1.5, self.spacing(among) / 3))
 
-    def breakout_area(self, among: tuple[int, ...], hef: float) -> float:
-        """ANc, mm^2 (17.6.2.1.1): what squares of 1.5 hef about the rods cover inside the concrete, each part once."""
-        at, far = self.xy[list(among)], 1.5 * hef
-        reach = np.minimum(self.edges[list(among)], far)
-        boxes = np.stack([at[:, 0] - reach[:, 0], at[:, 0] + reach[:, 1], at[:, 1] - reach[:, 2], at[:, 1] + reach[:, 3]], axis=1)
+    def area(self, among: tuple[int, ...], reach: float) -> float:
+        """ANc, mm^2 (17.6.2.1.1, `reach` 1.5 hef), and ANa (17.6.5.1.1, cNa): what squares of `reach` mm about the rods cover inside the
+        concrete, each part once."""
+        at, to = self.xy[list(among)], np.minimum(self.edges[list(among)], reach)
+        boxes = np.stack([at[:, 0] - to[:, 0], at[:, 0] + to[:, 1], at[:, 1] - to[:, 2], at[:, 1] + to[:, 3]], axis=1)
         xs, ys = np.unique(boxes[:, :2]), np.unique(boxes[:, 2:])
         mx, my = (xs[1:] + xs[:-1]) / 2, (ys[1:] + ys[:-1]) / 2
         inside = (boxes[:, 0, None, None] < mx[:, None]) & (mx[:, None] < boxes[:, 1, None, None])

@@ -10,10 +10,10 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.codes.aci318 import Code, shear, tension
-from handrail.core.codes.aci318.code import SEISMIC
 from handrail.core.limit_state import LimitState, Under
+from handrail.core.parts.anchors.bond import patches
 from handrail.core.parts.anchors.group import AnchorGroup, widest
-from handrail.core.parts.anchors.tension import cones
+from handrail.core.parts.anchors.tension import Cone, cones
 from handrail.core.trace import NULL, Trace
 
 Shears = Callable[[Actions, Trace], np.ndarray]  # (..., rods, 2) along x and y, N: what each rod puts on the concrete
@@ -37,14 +37,15 @@ class Wedge:
 def states(group: AnchorGroup, under: Under, code: Code, shears: Shears) -> Iterator[LimitState]:
     """Every limit state in shear, of rods whose shears `shears` gives for every combination."""
     steel = under.trace()
-    held = shear.steel(code, group.rod, group.grout, steel)
+    held = group.steel_shear(code, steel)
     yield under.state("anchor_steel_shear", "17.7.1", "force", lambda a, t: (_largest(shears(a, t), t), held), steel)
     if wedges(group, code):
         lines = under.trace()
         _wedges(group, code, lines)
         yield under.state("anchor_breakout_shear", "17.7.2", "number", lambda a, t: (breakout(group, code, shears(a, t)), 1.0), lines)
     pry = under.trace()
-    cones(group, code, tuple(range(group.n)), pry)
+    for kind in _pried(group):
+        kind(group, code, tuple(range(group.n)), pry)
     yield under.state("anchor_pryout", "17.7.3", "force", lambda a, t: pryout(group, code, shears(a, t)), pry)
 
 
@@ -98,7 +99,7 @@ def _wedge(group: AnchorGroup, code: Code, side: int, rods: tuple[int, ...], edg
     ca1 = edge
     if (beside < 1.5 * edge).all() and c.thickness < 1.5 * edge:  # narrow and shallow (17.7.2.1.2)
         ca1 = min(edge, max(float(beside.max()) / 1.5, c.thickness / 1.5, widest(group.xy[list(rods), 1 - side // 2]) / 3))
-    Vb = shear.basic_breakout(ca1, group.rod, group.hef, c.fc, trace)
+    Vb = shear.basic_breakout(ca1, group.rod.d, group.bearing_length, c.fc, trace)
     wide = _covered(group, rods, side, 1.5 * ca1)
     area = trace("AVc", "inside the concrete", wide * min(c.thickness, 1.5 * ca1), "17.7.2.1", kind="area")
     full = trace("AVco", "4.5 ca1^2", shear.full_area(ca1), "17.7.2.1.3", kind="area", ca1=ca1)
@@ -154,21 +155,25 @@ def _eccentricity(group: AnchorGroup, wedge: Wedge, own: np.ndarray) -> np.ndarr
     return shear.eccentricity_factor(e, wedge.edge)
 
 
+def _pried(group: AnchorGroup) -> tuple[Callable[..., tuple[Cone, ...]], ...]:
+    return (cones, patches) if group.installed and group.installed.adhesive else (cones,)
+
+
 def pryout(group: AnchorGroup, code: Code, forces: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     """(shear, design strength) of the group that is nearest to being pried out, each in the shape of `forces` less its last two axes
-    (17.7.3): kcp times its breakout in tension, with the eccentricity of the shear."""
+    (17.7.3): kcp times its breakout in tension, or the bond of adhesive anchors where that is less, with the eccentricity of the shear."""
     kcp = shear.pryout_factor(group.hef)
     size = np.hypot(forces[..., 0], forces[..., 1])
     demand, strength = np.zeros(size.shape[:-1]), np.zeros(size.shape[:-1])
     worst = np.full(size.shape[:-1], -1.0)
-    for cone in cones(group, code, tuple(range(group.n))):
+    for cone in (cone for kind in _pried(group) for cone in kind(group, code, tuple(range(group.n)))):
         own = size[..., list(cone.rods)]
         together = np.linalg.norm(forces[..., list(cone.rods), :].sum(axis=-2), axis=-1)
         total = own.sum(axis=-1)
         at = group.xy[list(cone.rods)] - np.array(cone.centre)
         e = np.divide(own @ at, total[..., None], out=np.zeros((*total.shape, 2)), where=total[..., None] > 0)
-        factor = tension.eccentricity_factor(e[..., 0], cone.hef) * tension.eccentricity_factor(e[..., 1], cone.hef)
-        held = kcp * cone.strength / (SEISMIC if group.seismic else 1.0) * factor  # 17.10.5.4 lowers tension alone
+        factor = tension.eccentricity_factor(e[..., 0], cone.reach) * tension.eccentricity_factor(e[..., 1], cone.reach)
+        held = kcp * code.available(cone.nominal, "pryout", False, symbol="V") * factor  # 17.10.5.4 lowers tension alone
         with np.errstate(divide="ignore", invalid="ignore"):
             use = np.where(together == 0, 0.0, np.where(held > 0, together / held, np.inf))
         more = (use > worst) | np.isnan(use)

@@ -17,27 +17,33 @@ from handrail.core.trace import NULL, Trace
 
 NOTHING = 1.0  # N: a rod with less does not pull
 Tensions = Callable[[Actions, Trace], np.ndarray]  # (..., rods), N
+Cones = Callable[..., "tuple[Cone, ...]"]  # (group, code, rods that pull, trace)
 
 
 @dataclass(frozen=True)
 class Cone:
-    """What breaks out with some rods: strength without eccentricity, N, about their `centre`."""
+    """What comes out with some rods about their `centre`, without eccentricity: `nominal` and design `strength`, N; `reach` mm of each."""
 
     rods: tuple[int, ...]
+    nominal: float
     strength: float
-    hef: float
+    reach: float
     centre: tuple[float, float]
 
 
 def states(group: AnchorGroup, under: Under, code: Code, tensions: Tensions) -> Iterator[LimitState]:
-    """Every limit state in tension, of rods whose tensions `tensions` gives for every combination."""
+    """Steel and breakout of rods whose tensions `tensions` gives for every combination."""
     steel = under.trace()
-    most = tension.steel(code, group.rod, steel)
-    yield under.state("anchor_steel_tension", "17.6.1", "force", lambda a, t: (_largest(tensions(a, t), t), most), steel)
+    most = group.steel_tension(code, steel)
+    yield under.state("anchor_steel_tension", "17.6.1", "force", lambda a, t: (largest(tensions(a, t), t), most), steel)
     yield under.state("anchor_breakout_tension", "17.6.2", "force", lambda a, t: breakout(group, code, tensions(a, t), t))
+
+
+def heads(group: AnchorGroup, under: Under, code: Code, tensions: Tensions) -> Iterator[LimitState]:
+    """What holds cast-in rods besides: their heads, and the face that these may burst."""
     head = under.trace()
-    held = _seismic(group) * tension.pullout(code, group.rod, group.concrete.fc, group.concrete.cracked, head)
-    yield under.state("anchor_pullout", "17.6.3", "force", lambda a, t: (_largest(tensions(a, t), t), held), head)
+    held = seismic(group) * tension.pullout(code, group.rod, group.concrete.fc, group.concrete.cracked, head)
+    yield under.state("anchor_pullout", "17.6.3", "force", lambda a, t: (largest(tensions(a, t), t), held), head)
     if faces(group):
         yield under.state("anchor_side_face_blowout", "17.6.4", "force", lambda a, t: blowout(group, code, tensions(a, t), t))
 
@@ -47,11 +53,13 @@ def pulling(tensions: np.ndarray) -> tuple[int, ...]:
     return tuple(int(k) for k in np.nonzero(tensions > NOTHING)[0])
 
 
-def _largest(found: np.ndarray, trace: Trace) -> np.ndarray:
+def largest(found: np.ndarray, trace: Trace) -> np.ndarray:
+    """Demand of the rod that pulls most, N."""
     return trace("Nua", "the largest of a rod", found.max(axis=-1), kind="force")
 
 
-def _seismic(group: AnchorGroup) -> float:
+def seismic(group: AnchorGroup) -> float:
+    """What an earthquake leaves of the concrete in tension (17.10.5.4)."""
     return SEISMIC if group.seismic else 1.0
 
 
@@ -71,21 +79,28 @@ def _cone(group: AnchorGroup, code: Code, rods: tuple[int, ...], trace: Trace) -
     c = group.concrete
     x, y = group.xy[list(rods)].mean(axis=0)
     hef = group.effective_depth(rods)
+    reach = 1.5 * hef
     nearest = float(group.edges[list(rods)].min())
     if nearest <= 0:
-        return Cone(rods, 0.0, hef, (float(x), float(y)))  # outside the concrete there is nothing to break
-    Nb = tension.basic_breakout(hef, c.fc, trace)
-    area = trace("ANc", f"inside the concrete, {len(rods)} rods", group.breakout_area(rods, hef), "17.6.2.1", kind="area")
+        return Cone(rods, 0.0, 0.0, reach, (float(x), float(y)))  # outside the concrete there is nothing to break
+    Nb = tension.basic_breakout(hef, c.fc, trace, group.installed.kc if group.installed else None)
+    area = trace("ANc", f"inside the concrete, {len(rods)} rods", group.area(rods, reach), "17.6.2.1", kind="area")
     whole = trace("ANco", "9 hef^2", tension.full_area(hef), "17.6.2.1.4", kind="area", hef=hef)
     edge = trace("psi_ed,N", "edge", tension.edge_factor(nearest, hef), "17.6.2.4", kind="number", ca_min=nearest)
-    uncracked = trace("psi_c,N", "cracked or not", 1.0 if c.cracked else tension.BREAKOUT_UNCRACKED, "17.6.2.5", kind="number")
-    Ncb = trace("Ncbg", "ANc/ANco psi_ed,N psi_c,N Nb", area / whole * edge * uncracked * Nb, "17.6.2.1b", kind="force")
-    return Cone(rods, _seismic(group) * code.available(Ncb, "breakout", c.confined, trace), hef, (float(x), float(y)))
+    uncracked = trace("psi_c,N psi_cp,N", "cracked or not", group.uncracked(nearest, hef), "17.6.2.5", kind="number")
+    Ncb = trace("Ncbg", "ANc/ANco psi_ed,N psi_c,N psi_cp,N Nb", area / whole * edge * uncracked * Nb, "17.6.2.1b", kind="force")
+    design = seismic(group) * code.available(Ncb, "breakout", c.confined, trace, category=group.category)
+    return Cone(rods, Ncb, design, reach, (float(x), float(y)))
 
 
 def breakout(group: AnchorGroup, code: Code, pulls: np.ndarray, trace: Trace = NULL) -> tuple[np.ndarray, np.ndarray]:
-    """(tension, design strength) of the group that is nearest to breaking out, each in the shape of `pulls` (..., rods) less its last
-    axis; the strength counts the eccentricity of the rods that pull (17.6.2.1b, 17.6.2.3)."""
+    """(tension, design strength) of the group that is nearest to breaking out, as `worst_of` gives them (17.6.2.1b)."""
+    return worst_of(cones, group, code, pulls, trace)
+
+
+def worst_of(cones: Cones, group: AnchorGroup, code: Code, pulls: np.ndarray, trace: Trace = NULL) -> tuple[np.ndarray, np.ndarray]:
+    """(tension, design strength) of that of the `cones` of the rods that pull which is used most, each in the shape of `pulls` (..., rods)
+    less its last axis; the strength counts the eccentricity of the rods that pull (17.6.2.3, 17.6.5.3)."""
     flat = pulls.reshape(-1, group.n)
     every = min((cone.strength for cone in cones(group, code, tuple(range(group.n)))), default=0.0)  # shown where nothing pulls
     demand, strength = np.zeros(len(flat)), np.full(len(flat), every)
@@ -99,7 +114,7 @@ def breakout(group: AnchorGroup, code: Code, pulls: np.ndarray, trace: Trace = N
             own = flat[np.ix_(here, cone.rods)]
             total = own.sum(axis=1)
             e = own @ (group.xy[list(cone.rods)] - np.array(cone.centre)) / total[:, None]
-            factor = tension.eccentricity_factor(e[:, 0], cone.hef) * tension.eccentricity_factor(e[:, 1], cone.hef)
+            factor = tension.eccentricity_factor(e[:, 0], cone.reach) * tension.eccentricity_factor(e[:, 1], cone.reach)
             use = ratio(total, cone.strength * factor)
             more = use > worst
             worst = np.where(more, use, worst)
@@ -109,7 +124,7 @@ def breakout(group: AnchorGroup, code: Code, pulls: np.ndarray, trace: Trace = N
     demand[unknown] = np.nan
     if trace.on and len(flat):
         cones(group, code, pulling(flat[0]), trace)
-        trace("Nu", "rods that pull and break out together", demand[0], kind="force")
+        trace("Nu", "rods that pull and come out together", demand[0], kind="force")
         trace("phi Nn", "with the eccentricity of their tension (psi_ec,N)", strength[0], "17.6.2.3", kind="force")
     return demand.reshape(pulls.shape[:-1]), strength.reshape(pulls.shape[:-1])
 
@@ -148,7 +163,7 @@ def _burst(group: AnchorGroup, code: Code, run: tuple[int, ...], side: int, ca1:
     else:
         s = float(np.ptp(group.xy[list(run), 1 - side // 2]))
         Nsb = trace("Nsbg", "(1 + s/(6 ca1)) Nsb", (1 + s / (6 * ca1)) * Nsb, "17.6.4.2", kind="force", s=s, ca1=ca1)
-    return _seismic(group) * code.available(Nsb, "breakout", group.concrete.confined, trace)
+    return seismic(group) * code.available(Nsb, "breakout", group.concrete.confined, trace)
 
 
 def blowout(group: AnchorGroup, code: Code, pulls: np.ndarray, trace: Trace = NULL) -> tuple[np.ndarray, np.ndarray]:

@@ -1,24 +1,26 @@
-"""The base drawn: plan with its anchors named, elevation through plate, grout and concrete, and what breaks out of it."""
+"""The base drawn: plan with its anchors named, both elevations through plate, grout and concrete, and what breaks out of it."""
 
 from __future__ import annotations
 
 import math
+from functools import partial
 
 from handrail.core.catalogue import Section
 from handrail.core.drawing.lettering import Letter, lettering
 from handrail.core.drawing.scene import Circle, Scene, Shape, View, fitted
+from handrail.core.standards.base_plate.elevation import ACROSS, ALONG, CONE, drawn_to, elevation
 from handrail.core.standards.base_plate.layout import Layout
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 from handrail.core.units import INCH
 
 PLAN, ELEVATION, BREAKOUT = (54.0, 43.0), (54.0, 43.0), (27.0, 21.0)  # the sheets, in heights of a letter
-CONE = 1.5  # hef each way
 APART = 2.4  # heights of a letter between the column's name and the weld's
 
 
 def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
-    """Plan, elevation and breakout; x along the column's depth, y across it (plan) or up from the concrete (elevation), mm.
+    """Plan, elevations along and across, breakout; x along the column's depth, y across it (plan), or either with the height over the concrete
+    (elevations), mm.
 
     Lettered in inches, or in mm where `system` is si (then the titles say so). Nothing is drawn without a foundation.
     """
@@ -26,8 +28,8 @@ def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
         return Scene([])
     layout = Layout(situation, sizes)
     letter, unit = lettering(system)
-    views = ((_plan, PLAN), (_elevation, ELEVATION), (_breakout, BREAKOUT))
-    return Scene([fitted(lambda t, of=of: of(layout, letter, unit, t), *sheet) for of, sheet in views])  # type: ignore[misc]
+    views = ((_plan, PLAN), (partial(elevation, axis=ALONG), ELEVATION), (partial(elevation, axis=ACROSS), ELEVATION), (_breakout, BREAKOUT))
+    return Scene([fitted(partial(of, layout, letter, unit), *sheet) for of, sheet in views])
 
 
 def _plan(layout: Layout, letter: Letter, unit: str, t: float) -> View:
@@ -44,15 +46,10 @@ def _plan(layout: Layout, letter: Letter, unit: str, t: float) -> View:
     return view
 
 
-def _drawn_to(edges: tuple[float, float], beyond: float) -> tuple[float, float]:
-    """How far the concrete is drawn each way, mm: to its edge where that is near."""
-    return min(edges[0], 2 * beyond), min(edges[1], 2 * beyond)
-
-
 def _concrete_in_plan(view: View, layout: Layout, half: float, wide: float) -> None:
     """Its near edges; one that is farther than the drawing goes is broken off."""
     f = layout.foundation
-    (x0, x1), (y0, y1) = _drawn_to(f.along, half), _drawn_to(f.across, wide)
+    (x0, x1), (y0, y1) = drawn_to(f.along, half), drawn_to(f.across, wide)
     corners = {"left": ((-x0, -y0), (-x0, y1)), "right": ((x1, -y0), (x1, y1)), "low": ((-x0, -y0), (x1, -y0)), "high": ((-x0, y1), (x1, y1))}
     given = {"left": f.along[0] == x0, "right": f.along[1] == x1, "low": f.across[0] == y0, "high": f.across[1] == y1}
     for side, line in corners.items():
@@ -112,7 +109,7 @@ def _lengths(view: View, layout: Layout, letter: Letter) -> None:
     if len(xs) > 1:
         y -= 1.6 * t
     view.across((-half, low), (half, low), y, letter(2 * half), "plate_length")
-    if math.isfinite(sum(f.along)) and max(f.along) <= _drawn_to(f.along, half + 2 * INCH)[0] + 1:
+    if math.isfinite(sum(f.along)) and max(f.along) <= drawn_to(f.along, half + 2 * INCH)[0] + 1:
         view.across((-f.along[0], low), (f.along[1], low), y - 1.6 * t, letter(sum(f.along)))
 
 
@@ -127,7 +124,7 @@ def _widths(view: View, layout: Layout, letter: Letter) -> None:
     if texts:
         x += max(view.width(text) for text in texts) + 1.8 * t
     view.upright((right, -wide), (right, wide), x, letter(2 * wide), "plate_width", wide - 0.8 * t if texts else None)
-    if math.isfinite(sum(f.across)) and max(f.across) <= _drawn_to(f.across, wide + 2 * INCH)[0] + 1:
+    if math.isfinite(sum(f.across)) and max(f.across) <= drawn_to(f.across, wide + 2 * INCH)[0] + 1:
         x += view.width(letter(2 * wide)) + 1.8 * t
         view.upright((right, -f.across[0]), (right, f.across[1]), x, letter(sum(f.across)), "", f.across[1] - 0.8 * t)
 
@@ -173,86 +170,6 @@ def _free(layout: Layout, t: float) -> tuple[float, float]:
 
     pairs = [(high, low) for high in places for low in places if high - low > APART * t] or [(places[-1], places[0])]
     return max(pairs, key=lambda pair: min(map(clear, pair)))
-
-
-def _elevation(layout: Layout, letter: Letter, unit: str, t: float) -> View:
-    """Across the column's depth; the top of the concrete at y = 0."""
-    view = View(f"Elevation{unit}", t)
-    f, half, grout, tp = layout.foundation, layout.footprint.length / 2, layout.of("grout"), layout.of("plate_thickness")
-    deep = min(f.thickness, layout.of("embedment") + 6 * INCH + layout.rod.d)
-    x0, x1 = _drawn_to(f.along, half + 2 * INCH)
-    view.line("concrete", (-x0, 0), (x1, 0))
-    for x, edge in ((-x0, f.along[0]), (x1, f.along[1])):
-        view.line("concrete", (x, -deep), (x, 0), style="outline" if abs(x) == edge else "break")
-    view.line("concrete", (-x0, -deep), (x1, -deep), style="outline" if deep == f.thickness else "break")
-    if grout:
-        view.shapes.append(Shape("grout", ((-half - grout, 0), (-half, grout), (half, grout), (half + grout, 0)), closed=False))
-    view.box("plate", -half, grout, half, grout + tp, "cut")
-    top = grout + tp
-    _column_up(view, layout, top)
-    _rods_down(view, layout, top)
-    if layout.path == "lug":
-        _lug(view, layout)
-    _levels(view, layout, letter, top, deep)
-    return view
-
-
-def _column_up(view: View, layout: Layout, top: float) -> None:
-    s = layout.situation.supported.section
-    high = top + 0.8 * s.d
-    for x in (-s.d / 2, s.d / 2):
-        view.line("column", (x, top), (x, high))
-        inner = x - math.copysign(s.wall if s.hollow else s.tf, x)
-        view.line("column", (inner, top), (inner, high), style="hidden" if s.hollow else "outline")
-    view.line("column", (-s.d / 2 - 15, high), (s.d / 2 + 15, high), style="break")
-
-
-def _rods_down(view: View, layout: Layout, top: float) -> None:
-    """Rods, nuts, washers, heads; and how their cones break out, no farther than the concrete goes."""
-    rod, hef, f = layout.rod, layout.of("embedment"), layout.foundation
-    washer, thick = layout.of("washer") / 2, layout.rod.washer_thickness or 6.0
-    xs = sorted({round(x, 3) for x, _ in layout.placed.points})
-    for x in xs:
-        r, nut = rod.d / 2, rod.flats / 2
-        view.box("anchors", x - washer, top, x + washer, top + thick)
-        view.box("anchors", x - nut, top + thick, x + nut, top + thick + rod.d)
-        view.line("anchors", (x - r, top + thick + rod.d), (x - r, top + thick + 1.6 * rod.d), (x + r, top + thick + 1.6 * rod.d),
-                  (x + r, top + thick + rod.d))  # fmt: skip
-        for side in (x - r, x + r):
-            view.line("anchors", (side, 0), (side, -hef), style="hidden")
-        view.box("anchors", x - nut, -hef - rod.d, x + nut, -hef)
-    for x, way, edge in ((xs[0], -1, f.along[0]), (xs[-1], 1, f.along[1])):
-        far = min(CONE * hef, max(edge - way * x, 0.0), _drawn_to(f.along, layout.footprint.length / 2 + 2 * INCH)[way > 0] - way * x)
-        if far > rod.flats / 2:
-            view.line("breakout", (x + way * rod.flats / 2, -hef), (x + way * far, -hef * (1 - far / (CONE * hef))), style="hidden")
-
-
-def _lug(view: View, layout: Layout) -> None:
-    lug = layout.lug
-    t = lug.t / 2 if 0 in lug.ways else lug.width / 2
-    view.box("lug", -t, -lug.depth, t, layout.of("grout"), "cut")
-
-
-def _levels(view: View, layout: Layout, letter: Letter, top: float, deep: float) -> None:
-    """Grout, embedment and the concrete's thickness; the plate and what is above noted."""
-    t, f, grout, hef = view.lettering, layout.foundation, layout.of("grout"), layout.of("embedment")
-    half, right = layout.footprint.length / 2, max(p[0] for s in view.shapes if isinstance(s, Shape) for p in s.points)
-    last = max(x for x, _ in layout.placed.points)
-    x = right + 1.6 * t
-    view.upright((last + layout.rod.flats / 2, -hef), (right, 0), x, letter(hef), "embedment")
-    if grout:
-        view.upright((right, 0), (half, grout), x, letter(grout), "grout", grout + 0.8 * t)
-    left = min(p[0] for s in view.shapes if isinstance(s, Shape) for p in s.points)
-    concrete = f"{f.kind}, {letter(f.thickness)} thick"
-    s = layout.situation.supported.section
-    high = max(p[1] for s_ in view.shapes if isinstance(s_, Shape) for p in s_.points)
-    view.note((s.d / 2, top + 0.62 * s.d), (half + t, high - 0.2 * t), s.name, "column")
-    view.note((half, top - 0.3 * layout.of("plate_thickness")), (half + 2 * t, top + max(3.2 * t, 0.35 * s.d)),
-              f"PL {letter(layout.of('plate_thickness'))}", "plate_thickness")  # fmt: skip
-    view.note(None, ((left + right) / 2, -deep - 1.6 * t), concrete, "concrete", "middle")
-    if layout.path == "lug":
-        words = f"lug PL {letter(layout.lug.t)} x {letter(layout.lug.width)} x {letter(layout.lug.depth + grout)}"
-        view.note(None, ((left + right) / 2, -deep - 3.2 * t), words, "lug", "middle")
 
 
 def _breakout(layout: Layout, letter: Letter, unit: str, t: float) -> View:

@@ -10,11 +10,13 @@ from functools import cached_property
 from handrail.core.catalogue import Rod, bars, electrode, grade, rod
 from handrail.core.codes import aci318
 from handrail.core.codes.aci318.code import concrete_modulus
+from handrail.core.codes.aci318.installed import STRONGEST
 from handrail.core.codes.aisc360 import Code, bases
 from handrail.core.codes.aisc360.code import E
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.anchors import AnchorGroup, Concrete
 from handrail.core.parts.anchors.anchorage import Anchorage
+from handrail.core.parts.anchors.installed import Installed
 from handrail.core.parts.anchors.placing import Placed
 from handrail.core.parts.anchors.reinforcement import Reinforcement
 from handrail.core.parts.anchors.washers import Washers
@@ -64,9 +66,20 @@ class Layout(LaidOut):
     def group(self) -> AnchorGroup:
         """The rods in the concrete."""
         f = self.foundation
-        concrete = Concrete(f.fc, f.thickness, f.along, f.across, f.cracked, self.choice("supplementary") == "provided")
+        fc = min(f.fc, STRONGEST) if self.installed else f.fc
+        concrete = Concrete(fc, f.thickness, f.along, f.across, f.cracked, self.choice("supplementary") == "provided")
         return AnchorGroup(self.placed.points, self.rod, self.of("embedment"), concrete, bool(self.of("grout")),
-                           self.choice("washers") == "welded", self.situation.seismic)  # fmt: skip
+                           self.choice("washers") == "welded", self.situation.seismic, self.installed)  # fmt: skip
+
+    @cached_property
+    def installed(self) -> Installed | None:
+        """The anchors' report where they are drilled into hardened concrete."""
+        if (kind := self.choice("anchor_kind")) == "cast_in":
+            return None
+        bond = self.of("bond_cracked" if self.foundation.cracked else "bond_uncracked")
+        return Installed(kind, int(self.of("anchor_category")), self.of("anchor_kc"), bond, self.of("bond_uncracked"), self.of("pullout"),
+                         self.of("steel_tension"), self.of("steel_shear"), self.of("critical_edge"), self.of("sustained"),
+                         self.choice("anchor_earthquake") == "qualified")  # fmt: skip
 
     def seat(self, code: Code) -> Seat:
         """How it rests, on concrete at its limit by `code`."""

@@ -5,14 +5,16 @@ from __future__ import annotations
 import math
 
 from handrail.core.catalogue import rod
+from handrail.core.codes.aci318.installed import CRITICAL, KC, KC_MOST
 from handrail.core.codes.aci318.lugs import MU_GROUT, MU_STEEL
 from handrail.core.codes.aisc360 import welds
+from handrail.core.parts.anchors.installed import KINDS
 from handrail.core.parts.anchors.placing import Placed, at_points, in_rows
 from handrail.core.parts.bearing.seat import METHODS
 from handrail.core.parts.column_weld import PATTERNS
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
-from handrail.core.units import INCH
+from handrail.core.units import INCH, KIP
 
 PATHS = ("friction", "anchors", "lug")
 WAYS = ("along", "across", "both")
@@ -30,6 +32,22 @@ PARAMETERS = (
     Parameter("rod_points", "points", "Rods by place", "In place of rows: x, y from the plate's centre along and across the column's depth, "
               "like 6 in, 4 in; -6 in, 4 in; a name may go before (N1: 6 in, 4 in)", ""),
     Parameter("embedment", "length", "Embedment", "Top of concrete to the bearing face of the head", None, low=20, high=5000),
+    Parameter("anchor_kind", "choice", "Anchors are", "Cast in and headed, or drilled into hardened concrete: the report of their assessment (ACI 355.2, "
+              "355.4) gives the sizes that follow", "cast_in", ("cast_in", *KINDS)),
+    Parameter("anchor_category", "count", "Category", "Of post-installed anchors, 1 to 3; 0 where not known", 0, low=0, high=3),
+    Parameter("anchor_kc", "number", "kc of breakout", "Of post-installed anchors: 17, or the report's for the concrete as it is, cracked or not",
+              "17", low=KC, high=KC_MOST),
+    Parameter("bond_cracked", "stress", "Bond, cracked", "Characteristic bond of adhesive anchors for their temperature and moisture; 0 where not known",
+              "0 psi", low=0, high=40),
+    Parameter("bond_uncracked", "stress", "Bond, uncracked", "The same in concrete without cracks; it also says how far bond reaches", "0 psi", low=0, high=40),
+    Parameter("pullout", "force", "Pullout", "Np of one expansion, undercut or screw anchor in the concrete as it is; 0 where not known", "0 kip",
+              low=0, high=4000 * KIP),
+    Parameter("steel_tension", "force", "Steel in tension", "Nsa of one post-installed anchor; 0 takes the rod's own", "0 kip", low=0, high=4000 * KIP),
+    Parameter("steel_shear", "force", "Steel in shear", "Vsa of one post-installed anchor; 0 takes the rod's own", "0 kip", low=0, high=4000 * KIP),
+    Parameter("critical_edge", "length", "Critical edge distance", "cac of post-installed anchors (17.9.5)", None, low=0, high=20000),
+    Parameter("sustained", "number", "Tension that lasts", "Part of the tension on adhesive anchors that stays for good", "1", low=0, high=1),
+    Parameter("anchor_earthquake", "choice", "For earthquakes", "Whether the report qualifies post-installed anchors, and its values given are those",
+              "unqualified", ("unqualified", "qualified")),
     Parameter("washer", "length", "Plate washer", "Side of the square washer over each hole", None, low=10, high=300),
     Parameter("washers", "choice", "Washers", "Welded to the plate, so that every rod takes shear, or plain", "plain", ("plain", "welded")),
     Parameter("washer_weld", "length", "Washer weld", "Fillet around each washer, where they are welded", None, low=2, high=40),
@@ -127,6 +145,7 @@ FOLLOWS = {
     "spacing_along": _spacing("plate_length"),
     "spacing_across": _spacing("plate_width"),
     "embedment": lambda situation, sizes: up_to(12 * rod(text(sizes, "rod")).d, INCH),
+    "critical_edge": lambda situation, sizes: CRITICAL.get(text(sizes, "anchor_kind"), 0.0) * length(sizes, "embedment"),
     "friction": lambda situation, sizes: MU_GROUT if length(sizes, "grout") else MU_STEEL,
     "lug_width": _lug_width,
 }

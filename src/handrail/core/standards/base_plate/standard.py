@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from handrail.core.catalogue import rod
 from handrail.core.catalogue.anchors import next_rod
+from handrail.core.codes.aci318.installed import DEEPEST
 from handrail.core.codes.aisc360 import Code
 from handrail.core.limit_state import LimitState
 from handrail.core.standards.base_plate.drawing import draw
@@ -45,6 +46,12 @@ def _refusals(situation: Situation, sizes: Sizes) -> Iterator[str]:
     layout = Layout(situation, sizes)
     if not layout.rod.hole:
         yield f"the Manual has no base plate hole for {layout.rod.name}: take another diameter"
+    if anchors := layout.installed:
+        yield from anchors.lacks(situation.seismic, layout.foundation.cracked)
+        if layout.path == "lug":
+            yield "a lug with post-installed anchors is not implemented: its pocket is cast before them"
+        if layout.choice("tension_bars") or layout.choice("shear_bars"):
+            yield "anchor reinforcement with post-installed anchors is not implemented"
     if text(sizes, "stiffeners") == "provided":
         yield "stiffened base plates are not implemented: the stiffeners' own checks are missing"
     if text(sizes, "bearing_method") == "block" and not any(layout.seat(Code()).blocks(axis) for axis in (0, 1)):
@@ -58,6 +65,10 @@ def _notes(layout: Layout, code: Code) -> Iterator[str]:
              "block": "block of even pressure (Design Guide 1)", "strain": "plane of strain, concrete elastic up to its limit"}  # fmt: skip
     yield f"bearing by {words[method]}"
     yield f"shear by {layout.path}" + (": all rods alike, their washers (A36) welded" if layout.path == "anchors" else "")
+    if anchors := layout.installed:
+        yield anchors.says
+        if anchors.adhesive:
+            yield f"{anchors.sustained:.0%} of the tension on the anchors is taken to last (ACI 318-19 17.5.2.2)"
     yield "anchors named from the minus side along the column's depth: " + ", ".join(layout.placed.names)
     if not any(math.isfinite(e) for e in (*f.along, *f.across)):
         yield "no edge of the concrete is given: they are taken as too far to count"
@@ -102,11 +113,12 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
         names.append(bigger)
     size = {n: up_to(length(sizes, n), INCH) for n in ("plate_length", "plate_width")}
     weld, d = length(sizes, "weld_size"), rod(names[0]).d
+    deepest = (DEEPEST if text(sizes, "anchor_kind") == "adhesive" else max(DEEPER)) * d
     found: dict[str, list[dict[str, Value]]] = {
         "plate": [{n: v + more * INCH for n, v in size.items()} for more in WIDER],
         "count": [{"rods_across": n} for n in (2, 3, 4)],
         "rod": [{"rod": name} for name in names],
-        "depth": [{"embedment": up_to(n * d, INCH)} for n in DEEPER],
+        "depth": [{"embedment": up_to(n * d, INCH)} for n in DEEPER if n * d <= deepest],
         "weld": [{"weld_size": weld + n * INCH / 16} for n in WELDS],
         "thickness": [{"plate_thickness": t} for t in THICKNESSES],
     }
@@ -145,6 +157,9 @@ STEPS = {
     "anchor_breakout_tension": ("depth", "plate"),
     "anchor_pullout": ("rod", "count"),
     "anchor_side_face_blowout": ("rod", "count"),
+    "anchor_bond": ("depth", "rod", "plate", "count"),
+    "anchor_bond_sustained": ("depth", "rod", "count"),
+    "anchor_bond_most_depth": ("rod",),
     "anchor_steel_shear": ("rod", "count"),
     "anchor_pryout": ("depth", "plate"),
     "anchor_interaction": ("rod", "count", "depth", "plate"),
@@ -180,7 +195,9 @@ ADVICE = {
     "plate_bending_tension": "a thicker plate, rods nearer to the column, or more of them",
     "anchor_steel_tension": "larger rods, a stronger grade, more of them, or rods farther apart",
     "anchor_breakout_tension": f"{DEEP}, {WIDE}, supplementary reinforcement, or anchor reinforcement designed for all of it",
-    "anchor_pullout": "larger heads, or more rods",
+    "anchor_pullout": "larger rods, whose heads are larger, or more of them; of post-installed anchors a stronger kind",
+    "anchor_bond": f"{DEEP}, larger or more rods, {WIDE}, or a stronger adhesive",
+    "anchor_bond_sustained": "deeper embedment, larger or more rods, or a stronger adhesive",
     "anchor_side_face_blowout": f"rods farther from the face, or {WIDE}",
     "anchor_steel_shear": "larger or more rods, or a lug",
     "anchor_breakout_shear": f"rods farther from the edge, {WIDE}, anchor reinforcement, or a lug",
@@ -206,7 +223,8 @@ ADVICE = {
 def summary(sizes: Sizes, system: str = "us") -> str:
     """The sizes in a few words: `PL 1-1/2 in x 20 in x 20 in, (4) 3/4 F1554-36`."""
     plate = " x ".join(show(length(sizes, n), "length", system) for n in ("plate_thickness", "plate_length", "plate_width"))
-    return f"PL {plate}, ({len(rods(sizes).points)}) {text(sizes, 'rod')}"
+    kind = "" if text(sizes, "anchor_kind") == "cast_in" else f", {text(sizes, 'anchor_kind')}"
+    return f"PL {plate}, ({len(rods(sizes).points)}) {text(sizes, 'rod')}{kind}"
 
 
 BASE_PLATE = Standard(
