@@ -263,3 +263,11 @@ def test_hollow_columns():
     size = {"plate_length": "16 in", "plate_width": "16 in", "spacing_along": "12 in", "spacing_across": "12 in"}
     agrees(BASE, "plate_bending_bearing", 3.445, 3.445, size, of="demand", **hollow, **under(N=-100))
     assert math.isclose(run(BASE, size, **hollow, **under(N=-100))["checks"]["bearing"]["strength"], 0.65 * 6.8 * 256, rel_tol=1e-3)
+
+
+def test_a_levelling_nut_fits_in_the_grout():
+    """1 in. and 1/4 in. of washer in 1-1/2 in.; not in 1 in."""
+    found = run(BASE, {"nuts": "levelling"})["detailing"]["levelling_nut_in_grout"]
+    assert found["ok"] and found["limit"] == pytest.approx(1.25 * 25.4)
+    assert run(BASE, {"nuts": "levelling", "grout": "1 in"})["status"] == "fail"
+    assert "levelling_nut_in_grout" not in run(BASE, {"nuts": "lock"})["detailing"]

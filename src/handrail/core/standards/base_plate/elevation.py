@@ -100,8 +100,14 @@ def _rods_down(view: View, side: Side, top: float) -> None:
         r, nut = rod.d / 2, rod.flats / 2
         view.box("anchors", x - washer, top, x + washer, top + thick)
         view.box("anchors", x - nut, top + thick, x + nut, top + thick + rod.d)
-        view.line("anchors", (x - r, top + thick + rod.d), (x - r, top + thick + 1.6 * rod.d), (x + r, top + thick + 1.6 * rod.d),
-                  (x + r, top + thick + rod.d))  # fmt: skip
+        high, nuts = top + thick + rod.d, layout.choice("nuts")
+        if nuts == "lock":
+            view.box("anchors", x - nut, high, x + nut, high + 0.6 * rod.d)
+            high += 0.6 * rod.d
+        view.line("anchors", (x - r, high), (x - r, high + 0.6 * rod.d), (x + r, high + 0.6 * rod.d), (x + r, high))
+        if nuts == "levelling":
+            under = layout.of("grout")
+            view.box("anchors", x - nut, under - rod.d, x + nut, under)
         for line in (x - r, x + r):
             view.line("anchors", (line, 0), (line, -hef), style="hidden")
         if layout.installed:

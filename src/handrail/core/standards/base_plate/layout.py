@@ -170,6 +170,8 @@ class Layout(LaidOut):
         room = min((clear(self.situation.supported.section, p) for p in self.placed.points), default=math.inf)
         yield at_least("anchor_clear_of_column", "anchors", room, self.of("weld_size") + self.of("washer") / 2, "Manual Part 14")
         yield at_least("anchor_wrench", "anchors", room, self.rod.flats / math.sqrt(3) + WRENCH, "Manual Part 7")
+        if self.choice("nuts") == "levelling":
+            yield at_least("levelling_nut_in_grout", "anchors", self.of("grout"), self.rod.d + INCH / 4, "the nut and its washer")
         yield at_least("washer_over_hole", "anchors", self.of("washer"), self.rod.hole + INCH / 2, "Manual Part 14")
 
 

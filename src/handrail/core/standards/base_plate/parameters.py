@@ -18,6 +18,7 @@ from handrail.core.units import INCH, KIP
 
 PATHS = ("friction", "anchors", "lug")
 WAYS = ("along", "across", "both")
+NUTS = ("one", "lock", "levelling")
 
 PARAMETERS = (
     Parameter("plate_length", "length", "Plate length", "Along the column's depth", None, low=50, high=3000),
@@ -51,6 +52,7 @@ PARAMETERS = (
     Parameter("washer", "length", "Plate washer", "Side of the square washer over each hole", None, low=10, high=300),
     Parameter("washers", "choice", "Washers", "Welded to the plate, so that every rod takes shear, or plain", "plain", ("plain", "welded")),
     Parameter("washer_weld", "length", "Washer weld", "Fillet around each washer, where they are welded", None, low=2, high=40),
+    Parameter("nuts", "choice", "Nuts", "One over each washer; with a lock nut on it; or with a levelling nut under the plate as well", "one", NUTS),
     Parameter("grout", "length", "Grout", "Pad under the plate; 0 for none", "1-1/2 in", low=0, high=200),
     Parameter("shear_path", "choice", "Shear goes by", "One path: friction, anchors (washers welded), or a lug under the plate", "friction", PATHS),
     Parameter("friction", "number", "Friction coefficient", "Steel on grout 0.55, on concrete 0.70", None, low=0, high=1),

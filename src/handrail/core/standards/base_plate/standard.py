@@ -81,6 +81,8 @@ def _notes(layout: Layout, code: Code) -> Iterator[str]:
     yield from _stiffness(layout)
     if layout.choice("tension_bars") or layout.choice("shear_bars"):
         yield "anchor reinforcement takes the place of breakout: place it within half the embedment of the rods (ACI 318-19 R17.5.2.1)"
+    if layout.choice("nuts") == "levelling":
+        yield "levelling nuts: the plate is grouted before it is loaded, and what presses goes through the grout"
     if layout.path == "anchors":
         yield "rods bend between washer and concrete, held at both ends"
 
