@@ -268,6 +268,6 @@ def test_hollow_columns():
 def test_a_levelling_nut_fits_in_the_grout():
     """1 in. and 1/4 in. of washer in 1-1/2 in.; not in 1 in."""
     found = run(BASE, {"nuts": "levelling"})["detailing"]["levelling_nut_in_grout"]
-    assert found["ok"] and found["limit"] == pytest.approx(1.25 * 25.4)
+    assert found["ok"] and found["limit"] == pytest.approx(1.25)
     assert run(BASE, {"nuts": "levelling", "grout": "1 in"})["status"] == "fail"
     assert "levelling_nut_in_grout" not in run(BASE, {"nuts": "lock"})["detailing"]
