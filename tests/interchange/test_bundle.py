@@ -273,12 +273,6 @@ def test_a_section_of_another_shape_waits(tmp_path):
     assert found["B1.i"][1] == "unchecked" and found["G1.i"][1] == "pass"
 
 
-def test_a_workbook_is_refused_in_words(tmp_path):
-    (tmp_path / "b.xlsx").write_bytes(b"PK")
-    with pytest.raises(BundleError, match="workbooks are not read yet"):
-        read_bundle(tmp_path / "b.xlsx")
-
-
 def test_manifest_keeps_what_it_says(tmp_path):
     folder = write(small(), tmp_path / "b")
     assert json.loads((folder / "datapackage.json").read_text())["handrail"]["up"] == "Z"

@@ -10,6 +10,7 @@ from pathlib import Path, PurePosixPath
 
 from handrail.interchange.problems import BundleError, Problem
 
+MANIFEST = "datapackage.json"
 MOST_UNPACKED = 4 * 1024**3
 MOST_FILES = 200
 
@@ -22,20 +23,30 @@ def opened(path: Path) -> Iterator[Path]:
         return
     if not path.exists():
         raise BundleError([Problem(path.name, "no such file or folder")])
-    if path.suffix.lower() in (".xlsx", ".xlsm", ".xls"):
-        raise BundleError([Problem(path.name, "workbooks are not read yet; give the bundle as a folder or zip of CSV files")])
+    with unpacked(path) as folder:
+        yield _root(folder)
+
+
+@contextmanager
+def unpacked(path: Path) -> Iterator[Path]:
+    """What is in a zip, in a folder of its own."""
     with tempfile.TemporaryDirectory(prefix="handrail-") as scratch:
         _unpack(path, Path(scratch))
-        yield _root(Path(scratch))
+        yield Path(scratch)
+
+
+def manifest_in(folder: Path) -> Path | None:
+    """The folder that holds the manifest: this one, or the one in it that does."""
+    if (folder / MANIFEST).is_file():
+        return folder
+    inner = [p for p in folder.iterdir() if p.is_dir() and (p / MANIFEST).is_file()]
+    return inner[0] if len(inner) == 1 else None
 
 
 def _root(folder: Path) -> Path:
-    if (folder / "datapackage.json").is_file():
-        return folder
-    inner = [p for p in folder.iterdir() if p.is_dir() and (p / "datapackage.json").is_file()]
-    if len(inner) == 1:
-        return inner[0]
-    raise BundleError([Problem("datapackage.json", "not found; a bundle is a folder or zip with this manifest and its CSV files")])
+    if (found := manifest_in(folder)) is None:
+        raise BundleError([Problem(MANIFEST, "not found; a bundle is a folder or zip with this manifest and its CSV files")])
+    return found
 
 
 def _unpack(path: Path, into: Path) -> None:

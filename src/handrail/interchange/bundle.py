@@ -5,25 +5,30 @@ from __future__ import annotations
 import difflib
 import json
 import math
+from functools import lru_cache
 from pathlib import Path, PurePosixPath
 from typing import Any
 
 import numpy as np
 
-from handrail.core import units
-from handrail.core.building.model import RELEASES, Building, Case, Combination, Foundation, Member, NodeForces
+from handrail.core import catalogue, units
+from handrail.core.building.model import RELEASES, VERTICAL, Building, Case, Combination, Foundation, Member, NodeForces
 from handrail.core.catalogue import Section
 from handrail.core.catalogue.sections import OPEN
-from handrail.core.errors import InputError
-from handrail.interchange.archive import opened
+from handrail.core.errors import InputError, UnknownName
+from handrail.interchange.archive import MANIFEST, opened
 from handrail.interchange.end_forces import read_end_forces
 from handrail.interchange.problems import BundleError, Problem, Problems
 from handrail.interchange.splices import Along, cut
 from handrail.interchange.tables import TABLES, Row, read_table
 
-MANIFEST = "datapackage.json"
 UNIT_KINDS = {"length": "length", "section": "length", "force": "force", "moment": "moment"}
 MAY_BE = {"stress": "stress"}  # where a table needs it
+# up -> the model's axis that local y of a vertical member points along -> the angle from global X to it, rightward about up, rad
+VERTICAL_Y = {
+    "Z": {"X": 0.0, "Y": math.pi / 2, "-X": math.pi, "-Y": -math.pi / 2},
+    "Y": {"X": 0.0, "-Z": math.pi / 2, "-X": math.pi, "Z": -math.pi / 2},
+}
 SETS = ("strength", "service", "overstrength")
 MOST_MEMBERS = 500_000
 
@@ -51,7 +56,9 @@ def _read(folder: Path) -> Building:
     xyz = np.array([[row["x"], row["y"], row["z"]] for row in tables["nodes"]], dtype=float).reshape(-1, 3)
     if hand["up"] == "Y":
         xyz = np.stack([xyz[:, 0], -xyz[:, 2], xyz[:, 1]], axis=1)
-    members = _members(tables["members"], nodes, xyz, files["members"].name, problems)
+    _rolled(tables["members"], nodes, xyz, VERTICAL_Y[hand["up"]][hand.get("vertical_y", "X")])
+    own = {row["designation"] for row in tables.get("sections", [])}
+    members = _members(tables["members"], nodes, xyz, own, files["members"].name, problems)
     cases = tuple(Case(r["case"], r["title"] or r["case"], r["nature"], r["kind"] or "linear") for r in tables["cases"])
     combinations = _combinations(tables["combinations"], files["combinations"].name, problems)
     names = list(dict.fromkeys([c.name for c in cases] + [c.name for c in combinations]))
@@ -140,6 +147,9 @@ def _statements(hand: dict[str, Any], problems: Problems) -> None:
     for name, choices in (("up", ("Z", "Y")), ("forces", ("internal", "on_member"))):
         if hand.get(name) not in choices:
             problems.add(MANIFEST, f"handrail.{name} is {hand.get(name)!r}; state {' or '.join(choices)}")
+    toward = VERTICAL_Y[str(hand.get("up"))] if hand.get("up") in VERTICAL_Y else {}
+    if toward and hand.get("vertical_y", "X") not in toward:
+        problems.add(MANIFEST, f"handrail.vertical_y is {hand['vertical_y']!r}; state {', '.join(toward)}: the way that local y of vertical members points")
     if hand.get("forces_at", "node") not in ("node", "offset"):
         problems.add(MANIFEST, f"handrail.forces_at is {hand['forces_at']!r}; state node or offset")
 
@@ -202,7 +212,26 @@ def _references(tables: dict[str, list[Row]], files: dict[str, Path], problems: 
                 problems.add(files[table].name, f"'{row[column]}' is not in {what}", row["_row"], column)
 
 
-def _members(rows: list[Row], nodes: dict[str, int], xyz: np.ndarray, file: str, problems: Problems) -> tuple[Member, ...]:
+def _rolled(rows: list[Row], nodes: dict[str, int], xyz: np.ndarray, turn: float) -> None:
+    """Vertical members' rolls, so that with none their local y points as the model says and not along X."""
+    for row in rows if turn else []:
+        if row["i"] in nodes and row["j"] in nodes:
+            dx, dy, dz = (xyz[nodes[row["j"]]] - xyz[nodes[row["i"]]]).tolist()
+            if math.hypot(dx, dy) < VERTICAL * math.hypot(dx, dy, dz):
+                row["roll"] += turn if dz > 0 else -turn
+
+
+@lru_cache(maxsize=4096)
+def _catalogued(name: str) -> str:
+    """A section as the catalogue writes it, where it holds it."""
+    try:
+        return str(catalogue.section(name).name)
+    except UnknownName:
+        return name
+
+
+def _members(rows: list[Row], nodes: dict[str, int], xyz: np.ndarray, own: set[str], file: str, problems: Problems) -> tuple[Member, ...]:
+    """The members; `own` are the job's own sections."""
     if len(rows) > MOST_MEMBERS:
         problems.add(file, f"has {len(rows)} members; at most {MOST_MEMBERS} are taken")
         return ()
@@ -214,8 +243,9 @@ def _members(rows: list[Row], nodes: dict[str, int], xyz: np.ndarray, file: str,
         if math.dist(points[i], points[j]) < 1e-3:
             problems.add(file, f"member {row['member']} has no length: nodes {row['i']} and {row['j']} are one point", row["_row"], "j")
         _rigid_ends(row, math.dist(points[i], points[j]), file, problems)
+        section = row["section"] if row["section"] in own else _catalogued(row["section"])
         found.append(Member(
-            row["member"], i, j, row["section"], row["grade"], row["roll"], row["role"] or "", row["physical"] or "",
+            row["member"], i, j, section, row["grade"], row["roll"], row["role"] or "", row["physical"] or "",
             _releases(row, "release_i", file, problems), _releases(row, "release_j", file, problems), row["top_offset"],
             row["intent_i"] or "", row["intent_j"] or "", row["end_offset_i"], row["end_offset_j"], row["seismic"] or "",
         ))  # fmt: skip

@@ -1,0 +1,6 @@
+"""Other programs' tables: a column map says where each of ours is found in them, and they become a bundle."""
+
+from handrail.interchange.columnmap.applying import bundled
+from handrail.interchange.columnmap.language import ColumnMap, read_map
+
+__all__ = ["ColumnMap", "bundled", "read_map"]
