@@ -15,8 +15,9 @@ from hypothesis import strategies as st
 from handrail.core.building.framing import frame
 from handrail.interchange.bundle import read_bundle
 from handrail.interchange.columnmap import bundled, read_map
-from handrail.interchange.incoming import read_model
+from handrail.interchange.incoming import propose, read_model
 from handrail.interchange.problems import BundleError
+from handrail.interchange.understood import understand
 from tests.bundles import DEMO, small, write
 
 EXPORTS = DEMO / "exports"
@@ -140,12 +141,12 @@ def test_a_mistake_in_the_map_is_told_at_its_line(was, now, words):
     problems = told(text)
     assert any(words in p for p in problems), problems
     near = next(p for p in problems if words in p)
-    number = int(near.split("row ")[1].split(":")[0])
+    number = int(near.split("line ")[1].split(":")[0])
     assert number == line or (words.startswith(("there is no file", "units.force")) and number < line)
 
 
 def test_what_is_no_toml_is_told():
-    assert told(MAP.replace("map = 1", "map = = 1"))[0].startswith("the map row 2: is not TOML")
+    assert told(MAP.replace("map = 1", "map = = 1"))[0].startswith("the map line 2: is not TOML")
 
 
 @pytest.mark.parametrize(("file", "was", "now", "words"), [
@@ -244,3 +245,50 @@ def test_local_y_of_vertical_members_as_the_model_says(tmp_path, up, toward, alo
     assert building.axes[0, 1] == pytest.approx(along, abs=1e-9)
     beam = building.axes[2]
     assert beam[1] == pytest.approx((0, 0, 1), abs=1e-9) and math.isclose(np.linalg.det(beam), 1.0)
+
+
+def test_a_proposed_map_reads_a_bundle_s_tables(tmp_path):
+    """Of the small bay's own tables, only what nothing states is asked for."""
+    folder = write(small(), tmp_path / "a")
+    (folder / "datapackage.json").unlink()
+    text = propose(folder)
+    assert text.count('"?"') == 5
+    for name, unit in (("length", "ft"), ("force", "kip"), ("moment", "kip*ft"), ("section", "in")):
+        text = text.replace(f'{name} = "?"', f'{name} = "{unit}"')
+    text = text.replace('forces = "?"', 'forces = "internal"')
+    assert read_model(folder, text).forces == pytest.approx(read_bundle(write(small(), tmp_path / "b")).forces)
+
+
+def test_what_is_proposed_of_awkward_exports():
+    """Tables, separators, titles, roles, natures, releases, combinations in a row; where reactions' sign and units of sections are said to be open."""
+    text = propose(EXPORTS)
+    for line in (
+        'file = "Points.csv"\nskip = 2\ndelimiter = ";"\ndecimal = ","', 'z = "Height"', '"Post" = "column"', '"Imposed" = "live"',
+        'Mz = "Web bending at end"', 'layout = "cases"', '"x WX+" = "WX+"', 'layout = "stations"', 'My = "Side bending"', '"Clamped" = "1"',
+        "[tables.reactions]", "[tables.node_loads]",
+        'length = "m"', 'force = "kN"', 'forces = "?"', "# Not recognised: Bar loads.csv, Concrete.csv, Splices.csv",
+    ):  # fmt: skip
+        assert line in text, line
+    assert read_map(text.replace('forces = "?"', 'forces = "internal"')).tables
+
+
+def test_what_is_understood_is_shown_with_its_units():
+    found = understand(EXPORTS, MAP)
+    assert (found.kind, found.problems, found.unread, found.whole) == ("tables", [], [], True)
+    nodes = found.tables[0]
+    assert (nodes.table, nodes.source, nodes.rows, nodes.unread) == ("nodes", "Points.csv", 505, ["Floor"])
+    assert nodes.columns[3] == {"name": "z", "source": "Height", "unit": "ft"} and nodes.sample[1] == ["n2", "0", "0", "15"]
+    bundle = understand(DEMO / "bundle")
+    assert bundle.kind == "bundle" and [t.table for t in bundle.tables][:2] == ["nodes", "members"] and bundle.problems == []
+
+
+CELLS = ["", "Node", "X", "Y", "Z", "1", "2.5", "-3,4", "Member", "i", "j", "W14X90", "Case", "D", ";", '"', "yes"]
+
+
+@given(st.lists(st.lists(st.sampled_from(CELLS), max_size=6), max_size=8))
+def test_any_table_is_proposed_for_or_left(tmp_path_factory, rows):
+    folder = tmp_path_factory.mktemp("any")
+    (folder / "a.csv").write_text("\n".join(",".join(row) for row in rows), encoding="utf-8")
+    text = propose(folder)
+    with pytest.raises(BundleError):
+        read_map(text)

@@ -49,8 +49,9 @@ def job(args: Namespace) -> int:
 
 def import_model(args: Namespace) -> int:
     path = Path(args.path)
-    if not path.exists():
-        raise InputError(f"{path}: no such file or folder")
+    for given in (path, Path(args.map or path)):
+        if not given.exists():
+            raise InputError(f"{given}: no such file or folder")
     with session.client(args) as client, tempfile.TemporaryDirectory() as scratch:
         if path.is_dir():
             from handrail.interchange.archive import zip_folder
@@ -58,7 +59,7 @@ def import_model(args: Namespace) -> int:
             packed = Path(scratch) / f"{path.name or 'bundle'}.zip"
             zip_folder(path, packed)
             path = packed
-        revision = _import(client, args.job, path)
+        revision = _import(client, args.job, path, Path(args.map).read_text(encoding="utf-8") if args.map else "")
     return _print_audit(args, revision)
 
 
@@ -206,9 +207,9 @@ def _watch(client: Any, job: str, number: int) -> dict[str, Any]:
         return client.wait(job, number, shown)
 
 
-def _import(client: Any, job: str, path: Path) -> dict[str, Any]:
+def _import(client: Any, job: str, path: Path, column_map: str) -> dict[str, Any]:
     with _progress("sending") as shown:
-        return client.import_bundle(job, path, shown)
+        return client.import_bundle(job, path, shown, column_map=column_map)
 
 
 @contextmanager

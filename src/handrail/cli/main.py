@@ -93,7 +93,11 @@ def _job(commands: Any) -> None:
     p.add_argument("--method", choices=("LRFD", "ASD"), help="LRFD unless set")
     p = _command(commands, "import", "import a model revision and print its audit", "cli.jobs:import_model")
     p.add_argument("job")
-    p.add_argument("path", help="a bundle: folder or zip")
+    p.add_argument("path", help="a bundle (folder, zip or workbook), or tables of another program")
+    p.add_argument("--map", help="the column map that tables are read through; else map.toml beside them, or the job's last one")
+    p = _command(commands, "map", "propose a column map for tables of another program, or see what is understood through one", "cli.maps:column_map")
+    p.add_argument("path", help="a folder, zip or workbook")
+    p.add_argument("--map", help="a column map to look through, in place of proposing one")
     p = _command(commands, "audit", "the audit of the current revision", "cli.jobs:audit")
     p.add_argument("job")
     for name, words in (("joints", "joints and how they stand"), ("connections", "connections, filtered and sorted")):

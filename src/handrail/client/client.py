@@ -121,11 +121,12 @@ class Client:
         given = {"title": title, "code": code, "method": method}
         return self._call("PATCH", f"/jobs/{_at(name)}", json={k: v for k, v in given.items() if v}, headers=_seen(tag))
 
-    def import_bundle(self, job: str, path: Path, progress: Callable[[Data], None] = lambda found: None, every: float = 0.2) -> Data:
-        """A zipped bundle as the job's next revision, waited for; the answer is the revision with its audit. Raises ServiceError
-        with every problem found."""
-        with path.open("rb") as stream:
-            sent = self._call("POST", f"/jobs/{_at(job)}/imports", files={"bundle": (path.name, stream, "application/zip")})
+    def import_bundle(
+        self, job: str, path: Path, progress: Callable[[Data], None] = lambda found: None, every: float = 0.2, column_map: str = ""
+    ) -> Data:
+        """A model (zipped bundle, workbook, or zipped tables of another program through `column_map`, the job's last one where it is left
+        out) as the job's next revision, waited for; the answer is the revision with its audit. Raises ServiceError with every problem found."""
+        sent = self.send_model(job, path, column_map)
         while sent["state"] not in FINISHED:
             time.sleep(every)
             sent = self.get_import(job, sent["id"])
@@ -133,6 +134,25 @@ class Client:
         if sent["state"] != "done":
             raise ServiceError(422, f"import {sent['id']} {sent['state']}: {sent['message']}", sent["problems"])
         return next(r for r in self.revisions(job) if r["number"] == sent["revision"])
+
+    def send_model(self, job: str, path: Path, column_map: str = "", hold: bool = False) -> Data:
+        """Send a model without waiting; `hold` keeps it until `confirm_import`."""
+        given = {"map": column_map} if column_map else {}
+        with path.open("rb") as stream:
+            return self._call("POST", f"/jobs/{_at(job)}/imports", files={"bundle": (path.name, stream, "application/octet-stream")},
+                              data=given | ({"hold": "true"} if hold else {}))  # fmt: skip
+
+    def understood(self, job: str, number: int) -> Data:
+        """What was understood of an import that is held, with its column map or a proposed one."""
+        return self._call("GET", f"/jobs/{_at(job)}/imports/{number}/understood")
+
+    def set_map(self, job: str, number: int, column_map: str) -> Data:
+        """Another column map for an import that is held; the answer is what is understood through it."""
+        return self._call("PUT", f"/jobs/{_at(job)}/imports/{number}/map", json={"map": column_map})
+
+    def confirm_import(self, job: str, number: int) -> Data:
+        """Take in an import that was held."""
+        return self._call("POST", f"/jobs/{_at(job)}/imports/{number}/confirm")
 
     def imports(self, job: str) -> list[Data]:
         """The job's imports, newest first."""

@@ -12,9 +12,10 @@ from handrail.core.building.model import Building
 from handrail.interchange import workbook
 from handrail.interchange.archive import MANIFEST, manifest_in, unpacked
 from handrail.interchange.bundle import read_bundle
-from handrail.interchange.columnmap import bundled, read_map
+from handrail.interchange.columnmap import bundled, proposed, read_map
 from handrail.interchange.problems import BundleError, Problem
 
+MAP_FILE = "map.toml"
 NO_MANIFEST = "not found; a bundle is a folder, a zip or a workbook with a manifest. Other programs' tables need a column map"
 
 
@@ -30,14 +31,42 @@ def read_model(path: Path, column_map: str = "") -> Building:
                 return replace(read_bundle(made), unread=_unread(folder, found.unread))
             except BundleError as exc:
                 raise found.at_the_source(exc) from exc
-        books = [p for p in folder.rglob("*") if p.suffix.lower() in workbook.WORKBOOKS]
-        if len(books) != 1:
+        if kind_of(folder) != "workbook":
             raise BundleError([Problem(MANIFEST, NO_MANIFEST)])
-        names = workbook.unpacked(books[0], made)
+        names = workbook.unpacked(workbook.in_folder(folder), made)
         try:
             return read_bundle(made)
         except BundleError as exc:
             raise BundleError([replace(p, file=names.get(p.file, p.file)) for p in exc.problems], exc.more) from exc
+
+
+def kind_of(folder: Path) -> str:
+    """bundle, workbook (one of them, a bundle or meant as one), or tables of another program."""
+    if manifest_in(folder):
+        return "bundle"
+    files = [p for p in folder.rglob("*") if p.is_file() and not p.name.startswith(".")]
+    return "workbook" if len(files) == 1 and workbook.is_bundle(files[0]) else "tables"
+
+
+def needs_map(path: Path) -> bool:
+    """Whether what was sent is no bundle: tables of another program."""
+    with opened(path) as folder:
+        return kind_of(folder) == "tables"
+
+
+def map_in(path: Path) -> str:
+    """The column map that lies beside the tables that were sent, as map.toml; empty where none does, or where it is a bundle."""
+    with opened(path) as folder:
+        if kind_of(folder) != "tables":
+            return ""
+        found = sorted(folder.rglob(MAP_FILE), key=lambda p: len(p.parts))
+        return found[0].read_text(encoding="utf-8", errors="replace") if found else ""
+
+
+def propose(path: Path) -> str:
+    """A first column map for what was sent."""
+    with opened(path) as folder:
+        return proposed(folder)
 
 
 @contextmanager

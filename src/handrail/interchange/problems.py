@@ -8,6 +8,7 @@ from typing import Any
 from handrail.core.errors import InputError
 
 MOST = 200
+MAP = "the map"  # as a file
 
 
 @dataclass(frozen=True)
@@ -20,7 +21,7 @@ class Problem:
     column: str = ""
 
     def __str__(self) -> str:
-        place = self.file + (f" row {self.row}" if self.row else "") + (f" column {self.column}" if self.column else "")
+        place = self.file + (f" {'line' if self.file == MAP else 'row'} {self.row}" if self.row else "") + (f" column {self.column}" if self.column else "")
         return f"{place}: {self.message}"
 
     def as_dict(self) -> dict[str, Any]:

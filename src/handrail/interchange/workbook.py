@@ -42,6 +42,19 @@ def sheets(path: Path, problems: Problems) -> dict[str, list[list[str]]] | None:
         return None
 
 
+def is_bundle(path: Path) -> bool:
+    """Whether it is a workbook with the sheet of a manifest, or one that cannot be read."""
+    if path.suffix.lower() not in WORKBOOKS:
+        return False
+    found = sheets(path, Problems())
+    return found is None or MANIFEST in found
+
+
+def in_folder(folder: Path) -> Path:
+    """The one workbook in a folder."""
+    return next(p for p in folder.rglob("*") if p.suffix.lower() in WORKBOOKS)
+
+
 def _text(cell: Any) -> str:
     if isinstance(cell, bool):
         return str(int(cell))

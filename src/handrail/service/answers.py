@@ -165,10 +165,36 @@ class Run(BaseModel):
     finished: str
 
 
+class SeenColumn(BaseModel):
+    name: str = Field(description="of ours")
+    source: str = Field(description="what it is called in the file")
+    unit: str
+
+
+class SeenTable(BaseModel):
+    table: str
+    source: str
+    rows: int
+    columns: list[SeenColumn]
+    sample: list[list[str]] = Field(description="the first rows as they are understood")
+    unread: list[str] = Field(description="columns that nothing reads")
+
+
+class Understood(BaseModel):
+    kind: Literal["bundle", "workbook", "tables"]
+    map: str = Field(description="the column map in TOML; empty for a bundle")
+    map_from: Literal["given", "sent", "saved", "proposed", ""] = Field(description="where the map comes from")
+    stated: dict[str, Any] = Field(description="units, up, signs and so on, as stated")
+    tables: list[SeenTable]
+    unread: list[str] = Field(description="files that nothing reads")
+    problems: list[dict[str, Any]]
+    whole: bool = Field(description="whether all of it was read already; a large model is read on import")
+
+
 class Import(BaseModel):
     id: int
     name: str = Field(description="of the file that was sent")
-    state: Literal["queued", "running", "done", "failed", "cancelled", "interrupted"]
+    state: Literal["held", "queued", "running", "done", "failed", "cancelled", "interrupted"]
     total: int
     done: int
     message: str = Field(description="what is being done, or why it failed")

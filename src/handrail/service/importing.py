@@ -7,11 +7,11 @@ from pathlib import Path
 
 from handrail.core.building.audit import audit
 from handrail.core.building.framing import frame
-from handrail.interchange.bundle import read_bundle
+from handrail.interchange.incoming import map_in, needs_map, read_model
 from handrail.interchange.problems import BundleError
 from handrail.store import revisions, works
 from handrail.store.database import writing
-from handrail.store.models import Import
+from handrail.store.models import Import, Job
 
 UPLOADS = "uploads"
 STEPS = ("reading the tables", "checking that the data is right", "framing every joint", "keeping the revision")
@@ -24,10 +24,14 @@ def do_import(work: Import, home: Path) -> None:
     def end(number: int) -> None:
         works.hold(work)
         works.finish(work, "done", revision=number, done=len(STEPS))
+        if column_map:
+            Job.update(column_map=column_map).where(Job.id == work.job_id).execute()
 
+    column_map = ""
     try:
         _step(work, 0)
-        building = read_bundle(sent)
+        column_map = map_for(work, sent)
+        building = read_model(sent, column_map)
         _step(work, 1)
         found = audit(building)
         _step(work, 2)
@@ -38,6 +42,12 @@ def do_import(work: Import, home: Path) -> None:
         told = [replace(p, file=work.name) if p.file == sent.name else p for p in exc.problems]  # by the name that it was sent under
         with writing():
             works.finish(work, "failed", str(BundleError(told, exc.more)), problems=[p.as_dict() for p in told])
+
+
+def map_for(work: Import, sent: Path) -> str:
+    """The column map that it is read through: its own, the one that was sent beside the tables, or the one that the job's last model came in
+    through; none for a bundle."""
+    return str(work.column_map or map_in(sent) or (work.job.column_map if needs_map(sent) else ""))
 
 
 def _step(work: Import, number: int) -> None:

@@ -25,7 +25,7 @@ SIGN_IN = 4 * 1024
 USUAL = 256 * 1024
 _ROUTES = (
     (re.compile(r"^/api/v1/jobs/[^/]+/imports/?$"), UPLOAD),
-    (re.compile(r"^/api/v1/jobs/[^/]+/rulebook(/try)?/?$"), RULEBOOK),
+    (re.compile(r"^/api/v1/jobs/[^/]+/(rulebook(/try)?|imports/[0-9]+/map)/?$"), RULEBOOK),
     (re.compile(r"^/api/v1/(session|tokens|users|me/password|users/[^/]+/password)/?$"), SIGN_IN),
 )
 CONNECTIONS, OF_ONE_ADDRESS = 1000, 250  # open at a time, of each process

@@ -114,7 +114,13 @@ class JobChange(Body):
 
 
 class Upload(Query):
-    bundle: FileStorage = Field(description="the bundle as a zip")
+    bundle: FileStorage = Field(description="the model: a zip or workbook; or several files of other programs' tables, each under this name")
+    map: str | None = Field(None, description="the column map in TOML that tables are read through; the job's last one where it is left out")
+    hold: bool | None = Field(None, description="keep it until somebody has looked at what was understood and says so")
+
+
+class MapText(Body):
+    map: str = Field(description="a column map in TOML")
 
 
 class RulebookText(Body):

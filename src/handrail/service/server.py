@@ -134,7 +134,7 @@ def _clear(home: Path) -> Path:
             left = works.release()
             connections.mark_other_engines(__version__)
             revisions.drop_left_over()
-        waiting = {file for (file,) in Import.select(Import.file).where(Import.state == "queued").tuples()}
+        waiting = {file for (file,) in Import.select(Import.file).where(Import.state.in_(("queued", works.HELD))).tuples()}
     for path in (home / UPLOADS).iterdir():
         if path.name not in waiting:
             path.unlink(missing_ok=True)

@@ -84,7 +84,13 @@ def _bases(database: SqliteDatabase) -> None:
     database.execute_sql("update revision set head = ''")
 
 
-STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves, _bases)
+def _maps(database: SqliteDatabase) -> None:
+    """Models of other programs come in through a column map."""
+    for table in ("import", "job"):
+        _column(database, table, "column_map", "text not null default ''")
+
+
+STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves, _bases, _maps)
 
 
 class TooNew(InputError):

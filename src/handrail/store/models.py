@@ -92,6 +92,7 @@ class Job(Record):
     rulebook = TextField(default="")
     rulebook_version = IntegerField(default=0)
     moves = IntegerField(default=0)  # counts every change that people see
+    column_map = TextField(default="")  # of the last model that came in through one
     takes = JSONField(default=dict)  # how many connections each rule takes, and of what this was counted
     made = CharField(default=now)
     author = CharField(default="")
@@ -207,10 +208,11 @@ class Run(Work):
 
 
 class Import(Work):
-    """A bundle on its way to be a model revision. `file` is what was sent, in the uploads' folder."""
+    """A model on its way to be a revision. `file` is what was sent, in the uploads' folder; `held` until somebody has looked at it."""
 
     file = CharField()
     name = CharField(default="")
+    column_map = TextField(default="")  # that it is read through; empty for a bundle
     problems = JSONField(default=list)
     revision = IntegerField(null=True)
 

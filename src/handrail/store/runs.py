@@ -17,10 +17,23 @@ def add(job: Job, mode: str, where: str, author: str) -> tuple[Run, bool]:
         return (busy, False) if busy else (Run.create(job=job, mode=mode, where=where, author=author), True)
 
 
-def add_import(job: Job, file: str, name: str, author: str) -> Import:
-    """A bundle that was sent whole, waiting to be read. Those of a job are read in the order in which they came."""
+def add_import(job: Job, file: str, name: str, author: str, column_map: str = "", held: bool = False) -> Import:
+    """A model that was sent whole, waiting to be read, or `held` until it was looked at. Those of a job are read in the order in which they
+    came."""
     with writing():
-        return Import.create(job=job, file=file, name=name, author=author)
+        return Import.create(job=job, file=file, name=name, author=author, column_map=column_map, state=works.HELD if held else "queued")
+
+
+def set_map(found: Import, column_map: str) -> bool:
+    """Another map for an import that is held; False where it is not held any more."""
+    with writing():
+        return bool(Import.update(column_map=column_map).where((Import.id == found.id) & (Import.state == works.HELD)).execute())
+
+
+def confirm(found: Import) -> bool:
+    """An import that was held is taken in next; False where it is not held any more."""
+    with writing():
+        return bool(Import.update(state="queued").where((Import.id == found.id) & (Import.state == works.HELD)).execute())
 
 
 def as_dict(run: Run) -> dict[str, Any]:

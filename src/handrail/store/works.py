@@ -10,6 +10,7 @@ from handrail.store.models import Import, Run, Work, now
 
 KINDS: tuple[type[Work], ...] = (Import, Run)
 OPEN = ("queued", "running")
+HELD = "held"  # an import that somebody looks at before it is taken in
 LEASE = 30.0  # seconds without a word from its worker
 MOST_TRIES = 3
 DIED = "the service stopped during this, or its worker ended; nothing was kept, start it again"
@@ -73,7 +74,7 @@ def cancel(work: Work) -> None:
     """End it, whether it waits or is under way: whoever works at it finds out, and what it had is not kept."""
     with writing():
         ended = {"state": "cancelled", "finished": now(), "message": "stopped; nothing of it was kept"}
-        type(work).update(**ended).where((type(work).id == work.id) & type(work).state.in_(OPEN)).execute()
+        type(work).update(**ended).where((type(work).id == work.id) & type(work).state.in_((*OPEN, HELD))).execute()
 
 
 def release(owner: str | None = None) -> int:

@@ -2,5 +2,6 @@
 
 from handrail.interchange.columnmap.applying import bundled
 from handrail.interchange.columnmap.language import ColumnMap, read_map
+from handrail.interchange.columnmap.proposing import proposed
 
-__all__ = ["ColumnMap", "bundled", "read_map"]
+__all__ = ["ColumnMap", "bundled", "proposed", "read_map"]

@@ -15,9 +15,9 @@ import polars as pl
 
 from handrail.core import units
 from handrail.core.errors import InputError
-from handrail.interchange.columnmap.language import LOADS, MAP, ColumnMap, TableMap, Taken
+from handrail.interchange.columnmap.language import LOADS, ColumnMap, TableMap, Taken
 from handrail.interchange.columnmap.sources import ROW, opened
-from handrail.interchange.problems import BundleError, Problem, Problems
+from handrail.interchange.problems import MAP, BundleError, Problem, Problems
 from handrail.interchange.tables import SIX, TABLES, Column
 
 ENDS = ("i", "j")
@@ -91,8 +91,13 @@ def _manifest(column_map: ColumnMap, tables: list[str], into: Path) -> None:
 
 def _names(table: TableMap) -> dict[str, tuple[str, int]]:
     """Our column -> what it is called in the source, and the map's line."""
-    taken = dict(table.columns) | {f"{name}": t for end in table.ends.values() for name, t in end.items()}
-    return {name: (", ".join(t.sources), t.line) for name, t in taken.items()}
+    found = {name: (", ".join(t.sources) if t.value is None else f"always {t.value}", t.line) for name, t in table.columns.items()}
+    for name in {name for end in table.ends.values() for name in end}:
+        both = [t for end in table.ends.values() if (t := end.get(name))]
+        found[name] = (", ".join(source for t in both for source in t.sources), both[0].line)
+    if table.cases:
+        found |= dict.fromkeys(("case", "factor"), (", ".join(table.cases), table.line))
+    return found
 
 
 def _write(path: Path, frame: pl.DataFrame) -> None:

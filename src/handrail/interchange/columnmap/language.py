@@ -11,10 +11,9 @@ from typing import Any
 
 from handrail.core import units
 from handrail.core.errors import InputError
-from handrail.interchange.problems import Problems
+from handrail.interchange.problems import MAP, Problems
 from handrail.interchange.tables import TABLES, Column
 
-MAP = "the map"  # as a file in problems
 STATED = ("length", "section", "force", "moment", "stress")
 TOP = ("map", "title", "revision", "date", "source", "up", "vertical_y", "forces", "forces_at", "units", "tables")
 TABLE = ("file", "sheet", "skip", "delimiter", "decimal", "encoding", "layout", "only", "columns", "ends", "cases")

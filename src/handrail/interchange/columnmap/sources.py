@@ -10,8 +10,8 @@ from typing import Any
 
 import polars as pl
 
-from handrail.interchange.columnmap.language import MAP, TableMap
-from handrail.interchange.problems import Problems
+from handrail.interchange.columnmap.language import TableMap
+from handrail.interchange.problems import MAP, Problems
 from handrail.interchange.workbook import WORKBOOKS, sheets
 
 ROW = "_row"
@@ -66,7 +66,7 @@ def _csv(table: TableMap, path: Path, problems: Problems) -> pl.DataFrame | None
             raw = raw.decode(table.encoding).encode()
         start = _after(raw, table.skip)
         header = next(csv.reader(io.StringIO(raw[start:].split(b"\n", 1)[0].decode("utf-8-sig")), delimiter=table.delimiter), [])
-        names = _unlike([name.strip() for name in header])
+        names = unlike([name.strip() for name in header])
         body = raw[start:].split(b"\n", 1)[1] if b"\n" in raw[start:] else b""
         frame = pl.DataFrame(schema=dict.fromkeys(names, pl.String))
         if body.strip():
@@ -106,12 +106,12 @@ def _sheet(table: TableMap, path: Path, problems: Problems) -> pl.DataFrame | No
     if not rows:
         problems.add(MAP, f"sheet {name} of {table.file} has nothing after {table.skip} rows", table.line)
         return None
-    names = _unlike([cell.strip() for cell in rows[0]])
+    names = unlike([cell.strip() for cell in rows[0]])
     columns = {n: [row[k] if k < len(row) else "" for row in rows[1:]] for k, n in enumerate(names)}
     return _rows(pl.DataFrame(columns, schema=dict.fromkeys(names, pl.String)), table.skip + 2)
 
 
-def _unlike(names: list[str]) -> list[str]:
+def unlike(names: list[str]) -> list[str]:
     """Names told apart: the second of a name becomes `name (2)`; one without a name `column 3`."""
     found: list[str] = []
     for k, name in enumerate(names, 1):

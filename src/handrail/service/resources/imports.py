@@ -4,22 +4,29 @@ from __future__ import annotations
 
 import os
 import secrets
+import shutil
+import zipfile
+from dataclasses import asdict, replace
 from pathlib import Path
 from typing import Any
 
-from flask import current_app
+from flask import current_app, request
 from werkzeug.datastructures import FileStorage
 
+from handrail.interchange.incoming import map_in, needs_map, propose
+from handrail.interchange.understood import understand
+from handrail.interchange.workbook import WORKBOOKS
 from handrail.service import answers as a
 from handrail.service import schemas as s
 from handrail.service.auth import HOME, caller, job_for
-from handrail.service.importing import UPLOADS
+from handrail.service.importing import UPLOADS, map_for
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
 from handrail.store import runs, works
 from handrail.store.models import Import, Job
 
 MOST_NAME = 200
+SUFFIXES = (*WORKBOOKS, ".csv", ".txt")
 api = blueprint("imports", "model revisions on their way in")
 
 
@@ -29,12 +36,13 @@ def start_import(path: s.JobPath, form: s.Upload):
     job = job_for(path.job, "detailer")
     if not isinstance(form.bundle, FileStorage):
         raise Refused(422, "bundle: send it as a file with a name, not as a text")
-    name = _name(form.bundle.filename)
-    file = secrets.token_hex(12) + (Path(name).suffix.lower() if Path(name).suffix.lower() in (".xlsx", ".xlsm", ".xls") else ".zip")
+    sent = request.files.getlist("bundle")
+    name = _name(form.bundle.filename) if len(sent) == 1 else f"{len(sent)} files"
+    file = secrets.token_hex(12) + (Path(name).suffix.lower() if len(sent) == 1 and Path(name).suffix.lower() in SUFFIXES else ".zip")
     target = Path(current_app.config[HOME]) / UPLOADS / file
     try:
-        _keep(form.bundle, target)
-        return runs.import_as_dict(runs.add_import(job, file, name, caller().name)), 202
+        _keep(form.bundle, target) if len(sent) == 1 else _pack(sent, target)
+        return runs.import_as_dict(runs.add_import(job, file, name, caller().name, form.map or "", bool(form.hold))), 202
     except BaseException:
         target.unlink(missing_ok=True)
         raise
@@ -53,6 +61,68 @@ def _keep(sent: Any, target: Path) -> None:
         sent.save(stream)
         stream.flush()
         os.fsync(stream.fileno())
+
+
+def _pack(sent: list[FileStorage], target: Path) -> None:
+    """Several files as one zip; names that are alike are refused."""
+    names = [_name(one.filename) for one in sent]
+    if again := [n for n in names if names.count(n) > 1]:
+        raise Refused(422, f"bundle: two files are called {again[0]}; give them names of their own, or send a zip")
+    target.parent.mkdir(mode=0o700, exist_ok=True)
+    with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED, compresslevel=1) as archive:
+        for name, one in zip(names, sent, strict=True):
+            with archive.open(name, "w") as sink:
+                shutil.copyfileobj(one.stream, sink)
+    with target.open("rb+") as stream:
+        os.fsync(stream.fileno())
+
+
+def _held(job: Job, number: int) -> tuple[Import, Path]:
+    found = _found(job, number)
+    if found.state != works.HELD:
+        raise Refused(409, f"import {number} is {found.state}, not held: send the model again to look at it")
+    return found, Path(current_app.config[HOME]) / UPLOADS / found.file
+
+
+@api.get("/jobs/<string:job>/imports/<int:number>/understood", responses={200: a.Understood, 409: a.Problem})
+def understood(path: s.ImportPath):
+    """What was understood of an import that is held: each table with its units and first rows, what is wrong, and the column map:
+    its own, else the job's last, else one proposed from the files."""
+    job = job_for(path.job, "detailer")
+    found, sent = _held(job, path.number)
+    return _understood(job, found, sent)
+
+
+def _understood(job: Job, found: Import, sent: Path) -> dict[str, Any]:
+    text, source = found.column_map, "given" if found.column_map else ""
+    if not text and needs_map(sent):
+        given = ((map_in(sent), "sent"), (job.column_map, "saved"))
+        text, source = next((pair for pair in given if pair[0]), None) or (propose(sent), "proposed")
+    seen = understand(sent, text)
+    problems = [replace(p, file=found.name if p.file == sent.name else p.file).as_dict() for p in seen.problems]
+    return asdict(seen) | {"problems": problems, "map": text, "map_from": source}
+
+
+@api.put("/jobs/<string:job>/imports/<int:number>/map", responses={200: a.Understood, 409: a.Problem})
+def set_map(path: s.ImportPath, body: s.MapText):
+    """Another column map for an import that is held, and what is understood through it."""
+    job = job_for(path.job, "detailer")
+    found, sent = _held(job, path.number)
+    if not runs.set_map(found, body.map):
+        raise Refused(409, f"import {found.id} is not held any more")
+    return _understood(job, _found(job, path.number), sent)
+
+
+@api.post("/jobs/<string:job>/imports/<int:number>/confirm", responses={202: a.Import, 409: a.Problem})
+def confirm(path: s.ImportPath):
+    """Take in an import that was held, through the map that was shown."""
+    job = job_for(path.job, "detailer")
+    found, sent = _held(job, path.number)
+    if needs_map(sent) and not map_for(found, sent):
+        raise Refused(409, "these are another program's tables: put their column map first (PUT .../map)")
+    if not runs.confirm(found):
+        raise Refused(409, f"import {found.id} is not held any more")
+    return runs.import_as_dict(_found(job, path.number)), 202
 
 
 def _found(job: Job, number: int) -> Import:

@@ -1,0 +1,42 @@
+"""map: column maps for tables of other programs, proposed from the files or tried on them."""
+
+from __future__ import annotations
+
+from argparse import Namespace
+from dataclasses import asdict
+from pathlib import Path
+
+from handrail.cli import output
+from handrail.core.errors import InputError
+
+
+def column_map(args: Namespace) -> int:
+    from handrail.interchange.incoming import map_in, propose
+    from handrail.interchange.understood import understand
+
+    path = Path(args.path)
+    if not path.exists():
+        raise InputError(f"{path}: no such file or folder")
+    text = Path(args.map).read_text(encoding="utf-8") if args.map else ""
+    if not text and not args.json:
+        print(output.visible(map_in(path) or propose(path)), end="")
+        return 0
+    found = understand(path, text or map_in(path))
+    if args.json:
+        output.as_json(asdict(found))
+        return 2 if found.problems else 0
+    if found.stated:
+        units = ", ".join(f"{name} {unit}" for name, unit in found.stated.get("units", {}).items())
+        output.say(f"{found.stated.get('title') or path.name}: units {units}; up {found.stated.get('up')}, forces {found.stated.get('forces')}\n")
+    for seen in found.tables:
+        unread = f"; not read: {', '.join(seen.unread)}" if seen.unread else ""
+        columns = [", ".join(filter(None, (c["name"], c["unit"]))) + (f"\n= {c['source']}" if c["source"] != c["name"] else "") for c in seen.columns]
+        output.say(f"{seen.table}: {seen.rows} rows of {seen.source}{unread}")
+        output.table(columns, seen.sample)
+        output.say("")
+    if found.unread:
+        output.say(f"files that nothing reads: {', '.join(found.unread)}")
+    for problem in found.problems[:50]:
+        output.say(f"  {problem}")
+    output.say(f"{len(found.problems)} problem(s)")
+    return 2 if found.problems else 0
