@@ -48,3 +48,4 @@ openapi: $(STAMP)
 demo-bundle: $(STAMP)
 	$(PY) -m pip install -q -e '.[solver]'
 	$(PY) -m handrail.demo.building
+	$(PY) -m handrail.demo.exports

@@ -17,6 +17,7 @@ from tests.console.browser import page_at  # noqa: E402
 from tests.service.running import Service  # noqa: E402
 
 PICTURES = ROOT / "docs/screenshots"
+EXPORTS = ROOT / "src/handrail/demo/exports"
 JOB = "alder-street"
 COMMANDS = {
     "command-trial": ["trial", "docs/examples/trial.yaml"],
@@ -77,9 +78,12 @@ def connections(page, url: str) -> None:
     page.goto(f"{url}/{JOB}/connections/X10.j?from=joints")
     page.wait_for_selector("table")
     shot(page, "connection-undrawn")
-    page.get_by_role("button", name="Import a model").click()
+    page.goto(f"{url}/{JOB}/import")
+    page.get_by_label("Model files").set_input_files([str(p) for p in sorted(EXPORTS.iterdir())])
+    page.wait_for_selector("textarea")
     shot(page, "import")
-    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Leave it").click()
+    page.wait_for_selector("text=Drop the model here")
     page.goto(f"{url}/{JOB}/connections/B5.i")
     page.wait_for_selector("svg[role=img]")
     page.get_by_text("plate shear rupture").nth(1).click()

@@ -8,6 +8,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.bundles import DEMO
 from tests.console.browser import page_at
 
 AXE = (Path(__file__).parent.parent.parent / "web/node_modules/axe-core/axe.min.js").read_text()
@@ -78,7 +79,7 @@ def test_every_panel_of_a_splice(service, page, connection):
 
 @pytest.mark.parametrize(
     ("address", "button"),
-    [(f"/{JOB}/connections/B5.i", "change"), (f"/{JOB}/model", "audit:"), ("/", "New job"), (f"/{JOB}/joints", "Import a model"), (f"/{JOB}/joints", "Run")],
+    [(f"/{JOB}/connections/B5.i", "change"), (f"/{JOB}/model", "audit:"), ("/", "New job"), (f"/{JOB}/joints", "Run")],
 )
 def test_every_dialog_and_menu(service, page, address, button):
     page.goto(service.url + address)
@@ -88,6 +89,17 @@ def test_every_dialog_and_menu(service, page, address, button):
     expect(page.get_by_role("dialog").or_(page.get_by_role("menu"))).to_be_visible()
     assert violations(page) == []
     page.keyboard.press("Escape")
+
+
+def test_sending_a_model_and_looking_at_it(service, page):
+    page.goto(f"{service.url}/{JOB}/import")
+    expect(page.get_by_text("Drop the model here")).to_be_visible()
+    assert violations(page) == []
+    page.get_by_label("Model files").set_input_files([str(p) for p in sorted((DEMO / "exports").glob("*.csv"))])
+    expect(page.get_by_text("It was proposed from the files")).to_be_visible()
+    assert violations(page) == []
+    page.get_by_role("button", name="Leave it").click()
+    expect(page.get_by_text("Drop the model here")).to_be_visible()
 
 
 def test_an_open_select(service, page):

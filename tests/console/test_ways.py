@@ -64,13 +64,17 @@ def test_a_job_is_made_filled_and_run(service, admin, tmp_path):
     admin.get_by_role("option", name=re.compile("^LRFD")).click()
     ask.get_by_role("button", name="Make the job").click()
     expect(admin.get_by_text("No model yet", exact=True)).to_be_visible()
-    admin.get_by_role("main").get_by_role("button", name="Import a model").click()
-    ask.get_by_label("Bundle (.zip)").set_input_files(tmp_path / "bad.zip")
-    ask.get_by_role("button", name="Send").click()
-    expect(ask.get_by_label("What is wrong")).to_contain_text("members.csv row 6, i")
-    ask.get_by_label("Bundle (.zip)").set_input_files(tmp_path / "good.zip")
-    ask.get_by_role("button", name="Send").click()
-    expect(ask.get_by_label("Last import").or_(admin.locator("canvas"))).to_be_visible()
+    admin.get_by_role("main").get_by_role("link", name="Import a model").click()
+    admin.get_by_label("Model files").set_input_files(tmp_path / "bad.zip")
+    expect(admin.get_by_label("What is wrong")).to_contain_text("members.csv row 6, i")
+    expect(admin.get_by_role("button", name="Take it in")).to_be_disabled()
+    admin.get_by_role("button", name="Leave it").click()
+    expect(admin.get_by_label("Last import")).to_contain_text("cancelled")
+    admin.get_by_label("Model files").set_input_files(tmp_path / "good.zip")
+    expect(admin.get_by_role("region", name="members")).to_contain_text(ODD)
+    admin.get_by_role("button", name="Take it in").click()
+    expect(admin.get_by_label("Last import")).to_contain_text("Done: revision R1 stands")
+    admin.get_by_role("link", name="See its audit").click()
     expect(admin.locator("canvas")).to_be_visible()
     service.client("admin").put_rulebook("from-the-browser", (DEMO / "rulebook.yaml").read_text())
     admin.goto(f"{service.url}/from-the-browser/joints")
@@ -83,6 +87,27 @@ def test_a_job_is_made_filled_and_run(service, admin, tmp_path):
     expect(admin.get_by_role("heading", name=f"{ODD}.i")).to_be_visible()
     assert quote(f"{ODD}.i", safe="") in admin.url
     expect(admin.get_by_role("img", name="Elevation")).to_be_visible()
+
+
+def test_another_program_s_tables_come_in_through_the_console_alone(service, admin):
+    """Loose files: a map is proposed, corrected beside what is understood through it, and taken in."""
+    service.client("admin").new_job("by-map", "By a map")
+    admin.goto(f"{service.url}/by-map/import")
+    exports = DEMO / "exports"
+    admin.get_by_label("Model files").set_input_files([str(p) for p in sorted(exports.glob("*.csv"))])
+    expect(admin.get_by_text("It was proposed from the files")).to_be_visible()
+    expect(admin.get_by_label("What is wrong")).to_contain_text("state internal or on_member")
+    expect(admin.get_by_role("region", name="Bars.csv")).to_contain_text("Web shear at start")
+    admin.get_by_label("Column map").fill((exports / "map.toml").read_text().replace('"Height"', '"Hight"'))
+    admin.get_by_role("button", name="Look again").click()
+    expect(admin.get_by_label("What is wrong")).to_contain_text("is Height meant?")
+    admin.get_by_label("Column map").fill((exports / "map.toml").read_text())
+    expect(admin.get_by_role("button", name="Take it in")).to_be_disabled()
+    admin.get_by_role("button", name="Look again").click()
+    expect(admin.get_by_role("region", name="nodes", exact=True)).to_contain_text("505 rows of Points.csv; not read: Floor")
+    admin.get_by_role("button", name="Take it in").click()
+    expect(admin.get_by_label("Last import")).to_contain_text("Done: revision R1 stands")
+    assert service.client("admin").job("by-map")["connections"] == 1115
 
 
 def test_two_people_at_two_browsers(service, admin):

@@ -6,6 +6,7 @@ import { useMe } from "./api/queries";
 import { Empty, refused, Trouble, Waiting } from "./parts/empty";
 import { Rail } from "./rail";
 import { ConnectionStation } from "./stations/connection";
+import { ImportStation } from "./stations/import";
 import { JobsStation } from "./stations/jobs";
 import { JointsStation } from "./stations/joints";
 import { SignInStation } from "./stations/sign-in";
@@ -45,6 +46,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
             >
               <Route index element={<Navigate to="model" replace />} />
               <Route path="model" element={<ModelStation />} />
+              <Route path="import" element={<ImportStation />} />
               <Route path="joints" element={<JointsStation />} />
               <Route path="connections/:connection" element={<ConnectionStation />} />
               <Route path="*" element={<Empty title="There is no such station" />} />

@@ -2,7 +2,6 @@ import { NavLink, Outlet, useParams } from "react-router";
 import { useJob, useMe, useSignOut } from "./api/queries";
 import type { Job } from "./api/types";
 import { refused, Trouble } from "./parts/empty";
-import { ImportDialog } from "./parts/import-dialog";
 import { RunButton } from "./parts/run-button";
 import { to, useNamedConnection } from "./paths";
 
@@ -41,7 +40,12 @@ export function Rail() {
           ) : null}
           <RunButton job={job} allowed={Boolean(data && data.role !== "viewer")} />
           {data && data.role !== "viewer" && (
-            <ImportDialog job={job} look="mt-2 w-full rounded border border-white/40 py-1 text-xs" />
+            <NavLink
+              to={to(job, "import")}
+              className="mt-2 block w-full rounded border border-white/40 py-1 text-center text-xs aria-[current=page]:border-brass aria-[current=page]:text-brass"
+            >
+              Import a model
+            </NavLink>
           )}
           <p className="mt-4 flex items-center justify-between text-[11px] text-white/75">
             <span>

@@ -15,6 +15,7 @@ from handrail.interchange.archive import MANIFEST, manifest_in
 from handrail.interchange.bundle import read_bundle
 from handrail.interchange.columnmap import bundled, read_map
 from handrail.interchange.columnmap.applying import Bundled
+from handrail.interchange.columnmap.finding import sources_in
 from handrail.interchange.incoming import kind_of, opened
 from handrail.interchange.problems import BundleError, Problem
 from handrail.interchange.tables import TABLES, Column
@@ -62,15 +63,21 @@ def understand(path: Path, column_map: str = "") -> Understood:
             elif kind == "bundle":
                 root = manifest_in(folder) or folder
             else:
-                return Understood(kind, {}, [], _files(folder), [])
+                return Understood(kind, {}, _raw(folder), [], [])
             problems = _problems(root, through, names) if (whole := _size(root) <= WHOLE) else []
         except BundleError as exc:
-            return Understood(kind, {}, [], _files(folder), exc.problems)
+            return Understood(kind, {}, _raw(folder) if column_map else [], [] if column_map else _files(folder), exc.problems)
         stated, listed = _manifest(root)
         tables = [_seen(name, file, stated, through, names) for name, file in listed.items() if name in TABLES]
         read = {origin.source.split(" sheet ")[0] for origin in through.origins.values()} if through else set()
         unread = [f for f in _files(folder) if f.rsplit("/", 1)[-1] not in {r.rsplit("/", 1)[-1] for r in read}] if through else []
         return Understood(kind, stated, tables, unread, problems, whole)
+
+
+def _raw(folder: Path) -> list[Seen]:
+    """Every table in the files as it stands there, for who writes the map."""
+    return [Seen(s.file, f"sheet {s.sheet}" if s.sheet else "the file", len(s.rows), [{"name": n, "source": "", "unit": ""} for n in s.names],
+                 [[*row, *[""] * len(s.names)][: len(s.names)] for row in s.rows[:SHOWN_ROWS]]) for s in sources_in(folder)]  # fmt: skip
 
 
 def _problems(root: Path, through: Bundled | None, names: dict[str, str]) -> list[Problem]:

@@ -172,7 +172,7 @@ class SeenColumn(BaseModel):
 
 
 class SeenTable(BaseModel):
-    table: str
+    table: str = Field(description="of ours; a file as it stands where the map does not read")
     source: str
     rows: int
     columns: list[SeenColumn]

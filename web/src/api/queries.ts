@@ -17,6 +17,7 @@ import type {
   Rows,
   Run,
   Runs,
+  Understood,
 } from "./types";
 
 const at = (job: string) => ({ params: { path: { job } } });
@@ -121,17 +122,49 @@ export const useImports = (job: string) =>
     refetchInterval: (query) => (OPEN.includes(query.state.data?.[0]?.state ?? "") ? 500 : false),
   });
 
-/** Send a zipped bundle; the service reads it in the background. */
+/** Send a model's files; the service holds them until somebody has looked at what it understood. */
 export function useStartImport(job: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (file: File) => {
+    mutationFn: (files: File[]) => {
       const form = new FormData();
-      form.append("bundle", file);
+      for (const file of files) form.append("bundle", file, file.name);
+      form.append("hold", "true");
       return need<Import>(
         api.POST("/api/v1/jobs/{job}/imports", { ...at(job), body: form as never, bodySerializer: () => form }),
       );
     },
+    onSettled: () => client.invalidateQueries({ queryKey: ["imports", job] }),
+  });
+}
+
+export const useUnderstood = (job: string, number: number) =>
+  useQuery({
+    queryKey: ["understood", job, number],
+    retry: false,
+    queryFn: () =>
+      need<Understood>(
+        api.GET("/api/v1/jobs/{job}/imports/{number}/understood", { params: { path: { job, number } } }),
+      ),
+  });
+
+/** Look at what was sent through another column map. */
+export function useSetMap(job: string, number: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (map: string) =>
+      need<Understood>(
+        api.PUT("/api/v1/jobs/{job}/imports/{number}/map", { params: { path: { job, number } }, body: { map } }),
+      ),
+    onSuccess: (found) => client.setQueryData(["understood", job, number], found),
+  });
+}
+
+export function useConfirmImport(job: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (number: number) =>
+      need<Import>(api.POST("/api/v1/jobs/{job}/imports/{number}/confirm", { params: { path: { job, number } } })),
     onSettled: () => client.invalidateQueries({ queryKey: ["imports", job] }),
   });
 }

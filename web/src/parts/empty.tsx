@@ -1,8 +1,8 @@
 import type { ReactNode } from "react";
-import { Navigate, useLocation } from "react-router";
+import { Link, Navigate, useLocation } from "react-router";
 import { Refused } from "../api/client";
+import { to } from "../paths";
 import { PRIMARY } from "./dialog";
-import { ImportDialog } from "./import-dialog";
 
 /** A view that has nothing to show yet, is waiting, or was refused. */
 export function Empty({ title, children }: { title: string; children?: ReactNode }) {
@@ -20,9 +20,11 @@ export function Empty({ title, children }: { title: string; children?: ReactNode
 export function NoModel({ job }: { job: string }) {
   return (
     <Empty title="No model yet">
-      <ImportDialog job={job} look={PRIMARY} />
+      <Link to={to(job, "import")} className={`inline-block ${PRIMARY}`}>
+        Import a model
+      </Link>
       <p className="mt-3">
-        or from a terminal: <code>handrail import {job} FOLDER-OR-ZIP</code>
+        or from a terminal: <code>handrail import {job} PATH</code>
       </p>
     </Empty>
   );
