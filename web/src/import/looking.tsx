@@ -3,6 +3,7 @@ import { useCancelImport, useConfirmImport, useSetMap, useUnderstood } from "../
 import type { Import, Understood } from "../api/types";
 import { BUTTON, PRIMARY, Refusal } from "../parts/dialog";
 import { Trouble, Waiting } from "../parts/empty";
+import { Scroll } from "../parts/scroll";
 import { MapEditor } from "./map-editor";
 import { type Problem, Problems } from "./problems";
 import { UnderstoodTables } from "./understood";
@@ -74,10 +75,10 @@ export function Looking({ job, held }: { job: string; held: Import }) {
             <MapEditor text={text} setText={setText} wrong={changed ? new Map() : wrong} />
           </section>
         )}
-        <section className="min-h-0 overflow-y-auto pr-1" aria-label="What was understood">
+        <Scroll className="min-h-0 pr-1" label="What was understood">
           <Problems problems={problems} />
           <UnderstoodTables found={data} />
-        </section>
+        </Scroll>
       </div>
     </div>
   );

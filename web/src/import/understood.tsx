@@ -1,4 +1,5 @@
 import type { SeenTable, Understood } from "../api/types";
+import { Scroll } from "../parts/scroll";
 
 /** What was understood: what is stated, what is wrong, and each table with its units, where its columns come from and its first rows. */
 export function UnderstoodTables({ found }: { found: Understood }) {
@@ -41,14 +42,17 @@ function Stated({ stated }: { stated: Understood["stated"] }) {
 function Table({ table }: { table: SeenTable }) {
   return (
     <section aria-label={table.table}>
-      <h3>
+      <h2>
         <b>{table.table}</b>{" "}
         <span className="text-faint">
           {table.rows.toLocaleString("en")} rows of {table.source}
           {table.unread.length > 0 && `; not read: ${table.unread.join(", ")}`}
         </span>
-      </h3>
-      <div className="mt-1 overflow-x-auto rounded border border-line bg-sheet">
+      </h2>
+      <Scroll
+        label={`First rows of ${table.table}`}
+        className="mt-1 overflow-x-auto rounded border border-line bg-sheet"
+      >
         <table className="w-full whitespace-nowrap text-left text-xs">
           <thead className="bg-paper">
             <tr>
@@ -77,7 +81,7 @@ function Table({ table }: { table: SeenTable }) {
             ))}
           </tbody>
         </table>
-      </div>
+      </Scroll>
     </section>
   );
 }
