@@ -46,6 +46,5 @@ openapi: $(STAMP)
 	cd web && npm run types --silent
 
 demo-bundle: $(STAMP)
-	$(PY) -m pip install -q -e '.[solver]'
 	$(PY) -m handrail.demo.building
 	$(PY) -m handrail.demo.exports

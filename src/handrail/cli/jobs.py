@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import sys
-import tempfile
 from argparse import Namespace
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
@@ -52,13 +51,7 @@ def import_model(args: Namespace) -> int:
     for given in (path, Path(args.map or path)):
         if not given.exists():
             raise InputError(f"{given}: no such file or folder")
-    with session.client(args) as client, tempfile.TemporaryDirectory() as scratch:
-        if path.is_dir():
-            from handrail.interchange.archive import zip_folder
-
-            packed = Path(scratch) / f"{path.name or 'bundle'}.zip"
-            zip_folder(path, packed)
-            path = packed
+    with session.client(args) as client:
         revision = _import(client, args.job, path, Path(args.map).read_text(encoding="utf-8") if args.map else "")
     return _print_audit(args, revision)
 

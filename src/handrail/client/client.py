@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import shutil
+import tempfile
 import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -124,7 +126,7 @@ class Client:
     def import_bundle(
         self, job: str, path: Path, progress: Callable[[Data], None] = lambda found: None, every: float = 0.2, column_map: str = ""
     ) -> Data:
-        """A model (zipped bundle, workbook, or zipped tables of another program through `column_map`, the job's last one where it is left
+        """A model (a bundle's folder or zip, a workbook, or tables of another program through `column_map`, the job's last one where it is left
         out) as the job's next revision, waited for; the answer is the revision with its audit. Raises ServiceError with every problem found."""
         sent = self.send_model(job, path, column_map)
         while sent["state"] not in FINISHED:
@@ -136,8 +138,13 @@ class Client:
         return next(r for r in self.revisions(job) if r["number"] == sent["revision"])
 
     def send_model(self, job: str, path: Path, column_map: str = "", hold: bool = False) -> Data:
-        """Send a model without waiting; `hold` keeps it until `confirm_import`."""
+        """Send a model, a file or a folder, without waiting; `hold` keeps it until `confirm_import`."""
         given = {"map": column_map} if column_map else {}
+        with tempfile.TemporaryDirectory(prefix="handrail-") as scratch:
+            sent = Path(shutil.make_archive(f"{scratch}/{path.name or 'bundle'}", "zip", path)) if path.is_dir() else path
+            return self._sent(job, sent, given, hold)
+
+    def _sent(self, job: str, path: Path, given: dict[str, str], hold: bool) -> Data:
         with path.open("rb") as stream:
             return self._call("POST", f"/jobs/{_at(job)}/imports", files={"bundle": (path.name, stream, "application/octet-stream")},
                               data=given | ({"hold": "true"} if hold else {}))  # fmt: skip

@@ -1,6 +1,6 @@
 """Makes the demo bundle, Alder Street Library: a made-up building, really analysed.
 
-Run `python -m handrail.demo.building FOLDER`; needs the `solver` extra (PyNiteFEA). The bundle that it
+Run `python -m handrail.demo.building FOLDER`; needs PyNiteFEA. The bundle that it
 makes is committed beside it, so nobody else needs the solver.
 """
 
