@@ -1,0 +1,83 @@
+"""What most likely went wrong at a node that does not balance: tried on each member's end that meets there."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+import numpy as np
+
+from handrail.core.building.model import ENDS, Building
+from handrail.core.units import KIP, show
+
+TRIED = 6  # results of a node
+CLOSES = 0.02  # of the residual that may be left where a cause fits
+COMPONENTS = ("Fx", "Fy", "Fz", "Mx", "My", "Mz")
+UNITS = ((KIP / 1000, "kN read as kip"), (1000 / KIP, "kip read as kN"), (1000.0, "N read as kN"), (1e-3, "kN read as N"))
+
+
+def likeliest(building: Building, node: int, results: list[int], residual: np.ndarray) -> str:
+    """In words the cause that takes the residuals (results, 6) of a node away in all of the `results` that are out of balance there, the worst
+    first; or in the worst alone; an empty text where none of those tried does."""
+    left = [{words: _size(residual[r] + changed) / _size(residual[r]) for words, changed in _changes(building, node, r)} for r in results[:TRIED]]
+    fits = [words for words in left[0] if all(others.get(words, 1.0) < CLOSES for others in left)]
+    if fits:
+        return min(fits, key=lambda words: sum(others[words] for others in left))
+    if (found := min(left[0], key=left[0].__getitem__, default="")) and left[0][found] < CLOSES:
+        return found
+    if missing := _missing(building, node, results[0]):
+        return missing
+    return _load(residual[results[0]], building.system)
+
+
+def _size(six: np.ndarray) -> float:
+    """Forces and moments in one number; a moment counts over a metre."""
+    return float(np.hypot(np.linalg.norm(six[:3]), np.linalg.norm(six[3:]) / 1000.0))
+
+
+def _changes(building: Building, node: int, result: int) -> Iterator[tuple[str, np.ndarray]]:
+    """(words, how the residual changes when it is put right) of everything that is tried."""
+    for member, end in building.ends_at.get(node, ()):
+        own, turn = building.forces[member, result, end], building.axes[member]
+        if np.isnan(own).any() or not own.any():
+            continue
+        name = f"{building.members[member].name}.{ENDS[end]}"
+        yield f"the forces at {name} have the other sign", 2 * _turned(own, turn)
+        for k, component in enumerate(COMPONENTS):
+            alone = np.where(np.arange(6) == k, own, 0.0)
+            yield f"{component} at {name} has the other sign", 2 * _turned(alone, turn)
+            yield f"{component} at {name} is there and should not be", _turned(alone, turn)
+        swapped = own[[0, 2, 1, 3, 5, 4]]
+        for sign, words in ((1, ""), (-1, " with their sign")):
+            other = swapped * np.array([1, sign, 1, 1, sign, 1])
+            yield f"local y and z at {name} are swapped{words}", _turned(own - other, turn)
+        for factor, words in UNITS:
+            yield f"the forces at {name} are in another unit ({words})", _turned(own - own / factor, turn)
+    loads = building.node_loads
+    for k in np.nonzero((loads.node == node) & (loads.result == result))[0].tolist():
+        yield "the load on the node has the other sign", -2 * loads.values[k]
+        yield "the load on the node is in its members' forces already, or twice", -loads.values[k]
+    reactions = building.reactions
+    for k in np.nonzero((reactions.node == node) & (reactions.result == result))[0].tolist():
+        yield "the reaction is the frame's force on its support: the other sign", -2 * reactions.values[k]
+
+
+def _turned(local: np.ndarray, axes: np.ndarray) -> np.ndarray:
+    """Local (6,) to global."""
+    return np.concatenate([local[:3] @ axes, local[3:] @ axes])
+
+
+def _missing(building: Building, node: int, result: int) -> str:
+    gone = [f"{building.members[m].name}.{ENDS[e]}" for m, e in building.ends_at.get(node, ()) if np.isnan(building.forces[m, result, e]).any()]
+    return f"there are no forces at {', '.join(gone)}" if gone else ""
+
+
+def _load(residual: np.ndarray, system: str) -> str:
+    """A force alone, along one axis: as a load that is missing."""
+    force = residual[:3]
+    size = float(np.linalg.norm(force))
+    axis = int(np.abs(force).argmax())
+    if size == 0 or np.linalg.norm(residual[3:]) > 50 * size or abs(force[axis]) < 0.999 * size:
+        return ""
+    way = f"{'-' if force[axis] > 0 else '+'}{'XYZ'[axis]}"
+    return f"as if a load of {show(math.fabs(float(force[axis])), 'force', system)} towards {way} were missing"

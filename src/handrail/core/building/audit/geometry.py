@@ -1,0 +1,157 @@
+"""Does the geometry hang together: members twice, nodes on members that do not stop there, nodes that should be one, members that cross, parts apart?"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterator
+
+import numpy as np
+
+from handrail.core.building.audit.finding import Finding, several
+from handrail.core.building.model import Building
+from handrail.core.building.pieces import roles
+from handrail.core.units import show
+
+ONE_POINT = 25.0  # mm: nodes so near should probably be one
+ON = 5.0  # mm off a member's axis
+CELL = 2500.0  # mm
+MOST = 50  # of each kind told one by one
+Cell = tuple[int, int, int]
+
+
+def geometry(building: Building) -> Iterator[Finding]:
+    """Everything that this module looks for."""
+    yield from _twice(building)
+    yield from _apart(building)
+    cells = _cells(building)
+    yield from _near(building)
+    yield from _on_members(building, cells)
+    yield from _crossing(building, cells)
+
+
+def _twice(building: Building) -> Iterator[Finding]:
+    seen: dict[frozenset[int], str] = {}
+    for member in building.members:
+        ends = frozenset((member.i, member.j))
+        if ends in seen:
+            yield Finding("member_twice", "warning", f"members {seen[ends]} and {member.name} stand in one place: take one out", member=member.name)
+        else:
+            seen[ends] = member.name
+
+
+def _apart(building: Building) -> Iterator[Finding]:
+    """Parts of the frame that nothing joins."""
+    parent = list(range(len(building.nodes)))
+
+    def root(k: int) -> int:
+        while parent[k] != k:
+            parent[k] = parent[parent[k]]
+            k = parent[k]
+        return k
+
+    for member in building.members:
+        parent[root(member.i)] = root(member.j)
+    parts: dict[int, list[int]] = defaultdict(list)
+    for k, member in enumerate(building.members):
+        parts[root(member.i)].append(k)
+    held = {root(node) for node in building.supports}
+    largest = max(parts.values(), key=len, default=[])
+    for part, own in sorted(parts.items(), key=lambda p: p[1][0]):
+        names, first = several([building.members[k].name for k in own], 4), building.members[own[0]].name
+        if part not in held:
+            yield Finding("part_unsupported", "warning", f"{len(own)} member(s) ({names}) are joined to no support", member=first, value=len(own))
+        elif own is not largest:
+            yield Finding("part_apart", "note", f"{len(own)} member(s) ({names}) are not joined to the rest of the frame", member=first, value=len(own))
+
+
+def _near(building: Building) -> Iterator[Finding]:
+    """Nodes closer than ONE_POINT."""
+    cells: dict[Cell, list[int]] = defaultdict(list)
+    for k, place in enumerate(np.floor(building.xyz / ONE_POINT).astype(int).tolist()):
+        cells[tuple(place)].append(k)
+    found = []
+    around = [(a, b, c) for a in (-1, 0, 1) for b in (-1, 0, 1) for c in (-1, 0, 1)]
+    for place, own in cells.items():
+        others = [k for a, b, c in around for k in cells.get((place[0] + a, place[1] + b, place[2] + c), ())]
+        for k in own:
+            found += [(k, j, d) for j in others if j > k and (d := float(np.linalg.norm(building.xyz[k] - building.xyz[j]))) < ONE_POINT]
+    for k, j, d in found[:MOST]:
+        yield Finding("nodes_near", "warning", f"nodes {building.nodes[k]} and {building.nodes[j]} are {show(d, 'length', building.system, False)} apart: "
+                      "should they be one?", node=building.nodes[j], value=d)  # fmt: skip
+    yield from _rest("nodes_near", len(found), "pairs of nodes that should probably be one")
+
+
+def _rest(code: str, count: int, words: str) -> Iterator[Finding]:
+    if count > MOST:
+        yield Finding(code, "warning", f"and {count - MOST} more {words}", value=count)
+
+
+def _cells(building: Building) -> dict[Cell, list[int]]:
+    """Which members pass through or by each cell of a grid."""
+    found: dict[Cell, set[int]] = defaultdict(set)
+    for k, member in enumerate(building.members):
+        a, b = building.xyz[member.i], building.xyz[member.j]
+        steps = max(int(np.linalg.norm(b - a) / (CELL / 4)), 1)
+        along = a + np.linspace(0, 1, steps + 1)[:, None] * (b - a)
+        for off in (-ON, ON):
+            for place in np.unique(np.floor((along + off) / CELL).astype(int), axis=0).tolist():
+                found[tuple(place)].add(k)
+    return {place: sorted(own) for place, own in found.items()}
+
+
+def _on_members(building: Building, cells: dict[Cell, list[int]]) -> Iterator[Finding]:
+    """Nodes on the axis of a member that goes on past them."""
+    ends = [(m.i, m.j) for m in building.members]
+    start, along, long = building.xyz[[m.i for m in building.members]], building.axes[:, 0], building.lengths
+    found = []
+    for node, place in enumerate(np.floor(building.xyz / CELL).astype(int).tolist()):
+        if node not in building.ends_at or not (own := cells.get(tuple(place))):
+            continue
+        apart = building.xyz[node] - start[own]
+        at = (apart * along[own]).sum(axis=1)
+        off = np.linalg.norm(apart - at[:, None] * along[own], axis=1)
+        for k in np.nonzero((off < ON) & (at > ONE_POINT) & (at < long[own] - ONE_POINT))[0]:
+            if node not in ends[own[k]]:
+                found.append((node, own[k]))
+    for node, member in found[:MOST]:
+        name = building.members[member].name
+        yield Finding("node_on_member", "warning", f"node {building.nodes[node]} lies on member {name}, which does not stop there: what ends at the node "
+                      "does not reach the member", node=building.nodes[node], member=name)  # fmt: skip
+    yield from _rest("node_on_member", len(found), "nodes on members that do not stop there")
+
+
+def _crossing(building: Building, cells: dict[Cell, list[int]]) -> Iterator[Finding]:
+    """Members whose axes meet away from any node of theirs; braces that pass each other are only noted."""
+    kinds, seen, found = roles(building), set(), []
+    nodes = [{m.i, m.j} for m in building.members]
+    for own in cells.values():
+        for n, a in enumerate(own):
+            for b in own[n + 1 :]:
+                if (a, b) not in seen and not nodes[a] & nodes[b]:
+                    seen.add((a, b))
+                    if _meet(building, a, b):
+                        found.append((a, b))
+    braces = [pair for pair in found if all(kinds[k] == "brace" for k in pair)]
+    if braces:
+        names = several([f"{building.members[a].name} x {building.members[b].name}" for a, b in braces], 4)
+        yield Finding("braces_cross", "note", f"{len(braces)} pair(s) of braces pass each other without a node ({names})",
+                      member=building.members[braces[0][0]].name, value=len(braces))  # fmt: skip
+    others = [pair for pair in found if pair not in braces]
+    for a, b in others[:MOST]:
+        yield Finding("members_cross", "warning", f"members {building.members[a].name} and {building.members[b].name} cross without a node: nothing "
+                      "joins them", member=building.members[a].name)  # fmt: skip
+    yield from _rest("members_cross", len(others), "pairs of members that cross without a node")
+
+
+def _meet(building: Building, a: int, b: int) -> bool:
+    """Whether two axes come within ON of each other, away from both members' ends."""
+    u, v = building.axes[a, 0], building.axes[b, 0]
+    across = np.cross(u, v)
+    square = float(across @ across)
+    if square < 1e-4:
+        return False
+    apart = building.xyz[building.members[b].i] - building.xyz[building.members[a].i]
+    if abs(float(apart @ across)) / np.sqrt(square) > ON:
+        return False
+    s, t = float(np.cross(apart, v) @ across) / square, float(np.cross(apart, u) @ across) / square
+    return ONE_POINT < s < building.lengths[a] - ONE_POINT and ONE_POINT < t < building.lengths[b] - ONE_POINT

@@ -1,0 +1,69 @@
+"""Do the names mean something: sections, grades, pieces, foundations, tables?"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from handrail.core.building.audit.finding import Finding, members
+from handrail.core.building.model import Building
+from handrail.core.building.pieces import broken_pieces, find_pieces
+from handrail.core.catalogue import Section, section
+from handrail.core.errors import UnknownName
+from handrail.core.units import show
+
+
+def pieces(building: Building) -> Iterator[Finding]:
+    """Ids of physical members that cannot be: their elements are framed one by one."""
+    for name, why in broken_pieces(building, find_pieces(building)).items():
+        own = [m.name for m in building.members if m.physical == name]
+        yield Finding("physical_broken", "error", f"physical {name} {why} ({', '.join(own[:4])}{' ...' if len(own) > 4 else ''}): they are taken "
+                      f"one by one", member=own[0], value=len(own))  # fmt: skip
+
+
+def names(building: Building) -> Iterator[Finding]:
+    for name in sorted({m.section for m in building.members}):
+        if building.section(name) is None:
+            used = [m.name for m in building.members if m.section == name]
+            yield Finding("unknown_section", "warning", f"{_unknown(name)}: {members(used)}, their connections stay unchecked",
+                          member=used[0], value=len(used))  # fmt: skip
+    for name in sorted({m.grade for m in building.members}):
+        if building.grade(name) is None:
+            used = [m.name for m in building.members if m.grade == name]
+            yield Finding("unknown_grade", "warning", f"grade {name} is not in the catalogue: {members(used)}",
+                          member=used[0], value=len(used))  # fmt: skip
+    for name, own in building.own_sections.items():
+        yield Finding("own_section", "note", f"section {name} is the job's own, not the catalogue's{_corrected(name, own, building.system)}")
+    for name in building.unread:
+        what = f"file {name} is not listed in the manifest" if name.lower().endswith(".csv") else f"table {name} is not used yet"
+        yield Finding("table_unread", "warning", f"{what}: what it says is left out")
+    for index in sorted(building.foundations.keys() - building.supports.keys()):
+        yield Finding("unused_foundation", "warning", f"node {building.nodes[index]} has a foundation and no support: it is not used",
+                      node=building.nodes[index])  # fmt: skip
+    for index in sorted(building.supports.keys() - building.foundations.keys()) if building.foundations else ():
+        yield Finding("no_foundation", "warning", f"node {building.nodes[index]} has a support and no foundation: its base stays unchecked",
+                      node=building.nodes[index])  # fmt: skip
+    for index, why in building.unknown_splices.items():
+        yield Finding("splice_unknown", "warning", f"splice {building.nodes[index]}: {why}", node=building.nodes[index])
+    for index, node in enumerate(building.nodes):
+        if index not in building.ends_at:
+            yield Finding("unused_node", "warning", f"node {node} has no member", node=node)
+
+
+def _unknown(name: str) -> str:
+    """What the catalogue says of a section that it does not hold, with the nearest that it does."""
+    try:
+        section(name)
+    except UnknownName as exc:
+        return str(exc)
+    return f"section {name} is not known"
+
+
+def _corrected(name: str, own: Section, system: str) -> str:
+    """What the job's own section has otherwise than the catalogue's of that name."""
+    try:
+        held = section(name)
+    except UnknownName:
+        return ""
+    changed = [f"{size} {show(getattr(own, size), 'length', system, False)} for {show(getattr(held, size), 'length', system, False)}"
+               for size in ("d", "bf", "tw", "tf") if abs(getattr(own, size) - getattr(held, size)) > 0.01]  # fmt: skip
+    return f": {', '.join(changed)}" if changed else ", with the same sizes"
