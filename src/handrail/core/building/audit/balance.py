@@ -12,6 +12,7 @@ from handrail.core.building.model import Building, NodeForces
 from handrail.core.units import show
 
 OUT_OF_BALANCE = 0.01
+CAUSES = 50  # nodes, the worst first, whose likeliest cause is looked for
 UNSIGNED = {
     "spectrum": "a spectrum: its axial force and its other components are each taken with both signs",
     "envelope": "an envelope: shown, never checked",
@@ -77,7 +78,9 @@ def _has_reactions(building: Building) -> np.ndarray:
 
 def out_of_balance(building: Building, residual: np.ndarray, share: np.ndarray) -> Iterator[Finding]:
     system = building.system
-    for index in np.nonzero((share > OUT_OF_BALANCE).any(axis=1))[0]:
+    worst = share.max(axis=1, initial=0.0)
+    told = set(np.argsort(-worst, kind="stable")[:CAUSES].tolist())  # looked at for what went wrong
+    for index in np.nonzero(worst > OUT_OF_BALANCE)[0]:
         node, k = building.nodes[index], int(share[index].argmax())
         force = residual[index, k]
         if index in building.diaphragms and abs(force[2]) <= OUT_OF_BALANCE * max(float(np.linalg.norm(force[:3])), 1e-9):
@@ -86,8 +89,8 @@ def out_of_balance(building: Building, residual: np.ndarray, share: np.ndarray) 
                           value=float(share[index, k]))  # fmt: skip
             continue
         amounts = f"{show(float(np.linalg.norm(force[:3])), 'force', system)}, {show(float(np.linalg.norm(force[3:])), 'moment', system)}"
-        out = [int(r) for r in np.argsort(-share[index], kind="stable") if share[index, r] > OUT_OF_BALANCE]
-        cause = likeliest(building, int(index), out, residual[index])
+        out = [int(r) for r in np.argsort(-share[index], kind="stable") if share[index, r] > OUT_OF_BALANCE] if index in told else []
+        cause = likeliest(building, int(index), out, residual[index]) if out else ""
         yield Finding("out_of_balance", "warning", f"node {node} is out of balance by {share[index, k]:.1%} in {building.results[k]} ({amounts})"
                       + (f": {cause}" if cause else ""), node=node, value=float(share[index, k]))  # fmt: skip
 

@@ -88,15 +88,17 @@ def _rest(code: str, count: int, words: str) -> Iterator[Finding]:
 
 def _cells(building: Building) -> dict[Cell, list[int]]:
     """Which members pass through or by each cell of a grid."""
-    found: dict[Cell, set[int]] = defaultdict(set)
-    for k, member in enumerate(building.members):
-        a, b = building.xyz[member.i], building.xyz[member.j]
-        steps = max(int(np.linalg.norm(b - a) / (CELL / 4)), 1)
-        along = a + np.linspace(0, 1, steps + 1)[:, None] * (b - a)
-        for off in (-ON, ON):
-            for place in np.unique(np.floor((along + off) / CELL).astype(int), axis=0).tolist():
-                found[tuple(place)].add(k)
-    return {place: sorted(own) for place, own in found.items()}
+    start = building.xyz[[m.i for m in building.members]].reshape(-1, 3)
+    whole = building.xyz[[m.j for m in building.members]].reshape(-1, 3) - start
+    steps = np.maximum((building.lengths / (CELL / 4)).astype(int), 1) + 1
+    member = np.repeat(np.arange(len(start)), steps)
+    number = np.arange(len(member)) - np.repeat(np.cumsum(steps) - steps, steps)
+    along = start[member] + (number / (steps[member] - 1))[:, None] * whole[member]
+    places = np.concatenate([np.floor((along + off) / CELL).astype(int) for off in (-ON, ON)])
+    found: dict[Cell, list[int]] = defaultdict(list)
+    for x, y, z, k in np.unique(np.column_stack([places, np.tile(member, 2)]), axis=0).tolist():
+        found[x, y, z].append(k)
+    return found
 
 
 def _on_members(building: Building, cells: dict[Cell, list[int]]) -> Iterator[Finding]:
