@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import COMPONENTS, Actions
-from handrail.core.checking.asce7 import combinations
+from handrail.core.building.asce7 import combinations
 from handrail.core.checking.trial.entries import choice, flag, known, mapping, parsed
 from handrail.core.errors import InputError
 
