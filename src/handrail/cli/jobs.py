@@ -81,7 +81,8 @@ def _print_audit(args: Namespace, revision: dict[str, Any]) -> int:
     warnings = [f for f in found["findings"] if f["severity"] == "warning"]
     output.say(f"\n{len(errors)} errors, {len(warnings)} warnings, {len(found['findings']) - len(errors) - len(warnings)} notes")
     for f in found["findings"][:50]:
-        output.say(f"  {f['severity']}: {f['message']}")
+        stands = f" (stands: {f['acknowledged']['reason']}, {f['acknowledged']['author']})" if f.get("acknowledged") else ""
+        output.say(f"  {f['severity']} {f['code']}: {f['message']}{stands}")
     return 0
 
 

@@ -25,6 +25,7 @@ def parser() -> argparse.ArgumentParser:
     _service(commands)
     _accounts(commands)
     _job(commands)
+    _survey(commands)
     _rules(commands)
     _local(commands)
     return top
@@ -116,6 +117,31 @@ def _job(commands: Any) -> None:
     p.add_argument("--where", default="", help="only these connections")
     p.add_argument("--verify", action="store_true", help="check sizes as they stand")
     p.add_argument("--again", type=int, default=None, metavar="RUN", help="start an interrupted run again")
+
+
+def _survey(commands: Any) -> None:
+    p = _command(commands, "acknowledge", "let a finding of the audit stand, with a reason", "cli.survey:acknowledge")
+    p.add_argument("job")
+    p.add_argument("code", help="of the finding, like braces_cross")
+    p.add_argument("--node", default="")
+    p.add_argument("--member", default="")
+    p.add_argument("--reason", default="")
+    p.add_argument("--take-back", action="store_true", help="let it count again")
+    p = _command(commands, "survey", "what is in the model: sections, joints by kind, the largest forces and demands", "cli.survey:survey")
+    p.add_argument("job")
+    p.add_argument("--limit", type=int, default=20, help="rows of each table; 0 for all")
+    p = _command(commands, "combinations", "combinations get, generate or put JOB [FILE]", "cli.survey:combinations")
+    p.add_argument("action", choices=("get", "generate", "put"))
+    p.add_argument("job")
+    p.add_argument("file", nargs="?", help="for put: JSON as get --json prints it")
+    p.add_argument("--edition", choices=("7-22", "7-16"), default="7-22", help="of ASCE 7")
+    p.add_argument("--method", action="append", choices=("LRFD", "ASD"), help="may be given twice; the job's where it is left out")
+    p.add_argument("--sds", type=float, default=0.0, help="S_DS")
+    p.add_argument("--rho", type=float, default=1.0, help="redundancy factor")
+    p.add_argument("--omega", type=float, default=0.0, help="overstrength factor; 0 for no such set")
+    p.add_argument("--category", choices=tuple("ABCDEF"), default="B", help="seismic design category")
+    p.add_argument("--one-way", action="append", default=[], metavar="CASE", help="not also taken the other way round")
+    p.add_argument("--keep", action="store_true", help="keep what was generated as the model's next revision")
 
 
 def _rules(commands: Any) -> None:

@@ -128,7 +128,9 @@ class Client:
     ) -> Data:
         """A model (a bundle's folder or zip, a workbook, or tables of another program through `column_map`, the job's last one where it is left
         out) as the job's next revision, waited for; the answer is the revision with its audit. Raises ServiceError with every problem found."""
-        sent = self.send_model(job, path, column_map)
+        return self._taken_in(job, self.send_model(job, path, column_map), progress, every)
+
+    def _taken_in(self, job: str, sent: Data, progress: Callable[[Data], None] = lambda found: None, every: float = 0.2) -> Data:
         while sent["state"] not in FINISHED:
             time.sleep(every)
             sent = self.get_import(job, sent["id"])
@@ -177,6 +179,30 @@ class Client:
 
     def audit(self, job: str) -> Data:
         return self._call("GET", f"/jobs/{_at(job)}/audit")
+
+    def acknowledge(self, job: str, code: str, reason: str, node: str = "", member: str = "") -> Data:
+        """Let a finding of the audit stand, with a reason; the answer is the audit."""
+        return self._call("PUT", f"/jobs/{_at(job)}/audit/acknowledged", json={"code": code, "node": node, "member": member, "reason": reason})
+
+    def take_back(self, job: str, code: str, node: str = "", member: str = "") -> Data:
+        """A finding that was let stand counts again."""
+        return self._call("DELETE", f"/jobs/{_at(job)}/audit/acknowledged", params={"code": code, "node": node, "member": member})
+
+    def survey(self, job: str) -> Data:
+        """Sections, joints by kind, the largest forces, and what share of its own section each member end is asked for."""
+        return self._call("GET", f"/jobs/{_at(job)}/survey")
+
+    def combinations(self, job: str) -> Data:
+        """The cases and combinations of the current revision."""
+        return self._call("GET", f"/jobs/{_at(job)}/combinations")
+
+    def generate_combinations(self, job: str, **basis: Any) -> Data:
+        """Combinations made by ASCE 7 from the natures of the cases: edition, methods, S_DS, rho, omega, category, one_way, service. Nothing is kept."""
+        return self._call("POST", f"/jobs/{_at(job)}/combinations/generate", json=basis)
+
+    def keep_combinations(self, job: str, combinations: list[Data]) -> Data:
+        """Keep combinations in place of the model's own, as its next revision, waited for."""
+        return self._taken_in(job, self._call("PUT", f"/jobs/{_at(job)}/combinations", json={"combinations": combinations}))
 
     def model(self, job: str) -> Data:
         return self._call("GET", f"/jobs/{_at(job)}/model")

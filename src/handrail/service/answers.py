@@ -6,7 +6,6 @@ from typing import Any, Generic, Literal, TypeVar
 
 from pydantic import BaseModel, Field
 
-from handrail.core.building.audit import Finding
 from handrail.core.drawing.scene import Circle, Dimension, Note, Shape
 
 Item = TypeVar("Item")
@@ -78,11 +77,35 @@ class Job(BaseModel):
     role: str
 
 
+class Acknowledged(BaseModel):
+    reason: str
+    author: str
+    made: str
+
+
+class AuditFinding(BaseModel):
+    code: str
+    severity: Literal["error", "warning", "note"]
+    message: str
+    node: str = ""
+    member: str = ""
+    value: float = 0.0
+    acknowledged: Acknowledged | None = Field(None, description="who lets it stand, and why")
+
+
+class WorstNode(BaseModel):
+    node: str
+    result: str
+    share: float
+    residual: list[float] = Field(description="Fx, Fy, Fz in kN and Mx, My, Mz in kN*m, global axes")
+
+
 class Balance(BaseModel):
     worst_share: float = Field(description="worst residual as a share of the forces meeting at the node")
     node: str
     result: str
     nodes_checked: int
+    worst: list[WorstNode] = []
 
 
 class WorstForce(BaseModel):
@@ -98,7 +121,7 @@ class Audit(BaseModel):
     counts: dict[str, int]
     balance: Balance
     worst: list[WorstForce]
-    findings: list[Finding]
+    findings: list[AuditFinding]
     system: System = "us"
 
 
@@ -163,6 +186,75 @@ class Run(BaseModel):
     author: str
     made: str
     finished: str
+
+
+class SurveySection(BaseModel):
+    section: str
+    family: str
+    grades: list[str]
+    members: int
+    length: float = Field(description="mm")
+    mass: float = Field(description="kg")
+
+
+class RareSection(BaseModel):
+    section: str
+    members: int
+    instead: str = Field(description="a section used more often that could stand in for it; empty where none is near")
+
+
+class SurveyPeak(BaseModel):
+    component: str
+    largest: bool
+    value: float
+    unit: str
+    member: str
+    end: str
+    combination: str
+
+
+class Demand(BaseModel):
+    member: str
+    end: str
+    section: str
+    share: float = Field(description="of what its own section yields at")
+    component: str
+    combination: str
+    node: str
+
+
+class Survey(BaseModel):
+    number: int = Field(description="of the revision")
+    method: str
+    system: System
+    sections: list[SurveySection]
+    rare: list[RareSection]
+    framings: dict[str, int]
+    roles: dict[str, int]
+    peaks: list[SurveyPeak]
+    demands: list[Demand] = Field(description="the member ends that are asked for most")
+    histogram: list[int] = Field(description="member ends by tenths of their section's strength; the last is 1.1 and more")
+    unknown: int = Field(description="member ends without forces or a known section")
+
+
+class Case(BaseModel):
+    name: str
+    title: str
+    nature: str
+    kind: str
+
+
+class OneCombination(BaseModel):
+    name: str
+    set: str
+    method: str
+    terms: list[tuple[str, float]]
+
+
+class Combinations(BaseModel):
+    cases: list[Case]
+    combinations: list[OneCombination]
+    left_out: list[str] = Field(description="cases that no basic combination takes")
 
 
 class SeenColumn(BaseModel):

@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import replace
 from pathlib import Path
 
 from handrail.core.building.audit import audit
 from handrail.core.building.framing import frame
+from handrail.core.building.model import Building, Combination
 from handrail.interchange.incoming import map_in, needs_map, read_model
 from handrail.interchange.problems import BundleError
 from handrail.store import revisions, works
 from handrail.store.database import writing
 from handrail.store.models import Import, Job
 
-UPLOADS = "uploads"
+UPLOADS, COMBINATIONS = "uploads", ".json"
 STEPS = ("reading the tables", "checking that the data is right", "framing every joint", "keeping the revision")
 
 
@@ -30,8 +32,11 @@ def do_import(work: Import, home: Path) -> None:
     column_map = ""
     try:
         _step(work, 0)
-        column_map = map_for(work, sent)
-        building = read_model(sent, column_map)
+        if sent.suffix == COMBINATIONS:
+            building = _recombined(work, sent)
+        else:
+            column_map = map_for(work, sent)
+            building = read_model(sent, column_map)
         _step(work, 1)
         found = audit(building)
         _step(work, 2)
@@ -42,6 +47,13 @@ def do_import(work: Import, home: Path) -> None:
         told = [replace(p, file=work.name) if p.file == sent.name else p for p in exc.problems]  # by the name that it was sent under
         with writing():
             works.finish(work, "failed", str(BundleError(told, exc.more)), problems=[p.as_dict() for p in told])
+
+
+def _recombined(work: Import, sent: Path) -> Building:
+    """The job's model with other combinations: those that were kept as JSON."""
+    found = tuple(Combination(c["name"], c["set"], c["method"], tuple((case, float(f)) for case, f in c["terms"])) for c in json.loads(sent.read_text()))
+    building = revisions.building_of(revisions.latest(work.job))
+    return replace(building, combinations=found)
 
 
 def map_for(work: Import, sent: Path) -> str:

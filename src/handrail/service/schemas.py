@@ -123,6 +123,41 @@ class MapText(Body):
     map: str = Field(description="a column map in TOML")
 
 
+class Basis(Body):
+    edition: Literal["7-22", "7-16"] = "7-22"
+    methods: list[Literal["LRFD", "ASD"]] = Field(["LRFD"], min_length=1, max_length=2)
+    S_DS: float = Field(0.0, description="design spectral acceleration at short periods, g")
+    rho: float = Field(1.0, description="redundancy factor, 1.0 or 1.3")
+    omega: float = Field(0.0, description="overstrength factor; 0 makes no overstrength set")
+    category: Literal["A", "B", "C", "D", "E", "F"] = Field("B", description="seismic design category")
+    one_way: list[str] = Field([], max_length=200, description="wind and seismic cases that are not also taken the other way round")
+    service: bool = True
+
+
+class OneCombination(Body):
+    name: str = Field(min_length=1, max_length=200)
+    set: str = Field(min_length=1, max_length=60, description="strength, service, overstrength, or a name of one's own")
+    method: Literal["LRFD", "ASD", "none"]
+    terms: list[tuple[str, float]] = Field(max_length=200)
+
+
+class NewCombinations(Body):
+    combinations: list[OneCombination] = Field(min_length=1, max_length=5000)
+
+
+class FindingKey(Query):
+    code: str
+    node: str = ""
+    member: str = ""
+
+
+class Acknowledgement(Body):
+    code: str = Field(min_length=1, max_length=100)
+    node: str = Field("", max_length=200)
+    member: str = Field("", max_length=200)
+    reason: str = Field(max_length=2000)
+
+
 class RulebookText(Body):
     text: str
 

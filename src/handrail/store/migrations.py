@@ -85,9 +85,10 @@ def _bases(database: SqliteDatabase) -> None:
 
 
 def _maps(database: SqliteDatabase) -> None:
-    """Models of other programs come in through a column map."""
+    """Models of other programs come in through a column map; findings of the audit are acknowledged."""
     for table in ("import", "job"):
         _column(database, table, "column_map", "text not null default ''")
+    database.create_tables([models.Acknowledged], safe=True)
 
 
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves, _bases, _maps)

@@ -217,6 +217,22 @@ class Import(Work):
     revision = IntegerField(null=True)
 
 
+class Acknowledged(Record):
+    """A finding of the audit that somebody looked at and lets stand, with why; it stays for later revisions that find it again."""
+
+    id = AutoField()
+    job = ForeignKeyField(Job, on_delete="CASCADE")
+    code = CharField()
+    node = CharField(default="")
+    member = CharField(default="")
+    reason = TextField()
+    author = CharField()
+    made = CharField(default=now)
+
+    class Meta:
+        indexes = ((("job", "code", "node", "member"), True),)
+
+
 class Override(Record):
     id = AutoField()
     job = ForeignKeyField(Job, on_delete="CASCADE")

@@ -10,6 +10,7 @@ from handrail.service import schemas as s
 from handrail.service.auth import administrator, caller, job_for
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
+from handrail.service.resources.survey import audited
 from handrail.store import accounts, connections, jobs, listing, revisions
 from handrail.store.database import reading, writing
 from handrail.store.models import Job, Revision
@@ -83,7 +84,7 @@ def list_revisions(path: s.JobPath):
 @api.get("/jobs/<string:job>/audit", responses={200: a.Revision})
 def get_audit(path: s.JobPath):
     """The audit of the current revision."""
-    return _revision(revisions.latest(job_for(path.job), audit=True))
+    return audited(job_for(path.job))
 
 
 @api.get("/jobs/<string:job>/model", responses={200: a.Model})

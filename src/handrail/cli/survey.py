@@ -1,0 +1,104 @@
+"""survey, combinations, acknowledge: what is in a model and what it is judged by."""
+
+from __future__ import annotations
+
+import json
+from argparse import Namespace
+from pathlib import Path
+from typing import Any
+
+from handrail.cli import output, session
+from handrail.core.errors import InputError
+from handrail.core.units import SHOWN
+
+
+def survey(args: Namespace) -> int:
+    with session.client(args) as client:
+        found = client.survey(args.job)
+    if args.json:
+        output.as_json(found)
+        return 0
+    most = args.limit if args.limit > 0 else None
+    long, per = ("m", 1e-3) if found["system"] == "si" else ("ft", 1 / 304.8)
+    heavy, each = ("t", 1e-3) if found["system"] == "si" else ("ton", 1 / 907.18474)
+    output.say(f"R{found['number']}, strength combinations of {found['method']}")
+    rows = [(s["section"], ", ".join(s["grades"]), s["members"], round(s["length"] * per, 1), round(s["mass"] * each, 2)) for s in found["sections"]]
+    output.table(("section", "grade", "members", f"length, {long}", f"mass, {heavy}"), rows[:most], right=("members", f"length, {long}", f"mass, {heavy}"))
+    for rare in found["rare"]:
+        output.say(f"{rare['section']} is used {rare['members']} time(s)" + (f"; {rare['instead']} could stand in for it" if rare["instead"] else ""))
+    output.say("")
+    output.table(("framing condition", "connections"), list(found["framings"].items()), right=("connections",))
+    output.say("")
+    rows = [(p["component"], _amount(p, found["system"]), f"{p['member']}.{p['end']}", p["combination"]) for p in found["peaks"]]
+    output.table(("component", "largest", "member end", "combination"), rows, right=("largest",))
+    output.say("\nmember ends by the share of their own section's strength:")
+    tenths = [f"{k / 10:.1f}" for k in range(len(found["histogram"]))]
+    output.table([f"{a}+" for a in tenths], [found["histogram"]])
+    rows = [(f"{d['member']}.{d['end']}", d["section"], d["share"], d["component"], d["combination"]) for d in found["demands"]]
+    output.table(("member end", "section", "share", "component", "combination"), rows[:most], right=("share",))
+    return 0
+
+
+def _amount(peak: dict[str, Any], system: str) -> str:
+    if system == "si":
+        return f"{peak['value']:.1f} {peak['unit']}"
+    kind = "force" if peak["unit"] == "kN" else "moment"
+    unit, scale = SHOWN["us"][kind]
+    return f"{peak['value'] * (1e3 if kind == 'force' else 1e6) * scale / (12 if kind == 'moment' else 1):.1f} {'kip*ft' if kind == 'moment' else unit}"
+
+
+def combinations(args: Namespace) -> int:
+    with session.client(args) as client:
+        if args.action == "put":
+            if not args.file:
+                raise InputError("combinations put JOB FILE: name the file")
+            revision = client.keep_combinations(args.job, _read(args.file))
+            return _kept(args, revision)
+        if args.action == "get":
+            found = client.combinations(args.job)
+        else:
+            methods = args.method or [client.job(args.job)["method"]]
+            found = client.generate_combinations(args.job, edition=args.edition, methods=methods, S_DS=args.sds, rho=args.rho, omega=args.omega,
+                                                 category=args.category, one_way=args.one_way)  # fmt: skip
+            if args.keep:
+                return _kept(args, client.keep_combinations(args.job, found["combinations"]))
+    if args.json:
+        output.as_json(found)
+        return 0
+    rows = [(c["name"], c["set"], c["method"], " ".join(f"{factor:+g} {case}" for case, factor in c["terms"])) for c in found["combinations"]]
+    output.table(("combination", "set", "method", "terms"), rows)
+    output.say(f"{len(rows)} combinations" + (f"; in none of them: {', '.join(found['left_out'])}" if found["left_out"] else ""))
+    return 0
+
+
+def _read(name: str) -> list[dict[str, Any]]:
+    try:
+        data = json.loads(Path(name).read_text(encoding="utf-8"))
+    except (OSError, ValueError) as exc:
+        raise InputError(f"{name}: not readable JSON ({exc})") from exc
+    found = data.get("combinations") if isinstance(data, dict) else data
+    if not isinstance(found, list):
+        raise InputError(f"{name}: expected a list of combinations, each with name, set, method and terms")
+    return found
+
+
+def _kept(args: Namespace, revision: dict[str, Any]) -> int:
+    if args.json:
+        output.as_json(revision)
+    else:
+        output.say(f"R{revision['number']} stands with these combinations; run it again: handrail run {args.job}")
+    return 0
+
+
+def acknowledge(args: Namespace) -> int:
+    with session.client(args) as client:
+        if args.take_back:
+            found = client.take_back(args.job, args.code, args.node, args.member)
+        else:
+            found = client.acknowledge(args.job, args.code, args.reason, args.node, args.member)
+    if args.json:
+        output.as_json(found)
+        return 0
+    open_ = [f for f in found["audit"]["findings"] if not f["acknowledged"] and f["severity"] != "note"]
+    output.say(f"{len(open_)} finding(s) still to look at")
+    return 0

@@ -1,0 +1,49 @@
+"""Findings of the audit that somebody lets stand, with the reason."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from handrail.core.errors import InputError
+from handrail.store.database import writing
+from handrail.store.models import Acknowledged, Job
+
+Key = tuple[str, str, str]  # code, node, member
+
+
+def key_of(finding: dict[str, Any]) -> Key:
+    """What a finding is known by from one revision to the next."""
+    return str(finding["code"]), str(finding.get("node", "")), str(finding.get("member", ""))
+
+
+def acknowledged(job: Job) -> dict[Key, dict[str, str]]:
+    """Every acknowledgement of a job."""
+    rows = Acknowledged.select().where(Acknowledged.job == job)
+    return {(r.code, r.node, r.member): {"reason": r.reason, "author": r.author, "made": r.made} for r in rows}
+
+
+def with_words(job: Job, findings: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    """Findings, each with who let it stand and why, or with nothing."""
+    said = acknowledged(job)
+    return [f | {"acknowledged": said.get(key_of(f))} for f in findings]
+
+
+def acknowledge(job: Job, key: Key, reason: str, author: str) -> None:
+    """Let a finding stand. Raises InputError without a reason."""
+    if not reason.strip():
+        raise InputError("reason: say why the finding may stand")
+    with writing():
+        _drop(job, key)
+        Acknowledged.create(job=job, code=key[0], node=key[1], member=key[2], reason=reason.strip(), author=author)
+
+
+def take_back(job: Job, key: Key) -> bool:
+    """Not let stand any more; False where it was not."""
+    with writing():
+        return bool(_drop(job, key))
+
+
+def _drop(job: Job, key: Key) -> int:
+    code, node, member = key
+    own = (Acknowledged.job == job) & (Acknowledged.code == code) & (Acknowledged.node == node) & (Acknowledged.member == member)
+    return int(Acknowledged.delete().where(own).execute())

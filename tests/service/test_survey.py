@@ -1,0 +1,72 @@
+"""The survey, combinations made and kept, findings that are let stand; through the client and by commands."""
+
+from __future__ import annotations
+
+import pytest
+
+from handrail.client import ServiceError
+from tests.bundles import small, write
+
+JOB = "alder-street"
+
+
+@pytest.fixture(scope="module")
+def engineer(service):
+    return service.client("engineer")
+
+
+@pytest.fixture
+def bay(service, tmp_path):
+    """A job with the small bay, and a column that stands twice."""
+    admin, name = service.client("admin"), f"survey-{tmp_path.name[-12:].replace('_', '-').lower()}"
+    admin.new_job(name, "")
+    tables = small()
+    tables["members"].append(dict(tables["members"][0], member="C1x"))
+    tables["end_forces"] += [dict(r, member="C1x") for r in tables["end_forces"] if r["member"] == "C1"]
+    admin.import_bundle(name, write(tables, tmp_path / "b"))
+    return admin, name
+
+
+def test_the_survey_of_the_demo(engineer):
+    found = engineer.survey(JOB)
+    assert sum(s["members"] for s in found["sections"]) == 983
+    assert found["sections"][0]["section"] == "W24X68" and found["sections"][0]["mass"] == max(s["mass"] for s in found["sections"])
+    assert sum(found["framings"].values()) == 1115 and sum(found["histogram"]) == 2 * 983 - found["unknown"]
+    worst = found["demands"][0]
+    assert worst["share"] == max(d["share"] for d in found["demands"]) and worst["node"]
+    largest = next(p for p in found["peaks"] if p["component"] == "N" and not p["largest"])
+    assert largest["value"] < -1000 and largest["unit"] == "kN"
+
+
+def test_combinations_are_made_shown_and_kept(bay):
+    admin, job = bay
+    before = admin.combinations(job)
+    assert [c["name"] for c in before["combinations"]] == ["1.4D", "D"]
+    made = admin.generate_combinations(job, methods=["LRFD", "ASD"])
+    assert admin.combinations(job) == before  # nothing is kept
+    revision = admin.keep_combinations(job, made["combinations"])
+    assert revision["number"] == 2 and admin.combinations(job)["combinations"] == made["combinations"]
+    wrong = [{"name": "1.4Q", "set": "strength", "method": "LRFD", "terms": [["Q", 1.4]]}]
+    with pytest.raises(ServiceError, match="'Q' is no case; there is D"):
+        admin.keep_combinations(job, wrong)
+    with pytest.raises(ServiceError, match="edition"):
+        admin.generate_combinations(job, edition="7-05")
+    with pytest.raises(ServiceError, match="redundancy factor"):
+        admin.generate_combinations(job, rho=1.1)
+
+
+def test_a_finding_is_let_stand_with_a_reason(bay):
+    admin, job = bay
+    twice = next(f for f in admin.audit(job)["audit"]["findings"] if f["code"] == "member_twice")
+    assert twice["acknowledged"] is None
+    with pytest.raises(ServiceError, match="say why"):
+        admin.acknowledge(job, "member_twice", " ", member=twice["member"])
+    after = admin.acknowledge(job, "member_twice", "a sleeve in the model", member=twice["member"])
+    said = next(f for f in after["audit"]["findings"] if f["code"] == "member_twice")["acknowledged"]
+    assert (said["reason"], said["author"]) == ("a sleeve in the model", "admin")
+    admin.keep_combinations(job, admin.generate_combinations(job)["combinations"])
+    assert next(f for f in admin.audit(job)["audit"]["findings"] if f["code"] == "member_twice")["acknowledged"]  # in the next revision too
+    back = admin.take_back(job, "member_twice", member=twice["member"])
+    assert next(f for f in back["audit"]["findings"] if f["code"] == "member_twice")["acknowledged"] is None
+    with pytest.raises(ServiceError, match="was not acknowledged"):
+        admin.take_back(job, "member_twice", member=twice["member"])
