@@ -23,7 +23,7 @@ COMMANDS = {
     "command-trial": ["trial", "docs/examples/trial.yaml"],
     "command-connections": ["connections", JOB, "--sort=-utilisation", "--limit", "18"],
     "command-show": ["show", JOB, "B5.i"],
-    "command-audit": ["audit", JOB],
+    "command-survey": ["survey", JOB, "--limit", "8"],
 }
 
 
@@ -78,6 +78,9 @@ def connections(page, url: str) -> None:
     page.goto(f"{url}/{JOB}/connections/X10.j?from=joints")
     page.wait_for_selector("table")
     shot(page, "connection-undrawn")
+    page.goto(f"{url}/{JOB}/survey?tab=inventory")
+    page.wait_for_selector("table")
+    shot(page, "survey")
     page.goto(f"{url}/{JOB}/import")
     page.get_by_label("Model files").set_input_files([str(p) for p in sorted(EXPORTS.iterdir())])
     page.wait_for_selector("textarea")

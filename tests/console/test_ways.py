@@ -75,7 +75,7 @@ def test_a_job_is_made_filled_and_run(service, admin, tmp_path):
     admin.get_by_role("button", name="Take it in").click()
     expect(admin.get_by_label("Last import")).to_contain_text("Done: revision R1 stands")
     admin.get_by_role("link", name="See its audit").click()
-    expect(admin.locator("canvas")).to_be_visible()
+    expect(admin.get_by_role("heading", name=re.compile("^R1 "))).to_be_visible()
     service.client("admin").put_rulebook("from-the-browser", (DEMO / "rulebook.yaml").read_text())
     admin.goto(f"{service.url}/from-the-browser/joints")
     admin.get_by_role("button", name="Run").click()

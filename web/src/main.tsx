@@ -10,6 +10,7 @@ import { ImportStation } from "./stations/import";
 import { JobsStation } from "./stations/jobs";
 import { JointsStation } from "./stations/joints";
 import { SignInStation } from "./stations/sign-in";
+import { SurveyStation } from "./stations/survey";
 import "./style.css";
 
 const ModelStation = lazy(() => import("./stations/model"));
@@ -46,6 +47,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
             >
               <Route index element={<Navigate to="model" replace />} />
               <Route path="model" element={<ModelStation />} />
+              <Route path="survey" element={<SurveyStation />} />
               <Route path="import" element={<ImportStation />} />
               <Route path="joints" element={<JointsStation />} />
               <Route path="connections/:connection" element={<ConnectionStation />} />

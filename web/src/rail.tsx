@@ -1,6 +1,6 @@
 import { NavLink, Outlet, useParams } from "react-router";
-import { useJob, useMe, useSignOut } from "./api/queries";
-import type { Job } from "./api/types";
+import { useAudit, useJob, useMe, useSignOut } from "./api/queries";
+import type { Job, Revision } from "./api/types";
 import { refused, Trouble } from "./parts/empty";
 import { RunButton } from "./parts/run-button";
 import { to, useNamedConnection } from "./paths";
@@ -12,6 +12,7 @@ export function Rail() {
   const leave = useSignOut();
   const { data, error, refetch, dataUpdatedAt } = useJob(job);
   const { data: me } = useMe();
+  const { data: audit } = useAudit(job, Boolean(data?.revision));
   if (refused(error, data)) return <Trouble error={error} retry={refetch} />;
   return (
     <div className="flex h-full">
@@ -28,6 +29,12 @@ export function Rail() {
             : " "}
         </p>
         <ol className="relative mt-6 space-y-6 before:absolute before:inset-y-2 before:left-[5px] before:w-0.5 before:bg-white/20">
+          <Station
+            to={to(job, "survey")}
+            name="Survey"
+            words={surveyWords(audit)}
+            alert={open(audit).some((f) => f.severity === "error")}
+          />
           <Station to={to(job, "model")} name="Model" words={modelWords(data)} />
           <Station to={to(job, "joints")} name="Joints" words={jointWords(data)} alert={Boolean(data?.statuses.fail)} />
           {connection && <Station to={to(job, "connections", named)} name="Connection" words={named} />}
@@ -68,6 +75,14 @@ export function Rail() {
       </main>
     </div>
   );
+}
+
+const open = (audit?: Revision) => audit?.audit.findings.filter((f) => !f.acknowledged && f.severity !== "note") ?? [];
+
+function surveyWords(audit?: Revision) {
+  if (!audit) return "";
+  const left = open(audit).length;
+  return left ? `${left} finding${left > 1 ? "s" : ""}` : "data in balance";
 }
 
 function modelWords(job?: Job) {

@@ -1,10 +1,13 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef } from "react";
 import { useNavigate } from "react-router";
+import type { Basis } from "../survey/combinations";
 import { api, need } from "./client";
 import type {
+  Combinations,
   Connection,
   Figures,
+  Finding,
   Import,
   Imports,
   Job,
@@ -17,6 +20,7 @@ import type {
   Rows,
   Run,
   Runs,
+  Survey,
   Understood,
 } from "./types";
 
@@ -33,7 +37,7 @@ export const useJobs = () =>
 const LOOK = 4_000; // milliseconds between looks at whether somebody changed the job
 const MANY = 5_000; // connections whose lists are megabytes: after somebody else's change they are read again
 const SELDOM = 15_000; // no sooner than after so many milliseconds
-const PAGES = ["job", "audit", "connection", "runs", "imports"];
+const PAGES = ["job", "audit", "survey", "combinations", "connection", "runs", "imports"];
 const LISTS = ["model", "connections"];
 
 /** The job, looked at again all the while: what others change shows here without a reload. */
@@ -67,8 +71,64 @@ export function useJob(job: string) {
 export const useModel = (job: string) =>
   useQuery({ queryKey: ["model", job], queryFn: () => need<Model>(api.GET("/api/v1/jobs/{job}/model", at(job))) });
 
-export const useAudit = (job: string) =>
-  useQuery({ queryKey: ["audit", job], queryFn: () => need<Revision>(api.GET("/api/v1/jobs/{job}/audit", at(job))) });
+export const useAudit = (job: string, wanted = true) =>
+  useQuery({
+    queryKey: ["audit", job],
+    enabled: wanted,
+    queryFn: () => need<Revision>(api.GET("/api/v1/jobs/{job}/audit", at(job))),
+  });
+
+/** Let a finding of the audit stand, with a reason. */
+export function useAcknowledge(job: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ finding: { code, node = "", member = "" }, reason }: { finding: Finding; reason: string }) =>
+      need<Revision>(
+        api.PUT("/api/v1/jobs/{job}/audit/acknowledged", { ...at(job), body: { code, node, member, reason } }),
+      ),
+    onSuccess: (found) => client.setQueryData(["audit", job], found),
+  });
+}
+
+export function useTakeBack(job: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ code, node = "", member = "" }: Finding) =>
+      need<Revision>(
+        api.DELETE("/api/v1/jobs/{job}/audit/acknowledged", {
+          params: { path: { job }, query: { code, node, member } },
+        }),
+      ),
+    onSuccess: (found) => client.setQueryData(["audit", job], found),
+  });
+}
+
+export const useSurvey = (job: string) =>
+  useQuery({ queryKey: ["survey", job], queryFn: () => need<Survey>(api.GET("/api/v1/jobs/{job}/survey", at(job))) });
+
+export const useCombinations = (job: string) =>
+  useQuery({
+    queryKey: ["combinations", job],
+    queryFn: () => need<Combinations>(api.GET("/api/v1/jobs/{job}/combinations", at(job))),
+  });
+
+export function useGenerate(job: string) {
+  return useMutation({
+    mutationFn: (basis: Basis) =>
+      need<Combinations>(api.POST("/api/v1/jobs/{job}/combinations/generate", { ...at(job), body: basis })),
+  });
+}
+
+export function useKeepCombinations(job: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (combinations: Combinations["combinations"]) =>
+      need<Import>(
+        api.PUT("/api/v1/jobs/{job}/combinations", { ...at(job), body: { combinations: combinations as never } }),
+      ),
+    onSettled: () => client.invalidateQueries({ queryKey: ["imports", job] }),
+  });
+}
 
 export const useConnections = (job: string, wanted = true) =>
   useQuery({

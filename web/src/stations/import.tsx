@@ -65,10 +65,7 @@ function Outcome({ job, last }: { job: string; last: Import }) {
       )}
       {last.state === "done" && (
         <p className="mt-2">
-          <Link
-            to={`${to(job, "model")}?audit=open`}
-            className="font-semibold text-brass-dark underline-offset-2 hover:underline"
-          >
+          <Link to={to(job, "survey")} className="font-semibold text-brass-dark underline-offset-2 hover:underline">
             See its audit
           </Link>
         </p>
