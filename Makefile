@@ -48,3 +48,4 @@ openapi: $(STAMP)
 demo-bundle: $(STAMP)
 	$(PY) -m handrail.demo.building
 	$(PY) -m handrail.demo.exports
+	$(PY) -m handrail.demo.revision_c

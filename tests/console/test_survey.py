@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from tests.bundles import small, write
+from tests.bundles import DEMO, small, write
 from tests.console.browser import page_at
 from tests.console.test_access import violations
 
@@ -70,3 +70,21 @@ def test_combinations_are_made_changed_and_kept(service, page, bay):
     expect(page.get_by_label("Last import")).to_contain_text("Done: revision R2 stands")
     kept = {c["name"]: c["terms"] for c in service.client("admin").combinations(bay)["combinations"]}
     assert kept["1.4D"] == [["D", 1.5]] and "S: 1.0D" not in kept
+
+
+def test_what_a_revision_changed(service, page):
+    """Listed by kind, worst forces first; the model is coloured by it."""
+    admin = service.client("admin")
+    admin.new_job("revised", "Revised")
+    admin.import_bundle("revised", DEMO / "bundle")
+    page.goto(f"{service.url}/revised/survey?tab=revisions")
+    expect(page.get_by_text("There is one revision yet")).to_be_visible()
+    admin.import_bundle("revised", DEMO / "revision-c")
+    page.goto(f"{service.url}/revised/survey?tab=revisions")
+    expect(page.get_by_role("button", name="8 resized")).to_be_visible()
+    assert violations(page) == []
+    page.get_by_role("button", name="2 new").click()
+    expect(page.get_by_role("row")).to_have_count(3)
+    page.get_by_role("row").nth(1).get_by_role("link").first.click()
+    page.wait_for_url(re.compile("by=change"))
+    expect(page.get_by_text("as it was")).to_be_visible()

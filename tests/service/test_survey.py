@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from handrail.client import ServiceError
-from tests.bundles import small, write
+from tests.bundles import DEMO, small, write
 
 JOB = "alder-street"
 
@@ -70,3 +70,17 @@ def test_a_finding_is_let_stand_with_a_reason(bay):
     assert next(f for f in back["audit"]["findings"] if f["code"] == "member_twice")["acknowledged"] is None
     with pytest.raises(ServiceError, match="was not acknowledged"):
         admin.take_back(job, "member_twice", member=twice["member"])
+
+
+def test_two_revisions_are_compared(service):
+    admin = service.client("admin")
+    admin.new_job("twice", "")
+    admin.import_bundle("twice", DEMO / "bundle")
+    with pytest.raises(ServiceError, match="one revision yet"):
+        admin.compare("twice")
+    admin.import_bundle("twice", DEMO / "revision-c")
+    found = admin.compare("twice")
+    assert (found["old"], found["new"]) == (1, 2) and {c["kind"] for c in found["changes"]} >= {"new", "gone", "renamed", "resized", "reloaded"}
+    assert admin.compare("twice", 2, 1)["unchanged"] > 800
+    with pytest.raises(ServiceError, match="no revision R7"):
+        admin.compare("twice", 1, 7)

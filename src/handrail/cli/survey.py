@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from argparse import Namespace
+from collections import Counter
 from pathlib import Path
 from typing import Any
 
@@ -102,3 +103,29 @@ def acknowledge(args: Namespace) -> int:
     open_ = [f for f in found["audit"]["findings"] if not f["acknowledged"] and f["severity"] != "note"]
     output.say(f"{len(open_)} finding(s) still to look at")
     return 0
+
+
+def compare(args: Namespace) -> int:
+    if len(args.revisions) not in (0, 2):
+        raise InputError("compare JOB R1 R2: name two revisions, or none for the last two")
+    numbers = [_number(r) for r in args.revisions] or [None, None]
+    with session.client(args) as client:
+        found = client.compare(args.job, *numbers)
+    if args.json:
+        output.as_json(found)
+        return 0
+    counts = Counter(c["kind"] for c in found["changes"])
+    told = ", ".join(f"{n} {kind}" for kind, n in counts.items()) or "nothing changed"
+    output.say(f"R{found['old']} to R{found['new']}: {told}; {found['unchanged']} members as they were\n")
+    rows = [(c["kind"], c["name"], c["was"], c["now"], f"{c['share']:.0%}" if c["share"] else "", ", ".join(c["joints"])) for c in found["changes"]]
+    shown = rows[: args.limit] if args.limit > 0 else rows
+    output.table(("change", "what", "was", "is now", "of its strength", "joints"), shown, right=("of its strength",))
+    output.say(f"{len(shown)} of {len(rows)} changes")
+    return 0
+
+
+def _number(text: str) -> int:
+    digits = text.upper().removeprefix("R")
+    if not digits.isdecimal():
+        raise InputError(f"'{text}' is no revision; write it like R2")
+    return int(digits)

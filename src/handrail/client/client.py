@@ -192,6 +192,10 @@ class Client:
         """Sections, joints by kind, the largest forces, and what share of its own section each member end is asked for."""
         return self._call("GET", f"/jobs/{_at(job)}/survey")
 
+    def compare(self, job: str, old: int | None = None, new: int | None = None) -> Data:
+        """What changed from one revision to another; the last two unless named."""
+        return self._call("GET", f"/jobs/{_at(job)}/compare", params={k: v for k, v in (("old", old), ("new", new)) if v is not None})
+
     def combinations(self, job: str) -> Data:
         """The cases and combinations of the current revision."""
         return self._call("GET", f"/jobs/{_at(job)}/combinations")

@@ -308,7 +308,7 @@ def _local(member: Any, case: str, model: Model, given: dict[str, Any]) -> list[
     return f
 
 
-def write(model: Model, folder: Path) -> None:
+def write(model: Model, folder: Path, revision: str = "A", dated: str = "2026-10-05") -> None:
     """The bundle's files in `folder`."""
     folder.mkdir(parents=True, exist_ok=True)
     forces, reactions = solve(model)
@@ -334,7 +334,7 @@ def write(model: Model, folder: Path) -> None:
     for name, rows in tables.items():
         with (folder / f"{name}.csv").open("w", newline="", encoding="utf-8") as stream:
             csv.writer(stream, lineterminator="\n").writerows(rows)
-    (folder / "datapackage.json").write_text(json.dumps(manifest(list(tables)), indent=2) + "\n", encoding="utf-8")
+    (folder / "datapackage.json").write_text(json.dumps(manifest(list(tables), revision, dated), indent=2) + "\n", encoding="utf-8")
 
 
 def _row(name: str, end: str, case: str, f: list[float], sign: int) -> list[Any]:
@@ -345,13 +345,13 @@ def _figure(value: float) -> str:
     return f"{value:.5f}".rstrip("0").rstrip(".") if abs(value) >= 5e-6 else "0"
 
 
-def manifest(tables: list[str]) -> dict[str, Any]:
+def manifest(tables: list[str], revision: str, dated: str) -> dict[str, Any]:
     return {
         "profile": "tabular-data-package",
         "name": "alder-street-library",
         "title": "Alder Street Library, steel frame",
         "handrail": {
-            "bundle": 1, "revision": "A", "date": "2026-10-05", "source": "made-up demo building, linear frame analysis",
+            "bundle": 1, "revision": revision, "date": dated, "source": "made-up demo building, linear frame analysis",
             "units": {"length": "ft", "section": "in", "force": "kip", "moment": "kip*ft", "stress": "ksi"},
             "up": "Z", "forces": "internal", "forces_at": "node",
         },

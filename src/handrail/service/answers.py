@@ -237,6 +237,22 @@ class Survey(BaseModel):
     unknown: int = Field(description="member ends without forces or a known section")
 
 
+class Change(BaseModel):
+    kind: Literal["new", "gone", "moved", "renamed", "resized", "released", "framed", "reloaded"]
+    name: str = Field(description="of the member or its end, as the new revision calls it")
+    was: str
+    now: str
+    share: float = Field(description="of its section's strength, that its forces changed by")
+    joints: list[str]
+
+
+class Comparison(BaseModel):
+    old: int
+    new: int
+    changes: list[Change]
+    unchanged: int = Field(description="members that are as they were")
+
+
 class Case(BaseModel):
     name: str
     title: str

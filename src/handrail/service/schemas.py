@@ -145,6 +145,11 @@ class NewCombinations(Body):
     combinations: list[OneCombination] = Field(min_length=1, max_length=5000)
 
 
+class TwoRevisions(Query):
+    old: int | None = Field(None, ge=1, le=10**9, description="number of a revision; the one before the last unless named")
+    new: int | None = Field(None, ge=1, le=10**9, description="number of a revision; the last unless named")
+
+
 class FindingKey(Query):
     code: str
     node: str = ""

@@ -5,6 +5,7 @@ import type { Basis } from "../survey/combinations";
 import { api, need } from "./client";
 import type {
   Combinations,
+  Comparison,
   Connection,
   Figures,
   Finding,
@@ -16,6 +17,7 @@ import type {
   Model,
   Override,
   Revision,
+  Revisions,
   Row,
   Rows,
   Run,
@@ -37,7 +39,7 @@ export const useJobs = () =>
 const LOOK = 4_000; // milliseconds between looks at whether somebody changed the job
 const MANY = 5_000; // connections whose lists are megabytes: after somebody else's change they are read again
 const SELDOM = 15_000; // no sooner than after so many milliseconds
-const PAGES = ["job", "audit", "survey", "combinations", "connection", "runs", "imports"];
+const PAGES = ["job", "audit", "survey", "combinations", "revisions", "connection", "runs", "imports"];
 const LISTS = ["model", "connections"];
 
 /** The job, looked at again all the while: what others change shows here without a reload. */
@@ -105,6 +107,24 @@ export function useTakeBack(job: string) {
 
 export const useSurvey = (job: string) =>
   useQuery({ queryKey: ["survey", job], queryFn: () => need<Survey>(api.GET("/api/v1/jobs/{job}/survey", at(job))) });
+
+export const useRevisions = (job: string) =>
+  useQuery({
+    queryKey: ["revisions", job],
+    queryFn: async () => (await need<Revisions>(api.GET("/api/v1/jobs/{job}/revisions", at(job)))).items,
+  });
+
+/** What changed from one revision to another. */
+export const useComparison = (job: string, old: number, fresh: number, wanted = true) =>
+  useQuery({
+    queryKey: ["comparison", job, old, fresh],
+    enabled: wanted,
+    retry: false,
+    queryFn: () =>
+      need<Comparison>(
+        api.GET("/api/v1/jobs/{job}/compare", { params: { path: { job }, query: { old, new: fresh } } }),
+      ),
+  });
 
 export const useCombinations = (job: string) =>
   useQuery({

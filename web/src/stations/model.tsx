@@ -2,7 +2,7 @@ import { ToggleGroup } from "radix-ui";
 import { useMemo } from "react";
 import { Link, useLocation, useOutletContext, useParams } from "react-router";
 import { useAddress } from "../address";
-import { useModel } from "../api/queries";
+import { useComparison, useModel } from "../api/queries";
 import type { Job, Model } from "../api/types";
 import { BuildingView, markers } from "../drawing/building";
 import { Choice } from "../parts/choice";
@@ -13,7 +13,17 @@ import { level as levelText, ORDER, plain, STATUSES } from "../words";
 import { AuditPanel } from "./audit";
 
 type Connection = Model["connections"][number];
-type Colouring = "status" | "utilisation" | "framing";
+type Colouring = "status" | "utilisation" | "framing" | "change";
+
+const CHANGES: Record<string, string> = {
+  new: "#23765a",
+  gone: "#566570",
+  moved: "#7a5c99",
+  resized: "#3b6ea8",
+  framed: "#b0322a",
+  released: "#a04668",
+  reloaded: "#d9a441",
+};
 
 const FRAMINGS = [
   "#23765a",
@@ -45,6 +55,15 @@ export default function ModelStation() {
   const by = (query.get("by") ?? "status") as Colouring;
   const joint = query.get("joint") ?? "";
   const only = query.get("level");
+  const number = info?.revision?.number ?? 1;
+  const compared = useComparison(job, number - 1, number, by === "change" && number > 1).data;
+  const changed = useMemo(() => {
+    const at = new Map<string, string>();
+    for (const kind of Object.keys(CHANGES).reverse())
+      for (const change of compared?.changes ?? [])
+        if (change.kind === kind) for (const joint of change.joints) at.set(joint, kind);
+    return at;
+  }, [compared]);
   const framings = useMemo(() => [...new Set(data?.connections.map((c) => c.framing))].sort(), [data]);
   const levels = useMemo(() => levelsOf(data), [data]);
   const found = useMemo(() => {
@@ -54,14 +73,16 @@ export default function ModelStation() {
         ? STATUSES[c.status].colour
         : by === "framing"
           ? FRAMINGS[framings.indexOf(c.framing) % FRAMINGS.length]
-          : c.status === "pass" || c.status === "fail"
-            ? heat(c.utilisation)
-            : "#b9bfbb";
+          : by === "change"
+            ? (CHANGES[changed.get(c.joint) ?? ""] ?? "#d5d8d4")
+            : c.status === "pass" || c.status === "fail"
+              ? heat(c.utilisation)
+              : "#b9bfbb";
     const height = new Map(data.nodes.map((n) => [n.node, n.xyz[2]]));
     return markers(data, colour).filter(
       (m) => only === null || Math.abs((height.get(m.joint) ?? 0) - Number(only)) < 50,
     );
-  }, [data, by, framings, only]);
+  }, [data, by, framings, only, changed]);
   if (info && !info.revision) return <NoModel job={job} />;
   if (refused(error, data)) return <Trouble error={error} retry={refetch} />;
   if (!data) return <Waiting what="the model" />;
@@ -83,7 +104,7 @@ export default function ModelStation() {
           aria-label="Colour by"
           className="flex overflow-hidden rounded border border-line bg-sheet"
         >
-          {(["status", "utilisation", "framing"] as const).map((name) => (
+          {(["status", "utilisation", "framing", ...(number > 1 ? ["change" as const] : [])] as const).map((name) => (
             <ToggleGroup.Item
               key={name}
               value={name}
@@ -104,7 +125,7 @@ export default function ModelStation() {
         />
         <AuditPanel job={job} model={data} onPick={(node) => set("joint", node)} />
       </div>
-      <Legend by={by} framings={framings} model={data} />
+      <Legend by={by} framings={framings} model={data} changed={changed} />
       {joint && <JointCard job={job} joint={joint} model={data} onClose={() => set("joint", "")} />}
     </div>
   );
@@ -119,7 +140,17 @@ function levelsOf(model?: Model) {
     .sort((a, b) => a - b);
 }
 
-function Legend({ by, framings, model }: { by: Colouring; framings: string[]; model: Model }) {
+function Legend({
+  by,
+  framings,
+  model,
+  changed,
+}: {
+  by: Colouring;
+  framings: string[];
+  model: Model;
+  changed: Map<string, string>;
+}) {
   const count = (test: (c: Connection) => boolean) => model.connections.filter(test).length;
   const rows: [string, string, string][] =
     by === "status"
@@ -130,11 +161,20 @@ function Legend({ by, framings, model }: { by: Colouring; framings: string[]; mo
         ])
       : by === "framing"
         ? framings.map((f, k) => [FRAMINGS[k % FRAMINGS.length], plain(f), String(count((c) => c.framing === f))])
-        : [...STEPS, Number.POSITIVE_INFINITY].map((step, k) => [
-            HEAT[k],
-            step === Number.POSITIVE_INFINITY ? "over 1.00" : `to ${step.toFixed(2)}`,
-            String(count((c) => c.utilisation > (STEPS[k - 1] ?? 0) && c.utilisation <= step)),
-          ]);
+        : by === "change"
+          ? [
+              ...Object.entries(CHANGES).map(([kind, colour]): [string, string, string] => [
+                colour,
+                plain(kind),
+                String(count((c) => changed.get(c.joint) === kind)),
+              ]),
+              ["#d5d8d4", "as it was", String(count((c) => !changed.has(c.joint)))],
+            ]
+          : [...STEPS, Number.POSITIVE_INFINITY].map((step, k) => [
+              HEAT[k],
+              step === Number.POSITIVE_INFINITY ? "over 1.00" : `to ${step.toFixed(2)}`,
+              String(count((c) => c.utilisation > (STEPS[k - 1] ?? 0) && c.utilisation <= step)),
+            ]);
   return (
     <ul className="absolute bottom-4 left-4 rounded-md border border-line bg-sheet/95 px-3 py-2">
       {rows.map(([colour, words, n]) => (

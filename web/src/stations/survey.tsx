@@ -7,11 +7,13 @@ import { NoModel, refused, Trouble, Waiting } from "../parts/empty";
 import { CombinationsPanel } from "../survey/combinations";
 import { FindingsPanel } from "../survey/findings";
 import { InventoryPanel } from "../survey/inventory";
+import { RevisionsPanel } from "../survey/revisions";
 
 const TABS = [
   { value: "findings", words: "Audit" },
   { value: "inventory", words: "Sections and demands" },
   { value: "combinations", words: "Combinations" },
+  { value: "revisions", words: "Revisions" },
 ];
 
 /** What everybody agrees on before anything is designed: whether the data is right, what is in it, what it is judged by. */
@@ -58,6 +60,9 @@ export function SurveyStation() {
       </Tabs.Content>
       <Tabs.Content value="combinations" className="min-h-0 flex-1 overflow-y-auto p-5">
         <CombinationsPanel job={job} allowed={Boolean(info && ["engineer", "admin"].includes(info.role))} />
+      </Tabs.Content>
+      <Tabs.Content value="revisions" className="min-h-0 flex-1 overflow-y-auto p-5">
+        <RevisionsPanel job={job} />
       </Tabs.Content>
     </Tabs.Root>
   );

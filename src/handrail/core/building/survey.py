@@ -12,6 +12,7 @@ import numpy as np
 from handrail.core.building.combining import CombinationSet
 from handrail.core.building.framing import Framing
 from handrail.core.building.model import ENDS, Building
+from handrail.core.building.yielding import COMPONENTS, yields
 from handrail.core.catalogue import Section
 
 STEEL = 7850e-9  # kg a cubic millimetre
@@ -20,7 +21,6 @@ NEAR, LIGHTEST, HEAVIEST = 0.08, 0.98, 1.15  # depths and weights of a section t
 BINS = 12  # of the histogram, tenths; the last is all beyond
 SHOWN = 200
 PART = 2000  # members worked out at a time
-COMPONENTS = ("N", "V", "Vw", "T", "Mw", "M")
 _SIGN = np.array([-1.0, 1.0])[:, None]  # of the resultant within the member, from the node's force on it
 
 
@@ -86,23 +86,13 @@ def _stands_in(other: Section, own: Section) -> bool:
     return other.family == own.family and abs(other.d / own.d - 1) < NEAR and LIGHTEST <= other.A / own.A <= HEAVIEST and other.Sx >= LIGHTEST * own.Sx
 
 
-def _strengths(building: Building) -> np.ndarray:
-    """(members, 6) what a section yields at: N, V, Vw, T (not said: infinite), Mw, M; NaN where section or grade is not known."""
-    found = np.full((len(building.members), 6), np.nan)
-    for k, member in enumerate(building.members):
-        s, g = building.section(member.section), building.grade(member.grade)
-        if s is not None and g is not None:
-            web = s.d * s.tw if not s.hollow else s.A / 2
-            found[k] = g.Fy * np.array([s.A, 0.6 * web, 0.6 * max(s.A - web, s.A / 3), np.inf, max(s.Zy, 1.0), s.Zx])
-    return found
-
-
 def _worked(building: Building, combined: CombinationSet) -> tuple[list[dict[str, Any]], np.ndarray, np.ndarray, np.ndarray]:
     """(peaks; (members, 2) share of its own section that each end is asked for, NaN where not known; which component; which combination)."""
     count, names = len(building.members), combined.names
     use, what, where = np.full((count, 2), np.nan), np.zeros((count, 2), int), np.zeros((count, 2), int)
     best: dict[tuple[str, bool], tuple[float, int, int, int]] = {}
-    strengths = _strengths(building)
+    known = [yields(building, m) for m in building.members]
+    strengths = np.array([np.full(6, np.nan) if own is None else own for own in known]).reshape(-1, 6)
     for start in range(0, count, PART) if names else ():
         part = slice(start, min(start + PART, count))
         within = combined.forces(building.forces[part].transpose(0, 2, 1, 3)) * _SIGN[None, :, :, None]  # (m, 2, c, 6)

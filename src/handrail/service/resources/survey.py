@@ -12,6 +12,7 @@ from typing import Any
 from flask import current_app
 
 from handrail.core.building.combining import strength_set
+from handrail.core.building.compare import compare
 from handrail.core.building.framing import frame
 from handrail.core.building.generating import Basis, generated, left_out
 from handrail.core.building.model import Building, Combination
@@ -45,6 +46,31 @@ def get_survey(path: s.JobPath):
     peaks = [p | {"value": p["value"] * (1e-3 if p["component"] in ("N", "V", "Vw") else 1e-6), "unit": "kN" if p["component"] in ("N", "V", "Vw") else "kN*m"}
              for p in found.peaks]  # fmt: skip
     return asdict(found) | {"peaks": peaks, "system": revision.system, "number": revision.number, "method": job.method}
+
+
+@lru_cache(maxsize=4)
+def _compared(old: int, old_token: str, new: int, new_token: str, method: str) -> dict[str, Any]:
+    """Worked out once for two revisions and a method."""
+    buildings = [revisions.building_of(Revision.get_by_id(number)) for number in (old, new)]
+    return compare(*buildings, *(frame(b) for b in buildings), method).as_dict()
+
+
+@api.get("/jobs/<string:job>/compare", responses={200: a.Comparison})
+def get_comparison(path: s.JobPath, query: s.TwoRevisions):
+    """What changed from one revision to another, the last two unless named: members new, gone, moved, renamed, resized, released and framed
+    otherwise; member ends loaded otherwise in the combinations that both have, worst first."""
+    job = job_for(path.job)
+    newest = revisions.latest(job)
+    if newest.number == 1 and not query.old:
+        raise Refused(409, f"'{job.name}' has one revision yet: there is nothing to compare it with")
+    numbers = (query.old or newest.number - 1, query.new or newest.number)
+    found = [Revision.select(Revision.id, Revision.token, Revision.number).where((Revision.job == job) & (Revision.number == n) & (Revision.number > 0)).first()
+             for n in numbers]  # fmt: skip
+    for number, revision in zip(numbers, found, strict=True):
+        if revision is None:
+            raise Refused(404, f"there is no revision R{number} of '{job.name}' to compare; it has R1 to R{newest.number}")
+    old, new = found
+    return _compared(old.id, old.token, new.id, new.token, job.method) | {"old": numbers[0], "new": numbers[1]}
 
 
 def _shown(combination: Combination) -> dict[str, Any]:

@@ -9,6 +9,7 @@ import numpy as np
 from handrail.core.building.audit.balance import UNSIGNED, signed
 from handrail.core.building.audit.finding import Finding
 from handrail.core.building.model import ENDS, RELEASES, Building
+from handrail.core.building.yielding import COMPONENTS, yields
 from handrail.core.units import show
 
 RELEASED = 0.01
@@ -159,14 +160,8 @@ def _beyond(building: Building) -> Iterator[Finding]:
     largest = np.abs(np.nan_to_num(building.forces)).max(axis=(1, 2), initial=0.0)
     found = []
     for k, member in enumerate(building.members):
-        s, g = building.section(member.section), building.grade(member.grade)
-        if s is None or g is None:
-            continue
-        web = 0.6 * g.Fy * (s.d * s.tw if s.open else s.A / 2)
-        most = (g.Fy * s.A, web, 0.6 * g.Fy * s.A, 0.0, g.Fy * s.Zy, g.Fy * s.Zx)
-        use = [largest[k, c] / most[c] if most[c] else 0.0 for c in range(6)]
-        if max(use) > 1.0:
-            found.append((max(use), k, ("N", "V", "Vw", "T", "Mw", "M")[int(np.argmax(use))]))
+        if (most := yields(building, member)) is not None and (use := largest[k] / most).max() > 1.0:
+            found.append((float(use.max()), k, COMPONENTS[int(use.argmax())]))
     for most_used, k, what in sorted(found, reverse=True)[:FEW]:
         member = building.members[k]
         yield Finding("beyond_section", "warning", f"member {member.name} ({member.section}): {what} is {most_used:.1f} times what the section could ever "
