@@ -111,6 +111,18 @@ def test_rows_along_a_member(tmp_path):
     assert stations == ["member,distance,result,Fx", "1,0.0,D,1.0", "1,3.0,D,2.0", "1,6.0,D,3.0"]
 
 
+def test_one_row_along_a_member_is_no_end(tmp_path):
+    text = 'layout = "stations"\ncolumns = {member = "M", result = "R", distance = "S", Fx = "N"}'
+    assert made(tmp_path, "end_forces", text, "M,R,S,N\n1,D,0,3\n2,D,0,1\n2,D,4,2\n") == ["member,end,result,Fx", "2,i,D,1.0", "2,j,D,2.0"]
+
+
+@pytest.mark.parametrize("unit", ['unit = "ft"', 'unit = "mm"'])
+def test_rows_that_do_not_reach_the_ends_are_told(unit):
+    """Distances read in a wrong unit: the rows go short of the members, or far past them."""
+    problems = told(MAP.replace('distance = {column = "At", unit = "m"}', f'distance = {{column = "At", {unit}}}'))
+    assert any("the rows along member C1 go from 0 to" in p and p.startswith("Bar forces.csv row 5") for p in problems), problems[:2]
+
+
 def told(text: str, folder: Path = EXPORTS) -> list[str]:
     with pytest.raises(BundleError) as error:
         read_model(folder, text)

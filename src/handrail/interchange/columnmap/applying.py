@@ -21,6 +21,7 @@ from handrail.interchange.problems import MAP, BundleError, Problem, Problems
 from handrail.interchange.tables import SIX, TABLES, Column
 
 ENDS = ("i", "j")
+REACH = 0.01  # of a member's length that its first and last rows may be off its ends
 VALUES = tuple(c.name for c in SIX)
 
 
@@ -77,8 +78,34 @@ def bundled(column_map: ColumnMap, folder: Path, into: Path) -> Bundled:
             source = table.file + (f" sheet {table.sheet}" if table.sheet else "")
             found.origins[f"{name}.csv"] = Origin(source, rows[ROW].to_numpy(), _names(table), table.line)
     problems.raise_any()
+    _reach_the_ends(column_map, found)
     _manifest(column_map, [Path(name).stem for name in found.origins], into)
     return found
+
+
+def _reach_the_ends(column_map: ColumnMap, made: Bundled) -> None:
+    """Rows along a member start at its i end and reach its j end, where forces are at the nodes; else what is taken for an end is none. Raises
+    BundleError that names the rows."""
+    table = next((t for t in column_map.tables if t.layout == "stations"), None)
+    files = {name: made.folder / f"{name}.csv" for name in ("nodes", "members", "stations")}
+    if table is None or column_map.stated.get("forces_at", "node") != "node" or not all(path.is_file() for path in files.values()):
+        return
+    nodes, members, stations = (pl.read_csv(path, infer_schema=False).with_row_index("_n", offset=2) for path in files.values())
+    at = nodes.select("node", *(pl.col(c).cast(pl.Float64, strict=False) for c in "xyz"))
+    ends = members.join(at, left_on="i", right_on="node").join(at, left_on="j", right_on="node", suffix="_j")
+    long = ends.select("member", pl.sum_horizontal((pl.col(c) - pl.col(f"{c}_j")).pow(2) for c in "xyz").sqrt().alias("long"))
+    placed = stations.with_columns(pl.col("distance").cast(pl.Float64, strict=False).alias("at")).drop_nulls("at")
+    spans = placed.group_by("member", maintain_order=True).agg(pl.col("at").min().alias("first"), pl.col("at").max().alias("last"), pl.col("_n").first())
+    slack = REACH * pl.col("long")
+    short = spans.join(long, on="member").filter((pl.col("first").abs() > slack) | ((pl.col("last") - pl.col("long")).abs() > slack))
+    problems = Problems()
+    for member, first, last, row, length in short.select("member", "first", "last", "_n", "long").iter_rows():
+        origin = made.origins["stations.csv"]
+        unit = column_map.stated["units"]["length"]
+        problems.add(origin.source, f"the rows along member {member} go from {first:.6g} to {last:.6g} {unit}, and it is {length:.6g} {unit} long: "
+                     f"its ends are not given (line {table.line} of the map); distances are from i, in the unit that the map says",
+                     origin.row(row), "distance")  # fmt: skip
+    problems.raise_any()
 
 
 def _manifest(column_map: ColumnMap, tables: list[str], into: Path) -> None:
@@ -189,7 +216,8 @@ def _along(table: TableMap, columns: Mapping[str, Column], frame: pl.DataFrame, 
     all_rows = _columns(table.columns, {**columns, "distance": distance}, frame, stated, table.decimal)
     at = pl.col("distance").cast(pl.Float64, strict=False)
     ordered = all_rows.with_columns(at.alias("_at")).sort("member", "result", "_at", maintain_order=True)
-    groups = ordered.group_by("member", "result", maintain_order=True)
+    several = ordered.filter(pl.col("_at").n_unique().over("member", "result") > 1)  # one row is no end of both sides
+    groups = several.group_by("member", "result", maintain_order=True)
     ends = [part.with_columns(pl.lit(end).alias("end")) for end, part in (("i", groups.first()), ("j", groups.last()))]
     values = [v for v in VALUES if v in all_rows.columns]
     forces = pl.concat(ends).select(ROW, "member", "end", "result", *values)
