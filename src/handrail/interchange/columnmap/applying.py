@@ -91,7 +91,7 @@ def _reach_the_ends(column_map: ColumnMap, made: Bundled) -> None:
     if table is None or column_map.stated.get("forces_at", "node") != "node" or not all(path.is_file() for path in files.values()):
         return
     nodes, members, stations = (pl.read_csv(path, infer_schema=False).with_row_index("_n", offset=2) for path in files.values())
-    at = nodes.select("node", *(pl.col(c).cast(pl.Float64, strict=False) for c in "xyz"))
+    at = nodes.select("node", *(pl.col(c).cast(pl.Float64, strict=False) for c in "xyz")).drop_nulls()
     ends = members.join(at, left_on="i", right_on="node").join(at, left_on="j", right_on="node", suffix="_j")
     long = ends.select("member", pl.sum_horizontal((pl.col(c) - pl.col(f"{c}_j")).pow(2) for c in "xyz").sqrt().alias("long"))
     placed = stations.with_columns(pl.col("distance").cast(pl.Float64, strict=False).alias("at")).drop_nulls("at")
