@@ -21,6 +21,9 @@ from handrail.interchange.problems import MAP, BundleError, Problem, Problems
 from handrail.interchange.tables import SIX, TABLES, Column
 
 ENDS = ("i", "j")
+# thousands that can be nothing else, and one mark with three digits behind it, which may be either
+_GROUPED = {".": r"^[-+]?\d{1,3}(,\d{3})+\.\d*$|^[-+]?\d{1,3}(,\d{3}){2,}$", ",": r"^[-+]?\d{1,3}(\.\d{3})+,\d*$|^[-+]?\d{1,3}(\.\d{3}){2,}$"}
+_DOUBTFUL = {".": r"^[-+]?\d{1,3},\d{3}$", ",": r"^[-+]?\d{1,3}\.\d{3}$"}
 REACH = 0.01  # of a member's length that its first and last rows may be off its ends
 VALUES = tuple(c.name for c in SIX)
 
@@ -166,9 +169,17 @@ def _column(column: Column, taken: Taken, stated: Mapping[str, str], decimal: st
         text = pl.when(text == "").then(pl.lit(taken.blank)).otherwise(text)
     if column.kind != "number":
         return text
-    plain = text.str.replace_all(".", "", literal=True).str.replace(",", ".", literal=True) if decimal == "," else text.str.replace_all(r"(\d),(\d{3})", "$1$2")
-    number = plain.cast(pl.Float64, strict=False) * (taken.factor * _scale(column, taken, stated))
-    return pl.when(number.is_null()).then(text).otherwise(number.cast(pl.String))
+    number = _plain(text, decimal).cast(pl.Float64, strict=False) * (taken.factor * _scale(column, taken, stated))
+    doubtful = text.str.contains(_DOUBTFUL[decimal])
+    return pl.when(doubtful).then(text + " (decimal or thousands?)").when(number.is_null()).then(text).otherwise(number.cast(pl.String))
+
+
+def _plain(text: pl.Expr, decimal: str) -> pl.Expr:
+    """A number with a decimal point and no thousands."""
+    mark = "." if decimal == "," else ","
+    grouped = text.str.replace_all(mark, "", literal=True)
+    found = pl.when(text.str.contains(_GROUPED[decimal])).then(grouped).otherwise(text)
+    return found.str.replace(",", ".", literal=True) if decimal == "," else found
 
 
 def _meant(text: pl.Expr, values: tuple[tuple[str, str], ...]) -> pl.Expr:
