@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import base64
+
+import numpy as np
 import pytest
 
 from handrail.client import ServiceError
@@ -84,3 +87,24 @@ def test_two_revisions_are_compared(service):
     assert admin.compare("twice", 2, 1)["unchanged"] > 800
     with pytest.raises(ServiceError, match="no revision R7"):
         admin.compare("twice", 1, 7)
+
+
+def test_patterns_with_their_peaks_and_points(engineer):
+    found = engineer.patterns(JOB)
+    assert sum(p["connections"] for p in found) == 1115 and found[0]["joints"] >= found[-1]["joints"]
+    whole = engineer.pattern(JOB, "P1")
+    slot = next(k for k, place in enumerate(whole["places"]) if place["framing"])
+    points = engineer.pattern_points(JOB, "P1", slot)
+    table = np.frombuffer(base64.b64decode(points["data"]), "<f4").reshape(len(points["connections"]), len(points["combinations"]), 6)
+    assert len(points["connections"]) == whole["joints"]
+    for peak in whole["places"][slot]["peaks"]:
+        k = whole["actions"].index(peak["action"])
+        own = table[..., k]
+        assert peak["values"][k] == pytest.approx(float(own.max() if peak["largest"] else own.min()), rel=1e-5, abs=1e-6)
+        at = points["connections"].index(peak["connection"]), points["combinations"].index(peak["combination"])
+        assert table[at].tolist() == pytest.approx(peak["values"], rel=1e-5, abs=1e-6)
+    for name, words in (("P9999", "there is no pattern"), ("p1", "there is no pattern")):
+        with pytest.raises(ServiceError, match=words):
+            engineer.pattern(JOB, name)
+    with pytest.raises(ServiceError, match="has places 0 to"):
+        engineer.pattern_points(JOB, "P1", 99)

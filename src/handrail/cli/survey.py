@@ -129,3 +129,34 @@ def _number(text: str) -> int:
     if not digits.isdecimal():
         raise InputError(f"'{text}' is no revision; write it like R2")
     return int(digits)
+
+
+def patterns(args: Namespace) -> int:
+    most = args.limit if args.limit > 0 else None
+    with session.client(args) as client:
+        found: Any = client.pattern(args.job, args.pattern) if args.pattern else client.patterns(args.job)
+        system = client.job(args.job)["system"]
+    if args.json:
+        output.as_json(found)
+        return 0
+    if not args.pattern:
+        rows = [(p["name"], p["joints"], p["mirrored"] or "", p["connections"], "; ".join(p["slots"])) for p in found]
+        output.table(("pattern", "joints", "mirrored", "connections", "what meets"), rows[:most], right=("joints", "mirrored", "connections"))
+        output.say(f"{len(rows[:most])} of {len(rows)} patterns")
+        return 0
+    joints = [m["joint"] + ("*" if m["mirrored"] else "") for m in found["members"]]
+    output.say(f"{found['name']}: {found['joints']} joints ({', '.join(joints[:most])}{' ...' if most and len(joints) > most else ''}); * mirrored")
+    for place in found["places"]:
+        if not place["framing"]:
+            continue
+        output.say(f"\n{place['words']}, as the first joint's axes see it")
+        rows = []
+        for p in place["peaks"]:
+            values = [_value(v, k, system) for k, v in enumerate(p["values"])]
+            rows.append((f"{p['action']} {'largest' if p['largest'] else 'smallest'}", *values, p["connection"], p["combination"]))
+        output.table(("peak", *found["actions"], "connection", "combination"), rows, right=tuple(found["actions"]))
+    return 0
+
+
+def _value(value: float, component: int, system: str) -> str:
+    return _amount({"value": value, "unit": "kN" if component < 3 else "kN*m"}, system)

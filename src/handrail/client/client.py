@@ -192,6 +192,18 @@ class Client:
         """Sections, joints by kind, the largest forces, and what share of its own section each member end is asked for."""
         return self._call("GET", f"/jobs/{_at(job)}/survey")
 
+    def patterns(self, job: str) -> list[Data]:
+        """Joints that are alike, the pattern with most of them first."""
+        return self._call("GET", f"/jobs/{_at(job)}/patterns")["items"]
+
+    def pattern(self, job: str, name: str) -> Data:
+        """One pattern: its joints, and the largest of every action at each of its places."""
+        return self._call("GET", f"/jobs/{_at(job)}/patterns/{_at(name)}")
+
+    def pattern_points(self, job: str, name: str, slot: int = 0) -> Data:
+        """Every action at one place of a pattern: float32 in base64, connections x combinations x actions."""
+        return self._call("GET", f"/jobs/{_at(job)}/patterns/{_at(name)}/points", params={"slot": slot})
+
     def compare(self, job: str, old: int | None = None, new: int | None = None) -> Data:
         """What changed from one revision to another; the last two unless named."""
         return self._call("GET", f"/jobs/{_at(job)}/compare", params={k: v for k, v in (("old", old), ("new", new)) if v is not None})

@@ -237,6 +237,49 @@ class Survey(BaseModel):
     unknown: int = Field(description="member ends without forces or a known section")
 
 
+class Pattern(BaseModel):
+    name: str
+    joints: int
+    mirrored: int = Field(description="joints that are mirror images of the first")
+    slots: list[str] = Field(description="what stands at each place, in words")
+    framings: list[str]
+    connections: int
+
+
+class PatternJoint(BaseModel):
+    joint: str
+    turn: float = Field(description="degrees about the vertical")
+    mirrored: bool
+    connections: list[str] = Field(description="by place; empty where the end has none")
+
+
+class PatternPeak(BaseModel):
+    action: str
+    largest: bool
+    connection: str
+    combination: str
+    values: list[float] = Field(description="N, V, Vw in kN, M, Mw, T in kN*m, acting at the same time")
+
+
+class PatternPlace(BaseModel):
+    words: str
+    framing: str
+    peaks: list[PatternPeak]
+
+
+class PatternInFull(Pattern):
+    members: list[PatternJoint]
+    places: list[PatternPlace]
+    actions: list[str]
+
+
+class PatternPoints(BaseModel):
+    connections: list[str]
+    combinations: list[str]
+    actions: list[str]
+    data: str = Field(description="float32, little endian, in base64: connections x combinations x actions")
+
+
 class Change(BaseModel):
     kind: Literal["new", "gone", "moved", "renamed", "resized", "released", "framed", "reloaded"]
     name: str = Field(description="of the member or its end, as the new revision calls it")

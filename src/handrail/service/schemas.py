@@ -145,6 +145,14 @@ class NewCombinations(Body):
     combinations: list[OneCombination] = Field(min_length=1, max_length=5000)
 
 
+class PatternPath(JobPath):
+    pattern: str = Field(description="like P1")
+
+
+class Slot(Query):
+    slot: int = Field(0, ge=0, le=10_000, description="a place of the pattern")
+
+
 class TwoRevisions(Query):
     old: int | None = Field(None, ge=1, le=10**9, description="number of a revision; the one before the last unless named")
     new: int | None = Field(None, ge=1, le=10**9, description="number of a revision; the last unless named")
