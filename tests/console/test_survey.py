@@ -88,3 +88,25 @@ def test_what_a_revision_changed(service, page):
     page.get_by_role("row").nth(1).get_by_role("link").first.click()
     page.wait_for_url(re.compile("by=change"))
     expect(page.get_by_text("as it was")).to_be_visible()
+
+
+def test_patterns_with_peaks_and_every_action(service, page):
+    page.goto(f"{service.url}/{JOB}/patterns")
+    expect(page.get_by_role("heading", name="P1: 48 joints")).to_be_visible()
+    expect(page.get_by_text("Nothing of Vw, M, Mw, T acts here.")).to_be_visible()
+    cloud = page.get_by_role("img", name="N against V of 1104 actions")
+    expect(cloud).to_be_visible()
+    assert violations(page) == []
+    page.get_by_role("combobox", name="Upwards").click()
+    page.get_by_role("option", name="V", exact=True).click()
+    page.get_by_role("combobox", name="Across").click()
+    page.get_by_role("option", name="N", exact=True).click()
+    page.wait_for_url(re.compile("x=N"))
+    box = page.get_by_role("img", name="V against N of 1104 actions").bounding_box()
+    for k in range(40):  # up the middle, where N is next to nothing, until a point is met
+        page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] * (1 - k / 40))
+        if page.get_by_role("status").count():
+            break
+    expect(page.get_by_role("status")).to_contain_text(re.compile(r"B\d+\.[ij] in .*: N .* kip, V .* kip"))
+    page.get_by_role("button", name=re.compile("^P9 ")).click()
+    expect(page.get_by_role("heading", name="P9: 12 joints")).to_be_visible()

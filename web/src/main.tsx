@@ -9,6 +9,7 @@ import { ConnectionStation } from "./stations/connection";
 import { ImportStation } from "./stations/import";
 import { JobsStation } from "./stations/jobs";
 import { JointsStation } from "./stations/joints";
+import { PatternsStation } from "./stations/patterns";
 import { SignInStation } from "./stations/sign-in";
 import { SurveyStation } from "./stations/survey";
 import "./style.css";
@@ -49,6 +50,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="model" element={<ModelStation />} />
               <Route path="survey" element={<SurveyStation />} />
               <Route path="import" element={<ImportStation />} />
+              <Route path="patterns" element={<PatternsStation />} />
               <Route path="joints" element={<JointsStation />} />
               <Route path="connections/:connection" element={<ConnectionStation />} />
               <Route path="*" element={<Empty title="There is no such station" />} />

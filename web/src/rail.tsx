@@ -36,6 +36,7 @@ export function Rail() {
             alert={open(audit).some((f) => f.severity === "error")}
           />
           <Station to={to(job, "model")} name="Model" words={modelWords(data)} />
+          <Station to={to(job, "patterns")} name="Patterns" words="joints that are alike" />
           <Station to={to(job, "joints")} name="Joints" words={jointWords(data)} alert={Boolean(data?.statuses.fail)} />
           {connection && <Station to={to(job, "connections", named)} name="Connection" words={named} />}
         </ol>

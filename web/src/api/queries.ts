@@ -16,6 +16,9 @@ import type {
   Me,
   Model,
   Override,
+  PatternInFull,
+  PatternPoints,
+  Patterns,
   Revision,
   Revisions,
   Row,
@@ -39,7 +42,18 @@ export const useJobs = () =>
 const LOOK = 4_000; // milliseconds between looks at whether somebody changed the job
 const MANY = 5_000; // connections whose lists are megabytes: after somebody else's change they are read again
 const SELDOM = 15_000; // no sooner than after so many milliseconds
-const PAGES = ["job", "audit", "survey", "combinations", "revisions", "connection", "runs", "imports"];
+const PAGES = [
+  "job",
+  "audit",
+  "survey",
+  "combinations",
+  "revisions",
+  "patterns",
+  "pattern",
+  "connection",
+  "runs",
+  "imports",
+];
 const LISTS = ["model", "connections"];
 
 /** The job, looked at again all the while: what others change shows here without a reload. */
@@ -107,6 +121,31 @@ export function useTakeBack(job: string) {
 
 export const useSurvey = (job: string) =>
   useQuery({ queryKey: ["survey", job], queryFn: () => need<Survey>(api.GET("/api/v1/jobs/{job}/survey", at(job))) });
+
+export const usePatterns = (job: string) =>
+  useQuery({
+    queryKey: ["patterns", job],
+    queryFn: async () => (await need<Patterns>(api.GET("/api/v1/jobs/{job}/patterns", at(job)))).items,
+  });
+
+export const usePattern = (job: string, pattern: string) =>
+  useQuery({
+    queryKey: ["pattern", job, pattern],
+    queryFn: () =>
+      need<PatternInFull>(api.GET("/api/v1/jobs/{job}/patterns/{pattern}", { params: { path: { job, pattern } } })),
+  });
+
+/** Every action at one place of a pattern. */
+export const usePoints = (job: string, pattern: string, slot: number) =>
+  useQuery({
+    queryKey: ["points", job, pattern, slot],
+    queryFn: () =>
+      need<PatternPoints>(
+        api.GET("/api/v1/jobs/{job}/patterns/{pattern}/points", {
+          params: { path: { job, pattern }, query: { slot } },
+        }),
+      ),
+  });
 
 export const useRevisions = (job: string) =>
   useQuery({
