@@ -37,8 +37,6 @@ def pages(page, url: str) -> None:
     page.wait_for_timeout(2500)
     shot(page, "model")
     page.get_by_role("button", name="Close").click()
-    page.get_by_role("button", name="audit:").click()
-    shot(page, "model-audit")
     page.goto(f"{url}/{JOB}/model?by=framing")
     page.wait_for_timeout(2500)
     shot(page, "model-framing")

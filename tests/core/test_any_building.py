@@ -12,9 +12,15 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from handrail.core.building.audit import audit
+from handrail.core.building.combining import strength_set
+from handrail.core.building.compare import compare
+from handrail.core.building.framing import frame
+from handrail.core.building.patterns import find_patterns
+from handrail.core.building.survey import survey
 from handrail.core.checking.connection import check
 from handrail.core.checking.result import CEILING
 from handrail.core.standards import STANDARDS
+from handrail.interchange.bundle import read_bundle
 from tests.bundles import SIX, Tables, plan_of, small, write
 
 BEAMS = ["W12X19", "W16X31", "W18X50", "W24X76", "C10X15.3", "HSS8X4X1/4", "NO-SUCH"]
@@ -100,6 +106,21 @@ class Frame:
             self.member(self.node(*i, z), self.node(*j, z), section, "beam", ["", "", "My Mz"])
         far = (middle[0], middle[1] + self.pick.choice([1, -1, 0.5]))
         self.member(self.node(*middle, z), self.node(*far, z), BEAMS, "beam", ends, top_offset=offset)
+
+
+@given(st.integers(0, 10**6))
+def test_any_frame_is_surveyed_compared_and_patterned(seed):
+    """Whatever is in it: every connection in one pattern, every member in the survey, and nothing changed against itself."""
+    tables = Frame(seed).tables
+    assume(tables["members"] and tables["supports"])
+    with tempfile.TemporaryDirectory() as folder:
+        building = read_bundle(write(tables, Path(folder)))
+    framing = frame(building)
+    listed = [c for p in find_patterns(building, framing) for m in p.members for c in m.connections if c]
+    assert sorted(listed) == sorted(c.id for c in framing.connections)
+    found = survey(building, framing, strength_set(building, "LRFD"))
+    assert sum(s["members"] for s in found.sections) == len(building.members) and sum(found.histogram) + found.unknown == 2 * len(building.members)
+    assert compare(building, building, framing, framing, "LRFD").changes == []
 
 
 @given(st.integers(0, 10**6))

@@ -9,7 +9,7 @@ import { to, toConnection } from "../paths";
 import { amount } from "../words";
 import { Cloud } from "./cloud";
 
-const NOTHING = 0.01; // kN or kN*m
+const NOTHING = 0.2; // kN or kN*m
 const unit = (action: number) => (action < 3 ? "kN" : "kN*m");
 
 /** One pattern: its joints, the peaks at each of its places, and every action as a point. */
