@@ -12,6 +12,8 @@ from handrail.cli import output, session
 from handrail.core.errors import InputError
 from handrail.core.units import SHOWN
 
+NOTHING = 0.02  # kN or kN*m
+
 
 def survey(args: Namespace) -> int:
     with session.client(args) as client:
@@ -151,12 +153,15 @@ def patterns(args: Namespace) -> int:
             continue
         output.say(f"\n{place['words']}, as the first joint's axes see it")
         rows = []
-        for p in place["peaks"]:
+        some = {p["action"] for p in place["peaks"] if abs(p["values"][found["actions"].index(p["action"])]) > NOTHING}
+        for p in (p for p in place["peaks"] if p["action"] in some):
             values = [_value(v, k, system) for k, v in enumerate(p["values"])]
             rows.append((f"{p['action']} {'largest' if p['largest'] else 'smallest'}", *values, p["connection"], p["combination"]))
+        if left := [name for name in found["actions"] if name not in some]:
+            output.say(f"nothing of {', '.join(left)}")
         output.table(("peak", *found["actions"], "connection", "combination"), rows, right=tuple(found["actions"]))
     return 0
 
 
 def _value(value: float, component: int, system: str) -> str:
-    return _amount({"value": value, "unit": "kN" if component < 3 else "kN*m"}, system)
+    return _amount({"value": value if abs(value) > NOTHING else 0.0, "unit": "kN" if component < 3 else "kN*m"}, system)

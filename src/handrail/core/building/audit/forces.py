@@ -15,6 +15,7 @@ from handrail.core.units import show
 RELEASED = 0.01
 AGREES = 0.005
 CLOSES = 0.03  # of a member's moments that may be left over
+DRIFT = 0.02  # of its length that a member may lean: the moment of its thrust by second-order analysis is no slip
 FEW = 8  # told one by one
 # how much too large moments are against shear times length, and what was probably taken for what
 SLIPS = (
@@ -117,7 +118,7 @@ def _agreement(building: Building) -> Iterator[Finding]:
 
 def _in_themselves(building: Building) -> Iterator[Finding]:
     """Each member that nothing loads between its ends (its end shears are equal and opposite) has moments that close with shear times length.
-    Wrong units throughout keep every node at zero and show only here."""
+    Wrong units throughout keep every node at zero and show only here. What second-order analysis may add, N times DRIFT of the length, is let through."""
     long = building.lengths - [m.end_offset_i + m.end_offset_j for m in building.members] * np.array(building.forces_at == "offset")
     known = np.nan_to_num(building.forces) * signed(building)[None, :, None, None]
     ratios, off = [], []
@@ -126,7 +127,8 @@ def _in_themselves(building: Building) -> Iterator[Finding]:
         size = np.maximum(np.abs(Vi), np.abs(Vj))
         idle = (np.abs(Vi + Vj) < 1e-3 * size) & (size > 1e-3 * max(float(size.max(initial=0.0)), 1e-9))
         wanted = -sense * Vj * long[:, None]
-        left = np.where(idle, np.abs(M - wanted), 0.0)
+        thrust = np.abs(known[:, :, :, 0]).max(axis=-1)
+        left = np.where(idle, np.maximum(np.abs(M - wanted) - DRIFT * thrust * long[:, None], 0.0), 0.0)
         scale = np.maximum(np.abs(M), np.abs(wanted))
         for k, r in np.argwhere(left > CLOSES * np.maximum(scale, 1e-9)):
             off.append((int(k), int(r), float(left[k, r] / scale[k, r])))
