@@ -271,3 +271,12 @@ def test_a_levelling_nut_fits_in_the_grout():
     assert found["ok"] and found["limit"] == pytest.approx(1.25)
     assert run(BASE, {"nuts": "levelling", "grout": "1 in"})["status"] == "fail"
     assert "levelling_nut_in_grout" not in run(BASE, {"nuts": "lock"})["detailing"]
+
+
+def test_uplift_alone_beside_a_moment_across_many_rows():
+    """Ten rods in each of two lines: block by the two lines about the column's web, for N alone too: 90/20 = 4.5 kip each by LRFD."""
+    parameters = {"rods_along": 10, "plate_length": "60 in", "spacing_along": "54 in"}
+    both = {"actions": [{"name": "A", "N": "1 kip", "Mw": "60 kip*ft"}, {"name": "B", "N": "90 kip"}]}
+    found = run(BASE, parameters, **both)
+    assert found["checks"]["anchor_steel_tension"]["demand"] == pytest.approx(max(4.5, (60 * 12 / 16 + 0.5) / 10), rel=0.05)
+    assert found["status"] != "unchecked"

@@ -77,10 +77,12 @@ def _print(found: Any, result: Any, args: Namespace) -> None:
 def _works(works: list[dict[str, Any]], system: str) -> None:
     """What anchors and parts take under each action, the named ones that take something."""
 
-    def amounts(of: dict[str, float]) -> str:
+    def amounts(of: dict[str, float | None]) -> str:
         taken: dict[str, list[str]] = {}
         for name, value in of.items():
-            if abs(value) > NOTHING:
+            if value is None:
+                taken.setdefault("not known", []).append(name)
+            elif abs(value) > NOTHING:
                 taken.setdefault(show(value * 1e3, "force", system), []).append(name)
         return "; ".join(f"{', '.join(names)}: {amount}" for amount, names in taken.items()) or "none"
 

@@ -172,6 +172,8 @@ def show(value: float, kind: str, system: str = "us", fractions: bool = True) ->
     """A quantity as text with its unit: inches in sixteenths where they are, else decimals."""
     unit, scale = SHOWN[system].get(kind, ("", 1.0))
     number = value * scale
+    if math.isinf(number):
+        return "without end"  # an edge that is too far to count
     if system == "us" and kind == "length" and fractions:
         text = inches(number)
         if text is not None:

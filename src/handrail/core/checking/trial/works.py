@@ -42,5 +42,10 @@ def _of(shown: Bearing | Flow, k: int) -> dict[str, Any]:
         return {"parts": {name: round(values[k] * 1e-3, DIGITS) for name, values in shown.parts}}
     at = shown.states[k]
     return {"bearing_by": at.by if at.solved else "nothing balances", "pressure": round(at.pressure, DIGITS),
-            "pulls": {n: round(v * 1e-3, DIGITS) for n, v in zip(shown.names, at.pulls, strict=True)},
-            "shears": {n: round(v * 1e-3, DIGITS) for n, v in zip(shown.names, at.shears, strict=True)}}  # fmt: skip
+            "pulls": {n: _each(v) for n, v in zip(shown.names, at.pulls, strict=True)},
+            "shears": {n: _each(v) for n, v in zip(shown.names, at.shears, strict=True)}}  # fmt: skip
+
+
+def _each(value: float) -> float | None:
+    """kN of one anchor; None where it is not known."""
+    return None if np.isnan(value) else round(value * 1e-3, DIGITS)

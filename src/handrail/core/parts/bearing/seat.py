@@ -69,7 +69,8 @@ class Seat:
 
     def _rest(self, actions: Actions) -> Rest:
         P, Mx, My = np.broadcast_arrays(*self.loads(actions))
-        axis = np.where((My != 0) & (Mx == 0), ACROSS, ALONG)
+        plain = ALONG if self.blocks(ALONG) or not self.blocks(ACROSS) else ACROSS  # where no moment says which
+        axis = np.where(Mx != 0, ALONG, np.where(My != 0, ACROSS, plain))
         by_strain = self._by_strain(Mx, My)
         found = self._empty(P.shape)
         found.by_strain[...], found.axis[...] = by_strain, axis
@@ -92,7 +93,8 @@ class Seat:
             return np.full(Mx.shape, self.method == "strain")
         bent = [np.nan_to_num(m).any(axis=-1, keepdims=True) for m in (Mx, My)]
         both = bent[0] & bent[1]
-        cannot = (~bent[1] & (not self.blocks(ALONG))) | (bent[1] & ~bent[0] & (not self.blocks(ACROSS)))
+        along, across = self.blocks(ALONG), self.blocks(ACROSS)
+        cannot = (bent[0] & (not along)) | (bent[1] & (not across)) | (~bent[0] & ~bent[1] & (not (along or across)))
         return np.broadcast_to(both | cannot, Mx.shape)
 
     def _empty(self, shape: tuple[int, ...]) -> Rest:
