@@ -73,9 +73,18 @@ def test_wrong_units_throughout_show_in_the_members(found, factor, words):
     assert any(words in m for m in said(result, "units_do_not_close"))
 
 
-def test_lengths_in_another_unit_throughout(found):
-    result = found(lambda t: [n.update({c: str(float(n[c]) * 0.3048) for c in "xyz"}) for n in t["nodes"]])
-    assert any("lengths in ft read as m" in m or "lengths" in m for m in said(result, "units_do_not_close"))
+@pytest.mark.parametrize(("by", "words"), [
+    (0.3048, "lengths in m read as ft"), (1 / 0.3048, "lengths in ft read as m"), (25.4, "lengths in mm read as in"),
+    (1 / 25.4, "lengths in in read as mm"),
+])  # fmt: skip
+def test_lengths_in_another_unit_throughout(found, by, words):
+    """The file's numbers are `by` times what they should be: those of metres are smaller than those of feet."""
+
+    def scaled(t: Tables) -> None:
+        for row, columns in [(n, "xyz") for n in t["nodes"]] + [(s, ("distance",)) for s in t["splices"]]:
+            row.update({c: str(float(row[c]) * by) for c in columns})
+
+    assert any(f"({words})" in m for m in said(found(scaled), "units_do_not_close"))
 
 
 def test_one_member_that_does_not_close(found):

@@ -1,9 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef } from "react";
 import { useNavigate } from "react-router";
-import type { Basis } from "../survey/combinations";
 import { api, need } from "./client";
 import type {
+  Basis,
   Combinations,
   Comparison,
   Connection,

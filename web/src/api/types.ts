@@ -22,6 +22,7 @@ export type PatternInFull = Answers["PatternInFull"];
 export type PatternPoints = Answers["PatternPoints"];
 export type Patterns = Answers["Page_Pattern_"];
 export type Survey = Answers["Survey"];
+export type Basis = Required<Answers["Basis"]>;
 export type Combinations = Answers["Combinations"];
 export type Row = Answers["ConnectionRow"];
 export type Rows = Answers["Page_ConnectionRow_"];

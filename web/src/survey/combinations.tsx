@@ -1,24 +1,13 @@
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
 import { useCombinations, useGenerate, useKeepCombinations } from "../api/queries";
-import type { Combinations } from "../api/types";
+import type { Basis, Combinations } from "../api/types";
 import { Choice } from "../parts/choice";
 import { BUTTON, FIELD, PRIMARY, Refusal } from "../parts/dialog";
 import { Trouble, Waiting } from "../parts/empty";
 import { to } from "../paths";
 
 type One = Combinations["combinations"][number];
-
-export interface Basis {
-  edition: "7-22" | "7-16";
-  methods: ("LRFD" | "ASD")[];
-  S_DS: number;
-  rho: number;
-  omega: number;
-  category: "A" | "B" | "C" | "D" | "E" | "F";
-  one_way: string[];
-  service: boolean;
-}
 
 /** The combinations that everything is judged by; others are made from the natures of the cases, looked at, and kept as the next revision. */
 export function CombinationsPanel({ job, allowed }: { job: string; allowed: boolean }) {

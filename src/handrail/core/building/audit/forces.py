@@ -19,11 +19,11 @@ DRIFT = 0.02  # of its length that a member may lean: the moment of its thrust b
 FEW = 8  # told one by one
 # how much too large moments are against shear times length, and what was probably taken for what
 SLIPS = (
-    (0.3048, "lengths in m read as ft's number, or kN*m as kN*ft"), (1 / 0.3048, "lengths in ft read as m"), (12.0, "moments in kip*in read as kip*ft"),
+    (0.3048, "lengths in ft read as m"), (1 / 0.3048, "lengths in m read as ft"), (12.0, "moments in kip*in read as kip*ft"),
     (1 / 12.0, "moments in kip*ft read as kip*in"), (4.4482216, "moments in kN*m beside shears in kip"),
     (1 / 4.4482216, "shears in kN beside moments in kip*m"),
     (1.3558179, "moments in kN*m read as kip*ft"), (1 / 1.3558179, "moments in kip*ft read as kN*m"), (1000.0, "moments in kN*mm read as kN*m"),
-    (1e-3, "moments in kN*m read as kN*mm, or lengths in mm read as m"), (25.4, "lengths in mm read as in"), (1 / 25.4, "lengths in in read as mm"),
+    (1e-3, "moments in kN*m read as kN*mm, or lengths in mm read as m"), (1 / 25.4, "lengths in mm read as in"), (25.4, "lengths in in read as mm"),
 )  # fmt: skip
 
 
