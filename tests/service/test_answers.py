@@ -9,15 +9,18 @@ import pytest
 
 from handrail.core.catalogue import Section
 from handrail.service import answers as a
+from handrail.service import model_answers as m
 from tests.worked.sheet import GIRDER
 
 JOB = "/jobs/alder-street"
 READ = [
-    ("/me", a.Me), ("/users", a.Page[a.User]), ("/jobs", a.Page[a.Job]), (JOB, a.Job), (f"{JOB}/revisions", a.Page[a.Revision]),
-    (f"{JOB}/audit", a.Revision), (f"{JOB}/model", a.Model), (f"{JOB}/without", a.Page[a.Without]), (f"{JOB}/runs", a.Page[a.Run]),
+    ("/me", a.Me), ("/users", a.Page[a.User]), ("/jobs", a.Page[a.Job]), (JOB, a.Job), (f"{JOB}/revisions", a.Page[m.Revision]),
+    (f"{JOB}/audit", m.Revision), (f"{JOB}/model", a.Model), (f"{JOB}/without", a.Page[a.Without]), (f"{JOB}/runs", a.Page[a.Run]),
     (f"{JOB}/connections?limit=2000", a.Page[a.ConnectionRow]), (f"{JOB}/joints?limit=2000", a.Page[a.JointRow]),
     (f"{JOB}/connections/B5.i", a.Connection), (f"{JOB}/connections/B150.j", a.Connection), (f"{JOB}/connections/C1.i", a.Connection),
     (f"{JOB}/connections/C139.i/figures", a.Figures), (f"{JOB}/connections/G40%2F2.i/figures", a.Figures),
+    (f"{JOB}/survey", m.Survey), (f"{JOB}/combinations", m.Combinations), (f"{JOB}/patterns", a.Page[m.Pattern]),
+    (f"{JOB}/patterns/P1", m.PatternInFull), (f"{JOB}/patterns/P1/points?slot=0", m.PatternPoints),
     (f"{JOB}/rulebook", a.Rulebook), ("/standards", a.Page[a.Standard]), ("/sections?text=HSS6", a.Page[Section]),
 ]  # fmt: skip
 

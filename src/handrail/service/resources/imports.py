@@ -17,6 +17,7 @@ from handrail.interchange.incoming import map_in, needs_map, propose
 from handrail.interchange.understood import understand
 from handrail.interchange.workbook import WORKBOOKS
 from handrail.service import answers as a
+from handrail.service import model_answers as m
 from handrail.service import schemas as s
 from handrail.service.auth import HOME, caller, job_for
 from handrail.service.importing import UPLOADS, map_for
@@ -30,7 +31,7 @@ SUFFIXES = (*WORKBOOKS, ".csv", ".txt")
 api = blueprint("imports", "model revisions on their way in")
 
 
-@api.post("/jobs/<string:job>/imports", responses={202: a.Import})
+@api.post("/jobs/<string:job>/imports", responses={202: m.Import})
 def start_import(path: s.JobPath, form: s.Upload):
     """Send a zipped bundle: it is kept whole, then read in the background. Nothing is kept of one with errors."""
     job = job_for(path.job, "detailer")
@@ -84,7 +85,7 @@ def _held(job: Job, number: int) -> tuple[Import, Path]:
     return found, Path(current_app.config[HOME]) / UPLOADS / found.file
 
 
-@api.get("/jobs/<string:job>/imports/<int:number>/understood", responses={200: a.Understood, 409: a.Problem})
+@api.get("/jobs/<string:job>/imports/<int:number>/understood", responses={200: m.Understood, 409: a.Problem})
 def understood(path: s.ImportPath):
     """What was understood of an import that is held: each table with its units and first rows, what is wrong, and the column map:
     its own, else the job's last, else one proposed from the files."""
@@ -103,7 +104,7 @@ def _understood(job: Job, found: Import, sent: Path) -> dict[str, Any]:
     return asdict(seen) | {"problems": problems, "map": text, "map_from": source}
 
 
-@api.put("/jobs/<string:job>/imports/<int:number>/map", responses={200: a.Understood, 409: a.Problem})
+@api.put("/jobs/<string:job>/imports/<int:number>/map", responses={200: m.Understood, 409: a.Problem})
 def set_map(path: s.ImportPath, body: s.MapText):
     """Another column map for an import that is held, and what is understood through it."""
     job = job_for(path.job, "detailer")
@@ -113,7 +114,7 @@ def set_map(path: s.ImportPath, body: s.MapText):
     return _understood(job, _found(job, path.number), sent)
 
 
-@api.post("/jobs/<string:job>/imports/<int:number>/confirm", responses={202: a.Import, 409: a.Problem})
+@api.post("/jobs/<string:job>/imports/<int:number>/confirm", responses={202: m.Import, 409: a.Problem})
 def confirm(path: s.ImportPath):
     """Take in an import that was held, through the map that was shown."""
     job = job_for(path.job, "detailer")
@@ -132,7 +133,7 @@ def _found(job: Job, number: int) -> Import:
     return found
 
 
-@api.get("/jobs/<string:job>/imports", responses={200: a.Page[a.Import]})
+@api.get("/jobs/<string:job>/imports", responses={200: a.Page[m.Import]})
 def list_imports(path: s.JobPath):
     """The job's imports, newest first."""
     found = Import.select().where(Import.job == job_for(path.job)).order_by(Import.id.desc()).limit(100)
@@ -140,13 +141,13 @@ def list_imports(path: s.JobPath):
     return {"items": items, "total": len(items), "next": None}
 
 
-@api.get("/jobs/<string:job>/imports/<int:number>", responses={200: a.Import})
+@api.get("/jobs/<string:job>/imports/<int:number>", responses={200: m.Import})
 def get_import(path: s.ImportPath):
     """One import: how far it is, what is wrong, or the revision that came of it."""
     return runs.import_as_dict(_found(job_for(path.job), path.number))
 
 
-@api.post("/jobs/<string:job>/imports/<int:number>/cancel", responses={202: a.Import})
+@api.post("/jobs/<string:job>/imports/<int:number>/cancel", responses={202: m.Import})
 def cancel_import(path: s.ImportPath):
     """End an import that waits or is under way; nothing of it is kept."""
     job = job_for(path.job, "detailer")

@@ -6,6 +6,7 @@ from flask import request
 
 from handrail.core.codes.aisc360 import code
 from handrail.service import answers as a
+from handrail.service import model_answers as m
 from handrail.service import schemas as s
 from handrail.service.auth import administrator, caller, job_for
 from handrail.service.problems import Refused
@@ -72,7 +73,7 @@ def _revision(r: Revision) -> dict[str, object]:
     return {name: getattr(r, name) for name in ("number", "label", "title", "source", "dated", "author", "made", "audit")}
 
 
-@api.get("/jobs/<string:job>/revisions", responses={200: a.Page[a.Revision]})
+@api.get("/jobs/<string:job>/revisions", responses={200: a.Page[m.Revision]})
 def list_revisions(path: s.JobPath):
     """The job's revisions, newest first."""
     job = job_for(path.job)
@@ -81,7 +82,7 @@ def list_revisions(path: s.JobPath):
     return {"items": found, "total": len(found), "next": None}
 
 
-@api.get("/jobs/<string:job>/audit", responses={200: a.Revision})
+@api.get("/jobs/<string:job>/audit", responses={200: m.Revision})
 def get_audit(path: s.JobPath):
     """The audit of the current revision."""
     return audited(job_for(path.job))

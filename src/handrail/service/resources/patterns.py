@@ -15,6 +15,7 @@ from handrail.core.building.model import Building
 from handrail.core.building.patterns import Pattern, find_patterns, peaks_of, points_of
 from handrail.core.checking.acting import Acting
 from handrail.service import answers as a
+from handrail.service import model_answers as m
 from handrail.service import schemas as s
 from handrail.service.auth import job_for
 from handrail.service.problems import Refused
@@ -56,7 +57,7 @@ def _brief(pattern: Pattern) -> dict[str, Any]:
             "framings": [f for f in pattern.framings if f], "connections": sum(bool(c) for m in pattern.members for c in m.connections)}  # fmt: skip
 
 
-@api.get("/jobs/<string:job>/patterns", responses={200: a.Page[a.Pattern]})
+@api.get("/jobs/<string:job>/patterns", responses={200: a.Page[m.Pattern]})
 def list_patterns(path: s.JobPath):
     """Every pattern of the current revision, the one with most joints first."""
     found = [_brief(p) for p in _of(job_for(path.job)).patterns.values()]
@@ -70,7 +71,7 @@ def _pattern(job: Job, name: str) -> tuple[_Found, Pattern]:
     return found, found.patterns[name]
 
 
-@api.get("/jobs/<string:job>/patterns/<string:pattern>", responses={200: a.PatternInFull})
+@api.get("/jobs/<string:job>/patterns/<string:pattern>", responses={200: m.PatternInFull})
 def get_pattern(path: s.PatternPath):
     """One pattern: its joints with how each is laid on it, and at each place the largest and smallest of every action over all joints and strength
     combinations, with what acts at the same time, as the first joint's axes see it. kN, kN*m."""
@@ -84,7 +85,7 @@ def get_pattern(path: s.PatternPath):
     return _brief(pattern) | {"members": members, "places": places, "actions": list(COMPONENTS)}
 
 
-@api.get("/jobs/<string:job>/patterns/<string:pattern>/points", responses={200: a.PatternPoints})
+@api.get("/jobs/<string:job>/patterns/<string:pattern>/points", responses={200: m.PatternPoints})
 def get_points(path: s.PatternPath, query: s.Slot):
     """Every action of one place of a pattern, each joint and combination a point: float32 numbers in base64, connection by connection, combination by
     combination, six actions each. kN, kN*m."""

@@ -17,7 +17,7 @@ from handrail.core.building.framing import frame
 from handrail.core.building.generating import Basis, generated, left_out
 from handrail.core.building.model import Building, Combination
 from handrail.core.building.survey import Survey, survey
-from handrail.service import answers as a
+from handrail.service import model_answers as m
 from handrail.service import schemas as s
 from handrail.service.auth import HOME, caller, job_for
 from handrail.service.importing import COMBINATIONS, UPLOADS
@@ -36,7 +36,7 @@ def _surveyed(revision: int, token: str, method: str) -> Survey:
     return survey(building, frame(building), strength_set(building, method))
 
 
-@api.get("/jobs/<string:job>/survey", responses={200: a.Survey})
+@api.get("/jobs/<string:job>/survey", responses={200: m.Survey})
 def get_survey(path: s.JobPath):
     """Sections with their weight, joints by kind, the largest forces, and what share of its own section each member end is asked for, by the
     strength combinations of the job's method. Kilograms, mm, kN, kN*m."""
@@ -55,7 +55,7 @@ def _compared(old: int, old_token: str, new: int, new_token: str, method: str) -
     return compare(*buildings, *(frame(b) for b in buildings), method).as_dict()
 
 
-@api.get("/jobs/<string:job>/compare", responses={200: a.Comparison})
+@api.get("/jobs/<string:job>/compare", responses={200: m.Comparison})
 def get_comparison(path: s.JobPath, query: s.TwoRevisions):
     """What changed from one revision to another, the last two unless named: members new, gone, moved, renamed, resized, released and framed
     otherwise; member ends loaded otherwise in the combinations that both have, worst first."""
@@ -81,7 +81,7 @@ def _building(job: Job) -> Building:
     return revisions.building_of(revisions.latest(job))
 
 
-@api.get("/jobs/<string:job>/combinations", responses={200: a.Combinations})
+@api.get("/jobs/<string:job>/combinations", responses={200: m.Combinations})
 def get_combinations(path: s.JobPath):
     """The cases of the current revision and its combinations."""
     building = _building(job_for(path.job))
@@ -93,7 +93,7 @@ def _answer(building: Building, found: Any) -> dict[str, Any]:
     return {"cases": cases, "combinations": [_shown(c) for c in found], "left_out": left_out(building.cases)}
 
 
-@api.post("/jobs/<string:job>/combinations/generate", responses={200: a.Combinations})
+@api.post("/jobs/<string:job>/combinations/generate", responses={200: m.Combinations})
 def generate(path: s.JobPath, body: s.Basis):
     """Combinations made from the natures of the cases by ASCE 7; nothing is kept."""
     building = _building(job_for(path.job))
@@ -101,7 +101,7 @@ def generate(path: s.JobPath, body: s.Basis):
     return _answer(building, generated(building.cases, basis))
 
 
-@api.put("/jobs/<string:job>/combinations", responses={202: a.Import})
+@api.put("/jobs/<string:job>/combinations", responses={202: m.Import})
 def keep(path: s.JobPath, body: s.NewCombinations):
     """Keep these combinations in place of the model's own: they make its next revision, read in the background like an import."""
     job = job_for(path.job, "engineer")
@@ -122,7 +122,7 @@ def keep(path: s.JobPath, body: s.NewCombinations):
     return runs.import_as_dict(runs.add_import(job, file, f"{len(names)} combinations", caller().name)), 202
 
 
-@api.put("/jobs/<string:job>/audit/acknowledged", responses={200: a.Revision})
+@api.put("/jobs/<string:job>/audit/acknowledged", responses={200: m.Revision})
 def acknowledge(path: s.JobPath, body: s.Acknowledgement):
     """Let a finding of the audit stand, with a reason; it stays so in later revisions that find it again."""
     job = job_for(path.job, "detailer")
@@ -130,7 +130,7 @@ def acknowledge(path: s.JobPath, body: s.Acknowledgement):
     return audited(job)
 
 
-@api.delete("/jobs/<string:job>/audit/acknowledged", responses={200: a.Revision})
+@api.delete("/jobs/<string:job>/audit/acknowledged", responses={200: m.Revision})
 def take_back(path: s.JobPath, query: s.FindingKey):
     """A finding that was let stand counts again."""
     job = job_for(path.job, "detailer")

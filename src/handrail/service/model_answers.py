@@ -1,0 +1,236 @@
+"""What the service answers about a job's models: imports, audits, the survey, patterns, combinations, revisions side by side."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import BaseModel, Field
+
+from handrail.service.answers import System
+
+
+class Acknowledged(BaseModel):
+    reason: str
+    author: str
+    made: str
+
+
+class AuditFinding(BaseModel):
+    code: str
+    severity: Literal["error", "warning", "note"]
+    message: str
+    node: str = ""
+    member: str = ""
+    value: float = 0.0
+    acknowledged: Acknowledged | None = Field(None, description="who lets it stand, and why")
+
+
+class WorstNode(BaseModel):
+    node: str
+    result: str
+    share: float
+    residual: list[float] = Field(description="Fx, Fy, Fz in kN and Mx, My, Mz in kN*m, global axes")
+
+
+class Balance(BaseModel):
+    worst_share: float = Field(description="worst residual as a share of the forces meeting at the node")
+    node: str
+    result: str
+    nodes_checked: int
+    worst: list[WorstNode] = []
+
+
+class WorstForce(BaseModel):
+    component: str
+    value: float
+    unit: str
+    member: str
+    end: str
+    result: str
+
+
+class Audit(BaseModel):
+    counts: dict[str, int]
+    balance: Balance
+    worst: list[WorstForce]
+    findings: list[AuditFinding]
+    system: System = "us"
+
+
+class Revision(BaseModel):
+    number: int
+    label: str
+    title: str
+    source: str
+    dated: str
+    author: str
+    made: str
+    audit: Audit
+
+
+class SurveySection(BaseModel):
+    section: str
+    family: str
+    grades: list[str]
+    members: int
+    length: float = Field(description="mm")
+    mass: float = Field(description="kg")
+
+
+class RareSection(BaseModel):
+    section: str
+    members: int
+    instead: str = Field(description="a section used more often that could stand in for it; empty where none is near")
+
+
+class SurveyPeak(BaseModel):
+    component: str
+    largest: bool
+    value: float
+    unit: str
+    member: str
+    end: str
+    combination: str
+
+
+class Demand(BaseModel):
+    member: str
+    end: str
+    section: str
+    share: float = Field(description="of what its own section yields at")
+    component: str
+    combination: str
+    node: str
+
+
+class Survey(BaseModel):
+    number: int = Field(description="of the revision")
+    method: str
+    system: System
+    sections: list[SurveySection]
+    rare: list[RareSection]
+    framings: dict[str, int]
+    roles: dict[str, int]
+    peaks: list[SurveyPeak]
+    demands: list[Demand] = Field(description="the member ends that are asked for most")
+    histogram: list[int] = Field(description="member ends by tenths of their section's strength; the last is 1.1 and more")
+    unknown: int = Field(description="member ends without forces or a known section")
+
+
+class Pattern(BaseModel):
+    name: str
+    joints: int
+    mirrored: int = Field(description="joints that are mirror images of the first")
+    slots: list[str] = Field(description="what stands at each place, in words")
+    framings: list[str]
+    connections: int
+
+
+class PatternJoint(BaseModel):
+    joint: str
+    turn: float = Field(description="degrees about the vertical")
+    mirrored: bool
+    connections: list[str] = Field(description="by place; empty where the end has none")
+
+
+class PatternPeak(BaseModel):
+    action: str
+    largest: bool
+    connection: str
+    combination: str
+    values: list[float] = Field(description="N, V, Vw in kN, M, Mw, T in kN*m, acting at the same time")
+
+
+class PatternPlace(BaseModel):
+    words: str
+    framing: str
+    peaks: list[PatternPeak]
+
+
+class PatternInFull(Pattern):
+    members: list[PatternJoint]
+    places: list[PatternPlace]
+    actions: list[str]
+
+
+class PatternPoints(BaseModel):
+    connections: list[str]
+    combinations: list[str]
+    actions: list[str]
+    data: str = Field(description="float32, little endian, in base64: connections x combinations x actions")
+
+
+class Change(BaseModel):
+    kind: Literal["new", "gone", "moved", "renamed", "resized", "released", "framed", "reloaded"]
+    name: str = Field(description="of the member or its end, as the new revision calls it")
+    was: str
+    now: str
+    share: float = Field(description="of its section's strength, that its forces changed by")
+    joints: list[str]
+
+
+class Comparison(BaseModel):
+    old: int
+    new: int
+    changes: list[Change]
+    unchanged: int = Field(description="members that are as they were")
+
+
+class Case(BaseModel):
+    name: str
+    title: str
+    nature: str
+    kind: str
+
+
+class OneCombination(BaseModel):
+    name: str
+    set: str
+    method: str
+    terms: list[tuple[str, float]]
+
+
+class Combinations(BaseModel):
+    cases: list[Case]
+    combinations: list[OneCombination]
+    left_out: list[str] = Field(description="cases that no basic combination takes")
+
+
+class SeenColumn(BaseModel):
+    name: str = Field(description="of ours")
+    source: str = Field(description="what it is called in the file")
+    unit: str
+
+
+class SeenTable(BaseModel):
+    table: str = Field(description="of ours; a file as it stands where the map does not read")
+    source: str
+    rows: int
+    columns: list[SeenColumn]
+    sample: list[list[str]] = Field(description="the first rows as they are understood")
+    unread: list[str] = Field(description="columns that nothing reads")
+
+
+class Understood(BaseModel):
+    kind: Literal["bundle", "workbook", "tables"]
+    map: str = Field(description="the column map in TOML; empty for a bundle")
+    map_from: Literal["given", "sent", "saved", "proposed", ""] = Field(description="where the map comes from")
+    stated: dict[str, Any] = Field(description="units, up, signs and so on, as stated")
+    tables: list[SeenTable]
+    unread: list[str] = Field(description="files that nothing reads")
+    problems: list[dict[str, Any]]
+    whole: bool = Field(description="whether all of it was read already; a large model is read on import")
+
+
+class Import(BaseModel):
+    id: int
+    name: str = Field(description="of the file that was sent")
+    state: Literal["held", "queued", "running", "done", "failed", "cancelled", "interrupted"]
+    total: int
+    done: int
+    message: str = Field(description="what is being done, or why it failed")
+    problems: list[dict[str, Any]] = Field(description="what is wrong with the bundle, each with its file, row and column")
+    revision: int | None = Field(description="number of the revision that came of it")
+    author: str
+    made: str
+    finished: str
