@@ -238,6 +238,14 @@ def foundations(model: Model) -> list[list[Any]]:
     return found
 
 
+def grids() -> list[list[Any]]:
+    """A to E along the building, with the kink where the wing turns; 1 to 7 across. ft."""
+    ends = [(str(gx + 1), plan(gx, 0), plan(gx, BAYS_Y)) for gx in range(BAYS_X + 1)]
+    for gy in range(BAYS_Y + 1):
+        ends += [("ABCDE"[gy], plan(a, gy), plan(b, gy)) for a, b in ((0, WING), (WING, BAYS_X))]
+    return [[name, *(f"{v:.4f}" for v in (*start, *end))] for name, start, end in ends]
+
+
 def combinations() -> list[tuple[str, str, str, dict[str, float]]]:
     """(name, set, method, terms) by ASCE 7-22 2.3.1 and 2.3.6, and a service set."""
     wind, seismic = ("WX+", "WX-", "WY+", "WY-"), (("EX", 1), ("EX", -1), ("EY", 1), ("EY", -1))
@@ -318,6 +326,8 @@ def write(model: Model, folder: Path, revision: str = "A", dated: str = "2026-10
         + [[m["member"], m["i"], m["j"], m["section"], m["grade"], m["role"], m.get("release_i", ""), m.get("release_j", "")] for m in model.members],
         "supports": [["node", "ux", "uy", "uz", "rx", "ry", "rz"]] + [[n, *held] for n, held in model.supports.items()],
         "foundations": [["node", "kind", "fc", "thickness", "edge_xm", "edge_xp", "edge_ym", "edge_yp"], *foundations(model)],
+        "grids": [["grid", "x1", "y1", "x2", "y2"], *grids()],
+        "levels": [["level", "z"], *(["roof" if k == max(LEVELS) else k, z] for k, z in LEVELS.items())],
         "cases": [["case", "title", "nature", "kind"]] + [[*c, "linear"] for c in CASES],
         "combinations": [["combination", "set", "method", "case", "factor"]]
         + [[name, set_, method, case, f"{factor:g}"] for name, set_, method, terms in combinations() for case, factor in terms.items()],
@@ -353,7 +363,7 @@ def manifest(tables: list[str], revision: str, dated: str) -> dict[str, Any]:
         "handrail": {
             "bundle": 1, "revision": revision, "date": dated, "source": "made-up demo building, linear frame analysis",
             "units": {"length": "ft", "section": "in", "force": "kip", "moment": "kip*ft", "stress": "ksi"},
-            "up": "Z", "forces": "internal", "forces_at": "node",
+            "up": "Z", "forces": "internal", "forces_at": "node", "north": 12,
         },
         "resources": [{"name": name, "path": f"{name}.csv"} for name in tables],
     }  # fmt: skip

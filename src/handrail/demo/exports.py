@@ -56,6 +56,9 @@ def main() -> None:
     ends = {m["member"]: (m["i"], m["j"]) for m in members}
     _forces(ends, {n["node"]: [float(n[c]) * FT for c in "xyz"] for n in nodes})
     _at_nodes()
+    write("Grid.csv", "Grid lines", ("Line", "From east", "From north", "To east", "To north"),
+          ((g["grid"], *(scaled(g[c], FT, 9) for c in ("x1", "y1", "x2", "y2"))) for g in read("grids")))  # fmt: skip
+    write("Floors.csv", "Floors", ("Floor", "Height"), ((level["level"], scaled(level["z"], FT, 9)) for level in read("levels")))
     _foundations()
     _along()
 

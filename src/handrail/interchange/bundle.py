@@ -12,7 +12,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core import catalogue, units
-from handrail.core.building.model import RELEASES, VERTICAL, Building, Case, Combination, Foundation, Member, NodeForces
+from handrail.core.building.model import RELEASES, VERTICAL, Building, Case, Combination, Foundation, GridLine, Level, Member, NodeForces
 from handrail.core.catalogue import Section
 from handrail.core.catalogue.sections import OPEN
 from handrail.core.errors import InputError, UnknownName
@@ -64,6 +64,7 @@ def _read(folder: Path) -> Building:
     names = list(dict.fromkeys([c.name for c in cases] + [c.name for c in combinations]))
     own_sections = _own_sections(tables.get("sections", []), files["sections"].name if "sections" in files else "", problems)
     foundations = _foundations(tables.get("foundations", []), nodes, hand["up"], files["foundations"].name if "foundations" in files else "", problems)
+    grids = _grids(tables.get("grids", []), hand["up"], files["grids"].name if "grids" in files else "", problems)
     six = np.array([scale["force"]] * 3 + [scale["moment"]] * 3)
     problems.raise_any()
     results, forces = read_end_forces(files["end_forces"], [m.name for m in members], names, six, problems)
@@ -94,6 +95,9 @@ def _read(folder: Path) -> Building:
         diaphragms={nodes[r["node"]]: r["diaphragm"] for r in tables["nodes"] if r.get("diaphragm")},
         foundations=foundations,
         forces_at=str(hand.get("forces_at", "node")),
+        grids=grids,
+        levels=tuple(sorted((Level(r["level"], r["z"]) for r in tables.get("levels", [])), key=lambda level: level.z)),
+        north=_north(hand),
         unread=tuple(sorted(set(files) - set(TABLES)) + _unlisted(folder, files)),
     )
     if "splices" not in tables:
@@ -150,8 +154,22 @@ def _statements(hand: dict[str, Any], problems: Problems) -> None:
     toward = VERTICAL_Y[str(hand.get("up"))] if hand.get("up") in VERTICAL_Y else {}
     if toward and hand.get("vertical_y", "X") not in toward:
         problems.add(MANIFEST, f"handrail.vertical_y is {hand['vertical_y']!r}; state {', '.join(toward)}: the way that local y of vertical members points")
+    try:
+        _north(hand)
+    except (TypeError, ValueError):
+        problems.add(MANIFEST, f"handrail.north is {hand['north']!r}; state the degrees that north is to the left of the plan's y axis, or leave it out")
     if hand.get("forces_at", "node") not in ("node", "offset"):
         problems.add(MANIFEST, f"handrail.forces_at is {hand['forces_at']!r}; state node or offset")
+
+
+def _north(hand: dict[str, Any]) -> float | None:
+    """Rad that north is to the left of the plan's y axis; None where it is not stated. Raises ValueError, TypeError."""
+    if hand.get("north") is None:
+        return None
+    degrees = float(hand["north"])
+    if not abs(degrees) <= 360:
+        raise ValueError(degrees)
+    return math.radians(degrees)
 
 
 def _files(folder: Path, resources: Any, problems: Problems) -> dict[str, Path]:
@@ -310,6 +328,17 @@ def _foundations(rows: list[Row], nodes: dict[str, int], up: str, file: str, pro
         if r["node"] in nodes:
             found[nodes[r["node"]]] = Foundation(r["kind"], r["fc"], r["thickness"], edges, r["turn"], r["cracked"] == "yes")
     return found
+
+
+def _grids(rows: list[Row], up: str, file: str, problems: Problems) -> tuple[GridLine, ...]:
+    """Grid lines in plan; with Y up, y1 and y2 are along Z, which is -y here."""
+    found = []
+    for r in rows:
+        y1, y2 = (r[name] * (1.0 if up == "Z" else -1.0) for name in ("y1", "y2"))
+        if math.hypot(r["x2"] - r["x1"], y2 - y1) < 1.0:
+            problems.add(file, f"grid line {r['grid']} has no length: its two ends are one point", r["_row"], "x2")
+        found.append(GridLine(r["grid"], (r["x1"], y1), (r["x2"], y2)))
+    return tuple(found)
 
 
 def _node_forces(rows: list[Row], nodes: dict[str, int], results: tuple[str, ...], up: str) -> NodeForces:

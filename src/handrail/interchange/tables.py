@@ -73,6 +73,8 @@ TABLES = {
             *(_n(f"edge_{side}", "length", False, math.inf) for side in ("xm", "xp", "ym", "yp")), _n("turn", "angle", False, 0.0),
             _c("cracked", "yes", "no", required=False, default="yes"),
         ), ("node",), required=False),
+        Table("grids", (_t("grid"), *(_n(name, "length") for name in ("x1", "y1", "x2", "y2"))), required=False),
+        Table("levels", (_t("level"), _n("z", "length")), ("level",), required=False),
         Table("cases", (
             _t("case"), _t("title", False),
             _c("nature", "dead", "live", "roof_live", "snow", "wind", "seismic", "temperature", "other"),

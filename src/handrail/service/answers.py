@@ -80,6 +80,9 @@ class Job(BaseModel):
 class ModelNode(BaseModel):
     node: str
     xyz: tuple[float, float, float] = Field(description="mm, Z up")
+    place: str = Field(description="grid lines and level, like `C/4, level 2`; empty where the model has none")
+    level: str = Field(description="the highest level that is not above it")
+    support: Literal["pinned", "fixed", "other", ""]
 
 
 class ModelMember(BaseModel):
@@ -87,9 +90,12 @@ class ModelMember(BaseModel):
     i: int = Field(description="index of a node")
     j: int
     section: str
+    grade: str
     role: Literal["beam", "column", "brace"]
+    shape: str = Field(description="family of its section, like W or HSS_RECT; empty where the catalogue lacks it")
     depth: float = Field(description="mm")
     width: float = Field(description="mm")
+    up: tuple[float, float, float] = Field(description="unit vector along its depth (local y)")
 
 
 class ModelConnection(BaseModel):
@@ -106,6 +112,17 @@ class Without(BaseModel):
     words: str
 
 
+class ModelGrid(BaseModel):
+    grid: str
+    start: tuple[float, float] = Field(description="x, y mm")
+    end: tuple[float, float]
+
+
+class ModelLevel(BaseModel):
+    level: str
+    z: float = Field(description="mm")
+
+
 class Model(BaseModel):
     title: str
     system: System
@@ -113,6 +130,9 @@ class Model(BaseModel):
     members: list[ModelMember]
     connections: list[ModelConnection]
     without: list[Without]
+    grids: list[ModelGrid]
+    levels: list[ModelLevel]
+    north: float | None = Field(description="degrees to the left of the plan's y axis; null where nobody said")
 
 
 class Run(BaseModel):
@@ -138,6 +158,8 @@ class ConnectionRow(BaseModel):
     support: str
     support_section: str
     elevation: float = Field(description="mm")
+    place: str = Field(description="grid lines and level of its joint")
+    level: str
     standard: str
     rule: str
     status: Status
@@ -157,6 +179,8 @@ class ConnectionRow(BaseModel):
 
 class JointRow(BaseModel):
     joint: str
+    place: str
+    level: str
     elevation: float = Field(description="mm")
     connections: list[str]
     status: Status

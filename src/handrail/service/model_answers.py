@@ -22,11 +22,13 @@ class AuditFinding(BaseModel):
     node: str = ""
     member: str = ""
     value: float = 0.0
+    place: str = Field("", description="of its node, by grid lines and level")
     acknowledged: Acknowledged | None = Field(None, description="who lets it stand, and why")
 
 
 class WorstNode(BaseModel):
     node: str
+    place: str = ""
     result: str
     share: float
     residual: list[float] = Field(description="Fx, Fy, Fz in kN and Mx, My, Mz in kN*m, global axes")
@@ -128,6 +130,7 @@ class Pattern(BaseModel):
 
 class PatternJoint(BaseModel):
     joint: str
+    place: str
     turn: float = Field(description="degrees about the vertical")
     mirrored: bool
     connections: list[str] = Field(description="by place; empty where the end has none")

@@ -14,20 +14,21 @@ from handrail.store.database import rows
 from handrail.store.models import Job
 
 FIELDS = {name: name for name in ("status", "framing", "standard", "rule", "joint", "member", "section", "support", "support_section", "action",
-                                  "utilisation", "elevation", "overridden")} | {"connection": "key", "check": "check_name"}  # fmt: skip
+                                  "utilisation", "elevation", "place", "level", "overridden")} | {"connection": "key", "check": "check_name"}  # fmt: skip
 WORST = ("fail", "unchecked", "unassigned", "pass", "elsewhere")
 NUMBERS = ("utilisation", "elevation", "overridden")
 LARGEST = 1e15
 LARGEST_OFFSET = 2**63 - 1  # what SQLite counts to
 LONGEST = 2000  # characters of a filter
 _TERM = re.compile(r"^(\w+) *(<=|>=|!=|=|<|>|~) *(.*)$", re.DOTALL)
-_SAME = ("framing", "joint", "member", "section", "support", "support_section", "elevation", "standard", "rule", "status", "utilisation", "clause",
-         "action", "reason", "overridden", "version", "summary")  # fmt: skip
+_SAME = ("framing", "joint", "member", "section", "support", "support_section", "elevation", "place", "level", "standard", "rule", "status", "utilisation",
+         "clause", "action", "reason", "overridden", "version", "summary")  # fmt: skip
 _LINE = "json_object('connection', key, 'check', check_name, 'sizes', json(brief), " + ", ".join(
     [f"'{name}', {name}" for name in _SAME] + [f"'{name}', facts ->> '$.{name}'" for name in ("skew", "slope", "cope")]
 ) + ")"  # fmt: skip
 _JOINT = (
-    "json_object('joint', joint, 'elevation', max(elevation), 'connections', json_group_array(key), 'utilisation', max(utilisation), 'status', CASE "
+    "json_object('joint', joint, 'place', max(place), 'level', max(level), 'elevation', max(elevation), 'connections', json_group_array(key), "
+    "'utilisation', max(utilisation), 'status', CASE "
     + " ".join(f"WHEN max(status = '{status}') THEN '{status}'" for status in WORST)
     + " END)"
 )

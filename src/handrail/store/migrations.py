@@ -91,7 +91,14 @@ def _maps(database: SqliteDatabase) -> None:
     database.create_tables([models.Acknowledged], safe=True)
 
 
-STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves, _bases, _maps)
+def _grids(database: SqliteDatabase) -> None:
+    """Joints are known by their places on the grid too; what is drawn is made again from the model."""
+    for name in ("place", "level"):
+        _column(database, "connection", name, "varchar(255) not null default ''")
+    database.execute_sql("update revision set head = ''")
+
+
+STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves, _bases, _maps, _grids)
 
 
 class TooNew(InputError):

@@ -157,6 +157,8 @@ class Connection(Record):
     support = CharField(default="")
     support_section = CharField(default="")
     elevation = FloatField(default=0.0)
+    place = CharField(default="")  # by grid lines and level
+    level = CharField(default="")
     standard = CharField(default="")
     rule = CharField(default="")
     sizes = JSONField(default=dict)

@@ -13,10 +13,11 @@ import numpy as np
 
 from handrail.core.building.base_reactions import braced, support_reaction
 from handrail.core.building.framing import Connection, Framing
-from handrail.core.building.model import Building, Case, Combination, Foundation, Member, NodeForces
+from handrail.core.building.model import Building, Case, Combination, Foundation, GridLine, Level, Member, NodeForces
+from handrail.core.building.places import level_names, places
 from handrail.core.catalogue import Section
 
-_PLAIN = ("name", "title", "revision", "date", "source", "units", "nodes", "results", "forces_at", "unread")
+_PLAIN = ("name", "title", "revision", "date", "source", "units", "nodes", "results", "forces_at", "north", "unread")
 
 
 def pack(building: Building) -> bytes:
@@ -30,6 +31,8 @@ def pack(building: Building) -> bytes:
     data["diaphragms"] = list(building.diaphragms.items())
     data["foundations"] = [[k, asdict(f)] for k, f in building.foundations.items()]
     data["spliced"] = sorted(building.spliced)
+    data["grids"] = [[g.name, g.start, g.end] for g in building.grids]
+    data["levels"] = [[level.name, level.z] for level in building.levels]
     data["unknown_splices"] = list(building.unknown_splices.items())
     arrays = io.BytesIO()
     np.savez(arrays, xyz=building.xyz, **{
@@ -45,7 +48,7 @@ def unpack(blob: bytes, forces: np.ndarray) -> Building:
     data, arrays = json.loads(raw[:size]), np.load(io.BytesIO(raw[size:]))
     node_forces = {n: NodeForces(*(arrays[f"{n}_{p}"] for p in ("node", "result", "values"))) for n in ("reactions", "node_loads")}
     return Building(
-        **{name: data[name] for name in _PLAIN if name not in ("nodes", "results", "unread")},
+        **{name: data[name] for name in _PLAIN if name in data and name not in ("nodes", "results", "unread")},
         nodes=tuple(data["nodes"]),
         results=tuple(data["results"]),
         unread=tuple(data.get("unread", ())),
@@ -62,6 +65,8 @@ def unpack(blob: bytes, forces: np.ndarray) -> Building:
         foundations={k: _foundation(f) for k, f in data.get("foundations", ())},
         spliced=frozenset(data.get("spliced", ())),
         unknown_splices={k: why for k, why in data.get("unknown_splices", ())},
+        grids=tuple(GridLine(name, tuple(start), tuple(end)) for name, start, end in data.get("grids", ())),
+        levels=tuple(Level(name, z) for name, z in data.get("levels", ())),
         **node_forces,
     )
 
@@ -78,7 +83,7 @@ def head(building: Building) -> bytes:
     """What all members have in common: cases, combinations, own sections, names."""
     none = NodeForces.none()
     bare = replace(building, nodes=(), xyz=np.zeros((0, 3)), members=(), supports={}, forces=building.forces[:0], reactions=none,
-                   node_loads=none, diaphragms={}, foundations={}, spliced=frozenset(), unknown_splices={})  # fmt: skip
+                   node_loads=none, diaphragms={}, foundations={}, spliced=frozenset(), unknown_splices={}, grids=(), levels=())  # fmt: skip
     return pack(bare)
 
 
@@ -139,17 +144,32 @@ def _foundation(data: dict[str, Any]) -> Foundation:
 
 
 def drawn(building: Building, framing: Framing) -> bytes:
-    """Nodes, members and ends without a connection as the console draws them: JSON, compressed."""
+    """What the console draws: nodes with their places, members with the way that their depth points, ends without a connection, grid lines,
+    levels, north. JSON, compressed."""
     members = []
     for k, m in enumerate(building.members):
         section = building.section(m.section)
-        members.append({"member": m.name, "i": m.i, "j": m.j, "section": m.section, "role": framing.pieces.roles[k],
-                        "depth": section.d if section else 200.0, "width": section.bf if section else 100.0})  # fmt: skip
+        members.append({"member": m.name, "i": m.i, "j": m.j, "section": m.section, "grade": m.grade, "role": framing.pieces.roles[k],
+                        "shape": section.family if section else "", "depth": section.d if section else 200.0, "width": section.bf if section else 100.0,
+                        "up": [round(float(v), 4) for v in building.axes[k, 1]]})  # fmt: skip
+    names = zip(building.nodes, places(building), level_names(building), strict=True)
     data = {
         "title": building.title,
         "system": building.system,
-        "nodes": [{"node": n, "xyz": [round(float(v), 1) for v in building.xyz[k]]} for k, n in enumerate(building.nodes)],
+        "nodes": [{"node": n, "xyz": [round(float(v), 1) for v in building.xyz[k]], "place": place, "level": level, "support": _held(building, k)}
+                  for k, (n, place, level) in enumerate(names)],
         "members": members,
         "without": [{"end": end, "words": words} for end, words in framing.without],
-    }
+        "grids": [{"grid": g.name, "start": g.start, "end": g.end} for g in building.grids],
+        "levels": [{"level": level.name, "z": level.z} for level in building.levels],
+        "north": None if building.north is None else round(float(np.degrees(building.north)), 3),
+    }  # fmt: skip
     return zlib.compress(json.dumps(data, separators=(",", ":")).encode(), 3)
+
+
+def _held(building: Building, node: int) -> str:
+    """fixed, pinned or other where a node is supported; empty where it is not."""
+    held = building.supports.get(node, ())
+    if not any(held):
+        return ""
+    return "fixed" if held[3] and held[4] else "pinned" if held[0] and held[1] and held[2] else "other"

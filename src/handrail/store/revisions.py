@@ -16,6 +16,7 @@ from handrail.core.building.framing import Connection as Framed
 from handrail.core.building.framing import Framing, frame
 from handrail.core.building.model import Building
 from handrail.core.building.pieces import Pieces
+from handrail.core.building.places import level_names, places
 from handrail.core.errors import InputError
 from handrail.store import bulk, connections, overrides, packing
 from handrail.store.database import one, rows, writing
@@ -26,7 +27,8 @@ PART = 2000  # members put aside at a time
 TRIES = 5
 _LIGHT = [f for name, f in Revision._meta.fields.items() if name not in ("model", "head", "drawn", "audit")]
 _NEWEST = f"SELECT {', '.join(f.column_name for f in _LIGHT)} FROM revision"
-_FRAMED = ("key", "joint", "joint_number", "framing", "words", "facts", "at", "member", "section", "support", "support_section", "elevation")
+_FRAMED = ("key", "joint", "joint_number", "framing", "words", "facts", "at", "member", "section", "support", "support_section", "elevation",
+           "place", "level")  # fmt: skip
 
 
 def keep(job: Job, building: Building, audit: Audit, framing: Framing, author: str, going_on: Callable[[], None] = lambda: None,
@@ -137,7 +139,9 @@ def _newest(job: Job) -> int:
 
 def _rows(building: Building, framing: Framing) -> list[dict[str, Any]]:
     numbers: dict[int, int] = {}
-    return [_row(building, framing, c, numbers.setdefault(c.node, len(numbers))) for c in framing.connections]
+    named = list(zip(places(building), level_names(building), strict=True))
+    return [_row(building, framing, c, numbers.setdefault(c.node, len(numbers))) | dict(zip(("place", "level"), named[c.node], strict=True))
+            for c in framing.connections]  # fmt: skip
 
 
 def _row(building: Building, framing: Framing, c: Framed, number: int) -> dict[str, Any]:
@@ -220,7 +224,7 @@ def renew(number: int) -> None:
     if _newest(revision.job) == number:
         for row in _rows(building, framing):
             here = (Connection.job == revision.job_id) & (Connection.key == row["key"])
-            Connection.update(at=row["at"], joint_number=row["joint_number"]).where(here).execute()
+            Connection.update(at=row["at"], joint_number=row["joint_number"], place=row["place"], level=row["level"]).where(here).execute()
         connections.put_in_words_again(revision.job, building.system)
 
 

@@ -92,6 +92,23 @@ class Foundation:
 
 
 @dataclass(frozen=True)
+class GridLine:
+    """A grid line in plan, from `start` to `end` (x, y) mm; one with a kink is several of one name."""
+
+    name: str
+    start: tuple[float, float]
+    end: tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Level:
+    """A floor's name and height, mm."""
+
+    name: str
+    z: float
+
+
+@dataclass(frozen=True)
 class NodeForces:
     """Forces at nodes: `node` (k,), `result` (k,) indices and `values` (k, 6), global axes."""
 
@@ -134,6 +151,9 @@ class Building:
     spliced: frozenset[int] = frozenset()  # nodes where one member was cut in two: no piece runs through
     unknown_splices: dict[int, str] = field(default_factory=dict)  # of these, why the forces there are not known
     forces_at: str = "node"
+    grids: tuple[GridLine, ...] = ()
+    levels: tuple[Level, ...] = ()  # the lowest first
+    north: float | None = None  # rad, to the left of the plan's y axis; None where nobody said
     unread: tuple[str, ...] = ()  # tables of the bundle that are not used yet
 
     def section(self, name: str) -> Section | None:

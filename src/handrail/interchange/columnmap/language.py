@@ -15,7 +15,7 @@ from handrail.interchange.problems import MAP, Problems
 from handrail.interchange.tables import TABLES, Column
 
 STATED = ("length", "section", "force", "moment", "stress")
-TOP = ("map", "title", "revision", "date", "source", "up", "vertical_y", "forces", "forces_at", "units", "tables")
+TOP = ("map", "title", "revision", "date", "source", "up", "vertical_y", "north", "forces", "forces_at", "units", "tables")
 TABLE = ("file", "sheet", "skip", "delimiter", "decimal", "encoding", "layout", "only", "columns", "ends", "cases")
 TAKEN = ("column", "columns", "join", "unit", "factor", "values", "blank", "value", "flags", "yes")
 LOADS = ("value", "value_to")  # of member_loads: a force, or a force on a length

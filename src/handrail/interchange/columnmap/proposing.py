@@ -33,6 +33,9 @@ WORDS: dict[str, str] = {
     "case": r"^(load ?)?case( ?(id|no|name))?$", "title": r"(title|words|description|comment)", "nature": r"^(nature|category|action|type|kind)$",
     "combination": r"^(load ?)?(combo|combination)( ?(id|no|name))?$", "set": r"^(set|state|limit ?state|kind|type)$", "method": r"^(method|design|code)$",
     "factor": r"^(factor|coefficient|scale( ?factor)?|multiplier)$",
+    "grid": r"^(grid|axis|line)( ?(line|id|no|name|label))?$", "level": r"^(level|floor|stor(e?y|ies))( ?(id|no|name|label))?$",
+    **{c: rf"^({c[0]} ?{c[1]}|{c[0]} ?{at}|{at} ?{c[0]}|{at} {'east|easting' if c[0] == 'x' else 'north|northing'})$"
+       for c, at in (("x1", "(?:start|from)"), ("y1", "(?:start|from)"), ("x2", "(?:end|to)"), ("y2", "(?:end|to)"))},
     **{u: rf"^({u}|{'restraint|fix(ed)?|held|t' if u[0] == 'u' else 'rotation|r'} ?{u[1]})$" for u in ("ux", "uy", "uz", "rx", "ry", "rz")},
 }
 SIX = ("Fx", "Fy", "Fz", "Mx", "My", "Mz")
@@ -41,14 +44,15 @@ AT_NODES = {"Fx": r"^(f ?x|r ?x|x|force x)$", "Fy": r"^(f ?y|r ?y|y|force y)$", 
             "Mx": r"^(m ?x|about x|moment x)$", "My": r"^(m ?y|about y|moment y)$", "Mz": r"^(m ?z|about z|moment z)$"}  # fmt: skip
 RELEASED = {"Fx": "N", "Fy": "Vy", "Fz": "Vz", "Mx": "T", "My": "My", "Mz": "Mz"}
 HELD = ("ux", "uy", "uz", "rx", "ry", "rz")
-UNIT_OF = {"x": "length", "y": "length", "z": "length", "distance": "length", **{n: "force" for n in SIX[:3]}, **{n: "moment" for n in SIX[3:]}}
+UNIT_OF = {**dict.fromkeys(("x", "y", "z", "distance", "x1", "y1", "x2", "y2"), "length"), **{n: "force" for n in SIX[:3]}, **{n: "moment" for n in SIX[3:]}}
 
 
 def proposed(folder: Path) -> str:
     """A map in TOML for the tables in `folder`."""
     sources = list(sources_in(folder))
     found = _Found(sources)
-    tables = [text for make in (found.nodes, found.members, found.supports, found.cases, found.combinations, found.forces, found.reactions) if (text := make())]
+    tables = [text for make in (found.nodes, found.members, found.supports, found.cases, found.combinations, found.forces, found.reactions,
+                                 found.grids, found.levels) if (text := make())]
     unread = sorted({s.file + (f" sheet {s.sheet}" if s.sheet else "") for s in sources if not s.used})
     head = ["# Proposed from the files; every line is to be looked at. Where there is a ?, the files do not say: write it.", "map = 1", 'title = ""',
             'up = "Z"             # or "Y"', f'forces = "{ASK}"         # internal (the section\'s resultant) or on_member (what the node does to the end)',
@@ -197,6 +201,16 @@ class _Found:
                 continue
             texts.append(self._written("node_loads" if loads else "reactions", found, {}, note))
         return "\n\n".join(texts)
+
+    def grids(self) -> str:
+        """Grid lines, where there are any."""
+        found = self._best(("grid", "x1", "y1", "x2", "y2"), lambda s, used: all(s.numeric(used[n]) for n in ("x1", "y1", "x2", "y2")))
+        return self._written("grids", found) if found else ""
+
+    def levels(self) -> str:
+        """Floors, where there are any."""
+        found = self._best(("level", "z"), lambda s, used: s.unique(used["level"]) and s.numeric(used["z"]))
+        return self._written("levels", found) if found else ""
 
     def _written(self, table: str, source: Source, given: dict[str, str] | None = None, extra: list[str] | None = None, left: tuple[str, ...] = (),
                  head: list[str] | None = None) -> str:  # fmt: skip

@@ -13,6 +13,7 @@ from handrail.core.actions import COMPONENTS
 from handrail.core.building.framing import Framing, frame
 from handrail.core.building.model import Building
 from handrail.core.building.patterns import Pattern, find_patterns, peaks_of, points_of
+from handrail.core.building.places import places
 from handrail.core.checking.acting import Acting
 from handrail.service import answers as a
 from handrail.service import model_answers as m
@@ -34,6 +35,7 @@ class _Found:
     patterns: dict[str, Pattern]
     acting: dict[str, np.ndarray]
     names: tuple[str, ...]
+    places: list[str]
 
 
 @lru_cache(maxsize=2)
@@ -44,7 +46,8 @@ def _found(revision: int, token: str, method: str) -> _Found:
     acting = Acting(building, framing.connections, method, framing.pieces.roles)
     table = acting.all * SCALE
     forces = {c.id: table[k] for k, c in enumerate(framing.connections)}
-    return _Found(building, framing, {p.name: p for p in find_patterns(building, framing)}, forces, acting.names)
+    return _Found(building, framing, {p.name: p for p in find_patterns(building, framing)}, forces, acting.names,
+                  places(building))  # fmt: skip
 
 
 def _of(job: Job) -> _Found:
@@ -76,7 +79,8 @@ def get_pattern(path: s.PatternPath):
     """One pattern: its joints with how each is laid on it, and at each place the largest and smallest of every action over all joints and strength
     combinations, with what acts at the same time, as the first joint's axes see it. kN, kN*m."""
     found, pattern = _pattern(job_for(path.job), path.pattern)
-    members = [{"joint": found.building.nodes[m.node], "turn": m.turn, "mirrored": m.mirrored, "connections": list(m.connections)} for m in pattern.members]
+    members = [{"joint": found.building.nodes[m.node], "place": found.places[m.node], "turn": m.turn, "mirrored": m.mirrored,
+                "connections": list(m.connections)} for m in pattern.members]  # fmt: skip
     places = []
     for slot, words in enumerate(pattern.slots):
         peaks = peaks_of(pattern, slot, found.acting, found.names)

@@ -18,6 +18,7 @@ class Finding:
     node: str = ""
     member: str = ""
     value: float = 0.0
+    place: str = ""  # where its node stands, by grid lines and level
 
     def as_dict(self) -> dict[str, Any]:
         return self.__dict__

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+import numpy as np
+
 from handrail.core.building.audit.finding import Finding, members
 from handrail.core.building.model import Building
 from handrail.core.building.pieces import broken_pieces, find_pieces
+from handrail.core.building.places import ON, on_crossing
 from handrail.core.catalogue import Section, section
 from handrail.core.errors import UnknownName
 from handrail.core.units import show
@@ -47,6 +50,15 @@ def names(building: Building) -> Iterator[Finding]:
     for index, node in enumerate(building.nodes):
         if index not in building.ends_at:
             yield Finding("unused_node", "warning", f"node {node} has no member", node=node)
+
+
+def on_grid(building: Building) -> Iterator[Finding]:
+    """Grid lines and levels that the model does not stand on: in another unit, or from another origin."""
+    if building.grids and len(building.nodes) and not on_crossing(building).any():
+        yield Finding("grid_off", "warning", "no node stands where grid lines cross: are they in the model's unit and from its origin?")
+    for level in building.levels:
+        if np.abs(building.xyz[:, 2] - level.z).min(initial=np.inf) > ON:
+            yield Finding("level_empty", "note", f"level {level.name} at {show(level.z, 'length', building.system)} has no node")
 
 
 def _unknown(name: str) -> str:

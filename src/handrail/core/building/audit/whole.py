@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -13,8 +13,9 @@ from handrail.core.building.audit.combinations import combinations
 from handrail.core.building.audit.finding import SEVERITIES, Finding
 from handrail.core.building.audit.forces import forces
 from handrail.core.building.audit.geometry import geometry
-from handrail.core.building.audit.names import names, pieces
+from handrail.core.building.audit.names import names, on_grid, pieces
 from handrail.core.building.model import ENDS, Building
+from handrail.core.building.places import places
 
 WORST_NODES = 20
 
@@ -33,11 +34,14 @@ def audit(building: Building) -> Audit:
     findings = [
         *pieces(building),
         *names(building),
+        *on_grid(building),
         *geometry(building),
         *combinations(building),
         *forces(building),
         *out_of_balance(building, residual, share),
     ]
+    where_is = dict(zip(building.nodes, places(building), strict=True))
+    findings = [replace(f, place=where_is.get(f.node, "")) if f.node else f for f in findings]
     findings.sort(key=lambda f: (SEVERITIES.index(f.severity), f.code))
     worst = float(share.max()) if share.size else 0.0
     where = np.unravel_index(int(share.argmax()), share.shape) if share.size else (0, 0)
@@ -48,7 +52,7 @@ def audit(building: Building) -> Audit:
             "node": building.nodes[where[0]] if share.size else "",
             "result": building.results[where[1]] if share.size else "",
             "nodes_checked": int(share.shape[0]),
-            "worst": _worst_nodes(building, residual, share),
+            "worst": _worst_nodes(building, residual, share, where_is),
         },
         worst=_worst_forces(building),
         findings=findings,
@@ -68,7 +72,7 @@ def _counts(building: Building) -> dict[str, int]:
     }
 
 
-def _worst_nodes(building: Building, residual: np.ndarray, share: np.ndarray) -> list[dict[str, Any]]:
+def _worst_nodes(building: Building, residual: np.ndarray, share: np.ndarray, where_is: dict[str, str]) -> list[dict[str, Any]]:
     """The nodes that balance worst, each in its worst result; residuals kN and kN*m, global axes."""
     if not share.size:
         return []
@@ -77,7 +81,9 @@ def _worst_nodes(building: Building, residual: np.ndarray, share: np.ndarray) ->
     for node in np.argsort(-worst, kind="stable")[:WORST_NODES]:
         result = int(share[node].argmax())
         values = residual[node, result] * np.array([1e-3] * 3 + [1e-6] * 3)
-        found.append({"node": building.nodes[node], "result": building.results[result], "share": float(worst[node]), "residual": [float(v) for v in values]})
+        name = building.nodes[node]
+        found.append({"node": name, "place": where_is[name], "result": building.results[result], "share": float(worst[node]),
+                      "residual": [float(v) for v in values]})  # fmt: skip
     return found
 
 
