@@ -117,6 +117,35 @@ def test_splices_and_rafters(tmp_path):
     assert kinds["rafter_to_rafter"] == 1 and kinds["column_to_rafter"] == 2
 
 
+def test_beams_at_the_splice_of_their_girder(tmp_path):
+    """Two parts of a girder that are not released, of two sections: a splice there, and the beam at it ends at the deeper one's web."""
+    tables = small()
+    tables["members"][3]["section"] = "W21X50"
+    found, ends = framed(tables, tmp_path / "b")
+    assert found["G2.i"][0] == "beam_splice" and "spliced with" in ends["G1.j"]
+    assert found["B1.i"][0] == "beam_to_girder" and found["B1.i"][1]["support_end"] is True
+    assert frame(read_bundle(tmp_path / "b")).connections[-1].reason.endswith("W21X50 G2, which ends there")
+
+
+def test_a_beam_that_goes_on_behind_a_hinge(tmp_path):
+    """The suspended part of a girder stands on the tip of the part that reaches out; a beam there ends at the tip's web."""
+    tables = small()
+    tables["members"][3]["release_i"] = "My Mz"  # G2 hangs on G1's tip
+    found, ends = framed(tables, tmp_path / "b")
+    assert found["G2.i"][0] == "beam_splice" and found["B1.i"][0] == "beam_to_girder"
+    assert "spliced with" in ends["G1.j"]
+
+
+def test_purlins_at_a_ridge(tmp_path):
+    tables = small()
+    tables["nodes"][4]["z"] = 16
+    for m in tables["members"][:4]:
+        m["release_i"] = m["release_j"] = ""
+    found, _ = framed(tables, tmp_path / "b")
+    assert found["G2.i"][0] == "rafter_to_rafter"
+    assert found["B1.i"][0] == "beam_to_girder"
+
+
 def test_a_beam_over_a_hollow_post_and_a_post_on_a_beam(tmp_path):
     tables = small()
     tables["members"][0] |= {"section": "HSS6X6X3/8", "grade": "A500C", "release_j": "My Mz"}
@@ -129,6 +158,19 @@ def test_a_beam_over_a_hollow_post_and_a_post_on_a_beam(tmp_path):
     assert found["C1.j"][0] == "beam_over_column"
     assert found["P1.i"][0] == "column_on_beam"
     assert "free top" in without["P1.j"] and "free end" in without["G0.i"]
+
+
+def test_what_meets_under_a_post_on_a_girder(tmp_path):
+    """Beams end at the girder's web, not at the post that it carries; a brace from below meets the girder, one from above the post's foot."""
+    tables = small()
+    node(tables, "up", 15, 0, 20)
+    member(tables, "P1", "e", "up", "W8X31", "column")
+    node(tables, "high", 30, 0, 20)
+    member(tables, "X1", "a", "e", "HSS6X6X3/8", "brace", "A500C")
+    member(tables, "X2", "e", "high", "HSS6X6X3/8", "brace", "A500C")
+    found, _ = framed(tables, tmp_path / "b")
+    assert found["P1.i"][0] == "column_on_beam" and found["B1.i"][0] == "beam_to_girder"
+    assert (found["X1.j"][0], found["X2.i"][0]) == ("brace_at_beam", "brace_at_corner")
 
 
 def test_braces(tmp_path):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import threading
+from collections import Counter
 from pathlib import Path
 from typing import Any
 
@@ -11,7 +12,7 @@ from handrail.interchange.archive import zip_folder
 from handrail.service import working
 from handrail.service.app import create_app
 from handrail.service.plans import look_at, plan_of
-from handrail.store import accounts, connections, works
+from handrail.store import accounts, connections, overrides, works
 from handrail.store.database import proxy
 from handrail.store.models import Connection, Job
 from tests.bundles import small, write
@@ -85,8 +86,12 @@ def false_results(job: Job) -> list[str]:
     """What is shown and would come out otherwise now."""
     seen = look_at(job)
     plan, found = plan_of(seen), []
+    said = Counter(row.connection for row in overrides.framed(job))
     for record in Connection.select().where(Connection.job == job):
-        if record.overridden != len(seen.overrides.get(record.key, {})):
+        framed = plan.framing.connections[plan.index[record.key]]
+        if (record.framing, record.words, record.facts) != (framed.framing, framed.reason, framed.facts | {"place": record.facts["place"]}):
+            found.append(f"{record.key} is shown as {record.framing}, {record.words}; it is {framed.framing}, {framed.reason}")
+        if record.overridden != len(seen.overrides.get(record.key, {})) + said[record.key]:
             found.append(f"{record.key} counts {record.overridden} overrides")
         if not record.digest:
             if record.status in ("pass", "fail"):

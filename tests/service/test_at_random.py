@@ -25,6 +25,8 @@ from tests.service.running import Service, processes
 DAYS, PEOPLE, STEPS = int(os.environ.get("DAYS", "3")), 4, 6
 JOB = "bay"
 
+CORRECTIONS = [("G1.i", "framing", "beam_to_column_web"), ("B1.i", "support", "G2"), ("G1.i", "framing", "moment_to_column_flange")]
+
 
 class Person:
     """Somebody at work: what the service acknowledged is remembered."""
@@ -46,7 +48,7 @@ class Person:
                 self.errors.append(error)
 
     def step(self) -> None:
-        kind = self.dice.choice(["import", "run", "run", "verify", "override", "override", "clear", "method", "book", "stop", "look"])
+        kind = self.dice.choice(["import", "run", "run", "verify", "override", "override", "correct", "clear", "method", "book", "stop", "look"])
         key = self.dice.choice(["G1.i", "G2.j", "B1.i"])
         client = self.client
         if kind == "import":
@@ -58,6 +60,9 @@ class Person:
         elif kind == "override":
             parameter, value = self.dice.choice([("rows", 4), ("rows", 2), ("plate_thickness", "1/2 in"), ("bolt", "7/8 A325-N")])
             self.kept["overrides"].add(client.set_override(JOB, key, parameter, value, "wish")["id"])
+        elif kind == "correct":
+            key, parameter, value = self.dice.choice(CORRECTIONS)
+            self.kept["overrides"].add(client.set_override(JOB, key, parameter, value, "as built")["id"])
         elif kind == "clear":
             for held in client.overrides(JOB)[:1]:
                 self.kept["cleared"].add(client.clear_override(JOB, held["id"])["id"])

@@ -30,7 +30,10 @@ def step(house: House, dice: random.Random) -> None:
     elif kind in ("run", "verify"):
         house.run(verify=kind == "verify")
     elif kind == "override":
-        parameter, value = dice.choice([("rows", "4"), ("rows", "2"), ("plate_thickness", "1/2 in"), ("bolt", "7/8 A325-N")])
+        if dice.random() < 0.3:
+            key, parameter, value = dice.choice([("G1.i", "framing", "beam_to_column_web"), ("B1.i", "support", "G2"), ("B1.i", "support", "G1")])
+        else:
+            parameter, value = dice.choice([("rows", "4"), ("rows", "2"), ("plate_thickness", "1/2 in"), ("bolt", "7/8 A325-N")])
         house.call("POST", f"/jobs/bay/connections/{key}/overrides", json={"parameter": parameter, "value": value, "reason": "wish"})
     elif kind == "clear":
         for override in house.call("GET", "/jobs/bay/overrides").json["items"][:1]:

@@ -82,7 +82,8 @@ def _print_audit(args: Namespace, revision: dict[str, Any]) -> int:
     output.say(f"\n{len(errors)} errors, {len(warnings)} warnings, {len(found['findings']) - len(errors) - len(warnings)} notes")
     for f in found["findings"][:50]:
         stands = f" (stands: {f['acknowledged']['reason']}, {f['acknowledged']['author']})" if f.get("acknowledged") else ""
-        output.say(f"  {f['severity']} {f['code']}: {f['message']}{stands}")
+        at = f" [{f['place']}]" if f.get("place") else ""
+        output.say(f"  {f['severity']} {f['code']}: {f['message']}{at}{stands}")
     return 0
 
 
@@ -98,9 +99,10 @@ def joints(args: Namespace) -> int:
         output.as_json(found)
         return 0
     rows = [
-        (j["joint"], j["status"], j["utilisation"], j["elevation"] * scale, ", ".join(j["connections"])) for j in _shown(found, args.limit)
+        (j["joint"], j["place"], j["status"], j["utilisation"], j["elevation"] * scale, ", ".join(j["connections"])) for j in _shown(found, args.limit)
     ]
-    output.table(("joint", "status", "utilisation", f"level, {unit}", "connections"), rows, right=("utilisation", f"level, {unit}"))
+    height = f"height, {unit}"
+    output.table(("joint", "place", "status", "utilisation", height, "connections"), rows, right=("utilisation", height))
     output.say(f"{len(rows)} of {len(found)} joints")
     return 0
 
@@ -112,12 +114,12 @@ def connections(args: Namespace) -> int:
         output.as_json(found)
         return 0
     rows = [
-        (c["connection"], c["status"], c["utilisation"] or None, c["framing"], c["section"], c["support_section"], c["summary"],
+        (c["connection"], c["place"], c["status"], c["utilisation"] or None, c["framing"], c["section"], c["support_section"], c["summary"],
          c["check"] or c["reason"], "yes" if c["overridden"] else "")
         for c in _shown(found, args.limit)
     ]  # fmt: skip
     output.table(
-        ("connection", "status", "utilisation", "framing", "member", "support", "sizes", "governs", "override"),
+        ("connection", "place", "status", "utilisation", "framing", "member", "support", "sizes", "governs", "override"),
         rows,
         right=("utilisation",),
     )
@@ -131,7 +133,8 @@ def show(args: Namespace) -> int:
     if args.json:
         output.as_json(c)
         return 1 if c["status"] == "fail" else 0
-    output.say(f"{c['connection']} at joint {c['joint']}: {output.MARKS[c['status']]}  utilisation {c['utilisation']:.2f}  {c['reason']}")
+    place = f" ({c['place']})" if c["place"] else ""
+    output.say(f"{c['connection']} at joint {c['joint']}{place}: {output.MARKS[c['status']]}  utilisation {c['utilisation']:.2f}  {c['reason']}")
     if c["remedy"]:
         output.say(f"remedy: {c['remedy']}")
     output.say(f"{c['framing']}: {c['words']}. Skew {c['skew']:.1f} deg, slope {c['slope']:.1f} deg, cope {c['cope']}")

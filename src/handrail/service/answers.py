@@ -171,7 +171,7 @@ class ConnectionRow(BaseModel):
     skew: float = Field(description="degrees")
     slope: float = Field(description="degrees")
     cope: Literal["none", "top", "bottom", "both"]
-    overridden: int = Field(description="how many sizes a person set")
+    overridden: int = Field(description="how many sizes a person set, and corrections of its framing")
     version: int
     summary: str = Field(description="the sizes in a few words, in the job's units; empty where there is no standard")
     sizes: dict[str, float | int | str] = Field(description="the sizes that the standard names for lists; lengths mm, forces N")

@@ -8,34 +8,39 @@ from collections import Counter, OrderedDict
 from dataclasses import dataclass
 from functools import lru_cache
 
-from handrail.core.building.framing import frame
+from handrail.core.building.correcting import Correction, corrected
+from handrail.core.building.framing import Framing, frame
+from handrail.core.building.model import Building
 from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.plan import Overrides, Plan
 from handrail.core.codes.aisc360 import code
 from handrail.core.errors import UnknownName
 from handrail.core.rulebook import Rulebook, read_rulebook
-from handrail.store import jobs, overrides, revisions
+from handrail.store import corrections, jobs, overrides, revisions
 from handrail.store.database import reading, writing
 from handrail.store.models import Connection, Job, Revision
 
 KEPT = 2
-Stamp = tuple[tuple[int, str], int, str, str]
+Stamp = tuple[tuple[int, str], int, str, str, str]
 _plans: OrderedDict[Stamp, Plan] = OrderedDict()
 _lock = threading.Lock()
 
 
 @dataclass(frozen=True)
 class Seen:
-    """A job read whole at one moment: what every result rests on. `stamp` changes with revision, rulebook, code and method."""
+    """A job read whole at one moment: what every result rests on. `stamp` changes with revision, corrections of how connections are
+    framed, rulebook, code and method."""
 
     job: Job
     revision: Revision
     overrides: Overrides
+    corrections: dict[str, Correction]
 
     @property
     def stamp(self) -> Stamp:
-        """Revision, version of the rulebook, code and method."""
-        return (self.revision.id, self.revision.token), self.job.rulebook_version, self.job.code, self.job.method
+        """Revision, version of the rulebook, code, method and corrections."""
+        return ((self.revision.id, self.revision.token), self.job.rulebook_version, self.job.code, self.job.method,
+                repr(sorted(self.corrections.items())) if self.corrections else "")  # fmt: skip
 
     def moved(self, before: Seen) -> set[str]:
         """Connections whose overrides are not what they were `before`."""
@@ -49,7 +54,7 @@ def look_at(job: Job, connection: str | None = None) -> Seen:
         fresh = jobs.find_again(job)
         if fresh is None:
             raise UnknownName(f"there is no job '{job.name}' any more")
-        return Seen(fresh, revisions.latest(fresh), overrides.holding(fresh, connection))
+        return Seen(fresh, revisions.latest(fresh), overrides.holding(fresh, connection), corrections.standing(fresh))
 
 
 def takes(seen: Seen) -> dict[str, int]:
@@ -61,6 +66,25 @@ def takes(seen: Seen) -> dict[str, int]:
             jobs.set_takes(seen.job, {"of": of, "rules": dict(counts)})
         return dict(counts)
     return dict(seen.job.takes["rules"])
+
+
+@lru_cache(maxsize=KEPT)
+def _recognised(revision: int, token: str) -> tuple[Building, Framing]:
+    """The building of a revision, and how it is framed as far as nobody corrected it."""
+    building = revisions.building_of(Revision.get_by_id(revision))
+    return building, frame(building)
+
+
+def recognised(seen: Seen) -> tuple[Building, Framing]:
+    """A job's building, and how it is framed as far as nobody corrected it."""
+    with _lock:
+        return _recognised(seen.revision.id, seen.revision.token)
+
+
+def framed(seen: Seen) -> tuple[Building, Framing]:
+    """A job's building, and how it is framed with what people said of it."""
+    building, framing = recognised(seen)
+    return building, corrected(building, framing, seen.corrections)[0]
 
 
 def plan_of(seen: Seen, extra: Overrides | None = None, without: tuple[str, str] | None = None, rulebook: Rulebook | None = None) -> Plan:
@@ -93,12 +117,10 @@ def overridden(seen: Seen, extra: Overrides | None = None, without: tuple[str, s
 
 
 def _base(seen: Seen) -> Plan:
+    building, framing = framed(seen)
     with _lock:
         base = _plans.get(seen.stamp)
         if base is None:
-            same = next((p for stamp, p in _plans.items() if stamp[0] == seen.stamp[0]), None)
-            building = same.building if same else revisions.building_of(seen.revision)
-            framing = same.framing if same else frame(building)
             base = Plan(building, framing, rulebook_of(seen.job), code(seen.job.code, seen.job.method), {})
             _ = base.assigned
             _plans[seen.stamp] = base

@@ -181,8 +181,8 @@ class NewRun(Body):
 
 
 class NewOverride(Body):
-    parameter: str
-    value: str | int | float = Field(description="text with a unit, or a number in mm")
+    parameter: str = Field(description="a size of its standard; `framing` to correct the framing condition, `support` the supporting member")
+    value: str | int | float = Field(description="text with a unit, or a number in mm; a framing condition; a member's name")
     reason: str = ""
     preview: bool = Field(False, description="show before and after, keep nothing")
 

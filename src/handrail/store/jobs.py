@@ -69,8 +69,13 @@ def system_of(job: Job) -> str:
 
 
 @lru_cache(maxsize=64)
-def _framings(job: int, revision: str) -> dict[str, int]:
-    """framing -> how many; the same while the revision is."""
+def _framings(job: int, revision: str, moves: int) -> dict[str, int]:
+    """framing -> how many; the same until the next change."""
+    return framings(job)
+
+
+def framings(job: int) -> dict[str, int]:
+    """framing condition -> how many connections of a job have it now."""
     return dict(rows("SELECT framing, count(*) FROM connection WHERE job_id = ? GROUP BY framing", job))
 
 
@@ -87,7 +92,7 @@ def summary(job: Job) -> dict[str, Any]:
         own = Revision.select(Revision.number, Revision.label, Revision.system, Revision.joints, Revision.token)
         revision = own.where((Revision.job == job) & (Revision.number > 0)).order_by(Revision.number.desc()).first()
         statuses = dict(_statuses(job.id, revision.token, job.moves)) if revision else {}
-        framings = dict(_framings(job.id, revision.token)) if revision else {}
+        framings = dict(_framings(job.id, revision.token, job.moves)) if revision else {}
         waiting = Override.select().where((Override.job == job) & (Override.state == "awaiting")).count()
         run = Run.select().where(Run.job == job).order_by(Run.id.desc()).first()
     return {

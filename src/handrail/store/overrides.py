@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from typing import Any
 
 from handrail.store.database import rows
@@ -9,16 +10,25 @@ from handrail.store.jobs import move
 from handrail.store.models import Connection, Job, Ledger, Override, now
 
 HOLDING = ("awaiting", "accepted")
+FRAMED = ("framing", "support")  # parameters that correct how a connection is framed, not a size of it
 NEAR = 1.0  # mm
 
 
 def holding(job: Job, connection: str | None = None) -> dict[str, dict[str, Any]]:
-    """connection -> parameter -> value of every override that holds (of one `connection`), where its member's end stands where it
-    stood."""
+    """connection -> parameter -> value of every size's override that holds (of one `connection`), where its member's end stands
+    where it stood."""
     found: dict[str, dict[str, Any]] = {}
     for row in _standing(job, connection):
-        found.setdefault(row.connection, {})[row.parameter] = row.value
+        if row.parameter not in FRAMED:
+            found.setdefault(row.connection, {})[row.parameter] = row.value
     return found
+
+
+def framed(job: Job) -> list[Override]:
+    """The corrections of framing that hold and stand on a connection now."""
+    if not rows("SELECT 1 FROM override WHERE job_id = ? AND parameter IN ('framing', 'support') LIMIT 1", job.id):
+        return []
+    return [row for row in _standing(job) if row.parameter in FRAMED]
 
 
 def at_place(one: list[float] | None, other: list[float] | None) -> bool:
@@ -72,8 +82,21 @@ def follow(job: Job, moved: dict[str, tuple[str, list[float]]], names: dict[str,
         elif row.id not in stood:
             _say(row, "back", f"{name} is where it was: the override is applied again", author)
         Override.update(connection=name, place=place or row.place).where(Override.id == row.id).execute()
-    for key, values in holding(job).items():
-        Connection.update(overridden=len(values)).where((Connection.job == job) & (Connection.key == key)).execute()
+    for key, number in Counter(row.connection for row in _standing(job)).items():
+        Connection.update(overridden=number).where((Connection.job == job) & (Connection.key == key)).execute()
+
+
+def now_called(job: Job, moved: dict[str, str], names: dict[str, list[float]]) -> list[tuple[Override, str]]:
+    """Every correction of framing that will hold after a revision, with what its connection is called then; `moved` as old name to new."""
+    stood = applied(job)
+    rows = Override.select().where((Override.job == job) & Override.state.in_(HOLDING) & Override.parameter.in_(FRAMED)).order_by(Override.id)
+    found = ((row, moved.get(row.connection) if row.id in stood else _back(row, names)) for row in rows)
+    return [(row, name) for row, name in found if name is not None]
+
+
+def say_unfit(row: Override, name: str, why: str, author: str) -> None:
+    """A correction cannot be applied in a new revision. Inside the caller's transaction."""
+    _say(row, "look", f"it cannot be applied in this revision: {why}", author, name)
 
 
 def _back(row: Override, names: dict[str, list[float]]) -> str | None:

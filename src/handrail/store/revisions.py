@@ -12,16 +12,17 @@ from typing import Any
 import numpy as np
 
 from handrail.core.building.audit import Audit
+from handrail.core.building.correcting import corrected
 from handrail.core.building.framing import Connection as Framed
 from handrail.core.building.framing import Framing, frame
 from handrail.core.building.model import Building
 from handrail.core.building.pieces import Pieces
 from handrail.core.building.places import level_names, places
 from handrail.core.errors import InputError
-from handrail.store import bulk, connections, overrides, packing
+from handrail.store import bulk, connections, corrections, overrides, packing
 from handrail.store.database import one, rows, writing
 from handrail.store.jobs import move, system_of
-from handrail.store.models import Connection, Job, MemberForces, Revision
+from handrail.store.models import Connection, Job, MemberForces, Override, Revision
 
 PART = 2000  # members put aside at a time
 TRIES = 5
@@ -29,6 +30,8 @@ _LIGHT = [f for name, f in Revision._meta.fields.items() if name not in ("model"
 _NEWEST = f"SELECT {', '.join(f.column_name for f in _LIGHT)} FROM revision"
 _FRAMED = ("key", "joint", "joint_number", "framing", "words", "facts", "at", "member", "section", "support", "support_section", "elevation",
            "place", "level")  # fmt: skip
+
+_HOW = ("framing", "words", "facts", "at", "support", "support_section")
 
 
 def keep(job: Job, building: Building, audit: Audit, framing: Framing, author: str, going_on: Callable[[], None] = lambda: None,
@@ -40,7 +43,7 @@ def keep(job: Job, building: Building, audit: Audit, framing: Framing, author: s
     aside = _put_aside(job, building, audit, framing, author, going_on)
     try:
         for _ in range(TRIES):
-            matching = _Matching(job, framed)
+            matching = _Matching(job, building, framing, framed)
             with writing():
                 last = Revision.select(Revision.number).where(Revision.job == job).order_by(Revision.number.desc()).first()
                 if matching.overtaken():
@@ -97,21 +100,34 @@ class _Matching:
     outside any lock; `write` keeps it unless the job's connections were exchanged meanwhile.
     """
 
-    def __init__(self, job: Job, rows: list[dict[str, Any]]) -> None:
+    def __init__(self, job: Job, building: Building, framing: Framing, rows: list[dict[str, Any]]) -> None:
         columns = (Connection.key, Connection.id, Connection.facts)
         self.system = system_of(job)
         self.job, self.rows, self.seen = job, {row["key"]: row for row in rows}, _newest(job)
         old = {key: (number, facts.get("place")) for key, number, facts in Connection.select(*columns).where(Connection.job == job).tuples()}
         self.was = _matched(old, rows)  # new key -> old key
+        self._correct(building, framing)
         self.ids = {key: number for key, (number, _) in old.items()}
         self.gone = sorted(self.ids[key] for key in set(old) - set(self.was.values()))
         again = {"overridden": 0}
         self.again = bulk.Changes(Connection, (*_FRAMED, *again), ((self.ids[old], self.rows[new] | again) for new, old in self.was.items()))
-        self.fresh = bulk.Additions(Connection, ({**row, "job": job.id, "reason": "not run yet"} for row in rows if row["key"] not in self.was))
+        new = (row for key, row in self.rows.items() if key not in self.was)
+        self.fresh = bulk.Additions(Connection, ({**row, "job": job.id, "reason": "not run yet"} for row in new))
+
+    def _correct(self, building: Building, framing: Framing) -> None:
+        """What people said of how connections are framed, on the connections as they are called now."""
+        self.said = overrides.framed(self.job)
+        places = {key: row["facts"]["place"] for key, row in self.rows.items()}
+        self.held = overrides.now_called(self.job, {old: new for new, old in self.was.items()}, places)
+        self.supports = corrections.called_now(building, self.held)
+        found, self.misfits = corrected(building, framing, corrections.together(self.held, self.supports))
+        for before, after in zip(framing.connections, found.connections, strict=True):
+            if before is not after:
+                self.rows[after.id] |= _row(building, framing, after, self.rows[after.id]["joint_number"])
 
     def overtaken(self) -> bool:
-        """Whether another revision came into force since."""
-        return _newest(self.job) != self.seen
+        """Whether another revision came into force since, or a correction of framing."""
+        return _newest(self.job) != self.seen or [(r.id, r.connection) for r in overrides.framed(self.job)] != [(r.id, r.connection) for r in self.said]
 
     def write(self, author: str, system: str) -> None:
         """Inside the caller's transaction."""
@@ -130,6 +146,11 @@ class _Matching:
             connections.put_in_words_again(self.job, system)
         places = {key: row["facts"]["place"] for key, row in self.rows.items()}
         overrides.follow(self.job, {old: (new, places[new]) for new, old in self.was.items()}, places, stood, author)
+        for row, name in self.held:
+            if row.id in self.supports and row.value["member"] != self.supports[row.id]:
+                Override.update(value=row.value | {"member": self.supports[row.id]}).where(Override.id == row.id).execute()
+            if name in self.misfits:
+                overrides.say_unfit(row, name, self.misfits[name], author)
 
 
 def _newest(job: Job) -> int:
@@ -142,6 +163,12 @@ def _rows(building: Building, framing: Framing) -> list[dict[str, Any]]:
     named = list(zip(places(building), level_names(building), strict=True))
     return [_row(building, framing, c, numbers.setdefault(c.node, len(numbers))) | dict(zip(("place", "level"), named[c.node], strict=True))
             for c in framing.connections]  # fmt: skip
+
+
+def reframed(job: Job, building: Building, before: Framing, after: Framing) -> bulk.Changes:
+    """What is to be written of the connections of a job that are framed otherwise `after`; made outside any lock."""
+    changed = ((c.id, _row(building, after, c, 0)) for was, c in zip(before.connections, after.connections, strict=True) if was != c)
+    return bulk.Changes(Connection, _HOW, changed, by="key")
 
 
 def _row(building: Building, framing: Framing, c: Framed, number: int) -> dict[str, Any]:
@@ -222,6 +249,7 @@ def renew(number: int) -> None:
         here = (MemberForces.revision == number) & (MemberForces.member == k)
         MemberForces.update(facts=packing.member_facts(building, k, role)).where(here).execute()
     if _newest(revision.job) == number:
+        framing, _ = corrected(building, framing, corrections.standing(revision.job))
         for row in _rows(building, framing):
             here = (Connection.job == revision.job_id) & (Connection.key == row["key"])
             Connection.update(at=row["at"], joint_number=row["joint_number"], place=row["place"], level=row["level"]).where(here).execute()

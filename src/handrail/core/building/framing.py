@@ -3,18 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field, replace
-from typing import Any
+from dataclasses import dataclass, replace
 
 import numpy as np
 
-from handrail.core.building.floors import above_floor, storey
-from handrail.core.building.model import ENDS, Building
+from handrail.core.building.joint import SHEAR_ENDS, Connection, Joint
+from handrail.core.building.model import Building
 from handrail.core.building.pieces import End, Pieces, find_pieces, hinged, outward
-from handrail.core.catalogue import Section
-from handrail.core.parts.cope import copes_needed
 
-SHEAR_ENDS = ("beam_to_column_flange", "beam_to_column_web", "beam_to_hollow_column", "beam_to_girder")
+__all__ = ["CONDITIONS", "SHEAR_ENDS", "Connection", "Framing", "frame"]
+
 CONDITIONS = (
     *SHEAR_ENDS, "beam_over_column", "beam_splice", "column_splice", "column_base", "brace_at_corner", "brace_at_beam",
     "brace_at_base", "moment_to_column_flange", "moment_to_column_web", "column_on_beam", "column_to_rafter",
@@ -26,26 +24,6 @@ RAFTER = 5.0  # degrees
 
 
 @dataclass(frozen=True)
-class Connection:
-    """One fastening: the end it belongs to, what holds it, the condition, its facts and why.
-
-    Facts: `skew` and `slope` in degrees (slope + where the member rises away), `top_offset` mm, `cope`
-    none/top/bottom/both, `released`, `opposed` the id of the connection on the other side of a shared web or empty, `across`
-    the same across a column's flanges or a hollow column, `face` of a hollow rectangle (long, short), `support_end` where the
-    column ends at the joint, `support_type` at bases, `above_floor` and `storey` mm of column splices, None where not known.
-    """
-
-    id: str
-    node: int
-    member: int
-    end: int
-    support: int | None
-    framing: str
-    reason: str
-    facts: dict[str, Any] = field(default_factory=dict)
-
-
-@dataclass(frozen=True)
 class Framing:
     """All connections of a building, and the ends that need none, each with its word."""
 
@@ -54,82 +32,31 @@ class Framing:
     pieces: Pieces
 
 
-@dataclass
-class _Joint:
-    """One node while it is being framed."""
-
-    building: Building
-    pieces: Pieces
-    node: int
-    without: list[tuple[str, str]]
-
-    def __post_init__(self) -> None:
-        kinds = self.pieces.roles
-        ending = self.pieces.ending.get(self.node, [])
-        through = list(self.pieces.through.get(self.node, {}).values())
-        self.beam_ends = [e for e in ending if kinds[e[0]] == "beam"]
-        self.brace_ends = [e for e in ending if kinds[e[0]] == "brace"]
-        self.tops = [e for e in ending if kinds[e[0]] == "column" and outward(self.building, e)[2] < 0]
-        self.feet = [e for e in ending if kinds[e[0]] == "column" and outward(self.building, e)[2] >= 0]
-        self.through_columns = [m for m in through if kinds[m] == "column"]
-        self.through_beams = [m for m in through if kinds[m] == "beam"]
-        self.supported = any(self.building.supports.get(self.node, ()))
-
-    def section(self, member: int) -> Section | None:
-        return self.building.section(self.building.members[member].section)
-
-    def name(self, member: int) -> str:
-        return f"{self.building.members[member].section} {self.building.members[member].name}"
-
-    @property
-    def column(self) -> int | None:
-        """The column that beams and braces frame to: one that runs through, else the one below, else above.
-
-        None where a beam runs over the column's top: the others frame to that beam.
-        """
-        if self.through_beams and not self.through_columns and not self.feet:
-            return None
-        for found in (self.through_columns, [m for m, _ in self.tops], [m for m, _ in self.feet]):
-            if found:
-                return found[0]
-        return None
-
-    def connection(self, end: End, support: int | None, framing: str, reason: str, **facts: Any) -> Connection:
-        member = self.building.members[end[0]]
-        rise = float(np.degrees(np.arcsin(np.clip(outward(self.building, end)[2], -1.0, 1.0))))
-        common = {"skew": 0.0, "slope": round(rise, 4) if self.pieces.roles[end[0]] == "beam" else 0.0, "top_offset": 0.0,
-                  "cope": "none", "released": hinged(member, end[1]), "opposed": "", "across": "",
-                  "support_end": False, "face": ""}  # fmt: skip
-        return Connection(f"{member.name}.{ENDS[end[1]]}", self.node, end[0], end[1], support, framing, reason, common | facts)
-
-
 def frame(building: Building) -> Framing:
     """Frame every node; every end either has a connection or is named in `without`."""
     pieces = find_pieces(building)
     found: list[Connection] = []
     without: list[tuple[str, str]] = []
     for node in building.ends_at:
-        joint = _Joint(building, pieces, node, without)
+        joint = Joint(building, pieces, node, without)
         own = [*_columns(joint), *_beams(joint), *_braces(joint)]
-        found.extend(_opposed(building, own))
+        found.extend(opposed(building, pieces, own))
         if len(joint.through_beams) > 1 and not joint.through_columns:
             names = " and ".join(joint.name(m) for m in joint.through_beams)
             without.append((f"node {building.nodes[node]}", f"{names} cross and both run through: say which is one piece with `physical`"))
     return Framing(tuple(found), tuple(without), pieces)
 
 
-def _columns(joint: _Joint) -> Iterator[Connection]:
+def _columns(joint: Joint) -> Iterator[Connection]:
     tops, feet = list(joint.tops), list(joint.feet)
     if joint.supported and feet:
-        held = joint.building.supports[joint.node]
-        kind = "fixed" if held[3] and held[4] else "pinned"
         for end in feet:
-            yield joint.connection(end, None, "column_base", f"foot of {joint.name(end[0])} on a {kind} support", support_type=kind)
+            base = joint.connection(end, None, "column_base", "")
+            yield replace(base, reason=f"foot of {joint.name(end[0])} on a {base.facts['support_type']} support")
         feet = []
     while tops and feet:
         top, foot = tops.pop(0), feet.pop(0)
-        yield joint.connection(foot, top[0], "column_splice", f"{joint.name(foot[0])} stands on {joint.name(top[0])}",
-                               above_floor=above_floor(joint.building, joint.node), storey=storey(joint.building, joint.node))  # fmt: skip
+        yield joint.connection(foot, top[0], "column_splice", f"{joint.name(foot[0])} stands on {joint.name(top[0])}")
     for end in feet:
         if joint.through_beams:
             yield joint.connection(end, joint.through_beams[0], "column_on_beam",
@@ -143,16 +70,12 @@ def _columns(joint: _Joint) -> Iterator[Connection]:
             beam = joint.through_beams[0]
             yield joint.connection(end, beam, "beam_over_column", f"{joint.name(beam)} runs over the top of {joint.name(end[0])}")
         elif joint.beam_ends or joint.brace_ends:
-            joint.without.append((_id(joint, end), f"top of {joint.name(end[0])}: beams and braces are fastened to it"))
+            joint.without.append((joint.id_of(end), f"top of {joint.name(end[0])}: beams and braces are fastened to it"))
         else:
-            joint.without.append((_id(joint, end), f"free top of {joint.name(end[0])}"))
+            joint.without.append((joint.id_of(end), f"free top of {joint.name(end[0])}"))
 
 
-def _id(joint: _Joint, end: End) -> str:
-    return f"{joint.building.members[end[0]].name}.{ENDS[end[1]]}"
-
-
-def _beams(joint: _Joint) -> Iterator[Connection]:
+def _beams(joint: Joint) -> Iterator[Connection]:
     if joint.column is not None:
         for end in joint.beam_ends:
             yield _to_column(joint, end, joint.column)
@@ -160,121 +83,138 @@ def _beams(joint: _Joint) -> Iterator[Connection]:
         for end in joint.beam_ends:
             yield _to_girder(joint, end, joint.through_beams)
     elif tip := _tip(joint):
-        joint.without.append((_id(joint, tip), f"free end of {joint.name(tip[0])}: it carries the others"))
-        for end in joint.beam_ends:
-            if end != tip:
-                yield _to_girder(joint, end, [tip[0]])
+        yield from _at_tip(joint, tip)
     else:
         yield from _among_ends(joint)
 
 
-def _to_column(joint: _Joint, end: End, column: int) -> Connection:
-    section, way = joint.section(column), outward(joint.building, end)
-    axes = joint.building.axes[column]
-    along_web, across = abs(float(way @ axes[1])), abs(float(way @ axes[2]))
-    ends = not joint.through_columns and not (joint.tops and joint.feet)
-    released = hinged(joint.building.members[end[0]], end[1])
+def _to_column(joint: Joint, end: End, column: int) -> Connection:
+    framing, words = at_column(joint, end, column)
+    return joint.connection(end, column, framing, words)
+
+
+def at_column(joint: Joint, end: End, column: int) -> tuple[str, str]:
+    """How a beam's end meets a column, and why: by the column's face that it points at, by its release and its slope."""
+    section, way, axes = joint.section(column), outward(joint.building, end), joint.building.axes[column]
     name = joint.name(column)
     if section is not None and section.hollow:
-        skew = float(np.degrees(np.arctan2(min(along_web, across), max(along_web, across)))) if section.family == "HSS_RECT" else 0.0
-        return joint.connection(
-            end, column, "beam_to_hollow_column", f"end at the wall of hollow column {name}", skew=round(skew, 4), support_end=ends,
-            face=_face(section, along_web >= across),
-        )  # fmt: skip
-    face = "flange" if along_web >= across else "web"
-    skew = float(np.degrees(np.arctan2(min(along_web, across), max(along_web, across))))
-    rise = float(np.degrees(np.arcsin(min(1.0, abs(way[2])))))
-    how = "hinged" if released else "not released"
-    if released:
-        return joint.connection(
-            end, column, f"beam_to_column_{face}", f"hinged end at the {face} of column {name}", skew=round(skew, 4), support_end=ends
-        )
-    if rise > RAFTER:
-        return joint.connection(
-            end, column, "column_to_rafter", f"sloping beam, {how}, at column {name}", skew=round(skew, 4), support_end=ends
-        )
-    return joint.connection(
-        end, column, f"moment_to_column_{face}", f"end {how} at the {face} of column {name}", skew=round(skew, 4), support_end=ends
-    )
+        return "beam_to_hollow_column", f"end at the wall of hollow column {name}"
+    face = "flange" if abs(float(way @ axes[1])) >= abs(float(way @ axes[2])) else "web"
+    if hinged(joint.building.members[end[0]], end[1]):
+        return f"beam_to_column_{face}", f"hinged end at the {face} of column {name}"
+    if np.degrees(np.arcsin(min(1.0, abs(way[2])))) > RAFTER:
+        return "column_to_rafter", f"sloping beam, not released, at column {name}"
+    return f"moment_to_column_{face}", f"end not released at the {face} of column {name}"
 
 
-def _face(section: Section, along_depth: bool) -> str:
-    """Which face of a hollow rectangle stands square to its depth or its width; empty where they are alike."""
-    if section.round or section.bf == section.d:
-        return ""
-    width = section.bf if along_depth else section.d
-    return "long" if width == max(section.bf, section.d) else "short"
-
-
-def _tip(joint: _Joint) -> End | None:
+def _tip(joint: Joint) -> End | None:
     """The one end that is not released among hinged ones: the tip of a cantilever that carries them."""
     stiff = [e for e in joint.beam_ends if not hinged(joint.building.members[e[0]], e[1])]
     return stiff[0] if len(stiff) == 1 and len(joint.beam_ends) > 1 and not joint.supported else None
 
 
-def _to_girder(joint: _Joint, end: End, through: list[int]) -> Connection:
-    building = joint.building
-    way = outward(building, end)
-    crossing = [m for m in through if abs(way @ building.axes[m, 0]) < STRAIGHT]
+def _at_tip(joint: Joint, tip: End) -> Iterator[Connection]:
+    """Beams at the tip of a cantilever: one goes on in its line behind a hinge, the others end at its web."""
+    others = [end for end in joint.beam_ends if end != tip]
+    onward = [end for end in others if _bend(joint, tip, end) < -STRAIGHT]
+    goes_on = len(onward) == 1
+    words = f"spliced with {joint.name(onward[0][0])}" if goes_on else f"free end of {joint.name(tip[0])}: it carries the others"
+    joint.without.append((joint.id_of(tip), words))
+    for end in others:
+        if goes_on and end == onward[0]:
+            yield joint.connection(end, tip[0], "beam_splice", f"{joint.name(end[0])} goes on behind a hinge in the line of {joint.name(tip[0])}")
+        else:
+            yield _to_girder(joint, end, [tip[0]])
+
+
+def _bend(joint: Joint, a: End, b: End) -> float:
+    """-1 where two ends point away from each other in one line, 1 where they lie on each other."""
+    return float(outward(joint.building, a) @ outward(joint.building, b))
+
+
+def _to_girder(joint: Joint, end: End, through: list[int]) -> Connection:
+    crossing = [m for m in through if crosses(joint, end, m)]
     if not crossing:
         return joint.connection(end, None, "unrecognised", f"end lies along {joint.name(through[0])}, which would carry it")
     girder = max(crossing, key=lambda m: s.d if (s := joint.section(m)) else 0.0)
-    flat = np.array([way[0], way[1], 0.0]) / max(np.hypot(way[0], way[1]), 1e-9)
-    skew = float(np.degrees(np.arcsin(min(1.0, abs(float(flat @ building.axes[girder, 0]))))))
-    offset = building.members[end[0]].top_offset - building.members[girder].top_offset
-    own, other = joint.section(end[0]), joint.section(girder)
-    cope = copes_needed(own, other, offset) if own and other else "none"
-    how = "" if hinged(building.members[end[0]], end[1]) else ", not released"
-    runs = "which runs through" if girder in joint.through_beams else "at its tip"
-    return joint.connection(end, girder, "beam_to_girder", f"end at the web of {joint.name(girder)}, {runs}{how}",
-                            skew=round(skew, 4), top_offset=offset, cope=cope, support_end=girder not in joint.through_beams)  # fmt: skip
+    how = "" if hinged(joint.building.members[end[0]], end[1]) else ", not released"
+    runs = "which runs through" if girder in joint.through_beams else "which ends there"
+    return joint.connection(end, girder, "beam_to_girder", f"end at the web of {joint.name(girder)}, {runs}{how}")
 
 
-def _among_ends(joint: _Joint) -> Iterator[Connection]:
+def crosses(joint: Joint, end: End, other: int) -> bool:
+    """Whether an end does not lie along another member."""
+    return bool(abs(outward(joint.building, end) @ joint.building.axes[other, 0]) < STRAIGHT)
+
+
+def _among_ends(joint: Joint) -> Iterator[Connection]:
     ends = joint.beam_ends
-    if len(ends) == 2:
-        a, b = ends
-        bend = float(outward(joint.building, a) @ outward(joint.building, b))
-        later = b if joint.building.members[b[0]].name > joint.building.members[a[0]].name else a
-        first = a if later is b else b
-        if bend < -STRAIGHT:
-            yield joint.connection(later, first[0], "beam_splice", f"{joint.name(first[0])} and {joint.name(later[0])} meet in one line")
-            joint.without.append((_id(joint, first), f"spliced with {joint.name(later[0])}"))
-            return
-        if bend < 0 and all(abs(outward(joint.building, e)[2]) > np.sin(np.radians(RAFTER)) for e in ends):
-            yield joint.connection(later, first[0], "rafter_to_rafter", f"{joint.name(first[0])} and {joint.name(later[0])} meet at a bend")
-            joint.without.append((_id(joint, first), f"joined to {joint.name(later[0])}"))
-            return
+    if (pair := _pair(joint)) and (joined := _joined(joint, *pair)):
+        yield joined
+        for end in ends:
+            if end not in pair:
+                yield _to_girder(joint, end, [m for m, _ in pair])
+        return
     if len(ends) == 1 and not joint.brace_ends and not joint.supported:
-        joint.without.append((_id(joint, ends[0]), f"free end of {joint.name(ends[0][0])}"))
+        joint.without.append((joint.id_of(ends[0]), f"free end of {joint.name(ends[0][0])}"))
         return
     why = "on a support without a column" if joint.supported else f"{len(ends)} beam ends meet and none runs through"
     for end in ends:
         yield joint.connection(end, None, "unrecognised", why)
 
 
-def _braces(joint: _Joint) -> Iterator[Connection]:
+def _pair(joint: Joint) -> tuple[End, End] | None:
+    """The two ends that may be one line: all that meet, or the only two that are not hinged."""
+    stiff = [e for e in joint.beam_ends if not hinged(joint.building.members[e[0]], e[1])]
+    found = joint.beam_ends if len(joint.beam_ends) == 2 else stiff
+    return (found[0], found[1]) if len(found) == 2 else None
+
+
+def _joined(joint: Joint, a: End, b: End) -> Connection | None:
+    """The splice or the ridge of two ends; None where they are neither."""
+    bend = _bend(joint, a, b)
+    later = b if joint.building.members[b[0]].name > joint.building.members[a[0]].name else a
+    first = a if later is b else b
+    if bend < -STRAIGHT:
+        joint.without.append((joint.id_of(first), f"spliced with {joint.name(later[0])}"))
+        return joint.connection(later, first[0], "beam_splice", f"{joint.name(first[0])} and {joint.name(later[0])} meet in one line")
+    if bend < 0 and all(abs(outward(joint.building, e)[2]) > np.sin(np.radians(RAFTER)) for e in (a, b)):
+        joint.without.append((joint.id_of(first), f"joined to {joint.name(later[0])}"))
+        return joint.connection(later, first[0], "rafter_to_rafter", f"{joint.name(first[0])} and {joint.name(later[0])} meet at a bend")
+    return None
+
+
+def _braces(joint: Joint) -> Iterator[Connection]:
     for end in joint.brace_ends:
         beams = joint.through_beams or [m for m, _ in joint.beam_ends]
+        rises = outward(joint.building, end)[2] > 0
         if joint.supported:
             yield joint.connection(end, joint.column, "brace_at_base", f"{joint.name(end[0])} lands on a support")
         elif joint.column is not None:
             yield joint.connection(end, joint.column, "brace_at_corner", f"{joint.name(end[0])} meets column {joint.name(joint.column)}")
+        elif rises and joint.feet:
+            post = joint.feet[0][0]
+            yield joint.connection(end, post, "brace_at_corner", f"{joint.name(end[0])} meets the foot of {joint.name(post)}, which stands on a beam")
         elif beams:
             yield joint.connection(end, beams[0], "brace_at_beam", f"{joint.name(end[0])} meets {joint.name(beams[0])} away from a column")
         else:
             yield joint.connection(end, None, "unrecognised", f"{joint.name(end[0])} meets neither column, beam nor support")
 
 
-def _opposed(building: Building, found: list[Connection]) -> list[Connection]:
+def opposed(building: Building, pieces: Pieces, found: list[Connection]) -> list[Connection]:
     """Mark beams that face each other through one web, or across one column."""
     beams = [c for c in found if c.framing in SHEAR_ENDS or c.framing.startswith("moment_to_column")]
     other: dict[str, str] = {}
     for k, a in enumerate(beams):
         for b in beams[k + 1 :]:
             across = outward(building, (a.member, a.end)) @ outward(building, (b.member, b.end))
-            if a.support == b.support and across < -OPPOSITE:
+            if _same(pieces, a.support, b.support) and across < -OPPOSITE:
                 other.setdefault(a.id, b.id)
                 other.setdefault(b.id, a.id)
     shared = ("beam_to_girder", "beam_to_column_web")
     return [replace(c, facts=c.facts | {"opposed" if c.framing in shared else "across": other[c.id]}) if c.id in other else c for c in found]
+
+
+def _same(pieces: Pieces, a: int | None, b: int | None) -> bool:
+    """Whether two members are of one piece of steel."""
+    return a == b or (a is not None and b is not None and pieces.piece[a] == pieces.piece[b])

@@ -56,9 +56,9 @@ class Plan:
         if assigned.rule is None or assigned.situation is None or assigned.reason:
             return None
         rule, standard = assigned.rule, STANDARDS[assigned.rule.use]
-        own = {n: Sized(v, "override") for n, v in self.overrides.get(assigned.connection.id, {}).items()}
+        known = {p.name for p in standard.parameters}
+        own = {n: Sized(v, "override") for n, v in self.overrides.get(assigned.connection.id, {}).items() if n in known}
         if sizes is not None:
-            known = {p.name for p in standard.parameters}
             given = {n: s for n, s in sizes.items() if s.source not in ("geometry", "default") and n in known} | own
             return Family(standard.name, assigned.situation, _frozen(given), ((),))
         base = self.rulebook.practice.get(standard.name, {}) | rule.set

@@ -14,7 +14,7 @@ from handrail.core.checking.result import CEILING
 from handrail.core.codes.aisc360 import code
 from handrail.core.standards import STANDARDS
 from handrail.service import answers as a
-from handrail.service import figures, pages, present, remedies, standing
+from handrail.service import correcting, figures, pages, present, remedies, standing
 from handrail.service import schemas as s
 from handrail.service.auth import caller, job_for
 from handrail.service.plans import assigned_of, look_at, overridden, plan_around, rulebook_of
@@ -122,8 +122,9 @@ def set_override(path: s.ConnectionPath, body: s.NewOverride):
     job = job_for(path.job, "detailer")
     if not body.preview and not body.reason.strip():
         raise Refused(422, "reason: an override needs a reason")
+    one_try = _try_correction if body.parameter in overrides.FRAMED else _try_override
     for _ in range(standing.TRIES):
-        if (answer := _try_override(job, path.connection, body)) is not None:
+        if (answer := one_try(job, path.connection, body)) is not None:
             return answer
     raise Refused(409, f"connection {path.connection} was changed again and again meanwhile; nothing was changed, try again")
 
@@ -164,6 +165,33 @@ def _try_override(job: Job, key: str, body: s.NewOverride) -> Any:
     return present.override(Override.get_by_id(made.id)), 201
 
 
+def _try_correction(job: Job, key: str, body: s.NewOverride) -> Any:
+    """The answer; None where something moved between working it out and writing it."""
+    with reading():
+        record, seen = _found(job, key), look_at(job)
+    _expect(record)
+    if not str(body.value).strip():
+        what = "framing condition" if body.parameter == "framing" else "member that supports it"
+        raise Refused(422, f"value: state the {what}; clear the override to go back")
+    value, words = str(body.value).strip(), f"corrected by {caller().name} ({body.reason.strip()})"
+    found = correcting.reframe(seen, key, correcting.with_one(seen, key, body.parameter, value, words))
+    before = _summary(record, correcting.words_of(record))
+    after = {"value": found.shown, "status": found.assigned.status, "utilisation": 0.0, "check": "", "clause": "", "action": "",
+             "reason": found.assigned.reason} if found.outcome is None else _summary(found.outcome, found.shown)  # fmt: skip
+    if body.preview:
+        return {"id": None, "connection": key, "parameter": body.parameter, "value": value, "reason": body.reason,
+                "author": caller().name, "made": "", "state": "preview", "before": before, "after": after}  # fmt: skip
+    with writing():
+        now, current = look_at(job), _found(job, key)
+        _expect(current)
+        if now.stamp != seen.stamp or now.moved(seen) or current.version != record.version:
+            return None
+        kept = correcting.value_of(found.building, body.parameter, value)
+        made = overrides.keep(job, key, body.parameter, kept, value, body.reason.strip(), caller().name, before, after)
+        found.write(job.id)
+    return present.override(Override.get_by_id(made.id)), 201
+
+
 @api.get("/jobs/<string:job>/overrides", responses={200: a.Page[a.Override]})
 def list_overrides(path: s.JobPath):
     """Every override of a job, newest first."""
@@ -179,8 +207,9 @@ def clear_override(path: s.OverridePath):
     if found is None:
         raise Refused(404, f"there is no override {path.override} in '{job.name}'")
     _expect_override(found)
+    one_try = _try_uncorrect if found.parameter in overrides.FRAMED else _try_clear
     for _ in range(standing.TRIES):
-        if _try_clear(job, found, request.args.get("reason", "") or "cleared"):
+        if one_try(job, found, request.args.get("reason", "") or "cleared"):
             return present.override(Override.get_by_id(found.id))
     raise Refused(409, f"connection {found.connection} was changed again and again meanwhile; nothing was changed, try again")
 
@@ -205,6 +234,25 @@ def _try_clear(job: Job, found: Override, reason: str) -> bool:
             raise Refused(409, f"override {found.id} is cleared already")
         if results is not None:
             results.write(job.id)
+    return True
+
+
+def _try_uncorrect(job: Job, found: Override, reason: str) -> bool:
+    """End a correction and frame its joint as without it; False where something moved meanwhile."""
+    with reading():
+        seen, record = look_at(job), connections.find(job, found.connection)
+    made = None
+    if record is not None and found.id in {row.id for row in overrides.framed(job)}:
+        made = correcting.reframe(seen, record.key, correcting.with_one(seen, record.key, found.parameter, "", ""))
+    with writing():
+        now = look_at(job)
+        _expect_override(Override.get_by_id(found.id))
+        if now.stamp != seen.stamp or now.moved(seen):
+            return False
+        if not overrides.clear(job, found, reason, caller().name):
+            raise Refused(409, f"override {found.id} is cleared already")
+        if made is not None:
+            made.write(job.id)
     return True
 
 

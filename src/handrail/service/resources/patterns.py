@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import base64
+import threading
+from collections import OrderedDict
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Any
 
 import numpy as np
 
 from handrail.core.actions import COMPONENTS
-from handrail.core.building.framing import Framing, frame
+from handrail.core.building.framing import Framing
 from handrail.core.building.model import Building
 from handrail.core.building.patterns import Pattern, find_patterns, peaks_of, points_of
 from handrail.core.building.places import places
@@ -19,12 +20,13 @@ from handrail.service import answers as a
 from handrail.service import model_answers as m
 from handrail.service import schemas as s
 from handrail.service.auth import job_for
+from handrail.service.plans import Seen, framed, look_at
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
-from handrail.store import revisions
-from handrail.store.models import Job, Revision
+from handrail.store.models import Job
 
 api = blueprint("patterns", "joints that are alike")
+KEPT = 2
 SCALE = np.array([1e-3] * 3 + [1e-6] * 3)  # kN and kN*m
 
 
@@ -38,21 +40,30 @@ class _Found:
     places: list[str]
 
 
-@lru_cache(maxsize=2)
-def _found(revision: int, token: str, method: str) -> _Found:
-    """Worked out once for a revision and a method."""
-    building = revisions.building_of(Revision.get_by_id(revision))
-    framing = frame(building)
-    acting = Acting(building, framing.connections, method, framing.pieces.roles)
+_kept: OrderedDict[Any, _Found] = OrderedDict()
+_lock = threading.Lock()
+
+
+def _of(job: Job) -> _Found:
+    """Worked out once for a model, what was said of its framing, and a method."""
+    seen = look_at(job)
+    key = (seen.stamp[0], seen.stamp[-1], seen.job.method)
+    with _lock:
+        if key not in _kept:
+            _kept[key] = _work_out(seen)
+        _kept.move_to_end(key)
+        while len(_kept) > KEPT:
+            _kept.popitem(last=False)
+        return _kept[key]
+
+
+def _work_out(seen: Seen) -> _Found:
+    building, framing = framed(seen)
+    acting = Acting(building, framing.connections, seen.job.method, framing.pieces.roles)
     table = acting.all * SCALE
     forces = {c.id: table[k] for k, c in enumerate(framing.connections)}
     return _Found(building, framing, {p.name: p for p in find_patterns(building, framing)}, forces, acting.names,
                   places(building))  # fmt: skip
-
-
-def _of(job: Job) -> _Found:
-    revision = revisions.latest(job)
-    return _found(revision.id, revision.token, job.method)
 
 
 def _brief(pattern: Pattern) -> dict[str, Any]:

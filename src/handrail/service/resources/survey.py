@@ -23,7 +23,7 @@ from handrail.service.auth import HOME, caller, job_for
 from handrail.service.importing import COMBINATIONS, UPLOADS
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
-from handrail.store import findings, revisions, runs
+from handrail.store import findings, jobs, revisions, runs
 from handrail.store.models import Job, Revision
 
 api = blueprint("survey", "what is in the model and what it is judged by")
@@ -31,7 +31,7 @@ api = blueprint("survey", "what is in the model and what it is judged by")
 
 @lru_cache(maxsize=2)
 def _surveyed(revision: int, token: str, method: str) -> Survey:
-    """Worked out once for a revision and a method."""
+    """Worked out once for a revision and a method; joints by kind as they are recognised."""
     building = revisions.building_of(Revision.get_by_id(revision))
     return survey(building, frame(building), strength_set(building, method))
 
@@ -45,7 +45,7 @@ def get_survey(path: s.JobPath):
     found = _surveyed(revision.id, revision.token, job.method)
     peaks = [p | {"value": p["value"] * (1e-3 if p["component"] in ("N", "V", "Vw") else 1e-6), "unit": "kN" if p["component"] in ("N", "V", "Vw") else "kN*m"}
              for p in found.peaks]  # fmt: skip
-    return asdict(found) | {"peaks": peaks, "system": revision.system, "number": revision.number, "method": job.method}
+    return asdict(found) | {"framings": jobs.framings(job.id), "peaks": peaks, "system": revision.system, "number": revision.number, "method": job.method}
 
 
 @lru_cache(maxsize=4)

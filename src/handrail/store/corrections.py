@@ -1,0 +1,54 @@
+"""Corrections of framing that people made, as they stand on the connections of a revision."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+
+from handrail.core.building.correcting import Correction
+from handrail.core.building.model import Building
+from handrail.store import overrides
+from handrail.store.models import Job, Override
+
+NEAR = 1.0  # mm
+
+
+def standing(job: Job) -> dict[str, Correction]:
+    """connection -> what is said of it now."""
+    return together([(row, row.connection) for row in overrides.framed(job)])
+
+
+def together(rows: list[tuple[Override, str]], supports: dict[int, str] | None = None) -> dict[str, Correction]:
+    """connection -> what all of its overrides say together; `supports` gives what a support is called now, by override."""
+    found: dict[str, dict[str, str]] = {}
+    for row, name in rows:
+        said = (supports or {}).get(row.id) or row.value["member"] if row.parameter == "support" else row.value
+        found.setdefault(name, {})[row.parameter] = said
+        found[name]["words"] = f"corrected by {row.author} ({row.reason})"
+    return {name: Correction(said.get("framing", ""), said.get("support", ""), said["words"]) for name, said in found.items()}
+
+
+def support_of(building: Building, member: str) -> dict[str, Any]:
+    """A supporting member by its name and where its ends stand, so that it is known again under another name."""
+    index = next(k for k, m in enumerate(building.members) if m.name == member)
+    return {"member": member, "place": _ends(building, index).round(1).tolist()}
+
+
+def called_now(building: Building, rows: list[tuple[Override, str]]) -> dict[int, str]:
+    """override -> what the member that it names as support is called in another revision: by place, else by name."""
+    found = {}
+    wanted = [row for row, _ in rows if row.parameter == "support"]
+    places = np.stack([_ends(building, k) for k in range(len(building.members))]) if wanted else None
+    for row in wanted:
+        assert places is not None
+        there = np.flatnonzero(np.abs(places - np.array(row.value["place"])).max(axis=1) <= NEAR)
+        names = [building.members[k].name for k in there]
+        found[row.id] = row.value["member"] if row.value["member"] in names or not names else names[0]
+    return found
+
+
+def _ends(building: Building, member: int) -> np.ndarray:
+    """x, y, z of both ends, whichever way it is drawn."""
+    ends = building.xyz[[building.members[member].i, building.members[member].j]]
+    return np.array(sorted(ends.tolist())).ravel()
