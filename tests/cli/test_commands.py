@@ -65,7 +65,7 @@ def test_a_metric_asd_job_by_commands_alone(service, handrail, tmp_path):
     assert "3 pass" in handrail("run", "mill", *login)
     assert "PL 6.35 mm" in handrail("connections", "mill", *login)
     joints = handrail("joints", "mill", *login)
-    assert "level, m" in joints and "3.66" in joints  # 12 ft
+    assert "height, m" in joints and "3.66" in joints  # 12 ft
     shown = handrail("show", "mill", "B1.i", "--trace", *login)
     assert "AISC 360-22 ASD" in shown and "44.48 kN" in shown and "Rn/Omega" in shown
     assert not re.findall(r"\d in\b|kip|ksi", shown)

@@ -34,7 +34,9 @@ def _statuses(counts: dict[str, int]) -> str:
 
 
 def job(args: Namespace) -> int:
-    given = {name: value for name in ("title", "code", "method") if (value := getattr(args, name))}
+    given = {name: value for name in ("title", "code", "method", "combination_set") if (value := getattr(args, name))}
+    if args.action == "new" and args.combination_set:
+        raise InputError("--set goes with a job that has a model: handrail job set NAME --set SET")
     with session.client(args) as client:
         made = client.new_job(args.name, **given) if args.action == "new" else client.change_job(args.name, **given, tag=client.job(args.name)["tag"])
     if args.json:
@@ -183,7 +185,7 @@ def _peak(peak: dict[str, Any], system: str) -> tuple[Any, ...]:
 
 def run(args: Namespace) -> int:
     with session.client(args) as client:
-        started = client.run_again(args.job, args.again) if args.again else client.start_run(args.job, args.where, args.verify)
+        started = client.run_again(args.job, args.again) if args.again else _started(client, args)
         try:
             ended = _watch(client, args.job, started["id"])
         except KeyboardInterrupt:
@@ -194,9 +196,16 @@ def run(args: Namespace) -> int:
     else:
         words = "; ".join(filter(None, (_statuses(ended["counts"]) if ended["state"] == "done" else "", ended["message"])))
         output.say(f"run {ended['id']} {ended['state']}: {words}")
+        rows = [(f["connection"], f["status"], f["utilisation"] or None, f["check"], f["action"], f["reason"]) for f in ended["found"][:20]]
+        if rows:
+            output.table(("connection", "status", "utilisation", "check", "combination", "reason"), rows, right=("utilisation",))
     if ended["state"] != "done":
         return 2
     return 1 if ended["counts"].get("fail") else 0
+
+
+def _started(client: Any, args: Namespace) -> dict[str, Any]:
+    return client.start_run(args.job, args.where, args.verify, args.combination_set, args.only)
 
 
 def _watch(client: Any, job: str, number: int) -> dict[str, Any]:

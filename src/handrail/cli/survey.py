@@ -32,7 +32,7 @@ def survey(args: Namespace) -> int:
     output.say("")
     output.table(("framing condition", "connections"), list(found["framings"].items()), right=("connections",))
     output.say("")
-    rows = [(p["component"], _amount(p, found["system"]), f"{p['member']}.{p['end']}", p["combination"]) for p in found["peaks"]]
+    rows = [(p["component"], amount(p, found["system"]), f"{p['member']}.{p['end']}", p["combination"]) for p in found["peaks"]]
     output.table(("component", "largest", "member end", "combination"), rows, right=("largest",))
     output.say("\nmember ends by the share of their own section's strength:")
     tenths = [f"{k / 10:.1f}" for k in range(len(found["histogram"]))]
@@ -42,7 +42,7 @@ def survey(args: Namespace) -> int:
     return 0
 
 
-def _amount(peak: dict[str, Any], system: str) -> str:
+def amount(peak: dict[str, Any], system: str) -> str:
     if system == "si":
         return f"{peak['value']:.1f} {peak['unit']}"
     kind = "force" if peak["unit"] == "kN" else "moment"
@@ -131,37 +131,3 @@ def _number(text: str) -> int:
     if not digits.isdecimal():
         raise InputError(f"'{text}' is no revision; write it like R2")
     return int(digits)
-
-
-def patterns(args: Namespace) -> int:
-    most = args.limit if args.limit > 0 else None
-    with session.client(args) as client:
-        found: Any = client.pattern(args.job, args.pattern) if args.pattern else client.patterns(args.job)
-        system = client.job(args.job)["system"]
-    if args.json:
-        output.as_json(found)
-        return 0
-    if not args.pattern:
-        rows = [(p["name"], p["joints"], p["mirrored"] or "", p["connections"], "; ".join(p["slots"])) for p in found]
-        output.table(("pattern", "joints", "mirrored", "connections", "what meets"), rows[:most], right=("joints", "mirrored", "connections"))
-        output.say(f"{len(rows[:most])} of {len(rows)} patterns")
-        return 0
-    joints = [m["joint"] + ("*" if m["mirrored"] else "") for m in found["members"]]
-    output.say(f"{found['name']}: {found['joints']} joints ({', '.join(joints[:most])}{' ...' if most and len(joints) > most else ''}); * mirrored")
-    for place in found["places"]:
-        if not place["framing"]:
-            continue
-        output.say(f"\n{place['words']}, as the first joint's axes see it")
-        rows = []
-        some = {p["action"] for p in place["peaks"] if abs(p["values"][found["actions"].index(p["action"])]) > NOTHING}
-        for p in (p for p in place["peaks"] if p["action"] in some):
-            values = [_value(v, k, system) for k, v in enumerate(p["values"])]
-            rows.append((f"{p['action']} {'largest' if p['largest'] else 'smallest'}", *values, p["connection"], p["combination"]))
-        if left := [name for name in found["actions"] if name not in some]:
-            output.say(f"nothing of {', '.join(left)}")
-        output.table(("peak", *found["actions"], "connection", "combination"), rows, right=tuple(found["actions"]))
-    return 0
-
-
-def _value(value: float, component: int, system: str) -> str:
-    return _amount({"value": value if abs(value) > NOTHING else 0.0, "unit": "kN" if component < 3 else "kN*m"}, system)

@@ -46,13 +46,16 @@ class Client:
     def close(self) -> None:
         self._http.close()
 
-    def _call(self, method: str, path: str, **more: Any) -> Any:
+    def _bytes(self, path: str) -> bytes:
+        return bytes(self._call("GET", path, raw=True))
+
+    def _call(self, method: str, path: str, raw: bool = False, **more: Any) -> Any:
         try:
             response = self._http.request(method, path, **more)
         except httpx.HTTPError as exc:
             raise ServiceError(0, f"no answer from {self.server} ({exc}); is the service running? try 'handrail serve'") from exc
         if response.is_success:
-            return response.json() if response.content else None
+            return (response.content if raw else response.json()) if response.content else None
         try:
             body = response.json()
         except ValueError:
@@ -117,10 +120,11 @@ class Client:
         return self._call("POST", "/jobs", json={"name": name, "title": title, "code": code, "method": method})
 
     def change_job(
-        self, name: str, title: str | None = None, code: str | None = None, method: str | None = None, tag: str | None = None
-    ) -> Data:
-        """Change what is given; results by another code or method are marked to be run again. With `tag`, only if the job is as it was."""
-        given = {"title": title, "code": code, "method": method}
+        self, name: str, title: str | None = None, code: str | None = None, method: str | None = None, tag: str | None = None,
+        combination_set: str | None = None,
+    ) -> Data:  # fmt: skip
+        """Change what is given; results by another code, method or set are marked to be run again. With `tag`, only if the job is as it was."""
+        given = {"title": title, "code": code, "method": method, "combination_set": combination_set}
         return self._call("PATCH", f"/jobs/{_at(name)}", json={k: v for k, v in given.items() if v}, headers=_seen(tag))
 
     def import_bundle(
@@ -204,6 +208,36 @@ class Client:
         """Every action at one place of a pattern: float32 in base64, connections x combinations x actions."""
         return self._call("GET", f"/jobs/{_at(job)}/patterns/{_at(name)}/points", params={"slot": slot})
 
+    def pattern_boundary(self, job: str, name: str, slot: int = 0, x: str = "V", y: str = "N") -> Data:
+        """How far the connections at one place of a pattern go in two actions, and the points that govern them."""
+        return self._call("GET", f"/jobs/{_at(job)}/patterns/{_at(name)}/boundary", params={"slot": slot, "x": x, "y": y})
+
+    def pattern_workbook(self, job: str, name: str) -> bytes:
+        """A pattern as a workbook (.xlsx) for whoever designs it elsewhere."""
+        return self._bytes(f"/jobs/{_at(job)}/patterns/{_at(name)}/workbook")
+
+    def put_in_pattern(self, job: str, joint: str, beside: str, reason: str) -> Data:
+        """Put a joint into the pattern of another one, or (`beside` empty) take it out of its own."""
+        return self._call("PUT", f"/jobs/{_at(job)}/joints/{_at(joint)}/pattern", json={"beside": beside, "reason": reason})
+
+    def leave_in_pattern(self, job: str, joint: str) -> Data:
+        """A joint goes back to the pattern that it was found to belong to."""
+        return self._call("DELETE", f"/jobs/{_at(job)}/joints/{_at(joint)}/pattern")
+
+    def groups(self, job: str) -> list[Data]:
+        return self._call("GET", f"/jobs/{_at(job)}/groups")["items"]
+
+    def group(self, job: str, name: str) -> Data:
+        """One group: its connections, what they have in common and in what they differ."""
+        return self._call("GET", f"/jobs/{_at(job)}/groups/{_at(name)}")
+
+    def put_group(self, job: str, name: str, connections: list[str] | None = None, where: str = "", how: str = "replace") -> Data:
+        """Make a group or change it: `how` is replace, add or take; its connections by name, by a filter, or both."""
+        return self._call("PUT", f"/jobs/{_at(job)}/groups/{_at(name)}", json={"connections": connections or [], "where": where, "how": how})
+
+    def drop_group(self, job: str, name: str) -> None:
+        self._call("DELETE", f"/jobs/{_at(job)}/groups/{_at(name)}")
+
     def compare(self, job: str, old: int | None = None, new: int | None = None) -> Data:
         """What changed from one revision to another; the last two unless named."""
         return self._call("GET", f"/jobs/{_at(job)}/compare", params={k: v for k, v in (("old", old), ("new", new)) if v is not None})
@@ -242,8 +276,10 @@ class Client:
     def try_rulebook(self, job: str, text: str) -> Data:
         return self._call("POST", f"/jobs/{_at(job)}/rulebook/try", json={"text": text})
 
-    def start_run(self, job: str, where: str = "", verify: bool = False) -> Data:
-        return self._call("POST", f"/jobs/{_at(job)}/runs", json={"where": where, "verify": verify})
+    def start_run(self, job: str, where: str = "", verify: bool = False, combination_set: str = "", only: list[str] | None = None) -> Data:
+        """Size or verify; by another set of combinations than the job's, or `only` some of them, look without changing a result."""
+        body = {"where": where, "verify": verify, "combination_set": combination_set, "only": only or []}
+        return self._call("POST", f"/jobs/{_at(job)}/runs", json=body)
 
     def runs(self, job: str) -> list[Data]:
         return self._call("GET", f"/jobs/{_at(job)}/runs")["items"]

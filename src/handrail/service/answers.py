@@ -63,6 +63,7 @@ class Job(BaseModel):
     title: str
     code: str
     method: Literal["LRFD", "ASD"]
+    combination_set: str = Field(description="the set of combinations that results are by")
     revision: RevisionName | None
     system: System = Field(description="the units people see, from the model's")
     rulebook_version: int
@@ -135,10 +136,23 @@ class Model(BaseModel):
     north: float | None = Field(description="degrees to the left of the plan's y axis; null where nobody said")
 
 
+class Seen(BaseModel):
+    connection: str
+    status: Status
+    utilisation: float
+    check: str
+    clause: str
+    action: str
+    reason: str
+
+
 class Run(BaseModel):
     id: int
-    mode: Literal["size", "verify"]
+    mode: Literal["size", "verify", "look"] = Field(description="look: sizes as they stand by other combinations than the job's, no result changed")
     where: str
+    combination_set: str = Field(description="that was checked")
+    only: list[str] = Field(description="of its combinations; all where there is none")
+    found: list[Seen] = Field(description="of a look: the 200 worst")
     state: Literal["queued", "running", "done", "failed", "cancelled", "interrupted"]
     total: int
     done: int
@@ -299,6 +313,7 @@ class Event(BaseModel):
 class Connection(ConnectionRow):
     words: str
     facts: dict[str, Any]
+    may_be: list[str] = Field(description="framing conditions that it can be corrected to")
     system: System
     code: str
     method: str

@@ -68,7 +68,8 @@ def reframe(seen: Seen, key: str, wanted: dict[str, Correction]) -> Reframed:
 
 def _checked(seen: Seen, building: Building, framing: Framing, changed: set[str]) -> tuple[dict[int, Outcome], Plan]:
     """The connections that are framed otherwise, sized by their rules."""
-    plan = Plan(building, framing, rulebook_of(seen.job), code(seen.job.code, seen.job.method), {k: v for k, v in seen.overrides.items() if k in changed})
+    own = {k: v for k, v in seen.overrides.items() if k in changed}
+    plan = Plan(building, framing, rulebook_of(seen.job), code(seen.job.code, seen.job.method), own, seen.chosen)
     return dict(plan.batch().run(plan.families(changed))), plan
 
 

@@ -121,6 +121,7 @@ class Survey(BaseModel):
 
 class Pattern(BaseModel):
     name: str
+    at: list[str] = Field(description="its joints")
     joints: int
     mirrored: int = Field(description="joints that are mirror images of the first")
     slots: list[str] = Field(description="what stands at each place, in words")
@@ -134,6 +135,7 @@ class PatternJoint(BaseModel):
     turn: float = Field(description="degrees about the vertical")
     mirrored: bool
     connections: list[str] = Field(description="by place; empty where the end has none")
+    said: str = Field(description="who put it here or took it out of its own pattern, and why; empty where nobody did")
 
 
 class PatternPeak(BaseModel):
@@ -161,6 +163,40 @@ class PatternPoints(BaseModel):
     combinations: list[str]
     actions: list[str]
     data: str = Field(description="float32, little endian, in base64: connections x combinations x actions")
+
+
+class PatternLine(BaseModel):
+    words: str = Field(description="of which sizes, and how many connections have them")
+    points: list[tuple[float, float]] = Field(description="x and y at which a limit state is used up, all round; nothing else acts")
+
+
+class PatternGoverning(BaseModel):
+    connection: str
+    combination: str
+    check: str
+    utilisation: float
+    values: list[float] = Field(description="the six actions, kN and kN*m")
+    peak: bool = Field(description="whether it is the largest or smallest of a single action too")
+
+
+class PatternBoundary(BaseModel):
+    lines: list[PatternLine]
+    governing: list[PatternGoverning] = Field(description="what the place's connections are used most by, the worst first")
+    reason: str = Field(description="why there is no line; else empty")
+
+
+class Group(BaseModel):
+    name: str
+    author: str
+    made: str
+    connections: int
+    statuses: dict[str, int]
+
+
+class GroupInFull(Group):
+    keys: list[str] = Field(description="its connections")
+    common: dict[str, str] = Field(description="sizes and facts that all have alike")
+    differ: dict[str, dict[str, int]] = Field(description="those in which they differ: value -> how many")
 
 
 class Change(BaseModel):

@@ -8,6 +8,7 @@ from collections import Counter, OrderedDict
 from dataclasses import dataclass
 from functools import lru_cache
 
+from handrail.core.building.combining import Chosen
 from handrail.core.building.correcting import Correction, corrected
 from handrail.core.building.framing import Framing, frame
 from handrail.core.building.model import Building
@@ -21,7 +22,7 @@ from handrail.store.database import reading, writing
 from handrail.store.models import Connection, Job, Revision
 
 KEPT = 2
-Stamp = tuple[tuple[int, str], int, str, str, str]
+Stamp = tuple[tuple[int, str], int, str, str, str, str]
 _plans: OrderedDict[Stamp, Plan] = OrderedDict()
 _lock = threading.Lock()
 
@@ -29,7 +30,7 @@ _lock = threading.Lock()
 @dataclass(frozen=True)
 class Seen:
     """A job read whole at one moment: what every result rests on. `stamp` changes with revision, corrections of how connections are
-    framed, rulebook, code and method."""
+    framed, rulebook, code, method and set of combinations."""
 
     job: Job
     revision: Revision
@@ -38,9 +39,14 @@ class Seen:
 
     @property
     def stamp(self) -> Stamp:
-        """Revision, version of the rulebook, code, method and corrections."""
-        return ((self.revision.id, self.revision.token), self.job.rulebook_version, self.job.code, self.job.method,
+        """Revision, version of the rulebook, code, method, set of combinations and corrections."""
+        return ((self.revision.id, self.revision.token), self.job.rulebook_version, self.job.code, self.job.method, self.job.combination_set,
                 repr(sorted(self.corrections.items())) if self.corrections else "")  # fmt: skip
+
+    @property
+    def chosen(self) -> Chosen:
+        """The combinations that the job's results are by."""
+        return Chosen(self.job.combination_set)
 
     def moved(self, before: Seen) -> set[str]:
         """Connections whose overrides are not what they were `before`."""
@@ -101,7 +107,7 @@ def plan_around(seen: Seen, record: Connection, extra: Overrides | None = None, 
     """The plan of one connection alone (and of what stands opposite): the same answers as the whole plan's, however large the
     building. Inside the transaction that read `seen`."""
     building, framing = revisions.around(seen.revision, record)
-    return Plan(building, framing, rulebook_of(seen.job), code(seen.job.code, seen.job.method), overridden(seen, extra, without))
+    return Plan(building, framing, rulebook_of(seen.job), code(seen.job.code, seen.job.method), overridden(seen, extra, without), seen.chosen)
 
 
 def overridden(seen: Seen, extra: Overrides | None = None, without: tuple[str, str] | None = None) -> Overrides:
@@ -121,7 +127,7 @@ def _base(seen: Seen) -> Plan:
     with _lock:
         base = _plans.get(seen.stamp)
         if base is None:
-            base = Plan(building, framing, rulebook_of(seen.job), code(seen.job.code, seen.job.method), {})
+            base = Plan(building, framing, rulebook_of(seen.job), code(seen.job.code, seen.job.method), {}, seen.chosen)
             _ = base.assigned
             _plans[seen.stamp] = base
         _plans.move_to_end(seen.stamp)

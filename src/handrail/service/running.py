@@ -5,7 +5,9 @@ from __future__ import annotations
 import time
 from collections import Counter
 
+from handrail.core.building.combining import Chosen
 from handrail.core.checking.plan import Plan
+from handrail.core.checking.result import CEILING
 from handrail.core.errors import InputError
 from handrail.service import standing
 from handrail.service.plans import Seen, look_at, plan_of
@@ -13,6 +15,8 @@ from handrail.store import connections, jobs, listing, works
 from handrail.store.database import rows, writing
 from handrail.store.models import Job, Run
 
+WORST = ("fail", "unchecked", "pass")
+MOST_TOLD = 200
 EVERY = 0.3  # seconds between words of progress
 
 
@@ -21,6 +25,9 @@ def do_run(run: Run) -> None:
     InputError where the job cannot be run."""
     seen = look_at(run.job)
     wanted = _wanted(seen.job, run)
+    if run.mode == "look":
+        _look(run, seen, wanted)
+        return
     left = wanted
     for attempt in range(standing.TRIES):
         if attempt:
@@ -49,6 +56,35 @@ def do_run(run: Run) -> None:
     _give_up(run, seen, wanted, left)
 
 
+def _look(run: Run, seen: Seen, wanted: set[str]) -> None:
+    """Sizes as they stand under the combinations that were named; what comes out is told, and no result is touched by it."""
+    plan = plan_of(seen)
+    plan.chosen = Chosen(run.combination_set, frozenset(run.only), overstrength=False)
+    plan.__dict__.pop("acting", None)
+    plan.__dict__.pop("assigned", None)
+    _refuse_unformed(plan, run)
+    families = plan.families(wanted, connections.stood_sizes(seen.job, wanted))
+    works.progress(run, 0, sum(len(m) for m in families.values()))
+    outcomes = {plan.assigned[k].connection.id: o for k, o in plan.batch(_Progress(run)).run(families)}
+    counts = Counter(o.status for o in outcomes.values())
+    bare = [a for a in plan.assigned if a.connection.id in wanted and a.connection.id not in outcomes]
+    counts.update(a.status for a in bare)
+    worst = sorted(outcomes.items(), key=lambda item: (WORST.index(item[1].status), -item[1].utilisation))[:MOST_TOLD]
+    found = [{"connection": key, "status": o.status, "utilisation": min(o.utilisation, CEILING), "check": o.check, "clause": o.clause,
+              "action": o.action, "reason": o.reason} for key, o in worst]  # fmt: skip
+    names = f"{len(run.only)} of them" if run.only else "all of them"
+    with writing():
+        works.hold(run)
+        works.finish(run, "done", f"looked at by combinations of set {run.combination_set}, {names}; no result was changed", counts=dict(counts), found=found)
+
+
+def _refuse_unformed(plan: Plan, run: Run) -> None:
+    """Raises InputError where nothing can be looked at by what was named."""
+    if not plan.acting.names:
+        missing = "; ".join(f"{name}: {why}" for name, why in plan.acting.strength.missing[:3])
+        raise InputError(f"no combination of set {run.combination_set} and {plan.code.method} can be formed{f' ({missing})' if missing else ''}")
+
+
 def _give_up(run: Run, seen: Seen, wanted: set[str], left: set[str]) -> None:
     """What was changed again and again under the run is stale; it is said, and never passes."""
     with writing():
@@ -65,11 +101,11 @@ def _wanted(job: Job, run: Run) -> set[str]:
 def _refuse_wrong_method(plan: Plan) -> None:
     if plan.acting.names:
         return
-    other = {c.method for c in plan.building.combinations if c.set == "strength"} - {plan.code.method}
-    has = f"it has {', '.join(sorted(other))}" if other else "it has none"
-    raise InputError(
-        f"the model has no strength combinations for {plan.code.method} ({has}); set the job's method to one that fits, or import combinations of this one"
-    )
+    wanted = plan.chosen.set
+    other = {c.method for c in plan.building.combinations if c.set == wanted} - {plan.code.method}
+    has = f"it has {', '.join(sorted(other))}" if other else f"its sets are {', '.join(sorted({c.set for c in plan.building.combinations})) or 'none'}"
+    raise InputError(f"the model has no {wanted} combinations for {plan.code.method} ({has}); set the job's method or set to one that fits, or "
+                     "import combinations of this one")  # fmt: skip
 
 
 class _Progress:

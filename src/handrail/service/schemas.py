@@ -111,6 +111,7 @@ class JobChange(Body):
     title: str | None = None
     code: str | None = None
     method: Literal["LRFD", "ASD"] | None = None
+    combination_set: str | None = Field(None, min_length=1, max_length=60, description="the set of combinations that results are by; strength unless set")
 
 
 class Upload(Query):
@@ -145,12 +146,39 @@ class NewCombinations(Body):
     combinations: list[OneCombination] = Field(min_length=1, max_length=5000)
 
 
+class GroupPath(JobPath):
+    group: str
+
+
+class GroupOf(Body):
+    connections: list[str] = Field([], max_length=200_000)
+    where: str = Field("", description="a filter, as lists take it")
+    how: Literal["replace", "add", "take"] = "replace"
+
+
+class PatternEdit(Body):
+    beside: str = Field(description="the joint whose pattern it goes into; empty takes it out of its own", max_length=200)
+    reason: str = Field(max_length=2000)
+
+
+class PatternJointPath(JobPath):
+    joint: str
+
+
 class PatternPath(JobPath):
     pattern: str = Field(description="like P1")
 
 
 class Slot(Query):
     slot: int = Field(0, ge=0, le=10_000, description="a place of the pattern")
+
+
+Component = Literal["N", "V", "Vw", "M", "Mw", "T"]
+
+
+class TwoActions(Slot):
+    x: Component = "V"
+    y: Component = "N"
 
 
 class TwoRevisions(Query):
@@ -178,6 +206,8 @@ class RulebookText(Body):
 class NewRun(Body):
     where: str = ""
     verify: bool = Field(False, description="check sizes as they stand; else climb the ladders")
+    combination_set: str = Field("", max_length=60, description="another set than the job's: sizes are looked at as they stand, and no result is changed")
+    only: list[str] = Field([], max_length=500, description="single combinations of the set: looked at in the same way")
 
 
 class NewOverride(Body):

@@ -58,8 +58,8 @@ def move(job: int) -> None:
 
 
 def tag(job: Job) -> str:
-    """What a change of the job names as what it saw: title, code and method."""
-    return hashlib.blake2b(repr((job.title, job.code, job.method)).encode(), digest_size=8).hexdigest()
+    """What a change of the job names as what it saw: title, code, method and set of combinations."""
+    return hashlib.blake2b(repr((job.title, job.code, job.method, job.combination_set)).encode(), digest_size=8).hexdigest()
 
 
 def system_of(job: Job) -> str:
@@ -102,6 +102,7 @@ def summary(job: Job) -> dict[str, Any]:
         "title": job.title,
         "code": job.code,
         "method": job.method,
+        "combination_set": job.combination_set,
         "revision": {"number": revision.number, "label": revision.label} if revision else None,
         "system": revision.system if revision else "us",
         "rulebook_version": job.rulebook_version,

@@ -43,10 +43,14 @@ def conditions(where: str) -> tuple[str, list[Any]]:
     found, values = [], []
     for term in _terms(where):
         match = _TERM.match(term)
+        if match and match[1] == "group":
+            found.append(_grouped(match[2], term))
+            values.append(_bare(match[3]))
+            continue
         if not match or match[1] not in FIELDS:
-            raise InputError(f"'{term.strip()}' is not a filter; write field=value with {', '.join(FIELDS)} and = != < <= > >= ~")
+            raise InputError(f"'{term.strip()}' is not a filter; write field=value with {', '.join(FIELDS)}, group and = != < <= > >= ~")
         name, sign, text = match.groups()
-        text = text[1:-1] if len(text) > 1 and text[0] == text[-1] == '"' else text
+        text = _bare(text)
         if sign == "~":
             found.append(f"{FIELDS[name]} LIKE ? ESCAPE '\\'")
             values.append("%" + re.sub(r"([%_\\])", r"\\\1", text) + "%")
@@ -54,6 +58,19 @@ def conditions(where: str) -> tuple[str, list[Any]]:
             found.append(f"{FIELDS[name]} {sign} ?")
             values.append(_value(name, sign, text, term.strip()))
     return "".join(f" AND {one}" for one in found), values
+
+
+def _bare(text: str) -> str:
+    """A value without the quotes around it."""
+    return text[1:-1] if len(text) > 1 and text[0] == text[-1] == '"' else text
+
+
+def _grouped(sign: str, term: str) -> str:
+    """In a group that a person made, or not in it."""
+    if sign not in ("=", "!="):
+        raise InputError(f"'{term}': a connection is in a group (group=NAME) or not (group!=NAME)")
+    own = "SELECT m.connection_id FROM groupmember m JOIN gathering g ON g.id = m.group_id WHERE g.job_id = connection.job_id AND g.name = ?"
+    return f"id {'IN' if sign == '=' else 'NOT IN'} ({own})"
 
 
 def _value(name: str, sign: str, text: str, term: str) -> Any:

@@ -98,7 +98,17 @@ def _grids(database: SqliteDatabase) -> None:
     database.execute_sql("update revision set head = ''")
 
 
-STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves, _bases, _maps, _grids)
+def _sets(database: SqliteDatabase) -> None:
+    """A job names the set of combinations that it is designed for, a run the one that it checked; groups that people make."""
+    for table, name, kind in (
+        ("job", "combination_set", "varchar(255) not null default 'strength'"), ("run", "combination_set", "varchar(255) not null default ''"),
+        ("run", "only", "text not null default '[]'"), ("run", "found", "text not null default '[]'"),
+    ):  # fmt: skip
+        _column(database, table, name, kind)
+    database.create_tables([models.Group, models.GroupMember, models.PatternEdit], safe=True)
+
+
+STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves, _bases, _maps, _grids, _sets)
 
 
 class TooNew(InputError):

@@ -89,6 +89,7 @@ class Job(Record):
     title = CharField()
     code = CharField(default="AISC 360-22")
     method = CharField(default="LRFD")
+    combination_set = CharField(default="strength")  # what results are by
     rulebook = TextField(default="")
     rulebook_version = IntegerField(default=0)
     moves = IntegerField(default=0)  # counts every change that people see
@@ -204,8 +205,11 @@ class Work(Record):
 class Run(Work):
     """A batch over a job or a part of it."""
 
-    mode = CharField()
+    mode = CharField()  # size, verify, or look: verify without keeping anything
     where = CharField(default="")
+    combination_set = CharField(default="")  # that was checked
+    only = JSONField(default=list)  # of its combinations; all where there is none
+    found = JSONField(default=list)  # what a look saw, the worst first
     counts = JSONField(default=dict)
 
 
@@ -233,6 +237,45 @@ class Acknowledged(Record):
 
     class Meta:
         indexes = ((("job", "code", "node", "member"), True),)
+
+
+class Group(Record):
+    """Connections that a person put together."""
+
+    id = AutoField()
+    job = ForeignKeyField(Job, on_delete="CASCADE")
+    name = CharField()
+    author = CharField()
+    made = CharField(default=now)
+
+    class Meta:
+        table_name = "gathering"  # group is a word of SQL
+        indexes = ((("job", "name"), True),)
+
+
+class GroupMember(Record):
+    """A connection of a group; it follows its member's end through revisions, as the connection does."""
+
+    group = ForeignKeyField(Group, on_delete="CASCADE")
+    connection = ForeignKeyField(Connection, on_delete="CASCADE")
+
+    class Meta:
+        indexes = ((("group", "connection"), True),)
+
+
+class PatternEdit(Record):
+    """A joint that somebody put with another one's pattern, or took out of its own (`beside` empty)."""
+
+    id = AutoField()
+    job = ForeignKeyField(Job, on_delete="CASCADE")
+    joint = CharField()
+    beside = CharField(default="")
+    reason = TextField()
+    author = CharField()
+    made = CharField(default=now)
+
+    class Meta:
+        indexes = ((("job", "joint"), True),)
 
 
 class Override(Record):
@@ -267,4 +310,4 @@ class Ledger(Record):
     made = CharField(default=now)
 
 
-TABLES = (Meta, User, Token, Wrong, Job, Role, Revision, MemberForces, Connection, Run, Import, Override, Ledger)
+TABLES = (Meta, User, Token, Wrong, Job, Role, Revision, MemberForces, Connection, Run, Import, Acknowledged, Group, GroupMember, PatternEdit, Override, Ledger)

@@ -9,12 +9,15 @@ from handrail.store.database import writing
 from handrail.store.models import Import, Job, Run
 
 
-def add(job: Job, mode: str, where: str, author: str) -> tuple[Run, bool]:
+def add(job: Job, mode: str, where: str, author: str, combination_set: str = "", only: list[str] | None = None) -> tuple[Run, bool]:
     """A new run and True; or the one of this job that is waiting or under way, and False. However many ask at once, one is made."""
     with writing():
         works.give_up_lapsed()
         busy = Run.get_or_none((Run.job == job) & Run.state.in_(works.OPEN))
-        return (busy, False) if busy else (Run.create(job=job, mode=mode, where=where, author=author), True)
+        if busy:
+            return busy, False
+        by = {"combination_set": combination_set or job.combination_set, "only": only or []}
+        return Run.create(job=job, mode=mode, where=where, author=author, **by), True
 
 
 def add_import(job: Job, file: str, name: str, author: str, column_map: str = "", held: bool = False) -> Import:
@@ -38,7 +41,7 @@ def confirm(found: Import) -> bool:
 
 def as_dict(run: Run) -> dict[str, Any]:
     """A run as it is shown."""
-    names = ("id", "mode", "where", "total", "done", "counts", "author", "made", "finished")
+    names = ("id", "mode", "where", "combination_set", "only", "found", "total", "done", "counts", "author", "made", "finished")
     state, message = works.state_of(run)
     return {name: getattr(run, name) for name in names} | {"state": state, "message": message}
 

@@ -3,6 +3,7 @@ import type { Connection } from "../api/types";
 import { StatusMark, Utilisation } from "../parts/status";
 import { toConnection } from "../paths";
 import { level, plain, sentence } from "../words";
+import { Reframe } from "./reframe";
 import { Ways } from "./ways";
 
 /** What it is, how it stands, what governs, what would help, and what else meets here. */
@@ -26,11 +27,12 @@ export function Head({ job, data }: { job: string; data: Connection }) {
         </span>
       </div>
       <p className="mt-0.5 text-faint">
-        <b className="font-semibold text-ink">{data.section}</b>: {data.words} · joint {data.joint} at level{" "}
-        {level(data.elevation, data.system)}
+        <b className="font-semibold text-ink">{data.section}</b>: {data.words} · joint {data.joint}{" "}
+        {data.place ? `(${data.place})` : `at ${level(data.elevation, data.system)}`}
         {data.skew > 0.5 && ` · skew ${data.skew.toFixed(1)}°`}
         {data.slope > 0.5 && ` · slope ${data.slope.toFixed(1)}°`}
         {data.rule && ` · rule “${data.rule}”`}
+        <Reframe job={job} data={data} />
       </p>
       {data.reason && data.drawing && !(data.check && data.reason.startsWith(data.check)) && (
         <p className="mt-0.5 text-fail">{sentence(data.reason)}</p>

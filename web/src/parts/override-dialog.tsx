@@ -16,16 +16,18 @@ export function OverrideDialog({
   parameter,
   open,
   setOpen,
+  trigger = "change",
 }: {
   job: string;
   data: Connection;
   parameter: Parameter;
   open: boolean;
   setOpen: (open: boolean) => void;
+  trigger?: string;
 }) {
   return (
     <Frame
-      trigger="change"
+      trigger={trigger}
       title={`${parameter.label} of ${data.connection}`}
       words={`Now ${parameter.text}, from ${parameter.source}. ${parameter.help}`}
       open={open}

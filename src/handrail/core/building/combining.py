@@ -31,12 +31,26 @@ class CombinationSet:
         return np.stack([of[..., k] @ self.factors[..., k].T for k in range(6)], axis=-1)
 
 
-def strength_set(building: Building, method: str, wanted: str = "strength") -> CombinationSet:
-    """The combinations of set `wanted` and `method`.
+@dataclass(frozen=True)
+class Chosen:
+    """Which combinations connections are designed for: those of `set`, `only` some of them by name, and beside them `overstrength` for
+    whom it is asked of."""
+
+    set: str = "strength"
+    only: frozenset[str] = frozenset()
+    overstrength: bool = True
+
+
+BY_STRENGTH = Chosen()
+
+
+def strength_set(building: Building, method: str, wanted: str = "strength", only: frozenset[str] = frozenset()) -> CombinationSet:
+    """The combinations of set `wanted` and `method`, all or `only` those of some names.
 
     A spectrum's components have lost their signs: axial force and the others are each taken with both.
     """
-    return _formed(building.results, building.cases, building.combinations, method, wanted)
+    some = tuple(c for c in building.combinations if c.name in only) if only else building.combinations
+    return _formed(building.results, building.cases, some, method, wanted)
 
 
 @lru_cache(maxsize=32)

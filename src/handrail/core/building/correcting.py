@@ -20,6 +20,12 @@ MEETS = {
 }  # fmt: skip
 
 
+def may_be(framing: str) -> list[str]:
+    """The framing conditions that one of this condition can be corrected to: those of the same role, all where it was not recognised."""
+    role = MEETS.get(framing, ("",))[0]
+    return [name for name in CONDITIONS if name in MEETS and role in ("", MEETS[name][0])]
+
+
 @dataclass(frozen=True)
 class Correction:
     """The framing condition, the supporting member's name, or both; empty leaves what was recognised. `words` say who corrected it and why."""

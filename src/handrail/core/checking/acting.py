@@ -9,7 +9,7 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.building.base_reactions import braced, foot_forces
-from handrail.core.building.combining import CombinationSet, strength_set
+from handrail.core.building.combining import BY_STRENGTH, Chosen, CombinationSet, strength_set
 from handrail.core.building.end_actions import end_actions
 from handrail.core.building.framing import Connection
 from handrail.core.building.model import Building
@@ -17,26 +17,30 @@ from handrail.core.building.model import Building
 
 @dataclass
 class Acting:
-    """The strength combinations of one method for all; those of overstrength for collectors (ASCE 7 12.10.2.1) and for bases of the
+    """The `chosen` combinations of one method for all; those of overstrength for collectors (ASCE 7 12.10.2.1) and for bases of the
     system that resists earthquakes; and for what stands on concrete those of LRFD too, whatever the method."""
 
     building: Building
     connections: tuple[Connection, ...]
     method: str
     roles: tuple[str, ...]
+    chosen: Chosen = BY_STRENGTH
 
     def __post_init__(self) -> None:
         self._columns: dict[tuple[int, tuple[tuple[int, int], ...]], np.ndarray] = {}
 
     @cached_property
     def strength(self) -> CombinationSet:
-        """The strength combinations."""
-        return strength_set(self.building, self.method)
+        """The chosen combinations."""
+        return self._of(self.method, self.chosen.set)
 
     @cached_property
     def overstrength(self) -> CombinationSet:
         """Those with overstrength."""
-        return strength_set(self.building, self.method, "overstrength")
+        return self._of(self.method, "overstrength" if self.chosen.overstrength else "")
+
+    def _of(self, method: str, wanted: str) -> CombinationSet:
+        return strength_set(self.building, method, wanted, self.chosen.only)
 
     @cached_property
     def names(self) -> tuple[str, ...]:
@@ -48,11 +52,13 @@ class Acting:
         """(strength, overstrength) of LRFD, which concrete is judged by where the method is another; empty sets where it is not."""
         if self.method == "LRFD":
             return _NONE, _NONE
-        return strength_set(self.building, "LRFD"), strength_set(self.building, "LRFD", "overstrength")
+        return self._of("LRFD", self.chosen.set), self._of("LRFD", "overstrength" if self.chosen.overstrength else "")
 
     @cached_property
     def collector(self) -> np.ndarray:
         """(connections,) whether overstrength counts: the supported member is a collector, or a base or column splice of the lateral system."""
+        if not self.chosen.overstrength:
+            return np.zeros(len(self.connections), bool)
         return np.array([self.building.members[c.member].seismic == "collector" or lateral(self.building, c) for c in self.connections], bool)
 
     @cached_property

@@ -11,6 +11,7 @@ import numpy as np
 
 from handrail import __version__
 from handrail.core.actions import Actions
+from handrail.core.building.combining import BY_STRENGTH, Chosen
 from handrail.core.building.framing import Framing
 from handrail.core.building.model import Building
 from handrail.core.checking.acting import Acting
@@ -30,17 +31,18 @@ Overrides = dict[str, dict[str, Any]]  # connection id -> parameter -> value in 
 
 @dataclass
 class Plan:
-    """One building by one code and method, ready to size, verify or look at one by one."""
+    """One building by one code, method and set of combinations, ready to size, verify or look at one by one."""
 
     building: Building
     framing: Framing
     rulebook: Rulebook
     code: Code
     overrides: Overrides
+    chosen: Chosen = BY_STRENGTH
 
     @cached_property
     def acting(self) -> Acting:
-        return Acting(self.building, self.framing.connections, self.code.method, self.framing.pieces.roles)
+        return Acting(self.building, self.framing.connections, self.code.method, self.framing.pieces.roles, self.chosen)
 
     @cached_property
     def index(self) -> dict[str, int]:

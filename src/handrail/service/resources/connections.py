@@ -7,6 +7,7 @@ from typing import Any
 
 from flask import Response, request
 
+from handrail.core.building.correcting import may_be
 from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.plan import Plan
@@ -68,7 +69,8 @@ def get_connection(path: s.ConnectionPath):
         own |= {"status": "unchecked", "reason": standing.STALE}
     used = code(seen.job.code, seen.job.method)
     body = own | {
-        "words": record.words, "facts": record.facts, "system": seen.revision.system, "code": used.name, "method": used.method,
+        "words": record.words, "facts": record.facts, "may_be": may_be(record.framing),
+        "system": seen.revision.system, "code": used.name, "method": used.method,
         "edition": used.manual, "target": rulebook_of(seen.job).target,
         "remedy": (record.remedy or remedies.SOON) if own["status"] == "fail" else "",
         "overrides": [present.override(o) for o in decided],

@@ -47,19 +47,29 @@ def get_job(path: s.JobPath):
 
 @api.patch("/jobs/<string:job>", responses={200: a.Job, 412: a.Problem})
 def change_job(path: s.JobPath, body: s.JobChange):
-    """Change the title, the code or the method; results by the old one are marked to be run again."""
+    """Change the title, the code, the method or the set of combinations; results by the old one are marked to be run again."""
     job = job_for(path.job, "engineer")
     with writing():
         now = Job.get_by_id(job.id)
         _expect(now)
         code(body.code or now.code, body.method or now.method)
-        changed = {n: v for n, v in (("title", body.title), ("code", body.code), ("method", body.method)) if v and v != getattr(now, n)}
+        asked = (("title", body.title), ("code", body.code), ("method", body.method), ("combination_set", body.combination_set))
+        changed = {n: v for n, v in asked if v and v != getattr(now, n)}
+        if "combination_set" in changed and revisions.has_model(now):
+            _known_set(now, changed["combination_set"])
         if changed:
             jobs.set_fields(now, **changed)
-        if "code" in changed or "method" in changed:
-            connections.mark_stale(now, "the code or method was changed")
+        if changed.keys() - {"title"}:
+            connections.mark_stale(now, "the code, method or set of combinations was changed")
     job = job_for(path.job)
     return _answer(job), 200, {"ETag": f'"{jobs.tag(job)}"'}
+
+
+def _known_set(job: Job, name: str) -> None:
+    """Raises Refused(422) where no combination of the model is of that set."""
+    sets = sorted({c.set for c in revisions.building_of(revisions.latest(job)).combinations})
+    if name not in sets:
+        raise Refused(422, f"combination_set: the model has no combinations of set '{name}'; it has {', '.join(sets) or 'none'}")
 
 
 def _expect(job: Job) -> None:

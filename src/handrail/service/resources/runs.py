@@ -8,20 +8,33 @@ from handrail.service.auth import caller, job_for
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
 from handrail.store import listing, revisions, runs, works
-from handrail.store.models import Job, Run
+from handrail.store.models import Job, Revision, Run
 
 api = blueprint("runs", "batches over a job or a part of it")
 
 
-def _start(job: Job, mode: str, where: str) -> Run:
-    revisions.latest(job)
+def _start(job: Job, mode: str, where: str, wanted: str = "", only: list[str] | None = None) -> Run:
+    revision = revisions.latest(job)
+    if mode == "look":
+        _known(revision, job, wanted or job.combination_set, only or [])
     listing.conditions(where)
     if not job.rulebook:
         raise Refused(409, f"job '{job.name}' has no rulebook; put one first (handrail rulebook put {job.name} FILE)")
-    made, new = runs.add(job, mode, where, caller().name)
+    made, new = runs.add(job, mode, where, caller().name, wanted, only)
     if not new:
         raise Refused(409, f"run {made.id} of this job is {made.state}; wait for it or cancel it")
     return made
+
+
+def _known(revision: Revision, job: Job, wanted: str, only: list[str]) -> None:
+    """Raises Refused(422) where the model lacks the set, or what was named of it."""
+    held = [c for c in revisions.building_of(revision).combinations if c.set == wanted]
+    if not held:
+        raise Refused(422, f"combination_set: the model has no combinations of set '{wanted}'")
+    by_method = {c.name for c in held if c.method == job.method}
+    if unknown := [name for name in only if name not in by_method]:
+        other = " (it is of another method)" if unknown[0] in {c.name for c in held} else ""
+        raise Refused(422, f"only: '{unknown[0]}' is no combination of set {wanted} by {job.method}{other}; there is {', '.join(sorted(by_method)[:20])}")
 
 
 def _found(job: Job, number: int) -> Run:
@@ -33,9 +46,12 @@ def _found(job: Job, number: int) -> Run:
 
 @api.post("/jobs/<string:job>/runs", responses={202: a.Run, 409: a.Problem})
 def start_run(path: s.JobPath, body: s.NewRun):
-    """Start a run in the background: sizing, or verifying sizes as they stand."""
+    """Start a run in the background: sizing, or verifying sizes as they stand; by another set or single combinations it only looks, and
+    changes no result."""
     job = job_for(path.job, "detailer")
-    return runs.as_dict(_start(job, "verify" if body.verify else "size", body.where)), 202
+    look = bool(body.only) or body.combination_set not in ("", job.combination_set)
+    mode = "look" if look else "verify" if body.verify else "size"
+    return runs.as_dict(_start(job, mode, body.where, body.combination_set, body.only)), 202
 
 
 @api.get("/jobs/<string:job>/runs", responses={200: a.Page[a.Run]})
@@ -64,4 +80,4 @@ def run_again(path: s.RunPath):
     """Start an interrupted, cancelled or failed run again with what it was asked."""
     job = job_for(path.job, "detailer")
     old = _found(job, path.run)
-    return runs.as_dict(_start(job, old.mode, old.where)), 202
+    return runs.as_dict(_start(job, old.mode, old.where, old.combination_set if old.mode == "look" else "", old.only)), 202

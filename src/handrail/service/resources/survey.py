@@ -30,10 +30,10 @@ api = blueprint("survey", "what is in the model and what it is judged by")
 
 
 @lru_cache(maxsize=2)
-def _surveyed(revision: int, token: str, method: str) -> Survey:
+def _surveyed(revision: int, token: str, method: str, wanted: str) -> Survey:
     """Worked out once for a revision and a method; joints by kind as they are recognised."""
     building = revisions.building_of(Revision.get_by_id(revision))
-    return survey(building, frame(building), strength_set(building, method))
+    return survey(building, frame(building), strength_set(building, method, wanted))
 
 
 @api.get("/jobs/<string:job>/survey", responses={200: m.Survey})
@@ -42,7 +42,7 @@ def get_survey(path: s.JobPath):
     strength combinations of the job's method. Kilograms, mm, kN, kN*m."""
     job = job_for(path.job)
     revision = revisions.latest(job)
-    found = _surveyed(revision.id, revision.token, job.method)
+    found = _surveyed(revision.id, revision.token, job.method, job.combination_set)
     peaks = [p | {"value": p["value"] * (1e-3 if p["component"] in ("N", "V", "Vw") else 1e-6), "unit": "kN" if p["component"] in ("N", "V", "Vw") else "kN*m"}
              for p in found.peaks]  # fmt: skip
     return asdict(found) | {"framings": jobs.framings(job.id), "peaks": peaks, "system": revision.system, "number": revision.number, "method": job.method}

@@ -1,0 +1,40 @@
+"""What people said of single joints: that one goes with another one's pattern, or with none."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from handrail.core.errors import InputError
+from handrail.store.database import rows, writing
+from handrail.store.jobs import move
+from handrail.store.models import Job, PatternEdit
+
+
+def listed(job: Job) -> dict[str, dict[str, Any]]:
+    """joint -> beside which other (empty: out of its own), who said so and why."""
+    if not rows("SELECT 1 FROM patternedit WHERE job_id = ? LIMIT 1", job.id):
+        return {}
+    return {e.joint: {"beside": e.beside, "reason": e.reason, "author": e.author, "made": e.made} for e in PatternEdit.select().where(PatternEdit.job == job)}
+
+
+def put(job: Job, joint: str, beside: str, reason: str, author: str) -> None:
+    """Keep what somebody says of a joint, in place of what was said before. Raises InputError without a reason."""
+    if not reason.strip():
+        raise InputError("reason: say why the joint goes there")
+    with writing():
+        _drop(job, joint)
+        PatternEdit.create(job=job, joint=joint, beside=beside, reason=reason.strip(), author=author)
+        move(job.id)
+
+
+def drop(job: Job, joint: str) -> bool:
+    """The joint goes where it was found to belong; False where nothing was said of it."""
+    with writing():
+        found = _drop(job, joint)
+        if found:
+            move(job.id)
+    return bool(found)
+
+
+def _drop(job: Job, joint: str) -> int:
+    return int(PatternEdit.delete().where((PatternEdit.job == job) & (PatternEdit.joint == joint)).execute())
