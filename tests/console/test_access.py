@@ -36,6 +36,8 @@ def violations(page: Page, within: str = "") -> list[str]:
         (f"/{JOB}/model?joint=n16", "Joint n16"),
         (f"/{JOB}/model?by=framing", "beam to hollow column"),
         (f"/{JOB}/model?by=utilisation", "over 1.00"),
+        (f"/{JOB}/model?view=plan&by=section&member=G1", "beam G1"),
+        (f"/{JOB}/model?view=elevation&grid=A&by=pattern", "other patterns"),
         (f"/{JOB}/joints", "of 1115"),
         (f"/{JOB}/joints?status=fail", "8 of 1115"),
         (f"/{JOB}/connections/B150.j?from=joints%3Fstatus%3Dfail", "1 of 8"),

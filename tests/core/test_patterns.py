@@ -10,8 +10,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from handrail.core.building.framing import frame
+from handrail.core.building.laying import Ends
 from handrail.core.building.model import Building, Member, NodeForces
-from handrail.core.building.patterns import find_patterns, peaks_of, points_of
+from handrail.core.building.patterns import find_patterns, peaks_of, points_of, with_edits
 from handrail.interchange.bundle import read_bundle
 from tests.bundles import DEMO
 
@@ -20,8 +21,9 @@ HINGED = frozenset({"My", "Mz"})
 ARMS = (("A", "W18X50", 0.0, True), ("B", "W16X31", 90.0, True), ("C", "W14X26", 200.0, False))
 
 
-def copies(*ways: tuple[float, bool], arms=ARMS) -> Building:
-    """One joint over and over, each turned by degrees and perhaps mirrored: a column through, beams to it; named A0, B0, C0, A1, ..."""
+def copies(*ways: tuple[float, bool], arms=ARMS, other=None) -> Building:
+    """One joint over and over, each turned by degrees and perhaps mirrored: a column through, beams to it; named A0, B0, C0, A1, ...
+    The last one has `other` arms."""
     nodes, members, xyz = [], [], []
     for k, (turn, mirrored) in enumerate(ways):
         side = -1 if mirrored else 1
@@ -35,7 +37,7 @@ def copies(*ways: tuple[float, bool], arms=ARMS) -> Building:
         roll = math.radians(turn + side * 15)
         members.append(Member(f"L{k}", foot, centre, "W14X90", "A992", roll))
         members.append(Member(f"U{k}", centre, top, "W14X90", "A992", roll))
-        for name, section, way, hinged in arms:
+        for name, section, way, hinged in other if other and k == len(ways) - 1 else arms:
             angle = math.radians(turn + side * way)
             end = add(name.lower(), 6000 * math.cos(angle), 6000 * math.sin(angle), 0)
             members.append(Member(f"{name}{k}", centre, end, section, "A992", release_i=HINGED if hinged else frozenset()))
@@ -66,10 +68,8 @@ def test_what_is_not_alike(other):
 
 
 def _key(building: Building) -> object:
-    from handrail.core.building.patterns import _laid
-
-    framing = frame(building)
-    return _laid(building, framing, 0, {(c.member, c.end): c for c in framing.connections if c.node == 0}).key
+    ends = Ends(building, frame(building), [0])
+    return [(ends.facts[kind], *place) for kind, *place in ends.lay(0).key]
 
 
 def test_a_mirrored_joint_s_actions_are_turned():
@@ -100,3 +100,31 @@ def test_the_demo_s_joints_are_all_in_patterns():
     listed = [c for p in found for m in p.members for c in m.connections if c]
     assert sorted(listed) == sorted(c.id for c in framing.connections)
     assert [len(p.members) for p in found] == sorted((len(p.members) for p in found), reverse=True)
+
+
+def test_a_joint_that_somebody_puts_elsewhere():
+    """Three alike and one with a heavier arm: taken out, put in, and its actions are turned as the pattern's; what cannot be laid on it is told."""
+    building = copies((0, False), (40, True), (90, False))
+    framing = frame(building)
+    plain, _ = with_edits(building, framing, {})
+    joints = [building.nodes[m.node] for m in plain[0].members]
+    out, misfits = with_edits(building, framing, {joints[1]: ""})
+    assert not misfits and [len(p.members) for p in out if p.slots == plain[0].slots] == [2, 1]
+    assert [building.nodes[m.node] for m in out[-1].members] == [joints[1]]
+    back, _ = with_edits(building, framing, {joints[1]: joints[0]})
+    assert back == plain
+    _, told = with_edits(building, framing, {joints[1]: "nowhere", "elsewhere": ""})
+    assert "nowhere is no joint" in told[joints[1]] and "elsewhere is no joint" in told["elsewhere"]
+
+
+@pytest.mark.parametrize(("askew", "fits"), [(0.0, True), (10.0, True), (18.0, True), (30.0, False)])
+def test_how_far_askew_a_joint_may_be_put_in(askew, fits):
+    """Another size of the first arm and `askew` degrees out of its way: within 20 degrees it goes in, its end at the same place."""
+    building = copies((0, False), (75, True), other=(("A", "W18X55", askew, True), *ARMS[1:]))
+    found, misfits = with_edits(building, frame(building), {"n1": "n0"})
+    assert ("n1" in misfits) != fits
+    if fits:
+        pattern = next(p for p in found if p.members[0].node == 0)
+        assert len(pattern.members) == 2
+        assert [c[:1] for c in pattern.members[0].connections] == [c[:1] for c in pattern.members[1].connections]
+        assert pattern.members[1].mirrored != pattern.members[0].mirrored

@@ -46,7 +46,7 @@ export function Rail() {
               {data.overrides_awaiting} override{data.overrides_awaiting > 1 ? "s" : ""} awaiting review
             </p>
           ) : null}
-          <RunButton job={job} allowed={Boolean(data && data.role !== "viewer")} />
+          <RunButton job={job} method={data?.method ?? "LRFD"} allowed={Boolean(data && data.role !== "viewer")} />
           {data && data.role !== "viewer" && (
             <NavLink
               to={to(job, "import")}

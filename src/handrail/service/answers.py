@@ -93,6 +93,7 @@ class ModelMember(BaseModel):
     section: str
     grade: str
     role: Literal["beam", "column", "brace"]
+    piece: int = Field(description="the same for the elements of one piece of steel")
     shape: str = Field(description="family of its section, like W or HSS_RECT; empty where the catalogue lacks it")
     depth: float = Field(description="mm")
     width: float = Field(description="mm")

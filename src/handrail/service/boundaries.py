@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import COMPONENTS
-from handrail.core.building.patterns import Pattern, peaks_of
+from handrail.core.building.patterns import Pattern, points_of
 from handrail.core.building.yielding import COMPONENTS as OF_MEMBER
 from handrail.core.building.yielding import yields
 from handrail.core.checking.assigning import Assigned
@@ -27,6 +27,7 @@ from handrail.store.models import Connection, Job
 
 MOST_LINES, MOST_GOVERNING = 3, 12
 SCALE = dict(zip(COMPONENTS, (1e-3, 1e-3, 1e-3, 1e-6, 1e-6, 1e-6), strict=True))
+SAME, NOTHING = 1e-3, 1e-3  # of a largest or smallest action; kN or kN*m
 TWIST = 0.1  # of the strong moment at yield: how far a line is looked for in T
 
 
@@ -90,13 +91,18 @@ def _line(plan: Plan, assigned: Assigned, name: str, sizes: Sizes, words: str, p
 
 def _governing(pattern: Pattern, slot: int, records: list[Connection], signs: Mapping[str, np.ndarray], acting: Mapping[str, np.ndarray],
                names: tuple[str, ...]) -> list[dict[str, Any]]:  # fmt: skip
-    """What uses the connections most, and whether it is the largest or smallest of a single action too: of the worst connections, and of every
-    combination that governs any the worst one."""
-    peaks = {(p["connection"], p["combination"]) for p in peaks_of(pattern, slot, dict(acting), names)}
-    worst = sorted((r for r in records if r.utilisation > 0 and r.action in names), key=lambda r: -r.utilisation)
-    by_combination = {r.action: r for r in reversed(worst)}  # the worst that each governs
-    chosen = sorted({r.id: r for r in [*worst[: MOST_GOVERNING // 2], *by_combination.values()]}.values(), key=lambda r: -r.utilisation)
-    return [{"connection": r.key, "combination": r.action, "check": r.check_name, "utilisation": min(r.utilisation, CEILING),
-             "values": [float(v) for v in acting[r.key][names.index(r.action)] * signs[r.key]],
-             "peak": (r.key, r.action) in peaks} for r in chosen[:MOST_GOVERNING]]  # fmt: skip
-
+    """What uses the connections most, of each combination and check the worst; and whether it is the largest or smallest of a single action too."""
+    table = points_of(pattern, slot, dict(acting))[1]
+    if not table.size:
+        return []
+    flat = np.nan_to_num(table.reshape(-1, len(COMPONENTS)))
+    extremes = np.stack([flat.min(axis=0), flat.max(axis=0)])
+    worst = sorted((r for r in records if r.utilisation > 0 and r.action in names), key=lambda r: r.utilisation)
+    chosen = sorted({(r.action, r.check_name): r for r in worst}.values(), key=lambda r: -r.utilisation)
+    found = []
+    for r in chosen[:MOST_GOVERNING]:
+        values = acting[r.key][names.index(r.action)] * signs[r.key]
+        peak = (np.abs(values - extremes) <= SAME * np.abs(extremes)) & (np.abs(extremes) > NOTHING)
+        found.append({"connection": r.key, "combination": r.action, "check": r.check_name, "utilisation": min(r.utilisation, CEILING),
+                      "values": [float(v) for v in values], "peak": bool(peak.any())})  # fmt: skip
+    return found

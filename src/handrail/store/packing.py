@@ -150,6 +150,7 @@ def drawn(building: Building, framing: Framing) -> bytes:
     for k, m in enumerate(building.members):
         section = building.section(m.section)
         members.append({"member": m.name, "i": m.i, "j": m.j, "section": m.section, "grade": m.grade, "role": framing.pieces.roles[k],
+                        "piece": framing.pieces.piece[k],
                         "shape": section.family if section else "", "depth": section.d if section else 200.0, "width": section.bf if section else 100.0,
                         "up": [round(float(v), 4) for v in building.axes[k, 1]]})  # fmt: skip
     names = zip(building.nodes, places(building), level_names(building), strict=True)

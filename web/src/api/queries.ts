@@ -6,9 +6,12 @@ import type {
   Basis,
   Combinations,
   Comparison,
+  Component,
   Connection,
   Figures,
   Finding,
+  GroupInFull,
+  Groups,
   Import,
   Imports,
   Job,
@@ -16,6 +19,7 @@ import type {
   Me,
   Model,
   Override,
+  PatternBoundary,
   PatternInFull,
   PatternPoints,
   Patterns,
@@ -50,6 +54,7 @@ const PAGES = [
   "revisions",
   "patterns",
   "pattern",
+  "groups",
   "connection",
   "runs",
   "imports",
@@ -122,9 +127,10 @@ export function useTakeBack(job: string) {
 export const useSurvey = (job: string) =>
   useQuery({ queryKey: ["survey", job], queryFn: () => need<Survey>(api.GET("/api/v1/jobs/{job}/survey", at(job))) });
 
-export const usePatterns = (job: string) =>
+export const usePatterns = (job: string, wanted = true) =>
   useQuery({
     queryKey: ["patterns", job],
+    enabled: wanted,
     queryFn: async () => (await need<Patterns>(api.GET("/api/v1/jobs/{job}/patterns", at(job)))).items,
   });
 
@@ -134,6 +140,86 @@ export const usePattern = (job: string, pattern: string) =>
     queryFn: () =>
       need<PatternInFull>(api.GET("/api/v1/jobs/{job}/patterns/{pattern}", { params: { path: { job, pattern } } })),
   });
+
+export const useBoundary = (job: string, pattern: string, slot: number, x: Component, y: Component) =>
+  useQuery({
+    queryKey: ["pattern", job, pattern, "boundary", slot, x, y],
+    queryFn: () =>
+      need<PatternBoundary>(
+        api.GET("/api/v1/jobs/{job}/patterns/{pattern}/boundary", {
+          params: { path: { job, pattern }, query: { slot, x, y } },
+        }),
+      ),
+  });
+
+/** Put a joint beside another one in its pattern, take it out of its own (beside empty), or let it go where it belongs (no edit). */
+export function useEditPattern(job: string) {
+  const refresh = useRefresh(job);
+  return useMutation({
+    mutationFn: ({ joint, edit }: { joint: string; edit: { beside: string; reason: string } | null }) => {
+      const where = { params: { path: { job, joint } } };
+      return need<Patterns["items"][number]>(
+        edit
+          ? api.PUT("/api/v1/jobs/{job}/joints/{joint}/pattern", { ...where, body: edit })
+          : api.DELETE("/api/v1/jobs/{job}/joints/{joint}/pattern", where),
+      );
+    },
+    onSuccess: () => refresh(),
+  });
+}
+
+export const useGroups = (job: string) =>
+  useQuery({
+    queryKey: ["groups", job],
+    queryFn: async () => (await need<Groups>(api.GET("/api/v1/jobs/{job}/groups", at(job)))).items,
+  });
+
+export const useGroup = (job: string, group: string, wanted = true) =>
+  useQuery({
+    enabled: wanted,
+    queryKey: ["groups", job, group],
+    queryFn: () =>
+      need<GroupInFull>(api.GET("/api/v1/jobs/{job}/groups/{group}", { params: { path: { job, group } } })),
+  });
+
+/** The connections of the group that an address names; nothing where it names none. */
+export function useGroupOf(job: string, query: URLSearchParams) {
+  const name = query.get("group") ?? "";
+  const found = useGroup(job, name, name !== "").data;
+  return name ? (found?.keys ?? []) : undefined;
+}
+
+/** Make a group, add to it or take out of it. */
+export function usePutGroup(job: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({
+      name,
+      ...body
+    }: {
+      name: string;
+      connections: string[];
+      where?: string;
+      how: "add" | "take" | "replace";
+    }) =>
+      need<GroupInFull>(
+        api.PUT("/api/v1/jobs/{job}/groups/{group}", {
+          params: { path: { job, group: name } },
+          body: { where: "", ...body },
+        }),
+      ),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["groups", job] }),
+  });
+}
+
+export function useDropGroup(job: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (group: string) =>
+      need<unknown>(api.DELETE("/api/v1/jobs/{job}/groups/{group}", { params: { path: { job, group } } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["groups", job] }),
+  });
+}
 
 /** Every action at one place of a pattern. */
 export const usePoints = (job: string, pattern: string, slot: number) =>
@@ -325,8 +411,13 @@ export function useRefresh(job: string) {
 export function useStartRun(job: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (verify: boolean) =>
-      need<Run>(api.POST("/api/v1/jobs/{job}/runs", { ...at(job), body: { verify, where: "" } })),
+    mutationFn: (asked: { verify?: boolean; combination_set?: string; only?: string[] }) =>
+      need<Run>(
+        api.POST("/api/v1/jobs/{job}/runs", {
+          ...at(job),
+          body: { verify: false, where: "", combination_set: "", only: [], ...asked },
+        }),
+      ),
     onSettled: () => client.invalidateQueries({ queryKey: ["runs", job] }),
   });
 }

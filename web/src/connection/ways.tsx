@@ -1,7 +1,7 @@
 import { ArrowLeft, ChevronLeft, ChevronRight } from "lucide-react";
 import { useMemo } from "react";
 import { Link, useSearchParams } from "react-router";
-import { useConnections } from "../api/queries";
+import { useConnections, useGroupOf } from "../api/queries";
 import type { Connection } from "../api/types";
 import { listed } from "../listing";
 import { to, toConnection } from "../paths";
@@ -12,14 +12,15 @@ export function Ways({ job, data }: { job: string; data: Connection }) {
   const [station, search = ""] = from.split("?");
   const query = useMemo(() => new URLSearchParams(search), [search]);
   const rows = useConnections(job, station === "joints").data;
+  const group = useGroupOf(job, query);
   const names = useMemo(
     () =>
       station === "joints"
-        ? listed(rows ?? [], query).map((row) => row.connection)
+        ? listed(rows ?? [], query, group).map((row) => row.connection)
         : station === "model"
           ? [data, ...data.neighbours].map((c) => c.connection).sort()
           : [],
-    [station, rows, query, data],
+    [station, rows, query, group, data],
   );
   const here = names.indexOf(data.connection);
   const back =
@@ -44,7 +45,7 @@ export function Ways({ job, data }: { job: string; data: Connection }) {
 }
 
 function words(query: URLSearchParams, station: string) {
-  const said = ["status", "framing", "text"].map((name) => query.get(name)).filter(Boolean);
+  const said = ["group", "status", "framing", "text"].map((name) => query.get(name)).filter(Boolean);
   return station === "joints" && said.length ? `: ${said.join(", ").replaceAll("_", " ")}` : "";
 }
 

@@ -1,16 +1,18 @@
 import { Play, Square } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useCancelRun, useRefresh, useRuns, useStartRun } from "../api/queries";
+import { LookDialog, Looked } from "./look";
 
 /** Starts a run, shows how far it is, stops it. */
-export function RunButton({ job, allowed }: { job: string; allowed: boolean }) {
+export function RunButton({ job, method, allowed }: { job: string; method: string; allowed: boolean }) {
   const { data: runs } = useRuns(job);
   const start = useStartRun(job);
   const cancel = useCancelRun(job);
   const refresh = useRefresh(job);
   const last = runs?.[0];
   const busy = last && ["queued", "running"].includes(last.state);
+  const [looking, setLooking] = useState(false);
   const was = useRef(false);
   useEffect(() => {
     if (was.current && !busy) refresh();
@@ -39,7 +41,10 @@ export function RunButton({ job, allowed }: { job: string; allowed: boolean }) {
     );
   }
   const words =
-    last && (last.state === "done" ? `Run ${last.id} done, by ${last.author}` : `Run ${last.id}: ${last.state}`);
+    last &&
+    (last.state === "done"
+      ? `${last.mode === "look" ? "Look" : "Run"} ${last.id} done, by ${last.author}${last.combination_set && last.combination_set !== "strength" ? `, set ${last.combination_set}` : ""}`
+      : `Run ${last.id}: ${last.state}`);
   return (
     <div className="space-y-1.5">
       <DropdownMenu.Root modal={false}>
@@ -58,12 +63,29 @@ export function RunButton({ job, allowed }: { job: string; allowed: boolean }) {
           <Choice
             title="Size"
             words="Climb the ladders of the rulebook; overrides hold"
-            onSelect={() => start.mutate(false)}
+            onSelect={() => start.mutate({})}
           />
-          <Choice title="Verify" words="Check the sizes as they stand" onSelect={() => start.mutate(true)} />
+          <Choice
+            title="Verify"
+            words="Check the sizes as they stand"
+            onSelect={() => start.mutate({ verify: true })}
+          />
+          <Choice
+            title="Look …"
+            words="By another set, or single combinations; no result changes"
+            onSelect={() => setLooking(true)}
+          />
         </DropdownMenu.Content>
       </DropdownMenu.Root>
-      <p className="text-[11px] leading-snug text-white/75">{start.error ? start.error.message : words}</p>
+      <LookDialog job={job} method={method} open={looking} setOpen={setLooking} />
+      {last?.mode === "look" && last.state === "done" && <Looked job={job} run={last} />}
+      <p className="text-[11px] leading-snug text-white/75">
+        {start.error
+          ? start.error.message
+          : last?.state === "failed"
+            ? `Run ${last.id} failed: ${last.message}`
+            : words}
+      </p>
     </div>
   );
 }

@@ -8,12 +8,23 @@ import { Scroll } from "../parts/scroll";
 import { to, toConnection } from "../paths";
 import { amount } from "../words";
 import { Cloud } from "./cloud";
+import { AddJoint, OneJoint } from "./edit";
 
 const NOTHING = 0.2; // kN or kN*m
 const unit = (action: number) => (action < 3 ? "kN" : "kN*m");
 
 /** One pattern: its joints, the peaks at each of its places, and every action as a point. */
-export function PatternPanel({ job, name, system }: { job: string; name: string; system: System }) {
+export function PatternPanel({
+  job,
+  name,
+  system,
+  allowed,
+}: {
+  job: string;
+  name: string;
+  system: System;
+  allowed: boolean;
+}) {
   const { data, error, refetch } = usePattern(job, name);
   const [query, set] = useAddress();
   if (error) return <Trouble error={error} retry={refetch} />;
@@ -23,10 +34,20 @@ export function PatternPanel({ job, name, system }: { job: string; name: string;
   const place = data.places[picked];
   return (
     <Scroll label={name} className="p-5">
-      <h2 className="text-base font-semibold">
-        {name}: {data.joints} joint{data.joints > 1 ? "s" : ""}
-      </h2>
-      <Joints job={job} data={data} />
+      <div className="flex items-baseline gap-3">
+        <h2 className="text-base font-semibold">
+          {name}: {data.joints} joint{data.joints > 1 ? "s" : ""}
+        </h2>
+        {allowed && <AddJoint job={job} beside={data.members[0].joint} />}
+        <a
+          className="ml-auto text-xs text-brass-dark underline-offset-2 hover:underline"
+          href={`/api/v1/jobs/${encodeURIComponent(job)}/patterns/${encodeURIComponent(name)}/workbook`}
+          download
+        >
+          workbook for whoever designs it elsewhere (.xlsx)
+        </a>
+      </div>
+      <Joints job={job} data={data} allowed={allowed} />
       {place ? (
         <>
           <div className="mt-4 flex items-center gap-3">
@@ -54,19 +75,21 @@ export function PatternPanel({ job, name, system }: { job: string; name: string;
   );
 }
 
-function Joints({ job, data }: { job: string; data: PatternInFull }) {
+function Joints({ job, data, allowed }: { job: string; data: PatternInFull; allowed: boolean }) {
   return (
-    <ul className="mt-2 flex max-h-24 flex-wrap gap-x-3 gap-y-1 overflow-y-auto" aria-label="Joints">
+    <ul className="mt-2 flex max-h-28 flex-wrap gap-x-3 gap-y-1 overflow-y-auto" aria-label="Joints">
       {data.members.map((m) => (
         <li key={m.joint}>
           <Link
             className="text-brass-dark underline-offset-2 hover:underline"
-            title={`turned by ${m.turn.toFixed(0)} degrees${m.mirrored ? ", mirrored" : ""}`}
+            title={`turned by ${m.turn.toFixed(0)} degrees${m.mirrored ? ", mirrored" : ""}${m.said && `; ${m.said}`}`}
             to={`${to(job, "model")}?joint=${encodeURIComponent(m.joint)}`}
           >
             {m.joint}
             {m.mirrored && <span title="mirrored">*</span>}
           </Link>
+          {m.place && <span className="text-xs text-faint"> {m.place}</span>}
+          {allowed && (m.said || data.joints > 1) && <OneJoint job={job} joint={m} />}
         </li>
       ))}
     </ul>

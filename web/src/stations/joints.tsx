@@ -4,7 +4,7 @@ import { Search } from "lucide-react";
 import { useMemo, useRef, useState } from "react";
 import { useLocation, useNavigate, useOutletContext, useParams } from "react-router";
 import { useAddress } from "../address";
-import { useConnections } from "../api/queries";
+import { useConnections, useGroupOf, useGroups } from "../api/queries";
 import type { Job, Row, Status, System } from "../api/types";
 import { listed } from "../listing";
 import { Choice } from "../parts/choice";
@@ -22,7 +22,7 @@ function columnsFor(system: System): ColumnDef<Row>[] {
     {
       accessorKey: "status",
       header: "Status",
-      size: 110,
+      size: 100,
       cell: (c) => <StatusMark status={c.getValue<Status>()} />,
     },
     {
@@ -32,24 +32,29 @@ function columnsFor(system: System): ColumnDef<Row>[] {
       sortDescFirst: true,
       cell: (c) => (c.row.original.utilisation ? <Utilisation value={c.getValue<number>()} /> : null),
     },
-    { accessorKey: "framing", header: "Framing", size: 154, cell: (c) => plain(c.getValue<string>()) },
+    { accessorKey: "framing", header: "Framing", size: 150, cell: (c) => plain(c.getValue<string>()) },
     { accessorKey: "section", header: "Member", size: 80 },
     { accessorKey: "support_section", header: "Support", size: 80 },
     {
       id: "sizes",
       header: "Sizes",
-      size: 190,
+      size: 172,
       accessorFn: (row) => row.summary,
     },
     {
       id: "governs",
       header: "Governs",
-      size: 156,
+      size: 140,
       accessorFn: (row) => row.check || row.reason,
       cell: (c) => <span title={c.row.original.reason || c.row.original.action}>{plain(c.getValue<string>())}</span>,
     },
     { accessorKey: "joint", header: "Joint", size: 56 },
-    { accessorKey: "elevation", header: "Level", size: 76, cell: (c) => level(c.getValue<number>(), system) },
+    {
+      accessorKey: "place",
+      header: "Place",
+      size: 140,
+      cell: (c) => c.getValue<string>() || `at ${level(c.row.original.elevation, system)}`,
+    },
   ];
 }
 
@@ -83,7 +88,9 @@ function Table({ rows, job, system }: { rows: Row[]; job: string; system: System
   const [text, setText] = useState(query.get("text") ?? ""); // typed here, and kept in the address
   const sort = query.get("sort") ?? "status";
   const sorting: SortingState = useMemo(() => [{ id: sort.replace("-", ""), desc: sort.startsWith("-") }], [sort]);
-  const shown = useMemo(() => listed(rows, query), [rows, query]);
+  const group = useGroupOf(job, query);
+  const groups = useGroups(job).data ?? [];
+  const shown = useMemo(() => listed(rows, query, group), [rows, query, group]);
   const columns = useMemo(() => columnsFor(system), [system]);
   const table = useReactTable({
     data: shown,
@@ -105,6 +112,8 @@ function Table({ rows, job, system }: { rows: Row[]; job: string; system: System
         shown={shown.length}
         status={query.get("status") ?? ""}
         framing={query.get("framing") ?? ""}
+        group={query.get("group") ?? ""}
+        groups={groups.map((g) => g.name)}
         text={text}
         setText={setText}
         set={set}
@@ -119,12 +128,14 @@ interface FilterProps {
   shown: number;
   status: string;
   framing: string;
+  group: string;
+  groups: string[];
   text: string;
   setText: (text: string) => void;
   set: (name: string, value: string) => void;
 }
 
-function Filters({ rows, shown, status, framing, text, setText, set }: FilterProps) {
+function Filters({ rows, shown, status, framing, group, groups, text, setText, set }: FilterProps) {
   const counts = useMemo(() => Map.groupBy(rows, (row) => row.status), [rows]);
   const framings = useMemo(() => [...new Set(rows.map((row) => row.framing))].sort(), [rows]);
   return (
@@ -142,6 +153,15 @@ function Filters({ rows, shown, status, framing, text, setText, set }: FilterPro
           {STATUSES[name].mark} {counts.get(name)?.length} {name}
         </button>
       ))}
+      {groups.length > 0 && (
+        <Choice
+          label="Group"
+          value={group}
+          options={[{ value: "", words: "every group" }, ...groups.map((name) => ({ value: name, words: name }))]}
+          onChange={(value) => set("group", value)}
+          className="ml-auto"
+        />
+      )}
       <Choice
         label="Framing condition"
         value={framing}
@@ -150,7 +170,7 @@ function Filters({ rows, shown, status, framing, text, setText, set }: FilterPro
           ...framings.map((name) => ({ value: name, words: plain(name) })),
         ]}
         onChange={(value) => set("framing", value)}
-        className="ml-auto"
+        className={groups.length ? "" : "ml-auto"}
       />
       <label className="flex items-center gap-1.5 rounded border border-line bg-white px-2 py-1">
         <Search size={13} className="text-faint" />

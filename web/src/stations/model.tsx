@@ -1,230 +1,341 @@
 import { ToggleGroup } from "radix-ui";
-import { useMemo } from "react";
-import { Link, useLocation, useOutletContext, useParams } from "react-router";
+import { type PointerEvent, useCallback, useMemo, useRef, useState } from "react";
+import { useLocation, useOutletContext, useParams } from "react-router";
 import { useAddress } from "../address";
-import { useComparison, useModel } from "../api/queries";
+import { useComparison, useModel, usePatterns } from "../api/queries";
 import type { Job, Model } from "../api/types";
-import { BuildingView, markers } from "../drawing/building";
+import { JointCard, MemberCard } from "../model/cards";
+import { COLOURINGS, type Colouring, coloursBy, type Row } from "../model/colours";
+import { Find } from "../model/find";
+import { elevationOf, type Flat, planOf } from "../model/flat";
+import { Picks } from "../model/picks";
+import { Sheet } from "../model/sheet";
+import { type Projector, Space } from "../model/space";
+import { kindsOf, NEAR, type Whole, wholeOf } from "../model/whole";
 import { Choice } from "../parts/choice";
 import { NoModel, refused, Trouble, Waiting } from "../parts/empty";
-import { StatusMark, Utilisation } from "../parts/status";
-import { toConnection } from "../paths";
-import { level as levelText, ORDER, plain, STATUSES } from "../words";
 import { AuditPanel } from "./audit";
 
-type Connection = Model["connections"][number];
-type Colouring = "status" | "utilisation" | "framing" | "change";
+const VIEWS = ["3d", "plan", "elevation"] as const;
 
-const CHANGES: Record<string, string> = {
-  new: "#23765a",
-  gone: "#566570",
-  moved: "#7a5c99",
-  resized: "#3b6ea8",
-  framed: "#b0322a",
-  released: "#a04668",
-  reloaded: "#d9a441",
-};
-
-const FRAMINGS = [
-  "#23765a",
-  "#3b6ea8",
-  "#b5651d",
-  "#7a5c99",
-  "#8f8f3c",
-  "#a04668",
-  "#4d8c8c",
-  "#94612f",
-  "#5a6b3b",
-  "#b0322a",
-  "#6a7a86",
-  "#2f4f6f",
-  "#9c7f2e",
-];
-const HEAT = ["#2e6f95", "#4a9c8c", "#9bb55a", "#d9a441", "#c4622d", "#9b1c1c"];
-const STEPS = [0.25, 0.5, 0.7, 0.9, 1.0];
-
-const heat = (value: number) =>
-  HEAT[STEPS.findIndex((step) => value <= step) + (value > 1 ? HEAT.length : 0)] ?? HEAT[5];
-
-/** The building in 3D, coloured by status, utilisation or framing condition; a joint picked shows its connections. */
+/** The building in 3D, floor by floor or line by line; what is picked in it, and what can be done with that. */
 export default function ModelStation() {
   const { job = "" } = useParams();
   const { data, error, refetch } = useModel(job);
   const info = useOutletContext<Job | undefined>();
-  const [query, set] = useAddress();
-  const by = (query.get("by") ?? "status") as Colouring;
-  const joint = query.get("joint") ?? "";
-  const only = query.get("level");
-  const number = info?.revision?.number ?? 1;
-  const compared = useComparison(job, number - 1, number, by === "change" && number > 1).data;
-  const changed = useMemo(() => {
-    const at = new Map<string, string>();
-    for (const kind of Object.keys(CHANGES).reverse())
-      for (const change of compared?.changes ?? [])
-        if (change.kind === kind) for (const joint of change.joints) at.set(joint, kind);
-    return at;
-  }, [compared]);
-  const framings = useMemo(() => [...new Set(data?.connections.map((c) => c.framing))].sort(), [data]);
-  const levels = useMemo(() => levelsOf(data), [data]);
-  const found = useMemo(() => {
-    if (!data) return [];
-    const colour = (c: Connection) =>
-      by === "status"
-        ? STATUSES[c.status].colour
-        : by === "framing"
-          ? FRAMINGS[framings.indexOf(c.framing) % FRAMINGS.length]
-          : by === "change"
-            ? (CHANGES[changed.get(c.joint) ?? ""] ?? "#d5d8d4")
-            : c.status === "pass" || c.status === "fail"
-              ? heat(c.utilisation)
-              : "#b9bfbb";
-    const height = new Map(data.nodes.map((n) => [n.node, n.xyz[2]]));
-    return markers(data, colour).filter(
-      (m) => only === null || Math.abs((height.get(m.joint) ?? 0) - Number(only)) < 50,
-    );
-  }, [data, by, framings, only, changed]);
   if (info && !info.revision) return <NoModel job={job} />;
   if (refused(error, data)) return <Trouble error={error} retry={refetch} />;
   if (!data) return <Waiting what="the model" />;
+  return <Station job={job} info={info} data={data} />;
+}
+
+function Station({ job, info, data }: { job: string; info?: Job; data: Model }) {
+  const [query, set] = useAddress();
+  const whole = useMemo(() => wholeOf(data), [data]);
+  const view = query.get("view") ?? "3d";
+  const by = (query.get("by") ?? "status") as Colouring;
+  const [joint, member] = [query.get("joint") ?? "", query.get("member") ?? ""];
+  const labels = query.get("labels") ?? "sections";
+  const sent = (useLocation().state as { picked?: string[] } | null)?.picked;
+  const [picked, setPicked] = useState<Set<string>>(new Set(sent));
+  const [alone, setAlone] = useState<Set<number> | null>(null);
+  const [hidden, setHidden] = useState<Set<number>>(new Set());
+  const [boxing, setBoxing] = useState(false);
+  const [close, setClose] = useState(0);
+  const projector = useRef<Projector>(null);
+  const number = info?.revision?.number ?? 1;
+  const compared = useComparison(job, number - 1, number, by === "change" && number > 1).data;
+  const patterns = usePatterns(job, by === "pattern").data;
+  const colours = useMemo(() => coloursBy(by, whole, patterns, compared), [by, whole, patterns, compared]);
+  const floor = floorOf(whole, query.get("level"), view);
+  const grid = query.get("grid") ?? whole.grids[0] ?? "";
+  const visible = useCallback((k: number) => !hidden.has(k) && (alone === null || alone.has(k)), [hidden, alone]);
+  const flat = useMemo(
+    () => (view === "plan" && floor ? planOf(whole, floor) : view === "elevation" ? elevationOf(whole, grid) : null),
+    [view, whole, floor, grid],
+  );
+  const members = useMemo(() => {
+    const { nodes, members: all } = whole.model;
+    const near = (k: number) => !floor || [all[k].i, all[k].j].some((n) => Math.abs(nodes[n].xyz[2] - floor.z) <= NEAR);
+    return all.flatMap((_, k) => (visible(k) && near(k) ? [k] : []));
+  }, [whole, visible, floor]);
+  const connections = useMemo(
+    () => shownConnections(whole, visible, flat, view === "3d" ? (floor?.z ?? null) : null),
+    [whole, visible, flat, view, floor],
+  );
+  const toJoint = (name: string) => {
+    set("member", "");
+    set("joint", name);
+    const z = data.nodes[whole.node.get(name) ?? -1]?.xyz[2];
+    const own = z === undefined ? undefined : [...whole.floors].reverse().find((f) => z >= f.z - NEAR);
+    if (view === "plan" && own && own !== floor) set("level", String(own.z));
+  };
+  const toMember = (name: string) => {
+    set("joint", "");
+    set("member", name);
+  };
+  const withMembers = () => {
+    const own = new Set<number>();
+    for (const c of data.connections)
+      if (picked.has(c.connection)) for (const k of whole.meeting[whole.node.get(c.joint) ?? 0]) own.add(k);
+    return own;
+  };
+  const common = { whole, colours, connections, joint, member, picked, onJoint: toJoint, onMember: toMember };
   return (
-    <div className="relative h-full" data-joints={found.length}>
+    <div className="relative h-full" data-joints={connections.length}>
       <h1 className="sr-only">Model of {data.title}</h1>
-      <BuildingView
-        model={data}
-        found={found}
-        picked={joint}
-        onPick={(name) => set("joint", name)}
-        level={only === null ? null : Number(only)}
-      />
-      <div className="absolute left-4 top-3 flex items-center gap-3">
-        <ToggleGroup.Root
-          type="single"
-          value={by}
-          onValueChange={(value) => value && set("by", value)}
-          aria-label="Colour by"
-          className="flex overflow-hidden rounded border border-line bg-sheet"
-        >
-          {(["status", "utilisation", "framing", ...(number > 1 ? ["change" as const] : [])] as const).map((name) => (
-            <ToggleGroup.Item
-              key={name}
-              value={name}
-              className="px-3 py-1 data-[state=on]:bg-rail data-[state=on]:text-white"
-            >
-              {name}
-            </ToggleGroup.Item>
-          ))}
-        </ToggleGroup.Root>
-        <Choice
-          label="Level"
-          value={only ?? ""}
-          options={[
-            { value: "", words: "every level" },
-            ...levels.map((z) => ({ value: String(z), words: `level ${levelText(z, data.system)}` })),
-          ]}
-          onChange={(value) => set("level", value)}
+      {flat ? (
+        <Sheet
+          {...common}
+          flat={flat}
+          title={view === "plan" ? `Plan of ${floor?.name}` : `Elevation of grid line ${grid}`}
+          visible={visible}
+          labels={labels}
+          boxing={boxing}
+          onBox={(keys) => {
+            setPicked(new Set(keys));
+            setBoxing(false);
+          }}
         />
-        <AuditPanel job={job} model={data} onPick={(node) => set("joint", node)} />
+      ) : (
+        <Space {...common} members={members} close={close} projector={projector} />
+      )}
+      {boxing && !flat && (
+        <BoxOver
+          onBox={(...box) => {
+            setPicked(new Set(projector.current?.inside(...box) ?? []));
+            setBoxing(false);
+          }}
+        />
+      )}
+      <div className="absolute left-4 right-4 top-3 flex flex-wrap items-center gap-2">
+        <Toggle label="View" value={view} values={VIEWS} onChange={(v) => set("view", v === "3d" ? "" : v)} />
+        {view === "elevation" ? (
+          <Choice
+            label="Grid line"
+            value={grid}
+            options={whole.grids.map((g) => ({ value: g, words: `line ${g}` }))}
+            onChange={(value) => set("grid", value)}
+          />
+        ) : (
+          <Choice
+            label="Level"
+            value={floor ? String(floor.z) : ""}
+            options={[
+              ...(view === "3d" ? [{ value: "", words: "every level" }] : []),
+              ...whole.floors.map((f) => ({ value: String(f.z), words: f.name })),
+            ]}
+            onChange={(value) => set("level", value)}
+          />
+        )}
+        <Choice
+          label="Colour by"
+          value={by}
+          options={COLOURINGS.filter((c) => c !== "change" || number > 1).map((c) => ({ value: c, words: `by ${c}` }))}
+          onChange={(value) => set("by", value === "status" ? "" : value)}
+        />
+        {flat && (
+          <Choice
+            label="Labels"
+            value={labels}
+            options={["sections", "members", "joints", "none"].map((v) => ({ value: v, words: `label ${v}` }))}
+            onChange={(value) => set("labels", value === "sections" ? "" : value)}
+          />
+        )}
+        <Find whole={whole} onJoint={toJoint} onMember={toMember} />
+        <PickKind whole={whole} onPick={(keys) => setPicked(new Set(keys))} />
+        <button
+          type="button"
+          aria-pressed={boxing}
+          className="rounded border border-line bg-sheet px-2 py-1 aria-pressed:bg-rail aria-pressed:text-white"
+          onClick={() => setBoxing(!boxing)}
+        >
+          box
+        </button>
+        {(alone || hidden.size > 0) && (
+          <button
+            type="button"
+            className="rounded border border-brass bg-sheet px-2 py-1"
+            onClick={() => {
+              setAlone(null);
+              setHidden(new Set());
+            }}
+          >
+            show all again
+          </button>
+        )}
+        <AuditPanel job={job} model={data} onPick={toJoint} />
       </div>
-      <Legend by={by} framings={framings} model={data} changed={changed} />
-      {joint && <JointCard job={job} joint={joint} model={data} onClose={() => set("joint", "")} />}
+      <Legend rows={colours.rows} flat={flat !== null} />
+      {view === "elevation" && !whole.grids.length && (
+        <p className="absolute inset-x-0 top-1/2 text-center text-faint">
+          The model names no grid lines: add the table grids to its bundle.
+        </p>
+      )}
+      {joint && (
+        <JointCard
+          job={job}
+          joint={joint}
+          whole={whole}
+          onClose={() => set("joint", "")}
+          onMember={toMember}
+          onNear={flat ? undefined : () => setClose(close + 1)}
+        />
+      )}
+      {member && (
+        <MemberCard
+          member={member}
+          whole={whole}
+          onClose={() => set("member", "")}
+          onJoint={toJoint}
+          onNear={flat ? undefined : () => setClose(close + 1)}
+        />
+      )}
+      {picked.size > 0 && (
+        <Picks
+          job={job}
+          keys={[...picked]}
+          allowed={Boolean(info && info.role !== "viewer")}
+          onOnly={() => setAlone(withMembers())}
+          onHide={() => setHidden(new Set([...hidden, ...withMembers()]))}
+          onNone={() => setPicked(new Set())}
+        />
+      )}
+      {flat && view === "plan" && data.north !== null && <North degrees={data.north} />}
     </div>
   );
 }
 
-function levelsOf(model?: Model) {
-  const counts = new Map<number, number>();
-  for (const n of model?.nodes ?? []) counts.set(Math.round(n.xyz[2]), (counts.get(Math.round(n.xyz[2])) ?? 0) + 1);
-  return [...counts.entries()]
-    .filter(([, n]) => n >= 3)
-    .map(([z]) => z)
-    .sort((a, b) => a - b);
+/** The floor that is shown: in plan always one, the second from below where none is named. */
+function floorOf(whole: Whole, level: string | null, view: string) {
+  const named = whole.floors.find((f) => level !== null && Math.abs(f.z - Number(level)) < 1);
+  return named ?? (view === "plan" ? (whole.floors[1] ?? whole.floors[0]) : undefined);
 }
 
-function Legend({
-  by,
-  framings,
-  model,
-  changed,
+function shownConnections(whole: Whole, visible: (k: number) => boolean, flat: Flat | null, z: number | null) {
+  return whole.model.connections.filter((c) => {
+    const node = whole.node.get(c.joint) ?? -1;
+    if (!visible(whole.member.get(c.member) ?? -1) || node < 0) return false;
+    if (flat) return flat.spot(node) !== null;
+    return z === null || Math.abs(whole.model.nodes[node].xyz[2] - z) <= NEAR;
+  });
+}
+
+function Toggle({
+  label,
+  value,
+  values,
+  onChange,
 }: {
-  by: Colouring;
-  framings: string[];
-  model: Model;
-  changed: Map<string, string>;
+  label: string;
+  value: string;
+  values: readonly string[];
+  onChange: (value: string) => void;
 }) {
-  const count = (test: (c: Connection) => boolean) => model.connections.filter(test).length;
-  const rows: [string, string, string][] =
-    by === "status"
-      ? ORDER.filter((s) => count((c) => c.status === s)).map((s) => [
-          STATUSES[s].colour,
-          `${STATUSES[s].mark} ${s}`,
-          String(count((c) => c.status === s)),
-        ])
-      : by === "framing"
-        ? framings.map((f, k) => [FRAMINGS[k % FRAMINGS.length], plain(f), String(count((c) => c.framing === f))])
-        : by === "change"
-          ? [
-              ...Object.entries(CHANGES).map(([kind, colour]): [string, string, string] => [
-                colour,
-                plain(kind),
-                String(count((c) => changed.get(c.joint) === kind)),
-              ]),
-              ["#d5d8d4", "as it was", String(count((c) => !changed.has(c.joint)))],
-            ]
-          : [...STEPS, Number.POSITIVE_INFINITY].map((step, k) => [
-              HEAT[k],
-              step === Number.POSITIVE_INFINITY ? "over 1.00" : `to ${step.toFixed(2)}`,
-              String(count((c) => c.utilisation > (STEPS[k - 1] ?? 0) && c.utilisation <= step)),
-            ]);
   return (
-    <ul className="absolute bottom-4 left-4 rounded-md border border-line bg-sheet/95 px-3 py-2">
-      {rows.map(([colour, words, n]) => (
+    <ToggleGroup.Root
+      type="single"
+      value={value}
+      onValueChange={(next) => next && onChange(next)}
+      aria-label={label}
+      className="flex overflow-hidden rounded border border-line bg-sheet"
+    >
+      {values.map((name) => (
+        <ToggleGroup.Item
+          key={name}
+          value={name}
+          className="px-3 py-1 data-[state=on]:bg-rail data-[state=on]:text-white"
+        >
+          {name === "3d" ? "3D" : name}
+        </ToggleGroup.Item>
+      ))}
+    </ToggleGroup.Root>
+  );
+}
+
+/** Pick all connections of one kind. */
+function PickKind({ whole, onPick }: { whole: Whole; onPick: (keys: string[]) => void }) {
+  const kinds = useMemo(() => kindsOf(whole), [whole]);
+  return (
+    <Choice
+      label="Pick all of a kind"
+      value=""
+      options={[
+        { value: "", words: "pick all …" },
+        ...kinds.map((k) => ({ value: k.words, words: `${k.words} (${k.keys.length})` })),
+      ]}
+      onChange={(words) => onPick(kinds.find((k) => k.words === words)?.keys ?? [])}
+    />
+  );
+}
+
+/** A box drawn over the 3D view. */
+function BoxOver({ onBox }: { onBox: (x0: number, y0: number, x1: number, y1: number) => void }) {
+  const [box, setBox] = useState<[number, number, number, number] | null>(null);
+  const at = (event: PointerEvent<HTMLDivElement>) => {
+    const own = event.currentTarget.getBoundingClientRect();
+    return [event.clientX - own.left, event.clientY - own.top] as const;
+  };
+  const sorted =
+    box &&
+    ([Math.min(box[0], box[2]), Math.min(box[1], box[3]), Math.max(box[0], box[2]), Math.max(box[1], box[3])] as const);
+  return (
+    <div
+      className="absolute inset-0 cursor-crosshair"
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        setBox([...at(event), ...at(event)]);
+      }}
+      onPointerMove={(event) => box && setBox([box[0], box[1], ...at(event)])}
+      onPointerUp={() => {
+        if (sorted) onBox(...sorted);
+        setBox(null);
+      }}
+    >
+      {sorted && (
+        <div
+          className="absolute border border-brass-dark bg-brass/20"
+          style={{ left: sorted[0], top: sorted[1], width: sorted[2] - sorted[0], height: sorted[3] - sorted[1] }}
+        />
+      )}
+    </div>
+  );
+}
+
+function Legend({ rows, flat }: { rows: Row[]; flat: boolean }) {
+  const look = flat ? "flex max-w-[calc(100%-8rem)] flex-wrap gap-x-4" : "";
+  return (
+    <ul
+      className={`absolute bottom-4 left-4 rounded-md border border-line bg-sheet/95 px-3 py-2 ${look}`}
+      aria-label="Colours"
+    >
+      {rows.map(({ colour, words, count }) => (
         <li key={words} className="flex items-center gap-2 leading-relaxed">
           <span className="size-2.5 rounded-full" style={{ background: colour }} />
           <span className="flex-1">{words}</span>
-          <span className="pl-4 text-right text-faint">{n}</span>
+          <span className={`text-right text-faint ${flat ? "" : "pl-4"}`}>{count}</span>
         </li>
       ))}
     </ul>
   );
 }
 
-function JointCard({ job, joint, model, onClose }: { job: string; joint: string; model: Model; onClose: () => void }) {
-  const { search } = useLocation();
-  const own = model.connections.filter((c) => c.joint === joint);
-  const member = new Map(model.members.map((m) => [m.member, m]));
-  const z = model.nodes.find((n) => n.node === joint)?.xyz[2] ?? 0;
+/** North, `degrees` to the left of the sheet's upward way. */
+function North({ degrees }: { degrees: number }) {
   return (
-    <aside
-      className="absolute right-4 top-3 w-80 rounded-md border border-line bg-sheet p-3 shadow-lg"
-      aria-label={`Joint ${joint}`}
+    <svg
+      viewBox="-20 -26 40 46"
+      className="absolute bottom-4 right-4 h-16"
+      role="img"
+      aria-label={`North, ${degrees} degrees to the left of up`}
     >
-      <div className="flex items-baseline justify-between">
-        <h2 className="font-semibold">
-          Joint {joint} <span className="font-normal text-faint">at level {levelText(z, model.system)}</span>
-        </h2>
-        <button type="button" aria-label="Close" onClick={onClose} className="px-1 text-faint">
-          ✕
-        </button>
-      </div>
-      {own.length === 0 && <p className="mt-2 text-faint">nothing is fastened here</p>}
-      <ul className="mt-2 max-h-96 overflow-y-auto">
-        {own.map((c) => (
-          <li key={c.connection} className="border-t border-line/60">
-            <Link to={toConnection(job, c.connection, `model${search}`)} className="block py-1.5 hover:bg-paper">
-              <span className="flex items-center justify-between">
-                <b>
-                  {c.connection} <span className="font-normal">{member.get(c.member)?.section}</span>
-                </b>
-                {c.utilisation > 0 ? <Utilisation value={c.utilisation} /> : null}
-              </span>
-              <span className="flex justify-between">
-                <span className="text-faint">{plain(c.framing)}</span>
-                <StatusMark status={c.status} />
-              </span>
-            </Link>
-          </li>
-        ))}
-      </ul>
-    </aside>
+      <g transform={`rotate(${-degrees})`}>
+        <path d="M0 -14 L6 14 L0 9 L-6 14 Z" fill="none" stroke="#58635e" strokeWidth="1.4" />
+        <path d="M0 -14 L0 9 L-6 14 Z" fill="#58635e" />
+        <text x="0" y="-16" textAnchor="middle" fontSize="9" fontWeight="600" fill="#1e2926">
+          N
+        </text>
+      </g>
+    </svg>
   );
 }

@@ -1,9 +1,10 @@
 import { useOutletContext, useParams } from "react-router";
 import { useAddress } from "../address";
-import { usePatterns } from "../api/queries";
+import { useGroups, usePatterns } from "../api/queries";
 import type { Job } from "../api/types";
 import { NoModel, refused, Trouble, Waiting } from "../parts/empty";
 import { Scroll } from "../parts/scroll";
+import { GroupPanel } from "../patterns/groups";
 import { PatternPanel } from "../patterns/pattern";
 
 /** Joints that are alike, however they are turned or mirrored, with everything that acts on them. */
@@ -15,7 +16,9 @@ export function PatternsStation() {
   if (info && !info.revision) return <NoModel job={job} />;
   if (refused(error, data)) return <Trouble error={error} retry={refetch} />;
   if (!data) return <Waiting what="the patterns" />;
-  const picked = query.get("pattern") ?? data[0]?.name ?? "";
+  const group = query.get("group") ?? "";
+  const allowed = Boolean(info && info.role !== "viewer");
+  const picked = group ? "" : (query.get("pattern") ?? data[0]?.name ?? "");
   const alone = data.filter((p) => p.joints === 1).length;
   return (
     <div className="grid h-full grid-cols-[300px_minmax(0,1fr)]">
@@ -24,6 +27,7 @@ export function PatternsStation() {
           <h1 className="text-base font-semibold">{data.length} patterns</h1>
           <p className="text-faint">Joints alike up to turning and mirroring; {alone} stand alone</p>
         </header>
+        <Groups job={job} picked={group} onPick={(name) => set("group", name)} />
         <ul>
           {data.map((p) => (
             <li key={p.name}>
@@ -33,6 +37,7 @@ export function PatternsStation() {
                 onClick={() => {
                   set("pattern", p.name);
                   set("place", "");
+                  set("group", "");
                 }}
                 className={`block w-full border-b border-line/60 px-4 py-2 text-left ${picked === p.name ? "bg-brass/20" : "hover:bg-sheet"}`}
               >
@@ -49,7 +54,35 @@ export function PatternsStation() {
           ))}
         </ul>
       </Scroll>
-      {picked && <PatternPanel key={picked} job={job} name={picked} system={info?.system ?? "us"} />}
+      {group ? (
+        <GroupPanel key={group} job={job} name={group} allowed={allowed} onGone={() => set("group", "")} />
+      ) : (
+        picked && <PatternPanel key={picked} job={job} name={picked} system={info?.system ?? "us"} allowed={allowed} />
+      )}
+    </div>
+  );
+}
+
+/** The groups that people made, over the patterns that were found. */
+function Groups({ job, picked, onPick }: { job: string; picked: string; onPick: (name: string) => void }) {
+  const { data } = useGroups(job);
+  if (!data?.length) return null;
+  return (
+    <div className="border-b border-line px-4 py-2">
+      <h2 className="text-faint">Groups, made by hand</h2>
+      <p className="mt-1 flex flex-wrap gap-1">
+        {data.map((g) => (
+          <button
+            type="button"
+            key={g.name}
+            aria-pressed={picked === g.name}
+            onClick={() => onPick(g.name)}
+            className={`rounded border px-2 py-0.5 ${picked === g.name ? "border-brass bg-brass/20" : "border-line bg-sheet"}`}
+          >
+            {g.name} <span className="text-faint">{g.connections}</span>
+          </button>
+        ))}
+      </p>
     </div>
   );
 }
