@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 from typing import Any
 
@@ -15,6 +16,7 @@ from handrail.interchange.tables import LARGEST, TABLES, column_names, count_lin
 BLOCK = 12 * 1024**2  # bytes read at a time
 MOST_VALUES = 200_000_000  # of the array that is made: 1.6 GB
 SPARSEST, FEW_VALUES = 20, 5_000_000  # an array of more than so many values, and more than so many times those that the rows give
+SAMPLE = 1 << 18  # bytes by which the rows of a file are guessed
 SPARE = 1000  # rows beyond those that there can be: blank ones
 VALUES = ["Fx", "Fy", "Fz", "Mx", "My", "Mz"]
 
@@ -44,19 +46,30 @@ def read_end_forces(
 
 def _does_not_fit(path: Path, members: int, results: int, problems: Problems) -> bool:
     """Whether the array (members, results, 2, 6) would be too large, or out of all proportion to the rows; told before it is made."""
-    values, rows = members * results * 12, max(count_lines(path) - 1, 1)
+    values, most, about = members * results * 12, members * results * 2 + SPARE, _about(path)
     if values > MOST_VALUES:
         problems.add(path.name, f"{members} members in {results} cases and combinations would be {values / 1e6:.0f} million numbers; at most "
                      f"{MOST_VALUES / 1e6:.0f} million are taken: leave out results that nobody checks")  # fmt: skip
-    elif values > max(SPARSEST * rows * 6, FEW_VALUES):
+        return True
+    if about <= 1.5 * most and values <= SPARSEST / 4 * about * 6:
+        return False  # far from any limit
+    rows = max(count_lines(path) - 1, 1)
+    if values > max(SPARSEST * rows * 6, FEW_VALUES):
         problems.add(path.name, f"{rows} rows fill less than one in {SPARSEST} of {members} members' ends in {results} cases and combinations: "
                      "give every member its forces, or leave out results and members that nobody checks")  # fmt: skip
-    elif rows > members * results * 2 + SPARE:
+    elif rows > most:
         problems.add(path.name, f"has {rows} rows; {members} members' ends in {results} cases and combinations are {members * results * 2}: "
                      "some are given more than once")  # fmt: skip
     else:
         return False
     return True
+
+
+def _about(path: Path) -> int:
+    """About how many rows a file has, by the lines at its start."""
+    with path.open("rb") as stream:
+        start = stream.read(SAMPLE)
+    return max(path.stat().st_size * start.count(b"\n") // max(len(start), 1), 1)
 
 
 def _header(path: Path, problems: Problems) -> list[str] | None:
@@ -82,10 +95,12 @@ def _fill(
     seen = np.zeros((len(results), len(members), 2), bool)
     flat, seen_flat = forces.reshape(-1, 6), seen.reshape(-1)
     row = 2
-    for block in _blocks(path):
+
+    def parsed(block: bytes) -> pl.DataFrame:
         batch = pl.read_csv(block, has_header=False, schema=schema, columns=[header.index(name) for name in kinds])
-        if padded:
-            batch = batch.select(pl.col(name).str.strip_chars().cast(kind) for name, kind in kinds.items())
+        return batch.select(pl.col(name).str.strip_chars().cast(kind) for name, kind in kinds.items()) if padded else batch
+
+    for batch in _ahead(parsed, _blocks(path)):
         m, r, e = (_codes(batch[name]) for name in ("member", "result", "end"))
         at = (r * len(members) + m) * 2 + e
         values = batch.select(VALUES).to_numpy()
@@ -105,6 +120,19 @@ def _fill(
     if not given.all():
         found[~given] = np.nan
     return tuple(np.array(results, dtype=object)[met]), found.transpose(1, 0, 2, 3)
+
+
+def _ahead(parsed: Callable[[bytes], pl.DataFrame], blocks: Iterator[bytes]) -> Iterator[pl.DataFrame]:
+    """Each block parsed, the next one while the last is worked on."""
+    with ThreadPoolExecutor(1) as pool:
+        coming = None
+        for block in blocks:
+            following = pool.submit(parsed, block)
+            if coming is not None:
+                yield coming.result()
+            coming = following
+        if coming is not None:
+            yield coming.result()
 
 
 def _blocks(path: Path) -> Iterator[bytes]:
