@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import difflib
+import gc
 import json
 import math
+from collections.abc import Iterator
+from contextlib import contextmanager
 from functools import lru_cache
 from pathlib import Path, PurePosixPath
 from typing import Any
@@ -35,8 +38,20 @@ MOST_MEMBERS = 500_000
 
 def read_bundle(path: Path) -> Building:
     """The building in a bundle (folder or zip). Raises BundleError with everything that is wrong."""
-    with opened(Path(path)) as folder:
+    with opened(Path(path)) as folder, _without_collecting():
         return _read(folder)
+
+
+@contextmanager
+def _without_collecting() -> Iterator[None]:
+    """No search for rings among objects meanwhile: rows are made by the hundred thousand and none refers back."""
+    was = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if was:
+            gc.enable()
 
 
 def _read(folder: Path) -> Building:
