@@ -29,7 +29,7 @@ export function OverrideDialog({
     <Frame
       trigger={trigger}
       title={`${parameter.label} of ${data.connection}`}
-      words={`Now ${parameter.text}, from ${parameter.source}. ${parameter.help}`}
+      words={`Now ${sentence(parameter.text)}, from ${parameter.source}. ${parameter.help}`}
       open={open}
       setOpen={setOpen}
     >
@@ -139,7 +139,7 @@ function Comparison({ found, error, waiting }: { found?: Override; error: Error 
           return (
             <tr key={when} className="border-b border-line/60 align-top last:border-0">
               <td className="px-3 py-1.5 text-faint">{when}</td>
-              <td className="py-1.5 font-medium">{side.value}</td>
+              <td className="py-1.5 font-medium">{sentence(side.value)}</td>
               <td className="px-3 py-1.5">
                 <StatusMark status={side.status} />
               </td>

@@ -45,6 +45,7 @@ export function AuditPanel({ job, model, onPick }: { job: string; model: Model; 
                     onClick={() => onPick(nodeOf(f, model))}
                   >
                     <span className={f.severity !== "note" ? "text-fail" : "text-faint"}>{f.severity}</span> {f.message}
+                    {f.place && <span className="text-faint"> ({f.place})</span>}
                   </button>
                 </Popover.Close>
               </li>

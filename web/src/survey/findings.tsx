@@ -69,7 +69,8 @@ export function FindingsPanel({ job, revision, allowed }: { job: string; revisio
                     to={`${to(job, "model")}?joint=${encodeURIComponent(w.node)}`}
                   >
                     {w.node}
-                  </Link>
+                  </Link>{" "}
+                  <span className="text-faint">{w.place}</span>
                 </td>
                 <td className="pr-2">{w.result}</td>
                 <td className={`pr-2 ${w.share > 0.01 ? "font-semibold text-fail" : ""}`}>

@@ -1,0 +1,108 @@
+"""What people decide in the console: how a connection is framed, looking by other combinations, joints of a pattern."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.console.browser import page_at
+from tests.console.test_access import violations
+
+JOB = "alder-street"
+
+
+@pytest.fixture(scope="module")
+def page(service):
+    errors: list[str] = []
+    with page_at(service.url, errors=errors) as page:
+        yield page
+    assert not [e for e in errors if "Failed to load resource" not in e], errors
+
+
+def test_a_framing_is_corrected_and_cleared(service, page):
+    """Before and after show first; what cannot be is said; kept with a reason, it stands on the page, and goes again."""
+    page.goto(f"{service.url}/{JOB}/connections/B5.i")
+    expect(page.get_by_text(re.compile("end at the web of"))).to_be_visible()
+    page.get_by_role("button", name="correct framing").click()
+    ask = page.get_by_role("dialog")
+    ask.get_by_role("combobox", name="New value").click()
+    page.get_by_role("option", name="beam to column web").click()
+    expect(ask.get_by_text(re.compile("needs a column at node"))).to_be_visible()
+    assert violations(page) == []
+    ask.get_by_role("combobox", name="New value").click()
+    page.get_by_role("option", name="beam splice").click()
+    expect(ask.get_by_text(re.compile("not in one line"))).to_be_visible()
+    ask.get_by_role("button", name="Leave as it is").click()
+    page.get_by_role("button", name="correct support").click()
+    ask = page.get_by_role("dialog")
+    ask.get_by_label("New value").fill("nothing")
+    options = ask.get_by_text(re.compile("does not meet it at .*; there is .*G"))
+    expect(options).to_be_visible()
+    other = re.search(r"there is .*?(G\d+), (G\d+)", options.inner_text())
+    now = page.get_by_text(re.compile(r"end at the web of W\d+X\d+ G\d+")).inner_text()
+    ask.get_by_label("New value").fill(next(g for g in other.groups() if f"{g}," not in now and f"{g} " not in now))
+    expect(ask.get_by_text(re.compile(r"beam to girder on G\d+")).first).to_be_visible()
+    ask.get_by_label("Reason").fill("the other half, as built")
+    ask.get_by_role("button", name="Keep override").click()
+    expect(page.get_by_text(re.compile("corrected by engineer .the other half, as built."))).to_be_visible()
+    page.get_by_role("tab", name=re.compile("Overrides")).click()
+    page.get_by_role("button", name="clear").click()
+    page.get_by_role("dialog").get_by_role("button", name="Clear override").click()
+    expect(page.get_by_text(re.compile("corrected by engineer"))).to_have_count(0)
+
+
+def test_looking_by_one_combination(service, page):
+    page.goto(f"{service.url}/{JOB}/survey")
+    page.get_by_role("button", name="Run", exact=True).click()
+    page.get_by_role("menuitem", name=re.compile("Look")).click()
+    ask = page.get_by_role("dialog")
+    ask.get_by_label("1.4D", exact=True).check()
+    assert violations(page) == []
+    ask.get_by_role("button", name="Look", exact=True).click()
+    page.get_by_role("button", name="what it saw").click()
+    seen = page.get_by_role("dialog")
+    expect(seen.get_by_role("heading")).to_contain_text(re.compile(r"By 1\.4D: .*\d+ pass"))
+    expect(seen.get_by_role("row").first).to_contain_text("1.4D")
+    assert violations(page) == []
+    seen.get_by_role("button", name="Close").click()
+    expect(page.get_by_label("Stations").get_by_text(re.compile("8 fail, 193 unassigned"))).to_be_visible()  # no result was touched
+
+
+def test_a_joint_goes_out_of_its_pattern_and_back(service, page):
+    page.goto(f"{service.url}/{JOB}/patterns?pattern=P2")
+    expect(page.get_by_role("heading", name="P2: 48 joints")).to_be_visible()
+    page.get_by_role("button", name="take out").first.click()
+    ask = page.get_by_role("dialog")
+    ask.get_by_label("Reason").fill("to be reinforced")
+    ask.get_by_role("button", name="Take it out").click()
+    expect(page.get_by_role("heading", name="P2: 47 joints")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^P100 ")).click()
+    page.get_by_role("button", name="✎").click()
+    expect(page.get_by_role("dialog")).to_contain_text("taken out of its own by engineer: to be reinforced")
+    page.get_by_role("dialog").get_by_role("button", name="Let it go back").click()
+    page.get_by_role("button", name=re.compile("^P2 ")).click()
+    expect(page.get_by_role("heading", name="P2: 48 joints")).to_be_visible()
+
+
+def test_points_of_a_pattern_lead_into_the_model(service, page):
+    """The strength is drawn and named, what governs is listed; a box round points picks their connections in the model."""
+    page.goto(f"{service.url}/{JOB}/patterns?pattern=P2")
+    expect(page.get_by_role("list", name="Strength")).to_contain_text("48 of 48")
+    expect(page.get_by_role("heading", name="What governs here")).to_be_visible()
+    cloud = page.get_by_role("img", name="N against V of 1104 actions").bounding_box()
+    page.mouse.move(cloud["x"] + 2, cloud["y"] + 2)
+    page.mouse.down()
+    page.mouse.move(cloud["x"] + cloud["width"] - 2, cloud["y"] + cloud["height"] - 2, steps=3)
+    page.mouse.up()
+    expect(page.get_by_role("status")).to_contain_text("1,104 points of 48 connections")
+    page.get_by_role("link", name="see them in the model").click()
+    expect(page.get_by_label("Picked")).to_contain_text("48 connections picked")
+
+
+def test_a_pattern_is_handed_over(service, page):
+    page.goto(f"{service.url}/{JOB}/patterns?pattern=P2")
+    with page.expect_download() as waited:
+        page.get_by_role("link", name=re.compile("workbook")).click()
+    assert waited.value.suggested_filename == "alder-street-P2.xlsx"
