@@ -28,6 +28,15 @@ def page_at(url: str, user: str = "engineer", errors: list[str] | None = None) -
         browser.close()
 
 
+@contextmanager
+def quiet_page(url: str, user: str = "engineer") -> Iterator[Page]:
+    """The same, where the browser may complain of nothing in the end but of what the service refused."""
+    errors: list[str] = []
+    with page_at(url, user, errors) as page:
+        yield page
+    assert not [e for e in errors if "Failed to load resource" not in e], errors
+
+
 def sign_in(page: Page, url: str, user: str) -> None:
     page.goto(f"{url}/sign-in")
     page.fill("input[name=name]", user)

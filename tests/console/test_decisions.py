@@ -7,7 +7,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from tests.console.browser import page_at
+from tests.console.browser import quiet_page
 from tests.console.test_access import violations
 
 JOB = "alder-street"
@@ -15,10 +15,8 @@ JOB = "alder-street"
 
 @pytest.fixture(scope="module")
 def page(service):
-    errors: list[str] = []
-    with page_at(service.url, errors=errors) as page:
+    with quiet_page(service.url) as page:
         yield page
-    assert not [e for e in errors if "Failed to load resource" not in e], errors
 
 
 def test_a_framing_is_corrected_and_cleared(service, page):

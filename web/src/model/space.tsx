@@ -5,6 +5,7 @@ import * as THREE from "three";
 import type { Status } from "../api/types";
 import { type Bar, Bars, barOf, toSpace } from "./bars";
 import { type Colours, ROLES } from "./colours";
+import { Grid, Tags } from "./lettering";
 import type { Connection, Whole } from "./whole";
 import { markOf } from "./whole";
 
@@ -24,6 +25,7 @@ interface Props {
   joint: string;
   member: string;
   picked: Set<string>;
+  labels: string;
   close: number; // counted up to go close to what is picked
   onJoint: (joint: string) => void;
   onMember: (member: string) => void;
@@ -69,6 +71,7 @@ export function Space(props: Props) {
       </group>
       {coarse && <Coarse {...props} />}
       <Grid whole={whole} floor={box.min.y} />
+      <Tags whole={whole} members={members} connections={connections} labels={props.labels} />
       <Halo whole={whole} joint={props.joint} grain={grain} />
       <Grain onChange={setGrain} />
       <OrbitControls target={centre} maxPolarAngle={Math.PI * 0.55} makeDefault />
@@ -132,82 +135,6 @@ function Marks({
       )}
       <meshLambertMaterial />
     </instancedMesh>
-  );
-}
-
-/** Grid lines on the ground with their names, and north where the model says it. */
-function Grid({ whole, floor }: { whole: Whole; floor: number }) {
-  const { grids, north, nodes } = whole.model;
-  const found = useMemo(() => {
-    const points: THREE.Vector3[] = [];
-    const names: { text: string; at: THREE.Vector3 }[] = [];
-    for (const g of grids) {
-      const [a, b] = [g.start, g.end].map(([x, y]) => toSpace([x, y, 0]).setY(floor));
-      points.push(a, b);
-      const free = (p: [number, number]) =>
-        !grids.some(
-          (o) => o !== g && o.grid === g.grid && [o.start, o.end].some((q) => Math.hypot(q[0] - p[0], q[1] - p[1]) < 1),
-        );
-      const way = b.clone().sub(a).normalize().multiplyScalar(3);
-      if (free(g.start)) {
-        names.push({ text: g.grid, at: a.clone().sub(way) });
-        points.push(a, a.clone().sub(way.clone().multiplyScalar(0.6)));
-      }
-    }
-    return { lines: new THREE.BufferGeometry().setFromPoints(points), names };
-  }, [grids, floor]);
-  const corner = useMemo(() => {
-    const box = new THREE.Box3().setFromPoints(nodes.map((n) => toSpace(n.xyz)));
-    return new THREE.Vector3(box.max.x - 6, floor, box.max.z + 10);
-  }, [nodes, floor]);
-  return (
-    <>
-      <lineSegments geometry={found.lines} raycast={() => null}>
-        <lineBasicMaterial color="#9aa39c" />
-      </lineSegments>
-      {found.names.map(({ text, at }) => (
-        <Bubble key={`${text}${at.x}${at.z}`} text={text} at={at} />
-      ))}
-      {north !== null && (
-        <group position={corner} rotation={[0, (north * Math.PI) / 180, 0]}>
-          <mesh position={[0, 0, -2]} rotation={[-Math.PI / 2, 0, 0]} raycast={() => null}>
-            <coneGeometry args={[0.9, 4, 3]} />
-            <meshBasicMaterial color="#835a0c" />
-          </mesh>
-          <Bubble text="N" at={new THREE.Vector3(0, 0, -5.5)} bare />
-        </group>
-      )}
-    </>
-  );
-}
-
-/** A name that faces the eye, in a circle as grid lines have them. */
-function Bubble({ text, at, bare = false }: { text: string; at: THREE.Vector3; bare?: boolean }) {
-  const map = useMemo(() => {
-    const canvas = document.createElement("canvas");
-    canvas.width = canvas.height = 128;
-    const pen = canvas.getContext("2d") as CanvasRenderingContext2D;
-    if (!bare) {
-      pen.fillStyle = "#fdfcf9";
-      pen.strokeStyle = "#58635e";
-      pen.lineWidth = 5;
-      pen.beginPath();
-      pen.arc(64, 64, 56, 0, 2 * Math.PI);
-      pen.fill();
-      pen.stroke();
-    }
-    pen.fillStyle = "#1e2926";
-    pen.font = `600 ${text.length > 2 ? 40 : 62}px sans-serif`;
-    pen.textAlign = "center";
-    pen.textBaseline = "middle";
-    pen.fillText(text, 64, 68);
-    return new THREE.CanvasTexture(canvas);
-  }, [text, bare]);
-  useEffect(() => () => map.dispose(), [map]);
-  return (
-    <sprite position={at} scale={[2.6, 2.6, 1]} raycast={() => null}>
-      <spriteMaterial map={map} depthTest={false} transparent />
-    </sprite>
   );
 }
 

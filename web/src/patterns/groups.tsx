@@ -59,30 +59,30 @@ export function GroupPanel({
           </button>
         )}
       </p>
-      <h3 className="mt-5 font-semibold">Alike in</h3>
-      <dl className="mt-1 grid grid-cols-[220px_1fr] gap-y-0.5">
-        {Object.entries(data.common).map(([what, value]) => (
-          <div key={what} className="contents">
-            <dt className="text-faint">{plain(what)}</dt>
-            <dd>{plain(value) || "none"}</dd>
-          </div>
-        ))}
-      </dl>
       <h3 className="mt-5 font-semibold">Differ in</h3>
-      <dl className="mt-1 grid grid-cols-[220px_1fr] gap-y-0.5">
-        {Object.entries(data.differ).map(([what, values]) => (
-          <div key={what} className="contents">
-            <dt className="text-faint">{plain(what)}</dt>
-            <dd>
-              {Object.entries(values)
-                .slice(0, 8)
-                .map(([value, n]) => `${plain(value) || "none"} (${n})`)
-                .join(", ")}
-              {Object.keys(values).length > 8 && `, ${Object.keys(values).length - 8} more`}
-            </dd>
-          </div>
-        ))}
-      </dl>
+      <Said rows={Object.entries(data.differ).map(([what, values]) => [what, counted(values)])} />
+      <h3 className="mt-5 font-semibold">Alike in</h3>
+      <Said rows={Object.entries(data.common).map(([what, value]) => [what, plain(value) || "none"])} />
     </Scroll>
   );
+}
+
+function Said({ rows }: { rows: [string, string][] }) {
+  return (
+    <dl className="mt-1 grid grid-cols-[220px_1fr] gap-y-0.5">
+      {rows.map(([what, words]) => (
+        <div key={what} className="contents">
+          <dt className="text-faint">{plain(what)}</dt>
+          <dd>{words}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+const MOST = 8;
+
+function counted(values: Record<string, number>) {
+  const all = Object.entries(values).map(([value, n]) => `${plain(value) || "none"} (${n})`);
+  return all.slice(0, MOST).join(", ") + (all.length > MOST ? `, ${all.length - MOST} more` : "");
 }

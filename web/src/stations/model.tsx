@@ -8,6 +8,7 @@ import { JointCard, MemberCard } from "../model/cards";
 import { COLOURINGS, type Colouring, coloursBy, type Row } from "../model/colours";
 import { Find } from "../model/find";
 import { elevationOf, type Flat, planOf } from "../model/flat";
+import { MOST_TAGS } from "../model/lettering";
 import { Picks } from "../model/picks";
 import { Sheet } from "../model/sheet";
 import { type Projector, Space } from "../model/space";
@@ -35,7 +36,7 @@ function Station({ job, info, data }: { job: string; info?: Job; data: Model }) 
   const view = query.get("view") ?? "3d";
   const by = (query.get("by") ?? "status") as Colouring;
   const [joint, member] = [query.get("joint") ?? "", query.get("member") ?? ""];
-  const labels = query.get("labels") ?? "sections";
+  const labels = query.get("labels") ?? (view === "3d" ? "none" : "sections");
   const sent = (useLocation().state as { picked?: string[] } | null)?.picked;
   const [picked, setPicked] = useState<Set<string>>(new Set(sent));
   const [alone, setAlone] = useState<Set<number> | null>(null);
@@ -98,7 +99,7 @@ function Station({ job, info, data }: { job: string; info?: Job; data: Model }) 
           }}
         />
       ) : (
-        <Space {...common} members={members} close={close} projector={projector} />
+        <Space {...common} members={members} labels={labels} close={close} projector={projector} />
       )}
       {boxing && !flat && (
         <BoxOver
@@ -134,12 +135,12 @@ function Station({ job, info, data }: { job: string; info?: Job; data: Model }) 
           options={COLOURINGS.filter((c) => c !== "change" || number > 1).map((c) => ({ value: c, words: `by ${c}` }))}
           onChange={(value) => set("by", value === "status" ? "" : value)}
         />
-        {flat && (
+        {(flat || members.length <= MOST_TAGS) && (
           <Choice
             label="Labels"
             value={labels}
             options={["sections", "members", "joints", "none"].map((v) => ({ value: v, words: `label ${v}` }))}
-            onChange={(value) => set("labels", value === "sections" ? "" : value)}
+            onChange={(value) => set("labels", value)}
           />
         )}
         <Find whole={whole} onJoint={toJoint} onMember={toMember} />
