@@ -230,3 +230,9 @@ def bend(tables: Tables) -> Tables:
         if row["member"] in ("G1", "G2"):
             row["release_i"] = row["release_j"] = "My Mz"
     return tables
+
+
+def test_no_fact_is_minus_nothing(demo_folder):
+    """0 and -0 are equal and are written differently: what rests on facts is told by how they are written."""
+    facts = [v for c in frame(read_bundle(demo_folder)).connections for v in c.facts.values() if isinstance(v, float)]
+    assert facts and not any(str(v) == "-0.0" for v in facts)

@@ -15,6 +15,7 @@ from handrail.core.building.audit import Audit
 from handrail.core.building.correcting import corrected
 from handrail.core.building.framing import Connection as Framed
 from handrail.core.building.framing import Framing, frame
+from handrail.core.building.joint import without_minus_zero
 from handrail.core.building.model import Building
 from handrail.core.building.pieces import Pieces
 from handrail.core.building.places import level_names, places
@@ -276,7 +277,8 @@ def around(revision: Revision, record: Connection) -> tuple[Building, Framing]:
     building = packing.with_beside(building, record.at, nodes)
     index = {k: n for n, k in enumerate(wanted)}
     found = tuple(
-        Framed(r.key, nodes[r.at["node"]], index[r.at["member"]], r.at["end"], index.get(r.at["support"]), r.framing, r.words, r.facts)
+        Framed(r.key, nodes[r.at["node"]], index[r.at["member"]], r.at["end"], index.get(r.at["support"]), r.framing, r.words,
+               without_minus_zero(r.facts))
         for r in records
     )
     return building, Framing(found, (), Pieces(tuple(range(len(wanted))), roles, {}, {}))

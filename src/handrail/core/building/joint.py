@@ -87,10 +87,15 @@ class Joint:
                   "cope": "none", "released": hinged(member, end[1]), "opposed": "", "across": "",
                   "support_end": False, "face": ""}  # fmt: skip
         more = _FACTS[framing](self, end, support, framing) if framing in _FACTS else {}
-        return Connection(f"{member.name}.{ENDS[end[1]]}", self.node, end[0], end[1], support, framing, reason, common | more)
+        return Connection(f"{member.name}.{ENDS[end[1]]}", self.node, end[0], end[1], support, framing, reason, without_minus_zero(common | more))
 
     def id_of(self, end: End) -> str:
         return f"{self.building.members[end[0]].name}.{ENDS[end[1]]}"
+
+
+def without_minus_zero(facts: dict[str, Any]) -> dict[str, Any]:
+    """Facts in which nothing has a sign: 0 and -0 are equal and are written differently, so that what rests on one would not on the other."""
+    return {name: value + 0.0 if isinstance(value, float) else value for name, value in facts.items()}
 
 
 def _at_column(joint: Joint, end: End, support: int | None, framing: str) -> dict[str, Any]:
