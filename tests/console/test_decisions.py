@@ -104,3 +104,19 @@ def test_a_pattern_is_handed_over(service, page):
     with page.expect_download() as waited:
         page.get_by_role("link", name=re.compile("workbook")).click()
     assert waited.value.suggested_filename == "alder-street-P2.xlsx"
+
+
+def test_every_check_at_every_combination(service, page):
+    """What fails is found among all, and opened to its worked lines."""
+    page.goto(f"{service.url}/{JOB}/connections/B151.i")
+    page.get_by_role("tab", name="Combinations").click()
+    expect(page.get_by_text("23 checks at 23 combinations")).to_be_visible()
+    assert violations(page) == []
+    page.get_by_label("only what fails (4)").check()
+    table = page.get_by_label("Checks at combinations")
+    expect(table.get_by_role("row")).to_have_count(2)
+    page.get_by_role("button", name="support web bending in 1.2D+Ev+1.0L+1.0EY: 1.03").click()
+    lines = page.get_by_label("Worked lines")
+    expect(lines).to_contain_text(re.compile(r"support web bending in 1\.2D\+Ev\+1\.0L\+1\.0EY J10\.10"))
+    expect(lines).to_contain_text("phi Rn = 0.90 Rn = 33.39 kip")
+    assert violations(page) == []

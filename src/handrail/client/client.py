@@ -266,6 +266,14 @@ class Client:
     def connection(self, job: str, connection: str) -> Data:
         return self._call("GET", f"/jobs/{_at(job)}/connections/{_at(connection)}")
 
+    def matrix(self, job: str, connection: str) -> Data:
+        """Every check of a connection at every combination."""
+        return self._call("GET", f"/jobs/{_at(job)}/connections/{_at(connection)}/matrix")
+
+    def matrix_check(self, job: str, connection: str, check: int, combination: int) -> Data:
+        """One check of the matrix at one combination, with its worked lines."""
+        return self._call("GET", f"/jobs/{_at(job)}/connections/{_at(connection)}/matrix/check", params={"check": check, "combination": combination})
+
     def rulebook(self, job: str) -> Data:
         return self._call("GET", f"/jobs/{_at(job)}/rulebook")
 

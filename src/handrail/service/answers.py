@@ -382,6 +382,28 @@ class Figures(BaseModel):
     boundary: list[StrengthBoundary]
 
 
+class MatrixRow(BaseModel):
+    check: str
+    part: str
+    clause: str
+    limit: bool = Field(description="held or not: counts only when passed")
+    governs: int = Field(description="index of the combination that governs it; -1 where none is judged by it")
+
+
+class MatrixColumn(BaseModel):
+    action: str
+    method: str
+    set: str
+    governs: int = Field(description="index of the check that governs it; -1 where none judges it")
+
+
+class Matrix(BaseModel):
+    checks: list[MatrixRow]
+    combinations: list[MatrixColumn]
+    utilisations: list[list[float | None]] = Field(description="by check and combination; null where it is not judged by it, or not known")
+    unknown: list[tuple[int, int]] = Field(description="check and combination where it would be judged and is not known")
+
+
 class RuleTaken(BaseModel):
     name: str
     takes: int

@@ -8,8 +8,9 @@ import numpy as np
 
 from handrail.core.actions import COMPONENTS
 from handrail.core.checking.assigning import Assigned
+from handrail.core.checking.matrix import Matrix
 from handrail.core.checking.plan import Plan
-from handrail.core.checking.result import Result, rule_dict
+from handrail.core.checking.result import CEILING, Check, Result, rule_dict
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import Parameter, Sizes
 from handrail.core.units import SHOWN
@@ -54,15 +55,28 @@ def peaks(plan: Plan, assigned: Assigned) -> list[dict[str, Any]]:
     return found
 
 
+def check(c: Check, system: str) -> dict[str, Any]:
+    """One check with its lines in the job's units, beside its numbers."""
+    unit, scale = SHOWN[system].get(c.kind, ("", 1.0))
+    shown = {"demand": c.demand * scale, "strength": c.strength * scale, "unit": unit} if c.strength < 1e12 else None
+    return c.as_dict("si") | {"shown": shown, "lines": [line.text(system) for line in c.lines]}
+
+
+def matrix(found: Matrix) -> dict[str, Any]:
+    """Every utilisation, null where a limit state is not judged by a combination or is not known."""
+    checks = [{"check": s.check, "part": s.part, "clause": s.clause, "limit": s.limit, "governs": int(k)} for s, k in zip(found.states, found.row, strict=True)]
+    sets = found.actions.sets or (("", ""),) * len(found.actions.names)
+    combinations = [{"action": name, "method": by, "set": of, "governs": int(k)}
+                    for name, (by, of), k in zip(found.actions.names, sets, found.column, strict=True)]  # fmt: skip
+    use = [[None if np.isnan(v) else round(min(float(v), CEILING), 6) for v in row] for row in found.use]
+    unknown = [[int(n), int(k)] for n, k in np.argwhere(found.judged & np.isnan(found.use))]
+    return {"checks": checks, "combinations": combinations, "utilisations": use, "unknown": unknown}
+
+
 def result(found: Result, system: str) -> dict[str, Any]:
     """Checks with their lines in the job's units, beside their numbers."""
-    checks = []
-    for c in sorted(found.checks, key=lambda c: -c.counts):
-        unit, scale = SHOWN[system].get(c.kind, ("", 1.0))
-        shown = {"demand": c.demand * scale, "strength": c.strength * scale, "unit": unit} if c.strength < 1e12 else None
-        checks.append(c.as_dict("si") | {"shown": shown, "lines": [line.text(system) for line in c.lines]})
     return {
-        "checks": checks,
+        "checks": [check(c, system) for c in sorted(found.checks, key=lambda c: -c.counts)],
         "detailing": [rule_dict(r, system) for r in found.detailing],
         "notes": [*found.unchecked, *found.notes],
     }

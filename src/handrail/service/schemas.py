@@ -40,6 +40,11 @@ class ConnectionPath(JobPath):
     connection: str = Field(description="member and end, like B12.i")
 
 
+class Cell(Query):
+    check: int = Field(0, ge=0, le=10_000, description="row of the matrix")
+    combination: int = Field(0, ge=0, le=100_000, description="column of the matrix")
+
+
 class OverridePath(JobPath):
     override: Number
 

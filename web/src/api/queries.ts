@@ -4,6 +4,7 @@ import { useNavigate } from "react-router";
 import { api, need } from "./client";
 import type {
   Basis,
+  Check,
   Combinations,
   Comparison,
   Component,
@@ -16,6 +17,7 @@ import type {
   Imports,
   Job,
   Jobs,
+  Matrix,
   Me,
   Model,
   Override,
@@ -139,6 +141,29 @@ export const usePattern = (job: string, pattern: string) =>
     queryKey: ["pattern", job, pattern],
     queryFn: () =>
       need<PatternInFull>(api.GET("/api/v1/jobs/{job}/patterns/{pattern}", { params: { path: { job, pattern } } })),
+  });
+
+/** Every check of a connection at every combination. */
+export const useMatrix = (job: string, connection: string) =>
+  useQuery({
+    queryKey: ["connection", job, connection, "matrix"],
+    queryFn: () =>
+      need<Matrix>(
+        api.GET("/api/v1/jobs/{job}/connections/{connection}/matrix", { params: { path: { job, connection } } }),
+      ),
+    retry: false,
+  });
+
+export const useMatrixCheck = (job: string, connection: string, [check, combination]: [number, number]) =>
+  useQuery({
+    queryKey: ["connection", job, connection, "matrix", check, combination],
+    queryFn: () =>
+      need<Check>(
+        api.GET("/api/v1/jobs/{job}/connections/{connection}/matrix/check", {
+          params: { path: { job, connection }, query: { check, combination } },
+        }),
+      ),
+    retry: false,
   });
 
 export const useBoundary = (job: string, pattern: string, slot: number, x: Component, y: Component) =>

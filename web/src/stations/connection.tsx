@@ -10,6 +10,7 @@ import { Detailing } from "../connection/detailing";
 import { Forces } from "../connection/forces";
 import { Head } from "../connection/head";
 import { History } from "../connection/history";
+import { MatrixPanel } from "../connection/matrix";
 import { SizeRow } from "../connection/sizes";
 import { Undrawn } from "../connection/undrawn";
 import { Views } from "../connection/views";
@@ -92,6 +93,9 @@ function Panels({
         <Tabs.Trigger value="checks" className={tab}>
           Checks ({data.checks.length})
         </Tabs.Trigger>
+        <Tabs.Trigger value="matrix" className={tab}>
+          Combinations
+        </Tabs.Trigger>
         {children && (
           <Tabs.Trigger value="combinations" className={tab}>
             {data.framing === "column_base" ? "Base" : "Forces"}
@@ -109,6 +113,9 @@ function Panels({
       </Tabs.List>
       <Tabs.Content value="checks" className="min-h-0 flex-1 overflow-y-auto">
         <Checks data={data} part={part} setPart={setPart} />
+      </Tabs.Content>
+      <Tabs.Content value="matrix" className="min-h-0 flex-1">
+        <MatrixPanel key={data.connection} job={job} connection={data.connection} />
       </Tabs.Content>
       {children && (
         <Tabs.Content value="combinations" className="min-h-0 flex-1 overflow-y-auto">

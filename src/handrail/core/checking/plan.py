@@ -17,7 +17,8 @@ from handrail.core.building.model import Building
 from handrail.core.checking.acting import Acting
 from handrail.core.checking.assigning import Assigned, assign
 from handrail.core.checking.batch import Batch, Family
-from handrail.core.checking.connection import check
+from handrail.core.checking.connection import NO_FORCES, check, limit_states, without_forces
+from handrail.core.checking.matrix import Matrix, matrix
 from handrail.core.checking.remedy import Remedy, find_remedy
 from handrail.core.checking.result import Result
 from handrail.core.codes.aisc360 import Code
@@ -119,6 +120,21 @@ class Plan:
         if np.isnan(self.acting.on(k)).any() or not self.acting.names:
             return check(standard, assigned.situation, sizes, self.code, Actions.of(np.zeros((0, 6))))
         return check(standard, assigned.situation, sizes, self.code, self.acting.actions(k), tracing)
+
+    def every(self, assigned: Assigned, sizes: Sizes) -> Matrix | str:
+        """Every limit state under every combination; why there is none where it cannot be judged."""
+        if assigned.rule is None or assigned.situation is None or assigned.reason:
+            return assigned.reason
+        standard = STANDARDS[assigned.rule.use]
+        if unchecked := standard.examine(assigned.situation, sizes, self.code).unchecked:
+            return "; ".join(unchecked)
+        k = np.array([self.index[assigned.connection.id]])
+        if np.isnan(self.acting.on(k)).any() or not self.acting.names:
+            return NO_FORCES
+        actions = self.acting.actions(k)
+        if missing := without_forces(assigned.situation, actions):
+            return "; ".join(missing)
+        return matrix(limit_states(standard, assigned.situation, sizes, self.code, True), actions)
 
     def remedy(self, assigned: Assigned, sizes: Sizes) -> Remedy | None:
         """The smallest change found that would make a failing connection pass."""

@@ -10,6 +10,7 @@ from flask import Response, request
 from handrail.core.building.correcting import may_be
 from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.batch import Outcome
+from handrail.core.checking.matrix import Matrix
 from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import CEILING
 from handrail.core.codes.aisc360 import code
@@ -97,6 +98,39 @@ def get_figures(path: s.ConnectionPath):
     if found is None:
         raise Refused(404, f"connection '{record.key}' has no figures: they are made for bases and splices that are sized and have forces")
     return found
+
+
+def _every(path: s.ConnectionPath) -> tuple[Matrix, str]:
+    """The matrix of a connection's checks and combinations, and its units. Raises Refused(404) with the reason where there is none."""
+    job = job_for(path.job)
+    with reading():
+        record = _found(job, path.connection)
+        seen = look_at(job, record.key)
+        plan = plan_around(seen, record)
+    assigned = assigned_of(plan, record.key)
+    if not (record.sizes and record.standard and assigned.situation is not None):
+        raise Refused(404, f"connection '{record.key}' is not sized: {record.reason}")
+    found = plan.every(assigned, STANDARDS[record.standard].renewed(assigned.situation, connections.sizes_of(record)))
+    if isinstance(found, str):
+        raise Refused(404, f"connection '{record.key}' cannot be judged: {found}")
+    return found, seen.revision.system
+
+
+@api.get("/jobs/<string:job>/connections/<path:connection>/matrix", responses={200: a.Matrix, 404: a.Problem})
+def get_matrix(path: s.ConnectionPath):
+    """Every check at every combination, with the combination that governs each check and the check that governs each combination."""
+    return present.matrix(_every(path)[0])
+
+
+@api.get("/jobs/<string:job>/connections/<path:connection>/matrix/check", responses={200: a.ShownCheck, 404: a.Problem})
+def get_cell(path: s.ConnectionPath, query: s.Cell):
+    """One check at one combination of the matrix, with its worked lines."""
+    found, system = _every(path)
+    if query.check >= len(found.states) or query.combination >= len(found.actions.names):
+        raise Refused(404, f"the matrix has checks 0 to {len(found.states) - 1} and combinations 0 to {len(found.actions.names) - 1}")
+    if not found.judged[query.check, query.combination]:
+        raise Refused(404, f"{found.states[query.check].check} is not judged by {found.actions.names[query.combination]}")
+    return present.check(found.check(query.check, query.combination), system)
 
 
 def _summary(outcome: Outcome | Connection, shown: str) -> dict[str, Any]:
