@@ -136,14 +136,14 @@ function Opened({
   return (
     <section className="max-h-64 overflow-y-auto border-t border-line bg-white px-4 py-2" aria-label="Worked lines">
       <div className="flex items-baseline justify-between">
-        <h3 className="font-semibold">
+        <h2 className="font-semibold">
           {data ? `${plain(data.check)} in ${data.action}` : error ? error.message : "…"}{" "}
           {data && (
             <span className="font-normal text-faint">
               {data.clause}, on the {data.part}
             </span>
           )}
-        </h3>
+        </h2>
         <button type="button" aria-label="Close" className="px-1 text-faint" onClick={onClose}>
           ✕
         </button>
