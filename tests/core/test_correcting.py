@@ -74,6 +74,7 @@ def test_opposed_beams_are_found_again(tmp_path):
     ("C1.i", Correction("column_splice"), "needs a column at node a"),
     ("P1.i", Correction("column_base"), "needs a support at node e"),
     ("P1.i", Correction("beam_over_column"), "is its foot, not its top"),
+    ("C1.i", Correction("column_base", "X1"), "leave the supporting member out"),
     ("X1.i", Correction("brace_at_beam"), "needs a beam at node a"),
 ])  # fmt: skip
 def test_what_cannot_be_is_refused_and_left_as_it_was(tmp_path, key, said, why):

@@ -84,3 +84,20 @@ def test_sizes_and_framing_are_held_together(house):  # noqa: F811
     found = page(house, "G1.i")
     assert found["overridden"] == 2 and true(house)
     assert {p["name"]: p["source"] for p in found["parameters"]}["rows"] == "override"
+
+
+def test_each_half_is_said_by_who_said_it(house):  # noqa: F811
+    """Framing and support by two reasons: once the one is cleared, the other stands with its own."""
+    post(house, "B1.i", "framing", "beam_to_girder", reason="the first")
+    second = post(house, "B1.i", "support", "G2", reason="the second").json
+    assert "(the second)" in page(house, "B1.i")["words"] and true(house)
+    house.call("DELETE", f"/jobs/bay/overrides/{second['id']}")
+    assert "(the first)" in page(house, "B1.i")["words"] and true(house)
+
+
+def test_a_base_rests_on_no_member(house):  # noqa: F811
+    post(house, "B1.i", "support", "G2")
+    post(house, "C1.i", "framing", "column_base")
+    assert house.call("GET", "/jobs/bay/connections/C1.i").json["framing"] == "column_base"
+    refused = post(house, "C1.i", "support", "G1")
+    assert refused.status_code == 422 and "does not meet it" in refused.json["detail"]

@@ -71,6 +71,11 @@ def test_a_place_without_sizes_says_why(client):
     assert found["lines"] == [] and "no standard for brace_at_corner" in found["reason"]
 
 
+def test_one_action_against_itself_has_no_boundary(client):
+    found = client.pattern_boundary(JOB, "P1", 0, "V", "V")
+    assert found["lines"] == [] and "two different actions" in found["reason"]
+
+
 def sheets(content: bytes) -> dict[str, list[list[object]]]:
     book = CalamineWorkbook.from_filelike(io.BytesIO(content))
     return {name: book.get_sheet_by_name(name).to_python() for name in book.sheet_names}

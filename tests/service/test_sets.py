@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from handrail.store.database import proxy
-from handrail.store.models import Job
+from handrail.store.models import Connection, Job
 from tests.bundles import small
 from tests.service.house import false_results
 from tests.service.test_follow import revise
@@ -97,3 +97,11 @@ def test_a_job_designed_for_a_set_of_its_own(house):
     page = house.call("GET", "/jobs/bay/connections/B1.i").json
     assert page["status"] != "unchecked" and page["action"] == "9D" and {c["action"] for c in page["checks"]} <= {"9D", "0.5D"}
     assert look(house, combination_set="strength")["mode"] == "look"
+
+
+def test_a_look_sizes_nothing(house):
+    """What has no sizes yet is not judged by sizes that nobody kept."""
+    with proxy.connection_context():
+        Connection.update(standard="", sizes={}, digest="", status="unassigned").where(Connection.key == "B1.i").execute()
+    found = look(house, only=["1.2D"], where="member=B1")
+    assert (found["counts"], found["found"]) == ({"unchecked": 1}, [])

@@ -42,6 +42,8 @@ def of_place(job: Job, pattern: Pattern, slot: int, pair: tuple[str, str], actin
 
 
 def _lines(seen: Seen, records: list[Connection], pair: tuple[str, str], signs: Mapping[str, np.ndarray]) -> tuple[list[dict[str, Any]], str]:
+    if pair[0] == pair[1]:
+        return [], "two different actions are needed for it"
     alike: dict[Any, list[Connection]] = defaultdict(list)
     for record in records:
         if record.standard and record.sizes:

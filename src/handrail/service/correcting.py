@@ -15,9 +15,9 @@ from handrail.core.codes.aisc360 import code
 from handrail.core.errors import InputError
 from handrail.service import standing
 from handrail.service.plans import Seen, recognised, rulebook_of
-from handrail.store import corrections, revisions
+from handrail.store import corrections, overrides, revisions
 from handrail.store.bulk import Changes
-from handrail.store.models import Connection
+from handrail.store.models import Connection, Job
 
 
 @dataclass(frozen=True)
@@ -42,11 +42,16 @@ class Reframed:
         self.results.write(job)
 
 
-def with_one(seen: Seen, key: str, parameter: str, value: str, words: str) -> dict[str, Correction]:
-    """All corrections with another `value` of one (framing or support) of connection `key`; empty takes it back."""
-    own = replace(seen.corrections.get(key, Correction()), **{parameter: value}, **({"words": words} if words else {}))
-    rest = {k: c for k, c in seen.corrections.items() if k != key}
-    return rest | ({key: own} if own.framing or own.support else {})
+def with_one(job: Job, key: str, parameter: str, value: str, words: str) -> dict[str, Correction]:
+    """All corrections of a job with another `value` of one (framing or support) of connection `key`, said in `words`."""
+    rest = without_one(job, key, parameter)
+    return rest | {key: replace(rest.get(key, Correction()), **{parameter: value}, words=words)}
+
+
+def without_one(job: Job, key: str, parameter: str) -> dict[str, Correction]:
+    """All corrections of a job but one of connection `key`; what is left of it is said by who said that."""
+    left = [(row, row.connection) for row in overrides.framed(job) if (row.connection, row.parameter) != (key, parameter)]
+    return corrections.together(left)
 
 
 def reframe(seen: Seen, key: str, wanted: dict[str, Correction]) -> Reframed:

@@ -63,12 +63,13 @@ def _look(run: Run, seen: Seen, wanted: set[str]) -> None:
     plan.__dict__.pop("acting", None)
     plan.__dict__.pop("assigned", None)
     _refuse_unformed(plan, run)
-    families = plan.families(wanted, connections.stood_sizes(seen.job, wanted))
+    stood = connections.stood_sizes(seen.job, wanted)
+    families = plan.families(set(stood), stood)  # what has no sizes yet is not sized by a look
     works.progress(run, 0, sum(len(m) for m in families.values()))
     outcomes = {plan.assigned[k].connection.id: o for k, o in plan.batch(_Progress(run)).run(families)}
     counts = Counter(o.status for o in outcomes.values())
     bare = [a for a in plan.assigned if a.connection.id in wanted and a.connection.id not in outcomes]
-    counts.update(a.status for a in bare)
+    counts.update("unchecked" if a.rule else a.status for a in bare)
     worst = sorted(outcomes.items(), key=lambda item: (WORST.index(item[1].status), -item[1].utilisation))[:MOST_TOLD]
     found = [{"connection": key, "status": o.status, "utilisation": min(o.utilisation, CEILING), "check": o.check, "clause": o.clause,
               "action": o.action, "reason": o.reason} for key, o in worst]  # fmt: skip

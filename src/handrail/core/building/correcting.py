@@ -97,7 +97,9 @@ def _decided(joint: Joint, c: Connection, framing: str, support: int | None) -> 
             raise ValueError(f"{framing} needs a support at node {joint.building.nodes[joint.node]}, and there is none")
         if framing == "column_base" and end not in joint.feet:
             raise ValueError(f"the end of {name} is its top, not its foot")
-        return framing, joint.column if framing == "brace_at_base" else None
+        if support is not None and not (framing == "brace_at_base" and kinds[support] == "column"):
+            raise ValueError(f"{framing} is on the support at the node, not on {joint.name(support)}: leave the supporting member out")
+        return framing, (joint.column if support is None else support) if framing == "brace_at_base" else None
     others = [m for m, _ in joint.building.ends_at[joint.node] if m != c.member and kinds[m] == carried_by]
     if support is None:
         fitting = [c.support] if c.support in others else others

@@ -210,7 +210,7 @@ def _try_correction(job: Job, key: str, body: s.NewOverride) -> Any:
         what = "framing condition" if body.parameter == "framing" else "member that supports it"
         raise Refused(422, f"value: state the {what}; clear the override to go back")
     value, words = str(body.value).strip(), f"corrected by {caller().name} ({body.reason.strip()})"
-    found = correcting.reframe(seen, key, correcting.with_one(seen, key, body.parameter, value, words))
+    found = correcting.reframe(seen, key, correcting.with_one(job, key, body.parameter, value, words))
     before = _summary(record, correcting.words_of(record))
     after = {"value": found.shown, "status": found.assigned.status, "utilisation": 0.0, "check": "", "clause": "", "action": "",
              "reason": found.assigned.reason} if found.outcome is None else _summary(found.outcome, found.shown)  # fmt: skip
@@ -279,7 +279,7 @@ def _try_uncorrect(job: Job, found: Override, reason: str) -> bool:
         seen, record = look_at(job), connections.find(job, found.connection)
     made = None
     if record is not None and found.id in {row.id for row in overrides.framed(job)}:
-        made = correcting.reframe(seen, record.key, correcting.with_one(seen, record.key, found.parameter, "", ""))
+        made = correcting.reframe(seen, record.key, correcting.without_one(job, record.key, found.parameter))
     with writing():
         now = look_at(job)
         _expect_override(Override.get_by_id(found.id))
