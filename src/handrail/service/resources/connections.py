@@ -15,6 +15,7 @@ from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import CEILING
 from handrail.core.codes.aisc360 import code
 from handrail.core.standards import STANDARDS
+from handrail.core.standards.sizes import Sizes
 from handrail.service import answers as a
 from handrail.service import correcting, figures, pages, present, remedies, standing
 from handrail.service import schemas as s
@@ -85,35 +86,34 @@ def get_connection(path: s.ConnectionPath):
 @api.get("/jobs/<string:job>/connections/<path:connection>/figures", responses={200: a.Figures, 404: a.Problem})
 def get_figures(path: s.ConnectionPath):
     """How a base or a splice works under each combination: pressure and rods, or what its parts take; what governs, and how far its strength goes."""
-    job = job_for(path.job)
-    with reading():
-        record = _found(job, path.connection)
-        seen = look_at(job, record.key)
-        plan = plan_around(seen, record)
-    assigned = assigned_of(plan, record.key)
-    found = None
-    if record.sizes and record.standard and assigned.situation is not None:
-        standard = STANDARDS[record.standard]
-        found = figures.of_connection(plan, assigned, standard.renewed(assigned.situation, connections.sizes_of(record)))
+    record, plan, assigned, sizes = _sized(path)
+    found = figures.of_connection(plan, assigned, sizes) if sizes else None
     if found is None:
         raise Refused(404, f"connection '{record.key}' has no figures: they are made for bases and splices that are sized and have forces")
     return found
 
 
-def _every(path: s.ConnectionPath) -> tuple[Matrix, str]:
-    """The matrix of a connection's checks and combinations, and its units. Raises Refused(404) with the reason where there is none."""
+def _sized(path: s.ConnectionPath) -> tuple[Connection, Plan, Assigned, Sizes]:
+    """A connection with its plan and its kept sizes, none where it has no standard."""
     job = job_for(path.job)
     with reading():
         record = _found(job, path.connection)
-        seen = look_at(job, record.key)
-        plan = plan_around(seen, record)
+        plan = plan_around(look_at(job, record.key), record)
     assigned = assigned_of(plan, record.key)
     if not (record.sizes and record.standard and assigned.situation is not None):
+        return record, plan, assigned, {}
+    return record, plan, assigned, STANDARDS[record.standard].renewed(assigned.situation, connections.sizes_of(record))
+
+
+def _every(path: s.ConnectionPath) -> tuple[Matrix, str]:
+    """The matrix of a connection's checks and combinations, and its units. Raises Refused(404) with the reason where there is none."""
+    record, plan, assigned, sizes = _sized(path)
+    if not sizes:
         raise Refused(404, f"connection '{record.key}' is not sized: {record.reason}")
-    found = plan.every(assigned, STANDARDS[record.standard].renewed(assigned.situation, connections.sizes_of(record)))
+    found = plan.every(assigned, sizes)
     if isinstance(found, str):
         raise Refused(404, f"connection '{record.key}' cannot be judged: {found}")
-    return found, seen.revision.system
+    return found, plan.building.system
 
 
 @api.get("/jobs/<string:job>/connections/<path:connection>/matrix", responses={200: a.Matrix, 404: a.Problem})
