@@ -80,12 +80,16 @@ function fit(view: View, width: number, height: number): Place {
 
 const PART_FILL: Record<string, string> = {
   plate: "#e8c987",
+  angle: "#e8c987",
   beam: "none",
   support: "none",
   bolts: "#ffffff",
+  "support bolts": "#ffffff",
   anchors: "#ffffff",
   weld: "none",
 };
+/** What the shop makes for the connection: it is tinted, also where it is cut. */
+const MADE = ["plate", "angle"];
 const DASH: Record<string, string> = { hidden: "5 3", centre: "10 3 2 3", break: "" };
 
 function Drawn({
@@ -107,7 +111,13 @@ function Drawn({
     onClick: onPart && (() => onPart(shape.part)),
     style: onPart && { cursor: "pointer" },
   };
-  const filled = shape.style === "cut" && shape.part !== "plate" ? "url(#hatch)" : (PART_FILL[shape.part] ?? "none");
+  const tinted = MADE.includes(shape.part);
+  const filled =
+    shape.style === "field"
+      ? "#1e2926"
+      : shape.style === "cut" && !tinted
+        ? "url(#hatch)"
+        : (PART_FILL[shape.part] ?? "none");
   if ("centre" in shape)
     return (
       <circle
@@ -122,7 +132,7 @@ function Drawn({
   if (shape.style === "break")
     return <polyline points={zigzag(shape.points, place)} fill="none" {...common} strokeWidth={0.8} />;
   return shape.closed ? (
-    <polygon points={path} fill={filled} fillOpacity={shape.part === "plate" ? 0.75 : 1} {...common} />
+    <polygon points={path} fill={filled} fillOpacity={tinted ? 0.75 : 1} {...common} />
   ) : (
     <polyline points={path} fill="none" {...common} />
   );
@@ -199,7 +209,7 @@ function Leader({ note, place, active, onPart }: Lettered & { note: Note }) {
       <Lines points={note.leader.length ? [note.leader] : []} place={place} width={0.8} />
       {first && <circle cx={place.x(first[0])} cy={place.y(first[1])} r={1.8} fill="#3c4a45" stroke="none" />}
       {note.weld ? (
-        <Weld x={x} y={y - place.letter * 0.36} letter={place.letter} size={note.weld} below={note.text} />
+        <Weld note={note} x={x} y={y - place.letter * 0.36} letter={place.letter} />
       ) : (
         <text x={x} y={y} stroke="none" textAnchor={note.anchor as "start"}>
           {note.text}
@@ -209,25 +219,32 @@ function Leader({ note, place, active, onPart }: Lettered & { note: Note }) {
   );
 }
 
-function Weld({ x, y, letter, size, below }: { x: number; y: number; letter: number; size: string; below: string }) {
-  const at = x - 1.6 * letter;
+/** A fillet on both sides or on the arrow's, its size left of it, what it is made with below, a flag where it is made at the site. */
+function Weld({ note, x, y, letter }: { note: Note; x: number; y: number; letter: number }) {
+  const start = note.anchor === "start" ? x : x - 4.8 * letter;
+  const at = start + 3.2 * letter;
   const high = 0.85 * letter;
+  const flag = note.anchor === "start" ? start : x;
   const side = { x: at - 0.35 * letter, stroke: "none", textAnchor: "end" as const };
+  const other = note.arrow_side ? "" : `M${at} ${y}V${y - high}L${at + high} ${y}`;
   return (
     <g strokeWidth={0.9} fill="none">
-      <line x1={x + 0.4 * letter} y1={y} x2={x - 4.8 * letter} y2={y} />
-      <path
-        d={`M${at} ${y - high}V${y + high}M${at} ${y - high}L${at + high} ${y}M${at} ${y + high}L${at + high} ${y}`}
-      />
+      <line x1={start - 0.4 * letter} y1={y} x2={start + 5.2 * letter} y2={y} />
+      <path d={`${other}M${at} ${y}V${y + high}L${at + high} ${y}`} />
+      {note.field && (
+        <path d={`M${flag} ${y}v${-2.2 * letter}l${0.9 * letter} ${0.45 * letter}l${-0.9 * letter} ${0.45 * letter}`} fill="#1e2926" />
+      )}
       <g fill="#1e2926">
-        <text {...side} y={y - 0.3 * letter}>
-          {size}
-        </text>
+        {!note.arrow_side && (
+          <text {...side} y={y - 0.3 * letter}>
+            {note.weld}
+          </text>
+        )}
         <text {...side} y={y + 0.95 * letter}>
-          {size}
+          {note.weld}
         </text>
         <text {...side} y={y + 2.0 * letter}>
-          {below}
+          {note.text}
         </text>
       </g>
     </g>

@@ -4,7 +4,7 @@ from handrail.core.catalogue.anchors import Rod, rod
 from handrail.core.catalogue.bars import Bars, bars
 from handrail.core.catalogue.bolts import Bolt, HoleSize, bolt, hole
 from handrail.core.catalogue.grades import Electrode, Grade, electrode, grade
-from handrail.core.catalogue.sections import Section, all_sections, section
+from handrail.core.catalogue.sections import Section, all_sections, angle, section
 from handrail.core.catalogue.steel import Steel, grades_fit, plate_grade
 
 __all__ = [
@@ -17,6 +17,7 @@ __all__ = [
     "Section",
     "Steel",
     "all_sections",
+    "angle",
     "bars",
     "bolt",
     "electrode",

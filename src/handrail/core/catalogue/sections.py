@@ -104,6 +104,11 @@ def _sixteenths(value: float) -> float:
     return math.ceil(value / SIXTEENTH - 1e-9) * SIXTEENTH
 
 
+def _leg(row: dict[str, str]) -> float:
+    """An angle's thickness as its name says it, in.: the tables round sixteenths."""
+    return sum(float(Fraction(part)) for part in row["designation"].rsplit("X", 1)[1].split("-"))
+
+
 def _from_us(row: dict[str, str]) -> Section:
     value = {name: _number(text) for name, text in row.items() if name not in ("designation", "family")}
     k, k1, tw, tf = (value[n] * INCH for n in ("k", "k1", "tw", "tf"))
@@ -120,7 +125,7 @@ def _from_us(row: dict[str, str]) -> Section:
         k_detail=_detail_k(row["family"], k, k1, tw, tf),
         k1=k1,
         gauge=value["gage"] * INCH,
-        wall=value["wall"] * INCH,
+        wall=_leg(row) * INCH if row["family"] == "L" else value["wall"] * INCH,
         J=value["J"] * INCH**4,
         Cw=value["Cw"] * INCH**6,
         **{n: value[n] * INCH**4 for n in ("Ix", "Iy")},
@@ -199,3 +204,11 @@ def section(name: str) -> Section:
     near = difflib.get_close_matches(wanted, table, n=3)
     hint = f"; nearest: {', '.join(table[n].name for n in near)}" if near else ""
     raise UnknownName(f"section '{name}' is not in the catalogue{hint}")
+
+
+def angle(name: str) -> Section:
+    """The angle called `name`, like `L4X3-1/2X5/16`: `d` and `bf` its legs, `wall` their thickness. Raises UnknownName."""
+    found = section(name if name.strip().upper().startswith(("L", "2L")) else f"L{name.strip()}")
+    if found.family != "L":
+        raise UnknownName(f"'{name}' is not an angle; write its legs and thickness, like 'L4X3-1/2X5/16'")
+    return found

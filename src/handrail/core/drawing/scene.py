@@ -18,7 +18,7 @@ GAP, OVER = 0.35, 0.35  # between an object and an extension line, and of that b
 
 @dataclass(frozen=True)
 class Shape:
-    """A closed or open run of points belonging to `part`; `style` is outline, hidden, cut, centre or break."""
+    """A closed or open run of points belonging to `part`; `style` is outline, hidden, cut, centre, break, or field (done at the site)."""
 
     part: str
     points: tuple[Point, ...]
@@ -50,7 +50,7 @@ class Dimension:
 @dataclass(frozen=True)
 class Note:
     """Lettering with its leader from what it names; none where the leader has no points. `part` is a part, or a size of one. A weld
-    note carries its symbol's size, and its text below the symbol."""
+    note carries its symbol's size, its text below the symbol, `arrow_side` where the fillet is on one side only, and `field` with its flag."""
 
     leader: tuple[Point, ...]
     text: str
@@ -58,6 +58,8 @@ class Note:
     anchor: str = "start"
     part: str = ""
     weld: str = ""
+    arrow_side: bool = False
+    field: bool = False
 
 
 @dataclass
@@ -101,12 +103,13 @@ class View:
         start = (of[0] + ways[0] * GAP * t, of[1] + ways[1] * GAP * t)
         return start, (end[0] + ways[0] * OVER * t, end[1] + ways[1] * OVER * t)
 
-    def note(self, at: Point | None, place: Point, text: str, part: str = "", anchor: str = "start", weld: str = "") -> None:
+    def note(self, at: Point | None, place: Point, text: str, part: str = "", anchor: str = "start", weld: str = "",
+             arrow_side: bool = False, field: bool = False) -> None:  # fmt: skip
         """Add lettering, with a leader from `at` where that is given."""
         t, way = self.lettering, 1 if anchor == "start" else -1
         foot = (place[0] - way * 0.4 * t, place[1] + 0.36 * t)
         leader = (at, (foot[0] - way * 0.7 * t, foot[1]), foot) if at is not None else ()
-        self.notes.append(Note(leader, text, place, anchor, part, weld))
+        self.notes.append(Note(leader, text, place, anchor, part, weld, arrow_side, field))
 
     def width(self, text: str) -> float:
         """Of a text, mm."""
@@ -119,7 +122,8 @@ class View:
             yield self._around(d.text, d.place, d.anchor)
         for n in self.notes:
             if n.weld:  # the symbol with a size above and below, and the electrode under them
-                yield n.place[0] - 4.8 * t, n.place[1] - 2.1 * t, n.place[0], n.place[1] + 1.5 * t
+                start = n.place[0] if n.anchor == "start" else n.place[0] - 4.8 * t
+                yield start, n.place[1] - 2.1 * t, start + 4.8 * t, n.place[1] + 1.5 * t
             else:
                 yield self._around(n.text, n.place, n.anchor)
 

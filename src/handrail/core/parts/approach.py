@@ -102,6 +102,14 @@ class Approach:
         """Width that the beam takes up between a column's flanges, at their tips: its own, and what the skew adds."""
         return 2 * (self.outstand * math.tan(abs(self.skew)) + self.beam.bf / (2 * math.cos(self.skew)))
 
+    def fits(self, top: float, depth: float, name: str = "plate") -> Iterator[DetailingRule]:
+        """What stands on the web `depth` deep from `top` below the top of steel: between the beam's fillets, below the deeper of cope and
+        fillet, over half of that depth."""
+        least, most = max(self.top.depth, self.beam.k_detail), self.beam.d - max(self.bottom.depth, self.beam.k_detail)
+        yield at_least(f"{name}_below_fillet", name, top, least)
+        yield at_most(f"{name}_above_fillet", name, top + depth, most)
+        yield at_least(f"{name}_half_depth", name, depth, (most - least) / 2, "Manual Part 10")
+
     def rules(self) -> Iterator[DetailingRule]:
         """Room at the end, at the flange tips, between the flanges; copes long and deep enough."""
         yield at_least("gap_clear", "beam", self.from_face(self.gap, self._end_width), CLEAR)

@@ -11,32 +11,26 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.catalogue import HoleSize, Steel
+from handrail.core.catalogue import Steel
 from handrail.core.codes.aisc360 import Code, copes, plates
 from handrail.core.codes.aisc360.bolts import min_edge as least_edge
 from handrail.core.codes.aisc360.code import E
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, axial, shear, tension, thrust
 from handrail.core.parts import blocks
-from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.bolted_plies import FAR, BoltedPlies
 from handrail.core.parts.cope import Cope
 from handrail.core.parts.plate import COLUMN_K, block_interaction
+from handrail.core.parts.web_fastening import BoltedWeb, WeldedWeb
 from handrail.core.trace import NULL, Trace
-from handrail.core.units import INCH
-
-UNDERRUN = INCH / 4  # what the mill may have cut short, off the web's edge distance (Manual Part 10)
 
 
 @dataclass(frozen=True)
 class BeamEnd:
-    """The beam and its copes; `first_bolt` from the top of steel to the first row, `edge` from the first line of bolts to
-    the web's end, `gap` from the end to the face of the support, `strip` how deep the part of the web is that takes N, mm."""
+    """The beam and its copes; `fastened` how its web is held, `gap` from its end to the face of the support, `strip` how deep the part of
+    the web is that takes N, mm."""
 
     steel: Steel
-    grid: Grid
-    hole: HoleSize
-    first_bolt: float
-    edge: float
+    fastened: BoltedWeb | WeldedWeb
     gap: float
     strip: float
     top: Cope
@@ -58,24 +52,19 @@ class BeamEnd:
         return max(self.top.length, self.bottom.length)
 
     @property
-    def last_bolt(self) -> float:
-        """Top of steel to the last row, mm."""
-        return self.first_bolt + self.grid.depth
+    def middle(self) -> float:
+        """Top of steel to the middle of what the web is fastened by, mm."""
+        return (self.fastened.first + self.fastened.last) / 2
 
     @property
     def above(self) -> float:
-        """First row to the cut edge above it, mm; FAR where the flange is there."""
-        return self.first_bolt - self.top.depth if self.top else FAR
+        """First row (or the weld's top) to the cut edge above it, mm; FAR where the flange is there."""
+        return self.fastened.first - self.top.depth if self.top else FAR
 
     @property
     def below(self) -> float:
-        """Last row to the cut edge below it, mm; FAR where the flange is there."""
-        return self.steel.section.d - self.bottom.depth - self.last_bolt if self.bottom else FAR
-
-    @property
-    def short_edge(self) -> float:
-        """The edge distance that strengths count on, mm: a beam may be cut short."""
-        return self.edge - UNDERRUN
+        """Last row (or the weld's foot) to the cut edge below it, mm; FAR where the flange is there."""
+        return self.steel.section.d - self.bottom.depth - self.fastened.last if self.bottom else FAR
 
     def problem(self) -> str:
         """Why the Manual's procedure for copes does not hold here; empty where it does."""
@@ -92,7 +81,7 @@ class BeamEnd:
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
         """Every limit state of the beam's end."""
         Fy, Fu, tw = self.steel.grade.Fy, self.steel.grade.Fu, self.steel.section.tw
-        Anv = tw * (self.remaining - self.grid.rows * plates.net_hole(self.hole.along))
+        Anv = tw * (self.remaining - self.fastened.holes)
         if self.coped:
             yield under.fixed("web_shear_yield", "J4.2", "force", lambda t: plates.shear_yield(code, Fy, tw * self.remaining, t), shear)
         else:
@@ -117,22 +106,22 @@ class BeamEnd:
         """The strip of web as deep as what is bolted to it, in yielding and on its net section; the least."""
         tw, grade = self.steel.section.tw, self.steel.grade
         strip = min(self.strip, self.remaining)
-        net = strip - self.grid.rows * plates.net_hole(self.hole.along)
+        net = strip - self.fastened.holes
         yielding = plates.tension_yield(code, grade.Fy, tw * strip, trace)
         return min(yielding, plates.tension_rupture(code, grade.Fu, tw * net, trace))
 
     def _block(self, code: Code, to_edge: float, trace: Trace = NULL) -> float:
-        """Shear down a line of bolts from a coped edge, tension to the beam's end, N."""
-        tw = self.steel.section.tw
-        return blocks.least(code, self.steel.grade, blocks.along_V(tw, self.grid, self.hole, to_edge, self.short_edge), trace)
+        """Shear down from a coped edge, tension to the beam's end, N."""
+        return blocks.least(code, self.steel.grade, self.fastened.along_V(self.steel.section.tw, to_edge), trace)
 
     def _axial_block(self, code: Code, trace: Trace = NULL) -> float:
-        """Bolts tearing out to the beam's end: two shear planes, or one and a coped edge, N."""
+        """The web tearing out to the beam's end, N."""
         ends = tuple(edge for edge in (self.above, self.below) if edge < FAR)
-        found = blocks.along_N(self.steel.section.tw, self.grid, self.hole, self.short_edge, ends)
-        return blocks.least(code, self.steel.grade, found, trace)
+        return blocks.least(code, self.steel.grade, self.fastened.along_N(self.steel.section.tw, ends), trace)
 
     def _tearing(self, under: Under, code: Code) -> Iterator[LimitState]:
+        if not self.fastened.along_N(self.steel.section.tw, ()):
+            return  # a plate across the end tears nothing out
         lines = under.trace()
         up = self._block(code, self.above, lines) if self.top else np.inf
         down = self._block(code, self.below, lines) if self.bottom else np.inf
@@ -183,12 +172,10 @@ class BeamEnd:
     def _sections_for_rupture(self) -> list[tuple[float, float]]:
         """(lever of V, elastic modulus at the cut edge) of every section that may tear: the cope's end, and each line of
         bolts within the cope; a line within half a hole of the end takes its holes out there."""
-        width = plates.net_hole(self.hole.along)
-        down = [self.first_bolt - self.top.depth + k * self.grid.pitch for k in range(self.grid.rows)]
-        from_cut = down if self.top else [self.section.ho - y for y in down]
-        net = copes.net_elastic_modulus(self.section, [(y - width / 2, y + width / 2) for y in from_cut])
-        lines = [self.edge + k * self.grid.gauge for k in range(self.grid.columns)]
-        end = any(abs(x - self.cope_length) <= self.hole.across / 2 for x in lines)
+        down = [(y0 - self.top.depth, y1 - self.top.depth) for y0, y1 in self.fastened.spans()]
+        from_cut = down if self.top else [(self.section.ho - y1, self.section.ho - y0) for y0, y1 in down]
+        net, lines = copes.net_elastic_modulus(self.section, from_cut), self.fastened.lines()
+        end = isinstance(self.fastened, BoltedWeb) and any(abs(x - self.cope_length) <= self.fastened.hole.across / 2 for x in lines)
         found = [(self.gap + self.cope_length, net if end else self.section.S)]
         return found + [(self.gap + x, net) for x in lines if x < self.cope_length]
 
@@ -206,7 +193,7 @@ class BeamEnd:
         """Axial force on the coped section with the bending beside the cope, added (H1.1, the sum taken)."""
         Nt = plates.tension_yield(code, self.steel.grade.Fy, self.section.area)
         Nb, Mc = self._thrust(code), self._buckling(code)
-        off = abs((self.first_bolt + self.last_bolt) / 2 - (self.top.depth + self.section.ho / 2))
+        off = abs(self.middle - (self.top.depth + self.section.ho / 2))
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
             M = t("Mr", "|V| (gap + c) + |N| eN", actions.shear * lever + actions.axial * off, eN=off)
@@ -217,7 +204,10 @@ class BeamEnd:
 
     def rules(self, code: Code, bolts: BoltedPlies) -> Iterator[DetailingRule]:
         """Bolts keep their edge distance from the copes' cut edges (J3.5)."""
-        least = least_edge(bolts.bolt, self.hole, self.hole.along > self.hole.across)
+        if not isinstance(self.fastened, BoltedWeb):
+            return
+        hole = self.fastened.hole
+        least = least_edge(bolts.bolt, hole, hole.along > hole.across)
         if self.top:
             yield at_least("bolt_to_cope", "web", self.above, least, code.clause("J3.5"))
         if self.bottom:

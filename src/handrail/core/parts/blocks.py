@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from handrail.core.catalogue import Grade, HoleSize
@@ -50,7 +51,7 @@ def along_N(t: float, grid: Grid, hole: HoleSize, to_edge: float, ends: tuple[fl
 
 
 def least(code: Code, grade: Grade, blocks: list[Block], trace: Trace = NULL) -> float:
-    """The force at which the first block tears, N; nothing where a block has no area left."""
+    """The force at which the first block tears, N; nothing where a block has no area left, without end where there is none to tear."""
 
     def force(block: Block, t: Trace = NULL) -> float:
         if min(block.Anv, block.Ant) <= 0:
@@ -60,4 +61,4 @@ def least(code: Code, grade: Grade, blocks: list[Block], trace: Trace = NULL) ->
             return Rn
         return t("Rn / share", "of the force that its bolts bring", Rn / block.share, "J4.3", kind="force", share=block.share)
 
-    return force(min(blocks, key=force), trace)
+    return force(min(blocks, key=force), trace) if blocks else math.inf

@@ -135,6 +135,11 @@ class BoltedPlies:
         use = taken.max(axis=1).reshape(len(TOWARDS_CENTRE), -1).min(axis=0)  # the best of them, its busiest bolt
         return np.where(total[:, 0] > 1.0, use, NOTHING)  # no bolt has any strength in this direction
 
+    @property
+    def effective(self) -> float:
+        """C under V alone: V over it is the shear of the busiest bolt."""
+        return float(np.interp(0.0, self.found.theta, self.found.C))
+
     @cached_property
     def _one_over_C(self) -> DirectionTable:
         return DirectionTable(1 / np.maximum(self.found.C, 1e-9))

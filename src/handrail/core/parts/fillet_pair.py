@@ -10,8 +10,8 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Electrode, Grade
-from handrail.core.codes.aisc360 import Code, welds
-from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
+from handrail.core.codes.aisc360 import Code, plates, welds
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, together
 from handrail.core.trace import Trace
 
 
@@ -44,9 +44,14 @@ class FilletPair:
 
         yield under.state("weld", "J2.4", "force", evaluate, lines)
 
-    def rules(self) -> Iterator[DetailingRule]:
-        """The fillets develop the plate, and are of the least size and length."""
-        need = welds.develops_plate(self.t, self.grade.Fy, self.electrode)
-        yield at_least("weld_develops_plate", "weld", self.size, need, "Manual Part 10")
+    def base_metal(self, under: Under, code: Code, check: str) -> Iterator[LimitState]:
+        """The metal between the fillets, sheared off beside them by V and N together (J4.2)."""
+        yield under.fixed(check, "J4.2", "force", lambda t: plates.shear_rupture(code, self.grade.Fu, self.t * self.length, t), together)
+
+    def rules(self, develops: bool = True) -> Iterator[DetailingRule]:
+        """The fillets develop the plate where they carry its moment, and are of the least size and length."""
+        if develops:
+            need = welds.develops_plate(self.t, self.grade.Fy, self.electrode)
+            yield at_least("weld_develops_plate", "weld", self.size, need, "Manual Part 10")
         yield at_least("weld_size", "weld", self.size, welds.min_size(min(self.t, self.support_t)), "J2.2b")
         yield at_least("weld_length", "weld", self.length, 4 * self.size, "J2.2b")

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from handrail.core import units
-from handrail.core.catalogue import bars, bolt, electrode, grade, hole, plate_grade, rod
+from handrail.core.catalogue import angle, bars, bolt, electrode, grade, hole, plate_grade, rod
 from handrail.core.errors import InputError
 from handrail.core.parts.anchors.placing import at_points, written
 from handrail.core.standards.formulas import is_formula, worked_out
@@ -17,13 +17,16 @@ from handrail.core.standards.situation import Situation
 
 Value = float | int | str
 
+NAMED: dict[str, Callable[[str], Any]] = {"bolt": bolt, "angle_section": angle, "rod": rod, "bars": bars, "grade": grade, "plate_grade": plate_grade,
+                                          "electrode": electrode}  # fmt: skip
+
 
 @dataclass(frozen=True)
 class Parameter:
     """One size or choice of a standard. `default` None means that the standard derives it from the others."""
 
     name: str
-    kind: str  # length, force, number, count, choice, bolt, rod, points, bars, grade, plate_grade, electrode, hole
+    kind: str  # length, force, number, count, choice, bolt, angle_section, rod, points, bars, grade, plate_grade, electrode, hole
     label: str
     help: str
     default: str | int | None = None
@@ -58,8 +61,7 @@ class Parameter:
             return ""  # none
         if self.kind == "points":
             return written(at_points(str(value), bare))
-        find: dict[str, Callable[[str], Any]] = {"bolt": bolt, "rod": rod, "bars": bars, "grade": grade, "plate_grade": plate_grade, "electrode": electrode}
-        return str(find[self.kind](str(value)).name)
+        return str(NAMED[self.kind](str(value)).name)
 
     def bounded(self, value: Value) -> Value:
         """The value where the parameter can have it. Raises InputError where it is too small, too large, or no whole count."""

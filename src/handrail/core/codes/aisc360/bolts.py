@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
+from typing import Any
 
 import numpy as np
 
 from handrail.core.catalogue import Bolt, HoleSize
 from handrail.core.codes.aisc360.code import Code
 from handrail.core.trace import NULL, Trace
-from handrail.core.units import INCH
+from handrail.core.units import INCH, KSI
 
 END_LOADED_LIMIT = 38 * INCH
 FAYING = {"A": 0.30, "B": 0.50}
@@ -65,6 +67,13 @@ def slip(code: Code, bolt: Bolt, hole: HoleSize, surface: str, along_slot: bool,
     return code.available(rn, limit, trace, symbol="r")
 
 
+def slip_under_tension(code: Code, bolt: Bolt, pull: Any, trace: Trace = NULL) -> Any:
+    """ksc: what a pull of `pull` N a bolt (any shape) leaves of its friction (J3.10): 1 - Tu/(Du Tb), by ASD 1 - 1.5 Ta/(Du Tb), at least 0."""
+    factor = 1.0 if code.lrfd else 1.5
+    k = np.maximum(1 - factor * np.asarray(pull) / (1.13 * max(bolt.pretension, 1e-9)), 0.0)
+    return trace("k_sc", "1 - T/(Du Tb)" if code.lrfd else "1 - 1.5 T/(Du Tb)", k, code.clause("J3.10"), T=pull, Tb=bolt.pretension)
+
+
 def max_edge(t: float) -> float:
     """Largest edge distance, mm (J3.6): 12 t, at most 6 in."""
     return min(12 * t, 6 * INCH)
@@ -92,3 +101,10 @@ def min_edge(bolt: Bolt, hole: HoleSize, slot_toward_edge: bool) -> float:
     else:
         extra = 0.0
     return bolt.min_edge + extra * INCH
+
+
+def ductile_diameter(t: float, Fy: float, b: float, L: float) -> float:
+    """Least bolt with which a leg or plate `t` thick, `b` from bolt to web and `L` long turns before its bolts tear, mm (Manual Part 9): 0.163 t
+    sqrt((Fy/b)(b^2/L^2 + 2)), at most 0.69 sqrt(t), in inches and ksi."""
+    ti, bi, Li = t / INCH, b / INCH, L / INCH
+    return min(0.163 * ti * math.sqrt(Fy / KSI / bi * (bi**2 / Li**2 + 2)), 0.69 * math.sqrt(ti)) * INCH

@@ -50,3 +50,20 @@ class Pried:
         Q = np.minimum(np.where(alpha <= 0, 1.0, square * (1 + delta * alpha)), 1.0)
         return trace("Q", "(t/tc)^2 (1 + delta alpha')", Q, "Manual Part 9", kind="number", t=self.t)
 
+
+
+@dataclass(frozen=True)
+class Levered(Pried):
+    """A bolt in a leg that only turns about its toe: nothing at its heel holds it against turning, as at a single angle."""
+
+    def share(self, code: Code, B: Any, trace: Trace = NULL) -> Any:
+        """The part of `B` that a pull at the heel may be: by the lever about the toe a'/(a' + b'), and by the leg bent at the bolt."""
+        bb = max(self.b - self.d / 2, 0.0)
+        aa = min(self.a, 1.25 * self.b) + self.d / 2
+        delta = max(1 - self.hole / self.p, 0.0)
+        phi, omega = FACTORS["flexure"]
+        factor = phi if code.lrfd else 1 / omega
+        most = trace("T", "available Fu delta p t^2/(4 b')", factor * self.Fu * delta * self.p * self.t**2 / (4 * max(bb, 1e-6)), "Manual Part 9",
+                     kind="force", b=bb, p=self.p, t=self.t, Fu=self.Fu)  # fmt: skip
+        Q = np.minimum(aa / (aa + bb), most / np.maximum(np.asarray(B, float), 1e-9))
+        return trace("Q", "min(a'/(a' + b'), T/B)", Q, "Manual Part 9", kind="number", a=aa)

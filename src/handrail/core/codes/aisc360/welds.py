@@ -9,7 +9,7 @@ import numpy as np
 from handrail.core.catalogue import Electrode
 from handrail.core.codes.aisc360.code import FACTORS, Code
 from handrail.core.trace import NULL, Trace
-from handrail.core.units import INCH
+from handrail.core.units import INCH, KSI
 
 
 def directional_increase(sine: np.ndarray) -> np.ndarray:
@@ -29,6 +29,11 @@ def fillet(code: Code, electrode: Electrode, size: float, trace: Trace = NULL) -
     phi, omega = FACTORS["weld"]
     rn = trace("rn", "0.60 FEXX 0.707 w", 0.60 * electrode.FEXX * size / math.sqrt(2), "J2.4", kind="per_length", FEXX=electrode.FEXX, w=size)
     return trace("phi rn" if code.lrfd else "rn/Omega", "available", phi * rn if code.lrfd else rn / omega, "J2.4", kind="per_length")
+
+
+def web_ruptures_with(t: float, Fu: float, electrode: Electrode) -> float:
+    """Fillet on each side of a plate or web `t` thick at which the metal between them ruptures in shear, mm: 0.60 Fu t = 2 (0.60 FEXX) w/sqrt 2."""
+    return t * Fu / (math.sqrt(2) * electrode.FEXX)
 
 
 def groove_tension(code: Code, electrode: Electrode, throat: float, trace: Trace = NULL) -> float:
@@ -70,3 +75,14 @@ def develops_plate(t: float, Fy: float, electrode: Electrode) -> float:
     """
     ksi50, e70 = 50 * 6.894757293168, 70 * 6.894757293168
     return 5 / 8 * t * max(1.0, Fy / ksi50) * max(1.0, e70 / electrode.FEXX)
+
+
+def max_size(t: float) -> float:
+    """Largest fillet along the edge of what is `t` thick, mm (J2.2b): t under 1/4 in., t - 1/16 in. from there on."""
+    return t if t < INCH / 4 - 1e-6 else t - INCH / 16
+
+
+def ductile_size(t: float, Fy: float, b: float, L: float) -> float:
+    """Least fillet with which a leg `t` thick, `b` wide and `L` long turns before its weld tears, mm (Manual Part 9): 0.0155 (Fy t^2/b)(b^2/L^2 + 2)
+    with Fy in ksi, at most 5/8 t."""
+    return min(0.0155 * (Fy / KSI) * t**2 / b * (b**2 / L**2 + 2), 5 / 8 * t)

@@ -16,6 +16,7 @@ from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.bolted_plies import FAR, BoltedPlies, Ply
 from handrail.core.parts.cope import Cope
 from handrail.core.parts.plate import BoltedPlate
+from handrail.core.parts.web_fastening import UNDERRUN, BoltedWeb
 
 
 @dataclass(frozen=True)
@@ -57,7 +58,7 @@ class WebSide:
     def web(self) -> BeamEnd:
         """The piece's own web."""
         top = self.steel.section.d / 2 - self.grid.depth / 2
-        return BeamEnd(self.steel, self.grid, self.holes[1], top, self.beam_edge, self.half_gap, self.depth, Cope(0, 0), Cope(0, 0))
+        return BeamEnd(self.steel, BoltedWeb(self.grid, self.holes[1], top, self.beam_edge), self.half_gap, self.depth, Cope(0, 0), Cope(0, 0))
 
     @cached_property
     def bolts(self) -> BoltedPlies:
@@ -65,7 +66,7 @@ class WebSide:
         half_depth, half_width = self.grid.depth / 2, self.grid.width / 2
         plate = Ply("plate", self.plates * self.t, self.grade.Fu, self.holes[0], FAR, half_width + self.edge, half_depth + self.end,
                     half_depth + self.end, -1.0)  # fmt: skip
-        web = Ply("web", self.steel.section.tw, self.steel.grade.Fu, self.holes[1], half_width + self.web.short_edge, FAR, FAR, FAR, 1.0)
+        web = Ply("web", self.steel.section.tw, self.steel.grade.Fu, self.holes[1], half_width + self.beam_edge - UNDERRUN, FAR, FAR, FAR, 1.0)
         return BoltedPlies(self.bolt, self.grid, (plate, web), self.e, self.method, self.deformation, self.tightening, self.negligible,
                            self.plates, self.reduced)  # fmt: skip
 

@@ -43,5 +43,7 @@ class ColumnFlange(Support):
         return t("Nr", "thrusts on both flanges", np.where((own == 0) | (other == 0), 0.0 * (own + other), np.maximum(own, other)))
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
-        """The plate and its fillets stand on the flange."""
+        """The plate and its fillets stand on the flange; what is bolted there has its edge distances."""
+        if self.landing.bolted:
+            return
         yield at_least("plate_on_flange", "support", self.landing.steel.section.bf, self.landing.footprint + INCH / 2)

@@ -20,6 +20,7 @@ class Landing:
     """A plate `t` thick and `depth` along V with fillets of `weld` on both sides; `top` from the support's top of steel to
     the plate's (girders) and `extent` what it takes up from there, `lever` of V on the fillets where the plate is bent, mm.
 
+    Where it is `bolted` it lies on the face with nothing welded, `width` wide; else `lines` of its `depth` are welded.
     The member comes at `skew` and `slope` rad; `opposed`: another stands across; `at_end`: the support ends here;
     `face`: which of a hollow rectangle's or a channel's faces it is (long, short, toe, back; empty where not said).
     """
@@ -37,11 +38,14 @@ class Landing:
     opposed: bool = False
     at_end: bool = False
     face: str = ""
+    bolted: bool = False
+    width: float = 0.0
+    lines: float = 2.0
 
     @property
     def footprint(self) -> float:
-        """Width of the plate with its fillets, mm."""
-        return self.t + 2 * self.weld
+        """Width of the plate with its fillets, or of what lies on the face, mm."""
+        return self.width or self.t + 2 * self.weld
 
 
 @dataclass(frozen=True)
@@ -58,7 +62,8 @@ class Support:
 
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
         """Base metal, then what the force across the face does."""
-        yield from self._base_metal(under, code)
+        if not self.landing.bolted:
+            yield from self._base_metal(under, code)
         yield from self._across(under, code)
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
@@ -95,7 +100,7 @@ class Support:
         """Shear rupture of the support beside both fillets; an extended plate's moment on them besides, by stress blocks."""
         fixed, depth = self.landing, self.landing.depth
         lines = under.trace()
-        strength = plates.shear_rupture(code, fixed.steel.grade.Fu, 2 * self.thickness * depth, lines)
+        strength = plates.shear_rupture(code, fixed.steel.grade.Fu, fixed.lines * self.thickness * depth, lines)
 
         def shear(actions: Actions, t: Trace) -> tuple[Any, Any]:
             on, along = self.forces(actions), self._on_metal(actions, t)

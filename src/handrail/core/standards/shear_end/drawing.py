@@ -55,6 +55,23 @@ def i_shape(d: float, bf: float, tw: float, tf: float) -> list[Point]:
     return right + [(-x, y) for x, y in reversed(right)]
 
 
+def beam_section(view: View, comes: Approach) -> None:
+    """The beam cut before its end, looking along it: what a cope has cut away is hidden behind."""
+    beam, top, bottom = comes.beam, comes.top, comes.bottom
+    coped = top or bottom
+    view.shapes.append(Shape("beam", tuple(i_shape(beam.d, beam.bf, beam.tw, beam.tf)), "hidden" if coped else "cut"))
+    if coped:
+        view.box("beam", -beam.tw / 2, -top.depth, beam.tw / 2, -beam.d + bottom.depth, "cut")
+
+
+def bolt_in_side_view(view: View, d: float, x0: float, x1: float, y: float, part: str = "bolts") -> None:
+    """A bolt along the beam at `y` through what is between `x0` and `x1`: head at `x1`, nut before `x0`, its middle beyond both."""
+    head, nut = 0.64 * d, 0.9 * d
+    view.box(part, x1, y - 0.85 * d, x1 + head, y + 0.85 * d)
+    view.box(part, x0 - nut, y - 0.85 * d, x0, y + 0.85 * d)
+    view.line(part, (x0 - nut - 12, y), (x1 + head, y), style="centre")
+
+
 def _channel(s: Section, face: str) -> list[Point]:
     """A channel, top of steel at 0, its face to the beam at x = 0: toes towards the beam, or its back."""
     toes = [(-s.tw, 0.0), (s.bf - s.tw, 0.0), (s.bf - s.tw, -s.tf), (0.0, -s.tf), (0.0, s.tf - s.d), (s.bf - s.tw, s.tf - s.d), (s.bf - s.tw, -s.d),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
+from itertools import product
 
 from handrail.core.catalogue import Bolt
 from handrail.core.catalogue.bolts import next_size
@@ -12,9 +13,10 @@ from handrail.core.codes.aisc360.bolts import unheld
 from handrail.core.parts.approach import Approach
 from handrail.core.parts.beam_end import BeamEnd
 from handrail.core.parts.support import Support
+from handrail.core.parts.web_fastening import BoltedWeb
 from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Sizes, Value, length
+from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Move, Negligible, larger, more_of
 from handrail.core.units import INCH, show
 
@@ -41,7 +43,8 @@ def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
     }
 
 
-def refusals(situation: Situation, code: Code, bolt: Bolt, slip_critical: bool, end: BeamEnd, title: str) -> Iterator[str]:
+def refusals(situation: Situation, code: Code, bolt: Bolt, slip_critical: bool, end: BeamEnd, title: str,
+             framings: tuple[str, ...] = tuple(KINDS)) -> Iterator[str]:  # fmt: skip
     """Why a shear end of these pieces is left unchecked."""
     beam, support = situation.supported.section, situation.carrier.section
     skew, slope, cope = abs(situation.skew), abs(situation.slope), end.problem()
@@ -50,7 +53,7 @@ def refusals(situation: Situation, code: Code, bolt: Bolt, slip_critical: bool, 
     tests = (
         (not (beam.open or beam.channel), f"{beam.name} has no web that a {title} can be fastened to"),
         (not holds, f"{support.name} as a support is not implemented"),
-        (situation.framing not in KINDS, f"a {title} does not go with {situation.framing}"),
+        (situation.framing not in framings, f"a {title} does not go with {situation.framing}"),
         (skew > MOST_SKEW + HAIR, f"skew of {show(skew, 'angle')} is over the {show(MOST_SKEW, 'angle')} that is implemented"),
         (slope > MOST_SLOPE + HAIR, f"slope of {show(slope, 'angle')} is over the {show(MOST_SLOPE, 'angle')} that is implemented"),
     )
@@ -58,6 +61,34 @@ def refusals(situation: Situation, code: Code, bolt: Bolt, slip_critical: bool, 
     yield from unheld(code, bolt, slip_critical)
     if cope:
         yield f"outside the Manual's procedure for copes: {cope}"
+
+
+def square_only(situation: Situation, title: str) -> Iterator[str]:
+    """Why a connection that is made for beams square to their support is left unchecked."""
+    for name, angle in (("skew", situation.skew), ("slope", situation.slope)):
+        if abs(angle) > NOTED + HAIR:
+            yield f"{name} of {show(abs(angle), 'angle')}: a {title} is implemented square to its support; take a single plate"
+
+
+def depth_agrees(sizes: Sizes, left: float, depth: str) -> Iterator[str]:
+    """What a depth along V leaves at its ends, `left` mm, against an end distance that is given too."""
+    if left <= 0:
+        yield f"{depth.replace('_', ' ')} leaves no end distance"
+    given = all(sizes[name].source not in ("geometry", "default") for name in (depth, "end_distance"))
+    if given and abs(left - length(sizes, "end_distance")) > INCH / 32:
+        yield (f"{depth} and end_distance are both given and do not agree: {sizes['rows'].value} rows in this depth leave "
+               f"{show(left, 'length')} at the ends, not {show(length(sizes, 'end_distance'), 'length')}; leave out one of them")  # fmt: skip
+
+
+def climb(situation: Situation, sizes: Sizes, held: frozenset[str], steps: dict[str, list[Value]]) -> list[dict[str, Value]]:
+    """Rungs from the lightest: rows first, then each of `steps` in turn, then bolt diameter; those in `held` stay."""
+    bolts: list[Value] = [text(sizes, "bolt")]
+    while len(bolts) < 3 and (more := next_size(str(bolts[-1]))):
+        bolts.append(more)
+    room = int(situation.supported.section.d // length(sizes, "pitch")) + 1
+    order: dict[str, list[Value]] = {"bolt": bolts, **steps, "rows": list(range(2, max(3, min(room, 12) + 1)))}
+    free = {name: values for name, values in order.items() if name not in held}
+    return [dict(zip(free, rung, strict=True)) for rung in product(*free.values())]
 
 
 def half_copes(sizes: Sizes) -> Iterator[str]:
@@ -70,13 +101,14 @@ def half_copes(sizes: Sizes) -> Iterator[str]:
 def notes(situation: Situation, comes: Approach, end: BeamEnd, support: Support, on_support: str) -> Iterator[str]:
     """What a person should know of the beam and its support; `on_support` what is cut or bevelled to meet it."""
     skew, slope, d = abs(situation.skew), abs(situation.slope), comes.beam.d
-    off = (end.first_bolt + end.last_bolt) / 2 - d / 2
+    off = end.middle - d / 2
+    by = "bolts" if isinstance(end.fastened, BoltedWeb) else "welds"
     cut = "cut square" if comes.square else "cut parallel with the support"
     tests = (
         (skew > NOTED, f"skewed {show(skew, 'angle')}: beam end {cut}, {on_support} bevelled, fillet throats as skewed"),
         (slope > NOTED, f"sloped {show(slope, 'angle')}: bolt line square to the beam, beam end {cut}, {on_support} cut to the slope; "
                         f"the support takes the forces in its own axes"),
-        (abs(off) > INCH, f"axial force is taken through the bolts, {abs(off) / d:.2f} of the beam's depth off its middle"),
+        (abs(off) > INCH, f"axial force is taken through the {by}, {abs(off) / d:.2f} of the beam's depth off its middle"),
         (situation.support_end, "the support ends here: it is checked as at a member's end"),
         (bool(situation.top_offset) and comes.kind != "girder", "top offset: not used at a column"),
         (situation.opposed and support.shared, "a beam opposite shares the web: both shears are on its base metal"),

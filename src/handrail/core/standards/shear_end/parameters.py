@@ -20,13 +20,15 @@ BOLTS = (
     Parameter("bolt", "bolt", "Bolt", "Diameter, group and threads", "3/4 A325-N"),
     Parameter("tightening", "choice", "Tightening", "Snug tight, pretensioned, or slip-critical with faying surface A or B",
               "snug", ("snug", "pretensioned", "slip_a", "slip_b")),
-    Parameter("web_hole", "hole", "Hole in web", "STD, OVS, or a slot across (SSLT, LSLT) or along (SSLP, LSLP) the shear", "STD", HOLE_TYPES),
     Parameter("rows", "count", "Rows", "Bolts in a vertical line", 3, low=1, high=24),
     Parameter("pitch", "length", "Pitch", "Bolt spacing along the shear", "3 in", low=10, high=300),
 )  # fmt: skip
+WEB_HOLE = Parameter("web_hole", "hole", "Hole in web", "STD, OVS, or a slot across (SSLT, LSLT) or along (SSLP, LSLP) the shear", "STD", HOLE_TYPES)
+END_DISTANCE = Parameter("end_distance", "length", "End distance", "Last bolt to the end of the plate or angle, along the shear", None, low=5, high=200)
+GAP = Parameter("gap", "length", "Gap", "Beam end to the face of the support, along the beam", None, low=0, high=800)
+BEAM_EDGE = Parameter("beam_edge_distance", "length", "Beam edge distance", "Bolt line to the end of the beam's web, where it is least", None, low=5,
+                      high=200)  # fmt: skip
 BEAM_END = (
-    Parameter("beam_edge_distance", "length", "Beam edge distance", "Bolt line to the end of the beam's web, where it is least", None, low=5, high=200),
-    Parameter("gap", "length", "Gap", "Beam end to the face of the support, along the beam", None, low=0, high=800),
     Parameter("end_cut", "choice", "End cut", "Beam end and copes cut parallel with the support's face, or square to the beam", "parallel",
               ("parallel", "square")),
     Parameter("first_bolt", "length", "First bolt", "Top of the beam's steel to the first row", None, low=10, high=2500),
@@ -43,9 +45,19 @@ JUDGED = (
               "2 kip", low=0, high=2 * KIP),
 )  # fmt: skip
 
+ON_SUPPORT = (
+    Parameter("support_hole", "hole", "Hole in support", "As for what is bolted to it", "STD", HOLE_TYPES),
+    Parameter("support_bolts", "choice", "Support bolts take", "Shear alone, or shear with tension and prying", "shear_and_tension",
+              ("shear_and_tension", "shear")),
+    Parameter("offset_moment", "choice", "Offset moment", "What V makes by the thickness it is off the bolts: neglected with its size shown, or taken "
+              "as their tension", "neglected", ("neglected", "bolt_tension")),
+    Parameter("erection", "choice", "Erection", "What holds the first beam while a beam opposite shares its bolts: a seat, a bolt of its own, or nothing",
+              "none", ("none", "seat", "own_bolt")),
+)  # fmt: skip
 
-def approach(situation: Situation, sizes: Sizes) -> Approach:
-    """How the beam comes to its support, with the sizes that are known so far."""
+
+def approach(situation: Situation, sizes: Sizes, gap: str = "gap") -> Approach:
+    """How the beam comes to its support, with the sizes that are known so far; `gap` names the one that keeps it off."""
 
     def cope(side: str) -> Cope:
         names = (f"{side}cope_length", f"{side}cope_depth")
@@ -53,7 +65,7 @@ def approach(situation: Situation, sizes: Sizes) -> Approach:
 
     return Approach(
         KINDS.get(situation.framing, "flange"), situation.supported.section, situation.carrier.section,
-        length(sizes, "gap") if "gap" in sizes else 0.0, cope(""), cope("bottom_"), text(sizes, "end_cut") == "square",
+        length(sizes, gap) if gap in sizes else 0.0, cope(""), cope("bottom_"), text(sizes, "end_cut") == "square",
         situation.skew, situation.slope, situation.top_offset, situation.face,
     )  # fmt: skip
 
@@ -75,50 +87,62 @@ def _beam_edge(situation: Situation, sizes: Sizes) -> float:
     return up_to(2 * bolt(text(sizes, "bolt")).d, INCH / 4) + INCH / 4
 
 
-def _gap(situation: Situation, sizes: Sizes) -> float:
+def clear_gap(situation: Situation, sizes: Sizes) -> float:
     """Clear of the face; past a column's flange tips where the beam does not fit between them."""
     comes = approach(situation, sizes)
     beyond = comes.kind == "web" and comes.swept > comes.between_flanges
     return up_to(comes.along_for((comes.outstand if beyond else 0.0) + CLEARANCE, comes.beam.bf), INCH / (4 if beyond else 16))
 
 
-def _cope_length(situation: Situation, sizes: Sizes) -> float:
-    comes = approach(situation, sizes)
+def _cope_length(situation: Situation, sizes: Sizes, gap: str) -> float:
+    comes = approach(situation, sizes, gap)
     return up_to(max(comes.along_for(comes.outstand + CLEARANCE, comes.beam.bf) - comes.gap, 0.0), INCH / 4)
 
 
-def _cope_depth(situation: Situation, sizes: Sizes, side: str) -> float:
+def _cope_depth(situation: Situation, sizes: Sizes, side: str, gap: str) -> float:
     """Deep enough to clear the girder's fillet and the beam's own; none where nothing is in the way and no length is given."""
     wanted = f"{side}cope_length" in sizes
     if wanted and not length(sizes, f"{side}cope_length"):
         return 0.0
-    comes = approach(situation, sizes)
+    comes = approach(situation, sizes, gap)
     uncut = replace(comes, top=Cope(0, 0), bottom=Cope(0, 0))
     need = uncut.bottom_needs_cope if side else uncut.top_needs_cope
     return up_to(max(need, comes.beam.k_detail), INCH / 4) if need or wanted else 0.0
 
 
-def _first_bolt(situation: Situation, sizes: Sizes) -> float:
+def first_bolt(situation: Situation, sizes: Sizes) -> float:
     beam, end = situation.supported.section, length(sizes, "end_distance")
     top = max(length(sizes, "cope_depth"), beam.k_detail)
     if situation.framing == "beam_to_girder":
         upright = 1 / math.cos(situation.slope)
         top = max(top, (clear_of(situation.carrier.section, situation.face) - situation.top_offset) / upright)
     usual = max(3 * INCH, up_to(top + end, INCH / 4))
-    group = (int(length(sizes, "rows")) - 1) * length(sizes, "pitch")
+    group = group_depth(sizes)
     bottom = max(length(sizes, "bottom_cope_depth"), beam.k_detail)
     if usual + group + end > beam.d - bottom:  # too low: as high as it goes
         return max(end, min(usual, up_to(top + end, INCH / 16)))
     return usual
 
 
+def copes_follow(gap: str) -> dict[str, Rule]:
+    """The rules for copes, where the size called `gap` keeps the beam off its support."""
+    return {
+        "cope_depth": lambda situation, s: _cope_depth(situation, s, "", gap),
+        "cope_length": lambda situation, s: _cope_length(situation, s, gap) if length(s, "cope_depth") else 0.0,
+        "bottom_cope_depth": lambda situation, s: _cope_depth(situation, s, "bottom_", gap),
+        "bottom_cope_length": lambda situation, s: _cope_length(situation, s, gap) if length(s, "bottom_cope_depth") else 0.0,
+    }
+
+
+def group_depth(sizes: Sizes) -> float:
+    """First row to last, mm."""
+    return (int(length(sizes, "rows")) - 1) * length(sizes, "pitch")
+
+
 FOLLOWS: dict[str, Rule] = {
     "end_distance": end_distance,
     "beam_edge_distance": _beam_edge,
-    "gap": _gap,
-    "cope_depth": lambda situation, s: _cope_depth(situation, s, ""),
-    "cope_length": lambda situation, s: _cope_length(situation, s) if length(s, "cope_depth") else 0.0,
-    "bottom_cope_depth": lambda situation, s: _cope_depth(situation, s, "bottom_"),
-    "bottom_cope_length": lambda situation, s: _cope_length(situation, s) if length(s, "bottom_cope_depth") else 0.0,
-    "first_bolt": _first_bolt,
+    "gap": clear_gap,
+    **copes_follow("gap"),
+    "first_bolt": first_bolt,
 }

@@ -7,33 +7,23 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
 
-from handrail.core.catalogue import Bolt, Grade, HoleSize, bolt, electrode, grade, hole
+from handrail.core.catalogue import Grade, HoleSize, grade, hole
 from handrail.core.codes.aisc360 import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under
-from handrail.core.parts.approach import Approach
 from handrail.core.parts.beam_end import BeamEnd
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.bolted_plies import FAR, BoltedPlies, Ply, room_for_wrench
-from handrail.core.parts.cope import Cope
 from handrail.core.parts.fillet_pair import FilletPair
 from handrail.core.parts.plate import BoltedPlate
-from handrail.core.parts.support import ColumnFlange, ColumnWeb, GirderWeb, HollowWall, Landing, Support
-from handrail.core.standards.laid_out import LaidOut
-from handrail.core.standards.shear_end.judging import negligible
-from handrail.core.standards.shear_end.parameters import KINDS, approach, support_thickness
+from handrail.core.parts.support import Support
+from handrail.core.parts.web_fastening import UNDERRUN, BoltedWeb
+from handrail.core.standards.shear_end.layout import ShearEnd
 from handrail.core.standards.single_plate.part10 import Part10
-
-SUPPORTS: dict[str, type[Support]] = {"flange": ColumnFlange, "web": ColumnWeb, "girder": GirderWeb, "wall": HollowWall}
 
 
 @dataclass(frozen=True)
-class Layout(LaidOut):
+class Layout(ShearEnd):
     """A single plate in its situation; lengths mm."""
-
-    @cached_property
-    def bolt(self) -> Bolt:
-        """The bolt."""
-        return bolt(self.choice("bolt"))
 
     @cached_property
     def grid(self) -> Grid:
@@ -49,21 +39,6 @@ class Layout(LaidOut):
     def grade(self) -> Grade:
         """The plate's."""
         return grade(self.choice("plate_grade"))
-
-    @cached_property
-    def approach(self) -> Approach:
-        """The beam's end before its support."""
-        return approach(self.situation, self.sizes)
-
-    @property
-    def top_cope(self) -> Cope:
-        """Above."""
-        return self.approach.top
-
-    @property
-    def bottom_cope(self) -> Cope:
-        """Below."""
-        return self.approach.bottom
 
     @property
     def reach(self) -> float:
@@ -106,16 +81,14 @@ class Layout(LaidOut):
         plate = Ply("plate", self.of("plate_thickness"), self.grade.Fu, plate_hole, FAR, half_width + self.of("edge_distance"),
                     self.of("plate_depth") / 2, self.of("plate_depth") / 2, -1.0)  # fmt: skip
         end = self.beam_end
-        web = Ply("web", beam.section.tw, beam.grade.Fu, web_hole, half_width + end.short_edge, FAR,
+        web = Ply("web", beam.section.tw, beam.grade.Fu, web_hole, half_width + self.of("beam_edge_distance") - UNDERRUN, FAR,
                   min(end.above + half_depth, FAR), min(end.below + half_depth, FAR), 1.0)  # fmt: skip
         return plate, web
 
     @cached_property
     def bolts(self) -> BoltedPlies:
         """The bolts between plate and web."""
-        return BoltedPlies(self.bolt, self.grid, self.plies, self.part10.e, self.choice("bolt_method"),
-                           self.choice("deformation") == "considered", self.choice("tightening"),
-                           negligible(self.situation, self.sizes)["N"].amount)  # fmt: skip
+        return self.between(self.grid, self.plies, self.part10.e)
 
     @cached_property
     def plate(self) -> BoltedPlate:
@@ -126,24 +99,21 @@ class Layout(LaidOut):
     @cached_property
     def weld(self) -> FilletPair:
         """The fillets on both sides of the plate."""
-        return FilletPair(self.of("weld_size"), self.of("plate_depth"), electrode(self.choice("electrode")), self.of("plate_thickness"),
-                          self.grade, support_thickness(self.situation), self.situation.skew, self.situation.slope)  # fmt: skip
+        return FilletPair(self.of("weld_size"), self.of("plate_depth"), self.electrode, self.of("plate_thickness"),
+                          self.grade, self.support_thickness, self.situation.skew, self.situation.slope)  # fmt: skip
 
     @cached_property
     def beam_end(self) -> BeamEnd:
         """The beam's web."""
         edge = self.of("beam_edge_distance")
-        return BeamEnd(self.situation.supported, self.grid, self.holes[1], self.of("first_bolt"), edge, self.a - edge,
-                       self.of("plate_depth"), self.top_cope, self.bottom_cope)  # fmt: skip
+        bolted = BoltedWeb(self.grid, self.holes[1], self.of("first_bolt"), edge)
+        return self.end_of_beam(bolted, self.a - edge, self.of("plate_depth"))
 
     @cached_property
     def support(self) -> Support:
         """The face that the plate lands on."""
-        s, upright = self.situation, self.approach.upright
-        landing = Landing(s.carrier, self.of("plate_thickness"), self.grade, self.of("plate_depth"), self.of("weld_size"),
-                          s.top_offset + self.plate_top * upright, self.of("plate_depth") * upright,
-                          0.0 if self.part10.conventional else self.a, s.skew, s.slope, s.opposed, s.support_end, s.face)  # fmt: skip
-        return SUPPORTS[KINDS[s.framing]](landing)
+        lever = 0.0 if self.part10.conventional else self.a
+        return self.on_support(self.of("plate_thickness"), self.grade, self.of("plate_depth"), self.plate_top, self.of("weld_size"), lever)
 
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         """Every limit state, part by part."""
@@ -166,7 +136,7 @@ class Layout(LaidOut):
         yield from self.bolts.edge_rules(code, web, own, web.t)
         yield from self.plate.rules()
         yield from self.part10.rules()
-        yield from self.part10.fit(self.situation.supported.section, self.plate_top, self.top_cope, self.bottom_cope)
+        yield from self.approach.fits(self.plate_top, self.of("plate_depth"))
         yield from self.support.rules(code)
         yield room_for_wrench(self._room(), self.bolt)
         yield from self.weld.rules()
@@ -175,10 +145,10 @@ class Layout(LaidOut):
 
     def _room(self) -> list[float]:
         """From a bolt's centre to what a wrench would hit: the support, a flange of the beam (beyond a cope, aslant)."""
-        beam, end = self.situation.supported.section, self.beam_end
+        beam, end = self.situation.supported.section, self.beam_end.fastened
         s = self.situation
         found = [(self.a - self.reach) * math.cos(s.skew) * math.cos(s.slope)]
         last_line = self.of("beam_edge_distance") + self.grid.width
-        for cope, up in ((self.top_cope, end.first_bolt - beam.tf), (self.bottom_cope, beam.d - beam.tf - end.last_bolt)):
+        for cope, up in ((self.top_cope, end.first - beam.tf), (self.bottom_cope, beam.d - beam.tf - end.last)):
             found.append(math.hypot(max(cope.length - last_line, 0.0) if cope else 0.0, up) if up > 0 else up)
         return found

@@ -6,17 +6,28 @@ from handrail.core.catalogue import bolt, electrode, grade, hole
 from handrail.core.catalogue.bolts import HOLE_TYPES
 from handrail.core.codes.aisc360 import welds
 from handrail.core.standards.shear_end import parameters as shear_end
-from handrail.core.standards.shear_end.parameters import BEAM_END, BOLTS, JUDGED, support_thickness
+from handrail.core.standards.shear_end.parameters import (
+    BEAM_EDGE,
+    BEAM_END,
+    BOLTS,
+    END_DISTANCE,
+    GAP,
+    JUDGED,
+    WEB_HOLE,
+    group_depth,
+    support_thickness,
+)
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Sizes, completed, length, text, up_to
 from handrail.core.units import INCH
 
 PARAMETERS = (
     *BOLTS,
+    WEB_HOLE,
     Parameter("hole", "hole", "Hole in plate", "As for the web", "STD", HOLE_TYPES),
     Parameter("columns", "count", "Columns", "Vertical lines of bolts", 1, low=1, high=3),
     Parameter("gauge", "length", "Gauge", "Spacing of the vertical lines", "3 in", low=10, high=300),
-    Parameter("end_distance", "length", "End distance", "Last bolt to the plate's end, along the shear", None, low=5, high=200),
+    END_DISTANCE,
     Parameter("edge_distance", "length", "Edge distance", "Bolt line to the plate's free edge", None, low=5, high=200),
     Parameter("plate_thickness", "length", "Plate thickness", "", "3/8 in", low=3, high=60),
     Parameter("plate_grade", "plate_grade", "Plate grade", "", "A36"),
@@ -25,6 +36,8 @@ PARAMETERS = (
     Parameter("electrode", "electrode", "Electrode", "", "E70"),
     Parameter("configuration", "choice", "Configuration", "auto takes conventional wherever its limits hold", "auto",
               ("auto", "conventional", "extended")),
+    BEAM_EDGE,
+    GAP,
     *BEAM_END,
     Parameter("lateral_restraint", "choice", "Lateral restraint", "What holds the beam's end sideways: a slab or deck, or nothing",
               "slab", ("slab", "none")),
@@ -55,5 +68,5 @@ FOLLOWS = {
     **shear_end.FOLLOWS,
     "edge_distance": _edge,
     "weld_size": _weld,
-    "plate_depth": lambda situation, s: (int(s["rows"].value) - 1) * length(s, "pitch") + 2 * length(s, "end_distance"),
+    "plate_depth": lambda situation, s: group_depth(s) + 2 * length(s, "end_distance"),
 }

@@ -9,11 +9,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.catalogue import Bolt, Grade, HoleSize, Section
+from handrail.core.catalogue import Bolt, Grade, HoleSize
 from handrail.core.codes.aisc360 import Code
-from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, shear
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, shear
 from handrail.core.parts.bolt_group import DELTA_MAX, Grid
-from handrail.core.parts.cope import Cope
 from handrail.core.trace import Trace
 from handrail.core.units import INCH, KSI
 
@@ -122,10 +121,3 @@ class Part10:
         """A conventional plate's edges."""
         if self.conventional:
             yield at_least("conventional_edge", "plate", self.edge, 2 * self.bolt.d, PART10)
-
-    def fit(self, beam: Section, plate_top: float, top_cope: Cope, bottom_cope: Cope) -> Iterator[DetailingRule]:
-        """The plate stands between the beam's fillets, below the deeper of cope and fillet, over half of that depth."""
-        top, bottom = max(top_cope.depth, beam.k_detail), beam.d - max(bottom_cope.depth, beam.k_detail)
-        yield at_least("plate_below_fillet", "plate", plate_top, top)
-        yield at_most("plate_above_fillet", "plate", plate_top + self.depth, bottom)
-        yield at_least("plate_half_depth", "plate", self.depth, (bottom - top) / 2, PART10)

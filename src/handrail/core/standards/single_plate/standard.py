@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from handrail.core.catalogue.bolts import next_size
 from handrail.core.codes.aisc360 import Code
 from handrail.core.limit_state import LimitState
 from handrail.core.standards.shear_end import judging
@@ -33,12 +32,7 @@ def _refusals(layout: Layout, code: Code) -> Iterator[str]:
     yield from judging.refusals(layout.situation, code, layout.bolt, layout.bolts.slip_critical, layout.beam_end, "single plate")
     if part10.asked == "conventional" and part10.problem:
         yield f"not a conventional plate: {part10.problem}"
-    if layout.plate_end <= 0:
-        yield "plate depth leaves no end distance"
-    given = all(layout.sizes[name].source not in ("geometry", "default") for name in ("plate_depth", "end_distance"))
-    if given and abs(layout.plate_end - layout.of("end_distance")) > INCH / 32:
-        yield (f"plate_depth and end_distance are both given and do not agree: {layout.grid.rows} rows in this depth leave "
-               f"{show(layout.plate_end, 'length')} at the ends, not {show(layout.of('end_distance'), 'length')}; leave out one of them")  # fmt: skip
+    yield from judging.depth_agrees(layout.sizes, layout.plate_end, "plate_depth")
     yield from judging.half_copes(layout.sizes)
 
 
@@ -66,15 +60,7 @@ def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> 
 
 def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dict[str, Value]]:
     """Rungs from the lightest: rows first, then plate thickness, then bolt diameter; those in `held` stay."""
-    bolts = [text(sizes, "bolt")]
-    while "bolt" not in held and len(bolts) < 3 and (larger := next_size(bolts[-1])):
-        bolts.append(larger)
-    thick = [length(sizes, "plate_thickness")] if "plate_thickness" in held else list(THICKNESSES)
-    room = int(situation.supported.section.d // length(sizes, "pitch")) + 1
-    rows = [int(length(sizes, "rows"))] if "rows" in held else list(range(2, max(3, min(room, 12) + 1)))
-    climb = ("bolt", "plate_thickness", "rows")
-    rungs: list[dict[str, Value]] = [dict(zip(climb, (b, t, r), strict=True)) for b in bolts for t in thick for r in rows]
-    return [{k: v for k, v in rung.items() if k not in held} for rung in rungs]
+    return judging.climb(situation, sizes, held, {"plate_thickness": list(THICKNESSES)})
 
 
 MOVES = (

@@ -1,0 +1,118 @@
+"""Bolts through a plate or legs into the face of a support: shear in the face, and tension with prying of what they hold.
+
+V may turn about them in the face; N is across it. Forces are the support's own axes'.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from handrail.core.actions import Actions
+from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.aisc360.bolts import slip_under_tension
+from handrail.core.codes.aisc360.prying import Pried, bolt_tension
+from handrail.core.limit_state import DetailingRule, LimitState, Under, under_part
+from handrail.core.parts.bolted_plies import BoltedPlies
+from handrail.core.trace import NULL, Trace
+from handrail.core.units import INCH
+
+FIRM = 0.9  # an end bolt's own length of plate counts where it is less than this much of the pitch
+
+
+def tributary(b: float, pitch: float, end: float, rows: int) -> float:
+    """The length of plate that goes with a bolt, mm: 2 b, at most the pitch (Manual Part 9); at an end, where that is much less, what is there."""
+    whole = min(2 * b, pitch) if rows > 1 else 2 * b
+    own = min(b, pitch / 2 if rows > 1 else end) + min(b, end)
+    return whole if own >= FIRM * whole else own
+
+
+@dataclass(frozen=True)
+class FaceBolts:
+    """`plies` (what is bolted, then the support) carry V in the face; `pried` is what bends as the bolts pull: legs or plate, and the
+    support's flange where there is one. `shared`: a beam opposite pulls and shears through the same bolts and web. `tension`: whether the
+    bolts may pull; `arm` mm of V that they hold by pulling (0: neglected)."""
+
+    plies: BoltedPlies
+    pried: tuple[Pried, ...]
+    shared: bool
+    tension: bool
+    arm: float = 0.0
+    prefix: str = ""
+
+    @property
+    def n(self) -> int:
+        """How many bolts."""
+        return self.plies.grid.n
+
+    @cached_property
+    def _in_face(self) -> Callable[[Actions], Actions]:
+        return lambda actions: replace(actions, N=0.0 * actions.N)
+
+    @cached_property
+    def _on_support(self) -> Callable[[Actions], Actions]:
+        """Both sides' shears, where both bear on one web."""
+        return lambda actions: replace(actions, V=actions.shear + actions.opposite().shear, N=0.0 * actions.N)
+
+    def states(self, under: Under, code: Code) -> Iterator[LimitState]:
+        """Shear and bearing, slip with tension, tension with shear and prying."""
+        support = f"bolt_bearing_{self.plies.plies[1].name}"
+        for state in self.plies.states(under, code):
+            both = self.shared and state.check == support
+            found = under_part(state, self._on_support if both else self._in_face, check=self.prefix + state.check)
+            yield self._slip(found, code) if state.check == "slip" else found
+        yield self._pull(under, code) if self.tension else self._no_pull(under)
+
+    def pull(self, actions: Actions, t: Trace = NULL) -> np.ndarray:
+        """Tension of the bolt that pulls most, N: its share of N (of the larger, where a beam opposite pulls the same bolts) and of V's moment."""
+        N = actions.pull
+        if self.shared:
+            N = t("N", "the larger pull of both sides", np.maximum(N, np.maximum(actions.opposite().normal, 0.0)))
+        if not self.arm:
+            return t("T", "N/n", N / self.n, N=N, kind="force")
+        y = self.plies.grid.group.coordinates[:, 1]
+        lever = float(np.abs(y).max() / max((y**2).sum(), 1e-9)) if self.plies.grid.rows > 1 else 1 / (self.n * max(self.plies.grid.pitch, 1.0))
+        return t("T", "N/n + |V| arm y/sum y^2", N / self.n + actions.shear * self.arm * lever, N=N, V=actions.V, arm=self.arm, kind="force")
+
+    def _pull(self, under: Under, code: Code) -> LimitState:
+        lines = under.trace()
+
+        def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
+            each = self._busiest(actions)
+            held = B = bolt_tension(code, self.plies.bolt, each, t)
+            for one in self.pried:
+                held = np.minimum(held, B * one.share(code, B, t))
+            return self.pull(actions, t), t("phi r_n", "what prying leaves of it", held, "Manual Part 9", kind="force")
+
+        return under.state(f"{self.prefix}bolt_tension", code.clause("J3.7"), "force", evaluate, lines)
+
+    def _busiest(self, actions: Actions) -> np.ndarray:
+        """Shear of the busiest bolt, N."""
+        return actions.once(("busiest", self.plies), lambda: self._in_face(actions).shear / self.plies.effective)
+
+    def _no_pull(self, under: Under) -> LimitState:
+        """Bolts that are said to take shear only."""
+        return under.state(f"{self.prefix}bolt_pull", "shear only", "force",
+                           lambda actions, t: (t("Nr", "pull on bolts that take shear only", actions.pull), self.plies.negligible), limit=True)  # fmt: skip
+
+    def _slip(self, state: LimitState, code: Code) -> LimitState:
+        """Friction is less where the bolts pull (J3.10)."""
+
+        def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
+            demand, strength = state.evaluate(actions, t)
+            k = slip_under_tension(code, self.plies.bolt, self.pull(actions), t)
+            return demand, t("phi Rn", "ksc phi Rn", k * strength, code.clause("J3.10"), kind="force")
+
+        return replace(state, evaluate=evaluate)
+
+    def rules(self, code: Code) -> Iterator[DetailingRule]:
+        """The bolts' own, under their prefix."""
+        yield from (replace(rule, rule=self.prefix + rule.rule) for rule in self.plies.rules(code))
+
+    def neglected(self, arm: float) -> str:
+        """In words the moment that is neglected."""
+        return f"V's moment over {arm / INCH:.2f} in. on the support's bolts is neglected"

@@ -1,0 +1,110 @@
+"""What can be chosen on shear angles, and what follows when it is not chosen."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from handrail.core.catalogue import angle, electrode
+from handrail.core.catalogue.bolts import HOLE_TYPES
+from handrail.core.codes.aisc360 import welds
+from handrail.core.standards.shear_end.parameters import (
+    BEAM_END,
+    BOLTS,
+    END_DISTANCE,
+    GAP,
+    JUDGED,
+    ON_SUPPORT,
+    WEB_HOLE,
+    clear_gap,
+    copes_follow,
+    end_distance,
+    first_bolt,
+    group_depth,
+    support_thickness,
+)  # fmt: skip
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text
+from handrail.core.units import INCH
+
+WORKABLE = ((8.0, 4.5), (7.0, 4.0), (6.0, 3.5), (5.0, 3.0), (4.0, 2.5), (3.5, 2.0), (3.0, 1.75), (2.5, 1.375), (2.0, 1.125))  # leg, gauge; in.
+SIDES = ("bolted", "welded")
+
+PARAMETERS = (
+    *BOLTS,
+    Parameter("angle", "angle_section", "Angle", "Its legs and thickness", "L4X3-1/2X5/16"),
+    Parameter("angle_grade", "plate_grade", "Angle grade", "", "A36"),
+    Parameter("leg_on_beam", "choice", "Leg on the beam", "Which leg lies on the beam's web", "short", ("short", "long")),
+    Parameter("beam_side", "choice", "Beam side", "How the angle is held to the beam's web", "bolted", SIDES),
+    Parameter("support_side", "choice", "Support side", "How the angle is held to the support", "bolted", SIDES),
+    WEB_HOLE,
+    Parameter("hole", "hole", "Hole in beam leg", "As for the web", "STD", HOLE_TYPES),
+    Parameter("leg_hole", "hole", "Hole in support leg", "As for the web", "STD", HOLE_TYPES),
+    Parameter("beam_gauge", "length", "Gauge on the beam leg", "Heel of the angle to the bolt line on the beam's web", None, low=15, high=200),
+    Parameter("support_gauge", "length", "Gauge on the support leg", "Heel of the angle to the bolt line on the support", None, low=15, high=200),
+    Parameter("stagger", "choice", "Stagger", "The support's bolts stand half a pitch lower than the beam's", "none", ("none", "half_pitch")),
+    END_DISTANCE,
+    Parameter("angle_length", "length", "Angle length", "Along the shear; rows and end distances give it", None, low=20, high=3000),
+    Parameter("beam_weld", "length", "Weld on the beam", "Fillet down the leg's edge and along both its ends", None, low=2, high=40),
+    Parameter("support_weld", "length", "Weld on the support", "Fillet along the toe; of one angle along its foot besides", None, low=2, high=40),
+    Parameter("electrode", "electrode", "Electrode", "", "E70"),
+    *ON_SUPPORT,
+    GAP,
+    *BEAM_END,
+    *JUDGED,
+)  # fmt: skip
+ONE = tuple(replace(p, default="L4X3-1/2X3/8") if p.name == "angle" else p for p in PARAMETERS)
+
+
+def complete(situation: Situation, given: Sizes) -> Sizes:
+    """Every parameter of a pair with its source."""
+    return completed(PARAMETERS, FOLLOWS, situation, given)
+
+
+def complete_one(situation: Situation, given: Sizes) -> Sizes:
+    """Every parameter of one angle with its source."""
+    return completed(ONE, FOLLOWS, situation, given)
+
+
+def legs(sizes: Sizes) -> tuple[float, float]:
+    """(on the beam, on the support), mm."""
+    own = angle(text(sizes, "angle"))
+    short, long_ = sorted((own.d, own.bf))
+    return (short, long_) if text(sizes, "leg_on_beam") == "short" else (long_, short)
+
+
+def workable(leg: float) -> float:
+    """The usual gauge of a leg, mm (Manual Table 1-7A)."""
+    return next((gauge for at_least, gauge in WORKABLE if leg >= at_least * INCH - 1), leg / INCH / 2) * INCH
+
+
+def drop(sizes: Sizes) -> float:
+    """How much lower the support's bolts stand than the beam's, mm."""
+    both = text(sizes, "beam_side") == text(sizes, "support_side") == "bolted"
+    return length(sizes, "pitch") / 2 if both and text(sizes, "stagger") == "half_pitch" else 0.0
+
+
+def _weld(situation: Situation, sizes: Sizes, other: float) -> float:
+    """5/16 in. or what the leg's edge allows; the least size at least."""
+    t = angle(text(sizes, "angle")).wall
+    edge = welds.max_size(t) // (INCH / 16) * INCH / 16
+    return max(min(edge, 5 / 16 * INCH), welds.min_size(min(t, other)))
+
+
+def _beam_weld(situation: Situation, sizes: Sizes) -> float:
+    """Besides, no more than the web can take where that is above the least size."""
+    web, fill, most = situation.supported, electrode(text(sizes, "electrode")), _weld(situation, sizes, situation.supported.section.tw)
+    least = welds.min_size(min(angle(text(sizes, "angle")).wall, web.section.tw))
+    return max(min(most, -(-welds.web_ruptures_with(web.section.tw, web.grade.Fu, fill) // (INCH / 16)) * INCH / 16), least)
+
+
+FOLLOWS: dict[str, Rule] = {
+    "end_distance": end_distance,
+    "beam_gauge": lambda situation, s: workable(legs(s)[0]),
+    "support_gauge": lambda situation, s: workable(legs(s)[1]),
+    "angle_length": lambda situation, s: group_depth(s) + drop(s) + 2 * length(s, "end_distance"),
+    "beam_weld": _beam_weld,
+    "support_weld": lambda situation, s: _weld(situation, s, support_thickness(situation)),
+    "gap": clear_gap,
+    **copes_follow("gap"),
+    "first_bolt": first_bolt,
+}

@@ -1,0 +1,129 @@
+"""The double and the single angle declared: what they take, what they refuse, the ladder they climb, what a remedy may change."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import partial
+
+from handrail.core.catalogue import angle
+from handrail.core.codes.aisc360 import Code
+from handrail.core.errors import UnknownName
+from handrail.core.limit_state import LimitState
+from handrail.core.standards.angles.drawing import draw
+from handrail.core.standards.angles.layout import THICKEST, Angles
+from handrail.core.standards.angles.parameters import ONE, PARAMETERS, complete, complete_one
+from handrail.core.standards.shear_end import judging
+from handrail.core.standards.shear_end.parameters import KINDS
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sizes, Value, length, text
+from handrail.core.standards.standard import Examined, Move, Standard, more_of
+from handrail.core.units import INCH, inches, show
+
+TITLES = {2: "double angle", 1: "single angle"}
+
+
+def _layout(n: int, situation: Situation, sizes: Sizes) -> Angles:
+    return Angles(situation, sizes, n)
+
+
+def _examine(n: int, situation: Situation, sizes: Sizes, code: Code) -> Examined:
+    """Geometry alone: detailing rules, reasons to leave the connection unchecked, remarks."""
+    layout = _layout(n, situation, sizes)
+    if reasons := list(_refusals(layout, code)):
+        return Examined([], reasons, [])
+    notes = [*judging.notes(situation, layout.approach, layout.beam_end, layout.support, "angle"), *layout.notes()]
+    return Examined(list(layout.rules(code)), [], notes)
+
+
+def _refusals(layout: Angles, code: Code) -> Iterator[str]:
+    title, slip = TITLES[layout.n], layout.choice("tightening").startswith("slip")
+    yield from judging.refusals(layout.situation, code, layout.bolt, slip, layout.beam_end, title)
+    yield from judging.square_only(layout.situation, title)
+    yield from judging.depth_agrees(layout.sizes, layout.end, "angle_length")
+    yield from judging.half_copes(layout.sizes)
+    if layout.situation.framing == "beam_to_hollow_column" and layout.bolted_to_support:
+        yield "bolts into a hollow column's wall are not implemented: weld the angles to it (support_side)"
+    for side, gauge, leg, bolted in (("beam", layout.of("beam_gauge"), layout.beam_leg, layout.on_beam),
+                                     ("support", layout.of("support_gauge"), layout.support_leg, layout.bolted_to_support)):  # fmt: skip
+        if bolted and gauge >= leg:
+            yield f"{side}_gauge of {show(gauge, 'length')} is beyond the leg of {show(leg, 'length')}"
+    if not layout.on_beam and layout.beam_leg <= layout.of("gap"):
+        yield f"a gap of {show(layout.of('gap'), 'length')} leaves none of the leg of {show(layout.beam_leg, 'length')} on the beam"
+
+
+def _strengths(n: int, situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
+    """Every limit state of the sized angles."""
+    return list(_layout(n, situation, sizes).states(code, tracing))
+
+
+def _thicker(name: str) -> list[Value]:
+    """The angle and those with its legs that are thicker and still turn, the lightest first."""
+    own = angle(name)
+    found: list[Value] = [own.name]
+    legs = own.name.rsplit("X", 1)[0]
+    for sixteenths in range(4, 11):
+        t = sixteenths * INCH / 16
+        if t > own.wall + 0.5 and t <= THICKEST + 0.5:
+            try:
+                found.append(angle(f"{legs}X{inches(sixteenths / 16)}").name)
+            except UnknownName:
+                continue
+    return found
+
+
+def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dict[str, Value]]:
+    """Rows first, then the angle's thickness as far as rotation allows, then bolt diameter."""
+    return judging.climb(situation, sizes, held, {"angle": _thicker(text(sizes, "angle"))[:4]})
+
+
+def _summary(n: int, sizes: Sizes, system: str = "us") -> str:
+    """The sizes in a few words: `2L4X3-1/2X5/16 x 11-1/2 in, (4) + (8) 3/4 A325-N`."""
+    rows, sides = int(length(sizes, "rows")), (("beam_side", 1), ("support_side", n))
+    held = [f"({rows * lines})" if text(sizes, side) == "bolted" else "weld" for side, lines in sides]
+    bolts = f" {text(sizes, 'bolt')}" if any(h != "weld" for h in held) else ""
+    return f"{'2' if n == 2 else ''}{text(sizes, 'angle')} x {show(length(sizes, 'angle_length'), 'length', system)}, {' + '.join(held)}{bolts}"
+
+
+MOVES = (
+    judging.ROWS,
+    Move("angle", lambda sizes: [(k, name) for k, name in enumerate(_thicker(text(sizes, "angle"))) if k]),
+    more_of("end_distance", INCH / 4),
+    judging.FIRST,
+    judging.BOLT,
+    more_of("beam_weld", INCH / 16),
+    more_of("support_weld", INCH / 16),
+)
+
+
+@dataclass(frozen=True)
+class _Kind:
+    n: int
+    help: str
+    shared: tuple[str, ...]
+
+
+def _declared(kind: _Kind) -> Standard:
+    n = kind.n
+    return Standard(
+        name=TITLES[n].replace(" ", "_"),
+        title=TITLES[n].capitalize(),
+        help=kind.help,
+        framings=tuple(KINDS),
+        carries=("N", "V"),
+        parameters=PARAMETERS if n == 2 else ONE,
+        complete=complete if n == 2 else complete_one,
+        examine=partial(_examine, n),
+        strengths=partial(_strengths, n),
+        draw=partial(draw, n),
+        ladder=ladder,
+        negligible=judging.negligible,
+        moves=MOVES,
+        brief=("rows", "bolt", "angle", "angle_length"),
+        summary=partial(_summary, n),
+        shared=kind.shared,
+    )
+
+
+DOUBLE_ANGLE = _declared(_Kind(2, "A pair of angles, bolted or welded to the beam's web and to the support", ("bolt", "rows", "pitch", "support_gauge")))
+SINGLE_ANGLE = _declared(_Kind(1, "One angle on one side of the beam's web, bolted or welded to it and to the support", ("bolt", "rows", "pitch")))

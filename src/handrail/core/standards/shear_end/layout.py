@@ -1,0 +1,80 @@
+"""What every sized shear end has: its bolt, the beam before its support, the beam's end, the face that it lands on."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+from typing import ClassVar
+
+from handrail.core.catalogue import Bolt, Electrode, Grade, bolt, electrode
+from handrail.core.parts.approach import Approach
+from handrail.core.parts.beam_end import BeamEnd
+from handrail.core.parts.bolt_group import Grid
+from handrail.core.parts.bolted_plies import BoltedPlies, Ply
+from handrail.core.parts.cope import Cope
+from handrail.core.parts.support import ColumnFlange, ColumnWeb, GirderWeb, HollowWall, Landing, Support
+from handrail.core.parts.web_fastening import BoltedWeb, WeldedWeb
+from handrail.core.standards.laid_out import LaidOut
+from handrail.core.standards.shear_end.judging import negligible
+from handrail.core.standards.shear_end.parameters import KINDS, approach, support_thickness
+
+SUPPORTS: dict[str, type[Support]] = {"flange": ColumnFlange, "web": ColumnWeb, "girder": GirderWeb, "wall": HollowWall}
+
+
+@dataclass(frozen=True)
+class ShearEnd(LaidOut):
+    """A shear connection in its situation; lengths mm. `GAP` names the size that keeps the beam's end off its support."""
+
+    GAP: ClassVar[str] = "gap"
+
+    @cached_property
+    def bolt(self) -> Bolt:
+        """The bolt."""
+        return bolt(self.choice("bolt"))
+
+    @cached_property
+    def electrode(self) -> Electrode:
+        """The welds'."""
+        return electrode(self.choice("electrode"))
+
+    @cached_property
+    def approach(self) -> Approach:
+        """The beam's end before its support."""
+        return approach(self.situation, self.sizes, self.GAP)
+
+    @property
+    def top_cope(self) -> Cope:
+        """Above."""
+        return self.approach.top
+
+    @property
+    def bottom_cope(self) -> Cope:
+        """Below."""
+        return self.approach.bottom
+
+    @property
+    def support_thickness(self) -> float:
+        """What is fastened to: a flange, a web or a wall."""
+        return support_thickness(self.situation)
+
+    @property
+    def negligible_N(self) -> float:
+        """A force along slots, or on bolts that take shear only, counts from here on, N."""
+        return negligible(self.situation, self.sizes)["N"].amount
+
+    def between(self, grid: Grid, plies: tuple[Ply, Ply], e: float, planes: int = 1) -> BoltedPlies:
+        """Bolts between two plies, judged as the sizes say."""
+        return BoltedPlies(self.bolt, grid, plies, e, self.choice("bolt_method"), self.choice("deformation") == "considered",
+                           self.choice("tightening"), self.negligible_N, planes)  # fmt: skip
+
+    def end_of_beam(self, fastened: BoltedWeb | WeldedWeb, gap: float, strip: float) -> BeamEnd:
+        """The beam's web, held so, `gap` before the support."""
+        return BeamEnd(self.situation.supported, fastened, gap, strip, self.top_cope, self.bottom_cope)
+
+    def on_support(self, t: float, grade: Grade, depth: float, top: float, weld: float = 0.0, lever: float = 0.0, bolted: bool = False,
+                   width: float = 0.0, lines: float = 2.0) -> Support:  # fmt: skip
+        """The face with what lands on it: `depth` along V from `top` below the beam's top of steel."""
+        s, upright = self.situation, self.approach.upright
+        landing = Landing(s.carrier, t, grade, depth, weld, s.top_offset + top * upright, depth * upright, lever, s.skew, s.slope, s.opposed,
+                          s.support_end, s.face, bolted, width, lines)  # fmt: skip
+        return SUPPORTS[KINDS[s.framing]](landing)

@@ -1,0 +1,111 @@
+"""What is bolted to the face of a support, whichever way it holds the beam: the bolts with the support as their ply, and the face's own rules."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+
+from handrail.core.catalogue import HoleSize, hole
+from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.aisc360 import bolts as bolt_rules
+from handrail.core.codes.aisc360.prying import Pried
+from handrail.core.limit_state import DetailingRule, at_least, never
+from handrail.core.parts.bolt_group import Grid
+from handrail.core.parts.bolted_plies import FAR, Ply
+from handrail.core.parts.face_bolts import FaceBolts, tributary
+from handrail.core.standards.shear_end.layout import ShearEnd
+from handrail.core.standards.shear_end.parameters import KINDS
+from handrail.core.units import INCH
+
+NUT = 0.8125  # half of a nut's width across its flats, over the bolt's diameter
+
+
+@dataclass(frozen=True)
+class OnFace:
+    """`grid` of bolts through what is `depth` along V from `top` below the beam's top of steel and `width` across it; `off` from the beam's web
+    to the middle of the bolts' lines, mm."""
+
+    end: ShearEnd
+    grid: Grid
+    top: float
+    depth: float
+    width: float
+    off: float = 0.0
+    prefix: str = ""
+
+    @property
+    def kind(self) -> str:
+        """Of the support: flange, web, girder."""
+        return KINDS[self.end.situation.framing]
+
+    @cached_property
+    def hole(self) -> HoleSize:
+        """In the support."""
+        return hole(self.end.choice("support_hole"), self.end.bolt.d)
+
+    @property
+    def shared(self) -> bool:
+        """Whether a beam opposite is held by the same bolts."""
+        return self.end.situation.opposed and self.kind in ("web", "girder")
+
+    @property
+    def outer(self) -> float:
+        """From the middle of the support to the outermost line of bolts."""
+        return abs(self.off) + self.grid.width / 2
+
+    @property
+    def inner(self) -> float:
+        """From the middle of the support to the innermost line of bolts."""
+        return abs(self.grid.width / 2 - abs(self.off)) if self.grid.columns > 1 else abs(self.off)
+
+    @property
+    def flange_edge(self) -> float:
+        """From the outer bolts to the edge of a column's flange; FAR where there is none."""
+        return self.end.situation.carrier.section.bf / 2 - self.outer if self.kind == "flange" else FAR
+
+    def bolts(self, ply: Ply, pried: Pried, arm: float, e: float = 0.0) -> FaceBolts:
+        """The bolts through `ply` and the support, V at `e` in the face and `arm` off it."""
+        end, support = self.end, self.end.situation.carrier
+        s = support.section
+        edge = FAR if self.flange_edge >= FAR else self.grid.width / 2 + self.flange_edge
+        on = Ply("support", end.support_thickness, support.grade.Fu, self.hole, edge, edge, FAR, FAR, 1.0)
+        bent = [pried]
+        if self.kind == "flange":
+            b = self.inner - s.tw / 2
+            p = tributary(b, self.grid.pitch, FAR, self.grid.rows)
+            bent.append(Pried(s.tf, support.grade.Fu, max(b, 0.0), max(self.flange_edge, 0.0), p, self.hole.along, end.bolt.d))
+        taken = end.choice("offset_moment") == "bolt_tension"
+        return FaceBolts(end.between(self.grid, (ply, on), e), tuple(bent), self.shared, end.choice("support_bolts") == "shear_and_tension",
+                         arm if taken else 0.0, self.prefix)  # fmt: skip
+
+    def room(self) -> list[float]:
+        """From a bolt's centre to what a wrench would hit on the support's side."""
+        s = self.end.situation.carrier.section
+        if self.kind == "flange":
+            return [self.inner - s.tw / 2]
+        return [s.d / 2 - s.tf - self.outer] if self.kind == "web" else []
+
+    def rules(self, code: Code) -> Iterator[DetailingRule]:
+        """Edges of a flange, fillets clear of nuts, and what keeps the first beam up while the second is set."""
+        end, s = self.end, self.end.situation.carrier.section
+        if self.kind == "flange":
+            least = bolt_rules.min_edge(end.bolt, self.hole, self.hole.across > self.hole.along)
+            yield at_least("flange_edge", "support", self.flange_edge, least, code.clause("J3.5"))
+            yield at_least("bolt_clears_fillet", "support", self.inner, s.k1 + NUT * end.bolt.d)
+        if self.shared:
+            yield never("double_connection", "bolts", end.choice("erection") == "none",
+                        "bolts shared with the beam opposite leave the first beam loose: give it a seat or a bolt of its own (erection)",
+                        "OSHA 1926.756(c)")  # fmt: skip
+
+    def notes(self, arm: float) -> Iterator[str]:
+        """What was taken of small moments, and of the beam opposite."""
+        if self.end.choice("offset_moment") == "neglected":
+            yield f"V's moment over {arm / INCH:.2f} in. on the support's bolts is neglected (offset_moment)"
+        else:
+            yield f"V's moment over {arm / INCH:.2f} in. pulls on the support's bolts (offset_moment)"
+        if self.shared:
+            yield "a beam opposite is held by the same bolts: each side shears them in its own plane, both bear on the web"
+            kept = {"seat": "an erection seat, which is not designed here", "own_bolt": "a bolt of its own"}.get(self.end.choice("erection"))
+            if kept:
+                yield f"the first beam is kept up by {kept}"

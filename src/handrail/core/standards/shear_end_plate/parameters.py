@@ -1,0 +1,76 @@
+"""What can be chosen on a shear end plate, and what follows when it is not chosen."""
+
+from __future__ import annotations
+
+from handrail.core.catalogue import bolt, electrode, hole
+from handrail.core.catalogue.bolts import HOLE_TYPES
+from handrail.core.codes.aisc360 import welds
+from handrail.core.standards.shear_end.parameters import (
+    BEAM_END,
+    BOLTS,
+    END_DISTANCE,
+    JUDGED,
+    ON_SUPPORT,
+    copes_follow,
+    end_distance,
+    first_bolt,
+    group_depth,
+)  # fmt: skip
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
+from handrail.core.units import INCH
+
+LEAST_GAUGE, MOST_GAUGE = 3.5 * INCH, 5.5 * INCH  # Manual Part 10
+
+PARAMETERS = (
+    *BOLTS,
+    Parameter("hole", "hole", "Hole in plate", "STD, OVS, or a slot across (SSLT, LSLT) or along (SSLP, LSLP) the shear", "STD", HOLE_TYPES),
+    Parameter("gauge", "length", "Gauge", "Across the web between the two lines of bolts", None, low=30, high=400),
+    END_DISTANCE,
+    Parameter("edge_distance", "length", "Edge distance", "Bolt line to the plate's edge", None, low=5, high=200),
+    Parameter("plate_thickness", "length", "Plate thickness", "Of the plate across the beam's end", "1/4 in", low=3, high=60),
+    Parameter("plate_grade", "plate_grade", "Plate grade", "", "A36"),
+    Parameter("plate_depth", "length", "Plate depth", "Along the shear; rows and end distances give it", None, low=20, high=3000),
+    Parameter("weld_size", "length", "Weld size", "Fillet on each side of the web", None, low=2, high=40),
+    Parameter("electrode", "electrode", "Electrode", "", "E70"),
+    *ON_SUPPORT,
+    *BEAM_END,
+    *JUDGED,
+)  # fmt: skip
+
+
+def complete(situation: Situation, given: Sizes) -> Sizes:
+    """Every parameter with its source."""
+    return completed(PARAMETERS, FOLLOWS, situation, given)
+
+
+def _edge(situation: Situation, sizes: Sizes) -> float:
+    fastener = bolt(text(sizes, "bolt"))
+    holes = hole(text(sizes, "hole"), fastener.d)
+    return max(1.25 * INCH, up_to(fastener.min_edge + (INCH / 8 if holes.across > holes.along else 0.0), INCH / 4))
+
+
+def _gauge(situation: Situation, sizes: Sizes) -> float:
+    """5-1/2 in., or what the support's flange or its web between the fillets leaves room for; 3-1/2 in. at least."""
+    s = situation.carrier.section
+    room = {"beam_to_column_flange": s.bf, "beam_to_column_web": s.T}.get(situation.framing, MOST_GAUGE * 2)
+    most = room - 2 * length(sizes, "edge_distance")
+    return max(LEAST_GAUGE, min(MOST_GAUGE, most // (INCH / 2) * INCH / 2))
+
+
+def _weld(situation: Situation, sizes: Sizes) -> float:
+    """What brings the web to shear rupture beside it, at most 5/16 in. (one pass); the least size at least."""
+    web, fill = situation.supported, electrode(text(sizes, "electrode"))
+    develops = welds.web_ruptures_with(web.section.tw, web.grade.Fu, fill)
+    return max(min(up_to(develops, INCH / 16), 5 / 16 * INCH), welds.min_size(min(web.section.tw, length(sizes, "plate_thickness"))))
+
+
+FOLLOWS: dict[str, Rule] = {
+    "end_distance": end_distance,
+    "edge_distance": _edge,
+    "gauge": _gauge,
+    "weld_size": _weld,
+    "plate_depth": lambda situation, s: group_depth(s) + 2 * length(s, "end_distance"),
+    **copes_follow("plate_thickness"),
+    "first_bolt": first_bolt,
+}

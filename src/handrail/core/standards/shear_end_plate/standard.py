@@ -1,0 +1,77 @@
+"""The shear end plate declared: what it takes, what it refuses, the ladder it climbs, what a remedy may change."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from handrail.core.codes.aisc360 import Code
+from handrail.core.limit_state import LimitState
+from handrail.core.standards.shear_end import judging
+from handrail.core.standards.shear_end.parameters import KINDS
+from handrail.core.standards.shear_end_plate.drawing import draw
+from handrail.core.standards.shear_end_plate.layout import THICKEST, Layout
+from handrail.core.standards.shear_end_plate.parameters import PARAMETERS, complete
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sizes, Value, length, text
+from handrail.core.standards.standard import Examined, Standard, more_of
+from handrail.core.units import INCH, show
+
+THICKNESSES: list[Value] = [n * INCH / 16 for n in (4, 5, 6)]
+
+
+def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
+    """Geometry alone: detailing rules, reasons to leave the connection unchecked, remarks."""
+    layout = Layout(situation, sizes)
+    if reasons := list(_refusals(layout, code)):
+        return Examined([], reasons, [])
+    notes = [*judging.notes(situation, layout.approach, layout.beam_end, layout.support, "plate"), *layout.notes()]
+    return Examined(list(layout.rules(code)), [], notes)
+
+
+def _refusals(layout: Layout, code: Code) -> Iterator[str]:
+    slip = layout.choice("tightening").startswith("slip")
+    yield from judging.refusals(layout.situation, code, layout.bolt, slip, layout.beam_end, "shear end plate", FRAMINGS)
+    yield from judging.square_only(layout.situation, "shear end plate")
+    yield from judging.depth_agrees(layout.sizes, layout.plate_end, "plate_depth")
+    yield from judging.half_copes(layout.sizes)
+
+
+def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
+    """Every limit state of the sized plate."""
+    return list(Layout(situation, sizes).states(code, tracing))
+
+
+def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dict[str, Value]]:
+    """Rows first, then plate thickness as far as rotation allows, then bolt diameter."""
+    return judging.climb(situation, sizes, held, {"plate_thickness": THICKNESSES})
+
+
+def summary(sizes: Sizes, system: str = "us") -> str:
+    """The sizes in a few words: `(8) 3/4 A325-N, PL 1/4 in x 8 in`."""
+    wide = length(sizes, "gauge") + 2 * length(sizes, "edge_distance")
+    plate = f"{show(length(sizes, 'plate_thickness'), 'length', system)} x {show(wide, 'length', system)}"
+    return f"({2 * int(length(sizes, 'rows'))}) {text(sizes, 'bolt')}, PL {plate}"
+
+
+FRAMINGS = tuple(name for name, kind in KINDS.items() if kind != "wall")
+MOVES = (judging.ROWS, more_of("plate_thickness", INCH / 16), more_of("end_distance", INCH / 4), judging.FIRST, more_of("weld_size", INCH / 16),
+         judging.BOLT)  # fmt: skip
+
+SHEAR_END_PLATE = Standard(
+    name="shear_end_plate",
+    title="Shear end plate",
+    help=f"A plate of at most {THICKEST / INCH:g} in. shop-welded across the end of the beam's web and field-bolted to the support",
+    framings=FRAMINGS,
+    carries=("N", "V"),
+    parameters=PARAMETERS,
+    complete=complete,
+    examine=examine,
+    strengths=strengths,
+    draw=draw,
+    ladder=ladder,
+    negligible=judging.negligible,
+    moves=MOVES,
+    brief=("rows", "bolt", "plate_thickness", "plate_depth", "weld_size"),
+    summary=summary,
+    shared=("bolt", "rows", "pitch", "gauge"),
+)
