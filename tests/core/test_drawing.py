@@ -142,7 +142,7 @@ def test_nothing_runs_through_lettering_on_the_demo():
             for view in STANDARDS[assigned.rule.use].draw(assigned.situation, outcome.sizes, system).views:
                 for said in clashes(view):
                     found.setdefault(said, assigned.connection.id)
-    assert len(outcomes) > 880 and len(seen) > 150 and found == {}
+    assert len(outcomes) > 880 and len(seen) > 60 and found == {}
 
 
 @pytest.mark.parametrize("beam", ["W8X10", "W12X14", "W16X31", "W24X68", "W36X150", "W44X335"])

@@ -29,14 +29,17 @@ def draw(n: int, situation: Situation, sizes: Sizes, system: str = "us") -> Scen
 def _drawn(layout: Angles, letter: Letter) -> Drawn:
     """What the elevation shows of it."""
     leg, gap, gauge, foot = layout.beam_leg, layout.of("gap"), layout.of("beam_gauge"), -layout.top - layout.depth
-    lengths = [[(0.0, gap, "gap", "left", ""), (gauge, leg, "", "right", "")], [(0.0, gauge, "beam_gauge", "right", "")]]
+    lengths = [[(gauge, leg, "", "right", "")], [(0.0, gauge, "beam_gauge", "left", "")]]
     words: list[Words] = []
-    beside = None
     if layout.on_beam:
         words.append(((gauge, -layout.of("first_bolt")), _bolts(layout, layout.beam_grid.n, "hole", "web_hole", "leg", "web"), "bolts"))
     else:
-        lengths = [[(0.0, gap, "gap", "left", ""), (gap, leg, "", "right", "")]]
-        beside = Fillet((leg, -layout.top - 0.5 * layout.depth), letter(layout.of("beam_weld")), layout.choice("electrode"), "beam_weld", True)
+        lengths = [[(0.0, leg, "", "right", "")]]
+        corner = (leg, -layout.top - 0.1 * layout.depth)
+        words.append(Fillet(corner, letter(layout.of("beam_weld")), layout.choice("electrode"), "beam_weld", True))
+    if gap > gauge:
+        lengths = lengths[1:]  # no such connection stands: what is left of it has room for no more
+    lengths.insert(0 if gap < gauge else len(lengths), [(0.0, gap, "gap", "left", "")])  # the longest lowest, so that none is crossed
     if layout.bolted_to_support:
         head = (layout.t + 0.64 * layout.bolt.d, -layout.of("first_bolt") - drop(layout.sizes) + 0.85 * layout.bolt.d)
         words.append((head, f"{_bolts(layout, layout.support_grid.n, 'leg_hole', 'support_hole', 'leg', 'support')}, field", "support bolts"))
@@ -44,7 +47,8 @@ def _drawn(layout: Angles, letter: Letter) -> Drawn:
     weld = None
     if not layout.bolted_to_support:
         weld = Fillet((0.0, foot + 0.12 * layout.depth), letter(layout.of("support_weld")), layout.choice("electrode"), "support_weld", True, True)
-    return Drawn(layout.beam_grid, leg, layout.top, layout.depth, lambda view, right: _angle(view, layout), lengths, words, weld, beside)
+    return Drawn(layout.beam_grid, leg, layout.top, layout.depth, lambda view, right: _angle(view, layout), lengths, words, weld,
+                 layout.on_beam or layout.bolted_to_support)  # fmt: skip
 
 
 def _angle(view: View, layout: Angles) -> None:

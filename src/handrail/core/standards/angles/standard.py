@@ -48,7 +48,7 @@ def _refusals(layout: Angles, code: Code) -> Iterator[str]:
                                      ("support", layout.of("support_gauge"), layout.support_leg, layout.bolted_to_support)):  # fmt: skip
         if bolted and gauge >= leg:
             yield f"{side}_gauge of {show(gauge, 'length')} is beyond the leg of {show(leg, 'length')}"
-    if not layout.on_beam and layout.beam_leg <= layout.of("gap"):
+    if layout.beam_leg <= layout.of("gap"):
         yield f"a gap of {show(layout.of('gap'), 'length')} leaves none of the leg of {show(layout.beam_leg, 'length')} on the beam"
 
 

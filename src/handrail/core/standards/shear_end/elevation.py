@@ -14,8 +14,6 @@ from handrail.core.standards.shear_end.drawing import beam, support, support_lef
 from handrail.core.standards.shear_end.layout import ShearEnd
 from handrail.core.standards.situation import Situation
 
-Words = tuple[Point | None, str, str]  # where from, text, part
-
 
 @dataclass(frozen=True)
 class Fillet:
@@ -29,11 +27,14 @@ class Fillet:
     field: bool = False
 
 
+Words = tuple[Point | None, str, str] | Fillet  # where from, text, part
+
+
 @dataclass
 class Drawn:
     """What a standard shows in elevation: its `parts` as far as `width` from the face, between `top` below the top of steel and `depth` below
-    that; its rows; each of `lengths` (from, to, parameter, side, words before it) under the beam, those of one list on one line; `words` from
-    the right to the left; its weld on the support, and the one on the beam."""
+    that; its rows; each of `lengths` (from, to, parameter, side, words before it) under the beam, those of one list on one line; `words` (welds on
+    the beam among them) from the right to the left; its weld on the support."""
 
     grid: Grid
     width: float
@@ -43,7 +44,7 @@ class Drawn:
     lengths: list[list[tuple[float, float, str, str, str]]]
     words: list[Words]
     weld: Fillet | None = None
-    weld_right: Fillet | None = None
+    bolted: bool = True
 
 
 def elevation(layout: ShearEnd, it: Drawn, letter: Letter, unit: str, t: float) -> View:
@@ -54,13 +55,11 @@ def elevation(layout: ShearEnd, it: Drawn, letter: Letter, unit: str, t: float) 
     first, end = layout.of("first_bolt"), layout.of("first_bolt") - it.top
     cope_end = layout.approach.gap + max(layout.top_cope.length if layout.top_cope else 0.0, layout.bottom_cope.length if layout.bottom_cope else 0.0)
     within = 3.0 * t + max(view.width(letter(end)), view.width(letter(first - it.top)))
-    if it.weld_right:
-        within = max(within, 8.0 * t)
     right = max(it.width + 0.25 * d, it.width + within, cope_end + within - 0.6 * t)
     support(view, layout.situation, above, -below)
     beam(view, layout.approach, right)
     it.parts(view, right)
-    for y in {-first, -first - it.grid.depth}:
+    for y in {-first, -first - it.grid.depth} if it.bolted else {-it.top, -it.top - it.depth}:
         view.line("bolts", (it.width + 0.35 * t, y), (right - 0.35 * t, y), style="centre")
     _heights(view, layout, it, letter, right)
     _lengths(view, layout, it, letter)
@@ -71,7 +70,11 @@ def elevation(layout: ShearEnd, it: Drawn, letter: Letter, unit: str, t: float) 
 def _heights(view: View, layout: ShearEnd, it: Drawn, letter: Letter, right: float) -> None:
     """Edges beside the connection; rows and the top of steel beyond the cut."""
     t, first = view.lettering, -layout.of("first_bolt")
-    last, x = first - it.grid.depth, it.width
+    if not it.bolted:
+        for y0, y1 in ((0.0, -it.top), (-it.top, -it.top - it.depth)):
+            view.upright((right, y0), (right, y1), right + 1.8 * t, letter(y0 - y1), "angle_length" if y0 else "first_bolt")
+        return
+    last, x = first - it.grid.depth, max(it.width, layout.approach.gap)
     for y0, y1, cope in ((first, -it.top, layout.top_cope), (last, -it.top - it.depth, layout.bottom_cope)):
         near = max(x + 1.6 * t, layout.approach.gap + cope.length + t) if cope else x + 1.6 * t  # beside the cope's end, not on it
         away = max(abs(y1 - y0) / 2, 0.65 * t) * (1 if y1 > y0 else -1)
@@ -104,18 +107,19 @@ def _notes(view: View, layout: ShearEnd, it: Drawn, letter: Letter, cope_end: fl
         (None, turned(situation, layout.approach), "beam"),
     ]
     y = max(p[1] for s in view.shapes if isinstance(s, Shape) for p in s.points) + 0.6 * t
-    for at, text, part in words:
-        if text:
-            view.note(at, (x, y), text, part)
+    for one in words:
+        if isinstance(one, Fillet):
+            y += 1.5 * t
+            view.note(one.at, (x, y), one.electrode, one.part, "start", one.size, one.arrow_side, one.field)
+            y += 2.4 * t
+        elif one[1]:
+            view.note(one[0], (x, y), one[1], one[2])
             y += 1.6 * t
     if bottom:
         low = -situation.supported.section.d
         corner = (gap + bottom.length, low + bottom.depth)
         view.note(corner, (max(x, it.width + 7 * t), low - 20 - 1.5 * t), cope_words(bottom, letter), "bottom_cope_length")
     _on_the_left(view, situation, it, t)
-    if it.weld_right:
-        w = it.weld_right
-        view.note(w.at, (it.width + 2.2 * t, w.at[1] - 0.36 * t), w.electrode, w.part, "start", w.size, w.arrow_side, w.field)
 
 
 def _on_the_left(view: View, situation: Situation, it: Drawn, t: float) -> None:

@@ -28,14 +28,14 @@ def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
 def _drawn(layout: Layout, letter: Letter) -> Drawn:
     """What the elevation shows of it."""
     t, head = layout.t, layout.t + 0.64 * layout.bolt.d
+    corner = -layout.plate_top - 0.25 * layout.plate_end
     words: list[Words] = [
         ((head, -layout.of("first_bolt")), _bolts(layout), "bolts"),
+        Fillet((t, corner), letter(layout.of("weld_size")), layout.choice("electrode"), "weld"),
         ((0.5 * t, -layout.plate_top), _plate_words(layout, letter), "plate"),
     ]
-    between = -layout.of("first_bolt") - 0.5 * layout.of("pitch")
-    weld = Fillet((t, between), letter(layout.of("weld_size")), layout.choice("electrode"), "weld")
     return Drawn(layout.grid, head, layout.plate_top, layout.depth, lambda view, right: _plate(view, layout),
-                 [[(0.0, t, "plate_thickness", "right", "")]], words, weld_right=weld)  # fmt: skip
+                 [[(0.0, t, "plate_thickness", "right", "")]], words)  # fmt: skip
 
 
 def _plate(view: View, layout: Layout) -> None:
@@ -47,7 +47,7 @@ def _plate(view: View, layout: Layout) -> None:
 def _bolts(layout: Layout) -> str:
     holes = layout.choice("hole"), layout.choice("support_hole")
     hole = holes[0] if holes[0] == holes[1] else f"{holes[0]} plate, {holes[1]} support"
-    return f"({layout.grid.n}) {layout.sizes['bolt'].value}, {hole} holes"
+    return f"({layout.grid.n}) {layout.sizes['bolt'].value}, {hole} holes, field"
 
 
 def _plate_words(layout: Layout, letter: Letter) -> str:
@@ -80,7 +80,7 @@ def _section(layout: Layout, letter: Letter, unit: str, t: float) -> View:
             view.shapes.append(Circle("bolts", (x, -layout.of("first_bolt") - row * layout.grid.pitch), layout.bolt.d / 2, "field"))
         view.line("bolts", (x, top + 10), (x, foot - 10), style="centre")
     low = -layout.situation.supported.section.d - 1.8 * t
-    view.across((-gauge / 2, foot - 10), (gauge / 2, foot - 10), low, letter(gauge), "gauge")
+    view.across((-gauge / 2, foot - 10), (gauge / 2, foot - 10), low, letter(gauge), "gauge", "left")
     view.across((gauge / 2, foot - 10), (half, foot), low - 1.5 * t, letter(half - gauge / 2), "edge_distance")
     out = max(half, layout.approach.beam.bf / 2)
     view.upright((half, top), (half, foot), out + 1.8 * t, letter(layout.depth), "plate_depth")
