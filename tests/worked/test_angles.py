@@ -72,8 +72,9 @@ def test_a_leg_under_a_thrust():
 
 def test_a_gauge_beyond_three_inches_bends_the_leg():
     """L6X4X3/8 with 3-1/2 in. on the beam: V 3.5 in. before the bolts. Fy Z = 36 x 0.375 x 8.5^2/4 = 243.8: 219.5 (146.0); F11 with Lb d/t^2 = 211.6: Mn =
-    Mp: the same. Znet = 0.375 (18.0625 - 2 x 3 x 0.875 - 0.875^2/4) = 4.733: 0.75 x 58 x 4.733 = 205.9 (137.3). A thrust: 4.2/0.10825 = 38.8: Fcr = 33.26: 95.41
-    (63.5). Together with N of 3 kip, nothing to speak of: M = 20 x 3.5 = 70: 0.0290/2 + 0.3189 = 0.3334, V 20/68.85 = 0.2905: 0.4422; ASD: 0.0436/2 + 0.4795 =
+    Mp: the same. Znet = 0.375 (18.0625 - 2 x 3 x 0.875 - 0.875^2/4) = 4.733: 0.75 x 58 x 4.733 = 205.9 (137.3). A thrust: 4.2/0.10825 = 38.8: Fcr = 33.26:
+    95.41 (63.5). Together with N of 3 kip, nothing to speak of: M = 20 x 3.5 = 70: 0.0290/2 + 0.3189 = 0.3334, V 20/68.85 = 0.2905: 0.4422; ASD:
+    0.0436/2 + 0.4795 =
     0.5013, 0.4357: 0.6642."""
     long = {"angle": "L6X4X3/8", "leg_on_beam": "long", "beam_gauge": "3-1/2 in", "support_gauge": "2-3/4 in"}
     agrees(PAIR, "beam_leg_flexure_yield", 219.5, 146.0, long)
@@ -118,8 +119,8 @@ def test_one_angle_pulled_only_turns_about_its_toe():
 
 
 def test_all_welded_by_the_manual_s_tables():
-    """2L4X3-1/2X3/8, 24 in. long, the long legs on the support. Fillets of 3/16 on the web: Table 10-3's weld A, 257 (171). Of 1/4 at the toes: weld B, 2 x 24 x
-    1.392 x 4/sqrt(1 + 12.96 x 16/576) = 267.3/1.166 = 229 (153)."""
+    """2L4X3-1/2X3/8, 24 in. long, the long legs on the support. Fillets of 3/16 on the web: Table 10-3's weld A, 257 (171). Of 1/4 at the toes: weld B, 2 x 24
+    x 1.392 x 4/sqrt(1 + 12.96 x 16/576) = 267.3/1.166 = 229 (153)."""
     agrees(WELDED, "beam_weld", 257.0, 171.0, published="Manual Table 10-3, weld A", rel=0.02)
     for method, V in (("LRFD", 229.0), ("ASD", 153.0)):
         lrfd, asd = (1.0, None) if method == "LRFD" else (None, 1.0)
@@ -138,8 +139,9 @@ def test_legs_welded_at_their_toes_bend_under_a_pull():
 
 
 def test_one_angle_welded_along_toe_and_foot():
-    """Elastic. L 8.5 at x = 4 and 4 along the foot: 12.5 in all, middle at (3.36, 2.89); J = 51.18 + 8.5 (0.64^2 + 1.36^2) + 5.33 + 4 (1.36^2 + 2.89^2) = 116.5.
-    V at 3.36 + 0.1775 = 3.5375. At the heel: fy = 1/12.5 + 3.5375 x 3.36/116.5 = 0.1820, fx = 3.5375 x 2.89/116.5 = 0.0878: 0.2021 a kip: 1/0.2021 = 4.948 in.
+    """Elastic. L 8.5 at x = 4 and 4 along the foot: 12.5 in all, middle at (3.36, 2.89); J = 51.18 + 8.5 (0.64^2 + 1.36^2) + 5.33 + 4 (1.36^2 + 2.89^2) =
+    116.5. V at 3.36 + 0.1775 = 3.5375. At the heel: fy = 1/12.5 + 3.5375 x 3.36/116.5 = 0.1820, fx = 3.5375 x 2.89/116.5 = 0.0878: 0.2021 a kip:
+    1/0.2021 = 4.948 in.
     of 1/4 in. fillet, 5.568 each: 27.55; ASD 18.37. It carries no pull beyond 2 kip."""
     welded = {"support_side": "welded", "support_weld": "1/4 in", "bolt_method": "elastic"}
     agrees(ONE, "support_weld", 27.55, 18.37, welded)
@@ -172,7 +174,8 @@ def test_coped_and_welded_the_web_tears_inside_its_welds():
      (PAIR, "bolt_tightening", {"beam_gauge": "1-1/4 in"}, {}), (PAIR, "support_bolt_tightening", {"support_gauge": "1-3/4 in"}, {}),
      (PAIR, "beam_edge_distance", {"gap": "1-1/2 in"}, {}), (WELDED, "beam_weld_most", {"beam_weld": "3/8 in"}, {}),
      (WELDED, "support_weld_size", {"support_weld": "1/8 in"}, {}),
-     (PAIR, "angle_on_web", {}, {"framing": "beam_to_column_web", "support": {"section": "W10X33", "grade": "A992"}, "supported": {"section": "W12X26", "grade": "A992"}}),
+     (PAIR, "angle_on_web", {}, {"framing": "beam_to_column_web", "support": {"section": "W10X33", "grade": "A992"},
+                                 "supported": {"section": "W12X26", "grade": "A992"}}),
      (PAIR, "double_connection", {}, {**GIRDER, "actions": [{"name": "A", "V": "9 kip", "V_opposed": "9 kip"}]}),
      (PAIR, "angle_half_depth", {"rows": 2}, {}), (PAIR, "angle_above_fillet", {"rows": 5, "first_bolt": "4 in"}, {})],
 )  # fmt: skip

@@ -95,9 +95,10 @@ def test_detailing_k_against_published_T(section, published):
     assert published - 0.25 <= T <= published + 0.06
 
 
-@pytest.mark.parametrize("angle", ["skew", "slope"])
-def test_thirty_degrees_are_checked_and_thirty_one_are_not(angle):
-    assert run(FLANGE, geometry={angle: "30 deg"})["status"] != "unchecked"
-    assert run(FLANGE, geometry={angle: "-30.0004 deg"})["status"] != "unchecked"
-    beyond = run(FLANGE, geometry={angle: "31 deg"})
-    assert (beyond["status"], beyond["checks"]) == ("unchecked", {}) and "31 deg is over the 30 deg" in beyond["reason"]
+@pytest.mark.parametrize(("angle", "most"), [("skew", 45), ("slope", 30)])
+def test_the_steepest_is_checked_and_a_degree_more_is_not(angle, most):
+    assert run(FLANGE, geometry={angle: f"{most} deg"})["status"] != "unchecked"
+    assert run(FLANGE, geometry={angle: f"-{most}.0004 deg"})["status"] != "unchecked"
+    for more in (most + 1, 60):
+        beyond = run(FLANGE, geometry={angle: f"{more} deg"})
+        assert (beyond["status"], beyond["checks"]) == ("unchecked", {}) and f"{more} deg is over the {most} deg" in beyond["reason"]

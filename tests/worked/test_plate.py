@@ -4,7 +4,8 @@ import math
 
 import pytest
 
-from tests.worked.sheet import FLANGE, PULL, PUSH, agrees, run, strength
+from handrail.core.checking.trial import read_trial
+from tests.worked.sheet import FLANGE, GIRDER, PULL, PUSH, agrees, data, run, strength
 
 EXTENDED = {"gap": "6-1/2 in", "beam_edge_distance": "2-1/2 in", "plate_thickness": "1/2 in", "rows": 4}  # a = 9 in
 V20 = [{"name": "A", "V": "20 kip"}]
@@ -209,3 +210,86 @@ def test_old_edition_numbers_its_clauses():
     assert (now["bolt_shear"]["clause"], then["bolt_shear"]["clause"]) == ("J3.7", "J3.6")
     assert (now["bolt_bearing_web"]["clause"], then["bolt_bearing_web"]["clause"]) == ("J3.11", "J3.10")
     assert now["bolt_shear"]["strength"] == pytest.approx(then["bolt_shear"]["strength"])
+
+
+LAPPED = {"beam_side": "welded", "lap": "3 in", "plate_thickness": "3/8 in", "beam_weld": "1/4 in", "rows": 4}
+WELDED = data(GIRDER, LAPPED, actions=[{"name": "A", "V": "40 kip"}])
+
+
+def test_a_plate_welded_to_the_beam():
+    """Lapped 3 in., 11-1/2 deep, from 1/2 to 3-1/2 in. off the girder: the welds' middle is 0.5 + (11.5 x 3 + 2 x 3 x 1.5)/17.5 = 2.986 from its web. By the
+    elastic method: J = 11.5^3/12 + 11.5 x 0.514^2 + 2 (3^3/12 + 3 (0.986^2 + 5.75^2)) = 126.7 + 3.0 + 4.5 + 204.2 = 338.5; M = 2.986 V. At a corner
+    of the far edge (0.514, 5.75): fx = 2.986 x 5.75/338.5 = 0.05072, fy = 1/17.5 - 2.986 x 0.514/338.5 = 0.0526; at a tip (-2.486, 5.75): fy =
+    0.05714 + 0.02193 =
+    0.0791, with fx 0.0939: 10.65 in. of 1/4 fillet, 5.568: 59.3; ASD 39.5. The plate is bent by 40 x 2.986 = 119.4 kip*in."""
+    agrees(WELDED, "beam_weld", 59.3, 39.5, {"bolt_method": "elastic"}, rel=2e-3)
+    agrees(WELDED, "plate_flexure_yield", 119.4, 119.4, of="demand")
+    assert run(WELDED)["checks"]["beam_weld"]["strength"] > 1.2 * 59.3
+
+
+def test_a_welded_plate_yields_before_its_welds_tear():
+    """Moment alone: every element at 0.17 w or what tears the first; by plain loops over the three lines about their middle, the turning point moved along
+    them until nothing is left of the forces: Mmax, then 6 Mmax/(36 x 11.5^2)."""
+    lines = [(3.0, 0.0, 3.0, 11.5), (0.0, 0.0, 3.0, 0.0), (0.0, 11.5, 3.0, 11.5)]
+    points = []
+    for x0, y0, x1, y1 in lines:
+        long = abs(x1 - x0) + abs(y1 - y0)
+        for k in range(200):
+            f = (k + 0.5) / 200
+            points.append((x0 + f * (x1 - x0), y0 + f * (y1 - y0), long / 200, x1 == x0))
+
+    def turned(cx: float) -> tuple[float, float]:
+        """(what is left along V, moment) in in. and in^2 of fillet when the group turns about (cx, 5.75)."""
+        scale, taken = 1e9, []
+        for x, y, long, upright in points:
+            dx, dy = -(y - 5.75), x - cx
+            size = math.hypot(dx, dy)
+            theta = math.degrees(math.asin(min((abs(dx) if upright else abs(dy)) / size, 1.0)))
+            scale = min(scale, min(1.087 * (theta + 6) ** -0.65, 0.17) / size)
+            taken.append((dx, dy, size, theta, long))
+        left = moment = 0.0
+        for _, dy, size, theta, long in taken:
+            p = scale * size / (0.209 * (theta + 2) ** -0.32)
+            R = (1 + 0.5 * math.sin(math.radians(theta)) ** 1.5) * max(p * (1.9 - 0.9 * p), 0.0) ** 0.3 * long
+            left += R * dy / size
+            moment += R * size
+        return left, moment
+
+    low, high = 0.0, 3.0
+    for _ in range(60):
+        middle = (low + high) / 2
+        low, high = (middle, high) if turned(middle)[0] > 0 else (low, middle)
+    tmax = 6 * turned(low)[1] * 0.60 * 70 * 0.25 / math.sqrt(2) / (36 * 11.5**2)
+    agrees(WELDED, "plate_ductility", tmax, tmax, rel=0.02)
+
+
+def test_a_plate_past_the_flange_tip_needs_no_cope():
+    """W21X62 (bf 8.24, tw 0.40): 3.92 in. of flange and 1/2 in. clear: a gap of 4-1/2. From flange to flange it needs no stabilisers, and may stand between
+    the flanges (0.615 in.) in place of the fillets."""
+    out = {"plate_run": "flange_tip", "columns": 2}
+    trial = read_trial(data(GIRDER, out))
+    bare = read_trial({**data(GIRDER), "parameters": {"rows": 4} | out})
+    assert bare.sizes["gap"].value == pytest.approx(4.5 * 25.4) and bare.sizes["cope_length"].value == 0
+    assert trial.situation.framing == "beam_to_girder"
+    part = run({**data(GIRDER), "parameters": {"rows": 4, "plate_thickness": "3/8 in"} | out})
+    full = run({**data(GIRDER), "parameters": {"rows": 4, "plate_thickness": "3/8 in", "plate_fit": "full_depth"} | out})
+    assert "stabiliser" in part["checks"] and "stabiliser" not in full["checks"]
+    assert full["detailing"]["plate_in_girder_top"]["limit"] == pytest.approx(0.615)
+
+
+@pytest.mark.parametrize(
+    ("base", "given", "said"),
+    [(FLANGE, {"plate_run": "flange_tip"}, "goes with a girder"), (FLANGE, {"through_plate": "yes"}, "goes with a hollow column"),
+     (WELDED, {"configuration": "conventional"}, "not a conventional plate")],
+)  # fmt: skip
+def test_what_does_not_go_together_is_unchecked(base, given, said):
+    found = run(base, given)
+    assert found["status"] == "unchecked" and said in found["reason"]
+
+
+def test_weld_of_a_plate_skewed_by_forty_five():
+    """Fillets of 3/8 on FLANGE's 11.5 in.: in 135 degrees 0.375 cos 67.5 = 0.1435; in 45, where the root is not reached, 0.375 cos 22.5 - 0.125 = 0.2215: 0.365
+    together: 0.75 x 0.60 x 70 x 0.365 x 11.5 = 132.2; ASD 88.1. Two square ones of 5/8 x 1/4 = 0.15625: 0.221 = w (0.3827 + 0.9239) - 0.125: w = 0.2648."""
+    agrees(FLANGE, "weld", 132.2, 88.1, {"weld_size": "3/8 in"}, geometry={"skew": "45 deg"})
+    found = run(FLANGE, {"weld_size": "1/4 in"}, geometry={"skew": "45 deg"})
+    assert found["detailing"]["weld_develops_plate"]["limit"] == pytest.approx(0.2648, rel=1e-3) and found["status"] == "fail"

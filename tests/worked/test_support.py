@@ -199,3 +199,10 @@ def test_a_skew_takes_its_part_of_a_force_across():
     agrees(FLANGE, "support_web_bending", 14.10, None, of="demand", **skewed, **WEB)
     agrees(FLANGE, "wall_plastification", 15.0, None, of="demand", **skewed, **HOLLOW)
     agrees(FLANGE, "support_shear", 25.0, None, of="demand", **skewed)  # sqrt(20^2 + 15^2), whichever way 15 is split
+
+
+def test_a_plate_through_the_column():
+    """Welded to both walls: twice the 42.82 kip of one (28.55); no wall is punched or turned."""
+    agrees(FLANGE, "wall_plastification", 85.64, 57.1, {"through_plate": "yes"}, rel=2e-3, **HOLLOW, actions=PULL)
+    found = run(FLANGE, {"through_plate": "yes", "plate_thickness": "1/2 in"}, **HOLLOW)
+    assert "wall_punching" not in found["checks"] and "wall_slenderness" not in found["checks"]

@@ -32,7 +32,9 @@ class FilletPair:
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
         """Shear and the force across it (J2.4); a moment is carried where the fillets develop the plate (`rules`)."""
         lines = under.trace()
-        throat = lines("throat", "w (cos(45 - skew/2) + cos(45 + skew/2))", welds.pair_throat(self.size, self.skew), "J2.2a", w=self.size)
+        acute, obtuse = welds.throats(self.size, self.skew)
+        throat = lines("throat", "w cos(45 - skew/2) + w cos(45 + skew/2), 1/8 in. less in an angle under 60 deg" if self.skew else "2 x 0.707 w",
+                       acute + obtuse, "J2.2a", w=self.size, acute=acute, obtuse=obtuse)  # fmt: skip
         along = welds.line_strength(code, self.electrode, throat, self.length, lines)
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
@@ -51,7 +53,7 @@ class FilletPair:
     def rules(self, develops: bool = True) -> Iterator[DetailingRule]:
         """The fillets develop the plate where they carry its moment, and are of the least size and length."""
         if develops:
-            need = welds.develops_plate(self.t, self.grade.Fy, self.electrode)
+            need = welds.develops_plate(self.t, self.grade.Fy, self.electrode, self.skew)
             yield at_least("weld_develops_plate", "weld", self.size, need, "Manual Part 10")
         yield at_least("weld_size", "weld", self.size, welds.min_size(min(self.t, self.support_t)), "J2.2b")
         yield at_least("weld_length", "weld", self.length, 4 * self.size, "J2.2b")

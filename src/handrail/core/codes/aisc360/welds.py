@@ -27,13 +27,18 @@ def line_strength(code: Code, electrode: Electrode, throat: float, length: float
 def fillet(code: Code, electrode: Electrode, size: float, trace: Trace = NULL) -> float:
     """Available strength of each mm of one fillet of leg `size`, N/mm, loaded along it (J2.4)."""
     phi, omega = FACTORS["weld"]
-    rn = trace("rn", "0.60 FEXX 0.707 w", 0.60 * electrode.FEXX * size / math.sqrt(2), "J2.4", kind="per_length", FEXX=electrode.FEXX, w=size)
+    rn = trace("rn", "0.60 FEXX 0.707 w", nominal(electrode, size), "J2.4", kind="per_length", FEXX=electrode.FEXX, w=size)
     return trace("phi rn" if code.lrfd else "rn/Omega", "available", phi * rn if code.lrfd else rn / omega, "J2.4", kind="per_length")
 
 
 def web_ruptures_with(t: float, Fu: float, electrode: Electrode) -> float:
     """Fillet on each side of a plate or web `t` thick at which the metal between them ruptures in shear, mm: 0.60 Fu t = 2 (0.60 FEXX) w/sqrt 2."""
     return t * Fu / (math.sqrt(2) * electrode.FEXX)
+
+
+def nominal(electrode: Electrode, size: float) -> float:
+    """Nominal strength of each mm of one fillet of leg `size`, N/mm, loaded along it (J2.4)."""
+    return 0.60 * electrode.FEXX * size / math.sqrt(2)
 
 
 def groove_tension(code: Code, electrode: Electrode, throat: float, trace: Trace = NULL) -> float:
@@ -52,12 +57,25 @@ def min_throat(thinner: float) -> float:
     return 5 / 8 * INCH
 
 
-def pair_throat(size: float, skew: float) -> float:
-    """Summed throat of a fillet each side of a plate turned `skew` rad from square, mm.
+ACUTE_LOSS = INCH / 8  # of the throat in an angle under 60 degrees (AWS D1.1, Z loss)
 
-    Legs `size` on both faces; the throat of a fillet in a dihedral angle psi is w cos(psi/2).
+
+def _acute_loss(skew: float) -> float:
+    return ACUTE_LOSS if math.pi / 2 - abs(skew) < math.pi / 3 - 1e-9 else 0.0
+
+
+def throats(size: float, skew: float) -> tuple[float, float]:
+    """(acute, obtuse) throats of a fillet with legs `size` each side of a plate turned `skew` rad from square, mm.
+
+    In a dihedral angle psi it is w cos(psi/2); in one under 60 degrees the root is not reached, and 1/8 in. of it is lost.
     """
-    return size * (math.cos(math.pi / 4 + skew / 2) + math.cos(math.pi / 4 - skew / 2))
+    turned = abs(skew) / 2
+    return max(size * math.cos(math.pi / 4 - turned) - _acute_loss(skew), 0.0), size * math.cos(math.pi / 4 + turned)
+
+
+def pair_throat(size: float, skew: float) -> float:
+    """Summed throat of a fillet each side of a plate turned `skew` rad from square, mm."""
+    return sum(throats(size, skew))
 
 
 def min_size(thinner: float) -> float:
@@ -68,13 +86,15 @@ def min_size(thinner: float) -> float:
     return 5 / 16 * INCH
 
 
-def develops_plate(t: float, Fy: float, electrode: Electrode) -> float:
+def develops_plate(t: float, Fy: float, electrode: Electrode, skew: float = 0.0) -> float:
     """Fillet each side that develops a plate in any direction of load, mm.
 
-    5/8 t where Fy <= 50 ksi and FEXX >= 70 ksi (Manual Part 10), scaled by Fy/FEXX beyond that.
+    5/8 t where Fy <= 50 ksi and FEXX >= 70 ksi (Manual Part 10), scaled by Fy/FEXX beyond that; of a skewed plate, the size whose throats
+    together are those of two such fillets at a square one.
     """
     ksi50, e70 = 50 * 6.894757293168, 70 * 6.894757293168
-    return 5 / 8 * t * max(1.0, Fy / ksi50) * max(1.0, e70 / electrode.FEXX)
+    square = 5 / 8 * t * max(1.0, Fy / ksi50) * max(1.0, e70 / electrode.FEXX)
+    return (square + _acute_loss(skew) / math.sqrt(2)) / math.cos(skew / 2)
 
 
 def max_size(t: float) -> float:

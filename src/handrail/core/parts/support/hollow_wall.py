@@ -40,6 +40,8 @@ class HollowWall(Support):
 
     def notes(self) -> Iterator[str]:
         """What is taken where nobody said: the column's own force, the face."""
+        if self.landing.through:
+            yield "the plate passes through the column, slotted on both sides, and is welded to both walls"
         yield "a force across the wall is judged with the column's own force where it is given (N_support), else as if it had none (Qf = 1)"
         narrow, wide = self._faces()
         if narrow != wide:
@@ -64,8 +66,9 @@ class HollowWall(Support):
             return t("lambda max", "1.40 sqrt(E/Fy)", 1.40 * math.sqrt(E / grade.Fy), "Manual Part 10", Fy=grade.Fy)
 
         wide = s.d if s.round else self._faces()[1] - 3 * s.wall
-        yield under.given("wall_punching", "Manual Part 10", "length", fixed.t, punching)
-        yield under.given("wall_slenderness", "Manual Part 10", "number", wide / s.wall, slender)
+        if fixed.bends_wall:
+            yield under.given("wall_punching", "Manual Part 10", "length", fixed.t, punching)
+            yield under.given("wall_slenderness", "Manual Part 10", "number", wide / s.wall, slender)
         yield under.state("wall_plastification", "K1", "force", lambda actions, t: self._plastification(actions, code, t),
                           unknown=self._beyond or "the column's own force is not known")  # fmt: skip
 
@@ -92,6 +95,8 @@ class HollowWall(Support):
             strength = supports.round_wall_plastification(code, grade.Fy, s.wall, s.d, fixed.depth, U, t)
         else:
             strength = supports.hollow_wall_plastification(code, grade.Fy, s.wall, self._faces()[1], fixed.t, fixed.depth, U, t)
+        if fixed.through:
+            strength = t("phi Rn", "twice it: both walls", 2 * strength, "K1, through-plate", kind="force")
         if fixed.at_end:
             strength = t("phi Rn", "half of it near the column's end", strength / 2, "K1", kind="force")
         return demand, np.where(demand > 0, np.nan, strength) if self._beyond else strength

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any, ClassVar
@@ -20,7 +21,8 @@ class Landing:
     """A plate `t` thick and `depth` along V with fillets of `weld` on both sides; `top` from the support's top of steel to
     the plate's (girders) and `extent` what it takes up from there, `lever` of V on the fillets where the plate is bent, mm.
 
-    Where it is `bolted` it lies on the face with nothing welded, `width` wide; else `lines` of its `depth` are welded.
+    Where it is `bolted` it lies on the face with nothing welded, `width` wide; else `lines` of its `depth` are welded; `through`: it passes
+    through a hollow member and is welded to both its walls.
     The member comes at `skew` and `slope` rad; `opposed`: another stands across; `at_end`: the support ends here;
     `face`: which of a hollow rectangle's or a channel's faces it is (long, short, toe, back; empty where not said).
     """
@@ -41,11 +43,17 @@ class Landing:
     bolted: bool = False
     width: float = 0.0
     lines: float = 2.0
+    through: bool = False
+
+    @property
+    def bends_wall(self) -> bool:
+        """Whether a hollow member's wall turns with it: one plate, not a pair of legs and not one that passes through."""
+        return not self.through and not self.width
 
     @property
     def footprint(self) -> float:
         """Width of the plate with its fillets, or of what lies on the face, mm."""
-        return self.width or self.t + 2 * self.weld
+        return self.width or self.t / math.cos(self.skew) + 2 * self.weld
 
 
 @dataclass(frozen=True)

@@ -58,10 +58,16 @@ def i_shape(d: float, bf: float, tw: float, tf: float) -> list[Point]:
 def beam_section(view: View, comes: Approach) -> None:
     """The beam cut before its end, looking along it: what a cope has cut away is hidden behind."""
     beam, top, bottom = comes.beam, comes.top, comes.bottom
-    coped = top or bottom
-    view.shapes.append(Shape("beam", tuple(i_shape(beam.d, beam.bf, beam.tw, beam.tf)), "hidden" if coped else "cut"))
-    if coped:
-        view.box("beam", -beam.tw / 2, -top.depth, beam.tw / 2, -beam.d + bottom.depth, "cut")
+    b, w, low = beam.bf / 2, beam.tw / 2, -beam.d
+    upper = [(w, -top.depth)] if top else [(b, 0.0), (b, -beam.tf), (w, -beam.tf)]
+    lower = [(w, low + bottom.depth)] if bottom else [(w, low + beam.tf), (b, low + beam.tf), (b, low)]
+    right = [*upper, *lower]
+    view.shapes.append(Shape("beam", tuple(right + [(-x, y) for x, y in reversed(right)]), "cut"))
+    for cope, edge, inner, cut in ((top, 0.0, -beam.tf, -top.depth), (bottom, low, low + beam.tf, low + bottom.depth)):
+        if cope:
+            view.box("beam", -b, edge, b, inner, "hidden")
+            for x in (-w, w):
+                view.line("beam", (x, inner), (x, cut), style="hidden")
 
 
 def bolt_in_side_view(view: View, d: float, x0: float, x1: float, y: float, part: str = "bolts") -> None:

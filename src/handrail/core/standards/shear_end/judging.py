@@ -20,7 +20,7 @@ from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Move, Negligible, larger, more_of
 from handrail.core.units import INCH, show
 
-MOST_SKEW = MOST_SLOPE = math.radians(30)
+MOST_SKEW, MOST_SLOPE = math.radians(45), math.radians(30)
 HAIR = math.radians(0.05)
 NOTED = math.radians(0.5)
 STEPS = (1, 2, 3)

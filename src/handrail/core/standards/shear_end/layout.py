@@ -72,9 +72,9 @@ class ShearEnd(LaidOut):
         return BeamEnd(self.situation.supported, fastened, gap, strip, self.top_cope, self.bottom_cope)
 
     def on_support(self, t: float, grade: Grade, depth: float, top: float, weld: float = 0.0, lever: float = 0.0, bolted: bool = False,
-                   width: float = 0.0, lines: float = 2.0) -> Support:  # fmt: skip
+                   width: float = 0.0, lines: float = 2.0, through: bool = False) -> Support:  # fmt: skip
         """The face with what lands on it: `depth` along V from `top` below the beam's top of steel."""
         s, upright = self.situation, self.approach.upright
         landing = Landing(s.carrier, t, grade, depth, weld, s.top_offset + top * upright, depth * upright, lever, s.skew, s.slope, s.opposed,
-                          s.support_end, s.face, bolted, width, lines)  # fmt: skip
+                          s.support_end, s.face, bolted, width, lines, through)  # fmt: skip
         return SUPPORTS[KINDS[s.framing]](landing)

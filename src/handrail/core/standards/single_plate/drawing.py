@@ -8,6 +8,7 @@ from handrail.core.standards.shear_end.drawing import beam_section
 from handrail.core.standards.shear_end.elevation import Drawn, Fillet, Words, elevation
 from handrail.core.standards.shear_end.plan import fillet_pair, plan
 from handrail.core.standards.single_plate.layout import Layout
+from handrail.core.standards.single_plate.welded import Welded, laid_out
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 from handrail.core.units import show
@@ -20,7 +21,7 @@ def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
 
     Lettered in inches, or in mm where `system` is si (then the titles say so).
     """
-    layout = Layout(situation, sizes)
+    layout = laid_out(Layout(situation, sizes))
     letter, unit = lettering(system)
     return Scene([
         fitted(lambda t: elevation(layout, _drawn(layout, letter), letter, unit, t), *ELEVATION),
@@ -32,22 +33,32 @@ def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
 def _drawn(layout: Layout, letter: Letter) -> Drawn:
     """What the elevation shows of it."""
     group, x, gap = layout.grid, layout.width, layout.of("gap")
+    plate: Words = ((0.3 * min(layout.a, x), -layout.plate_top - 0.1 * layout.plate_end), _plate_words(layout, letter), "plate")
+    weld = Fillet((0.0, -layout.plate_top - layout.of("plate_depth") * 0.6), letter(layout.of("weld_size")), layout.choice("electrode"), "weld")
+    if isinstance(layout, Welded):
+        corner = (x, -layout.plate_top - 0.1 * layout.of("plate_depth"))
+        on_beam = Fillet(corner, letter(layout.of("beam_weld")), layout.choice("electrode"), "beam_weld", True, True)
+        return Drawn(group, x, layout.plate_top, layout.of("plate_depth"), lambda view, right: _plate(view, layout),
+                     [[(0.0, gap, "gap", "left", ""), (gap, x, "lap", "right", "")]], [on_beam, plate], weld, False)  # fmt: skip
     last = layout.a + group.width
     lengths = [[(0.0, gap, "gap", "left", ""), (last, x, "edge_distance", "right", "")]]
     if group.columns > 1:
         lengths.append([(layout.a, last, "gauge", "right", "")])
     lengths += [[(gap, layout.a, "beam_edge_distance", "right", "")], [(0.0, layout.a, "", "right", "a = ")]]
-    words: list[Words] = [
-        ((last, -layout.of("first_bolt")), _bolts(layout), "bolts"),
-        ((0.3 * layout.a, -layout.plate_top - 0.3 * layout.plate_end), _plate_words(layout, letter), "plate"),
-    ]
-    weld = Fillet((0.0, -layout.plate_top - layout.of("plate_depth") * 0.6), letter(layout.of("weld_size")), layout.choice("electrode"), "weld")
+    words: list[Words] = [((last, -layout.of("first_bolt")), _bolts(layout), "bolts"), plate]
     return Drawn(group, x, layout.plate_top, layout.of("plate_depth"), lambda view, right: _plate(view, layout), lengths, words, weld)
 
 
 def _plate(view: View, layout: Layout) -> None:
     y0, depth = -layout.plate_top, layout.of("plate_depth")
     view.box("plate", 0, y0, layout.width, y0 - depth)
+    if layout.full_depth:
+        girder, off = layout.situation.carrier.section, layout.situation.top_offset
+        edge = (girder.bf - girder.tw) / 2
+        for near, far in ((y0, off - girder.tf), (y0 - depth, off - girder.d + girder.tf)):
+            view.line("plate", (0, near), (0, far), (edge, far), (edge, near))
+    if isinstance(layout, Welded):
+        return
     for x, y in _bolt_centres(layout):
         view.shapes.append(Circle("bolts", (x, y), layout.bolt.d / 2, "field"))
         half = layout.bolt.d * 0.9
@@ -81,7 +92,7 @@ def _plan(layout: Layout, letter: Letter, unit: str, t: float) -> View:
     tw, tp = layout.situation.supported.section.tw, layout.of("plate_thickness")
     drawn = plan(layout, layout.width, t, unit)
     drawn.box("plate", 0.0, tw / 2, layout.width, tw / 2 + tp, "cut")
-    for column in range(layout.grid.columns):
+    for column in range(0 if isinstance(layout, Welded) else layout.grid.columns):
         drawn.bolt_across(layout.bolt.d, layout.a + column * layout.grid.gauge, -tw / 2, tw / 2 + tp)
     fillet_pair(drawn, tw / 2, tw / 2 + tp, layout.of("weld_size"))
     drawn.words(letter, f"PL {letter(tp)}", (layout.width * 0.8, tw / 2 + tp), "plate_thickness")
@@ -90,14 +101,15 @@ def _plan(layout: Layout, letter: Letter, unit: str, t: float) -> View:
 
 def _section(layout: Layout, letter: Letter, unit: str, t: float) -> View:
     """Looking along the beam at its web, the plate on the right; letters `t` mm high."""
-    view = View(f"Section through bolts{unit}", t)
+    view = View(f"Section through {'plate' if isinstance(layout, Welded) else 'bolts'}{unit}", t)
     beam, tp = layout.situation.supported.section, layout.of("plate_thickness")
     beam_section(view, layout.approach)
     x0, x1 = beam.tw / 2, beam.tw / 2 + tp
     y0, y1 = -layout.plate_top, -layout.plate_top - layout.of("plate_depth")
     view.box("plate", x0, y0, x1, y1, "cut")
     head, nut, d = 0.64 * layout.bolt.d, 0.9 * layout.bolt.d, layout.bolt.d
-    for row in range(layout.grid.rows):
+    bolted = not isinstance(layout, Welded)
+    for row in range(layout.grid.rows if bolted else 0):
         y = -layout.of("first_bolt") - row * layout.grid.pitch
         view.box("bolts", x1, y - 0.85 * d, x1 + head, y + 0.85 * d)
         view.box("bolts", -x0 - nut, y - 0.85 * d, -x0, y + 0.85 * d)

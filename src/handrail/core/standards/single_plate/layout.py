@@ -9,7 +9,7 @@ from functools import cached_property
 
 from handrail.core.catalogue import Grade, HoleSize, grade, hole
 from handrail.core.codes.aisc360 import Code
-from handrail.core.limit_state import DetailingRule, LimitState, Under
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most
 from handrail.core.parts.beam_end import BeamEnd
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.bolted_plies import FAR, BoltedPlies, Ply, room_for_wrench
@@ -109,38 +109,69 @@ class Layout(ShearEnd):
         bolted = BoltedWeb(self.grid, self.holes[1], self.of("first_bolt"), edge)
         return self.end_of_beam(bolted, self.a - edge, self.of("plate_depth"))
 
+    @property
+    def lever(self) -> float:
+        """Of V on the weld and the metal behind it, where the plate is bent."""
+        return 0.0 if self.part10.conventional else self.a
+
+    @property
+    def full_depth(self) -> bool:
+        """Whether the plate is welded to both of the girder's flanges besides."""
+        return self.situation.framing == "beam_to_girder" and self.choice("plate_fit") == "full_depth"
+
+    @property
+    def stabilised(self) -> bool:
+        """Whether something holds the plate's outer end sideways."""
+        return self.full_depth or self.choice("stabiliser") == "provided"
+
     @cached_property
     def support(self) -> Support:
         """The face that the plate lands on."""
-        lever = 0.0 if self.part10.conventional else self.a
-        return self.on_support(self.of("plate_thickness"), self.grade, self.of("plate_depth"), self.plate_top, self.of("weld_size"), lever)
+        return self.on_support(self.of("plate_thickness"), self.grade, self.of("plate_depth"), self.plate_top, self.of("weld_size"), self.lever,
+                               through=self.choice("through_plate") == "yes")  # fmt: skip
 
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         """Every limit state, part by part."""
-        yield from self.bolts.states(Under(code, "bolts", tracing), code)
-        plate = Under(code, "plate", tracing)
-        yield from self.plate.states(plate, code)
-        restrained = self.choice("lateral_restraint") == "slab"
-        yield from self.part10.states(plate, code, restrained, self.choice("stabiliser") == "provided")
+        yield from self.on_web(code, tracing)
         yield from self.weld.states(Under(code, "weld", tracing), code)
         yield from self.beam_end.states(Under(code, "web", tracing), code)
         yield from self.support.states(Under(code, "support", tracing), code)
 
+    def on_web(self, code: Code, tracing: bool) -> Iterator[LimitState]:
+        """Of the bolts and the plate."""
+        yield from self.bolts.states(Under(code, "bolts", tracing), code)
+        plate = Under(code, "plate", tracing)
+        yield from self.plate.states(plate, code)
+        yield from self.part10.states(plate, code, self.choice("lateral_restraint") == "slab", self.stabilised)
+
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Every detailing rule that applies, in the order a shop would look."""
+        yield from self.web_rules(code)
+        yield from self.plate.rules()
+        yield from self.approach.fits(self.plate_top, self.of("plate_depth"))
+        yield from self._on_face(code)
+        yield from self.weld.rules()
+        yield from self.approach.rules()
+
+    def _on_face(self, code: Code) -> Iterator[DetailingRule]:
+        """A plate that runs from flange to flange is clipped at the fillets: its outer part has to pass between the flanges only."""
+        if not self.full_depth:
+            yield from self.support.rules(code)
+            return
+        girder, landing = self.situation.carrier.section, self.support.landing
+        yield at_least("plate_in_girder_top", "plate", landing.top, girder.tf)
+        yield at_most("plate_in_girder_bottom", "plate", landing.top + landing.extent, girder.d - girder.tf)
+
+    def web_rules(self, code: Code) -> Iterator[DetailingRule]:
+        """Of the bolts and their plies."""
         plate, web = self.plies
         yield from self.bolts.rules(code)
         edges = {"end_distance": (self.plate_end, "along"), "edge_distance": (self.of("edge_distance"), "across")}
         yield from self.bolts.edge_rules(code, plate, edges, plate.t)
         own = {"beam_edge_distance": (self.of("beam_edge_distance"), "across")}
         yield from self.bolts.edge_rules(code, web, own, web.t)
-        yield from self.plate.rules()
         yield from self.part10.rules()
-        yield from self.approach.fits(self.plate_top, self.of("plate_depth"))
-        yield from self.support.rules(code)
         yield room_for_wrench(self._room(), self.bolt)
-        yield from self.weld.rules()
-        yield from self.approach.rules()
         yield from self.beam_end.rules(code, self.bolts)
 
     def _room(self) -> list[float]:

@@ -36,6 +36,14 @@ PARAMETERS = (
     Parameter("electrode", "electrode", "Electrode", "", "E70"),
     Parameter("configuration", "choice", "Configuration", "auto takes conventional wherever its limits hold", "auto",
               ("auto", "conventional", "extended")),
+    Parameter("beam_side", "choice", "Beam side", "How the plate is held to the beam's web", "bolted", ("bolted", "welded")),
+    Parameter("lap", "length", "Lap", "Of a welded plate over the beam's web, along the beam", None, low=20, high=600),
+    Parameter("beam_weld", "length", "Weld on the beam", "Fillet down a welded plate's edge and along both its ends", None, low=2, high=40),
+    Parameter("plate_run", "choice", "Plate runs to", "The girder's web, the beam coped; or past the girder's flange tip, so that it needs no cope",
+              "web", ("web", "flange_tip")),
+    Parameter("plate_fit", "choice", "Plate in the girder", "As deep as at the beam, or from flange to flange and welded to both",
+              "part_depth", ("part_depth", "full_depth")),
+    Parameter("through_plate", "choice", "Through plate", "Slotted through a hollow column and welded to both its walls", "no", ("no", "yes")),
     BEAM_EDGE,
     GAP,
     *BEAM_END,
@@ -60,12 +68,30 @@ def _edge(situation: Situation, sizes: Sizes) -> float:
 
 def _weld(situation: Situation, sizes: Sizes) -> float:
     t = length(sizes, "plate_thickness")
-    need = welds.develops_plate(t, grade(text(sizes, "plate_grade")).Fy, electrode(text(sizes, "electrode")))
+    need = welds.develops_plate(t, grade(text(sizes, "plate_grade")).Fy, electrode(text(sizes, "electrode")), situation.skew)
     return max(up_to(need, INCH / 16), welds.min_size(min(t, support_thickness(situation))))
+
+
+def _gap(situation: Situation, sizes: Sizes) -> float:
+    """Clear of the face, or past the girder's flange tip."""
+    if text(sizes, "plate_run") == "flange_tip" and situation.framing == "beam_to_girder":
+        comes = shear_end.approach(situation, sizes)
+        return up_to(comes.along_for(comes.outstand + shear_end.CLEARANCE, comes.beam.bf), INCH / 4)
+    return shear_end.clear_gap(situation, sizes)
+
+
+def _beam_weld(situation: Situation, sizes: Sizes) -> float:
+    """5/16 in. or what the plate's edge allows; the least size at least."""
+    t = length(sizes, "plate_thickness")
+    edge = welds.max_size(t) // (INCH / 16) * INCH / 16
+    return max(min(edge, 5 / 16 * INCH), welds.min_size(min(t, situation.supported.section.tw)))
 
 
 FOLLOWS = {
     **shear_end.FOLLOWS,
+    "gap": _gap,
+    "lap": lambda situation, s: 3 * INCH,
+    "beam_weld": _beam_weld,
     "edge_distance": _edge,
     "weld_size": _weld,
     "plate_depth": lambda situation, s: group_depth(s) + 2 * length(s, "end_distance"),

@@ -88,6 +88,10 @@ class Part10:
             return
         if not self.ductile_by_thickness:
             yield under.given("plate_ductility", PART10, "length", self.t, self._most_thickness)
+        yield from self.held(under, code, restrained, stabilised)
+
+    def held(self, under: Under, code: Code, restrained: bool, stabilised: bool) -> Iterator[LimitState]:
+        """Torsion where nothing holds the beam sideways, the need for stabilisers."""
         if not restrained:
             yield self._torsion(under, code)
         if not stabilised:

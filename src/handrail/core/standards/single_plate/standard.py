@@ -11,6 +11,7 @@ from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.single_plate.drawing import draw
 from handrail.core.standards.single_plate.layout import Layout
 from handrail.core.standards.single_plate.parameters import PARAMETERS, complete
+from handrail.core.standards.single_plate.welded import Welded, laid_out
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Examined, Move, Standard, more_of
@@ -21,15 +22,25 @@ THICKNESSES = tuple(n * INCH / 16 for n in (4, 5, 6, 8))
 
 def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
     """Geometry alone: detailing rules, reasons to leave the connection unchecked, remarks."""
-    layout = Layout(situation, sizes)
+    layout = laid_out(Layout(situation, sizes))
     if reasons := list(_refusals(layout, code)):
         return Examined([], reasons, [])
     return Examined(list(layout.rules(code)), [], list(_notes(layout)))
 
 
 def _refusals(layout: Layout, code: Code) -> Iterator[str]:
-    part10 = layout.part10
+    part10, framing = layout.part10, layout.situation.framing
     yield from judging.refusals(layout.situation, code, layout.bolt, layout.bolts.slip_critical, layout.beam_end, "single plate")
+    if layout.choice("through_plate") == "yes" and framing != "beam_to_hollow_column":
+        yield "a through plate goes with a hollow column"
+    for name, plain in (("plate_run", "web"), ("plate_fit", "part_depth")):
+        if layout.choice(name) != plain and framing != "beam_to_girder":
+            yield f"{name} of {layout.choice(name)} goes with a girder"
+    if isinstance(layout, Welded):
+        if part10.asked == "conventional":
+            yield "not a conventional plate: welded to the beam"
+        yield from judging.half_copes(layout.sizes)
+        return
     if part10.asked == "conventional" and part10.problem:
         yield f"not a conventional plate: {part10.problem}"
     yield from judging.depth_agrees(layout.sizes, layout.plate_end, "plate_depth")
@@ -38,34 +49,44 @@ def _refusals(layout: Layout, code: Code) -> Iterator[str]:
 
 def _notes(layout: Layout) -> Iterator[str]:
     part10 = layout.part10
-    if part10.conventional:
+    welded = isinstance(layout, Welded)
+    if welded:
+        yield "welded to the beam: V bends the plate from the middle of its welds to the support, and turns the welds about the support; the plate yields first"
+        yield "erection bolts that hold the beam until it is welded are not shown"
+    elif part10.conventional:
         yield "conventional configuration (Manual Part 10)"
     else:
         yield f"extended configuration (Manual Part 10): {part10.problem or 'as asked'}"
     yield from judging.notes(layout.situation, layout.approach, layout.beam_end, layout.support, "plate edge")
-    if part10.conventional:
+    if layout.full_depth:
+        yield "full depth: the plate runs from flange to flange of the girder and is welded to both, which counts as what stabilises it only"
+    if part10.conventional and not welded:
         return
     if layout.choice("lateral_restraint") == "slab":
         yield "torsion of the plate not checked: slab or deck holds the beam"
     if layout.choice("stabiliser") == "provided":
         yield "stabiliser plates are provided by the parameter; they are not designed here"
-    if part10.ductile_by_thickness:
+    if part10.ductile_by_thickness and not welded:
         yield "plate thickness needs no ductility limit: bolts can rotate"
 
 
 def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
     """Every limit state of the sized plate."""
-    return list(Layout(situation, sizes).states(code, tracing))
+    return list(laid_out(Layout(situation, sizes)).states(code, tracing))
 
 
 def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dict[str, Value]]:
-    """Rungs from the lightest: rows first, then plate thickness, then bolt diameter; those in `held` stay."""
-    return judging.climb(situation, sizes, held, {"plate_thickness": list(THICKNESSES)})
+    """Rungs from the lightest: rows first, then plate thickness, then bolt diameter; a second line of bolts where the plate runs far out."""
+    if text(sizes, "beam_side") == "welded":
+        held |= {"bolt"}
+    lines: dict[str, list[Value]] = {"columns": [1, 2]} if text(sizes, "plate_run") == "flange_tip" else {}
+    return judging.climb(situation, sizes, held, {**lines, "plate_thickness": list(THICKNESSES)})
 
 
 MOVES = (
     judging.ROWS,
     more_of("plate_thickness", INCH / 16),
+    Move("through_plate", lambda sizes: [(4, "yes")] if text(sizes, "through_plate") == "no" else []),
     judging.EDGE,
     more_of("end_distance", INCH / 4),
     judging.FIRST,
@@ -76,14 +97,16 @@ MOVES = (
 
 def summary(sizes: Sizes, system: str = "us") -> str:
     """The sizes in a few words: `(4) 3/4 A325-N, PL 1/4 in`."""
-    bolts = int(length(sizes, "rows")) * int(length(sizes, "columns"))
-    return f"({bolts}) {text(sizes, 'bolt')}, PL {show(length(sizes, 'plate_thickness'), 'length', system)}"
+    plate = f"PL {show(length(sizes, 'plate_thickness'), 'length', system)}"
+    if text(sizes, "beam_side") == "welded":
+        return f"{plate} x {show(length(sizes, 'plate_depth'), 'length', system)}, welded {show(length(sizes, 'beam_weld'), 'length', system)}"
+    return f"({int(length(sizes, 'rows')) * int(length(sizes, 'columns'))}) {text(sizes, 'bolt')}, {plate}"
 
 
 SINGLE_PLATE = Standard(
     name="single_plate",
     title="Single plate",
-    help="A plate shop-welded to the support and field-bolted to the beam's web",
+    help="A plate shop-welded to the support and field-bolted, or welded, to the beam's web",
     framings=tuple(KINDS),
     carries=("N", "V"),
     parameters=PARAMETERS,
