@@ -63,7 +63,9 @@ class Agreed:
 
 
 AGREED: list[Agreed] = []
-MET: dict[str, set[str]] = {}  # every check that any worked trial gave, with the methods of those trials
+# every check that any worked trial gave, with the methods of those trials; not the far side's, nor those of integrity, which are the same limit states
+# with nothing taken off (some of them are worked all the same)
+MET: dict[str, set[str]] = {}
 
 
 def data(base: dict[str, Any], parameters: dict[str, Any] | None = None, **more: Any) -> dict[str, Any]:
@@ -80,7 +82,7 @@ def run(base: dict[str, Any], parameters: dict[str, Any] | None = None, **more: 
     answer = trial.run().as_dict(trial.standard, "us")
     answer["checks"] = {c["check"]: c for c in answer["checks"]}
     answer["detailing"] = {r["rule"]: r for r in answer["detailing"]}
-    for name in (n for n in answer["checks"] if not n.endswith("_far")) if more.get("code", "") != "AISC 360-16" else ():
+    for name in (n for n in answer["checks"] if not n.endswith("_far") and not n.startswith("integrity_")) if more.get("code", "") != "AISC 360-16" else ():
         MET.setdefault(name, set()).add(more.get("method", "LRFD"))
     return answer
 

@@ -118,9 +118,18 @@ class Batch:
                  for mine, opposite in zip(own.tolist(), other.tolist(), strict=True)]  # fmt: skip
         known = np.nonzero(~(own | other))[0]
         if len(known):
-            for k, outcome in zip(known.tolist(), self._climb(family, _taken(actions, known)), strict=True):
+            for k, outcome in zip(known.tolist(), self._climb(family, self._acted(family, _taken(actions, known))), strict=True):
                 found[k] = outcome
         return [outcome for outcome in found if outcome is not None]
+
+    def _acted(self, family: Family, actions: Actions) -> Actions:
+        """With what the sizes that stay ask of it besides."""
+        standard = STANDARDS[family.standard]
+        try:
+            sizes = standard.complete(family.situation, dict(family.given))
+        except InputError:  # a formula without a value: the candidates say so
+            return actions
+        return standard.acted(family.situation, sizes, self.code, actions)
 
     def _climb(self, family: Family, actions: Actions) -> list[Outcome]:
         """Each rung in turn for those that have not passed yet."""

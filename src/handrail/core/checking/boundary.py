@@ -18,7 +18,7 @@ def boundary(states: list[LimitState], method: str, reach: dict[str, float]) -> 
 
     More load never lowers a utilisation, so that halving finds the place.
     """
-    own = [state for state in states if state.method in ("", method)]
+    own = [state for state in states if state.method in ("", method) and "strength" in state.sets]
     names = list(reach)
     turn = 2 * np.pi * np.arange(RAYS) / RAYS
     way = np.stack([np.cos(turn) * reach[names[0]], np.sin(turn) * reach[names[1]]], axis=1)

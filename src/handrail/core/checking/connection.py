@@ -33,6 +33,7 @@ def check(standard: Standard, situation: Situation, sizes: Sizes, code: Code, ac
     reasons = found.unchecked or without_forces(situation, actions)
     if reasons:
         return Result("unchecked", 0.0, None, (), detailing, tuple(reasons), notes, sizes)
+    actions = standard.acted(situation, sizes, code, actions)
     checks = [worst(state, actions, tracing) for state in states]
     known = tuple(c for c in checks if not np.isnan(c.utilisation))
     if len(known) < len(checks):

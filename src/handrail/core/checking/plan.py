@@ -134,6 +134,7 @@ class Plan:
         actions = self.acting.actions(k)
         if missing := without_forces(assigned.situation, actions):
             return "; ".join(missing)
+        actions = standard.acted(assigned.situation, sizes, self.code, actions)
         return matrix(limit_states(standard, assigned.situation, sizes, self.code, True), actions)
 
     def remedy(self, assigned: Assigned, sizes: Sizes) -> Remedy | None:

@@ -14,7 +14,7 @@ from handrail.core.actions import Actions
 from handrail.core.catalogue import Steel
 from handrail.core.codes.aisc360 import Code, copes, plates
 from handrail.core.codes.aisc360.bolts import min_edge as least_edge
-from handrail.core.codes.aisc360.code import E
+from handrail.core.codes.aisc360.members import web_shear
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, axial, shear, tension, thrust
 from handrail.core.parts import blocks
 from handrail.core.parts.bolted_plies import FAR, BoltedPlies
@@ -85,22 +85,12 @@ class BeamEnd:
         if self.coped:
             yield under.fixed("web_shear_yield", "J4.2", "force", lambda t: plates.shear_yield(code, Fy, tw * self.remaining, t), shear)
         else:
-            yield under.fixed("web_shear_yield", "G2.1", "force", lambda t: self._shear(code, t), shear)
+            yield under.fixed("web_shear_yield", "G2.1", "force", lambda t: web_shear(code, self.steel.section, Fy, t), shear)
         yield under.fixed("web_shear_rupture", "J4.2", "force", lambda t: plates.shear_rupture(code, Fu, Anv, t), shear)
         yield from self._tearing(under, code)
         yield under.fixed("web_axial", "J4.1", "force", lambda t: self._axial(code, t), axial)
         if self.coped:
             yield from self._cope(under, code)
-
-    def _shear(self, code: Code, trace: Trace) -> float:
-        """G2.1 of a rolled I-shape's web; phi = 1 where h/tw <= 2.24 sqrt(E/Fy)."""
-        beam, Fy = self.steel.section, self.steel.grade.Fy
-        if beam.h_tw <= 2.24 * math.sqrt(E / Fy) and beam.open:
-            Vn = trace("Vn", "0.6 Fy d tw", 0.6 * Fy * beam.d * beam.tw, "G2-1", Fy=Fy, d=beam.d, tw=beam.tw)
-            return code.available(Vn, "shear_yield", trace, symbol="V")
-        Cv1 = min(1.0, 1.10 * math.sqrt(5.34 * E / Fy) / beam.h_tw)
-        Vn = trace("Vn", "0.6 Fy d tw Cv1", 0.6 * Fy * beam.d * beam.tw * Cv1, "G2-1", Fy=Fy, d=beam.d, tw=beam.tw, Cv1=Cv1)
-        return code.available(Vn, "web_shear", trace, symbol="V")
 
     def _axial(self, code: Code, trace: Trace) -> float:
         """The strip of web as deep as what is bolted to it, in yielding and on its net section; the least."""

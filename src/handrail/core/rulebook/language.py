@@ -195,4 +195,7 @@ def _ladder(reader: _Reader, node: dict[str, Any], standard: Standard, name: str
     if not isinstance(given, list) or not given or len(given) > MOST_RUNGS:
         reader.wrong(node, "ladder", f"a ladder is a list of 1 to {MOST_RUNGS} rungs, each a mapping of parameters")
         return None
+    for k, rung in enumerate(given):
+        for asked in [n for n in rung if n in standard.not_climbed] if isinstance(rung, dict) else []:
+            reader.wrong(rung, asked, f"{asked} is what the connection has to hold, which no rung may change; put it under set, rung {k + 1}")
     return tuple(_sizes(reader, given, k, standard, f"rung {k + 1} of rule '{name}'") for k in range(len(given)))

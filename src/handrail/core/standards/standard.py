@@ -79,7 +79,9 @@ class Standard:
     may change; `brief` the sizes that a list shows and `summary` their text; `shared` the sizes that a connection
     across the same metal must have alike, because both use the same bolts. A standard of many sizes has `axes` in place of a ladder
     of rungs: what each step of an axis sets, the least first; `steps` then name, by check or detailing rule, the axes that help against it.
-    `advice` says, by check, what to enlarge; `figures` shows how it works under each combination.
+    `acted` gives
+    the actions with what the sizes ask of it besides. `not_climbed` are sizes that no ladder sets, since they
+    are what is asked. `advice` says, by check, what to enlarge; `figures` shows how it works under each combination.
     """
 
     name: str
@@ -101,6 +103,8 @@ class Standard:
     axes: Callable[[Situation, Sizes, frozenset[str]], dict[str, list[dict[str, Value]]]] | None = None
     steps: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     advice: Mapping[str, str] = field(default_factory=dict)
+    acted: Callable[[Situation, Sizes, Code, Actions], Actions] = lambda situation, sizes, code, actions: actions
+    not_climbed: tuple[str, ...] = ()
     figures: Callable[[Situation, Sizes, Code, Actions], Bearing | Flow] | None = None
 
     def parameter(self, name: str) -> Parameter:

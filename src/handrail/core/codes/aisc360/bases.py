@@ -58,8 +58,7 @@ def relief(section: Section, use: np.ndarray) -> np.ndarray:
 def strip(code: Code, Fy: float, t: float, trace: Trace = NULL) -> float:
     """Available moment of one millimetre of plate, N*mm/mm (F11: Fy t^2/4)."""
     Mn = trace("Mn", "Fy t^2 / 4, each mm", Fy * t**2 / 4, "F11", kind="strip", Fy=Fy, t=t)
-    phi, omega = FACTORS["flexure"]
-    return trace("phi Mn" if code.lrfd else "Mn/Omega", "available", phi * Mn if code.lrfd else Mn / omega, "F11", kind="strip")
+    return trace("phi Mn" if code.lrfd else "Mn/Omega", "available", code.factor("flexure") * Mn, "F11", kind="strip")
 
 
 def pressed(pressure: np.ndarray, block: np.ndarray, reach: float) -> np.ndarray:

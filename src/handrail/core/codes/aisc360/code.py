@@ -46,10 +46,11 @@ G = 77_221.0  # MPa: 11,200 ksi
 
 @dataclass(frozen=True)
 class Code:
-    """One edition of AISC 360 with one design method. `edition` is `22` or `16`."""
+    """One edition of AISC 360 with one design method. `edition` is `22` or `16`; `nominal`: strengths are not reduced (B3.9)."""
 
     edition: str = "22"
     method: str = "LRFD"
+    nominal: bool = False
 
     @property
     def name(self) -> str:
@@ -63,6 +64,11 @@ class Code:
     def lrfd(self) -> bool:
         return self.method == "LRFD"
 
+    def factor(self, limit: str) -> float:
+        """What a nominal strength is multiplied by for a limit state of FACTORS: phi, or 1/Omega."""
+        phi, omega = FACTORS[limit]
+        return 1.0 if self.nominal else phi if self.lrfd else 1 / omega
+
     def clause(self, clause: str) -> str:
         """A clause named by its 360-22 number, as this edition numbers it."""
         if self.edition == "22":
@@ -72,6 +78,8 @@ class Code:
     def available(self, Rn: float, limit: str, trace: Trace = NULL, symbol: str = "R") -> float:
         """Design (LRFD) or allowable (ASD) strength of the nominal `Rn` for a limit state of FACTORS."""
         phi, omega = FACTORS[limit]
+        if self.nominal:
+            return Rn
         if self.lrfd:
             return trace(f"phi {symbol}n", f"{phi:.2f} {symbol}n", phi * Rn, "B3.1", kind=_kind(symbol))
         return trace(f"{symbol}n/Omega", f"{symbol}n / {omega:.2f}", Rn / omega, "B3.2", kind=_kind(symbol))

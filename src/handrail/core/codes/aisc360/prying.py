@@ -8,18 +8,17 @@ from typing import Any
 import numpy as np
 
 from handrail.core.catalogue import Bolt
-from handrail.core.codes.aisc360.code import FACTORS, Code
+from handrail.core.codes.aisc360.code import Code
 from handrail.core.trace import NULL, Trace
 
 
 def bolt_tension(code: Code, bolt: Bolt, shear: Any = 0.0, trace: Trace = NULL) -> Any:
     """Available tension of one bolt under `shear` N of its own, any shape, N (J3.7, J3.8): F'nt = 1.3 Fnt - Fnt/(phi Fnv) frv <= Fnt."""
-    phi, omega = FACTORS["bolt"]
+    factor = code.factor("bolt")
     used = np.asarray(shear) / bolt.area
-    share = 1 / phi if code.lrfd else omega
-    stress = np.clip(1.3 * bolt.Fnt - share * bolt.Fnt / bolt.Fnv * used, 0.0, bolt.Fnt)
+    stress = np.clip(1.3 * bolt.Fnt - bolt.Fnt / (factor * bolt.Fnv) * used, 0.0, bolt.Fnt)
     Fnt = trace("F'nt", "1.3 Fnt - Fnt frv/(available Fnv) <= Fnt", stress, code.clause("J3.8"), kind="stress", Fnt=bolt.Fnt, Fnv=bolt.Fnv)
-    held = Fnt * bolt.area * (phi if code.lrfd else 1 / omega)
+    held = Fnt * bolt.area * factor
     return trace("B", "available F'nt Ab", held, code.clause("J3.7"), kind="force", Ab=bolt.area)
 
 
@@ -41,8 +40,7 @@ class Pried:
         bb = max(self.b - self.d / 2, 0.0)
         aa = min(self.a, 1.25 * self.b) + self.d / 2
         delta, rho = max(1 - self.hole / self.p, 0.0), bb / aa
-        phi, omega = FACTORS["flexure"]
-        factor = phi if code.lrfd else 1 / omega
+        factor = code.factor("flexure")
         tc = np.sqrt(4 * np.asarray(B) * bb / (factor * self.p * self.Fu))
         tc = trace("tc", "sqrt(4 B b' / (available p Fu))", np.maximum(tc, 1e-9), "Manual Part 9", kind="length", b=bb, p=self.p, Fu=self.Fu)
         square = (self.t / tc) ** 2
@@ -61,8 +59,7 @@ class Levered(Pried):
         bb = max(self.b - self.d / 2, 0.0)
         aa = min(self.a, 1.25 * self.b) + self.d / 2
         delta = max(1 - self.hole / self.p, 0.0)
-        phi, omega = FACTORS["flexure"]
-        factor = phi if code.lrfd else 1 / omega
+        factor = code.factor("flexure")
         most = trace("T", "available Fu delta p t^2/(4 b')", factor * self.Fu * delta * self.p * self.t**2 / (4 * max(bb, 1e-6)), "Manual Part 9",
                      kind="force", b=bb, p=self.p, t=self.t, Fu=self.Fu)  # fmt: skip
         Q = np.minimum(aa / (aa + bb), most / np.maximum(np.asarray(B, float), 1e-9))

@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from handrail.core.catalogue import Electrode
-from handrail.core.codes.aisc360.code import FACTORS, Code
+from handrail.core.codes.aisc360.code import Code
 from handrail.core.trace import NULL, Trace
 from handrail.core.units import INCH, KSI
 
@@ -26,9 +26,8 @@ def line_strength(code: Code, electrode: Electrode, throat: float, length: float
 
 def fillet(code: Code, electrode: Electrode, size: float, trace: Trace = NULL) -> float:
     """Available strength of each mm of one fillet of leg `size`, N/mm, loaded along it (J2.4)."""
-    phi, omega = FACTORS["weld"]
     rn = trace("rn", "0.60 FEXX 0.707 w", nominal(electrode, size), "J2.4", kind="per_length", FEXX=electrode.FEXX, w=size)
-    return trace("phi rn" if code.lrfd else "rn/Omega", "available", phi * rn if code.lrfd else rn / omega, "J2.4", kind="per_length")
+    return trace("phi rn" if code.lrfd else "rn/Omega", "available", code.factor("weld") * rn, "J2.4", kind="per_length")
 
 
 def web_ruptures_with(t: float, Fu: float, electrode: Electrode) -> float:
@@ -44,9 +43,8 @@ def nominal(electrode: Electrode, size: float) -> float:
 def groove_tension(code: Code, electrode: Electrode, throat: float, trace: Trace = NULL) -> float:
     """Available strength of each mm of a partial-penetration groove pulled square to it, N/mm (Table J2.5): 0.60 FEXX throat, phi 0.80, Omega
     1.88."""
-    phi, omega = FACTORS["groove"]
     rn = trace("rn", "0.60 FEXX E", 0.60 * electrode.FEXX * throat, "Table J2.5", kind="per_length", FEXX=electrode.FEXX, E=throat)
-    return trace("phi rn" if code.lrfd else "rn/Omega", "available", phi * rn if code.lrfd else rn / omega, "J2.4", kind="per_length")
+    return trace("phi rn" if code.lrfd else "rn/Omega", "available", code.factor("groove") * rn, "J2.4", kind="per_length")
 
 
 def min_throat(thinner: float) -> float:

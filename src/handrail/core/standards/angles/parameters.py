@@ -7,6 +7,7 @@ from dataclasses import replace
 from handrail.core.catalogue import angle, electrode
 from handrail.core.catalogue.bolts import HOLE_TYPES
 from handrail.core.codes.aisc360 import welds
+from handrail.core.standards.shear_end import stated
 from handrail.core.standards.shear_end.parameters import (
     BEAM_END,
     BOLTS,
@@ -51,6 +52,7 @@ PARAMETERS = (
     GAP,
     *BEAM_END,
     *JUDGED,
+    *stated.PARAMETERS,
 )  # fmt: skip
 ONE = tuple(replace(p, default="L4X3-1/2X3/8") if p.name == "angle" else p for p in PARAMETERS)
 

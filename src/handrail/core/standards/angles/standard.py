@@ -13,7 +13,7 @@ from handrail.core.limit_state import LimitState
 from handrail.core.standards.angles.drawing import draw
 from handrail.core.standards.angles.layout import THICKEST, Angles
 from handrail.core.standards.angles.parameters import ONE, PARAMETERS, complete, complete_one
-from handrail.core.standards.shear_end import judging
+from handrail.core.standards.shear_end import judging, stated
 from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
@@ -30,10 +30,8 @@ def _layout(n: int, situation: Situation, sizes: Sizes) -> Angles:
 def _examine(n: int, situation: Situation, sizes: Sizes, code: Code) -> Examined:
     """Geometry alone: detailing rules, reasons to leave the connection unchecked, remarks."""
     layout = _layout(n, situation, sizes)
-    if reasons := list(_refusals(layout, code)):
-        return Examined([], reasons, [])
-    notes = [*judging.notes(situation, layout.approach, layout.beam_end, layout.support, "angle"), *layout.notes()]
-    return Examined(list(layout.rules(code)), [], notes)
+    return layout.examined(code, _refusals(layout, code), lambda: (
+        *judging.notes(situation, layout.approach, layout.beam_end, layout.support, "angle"), *layout.notes()))  # fmt: skip
 
 
 def _refusals(layout: Angles, code: Code) -> Iterator[str]:
@@ -54,7 +52,7 @@ def _refusals(layout: Angles, code: Code) -> Iterator[str]:
 
 def _strengths(n: int, situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
     """Every limit state of the sized angles."""
-    return list(_layout(n, situation, sizes).states(code, tracing))
+    return _layout(n, situation, sizes).strengths(code, tracing)
 
 
 def _thicker(name: str) -> list[Value]:
@@ -122,6 +120,8 @@ def _declared(kind: _Kind) -> Standard:
         brief=("rows", "bolt", "angle", "angle_length"),
         summary=partial(_summary, n),
         shared=kind.shared,
+        acted=stated.acted,
+        not_climbed=stated.NAMES,
     )
 
 

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import ClassVar
 
 from handrail.core.catalogue import Bolt, Electrode, Grade, bolt, electrode
+from handrail.core.codes.aisc360 import Code
+from handrail.core.limit_state import DetailingRule, LimitState
 from handrail.core.parts.approach import Approach
 from handrail.core.parts.beam_end import BeamEnd
 from handrail.core.parts.bolt_group import Grid
@@ -15,8 +18,10 @@ from handrail.core.parts.cope import Cope
 from handrail.core.parts.support import ColumnFlange, ColumnWeb, GirderWeb, HollowWall, Landing, Support
 from handrail.core.parts.web_fastening import BoltedWeb, WeldedWeb
 from handrail.core.standards.laid_out import LaidOut
+from handrail.core.standards.shear_end import stated
 from handrail.core.standards.shear_end.judging import negligible
 from handrail.core.standards.shear_end.parameters import KINDS, approach, support_thickness
+from handrail.core.standards.standard import Examined
 
 SUPPORTS: dict[str, type[Support]] = {"flange": ColumnFlange, "web": ColumnWeb, "girder": GirderWeb, "wall": HollowWall}
 
@@ -61,6 +66,27 @@ class ShearEnd(LaidOut):
     def negligible_N(self) -> float:
         """A force along slots, or on bolts that take shear only, counts from here on, N."""
         return negligible(self.situation, self.sizes)["N"].amount
+
+    def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
+        """Every limit state, part by part."""
+        raise NotImplementedError
+
+    def rules(self, code: Code) -> Iterator[DetailingRule]:
+        """Every detailing rule that applies."""
+        raise NotImplementedError
+
+    def strengths(self, code: Code, tracing: bool) -> list[LimitState]:
+        """Every limit state, with those of structural integrity where it is asked for."""
+        found = list(self.states(code, tracing))
+        if self.choice("integrity") == "b3.9":
+            found += stated.integrity(list(self.states(replace(code, nominal=True), tracing)), self.sizes)
+        return found
+
+    def examined(self, code: Code, refusals: Iterable[str], notes: Callable[[], Iterable[str]]) -> Examined:
+        """Its detailing rules and remarks, or why it cannot be checked."""
+        if reasons := [*refusals, *stated.refusals(self.sizes)]:
+            return Examined([], reasons, [])
+        return Examined(list(self.rules(code)), [], [*notes(), *stated.notes(self.situation, self.sizes, code)])
 
     def between(self, grid: Grid, plies: tuple[Ply, Ply], e: float, planes: int = 1) -> BoltedPlies:
         """Bolts between two plies, judged as the sizes say."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from handrail.core.catalogue import bolt, electrode, hole
 from handrail.core.catalogue.bolts import HOLE_TYPES
 from handrail.core.codes.aisc360 import welds
+from handrail.core.standards.shear_end import stated
 from handrail.core.standards.shear_end.parameters import (
     BEAM_END,
     BOLTS,
@@ -36,6 +37,7 @@ PARAMETERS = (
     *ON_SUPPORT,
     *BEAM_END,
     *JUDGED,
+    *stated.PARAMETERS,
 )  # fmt: skip
 
 

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from handrail.core.codes.aisc360 import Code
 from handrail.core.limit_state import LimitState
-from handrail.core.standards.shear_end import judging
+from handrail.core.standards.shear_end import judging, stated
 from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.shear_end_plate.drawing import draw
 from handrail.core.standards.shear_end_plate.layout import THICKEST, Layout
@@ -22,10 +22,8 @@ THICKNESSES: list[Value] = [n * INCH / 16 for n in (4, 5, 6)]
 def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
     """Geometry alone: detailing rules, reasons to leave the connection unchecked, remarks."""
     layout = Layout(situation, sizes)
-    if reasons := list(_refusals(layout, code)):
-        return Examined([], reasons, [])
-    notes = [*judging.notes(situation, layout.approach, layout.beam_end, layout.support, "plate"), *layout.notes()]
-    return Examined(list(layout.rules(code)), [], notes)
+    return layout.examined(code, _refusals(layout, code), lambda: (
+        *judging.notes(situation, layout.approach, layout.beam_end, layout.support, "plate"), *layout.notes()))  # fmt: skip
 
 
 def _refusals(layout: Layout, code: Code) -> Iterator[str]:
@@ -38,7 +36,7 @@ def _refusals(layout: Layout, code: Code) -> Iterator[str]:
 
 def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
     """Every limit state of the sized plate."""
-    return list(Layout(situation, sizes).states(code, tracing))
+    return Layout(situation, sizes).strengths(code, tracing)
 
 
 def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dict[str, Value]]:
@@ -74,4 +72,6 @@ SHEAR_END_PLATE = Standard(
     brief=("rows", "bolt", "plate_thickness", "plate_depth", "weld_size"),
     summary=summary,
     shared=("bolt", "rows", "pitch", "gauge"),
+    acted=stated.acted,
+    not_climbed=stated.NAMES,
 )

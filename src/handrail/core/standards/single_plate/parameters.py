@@ -6,6 +6,7 @@ from handrail.core.catalogue import bolt, electrode, grade, hole
 from handrail.core.catalogue.bolts import HOLE_TYPES
 from handrail.core.codes.aisc360 import welds
 from handrail.core.standards.shear_end import parameters as shear_end
+from handrail.core.standards.shear_end import stated
 from handrail.core.standards.shear_end.parameters import (
     BEAM_EDGE,
     BEAM_END,
@@ -51,6 +52,7 @@ PARAMETERS = (
               "slab", ("slab", "none")),
     Parameter("stabiliser", "choice", "Stabiliser plates", "Provided where the extended plate needs them", "none", ("none", "provided")),
     *JUDGED,
+    *stated.PARAMETERS,
 )  # fmt: skip
 
 

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from handrail.core.codes.aisc360 import Code
 from handrail.core.limit_state import LimitState
-from handrail.core.standards.shear_end import judging
+from handrail.core.standards.shear_end import judging, stated
 from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.single_plate.drawing import draw
 from handrail.core.standards.single_plate.layout import Layout
@@ -23,9 +23,7 @@ THICKNESSES = tuple(n * INCH / 16 for n in (4, 5, 6, 8))
 def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
     """Geometry alone: detailing rules, reasons to leave the connection unchecked, remarks."""
     layout = laid_out(Layout(situation, sizes))
-    if reasons := list(_refusals(layout, code)):
-        return Examined([], reasons, [])
-    return Examined(list(layout.rules(code)), [], list(_notes(layout)))
+    return layout.examined(code, _refusals(layout, code), lambda: _notes(layout))
 
 
 def _refusals(layout: Layout, code: Code) -> Iterator[str]:
@@ -72,7 +70,7 @@ def _notes(layout: Layout) -> Iterator[str]:
 
 def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
     """Every limit state of the sized plate."""
-    return list(laid_out(Layout(situation, sizes)).states(code, tracing))
+    return laid_out(Layout(situation, sizes)).strengths(code, tracing)
 
 
 def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dict[str, Value]]:
@@ -119,4 +117,6 @@ SINGLE_PLATE = Standard(
     moves=MOVES,
     brief=("rows", "bolt", "plate_thickness", "plate_depth", "weld_size"),
     summary=summary,
+    acted=stated.acted,
+    not_climbed=stated.NAMES,
 )
