@@ -6,7 +6,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from tests.worked.sheet import agrees, run
+from tests.worked.sheet import WEB, agrees, run
 
 PAIR = {
     "framing": "beam_to_column_flange",
@@ -176,7 +176,7 @@ def test_coped_and_welded_the_web_tears_inside_its_welds():
      (WELDED, "support_weld_size", {"support_weld": "1/8 in"}, {}),
      (PAIR, "angle_on_web", {}, {"framing": "beam_to_column_web", "support": {"section": "W10X33", "grade": "A992"},
                                  "supported": {"section": "W12X26", "grade": "A992"}}),
-     (PAIR, "double_connection", {}, {**GIRDER, "actions": [{"name": "A", "V": "9 kip", "V_opposed": "9 kip"}]}),
+     (PAIR, "double_connection", {}, {**WEB, "actions": [{"name": "A", "V": "9 kip", "V_opposed": "9 kip"}]}),
      (PAIR, "angle_half_depth", {"rows": 2}, {}), (PAIR, "angle_above_fillet", {"rows": 5, "first_bolt": "4 in"}, {})],
 )  # fmt: skip
 def test_geometry_that_fails(base, rule, given, more):

@@ -179,6 +179,7 @@ def _rules(commands: Any) -> None:
     p.add_argument("rest", nargs="*")
     p.add_argument("--reason", default="", help="why; needed to set")
     p.add_argument("--preview", action="store_true", help="show before and after, keep nothing")
+    p.add_argument("--both", action="store_true", help="change a size of shared bolts for the connection opposite too")
 
 
 def _local(commands: Any) -> None:

@@ -54,7 +54,7 @@ def override(args: Namespace) -> int:
             raise InputError("usage: handrail override set JOB CONNECTION PARAMETER=VALUE --reason WORDS")
         parameter, value = args.rest[1].split("=", 1)
         seen = client.connection(args.job, args.rest[0])["version"]
-        return _one(args, client.set_override(args.job, args.rest[0], parameter.strip(), value.strip(), args.reason, args.preview, seen))
+        return _one(args, client.set_override(args.job, args.rest[0], parameter.strip(), value.strip(), args.reason, args.preview, seen, args.both))
 
 
 def _clear(args: Namespace, client: Any, number: int) -> int:

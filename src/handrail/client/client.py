@@ -319,9 +319,11 @@ class Client:
         reason: str = "",
         preview: bool = False,
         version: int | None = None,
+        both: bool = False,
     ) -> Data:
-        """Set one parameter with a reason; the answer shows before and after. `preview` keeps nothing."""
-        body = {"parameter": parameter, "value": value, "reason": reason, "preview": preview}
+        """Set one parameter with a reason; the answer shows before and after. `preview` keeps nothing; `both` changes a size that the
+        connection opposite has in common, since the same bolts hold it."""
+        body = {"parameter": parameter, "value": value, "reason": reason, "preview": preview, "both": both}
         return self._call("POST", f"/jobs/{_at(job)}/connections/{_at(connection)}/overrides", json=body, headers=_seen(version))
 
     def overrides(self, job: str) -> list[Data]:

@@ -217,6 +217,7 @@ class SizedParameter(Parameter):
     unit: str
     source: str
     formula: str = Field("", description="that it follows, like `= rows + 2`; empty where it stands by itself")
+    shared_with: str = Field("", description="the connection opposite that is held by the same bolts, where this is a size of theirs")
 
 
 class Shown(BaseModel):

@@ -75,7 +75,7 @@ def _checked(seen: Seen, building: Building, framing: Framing, changed: set[str]
     """The connections that are framed otherwise, sized by their rules."""
     own = {k: v for k, v in seen.overrides.items() if k in changed}
     plan = Plan(building, framing, rulebook_of(seen.job), code(seen.job.code, seen.job.method), own, seen.chosen)
-    return dict(plan.batch().run(plan.families(changed))), plan
+    return plan.work(changed), plan
 
 
 def words_of(record: Connection) -> str:

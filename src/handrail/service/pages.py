@@ -43,7 +43,8 @@ def _worked(seen: Seen, record: Connection) -> tuple[bool, str]:
         standard = STANDARDS[record.standard]
         sizes = standard.renewed(assigned.situation, connections.sizes_of(record))
         looked = plan.look(assigned, sizes, tracing=True)
-        body["parameters"] = present.parameters(standard, sizes, system)
+        partner = plan.partner(record.key) if standard.through(sizes) else ""
+        body["parameters"] = present.parameters(standard, sizes, system, partner)
         body["drawing"] = standard.draw(assigned.situation, sizes, system).as_dict()
         if looked is not None:
             body |= present.result(looked, system)

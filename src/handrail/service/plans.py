@@ -17,7 +17,7 @@ from handrail.core.checking.plan import Overrides, Plan
 from handrail.core.codes.aisc360 import code
 from handrail.core.errors import UnknownName
 from handrail.core.rulebook import Rulebook, read_rulebook
-from handrail.store import corrections, jobs, overrides, revisions
+from handrail.store import connections, corrections, jobs, overrides, revisions
 from handrail.store.database import reading, writing
 from handrail.store.models import Connection, Job, Revision
 
@@ -55,12 +55,13 @@ class Seen:
 
 
 def look_at(job: Job, connection: str | None = None) -> Seen:
-    """The job as it stands now, with all its overrides or those of one `connection`. Raises InputError before an import."""
+    """The job as it stands now, with all its overrides or those of one `connection` and of the one opposite. Raises InputError before an import."""
     with reading():
         fresh = jobs.find_again(job)
         if fresh is None:
             raise UnknownName(f"there is no job '{job.name}' any more")
-        return Seen(fresh, revisions.latest(fresh), overrides.holding(fresh, connection), corrections.standing(fresh))
+        only = connections.with_opposite(fresh, connection) if connection else None
+        return Seen(fresh, revisions.latest(fresh), overrides.holding(fresh, only), corrections.standing(fresh))
 
 
 def takes(seen: Seen) -> dict[str, int]:

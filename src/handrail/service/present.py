@@ -26,8 +26,8 @@ def standard(s: Standard) -> dict[str, Any]:
             "parameters": [parameter(p) for p in s.parameters]}  # fmt: skip
 
 
-def parameters(s: Standard, sizes: Sizes, system: str) -> list[dict[str, Any]]:
-    """Each size with its text in the job's units, its number in mm or kN, and its source."""
+def parameters(s: Standard, sizes: Sizes, system: str, partner: str = "") -> list[dict[str, Any]]:
+    """Each size with its text in the job's units, its number in mm or kN, its source, and the connection (`partner`) that has it in common."""
     found = []
     for p in s.parameters:
         sized = sizes.get(p.name)
@@ -35,7 +35,8 @@ def parameters(s: Standard, sizes: Sizes, system: str) -> list[dict[str, Any]]:
             continue
         unit, scale = SHOWN["si"].get(p.kind, ("", 1.0))
         number = float(sized.value) * scale if not isinstance(sized.value, str) else None
-        found.append(parameter(p) | {"text": p.show(sized.value, system), "number": number, "unit": unit, "source": sized.source, "formula": sized.formula})
+        found.append(parameter(p) | {"text": p.show(sized.value, system), "number": number, "unit": unit, "source": sized.source,
+                                     "formula": sized.formula, "shared_with": partner if p.name in s.shared else ""})  # fmt: skip
     return found
 
 

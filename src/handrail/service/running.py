@@ -35,9 +35,8 @@ def do_run(run: Run) -> None:
             wanted = _wanted(seen.job, run) if not run.where else wanted
         plan = plan_of(seen)
         stored = connections.stood_sizes(seen.job, left) if run.mode == "verify" else None
-        families = plan.families(left, stored)
-        works.progress(run, 0, sum(len(m) for m in families.values()))
-        outcomes = dict(plan.batch(_Progress(run)).run(families))
+        works.progress(run, 0, sum(len(m) for m in plan.families(left, stored).values()))
+        outcomes = plan.work(left, stored, _Progress(run))
         _refuse_wrong_method(plan)
         found = standing.results(seen, plan, outcomes, plan.grounds(left, stored), left)
         with writing():
@@ -46,7 +45,7 @@ def do_run(run: Run) -> None:
             if now.stamp != seen.stamp:  # everything moved
                 left = wanted = _wanted(now.job, run) if not run.where else wanted
                 continue
-            moved = now.moved(seen) & left
+            moved = plan.with_partners(now.moved(seen)) & left
             found.write(seen.job.id, left - moved)
             jobs.move(seen.job.id)
             left = moved

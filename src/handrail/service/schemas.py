@@ -220,6 +220,7 @@ class NewOverride(Body):
     value: str | int | float = Field(description="text with a unit, or a number in mm; a framing condition; a member's name")
     reason: str = ""
     preview: bool = Field(False, description="show before and after, keep nothing")
+    both: bool = Field(False, description="of a size that bolts through one web share with the connection opposite: change it for both")
 
 
 class Reason(Body):

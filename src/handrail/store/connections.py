@@ -22,6 +22,13 @@ def find(job: Job, key: str) -> Connection | None:
     return one(Connection, "WHERE job_id = ? AND key = ?", job.id, key)
 
 
+def with_opposite(job: Job, key: str) -> list[str]:
+    """A connection, and the one on the other side of the same web where there is one."""
+    record = find(job, key)
+    other = record.facts.get("opposed", "") if record else ""
+    return [key, other] if other else [key]
+
+
 def sizes_of(record: Connection) -> Sizes:
     """The kept sizes of a connection, each with its source."""
     return {name: Sized(*kept) for name, kept in (record.sizes or {}).items()}

@@ -14,11 +14,11 @@ FRAMED = ("framing", "support")  # parameters that correct how a connection is f
 NEAR = 1.0  # mm
 
 
-def holding(job: Job, connection: str | None = None) -> dict[str, dict[str, Any]]:
-    """connection -> parameter -> value of every size's override that holds (of one `connection`), where its member's end stands
+def holding(job: Job, only: list[str] | None = None) -> dict[str, dict[str, Any]]:
+    """connection -> parameter -> value of every size's override that holds (of the connections `only`), where its member's end stands
     where it stood."""
     found: dict[str, dict[str, Any]] = {}
-    for row in _standing(job, connection):
+    for row in _standing(job, only):
         if row.parameter not in FRAMED:
             found.setdefault(row.connection, {})[row.parameter] = row.value
     return found
@@ -41,11 +41,13 @@ def applied(job: Job) -> set[int]:
     return {row.id for row in _standing(job)}
 
 
-def _standing(job: Job, connection: str | None = None) -> list[Override]:
-    if not rows("SELECT 1 FROM override WHERE job_id = ? AND (connection = ? OR ? IS NULL) LIMIT 1", job.id, connection, connection):
+def _standing(job: Job, only: list[str] | None = None) -> list[Override]:
+    marks = ", ".join("?" * len(only or ()))
+    own = f" AND connection IN ({marks})" if only else ""
+    if not rows(f"SELECT 1 FROM override WHERE job_id = ?{own} LIMIT 1", job.id, *(only or ())):
         return []
-    own = [Override.connection == connection] if connection else []
-    held = list(Override.select().where((Override.job == job) & Override.state.in_(HOLDING), *own).order_by(Override.id))
+    some = [Override.connection.in_(only)] if only else []
+    held = list(Override.select().where((Override.job == job) & Override.state.in_(HOLDING), *some).order_by(Override.id))
     places = _places(job, {row.connection for row in held})
     return [row for row in held if row.connection in places and at_place(row.place, places[row.connection])]
 
@@ -112,10 +114,15 @@ def _say(row: Override, event: str, words: str, author: str, connection: str = "
                   words=f"{row.parameter}: {words}", author=author)  # fmt: skip
 
 
-def keep(job: Job, connection: str, parameter: str, value: Any, shown: str, reason: str, author: str, before: Any, after: Any) -> Override:
-    """A new override; one on the same parameter that still holds is replaced. Inside the caller's transaction."""
+def keep(job: Job, connection: str, parameter: str, value: Any, shown: str, reason: str, author: str, before: Any, after: Any,
+         partner: str = "") -> Override:  # fmt: skip
+    """A new override; one on the same parameter that still holds is replaced, also that of a `partner` that shares it. Inside the caller's
+    transaction."""
     for old in _held(job, connection, parameter):
         _end(old, "cleared", "replaced by a new value", author)
+    for old in _held(job, partner, parameter) if partner else ():
+        _end(old, "cleared", f"replaced by a new value on {connection}, which shares it", author)
+        _count(job, partner)
     facts = Connection.select(Connection.facts).where((Connection.job == job) & (Connection.key == connection)).scalar() or {}
     made = Override.create(job=job, place=facts.get("place"), connection=connection, parameter=parameter, value=value, shown=shown, reason=reason,
                            author=author, before=before, after=after)  # fmt: skip

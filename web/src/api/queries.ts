@@ -462,6 +462,7 @@ export interface Wanted {
   reason: string;
   preview: boolean;
   version: number;
+  both: boolean;
 }
 
 export const setOverride = (job: string, connection: string, wanted: Wanted) =>
@@ -469,7 +470,13 @@ export const setOverride = (job: string, connection: string, wanted: Wanted) =>
     api.POST("/api/v1/jobs/{job}/connections/{connection}/overrides", {
       params: { path: { job, connection } },
       headers: { "If-Match": `"${wanted.version}"` },
-      body: { parameter: wanted.parameter, value: wanted.value, reason: wanted.reason, preview: wanted.preview },
+      body: {
+        parameter: wanted.parameter,
+        value: wanted.value,
+        reason: wanted.reason,
+        preview: wanted.preview,
+        both: wanted.both,
+      },
     }),
   );
 

@@ -5,7 +5,15 @@ import { OverrideDialog } from "../parts/override-dialog";
 /** Say that it is framed otherwise, or rests on another member: its joint is framed and checked again at once. */
 export function Reframe({ job, data }: { job: string; data: Connection }) {
   const [open, setOpen] = useState("");
-  const blank = { kind: "text", default: null, number: null, unit: "", formula: "", source: "the model" };
+  const blank = {
+    kind: "text",
+    default: null,
+    number: null,
+    unit: "",
+    formula: "",
+    source: "the model",
+    shared_with: "",
+  };
   const asked: Parameter[] = [
     {
       ...blank,

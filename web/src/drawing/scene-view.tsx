@@ -232,7 +232,10 @@ function Weld({ note, x, y, letter }: { note: Note; x: number; y: number; letter
       <line x1={start - 0.4 * letter} y1={y} x2={start + 5.2 * letter} y2={y} />
       <path d={`${other}M${at} ${y}V${y + high}L${at + high} ${y}`} />
       {note.field && (
-        <path d={`M${flag} ${y}v${-2.2 * letter}l${0.9 * letter} ${0.45 * letter}l${-0.9 * letter} ${0.45 * letter}`} fill="#1e2926" />
+        <path
+          d={`M${flag} ${y}v${-2.2 * letter}l${0.9 * letter} ${0.45 * letter}l${-0.9 * letter} ${0.45 * letter}`}
+          fill="#1e2926"
+        />
       )}
       <g fill="#1e2926">
         {!note.arrow_side && (

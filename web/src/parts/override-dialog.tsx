@@ -52,13 +52,15 @@ function Form({
   const [value, setValue] = useState(parameter.text);
   const [settled, setSettled] = useState("");
   const [reason, setReason] = useState("");
+  const [both, setBoth] = useState(false);
+  const shared = parameter.shared_with ?? "";
   const [version] = useState(data.version); // what the person saw: a change by somebody else meanwhile is told, not run over
   const refresh = useRefresh(job);
   useEffect(() => {
     const timer = setTimeout(() => setSettled(value.trim() === parameter.text ? "" : value.trim()), 250);
     return () => clearTimeout(timer);
   }, [value, parameter.text]);
-  const wanted = { parameter: parameter.name, value: settled, reason, version };
+  const wanted = { parameter: parameter.name, value: settled, reason, version, both };
   const preview = useQuery({
     queryKey: ["preview", job, data.connection, parameter.name, settled],
     queryFn: () => setOverride(job, data.connection, { ...wanted, reason: "", preview: true }),
@@ -77,7 +79,8 @@ function Form({
     event.preventDefault();
     keep.mutate();
   };
-  const ready = settled !== "" && preview.data && reason.trim() !== "" && !keep.isPending;
+  const asked = shared !== "" && !both;
+  const ready = settled !== "" && preview.data && reason.trim() !== "" && !asked && !keep.isPending;
   return (
     <form onSubmit={submit}>
       <div>
@@ -105,6 +108,14 @@ function Form({
           aria-label="Reason"
         />
       </label>
+      {shared !== "" && (
+        <label className="mt-3 flex gap-2 rounded bg-white p-3">
+          <input type="checkbox" checked={both} onChange={(e) => setBoth(e.target.checked)} className="mt-1" />
+          <span>
+            The same bolts hold {shared} on the other side. Change it for both; for one alone they cannot differ.
+          </span>
+        </label>
+      )}
       <Refusal error={keep.error} />
       <div className="mt-4 flex justify-end gap-2">
         <Dialog.Close className={BUTTON}>Leave as it is</Dialog.Close>

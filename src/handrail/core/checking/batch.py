@@ -10,7 +10,7 @@ import numpy as np
 
 from handrail.core.actions import COMPONENTS, Actions
 from handrail.core.checking.climbing import BROKEN, FAILED, PASSED, UNKNOWN, Axes, Climb, Rung, Tried
-from handrail.core.checking.connection import NO_OPPOSED, limit_states, shared_sizes, why_unknown
+from handrail.core.checking.connection import NO_OPPOSED, limit_states, why_unknown
 from handrail.core.checking.result import CEILING, broken_rule, over_strength
 from handrail.core.codes.aisc360 import Code
 from handrail.core.errors import InputError
@@ -186,9 +186,8 @@ class Batch:
     def _told(self, family: Family, candidates: list[_Candidate], won: list[tuple[_Candidate, int, float, int, int]],
               actions: Actions) -> list[Outcome]:  # fmt: skip
         """What won for each connection, with its words."""
-        notes = shared_sizes(STANDARDS[family.standard], family.situation)
         for candidate in candidates:
-            candidate.notes = (*candidate.examined.notes, *notes)
+            candidate.notes = tuple(candidate.examined.notes)
             candidate.broken = [broken_rule(r, self.system) for r in candidate.examined.detailing if not r.ok]
         limit = self._limit(family)
         return [self._outcome(*one, limit, actions) for one in won]

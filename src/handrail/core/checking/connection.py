@@ -29,7 +29,7 @@ def check(standard: Standard, situation: Situation, sizes: Sizes, code: Code, ac
     the standard cannot judge it.
     """
     found, states = _judged(standard, situation, tuple(sorted(sizes.items())), code, tracing)
-    notes, detailing = (*found.notes, *shared_sizes(standard, situation)), tuple(found.detailing)
+    notes, detailing = tuple(found.notes), tuple(found.detailing)
     reasons = found.unchecked or without_forces(situation, actions)
     if reasons:
         return Result("unchecked", 0.0, None, (), detailing, tuple(reasons), notes, sizes)
@@ -67,13 +67,6 @@ def without_forces(situation: Situation, actions: Actions) -> list[str]:
     if situation.seismic and actions.sets and not any(of == "overstrength" for _, of in actions.sets):
         return [NO_OVERSTRENGTH]
     return []
-
-
-def shared_sizes(standard: Standard, situation: Situation) -> tuple[str, ...]:
-    """In words which sizes hang together with those of the connection across; nothing where none do."""
-    if not (standard.shared and situation.opposed):
-        return ()
-    return (f"shares its bolts with the connection opposite: {', '.join(standard.shared)} must be the same on both",)
 
 
 def why_unknown(state: LimitState, actions: Actions) -> str:

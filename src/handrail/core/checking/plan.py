@@ -16,9 +16,10 @@ from handrail.core.building.framing import Framing
 from handrail.core.building.model import Building
 from handrail.core.checking.acting import Acting
 from handrail.core.checking.assigning import Assigned, assign
-from handrail.core.checking.batch import Batch, Family
+from handrail.core.checking.batch import Batch, Family, Outcome
 from handrail.core.checking.connection import NO_FORCES, check, limit_states, without_forces
 from handrail.core.checking.matrix import Matrix, matrix
+from handrail.core.checking.pairs import Pairs
 from handrail.core.checking.remedy import Remedy, find_remedy
 from handrail.core.checking.result import Result
 from handrail.core.codes.aisc360 import Code
@@ -54,13 +55,42 @@ class Plan:
         """Every connection with its rule, in the framing's order."""
         return assign(self.building, self.framing.connections, self.rulebook, self.acting)
 
+    @cached_property
+    def across(self) -> np.ndarray:
+        """(connections,) index of the connection on the other side of the same web; -1 where there is none."""
+        return np.array([self.index.get(c.facts.get("opposed", ""), -1) for c in self.framing.connections], int)
+
+    def partner(self, key: str) -> str:
+        """The connection on the other side of the same web whose bolts may be its own; empty where there is none."""
+        other = int(self.across[self.index[key]])
+        rule = self.assigned[self.index[key]].rule
+        return self.framing.connections[other].id if other >= 0 and rule is not None and STANDARDS[rule.use].shared else ""
+
+    def with_partners(self, keys: set[str]) -> set[str]:
+        """Connections with those that may share their bolts."""
+        return keys | {partner for key in keys if key in self.index and (partner := self.partner(key))}
+
+    def overridden(self, assigned: Assigned) -> dict[str, Any]:
+        """The overrides of a connection, and those of what it shares with the one opposite."""
+        own, partner = self.overrides.get(assigned.connection.id, {}), self.partner(assigned.connection.id)
+        if not partner or partner not in self.overrides or assigned.rule is None:
+            return own
+        standard, other = STANDARDS[assigned.rule.use], self.assigned[self.index[partner]]
+        if other.rule is None or other.rule.use != standard.name or assigned.situation is None or other.situation is None:
+            return own
+        theirs = {n: Sized(v, "override") for n, v in self.overrides[partner].items() if n in standard.shared}
+        if not theirs:
+            return own
+        asked = standard.opposite(other.situation, standard.complete(other.situation, theirs), assigned.situation)
+        return {n: asked[n] for n in theirs} | own
+
     def family(self, assigned: Assigned, sizes: Sizes | None = None) -> Family | None:
         """The family of one connection: sizing by its ladder, or, with `sizes`, those as they stand."""
         if assigned.rule is None or assigned.situation is None or assigned.reason:
             return None
         rule, standard = assigned.rule, STANDARDS[assigned.rule.use]
         known = {p.name for p in standard.parameters}
-        own = {n: Sized(v, "override") for n, v in self.overrides.get(assigned.connection.id, {}).items() if n in known}
+        own = {n: Sized(v, "override") for n, v in self.overridden(assigned).items() if n in known}
         if sizes is not None:
             given = {n: s for n, s in sizes.items() if s.source not in ("geometry", "default") and n in known} | own
             return Family(standard.name, assigned.situation, _frozen(given), ((),))
@@ -95,7 +125,7 @@ class Plan:
                 continue
             sizes = stored.get(name) if stored is not None else None
             key = (assigned.rule and assigned.rule.line, id(assigned.situation), assigned.reason)
-            if sizes is not None or name in self.overrides:
+            if sizes is not None or name in self.overrides or (self.overrides and self.partner(name) in self.overrides):
                 family = self.family(assigned, sizes)
             elif key in alike:
                 family = alike[key]
@@ -107,6 +137,12 @@ class Plan:
         for family, members in groups.values():
             found.setdefault(family, []).extend(members)
         return found
+
+    def work(self, wanted: set[str] | None = None, stored: dict[str, Sizes] | None = None, progress: Any = lambda done: None) -> dict[int, Outcome]:
+        """What is made of the connections in `wanted` (all), sized afresh or as `stored`; those that share bolts are made alike."""
+        batch, families = self.batch(progress), self.families(wanted, stored)
+        standing = {k for members in families.values() for k in members if stored is not None and self.assigned[k].connection.id in stored}
+        return Pairs(self.assigned, self.across, self.batch(), self.family).settled(dict(batch.run(families)), standing)
 
     def batch(self, progress: Any = lambda done: None) -> Batch:
         return Batch(self.code, self.rulebook.target, self.acting.actions, progress, self.building.system)
@@ -142,7 +178,7 @@ class Plan:
         if assigned.rule is None or assigned.situation is None:
             return None
         given = {n: s for n, s in sizes.items() if s.source not in ("geometry", "default")}
-        held = frozenset(self.overrides.get(assigned.connection.id, {}))
+        held = frozenset(self.overridden(assigned))
         standard = STANDARDS[assigned.rule.use]
         return find_remedy(standard, assigned.situation, given, held, lambda tried: self.look(assigned, tried), self.rulebook.target)
 
@@ -150,9 +186,16 @@ class Plan:
         """What the result of each connection rests on, as a digest that says its engine and whether sizes were made or stood.
 
         It covers the forces (its own, opposite, the support's), members, code, combinations, target and what the rulebook
-        and overrides give, or why there is nothing to work out. Where `stored` has a connection's sizes, it is
-        that of verifying them.
+        and overrides give, or why there is nothing to work out; where bolts may be shared, all that of the connection opposite too. Where
+        `stored` has a connection's sizes, it is that of verifying them.
         """
+        own = self._own_grounds(wanted, stored)
+        partners = {name: partner for name in own if (partner := self.partner(name))}
+        theirs = self._own_grounds(set(partners.values()), None) if partners else {}
+        return {name: f"{of}+{_digest(theirs[partners[name]].encode())[:16]}" if name in partners else of for name, of in own.items()}
+
+    def _own_grounds(self, wanted: set[str] | None, stored: dict[str, Sizes] | None) -> dict[str, str]:
+        """Of each connection by itself."""
         found = {}
         for family, members in self.families(wanted, stored).items():
             alike = _digest(repr((family, self.code, self.rulebook.target)).encode() + self.acting.formed).encode()

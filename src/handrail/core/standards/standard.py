@@ -76,8 +76,9 @@ class Standard:
     """One parametric connection. The functions are the standard's own; see its package.
 
     `carries` are the actions it is made for, `negligible` how much is let through of the others; `moves` what a remedy
-    may change; `brief` the sizes that a list shows and `summary` their text; `shared` the sizes that a connection
-    across the same metal must have alike, because both use the same bolts. A standard of many sizes has `axes` in place of a ladder
+    may change; `brief` the sizes that a list shows and `summary` their text; `through` says whether its bolts go
+    through the support, and so hold a connection across too; then `shared` are the sizes that both have alike, and `opposite` gives what
+    (situation, sizes) of one ask of the other in its situation. A standard of many sizes has `axes` in place of a ladder
     of rungs: what each step of an axis sets, the least first; `steps` then name, by check or detailing rule, the axes that help against it.
     `acted` gives
     the actions with what the sizes ask of it besides. `not_climbed` are sizes that no ladder sets, since they
@@ -99,6 +100,8 @@ class Standard:
     brief: tuple[str, ...]
     summary: Callable[[Sizes, str], str]
     shared: tuple[str, ...] = ()
+    through: Callable[[Sizes], bool] = lambda sizes: False
+    opposite: Callable[[Situation, Sizes, Situation], dict[str, Value]] = lambda one, sizes, other: {}
     ladder: Callable[[Situation, Sizes, frozenset[str]], list[dict[str, Value]]] = lambda situation, sizes, held: [{}]
     axes: Callable[[Situation, Sizes, frozenset[str]], dict[str, list[dict[str, Value]]]] | None = None
     steps: Mapping[str, tuple[str, ...]] = field(default_factory=dict)

@@ -139,11 +139,17 @@ def _summary(outcome: Outcome | Connection, shown: str) -> dict[str, Any]:
             "clause": outcome.clause, "action": outcome.action, "reason": outcome.reason}  # fmt: skip
 
 
-def _recheck(plan: Plan, assigned: Assigned, sizes: Any) -> Outcome:
-    family = plan.family(assigned, sizes)
-    assert family is not None
-    index = plan.index[assigned.connection.id]
-    return dict(plan.batch().run({family: [index]}))[index]
+def _shared_with(plan: Plan, assigned: Assigned, record: Connection, parameter: str) -> str:
+    """The connection opposite that is held by the same bolts, where `parameter` is one of theirs; empty where there is none."""
+    assert assigned.rule is not None
+    standard = STANDARDS[assigned.rule.use]
+    return plan.partner(record.key) if parameter in standard.shared and standard.through(connections.sizes_of(record)) else ""
+
+
+def _recheck(plan: Plan, key: str, stood: dict[str, Sizes] | None) -> dict[int, Outcome]:
+    """A connection worked out with the sizes that stood, or afresh; and the one that shares its bolts."""
+    keys = plan.with_partners({key})
+    return plan.work(keys, stood)
 
 
 def _expect(record: Connection) -> None:
@@ -182,21 +188,27 @@ def _try_override(job: Job, key: str, body: s.NewOverride) -> Any:
     assigned = assigned_of(plan, record.key)
     if assigned.rule is None or assigned.reason:
         raise Refused(409, f"connection {record.key} cannot be sized now ({assigned.reason}); nothing was changed")
-    sizes = connections.sizes_of(record)
-    outcome, stood = _recheck(plan, assigned, sizes), sizes.get(parameter.name)
+    partner = _shared_with(plan, assigned, record, parameter.name)
+    if partner and not (body.both or body.preview):
+        raise Refused(409, f"{parameter.name} is of bolts that hold {record.key} and {partner} opposite: say both to change it for both; "
+                           "for one alone they cannot differ")  # fmt: skip
+    kept = connections.stood_sizes(job, plan.with_partners({record.key}))
+    outcomes = _recheck(plan, record.key, kept)
+    outcome, stood = outcomes[plan.index[record.key]], kept[record.key].get(parameter.name)
     before, shown = _summary(record, parameter.show(stood.value, system) if stood else ""), parameter.show(value, system)
     after = _summary(outcome, shown)
     if body.preview:
         return {"id": None, "connection": record.key, "parameter": parameter.name, "value": shown, "reason": body.reason,
                 "author": caller().name, "made": "", "state": "preview", "before": before, "after": after}  # fmt: skip
-    grounds = plan.grounds({record.key}, {record.key: outcome.sizes})
-    results = standing.results(seen, plan, {plan.index[record.key]: outcome}, grounds, {record.key})
+    changed = {plan.assigned[k].connection.id for k in outcomes}
+    grounds = plan.grounds(changed, {plan.assigned[k].connection.id: o.sizes for k, o in outcomes.items()})
+    results = standing.results(seen, plan, outcomes, grounds, changed)
     with writing():
         now, current = look_at(job, key), _found(job, key)
         _expect(current)
-        if now.stamp != seen.stamp or record.key in now.moved(seen) or current.version != record.version:
+        if now.stamp != seen.stamp or now.moved(seen) or current.version != record.version:
             return None
-        made = overrides.keep(job, record.key, parameter.name, value, shown, body.reason.strip(), caller().name, before, after)
+        made = overrides.keep(job, record.key, parameter.name, value, shown, body.reason.strip(), caller().name, before, after, partner)
         results.write(job.id)
     return present.override(Override.get_by_id(made.id)), 201
 
@@ -257,14 +269,12 @@ def _try_clear(job: Job, found: Override, reason: str) -> bool:
         plan = plan_around(seen, record, without=(found.connection, found.parameter)) if record else None
     results = None
     if record is not None and plan is not None and found.parameter in seen.overrides.get(record.key, {}):
-        index, assigned = plan.index[record.key], assigned_of(plan, record.key)
-        sized = assigned.rule is not None and not assigned.reason
-        outcomes = {index: _recheck(plan, assigned, None)} if sized else {}
-        results = standing.results(seen, plan, outcomes, plan.grounds({record.key}), {record.key})
+        changed = plan.with_partners({record.key})
+        results = standing.results(seen, plan, _recheck(plan, record.key, None), plan.grounds(changed), changed)
     with writing():
         now = look_at(job, found.connection)
         _expect_override(Override.get_by_id(found.id))
-        if now.stamp != seen.stamp or found.connection in now.moved(seen):
+        if now.stamp != seen.stamp or now.moved(seen):
             return False
         if not overrides.clear(job, found, reason, caller().name):
             raise Refused(409, f"override {found.id} is cleared already")

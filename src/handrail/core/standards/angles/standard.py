@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from functools import partial
 
 from handrail.core.catalogue import angle
@@ -94,19 +93,14 @@ MOVES = (
 )
 
 
-@dataclass(frozen=True)
-class _Kind:
-    n: int
-    help: str
-    shared: tuple[str, ...]
+SHARED = (*judging.SHARED, "support_gauge", "stagger")
 
 
-def _declared(kind: _Kind) -> Standard:
-    n = kind.n
+def _declared(n: int, about: str) -> Standard:
     return Standard(
         name=TITLES[n].replace(" ", "_"),
         title=TITLES[n].capitalize(),
-        help=kind.help,
+        help=about,
         framings=tuple(KINDS),
         carries=("N", "V"),
         parameters=PARAMETERS if n == 2 else ONE,
@@ -119,11 +113,13 @@ def _declared(kind: _Kind) -> Standard:
         moves=MOVES,
         brief=("rows", "bolt", "angle", "angle_length"),
         summary=partial(_summary, n),
-        shared=kind.shared,
+        shared=SHARED,
+        through=lambda sizes: text(sizes, "support_side") == "bolted",
+        opposite=partial(judging.opposite, SHARED),
         acted=stated.acted,
         not_climbed=stated.NAMES,
     )
 
 
-DOUBLE_ANGLE = _declared(_Kind(2, "A pair of angles, bolted or welded to the beam's web and to the support", ("bolt", "rows", "pitch", "support_gauge")))
-SINGLE_ANGLE = _declared(_Kind(1, "One angle on one side of the beam's web, bolted or welded to it and to the support", ("bolt", "rows", "pitch")))
+DOUBLE_ANGLE = _declared(2, "A pair of angles, bolted or welded to the beam's web and to the support")
+SINGLE_ANGLE = _declared(1, "One angle on one side of the beam's web, bolted or welded to it and to the support")

@@ -91,6 +91,19 @@ def climb(situation: Situation, sizes: Sizes, held: frozenset[str], steps: dict[
     return [dict(zip(free, rung, strict=True)) for rung in product(*free.values())]
 
 
+SHARED = ("bolt", "rows", "pitch", "first_bolt")
+
+
+def opposite(names: tuple[str, ...], one: Situation, sizes: Sizes, other: Situation) -> dict[str, Value]:
+    """What bolts that hold both sides of a web ask of the beam opposite: the sizes `names`, at the same height of the support; gauges from the
+    heel of angles give way to the thickness of its web."""
+    found: dict[str, Value] = {name: sizes[name].value for name in names}
+    found["first_bolt"] = length(sizes, "first_bolt") + one.top_offset - other.top_offset
+    if "support_gauge" in found:
+        found["support_gauge"] = length(sizes, "support_gauge") + (one.supported.section.tw - other.supported.section.tw) / 2
+    return found
+
+
 def half_copes(sizes: Sizes) -> Iterator[str]:
     """Copes of which one size is nothing and the other is not."""
     for side in ("", "bottom_"):

@@ -93,7 +93,7 @@ class OnFace:
             least = bolt_rules.min_edge(end.bolt, self.hole, self.hole.across > self.hole.along)
             yield at_least("flange_edge", "support", self.flange_edge, least, code.clause("J3.5"))
             yield at_least("bolt_clears_fillet", "support", self.inner, s.k1 + NUT * end.bolt.d)
-        if self.shared:
+        if self.shared and self.kind == "web":
             yield never("double_connection", "bolts", end.choice("erection") == "none",
                         "bolts shared with the beam opposite leave the first beam loose: give it a seat or a bolt of its own (erection)",
                         "OSHA 1926.756(c)")  # fmt: skip
@@ -106,6 +106,8 @@ class OnFace:
             yield f"V's moment over {arm / INCH:.2f} in. pulls on the support's bolts (offset_moment)"
         if self.shared:
             yield "a beam opposite is held by the same bolts: each side shears them in its own plane, both bear on the web"
+            if self.kind == "girder" and self.end.choice("erection") == "none":
+                yield "where the girder stands on a column here, the first beam needs a seat or a bolt of its own (OSHA 1926.756(c))"
             kept = {"seat": "an erection seat, which is not designed here", "own_bolt": "a bolt of its own"}.get(self.end.choice("erection"))
             if kept:
                 yield f"the first beam is kept up by {kept}"

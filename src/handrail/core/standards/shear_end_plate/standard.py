@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 
 from handrail.core.codes.aisc360 import Code
 from handrail.core.limit_state import LimitState
@@ -55,6 +56,8 @@ FRAMINGS = tuple(name for name, kind in KINDS.items() if kind != "wall")
 MOVES = (judging.ROWS, more_of("plate_thickness", INCH / 16), more_of("end_distance", INCH / 4), judging.FIRST, more_of("weld_size", INCH / 16),
          judging.BOLT)  # fmt: skip
 
+SHARED = (*judging.SHARED, "gauge")
+
 SHEAR_END_PLATE = Standard(
     name="shear_end_plate",
     title="Shear end plate",
@@ -71,7 +74,9 @@ SHEAR_END_PLATE = Standard(
     moves=MOVES,
     brief=("rows", "bolt", "plate_thickness", "plate_depth", "weld_size"),
     summary=summary,
-    shared=("bolt", "rows", "pitch", "gauge"),
+    shared=SHARED,
+    through=lambda sizes: True,
+    opposite=partial(judging.opposite, SHARED),
     acted=stated.acted,
     not_climbed=stated.NAMES,
 )
