@@ -26,7 +26,10 @@ def load(text: str, comments: bool = False) -> Any:
     if len(text) > LARGEST:
         raise NotYaml(1, 1, f"the text has {len(text)} characters; at most {LARGEST} are read")
     try:
+        _bound_depth(text)
         data = YAML(typ="rt").load(io.StringIO(text)) if comments else YAML(typ="safe", pure=True).load(text)
+    except NotYaml:
+        raise
     except MarkedYAMLError as exc:
         mark = exc.problem_mark or exc.context_mark
         line, column = (mark.line + 1, mark.column + 1) if mark else (1, 1)
@@ -38,6 +41,18 @@ def load(text: str, comments: bool = False) -> Any:
     if _weight(data, {}, 0) > MOST_NODES:
         raise NotYaml(1, 1, f"its aliases stand for more than {MOST_NODES} entries; write them out")
     return data
+
+
+def _bound_depth(text: str) -> None:
+    """Raises NotYaml as soon as the text goes too deep: what is built of it would take seconds."""
+    from ruamel.yaml import YAML
+    from ruamel.yaml.events import CollectionEndEvent, CollectionStartEvent
+
+    depth = 0
+    for event in YAML(typ="safe", pure=True).parse(text):
+        depth += isinstance(event, CollectionStartEvent) - isinstance(event, CollectionEndEvent)
+        if depth > DEEPEST:
+            raise NotYaml(event.start_mark.line + 1, event.start_mark.column + 1, f"nested deeper than {DEEPEST}")
 
 
 def _weight(node: Any, known: dict[int, float], depth: int) -> float:
