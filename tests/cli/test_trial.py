@@ -97,10 +97,10 @@ def test_bad_trials_say_where(wrong, right, words):
 
 
 def test_what_cannot_be_checked_is_unchecked_not_passed():
-    done = handrail("trial", "-", "--json", text=TRIAL.replace("skew: 0 deg", "skew: 40 deg"))
+    done = handrail("trial", "-", "--json", text=TRIAL.replace("skew: 0 deg", "skew: 50 deg"))
     found = json.loads(done.stdout)
     assert (done.returncode, found["status"]) == (1, "unchecked")
-    assert any("skew of 40 deg" in note for note in found["notes"])
+    assert any("skew of 50 deg" in note for note in found["notes"])
     forced = TRIAL.replace("rows: 4", "rows: 4, configuration: conventional, gap: 6 in")
     assert json.loads(handrail("trial", "-", "--json", text=forced).stdout)["status"] == "unchecked"
 

@@ -117,7 +117,7 @@ def test_a_ladder_that_never_passes_keeps_the_best_and_fails(demo_folder):
         "rulebook: 1\nrules:\n  - name: thin\n    use: single_plate\n    ladder:\n"
         "      - {rows: 3, plate_thickness: 1/8 in, pitch: 2-1/4 in}\n      - {rows: 3, plate_thickness: 3/16 in, pitch: 2-1/4 in}\n"
     )
-    plan.__dict__.pop("assigned", None)
+    plan.__dict__.pop("by_rules", None)
     k = plan.index["B5.i"]
     outcome = dict(plan.batch().run({plan.family(plan.assigned[k]): [k]}))[k]
     assert outcome.status == "fail" and outcome.check and outcome.action

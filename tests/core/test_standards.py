@@ -13,7 +13,7 @@ from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS, standard
 from handrail.core.standards.sizes import Sized
 from handrail.core.standards.standard import Move, Negligible
-from tests.worked.sheet import FLANGE, GIRDER, data, run
+from tests.worked.sheet import FLANGE, data, run
 
 PLATE = STANDARDS["single_plate"]
 
@@ -31,17 +31,6 @@ def test_sizes_in_a_few_words():
     trial = read_trial(data(FLANGE))
     assert PLATE.summary(trial.sizes, "us") == "(4) 3/4 A325-N, PL 1/4 in"
     assert PLATE.summary(trial.sizes, "si") == "(4) 3/4 A325-N, PL 6.35 mm"
-
-
-def test_bolts_shared_with_the_connection_opposite_are_named():
-    """A standard whose bolts go through to the other side says which sizes hang together, where somebody stands there."""
-    through = replace(PLATE, shared=("bolt", "rows", "pitch"))
-    known = [{"name": "A", "V": "20 kip", "V_opposed": "20 kip"}]
-    for base, expected in ((data(GIRDER, actions=known), True), (data(GIRDER), False)):
-        trial = read_trial(base)
-        notes = check(through, trial.situation, trial.sizes, trial.code, trial.actions).notes
-        assert any("bolt, rows, pitch must be the same on both" in note for note in notes) is expected
-        assert not any("must be the same" in note for note in check(PLATE, trial.situation, trial.sizes, trial.code, trial.actions).notes)
 
 
 def test_what_is_negligible_is_the_standard_s_word():

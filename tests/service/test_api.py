@@ -62,7 +62,7 @@ def test_one_connection_in_full(engineer):
     assert top["utilisation"] == pytest.approx(c["utilisation"], abs=1e-6)
     assert top["demand"] / top["strength"] == pytest.approx(top["utilisation"], abs=2e-6)
     assert all(check["lines"] for check in c["checks"] if check["check"] == "plate_shear_rupture")
-    assert {v["title"] for v in c["drawing"]["views"]} == {"Elevation", "Section through bolts"}
+    assert {v["title"] for v in c["drawing"]["views"]} == {"Elevation", "Plan through bolts", "Section through bolts"}
     assert {p["action"] for p in c["peaks"]} == {"N", "V", "Vw", "M", "Mw", "T"}
 
 

@@ -62,8 +62,8 @@ def test_integrity_by_nominal_strengths():
 def test_integrity_of_what_the_bolts_pull_on():
     """Pulled towards the angles' edge, 1-1/4 in., each bolt tears its legs, 1.2 x 0.84375 x 0.625 x 58 = 36.7, or the web, whose end is 2.25 - 0.5 - 0.25 =
     1.5 in. away: lc 1.09375: 1.2 x 1.09375 x 0.355 x 65 = 30.29: three 90.9; on the legs alone 3 x 36.7 = 110.1. The web's block: Agv = 2 x 1.5 x 0.355 =
-    1.065, Anv = 2 (1.5 - 0.4375) 0.355 = 0.7544, Ant = (6 - 1.75) 0.355 = 1.509: 0.60 x 65 x 0.7544 = 29.42 + 98.07 = 127.5. The strip of web 8.5 deep: 50 x 8.5 x
-    0.355 = 150.9, 65 x 5.875 x 0.355 = 135.6."""
+    1.065, Anv = 2 (1.5 - 0.4375) 0.355 = 0.7544, Ant = (6 - 1.75) 0.355 = 1.509: 0.60 x 65 x 0.7544 = 29.42 + 98.07 = 127.5. The strip of web 8.5 deep: 50 x
+    8.5 x 0.355 = 150.9, 65 x 5.875 x 0.355 = 135.6."""
     agrees(PAIR, "integrity_bolt_bearing_web", 90.9, 90.9, B39)
     agrees(PAIR, "integrity_bolt_bearing_leg", 110.1, 110.1, B39)
     agrees(PAIR, "integrity_web_axial_block_shear", 127.5, 127.5, B39)

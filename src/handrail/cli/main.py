@@ -173,13 +173,18 @@ def _rules(commands: Any) -> None:
     p.add_argument("job")
     p.add_argument("file", nargs="?", help="the rulebook, for put and try")
     p.add_argument("--if-version", type=int, dest="seen", help="put only if the kept one is still this version")
-    p = _command(commands, "override", "override set JOB CONNECTION PARAMETER=VALUE, clear JOB NUMBER, list JOB", "cli.rules:override")
-    p.add_argument("action", choices=("set", "clear", "list"))
+    words = "override set JOB CONNECTION PARAMETER=VALUE ..., take JOB CONNECTION FROM, clear JOB NUMBER, list JOB, back JOB, forward JOB"
+    p = _command(commands, "override", words, "cli.rules:override")
+    p.add_argument("action", choices=("set", "take", "clear", "list", "back", "forward"))
     p.add_argument("job")
     p.add_argument("rest", nargs="*")
     p.add_argument("--reason", default="", help="why; needed to set")
     p.add_argument("--preview", action="store_true", help="show before and after, keep nothing")
     p.add_argument("--both", action="store_true", help="change a size of shared bolts for the connection opposite too")
+    p = _command(commands, "alternatives", "other standards or sizes of a connection side by side; nothing is kept", "cli.rules:alternatives")
+    p.add_argument("job")
+    p.add_argument("connection")
+    p.add_argument("alternative", nargs="+", help="like double_angle, or 'rows=5', or 'double_angle rows=4 bolt=7/8_A325-N'")
 
 
 def _local(commands: Any) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import shutil
 import tempfile
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from pathlib import Path
 from typing import Any
 from urllib.parse import quote
@@ -325,6 +325,34 @@ class Client:
         connection opposite has in common, since the same bolts hold it."""
         body = {"parameter": parameter, "value": value, "reason": reason, "preview": preview, "both": both}
         return self._call("POST", f"/jobs/{_at(job)}/connections/{_at(connection)}/overrides", json=body, headers=_seen(version))
+
+    def change(
+        self,
+        job: str,
+        connection: str,
+        changes: Mapping[str, str | float] | None = None,
+        reason: str = "",
+        take: str = "",
+        preview: bool = False,
+        both: bool = False,
+        version: int | None = None,
+    ) -> Data:
+        """Set several parameters (or the `standard`) in one go, or `take` over what was chosen for another connection; all kept or none."""
+        body = {"changes": dict(changes or {}), "take": take, "reason": reason, "preview": preview, "both": both}
+        return self._call("POST", f"/jobs/{_at(job)}/connections/{_at(connection)}/changes", json=body, headers=_seen(version))
+
+    def alternatives(self, job: str, connection: str, alternatives: list[Data]) -> list[Data]:
+        """What stands beside `alternatives`, each a dict of `standard`, `parameters`, `name`; nothing is kept. Steel and weld in kg, field weld mm."""
+        body = {"alternatives": alternatives}
+        return self._call("POST", f"/jobs/{_at(job)}/connections/{_at(connection)}/alternatives", json=body)["alternatives"]
+
+    def steps(self, job: str) -> Data:
+        """What the caller can step `back` over and `forward` to, in words; None where there is nothing."""
+        return self._call("GET", f"/jobs/{_at(job)}/steps")
+
+    def step(self, job: str, way: str) -> Data:
+        """Go `back` over the caller's own last change, or `forward` again."""
+        return self._call("POST", f"/jobs/{_at(job)}/steps/{_at(way)}")
 
     def overrides(self, job: str) -> list[Data]:
         return self._call("GET", f"/jobs/{_at(job)}/overrides")["items"]

@@ -292,6 +292,26 @@ class Side(BaseModel):
     reason: str
 
 
+class SideBySide(BaseModel):
+    """One alternative in figures; quantities are null where its standard does not count them."""
+
+    name: str
+    standard: str
+    summary: str
+    status: Status
+    utilisation: float
+    check: str
+    action: str
+    reason: str
+    fits: bool = Field(description="every detailing rule holds")
+    broken: list[str]
+    field_bolts: int | None
+    shop_bolts: int | None
+    steel: float | None = Field(description="plates and angles, kg")
+    weld: float | None = Field(description="metal of its fillets, kg")
+    field_weld: float | None = Field(description="length of fillets made at the site, mm")
+
+
 class Override(BaseModel):
     id: int | None
     connection: str
@@ -303,6 +323,30 @@ class Override(BaseModel):
     state: Literal["preview", "awaiting", "accepted", "returned", "cleared"]
     before: Side
     after: Side
+
+
+class Changed(BaseModel):
+    connection: str
+    before: Side
+    after: Side
+    overrides: list[Override]
+
+
+class Compared(BaseModel):
+    connection: str
+    alternatives: list[SideBySide]
+
+
+class Steps(BaseModel):
+    back: str | None = Field(description="what the caller can go back over; null where there is nothing")
+    forward: str | None = Field(description="what the caller went back over last")
+
+
+class Stepped(BaseModel):
+    connection: str
+    words: str
+    status: Status
+    utilisation: float
 
 
 class Event(BaseModel):

@@ -16,7 +16,20 @@ from handrail import __version__
 from handrail.service import limits, metrics, problems
 from handrail.service.auth import HOME, SECURE
 from handrail.service.children import RECORDS
-from handrail.service.resources import PREFIX, accounts, catalogue, connections, groups, imports, jobs, patterns, rulebook, runs, survey
+from handrail.service.resources import (
+    PREFIX,
+    accounts,
+    catalogue,
+    connections,
+    groups,
+    imports,
+    jobs,
+    overrides,
+    patterns,
+    rulebook,
+    runs,
+    survey,
+)
 from handrail.store.database import proxy
 from handrail.store.opening import open_database
 
@@ -41,7 +54,7 @@ def create_app(home: Path) -> OpenAPI:
     app.config.update({HOME: home, SECURE: os.environ.get("HANDRAIL_SECURE_COOKIES", "") not in ("", "0")})
     app.json.sort_keys = False  # type: ignore[attr-defined]
     open_database(home / RECORDS)
-    for part in (accounts, jobs, imports, survey, patterns, groups, connections, rulebook, runs, catalogue):
+    for part in (accounts, jobs, imports, survey, patterns, groups, connections, overrides, rulebook, runs, catalogue):
         app.register_api(part.api)
     problems.register(app)
     _around(app)

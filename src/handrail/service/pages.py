@@ -48,5 +48,6 @@ def _worked(seen: Seen, record: Connection) -> tuple[bool, str]:
         body["drawing"] = standard.draw(assigned.situation, sizes, system).as_dict()
         if looked is not None:
             body |= present.result(looked, system)
+            body["notes"] = [*body["notes"], *(n for n in record.notes if n not in body["notes"])]  # what only both sides together say
     stale = bool(record.digest) and not standing.still(plan, record)
     return stale, json.dumps(body, allow_nan=False, separators=(",", ":"))

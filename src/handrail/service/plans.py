@@ -100,7 +100,7 @@ def plan_of(seen: Seen, extra: Overrides | None = None, without: tuple[str, str]
     own.overrides = overridden(seen, extra, without)
     if rulebook is not None:
         own.rulebook = rulebook
-        own.__dict__.pop("assigned", None)
+        own.__dict__.pop("by_rules", None)
     return own
 
 
@@ -129,7 +129,7 @@ def _base(seen: Seen) -> Plan:
         base = _plans.get(seen.stamp)
         if base is None:
             base = Plan(building, framing, rulebook_of(seen.job), code(seen.job.code, seen.job.method), {}, seen.chosen)
-            _ = base.assigned
+            _ = base.by_rules
             _plans[seen.stamp] = base
         _plans.move_to_end(seen.stamp)
         while len(_plans) > KEPT:

@@ -60,7 +60,7 @@ def _look(run: Run, seen: Seen, wanted: set[str]) -> None:
     plan = plan_of(seen)
     plan.chosen = Chosen(run.combination_set, frozenset(run.only), overstrength=False)
     plan.__dict__.pop("acting", None)
-    plan.__dict__.pop("assigned", None)
+    plan.__dict__.pop("by_rules", None)
     _refuse_unformed(plan, run)
     stood = connections.stood_sizes(seen.job, wanted)
     families = plan.families(set(stood), stood)  # what has no sizes yet is not sized by a look

@@ -45,6 +45,10 @@ class Cell(Query):
     combination: int = Field(0, ge=0, le=100_000, description="column of the matrix")
 
 
+class StepPath(JobPath):
+    way: Literal["back", "forward"]
+
+
 class OverridePath(JobPath):
     override: Number
 
@@ -215,12 +219,30 @@ class NewRun(Body):
     only: list[str] = Field([], max_length=500, description="single combinations of the set: looked at in the same way")
 
 
-class NewOverride(Body):
-    parameter: str = Field(description="a size of its standard; `framing` to correct the framing condition, `support` the supporting member")
-    value: str | int | float = Field(description="text with a unit, or a number in mm; a framing condition; a member's name")
+class Decided(Body):
     reason: str = ""
     preview: bool = Field(False, description="show before and after, keep nothing")
     both: bool = Field(False, description="of a size that bolts through one web share with the connection opposite: change it for both")
+
+
+class NewOverride(Decided):
+    parameter: str = Field(description="a size of its standard, or `standard`; `framing` to correct the framing condition, `support` the supporting member")
+    value: str | int | float = Field(description="text with a unit, or a number in mm or kN; a standard; a framing condition; a member's name")
+
+
+class NewChanges(Decided):
+    changes: dict[str, str | int | float] = Field({}, max_length=100, description="parameter (or `standard`) -> value, as for an override")
+    take: str = Field("", description="the connection whose chosen sizes are taken over, in place of `changes`")
+
+
+class Alternative(Body):
+    name: str = Field("", max_length=200)
+    standard: str = Field("", description="sized by its ladder with the shop's practice; empty for the one that stands, with other parameters")
+    parameters: dict[str, str | int | float] = Field({}, max_length=100)
+
+
+class Alternatives(Body):
+    alternatives: list[Alternative] = Field(min_length=1, max_length=6)
 
 
 class Reason(Body):

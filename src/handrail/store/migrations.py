@@ -108,7 +108,13 @@ def _sets(database: SqliteDatabase) -> None:
     database.create_tables([models.Group, models.GroupMember, models.PatternEdit], safe=True)
 
 
-STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves, _bases, _maps, _grids, _sets)
+def _steps(database: SqliteDatabase) -> None:
+    """People go back and forward through their own changes."""
+    database.create_tables([models.Step], safe=True)
+
+
+STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves, _bases, _maps, _grids, _sets,
+                                                           _steps)  # fmt: skip
 
 
 class TooNew(InputError):

@@ -297,6 +297,20 @@ class Override(Record):
         indexes = ((("job", "connection"), False),)
 
 
+class Step(Record):
+    """One act of a person on overrides: those that it made and those that it ended, by id. `undone` where the person has gone back over it."""
+
+    id = AutoField()
+    job = ForeignKeyField(Job, on_delete="CASCADE")
+    author = CharField()
+    made = JSONField(default=list)
+    ended = JSONField(default=list)
+    undone = BooleanField(default=False)
+
+    class Meta:
+        indexes = ((("job", "author"), False),)
+
+
 class Ledger(Record):
     """Append-only: every decision against the rules and what became of it."""
 
@@ -310,4 +324,5 @@ class Ledger(Record):
     made = CharField(default=now)
 
 
-TABLES = (Meta, User, Token, Wrong, Job, Role, Revision, MemberForces, Connection, Run, Import, Acknowledged, Group, GroupMember, PatternEdit, Override, Ledger)
+TABLES = (Meta, User, Token, Wrong, Job, Role, Revision, MemberForces, Connection, Run, Import, Acknowledged, Group, GroupMember, PatternEdit, Override,
+          Step, Ledger)  # fmt: skip

@@ -115,12 +115,13 @@ def _say(row: Override, event: str, words: str, author: str, connection: str = "
 
 
 def keep(job: Job, connection: str, parameter: str, value: Any, shown: str, reason: str, author: str, before: Any, after: Any,
-         partner: str = "") -> Override:  # fmt: skip
-    """A new override; one on the same parameter that still holds is replaced, also that of a `partner` that shares it. Inside the caller's
-    transaction."""
-    for old in _held(job, connection, parameter):
+         partner: str = "") -> tuple[Override, list[int]]:  # fmt: skip
+    """A new override and the ids of those that it replaces: one on the same parameter that still holds, also that of a `partner` that shares
+    it. Inside the caller's transaction."""
+    own, theirs = _held(job, connection, parameter), _held(job, partner, parameter) if partner else []
+    for old in own:
         _end(old, "cleared", "replaced by a new value", author)
-    for old in _held(job, partner, parameter) if partner else ():
+    for old in theirs:
         _end(old, "cleared", f"replaced by a new value on {connection}, which shares it", author)
         _count(job, partner)
     facts = Connection.select(Connection.facts).where((Connection.job == job) & (Connection.key == connection)).scalar() or {}
@@ -128,7 +129,7 @@ def keep(job: Job, connection: str, parameter: str, value: Any, shown: str, reas
                            author=author, before=before, after=after)  # fmt: skip
     Ledger.create(job=job, override=made, connection=connection, event="set", words=f"{parameter} = {shown}: {reason}", author=author)
     _count(job, connection)
-    return made
+    return made, [old.id for old in (*own, *theirs)]
 
 
 def clear(job: Job, override: Override, reason: str, author: str) -> bool:

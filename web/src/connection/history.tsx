@@ -1,9 +1,50 @@
+import { useStep, useSteps } from "../api/changes";
 import type { Connection } from "../api/types";
+import { BUTTON, Refusal } from "../parts/dialog";
 import { ClearDialog } from "../parts/override-dialog";
 import { plain } from "../words";
 
 /** What people decided against the rules here. */
 export function History({ job, data }: { job: string; data: Connection }) {
+  return (
+    <>
+      <Stepping job={job} moved={data.version} />
+      <Decided job={job} data={data} />
+    </>
+  );
+}
+
+/** Back and forward through the person's own changes, wherever in the job they are. */
+function Stepping({ job, moved }: { job: string; moved: number }) {
+  const { data } = useSteps(job, moved);
+  const step = useStep(job);
+  if (!data || !(data.back || data.forward)) return null;
+  return (
+    <div className="mb-3">
+      <div className="flex flex-wrap gap-2">
+        {(["back", "forward"] as const).map((way) => {
+          const words = data[way];
+          return (
+            words && (
+              <button
+                key={way}
+                type="button"
+                className={BUTTON}
+                disabled={step.isPending}
+                onClick={() => step.mutate(way)}
+              >
+                {way === "back" ? "← back over" : "→ forward to"} {plain(words)}
+              </button>
+            )
+          );
+        })}
+      </div>
+      <Refusal error={step.error} />
+    </div>
+  );
+}
+
+function Decided({ job, data }: { job: string; data: Connection }) {
   if (!data.overrides.length)
     return (
       <p className="text-faint">Nobody has decided anything against the rules here. Change a size under “Sizes”.</p>

@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { useParams } from "react-router";
 import { useConnection, useFigures } from "../api/queries";
 import type { Connection } from "../api/types";
+import { Alternatives } from "../connection/alternatives";
 import { Pressed } from "../connection/base";
 import { Checks } from "../connection/checks";
 import { CombinationsPanel, ranked } from "../connection/combinations";
@@ -104,6 +105,9 @@ function Panels({
         <Tabs.Trigger value="sizes" className={tab}>
           Sizes
         </Tabs.Trigger>
+        <Tabs.Trigger value="alternatives" className={tab}>
+          Alternatives
+        </Tabs.Trigger>
         <Tabs.Trigger value="detailing" className={tab}>
           Detailing {broken ? <span className="text-fail">✕ {broken}</span> : "✓"}
         </Tabs.Trigger>
@@ -126,6 +130,9 @@ function Panels({
         {data.parameters.map((parameter) => (
           <SizeRow key={parameter.name} job={job} data={data} parameter={parameter} active={part === parameter.name} />
         ))}
+      </Tabs.Content>
+      <Tabs.Content value="alternatives" className="min-h-0 flex-1 overflow-y-auto p-4">
+        <Alternatives key={data.connection} job={job} data={data} />
       </Tabs.Content>
       <Tabs.Content value="detailing" className="min-h-0 flex-1 overflow-y-auto">
         <Detailing data={data} />

@@ -16,9 +16,11 @@ from handrail.core.catalogue import Steel, grades_fit
 from handrail.core.checking.acting import Acting, lateral
 from handrail.core.checking.foundations import foundation_problem, under
 from handrail.core.rulebook import Rule, Rulebook
+from handrail.core.standards import STANDARDS
 from handrail.core.standards.situation import Situation
 
 NO_RULE = "no rule takes it"
+STANDARD = "standard"  # an override of this name chooses the standard
 DESIGNED = (*SHEAR_ENDS, "column_base", "beam_splice", "column_splice")  # framing conditions that there are standards for
 
 
@@ -56,6 +58,16 @@ def assign(building: Building, connections: Sequence[Connection], rulebook: Rule
         else:
             found.append(Assigned(connection, situation, rule, _unjudged(building, connection, no_overstrength if acting.collector[k] else "")))
     return found
+
+
+def by_choice(building: Building, assigned: Assigned, use: str) -> Assigned:
+    """A connection with the standard `use` that a person chose for it, whatever the rules say; as it was where it does not go with its framing."""
+    standard, connection = STANDARDS.get(use), assigned.connection
+    if standard is None or connection.framing not in standard.framings or unknown(building, connection):
+        return assigned
+    situation = assigned.situation or situation_of(building, connection)
+    rule = Rule("chosen by a person", (), use, {}, None, -1 - list(STANDARDS).index(use))
+    return Assigned(connection, situation, rule, assigned.reason if assigned.rule else "")
 
 
 def _unjudged(building: Building, connection: Connection, no_overstrength: str) -> str:

@@ -15,7 +15,7 @@ from handrail.core.building.combining import BY_STRENGTH, Chosen
 from handrail.core.building.framing import Framing
 from handrail.core.building.model import Building
 from handrail.core.checking.acting import Acting
-from handrail.core.checking.assigning import Assigned, assign
+from handrail.core.checking.assigning import STANDARD, Assigned, assign, by_choice
 from handrail.core.checking.batch import Batch, Family, Outcome
 from handrail.core.checking.connection import NO_FORCES, check, limit_states, without_forces
 from handrail.core.checking.matrix import Matrix, matrix
@@ -41,6 +41,7 @@ class Plan:
     code: Code
     overrides: Overrides
     chosen: Chosen = BY_STRENGTH
+    _chosen: tuple[Any, list[Assigned]] | None = None
 
     @cached_property
     def acting(self) -> Acting:
@@ -51,9 +52,23 @@ class Plan:
         return {c.id: k for k, c in enumerate(self.framing.connections)}
 
     @cached_property
-    def assigned(self) -> list[Assigned]:
+    def by_rules(self) -> list[Assigned]:
         """Every connection with its rule, in the framing's order."""
         return assign(self.building, self.framing.connections, self.rulebook, self.acting)
+
+    @property
+    def assigned(self) -> list[Assigned]:
+        """The same, with the standards that people chose in place of those of the rules."""
+        chosen = tuple((name, own[STANDARD]) for name, own in self.overrides.items() if STANDARD in own)
+        if not chosen:
+            return self.by_rules
+        if self._chosen is None or self._chosen[0] != chosen:
+            found = list(self.by_rules)
+            for name, use in chosen:
+                if (k := self.index.get(name)) is not None:
+                    found[k] = by_choice(self.building, found[k], use)
+            self._chosen = (chosen, found)
+        return self._chosen[1]
 
     @cached_property
     def across(self) -> np.ndarray:

@@ -13,6 +13,7 @@ from handrail.core.errors import InputError
 from handrail.core.limit_state import DetailingRule, LimitState
 from handrail.core.standards.figures import Bearing, Flow
 from handrail.core.standards.formulas import fits, formula, is_formula
+from handrail.core.standards.quantities import Quantities
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Sized, Sizes, Value, length, text
 
@@ -82,7 +83,7 @@ class Standard:
     of rungs: what each step of an axis sets, the least first; `steps` then name, by check or detailing rule, the axes that help against it.
     `acted` gives
     the actions with what the sizes ask of it besides. `not_climbed` are sizes that no ladder sets, since they
-    are what is asked. `advice` says, by check, what to enlarge; `figures` shows how it works under each combination.
+    are what is asked. `advice` says, by check, what to enlarge; `quantities` are what it is made of. `figures` shows how it works under each combination.
     """
 
     name: str
@@ -108,6 +109,7 @@ class Standard:
     advice: Mapping[str, str] = field(default_factory=dict)
     acted: Callable[[Situation, Sizes, Code, Actions], Actions] = lambda situation, sizes, code, actions: actions
     not_climbed: tuple[str, ...] = ()
+    quantities: Callable[[Situation, Sizes], Quantities] | None = None
     figures: Callable[[Situation, Sizes, Code, Actions], Bearing | Flow] | None = None
 
     def parameter(self, name: str) -> Parameter:

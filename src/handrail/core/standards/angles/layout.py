@@ -22,6 +22,7 @@ from handrail.core.parts.plate import BoltedPlate
 from handrail.core.parts.support import Support
 from handrail.core.parts.web_fastening import UNDERRUN, BoltedWeb, WeldedWeb
 from handrail.core.standards.angles.parameters import drop, legs
+from handrail.core.standards.quantities import Quantities
 from handrail.core.standards.shear_end.layout import ShearEnd
 from handrail.core.standards.shear_end.on_face import NUT, OnFace
 from handrail.core.trace import Trace
@@ -287,6 +288,18 @@ class Angles(ShearEnd):
             return clear
         level, off = clear - HEAD * self.bolt.d, max(drop(self.sizes) - NUT * self.bolt.d, 0.0)
         return min(math.hypot(level, off), clear) if level > 0 else level
+
+    def quantities(self) -> Quantities:
+        """The beam side is made in the shop, the support side at the site."""
+        support = 0 if not self.bolted_to_support else self.support_grid.n
+        fillets: list[tuple[float, float, bool]] = []
+        if not self.on_beam:
+            fillets.append((self.of("beam_weld"), self.n * self.beam_weld.group.length, False))
+        if not self.bolted_to_support:
+            run = 2 * self.depth if self.n == 2 else self.depth + self.support_leg
+            fillets.append((self.of("support_weld"), run, True))
+        shop = self.beam_grid.n if self.on_beam else 0
+        return Quantities(shop, support, self.n * self.angle.mass * self.depth / 1000, tuple(fillets))
 
     def notes(self) -> Iterator[str]:
         """What a person should know."""

@@ -117,6 +117,7 @@ def _declared(n: int, about: str) -> Standard:
         through=lambda sizes: text(sizes, "support_side") == "bolted",
         opposite=partial(judging.opposite, SHARED),
         acted=stated.acted,
+        quantities=lambda situation, sizes: _layout(n, situation, sizes).quantities(),
         not_climbed=stated.NAMES,
     )
 

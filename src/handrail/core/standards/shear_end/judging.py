@@ -124,7 +124,7 @@ def notes(situation: Situation, comes: Approach, end: BeamEnd, support: Support,
         (abs(off) > INCH, f"axial force is taken through the {by}, {abs(off) / d:.2f} of the beam's depth off its middle"),
         (situation.support_end, "the support ends here: it is checked as at a member's end"),
         (bool(situation.top_offset) and comes.kind != "girder", "top offset: not used at a column"),
-        (situation.opposed and support.shared, "a beam opposite shares the web: both shears are on its base metal"),
+        (situation.opposed and support.shared and not support.landing.bolted, "a beam opposite shares the web: both shears are on its base metal"),
         (situation.opposed and not support.shared, "a beam stands opposite: thrusts on both sides are checked on what lies between"),
     )  # fmt: skip
     yield from (words for applies, words in tests if applies)

@@ -20,6 +20,7 @@ from handrail.core.parts.fillet_pair import FilletPair
 from handrail.core.parts.plate import BoltedPlate
 from handrail.core.parts.support import Support
 from handrail.core.parts.web_fastening import WeldedWeb
+from handrail.core.standards.quantities import Quantities, plate
 from handrail.core.standards.shear_end.layout import ShearEnd
 from handrail.core.standards.shear_end.on_face import OnFace
 from handrail.core.standards.shear_end_plate.parameters import LEAST_GAUGE, MOST_GAUGE
@@ -145,6 +146,10 @@ class Layout(ShearEnd):
         yield room_for_wrench([(self.of("gauge") - web) / 2 - self.of("weld_size"), *self.face.room()], self.bolt)
         yield from self.weld.rules(develops=False)
         yield from self.approach.rules()
+
+    def quantities(self) -> Quantities:
+        """Bolts at the site; the plate and its fillets in the shop."""
+        return Quantities(0, self.grid.n, plate(self.t, self.width, self.depth), ((self.of("weld_size"), 2 * self.weld.length, False),))
 
     def notes(self) -> Iterator[str]:
         """What a person should know."""

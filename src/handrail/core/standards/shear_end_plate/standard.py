@@ -78,5 +78,6 @@ SHEAR_END_PLATE = Standard(
     through=lambda sizes: True,
     opposite=partial(judging.opposite, SHARED),
     acted=stated.acted,
+    quantities=lambda situation, sizes: Layout(situation, sizes).quantities(),
     not_climbed=stated.NAMES,
 )

@@ -17,6 +17,7 @@ from handrail.core.parts.fillet_pair import FilletPair
 from handrail.core.parts.plate import BoltedPlate
 from handrail.core.parts.support import Support
 from handrail.core.parts.web_fastening import UNDERRUN, BoltedWeb
+from handrail.core.standards.quantities import Quantities, plate
 from handrail.core.standards.shear_end.layout import ShearEnd
 from handrail.core.standards.single_plate.part10 import Part10
 
@@ -161,6 +162,27 @@ class Layout(ShearEnd):
         girder, landing = self.situation.carrier.section, self.support.landing
         yield at_least("plate_in_girder_top", "plate", landing.top, girder.tf)
         yield at_most("plate_in_girder_bottom", "plate", landing.top + landing.extent, girder.d - girder.tf)
+
+    def quantities(self) -> Quantities:
+        """Bolts at the site, the plate, its fillets in the shop."""
+        t, depth = self.of("plate_thickness"), self.of("plate_depth")
+        steel, run = plate(t, self.width, depth), depth
+        if self.full_depth:
+            girder = self.situation.carrier.section
+            high, wide = girder.d - 2 * girder.tf, (girder.bf - girder.tw) / 2
+            steel, run = steel + plate(t, wide, max(high - depth, 0.0)), high + 2 * wide
+        fillets = ((self.of("weld_size"), 2 * run * (2 if self.choice("through_plate") == "yes" else 1), False),)
+        return Quantities(0, self.on_site, steel, fillets + self.site_fillets)
+
+    @property
+    def on_site(self) -> int:
+        """Bolts that are put in at the site."""
+        return self.grid.n
+
+    @property
+    def site_fillets(self) -> tuple[tuple[float, float, bool], ...]:
+        """Fillets that are made at the site."""
+        return ()
 
     def web_rules(self, code: Code) -> Iterator[DetailingRule]:
         """Of the bolts and their plies."""

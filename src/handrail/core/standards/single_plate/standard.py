@@ -96,7 +96,7 @@ MOVES = (
 def summary(sizes: Sizes, system: str = "us") -> str:
     """The sizes in a few words: `(4) 3/4 A325-N, PL 1/4 in`."""
     plate = f"PL {show(length(sizes, 'plate_thickness'), 'length', system)}"
-    if text(sizes, "beam_side") == "welded":
+    if "beam_side" in sizes and text(sizes, "beam_side") == "welded":  # those kept by earlier versions do not say
         return f"{plate} x {show(length(sizes, 'plate_depth'), 'length', system)}, welded {show(length(sizes, 'beam_weld'), 'length', system)}"
     return f"({int(length(sizes, 'rows')) * int(length(sizes, 'columns'))}) {text(sizes, 'bolt')}, {plate}"
 
@@ -118,5 +118,6 @@ SINGLE_PLATE = Standard(
     brief=("rows", "bolt", "plate_thickness", "plate_depth", "weld_size"),
     summary=summary,
     acted=stated.acted,
+    quantities=lambda situation, sizes: laid_out(Layout(situation, sizes)).quantities(),
     not_climbed=stated.NAMES,
 )

@@ -1,0 +1,161 @@
+"""Changes of a connection's sizes, or of its standard, worked out before anything is kept: several at once, alternatives side by side."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from handrail.core.checking.assigning import STANDARD, Assigned
+from handrail.core.checking.batch import Outcome
+from handrail.core.checking.plan import Plan
+from handrail.core.checking.result import CEILING
+from handrail.core.errors import InputError
+from handrail.core.standards import STANDARDS, Standard, standard
+from handrail.core.standards.sizes import Sizes, Value
+from handrail.service import standing
+from handrail.service.plans import Seen, assigned_of, look_at, overridden, plan_around
+from handrail.service.problems import Refused
+from handrail.store import connections
+from handrail.store.bulk import Changes
+from handrail.store.database import reading
+from handrail.store.models import Connection, Job
+
+FOLLOWED = ("geometry", "default", "opposite")  # sources of sizes that are not worth taking over
+FORCE_UNIT = 1000.0  # a bare number of a force is in kN
+
+
+@dataclass(frozen=True)
+class Change:
+    """One size as it is to be, with the words for it and for what stood."""
+
+    parameter: str
+    value: Value
+    shown: str
+    stood: str
+
+
+@dataclass(frozen=True)
+class Worked:
+    """What changes make of a connection, and of the one that shares its bolts."""
+
+    record: Connection
+    seen: Seen
+    plan: Plan
+    changes: tuple[Change, ...]
+    outcomes: dict[int, Outcome]
+    shared: str  # the connection opposite, where a size of shared bolts is among the changes
+
+    @property
+    def outcome(self) -> Outcome:
+        """Of the connection itself."""
+        return self.outcomes[self.plan.index[self.record.key]]
+
+    def results(self) -> Changes:
+        """All that is to be written."""
+        changed = {self.plan.assigned[k].connection.id for k in self.outcomes}
+        grounds = self.plan.grounds(changed, {self.plan.assigned[k].connection.id: o.sizes for k, o in self.outcomes.items()})
+        return standing.results(self.seen, self.plan, self.outcomes, grounds, changed)
+
+    def moved(self, now: Seen, current: Connection) -> bool:
+        """Whether what it was worked out from is not what stands now."""
+        return now.stamp != self.seen.stamp or bool(now.moved(self.seen)) or current.version != self.record.version
+
+
+def looked_at(job: Job, key: str) -> tuple[Connection, Seen, Plan]:
+    """A connection with its plan as they stand. Raises Refused where there is none."""
+    with reading():
+        record = connections.find(job, key)
+        if record is None:
+            raise Refused(404, f"there is no connection '{key}' in '{job.name}'")
+        seen = look_at(job, key)
+        return record, seen, plan_around(seen, record)
+
+
+def work_out(job: Job, key: str, wanted: Mapping[str, Any]) -> Worked:
+    """The connection with other sizes (text with a unit, or numbers in mm and kN), or by another `standard`. Raises Refused, InputError."""
+    record, seen, plan = looked_at(job, key)
+    chosen = _standard(record, plan, wanted)
+    sizes = connections.sizes_of(record)
+    changes = [_changed(chosen, name, value, record, sizes, plan.building.system) for name, value in wanted.items()]
+    plan.overrides = overridden(seen, {record.key: {c.parameter: c.value for c in changes}})
+    assigned = assigned_of(plan, record.key)
+    if assigned.rule is None or assigned.reason:
+        raise Refused(409, f"connection {record.key} cannot be sized now ({assigned.reason}); nothing was changed")
+    same = chosen.name == record.standard
+    shared = plan.partner(record.key) if same and chosen.through(sizes) and any(c.parameter in chosen.shared for c in changes) else ""
+    stood = None if not same else connections.stood_sizes(job, plan.with_partners({record.key}))
+    return Worked(record, seen, plan, tuple(changes), recheck(plan, record.key, stood), shared)
+
+
+def recheck(plan: Plan, key: str, stood: dict[str, Sizes] | None) -> dict[int, Outcome]:
+    """A connection worked out with the sizes that stood, or afresh; and the one that shares its bolts."""
+    return plan.work(plan.with_partners({key}), stood)
+
+
+def _standard(record: Connection, plan: Plan, wanted: Mapping[str, Any]) -> Standard:
+    """The standard that stands, or the one that is wanted."""
+    if STANDARD in wanted:
+        chosen = standard(str(wanted[STANDARD]))
+        if record.framing not in chosen.framings:
+            raise Refused(422, f"{STANDARD}: {chosen.name} goes with {', '.join(chosen.framings)}, not {record.framing}")
+        if assigned_of(plan, record.key).situation is None and record.status == "unchecked":
+            raise Refused(409, f"connection {record.key} cannot be sized: {record.reason}")
+        return chosen
+    if not record.standard or not record.sizes:
+        raise Refused(409, f"connection {record.key} has no standard ({record.reason}); there is nothing to override; choose a {STANDARD} first")
+    return STANDARDS[record.standard]
+
+
+def _changed(chosen: Standard, name: str, raw: Any, record: Connection, sizes: Sizes, system: str) -> Change:
+    if name == STANDARD:
+        return Change(STANDARD, chosen.name, chosen.name, record.standard)
+    parameter = chosen.parameter(name)
+    value = chosen.read_one(name, raw, bare=FORCE_UNIT if parameter.kind == "force" else 1.0)
+    stood = sizes.get(name) if chosen.name == record.standard else None
+    return Change(name, value, parameter.show(value, system), parameter.show(stood.value, system) if stood else "")
+
+
+def taken_from(job: Job, key: str, other: str) -> dict[str, Any]:
+    """What makes connection `key` like `other`: its standard where it is another, and the sizes that were chosen for it, as they are kept."""
+    record, source = (connections.find(job, k) for k in (key, other))
+    if record is None or source is None:
+        raise Refused(404, f"there is no connection '{key if record is None else other}' in '{job.name}'")
+    if not source.standard or not source.sizes:
+        raise Refused(409, f"connection {other} is not sized ({source.reason}); there is nothing to take over")
+    own, of = connections.sizes_of(record), STANDARDS[source.standard]
+    found: dict[str, Any] = {} if record.standard == source.standard else {STANDARD: source.standard}
+    for name, size in connections.sizes_of(source).items():
+        same = record.standard == source.standard and name in own and own[name].value == size.value
+        if size.source not in FOLLOWED and not same:
+            found[name] = _as_given(of, name, size.value)
+    if not found:
+        raise InputError(f"{key} has all sizes of {other} already")
+    return found
+
+
+def _as_given(of: Standard, name: str, value: Value) -> Any:
+    return float(value) / FORCE_UNIT if of.parameter(name).kind == "force" and not isinstance(value, str) else value
+
+
+def side_by_side(worked: Worked | tuple[Connection, Plan, Assigned], name: str) -> dict[str, Any]:
+    """One alternative in figures: how it is used, what it is made of, whether it fits."""
+    if isinstance(worked, Worked):
+        plan, outcome = worked.plan, worked.outcome
+        assigned = assigned_of(plan, worked.record.key)
+        status, use, check, action, reason, sizes = (outcome.status, outcome.utilisation, outcome.check, outcome.action, outcome.reason, outcome.sizes)
+    else:
+        record, plan, assigned = worked
+        sizes = connections.sizes_of(record)
+        status, use, check, action, reason = record.status, record.utilisation, record.check_name, record.action, record.reason
+    assert assigned.rule is not None and assigned.situation is not None
+    of = STANDARDS[assigned.rule.use]
+    broken = [r.rule for r in of.examine(assigned.situation, sizes, plan.code).detailing if not r.ok] if sizes else []
+    made = of.quantities(assigned.situation, sizes) if of.quantities and sizes else None
+    return {
+        "name": name, "standard": of.name, "summary": of.summary(sizes, plan.building.system) if sizes else "", "status": status,
+        "utilisation": round(min(use, CEILING), 6), "check": check, "action": action, "reason": reason, "fits": not broken, "broken": broken,
+        "field_bolts": made.field_bolts if made else None, "shop_bolts": made.shop_bolts if made else None,
+        "steel": round(made.steel, 3) if made else None, "weld": round(made.weld, 4) if made else None,
+        "field_weld": round(made.field_weld, 1) if made else None,
+    }  # fmt: skip

@@ -1,0 +1,37 @@
+"""What each person changed in a job, step by step, so that they can go back and forward through it.
+
+A step is one act: the overrides that it made, and those that it ended. Going back makes and ends others, which the ledger shows like any.
+"""
+
+from __future__ import annotations
+
+from handrail.store.models import Job, Override, Step
+
+KEPT = 100  # steps of a person in a job
+
+
+def begin(job: Job, author: str) -> Step:
+    """A new step; what the person had gone back over is no longer to be gone forward to. Inside the caller's transaction."""
+    own = (Step.job == job) & (Step.author == author)
+    Step.delete().where(own & Step.undone).execute()
+    old = Step.select(Step.id).where(own).order_by(Step.id.desc()).offset(KEPT - 1)
+    Step.delete().where(Step.id.in_([row.id for row in old])).execute()
+    return Step.create(job=job, author=author, made=[], ended=[])
+
+
+def made(step: Step, override: Override, ended: list[int]) -> None:
+    """Note an override that the step made, and those that it ended for it."""
+    step.made, step.ended = [*step.made, override.id], [*step.ended, *ended]
+    step.save()
+
+
+def ended(step: Step, override: int) -> None:
+    """Note an override that the step ended."""
+    step.ended = [*step.ended, override]
+    step.save()
+
+
+def last(job: Job, author: str, undone: bool) -> Step | None:
+    """The step to go back over: the person's last; or, where `undone`, to go forward to: the first that was gone back over."""
+    own = (Step.job == job) & (Step.author == author) & (Step.undone == undone)
+    return Step.select().where(own).order_by(Step.id if undone else Step.id.desc()).first()

@@ -1,0 +1,113 @@
+"""Connections that the same bolts hold on both sides of a web: alike in a run, whichever of them is asked for, or told why not."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from handrail.core.checking.pairs import SAME
+from handrail.core.standards import STANDARDS
+from tests.bundles import DEMO, plan_of
+
+
+@pytest.fixture
+def plan():
+    return plan_of(DEMO / "bundle")
+
+
+def by_name(plan, wanted=None, stored=None):
+    return {plan.assigned[k].connection.id: o for k, o in plan.work(wanted, stored).items()}
+
+
+def place(plan, name, outcome):
+    """Where the first bolt stands below the support's top, and the shared sizes but gauges from a heel."""
+    own = plan.assigned[plan.index[name]]
+    shared = set(STANDARDS[own.rule.use].shared) - {"first_bolt", "support_gauge"}
+    return {n: outcome.sizes[n].value for n in shared}, own.situation.top_offset + outcome.sizes["first_bolt"].value
+
+
+def sharing(plan):
+    return [a.connection.id for a in plan.assigned if a.rule and STANDARDS[a.rule.use].shared and plan.partner(a.connection.id)]
+
+
+def test_every_pair_of_the_demo_is_alike(plan):
+    found = by_name(plan)
+    names = sharing(plan)
+    assert len(names) > 150
+    for name in names:
+        partner = plan.partner(name)
+        (own, at), (theirs, there) = place(plan, name, found[name]), place(plan, partner, found[partner])
+        assert own == theirs and at == pytest.approx(there, abs=SAME)
+        assert any(f"one set of bolts holds this and {partner} opposite" in note for note in found[name].notes)
+
+
+@pytest.mark.parametrize("heavy", [0, 1])
+def test_what_the_heavier_needs_the_lighter_has_whichever_is_asked_for(plan, heavy):
+    """One side has to hold 250 kN besides: both get its bolts, and each alone comes out as both together."""
+    names = [n for n in sharing(plan) if plan.assigned[plan.index[n]].connection.framing == "beam_to_girder"]
+    pair = (names[0], plan.partner(names[0]))
+    before = by_name(plan, set(pair))
+    plan.overrides = {pair[heavy]: {"stated_V": 250e3}}
+    whole = by_name(plan, set(pair))
+    assert whole[pair[heavy]].sizes["rows"].value > before[pair[heavy]].sizes["rows"].value
+    assert place(plan, pair[0], whole[pair[0]])[0] == place(plan, pair[1], whole[pair[1]])[0]
+    assert whole[pair[1 - heavy]].sizes["rows"].source == "opposite" and whole[pair[0]].status == whole[pair[1]].status == "pass"
+    for name in pair:
+        alone = by_name(plan, {name})
+        assert list(alone) == [name] and (alone[name].sizes, alone[name].status) == (whole[name].sizes, whole[name].status)
+
+
+def test_an_override_of_one_holds_for_both(plan):
+    name = sharing(plan)[0]
+    partner, before = plan.partner(name), plan.grounds({sharing(plan)[0], plan.partner(sharing(plan)[0])})
+    plan.overrides = {name: {"rows": 5}}
+    found = by_name(plan, {name, partner})
+    assert {found[n].sizes["rows"].value for n in (name, partner)} == {5}
+    after = plan.grounds({name, partner})
+    assert all(before[n] != after[n] for n in (name, partner)), "both results rest on it"
+
+
+def test_overrides_that_contradict_fail_both(plan):
+    name = sharing(plan)[0]
+    partner = plan.partner(name)
+    plan.overrides = {name: {"rows": 4}, partner: {"rows": 5}}
+    found = by_name(plan, {name, partner})
+    for one, other in ((name, partner), (partner, name)):
+        assert found[one].status == "fail" and f"do not line up with those of {other} opposite: rows" in found[one].reason
+
+
+def test_another_standard_opposite_fails_both_that_bolt_through(plan):
+    name = sharing(plan)[0]
+    partner = plan.partner(name)
+    plan.overrides = {partner: {"standard": "single_plate"}}
+    found = by_name(plan, {name, partner})
+    assert found[name].status == "fail" and f"{partner} opposite is held otherwise (single_plate)" in found[name].reason
+    assert found[partner].status == "pass"  # its plate is welded; it is the other that has to move
+
+
+def test_welded_angles_opposite_share_nothing(plan):
+    name = sharing(plan)[0]
+    partner = plan.partner(name)
+    plan.overrides = {n: {"standard": "double_angle", "support_side": "welded"} for n in (name, partner)}
+    plan.overrides[name]["rows"] = 4
+    found = by_name(plan, {name, partner})
+    assert found[name].sizes["rows"].value == 4 and "opposite" not in found[name].reason
+
+
+def test_an_unsized_beam_opposite_leaves_it_unchecked(plan):
+    name = sharing(plan)[0]
+    partner = plan.partner(name)
+    k = plan.index[partner]
+    plan.by_rules[k] = replace(plan.by_rules[k], rule=None, reason="no rule takes it", status="unassigned")
+    found = by_name(plan, {name})
+    assert found[name].status == "unchecked" and f"{partner} opposite, which is not sized" in found[name].reason
+
+
+def test_a_standard_that_a_person_chose_is_sized_in_place_of_the_rule_s(plan):
+    plan.overrides = {"B5.i": {"standard": "shear_end_plate"}}
+    outcome = by_name(plan, {"B5.i"})["B5.i"]
+    own = plan.assigned[plan.index["B5.i"]]
+    assert (own.rule.use, own.rule.name) == ("shear_end_plate", "chosen by a person") and "gauge" in outcome.sizes
+    plan.overrides = {"B5.i": {"standard": "base_plate"}}
+    assert plan.assigned[plan.index["B5.i"]].rule.use == "single_plate", "one that does not go with the framing changes nothing"

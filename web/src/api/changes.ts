@@ -1,0 +1,82 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, need } from "./client";
+import { useRefresh } from "./queries";
+import type { Changed, Compared, Standards, Stepped, Steps } from "./types";
+
+export interface Alternative {
+  name: string;
+  standard: string;
+  parameters: Record<string, string>;
+}
+
+/** Every standard with the framing conditions that it goes with. */
+export function useStandards() {
+  return useQuery({
+    queryKey: ["standards"],
+    queryFn: () => need<Standards>(api.GET("/api/v1/standards", {})),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+}
+
+/** What stands beside other standards or sizes; worked out again when the connection changes. */
+export function useAlternatives(job: string, connection: string, version: number, alternatives: Alternative[]) {
+  return useQuery({
+    queryKey: ["alternatives", job, connection, version, alternatives],
+    queryFn: () =>
+      need<Compared>(
+        api.POST("/api/v1/jobs/{job}/connections/{connection}/alternatives", {
+          params: { path: { job, connection } },
+          body: { alternatives },
+        }),
+      ),
+    enabled: alternatives.length > 0,
+    retry: false,
+  });
+}
+
+/** Several sizes, or a standard, kept with one reason; or those of another connection taken over. */
+export function useChange(job: string, connection: string, version: number) {
+  const refresh = useRefresh(job);
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (wanted: { changes?: Record<string, string>; take?: string; reason: string; both?: boolean }) =>
+      need<Changed>(
+        api.POST("/api/v1/jobs/{job}/connections/{connection}/changes", {
+          params: { path: { job, connection } },
+          headers: { "If-Match": `"${version}"` },
+          body: {
+            changes: wanted.changes ?? {},
+            take: wanted.take ?? "",
+            reason: wanted.reason,
+            preview: false,
+            both: wanted.both ?? false,
+          },
+        }),
+      ),
+    onSuccess: () => {
+      refresh();
+      client.invalidateQueries({ queryKey: ["steps", job] });
+    },
+  });
+}
+
+/** What this person can go back over, and forward to. */
+export function useSteps(job: string, moved: unknown) {
+  return useQuery({
+    queryKey: ["steps", job, moved],
+    queryFn: () => need<Steps>(api.GET("/api/v1/jobs/{job}/steps", { params: { path: { job } } })),
+  });
+}
+
+export function useStep(job: string) {
+  const refresh = useRefresh(job);
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (way: "back" | "forward") =>
+      need<Stepped>(api.POST("/api/v1/jobs/{job}/steps/{way}", { params: { path: { job, way } } })),
+    onSuccess: () => {
+      refresh();
+      client.invalidateQueries({ queryKey: ["steps", job] });
+    },
+  });
+}
