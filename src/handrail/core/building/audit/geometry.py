@@ -124,15 +124,9 @@ def _on_members(building: Building, cells: dict[Cell, list[int]]) -> Iterator[Fi
 
 def _crossing(building: Building, cells: dict[Cell, list[int]]) -> Iterator[Finding]:
     """Members whose axes meet away from any node of theirs; braces that pass each other are only noted."""
-    kinds, seen, found = roles(building), set(), []
-    nodes = [{m.i, m.j} for m in building.members]
-    for own in cells.values():
-        for n, a in enumerate(own):
-            for b in own[n + 1 :]:
-                if (a, b) not in seen and not nodes[a] & nodes[b]:
-                    seen.add((a, b))
-                    if _meet(building, a, b):
-                        found.append((a, b))
+    kinds = roles(building)
+    pairs = _near_pairs(building, cells)
+    found = [(int(a), int(b)) for a, b in pairs[_meet(building, *pairs.T)]]
     braces = [pair for pair in found if all(kinds[k] == "brace" for k in pair)]
     if braces:
         names = several([f"{building.members[a].name} x {building.members[b].name}" for a, b in braces], 4)
@@ -145,15 +139,31 @@ def _crossing(building: Building, cells: dict[Cell, list[int]]) -> Iterator[Find
     yield from _rest("members_cross", len(others), "pairs of members that cross without a node")
 
 
-def _meet(building: Building, a: int, b: int) -> bool:
-    """Whether two axes come within ON of each other, away from both members' ends."""
+def _near_pairs(building: Building, cells: dict[Cell, list[int]]) -> np.ndarray:
+    """(pairs, 2) of members that pass through one cell and have no node in common, in order."""
+    count = len(building.members)
+    found = []
+    for own in cells.values():
+        of = np.array(own, int)
+        first, second = np.triu_indices(len(of), 1)
+        found.append(of[first] * count + of[second])
+    keys = np.unique(np.concatenate(found)) if found else np.zeros(0, int)
+    a, b = keys // max(count, 1), keys % max(count, 1)
+    ends = np.array([(m.i, m.j) for m in building.members], int).reshape(-1, 2)
+    apart = (ends[a][:, :, None] != ends[b][:, None, :]).all(axis=(1, 2))
+    return np.stack([a, b], axis=1)[apart]
+
+
+def _meet(building: Building, a: np.ndarray, b: np.ndarray) -> np.ndarray:
+    """(pairs,) whether the axes of members `a` and `b` come within ON of each other, away from both members' ends."""
+    starts = np.array([m.i for m in building.members], int)
+    lengths = np.asarray(building.lengths, float)
     u, v = building.axes[a, 0], building.axes[b, 0]
     across = np.cross(u, v)
-    square = float(across @ across)
-    if square < 1e-4:
-        return False
-    apart = building.xyz[building.members[b].i] - building.xyz[building.members[a].i]
-    if abs(float(apart @ across)) / np.sqrt(square) > ON:
-        return False
-    s, t = float(np.cross(apart, v) @ across) / square, float(np.cross(apart, u) @ across) / square
-    return ONE_POINT < s < building.lengths[a] - ONE_POINT and ONE_POINT < t < building.lengths[b] - ONE_POINT
+    square = (across * across).sum(axis=1)
+    slant = square >= 1e-4
+    square = np.where(slant, square, 1.0)
+    apart = building.xyz[starts[b]] - building.xyz[starts[a]]
+    close = np.abs((apart * across).sum(axis=1)) / np.sqrt(square) <= ON
+    s, t = ((np.cross(apart, way) * across).sum(axis=1) / square for way in (v, u))
+    return slant & close & (s > ONE_POINT) & (s < lengths[a] - ONE_POINT) & (t > ONE_POINT) & (t < lengths[b] - ONE_POINT)
