@@ -27,15 +27,19 @@ def demo_plan() -> Plan:
     return Plan(building, frame(building), read_rulebook((DEMO / "rulebook.yaml").read_text()), code(), {})
 
 
-def only(plan: Plan, standard: str) -> dict[Family, list[int]]:
-    """The families of one standard, to be sized."""
-    return {family: members for family, members in plan.families().items() if family.standard == standard}
+SHEAR_ENDS = ("single_plate", "double_angle", "single_angle", "shear_end_plate")
 
 
-def batch_of(connections: int, combinations: int) -> tuple[np.ndarray, Batch, dict[Family, list[int]]]:
-    """(forces, batch, families): the demo's sized single plates over and over, each with forces of its own."""
+def only(plan: Plan, *standards: str) -> dict[Family, list[int]]:
+    """The families of some standards, to be sized."""
+    return {family: members for family, members in plan.families().items() if family.standard in standards}
+
+
+def batch_of(connections: int, combinations: int, *standards: str, afresh: bool = False) -> tuple[np.ndarray, Batch, dict[Family, list[int]]]:
+    """(forces, batch, families): the demo's connections of some standards over and over, each with forces of its own; as they are sized, or
+    to be sized `afresh`."""
     plan = demo_plan()
-    sized = dict(plan.batch().run(only(plan, "single_plate")))
+    sized = dict(plan.batch().run(only(plan, *(standards or SHEAR_ENDS[:1]))))
     stood = {plan.assigned[k].connection.id: o.sizes for k, o in sized.items()}
     origin = np.resize(np.array(sorted(sized)), connections)
     dice = np.random.default_rng(3)
@@ -43,7 +47,7 @@ def batch_of(connections: int, combinations: int) -> tuple[np.ndarray, Batch, di
     table = peaks[:, None, :] * dice.uniform(-1, 1, (connections, combinations, 6))
     table[..., 2:] = 0.0
     families: dict[Family, list[int]] = {}
-    for family, members in plan.families(set(stood), stood).items():
+    for family, members in plan.families(set(stood), None if afresh else stood).items():
         families[family] = np.nonzero(np.isin(origin, members))[0].tolist()
     names = tuple(f"C{k}" for k in range(combinations))
     sets = (("LRFD", "strength"),) * combinations

@@ -59,6 +59,19 @@ def check_figures() -> list[tuple[str, float, float, str]]:
     ]
 
 
+def mixed_figures() -> list[tuple[str, float, float, str]]:
+    """Every kind of shear connection at once."""
+    from checks import SHEAR_ENDS, batch_of, one_pass
+
+    table, verify, stood = batch_of(CONNECTIONS, COMBINATIONS, *SHEAR_ENDS)
+    _, size, afresh = batch_of(CONNECTIONS, COMBINATIONS, *SHEAR_ENDS, afresh=True)
+    verifying, sizing = best(lambda: dict(verify.run(stood))), best(lambda: dict(size.run(afresh)))
+    return [
+        ("10,000 mixed shear connections x 100 sized, over verifying them", sizing / verifying, 5.0, "time"),
+        ("verifying them over one NumPy pass of their forces", verifying / best(lambda: one_pass(table), 5), 50.0, "time"),
+    ]
+
+
 def base_figures() -> list[tuple[str, float, float, str]]:
     from bases import figures
 
@@ -81,7 +94,7 @@ def service_figures() -> list[tuple[str, float, float, str]]:
 def main() -> None:
     rows = []
     print(f"{'figure':72s} {'value':>9s} {'goal':>9s}")
-    for name, value, goal, _ in [*import_figures(), *check_figures(), *base_figures(), *alike_figures(), *service_figures()]:
+    for name, value, goal, _ in [*import_figures(), *check_figures(), *mixed_figures(), *base_figures(), *alike_figures(), *service_figures()]:
         met = value >= -goal if goal < 0 else value <= goal
         sign = ">=" if goal < 0 else "<="
         print(f"{name:72s} {value:8.2f}x {sign}{abs(goal):6.1f}x  {'met' if met else 'not met'}")

@@ -56,8 +56,6 @@ def pages(page, url: str) -> None:
     page.goto(f"{url}/")
     page.wait_for_selector("h1")
     shot(page, "jobs")
-    page.goto(f"{url}/sign-in")
-    shot(page, "sign-in")
 
 
 def connections(page, url: str) -> None:
@@ -73,9 +71,14 @@ def connections(page, url: str) -> None:
     page.get_by_role("tab", name="Forces").click()
     page.wait_for_selector("caption")
     shot(page, "connection-splice")
-    page.goto(f"{url}/{JOB}/connections/X10.j?from=joints")
-    page.wait_for_selector("table")
-    shot(page, "connection-undrawn")
+    page.goto(f"{url}/{JOB}/connections/B105.j?from=joints")
+    page.wait_for_selector("svg[role=img]")
+    page.get_by_role("tab", name="Detailing").click()
+    shot(page, "connection-angles")
+    page.goto(f"{url}/{JOB}/connections/B5.i?from=joints")
+    page.get_by_role("tab", name="Alternatives").click()
+    page.wait_for_selector("text=Shear end plate")
+    shot(page, "connection-alternatives")
     page.goto(f"{url}/{JOB}/survey?tab=inventory")
     page.wait_for_selector("table")
     shot(page, "survey")

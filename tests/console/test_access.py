@@ -115,7 +115,7 @@ def test_the_keyboard_reaches_and_scrolls_the_drawing(service, page):
     page.set_viewport_size({"width": 1280, "height": 500})
     try:
         page.goto(f"{service.url}/{JOB}/connections/B5.i")
-        drawing = page.get_by_label("Drawing")
+        drawing = page.get_by_label("Drawing", exact=True)
         expect(drawing).to_be_visible()
         for _ in range(40):
             page.keyboard.press("Tab")

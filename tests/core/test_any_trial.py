@@ -12,6 +12,7 @@ from handrail.core.catalogue.bolts import HOLE_TYPES
 from handrail.core.checking.result import CEILING
 from handrail.core.checking.trial import read_trial
 from handrail.core.errors import InputError
+from handrail.core.standards import STANDARDS
 
 BEAMS = ["W8X10", "W10X12", "W12X26", "W14X22", "W16X31", "W18X50", "W21X44", "W24X76", "W30X99", "W36X150", "W44X335",
          "S12X31.8", "M12X10", "C10X15.3", "MC12X31", "IPE300", "IPE600", "HEA300", "HEB600"]  # fmt: skip
@@ -37,6 +38,32 @@ CHOICES = {
 }  # fmt: skip
 
 
+SHEAR_ENDS = ["single_plate", "single_plate", "double_angle", "single_angle", "shear_end_plate"]
+ANGLES = ["L4X3-1/2X5/16", "L4X4X1/2", "L6X4X3/8", "L3X3X1/4", "L8X6X7/8", "L5X3-1/2X3/8"]
+SPANS = {"angle_length": (4, 30), "plate_depth": (4, 30), "lap": (1, 8), "beam_gauge": (1, 5), "support_gauge": (1, 5), "beam_weld": (0.125, 0.5),
+         "support_weld": (0.125, 0.5), "gauge": (2, 8)}  # fmt: skip
+
+
+def sizes_of(standard: str) -> dict:
+    """Parameter -> strategy, of a standard by what it declares."""
+    found: dict = {}
+    for p in STANDARDS[standard].parameters:
+        if p.kind == "length":
+            span = SPANS.get(p.name) or INCHES.get(p.name, (0.25, 4))
+            found[p.name] = st.floats(*span).map(lambda x: f"{round(x * 16) / 16} in")
+        elif p.kind in ("choice", "hole"):
+            found[p.name] = st.sampled_from(p.choices)
+        elif p.kind == "angle_section":
+            found[p.name] = st.sampled_from(ANGLES)
+        elif p.kind == "force":
+            found[p.name] = st.sampled_from(["0 kip", "1 kip", "15 kip"])
+        elif p.kind == "number":
+            found[p.name] = st.sampled_from(["0", "0.1", "0.5"])
+        elif p.name in CHOICES:
+            found[p.name] = st.sampled_from(CHOICES[p.name])
+    return found
+
+
 def grade_of(name: str) -> str:
     family = next(f for f in ("HSS", "PIPE", "IPE", "HE", "MC", "HP", "W", "S", "M", "C") if name.startswith(f))
     if family == "HSS":
@@ -48,10 +75,11 @@ def grade_of(name: str) -> str:
 def trials(draw) -> dict:
     framing = draw(st.sampled_from(list(SUPPORTS)))
     beam, support = draw(st.sampled_from(BEAMS)), draw(st.sampled_from(SUPPORTS[framing]))
-    some = draw(st.sets(st.sampled_from([*INCHES, *CHOICES]), max_size=4))
-    inch = {k: st.floats(*v).map(lambda x: f"{round(x * 16) / 16} in") for k, v in INCHES.items() if k in some}
-    chosen = {k: st.sampled_from(v) for k, v in CHOICES.items() if k in some}
-    parameters = draw(st.fixed_dictionaries({"rows": st.integers(1, 8)} | inch | chosen))
+    standard = draw(st.sampled_from(SHEAR_ENDS))
+    assume(framing in STANDARDS[standard].framings)
+    sizes = sizes_of(standard)
+    some = draw(st.sets(st.sampled_from(sorted(sizes)), max_size=4))
+    parameters = draw(st.fixed_dictionaries({"rows": st.integers(1, 8)} | {name: sizes[name] for name in sorted(some)}))
     force = st.sampled_from([-20, -3, 0, 1, 5, 12, 25, 40, 90]).map(lambda v: f"{v} kip")
     angle = st.sampled_from([-32, -30, -12, 0, 0, 0, 0, 0, 0, 5, 25]).map(lambda v: f"{v} deg")
     offset = st.sampled_from([-4, 0, 0, 0, 1, 3, 6]).map(lambda v: f"{v} in")
@@ -59,7 +87,7 @@ def trials(draw) -> dict:
     others = {"N": force, "M": st.sampled_from(["0 kip*ft"] * 5 + ["3 kip*ft"]), "V_opposed": force, "N_opposed": force}
     return {
         "code": draw(st.sampled_from(["AISC 360-22", "AISC 360-16"])), "method": draw(st.sampled_from(["LRFD", "ASD"])),
-        "framing": framing, "standard": "single_plate", "supported": {"section": beam, "grade": grade_of(beam)},
+        "framing": framing, "standard": standard, "supported": {"section": beam, "grade": grade_of(beam)},
         "support": {"section": support, "grade": grade_of(support)},
         "geometry": draw(st.fixed_dictionaries({}, optional=geometry)), "parameters": parameters,
         "actions": draw(st.lists(st.fixed_dictionaries({"V": force}, optional=others), min_size=1, max_size=4)),

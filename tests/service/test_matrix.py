@@ -21,7 +21,7 @@ def one_of(client, standard: str) -> str:
     return client.connections(JOB, where=f"standard={standard}", sort="-utilisation")[0]["connection"]
 
 
-@pytest.mark.parametrize("standard", ["single_plate", "base_plate", "beam_flange_splice", "column_flange_splice"])
+@pytest.mark.parametrize("standard", ["single_plate", "double_angle", "shear_end_plate", "base_plate", "beam_flange_splice", "column_flange_splice"])
 def test_the_matrix_has_what_the_page_has(client, standard):
     """Each check's largest is the page's, in the same combination; the governing one of all is the connection's own."""
     key = one_of(client, standard)

@@ -82,8 +82,10 @@ def work_out(job: Job, key: str, wanted: Mapping[str, Any]) -> Worked:
     assigned = assigned_of(plan, record.key)
     if assigned.rule is None or assigned.reason:
         raise Refused(409, f"connection {record.key} cannot be sized now ({assigned.reason}); nothing was changed")
-    same = chosen.name == record.standard
-    shared = plan.partner(record.key) if same and chosen.through(sizes) and any(c.parameter in chosen.shared for c in changes) else ""
+    same, common = chosen.name == record.standard, {c.parameter for c in changes} & set(chosen.shared)
+    shared = plan.partner(record.key) if same and chosen.through(sizes) and common else ""
+    if shared in plan.overrides:  # one set of bolts, one override: the newer holds
+        plan.overrides[shared] = {name: value for name, value in plan.overrides[shared].items() if name not in common}
     stood = None if not same else connections.stood_sizes(job, plan.with_partners({record.key}))
     return Worked(record, seen, plan, tuple(changes), recheck(plan, record.key, stood), shared)
 

@@ -42,22 +42,12 @@ def turn(job: Job, author: str, forward: bool) -> dict[str, Any] | None:
             return None
         for old in ending:
             overrides.clear(job, old, "gone back over" if not forward else "gone forward", author)
-        kept = [overrides.keep(job, o.connection, o.parameter, o.value, o.shown, o.reason, author, o.before, o.after)[0].id for o in making]
-        _turned(step, forward, kept)
+        again = {o.id: overrides.keep(job, o.connection, o.parameter, o.value, o.shown, o.reason, author, o.before, o.after)[0].id for o in making}
+        steps.turned(step, forward, again)
         found.write(job.id)
     outcome = outcomes.get(plan.index[key])
     return {"connection": key, "words": words(step), "status": outcome.status if outcome else record.status,
             "utilisation": round(outcome.utilisation, 6) if outcome else 0.0}  # fmt: skip
-
-
-def _turned(step: Step, forward: bool, kept: list[int]) -> None:
-    """What was made again goes by its new number."""
-    if forward:
-        step.made = kept
-    else:
-        step.ended = kept
-    step.undone = not forward
-    step.save()
 
 
 def _rows(ids: list[int]) -> list[Override]:

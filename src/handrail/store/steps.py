@@ -35,3 +35,11 @@ def last(job: Job, author: str, undone: bool) -> Step | None:
     """The step to go back over: the person's last; or, where `undone`, to go forward to: the first that was gone back over."""
     own = (Step.job == job) & (Step.author == author) & (Step.undone == undone)
     return Step.select().where(own).order_by(Step.id if undone else Step.id.desc()).first()
+
+
+def turned(step: Step, forward: bool, again: dict[int, int]) -> None:
+    """Note that the person went over a step; what was made `again` goes by its new number in all their steps."""
+    for other in Step.select().where((Step.job == step.job_id) & (Step.author == step.author)):
+        made, ended = ([again.get(k, k) for k in ids] for ids in (other.made, other.ended))
+        undone = not forward if other.id == step.id else other.undone
+        Step.update(made=made, ended=ended, undone=undone).where(Step.id == other.id).execute()
