@@ -43,7 +43,8 @@ function Table({
   wanted: Alternative[];
 }) {
   const us = data.system === "us";
-  const mass = (kg: number | null) => (kg === null ? "" : us ? `${(kg * KG).toFixed(1)} lb` : `${kg.toFixed(2)} kg`);
+  const mass = (kg: number | null, digits: number) =>
+    kg ? (us ? `${(kg * KG).toFixed(digits)} lb` : `${kg.toFixed(digits + 1)} kg`) : "";
   const length = (mm: number | null) => (mm ? (us ? `${(mm / 25.4).toFixed(1)} in` : `${mm.toFixed(0)} mm`) : "");
   const head = ["", "Utilisation", "Fits", "Field bolts", "Shop bolts", "Steel", "Weld", "Field weld", ""];
   return (
@@ -75,8 +76,8 @@ function Table({
               <td className="px-2 py-1.5">{row.fits ? "✓" : <span className="text-fail">✕</span>}</td>
               <td className="px-2 py-1.5">{row.field_bolts ?? ""}</td>
               <td className="px-2 py-1.5">{row.shop_bolts ?? ""}</td>
-              <td className="px-2 py-1.5">{mass(row.steel)}</td>
-              <td className="px-2 py-1.5">{mass(row.weld)}</td>
+              <td className="whitespace-nowrap px-2 py-1.5">{mass(row.steel, 1)}</td>
+              <td className="whitespace-nowrap px-2 py-1.5">{mass(row.weld, 2)}</td>
               <td className="px-2 py-1.5">{length(row.field_weld)}</td>
               <td className="px-2 py-1.5">{of && <Keep job={job} data={data} row={row} of={of} />}</td>
             </tr>

@@ -1,6 +1,10 @@
 import type { Connection } from "../api/types";
 import { figure, plain } from "../words";
 
+/** Counts as they are, sizes with their digits. */
+const shown = (value: number, unit: string) =>
+  !unit && Number.isInteger(value) ? String(value) : `${figure(value)} ${unit}`;
+
 /** Each detailing rule with what is given and what is needed. */
 export function Detailing({ data }: { data: Connection }) {
   return (
@@ -27,11 +31,9 @@ export function Detailing({ data }: { data: Connection }) {
               </td>
             ) : (
               <>
+                <td className="px-4">{shown(rule.given, rule.unit)}</td>
                 <td className="px-4">
-                  {figure(rule.given)} {rule.unit}
-                </td>
-                <td className="px-4">
-                  {rule.sense} {figure(rule.limit)} {rule.unit}
+                  {rule.sense} {shown(rule.limit, rule.unit)}
                 </td>
               </>
             )}

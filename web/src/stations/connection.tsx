@@ -87,12 +87,12 @@ function Panels({
 }) {
   const broken = data.detailing.filter((rule) => !rule.ok).length;
   const tab =
-    "border-b-2 border-transparent px-3 py-2 text-faint data-[state=active]:border-brass-dark data-[state=active]:font-semibold data-[state=active]:text-ink";
+    "whitespace-nowrap border-b-2 border-transparent px-2.5 py-2 text-faint data-[state=active]:border-brass-dark data-[state=active]:font-semibold data-[state=active]:text-ink";
   return (
     <Tabs.Root defaultValue="checks" className="flex min-h-0 min-w-0 flex-col bg-sheet">
       <Tabs.List className="flex border-b border-line px-2" aria-label="What to see of the connection">
         <Tabs.Trigger value="checks" className={tab}>
-          Checks ({data.checks.length})
+          Checks
         </Tabs.Trigger>
         <Tabs.Trigger value="matrix" className={tab}>
           Combinations
@@ -112,7 +112,7 @@ function Panels({
           Detailing {broken ? <span className="text-fail">✕ {broken}</span> : "✓"}
         </Tabs.Trigger>
         <Tabs.Trigger value="history" className={tab}>
-          Overrides ({data.overrides.length})
+          Overrides {data.overrides.length ? `(${data.overrides.length})` : ""}
         </Tabs.Trigger>
       </Tabs.List>
       <Tabs.Content value="checks" className="min-h-0 flex-1 overflow-y-auto">
