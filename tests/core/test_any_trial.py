@@ -135,10 +135,12 @@ def test_a_skew_to_the_left_is_as_one_to_the_right(data):
 
 @given(trials())
 def test_asd_is_lrfd_at_one_and_a_half(data):
-    """Where phi Omega = 1.5, the design strength is 1.5 times the allowable one, whatever the limit state."""
+    """Where phi Omega = 1.5, the design strength is 1.5 times the allowable one, whatever the limit state; but of what bolts hold in tension or by
+    friction beside another force, which counts in full by either."""
     lrfd, asd = ({c["check"]: c for c in answered(data | {"method": method})["checks"]} for method in ("LRFD", "ASD"))
     assert lrfd.keys() == asd.keys()
     for check, a in lrfd.items():
         b = asd[check]
-        if a["unit"] in ("kip", "kip*in") and a["action"] == b["action"] and not a["limit"] and b["strength"] not in (0, CEILING):
+        beside = check.endswith(("bolt_tension", "slip")) or check.startswith("integrity_")  # by nominal strengths
+        if not beside and a["unit"] in ("kip", "kip*in") and a["action"] == b["action"] and not a["limit"] and b["strength"] not in (0, CEILING):
             assert 1.49 < a["strength"] / b["strength"] < 1.51, check

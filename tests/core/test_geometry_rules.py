@@ -249,3 +249,10 @@ def test_a_slope_takes_up_the_web_s_edge():
     layout = Layout(trial.situation, trial.sizes)
     assert layout.a / IN == pytest.approx(4.973, abs=0.002) and layout.reach / IN == pytest.approx(2.598, abs=0.001)
     assert not layout.part10.conventional
+
+
+@pytest.mark.parametrize(("clearance", "gap", "cope"), [("1/2 in", 0.5, 4.0), ("3/4 in", 0.75, 4.0), ("1 in", 1.0, 4.0)])
+def test_shop_practice_says_what_gaps_and_copes_clear(clearance, gap, cope):
+    """W21X62 (bf 8.24, tw 0.40): the flange tip is 3.92 in. off its web; the cope ends the clearance beyond it, in quarters: 3.92 + c - c is always 4."""
+    trial = read_trial({**GIRDER, "parameters": {"rows": 3, "clearance": clearance}})
+    assert trial.sizes["gap"].value / 25.4 == pytest.approx(gap) and trial.sizes["cope_length"].value / 25.4 == pytest.approx(cope)

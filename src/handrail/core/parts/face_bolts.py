@@ -16,7 +16,7 @@ from handrail.core.actions import Actions
 from handrail.core.codes.aisc360 import Code
 from handrail.core.codes.aisc360.bolts import slip_under_tension
 from handrail.core.codes.aisc360.prying import Pried, bolt_tension
-from handrail.core.limit_state import DetailingRule, LimitState, Under, under_part
+from handrail.core.limit_state import DetailingRule, LimitState, Under, ratio, under_part
 from handrail.core.parts.bolted_plies import BoltedPlies
 from handrail.core.trace import NULL, Trace
 from handrail.core.units import INCH
@@ -92,7 +92,7 @@ class FaceBolts:
 
     def _busiest(self, actions: Actions) -> np.ndarray:
         """Shear of the busiest bolt, N."""
-        return actions.once(("busiest", self.plies), lambda: self._in_face(actions).shear / self.plies.effective)
+        return actions.once(("busiest", self.plies), lambda: ratio(actions.shear, self.plies.effective))
 
     def _no_pull(self, under: Under) -> LimitState:
         """Bolts that are said to take shear only."""

@@ -14,7 +14,6 @@ from handrail.core.standards.sizes import Parameter, Rule, Sizes, length, text, 
 from handrail.core.units import INCH, KIP
 
 KINDS = {"beam_to_column_flange": "flange", "beam_to_column_web": "web", "beam_to_girder": "girder", "beam_to_hollow_column": "wall"}
-CLEARANCE = 0.5 * INCH
 
 BOLTS = (
     Parameter("bolt", "bolt", "Bolt", "Diameter, group and threads", "3/4 A325-N"),
@@ -29,6 +28,7 @@ GAP = Parameter("gap", "length", "Gap", "Beam end to the face of the support, al
 BEAM_EDGE = Parameter("beam_edge_distance", "length", "Beam edge distance", "Bolt line to the end of the beam's web, where it is least", None, low=5,
                       high=200)  # fmt: skip
 BEAM_END = (
+    Parameter("clearance", "length", "Clearance", "That a gap or a cope is made with, where it is not given", "1/2 in", low=0, high=100),
     Parameter("end_cut", "choice", "End cut", "Beam end and copes cut parallel with the support's face, or square to the beam", "parallel",
               ("parallel", "square")),
     Parameter("first_bolt", "length", "First bolt", "Top of the beam's steel to the first row", None, low=10, high=2500),
@@ -91,12 +91,12 @@ def clear_gap(situation: Situation, sizes: Sizes) -> float:
     """Clear of the face; past a column's flange tips where the beam does not fit between them."""
     comes = approach(situation, sizes)
     beyond = comes.kind == "web" and comes.swept > comes.between_flanges
-    return up_to(comes.along_for((comes.outstand if beyond else 0.0) + CLEARANCE, comes.beam.bf), INCH / (4 if beyond else 16))
+    return up_to(comes.along_for((comes.outstand if beyond else 0.0) + length(sizes, "clearance"), comes.beam.bf), INCH / (4 if beyond else 16))
 
 
 def _cope_length(situation: Situation, sizes: Sizes, gap: str) -> float:
     comes = approach(situation, sizes, gap)
-    return up_to(max(comes.along_for(comes.outstand + CLEARANCE, comes.beam.bf) - comes.gap, 0.0), INCH / 4)
+    return up_to(max(comes.along_for(comes.outstand + length(sizes, "clearance"), comes.beam.bf) - comes.gap, 0.0), INCH / 4)
 
 
 def _cope_depth(situation: Situation, sizes: Sizes, side: str, gap: str) -> float:

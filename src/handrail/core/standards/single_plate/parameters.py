@@ -78,7 +78,7 @@ def _gap(situation: Situation, sizes: Sizes) -> float:
     """Clear of the face, or past the girder's flange tip."""
     if text(sizes, "plate_run") == "flange_tip" and situation.framing == "beam_to_girder":
         comes = shear_end.approach(situation, sizes)
-        return up_to(comes.along_for(comes.outstand + shear_end.CLEARANCE, comes.beam.bf), INCH / 4)
+        return up_to(comes.along_for(comes.outstand + length(sizes, "clearance"), comes.beam.bf), INCH / 4)
     return shear_end.clear_gap(situation, sizes)
 
 
