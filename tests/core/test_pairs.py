@@ -110,4 +110,5 @@ def test_a_standard_that_a_person_chose_is_sized_in_place_of_the_rule_s(plan):
     own = plan.assigned[plan.index["B5.i"]]
     assert (own.rule.use, own.rule.name) == ("shear_end_plate", "chosen by a person") and "gauge" in outcome.sizes
     plan.overrides = {"B5.i": {"standard": "base_plate"}}
-    assert plan.assigned[plan.index["B5.i"]].rule.use == "single_plate", "one that does not go with the framing changes nothing"
+    assert by_name(plan, {"B5.i"}) == {}
+    assert "base_plate, which a person chose, does not go with beam_to_girder" in plan.assigned[plan.index["B5.i"]].reason

@@ -206,9 +206,9 @@ def test_what_cannot_be_judged_is_unchecked(given, more, said):
 
 
 def test_angles_welded_to_a_hollow_column_fit_its_face():
-    """HSS10X10X1/2: flat 10 - 3 x 0.465 = 8.6; the legs take 2 x 4 + 0.355 = 8.355; on an HSS8X8 they do not fit."""
+    """The legs with their 1/4 in. welds take 2 x 4 + 0.355 + 0.5 = 8.855: HSS12X12X1/2 has 12 - 3 x 0.465 = 10.6 flat, HSS10X10X1/2 8.605."""
     welded = {"support_side": "welded"}
-    fits = run(PAIR, welded, framing="beam_to_hollow_column", support={"section": "HSS10X10X1/2", "grade": "A500C"})
+    fits = run(PAIR, welded, framing="beam_to_hollow_column", support={"section": "HSS12X12X1/2", "grade": "A500C"})
     assert fits["detailing"]["angle_on_wall"]["ok"] and fits["status"] == "pass"
-    small = run(PAIR, welded, framing="beam_to_hollow_column", support={"section": "HSS8X8X1/2", "grade": "A500C"})
+    small = run(PAIR, welded, framing="beam_to_hollow_column", support={"section": "HSS10X10X1/2", "grade": "A500C"})
     assert not small["detailing"]["angle_on_wall"]["ok"]

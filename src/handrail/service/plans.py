@@ -68,7 +68,7 @@ def takes(seen: Seen) -> dict[str, int]:
     """rule -> how many connections it takes; counted once for what they stand on, and kept."""
     of = repr(seen.stamp)
     if seen.job.takes.get("of") != of:
-        counts = Counter(a.rule.name for a in plan_of(seen).assigned if a.rule)
+        counts = Counter(a.rule.name for a in plan_of(seen).by_rules if a.rule)
         with writing():
             jobs.set_takes(seen.job, {"of": of, "rules": dict(counts)})
         return dict(counts)

@@ -16,6 +16,7 @@ export function Alternatives({ job, data }: { job: string; data: Connection }) {
   const [own, setOwn] = useState<Alternative[]>([]);
   const wanted = [...standards.map((s) => ({ name: s.title, standard: s.name, parameters: {} })), ...own].slice(-MOST);
   const { data: found, error, isFetching } = useAlternatives(job, data.connection, data.version, wanted);
+  if (!standards.length && !data.standard) return null; // none is made for how it is framed
   return (
     <div>
       <p className="text-xs text-faint">
@@ -25,7 +26,7 @@ export function Alternatives({ job, data }: { job: string; data: Connection }) {
       {error && <p className="mt-2 text-fail">{error.message}</p>}
       {!found && isFetching && <p className="mt-2 text-faint">Sizing the others …</p>}
       {found && <Table job={job} data={data} rows={found.alternatives} wanted={wanted} />}
-      <Try add={(one) => setOwn((before) => [...before, one].slice(-3))} standard={data.standard} />
+      {data.standard && <Try add={(one) => setOwn((before) => [...before, one].slice(-3))} standard={data.standard} />}
       <Take job={job} data={data} />
     </div>
   );

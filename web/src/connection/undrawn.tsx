@@ -4,6 +4,7 @@ import { Scroll } from "../parts/scroll";
 import { StatusMark } from "../parts/status";
 import { to, toConnection } from "../paths";
 import { plain, sentence } from "../words";
+import { Alternatives } from "./alternatives";
 import { Forces } from "./forces";
 
 /** A connection without a standard: why, what meets at its joint, and the forces that somebody will have to carry. */
@@ -63,6 +64,9 @@ export function Undrawn({ job, data }: { job: string; data: Connection }) {
           <Forces data={data} whole />
         </section>
       </div>
+      <section aria-label="Alternatives" className="mt-6 max-w-6xl">
+        <Alternatives job={job} data={data} />
+      </section>
     </Scroll>
   );
 }

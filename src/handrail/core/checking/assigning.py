@@ -61,10 +61,14 @@ def assign(building: Building, connections: Sequence[Connection], rulebook: Rule
 
 
 def by_choice(building: Building, assigned: Assigned, use: str) -> Assigned:
-    """A connection with the standard `use` that a person chose for it, whatever the rules say; as it was where it does not go with its framing."""
+    """A connection with the standard `use` that a person chose for it, whatever the rules say; with the reason where it does not go with its
+    framing (any more)."""
     standard, connection = STANDARDS.get(use), assigned.connection
-    if standard is None or connection.framing not in standard.framings or unknown(building, connection):
+    if unknown(building, connection):
         return assigned
+    if standard is None or connection.framing not in standard.framings:
+        why = f"{use}, which a person chose, does not go with {connection.framing}: clear the override, or choose another"
+        return Assigned(connection, assigned.situation, assigned.rule, why)
     situation = assigned.situation or situation_of(building, connection)
     rule = Rule("chosen by a person", (), use, {}, None, -1 - list(STANDARDS).index(use))
     return Assigned(connection, situation, rule, assigned.reason if assigned.rule else "")

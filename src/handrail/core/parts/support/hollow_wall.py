@@ -95,7 +95,7 @@ class HollowWall(Support):
             strength = supports.round_wall_plastification(code, grade.Fy, s.wall, s.d, fixed.depth, U, t)
         else:
             strength = supports.hollow_wall_plastification(code, grade.Fy, s.wall, self._faces()[1], fixed.t, fixed.depth, U, t)
-        if fixed.through:
+        if fixed.through and not s.round:  # the tables have none through a round one
             strength = t("phi Rn", "twice it: both walls", 2 * strength, "K1, through-plate", kind="force")
         if fixed.at_end:
             strength = t("phi Rn", "half of it near the column's end", strength / 2, "K1", kind="force")

@@ -205,7 +205,8 @@ class Angles(ShearEnd):
     def support(self) -> Support:
         """The face that the legs lie on."""
         lines = 2.0 if self.n == 2 else 1.0 + self.support_leg / self.depth
-        return self.on_support(self.t, self.grade, self.depth, self.top, self.of("support_weld"), bolted=self.bolted_to_support, width=self.width,
+        weld = 0.0 if self.bolted_to_support else self.of("support_weld")
+        return self.on_support(self.t, self.grade, self.depth, self.top, weld, bolted=self.bolted_to_support, width=self.width + 2 * weld,
                                lines=lines)  # fmt: skip
 
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:

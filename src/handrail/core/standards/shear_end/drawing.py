@@ -100,7 +100,8 @@ def beam(view: View, comes: Approach, right: float) -> None:
 
 
 def turned(situation: Situation, comes: Approach) -> str:
-    """Slope and skew in words, which the elevation does not show; empty where there is neither."""
-    words = [f"{name} {math.degrees(abs(angle)):.1f}°" for name, angle in (("slope", situation.slope), ("skew", situation.skew)) if abs(angle) > NOTED]
+    """Slope and skew in words: the plan shows a skew, no view a slope; empty where there is neither."""
+    said = (("slope", situation.slope, "drawn level"), ("skew", situation.skew, "as in the plan"))
+    words = [f"{name} {math.degrees(abs(angle)):.1f}°, {how}" for name, angle, how in said if abs(angle) > NOTED]
     cut = "end cut square" if comes.square else "end cut parallel with support"
-    return f"{', '.join(words)}, {cut}; drawn square" if words else ""
+    return f"{'; '.join(words)}; {cut}" if words else ""

@@ -29,6 +29,8 @@ def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
 def _refusals(layout: Layout, code: Code) -> Iterator[str]:
     part10, framing = layout.part10, layout.situation.framing
     yield from judging.refusals(layout.situation, code, layout.bolt, layout.bolts.slip_critical, layout.beam_end, "single plate")
+    if layout.beam_end.problem() and framing == "beam_to_girder" and layout.choice("plate_run") == "web":
+        yield "a plate that runs past the girder's flange tip needs no cope (plate_run: flange_tip)"
     if layout.choice("through_plate") == "yes" and framing != "beam_to_hollow_column":
         yield "a through plate goes with a hollow column"
     for name, plain in (("plate_run", "web"), ("plate_fit", "part_depth")):
