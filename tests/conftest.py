@@ -35,3 +35,14 @@ def service(tmp_path_factory):
     running = Service(tmp_path_factory.mktemp("service") / "home").start()
     yield running
     running.stop()
+
+
+SLOW_FIRST = ("service", "console", "cli", "interchange", "core")  # what starts services first, so that no worker is left with it at the end
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    def rank(item: pytest.Item) -> int:
+        folder = item.path.parent.name
+        return SLOW_FIRST.index(folder) if folder in SLOW_FIRST else len(SLOW_FIRST)
+
+    items.sort(key=rank)

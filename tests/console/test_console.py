@@ -132,7 +132,7 @@ def test_override_in_the_dialog_and_back(service, signed):
     expect(signed.get_by_text("✎ engineer")).to_be_visible()
     signed.get_by_role("tab", name="Overrides (1)").click()
     expect(signed.get_by_text("match the beam next door")).to_be_visible()
-    signed.get_by_role("button", name="clear").click()
+    signed.get_by_role("button", name="clear", exact=True).click()
     signed.get_by_role("dialog").get_by_role("button", name="Clear override").click()
     expect(signed.get_by_role("dialog")).to_be_hidden()
     signed.get_by_role("tab", name="Sizes").click()

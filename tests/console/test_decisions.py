@@ -46,7 +46,7 @@ def test_a_framing_is_corrected_and_cleared(service, page):
     ask.get_by_role("button", name="Keep override").click()
     expect(page.get_by_text(re.compile("corrected by engineer .the other half, as built."))).to_be_visible()
     page.get_by_role("tab", name=re.compile("Overrides")).click()
-    page.get_by_role("button", name="clear").click()
+    page.get_by_role("button", name="clear", exact=True).click()
     page.get_by_role("dialog").get_by_role("button", name="Clear override").click()
     expect(page.get_by_text(re.compile("corrected by engineer"))).to_have_count(0)
 
@@ -120,3 +120,44 @@ def test_every_check_at_every_combination(service, page):
     expect(lines).to_contain_text(re.compile(r"support web bending in 1\.2D\+Ev\+1\.0L\+1\.0EY J10\.10"))
     expect(lines).to_contain_text("phi Rn = 0.90 Rn = 33.39 kip")
     assert violations(page) == []
+
+
+def test_alternatives_stand_beside_one_another_and_one_is_kept(service, page):
+    """Plate against angles and end plate; the angles are kept with a reason, and gone back over."""
+    page.goto(f"{service.url}/{JOB}/connections/B9.i")
+    page.get_by_role("tab", name="Alternatives").click()
+    angles = page.get_by_role("row", name=re.compile("^Double angle"))
+    expect(angles).to_contain_text("pass")
+    expect(page.get_by_role("row", name=re.compile("^as it stands"))).to_contain_text("3")
+    page.get_by_label("Other sizes of this single plate to set beside it").fill("rows = 4, plate_thickness = 3/8 in")
+    page.get_by_role("button", name="Try").click()
+    expect(page.get_by_role("row", name=re.compile("^rows = 4"))).to_contain_text("PL 3/8 in")
+    assert violations(page) == []
+    angles.get_by_role("button", name="keep").click()
+    ask = page.get_by_role("dialog")
+    assert violations(page) == []
+    ask.get_by_label("Reason (kept with your name)").fill("as at the next bay")
+    ask.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text("chosen by a person")).to_be_visible()
+    page.get_by_role("tab", name="Overrides (1)").click()
+    page.get_by_role("button", name=re.compile("back over B9.i")).click()
+    expect(page.get_by_text("Beams to girders")).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("forward to B9.i"))).to_be_visible()
+
+
+def test_a_size_of_shared_bolts_asks_for_both(service, page):
+    page.goto(f"{service.url}/{JOB}/connections/B105.j")
+    page.get_by_role("tab", name="Sizes").click()
+    row = page.locator("div.grid", has=page.get_by_text("Rows", exact=True)).last
+    row.get_by_role("button", name="change").click()
+    ask = page.get_by_role("dialog")
+    ask.get_by_label("New value").fill("4")
+    ask.get_by_label("Reason").fill("one more")
+    expect(ask.get_by_text(re.compile("The same bolts hold B106.i on the other side"))).to_be_visible()
+    expect(ask.get_by_role("button", name="Keep override")).to_be_disabled()
+    ask.get_by_role("checkbox").check()
+    ask.get_by_role("button", name="Keep override").click()
+    expect(page.get_by_text("✎ engineer")).to_be_visible()
+    page.goto(f"{service.url}/{JOB}/connections/B106.i")
+    page.get_by_role("tab", name="Sizes").click()
+    expect(page.locator("div.grid", has=page.get_by_text("Rows", exact=True)).last).to_contain_text("4")

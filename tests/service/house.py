@@ -98,7 +98,7 @@ def false_results(job: Job) -> list[str]:
                 found.append(f"{record.key} is {record.status} and rests on nothing")
             continue
         stored = {record.key: connections.sizes_of(record)} if ":stand:" in record.digest else None
-        outcome = next(iter(dict(plan.batch().run(plan.families({record.key}, stored))).values()), None)
+        outcome = next(iter(plan.work({record.key}, stored).values()), None)
         shown = (record.status, round(record.utilisation, 9), record.check_name)
         afresh = (outcome.status, round(outcome.utilisation, 9), outcome.check) if outcome else (plan.assigned[plan.index[record.key]].status, 0.0, "")
         if shown != afresh or (outcome and {n: s.value for n, s in outcome.sizes.items()} != {n: s.value for n, s in connections.sizes_of(record).items()}):

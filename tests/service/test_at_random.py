@@ -48,7 +48,8 @@ class Person:
                 self.errors.append(error)
 
     def step(self) -> None:
-        kind = self.dice.choice(["import", "run", "run", "verify", "override", "override", "correct", "clear", "method", "book", "stop", "look"])
+        kind = self.dice.choice(["import", "run", "run", "verify", "override", "override", "correct", "clear", "method", "book", "stop", "look",
+                                 "choose", "step"])  # fmt: skip
         key = self.dice.choice(["G1.i", "G2.j", "B1.i"])
         client = self.client
         if kind == "import":
@@ -63,6 +64,12 @@ class Person:
         elif kind == "correct":
             key, parameter, value = self.dice.choice(CORRECTIONS)
             self.kept["overrides"].add(client.set_override(JOB, key, parameter, value, "as built")["id"])
+        elif kind == "choose":
+            standard = self.dice.choice(["single_plate", "double_angle", "shear_end_plate"])
+            made = client.change(JOB, key, {"standard": standard, "rows": self.dice.choice([2, 3])}, "wish")
+            self.kept["overrides"] |= {o["id"] for o in made["overrides"]}
+        elif kind == "step":
+            client.step(JOB, self.dice.choice(["back", "forward"]))
         elif kind == "clear":
             for held in client.overrides(JOB)[:1]:
                 self.kept["cleared"].add(client.clear_override(JOB, held["id"])["id"])

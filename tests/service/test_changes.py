@@ -116,6 +116,10 @@ def test_a_size_of_shared_bolts_asks_which_is_meant(clean):
     assert any(f"holds this and {one} opposite" in note for note in clean.connection(JOB, other)["notes"])
     second = clean.set_override(JOB, other, "rows", 4, "less", both=True)
     assert {value(clean, key, "rows")["text"] for key in (one, other)} == {"4"}, "one set of bolts, one override"
+    for verify in (True, False):  # one side alone, as it stands and sized again
+        clean.wait(JOB, clean.start_run(JOB, where=f'connection="{one}"', verify=verify)["id"])
+        assert {(found := clean.connection(JOB, key))["status"] for key in (one, other)} == {"pass"} and "stale" not in found["reason"]
+        assert {value(clean, key, "rows")["text"] for key in (one, other)} == {"4"}
     states = {o["id"]: o["state"] for o in clean.overrides(JOB)}
     assert (states[made["id"]], states[second["id"]]) == ("cleared", "awaiting")
     clean.clear_override(JOB, second["id"], "back")

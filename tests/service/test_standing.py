@@ -23,7 +23,7 @@ SEQUENCES = int(os.environ.get("SEQUENCES", "12"))
 
 def step(house: House, dice: random.Random) -> None:
     """One thing that somebody does."""
-    kind = dice.choice(["import", "run", "run", "verify", "override", "override", "override", "clear", "clear", "patch", "title", "book"])
+    kind = dice.choice(["import", "run", "run", "verify", "override", "override", "override", "clear", "clear", "patch", "title", "book", "steps"])
     key = dice.choice(["G1.i", "G2.j", "B1.i"])
     if kind == "import":
         house.upload(dice.randrange(2))
@@ -33,8 +33,11 @@ def step(house: House, dice: random.Random) -> None:
         if dice.random() < 0.3:
             key, parameter, value = dice.choice([("G1.i", "framing", "beam_to_column_web"), ("B1.i", "support", "G2"), ("B1.i", "support", "G1")])
         else:
-            parameter, value = dice.choice([("rows", "4"), ("rows", "2"), ("plate_thickness", "1/2 in"), ("bolt", "7/8 A325-N")])
+            parameter, value = dice.choice([("rows", "4"), ("rows", "2"), ("plate_thickness", "1/2 in"), ("bolt", "7/8 A325-N"), ("standard", "double_angle"),
+                                            ("standard", "shear_end_plate")])  # fmt: skip
         house.call("POST", f"/jobs/bay/connections/{key}/overrides", json={"parameter": parameter, "value": value, "reason": "wish"})
+    elif kind == "steps":
+        house.call("POST", f"/jobs/bay/steps/{dice.choice(['back', 'forward'])}")
     elif kind == "clear":
         for override in house.call("GET", "/jobs/bay/overrides").json["items"][:1]:
             house.call("DELETE", f"/jobs/bay/overrides/{override['id']}")

@@ -41,7 +41,7 @@ class Plan:
     code: Code
     overrides: Overrides
     chosen: Chosen = BY_STRENGTH
-    _chosen: tuple[Any, list[Assigned]] | None = None
+    _chosen: tuple[Overrides, list[Assigned], list[Assigned]] | None = None  # of which overrides and rules, and what is made of them
 
     @cached_property
     def acting(self) -> Acting:
@@ -59,16 +59,16 @@ class Plan:
     @property
     def assigned(self) -> list[Assigned]:
         """The same, with the standards that people chose in place of those of the rules."""
-        chosen = tuple((name, own[STANDARD]) for name, own in self.overrides.items() if STANDARD in own)
-        if not chosen:
-            return self.by_rules
-        if self._chosen is None or self._chosen[0] != chosen:
-            found = list(self.by_rules)
-            for name, use in chosen:
-                if (k := self.index.get(name)) is not None:
-                    found[k] = by_choice(self.building, found[k], use)
-            self._chosen = (chosen, found)
-        return self._chosen[1]
+        rules = self.by_rules
+        if self._chosen is None or self._chosen[0] is not self.overrides or self._chosen[1] is not rules:
+            found = rules
+            chosen = [(k, own[STANDARD]) for name, own in self.overrides.items() if STANDARD in own and (k := self.index.get(name)) is not None]
+            if chosen:
+                found = list(found)
+            for k, use in chosen:
+                found[k] = by_choice(self.building, found[k], use)
+            self._chosen = (self.overrides, rules, found)
+        return self._chosen[2]
 
     @cached_property
     def across(self) -> np.ndarray:
@@ -206,7 +206,8 @@ class Plan:
         """
         own = self._own_grounds(wanted, stored)
         partners = {name: partner for name in own if (partner := self.partner(name))}
-        theirs = self._own_grounds(set(partners.values()), None) if partners else {}
+        afresh = {p for p in partners.values() if p not in own or (stored is not None and p in stored)}
+        theirs = own | (self._own_grounds(afresh, None) if afresh else {})
         return {name: f"{of}+{_digest(theirs[partners[name]].encode())[:16]}" if name in partners else of for name, of in own.items()}
 
     def _own_grounds(self, wanted: set[str] | None, stored: dict[str, Sizes] | None) -> dict[str, str]:
