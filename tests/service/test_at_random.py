@@ -22,7 +22,7 @@ from handrail.store.works import OPEN
 from tests.service.house import BOOKS, bundle, false_results
 from tests.service.running import Service, processes
 
-DAYS, PEOPLE, STEPS = int(os.environ.get("DAYS", "3")), 4, 6
+DAYS, PEOPLE, STEPS = int(os.environ.get("DAYS", "2")), 4, 6
 JOB = "bay"
 
 CORRECTIONS = [("G1.i", "framing", "beam_to_column_web"), ("B1.i", "support", "G2"), ("G1.i", "framing", "moment_to_column_flange")]

@@ -47,13 +47,23 @@ function Table({
   const mass = (kg: number | null, digits: number) =>
     kg ? (us ? `${(kg * KG).toFixed(digits)} lb` : `${kg.toFixed(digits + 1)} kg`) : "";
   const length = (mm: number | null) => (mm ? (us ? `${(mm / 25.4).toFixed(1)} in` : `${mm.toFixed(0)} mm`) : "");
-  const head = ["", "Utilisation", "Fits", "Field bolts", "Shop bolts", "Steel", "Weld", "Field weld", ""];
+  const head = [
+    "Alternative",
+    "Utilisation",
+    "Fits",
+    "Field bolts",
+    "Shop bolts",
+    "Steel",
+    "Weld",
+    "Field weld",
+    "Keep",
+  ];
   return (
     <table className="mt-3 w-full border-collapse text-left">
       <thead>
         <tr>
-          {head.map((name, n) => (
-            <th key={name || n} className="border-b border-line px-2 py-1 text-xs font-normal text-faint">
+          {head.map((name) => (
+            <th key={name} className="border-b border-line px-2 py-1 text-xs font-normal text-faint">
               {name}
             </th>
           ))}
