@@ -38,6 +38,12 @@ def test_legs_by_the_manual_s_table():
         agrees(PAIR, f"{leg}_shear_yield", 57.38, 38.25)
 
 
+def test_eight_rows_by_the_manual_s_table():
+    """2 x 0.75 (0.60 x 36 x 22.25 x 5/16 + 58 (1.25 - 0.4375) 5/16) = 1.5 (150.2 + 14.73) = 247; ASD 165."""
+    deep = {"supported": {"section": "W36X231", "grade": "A992"}}
+    agrees(PAIR, "beam_leg_block_shear", 247 / 2, 165 / 2, {"rows": 8}, rel=3e-3, published="Manual Table 10-1, 8 rows, 5/16 in.", **deep)
+
+
 def test_bolts_by_the_manual_s_table():
     """Two planes at the beam, two lines on the support: 6 x 17.89 = 107; ASD 71.6."""
     for check in ("bolt_shear", "support_bolt_shear"):

@@ -120,4 +120,5 @@ class _Progress:
 
 
 def _counts(job: Job, wanted: set[str]) -> dict[str, int]:
-    return dict(Counter(status for key, status in rows("SELECT key, status FROM connection WHERE job_id = ?", job.id) if key in wanted))
+    counts = Counter(status for key, status in rows("SELECT key, status FROM connection WHERE job_id = ?", job.id) if key in wanted)
+    return dict(sorted(counts.items()))
