@@ -10,7 +10,7 @@ from handrail.core.catalogue import section
 from handrail.core.checking.trial import read_trial
 from handrail.core.drawing.scene import Circle
 from handrail.core.standards import STANDARDS
-from handrail.core.standards.single_plate.drawing import ELEVATION, PLAN, SECTION
+from handrail.core.standards.shear_end.sheet import ELEVATION, PLAN, SECTION
 from tests.bundles import DEMO, plan_of
 from tests.worked.sheet import FLANGE, GIRDER, data
 

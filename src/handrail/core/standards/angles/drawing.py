@@ -2,28 +2,21 @@
 
 from __future__ import annotations
 
-from handrail.core.drawing.lettering import Letter, lettering
-from handrail.core.drawing.scene import Circle, Scene, Shape, View, fitted
+from handrail.core.drawing.lettering import Letter
+from handrail.core.drawing.scene import Circle, Scene, Shape, View
 from handrail.core.standards.angles.layout import Angles
 from handrail.core.standards.angles.parameters import drop
 from handrail.core.standards.shear_end.drawing import beam_section, bolt_in_side_view
-from handrail.core.standards.shear_end.elevation import Drawn, Fillet, Words, elevation
+from handrail.core.standards.shear_end.elevation import Drawn, Fillet, Words
 from handrail.core.standards.shear_end.plan import Plan, plan
+from handrail.core.standards.shear_end.sheet import sheet
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
-
-ELEVATION, PLAN, SECTION = (54.0, 43.0), (54.0, 30.0), (27.0, 21.0)  # the sheets, in heights of a letter
 
 
 def draw(n: int, situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
     """Elevation, plan, and the angles seen along the beam; x from the support's face, y up from the beam's top of steel, mm."""
-    layout = Angles(situation, sizes, n)
-    letter, unit = lettering(system)
-    return Scene([
-        fitted(lambda t: elevation(layout, _drawn(layout, letter), letter, unit, t), *ELEVATION),
-        fitted(lambda t: _plan(layout, letter, unit, t), *PLAN),
-        fitted(lambda t: _section(layout, letter, unit, t), *SECTION),
-    ])
+    return sheet(Angles(situation, sizes, n), _drawn, _plan, _section, system)
 
 
 def _drawn(layout: Angles, letter: Letter) -> Drawn:

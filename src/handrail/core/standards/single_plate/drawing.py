@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-from handrail.core.drawing.lettering import Letter, lettering
-from handrail.core.drawing.scene import Circle, Point, Scene, View, fitted
+from handrail.core.drawing.lettering import Letter
+from handrail.core.drawing.scene import Circle, Point, Scene, View
 from handrail.core.standards.shear_end.drawing import beam_section
-from handrail.core.standards.shear_end.elevation import Drawn, Fillet, Words, elevation
+from handrail.core.standards.shear_end.elevation import Drawn, Fillet, Words
 from handrail.core.standards.shear_end.plan import fillet_pair, plan
+from handrail.core.standards.shear_end.sheet import sheet
 from handrail.core.standards.single_plate.layout import Layout
 from handrail.core.standards.single_plate.welded import Welded, laid_out
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 from handrail.core.units import show
-
-ELEVATION, PLAN, SECTION = (54.0, 43.0), (54.0, 30.0), (27.0, 21.0)  # the sheets, in heights of a letter
 
 
 def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
@@ -21,13 +20,7 @@ def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
 
     Lettered in inches, or in mm where `system` is si (then the titles say so).
     """
-    layout = laid_out(Layout(situation, sizes))
-    letter, unit = lettering(system)
-    return Scene([
-        fitted(lambda t: elevation(layout, _drawn(layout, letter), letter, unit, t), *ELEVATION),
-        fitted(lambda t: _plan(layout, letter, unit, t), *PLAN),
-        fitted(lambda t: _section(layout, letter, unit, t), *SECTION),
-    ])
+    return sheet(laid_out(Layout(situation, sizes)), _drawn, _plan, _section, system)
 
 
 def _drawn(layout: Layout, letter: Letter) -> Drawn:
