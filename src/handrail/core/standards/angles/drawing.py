@@ -108,7 +108,7 @@ def _ell(drawn: Plan, layout: Angles, side: int) -> None:
 
 def _section(layout: Angles, letter: Letter, unit: str, t: float) -> View:
     """Looking along the beam at the legs on the support."""
-    view = View(f"Angles seen along the beam{unit}", t)
+    view = View(f"{'Angles' if layout.n == 2 else 'Angle'} seen along the beam{unit}", t)
     beam_section(view, layout.approach)
     web, out, top, foot = layout.tw / 2, layout.support_leg, -layout.top, -layout.top - layout.depth
     first, gauge = -layout.of("first_bolt") - drop(layout.sizes), layout.of("support_gauge")

@@ -109,8 +109,10 @@ def _support(view: View, situation: Situation, half: float) -> None:
         out = 1.4 * half + 40
         view.box("support", -s.tw, -out, 0.0, out, "cut")
         left, right = (-s.tw / 2 - s.bf / 2, -s.tw / 2 + s.bf / 2) if s.open else ((-s.tw, s.bf - s.tw) if situation.face != "back" else (-s.bf, 0.0))
-        for x in (left, right):
-            view.line("support", (x, -out), (x, out))
+        view.line("support", (left, -out), (left, out))
+        if right > 0:  # its flange below: not seen where the beam stands over it
+            for y0, y1, style in ((-out, -half, "outline"), (-half, half, "hidden"), (half, out, "outline")):
+                view.line("support", (right, y0), (right, y1), style=style)
         for y in (-out, out):
             view.line("support", (left - 10, y), (right + 10, y), style="break")
         return
