@@ -112,3 +112,13 @@ def test_a_standard_that_a_person_chose_is_sized_in_place_of_the_rule_s(plan):
     plan.overrides = {"B5.i": {"standard": "base_plate"}}
     assert by_name(plan, {"B5.i"}) == {}
     assert "base_plate, which a person chose, does not go with beam_to_girder" in plan.assigned[plan.index["B5.i"]].reason
+
+
+def test_a_formula_of_the_other_side_that_has_no_value(plan):
+    """That side is unchecked with its reason, and this one, since it is not known what its bolts meet."""
+    name = sharing(plan)[0]
+    partner = plan.partner(name)
+    plan.overrides = {partner: {"pitch": "= 9 in - 9 in"}}
+    found = by_name(plan, {name, partner})
+    assert found[partner].status == "unchecked" and "pitch" in found[partner].reason
+    assert found[name].status == "unchecked" and f"{partner} opposite, which is not sized" in found[name].reason

@@ -96,7 +96,10 @@ class Plan:
         theirs = {n: Sized(v, "override") for n, v in self.overrides[partner].items() if n in standard.shared}
         if not theirs:
             return own
-        asked = standard.opposite(other.situation, standard.complete(other.situation, theirs), assigned.situation)
+        try:
+            asked = standard.opposite(other.situation, standard.complete(other.situation, theirs), assigned.situation)
+        except InputError:  # a formula without a value there: that side says so, and this one that it is not sized
+            return own
         return {n: asked[n] for n in theirs} | own
 
     def family(self, assigned: Assigned, sizes: Sizes | None = None) -> Family | None:
