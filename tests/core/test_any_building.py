@@ -123,7 +123,7 @@ def test_any_frame_is_surveyed_compared_and_patterned(seed):
     assert compare(building, building, framing, framing, "LRFD").changes == []
 
 
-@settings(max_examples=min(12, settings().max_examples) if settings().max_examples < 100 else settings().max_examples)
+@settings(max_examples=max(12, settings.default.max_examples // 5))
 @given(st.integers(0, 10**6))
 def test_any_frame_is_framed_and_judged_whole(seed):
     tables = Frame(seed).tables

@@ -111,3 +111,8 @@ def test_a_seat_answers_for_the_double_connection():
 def test_what_is_not_implemented_is_unchecked(more):
     found = run(PLATE, **more)
     assert found["status"] == "unchecked" and "square to its support" in found["reason"]
+
+
+def test_one_row_holds_v_off_it_against_the_plate_s_edge():
+    """40 kip at 0.125 in. on two bolts 1-1/4 in. below the edge: 40 x 0.125/(2 x 1.25) = 2 kip each."""
+    agrees(PLATE, "bolt_tension", 2.0, 2.0, {"rows": 1, "offset_moment": "bolt_tension"}, of="demand")

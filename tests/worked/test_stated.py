@@ -109,3 +109,9 @@ def test_places_have_their_own_integrity():
     trial = read_trial(data(PAIR, B39, actions={"P": [{"name": "A", "V": "60 kip"}], "Q": [{"name": "A", "V": "30 kip"}]}))
     acted = trial.standard.acted(trial.situation, trial.sizes, trial.code, trial.actions)
     assert acted.names[-1] == "integrity B3.9" and acted.N[:, -1] / 4448.2216 == pytest.approx(np.array([40.0, 20.0]), rel=1e-6)
+
+
+def test_a_stated_n_comes_with_the_shear_that_there_is():
+    """20 kip with the 49.6 of the analysis: sqrt(20^2 + 49.6^2) = 53.48; in its place, with none stated, 20 alone."""
+    agrees(FLANGE, "bolt_shear", 53.48, 53.48, {"stated_N": "20 kip"}, of="demand")
+    agrees(FLANGE, "bolt_shear", 20.0, 20.0, {"stated_N": "20 kip", "stated": "replaces"}, of="demand")

@@ -19,7 +19,6 @@ from handrail.core.codes.aisc360.prying import Pried, bolt_tension
 from handrail.core.limit_state import DetailingRule, LimitState, Under, ratio, under_part
 from handrail.core.parts.bolted_plies import BoltedPlies
 from handrail.core.trace import NULL, Trace
-from handrail.core.units import INCH
 
 FIRM = 0.9  # an end bolt's own length of plate counts where it is less than this much of the pitch
 
@@ -75,7 +74,8 @@ class FaceBolts:
         if not self.arm:
             return t("T", "N/n", N / self.n, N=N, kind="force")
         y = self.plies.grid.group.coordinates[:, 1]
-        lever = float(np.abs(y).max() / max((y**2).sum(), 1e-9)) if self.plies.grid.rows > 1 else 1 / (self.n * max(self.plies.grid.pitch, 1.0))
+        edge = max(self.plies.plies[0].up, 1e-3)  # one row pulls against the edge of what it holds
+        lever = float(np.abs(y).max() / (y**2).sum()) if self.plies.grid.rows > 1 else 1 / (self.n * edge)
         return t("T", "N/n + |V| arm y/sum y^2", N / self.n + actions.shear * self.arm * lever, N=N, V=actions.V, arm=self.arm, kind="force")
 
     def _pull(self, under: Under, code: Code) -> LimitState:
@@ -112,7 +112,3 @@ class FaceBolts:
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """The bolts' own, under their prefix."""
         yield from (replace(rule, rule=self.prefix + rule.rule) for rule in self.plies.rules(code))
-
-    def neglected(self, arm: float) -> str:
-        """In words the moment that is neglected."""
-        return f"V's moment over {arm / INCH:.2f} in. on the support's bolts is neglected"

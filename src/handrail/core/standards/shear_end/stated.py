@@ -28,7 +28,7 @@ PARAMETERS = (
     Parameter("stated", "choice", "Stated actions", "Join those of the analysis, or take their place", "joins", ("joins", "replaces")),
     Parameter("stated_V", "force", "Stated V", "A shear that it has to hold in any case", "0 kip", low=0),
     Parameter("stated_V_share", "number", "Stated V as a share", "Of the beam's available shear strength: 0.5 for half of it", "0", low=0, high=2),
-    Parameter("stated_N", "force", "Stated N", "An axial force with it, both ways", "0 kip", low=0),
+    Parameter("stated_N", "force", "Stated N", "An axial force both ways, with the largest shear", "0 kip", low=0),
     Parameter("stated_N_share", "number", "Stated N as a share", "Of the beam's available yield strength in tension", "0", low=0, high=2),
     Parameter("tie_force", "force", "Tie force", "A pull with no shear", "0 kip", low=0),
     Parameter("integrity", "choice", "Structural integrity", "Whether a pull by AISC B3.9 is held, by nominal strengths", "none", ("none", "b3.9")),
@@ -65,13 +65,12 @@ def acted(situation: Situation, sizes: Sizes, code: Code, actions: Actions) -> A
     if not asks(sizes):
         return actions
     V, N = stated(situation, sizes, code)
+    replaced = text(sizes, "stated") == "replaces" and bool(V or N)
+    largest = np.abs(actions.V[..., list(actions.judged(code.method, ("strength",)))]).max(axis=-1, initial=0.0)
+    basis = np.full_like(largest, V) if replaced else np.maximum(largest, V)  # the shear that a stated N comes with, and that integrity goes by
     rows = [_Row("stated V", V, 0.0)] if V else []
-    rows += [_Row(f"{'stated V with' if V else 'stated'} N {word}", V, way * N) for word, way in (("pulling", 1), ("pressing", -1))] if N else []
-    kept = () if text(sizes, "stated") == "replaces" and rows else tuple(range(actions.V.shape[-1]))
-    if text(sizes, "stated") == "replaces" and rows:
-        basis = np.full(actions.V.shape[:-1], V)
-    else:
-        basis = np.maximum(np.abs(actions.V[..., list(actions.judged(code.method, ("strength",)))]).max(axis=-1, initial=0.0), V)
+    rows += [_Row(f"stated N {word}, with V", basis, way * N) for word, way in (("pulling", 1), ("pressing", -1))] if N else []
+    kept = () if replaced else tuple(range(actions.V.shape[-1]))
     if tie := length(sizes, "tie_force"):
         rows.append(_Row("tie force", 0.0, tie))
     if text(sizes, "integrity") == "b3.9":
