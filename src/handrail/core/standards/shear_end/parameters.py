@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
-from handrail.core.catalogue import bolt
+from handrail.core.catalogue import bolt, hole
 from handrail.core.catalogue.bolts import HOLE_TYPES
 from handrail.core.parts.approach import Approach
 from handrail.core.parts.cope import Cope, clear_of
@@ -81,6 +81,13 @@ def support_thickness(situation: Situation) -> float:
 def end_distance(situation: Situation, sizes: Sizes) -> float:
     """The usual end distance along the force, mm: 1-1/4 in., or Table J3.4's in quarter inches."""
     return max(1.25 * INCH, up_to(bolt(text(sizes, "bolt")).min_edge, INCH / 4))
+
+
+def across_edge(sizes: Sizes, least: float) -> float:
+    """The usual edge distance across the force of what is bolted with `bolt` through `hole`, mm: `least`, or Table J3.4's with a slot's increment."""
+    fastener = bolt(text(sizes, "bolt"))
+    holes = hole(text(sizes, "hole"), fastener.d)
+    return max(least, up_to(fastener.min_edge + (INCH / 8 if holes.across > holes.along else 0.0), INCH / 4))
 
 
 def _beam_edge(situation: Situation, sizes: Sizes) -> float:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from handrail.core.catalogue import bolt, electrode, hole
+from handrail.core.catalogue import electrode
 from handrail.core.catalogue.bolts import HOLE_TYPES
 from handrail.core.codes.aisc360 import welds
 from handrail.core.standards.shear_end import stated
@@ -12,6 +12,7 @@ from handrail.core.standards.shear_end.parameters import (
     END_DISTANCE,
     JUDGED,
     ON_SUPPORT,
+    across_edge,
     copes_follow,
     end_distance,
     first_bolt,
@@ -46,12 +47,6 @@ def complete(situation: Situation, given: Sizes) -> Sizes:
     return completed(PARAMETERS, FOLLOWS, situation, given)
 
 
-def _edge(situation: Situation, sizes: Sizes) -> float:
-    fastener = bolt(text(sizes, "bolt"))
-    holes = hole(text(sizes, "hole"), fastener.d)
-    return max(1.25 * INCH, up_to(fastener.min_edge + (INCH / 8 if holes.across > holes.along else 0.0), INCH / 4))
-
-
 def _gauge(situation: Situation, sizes: Sizes) -> float:
     """5-1/2 in., or what the support's flange or its web between the fillets leaves room for; 3-1/2 in. at least."""
     s = situation.carrier.section
@@ -69,7 +64,7 @@ def _weld(situation: Situation, sizes: Sizes) -> float:
 
 FOLLOWS: dict[str, Rule] = {
     "end_distance": end_distance,
-    "edge_distance": _edge,
+    "edge_distance": lambda situation, s: across_edge(s, 1.25 * INCH),
     "gauge": _gauge,
     "weld_size": _weld,
     "plate_depth": lambda situation, s: group_depth(s) + 2 * length(s, "end_distance"),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from handrail.core.catalogue import bolt, electrode, grade, hole
+from handrail.core.catalogue import bolt, electrode, grade
 from handrail.core.catalogue.bolts import HOLE_TYPES
 from handrail.core.codes.aisc360 import welds
 from handrail.core.standards.shear_end import parameters as shear_end
@@ -61,13 +61,6 @@ def complete(situation: Situation, given: Sizes) -> Sizes:
     return completed(PARAMETERS, FOLLOWS, situation, given)
 
 
-def _edge(situation: Situation, sizes: Sizes) -> float:
-    fastener = bolt(text(sizes, "bolt"))
-    holes = hole(text(sizes, "hole"), fastener.d)
-    extra = INCH / 8 if holes.across > holes.along else 0.0
-    return max(up_to(2 * fastener.d, INCH / 4), up_to(fastener.min_edge + extra, INCH / 4))
-
-
 def _weld(situation: Situation, sizes: Sizes) -> float:
     t = length(sizes, "plate_thickness")
     need = welds.develops_plate(t, grade(text(sizes, "plate_grade")).Fy, electrode(text(sizes, "electrode")), situation.skew)
@@ -94,7 +87,7 @@ FOLLOWS = {
     "gap": _gap,
     "lap": lambda situation, s: 3 * INCH,
     "beam_weld": _beam_weld,
-    "edge_distance": _edge,
+    "edge_distance": lambda situation, s: shear_end.across_edge(s, up_to(2 * bolt(text(s, "bolt")).d, INCH / 4)),
     "weld_size": _weld,
     "plate_depth": lambda situation, s: group_depth(s) + 2 * length(s, "end_distance"),
 }
