@@ -9,6 +9,8 @@ import pytest
 
 from handrail.core.catalogue import Section
 from handrail.service import answers as a
+from handrail.service import connection_answers as c
+from handrail.service import decision_answers as d
 from handrail.service import model_answers as m
 from tests.worked.sheet import GIRDER
 
@@ -16,12 +18,12 @@ JOB = "/jobs/alder-street"
 READ = [
     ("/me", a.Me), ("/users", a.Page[a.User]), ("/jobs", a.Page[a.Job]), (JOB, a.Job), (f"{JOB}/revisions", a.Page[m.Revision]),
     (f"{JOB}/audit", m.Revision), (f"{JOB}/model", a.Model), (f"{JOB}/without", a.Page[a.Without]), (f"{JOB}/runs", a.Page[a.Run]),
-    (f"{JOB}/connections?limit=2000", a.Page[a.ConnectionRow]), (f"{JOB}/joints?limit=2000", a.Page[a.JointRow]),
-    (f"{JOB}/connections/B5.i", a.Connection), (f"{JOB}/connections/B150.j", a.Connection), (f"{JOB}/connections/C1.i", a.Connection),
-    (f"{JOB}/connections/C139.i/figures", a.Figures), (f"{JOB}/connections/G40%2F2.i/figures", a.Figures),
+    (f"{JOB}/connections?limit=2000", a.Page[c.ConnectionRow]), (f"{JOB}/joints?limit=2000", a.Page[c.JointRow]),
+    (f"{JOB}/connections/B5.i", c.Connection), (f"{JOB}/connections/B150.j", c.Connection), (f"{JOB}/connections/C1.i", c.Connection),
+    (f"{JOB}/connections/C139.i/figures", c.Figures), (f"{JOB}/connections/G40%2F2.i/figures", c.Figures),
     (f"{JOB}/survey", m.Survey), (f"{JOB}/combinations", m.Combinations), (f"{JOB}/patterns", a.Page[m.Pattern]),
     (f"{JOB}/patterns/P1", m.PatternInFull), (f"{JOB}/patterns/P1/points?slot=0", m.PatternPoints),
-    (f"{JOB}/rulebook", a.Rulebook), ("/standards", a.Page[a.Standard]), ("/sections?text=HSS6", a.Page[Section]),
+    (f"{JOB}/rulebook", a.Rulebook), ("/standards", a.Page[c.Standard]), ("/sections?text=HSS6", a.Page[Section]),
 ]  # fmt: skip
 
 
@@ -44,12 +46,12 @@ def test_what_is_read(raw, path, model):
 
 def test_what_is_done(raw):
     trial = raw.post("/trial", json=GIRDER | {"trace": True, "units": "us"}).raise_for_status().json()
-    assert as_declared(a.Trial, trial) == trial
+    assert as_declared(c.Trial, trial) == trial
     book = {"text": raw.get(f"{JOB}/rulebook").json()["text"]}
     tried = raw.post(f"{JOB}/rulebook/try", json=book).raise_for_status().json()
     assert as_declared(a.RulebookTried, tried) == tried
     wanted = {"parameter": "rows", "value": 4, "preview": True}
     preview = raw.post(f"{JOB}/connections/B5.i/overrides", json=wanted).raise_for_status().json()
-    assert as_declared(a.Override, preview) == preview
+    assert as_declared(d.Override, preview) == preview
     refused = raw.get(f"{JOB}/connections/nobody")
     assert refused.status_code == 404 and as_declared(a.Problem, refused.json()) == refused.json()

@@ -87,7 +87,7 @@ def test_all_changes_are_kept_or_none(clean):
     for changes, words in (({"rows": 4, "bolt": "nothing"}, "bolt"), ({"rows": 4, "framing": "beam_splice"}, "corrected by itself"), ({}, "give either")):
         with pytest.raises(ServiceError, match=words):
             clean.change(JOB, PLATE, changes, "try")
-    with pytest.raises(ServiceError, match="need a reason"):
+    with pytest.raises(ServiceError, match="needs a reason"):
         clean.change(JOB, PLATE, {"rows": 4})
     assert value(clean, PLATE, "rows")["source"] != "override"
 

@@ -22,7 +22,7 @@ def house(house):
 
 
 CHANGES = [
-    ("POST", "/jobs/bay/connections/B1.i/overrides", {"json": {"parameter": "rows", "value": "4", "reason": "wish " * 9000}}),
+    ("POST", "/jobs/bay/connections/B1.i/overrides", {"json": {"parameter": "rows", "value": "4", "reason": "wish " * 3900}}),
     ("PUT", "/jobs/bay/rulebook", {"json": {"text": BOOKS[1] + "# words\n" * 9000}}),
     ("POST", "/jobs", {"json": {"name": "other", "title": "t" * 90000}}),
     ("POST", "/jobs/bay/runs", {"json": {}}),  # a row so small that it finds room in the last page

@@ -21,9 +21,11 @@ from handrail.service.resources import (
     accounts,
     catalogue,
     connections,
+    decisions,
     groups,
     imports,
     jobs,
+    ledger,
     overrides,
     patterns,
     rulebook,
@@ -54,7 +56,7 @@ def create_app(home: Path) -> OpenAPI:
     app.config.update({HOME: home, SECURE: os.environ.get("HANDRAIL_SECURE_COOKIES", "") not in ("", "0")})
     app.json.sort_keys = False  # type: ignore[attr-defined]
     open_database(home / RECORDS)
-    for part in (accounts, jobs, imports, survey, patterns, groups, connections, overrides, rulebook, runs, catalogue):
+    for part in (accounts, jobs, imports, survey, patterns, groups, connections, overrides, decisions, ledger, rulebook, runs, catalogue):
         app.register_api(part.api)
     problems.register(app)
     _around(app)

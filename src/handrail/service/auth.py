@@ -65,6 +65,12 @@ def job_for(name: str, role: str = "viewer") -> Job:
     return job
 
 
+def is_engineer(job: Job) -> bool:
+    """Whether the caller is an engineer in the job, or more."""
+    own = accounts.role_in(caller(), job)
+    return own is not None and RANK[own] >= RANK["engineer"]
+
+
 def administrator() -> User:
     user = caller()
     if not user.admin:

@@ -6,14 +6,18 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from handrail.core.checking.assigning import STANDARD, Assigned
+from handrail.core.actions import COMPONENTS
+from handrail.core.checking.assigning import BY_OTHERS, ELSEWHERE, NONE_HERE, STANDARD, Assigned
 from handrail.core.checking.batch import Outcome
-from handrail.core.checking.plan import Plan
+from handrail.core.checking.grounds import Snapshot
+from handrail.core.checking.plan import ACTIONS, Plan
 from handrail.core.checking.result import CEILING
 from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS, Standard, standard
 from handrail.core.standards.sizes import Sizes, Value
+from handrail.core.units import parse, show
 from handrail.service import standing
+from handrail.service.looking import beside
 from handrail.service.plans import Seen, assigned_of, look_at, overridden, plan_around
 from handrail.service.problems import Refused
 from handrail.store import connections
@@ -30,7 +34,7 @@ class Change:
     """One size as it is to be, with the words for it and for what stood."""
 
     parameter: str
-    value: Value
+    value: Any
     shown: str
     stood: str
 
@@ -47,13 +51,22 @@ class Worked:
     shared: str  # the connection opposite, where a size of shared bolts is among the changes
 
     @property
-    def outcome(self) -> Outcome:
-        """Of the connection itself."""
-        return self.outcomes[self.plan.index[self.record.key]]
+    def assigned(self) -> Assigned:
+        """The connection as it is taken then."""
+        return assigned_of(self.plan, self.record.key)
+
+    @property
+    def outcome(self) -> Outcome | None:
+        """Of the connection itself; None where it is elsewhere."""
+        return self.outcomes.get(self.plan.index[self.record.key])
+
+    def grounds(self) -> dict[tuple[str, str], Snapshot]:
+        """(connection, parameter) -> what each override here rests on then."""
+        return beside(self.plan, {self.record.key})
 
     def results(self) -> Changes:
         """All that is to be written."""
-        changed = {self.plan.assigned[k].connection.id for k in self.outcomes}
+        changed = self.plan.with_partners({self.record.key})
         grounds = self.plan.grounds(changed, {self.plan.assigned[k].connection.id: o.sizes for k, o in self.outcomes.items()})
         return standing.results(self.seen, self.plan, self.outcomes, grounds, changed)
 
@@ -75,13 +88,12 @@ def looked_at(job: Job, key: str) -> tuple[Connection, Seen, Plan]:
 def work_out(job: Job, key: str, wanted: Mapping[str, Any]) -> Worked:
     """The connection with other sizes (text with a unit, or numbers in mm and kN), or by another `standard`. Raises Refused, InputError."""
     record, seen, plan = looked_at(job, key)
-    chosen = _standard(record, plan, wanted)
+    chosen, changes = read_changes(record, plan, wanted)
     sizes = connections.sizes_of(record)
-    changes = [_changed(chosen, name, value, record, sizes, plan.building.system) for name, value in wanted.items()]
     plan.overrides = overridden(seen, {record.key: {c.parameter: c.value for c in changes}})
-    assigned = assigned_of(plan, record.key)
-    if assigned.rule is None or assigned.reason:
-        raise Refused(409, f"connection {record.key} cannot be sized now ({assigned.reason}); nothing was changed")
+    refuse_unsized(assigned_of(plan, record.key))
+    if chosen is None:
+        return Worked(record, seen, plan, tuple(changes), recheck(plan, record.key, None), "")
     same, common = chosen.name == record.standard, {c.parameter for c in changes} & set(chosen.shared)
     shared = plan.partner(record.key) if same and chosen.through(sizes) and common else ""
     if shared in plan.overrides:  # one set of bolts, one override: the newer holds
@@ -93,6 +105,41 @@ def work_out(job: Job, key: str, wanted: Mapping[str, Any]) -> Worked:
 def recheck(plan: Plan, key: str, stood: dict[str, Sizes] | None) -> dict[int, Outcome]:
     """A connection worked out with the sizes that stood, or afresh; and the one that shares its bolts."""
     return plan.work(plan.with_partners({key}), stood)
+
+
+def refuse_unsized(assigned: Assigned) -> None:
+    """Raises Refused(409) for a connection that a change would leave without sizes, unless it is said to be elsewhere."""
+    if assigned.status != "elsewhere" and (assigned.rule is None or assigned.reason):
+        raise Refused(409, f"connection {assigned.connection.id} cannot be sized now ({assigned.reason}); nothing was changed")
+
+
+def read_changes(record: Connection, plan: Plan, wanted: Mapping[str, Any]) -> tuple[Standard | None, list[Change]]:
+    """What is wanted of a connection, and the standard that it is read by; None where it is to be elsewhere. Raises Refused, InputError."""
+    system = plan.building.system
+    if ELSEWHERE in wanted:
+        if len(wanted) > 1:
+            raise Refused(422, f"{ELSEWHERE}: a connection that is not here has no sizes to change; say this alone")
+        said = str(wanted[ELSEWHERE]).strip().lower()
+        if said not in (NONE_HERE, BY_OTHERS):
+            raise Refused(422, f"{ELSEWHERE}: say '{NONE_HERE}' (no connection here) or '{BY_OTHERS}'")
+        return None, [Change(ELSEWHERE, said, said, record.standard or record.reason)]
+    chosen, sizes = _standard(record, plan, wanted), connections.sizes_of(record)
+    return chosen, [_changed(chosen, name, value, record, sizes, system) for name, value in wanted.items()]
+
+
+def _stated(raw: Any, system: str) -> tuple[dict[str, float], str]:
+    """Actions in place of the model's, `V = 42 kip, N = 8 kip`, as N and N*mm, and in words."""
+    found: dict[str, float] = {}
+    for part in str(raw).replace(";", ",").split(","):
+        name, sign, text = (p.strip() for p in part.partition("="))
+        if name not in COMPONENTS or not sign or name in found:
+            raise Refused(422, f"{ACTIONS}: '{part.strip()}' is no action; write like 'V = 42 kip, N = 8 kip' with {', '.join(COMPONENTS)}, each once")
+        found[name] = parse(text, _kind(name), FORCE_UNIT if _kind(name) == "force" else FORCE_UNIT * 1e3)
+    return found, ", ".join(f"{n} = {show(v, _kind(n), system)}" for n, v in found.items())
+
+
+def _kind(component: str) -> str:
+    return "force" if component in COMPONENTS[:3] else "moment"
 
 
 def _standard(record: Connection, plan: Plan, wanted: Mapping[str, Any]) -> Standard:
@@ -112,6 +159,8 @@ def _standard(record: Connection, plan: Plan, wanted: Mapping[str, Any]) -> Stan
 def _changed(chosen: Standard, name: str, raw: Any, record: Connection, sizes: Sizes, system: str) -> Change:
     if name == STANDARD:
         return Change(STANDARD, chosen.name, chosen.name, record.standard)
+    if name == ACTIONS:
+        return Change(ACTIONS, *_stated(raw, system), "as the model gives them")
     parameter = chosen.parameter(name)
     value = chosen.read_one(name, raw, bare=FORCE_UNIT if parameter.kind == "force" else 1.0)
     stood = sizes.get(name) if chosen.name == record.standard else None
@@ -143,8 +192,8 @@ def _as_given(of: Standard, name: str, value: Value) -> Any:
 def side_by_side(worked: Worked | tuple[Connection, Plan, Assigned], name: str) -> dict[str, Any]:
     """One alternative in figures: how it is used, what it is made of, whether it fits."""
     if isinstance(worked, Worked):
-        plan, outcome = worked.plan, worked.outcome
-        assigned = assigned_of(plan, worked.record.key)
+        plan, outcome, assigned = worked.plan, worked.outcome, worked.assigned
+        assert outcome is not None
         status, use, check, action, reason, sizes = (outcome.status, outcome.utilisation, outcome.check, outcome.action, outcome.reason, outcome.sizes)
     else:
         record, plan, assigned = worked

@@ -8,6 +8,7 @@ import numpy as np
 
 from handrail.core.actions import COMPONENTS
 from handrail.core.checking.assigning import Assigned
+from handrail.core.checking.grounds import marks
 from handrail.core.checking.matrix import Matrix
 from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import CEILING, Check, Result, rule_dict
@@ -15,6 +16,7 @@ from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import Parameter, Sizes
 from handrail.core.units import SHOWN
 from handrail.store.models import Override
+from handrail.store.overrides import HOLDING
 
 
 def parameter(p: Parameter) -> dict[str, Any]:
@@ -84,5 +86,20 @@ def result(found: Result, system: str) -> dict[str, Any]:
 
 
 def override(o: Override) -> dict[str, Any]:
-    return {"id": o.id, "connection": o.connection, "parameter": o.parameter, "value": o.shown, "reason": o.reason,
-            "author": o.author, "made": o.made, "state": o.state, "before": o.before, "after": o.after}  # fmt: skip
+    """An override with what it rests on, what of that moved, and what stands out of it."""
+    return {"id": o.id, "connection": o.connection, "parameter": o.parameter, "value": o.shown, "reason": o.reason, "cause": o.cause,
+            "author": o.author, "made": o.made, "state": o.state, "reviewer": o.reviewer, "reviewed": o.reviewed, "word": o.word,
+            "before": o.before, "after": o.after, "grounds": o.grounds, "look": o.look, "replaces": o.replaces,
+            "marks": marks_of(o) if o.state in HOLDING else []}  # fmt: skip
+
+
+def marks_of(o: Override) -> list[str]:
+    """What stands out of a decision by what it rests on now."""
+    return marks(o.shown, o.parameter, o.present)
+
+
+def preview(connection: str, parameter: str, value: str, reason: str, author: str, before: Any, after: Any) -> dict[str, Any]:
+    """An override that is not kept."""
+    return {"id": None, "connection": connection, "parameter": parameter, "value": value, "reason": reason, "cause": "", "author": author, "made": "",
+            "state": "preview", "reviewer": "", "reviewed": "", "word": "", "before": before, "after": after, "grounds": None, "look": [],
+            "replaces": None, "marks": []}  # fmt: skip

@@ -59,7 +59,7 @@ def _look(run: Run, seen: Seen, wanted: set[str]) -> None:
     """Sizes as they stand under the combinations that were named; what comes out is told, and no result is touched by it."""
     plan = plan_of(seen)
     plan.chosen = Chosen(run.combination_set, frozenset(run.only), overstrength=False)
-    plan.__dict__.pop("acting", None)
+    plan.__dict__.pop("modelled", None)
     plan.__dict__.pop("by_rules", None)
     _refuse_unformed(plan, run)
     stood = connections.stood_sizes(seen.job, wanted)

@@ -220,19 +220,70 @@ class NewRun(Body):
 
 
 class Decided(Body):
-    reason: str = ""
+    reason: str = Field("", max_length=20_000)
+    cause: str = Field("", max_length=80, description="one of the shop's list of reasons; with it the text may be left out")
     preview: bool = Field(False, description="show before and after, keep nothing")
     both: bool = Field(False, description="of a size that bolts through one web share with the connection opposite: change it for both")
 
 
 class NewOverride(Decided):
-    parameter: str = Field(description="a size of its standard, or `standard`; `framing` to correct the framing condition, `support` the supporting member")
+    parameter: str = Field(description="a size of its standard, or `standard`; `actions` in place of the model's, like `V = 42 kip, N = 8 kip`; `elsewhere`: "
+                           "`none` (no connection here) or `by others`; `framing` corrects the framing condition, `support` the supporting member")  # fmt: skip
     value: str | int | float = Field(description="text with a unit, or a number in mm or kN; a standard; a framing condition; a member's name")
 
 
 class NewChanges(Decided):
     changes: dict[str, str | int | float] = Field({}, max_length=100, description="parameter (or `standard`) -> value, as for an override")
     take: str = Field("", description="the connection whose chosen sizes are taken over, in place of `changes`")
+
+
+class Chosen(Body):
+    """Connections: by name, by a filter, or those of a pattern (all, or those at one of its places)."""
+
+    connections: list[str] = Field([], max_length=20_000)
+    where: str = Field("", description="a filter, as lists take it, like `group=first floor, status=fail`")
+    pattern: str = Field("", max_length=40, description="like P1")
+    slot: int | None = Field(None, ge=0, le=10_000, description="one place of the pattern")
+
+
+class DecisionForMany(Decided, Chosen):
+    changes: dict[str, str | int | float] = Field(min_length=1, max_length=100, description="parameter -> value, as for an override")
+    skip: bool = Field(False, description="leave out the connections of which it cannot be made; else one of them refuses all")
+
+
+class Review(Body):
+    act: Literal["accept", "return", "confirm", "clear"]
+    overrides: list[Number] = Field(min_length=1, max_length=20_000)
+    word: str = Field("", max_length=4000, description="what is said of it; needed to return")
+
+
+class OverrideQuery(Query):
+    state: str = Field("", description="awaiting, accepted, returned, cleared, holding (awaiting or accepted), or look (asks to be looked at again)")
+    author: str = ""
+    cause: str = ""
+    level: str = ""
+    where: str = Field("", description="a filter on their connections, as lists take it")
+    connection: str = ""
+    mark: Literal["", "agrees", "worse", "carries"] = ""
+    limit: int = Field(5000, ge=1, le=20_000)
+    cursor: Number = 0
+
+
+class LedgerQuery(Query):
+    after: Number = Field(0, description="entries numbered above this")
+    limit: int = Field(100_000, ge=1, le=1_000_000)
+
+
+class Causes(Body):
+    causes: list[str] = Field(max_length=100, description="the reasons that the shop's list offers, each at most 80 characters")
+
+
+class AttachmentPath(OverridePath):
+    attachment: Number
+
+
+class AttachedFile(Query):
+    file: FileStorage = Field(description="a sketch, a calculation, a mail; at most 10 MB")
 
 
 class Alternative(Body):

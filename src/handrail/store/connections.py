@@ -22,6 +22,23 @@ def find(job: Job, key: str) -> Connection | None:
     return one(Connection, "WHERE job_id = ? AND key = ?", job.id, key)
 
 
+def of_keys(job: Job, keys: Iterable[str]) -> dict[str, Connection]:
+    """The connections of these names that there are."""
+    wanted, found = sorted(set(keys)), {}
+    for start in range(0, len(wanted), 500):
+        found |= {c.key: c for c in Connection.select().where((Connection.job == job) & Connection.key.in_(wanted[start : start + 500]))}
+    return found
+
+
+def versions(job: Job, keys: Iterable[str]) -> dict[str, int]:
+    """connection -> version, of those that there are."""
+    wanted, found = sorted(set(keys)), {}
+    for start in range(0, len(wanted), 500):
+        some = (Connection.job == job) & Connection.key.in_(wanted[start : start + 500])
+        found |= dict(Connection.select(Connection.key, Connection.version).where(some).tuples())
+    return found
+
+
 def with_opposite(job: Job, key: str) -> list[str]:
     """A connection, and the one on the other side of the same web where there is one."""
     record = find(job, key)
@@ -91,7 +108,7 @@ def mark_other_engines(engine: str) -> int:
              "version": Connection.version + 1}  # fmt: skip
     found = int(Connection.update(**stale).where((Connection.digest != "") & ~Connection.digest.startswith(f"{engine}:")).execute())
     if found:
-        Job.update(moves=Job.moves + 1).execute()
+        Job.update(moves=Job.moves + 1, look_due=True).execute()
     return found
 
 

@@ -39,7 +39,7 @@ def find_again(job: Job) -> Job | None:
 
 def set_rulebook(job: Job, text: str) -> None:
     """Keep a rulebook that was read. Inside the caller's transaction; nothing else of the job is written."""
-    Job.update(rulebook=text, rulebook_version=Job.rulebook_version + 1, moves=Job.moves + 1).where(Job.id == job.id).execute()
+    Job.update(rulebook=text, rulebook_version=Job.rulebook_version + 1, moves=Job.moves + 1, look_due=True).where(Job.id == job.id).execute()
 
 
 def set_takes(job: Job, found: dict[str, Any]) -> None:
@@ -49,7 +49,22 @@ def set_takes(job: Job, found: dict[str, Any]) -> None:
 
 def set_fields(job: Job, **fields: str) -> None:
     """Change a title, code or method, and nothing else. Inside the caller's transaction."""
-    Job.update(**fields, moves=Job.moves + 1).where(Job.id == job.id).execute()
+    Job.update(**fields, moves=Job.moves + 1, look_due=True).where(Job.id == job.id).execute()
+
+
+def look_due(job: Job) -> bool:
+    """Whether something that decisions rest on was changed since they were last looked at."""
+    return bool(Job.select(Job.look_due).where(Job.id == job.id).scalar())
+
+
+def looked(job: Job) -> None:
+    """The job's decisions were looked at. Inside the caller's transaction."""
+    Job.update(look_due=False).where(Job.id == job.id).execute()
+
+
+def has_model(job: Job) -> bool:
+    """Whether a revision was imported."""
+    return bool(rows("SELECT 1 FROM revision WHERE job_id = ? AND number > 0 LIMIT 1", job.id))
 
 
 def move(job: int) -> None:

@@ -7,12 +7,17 @@ from collections.abc import Callable
 from peewee import SqliteDatabase, fn
 
 from handrail.core.errors import InputError
-from handrail.store import models, revisions
+from handrail.store import ledger, models, revisions
 
 
 def _first(database: SqliteDatabase) -> None:
     database.create_tables(models.TABLES)
-    for event in ("update", "delete"):  # the ledger only grows, except when its job goes
+    _only_grows(database)
+
+
+def _only_grows(database: SqliteDatabase) -> None:
+    """The ledger is never changed, except that it goes with its job."""
+    for event in ("update", "delete"):
         database.execute_sql(
             f"create trigger ledger_no_{event} before {event} on ledger "
             f"when exists (select 1 from job where id = old.job_id) "
@@ -113,8 +118,38 @@ def _steps(database: SqliteDatabase) -> None:
     database.create_tables([models.Step], safe=True)
 
 
+def _decisions(database: SqliteDatabase) -> None:
+    """Decisions are reviewed and know what they rest on; the ledger is chained; releases, comments, tags, progress, views."""
+    text, words = "text not null default ''", "varchar(255) not null default ''"
+    for table, name, kind in (
+        ("job", "tolerance", "real not null default 0.05"), ("job", "look_due", "integer not null default 1"),
+        ("revision", "gone", "text not null default '[]'"), ("connection", "tags", "text not null default '[]'"),
+        *(("connection", name, words) for name in ("sequence", "person", "released", "released_at")), ("connection", "was", "text"),
+        *(("override", name, words) for name in ("cause", "reviewer", "reviewed")), ("override", "word", text),
+        ("override", "grounds", "text"), ("override", "present", "text"), ("override", "look", "text not null default '[]'"),
+        ("override", "replaces", "integer"), ("ledger", "number", "integer not null default 0"),
+        ("ledger", "parameter", words), ("ledger", "data", "text not null default '{}'"), ("ledger", "previous", words), ("ledger", "digest", words),
+    ):  # fmt: skip
+        _column(database, table, name, kind)
+    database.create_tables([models.Attachment, models.Event, models.Progress, models.View], safe=True)
+    for event in ("update", "delete"):
+        database.execute_sql(f"drop trigger if exists ledger_no_{event}")
+    ledger.chain_old()
+    _only_grows(database)
+    database.execute_sql("create unique index ledger_in_order on ledger (job_id, number)")
+    database.execute_sql(
+        "create trigger release_falls after update on connection when old.released != '' and new.released = old.released and "
+        "(new.status not in ('pass', 'elsewhere') or new.standard is not old.standard or new.sizes is not old.sizes) begin "
+        "update connection set released = '', released_at = '' where id = new.id; "
+        "insert into event (job_id, connection, kind, words, author, made, place, gone) values (new.job_id, new.key, 'fell', "
+        "'released by ' || old.released || '; fell because ' || case when new.status not in ('pass', 'elsewhere') "
+        "then 'it is ' || new.status || case new.reason when '' then '' else ': ' || new.reason end else 'it was sized otherwise' end, "
+        "'', strftime('%Y-%m-%dT%H:%M:%SZ', 'now'), json_extract(new.facts, '$.place'), 0); end"
+    )
+
+
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves, _bases, _maps, _grids, _sets,
-                                                           _steps)  # fmt: skip
+                                                           _steps, _decisions)  # fmt: skip
 
 
 class TooNew(InputError):

@@ -95,6 +95,8 @@ class Job(Record):
     moves = IntegerField(default=0)  # counts every change that people see
     column_map = TextField(default="")  # of the last model that came in through one
     takes = JSONField(default=dict)  # how many connections each rule takes, and of what this was counted
+    tolerance = FloatField(default=0.05)  # how far actions and utilisation may move before a decision asks to be looked at again
+    look_due = BooleanField(default=False)  # something that decisions rest on was changed, and nobody has looked yet which
     made = CharField(default=now)
     author = CharField(default="")
 
@@ -122,6 +124,7 @@ class Revision(Record):
     system = CharField(default="us")  # the units that people see
     joints = IntegerField(default=0)
     connections = IntegerField(default=0)
+    gone = JSONField(default=list)  # connections of the revision before that are not in this one
     model = BlobField()  # everything but the forces
     head = BlobField(default=b"")  # the same without nodes and members
     drawn = BlobField(default=b"")  # nodes, members and ends without a connection, as the console draws them
@@ -175,6 +178,12 @@ class Connection(Record):
     remedy = TextField(default="")
     digest = CharField(default="")
     overridden = IntegerField(default=0)
+    tags = JSONField(default=list)
+    sequence = CharField(default="")  # of erection
+    person = CharField(default="")  # who works on it
+    released = CharField(default="")  # by whom; empty where it is not, or fell
+    released_at = CharField(default="")
+    was = JSONField(null=True)  # how it stood before the last revision; null where that brought it
     version = IntegerField(default=1)
 
     class Meta:
@@ -288,9 +297,17 @@ class Override(Record):
     reason = TextField()
     author = CharField()
     made = CharField(default=now)
+    cause = CharField(default="")  # of the shop's list of reasons
     state = CharField(default="awaiting")
+    reviewer = CharField(default="")  # who accepted, returned or cleared it
+    reviewed = CharField(default="")
+    word = TextField(default="")  # what they said
     before = JSONField()
     after = JSONField()
+    grounds = JSONField(null=True)  # what it rested on when it was made or last confirmed; null where that is not known yet
+    present = JSONField(null=True)  # the same as it stands now
+    look = JSONField(default=list)  # what of it moved beyond the tolerance, in words
+    replaces = IntegerField(null=True)  # the accepted one that it took the place of: it holds again where this one is returned
     place = JSONField(null=True)  # of the member's end and its far end, mm; null where it was made before places were kept
 
     class Meta:
@@ -312,7 +329,7 @@ class Step(Record):
 
 
 class Ledger(Record):
-    """Append-only: every decision against the rules and what became of it."""
+    """Append-only: every decision against the rules and what became of it, each entry chained to the one before in its job."""
 
     id = AutoField()
     job = ForeignKeyField(Job, on_delete="CASCADE")
@@ -322,7 +339,70 @@ class Ledger(Record):
     words = TextField(default="")
     author = CharField()
     made = CharField(default=now)
+    number = IntegerField(default=0)  # in its job, from 1
+    parameter = CharField(default="")
+    data = JSONField(default=dict)
+    previous = CharField(default="")
+    digest = CharField(default="")
+
+
+class Attachment(Record):
+    """A file that belongs to an override: a sketch, a calculation, a mail."""
+
+    id = AutoField()
+    job = ForeignKeyField(Job, on_delete="CASCADE")
+    override = ForeignKeyField(Override, on_delete="CASCADE")
+    name = CharField()
+    media = CharField(default="application/octet-stream")
+    size = IntegerField()
+    digest = CharField()  # SHA-256 of what was sent
+    author = CharField()
+    made = CharField(default=now)
+    data = BlobField()
+
+
+class Event(Record):
+    """What happened to a connection beside decisions on its sizes: a comment, a tag, a release and its fall."""
+
+    id = AutoField()
+    job = ForeignKeyField(Job, on_delete="CASCADE")
+    connection = CharField()
+    kind = CharField()
+    words = TextField(default="")
+    author = CharField()
+    made = CharField(default=now)
+    place = JSONField(null=True)
+    gone = BooleanField(default=False)  # its connection is not in the revision
+
+    class Meta:
+        indexes = ((("job", "connection"), False),)
+
+
+class Progress(Record):
+    """How many connections stood how at the end of a day."""
+
+    id = AutoField()
+    job = ForeignKeyField(Job, on_delete="CASCADE")
+    day = CharField()
+    counts = JSONField()
+
+    class Meta:
+        indexes = ((("job", "day"), True),)
+
+
+class View(Record):
+    """A way to look at the table of connections that somebody kept: its filter, order, columns."""
+
+    id = AutoField()
+    job = ForeignKeyField(Job, on_delete="CASCADE")
+    name = CharField()
+    asks = JSONField(default=dict)
+    author = CharField()
+    made = CharField(default=now)
+
+    class Meta:
+        indexes = ((("job", "name"), True),)
 
 
 TABLES = (Meta, User, Token, Wrong, Job, Role, Revision, MemberForces, Connection, Run, Import, Acknowledged, Group, GroupMember, PatternEdit, Override,
-          Step, Ledger)  # fmt: skip
+          Step, Ledger, Attachment, Event, Progress, View)  # fmt: skip

@@ -3,15 +3,20 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
 from typing import Any
 
-from handrail.store.database import rows
+from handrail.store import ledger
+from handrail.store.database import proxy, rows
 from handrail.store.jobs import move
-from handrail.store.models import Connection, Job, Ledger, Override, now
+from handrail.store.models import Connection, Job, Override, now
 
 HOLDING = ("awaiting", "accepted")
 FRAMED = ("framing", "support")  # parameters that correct how a connection is framed, not a size of it
 NEAR = 1.0  # mm
+ASKS = "what it was said of has changed, look at it again: "  # before the reason of a connection that is elsewhere
+Held = dict[str, dict[str, Any]]  # connection -> parameter -> value
 
 
 def holding(job: Job, only: list[str] | None = None) -> dict[str, dict[str, Any]]:
@@ -69,6 +74,7 @@ def follow(job: Job, moved: dict[str, tuple[str, list[float]]], names: dict[str,
     there is now, `stood` what was `applied` before. One whose end stands elsewhere under the same name asks to be looked at again;
     one whose member is gone waits, not applied and not counted, until it is back where it was.
     """
+    _follow_ended(job, moved, names)
     for row in Override.select().where((Override.job == job) & Override.state.in_(HOLDING)):
         name, place = moved.get(row.connection, (None, None)) if row.id in stood else (_back(row, names), row.place)
         if name is None:
@@ -86,6 +92,14 @@ def follow(job: Job, moved: dict[str, tuple[str, list[float]]], names: dict[str,
         Override.update(connection=name, place=place or row.place).where(Override.id == row.id).execute()
     for key, number in Counter(row.connection for row in _standing(job)).items():
         Connection.update(overridden=number).where((Connection.job == job) & (Connection.key == key)).execute()
+
+
+def _follow_ended(job: Job, moved: dict[str, tuple[str, list[float]]], names: dict[str, list[float]]) -> None:
+    """Those that ended are of the history of their member's end: it is told under the name that this has now."""
+    for row in Override.select(Override.id, Override.connection, Override.place).where((Override.job == job) & Override.state.not_in(HOLDING)):
+        name = moved[row.connection][0] if row.connection in moved else _back(row, names)
+        if name is not None and name != row.connection:
+            Override.update(connection=name).where(Override.id == row.id).execute()
 
 
 def now_called(job: Job, moved: dict[str, str], names: dict[str, list[float]]) -> list[tuple[Override, str]]:
@@ -110,52 +124,188 @@ def _back(row: Override, names: dict[str, list[float]]) -> str | None:
 
 
 def _say(row: Override, event: str, words: str, author: str, connection: str = "") -> None:
-    Ledger.create(job=row.job_id, override=row, connection=connection or row.connection, event=event,
-                  words=f"{row.parameter}: {words}", author=author)  # fmt: skip
+    ledger.append_one(row.job_id, override=row.id, connection=connection or row.connection, event=event, parameter=row.parameter,
+                      words=f"{row.parameter}: {words}", author=author)  # fmt: skip
 
 
-def keep(job: Job, connection: str, parameter: str, value: Any, shown: str, reason: str, author: str, before: Any, after: Any,
-         partner: str = "") -> tuple[Override, list[int]]:  # fmt: skip
-    """A new override and the ids of those that it replaces: one on the same parameter that still holds, also that of a `partner` that shares
-    it. Inside the caller's transaction."""
-    own, theirs = _held(job, connection, parameter), _held(job, partner, parameter) if partner else []
-    for old in own:
-        _end(old, "cleared", "replaced by a new value", author)
-    for old in theirs:
-        _end(old, "cleared", f"replaced by a new value on {connection}, which shares it", author)
-        _count(job, partner)
-    facts = Connection.select(Connection.facts).where((Connection.job == job) & (Connection.key == connection)).scalar() or {}
-    made = Override.create(job=job, place=facts.get("place"), connection=connection, parameter=parameter, value=value, shown=shown, reason=reason,
-                           author=author, before=before, after=after)  # fmt: skip
-    Ledger.create(job=job, override=made, connection=connection, event="set", words=f"{parameter} = {shown}: {reason}", author=author)
-    _count(job, connection)
-    return made, [old.id for old in (*own, *theirs)]
+@dataclass(frozen=True)
+class Decision:
+    """An override as it is to be kept; `partner` shares it, and loses its own on the same parameter."""
+
+    connection: str
+    parameter: str
+    value: Any
+    shown: str
+    reason: str
+    author: str
+    before: Any
+    after: Any
+    partner: str = ""
+    cause: str = ""
+    grounds: dict[str, Any] | None = None
 
 
-def clear(job: Job, override: Override, reason: str, author: str) -> bool:
-    """End an override; False where somebody ended it before. Inside the caller's transaction."""
-    if Override.select(Override.state).where(Override.id == override.id).scalar() not in HOLDING:
-        return False
-    _end(override, "cleared", reason, author)
-    _count(job, override.connection)
-    return True
+def keep(job: Job, decisions: Sequence[Decision]) -> list[tuple[int, list[int]]]:
+    """New overrides: of each its id, and the ids of those that it replaces, which still held on the same parameter. One that takes the place of
+    an accepted one names it. Inside the caller's transaction."""
+    keys = {d.connection for d in decisions} | {d.partner for d in decisions if d.partner}
+    held = _held(job, keys)
+    places = _places(job, {d.connection for d in decisions})
+    number = int(rows("SELECT coalesce(max(id), 0) FROM override")[0][0])
+    made, entries, ready, gone = [], [], [], []
+    for d in decisions:
+        number += 1
+        own, theirs = held.pop((d.connection, d.parameter), []), held.pop((d.partner, d.parameter), []) if d.partner else []
+        for old in own:
+            entries.append(_entry(old, "cleared", "replaced by a new value", d.author))
+        for old in theirs:
+            entries.append(_entry(old, "cleared", f"replaced by a new value on {d.connection}, which shares it", d.author))
+        gone += [*own, *theirs]
+        replaces = next((old.id if old.state == "accepted" else old.replaces for old in own if old.state == "accepted" or old.replaces), None)
+        ready.append({
+            "id": number, "job": job.id, "connection": d.connection, "parameter": d.parameter, "value": d.value, "shown": d.shown, "reason": d.reason,
+            "author": d.author, "cause": d.cause, "before": d.before, "after": d.after, "grounds": d.grounds, "present": d.grounds,
+            "replaces": replaces, "place": places.get(d.connection),
+        })  # fmt: skip
+        said = ": ".join(words for words in (d.cause, d.reason) if words)
+        entries.append({"override": number, "connection": d.connection, "parameter": d.parameter, "event": "set", "author": d.author,
+                        "words": f"{d.parameter} = {d.shown}: {said}",
+                        "data": {"value": d.shown, "exact": d.value, "reason": d.reason, "cause": d.cause, "before": d.before, "after": d.after,
+                                 "grounds": d.grounds}})  # fmt: skip
+        made.append((number, [old.id for old in (*own, *theirs)]))
+    _set(gone, state="cleared")
+    for start in range(0, len(ready), 100):
+        Override.insert_many(ready[start : start + 100]).execute()
+    ledger.append(job.id, entries)
+    count(job, keys)
+    return made
 
 
-def _end(override: Override, state: str, words: str, author: str) -> None:
-    Override.update(state=state).where(Override.id == override.id).execute()
-    Ledger.create(job=override.job_id, override=override, connection=override.connection, event=state,
-                  words=f"{override.parameter}: {words}", author=author, made=now())  # fmt: skip
+def end(job: Job, found: Sequence[Override], state: str, words: str, author: str) -> list[Override]:
+    """End overrides: `cleared` or `returned`, with what is said of it. The accepted ones whose place they took hold again, and are given back.
+    Inside the caller's transaction, which has seen that they hold."""
+    entries = [_entry(o, state, words, author) for o in found]
+    again = []
+    for o in found:
+        for old in would_hold_again(job, [o]):
+            if not Override.select().where(_on(job, old) & Override.state.in_(HOLDING) & (Override.id != o.id)).exists():
+                again.append(old)
+                entries.append(_entry(old, "again", f"holds again: what took its place was {state}", author))
+    _set(found, state=state, reviewer=author, reviewed=now(), word=words)
+    _set(again, state="accepted")
+    ledger.append(job.id, entries)
+    count(job, {o.connection for o in found})
+    return again
 
 
-def _held(job: Job, connection: str, parameter: str) -> list[Override]:
-    return list(Override.select().where((Override.job == job) & (Override.connection == connection)
-                                        & (Override.parameter == parameter) & Override.state.in_(HOLDING)))  # fmt: skip
+def would_hold_again(job: Job, found: Sequence[Override]) -> list[Override]:
+    """The accepted ones that would hold again if these ended."""
+    wanted = [o.replaces for o in found if o.replaces and o.state == "awaiting"]
+    return list(Override.select().where((Override.job == job) & Override.id.in_(wanted) & (Override.state == "cleared"))) if wanted else []
 
 
-def _count(job: Job, connection: str) -> None:
+def accept(job: Job, found: Sequence[Override], words: str, author: str) -> None:
+    """Accept overrides on what they rest on now. Inside the caller's transaction."""
+    ledger.append(job.id, [_entry(o, "accepted", words, author, {"grounds": o.present or o.grounds}) for o in found])
+    _set(found, state="accepted", reviewer=author, reviewed=now(), word=words)
+    _stand_on_present(found)
     move(job.id)
-    n = Override.select().where((Override.job == job) & (Override.connection == connection) & Override.state.in_(HOLDING)).count()
-    Connection.update(overridden=n).where((Connection.job == job) & (Connection.key == connection)).execute()
+
+
+def confirm(job: Job, found: Sequence[Override], words: str, author: str) -> None:
+    """Overrides that were looked at again stand on what there is now. Inside the caller's transaction."""
+    ledger.append(job.id, [_entry(o, "confirmed", words, author, {"looked at": o.look, "grounds": o.present or o.grounds}) for o in found])
+    _stand_on_present(found)
+    move(job.id)
+
+
+def _stand_on_present(found: Sequence[Override]) -> None:
+    for o in found:
+        Override.update(grounds=o.present or o.grounds, look=[]).where(Override.id == o.id).execute()
+
+
+def set_present(job: Job, found: Iterable[tuple[Override, dict[str, Any], list[str]]]) -> None:
+    """What overrides rest on now, and what of it moved; new things to look at go into the ledger. Inside the caller's transaction."""
+    entries = []
+    for o, stands, look in found:
+        values: dict[str, Any] = {"present": stands, "look": look} | ({"grounds": stands} if o.grounds is None else {})
+        Override.update(**values).where(Override.id == o.id).execute()
+        if look and look != o.look:
+            entries.append(_entry(o, "look", "; ".join(look), "", {"look": look}))
+    ledger.append(job.id, entries)
+    if entries:
+        move(job.id)
+
+
+def rebase(job: Job, stands: Mapping[tuple[str, str], dict[str, Any]]) -> None:
+    """What the overrides of a connection rest on after a person's decision there: none of them asks to be looked at for that. Inside the caller's
+    transaction."""
+    for own in _held(job, {key for key, _ in stands}).values():
+        for o in own:
+            if (now := stands.get((o.connection, o.parameter))) is not None and now != o.present:
+                Override.update(present=now, **({} if o.look else {"grounds": now})).where(Override.id == o.id).execute()
+
+
+def _entry(o: Override, event: str, words: str, author: str, data: dict[str, Any] | None = None) -> dict[str, Any]:
+    return {"override": o.id, "connection": o.connection, "parameter": o.parameter, "event": event, "words": f"{o.parameter} = {o.shown}: {words}",
+            "author": author, "data": {"value": o.shown} | (data or {})}  # fmt: skip
+
+
+def _set(found: Sequence[Override], **values: Any) -> None:
+    ids = [o.id for o in found]
+    for start in range(0, len(ids), 500):
+        Override.update(**values).where(Override.id.in_(ids[start : start + 500])).execute()
+
+
+def _on(job: Job, o: Override) -> Any:
+    return (Override.job == job) & (Override.connection == o.connection) & (Override.parameter == o.parameter)
+
+
+def _held(job: Job, keys: set[str]) -> dict[tuple[str, str], list[Override]]:
+    found: dict[tuple[str, str], list[Override]] = {}
+    wanted = sorted(keys)
+    for start in range(0, len(wanted), 500):
+        own = (Override.job == job) & Override.state.in_(HOLDING) & Override.connection.in_(wanted[start : start + 500])
+        for o in Override.select().where(own).order_by(Override.id):
+            found.setdefault((o.connection, o.parameter), []).append(o)
+    return found
+
+
+def count(job: Job, keys: Iterable[str]) -> None:
+    """How many overrides hold on each of these connections. Inside the caller's transaction."""
+    move(job.id)
+    wanted = sorted(keys)
+    for start in range(0, len(wanted), 500):
+        some = wanted[start : start + 500]
+        marks = ", ".join("?" * len(some))
+        proxy.execute_sql(
+            "UPDATE connection SET overridden = (SELECT count(*) FROM override o WHERE o.job_id = connection.job_id AND o.connection = connection.key "
+            f"AND o.state IN ('awaiting', 'accepted')) WHERE job_id = ? AND key IN ({marks})", (job.id, *some)
+        )  # fmt: skip
+
+
+def hold_elsewhere(job: Job) -> None:
+    """What is done by others is not done where it asks to be looked at again: unchecked until somebody confirms it. Inside the caller's transaction."""
+    asks = ("EXISTS (SELECT 1 FROM override o WHERE o.job_id = connection.job_id AND o.connection = connection.key AND o.parameter = 'elsewhere' "
+            "AND o.state IN ('awaiting', 'accepted') AND o.look != '[]')")  # fmt: skip
+    proxy.execute_sql("UPDATE connection SET status = 'unchecked', reason = ? || reason, version = version + 1 "
+                      f"WHERE job_id = ? AND status = 'elsewhere' AND {asks}", (ASKS, job.id))  # fmt: skip
+    proxy.execute_sql("UPDATE connection SET status = 'elsewhere', reason = substr(reason, ?), version = version + 1 "
+                      f"WHERE job_id = ? AND status = 'unchecked' AND substr(reason, 1, ?) = ? AND NOT {asks}",
+                      (len(ASKS) + 1, job.id, len(ASKS), ASKS))  # fmt: skip
+
+
+def all_holding(job: Job) -> list[Override]:
+    """Every override that holds, whether its connection is in the revision or not."""
+    return list(Override.select().where((Override.job == job) & Override.state.in_(HOLDING)).order_by(Override.id))
+
+
+def of_ids(ids: Sequence[int]) -> list[Override]:
+    """Overrides in the order of `ids`, those that there are."""
+    found: dict[int, Override] = {}
+    for start in range(0, len(ids), 500):
+        found |= {o.id: o for o in Override.select().where(Override.id.in_(ids[start : start + 500]))}
+    return [found[k] for k in ids if k in found]
 
 
 def listed(job: Job, connection: str | None = None, state: str | None = None) -> list[Override]:
@@ -167,7 +317,3 @@ def listed(job: Job, connection: str | None = None, state: str | None = None) ->
     if state:
         query = query.where(Override.state == state)
     return list(query.order_by(Override.id.desc()))
-
-
-def history(job: Job, connection: str) -> list[Ledger]:
-    return list(Ledger.raw("SELECT * FROM ledger WHERE job_id = ? AND connection = ? ORDER BY id", job.id, connection))

@@ -54,6 +54,7 @@ def keep(job: Job, building: Building, audit: Audit, framing: Framing, author: s
                 Revision.update(number=number).where(Revision.id == aside).execute()
                 matching.write(author, building.system)
                 move(job.id)
+                Job.update(look_due=True).where(Job.id == job.id).execute()
                 return Revision.select(*_LIGHT, Revision.audit).where(Revision.id == aside).get()
         raise InputError("other revisions of this job came in again and again meanwhile; import it once more")
     except BaseException:
@@ -206,11 +207,6 @@ def _matched(old: dict[str, tuple[int, list[float] | None]], rows: list[dict[str
             found[row["key"]] = row["key"]
             taken.add(row["key"])
     return found
-
-
-def has_model(job: Job) -> bool:
-    """Whether a revision was imported."""
-    return Revision.select().where((Revision.job == job) & (Revision.number > 0)).exists()
 
 
 def latest(job: Job, audit: bool = False) -> Revision:

@@ -5,7 +5,7 @@ A step is one act: the overrides that it made, and those that it ended. Going ba
 
 from __future__ import annotations
 
-from handrail.store.models import Job, Override, Step
+from handrail.store.models import Job, Step
 
 KEPT = 100  # steps of a person in a job
 
@@ -19,15 +19,15 @@ def begin(job: Job, author: str) -> Step:
     return Step.create(job=job, author=author, made=[], ended=[])
 
 
-def made(step: Step, override: Override, ended: list[int]) -> None:
-    """Note an override that the step made, and those that it ended for it."""
-    step.made, step.ended = [*step.made, override.id], [*step.ended, *ended]
+def made_many(step: Step, made: list[tuple[int, list[int]]]) -> None:
+    """Note the overrides that the step made, each with those that it ended for it."""
+    step.made, step.ended = [number for number, _ in made], [old for _, ended in made for old in ended]
     step.save()
 
 
-def ended(step: Step, override: int) -> None:
-    """Note an override that the step ended."""
-    step.ended = [*step.ended, override]
+def ended(step: Step, ids: list[int]) -> None:
+    """Note the overrides that the step ended."""
+    step.ended = [*step.ended, *ids]
     step.save()
 
 

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from functools import cached_property
 
 import numpy as np
 
-from handrail.core.actions import Actions
+from handrail.core.actions import COMPONENTS, Actions
 from handrail.core.building.base_reactions import braced, foot_forces
 from handrail.core.building.combining import BY_STRENGTH, Chosen, CombinationSet, strength_set
 from handrail.core.building.end_actions import end_actions
@@ -25,6 +26,7 @@ class Acting:
     method: str
     roles: tuple[str, ...]
     chosen: Chosen = BY_STRENGTH
+    stated: Mapping[int, Mapping[str, float]] = field(default_factory=dict)  # connection -> actions in place of the model's, in every combination
 
     def __post_init__(self) -> None:
         self._columns: dict[tuple[int, tuple[tuple[int, int], ...]], np.ndarray] = {}
@@ -69,7 +71,18 @@ class Acting:
         found = np.concatenate([end_actions(self.building, found, *ends) for found in sets], axis=1)
         for k in self._on_braced_base:
             found[k] = np.concatenate([self._foot(k, combined) for combined in sets])
+        for k in self.stated:
+            found[k] = self._as_stated(k, found[k])
         return found
+
+    def _as_stated(self, index: int, table: np.ndarray) -> np.ndarray:
+        """(combinations, 6) of one connection with what a person stated; also where the model has no forces."""
+        own = self.stated.get(index, {})
+        if own and np.isnan(table).any():
+            table = np.zeros_like(table)
+        for name, value in own.items():
+            table[:, COMPONENTS.index(name)] = value
+        return table
 
     @cached_property
     def _on_braced_base(self) -> list[int]:
@@ -80,7 +93,7 @@ class Acting:
         """(combinations, 6) of one base: what the support carries as a whole where braces land there."""
         c = self.connections[k]
         whole = foot_forces(self.building, c.member, c.end)[None] if k in self._on_braced_base else None
-        return end_actions(self.building, combined, np.array([c.member]), np.array([c.end]), whole)[0]
+        return self._as_stated(k, end_actions(self.building, combined, np.array([c.member]), np.array([c.end]), whole)[0])
 
     @cached_property
     def _other(self) -> np.ndarray:
@@ -162,7 +175,8 @@ class Acting:
         forces = b"".join(self.building.forces[m, :, end].tobytes() for m, end in ends)
         if index in self._on_braced_base:
             forces += foot_forces(self.building, connection.member, connection.end).tobytes()
-        return forces + repr((turned, columns, bool(self.collector[index]))).encode()
+        said = [sorted(self.stated[k].items()) for k in (index, other) if k in self.stated]
+        return forces + repr((turned, columns, bool(self.collector[index]), *said)).encode()
 
     def _name(self, end: tuple[int, int]) -> tuple[str, int]:
         return self.building.members[end[0]].name, end[1]

@@ -21,6 +21,8 @@ from handrail.core.standards.situation import Situation
 
 NO_RULE = "no rule takes it"
 STANDARD = "standard"  # an override of this name chooses the standard
+ELSEWHERE = "elsewhere"  # and one of this says that there is nothing to connect here, or that others do it
+NONE_HERE, BY_OTHERS = "none", "by others"
 DESIGNED = (*SHEAR_ENDS, "column_base", "beam_splice", "column_splice")  # framing conditions that there are standards for
 
 
@@ -72,6 +74,18 @@ def by_choice(building: Building, assigned: Assigned, use: str) -> Assigned:
     situation = assigned.situation or situation_of(building, connection)
     rule = Rule("chosen by a person", (), use, {}, None, -1 - list(STANDARDS).index(use))
     return Assigned(connection, situation, rule, assigned.reason if assigned.rule else "")
+
+
+def not_here(assigned: Assigned, said: str) -> Assigned:
+    """A connection of which a person said that there is none (`none`), or that it is `by others`."""
+    why = "by others: a person said so" if said == BY_OTHERS else "no connection here: a person said so"
+    return Assigned(assigned.connection, assigned.situation, None, why, "elsewhere")
+
+
+def members_of(building: Building, connection: Connection) -> tuple[str, ...]:
+    """Framing, and section and grade of the members that a connection joins."""
+    members = [building.members[k] for k in (connection.member, connection.support) if k is not None]
+    return (connection.framing, *(text for m in members for text in (m.section, m.grade)))
 
 
 def _unjudged(building: Building, connection: Connection, no_overstrength: str) -> str:

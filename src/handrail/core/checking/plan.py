@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
 
@@ -15,7 +15,7 @@ from handrail.core.building.combining import BY_STRENGTH, Chosen
 from handrail.core.building.framing import Framing
 from handrail.core.building.model import Building
 from handrail.core.checking.acting import Acting
-from handrail.core.checking.assigning import STANDARD, Assigned, assign, by_choice
+from handrail.core.checking.assigning import ELSEWHERE, STANDARD, Assigned, assign, by_choice, members_of, not_here
 from handrail.core.checking.batch import Batch, Family, Outcome
 from handrail.core.checking.connection import NO_FORCES, check, limit_states, without_forces
 from handrail.core.checking.matrix import Matrix, matrix
@@ -28,6 +28,7 @@ from handrail.core.rulebook import Rulebook
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sized, Sizes
 
+ACTIONS = "actions"  # an override of this name states actions in place of the model's: {component: N or N*mm}
 Overrides = dict[str, dict[str, Any]]  # connection id -> parameter -> value in core units
 
 
@@ -42,10 +43,21 @@ class Plan:
     overrides: Overrides
     chosen: Chosen = BY_STRENGTH
     _chosen: tuple[Overrides, list[Assigned], list[Assigned]] | None = None  # of which overrides and rules, and what is made of them
+    _stated: tuple[Overrides, Acting, Acting] | None = None  # of which overrides and model, and what acts with what people stated
 
     @cached_property
-    def acting(self) -> Acting:
+    def modelled(self) -> Acting:
+        """What acts by the model alone."""
         return Acting(self.building, self.framing.connections, self.code.method, self.framing.pieces.roles, self.chosen)
+
+    @property
+    def acting(self) -> Acting:
+        """The same, with the actions that people stated in place of those of the model."""
+        by_model = self.modelled
+        if self._stated is None or self._stated[0] is not self.overrides or self._stated[1] is not by_model:
+            stated = {k: own[ACTIONS] for name, own in self.overrides.items() if ACTIONS in own and (k := self.index.get(name)) is not None}
+            self._stated = (self.overrides, by_model, replace(by_model, stated=stated) if stated else by_model)
+        return self._stated[2]
 
     @cached_property
     def index(self) -> dict[str, int]:
@@ -54,7 +66,7 @@ class Plan:
     @cached_property
     def by_rules(self) -> list[Assigned]:
         """Every connection with its rule, in the framing's order."""
-        return assign(self.building, self.framing.connections, self.rulebook, self.acting)
+        return assign(self.building, self.framing.connections, self.rulebook, self.modelled)
 
     @property
     def assigned(self) -> list[Assigned]:
@@ -62,11 +74,14 @@ class Plan:
         rules = self.by_rules
         if self._chosen is None or self._chosen[0] is not self.overrides or self._chosen[1] is not rules:
             found = rules
-            chosen = [(k, own[STANDARD]) for name, own in self.overrides.items() if STANDARD in own and (k := self.index.get(name)) is not None]
+            chosen = [(k, own) for name, own in self.overrides.items() if own.keys() & {STANDARD, ELSEWHERE} and (k := self.index.get(name)) is not None]
             if chosen:
                 found = list(found)
-            for k, use in chosen:
-                found[k] = by_choice(self.building, found[k], use)
+            for k, own in chosen:
+                if STANDARD in own:
+                    found[k] = by_choice(self.building, found[k], own[STANDARD])
+                if ELSEWHERE in own:
+                    found[k] = not_here(found[k], own[ELSEWHERE])
             self._chosen = (self.overrides, rules, found)
         return self._chosen[2]
 
@@ -82,8 +97,13 @@ class Plan:
         return self.framing.connections[other].id if other >= 0 and rule is not None and STANDARDS[rule.use].shared else ""
 
     def with_partners(self, keys: set[str]) -> set[str]:
-        """Connections with those that may share their bolts."""
-        return keys | {partner for key in keys if key in self.index and (partner := self.partner(key))}
+        """Connections with those opposite whose bolts they may share, or whose own these are, whichever side has a standard for it."""
+        found = set(keys)
+        for key in keys & self.index.keys():
+            other = int(self.across[self.index[key]])
+            if other >= 0 and (self.partner(key) or self.partner(self.framing.connections[other].id) == key):
+                found.add(self.framing.connections[other].id)
+        return found
 
     def overridden(self, assigned: Assigned) -> dict[str, Any]:
         """The overrides of a connection, and those of what it shares with the one opposite."""
@@ -221,10 +241,12 @@ class Plan:
             kind = "stand" if stored is not None and self.assigned[members[0]].connection.id in stored else "size"
             for k in members:
                 found[self.assigned[k].connection.id] = f"{__version__}:{kind}:{_digest(alike + self.acting.rests_on(k))}"
-        for assigned in self.assigned:
+        for k, assigned in enumerate(self.assigned):
             name = assigned.connection.id
             if name not in found and (wanted is None or name in wanted):
                 why = repr((assigned.status, assigned.reason, assigned.rule.name if assigned.rule else "")).encode()
+                if assigned.status == "elsewhere":  # said of what came to it then
+                    why += repr(members_of(self.building, assigned.connection)).encode() + self.acting.formed + self.acting.rests_on(k)
                 found[name] = f"{__version__}:none:{_digest(why)}"
         return found
 

@@ -10,6 +10,7 @@ from handrail.core.checking.trial import read_trial
 from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS
 from handrail.service import answers as a
+from handrail.service import connection_answers as c
 from handrail.service import present
 from handrail.service import schemas as s
 from handrail.service.auth import caller
@@ -19,7 +20,7 @@ from handrail.service.resources import blueprint
 api = blueprint("catalogue", "standards, sections and trials")
 
 
-@api.get("/standards", responses={200: a.Page[a.Standard]})
+@api.get("/standards", responses={200: a.Page[c.Standard]})
 def list_standards():
     """Every standard with its parameters."""
     caller()
@@ -35,7 +36,7 @@ def list_sections(query: s.SectionQuery):
     return {"items": [x.__dict__ for x in found[: query.limit]], "total": len(found), "next": None}
 
 
-@api.post("/trial", responses={200: a.Trial})
+@api.post("/trial", responses={200: c.Trial})
 def try_one(body: s.TrialBody):
     """One connection given whole, as the trial file; nothing is kept."""
     caller()

@@ -14,26 +14,27 @@ from handrail.core.codes.aisc360 import code
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sizes
 from handrail.service import answers as a
+from handrail.service import connection_answers as c
 from handrail.service import figures, pages, present, remedies, standing
 from handrail.service import schemas as s
 from handrail.service.auth import job_for
 from handrail.service.plans import assigned_of, look_at, plan_around, rulebook_of
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
-from handrail.store import connections, listing, overrides
+from handrail.store import connections, history, listing, overrides
 from handrail.store.database import reading
 from handrail.store.models import Connection, Job
 
 api = blueprint("connections", "joints and connections")
 
 
-@api.get("/jobs/<string:job>/connections", responses={200: a.Page[a.ConnectionRow]})
+@api.get("/jobs/<string:job>/connections", responses={200: a.Page[c.ConnectionRow]})
 def list_connections(path: s.JobPath, query: s.ListQuery):
     """Connections, filtered, sorted and paged."""
     return _page(query, *listing.page(job_for(path.job), query.where, query.sort, query.limit, query.cursor))
 
 
-@api.get("/jobs/<string:job>/joints", responses={200: a.Page[a.JointRow]})
+@api.get("/jobs/<string:job>/joints", responses={200: a.Page[c.JointRow]})
 def list_joints(path: s.JobPath, query: s.ListQuery):
     """Joints, each with the worst status of its connections."""
     return _page(query, *listing.joints(job_for(path.job), query.where, query.limit, query.cursor))
@@ -53,7 +54,7 @@ def found(job: Job, key: str) -> Connection:
     return record
 
 
-@api.get("/jobs/<string:job>/connections/<path:connection>", responses={200: a.Connection})
+@api.get("/jobs/<string:job>/connections/<path:connection>", responses={200: c.Connection})
 def get_connection(path: s.ConnectionPath):
     """One connection in full: sizes with sources, checks with worked lines, peaks, drawing, history."""
     job = job_for(path.job)
@@ -62,7 +63,7 @@ def get_connection(path: s.ConnectionPath):
         seen = look_at(job, record.key)
         stale, worked = pages.worked(seen, record)
         beside = listing.at_joint(job, record.joint_number)
-        decided, happened = overrides.listed(job, record.key), overrides.history(job, record.key)
+        decided, happened = overrides.listed(job, record.key), history.of_connection(job, record.key)
     own = next(r for r in beside if r["connection"] == record.key)
     if stale:
         own |= {"status": "unchecked", "reason": standing.STALE}
@@ -73,14 +74,14 @@ def get_connection(path: s.ConnectionPath):
         "edition": used.manual, "target": rulebook_of(seen.job).target,
         "remedy": (record.remedy or remedies.SOON) if own["status"] == "fail" else "",
         "overrides": [present.override(o) for o in decided],
-        "history": [{"event": h.event, "words": h.words, "author": h.author, "made": h.made} for h in happened],
+        "history": happened,
         "neighbours": [r for r in beside if r is not own],
     }  # fmt: skip
     text = json.dumps(body)[:-1] + "," + worked[1:]
     return Response(text, mimetype="application/json", headers={"ETag": f'"{record.version}"'})
 
 
-@api.get("/jobs/<string:job>/connections/<path:connection>/figures", responses={200: a.Figures, 404: a.Problem})
+@api.get("/jobs/<string:job>/connections/<path:connection>/figures", responses={200: c.Figures, 404: a.Problem})
 def get_figures(path: s.ConnectionPath):
     """How a base or a splice works under each combination: pressure and rods, or what its parts take; what governs, and how far its strength goes."""
     record, plan, assigned, sizes = _sized(path)
@@ -113,13 +114,13 @@ def _every(path: s.ConnectionPath) -> tuple[Matrix, str]:
     return found, plan.building.system
 
 
-@api.get("/jobs/<string:job>/connections/<path:connection>/matrix", responses={200: a.Matrix, 404: a.Problem})
+@api.get("/jobs/<string:job>/connections/<path:connection>/matrix", responses={200: c.Matrix, 404: a.Problem})
 def get_matrix(path: s.ConnectionPath):
     """Every check at every combination, with the combination that governs each check and the check that governs each combination."""
     return present.matrix(_every(path)[0])
 
 
-@api.get("/jobs/<string:job>/connections/<path:connection>/matrix/check", responses={200: a.ShownCheck, 404: a.Problem})
+@api.get("/jobs/<string:job>/connections/<path:connection>/matrix/check", responses={200: c.ShownCheck, 404: a.Problem})
 def get_cell(path: s.ConnectionPath, query: s.Cell):
     """One check at one combination of the matrix, with its worked lines."""
     found, system = _every(path)

@@ -55,7 +55,7 @@ def change_job(path: s.JobPath, body: s.JobChange):
         code(body.code or now.code, body.method or now.method)
         asked = (("title", body.title), ("code", body.code), ("method", body.method), ("combination_set", body.combination_set))
         changed = {n: v for n, v in asked if v and v != getattr(now, n)}
-        if "combination_set" in changed and revisions.has_model(now):
+        if "combination_set" in changed and jobs.has_model(now):
             _known_set(now, changed["combination_set"])
         if changed:
             jobs.set_fields(now, **changed)

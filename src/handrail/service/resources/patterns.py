@@ -73,6 +73,12 @@ def _work_out(seen: Seen, edits: dict[str, str]) -> _Found:
     return _Found(building, framing, {p.name: p for p in patterns}, misfits, forces, acting.names, places(building))
 
 
+def connections_of(job: Job, name: str, slot: int | None) -> list[str]:
+    """The connections of a pattern, all or those at one of its places. Raises Refused(404)."""
+    _, pattern = _pattern(job, name)
+    return [key for m in pattern.members for k, key in enumerate(m.connections) if key and (slot is None or k == slot)]
+
+
 def _brief(found: _Found, pattern: Pattern) -> dict[str, Any]:
     return {"name": pattern.name, "at": [found.building.nodes[m.node] for m in pattern.members], "joints": len(pattern.members),
             "mirrored": sum(m.mirrored for m in pattern.members), "slots": list(pattern.slots), "framings": [f for f in pattern.framings if f],

@@ -18,14 +18,13 @@ from handrail.service.resources import blueprint
 from handrail.store import connections, jobs
 from handrail.store.database import writing
 from handrail.store.models import Job
-from handrail.store.revisions import has_model
 
 api = blueprint("rulebook", "shop practice and rules")
 
 
 def _answer(job: Job) -> dict[str, object]:
     book = rulebook_of(job)
-    taken = takes(look_at(job)) if has_model(job) else {}
+    taken = takes(look_at(job)) if jobs.has_model(job) else {}
     rules = [
         {"name": r.name, "use": r.use, "when": {c.fact: c.text for c in r.when}, "line": r.line, "takes": taken.get(r.name, 0)} for r in book.rules
     ]
@@ -57,7 +56,7 @@ def _put(job: Job, text: str, expected: str) -> None:
         if expected and expected != str(fresh.rulebook_version):
             raise Refused(412, f"the rulebook is at version {fresh.rulebook_version}, not {expected}; read it again, nothing was lost")
         kept = connections.kept_grounds(job)
-        seen = look_at(job) if has_model(job) else None
+        seen = look_at(job) if jobs.has_model(job) else None
         stale = standing.no_longer(seen, book) if seen else set()
         with writing():
             now = Job.get_by_id(job.id)

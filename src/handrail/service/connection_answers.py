@@ -1,0 +1,255 @@
+"""What the service answers about connections: lists, one in full, its figures, a trial. Numbers as in `answers`."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import BaseModel, Field
+
+from handrail.core.drawing.scene import Circle, Dimension, Note, Shape
+from handrail.service.answers import Status, System
+from handrail.service.decision_answers import Event, Override
+
+
+class ConnectionRow(BaseModel):
+    connection: str = Field(description="member and end, like B12.i")
+    joint: str
+    framing: str
+    member: str
+    section: str
+    support: str
+    support_section: str
+    elevation: float = Field(description="mm")
+    place: str = Field(description="grid lines and level of its joint")
+    level: str
+    standard: str
+    rule: str
+    status: Status
+    utilisation: float
+    check: str
+    clause: str
+    action: str
+    reason: str
+    skew: float = Field(description="degrees")
+    slope: float = Field(description="degrees")
+    cope: Literal["none", "top", "bottom", "both"]
+    overridden: int = Field(description="how many sizes a person set, and corrections of its framing")
+    version: int
+    summary: str = Field(description="the sizes in a few words, in the job's units; empty where there is no standard")
+    sizes: dict[str, float | int | str] = Field(description="the sizes that the standard names for lists; lengths mm, forces N")
+
+
+class JointRow(BaseModel):
+    joint: str
+    place: str
+    level: str
+    elevation: float = Field(description="mm")
+    connections: list[str]
+    status: Status
+    utilisation: float
+
+
+class Parameter(BaseModel):
+    name: str
+    kind: str
+    label: str
+    help: str
+    choices: list[str]
+    default: str | int | None
+
+
+class SizedParameter(Parameter):
+    text: str = Field(description="in the job's units")
+    number: float | None = Field(description="in `unit`; null where it is a name")
+    unit: str
+    source: str
+    formula: str = Field("", description="that it follows, like `= rows + 2`; empty where it stands by itself")
+    shared_with: str = Field("", description="the connection opposite that is held by the same bolts, where this is a size of theirs")
+
+
+class Shown(BaseModel):
+    demand: float
+    strength: float
+    unit: str
+
+
+class Check(BaseModel):
+    check: str
+    part: str
+    clause: str
+    code: str = Field(description="code and method that it is judged under")
+    demand: float
+    strength: float = Field(description="the available strength")
+    unit: str
+    utilisation: float
+    action: str
+    limit: bool = Field(description="held or not: counts only when passed")
+    lines: list[str] = Field(default=[], description="worked lines")
+
+
+class ShownCheck(Check):
+    shown: Shown | None = Field(description="in the job's units")
+    lines: list[str]
+
+
+class DetailingRule(BaseModel):
+    rule: str
+    part: str
+    given: float
+    limit: float
+    unit: str
+    ok: bool
+    sense: Literal["at least", "at most"]
+    clause: str
+    says: str = Field(description="the rule in words where numbers do not say it; else empty")
+
+
+class View(BaseModel):
+    title: str
+    lettering: float = Field(description="height of the letters, mm")
+    extent: tuple[float, float, float, float] = Field(description="(x0, y0, x1, y1) of all that is drawn, lettering too; y up")
+    shapes: list[Shape | Circle]
+    dimensions: list[Dimension]
+    notes: list[Note]
+
+
+class Drawing(BaseModel):
+    views: list[View]
+
+
+class Peak(BaseModel):
+    action: str
+    unit: str
+    max: float
+    max_in: str
+    min: float
+    min_in: str
+    carried: bool
+
+
+class Connection(ConnectionRow):
+    words: str
+    facts: dict[str, Any]
+    may_be: list[str] = Field(description="framing conditions that it can be corrected to")
+    system: System
+    code: str
+    method: str
+    edition: str
+    target: float
+    peaks: list[Peak]
+    parameters: list[SizedParameter]
+    checks: list[ShownCheck]
+    detailing: list[DetailingRule]
+    notes: list[str]
+    remedy: str
+    drawing: Drawing | None = Field(description="views of lines, dimensions and notes in mm at full size")
+    overrides: list[Override]
+    history: list[Event]
+    neighbours: list[ConnectionRow]
+
+
+class BaseState(BaseModel):
+    """A base under one combination."""
+
+    by: Literal["block", "strain"] = Field(description="block of even pressure, or plane of strain")
+    solved: bool = Field(description="false where nothing balances: the plate is too small")
+    zone: list[tuple[float, float]] = Field(description="the pressed part of the plate, mm along and across the column's depth from its centre")
+    pressure: float = Field(description="the largest under the plate, MPa")
+    pulls: list[float] = Field(description="kN of each rod")
+    shears: list[float] = Field(description="kN of each rod")
+
+
+class PartForce(BaseModel):
+    part: str
+    force: float = Field(description="kN, + pulling; shear as it acts")
+
+
+class CombinationUsed(BaseModel):
+    action: str
+    method: Literal["LRFD", "ASD"]
+    set: str
+    N: float = Field(description="kN, uplift positive")
+    V: float
+    Vw: float
+    M: float = Field(description="kN*m")
+    Mw: float
+    T: float
+    utilisation: float | None = Field(description="the highest of the limit states that this combination is judged by")
+    check: str
+    base: BaseState | None = Field(default=None, description="of a base")
+    flow: list[PartForce] | None = Field(default=None, description="of a splice: what its parts take")
+
+
+class RodPlace(BaseModel):
+    name: str
+    at: tuple[float, float] = Field(description="mm along and across the column's depth from the plate's centre")
+
+
+class StrengthBoundary(BaseModel):
+    method: Literal["LRFD", "ASD"]
+    axis: Literal["M", "Mw"] = Field(description="the moment that is shown: the one that matters more here")
+    points: list[tuple[float, float]] = Field(description="moment (kN*m) and N (kN, uplift positive) at which a limit state is used up, "
+                                              "all round; nothing else acts")  # fmt: skip
+
+
+class Figures(BaseModel):
+    combinations: list[CombinationUsed]
+    rods: list[RodPlace]
+    boundary: list[StrengthBoundary]
+
+
+class MatrixRow(BaseModel):
+    check: str
+    part: str
+    clause: str
+    limit: bool = Field(description="held or not: counts only when passed")
+    governs: int = Field(description="index of the combination that governs it; -1 where none is judged by it")
+
+
+class MatrixColumn(BaseModel):
+    action: str
+    method: str
+    set: str
+    governs: int = Field(description="index of the check that governs it; -1 where none judges it")
+
+
+class Matrix(BaseModel):
+    checks: list[MatrixRow]
+    combinations: list[MatrixColumn]
+    utilisations: list[list[float | None]] = Field(description="by check and combination; null where it is not judged by it, or not known")
+    unknown: list[tuple[int, int]] = Field(description="check and combination where it would be judged and is not known")
+
+
+class Standard(BaseModel):
+    name: str
+    title: str
+    help: str
+    framings: list[str]
+    carries: list[str]
+    parameters: list[Parameter]
+
+
+class Governing(BaseModel):
+    check: str
+    action: str
+    place: str | None = None
+
+
+class TrialSize(BaseModel):
+    value: str | int
+    source: str
+    formula: str = ""
+
+
+class Trial(BaseModel):
+    status: Literal["pass", "fail", "unchecked"]
+    reason: str
+    utilisation: float
+    governing: Governing | None
+    advice: str = Field(description="what to enlarge against the governing check; empty where it passes")
+    parameters: dict[str, TrialSize]
+    checks: list[Check]
+    detailing: list[DetailingRule]
+    notes: list[str]
+    works: list[dict[str, Any]] = Field(description="of a base or splice, under each action: what anchors and parts take, kN, and the pressure, MPa")
+    drawing: Drawing

@@ -1,0 +1,114 @@
+"""Decisions taken together: one for many connections, reviews, the shop's list of reasons, files that belong to them."""
+
+from __future__ import annotations
+
+from io import BytesIO
+
+from flask import Response, send_file
+
+from handrail.service import answers as a
+from handrail.service import deciding, looking, present, standing
+from handrail.service import decision_answers as d
+from handrail.service import schemas as s
+from handrail.service.auth import administrator, caller, is_engineer, job_for
+from handrail.service.choosing import chosen
+from handrail.service.deciding import Proposed, Said
+from handrail.service.problems import Refused
+from handrail.service.resources import blueprint
+from handrail.service.resources.overrides import done, of_job
+from handrail.service.reviewing import Act
+from handrail.store import attachments, causes, overrides
+from handrail.store.models import Attachment
+
+api = blueprint("decisions", "decisions for many, reviews, reasons, files")
+SHOWN = 200
+WORST = ("fail", "unchecked", "unassigned", "elsewhere", "pass")
+INLINE = ("image/png", "image/jpeg", "application/pdf", "text/plain")  # what a browser may show; anything else is only handed over
+
+
+@api.post("/jobs/<string:job>/changes", responses={200: d.DecidedForMany, 201: d.DecidedForMany, 409: a.Problem})
+def decide_for_many(path: s.JobPath, body: s.DecisionForMany):
+    """One decision for many connections with one reason: worked out together, shown before and after, kept all in one go or not at all."""
+    job = job_for(path.job, "detailer")
+    cause, reason = ("", "") if body.preview else causes.check(body.cause, body.reason)
+    framed = sorted(set(body.changes) & set(overrides.FRAMED))
+    if framed:
+        raise Refused(422, f"changes: {framed[0]} is corrected on one connection at a time, with an override")
+    keys = chosen(job, body)
+    looking.up_to_date(job)
+    for _ in range(standing.TRIES):
+        found = deciding.propose(job, keys, body.changes, body.both)
+        if body.preview:
+            return _told(found, []), 200
+        if found.refused and not body.skip:
+            key, why = next(iter(found.refused.items()))
+            more = f" (and {len(found.refused) - 1} more)" if len(found.refused) > 1 else ""
+            raise Refused(409, f"{key}: {why}{more}; nothing was changed: leave them out, or say skip")
+        if not found.changes:
+            raise Refused(409, "of none of them can it be made; nothing was changed")
+        made = deciding.keep(job, found, Said(caller().name, reason, cause, body.both))
+        if made is not None:
+            return _told(found, [o.id for o in made]), 201
+    raise Refused(409, "connections were changed again and again meanwhile; nothing was changed, try again")
+
+
+def _told(found: Proposed, made: list[int]) -> dict[str, object]:
+    worst = sorted(found.changes, key=lambda k: (WORST.index(found.after[k]["status"]), -found.after[k]["utilisation"]))[:SHOWN]
+    return {"connections": len(found.changes), "kept": bool(made), "counts": found.counts(), "overrides": made,
+            "worst": [{"connection": k, "before": deciding.side_of(found.records[k], ", ".join(c.stood for c in found.changes[k])),
+                       "after": found.after[k] | {"value": ", ".join(c.shown for c in found.changes[k])}} for k in worst],
+            "refused": [{"connection": k, "why": why} for k, why in found.refused.items()]}  # fmt: skip
+
+
+@api.post("/jobs/<string:job>/overrides/review", responses={200: d.Reviewed, 409: a.Problem})
+def review(path: s.JobPath, body: s.Review):
+    """Accept, return, confirm or clear decisions, one or many in one go. An engineer accepts and returns, with a word; whoever may change them
+    confirms or clears."""
+    job = job_for(path.job, "detailer")
+    ids = list(dict.fromkeys(body.overrides))
+    found = {o.id: o for o in overrides.of_ids(ids) if o.job_id == job.id}
+    if missing := [k for k in ids if k not in found]:
+        raise Refused(404, f"there is no override {missing[0]} in '{job.name}'")
+    done(job, Act(body.act, body.word, caller().name, is_engineer(job)), ids)
+    return {"overrides": [present.override(o) for o in overrides.of_ids(ids)]}
+
+
+@api.get("/causes", responses={200: d.Causes})
+def get_causes():
+    """The shop's list of reasons for deciding against a rule."""
+    caller()
+    return {"causes": causes.listed()}
+
+
+@api.put("/causes", responses={200: d.Causes})
+def put_causes(body: s.Causes):
+    """Another list of reasons, for administrators; decisions keep the words that they were made with."""
+    administrator()
+    return {"causes": causes.put(body.causes)}
+
+
+@api.get("/jobs/<string:job>/overrides/<int:override>/attachments", responses={200: a.Page[d.Attachment]})
+def list_attachments(path: s.OverridePath):
+    """The files of a decision."""
+    found = attachments.of_override(of_job(job_for(path.job), path.override).id)
+    return {"items": found, "total": len(found), "next": None}
+
+
+@api.post("/jobs/<string:job>/overrides/<int:override>/attachments", responses={201: d.Attachment})
+def attach(path: s.OverridePath, form: s.AttachedFile):
+    """Attach a file to a decision; its digest goes into the ledger."""
+    job = job_for(path.job, "detailer")
+    sent = form.file
+    made = attachments.add(job, of_job(job, path.override), sent.filename or "", sent.mimetype or "application/octet-stream", sent.read(), caller().name)
+    return next(row for row in attachments.of_override(path.override) if row["id"] == made.id), 201
+
+
+@api.get("/jobs/<string:job>/overrides/<int:override>/attachments/<int:attachment>", responses={200: None})
+def get_attachment(path: s.AttachmentPath) -> Response:
+    """One file, as it was sent."""
+    override = of_job(job_for(path.job), path.override)
+    found = Attachment.get_or_none((Attachment.id == path.attachment) & (Attachment.override == override))
+    if found is None:
+        raise Refused(404, f"override {override.id} has no file {path.attachment}")
+    shown = found.media in INLINE
+    return send_file(BytesIO(bytes(found.data)), found.media if shown else "application/octet-stream", as_attachment=not shown, download_name=found.name)
