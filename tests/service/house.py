@@ -8,11 +8,12 @@ from collections import Counter
 from pathlib import Path
 from typing import Any
 
+from handrail.core import ledger as chain
 from handrail.interchange.archive import zip_folder
-from handrail.service import working
+from handrail.service import looking, working
 from handrail.service.app import create_app
 from handrail.service.plans import look_at, plan_of
-from handrail.store import accounts, connections, overrides, works
+from handrail.store import accounts, attachments, connections, jobs, ledger, overrides, works
 from handrail.store.database import proxy
 from handrail.store.models import Connection, Job
 from tests.bundles import small, write
@@ -77,6 +78,12 @@ class House:
             while (work := works.claim(f"here {threading.get_ident()}")) is not None:
                 working.do(work, self.home)
 
+    def look(self) -> None:
+        """What decisions rest on is looked at again, as a worker does it."""
+        with proxy.connection_context():
+            while looking.look_at_one():
+                pass
+
     def close(self) -> None:
         if not proxy.is_closed():
             proxy.close()
@@ -99,8 +106,24 @@ def false_results(job: Job) -> list[str]:
             continue
         stored = {record.key: connections.sizes_of(record)} if ":stand:" in record.digest else None
         outcome = next(iter(plan.work({record.key}, stored).values()), None)
-        shown = (record.status, round(record.utilisation, 9), record.check_name)
+        asks = record.status == "unchecked" and record.reason.startswith(overrides.ASKS)  # by others, until somebody has looked again
+        shown = ("elsewhere" if asks else record.status, round(record.utilisation, 9), record.check_name)
         afresh = (outcome.status, round(outcome.utilisation, 9), outcome.check) if outcome else (plan.assigned[plan.index[record.key]].status, 0.0, "")
         if shown != afresh or (outcome and {n: s.value for n, s in outcome.sizes.items()} != {n: s.value for n, s in connections.sizes_of(record).items()}):
             found.append(f"{record.key}: shown {shown}, afresh {afresh}")
+    return found
+
+
+def false_decisions(job: Job) -> list[str]:
+    """What is wrong with the record of decisions: the ledger's chain, records that say otherwise, looks that are due and not asked for, releases
+    of what does not pass."""
+    found = [*chain.faults(ledger.entries(job)), *ledger.disagreements(job), *attachments.changed(job)]
+    if not jobs.look_due(job):
+        held, applied = overrides.all_holding(job), overrides.applied(job)
+        for o, now, look in looking._found(look_at(job), held, applied):
+            if look != o.look or now != o.present:
+                found.append(f"override {o.id} of {o.connection} asks {o.look}, and should {look}; {o.present} / {now}")
+    for c in Connection.select().where((Connection.job == job) & (Connection.released != "")):
+        if c.status not in ("pass", "elsewhere"):
+            found.append(f"{c.key} is released and {c.status}")
     return found

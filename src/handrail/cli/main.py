@@ -27,6 +27,8 @@ def parser() -> argparse.ArgumentParser:
     _job(commands)
     _survey(commands)
     _rules(commands)
+    _decisions(commands)
+    _team(commands)
     _local(commands)
     return top
 
@@ -173,18 +175,75 @@ def _rules(commands: Any) -> None:
     p.add_argument("job")
     p.add_argument("file", nargs="?", help="the rulebook, for put and try")
     p.add_argument("--if-version", type=int, dest="seen", help="put only if the kept one is still this version")
-    words = "override set JOB CONNECTION PARAMETER=VALUE ..., take JOB CONNECTION FROM, clear JOB NUMBER, list JOB, back JOB, forward JOB"
-    p = _command(commands, "override", words, "cli.rules:override")
-    p.add_argument("action", choices=("set", "take", "clear", "list", "back", "forward"))
-    p.add_argument("job")
-    p.add_argument("rest", nargs="*")
-    p.add_argument("--reason", default="", help="why; needed to set")
-    p.add_argument("--preview", action="store_true", help="show before and after, keep nothing")
-    p.add_argument("--both", action="store_true", help="change a size of shared bolts for the connection opposite too")
-    p = _command(commands, "alternatives", "other standards or sizes of a connection side by side; nothing is kept", "cli.rules:alternatives")
+    p = _command(commands, "alternatives", "other standards or sizes of a connection side by side; nothing is kept", "cli.decisions:alternatives")
     p.add_argument("job")
     p.add_argument("connection")
     p.add_argument("alternative", nargs="+", help="like double_angle, or 'rows=5', or 'double_angle rows=4 bolt=7/8_A325-N'")
+
+
+def _decisions(commands: Any) -> None:
+    words = ("decisions against the rules: set JOB CONNECTION PARAMETER=VALUE ..., take JOB CONNECTION FROM, list JOB, back JOB, forward JOB; accept, return, "
+             "confirm or clear JOB NUMBER ...; attach JOB NUMBER FILE, files JOB NUMBER; export JOB, verify JOB")  # fmt: skip
+    p = _command(commands, "override", words, "cli.decisions:override")
+    p.add_argument("action", choices=("set", "take", "list", "accept", "return", "confirm", "clear", "back", "forward", "attach", "files", "export", "verify"))
+    p.add_argument("job", nargs="?", default="")
+    p.add_argument("rest", nargs="*")
+    p.add_argument("--reason", default="", help="why, in words; to set takes these or --cause")
+    p.add_argument("--cause", default="", help="one of the shop's list of reasons (handrail causes); of list: only these")
+    p.add_argument("--preview", action="store_true", help="show before and after, keep nothing")
+    p.add_argument("--both", action="store_true", help="change a size of shared bolts for the connection opposite too")
+    p.add_argument("--where", default="", help="set: for all connections that this filter leaves; else: decisions on those")
+    p.add_argument("--pattern", default="", help="set: for the connections of a pattern, like P1")
+    p.add_argument("--slot", type=int, default=None, help="of the pattern: those at one of its places")
+    p.add_argument("--skip", action="store_true", help="leave out connections of which it cannot be made; else one refuses all")
+    p.add_argument("--word", default="", help="what is said of a review; to return takes one")
+    p.add_argument("--state", default="", help="awaiting, accepted, returned, cleared, holding or look (asks to be looked at again)")
+    p.add_argument("--by", default="", help="only those of this person")
+    p.add_argument("--level", default="", help="only those on this level")
+    p.add_argument("--mark", default="", choices=("", "agrees", "worse", "carries"), help="the rule gives the same; used more by it; passes by it only")
+    p.add_argument("--csv", action="store_true", help="export: as CSV")
+    p.add_argument("--file", default="", help="verify: an export, without the service")
+    p.add_argument("--head", default="", help="verify: the digest of the last entry as it was noted once")
+    p = _command(commands, "causes", "the shop's short list of reasons for deciding against a rule", "cli.decisions:causes")
+    p.add_argument("--put", nargs="+", metavar="REASON", default=[], help="another list, for administrators")
+
+
+def _team(commands: Any) -> None:
+    p = _command(commands, "progress", "how many connections are done, failing, awaiting, released; by level, person, over time", "cli.team:progress")
+    p.add_argument("job")
+    p = _command(commands, "revised", "what the newest revision left standing: what still passes, fails, is stale, new, gone", "cli.team:revised")
+    p.add_argument("job")
+    p.add_argument("--what", default="", help="list these: stands, resized, 'passes now', fails, 'still fails', stale, unchecked, new, gone")
+    p.add_argument("--limit", type=int, default=50, help="rows printed; 0 for all")
+    p = _command(commands, "label", "tag connections, say who works on them, in which sequence they are erected", "cli.team:label")
+    _which(p)
+    p.add_argument("--tag", action="append", default=[])
+    p.add_argument("--untag", action="append", default=[])
+    p.add_argument("--person", default=None, help="'' for nobody")
+    p.add_argument("--sequence", default=None, help="'' for none")
+    p = _command(commands, "comment", "say something about a connection: comment JOB CONNECTION WORDS", "cli.team:comment")
+    p.add_argument("job")
+    p.add_argument("connection")
+    p.add_argument("words")
+    p = _command(commands, "release", "an engineer's word that connections may be drawn; it falls when what they rest on changes", "cli.team:release")
+    _which(p)
+    p.add_argument("--word", default="", help="what is said of it; to withdraw takes one")
+    p.add_argument("--withdraw", action="store_true", help="take the release back")
+    p.add_argument("--skip", action="store_true", help="leave out those that cannot be released; else one refuses all")
+    p = _command(commands, "table", "the table of connections as a file: table JOB FILE.csv or FILE.xlsx", "cli.team:table")
+    p.add_argument("job")
+    p.add_argument("file", help="where to; its ending says how")
+    p.add_argument("--where", default="")
+    p.add_argument("--sort", default="connection")
+    p.add_argument("--columns", default="", help="between commas; all where it is left out")
+
+
+def _which(p: argparse.ArgumentParser) -> None:
+    p.add_argument("job")
+    p.add_argument("connections", nargs="*")
+    p.add_argument("--where", default="", help="those that this filter leaves")
+    p.add_argument("--pattern", default="", help="those of a pattern, like P1")
+    p.add_argument("--slot", type=int, default=None, help="of the pattern: those at one of its places")
 
 
 def _local(commands: Any) -> None:
@@ -202,10 +261,22 @@ def _local(commands: Any) -> None:
     p.add_argument("--limit", type=int, default=30)
 
 
+def _parsed(top: argparse.ArgumentParser, argv: list[str] | None) -> argparse.Namespace:
+    """The arguments; words that stand behind options go with those before them."""
+    args, left = top.parse_known_args(argv)
+    for name in ("rest", "connections"):
+        if left and hasattr(args, name) and not any(word.startswith("-") for word in left):
+            setattr(args, name, [*getattr(args, name), *left])
+            return args
+    if left:
+        top.error(f"unrecognized arguments: {' '.join(left)}")
+    return args
+
+
 def main(argv: list[str] | None = None) -> int:
     """Run one command; the exit code is 0 done, 1 something fails its checks, 2 wrong use or refused."""
     top = parser()
-    args = top.parse_args(argv)
+    args = _parsed(top, argv)
     if args.version:
         from handrail import __version__
 

@@ -34,8 +34,8 @@ def console() -> Any:
     return found if found.is_terminal else Plain(highlight=False, width=200)
 
 
-def table(columns: Sequence[str], rows: Sequence[Sequence[Any]], title: str = "", right: Sequence[str] = ()) -> None:
-    """A table; a status is coloured and always spelled."""
+def table(columns: Sequence[str], rows: Sequence[Sequence[Any]], title: str = "", right: Sequence[str] = (), plain: Sequence[str] = ()) -> None:
+    """A table; a status is coloured and always spelled, except in the `plain` columns, whose words are no status."""
     from rich.box import SIMPLE_HEAD
     from rich.table import Table
 
@@ -43,7 +43,7 @@ def table(columns: Sequence[str], rows: Sequence[Sequence[Any]], title: str = ""
     for name in columns:
         made.add_column(name, justify="right" if name in right else "left", overflow="fold")
     for row in rows:
-        made.add_row(*(_cell(v) for v in row))
+        made.add_row(*(visible(str(v)) if name in plain else _cell(v) for name, v in zip(columns, row, strict=True)))
     console().print(made)
 
 
@@ -62,6 +62,11 @@ def _cell(value: Any) -> Any:
     if isinstance(value, float):
         return Text(share(value))
     return Text("" if value is None else visible(str(value)))
+
+
+def used(side: Mapping[str, Any]) -> float | None:
+    """The utilisation of what is checked; nothing for what is not."""
+    return side["utilisation"] if side["status"] in ("pass", "fail") else None
 
 
 def say(text: str) -> None:

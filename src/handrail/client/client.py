@@ -5,69 +5,23 @@ from __future__ import annotations
 import shutil
 import tempfile
 import time
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
-from urllib.parse import quote
 
-import httpx
+from handrail.client.calling import Data, ServiceError, at, seen
+from handrail.client.deciding import Deciding
+from handrail.client.team import Team
 
-Data = dict[str, Any]
 FINISHED = ("done", "failed", "cancelled", "interrupted")
 
 
-class ServiceError(RuntimeError):
-    """The service refused: `status`, what to do in words, and `problems` where it named several."""
-
-    def __init__(self, status: int, detail: str, problems: list[Data] | None = None) -> None:
-        super().__init__(detail)
-        self.status = status
-        self.problems = problems or []
-
-
-class Client:
+class Client(Deciding, Team):
     """One service, one caller.
 
     >>> client = Client("http://127.0.0.1:8740", token)
     >>> client.connections("alder-street", where="status=fail")
     """
-
-    def __init__(self, server: str, token: str = "", timeout: float = 600.0) -> None:
-        headers = {"Authorization": f"Bearer {token}"} if token else {}
-        self._http = httpx.Client(base_url=server.rstrip("/") + "/api/v1", headers=headers, timeout=timeout, trust_env=False)
-        self.server = server
-
-    def __enter__(self) -> Client:
-        return self
-
-    def __exit__(self, *_: object) -> None:
-        self.close()
-
-    def close(self) -> None:
-        self._http.close()
-
-    def _bytes(self, path: str) -> bytes:
-        return bytes(self._call("GET", path, raw=True))
-
-    def _call(self, method: str, path: str, raw: bool = False, **more: Any) -> Any:
-        try:
-            response = self._http.request(method, path, **more)
-        except httpx.HTTPError as exc:
-            raise ServiceError(0, f"no answer from {self.server} ({exc}); is the service running? try 'handrail serve'") from exc
-        if response.is_success:
-            return (response.content if raw else response.json()) if response.content else None
-        try:
-            body = response.json()
-        except ValueError:
-            body = {"detail": response.text[:200] or response.reason_phrase}
-        raise ServiceError(response.status_code, str(body.get("detail", "refused")), body.get("problems"))
-
-    def _pages(self, path: str, **query: Any) -> Iterator[Data]:
-        cursor: int | None = 0
-        while cursor is not None:
-            page = self._call("GET", path, params={**query, "cursor": cursor, "limit": 1000})
-            yield from page["items"]
-            cursor = page["next"]
 
     def login(self, name: str, password: str, label: str = "", days: int = 90) -> str:
         """A new token for a name and password, good for so many days."""
@@ -100,21 +54,21 @@ class Client:
 
     def set_password(self, name: str, new: str) -> None:
         """Somebody else's password, by an administrator; their sessions and tokens end."""
-        self._call("PUT", f"/users/{_at(name)}/password", json={"new": new})
+        self._call("PUT", f"/users/{at(name)}/password", json={"new": new})
 
     def remove_user(self, name: str) -> None:
         """Remove an account; what it did stays in the history."""
-        self._call("DELETE", f"/users/{_at(name)}")
+        self._call("DELETE", f"/users/{at(name)}")
 
     def set_role(self, job: str, user: str, role: str) -> None:
         """Give a role in a job: viewer, detailer, engineer, admin, or none."""
-        self._call("PUT", f"/jobs/{_at(job)}/roles/{_at(user)}", json={"role": role})
+        self._call("PUT", f"/jobs/{at(job)}/roles/{at(user)}", json={"role": role})
 
     def jobs(self) -> list[Data]:
         return self._call("GET", "/jobs")["items"]
 
     def job(self, name: str) -> Data:
-        return self._call("GET", f"/jobs/{_at(name)}")
+        return self._call("GET", f"/jobs/{at(name)}")
 
     def new_job(self, name: str, title: str = "", code: str = "AISC 360-22", method: str = "LRFD") -> Data:
         return self._call("POST", "/jobs", json={"name": name, "title": title, "code": code, "method": method})
@@ -125,7 +79,7 @@ class Client:
     ) -> Data:  # fmt: skip
         """Change what is given; results by another code, method or set are marked to be run again. With `tag`, only if the job is as it was."""
         given = {"title": title, "code": code, "method": method, "combination_set": combination_set}
-        return self._call("PATCH", f"/jobs/{_at(name)}", json={k: v for k, v in given.items() if v}, headers=_seen(tag))
+        return self._call("PATCH", f"/jobs/{at(name)}", json={k: v for k, v in given.items() if v}, headers=seen(tag))
 
     def import_bundle(
         self, job: str, path: Path, progress: Callable[[Data], None] = lambda found: None, every: float = 0.2, column_map: str = ""
@@ -152,154 +106,154 @@ class Client:
 
     def _sent(self, job: str, path: Path, given: dict[str, str], hold: bool) -> Data:
         with path.open("rb") as stream:
-            return self._call("POST", f"/jobs/{_at(job)}/imports", files={"bundle": (path.name, stream, "application/octet-stream")},
+            return self._call("POST", f"/jobs/{at(job)}/imports", files={"bundle": (path.name, stream, "application/octet-stream")},
                               data=given | ({"hold": "true"} if hold else {}))  # fmt: skip
 
     def understood(self, job: str, number: int) -> Data:
         """What was understood of an import that is held, with its column map or a proposed one."""
-        return self._call("GET", f"/jobs/{_at(job)}/imports/{number}/understood")
+        return self._call("GET", f"/jobs/{at(job)}/imports/{number}/understood")
 
     def set_map(self, job: str, number: int, column_map: str) -> Data:
         """Another column map for an import that is held; the answer is what is understood through it."""
-        return self._call("PUT", f"/jobs/{_at(job)}/imports/{number}/map", json={"map": column_map})
+        return self._call("PUT", f"/jobs/{at(job)}/imports/{number}/map", json={"map": column_map})
 
     def confirm_import(self, job: str, number: int) -> Data:
         """Take in an import that was held."""
-        return self._call("POST", f"/jobs/{_at(job)}/imports/{number}/confirm")
+        return self._call("POST", f"/jobs/{at(job)}/imports/{number}/confirm")
 
     def imports(self, job: str) -> list[Data]:
         """The job's imports, newest first."""
-        return self._call("GET", f"/jobs/{_at(job)}/imports")["items"]
+        return self._call("GET", f"/jobs/{at(job)}/imports")["items"]
 
     def get_import(self, job: str, number: int) -> Data:
-        return self._call("GET", f"/jobs/{_at(job)}/imports/{number}")
+        return self._call("GET", f"/jobs/{at(job)}/imports/{number}")
 
     def cancel_import(self, job: str, number: int) -> Data:
-        return self._call("POST", f"/jobs/{_at(job)}/imports/{number}/cancel")
+        return self._call("POST", f"/jobs/{at(job)}/imports/{number}/cancel")
 
     def revisions(self, job: str) -> list[Data]:
         """The job's model revisions with their audits, newest first."""
-        return self._call("GET", f"/jobs/{_at(job)}/revisions")["items"]
+        return self._call("GET", f"/jobs/{at(job)}/revisions")["items"]
 
     def audit(self, job: str) -> Data:
-        return self._call("GET", f"/jobs/{_at(job)}/audit")
+        return self._call("GET", f"/jobs/{at(job)}/audit")
 
     def acknowledge(self, job: str, code: str, reason: str, node: str = "", member: str = "") -> Data:
         """Let a finding of the audit stand, with a reason; the answer is the audit."""
-        return self._call("PUT", f"/jobs/{_at(job)}/audit/acknowledged", json={"code": code, "node": node, "member": member, "reason": reason})
+        return self._call("PUT", f"/jobs/{at(job)}/audit/acknowledged", json={"code": code, "node": node, "member": member, "reason": reason})
 
     def take_back(self, job: str, code: str, node: str = "", member: str = "") -> Data:
         """A finding that was let stand counts again."""
-        return self._call("DELETE", f"/jobs/{_at(job)}/audit/acknowledged", params={"code": code, "node": node, "member": member})
+        return self._call("DELETE", f"/jobs/{at(job)}/audit/acknowledged", params={"code": code, "node": node, "member": member})
 
     def survey(self, job: str) -> Data:
         """Sections, joints by kind, the largest forces, and what share of its own section each member end is asked for."""
-        return self._call("GET", f"/jobs/{_at(job)}/survey")
+        return self._call("GET", f"/jobs/{at(job)}/survey")
 
     def patterns(self, job: str) -> list[Data]:
         """Joints that are alike, the pattern with most of them first."""
-        return self._call("GET", f"/jobs/{_at(job)}/patterns")["items"]
+        return self._call("GET", f"/jobs/{at(job)}/patterns")["items"]
 
     def pattern(self, job: str, name: str) -> Data:
         """One pattern: its joints, and the largest of every action at each of its places."""
-        return self._call("GET", f"/jobs/{_at(job)}/patterns/{_at(name)}")
+        return self._call("GET", f"/jobs/{at(job)}/patterns/{at(name)}")
 
     def pattern_points(self, job: str, name: str, slot: int = 0) -> Data:
         """Every action at one place of a pattern: float32 in base64, connections x combinations x actions."""
-        return self._call("GET", f"/jobs/{_at(job)}/patterns/{_at(name)}/points", params={"slot": slot})
+        return self._call("GET", f"/jobs/{at(job)}/patterns/{at(name)}/points", params={"slot": slot})
 
     def pattern_boundary(self, job: str, name: str, slot: int = 0, x: str = "V", y: str = "N") -> Data:
         """How far the connections at one place of a pattern go in two actions, and the points that govern them."""
-        return self._call("GET", f"/jobs/{_at(job)}/patterns/{_at(name)}/boundary", params={"slot": slot, "x": x, "y": y})
+        return self._call("GET", f"/jobs/{at(job)}/patterns/{at(name)}/boundary", params={"slot": slot, "x": x, "y": y})
 
     def pattern_workbook(self, job: str, name: str) -> bytes:
         """A pattern as a workbook (.xlsx) for whoever designs it elsewhere."""
-        return self._bytes(f"/jobs/{_at(job)}/patterns/{_at(name)}/workbook")
+        return self._bytes(f"/jobs/{at(job)}/patterns/{at(name)}/workbook")
 
     def put_in_pattern(self, job: str, joint: str, beside: str, reason: str) -> Data:
         """Put a joint into the pattern of another one, or (`beside` empty) take it out of its own."""
-        return self._call("PUT", f"/jobs/{_at(job)}/joints/{_at(joint)}/pattern", json={"beside": beside, "reason": reason})
+        return self._call("PUT", f"/jobs/{at(job)}/joints/{at(joint)}/pattern", json={"beside": beside, "reason": reason})
 
     def leave_in_pattern(self, job: str, joint: str) -> Data:
         """A joint goes back to the pattern that it was found to belong to."""
-        return self._call("DELETE", f"/jobs/{_at(job)}/joints/{_at(joint)}/pattern")
+        return self._call("DELETE", f"/jobs/{at(job)}/joints/{at(joint)}/pattern")
 
     def groups(self, job: str) -> list[Data]:
-        return self._call("GET", f"/jobs/{_at(job)}/groups")["items"]
+        return self._call("GET", f"/jobs/{at(job)}/groups")["items"]
 
     def group(self, job: str, name: str) -> Data:
         """One group: its connections, what they have in common and in what they differ."""
-        return self._call("GET", f"/jobs/{_at(job)}/groups/{_at(name)}")
+        return self._call("GET", f"/jobs/{at(job)}/groups/{at(name)}")
 
     def put_group(self, job: str, name: str, connections: list[str] | None = None, where: str = "", how: str = "replace") -> Data:
         """Make a group or change it: `how` is replace, add or take; its connections by name, by a filter, or both."""
-        return self._call("PUT", f"/jobs/{_at(job)}/groups/{_at(name)}", json={"connections": connections or [], "where": where, "how": how})
+        return self._call("PUT", f"/jobs/{at(job)}/groups/{at(name)}", json={"connections": connections or [], "where": where, "how": how})
 
     def drop_group(self, job: str, name: str) -> None:
-        self._call("DELETE", f"/jobs/{_at(job)}/groups/{_at(name)}")
+        self._call("DELETE", f"/jobs/{at(job)}/groups/{at(name)}")
 
     def compare(self, job: str, old: int | None = None, new: int | None = None) -> Data:
         """What changed from one revision to another; the last two unless named."""
-        return self._call("GET", f"/jobs/{_at(job)}/compare", params={k: v for k, v in (("old", old), ("new", new)) if v is not None})
+        return self._call("GET", f"/jobs/{at(job)}/compare", params={k: v for k, v in (("old", old), ("new", new)) if v is not None})
 
     def combinations(self, job: str) -> Data:
         """The cases and combinations of the current revision."""
-        return self._call("GET", f"/jobs/{_at(job)}/combinations")
+        return self._call("GET", f"/jobs/{at(job)}/combinations")
 
     def generate_combinations(self, job: str, **basis: Any) -> Data:
         """Combinations made by ASCE 7 from the natures of the cases: edition, methods, S_DS, rho, omega, category, one_way, service. Nothing is kept."""
-        return self._call("POST", f"/jobs/{_at(job)}/combinations/generate", json=basis)
+        return self._call("POST", f"/jobs/{at(job)}/combinations/generate", json=basis)
 
     def keep_combinations(self, job: str, combinations: list[Data]) -> Data:
         """Keep combinations in place of the model's own, as its next revision, waited for."""
-        return self._taken_in(job, self._call("PUT", f"/jobs/{_at(job)}/combinations", json={"combinations": combinations}))
+        return self._taken_in(job, self._call("PUT", f"/jobs/{at(job)}/combinations", json={"combinations": combinations}))
 
     def model(self, job: str) -> Data:
-        return self._call("GET", f"/jobs/{_at(job)}/model")
+        return self._call("GET", f"/jobs/{at(job)}/model")
 
     def joints(self, job: str, where: str = "") -> list[Data]:
-        return list(self._pages(f"/jobs/{_at(job)}/joints", where=where))
+        return list(self._pages(f"/jobs/{at(job)}/joints", where=where))
 
     def connections(self, job: str, where: str = "", sort: str = "connection") -> list[Data]:
-        return list(self._pages(f"/jobs/{_at(job)}/connections", where=where, sort=sort))
+        return list(self._pages(f"/jobs/{at(job)}/connections", where=where, sort=sort))
 
     def connection(self, job: str, connection: str) -> Data:
-        return self._call("GET", f"/jobs/{_at(job)}/connections/{_at(connection)}")
+        return self._call("GET", f"/jobs/{at(job)}/connections/{at(connection)}")
 
     def matrix(self, job: str, connection: str) -> Data:
         """Every check of a connection at every combination."""
-        return self._call("GET", f"/jobs/{_at(job)}/connections/{_at(connection)}/matrix")
+        return self._call("GET", f"/jobs/{at(job)}/connections/{at(connection)}/matrix")
 
     def matrix_check(self, job: str, connection: str, check: int, combination: int) -> Data:
         """One check of the matrix at one combination, with its worked lines."""
-        return self._call("GET", f"/jobs/{_at(job)}/connections/{_at(connection)}/matrix/check", params={"check": check, "combination": combination})
+        return self._call("GET", f"/jobs/{at(job)}/connections/{at(connection)}/matrix/check", params={"check": check, "combination": combination})
 
     def rulebook(self, job: str) -> Data:
-        return self._call("GET", f"/jobs/{_at(job)}/rulebook")
+        return self._call("GET", f"/jobs/{at(job)}/rulebook")
 
     def put_rulebook(self, job: str, text: str, version: int | None = None) -> Data:
         """Keep a rulebook; with `version`, only if it is still that one."""
-        return self._call("PUT", f"/jobs/{_at(job)}/rulebook", json={"text": text}, headers=_seen(version))
+        return self._call("PUT", f"/jobs/{at(job)}/rulebook", json={"text": text}, headers=seen(version))
 
     def try_rulebook(self, job: str, text: str) -> Data:
-        return self._call("POST", f"/jobs/{_at(job)}/rulebook/try", json={"text": text})
+        return self._call("POST", f"/jobs/{at(job)}/rulebook/try", json={"text": text})
 
     def start_run(self, job: str, where: str = "", verify: bool = False, combination_set: str = "", only: list[str] | None = None) -> Data:
         """Size or verify; by another set of combinations than the job's, or `only` some of them, look without changing a result."""
         body = {"where": where, "verify": verify, "combination_set": combination_set, "only": only or []}
-        return self._call("POST", f"/jobs/{_at(job)}/runs", json=body)
+        return self._call("POST", f"/jobs/{at(job)}/runs", json=body)
 
     def runs(self, job: str) -> list[Data]:
-        return self._call("GET", f"/jobs/{_at(job)}/runs")["items"]
+        return self._call("GET", f"/jobs/{at(job)}/runs")["items"]
 
     def run(self, job: str, number: int) -> Data:
-        return self._call("GET", f"/jobs/{_at(job)}/runs/{number}")
+        return self._call("GET", f"/jobs/{at(job)}/runs/{number}")
 
     def cancel_run(self, job: str, number: int) -> Data:
-        return self._call("POST", f"/jobs/{_at(job)}/runs/{number}/cancel")
+        return self._call("POST", f"/jobs/{at(job)}/runs/{number}/cancel")
 
     def run_again(self, job: str, number: int) -> Data:
-        return self._call("POST", f"/jobs/{_at(job)}/runs/{number}/again")
+        return self._call("POST", f"/jobs/{at(job)}/runs/{number}/again")
 
     def wait(self, job: str, number: int, progress: Callable[[Data], None] = lambda run: None, every: float = 0.2) -> Data:
         """The run once it has ended, in whatever way."""
@@ -310,57 +264,6 @@ class Client:
                 return run
             time.sleep(every)
 
-    def set_override(
-        self,
-        job: str,
-        connection: str,
-        parameter: str,
-        value: str | float,
-        reason: str = "",
-        preview: bool = False,
-        version: int | None = None,
-        both: bool = False,
-    ) -> Data:
-        """Set one parameter with a reason; the answer shows before and after. `preview` keeps nothing; `both` changes a size that the
-        connection opposite has in common, since the same bolts hold it."""
-        body = {"parameter": parameter, "value": value, "reason": reason, "preview": preview, "both": both}
-        return self._call("POST", f"/jobs/{_at(job)}/connections/{_at(connection)}/overrides", json=body, headers=_seen(version))
-
-    def change(
-        self,
-        job: str,
-        connection: str,
-        changes: Mapping[str, str | float] | None = None,
-        reason: str = "",
-        take: str = "",
-        preview: bool = False,
-        both: bool = False,
-        version: int | None = None,
-    ) -> Data:
-        """Set several parameters (or the `standard`) in one go, or `take` over what was chosen for another connection; all kept or none."""
-        body = {"changes": dict(changes or {}), "take": take, "reason": reason, "preview": preview, "both": both}
-        return self._call("POST", f"/jobs/{_at(job)}/connections/{_at(connection)}/changes", json=body, headers=_seen(version))
-
-    def alternatives(self, job: str, connection: str, alternatives: list[Data]) -> list[Data]:
-        """What stands beside `alternatives`, each a dict of `standard`, `parameters`, `name`; nothing is kept. Steel and weld in kg, field weld mm."""
-        body = {"alternatives": alternatives}
-        return self._call("POST", f"/jobs/{_at(job)}/connections/{_at(connection)}/alternatives", json=body)["alternatives"]
-
-    def steps(self, job: str) -> Data:
-        """What the caller can step `back` over and `forward` to, in words; None where there is nothing."""
-        return self._call("GET", f"/jobs/{_at(job)}/steps")
-
-    def step(self, job: str, way: str) -> Data:
-        """Go `back` over the caller's own last change, or `forward` again."""
-        return self._call("POST", f"/jobs/{_at(job)}/steps/{_at(way)}")
-
-    def overrides(self, job: str) -> list[Data]:
-        return self._call("GET", f"/jobs/{_at(job)}/overrides")["items"]
-
-    def clear_override(self, job: str, number: int, reason: str = "", state: str | None = None) -> Data:
-        """End an override; with `state`, only if it is still in that one."""
-        return self._call("DELETE", f"/jobs/{_at(job)}/overrides/{number}", params={"reason": reason}, headers=_seen(state))
-
     def standards(self) -> list[Data]:
         return self._call("GET", "/standards")["items"]
 
@@ -369,13 +272,3 @@ class Client:
 
     def trial(self, data: Data, trace: bool = False) -> Data:
         return self._call("POST", "/trial", json={**data, "trace": trace})
-
-
-def _seen(tag: str | int | None) -> dict[str, str]:
-    """The header by which a change names what it saw; none where it does not."""
-    return {} if tag is None else {"If-Match": f'"{tag}"'}
-
-
-def _at(name: str) -> str:
-    """A name as part of an address, whatever characters it has."""
-    return quote(name, safe="")

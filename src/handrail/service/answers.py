@@ -69,6 +69,9 @@ class Job(BaseModel):
     connections: int
     statuses: dict[str, int]
     framings: dict[str, int]
+    stale: int = Field(description="connections whose result rests on something that was changed since")
+    tolerance: float = Field(description="how far actions (as a share) and utilisation may move before a decision asks to be looked at again")
+    overrides_look: int = Field(description="decisions that ask to be looked at again")
     overrides_awaiting: int
     last_run: int | None
     made: str

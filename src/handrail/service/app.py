@@ -28,9 +28,11 @@ from handrail.service.resources import (
     ledger,
     overrides,
     patterns,
+    progress,
     rulebook,
     runs,
     survey,
+    team,
 )
 from handrail.store.database import proxy
 from handrail.store.opening import open_database
@@ -56,7 +58,7 @@ def create_app(home: Path) -> OpenAPI:
     app.config.update({HOME: home, SECURE: os.environ.get("HANDRAIL_SECURE_COOKIES", "") not in ("", "0")})
     app.json.sort_keys = False  # type: ignore[attr-defined]
     open_database(home / RECORDS)
-    for part in (accounts, jobs, imports, survey, patterns, groups, connections, overrides, decisions, ledger, rulebook, runs, catalogue):
+    for part in (accounts, jobs, imports, survey, patterns, groups, connections, overrides, decisions, ledger, team, progress, rulebook, runs, catalogue):
         app.register_api(part.api)
     problems.register(app)
     _around(app)

@@ -72,7 +72,7 @@ class Worked:
 
     def moved(self, now: Seen, current: Connection) -> bool:
         """Whether what it was worked out from is not what stands now."""
-        return now.stamp != self.seen.stamp or bool(now.moved(self.seen)) or current.version != self.record.version
+        return now.differs(self.seen) or current.version != self.record.version
 
 
 def looked_at(job: Job, key: str) -> tuple[Connection, Seen, Plan]:

@@ -33,7 +33,12 @@ class ConnectionRow(BaseModel):
     skew: float = Field(description="degrees")
     slope: float = Field(description="degrees")
     cope: Literal["none", "top", "bottom", "both"]
+    stale: bool = Field(description="what its result rests on was changed since; run again")
     overridden: int = Field(description="how many sizes a person set, and corrections of its framing")
+    released: str = Field(description="the engineer who said that it may be drawn; empty where nobody did, or the release fell")
+    tags: list[str]
+    sequence: str = Field(description="of erection; empty where none was said")
+    person: str = Field(description="who works on it; empty where nobody was said")
     version: int
     summary: str = Field(description="the sizes in a few words, in the job's units; empty where there is no standard")
     sizes: dict[str, float | int | str] = Field(description="the sizes that the standard names for lists; lengths mm, forces N")

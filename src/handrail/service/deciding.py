@@ -132,7 +132,7 @@ def keep(job: Job, found: Proposed, said: Said) -> list[Override] | None:
     with writing():
         now = look_at(job)
         as_seen = {k: r.version for k, r in found.records.items() if k in keys}
-        if now.stamp != found.seen.stamp or now.moved(found.seen) or connections.versions(job, keys) != as_seen:
+        if now.differs(found.seen) or connections.versions(job, keys) != as_seen:
             return None
         step = steps.begin(job, said.author)
         made = overrides.keep(job, decisions)

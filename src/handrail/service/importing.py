@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 
 from handrail.core.building.audit import audit
@@ -11,6 +12,7 @@ from handrail.core.building.framing import frame
 from handrail.core.building.model import Building, Combination
 from handrail.interchange.incoming import map_in, needs_map, read_model
 from handrail.interchange.problems import BundleError
+from handrail.service import standing
 from handrail.store import revisions, works
 from handrail.store.database import writing
 from handrail.store.models import Import, Job
@@ -42,7 +44,7 @@ def do_import(work: Import, home: Path) -> None:
         _step(work, 2)
         framing = frame(building)
         _step(work, 3)
-        revisions.keep(work.job, building, found, framing, work.author, lambda: works.beat(work), end)
+        revisions.keep(work.job, building, found, framing, work.author, lambda: works.beat(work), end, partial(standing.survivors, work.job))
     except BundleError as exc:
         told = [replace(p, file=work.name) if p.file == sent.name else p for p in exc.problems]  # by the name that it was sent under
         with writing():

@@ -29,7 +29,7 @@ _ROUTES = (
     (re.compile(r"^/api/v1/jobs/[^/]+/imports/?$"), UPLOAD),
     (re.compile(r"^/api/v1/jobs/[^/]+/(rulebook(/try)?|imports/[0-9]+/map)/?$"), RULEBOOK),
     (re.compile(r"^/api/v1/jobs/[^/]+/overrides/[0-9]+/attachments/?$"), FILE),
-    (re.compile(r"^/api/v1/jobs/[^/]+/(changes|overrides/review|connections/facts|releases|groups/[^/]+)/?$"), MANY),
+    (re.compile(r"^/api/v1/jobs/[^/]+/(changes|overrides/review|labels|releases|groups/[^/]+)/?$"), MANY),
     (re.compile(r"^/api/v1/(session|tokens|users|me/password|users/[^/]+/password)/?$"), SIGN_IN),
 )
 CONNECTIONS, OF_ONE_ADDRESS = 1000, 250  # open at a time, of each process

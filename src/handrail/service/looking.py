@@ -46,12 +46,16 @@ def _one_try(job: Job) -> bool:
     with writing():
         if seen is not None:
             now = look_at(job)
-            if now.stamp != seen.stamp or now.moved(seen) or [o.id for o in overrides.all_holding(job)] != [o.id for o in held]:
+            if now.stamp != seen.stamp or now.moved(seen) or _as_kept(overrides.all_holding(job)) != _as_kept(held):
                 return False
         overrides.set_present(job, found)
         jobs.looked(job)
         overrides.hold_elsewhere(job)
     return True
+
+
+def _as_kept(held: list[Override]) -> list[tuple[Any, ...]]:
+    return [(o.id, o.connection, o.grounds, o.present, o.look) for o in held]
 
 
 def _found(seen: Seen, held: list[Override], applied: set[int]) -> list[tuple[Override, Snapshot, list[str]]]:

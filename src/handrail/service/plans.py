@@ -48,6 +48,10 @@ class Seen:
         """The combinations that the job's results are by."""
         return Chosen(self.job.combination_set)
 
+    def differs(self, before: Seen) -> bool:
+        """Whether anything that decisions are worked out from is not as it was `before`, or what they rest on has not been looked at since."""
+        return self.stamp != before.stamp or bool(self.moved(before)) or bool(self.job.look_due)
+
     def moved(self, before: Seen) -> set[str]:
         """Connections whose overrides are not what they were `before`."""
         keys = self.overrides.keys() | before.overrides.keys()

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
+from handrail.core.building.correcting import Correction
 from handrail.service import correcting, standing
 from handrail.service.looking import beside
 from handrail.service.plans import look_at, plan_around, plan_of
 from handrail.service.problems import Refused
-from handrail.store import connections, overrides, steps
+from handrail.store import connections, jobs, overrides, steps
 from handrail.store.database import reading, writing
 from handrail.store.models import Job, Override
 
@@ -49,9 +50,10 @@ def act_on(job: Job, act: Act, found: Sequence[Override]) -> bool:
         framed = [o for o in found if o.parameter in overrides.FRAMED and o.state in overrides.HOLDING]
         return _end_correction(job, act, framed[0], found) if framed else _end(job, act, found)
     with writing():
-        if not _as_seen(found):
+        if not _as_seen(found) or jobs.look_due(job):
             return False
-        (overrides.accept if act.kind == "accept" else overrides.confirm)(job, found, act.word.strip(), act.author)
+        now = overrides.of_ids([o.id for o in found])
+        (overrides.accept if act.kind == "accept" else overrides.confirm)(job, now, act.word.strip(), act.author)
         overrides.hold_elsewhere(job)
     return True
 
@@ -78,7 +80,7 @@ def _end(job: Job, act: Act, found: Sequence[Override]) -> bool:
         rests = beside(plan, changed)
     with writing():
         now = look_at(job, single)
-        if not _as_seen(found) or now.stamp != seen.stamp or now.moved(seen):
+        if not _as_seen(found) or now.differs(seen):
             return False
         overrides.end(job, found, ENDS[act.kind], act.word.strip() or ENDS[act.kind], act.author)
         overrides.rebase(job, rests)
@@ -107,10 +109,14 @@ def _end_correction(job: Job, act: Act, o: Override, found: Sequence[Override]) 
         seen, record = look_at(job), connections.find(job, o.connection)
     made = None
     if record is not None and o.id in {row.id for row in overrides.framed(job)}:
-        made = correcting.reframe(seen, record.key, correcting.without_one(job, record.key, o.parameter))
+        left = correcting.without_one(job, record.key, o.parameter)
+        for old in overrides.would_hold_again(job, found):
+            value = old.value["member"] if isinstance(old.value, dict) else old.value
+            left |= {record.key: replace(left.get(record.key, Correction()), **{o.parameter: value}, words=f"corrected by {old.author} ({old.reason})")}
+        made = correcting.reframe(seen, record.key, left)
     with writing():
         now = look_at(job)
-        if not _as_seen(found) or now.stamp != seen.stamp or now.moved(seen):
+        if not _as_seen(found) or now.differs(seen):
             return False
         overrides.end(job, found, ENDS[act.kind], act.word.strip() or ENDS[act.kind], act.author)
         if made is not None:

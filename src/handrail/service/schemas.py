@@ -121,6 +121,7 @@ class JobChange(Body):
     code: str | None = None
     method: Literal["LRFD", "ASD"] | None = None
     combination_set: str | None = Field(None, min_length=1, max_length=60, description="the set of combinations that results are by; strength unless set")
+    tolerance: float | None = Field(None, ge=0, le=1, description="how far actions (a share) and utilisation may move before decisions ask for a look")
 
 
 class Upload(Query):
@@ -255,6 +256,48 @@ class Review(Body):
     act: Literal["accept", "return", "confirm", "clear"]
     overrides: list[Number] = Field(min_length=1, max_length=20_000)
     word: str = Field("", max_length=4000, description="what is said of it; needed to return")
+
+
+class Labels(Chosen):
+    add: list[str] = Field([], max_length=20, description="tags to put on")
+    remove: list[str] = Field([], max_length=20, description="tags to take off")
+    person: str | None = Field(None, description="who works on them; empty for nobody")
+    sequence: str | None = Field(None, description="in which they are erected; empty for none")
+
+
+class Comment(Body):
+    words: str = Field(max_length=8000)
+
+
+class Release(Chosen):
+    word: str = Field("", max_length=4000, description="what is said of it; needed to withdraw")
+    withdraw: bool = False
+    skip: bool = Field(False, description="leave out those that cannot be released; else one of them refuses all")
+
+
+class ViewPath(JobPath):
+    view: str
+
+
+class ViewOf(Body):
+    where: str = Field("", max_length=2000)
+    sort: str = "connection"
+    columns: list[str] = Field([], max_length=60)
+    group: str = Field("", description="the field that rows are grouped by; empty for none")
+
+
+class TablePath(JobPath):
+    kind: str = Field(description="csv or xlsx")
+
+
+class TableQuery(Query):
+    where: str = Field("", description="filters, as lists take them")
+    sort: str = "connection"
+    columns: str = Field("", description="names of columns between commas; all where it is left out")
+
+
+class RevisedQuery(Query):
+    what: str = Field("", description="only these: stands, resized, passes now, fails, still fails, stale, unchecked, unassigned, elsewhere, new, gone")
 
 
 class OverrideQuery(Query):

@@ -52,7 +52,7 @@ def turn(job: Job, author: str, forward: bool, engineer: bool) -> dict[str, Any]
     rests = beside(plan, changed)
     with writing():
         now = look_at(job, first if len(keys) == 1 else None)
-        if now.stamp != seen.stamp or now.moved(seen) or connections.versions(job, changed) != versions:
+        if now.differs(seen) or connections.versions(job, changed) != versions:
             return None
         overrides.end(job, ending, "cleared", "gone back over" if not forward else "gone forward", author)
         kept = overrides.keep(job, [overrides.Decision(o.connection, o.parameter, o.value, o.shown, o.reason, author, o.before, o.after, "", o.cause,

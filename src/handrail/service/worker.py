@@ -11,7 +11,7 @@ from pathlib import Path
 from peewee import PeeweeException
 
 from handrail.service import children, looking, remedies, working
-from handrail.store import works
+from handrail.store import progress, works
 from handrail.store.database import proxy
 from handrail.store.trouble import trouble
 
@@ -37,11 +37,11 @@ def main(home: Path, owner: str) -> None:
 
 
 def _one(owner: str, home: Path) -> bool:
-    """One work, or else a look at one job's decisions, or one remedy; False where there was nothing to do."""
+    """One work, or else a look at one job's decisions, one remedy, or a note of one job's progress; False where there was nothing to do."""
     if (work := works.claim(owner)) is not None:
         working.do(work, home)
         return True
-    return looking.look_at_one() or remedies.look_for_one()
+    return looking.look_at_one() or remedies.look_for_one() or progress.note_one()
 
 
 if __name__ == "__main__":

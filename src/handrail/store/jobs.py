@@ -10,7 +10,7 @@ from typing import Any
 from handrail.core.codes.aisc360 import code
 from handrail.core.errors import InputError
 from handrail.store.database import one, reading, rows, writing
-from handrail.store.models import Job, Override, Revision, Run
+from handrail.store.models import Job, Revision, Run
 
 RESERVED = ("sign-in", "api", "assets", "healthz", "metrics", "jobs", "new")
 
@@ -47,7 +47,7 @@ def set_takes(job: Job, found: dict[str, Any]) -> None:
     Job.update(takes=found).where(Job.id == job.id).execute()
 
 
-def set_fields(job: Job, **fields: str) -> None:
+def set_fields(job: Job, **fields: Any) -> None:
     """Change a title, code or method, and nothing else. Inside the caller's transaction."""
     Job.update(**fields, moves=Job.moves + 1, look_due=True).where(Job.id == job.id).execute()
 
@@ -74,7 +74,7 @@ def move(job: int) -> None:
 
 def tag(job: Job) -> str:
     """What a change of the job names as what it saw: title, code, method and set of combinations."""
-    return hashlib.blake2b(repr((job.title, job.code, job.method, job.combination_set)).encode(), digest_size=8).hexdigest()
+    return hashlib.blake2b(repr((job.title, job.code, job.method, job.combination_set, job.tolerance)).encode(), digest_size=8).hexdigest()
 
 
 def system_of(job: Job) -> str:
@@ -100,6 +100,16 @@ def _statuses(job: int, revision: str, moves: int) -> dict[str, int]:
     return dict(rows("SELECT status, count(*) FROM connection WHERE job_id = ? GROUP BY status", job))
 
 
+@lru_cache(maxsize=64)
+def _stale(job: int, revision: str, moves: int) -> int:
+    """How many results are stale; the same until the next change."""
+    return int(rows("SELECT count(*) FROM connection WHERE job_id = ? AND reason LIKE 'stale:%'", job)[0][0])
+
+
+_DECIDED = ("SELECT coalesce(sum(state = 'awaiting'), 0), coalesce(sum(state IN ('awaiting', 'accepted') AND look != '[]'), 0) FROM override "
+            "WHERE job_id = ?")  # fmt: skip
+
+
 def summary(job: Job) -> dict[str, Any]:
     """What a person sees of a job: its revision, and how many connections stand how."""
     with reading():
@@ -108,7 +118,8 @@ def summary(job: Job) -> dict[str, Any]:
         revision = own.where((Revision.job == job) & (Revision.number > 0)).order_by(Revision.number.desc()).first()
         statuses = dict(_statuses(job.id, revision.token, job.moves)) if revision else {}
         framings = dict(_framings(job.id, revision.token, job.moves)) if revision else {}
-        waiting = Override.select().where((Override.job == job) & (Override.state == "awaiting")).count()
+        waiting, asking = rows(_DECIDED, job.id)[0]
+        stale = _stale(job.id, revision.token, job.moves) if revision else 0
         run = Run.select().where(Run.job == job).order_by(Run.id.desc()).first()
     return {
         "name": job.name,
@@ -125,7 +136,10 @@ def summary(job: Job) -> dict[str, Any]:
         "connections": sum(statuses.values()),
         "statuses": statuses,
         "framings": framings,
+        "stale": stale,
+        "tolerance": job.tolerance,
         "overrides_awaiting": waiting,
+        "overrides_look": asking,
         "last_run": run.id if run else None,
         "made": job.made,
         "author": job.author,

@@ -14,16 +14,20 @@ from handrail.store.database import rows
 from handrail.store.models import Job
 
 FIELDS = {name: name for name in ("status", "framing", "standard", "rule", "joint", "member", "section", "support", "support_section", "action",
-                                  "utilisation", "elevation", "place", "level", "overridden")} | {"connection": "key", "check": "check_name"}  # fmt: skip
+                                  "utilisation", "elevation", "place", "level", "overridden", "sequence", "person", "released")} | {
+    "connection": "key", "check": "check_name", "stale": "(reason LIKE 'stale:%')", "new": "(was IS NULL)",
+} | {name: f"(SELECT count(*) FROM override o WHERE o.job_id = connection.job_id AND o.connection = connection.key AND {which})" for name, which in
+     (("awaiting", "o.state = 'awaiting'"), ("look", "o.state IN ('awaiting', 'accepted') AND o.look != '[]'"))}  # fmt: skip
 WORST = ("fail", "unchecked", "unassigned", "pass", "elsewhere")
-NUMBERS = ("utilisation", "elevation", "overridden")
+NUMBERS = ("utilisation", "elevation", "overridden", "stale", "new", "awaiting", "look")
 LARGEST = 1e15
 LARGEST_OFFSET = 2**63 - 1  # what SQLite counts to
 LONGEST = 2000  # characters of a filter
 _TERM = re.compile(r"^(\w+) *(<=|>=|!=|=|<|>|~) *(.*)$", re.DOTALL)
 _SAME = ("framing", "joint", "member", "section", "support", "support_section", "elevation", "place", "level", "standard", "rule", "status", "utilisation",
-         "clause", "action", "reason", "overridden", "version", "summary")  # fmt: skip
-_LINE = "json_object('connection', key, 'check', check_name, 'sizes', json(brief), " + ", ".join(
+         "clause", "action", "reason", "overridden", "version", "summary", "sequence", "person", "released")  # fmt: skip
+_STALE = "'tags', json(tags), 'stale', json(iif(reason LIKE 'stale:%', 'true', 'false')), "
+_LINE = "json_object('connection', key, 'check', check_name, 'sizes', json(brief), " + _STALE + ", ".join(
     [f"'{name}', {name}" for name in _SAME] + [f"'{name}', facts ->> '$.{name}'" for name in ("skew", "slope", "cope")]
 ) + ")"  # fmt: skip
 _JOINT = (
@@ -43,12 +47,12 @@ def conditions(where: str) -> tuple[str, list[Any]]:
     found, values = [], []
     for term in _terms(where):
         match = _TERM.match(term)
-        if match and match[1] == "group":
-            found.append(_grouped(match[2], term))
+        if match and match[1] in _OWN:
+            found.append(_grouped(match[1], match[2], term))
             values.append(_bare(match[3]))
             continue
         if not match or match[1] not in FIELDS:
-            raise InputError(f"'{term.strip()}' is not a filter; write field=value with {', '.join(FIELDS)}, group and = != < <= > >= ~")
+            raise InputError(f"'{term.strip()}' is not a filter; write field=value with {', '.join(FIELDS)}, {', '.join(_OWN)} and = != < <= > >= ~")
         name, sign, text = match.groups()
         text = _bare(text)
         if sign == "~":
@@ -65,12 +69,18 @@ def _bare(text: str) -> str:
     return text[1:-1] if len(text) > 1 and text[0] == text[-1] == '"' else text
 
 
-def _grouped(sign: str, term: str) -> str:
-    """In a group that a person made, or not in it."""
+_OWN = {  # of what a connection may have several: an SQL condition that names one
+    "group": "id {} (SELECT m.connection_id FROM groupmember m JOIN gathering g ON g.id = m.group_id WHERE g.job_id = connection.job_id AND g.name = ?)",
+    "tag": "? {} (SELECT value FROM json_each(tags))",
+}
+
+
+def _grouped(name: str, sign: str, term: str) -> str:
+    """In a group that a person made or with a tag, or without."""
     if sign not in ("=", "!="):
-        raise InputError(f"'{term}': a connection is in a group (group=NAME) or not (group!=NAME)")
-    own = "SELECT m.connection_id FROM groupmember m JOIN gathering g ON g.id = m.group_id WHERE g.job_id = connection.job_id AND g.name = ?"
-    return f"id {'IN' if sign == '=' else 'NOT IN'} ({own})"
+        has = "is in a group" if name == "group" else "has a tag"
+        raise InputError(f"'{term}': a connection {has} ({name}=NAME) or not ({name}!=NAME)")
+    return _OWN[name].format("IN" if sign == "=" else "NOT IN")
 
 
 def _value(name: str, sign: str, text: str, term: str) -> Any:

@@ -122,7 +122,7 @@ def _decisions(database: SqliteDatabase) -> None:
     """Decisions are reviewed and know what they rest on; the ledger is chained; releases, comments, tags, progress, views."""
     text, words = "text not null default ''", "varchar(255) not null default ''"
     for table, name, kind in (
-        ("job", "tolerance", "real not null default 0.05"), ("job", "look_due", "integer not null default 1"),
+        ("job", "tolerance", "real not null default 0.05"), ("job", "noted", "integer not null default -1"), ("job", "look_due", "integer not null default 1"),
         ("revision", "gone", "text not null default '[]'"), ("connection", "tags", "text not null default '[]'"),
         *(("connection", name, words) for name in ("sequence", "person", "released", "released_at")), ("connection", "was", "text"),
         *(("override", name, words) for name in ("cause", "reviewer", "reviewed")), ("override", "word", text),

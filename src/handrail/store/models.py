@@ -96,6 +96,7 @@ class Job(Record):
     column_map = TextField(default="")  # of the last model that came in through one
     takes = JSONField(default=dict)  # how many connections each rule takes, and of what this was counted
     tolerance = FloatField(default=0.05)  # how far actions and utilisation may move before a decision asks to be looked at again
+    noted = IntegerField(default=-1)  # `moves` when its progress was last noted
     look_due = BooleanField(default=False)  # something that decisions rest on was changed, and nobody has looked yet which
     made = CharField(default=now)
     author = CharField(default="")

@@ -102,10 +102,12 @@ def _follow_ended(job: Job, moved: dict[str, tuple[str, list[float]]], names: di
             Override.update(connection=name).where(Override.id == row.id).execute()
 
 
-def now_called(job: Job, moved: dict[str, str], names: dict[str, list[float]]) -> list[tuple[Override, str]]:
-    """Every correction of framing that will hold after a revision, with what its connection is called then; `moved` as old name to new."""
+def now_called(job: Job, moved: dict[str, str], names: dict[str, list[float]], framed: bool = True) -> list[tuple[Override, str]]:
+    """Every correction of framing (or where not `framed` everything else) that will hold after a revision, with what its connection is called
+    then; `moved` as old name to new."""
     stood = applied(job)
-    rows = Override.select().where((Override.job == job) & Override.state.in_(HOLDING) & Override.parameter.in_(FRAMED)).order_by(Override.id)
+    which = Override.parameter.in_(FRAMED) if framed else Override.parameter.not_in(FRAMED)
+    rows = Override.select().where((Override.job == job) & Override.state.in_(HOLDING) & which).order_by(Override.id)
     found = ((row, moved.get(row.connection) if row.id in stood else _back(row, names)) for row in rows)
     return [(row, name) for row, name in found if name is not None]
 
@@ -178,6 +180,7 @@ def keep(job: Job, decisions: Sequence[Decision]) -> list[tuple[int, list[int]]]
         Override.insert_many(ready[start : start + 100]).execute()
     ledger.append(job.id, entries)
     count(job, keys)
+    _framed_anew(job, [d.parameter for d in decisions])
     return made
 
 
@@ -195,7 +198,14 @@ def end(job: Job, found: Sequence[Override], state: str, words: str, author: str
     _set(again, state="accepted")
     ledger.append(job.id, entries)
     count(job, {o.connection for o in found})
+    _framed_anew(job, [o.parameter for o in found])
     return again
+
+
+def _framed_anew(job: Job, parameters: list[str]) -> None:
+    """Where a correction of framing was made or ended, what else was decided there may rest on other ground."""
+    if set(parameters) & set(FRAMED):
+        Job.update(look_due=True).where(Job.id == job.id).execute()
 
 
 def would_hold_again(job: Job, found: Sequence[Override]) -> list[Override]:
@@ -238,12 +248,17 @@ def set_present(job: Job, found: Iterable[tuple[Override, dict[str, Any], list[s
 
 
 def rebase(job: Job, stands: Mapping[tuple[str, str], dict[str, Any]]) -> None:
-    """What the overrides of a connection rest on after a person's decision there: none of them asks to be looked at for that. Inside the caller's
-    transaction."""
+    """What the overrides of a connection rest on after a person's decision there: none of them asks to be looked at for that; one that asks already
+    is looked at anew. Inside the caller's transaction."""
     for own in _held(job, {key for key, _ in stands}).values():
         for o in own:
-            if (now := stands.get((o.connection, o.parameter))) is not None and now != o.present:
-                Override.update(present=now, **({} if o.look else {"grounds": now})).where(Override.id == o.id).execute()
+            now = stands.get((o.connection, o.parameter))
+            if now is None or now == o.present:
+                continue
+            if o.look:
+                Job.update(look_due=True).where(Job.id == job.id).execute()
+            else:
+                Override.update(present=now, grounds=now).where(Override.id == o.id).execute()
 
 
 def _entry(o: Override, event: str, words: str, author: str, data: dict[str, Any] | None = None) -> dict[str, Any]:

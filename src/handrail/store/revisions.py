@@ -20,8 +20,8 @@ from handrail.core.building.model import Building
 from handrail.core.building.pieces import Pieces
 from handrail.core.building.places import level_names, places
 from handrail.core.errors import InputError
-from handrail.store import bulk, connections, corrections, overrides, packing
-from handrail.store.database import one, rows, writing
+from handrail.store import bulk, connections, corrections, events, overrides, packing
+from handrail.store.database import one, proxy, rows, writing
 from handrail.store.jobs import move, system_of
 from handrail.store.models import Connection, Job, MemberForces, Override, Revision
 
@@ -32,27 +32,33 @@ _NEWEST = f"SELECT {', '.join(f.column_name for f in _LIGHT)} FROM revision"
 _FRAMED = ("key", "joint", "joint_number", "framing", "words", "facts", "at", "member", "section", "support", "support_section", "elevation",
            "place", "level")  # fmt: skip
 
+_AS_IT_STOOD = (  # what is stale already keeps what was known last
+    "UPDATE connection SET was = json_object('revision', ?, 'key', key, 'status', status, 'utilisation', utilisation, 'check', check_name, 'summary', "
+    "summary, 'standard', standard, 'sizes', json(sizes), 'section', section, 'released', released) WHERE job_id = ? AND reason NOT LIKE 'stale:%'"
+)
+Stands = Callable[[Building, Framing, dict[str, dict[str, Any]], dict[str, str]], dict[str, str]]
 _HOW = ("framing", "words", "facts", "at", "support", "support_section")
 
 
 def keep(job: Job, building: Building, audit: Audit, framing: Framing, author: str, going_on: Callable[[], None] = lambda: None,
-         inside: Callable[[int], None] = lambda number: None) -> Revision:  # fmt: skip
-    """Store a revision whole, with its connections. It is put aside a part at a time, so that nobody waits long to write, and
-    comes into force in one short transaction; killed before that, it was never there. `going_on` is called between the parts,
-    `inside` that transaction with the revision's number; what they raise ends it all."""
+         inside: Callable[[int], None] = lambda number: None, stands: Stands | None = None) -> Revision:  # fmt: skip
+    """Store a revision whole, with its connections; `stands` says whose results it leaves standing, without it none.
+
+    It is put aside a part at a time, so that nobody waits long to write, and comes into force in one short transaction; killed before that, it was
+    never there. `going_on` is called between the parts, `inside` that transaction with the revision's number; what they raise ends it all."""
     framed = _rows(building, framing)
     aside = _put_aside(job, building, audit, framing, author, going_on)
     try:
-        for _ in range(TRIES):
-            matching = _Matching(job, building, framing, framed)
+        for left in reversed(range(TRIES)):
+            matching = _Matching(job, building, framing, framed, stands if left else None)
             with writing():
                 last = Revision.select(Revision.number).where(Revision.job == job).order_by(Revision.number.desc()).first()
                 if matching.overtaken():
                     continue
                 number = max(last.number, 0) + 1
                 inside(number)
-                Revision.update(number=number).where(Revision.id == aside).execute()
-                matching.write(author, building.system)
+                Revision.update(number=number, gone=matching.lost()).where(Revision.id == aside).execute()
+                matching.write(author, building.system, number - 1)
                 move(job.id)
                 Job.update(look_due=True).where(Job.id == job.id).execute()
                 return Revision.select(*_LIGHT, Revision.audit).where(Revision.id == aside).get()
@@ -102,13 +108,16 @@ class _Matching:
     outside any lock; `write` keeps it unless the job's connections were exchanged meanwhile.
     """
 
-    def __init__(self, job: Job, building: Building, framing: Framing, rows: list[dict[str, Any]]) -> None:
+    def __init__(self, job: Job, building: Building, framing: Framing, rows: list[dict[str, Any]], stands: Stands | None) -> None:
         columns = (Connection.key, Connection.id, Connection.facts)
         self.system = system_of(job)
-        self.job, self.rows, self.seen = job, {row["key"]: row for row in rows}, _newest(job)
-        old = {key: (number, facts.get("place")) for key, number, facts in Connection.select(*columns).where(Connection.job == job).tuples()}
+        self.job, self.rows, self.seen = job, {row["key"]: dict(row) for row in rows}, _newest(job)  # a next try begins with them as they were
+        self.rests = _rests(job) if stands else None
+        kept = list(Connection.select(*columns).where(Connection.job == job).tuples())
+        old = {key: (number, facts.get("place")) for key, number, facts in kept}
         self.was = _matched(old, rows)  # new key -> old key
-        self._correct(building, framing)
+        corrected_framing = self._correct(building, framing)
+        self.stand = self._standing(building, corrected_framing, {key: facts for key, _, facts in kept}, stands)
         self.ids = {key: number for key, (number, _) in old.items()}
         self.gone = sorted(self.ids[key] for key in set(old) - set(self.was.values()))
         again = {"overridden": 0}
@@ -116,7 +125,19 @@ class _Matching:
         new = (row for key, row in self.rows.items() if key not in self.was)
         self.fresh = bulk.Additions(Connection, ({**row, "job": job.id, "reason": "not run yet"} for row in new))
 
-    def _correct(self, building: Building, framing: Framing) -> None:
+    def _standing(self, building: Building, framing: Framing, old: dict[str, dict[str, Any]], stands: Stands | None) -> dict[str, str]:
+        """new key -> the grounds of its result, where the revision leaves it standing."""
+        if stands is None or self.system not in ("", building.system):
+            return {}
+        beside = ("opposed", "across")  # results name who stands there
+        same = {new: was for new, was in self.was.items() if [self.rows[new]["facts"].get(n) for n in beside] == [old[was].get(n) for n in beside]}
+        places = {key: row["facts"]["place"] for key, row in self.rows.items()}
+        held: dict[str, dict[str, Any]] = {}
+        for row, name in overrides.now_called(self.job, {was: new for new, was in self.was.items()}, places, framed=False):
+            held.setdefault(name, {})[row.parameter] = row.value
+        return stands(building, framing, held, same)
+
+    def _correct(self, building: Building, framing: Framing) -> Framing:
         """What people said of how connections are framed, on the connections as they are called now."""
         self.said = overrides.framed(self.job)
         places = {key: row["facts"]["place"] for key, row in self.rows.items()}
@@ -126,33 +147,62 @@ class _Matching:
         for before, after in zip(framing.connections, found.connections, strict=True):
             if before is not after:
                 self.rows[after.id] |= _row(building, framing, after, self.rows[after.id]["joint_number"])
+        return found
+
+    def lost(self) -> list[dict[str, Any]]:
+        """The connections that are not there any more, as they stood. Inside the caller's transaction."""
+        names = ("key", "place", "framing", "section", "support_section", "status", "utilisation", "summary", "released")
+        found: list[dict[str, Any]] = []
+        for start in range(0, len(self.gone), 500):
+            some = Connection.select(*(getattr(Connection, n) for n in names)).where(Connection.id.in_(self.gone[start : start + 500]))
+            found.extend(some.dicts())
+        return found
 
     def overtaken(self) -> bool:
-        """Whether another revision came into force since, or a correction of framing."""
+        """Whether another revision came into force since, a correction of framing, or what tells which results stand."""
+        if self.rests is not None and self.rests != _rests(self.job):
+            return True
         return _newest(self.job) != self.seen or [(r.id, r.connection) for r in overrides.framed(self.job)] != [(r.id, r.connection) for r in self.said]
 
-    def write(self, author: str, system: str) -> None:
-        """Inside the caller's transaction."""
+    def write(self, author: str, system: str, before: int) -> None:
+        """Inside the caller's transaction; `before` is the number of the revision that it follows."""
         stood = overrides.applied(self.job)
+        places = {key: row["facts"]["place"] for key, row in self.rows.items()}
+        proxy.execute_sql(_AS_IT_STOOD, (before, self.job.id))
+        events.follow(self.job, {old: new for new, old in self.was.items()}, places)
         for new, old in self.was.items():  # names may be swapped: none stands in another's way
             if new != old:
                 Connection.update(key=f"~{self.ids[old]}").where(Connection.id == self.ids[old]).execute()
         for start in range(0, len(self.gone), 500):
             Connection.delete().where(Connection.id.in_(self.gone[start : start + 500])).execute()
         self.again.write(self.job.id)
-        ran = (Connection.job == self.job) & ((Connection.standard != "") | (Connection.digest != ""))
-        stale = {"status": "unchecked", "reason": "stale: the model was revised; run again", "digest": "", "remedy": ""}
-        Connection.update(**stale, version=Connection.version + 1).where(ran).execute()
+        self._stale()
         self.fresh.write()
         if self.system not in ("", system):
             connections.put_in_words_again(self.job, system)
-        places = {key: row["facts"]["place"] for key, row in self.rows.items()}
-        overrides.follow(self.job, {old: (new, places[new]) for new, old in self.was.items()}, places, stood, author)
+        moved = {old: (new, places[new]) for new, old in self.was.items()}
+        overrides.follow(self.job, moved, places, stood, author)
         for row, name in self.held:
             if row.id in self.supports and row.value["member"] != self.supports[row.id]:
                 Override.update(value=row.value | {"member": self.supports[row.id]}).where(Override.id == row.id).execute()
             if name in self.misfits:
                 overrides.say_unfit(row, name, self.misfits[name], author)
+
+
+    def _stale(self) -> None:
+        """Results that the revision does not leave standing, or that were made since that was worked out."""
+        made = Connection.select(Connection.id, Connection.key, Connection.digest)
+        ran = (Connection.job == self.job) & ((Connection.standard != "") | (Connection.digest != ""))
+        ids = [number for number, key, digest in made.where(ran).tuples() if not digest or self.stand.get(key) != digest]
+        stale = {"status": "unchecked", "reason": "stale: the model was revised; run again", "digest": "", "remedy": ""}
+        for start in range(0, len(ids), 500):
+            Connection.update(**stale, version=Connection.version + 1).where(Connection.id.in_(ids[start : start + 500])).execute()
+
+
+def _rests(job: Job) -> Any:
+    """What tells, beside the model, which results stand."""
+    of = Job.select(Job.rulebook_version, Job.code, Job.method, Job.combination_set).where(Job.id == job.id).tuples().get()
+    return of, overrides.holding(job)
 
 
 def _newest(job: Job) -> int:

@@ -155,9 +155,14 @@ class Acting:
 
     @cached_property
     def formed(self) -> bytes:
-        """How the combinations are made: their names and the factors of each result."""
+        """How the combinations are made: their names and the factors of each result, in whichever order the results came."""
         sets = (self.strength, self.overstrength, *self.anchored)
-        return repr([(s.names, s.seismic) for s in sets]).encode() + b"".join(s.factors.tobytes() for s in sets)
+        return repr([(s.names, s.seismic) for s in sets]).encode() + b"".join(s.factors[:, self._by_name].tobytes() for s in sets if s.names)
+
+    @cached_property
+    def _by_name(self) -> np.ndarray:
+        """The results by their names."""
+        return np.array(sorted(range(len(self.building.results)), key=self.building.results.__getitem__), int)
 
     def rests_on(self, index: int) -> bytes:
         """What came in that acts on one connection: the forces of its end, of the beam opposite, of a hollow column's ends, each
@@ -172,9 +177,9 @@ class Acting:
         facts = self.connections[other].facts if other >= 0 else {}
         turned = [bool(self._rolled_over[m]) for m, _ in ends], facts.get("skew"), facts.get("slope")
         columns = [self.building.section(self.building.members[m].section) for m, _ in ends] if hollow else []
-        forces = b"".join(self.building.forces[m, :, end].tobytes() for m, end in ends)
+        forces = b"".join(self.building.forces[m, self._by_name, end].tobytes() for m, end in ends)
         if index in self._on_braced_base:
-            forces += foot_forces(self.building, connection.member, connection.end).tobytes()
+            forces += foot_forces(self.building, connection.member, connection.end)[self._by_name].tobytes()
         said = [sorted(self.stated[k].items()) for k in (index, other) if k in self.stated]
         return forces + repr((turned, columns, bool(self.collector[index]), *said)).encode()
 

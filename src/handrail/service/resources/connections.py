@@ -66,7 +66,7 @@ def get_connection(path: s.ConnectionPath):
         decided, happened = overrides.listed(job, record.key), history.of_connection(job, record.key)
     own = next(r for r in beside if r["connection"] == record.key)
     if stale:
-        own |= {"status": "unchecked", "reason": standing.STALE}
+        own |= {"status": "unchecked", "reason": standing.STALE, "stale": True}
     used = code(seen.job.code, seen.job.method)
     body = own | {
         "words": record.words, "facts": record.facts, "may_be": may_be(record.framing),

@@ -35,8 +35,8 @@ def decide_for_many(path: s.JobPath, body: s.DecisionForMany):
     if framed:
         raise Refused(422, f"changes: {framed[0]} is corrected on one connection at a time, with an override")
     keys = chosen(job, body)
-    looking.up_to_date(job)
     for _ in range(standing.TRIES):
+        looking.up_to_date(job)
         found = deciding.propose(job, keys, body.changes, body.both)
         if body.preview:
             return _told(found, []), 200

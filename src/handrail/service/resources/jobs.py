@@ -53,13 +53,14 @@ def change_job(path: s.JobPath, body: s.JobChange):
         now = Job.get_by_id(job.id)
         _expect(now)
         code(body.code or now.code, body.method or now.method)
-        asked = (("title", body.title), ("code", body.code), ("method", body.method), ("combination_set", body.combination_set))
-        changed = {n: v for n, v in asked if v and v != getattr(now, n)}
+        asked = (("title", body.title), ("code", body.code), ("method", body.method), ("combination_set", body.combination_set),
+                 ("tolerance", body.tolerance))  # fmt: skip
+        changed = {n: v for n, v in asked if v not in (None, "") and v != getattr(now, n)}
         if "combination_set" in changed and jobs.has_model(now):
             _known_set(now, changed["combination_set"])
         if changed:
             jobs.set_fields(now, **changed)
-        if changed.keys() - {"title"}:
+        if changed.keys() - {"title", "tolerance"}:
             connections.mark_stale(now, "the code, method or set of combinations was changed")
     job = job_for(path.job)
     return _answer(job), 200, {"ETag": f'"{jobs.tag(job)}"'}

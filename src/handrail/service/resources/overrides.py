@@ -86,8 +86,8 @@ def alternatives(path: s.ConnectionPath, body: s.Alternatives):
 
 def _tried(job: Job, key: str, one_try: Callable[[], Any]) -> Any:
     """What a try gives once nothing moves under it."""
-    looking.up_to_date(job)
     for _ in range(standing.TRIES):
+        looking.up_to_date(job)
         if (answer := one_try()) is not None:
             return answer
     raise Refused(409, f"connection {key} was changed again and again meanwhile; nothing was changed, try again")
@@ -143,7 +143,7 @@ def _try_correction(job: Job, key: str, body: s.NewOverride) -> Any:
     with writing():
         now, current = look_at(job), _found(job, key)
         _expect(current)
-        if now.stamp != seen.stamp or now.moved(seen) or current.version != record.version:
+        if now.differs(seen) or current.version != record.version:
             return None
         kept = correcting.value_of(found.building, body.parameter, value)
         decision = Decision(key, body.parameter, kept, value, body.reason, caller().name, before, after, "", body.cause, grounds)
@@ -182,8 +182,8 @@ def of_job(job: Job, number: int) -> Override:
 
 def done(job: Job, act: Act, ids: list[int]) -> None:
     """An act on overrides, tried until nothing moves under it."""
-    looking.up_to_date(job)
     for _ in range(standing.TRIES):
+        looking.up_to_date(job)
         if act_on(job, act, overrides.of_ids(ids)):
             return
     raise Refused(409, "it was changed again and again meanwhile; nothing was changed, try again")

@@ -1,0 +1,104 @@
+"""progress, revised, label, comment, release, table."""
+
+from __future__ import annotations
+
+from argparse import Namespace
+from pathlib import Path
+from typing import Any
+
+from handrail.cli import output, session
+from handrail.core.errors import InputError
+
+SHOWN = ("total", "done", "pass", "fail", "stale", "unchecked", "unassigned", "elsewhere", "overridden", "awaiting", "look", "released")
+
+
+def progress(args: Namespace) -> int:
+    with session.client(args) as client:
+        found = client.progress(args.job)
+    if args.json:
+        output.as_json(found)
+        return 0
+    output.table(("", *SHOWN), [("job", *(found["now"][n] for n in SHOWN))], right=SHOWN)
+    for what in ("level", "sequence", "person"):
+        rows = [(part["name"] or "(none)", *(part[n] for n in SHOWN)) for part in found[what]]
+        if [part["name"] for part in found[what]] != [""]:
+            output.table((what, *SHOWN), rows, right=SHOWN)
+    if len(found["days"]) > 1:
+        output.table(("day", *SHOWN), [(day["day"], *(day[n] for n in SHOWN)) for day in found["days"][-14:]], right=SHOWN)
+    output.say("done: pass or elsewhere, and no decision on it awaits a word or asks to be looked at again")
+    return 0
+
+
+def revised(args: Namespace) -> int:
+    with session.client(args) as client:
+        found = client.revised(args.job, args.what)
+    if args.json:
+        output.as_json(found)
+        return 0
+    if found["before"] is None:
+        output.say(f"R{found['revision']} is the first revision of '{args.job}' with results before it; there is nothing to compare")
+        return 0
+    output.say(f"R{found['revision']} beside how it stood in R{found['before']}:")
+    output.table(("connections", "number"), list(found["counts"].items()), right=("number",))
+    rows = [(i["connection"], i["place"], i["what"], *_sides(i), i["reason"]) for i in found["items"] if args.what or i["what"] != "stands"]
+    shown = rows if args.limit == 0 else rows[: args.limit]
+    output.table(("connection", "place", "what", "was", "used", "sizes then", "is", "used", "sizes now", "reason"), shown, right=("used",))
+    if len(rows) > len(shown):
+        output.say(f"{len(rows) - len(shown)} more: --limit 0 shows all")
+    return 0
+
+
+def _sides(item: dict[str, Any]) -> tuple[Any, ...]:
+    return tuple(v for side in (item["before"], item["now"]) for v in ((side["status"], side["utilisation"], side["summary"]) if side else ("", None, "")))
+
+
+def _chosen(args: Namespace) -> dict[str, Any]:
+    found = {"connections": args.connections, "where": args.where, "pattern": args.pattern, "slot": args.slot}
+    return {name: value for name, value in found.items() if value not in ("", None, [])}
+
+
+def label(args: Namespace) -> int:
+    with session.client(args) as client:
+        found = client.label(args.job, args.tag, args.untag, args.person, args.sequence, **_chosen(args))
+    if args.json:
+        output.as_json(found)
+    else:
+        output.say(f"{found['changed']} of {found['connections']} connections were changed")
+    return 0
+
+
+def comment(args: Namespace) -> int:
+    with session.client(args) as client:
+        found = client.comment(args.job, args.connection, args.words)
+    if args.json:
+        output.as_json(found)
+    else:
+        output.say(f"it stands in the history of {found['connection']}")
+    return 0
+
+
+def release(args: Namespace) -> int:
+    with session.client(args) as client:
+        found = client.release(args.job, args.word, args.withdraw, args.skip, **_chosen(args))
+    if args.json:
+        output.as_json(found)
+        return 0
+    output.say(f"{found['connections']} connections: {'release withdrawn' if args.withdraw else 'released, they may be drawn'}")
+    if found["refused"]:
+        output.table(("not released", "because"), [(r["connection"], r["why"]) for r in found["refused"][:50]])
+    return 0
+
+
+def table(args: Namespace) -> int:
+    path = Path(args.file)
+    kind = path.suffix.lower().removeprefix(".")
+    if kind not in ("csv", "xlsx"):
+        raise InputError(f"{path}: a table is written as .csv or .xlsx")
+    with session.client(args) as client:
+        body = client.table(args.job, kind, args.where, args.sort, [c.strip() for c in args.columns.split(",") if c.strip()])
+    try:
+        path.write_bytes(body)
+    except OSError as exc:
+        raise InputError(f"{path}: {exc}") from exc
+    output.say(f"wrote {path} ({len(body)} bytes)")
+    return 0

@@ -1,0 +1,76 @@
+"""One request to the service and its answer, or its refusal."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from typing import Any, Self
+from urllib.parse import quote
+
+import httpx
+
+Data = dict[str, Any]
+
+
+class ServiceError(RuntimeError):
+    """The service refused: `status`, what to do in words, and `problems` where it named several."""
+
+    def __init__(self, status: int, detail: str, problems: list[Data] | None = None) -> None:
+        super().__init__(detail)
+        self.status = status
+        self.problems = problems or []
+
+
+class Calling:
+    """A service and a caller."""
+
+    def __init__(self, server: str, token: str = "", timeout: float = 600.0) -> None:
+        headers = {"Authorization": f"Bearer {token}"} if token else {}
+        self._http = httpx.Client(base_url=server.rstrip("/") + "/api/v1", headers=headers, timeout=timeout, trust_env=False)
+        self.server = server
+
+    def __enter__(self) -> Self:
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self.close()
+
+    def close(self) -> None:
+        self._http.close()
+
+    def _bytes(self, path: str) -> bytes:
+        return bytes(self._call("GET", path, raw=True))
+
+    def _call(self, method: str, path: str, raw: bool = False, **more: Any) -> Any:
+        try:
+            response = self._http.request(method, path, **more)
+        except httpx.HTTPError as exc:
+            raise ServiceError(0, f"no answer from {self.server} ({exc}); is the service running? try 'handrail serve'") from exc
+        if response.is_success:
+            return (response.content if raw else response.json()) if response.content else None
+        try:
+            body = response.json()
+        except ValueError:
+            body = {"detail": response.text[:200] or response.reason_phrase}
+        raise ServiceError(response.status_code, str(body.get("detail", "refused")), body.get("problems"))
+
+    def _pages(self, path: str, **query: Any) -> Iterator[Data]:
+        cursor: int | None = 0
+        while cursor is not None:
+            page = self._call("GET", path, params={**query, "cursor": cursor, "limit": 1000})
+            yield from page["items"]
+            cursor = page["next"]
+
+
+def seen(tag: str | int | None) -> dict[str, str]:
+    """The header by which a change names what it saw; none where it does not."""
+    return {} if tag is None else {"If-Match": f'"{tag}"'}
+
+
+def at(name: str) -> str:
+    """A name as part of an address, whatever characters it has."""
+    return quote(name, safe="")
+
+
+def chosen(connections: Iterable[str] = (), where: str = "", pattern: str = "", slot: int | None = None) -> Data:
+    """Which connections: by name, by a filter, or those of a pattern."""
+    return {"connections": list(connections), "where": where, "pattern": pattern, "slot": slot}

@@ -1,0 +1,52 @@
+"""Working together: labels, comments, releases, views, how far a job is."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+
+from handrail.client.calling import Calling, Data, at, chosen
+
+
+class Team(Calling):
+    """What a client does beside decisions on sizes."""
+
+    def label(self, job: str, add: Iterable[str] = (), remove: Iterable[str] = (), person: str | None = None, sequence: str | None = None,
+              **which: Any) -> Data:  # fmt: skip
+        """Tag connections (`connections`, `where`, or `pattern` and `slot`), say who works on them and in which sequence they are erected."""
+        body = {"add": list(add), "remove": list(remove), "person": person, "sequence": sequence}
+        return self._call("POST", f"/jobs/{at(job)}/labels", json=body | chosen(**which))
+
+    def comment(self, job: str, connection: str, words: str) -> Data:
+        """Say something about a connection; it stands in its history."""
+        return self._call("POST", f"/jobs/{at(job)}/connections/{at(connection)}/comments", json={"words": words})
+
+    def release(self, job: str, word: str = "", withdraw: bool = False, skip: bool = False, **which: Any) -> Data:
+        """An engineer's word that connections may be drawn, or that it is withdrawn."""
+        return self._call("POST", f"/jobs/{at(job)}/releases", json={"word": word, "withdraw": withdraw, "skip": skip} | chosen(**which))
+
+    def views(self, job: str) -> list[Data]:
+        """The kept views of the table of connections."""
+        return self._call("GET", f"/jobs/{at(job)}/views")["items"]
+
+    def put_view(self, job: str, name: str, where: str = "", sort: str = "connection", columns: Iterable[str] = (), group: str = "") -> list[Data]:
+        """Keep a view."""
+        body = {"where": where, "sort": sort, "columns": list(columns), "group": group}
+        return self._call("PUT", f"/jobs/{at(job)}/views/{at(name)}", json=body)["items"]
+
+    def drop_view(self, job: str, name: str) -> None:
+        """Take a view away."""
+        self._call("DELETE", f"/jobs/{at(job)}/views/{at(name)}")
+
+    def table(self, job: str, kind: str = "csv", where: str = "", sort: str = "connection", columns: Iterable[str] = ()) -> bytes:
+        """The connections that a filter leaves, as `csv` or `xlsx`."""
+        asked = {"where": where, "sort": sort, "columns": ",".join(columns)}
+        return bytes(self._call("GET", f"/jobs/{at(job)}/table.{kind}", params=asked, raw=True))
+
+    def progress(self, job: str) -> Data:
+        """How many connections are done, failing, awaiting, released: now, by level, sequence and person, and day by day."""
+        return self._call("GET", f"/jobs/{at(job)}/progress")
+
+    def revised(self, job: str, what: str = "") -> Data:
+        """What the newest revision left standing."""
+        return self._call("GET", f"/jobs/{at(job)}/revised", params={"what": what})

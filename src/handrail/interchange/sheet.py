@@ -1,0 +1,42 @@
+"""A list as a file: CSV, or a workbook with its header frozen and filters on."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Sequence
+from typing import Any
+
+Rows = Sequence[Sequence[Any]]
+_FORMULA = ("=", "+", "-", "@", "\t", "\r")  # what a spreadsheet would work out if a text began with it
+
+
+def as_csv(head: Sequence[str], rows: Rows) -> str:
+    """CSV of RFC 4180; a text that a spreadsheet would take for a formula stands behind an apostrophe."""
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\r\n")
+    writer.writerow(head)
+    for row in rows:
+        writer.writerow([f"'{v}" if isinstance(v, str) and v.startswith(_FORMULA) else v for v in row])
+    return out.getvalue()
+
+
+def as_workbook(title: str, head: Sequence[str], rows: Rows) -> bytes:
+    """A workbook (.xlsx) of one sheet: numbers stay numbers, texts are never formulas."""
+    import xlsxwriter
+
+    out = io.BytesIO()
+    with xlsxwriter.Workbook(out, {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False}) as book:
+        sheet = book.add_worksheet(title[:31])
+        bold, two = book.add_format({"bold": True, "bottom": 1}), book.add_format({"num_format": "0.00"})
+        widths = [len(name) for name in head]
+        sheet.write_row(0, 0, head, bold)
+        for k, row in enumerate(rows, 1):
+            for n, value in enumerate(row):
+                sheet.write(k, n, value, two if isinstance(value, float) else None)
+                widths[n] = max(widths[n], min(len(str(value)), 60))
+        for n, width in enumerate(widths):
+            sheet.set_column(n, n, width + 2)
+        sheet.freeze_panes(1, 1)
+        sheet.autofilter(0, 0, max(len(rows), 1), len(head) - 1)
+    return out.getvalue()

@@ -1,0 +1,122 @@
+"""Working together: labels, comments, releases, views of the table, and the table as a file."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from flask import Response
+
+from handrail.core.errors import InputError
+from handrail.core.units import show
+from handrail.interchange.sheet import as_csv, as_workbook
+from handrail.service import answers as a
+from handrail.service import schemas as s
+from handrail.service import team_answers as t
+from handrail.service.auth import caller, job_for
+from handrail.service.choosing import chosen
+from handrail.service.problems import Refused
+from handrail.service.resources import blueprint
+from handrail.store import jobs, listing, team, views
+
+api = blueprint("team", "labels, comments, releases, views")
+WORKBOOK = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+COLUMNS = (
+    "connection", "joint", "place", "level", "framing", "section", "support_section", "standard", "summary", "rule", "status", "stale", "utilisation", "check",
+    "action", "reason", "overridden", "released", "sequence", "person", "tags", "elevation", "member", "support", "skew", "slope", "cope", "clause",
+)  # fmt: skip
+MOST = 200_000
+
+
+@api.post("/jobs/<string:job>/labels", responses={200: t.Labelled})
+def label(path: s.JobPath, body: s.Labels):
+    """Tag connections, say who works on them, in which sequence they are erected; what is null stays."""
+    job = job_for(path.job, "detailer")
+    keys = chosen(job, body)
+    if not (body.add or body.remove or body.person is not None or body.sequence is not None):
+        raise Refused(422, "say a tag to add or remove, a person, or a sequence")
+    return {"connections": len(keys), "changed": team.label(job, keys, body.add, body.remove, body.person, body.sequence, caller().name)}
+
+
+@api.post("/jobs/<string:job>/connections/<path:connection>/comments", responses={201: t.Said})
+def comment(path: s.ConnectionPath, body: s.Comment):
+    """Say something about a connection; it stands in its history."""
+    job = job_for(path.job, "detailer")
+    team.comment(job, path.connection, body.words, caller().name)
+    return {"connection": path.connection, "words": body.words.strip()}, 201
+
+
+@api.post("/jobs/<string:job>/releases", responses={200: t.Released})
+def release(path: s.JobPath, body: s.Release):
+    """An engineer's word that connections may be drawn, or that it is withdrawn. It falls by itself when what a connection rests on changes."""
+    job = job_for(path.job, "engineer")
+    keys = chosen(job, body)
+    if body.withdraw:
+        return {"connections": team.withdraw(job, keys, caller().name, body.word), "refused": []}
+    number, why = team.release(job, keys, caller().name, body.word, body.skip)
+    return {"connections": number, "refused": [{"connection": key, "why": words} for key, words in why.items()]}
+
+
+@api.get("/jobs/<string:job>/views", responses={200: a.Page[t.View]})
+def list_views(path: s.JobPath):
+    """The kept views of the table of connections."""
+    found = views.listed(job_for(path.job))
+    return {"items": found, "total": len(found), "next": None}
+
+
+@api.put("/jobs/<string:job>/views/<path:view>", responses={200: a.Page[t.View]})
+def put_view(path: s.ViewPath, body: s.ViewOf):
+    """Keep a view, in place of one of the same name."""
+    job = job_for(path.job, "detailer")
+    listing.conditions(body.where)
+    _known(body.columns)
+    views.put(job, path.view, body.model_dump(), caller().name)
+    return list_views(path)
+
+
+@api.delete("/jobs/<string:job>/views/<path:view>", responses={204: None})
+def drop_view(path: s.ViewPath):
+    """Take a view away."""
+    if not views.drop(job_for(path.job, "detailer"), path.view):
+        raise Refused(404, f"there is no view '{path.view}' in '{path.job}'")
+    return "", 204
+
+
+@api.get("/jobs/<string:job>/table.<string:kind>", responses={200: None})
+def table(path: s.TablePath, query: s.TableQuery) -> Response:
+    """The connections that a filter leaves, as `csv` or `xlsx`, with the columns that are asked for."""
+    job = job_for(path.job)
+    columns = _known([c.strip() for c in query.columns.split(",") if c.strip()]) or list(COLUMNS)
+    lines, _ = listing.page(job, query.where, query.sort, MOST)
+    system = jobs.system_of(job)
+    rows = [[_cell(name, line, system) for name in columns] for line in map(json.loads, lines)]
+    head = [f"{name} ({_UNITS[name]})" if name in _UNITS else name for name in columns]
+    name = f"{job.name}-connections.{path.kind}"
+    if path.kind == "csv":
+        body: Any = as_csv(head, rows)
+    elif path.kind == "xlsx":
+        body = as_workbook("connections", head, rows)
+    else:
+        raise Refused(404, f"a table is csv or xlsx, not {path.kind}")
+    media = "text/csv" if path.kind == "csv" else WORKBOOK
+    return Response(body, mimetype=media, headers={"Content-Disposition": f'attachment; filename="{name}"'})
+
+
+_UNITS = {"skew": "deg", "slope": "deg"}
+
+
+def _cell(name: str, line: dict[str, Any], system: str) -> Any:
+    value = line[name]
+    if name == "tags":
+        return ", ".join(value)
+    if name == "elevation":
+        return show(value, "length", system)
+    if name == "stale":
+        return "stale" if value else ""
+    return float(value) if isinstance(value, float) else value
+
+
+def _known(columns: list[str]) -> list[str]:
+    if unknown := [name for name in columns if name not in COLUMNS]:
+        raise InputError(f"columns: there is no column '{unknown[0]}'; there is {', '.join(COLUMNS)}")
+    return columns

@@ -1,0 +1,41 @@
+"""What happens to connections beside decisions on their sizes: comments, tags, who works on them, releases. They follow the member's end."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from handrail.store import bulk
+from handrail.store.models import Connection, Event, Job, now
+
+
+def add(job: Job, said: Iterable[tuple[str, str, str]], author: str) -> None:
+    """(connection, kind, words) of each. Inside the caller's transaction."""
+    found = list(said)
+    places = _places(job, {key for key, _, _ in found})
+    made = now()
+    bulk.insert(Event, ({"job": job.id, "connection": key, "kind": kind, "words": words, "author": author, "made": made, "place": places.get(key)}
+                        for key, kind, words in found))  # fmt: skip
+
+
+def _places(job: Job, keys: set[str]) -> dict[str, list[float] | None]:
+    wanted, found = sorted(keys), {}
+    for start in range(0, len(wanted), 500):
+        some = (Connection.job == job) & Connection.key.in_(wanted[start : start + 500])
+        found |= {key: facts.get("place") for key, facts in Connection.select(Connection.key, Connection.facts).where(some).tuples()}
+    return found
+
+
+def follow(job: Job, moved: dict[str, str], names: dict[str, list[float]]) -> None:
+    """After a revision: events go where their member's end is called now (`moved`, old name to new); those of one that is gone wait until one
+    stands at its place again (`names` gives where each stands). Inside the caller's transaction."""
+    if not Event.select(Event.id).where(Event.job == job).exists():
+        return
+    there = {tuple(round(v) for v in place): key for key, place in names.items()}
+    changed: dict[tuple[str, bool], list[int]] = {}
+    for number, key, place, gone in Event.select(Event.id, Event.connection, Event.place, Event.gone).where(Event.job == job).tuples():
+        name = moved.get(key) if not gone else there.get(tuple(round(v) for v in place)) if place else None
+        if (name or key, name is None) != (key, gone):
+            changed.setdefault((name or key, name is None), []).append(number)
+    for (name, gone), ids in changed.items():
+        for start in range(0, len(ids), 500):
+            Event.update(connection=name, gone=gone).where(Event.id.in_(ids[start : start + 500])).execute()

@@ -1,0 +1,113 @@
+"""What people put on connections to work together: tags, who works on it, its erection sequence, comments, releases."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from handrail.core.errors import InputError
+from handrail.store import bulk, events
+from handrail.store.database import rows, writing
+from handrail.store.jobs import move
+from handrail.store.models import Connection, Job, now
+
+LONGEST, MOST_TAGS = 60, 20
+_DECIDED = ("SELECT connection, sum(state = 'awaiting'), sum(look != '[]') FROM override WHERE job_id = ? AND state IN ('awaiting', 'accepted') "
+            "GROUP BY connection")  # fmt: skip
+
+
+def label(job: Job, keys: Sequence[str], add: Sequence[str], remove: Sequence[str], person: str | None, sequence: str | None, author: str) -> int:
+    """Put tags on connections and take others off, say who works on them and in which sequence they are erected (None leaves it as it is); how many
+    were changed. Raises InputError."""
+    add, remove = (list(dict.fromkeys(_word("tag", tag) for tag in tags)) for tags in (add, remove))
+    own = {"person": person, "sequence": sequence}
+    said = {name: _word(name, value, empty=True) for name, value in own.items() if value is not None}
+    with writing():
+        found = _known(job, keys)
+        ready, told = [], []
+        for c in found:
+            tags = [*(t for t in c.tags if t not in remove), *(t for t in add if t not in c.tags)]
+            if len(tags) > MOST_TAGS:
+                raise InputError(f"tags: {c.key} would have {len(tags)} tags; at most {MOST_TAGS}")
+            values = {"tags": tags, "person": said.get("person", c.person), "sequence": said.get("sequence", c.sequence)}
+            words = [*(f"tag {t}" for t in tags if t not in c.tags), *(f"no longer tag {t}" for t in c.tags if t not in tags)]
+            words += [f"{name} {values[name] or 'nobody' if name == 'person' else values[name] or 'none'}" for name in own if values[name] != getattr(c, name)]
+            if words:
+                ready.append((c.id, values))
+                told.append((c.key, "labelled", ", ".join(words)))
+        bulk.update(Connection, ("tags", "person", "sequence"), ready, job.id)
+        events.add(job, told, author)
+        move(job.id)
+    return len(ready)
+
+
+def comment(job: Job, key: str, words: str, author: str) -> None:
+    """Say something about a connection. Raises InputError."""
+    words = words.strip()
+    if not words:
+        raise InputError("words: a comment says something")
+    with writing():
+        _known(job, [key])
+        events.add(job, [(key, "comment", words)], author)
+        move(job.id)
+
+
+def unreleasable(job: Job, found: Sequence[Connection]) -> dict[str, str]:
+    """connection -> why it cannot be released: it does not pass, or something on it is still to be decided."""
+    open_now = {key: (awaiting, look) for key, awaiting, look in rows(_DECIDED, job.id)}
+    why = {}
+    for c in found:
+        awaiting, look = open_now.get(c.key, (0, 0))
+        if c.status not in ("pass", "elsewhere"):
+            why[c.key] = f"it is {c.status}" + (f": {c.reason}" if c.reason else "")
+        elif awaiting:
+            why[c.key] = f"{awaiting} decision{'s' * (awaiting > 1)} on it await an engineer's word"
+        elif look:
+            why[c.key] = f"{look} decision{'s' * (look > 1)} on it ask to be looked at again"
+    return why
+
+
+def release(job: Job, keys: Sequence[str], author: str, word: str, skip: bool) -> tuple[int, dict[str, str]]:
+    """Say that connections may be drawn; how many, and why not the others. Raises InputError where one cannot be and they are not to be skipped."""
+    with writing():
+        found = _known(job, keys)
+        why = unreleasable(job, found)
+        if why and not skip:
+            key, words = next(iter(why.items()))
+            more = f" (and {len(why) - 1} more)" if len(why) > 1 else ""
+            raise InputError(f"{key} cannot be released, {words}{more}; nothing was released: leave them out, or say skip")
+        ready = [c for c in found if c.key not in why and not c.released]
+        at = now()
+        bulk.update(Connection, ("released", "released_at"), ((c.id, {"released": author, "released_at": at}) for c in ready), job.id)
+        events.add(job, [(c.key, "released", word.strip() or "may be drawn") for c in ready], author)
+        move(job.id)
+    return len(ready), why
+
+
+def withdraw(job: Job, keys: Sequence[str], author: str, word: str) -> int:
+    """Take releases back, with a word; how many. Raises InputError."""
+    if not word.strip():
+        raise InputError("word: say why the release is withdrawn")
+    with writing():
+        ready = [c for c in _known(job, keys) if c.released]
+        bulk.update(Connection, ("released", "released_at"), ((c.id, {"released": "", "released_at": ""}) for c in ready), job.id)
+        events.add(job, [(c.key, "withdrawn", word.strip()) for c in ready], author)
+        move(job.id)
+    return len(ready)
+
+
+def _word(name: str, value: str, empty: bool = False) -> str:
+    found = " ".join(value.split())
+    if not (found or empty) or len(found) > LONGEST or not (found.isprintable() or not found) or '"' in found:
+        raise InputError(f"{name}: 1 to {LONGEST} characters that can be seen, without double quotes")
+    return found
+
+
+def _known(job: Job, keys: Sequence[str]) -> list[Connection]:
+    wanted = list(dict.fromkeys(keys))
+    found: dict[str, Connection] = {}
+    for start in range(0, len(wanted), 500):
+        some = (Connection.job == job) & Connection.key.in_(wanted[start : start + 500])
+        found |= {c.key: c for c in Connection.select().where(some)}
+    if missing := [key for key in wanted if key not in found]:
+        raise InputError(f"connections: there is no connection '{missing[0]}' in '{job.name}'")
+    return [found[key] for key in wanted]
