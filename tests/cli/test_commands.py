@@ -54,6 +54,50 @@ def test_override_and_run(handrail):
     assert "cleared" in handrail("override", "clear", JOB, str(made["id"]), "--reason", "done")
 
 
+def test_decisions_and_the_team(handrail, service, tmp_path):
+    """Put forward for many, reviewed, exported, proved without the service; labelled, released, told how far it is."""
+    where = "section=W16X36, level=2, framing=beam_to_column_web, utilisation<0.5"
+    seen = handrail("override", "set", JOB, "--where", where, "rows=4", "plate_thickness=3/8 in", "--cause", "erection", "--preview")
+    assert "preview, nothing kept" in seen and "the worst after it" in seen
+    made = json.loads(handrail("override", "set", JOB, "--where", where, "rows=4", "--cause", "erection", "--json"))
+    numbers = [str(n) for n in made["overrides"]]
+    assert made["kept"] and len(numbers) > 2
+    assert f"{len(numbers)} awaiting" in handrail("override", "list", JOB, "--state", "awaiting")
+    assert "say why it is returned" in handrail("override", "return", JOB, numbers[0], code=2)
+    assert "1 decisions: accepted" in handrail("override", "accept", JOB, numbers[0], "--word", "as drawn")
+    sketch = tmp_path / "sketch.txt"
+    sketch.write_text("a sketch")
+    assert "SHA-256" in handrail("override", "attach", JOB, numbers[0], str(sketch))
+    assert "sketch.txt" in handrail("override", "files", JOB, numbers[0])
+    for ending, more in (("json", ()), ("csv", ("--csv",))):
+        export = tmp_path / f"ledger.{ending}"
+        text = handrail("override", "export", JOB, *more)
+        export.write_text(text)
+        sound = handrail("override", "verify", "--file", str(export))
+        head = re.search(r"head ([0-9a-f]{64})", sound)
+        assert "sound" in sound and head
+        assert "sound" in handrail("override", "verify", JOB, "--head", head[1])
+        export.write_text(text.replace("as drawn", "as dream"))
+        assert "was changed after it was written" in handrail("override", "verify", "--file", str(export), code=1)
+    assert "no entry has the digest" in handrail("override", "verify", JOB, "--head", "0" * 64, code=1)
+    assert "is no export" in handrail("override", "verify", "--file", str(sketch), code=2)
+    assert "cleared" in handrail("override", "clear", JOB, "--cause", "erection")
+    assert "2 of 2 connections" in handrail("label", JOB, "B5.i", "B9.i", "--tag", "rush", "--person", "ann", "--sequence", "1")
+    assert "history of B5.i" in handrail("comment", JOB, "B5.i", "ask the erector")
+    assert "1 connections: released" in handrail("release", JOB, "B5.i")
+    shown = handrail("progress", JOB)
+    assert "sequence" in shown and "ann" in shown and "level" in shown
+    assert "first revision" in handrail("revised", JOB)
+    assert "release withdrawn" in handrail("release", JOB, "B5.i", "--withdraw", "--word", "not yet")
+    for ending in ("csv", "xlsx"):
+        file = tmp_path / f"table.{ending}"
+        assert "wrote" in handrail("table", JOB, str(file), "--where", "tag=rush", "--columns", "connection,status,utilisation,tags")
+        assert file.stat().st_size > 50
+    assert (tmp_path / "table.csv").read_bytes().splitlines()[0] == b"connection,status,utilisation,tags"
+    assert "no column 'x'" in handrail("table", JOB, str(tmp_path / "t.csv"), "--columns", "x", code=2)
+    assert "erection" in handrail("causes")
+
+
 def test_a_metric_asd_job_by_commands_alone(service, handrail, tmp_path):
     """What the README says for a building of one's own; everything shown is metric, B1's 10 kip is 44.48 kN."""
     tables = small()

@@ -134,7 +134,10 @@ def _stated(raw: Any, system: str) -> tuple[dict[str, float], str]:
         name, sign, text = (p.strip() for p in part.partition("="))
         if name not in COMPONENTS or not sign or name in found:
             raise Refused(422, f"{ACTIONS}: '{part.strip()}' is no action; write like 'V = 42 kip, N = 8 kip' with {', '.join(COMPONENTS)}, each once")
-        found[name] = parse(text, _kind(name), FORCE_UNIT if _kind(name) == "force" else FORCE_UNIT * 1e3)
+        try:
+            found[name] = parse(text, _kind(name), FORCE_UNIT if _kind(name) == "force" else FORCE_UNIT * 1e3)
+        except InputError as exc:
+            raise InputError(f"{ACTIONS}: {name}: {exc}") from exc
     return found, ", ".join(f"{n} = {show(v, _kind(n), system)}" for n, v in found.items())
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from handrail.store import bulk
+from handrail.store.database import rows
 from handrail.store.models import Connection, Event, Job, now
 
 
@@ -12,9 +13,9 @@ def add(job: Job, said: Iterable[tuple[str, str, str]], author: str) -> None:
     """(connection, kind, words) of each. Inside the caller's transaction."""
     found = list(said)
     places = _places(job, {key for key, _, _ in found})
-    made = now()
-    bulk.insert(Event, ({"job": job.id, "connection": key, "kind": kind, "words": words, "author": author, "made": made, "place": places.get(key)}
-                        for key, kind, words in found))  # fmt: skip
+    made, ((after,),) = now(), rows("SELECT coalesce(max(number), 0) FROM ledger WHERE job_id = ?", job.id)
+    of = {"job": job.id, "author": author, "made": made, "after": after}
+    bulk.insert(Event, (of | {"connection": key, "kind": kind, "words": words, "place": places.get(key)} for key, kind, words in found))
 
 
 def _places(job: Job, keys: set[str]) -> dict[str, list[float] | None]:

@@ -8,11 +8,12 @@ from handrail.store import ledger
 from handrail.store.database import rows
 from handrail.store.models import Job
 
-_EVENTS = "SELECT kind, words, author, made FROM event WHERE job_id = ? AND connection = ? AND NOT gone ORDER BY id"
+_EVENTS = "SELECT kind, words, author, made, after FROM event WHERE job_id = ? AND connection = ? AND NOT gone ORDER BY id"
 
 
 def of_connection(job: Job, key: str) -> list[dict[str, Any]]:
     """Every event, the first first."""
-    decided = [{name: e[name] for name in ("event", "words", "author", "made", "override")} for e in ledger.of_connection(job, key)]
-    happened = [{"event": kind, "words": words, "author": author, "made": made, "override": None} for kind, words, author, made in rows(_EVENTS, job.id, key)]
-    return sorted([*decided, *happened], key=lambda e: str(e["made"]))
+    decided = [(e["number"], {name: e[name] for name in ("event", "words", "author", "made", "override")}) for e in ledger.of_connection(job, key)]
+    happened = [(after + 0.5, {"event": kind, "words": words, "author": author, "made": made, "override": None})
+                for kind, words, author, made, after in rows(_EVENTS, job.id, key)]  # fmt: skip
+    return [event for _, event in sorted([*decided, *happened], key=lambda one: one[0])]

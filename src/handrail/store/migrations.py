@@ -141,10 +141,11 @@ def _decisions(database: SqliteDatabase) -> None:
         "create trigger release_falls after update on connection when old.released != '' and new.released = old.released and "
         "(new.status not in ('pass', 'elsewhere') or new.standard is not old.standard or new.sizes is not old.sizes) begin "
         "update connection set released = '', released_at = '' where id = new.id; "
-        "insert into event (job_id, connection, kind, words, author, made, place, gone) values (new.job_id, new.key, 'fell', "
+        "insert into event (job_id, connection, kind, words, author, made, place, gone, after) values (new.job_id, new.key, 'fell', "
         "'released by ' || old.released || '; fell because ' || case when new.status not in ('pass', 'elsewhere') "
         "then 'it is ' || new.status || case new.reason when '' then '' else ': ' || new.reason end else 'it was sized otherwise' end, "
-        "'', strftime('%Y-%m-%dT%H:%M:%SZ', 'now'), json_extract(new.facts, '$.place'), 0); end"
+        "'', strftime('%Y-%m-%dT%H:%M:%SZ', 'now'), json_extract(new.facts, '$.place'), 0, "
+        "(select coalesce(max(number), 0) from ledger where job_id = new.job_id)); end"
     )
 
 

@@ -374,6 +374,7 @@ class Event(Record):
     made = CharField(default=now)
     place = JSONField(null=True)
     gone = BooleanField(default=False)  # its connection is not in the revision
+    after = IntegerField(default=0)  # number of the ledger's last entry when it happened
 
     class Meta:
         indexes = ((("job", "connection"), False),)
