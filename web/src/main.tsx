@@ -9,7 +9,9 @@ import { ConnectionStation } from "./stations/connection";
 import { ImportStation } from "./stations/import";
 import { JobsStation } from "./stations/jobs";
 import { JointsStation } from "./stations/joints";
+import { LedgerStation } from "./stations/ledger";
 import { PatternsStation } from "./stations/patterns";
+import { ProgressStation } from "./stations/progress";
 import { SignInStation } from "./stations/sign-in";
 import { SurveyStation } from "./stations/survey";
 import "./style.css";
@@ -52,6 +54,8 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="import" element={<ImportStation />} />
               <Route path="patterns" element={<PatternsStation />} />
               <Route path="joints" element={<JointsStation />} />
+              <Route path="ledger" element={<LedgerStation />} />
+              <Route path="progress" element={<ProgressStation />} />
               <Route path="connections/:connection" element={<ConnectionStation />} />
               <Route path="*" element={<Empty title="There is no such station" />} />
             </Route>

@@ -38,14 +38,16 @@ export function Rail() {
           <Station to={to(job, "model")} name="Model" words={modelWords(data)} />
           <Station to={to(job, "patterns")} name="Patterns" words="joints that are alike" />
           <Station to={to(job, "joints")} name="Joints" words={jointWords(data)} alert={Boolean(data?.statuses.fail)} />
+          <Station
+            to={to(job, "ledger")}
+            name="Ledger"
+            words={ledgerWords(data)}
+            alert={Boolean(data?.overrides_look)}
+          />
+          <Station to={to(job, "progress")} name="Progress" words={progressWords(data)} />
           {connection && <Station to={to(job, "connections", named)} name="Connection" words={named} />}
         </ol>
         <div className="mt-auto">
-          {data?.overrides_awaiting ? (
-            <p className="mb-3 text-[11px] text-white/75">
-              {data.overrides_awaiting} override{data.overrides_awaiting > 1 ? "s" : ""} awaiting review
-            </p>
-          ) : null}
           <RunButton job={job} method={data?.method ?? "LRFD"} allowed={Boolean(data && data.role !== "viewer")} />
           {data && data.role !== "viewer" && (
             <NavLink
@@ -96,10 +98,25 @@ function jointWords(job?: Job) {
   if (!job) return "";
   const left = [
     job.statuses.fail && `${job.statuses.fail} fail`,
-    job.statuses.unchecked && `${job.statuses.unchecked} unchecked`,
+    job.statuses.unchecked > job.stale && `${job.statuses.unchecked - job.stale} unchecked`,
+    job.stale && `${job.stale} stale`,
     job.statuses.unassigned && `${job.statuses.unassigned} unassigned`,
   ].filter(Boolean);
   return left.length ? left.join(", ") : "nothing left";
+}
+
+function ledgerWords(job?: Job) {
+  if (!job) return "";
+  const left = [
+    job.overrides_awaiting && `${job.overrides_awaiting} awaiting`,
+    job.overrides_look && `${job.overrides_look} to look at again`,
+  ].filter(Boolean);
+  return left.length ? left.join(", ") : "nothing waits";
+}
+
+function progressWords(job?: Job) {
+  if (!job) return "";
+  return job.stale ? `${job.stale} stale` : `${job.released} released`;
 }
 
 function Station({ to, name, words, alert }: { to: string; name: string; words: string; alert?: boolean }) {

@@ -29,9 +29,10 @@ class Team(Calling):
         """The kept views of the table of connections."""
         return self._call("GET", f"/jobs/{at(job)}/views")["items"]
 
-    def put_view(self, job: str, name: str, where: str = "", sort: str = "connection", columns: Iterable[str] = (), group: str = "") -> list[Data]:
-        """Keep a view."""
-        body = {"where": where, "sort": sort, "columns": list(columns), "group": group}
+    def put_view(self, job: str, name: str, where: str = "", sort: str = "connection", columns: Iterable[str] = (), group: str = "",
+                 find: str = "") -> list[Data]:  # fmt: skip
+        """Keep a view of the table."""
+        body = {"where": where, "find": find, "sort": sort, "columns": list(columns), "group": group}
         return self._call("PUT", f"/jobs/{at(job)}/views/{at(name)}", json=body)["items"]
 
     def drop_view(self, job: str, name: str) -> None:

@@ -280,7 +280,8 @@ class ViewPath(JobPath):
 
 
 class ViewOf(Body):
-    where: str = Field("", max_length=2000)
+    where: str = Field("", max_length=2000, description="filters, as lists take them")
+    find: str = Field("", max_length=200, description="words that the console looks for in every column")
     sort: str = "connection"
     columns: list[str] = Field([], max_length=60)
     group: str = Field("", description="the field that rows are grouped by; empty for none")
@@ -292,6 +293,7 @@ class TablePath(JobPath):
 
 class TableQuery(Query):
     where: str = Field("", description="filters, as lists take them")
+    find: str = Field("", max_length=200, description="words that some column has, in small or capital letters")
     sort: str = "connection"
     columns: str = Field("", description="names of columns between commas; all where it is left out")
 

@@ -24,11 +24,12 @@ class Released(BaseModel):
     refused: list[RefusedOne]
 
 
-class View(BaseModel):
+class KeptView(BaseModel):
     name: str
     author: str
     made: str
     where: str
+    find: str = ""
     sort: str
     columns: list[str]
     group: str

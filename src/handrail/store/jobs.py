@@ -101,9 +101,11 @@ def _statuses(job: int, revision: str, moves: int) -> dict[str, int]:
 
 
 @lru_cache(maxsize=64)
-def _stale(job: int, revision: str, moves: int) -> int:
-    """How many results are stale; the same until the next change."""
-    return int(rows("SELECT count(*) FROM connection WHERE job_id = ? AND reason LIKE 'stale:%'", job)[0][0])
+def _counted(job: int, revision: str, moves: int) -> tuple[int, int]:
+    """How many results are stale, how many connections released; the same until the next change."""
+    ((stale, released),) = rows("SELECT count(*) FILTER (WHERE reason LIKE 'stale:%'), count(*) FILTER (WHERE released != '') FROM connection "
+                                "WHERE job_id = ?", job)  # fmt: skip
+    return int(stale), int(released)
 
 
 _DECIDED = ("SELECT coalesce(sum(state = 'awaiting'), 0), coalesce(sum(state IN ('awaiting', 'accepted') AND look != '[]'), 0) FROM override "
@@ -119,7 +121,7 @@ def summary(job: Job) -> dict[str, Any]:
         statuses = dict(_statuses(job.id, revision.token, job.moves)) if revision else {}
         framings = dict(_framings(job.id, revision.token, job.moves)) if revision else {}
         waiting, asking = rows(_DECIDED, job.id)[0]
-        stale = _stale(job.id, revision.token, job.moves) if revision else 0
+        stale, released = _counted(job.id, revision.token, job.moves) if revision else (0, 0)
         run = Run.select().where(Run.job == job).order_by(Run.id.desc()).first()
     return {
         "name": job.name,
@@ -137,6 +139,7 @@ def summary(job: Job) -> dict[str, Any]:
         "statuses": statuses,
         "framings": framings,
         "stale": stale,
+        "released": released,
         "tolerance": job.tolerance,
         "overrides_awaiting": waiting,
         "overrides_look": asking,

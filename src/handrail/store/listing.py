@@ -22,7 +22,7 @@ WORST = ("fail", "unchecked", "unassigned", "pass", "elsewhere")
 NUMBERS = ("utilisation", "elevation", "overridden", "stale", "new", "awaiting", "look")
 LARGEST = 1e15
 LARGEST_OFFSET = 2**63 - 1  # what SQLite counts to
-LONGEST = 2000  # characters of a filter
+LONGEST = 200_000  # characters of a filter
 _TERM = re.compile(r"^(\w+) *(<=|>=|!=|=|<|>|~) *(.*)$", re.DOTALL)
 _SAME = ("framing", "joint", "member", "section", "support", "support_section", "elevation", "place", "level", "standard", "rule", "status", "utilisation",
          "clause", "action", "reason", "overridden", "version", "summary", "sequence", "person", "released")  # fmt: skip
@@ -40,8 +40,8 @@ _COUNT = "SELECT coalesce((SELECT {} FROM revision WHERE job_id = ? AND number >
 
 
 def conditions(where: str) -> tuple[str, list[Any]]:
-    """`status=fail, utilisation>0.9, section~W16` as an SQL condition and its values; `~` is "contains", double quotes hold commas.
-    Raises InputError."""
+    """`status=fail, utilisation>0.9, section~W16` as an SQL condition and its values; `~` is "contains", `|` parts several
+    values of which it is one, double quotes hold commas and bars. Raises InputError."""
     if len(where) > LONGEST:
         raise InputError(f"the filter is {len(where)} characters long; at most {LONGEST}")
     found, values = [], []
@@ -53,8 +53,13 @@ def conditions(where: str) -> tuple[str, list[Any]]:
             continue
         if not match or match[1] not in FIELDS:
             raise InputError(f"'{term.strip()}' is not a filter; write field=value with {', '.join(FIELDS)}, {', '.join(_OWN)} and = != < <= > >= ~")
-        name, sign, text = match.groups()
-        text = _bare(text)
+        name, sign, raw = match.groups()
+        text = _bare(raw)
+        if sign in ("=", "!=") and "|" in raw and text == raw:
+            several = [_value(name, sign, one.strip(), term.strip()) for one in raw.split("|")]
+            found.append(f"{FIELDS[name]} {'IN' if sign == '=' else 'NOT IN'} (SELECT value FROM json_each(?))")
+            values.append(json.dumps(several))
+            continue
         if sign == "~":
             found.append(f"{FIELDS[name]} LIKE ? ESCAPE '\\'")
             values.append("%" + re.sub(r"([%_\\])", r"\\\1", text) + "%")

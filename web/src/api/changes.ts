@@ -39,7 +39,13 @@ export function useChange(job: string, connection: string, version: number) {
   const refresh = useRefresh(job);
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (wanted: { changes?: Record<string, string>; take?: string; reason: string; both?: boolean }) =>
+    mutationFn: (wanted: {
+      changes?: Record<string, string>;
+      take?: string;
+      reason: string;
+      cause?: string;
+      both?: boolean;
+    }) =>
       need<Changed>(
         api.POST("/api/v1/jobs/{job}/connections/{connection}/changes", {
           params: { path: { job, connection } },
@@ -48,6 +54,7 @@ export function useChange(job: string, connection: string, version: number) {
             changes: wanted.changes ?? {},
             take: wanted.take ?? "",
             reason: wanted.reason,
+            cause: wanted.cause ?? "",
             preview: false,
             both: wanted.both ?? false,
           },

@@ -60,6 +60,11 @@ const PAGES = [
   "connection",
   "runs",
   "imports",
+  "decisions",
+  "verified",
+  "progress",
+  "revised",
+  "views",
 ];
 const LISTS = ["model", "connections"];
 
@@ -436,7 +441,7 @@ export function useRefresh(job: string) {
 export function useStartRun(job: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (asked: { verify?: boolean; combination_set?: string; only?: string[] }) =>
+    mutationFn: (asked: { verify?: boolean; where?: string; combination_set?: string; only?: string[] }) =>
       need<Run>(
         api.POST("/api/v1/jobs/{job}/runs", {
           ...at(job),
@@ -463,6 +468,7 @@ export interface Wanted {
   preview: boolean;
   version: number;
   both: boolean;
+  cause?: string;
 }
 
 export const setOverride = (job: string, connection: string, wanted: Wanted) =>
@@ -476,6 +482,7 @@ export const setOverride = (job: string, connection: string, wanted: Wanted) =>
         reason: wanted.reason,
         preview: wanted.preview,
         both: wanted.both,
+        cause: wanted.cause ?? "",
       },
     }),
   );

@@ -4,10 +4,11 @@ import { StatusMark, Utilisation } from "../parts/status";
 import { toConnection } from "../paths";
 import { level, plain, sentence } from "../words";
 import { Reframe } from "./reframe";
+import { Standing } from "./standing";
 import { Ways } from "./ways";
 
 /** What it is, how it stands, what governs, what would help, and what else meets here. */
-export function Head({ job, data }: { job: string; data: Connection }) {
+export function Head({ job, data, role }: { job: string; data: Connection; role: string }) {
   const from = useSearchParams()[0].get("from") ?? "";
   return (
     <header className="border-b border-line bg-sheet px-4 py-2">
@@ -15,6 +16,7 @@ export function Head({ job, data }: { job: string; data: Connection }) {
       <div className="flex items-baseline gap-3">
         <h1 className="text-base font-semibold">{data.connection}</h1>
         <StatusMark status={data.status} />
+        {data.stale && <span className="font-medium text-[#8a5600]">⟳ stale</span>}
         {data.utilisation > 0 && <Utilisation value={data.utilisation} wide />}
         {data.check && (
           <span>
@@ -32,8 +34,9 @@ export function Head({ job, data }: { job: string; data: Connection }) {
         {data.skew > 0.5 && ` · skew ${data.skew.toFixed(1)}°`}
         {data.slope > 0.5 && ` · slope ${data.slope.toFixed(1)}°`}
         {data.rule && ` · rule “${data.rule}”`}
-        <Reframe job={job} data={data} />
+        {role !== "viewer" && <Reframe job={job} data={data} />}
       </p>
+      <Standing job={job} data={data} role={role} />
       {data.reason && data.drawing && !(data.check && data.reason.startsWith(data.check)) && (
         <p className="mt-0.5 text-fail">{sentence(data.reason)}</p>
       )}

@@ -2,6 +2,13 @@ import { useState } from "react";
 import type { Connection, Parameter } from "../api/types";
 import { OverrideDialog } from "../parts/override-dialog";
 
+const TRIGGERS: Record<string, string> = {
+  framing: "correct framing",
+  support: "correct support",
+  elsewhere: "not here",
+  actions: "state actions",
+};
+
 /** Say that it is framed otherwise, or rests on another member: its joint is framed and checked again at once. */
 export function Reframe({ job, data }: { job: string; data: Connection }) {
   const [open, setOpen] = useState("");
@@ -31,6 +38,26 @@ export function Reframe({ job, data }: { job: string; data: Connection }) {
       choices: [],
       help: "A member that meets it at this joint.",
     },
+    {
+      ...blank,
+      name: "elsewhere",
+      label: "Not here",
+      text: "",
+      choices: ["none", "by others"],
+      help: "No connection is needed here, or others do it; their files can be attached to the decision.",
+    },
+    ...(data.standard
+      ? [
+          {
+            ...blank,
+            name: "actions",
+            label: "Actions to design for",
+            text: "",
+            choices: [],
+            help: "In place of the model's, in every combination, like V = 42 kip, N = 8 kip.",
+          },
+        ]
+      : []),
   ];
   return asked.map((parameter) => (
     <span key={parameter.name} className="ml-2 text-xs">
@@ -40,7 +67,7 @@ export function Reframe({ job, data }: { job: string; data: Connection }) {
         parameter={parameter}
         open={open === parameter.name}
         setOpen={(now) => setOpen(now ? parameter.name : "")}
-        trigger={parameter.name === "framing" ? "correct framing" : "correct support"}
+        trigger={TRIGGERS[parameter.name]}
       />
     </span>
   ));

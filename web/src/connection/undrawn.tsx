@@ -6,9 +6,10 @@ import { to, toConnection } from "../paths";
 import { plain, sentence } from "../words";
 import { Alternatives } from "./alternatives";
 import { Forces } from "./forces";
+import { History } from "./history";
 
 /** A connection without a standard: why, what meets at its joint, and the forces that somebody will have to carry. */
-export function Undrawn({ job, data }: { job: string; data: Connection }) {
+export function Undrawn({ job, data, role }: { job: string; data: Connection; role: string }) {
   const from = useSearchParams()[0].get("from") ?? "";
   return (
     <Scroll label="Joint and forces" className="min-h-0 flex-1 p-6">
@@ -66,6 +67,10 @@ export function Undrawn({ job, data }: { job: string; data: Connection }) {
       </div>
       <section aria-label="Alternatives" className="mt-6 max-w-6xl">
         <Alternatives job={job} data={data} />
+      </section>
+      <section aria-label="Decisions" className="mt-6 max-w-3xl">
+        <h2 className="mb-1 font-semibold">Decisions</h2>
+        <History job={job} data={data} role={role} />
       </section>
     </Scroll>
   );

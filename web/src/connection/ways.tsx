@@ -6,6 +6,8 @@ import type { Connection } from "../api/types";
 import { listed } from "../listing";
 import { to, toConnection } from "../paths";
 
+const OTHERS: Record<string, string | undefined> = { ledger: "Ledger", progress: "Progress" };
+
 /** Back to the list or the joint it was opened from, and on to the next one there. */
 export function Ways({ job, data }: { job: string; data: Connection }) {
   const from = useSearchParams()[0].get("from") ?? "";
@@ -23,12 +25,16 @@ export function Ways({ job, data }: { job: string; data: Connection }) {
     [station, rows, query, group, data],
   );
   const here = names.indexOf(data.connection);
+  const other = OTHERS[station];
   const back =
-    station === "model" ? `Model, joint ${query.get("joint") ?? data.joint}` : `Joints${words(query, station)}`;
+    station === "model"
+      ? `Model, joint ${query.get("joint") ?? data.joint}`
+      : (other ?? `Joints${words(query, station)}`);
+  const place = station === "model" || other ? station : "joints";
   return (
     <nav className="flex items-center gap-2 text-xs" aria-label="Ways from here">
       <Link
-        to={station === "model" ? `${to(job, "model")}?${search}` : `${to(job, "joints")}${search && `?${search}`}`}
+        to={`${to(job, place)}${search && `?${search}`}`}
         className="flex items-center gap-1 underline-offset-2 hover:underline"
       >
         <ArrowLeft size={12} /> {back}
@@ -45,7 +51,9 @@ export function Ways({ job, data }: { job: string; data: Connection }) {
 }
 
 function words(query: URLSearchParams, station: string) {
-  const said = ["group", "status", "framing", "text"].map((name) => query.get(name)).filter(Boolean);
+  const said = ["group", "status", "framing", "level", "tag", "person", "sequence", "text"]
+    .map((name) => query.get(name))
+    .filter(Boolean);
   return station === "joints" && said.length ? `: ${said.join(", ").replaceAll("_", " ")}` : "";
 }
 

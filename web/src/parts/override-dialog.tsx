@@ -7,6 +7,7 @@ import type { Connection, Override, Parameter, Status } from "../api/types";
 import { plain, sentence } from "../words";
 import { Choice } from "./choice";
 import { BUTTON, FIELD, Frame, PRIMARY, Refusal } from "./dialog";
+import { NO_REASON, Reason, reasoned } from "./reason";
 import { StatusMark, Utilisation } from "./status";
 
 /** Set one parameter: before and after show as it is typed; a reason keeps it. */
@@ -29,7 +30,7 @@ export function OverrideDialog({
     <Frame
       trigger={trigger}
       title={`${parameter.label} of ${data.connection}`}
-      words={`Now ${sentence(parameter.text)}, from ${parameter.source}. ${parameter.help}`}
+      words={`${parameter.text ? `Now ${sentence(parameter.text)}, from ${parameter.source}. ` : ""}${parameter.help}`}
       open={open}
       setOpen={setOpen}
     >
@@ -51,7 +52,7 @@ function Form({
 }) {
   const [value, setValue] = useState(parameter.text);
   const [settled, setSettled] = useState("");
-  const [reason, setReason] = useState("");
+  const [why, setWhy] = useState(NO_REASON);
   const [both, setBoth] = useState(false);
   const shared = parameter.shared_with ?? "";
   const [version] = useState(data.version); // what the person saw: a change by somebody else meanwhile is told, not run over
@@ -60,10 +61,10 @@ function Form({
     const timer = setTimeout(() => setSettled(value.trim() === parameter.text ? "" : value.trim()), 250);
     return () => clearTimeout(timer);
   }, [value, parameter.text]);
-  const wanted = { parameter: parameter.name, value: settled, reason, version, both };
+  const wanted = { parameter: parameter.name, value: settled, ...why, version, both };
   const preview = useQuery({
     queryKey: ["preview", job, data.connection, parameter.name, settled],
-    queryFn: () => setOverride(job, data.connection, { ...wanted, reason: "", preview: true }),
+    queryFn: () => setOverride(job, data.connection, { ...wanted, ...NO_REASON, preview: true }),
     enabled: settled !== "",
     retry: false,
     refetchInterval: ({ state: { error } }) => (error instanceof Refused && error.status === 0 ? 2_000 : false),
@@ -80,7 +81,7 @@ function Form({
     keep.mutate();
   };
   const asked = shared !== "" && !both;
-  const ready = settled !== "" && preview.data && reason.trim() !== "" && !asked && !keep.isPending;
+  const ready = settled !== "" && preview.data && reasoned(why) && !asked && !keep.isPending;
   return (
     <form onSubmit={submit}>
       <div>
@@ -89,7 +90,10 @@ function Form({
           <Choice
             label="New value"
             value={value}
-            options={parameter.choices.map((choice) => ({ value: choice, words: plain(choice) }))}
+            options={[
+              ...(parameter.text ? [] : [{ value: "", words: "choose …" }]),
+              ...parameter.choices.map((choice) => ({ value: choice, words: plain(choice) })),
+            ]}
             onChange={setValue}
             className="mt-1 w-full"
           />
@@ -98,16 +102,7 @@ function Form({
         )}
       </div>
       <Comparison found={preview.data} error={preview.error} waiting={settled !== "" && preview.isFetching} />
-      <label className="mt-3 block">
-        <span className="text-faint">Reason (kept with your name)</span>
-        <textarea
-          value={reason}
-          onChange={(e) => setReason(e.target.value)}
-          rows={2}
-          className={FIELD}
-          aria-label="Reason"
-        />
-      </label>
+      <Reason why={why} setWhy={setWhy} />
       {shared !== "" && (
         <label className="mt-3 flex gap-2 rounded bg-white p-3">
           <input type="checkbox" checked={both} onChange={(e) => setBoth(e.target.checked)} className="mt-1" />
@@ -155,9 +150,9 @@ function Comparison({ found, error, waiting }: { found?: Override; error: Error 
                 <StatusMark status={side.status} />
               </td>
               <td className="py-1.5 pr-3">
-                <Utilisation value={side.utilisation} />
+                {["pass", "fail"].includes(side.status) && <Utilisation value={side.utilisation} />}
                 <div className="text-xs text-faint">
-                  {sentence(side.reason) || `${plain(side.check)} in ${side.action}`}
+                  {sentence(side.reason) || (side.check && `${plain(side.check)} in ${side.action}`)}
                 </div>
               </td>
             </tr>
@@ -184,7 +179,7 @@ export function ClearDialog({ job, override }: { job: string; override: Override
     <Frame
       trigger="clear"
       title={`Clear the override of ${plain(override.parameter)}?`}
-      words={`${override.author} set it to ${override.value}: “${override.reason}”. The connection goes back to its rule and is sized again; the ledger keeps both words.`}
+      words={`${override.author} set it to ${override.value}: ${[override.cause, override.reason].filter(Boolean).join(": ")}. The connection goes back to its rule and is sized again; the ledger keeps both words.`}
       open={open}
       setOpen={setOpen}
     >

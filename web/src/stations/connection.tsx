@@ -1,8 +1,8 @@
 import { Tabs } from "radix-ui";
 import { type ReactNode, useState } from "react";
-import { useParams } from "react-router";
+import { useOutletContext, useParams } from "react-router";
 import { useConnection, useFigures } from "../api/queries";
-import type { Connection } from "../api/types";
+import type { Connection, Job } from "../api/types";
 import { Alternatives } from "../connection/alternatives";
 import { Pressed } from "../connection/base";
 import { Checks } from "../connection/checks";
@@ -26,6 +26,7 @@ export function ConnectionStation() {
   const { job = "" } = useParams();
   const connection = useNamedConnection();
   const { data, error, refetch } = useConnection(job, connection);
+  const role = useOutletContext<Job | undefined>()?.role ?? "viewer";
   const [part, setPart] = useState("");
   const [chosen, setChosen] = useState({ connection: "", at: 0 }); // of its combinations; the first of another connection
   const figures = useFigures(job, connection, Boolean(data?.drawing) && FIGURED.includes(data?.standard ?? "")).data;
@@ -35,7 +36,7 @@ export function ConnectionStation() {
   const shown = figures?.combinations.length ? Math.min(at, figures.combinations.length - 1) : undefined;
   return (
     <div className="flex h-full flex-col">
-      <Head job={job} data={data} />
+      <Head job={job} data={data} role={role} />
       {data.drawing ? (
         <div className="grid min-h-0 flex-1 grid-cols-[540px_1fr]">
           <Scroll label="Drawing" className="flex min-h-0 flex-col border-r border-line bg-white p-2">
@@ -54,7 +55,7 @@ export function ConnectionStation() {
               <Forces data={data} />
             </Views>
           </Scroll>
-          <Panels job={job} data={data} part={part} setPart={setPart}>
+          <Panels job={job} data={data} role={role} part={part} setPart={setPart}>
             {figures && shown !== undefined && (
               <CombinationsPanel
                 figures={figures}
@@ -66,7 +67,7 @@ export function ConnectionStation() {
           </Panels>
         </div>
       ) : (
-        <Undrawn job={job} data={data} />
+        <Undrawn job={job} data={data} role={role} />
       )}
     </div>
   );
@@ -75,12 +76,14 @@ export function ConnectionStation() {
 function Panels({
   job,
   data,
+  role,
   part,
   setPart,
   children,
 }: {
   job: string;
   data: Connection;
+  role: string;
   part: string;
   setPart: (part: string) => void;
   children?: ReactNode;
@@ -112,7 +115,7 @@ function Panels({
           Detailing {broken ? <span className="text-fail">✕ {broken}</span> : "✓"}
         </Tabs.Trigger>
         <Tabs.Trigger value="history" className={tab}>
-          Overrides {data.overrides.length ? `(${data.overrides.length})` : ""}
+          Decisions {data.overridden ? `(${data.overridden})` : ""}
         </Tabs.Trigger>
       </Tabs.List>
       <Tabs.Content value="checks" className="min-h-0 flex-1 overflow-y-auto">
@@ -138,7 +141,7 @@ function Panels({
         <Detailing data={data} />
       </Tabs.Content>
       <Tabs.Content value="history" className="min-h-0 flex-1 overflow-y-auto p-4">
-        <History job={job} data={data} />
+        <History job={job} data={data} role={role} />
       </Tabs.Content>
     </Tabs.Root>
   );

@@ -57,14 +57,14 @@ def release(path: s.JobPath, body: s.Release):
     return {"connections": number, "refused": [{"connection": key, "why": words} for key, words in why.items()]}
 
 
-@api.get("/jobs/<string:job>/views", responses={200: a.Page[t.View]})
+@api.get("/jobs/<string:job>/views", responses={200: a.Page[t.KeptView]})
 def list_views(path: s.JobPath):
     """The kept views of the table of connections."""
     found = views.listed(job_for(path.job))
     return {"items": found, "total": len(found), "next": None}
 
 
-@api.put("/jobs/<string:job>/views/<path:view>", responses={200: a.Page[t.View]})
+@api.put("/jobs/<string:job>/views/<path:view>", responses={200: a.Page[t.KeptView]})
 def put_view(path: s.ViewPath, body: s.ViewOf):
     """Keep a view, in place of one of the same name."""
     job = job_for(path.job, "detailer")
@@ -89,7 +89,8 @@ def table(path: s.TablePath, query: s.TableQuery) -> Response:
     columns = _known([c.strip() for c in query.columns.split(",") if c.strip()]) or list(COLUMNS)
     lines, _ = listing.page(job, query.where, query.sort, MOST)
     system = jobs.system_of(job)
-    rows = [[_cell(name, line, system) for name in columns] for line in map(json.loads, lines)]
+    found = [line for line in map(json.loads, lines) if _has(line, query.find.strip().lower())]
+    rows = [[_cell(name, line, system) for name in columns] for line in found]
     head = [f"{name} ({_UNITS[name]})" if name in _UNITS else name for name in columns]
     name = f"{job.name}-connections.{path.kind}"
     if path.kind == "csv":
@@ -100,6 +101,11 @@ def table(path: s.TablePath, query: s.TableQuery) -> Response:
         raise Refused(404, f"a table is csv or xlsx, not {path.kind}")
     media = "text/csv" if path.kind == "csv" else WORKBOOK
     return Response(body, mimetype=media, headers={"Content-Disposition": f'attachment; filename="{name}"'})
+
+
+def _has(line: dict[str, Any], words: str) -> bool:
+    """Whether some text of a connection has these words."""
+    return not words or any(words in str(value).lower() for value in line.values() if isinstance(value, (str, list)))
 
 
 _UNITS = {"skew": "deg", "slope": "deg"}

@@ -1,0 +1,38 @@
+import type { Connection } from "../api/types";
+import { ReleaseDialog } from "../joints/acts";
+import { when } from "../ledger/table";
+import { LINK } from "../parts/dialog";
+
+/** Whether a person decided here, whether it may be drawn, who works on it. */
+export function Standing({ job, data, role }: { job: string; data: Connection; role: string }) {
+  const look = data.overrides.filter((o) => o.look.length > 0 && ["awaiting", "accepted"].includes(o.state)).length;
+  const awaiting = data.overrides.filter((o) => o.state === "awaiting").length;
+  const released = [...data.history].reverse().find((event) => event.event === "released");
+  const said = [
+    data.overridden > 0 && `✎ ${data.overridden} decided by a person`,
+    awaiting > 0 && `${awaiting} await${awaiting === 1 ? "s" : ""} an engineer’s word`,
+    look > 0 && `⟳ ${look} to look at again`,
+    data.person && `worked on by ${data.person}`,
+    data.sequence && `sequence ${data.sequence}`,
+    ...data.tags.map((tag) => `#${tag}`),
+  ].filter(Boolean);
+  const engineer = role === "engineer" || role === "admin";
+  const ready = data.released || ((data.status === "pass" || data.status === "elsewhere") && !awaiting && !look);
+  if (!said.length && !data.released && !engineer) return null;
+  return (
+    <p className="mt-0.5 flex flex-wrap items-center gap-x-3">
+      {data.released && (
+        <span className="font-medium text-[#23765a]">
+          ⚑ released by {data.released}
+          {released && <span className="font-normal text-faint">, {when(released.made)}</span>}
+        </span>
+      )}
+      {said.length > 0 && <span className="text-elsewhere">{said.join(" · ")}</span>}
+      {engineer && ready && (
+        <span className="text-xs">
+          <ReleaseDialog job={job} rows={[data]} look={LINK} />
+        </span>
+      )}
+    </p>
+  );
+}

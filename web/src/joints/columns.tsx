@@ -1,0 +1,93 @@
+import type { ColumnDef } from "@tanstack/react-table";
+import type { Row, Status, System } from "../api/types";
+import { StatusMark, Utilisation } from "../parts/status";
+import { level, plain } from "../words";
+
+/** What the table can show; the first ones are shown unless somebody chooses. */
+export const SHOWN = [
+  "connection",
+  "status",
+  "utilisation",
+  "framing",
+  "section",
+  "support_section",
+  "sizes",
+  "governs",
+  "joint",
+  "place",
+];
+
+export function columnsFor(system: System): ColumnDef<Row>[] {
+  return [
+    { accessorKey: "connection", header: "Connection", size: 112, cell: (c) => <Name row={c.row.original} /> },
+    { accessorKey: "status", header: "Status", size: 100, cell: (c) => <Standing row={c.row.original} /> },
+    {
+      accessorKey: "utilisation",
+      header: "Utilisation",
+      size: 100,
+      sortDescFirst: true,
+      cell: (c) => (c.row.original.utilisation ? <Utilisation value={c.getValue<number>()} /> : null),
+    },
+    { accessorKey: "framing", header: "Framing", size: 150, cell: (c) => plain(c.getValue<string>()) },
+    { accessorKey: "section", header: "Member", size: 80 },
+    { accessorKey: "support_section", header: "Support", size: 80 },
+    { id: "sizes", header: "Sizes", size: 172, accessorFn: (row) => row.summary },
+    {
+      id: "governs",
+      header: "Governs",
+      size: 140,
+      accessorFn: (row) => row.check || row.reason,
+      cell: (c) => <span title={c.row.original.reason || c.row.original.action}>{plain(c.getValue<string>())}</span>,
+    },
+    { accessorKey: "joint", header: "Joint", size: 56 },
+    {
+      accessorKey: "place",
+      header: "Place",
+      size: 140,
+      cell: (c) => c.getValue<string>() || `at ${level(c.row.original.elevation, system)}`,
+    },
+    { accessorKey: "level", header: "Level", size: 70 },
+    { accessorKey: "rule", header: "Rule", size: 150 },
+    { accessorKey: "action", header: "Combination", size: 150 },
+    { accessorKey: "reason", header: "Reason", size: 300, cell: (c) => plain(c.getValue<string>()) },
+    { id: "tags", header: "Tags", size: 120, accessorFn: (row) => row.tags.join(", ") },
+    { accessorKey: "sequence", header: "Sequence", size: 80 },
+    { accessorKey: "person", header: "Person", size: 90 },
+    { accessorKey: "released", header: "Released by", size: 100 },
+    { accessorKey: "overridden", header: "Overrides", size: 80, sortDescFirst: true },
+    { accessorKey: "member", header: "Member name", size: 100 },
+    { accessorKey: "support", header: "Support name", size: 100 },
+  ];
+}
+
+/** The connection, with a pencil where somebody decided against its rule, and a flag where it may be drawn. */
+function Name({ row }: { row: Row }) {
+  return (
+    <b>
+      {row.connection}
+      {row.overridden > 0 && (
+        <span className="pl-1 text-elsewhere" title="decided by a person, not by its rule">
+          ✎
+        </span>
+      )}
+      {row.released && (
+        <span className="pl-1 text-[#23765a]" title={`released by ${row.released}`}>
+          ⚑
+        </span>
+      )}
+    </b>
+  );
+}
+
+function Standing({ row }: { row: Row }) {
+  return row.stale ? (
+    <span className="whitespace-nowrap font-medium text-[#8a5600]" title={row.reason}>
+      <span aria-hidden className="inline-block w-3 text-center">
+        ⟳
+      </span>{" "}
+      stale
+    </span>
+  ) : (
+    <StatusMark status={row.status as Status} />
+  );
+}
