@@ -259,6 +259,8 @@ def test_by_others_is_elsewhere_until_what_it_was_said_of_changes(house, tmp_pat
     house.look()
     asks = one(house)
     assert asks["status"] == "unchecked" and "look at it again" in asks["reason"]
+    house.run()
+    assert one(house)["status"] == "unchecked" and "look at it again" in one(house)["reason"]  # a run does not say so
     assert review(eng, "confirm", made["id"]).status_code == 200 and one(house)["status"] == "elsewhere"
     assert review(eng, "clear", made["id"]).status_code == 200 and one(house)["status"] == "pass"
 

@@ -14,7 +14,8 @@ export const ORDER: Status[] = ["fail", "unchecked", "unassigned", "pass", "else
 export const plain = (name: string) => name.replaceAll("_", " ");
 
 /** A sentence of the service's with its names of checks and sizes as words. */
-export const sentence = (text: string) => text.replace(/\b[a-zA-Z]+(_[a-zA-Z]+)+\b/g, plain);
+export const sentence = (text: string) =>
+  text.replace(/\b[a-zA-Z]+(_[a-zA-Z]+)+\b/g, plain).replace(/\b(kip|kN)\*(in|ft|m)\b/g, "$1·$2");
 
 const INCH = 25.4;
 

@@ -40,7 +40,7 @@ def revised(args: Namespace) -> int:
         return 0
     output.say(f"R{found['revision']} beside how it stood in R{found['before']}:")
     output.table(("connections", "number"), list(found["counts"].items()), right=("number",))
-    rows = [(i["connection"], i["place"], i["what"], *_sides(i), i["reason"]) for i in found["items"] if args.what or i["what"] != "stands"]
+    rows = [(i["connection"], i["place"], i["what"], *_sides(i), i["reason"]) for i in found["items"] if args.what or _moved(i)]
     shown = rows if args.limit == 0 else rows[: args.limit]
     output.table(("connection", "place", "what", "was", "used", "sizes then", "is", "used", "sizes now", "reason"), shown, right=("used",))
     if len(rows) > len(shown):
@@ -48,8 +48,14 @@ def revised(args: Namespace) -> int:
     return 0
 
 
+def _moved(item: dict[str, Any]) -> bool:
+    """Whether a connection is not as it was."""
+    same = item["before"] and item["now"] and item["before"]["status"] == item["now"]["status"]
+    return item["what"] != "stands" and not (item["what"] in ("unassigned", "elsewhere") and same)
+
+
 def _sides(item: dict[str, Any]) -> tuple[Any, ...]:
-    return tuple(v for side in (item["before"], item["now"]) for v in ((side["status"], side["utilisation"], side["summary"]) if side else ("", None, "")))
+    return tuple(v for side in (item["before"], item["now"]) for v in ((side["status"], output.used(side), side["summary"]) if side else ("", None, "")))
 
 
 def _chosen(args: Namespace) -> dict[str, Any]:

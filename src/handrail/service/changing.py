@@ -21,7 +21,6 @@ from handrail.service.looking import beside
 from handrail.service.plans import Seen, assigned_of, look_at, overridden, plan_around
 from handrail.service.problems import Refused
 from handrail.store import connections
-from handrail.store.bulk import Changes
 from handrail.store.database import reading
 from handrail.store.models import Connection, Job
 
@@ -64,7 +63,7 @@ class Worked:
         """(connection, parameter) -> what each override here rests on then."""
         return beside(self.plan, {self.record.key})
 
-    def results(self) -> Changes:
+    def results(self) -> standing.Results:
         """All that is to be written."""
         changed = self.plan.with_partners({self.record.key})
         grounds = self.plan.grounds(changed, {self.plan.assigned[k].connection.id: o.sizes for k, o in self.outcomes.items()})

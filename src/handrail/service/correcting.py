@@ -28,7 +28,7 @@ class Reframed:
     assigned: Assigned
     outcome: Outcome | None
     rows: Changes
-    results: Changes
+    results: standing.Results
 
     @property
     def shown(self) -> str:

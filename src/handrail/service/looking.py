@@ -50,7 +50,7 @@ def _one_try(job: Job) -> bool:
                 return False
         overrides.set_present(job, found)
         jobs.looked(job)
-        overrides.hold_elsewhere(job)
+        overrides.hold_elsewhere(job.id)
     return True
 
 

@@ -54,7 +54,7 @@ def act_on(job: Job, act: Act, found: Sequence[Override]) -> bool:
             return False
         now = overrides.of_ids([o.id for o in found])
         (overrides.accept if act.kind == "accept" else overrides.confirm)(job, now, act.word.strip(), act.author)
-        overrides.hold_elsewhere(job)
+        overrides.hold_elsewhere(job.id)
     return True
 
 

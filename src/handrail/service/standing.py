@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
+
 from handrail.core.building.combining import Chosen
 from handrail.core.building.framing import Framing
 from handrail.core.building.model import Building
@@ -10,7 +12,7 @@ from handrail.core.checking.plan import Overrides, Plan
 from handrail.core.codes.aisc360 import code
 from handrail.core.rulebook import Rulebook
 from handrail.service.plans import Seen, plan_of, rulebook_of
-from handrail.store import connections, jobs
+from handrail.store import connections, jobs, overrides
 from handrail.store.bulk import Changes
 from handrail.store.models import Connection, Job
 
@@ -18,7 +20,19 @@ STALE = "stale: what it rests on was changed; run again"
 TRIES = 5  # a change that meets others is worked out again so often
 
 
-def results(seen: Seen, plan: Plan, outcomes: dict[int, Outcome], grounds: dict[str, str], keys: set[str]) -> Changes:
+class Results:
+    """The results of some connections as they are to be written."""
+
+    def __init__(self, changes: Changes) -> None:
+        self._changes = changes
+
+    def write(self, job: int, keys: Collection[str] | None = None) -> None:
+        """All of them, or of `keys`; what is elsewhere and asks to be looked at again does not count as done. Inside the caller's transaction."""
+        self._changes.write(job, keys)
+        overrides.hold_elsewhere(job)
+
+
+def results(seen: Seen, plan: Plan, outcomes: dict[int, Outcome], grounds: dict[str, str], keys: set[str]) -> Results:
     """The results of `keys` as they are to be written, in a transaction that has seen that nothing moved."""
     worked = {plan.assigned[k].connection.id: (plan.assigned[k], o) for k, o in outcomes.items()}
     found = (
@@ -29,7 +43,7 @@ def results(seen: Seen, plan: Plan, outcomes: dict[int, Outcome], grounds: dict[
         (a.connection.id, a.status, a.reason, a.rule.name if a.rule else "", grounds[a.connection.id])
         for a in plan.assigned if a.connection.id in keys and a.connection.id not in worked
     )  # fmt: skip
-    return connections.results(seen.job, found, bare)
+    return Results(connections.results(seen.job, found, bare))
 
 
 def no_longer(seen: Seen, rulebook: Rulebook | None = None) -> set[str]:

@@ -299,15 +299,15 @@ def count(job: Job, keys: Iterable[str]) -> None:
         )  # fmt: skip
 
 
-def hold_elsewhere(job: Job) -> None:
+def hold_elsewhere(job: int) -> None:
     """What is done by others is not done where it asks to be looked at again: unchecked until somebody confirms it. Inside the caller's transaction."""
     asks = ("EXISTS (SELECT 1 FROM override o WHERE o.job_id = connection.job_id AND o.connection = connection.key AND o.parameter = 'elsewhere' "
             "AND o.state IN ('awaiting', 'accepted') AND o.look != '[]')")  # fmt: skip
     proxy.execute_sql("UPDATE connection SET status = 'unchecked', reason = ? || reason, version = version + 1 "
-                      f"WHERE job_id = ? AND status = 'elsewhere' AND {asks}", (ASKS, job.id))  # fmt: skip
+                      f"WHERE job_id = ? AND status = 'elsewhere' AND {asks}", (ASKS, job))  # fmt: skip
     proxy.execute_sql("UPDATE connection SET status = 'elsewhere', reason = substr(reason, ?), version = version + 1 "
                       f"WHERE job_id = ? AND status = 'unchecked' AND substr(reason, 1, ?) = ? AND NOT {asks}",
-                      (len(ASKS) + 1, job.id, len(ASKS), ASKS))  # fmt: skip
+                      (len(ASKS) + 1, job, len(ASKS), ASKS))  # fmt: skip
 
 
 def all_holding(job: Job) -> list[Override]:

@@ -12,24 +12,26 @@ _HOW = {
     "total": "count(*)", "pass": "sum(status = 'pass')", "fail": "sum(status = 'fail')", "unchecked": "sum(status = 'unchecked')",
     "stale": "sum(reason LIKE 'stale:%')", "unassigned": "sum(status = 'unassigned')", "elsewhere": "sum(status = 'elsewhere')",
     "overridden": "sum(overridden > 0)", "released": "sum(released != '')",
-    "awaiting": "sum(key IN (SELECT connection FROM override o WHERE o.job_id = connection.job_id AND o.state = 'awaiting'))",
-    "look": "sum(key IN (SELECT connection FROM override o WHERE o.job_id = connection.job_id AND o.state IN ('awaiting', 'accepted') AND o.look != '[]'))",
-    "done": "sum(status IN ('pass', 'elsewhere') AND key NOT IN (SELECT connection FROM override o WHERE o.job_id = connection.job_id AND "
-            "(o.state = 'awaiting' OR (o.state = 'accepted' AND o.look != '[]'))))",
+    "awaiting": "sum(coalesce(o.awaiting, 0))", "look": "sum(coalesce(o.look, 0))",
+    "done": "sum(status IN ('pass', 'elsewhere') AND NOT coalesce(o.awaiting, 0) AND NOT coalesce(o.look, 0))",
 }  # fmt: skip
 _COUNTED = ", ".join(f"coalesce({sql}, 0)" for sql in _HOW.values())
+_FROM = (  # each connection once, with what is still to be decided on it
+    "FROM connection LEFT JOIN (SELECT connection, max(state = 'awaiting') AS awaiting, max(state IN ('awaiting', 'accepted') AND look != '[]') AS look "
+    "FROM override WHERE job_id = ? GROUP BY connection) o ON o.connection = key WHERE job_id = ?"
+)
 
 
 def counted(job: Job) -> dict[str, int]:
     """How many connections are how, now. Done: pass or elsewhere, and no decision on it is awaiting or asks to be looked at again."""
-    ((*found,),) = rows(f"SELECT {_COUNTED} FROM connection WHERE job_id = ?", job.id)
+    ((*found,),) = rows(f"SELECT {_COUNTED} {_FROM}", job.id, job.id)
     return dict(zip(_HOW, found, strict=True))
 
 
 def by(job: Job, what: str) -> list[dict[str, Any]]:
     """The same for each `level` (from the lowest), `sequence` or `person`; the name is empty where a connection has none."""
     order = "min(elevation)" if what == "level" else what
-    found = rows(f"SELECT {what}, {_COUNTED} FROM connection WHERE job_id = ? GROUP BY {what} ORDER BY {order}", job.id)
+    found = rows(f"SELECT {what}, {_COUNTED} {_FROM} GROUP BY {what} ORDER BY {order}", job.id, job.id)
     return [{"name": name} | dict(zip(_HOW, counts, strict=True)) for name, *counts in found]
 
 

@@ -3,7 +3,6 @@ import type { Connection } from "../api/types";
 import { StatusMark, Utilisation } from "../parts/status";
 import { toConnection } from "../paths";
 import { level, plain, sentence } from "../words";
-import { Reframe } from "./reframe";
 import { Standing } from "./standing";
 import { Ways } from "./ways";
 
@@ -34,7 +33,6 @@ export function Head({ job, data, role }: { job: string; data: Connection; role:
         {data.skew > 0.5 && ` · skew ${data.skew.toFixed(1)}°`}
         {data.slope > 0.5 && ` · slope ${data.slope.toFixed(1)}°`}
         {data.rule && ` · rule “${data.rule}”`}
-        {role !== "viewer" && <Reframe job={job} data={data} />}
       </p>
       <Standing job={job} data={data} role={role} />
       {data.reason && data.drawing && !(data.check && data.reason.startsWith(data.check)) && (

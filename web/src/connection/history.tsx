@@ -4,7 +4,7 @@ import { useAttach, useAttachments } from "../api/decisions";
 import { useComment } from "../api/team";
 import type { Connection, Override } from "../api/types";
 import { ReviewDialog } from "../ledger/review";
-import { MARKS, State, when, why } from "../ledger/table";
+import { decidedOf, MARKS, State, when, why } from "../ledger/table";
 import { BUTTON, FIELD, LINK, Refusal } from "../parts/dialog";
 import { share } from "../parts/status";
 import { plain, sentence } from "../words";
@@ -74,14 +74,15 @@ function Decision({ job, o, role }: { job: string; o: Override; role: string }) 
     <li className="rounded border border-line bg-white p-3">
       <div className="flex items-baseline justify-between">
         <span className="font-semibold">
-          {plain(o.parameter)}: {sentence(String(o.before.value)) || "–"} → {sentence(o.value)}
+          {decidedOf(o.parameter)}: {(o.parameter !== "elsewhere" && sentence(String(o.before.value))) || "–"} →{" "}
+          {sentence(o.value)}
         </span>
         <State state={o.state} />
       </div>
       <p className="mt-1">{why(o)}</p>
       <p className="mt-1 text-faint">
-        {o.author}, {when(o.made)} · utilisation {share(Number(o.before.utilisation))} →{" "}
-        {share(Number(o.after.utilisation))}
+        {o.author}, {when(o.made)}
+        {o.after.utilisation > 0 && ` · utilisation ${share(o.before.utilisation)} → ${share(o.after.utilisation)}`}
       </p>
       {o.reviewer && (
         <p className="text-faint">
@@ -175,7 +176,7 @@ function Story({ data }: { data: Connection }) {
       <h2 className="mb-1 mt-5 font-semibold">What happened</h2>
       <ol aria-label="What happened">
         {[...data.history].reverse().map((event, k) => (
-          <li key={k} className="grid grid-cols-[128px_104px_1fr] gap-2 border-b border-line/60 py-1 last:border-0">
+          <li key={k} className="grid grid-cols-[146px_104px_1fr] gap-2 border-b border-line/60 py-1 last:border-0">
             <span className="text-xs text-faint">{when(event.made)}</span>
             <span className={`text-xs ${["look", "fell", "returned"].includes(event.event) ? "text-[#8a5600]" : ""}`}>
               {HAPPENED[event.event] ?? event.event}

@@ -2,6 +2,7 @@ import type { Connection } from "../api/types";
 import { ReleaseDialog } from "../joints/acts";
 import { when } from "../ledger/table";
 import { LINK } from "../parts/dialog";
+import { Reframe } from "./reframe";
 
 /** Whether a person decided here, whether it may be drawn, who works on it. */
 export function Standing({ job, data, role }: { job: string; data: Connection; role: string }) {
@@ -18,7 +19,7 @@ export function Standing({ job, data, role }: { job: string; data: Connection; r
   ].filter(Boolean);
   const engineer = role === "engineer" || role === "admin";
   const ready = data.released || ((data.status === "pass" || data.status === "elsewhere") && !awaiting && !look);
-  if (!said.length && !data.released && !engineer) return null;
+  if (!said.length && !data.released && role === "viewer") return null;
   return (
     <p className="mt-0.5 flex flex-wrap items-center gap-x-3">
       {data.released && (
@@ -31,6 +32,11 @@ export function Standing({ job, data, role }: { job: string; data: Connection; r
       {engineer && ready && (
         <span className="text-xs">
           <ReleaseDialog job={job} rows={[data]} look={LINK} />
+        </span>
+      )}
+      {role !== "viewer" && (
+        <span className="-ml-2">
+          <Reframe job={job} data={data} />
         </span>
       )}
     </p>

@@ -28,10 +28,10 @@ export function columnsFor(system: System): ColumnDef<Row>[] {
       sortDescFirst: true,
       cell: (c) => (c.row.original.utilisation ? <Utilisation value={c.getValue<number>()} /> : null),
     },
-    { accessorKey: "framing", header: "Framing", size: 150, cell: (c) => plain(c.getValue<string>()) },
-    { accessorKey: "section", header: "Member", size: 80 },
+    { accessorKey: "framing", header: "Framing", size: 142, cell: (c) => plain(c.getValue<string>()) },
+    { accessorKey: "section", header: "Member", size: 98 },
     { accessorKey: "support_section", header: "Support", size: 80 },
-    { id: "sizes", header: "Sizes", size: 172, accessorFn: (row) => row.summary },
+    { id: "sizes", header: "Sizes", size: 168, accessorFn: (row) => row.summary },
     {
       id: "governs",
       header: "Governs",

@@ -139,6 +139,7 @@ export function Body({ table, job, by, picked, setPicked }: Props) {
               <GroupHead
                 key={`head ${line.head}`}
                 line={line}
+                by={by}
                 at={item.index}
                 top={item.start}
                 shut={shut.has(line.head)}
@@ -211,6 +212,7 @@ function linesOf(rows: Row[], by: string, shut: Set<string>): Line[] {
 
 interface HeadProps {
   line: { head: string; rows: Row[] };
+  by: string;
   at: number;
   top: number;
   shut: boolean;
@@ -219,7 +221,7 @@ interface HeadProps {
   pick: () => void;
 }
 
-function GroupHead({ line, at, top, shut, turn, keyed, pick }: HeadProps) {
+function GroupHead({ line, by, at, top, shut, turn, keyed, pick }: HeadProps) {
   const counts = Map.groupBy(line.rows, (row) => row.status);
   return (
     <div
@@ -234,7 +236,7 @@ function GroupHead({ line, at, top, shut, turn, keyed, pick }: HeadProps) {
         <span aria-hidden className="inline-block w-4">
           {shut ? "▸" : "▾"}
         </span>
-        {plain(line.head) || "(none)"}
+        {line.head ? (by === "level" && /^\d/.test(line.head) ? `level ${line.head}` : plain(line.head)) : "(none)"}
       </button>
       <span className="text-faint">{line.rows.length}</span>
       {ORDER.filter((status) => counts.get(status)).map((status) => (

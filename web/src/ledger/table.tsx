@@ -29,6 +29,9 @@ export function State({ state }: { state: string }) {
   );
 }
 
+/** What a decision is about. */
+export const decidedOf = (parameter: string) => (parameter === "elsewhere" ? "not here" : plain(parameter));
+
 /** The day and minute of a stamp. */
 export const when = (made: string) => made.replace("T", " ").replace(/:\d\dZ$/, " UTC");
 
@@ -86,8 +89,9 @@ export function DecisionTable({ job, items, picked, pick }: Props) {
               </div>
             </td>
             <td className="max-w-64 px-2 py-2">
-              <span className="text-faint">{plain(o.parameter)}</span>{" "}
-              <span className="text-faint">{sentence(o.before.value) || "–"} →</span> <b>{sentence(o.value)}</b>
+              <span className="text-faint">{decidedOf(o.parameter)}</span>{" "}
+              <span className="text-faint">{(o.parameter !== "elsewhere" && sentence(o.before.value)) || "–"} →</span>{" "}
+              <b>{sentence(o.value)}</b>
               {o.attachments > 0 && (
                 <span className="ml-1 text-xs text-faint" title={`${o.attachments} files`}>
                   <Paperclip size={11} className="inline" /> {o.attachments}

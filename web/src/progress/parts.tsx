@@ -38,11 +38,21 @@ const LINES: [keyof Counts, string, string][] = [
 ];
 const [WIDE, HIGH, LEFT, BELOW] = [560, 170, 44, 22];
 
+/** Heights of letters that do not stand on one another. */
+function spread(heights: number[]): number[] {
+  const order = heights.map((_, k) => k).sort((a, b) => heights[b] - heights[a]);
+  const found = [...heights];
+  for (let n = 1; n < order.length; n++) found[order[n]] = Math.min(found[order[n]], found[order[n - 1]] - 12);
+  return found;
+}
+
 /** How it moved, day by day. */
 export function Days({ days }: { days: (Counts & { day: string })[] }) {
   const most = Math.max(...days.map((day) => day.total), 1);
   const x = (k: number) => LEFT + (days.length > 1 ? (k / (days.length - 1)) * (WIDE - LEFT - 70) : 0);
   const y = (value: number) => 8 + (1 - value / most) * (HIGH - BELOW - 8);
+  const last = days[days.length - 1];
+  const lettered = spread(LINES.map(([name]) => y(last[name] as number)));
   const every = Math.max(1, Math.ceil(days.length / 6));
   return (
     <svg
@@ -66,7 +76,7 @@ export function Days({ days }: { days: (Counts & { day: string })[] }) {
           </text>
         ) : null,
       )}
-      {LINES.map(([name, words, colour]) => (
+      {LINES.map(([name, words, colour], n) => (
         <g key={name}>
           <polyline
             points={days.map((day, k) => `${x(k)},${y(day[name] as number)}`).join(" ")}
@@ -77,8 +87,8 @@ export function Days({ days }: { days: (Counts & { day: string })[] }) {
           {days.map((day, k) => (
             <circle key={day.day} cx={x(k)} cy={y(day[name] as number)} r="2.5" fill={colour} />
           ))}
-          <text x={x(days.length - 1) + 8} y={y(days[days.length - 1][name] as number) + 4} fontSize="11" fill={colour}>
-            {words} {days[days.length - 1][name]}
+          <text x={x(days.length - 1) + 8} y={lettered[n] + 4} fontSize="11" fill={colour}>
+            {words} {last[name]}
           </text>
         </g>
       ))}

@@ -29,7 +29,7 @@ export function ProgressStation() {
         engineer said that it may be drawn.
       </p>
       <Table title="Job" rows={[{ ...data.now, name: "all of it" }]} />
-      <div className="mt-5 grid gap-6 xl:grid-cols-2">
+      <div className="mt-3 space-y-4">
         {parts.map(([name, title]) => (
           <Table
             key={name}
@@ -58,13 +58,13 @@ function Table({ title, rows, at }: { title: string; rows: Part[]; at?: (name: s
     ([name]) => ["total", "done", "released", "fail"].includes(name) || rows.some((row) => row[name]),
   );
   return (
-    <table className="mt-3 w-full" aria-label={title}>
+    <table className="mt-3 table-fixed" aria-label={title}>
       <thead className="text-left text-xs text-faint">
         <tr className="border-b border-line">
-          <th className="py-1 pr-3">{title}</th>
-          <th className="w-32 pr-3" />
+          <th className="w-44 py-1 pr-3">{title}</th>
+          <th className="w-40 pr-3" />
           {shown.map(([name, words]) => (
-            <th key={name} className="px-1.5 text-right font-semibold">
+            <th key={name} className="w-24 px-1.5 text-right font-semibold">
               {words}
             </th>
           ))}

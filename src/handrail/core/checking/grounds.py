@@ -21,7 +21,7 @@ from handrail.core.checking.result import CEILING, share
 from handrail.core.standards import STANDARDS
 from handrail.core.units import show
 
-FLOOR = 5.0  # kN, kN*m: a share of less than this says nothing
+FLOOR = 20.0  # kN, kN*m: a share of less than this says nothing
 _SCALE = np.array([1e-3] * 3 + [1e-6] * 3)
 _KINDS = dict(zip(COMPONENTS, ["force"] * 3 + ["moment"] * 3, strict=True))
 Snapshot = dict[str, Any]
@@ -103,7 +103,7 @@ def _value(parameter: str, assigned: Assigned, outcome: Outcome | None, system: 
 
 
 def moved(then: Snapshot, now: Snapshot, tolerance: float, system: str = "us") -> list[str]:
-    """What moved between two snapshots, in words; actions and moments by more than `tolerance` of their size then (of 5 kN or 5 kN*m at least),
+    """What moved between two snapshots, in words; actions and moments by more than `tolerance` of their size then (of 20 kN or 20 kN*m at least),
     utilisation by more than it, anything else at all."""
     found = []
     if list(then["members"]) != list(now["members"]):
