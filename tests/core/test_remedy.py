@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from handrail.core.checking.connection import check
-from handrail.core.checking.remedy import find_remedy, without_remedy
+from handrail.core.checking.remedy import Judged, find_remedies, without_remedy
 from handrail.core.checking.trial import read_trial
 from handrail.core.standards.sizes import Sized
 from tests.worked.sheet import FLANGE, data
@@ -16,7 +18,14 @@ def attempt(parameters, V, held=frozenset(), **more):
     def look(sizes):
         return check(trial.standard, trial.situation, sizes, trial.code, trial.actions)
 
-    return trial, given, find_remedy(trial.standard, trial.situation, given, held, look), look
+    def judge(sizes):
+        found = look(sizes)
+        broken = tuple(r.rule for r in found.detailing if not r.ok)
+        governing = found.governing
+        return Judged(np.array([governing.counts if governing else np.inf]), (governing.check if governing else "",), broken)
+
+    (found,) = find_remedies(trial.standard, trial.situation, given, held, judge, 1)
+    return trial, given, found.remedies[0] if found.remedies else None, look
 
 
 def test_one_change_that_passes():

@@ -27,6 +27,8 @@ def override(args: Namespace) -> int:
 
 def _set(args: Namespace, client: Any) -> int:
     which = _which(args)
+    if args.remedy and len(args.rest) == 1 and not which:
+        args.rest += _remedy(client.connection(args.job, args.rest[0]), args.remedy)
     pairs = args.rest if which else args.rest[1:]
     if not pairs or any("=" not in pair for pair in pairs) or (not which and "=" in args.rest[0]):
         raise InputError("usage: handrail override set JOB CONNECTION PARAMETER=VALUE ... --reason WORDS, or in place of CONNECTION --where FILTER "
@@ -40,6 +42,15 @@ def _set(args: Namespace, client: Any) -> int:
         return _several(args, client.change(args.job, args.rest[0], changes, version=seen, **said))
     ((parameter, value),) = changes.items()
     return _one(args, client.set_override(args.job, args.rest[0], parameter, value, version=seen, **said))
+
+
+def _remedy(found: dict[str, Any], number: int) -> list[str]:
+    """What the connection's remedy of that number changes."""
+    remedies = found["remedies"]
+    if not 1 <= number <= len(remedies):
+        has = f"it has {len(remedies)}" if remedies else found["remedy"] or "it does not fail"
+        raise InputError(f"{found['connection']} has no remedy {number}: {has}")
+    return [f"{name}={value}" for name, value in remedies[number - 1]["changes"].items()]
 
 
 def _which(args: Namespace) -> dict[str, Any]:

@@ -139,6 +139,12 @@ def show(args: Namespace) -> int:
     output.say(f"{c['connection']} at joint {c['joint']}{place}: {output.MARKS[c['status']]}  utilisation {c['utilisation']:.2f}  {c['reason']}")
     if c["remedy"]:
         output.say(f"remedy: {c['remedy']}")
+    if len(c["remedies"]) > 1 or any(r["more"] for r in c["remedies"]):
+        rows = [(k, ", ".join(f"{n} to {v}" for n, v in r["changes"].items()), r["utilisation"], *(_more(r, n) for n in MORE), r["cost"])
+                for k, r in enumerate(c["remedies"], 1)]  # fmt: skip
+        output.table(("remedy", "changes", "then used", "steel, kg", "weld, kg", "field bolts", "shop bolts", "cost"), rows,
+                     right=("then used", "steel, kg", "weld, kg", "field bolts", "shop bolts", "cost"))  # fmt: skip
+        output.say(f"put one forward: handrail override set {args.job} {c['connection']} --remedy 1 --reason WORDS\n")
     output.say(f"{c['framing']}: {c['words']}. Skew {c['skew']:.1f} deg, slope {c['slope']:.1f} deg, cope {c['cope']}")
     by = f" by rule {c['rule']}" if c["rule"] else ""
     output.say(f"{c['code']} {c['method']}, {c['edition']}; {c['standard'] or 'no standard'}{by}\n")
@@ -181,6 +187,15 @@ def _peak(peak: dict[str, Any], system: str) -> tuple[Any, ...]:
     name = peak["action"] + ("" if peak["carried"] else " (not carried)")
     largest, smallest = (_amount(peak[side], peak["unit"], system) for side in ("max", "min"))
     return name, largest, peak["max_in"], smallest, peak["min_in"]
+
+
+MORE = ("steel", "weld", "field_bolts", "shop_bolts")
+
+
+def _more(remedy: dict[str, Any], name: str) -> str:
+    """How much more a remedy takes of something; nothing where that is not counted."""
+    amount = remedy["more"].get(name)
+    return "" if amount is None else f"{amount:+.2f}" if name in ("steel", "weld") else f"{amount:+.0f}"
 
 
 def run(args: Namespace) -> int:

@@ -4,31 +4,37 @@ from __future__ import annotations
 
 import logging
 import secrets
+from typing import Any
 
 from peewee import PeeweeException
 
-from handrail.core.checking.remedy import without_remedy
-from handrail.core.standards import STANDARDS
-from handrail.service.plans import assigned_of, look_at, plan_around
+from handrail.core.checking.plan import Plan
+from handrail.core.checking.remedy import Found, Remedy, without_remedy
+from handrail.core.standards import STANDARDS, Standard
+from handrail.core.standards.sizes import Sizes
+from handrail.service.plans import assigned_of, look_at, plan_of
 from handrail.store import connections
 from handrail.store.database import reading, rows, writing
-from handrail.store.models import Connection
+from handrail.store.models import Connection, Job
 
 log = logging.getLogger("handrail.work")
 SOON = "being looked for; look again in a moment"
+AT_ONCE = 200  # connections of a job between two writings
 
 
-_WAITING = "SELECT id FROM connection WHERE status = 'fail' AND remedy = '' AND digest != '' ORDER BY id LIMIT 1"
+_WAITING = "SELECT job_id FROM connection WHERE status = 'fail' AND remedy = '' AND digest != '' ORDER BY id LIMIT 1"
 
 
-def look_for_one() -> bool:
-    """One remedy that is still looked for; False where there is none."""
+def look_for_some() -> bool:
+    """Remedies that are still looked for, of one job; False where there are none."""
     waiting = rows(_WAITING)
     if not waiting:
         return False
-    ((found,),) = waiting
+    ((job,),) = waiting
+    failing = (Connection.job == job) & (Connection.status == "fail") & (Connection.remedy == "") & (Connection.digest != "")
+    some = [key for (key,) in Connection.select(Connection.key).where(failing).order_by(Connection.standard, Connection.id).limit(AT_ONCE).tuples()]
     try:
-        look_for(found)
+        look_for(Job.get_by_id(job), some)
     except PeeweeException:
         raise
     except Exception as exc:
@@ -36,25 +42,43 @@ def look_for_one() -> bool:
         log.exception("no remedy could be looked for, reference %s", reference)
         with writing():
             Connection.update(remedy=f"none: unexpected error ({type(exc).__name__}), {reference} in the service's log").where(
-                (Connection.id == found) & (Connection.remedy == "")
+                failing & Connection.key.in_(some)
             ).execute()
     return True
 
 
-def look_for(connection: int) -> None:
-    """The remedy of one failing connection into its record, unless its result moved meanwhile."""
+def look_for(job: Job, keys: list[str]) -> None:
+    """The remedies of failing connections into their records, unless their results moved meanwhile."""
     with reading():
-        record = Connection.get_or_none((Connection.id == connection) & (Connection.status == "fail"))
-        if record is None:
-            return
-        plan = plan_around(look_at(record.job, record.key), record)
-    assigned = assigned_of(plan, record.key)
-    words = "none was looked for: what it rests on was changed; run again"
-    if assigned.situation is not None and assigned.rule is not None and record.standard:
-        standard = STANDARDS[record.standard]
-        sizes = standard.renewed(assigned.situation, connections.sizes_of(record))
-        found = plan.remedy(assigned, sizes)
-        words = found.words(standard, plan.building.system) if found else without_remedy(plan.look(assigned, sizes), standard)
+        records = connections.of_keys(job, keys)
+        seen = look_at(job)
+    plan = plan_of(seen)
+    stood: dict[str, Sizes] = {}
+    for key, record in records.items():
+        assigned = assigned_of(plan, key)
+        if assigned.situation is not None and assigned.rule is not None and record.standard == assigned.rule.use and not assigned.reason:
+            stood[key] = STANDARDS[record.standard].renewed(assigned.situation, connections.sizes_of(record))
+    found = plan.remedies(stood)
+    ready = [(record, *_told(plan, key, stood, found.get(key))) for key, record in records.items()]
     with writing():
-        same = (Connection.id == record.id) & (Connection.digest == record.digest) & (Connection.status == "fail")
-        Connection.update(remedy=words).where(same).execute()
+        for record, words, remedies in ready:
+            same = (Connection.id == record.id) & (Connection.digest == record.digest) & (Connection.status == "fail")
+            Connection.update(remedy=words, remedies=remedies).where(same).execute()
+
+
+def _told(plan: Plan, key: str, stood: dict[str, Sizes], found: Found | None) -> tuple[str, list[dict[str, Any]]]:
+    """The best remedy in words, or why there is none; and each as it is kept."""
+    if found is None:
+        return "none was looked for: what it rests on was changed; run again", []
+    assigned, system = assigned_of(plan, key), plan.building.system
+    assert assigned.rule is not None
+    standard = STANDARDS[assigned.rule.use]
+    if not found.remedies:
+        return without_remedy(plan.look(assigned, stood[key]), standard, found, system), []
+    return found.remedies[0].words(standard, system), [_kept(standard, remedy, system) for remedy in found.remedies]
+
+
+def _kept(standard: Standard, remedy: Remedy, system: str) -> dict[str, Any]:
+    changes = {name: standard.parameter(name).show(value, system) for name, value in remedy.changes}
+    return {"changes": changes, "utilisation": round(remedy.utilisation, 4), "over_target": remedy.utilisation > remedy.target,
+            "cost": round(remedy.cost, 3), "more": remedy.more}  # fmt: skip

@@ -37,11 +37,11 @@ def main(home: Path, owner: str) -> None:
 
 
 def _one(owner: str, home: Path) -> bool:
-    """One work, or else a look at one job's decisions, one remedy, or a note of one job's progress; False where there was nothing to do."""
+    """One work, or else a look at one job's decisions, some remedies, or a note of one job's progress; False where there was nothing to do."""
     if (work := works.claim(owner)) is not None:
         working.do(work, home)
         return True
-    return looking.look_at_one() or remedies.look_for_one() or progress.note_one()
+    return looking.look_at_one() or remedies.look_for_some() or progress.note_one()
 
 
 if __name__ == "__main__":

@@ -125,6 +125,7 @@ def _decisions(database: SqliteDatabase) -> None:
         ("job", "tolerance", "real not null default 0.05"), ("job", "noted", "integer not null default -1"), ("job", "look_due", "integer not null default 1"),
         ("revision", "gone", "text not null default '[]'"), ("connection", "tags", "text not null default '[]'"),
         *(("connection", name, words) for name in ("sequence", "person", "released", "released_at")), ("connection", "was", "text"),
+        ("connection", "remedies", "text not null default '[]'"),
         *(("override", name, words) for name in ("cause", "reviewer", "reviewed")), ("override", "word", text),
         ("override", "grounds", "text"), ("override", "present", "text"), ("override", "look", "text not null default '[]'"),
         ("override", "replaces", "integer"), ("ledger", "number", "integer not null default 0"),

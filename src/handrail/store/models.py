@@ -177,6 +177,7 @@ class Connection(Record):
     reason = TextField(default="")
     notes = JSONField(default=list)
     remedy = TextField(default="")
+    remedies = JSONField(default=list)
     digest = CharField(default="")
     overridden = IntegerField(default=0)
     tags = JSONField(default=list)

@@ -11,6 +11,7 @@ import numpy as np
 from handrail.core.actions import COMPONENTS, Actions
 from handrail.core.checking.climbing import BROKEN, FAILED, PASSED, UNKNOWN, Axes, Climb, Rung, Tried
 from handrail.core.checking.connection import NO_OPPOSED, limit_states, why_unknown
+from handrail.core.checking.remedy import Judged
 from handrail.core.checking.result import CEILING, broken_rule, over_strength
 from handrail.core.codes.aisc360 import Code
 from handrail.core.errors import InputError
@@ -108,6 +109,21 @@ class Batch:
             yield from zip(members, self._family(family, np.array(members)), strict=True)
             done += len(members)
             self.progress(done)
+
+    def acted(self, family: Family, indices: np.ndarray) -> Actions:
+        """(k, combinations) actions of connections, with what the family's sizes ask of them besides."""
+        return self._acted(family, self.actions(indices))
+
+    def judge(self, family: Family, sizes: Sizes, actions: Actions) -> Judged:
+        """Completed sizes under the actions of k connections."""
+        standard, k = STANDARDS[family.standard], actions.V.shape[0]
+        examined = standard.examine(family.situation, sizes, self.code)
+        broken = tuple(r.rule for r in examined.detailing if not r.ok)
+        if examined.unchecked:
+            return Judged(np.full(k, np.inf), ("",) * k, broken)
+        states = limit_states(standard, family.situation, sizes, self.code)
+        use, which, _ = evaluate(states, actions)
+        return Judged(np.where(np.isnan(use), np.inf, use), tuple(states[n].check for n in which.tolist()), broken)
 
     def _family(self, family: Family, indices: np.ndarray) -> list[Outcome]:
         actions = self.actions(indices)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from dataclasses import dataclass, replace
-from functools import cached_property
+from functools import cached_property, partial
 from typing import Any
 
 import numpy as np
@@ -20,7 +20,7 @@ from handrail.core.checking.batch import Batch, Family, Outcome
 from handrail.core.checking.connection import NO_FORCES, check, limit_states, without_forces
 from handrail.core.checking.matrix import Matrix, matrix
 from handrail.core.checking.pairs import Pairs
-from handrail.core.checking.remedy import Remedy, find_remedy
+from handrail.core.checking.remedy import Found, find_remedies
 from handrail.core.checking.result import Result
 from handrail.core.codes.aisc360 import Code
 from handrail.core.errors import InputError
@@ -211,14 +211,24 @@ class Plan:
         actions = standard.acted(assigned.situation, sizes, self.code, actions)
         return matrix(limit_states(standard, assigned.situation, sizes, self.code, True), actions)
 
-    def remedy(self, assigned: Assigned, sizes: Sizes) -> Remedy | None:
-        """The smallest change found that would make a failing connection pass."""
-        if assigned.rule is None or assigned.situation is None:
-            return None
-        given = {n: s for n, s in sizes.items() if s.source not in ("geometry", "default")}
-        held = frozenset(self.overridden(assigned))
-        standard = STANDARDS[assigned.rule.use]
-        return find_remedy(standard, assigned.situation, given, held, lambda tried: self.look(assigned, tried), self.rulebook.target)
+    def remedies(self, stood: dict[str, Sizes]) -> dict[str, Found]:
+        """The smallest changes that would make each of these failing connections, as they stand, pass; those alike are tried at once."""
+        alike: dict[tuple[Family, frozenset[str]], list[str]] = {}
+        for key, sizes in stood.items():
+            assigned = self.assigned[self.index[key]]
+            if assigned.rule is None or assigned.situation is None or assigned.reason:
+                continue
+            given = {n: s for n, s in sizes.items() if s.source not in ("geometry", "default")}
+            family = Family(assigned.rule.use, assigned.situation, _frozen(given), ((),))
+            alike.setdefault((family, frozenset(self.overridden(assigned))), []).append(key)
+        batch = self.batch()
+        found: dict[str, Found] = {}
+        for (family, held), keys in alike.items():
+            actions = batch.acted(family, np.array([self.index[key] for key in keys]))
+            judge = partial(batch.judge, family, actions=actions)
+            each = find_remedies(STANDARDS[family.standard], family.situation, dict(family.given), held, judge, len(keys), self.rulebook.target)
+            found |= dict(zip(keys, each, strict=True))
+        return found
 
     def grounds(self, wanted: set[str] | None = None, stored: dict[str, Sizes] | None = None) -> dict[str, str]:
         """What the result of each connection rests on, as a digest that says its engine and whether sizes were made or stood.

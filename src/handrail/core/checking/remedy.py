@@ -1,70 +1,174 @@
-"""The smallest change that makes a failing connection pass, found by trying it."""
+"""The smallest changes that make a failing connection pass, found by trying them: for all connections that are the same piece of steel at once."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass, field
 from itertools import combinations
+
+import numpy as np
 
 from handrail.core.checking.result import Result
 from handrail.core.errors import InputError
 from handrail.core.standards import Standard
+from handrail.core.standards.quantities import Quantities
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized, Sizes, Value
+
+Changes = tuple[tuple[str, Value], ...]
+MOST = 3  # remedies of a connection
+PAIRS, AFTER, THIRDS = 100, 10, 6  # pairs tried at most; further ones once each connection has a remedy; pairs that a third size is added to
+# Of a kg, a bolt, a size that is changed, one that leaves what the shop does elsewhere.
+PRICES = {"steel": 1.0, "weld": 10.0, "field_bolts": 3.0, "shop_bolts": 1.5, "changes": 0.5, "odd": 4.0}
+
+
+@dataclass(frozen=True)
+class Judged:
+    """What a sized connection is under the forces of each of k connections: `use` (k,), infinite where it is not known; `check` (k,) that
+    governs; which detailing rules it breaks."""
+
+    use: np.ndarray
+    check: tuple[str, ...]
+    broken: tuple[str, ...]
 
 
 @dataclass(frozen=True)
 class Remedy:
-    """The parameters to change, with their new values, and what the connection is then."""
+    """The parameters to change, with their new values; what the connection is then, and what that takes more."""
 
-    changes: tuple[tuple[str, Value], ...]
+    changes: Changes
     utilisation: float
     target: float = 1.0
+    cost: float = 0.0
+    more: dict[str, float] = field(default_factory=dict)  # steel and weld in kg, field_bolts, shop_bolts; empty where it is not counted
 
     def words(self, standard: Standard, system: str = "us") -> str:
         """In words, in the units of `system`."""
-        parts = [f"{name} to {standard.parameter(name).show(value, system)}" for name, value in self.changes]
         over = f", over the target {self.target:g}" if self.utilisation > self.target else ""
-        return f"passes with {' and '.join(parts)}, at {self.utilisation:.2f}{over}"
+        return f"passes with {in_words(standard, self.changes, system)}, at {self.utilisation:.2f}{over}"
 
 
-def find_remedy(
-    standard: Standard,
-    situation: Situation,
-    given: Sizes,
-    held: frozenset[str],
-    look: Callable[[Sizes], Result | None],
-    target: float = 1.0,
-) -> Remedy | None:
-    """One change tried before two, fewer steps before more; None where nothing tried passes.
+@dataclass
+class Found:
+    """Of one connection: its remedies, the cheapest first, or the nearest that was met: (utilisation, broken rules, changes, check)."""
 
-    One that stays under `target` is preferred; else the first that passes at all.
+    remedies: list[Remedy] = field(default_factory=list)
+    nearest: tuple[float, int, Changes, str] | None = None
 
-    `given` are the sizes that do not follow from others; `look` checks a completed set of sizes; parameters
-    in `held` (overrides) stay.
+
+Judge = Callable[[Sizes], Judged]
+
+
+def in_words(standard: Standard, changes: Changes, system: str) -> str:
+    """Changes in words, in the units of `system`."""
+    return " and ".join(f"{name} to {standard.parameter(name).show(value, system)}" for name, value in changes)
+
+
+def find_remedies(standard: Standard, situation: Situation, given: Sizes, held: frozenset[str], judge: Judge, k: int, target: float = 1.0) -> list[Found]:
+    """For each of k connections: one change before two, two before three; of as many, the cheapest first.
+
+    `given` are the sizes that do not follow from others; `judge` a completed set of sizes under the k connections' forces; parameters in `held`
+    (overrides) stay. One that stays under `target` is preferred to one that only passes.
     """
-    full = standard.complete(situation, given)
-    single = [move for move in _moves(standard, full) if move[1] not in held]
-    tries: list[tuple[int, tuple[tuple[str, Value], ...]]] = [(steps, ((name, value),)) for steps, name, value in single]
-    tries += [(a[0] + b[0], ((a[1], a[2]), (b[1], b[2]))) for a, b in combinations(single, 2) if a[1] != b[1]]
-    tries.sort(key=lambda found: (len(found[1]), found[0]))
-    second: Remedy | None = None
-    for _, changes in tries:
-        sizes = given | {name: Sized(value, "remedy") for name, value in changes}
+    search = _Search(standard, situation, given, judge, [Found() for _ in range(k)], target)
+    if all(check.startswith("uncarried_") for check in search.base.check):  # no size carries it
+        return search.found
+    single = [(cost, ((name, value),)) for cost, name, value in _moves(standard, search.full) if name not in held]
+    judged = search.try_all([changes for _, changes in sorted(single, key=lambda one: one[0])], range(k))
+    left = [n for n in range(k) if not search.good(n)]
+    if left:
+        helps = {changes for changes, found in judged.items() if search.helps(found, left)}
+        pairs = sorted(((a[0] + b[0], (*a[1], *b[1])) for a, b in combinations(single, 2)
+                        if a[1][0][0] != b[1][0][0] and (a[1] in helps or b[1] in helps)), key=lambda one: one[0])  # fmt: skip
+        search.try_all([changes for _, changes in pairs[:PAIRS]], left)
+        left = [n for n in left if not search.found[n].remedies]
+    if left:
+        search.try_all(search.thirds([changes for _, changes in single]), left)
+    for found in search.found:
+        found.remedies = sorted(found.remedies, key=lambda r: (r.utilisation > target, len(r.changes), r.cost))[:MOST]
+    return search.found
+
+
+@dataclass
+class _Search:
+    standard: Standard
+    situation: Situation
+    given: Sizes
+    judge: Judge
+    found: list[Found]
+    target: float
+    close: dict[Changes, int] = field(default_factory=dict)  # pairs that pass but for detailing rules: how many these are
+
+    def __post_init__(self) -> None:
+        self.full = self.standard.complete(self.situation, self.given)
+        self.base = self.judge(self.full)
+        self.stood = self._quantities(self.full)
+
+    def good(self, n: int) -> bool:
+        """Whether a connection has a remedy that stays under the target."""
+        return any(r.utilisation <= self.target for r in self.found[n].remedies)
+
+    def helps(self, judged: Judged, left: list[int]) -> bool:
+        """Whether a change brings any of these nearer: less used, or one rule less broken."""
+        fewer = set(self.base.broken) - set(judged.broken)
+        return bool(fewer) or bool((judged.use[left] < self.base.use[left] - 1e-9).any())
+
+    def try_all(self, wanted: Iterable[Changes], members: Iterable[int]) -> dict[Changes, Judged]:
+        """Try changes in turn, until each of the connections has had its choice."""
+        judged: dict[Changes, Judged] = {}
+        open_now, since = list(members), 0
+        for changes in wanted:
+            sizes = self._sized(changes)
+            if sizes is None:
+                continue
+            judged[changes] = self.judge(sizes)
+            for n in open_now:
+                self._note(n, changes, judged[changes], sizes)
+            if len(changes) > 1:
+                since = since + 1 if all(self.good(n) for n in open_now) else 0
+                if since > AFTER:
+                    break
+        return judged
+
+    def _note(self, n: int, changes: Changes, judged: Judged, sizes: Sizes) -> None:
+        use, found = float(judged.use[n]), self.found[n]
+        if use <= 1 and not judged.broken:
+            more = self._more(sizes)
+            found.remedies.append(Remedy(changes, use, self.target, self._cost(changes, more), more))
+            return
+        if use <= 1:
+            self.close[changes] = len(judged.broken)
+        if np.isfinite(use) and (found.nearest is None or (max(use, 1.0), len(judged.broken)) < (max(found.nearest[0], 1.0), found.nearest[1])):
+            found.nearest = (use, len(judged.broken), changes, judged.check[n] if use > 1 else judged.broken[0])
+
+    def thirds(self, single: list[Changes]) -> list[Changes]:
+        """What entails another change: pairs that break only detailing rules, with one size more."""
+        close = sorted((changes for changes in self.close if len(changes) == 2), key=lambda changes: self.close[changes])[:THIRDS]
+        return [(*pair, *one) for pair in close for one in single if one[0][0] not in {name for name, _ in pair}]
+
+    def _sized(self, changes: Changes) -> Sizes | None:
         try:
-            result = look(standard.complete(situation, sizes))
+            return self.standard.complete(self.situation, self.given | {name: Sized(value, "remedy") for name, value in changes})
         except InputError:  # a formula that has no value with it
-            continue
-        if result is not None and result.status == "pass":
-            found = Remedy(changes, result.utilisation, target)
-            if found.utilisation <= target:
-                return found
-            second = second or found
-    return second
+            return None
+
+    def _quantities(self, sizes: Sizes) -> Quantities | None:
+        return self.standard.quantities(self.situation, sizes) if self.standard.quantities else None
+
+    def _more(self, sizes: Sizes) -> dict[str, float]:
+        now = self._quantities(sizes)
+        if now is None or self.stood is None:
+            return {}
+        return {name: round(getattr(now, name) - getattr(self.stood, name), 4) for name in ("steel", "weld", "field_bolts", "shop_bolts")}
+
+    def _cost(self, changes: Changes, more: dict[str, float]) -> float:
+        odd = {move.parameter for move in self.standard.moves if move.odd}
+        shop = sum(PRICES["changes"] + (PRICES["odd"] if name in odd else 0.0) for name, _ in changes)
+        return sum(PRICES[name] * amount for name, amount in more.items()) + shop
 
 
-def without_remedy(result: Result | None, standard: Standard) -> str:
-    """In words what to do where no change of sizes helps."""
+def without_remedy(result: Result | None, standard: Standard, found: Found | None = None, system: str = "us") -> str:
+    """In words what to do where no change of sizes helps, by the limit state that stands in the way."""
     carried = (
         [c.check.removeprefix("uncarried_") for c in result.checks if c.check.startswith("uncarried_") and c.counts > 1] if result else []
     )
@@ -72,7 +176,12 @@ def without_remedy(result: Result | None, standard: Standard) -> str:
         return f"no size carries {' and '.join(carried)}: release this end in the model, or put a standard on it that carries it"
     advice = standard.advice.get(result.governing.check, "") if result and result.governing else ""
     more = f"; against {result.governing.check}: {advice}" if advice and result and result.governing else ""
-    return f"no change of one or two sizes that was tried passes{more}"
+    near = ""
+    if found is not None and found.nearest is not None:
+        use, _, changes, what = found.nearest
+        left = f"leaves {what} at {use:.2f}" if use > 1 else f"breaks detailing rule {what}"
+        near = f"; the nearest, {in_words(standard, changes, system)}, {left}"
+    return f"no change of one, two or three sizes that was tried passes{near}{more}"
 
 
 def _moves(standard: Standard, sizes: Sizes) -> Iterator[tuple[int, str, Value]]:

@@ -42,15 +42,17 @@ class Negligible:
 
 @dataclass(frozen=True)
 class Move:
-    """One change worth trying on a failing connection: `values(sizes)` gives (cost, value), the cheapest first."""
+    """One change worth trying on a failing connection: `values(sizes)` gives (cost, value), the cheapest first; `odd` where it leaves what the
+    shop does everywhere else: edges, places of holes, another bolt."""
 
     parameter: str
     values: Callable[[Sizes], list[tuple[int, Value]]]
+    odd: bool = False
 
 
-def more_of(name: str, step: float, steps: int = 3) -> Move:
+def more_of(name: str, step: float, steps: int = 3, odd: bool = False) -> Move:
     """One step more of a length, two, and so on."""
-    return Move(name, lambda sizes: [(k, length(sizes, name) + k * step) for k in range(1, steps + 1)])
+    return Move(name, lambda sizes: [(k, length(sizes, name) + k * step) for k in range(1, steps + 1)], odd)
 
 
 def one_more(name: str, cost: int = 1, steps: int = 3) -> Move:
@@ -69,7 +71,7 @@ def larger(name: str, following: Callable[[str], str | None], steps: int = 1) ->
             size = following(size)
         return found
 
-    return Move(name, values)
+    return Move(name, values, odd=True)
 
 
 @dataclass(frozen=True, eq=False)

@@ -85,7 +85,7 @@ def _summary(n: int, sizes: Sizes, system: str = "us") -> str:
 MOVES = (
     judging.ROWS,
     Move("angle", lambda sizes: [(k, name) for k, name in enumerate(_thicker(text(sizes, "angle"))) if k]),
-    more_of("end_distance", INCH / 4),
+    more_of("end_distance", INCH / 4, odd=True),
     judging.FIRST,
     judging.BOLT,
     more_of("beam_weld", INCH / 16),

@@ -125,7 +125,7 @@ ADVICE = {
 
 
 WEB_MOVES = (one_more("rows"), more_of("plate_thickness", INCH / 16), larger("bolt", next_size), one_more("columns"),
-             more_of("end_distance", INCH / 4), more_of("beam_edge_distance", INCH / 4))  # fmt: skip
+             more_of("end_distance", INCH / 4, odd=True), more_of("beam_edge_distance", INCH / 4, odd=True))  # fmt: skip
 FLANGE_MOVES = (one_more("flange_rows"), more_of("flange_plate_thickness", INCH / 8), larger("flange_bolt", next_size),
                 Move("inside_plates", lambda sizes: [(2, "provided")]), Move("fillers", lambda sizes: [(1, "developed")]))  # fmt: skip
 

@@ -138,4 +138,4 @@ def _rows(sizes: Sizes) -> list[tuple[int, Value]]:
 
 
 ROWS, BOLT = Move("rows", _rows), larger("bolt", next_size)
-EDGE, FIRST = more_of("beam_edge_distance", INCH / 4), more_of("first_bolt", INCH / 4)
+EDGE, FIRST = more_of("beam_edge_distance", INCH / 4, odd=True), more_of("first_bolt", INCH / 4, odd=True)

@@ -53,7 +53,7 @@ def summary(sizes: Sizes, system: str = "us") -> str:
 
 
 FRAMINGS = tuple(name for name, kind in KINDS.items() if kind != "wall")
-MOVES = (judging.ROWS, more_of("plate_thickness", INCH / 16), more_of("end_distance", INCH / 4), judging.FIRST, more_of("weld_size", INCH / 16),
+MOVES = (judging.ROWS, more_of("plate_thickness", INCH / 16), more_of("end_distance", INCH / 4, odd=True), judging.FIRST, more_of("weld_size", INCH / 16),
          judging.BOLT)  # fmt: skip
 
 SHARED = (*judging.SHARED, "gauge")

@@ -88,7 +88,7 @@ MOVES = (
     more_of("plate_thickness", INCH / 16),
     Move("through_plate", lambda sizes: [(4, "yes")] if text(sizes, "through_plate") == "no" else []),
     judging.EDGE,
-    more_of("end_distance", INCH / 4),
+    more_of("end_distance", INCH / 4, odd=True),
     judging.FIRST,
     judging.BOLT,
     Move("columns", lambda sizes: [(3, 2)] if length(sizes, "columns") == 1 else []),
