@@ -1,4 +1,4 @@
-"""progress, revised, label, comment, release, table."""
+"""progress, revised, reserve, label, comment, release, table."""
 
 from __future__ import annotations
 
@@ -56,6 +56,26 @@ def _moved(item: dict[str, Any]) -> bool:
 
 def _sides(item: dict[str, Any]) -> tuple[Any, ...]:
     return tuple(v for side in (item["before"], item["now"]) for v in ((side["status"], output.used(side), side["summary"]) if side else ("", None, "")))
+
+
+def reserve(args: Namespace) -> int:
+    with session.client(args) as client:
+        found = client.reserve(args.job, args.below, args.where)
+    if args.json:
+        output.as_json(found)
+        return 0
+    rows = [
+        (len(i["connections"]), i["connections"][0], i["section"], i["summary"], i["utilisation"], ", ".join(f"{n} to {v}" for n, v in i["changes"].items()),
+         i["then"] if i["changes"] else None, *(f"{i['saves_all'][n]:.1f}" if n in i["saves_all"] else "" for n in ("steel", "field_bolts", "shop_bolts")),
+         ", ".join(i["idle"]))
+        for i in found["items"]
+    ]  # fmt: skip
+    shown = rows if args.limit == 0 else rows[: args.limit]
+    right = ("number", "used", "then", "steel, kg", "field bolts", "shop bolts")
+    output.table(("number", "first of them", "member", "sizes", "used", "step down", "then", *right[3:], "hardly works"), shown, right=right)
+    output.say(f"{found['connections']} connections are used less than {args.below:g}; {len(rows)} kinds of them could do with less, or have parts that "
+               "hardly work (no check of them reaches 5 %)")  # fmt: skip
+    return 0
 
 
 def _chosen(args: Namespace) -> dict[str, Any]:

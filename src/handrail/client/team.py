@@ -51,3 +51,7 @@ class Team(Calling):
     def revised(self, job: str, what: str = "") -> Data:
         """What the newest revision left standing."""
         return self._call("GET", f"/jobs/{at(job)}/revised", params={"what": what})
+
+    def reserve(self, job: str, below: float = 0.5, where: str = "") -> Data:
+        """Connections that are used less than `below`, those alike together: what less would pass, and what that saves."""
+        return self._call("GET", f"/jobs/{at(job)}/reserve", params={"below": below, "where": where})

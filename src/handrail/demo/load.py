@@ -9,7 +9,7 @@ from handrail.core.building.audit import audit
 from handrail.core.building.framing import frame
 from handrail.interchange.bundle import read_bundle
 from handrail.service import working
-from handrail.service.remedies import look_for_one
+from handrail.service.remedies import look_for_some
 from handrail.store import accounts, connections, jobs, revisions, runs, works
 from handrail.store.database import writing
 from handrail.store.models import Connection, Job, Run
@@ -34,7 +34,7 @@ def load(home: Path, remedies: bool = False) -> None:
             run, _ = runs.add(job, "size", "", "engineer")
             while (work := works.claim("demo")) is not None:
                 working.do(work, home)
-            while remedies and look_for_one():
+            while remedies and look_for_some():
                 pass
             done = Run.get_by_id(run.id)
             print(f"run {done.id} {done.state}: " + (done.message or ", ".join(f"{n} {s}" for s, n in done.counts.items())), flush=True)

@@ -29,6 +29,7 @@ from handrail.service.resources import (
     overrides,
     patterns,
     progress,
+    reserve,
     rulebook,
     runs,
     survey,
@@ -58,7 +59,8 @@ def create_app(home: Path) -> OpenAPI:
     app.config.update({HOME: home, SECURE: os.environ.get("HANDRAIL_SECURE_COOKIES", "") not in ("", "0")})
     app.json.sort_keys = False  # type: ignore[attr-defined]
     open_database(home / RECORDS)
-    for part in (accounts, jobs, imports, survey, patterns, groups, connections, overrides, decisions, ledger, team, progress, rulebook, runs, catalogue):
+    parts = (accounts, jobs, imports, survey, patterns, groups, connections, overrides, decisions, ledger, team, progress, reserve, rulebook, runs, catalogue)
+    for part in parts:
         app.register_api(part.api)
     problems.register(app)
     _around(app)

@@ -298,6 +298,11 @@ class TableQuery(Query):
     columns: str = Field("", description="names of columns between commas; all where it is left out")
 
 
+class ReserveQuery(Query):
+    below: float = Field(0.5, gt=0, le=1, description="only connections that are used less than this")
+    where: str = Field("", description="filters, as lists take them")
+
+
 class RevisedQuery(Query):
     what: str = Field("", description="only these: stands, resized, passes now, fails, still fails, stale, unchecked, unassigned, elsewhere, new, gone")
 

@@ -97,3 +97,23 @@ class Revised(BaseModel):
     before: int | None = Field(description="the revision that it is compared with; null for a first one")
     counts: dict[str, int]
     items: list[After]
+
+
+class Reserve(BaseModel):
+    connections: list[str]
+    standard: str
+    framing: str
+    section: str
+    summary: str
+    utilisation: float = Field(description="the highest of them as they stand")
+    then: float = Field(description="the highest of them with the changes")
+    changes: dict[str, str] = Field(description="parameter -> value in the job's units; empty where nothing less passes")
+    saves: dict[str, float] = Field(description="of one: steel and weld (kg), field_bolts, shop_bolts; empty where its standard does not count them")
+    saves_all: dict[str, float] = Field(description="times their count")
+    idle: list[str] = Field(description="parts of which no check reaches 5 %")
+    worth: float = Field(description="what all save, by the prices of remedies")
+
+
+class Reserves(BaseModel):
+    connections: int = Field(description="how many are used less than that")
+    items: list[Reserve]

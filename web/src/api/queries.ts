@@ -64,6 +64,7 @@ const PAGES = [
   "verified",
   "progress",
   "revised",
+  "reserve",
   "views",
 ];
 const LISTS = ["model", "connections"];

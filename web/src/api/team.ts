@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, need } from "./client";
 import { useRefresh } from "./queries";
-import type { Progress, Revised, SavedView } from "./types";
+import type { Progress, Reserves, Revised, SavedView } from "./types";
 
 const at = (job: string) => ({ params: { path: { job } } });
 const chosen = (connections: string[]) => ({ connections, where: "", pattern: "", slot: null });
@@ -106,3 +106,12 @@ export function usePutView(job: string) {
     onSuccess: () => client.invalidateQueries({ queryKey: ["views", job] }),
   });
 }
+
+/** What would do with less; worked out when it is asked for. */
+export const useReserve = (job: string, below: number, wanted: boolean) =>
+  useQuery({
+    queryKey: ["reserve", job, below],
+    enabled: wanted,
+    queryFn: () =>
+      need<Reserves>(api.GET("/api/v1/jobs/{job}/reserve", { params: { path: { job }, query: { below, where: "" } } })),
+  });

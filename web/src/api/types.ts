@@ -62,3 +62,4 @@ export type Counts = Answers["Counts"];
 export type Revised = Answers["Revised"];
 export type SavedView = Answers["KeptView"];
 export type Happened = Answers["Event"];
+export type Reserves = Answers["Reserves"];

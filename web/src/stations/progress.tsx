@@ -1,10 +1,11 @@
-import { Link, useParams } from "react-router";
+import { Link, useOutletContext, useParams } from "react-router";
 import { useProgress } from "../api/team";
-import type { Counts } from "../api/types";
+import type { Counts, Job } from "../api/types";
 import { Empty, refused, Trouble, Waiting } from "../parts/empty";
 import { Scroll } from "../parts/scroll";
 import { to } from "../paths";
 import { Bar, COLUMNS, Days } from "../progress/parts";
+import { ReservePart } from "../progress/reserve";
 import { RevisedPart } from "../progress/revised";
 
 const PARTS = [
@@ -16,6 +17,7 @@ const PARTS = [
 /** How far the job is, how that moved, and what the last revision left standing. */
 export function ProgressStation() {
   const { job = "" } = useParams();
+  const info = useOutletContext<Job | undefined>();
   const { data, error, refetch } = useProgress(job);
   if (refused(error, data)) return <Trouble error={error} retry={refetch} />;
   if (!data) return <Waiting what="progress" />;
@@ -47,6 +49,8 @@ export function ProgressStation() {
       )}
       <h2 className="mb-1 mt-6 font-semibold">After the last revision of the model</h2>
       <RevisedPart job={job} />
+      <h2 className="mb-1 mt-6 font-semibold">In reserve</h2>
+      <ReservePart job={job} system={info?.system ?? "us"} role={info?.role ?? "viewer"} />
     </Scroll>
   );
 }

@@ -115,3 +115,10 @@ def next_size(name: str) -> str | None:
     now = bolt(name)
     larger = [s for s in _sizes() if s * INCH > now.d + 1e-6]
     return f"{inches(min(larger))} {now.group}-{now.threads}" if larger else None
+
+
+def size_before(name: str) -> str | None:
+    """The next smaller bolt of the same group and threads; None before the smallest."""
+    now = bolt(name)
+    smaller = [s for s in _sizes() if s * INCH < now.d - 1e-6]
+    return f"{inches(max(smaller))} {now.group}-{now.threads}" if smaller else None

@@ -21,6 +21,7 @@ from handrail.core.checking.connection import NO_FORCES, check, limit_states, wi
 from handrail.core.checking.matrix import Matrix, matrix
 from handrail.core.checking.pairs import Pairs
 from handrail.core.checking.remedy import Found, find_remedies
+from handrail.core.checking.reserve import Reserve, idle_parts, step_down
 from handrail.core.checking.result import Result
 from handrail.core.codes.aisc360 import Code
 from handrail.core.errors import InputError
@@ -211,8 +212,8 @@ class Plan:
         actions = standard.acted(assigned.situation, sizes, self.code, actions)
         return matrix(limit_states(standard, assigned.situation, sizes, self.code, True), actions)
 
-    def remedies(self, stood: dict[str, Sizes]) -> dict[str, Found]:
-        """The smallest changes that would make each of these failing connections, as they stand, pass; those alike are tried at once."""
+    def _alike(self, stood: dict[str, Sizes]) -> dict[tuple[Family, frozenset[str]], list[str]]:
+        """Connections with the sizes that they stand with, those together that are the same piece of steel with the same decided by people."""
         alike: dict[tuple[Family, frozenset[str]], list[str]] = {}
         for key, sizes in stood.items():
             assigned = self.assigned[self.index[key]]
@@ -221,13 +222,31 @@ class Plan:
             given = {n: s for n, s in sizes.items() if s.source not in ("geometry", "default")}
             family = Family(assigned.rule.use, assigned.situation, _frozen(given), ((),))
             alike.setdefault((family, frozenset(self.overridden(assigned))), []).append(key)
+        return alike
+
+    def remedies(self, stood: dict[str, Sizes]) -> dict[str, Found]:
+        """The smallest changes that would make each of these failing connections, as they stand, pass; those alike are tried at once."""
         batch = self.batch()
         found: dict[str, Found] = {}
-        for (family, held), keys in alike.items():
+        for (family, held), keys in self._alike(stood).items():
             actions = batch.acted(family, np.array([self.index[key] for key in keys]))
             judge = partial(batch.judge, family, actions=actions)
             each = find_remedies(STANDARDS[family.standard], family.situation, dict(family.given), held, judge, len(keys), self.rulebook.target)
             found |= dict(zip(keys, each, strict=True))
+        return found
+
+    def reserves(self, stood: dict[str, Sizes]) -> list[tuple[list[str], Reserve]]:
+        """What less would still pass for all of those among these connections that are alike, and the parts of them that hardly work; nothing of
+        those that share their bolts with the connection opposite."""
+        batch, found = self.batch(), []
+        alone = {key: sizes for key, sizes in stood.items() if not self.partner(key)}
+        for (family, held), keys in self._alike(alone).items():
+            standard, given = STANDARDS[family.standard], dict(family.given)
+            actions = batch.acted(family, np.array([self.index[key] for key in keys]))
+            down = step_down(standard, family.situation, given, held, partial(batch.judge, family, actions=actions), self.rulebook.target)
+            idle = idle_parts(batch, family, standard.complete(family.situation, given), actions)
+            if down.changes or idle:
+                found.append((keys, replace(down, idle=idle)))
         return found
 
     def grounds(self, wanted: set[str] | None = None, stored: dict[str, Sizes] | None = None) -> dict[str, str]:

@@ -85,7 +85,11 @@ def find_remedies(standard: Standard, situation: Situation, given: Sizes, held: 
     if left:
         search.try_all(search.thirds([changes for _, changes in single]), left)
     for found in search.found:
-        found.remedies = sorted(found.remedies, key=lambda r: (r.utilisation > target, len(r.changes), r.cost))[:MOST]
+        best = sorted(found.remedies, key=lambda r: (r.utilisation > target, len(r.changes), r.cost))
+        ways: dict[frozenset[str], Remedy] = {}
+        for remedy in best:  # of each way to change it the cheapest
+            ways.setdefault(frozenset(name for name, _ in remedy.changes), remedy)
+        found.remedies = list(ways.values())[:MOST]
     return search.found
 
 

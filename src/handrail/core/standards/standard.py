@@ -40,28 +40,41 @@ class Negligible:
     amount: float
 
 
+def _nothing(sizes: Sizes) -> list[Value]:
+    return []
+
+
 @dataclass(frozen=True)
 class Move:
     """One change worth trying on a failing connection: `values(sizes)` gives (cost, value), the cheapest first; `odd` where it leaves what the
-    shop does everywhere else: edges, places of holes, another bolt."""
+    shop does everywhere else: edges, places of holes, another bolt. `less` gives the next step down, for one that has much in reserve."""
 
     parameter: str
     values: Callable[[Sizes], list[tuple[int, Value]]]
     odd: bool = False
+    less: Callable[[Sizes], list[Value]] = _nothing
 
 
 def more_of(name: str, step: float, steps: int = 3, odd: bool = False) -> Move:
-    """One step more of a length, two, and so on."""
-    return Move(name, lambda sizes: [(k, length(sizes, name) + k * step) for k in range(1, steps + 1)], odd)
+    """One step more of a length, two, and so on; one step less."""
+
+    def less(sizes: Sizes) -> list[Value]:
+        return [length(sizes, name) - step] if length(sizes, name) > 1.5 * step and not odd else []
+
+    return Move(name, lambda sizes: [(k, length(sizes, name) + k * step) for k in range(1, steps + 1)], odd, less)
 
 
 def one_more(name: str, cost: int = 1, steps: int = 3) -> Move:
-    """One more of a count, two, and so on."""
-    return Move(name, lambda sizes: [(cost + k, int(length(sizes, name)) + k + 1) for k in range(steps)])
+    """One more of a count, two, and so on; one less."""
+
+    def less(sizes: Sizes) -> list[Value]:
+        return [int(length(sizes, name)) - 1] if length(sizes, name) > 1 else []
+
+    return Move(name, lambda sizes: [(cost + k, int(length(sizes, name)) + k + 1) for k in range(steps)], less=less)
 
 
-def larger(name: str, following: Callable[[str], str | None], steps: int = 1) -> Move:
-    """The next size of a bolt or a rod, and so on, as `following` names it."""
+def larger(name: str, following: Callable[[str], str | None], steps: int = 1, before: Callable[[str], str | None] = lambda size: None) -> Move:
+    """The next size of a bolt or a rod, and so on, as `following` names it; the one `before` it."""
 
     def values(sizes: Sizes) -> list[tuple[int, Value]]:
         found: list[tuple[int, Value]] = []
@@ -71,7 +84,11 @@ def larger(name: str, following: Callable[[str], str | None], steps: int = 1) ->
             size = following(size)
         return found
 
-    return Move(name, values, odd=True)
+    def less(sizes: Sizes) -> list[Value]:
+        smaller = before(text(sizes, name))
+        return [smaller] if smaller else []
+
+    return Move(name, values, True, less)
 
 
 @dataclass(frozen=True, eq=False)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from handrail.core.catalogue import bolt
-from handrail.core.catalogue.bolts import next_size
+from handrail.core.catalogue.bolts import next_size, size_before
 from handrail.core.codes.aisc360 import Code
 from handrail.core.codes.aisc360.bolts import unheld
 from handrail.core.limit_state import LimitState
@@ -124,9 +124,9 @@ ADVICE = {
 }
 
 
-WEB_MOVES = (one_more("rows"), more_of("plate_thickness", INCH / 16), larger("bolt", next_size), one_more("columns"),
+WEB_MOVES = (one_more("rows"), more_of("plate_thickness", INCH / 16), larger("bolt", next_size, before=size_before), one_more("columns"),
              more_of("end_distance", INCH / 4, odd=True), more_of("beam_edge_distance", INCH / 4, odd=True))  # fmt: skip
-FLANGE_MOVES = (one_more("flange_rows"), more_of("flange_plate_thickness", INCH / 8), larger("flange_bolt", next_size),
+FLANGE_MOVES = (one_more("flange_rows"), more_of("flange_plate_thickness", INCH / 8), larger("flange_bolt", next_size, before=size_before),
                 Move("inside_plates", lambda sizes: [(2, "provided")]), Move("fillers", lambda sizes: [(1, "developed")]))  # fmt: skip
 
 

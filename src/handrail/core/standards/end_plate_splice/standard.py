@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from handrail.core.catalogue import bolt
-from handrail.core.catalogue.bolts import next_size
+from handrail.core.catalogue.bolts import next_size, size_before
 from handrail.core.codes.aisc360 import Code
 from handrail.core.codes.aisc360.bolts import unheld
 from handrail.core.limit_state import LimitState
@@ -83,8 +83,8 @@ def summary(sizes: Sizes, system: str = "us") -> str:
     return f"(2) PL {plate}, ({len(placed(sizes).points)}) {text(sizes, 'bolt')}"
 
 
-MOVES = (more_of("plate_thickness", INCH / 8, 4), larger("bolt", next_size), one_more("bolts_along", 2, 1), one_more("bolts_across", 2, 1),
-         more_of("weld_size", INCH / 16, 4))  # fmt: skip
+MOVES = (more_of("plate_thickness", INCH / 8, 4), larger("bolt", next_size, before=size_before), one_more("bolts_along", 2, 1),
+         one_more("bolts_across", 2, 1), more_of("weld_size", INCH / 16, 4))  # fmt: skip
 
 COLUMN_END_PLATE_SPLICE = Standard(
     name="column_end_plate_splice",

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from itertools import product
 
 from handrail.core.catalogue import Bolt
-from handrail.core.catalogue.bolts import next_size
+from handrail.core.catalogue.bolts import next_size, size_before
 from handrail.core.codes.aisc360 import Code
 from handrail.core.codes.aisc360.bolts import unheld
 from handrail.core.parts.approach import Approach
@@ -137,5 +137,10 @@ def _rows(sizes: Sizes) -> list[tuple[int, Value]]:
     return found + [(k + 1, rows - k) for k in STEPS if rows - k >= 2]
 
 
-ROWS, BOLT = Move("rows", _rows), larger("bolt", next_size)
+def _fewer(sizes: Sizes) -> list[Value]:
+    rows = int(length(sizes, "rows"))
+    return [rows - 1] if rows > 2 else []
+
+
+ROWS, BOLT = Move("rows", _rows, less=_fewer), larger("bolt", next_size, before=size_before)
 EDGE, FIRST = more_of("beam_edge_distance", INCH / 4, odd=True), more_of("first_bolt", INCH / 4, odd=True)
