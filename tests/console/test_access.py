@@ -56,7 +56,7 @@ def test_every_panel_of_a_connection(service, page):
     page.goto(f"{service.url}/{JOB}/connections/B5.i")
     page.get_by_text("plate shear rupture").nth(1).click()
     assert violations(page) == []
-    for name in ("Sizes", "Detailing", "Overrides"):
+    for name in ("Sizes", "Detailing", "Decisions"):
         page.get_by_role("tab", name=re.compile(name)).click()
         assert violations(page) == []
 

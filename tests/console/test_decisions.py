@@ -45,9 +45,9 @@ def test_a_framing_is_corrected_and_cleared(service, page):
     ask.get_by_label("Reason").fill("the other half, as built")
     ask.get_by_role("button", name="Keep override").click()
     expect(page.get_by_text(re.compile("corrected by engineer .the other half, as built."))).to_be_visible()
-    page.get_by_role("tab", name=re.compile("Overrides")).click()
-    page.get_by_role("button", name="clear", exact=True).click()
-    page.get_by_role("dialog").get_by_role("button", name="Clear override").click()
+    page.get_by_role("tab", name=re.compile("Decisions")).click()
+    page.get_by_role("button", name="Clear", exact=True).click()
+    page.get_by_role("dialog").get_by_role("button", name="Clear this decision").click()
     expect(page.get_by_text(re.compile("corrected by engineer"))).to_have_count(0)
 
 
@@ -139,7 +139,7 @@ def test_alternatives_stand_beside_one_another_and_one_is_kept(service, page):
     ask.get_by_label("Reason (kept with your name)").fill("as at the next bay")
     ask.get_by_role("button", name="Keep it").click()
     expect(page.get_by_text("chosen by a person")).to_be_visible()
-    page.get_by_role("tab", name="Overrides (1)").click()
+    page.get_by_role("tab", name="Decisions (1)").click()
     page.get_by_role("button", name=re.compile("back over B9.i")).click()
     expect(page.get_by_text("Beams to girders")).to_be_visible()
     expect(page.get_by_role("button", name=re.compile("forward to B9.i"))).to_be_visible()

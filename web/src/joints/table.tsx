@@ -64,7 +64,10 @@ export function Body({ table, job, by, picked, setPicked }: Props) {
   };
   const focus = (line: number) => {
     virtual.scrollToIndex(line);
-    requestAnimationFrame(() => frame.current?.querySelector<HTMLElement>(`[data-line="${line}"]`)?.focus());
+    const there = () => frame.current?.querySelector<HTMLElement>(`[data-line="${line}"]`);
+    const now = there();
+    if (now) now.focus();
+    else requestAnimationFrame(() => there()?.focus());
   };
   const key = (event: KeyboardEvent, line: number) => {
     const at = lines[line];
@@ -162,7 +165,11 @@ export function Body({ table, job, by, picked, setPicked }: Props) {
               className={`absolute left-0 flex w-full cursor-pointer select-none items-center border-b border-line/60 outline-offset-[-2px] ${on ? "bg-brass/15" : "hover:bg-sheet"}`}
               style={{ top: item.start, height: ROW }}
             >
-              <span className="flex w-9 shrink-0 justify-center" onClick={(event) => event.stopPropagation()}>
+              <span
+                role="cell"
+                className="flex w-9 shrink-0 justify-center"
+                onClick={(event) => event.stopPropagation()}
+              >
                 <input
                   type="checkbox"
                   tabIndex={-1}
@@ -232,21 +239,23 @@ function GroupHead({ line, by, at, top, shut, turn, keyed, pick }: HeadProps) {
       className="absolute left-0 flex w-full items-center gap-3 border-b border-line bg-paper px-2 outline-offset-[-2px]"
       style={{ top, height: ROW }}
     >
-      <button type="button" onClick={turn} aria-expanded={!shut} className="font-semibold">
-        <span aria-hidden className="inline-block w-4">
-          {shut ? "▸" : "▾"}
-        </span>
-        {line.head ? (by === "level" && /^\d/.test(line.head) ? `level ${line.head}` : plain(line.head)) : "(none)"}
-      </button>
-      <span className="text-faint">{line.rows.length}</span>
-      {ORDER.filter((status) => counts.get(status)).map((status) => (
-        <span key={status} className="flex items-center gap-1">
-          <StatusMark status={status as Status} word={false} /> {counts.get(status)?.length}
-        </span>
-      ))}
-      <button type="button" onClick={pick} className="text-xs text-brass-dark underline-offset-2 hover:underline">
-        select these
-      </button>
+      <span role="cell" className="flex items-center gap-3">
+        <button type="button" onClick={turn} aria-expanded={!shut} className="font-semibold">
+          <span aria-hidden className="inline-block w-4">
+            {shut ? "▸" : "▾"}
+          </span>
+          {line.head ? (by === "level" && /^\d/.test(line.head) ? `level ${line.head}` : plain(line.head)) : "(none)"}
+        </button>
+        <span className="text-faint">{line.rows.length}</span>
+        {ORDER.filter((status) => counts.get(status)).map((status) => (
+          <span key={status} className="flex items-center gap-1">
+            <StatusMark status={status as Status} word={false} /> {counts.get(status)?.length}
+          </span>
+        ))}
+        <button type="button" onClick={pick} className="text-xs text-brass-dark underline-offset-2 hover:underline">
+          select these
+        </button>
+      </span>
     </div>
   );
 }

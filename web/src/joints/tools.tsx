@@ -9,6 +9,11 @@ const MENU = "z-20 max-h-[70vh] min-w-52 overflow-y-auto rounded-md border borde
 const ITEM =
   "flex cursor-pointer items-center justify-between gap-3 rounded px-2 py-1 outline-none data-[highlighted]:bg-paper";
 
+const FIELDS: Record<string, string> = { sizes: "summary", governs: "check" }; // what the service calls some of them
+const fieldsOf = (columns: string[]) => columns.map((id) => FIELDS[id] ?? id);
+const idsOf = (fields: string[]) =>
+  fields.map((field) => Object.keys(FIELDS).find((id) => FIELDS[id] === field) ?? field);
+
 /** The columns that an address names, or the usual ones. */
 export const columnsOf = (query: URLSearchParams) => query.get("columns")?.split(",").filter(Boolean) ?? SHOWN;
 
@@ -83,7 +88,7 @@ export function ViewMenu({
       ...addressOf(view.where),
       ["text", view.find ?? ""],
       ["sort", view.sort],
-      ["columns", view.columns.join(",")],
+      ["columns", idsOf(view.columns).join(",")],
       ["by", view.group],
     ]);
     for (const each of CLEARED) set(each, wanted.get(each) ?? "");
@@ -95,7 +100,7 @@ export function ViewMenu({
       where: whereOf(query),
       find: query.get("text") ?? "",
       sort: query.get("sort") ?? "status",
-      columns: query.get("columns") ? columnsOf(query) : [],
+      columns: query.get("columns") ? fieldsOf(columnsOf(query)) : [],
       group: query.get("by") ?? "",
     };
     put.mutate({ name: name.trim(), asks }, { onSuccess: () => setName("") });
@@ -143,7 +148,6 @@ export function ViewMenu({
   );
 }
 
-const FIELDS: Record<string, string> = { sizes: "summary", governs: "check" };
 const NOT_SORTED = ["sizes", "governs", "tags"];
 
 /** What is shown, as a file. */
@@ -153,11 +157,7 @@ export function FileMenu({ job, query }: { job: string; query: URLSearchParams }
     where: whereOf(query),
     find: query.get("text") ?? "",
     sort: NOT_SORTED.includes(sort.replace("-", "")) ? "connection" : sort,
-    columns: query.get("columns")
-      ? columnsOf(query)
-          .map((id) => FIELDS[id] ?? id)
-          .join(",")
-      : "",
+    columns: query.get("columns") ? fieldsOf(columnsOf(query)).join(",") : "",
   });
   return (
     <DropdownMenu.Root modal={false}>

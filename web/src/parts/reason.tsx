@@ -19,7 +19,7 @@ export function Reason({ why, setWhy }: { why: Why; setWhy: (why: Why) => void }
     <div className="mt-3">
       <span className="text-faint">Reason (kept with your name)</span>
       <Choice
-        label="Reason of the list"
+        label="Of the shop’s list"
         value={why.cause}
         options={[{ value: "", words: "in words only" }, ...causes.map((cause) => ({ value: cause, words: cause }))]}
         onChange={(cause) => setWhy({ ...why, cause })}

@@ -66,7 +66,7 @@ function Table({ title, rows, at }: { title: string; rows: Part[]; at?: (name: s
       <thead className="text-left text-xs text-faint">
         <tr className="border-b border-line">
           <th className="w-44 py-1 pr-3">{title}</th>
-          <th className="w-40 pr-3" />
+          <th className="w-40 pr-3 font-semibold">how they stand</th>
           {shown.map(([name, words]) => (
             <th key={name} className="w-24 px-1.5 text-right font-semibold">
               {words}
