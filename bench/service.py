@@ -59,7 +59,21 @@ def _measure(port: int, folder: Path) -> list[tuple[str, float, float, str]]:
         rows += [(f"{name} of {words} over a bare /healthz", bare / rate, goals.get(name, 10.0), "time") for name, rate in rates.items()]
     rows += _beside_a_run(client, port, token)
     rows += _writers(client, folder)
+    rows += _many(client)
     return rows
+
+
+def _many(client: Client) -> list[tuple[str, float, float, str]]:
+    """One decision for 1,000 connections of the tower, tried and kept with what each rests on, against sizing all of the tower."""
+    keys = [c["connection"] for c in client._call("GET", "/jobs/tower/connections", params={"where": "standard=single_plate", "limit": 1000})["items"]]
+    begun = time.perf_counter()
+    client.decide("tower", {"rows": 4}, "to see how long it takes", connections=keys, both=True, skip=True)
+    kept = time.perf_counter() - begun
+    begun = time.perf_counter()
+    client.wait("tower", client.start_run("tower")["id"])
+    ran = time.perf_counter() - begun
+    print(f"  a decision for 1,000 connections took {kept:.1f} s, a run of all {ran:.1f} s")
+    return [("one decision for 1,000 connections over a run of 40,000 members", kept / ran, 1.0, "time")]
 
 
 def _fill(client: Client, job: str, bundle: Path, folder: Path) -> None:

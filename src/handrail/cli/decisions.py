@@ -67,6 +67,8 @@ def _many(args: Namespace, found: dict[str, Any]) -> int:
     output.say(f"{found['connections']} connections, {kept}")
     names = sorted({name for side in found["counts"].values() for name in side})
     output.table(("", *names), [(when, *(found["counts"][when].get(n, 0) for n in names)) for when in ("before", "after")], right=names)
+    for name, values in found["stood"].items():
+        output.say(f"{name} {'was' if found['kept'] else 'is'} " + ", ".join(f"{value or '-'} ({n})" for value, n in values.items()))
     rows = [(r["connection"], r["before"]["value"], r["after"]["value"], r["before"]["status"], output.used(r["before"]), r["after"]["status"],
              output.used(r["after"]), r["after"]["check"], r["after"]["reason"]) for r in found["worst"][:15]]  # fmt: skip
     output.table(("connection", "was", "set to", "before", "used", "after", "used", "governs", "reason"), rows, "the worst after it", right=("used",))
@@ -102,7 +104,8 @@ DONE = {"accept": "accepted", "return": "returned; their connections are by thei
 
 
 def _asked(args: Namespace) -> dict[str, Any]:
-    found = {"state": args.state, "author": args.by, "cause": args.cause, "level": args.level, "where": args.where, "mark": args.mark}
+    found = {"state": args.state, "author": args.by, "cause": args.cause, "level": args.level, "where": args.where, "mark": args.mark,
+             "pattern": args.pattern}  # fmt: skip
     return {name: value for name, value in found.items() if value}
 
 

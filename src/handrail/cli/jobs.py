@@ -34,9 +34,9 @@ def _statuses(counts: dict[str, int]) -> str:
 
 
 def job(args: Namespace) -> int:
-    given = {name: value for name in ("title", "code", "method", "combination_set") if (value := getattr(args, name))}
-    if args.action == "new" and args.combination_set:
-        raise InputError("--set goes with a job that has a model: handrail job set NAME --set SET")
+    given = {name: value for name in ("title", "code", "method", "combination_set", "tolerance") if (value := getattr(args, name)) not in (None, "")}
+    if args.action == "new" and (args.combination_set or args.tolerance is not None):
+        raise InputError("--set and --tolerance go with a job that is there: handrail job set NAME --set SET")
     with session.client(args) as client:
         made = client.new_job(args.name, **given) if args.action == "new" else client.change_job(args.name, **given, tag=client.job(args.name)["tag"])
     if args.json:
@@ -220,7 +220,7 @@ def run(args: Namespace) -> int:
 
 
 def _started(client: Any, args: Namespace) -> dict[str, Any]:
-    return client.start_run(args.job, args.where, args.verify, args.combination_set, args.only)
+    return client.start_run(args.job, args.where, args.verify, args.combination_set, args.only, args.pattern)
 
 
 def _watch(client: Any, job: str, number: int) -> dict[str, Any]:

@@ -75,11 +75,12 @@ class Client(Deciding, Team):
 
     def change_job(
         self, name: str, title: str | None = None, code: str | None = None, method: str | None = None, tag: str | None = None,
-        combination_set: str | None = None,
+        combination_set: str | None = None, tolerance: float | None = None,
     ) -> Data:  # fmt: skip
-        """Change what is given; results by another code, method or set are marked to be run again. With `tag`, only if the job is as it was."""
-        given = {"title": title, "code": code, "method": method, "combination_set": combination_set}
-        return self._call("PATCH", f"/jobs/{at(name)}", json={k: v for k, v in given.items() if v}, headers=seen(tag))
+        """Change what is given; results by another code, method or set are marked to be run again. With `tag`, only if the job is as it was.
+        `tolerance` is how far actions (a share) and utilisation may move before decisions ask to be looked at again."""
+        given = {"title": title, "code": code, "method": method, "combination_set": combination_set, "tolerance": tolerance}
+        return self._call("PATCH", f"/jobs/{at(name)}", json={k: v for k, v in given.items() if v not in (None, "")}, headers=seen(tag))
 
     def import_bundle(
         self, job: str, path: Path, progress: Callable[[Data], None] = lambda found: None, every: float = 0.2, column_map: str = ""
@@ -238,9 +239,12 @@ class Client(Deciding, Team):
     def try_rulebook(self, job: str, text: str) -> Data:
         return self._call("POST", f"/jobs/{at(job)}/rulebook/try", json={"text": text})
 
-    def start_run(self, job: str, where: str = "", verify: bool = False, combination_set: str = "", only: list[str] | None = None) -> Data:
-        """Size or verify; by another set of combinations than the job's, or `only` some of them, look without changing a result."""
-        body = {"where": where, "verify": verify, "combination_set": combination_set, "only": only or []}
+    def start_run(
+        self, job: str, where: str = "", verify: bool = False, combination_set: str = "", only: list[str] | None = None, pattern: str = ""
+    ) -> Data:
+        """Size or verify all, those that a filter leaves, or those of a pattern; by another set of combinations than the job's, or `only` some of
+        them, look without changing a result."""
+        body = {"where": where, "verify": verify, "combination_set": combination_set, "only": only or [], "pattern": pattern}
         return self._call("POST", f"/jobs/{at(job)}/runs", json=body)
 
     def runs(self, job: str) -> list[Data]:

@@ -109,6 +109,7 @@ class ModelConnection(BaseModel):
     utilisation: float
     framing: str
     member: str
+    stale: bool
 
 
 class Without(BaseModel):

@@ -19,8 +19,9 @@ ASKED: dict[str, Callable[[Override], bool]] = {
 }  # fmt: skip
 
 
-def listed(job: Job, query: OverrideQuery) -> dict[str, Any]:
-    """A page of decisions, newest first, with counts and the choices of each filter over the whole job. Raises InputError."""
+def listed(job: Job, query: OverrideQuery, only: set[str] | None = None) -> dict[str, Any]:
+    """A page of decisions (on the connections `only`, or all), newest first, with counts and the choices of each filter over the whole job. Raises
+    InputError."""
     if query.state and query.state not in ASKED:
         raise InputError(f"state: '{query.state}' is none of {', '.join(ASKED)}")
     every = overrides.listed(job)
@@ -28,6 +29,7 @@ def listed(job: Job, query: OverrideQuery) -> dict[str, Any]:
         "SELECT key, level, section, status, utilisation FROM connection WHERE job_id = ? AND key IN (SELECT connection FROM override WHERE job_id = ?)",
         job.id, job.id)}  # fmt: skip
     some = listing.keys(job, query.where) if query.where else None
+    some = only if some is None else some if only is None else some & only
     files = attachments.counts(job)
 
     def wanted(o: Override) -> bool:

@@ -51,6 +51,14 @@ class Proposed:
         return {"before": dict(Counter(self.records[k].status for k in self.changes)), "after": dict(Counter(s["status"] for s in self.after.values()))}
 
 
+    def stood(self) -> dict[str, dict[str, int]]:
+        """parameter -> value as it stands -> how many have it: one value where they have it in common."""
+        found: dict[str, Counter[str]] = {}
+        for c in (c for changes in self.changes.values() for c in changes):
+            found.setdefault(c.parameter, Counter())[c.stood] += 1
+        return {name: dict(values.most_common()) for name, values in found.items()}
+
+
 def propose(job: Job, keys: list[str], wanted: Mapping[str, Any], both: bool = False) -> Proposed:
     """Each of `keys` with the sizes (or standard, actions, elsewhere) that are wanted; nothing is kept."""
     with reading():

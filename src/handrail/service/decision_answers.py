@@ -124,6 +124,7 @@ class DecidedForMany(BaseModel):
     connections: int
     kept: bool
     counts: dict[str, dict[str, int]] = Field(description="before and after: status -> how many")
+    stood: dict[str, dict[str, int]] = Field(description="parameter -> value as it stood -> how many had it")
     worst: list[Row] = Field(description="at most 200, the worst after it first")
     refused: list[RefusedOne]
     overrides: list[int]

@@ -215,6 +215,7 @@ class RulebookText(Body):
 
 class NewRun(Body):
     where: str = ""
+    pattern: str = Field("", max_length=40, description="in place of a filter: the connections of this pattern, like P1")
     verify: bool = Field(False, description="check sizes as they stand; else climb the ladders")
     combination_set: str = Field("", max_length=60, description="another set than the job's: sizes are looked at as they stand, and no result is changed")
     only: list[str] = Field([], max_length=500, description="single combinations of the set: looked at in the same way")
@@ -314,6 +315,7 @@ class OverrideQuery(Query):
     level: str = ""
     where: str = Field("", description="a filter on their connections, as lists take it")
     connection: str = ""
+    pattern: str = Field("", max_length=40, description="only on the connections of this pattern, like P1")
     mark: Literal["", "agrees", "worse", "carries"] = ""
     limit: int = Field(5000, ge=1, le=20_000)
     cursor: Number = 0

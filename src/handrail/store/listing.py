@@ -151,6 +151,6 @@ def joints(job: Job, where: str = "", limit: int = 1000, offset: int = 0) -> tup
 
 def states(job: Job) -> list[dict[str, Any]]:
     """Every connection with how it stands, as the model's view colours it."""
-    shown = ("connection", "joint", "status", "utilisation", "framing", "member")
+    shown = ("connection", "joint", "status", "utilisation", "framing", "member", "stale")
     found = rows(f"SELECT {', '.join(FIELDS[name] for name in shown)} FROM connection WHERE job_id = ? ORDER BY id", job.id)
-    return [dict(zip(shown, line, strict=True)) for line in found]
+    return [dict(zip(shown, (*line, bool(stale)), strict=True)) for *line, stale in found]

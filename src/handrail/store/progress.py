@@ -36,8 +36,12 @@ def by(job: Job, what: str) -> list[dict[str, Any]]:
 
 
 def over_time(job: Job) -> list[dict[str, Any]]:
-    """How it stood at the end of each day on which something changed, the first first."""
-    return [{"day": p.day, **p.counts} for p in Progress.select().where(Progress.job == job).order_by(Progress.day)]
+    """How it stood at the end of each day on which something changed, the first first; of today how it stands."""
+    today, (noted, moves) = now()[:10], Job.select(Job.noted, Job.moves).where(Job.id == job.id).tuples().get()
+    days = {p.day: p.counts for p in Progress.select().where(Progress.job == job).order_by(Progress.day)}
+    if noted != moves or not days:
+        days[today] = counted(job)
+    return [{"day": day, **counts} for day, counts in days.items()]
 
 
 def note(job: Job) -> None:

@@ -14,6 +14,7 @@ export interface Asked {
   cause?: string;
   level?: string;
   where?: string;
+  pattern?: string;
   mark?: "" | Mark;
 }
 

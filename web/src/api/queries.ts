@@ -446,7 +446,7 @@ export function useStartRun(job: string) {
       need<Run>(
         api.POST("/api/v1/jobs/{job}/runs", {
           ...at(job),
-          body: { verify: false, where: "", combination_set: "", only: [], ...asked },
+          body: { verify: false, where: "", pattern: "", combination_set: "", only: [], ...asked },
         }),
       ),
     onSettled: () => client.invalidateQueries({ queryKey: ["runs", job] }),

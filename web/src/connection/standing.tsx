@@ -1,3 +1,4 @@
+import { useStartRun } from "../api/queries";
 import type { Connection } from "../api/types";
 import { ReleaseDialog } from "../joints/acts";
 import { when } from "../ledger/table";
@@ -6,6 +7,7 @@ import { Reframe } from "./reframe";
 
 /** Whether a person decided here, whether it may be drawn, who works on it. */
 export function Standing({ job, data, role }: { job: string; data: Connection; role: string }) {
+  const start = useStartRun(job);
   const look = data.overrides.filter((o) => o.look.length > 0 && ["awaiting", "accepted"].includes(o.state)).length;
   const awaiting = data.overrides.filter((o) => o.state === "awaiting").length;
   const released = [...data.history].reverse().find((event) => event.event === "released");
@@ -33,6 +35,16 @@ export function Standing({ job, data, role }: { job: string; data: Connection; r
         <span className="text-xs">
           <ReleaseDialog job={job} rows={[data]} look={LINK} />
         </span>
+      )}
+      {data.stale && role !== "viewer" && (
+        <button
+          type="button"
+          className={LINK}
+          disabled={start.isPending}
+          onClick={() => start.mutate({ where: `connection="${data.connection}"` })}
+        >
+          size it again
+        </button>
       )}
       {role !== "viewer" && (
         <span className="-ml-2">

@@ -216,6 +216,14 @@ function Outcome({ seen, error, waiting }: { seen?: DecidedForMany; error: Error
           ))}
         </tbody>
       </table>
+      {Object.entries(seen.stood).map(([name, values]) => (
+        <p key={name} className="mt-1 text-xs text-faint">
+          {plain(name)} now:{" "}
+          {Object.entries(values)
+            .map(([value, number]) => `${sentence(value) || "–"} (${number})`)
+            .join(", ")}
+        </p>
+      ))}
       <ul className="mt-2 max-h-28 overflow-y-auto text-xs">
         {seen.worst.slice(0, 8).map((row) => (
           <li key={row.connection} className="flex justify-between gap-2">

@@ -32,6 +32,7 @@ const MANY = [
   "#9c7f2e",
 ];
 const HEAT = ["#2e6f95", "#4a9c8c", "#9bb55a", "#d9a441", "#c4622d", "#9b1c1c"];
+const STALE = "#d9a441";
 const STEPS = [0.25, 0.5, 0.7, 0.9, 1.0];
 
 export interface Row {
@@ -94,12 +95,15 @@ export function coloursBy(by: Colouring, whole: Whole, patterns?: Patterns["item
     };
   }
   return {
-    of: (c) => STATUSES[c.status].colour,
-    rows: ORDER.map((s) => ({
-      colour: STATUSES[s].colour,
-      words: `${STATUSES[s].mark} ${s}`,
-      count: count((c) => c.status === s),
-    })).filter((row) => row.count),
+    of: (c) => (c.stale ? STALE : STATUSES[c.status].colour),
+    rows: [
+      ...ORDER.map((s) => ({
+        colour: STATUSES[s].colour,
+        words: `${STATUSES[s].mark} ${s}`,
+        count: count((c) => c.status === s && !c.stale),
+      })),
+      { colour: STALE, words: "⟳ stale", count: count((c) => c.stale) },
+    ].filter((row) => row.count),
   };
 }
 

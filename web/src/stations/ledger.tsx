@@ -25,7 +25,7 @@ export function LedgerStation() {
   const [query, set] = useAddress();
   const state = query.get("state") ?? "awaiting";
   const asked: Asked = Object.fromEntries(
-    ["author", "cause", "level", "mark"].map((name) => [name, query.get(name) ?? ""]),
+    ["author", "cause", "level", "mark", "pattern"].map((name) => [name, query.get(name) ?? ""]),
   );
   const { data, error, refetch } = useDecisions(job, { ...asked, state: state === "all" ? "" : state });
   const [picked, setPicked] = useState(new Set<number>());
@@ -103,6 +103,14 @@ function Filters({
           onChange={(value) => set(name, value)}
         />
       ))}
+      <input
+        defaultValue={query.get("pattern") ?? ""}
+        placeholder="pattern"
+        aria-label="Filter by pattern, like P1"
+        className="w-20 rounded border border-line bg-white px-2 py-1"
+        onKeyDown={(event) => event.key === "Enter" && set("pattern", event.currentTarget.value.trim())}
+        onBlur={(event) => set("pattern", event.currentTarget.value.trim())}
+      />
     </span>
   );
 }

@@ -85,12 +85,18 @@ def find_remedies(standard: Standard, situation: Situation, given: Sizes, held: 
     if left:
         search.try_all(search.thirds([changes for _, changes in single]), left)
     for found in search.found:
-        best = sorted(found.remedies, key=lambda r: (r.utilisation > target, len(r.changes), r.cost))
+        best = sorted((r for r in found.remedies if not _idle(r, found.remedies)), key=lambda r: (r.utilisation > target, len(r.changes), r.cost))
         ways: dict[frozenset[str], Remedy] = {}
         for remedy in best:  # of each way to change it the cheapest
             ways.setdefault(frozenset(name for name, _ in remedy.changes), remedy)
         found.remedies = list(ways.values())[:MOST]
     return search.found
+
+
+def _idle(remedy: Remedy, others: list[Remedy]) -> bool:
+    """Whether part of its changes alone does as well."""
+    own = set(remedy.changes)
+    return any(set(r.changes) < own and (r.utilisation <= r.target or remedy.utilisation > remedy.target) for r in others)
 
 
 @dataclass

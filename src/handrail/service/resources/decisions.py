@@ -54,7 +54,7 @@ def decide_for_many(path: s.JobPath, body: s.DecisionForMany):
 
 def _told(found: Proposed, made: list[int]) -> dict[str, object]:
     worst = sorted(found.changes, key=lambda k: (WORST.index(found.after[k]["status"]), -found.after[k]["utilisation"]))[:SHOWN]
-    return {"connections": len(found.changes), "kept": bool(made), "counts": found.counts(), "overrides": made,
+    return {"connections": len(found.changes), "kept": bool(made), "counts": found.counts(), "overrides": made, "stood": found.stood(),
             "worst": [{"connection": k, "before": deciding.side_of(found.records[k], ", ".join(c.stood for c in found.changes[k])),
                        "after": found.after[k] | {"value": ", ".join(c.shown for c in found.changes[k])}} for k in worst],
             "refused": [{"connection": k, "why": why} for k, why in found.refused.items()]}  # fmt: skip

@@ -18,6 +18,7 @@ from handrail.service.plans import assigned_of, look_at, plan_of
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
 from handrail.service.resources.connections import found as _found
+from handrail.service.resources.patterns import connections_of
 from handrail.service.reviewing import Act, act_on
 from handrail.service.sides import side_of
 from handrail.store import causes, overrides, steps
@@ -157,7 +158,8 @@ def list_overrides(path: s.JobPath, query: s.OverrideQuery):
     """The decisions of a job, newest first, filtered; with how many of the whole job are in which state."""
     job = job_for(path.job)
     looking.up_to_date(job)
-    return decided.listed(job, query)
+    some = set(connections_of(job, query.pattern, None)) if query.pattern else None
+    return decided.listed(job, query, some)
 
 
 @api.delete("/jobs/<string:job>/overrides/<int:override>", responses={200: d.Override})

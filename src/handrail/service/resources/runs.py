@@ -7,6 +7,7 @@ from handrail.service import schemas as s
 from handrail.service.auth import caller, job_for
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
+from handrail.service.resources.patterns import connections_of
 from handrail.store import listing, revisions, runs, works
 from handrail.store.models import Job, Revision, Run
 
@@ -51,7 +52,18 @@ def start_run(path: s.JobPath, body: s.NewRun):
     job = job_for(path.job, "detailer")
     look = bool(body.only) or body.combination_set not in ("", job.combination_set)
     mode = "look" if look else "verify" if body.verify else "size"
-    return runs.as_dict(_start(job, mode, body.where, body.combination_set, body.only)), 202
+    where = _of_pattern(job, body) if body.pattern else body.where
+    return runs.as_dict(_start(job, mode, where, body.combination_set, body.only)), 202
+
+
+def _of_pattern(job: Job, body: s.NewRun) -> str:
+    """The connections of a pattern as a filter. Raises Refused."""
+    if body.where:
+        raise Refused(422, "say which connections by a filter (where) or by a pattern, one of them")
+    keys = connections_of(job, body.pattern, None)
+    if any(sign in key for key in keys for sign in '|,"'):
+        raise Refused(422, f"pattern: a connection of {body.pattern} has a name with a bar, a comma or a quote; run it by a filter")
+    return f"connection={'|'.join(keys)}" if len(keys) > 1 else f'connection="{keys[0]}"'
 
 
 @api.get("/jobs/<string:job>/runs", responses={200: a.Page[a.Run]})
