@@ -11,8 +11,8 @@ from handrail.core.standards.sizes import Sized
 from tests.worked.sheet import FLANGE, data
 
 
-def attempt(parameters, V, held=frozenset(), **more):
-    trial = read_trial(data(FLANGE, parameters, actions=[{"name": "A", "V": V}], **more))
+def tried(parameters, V, held=frozenset()):
+    trial = read_trial(data(FLANGE, parameters, actions=[{"name": "A", "V": V}]))
     given = {n: s for n, s in trial.sizes.items() if s.source == "given"}
 
     def look(sizes):
@@ -20,11 +20,14 @@ def attempt(parameters, V, held=frozenset(), **more):
 
     def judge(sizes):
         found = look(sizes)
-        broken = tuple(r.rule for r in found.detailing if not r.ok)
-        governing = found.governing
+        broken, governing = tuple(r.rule for r in found.detailing if not r.ok), found.governing
         return Judged(np.array([governing.counts if governing else np.inf]), (governing.check if governing else "",), broken)
 
-    (found,) = find_remedies(trial.standard, trial.situation, given, held, judge, 1)
+    return trial, given, judge, find_remedies(trial.standard, trial.situation, given, held, judge, 1)[0], look
+
+
+def attempt(parameters, V, held=frozenset()):
+    trial, given, _, found, look = tried(parameters, V, held)
     return trial, given, found.remedies[0] if found.remedies else None, look
 
 
@@ -56,3 +59,21 @@ def test_a_moment_that_no_size_carries():
     trial = read_trial(data(FLANGE, {}, actions=[{"name": "A", "V": "10 kip", "M": "20 kip*ft"}]))
     assert "carries M: release this end" in without_remedy(trial.run(), trial.standard)
     assert "no change" in without_remedy(read_trial(data(FLANGE, {}, actions=[{"V": "400 kip"}])).run(), trial.standard)
+
+
+def test_remedies_are_ways_apart_the_cheapest_first():
+    trial, given, judge, found, _ = tried({}, "56 kip")
+    names = [frozenset(name for name, _ in r.changes) for r in found.remedies]
+    assert len(found.remedies) > 1 and len(set(names)) == len(names)
+    assert [r.cost for r in found.remedies] == sorted(r.cost for r in found.remedies)
+    for remedy in found.remedies:
+        judged = judge(trial.standard.complete(trial.situation, given | {n: Sized(v, "remedy") for n, v in remedy.changes}))
+        assert judged.use[0] <= 1 and not judged.broken and judged.use[0] == remedy.utilisation
+    assert not any(a < b for a in names for b in names)  # no change that does nothing beside one that does
+
+
+def test_what_is_nearest_is_told_where_nothing_passes():
+    trial, _, _, found, _ = tried({}, "400 kip")
+    assert not found.remedies and found.nearest is not None and found.nearest[0] > 1
+    words = without_remedy(trial.run(), trial.standard, found)
+    assert "the nearest, " in words and f"at {found.nearest[0]:.2f}" in words

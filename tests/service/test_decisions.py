@@ -454,3 +454,46 @@ def test_an_export_proves_itself(house):
     again = [entry | {"author": "eng"} for entry in page["items"]]
     resealed = [chain.sealed(again[0], 1, chain.START), again[1]]
     assert any("does not follow" in fault for fault in chain.faults(resealed))
+
+
+def test_a_pattern_is_run_and_its_decisions_listed(house):
+    patterns = house.call("GET", f"{BAY}/patterns").json["items"]
+    name = next(p["name"] for p in patterns if p["connections"])
+    made = house.call("POST", f"{BAY}/runs", json={"pattern": name})
+    assert made.status_code == 202 and made.json["where"].startswith("connection=")
+    house.work()
+    assert house.call("GET", f"{BAY}/runs/{made.json['id']}").json["state"] == "done"
+    assert house.call("POST", f"{BAY}/runs", json={"pattern": name, "where": "status=pass"}).status_code == 422
+    assert house.call("POST", f"{BAY}/runs", json={"pattern": "P99"}).status_code == 404
+    body = {"pattern": name, "changes": {"rows": 4}, "reason": "alike", "skip": True}
+    kept = house.call("POST", f"{BAY}/changes", json=body)
+    listed_there = {o["connection"] for o in listed(house, pattern=name)}
+    assert kept.status_code in (201, 409) and len(listed_there) == (kept.json["connections"] if kept.status_code == 201 else 0)
+
+
+def test_several_values_of_which_it_is_one(house):
+    rows = house.call("GET", f"{BAY}/connections", query_string={"where": "connection=B1.i|G1.i|nobody"}).json["items"]
+    assert {r["connection"] for r in rows} == {"B1.i", "G1.i"}
+    assert house.call("GET", f"{BAY}/connections", query_string={"where": "connection!=B1.i|G1.i"}).json["total"] == 3
+    assert house.call("GET", f"{BAY}/connections", query_string={"where": 'connection="B1.i|G1.i"'}).json["total"] == 0
+    assert house.call("GET", f"{BAY}/connections", query_string={"where": "utilisation=1|x"}).status_code == 422
+
+
+def test_the_table_as_a_file_is_no_formula(house):
+    put_forward(house.call)
+    house.call("POST", f"{BAY}/labels", json={"connections": ["B1.i"], "add": ["=2+3"]})
+    text = house.call("GET", f"{BAY}/table.csv", query_string={"where": "tag==2+3", "columns": "connection,tags"}).text
+    assert text == "connection,tags\r\nB1.i,'=2+3\r\n"
+    assert house.call("GET", f"{BAY}/table.xlsx").data[:2] == b"PK"
+    assert house.call("GET", f"{BAY}/table.pdf").status_code == 404
+    found = house.call("GET", f"{BAY}/table.csv", query_string={"find": "g1.i", "columns": "connection"}).text
+    assert found.splitlines() == ["connection", "G1.i"]
+
+
+def test_reserve_is_worked_out_and_nothing_kept(house):
+    before = {c["connection"]: c["version"] for c in house.call("GET", f"{BAY}/connections").json["items"]}
+    house.call("POST", f"{BAY}/changes", json={"connections": ["G1.i", "G2.j"], "changes": {"plate_thickness": "3/4 in"}, "reason": "try"})
+    found = house.call("GET", f"{BAY}/reserve", query_string={"below": 1.0}).json
+    assert found["connections"] == 3 and all(i["then"] <= 1 for i in found["items"])
+    assert all("plate_thickness" not in i["changes"] for i in found["items"] if "G1.i" in i["connections"])  # a person holds it
+    assert before["B1.i"] == one(house)["version"]

@@ -35,15 +35,15 @@ class Reserve:
 
 def step_down(standard: Standard, situation: Situation, given: Sizes, held: frozenset[str], judge: Callable[[Sizes], Judged], limit: float) -> Reserve:
     """Sizes lessened one step at a time, each time the one that saves most, as long as all of them pass under `limit`; `held` ones stay, none goes
-    below what the standard has where nobody says, and the bolt stays the shop's."""
-    floor = standard.complete(situation, {})
+    below the least that the standard sizes with, and the bolt stays the shop's."""
+    floor = _least(standard, situation)
     base = standard.complete(situation, given)
     now, taken, use = base, dict[str, Sized](), float(judge(base).use.max())
     for _ in range(STEPS):
         tries = []
         for move in standard.moves:
             for value in () if move.odd or move.parameter in held else move.less(now):
-                if move.parameter in floor and _under(value, floor[move.parameter].value):
+                if _under(value, floor.get(move.parameter, value)):
                     continue
                 try:
                     sizes = standard.complete(situation, given | taken | {move.parameter: Sized(value, "remedy")})
@@ -59,6 +59,20 @@ def step_down(standard: Standard, situation: Situation, given: Sizes, held: froz
         _, worst, name, value, now = max(better, key=lambda one: one[:2])
         taken[name], use = Sized(value, "remedy"), -worst
     return Reserve(tuple((n, s.value) for n, s in taken.items()), use, _saved(standard, situation, base, now), ())
+
+
+def _least(standard: Standard, situation: Situation) -> dict[str, Value]:
+    """The least value of each size: what the standard has where nobody says, or a ladder of its own begins with."""
+    start = standard.complete(situation, {})
+    found = {name: size.value for name, size in start.items()}
+    rungs = standard.ladder(situation, start, frozenset())
+    if standard.axes is not None:
+        rungs = [rung for steps in standard.axes(situation, start, frozenset()).values() for rung in steps]
+    for rung in rungs:
+        for name, value in rung.items():
+            if not isinstance(value, str) and _under(value, found.get(name, value)):
+                found[name] = value
+    return found
 
 
 def _under(value: Value, least: Value) -> bool:
