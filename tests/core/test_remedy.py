@@ -11,19 +11,24 @@ from handrail.core.standards.sizes import Sized
 from tests.worked.sheet import FLANGE, data
 
 
+def judged_by(*trials):
+    """Sizes under the forces of trials that are alike."""
+    first = trials[0]
+
+    def judge(sizes):
+        found = [check(first.standard, first.situation, sizes, first.code, t.actions) for t in trials]
+        use = np.array([f.governing.counts if f.governing else np.inf for f in found])
+        return Judged(use, tuple(f.governing.check if f.governing else "" for f in found), tuple(r.rule for r in found[0].detailing if not r.ok))
+
+    return judge
+
+
 def tried(parameters, V, held=frozenset()):
     trial = read_trial(data(FLANGE, parameters, actions=[{"name": "A", "V": V}]))
     given = {n: s for n, s in trial.sizes.items() if s.source == "given"}
-
-    def look(sizes):
-        return check(trial.standard, trial.situation, sizes, trial.code, trial.actions)
-
-    def judge(sizes):
-        found = look(sizes)
-        broken, governing = tuple(r.rule for r in found.detailing if not r.ok), found.governing
-        return Judged(np.array([governing.counts if governing else np.inf]), (governing.check if governing else "",), broken)
-
-    return trial, given, judge, find_remedies(trial.standard, trial.situation, given, held, judge, 1)[0], look
+    judge = judged_by(trial)
+    found = find_remedies(trial.standard, trial.situation, given, held, judge, 1)[0]
+    return trial, given, judge, found, lambda sizes: check(trial.standard, trial.situation, sizes, trial.code, trial.actions)
 
 
 def attempt(parameters, V, held=frozenset()):

@@ -2,13 +2,10 @@
 
 from __future__ import annotations
 
-import numpy as np
-
-from handrail.core.checking.connection import check
-from handrail.core.checking.remedy import Judged
 from handrail.core.checking.reserve import step_down, worth_of
 from handrail.core.checking.trial import read_trial
 from handrail.core.standards.sizes import Sized
+from tests.core.test_remedy import judged_by
 from tests.worked.sheet import FLANGE, data
 
 
@@ -17,11 +14,7 @@ def attempt(parameters, shears, held=frozenset(), limit=1.0):
     first = trials[0]
     given = {n: s for n, s in first.sizes.items() if s.source == "given"}
 
-    def judge(sizes):
-        found = [check(first.standard, first.situation, sizes, first.code, t.actions) for t in trials]
-        return Judged(np.array([f.governing.counts for f in found]), tuple(f.governing.check for f in found),
-                      tuple(r.rule for r in found[0].detailing if not r.ok))  # fmt: skip
-
+    judge = judged_by(*trials)
     return first, given, judge, step_down(first.standard, first.situation, given, held, judge, limit)
 
 

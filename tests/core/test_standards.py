@@ -7,12 +7,13 @@ from dataclasses import replace
 import pytest
 
 from handrail.core.checking.connection import check
-from handrail.core.checking.remedy import find_remedy
+from handrail.core.checking.remedy import find_remedies
 from handrail.core.checking.trial import read_trial
 from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS, standard
 from handrail.core.standards.sizes import Sized
 from handrail.core.standards.standard import Move, Negligible
+from tests.core.test_remedy import judged_by
 from tests.worked.sheet import FLANGE, data, run
 
 PLATE = STANDARDS["single_plate"]
@@ -47,13 +48,12 @@ def test_a_remedy_makes_the_moves_that_the_standard_names():
     trial = read_trial(data(FLANGE, actions=[{"name": "A", "V": "60 kip"}]))
     given = {n: s for n, s in trial.sizes.items() if s.source == "given"}
 
-    def look(s):
-        return lambda sizes: check(s, trial.situation, sizes, trial.code, trial.actions)
+    def found(s):
+        return find_remedies(s, trial.situation, given, frozenset(), judged_by(trial), 1)[0].remedies
 
     only = replace(PLATE, moves=(Move("plate_thickness", lambda sizes: [(1, 7.9375), (2, 9.525)]),))
-    found = find_remedy(only, trial.situation, given, frozenset(), look(only))
-    assert found is not None and found.changes == (("plate_thickness", 7.9375),)
-    assert find_remedy(replace(PLATE, moves=()), trial.situation, given, frozenset(), look(PLATE)) is None
+    assert [r.changes for r in found(only)] == [(("plate_thickness", 7.9375),)]
+    assert found(replace(PLATE, moves=())) == []
 
 
 def test_every_check_says_its_code():

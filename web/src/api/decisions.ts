@@ -15,6 +15,7 @@ export interface Asked {
   level?: string;
   where?: string;
   pattern?: string;
+  limit?: number;
   mark?: "" | Mark;
 }
 

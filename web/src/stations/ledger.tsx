@@ -18,6 +18,8 @@ const TABS = [
   ["", "all"],
 ] as const;
 
+const MOST = 1000; // rows that a page shows without a stutter
+
 /** Every decision against the rules: what waits for a word, what holds, what asks to be looked at again. */
 export function LedgerStation() {
   const { job = "" } = useParams();
@@ -27,7 +29,7 @@ export function LedgerStation() {
   const asked: Asked = Object.fromEntries(
     ["author", "cause", "level", "mark", "pattern"].map((name) => [name, query.get(name) ?? ""]),
   );
-  const { data, error, refetch } = useDecisions(job, { ...asked, state: state === "all" ? "" : state });
+  const { data, error, refetch } = useDecisions(job, { ...asked, state: state === "all" ? "" : state, limit: MOST });
   const [picked, setPicked] = useState(new Set<number>());
   if (refused(error, data)) return <Trouble error={error} retry={refetch} />;
   if (!data || !info) return <Waiting what="decisions" />;
@@ -66,6 +68,11 @@ export function LedgerStation() {
       {data.items.length ? (
         <Scroll label="Decisions" className="min-h-0 flex-1 overflow-auto">
           <DecisionTable job={job} items={data.items} picked={here} pick={pick} />
+          {data.total > data.items.length && (
+            <p className="px-4 py-2 text-faint">
+              The newest {data.items.length} of {data.total} are shown: filter for the others.
+            </p>
+          )}
         </Scroll>
       ) : (
         <Empty title={state === "awaiting" ? "No decision awaits a word" : "No decision is like that"}>
