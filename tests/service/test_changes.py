@@ -156,3 +156,33 @@ def test_a_cleared_override_comes_back(clean):
     assert clean.step(JOB, "back")["words"] == "B5.i: rows cleared" and value(clean, PLATE, "rows")["text"] == "6"
     clean.step(JOB, "forward")
     assert value(clean, PLATE, "rows")["source"] != "override"
+
+
+def test_what_an_engineer_accepted_across_the_web_holds_again(service, clean):
+    """A detailer changes shared bolts for both sides; returned, what was accepted on the other side stands as before."""
+    detailer = service.client("detailer")
+    here, there = pair(clean)
+    accepted = clean.set_override(JOB, there, "rows", 5, "as the other bays", both=True)
+    clean.review(JOB, "accept", [accepted["id"]])
+    made = detailer.set_override(JOB, here, "rows", 6, "one more", both=True)
+    assert made["replaces"] == accepted["id"] and value(clean, there, "rows")["text"] == "6"
+    clean.review(JOB, "return", [made["id"]], "five are enough")
+    assert [value(clean, key, "rows")["text"] for key in (here, there)] == ["5", "5"]
+    assert next(o for o in clean.overrides(JOB) if o["id"] == accepted["id"])["state"] == "accepted"
+    assert not clean.job(JOB)["stale"] and not [k for k in (here, there) if "stale" in clean.connection(JOB, k)["reason"]]
+
+
+def test_one_decision_for_both_sides_of_many_webs(clean):
+    """Picked on both sides, the bolts of each web are one decision, and every page says what stands."""
+    where = "standard=double_angle, framing=beam_to_girder, level=3, section=W16X31"
+    keys = [r["connection"] for r in clean.connections(JOB, where)][:40]
+    found = [clean.connection(JOB, key) for key in keys]
+    both = sorted({k for f in found if f["facts"]["opposed"] for k in (f["connection"], f["facts"]["opposed"])})[:12]
+    both = sorted({k for key in both for k in (key, clean.connection(JOB, key)["facts"]["opposed"]) if k})
+    made = clean.decide(JOB, {"rows": 5}, "alike", connections=both)
+    assert made["connections"] == len(both) and len(made["overrides"]) == len(both) // 2
+    for key in both:
+        shown = clean.connection(JOB, key)
+        assert "stale" not in shown["reason"] and next(p for p in shown["parameters"] if p["name"] == "rows")["text"] == "5"
+    clean.step(JOB, "back")
+    assert {value(clean, key, "rows")["source"] for key in both} != {"override"}

@@ -75,7 +75,7 @@ def _end(job: Job, act: Act, found: Sequence[Override]) -> bool:
     held = {o.id for o in found if o.parameter in seen.overrides.get(o.connection, {}) and o.state in overrides.HOLDING}
     if plan is not None and held:
         plan.overrides = _left(seen.overrides, [o for o in found if o.id in held], again)
-        changed = plan.with_partners({o.connection for o in found if o.id in held})
+        changed = plan.with_partners({o.connection for o in (*(o for o in found if o.id in held), *again)} & plan.index.keys())
         results = standing.results(seen, plan, plan.work(changed), plan.grounds(changed), changed)
         rests = beside(plan, changed)
     with writing():

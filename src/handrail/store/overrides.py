@@ -163,7 +163,8 @@ def keep(job: Job, decisions: Sequence[Decision]) -> list[tuple[int, list[int]]]
         for old in theirs:
             entries.append(_entry(old, "cleared", f"replaced by a new value on {d.connection}, which shares it", d.author))
         gone += [*own, *theirs]
-        replaces = next((old.id if old.state == "accepted" else old.replaces for old in own if old.state == "accepted" or old.replaces), None)
+        taken = ((old.id if old.state == "accepted" else old.replaces) for old in (*own, *theirs) if old.state == "accepted" or old.replaces)
+        replaces = next(taken, None)
         ready.append({
             "id": number, "job": job.id, "connection": d.connection, "parameter": d.parameter, "value": d.value, "shown": d.shown, "reason": d.reason,
             "author": d.author, "cause": d.cause, "before": d.before, "after": d.after, "grounds": d.grounds, "present": d.grounds,
@@ -197,7 +198,7 @@ def end(job: Job, found: Sequence[Override], state: str, words: str, author: str
     _set(found, state=state, reviewer=author, reviewed=now(), word=words)
     _set(again, state="accepted")
     ledger.append(job.id, entries)
-    count(job, {o.connection for o in found})
+    count(job, {o.connection for o in (*found, *again)})
     _framed_anew(job, [o.parameter for o in found])
     return again
 
