@@ -497,3 +497,15 @@ def test_reserve_is_worked_out_and_nothing_kept(house):
     assert found["connections"] == 3 and all(i["then"] <= 1 for i in found["items"])
     assert all("plate_thickness" not in i["changes"] for i in found["items"] if "G1.i" in i["connections"])  # a person holds it
     assert before["B1.i"] == one(house)["version"]
+
+
+def test_what_cannot_be_looked_at_says_so(house, monkeypatch):
+    """An error in the looking is told on the decision, and shuts nobody out of the ledger."""
+    made = put_forward(house.call)
+    house.call("PATCH", BAY, json={"tolerance": 0.1})
+    with monkeypatch.context() as patch:
+        patch.setattr("handrail.service.looking.snapshots", lambda *_: 1 / 0)
+        (o,) = house.call("GET", f"{BAY}/overrides").json["items"]
+    assert o["id"] == made["id"] and "could not be worked out: unexpected error (ZeroDivisionError)" in o["look"][0]
+    house.call("PATCH", BAY, json={"tolerance": 0.05})
+    assert not listed(house, state="look")

@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import logging
+import secrets
 from typing import Any
+
+from peewee import PeeweeException
 
 from handrail.core.building.correcting import corrected
 from handrail.core.checking.grounds import Snapshot, moved, snapshots
@@ -32,9 +35,28 @@ def look_at_one() -> bool:
 def up_to_date(job: Job) -> None:
     """What the job's decisions rest on now, and what of it moved, unless nothing was changed since it was last looked at."""
     for _ in range(standing.TRIES):
-        if not jobs.look_due(job) or _one_try(job):
+        if not jobs.look_due(job):
+            return
+        try:
+            if _one_try(job):
+                return
+        except PeeweeException:
+            raise
+        except Exception as exc:
+            _give_up(job, exc)
             return
     log.warning("job %s was changed again and again while its decisions were looked at", job.name)
+
+
+def _give_up(job: Job, exc: Exception) -> None:
+    """What cannot be worked out is said on every decision: none of them counts as looked at."""
+    reference = secrets.token_hex(4)
+    log.exception("decisions could not be looked at, reference %s", reference)
+    words = [f"what it rests on could not be worked out: unexpected error ({type(exc).__name__}), {reference} in the service's log"]
+    with writing():
+        overrides.set_present(job, [(o, o.present or o.grounds or {}, words) for o in overrides.all_holding(job)])
+        jobs.looked(job)
+        jobs.move(job.id)
 
 
 def _one_try(job: Job) -> bool:
@@ -50,6 +72,7 @@ def _one_try(job: Job) -> bool:
                 return False
         overrides.set_present(job, found)
         jobs.looked(job)
+        jobs.move(job.id)
         overrides.hold_elsewhere(job.id)
     return True
 

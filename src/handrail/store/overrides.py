@@ -239,7 +239,7 @@ def set_present(job: Job, found: Iterable[tuple[Override, dict[str, Any], list[s
     """What overrides rest on now, and what of it moved; new things to look at go into the ledger. Inside the caller's transaction."""
     entries = []
     for o, stands, look in found:
-        values: dict[str, Any] = {"present": stands, "look": look} | ({"grounds": stands} if o.grounds is None else {})
+        values: dict[str, Any] = {"present": stands or None, "look": look} | ({"grounds": stands} if stands and not o.grounds else {})
         Override.update(**values).where(Override.id == o.id).execute()
         if look and look != o.look:
             entries.append(_entry(o, "look", "; ".join(look), "", {"look": look}))

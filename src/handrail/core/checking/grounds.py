@@ -146,7 +146,7 @@ def _use_moved(words: str, then: Mapping[str, Any], now: Mapping[str, Any], tole
 
 def marks(shown: str, parameter: str, now: Snapshot | None) -> list[str]:
     """What stands out of a decision: `agrees` (the rule gives the same now), `worse` (used more than without it), `carries` (passes by it only)."""
-    if now is None:
+    if not now:
         return []
     found = []
     if now["value"] == shown and parameter != ACTIONS:
