@@ -229,7 +229,8 @@ def test_one_decision_for_many(house):
     [({"connections": ["B1.i", "C1.i"]}, 409, "C1.i"), ({"connections": ["B1.i", "nobody"]}, 409, "no such connection"), ({}, 422, "say which"),
      ({"where": "status=elsewhere"}, 422, "no connection is like that"), ({"connections": ["B1.i"], "where": "status=pass"}, 422, "one of them"),
      ({"connections": ["B1.i"], "changes": {"rows": "many"}}, 409, "not a whole number"), ({"connections": ["B1.i"], "reason": ""}, 422, "reason"),
-     ({"connections": ["B1.i"], "changes": {"framing": "beam_splice"}}, 422, "one connection at a time"),
+     ({"connections": ["B1.i"], "changes": {"framing": "beam_to_girder", "rows": 3}}, 422, "corrected by itself"),
+     ({"connections": ["B1.i"], "changes": {"framing": "beam_splice"}}, 409, "B1.i"),
      ({"connections": ["B1.i"], "changes": {"elsewhere": "none", "rows": 3}}, 409, "say this alone")],
 )  # fmt: skip
 def test_what_cannot_be_decided_for_many_changes_nothing(house, more, code, words):
@@ -509,3 +510,20 @@ def test_what_cannot_be_looked_at_says_so(house, monkeypatch):
     assert o["id"] == made["id"] and "could not be worked out: unexpected error (ZeroDivisionError)" in o["look"][0]
     house.call("PATCH", BAY, json={"tolerance": 0.05})
     assert not listed(house, state="look")
+
+
+def test_a_framing_is_corrected_on_many(house):
+    body = {"connections": ["G1.i", "G2.j", "B1.i"], "changes": {"framing": "beam_to_column_web"}, "cause": "existing steel", "skip": True}
+    before = {k: one(house, k)["version"] for k in ("G1.i", "G2.j", "B1.i")}
+    seen = house.call("POST", f"{BAY}/changes", json=body | {"preview": True}).json
+    assert seen["connections"] == 2 and [r["connection"] for r in seen["refused"]] == ["B1.i"]
+    assert {k: one(house, k)["version"] for k in before} == before
+    made = house.call("POST", f"{BAY}/changes", json=body).json
+    assert len(made["overrides"]) == 2
+    for key in ("G1.i", "G2.j"):
+        found = one(house, key)
+        assert found["framing"] == "beam_to_column_web" and "corrected by ann (existing steel)" in found["words"] and found["overridden"] == 1
+    assert house.call("POST", f"{BAY}/changes", json=body | {"skip": False}).status_code == 409
+    for number in made["overrides"]:
+        assert review(house.call, "clear", number).status_code == 200
+    assert one(house, "G1.i")["framing"] != "beam_to_column_web" or one(house, "G1.i")["overridden"] == 0

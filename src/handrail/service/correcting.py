@@ -65,13 +65,13 @@ def reframe(seen: Seen, key: str, wanted: dict[str, Correction]) -> Reframed:
     if key in misfits and wanted.get(key) != seen.corrections.get(key):
         raise InputError(misfits[key])
     changed = {c.id for was, c in zip(before.connections, after.connections, strict=True) if was != c}
-    outcomes, plan = _checked(seen, building, after, changed)
+    outcomes, plan = checked(seen, building, after, changed)
     results = standing.results(seen, plan, outcomes, plan.grounds(changed), changed)
     index = plan.index[key]
     return Reframed(building, plan.assigned[index], outcomes.get(index), revisions.reframed(seen.job, building, before, after), results)
 
 
-def _checked(seen: Seen, building: Building, framing: Framing, changed: set[str]) -> tuple[dict[int, Outcome], Plan]:
+def checked(seen: Seen, building: Building, framing: Framing, changed: set[str]) -> tuple[dict[int, Outcome], Plan]:
     """The connections that are framed otherwise, sized by their rules."""
     own = {k: v for k, v in seen.overrides.items() if k in changed}
     plan = Plan(building, framing, rulebook_of(seen.job), code(seen.job.code, seen.job.method), own, seen.chosen)

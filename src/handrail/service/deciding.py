@@ -46,10 +46,13 @@ class Proposed:
     after: dict[str, Side] = field(default_factory=dict)
     outcomes: dict[int, Outcome] = field(default_factory=dict)
 
-    def counts(self) -> dict[str, dict[str, int]]:
-        """How many are how, before and after."""
-        return {"before": dict(Counter(self.records[k].status for k in self.changes)), "after": dict(Counter(s["status"] for s in self.after.values()))}
+    def was(self, key: str) -> Side:
+        """A connection as it stands."""
+        return side_of(self.records[key], ", ".join(c.stood for c in self.changes[key]))
 
+    def shown(self, key: str) -> str:
+        """What is wanted of it, in words."""
+        return ", ".join(c.shown for c in self.changes[key])
 
     def stood(self) -> dict[str, dict[str, int]]:
         """parameter -> value as it stands -> how many have it: one value where they have it in common."""

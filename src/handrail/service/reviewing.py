@@ -112,7 +112,8 @@ def _end_correction(job: Job, act: Act, o: Override, found: Sequence[Override]) 
         left = correcting.without_one(job, record.key, o.parameter)
         for old in overrides.would_hold_again(job, found):
             value = old.value["member"] if isinstance(old.value, dict) else old.value
-            left |= {record.key: replace(left.get(record.key, Correction()), **{o.parameter: value}, words=f"corrected by {old.author} ({old.reason})")}
+            words = f"corrected by {old.author} ({old.reason or old.cause})"
+            left |= {record.key: replace(left.get(record.key, Correction()), **{o.parameter: value}, words=words)}
         made = correcting.reframe(seen, record.key, left)
     with writing():
         now = look_at(job)

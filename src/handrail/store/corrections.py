@@ -25,7 +25,7 @@ def together(rows: list[tuple[Override, str]], supports: dict[int, str] | None =
     for row, name in rows:
         said = (supports or {}).get(row.id) or row.value["member"] if row.parameter == "support" else row.value
         found.setdefault(name, {})[row.parameter] = said
-        found[name]["words"] = f"corrected by {row.author} ({row.reason})"
+        found[name]["words"] = f"corrected by {row.author} ({row.reason or row.cause})"
     return {name: Correction(said.get("framing", ""), said.get("support", ""), said["words"]) for name, said in found.items()}
 
 

@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from io import BytesIO
 
 from flask import Response, send_file
 
 from handrail.service import answers as a
-from handrail.service import deciding, looking, present, standing
+from handrail.service import deciding, looking, present, reframing, standing
 from handrail.service import decision_answers as d
 from handrail.service import schemas as s
 from handrail.service.auth import administrator, caller, is_engineer, job_for
 from handrail.service.choosing import chosen
 from handrail.service.deciding import Proposed, Said
 from handrail.service.problems import Refused
+from handrail.service.reframing import Reframing
 from handrail.service.resources import blueprint
 from handrail.service.resources.overrides import done, of_job
 from handrail.service.reviewing import Act
@@ -32,31 +34,36 @@ def decide_for_many(path: s.JobPath, body: s.DecisionForMany):
     job = job_for(path.job, "detailer")
     cause, reason = ("", "") if body.preview else causes.check(body.cause, body.reason)
     framed = sorted(set(body.changes) & set(overrides.FRAMED))
-    if framed:
-        raise Refused(422, f"changes: {framed[0]} is corrected on one connection at a time, with an override")
-    keys = chosen(job, body)
+    if framed and len(body.changes) > 1:
+        raise Refused(422, f"changes: {framed[0]} is corrected by itself: other sizes go with the next decision")
+    keys, said = chosen(job, body), Said(caller().name, reason, cause, body.both)
     for _ in range(standing.TRIES):
         looking.up_to_date(job)
-        found = deciding.propose(job, keys, body.changes, body.both)
+        found: Proposed | Reframing
+        if framed:
+            found = reframing.propose(job, keys, framed[0], str(body.changes[framed[0]]).strip(), said)
+        else:
+            found = deciding.propose(job, keys, body.changes, body.both)
         if body.preview:
             return _told(found, []), 200
         if found.refused and not body.skip:
             key, why = next(iter(found.refused.items()))
             more = f" (and {len(found.refused) - 1} more)" if len(found.refused) > 1 else ""
             raise Refused(409, f"{key}: {why}{more}; nothing was changed: leave them out, or say skip")
-        if not found.changes:
+        if not found.after:
             raise Refused(409, "of none of them can it be made; nothing was changed")
-        made = deciding.keep(job, found, Said(caller().name, reason, cause, body.both))
+        made = reframing.keep(job, found, said) if isinstance(found, Reframing) else deciding.keep(job, found, said)
         if made is not None:
             return _told(found, [o.id for o in made]), 201
     raise Refused(409, "connections were changed again and again meanwhile; nothing was changed, try again")
 
 
-def _told(found: Proposed, made: list[int]) -> dict[str, object]:
-    worst = sorted(found.changes, key=lambda k: (WORST.index(found.after[k]["status"]), -found.after[k]["utilisation"]))[:SHOWN]
-    return {"connections": len(found.changes), "kept": bool(made), "counts": found.counts(), "overrides": made, "stood": found.stood(),
-            "worst": [{"connection": k, "before": deciding.side_of(found.records[k], ", ".join(c.stood for c in found.changes[k])),
-                       "after": found.after[k] | {"value": ", ".join(c.shown for c in found.changes[k])}} for k in worst],
+def _told(found: Proposed | Reframing, made: list[int]) -> dict[str, object]:
+    stood = {key: found.was(key) for key in found.after}
+    worst = sorted(found.after, key=lambda k: (WORST.index(found.after[k]["status"]), -found.after[k]["utilisation"]))[:SHOWN]
+    return {"connections": len(found.after), "kept": bool(made), "overrides": made, "stood": found.stood(),
+            "counts": {"before": dict(Counter(s["status"] for s in stood.values())), "after": dict(Counter(s["status"] for s in found.after.values()))},
+            "worst": [{"connection": k, "before": stood[k], "after": found.after[k] | {"value": found.shown(k)}} for k in worst],
             "refused": [{"connection": k, "why": why} for k, why in found.refused.items()]}  # fmt: skip
 
 

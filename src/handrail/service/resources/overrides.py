@@ -134,7 +134,7 @@ def _try_correction(job: Job, key: str, body: s.NewOverride) -> Any:
     if not str(body.value).strip():
         what = "framing condition" if body.parameter == "framing" else "member that supports it"
         raise Refused(422, f"value: state the {what}; clear the override to go back")
-    value, words = str(body.value).strip(), f"corrected by {caller().name} ({body.reason.strip()})"
+    value, words = str(body.value).strip(), f"corrected by {caller().name} ({body.reason.strip() or body.cause})"
     found = correcting.reframe(seen, key, correcting.with_one(job, key, body.parameter, value, words))
     before = side_of(record, correcting.words_of(record))
     after = side_of(found.outcome or found.assigned, found.shown)
