@@ -63,7 +63,9 @@ def test_decisions_and_the_team(handrail, service, tmp_path):
     made = json.loads(handrail("override", "set", JOB, "--where", where, "rows=4", "--cause", "erection", "--json"))
     numbers = [str(n) for n in made["overrides"]]
     assert made["kept"] and len(numbers) > 2
-    assert f"{len(numbers)} awaiting" in handrail("override", "list", JOB, "--state", "awaiting")
+    waiting = json.loads(handrail("override", "list", JOB, "--state", "awaiting", "--cause", "erection", "--json"))
+    assert sorted(str(o["id"]) for o in waiting) == sorted(numbers)
+    assert " awaiting, " in handrail("override", "list", JOB, "--state", "awaiting")
     assert "say why it is returned" in handrail("override", "return", JOB, numbers[0], code=2)
     assert "1 decisions: accepted" in handrail("override", "accept", JOB, numbers[0], "--word", "as drawn")
     sketch = tmp_path / "sketch.txt"
@@ -83,13 +85,13 @@ def test_decisions_and_the_team(handrail, service, tmp_path):
     assert "no entry has the digest" in handrail("override", "verify", JOB, "--head", "0" * 64, code=1)
     assert "is no export" in handrail("override", "verify", "--file", str(sketch), code=2)
     assert "cleared" in handrail("override", "clear", JOB, "--cause", "erection")
-    assert "2 of 2 connections" in handrail("label", JOB, "B5.i", "B9.i", "--tag", "rush", "--person", "ann", "--sequence", "1")
-    assert "history of B5.i" in handrail("comment", JOB, "B5.i", "ask the erector")
-    assert "1 connections: released" in handrail("release", JOB, "B5.i")
+    assert "2 of 2 connections" in handrail("label", JOB, "B41.i", "B42.i", "--tag", "rush", "--person", "ann", "--sequence", "1")
+    assert "history of B41.i" in handrail("comment", JOB, "B41.i", "ask the erector")
+    assert "1 connections: released" in handrail("release", JOB, "B41.i")
     shown = handrail("progress", JOB)
     assert "sequence" in shown and "ann" in shown and "level" in shown
     assert "first revision" in handrail("revised", JOB)
-    assert "release withdrawn" in handrail("release", JOB, "B5.i", "--withdraw", "--word", "not yet")
+    assert "release withdrawn" in handrail("release", JOB, "B41.i", "--withdraw", "--word", "not yet")
     for ending in ("csv", "xlsx"):
         file = tmp_path / f"table.{ending}"
         assert "wrote" in handrail("table", JOB, str(file), "--where", "tag=rush", "--columns", "connection,status,utilisation,tags")
