@@ -163,8 +163,10 @@ class Plan:
             if wanted is not None and name not in wanted:
                 continue
             sizes = stored.get(name) if stored is not None else None
-            key = (assigned.rule and assigned.rule.line, id(assigned.situation), assigned.reason)
-            if sizes is not None or name in self.overrides or (self.overrides and self.partner(name) in self.overrides):
+            decided = self.overrides and (name in self.overrides or self.partner(name) in self.overrides)
+            own = repr(sorted(self.overridden(assigned).items())) if decided and sizes is None else ""
+            key = (assigned.rule and assigned.rule.line, id(assigned.situation), assigned.reason, own)
+            if sizes is not None:
                 family = self.family(assigned, sizes)
             elif key in alike:
                 family = alike[key]
