@@ -82,3 +82,9 @@ def test_what_is_nearest_is_told_where_nothing_passes():
     assert not found.remedies and found.nearest is not None and found.nearest[0] > 1
     words = without_remedy(trial.run(), trial.standard, found)
     assert "the nearest, " in words and f"at {found.nearest[0]:.2f}" in words
+
+
+def test_what_passes_by_itself_has_no_remedy():
+    """What fails it then is on the other side of a web: any change of its own would seem to help."""
+    *_, found, _ = tried({}, "30 kip")
+    assert found.passes and not found.remedies

@@ -41,9 +41,8 @@ def look_for_some() -> bool:
         reference = secrets.token_hex(4)
         log.exception("no remedy could be looked for, reference %s", reference)
         with writing():
-            Connection.update(remedy=f"none: unexpected error ({type(exc).__name__}), {reference} in the service's log").where(
-                failing & Connection.key.in_(some)
-            ).execute()
+            words = f"none: unexpected error ({type(exc).__name__}), {reference} in the service's log"
+            Connection.update(remedy=words, remedies=[]).where(failing & Connection.key.in_(some)).execute()
     return True
 
 
@@ -73,6 +72,8 @@ def _told(plan: Plan, key: str, stood: dict[str, Sizes], found: Found | None) ->
     assigned, system = assigned_of(plan, key), plan.building.system
     assert assigned.rule is not None
     standard = STANDARDS[assigned.rule.use]
+    if found.passes:
+        return "no change of its own sizes helps: it passes by itself, and fails by what stands opposite", []
     if not found.remedies:
         return without_remedy(plan.look(assigned, stood[key]), standard, found, system), []
     return found.remedies[0].words(standard, system), [_kept(standard, remedy, system) for remedy in found.remedies]

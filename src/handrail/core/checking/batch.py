@@ -165,7 +165,7 @@ class Batch:
                 continue  # it can never win over what is kept already
             candidate.states = limit_states(STANDARDS[family.standard], family.situation, candidate.sizes, self.code)
             use, state, action = evaluate(candidate.states, _taken(actions, left))
-            passed = use <= self._limit(family)
+            passed = use <= self.limit(family)
             rank = np.where(np.isnan(use), UNKNOWN, np.where(passed & sound, 0, np.where(sound, 1, 2)))
             _keep(best, left, number, rank, np.where(np.isnan(use), np.inf, use), state, action)
             left = left[best.rank[left] > 0]
@@ -186,7 +186,7 @@ class Batch:
             candidate.states = candidate.states or limit_states(STANDARDS[family.standard], family.situation, candidate.sizes, self.code)
             use, state, action = evaluate(candidate.states, _taken(actions, which))
             broken = tuple(r.rule for r in candidate.examined.detailing if not r.ok)
-            passed = use <= self._limit(family)
+            passed = use <= self.limit(family)
             tried.rank[which] = np.where(np.isnan(use), UNKNOWN, np.where(bool(broken), BROKEN, np.where(passed, PASSED, FAILED)))
             tried.use[which], tried.state[which], tried.action[which] = np.where(np.isnan(use), np.inf, use), state, action
             for n, number, well in zip(which.tolist(), state.tolist(), passed.tolist(), strict=True):
@@ -205,10 +205,11 @@ class Batch:
         for candidate in candidates:
             candidate.notes = tuple(candidate.examined.notes)
             candidate.broken = [broken_rule(r, self.system) for r in candidate.examined.detailing if not r.ok]
-        limit = self._limit(family)
+        limit = self.limit(family)
         return [self._outcome(*one, limit, actions) for one in won]
 
-    def _limit(self, family: Family) -> float:
+    def limit(self, family: Family) -> float:
+        """What the family may be used at most: the target, or 1 where a person set a size."""
         return self.target if family.judged_by_target else 1.0
 
     def _candidate(self, family: Family, rung: tuple[tuple[str, Sized], ...]) -> _Candidate:

@@ -233,7 +233,7 @@ class Plan:
         for (family, held), keys in self._alike(stood).items():
             actions = batch.acted(family, np.array([self.index[key] for key in keys]))
             judge = partial(batch.judge, family, actions=actions)
-            each = find_remedies(STANDARDS[family.standard], family.situation, dict(family.given), held, judge, len(keys), self.rulebook.target)
+            each = find_remedies(STANDARDS[family.standard], family.situation, dict(family.given), held, judge, len(keys), batch.limit(family))
             found |= dict(zip(keys, each, strict=True))
         return found
 

@@ -50,10 +50,12 @@ class Remedy:
 
 @dataclass
 class Found:
-    """Of one connection: its remedies, the cheapest first, or the nearest that was met: (utilisation, broken rules, changes, check)."""
+    """Of one connection: its remedies, the cheapest first, or the nearest that was met: (utilisation, broken rules, changes, check). It `passes`
+    where it does so as it stands, by itself: what fails it is beside it, and is not looked for here."""
 
     remedies: list[Remedy] = field(default_factory=list)
     nearest: tuple[float, int, Changes, str] | None = None
+    passes: bool = False
 
 
 Judge = Callable[[Sizes], Judged]
@@ -73,9 +75,14 @@ def find_remedies(standard: Standard, situation: Situation, given: Sizes, held: 
     search = _Search(standard, situation, given, judge, [Found() for _ in range(k)], target)
     if all(check.startswith("uncarried_") for check in search.base.check):  # no size carries it
         return search.found
+    for n, found in enumerate(search.found):
+        found.passes = not search.base.broken and bool(search.base.use[n] <= target)
+    failing = [n for n in range(k) if not search.found[n].passes]
+    if not failing:
+        return search.found
     single = [(cost, ((name, value),)) for cost, name, value in _moves(standard, search.full) if name not in held]
-    judged = search.try_all([changes for _, changes in sorted(single, key=lambda one: one[0])], range(k))
-    left = [n for n in range(k) if not search.good(n)]
+    judged = search.try_all([changes for _, changes in sorted(single, key=lambda one: one[0])], failing)
+    left = [n for n in failing if not search.good(n)]
     if left:
         helps = {changes for changes, found in judged.items() if search.helps(found, left)}
         pairs = sorted(((a[0] + b[0], (*a[1], *b[1])) for a, b in combinations(single, 2)

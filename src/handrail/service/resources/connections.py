@@ -72,7 +72,7 @@ def get_connection(path: s.ConnectionPath):
         "words": record.words, "facts": record.facts, "may_be": may_be(record.framing),
         "system": seen.revision.system, "code": used.name, "method": used.method,
         "edition": used.manual, "target": rulebook_of(seen.job).target,
-        "remedies": record.remedies if own["status"] == "fail" else [],
+        "remedies": record.remedies if own["status"] == "fail" and record.remedy else [],
         "remedy": (record.remedy or remedies.SOON) if own["status"] == "fail" else "",
         "overrides": [present.override(o) for o in decided],
         "history": happened,
