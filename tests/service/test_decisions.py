@@ -205,9 +205,11 @@ def test_what_stands_out(house):
     house.upload(1)  # six times the loads
     house.run()
     failing = [c["connection"] for c in house.call("GET", f"{BAY}/connections?where=status=fail").json["items"]]
-    if failing:
-        carried = put_forward(house.call, failing[0], "plate_thickness", "1 in")
-        assert ("carries" in carried["marks"]) == (carried["after"]["status"] == "pass")
+    assert failing
+    house.call("PUT", f"{BAY}/rulebook", json={"text": BOOKS[1]})
+    house.run()
+    thin = put_forward(house.call, "B1.i", "plate_thickness", "1/2 in")
+    assert ("carries" in thin["marks"]) == (thin["grounds"]["status"] != "pass" and thin["grounds"]["with"]["status"] == "pass")
 
 
 def test_one_decision_for_many(house):
@@ -317,7 +319,7 @@ def test_labels_comments_and_lists(house):
     assert det("POST", f"{BAY}/labels", json=said).json == {"connections": 2, "changed": 2}
     assert det("POST", f"{BAY}/labels", json=said).json["changed"] == 0
     rows = house.call("GET", f"{BAY}/connections?where=tag=rush, person=det, sequence=2").json["items"]
-    assert [r["connection"] for r in rows] == ["G1.i", "B1.i"] or [r["connection"] for r in rows] == ["B1.i", "G1.i"]
+    assert sorted(r["connection"] for r in rows) == ["B1.i", "G1.i"]
     assert house.call("GET", f"{BAY}/connections?where=tag!=rush").json["total"] == 3
     assert det("POST", f"{BAY}/connections/B1.i/comments", json={"words": "ask the erector"}).status_code == 201
     assert [(h["event"], h["author"]) for h in one(house)["history"]] == [("labelled", "det"), ("comment", "det")]
@@ -459,7 +461,7 @@ def test_an_export_proves_itself(house):
 
 def test_a_pattern_is_run_and_its_decisions_listed(house):
     patterns = house.call("GET", f"{BAY}/patterns").json["items"]
-    name = next(p["name"] for p in patterns if p["connections"])
+    name = next(p["name"] for p in patterns if "beam_to_girder" in p["framings"])
     made = house.call("POST", f"{BAY}/runs", json={"pattern": name})
     assert made.status_code == 202 and made.json["where"].startswith("connection=")
     house.work()
@@ -469,7 +471,7 @@ def test_a_pattern_is_run_and_its_decisions_listed(house):
     body = {"pattern": name, "changes": {"rows": 4}, "reason": "alike", "skip": True}
     kept = house.call("POST", f"{BAY}/changes", json=body)
     listed_there = {o["connection"] for o in listed(house, pattern=name)}
-    assert kept.status_code in (201, 409) and len(listed_there) == (kept.json["connections"] if kept.status_code == 201 else 0)
+    assert kept.status_code == 201 and len(listed_there) == kept.json["connections"] > 0
 
 
 def test_several_values_of_which_it_is_one(house):
@@ -515,6 +517,8 @@ def test_what_cannot_be_looked_at_says_so(house, monkeypatch):
 def test_a_framing_is_corrected_on_many(house):
     body = {"connections": ["G1.i", "G2.j", "B1.i"], "changes": {"framing": "beam_to_column_web"}, "cause": "existing steel", "skip": True}
     before = {k: one(house, k)["version"] for k in ("G1.i", "G2.j", "B1.i")}
+    framed = [one(house, key)["framing"] for key in ("G1.i", "G2.j")]
+    assert "beam_to_column_web" not in framed
     seen = house.call("POST", f"{BAY}/changes", json=body | {"preview": True}).json
     assert seen["connections"] == 2 and [r["connection"] for r in seen["refused"]] == ["B1.i"]
     assert {k: one(house, k)["version"] for k in before} == before
@@ -526,4 +530,4 @@ def test_a_framing_is_corrected_on_many(house):
     assert house.call("POST", f"{BAY}/changes", json=body | {"skip": False}).status_code == 409
     for number in made["overrides"]:
         assert review(house.call, "clear", number).status_code == 200
-    assert one(house, "G1.i")["framing"] != "beam_to_column_web" or one(house, "G1.i")["overridden"] == 0
+    assert [one(house, key)["framing"] for key in ("G1.i", "G2.j")] == framed
