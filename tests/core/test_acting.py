@@ -5,7 +5,6 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from handrail.core.checking.assigning import facts_of
 from tests.bundles import SIX, Tables, plan_of, small, write
 
 KIP = 4448.2216
@@ -119,8 +118,6 @@ def test_a_slope_has_a_sense(tmp_path, rise):
 def test_rules_see_every_action_with_its_sign(tmp_path):
     plan = plan_of(write(hollow(10), tmp_path / "b"))
     k = plan.index["G1.i"]
-    high, low = (getattr(np, f)(plan.acting.all[k], axis=0, initial=0.0) for f in ("max", "min"))
-    assigned = plan.assigned[k]
-    facts = facts_of(plan.building, assigned.connection, assigned.situation, (high, low))
+    facts = plan.facts(k, plan.assigned[k].situation)
     assert facts["N"] / KIP == pytest.approx(1.4 * 6) and facts["N.max"] / KIP == pytest.approx(1.4 * 6) and facts["N.min"] == 0
     assert {f"{c}{p}" for c in ("N", "V", "Vw", "M", "Mw", "T") for p in ("", ".max", ".min")} <= set(facts)

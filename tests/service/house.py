@@ -26,7 +26,16 @@ rules:
     use: single_plate
     set: {plate_thickness: %s}
 """
-BOOKS = [BOOK % pair for pair in (("0.95", "1/4 in"), ("1.0", "3/8 in"), ("0.5", "5/16 in"))]
+LABELLED = """rulebook: 1
+tables:
+  beams: {by: supported.section, match: prefix, rows: [{supported.section: W, rows: 3}]}
+rules:
+  - {name: Rush, when: {tag: rush}, use: single_plate, set: {plate_thickness: 1/2 in}}
+  - {name: Grouped, when: {group: some, pattern: [P1, P2]}, use: single_plate, sizes: beams}
+  - {name: Second, when: {sequence: "2", "V@strength": "> 0 kip"}, use: double_angle}
+  - {name: All, use: single_plate}
+"""
+BOOKS = [*(BOOK % pair for pair in (("0.95", "1/4 in"), ("1.0", "3/8 in"), ("0.5", "5/16 in"))), LABELLED]
 
 
 def bundle(folder: Path, factor: float) -> bytes:

@@ -12,6 +12,7 @@ from handrail.service import answers as a
 from handrail.service import connection_answers as c
 from handrail.service import decision_answers as d
 from handrail.service import model_answers as m
+from handrail.service import rulebook_answers as b
 from tests.worked.sheet import GIRDER
 
 JOB = "/jobs/alder-street"
@@ -23,7 +24,10 @@ READ = [
     (f"{JOB}/connections/C139.i/figures", c.Figures), (f"{JOB}/connections/G40%2F2.i/figures", c.Figures),
     (f"{JOB}/survey", m.Survey), (f"{JOB}/combinations", m.Combinations), (f"{JOB}/patterns", a.Page[m.Pattern]),
     (f"{JOB}/patterns/P1", m.PatternInFull), (f"{JOB}/patterns/P1/points?slot=0", m.PatternPoints),
-    (f"{JOB}/rulebook", a.Rulebook), ("/standards", a.Page[c.Standard]), ("/sections?text=HSS6", a.Page[Section]),
+    (f"{JOB}/rulebook", b.Rulebook), (f"{JOB}/rulebook/practice", a.Page[b.Practice]),
+    (f"{JOB}/rulebook/revisions", a.Page[b.Revision]), (f"{JOB}/rulebook/revisions/1", b.WrittenRevision), ("/rulebook-language", b.Language),
+    (f"{JOB}/connections/B5.i/rule", b.Why), (f"{JOB}/connections/C139.i/rule", b.Why),
+    ("/standards", a.Page[c.Standard]), ("/sections?text=HSS6", a.Page[Section]),
 ]  # fmt: skip
 
 
@@ -49,7 +53,7 @@ def test_what_is_done(raw):
     assert as_declared(c.Trial, trial) == trial
     book = {"text": raw.get(f"{JOB}/rulebook").json()["text"]}
     tried = raw.post(f"{JOB}/rulebook/try", json=book).raise_for_status().json()
-    assert as_declared(a.RulebookTried, tried) == tried
+    assert as_declared(b.RulebookTried, tried) == tried
     wanted = {"parameter": "rows", "value": 4, "preview": True}
     preview = raw.post(f"{JOB}/connections/B5.i/overrides", json=wanted).raise_for_status().json()
     assert as_declared(d.Override, preview) == preview

@@ -30,7 +30,7 @@ def raw(service: Service, head: str, body: bytes = b"") -> bytes:
 @pytest.mark.parametrize(
     ("method", "path", "most"),
     [("POST", "/api/v1/session", SIGN_IN), ("POST", "/api/v1/tokens", SIGN_IN), ("POST", "/api/v1/jobs/a/imports", UPLOAD),
-     ("POST", "/api/v1/trial", USUAL), ("GET", "/api/v1/jobs/a/imports", USUAL), ("PUT", "/api/v1/jobs/a/rulebook", 1024**2)],
+     ("POST", "/api/v1/trial", USUAL), ("GET", "/api/v1/jobs/a/imports", USUAL), ("PUT", "/api/v1/jobs/a/rulebook", 8 * 1024**2)],
 )  # fmt: skip
 def test_most_of_each_route(method, path, most):
     assert most_body(method, path) == most

@@ -24,7 +24,7 @@ SEQUENCES = int(os.environ.get("SEQUENCES", "12"))
 def step(house: House, dice: random.Random) -> None:
     """One thing that somebody does."""
     kind = dice.choice(["import", "run", "run", "verify", "override", "override", "override", "clear", "clear", "patch", "title", "book", "steps",
-                        "review", "review", "review", "many", "crash", "look", "release", "label"])  # fmt: skip
+                        "review", "review", "review", "many", "crash", "look", "release", "label", "label", "group", "pattern", "book"])  # fmt: skip
     key = dice.choice(["G1.i", "G2.j", "B1.i"])
     if kind == "import":
         house.upload(dice.randrange(2))
@@ -58,7 +58,12 @@ def step(house: House, dice: random.Random) -> None:
     elif kind == "release":
         house.call("POST", "/jobs/bay/releases", json={"where": "status=pass", "skip": True, "withdraw": dice.random() < 0.2, "word": "so"})
     elif kind == "label":
-        house.call("POST", "/jobs/bay/labels", json={"connections": [key], "add": ["rush"], "person": dice.choice(["", "ann"])})
+        labels = {"add": ["rush"]} if dice.random() < 0.5 else {"remove": ["rush"]}
+        house.call("POST", "/jobs/bay/labels", json={"connections": [key], "person": dice.choice(["", "ann"]), "sequence": dice.choice(["", "2"]), **labels})
+    elif kind == "group":
+        house.call("PUT", "/jobs/bay/groups/some", json={"connections": [key], "how": dice.choice(["add", "take"])})
+    elif kind == "pattern":
+        house.call(dice.choice(["PUT", "DELETE"]), f"/jobs/bay/joints/{dice.choice('bde')}/pattern", json={"beside": "", "reason": "so"})
     elif kind == "patch":
         house.call("PATCH", "/jobs/bay", json={"method": dice.choice(["LRFD", "ASD"])})
     elif kind == "title":

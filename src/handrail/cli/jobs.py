@@ -34,9 +34,12 @@ def _statuses(counts: dict[str, int]) -> str:
 
 
 def job(args: Namespace) -> int:
-    given = {name: value for name in ("title", "code", "method", "combination_set", "tolerance") if (value := getattr(args, name)) not in (None, "")}
+    asked = ("title", "code", "method", "combination_set", "tolerance", "rulebook")
+    given = {name: value for name in asked if (value := getattr(args, name)) not in (None, "")}
     if args.action == "new" and (args.combination_set or args.tolerance is not None):
         raise InputError("--set and --tolerance go with a job that is there: handrail job set NAME --set SET")
+    if args.action == "set" and args.rulebook:
+        raise InputError("--rulebook goes with a new job; in one that is there, put a rulebook that says 'inherits'")
     with session.client(args) as client:
         made = client.new_job(args.name, **given) if args.action == "new" else client.change_job(args.name, **given, tag=client.job(args.name)["tag"])
     if args.json:

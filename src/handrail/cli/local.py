@@ -15,7 +15,8 @@ from handrail.core.units import SHOWN, show
 NOTHING = 0.005  # kN
 
 
-def _read(name: str) -> Any:
+def read(name: str) -> Any:
+    """The data in a YAML or JSON file. Raises InputError."""
     from handrail.core.rulebook.yaml import NotYaml, load
 
     try:
@@ -31,7 +32,7 @@ def _read(name: str) -> Any:
 def trial(args: Namespace) -> int:
     from handrail.core.checking.trial import read_trial
 
-    found = read_trial(_read(args.file))
+    found = read_trial(read(args.file))
     result = found.run(args.trace)
     with contextlib.suppress(BrokenPipeError):  # `| head` may have read enough; the exit code still says pass or not
         if args.json:

@@ -5,37 +5,275 @@ from __future__ import annotations
 import sys
 from argparse import Namespace
 from pathlib import Path
+from typing import Any
 
 from handrail.cli import output, session
 from handrail.core.errors import InputError
 
+LB = 2.20462262  # in a kg
+MADE_OF = (("field_bolts", "field bolts"), ("shop_bolts", "shop bolts"), ("rods", "anchor rods"), ("steel", "steel"), ("weld", "weld"))
+
 
 def rulebook(args: Namespace) -> int:
-    if args.action != "get" and not args.file:
-        raise InputError(f"usage: handrail rulebook {args.action} JOB FILE")
+    if args.action != "words" and not args.job:
+        raise InputError(f"usage: handrail rulebook {args.action} JOB; the jobs are listed by 'handrail jobs'")
+    return int(_ACTIONS[args.action](args) or 0)
+
+
+def _one(args: Namespace, what: str, least: int = 1) -> str:
+    """What stands behind the job."""
+    if len(args.rest) < least:
+        raise InputError(f"usage: handrail rulebook {args.action} JOB {what}")
+    return args.rest[0] if args.rest else ""
+
+
+def read(file: str) -> tuple[str, dict[str, str]]:
+    """A rulebook's text, and the CSV files beside it that its tables name. Raises InputError."""
+    try:
+        text = sys.stdin.read() if file == "-" else Path(file).read_text(encoding="utf-8")
+    except (OSError, UnicodeDecodeError) as exc:
+        raise InputError(f"{file}: {exc}") from exc
+    folder = Path() if file == "-" else Path(file).parent
+    return text, {name: _beside(folder, name) for name in _named(text)}
+
+
+def _named(text: str) -> list[str]:
+    """The files that tables of a rulebook are in; none where it cannot be read, which the service then says."""
+    from handrail.core.rulebook.yaml import NotYaml, load
+
+    try:
+        data = load(text)
+    except NotYaml:
+        return []
+    tables = data.get("tables") if isinstance(data, dict) else None
+    nodes = tables.values() if isinstance(tables, dict) else ()
+    return sorted({str(node["file"]) for node in nodes if isinstance(node, dict) and node.get("file")})
+
+
+def _beside(folder: Path, name: str) -> str:
+    path = (folder / name).resolve()
+    if folder.resolve() not in path.parents:
+        raise InputError(f"{name}: a table's file stands in the folder of its rulebook, or below it")
+    try:
+        return path.read_text(encoding="utf-8-sig")
+    except (OSError, UnicodeDecodeError) as exc:
+        raise InputError(f"{name}, which a table of the rulebook is in: {exc}") from exc
+
+
+def _get(args: Namespace) -> None:
     with session.client(args) as client:
-        if args.action == "get":
-            answer = client.rulebook(args.job)
-        else:
-            try:
-                text = sys.stdin.read() if args.file == "-" else Path(args.file).read_text(encoding="utf-8")
-            except (OSError, UnicodeDecodeError) as exc:
-                raise InputError(f"{args.file}: {exc}") from exc
-            if args.action == "put":
-                seen = client.rulebook(args.job)["version"] if args.seen is None else args.seen
-                answer = client.put_rulebook(args.job, text, seen)
-            else:
-                answer = client.try_rulebook(args.job, text)
+        answer = client.rulebook_revision(args.job, args.revision) if args.revision else client.rulebook(args.job)
+    if args.to:
+        write(args.to, answer)
+    elif args.json:
+        output.as_json(answer)
+    else:
+        print(answer["text"], end="")
+        newest = answer.get("version", answer.get("number"))
+        more = f"; its tables are in {', '.join(answer['files'])}: --to FOLDER writes them too" if answer["files"] else ""
+        print(f"revision {newest}: put it back with --if-version {newest}{more}", file=sys.stderr)
+
+
+def write(to: str, answer: dict[str, Any]) -> None:
+    """A rulebook and the files that its tables are in, into a folder. Raises InputError."""
+    folder = Path(to)
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+        for name, text in {"rulebook.yaml": answer["text"], **answer["files"]}.items():
+            path = (folder / name).resolve()
+            if folder.resolve() not in path.parents:
+                raise InputError(f"{name} is no name of a file here")
+            path.parent.mkdir(parents=True, exist_ok=True)
+            path.write_text(text, encoding="utf-8")
+    except OSError as exc:
+        raise InputError(f"{folder}: {exc}") from exc
+    output.say(f"wrote rulebook.yaml{''.join(f', {name}' for name in answer['files'])} to {folder}")
+
+
+def _put(args: Namespace) -> None:
+    text, files = read(_one(args, "FILE"))
+    with session.client(args) as client:
+        seen = client.rulebook(args.job)["version"] if args.seen is None else args.seen
+        answer = client.put_rulebook(args.job, text, seen, files, args.name)
     if args.json:
         output.as_json(answer)
-    elif args.action == "get":
-        print(answer["text"], end="")
-        print(f"version {answer['version']}: put it back with --if-version {answer['version']}", file=sys.stderr)
-    else:
-        output.table(("rule", "takes"), [(r["name"], r["takes"]) for r in answer["rules"]], right=("takes",))
-        if args.action == "put":
-            output.say(f"kept as version {answer['version']}; sizes change with the next run")
+        return
+    output.table(("rule", "takes"), [(_called(r), r["takes"]) for r in answer["rules"]], right=("takes",))
+    output.say(f"adopted as revision {answer['version']}{_in_brackets(answer['name'])}; sizes change with the next run, "
+               f"'handrail rulebook back {args.job}' goes back")  # fmt: skip
+
+
+def _in_brackets(name: str) -> str:
+    return f" ({name})" if name else ""
+
+
+def _called(rule: dict[str, Any]) -> str:
+    return f"{rule['name']} (of {rule['origin']})" if rule["origin"] else rule["name"]
+
+
+def _try(args: Namespace) -> None:
+    text, files = read(_one(args, "FILE"))
+    with session.client(args) as client:
+        if args.on:
+            answer = client.try_on(args.job, args.on, text, files, args.table, args.formula, args.rule)
         else:
-            output.say(f"never fires: {', '.join(answer['never']) or 'none'}")
-            output.say(f"covered by no rule: {answer['uncovered_total']} shear ends {', '.join(answer['uncovered'][:10])}")
-    return 0
+            answer = client.try_rulebook(args.job, text, files, not args.no_compare)
+    if args.json:
+        output.as_json(answer)
+    elif args.on:
+        _tried_on(answer)
+    else:
+        _tried(answer, args.limit)
+
+
+def _tried(answer: dict[str, Any], limit: int) -> None:
+    shadowed = {s["name"]: ", ".join(f"{name} ({n})" for name, n in s["by"].items()) for s in answer["shadowed"]}
+    rows = [(_called(r), r["takes"], "" if r["takes"] else f"never: taken before by {shadowed[r['name']]}" if r["name"] in shadowed else
+             "never: nothing is like that") for r in answer["rules"]]  # fmt: skip
+    output.table(("rule", "takes", ""), rows, right=("takes",))
+    more = f": {', '.join(answer['uncovered'][:10])}" if answer["uncovered"] else ""
+    output.say(f"taken by no rule: {answer['uncovered_total']} connections that there are standards for{more}")
+    for one in answer["unresolved"][:10]:
+        output.say(f"no size for {one['connection']}: {one['why']}")
+    if answer["unresolved_total"] > 10:
+        output.say(f"and for {answer['unresolved_total'] - 10} more")
+    if answer["compared"]:
+        _compared(answer["compared"], limit)
+    output.say("nothing was changed; 'handrail rulebook put' adopts it")
+
+
+def _compared(found: dict[str, Any], limit: int) -> None:
+    output.say(f"beside how the job stands: {found['changed']} connections would be otherwise ({found['newly_pass']} newly pass, {found['newly_fail']} "
+               f"newly fail, {found['newly_unchecked']} newly unchecked, {found['resized']} judged the same with other sizes)")  # fmt: skip
+    us = found["system"] == "us"
+    for name, words in MADE_OF:
+        before, after = (found[side].get(name, 0.0) for side in ("before", "after"))
+        if before or after:
+            scale, unit = ((LB, " lb") if us else (1.0, " kg")) if name in ("steel", "weld") else (1.0, "")
+            output.say(f"  {words}: {before * scale:,.0f}{unit} now, {after * scale:,.0f}{unit} then ({(after - before) * scale:+,.0f})")
+    rows = [(c["connection"], *_side(c["before"]), *_side(c["after"]), c["after"]["rule"], c["after"]["reason"]) for c in found["connections"]]
+    shown = rows if limit == 0 else rows[:limit]
+    if shown:
+        output.table(("connection", "is", "used", "sizes now", "would be", "used", "sizes then", "by rule", "reason"), shown, right=("used",))
+    if found["changed"] > len(shown):
+        output.say(f"{found['changed'] - len(shown)} more: --limit 0 shows up to 500, --json tells them all up to there")
+
+
+def _side(side: dict[str, Any]) -> tuple[Any, ...]:
+    return side["status"], output.used(side), side["summary"]
+
+
+def _why(args: Namespace) -> None:
+    key = _one(args, "CONNECTION, like B12.i")
+    with session.client(args) as client:
+        answer = client.why(args.job, key)
+    if args.json:
+        output.as_json(answer)
+        return
+    _told(answer, args.all)
+    if args.facts:
+        output.table(("fact", "it is"), list(answer["facts"].items()))
+
+
+def _told(answer: dict[str, Any], every: bool = False) -> None:
+    for met in answer["met"]:
+        output.say(f"{'taken by' if met['took'] else 'passed by'} {_called({'name': met['rule'], 'origin': met['origin']})} (line {met['line']})"
+                   + (f": {met['note']}" if met["note"] and met["took"] else ""))  # fmt: skip
+        for failing in met["failing"]:
+            output.say(f"    it asks {failing['asked']}; {answer['connection']} has {failing['has']}")
+    if answer["chosen"]:
+        output.say(f"standard {answer['standard']}: {answer['chosen']}")
+    if answer["reason"]:
+        output.say(answer["reason"])
+    rows = [(s["parameter"], s["text"], s["source"], s["formula"], ", ".join(f"{n} {v}" for n, v in s["values"].items())) for s in answer["sizes"]
+            if every or s["source"] not in ("default", "geometry")]  # fmt: skip
+    if rows:
+        output.table(("parameter", "value", "source", "formula", "with"), rows)
+
+
+def _tried_on(answer: dict[str, Any]) -> None:
+    _told(answer["why"])
+    if answer["row"]:
+        output.say(f"row {answer['row']['key']}: {', '.join(f'{n} {v}' for n, v in answer['row']['cells'].items())}")
+    if answer["rule"]:
+        met = answer["rule"]
+        output.say(f"rule {met['rule']} {'takes it' if met['took'] else 'passes it by'}")
+        for failing in met["failing"]:
+            output.say(f"    it asks {failing['asked']}; it has {failing['has']}")
+    if answer["value"] is not None:
+        values = ", ".join(f"{n} {v}" for n, v in answer["values"].items())
+        output.say("; ".join([f"value {answer['value']}" + (f" with {values}" if values else ""), *answer["rows"]]))
+    if answer["none"]:
+        output.say(f"none: {answer['none']}")
+
+
+def _practice(args: Namespace) -> None:
+    with session.client(args) as client:
+        found = client.practice(args.job)
+    if args.json:
+        output.as_json(found)
+        return
+    rows = [(p["standard"] or "(all)", p["parameter"], p["text"], p["source"], p["default"], p["help"]) for p in found if args.all or p["source"] != "default"]
+    output.table(("standard", "parameter", "value", "source", "default", "what it is"), rows)
+    if not args.all:
+        output.say("--all shows what stands at its default too; a line taken out of practice goes back to it")
+
+
+def _revisions(args: Namespace) -> None:
+    with session.client(args) as client:
+        found = client.rulebook_revisions(args.job)
+    if args.json:
+        output.as_json(found)
+        return
+    output.table(("revision", "name", "stands on", "by", "adopted"), [(r["number"], r["name"], r["inherits"], r["author"], r["made"]) for r in found])
+
+
+def _compare(args: Namespace) -> None:
+    numbers = [number(text) for text in args.rest[:2]]
+    with session.client(args) as client:
+        found = client.compare_rulebooks(args.job, *numbers)
+    told_differences(args, found)
+
+
+def told_differences(args: Namespace, found: dict[str, Any]) -> None:
+    """What two rulebooks say differently."""
+    if args.json:
+        output.as_json(found)
+        return
+    output.table(("what", "which", found["old"], found["new"]), [(d["what"], d["name"], d["was"], d["now"]) for d in found["differences"]])
+    if not found["differences"]:
+        output.say("both say the same" + (", in other words" if found["lines"] else ""))
+    if args.lines:
+        print(output.visible(found["lines"]))
+
+
+def number(text: str) -> int:
+    """Of a revision, written 3 or R3. Raises InputError."""
+    if not text.lstrip("Rr").isdigit():
+        raise InputError(f"'{text}' is no revision's number; they are listed by 'handrail rulebook revisions'")
+    return int(text.lstrip("Rr"))
+
+
+def _back(args: Namespace) -> None:
+    with session.client(args) as client:
+        answer = client.rulebook_back(args.job, number(args.rest[0]) if args.rest else 0, args.name)
+    if args.json:
+        output.as_json(answer)
+        return
+    output.say(f"adopted as revision {answer['version']} ({answer['name']}); sizes change with the next run")
+
+
+def _words(args: Namespace) -> None:
+    with session.client(args) as client:
+        found = client.rulebook_language()
+    if args.json:
+        output.as_json(found)
+        return
+    output.table(("fact", "kind", "example", "what it is"), [(f["name"], f["kind"], f["example"], f["help"] + (f": {', '.join(f['choices'])}" if f["choices"]
+                 and len(f["choices"]) < 8 else "")) for f in found["facts"]])  # fmt: skip
+    output.table(("function", "example", "what it gives"), [(f["name"], f["example"], f["help"]) for f in found["functions"]])
+    output.table(("practice by use", "what it is"), [(u["name"], u["help"]) for u in found["uses"]])
+
+
+_ACTIONS = {"get": _get, "put": _put, "try": _try, "why": _why, "practice": _practice, "revisions": _revisions, "compare": _compare, "back": _back,
+            "words": _words}  # fmt: skip

@@ -11,12 +11,13 @@ from typing import Any
 
 from handrail.client.calling import Data, ServiceError, at, seen
 from handrail.client.deciding import Deciding
+from handrail.client.ruling import Ruling
 from handrail.client.team import Team
 
 FINISHED = ("done", "failed", "cancelled", "interrupted")
 
 
-class Client(Deciding, Team):
+class Client(Deciding, Ruling, Team):
     """One service, one caller.
 
     >>> client = Client("http://127.0.0.1:8740", token)
@@ -70,8 +71,10 @@ class Client(Deciding, Team):
     def job(self, name: str) -> Data:
         return self._call("GET", f"/jobs/{at(name)}")
 
-    def new_job(self, name: str, title: str = "", code: str = "AISC 360-22", method: str = "LRFD") -> Data:
-        return self._call("POST", "/jobs", json={"name": name, "title": title, "code": code, "method": method})
+    def new_job(self, name: str, title: str = "", code: str = "AISC 360-22", method: str = "LRFD", rulebook: str = "") -> Data:
+        """A new job; it may start from an approved `rulebook` of the house, like `shop-practice R2`."""
+        body = {"name": name, "title": title, "code": code, "method": method, "rulebook": rulebook}
+        return self._call("POST", "/jobs", json=body)
 
     def change_job(
         self, name: str, title: str | None = None, code: str | None = None, method: str | None = None, tag: str | None = None,
@@ -229,16 +232,6 @@ class Client(Deciding, Team):
         """One check of the matrix at one combination, with its worked lines."""
         return self._call("GET", f"/jobs/{at(job)}/connections/{at(connection)}/matrix/check", params={"check": check, "combination": combination})
 
-    def rulebook(self, job: str) -> Data:
-        return self._call("GET", f"/jobs/{at(job)}/rulebook")
-
-    def put_rulebook(self, job: str, text: str, version: int | None = None) -> Data:
-        """Keep a rulebook; with `version`, only if it is still that one."""
-        return self._call("PUT", f"/jobs/{at(job)}/rulebook", json={"text": text}, headers=seen(version))
-
-    def try_rulebook(self, job: str, text: str) -> Data:
-        return self._call("POST", f"/jobs/{at(job)}/rulebook/try", json={"text": text})
-
     def start_run(
         self, job: str, where: str = "", verify: bool = False, combination_set: str = "", only: list[str] | None = None, pattern: str = ""
     ) -> Data:
@@ -276,3 +269,13 @@ class Client(Deciding, Team):
 
     def trial(self, data: Data, trace: bool = False) -> Data:
         return self._call("POST", "/trial", json={**data, "trace": trace})
+
+    def sweep(self, data: Data) -> Data:
+        """A trial over lists of values, given whole as `handrail sweep` reads it from a file."""
+        return self._call("POST", "/sweep", json=data)
+
+    def sweep_connection(self, job: str, connection: str, values: list[Data], order: str = "as_written", stop: str = "all",
+                         parameters: Data | None = None) -> Data:  # fmt: skip
+        """A connection of a job with its own actions over lists of values; `changes` of the answer makes it the winner."""
+        body = {"values": values, "order": order, "stop": stop, "parameters": parameters or {}}
+        return self._call("POST", f"/jobs/{at(job)}/connections/{at(connection)}/sweep", json=body)

@@ -96,8 +96,8 @@ class Actions:
         return self.once(("at", index), lambda: replace(self, **self._picked(index), names=self.names[last], sets=self.sets[last],
                                                         seismic=self.seismic[last]))  # fmt: skip
 
-    def rows(self, rows: np.ndarray) -> Actions:
-        """The connections `rows` of (k, combinations) actions."""
+    def rows(self, rows: np.ndarray | None) -> Actions:
+        """The connections `rows` of (k, combinations) actions; with np.newaxis the one of (combinations,) as the only one of (1, combinations)."""
         return replace(self, **self._picked(rows))
 
     def columns(self, wanted: tuple[int, ...]) -> Actions:
@@ -211,3 +211,34 @@ class DirectionTable:
         """The value for each of the actions, in their shape."""
         whole, rest = actions.degrees
         return self.values[whole] + self.steps[whole] * rest
+
+
+class Directions:
+    """The same, each value worked out by `work` (rows as integers from 0 for -180 degrees to 360) where it is first asked for."""
+
+    def __init__(self, work: Callable[[np.ndarray], np.ndarray]) -> None:
+        self._work, self._values, self._known = work, np.full(361, np.nan), np.zeros(361, bool)
+
+    def at(self, actions: Actions) -> np.ndarray:
+        """The value for each of the actions, in their shape."""
+        whole, rest = actions.degrees
+        if not self._known.all():
+            asked = np.zeros(361, bool)
+            asked[whole] = True
+            asked[1:] |= asked[:-1]
+            self._fill(asked)
+        values = self._values
+        return values[whole] + (values[whole + 1] - values[whole]) * rest
+
+    def rows(self, rows: np.ndarray) -> np.ndarray:
+        """The values of some rows."""
+        asked = np.zeros(361, bool)
+        asked[rows] = True
+        self._fill(asked)
+        return self._values[rows]
+
+    def _fill(self, asked: np.ndarray) -> None:
+        new = np.nonzero(asked & ~self._known)[0]
+        if len(new):
+            self._values[new] = self._work(new)
+            self._known[new] = True

@@ -10,7 +10,7 @@ from handrail.core.building.framing import frame
 from handrail.interchange.bundle import read_bundle
 from handrail.service import working
 from handrail.service.remedies import look_for_some
-from handrail.store import accounts, connections, jobs, revisions, runs, works
+from handrail.store import accounts, connections, jobs, revisions, rulebooks, runs, works
 from handrail.store.database import writing
 from handrail.store.models import Connection, Job, Run
 from handrail.store.opening import open_database
@@ -52,5 +52,5 @@ def _make() -> Job:
         accounts.set_role(job, name, role)
     revisions.keep(job, building, audit(building), frame(building), "engineer")
     with writing():
-        jobs.set_rulebook(job, (HERE / "rulebook.yaml").read_text(encoding="utf-8"))
+        rulebooks.adopt(job, (HERE / "rulebook.yaml").read_text(encoding="utf-8"), {}, "", "Alder Street shop practice", "engineer")
     return Job.get_by_id(job.id)

@@ -166,27 +166,3 @@ class Run(BaseModel):
     made: str
     finished: str
 
-
-class RuleTaken(BaseModel):
-    name: str
-    takes: int
-    line: int
-
-
-class Rule(RuleTaken):
-    use: str
-    when: dict[str, str]
-
-
-class Rulebook(BaseModel):
-    text: str
-    version: int
-    target: float
-    rules: list[Rule]
-
-
-class RulebookTried(BaseModel):
-    rules: list[RuleTaken]
-    never: list[str]
-    uncovered: list[str] = Field(description="the first 500 connections that no rule takes")
-    uncovered_total: int

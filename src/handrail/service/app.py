@@ -23,6 +23,7 @@ from handrail.service.resources import (
     connections,
     decisions,
     groups,
+    house,
     imports,
     jobs,
     ledger,
@@ -33,6 +34,7 @@ from handrail.service.resources import (
     rulebook,
     runs,
     survey,
+    sweeps,
     team,
 )
 from handrail.store.database import proxy
@@ -59,7 +61,8 @@ def create_app(home: Path) -> OpenAPI:
     app.config.update({HOME: home, SECURE: os.environ.get("HANDRAIL_SECURE_COOKIES", "") not in ("", "0")})
     app.json.sort_keys = False  # type: ignore[attr-defined]
     open_database(home / RECORDS)
-    parts = (accounts, jobs, imports, survey, patterns, groups, connections, overrides, decisions, ledger, team, progress, reserve, rulebook, runs, catalogue)
+    parts = (accounts, jobs, imports, survey, patterns, groups, connections, overrides, decisions, ledger, team, progress, reserve, rulebook, house, sweeps,
+             runs, catalogue)  # fmt: skip
     for part in parts:
         app.register_api(part.api)
     problems.register(app)

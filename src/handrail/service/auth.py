@@ -76,3 +76,12 @@ def administrator() -> User:
     if not user.admin:
         raise Refused(403, "this needs an administrator of the service; ask one, or sign in as one")
     return user
+
+
+def house_user(writes: bool = False) -> User:
+    """Who may see what the house keeps above its jobs: administrators, and detailers of any job; engineers of any job may put drafts there.
+    Raises Refused(403)."""
+    user, least = caller(), "engineer" if writes else "detailer"
+    if not user.admin and not any(RANK[role] >= RANK[least] for role in accounts.roles_of(user).values()):
+        raise Refused(403, f"this needs the role {least} in one job or more")
+    return user

@@ -268,3 +268,26 @@ class Trial(BaseModel):
     notes: list[str]
     works: list[dict[str, Any]] = Field(description="of a base or splice, under each action: what anchors and parts take, kN, and the pressure, MPa")
     drawing: Drawing
+
+
+class SweepRow(BaseModel):
+    number: int
+    values: dict[str, str]
+    status: str
+    utilisation: float
+    check: str
+    action: str
+    reason: str
+    steel: float | None = Field(description="kg; null where its standard does not count it")
+    weld: float | None
+    bolts: int | None = Field(description="bolts and anchor rods")
+
+
+class Sweep(BaseModel):
+    standard: str
+    vary: list[str]
+    total: int
+    tried: int
+    winner: int | None = Field(description="index of the first that passes")
+    changes: dict[str, str | int | float] = Field(description="what makes a connection the winner, as a change of several sizes takes it")
+    rows: list[SweepRow]

@@ -11,10 +11,9 @@ from handrail.core.building.model import Building
 from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.plan import Plan
-from handrail.core.codes.aisc360 import code
 from handrail.core.errors import InputError
 from handrail.service import standing
-from handrail.service.plans import Seen, recognised, rulebook_of
+from handrail.service.plans import Seen, planned, recognised
 from handrail.store import corrections, overrides, revisions
 from handrail.store.bulk import Changes
 from handrail.store.models import Connection, Job
@@ -74,7 +73,7 @@ def reframe(seen: Seen, key: str, wanted: dict[str, Correction]) -> Reframed:
 def checked(seen: Seen, building: Building, framing: Framing, changed: set[str]) -> tuple[dict[int, Outcome], Plan]:
     """The connections that are framed otherwise, sized by their rules."""
     own = {k: v for k, v in seen.overrides.items() if k in changed}
-    plan = Plan(building, framing, rulebook_of(seen.job), code(seen.job.code, seen.job.method), own, seen.chosen)
+    plan = planned(seen, building, framing, own)
     return plan.work(changed), plan
 
 

@@ -20,14 +20,15 @@ from handrail.store.trouble import FULL, trouble
 
 log = logging.getLogger("handrail.http")
 UPLOAD = 1024**3
-RULEBOOK = 1024**2
+RULEBOOK = 8 * 1024**2
 SIGN_IN = 4 * 1024
 FILE = 11 * 1024**2
 MANY = 2 * 1024**2  # names of thousands of connections or decisions
 USUAL = 256 * 1024
 _ROUTES = (
     (re.compile(r"^/api/v1/jobs/[^/]+/imports/?$"), UPLOAD),
-    (re.compile(r"^/api/v1/jobs/[^/]+/(rulebook(/try)?|imports/[0-9]+/map)/?$"), RULEBOOK),
+    (re.compile(r"^/api/v1/jobs/[^/]+/(rulebook(/try(-on)?)?|imports/[0-9]+/map)/?$"), RULEBOOK),
+    (re.compile(r"^/api/v1/house/[^/]+/?$"), RULEBOOK),
     (re.compile(r"^/api/v1/jobs/[^/]+/overrides/[0-9]+/attachments/?$"), FILE),
     (re.compile(r"^/api/v1/jobs/[^/]+/(changes|overrides/review|labels|releases|groups/[^/]+)/?$"), MANY),
     (re.compile(r"^/api/v1/(session|tokens|users|me/password|users/[^/]+/password)/?$"), SIGN_IN),

@@ -17,12 +17,14 @@ from handrail.core.checking.plan import Overrides, Plan
 from handrail.core.codes.aisc360 import code
 from handrail.core.errors import UnknownName
 from handrail.core.rulebook import Rulebook, read_rulebook
-from handrail.store import connections, corrections, jobs, overrides, revisions
+from handrail.service import labels
+from handrail.service.labels import Labels
+from handrail.store import connections, corrections, house, jobs, overrides, revisions
 from handrail.store.database import reading, writing
 from handrail.store.models import Connection, Job, Revision
 
 KEPT = 2
-Stamp = tuple[tuple[int, str], int, str, str, str, str]
+Stamp = tuple[tuple[int, str], int, str, str, str, str, str]
 _plans: OrderedDict[Stamp, Plan] = OrderedDict()
 _lock = threading.Lock()
 
@@ -30,18 +32,21 @@ _lock = threading.Lock()
 @dataclass(frozen=True)
 class Seen:
     """A job read whole at one moment: what every result rests on. `stamp` changes with revision, corrections of how connections are
-    framed, rulebook, code, method and set of combinations."""
+    framed, rulebook, code, method, set of combinations, and labels that rules ask for."""
 
     job: Job
     revision: Revision
     overrides: Overrides
     corrections: dict[str, Correction]
+    labels: Labels  # as far as rules ask for them
+    edits: dict[str, str]  # of patterns, where rules ask for these
+    labelled: str  # digest of both
 
     @property
     def stamp(self) -> Stamp:
-        """Revision, version of the rulebook, code, method, set of combinations and corrections."""
+        """Revision, version of the rulebook, code, method, set of combinations, labels that rules ask for, and corrections."""
         return ((self.revision.id, self.revision.token), self.job.rulebook_version, self.job.code, self.job.method, self.job.combination_set,
-                repr(sorted(self.corrections.items())) if self.corrections else "")  # fmt: skip
+                self.labelled, repr(sorted(self.corrections.items())) if self.corrections else "")  # fmt: skip
 
     @property
     def chosen(self) -> Chosen:
@@ -58,14 +63,16 @@ class Seen:
         return {k for k in keys if self.overrides.get(k) != before.overrides.get(k)}
 
 
-def look_at(job: Job, connection: str | None = None) -> Seen:
-    """The job as it stands now, with all its overrides or those of one `connection` and of the one opposite. Raises InputError before an import."""
+def look_at(job: Job, connection: str | None = None, rulebook: Rulebook | None = None) -> Seen:
+    """The job as it stands now, with all its overrides or those of one `connection` and of the one opposite, and with the labels that its rules
+    ask for, or those of a `rulebook` that is tried. Raises InputError before an import."""
     with reading():
         fresh = jobs.find_again(job)
         if fresh is None:
             raise UnknownName(f"there is no job '{job.name}' any more")
         only = connections.with_opposite(fresh, connection) if connection else None
-        return Seen(fresh, revisions.latest(fresh), overrides.holding(fresh, only), corrections.standing(fresh))
+        asks = {*rulebook_of(fresh).asks, *(rulebook.asks if rulebook else ())}
+        return Seen(fresh, revisions.latest(fresh), overrides.holding(fresh, only), corrections.standing(fresh), *labels.read(fresh, asks))
 
 
 def takes(seen: Seen) -> dict[str, int]:
@@ -103,16 +110,29 @@ def plan_of(seen: Seen, extra: Overrides | None = None, without: tuple[str, str]
     own = copy.copy(_base(seen))
     own.overrides = overridden(seen, extra, without)
     if rulebook is not None:
-        own.rulebook = rulebook
-        own.__dict__.pop("by_rules", None)
+        own.rulebook, own.labels = rulebook, labels_of(seen, rulebook)
+        for worked_out in ("by_rules", "_facts"):
+            own.__dict__.pop(worked_out, None)
     return own
 
 
-def plan_around(seen: Seen, record: Connection, extra: Overrides | None = None, without: tuple[str, str] | None = None) -> Plan:
+def labels_of(seen: Seen, rulebook: Rulebook) -> Labels:
+    """What people put on connections, as far as a rulebook asks for it, in the model as it is framed."""
+    return labels.with_patterns(seen.labels, rulebook.asks, seen.edits, lambda: framed(seen), (seen.stamp[0], seen.stamp[-1]))
+
+
+def plan_around(seen: Seen, record: Connection, extra: Overrides | None = None, without: tuple[str, str] | None = None,
+                rulebook: Rulebook | None = None) -> Plan:  # fmt: skip
     """The plan of one connection alone (and of what stands opposite): the same answers as the whole plan's, however large the
-    building. Inside the transaction that read `seen`."""
+    building; by another `rulebook`. Inside the transaction that read `seen`."""
     building, framing = revisions.around(seen.revision, record)
-    return Plan(building, framing, rulebook_of(seen.job), code(seen.job.code, seen.job.method), overridden(seen, extra, without), seen.chosen)
+    return planned(seen, building, framing, overridden(seen, extra, without), rulebook)
+
+
+def planned(seen: Seen, building: Building, framing: Framing, own: Overrides, rulebook: Rulebook | None = None) -> Plan:
+    """The plan of a building or a part of it by what the job was seen to be designed by, or by another `rulebook`."""
+    book = rulebook or rulebook_of(seen.job)
+    return Plan(building, framing, book, code(seen.job.code, seen.job.method), own, seen.chosen, labels_of(seen, book))
 
 
 def overridden(seen: Seen, extra: Overrides | None = None, without: tuple[str, str] | None = None) -> Overrides:
@@ -129,10 +149,11 @@ def overridden(seen: Seen, extra: Overrides | None = None, without: tuple[str, s
 
 def _base(seen: Seen) -> Plan:
     building, framing = framed(seen)
+    fresh = planned(seen, building, framing, {})
     with _lock:
         base = _plans.get(seen.stamp)
         if base is None:
-            base = Plan(building, framing, rulebook_of(seen.job), code(seen.job.code, seen.job.method), {}, seen.chosen)
+            base = fresh
             _ = base.by_rules
             _plans[seen.stamp] = base
         _plans.move_to_end(seen.stamp)
@@ -143,10 +164,12 @@ def _base(seen: Seen) -> Plan:
 
 def rulebook_of(job: Job) -> Rulebook:
     """The job's rulebook; an empty one takes nothing."""
-    return _read(job.rulebook) if job.rulebook else Rulebook("", {}, 1.0, ())
+    return _read(job.rulebook, tuple(sorted(job.rulebook_files.items()))) if job.rulebook else Rulebook("", {}, 1.0, ())
 
 
-_read = lru_cache(maxsize=16)(read_rulebook)
+@lru_cache(maxsize=16)
+def _read(text: str, files: tuple[tuple[str, str], ...]) -> Rulebook:
+    return read_rulebook(text, dict(files), house.text_of)
 
 
 def assigned_of(plan: Plan, key: str) -> Assigned:

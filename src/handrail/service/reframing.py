@@ -89,4 +89,5 @@ def keep(job: Job, found: Reframing, said: Said) -> list[Override] | None:
         made = overrides.keep(job, decisions)
         found.rows.write(job.id)
         found.results.write(job.id)
+        standing.settle(job, "pattern", "joints were framed otherwise, and rules ask for patterns")
     return overrides.of_ids([number for number, _ in made])

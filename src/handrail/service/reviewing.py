@@ -122,4 +122,5 @@ def _end_correction(job: Job, act: Act, o: Override, found: Sequence[Override]) 
         overrides.end(job, found, ENDS[act.kind], act.word.strip() or ENDS[act.kind], act.author)
         if made is not None:
             made.write(job.id)
+            standing.settle(job, "pattern", "joints were framed otherwise, and rules ask for patterns")
     return True

@@ -114,6 +114,7 @@ class NewJob(Body):
     title: str = ""
     code: str = "AISC 360-22"
     method: Literal["LRFD", "ASD"] = "LRFD"
+    rulebook: str = Field("", max_length=80, description="an approved rulebook of the house that it starts from, like shop-practice R2")
 
 
 class JobChange(Body):
@@ -211,6 +212,48 @@ class Acknowledgement(Body):
 
 class RulebookText(Body):
     text: str
+    files: dict[str, str] = Field({}, max_length=50, description="CSV files that its tables are in, by name")
+
+
+class NewRulebook(RulebookText):
+    name: str = Field("", max_length=200, description="what this revision is called, or is for")
+
+
+class TriedRulebook(RulebookText):
+    compare: bool = Field(True, description="also what would be otherwise than now")
+
+
+class TriedOn(RulebookText):
+    text: str = ""
+    connection: str = Field(max_length=400)
+    table: str = Field("", max_length=60, description="the row that it has for the connection")
+    formula: str = Field("", max_length=400, description="what it gives for the connection, like = rows + 2")
+    rule: str = Field("", max_length=300, description="what of its conditions holds")
+
+
+class RulebookBack(Body):
+    number: int = Field(0, ge=0, le=10**9, description="of the revision; 0 for the one before")
+    name: str = Field("", max_length=200)
+
+
+class HousePath(BaseModel):
+    name: str = Field(description="of a rulebook of the house, like shop-practice")
+
+
+class HouseRevisionPath(HousePath):
+    number: Number
+
+
+class HouseRulebook(RulebookText):
+    note: str = Field("", max_length=2000, description="what this revision is for, or what is new in it")
+
+
+class HouseReview(Body):
+    state: Literal["approved", "retired"]
+
+
+class RulebookRevisionPath(JobPath):
+    number: Number
 
 
 class NewRun(Body):
@@ -226,6 +269,14 @@ class Decided(Body):
     cause: str = Field("", max_length=80, description="one of the shop's list of reasons; with it the text may be left out")
     preview: bool = Field(False, description="show before and after, keep nothing")
     both: bool = Field(False, description="of a size that bolts through one web share with the connection opposite: change it for both")
+
+
+class SweepOf(Body):
+    values: list[dict[str, Any]] = Field(min_length=1, max_length=20, description="parameters with their values, each a list, `start .. limit by step` or one "
+                                         "value; what is in one entry moves together; the first entry goes fastest")  # fmt: skip
+    order: str = "as_written"
+    stop: str = Field("all", description="first: at the first that passes; all of them")
+    parameters: dict[str, str | int | float] = Field({}, max_length=100, description="what else is otherwise than it stands, formulas too")
 
 
 class NewOverride(Decided):
@@ -355,4 +406,10 @@ class Reason(Body):
 class TrialBody(BaseModel):
     model_config = ConfigDict(extra="allow")
     trace: bool = False
+    units: Literal["si", "us"] = "si"
+
+
+class SweepBody(BaseModel):
+    model_config = ConfigDict(extra="allow")
+    sweep: dict[str, Any] = Field(description="values, order and stop, as in `handrail sweep FILE`; the rest of the body is a trial")
     units: Literal["si", "us"] = "si"

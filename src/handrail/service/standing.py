@@ -11,7 +11,8 @@ from handrail.core.checking.batch import Outcome
 from handrail.core.checking.plan import Overrides, Plan
 from handrail.core.codes.aisc360 import code
 from handrail.core.rulebook import Rulebook
-from handrail.service.plans import Seen, plan_of, rulebook_of
+from handrail.service import labels
+from handrail.service.plans import Seen, look_at, plan_of, rulebook_of
 from handrail.store import connections, jobs, overrides
 from handrail.store.bulk import Changes
 from handrail.store.models import Connection, Job
@@ -66,13 +67,35 @@ def survivors(job: Job, building: Building, framing: Framing, held: Overrides, w
     old = {new: kept[before] for new, before in was.items() if before in kept}
     if fresh is None or not old:
         return {}
-    plan = Plan(building, framing, rulebook_of(fresh), code(fresh.code, fresh.method), held, Chosen(fresh.combination_set))
+    plan = Plan(building, framing, rulebook_of(fresh), code(fresh.code, fresh.method), held, Chosen(fresh.combination_set),
+                _labels(fresh, building, framing, was))  # fmt: skip
     stood = {new for new, grounds in old.items() if ":stand:" in grounds}
     now = plan.grounds(set(old) - stood)
     if stood:
         sizes = connections.stood_sizes(job, {was[new] for new in stood})
         now |= plan.grounds(stood, {new: sizes[was[new]] for new in stood if was[new] in sizes})
     return {new: grounds for new, grounds in old.items() if now.get(new) == grounds}
+
+
+def _labels(job: Job, building: Building, framing: Framing, was: dict[str, str]) -> labels.Labels:
+    """What people put on connections, by the names that they are to have."""
+    asks = rulebook_of(job).asks
+    found, edits, _ = labels.read(job, asks)
+    own = {new: found[before] for new, before in was.items() if before in found}
+    if "pattern" not in asks:
+        return own
+    named = labels.patterns_of(building, framing, edits)
+    return {key: own.get(key, {}) | ({"pattern": named[key]} if key in named else {}) for key in {*own, *named}}
+
+
+def settle(job: Job, changed: str, why: str) -> None:
+    """Where rules ask for the labels that were `changed` (group, tag, sequence, pattern): what they make otherwise now is stale. Inside the
+    transaction of the change."""
+    fresh = jobs.find_again(job)
+    if fresh is None or changed not in rulebook_of(fresh).asks or not jobs.has_model(fresh):
+        return
+    jobs.set_fields(fresh)
+    connections.mark_stale(fresh, why, no_longer(look_at(fresh)))
 
 
 def still(plan: Plan, record: Connection) -> bool:

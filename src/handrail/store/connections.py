@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from itertools import chain
 from typing import Any
 
@@ -115,6 +115,13 @@ def mark_other_engines(engine: str) -> int:
 def kept_grounds(job: Job) -> dict[str, str]:
     """connection -> what its kept result rests on, of those that have one."""
     return dict(Connection.select(Connection.key, Connection.digest).where((Connection.job == job) & (Connection.digest != "")).tuples())
+
+
+def stand(job: Job) -> Iterator[tuple[str, str, str, str, Sizes, float, str]]:
+    """(connection, status, standard, rule, sizes, utilisation, reason) of every connection."""
+    columns = (Connection.key, Connection.status, Connection.standard, Connection.rule, Connection.sizes, Connection.utilisation, Connection.reason)
+    for key, status, standard, rule, sizes, use, reason in Connection.select(*columns).where(Connection.job == job).tuples():
+        yield key, status, standard, rule, {name: Sized(*kept) for name, kept in (sizes or {}).items()}, use, reason
 
 
 def stood_sizes(job: Job, keys: Iterable[str]) -> dict[str, Sizes]:

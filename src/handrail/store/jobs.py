@@ -37,11 +37,6 @@ def find_again(job: Job) -> Job | None:
     return one(Job, "WHERE id = ?", job.id)
 
 
-def set_rulebook(job: Job, text: str) -> None:
-    """Keep a rulebook that was read. Inside the caller's transaction; nothing else of the job is written."""
-    Job.update(rulebook=text, rulebook_version=Job.rulebook_version + 1, moves=Job.moves + 1, look_due=True).where(Job.id == job.id).execute()
-
-
 def set_takes(job: Job, found: dict[str, Any]) -> None:
     """What was counted of a rulebook. Inside the caller's transaction."""
     Job.update(takes=found).where(Job.id == job.id).execute()

@@ -150,8 +150,18 @@ def _decisions(database: SqliteDatabase) -> None:
     )
 
 
+def _rulebooks(database: SqliteDatabase) -> None:
+    """Rulebooks are kept by revisions; the house has its own."""
+    _column(database, "job", "rulebook_files", "text not null default '{}'")
+    database.create_tables([models.RulebookRevision, models.House], safe=True)
+    database.execute_sql(
+        "insert into rulebookrevision (job_id, number, name, text, files, inherits, author, made) select id, rulebook_version, '', rulebook, '{}', '', '', "
+        "strftime('%Y-%m-%dT%H:%M:%SZ', 'now') from job where rulebook != '' and rulebook_version > 0"
+    )
+
+
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves, _bases, _maps, _grids, _sets,
-                                                           _steps, _decisions)  # fmt: skip
+                                                           _steps, _decisions, _rulebooks)  # fmt: skip
 
 
 class TooNew(InputError):

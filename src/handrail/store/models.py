@@ -91,7 +91,8 @@ class Job(Record):
     method = CharField(default="LRFD")
     combination_set = CharField(default="strength")  # what results are by
     rulebook = TextField(default="")
-    rulebook_version = IntegerField(default=0)
+    rulebook_files = JSONField(default=dict)  # its tables that are CSV files, by name
+    rulebook_version = IntegerField(default=0)  # number of its newest revision
     moves = IntegerField(default=0)  # counts every change that people see
     column_map = TextField(default="")  # of the last model that came in through one
     takes = JSONField(default=dict)  # how many connections each rule takes, and of what this was counted
@@ -407,5 +408,42 @@ class View(Record):
         indexes = ((("job", "name"), True),)
 
 
+class RulebookRevision(Record):
+    """A rulebook of a job as it was adopted; never changed."""
+
+    id = AutoField()
+    job = ForeignKeyField(Job, on_delete="CASCADE")
+    number = IntegerField()
+    name = CharField(default="")
+    text = TextField()
+    files = JSONField(default=dict)
+    inherits = CharField(default="")  # the rulebook of the house that it stands on, as NAME R2
+    author = CharField(default="")
+    made = CharField(default=now)
+
+    class Meta:
+        indexes = ((("job", "number"), True),)
+
+
+class House(Record):
+    """A rulebook that the house keeps above its jobs, one revision of it: draft, approved or retired. What it says is never changed."""
+
+    id = AutoField()
+    name = CharField()
+    number = IntegerField()
+    note = TextField(default="")
+    text = TextField()
+    files = JSONField(default=dict)
+    inherits = CharField(default="")
+    state = CharField(default="draft")
+    author = CharField()
+    made = CharField(default=now)
+    reviewer = CharField(default="")  # who approved or retired it
+    reviewed = CharField(default="")
+
+    class Meta:
+        indexes = ((("name", "number"), True),)
+
+
 TABLES = (Meta, User, Token, Wrong, Job, Role, Revision, MemberForces, Connection, Run, Import, Acknowledged, Group, GroupMember, PatternEdit, Override,
-          Step, Ledger, Attachment, Event, Progress, View)  # fmt: skip
+          Step, Ledger, Attachment, Event, Progress, View, RulebookRevision, House)  # fmt: skip

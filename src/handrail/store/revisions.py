@@ -202,7 +202,9 @@ class _Matching:
 def _rests(job: Job) -> Any:
     """What tells, beside the model, which results stand."""
     of = Job.select(Job.rulebook_version, Job.code, Job.method, Job.combination_set).where(Job.id == job.id).tuples().get()
-    return of, overrides.holding(job)
+    labels = rows("SELECT key, tags, sequence FROM connection WHERE job_id = ? AND (tags != '[]' OR sequence != '') ORDER BY key", job.id)
+    groups = rows("SELECT m.connection_id, g.name FROM groupmember m JOIN gathering g ON g.id = m.group_id WHERE g.job_id = ? ORDER BY 1, 2", job.id)
+    return of, overrides.holding(job), labels, groups, rows("SELECT joint, beside FROM patternedit WHERE job_id = ? ORDER BY joint", job.id)
 
 
 def _newest(job: Job) -> int:

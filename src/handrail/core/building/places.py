@@ -20,6 +20,11 @@ def places(building: Building) -> list[str]:
     return [", ".join(word for word in (plan, height) if word) for plan, height in zip(in_plan, heights, strict=True)]
 
 
+def grid_names(building: Building) -> list[str]:
+    """Of each node the grid lines that it is on or between; empty where there are none."""
+    return _in_plan(building)[0]
+
+
 def on_crossing(building: Building) -> np.ndarray:
     """(nodes,) whether each stands where grid lines cross."""
     return _in_plan(building)[1]

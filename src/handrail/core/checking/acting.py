@@ -84,6 +84,17 @@ class Acting:
             table[:, COMPONENTS.index(name)] = value
         return table
 
+    def by_set(self, wanted: str) -> np.ndarray | None:
+        """(connections, combinations, 6) of every end by another set of combinations, zero where forces are missing; None where it has none."""
+        found = self._of(self.method, wanted)
+        if not found.names:
+            return None
+        ends = np.array([c.member for c in self.connections], int), np.array([c.end for c in self.connections], int)
+        table = np.nan_to_num(end_actions(self.building, found, *ends))
+        for k in self._on_braced_base:
+            table[k] = np.nan_to_num(self._foot(k, found))
+        return table
+
     @cached_property
     def _on_braced_base(self) -> list[int]:
         """Numbers of the bases that braces land on too."""

@@ -2,20 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
-from handrail.core.actions import COMPONENTS
 from handrail.core.building.base_reactions import braced
 from handrail.core.building.framing import SHEAR_ENDS, Connection
 from handrail.core.building.model import Building
 from handrail.core.catalogue import Steel, grades_fit
 from handrail.core.checking.acting import Acting, lateral
+from handrail.core.checking.facts import Facts, Labels
 from handrail.core.checking.foundations import foundation_problem, under
-from handrail.core.rulebook import Rule, Rulebook
+from handrail.core.rulebook import Rule, Rulebook, chosen
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.situation import Situation
 
@@ -37,11 +37,10 @@ class Assigned:
     status: str = "unchecked"  # what `reason` makes of it: unchecked, or unassigned where nothing took it
 
 
-def assign(building: Building, connections: Sequence[Connection], rulebook: Rulebook, acting: Acting) -> list[Assigned]:
+def assign(building: Building, connections: Sequence[Connection], rulebook: Rulebook, acting: Acting, labels: Labels) -> list[Assigned]:
     """Every connection with the first rule that takes it. What is alike in all that rules ask for is asked once; connections that
     stand alike share one situation."""
-    known = np.nan_to_num(acting.all)
-    high, low = known.max(axis=1, initial=0.0), known.min(axis=1, initial=0.0)
+    facts = Facts(building, connections, acting, labels, rulebook.asks)
     no_overstrength = f"and the model has no overstrength combinations of {acting.method}" if not acting.overstrength.names else ""
     situations: dict[Any, Situation] = {}
     rules: dict[Any, Rule | None] = {}
@@ -52,19 +51,19 @@ def assign(building: Building, connections: Sequence[Connection], rulebook: Rule
             continue
         like = _alike(building, connection)
         situation = situations.get(like) or situations.setdefault(like, situation_of(building, connection))
-        facts = facts_of(building, connection, situation, (high[k], low[k]))
-        asked = tuple(facts.get(name) for name in rulebook.asks)
-        rule = rules[asked] if asked in rules else rules.setdefault(asked, rulebook.rule_for(facts))
+        known = facts.of(k, situation)
+        asked = tuple(known.get(name) for name in rulebook.asks)
+        rule = rules[asked] if asked in rules else rules.setdefault(asked, rulebook.rule_for(known))
         if rule is None:
             found.append(Assigned(connection, situation, None, NO_RULE, "unassigned"))
         else:
-            found.append(Assigned(connection, situation, rule, _unjudged(building, connection, no_overstrength if acting.collector[k] else "")))
+            found.append(Assigned(connection, situation, rule, rule.problem or unjudged(building, connection, no_overstrength if acting.collector[k] else "")))
     return found
 
 
-def by_choice(building: Building, assigned: Assigned, use: str) -> Assigned:
+def by_choice(building: Building, assigned: Assigned, use: str, taken: Callable[[Rule, Situation], Rule]) -> Assigned:
     """A connection with the standard `use` that a person chose for it, whatever the rules say; with the reason where it does not go with its
-    framing (any more)."""
+    framing (any more). `taken` gives a rule the sizes that practice has for the connection."""
     standard, connection = STANDARDS.get(use), assigned.connection
     if unknown(building, connection):
         return assigned
@@ -72,8 +71,10 @@ def by_choice(building: Building, assigned: Assigned, use: str) -> Assigned:
         why = f"{use}, which a person chose, does not go with {connection.framing}: clear the override, or choose another"
         return Assigned(connection, assigned.situation, assigned.rule, why)
     situation = assigned.situation or situation_of(building, connection)
-    rule = Rule("chosen by a person", (), use, {}, None, -1 - list(STANDARDS).index(use))
-    return Assigned(connection, situation, rule, assigned.reason if assigned.rule else "")
+    rule, reason = taken(chosen(use), situation), assigned.reason if assigned.rule else ""
+    if assigned.rule is not None and reason == assigned.rule.problem:
+        reason = ""
+    return Assigned(connection, situation, rule, rule.problem or reason)
 
 
 def not_here(assigned: Assigned, said: str) -> Assigned:
@@ -88,7 +89,7 @@ def members_of(building: Building, connection: Connection) -> tuple[str, ...]:
     return (connection.framing, *(text for m in members for text in (m.section, m.grade)))
 
 
-def _unjudged(building: Building, connection: Connection, no_overstrength: str) -> str:
+def unjudged(building: Building, connection: Connection, no_overstrength: str) -> str:
     """In words what a connection is judged by and is not there; empty where it is all there."""
     if connection.node in building.unknown_splices and connection.framing.endswith("_splice"):
         return building.unknown_splices[connection.node]
@@ -107,45 +108,6 @@ def _unassignable(building: Building, connection: Connection) -> Assigned | None
     recognised = connection.framing != "unrecognised"
     why = f"no standard for {connection.framing} yet" if recognised else f"framing not recognised: {connection.reason}"
     return Assigned(connection, None, None, why, "unassigned")
-
-
-def facts_of(building: Building, connection: Connection, situation: Situation, peaks: tuple[np.ndarray, np.ndarray]) -> dict[str, Any]:
-    """The facts that rules can ask for; lengths mm, angles rad, forces N, moments N*mm.
-
-    `peaks` are the largest and the smallest of each action over the combinations, 0 counted in; `N` is the larger of
-    both in size, `N.max` and `N.min` keep their signs.
-    """
-    member = building.members[connection.member]
-    facts = connection.facts
-    found: dict[str, Any] = {
-        "framing": connection.framing,
-        "cope": facts["cope"],
-        "released": facts["released"],
-        "opposed": bool(facts["opposed"]),
-        "face": situation.face or None,
-        "skew": float(np.radians(facts["skew"])),
-        "slope": abs(float(np.radians(facts["slope"]))),
-        "top_offset": facts["top_offset"],
-        "elevation": float(building.xyz[connection.node, 2]),
-        "supported.section": member.section,
-        "supported.grade": member.grade,
-        "fixity": situation.fixity or None,
-        "braced": situation.braced,
-        "seismic": situation.seismic,
-        "intent": (member.intent_j if connection.end else member.intent_i) or None,
-    }
-    for name, high, low in zip(COMPONENTS, *(part.tolist() for part in peaks), strict=True):
-        found |= {name: max(high, -low), f"{name}.max": high, f"{name}.min": low}
-    if connection.support is not None:
-        found["support.section"] = building.members[connection.support].section
-    if (below := situation.foundation) is not None:
-        found |= {"foundation.kind": below.kind, "foundation.fc": below.fc, "foundation.thickness": below.thickness}
-        found["foundation.edge"] = min(*below.along, *below.across)
-    for name, steel in (("supported", situation.supported), ("support", situation.support)):
-        if steel is not None:
-            s = steel.section
-            found |= {f"{name}.family": s.family, f"{name}.depth": s.d, f"{name}.width": s.bf, f"{name}.web": s.tw}
-    return found
 
 
 def unknown(building: Building, connection: Connection) -> str:

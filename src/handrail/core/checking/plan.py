@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property, partial
 from typing import Any
 
@@ -18,6 +18,7 @@ from handrail.core.checking.acting import Acting
 from handrail.core.checking.assigning import ELSEWHERE, STANDARD, Assigned, assign, by_choice, members_of, not_here
 from handrail.core.checking.batch import Batch, Family, Outcome
 from handrail.core.checking.connection import NO_FORCES, check, limit_states, without_forces
+from handrail.core.checking.facts import Facts, Labels
 from handrail.core.checking.matrix import Matrix, matrix
 from handrail.core.checking.pairs import Pairs
 from handrail.core.checking.remedy import Found, find_remedies
@@ -25,8 +26,9 @@ from handrail.core.checking.reserve import Reserve, idle_parts, step_down
 from handrail.core.checking.result import Result
 from handrail.core.codes.aisc360 import Code
 from handrail.core.errors import InputError
-from handrail.core.rulebook import Rulebook
+from handrail.core.rulebook import Rule, Rulebook
 from handrail.core.standards import STANDARDS
+from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized, Sizes
 
 ACTIONS = "actions"  # an override of this name states actions in place of the model's: {component: N or N*mm}
@@ -43,6 +45,7 @@ class Plan:
     code: Code
     overrides: Overrides
     chosen: Chosen = BY_STRENGTH
+    labels: Labels = field(default_factory=dict)  # what people put on connections, as far as rules ask for it
     _chosen: tuple[Overrides, list[Assigned], list[Assigned]] | None = None  # of which overrides and rules, and what is made of them
     _stated: tuple[Overrides, Acting, Acting] | None = None  # of which overrides and model, and what acts with what people stated
 
@@ -67,7 +70,18 @@ class Plan:
     @cached_property
     def by_rules(self) -> list[Assigned]:
         """Every connection with its rule, in the framing's order."""
-        return assign(self.building, self.framing.connections, self.rulebook, self.modelled)
+        return assign(self.building, self.framing.connections, self.rulebook, self.modelled, self.labels)
+
+    def facts(self, k: int, situation: Situation, every: bool = False) -> dict[str, Any]:
+        """The facts of one connection that rules ask for, or `every` one."""
+        if every not in self._facts:
+            asks = None if every else self.rulebook.asks
+            self._facts[every] = Facts(self.building, self.framing.connections, self.modelled, self.labels, asks)
+        return self._facts[every].of(k, situation)
+
+    @cached_property
+    def _facts(self) -> dict[bool, Facts]:
+        return {}
 
     @property
     def assigned(self) -> list[Assigned]:
@@ -80,11 +94,14 @@ class Plan:
                 found = list(found)
             for k, own in chosen:
                 if STANDARD in own:
-                    found[k] = by_choice(self.building, found[k], own[STANDARD])
+                    found[k] = by_choice(self.building, found[k], own[STANDARD], partial(self._taken, k))
                 if ELSEWHERE in own:
                     found[k] = not_here(found[k], own[ELSEWHERE])
             self._chosen = (self.overrides, rules, found)
         return self._chosen[2]
+
+    def _taken(self, k: int, rule: Rule, situation: Situation) -> Rule:
+        return self.rulebook.taken(rule, self.facts(k, situation))
 
     @cached_property
     def across(self) -> np.ndarray:
@@ -133,8 +150,8 @@ class Plan:
         if sizes is not None:
             given = {n: s for n, s in sizes.items() if s.source not in ("geometry", "default") and n in known} | own
             return Family(standard.name, assigned.situation, _frozen(given), ((),))
-        base = self.rulebook.practice.get(standard.name, {}) | rule.set
-        held = frozenset(rule.set) | frozenset(own) | {name for name, size in base.items() if size.asked}
+        base = rule.base if rule.base is not None else self.rulebook.practice.get(standard.name, {}) | rule.set
+        held = rule.held | frozenset(own)
         try:
             start = standard.complete(assigned.situation, base | own)
         except InputError:  # a formula without a value: the batch says so
@@ -148,7 +165,7 @@ class Plan:
         if rule.ladder is None:
             rungs = [{n: Sized(v, "rung") for n, v in rung.items()} for rung in standard.ladder(assigned.situation, start, held)]
         else:
-            rungs = [{n: s for n, s in rung.items() if n not in own} for rung in rule.ladder]
+            rungs = [{n: s for n, s in rung.items() if n not in own} for rung in rule.ladder.ordered(standard, assigned.situation, base | own)]
         climbed = {n for rung in rungs for n in rung}
         given = {n: s for n, s in base.items() if n not in climbed} | own
         lower = {n: s for n, s in base.items() if n in climbed and n not in own}
@@ -157,7 +174,6 @@ class Plan:
     def families(self, wanted: set[str] | None = None, stored: dict[str, Sizes] | None = None) -> dict[Family, list[int]]:
         """Families of the connections in `wanted` (all), sized afresh or, where `stored` has sizes, verified."""
         groups: dict[int, tuple[Family, list[int]]] = {}
-        alike: dict[tuple[Any, ...], Family | None] = {}
         for k, assigned in enumerate(self.assigned):
             name = assigned.connection.id
             if wanted is not None and name not in wanted:
@@ -165,19 +181,24 @@ class Plan:
             sizes = stored.get(name) if stored is not None else None
             decided = self.overrides and (name in self.overrides or self.partner(name) in self.overrides)
             own = repr(sorted(self.overridden(assigned).items())) if decided and sizes is None else ""
-            key = (assigned.rule and assigned.rule.line, id(assigned.situation), assigned.reason, own)
+            key = (id(assigned.rule), id(assigned.situation), assigned.reason, own)
             if sizes is not None:
                 family = self.family(assigned, sizes)
-            elif key in alike:
-                family = alike[key]
             else:
-                family = alike[key] = self.family(assigned)
+                if key not in self._made:
+                    self._made[key] = (assigned, self.family(assigned))
+                family = self._made[key][1]
             if family is not None:
                 groups.setdefault(id(family), (family, []))[1].append(k)
         found: dict[Family, list[int]] = {}
         for family, members in groups.values():
             found.setdefault(family, []).extend(members)
         return found
+
+    @cached_property
+    def _made(self) -> dict[tuple[Any, ...], tuple[Assigned, Family | None]]:
+        """Families by what they are made of; with each a connection, so that rule and situation stay the same objects."""
+        return {}
 
     def work(self, wanted: set[str] | None = None, stored: dict[str, Sizes] | None = None, progress: Any = lambda done: None) -> dict[int, Outcome]:
         """What is made of the connections in `wanted` (all), sized afresh or as `stored`; those that share bolts are made alike."""

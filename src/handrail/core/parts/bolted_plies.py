@@ -12,7 +12,7 @@ from typing import Any
 
 import numpy as np
 
-from handrail.core.actions import Actions, DirectionTable
+from handrail.core.actions import Actions, Directions, DirectionTable
 from handrail.core.catalogue import Bolt, HoleSize
 from handrail.core.codes.aisc360 import Code
 from handrail.core.codes.aisc360 import bolts as rules
@@ -74,7 +74,7 @@ class BoltedPlies:
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
         """`bolt_shear`, `bolt_bearing_...` for each ply, `slip` or `slot_along_...`."""
         yield self._shear(under, code)
-        shared = self._over_directions(lambda at: self._shared_by_strength(code, at))
+        shared = self._directions(lambda at: self._shared_by_strength(code, at))
         for ply in self.plies:
             yield self._bearing(under, code, ply, shared)
         yield from self._slip(under, code)
@@ -107,15 +107,18 @@ class BoltedPlies:
         shear = np.full(forces.shape[:-1], self.reduced * rules.shear(code, self.bolt, self.planes))
         return np.minimum.reduce([self._on_ply(code, p, forces) for p in self.plies] + [shear])
 
-    def _over_directions(self, use: Callable[[slice], np.ndarray]) -> np.ndarray:
-        """(361,) of a utilisation worked out for the directions of a slice; where bolts and plies are alike top and bottom,
-        V down is V up."""
+    def _directions(self, use: Callable[[np.ndarray], np.ndarray]) -> Directions:
+        """A utilisation worked out by `use` for rows of directions; where bolts and plies are alike top and bottom, V down is V up."""
         if self.grid.group.mirror is None or any(p.up != p.down for p in self.plies):
-            return use(slice(None))
-        half = use(slice(90, 271))  # -90 to 90 degrees
-        return np.concatenate([half[90:0:-1], half, half[179:89:-1]])
+            return Directions(use)
 
-    def _shared_by_strength(self, code: Code, at: slice) -> np.ndarray:
+        def upward(rows: np.ndarray) -> np.ndarray:
+            folded, back = np.unique(np.where(rows < 90, 180 - rows, np.where(rows > 270, 540 - rows, rows)), return_inverse=True)
+            return use(folded)[back]
+
+        return Directions(upward)
+
+    def _shared_by_strength(self, code: Code, at: np.ndarray) -> np.ndarray:
         """(t,) utilisation for a load of one in the directions `at` when bolts share it by their strengths (J3 user note).
 
         Each bolt takes its part of the direct load in proportion to the least of its shear, bearing and
@@ -156,15 +159,15 @@ class BoltedPlies:
 
         return under.state("bolt_shear", code.clause("J3.7"), "force", evaluate, lines)
 
-    def _bearing(self, under: Under, code: Code, ply: Ply, shared: np.ndarray) -> LimitState:
+    def _bearing(self, under: Under, code: Code, ply: Ply, shared: Directions) -> LimitState:
         found, clause = self.found, code.clause("J3.11")
 
-        def about_centre(at: slice) -> np.ndarray:
+        def about_centre(at: np.ndarray) -> np.ndarray:
             forces = found.forces[at]
             return (np.hypot(forces[..., 0], forces[..., 1]) / np.maximum(self._on_ply(code, ply, forces), 1e-9)).max(axis=1)
 
-        by_centre = self._over_directions(about_centre)
-        table = DirectionTable(np.minimum(by_centre, shared))
+        by_centre = self._directions(about_centre)
+        table = Directions(lambda rows: np.minimum(by_centre.rows(rows), shared.rows(rows)))
 
         def explain(t: Trace, row: int) -> None:
             forces = found.forces[row : row + 1]
@@ -173,8 +176,9 @@ class BoltedPlies:
                 values: dict[str, Any] = {"lc": float(lc[i])} if lc[i] < FAR / 2 else {}
                 t(f"k_{i + 1}", "bolt's own share of a load of one, over its strength in that direction", float(share),
                   kind="number", **values, **{"phi r_n": float(strengths[i])})  # type: ignore[arg-type]  # fmt: skip
-            if shared[row] < by_centre[row]:
-                t("phi Rn", "1 / max(share/strength), best sharing in balance", 1 / shared[row], "J3 user note", kind="force")
+            here = np.array([row])
+            if shared.rows(here)[0] < by_centre.rows(here)[0]:
+                t("phi Rn", "1 / max(share/strength), best sharing in balance", 1 / float(shared.rows(here)[0]), "J3 user note", kind="force")
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
             if t.on:

@@ -1,5 +1,7 @@
 """The rulebook: its language, and which rule takes a connection."""
 
-from handrail.core.rulebook.language import Rule, Rulebook, RulebookError, read_rulebook
+from handrail.core.rulebook.language import Rulebook, Text, read_rulebook
+from handrail.core.rulebook.reader import RulebookError
+from handrail.core.rulebook.rules import Failing, Rule, chosen
 
-__all__ = ["Rule", "Rulebook", "RulebookError", "read_rulebook"]
+__all__ = ["Failing", "Rule", "Rulebook", "RulebookError", "Text", "chosen", "read_rulebook"]

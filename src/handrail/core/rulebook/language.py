@@ -1,201 +1,276 @@
-"""Reads a rulebook: YAML with shop practice and ordered rules; every error at its line and column."""
+"""Reads a rulebook: YAML with shop practice, size tables and ordered rules, perhaps on top of another; every error at its line and column."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass, field
+import re
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
 from handrail.core.errors import InputError
-from handrail.core.rulebook.conditions import Condition, read_condition
+from handrail.core.rulebook.lookups import asked_of
+from handrail.core.rulebook.practice import GROUPS, TARGET, USES, having, use
+from handrail.core.rulebook.reader import Reader, RulebookError, plain, tell_of_table
+from handrail.core.rulebook.rules import Rule, RuleReader
+from handrail.core.rulebook.tables import NOTES, Table, read_table
 from handrail.core.rulebook.yaml import NotYaml, load
-from handrail.core.standards import STANDARDS, Standard
+from handrail.core.standards import STANDARDS
+from handrail.core.standards.formulas import is_formula
 from handrail.core.standards.sizes import Sizes
 
-TARGET = "target_utilisation"
-RULE_KEYS = ("name", "when", "use", "set", "ladder")
-TOP_KEYS = ("rulebook", "title", "practice", "rules")
-MOST_RUNGS = 500
+TOP_KEYS = ("rulebook", "title", "inherits", "leave_out", "practice", "tables", "rules")
+MOST_RULES, MOST_TABLES, MOST_FORMULAS, DEEPEST = 500, 100, 1000, 5
+LARGEST_FILE = 400_000  # characters
+Library = Callable[[str], "Text"]  # what a rulebook may inherit from, by `NAME R2`; raises InputError
 
 
 @dataclass(frozen=True)
-class Rule:
-    """One rule: when all its conditions hold it takes the connection. `ladder` None climbs the standard's own."""
+class Text:
+    """A rulebook as it was written, with the CSV files that its tables are in, by name."""
 
-    name: str
-    when: tuple[Condition, ...]
-    use: str
-    set: Sizes
-    ladder: tuple[Sizes, ...] | None
-    line: int
-
-    def takes(self, facts: dict[str, Any]) -> bool:
-        """Whether its standard goes with the framing, and every condition holds."""
-        return facts["framing"] in STANDARDS[self.use].framings and all(condition.holds(facts) for condition in self.when)
+    text: str
+    files: Mapping[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
 class Rulebook:
-    """Shop practice by standard, the target utilisation, and the rules in their order."""
+    """Shop practice by standard, the target utilisation, tables, and the rules in their order, those that are inherited last."""
 
     title: str
     practice: dict[str, Sizes]
     target: float
     rules: tuple[Rule, ...]
+    tables: Mapping[str, Table] = field(default_factory=dict)
+    inherits: str = ""
 
     @cached_property
     def asks(self) -> tuple[str, ...]:
-        """The facts that any of the rules asks for, and the framing, which its standard goes with or not."""
-        return tuple(sorted({condition.fact for rule in self.rules for condition in rule.when} | {"framing"}))
+        """The facts that what it makes of a connection depends on; the framing, which its standard goes with or not, among them."""
+        found = {"framing"}
+        for rule in self.rules:
+            found.update(rule.when.facts)
+            found.update(name for table in self._tables_of(rule) for name in table.asks)
+        return tuple(sorted(found))
 
-    def rule_for(self, facts: dict[str, Any]) -> Rule | None:
-        """The first rule that takes a connection with these facts."""
-        return next((rule for rule in self.rules if rule.takes(facts)), None)
+    def rule_for(self, facts: Mapping[str, Any]) -> Rule | None:
+        """The first rule that takes a connection with these facts, with the sizes that it has there."""
+        rule = next((rule for rule in self.rules if rule.takes(facts)), None)
+        return rule and self.taken(rule, facts)
+
+    def taken(self, rule: Rule, facts: Mapping[str, Any]) -> Rule:
+        """A rule with the sizes that it has for one connection; the same object for all for which its tables have the same rows."""
+        practice = self.practice.get(rule.use, {})
+        tables = self._tables_of(rule)
+        alike = (rule.name, rule.use, rule.line, rule.origin, *(id(table.find(facts)) for table in tables))
+        if alike not in self._taken:
+            found = rule.taken(practice, self.tables, facts)
+            if found.problem:
+                return found
+            self._taken[alike] = found
+        return self._taken[alike]
+
+    @cached_property
+    def _taken(self) -> dict[tuple[Any, ...], Rule]:
+        return {}
+
+    def _tables_of(self, rule: Rule) -> tuple[Table, ...]:
+        """The tables that a rule's sizes come from by facts of the connection."""
+        if rule not in self._asked:
+            sizes = [*self.practice.get(rule.use, {}).values(), *rule.sizes_in_it]
+            looked = {table.name for size in sizes if is_formula(size.value) for table, _ in asked_of(size.value, self.tables) if table.by_number is None}
+            names = [*(of.table.name for of in rule.tables), *sorted(looked)]
+            self._asked[rule] = tuple(self.tables[name] for name in dict.fromkeys(names))
+        return self._asked[rule]
+
+    @cached_property
+    def _asked(self) -> dict[Rule, tuple[Table, ...]]:
+        return {}
 
 
-class RulebookError(InputError):
-    """Everything that is wrong in a rulebook: `problems` of (line, column, message), counted from 1."""
-
-    def __init__(self, problems: list[tuple[int, int, str]]) -> None:
-        self.problems = problems
-        line, column, text = problems[0]
-        more = f" (and {len(problems) - 1} more)" if len(problems) > 1 else ""
-        super().__init__(f"line {line} column {column}: {text}{more}")
+def read_rulebook(text: str, files: Mapping[str, str] | None = None, library: Library | None = None) -> Rulebook:
+    """The rulebook in YAML `text`, whose tables may be in `files`, and which may inherit from those in the `library`. Raises RulebookError with
+    every problem found."""
+    return _read(Text(text, files or {}), library, ())
 
 
-@dataclass
-class _Reader:
-    problems: list[tuple[int, int, str]] = field(default_factory=list)
-
-    def wrong(self, node: Any, key: Any, text: str, of_value: bool = True) -> None:
-        line = column = 0
-        lc = getattr(node, "lc", None)
-        if lc is not None and lc.data and key in lc.data:
-            line, column = (lc.value(key) if of_value else lc.key(key)) if isinstance(node, dict) else lc.item(key)
-        elif lc is not None:
-            line, column = lc.line, lc.col
-        self.problems.append((line + 1, column + 1, text))
-
-    @staticmethod
-    def line_of(node: Any) -> int:
-        return int(node.lc.line) + 1
-
-    def attempt(self, node: Any, key: Any, read: Callable[..., Any], *given: Any) -> Any:
-        try:
-            return read(*given)
-        except InputError as exc:
-            self.wrong(node, key, str(exc))
-            return None
-
-
-def read_rulebook(text: str) -> Rulebook:
-    """The rulebook in YAML `text`. Raises RulebookError with every problem found."""
-    data = _yaml(text)
-    reader = _Reader()
+def _read(given: Text, library: Library | None, above: tuple[str, ...]) -> Rulebook:
+    try:
+        data = load(given.text, comments=True)
+    except NotYaml as exc:
+        raise RulebookError([(exc.line, exc.column, exc.words + _hint(given.text, exc.line))]) from exc
     if not isinstance(data, dict):
         raise RulebookError([(1, 1, "a rulebook is a mapping with practice and rules")])
-    _keys(reader, data, TOP_KEYS, "a rulebook")
+    reader = Reader()
+    reader.keys(data, TOP_KEYS, "a rulebook")
     if data.get("rulebook") != 1:
         reader.wrong(data, "rulebook", "write 'rulebook: 1'; this service reads version 1")
-    target, practice = _practice(reader, data)
-    rules = data.get("rules")
-    if not isinstance(rules, list) or not rules:
-        reader.wrong(data, "rules", "rules must be a list with at least one rule")
-        rules = []
-    found = [_rule(reader, rules, k) for k in range(len(rules))]
-    names = [r.name for r in found if r]
-    for k, rule in enumerate(found):
-        if rule and rule.name in names[:k]:
-            reader.wrong(rules[k], "name", f"'{rule.name}' is the name of an earlier rule")
+    _refuse_costly(reader, data, given.files)
+    base = _inherited(reader, data, library, above)
+    tables = dict(base.tables) if base else {}
+    tables |= _tables(reader, data, given.files)
+    rules = RuleReader(reader, tables, {name: {} for name in STANDARDS})
+    target, practice = _practice(reader, data, rules, base)
+    rules.practice = practice
+    found = _rules(reader, data, rules, base)
+    _unused_columns(reader, data, tables, found, practice)
+    if reader.problems:
+        raise RulebookError(sorted(set(reader.problems)))
+    return Rulebook(str(data.get("title", "")), practice, target, found, tables, str(data.get("inherits") or ""))
+
+
+def _hint(text: str, line: int) -> str:
+    """What is usually meant where a line is not YAML."""
+    said = "\n".join(text.splitlines()[max(line - 2, 0) : line])
+    if re.search(r":\s*[<>]", said):
+        return '; a comparison goes in quotes, like "> 20 kip"'
+    if re.search(r":\s*[*&%@`]", said):
+        return '; what begins with a sign goes in quotes, like "*tab*"'
+    return "; tabs do not indent, spaces do" if "\t" in said else ""
+
+
+def _refuse_costly(reader: Reader, data: Any, files: Mapping[str, str]) -> None:
+    """Raises RulebookError for what would take long to read."""
+    count, open_ = 0, [data]
+    while open_:
+        node = open_.pop()
+        if isinstance(node, dict | list):
+            open_.extend(node.values() if isinstance(node, dict) else node)
+        count += is_formula(node)
+    if count > MOST_FORMULAS:
+        reader.wrong(data, None, f"it has {count} formulas; at most {MOST_FORMULAS}: put what they have in common in a table")
+    for name, text in files.items():
+        if len(text) > LARGEST_FILE:
+            reader.wrong(data, "tables", f"{name} has {len(text)} characters; at most {LARGEST_FILE}")
     if reader.problems:
         raise RulebookError(sorted(reader.problems))
-    return Rulebook(str(data.get("title", "")), practice, target, tuple(r for r in found if r))
 
 
-def _yaml(text: str) -> Any:
+def _inherited(reader: Reader, data: dict[str, Any], library: Library | None, above: tuple[str, ...]) -> Rulebook | None:
+    """The rulebook that this one inherits from."""
+    if data.get("inherits") is None:
+        return None
+    name = str(data["inherits"])
+    if name in above or len(above) >= DEEPEST:
+        reader.wrong(data, "inherits", f"{' -> '.join((*above, name))} goes in a circle" if name in above else f"rulebooks inherit at most {DEEPEST} deep")
+        return None
+    if library is None:
+        reader.wrong(data, "inherits", "only a rulebook of a job, or of the house, inherits from one of the house")
+        return None
     try:
-        return load(text, comments=True)
-    except NotYaml as exc:
-        raise RulebookError([(exc.line, exc.column, exc.words)]) from exc
+        book = _read(library(name), library, (*above, name))
+    except RulebookError as exc:
+        reader.wrong(data, "inherits", f"{name}: {exc}")
+        return None
+    except InputError as exc:
+        reader.wrong(data, "inherits", str(exc))
+        return None
+    rules = tuple(rule if rule.origin else replace(rule, origin=name) for rule in book.rules)
+    return replace(book, rules=rules)
 
 
-def _keys(reader: _Reader, node: dict[str, Any], known: tuple[str, ...], what: str) -> None:
-    for name in node:
-        if name not in known:
-            reader.wrong(node, name, f"'{name}' is not known; {what} takes {', '.join(known)}", of_value=False)
-
-
-def _practice(reader: _Reader, data: dict[str, Any]) -> tuple[float, dict[str, Sizes]]:
-    given = data.get("practice") or {}
-    if not isinstance(given, dict):
-        reader.wrong(data, "practice", "practice is a mapping of parameters")
-        return 1.0, {}
-    target = given.get(TARGET, 1.0)
-    if isinstance(target, bool) or not isinstance(target, int | float) or not 0.1 <= target <= 1.0:
-        reader.wrong(given, TARGET, f"{TARGET} is a number from 0.1 to 1.0")
-        target = 1.0
-    practice: dict[str, Sizes] = {name: {} for name in STANDARDS}
-    for name, value in given.items():
-        if name == TARGET:
+def _tables(reader: Reader, data: dict[str, Any], files: Mapping[str, str]) -> dict[str, Table]:
+    given = reader.mapping(data, "tables", "tables is a mapping of tables by name")
+    if len(given) > MOST_TABLES:
+        reader.wrong(data, "tables", f"{len(given)} tables; at most {MOST_TABLES}")
+        return {}
+    found = {}
+    for name, node in given.items():
+        if not isinstance(node, dict):
+            reader.wrong(given, name, f"table {str(name)[:40]}: a mapping with by, and rows, csv or file")
             continue
-        having = [s for s in STANDARDS.values() if any(p.name == name for p in s.parameters)]
-        if not having:
-            reader.wrong(given, name, f"no standard has a parameter '{name}'", of_value=False)
-        for standard in having:
-            sizes = reader.attempt(given, name, standard.read, {name: value}, "practice")
-            practice[standard.name].update(sizes or {})
-    return float(target), practice
-
-
-def _rule(reader: _Reader, rules: Any, k: int) -> Rule | None:
-    node = rules[k]
-    if not isinstance(node, dict):
-        reader.wrong(rules, k, "a rule is a mapping with name, when and use")
-        return None
-    _keys(reader, node, RULE_KEYS, "a rule")
-    name = str(node.get("name") or f"rule {k + 1}")
-    standard = STANDARDS.get(str(node.get("use")))
-    if standard is None:
-        if "use" in node:
-            reader.wrong(node, "use", f"'{node['use']}' is not a standard; there is {', '.join(STANDARDS)}")
-        else:
-            reader.wrong(node, None, f"rule '{name}' has no 'use'; name a standard: {', '.join(STANDARDS)}")
-        return None
-    when = node.get("when") or {}
-    if not isinstance(when, dict):
-        reader.wrong(node, "when", "when is a mapping of facts, like 'framing: beam_to_girder'")
-        when = {}
-    conditions = [reader.attempt(when, fact, read_condition, fact, _plain(value)) for fact, value in when.items()]
-    fixed = _sizes(reader, node, "set", standard, f"rule '{name}'")
-    return Rule(name, tuple(c for c in conditions if c), standard.name, fixed, _ladder(reader, node, standard, name), reader.line_of(node))
-
-
-def _plain(value: Any) -> Any:
-    return [_plain(v) for v in value] if isinstance(value, list) else value
-
-
-def _sizes(reader: _Reader, node: Any, key: Any, standard: Standard, source: str) -> Sizes:
-    given = node.get(key) if isinstance(node, dict) else node[key]
-    if given is None:
-        return {}
-    if not isinstance(given, dict):
-        reader.wrong(node, key, "expected a mapping of parameters, like {rows: 3}")
-        return {}
-    found: Sizes = {}
-    for name, value in given.items():
-        found.update(reader.attempt(given, name, standard.read, {name: value}, source) or {})
+        reader.keys(node, ("by", "match", "units", "rows", "csv", "file", "note"), "a table")
+        table = read_table(str(name), node, files, lambda place, words, node=node: tell_of_table(reader, node, place, words))  # type: ignore[misc]
+        if table is not None:
+            found[table.name] = table
     return found
 
 
-def _ladder(reader: _Reader, node: dict[str, Any], standard: Standard, name: str) -> tuple[Sizes, ...] | None:
-    given = node.get("ladder")
-    if given is None:
-        return None
-    if not isinstance(given, list) or not given or len(given) > MOST_RUNGS:
-        reader.wrong(node, "ladder", f"a ladder is a list of 1 to {MOST_RUNGS} rungs, each a mapping of parameters")
-        return None
-    for k, rung in enumerate(given):
-        for asked in [n for n in rung if n in standard.not_climbed] if isinstance(rung, dict) else []:
-            reader.wrong(rung, asked, f"{asked} is what the connection has to hold, which no rung may change; put it under set, rung {k + 1}")
-    return tuple(_sizes(reader, given, k, standard, f"rung {k + 1} of rule '{name}'") for k in range(len(given)))
+def _practice(reader: Reader, data: dict[str, Any], rules: RuleReader, base: Rulebook | None) -> tuple[float, dict[str, Sizes]]:
+    """Target and sizes by standard: by parameter, over that by use, over that by standard."""
+    given = reader.mapping(data, "practice", "practice is a mapping of parameters")
+    target = given.get(TARGET, base.target if base else 1.0)
+    if isinstance(target, bool) or not isinstance(target, int | float) or not 0.1 <= target <= 1.0:
+        reader.wrong(given, TARGET, f"{TARGET} is a number from 0.1 to 1.0")
+        target = 1.0
+    practice: dict[str, Sizes] = {name: dict(base.practice.get(name, {})) if base else {} for name in STANDARDS}
+    if base:
+        practice = {s: {n: replace(z, source=_from(z.source, str(data["inherits"]))) for n, z in sizes.items()} for s, sizes in practice.items()}
+    for name in [n for n in given if n not in (TARGET, *GROUPS, *STANDARDS)]:
+        standards = list(having(str(name)))
+        if not standards:
+            reader.wrong(given, name, f"no standard has a parameter '{str(name)[:60]}'; practice takes parameters, {', '.join(GROUPS)}, and standards by name",
+                         of_value=False)  # fmt: skip
+        for standard in standards:
+            size = reader.attempt(given, name, rules.size, standard, name, plain(given[name]), "practice")
+            if size is not None:
+                practice[standard.name][name] = size
+    for group in [g for g in GROUPS if g in given]:
+        _by_use(reader, given, group, rules, practice)
+    for name in [s for s in STANDARDS if s in given]:
+        practice[name] |= rules.sizes(given, name, STANDARDS[name], "practice")
+    return float(target), practice
+
+
+def _from(source: str, name: str) -> str:
+    return f"practice of {name}" if source == "practice" else source
+
+
+def _by_use(reader: Reader, given: dict[str, Any], group: str, rules: RuleReader, practice: dict[str, Sizes]) -> None:
+    node = reader.mapping(given, group, f"{group} is a mapping by use")
+    for name, value in node.items():
+        of = use(group, str(name))
+        if of is None:
+            reader.wrong(node, name, f"'{str(name)[:60]}' is no use of {group}; there is {', '.join(u.name for u in USES if u.group == group)}", of_value=False)
+            continue
+        for standard, parameter in of.parameters:
+            size = reader.attempt(node, name, rules.size, STANDARDS[standard], parameter, plain(value), "practice")
+            if size is not None:
+                practice[standard][parameter] = size
+
+
+def _rules(reader: Reader, data: dict[str, Any], rules: RuleReader, base: Rulebook | None) -> tuple[Rule, ...]:
+    """Its own rules, then those that it inherits: one of the same name takes the place of the inherited one."""
+    given = data.get("rules")
+    if not isinstance(given, list) or len(given) > MOST_RULES or not (given or base):
+        if given is not None or data.get("inherits") is None:
+            reader.wrong(data, "rules", f"rules must be a list with at least one rule, {MOST_RULES} at most")
+        given = []
+    found = [rules.rule(given, k) for k in range(len(given))]
+    names = [r.name for r in found if r]
+    for k, rule in enumerate(found):
+        if rule and rule.name in [r.name for r in found[:k] if r]:
+            reader.wrong(given[k], "name", f"'{rule.name}' is the name of an earlier rule")
+    out = data.get("leave_out") or []
+    out = [str(name) for name in (out if isinstance(out, list) else [out])]
+    theirs = base.rules if base else ()
+    for name in out:
+        if name not in {r.name for r in theirs}:
+            reader.wrong(data, "leave_out", f"no inherited rule is called '{name[:60]}'")
+    return (*(r for r in found if r), *(r for r in theirs if r.name not in (*names, *out)))
+
+
+def _unused_columns(reader: Reader, data: dict[str, Any], tables: dict[str, Table], rules: tuple[Rule, ...], practice: dict[str, Sizes]) -> None:
+    """Tells of columns that nothing asks for: a name that was written wrong would leave a size out in silence."""
+    looked: set[tuple[str, str]] = set()
+    for rule in rules:
+        for of in rule.tables:
+            looked.update((of.table.name, p.name) for p in STANDARDS[rule.use].parameters)
+        looked.update(_asked(rule.sizes_in_it, tables))
+    looked.update(_asked([s for sizes in practice.values() for s in sizes.values()], tables))
+    own = data.get("tables")
+    for name, node in own.items() if isinstance(own, dict) else ():
+        table = tables.get(str(name))
+        if table is None or not any(asked == table.name for asked, _ in looked):
+            continue  # wrong as a whole, or kept for later
+        for column in table.columns:
+            if column.name not in NOTES and (table.name, column.name) not in looked:
+                words = f"nothing takes column '{column.name}': no rule that has its sizes from here has such a parameter, and no look_up asks for it"
+                tell_of_table(reader, node, ("row", 0) if "rows" in node else ("line", 1), f"table {table.name}: {words} (call it note if it is for people)")
+
+
+def _asked(sizes: list[Any], tables: dict[str, Table]) -> set[tuple[str, str]]:
+    try:
+        return {(table.name, column) for size in sizes for table, column in asked_of(size.value, tables)}
+    except InputError:
+        return set()  # told already

@@ -22,7 +22,8 @@ from handrail.core.catalogue import bolt, rod
 from handrail.core.errors import InputError
 from handrail.core.standards.situation import Situation
 
-LONGEST, DEEPEST = 300, 30  # characters, and brackets in brackets
+LONGEST, DEEPEST = 300, 30  # characters as they are written, and brackets in brackets
+LONGEST_LOOKED_UP = 40_000  # the same with what tables gave
 MEMBERS = {"supported": ("depth", "width", "web", "flange"), "support": ("depth", "width", "web", "flange")}
 NUMBERS = ("length", "force", "stress", "angle", "number", "count")  # kinds of parameters that can be worked out
 SIZED: dict[str, Callable[[str], Any]] = {"bolt": bolt, "rod": rod}  # kinds that have a diameter
@@ -65,25 +66,26 @@ class Formula:
 def formula(text: str) -> Formula:
     """The formula `= ...`. Raises InputError that says what is wrong with it."""
     body = text.lstrip().removeprefix("=").strip()
-    if not body or len(body) > LONGEST:
+    if not body or len(body) > LONGEST_LOOKED_UP:
         raise InputError(f"a formula is 1 to {LONGEST} characters after its =, like '= rows + 2'")
     held: dict[str, tuple[str, str]] = {}
 
     def hold(found: re.Match[str]) -> str:
         name = f"_{len(held)}"
-        held[name] = (found[0], _kind(found["unit"]))
+        held[name] = (found[0], kind_of_unit(found["unit"]))
         return name
 
     written = _QUANTITY.sub(hold, body)
     try:
         tree = SimpleEval.parse(written)
     except Exception as exc:  # the parser and the evaluator raise many kinds
-        raise InputError(f"'= {body}' cannot be read as a formula: names of parameters, numbers, quantities like 3 in, + - * / and brackets") from exc
+        open_ = "; inside { } one with commas goes in quotes" if body.count("(") > body.count(")") else ""
+        raise InputError(f"'= {body}' cannot be read as a formula: names of parameters, numbers, quantities like 3 in, + - * / and brackets{open_}") from exc
     _bounded(tree, body)
     return Formula(body, tree, held)
 
 
-def _kind(unit: str) -> str:
+def kind_of_unit(unit: str) -> str:
     """Of a unit, the kind of quantity."""
     for kind in ("length", "force", "stress", "angle", "moment", "area"):
         try:
@@ -126,6 +128,29 @@ def _down(value: Any, step: Any = 1) -> Any:
     return math.floor(float(value / step) + 1e-6) * step
 
 
+def _near(value: Any, step: Any = 1) -> Any:
+    """The nearest whole number of steps, halves up."""
+    return math.floor(float(value / step) + 0.5 + 1e-9) * step
+
+
+def _pick(value: Any, *spans: Any) -> Any:
+    """Of spans (low, high, what it gives) the first that the value is in, ends counted in."""
+    if not spans or len(spans) % 3:
+        raise InputError("pick takes a value, then low, high and what it gives, of one span or more")
+    slack = 1e-9 * max(1.0, abs(value))
+    for low, high, given in zip(spans[::3], spans[1::3], spans[2::3], strict=True):
+        if low - slack <= value <= high + slack:
+            return given
+    raise InputError(f"{value:.6g} is in none of the spans of pick")
+
+
+def _alike(value: Any, *spans: Any) -> Any:
+    """What pick gives, whatever the value: its first."""
+    if not spans or len(spans) % 3:
+        _pick(value, *spans)
+    return [value <= spans[0], value <= spans[1], spans[2] + sum(spans[5::3], 0 * spans[2])][2]
+
+
 def _whole(of: Callable[[float], int]) -> Callable[[Any], int]:
     return lambda value: of(float(value))
 
@@ -140,8 +165,22 @@ def diameter(name: Any) -> float:
     raise InputError(f"diameter takes a bolt or a rod, like diameter(bolt); '{name}' is none")
 
 
-FUNCTIONS: dict[str, Callable[..., Any]] = {"min": min, "max": max, "up": _up, "down": _down, "ceil": _whole(math.ceil), "floor": _whole(math.floor),
+FUNCTIONS: dict[str, Callable[..., Any]] = {"min": min, "max": max, "up": _up, "down": _down, "near": _near, "pick": _pick,
+                                            "ceil": _whole(math.ceil), "floor": _whole(math.floor),
                                             "diameter": diameter}  # fmt: skip
+
+
+HELP = {  # function: (what it gives, an example)
+    "min": ("The least of its values", "min(supported.width, 10 in)"),
+    "max": ("The largest of its values", "max(5/8 * plate_thickness, 3/16 in)"),
+    "up": ("Up to the next whole step", "up(plate_depth / 2, 1/2 in)"),
+    "down": ("Down to a whole step", "down(supported.depth - 4 in, 3 in)"),
+    "near": ("To the nearest whole step", "near(supported.depth / 3, 1/4 in)"),
+    "ceil": ("Up to the next whole number", "ceil(supported.depth / pitch)"),
+    "floor": ("Down to a whole number", "floor((supported.depth - 6 in) / pitch)"),
+    "pick": ("Of spans (low, high, value) the value of the first that the number is in", "pick(supported.depth, 8 in, 12 in, 2, 12 in, 24 in, 4)"),
+    "diameter": ("Diameter of a bolt or a rod", "2 * diameter(bolt)"),
+}
 
 
 def members(situation: Situation) -> dict[str, dict[str, float]]:
@@ -172,6 +211,31 @@ def worked_out(text: str, value_of: Callable[[str], Any], situation: Situation) 
     return float(value)
 
 
+def values_in(text: str, value_of: Callable[[str], Any], situation: Situation) -> dict[str, Any]:
+    """What the formula `text` works with, by name: sizes as `value_of` gives them, and the members' measures, mm."""
+    found, known = formula(text), members(situation)
+    values = {name: value_of(name) for name in sorted(found.asks)}
+    for node in ast.walk(found.tree):
+        if isinstance(node, ast.Attribute) and isinstance(node.value, ast.Name) and node.value.id in known:
+            values[f"{node.value.id}.{node.attr}"] = known[node.value.id][node.attr]
+    return values
+
+
+def kind_of(text: str, kinds: Mapping[str, str]) -> str:
+    """The kind of quantity that the formula `text` gives, where `kinds` are those of the parameters. Raises InputError with what is wrong."""
+    wrong: InputError | None = None
+    for kind in ("number", "length", "force", "stress", "angle"):
+        try:
+            fits(text, kind, kinds)
+        except InputError as exc:
+            wrong = wrong or exc
+            if "gives" not in str(exc):
+                raise
+            continue
+        return kind
+    raise wrong or InputError(f"'{text}' gives nothing that is known")
+
+
 def _tried(found: Formula, work_out: Callable[[], Any]) -> Any:
     """What it gives. Raises InputError in the words of this module."""
     try:
@@ -187,6 +251,8 @@ def _tried(found: Formula, work_out: Callable[[], Any]) -> Any:
 def fits(text: str, kind: str, kinds: Mapping[str, str]) -> None:
     """Whether the formula can give a quantity of `kind`, where `kinds` are those of the parameters by name. Raises InputError with what does
     not go: a name that is not there, units that cannot be added, the wrong kind of result."""
+    if len(text) > LONGEST:
+        raise InputError(f"a formula is 1 to {LONGEST} characters after its =, like '= rows + 2'")
     found = formula(text)
     if kind not in NUMBERS:
         raise InputError(f"'= {found.text}': formulas give numbers; write the choice itself")
@@ -206,7 +272,7 @@ def fits(text: str, kind: str, kinds: Mapping[str, str]) -> None:
             raise InputError(f"'= {found.text}': {asked} is not a number; formulas can use {', '.join((*_numbers(kinds), *MEMBERS))}")
         return of(kinds[asked], 37.0 + len(asked) / 7)
 
-    dimensions = FUNCTIONS | {"diameter": lambda asked: of("length", 19.05)}
+    dimensions = FUNCTIONS | {"diameter": lambda asked: of("length", 19.05), "pick": _alike}
     try:
         value = _tried(found, lambda: found.work_out(name, dimensions, lambda text, of_kind: of(of_kind, units.parse(text, of_kind))))
     except InputError as exc:

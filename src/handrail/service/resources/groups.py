@@ -5,10 +5,12 @@ from __future__ import annotations
 from handrail.service import answers as a
 from handrail.service import model_answers as m
 from handrail.service import schemas as s
+from handrail.service import standing
 from handrail.service.auth import caller, job_for
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
 from handrail.store import groups, listing
+from handrail.store.database import writing
 from handrail.store.models import Group, Job
 
 api = blueprint("groups", "connections that people put together")
@@ -45,13 +47,18 @@ def put_group(path: s.GroupPath, body: s.GroupOf):
         raise Refused(422, "connections: name some, or give a filter that leaves some")
     if not keys and groups.find(job, path.group) is None:
         raise Refused(422, "connections: a group is made of some; the filter leaves none" if body.where else "connections: a group is made of some")
-    return groups.in_full(job, groups.put(job, path.group, keys, body.how, caller().name))
+    with writing():
+        made = groups.put(job, path.group, keys, body.how, caller().name)
+        standing.settle(job, "group", f"group {path.group} was changed, which rules ask for")
+    return groups.in_full(job, made)
 
 
 @api.delete("/jobs/<string:job>/groups/<path:group>", responses={204: None})
 def drop_group(path: s.GroupPath):
     """Take a group away; its connections stay as they are."""
     job = job_for(path.job, "detailer")
-    if not groups.drop(job, path.group):
-        _found(job, path.group)
+    with writing():
+        if not groups.drop(job, path.group):
+            _found(job, path.group)
+        standing.settle(job, "group", f"group {path.group} was taken away, which rules ask for")
     return "", 204

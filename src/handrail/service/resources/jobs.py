@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import json
+
 from flask import request
 
 from handrail.core.codes.aisc360 import code
+from handrail.core.rulebook import Text
 from handrail.service import answers as a
 from handrail.service import model_answers as m
+from handrail.service import rulebooks
 from handrail.service import schemas as s
 from handrail.service.auth import administrator, caller, job_for
 from handrail.service.problems import Refused
@@ -35,7 +39,12 @@ def list_jobs():
 def new_job(body: s.NewJob):
     """A new job; its maker is an administrator of the service."""
     user = administrator()
-    return _answer(jobs.add_job(body.name, body.title, user.name, body.code, body.method)), 201
+    with writing():
+        made = jobs.add_job(body.name, body.title, user.name, body.code, body.method)
+        if body.rulebook:
+            text = f"rulebook: 1\ntitle: {json.dumps(made.title)}\ninherits: {json.dumps(body.rulebook)}\n"
+            rulebooks.adopt(made, Text(text), f"from {body.rulebook}", user.name)
+    return _answer(Job.get_by_id(made.id)), 201
 
 
 @api.get("/jobs/<string:job>", responses={200: a.Job})

@@ -150,6 +150,7 @@ def _try_correction(job: Job, key: str, body: s.NewOverride) -> Any:
         decision = Decision(key, body.parameter, kept, value, body.reason, caller().name, before, after, "", body.cause, grounds)
         ((made, _),) = overrides.keep(job, [decision])
         found.write(job.id)
+        standing.settle(job, "pattern", "joints were framed otherwise, and rules ask for patterns")
     return present.override(Override.get_by_id(made)), 201
 
 

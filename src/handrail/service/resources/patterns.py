@@ -19,7 +19,7 @@ from handrail.core.building.places import places
 from handrail.core.checking.acting import Acting
 from handrail.interchange.handover import handover
 from handrail.service import answers as a
-from handrail.service import boundaries
+from handrail.service import boundaries, standing
 from handrail.service import model_answers as m
 from handrail.service import schemas as s
 from handrail.service.auth import caller, job_for
@@ -27,6 +27,7 @@ from handrail.service.plans import Seen, framed, look_at
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
 from handrail.store import pattern_edits
+from handrail.store.database import writing
 from handrail.store.models import Job
 
 api = blueprint("patterns", "joints that are alike")
@@ -46,6 +47,7 @@ class _Found:
     places: list[str]
 
 
+MOVED = "patterns were changed, which rules ask for"
 _kept: OrderedDict[Any, _Found] = OrderedDict()
 _lock = threading.Lock()
 
@@ -174,7 +176,9 @@ def edit_pattern(path: s.PatternJointPath, body: s.PatternEdit):
     _, misfits = with_edits(found.building, found.framing, edits)
     if path.joint in misfits:
         raise Refused(422, f"{path.joint}: {misfits[path.joint]}")
-    pattern_edits.put(job, path.joint, body.beside, body.reason, caller().name)
+    with writing():
+        pattern_edits.put(job, path.joint, body.beside, body.reason, caller().name)
+        standing.settle(job, "pattern", MOVED)
     return _in(job, path.joint)
 
 
@@ -182,8 +186,10 @@ def edit_pattern(path: s.PatternJointPath, body: s.PatternEdit):
 def take_back_edit(path: s.PatternJointPath):
     """The joint goes where it was found to belong."""
     job = job_for(path.job, "detailer")
-    if not pattern_edits.drop(job, path.joint):
-        raise Refused(404, f"nobody put {path.joint} into a pattern or took it out of one")
+    with writing():
+        if not pattern_edits.drop(job, path.joint):
+            raise Refused(404, f"nobody put {path.joint} into a pattern or took it out of one")
+        standing.settle(job, "pattern", MOVED)
     return _in(job, path.joint)
 
 

@@ -1,91 +1,186 @@
-"""The rulebook of a job, and its dry run."""
+"""The rulebook of a job: its revisions, its dry run, what it says of one connection."""
 
 from __future__ import annotations
 
-from collections import Counter
+from dataclasses import asdict
+from typing import Any
 
 from flask import request
 
-from handrail.core.building.framing import SHEAR_ENDS
-from handrail.core.rulebook import read_rulebook
+from handrail.core.rulebook import Rulebook, Text
+from handrail.core.rulebook.differing import differences, line_by_line
+from handrail.core.rulebook.facts import FACTS
+from handrail.core.rulebook.language import TOP_KEYS
+from handrail.core.rulebook.practice import TARGET, TARGET_HELP, USES
+from handrail.core.rulebook.rules import LADDER_KEYS, RULE_KEYS
+from handrail.core.rulebook.tables import Table
+from handrail.core.standards import STANDARDS
+from handrail.core.standards.formulas import HELP
 from handrail.service import answers as a
+from handrail.service import rulebook_answers as r
+from handrail.service import rulebooks, whys
 from handrail.service import schemas as s
-from handrail.service import standing
-from handrail.service.auth import job_for
-from handrail.service.plans import Seen, look_at, plan_of, rulebook_of, takes
+from handrail.service.auth import caller, job_for
+from handrail.service.plans import look_at, plan_around, rulebook_of, takes
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
 from handrail.store import connections, jobs
-from handrail.store.database import writing
-from handrail.store.models import Job
+from handrail.store import rulebooks as kept
+from handrail.store.database import reading
+from handrail.store.models import Connection, Job, RulebookRevision
 
-api = blueprint("rulebook", "shop practice and rules")
+api = blueprint("rulebook", "shop practice, tables and rules")
 
 
-def _answer(job: Job) -> dict[str, object]:
-    book = rulebook_of(job)
+def _answer(job: Job) -> dict[str, Any]:
+    book, own = rulebook_of(job), kept.find(job, job.rulebook_version)
     taken = takes(look_at(job)) if jobs.has_model(job) else {}
-    rules = [
-        {"name": r.name, "use": r.use, "when": {c.fact: c.text for c in r.when}, "line": r.line, "takes": taken.get(r.name, 0)} for r in book.rules
-    ]
-    return {"text": job.rulebook, "version": job.rulebook_version, "target": book.target, "rules": rules}
+    rules = [{"name": rule.name, "use": rule.use, "when": [str(part) for part in rule.when.parts], "line": rule.line, "origin": rule.origin,
+              "note": rule.note, "takes": taken.get(rule.name, 0)} for rule in book.rules]  # fmt: skip
+    said = kept.as_dict(own) if own else {"name": "", "author": "", "made": "", "inherits": ""}
+    return {"text": job.rulebook, "files": job.rulebook_files, "version": job.rulebook_version, "target": book.target, "rules": rules,
+            "tables": [_table(table) for table in book.tables.values()], **{n: said[n] for n in ("name", "author", "made", "inherits")}}  # fmt: skip
 
 
-@api.get("/jobs/<string:job>/rulebook", responses={200: a.Rulebook})
-def get_rulebook(path: s.JobPath):
-    """The rulebook's text, and how many connections each rule takes."""
-    job = job_for(path.job)
-    return _answer(job), 200, {"ETag": f'"{job.rulebook_version}"'}
+def _table(table: Table) -> dict[str, Any]:
+    columns = [c.name for c in table.columns]
+    return {"name": table.name, "keys": [{"name": k.column.name, "match": k.match, "is_fact": k.fact is not None} for k in table.keys],
+            "columns": [f"{c.name} [{c.unit}]" if c.unit else c.name for c in table.columns],
+            "rows": [[*row.keys, *(row.cells.get(name, "") for name in columns)] for row in table.rows],
+            "file": str(table.place.get("file", ""))}  # fmt: skip
 
 
-@api.put("/jobs/<string:job>/rulebook", responses={200: a.Rulebook, 412: a.Problem})
-def put_rulebook(path: s.JobPath, body: s.RulebookText):
-    """Keep a rulebook; one with errors is refused with their lines. Sizes change with the next run."""
-    job = job_for(path.job, "engineer")
-    expected = request.headers.get("If-Match", "").strip('"')
-    _put(job, body.text, expected)
-    job = job_for(path.job, "engineer")
-    return _answer(job), 200, {"ETag": f'"{job.rulebook_version}"'}
-
-
-def _put(job: Job, text: str, expected: str) -> None:
-    """Keep the text; what it gives other sizes or another standard is stale."""
-    book = read_rulebook(text)
-    for _ in range(standing.TRIES):
-        fresh = Job.get_by_id(job.id)
-        if expected and expected != str(fresh.rulebook_version):
-            raise Refused(412, f"the rulebook is at version {fresh.rulebook_version}, not {expected}; read it again, nothing was lost")
-        kept = connections.kept_grounds(job)
-        seen = look_at(job) if jobs.has_model(job) else None
-        stale = standing.no_longer(seen, book) if seen else set()
-        with writing():
-            now = Job.get_by_id(job.id)
-            if now.rulebook_version != fresh.rulebook_version or (seen and _moved(seen)):
-                continue
-            if now.moves != fresh.moves and connections.kept_grounds(job) != kept:
-                continue  # a run wrote results since their grounds were read
-            jobs.set_rulebook(job, text)
-            connections.mark_stale(job, "the rulebook was changed", stale)
-            return
-    raise Refused(409, "the job was changed again and again meanwhile; put the rulebook once more, nothing was changed")
-
-
-def _moved(seen: Seen) -> bool:
-    now = look_at(seen.job)
-    return now.stamp != seen.stamp or bool(now.moved(seen))
-
-
-@api.post("/jobs/<string:job>/rulebook/try", responses={200: a.RulebookTried})
-def try_rulebook(path: s.JobPath, body: s.RulebookText):
-    """Which rule would take which connections, which never fire, what nobody covers; nothing changes."""
-    job = job_for(path.job)
-    book = read_rulebook(body.text)
-    plan = plan_of(look_at(job), rulebook=book)
-    taken = Counter(a.rule.name for a in plan.assigned if a.rule)
-    uncovered = [a.connection.id for a in plan.assigned if a.rule is None and a.connection.framing in SHEAR_ENDS]
+@api.get("/rulebook-language", responses={200: r.Language})
+def language():
+    """What rulebooks are written with: facts, functions, what practice says by use, keys, parameters of each standard."""
     return {
-        "rules": [{"name": r.name, "takes": taken[r.name], "line": r.line} for r in book.rules],
-        "never": [r.name for r in book.rules if not taken[r.name]],
-        "uncovered": uncovered[:500],
-        "uncovered_total": len(uncovered),
-    }
+        "facts": [{"name": f.name, "kind": f.kind, "help": f.help, "example": f.example, "choices": list(f.choices)} for f in FACTS.values()],
+        "functions": [{"name": n, "help": words, "example": example} for n, (words, example) in HELP.items()]
+        + [{"name": "look_up", "help": "What a table has in a column for the connection", "example": "look_up(beams, rows)"}],
+        "uses": [{"name": f"{u.group}.{u.name}", "help": u.help} for u in USES],
+        "keys": {"rulebook": list(TOP_KEYS), "rule": list(RULE_KEYS), "ladder": list(LADDER_KEYS),
+                 "table": ["by", "match", "rows", "csv", "file", "units", "note"], "when": ["all", "any", "not", "row_in"]},
+        "parameters": {name: [p.name for p in standard.parameters] for name, standard in STANDARDS.items()},
+    }  # fmt: skip
+
+
+@api.get("/jobs/<string:job>/rulebook", responses={200: r.Rulebook})
+def get_rulebook(path: s.JobPath):
+    """The rulebook as it is written, and how many connections each rule takes."""
+    job = job_for(path.job)
+    return _answer(job), 200, {"ETag": f'"{job.rulebook_version}"'}
+
+
+@api.put("/jobs/<string:job>/rulebook", responses={200: r.Rulebook, 412: a.Problem})
+def put_rulebook(path: s.JobPath, body: s.NewRulebook):
+    """Adopt a rulebook as the job's next revision; one with errors is refused with their lines. Sizes change with the next run."""
+    job = job_for(path.job, "engineer")
+    rulebooks.adopt(job, Text(body.text, body.files), body.name, caller().name, request.headers.get("If-Match", "").strip('"'))
+    job = job_for(path.job, "engineer")
+    return _answer(job), 200, {"ETag": f'"{job.rulebook_version}"'}
+
+
+@api.post("/jobs/<string:job>/rulebook/try", responses={200: r.RulebookTried})
+def try_rulebook(path: s.JobPath, body: s.TriedRulebook):
+    """What a rulebook would take, and which connections would be otherwise than they are; nothing changes."""
+    return rulebooks.tried(job_for(path.job), Text(body.text, body.files), body.compare)
+
+
+@api.post("/jobs/<string:job>/rulebook/try-on", responses={200: r.TriedOn})
+def try_on(path: s.JobPath, body: s.TriedOn):
+    """What a rulebook (the job's own where none is given), or one rule, table or formula of it, makes of one connection; nothing changes."""
+    job = job_for(path.job)
+    book = rulebooks.read(Text(body.text, body.files)) if body.text else None
+    with reading():
+        record = _connection(job, body.connection)
+        seen = look_at(job, record.key, book)
+        plan = plan_around(seen, record, rulebook=book)
+    outcome = plan.work({record.key}).get(plan.index[record.key])
+    asked = body.table or body.formula or body.rule
+    found: dict[str, Any] = {"value": None, "values": {}, "rows": [], "row": None, "rule": None, "none": ""}
+    return found | {"why": whys.why(plan, record.key, outcome.sizes if outcome else {}), **(whys.tried(plan, record.key, body.table, body.formula, body.rule)
+                                                                                     if asked else {})}  # fmt: skip
+
+
+@api.get("/jobs/<string:job>/connections/<path:connection>/rule", responses={200: r.Why, 404: a.Problem})
+def why(path: s.ConnectionPath):
+    """Which rule took a connection, which passed it by and on which fact, and where each of its sizes comes from."""
+    job = job_for(path.job)
+    with reading():
+        record = _connection(job, path.connection)
+        plan = plan_around(look_at(job, record.key), record)
+    assigned = plan.assigned[plan.index[record.key]]
+    standard = STANDARDS.get(record.standard)
+    sizes = connections.sizes_of(record)
+    same = standard is not None and assigned.rule is not None and assigned.rule.use == standard.name and assigned.situation is not None
+    return whys.why(plan, record.key, standard.renewed(assigned.situation, sizes) if same and standard and assigned.situation and sizes else {})
+
+
+def _connection(job: Job, key: str) -> Connection:
+    record = connections.find(job, key)
+    if record is None:
+        raise Refused(404, f"there is no connection '{key}' in '{job.name}'")
+    return record
+
+
+@api.get("/jobs/<string:job>/rulebook/practice", responses={200: a.Page[r.Practice]})
+def practice(path: s.JobPath):
+    """Shop practice, parameter by parameter, with its default and a sentence of explanation."""
+    book = rulebook_of(job_for(path.job))
+    found = [{"parameter": TARGET, "standard": "", "label": "Target utilisation", "help": TARGET_HELP, "text": f"{book.target:g}",
+              "source": "practice" if book.target < 1 else "default", "default": "1"}]  # fmt: skip
+    for standard in STANDARDS.values():
+        own = book.practice.get(standard.name, {})
+        for p in standard.parameters:
+            default = "" if p.default is None else p.show(p.read(p.default))
+            size = own.get(p.name)
+            text = default if size is None else str(size.value) if size.asked else p.show(size.value)
+            found.append({"parameter": p.name, "standard": standard.name, "label": p.label, "help": p.help or p.label, "text": text,
+                          "source": size.source if size else "default", "default": default})  # fmt: skip
+    return {"items": found, "total": len(found), "next": None}
+
+
+@api.get("/jobs/<string:job>/rulebook/revisions", responses={200: a.Page[r.Revision]})
+def list_revisions(path: s.JobPath):
+    """Every rulebook that the job had, newest first."""
+    found = kept.listed(job_for(path.job))
+    return {"items": found, "total": len(found), "next": None}
+
+
+@api.get("/jobs/<string:job>/rulebook/revisions/<int:number>", responses={200: r.WrittenRevision})
+def get_revision(path: s.RulebookRevisionPath):
+    """One of them as it was written."""
+    found = _revision(job_for(path.job), path.number)
+    return kept.as_dict(found) | {"text": found.text, "files": found.files}
+
+
+@api.get("/jobs/<string:job>/rulebook/compare", responses={200: r.Differing})
+def compare(path: s.JobPath, query: s.TwoRevisions):
+    """What two revisions of the rulebook say differently; the last two unless they are named."""
+    job = job_for(path.job)
+    new = query.new or job.rulebook_version
+    old = query.old or new - 1
+    return _differing(_revision(job, old), _revision(job, new))
+
+
+@api.post("/jobs/<string:job>/rulebook/back", responses={200: r.Rulebook, 409: a.Problem})
+def go_back(path: s.JobPath, body: s.RulebookBack):
+    """Adopt an earlier revision again, as the next one; the one before unless it is named."""
+    job = job_for(path.job, "engineer")
+    found = _revision(job, body.number or job.rulebook_version - 1)
+    rulebooks.adopt(job, Text(found.text, found.files), body.name or f"as revision {found.number}{f' ({found.name})' if found.name else ''}", caller().name)
+    return _answer(job_for(path.job, "engineer"))
+
+
+def _revision(job: Job, number: int) -> RulebookRevision:
+    found = kept.find(job, number)
+    if found is None:
+        raise Refused(404, f"the rulebook of '{job.name}' has no revision {number}" + ("; there is none before the first" if number == 0 else ""))
+    return found
+
+
+def _differing(old: RulebookRevision, new: RulebookRevision) -> dict[str, Any]:
+    names = (f"revision {old.number}", f"revision {new.number}")
+    texts = Text(old.text, old.files), Text(new.text, new.files)
+    books: list[Rulebook] = [rulebooks.read(text) for text in texts]
+    return {"old": names[0], "new": names[1], "differences": [asdict(d) for d in differences(*books)], "lines": line_by_line(*texts, names)}

@@ -12,12 +12,14 @@ from handrail.core.units import show
 from handrail.interchange.sheet import as_csv, as_workbook
 from handrail.service import answers as a
 from handrail.service import schemas as s
+from handrail.service import standing
 from handrail.service import team_answers as t
 from handrail.service.auth import caller, job_for
 from handrail.service.choosing import chosen
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
 from handrail.store import jobs, listing, team, views
+from handrail.store.database import writing
 
 api = blueprint("team", "labels, comments, releases, views")
 WORKBOOK = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -35,7 +37,11 @@ def label(path: s.JobPath, body: s.Labels):
     keys = chosen(job, body)
     if not (body.add or body.remove or body.person is not None or body.sequence is not None):
         raise Refused(422, "say a tag to add or remove, a person, or a sequence")
-    return {"connections": len(keys), "changed": team.label(job, keys, body.add, body.remove, body.person, body.sequence, caller().name)}
+    with writing():
+        changed = team.label(job, keys, body.add, body.remove, body.person, body.sequence, caller().name)
+        for name in ("tag", "sequence"):
+            standing.settle(job, name, f"its {name} was changed, which rules ask for")
+    return {"connections": len(keys), "changed": changed}
 
 
 @api.post("/jobs/<string:job>/connections/<path:connection>/comments", responses={201: t.Said})

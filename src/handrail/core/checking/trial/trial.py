@@ -53,6 +53,27 @@ class Trial:
 
 def read_trial(data: Any) -> Trial:
     """The trial in parsed YAML or JSON. Raises InputError that names the entry and what it should be."""
+    return read_given(data).sized()
+
+
+@dataclass(frozen=True)
+class Given:
+    """A trial before its sizes are completed: `sizes` are those that it gives."""
+
+    code: Code
+    standard: Standard
+    situation: Situation
+    sizes: Sizes
+    actions: Actions
+    places: tuple[str, ...]
+
+    def sized(self) -> Trial:
+        """The trial with all its sizes. Raises InputError where they cannot be."""
+        return Trial(self.code, self.standard, self.situation, self.standard.complete(self.situation, self.sizes), self.actions, self.places)
+
+
+def read_given(data: Any) -> Given:
+    """The same, its sizes as they are given."""
     if not isinstance(data, Mapping):
         raise InputError("a trial is a mapping with code, method, framing, standard, supported, support and actions")
     known(data, KEYS, "the trial")
@@ -63,4 +84,4 @@ def read_trial(data: Any) -> Trial:
     if situation.framing != "beam_to_hollow_column" and not np.isnan(acting.table[..., -1]).all():
         raise InputError("N_support is the own force of a hollow column; leave it out here")
     given = chosen.read(dict(mapping(data.get("parameters"), "parameters")), "given")
-    return Trial(used, chosen, situation, chosen.complete(situation, given), acting.actions(), acting.places)
+    return Given(used, chosen, situation, given, acting.actions(), acting.places)

@@ -244,6 +244,7 @@ BASE_PLATE = Standard(
     moves=MOVES,
     brief=("plate_length", "plate_width", "plate_thickness", "rod", "embedment"),
     summary=summary,
+    quantities=lambda situation, sizes: Layout(situation, sizes).quantities(),
     axes=axes,
     steps=STEPS,
     advice=ADVICE,

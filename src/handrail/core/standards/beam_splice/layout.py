@@ -12,10 +12,12 @@ from handrail.core.limit_state import DetailingRule, LimitState, at_least, never
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.splice import FlangePlates, FlangeSide, WebSide
 from handrail.core.standards.laid_out import LaidOut
+from handrail.core.standards.quantities import Quantities, plate
 from handrail.core.units import INCH, show
 
 FAR_SIDE = "_far"  # of a check on the piece that holds the other
 SAME = 0.5  # mm
+FILLED = INCH / 16  # from here on there is a filler
 
 
 @dataclass(frozen=True)
@@ -120,6 +122,22 @@ class Layout(LaidOut):
         if self.flange_plates.inside:
             room = self.pieces[0].section.T
             yield at_least("web_plate_clear_of_inside_plates", "plate", (room - self.of("plate_depth")) / 2, 0.0)
+
+    def quantities(self) -> Quantities:
+        """All bolts are put in at the site; fillers are counted where they are thicker than a sixteenth."""
+        reach = self.of("gap") / 2 + self.of("beam_edge_distance")
+        width = 2 * (reach + self.grid.width + self.of("edge_distance"))
+        steel = self.plates * plate(self.of("plate_thickness"), width, self.of("plate_depth"))
+        if self.web_filler > FILLED:
+            steel += self.plates * plate(self.web_filler, width / 2, self.of("plate_depth"))
+        bolts = 2 * self.grid.n
+        if self.flanged:
+            own = self.flange_plates
+            long = 2 * (reach + (self.of("flange_rows") - 1) * self.of("flange_pitch") + self.of("flange_end_distance"))
+            steel += 2 * plate(own.t, own.width, long) + (4 * plate(own.inside[1], own.inside[0], long) if own.inside else 0.0)
+            steel += sum(plate(filler, own.width, long / 2) for filler in self.flange_fillers if filler > FILLED)
+            bolts += 8 * int(self.of("flange_rows"))
+        return Quantities(0, bolts, steel, ())
 
     def notes(self) -> Iterator[str]:
         """What a person should know."""

@@ -14,10 +14,12 @@ from handrail.core.parts.splice import ColumnFlanges, Contact, FlangePlates, Gro
 from handrail.core.standards.column_splice.least_shear import least_shear
 from handrail.core.standards.erection import SPLICE, erection
 from handrail.core.standards.laid_out import LaidOut
+from handrail.core.standards.quantities import Quantities, plate
 from handrail.core.units import INCH, show
 
 FAR_SIDE = "_far"  # of a check on the lower column
 SAME = 0.5  # mm
+FILLED = INCH / 16  # from here on there is a filler
 ABOVE = 48 * INCH  # of a perimeter column's splice over its floor (OSHA 1926.756(e))
 
 
@@ -144,6 +146,22 @@ class Layout(LaidOut):
         yield never("milled_ends_meet", "contact", self.milled and self.of("ends_gap") > SAME, "milled ends bear on each other: the gap is 0", "M2.6")
         if self.situation.above_floor is not None:
             yield at_least("splice_above_floor", "column", self.situation.above_floor, ABOVE, "OSHA 1926.756(e)")
+
+    def quantities(self) -> Quantities:
+        """All bolts are put in at the site; fillers are counted where they are thicker than a sixteenth, grooves are not."""
+        steel, bolts = 0.0, 0
+        reach = self.of("ends_gap") / 2 + self.of("beam_edge_distance")
+        if self.plated:
+            long = 2 * (reach + (self.of("flange_rows") - 1) * self.of("flange_pitch") + self.of("flange_end_distance"))
+            steel += 2 * plate(self.of("flange_plate_thickness"), self.of("flange_plate_width"), long)
+            steel += 2 * plate(self.filler, self.of("flange_plate_width"), long / 2) if self.filler > FILLED else 0.0
+            bolts += 8 * int(self.of("flange_rows"))
+        if self.webbed:
+            width = 2 * (reach + self.grid.width + self.of("edge_distance"))
+            count = 2 if self.choice("web_plates") == "both" else 1
+            steel += count * plate(self.of("plate_thickness"), width, self.of("plate_depth"))
+            bolts += 2 * self.grid.n
+        return Quantities(0, bolts, steel, ())
 
     def notes(self) -> Iterator[str]:
         """What a person should know."""

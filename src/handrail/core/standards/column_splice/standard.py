@@ -119,6 +119,7 @@ COLUMN_FLANGE_SPLICE = Standard(
     moves=WEB_MOVES + FLANGE_MOVES[:3],
     brief=("flange_rows", "flange_bolt", "flange_plate_thickness", "web_plates", "ends"),
     summary=summary,
+    quantities=lambda situation, sizes: Layout(situation, sizes).quantities(),
     axes=axes,
     steps=_STEPS,
     advice=_ADVICE,

@@ -17,6 +17,7 @@ from handrail.core.standards.column_splice.layout import ABOVE, FAR_SIDE
 from handrail.core.standards.end_plate_splice.parameters import placed
 from handrail.core.standards.erection import SPLICE, erection
 from handrail.core.standards.laid_out import LaidOut
+from handrail.core.standards.quantities import Quantities, plate
 
 
 @dataclass(frozen=True)
@@ -66,6 +67,12 @@ class Layout(LaidOut):
             yield from (replace(r, rule=r.rule + FAR_SIDE) for r in self.weld(lower).rules(self.of("plate_thickness")))
         if self.situation.above_floor is not None:
             yield at_least("splice_above_floor", "column", self.situation.above_floor, ABOVE, "OSHA 1926.756(e)")
+
+    def quantities(self) -> Quantities:
+        """Both plates, welded to their columns in the shop, bolted at the site."""
+        size = self.of("weld_size")
+        return Quantities(0, len(self.plates.plate.points), 2 * plate(self.of("plate_thickness"), self.of("plate_length"), self.of("plate_width")),
+                          tuple((size, self.weld(piece).length, False) for piece in self.pieces))  # fmt: skip
 
     def notes(self) -> Iterator[str]:
         """What a person should know."""

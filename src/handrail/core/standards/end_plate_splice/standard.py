@@ -101,6 +101,7 @@ COLUMN_END_PLATE_SPLICE = Standard(
     moves=MOVES,
     brief=("plate_thickness", "plate_length", "plate_width", "bolt", "weld_size"),
     summary=summary,
+    quantities=lambda situation, sizes: Layout(situation, sizes).quantities(),
     axes=axes,
     steps=STEPS,
     advice=ADVICE,

@@ -1,0 +1,92 @@
+"""sweep: straight to the core from a file, or through the service for a connection of a job."""
+
+from __future__ import annotations
+
+from argparse import Namespace
+from pathlib import Path
+from typing import Any
+
+from handrail.cli import output, session
+from handrail.cli.local import read
+from handrail.core.errors import InputError
+
+LB = 2.20462262  # in a kg
+
+
+def sweep(args: Namespace) -> int:
+    if bool(args.job) != bool(args.connection) or (args.keep and not args.job):
+        raise InputError("usage: handrail sweep FILE, or handrail sweep FILE JOB CONNECTION (with --keep to keep the winner)")
+    data = read(args.file)
+    found = _of_job(args, data) if args.job else _of_file(args, data)
+    if args.picture:
+        _draw(args.picture, found)
+    if args.json:
+        output.as_json(found)
+    else:
+        _print(found, args)
+    return 0 if found["winner"] is not None else 1
+
+
+def _of_file(args: Namespace, data: Any) -> dict[str, Any]:
+    from handrail.core.checking import sweep as core
+
+    given, asked = core.read_sweep(_first(args, data))
+    found = core.run(given.standard, given.situation, given.sizes, given.code, given.actions, asked)
+    return core.as_dict(found, given.standard, "si" if args.si or args.json else "us")
+
+
+def _first(args: Namespace, data: Any) -> Any:
+    """The file's data, told to stop at the first where the command says so."""
+    if args.first and isinstance(data, dict) and isinstance(data.get("sweep"), dict):
+        return {**data, "sweep": {**data["sweep"], "stop": "first"}}
+    return data
+
+
+def _of_job(args: Namespace, data: Any) -> dict[str, Any]:
+    data = _first(args, data)
+    node = data.get("sweep") if isinstance(data, dict) else None
+    if not isinstance(node, dict) or "values" not in node:
+        raise InputError(f"{args.file}: give an entry sweep, like sweep: {{values: [{{rows: 3 .. 8}}]}}")
+    if more := sorted(set(data) - {"sweep", "parameters"}):
+        raise InputError(f"{args.file}: {more[0]} is the job's own; for a connection of a job the file has sweep, and perhaps parameters")
+    values = [{k: v} for k, v in node["values"].items()] if isinstance(node["values"], dict) else node["values"]
+    with session.client(args) as client:
+        found = client.sweep_connection(args.job, args.connection, values, node.get("order", "as_written"), node.get("stop", "all"),
+                                        data.get("parameters") or {})  # fmt: skip
+        if args.keep and found["winner"] is not None:
+            found["kept"] = client.change(args.job, args.connection, found["changes"], args.reason, cause=args.cause, both=args.both)
+    return found
+
+
+def _draw(file: str, found: dict[str, Any]) -> None:
+    from handrail.interchange.sweep_picture import svg
+
+    try:
+        Path(file).write_text(svg(found), encoding="utf-8")
+    except OSError as exc:
+        raise InputError(f"{file}: {exc}") from exc
+
+
+def _broken(row: dict[str, Any]) -> str:
+    """What is wrong besides the strength, which stands beside it."""
+    parts = str(row["reason"]).split("; ")
+    return "; ".join(parts[1:] if row["utilisation"] > 1 else parts)
+
+
+def _print(found: dict[str, Any], args: Namespace) -> None:
+    names, won = found["vary"], found["winner"]
+    rows = [(("> " if k == won else "") + str(r["number"]), *(r["values"][n] for n in names), r["status"], output.used(r), r["check"], r["action"],
+             "" if r["steel"] is None else f"{r['steel'] * (1 if args.si else LB):.1f}", "" if r["bolts"] is None else r["bolts"], _broken(r))
+            for k, r in enumerate(found["rows"])]  # fmt: skip
+    shown = rows if args.limit == 0 else rows[: args.limit]
+    weight = f"steel, {'kg' if args.si else 'lb'}"
+    output.table(("", *names, "status", "used", "governs", "in", weight, "bolts", "reason"), shown, right=("used", weight, "bolts"))
+    if len(rows) > len(shown):
+        output.say(f"{len(rows) - len(shown)} more: --limit 0 shows all")
+    words = f"{found['tried']} of {found['total']} candidates tried, {sum(r['status'] == 'pass' for r in found['rows'])} pass"
+    if won is None:
+        output.say(f"{words}; none passes")
+        return
+    output.say(f"{words}; the first that passes is {found['rows'][won]['number']}: " + ", ".join(f"{n} {v}" for n, v in found["rows"][won]["values"].items()))
+    if "kept" in found:
+        output.say(f"kept on {args.connection} as override {', '.join(str(o['id']) for o in found['kept']['overrides'])}, awaiting an engineer's word")

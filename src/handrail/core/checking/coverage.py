@@ -1,0 +1,124 @@
+"""What a rulebook would make of a building before it is adopted: which rule takes what, and what would be otherwise than now."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from handrail.core.checking.plan import Plan
+from handrail.core.rulebook import Failing, Rule
+from handrail.core.standards import STANDARDS
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sizes
+
+COUNTED = ("field_bolts", "shop_bolts", "rods", "steel", "weld")
+
+
+@dataclass(frozen=True)
+class Stands:
+    """How one connection stands, or would: `sizes` as they are kept."""
+
+    status: str
+    standard: str = ""
+    rule: str = ""
+    sizes: Sizes = field(default_factory=dict)
+    utilisation: float = 0.0
+    reason: str = ""
+
+    def same(self, other: Stands) -> bool:
+        """Whether it is the same piece of steel, judged the same."""
+        values, theirs = ({n: s.value for n, s in of.sizes.items()} for of in (self, other))
+        return (self.status, self.standard, values) == (other.status, other.standard, theirs)
+
+
+@dataclass(frozen=True)
+class Coverage:
+    """`takes` by rule; `shadowed` (rule -> the earlier rules that take what it would, with how many) of those that never fire; connections that no rule
+    takes, of the framing conditions that there are standards for, and those for which a size could not be found, with why."""
+
+    takes: Mapping[str, int]
+    shadowed: Mapping[str, Mapping[str, int]]
+    uncovered: tuple[str, ...]
+    unresolved: Mapping[str, str]
+
+
+@dataclass(frozen=True)
+class Changed:
+    """A connection that would be otherwise."""
+
+    connection: str
+    before: Stands
+    after: Stands
+
+
+@dataclass(frozen=True)
+class Comparison:
+    """`touched`: how many rest on something else then; `changed`, those that come out otherwise; what all are made of, before and after, as far as their
+    standards count it."""
+
+    touched: int
+    changed: tuple[Changed, ...]
+    before: Mapping[str, float]
+    after: Mapping[str, float]
+
+
+def coverage(plan: Plan) -> Coverage:
+    """Which rule takes what by the plan's rulebook."""
+    by_rules = plan.by_rules
+    takes = Counter(a.rule.name for a in by_rules if a.rule)
+    never = [rule for rule in plan.rulebook.rules if not takes[rule.name]]
+    shadowed: dict[str, Counter[str]] = {rule.name: Counter() for rule in never}
+    for k, assigned in enumerate(by_rules) if never else ():
+        if assigned.rule is not None and assigned.situation is not None:
+            facts = plan.facts(k, assigned.situation)
+            for rule in never:
+                if rule.takes(facts):
+                    shadowed[rule.name][assigned.rule.name] += 1
+    uncovered = tuple(a.connection.id for a in by_rules if a.rule is None and a.situation is not None)
+    unresolved = {a.connection.id: a.rule.problem for a in by_rules if a.rule is not None and a.rule.problem}
+    return Coverage({rule.name: takes[rule.name] for rule in plan.rulebook.rules}, shadowed, uncovered, unresolved)
+
+
+def compare(now: Plan, then: Plan, kept: Mapping[str, Stands]) -> Comparison:
+    """What the plan `then` would make otherwise than `now`; `kept` is how every connection stands. Only what rests on something else is sized."""
+    was, will = now.grounds(), then.grounds()
+    touched = {key for key, grounds in will.items() if was.get(key) != grounds}
+    outcomes = {then.assigned[k].connection.id: o for k, o in then.work(touched).items()} if touched else {}
+    changed, sums = [], {"before": Counter[str](), "after": Counter[str]()}
+    for k, assigned in enumerate(then.assigned):
+        key = assigned.connection.id
+        before = kept.get(key, Stands("unchecked"))
+        after = before
+        if key in touched:
+            outcome, rule = outcomes.get(key), assigned.rule
+            bare = Stands("unchecked" if rule else assigned.status, "", rule.name if rule else "", {}, 0.0, assigned.reason)
+            after = bare if outcome is None or rule is None else Stands(outcome.status, rule.use, rule.name, outcome.sizes, outcome.utilisation, outcome.reason)
+            if not after.same(before):
+                changed.append(Changed(key, before, after))
+        for side, stands, situation in (("before", before, now.assigned[k].situation), ("after", after, assigned.situation)):
+            sums[side].update(made_of(stands, situation))
+    return Comparison(len(touched), tuple(changed), dict(sums["before"]), dict(sums["after"]))
+
+
+def made_of(stands: Stands, situation: Situation | None) -> dict[str, float]:
+    """What a connection is made of; empty where its standard does not count it, or it has no sizes."""
+    standard = STANDARDS.get(stands.standard)
+    if standard is None or standard.quantities is None or not stands.sizes or situation is None or situation.framing not in standard.framings:
+        return {}
+    made = standard.quantities(situation, standard.renewed(situation, stands.sizes))
+    return {name: float(getattr(made, name)) for name in COUNTED}
+
+
+def passed_by(plan: Plan, k: int) -> list[tuple[Rule, list[Failing]]]:
+    """The rules that a connection met, in their order, each with why it passed it by; the last is the one that took it, with nothing."""
+    assigned = plan.by_rules[k]
+    if assigned.situation is None:
+        return []
+    facts = plan.facts(k, assigned.situation)
+    found = []
+    for rule in plan.rulebook.rules:
+        found.append((rule, rule.failing(facts)))
+        if not found[-1][1]:
+            break
+    return found

@@ -1,0 +1,126 @@
+"""What rules can ask of the connections of a building: from the model, its combinations, and what people put on them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from handrail.core.actions import COMPONENTS
+from handrail.core.building.framing import Connection
+from handrail.core.building.model import Building
+from handrail.core.building.places import grid_names, level_names
+from handrail.core.checking.acting import Acting
+from handrail.core.standards.situation import Situation
+
+Labels = Mapping[str, Mapping[str, Any]]  # connection -> group, tag (both several), sequence, pattern, where it has them
+SIGNED = ("", ".max", ".min")
+
+
+@dataclass
+class Facts:
+    """The facts of `connections` that are in `asks`, or all of them where that is None; lengths mm, angles rad, forces N, moments N*mm. `N` is the
+    largest size over the combinations, `N.max` and `N.min` keep their signs, 0 counted in; `N@service` is over another set."""
+
+    building: Building
+    connections: Sequence[Connection]
+    acting: Acting
+    labels: Labels = field(default_factory=dict)
+    asks: Sequence[str] | None = None
+
+    def of(self, k: int, situation: Situation) -> dict[str, Any]:
+        """The facts of connection `k`; what it does not have is left out, or None."""
+        connection = self.connections[k]
+        found = self._of_the_end(connection) | _of_the_place(situation)
+        peaks = self._peaks[k]
+        for n, name in enumerate(COMPONENTS):
+            low, high = peaks[n]
+            found |= {name: max(high, -low), f"{name}.max": high, f"{name}.min": low}
+        for name, (highs, lows) in self._other_sets.items():
+            high, low = float(highs[k]), float(lows[k])
+            ends = name.partition("@")[0]
+            found[name] = high if ends.endswith(".max") else low if ends.endswith(".min") else max(high, -low)
+        if self._wants("level"):
+            found["level"] = self._levels[connection.node] or None
+        if self._wants("grid"):
+            found["grid"] = self._grids[connection.node] or None
+        return found | {name: value for name, value in self.labels.get(connection.id, {}).items() if value}
+
+    def _wants(self, name: str) -> bool:
+        return self.asks is None or name in self.asks
+
+    def _of_the_end(self, connection: Connection) -> dict[str, Any]:
+        member, facts = self.building.members[connection.member], connection.facts
+        found: dict[str, Any] = {
+            "framing": connection.framing,
+            "connection": connection.id,
+            "joint": self.building.nodes[connection.node],
+            "cope": facts["cope"],
+            "released": facts["released"],
+            "opposed": bool(facts["opposed"]),
+            "skew": float(np.radians(facts["skew"])),
+            "slope": abs(float(np.radians(facts["slope"]))),
+            "top_offset": facts["top_offset"],
+            "elevation": float(self.building.xyz[connection.node, 2]),
+            "supported.section": member.section,
+            "supported.grade": member.grade,
+            "supported.role": self.acting.roles[connection.member],
+            "supported.seismic": member.seismic or None,
+            "intent": (member.intent_j if connection.end else member.intent_i) or None,
+        }
+        if connection.support is not None:
+            support = self.building.members[connection.support]
+            found |= {"support.section": support.section, "support.grade": support.grade, "support.role": self.acting.roles[connection.support]}
+        return found
+
+    @cached_property
+    def _peaks(self) -> list[list[tuple[float, float]]]:
+        """(connections)(6)(low, high) over the combinations that are checked, 0 counted in."""
+        known = np.nan_to_num(self.acting.all)
+        return np.stack([known.min(axis=1, initial=0.0), known.max(axis=1, initial=0.0)], axis=-1).tolist()  # type: ignore[no-any-return]
+
+    @cached_property
+    def _other_sets(self) -> dict[str, tuple[np.ndarray, np.ndarray]]:
+        """Of each action that is asked for over a set of its own: (high, low), each (connections,)."""
+        found = {}
+        for name in [asked for asked in self.asks or () if "@" in asked]:
+            action, _, of = name.partition("@")
+            known = self._of_set(of)
+            if known is not None:
+                values = known[..., COMPONENTS.index(action.partition(".")[0])]
+                found[name] = (values.max(axis=1, initial=0.0), values.min(axis=1, initial=0.0))
+        return found
+
+    def _of_set(self, name: str) -> np.ndarray | None:
+        """(connections, combinations, 6) by one set; None where the model has none of it."""
+        if name not in self._sets:
+            self._sets[name] = self.acting.by_set(name)
+        return self._sets[name]
+
+    @cached_property
+    def _sets(self) -> dict[str, np.ndarray | None]:
+        return {}
+
+    @cached_property
+    def _levels(self) -> list[str]:
+        return level_names(self.building)
+
+    @cached_property
+    def _grids(self) -> list[str]:
+        return grid_names(self.building)
+
+
+def _of_the_place(situation: Situation) -> dict[str, Any]:
+    found: dict[str, Any] = {"face": situation.face or None, "fixity": situation.fixity or None, "braced": situation.braced, "seismic": situation.seismic}
+    if (below := situation.foundation) is not None:
+        found |= {"foundation.kind": below.kind, "foundation.fc": below.fc, "foundation.thickness": below.thickness}
+        found["foundation.edge"] = min(*below.along, *below.across)
+    for name, steel in (("supported", situation.supported), ("support", situation.support)):
+        if steel is not None:
+            s = steel.section
+            walls = (s.wall, s.wall) if s.hollow else (s.tw, s.tf)
+            found |= {f"{name}.family": s.family, f"{name}.depth": s.d, f"{name}.width": s.bf or s.d, f"{name}.web": walls[0], f"{name}.flange": walls[1]}
+    return found

@@ -1,0 +1,194 @@
+"""Marks: connections that are the same pieces as fabricated share one; and what fewer of them would cost."""
+
+from __future__ import annotations
+
+import hashlib
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
+
+from handrail.core.checking.assigning import Assigned
+from handrail.core.checking.batch import Batch, Family
+from handrail.core.checking.plan import Plan
+from handrail.core.errors import InputError
+from handrail.core.standards import STANDARDS, Standard
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sized, Sizes
+
+# How a connection is judged, and what is cut or drilled in the members, is no part of its own pieces.
+JUDGED = frozenset((
+    "bolt_method", "deformation", "negligible_force", "lateral_restraint", "configuration", "clearance", "stated", "stated_V", "stated_V_share", "stated_N",
+    "stated_N_share", "tie_force", "integrity", "offset_moment", "support_bolts", "bearing_method", "friction", "supplementary", "anchor_category",
+    "anchor_kc", "bond_cracked", "bond_uncracked", "pullout", "steel_tension", "steel_shear", "critical_edge", "sustained", "anchor_earthquake",
+    "lateral_frame", "post",
+))  # fmt: skip
+IN_MEMBERS = frozenset(("cope_length", "cope_depth", "bottom_cope_length", "bottom_cope_depth", "first_bolt", "web_hole", "support_hole", "end_cut"))
+BOLT_PRICE, WELD_PRICE = 3.0, 10.0  # what a bolt, and a kg of weld, count beside a kg of steel
+NEAR = 8  # marks that each is tried to be merged into, the cheapest first
+
+
+def pieces(standard: Standard, situation: Situation, sizes: Sizes) -> tuple[Any, ...]:
+    """What a connection is as the shop makes it; two that are equal in it are one mark."""
+    own = _made(standard, sizes)
+    carrier = situation.support.section.name if situation.support is not None and _cut_to_support(standard, sizes) else ""
+    member = situation.supported.section.name if standard.axes is not None else ""
+    return (standard.name, round(abs(np.degrees(situation.skew)), 1), round(float(np.degrees(situation.slope)), 1), member, carrier, own)
+
+
+def _made(standard: Standard, sizes: Sizes) -> tuple[tuple[str, Any], ...]:
+    """The sizes of the pieces."""
+    return tuple((p.name, _plain(sizes[p.name].value)) for p in standard.parameters if p.name in sizes and p.name not in JUDGED | IN_MEMBERS)
+
+
+def _cut_to_support(standard: Standard, sizes: Sizes) -> bool:
+    """Whether its pieces are cut to the member that carries them."""
+    said = {n: sizes[n].value for n in ("plate_fit", "plate_run", "through_plate") if n in sizes}
+    return standard.axes is not None or said.get("plate_fit") == "full_depth" or said.get("plate_run") == "flange_tip" or said.get("through_plate") == "yes"
+
+
+def _plain(value: Any) -> Any:
+    return round(value, 3) if isinstance(value, float) else value
+
+
+def digest(of: tuple[Any, ...]) -> str:
+    """The name of what `pieces` gives that is the same from run to run."""
+    return hashlib.blake2b(repr(of).encode(), digest_size=12).hexdigest()
+
+
+def series(standard: str) -> str:
+    """What the marks of a standard begin with: its initials."""
+    return "".join(word[0] for word in standard.split("_")).upper()
+
+
+@dataclass
+class Piece:
+    """One mark in a building: the connections that have it, and what one of them is made of."""
+
+    digest: str
+    standard: str
+    sizes: Sizes
+    connections: list[str] = field(default_factory=list)
+    cost: float = 0.0
+    bolts: int = 0
+    steel: float = 0.0
+
+
+@dataclass(frozen=True)
+class Merge:
+    """One step to fewer marks: `given` gives up its connections to `taken`, whose sizes they pass with, at most used `worst`; what that costs."""
+
+    given: str
+    taken: str
+    connections: tuple[str, ...]
+    worst: float
+    bolts: int
+    steel: float
+
+
+def gathered(plan: Plan, stood: Mapping[str, Sizes]) -> dict[str, Piece]:
+    """The marks of connections with the sizes that they stand with, by digest."""
+    found: dict[str, Piece] = {}
+    for key, sizes in stood.items():
+        assigned = plan.assigned[plan.index[key]]
+        if assigned.rule is None or assigned.situation is None:
+            continue
+        standard = STANDARDS[assigned.rule.use]
+        name = digest(pieces(standard, assigned.situation, sizes))
+        if name not in found:
+            made = standard.quantities(assigned.situation, sizes) if standard.quantities else None
+            bolts = made.field_bolts + made.shop_bolts + made.rods if made else 0
+            cost = made.steel + WELD_PRICE * made.weld + BOLT_PRICE * bolts if made else 0.0
+            found[name] = Piece(name, standard.name, sizes, [], cost, bolts, made.steel if made else 0.0)
+        found[name].connections.append(key)
+    return found
+
+
+def fewer(plan: Plan, stood: Mapping[str, Sizes]) -> list[Merge]:
+    """Merges in their order, each the cheapest that is left and keeps every connection passing, as far as there are any. Connections that share bolts with
+    the one opposite, or fail, stay as they are."""
+    marks = gathered(plan, {key: sizes for key, sizes in stood.items() if not plan.partner(key)})
+    trying = _Trying(plan)
+    into: dict[str, dict[str, float]] = {}
+    for name, own in marks.items():
+        near = sorted((m for m in marks.values() if m.standard == own.standard and m.digest != name), key=lambda m: abs(m.cost - own.cost))[:NEAR]
+        into[name] = {m.digest: worst for m in near if (worst := trying.worst(own.connections, m.sizes)) is not None}
+    return _merged(marks, into)
+
+
+def _merged(marks: Mapping[str, Piece], into: Mapping[str, Mapping[str, float]]) -> list[Merge]:
+    """The cheapest merge first, until none is left: what was merged before goes along where all of it fits."""
+    groups: dict[str, list[str]] = {name: [name] for name in marks}  # what has come together under a mark
+    found: list[Merge] = []
+    while True:
+        best: tuple[float, str, str] | None = None
+        for given, members in groups.items():
+            for taken in set.intersection(*(set(into[m]) for m in members)) & (groups.keys() - {given}):
+                cost = sum((marks[taken].cost - marks[given].cost) * len(marks[m].connections) for m in members)
+                if best is None or (cost, given, taken) < best:
+                    best = (cost, given, taken)
+        if best is None:
+            return found
+        _, given, taken = best
+        members = groups.pop(given)
+        keys = tuple(key for m in members for key in marks[m].connections)
+        groups[taken] += members
+        a, b = marks[given], marks[taken]
+        found.append(Merge(given, taken, keys, max(into[m][taken] for m in members), (b.bolts - a.bolts) * len(keys), (b.steel - a.steel) * len(keys)))
+
+
+@dataclass
+class _Trying:
+    """Sizes of one mark put on the connections of another."""
+
+    plan: Plan
+
+    def __post_init__(self) -> None:
+        self.batch: Batch = self.plan.batch()
+
+    def worst(self, keys: Sequence[str], sizes: Sizes) -> float | None:
+        """The utilisation of the worst of the connections with these sizes; None where one is over the target, or the pieces would be others there."""
+        worst = 0.0
+        for assigned, indices in self._alike(keys).values():
+            assert assigned.rule is not None and assigned.situation is not None
+            standard = STANDARDS[assigned.rule.use]
+            given = taken_over(self.plan, assigned, sizes)
+            try:
+                completed = standard.complete(assigned.situation, given)
+            except InputError:
+                return None
+            if _made(standard, completed) != _made(standard, sizes) or not standard.examine(assigned.situation, completed, self.plan.code).sound:
+                return None
+            family = Family(standard.name, assigned.situation, tuple(sorted(given.items())), ((),))
+            judged = self.batch.judge(family, completed, self.batch.acted(family, np.array(indices)))
+            if not (judged.use <= self.plan.rulebook.target).all():
+                return None
+            worst = max(worst, float(judged.use.max()))
+        return worst
+
+    def _alike(self, keys: Sequence[str]) -> dict[Any, tuple[Assigned, list[int]]]:
+        found: dict[Any, tuple[Assigned, list[int]]] = defaultdict()
+        for key in keys:
+            k = self.plan.index[key]
+            assigned = self.plan.assigned[k]
+            found.setdefault((id(assigned.situation), id(assigned.rule), repr(self.plan.overrides.get(key))), (assigned, []))[1].append(k)
+        return found
+
+
+def taken_over(plan: Plan, assigned: Assigned, sizes: Sizes) -> Sizes:
+    """The sizes of a mark on another connection: those chosen for its pieces, the rest (how it is judged, what is cut in the members) as its own rule and
+    people have it."""
+    assert assigned.rule is not None
+    standard = STANDARDS[assigned.rule.use]
+    known = {p.name for p in standard.parameters}
+    decided = {n: Sized(v, "override") for n, v in plan.overridden(assigned).items() if n in known}
+    kept = {n: s for n, s in ((assigned.rule.base or {}) | decided).items() if n in JUDGED | IN_MEMBERS}
+    return kept | {n: Sized(v, "override") for n, v in changes_to(standard, sizes).items()}
+
+
+def changes_to(standard: Standard, sizes: Sizes) -> dict[str, Any]:
+    """What was chosen of the pieces of a mark; the rest of them follows from it."""
+    made = {name for name, _ in _made(standard, sizes)}
+    return {n: s.formula or s.value for n, s in sizes.items() if n in made and s.source not in ("default", "geometry", "opposite")}

@@ -1,0 +1,98 @@
+"""What two rulebooks say differently: practice, tables row by row, rules."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from difflib import unified_diff
+from typing import Any
+
+from handrail.core.rulebook.language import Rulebook, Text
+from handrail.core.rulebook.rules import Rule
+from handrail.core.rulebook.tables import Table
+from handrail.core.standards import STANDARDS
+from handrail.core.standards.sizes import Sizes
+
+MOST = 2000  # differences that are told
+
+
+@dataclass(frozen=True)
+class Difference:
+    """`what` of a rulebook (practice, table, rule, order), which one, and how it was and is in words; empty where it was not, or is not."""
+
+    what: str
+    name: str
+    was: str
+    now: str
+
+
+def differences(old: Rulebook, new: Rulebook) -> list[Difference]:
+    """In the order target, practice, tables, rules, order of the rules."""
+    found = [] if old.target == new.target else [Difference("practice", "target_utilisation", f"{old.target:g}", f"{new.target:g}")]
+    for standard in STANDARDS:
+        was, now = (_said(standard, of.practice.get(standard, {})) for of in (old, new))
+        found += _between("practice", {f"{standard}.{n}": v for n, v in was.items()}, {f"{standard}.{n}": v for n, v in now.items()})
+    for name in dict.fromkeys((*old.tables, *new.tables)):
+        found += _of_table(name, old.tables.get(name), new.tables.get(name))
+    was_rules, now_rules = ({r.name: r for r in of.rules} for of in (old, new))
+    for name in dict.fromkeys((*was_rules, *now_rules)):
+        a, b = was_rules.get(name), now_rules.get(name)
+        if a is None or b is None:
+            found.append(Difference("rule", name, in_words(a) if a else "", in_words(b) if b else ""))
+        else:
+            found += [Difference("rule", f"{name}: {d.name}", d.was, d.now) for d in _between("rule", _parts(a), _parts(b))]
+    common = [[n for n in of if n in was_rules and n in now_rules] for of in (was_rules, now_rules)]
+    if common[0] != common[1]:
+        found.append(Difference("order", "rules", ", ".join(common[0]), ", ".join(common[1])))
+    return found[:MOST]
+
+
+def line_by_line(old: Text, new: Text, names: tuple[str, str]) -> str:
+    """Both as they are written, as a unified diff; tables in files after the text."""
+    found = list(unified_diff(old.text.splitlines(), new.text.splitlines(), *names, lineterm=""))
+    for name in sorted({*old.files, *new.files}):
+        a, b = (of.files.get(name, "").splitlines() for of in (old, new))
+        found += unified_diff(a, b, f"{names[0]} {name}", f"{names[1]} {name}", lineterm="")
+    return "\n".join(found)
+
+
+def in_words(rule: Rule) -> str:
+    """A rule in one line."""
+    return "; ".join(f"{name} {value}" for name, value in _parts(rule).items() if value)
+
+
+def _parts(rule: Rule) -> dict[str, str]:
+    ladder = rule.ladder
+    rungs = "" if ladder is None else " | ".join(_listed(_said(rule.use, rung)) for rung in ladder.rungs)
+    return {
+        "when": ", ".join(map(str, rule.when.parts)), "use": rule.use, "sizes": ", ".join(of.table.name for of in rule.tables),
+        "set": _listed(_said(rule.use, rule.set)), "hold": ", ".join(sorted(rule.hold)),
+        "ladder": f"{rungs} ({ladder.order})" if ladder and ladder.order != "as_written" else rungs, "from": rule.origin, "note": rule.note,
+    }  # fmt: skip
+
+
+def _said(standard: str, sizes: Sizes) -> dict[str, str]:
+    of = STANDARDS[standard]
+    return {name: str(size.value) if size.asked else of.parameter(name).show(size.value) for name, size in sizes.items()}
+
+
+def _listed(said: Mapping[str, str]) -> str:
+    return ", ".join(f"{name} {value}" for name, value in said.items())
+
+
+def _of_table(name: str, old: Table | None, new: Table | None) -> list[Difference]:
+    if old is None or new is None:
+        return [Difference("table", name, f"{len(old.rows)} rows" if old else "", f"{len(new.rows)} rows" if new else "")]
+    was, now = ({row.said: _listed(row.cells) for row in of.rows} for of in (old, new))
+    keys = [[(k.column.name, k.match) for k in of.keys] for of in (old, new)]
+    found = [] if keys[0] == keys[1] else [Difference("table", name, f"by {_by(keys[0])}", f"by {_by(keys[1])}")]
+    return found + [Difference("table", f"{name}: {d.name}", d.was, d.now) for d in _between("table", was, now)]
+
+
+def _by(keys: list[tuple[str, str]]) -> str:
+    return ", ".join(f"{name} ({match})" for name, match in keys)
+
+
+def _between(what: str, was: Mapping[str, Any], now: Mapping[str, Any]) -> list[Difference]:
+    names = dict.fromkeys((*was, *now))
+    return [Difference(what, name, was.get(name, ""), now.get(name, "")) for name in names if was.get(name) != now.get(name)]

@@ -1,0 +1,56 @@
+"""Shop practice: what the shop does unless a rule says otherwise, for all standards, for one, or by what it is for."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from handrail.core.standards import STANDARDS, Standard
+
+TARGET = "target_utilisation"
+TARGET_HELP = "What sizing must stay under; sizes that a person set are judged by 1"
+
+
+@dataclass(frozen=True)
+class Use:
+    """One thing that practice can say by what it is for: which parameter of which standards it gives."""
+
+    group: str
+    name: str
+    help: str
+    parameters: tuple[tuple[str, str], ...]  # (standard, parameter)
+
+
+def _of(*names: str, but: tuple[str, ...] = (), only: tuple[str, ...] = ()) -> tuple[tuple[str, str], ...]:
+    return tuple((s.name, p.name) for s in STANDARDS.values() if s.name not in but and (not only or s.name in only)
+                 for p in s.parameters if p.name in names)  # fmt: skip
+
+
+_SPLICES = ("beam_web_splice", "beam_flange_splice", "column_flange_splice")
+_IN_TENSION = ("column_end_plate_splice",)
+USES = (
+    Use("bolts", "shear", "Bolts that work in shear: of beams' ends and of the webs of splices", _of("bolt", but=_IN_TENSION)),
+    Use("bolts", "moment", "Bolts that hold a moment: of flange plates and of end plates between columns", _of("flange_bolt") + _of("bolt", only=_IN_TENSION)),
+    Use("holes", "plate", "Holes in plates, and in angles where they lie on the beam", _of("hole")),
+    Use("holes", "web", "Holes in the beam's web", _of("web_hole")),
+    Use("holes", "leg", "Holes in an angle's leg on the support", _of("leg_hole")),
+    Use("holes", "support", "Holes in the support", _of("support_hole")),
+    Use("holes", "flange", "Holes in flanges and the plates on them", _of("flange_hole")),
+    Use("edges", "end", "Last bolt to the end of a plate or an angle, along the force", _of("end_distance", "flange_end_distance")),
+    Use("edges", "side", "Bolt line to the side of a plate", _of("edge_distance")),
+    Use("edges", "beam", "Bolts to the cut end of the beam's own web and flanges", _of("beam_edge_distance")),
+    Use("clearances", "erection", "What a gap or a cope is made with, where it is not given", _of("clearance")),
+    Use("clearances", "gap", "Beam's end to the face of what it meets", _of("gap", but=_SPLICES)),
+    Use("clearances", "splice", "Between the ends of what is spliced", _of("gap", "ends_gap", only=_SPLICES)),
+)  # fmt: skip
+GROUPS = tuple(dict.fromkeys(use.group for use in USES))
+
+
+def use(group: str, name: str) -> Use | None:
+    """What practice says by `group.name`."""
+    return next((u for u in USES if (u.group, u.name) == (group, name)), None)
+
+
+def having(name: str) -> Iterator[Standard]:
+    """The standards that have a parameter of this name."""
+    return (s for s in STANDARDS.values() if any(p.name == name for p in s.parameters))

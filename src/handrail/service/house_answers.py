@@ -1,0 +1,26 @@
+"""What the API answers of the rulebooks of the house."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel, Field
+
+
+class Kept(BaseModel):
+    called: str = Field(description="as rulebooks name it, like shop-practice R2")
+    name: str
+    number: int
+    note: str
+    inherits: str
+    state: Literal["draft", "approved", "retired"]
+    author: str
+    made: str
+    reviewer: str = Field(description="who approved or retired it")
+    reviewed: str
+    jobs: list[str] = Field(description="jobs whose rulebook stands on it now")
+
+
+class Written(Kept):
+    text: str
+    files: dict[str, str]

@@ -1,0 +1,58 @@
+"""Sweeps: one connection tried over lists of values, from a file or as it stands in a job."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from flask import request
+
+from handrail.core.checking import sweep
+from handrail.core.errors import InputError
+from handrail.core.standards import STANDARDS
+from handrail.service import answers as a
+from handrail.service import changing
+from handrail.service import connection_answers as c
+from handrail.service import schemas as s
+from handrail.service.auth import caller, job_for
+from handrail.service.plans import assigned_of
+from handrail.service.problems import Refused
+from handrail.service.resources import blueprint
+from handrail.store import connections
+
+api = blueprint("sweeps", "a connection over lists of values")
+
+
+@api.post("/sweep", responses={200: c.Sweep})
+def sweep_file(body: s.SweepBody):
+    """A trial, given whole, over lists of values; nothing is kept."""
+    caller()
+    given, asked = sweep.read_sweep({k: v for k, v in (request.get_json(silent=True) or {}).items() if k != "units"})
+    found = sweep.run(given.standard, given.situation, given.sizes, given.code, given.actions, asked)
+    return sweep.as_dict(found, given.standard, body.units)
+
+
+@api.post("/jobs/<string:job>/connections/<path:connection>/sweep", responses={200: c.Sweep, 409: a.Problem})
+def sweep_connection(path: s.ConnectionPath, body: s.SweepOf):
+    """A connection of a job with its own actions over lists of values, the rest of its sizes as they stand; nothing is kept. The winner's `changes` can be
+    kept as an override."""
+    job = job_for(path.job)
+    record, _, plan = changing.looked_at(job, path.connection)
+    assigned = assigned_of(plan, record.key)
+    if assigned.rule is None or assigned.situation is None or assigned.reason or record.standard != assigned.rule.use or not record.sizes:
+        raise Refused(409, f"connection {record.key} has no sizes to begin with ({assigned.reason or record.reason}); run it first")
+    standard = STANDARDS[record.standard]
+    asked = sweep.read_asked(standard, {"values": body.values, "order": body.order, "stop": body.stop})
+    try:
+        fixed = standard.read(body.parameters, "given", 1.0)
+    except InputError as exc:
+        raise InputError(f"parameters: {exc}") from exc
+    base = {n: z for n, z in connections.sizes_of(record).items() if z.source not in changing.FOLLOWED} | fixed
+    k = np.array([plan.index[record.key]])
+    if np.isnan(plan.acting.on(k)).any() or not plan.acting.names:
+        raise Refused(409, f"connection {record.key} has no forces")
+    found = sweep.run(standard, assigned.situation, base, plan.code, plan.acting.actions(k), asked)
+    answer: dict[str, Any] = sweep.as_dict(found, standard, plan.building.system)
+    if answer["changes"]:
+        answer["changes"] |= {name: sweep.given(standard, name, size) for name, size in fixed.items()}
+    return answer

@@ -1,0 +1,110 @@
+"""Rulebooks on their way in: read, tried against how a job stands, adopted as its next revision."""
+
+from __future__ import annotations
+
+from collections import Counter
+from typing import Any
+
+from handrail.core.checking.coverage import Changed, Comparison, Coverage, Stands, compare, coverage
+from handrail.core.checking.result import CEILING
+from handrail.core.rulebook import Rulebook, Text, read_rulebook
+from handrail.core.standards import STANDARDS
+from handrail.service import standing
+from handrail.service.plans import Seen, look_at, plan_of
+from handrail.service.problems import Refused
+from handrail.store import connections, house, jobs, rulebooks
+from handrail.store.database import writing
+from handrail.store.models import Job
+
+SHOWN = 500
+ORDER = {"fail": 0, "unchecked": 1, "unassigned": 2, "pass": 3, "elsewhere": 4}
+
+
+def read(given: Text) -> Rulebook:
+    """A rulebook that may inherit from those of the house. Raises RulebookError."""
+    return read_rulebook(given.text, given.files, house.text_of)
+
+
+def adopt(job: Job, given: Text, name: str, author: str, expected: str = "") -> None:
+    """Keep a rulebook as the job's next revision; what it gives other sizes or another standard is stale. Raises RulebookError, InputError, Refused."""
+    book = read(given)
+    house.refuse_unapproved(book.inherits, job)
+    for _ in range(standing.TRIES):
+        fresh = Job.get_by_id(job.id)
+        if expected and expected != str(fresh.rulebook_version):
+            raise Refused(412, f"the rulebook is at version {fresh.rulebook_version}, not {expected}; read it again, nothing was lost")
+        kept = connections.kept_grounds(job)
+        seen = look_at(job, rulebook=book) if jobs.has_model(job) else None
+        stale = standing.no_longer(seen, book) if seen else set()
+        with writing():
+            now = Job.get_by_id(job.id)
+            if now.rulebook_version != fresh.rulebook_version or (seen and _moved(seen, book)):
+                continue
+            if now.moves != fresh.moves and connections.kept_grounds(job) != kept:
+                continue  # a run wrote results since their grounds were read
+            rulebooks.adopt(job, given.text, given.files, book.inherits, name, author)
+            connections.mark_stale(job, "the rulebook was changed", stale)
+            return
+    raise Refused(409, "the job was changed again and again meanwhile; put the rulebook once more, nothing was changed")
+
+
+def _moved(seen: Seen, book: Rulebook) -> bool:
+    now = look_at(seen.job, rulebook=book)
+    return now.stamp != seen.stamp or bool(now.moved(seen))
+
+
+def tried(job: Job, given: Text, comparing: bool) -> dict[str, Any]:
+    """What a rulebook would take, and what would be otherwise than now. Raises RulebookError."""
+    book = read(given)
+    if not jobs.has_model(job):
+        return _covered(book, Coverage({rule.name: 0 for rule in book.rules}, {}, (), {})) | {"compared": None}
+    seen = look_at(job, rulebook=book)
+    then = plan_of(seen, rulebook=book)
+    found = _covered(book, coverage(then))
+    return found | {"compared": _compared(compare(plan_of(seen), then, stands(job)), stands(job), then.building.system) if comparing else None}
+
+
+def stands(job: Job) -> dict[str, Stands]:
+    """How every connection of a job stands."""
+    return {key: Stands(status, standard, rule, sizes, use, reason) for key, status, standard, rule, sizes, use, reason in connections.stand(job)}
+
+
+def _covered(book: Rulebook, of: Coverage) -> dict[str, Any]:
+    return {
+        "rules": [{"name": r.name, "takes": of.takes.get(r.name, 0), "line": r.line, "origin": r.origin} for r in book.rules],
+        "never": [name for name, number in of.takes.items() if not number],
+        "shadowed": [{"name": name, "by": dict(by)} for name, by in of.shadowed.items() if by],
+        "uncovered": list(of.uncovered[:SHOWN]), "uncovered_total": len(of.uncovered),
+        "unresolved": [{"connection": key, "why": why} for key, why in list(of.unresolved.items())[:SHOWN]], "unresolved_total": len(of.unresolved),
+    }  # fmt: skip
+
+
+def _compared(found: Comparison, kept: dict[str, Stands], system: str) -> dict[str, Any]:
+    before = Counter(s.status for s in kept.values())
+    after = before.copy()
+    for one in found.changed:
+        after[one.before.status] -= 1
+        after[one.after.status] += 1
+    newly = Counter(c.after.status for c in found.changed if c.after.status != c.before.status)
+    shown = sorted(found.changed, key=lambda c: (c.after.status == c.before.status, ORDER[c.after.status], c.connection))[:SHOWN]
+    return {
+        "touched": found.touched, "changed": len(found.changed), "newly_pass": newly["pass"], "newly_fail": newly["fail"],
+        "newly_unchecked": newly["unchecked"], "resized": sum(c.after.status == c.before.status for c in found.changed),
+        "statuses_before": dict(before), "statuses_after": {s: n for s, n in after.items() if n}, "before": _rounded(found.before),
+        "after": _rounded(found.after), "system": system, "connections": [_changed(c, system) for c in shown],
+    }  # fmt: skip
+
+
+def _rounded(made: Any) -> dict[str, float]:
+    return {name: round(value, 2) for name, value in made.items()}
+
+
+def _changed(one: Changed, system: str) -> dict[str, Any]:
+    return {"connection": one.connection, "before": side(one.before, system), "after": side(one.after, system)}
+
+
+def side(of: Stands, system: str) -> dict[str, Any]:
+    """How a connection stands, as it is shown."""
+    standard = STANDARDS.get(of.standard)
+    return {"status": of.status, "standard": of.standard, "rule": of.rule, "summary": standard.summary(of.sizes, system) if standard and of.sizes else "",
+            "utilisation": round(min(of.utilisation, CEILING), 6), "reason": of.reason}  # fmt: skip
