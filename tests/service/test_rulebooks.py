@@ -108,7 +108,7 @@ def test_mistakes_are_told_with_their_places_and_nothing_is_kept(bay: Client) ->
     with pytest.raises(ServiceError) as told:
         bay.put_rulebook("rules", BOOK, files={"beams.csv": BEAMS.replace("W18, 3", "W18, many")})
     assert told.value.status == 422 and any("beams.csv line 2" in p["message"] and p["line"] == 7 for p in told.value.problems)
-    with pytest.raises(ServiceError, match="no file 'beams.csv'"):
+    with pytest.raises(ServiceError, match=r"no file 'beams\.csv'"):
         bay.put_rulebook("rules", BOOK)
     assert bay.rulebook("rules") == before
     with pytest.raises(ServiceError, match="no revision 99"):

@@ -7,7 +7,7 @@ from typing import Literal
 from pydantic import BaseModel, Field
 
 
-class Kept(BaseModel):
+class KeptRulebook(BaseModel):
     called: str = Field(description="as rulebooks name it, like shop-practice R2")
     name: str
     number: int
@@ -21,6 +21,6 @@ class Kept(BaseModel):
     jobs: list[str] = Field(description="jobs whose rulebook stands on it now")
 
 
-class Written(Kept):
+class WrittenRulebook(KeptRulebook):
     text: str
     files: dict[str, str]

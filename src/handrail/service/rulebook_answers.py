@@ -12,7 +12,7 @@ class RuleTaken(BaseModel):
     origin: str = Field(description="the rulebook of the house that it is inherited from, like shop-practice R2; empty for its own")
 
 
-class Rule(RuleTaken):
+class RulebookRule(RuleTaken):
     use: str
     when: list[str] = Field(description="the conditions, as they are written")
     note: str
@@ -24,7 +24,7 @@ class TableKey(BaseModel):
     is_fact: bool
 
 
-class Table(BaseModel):
+class RulebookTable(BaseModel):
     name: str
     keys: list[TableKey]
     columns: list[str] = Field(description="with their units")
@@ -32,7 +32,7 @@ class Table(BaseModel):
     file: str = Field(description="the CSV file that it is in; empty where it stands in the text")
 
 
-class Revision(BaseModel):
+class RulebookRevision(BaseModel):
     number: int
     name: str
     inherits: str
@@ -40,7 +40,7 @@ class Revision(BaseModel):
     made: str
 
 
-class WrittenRevision(Revision):
+class WrittenRevision(RulebookRevision):
     text: str
     files: dict[str, str]
 
@@ -54,11 +54,11 @@ class Rulebook(BaseModel):
     made: str
     inherits: str
     target: float
-    rules: list[Rule]
-    tables: list[Table]
+    rules: list[RulebookRule]
+    tables: list[RulebookTable]
 
 
-class Practice(BaseModel):
+class PracticeOf(BaseModel):
     parameter: str
     standard: str
     label: str
@@ -68,7 +68,7 @@ class Practice(BaseModel):
     default: str = Field(description="without shop practice; empty where it follows from other sizes")
 
 
-class Side(BaseModel):
+class RuledSide(BaseModel):
     status: str
     standard: str
     rule: str
@@ -77,13 +77,13 @@ class Side(BaseModel):
     reason: str
 
 
-class Changed(BaseModel):
+class RuledChange(BaseModel):
     connection: str
-    before: Side
-    after: Side
+    before: RuledSide
+    after: RuledSide
 
 
-class Compared(BaseModel):
+class RuledComparison(BaseModel):
     touched: int = Field(description="connections that rest on something else then")
     changed: int
     newly_pass: int
@@ -95,15 +95,15 @@ class Compared(BaseModel):
     before: dict[str, float] = Field(description="of all connections: field_bolts, shop_bolts, rods, steel and weld in kg")
     after: dict[str, float]
     system: str
-    connections: list[Changed] = Field(description="the first 500; what newly fails first")
+    connections: list[RuledChange] = Field(description="the first 500; what newly fails first")
 
 
-class Unresolved(BaseModel):
+class UnresolvedSize(BaseModel):
     connection: str
     why: str
 
 
-class Shadowed(BaseModel):
+class ShadowedRule(BaseModel):
     name: str
     by: dict[str, int] = Field(description="earlier rule -> how many it takes that this one would")
 
@@ -111,26 +111,26 @@ class Shadowed(BaseModel):
 class RulebookTried(BaseModel):
     rules: list[RuleTaken]
     never: list[str]
-    shadowed: list[Shadowed] = Field(description="of the rules that never fire, those whose connections earlier rules take")
+    shadowed: list[ShadowedRule] = Field(description="of the rules that never fire, those whose connections earlier rules take")
     uncovered: list[str] = Field(description="the first 500 connections, of framing conditions that there are standards for, that no rule takes")
     uncovered_total: int
-    unresolved: list[Unresolved] = Field(description="the first 500 for which a table has no row, or a formula no value")
+    unresolved: list[UnresolvedSize] = Field(description="the first 500 for which a table has no row, or a formula no value")
     unresolved_total: int
-    compared: Compared | None
+    compared: RuledComparison | None
 
 
-class Failing(BaseModel):
+class FailingCondition(BaseModel):
     asked: str = Field(description="the condition, as it is written")
     has: str = Field(description="what the connection has instead")
 
 
-class Met(BaseModel):
+class MetRule(BaseModel):
     rule: str
     line: int
     origin: str
     note: str
     took: bool
-    failing: list[Failing]
+    failing: list[FailingCondition]
 
 
 class SizeSource(BaseModel):
@@ -141,43 +141,43 @@ class SizeSource(BaseModel):
     values: dict[str, str] = Field(description="what the formula works with")
 
 
-class Why(BaseModel):
+class WhyRule(BaseModel):
     connection: str
     rule: str
     reason: str
     standard: str
     chosen: str = Field(description="where a person chose the standard, whatever the rules say")
-    met: list[Met] = Field(description="the rules in their order, up to the one that took it")
+    met: list[MetRule] = Field(description="the rules in their order, up to the one that took it")
     sizes: list[SizeSource]
     facts: dict[str, str]
 
 
-class Row(BaseModel):
+class TableRow(BaseModel):
     key: str
     cells: dict[str, str]
 
 
-class TriedOn(BaseModel):
-    why: Why
+class TriedOnConnection(BaseModel):
+    why: WhyRule
     value: str | None = None
     values: dict[str, str] = {}
     rows: list[str] = []
-    row: Row | None = None
-    rule: Met | None = None
+    row: TableRow | None = None
+    rule: MetRule | None = None
     none: str = Field("", description="why there is no value or no row")
 
 
-class Difference(BaseModel):
+class RulebookDifference(BaseModel):
     what: str
     name: str
     was: str
     now: str
 
 
-class Differing(BaseModel):
+class DifferingRulebooks(BaseModel):
     old: str
     new: str
-    differences: list[Difference]
+    differences: list[RulebookDifference]
     lines: str = Field(description="as a unified diff")
 
 
@@ -189,15 +189,15 @@ class FactOf(BaseModel):
     choices: list[str]
 
 
-class Named(BaseModel):
+class RulebookWord(BaseModel):
     name: str
     help: str
     example: str = ""
 
 
-class Language(BaseModel):
+class RulebookLanguage(BaseModel):
     facts: list[FactOf]
-    functions: list[Named]
-    uses: list[Named] = Field(description="what practice can say by what it is for")
+    functions: list[RulebookWord]
+    uses: list[RulebookWord] = Field(description="what practice can say by what it is for")
     keys: dict[str, list[str]] = Field(description="what a rulebook, a rule, a table and a ladder take")
     parameters: dict[str, list[str]] = Field(description="standard -> its parameters")

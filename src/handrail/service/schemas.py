@@ -146,7 +146,7 @@ class Basis(Body):
     service: bool = True
 
 
-class OneCombination(Body):
+class GivenCombination(Body):
     name: str = Field(min_length=1, max_length=200)
     set: str = Field(min_length=1, max_length=60, description="strength, service, overstrength, or a name of one's own")
     method: Literal["LRFD", "ASD", "none"]
@@ -154,7 +154,7 @@ class OneCombination(Body):
 
 
 class NewCombinations(Body):
-    combinations: list[OneCombination] = Field(min_length=1, max_length=5000)
+    combinations: list[GivenCombination] = Field(min_length=1, max_length=5000)
 
 
 class GroupPath(JobPath):
@@ -377,7 +377,7 @@ class LedgerQuery(Query):
     limit: int = Field(100_000, ge=1, le=1_000_000)
 
 
-class Causes(Body):
+class NewCauses(Body):
     causes: list[str] = Field(max_length=100, description="the reasons that the shop's list offers, each at most 80 characters")
 
 

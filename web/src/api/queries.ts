@@ -423,7 +423,8 @@ export interface Named {
 export function useNewJob() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (body: Named) => need<Job>(api.POST("/api/v1/jobs", { body: { ...body, code: "AISC 360-22" } })),
+    mutationFn: (body: Named) =>
+      need<Job>(api.POST("/api/v1/jobs", { body: { rulebook: "", ...body, code: "AISC 360-22" } })),
     onSuccess: () => client.invalidateQueries({ queryKey: ["jobs"] }),
   });
 }

@@ -88,7 +88,7 @@ def get_causes():
 
 
 @api.put("/causes", responses={200: d.Causes})
-def put_causes(body: s.Causes):
+def put_causes(body: s.NewCauses):
     """Another list of reasons, for administrators; decisions keep the words that they were made with."""
     administrator()
     return {"causes": causes.put(body.causes)}

@@ -40,7 +40,7 @@ def _answer(found: House) -> dict[str, Any]:
     return own | {"text": found.text, "files": found.files}
 
 
-@api.get("/house", responses={200: a.Page[h.Kept]})
+@api.get("/house", responses={200: a.Page[h.KeptRulebook]})
 def list_house():
     """Every rulebook of the house, revision by revision, with the jobs that stand on each."""
     house_user()
@@ -48,14 +48,14 @@ def list_house():
     return {"items": found, "total": len(found), "next": None}
 
 
-@api.get("/house/<string:name>/<int:number>", responses={200: h.Written, 404: a.Problem})
+@api.get("/house/<string:name>/<int:number>", responses={200: h.WrittenRulebook, 404: a.Problem})
 def get_house(path: s.HouseRevisionPath):
     """One revision as it is written."""
     house_user()
     return _answer(_found(path.name, path.number))
 
 
-@api.put("/house/<string:name>", responses={201: h.Written})
+@api.put("/house/<string:name>", responses={201: h.WrittenRulebook})
 def put_house(path: s.HousePath, body: s.HouseRulebook):
     """A new revision of a rulebook of the house, as a draft; one with errors is refused with their lines."""
     user = house_user(writes=True)
@@ -66,7 +66,7 @@ def put_house(path: s.HousePath, body: s.HouseRulebook):
     return _answer(house.put(path.name, given.text, given.files, book.inherits, body.note, user.name)), 201
 
 
-@api.post("/house/<string:name>/<int:number>/review", responses={200: h.Written, 409: a.Problem})
+@api.post("/house/<string:name>/<int:number>/review", responses={200: h.WrittenRulebook, 409: a.Problem})
 def review_house(path: s.HouseRevisionPath, body: s.HouseReview):
     """Approve a draft, or retire what is approved: an administrator's word. Jobs that stand on what is retired go on standing on it."""
     user = administrator()
@@ -77,7 +77,7 @@ def review_house(path: s.HouseRevisionPath, body: s.HouseReview):
     return _answer(_found(path.name, path.number))
 
 
-@api.get("/house/<string:name>/compare", responses={200: r.Differing})
+@api.get("/house/<string:name>/compare", responses={200: r.DifferingRulebooks})
 def compare_house(path: s.HousePath, query: s.TwoRevisions):
     """What two revisions say differently; the last two unless they are named."""
     house_user()

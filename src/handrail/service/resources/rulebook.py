@@ -50,7 +50,7 @@ def _table(table: Table) -> dict[str, Any]:
             "file": str(table.place.get("file", ""))}  # fmt: skip
 
 
-@api.get("/rulebook-language", responses={200: r.Language})
+@api.get("/rulebook-language", responses={200: r.RulebookLanguage})
 def language():
     """What rulebooks are written with: facts, functions, what practice says by use, keys, parameters of each standard."""
     return {
@@ -86,7 +86,7 @@ def try_rulebook(path: s.JobPath, body: s.TriedRulebook):
     return rulebooks.tried(job_for(path.job), Text(body.text, body.files), body.compare)
 
 
-@api.post("/jobs/<string:job>/rulebook/try-on", responses={200: r.TriedOn})
+@api.post("/jobs/<string:job>/rulebook/try-on", responses={200: r.TriedOnConnection})
 def try_on(path: s.JobPath, body: s.TriedOn):
     """What a rulebook (the job's own where none is given), or one rule, table or formula of it, makes of one connection; nothing changes."""
     job = job_for(path.job)
@@ -102,7 +102,7 @@ def try_on(path: s.JobPath, body: s.TriedOn):
                                                                                      if asked else {})}  # fmt: skip
 
 
-@api.get("/jobs/<string:job>/connections/<path:connection>/rule", responses={200: r.Why, 404: a.Problem})
+@api.get("/jobs/<string:job>/connections/<path:connection>/rule", responses={200: r.WhyRule, 404: a.Problem})
 def why(path: s.ConnectionPath):
     """Which rule took a connection, which passed it by and on which fact, and where each of its sizes comes from."""
     job = job_for(path.job)
@@ -123,7 +123,7 @@ def _connection(job: Job, key: str) -> Connection:
     return record
 
 
-@api.get("/jobs/<string:job>/rulebook/practice", responses={200: a.Page[r.Practice]})
+@api.get("/jobs/<string:job>/rulebook/practice", responses={200: a.Page[r.PracticeOf]})
 def practice(path: s.JobPath):
     """Shop practice, parameter by parameter, with its default and a sentence of explanation."""
     book = rulebook_of(job_for(path.job))
@@ -140,7 +140,7 @@ def practice(path: s.JobPath):
     return {"items": found, "total": len(found), "next": None}
 
 
-@api.get("/jobs/<string:job>/rulebook/revisions", responses={200: a.Page[r.Revision]})
+@api.get("/jobs/<string:job>/rulebook/revisions", responses={200: a.Page[r.RulebookRevision]})
 def list_revisions(path: s.JobPath):
     """Every rulebook that the job had, newest first."""
     found = kept.listed(job_for(path.job))
@@ -154,7 +154,7 @@ def get_revision(path: s.RulebookRevisionPath):
     return kept.as_dict(found) | {"text": found.text, "files": found.files}
 
 
-@api.get("/jobs/<string:job>/rulebook/compare", responses={200: r.Differing})
+@api.get("/jobs/<string:job>/rulebook/compare", responses={200: r.DifferingRulebooks})
 def compare(path: s.JobPath, query: s.TwoRevisions):
     """What two revisions of the rulebook say differently; the last two unless they are named."""
     job = job_for(path.job)
