@@ -202,6 +202,12 @@ def _more(remedy: dict[str, Any], name: str) -> str:
 
 
 def run(args: Namespace) -> int:
+    if args.as_one:
+        from handrail.cli.marks import as_one
+
+        return as_one(args)
+    if args.keep:
+        raise InputError("--keep goes with --as-one; a run keeps what it makes anyway")
     with session.client(args) as client:
         started = client.run_again(args.job, args.again) if args.again else _started(client, args)
         try:
@@ -213,7 +219,7 @@ def run(args: Namespace) -> int:
         output.as_json(ended)
     else:
         words = "; ".join(filter(None, (_statuses(ended["counts"]) if ended["state"] == "done" else "", ended["message"])))
-        output.say(f"run {ended['id']} {ended['state']}: {words}")
+        output.say(f"run {ended['id']} {ended['state']}: {words}" + (f"; {ended['changed']} connections are otherwise than before" if ended["changed"] else ""))
         rows = [(f["connection"], f["status"], f["utilisation"] or None, f["check"], f["action"], f["reason"]) for f in ended["found"][:20]]
         if rows:
             output.table(("connection", "status", "utilisation", "check", "combination", "reason"), rows, right=("utilisation",))

@@ -29,6 +29,7 @@ def parser() -> argparse.ArgumentParser:
     _rules(commands)
     _decisions(commands)
     _team(commands)
+    _marks(commands)
     _local(commands)
     return top
 
@@ -122,6 +123,10 @@ def _job(commands: Any) -> None:
     p.add_argument("--where", default="", help="only these connections, like 'stale=1'")
     p.add_argument("--pattern", default="", help="only those of a pattern, like P1")
     p.add_argument("--verify", action="store_true", help="check sizes as they stand")
+    p.add_argument("--as-one", action="store_true", help="one set of sizes for all that is named, checked for each one's own forces; nothing is kept ...")
+    p.add_argument("--keep", action="store_true", help="... unless with this, as overrides")
+    p.add_argument("--reason", default="", help="of --keep")
+    p.add_argument("--cause", default="", help="of --keep, one of the shop's list of reasons")
     p.add_argument("--set", dest="combination_set", default="", help="another set of combinations: look by it, and change no result")
     p.add_argument("--only", action="append", default=[], metavar="COMBINATION", help="single combinations (may be given again): look by them alone")
     p.add_argument("--again", type=int, default=None, metavar="RUN", help="start an interrupted run again")
@@ -266,6 +271,18 @@ def _team(commands: Any) -> None:
     p.add_argument("--where", default="")
     p.add_argument("--sort", default="connection")
     p.add_argument("--columns", default="", help="between commas; all where it is left out")
+
+
+def _marks(commands: Any) -> None:
+    p = _command(commands, "schedule", "a row a mark: count, sizes, members, weight, bolts; printed, or written as .csv or .xlsx", "cli.marks:schedule")
+    p.add_argument("job")
+    p.add_argument("file", nargs="?", default="", help="where to; its ending says how")
+    p.add_argument("--where", default="", help="only these connections, like 'released=1'")
+    p = _command(commands, "marks", "how many marks there are, and what fewer would cost", "cli.marks:marks")
+    p.add_argument("job")
+    p.add_argument("--accept", type=int, default=0, metavar="N", help="make the first N merges, as overrides")
+    p.add_argument("--reason", default="", help="why; 'made as mark ...' where it is left out")
+    p.add_argument("--cause", default="", help="one of the shop's list of reasons")
 
 
 def _which(p: argparse.ArgumentParser) -> None:

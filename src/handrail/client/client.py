@@ -246,6 +246,10 @@ class Client(Deciding, Ruling, Team):
     def run(self, job: str, number: int) -> Data:
         return self._call("GET", f"/jobs/{at(job)}/runs/{number}")
 
+    def run_changes(self, job: str, number: int) -> Data:
+        """What a run changed, connection by connection, before and after."""
+        return self._call("GET", f"/jobs/{at(job)}/runs/{number}/changes")
+
     def cancel_run(self, job: str, number: int) -> Data:
         return self._call("POST", f"/jobs/{at(job)}/runs/{number}/cancel")
 

@@ -55,3 +55,19 @@ class Team(Calling):
     def reserve(self, job: str, below: float = 0.5, where: str = "") -> Data:
         """Connections that are used less than `below`, those alike together: what less would pass, and what that saves."""
         return self._call("GET", f"/jobs/{at(job)}/reserve", params={"below": below, "where": where})
+
+    def schedule(self, job: str, where: str = "") -> Data:
+        """A row a mark: connections that are the same pieces as fabricated."""
+        return self._call("GET", f"/jobs/{at(job)}/schedule", params={"where": where})
+
+    def schedule_file(self, job: str, kind: str = "csv", where: str = "") -> bytes:
+        """The same as `csv` or `xlsx`."""
+        return bytes(self._call("GET", f"/jobs/{at(job)}/schedule.{kind}", params={"where": where}, raw=True))
+
+    def fewer_marks(self, job: str) -> Data:
+        """What fewer marks would cost: merges that keep every check passing, the cheapest first."""
+        return self._call("GET", f"/jobs/{at(job)}/schedule/fewer")
+
+    def as_one(self, job: str, **which: Any) -> Data:
+        """One set of sizes for connections (`connections`, `where`, or `pattern` and `slot`), checked for every one's own forces."""
+        return self._call("POST", f"/jobs/{at(job)}/as-one", json=chosen(**which))

@@ -10,6 +10,8 @@ from typing import Any
 Rows = Sequence[Sequence[Any]]
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")  # what a spreadsheet would work out if a text began with it
 
+WORKBOOK = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"  # its media type
+
 
 def as_csv(head: Sequence[str], rows: Rows) -> str:
     """CSV of RFC 4180; a text that a spreadsheet would take for a formula stands behind an apostrophe."""

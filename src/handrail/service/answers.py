@@ -161,6 +161,8 @@ class Run(BaseModel):
     total: int
     done: int
     counts: dict[str, int] | None
+    changed: int | None = Field(description="connections that it left otherwise than they were; null before it is done")
+    left: float | None = Field(description="seconds that it will take yet; null where that is not known")
     message: str
     author: str
     made: str

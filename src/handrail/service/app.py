@@ -33,6 +33,7 @@ from handrail.service.resources import (
     reserve,
     rulebook,
     runs,
+    schedule,
     survey,
     sweeps,
     team,
@@ -62,7 +63,7 @@ def create_app(home: Path) -> OpenAPI:
     app.json.sort_keys = False  # type: ignore[attr-defined]
     open_database(home / RECORDS)
     parts = (accounts, jobs, imports, survey, patterns, groups, connections, overrides, decisions, ledger, team, progress, reserve, rulebook, house, sweeps,
-             runs, catalogue)  # fmt: skip
+             runs, schedule, catalogue)  # fmt: skip
     for part in parts:
         app.register_api(part.api)
     problems.register(app)

@@ -201,3 +201,10 @@ class RulebookLanguage(BaseModel):
     uses: list[RulebookWord] = Field(description="what practice can say by what it is for")
     keys: dict[str, list[str]] = Field(description="what a rulebook, a rule, a table and a ladder take")
     parameters: dict[str, list[str]] = Field(description="standard -> its parameters")
+
+
+class RunChanged(BaseModel):
+    run: int
+    counts: dict[str, int] = Field(description="from one status to another, like unchecked to pass; resized where the status is the same")
+    items: list[RuledChange]
+    kept: bool = Field(description="false where the run is too old: what it changed is not kept any more")

@@ -2,21 +2,27 @@
 
 from __future__ import annotations
 
+import os
 import time
 from collections import Counter
+from typing import Any
 
 from handrail.core.building.combining import Chosen
+from handrail.core.checking.batch import Outcome
+from handrail.core.checking.coverage import Stands, after
 from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import CEILING
 from handrail.core.errors import InputError
 from handrail.service import standing
 from handrail.service.plans import Seen, look_at, plan_of
-from handrail.store import connections, jobs, listing, works
+from handrail.service.rulebooks import side, stands
+from handrail.store import connections, jobs, listing, runs, works
 from handrail.store.database import rows, writing
 from handrail.store.models import Job, Run
 
 WORST = ("fail", "unchecked", "pass")
 MOST_TOLD = 200
+MOST_CORES = 4  # that one run uses
 EVERY = 0.3  # seconds between words of progress
 
 
@@ -29,11 +35,14 @@ def do_run(run: Run) -> None:
         _look(run, seen, wanted)
         return
     left = wanted
+    changes: dict[str, dict[str, Any]] = {}
     for attempt in range(standing.TRIES):
         if attempt:
             seen = look_at(run.job)
             wanted = _wanted(seen.job, run) if not run.where else wanted
+        before = stands(seen.job)
         plan = plan_of(seen)
+        plan.cores = min(os.cpu_count() or 1, MOST_CORES)
         stored = connections.stood_sizes(seen.job, left) if run.mode == "verify" else None
         works.progress(run, 0, sum(len(m) for m in plan.families(left, stored).values()))
         outcomes = plan.work(left, stored, _Progress(run))
@@ -47,12 +56,31 @@ def do_run(run: Run) -> None:
                 continue
             moved = plan.with_partners(now.moved(seen)) & left
             found.write(seen.job.id, left - moved)
+            changes |= _changed(plan, before, outcomes, left - moved)
             jobs.move(seen.job.id)
             left = moved
             if not left:
-                works.finish(run, "done", counts=_counts(seen.job, wanted))
+                _finish(run, changes, counts=_counts(seen.job, wanted))
                 return
-    _give_up(run, seen, wanted, left)
+    _give_up(run, seen, wanted, left, changes)
+
+
+def _finish(run: Run, changes: dict[str, dict[str, Any]], message: str = "", **more: Any) -> None:
+    """Its end, with what it changed. Inside the caller's transaction."""
+    runs.keep_changes(run, list(changes.values()))
+    works.finish(run, "done", message, changed=len(changes), **more)
+
+
+def _changed(plan: Plan, before: dict[str, Stands], outcomes: dict[int, Outcome], keys: set[str]) -> dict[str, dict[str, Any]]:
+    """connection -> how it stood and stands, of those that are other steel now, or judged otherwise."""
+    found, system = {}, plan.building.system
+    for key in sorted(keys & before.keys() & plan.index.keys()):
+        k = plan.index[key]
+        assigned, outcome = plan.assigned[k], outcomes.get(k)
+        now = after(assigned, outcome)
+        if not now.same(before[key]):
+            found[key] = {"connection": key, "before": side(before[key], system), "after": side(now, system)}
+    return found
 
 
 def _look(run: Run, seen: Seen, wanted: set[str]) -> None:
@@ -85,13 +113,13 @@ def _refuse_unformed(plan: Plan, run: Run) -> None:
         raise InputError(f"no combination of set {run.combination_set} and {plan.code.method} can be formed{f' ({missing})' if missing else ''}")
 
 
-def _give_up(run: Run, seen: Seen, wanted: set[str], left: set[str]) -> None:
+def _give_up(run: Run, seen: Seen, wanted: set[str], left: set[str], changes: dict[str, dict[str, Any]]) -> None:
     """What was changed again and again under the run is stale; it is said, and never passes."""
     with writing():
         works.hold(run)
         connections.mark_stale(seen.job, "it was changed again and again during a run", left)
         words = f"{len(left)} connections were changed again and again meanwhile and are stale"
-        works.finish(run, "done", words, counts=_counts(seen.job, wanted))
+        _finish(run, changes, words, counts=_counts(seen.job, wanted))
 
 
 def _wanted(job: Job, run: Run) -> set[str]:

@@ -409,6 +409,10 @@ class TrialBody(BaseModel):
     units: Literal["si", "us"] = "si"
 
 
+class ScheduleQuery(Query):
+    where: str = Field("", max_length=20_000, description="only these connections")
+
+
 class SweepBody(BaseModel):
     model_config = ConfigDict(extra="allow")
     sweep: dict[str, Any] = Field(description="values, order and stop, as in `handrail sweep FILE`; the rest of the body is a trial")

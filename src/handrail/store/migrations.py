@@ -151,9 +151,11 @@ def _decisions(database: SqliteDatabase) -> None:
 
 
 def _rulebooks(database: SqliteDatabase) -> None:
-    """Rulebooks are kept by revisions; the house has its own."""
+    """Rulebooks are kept by revisions; the house has its own; marks are kept, and what runs changed."""
     _column(database, "job", "rulebook_files", "text not null default '{}'")
-    database.create_tables([models.RulebookRevision, models.House], safe=True)
+    database.create_tables([models.RulebookRevision, models.House, models.Mark, models.RunChanges], safe=True)
+    for table, name, kind in (("run", "started", "real not null default 0"), ("import", "started", "real not null default 0"), ("run", "changed", "integer")):
+        _column(database, table, name, kind)
     database.execute_sql(
         "insert into rulebookrevision (job_id, number, name, text, files, inherits, author, made) select id, rulebook_version, '', rulebook, '{}', '', '', "
         "strftime('%Y-%m-%dT%H:%M:%SZ', 'now') from job where rulebook != '' and rulebook_version > 0"

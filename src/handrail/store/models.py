@@ -212,6 +212,7 @@ class Work(Record):
     owner = CharField(default="")
     beat = FloatField(default=0.0)
     tries = IntegerField(default=0)
+    started = FloatField(default=0.0)  # when its worker took it (s)
 
 
 class Run(Work):
@@ -223,6 +224,14 @@ class Run(Work):
     only = JSONField(default=list)  # of its combinations; all where there is none
     found = JSONField(default=list)  # what a look saw, the worst first
     counts = JSONField(default=dict)
+    changed = IntegerField(null=True)  # connections that it left otherwise than they were; null before it is done
+
+
+class RunChanges(Record):
+    """What a run left otherwise than it was, connection by connection; of a job's newest runs."""
+
+    run = ForeignKeyField(Run, on_delete="CASCADE", unique=True)
+    data = JSONField()
 
 
 class Import(Work):
@@ -445,5 +454,18 @@ class House(Record):
         indexes = ((("name", "number"), True),)
 
 
+class Mark(Record):
+    """The name of one connection as fabricated, known by the digest of its pieces; it stays theirs for good."""
+
+    id = AutoField()
+    job = ForeignKeyField(Job, on_delete="CASCADE")
+    digest = CharField()
+    series = CharField()
+    number = IntegerField()
+
+    class Meta:
+        indexes = ((("job", "digest"), True), (("job", "series", "number"), True))
+
+
 TABLES = (Meta, User, Token, Wrong, Job, Role, Revision, MemberForces, Connection, Run, Import, Acknowledged, Group, GroupMember, PatternEdit, Override,
-          Step, Ledger, Attachment, Event, Progress, View, RulebookRevision, House)  # fmt: skip
+          Step, Ledger, Attachment, Event, Progress, View, RulebookRevision, House, Mark, RunChanges)  # fmt: skip

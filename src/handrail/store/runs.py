@@ -6,7 +6,9 @@ from typing import Any
 
 from handrail.store import works
 from handrail.store.database import writing
-from handrail.store.models import Import, Job, Run
+from handrail.store.models import Import, Job, Run, RunChanges
+
+KEPT = 20  # runs of a job whose changes are kept
 
 
 def add(job: Job, mode: str, where: str, author: str, combination_set: str = "", only: list[str] | None = None) -> tuple[Run, bool]:
@@ -41,9 +43,22 @@ def confirm(found: Import) -> bool:
 
 def as_dict(run: Run) -> dict[str, Any]:
     """A run as it is shown."""
-    names = ("id", "mode", "where", "combination_set", "only", "found", "total", "done", "counts", "author", "made", "finished")
+    names = ("id", "mode", "where", "combination_set", "only", "found", "total", "done", "counts", "changed", "author", "made", "finished")
     state, message = works.state_of(run)
-    return {name: getattr(run, name) for name in names} | {"state": state, "message": message}
+    return {name: getattr(run, name) for name in names} | {"state": state, "message": message, "left": works.time_left(run)}
+
+
+def keep_changes(run: Run, changes: list[dict[str, Any]]) -> None:
+    """What a run changed; those of the job's older runs go. Inside the transaction that ends it."""
+    RunChanges.insert(run=run.id, data=changes).on_conflict_replace().execute()
+    older = Run.select(Run.id).where(Run.job == run.job_id).order_by(Run.id.desc()).offset(KEPT)
+    RunChanges.delete().where(RunChanges.run.in_([r.id for r in older])).execute()
+
+
+def changes_of(run: Run) -> list[dict[str, Any]] | None:
+    """What a run changed; None where that is not kept any more."""
+    found = RunChanges.get_or_none(RunChanges.run == run.id)
+    return found.data if found else None
 
 
 def import_as_dict(found: Import) -> dict[str, Any]:

@@ -5,6 +5,8 @@ from __future__ import annotations
 import time
 from typing import Any
 
+from peewee import fn
+
 from handrail.store.database import rows, writing
 from handrail.store.models import Import, Run, Work, now
 
@@ -26,19 +28,30 @@ class Lost(Exception):
 
 
 def claim(owner: str) -> Work | None:
-    """The oldest work that waits, now `owner`'s; of each kind one at a time for a job."""
+    """A work that waits, now `owner`'s: of the job that was served least lately, its oldest; of each kind one at a time for a job."""
     if not rows(_ANY, *[time.time() - LEASE] * len(KINDS)):
         return None
     with writing():
         give_up_lapsed()
-        for kind in KINDS:
-            busy = kind.select(kind.job).where(kind.state == "running")
-            found = kind.select().where((kind.state == "queued") & kind.job.not_in(busy)).order_by(kind.id).first()
-            if found is not None:
-                found.state, found.owner, found.beat, found.tries = "running", owner, time.time(), found.tries + 1
-                found.save(only=("state", "owner", "beat", "tries"))
-                return found
-    return None
+        waiting = [found for kind in KINDS if (found := _next(kind)) is not None]
+        if not waiting:
+            return None
+        found = min(waiting, key=lambda work: (_served(work.job_id), KINDS.index(type(work))))
+        found.state, found.owner, found.beat, found.tries, found.started = "running", owner, time.time(), found.tries + 1, time.time()
+        found.save(only=("state", "owner", "beat", "tries", "started"))
+        return found
+
+
+def _next(kind: type[Work]) -> Work | None:
+    """The one of a kind whose turn it is."""
+    busy = kind.select(kind.job).where(kind.state == "running")
+    oldest = kind.select(fn.MIN(kind.id)).where((kind.state == "queued") & kind.job.not_in(busy)).group_by(kind.job)
+    return min(kind.select().where(kind.id.in_(oldest)), key=lambda work: (_served(work.job_id), work.id), default=None)
+
+
+def _served(job: int) -> float:
+    """When a job's last work of any kind was taken (s)."""
+    return max(kind.select(fn.MAX(kind.started)).where(kind.job == job).scalar() or 0.0 for kind in KINDS)
 
 
 def beat(work: Work) -> None:
@@ -102,6 +115,13 @@ def _lapsed(kind: type[Work]) -> Any:
 def _held(work: Work) -> Any:
     kind = type(work)
     return (kind.id == work.id) & (kind.state == "running") & (kind.owner == work.owner)
+
+
+def time_left(work: Work) -> float | None:
+    """Seconds that a running work will take yet, by how far it came in the time that it had; None where that is not known."""
+    if work.state != "running" or not work.done or not work.started or work.done > work.total:
+        return None
+    return round((time.time() - work.started) / work.done * (work.total - work.done), 1)
 
 
 def state_of(work: Work) -> tuple[str, str]:

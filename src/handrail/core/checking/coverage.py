@@ -6,6 +6,8 @@ from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
+from handrail.core.checking.assigning import Assigned
+from handrail.core.checking.batch import Outcome
 from handrail.core.checking.plan import Plan
 from handrail.core.rulebook import Failing, Rule
 from handrail.core.standards import STANDARDS
@@ -89,16 +91,22 @@ def compare(now: Plan, then: Plan, kept: Mapping[str, Stands]) -> Comparison:
     for k, assigned in enumerate(then.assigned):
         key = assigned.connection.id
         before = kept.get(key, Stands("unchecked"))
-        after = before
+        then_stands = before
         if key in touched:
-            outcome, rule = outcomes.get(key), assigned.rule
-            bare = Stands("unchecked" if rule else assigned.status, "", rule.name if rule else "", {}, 0.0, assigned.reason)
-            after = bare if outcome is None or rule is None else Stands(outcome.status, rule.use, rule.name, outcome.sizes, outcome.utilisation, outcome.reason)
-            if not after.same(before):
-                changed.append(Changed(key, before, after))
-        for side, stands, situation in (("before", before, now.assigned[k].situation), ("after", after, assigned.situation)):
+            then_stands = after(assigned, outcomes.get(key))
+            if not then_stands.same(before):
+                changed.append(Changed(key, before, then_stands))
+        for side, stands, situation in (("before", before, now.assigned[k].situation), ("after", then_stands, assigned.situation)):
             sums[side].update(made_of(stands, situation))
     return Comparison(len(touched), tuple(changed), dict(sums["before"]), dict(sums["after"]))
+
+
+def after(assigned: Assigned, outcome: Outcome | None) -> Stands:
+    """How a connection stands with what was made of it; with nothing, why."""
+    rule = assigned.rule
+    if outcome is None or rule is None:
+        return Stands("unchecked" if rule else assigned.status, "", rule.name if rule else "", {}, 0.0, assigned.reason)
+    return Stands(outcome.status, rule.use, rule.name, outcome.sizes, outcome.utilisation, outcome.reason)
 
 
 def made_of(stands: Stands, situation: Situation | None) -> dict[str, float]:

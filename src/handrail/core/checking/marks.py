@@ -15,17 +15,20 @@ from handrail.core.checking.batch import Batch, Family
 from handrail.core.checking.plan import Plan
 from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS, Standard
+from handrail.core.standards.formulas import diameter
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized, Sizes
 
-# How a connection is judged, and what is cut or drilled in the members, is no part of its own pieces.
+# How a connection is judged, and what is cut or drilled in the members or stands in the concrete, is no part of its own pieces.
 JUDGED = frozenset((
     "bolt_method", "deformation", "negligible_force", "lateral_restraint", "configuration", "clearance", "stated", "stated_V", "stated_V_share", "stated_N",
     "stated_N_share", "tie_force", "integrity", "offset_moment", "support_bolts", "bearing_method", "friction", "supplementary", "anchor_category",
     "anchor_kc", "bond_cracked", "bond_uncracked", "pullout", "steel_tension", "steel_shear", "critical_edge", "sustained", "anchor_earthquake",
     "lateral_frame", "post",
 ))  # fmt: skip
-IN_MEMBERS = frozenset(("cope_length", "cope_depth", "bottom_cope_length", "bottom_cope_depth", "first_bolt", "web_hole", "support_hole", "end_cut"))
+IN_MEMBERS = frozenset(("cope_length", "cope_depth", "bottom_cope_length", "bottom_cope_depth", "first_bolt", "web_hole", "support_hole", "end_cut",
+                        "tension_bars", "tension_bar_length", "shear_bars", "shear_bar_length", "bar_fy", "bar_ends", "grout"))  # fmt: skip
+FOLLOWS = ("default", "geometry", "opposite")  # sources of sizes that nobody chose
 BOLT_PRICE, WELD_PRICE = 3.0, 10.0  # what a bolt, and a kg of weld, count beside a kg of steel
 NEAR = 8  # marks that each is tried to be merged into, the cheapest first
 
@@ -82,6 +85,7 @@ class Merge:
 
     given: str
     taken: str
+    marks: tuple[str, ...]  # that it gives up, with those that were given up for it before
     connections: tuple[str, ...]
     worst: float
     bolts: int
@@ -114,7 +118,7 @@ def fewer(plan: Plan, stood: Mapping[str, Sizes]) -> list[Merge]:
     into: dict[str, dict[str, float]] = {}
     for name, own in marks.items():
         near = sorted((m for m in marks.values() if m.standard == own.standard and m.digest != name), key=lambda m: abs(m.cost - own.cost))[:NEAR]
-        into[name] = {m.digest: worst for m in near if (worst := trying.worst(own.connections, m.sizes)) is not None}
+        into[name] = {m.digest: worst for m in near if (worst := trying.worst(own.connections, m)) is not None}
     return _merged(marks, into)
 
 
@@ -135,8 +139,79 @@ def _merged(marks: Mapping[str, Piece], into: Mapping[str, Mapping[str, float]])
         members = groups.pop(given)
         keys = tuple(key for m in members for key in marks[m].connections)
         groups[taken] += members
-        a, b = marks[given], marks[taken]
-        found.append(Merge(given, taken, keys, max(into[m][taken] for m in members), (b.bolts - a.bolts) * len(keys), (b.steel - a.steel) * len(keys)))
+        a, b, worst = marks[given], marks[taken], max(into[m][taken] for m in members)
+        found.append(Merge(given, taken, tuple(members), keys, worst, (b.bolts - a.bolts) * len(keys), (b.steel - a.steel) * len(keys)))
+
+
+@dataclass(frozen=True)
+class Tried:
+    """The worst of some connections with other sizes: how it is used, which it is, by what; and whether every detailing rule holds for all."""
+
+    use: float
+    connection: str
+    check: str
+    sound: bool
+
+    @property
+    def told(self) -> tuple[float, str, str]:
+        """Without the last."""
+        return self.use, self.connection, self.check
+
+
+@dataclass(frozen=True)
+class AsOne:
+    """One set of sizes for connections of one standard: `sizes`, the worst of them, what it costs beside how they stand; `passes` where all do."""
+
+    standard: str
+    connections: tuple[str, ...]
+    sizes: Sizes
+    stood: tuple[Sizes, ...]
+    worst: Tried
+    passes: bool
+    bolts: int
+    steel: float
+
+
+def as_one(plan: Plan, stood: Mapping[str, Sizes]) -> list[AsOne]:
+    """For each standard among connections with the sizes that they stand with, the least of those sizes with which all pass under their own forces; else
+    the largest of each size together; else what comes nearest."""
+    found = []
+    marks = gathered(plan, stood)
+    for standard in dict.fromkeys(piece.standard for piece in marks.values()):
+        own = sorted((p for p in marks.values() if p.standard == standard), key=lambda p: p.cost)
+        keys = tuple(key for p in own for key in p.connections)
+        trying, candidates = _Trying(plan), [p.sizes for p in own]
+        tried = [(sizes, worst) for sizes in (*candidates, _largest(STANDARDS[standard], candidates)) if (worst := trying.tried(keys, sizes)) is not None]
+        if not tried:
+            continue
+        fit = [one for one in tried if one[1].sound and one[1].use <= plan.rulebook.target]
+        sizes, worst = fit[0] if fit else min(tried, key=lambda one: (not one[1].sound, one[1].use))
+        first = plan.assigned[plan.index[keys[0]]].situation
+        quantities = STANDARDS[standard].quantities
+        made = quantities(first, STANDARDS[standard].complete(first, dict(sizes))) if quantities and first is not None else None
+        bolts = (made.field_bolts + made.shop_bolts + made.rods) * len(keys) - sum(p.bolts * len(p.connections) for p in own) if made else 0
+        steel = made.steel * len(keys) - sum(p.steel * len(p.connections) for p in own) if made else 0.0
+        found.append(AsOne(standard, keys, sizes, tuple(candidates), worst, bool(fit), bolts, steel))
+    return found
+
+
+def _largest(standard: Standard, candidates: Sequence[Sizes]) -> Sizes:
+    """Of every size that was climbed or chosen the largest of all, bolts and rods by their diameter."""
+    found: Sizes = {}
+    for sizes in candidates:
+        for name in changes_to(standard, sizes):
+            if name not in found or _size(sizes[name].value) > _size(found[name].value):
+                found[name] = sizes[name]
+    return found
+
+
+def _size(value: Any) -> float:
+    if not isinstance(value, str):
+        return float(value)
+    try:
+        return diameter(value)
+    except InputError:
+        return 0.0
 
 
 @dataclass
@@ -148,24 +223,29 @@ class _Trying:
     def __post_init__(self) -> None:
         self.batch: Batch = self.plan.batch()
 
-    def worst(self, keys: Sequence[str], sizes: Sizes) -> float | None:
-        """The utilisation of the worst of the connections with these sizes; None where one is over the target, or the pieces would be others there."""
-        worst = 0.0
+    def worst(self, keys: Sequence[str], mark: Piece) -> float | None:
+        """The utilisation of the worst of the connections as this mark; None where one is over the target, or its pieces would be others there."""
+        found = self.tried(keys, mark.sizes, mark.digest)
+        return found.use if found is not None and found.sound and found.use <= self.plan.rulebook.target else None
+
+    def tried(self, keys: Sequence[str], sizes: Sizes, mark: str = "") -> Tried | None:
+        """How connections are used with the sizes; None where they cannot be made there, or (of a `mark`) would be other pieces."""
+        worst = Tried(0.0, "", "", True)
         for assigned, indices in self._alike(keys).values():
             assert assigned.rule is not None and assigned.situation is not None
-            standard = STANDARDS[assigned.rule.use]
+            standard, situation = STANDARDS[assigned.rule.use], assigned.situation
             given = taken_over(self.plan, assigned, sizes)
             try:
-                completed = standard.complete(assigned.situation, given)
+                completed = standard.complete(situation, given)
             except InputError:
                 return None
-            if _made(standard, completed) != _made(standard, sizes) or not standard.examine(assigned.situation, completed, self.plan.code).sound:
+            if mark and (digest(pieces(standard, situation, completed)) != mark or not standard.examine(situation, completed, self.plan.code).sound):
                 return None
-            family = Family(standard.name, assigned.situation, tuple(sorted(given.items())), ((),))
+            family = Family(standard.name, situation, tuple(sorted(given.items())), ((),))
             judged = self.batch.judge(family, completed, self.batch.acted(family, np.array(indices)))
-            if not (judged.use <= self.plan.rulebook.target).all():
-                return None
-            worst = max(worst, float(judged.use.max()))
+            k = int(judged.use.argmax())
+            here = Tried(float(judged.use[k]), self.plan.assigned[indices[k]].connection.id, judged.check[k] or "unchecked", not judged.broken)
+            worst = Tried(*((here if here.use > worst.use else worst).told), worst.sound and here.sound)
         return worst
 
     def _alike(self, keys: Sequence[str]) -> dict[Any, tuple[Assigned, list[int]]]:
@@ -191,4 +271,19 @@ def taken_over(plan: Plan, assigned: Assigned, sizes: Sizes) -> Sizes:
 def changes_to(standard: Standard, sizes: Sizes) -> dict[str, Any]:
     """What was chosen of the pieces of a mark; the rest of them follows from it."""
     made = {name for name, _ in _made(standard, sizes)}
-    return {n: s.formula or s.value for n, s in sizes.items() if n in made and s.source not in ("default", "geometry", "opposite")}
+    return {n: s.formula or s.value for n, s in sizes.items() if n in made and s.source not in FOLLOWS}
+
+
+def changes_from(standard: Standard, taken: Sizes, given: Sequence[Sizes]) -> dict[str, Any]:
+    """What of the pieces of a mark has to be said of connections that stand with the sizes `given`, so that they have it and keep it: what is otherwise
+    there, and what a ladder climbs."""
+    chosen = changes_to(standard, taken)
+    found: dict[str, Any] = {}
+    for name, value in _made(standard, taken):
+        own = [sizes[name] for sizes in given if name in sizes]
+        differs = len(own) < len(given) or any(_plain(size.value) != value for size in own)
+        climbs = any(size.source.startswith("rung") for size in (taken[name], *own))
+        said = differs and any(size.source not in FOLLOWS for size in own)  # by their own rules, and not by the mark's
+        if (name in chosen and (differs or climbs)) or said:
+            found[name] = chosen.get(name, taken[name].value)
+    return found

@@ -18,6 +18,7 @@ from handrail.core.checking.acting import Acting
 from handrail.core.checking.assigning import ELSEWHERE, STANDARD, Assigned, assign, by_choice, members_of, not_here
 from handrail.core.checking.batch import Batch, Family, Outcome
 from handrail.core.checking.connection import NO_FORCES, check, limit_states, without_forces
+from handrail.core.checking.cores import spread
 from handrail.core.checking.facts import Facts, Labels
 from handrail.core.checking.matrix import Matrix, matrix
 from handrail.core.checking.pairs import Pairs
@@ -46,6 +47,7 @@ class Plan:
     overrides: Overrides
     chosen: Chosen = BY_STRENGTH
     labels: Labels = field(default_factory=dict)  # what people put on connections, as far as rules ask for it
+    cores: int = 1  # that a run may use
     _chosen: tuple[Overrides, list[Assigned], list[Assigned]] | None = None  # of which overrides and rules, and what is made of them
     _stated: tuple[Overrides, Acting, Acting] | None = None  # of which overrides and model, and what acts with what people stated
 
@@ -204,7 +206,7 @@ class Plan:
         """What is made of the connections in `wanted` (all), sized afresh or as `stored`; those that share bolts are made alike."""
         batch, families = self.batch(progress), self.families(wanted, stored)
         standing = {k for members in families.values() for k in members if stored is not None and self.assigned[k].connection.id in stored}
-        return Pairs(self.assigned, self.across, self.batch(), self.family).settled(dict(batch.run(families)), standing)
+        return Pairs(self.assigned, self.across, self.batch(), self.family).settled(dict(spread(batch, families, self.cores)), standing)
 
     def batch(self, progress: Any = lambda done: None) -> Batch:
         return Batch(self.code, self.rulebook.target, self.acting.actions, progress, self.building.system)

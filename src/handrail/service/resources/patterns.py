@@ -18,6 +18,7 @@ from handrail.core.building.patterns import Member, Pattern, peaks_of, points_of
 from handrail.core.building.places import places
 from handrail.core.checking.acting import Acting
 from handrail.interchange.handover import handover
+from handrail.interchange.sheet import WORKBOOK
 from handrail.service import answers as a
 from handrail.service import boundaries, standing
 from handrail.service import model_answers as m
@@ -32,7 +33,6 @@ from handrail.store.models import Job
 
 api = blueprint("patterns", "joints that are alike")
 KEPT = 2
-WORKBOOK = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 SCALE = np.array([1e-3] * 3 + [1e-6] * 3)  # kN and kN*m
 
 

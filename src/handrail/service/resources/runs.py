@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+from collections import Counter
+from typing import Any
+
 from handrail.service import answers as a
+from handrail.service import rulebook_answers as r
 from handrail.service import schemas as s
 from handrail.service.auth import caller, job_for
 from handrail.service.problems import Refused
@@ -69,7 +73,7 @@ def _of_pattern(job: Job, body: s.NewRun) -> str:
 @api.get("/jobs/<string:job>/runs", responses={200: a.Page[a.Run]})
 def list_runs(path: s.JobPath):
     """The job's runs, newest first."""
-    found = [runs.as_dict(r) for r in Run.select().where(Run.job == job_for(path.job)).order_by(Run.id.desc()).limit(100)]
+    found = [runs.as_dict(one) for one in Run.select().where(Run.job == job_for(path.job)).order_by(Run.id.desc()).limit(100)]
     return {"items": found, "total": len(found), "next": None}
 
 
@@ -77,6 +81,20 @@ def list_runs(path: s.JobPath):
 def get_run(path: s.RunPath):
     """One run: state, progress, and what came out."""
     return runs.as_dict(_found(job_for(path.job), path.run))
+
+
+@api.get("/jobs/<string:job>/runs/<int:run>/changes", responses={200: r.RunChanged})
+def run_changes(path: s.RunPath):
+    """What a run changed: connections that are other steel since, or judged otherwise, each before and after."""
+    found = _found(job_for(path.job), path.run)
+    items = runs.changes_of(found)
+    counts = Counter(_kind(item) for item in items or [])
+    return {"run": found.id, "counts": dict(counts.most_common()), "items": items or [], "kept": items is not None}
+
+
+def _kind(item: dict[str, Any]) -> str:
+    was, now = item["before"]["status"], item["after"]["status"]
+    return "resized" if was == now else f"{was} to {now}"
 
 
 @api.post("/jobs/<string:job>/runs/<int:run>/cancel", responses={202: a.Run})

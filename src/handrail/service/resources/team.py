@@ -9,7 +9,7 @@ from flask import Response
 
 from handrail.core.errors import InputError
 from handrail.core.units import show
-from handrail.interchange.sheet import as_csv, as_workbook
+from handrail.interchange.sheet import WORKBOOK, as_csv, as_workbook
 from handrail.service import answers as a
 from handrail.service import schemas as s
 from handrail.service import standing
@@ -22,7 +22,6 @@ from handrail.store import jobs, listing, team, views
 from handrail.store.database import writing
 
 api = blueprint("team", "labels, comments, releases, views")
-WORKBOOK = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 COLUMNS = (
     "connection", "joint", "place", "level", "framing", "section", "support_section", "standard", "summary", "rule", "status", "stale", "utilisation", "check",
     "action", "reason", "overridden", "released", "sequence", "person", "tags", "elevation", "member", "support", "skew", "slope", "cope", "clause",

@@ -1,0 +1,130 @@
+"""schedule, marks."""
+
+from __future__ import annotations
+
+from argparse import Namespace
+from pathlib import Path
+from typing import Any
+
+from handrail.cli import output, session
+from handrail.core.errors import InputError
+
+LB = 2.20462262  # in a kg
+
+
+def schedule(args: Namespace) -> int:
+    if args.file:
+        return _write(args)
+    with session.client(args) as client:
+        found = client.schedule(args.job, args.where)
+    if args.json:
+        output.as_json(found)
+        return 0
+    unit, scale = _weight(found)
+    rows = [
+        (r["mark"], r["count"], r["summary"], _short(r["members"]), _short(r["supports"]), r["statuses"].get("pass", 0), r["statuses"].get("fail", 0),
+         r["utilisation"], r["field_bolts"], r["shop_bolts"], r["rods"], f"{r['steel_each'] * scale:.1f}", f"{r['steel'] * scale:,.0f}")
+        for r in found["rows"]
+    ]  # fmt: skip
+    right = ("number", "pass", "fail", "worst", "field bolts", "shop bolts", "rods", f"{unit} each", unit)
+    output.table(("mark", "number", "sizes", "members", "supports", *right[1:]), rows, right=right)
+    t = found["totals"]
+    output.say(f"{len(rows)} marks, {t['count']} connections: {t['field_bolts']:,} field bolts, {t['shop_bolts']:,} shop bolts, {t['rods']:,} anchor rods, "
+               f"{t['steel'] * scale:,.0f} {unit} of plates and angles, {t['weld'] * scale:,.0f} {unit} of fillets"
+               + (f"; {found['unsized']} connections have no sizes and no mark" if found["unsized"] else ""))  # fmt: skip
+    return 0
+
+
+def _weight(found: dict[str, Any]) -> tuple[str, float]:
+    return ("lb", LB) if found["system"] == "us" else ("kg", 1.0)
+
+
+def _short(names: list[str]) -> str:
+    return ", ".join(names[:3]) + (f" and {len(names) - 3} more" if len(names) > 3 else "")
+
+
+def _write(args: Namespace) -> int:
+    path = Path(args.file)
+    kind = path.suffix.lower().removeprefix(".")
+    if kind not in ("csv", "xlsx"):
+        raise InputError(f"{path}: a schedule is written as .csv or .xlsx")
+    with session.client(args) as client:
+        body = client.schedule_file(args.job, kind, args.where)
+    try:
+        path.write_bytes(body)
+    except OSError as exc:
+        raise InputError(f"{path}: {exc}") from exc
+    output.say(f"wrote {path} ({len(body)} bytes)")
+    return 0
+
+
+def marks(args: Namespace) -> int:
+    with session.client(args) as client:
+        found = client.fewer_marks(args.job)
+        kept = _accept(client, args, found) if args.accept else None
+    if args.json:
+        output.as_json(found if kept is None else kept)
+        return 0
+    if kept is not None:
+        output.say(f"kept as {len(kept['overrides'])} overrides on {kept['changed']} connections, awaiting an engineer's word; 'handrail schedule {args.job}' "
+                   "shows the marks that are left")  # fmt: skip
+        return 0
+    unit, scale = _weight(found)
+    bolts, steel, rows = 0, 0.0, []
+    for m in found["merges"]:
+        bolts, steel = bolts + m["bolts"], steel + m["steel"]
+        rows.append((m["number"], m["marks"], m["given"], m["given_summary"], m["taken"], m["taken_summary"], len(m["connections"]), m["worst"],
+                     f"{m['bolts']:+d}", f"{m['steel'] * scale:+,.0f}", f"{bolts:+d}", f"{steel * scale:+,.0f}"))  # fmt: skip
+    right = ("marks left", "connections", "worst", "bolts", unit, "bolts in all", f"{unit} in all")
+    output.table(("merge", "marks left", "mark", "its sizes", "becomes", "sizes", *right[1:]), rows, right=right)
+    output.say(f"{found['marks']} marks of {found['connections']} connections; each merge keeps every check passing, on top of those before; "
+               f"{found['shared']} connections share bolts with the one opposite and stay")  # fmt: skip
+    if rows:
+        output.say(f"'handrail marks {args.job} --accept 1 --reason WHY' makes the first of them, as overrides")
+    return 0
+
+
+def as_one(args: Namespace) -> int:
+    """`run --as-one`: one set of sizes for what is named."""
+    if not (args.where or args.pattern) or args.verify or args.combination_set or args.only or args.again:
+        raise InputError("usage: handrail run JOB --as-one --pattern P1 (or --where 'group=NAME'), with --keep to keep it as overrides")
+    which = {"where": args.where, "pattern": args.pattern}
+    with session.client(args) as client:
+        found = client.as_one(args.job, **which)
+        kept = [client.decide(args.job, i["changes"], args.reason, cause=args.cause, connections=i["connections"])
+                for i in found["items"] if args.keep and i["passes"] and i["changes"]]  # fmt: skip
+    if args.json:
+        output.as_json(found | {"kept": kept})
+        return 0
+    unit, scale = _weight(found)
+    rows = [
+        (i["standard"], len(i["connections"]), "pass" if i["passes"] else "fail", i["worst"], i["worst_at"], i["check"] if i["sound"] else "a detailing rule",
+         f"{i['bolts']:+d}", f"{i['steel'] * scale:+,.0f}", ", ".join(f"{n} {v}" for n, v in i["sizes"].items()))
+        for i in found["items"]
+    ]  # fmt: skip
+    output.table(("standard", "connections", "", "worst", "at", "by", "bolts", unit, "as one"), rows, right=("connections", "worst", "bolts", unit))
+    if found["unsized"]:
+        output.say(f"{len(found['unsized'])} have no sizes to begin with: run them first")
+    if args.keep:
+        output.say(f"kept as {sum(len(k['overrides']) for k in kept)} overrides, awaiting an engineer's word")
+    else:
+        output.say("nothing was kept; --keep --reason WHY keeps what passes, as overrides")
+    return 0 if found["items"] and all(i["passes"] for i in found["items"]) else 1
+
+
+def _accept(client: Any, args: Namespace, found: dict[str, Any]) -> dict[str, Any]:
+    """The merges up to a number, kept as overrides: one act for each mark that others become."""
+    if not 1 <= args.accept <= len(found["merges"]):
+        raise InputError(f"--accept: there are {len(found['merges'])} merges")
+    last: dict[str, dict[str, Any]] = {}
+    for merge in found["merges"][: args.accept]:  # a mark that was given up takes with it what it had taken
+        for key in merge["connections"]:
+            last[key] = merge
+    done: dict[str, Any] = {"overrides": [], "changed": 0}
+    for taken in dict.fromkeys(m["taken"] for m in last.values()):
+        keys = [key for key, m in last.items() if m["taken"] == taken]
+        merge = next(m for m in last.values() if m["taken"] == taken)
+        made = client.decide(args.job, merge["changes"], args.reason or f"made as mark {taken}", cause=args.cause, connections=keys)
+        done["overrides"] += made["overrides"]
+        done["changed"] += len(keys)
+    return done

@@ -1,0 +1,35 @@
+"""Marks: names of connections as fabricated, given once and never to others."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Mapping
+
+from handrail.store import bulk
+from handrail.store.database import writing
+from handrail.store.models import Job, Mark
+
+
+def named(job: Job, wanted: Mapping[str, str]) -> dict[str, str]:
+    """digest -> mark, of the digests `wanted` (each with the series that its mark is of), in whose order new ones are numbered."""
+    found = _known(job)
+    if not wanted.keys() - found.keys():
+        return {digest: found[digest] for digest in wanted}
+    with writing():
+        found = _known(job)
+        last: dict[str, int] = defaultdict(int)
+        for series, number in Mark.select(Mark.series, Mark.number).where(Mark.job == job).tuples():
+            last[series] = max(last[series], number)
+        new = []
+        for digest, series in wanted.items():
+            if digest not in found:
+                last[series] += 1
+                found[digest] = f"{series}{last[series]}"
+                new.append({"job": job.id, "digest": digest, "series": series, "number": last[series]})
+        bulk.insert(Mark, new)
+    return {digest: found[digest] for digest in wanted}
+
+
+def _known(job: Job) -> dict[str, str]:
+    rows = Mark.select(Mark.digest, Mark.series, Mark.number).where(Mark.job == job).tuples()
+    return {digest: f"{series}{number}" for digest, series, number in rows}

@@ -1,0 +1,54 @@
+"""A run over several cores comes out as over one, whatever becomes of the other process."""
+
+from __future__ import annotations
+
+import os
+import signal
+
+import pytest
+
+from handrail.core.checking import cores
+from tests.bundles import plan_of
+
+
+@pytest.fixture
+def shared(monkeypatch, demo_folder):
+    monkeypatch.setattr(cores, "WORTH", 0.0)
+    plan = plan_of(demo_folder)
+    wanted = {a.connection.id for a in plan.assigned if a.rule and a.rule.use in ("single_plate", "double_angle")}
+    families = plan.families(set(sorted(wanted)[:120]))
+    return plan, families, dict(plan.batch().run(families))
+
+
+def test_it_comes_out_the_same(shared):
+    plan, families, alone = shared
+    told: list[int] = []
+    assert dict(cores.spread(plan.batch(told.append), families, 3)) == alone
+    assert told and told == sorted(told) and told[-1] <= len(alone)
+
+
+def test_a_process_that_ends_leaves_nothing_undone(shared, monkeypatch):
+    plan, families, alone = shared
+    monkeypatch.setattr(cores, "_work", lambda batch, part, mouth: os.kill(os.getpid(), signal.SIGKILL))
+    assert dict(cores.spread(plan.batch(), families, 2)) == alone
+
+
+def test_what_progress_raises_ends_both(shared):
+    plan, families, _ = shared
+
+    class Stopped(Exception):
+        pass
+
+    def stop(done: int) -> None:
+        raise Stopped
+
+    with pytest.raises(Stopped):
+        list(cores.spread(plan.batch(stop), families, 2))
+    assert not [child for child in cores.multiprocessing.active_children() if child.is_alive()]
+
+
+def test_parts_weigh_about_the_same(shared):
+    _, families, _ = shared
+    parts = cores._shared_out(families, 2)
+    assert sum(len(part) for part in parts) == len(families) and {f for part in parts for f in part} == set(families)
+    assert max(len(p) for p in parts) < len(families)
