@@ -146,3 +146,21 @@ def test_the_house_stands_above_jobs(service, bay: Client) -> None:
     assert "too-late" not in {job["name"] for job in bay.jobs()}
     with pytest.raises(ServiceError, match="say which revision"):
         bay.put_rulebook("rules", on_it.replace(" R1", ""))
+
+
+def test_a_rule_from_a_connection_takes_it_and_its_like(bay: Client) -> None:
+    """The text comes back with the rule before the others, comments and all; by it the connection has the same sizes."""
+    bay.rulebook_back("rules", 1) if bay.rulebook("rules")["version"] > 1 else None
+    bay.put_rulebook("rules", BOOK, files={"beams.csv": BEAMS})
+    bay.wait("rules", bay.start_run("rules")["id"])
+    liked = next(c for c in bay.connections("rules") if c["rule"] == "By table")
+    edited = bay.edit_rulebook("rules", BOOK, {"beams.csv": BEAMS}, like={"connection": liked["connection"], "free": ["bolt"], "sections": True})
+    assert edited["text"].endswith(BOOK[BOOK.index("  - name: Tagged") :]) and edited["files"] == {"beams.csv": BEAMS}
+    tried = bay.try_rulebook("rules", edited["text"], edited["files"])
+    assert tried["rules"][0]["name"] == f"Like {liked['connection']}" and tried["rules"][0]["takes"] >= 1 and tried["compared"]["changed"] == 0
+    moved = bay.edit_rulebook("rules", edited["text"], edited["files"], move={"rule": 0, "to": 3})
+    assert [r["name"] for r in bay.try_rulebook("rules", moved["text"], moved["files"], compare=False)["rules"]][-1].startswith("Like")
+    cell = bay.edit_rulebook("rules", BOOK, {"beams.csv": BEAMS}, cell={"table": "beams", "row": 0, "column": "rows", "value": "5"})
+    assert cell["files"]["beams.csv"] == BEAMS.replace("W18, 3", "W18, 5")
+    with pytest.raises(ServiceError, match="say one change"):
+        bay.edit_rulebook("rules", BOOK, {"beams.csv": BEAMS})

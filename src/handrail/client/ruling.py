@@ -31,6 +31,11 @@ class Ruling(Calling):
         body = {"text": text, "files": dict(files or {}), "connection": connection, "table": table, "formula": formula, "rule": rule}
         return self._call("POST", f"/jobs/{at(job)}/rulebook/try-on", json=body)
 
+    def edit_rulebook(self, job: str, text: str, files: Files | None = None, **change: Data) -> Data:
+        """The text and files of a rulebook with one change: `move` ({rule, to}), `like` ({connection, free, sections}), `default` ({name, standard}) or
+        `cell` ({table, row, column, value}); comments stay, nothing is kept."""
+        return self._call("POST", f"/jobs/{at(job)}/rulebook/edit", json={"text": text, "files": dict(files or {}), **change})
+
     def why(self, job: str, connection: str) -> Data:
         """Which rule took a connection, which passed it by and on which fact, and where its sizes come from."""
         return self._call("GET", f"/jobs/{at(job)}/connections/{at(connection)}/rule")

@@ -27,7 +27,7 @@ MANY = 2 * 1024**2  # names of thousands of connections or decisions
 USUAL = 256 * 1024
 _ROUTES = (
     (re.compile(r"^/api/v1/jobs/[^/]+/imports/?$"), UPLOAD),
-    (re.compile(r"^/api/v1/jobs/[^/]+/(rulebook(/try(-on)?)?|imports/[0-9]+/map)/?$"), RULEBOOK),
+    (re.compile(r"^/api/v1/jobs/[^/]+/(rulebook(/(try(-on)?|edit))?|imports/[0-9]+/map)/?$"), RULEBOOK),
     (re.compile(r"^/api/v1/house/[^/]+/?$"), RULEBOOK),
     (re.compile(r"^/api/v1/jobs/[^/]+/overrides/[0-9]+/attachments/?$"), FILE),
     (re.compile(r"^/api/v1/jobs/[^/]+/(changes|overrides/review|labels|releases|groups/[^/]+)/?$"), MANY),

@@ -208,3 +208,8 @@ class RunChanged(BaseModel):
     counts: dict[str, int] = Field(description="from one status to another, like unchecked to pass; resized where the status is the same")
     items: list[RuledChange]
     kept: bool = Field(description="false where the run is too old: what it changed is not kept any more")
+
+
+class EditedRulebook(BaseModel):
+    text: str
+    files: dict[str, str]

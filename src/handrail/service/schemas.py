@@ -231,6 +231,36 @@ class TriedOn(RulebookText):
     rule: str = Field("", max_length=300, description="what of its conditions holds")
 
 
+class RuleMove(Body):
+    rule: int = Field(ge=0, le=500, description="of its own rules, from 0")
+    to: int = Field(ge=0, le=500)
+
+
+class RuleLike(Body):
+    connection: str = Field(max_length=400)
+    free: list[str] = Field([], max_length=100, description="sizes that the ladder may climb")
+    sections: bool = Field(True, description="between the same sections; else between the same kinds of section")
+
+
+class PracticeDefault(Body):
+    name: str = Field(max_length=100, description="a parameter, or by use like bolts.moment")
+    standard: str = Field("", max_length=60)
+
+
+class TableCell(Body):
+    table: str = Field(max_length=60)
+    row: int = Field(ge=0, le=5000)
+    column: str = Field(max_length=100)
+    value: str = Field(max_length=200)
+
+
+class RulebookEdit(RulebookText):
+    move: RuleMove | None = None
+    like: RuleLike | None = None
+    default: PracticeDefault | None = None
+    cell: TableCell | None = None
+
+
 class RulebookBack(Body):
     number: int = Field(0, ge=0, le=10**9, description="of the revision; 0 for the one before")
     name: str = Field("", max_length=200)

@@ -7,7 +7,7 @@ from typing import Any
 
 from flask import request
 
-from handrail.core.rulebook import Rulebook, Text
+from handrail.core.rulebook import Rulebook, Text, editing
 from handrail.core.rulebook.differing import differences, line_by_line
 from handrail.core.rulebook.facts import FACTS
 from handrail.core.rulebook.language import TOP_KEYS
@@ -21,6 +21,7 @@ from handrail.service import rulebook_answers as r
 from handrail.service import rulebooks, whys
 from handrail.service import schemas as s
 from handrail.service.auth import caller, job_for
+from handrail.service.likeness import rule_like
 from handrail.service.plans import look_at, plan_around, rulebook_of, takes
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
@@ -100,6 +101,39 @@ def try_on(path: s.JobPath, body: s.TriedOn):
     found: dict[str, Any] = {"value": None, "values": {}, "rows": [], "row": None, "rule": None, "none": ""}
     return found | {"why": whys.why(plan, record.key, outcome.sizes if outcome else {}), **(whys.tried(plan, record.key, body.table, body.formula, body.rule)
                                                                                      if asked else {})}  # fmt: skip
+
+
+@api.post("/jobs/<string:job>/rulebook/edit", responses={200: r.EditedRulebook})
+def edit(path: s.JobPath, body: s.RulebookEdit):
+    """A rulebook's text with one change, comments and all other lines as they were: a rule moved, a rule made from a connection, practice back at its
+    default, a cell of a table. Nothing is kept."""
+    job = job_for(path.job)
+    asked = [change for change in (body.move, body.like, body.default, body.cell) if change is not None]
+    if len(asked) != 1:
+        raise Refused(422, "say one change: move, like, default or cell")
+    given = Text(body.text, body.files)
+    if body.move:
+        given = Text(editing.move_rule(given.text, body.move.rule, body.move.to), given.files)
+    elif body.default:
+        given = Text(editing.without_practice(given.text, body.default.name, body.default.standard), given.files)
+    elif body.cell:
+        given = editing.with_cell(given, body.cell.table, body.cell.row, body.cell.column, body.cell.value)
+    elif body.like:
+        given = Text(editing.with_rule(given.text, _like(job, body.like)), given.files)
+    return {"text": given.text, "files": dict(given.files)}
+
+
+def _like(job: Job, asked: s.RuleLike) -> dict[str, Any]:
+    """The rule that a connection makes."""
+    with reading():
+        record = _connection(job, asked.connection)
+        plan = plan_around(look_at(job, record.key), record)
+    k = plan.index[record.key]
+    assigned = plan.assigned[k]
+    if assigned.rule is None or assigned.situation is None or assigned.rule.use != record.standard or not record.sizes:
+        raise Refused(409, f"connection {record.key} has no sizes to make a rule of ({record.reason})")
+    facts = plan.facts(k, assigned.situation, every=True)
+    return rule_like(assigned, connections.sizes_of(record), facts, asked.free, asked.sections, plan.building.system)
 
 
 @api.get("/jobs/<string:job>/connections/<path:connection>/rule", responses={200: r.WhyRule, 404: a.Problem})
