@@ -12,11 +12,13 @@ import { JointsStation } from "./stations/joints";
 import { LedgerStation } from "./stations/ledger";
 import { PatternsStation } from "./stations/patterns";
 import { ProgressStation } from "./stations/progress";
+import { ScheduleStation } from "./stations/schedule";
 import { SignInStation } from "./stations/sign-in";
 import { SurveyStation } from "./stations/survey";
 import "./style.css";
 
 const ModelStation = lazy(() => import("./stations/model"));
+const RulebookStation = lazy(() => import("./stations/rulebook"));
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
 
 function Signed({ children }: { children: ReactNode }) {
@@ -54,7 +56,9 @@ createRoot(document.getElementById("root") as HTMLElement).render(
               <Route path="import" element={<ImportStation />} />
               <Route path="patterns" element={<PatternsStation />} />
               <Route path="joints" element={<JointsStation />} />
+              <Route path="rulebook" element={<RulebookStation />} />
               <Route path="ledger" element={<LedgerStation />} />
+              <Route path="schedule" element={<ScheduleStation />} />
               <Route path="progress" element={<ProgressStation />} />
               <Route path="connections/:connection" element={<ConnectionStation />} />
               <Route path="*" element={<Empty title="There is no such station" />} />

@@ -28,7 +28,7 @@ export function Rail() {
               : "no model yet"
             : " "}
         </p>
-        <ol className="relative mt-6 space-y-6 before:absolute before:inset-y-2 before:left-[5px] before:w-0.5 before:bg-white/20">
+        <ol className="relative mt-5 space-y-4 before:absolute before:inset-y-2 before:left-[5px] before:w-0.5 before:bg-white/20">
           <Station
             to={to(job, "survey")}
             name="Survey"
@@ -37,6 +37,7 @@ export function Rail() {
           />
           <Station to={to(job, "model")} name="Model" words={modelWords(data)} />
           <Station to={to(job, "patterns")} name="Patterns" words="joints that are alike" />
+          <Station to={to(job, "rulebook")} name="Rulebook" words={ruleWords(data)} />
           <Station to={to(job, "joints")} name="Joints" words={jointWords(data)} alert={Boolean(data?.statuses.fail)} />
           <Station
             to={to(job, "ledger")}
@@ -44,6 +45,7 @@ export function Rail() {
             words={ledgerWords(data)}
             alert={Boolean(data?.overrides_look)}
           />
+          <Station to={to(job, "schedule")} name="Schedule" words="marks and their sizes" />
           <Station to={to(job, "progress")} name="Progress" words={progressWords(data)} />
           {connection && <Station to={to(job, "connections", named)} name="Connection" words={named} />}
         </ol>
@@ -92,6 +94,13 @@ function modelWords(job?: Job) {
   if (!job) return "";
   const odd = job.framings.unrecognised ?? 0;
   return odd ? `${odd} unrecognised` : `${job.joints} joints framed`;
+}
+
+function ruleWords(job?: Job) {
+  if (!job) return "";
+  const none = job.statuses.unassigned ?? 0;
+  if (!job.rulebook_version) return "none yet";
+  return `revision ${job.rulebook_version}${none ? `, ${none} unassigned` : ""}`;
 }
 
 function jointWords(job?: Job) {

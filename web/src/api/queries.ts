@@ -66,6 +66,12 @@ const PAGES = [
   "revised",
   "reserve",
   "views",
+  "rulebook",
+  "rulebook-revisions",
+  "practice",
+  "why",
+  "schedule",
+  "fewer",
 ];
 const LISTS = ["model", "connections"];
 

@@ -6,6 +6,7 @@ import { level, plain, sentence } from "../words";
 import { Remedies } from "./remedies";
 import { Standing } from "./standing";
 import { Ways } from "./ways";
+import { Why } from "./why";
 
 /** What it is, how it stands, what governs, what would help, and what else meets here. */
 export function Head({ job, data, role }: { job: string; data: Connection; role: string }) {
@@ -33,7 +34,7 @@ export function Head({ job, data, role }: { job: string; data: Connection; role:
         {data.place ? `(${data.place})` : `at ${level(data.elevation, data.system)}`}
         {data.skew > 0.5 && ` · skew ${data.skew.toFixed(1)}°`}
         {data.slope > 0.5 && ` · slope ${data.slope.toFixed(1)}°`}
-        {data.rule && ` · rule “${data.rule}”`}
+        {data.rule && ` · rule “${data.rule}”`} <Why job={job} data={data} />
       </p>
       <Standing job={job} data={data} role={role} />
       {data.reason && data.drawing && !(data.check && data.reason.startsWith(data.check)) && (

@@ -3,6 +3,7 @@ import { DropdownMenu } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import { useCancelRun, useRefresh, useRuns, useStartRun } from "../api/queries";
 import { LookDialog, Looked } from "./look";
+import { RunChanges } from "./run-changes";
 
 /** Starts a run, shows how far it is, stops it. */
 export function RunButton({ job, method, allowed }: { job: string; method: string; allowed: boolean }) {
@@ -25,7 +26,10 @@ export function RunButton({ job, method, allowed }: { job: string; method: strin
       <div className="space-y-1.5" role="status">
         <div className="flex justify-between text-xs text-white/80">
           <span>{last.state === "queued" ? "Run waiting" : `Run ${last.id}`}</span>
-          <span>{last.total ? `${last.done} of ${last.total}` : ""}</span>
+          <span>
+            {last.total ? `${last.done} of ${last.total}` : ""}
+            {last.left !== null && last.left > 2 ? `, ${soon(last.left)}` : ""}
+          </span>
         </div>
         <div className="h-1.5 rounded-full bg-white/15">
           <div className="h-full rounded-full bg-brass transition-all" style={{ width: `${share * 100}%` }} />
@@ -86,9 +90,12 @@ export function RunButton({ job, method, allowed }: { job: string; method: strin
             ? `Run ${last.id} failed: ${last.message}`
             : words}
       </p>
+      {last?.state === "done" && last.mode !== "look" && <RunChanges job={job} run={last} />}
     </div>
   );
 }
+
+const soon = (seconds: number) => (seconds < 90 ? `${Math.round(seconds)} s` : `${Math.round(seconds / 60)} min`);
 
 function Choice({ title, words, onSelect }: { title: string; words: string; onSelect: () => void }) {
   return (

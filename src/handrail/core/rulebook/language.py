@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
+from difflib import get_close_matches
 from functools import cached_property
 from typing import Any
 
@@ -199,8 +200,10 @@ def _practice(reader: Reader, data: dict[str, Any], rules: RuleReader, base: Rul
     for name in [n for n in given if n not in (TARGET, *GROUPS, *STANDARDS)]:
         standards = list(having(str(name)))
         if not standards:
-            reader.wrong(given, name, f"no standard has a parameter '{str(name)[:60]}'; practice takes parameters, {', '.join(GROUPS)}, and standards by name",
-                         of_value=False)  # fmt: skip
+            near = get_close_matches(str(name)[:60], [*(p.name for s in STANDARDS.values() for p in s.parameters), *GROUPS, *STANDARDS, TARGET], 1, 0.6)
+            meant = f"did you mean {near[0]}? " if near else ""
+            reader.wrong(given, name, f"no standard has a parameter '{str(name)[:60]}'; {meant}practice takes parameters, {', '.join(GROUPS)}, and standards "
+                         "by name", of_value=False)  # fmt: skip
         for standard in standards:
             size = reader.attempt(given, name, rules.size, standard, name, plain(given[name]), "practice")
             if size is not None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
+from difflib import get_close_matches
 from typing import Any
 
 from handrail.core.actions import Actions
@@ -136,7 +137,10 @@ class Standard:
         for p in self.parameters:
             if p.name == name:
                 return p
-        raise InputError(f"{self.name} has no parameter '{name}'; it has {', '.join(p.name for p in self.parameters)}")
+        names = [p.name for p in self.parameters]
+        near = get_close_matches(name[:60], names, 1, 0.6)
+        meant = f"did you mean {near[0]}? " if near else ""
+        raise InputError(f"{self.name} has no parameter '{name[:60]}'; {meant}it has {', '.join(names)}")
 
     def read(self, given: dict[str, Any], source: str, bare: float | None = None) -> Sizes:
         """Parameters from text or numbers, each marked with `source`; a formula, like `= rows + 2`, stays one until sizes are completed."""
