@@ -313,3 +313,18 @@ ACTIONS: dict[str, Callable[[Namespace, Any], int]] = {
     "set": _set, "take": _take, "list": _list, "back": _step, "forward": _step, "attach": _attach, "files": _files, "export": _export,
     "accept": _review, "return": _review, "confirm": _review, "clear": _review,
 }  # fmt: skip
+
+
+def earlier(args: Namespace) -> int:
+    with session.client(args) as client:
+        found = client.earlier(args.job, args.connection, args.exact)
+    if args.json:
+        output.as_json(found)
+        return 0
+    rows = [(f"{i['job']} {i['connection']}", i["count"], i["section"], i["support_section"], i["there"], i["standard"], i["summary"], i["status"],
+             output.used(i), i["check"] if i["status"] != "unchecked" else i["reason"]) for i in found["items"]]  # fmt: skip
+    output.table(("as at", "number", "member", "support", "used there", "standard", "sizes", "here", "used here", "by"), rows, right=("number", "used there"))
+    output.say(f"{found['looked']} designs between like members; the nearest are tried on {args.connection} under its own forces, and nothing is kept")
+    if rows:
+        output.say(f"'handrail override set {args.job} {args.connection} ...' takes one over, 'override take' one of this job")
+    return 0

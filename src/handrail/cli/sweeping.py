@@ -1,4 +1,4 @@
-"""sweep: straight to the core from a file, or through the service for a connection of a job."""
+"""sweep, capacity: straight to the core from a file; a sweep of a job's connection through the service."""
 
 from __future__ import annotations
 
@@ -90,3 +90,48 @@ def _print(found: dict[str, Any], args: Namespace) -> None:
     output.say(f"{words}; the first that passes is {found['rows'][won]['number']}: " + ", ".join(f"{n} {v}" for n, v in found["rows"][won]["values"].items()))
     if "kept" in found:
         output.say(f"kept on {args.connection} as override {', '.join(str(o['id']) for o in found['kept']['overrides'])}, awaiting an engineer's word")
+
+
+def capacity(args: Namespace) -> int:
+    from handrail.core.checking import capacity as core
+    from handrail.core.units import parse
+
+    asked = core.read_asked_of(read(args.file))
+    found = core.as_dict(asked, core.capacities(asked), "si" if args.si or args.json else "us")
+    if args.out:
+        return _write_capacity(args.out, found, core.words(asked))
+    if args.json:
+        output.as_json(found)
+        return 0
+    wanted = args.section.replace(" ", "").upper()
+    rows = [r for r in found["rows"] if not wanted or r["section"].upper() == wanted]
+    if args.shear:
+        least = parse(args.shear, "force") * (1e-3 if args.si else 1 / 4448.2216152605)
+        rows = sorted((r for r in rows if r["shear"] >= least), key=lambda r: (r["section"], r["steel"], r["bolts"]))
+    output.say(core.words(asked))
+    names = list(dict.fromkeys(n for r in rows for n in r["values"]))
+    shown = rows if args.limit == 0 else rows[: args.limit]
+    scale, weight = (1.0, "kg") if args.si else (LB, "lb")
+    right = (f"V, {found['unit']}", f"steel, {weight}", "bolts")
+    output.table(("section", *names, right[0], "governs", *right[1:], "why not"), [(r["section"], *(r["values"].get(n, "") for n in names), f"{r['shear']:.1f}",
+                 r["check"], f"{r['steel'] * scale:.1f}", r["bolts"], r["why"]) for r in shown], right=right)  # fmt: skip
+    if len(rows) > len(shown):
+        output.say(f"{len(rows) - len(shown)} more: --limit 0 shows all, --section and --shear look among them, OUT.xlsx has the lightest for each shear too")
+    if not rows:
+        output.say("none is like that")
+        return 1
+    return 0
+
+
+def _write_capacity(to: str, found: dict[str, Any], words: str) -> int:
+    from handrail.interchange.capacity_book import workbook
+
+    path = Path(to)
+    if path.suffix.lower() != ".xlsx":
+        raise InputError(f"{path}: a capacity table is written as .xlsx")
+    try:
+        path.write_bytes(workbook(found, words))
+    except OSError as exc:
+        raise InputError(f"{path}: {exc}") from exc
+    output.say(f"wrote {path}: {len(found['rows'])} candidates on {len(found['sections'])} sections")
+    return 0

@@ -50,6 +50,10 @@ class Deciding(Calling):
         body = {"alternatives": alternatives}
         return self._call("POST", f"/jobs/{at(job)}/connections/{at(connection)}/alternatives", json=body)["alternatives"]
 
+    def earlier(self, job: str, connection: str, exact: bool = False) -> Data:
+        """Designs that pass between like members here and in other jobs, tried on this connection."""
+        return self._call("GET", f"/jobs/{at(job)}/connections/{at(connection)}/earlier", params={"exact": exact})
+
     def steps(self, job: str) -> Data:
         """What the caller can step `back` over and `forward` to, in words; None where there is nothing."""
         return self._call("GET", f"/jobs/{at(job)}/steps")

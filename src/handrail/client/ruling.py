@@ -85,3 +85,11 @@ class Ruling(Calling):
         """What two revisions of a rulebook of the house say differently."""
         asked: dict[str, Any] = {n: number for n, number in (("old", old), ("new", new)) if number is not None}
         return self._call("GET", f"/house/{at(name)}/compare", params=asked)
+
+    def capacity(self, data: Data) -> Data:
+        """What a standard holds on a range of sections, as `handrail capacity` reads it from a file."""
+        return self._call("POST", "/capacity", json=data)
+
+    def capacity_workbook(self, data: Data) -> bytes:
+        """The same as a workbook (.xlsx)."""
+        return bytes(self._call("POST", "/capacity.xlsx", json=data, raw=True))

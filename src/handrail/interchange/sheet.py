@@ -25,20 +25,29 @@ def as_csv(head: Sequence[str], rows: Rows) -> str:
 
 def as_workbook(title: str, head: Sequence[str], rows: Rows) -> bytes:
     """A workbook (.xlsx) of one sheet: numbers stay numbers, texts are never formulas."""
+    return as_sheets([(title, head, rows)])
+
+
+def as_sheets(sheets: Sequence[tuple[str, Sequence[str], Rows]]) -> bytes:
+    """The same of several sheets, each (title, names of its columns, rows)."""
     import xlsxwriter
 
     out = io.BytesIO()
     with xlsxwriter.Workbook(out, {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False}) as book:
-        sheet = book.add_worksheet(title[:31])
         bold, two = book.add_format({"bold": True, "bottom": 1}), book.add_format({"num_format": "0.00"})
-        widths = [len(name) for name in head]
-        sheet.write_row(0, 0, head, bold)
-        for k, row in enumerate(rows, 1):
-            for n, value in enumerate(row):
-                sheet.write(k, n, value, two if isinstance(value, float) else None)
-                widths[n] = max(widths[n], min(len(str(value)), 60))
-        for n, width in enumerate(widths):
-            sheet.set_column(n, n, width + 2)
-        sheet.freeze_panes(1, 1)
-        sheet.autofilter(0, 0, max(len(rows), 1), len(head) - 1)
+        for title, head, rows in sheets:
+            _fill(book.add_worksheet(title[:31]), head, rows, bold, two)
     return out.getvalue()
+
+
+def _fill(sheet: Any, head: Sequence[str], rows: Rows, bold: Any, two: Any) -> None:
+    widths = [len(name) for name in head]
+    sheet.write_row(0, 0, head, bold)
+    for k, row in enumerate(rows, 1):
+        for n, value in enumerate(row):
+            sheet.write(k, n, value, two if isinstance(value, float) else None)
+            widths[n] = max(widths[n], min(len(str(value)), 60))
+    for n, width in enumerate(widths):
+        sheet.set_column(n, n, width + 2)
+    sheet.freeze_panes(1, 1)
+    sheet.autofilter(0, 0, max(len(rows), 1), len(head) - 1)

@@ -19,6 +19,7 @@ from handrail.service.children import RECORDS
 from handrail.service.resources import (
     PREFIX,
     accounts,
+    capacity,
     catalogue,
     connections,
     decisions,
@@ -63,7 +64,7 @@ def create_app(home: Path) -> OpenAPI:
     app.json.sort_keys = False  # type: ignore[attr-defined]
     open_database(home / RECORDS)
     parts = (accounts, jobs, imports, survey, patterns, groups, connections, overrides, decisions, ledger, team, progress, reserve, rulebook, house, sweeps,
-             runs, schedule, catalogue)  # fmt: skip
+             capacity, runs, schedule, catalogue)  # fmt: skip
     for part in parts:
         app.register_api(part.api)
     problems.register(app)

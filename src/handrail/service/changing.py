@@ -181,13 +181,14 @@ def taken_from(job: Job, key: str, other: str) -> dict[str, Any]:
     for name, size in connections.sizes_of(source).items():
         same = record.standard == source.standard and name in own and own[name].value == size.value
         if size.source not in FOLLOWED and not same:
-            found[name] = _as_given(of, name, size.value)
+            found[name] = as_given(of, name, size.value)
     if not found:
         raise InputError(f"{key} has all sizes of {other} already")
     return found
 
 
-def _as_given(of: Standard, name: str, value: Value) -> Any:
+def as_given(of: Standard, name: str, value: Value) -> Any:
+    """A kept value as a change takes it: forces in kN."""
     return float(value) / FORCE_UNIT if of.parameter(name).kind == "force" and not isinstance(value, str) else value
 
 

@@ -291,3 +291,30 @@ class Sweep(BaseModel):
     winner: int | None = Field(description="index of the first that passes")
     changes: dict[str, str | int | float] = Field(description="what makes a connection the winner, as a change of several sizes takes it")
     rows: list[SweepRow]
+
+
+class CapacityRow(BaseModel):
+    section: str
+    values: dict[str, str]
+    summary: str
+    shear: float = Field(description="available, in `unit`; 0 where it cannot be made")
+    check: str = Field(description="that governs there")
+    steel: float = Field(description="kg")
+    bolts: int
+    why: str = Field(description="why it cannot be made there")
+
+
+class CapacityAt(BaseModel):
+    shear: float
+    sections: dict[str, CapacityRow] = Field(description="section -> the lightest that holds it; sections on which none does are left out")
+
+
+class Capacity(BaseModel):
+    standard: str
+    framing: str
+    support: str
+    code: str
+    unit: str
+    sections: list[str]
+    rows: list[CapacityRow]
+    shears: list[CapacityAt]

@@ -209,3 +209,26 @@ class Event(BaseModel):
     author: str
     made: str
     override: int | None = None
+
+
+class EarlierDesign(BaseModel):
+    job: str
+    connection: str = Field(description="the nearest that has it")
+    section: str
+    support_section: str
+    standard: str
+    count: int = Field(description="connections that have it")
+    there: float = Field(description="utilisation there")
+    summary: str
+    status: str = Field(description="here, under this connection's own forces")
+    utilisation: float
+    check: str
+    reason: str
+    steel: float | None = Field(description="kg")
+    changes: dict[str, str | int | float] = Field(description="what makes this connection so")
+
+
+class EarlierDesigns(BaseModel):
+    connection: str
+    looked: int = Field(description="designs that were found; the nearest twelve are tried")
+    items: list[EarlierDesign]

@@ -301,6 +301,10 @@ class Decided(Body):
     both: bool = Field(False, description="of a size that bolts through one web share with the connection opposite: change it for both")
 
 
+class EarlierQuery(Query):
+    exact: bool = Field(False, description="between the same sections only; else between members of the same kinds, about as deep")
+
+
 class SweepOf(Body):
     values: list[dict[str, Any]] = Field(min_length=1, max_length=20, description="parameters with their values, each a list, `start .. limit by step` or one "
                                          "value; what is in one entry moves together; the first entry goes fastest")  # fmt: skip
@@ -446,4 +450,12 @@ class ScheduleQuery(Query):
 class SweepBody(BaseModel):
     model_config = ConfigDict(extra="allow")
     sweep: dict[str, Any] = Field(description="values, order and stop, as in `handrail sweep FILE`; the rest of the body is a trial")
+    units: Literal["si", "us"] = "si"
+
+
+class CapacityBody(BaseModel):
+    model_config = ConfigDict(extra="allow")
+    standard: str
+    framing: str
+    sections: str | list[str] = Field(description="names with * and ?, between commas or as a list")
     units: Literal["si", "us"] = "si"

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, need } from "./client";
 import { useRefresh } from "./queries";
-import type { Attachment, Attachments, DecidedForMany, Decisions, Reviewed, Verified } from "./types";
+import type { Attachment, Attachments, DecidedForMany, Decisions, EarlierDesigns, Reviewed, Verified } from "./types";
 
 const at = (job: string) => ({ params: { path: { job } } });
 
@@ -104,3 +104,18 @@ export function useAttach(job: string, override: number) {
     },
   });
 }
+
+/** Designs that pass between like members, here and in other jobs, tried on this connection. */
+export const useEarlier = (job: string, connection: string, wanted: boolean) =>
+  useQuery({
+    queryKey: ["earlier", job, connection],
+    enabled: wanted,
+    staleTime: 60_000,
+    retry: false,
+    queryFn: () =>
+      need<EarlierDesigns>(
+        api.GET("/api/v1/jobs/{job}/connections/{connection}/earlier", {
+          params: { path: { job, connection }, query: { exact: false } },
+        }),
+      ),
+  });

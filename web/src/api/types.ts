@@ -77,3 +77,4 @@ export type HouseRulebook = Answers["KeptRulebook"];
 export type Schedule = Answers["Schedule"];
 export type Consolidation = Answers["Consolidation"];
 export type RunChanged = Answers["RunChanged"];
+export type EarlierDesigns = Answers["EarlierDesigns"];

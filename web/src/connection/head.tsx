@@ -3,6 +3,7 @@ import type { Connection } from "../api/types";
 import { StatusMark, Utilisation } from "../parts/status";
 import { toConnection } from "../paths";
 import { level, plain, sentence } from "../words";
+import { Earlier } from "./earlier";
 import { Remedies } from "./remedies";
 import { Standing } from "./standing";
 import { Ways } from "./ways";
@@ -41,6 +42,7 @@ export function Head({ job, data, role }: { job: string; data: Connection; role:
         <p className="mt-0.5 text-fail">{sentence(data.reason)}</p>
       )}
       <Remedies job={job} data={data} role={role} />
+      <Earlier job={job} data={data} role={role} />
       <p className="mt-1 flex flex-wrap gap-x-3 gap-y-0.5">
         <span className="text-faint">Same joint:</span>
         {data.neighbours.map((n) => (

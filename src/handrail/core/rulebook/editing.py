@@ -109,7 +109,7 @@ def without_practice(text: str, name: str, standard: str = "") -> str:
         raise InputError(f"'{standard}' is not a standard")
     if not isinstance(parent, dict) or key not in parent:
         raise InputError(f"practice of this rulebook does not say {name}; it is at its default, or inherited")
-    if getattr(parent, "fa", None) is not None and parent.fa.flow_style():
+    if getattr(parent, "fa", None) is not None and parent.fa.flow_style():  # type: ignore[attr-defined]
         return _without_in_line(text, parent, key)
     line = parent.lc.key(key)[0]  # type: ignore[attr-defined]
     lines = text.splitlines()

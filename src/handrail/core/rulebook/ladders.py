@@ -85,21 +85,28 @@ def _values(standard: Standard, name: str, given: Any) -> list[Any]:
 
 
 def steps(standard: Standard, name: str, low: str, high: str, step: str | None) -> list[Any]:
-    """From `low` up or down to `high` by `step` (a count by 1 where it is left out), both in core units of the parameter."""
-    kind = standard.parameter(name).kind
-    if kind not in ("count", "length", "force", "stress", "angle", "number"):
-        raise InputError(f"{name}: {kind} has no steps; write a list of values")
-    if step is None and kind != "count":
-        raise InputError(f"{name}: say by which step, like {low} .. {high} by 1/16 in")
+    """From `low` up or down to `high` by `step` (a count by 1 where it is left out), in core units of the parameter. Raises InputError."""
+    parameter = standard.parameter(name)
+    if parameter.kind not in ("count", "length", "force", "stress", "angle", "number"):
+        raise InputError(f"{name}: {parameter.kind} has no steps; write a list of values")
+    kind = "number" if parameter.kind == "count" else parameter.kind
+    return [parameter.bounded(v) for v in spread(name, kind, low, high, step or ("1" if parameter.kind == "count" else None))]
+
+
+def spread(name: str, kind: str, low: str, high: str, step: str | None) -> list[float]:
+    """Quantities of `kind` from `low` up or down to `high` by `step`. Raises InputError."""
+    if step is None:
+        raise InputError(f"{name}: say by which step, like {low} .. {high} by {'1/16 in' if kind == 'length' else '5 kip' if kind == 'force' else '1'}")
     unit = re.sub(r"^[-+\d./\s]*", "", high)
     if unit and re.fullmatch(r"[-+\d./\s]+", low):
         low = f"{low} {unit}"
-    a, b = (float(standard.parameter(name).read(v)) for v in (low, high))
-    s = parse(step, "number" if kind == "count" else kind) if step is not None else 1.0
-    if s <= 0:
+    try:
+        a, b, by = (parse(text, kind) for text in (low, high, step))
+    except InputError as exc:
+        raise InputError(f"{name}: {exc}") from exc
+    if by <= 0:
         raise InputError(f"{name}: the step is more than nothing")
-    count = int(abs(b - a) / s + 1e-6) + 1
+    count = int(abs(b - a) / by + 1e-6) + 1
     if count > MOST_RUNGS:
         raise InputError(f"{name}: {count} steps; at most {MOST_RUNGS}")
-    way = 1.0 if b >= a else -1.0
-    return [standard.parameter(name).bounded(a + way * k * s) for k in range(count)]
+    return [a + (1.0 if b >= a else -1.0) * k * by for k in range(count)]

@@ -10,7 +10,7 @@ from flask import request
 from handrail.core.checking.assigning import ELSEWHERE
 from handrail.core.errors import InputError
 from handrail.service import answers as a
-from handrail.service import changing, correcting, decided, looking, present, standing, stepping
+from handrail.service import changing, correcting, decided, earlier, looking, present, standing, stepping
 from handrail.service import decision_answers as d
 from handrail.service import schemas as s
 from handrail.service.auth import caller, is_engineer, job_for
@@ -21,7 +21,7 @@ from handrail.service.resources.connections import found as _found
 from handrail.service.resources.patterns import connections_of
 from handrail.service.reviewing import Act, act_on
 from handrail.service.sides import side_of
-from handrail.store import causes, overrides, steps
+from handrail.store import accounts, causes, overrides, steps
 from handrail.store.database import reading, writing
 from handrail.store.models import Connection, Job, Override
 from handrail.store.overrides import Decision
@@ -83,6 +83,17 @@ def alternatives(path: s.ConnectionPath, body: s.Alternatives):
         except (Refused, InputError) as exc:
             raise Refused(422, f"{name}: {exc}") from exc
     return {"connection": record.key, "alternatives": found}
+
+
+@api.get("/jobs/<string:job>/connections/<path:connection>/earlier", responses={200: d.EarlierDesigns})
+def earlier_designs(path: s.ConnectionPath, query: s.EarlierQuery):
+    """Designs that pass between like members, here and in other jobs that the caller sees, tried on this connection under its own forces; nothing is kept.
+    `changes` takes one over; it counts as worked out here."""
+    job = job_for(path.job)
+    user, record = caller(), _found(job, path.connection)
+    seen = [one for one in Job.select() if accounts.role_in(user, one)]
+    found = earlier.designs(record, seen, query.exact)
+    return {"connection": record.key, "looked": len(found), "items": earlier.tried(job, record, found)}
 
 
 def _tried(job: Job, key: str, one_try: Callable[[], Any]) -> Any:
