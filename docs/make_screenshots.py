@@ -23,7 +23,7 @@ COMMANDS = {
     "command-trial": ["trial", "docs/examples/trial.yaml"],
     "command-connections": ["connections", JOB, "--sort=-utilisation", "--limit", "18"],
     "command-show": ["show", JOB, "B5.i"],
-    "command-survey": ["survey", JOB, "--limit", "8"],
+    "command-rulebook": ["rulebook", "why", JOB, "B60.j"],
 }
 
 
@@ -44,15 +44,32 @@ def pages(page, url: str) -> None:
     page.wait_for_selector("[role=row]")
     shot(page, "joints")
     connections(page, url)
+    rules(page, url)
     page.goto(f"{url}/{JOB}/connections/G1.i")
     page.get_by_role("tab", name="Sizes").click()
-    shot(page, "connection-sizes")
     row = page.locator("div.grid", has=page.get_by_text("Rows", exact=True)).last
     row.get_by_role("button", name="change").click()
     page.get_by_role("dialog").get_by_label("New value").fill("5")
     page.get_by_role("dialog").get_by_label("Reason").fill("stiffer for the facade")
     page.wait_for_timeout(800)
     shot(page, "override")
+
+
+def rules(page, url: str) -> None:
+    page.goto(f"{url}/{JOB}/rulebook")
+    page.get_by_label("Connection that is liked").fill("B5.i")
+    page.get_by_role("button", name="Make a rule").click()
+    page.wait_for_selector("text=changed here, not adopted")
+    page.wait_for_selector("text=as they are written here")
+    page.wait_for_timeout(1500)
+    page.get_by_role("button", name="Dry run").click()
+    page.wait_for_selector("section[aria-label='Dry run']")
+    shot(page, "rulebook")
+    page.get_by_role("button", name="Drop changes").click()
+    page.goto(f"{url}/{JOB}/schedule")
+    page.get_by_role("tab", name="Fewer marks").click()
+    page.wait_for_selector("table[aria-label=Merges]")
+    shot(page, "schedule")
 
 
 def connections(page, url: str) -> None:
@@ -64,10 +81,6 @@ def connections(page, url: str) -> None:
     page.get_by_role("tab", name="Base").click()
     page.wait_for_selector("caption")
     shot(page, "connection-base")
-    page.goto(f"{url}/{JOB}/connections/B105.j?from=joints")
-    page.wait_for_selector("svg[role=img]")
-    page.get_by_role("tab", name="Detailing").click()
-    shot(page, "connection-angles")
     page.goto(f"{url}/{JOB}/connections/B5.i?from=joints")
     page.get_by_role("tab", name="Alternatives").click()
     page.wait_for_selector("text=Shear end plate")
