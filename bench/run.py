@@ -84,6 +84,12 @@ def alike_figures() -> list[tuple[str, float, float, str]]:
     return figures(best)
 
 
+def rule_figures() -> list[tuple[str, float, float, str]]:
+    from rules import figures
+
+    return figures(best)
+
+
 def remedy_figures() -> list[tuple[str, float, float, str]]:
     from remedies import figures
 
@@ -100,7 +106,7 @@ def service_figures() -> list[tuple[str, float, float, str]]:
 def main() -> None:
     rows = []
     print(f"{'figure':72s} {'value':>9s} {'goal':>9s}")
-    parts = (import_figures, check_figures, mixed_figures, base_figures, alike_figures, remedy_figures, service_figures)
+    parts = (import_figures, check_figures, mixed_figures, base_figures, alike_figures, rule_figures, remedy_figures, service_figures)
     for name, value, goal, _ in (row for part in parts for row in part()):
         met = value >= -goal if goal < 0 else value <= goal
         sign = ">=" if goal < 0 else "<="

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from argparse import Namespace
 from pathlib import Path
 from typing import Any
@@ -31,7 +32,7 @@ def _of_file(args: Namespace, data: Any) -> dict[str, Any]:
     from handrail.core.checking import sweep as core
 
     given, asked = core.read_sweep(_first(args, data))
-    found = core.run(given.standard, given.situation, given.sizes, given.code, given.actions, asked)
+    found = core.run(given.standard, given.situation, given.sizes, given.code, given.actions, asked, os.cpu_count() or 1)
     return core.as_dict(found, given.standard, "si" if args.si or args.json else "us")
 
 

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+import multiprocessing
+from collections.abc import Callable, Mapping
+from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
 from typing import Any
 
@@ -23,6 +25,7 @@ from handrail.core.standards.sizes import Sized, Sizes
 from handrail.core.units import SHOWN
 
 MOST = 20_000  # candidates
+WORTH = 150  # of them: fewer are tried sooner than a process starts
 KEYS = ("values", "order", "stop")
 STOPS = ("first", "all")
 
@@ -94,20 +97,46 @@ def read_sweep(data: Any) -> tuple[Given, Asked]:
     return given, read_asked(given.standard, data["sweep"])
 
 
-def run(standard: Standard, situation: Situation, base: Sizes, code: Code, actions: Actions, asked: Asked) -> Sweep:
-    """Every candidate on top of the `base` sizes, judged just as one connection by itself."""
+def run(standard: Standard, situation: Situation, base: Sizes, code: Code, actions: Actions, asked: Asked, cores: int = 1) -> Sweep:
+    """Every candidate on top of the `base` sizes, judged just as one connection by itself; all of them over as many `cores`, where that is faster."""
     if actions.V.ndim == 1:
         actions = actions.rows(np.newaxis)
     rungs = Ladder(asked.rungs, asked.order).ordered(standard, situation, {n: s for n, s in base.items() if n not in asked.vary})
-    rows: list[Swept] = []
-    winner = None
-    for number, rung in enumerate(rungs, 1):
-        rows.append(_tried(number, standard, situation, base | rung, code, actions))
-        if rows[-1].status == "pass" and winner is None:
-            winner = number - 1
-            if asked.first:
+
+    def tried(k: int) -> Swept:
+        return _tried(k + 1, standard, situation, base | rungs[k], code, actions)
+
+    if asked.first:
+        rows = []
+        for k in range(len(rungs)):
+            rows.append(tried(k))
+            if rows[-1].status == "pass":
                 break
+    else:
+        rows = _over_cores(tried, len(rungs), cores)
+    winner = next((k for k, row in enumerate(rows) if row.status == "pass"), None)
     return Sweep(tuple(rows), asked.vary, len(rungs), winner)
+
+
+def _over_cores(tried: Callable[[int], Swept], count: int, cores: int) -> list[Swept]:
+    """All candidates in their order, in processes of their own where there are enough of them."""
+    if cores < 2 or count < WORTH or "fork" not in multiprocessing.get_all_start_methods():
+        return [tried(k) for k in range(count)]
+    with ProcessPoolExecutor(cores, multiprocessing.get_context("fork"), _begin, (tried,)) as pool:
+        parts = list(pool.map(_part, [range(k, count, cores) for k in range(cores)]))
+    rows = {k: row for part in parts for k, row in part}
+    return [rows[k] for k in range(count)]
+
+
+_trying: list[Callable[[int], Swept]] = []  # of a process of its own
+
+
+def _begin(tried: Callable[[int], Swept]) -> None:
+    _trying[:] = [tried]
+
+
+def _part(numbers: range) -> list[tuple[int, Swept]]:
+    return [(k, _trying[0](k)) for k in numbers]
 
 
 def _tried(number: int, standard: Standard, situation: Situation, given: Sizes, code: Code, actions: Actions) -> Swept:

@@ -81,21 +81,29 @@ class BoltedPlies:
 
     def clear_distances(self, ply: Ply, forces: np.ndarray) -> np.ndarray:
         """(t, n) clear distance, mm, in the direction of each bolt's force (J3.11): to an edge or the next hole."""
-        xy, next_to, hole = self.grid.group.coordinates, self.grid.group.neighbours, ply.hole
+        hole = ply.hole
         size = np.maximum(np.hypot(forces[..., 0], forces[..., 1]), 1e-12)
         ux, uy = forces[..., 0] / size, forces[..., 1] / size
         half = np.hypot(hole.across / 2 * ux, hole.along / 2 * uy) if hole.slotted else hole.along / 2
+        (clear_y, halves_y), (clear_x, halves_x) = self._reaches[ply]
 
-        def reach(u: np.ndarray, spacing: np.ndarray, edge: list[np.ndarray]) -> np.ndarray:
+        def reach(u: np.ndarray, clear: np.ndarray, halves: np.ndarray) -> np.ndarray:
             """To the next hole or the edge, whichever is ahead or behind."""
-            free = ~np.isfinite(spacing)
-            clear, halves = np.where(free.T, edge, spacing.T), np.where(free.T, 1, 2)
             ahead = u >= 0
             return np.where(ahead, clear[0], clear[1]) / np.maximum(np.abs(u), 1e-9) - np.where(ahead, halves[0], halves[1]) * half
 
-        along = reach(uy, next_to[:, 2:], [ply.up - xy[:, 1], ply.down + xy[:, 1]])
-        across = reach(ux, next_to[:, :2], [ply.away - xy[:, 0], ply.toward_support + xy[:, 0]])
-        return np.clip(np.minimum(along, across), 0.0, FAR)
+        return np.clip(np.minimum(reach(uy, clear_y, halves_y), reach(ux, clear_x, halves_x)), 0.0, FAR)
+
+    @cached_property
+    def _reaches(self) -> dict[Ply, tuple[tuple[np.ndarray, np.ndarray], tuple[np.ndarray, np.ndarray]]]:
+        """Of each ply, along and across it: (2, n) what is clear ahead and behind of each bolt, and how many half holes are in it."""
+        xy, next_to = self.grid.group.coordinates, self.grid.group.neighbours
+        found = {}
+        for ply in self.plies:
+            edges = ((next_to[:, 2:], [ply.up - xy[:, 1], ply.down + xy[:, 1]]), (next_to[:, :2], [ply.away - xy[:, 0], ply.toward_support + xy[:, 0]]))
+            ways = [(np.where(np.isfinite(spacing).T, spacing.T, edge), np.where(np.isfinite(spacing).T, 2, 1)) for spacing, edge in edges]
+            found[ply] = (ways[0], ways[1])
+        return found
 
     def _on_ply(self, code: Code, ply: Ply, forces: np.ndarray) -> np.ndarray:
         """(t, n) available bearing or tearout of each bolt on `ply` in its own direction, N."""

@@ -6,6 +6,7 @@ import math
 import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 from handrail.core import units
@@ -141,13 +142,19 @@ class _Working(dict[str, Sized]):
         return Sized(value, given.source, given.asked)
 
 
+@lru_cache(maxsize=4096)
+def _default(parameter: Parameter) -> Sized:
+    """A parameter as it is where nobody says otherwise."""
+    return Sized(parameter.read(parameter.default), "default")
+
+
 def completed(parameters: tuple[Parameter, ...], follows: Mapping[str, Rule], situation: Situation, given: Sizes) -> Sizes:
     """Every parameter with its source: those given, the declared defaults, formulas, and those that follow from the rest, in the order of
     `follows`. Raises InputError where a formula goes in a circle, has no value, or one that the parameter cannot have."""
     sizes = _Working(parameters, follows, situation, given)
     for p in parameters:
         if p.name not in given and p.default is not None:
-            sizes[p.name] = Sized(p.read(p.default), "default")
+            sizes[p.name] = _default(p)
     for name in (*sizes.formulas, *follows):
         sizes[name]  # worked out
     return {p.name: sizes[p.name] for p in parameters}
