@@ -4,6 +4,9 @@ from __future__ import annotations
 
 import os
 import signal
+import subprocess
+import sys
+import time
 
 import pytest
 
@@ -29,7 +32,7 @@ def test_it_comes_out_the_same(shared):
 
 def test_a_process_that_ends_leaves_nothing_undone(shared, monkeypatch):
     plan, families, alone = shared
-    monkeypatch.setattr(cores, "_work", lambda batch, part, mouth: os.kill(os.getpid(), signal.SIGKILL))
+    monkeypatch.setattr(cores, "_work", lambda batch, part, mouth, parent: os.kill(os.getpid(), signal.SIGKILL))
     assert dict(cores.spread(plan.batch(), families, 2)) == alone
 
 
@@ -52,3 +55,23 @@ def test_parts_weigh_about_the_same(shared):
     parts = cores._shared_out(families, 2)
     assert sum(len(part) for part in parts) == len(families) and {f for part in parts for f in part} == set(families)
     assert max(len(p) for p in parts) < len(families)
+
+
+def test_the_other_ends_with_the_one_that_started_it():
+    """A process that shares out work is killed: what it started ends by itself."""
+    code = (
+        "import os, time\nfrom handrail.core.checking import cores\nfrom types import SimpleNamespace\n"
+        "class Slow:\n    def __init__(self, **given): self.__dict__.update(given)\n    def run(self, part):\n        time.sleep(60)\n        return []\n"
+        "cores.replace = lambda batch, progress: Slow(progress=progress)\n"
+        "other = cores._Other.start(SimpleNamespace(progress=print), {})\nprint(other.process.pid, flush=True)\nos.kill(os.getpid(), 9)\n"
+    )
+    with subprocess.Popen([sys.executable, "-c", code], stdout=subprocess.PIPE, text=True) as started:
+        pid = int(started.stdout.readline())
+        started.wait()
+    for _ in range(100):
+        try:
+            os.kill(pid, 0)
+        except ProcessLookupError:
+            return
+        time.sleep(0.1)
+    pytest.fail(f"process {pid} is still there")

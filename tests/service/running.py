@@ -26,14 +26,33 @@ def free_port() -> int:
         return s.getsockname()[1]
 
 
+SHARED = Path(tempfile.gettempdir()) / f"handrail-tests-{os.environ.get('PYTEST_XDIST_TESTRUNUID', os.getpid())}"
+
+
 @lru_cache(maxsize=1)
 def loaded() -> Path:
-    """A folder of records with the demo job, sized once: every service of the tests begins with a copy."""
-    folder = Path(tempfile.mkdtemp(prefix="handrail-tests-"))
-    atexit.register(shutil.rmtree, folder, ignore_errors=True)
-    subprocess.run([sys.executable, "-m", "handrail.cli.main", "demo", "--home", str(folder / "home"), "--load-only"], check=True,
-                   capture_output=True)  # fmt: skip
-    return folder / "home"
+    """A folder of records with the demo job, sized once for all processes of the tests: every service begins with a copy. The last that leaves clears it."""
+    ready, own = SHARED / "ready", SHARED / f"user {os.getpid()}"
+    try:
+        SHARED.mkdir()
+        made = True
+    except FileExistsError:
+        made = False
+    own.touch()
+    atexit.register(_leave, own)
+    if made:
+        subprocess.run([sys.executable, "-m", "handrail.cli.main", "demo", "--home", str(SHARED / "home"), "--load-only"], check=True,
+                       capture_output=True)  # fmt: skip
+        ready.touch()
+    while not ready.exists():
+        time.sleep(0.2)
+    return SHARED / "home"
+
+
+def _leave(own: Path) -> None:
+    own.unlink(missing_ok=True)
+    if not list(SHARED.glob("user *")):
+        shutil.rmtree(SHARED, ignore_errors=True)
 
 
 class Service:

@@ -178,16 +178,16 @@ def _survey(commands: Any) -> None:
 
 
 def _rules(commands: Any) -> None:
-    words = ("the rules: get JOB, put JOB FILE, try JOB FILE (what it would change), why JOB CONNECTION, practice JOB, revisions JOB, compare JOB [OLD NEW], "
-             "back JOB [NUMBER], words (what they are written with)")  # fmt: skip
+    words = ("the rules: get JOB, put JOB FILE, try JOB FILE (what it would change), why JOB CONNECTION, like JOB CONNECTION (a rule made from it), "
+             "practice JOB, revisions JOB, compare JOB [OLD NEW], back JOB [NUMBER], words (what they are written with)")  # fmt: skip
     p = _command(commands, "rulebook", words, "cli.rules:rulebook")
-    p.add_argument("action", choices=("get", "put", "try", "why", "practice", "revisions", "compare", "back", "words"))
+    p.add_argument("action", choices=("get", "put", "try", "why", "like", "practice", "revisions", "compare", "back", "words"))
     p.add_argument("job", nargs="?", default="")
     p.add_argument("rest", nargs="*")
     p.add_argument("--if-version", type=int, dest="seen", help="put: only if the newest revision is still this one")
     p.add_argument("--name", default="", help="put, back: what the revision is called, or is for")
     p.add_argument("--revision", type=int, default=0, help="get: an earlier one")
-    p.add_argument("--to", metavar="FOLDER", help="get: write it there, with the CSV files that its tables are in")
+    p.add_argument("--to", metavar="FOLDER", help="get, like: write it there, with the CSV files that its tables are in")
     p.add_argument("--no-compare", action="store_true", help="try: only what it would take, not what would change")
     p.add_argument("--limit", type=int, default=20, help="try: connections printed; 0 for all")
     p.add_argument("--on", metavar="CONNECTION", default="", help="try: on one connection")
@@ -195,6 +195,8 @@ def _rules(commands: Any) -> None:
     p.add_argument("--formula", default="", help="try --on: what this formula gives there, like '= rows + 2'")
     p.add_argument("--rule", default="", help="try --on: what of this rule holds there")
     p.add_argument("--facts", action="store_true", help="why: every fact of the connection too")
+    p.add_argument("--free", default="", help="like: sizes between commas that the ladder may climb, the others are set as they stand")
+    p.add_argument("--kinds", action="store_true", help="like: between the same kinds of section, not the same sections only")
     p.add_argument("--all", action="store_true", help="practice, why: also what stands at its default")
     p.add_argument("--lines", action="store_true", help="compare: line by line too")
     words = "rulebooks above the jobs: list, get NAME R2, put NAME FILE, approve NAME R2, retire NAME R2, compare NAME [OLD NEW]"

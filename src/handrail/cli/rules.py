@@ -207,6 +207,22 @@ def _tried_on(answer: dict[str, Any]) -> None:
         output.say(f"none: {answer['none']}")
 
 
+def _like(args: Namespace) -> None:
+    """A rule made from a connection, put before the others of the job's rulebook, or of a FILE; the whole text is printed."""
+    key = _one(args, "CONNECTION [FILE]")
+    with session.client(args) as client:
+        kept = client.rulebook(args.job)
+        text, files = read(args.rest[1]) if len(args.rest) > 1 else (kept["text"], kept["files"])
+        free = [name.strip() for name in args.free.split(",") if name.strip()]
+        answer = client.edit_rulebook(args.job, text, files, like={"connection": key, "free": free, "sections": not args.kinds})
+    if args.to:
+        write(args.to, answer)
+    elif args.json:
+        output.as_json(answer)
+    else:
+        print(answer["text"], end="")
+
+
 def _practice(args: Namespace) -> None:
     with session.client(args) as client:
         found = client.practice(args.job)
@@ -275,5 +291,7 @@ def _words(args: Namespace) -> None:
     output.table(("practice by use", "what it is"), [(u["name"], u["help"]) for u in found["uses"]])
 
 
-_ACTIONS = {"get": _get, "put": _put, "try": _try, "why": _why, "practice": _practice, "revisions": _revisions, "compare": _compare, "back": _back,
-            "words": _words}  # fmt: skip
+_ACTIONS = {
+    "get": _get, "put": _put, "try": _try, "why": _why, "like": _like, "practice": _practice, "revisions": _revisions, "compare": _compare, "back": _back,
+    "words": _words,
+}  # fmt: skip

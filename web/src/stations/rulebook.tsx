@@ -135,7 +135,7 @@ export default function RulebookStation() {
                 <Mistakes mistakes={mistakes} go={(at) => setLine({ at })} />
               )}
               {allowed && sound && (
-                <Like make={(connection, sections) => edit({ like: { connection, free: [], sections } })} />
+                <Like make={(connection, sections, free) => edit({ like: { connection, free, sections } })} />
               )}
             </Tabs.Content>
             <Tabs.Content value="tables">
@@ -230,15 +230,23 @@ function Mistakes({ mistakes, go }: { mistakes: Mistake[]; go: (line: number) =>
   );
 }
 
-function Like({ make }: { make: (connection: string, sections: boolean) => void }) {
+function Like({ make }: { make: (connection: string, sections: boolean, free: string[]) => void }) {
   const [name, setName] = useState("");
+  const [free, setFree] = useState("");
   const [sections, setSections] = useState(true);
   return (
     <form
       className="mt-4 border-t border-line px-1 pt-2 text-xs"
       onSubmit={(event) => {
         event.preventDefault();
-        make(name.trim(), sections);
+        make(
+          name.trim(),
+          sections,
+          free
+            .split(",")
+            .map((one) => one.trim())
+            .filter(Boolean),
+        );
       }}
     >
       <p>A rule from a connection that is liked</p>
@@ -254,6 +262,15 @@ function Like({ make }: { make: (connection: string, sections: boolean) => void 
           Make a rule
         </button>
       </div>
+      <label className="mt-1 block">
+        Sizes that stay free
+        <input
+          className="mt-0.5 w-full rounded border border-line bg-white px-2 py-1"
+          placeholder="rows, plate_thickness"
+          value={free}
+          onChange={(event) => setFree(event.target.value)}
+        />
+      </label>
       <label className="mt-1 block">
         <input type="checkbox" checked={sections} onChange={(event) => setSections(event.target.checked)} /> between the
         same sections only

@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import multiprocessing
+import os
 import signal
+import threading
+import time
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from multiprocessing.connection import Connection
@@ -13,6 +16,7 @@ from handrail.core.checking.batch import Batch, Family, Outcome
 
 WORTH = 150.0  # of work: below, starting a process takes longer than it saves
 STEPPED, EACH = 6.0, 0.02  # what a family weighs that climbs step by step, beside one that climbs rungs; and each of its connections
+PAUSE = 0.2  # seconds between two looks whether the other is there
 Families = dict[Family, list[int]]
 
 
@@ -64,7 +68,7 @@ class _Other:
     def start(cls, batch: Batch, part: Families) -> _Other:
         context = multiprocessing.get_context("fork")
         ear, mouth = context.Pipe(duplex=False)
-        process = context.Process(target=_work, args=(batch, part, mouth), daemon=True)
+        process = context.Process(target=_work, args=(batch, part, mouth, os.getpid()), daemon=True)
         process.start()
         mouth.close()
         return cls(batch, part, process, ear)
@@ -104,8 +108,15 @@ class _Other:
         self.ear.close()
 
 
-def _work(batch: Batch, part: Families, mouth: Connection) -> None:
-    """In the other process."""
+def _work(batch: Batch, part: Families, mouth: Connection, parent: int) -> None:
+    """In the other process, which ends with the one that started it, however that goes."""
+    threading.Thread(target=_end_with, args=(parent,), daemon=True).start()
     for number in (signal.SIGTERM, signal.SIGINT):
         signal.signal(number, signal.SIG_DFL if number == signal.SIGTERM else signal.SIG_IGN)
     mouth.send(list(replace(batch, progress=mouth.send).run(part)))
+
+
+def _end_with(parent: int) -> None:
+    while os.getppid() == parent:
+        time.sleep(PAUSE)
+    os._exit(3)

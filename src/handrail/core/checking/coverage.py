@@ -7,8 +7,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from handrail.core.checking.assigning import Assigned
-from handrail.core.checking.batch import Outcome
+from handrail.core.checking.batch import Family, Outcome
 from handrail.core.checking.plan import Plan
+from handrail.core.errors import InputError
 from handrail.core.rulebook import Failing, Rule
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.situation import Situation
@@ -79,7 +80,24 @@ def coverage(plan: Plan) -> Coverage:
                     shadowed[rule.name][assigned.rule.name] += 1
     uncovered = tuple(a.connection.id for a in by_rules if a.rule is None and a.situation is not None)
     unresolved = {a.connection.id: a.rule.problem for a in by_rules if a.rule is not None and a.rule.problem}
+    for family, members in plan.families().items():
+        if why := _without_value(family):
+            unresolved |= {plan.assigned[k].connection.id: why for k in members}
     return Coverage({rule.name: takes[rule.name] for rule in plan.rulebook.rules}, shadowed, uncovered, unresolved)
+
+
+def _without_value(family: Family) -> str:
+    """Why a size of a family has no value, however far it climbs; empty where all have."""
+    why = ""
+    rungs = family.rungs if not family.axes else (tuple(size for _, steps in family.axes for size in steps[0]),)
+    for rung in rungs:
+        try:
+            STANDARDS[family.standard].complete(family.situation, dict(rung) | dict(family.given))
+        except InputError as exc:
+            why = str(exc)
+            continue
+        return ""
+    return why
 
 
 def compare(now: Plan, then: Plan, kept: Mapping[str, Stands]) -> Comparison:

@@ -21,7 +21,7 @@ from handrail.core.standards.formulas import is_formula
 from handrail.core.standards.sizes import Sizes
 
 TOP_KEYS = ("rulebook", "title", "inherits", "leave_out", "practice", "tables", "rules")
-MOST_RULES, MOST_TABLES, MOST_FORMULAS, DEEPEST = 500, 100, 1000, 5
+MOST_RULES, MOST_TABLES, MOST_CELLS, MOST_FORMULAS, DEEPEST = 500, 100, 60_000, 1000, 5
 LARGEST_FILE = 400_000  # characters
 Library = Callable[[str], "Text"]  # what a rulebook may inherit from, by `NAME R2`; raises InputError
 
@@ -184,6 +184,9 @@ def _tables(reader: Reader, data: dict[str, Any], files: Mapping[str, str]) -> d
         table = read_table(str(name), node, files, lambda place, words, node=node: tell_of_table(reader, node, place, words))  # type: ignore[misc]
         if table is not None:
             found[table.name] = table
+    if (cells := sum(len(table.rows) * (len(table.columns) + len(table.keys)) for table in found.values())) > MOST_CELLS:
+        reader.wrong(data, "tables", f"its tables have {cells} cells; at most {MOST_CELLS}")
+        return {}
     return found
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from difflib import get_close_matches
 from functools import cached_property, lru_cache
 from graphlib import CycleError, TopologicalSorter
@@ -135,6 +135,7 @@ class RuleReader:
     reader: Reader
     tables: dict[str, Table]
     practice: dict[str, Sizes]
+    read_already: dict[tuple[str, str], FromTable | None] = field(default_factory=dict)  # (table, standard), however many rules use it
 
     def rule(self, rules: Any, k: int) -> Rule | None:
         """Rule `k`; None where it cannot be read, which is told."""
@@ -220,7 +221,9 @@ class RuleReader:
             elif self.tables[name].by_number:
                 self.reader.wrong(node, "sizes", f"table {name} is not found by facts of a connection; a formula can look_up in it")
             else:
-                found.append(self._from_table(node, self.tables[name], standard))
+                if (name, standard.name) not in self.read_already:
+                    self.read_already[name, standard.name] = self._from_table(node, self.tables[name], standard)
+                found.append(self.read_already[name, standard.name])
         return tuple(f for f in found if f is not None)
 
     def _from_table(self, node: dict[str, Any], table: Table, standard: Standard) -> FromTable | None:
