@@ -150,3 +150,46 @@ def test_backup_and_restore(service, tmp_path):
         assert database.execute("select count(*) from connection").fetchone()[0] >= 1115
     (tmp_path / "junk.sqlite").write_bytes(b"junk" * 100)
     assert "no backup" in local("restore", str(tmp_path / "junk.sqlite"), "--home", str(tmp_path / "other"), code=2)
+
+
+def test_rules_by_command(handrail, tmp_path):
+    """A rulebook with a CSV beside it is tried, put, compared, written back with its file, gone back over; why, practice and words are told."""
+    text = handrail("rulebook", "get", JOB)
+    table = "tables:\n  beams: {by: supported.section, match: prefix, file: beams.csv}\n"
+    rule = "rules:\n  - name: Shop sizes\n    when: {framing: beam_to_girder, row_in: beams}\n    use: single_plate\n    sizes: beams\n"
+    (tmp_path / "r.yaml").write_text(text.replace("rules:\n", table + rule, 1))
+    assert "beams.csv" in handrail("rulebook", "try", JOB, str(tmp_path / "r.yaml"), code=2)
+    (tmp_path / "beams.csv").write_text("supported.section, rows\nW16X31, 4\n")
+    tried = handrail("rulebook", "try", JOB, str(tmp_path / "r.yaml"), "--limit", "3")
+    for words in ("Shop sizes", "connections would be otherwise", "field bolts:", "nothing was changed"):
+        assert words in tried
+    on_one = handrail("rulebook", "try", JOB, str(tmp_path / "r.yaml"), "--on", "B60.j", "--table", "beams", "--formula", "rows * pitch")
+    assert "row W16X31: rows 4" in on_one and "taken by Shop sizes" in on_one and "value 12 in" in on_one
+    assert "adopted as revision" in handrail("rulebook", "put", JOB, str(tmp_path / "r.yaml"), "--name", "shop sizes")
+    try:
+        assert "table" in handrail("rulebook", "compare", JOB) and "shop sizes" in handrail("rulebook", "revisions", JOB)
+        handrail("rulebook", "get", JOB, "--to", str(tmp_path / "out"))
+        assert (tmp_path / "out/beams.csv").read_text() == (tmp_path / "beams.csv").read_text()
+        assert "taken by Shop sizes" in handrail("rulebook", "why", JOB, "B60.j") and "row_in: beams" in handrail("rulebook", "why", JOB, "B1.j")
+        assert "Like B12.i" in handrail("rulebook", "like", JOB, "B12.i", str(tmp_path / "r.yaml"), "--free", "rows")
+    finally:
+        assert "as revision" in handrail("rulebook", "back", JOB)
+    assert handrail("rulebook", "get", JOB) == text
+    assert "What sizing must stay under" in handrail("rulebook", "practice", JOB) and "supported.depth" in handrail("rulebook", "words")
+    assert "a draft" in handrail("house", "put", "by-command", str(tmp_path / "r.yaml"))
+    assert "by-command R1" in handrail("house") and "administrator" in handrail("house", "approve", "by-command", "R1", code=2)
+
+
+def test_marks_sweeps_and_tables_by_command(handrail, tmp_path):
+    assert "marks," in handrail("schedule", JOB) and "wrote" in handrail("schedule", JOB, str(tmp_path / "s.csv"))
+    assert (tmp_path / "s.csv").read_text().startswith("mark,")
+    assert "each merge keeps every check passing" in handrail("marks", JOB)
+    as_one = handrail("run", JOB, "--where", "section=W12X26", "--as-one")
+    assert "nothing was kept" in as_one and "single_plate" in as_one
+    swept = handrail("sweep", "docs/examples/sweep.yaml", "--picture", str(tmp_path / "s.svg"))
+    assert "the first that passes is" in swept and (tmp_path / "s.svg").read_text().startswith("<svg")
+    (tmp_path / "values.yaml").write_text("sweep: {values: [{rows: 2 .. 4}]}\n")
+    assert "candidates tried" in handrail("sweep", str(tmp_path / "values.yaml"), JOB, "B12.i")
+    assert "V, kip" in handrail("capacity", "docs/examples/capacity.yaml", "--section", "W16X31", "--shear", "40 kip")
+    assert "wrote" in handrail("capacity", "docs/examples/capacity.yaml", str(tmp_path / "c.xlsx"))
+    assert "designs between like members" in handrail("earlier", JOB, "B150.j")

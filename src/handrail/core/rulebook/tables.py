@@ -20,7 +20,7 @@ from handrail.core.units import CORE_UNITS, parse
 
 ROW_IN = "row_in"
 MATCHES = ("exact", "prefix", "range")
-MOST_ROWS, MOST_COLUMNS = 5000, 40
+MOST_ROWS, MOST_COLUMNS, MOST_SPANS = 5000, 40, 300
 SEVERAL = ("group", "tag")  # facts that a connection has several of
 NOTES = ("note", "remark", "remarks")  # columns that are for people
 _HEAD = re.compile(r"^\s*(?P<name>[^\[\]]+?)\s*(?:\[\s*(?P<unit>[^\[\]]*?)\s*\])?\s*$")
@@ -332,6 +332,9 @@ def _rows(head: list[Column], keys: tuple[Key, ...], lines: Lines, wrong: Wrong)
 
 def _checked(table: Table, wrong: Wrong) -> Table | None:
     """The table where no two rows are for the same; told where some are."""
+    if table.by_number and len(table.rows) > MOST_SPANS:
+        wrong("by", f"table {table.name}: one by a number has at most {MOST_SPANS} rows, it has {len(table.rows)}")
+        return None
     spans: dict[tuple[str, ...], list[tuple[float, float, int]]] = {}
     for n, row in enumerate(table.rows):
         words = tuple(k.plain(said) for k, said in zip(table.keys, row.keys, strict=True) if k.match != "range")
