@@ -111,7 +111,7 @@ def plan_of(seen: Seen, extra: Overrides | None = None, without: tuple[str, str]
     own.overrides = overridden(seen, extra, without)
     if rulebook is not None:
         own.rulebook, own.labels = rulebook, labels_of(seen, rulebook)
-        for worked_out in ("by_rules", "_facts"):
+        for worked_out in ("by_rules", "_facts", "_made"):
             own.__dict__.pop(worked_out, None)
     return own
 

@@ -78,6 +78,7 @@ export const editRulebook = (job: string, given: Text, change: Change) =>
 
 export function useAdopt(job: string) {
   const refresh = useRefresh(job);
+  const client = useQueryClient();
   return useMutation({
     mutationFn: ({ given, name, seen }: { given: Text; name: string; seen: number }) =>
       need<Rulebook>(
@@ -87,7 +88,10 @@ export function useAdopt(job: string) {
           headers: { "If-Match": `"${seen}"` },
         }),
       ),
-    onSuccess: () => refresh(),
+    onSuccess: (adopted) => {
+      client.setQueryData(["rulebook", job], adopted);
+      refresh();
+    },
   });
 }
 

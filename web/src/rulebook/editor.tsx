@@ -36,6 +36,7 @@ export function Editor({
 }) {
   const home = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
+  const placing = useRef(false);
   const said = useRef({ setText, language, text });
   said.current = { setText, language, text };
 
@@ -53,7 +54,7 @@ export function Editor({
         EditorView.contentAttributes.of({ "aria-label": "Rulebook" }),
         autocompletion({ override: [(context) => complete(context, said.current.language)] }),
         EditorView.updateListener.of((update) => {
-          if (update.docChanged) said.current.setText(update.state.doc.toString());
+          if (update.docChanged && !placing.current) said.current.setText(update.state.doc.toString());
         }),
       ],
     });
@@ -64,8 +65,10 @@ export function Editor({
 
   useEffect(() => {
     const made = view.current;
-    if (made && made.state.doc.toString() !== text)
-      made.dispatch({ changes: { from: 0, to: made.state.doc.length, insert: text } });
+    if (!made || made.state.doc.toString() === text) return;
+    placing.current = true; // what comes from elsewhere is nobody's typing
+    made.dispatch({ changes: { from: 0, to: made.state.doc.length, insert: text } });
+    placing.current = false;
   }, [text]);
 
   useEffect(() => {
