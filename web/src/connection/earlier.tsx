@@ -1,11 +1,6 @@
-import { useMutation } from "@tanstack/react-query";
-import { Dialog } from "radix-ui";
-import { useState } from "react";
-import { decideForMany, useEarlier } from "../api/decisions";
-import { useRefresh } from "../api/queries";
+import { useEarlier } from "../api/decisions";
 import type { Connection, EarlierDesigns } from "../api/types";
-import { BUTTON, Frame, LINK, PRIMARY, Refusal } from "../parts/dialog";
-import { NO_REASON, Reason, reasoned } from "../parts/reason";
+import { PutForward } from "../parts/put-forward";
 import { share } from "../parts/status";
 import { plain } from "../words";
 
@@ -22,57 +17,19 @@ export function Earlier({ job, data, role }: { job: string; data: Connection; ro
     <p className="mt-1 flex flex-wrap items-baseline gap-x-2">
       <span className="text-faint">Earlier designs that pass here:</span>
       {passing.slice(0, SHOWN).map((one) => (
-        <TakeOver key={`${one.job} ${one.connection}`} job={job} connection={data.connection} one={one} />
+        <PutForward
+          key={`${one.job} ${one.connection}`}
+          job={job}
+          connections={[data.connection]}
+          changes={one.changes as Record<string, string>}
+          trigger={`${one.summary}, used ${share(one.utilisation)}, as at ${origin(one, job)}`}
+          title={`As at ${origin(one, job)}`}
+          words={`${plain(one.standard)} ${one.summary}: ${one.count} connections have it. Worked out again here and kept as overrides that await an engineer’s word.`}
+          act="Take it over"
+        />
       ))}
     </p>
   );
 }
 
-function TakeOver({ job, connection, one }: { job: string; connection: string; one: Design }) {
-  const [open, setOpen] = useState(false);
-  const [why, setWhy] = useState(NO_REASON);
-  const refresh = useRefresh(job);
-  const from = one.job === job ? one.connection : `${one.connection} of ${one.job}`;
-  const keep = useMutation({
-    mutationFn: () =>
-      decideForMany(
-        job,
-        {
-          connections: [connection],
-          changes: one.changes as Record<string, string>,
-          ...why,
-          skip: false,
-          both: false,
-        },
-        false,
-      ),
-    onSuccess: () => {
-      refresh();
-      setOpen(false);
-    },
-  });
-  return (
-    <Frame
-      trigger={`${one.summary}, used ${share(one.utilisation)}, as at ${from}`}
-      look={LINK}
-      title={`As at ${from}`}
-      words={`${plain(one.standard)} ${one.summary}: ${one.count} connections have it. Worked out again here and kept as overrides that await an engineer’s word.`}
-      open={open}
-      setOpen={setOpen}
-    >
-      <Reason why={why} setWhy={setWhy} />
-      <Refusal error={keep.error} />
-      <div className="mt-4 flex justify-end gap-2">
-        <Dialog.Close className={BUTTON}>Not now</Dialog.Close>
-        <button
-          type="button"
-          className={PRIMARY}
-          disabled={!reasoned(why) || keep.isPending}
-          onClick={() => keep.mutate()}
-        >
-          Take it over
-        </button>
-      </div>
-    </Frame>
-  );
-}
+const origin = (one: Design, job: string) => (one.job === job ? one.connection : `${one.connection} of ${one.job}`);

@@ -1,13 +1,9 @@
-import { useMutation } from "@tanstack/react-query";
-import { Dialog } from "radix-ui";
 import { useState } from "react";
 import { Link } from "react-router";
-import { decideForMany } from "../api/decisions";
-import { useRefresh } from "../api/queries";
 import { useReserve } from "../api/team";
 import type { Reserves, System } from "../api/types";
-import { BUTTON, Frame, LINK, PRIMARY, Refusal } from "../parts/dialog";
-import { NO_REASON, Reason, reasoned } from "../parts/reason";
+import { BUTTON, Refusal } from "../parts/dialog";
+import { PutForward } from "../parts/put-forward";
 import { share } from "../parts/status";
 import { toConnection } from "../paths";
 import { plain, sentence } from "../words";
@@ -64,7 +60,7 @@ export function ReservePart({ job, system, role }: { job: string; system: System
                 <td className="pr-3">{words(item)}</td>
                 <td className="pr-3">{share(item.then)}</td>
                 <td className="pr-3">{saved(item, system)}</td>
-                <td>{role !== "viewer" && <PutForward job={job} item={item} />}</td>
+                <td>{role !== "viewer" && <StepDown job={job} item={item} />}</td>
               </tr>
             ))}
           </tbody>
@@ -97,44 +93,14 @@ function saved({ saves_all: all }: Item, system: System) {
   return said.join(", ") || "not counted";
 }
 
-function PutForward({ job, item }: { job: string; item: Item }) {
-  const [open, setOpen] = useState(false);
-  const [why, setWhy] = useState(NO_REASON);
-  const refresh = useRefresh(job);
-  const keep = useMutation({
-    mutationFn: () =>
-      decideForMany(
-        job,
-        { connections: item.connections, changes: item.changes, ...why, skip: false, both: false },
-        false,
-      ),
-    onSuccess: () => {
-      refresh();
-      setOpen(false);
-    },
-  });
-  return (
-    <Frame
-      trigger="put forward"
-      look={LINK}
-      title={`${words(item)} on ${item.connections.length}`}
-      words="Worked out again for each and kept as overrides that await an engineer’s word."
-      open={open}
-      setOpen={setOpen}
-    >
-      <Reason why={why} setWhy={setWhy} />
-      <Refusal error={keep.error} />
-      <div className="mt-4 flex justify-end gap-2">
-        <Dialog.Close className={BUTTON}>Not now</Dialog.Close>
-        <button
-          type="button"
-          className={PRIMARY}
-          disabled={!reasoned(why) || keep.isPending}
-          onClick={() => keep.mutate()}
-        >
-          Put forward
-        </button>
-      </div>
-    </Frame>
-  );
-}
+const StepDown = ({ job, item }: { job: string; item: Item }) => (
+  <PutForward
+    job={job}
+    connections={item.connections}
+    changes={item.changes}
+    trigger="put forward"
+    title={`${words(item)} on ${item.connections.length}`}
+    words="Worked out again for each and kept as overrides that await an engineer’s word."
+    act="Put forward"
+  />
+);

@@ -1,13 +1,8 @@
-import { useMutation } from "@tanstack/react-query";
-import { Dialog } from "radix-ui";
-import { useState } from "react";
 import { Link } from "react-router";
-import { decideForMany } from "../api/decisions";
-import { useRefresh } from "../api/queries";
 import { useFewer } from "../api/rules";
 import type { Consolidation } from "../api/types";
-import { BUTTON, Frame, LINK, PRIMARY, Refusal } from "../parts/dialog";
-import { NO_REASON, Reason, reasoned } from "../parts/reason";
+import { Refusal } from "../parts/dialog";
+import { PutForward } from "../parts/put-forward";
 import { Scroll } from "../parts/scroll";
 import { share } from "../parts/status";
 import { toConnection } from "../paths";
@@ -74,7 +69,7 @@ export function Fewer({ job, role }: { job: string; role: string }) {
                 <td className="pl-2 text-right">{signed(merge.steel * (us ? LB : 1))}</td>
                 <td className="pl-2 text-right">{signed(sums[k + 1].bolts)}</td>
                 <td className="pl-2 text-right">{signed(sums[k + 1].steel)}</td>
-                <td className="pl-3">{role !== "viewer" && <PutForward job={job} merge={merge} />}</td>
+                <td className="pl-3">{role !== "viewer" && <MergeMarks job={job} merge={merge} />}</td>
               </tr>
             ))}
           </tbody>
@@ -94,50 +89,14 @@ function summed(data: Consolidation, scale: number) {
   return found;
 }
 
-function PutForward({ job, merge }: { job: string; merge: Merge }) {
-  const [open, setOpen] = useState(false);
-  const [why, setWhy] = useState(NO_REASON);
-  const refresh = useRefresh(job);
-  const keep = useMutation({
-    mutationFn: () =>
-      decideForMany(
-        job,
-        {
-          connections: merge.connections,
-          changes: merge.changes as Record<string, string>,
-          ...why,
-          skip: false,
-          both: false,
-        },
-        false,
-      ),
-    onSuccess: () => {
-      refresh();
-      setOpen(false);
-    },
-  });
-  return (
-    <Frame
-      trigger="merge"
-      look={LINK}
-      title={`${merge.given} becomes ${merge.taken}`}
-      words={`${merge.connections.length} connections get ${merge.taken_summary}; worked out again for each, and kept as overrides that await an engineer’s word.`}
-      open={open}
-      setOpen={setOpen}
-    >
-      <Reason why={why} setWhy={setWhy} />
-      <Refusal error={keep.error} />
-      <div className="mt-4 flex justify-end gap-2">
-        <Dialog.Close className={BUTTON}>Not now</Dialog.Close>
-        <button
-          type="button"
-          className={PRIMARY}
-          disabled={!reasoned(why) || keep.isPending}
-          onClick={() => keep.mutate()}
-        >
-          Merge
-        </button>
-      </div>
-    </Frame>
-  );
-}
+const MergeMarks = ({ job, merge }: { job: string; merge: Merge }) => (
+  <PutForward
+    job={job}
+    connections={merge.connections}
+    changes={merge.changes as Record<string, string>}
+    trigger="merge"
+    title={`${merge.given} becomes ${merge.taken}`}
+    words={`${merge.connections.length} connections get ${merge.taken_summary}; worked out again for each, and kept as overrides that await an engineer’s word.`}
+    act="Merge"
+  />
+);
