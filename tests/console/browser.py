@@ -5,12 +5,15 @@ from __future__ import annotations
 from collections.abc import Iterator
 from contextlib import contextmanager
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page, expect, sync_playwright
 
 FLAGS = [
     "--headless", "--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
     "--disable-sync", "--use-angle=swiftshader", "--enable-unsafe-swiftshader",
 ]  # fmt: skip
+
+
+expect.set_options(timeout=30_000)  # a busy machine is slow, not wrong
 
 
 @contextmanager

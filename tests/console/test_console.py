@@ -12,7 +12,6 @@ from tests.bundles import small, write
 from tests.console.browser import quiet_page
 
 JOB = "alder-street"
-expect.set_options(timeout=30_000)  # a busy machine is slow, not wrong
 
 
 @pytest.fixture(scope="module")
