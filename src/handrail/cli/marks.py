@@ -8,8 +8,7 @@ from typing import Any
 
 from handrail.cli import output, session
 from handrail.core.errors import InputError
-
-LB = 2.20462262  # in a kg
+from handrail.core.units import WEIGHT
 
 
 def schedule(args: Namespace) -> int:
@@ -20,7 +19,7 @@ def schedule(args: Namespace) -> int:
     if args.json:
         output.as_json(found)
         return 0
-    unit, scale = _weight(found)
+    unit, scale = WEIGHT[found["system"]]
     rows = [
         (r["mark"], r["count"], r["summary"], _short(r["members"]), _short(r["supports"]), r["statuses"].get("pass", 0), r["statuses"].get("fail", 0),
          r["utilisation"], r["field_bolts"], r["shop_bolts"], r["rods"], f"{r['steel_each'] * scale:.1f}", f"{r['steel'] * scale:,.0f}")
@@ -33,10 +32,6 @@ def schedule(args: Namespace) -> int:
                f"{t['steel'] * scale:,.0f} {unit} of plates and angles, {t['weld'] * scale:,.0f} {unit} of fillets"
                + (f"; {found['unsized']} connections have no sizes and no mark" if found["unsized"] else ""))  # fmt: skip
     return 0
-
-
-def _weight(found: dict[str, Any]) -> tuple[str, float]:
-    return ("lb", LB) if found["system"] == "us" else ("kg", 1.0)
 
 
 def _short(names: list[str]) -> str:
@@ -69,7 +64,7 @@ def marks(args: Namespace) -> int:
         output.say(f"kept as {len(kept['overrides'])} overrides on {kept['changed']} connections, awaiting an engineer's word; 'handrail schedule {args.job}' "
                    "shows the marks that are left")  # fmt: skip
         return 0
-    unit, scale = _weight(found)
+    unit, scale = WEIGHT[found["system"]]
     bolts, steel, rows = 0, 0.0, []
     for m in found["merges"]:
         bolts, steel = bolts + m["bolts"], steel + m["steel"]
@@ -96,7 +91,7 @@ def as_one(args: Namespace) -> int:
     if args.json:
         output.as_json(found | {"kept": kept})
         return 0
-    unit, scale = _weight(found)
+    unit, scale = WEIGHT[found["system"]]
     rows = [
         (i["standard"], len(i["connections"]), "pass" if i["passes"] else "fail", i["worst"], i["worst_at"], i["check"] if i["sound"] else "a detailing rule",
          f"{i['bolts']:+d}", f"{i['steel'] * scale:+,.0f}", ", ".join(f"{n} {v}" for n, v in i["sizes"].items()))

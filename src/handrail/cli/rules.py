@@ -9,8 +9,8 @@ from typing import Any
 
 from handrail.cli import output, session
 from handrail.core.errors import InputError
+from handrail.core.units import WEIGHT
 
-LB = 2.20462262  # in a kg
 MADE_OF = (("field_bolts", "field bolts"), ("shop_bolts", "shop bolts"), ("rods", "anchor rods"), ("steel", "steel"), ("weld", "weld"))
 
 
@@ -145,11 +145,11 @@ def _tried(answer: dict[str, Any], limit: int) -> None:
 def _compared(found: dict[str, Any], limit: int) -> None:
     output.say(f"beside how the job stands: {found['changed']} connections would be otherwise ({found['newly_pass']} newly pass, {found['newly_fail']} "
                f"newly fail, {found['newly_unchecked']} newly unchecked, {found['resized']} judged the same with other sizes)")  # fmt: skip
-    us = found["system"] == "us"
     for name, words in MADE_OF:
         before, after = (found[side].get(name, 0.0) for side in ("before", "after"))
         if before or after:
-            scale, unit = ((LB, " lb") if us else (1.0, " kg")) if name in ("steel", "weld") else (1.0, "")
+            unit, scale = WEIGHT[found["system"]] if name in ("steel", "weld") else ("", 1.0)
+            unit = f" {unit}".rstrip()
             output.say(f"  {words}: {before * scale:,.0f}{unit} now, {after * scale:,.0f}{unit} then ({(after - before) * scale:+,.0f})")
     rows = [(c["connection"], *_side(c["before"]), *_side(c["after"]), c["after"]["rule"], c["after"]["reason"]) for c in found["connections"]]
     shown = rows if limit == 0 else rows[:limit]

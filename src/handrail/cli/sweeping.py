@@ -10,8 +10,7 @@ from typing import Any
 from handrail.cli import output, session
 from handrail.cli.local import read
 from handrail.core.errors import InputError
-
-LB = 2.20462262  # in a kg
+from handrail.core.units import WEIGHT
 
 
 def sweep(args: Namespace) -> int:
@@ -76,11 +75,12 @@ def _broken(row: dict[str, Any]) -> str:
 
 def _print(found: dict[str, Any], args: Namespace) -> None:
     names, won = found["vary"], found["winner"]
+    unit, scale = WEIGHT["si" if args.si else "us"]
+    weight = f"steel, {unit}"
     rows = [(("> " if k == won else "") + str(r["number"]), *(r["values"][n] for n in names), r["status"], output.used(r), r["check"], r["action"],
-             "" if r["steel"] is None else f"{r['steel'] * (1 if args.si else LB):.1f}", "" if r["bolts"] is None else r["bolts"], _broken(r))
+             "" if r["steel"] is None else f"{r['steel'] * scale:.1f}", "" if r["bolts"] is None else r["bolts"], _broken(r))
             for k, r in enumerate(found["rows"])]  # fmt: skip
     shown = rows if args.limit == 0 else rows[: args.limit]
-    weight = f"steel, {'kg' if args.si else 'lb'}"
     output.table(("", *names, "status", "used", "governs", "in", weight, "bolts", "reason"), shown, right=("used", weight, "bolts"))
     if len(rows) > len(shown):
         output.say(f"{len(rows) - len(shown)} more: --limit 0 shows all")
@@ -112,7 +112,7 @@ def capacity(args: Namespace) -> int:
     output.say(core.words(asked))
     names = list(dict.fromkeys(n for r in rows for n in r["values"]))
     shown = rows if args.limit == 0 else rows[: args.limit]
-    scale, weight = (1.0, "kg") if args.si else (LB, "lb")
+    weight, scale = WEIGHT["si" if args.si else "us"]
     right = (f"V, {found['unit']}", f"steel, {weight}", "bolts")
     output.table(("section", *names, right[0], "governs", *right[1:], "why not"), [(r["section"], *(r["values"].get(n, "") for n in names), f"{r['shear']:.1f}",
                  r["check"], f"{r['steel'] * scale:.1f}", r["bolts"], r["why"]) for r in shown], right=right)  # fmt: skip

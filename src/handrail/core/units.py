@@ -38,6 +38,9 @@ USUAL = {
     "angle": {"deg": math.pi / 180, "rad": 1.0},
 }
 
+# what weighs: kept in kg; system -> (unit shown, factor to it)
+WEIGHT: dict[str, tuple[str, float]] = {"us": ("lb", 1 / 0.45359237), "si": ("kg", 1.0)}
+
 # system -> kind -> (unit shown, factor from the core's unit to it)
 SHOWN: dict[str, dict[str, tuple[str, float]]] = {
     "us": {

@@ -5,15 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
+from handrail.core.units import WEIGHT
 from handrail.interchange.sheet import as_sheets
-
-LB = 2.2046226218  # in a kg
 
 
 def workbook(found: Mapping[str, Any], words: str) -> bytes:
     """The answer of a capacity table, in kip and lb or kN and kg; `words` say what it is of."""
     us = found["unit"] == "kip"
-    weight, scale = ("lb", LB) if us else ("kg", 1.0)
+    weight, scale = WEIGHT["us" if us else "si"]
     names = list(dict.fromkeys(name for row in found["rows"] for name in row["values"]))
     candidates = [[row["section"], *(row["values"].get(n, "") for n in names), row["shear"], row["check"], round(row["steel"] * scale, 2), row["bolts"],
                    row["why"]] for row in found["rows"]]  # fmt: skip

@@ -14,7 +14,7 @@ from handrail.core.checking.plan import ACTIONS, Plan
 from handrail.core.checking.result import CEILING
 from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS, Standard, standard
-from handrail.core.standards.sizes import Sizes, Value
+from handrail.core.standards.sizes import NOT_CHOSEN, Sizes, Value
 from handrail.core.units import parse, show
 from handrail.service import standing
 from handrail.service.looking import beside
@@ -24,7 +24,6 @@ from handrail.store import connections
 from handrail.store.database import reading
 from handrail.store.models import Connection, Job
 
-FOLLOWED = ("geometry", "default", "opposite")  # sources of sizes that are not worth taking over
 FORCE_UNIT = 1000.0  # a bare number of a force is in kN
 
 
@@ -180,7 +179,7 @@ def taken_from(job: Job, key: str, other: str) -> dict[str, Any]:
     found: dict[str, Any] = {} if record.standard == source.standard else {STANDARD: source.standard}
     for name, size in connections.sizes_of(source).items():
         same = record.standard == source.standard and name in own and own[name].value == size.value
-        if size.source not in FOLLOWED and not same:
+        if size.source not in NOT_CHOSEN and not same:
             found[name] = as_given(of, name, size.value)
     if not found:
         raise InputError(f"{key} has all sizes of {other} already")

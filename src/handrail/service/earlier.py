@@ -11,7 +11,7 @@ from handrail.core.catalogue import section
 from handrail.core.catalogue.sections import Section
 from handrail.core.errors import InputError, UnknownName
 from handrail.core.standards import STANDARDS
-from handrail.core.standards.sizes import Sizes
+from handrail.core.standards.sizes import NOT_CHOSEN, Sizes
 from handrail.service import changing
 from handrail.service.problems import Refused
 from handrail.store import connections
@@ -77,7 +77,7 @@ def _angles_alike(a: Connection, b: Connection) -> bool:
 
 
 def _chosen(sizes: Sizes) -> dict[str, Any]:
-    return {n: s.formula or s.value for n, s in sizes.items() if s.source not in changing.FOLLOWED}
+    return {n: s.formula or s.value for n, s in sizes.items() if s.source not in NOT_CHOSEN}
 
 
 def tried(job: Job, record: Connection, found: list[Earlier]) -> list[dict[str, Any]]:
@@ -88,7 +88,7 @@ def tried(job: Job, record: Connection, found: list[Earlier]) -> list[dict[str, 
         sizes, standard = connections.sizes_of(one.first), STANDARDS[one.first.standard]
         if (standard.name, _chosen(sizes)) == own:
             continue
-        changes = {n: changing.as_given(standard, n, s.formula or s.value) for n, s in sizes.items() if s.source not in changing.FOLLOWED}
+        changes = {n: changing.as_given(standard, n, s.formula or s.value) for n, s in sizes.items() if s.source not in NOT_CHOSEN}
         wanted = ({"standard": standard.name} if record.standard != standard.name else {}) | changes
         try:
             here = changing.side_by_side(changing.work_out(job, record.key, wanted), standard.name)

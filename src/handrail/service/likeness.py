@@ -7,10 +7,9 @@ from typing import Any
 
 from handrail.core.checking.assigning import Assigned
 from handrail.core.standards import STANDARDS
-from handrail.core.standards.sizes import Sizes
+from handrail.core.standards.sizes import NOT_CHOSEN, Sizes
 from handrail.core.units import show
 
-FOLLOWS = ("default", "geometry", "opposite")
 SKEWED = 0.0087  # rad: half a degree
 
 
@@ -27,7 +26,7 @@ def rule_like(assigned: Assigned, sizes: Sizes, facts: dict[str, Any], free: Col
         when["released"] = bool(facts["released"])
         for angle in ("skew", "slope"):
             when[angle] = f"< {show(SKEWED, 'angle', system)}" if abs(facts[angle]) < SKEWED else _about(facts[angle], system)
-    chosen = {n: s for n, s in sizes.items() if s.source not in FOLLOWS and n not in free}
+    chosen = {n: s for n, s in sizes.items() if s.source not in NOT_CHOSEN and n not in free}
     said = {n: s.formula or (s.value if isinstance(s.value, int) else standard.parameter(n).show(s.value, system)) for n, s in chosen.items()}
     rule: dict[str, Any] = {"name": f"Like {name}", "note": f"made from {name}", "when": when, "use": standard.name}
     return rule | ({"set": said} if said else {})

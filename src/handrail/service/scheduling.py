@@ -12,14 +12,13 @@ from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import CEILING
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import Sizes
-from handrail.core.units import SHOWN
+from handrail.core.units import WEIGHT
 from handrail.service.plans import Seen, assigned_of, look_at, plan_of
 from handrail.store import connections, listing, marks
 from handrail.store.database import reading
 from handrail.store.models import Connection, Job
 
 KEPT = 4
-LB = 2.2046226218  # in a kg
 _fewer: OrderedDict[Any, list[Merge]] = OrderedDict()
 _lock = threading.Lock()
 
@@ -120,7 +119,7 @@ def _merge(standing: Standing, merge: Merge, number: int, marks_now: int) -> dic
     given, taken = standing.pieces[merge.given], standing.pieces[merge.taken]
     standard, system = STANDARDS[taken.standard], standing.plan.building.system
     changed = changes_from(standard, taken.sizes, [standing.pieces[name].sizes for name in merge.marks])
-    changes = {name: _given(standard, name, value) for name, value in changed.items()}
+    changes = {name: standard.parameter(name).given(value) for name, value in changed.items()}
     return {
         "number": number, "marks": marks_now - number, "given": standing.names[merge.given], "taken": standing.names[merge.taken], "standard": standard.name,
         "given_summary": standard.summary(given.sizes, system), "taken_summary": standard.summary(taken.sizes, system), "connections": list(merge.connections),
@@ -143,16 +142,8 @@ def _as_one(found: AsOne, system: str) -> dict[str, Any]:
         "standard": standard.name, "connections": list(found.connections), "passes": found.passes, "worst": round(min(found.worst.use, CEILING), 4),
         "worst_at": found.worst.connection, "check": found.worst.check, "sound": found.worst.sound, "bolts": found.bolts, "steel": round(found.steel, 3),
         "sizes": {n: standard.parameter(n).show(found.sizes[n].value, system) for n in changed},
-        "changes": {n: _given(standard, n, value) for n, value in changed.items()},
+        "changes": {n: standard.parameter(n).given(value) for n, value in changed.items()},
     }  # fmt: skip
-
-
-def _given(standard: Standard, name: str, value: Any) -> Any:
-    """A value as a change takes it: numbers in mm and kN."""
-    if isinstance(value, str | int):
-        return value
-    unit, scale = SHOWN["si"].get(standard.parameter(name).kind, ("", 1.0))
-    return f"{value * scale:.10g} {unit}".strip()
 
 
 HEAD = ("mark", "standard", "number", "sizes", "members", "supports", "pass", "fail", "other", "worst used", "field bolts", "shop bolts", "anchor rods")
@@ -160,8 +151,7 @@ HEAD = ("mark", "standard", "number", "sizes", "members", "supports", "pass", "f
 
 def as_table(found: dict[str, Any]) -> tuple[list[str], list[list[Any]]]:
     """The schedule as (names of columns, rows), weights in lb or kg, a row of sums at its end."""
-    us = found["system"] == "us"
-    unit, scale = ("lb", LB) if us else ("kg", 1.0)
+    unit, scale = WEIGHT[found["system"]]
     head = [*HEAD, f"steel each ({unit})", f"steel ({unit})", f"weld ({unit})", "all sizes", "connections"]
     rows: list[list[Any]] = [_line(row, scale) for row in found["rows"]]
     sums = found["totals"]

@@ -17,7 +17,7 @@ from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.formulas import diameter
 from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Sized, Sizes
+from handrail.core.standards.sizes import NOT_CHOSEN, Sized, Sizes
 
 # How a connection is judged, and what is cut or drilled in the members or stands in the concrete, is no part of its own pieces.
 JUDGED = frozenset((
@@ -28,7 +28,6 @@ JUDGED = frozenset((
 ))  # fmt: skip
 IN_MEMBERS = frozenset(("cope_length", "cope_depth", "bottom_cope_length", "bottom_cope_depth", "first_bolt", "web_hole", "support_hole", "end_cut",
                         "tension_bars", "tension_bar_length", "shear_bars", "shear_bar_length", "bar_fy", "bar_ends", "grout"))  # fmt: skip
-FOLLOWS = ("default", "geometry", "opposite")  # sources of sizes that nobody chose
 BOLT_PRICE, WELD_PRICE = 3.0, 10.0  # what a bolt, and a kg of weld, count beside a kg of steel
 NEAR = 8  # marks that each is tried to be merged into, the cheapest first
 
@@ -271,7 +270,7 @@ def taken_over(plan: Plan, assigned: Assigned, sizes: Sizes) -> Sizes:
 def changes_to(standard: Standard, sizes: Sizes) -> dict[str, Any]:
     """What was chosen of the pieces of a mark; the rest of them follows from it."""
     made = {name for name, _ in _made(standard, sizes)}
-    return {n: s.formula or s.value for n, s in sizes.items() if n in made and s.source not in FOLLOWS}
+    return {n: s.formula or s.value for n, s in sizes.items() if n in made and s.source not in NOT_CHOSEN}
 
 
 def changes_from(standard: Standard, taken: Sizes, given: Sequence[Sizes]) -> dict[str, Any]:
@@ -283,7 +282,7 @@ def changes_from(standard: Standard, taken: Sizes, given: Sequence[Sizes]) -> di
         own = [sizes[name] for sizes in given if name in sizes]
         differs = len(own) < len(given) or any(_plain(size.value) != value for size in own)
         climbs = any(size.source.startswith("rung") for size in (taken[name], *own))
-        said = differs and any(size.source not in FOLLOWS for size in own)  # by their own rules, and not by the mark's
+        said = differs and any(size.source not in NOT_CHOSEN for size in own)  # by their own rules, and not by the mark's
         if (name in chosen and (differs or climbs)) or said:
             found[name] = chosen.get(name, taken[name].value)
     return found

@@ -22,7 +22,6 @@ from handrail.core.standards import Standard
 from handrail.core.standards.quantities import Quantities
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized, Sizes
-from handrail.core.units import SHOWN
 
 MOST = 20_000  # candidates
 WORTH = 150  # of them: fewer are tried sooner than a process starts
@@ -166,16 +165,8 @@ def as_dict(found: Sweep, standard: Standard, system: str = "si") -> dict[str, A
     connection the winner, as they are given: numbers in mm and kN, names, formulas."""
     won = found.rows[found.winner] if found.winner is not None else None
     return {"standard": standard.name, "vary": list(found.vary), "total": found.total, "tried": len(found.rows), "winner": found.winner,
-            "changes": {n: given(standard, n, won.sizes[n]) for n in found.vary} if won else {},
+            "changes": {n: won.sizes[n].formula or standard.parameter(n).given(won.sizes[n].value) for n in found.vary} if won else {},
             "rows": [_row(row, found.vary, standard, system) for row in found.rows]}  # fmt: skip
-
-
-def given(standard: Standard, name: str, size: Sized) -> Any:
-    """A size as it is given to be kept."""
-    if size.formula or isinstance(size.value, str | int):
-        return size.formula or size.value
-    unit = SHOWN["si"].get(standard.parameter(name).kind, ("", 1.0))
-    return f"{size.value * unit[1]:.10g} {unit[0]}".strip()
 
 
 def _row(row: Swept, vary: tuple[str, ...], standard: Standard, system: str) -> dict[str, Any]:

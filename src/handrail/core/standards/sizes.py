@@ -17,6 +17,7 @@ from handrail.core.standards.formulas import is_formula, worked_out
 from handrail.core.standards.situation import Situation
 
 Value = float | int | str
+NOT_CHOSEN = ("default", "geometry", "opposite")  # sources of sizes that nobody chose here
 
 NAMED: dict[str, Callable[[str], Any]] = {"bolt": bolt, "angle_section": angle, "rod": rod, "bars": bars, "grade": grade, "plate_grade": plate_grade,
                                           "electrode": electrode}  # fmt: skip
@@ -83,6 +84,13 @@ class Parameter:
         if isinstance(value, str) or self.kind == "count":
             return str(value)
         return units.show(float(value), self.kind, system)
+
+    def given(self, value: Value) -> str | int:
+        """The value as a change takes it, with all its digits: numbers in mm and kN, names and counts as they are."""
+        if isinstance(value, str | int):
+            return value
+        unit, scale = units.SHOWN["si"].get(self.kind, ("", 1.0))
+        return f"{value * scale:.10g} {unit}".strip()
 
 
 @dataclass(frozen=True)

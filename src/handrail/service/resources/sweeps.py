@@ -10,6 +10,7 @@ from flask import request
 from handrail.core.checking import sweep
 from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS
+from handrail.core.standards.sizes import NOT_CHOSEN
 from handrail.service import answers as a
 from handrail.service import changing
 from handrail.service import connection_answers as c
@@ -47,7 +48,7 @@ def sweep_connection(path: s.ConnectionPath, body: s.SweepOf):
         fixed = standard.read(body.parameters, "given", 1.0)
     except InputError as exc:
         raise InputError(f"parameters: {exc}") from exc
-    base = {n: z for n, z in connections.sizes_of(record).items() if z.source not in changing.FOLLOWED} | fixed
+    base = {n: z for n, z in connections.sizes_of(record).items() if z.source not in NOT_CHOSEN} | fixed
     k = np.array([plan.index[record.key]])
     if np.isnan(plan.acting.on(k)).any() or not plan.acting.names:
         raise Refused(409, f"connection {record.key} has no forces")
