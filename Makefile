@@ -4,6 +4,8 @@ STAMP := .venv/.installed
 CONSOLE := src/handrail/service/console/index.html
 WEB := $(shell find web/src web/public -type f ! -name schema.d.ts 2>/dev/null) web/index.html web/package-lock.json web/vite.config.ts
 
+unexport PYTHONDONTWRITEBYTECODE # a service is several processes: each would compile every module again
+
 .PHONY: demo test setup lint bench verification screenshots openapi demo-bundle
 
 setup: $(STAMP) $(CONSOLE)
@@ -13,7 +15,7 @@ $(STAMP): pyproject.toml
 	$(PY) -m pip install -q --disable-pip-version-check -e '.[dev]'
 	touch $@
 
-$(CONSOLE): $(WEB) docs/openapi.json
+$(CONSOLE): $(WEB) src/handrail/service/openapi.json
 	cd web && npm ci --no-audit --no-fund --loglevel=error && npm run types --silent && npm run build --silent
 
 demo: setup

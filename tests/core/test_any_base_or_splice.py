@@ -34,7 +34,7 @@ def value(p: Parameter) -> st.SearchStrategy[Any]:
     low, high = p.low or 0.0, p.high if p.high is not None else 1e6
     if p.kind == "count":
         return st.integers(int(low), int(min(high, 12)))
-    unit = {"length": "mm", "force": "N", "stress": "MPa", "number": ""}[p.kind]
+    unit = {"length": "mm", "force": "N", "moment": "N*m", "stress": "MPa", "number": ""}[p.kind]
     ordinary = st.floats(low, min(high, max(low, 1.0) * 20)) if p.kind != "length" else st.floats(max(low, 1.0), min(high, 600.0))
     return st.one_of(ordinary, st.floats(low, high)).map(lambda v: f"{v:.6g} {unit}".strip())
 

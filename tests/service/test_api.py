@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-import json
+import subprocess
+import sys
 from pathlib import Path
 
 import httpx
@@ -191,11 +192,12 @@ def test_the_cookie_needs_its_header_for_changes(service):
         assert raw.get("/api/v1/me").status_code == 401
 
 
-def test_openapi_document_is_the_committed_one(service):
+def test_the_document_of_the_api_is_true(service):
+    """What the service serves is what its own routes and models make of it."""
     with http(service) as raw:
-        served = raw.get("/api/v1/openapi.json").json()
-    assert served["openapi"].startswith("3.1")
-    assert served == json.loads((Path(__file__).parents[2] / "docs/openapi.json").read_text()), "run 'make openapi'"
+        assert raw.get("/api/v1/openapi.json").json()["openapi"].startswith("3.1")
+    made = subprocess.run([sys.executable, str(Path(__file__).parents[2] / "docs/make_openapi.py"), "--check"], capture_output=True, text=True, check=False)
+    assert made.returncode == 0, made.stderr
 
 
 def test_a_job_from_nothing(admin, tmp_path):

@@ -218,3 +218,25 @@ def test_angles_welded_to_a_hollow_column_fit_its_face():
     assert fits["detailing"]["angle_on_wall"]["ok"] and fits["status"] == "pass"
     small = run(PAIR, welded, framing="beam_to_hollow_column", support={"section": "HSS10X10X1/2", "grade": "A500C"})
     assert not small["detailing"]["angle_on_wall"]["ok"]
+
+
+def test_each_side_has_its_own_bolts():
+    """7/8 on the beam: two planes, 6 x 0.6013 x 54 = 194.8: 146.1 (97.4); holes of 15/16 in., 1 in. net: 0.75 (48.94 + 58 (1.25 - 0.5) 5/16) = 46.90
+    (31.27), rupture 0.45 x 58 x 5.5 x 5/16 = 44.86 (29.91). The support's stay 3/4 as they were. Slip-critical at the beam alone:
+    1.13 x 0.30 x 39 x 6 = 79.3 (52.9)."""
+    own = {"beam_bolt": "7/8 A325-N"}
+    agrees(PAIR, "bolt_shear", 146.1, 97.4, own)
+    agrees(PAIR, "support_bolt_shear", 107.0, 71.6, own, rel=5e-3)
+    agrees(PAIR, "beam_leg_block_shear", 46.90, 31.27, own)
+    agrees(PAIR, "beam_leg_shear_rupture", 44.86, 29.91, own)
+    agrees(PAIR, "support_leg_shear_rupture", 47.92, 31.95, own)
+    agrees(PAIR, "slip", 79.3, 52.9, own | {"beam_tightening": "slip_a"})
+    assert "support_slip" not in run(PAIR, own | {"beam_tightening": "slip_a"})["checks"]
+
+
+def test_bolts_of_the_support_are_those_of_the_beam_too_unless_said():
+    """7/8 for both in one word, or in two; the beam's side alone is given where the support is welded."""
+    both, said = run(PAIR, {"bolt": "7/8 A325-N"}), run(PAIR, {"bolt": "7/8 A325-N", "beam_bolt": "7/8 A325-N"})
+    assert {n: c["strength"] for n, c in both["checks"].items()} == {n: c["strength"] for n, c in said["checks"].items()}
+    welded = run(PAIR, {"support_side": "welded", "beam_bolt": "7/8 A490-X"})
+    assert welded["checks"]["bolt_shear"]["strength"] == pytest.approx(0.75 * 6 * 0.6013 * 84, rel=1e-3)

@@ -5,9 +5,17 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from handrail.core.catalogue import section
 from handrail.core.checking.trial import read_trial
+from handrail.core.codes.aisc360 import code
+from handrail.core.codes.aisc360.members import available
+from handrail.core.units import INCH, KIP, KSI
 from tests.worked.sheet import FLANGE, HOLLOW, agrees, data, run
 from tests.worked.test_angles import GIRDER, PAIR
+from tests.worked.test_base_plate import BASE, under
+from tests.worked.test_beam_splice import SPLICE as BEAM_SPLICE
+from tests.worked.test_beam_splice import WEB as WEB_SPLICE
+from tests.worked.test_column_splice import SPLICE as COLUMN_SPLICE
 
 B39 = {"integrity": "b3.9"}
 
@@ -115,3 +123,63 @@ def test_a_stated_n_comes_with_the_shear_that_there_is():
     """20 kip with the 49.6 of the analysis: sqrt(20^2 + 49.6^2) = 53.48; in its place, with none stated, 20 alone."""
     agrees(FLANGE, "bolt_shear", 53.48, 53.48, {"stated_N": "20 kip"}, of="demand")
     agrees(FLANGE, "bolt_shear", 20.0, 20.0, {"stated_N": "20 kip", "stated": "replaces"}, of="demand")
+
+
+def test_a_beam_splice_for_half_of_its_plastic_moment():
+    """W24X68: 0.90 x 50 x 177/2 = 3982.5 kip in. with V and no N: over 23.7 in. 168.0 kip in each flange, over the 131.8 of the analysis; ASD
+    8850/1.67/2 = 2649.7: 111.8, under it."""
+    agrees(BEAM_SPLICE, "flange_bolt_shear", 168.04, 131.8, {"stated_M_share": "0.5"}, of="demand")
+    action, found = governs(BEAM_SPLICE, {"stated_M_share": "0.5"})
+    assert action.startswith("stated M, ") and "stated actions join those of the analysis: M 3983 kip*in" in found["notes"]
+    agrees(WEB_SPLICE, "plate_shear_yield", 45.0, 45.0, {"stated_V": "90 kip"}, of="demand")
+
+
+def test_a_column_splice_for_half_of_the_weaker_column():
+    """W14X61: 0.90 x 50 x 17.9/2 = 402.75 kip pulls, a half in each flange, 201.4; ASD 895/1.67/2 = 267.96: 133.98. It presses as well: through contact."""
+    agrees(COLUMN_SPLICE, "flange_bolt_shear", 201.4, 133.98, {"stated_N_share": "0.5"}, of="demand")
+    agrees(COLUMN_SPLICE, "contact_bearing", 402.75, 267.96, {"stated_N_share": "0.5"}, of="demand")
+
+
+def test_a_stated_shear_alone_has_no_friction():
+    """Nothing presses beside a stated shear: web plates have to hold it, 10 kip each."""
+    given = {"stated_V": "20 kip"}
+    found = run(COLUMN_SPLICE, given, actions=[{"name": "A", "N": "-300 kip"}])
+    assert found["status"] == "fail" and found["governing"]["check"] == "contact_friction" and found["governing"]["action"].startswith("stated V")
+    agrees(COLUMN_SPLICE, "plate_shear_yield", 10.0, 10.0, given | {"web_plates": "both"}, of="demand", actions=[{"name": "A", "N": "-300 kip"}])
+
+
+def test_a_base_held_down():
+    """40 kip of pull on four rods: 10 each. By ASD the concrete takes 1.6 x 40 = 64, 16 each, beside the combinations of LRFD, which have to be there."""
+    agrees(BASE, "anchor_steel_tension", 10.0, 16.0, {"tie_force": "40 kip"}, of="demand", **under(N=-400))
+    agrees(BASE, "anchor_breakout_tension", 40.0, 64.0, {"stated_N": "40 kip"}, of="demand", **under(N=-400))
+    one = {"actions": [{"name": "A", "N": "-400 kip"}]}
+    assert run(BASE, {"tie_force": "4 kip"}, method="ASD", **one)["status"] == "unchecked"
+    assert run(BASE, {"stated_N": "4 kip", "stated": "replaces"}, method="ASD", **one)["status"] != "unchecked"
+
+
+def test_a_stated_shear_reaches_the_nearer_edge():
+    """20 kip from either side: the same on a base whose near edge is on one side or on the other."""
+    sides = [["10 in", "60 in"], ["60 in", "10 in"]]
+    rods = {"shear_path": "anchors", "washers": "welded", "stated_V": "10 kip"}
+    uses = []
+    for along in sides:
+        found = run(BASE, rods, foundation={"kind": "pedestal", "fc": "4 ksi", "thickness": "48 in", "edges": {"along": along, "across": ["60 in", "60 in"]}},
+                    **under(N=-4))  # fmt: skip
+        uses.append(found["checks"]["anchor_breakout_shear"]["utilisation"])
+    assert uses[0] == pytest.approx(uses[1]) and uses[0] > 0
+
+
+@pytest.mark.parametrize(("name", "of", "action", "lrfd", "asd"), [
+    ("W14X61", 50, "V", 0.6 * 50 * 13.9 * 0.375, 0.6 * 50 * 13.9 * 0.375 / 1.5),  # h/tw 30.4 under 2.24 x 24.1
+    ("W14X61", 50, "Vw", 0.9 * 0.6 * 50 * 2 * 10 * 0.645, 0.6 * 50 * 2 * 10 * 0.645 / 1.67), ("W14X61", 50, "M", 0.9 * 50 * 102, 50 * 102 / 1.67),
+    ("W14X61", 50, "Mw", 0.9 * 50 * 32.8, 50 * 32.8 / 1.67), ("W14X61", 50, "N", 0.9 * 50 * 17.9, 50 * 17.9 / 1.67),
+    ("HSS8X8X3/8", 50, "V", 0.9 * 0.6 * 50 * 2 * 6.953 * 0.349, 0.6 * 50 * 2 * 6.953 * 0.349 / 1.67),  # h = 8 - 3 x 0.349
+    ("HSS8X8X3/8", 50, "Vw", 0.9 * 0.6 * 50 * 2 * 6.953 * 0.349, 0.6 * 50 * 2 * 6.953 * 0.349 / 1.67),
+    ("HSS20X4X1/4", 50, "V", 0.9 * 0.6 * 50 * 2 * 19.301 * 0.233 * 0.6381, 0.6 * 50 * 2 * 19.301 * 0.233 * 0.6381 / 1.67),  # 1.51 x 5 x 29000/(82.84^2 x 50)
+    ("Pipe8STD", 35, "V", 0.9 * 21 * 7.85 / 2, 21 * 7.85 / 2 / 1.67),
+])  # fmt: skip
+def test_what_a_member_can_take(name, of, action, lrfd, asd):
+    """By yielding of the whole section (G2.1, G4, G5, G6, D2, F2.1, F6.1), in kip and kip in.; S of the weak axis of W14X61 is 21.5: Z is under 1.6 of it."""
+    unit = KIP * INCH if action.startswith("M") else KIP
+    for method, hand in (("LRFD", lrfd), ("ASD", asd)):
+        assert available(code("AISC 360-22", method), section(name), of * KSI, action) / unit == pytest.approx(hand, rel=2e-3)

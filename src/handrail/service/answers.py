@@ -1,7 +1,5 @@
 """What answers hold. Numbers are mm, kN, kN*m, MPa and degrees unless a field beside them names another unit."""
 
-from __future__ import annotations
-
 from typing import Generic, Literal, TypeVar
 
 from pydantic import BaseModel, Field

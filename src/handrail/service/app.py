@@ -17,6 +17,7 @@ from handrail.service import limits, metrics, problems
 from handrail.service.auth import HOME, SECURE
 from handrail.service.children import RECORDS
 from handrail.service.resources import (
+    DESCRIBED,
     PREFIX,
     accounts,
     capacity,
@@ -42,7 +43,8 @@ from handrail.service.resources import (
 from handrail.store.database import proxy
 from handrail.store.opening import open_database
 
-CONSOLE = Path(__file__).parent / "console"
+HERE = Path(__file__).parent
+CONSOLE = HERE / "console"
 log = logging.getLogger("handrail.http")
 
 
@@ -54,7 +56,7 @@ def create_app(home: Path) -> OpenAPI:
         security_schemes={"token": {"type": "http", "scheme": "bearer"}, "cookie": {"type": "apiKey", "in": "cookie", "name": "handrail"}},
         doc_prefix=PREFIX,
         doc_url="/openapi.json",
-        doc_ui=True,
+        doc_ui=DESCRIBED,
         validation_error_callback=problems.invalid,
         validation_error_model=problems_schema(),
         static_folder=None,
@@ -117,6 +119,8 @@ def _console(app: Flask) -> None:
             return problems.problem(404, "the console is not built; run 'make setup'")
         return send_from_directory(CONSOLE, "index.html")
 
+    if not DESCRIBED:
+        app.add_url_rule(f"{PREFIX}/openapi.json", "openapi", lambda: send_from_directory(HERE, "openapi.json"))
     app.add_url_rule("/healthz", "healthz", lambda: Response("ok\n", mimetype="text/plain"))
     app.add_url_rule("/metrics", "metrics", metrics.answer)
     app.add_url_rule("/", "console", console)

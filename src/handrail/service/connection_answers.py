@@ -1,7 +1,5 @@
 """What the service answers about connections: lists, one in full, its figures, a trial. Numbers as in `answers`."""
 
-from __future__ import annotations
-
 from typing import Any, Literal
 
 from pydantic import BaseModel, Field

@@ -1,7 +1,5 @@
 """What the service answers about decisions against the rules: overrides, their reviews, the ledger. kN, kN*m and mm unless said."""
 
-from __future__ import annotations
-
 from typing import Any, Literal
 
 from pydantic import BaseModel, Field

@@ -1,7 +1,5 @@
 """What the API answers of the rulebooks of the house."""
 
-from __future__ import annotations
-
 from typing import Literal
 
 from pydantic import BaseModel, Field

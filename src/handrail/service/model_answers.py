@@ -1,7 +1,5 @@
 """What the service answers about a job's models: imports, audits, the survey, patterns, combinations, revisions side by side."""
 
-from __future__ import annotations
-
 from typing import Any, Literal
 
 from pydantic import BaseModel, Field

@@ -1,7 +1,5 @@
 """What the API answers of rulebooks: as they are written, what they would make of a building, and why."""
 
-from __future__ import annotations
-
 from pydantic import BaseModel, Field
 
 

@@ -1,7 +1,5 @@
 """What the API answers of marks."""
 
-from __future__ import annotations
-
 from pydantic import BaseModel, Field
 
 

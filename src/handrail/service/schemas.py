@@ -1,7 +1,5 @@
 """What requests take. Numbers are mm, kN, kN*m, MPa and degrees unless they carry a unit."""
 
-from __future__ import annotations
-
 from functools import lru_cache
 from typing import Annotated, Any, Literal
 

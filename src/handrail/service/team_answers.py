@@ -1,7 +1,5 @@
 """What the service answers about working together: labels, releases, views, progress, what a revision left standing."""
 
-from __future__ import annotations
-
 from typing import Literal
 
 from pydantic import BaseModel, Field

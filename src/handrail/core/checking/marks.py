@@ -21,10 +21,9 @@ from handrail.core.standards.sizes import NOT_CHOSEN, Sized, Sizes
 
 # How a connection is judged, and what is cut or drilled in the members or stands in the concrete, is no part of its own pieces.
 JUDGED = frozenset((
-    "bolt_method", "deformation", "negligible_force", "lateral_restraint", "configuration", "clearance", "stated", "stated_V", "stated_V_share", "stated_N",
-    "stated_N_share", "tie_force", "integrity", "offset_moment", "support_bolts", "bearing_method", "friction", "supplementary", "anchor_category",
-    "anchor_kc", "bond_cracked", "bond_uncracked", "pullout", "steel_tension", "steel_shear", "critical_edge", "sustained", "anchor_earthquake",
-    "lateral_frame", "post",
+    "bolt_method", "deformation", "negligible_force", "lateral_restraint", "configuration", "clearance", "offset_moment", "support_bolts",
+    "bearing_method", "friction", "supplementary", "anchor_category", "anchor_kc", "bond_cracked", "bond_uncracked", "pullout", "steel_tension",
+    "steel_shear", "critical_edge", "sustained", "anchor_earthquake", "lateral_frame", "post",
 ))  # fmt: skip
 IN_MEMBERS = frozenset(("cope_length", "cope_depth", "bottom_cope_length", "bottom_cope_depth", "first_bolt", "web_hole", "support_hole", "end_cut",
                         "tension_bars", "tension_bar_length", "shear_bars", "shear_bar_length", "bar_fy", "bar_ends", "grout"))  # fmt: skip
@@ -42,7 +41,12 @@ def pieces(standard: Standard, situation: Situation, sizes: Sizes) -> tuple[Any,
 
 def _made(standard: Standard, sizes: Sizes) -> tuple[tuple[str, Any], ...]:
     """The sizes of the pieces."""
-    return tuple((p.name, _plain(sizes[p.name].value)) for p in standard.parameters if p.name in sizes and p.name not in JUDGED | IN_MEMBERS)
+    return tuple((p.name, _plain(sizes[p.name].value)) for p in standard.parameters if p.name in sizes and p.name not in _apart(standard))
+
+
+def _apart(standard: Standard) -> frozenset[str]:
+    """The sizes that are no part of the pieces; what is asked of them is neither."""
+    return JUDGED | IN_MEMBERS | frozenset(standard.not_climbed)
 
 
 def _cut_to_support(standard: Standard, sizes: Sizes) -> bool:
@@ -263,7 +267,7 @@ def taken_over(plan: Plan, assigned: Assigned, sizes: Sizes) -> Sizes:
     standard = STANDARDS[assigned.rule.use]
     known = {p.name for p in standard.parameters}
     decided = {n: Sized(v, "override") for n, v in plan.overridden(assigned).items() if n in known}
-    kept = {n: s for n, s in ((assigned.rule.base or {}) | decided).items() if n in JUDGED | IN_MEMBERS}
+    kept = {n: s for n, s in ((assigned.rule.base or {}) | decided).items() if n in _apart(standard)}
     return kept | {n: Sized(v, "override") for n, v in changes_to(standard, sizes).items()}
 
 

@@ -11,7 +11,7 @@ from typing import Any
 
 from handrail.core.errors import InputError
 from handrail.core.rulebook.lookups import asked_of
-from handrail.core.rulebook.practice import GROUPS, TARGET, USES, having, use
+from handrail.core.rulebook.practice import GROUPS, TARGET, USES, having
 from handrail.core.rulebook.reader import Reader, RulebookError, plain, tell_of_table
 from handrail.core.rulebook.rules import Rule, RuleReader
 from handrail.core.rulebook.tables import NOTES, Table, read_table
@@ -224,13 +224,12 @@ def _from(source: str, name: str) -> str:
 
 def _by_use(reader: Reader, given: dict[str, Any], group: str, rules: RuleReader, practice: dict[str, Sizes]) -> None:
     node = reader.mapping(given, group, f"{group} is a mapping by use")
-    for name, value in node.items():
-        of = use(group, str(name))
-        if of is None:
-            reader.wrong(node, name, f"'{str(name)[:60]}' is no use of {group}; there is {', '.join(u.name for u in USES if u.group == group)}", of_value=False)
-            continue
-        for standard, parameter in of.parameters:
-            size = reader.attempt(node, name, rules.size, STANDARDS[standard], parameter, plain(value), "practice")
+    uses = {u.name: u for u in USES if u.group == group}
+    for name in [n for n in node if n not in uses]:
+        reader.wrong(node, name, f"'{str(name)[:60]}' is no use of {group}; there is {', '.join(uses)}", of_value=False)
+    for name in [n for n in uses if n in node]:  # in their own order, however they are written
+        for standard, parameter in uses[name].parameters:
+            size = reader.attempt(node, name, rules.size, STANDARDS[standard], parameter, plain(node[name]), "practice")
             if size is not None:
                 practice[standard][parameter] = size
 

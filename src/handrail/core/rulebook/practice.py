@@ -28,9 +28,14 @@ def _of(*names: str, but: tuple[str, ...] = (), only: tuple[str, ...] = ()) -> t
 
 _SPLICES = ("beam_web_splice", "beam_flange_splice", "column_flange_splice")
 _IN_TENSION = ("column_end_plate_splice",)
-USES = (
+USES = (  # a later one holds over an earlier one that gives the same
+    Use("bolts", "field", "Bolts put in at the site: of beams' ends on their supports, and of splices", _of("bolt", "flange_bolt")),
+    Use("bolts", "shop", "Bolts put in at the shop: of angles on the beam's web", _of("beam_bolt")),
     Use("bolts", "shear", "Bolts that work in shear: of beams' ends and of the webs of splices", _of("bolt", but=_IN_TENSION)),
     Use("bolts", "moment", "Bolts that hold a moment: of flange plates and of end plates between columns", _of("flange_bolt") + _of("bolt", only=_IN_TENSION)),
+    Use("tightened", "field", "Tightening at the site of beams' ends on their supports", _of("tightening", but=(*_SPLICES, *_IN_TENSION))),
+    Use("tightened", "shop", "Tightening at the shop, of angles on the beam's web", _of("beam_tightening")),
+    Use("tightened", "splice", "Tightening of splices with plates", _of("tightening", only=_SPLICES)),
     Use("holes", "plate", "Holes in plates, and in angles where they lie on the beam", _of("hole")),
     Use("holes", "web", "Holes in the beam's web", _of("web_hole")),
     Use("holes", "leg", "Holes in an angle's leg on the support", _of("leg_hole")),
@@ -44,11 +49,6 @@ USES = (
     Use("clearances", "splice", "Between the ends of what is spliced", _of("gap", "ends_gap", only=_SPLICES)),
 )  # fmt: skip
 GROUPS = tuple(dict.fromkeys(use.group for use in USES))
-
-
-def use(group: str, name: str) -> Use | None:
-    """What practice says by `group.name`."""
-    return next((u for u in USES if (u.group, u.name) == (group, name)), None)
 
 
 def having(name: str) -> Iterator[Standard]:

@@ -121,7 +121,7 @@ def text(sizes: Sizes, name: str) -> str:
     return str(sizes[name].value)
 
 
-Rule = Callable[[Situation, Sizes], float]
+Rule = Callable[[Situation, Sizes], Value]
 
 
 class _Working(dict[str, Sized]):

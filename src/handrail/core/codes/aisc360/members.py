@@ -1,4 +1,4 @@
-"""A member's own strengths: shear of its web (G2.1), yielding in tension (D2)."""
+"""A member's own strengths: in shear (G2.1, G4 to G6), yielding in tension (D2), plastic moments (F2.1, F6.1, F7.1, F8.1)."""
 
 from __future__ import annotations
 
@@ -21,3 +21,36 @@ def web_shear(code: Code, section: Section, Fy: float, trace: Trace = NULL) -> f
 def tension_yield(code: Code, section: Section, Fy: float, trace: Trace = NULL) -> float:
     """Available tension of a member that yields on its gross section, N (D2)."""
     return code.available(trace("Pn", "Fy Ag", Fy * section.A, "D2-1", Fy=Fy, Ag=section.A), "tension_yield", trace, symbol="P")
+
+
+def available(code: Code, section: Section, Fy: float, action: str) -> float:
+    """What a member can take of one action by yielding of the whole section, N or N mm: `V` and `Vw` along and across its web (G2.1, G4, G5, G6), `N` in
+    tension (D2), `M` and `Mw` as plastic moments (F2.1, F6.1, F7.1, F8.1), with nothing taken off for buckling of the member or of its flanges."""
+    if action == "N":
+        return tension_yield(code, section, Fy)
+    if action == "M":
+        return code.available(Fy * section.Zx, "flexure")
+    if action == "Mw":
+        return code.available(Fy * min(section.Zy, 1.6 * section.Sy), "flexure")
+    return _shear(code, section, Fy, action)
+
+
+def _shear(code: Code, section: Section, Fy: float, action: str) -> float:
+    """Along the web, or across it, N."""
+    if section.round:
+        critical = min(0.6 * Fy, 0.78 * E / (section.d / section.wall) ** 1.5)
+        return code.available(critical * section.A / 2, "web_shear")  # G5
+    if section.hollow:
+        h = (section.d if action == "V" else section.bf) - 3 * section.wall
+        return code.available(0.6 * Fy * 2 * h * section.wall * _buckling(h / section.wall, Fy, 5.0), "web_shear")  # G4
+    if action == "V":
+        return web_shear(code, section, Fy)
+    return code.available(0.6 * Fy * 2 * section.bf * section.tf * _buckling(section.bf / 2 / section.tf, Fy, 1.2), "web_shear")  # G6
+
+
+def _buckling(slender: float, Fy: float, kv: float) -> float:
+    """Cv2 (G2.2)."""
+    root = math.sqrt(kv * E / Fy)
+    if slender <= 1.10 * root:
+        return 1.0
+    return 1.10 * root / slender if slender <= 1.37 * root else 1.51 * kv * E / (slender**2 * Fy)

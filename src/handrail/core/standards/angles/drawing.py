@@ -25,7 +25,7 @@ def _drawn(layout: Angles, letter: Letter) -> Drawn:
     lengths = [[(gauge, leg, "", "right", "")], [(0.0, gauge, "beam_gauge", "left", "")]]
     words: list[Words] = []
     if layout.on_beam:
-        words.append(((gauge, -layout.of("first_bolt")), _bolts(layout, layout.beam_grid.n, "hole", "web_hole", "leg", "web"), "bolts"))
+        words.append(((gauge, -layout.of("first_bolt")), _bolts(layout, layout.beam_grid.n, "beam_bolt", "hole", "web_hole", "leg", "web"), "bolts"))
     else:
         lengths = [[(0.0, leg, "", "right", "")]]
         corner = (leg, -layout.top - 0.1 * layout.depth)
@@ -35,7 +35,7 @@ def _drawn(layout: Angles, letter: Letter) -> Drawn:
     lengths.insert(0 if gap < gauge else len(lengths), [(0.0, gap, "gap", "left", "")])  # the longest lowest, so that none is crossed
     if layout.bolted_to_support:
         head = (layout.t + 0.64 * layout.bolt.d, -layout.of("first_bolt") - drop(layout.sizes) + 0.85 * layout.bolt.d)
-        words.append((head, f"{_bolts(layout, layout.support_grid.n, 'leg_hole', 'support_hole', 'leg', 'support')}, field", "support bolts"))
+        words.append((head, f"{_bolts(layout, layout.support_grid.n, 'bolt', 'leg_hole', 'support_hole', 'leg', 'support')}, field", "support bolts"))
     words.append(((0.3 * leg, -layout.top), _words(layout, letter), "angle"))
     weld = None
     if not layout.bolted_to_support:
@@ -50,9 +50,9 @@ def _angle(view: View, layout: Angles) -> None:
     view.line("angle", (layout.t, y0), (layout.t, y1))
     rows = [-layout.of("first_bolt") - k * layout.of("pitch") for k in range(layout.beam_grid.rows)]
     if layout.on_beam:
-        x, half = layout.of("beam_gauge"), layout.bolt.d * 0.9
+        x, half = layout.of("beam_gauge"), layout.beam_bolt.d * 0.9
         for y in rows:
-            view.shapes.append(Circle("bolts", (x, y), layout.bolt.d / 2))
+            view.shapes.append(Circle("bolts", (x, y), layout.beam_bolt.d / 2))
             view.line("bolts", (x - half, y), (x + half, y), style="centre")
         view.line("bolts", (x, y0 + 12), (x, y1 - 12), style="centre")
     if layout.bolted_to_support:
@@ -60,10 +60,10 @@ def _angle(view: View, layout: Angles) -> None:
             bolt_in_side_view(view, layout.bolt.d, -layout.support_thickness, layout.t, y - drop(layout.sizes), "support bolts")
 
 
-def _bolts(layout: Angles, n: int, one: str, other: str, on: str, to: str) -> str:
+def _bolts(layout: Angles, n: int, bolt: str, one: str, other: str, on: str, to: str) -> str:
     holes = layout.choice(one), layout.choice(other)
     hole = holes[0] if holes[0] == holes[1] else f"{holes[0]} {on}, {holes[1]} {to}"
-    return f"({n}) {layout.sizes['bolt'].value}, {hole} holes"
+    return f"({n}) {layout.choice(bolt)}, {hole} holes"
 
 
 def _words(layout: Angles, letter: Letter) -> str:
@@ -82,7 +82,7 @@ def _plan(layout: Angles, letter: Letter, unit: str, t: float) -> View:
         _ell(drawn, layout, side)
     web, n = layout.tw / 2, layout.n
     if layout.on_beam:
-        drawn.bolt_across(layout.bolt.d, layout.of("beam_gauge"), -web - (layout.t if n == 2 else 0.0), web + layout.t)
+        drawn.bolt_across(layout.beam_bolt.d, layout.of("beam_gauge"), -web - (layout.t if n == 2 else 0.0), web + layout.t)
     for side in _sides(layout) if layout.bolted_to_support else ():
         drawn.bolt_along(layout.bolt.d, side * (web + layout.of("support_gauge")), -layout.support_thickness, layout.t, "support bolts")
     name = f"{'2' if n == 2 else ''}{layout.angle.name}"

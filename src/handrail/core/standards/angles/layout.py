@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from handrail.core.actions import Actions
-from handrail.core.catalogue import Grade, HoleSize, Section, angle, grade, hole
+from handrail.core.catalogue import Bolt, Grade, HoleSize, Section, angle, bolt, grade, hole
 from handrail.core.codes.aisc360 import Code, plates
 from handrail.core.codes.aisc360 import bolts as bolt_rules
 from handrail.core.codes.aisc360.prying import Levered, Pried
@@ -31,6 +31,7 @@ from handrail.core.units import INCH
 NEGLECTED = 3 * INCH  # a gauge on the beam up to here bends no bolts (Manual Part 10)
 THICKEST = 5 / 8 * INCH  # that still turns (Manual Part 10)
 PART10 = "Manual Part 10"
+ON_BEAM = ("hole", "web_hole")  # holes of the bolts on the beam
 HEAD = 0.625  # of a bolt's head over its diameter: how far it stands out
 
 
@@ -127,9 +128,14 @@ class Angles(ShearEnd):
         gauge = self.of("beam_gauge")
         return gauge if gauge > NEGLECTED + 1e-6 else 0.0
 
+    @cached_property
+    def beam_bolt(self) -> Bolt:
+        """The bolt on the beam's web; `bolt` is the support's."""
+        return bolt(self.choice("beam_bolt"))
+
     def hole(self, name: str) -> HoleSize:
         """One of the holes."""
-        return hole(self.choice(name), self.bolt.d)
+        return hole(self.choice(name), self.beam_bolt.d if name in ON_BEAM else self.bolt.d)
 
     @property
     def beam_edge(self) -> float:
@@ -145,7 +151,7 @@ class Angles(ShearEnd):
         end, beam = self.beam_end, self.situation.supported
         web = Ply("web", self.tw, beam.grade.Fu, self.hole("web_hole"), self.beam_edge - UNDERRUN, FAR, min(end.above + half, FAR),
                   min(end.below + half, FAR), 1.0)  # fmt: skip
-        return self.between(self.beam_grid, (leg, web), self.eccentricity, self.n)
+        return self.between(self.beam_grid, (leg, web), self.eccentricity, self.n, "beam_")
 
     @cached_property
     def beam_weld(self) -> WebWeld:
@@ -269,7 +275,7 @@ class Angles(ShearEnd):
         yield from self.beam_end.rules(code, self.beam_bolts)
         beam, held = self.situation.supported.section, self.beam_end.fastened
         room = [held.first - beam.tf, beam.d - beam.tf - held.last]
-        yield replace(room_for_wrench([self.of("beam_gauge") - self.t, *room], self.bolt), part="bolts")
+        yield replace(room_for_wrench([self.of("beam_gauge") - self.t, *room], self.beam_bolt), part="bolts")
 
     def _on_support(self, code: Code) -> Iterator[DetailingRule]:
         leg = self.support_bolts.plies.plies[0]
@@ -287,7 +293,7 @@ class Angles(ShearEnd):
         clear = self.of("support_gauge") - self.t
         if not self.on_beam:
             return clear
-        level, off = clear - HEAD * self.bolt.d, max(drop(self.sizes) - NUT * self.bolt.d, 0.0)
+        level, off = clear - HEAD * self.beam_bolt.d, max(drop(self.sizes) - NUT * self.beam_bolt.d, 0.0)
         return min(math.hypot(level, off), clear) if level > 0 else level
 
     def quantities(self) -> Quantities:

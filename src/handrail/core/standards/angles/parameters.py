@@ -7,7 +7,6 @@ from dataclasses import replace
 from handrail.core.catalogue import angle, electrode
 from handrail.core.catalogue.bolts import HOLE_TYPES
 from handrail.core.codes.aisc360 import welds
-from handrail.core.standards.shear_end import stated
 from handrail.core.standards.shear_end.parameters import (
     BEAM_END,
     BOLTS,
@@ -15,6 +14,7 @@ from handrail.core.standards.shear_end.parameters import (
     GAP,
     JUDGED,
     ON_SUPPORT,
+    TIGHTENING,
     WEB_HOLE,
     clear_gap,
     copes_follow,
@@ -25,6 +25,7 @@ from handrail.core.standards.shear_end.parameters import (
 )  # fmt: skip
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text
+from handrail.core.standards.stated import SHEAR_END
 from handrail.core.units import INCH
 
 WORKABLE = ((8.0, 4.5), (7.0, 4.0), (6.0, 3.5), (5.0, 3.0), (4.0, 2.5), (3.5, 2.0), (3.0, 1.75), (2.5, 1.375), (2.0, 1.125))  # leg, gauge; in.
@@ -32,6 +33,8 @@ SIDES = ("bolted", "welded")
 
 PARAMETERS = (
     *BOLTS,
+    Parameter("beam_bolt", "bolt", "Bolt on the beam", "Of the beam's web, put in at the shop; as the support's where it is not given", None),
+    Parameter("beam_tightening", "choice", "Tightening on the beam", "As for the support's bolts where it is not given", None, TIGHTENING),
     Parameter("angle", "angle_section", "Angle", "Its legs and thickness", "L4X3-1/2X5/16"),
     Parameter("angle_grade", "plate_grade", "Angle grade", "", "A36"),
     Parameter("leg_on_beam", "choice", "Leg on the beam", "Which leg lies on the beam's web", "short", ("short", "long")),
@@ -52,7 +55,7 @@ PARAMETERS = (
     GAP,
     *BEAM_END,
     *JUDGED,
-    *stated.PARAMETERS,
+    *SHEAR_END.parameters,
 )  # fmt: skip
 ONE = tuple(replace(p, default="L4X3-1/2X3/8") if p.name == "angle" else p for p in PARAMETERS)
 
@@ -99,8 +102,15 @@ def _beam_weld(situation: Situation, sizes: Sizes) -> float:
     return max(min(most, -(-welds.web_ruptures_with(web.section.tw, web.grade.Fu, fill) // (INCH / 16)) * INCH / 16), least)
 
 
+def _end_distance(situation: Situation, sizes: Sizes) -> float:
+    """As the larger of its bolts asks."""
+    return max(end_distance(situation, sizes, name) for name in ("bolt", "beam_bolt"))
+
+
 FOLLOWS: dict[str, Rule] = {
-    "end_distance": end_distance,
+    "beam_bolt": lambda situation, s: s["bolt"].value,
+    "beam_tightening": lambda situation, s: s["tightening"].value,
+    "end_distance": _end_distance,
     "beam_gauge": lambda situation, s: workable(legs(s)[0]),
     "support_gauge": lambda situation, s: workable(legs(s)[1]),
     "angle_length": lambda situation, s: group_depth(s) + drop(s) + 2 * length(s, "end_distance"),

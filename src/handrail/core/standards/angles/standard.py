@@ -5,18 +5,20 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import partial
 
-from handrail.core.catalogue import angle
+from handrail.core.catalogue import angle, bolt
+from handrail.core.catalogue.bolts import next_size, size_before
 from handrail.core.codes.aisc360 import Code
 from handrail.core.errors import UnknownName
 from handrail.core.limit_state import LimitState
 from handrail.core.standards.angles.drawing import draw
 from handrail.core.standards.angles.layout import THICKEST, Angles
 from handrail.core.standards.angles.parameters import ONE, PARAMETERS, complete, complete_one
-from handrail.core.standards.shear_end import judging, stated
+from handrail.core.standards.shear_end import judging
 from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
-from handrail.core.standards.standard import Examined, Move, Standard, more_of
+from handrail.core.standards.standard import Examined, Move, Standard, larger, more_of
+from handrail.core.standards.stated import SHEAR_END
 from handrail.core.units import INCH, inches, show
 
 TITLES = {2: "double angle", 1: "single angle"}
@@ -34,8 +36,10 @@ def _examine(n: int, situation: Situation, sizes: Sizes, code: Code) -> Examined
 
 
 def _refusals(layout: Angles, code: Code) -> Iterator[str]:
-    title, slip = TITLES[layout.n], layout.choice("tightening").startswith("slip")
-    yield from judging.refusals(layout.situation, code, layout.bolt, slip, layout.beam_end, title)
+    title = TITLES[layout.n]
+    sides = (("", layout.bolted_to_support), ("beam_", layout.on_beam))
+    bolts = tuple((bolt(layout.choice(f"{side}bolt")), layout.choice(f"{side}tightening").startswith("slip")) for side, bolted in sides if bolted)
+    yield from judging.refusals(layout.situation, code, bolts, layout.beam_end, title)
     yield from judging.square_only(layout.situation, title)
     yield from judging.depth_agrees(layout.sizes, layout.end, "angle_length")
     yield from judging.half_copes(layout.sizes)
@@ -70,16 +74,20 @@ def _thicker(name: str) -> list[Value]:
 
 
 def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dict[str, Value]]:
-    """Rows first, then the angle's thickness as far as rotation allows, then bolt diameter."""
-    return judging.climb(situation, sizes, held, {"angle": _thicker(text(sizes, "angle"))[:4]})
+    """Rows first, then the angle's thickness as far as rotation allows, then bolt diameter: of both sides where each has its own."""
+    own = () if sizes["beam_bolt"].source == "geometry" else ("beam_bolt",)
+    return judging.climb(situation, sizes, held, {"angle": _thicker(text(sizes, "angle"))[:4]}, ("bolt", *own))
 
 
 def _summary(n: int, sizes: Sizes, system: str = "us") -> str:
     """The sizes in a few words: `2L4X3-1/2X5/16 x 11-1/2 in, (4) + (8) 3/4 A325-N`."""
-    rows, sides = int(length(sizes, "rows")), (("beam_side", 1), ("support_side", n))
-    held = [f"({rows * lines})" if text(sizes, side) == "bolted" else "weld" for side, lines in sides]
-    bolts = f" {text(sizes, 'bolt')}" if any(h != "weld" for h in held) else ""
-    return f"{'2' if n == 2 else ''}{text(sizes, 'angle')} x {show(length(sizes, 'angle_length'), 'length', system)}, {' + '.join(held)}{bolts}"
+    rows, sides = int(length(sizes, "rows")), (("beam_side", 1, "beam_bolt"), ("support_side", n, "bolt"))
+    held = [(f"({rows * lines})", text(sizes, name)) if text(sizes, side) == "bolted" else ("weld", "") for side, lines, name in sides]
+    if len({name for _, name in held if name}) > 1:  # each side has its own
+        words = " + ".join(f"{count} {name}" for count, name in held)
+    else:
+        words = f"{' + '.join(count for count, _ in held)} {max(name for _, name in held)}".rstrip()
+    return f"{'2' if n == 2 else ''}{text(sizes, 'angle')} x {show(length(sizes, 'angle_length'), 'length', system)}, {words}"
 
 
 MOVES = (
@@ -88,12 +96,13 @@ MOVES = (
     more_of("end_distance", INCH / 4, odd=True),
     judging.FIRST,
     judging.BOLT,
+    larger("beam_bolt", next_size, before=size_before),
     more_of("beam_weld", INCH / 16),
     more_of("support_weld", INCH / 16),
 )
 
 
-SHARED = (*judging.SHARED, "support_gauge", "stagger")
+SHARED = (*judging.SHARED, "support_gauge", "stagger")  # `bolt` is the support's
 
 
 def _declared(n: int, about: str) -> Standard:
@@ -116,9 +125,9 @@ def _declared(n: int, about: str) -> Standard:
         shared=SHARED,
         through=lambda sizes: text(sizes, "support_side") == "bolted",
         opposite=partial(judging.opposite, SHARED),
-        acted=stated.acted,
+        acted=SHEAR_END.acted,
         quantities=lambda situation, sizes: _layout(n, situation, sizes).quantities(),
-        not_climbed=stated.NAMES,
+        not_climbed=SHEAR_END.names,
     )
 
 

@@ -14,6 +14,7 @@ from handrail.core.parts.bearing.seat import METHODS
 from handrail.core.parts.column_weld import PATTERNS
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
+from handrail.core.standards.stated import BASE
 from handrail.core.units import INCH, KIP
 
 PATHS = ("friction", "anchors", "lug")
@@ -77,6 +78,7 @@ PARAMETERS = (
     Parameter("bearing_method", "choice", "Bearing by", "block of even pressure (moment about one axis), plane of strain (any), or auto", "auto", METHODS),
     Parameter("stiffeners", "choice", "Stiffeners on the plate", "", "none", ("none", "provided")),
     Parameter("post", "choice", "A post", "A post is let stand on fewer than four rods (OSHA 1926.755)", "no", ("no", "yes")),
+    *BASE.parameters,
 )  # fmt: skip
 
 

@@ -17,6 +17,7 @@ from handrail.core.standards.base_plate.parameters import PARAMETERS, complete, 
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text, up_to
 from handrail.core.standards.standard import Examined, Move, Negligible, Standard, larger, more_of, one_more
+from handrail.core.standards.stated import BASE
 from handrail.core.units import INCH, show
 
 THICKNESSES = tuple(n * INCH / 4 for n in (3, 4, 5, 6, 7, 8, 9, 10, 12, 14, 16))
@@ -29,10 +30,10 @@ WEAK = 0.01
 
 def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
     """Geometry alone: detailing rules, reasons to leave the base unchecked, remarks."""
-    if reasons := list(_refusals(situation, sizes)):
+    if reasons := [*_refusals(situation, sizes), *BASE.refusals(sizes)]:
         return Examined([], reasons, [])
     layout = Layout(situation, sizes)
-    return Examined(list(layout.rules(code)), [], list(_notes(layout, code)))
+    return Examined(list(layout.rules(code)), [], [*_notes(layout, code), *BASE.notes(situation, sizes, code)])
 
 
 def _refusals(situation: Situation, sizes: Sizes) -> Iterator[str]:
@@ -249,4 +250,6 @@ BASE_PLATE = Standard(
     steps=STEPS,
     advice=ADVICE,
     figures=figures,
+    acted=BASE.acted,
+    not_climbed=BASE.names,
 )

@@ -8,6 +8,7 @@ from handrail.core.catalogue import bolt
 from handrail.core.catalogue.bolts import HOLE_TYPES
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
+from handrail.core.standards.stated import BEAM_FLANGE, BEAM_WEB
 from handrail.core.units import INCH, KIP
 
 WEB = (
@@ -50,12 +51,13 @@ FLANGE = (
     Parameter("inside_plate_width", "length", "Inside plate width", "Of each", None, low=10, high=500),
     Parameter("inside_plate_thickness", "length", "Inside plate thickness", "", "1/2 in", low=3, high=100),
 )  # fmt: skip
-BOTH = WEB + FLANGE
+BOTH = (*WEB, *FLANGE, *BEAM_FLANGE.parameters)
+WEB_ALONE = (*WEB, *BEAM_WEB.parameters)
 
 
 def complete_web(situation: Situation, given: Sizes) -> Sizes:
     """Every parameter of a web splice with its source."""
-    return completed(WEB, FOLLOWS, situation, given)
+    return completed(WEB_ALONE, FOLLOWS, situation, given)
 
 
 def complete_flange(situation: Situation, given: Sizes) -> Sizes:

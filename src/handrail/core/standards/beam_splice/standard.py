@@ -12,10 +12,11 @@ from handrail.core.limit_state import LimitState
 from handrail.core.standards.beam_splice.drawing import draw
 from handrail.core.standards.beam_splice.figures import figures
 from handrail.core.standards.beam_splice.layout import FAR_SIDE, Layout
-from handrail.core.standards.beam_splice.parameters import BOTH, WEB, complete_flange, complete_web, lesser_T
+from handrail.core.standards.beam_splice.parameters import BOTH, WEB_ALONE, complete_flange, complete_web, lesser_T
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Examined, Move, Negligible, Standard, larger, more_of, one_more
+from handrail.core.standards.stated import BEAM_FLANGE, BEAM_WEB
 from handrail.core.units import INCH, show
 
 SIXTEENTHS = tuple(n * INCH / 16 for n in (5, 6, 8, 10, 12, 14, 16, 20, 24, 28, 32))
@@ -26,9 +27,10 @@ SHEAR_SHARE = 0.05
 def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
     """Geometry alone: detailing rules, reasons to leave the splice unchecked, remarks."""
     layout = Layout(situation, sizes)
-    if reasons := list(_refusals(layout, code)):
+    stated = BEAM_FLANGE if layout.flanged else BEAM_WEB
+    if reasons := [*_refusals(layout, code), *stated.refusals(sizes)]:
         return Examined([], reasons, [])
-    return Examined(list(layout.rules(code)), [], list(layout.notes()))
+    return Examined(list(layout.rules(code)), [], [*layout.notes(), *stated.notes(situation, sizes, code)])
 
 
 def _refusals(layout: Layout, code: Code) -> Iterator[str]:
@@ -148,7 +150,7 @@ BEAM_WEB_SPLICE = Standard(
     help="Plates on one or both sides of the web, bolted to both beams; carries shear and axial force",
     framings=("beam_splice",),
     carries=("N", "V"),
-    parameters=WEB,
+    parameters=WEB_ALONE,
     complete=complete_web,
     examine=examine,
     strengths=strengths,
@@ -162,6 +164,8 @@ BEAM_WEB_SPLICE = Standard(
     steps=STEPS,
     advice=ADVICE,
     figures=figures,
+    acted=BEAM_WEB.acted,
+    not_climbed=BEAM_WEB.names,
 )
 BEAM_FLANGE_SPLICE = Standard(
     name="beam_flange_splice",
@@ -183,4 +187,6 @@ BEAM_FLANGE_SPLICE = Standard(
     steps=STEPS,
     advice=ADVICE,
     figures=figures,
+    acted=BEAM_FLANGE.acted,
+    not_climbed=BEAM_FLANGE.names,
 )

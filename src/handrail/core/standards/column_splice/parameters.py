@@ -6,6 +6,7 @@ from handrail.core.codes.aisc360 import welds
 from handrail.core.standards.beam_splice.parameters import FLANGE, FLANGE_FOLLOWS, FOLLOWS, WEB
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed
+from handrail.core.standards.stated import COLUMN
 from handrail.core.units import INCH
 
 _OWN = (
@@ -19,7 +20,7 @@ _OWN = (
     Parameter("ends_gap", "length", "Gap", "Between the columns' ends; 0 where they are milled", "0 in", low=0, high=100),
 )  # fmt: skip
 _LEFT_OUT = {"web_plates", "gap", "align", "inside_plates", "inside_plate_width", "inside_plate_thickness"}
-PARAMETERS = _OWN + tuple(p for p in WEB + FLANGE if p.name not in _LEFT_OUT)
+PARAMETERS = _OWN + tuple(p for p in WEB + FLANGE if p.name not in _LEFT_OUT) + COLUMN.parameters
 
 
 def complete(situation: Situation, given: Sizes) -> Sizes:

@@ -16,6 +16,7 @@ from handrail.core.standards.column_splice.parameters import PARAMETERS, complet
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Examined, Negligible, Standard
+from handrail.core.standards.stated import COLUMN
 from handrail.core.units import INCH, show
 
 WEAK = 0.01
@@ -24,9 +25,9 @@ WEAK = 0.01
 def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
     """Geometry alone: detailing rules, reasons to leave the splice unchecked, remarks."""
     layout = Layout(situation, sizes)
-    if reasons := list(_refusals(layout, code)):
+    if reasons := [*_refusals(layout, code), *COLUMN.refusals(sizes)]:
         return Examined([], reasons, [])
-    return Examined(list(layout.rules(code)), [], list(layout.notes()))
+    return Examined(list(layout.rules(code)), [], [*layout.notes(), *COLUMN.notes(situation, sizes, code)])
 
 
 def _refusals(layout: Layout, code: Code) -> Iterator[str]:
@@ -124,4 +125,6 @@ COLUMN_FLANGE_SPLICE = Standard(
     steps=_STEPS,
     advice=_ADVICE,
     figures=figures,
+    acted=COLUMN.acted,
+    not_climbed=COLUMN.names,
 )

@@ -7,6 +7,7 @@ from handrail.core.codes.aisc360 import welds
 from handrail.core.parts.anchors.placing import Placed, in_rows
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
+from handrail.core.standards.stated import COLUMN
 from handrail.core.units import INCH
 
 PARAMETERS = (
@@ -26,6 +27,7 @@ PARAMETERS = (
     Parameter("ends", "choice", "Columns' ends", "Milled: compression goes through contact", "milled", ("milled", "sawn")),
     Parameter("deformation", "choice", "Hole deformation", "Whether deformation at service load is a consideration (J3.11)",
               "considered", ("considered", "not_considered")),
+    *COLUMN.parameters,
 )  # fmt: skip
 
 

@@ -17,6 +17,7 @@ from handrail.core.standards.end_plate_splice.parameters import PARAMETERS, comp
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Examined, Standard, larger, more_of, one_more
+from handrail.core.standards.stated import COLUMN
 from handrail.core.units import INCH, show
 
 THICKNESSES = tuple(n * INCH / 8 for n in (4, 5, 6, 7, 8, 10, 12, 14, 16))
@@ -26,9 +27,9 @@ SAME = 1.0  # mm
 def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
     """Geometry alone: detailing rules, reasons to leave the splice unchecked, remarks."""
     layout = Layout(situation, sizes)
-    if reasons := list(_refusals(layout, code)):
+    if reasons := [*_refusals(layout, code), *COLUMN.refusals(sizes)]:
         return Examined([], reasons, [])
-    return Examined(list(layout.rules(code)), [], list(layout.notes()))
+    return Examined(list(layout.rules(code)), [], [*layout.notes(), *COLUMN.notes(situation, sizes, code)])
 
 
 def _refusals(layout: Layout, code: Code) -> Iterator[str]:
@@ -105,4 +106,6 @@ COLUMN_END_PLATE_SPLICE = Standard(
     axes=axes,
     steps=STEPS,
     advice=ADVICE,
+    acted=COLUMN.acted,
+    not_climbed=COLUMN.names,
 )

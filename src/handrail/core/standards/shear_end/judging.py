@@ -43,9 +43,9 @@ def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
     }
 
 
-def refusals(situation: Situation, code: Code, bolt: Bolt, slip_critical: bool, end: BeamEnd, title: str,
+def refusals(situation: Situation, code: Code, bolts: tuple[tuple[Bolt, bool], ...], end: BeamEnd, title: str,
              framings: tuple[str, ...] = tuple(KINDS)) -> Iterator[str]:  # fmt: skip
-    """Why a shear end of these pieces is left unchecked."""
+    """Why a shear end of these pieces is left unchecked; `bolts` of each side with whether they are slip-critical."""
     beam, support = situation.supported.section, situation.carrier.section
     skew, slope, cope = abs(situation.skew), abs(situation.slope), end.problem()
     wall = situation.framing == "beam_to_hollow_column"
@@ -58,7 +58,7 @@ def refusals(situation: Situation, code: Code, bolt: Bolt, slip_critical: bool, 
         (slope > MOST_SLOPE + HAIR, f"slope of {show(slope, 'angle')} is over the {show(MOST_SLOPE, 'angle')} that is implemented"),
     )
     yield from (words for failed, words in tests if failed)
-    yield from unheld(code, bolt, slip_critical)
+    yield from dict.fromkeys(words for bolt, slip_critical in bolts for words in unheld(code, bolt, slip_critical))
     if cope:
         yield f"outside the Manual's procedure for copes: {cope}"
 
@@ -80,15 +80,25 @@ def depth_agrees(sizes: Sizes, left: float, depth: str) -> Iterator[str]:
                f"{show(left, 'length')} at the ends, not {show(length(sizes, 'end_distance'), 'length')}; leave out one of them")  # fmt: skip
 
 
-def climb(situation: Situation, sizes: Sizes, held: frozenset[str], steps: dict[str, list[Value]]) -> list[dict[str, Value]]:
-    """Rungs from the lightest: rows first, then each of `steps` in turn, then bolt diameter; those in `held` stay."""
-    bolts: list[Value] = [text(sizes, "bolt")]
-    while len(bolts) < 3 and (more := next_size(str(bolts[-1]))):
-        bolts.append(more)
+def climb(situation: Situation, sizes: Sizes, held: frozenset[str], steps: dict[str, list[Value]],
+          bolts: tuple[str, ...] = ("bolt",)) -> list[dict[str, Value]]:  # fmt: skip
+    """Rungs from the lightest: rows first, then each of `steps` in turn, then the diameters of `bolts` together; those in `held` stay."""
     room = int(situation.supported.section.d // length(sizes, "pitch")) + 1
-    order: dict[str, list[Value]] = {"bolt": bolts, **steps, "rows": list(range(2, max(3, min(room, 12) + 1)))}
+    order: dict[str, list[Value]] = {**steps, "rows": list(range(2, max(3, min(room, 12) + 1)))}
     free = {name: values for name, values in order.items() if name not in held}
-    return [dict(zip(free, rung, strict=True)) for rung in product(*free.values())]
+    diameters = _diameters(sizes, [name for name in bolts if name not in held])
+    return [thick | dict(zip(free, rung, strict=True)) for thick in diameters for rung in product(*free.values())]
+
+
+def _diameters(sizes: Sizes, bolts: list[str]) -> list[dict[str, Value]]:
+    """The bolts as they are, then up to two times the next size of each."""
+    found: list[dict[str, Value]] = [{name: text(sizes, name) for name in bolts}]
+    for _ in range(2):
+        thicker = {name: next_size(str(size)) for name, size in found[-1].items()}
+        if not all(thicker.values()) or not thicker:
+            break
+        found.append({name: size for name, size in thicker.items() if size})
+    return found
 
 
 SHARED = ("bolt", "rows", "pitch", "first_bolt")

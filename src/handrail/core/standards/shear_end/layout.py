@@ -18,10 +18,10 @@ from handrail.core.parts.cope import Cope
 from handrail.core.parts.support import ColumnFlange, ColumnWeb, GirderWeb, HollowWall, Landing, Support
 from handrail.core.parts.web_fastening import BoltedWeb, WeldedWeb
 from handrail.core.standards.laid_out import LaidOut
-from handrail.core.standards.shear_end import stated
 from handrail.core.standards.shear_end.judging import negligible
 from handrail.core.standards.shear_end.parameters import KINDS, approach, support_thickness
 from handrail.core.standards.standard import Examined
+from handrail.core.standards.stated import B39, HELD, SHEAR_END, integrity
 
 SUPPORTS: dict[str, type[Support]] = {"flange": ColumnFlange, "web": ColumnWeb, "girder": GirderWeb, "wall": HollowWall}
 
@@ -78,20 +78,20 @@ class ShearEnd(LaidOut):
     def strengths(self, code: Code, tracing: bool) -> list[LimitState]:
         """Every limit state, with those of structural integrity where it is asked for."""
         found = list(self.states(code, tracing))
-        if self.choice("integrity") == "b3.9":
-            found += stated.integrity(list(self.states(replace(code, nominal=True), tracing)), self.sizes)
+        if self.choice(HELD.name) == B39:
+            found += integrity(list(self.states(replace(code, nominal=True), tracing)))
         return found
 
     def examined(self, code: Code, refusals: Iterable[str], notes: Callable[[], Iterable[str]]) -> Examined:
         """Its detailing rules and remarks, or why it cannot be checked."""
-        if reasons := [*refusals, *stated.refusals(self.sizes)]:
+        if reasons := [*refusals, *SHEAR_END.refusals(self.sizes)]:
             return Examined([], reasons, [])
-        return Examined(list(self.rules(code)), [], [*notes(), *stated.notes(self.situation, self.sizes, code)])
+        return Examined(list(self.rules(code)), [], [*notes(), *SHEAR_END.notes(self.situation, self.sizes, code)])
 
-    def between(self, grid: Grid, plies: tuple[Ply, Ply], e: float, planes: int = 1) -> BoltedPlies:
-        """Bolts between two plies, judged as the sizes say."""
-        return BoltedPlies(self.bolt, grid, plies, e, self.choice("bolt_method"), self.choice("deformation") == "considered",
-                           self.choice("tightening"), self.negligible_N, planes)  # fmt: skip
+    def between(self, grid: Grid, plies: tuple[Ply, Ply], e: float, planes: int = 1, side: str = "") -> BoltedPlies:
+        """Bolts between two plies, judged as the sizes say; `side` begins the names of those sizes where each side has its own."""
+        return BoltedPlies(bolt(self.choice(f"{side}bolt")), grid, plies, e, self.choice("bolt_method"), self.choice("deformation") == "considered",
+                           self.choice(f"{side}tightening"), self.negligible_N, planes)  # fmt: skip
 
     def end_of_beam(self, fastened: BoltedWeb | WeldedWeb, gap: float, strip: float) -> BeamEnd:
         """The beam's web, held so, `gap` before the support."""

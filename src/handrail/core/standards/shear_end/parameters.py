@@ -15,10 +15,11 @@ from handrail.core.units import INCH, KIP
 
 KINDS = {"beam_to_column_flange": "flange", "beam_to_column_web": "web", "beam_to_girder": "girder", "beam_to_hollow_column": "wall"}
 
+TIGHTENING = ("snug", "pretensioned", "slip_a", "slip_b")
 BOLTS = (
     Parameter("bolt", "bolt", "Bolt", "Diameter, group and threads", "3/4 A325-N"),
     Parameter("tightening", "choice", "Tightening", "Snug tight, pretensioned, or slip-critical with faying surface A or B",
-              "snug", ("snug", "pretensioned", "slip_a", "slip_b")),
+              "snug", TIGHTENING),
     Parameter("rows", "count", "Rows", "Bolts in a vertical line", 3, low=1, high=24),
     Parameter("pitch", "length", "Pitch", "Bolt spacing along the shear", "3 in", low=10, high=300),
 )  # fmt: skip
@@ -78,9 +79,9 @@ def support_thickness(situation: Situation) -> float:
     return support.tf if situation.framing == "beam_to_column_flange" else support.tw
 
 
-def end_distance(situation: Situation, sizes: Sizes) -> float:
-    """The usual end distance along the force, mm: 1-1/4 in., or Table J3.4's in quarter inches."""
-    return max(1.25 * INCH, up_to(bolt(text(sizes, "bolt")).min_edge, INCH / 4))
+def end_distance(situation: Situation, sizes: Sizes, name: str = "bolt") -> float:
+    """The usual end distance along the force of the bolt called `name`, mm: 1-1/4 in., or Table J3.4's in quarter inches."""
+    return max(1.25 * INCH, up_to(bolt(text(sizes, name)).min_edge, INCH / 4))
 
 
 def across_edge(sizes: Sizes, least: float) -> float:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from handrail.core.catalogue import electrode
 from handrail.core.catalogue.bolts import HOLE_TYPES
 from handrail.core.codes.aisc360 import welds
-from handrail.core.standards.shear_end import stated
 from handrail.core.standards.shear_end.parameters import (
     BEAM_END,
     BOLTS,
@@ -20,6 +19,7 @@ from handrail.core.standards.shear_end.parameters import (
 )  # fmt: skip
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
+from handrail.core.standards.stated import SHEAR_END
 from handrail.core.units import INCH
 
 LEAST_GAUGE, MOST_GAUGE = 3.5 * INCH, 5.5 * INCH  # Manual Part 10
@@ -38,7 +38,7 @@ PARAMETERS = (
     *ON_SUPPORT,
     *BEAM_END,
     *JUDGED,
-    *stated.PARAMETERS,
+    *SHEAR_END.parameters,
 )  # fmt: skip
 
 

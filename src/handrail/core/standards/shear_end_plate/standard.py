@@ -7,7 +7,7 @@ from functools import partial
 
 from handrail.core.codes.aisc360 import Code
 from handrail.core.limit_state import LimitState
-from handrail.core.standards.shear_end import judging, stated
+from handrail.core.standards.shear_end import judging
 from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.shear_end_plate.drawing import draw
 from handrail.core.standards.shear_end_plate.layout import THICKEST, Layout
@@ -15,6 +15,7 @@ from handrail.core.standards.shear_end_plate.parameters import PARAMETERS, compl
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Examined, Standard, more_of
+from handrail.core.standards.stated import SHEAR_END
 from handrail.core.units import INCH, show
 
 THICKNESSES: list[Value] = [n * INCH / 16 for n in (4, 5, 6)]
@@ -29,7 +30,7 @@ def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
 
 def _refusals(layout: Layout, code: Code) -> Iterator[str]:
     slip = layout.choice("tightening").startswith("slip")
-    yield from judging.refusals(layout.situation, code, layout.bolt, slip, layout.beam_end, "shear end plate", FRAMINGS)
+    yield from judging.refusals(layout.situation, code, ((layout.bolt, slip),), layout.beam_end, "shear end plate", FRAMINGS)
     yield from judging.square_only(layout.situation, "shear end plate")
     yield from judging.depth_agrees(layout.sizes, layout.plate_end, "plate_depth")
     yield from judging.half_copes(layout.sizes)
@@ -77,7 +78,7 @@ SHEAR_END_PLATE = Standard(
     shared=SHARED,
     through=lambda sizes: True,
     opposite=partial(judging.opposite, SHARED),
-    acted=stated.acted,
+    acted=SHEAR_END.acted,
     quantities=lambda situation, sizes: Layout(situation, sizes).quantities(),
-    not_climbed=stated.NAMES,
+    not_climbed=SHEAR_END.names,
 )

@@ -6,7 +6,6 @@ from handrail.core.catalogue import bolt, electrode, grade
 from handrail.core.catalogue.bolts import HOLE_TYPES
 from handrail.core.codes.aisc360 import welds
 from handrail.core.standards.shear_end import parameters as shear_end
-from handrail.core.standards.shear_end import stated
 from handrail.core.standards.shear_end.parameters import (
     BEAM_EDGE,
     BEAM_END,
@@ -20,6 +19,7 @@ from handrail.core.standards.shear_end.parameters import (
 )
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Sizes, completed, length, text, up_to
+from handrail.core.standards.stated import SHEAR_END
 from handrail.core.units import INCH
 
 PARAMETERS = (
@@ -52,7 +52,7 @@ PARAMETERS = (
               "slab", ("slab", "none")),
     Parameter("stabiliser", "choice", "Stabiliser plates", "Provided where the extended plate needs them", "none", ("none", "provided")),
     *JUDGED,
-    *stated.PARAMETERS,
+    *SHEAR_END.parameters,
 )  # fmt: skip
 
 

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from handrail.core.codes.aisc360 import Code
 from handrail.core.limit_state import LimitState
-from handrail.core.standards.shear_end import judging, stated
+from handrail.core.standards.shear_end import judging
 from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.single_plate.drawing import draw
 from handrail.core.standards.single_plate.layout import Layout
@@ -15,6 +15,7 @@ from handrail.core.standards.single_plate.welded import Welded, laid_out
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Examined, Move, Standard, more_of
+from handrail.core.standards.stated import SHEAR_END
 from handrail.core.units import INCH, show
 
 THICKNESSES = tuple(n * INCH / 16 for n in (4, 5, 6, 8))
@@ -28,7 +29,7 @@ def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
 
 def _refusals(layout: Layout, code: Code) -> Iterator[str]:
     part10, framing = layout.part10, layout.situation.framing
-    yield from judging.refusals(layout.situation, code, layout.bolt, layout.bolts.slip_critical, layout.beam_end, "single plate")
+    yield from judging.refusals(layout.situation, code, ((layout.bolt, layout.bolts.slip_critical),), layout.beam_end, "single plate")
     if layout.beam_end.problem() and framing == "beam_to_girder" and layout.choice("plate_run") == "web":
         yield "a plate that runs past the girder's flange tip needs no cope (plate_run: flange_tip)"
     if layout.choice("through_plate") == "yes" and framing != "beam_to_hollow_column":
@@ -119,7 +120,7 @@ SINGLE_PLATE = Standard(
     moves=MOVES,
     brief=("rows", "bolt", "plate_thickness", "plate_depth", "weld_size"),
     summary=summary,
-    acted=stated.acted,
+    acted=SHEAR_END.acted,
     quantities=lambda situation, sizes: laid_out(Layout(situation, sizes)).quantities(),
-    not_climbed=stated.NAMES,
+    not_climbed=SHEAR_END.names,
 )

@@ -1,0 +1,186 @@
+"""Actions that a connection is asked to hold besides, or in place of, those of the analysis: stated or least ones, a tie force, structural integrity.
+
+They are rows of their own among the combinations, named for what they are, so that every result says which of them governed.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from handrail.core.actions import COMPONENTS, Actions
+from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.aisc360.members import available
+from handrail.core.limit_state import LimitState
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Parameter, Sizes, length, text
+from handrail.core.units import KIP, show
+
+LEAST_TIE = 10 * KIP  # B3.9
+INTEGRITY = "integrity"
+B39 = "b3.9"
+NOT_ASKED = ("slot_along", "slip")  # bolts may slip, and bear along short slots that run with the pull (B3.9)
+ON_CONCRETE = 1.6  # what concrete, judged by LRFD alone, takes of a stated allowable amount: as of a live load
+
+REPLACES = Parameter("stated", "choice", "Stated actions", "Join those of the analysis, or take their place", "joins", ("joins", "replaces"))
+TIE = Parameter("tie_force", "force", "Tie force", "A pull with no shear", "0 kip", low=0)
+HELD = Parameter("integrity", "choice", "Structural integrity", "Whether a pull by AISC B3.9 is held, by nominal strengths", "none", ("none", B39))
+SHARES = {
+    "V": "Of the member's available shear strength: 0.5 for half of it", "N": "Of the member's available yield strength in tension",
+    "M": "Of the member's available plastic moment", "Vw": "Of the member's available shear strength across its web",
+    "Mw": "Of the member's available plastic moment about its weak axis",
+}  # fmt: skip
+KIND = {"V": "force", "N": "force", "M": "moment", "Vw": "force", "Mw": "moment"}
+ORDER = tuple(KIND)
+WITH_SHEAR = {"V": "A shear that it has to hold in any case", "N": "An axial force both ways, with the largest shear",
+              "M": "A moment both ways, with the largest shear"}  # fmt: skip
+ALONE = {"V": "A shear both ways, with nothing else", "N": "An axial force both ways, with nothing else", "M": "A moment both ways, with nothing else",
+         "Vw": "A shear across the web both ways, with nothing else", "Mw": "A moment across the web both ways, with nothing else"}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class _Row:
+    """One set of actions, each (k,) or a number, N and N mm; judged by states of `method`, or of the job's."""
+
+    name: str
+    forces: Mapping[str, Any]
+    set: str = "strength"
+    method: str = ""
+
+
+@dataclass(frozen=True)
+class Stated:
+    """What a kind of standard that carries `actions` can be asked to hold. Of a `column` every action stands alone and comes from either side; of a
+    beam's connection axial force and moment come with its shear. `anchored` in concrete; `integrity` where B3.9 asks for it."""
+
+    actions: tuple[str, ...]
+    column: bool = False
+    anchored: bool = False
+    integrity: bool = False
+    parameters: tuple[Parameter, ...] = field(init=False, compare=False)
+
+    def __post_init__(self) -> None:
+        about, found = ALONE if self.column else WITH_SHEAR, [REPLACES]
+        for name in (n for n in ORDER if n in self.actions):
+            kind = KIND[name]
+            found += [Parameter(f"stated_{name}", kind, f"Stated {name}", about[name], "0 kip" if kind == "force" else "0 kip*ft", low=0),
+                      Parameter(f"stated_{name}_share", "number", f"Stated {name} as a share", SHARES[name], "0", low=0, high=2)]  # fmt: skip
+        object.__setattr__(self, "parameters", (*found, TIE, *([HELD] if self.integrity else [])))
+
+    @cached_property
+    def names(self) -> tuple[str, ...]:
+        """Of the parameters: what is asked, which no ladder may change."""
+        return tuple(p.name for p in self.parameters)
+
+    def amounts(self, situation: Situation, sizes: Sizes, code: Code) -> dict[str, float]:
+        """By action, the number or the share of the member's available strength, whichever is more, N and N mm; of a splice the weaker member's."""
+        pieces = (situation.supported, situation.carrier) if situation.framing.endswith("splice") else (situation.supported,)
+        found = {}
+        for name in self.actions:
+            share = length(sizes, f"stated_{name}_share")
+            of = share and share * min(available(code, p.section, p.grade.Fy, name) for p in pieces)
+            found[name] = max(length(sizes, f"stated_{name}"), of)
+        return found
+
+    def asks(self, sizes: Sizes) -> bool:
+        """Whether anything is stated."""
+        return (self.integrity and text(sizes, HELD.name) != "none") or any(length(sizes, p.name) > 0 for p in self.parameters if p.kind != "choice")
+
+    def acted(self, situation: Situation, sizes: Sizes, code: Code, actions: Actions) -> Actions:
+        """The actions with the rows that are stated, in their place where these replace them."""
+        if not self.asks(sizes):
+            return actions
+        amounts = self.amounts(situation, sizes, code)
+        replaced = text(sizes, "stated") == "replaces" and any(amounts.values())
+        largest = np.abs(actions.V[..., list(actions.judged(code.method, ("strength",)))]).max(axis=-1, initial=0.0)
+        V = np.full_like(largest, amounts["V"]) if replaced else np.maximum(largest, amounts["V"])  # what comes with a beam's N and M, and integrity
+        rows = self._alone(amounts) if self.column else _with_shear(amounts, V)
+        if tie := length(sizes, TIE.name):
+            rows.append(_Row("tie force", {"N": tie}))
+        if self.anchored and code.method != "LRFD" and (replaced or any(by == "LRFD" for by, _ in actions.sets)):
+            rows += [_Row(f"{row.name}, x {ON_CONCRETE:g} on concrete", {n: v * ON_CONCRETE for n, v in row.forces.items()}, row.set, "LRFD") for row in rows]
+        if self.integrity and text(sizes, HELD.name) == B39:
+            rows.append(_Row("integrity B3.9", {"N": np.maximum(V * (2 / 3 if code.lrfd else 1.0), LEAST_TIE)}, INTEGRITY))
+        return _with(actions, self._kept(actions, situation, replaced), rows, code)
+
+    def _kept(self, actions: Actions, situation: Situation, replaced: bool) -> tuple[int, ...]:
+        """The combinations that stay: all, or of what is replaced those with overstrength that the lateral system has to hold."""
+        every = range(actions.V.shape[-1])
+        if not replaced:
+            return tuple(every)
+        return tuple(k for k in every if actions.sets and actions.sets[k][1] == "overstrength") if situation.seismic else ()
+
+    def _alone(self, amounts: Mapping[str, float]) -> list[_Row]:
+        return [_Row(f"stated {name}{' pulling' if name == 'N' and way > 0 else ' pressing' if name == 'N' else '' if way > 0 else ' reversed'}",
+                     {name: way * amount}) for name, amount in amounts.items() if amount for way in (1, -1)]  # fmt: skip
+
+    def refusals(self, sizes: Sizes) -> Iterator[str]:
+        """A replacement with nothing in it."""
+        given = [p.name for p in self.parameters if p.name.startswith("stated_")]
+        if text(sizes, "stated") == "replaces" and not any(length(sizes, name) > 0 for name in given):
+            few = " or ".join(f"stated_{name}" for name in ORDER if name in self.actions)
+            yield f"stated actions are to replace those of the analysis, and none is stated: give {few}, or their shares"
+
+    def notes(self, situation: Situation, sizes: Sizes, code: Code) -> Iterator[str]:
+        """What is stated, in words."""
+        said = [f"{name} {show(value, KIND[name])}" for name, value in self.amounts(situation, sizes, code).items() if value]
+        if said:
+            how = "take the place of those of the analysis" if text(sizes, "stated") == "replaces" else "join those of the analysis"
+            yield f"stated actions {how}: {', '.join(said)}"
+        if tie := length(sizes, TIE.name):
+            yield f"a tie force of {show(tie, 'force')} is held with no shear"
+        if (said or tie) and self.anchored and code.method != "LRFD":
+            yield f"on concrete, which has no allowable stress, {ON_CONCRETE:g} times what is stated counts, as of a live load"
+        if self.integrity and text(sizes, HELD.name) == B39:
+            yield "structural integrity: a pull of 2/3 of the required shear (all of it by ASD), 10 kip at least, by nominal strengths (B3.9)"
+
+
+def _with_shear(amounts: Mapping[str, float], V: np.ndarray) -> list[_Row]:
+    """Of a beam: its shear alone, then each of the others both ways with it."""
+    rows = [_Row("stated V", {"V": amounts["V"]})] if amounts["V"] else []
+    for name, words in (("N", (" pulling", " pressing")), ("M", (", top in tension", ", bottom in tension"))):
+        if amount := amounts.get(name):
+            rows += [_Row(f"stated {name}{word}, with V", {"V": V, name: way * amount}) for word, way in zip(words, (1, -1), strict=True)]
+    return rows
+
+
+def _with(actions: Actions, kept: tuple[int, ...], rows: list[_Row], code: Code) -> Actions:
+    """The combinations `kept`, then the rows; beside them stands the largest shear of a beam opposite, and the most compressed support."""
+    shape = (*actions.V.shape[:-1], 1)
+
+    def joined(now: Any, more: list[Any]) -> np.ndarray:
+        columns = [np.broadcast_to(np.asarray(v, float)[..., None] if np.ndim(v) else np.asarray(v, float), shape) for v in more]
+        return np.concatenate([np.broadcast_to(now, actions.V.shape)[..., list(kept)], *columns], axis=-1)
+
+    parts = {name: joined(getattr(actions, name), [row.forces.get(name, 0.0) for row in rows]) for name in COMPONENTS}
+    if isinstance(actions.V_opposed, np.ndarray):
+        most = np.abs(actions.V_opposed).max(axis=-1)
+        parts["V_opposed"] = joined(actions.V_opposed, [most if "V" in row.forces else 0.0 for row in rows])
+        parts["N_opposed"] = joined(actions.N_opposed, [0.0] * len(rows))
+    if isinstance(actions.N_support, np.ndarray):
+        parts["N_support"] = joined(actions.N_support, [actions.N_support.min(axis=-1)] * len(rows))
+    sets = actions.sets or ((code.method, "strength"),) * actions.V.shape[-1]
+    names = actions.names or tuple("" for _ in sets)
+    seismic = actions.seismic and (*(actions.seismic[k] for k in kept), *(False for _ in rows))
+    return replace(actions, **parts, names=(*(names[k] for k in kept), *(row.name for row in rows)), seismic=seismic,
+                   sets=(*(sets[k] for k in kept), *((row.method or code.method, row.set) for row in rows)))  # fmt: skip
+
+
+def integrity(states: list[LimitState]) -> Iterator[LimitState]:
+    """Of `states`, made with nominal strengths, those that a pull uses, judged by the row of B3.9 alone."""
+    one, none = (Actions.of(np.array([[n, 0.0, 0.0, 0.0, 0.0, 0.0]]), support=np.zeros(1)) for n in (KIP, 0.0))
+    for state in states:
+        pulled, idle = (np.ravel(state.utilisation(actions))[0] for actions in (one, none))
+        if pulled > idle and not any(name in state.check for name in NOT_ASKED):
+            yield replace(state, check=f"integrity_{state.check}", sets=(INTEGRITY,))
+
+
+SHEAR_END = Stated(("V", "N"), integrity=True)
+BEAM_WEB = Stated(("V", "N"))
+BEAM_FLANGE = Stated(("V", "N", "M"))
+COLUMN = Stated(("V", "Vw", "N", "M", "Mw"), column=True)
+BASE = Stated(("V", "Vw", "N", "M", "Mw"), column=True, anchored=True)
