@@ -23,7 +23,7 @@ demo: setup
 
 test: setup /usr/bin/chromium lint
 	$(PY) docs/make_verification.py --check
-	$(PY) -m pytest tests -n auto --dist loadfile
+	$(PY) -m pytest tests -n auto --dist loadfile --no-loadscope-reorder # in our own order, the slow ones first
 
 /usr/bin/chromium:
 	apt-get update -qq && apt-get install -y -qq chromium

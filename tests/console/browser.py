@@ -9,7 +9,7 @@ from playwright.sync_api import Page, expect, sync_playwright
 
 FLAGS = [
     "--headless", "--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
-    "--disable-sync", "--use-angle=swiftshader", "--enable-unsafe-swiftshader",
+    "--disable-sync", "--disable-gpu-compositing", "--use-angle=swiftshader", "--enable-unsafe-swiftshader",
 ]  # fmt: skip
 
 

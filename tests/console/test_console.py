@@ -140,7 +140,7 @@ def test_override_in_the_dialog_and_back(service, signed):
 
 def test_run_button(service, signed):
     signed.goto(f"{service.url}/{JOB}/joints")
-    said = signed.get_by_text(re.compile(r"^Run \d+ done"))
+    said = signed.get_by_text(re.compile(r"^(Run|Look) \d+ done"))
     before = said.inner_text()
     signed.get_by_role("button", name="Run").click()
     signed.get_by_role("menuitem", name=re.compile("^Size")).click()

@@ -7,6 +7,7 @@ import pytest
 from handrail.core.errors import InputError
 from handrail.core.rulebook import Text, read_rulebook
 from handrail.core.rulebook.editing import move_rule, with_cell, with_rule, without_practice
+from handrail.core.rulebook.practice import said
 from tests.bundles import DEMO
 
 BOOK = """# The shop's rules, as agreed
@@ -85,17 +86,19 @@ def test_one_more_rule() -> None:
     assert read_rulebook(found).rules[0].set["plate_depth"].value == "= 3 * pitch"
 
 
-@pytest.mark.parametrize(("name", "standard", "gone"), [
-    ("bolt", "", ("single_plate", "bolt", "7/8 A325-N")), ("bolts.shear", "", ("single_plate", "bolt", "3/4 A325-N")),
-    ("bolts.moment", "", ("beam_flange_splice", "flange_bolt", None)), ("gap", "single_plate", ("single_plate", "gap", None)),
-    ("pitch", "", ("single_plate", "pitch", None)),
+@pytest.mark.parametrize(("name", "gone"), [
+    ("bolt", ("single_plate", "bolt", "7/8 A325-N")), ("bolts.shear", ("single_plate", "bolt", "3/4 A325-N")),
+    ("bolts.moment", ("beam_flange_splice", "flange_bolt", None)), ("single_plate.gap", ("single_plate", "gap", None)),
+    ("pitch", ("single_plate", "pitch", None)),
 ])  # fmt: skip
-def test_practice_goes_back_to_its_default(name: str, standard: str, gone: tuple[str, str, str | None]) -> None:
-    found = read_rulebook(without_practice(BOOK, name, standard)).practice
+def test_practice_goes_back_to_its_default(name: str, gone: tuple[str, str, str | None]) -> None:
+    before = read_rulebook(BOOK).practice[gone[0]][gone[1]]
+    assert said(before.source, gone[1]) == (name if name != "bolt" else "bolts.shear")  # which entry to take out
+    found = read_rulebook(without_practice(BOOK, name)).practice
     size = found[gone[0]].get(gone[1])
     assert (size.value if size else None) == gone[2]
     with pytest.raises(InputError, match="does not say"):
-        without_practice(without_practice(BOOK, name, standard), name, standard)
+        without_practice(without_practice(BOOK, name), name)
 
 
 def test_a_cell_changes_and_nothing_else() -> None:

@@ -62,8 +62,14 @@ class PracticeOf(BaseModel):
     label: str
     help: str
     text: str = Field(description="as it is now")
-    source: str = Field(description="practice, practice of a rulebook of the house, or default")
+    source: str = Field(description="practice, by use or of one standard, perhaps of a rulebook of the house; or default")
+    said: str = Field(description="the entry of this rulebook's own practice that says it; empty where it is at its default or inherited")
     default: str = Field(description="without shop practice; empty where it follows from other sizes")
+
+
+class RulebookSaid(BaseModel):
+    practice: list[PracticeOf]
+    tables: list[RulebookTable]
 
 
 class RuledSide(BaseModel):

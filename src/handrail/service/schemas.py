@@ -240,11 +240,6 @@ class RuleLike(Body):
     sections: bool = Field(True, description="between the same sections; else between the same kinds of section")
 
 
-class PracticeDefault(Body):
-    name: str = Field(max_length=100, description="a parameter, or by use like bolts.moment")
-    standard: str = Field("", max_length=60)
-
-
 class TableCell(Body):
     table: str = Field(max_length=60)
     row: int = Field(ge=0, le=5000)
@@ -255,7 +250,7 @@ class TableCell(Body):
 class RulebookEdit(RulebookText):
     move: RuleMove | None = None
     like: RuleLike | None = None
-    default: PracticeDefault | None = None
+    default: str | None = Field(None, max_length=100, description="what practice says: bolt, by use bolts.moment, of one standard double_angle.bolt")
     cell: TableCell | None = None
 
 

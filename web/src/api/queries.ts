@@ -68,7 +68,6 @@ const PAGES = [
   "views",
   "rulebook",
   "rulebook-revisions",
-  "practice",
   "why",
   "schedule",
   "fewer",

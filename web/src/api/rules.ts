@@ -6,10 +6,10 @@ import type {
   Differing,
   HouseRulebook,
   Language,
-  PracticeOf,
   Rulebook,
   RulebookRevision,
   RunChanged,
+  Said,
   Schedule,
   Tried,
   TriedOn,
@@ -69,7 +69,7 @@ export const useTried = (job: string, given: Text | null, compare = false) =>
 type Change =
   | { move: { rule: number; to: number } }
   | { like: { connection: string; free: string[]; sections: boolean } }
-  | { default: { name: string; standard: string } }
+  | { default: string }
   | { cell: { table: string; row: number; column: string; value: string } };
 
 /** A rulebook's text with one change; comments stay. */
@@ -132,11 +132,15 @@ export const useWhy = (job: string, connection: string, wanted: boolean) =>
       ),
   });
 
-export const usePractice = (job: string) =>
+/** What a written rulebook says of practice, and its tables. */
+export const useSaid = (job: string, given: Text, sound: boolean) =>
   useQuery({
-    queryKey: ["practice", job],
-    queryFn: async () =>
-      (await need<{ items: PracticeOf[] }>(api.GET("/api/v1/jobs/{job}/rulebook/practice", at(job)))).items,
+    queryKey: ["rulebook-said", job, given],
+    enabled: sound,
+    queryFn: () => need<Said>(api.POST("/api/v1/jobs/{job}/rulebook/read", { ...at(job), body: given })),
+    placeholderData: (before) => before,
+    gcTime: 10_000,
+    retry: false,
   });
 
 export const useRulebookRevisions = (job: string) =>

@@ -76,5 +76,6 @@ export type Differing = Answers["DifferingRulebooks"];
 export type HouseRulebook = Answers["KeptRulebook"];
 export type Schedule = Answers["Schedule"];
 export type Consolidation = Answers["Consolidation"];
+export type Said = Answers["RulebookSaid"];
 export type RunChanged = Answers["RunChanged"];
 export type EarlierDesigns = Answers["EarlierDesigns"];

@@ -1,27 +1,24 @@
 import { useState } from "react";
-import { usePractice } from "../api/rules";
+import type { PracticeOf } from "../api/types";
 import { plain } from "../words";
 
 /** Shop practice line by line: what it is, what it says, its default, and back to it. */
 export function Practice({
-  job,
-  changed,
+  lines,
   allowed,
   back,
 }: {
-  job: string;
-  changed: boolean;
+  lines: PracticeOf[];
   allowed: boolean;
-  back: (name: string) => void;
+  back: (said: string) => void;
 }) {
   const [all, setAll] = useState(false);
-  const { data = [] } = usePractice(job);
-  const shown = data.filter((one) => all || one.source !== "default");
+  const shown = lines.filter((one) => all || one.source !== "default");
   const groups = [...new Set(shown.map((one) => one.standard))];
   return (
     <div>
       <p className="mb-2 text-xs text-faint">
-        What the shop does unless a rule says otherwise{changed ? ", as it is adopted now" : ""}.{" "}
+        What the shop does unless a rule says otherwise.{" "}
         <label>
           <input type="checkbox" checked={all} onChange={(event) => setAll(event.target.checked)} /> also what stands at
           its default
@@ -43,13 +40,14 @@ export function Practice({
                 <span className="min-w-0 flex-1 text-faint">
                   {one.help}
                   {one.source === "default" ? "" : `; default ${one.default || "follows from the others"}`}
-                  {one.source.startsWith("practice of") ? `; ${one.source}` : ""}
+                  {one.source === "default" || one.source === "practice" ? "" : `; ${one.source}`}
                 </span>
-                {allowed && one.source === "practice" && (
+                {allowed && one.said && (
                   <button
                     type="button"
                     className="shrink-0 text-brass-dark underline-offset-2 hover:underline"
-                    onClick={() => back(one.parameter)}
+                    title={`Take ${one.said} out of practice`}
+                    onClick={() => back(one.said)}
                   >
                     to default
                   </button>

@@ -10,6 +10,7 @@ import {
   useAdopt,
   useLanguage,
   useRulebook,
+  useSaid,
   useTried,
 } from "../api/rules";
 import type { Job, Tried } from "../api/types";
@@ -27,6 +28,7 @@ import { Tables } from "../rulebook/tables";
 
 const EMPTY =
   "rulebook: 1\nrules:\n  - name: Beams to girders\n    when:\n      framing: beam_to_girder\n    use: single_plate\n";
+const NOTHING: Text = { text: "", files: {} };
 const PAUSE = 500; // ms after the last key
 const PARTS = {
   rules: "Rules",
@@ -53,6 +55,7 @@ export default function RulebookStation() {
   const given = draft ?? own;
   const settled = useSettled(given);
   const { data: tried, error: notTried } = useTried(job, settled);
+  const { data: said } = useSaid(job, settled ?? NOTHING, Boolean(settled && tried && !Array.isArray(tried)));
   if (refused(error, kept)) return <Trouble error={error} retry={refetch} />;
   if (!kept || !given) return <Waiting what="the rulebook" />;
   const engineer = info?.role === "engineer" || info?.role === "admin";
@@ -140,18 +143,13 @@ export default function RulebookStation() {
             </Tabs.Content>
             <Tabs.Content value="tables">
               <Tables
-                tables={kept.tables}
+                tables={said?.tables ?? kept.tables}
                 allowed={allowed}
                 change={(table, row, column, value) => edit({ cell: { table, row, column, value } })}
               />
             </Tabs.Content>
             <Tabs.Content value="practice">
-              <Practice
-                job={job}
-                changed={changed}
-                allowed={allowed}
-                back={(name) => edit({ default: { name, standard: "" } })}
-              />
+              <Practice lines={said?.practice ?? []} allowed={allowed} back={(name) => edit({ default: name })} />
             </Tabs.Content>
             <Tabs.Content value="one">
               <OnOne job={job} given={given} />

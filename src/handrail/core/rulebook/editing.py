@@ -11,7 +11,6 @@ from typing import Any
 
 from handrail.core.errors import InputError
 from handrail.core.rulebook.language import Text
-from handrail.core.rulebook.practice import GROUPS
 from handrail.core.rulebook.yaml import NotYaml, load
 from handrail.core.standards import STANDARDS
 
@@ -98,15 +97,12 @@ def _scalar(value: Any) -> str:
     return text if _PLAIN.match(text) and text not in ("true", "false", "null", "yes", "no") else json.dumps(text, ensure_ascii=False)
 
 
-def without_practice(text: str, name: str, standard: str = "") -> str:
-    """The rulebook whose practice does not say `name` (of one standard, or by use like bolts.moment) any more. Raises InputError."""
+def without_practice(text: str, name: str) -> str:
+    """The rulebook whose practice does not say `name` (bolt, by use bolts.moment, of one standard double_angle.bolt) any more. Raises InputError."""
     data = _data(text)
     node: Any = data.get("practice") or {}
-    group, _, use = name.partition(".")
-    inner = standard or (group if use and group in GROUPS else "")
-    parent, key = (node.get(inner), use or name) if inner else (node, name)
-    if standard and standard not in STANDARDS:
-        raise InputError(f"'{standard}' is not a standard")
+    inner, _, key = name.rpartition(".")
+    parent = node.get(inner) if inner else node
     if not isinstance(parent, dict) or key not in parent:
         raise InputError(f"practice of this rulebook does not say {name}; it is at its default, or inherited")
     if getattr(parent, "fa", None) is not None and parent.fa.flow_style():  # type: ignore[attr-defined]

@@ -11,7 +11,7 @@ from typing import Any
 
 from handrail.core.errors import InputError
 from handrail.core.rulebook.lookups import asked_of
-from handrail.core.rulebook.practice import GROUPS, TARGET, USES, having
+from handrail.core.rulebook.practice import GROUPS, PRACTICE, TARGET, USES, having
 from handrail.core.rulebook.reader import Reader, RulebookError, plain, tell_of_table
 from handrail.core.rulebook.rules import Rule, RuleReader
 from handrail.core.rulebook.tables import NOTES, Table, read_table
@@ -208,18 +208,18 @@ def _practice(reader: Reader, data: dict[str, Any], rules: RuleReader, base: Rul
             reader.wrong(given, name, f"no standard has a parameter '{str(name)[:60]}'; {meant}practice takes parameters, {', '.join(GROUPS)}, and standards "
                          "by name", of_value=False)  # fmt: skip
         for standard in standards:
-            size = reader.attempt(given, name, rules.size, standard, name, plain(given[name]), "practice")
+            size = reader.attempt(given, name, rules.size, standard, name, plain(given[name]), PRACTICE)
             if size is not None:
                 practice[standard.name][name] = size
     for group in [g for g in GROUPS if g in given]:
         _by_use(reader, given, group, rules, practice)
     for name in [s for s in STANDARDS if s in given]:
-        practice[name] |= rules.sizes(given, name, STANDARDS[name], "practice")
+        practice[name] |= rules.sizes(given, name, STANDARDS[name], f"{PRACTICE} {name}")
     return float(target), practice
 
 
 def _from(source: str, name: str) -> str:
-    return f"practice of {name}" if source == "practice" else source
+    return f"{source} of {name}" if source.startswith(PRACTICE) and " of " not in source else source
 
 
 def _by_use(reader: Reader, given: dict[str, Any], group: str, rules: RuleReader, practice: dict[str, Sizes]) -> None:
@@ -229,7 +229,7 @@ def _by_use(reader: Reader, given: dict[str, Any], group: str, rules: RuleReader
         reader.wrong(node, name, f"'{str(name)[:60]}' is no use of {group}; there is {', '.join(uses)}", of_value=False)
     for name in [n for n in uses if n in node]:  # in their own order, however they are written
         for standard, parameter in uses[name].parameters:
-            size = reader.attempt(node, name, rules.size, STANDARDS[standard], parameter, plain(node[name]), "practice")
+            size = reader.attempt(node, name, rules.size, STANDARDS[standard], parameter, plain(node[name]), f"{PRACTICE} {group}.{name}")
             if size is not None:
                 practice[standard][parameter] = size
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from handrail.core.standards import STANDARDS, Standard
 
+PRACTICE = "practice"  # begins the source of a size that it gives
 TARGET = "target_utilisation"
 TARGET_HELP = "What sizing must stay under; sizes that a person set are judged by 1"
 
@@ -49,6 +50,14 @@ USES = (  # a later one holds over an earlier one that gives the same
     Use("clearances", "splice", "Between the ends of what is spliced", _of("gap", "ends_gap", only=_SPLICES)),
 )  # fmt: skip
 GROUPS = tuple(dict.fromkeys(use.group for use in USES))
+
+
+def said(source: str, parameter: str) -> str:
+    """The entry of a rulebook's own practice that gave a parameter, like `bolt`, `bolts.moment`, `double_angle.bolt`; empty where it was not that."""
+    where = source.removeprefix(PRACTICE).strip()
+    if not source.startswith(PRACTICE) or where.startswith("of ") or " of " in where:
+        return ""
+    return f"{where}.{parameter}" if where in STANDARDS else where or parameter
 
 
 def having(name: str) -> Iterator[Standard]:

@@ -11,7 +11,7 @@ from handrail.core.rulebook import Rulebook, Text, editing
 from handrail.core.rulebook.differing import differences, line_by_line
 from handrail.core.rulebook.facts import FACTS
 from handrail.core.rulebook.language import TOP_KEYS
-from handrail.core.rulebook.practice import TARGET, TARGET_HELP, USES
+from handrail.core.rulebook.practice import PRACTICE, TARGET, TARGET_HELP, USES, said
 from handrail.core.rulebook.rules import LADDER_KEYS, RULE_KEYS
 from handrail.core.rulebook.tables import Table
 from handrail.core.standards import STANDARDS
@@ -81,6 +81,14 @@ def put_rulebook(path: s.JobPath, body: s.NewRulebook):
     return _answer(job), 200, {"ETag": f'"{job.rulebook_version}"'}
 
 
+@api.post("/jobs/<string:job>/rulebook/read", responses={200: r.RulebookSaid})
+def read_rulebook(path: s.JobPath, body: s.RulebookText):
+    """What a rulebook that is being written says: its practice line by line, its tables. Nothing is kept."""
+    job_for(path.job)
+    book = rulebooks.read(Text(body.text, body.files))
+    return {"practice": _practice(book), "tables": [_table(table) for table in book.tables.values()]}
+
+
 @api.post("/jobs/<string:job>/rulebook/try", responses={200: r.RulebookTried})
 def try_rulebook(path: s.JobPath, body: s.TriedRulebook):
     """What a rulebook would take, and which connections would be otherwise than they are; nothing changes."""
@@ -115,7 +123,7 @@ def edit(path: s.JobPath, body: s.RulebookEdit):
     if body.move:
         given = Text(editing.move_rule(given.text, body.move.rule, body.move.to), given.files)
     elif body.default:
-        given = Text(editing.without_practice(given.text, body.default.name, body.default.standard), given.files)
+        given = Text(editing.without_practice(given.text, body.default), given.files)
     elif body.cell:
         given = editing.with_cell(given, body.cell.table, body.cell.row, body.cell.column, body.cell.value)
     elif body.like:
@@ -160,9 +168,13 @@ def _connection(job: Job, key: str) -> Connection:
 @api.get("/jobs/<string:job>/rulebook/practice", responses={200: a.Page[r.PracticeOf]})
 def practice(path: s.JobPath):
     """Shop practice, parameter by parameter, with its default and a sentence of explanation."""
-    book = rulebook_of(job_for(path.job))
+    found = _practice(rulebook_of(job_for(path.job)))
+    return {"items": found, "total": len(found), "next": None}
+
+
+def _practice(book: Rulebook) -> list[dict[str, Any]]:
     found = [{"parameter": TARGET, "standard": "", "label": "Target utilisation", "help": TARGET_HELP, "text": f"{book.target:g}",
-              "source": "practice" if book.target < 1 else "default", "default": "1"}]  # fmt: skip
+              "source": PRACTICE if book.target < 1 else "default", "said": TARGET if book.target < 1 else "", "default": "1"}]  # fmt: skip
     for standard in STANDARDS.values():
         own = book.practice.get(standard.name, {})
         for p in standard.parameters:
@@ -170,8 +182,8 @@ def practice(path: s.JobPath):
             size = own.get(p.name)
             text = default if size is None else str(size.value) if size.asked else p.show(size.value)
             found.append({"parameter": p.name, "standard": standard.name, "label": p.label, "help": p.help or p.label, "text": text,
-                          "source": size.source if size else "default", "default": default})  # fmt: skip
-    return {"items": found, "total": len(found), "next": None}
+                          "source": size.source if size else "default", "said": said(size.source, p.name) if size else "", "default": default})  # fmt: skip
+    return found
 
 
 @api.get("/jobs/<string:job>/rulebook/revisions", responses={200: a.Page[r.RulebookRevision]})
