@@ -12,7 +12,6 @@ from typing import Any
 from handrail.core.errors import InputError
 from handrail.core.rulebook.language import Text
 from handrail.core.rulebook.yaml import NotYaml, load
-from handrail.core.standards import STANDARDS
 
 _PLAIN = re.compile(r"^[A-Za-z0-9][A-Za-z0-9 ./_+()-]*$")
 _SCALAR = re.compile(r"""(?:"(?:[^"\\]|\\.)*"|'(?:[^']|'')*'|[^,}\]\n#]*[^,}\]\n#\s])""")
