@@ -50,6 +50,23 @@ def test_mistakes_stand_at_their_lines_and_facts_are_completed(service, page):
     page.get_by_role("button", name="Drop changes").click()
 
 
+def test_practice_of_what_is_written_and_back_to_its_default(service, page):
+    """What the shop's bolts are shows as it is typed, entry by entry; taking one out leaves the other in its line."""
+    at_rulebook(service, page)
+    page.get_by_role("tab", name="Practice").click()
+    page.locator(".cm-line", has_text="target_utilisation").click()
+    page.keyboard.press("End")
+    page.keyboard.press("Enter")
+    page.keyboard.insert_text("bolts: {field: 3/4 A325-N, shop: 7/8 A325-N}")
+    out = page.get_by_title("Take bolts.shop out of practice")
+    expect(page.get_by_text("for double angle, single angle", exact=True)).to_be_visible()
+    assert violations(page) == []
+    out.click()
+    expect(page.locator(".cm-line", has_text="bolts: {field: 3/4 A325-N}")).to_be_visible()
+    expect(out).to_have_count(0)
+    page.get_by_role("button", name="Drop changes").click()
+
+
 def test_a_rule_is_moved_tried_adopted_and_gone_back_over(service, page):
     """By keys: the third level's rule before that of skewed ends takes theirs; the dry run says what would change; adopted, it stands; one step back."""
     at_rulebook(service, page)
