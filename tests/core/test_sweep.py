@@ -23,7 +23,8 @@ def test_every_candidate_is_judged_as_it_would_be_alone() -> None:
     given, found = run()
     assert found.total == len(found.rows) == 12 and found.vary == ("rows", "plate_thickness", "weld_size")
     for row in found.rows:
-        alone = check(given.standard, given.situation, row.sizes, given.code, given.actions)
+        sizes = given.standard.complete(given.situation, given.sizes | row.sizes)
+        alone = check(given.standard, given.situation, sizes, given.code, given.actions)
         assert (row.status, row.utilisation, row.reason) == (alone.status, pytest.approx(alone.utilisation), alone.reason)
         if alone.governing:
             assert (row.check, row.action) == (alone.governing.check, alone.governing.action)

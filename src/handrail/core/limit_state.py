@@ -82,6 +82,8 @@ class LimitState:
 
 def ratio(demand: Any, strength: Any) -> np.ndarray:
     """Demand over strength: 0 where nothing is asked, without end where no strength is left, NaN where either is NaN."""
+    if isinstance(strength, float) and strength > 0:
+        return np.asarray(demand, dtype=float) / strength
     demand, strength = np.asarray(demand, dtype=float), np.asarray(strength, dtype=float)
     if (strength > 0).all():
         return demand / strength

@@ -88,6 +88,7 @@ def bolt(name: str) -> Bolt:
     )
 
 
+@lru_cache(maxsize=256)
 def hole(type_: str, d: float) -> HoleSize:
     """Nominal hole sizes (Table J3.3) for a bolt of `d` mm; `type_` is one of HOLE_TYPES."""
     wanted = key(type_)

@@ -65,6 +65,7 @@ def _electrodes() -> dict[str, Electrode]:
     return {r["electrode"]: Electrode(r["electrode"], float(r["FEXX"]) * KSI) for r in rows("electrodes.csv")}
 
 
+@lru_cache(maxsize=256)
 def grade(name: str) -> Grade:
     """The steel grade called `name`, also as `ASTM A572 Gr. 50`, `A992Fy50` or `S355J2`. Raises UnknownName."""
     found = _grades().get(_plain(name)) or _with_yield(_plain(name))
@@ -73,6 +74,7 @@ def grade(name: str) -> Grade:
     return found
 
 
+@lru_cache(maxsize=64)
 def electrode(name: str) -> Electrode:
     """The electrode called `name` (`E70`, `E70XX`). Raises UnknownName."""
     found = _electrodes().get(key(name).removesuffix("XX"))

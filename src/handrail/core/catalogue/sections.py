@@ -192,6 +192,7 @@ def _size(name: str) -> tuple[str, ...]:
     return (match[1], *(f"{size:.2f}" for size in sizes))
 
 
+@lru_cache(maxsize=4096)
 def section(name: str) -> Section:
     """The section called `name`, however it is spaced or cased; HSS and angles also with decimals for fractions.
 
@@ -206,6 +207,7 @@ def section(name: str) -> Section:
     raise UnknownName(f"section '{name}' is not in the catalogue{hint}")
 
 
+@lru_cache(maxsize=512)
 def angle(name: str) -> Section:
     """The angle called `name`, like `L4X3-1/2X5/16`: `d` and `bf` its legs, `wall` their thickness. Raises UnknownName."""
     found = section(name if name.strip().upper().startswith(("L", "2L")) else f"L{name.strip()}")

@@ -266,13 +266,12 @@ def evaluate(states: list[LimitState], actions: Actions) -> tuple[np.ndarray, np
 
     A utilisation of NaN, with the limit state that gave it first, where any of them is not a number.
     """
-    k = actions.V.shape[0]
-    use, which, at = np.full(k, -1.0), np.zeros(k, int), np.zeros(k, int)
-    peaks = Peaks()
-    for number, state in enumerate(states):
+    peaks, uses, places = Peaks(), [], []
+    for state in states:
         worst, where = state.worst(actions, peaks)
-        if state.limit:
-            worst = np.where(worst <= 1, 0.0, worst)
-        more = (worst > use) | (np.isnan(worst) & ~np.isnan(use))  # nothing is more than NaN
-        use, which, at = np.where(more, worst, use), np.where(more, number, which), np.where(more, where, at)
-    return use, which, at
+        uses.append(np.where(worst <= 1, 0.0, worst) if state.limit else worst)
+        places.append(where)
+    every = np.arange(actions.V.shape[0])
+    use = np.array(uses)
+    which = use.argmax(axis=0)  # NaN counts as the largest, of those alike the first
+    return use[which, every], which, np.array(places)[which, every]

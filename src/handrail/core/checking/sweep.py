@@ -5,7 +5,7 @@ from __future__ import annotations
 import multiprocessing
 from collections.abc import Callable, Mapping
 from concurrent.futures import ProcessPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -41,7 +41,7 @@ class Asked:
 
 @dataclass(frozen=True)
 class Swept:
-    """One candidate: its values as they were asked, its sizes, how it is judged, and what it is made of where its standard counts that."""
+    """One candidate: its values of what varies, how it is judged, and what it is made of where its standard counts that."""
 
     number: int
     sizes: Sizes
@@ -103,7 +103,8 @@ def run(standard: Standard, situation: Situation, base: Sizes, code: Code, actio
     rungs = Ladder(asked.rungs, asked.order).ordered(standard, situation, {n: s for n, s in base.items() if n not in asked.vary})
 
     def tried(k: int) -> Swept:
-        return _tried(k + 1, standard, situation, base | rungs[k], code, actions)
+        found = _tried(k + 1, standard, situation, base | rungs[k], code, actions)
+        return replace(found, sizes={n: found.sizes[n] for n in asked.vary})
 
     if asked.first:
         rows = []

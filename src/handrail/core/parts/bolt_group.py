@@ -84,10 +84,15 @@ class Grid:
 
     @cached_property
     def group(self) -> BoltGroup:
-        """Its bolts, line by line from the support, each from the top down."""
-        x = (np.arange(self.columns) - (self.columns - 1) / 2) * self.gauge
-        y = ((self.rows - 1) / 2 - np.arange(self.rows)) * self.pitch
-        return BoltGroup(tuple((float(cx), float(cy)) for cx in x for cy in y))
+        """Its bolts, line by line from the support, each from the top down; the same for all grids that are alike."""
+        return _group(self)
+
+
+@lru_cache(maxsize=4096)
+def _group(grid: Grid) -> BoltGroup:
+    x = (np.arange(grid.columns) - (grid.columns - 1) / 2) * grid.gauge
+    y = ((grid.rows - 1) / 2 - np.arange(grid.rows)) * grid.pitch
+    return BoltGroup(tuple((float(cx), float(cy)) for cx in x for cy in y))
 
 
 @dataclass(frozen=True)

@@ -80,13 +80,15 @@ class Code:
         phi, omega = FACTORS[limit]
         if self.nominal:
             return Rn
+        if not trace.on:
+            return phi * Rn if self.lrfd else Rn / omega
         if self.lrfd:
             return trace(f"phi {symbol}n", f"{phi:.2f} {symbol}n", phi * Rn, "B3.1", kind=_kind(symbol))
         return trace(f"{symbol}n/Omega", f"{symbol}n / {omega:.2f}", Rn / omega, "B3.2", kind=_kind(symbol))
 
 
 def _kind(symbol: str) -> str:
-    return {"M": "moment", "R": "force", "P": "force", "V": "force", "r": "force", "F": "stress"}.get(symbol[:1], "force")
+    return {"M": "moment", "F": "stress"}.get(symbol[:1], "force")
 
 
 def code(name: str = "AISC 360-22", method: str = "LRFD") -> Code:
