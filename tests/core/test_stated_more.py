@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from handrail.core.standards import STANDARDS
@@ -30,6 +30,7 @@ def test_every_standard_is_here() -> None:
 
 
 @pytest.mark.parametrize(("standard", "parameter"), AMOUNTS)
+@settings(max_examples=settings.default.max_examples // 4)  # each is three connections, of nine standards and up to five actions
 @given(st.data())
 def test_more_never_lowers(standard: str, parameter: str, data: st.DataObject) -> None:
     """Nothing, some, more: every utilisation climbs, but of bolts in bearing that a pull turns away from the nearer edge (J3.11: along the force)."""
