@@ -21,9 +21,10 @@ $(CONSOLE): $(WEB) src/handrail/service/openapi.json
 demo: setup
 	$(PY) -m handrail.cli.main demo
 
+# the tests in our own order: the slow ones first
 test: setup /usr/bin/chromium lint
 	$(PY) docs/make_verification.py --check
-	$(PY) -m pytest tests -n auto --dist loadfile --no-loadscope-reorder # in our own order, the slow ones first
+	$(PY) -m pytest tests -n auto --dist loadfile --no-loadscope-reorder
 
 /usr/bin/chromium:
 	apt-get update -qq && apt-get install -y -qq chromium

@@ -145,6 +145,30 @@ def test_alternatives_stand_beside_one_another_and_one_is_kept(service, page):
     expect(page.get_by_role("button", name=re.compile("forward to B9.i"))).to_be_visible()
 
 
+def test_values_are_swept_and_the_winner_kept(service, page):
+    """Lists of values typed line by line, every candidate with its point and its row; the first that passes is kept, and gone back over."""
+    page.goto(f"{service.url}/{JOB}/connections/B9.i")
+    page.get_by_role("tab", name="Alternatives").click()
+    sweep = page.get_by_label("Sweep", exact=True)
+    sweep.get_by_role("textbox").fill("rows: 2 .. 4\nplate_thickness: 5/16 in, 3/8 in; weld_size: = up(5/8 * plate_thickness, 1/16 in)")
+    sweep.get_by_role("button", name="Sweep").click()
+    expect(sweep.get_by_text(re.compile(r"^6 of 6 candidates tried, \d pass; the first is rows \d, plate thickness"))).to_be_visible()
+    expect(sweep.get_by_role("table", name="Candidates").get_by_role("row")).to_have_count(7)
+    assert violations(page) == []
+    sweep.get_by_role("button", name="keep it").click()
+    ask = page.get_by_role("dialog")
+    ask.get_by_label("Reason (kept with your name)").fill("the first that passes")
+    ask.get_by_role("button", name="Keep it").click()
+    page.get_by_role("tab", name=re.compile(r"^Decisions \(\d\)")).click()
+    expect(page.get_by_text("the first that passes").first).to_be_visible()
+    page.get_by_role("button", name=re.compile("back over")).click()
+    expect(page.get_by_role("tab", name=re.compile(r"^Decisions \(\d\)"))).to_have_count(0)
+    page.get_by_role("tab", name="Alternatives").click()
+    sweep.get_by_role("textbox").fill("row: 2 .. 4")
+    sweep.get_by_role("button", name="Sweep").click()
+    expect(sweep.get_by_role("alert")).to_contain_text("did you mean rows")
+
+
 def test_a_size_of_shared_bolts_asks_for_both(service, page):
     page.goto(f"{service.url}/{JOB}/connections/B105.j")
     page.get_by_role("tab", name="Sizes").click()

@@ -73,6 +73,8 @@ def test_a_sweep_of_a_connection_and_its_winner_kept(bay: Client) -> None:
     bay.review("marks", "clear", [o["id"] for o in made["overrides"]], "tried")
     first = bay.sweep_connection("marks", key, [{"rows": "2 .. 4"}], stop="first")
     assert first["tried"] == first["winner"] + 1
+    fixed = bay.sweep_connection("marks", key, [{"rows": "2 .. 4"}], parameters={"gap": "3/4 in", "plate_depth": "= rows * pitch"})
+    assert (fixed["changes"]["gap"], fixed["changes"]["plate_depth"]) == ("19.05 mm", "= rows * pitch")
     with pytest.raises(ServiceError, match="did you mean rows"):
         bay.sweep_connection("marks", key, [{"row": "2 .. 4"}])
 

@@ -57,3 +57,9 @@ export function figure(value: number): string {
 }
 
 export const unitText = (unit: string) => unit.replaceAll("*", "·").replace("^2", "²");
+
+/** What weighs, kept in kg: the unit that a system shows, and how many of it a kg is. */
+export const WEIGHT: Record<System, { unit: string; scale: number }> = {
+  us: { unit: "lb", scale: 1 / 0.45359237 },
+  si: { unit: "kg", scale: 1 },
+};

@@ -2,6 +2,8 @@
 
 from pydantic import BaseModel, Field
 
+from handrail.service.answers import System
+
 
 class RuleTaken(BaseModel):
     name: str
@@ -98,7 +100,7 @@ class RuledComparison(BaseModel):
     statuses_after: dict[str, int]
     before: dict[str, float] = Field(description="of all connections: field_bolts, shop_bolts, rods, steel and weld in kg")
     after: dict[str, float]
-    system: str
+    system: System
     connections: list[RuledChange] = Field(description="the first 500; what newly fails first")
 
 

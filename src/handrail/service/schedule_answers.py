@@ -2,6 +2,8 @@
 
 from pydantic import BaseModel, Field
 
+from handrail.service.answers import System
+
 
 class MarkRow(BaseModel):
     mark: str
@@ -34,7 +36,7 @@ class MarkTotals(BaseModel):
 
 
 class Schedule(BaseModel):
-    system: str
+    system: System
     rows: list[MarkRow]
     totals: MarkTotals
     unsized: int = Field(description="connections without sizes, which have no mark")
@@ -56,7 +58,7 @@ class MarkMerge(BaseModel):
 
 
 class Consolidation(BaseModel):
-    system: str
+    system: System
     marks: int
     standards: dict[str, int]
     connections: int
@@ -79,6 +81,6 @@ class SizedAsOne(BaseModel):
 
 
 class AsOne(BaseModel):
-    system: str
+    system: System
     items: list[SizedAsOne] = Field(description="one of each standard among them")
     unsized: list[str] = Field(description="connections that have no sizes to begin with")

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, need } from "./client";
 import { useRefresh } from "./queries";
-import type { Changed, Compared, Standards, Stepped, Steps } from "./types";
+import type { Changed, Compared, Standards, Stepped, Steps, Sweep } from "./types";
 
 export interface Alternative {
   name: string;
@@ -33,6 +33,21 @@ export function useAlternatives(job: string, connection: string, version: number
     retry: false,
   });
 }
+
+/** A connection with its own forces over lists of values; nothing is kept. */
+export const sweepConnection = (
+  job: string,
+  connection: string,
+  values: Record<string, string | string[]>[],
+  order: string,
+  stop: string,
+) =>
+  need<Sweep>(
+    api.POST("/api/v1/jobs/{job}/connections/{connection}/sweep", {
+      params: { path: { job, connection } },
+      body: { values, order, stop, parameters: {} },
+    }),
+  );
 
 /** Several sizes, or a standard, kept with one reason; or those of another connection taken over. */
 export function useChange(job: string, connection: string, version: number) {

@@ -1,12 +1,13 @@
 import { type FormEvent, useState } from "react";
-import { type Alternative, useAlternatives, useChange, useStandards } from "../api/changes";
+import { type Alternative, useAlternatives, useStandards } from "../api/changes";
 import type { Connection, SideBySide } from "../api/types";
-import { BUTTON, FIELD, Frame, PRIMARY, Refusal } from "../parts/dialog";
+import { BUTTON, FIELD, Frame } from "../parts/dialog";
 import { StatusMark, Utilisation } from "../parts/status";
-import { plain, sentence } from "../words";
+import { plain, sentence, WEIGHT } from "../words";
+import { Reason } from "./keeping";
+import { Sweep } from "./sweep";
 
 const MOST = 6;
-const KG = 2.20462;
 
 /** Other standards and other sizes side by side with what stands; one may be kept as an override. */
 export function Alternatives({ job, data }: { job: string; data: Connection }) {
@@ -28,6 +29,7 @@ export function Alternatives({ job, data }: { job: string; data: Connection }) {
       {found && <Table job={job} data={data} rows={found.alternatives} wanted={wanted} />}
       {data.standard && <Try add={(one) => setOwn((before) => [...before, one].slice(-3))} standard={data.standard} />}
       <Take job={job} data={data} />
+      {data.standard && data.parameters.length > 0 && <Sweep job={job} data={data} />}
     </div>
   );
 }
@@ -44,8 +46,9 @@ function Table({
   wanted: Alternative[];
 }) {
   const us = data.system === "us";
+  const weight = WEIGHT[data.system];
   const mass = (kg: number | null, digits: number) =>
-    kg ? (us ? `${(kg * KG).toFixed(digits)} lb` : `${kg.toFixed(digits + 1)} kg`) : "";
+    kg ? `${(kg * weight.scale).toFixed(us ? digits : digits + 1)} ${weight.unit}` : "";
   const length = (mm: number | null) => (mm ? (us ? `${(mm / 25.4).toFixed(1)} in` : `${mm.toFixed(0)} mm`) : "");
   const head = [
     "Alternative",
@@ -115,47 +118,6 @@ function Keep({ job, data, row, of }: { job: string; data: Connection; row: Side
     >
       <Reason job={job} data={data} wanted={{ changes }} done={() => setOpen(false)} />
     </Frame>
-  );
-}
-
-function Reason({
-  job,
-  data,
-  wanted,
-  done,
-}: {
-  job: string;
-  data: Connection;
-  wanted: { changes?: Record<string, string>; take?: string };
-  done: () => void;
-}) {
-  const [reason, setReason] = useState("");
-  const [both, setBoth] = useState(false);
-  const change = useChange(job, data.connection, data.version);
-  const shared = data.parameters.find((p) => p.shared_with)?.shared_with ?? "";
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    change.mutate({ ...wanted, reason, both }, { onSuccess: done });
-  };
-  return (
-    <form onSubmit={submit}>
-      <label className="block">
-        <span className="text-faint">Reason (kept with your name)</span>
-        <textarea value={reason} onChange={(e) => setReason(e.target.value)} rows={2} className={FIELD} />
-      </label>
-      {shared && (
-        <label className="mt-3 flex gap-2 rounded bg-white p-3">
-          <input type="checkbox" checked={both} onChange={(e) => setBoth(e.target.checked)} className="mt-1" />
-          <span>The same bolts hold {shared} on the other side: change theirs too.</span>
-        </label>
-      )}
-      <Refusal error={change.error} />
-      <div className="mt-4 flex justify-end">
-        <button type="submit" className={PRIMARY} disabled={!reason.trim() || change.isPending}>
-          Keep it
-        </button>
-      </div>
-    </form>
   );
 }
 

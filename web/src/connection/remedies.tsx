@@ -5,7 +5,7 @@ import type { Connection } from "../api/types";
 import { BUTTON, Frame, LINK, PRIMARY, Refusal } from "../parts/dialog";
 import { NO_REASON, Reason, reasoned } from "../parts/reason";
 import { share } from "../parts/status";
-import { plain, sentence } from "../words";
+import { plain, sentence, WEIGHT } from "../words";
 
 type Remedy = Connection["remedies"][number];
 
@@ -33,8 +33,8 @@ const words = (remedy: Remedy) =>
 
 function told(remedy: Remedy, data: Connection) {
   const { steel, field_bolts, shop_bolts } = remedy.more;
-  const weight =
-    data.system === "us" ? `${((steel ?? 0) / 0.45359237).toFixed(1)} lb` : `${(steel ?? 0).toFixed(2)} kg`;
+  const { unit, scale } = WEIGHT[data.system];
+  const weight = `${((steel ?? 0) * scale).toFixed(data.system === "us" ? 1 : 2)} ${unit}`;
   const bolts = [
     [field_bolts, "field bolt"],
     [shop_bolts, "shop bolt"],

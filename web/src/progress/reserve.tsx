@@ -6,7 +6,7 @@ import { BUTTON, Refusal } from "../parts/dialog";
 import { PutForward } from "../parts/put-forward";
 import { share } from "../parts/status";
 import { toConnection } from "../paths";
-import { plain, sentence } from "../words";
+import { plain, sentence, WEIGHT } from "../words";
 
 const BELOW = 0.6;
 type Item = Reserves["items"][number];
@@ -84,11 +84,12 @@ const words = (item: Item) =>
 
 function saved({ saves_all: all }: Item, system: System) {
   const steel = all.steel ?? 0;
+  const { unit, scale } = WEIGHT[system];
   const said = [
-    steel && (system === "us" ? `${(steel / 0.45359237).toFixed(0)} lb steel` : `${steel.toFixed(1)} kg steel`),
+    steel && `${(steel * scale).toFixed(system === "us" ? 0 : 1)} ${unit} steel`,
     all.field_bolts && `${all.field_bolts} field bolts`,
     all.shop_bolts && `${all.shop_bolts} shop bolts`,
-    all.weld && `${(all.weld / (system === "us" ? 0.45359237 : 1)).toFixed(1)} ${system === "us" ? "lb" : "kg"} weld`,
+    all.weld && `${(all.weld * scale).toFixed(1)} ${unit} weld`,
   ].filter(Boolean);
   return said.join(", ") || "not counted";
 }

@@ -3,7 +3,7 @@ import type { RuledComparison, Status } from "../api/types";
 import { Scroll } from "../parts/scroll";
 import { StatusMark, share } from "../parts/status";
 import { toConnection } from "../paths";
-import { ORDER, sentence } from "../words";
+import { ORDER, sentence, WEIGHT } from "../words";
 
 const MADE = [
   ["field_bolts", "field bolts"],
@@ -44,15 +44,15 @@ export function DryRun({ job, found }: { job: string; found: RuledComparison }) 
         <table className="text-xs" aria-label="What all would be made of">
           <tbody>
             {MADE.filter(([name]) => found.before[name] || found.after[name]).map(([name, words]) => {
-              const weight = name === "steel" || name === "weld";
-              const scale = weight && found.system === "us" ? 2.20462 : 1;
+              const { unit, scale } =
+                name === "steel" || name === "weld" ? WEIGHT[found.system] : { unit: "", scale: 1 };
               return (
                 <tr key={name}>
                   <td className="pr-3">{words}</td>
                   <Moved
                     before={(found.before[name] ?? 0) * scale}
                     after={(found.after[name] ?? 0) * scale}
-                    unit={weight ? (found.system === "us" ? "lb" : "kg") : ""}
+                    unit={unit}
                   />
                 </tr>
               );

@@ -6,9 +6,9 @@ import { PutForward } from "../parts/put-forward";
 import { Scroll } from "../parts/scroll";
 import { share } from "../parts/status";
 import { toConnection } from "../paths";
+import { WEIGHT } from "../words";
 import { Curve } from "./curve";
 
-const LB = 2.2046226;
 type Merge = Consolidation["merges"][number];
 
 /** Merges of marks that keep every check passing, the cheapest first, and what they come to. */
@@ -16,9 +16,8 @@ export function Fewer({ job, role }: { job: string; role: string }) {
   const { data, error } = useFewer(job, true);
   if (error) return <Refusal error={error} />;
   if (!data) return <p className="mt-3 text-faint">Trying the sizes of each mark on the connections of others …</p>;
-  const us = data.system === "us";
-  const sums = summed(data, us ? LB : 1);
-  const unit = us ? "lb" : "kg";
+  const { unit, scale } = WEIGHT[data.system];
+  const sums = summed(data, scale);
   const signed = (n: number) => `${n > 0 ? "+" : ""}${Math.round(n).toLocaleString("en-US")}`;
   return (
     <div className="flex h-full flex-col">
@@ -66,7 +65,7 @@ export function Fewer({ job, role }: { job: string; role: string }) {
                 </td>
                 <td className="pr-3">{share(merge.worst)}</td>
                 <td className="pl-2 text-right">{signed(merge.bolts)}</td>
-                <td className="pl-2 text-right">{signed(merge.steel * (us ? LB : 1))}</td>
+                <td className="pl-2 text-right">{signed(merge.steel * scale)}</td>
                 <td className="pl-2 text-right">{signed(sums[k + 1].bolts)}</td>
                 <td className="pl-2 text-right">{signed(sums[k + 1].steel)}</td>
                 <td className="pl-3">{role !== "viewer" && <MergeMarks job={job} merge={merge} />}</td>

@@ -4,15 +4,12 @@ import type { Schedule, Status } from "../api/types";
 import { Scroll } from "../parts/scroll";
 import { StatusMark, share } from "../parts/status";
 import { toConnection } from "../paths";
-import { ORDER, plain } from "../words";
-
-const LB = 2.2046226;
+import { ORDER, plain, WEIGHT } from "../words";
 
 /** A row a mark; opened, its sizes and the connections that have it. */
 export function Marks({ job, found }: { job: string; found: Schedule }) {
   const [open, setOpen] = useState("");
-  const unit = found.system === "us" ? "lb" : "kg";
-  const scale = found.system === "us" ? LB : 1;
+  const { unit, scale } = WEIGHT[found.system];
   const { totals } = found;
   const weight = (kg: number) => Math.round(kg * scale).toLocaleString("en-US");
   return (

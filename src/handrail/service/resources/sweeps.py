@@ -55,5 +55,5 @@ def sweep_connection(path: s.ConnectionPath, body: s.SweepOf):
     found = sweep.run(standard, assigned.situation, base, plan.code, plan.acting.actions(k), asked)
     answer: dict[str, Any] = sweep.as_dict(found, standard, plan.building.system)
     if answer["changes"]:
-        answer["changes"] |= {name: sweep.given(standard, name, size) for name, size in fixed.items()}
+        answer["changes"] |= {name: size.formula or standard.parameter(name).given(size.value) for name, size in fixed.items()}
     return answer
