@@ -21,10 +21,9 @@ $(CONSOLE): $(WEB) src/handrail/service/openapi.json
 demo: setup
 	$(PY) -m handrail.cli.main demo
 
-# the tests in our own order: the slow ones first
 test: setup /usr/bin/chromium lint
 	$(PY) docs/make_verification.py --check
-	$(PY) -m pytest tests -n auto --dist loadfile --no-loadscope-reorder
+	$(PY) -m pytest tests -n auto --dist loadfile
 
 /usr/bin/chromium:
 	apt-get update -qq && apt-get install -y -qq chromium
