@@ -101,6 +101,12 @@ def test_practice_goes_back_to_its_default(name: str, gone: tuple[str, str, str 
         without_practice(without_practice(BOOK, name), name)
 
 
+def test_practice_that_is_no_mapping_has_nothing_to_take_out() -> None:
+    for name in ("bolt", "bolts.shear"):
+        with pytest.raises(InputError, match="does not say"):
+            without_practice("rulebook: 1\npractice: [bolt]\nrules: []\n", name)
+
+
 def test_a_cell_changes_and_nothing_else() -> None:
     found = with_cell(Text(BOOK), "beams", 1, "plate_thickness", "5/16")
     assert found.text == BOOK.replace("W18, 4, 1/4", "W18, 4, 5/16")

@@ -101,7 +101,7 @@ def without_practice(text: str, name: str) -> str:
     data = _data(text)
     node: Any = data.get("practice") or {}
     inner, _, key = name.rpartition(".")
-    parent = node.get(inner) if inner else node
+    parent = node.get(inner) if inner and isinstance(node, dict) else node
     if not isinstance(parent, dict) or key not in parent:
         raise InputError(f"practice of this rulebook does not say {name}; it is at its default, or inherited")
     if getattr(parent, "fa", None) is not None and parent.fa.flow_style():  # type: ignore[attr-defined]
