@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
+from handrail.core.actions import Actions
 from handrail.core.catalogue import section
 from handrail.core.checking.trial import read_trial
 from handrail.core.codes.aisc360 import code
@@ -183,3 +186,13 @@ def test_what_a_member_can_take(name, of, action, lrfd, asd):
     unit = KIP * INCH if action.startswith("M") else KIP
     for method, hand in (("LRFD", lrfd), ("ASD", asd)):
         assert available(code("AISC 360-22", method), section(name), of * KSI, action) / unit == pytest.approx(hand, rel=2e-3)
+
+
+@pytest.mark.parametrize(("seismic", "left"), [(True, ["O"]), (False, [])])
+def test_what_the_lateral_system_has_to_hold_is_not_replaced(seismic, left):
+    """A stated pull takes the place of the strength combination; the one with overstrength stays where the base is of the lateral system."""
+    trial = read_trial(data(BASE, {"stated_N": "40 kip", "stated": "replaces"}))
+    acting = Actions.of(np.array([[-1e5, 0, 0, 0, 0, 0], [2e5, 0, 0, 0, 0, 0]], float), ("A", "O"), sets=(("LRFD", "strength"), ("LRFD", "overstrength")))
+    found = trial.standard.acted(replace(trial.situation, seismic=seismic), trial.sizes, trial.code, acting)
+    assert [name for name in found.names if not name.startswith("stated")] == left
+    assert sorted(n / KIP for n in found.N[len(left):]) == pytest.approx([-40, 40])
