@@ -79,7 +79,7 @@ class Drawn:
         bb, aa = b - self.d / 2, min(a, 1.25 * b) + self.d / 2
         whole = min(2 * b, self.s)
         own = min(b, self.s / 2) + min(b, self.lev)
-        p = whole if own >= 0.9 * whole else own
+        p = min(whole, own)
         delta, rho = 1 - self.hole / p, bb / aa
         tc = math.sqrt(4 * B * bb / (self.bending * p * self.Fu))
         if self.t >= tc:

@@ -141,3 +141,16 @@ def test_fillers():
     assert answer["status"] == "fail" and not answer["detailing"]["fillers_developed"]["ok"]
     assert run(SPLICE, {"fillers": "developed"}, **shallower)["status"] == "pass"
     assert "flange_net_section_far" in answer["checks"]  # W21X62 has its own
+
+
+def test_a_long_joint_has_less():
+    """14 rows 3 in. apart are 39 in. long: 28 x 0.6013 x 54 x 0.833 = 757.3: 0.75: 568.0; /2: 378.7 (Table J3.2, note)."""
+    agrees(SPLICE, "flange_bolt_shear", 568.0, 378.7, {"flange_rows": 14})
+
+
+def test_one_plate_beside_the_web_is_bent_by_what_presses():
+    """20 kip: e = (0.375 + 0.415)/2 = 0.395: 7.9 kip in. PL 3/8 x 11-1/2, 4 in. free, K = 1.2: 4.8/0.10825 = 44.34: Fe = 145.6: 43.31 x 4.3125 = 186.8: 168.1;
+    111.8. 50 x 11.5 x 0.375^2/4 = 20.21: 18.19; 12.10. 0.0595 + 0.4343 = 0.4938; ASD 0.0894 + 0.6526 = 0.742. A pair stands even: none."""
+    pressed = {"actions": [{"name": "A", "N": "-20 kip"}]}
+    agrees(WEB, "plate_off_the_web", 0.4938, 0.742, {"web_plates": "one"}, of="utilisation", rel=2e-3, **pressed)
+    assert "plate_off_the_web" not in run(WEB, **pressed)["checks"]

@@ -7,6 +7,7 @@ import pytest
 
 from handrail.core.parts.bolt_group import Grid, solve
 from tests.worked.sheet import FLANGE, GIRDER, agrees, run, strength
+from tests.worked.test_angles import PAIR
 
 AREA = math.pi * 0.75**2 / 4  # 0.442 in^2
 
@@ -159,3 +160,33 @@ def test_web_bearing_reaches_up_to_the_cope():
     near = strength(GIRDER, "bolt_bearing_web")
     far = strength(GIRDER, "bolt_bearing_web", {"first_bolt": "5 in", "rows": 4})
     assert near < far
+
+
+def test_snug_bolts_of_higher_groups_do_not_pull():
+    """J3.2: of group 120 alone. 0.005 x 113 x 0.4418 = 0.2496 kip is let through: 6 kip on six bolts is 1 each."""
+    pull = {"actions": [{"name": "A", "V": "20 kip", "N": "6 kip"}]}
+    strong = {"bolt": "3/4 A490-N"}
+    agrees(PAIR, "support_snug_in_tension", 0.2496, 0.2496, strong, **pull)
+    agrees(PAIR, "support_snug_in_tension", 1.0, 1.0, strong, of="demand", **pull)
+    assert run(PAIR, strong, **pull)["status"] == "fail"
+    for held in (strong | {"tightening": "pretensioned"}, {"bolt": "3/4 A325-N"}):
+        assert "support_snug_in_tension" not in run(PAIR, held, **pull)["checks"]
+
+
+def test_snug_fails_where_pretension_is_asked_for():
+    asked = {"pretension": "cranes"}
+    found = run(FLANGE, asked)
+    assert found["status"] == "fail" and "carries cranes" in found["reason"]
+    assert run(FLANGE, asked | {"tightening": "pretensioned"})["status"] == "pass"
+    pair = run(PAIR, asked | {"tightening": "pretensioned", "beam_tightening": "snug"})
+    assert not pair["detailing"]["beam_pretension_asked"]["ok"] and pair["detailing"]["pretension_asked"]["ok"]
+
+
+def test_threads_that_cannot_be_out_of_the_plane():
+    """3/4 in. with a plate of 1/4 and the web's 0.38: grip 0.63 + 1 in.: 1-3/4 long, threaded 1-3/8 in.: under the nut 1.375 - 1.12 = 0.255 at least, the
+    web has 0.38. In a web of 0.23 and a plate of 1/4: 0.48 + 1: 1-1/2: 1.375 - 1.02 = 0.355: neither has it."""
+    held = run(FLANGE, {"bolt": "3/4 A325-X"})["detailing"]["threads_excluded"]
+    assert held["ok"] and held["limit"] == pytest.approx(0.255, abs=1e-3) and held["given"] == pytest.approx(0.38, abs=1e-3)
+    thin = run(FLANGE, {"bolt": "3/4 A325-X", "rows": 3}, supported={"section": "W12X26", "grade": "A992"})["detailing"]["threads_excluded"]
+    assert not thin["ok"] and thin["limit"] == pytest.approx(0.355, abs=1e-3) and thin["given"] == pytest.approx(0.25, abs=1e-3)
+    assert "threads_excluded" not in run(FLANGE)["detailing"]

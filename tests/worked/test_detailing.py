@@ -16,7 +16,7 @@ BROKEN = [
     ("beam_edge_distance", FLANGE, {"beam_edge_distance": "7/8 in"}, 1.0, "Table J3.4 for 3/4 in."),
     ("plate_below_fillet", FLANGE, {"first_bolt": "2-1/4 in"}, 1.375, "W16X50 detailing k 1-3/8 (T = 13-5/8)"),
     ("plate_above_fillet", FLANGE, {"rows": 5}, 16.3 - 1.375, "d - k"),
-    ("plate_half_depth", FLANGE, {"rows": 2}, (16.3 - 2 * 1.375) / 2, "T/2, Part 10"),
+    ("plate_half_depth", FLANGE, {"rows": 2}, (16.3 - 2 * 1.03) / 2, "half of the largest T: design k 1.03, Part 10"),
     ("plate_in_girder_top", GIRDER, {"first_bolt": "2-1/4 in", "cope_depth": "1 in"}, 1.3125, "W21X62 detailing k 1-5/16"),
     ("weld_develops_plate", FLANGE, {"plate_thickness": "1/2 in", "weld_size": "1/4 in"}, 0.3125, "5/8 x 1/2"),
     ("weld_size", FLANGE, {"weld_size": "3/32 in"}, 0.125, "Table J2.4: 1/4 in. and less"),

@@ -77,8 +77,8 @@ def test_a_pull_and_a_thrust_on_one_web_add_up():
     both, the web takes the larger alone (the plates may not stand face to face).
     """
     web = {"framing": "beam_to_column_web", "geometry": {"opposed": True}}
-    apart = run(FLANGE, actions=[{"name": "A", "N": "15 kip", "N_opposed": "-10 kip"}], **web)["checks"]["support_web_bending"]
-    alike = run(FLANGE, actions=[{"name": "A", "N": "15 kip", "N_opposed": "15 kip"}], **web)["checks"]["support_web_bending"]
+    apart = run(FLANGE, actions=[{"name": "A", "N": "15 kip", "V_opposed": "0 kip", "N_opposed": "-10 kip"}], **web)["checks"]["support_web_bending"]
+    alike = run(FLANGE, actions=[{"name": "A", "N": "15 kip", "V_opposed": "0 kip", "N_opposed": "15 kip"}], **web)["checks"]["support_web_bending"]
     assert apart["demand"] == pytest.approx(25.0)
     assert alike["demand"] == pytest.approx(15.0)
 
@@ -112,11 +112,11 @@ def test_thrusts_on_both_flanges():
     """J10-8: W14X90, h = 14.0 - 2 x 1.31 = 11.38 in.: 24 x 0.44^3 sqrt(29000 x 50)/11.38 = 216.3, phi 0.90: 194.7 kip; ASD 129.5;
     at the column's end half of it. The larger thrust counts; where one side pulls there is none.
     """
-    pressed = [{"name": "A", "V": "5 kip", "N": "-40 kip", "N_opposed": "-60 kip"}]
+    pressed = [{"name": "A", "V": "5 kip", "N": "-40 kip", "V_opposed": "0 kip", "N_opposed": "-60 kip"}]
     agrees(FLANGE, "support_web_buckling", 194.7, 129.5, rel=2e-3, actions=pressed)
     agrees(FLANGE, "support_web_buckling", 60.0, None, of="demand", actions=pressed)
     agrees(FLANGE, "support_web_buckling", 97.35, 64.77, rel=2e-3, actions=pressed, geometry={"support_end": True})
-    apart = [{"name": "A", "V": "5 kip", "N": "-40 kip", "N_opposed": "60 kip"}]
+    apart = [{"name": "A", "V": "5 kip", "N": "-40 kip", "V_opposed": "0 kip", "N_opposed": "60 kip"}]
     assert run(FLANGE, actions=apart)["checks"]["support_web_buckling"]["demand"] == 0
 
 
@@ -161,7 +161,7 @@ def test_round_columns_within_the_limits_of_chapter_k():
     thin = HOLLOW | {"support": {"section": "HSS10.000X0.188", "grade": "A500C"}}
     assert run(FLANGE, **thin, actions=PULL)["status"] == "unchecked"
     assert run(FLANGE, **thin, actions=[{"name": "A", "V": "20 kip"}])["status"] == "pass"
-    both = [{"name": "A", "V": "20 kip", "N": "5 kip", "N_opposed": "5 kip"}]
+    both = [{"name": "A", "V": "20 kip", "N": "5 kip", "V_opposed": "0 kip", "N_opposed": "5 kip"}]
     seven = HOLLOW | {"support": {"section": "HSS7.000X0.188", "grade": "A500C"}}
     assert run(FLANGE, **seven, actions=both)["status"] == "unchecked"
     assert run(FLANGE, **seven, actions=[{"name": "A", "V": "20 kip", "N": "5 kip"}])["status"] != "unchecked"

@@ -20,7 +20,10 @@ export const FILTERS: Record<string, (row: Row, wanted: string) => boolean> = {
   sequence: (row, wanted) => row.sequence === wanted,
   tag: (row, wanted) => row.tags.includes(wanted),
   stale: (row) => row.stale,
+  over_target: (row) => row.over_target,
 };
+
+const FLAGS = ["stale", "over_target"];
 
 function found(row: Row, text: string) {
   const where = `${row.connection} ${row.joint} ${row.place} ${row.section} ${row.support_section} ${row.support} ${row.rule} ${row.check} ${row.reason} ${row.summary} ${row.person} ${row.tags.join(" ")}`;
@@ -59,7 +62,7 @@ const fieldOf = (name: string) => VALUES[name] ?? ((row: Row) => (row[name as "c
 export function whereOf(query: URLSearchParams): string {
   return [...Object.keys(FILTERS), "group"]
     .filter((name) => query.get(name))
-    .map((name) => (name === "stale" ? "stale=1" : `${name}="${query.get(name)}"`))
+    .map((name) => (FLAGS.includes(name) ? `${name}=1` : `${name}="${query.get(name)}"`))
     .join(", ");
 }
 

@@ -9,6 +9,9 @@ export const STATUSES: Record<Status, { word: string; mark: string; colour: stri
   elsewhere: { word: "elsewhere", mark: "–", colour: "#70528f" },
 };
 
+/** Of what passes and is used more than sizing aims at: its own word and shape. */
+export const OVER_TARGET = { word: "over target", mark: "△", colour: "#6b6a1f" };
+
 export const ORDER: Status[] = ["fail", "unchecked", "unassigned", "pass", "elsewhere"];
 
 export const plain = (name: string) => name.replaceAll("_", " ");

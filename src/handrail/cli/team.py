@@ -9,7 +9,7 @@ from typing import Any
 from handrail.cli import output, session
 from handrail.core.errors import InputError
 
-SHOWN = ("total", "done", "pass", "fail", "stale", "unchecked", "unassigned", "elsewhere", "overridden", "awaiting", "look", "released")
+SHOWN = ("total", "done", "pass", "over_target", "fail", "stale", "unchecked", "unassigned", "elsewhere", "overridden", "awaiting", "look", "released")
 
 
 def progress(args: Namespace) -> int:

@@ -32,6 +32,7 @@ class ConnectionRow(BaseModel):
     slope: float = Field(description="degrees")
     cope: Literal["none", "top", "bottom", "both"]
     stale: bool = Field(description="what its result rests on was changed since; run again")
+    over_target: bool = Field(description="passes, and is used more than sizing aims at")
     overridden: int = Field(description="how many sizes a person set, and corrections of its framing")
     released: str = Field(description="the engineer who said that it may be drawn; empty where nobody did, or the release fell")
     tags: list[str]

@@ -1,4 +1,4 @@
-"""Looks for the remedies of what fails, after the results are there: kept with the result that they belong to."""
+"""Looks for the remedies of what fails or passes over the target, after the results are there: kept with the result that they belong to."""
 
 from __future__ import annotations
 
@@ -22,7 +22,9 @@ SOON = "being looked for; look again in a moment"
 AT_ONCE = 200  # connections of a job between two writings
 
 
-_WAITING = "SELECT job_id FROM connection WHERE status = 'fail' AND remedy = '' AND digest != '' ORDER BY id LIMIT 1"
+_WAITING = ("SELECT job_id FROM connection WHERE (status = 'fail' OR (status = 'pass' AND over_target)) AND remedy = '' AND digest != '' "
+            "ORDER BY id LIMIT 1")  # fmt: skip
+_WANTS = (Connection.status == "fail") | ((Connection.status == "pass") & Connection.over_target)
 
 
 def look_for_some() -> bool:
@@ -31,7 +33,7 @@ def look_for_some() -> bool:
     if not waiting:
         return False
     ((job,),) = waiting
-    failing = (Connection.job == job) & (Connection.status == "fail") & (Connection.remedy == "") & (Connection.digest != "")
+    failing = (Connection.job == job) & _WANTS & (Connection.remedy == "") & (Connection.digest != "")
     some = [key for (key,) in Connection.select(Connection.key).where(failing).order_by(Connection.standard, Connection.id).limit(AT_ONCE).tuples()]
     try:
         look_for(Job.get_by_id(job), some)
@@ -47,7 +49,7 @@ def look_for_some() -> bool:
 
 
 def look_for(job: Job, keys: list[str]) -> None:
-    """The remedies of failing connections into their records, unless their results moved meanwhile."""
+    """The remedies of connections that fail, or pass over the target, into their records, unless their results moved meanwhile."""
     with reading():
         records = connections.of_keys(job, keys)
         seen = look_at(job)
@@ -57,11 +59,13 @@ def look_for(job: Job, keys: list[str]) -> None:
         assigned = assigned_of(plan, key)
         if assigned.situation is not None and assigned.rule is not None and record.standard == assigned.rule.use and not assigned.reason:
             stood[key] = STANDARDS[record.standard].renewed(assigned.situation, connections.sizes_of(record))
-    found = plan.remedies(stood)
+    with reading():
+        beside = connections.stood_sizes(job, {partner for key in stood if (partner := plan.partner(key))})
+    found = plan.remedies(stood, beside)
     ready = [(record, *_told(plan, key, stood, found.get(key))) for key, record in records.items()]
     with writing():
         for record, words, remedies in ready:
-            same = (Connection.id == record.id) & (Connection.digest == record.digest) & (Connection.status == "fail")
+            same = (Connection.id == record.id) & (Connection.digest == record.digest) & _WANTS
             Connection.update(remedy=words, remedies=remedies).where(same).execute()
 
 

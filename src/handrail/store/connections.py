@@ -56,7 +56,7 @@ def _kept(size: Sized) -> list[Any]:
 
 
 _RESULT = ("standard", "rule", "sizes", "summary", "brief", "status", "utilisation", "check_name", "clause", "action", "reason", "notes", "remedy",
-           "digest")  # fmt: skip
+           "digest", "over_target")  # fmt: skip
 
 
 def results(job: Job, found: Iterable[tuple[str, str, str, Outcome, str]], bare: Iterable[tuple[str, str, str, str, str]]) -> bulk.Changes:
@@ -64,11 +64,11 @@ def results(job: Job, found: Iterable[tuple[str, str, str, Outcome, str]], bare:
     could be put on; made outside any lock."""
     system = system_of(job)
     blank = {"standard": "", "sizes": {}, "summary": "", "brief": {}, "utilisation": 0.0, "check_name": "", "clause": "", "action": "",
-             "notes": [], "remedy": ""}  # fmt: skip
+             "notes": [], "remedy": "", "over_target": False}  # fmt: skip
     worked = ((key, {
         "standard": standard, "rule": rule, "sizes": {n: _kept(s) for n, s in o.sizes.items()}, "status": o.status,
         "utilisation": min(o.utilisation, CEILING), "check_name": o.check, "clause": o.clause, "action": o.action, "reason": o.reason,
-        "notes": list(o.notes), "remedy": "", "digest": digest,
+        "notes": list(o.notes), "remedy": "", "digest": digest, "over_target": o.over_target,
     } | in_words(standard, o.sizes, system)) for key, standard, rule, o, digest in found)  # fmt: skip
     others = ((key, blank | {"status": status, "reason": reason, "rule": rule, "digest": digest}) for key, status, reason, rule, digest in bare)
     return bulk.Changes(Connection, _RESULT, chain(worked, others), by="key")

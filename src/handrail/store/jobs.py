@@ -96,11 +96,12 @@ def _statuses(job: int, revision: str, moves: int) -> dict[str, int]:
 
 
 @lru_cache(maxsize=64)
-def _counted(job: int, revision: str, moves: int) -> tuple[int, int]:
-    """How many results are stale, how many connections released; the same until the next change."""
-    ((stale, released),) = rows("SELECT count(*) FILTER (WHERE reason LIKE 'stale:%'), count(*) FILTER (WHERE released != '') FROM connection "
+def _counted(job: int, revision: str, moves: int) -> tuple[int, int, int]:
+    """How many results are stale, how many connections released, how many pass over the target; the same until the next change."""
+    ((stale, released, over),) = rows("SELECT count(*) FILTER (WHERE reason LIKE 'stale:%'), count(*) FILTER (WHERE released != ''), "
+                                      "count(*) FILTER (WHERE status = 'pass' AND over_target) FROM connection "
                                 "WHERE job_id = ?", job)  # fmt: skip
-    return int(stale), int(released)
+    return int(stale), int(released), int(over)
 
 
 _DECIDED = ("SELECT coalesce(sum(state = 'awaiting'), 0), coalesce(sum(state IN ('awaiting', 'accepted') AND look != '[]'), 0) FROM override "
@@ -116,7 +117,7 @@ def summary(job: Job) -> dict[str, Any]:
         statuses = dict(_statuses(job.id, revision.token, job.moves)) if revision else {}
         framings = dict(_framings(job.id, revision.token, job.moves)) if revision else {}
         waiting, asking = rows(_DECIDED, job.id)[0]
-        stale, released = _counted(job.id, revision.token, job.moves) if revision else (0, 0)
+        stale, released, over = _counted(job.id, revision.token, job.moves) if revision else (0, 0, 0)
         run = Run.select().where(Run.job == job).order_by(Run.id.desc()).first()
     return {
         "name": job.name,
@@ -135,6 +136,7 @@ def summary(job: Job) -> dict[str, Any]:
         "framings": framings,
         "stale": stale,
         "released": released,
+        "over_target": over,
         "tolerance": job.tolerance,
         "overrides_awaiting": waiting,
         "overrides_look": asking,

@@ -162,8 +162,13 @@ def _rulebooks(database: SqliteDatabase) -> None:
     )
 
 
+def _verdicts(database: SqliteDatabase) -> None:
+    """A verdict is by 1.00, whoever chose the sizes; what passes over the target says so."""
+    _column(database, "connection", "over_target", "integer not null default 0")
+
+
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves, _bases, _maps, _grids, _sets,
-                                                           _steps, _decisions, _rulebooks)  # fmt: skip
+                                                           _steps, _decisions, _rulebooks, _verdicts)  # fmt: skip
 
 
 class TooNew(InputError):

@@ -180,6 +180,7 @@ class Connection(Record):
     remedy = TextField(default="")
     remedies = JSONField(default=list)
     digest = CharField(default="")
+    over_target = BooleanField(default=False)  # passes, and is used more than sizing aims at
     overridden = IntegerField(default=0)
     tags = JSONField(default=list)
     sequence = CharField(default="")  # of erection

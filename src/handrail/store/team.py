@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from handrail.core.errors import InputError
+from handrail.core.standards.stated import LESS
 from handrail.store import bulk, events
 from handrail.store.database import rows, writing
 from handrail.store.jobs import move
 from handrail.store.models import Connection, Job, now
 
 LONGEST, MOST_TAGS = 60, 20
+_STATED = "SELECT connection FROM override WHERE job_id = ? AND state = 'accepted' AND parameter LIKE 'stated%'"
 _DECIDED = ("SELECT connection, sum(state = 'awaiting'), sum(look != '[]') FROM override WHERE job_id = ? AND state IN ('awaiting', 'accepted') "
             "GROUP BY connection")  # fmt: skip
 
@@ -51,8 +53,10 @@ def comment(job: Job, key: str, words: str, author: str) -> None:
         move(job.id)
 
 
-def unreleasable(job: Job, found: Sequence[Connection]) -> dict[str, str]:
-    """connection -> why it cannot be released: it does not pass, or something on it is still to be decided."""
+def unreleasable(job: Job, found: Sequence[Connection], under_target: bool) -> dict[str, str]:
+    """connection -> why it cannot be released: it does not pass (`under_target`: under the target), something on it is still to be decided, or
+    less is stated than the analysis says and nobody accepted that."""
+    accepted = {key for (key,) in rows(_STATED, job.id)}
     open_now = {key: (awaiting, look) for key, awaiting, look in rows(_DECIDED, job.id)}
     why = {}
     for c in found:
@@ -63,14 +67,18 @@ def unreleasable(job: Job, found: Sequence[Connection]) -> dict[str, str]:
             why[c.key] = f"{awaiting} decision{'s' * (awaiting > 1)} on it await an engineer's word"
         elif look:
             why[c.key] = f"{look} decision{'s' * (look > 1)} on it ask to be looked at again"
+        elif c.over_target and under_target:
+            why[c.key] = f"it is used {c.utilisation:.2f}, over the target, which practice keeps from release (over_target: no_release)"
+        elif c.key not in accepted and (less := next((n for n in c.notes if n.endswith(LESS)), "")):
+            why[c.key] = f"{less}; a rule alone does not do that"
     return why
 
 
-def release(job: Job, keys: Sequence[str], author: str, word: str, skip: bool) -> tuple[int, dict[str, str]]:
+def release(job: Job, keys: Sequence[str], author: str, word: str, skip: bool, under_target: bool = False) -> tuple[int, dict[str, str]]:
     """Say that connections may be drawn; how many, and why not the others. Raises InputError where one cannot be and they are not to be skipped."""
     with writing():
         found = _known(job, keys)
-        why = unreleasable(job, found)
+        why = unreleasable(job, found, under_target)
         if why and not skip:
             key, words = next(iter(why.items()))
             more = f" (and {len(why) - 1} more)" if len(why) > 1 else ""

@@ -2,7 +2,7 @@ import { Link, useSearchParams } from "react-router";
 import type { Connection } from "../api/types";
 import { StatusMark, Utilisation } from "../parts/status";
 import { toConnection } from "../paths";
-import { level, plain, sentence } from "../words";
+import { level, OVER_TARGET, plain, sentence } from "../words";
 import { Earlier } from "./earlier";
 import { Remedies } from "./remedies";
 import { Standing } from "./standing";
@@ -18,6 +18,11 @@ export function Head({ job, data, role }: { job: string; data: Connection; role:
       <div className="flex items-baseline gap-3">
         <h1 className="text-base font-semibold">{data.connection}</h1>
         <StatusMark status={data.status} />
+        {data.over_target && (
+          <span className="font-medium" style={{ color: OVER_TARGET.colour }}>
+            {OVER_TARGET.mark} {OVER_TARGET.word}
+          </span>
+        )}
         {data.stale && <span className="font-medium text-[#8a5600]">⟳ stale</span>}
         {data.utilisation > 0 && <Utilisation value={data.utilisation} wide />}
         {data.check && (

@@ -1,7 +1,7 @@
 import type { ColumnDef } from "@tanstack/react-table";
 import type { Row, Status, System } from "../api/types";
 import { StatusMark, Utilisation } from "../parts/status";
-import { level, plain } from "../words";
+import { level, OVER_TARGET, plain } from "../words";
 
 /** What the table can show; the first ones are shown unless somebody chooses. */
 export const SHOWN = [
@@ -88,6 +88,13 @@ function Standing({ row }: { row: Row }) {
       stale
     </span>
   ) : (
-    <StatusMark status={row.status as Status} />
+    <>
+      <StatusMark status={row.status as Status} />
+      {row.over_target && (
+        <span className="pl-1" style={{ color: OVER_TARGET.colour }} title={OVER_TARGET.word}>
+          {OVER_TARGET.mark}
+        </span>
+      )}
+    </>
   );
 }

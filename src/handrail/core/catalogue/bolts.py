@@ -18,7 +18,8 @@ HOLE_TYPES = ("STD", "SSLT", "SSLP", "OVS", "LSLT", "LSLP")
 @dataclass(frozen=True)
 class Bolt:
     """One bolt: diameter mm, strengths MPa (Table J3.2), pretension N (Table J3.1; 0 where not held), `tightening`
-    the room from its centre that a wrench's socket needs, mm (Manual Part 7)."""
+    the room from its centre that a wrench's socket needs, mm (Manual Part 7). It is `threaded` so far from its end (ASME B18.2.6), and is longer
+    than its grip by `beyond` at least, in quarter inches (bolting specification, Table C-2.2)."""
 
     name: str
     d: float
@@ -30,11 +31,21 @@ class Bolt:
     pretension: float
     min_edge: float
     tightening: float
+    threaded: float
+    beyond: float
     edition_from: str = ""
 
     @property
     def area(self) -> float:
         return math.pi * self.d**2 / 4
+
+    def length(self, grip: float) -> float:
+        """As it is ordered for a `grip` of so much, mm."""
+        return math.ceil((grip + self.beyond) / (INCH / 4) - 1e-6) * INCH / 4
+
+    def excluded_from(self, grip: float) -> float:
+        """The least ply under the nut, mm, with which no thread of a bolt with this `grip` reaches the shear plane."""
+        return max(self.threaded - (self.length(grip) - grip), 0.0)
 
 
 @dataclass(frozen=True)
@@ -84,6 +95,8 @@ def bolt(name: str) -> Bolt:
         pretension=float(pretension or 0) * KIP,
         min_edge=float(row["min_edge"]) * INCH,
         tightening=(float(row["socket"]) / 2 + 1 / 8) * INCH,
+        threaded=float(row["threaded"]) * INCH,
+        beyond=float(row["beyond"]) * INCH,
         edition_from="" if group["editions"] == "both" else group["editions"],
     )
 

@@ -74,8 +74,13 @@ class Section:
 
     @property
     def T(self) -> float:
-        """Clear depth of web between the detailing fillets."""
+        """Clear depth of web between the detailing fillets: the least that parts have room in."""
         return self.d - 2 * self.k_detail
+
+    @property
+    def most_T(self) -> float:
+        """The largest that the clear depth can be, with the smallest fillets: what half of T is half of."""
+        return self.d - 2 * self.k
 
     @property
     def h_tw(self) -> float:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
@@ -39,11 +39,6 @@ class Family:
     axes: Axes = ()
 
     @property
-    def judged_by_target(self) -> bool:
-        """What rules size must stay under the target; what a person set, under 1."""
-        return not any(sized.source == "override" for _, sized in self.given)
-
-    @property
     def steps(self) -> dict[str, tuple[str, ...]]:
         """Which axes help against a check: for a size that a formula ties to others, those of the others."""
         sets = {name: {n for rung in rungs for n, _ in rung} for name, rungs in self.axes}
@@ -54,7 +49,7 @@ class Family:
 
 @dataclass(frozen=True)
 class Outcome:
-    """What a batch says of one connection."""
+    """What a batch says of one connection. `over_target`: it passes, and is used more than sizing aims at."""
 
     status: str
     utilisation: float
@@ -64,6 +59,7 @@ class Outcome:
     reason: str
     sizes: Sizes
     notes: tuple[str, ...] = ()
+    over_target: bool = False
 
 
 @dataclass
@@ -94,7 +90,8 @@ class _Best:
 
 @dataclass
 class Batch:
-    """A batch by one code. `actions(indices)` gives the (k, combinations) actions of connections, NaN where forces are missing."""
+    """A batch by one code. `actions(indices)` gives the (k, combinations) actions of connections, NaN where forces are missing. Sizing looks for
+    what stays under the `target`; the verdict is by 1, whoever chose the sizes, with a remark over the target."""
 
     code: Code
     target: float
@@ -134,18 +131,28 @@ class Batch:
                  for mine, opposite in zip(own.tolist(), other.tolist(), strict=True)]  # fmt: skip
         known = np.nonzero(~(own | other))[0]
         if len(known):
-            for k, outcome in zip(known.tolist(), self._climb(family, self._acted(family, _taken(actions, known))), strict=True):
-                found[k] = outcome
+            plain = _taken(actions, known)
+            outcomes, said = self._climb(family, self._acted(family, plain)), self._dropped(family, plain)
+            for k, outcome, words in zip(known.tolist(), outcomes, said, strict=True):
+                found[k] = replace(outcome, notes=(*outcome.notes, *words)) if words else outcome
         return [outcome for outcome in found if outcome is not None]
 
     def _acted(self, family: Family, actions: Actions) -> Actions:
         """With what the sizes that stay ask of it besides."""
-        standard = STANDARDS[family.standard]
+        sizes = self._staying(family)
+        return actions if sizes is None else STANDARDS[family.standard].acted(family.situation, sizes, self.code, actions)
+
+    def _dropped(self, family: Family, actions: Actions) -> list[tuple[str, ...]]:
+        """What of them that takes the place of, in words."""
+        sizes = self._staying(family)
+        return [()] * len(actions.V) if sizes is None else STANDARDS[family.standard].dropped(family.situation, sizes, self.code, actions)
+
+    def _staying(self, family: Family) -> Sizes | None:
+        """The sizes that stay, completed; None where a formula has no value: the candidates say so."""
         try:
-            sizes = standard.complete(family.situation, dict(family.given))
-        except InputError:  # a formula without a value: the candidates say so
-            return actions
-        return standard.acted(family.situation, sizes, self.code, actions)
+            return STANDARDS[family.standard].complete(family.situation, dict(family.given))
+        except InputError:
+            return None
 
     def _climb(self, family: Family, actions: Actions) -> list[Outcome]:
         """Each rung in turn for those that have not passed yet."""
@@ -165,7 +172,7 @@ class Batch:
                 continue  # it can never win over what is kept already
             candidate.states = limit_states(STANDARDS[family.standard], family.situation, candidate.sizes, self.code)
             use, state, action = evaluate(candidate.states, _taken(actions, left))
-            passed = use <= self.limit(family)
+            passed = use <= self.target
             rank = np.where(np.isnan(use), UNKNOWN, np.where(passed & sound, 0, np.where(sound, 1, 2)))
             _keep(best, left, number, rank, np.where(np.isnan(use), np.inf, use), state, action)
             left = left[best.rank[left] > 0]
@@ -186,7 +193,7 @@ class Batch:
             candidate.states = candidate.states or limit_states(STANDARDS[family.standard], family.situation, candidate.sizes, self.code)
             use, state, action = evaluate(candidate.states, _taken(actions, which))
             broken = tuple(r.rule for r in candidate.examined.detailing if not r.ok)
-            passed = use <= self.limit(family)
+            passed = use <= self.target
             tried.rank[which] = np.where(np.isnan(use), UNKNOWN, np.where(bool(broken), BROKEN, np.where(passed, PASSED, FAILED)))
             tried.use[which], tried.state[which], tried.action[which] = np.where(np.isnan(use), np.inf, use), state, action
             for n, number, well in zip(which.tolist(), state.tolist(), passed.tolist(), strict=True):
@@ -205,12 +212,7 @@ class Batch:
         for candidate in candidates:
             candidate.notes = tuple(candidate.examined.notes)
             candidate.broken = [broken_rule(r, self.system) for r in candidate.examined.detailing if not r.ok]
-        limit = self.limit(family)
-        return [self._outcome(*one, limit, actions) for one in won]
-
-    def limit(self, family: Family) -> float:
-        """What the family may be used at most: the target, or 1 where a person set a size."""
-        return self.target if family.judged_by_target else 1.0
+        return [self._outcome(*one, actions) for one in won]
 
     def _candidate(self, family: Family, rung: tuple[tuple[str, Sized], ...]) -> _Candidate:
         standard = STANDARDS[family.standard]
@@ -220,18 +222,18 @@ class Batch:
             return _Candidate({}, Examined([], unchecked=[str(exc)]))
         return _Candidate(sizes, standard.examine(family.situation, sizes, self.code))
 
-    def _outcome(self, candidate: _Candidate, rank: int, use: float, number: int, combination: int, limit: float, actions: Actions) -> Outcome:
+    def _outcome(self, candidate: _Candidate, rank: int, use: float, number: int, combination: int, actions: Actions) -> Outcome:
         if candidate.examined.unchecked:
             return _unchecked("; ".join(candidate.examined.unchecked), candidate.sizes)
         state, action = candidate.states[number], actions.names[combination]
         if rank == UNKNOWN:
             return _unchecked(why_unknown(state, actions), candidate.sizes)
         use = min(use, CEILING)
-        if use <= limit and not candidate.broken:
-            return Outcome("pass", use, state.check, state.clause, action, "", candidate.sizes, candidate.notes)
-        words = [over_strength(state.check, state.clause, use, action, state.says, self.system)] if use > limit else []
-        if limit < use <= 1.0:
-            words[0] += f", over the target {limit:g}"
+        over = over_strength(state.check, state.clause, use, action, state.says, self.system)
+        if use <= 1.0 and not candidate.broken:
+            notes = (*candidate.notes, f"{over}, over the target {self.target:g}") if use > self.target else candidate.notes
+            return Outcome("pass", use, state.check, state.clause, action, "", candidate.sizes, notes, use > self.target)
+        words = [over] if use > 1.0 else []
         reason = "; ".join([*words, *candidate.broken])
         return Outcome("fail", use, state.check, state.clause, action, reason, candidate.sizes, candidate.notes)
 

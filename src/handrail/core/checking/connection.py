@@ -33,6 +33,8 @@ def check(standard: Standard, situation: Situation, sizes: Sizes, code: Code, ac
     reasons = found.unchecked or without_forces(situation, actions)
     if reasons:
         return Result("unchecked", 0.0, None, (), detailing, tuple(reasons), notes, sizes)
+    flat = actions if actions.V.ndim > 1 else actions.rows(np.newaxis)
+    notes += tuple(dict.fromkeys(words for each in standard.dropped(situation, sizes, code, flat) for words in each))
     actions = standard.acted(situation, sizes, code, actions)
     checks = [worst(state, actions, tracing) for state in states]
     known = tuple(c for c in checks if not np.isnan(c.utilisation))

@@ -104,7 +104,7 @@ class Pairs:
             return own
         if j not in found or not found[j].sizes:
             why = found[j].reason if j in found else self.assigned[j].reason or "no rule takes it"
-            return replace(own, status="unchecked", reason=f"its bolts go through the web of {name} opposite, which is not sized: {why}")
+            return replace(own, status="unchecked", over_target=False, reason=f"its bolts go through the web of {name} opposite, which is not sized: {why}")
         if not self._both(found, k, j):
             return _failed(own, f"its bolts go through the web where {name} opposite is held otherwise ({self._standard(j).name}): hold both alike")
         if names := [] if alone else self.differ(found, j, k):
@@ -116,11 +116,12 @@ class Pairs:
 
 def _rank(outcome: Outcome) -> tuple[float, ...]:
     rows = outcome.sizes.get("rows")
-    return (RANK[outcome.status], float(rows.value) if rows and outcome.status == "pass" else outcome.utilisation)
+    well = outcome.status == "pass" and not outcome.over_target
+    return (RANK[outcome.status] + 0.5 * outcome.over_target, float(rows.value) if rows and well else outcome.utilisation)
 
 
 def _failed(own: Outcome, words: str) -> Outcome:
-    return replace(own, status="fail", reason=f"{own.reason}; {words}" if own.reason else words)
+    return replace(own, status="fail", over_target=False, reason=f"{own.reason}; {words}" if own.reason else words)
 
 
 def _same(one: Value, other: Value) -> bool:

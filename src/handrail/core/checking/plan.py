@@ -21,8 +21,8 @@ from handrail.core.checking.connection import NO_FORCES, check, limit_states, wi
 from handrail.core.checking.cores import spread
 from handrail.core.checking.facts import Facts, Labels
 from handrail.core.checking.matrix import Matrix, matrix
-from handrail.core.checking.pairs import Pairs
-from handrail.core.checking.remedy import Found, find_remedies
+from handrail.core.checking.pairs import OPPOSITE, Pairs
+from handrail.core.checking.remedy import Found, Judge, Judged, find_remedies
 from handrail.core.checking.reserve import Reserve, idle_parts, step_down
 from handrail.core.checking.result import Result
 from handrail.core.codes.aisc360 import Code
@@ -249,16 +249,40 @@ class Plan:
             alike.setdefault((family, frozenset(self.overridden(assigned))), []).append(key)
         return alike
 
-    def remedies(self, stood: dict[str, Sizes]) -> dict[str, Found]:
-        """The smallest changes that would make each of these failing connections, as they stand, pass; those alike are tried at once."""
-        batch = self.batch()
+    def remedies(self, stood: dict[str, Sizes], beside: dict[str, Sizes] | None = None) -> dict[str, Found]:
+        """The smallest changes that would make each of these connections, as they stand, pass under the target; those alike are tried at once.
+        `beside` are the sizes of those opposite, whose bolts go along: what fails there is no remedy."""
+        batch, opposite = self.batch(), beside or {}
         found: dict[str, Found] = {}
         for (family, held), keys in self._alike(stood).items():
-            actions = batch.acted(family, np.array([self.index[key] for key in keys]))
-            judge = partial(batch.judge, family, actions=actions)
-            each = find_remedies(STANDARDS[family.standard], family.situation, dict(family.given), held, judge, len(keys), batch.limit(family))
-            found |= dict(zip(keys, each, strict=True))
+            shared = [key for key in keys if self.partner(key) in opposite]
+            alone = [key for key in keys if key not in shared]
+            for some in ([alone] if alone else []) + [[key] for key in shared]:
+                actions = batch.acted(family, np.array([self.index[key] for key in some]))
+                judge = partial(batch.judge, family, actions=actions)
+                if some[0] in shared:
+                    judge = partial(self._judged_with_opposite, some[0], opposite[self.partner(some[0])], judge)
+                each = find_remedies(STANDARDS[family.standard], family.situation, dict(family.given), held, judge, len(some), self.rulebook.target)
+                found |= dict(zip(some, each, strict=True))
         return found
+
+    def _judged_with_opposite(self, key: str, theirs: Sizes, judge: Judge, sizes: Sizes) -> Judged:
+        """Sizes of a connection judged at its own end and, with the bolts that go along, at the one opposite."""
+        own, one, other = judge(sizes), self.assigned[self.index[key]], self.assigned[self.index[self.partner(key)]]
+        if one.rule is None or other.rule is None or one.rule.use != other.rule.use or one.situation is None or other.situation is None:
+            return own
+        standard, batch = STANDARDS[one.rule.use], self.batch()
+        if not standard.through(sizes):
+            return own
+        asked = standard.opposite(one.situation, sizes, other.situation)
+        given = {n: s for n, s in theirs.items() if s.source not in ("geometry", "default")} | {n: Sized(v, OPPOSITE) for n, v in asked.items()}
+        family = Family(other.rule.use, other.situation, _frozen(given), ((),))
+        try:
+            across = batch.judge(family, standard.complete(other.situation, given), batch.acted(family, np.array([self.index[self.partner(key)]])))
+        except InputError:  # a formula that has no value with it
+            return Judged(np.full(1, np.inf), own.check, own.broken)
+        worse = bool(across.use[0] > own.use[0])
+        return Judged(np.maximum(own.use, across.use), across.check if worse else own.check, tuple(dict.fromkeys((*own.broken, *across.broken))))
 
     def reserves(self, stood: dict[str, Sizes]) -> list[tuple[list[str], Reserve]]:
         """What less would still pass for all of those among these connections that are alike, and the parts of them that hardly work; nothing of

@@ -69,8 +69,9 @@ def in_words(standard: Standard, changes: Changes, system: str) -> str:
 def find_remedies(standard: Standard, situation: Situation, given: Sizes, held: frozenset[str], judge: Judge, k: int, target: float = 1.0) -> list[Found]:
     """For each of k connections: one change before two, two before three; of as many, the cheapest first.
 
-    `given` are the sizes that do not follow from others; `judge` a completed set of sizes under the k connections' forces; parameters in `held`
-    (overrides) stay. One that stays under `target` is preferred to one that only passes.
+    `given` are the sizes that do not follow from others; `judge` a completed set of sizes under the k connections' forces, at every end that they
+    hold; parameters in `held` (overrides) stay. One that stays under `target` is preferred to one that only passes; of a connection that passes
+    over the target only what brings it under is one.
     """
     search = _Search(standard, situation, given, judge, [Found() for _ in range(k)], target)
     if all(check.startswith("uncarried_") for check in search.base.check):  # no size carries it
@@ -121,6 +122,10 @@ class _Search:
         self.base = self.judge(self.full)
         self.stood = self._quantities(self.full)
 
+    def over(self, n: int) -> bool:
+        """Whether a connection passes as it stands, over the target."""
+        return not self.base.broken and self.target < self.base.use[n] <= 1.0
+
     def good(self, n: int) -> bool:
         """Whether a connection has a remedy that stays under the target."""
         return any(r.utilisation <= self.target for r in self.found[n].remedies)
@@ -149,7 +154,7 @@ class _Search:
 
     def _note(self, n: int, changes: Changes, judged: Judged, sizes: Sizes) -> None:
         use, found = float(judged.use[n]), self.found[n]
-        if use <= 1 and not judged.broken:
+        if use <= (self.target if self.over(n) else 1.0) and not judged.broken:
             more = self._more(sizes)
             found.remedies.append(Remedy(changes, use, self.target, self._cost(changes, more), more))
             return

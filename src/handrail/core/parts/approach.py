@@ -104,11 +104,11 @@ class Approach:
 
     def fits(self, top: float, depth: float, name: str = "plate") -> Iterator[DetailingRule]:
         """What stands on the web `depth` deep from `top` below the top of steel: between the beam's fillets, below the deeper of cope and
-        fillet, over half of that depth."""
+        fillet, at least half of the beam's T, also where it is coped."""
         least, most = max(self.top.depth, self.beam.k_detail), self.beam.d - max(self.bottom.depth, self.beam.k_detail)
         yield at_least(f"{name}_below_fillet", name, top, least)
         yield at_most(f"{name}_above_fillet", name, top + depth, most)
-        yield at_least(f"{name}_half_depth", name, depth, (most - least) / 2, "Manual Part 10")
+        yield at_least(f"{name}_half_depth", name, depth, self.beam.most_T / 2, "Manual Part 10")
 
     def rules(self) -> Iterator[DetailingRule]:
         """Room at the end, at the flange tips, between the flanges; copes long and deep enough."""

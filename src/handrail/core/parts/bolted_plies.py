@@ -48,7 +48,8 @@ class Ply:
 @dataclass(frozen=True)
 class BoltedPlies:
     """The bolts, their grid and both plies. `tightening` is snug, pretensioned, slip_a or slip_b; a force along a
-    slot counts from `negligible` N. Each bolt is sheared in `planes`; `reduced` is what fillers leave of its shear (J5.2)."""
+    slot counts from `negligible` N. Each bolt is sheared in `planes`; `reduced` is what fillers leave of its shear (J5.2);
+    `apart`: each line of bolts goes through a piece of its own."""
 
     bolt: Bolt
     grid: Grid
@@ -60,6 +61,7 @@ class BoltedPlies:
     negligible: float
     planes: int = 1
     reduced: float = 1.0
+    apart: bool = False
 
     @property
     def slip_critical(self) -> bool:
@@ -249,7 +251,10 @@ class BoltedPlies:
         if grid.columns > 1:
             yield at_least("gauge", "bolts", grid.gauge, apart, near)
             yield at_least("clear_gauge", "bolts", grid.gauge - max(p.hole.across for p in self.plies), d, near)
-            yield at_most("max_gauge", "bolts", grid.gauge, most, wide)
+            if not self.apart:
+                yield at_most("max_gauge", "bolts", grid.gauge, most, wide)
+        outer = [self.plies[0].t / self.planes] if self.planes > 1 else [p.t for p in self.plies]
+        yield from threads("threads_excluded", self.bolt, sum(p.t for p in self.plies), outer, self.planes > 1)
         yield from self._holes(code)
 
     def _holes(self, code: Code) -> Iterator[DetailingRule]:
@@ -271,6 +276,13 @@ class BoltedPlies:
         if given:
             name = "max_edge_distance" if ply.name == "plate" else f"max_{ply.name}_edge_distance"
             yield at_most(name, ply.name, max(distance for distance, _ in given.values()), rules.max_edge(thickness), wide)
+
+
+def threads(name: str, bolt: Bolt, grip: float, outer: list[float], every: bool) -> Iterator[DetailingRule]:
+    """Threads that are counted as excluded are out of the shear planes: the ply under the nut is thick enough, whichever of `outer` it is; of `every`
+    outer ply where each has a plane beside it."""
+    if bolt.threads == "X":
+        yield at_least(name, "bolts", min(outer) if every else max(outer), bolt.excluded_from(grip), "Table J3.2")
 
 
 def room_for_wrench(distances: list[float], bolt: Bolt) -> DetailingRule:

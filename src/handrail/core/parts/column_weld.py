@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any
 
 import numpy as np
 
@@ -13,8 +14,10 @@ from handrail.core.actions import Actions
 from handrail.core.catalogue import Electrode, Steel
 from handrail.core.codes.aisc360 import Code, plates, welds
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
+from handrail.core.parts.bearing.rod_lines import RodLine
 from handrail.core.trace import Trace
 
+Pulls = Callable[[Actions], np.ndarray]
 Line = tuple[float, float, float, float]  # x0, y0, x1, y1 mm; x along the column's depth
 PATTERNS = ("all_around", "outside", "complete")
 SEGMENTS = 48  # of a round column's line
@@ -61,6 +64,14 @@ class ColumnWeld:
         runs = np.abs(ends[:, 1] - ends[:, 0]).sum(axis=0)
         return float(length.sum()), second[0] / far[0], second[1] / far[1], float(runs[0]), float(runs[1])
 
+    @cached_property
+    def _turning(self) -> float:
+        """r/J of the lines about their middle, 1/mm^2: the farthest end's shear from one N*mm of torsion."""
+        _, Sx, Sy, _, _ = self._properties
+        far = np.abs(np.array(self.lines).reshape(-1, 2, 2))
+        x, y = far.max(axis=(0, 1))
+        return float(np.hypot(far[..., 0], far[..., 1]).max() / (Sx * x + Sy * y))
+
     @property
     def length(self) -> float:
         """All lines together, mm."""
@@ -79,8 +90,41 @@ class ColumnWeld:
         held = lines("held", "fillet, or its part of the column's metal in tension", min(throat, metal), "J4.1", kind="per_length")
         yield under.state("column_weld", "J2.4", "per_length", lambda a, t: (self._farthest(a, t), held), lines)
 
+    def at_rods(self, under: Under, code: Code, pulls: Pulls, lines: tuple[RodLine, ...]) -> LimitState:
+        """Each rod's pull over its own width of the weld (Design Guide 1), with the shear there; `pulls` gives (..., rods) N."""
+        held = np.array([self._beside(code, line.metal) for line in lines])
+        widths = np.array([line.width for line in lines])
+        _, _, _, along, across = self._properties
+
+        def pulled(actions: Actions, t: Trace) -> tuple[Any, Any]:
+            tensions = pulls(actions)
+            v = np.hypot(actions.V / along, actions.Vw / across) + np.abs(actions.T) * self._turning
+            v = v if self.pattern != "complete" else np.zeros(actions.V.shape)
+            f = np.hypot(tensions / widths, v[..., None]) * (tensions > 0)
+            worst = (f / held).argmax(axis=-1)[..., None]
+            if t.on:
+                k = int(np.ravel(worst)[0])
+                t("T", "of the rod whose weld is nearest to its strength", np.ravel(tensions[..., k])[0], kind="force")
+                t("be", "width that carries it", widths[k], "Design Guide 1", kind="length")
+                t("held", f"the weld on the {lines[k].metal} there", held[k], "J2.4, J4.1", kind="per_length")
+            return np.take_along_axis(f, worst, -1)[..., 0], np.take_along_axis(np.broadcast_to(held, f.shape), worst, -1)[..., 0]
+
+        return under.state("column_weld_at_rods", "J2.4", "per_length", pulled)
+
+    def _beside(self, code: Code, metal: str) -> float:
+        """What one millimetre of the weld beside a rod holds, N/mm: the fillets that reach the flange or the wall, half of the web's; no more than
+        the metal."""
+        s = self.steel.section
+        t = {"flange": s.tf, "web": s.tw / 2, "wall": s.wall if s.hollow else 0.0}[metal]
+        own = plates.tension_yield(code, self.steel.grade.Fy, t)
+        if self.pattern == "complete":
+            return own
+        faces = 2 if metal == "flange" and self.pattern == "all_around" else 1
+        return min(faces * welds.fillet(code, self.electrode, self.size), own)
+
     def _farthest(self, actions: Actions, t: Trace) -> np.ndarray:
         length, Sx, Sy, along, across = self._properties
+        turned = t("T/J", "|T| r/J", np.abs(actions.T) * self._turning, kind="per_length", T=actions.T)
         bent = t("M/S", "|M|/Sx + |Mw|/Sy", np.abs(actions.M) / Sx + np.abs(actions.Mw) / Sy, kind="per_length", M=actions.M, Mw=actions.Mw)
         if self.milled:
             pull = np.maximum(actions.N / length + bent, 0.0)
@@ -88,7 +132,7 @@ class ColumnWeld:
         else:
             pull = t("n", "|N|/L + M/S", actions.axial / length + bent, kind="per_length", N=actions.N, L=length)
         v = t("v", "V along its lines, Vw along its own", np.hypot(actions.V / along, actions.Vw / across), kind="per_length", V=actions.V)
-        return t("f", "sqrt(n^2 + v^2)", np.hypot(pull, v), kind="per_length")
+        return t("f", "sqrt(n^2 + (v + T/J)^2)", np.hypot(pull, v + turned), kind="per_length")
 
     def _stress(self, actions: Actions, t: Trace) -> np.ndarray:
         """Of the column's own section beside a groove, as Mises has it, MPa."""
@@ -98,7 +142,18 @@ class ColumnWeld:
                    M=actions.M)  # fmt: skip
         web, flanges = (s.A / 2, s.A / 2) if s.hollow else (s.d * s.tw, 2 * s.bf * s.tf)
         v = t("v", "V/Aw, Vw/Af", np.hypot(actions.V / web, actions.Vw / flanges), kind="stress", V=actions.V)
+        v = v + t("vT", "T by the flanges' couple, or around the walls", np.abs(actions.T) * self._torsional, kind="stress", T=actions.T)
         return t("fe", "sqrt(f^2 + 3 v^2)", np.sqrt(normal**2 + 3 * v**2), kind="stress")
+
+    @property
+    def _torsional(self) -> float:
+        """Shear stress of one N*mm of torsion in the column's own metal, 1/mm^3: 1.5 of the flanges' couple, or around the walls."""
+        s = self.steel.section
+        if s.round:
+            return 2 / (math.pi * (s.d - s.wall) ** 2 * s.wall)
+        if s.hollow:
+            return 1 / (2 * (s.d - s.wall) * (s.bf - s.wall) * s.wall)
+        return 1.5 / ((s.d - s.tf) * s.bf * s.tf)
 
     def rules(self, plate: float) -> Iterator[DetailingRule]:
         """Least size by the thinner part joined; `plate` its thickness, mm."""

@@ -14,20 +14,18 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.codes.aisc360 import Code
-from handrail.core.codes.aisc360.bolts import slip_under_tension
+from handrail.core.codes.aisc360.bolts import slip_under_tension, snug_in_tension
 from handrail.core.codes.aisc360.prying import Pried, bolt_tension
 from handrail.core.limit_state import DetailingRule, LimitState, Under, ratio, under_part
 from handrail.core.parts.bolted_plies import BoltedPlies
 from handrail.core.trace import NULL, Trace
 
-FIRM = 0.9  # an end bolt's own length of plate counts where it is less than this much of the pitch
+LITTLE = 0.005  # of a bolt's nominal tension: what is no pull
 
 
 def tributary(b: float, pitch: float, end: float, rows: int) -> float:
-    """The length of plate that goes with a bolt, mm: 2 b, at most the pitch (Manual Part 9); at an end, where that is much less, what is there."""
-    whole = min(2 * b, pitch) if rows > 1 else 2 * b
-    own = min(b, pitch / 2 if rows > 1 else end) + min(b, end)
-    return whole if own >= FIRM * whole else own
+    """The length of plate that goes with a bolt, mm: 2 b, at most the pitch (Manual Part 9), and at an end no more than is there."""
+    return min(b, pitch / 2 if rows > 1 else end) + min(b, end, pitch / 2 if rows > 1 else end)
 
 
 @dataclass(frozen=True)
@@ -65,6 +63,10 @@ class FaceBolts:
             found = under_part(state, self._on_support if both else self._in_face, check=self.prefix + state.check)
             yield self._slip(found, code) if state.check == "slip" else found
         yield self._pull(under, code) if self.tension else self._no_pull(under)
+        if self.tension and self.plies.tightening == "snug" and not snug_in_tension(self.plies.bolt):
+            little = LITTLE * self.plies.bolt.Fnt * self.plies.bolt.area
+            yield under.state(f"{self.prefix}snug_in_tension", code.clause("J3.2"), "force",
+                              lambda actions, t: (self.pull(actions, t), little), limit=True)  # fmt: skip
 
     def pull(self, actions: Actions, t: Trace = NULL) -> np.ndarray:
         """Tension of the bolt that pulls most, N: its share of N (of the larger, where a beam opposite pulls the same bolts) and of V's moment."""

@@ -1,4 +1,4 @@
-"""Shear that the pressure under a base takes by friction, in the same combination."""
+"""Shear and torsion that the pressure under a base takes by friction, in the same combination."""
 
 from __future__ import annotations
 
@@ -12,6 +12,7 @@ from handrail.core.actions import Actions
 from handrail.core.codes.aci318 import Code
 from handrail.core.codes.aci318.lugs import FRICTION
 from handrail.core.limit_state import LimitState, Under
+from handrail.core.parts.bearing import Seat
 from handrail.core.trace import Trace
 from handrail.core.units import KSI
 
@@ -20,21 +21,27 @@ MOST_SHARE, MOST_STRESS = 0.2, 0.8 * KSI  # of fc', and 800 psi, over the plate 
 
 @dataclass(frozen=True)
 class Friction:
-    """A plate of `area` mm^2 on concrete of `fc` MPa with the coefficient `mu`; none in a combination with an earthquake where the base
-    is `seismic`, or with any earthquake."""
+    """A plate that rests as `seat` says on concrete of `fc` MPa with the coefficient `mu`; none in a combination with an earthquake."""
 
     mu: float
-    area: float
+    seat: Seat
     fc: float
 
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
-        """Friction against both shears together."""
+        """Friction against both shears together, and what turns the plate about the middle of its pressure."""
         yield under.state("friction", "22.9.4", "force", self._slides)
 
     def _slides(self, actions: Actions, t: Trace) -> tuple[Any, Any]:
-        most = min(MOST_SHARE * self.fc, MOST_STRESS) * self.area
+        area = self.seat.plate.length * self.seat.plate.width
+        most = min(MOST_SHARE * self.fc, MOST_STRESS) * area
         held = FRICTION * np.minimum(self.mu * actions.thrust, most)
         t("P", "least compression: of the same combination", actions.thrust, kind="force", N=actions.N)
-        t("most", "min(0.2 fc', 800 psi) A1", most, "22.9.4.4", kind="force", Fc=self.fc, A1=self.area)
+        t("most", "min(0.2 fc', 800 psi) A1", most, "22.9.4.4", kind="force", Fc=self.fc, A1=area)
         held = t("phi Vn", "0.75 mu P, none with an earthquake", np.where(actions.shaken, 0.0, held), "22.9.4.2", kind="force", mu=self.mu)
-        return t("Vr", "sqrt(V^2 + Vw^2)", actions.both_shears, V=actions.V), held
+        centre, arm = self.seat.grip(actions)
+        turned = np.abs(actions.T) + np.abs(actions.V * centre[..., 1] - actions.Vw * centre[..., 0])
+        turned = t("T", "|T| + the shears about the middle of the pressure", turned, kind="moment", T=actions.T)
+        with np.errstate(divide="ignore", invalid="ignore"):
+            round_ = np.where(turned == 0, 0.0, np.where(arm > 0, turned / arm, np.inf))
+        round_ = t("T/r", "as friction holds it, in proportion to the distance from that middle", round_, kind="force", r=arm)
+        return t("Vr", "sqrt(V^2 + Vw^2) + T/r", actions.both_shears + round_, V=actions.V), held

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -23,13 +23,13 @@ from handrail.core.units import INCH
 ALONG, ACROSS = 0, 1
 DEEP = 2.5  # hef over the lug's depth, and over its distance to the rods that pull (17.11.1.1.8)
 BELOW = 3 * INCH  # concrete under it
-PAST = 2000.0  # N past its face that counts as none: a solver's rest of shear
+PAST = 0.01  # of what its edge bears: a solver's rest of shear past its face
 
 
 @dataclass(frozen=True)
 class ShearLug:
     """`width` across its shear, `depth` below the concrete's face, `t` thick, mm, through `grout` mm; `ways` the axes whose shear its faces
-    meet (0 along, 1 across); fillets of `weld` mm on both faces."""
+    meet (0 along, 1 across); fillets of `weld` mm on both faces. It stands under the column, `at` mm from the plate's middle."""
 
     width: float
     depth: float
@@ -41,6 +41,7 @@ class ShearLug:
     ways: tuple[int, ...]
     plate: Footprint
     group: AnchorGroup
+    at: tuple[float, float] = (0.0, 0.0)
 
     @property
     def lever(self) -> float:
@@ -63,10 +64,13 @@ class ShearLug:
             lines = under.trace()
             held = {(way, sign): self._breakout(way, sign, lines) for way in self.ways for sign in (-1, 1)}
             yield under.state("lug_breakout", "17.11.3", "number", lambda a, t: (self._breaks(a, held, t), 1.0), lines)
+        bears = PAST * lugs.bearing(self.group.concrete.fc, self.t * self.bears, 1.0)
         if len(self.ways) == 1:
             other = 1 - self.ways[0]
             yield under.state("lug_faces_shear", "17.11", "force",
-                              lambda a, t: (t("Vr", "shear past the lug's face", np.abs(self._shear(a, other)), kind="force"), PAST), limit=True)  # fmt: skip
+                              lambda a, t: (t("Vr", "shear past the lug's face", np.abs(self._shear(a, other)), kind="force"), bears), limit=True)  # fmt: skip
+        yield replace(under.state("lug_torsion", "17.11", "moment", lambda a, t: (t("T", "which a lug does not carry", np.abs(a.T), kind="moment"),
+                                                                                  bears * self.width / 2), limit=True), says=_turns)  # fmt: skip
 
     def _bearing(self, actions: Actions, t: Trace) -> tuple[Any, Any]:
         steel = self.group.n * tension.nominal_steel(self.group.rod)
@@ -79,10 +83,11 @@ class ShearLug:
         """N, towards the edge on the `sign` side of `way`; without end where that is too far to count."""
         c = self.group.concrete
         own, beside = (c.along, c.across) if way == ALONG else (c.across, c.along)
-        edge = own[sign > 0] - self.t / 2
+        mine, other = self.at[way], self.at[1 - way]
+        edge = own[sign > 0] - sign * mine - self.t / 2
         if not math.isfinite(edge):
             return math.inf
-        ends = (beside[0] - self.width / 2, beside[1] - self.width / 2)
+        ends = (beside[0] + other - self.width / 2, beside[1] - other - self.width / 2)
         return lugs.breakout(c.fc, edge, self.width, self.bears, ends, c.thickness, c.cracked, trace)
 
     def _breaks(self, actions: Actions, held: dict[tuple[int, int], float], t: Trace) -> np.ndarray:
@@ -120,12 +125,16 @@ class ShearLug:
     def rules(self) -> Iterator[DetailingRule]:
         """It fits under the plate and in the concrete, clear of the rods."""
         half = self.width / 2
-        room = [(self.plate.width if way == ALONG else self.plate.length) / 2 for way in self.ways]
+        room = [(self.plate.width if way == ALONG else self.plate.length) / 2 - abs(self.at[1 - way]) for way in self.ways]
         yield at_most("lug_under_plate", "lug", half, min(room))
         yield at_most("lug_in_concrete", "lug", self.depth + BELOW, self.group.concrete.thickness, "ACI 318-19 17.11.1")
         yield at_least("lug_depth", "lug", self.bears, self.t / 2, "ACI 318-19 17.11.2.1.1")
         yield at_least("lug_above_anchors", "lug", self.group.hef, DEEP * self.depth, "ACI 318-19 17.11.1.1.8")
         lines = [(self.t / 2, half) if way == ALONG else (half, self.t / 2) for way in self.ways]
-        hit = any((np.abs(self.group.xy) < np.array(size) + self.group.rod.d).all(axis=1).any() for size in lines)
+        hit = any((np.abs(self.group.xy - np.array(self.at)) < np.array(size) + self.group.rod.d).all(axis=1).any() for size in lines)
         yield never("lug_clear_of_anchors", "lug", bool(hit), "a rod stands where the lug is", "ACI 318-19 17.11.1")
         yield at_least("lug_weld_size", "lug", self.weld, welds.min_size(self.t), "J2.2b")
+
+
+def _turns(use: float, action: str, system: str) -> str:
+    return f"T in {action}, which a lug does not carry (lug_torsion): take the shear by anchors or by friction"

@@ -29,6 +29,8 @@ class Difference:
 def differences(old: Rulebook, new: Rulebook) -> list[Difference]:
     """In the order target, practice, tables, rules, order of the rules."""
     found = [] if old.target == new.target else [Difference("practice", "target_utilisation", f"{old.target:g}", f"{new.target:g}")]
+    if old.over_target != new.over_target:
+        found.append(Difference("practice", "over_target", old.over_target, new.over_target))
     for standard in STANDARDS:
         was, now = (_said(standard, of.practice.get(standard, {})) for of in (old, new))
         found += _between("practice", {f"{standard}.{n}": v for n, v in was.items()}, {f"{standard}.{n}": v for n, v in now.items()})

@@ -11,7 +11,7 @@ from typing import Any
 
 from handrail.core.errors import InputError
 from handrail.core.rulebook.lookups import asked_of
-from handrail.core.rulebook.practice import GROUPS, PRACTICE, TARGET, USES, having
+from handrail.core.rulebook.practice import GROUPS, OVER, OVER_CHOICES, PRACTICE, TARGET, USES, having
 from handrail.core.rulebook.reader import Reader, RulebookError, plain, tell_of_table
 from handrail.core.rulebook.rules import Rule, RuleReader
 from handrail.core.rulebook.tables import NOTES, Table, read_table
@@ -36,7 +36,8 @@ class Text:
 
 @dataclass(frozen=True)
 class Rulebook:
-    """Shop practice by standard, the target utilisation, tables, and the rules in their order, those that are inherited last."""
+    """Shop practice by standard, the target utilisation and whether what passes over it may be released, tables, and the rules in their order,
+    those that are inherited last."""
 
     title: str
     practice: dict[str, Sizes]
@@ -44,6 +45,7 @@ class Rulebook:
     rules: tuple[Rule, ...]
     tables: Mapping[str, Table] = field(default_factory=dict)
     inherits: str = ""
+    over_target: str = OVER_CHOICES[0]
 
     @cached_property
     def asks(self) -> tuple[str, ...]:
@@ -111,13 +113,13 @@ def _read(given: Text, library: Library | None, above: tuple[str, ...]) -> Ruleb
     tables = dict(base.tables) if base else {}
     tables |= _tables(reader, data, given.files)
     rules = RuleReader(reader, tables, {name: {} for name in STANDARDS})
-    target, practice = _practice(reader, data, rules, base)
+    target, over, practice = _practice(reader, data, rules, base)
     rules.practice = practice
     found = _rules(reader, data, rules, base)
     _unused_columns(reader, data, tables, found, practice)
     if reader.problems:
         raise RulebookError(sorted(set(reader.problems)))
-    return Rulebook(str(data.get("title", "")), practice, target, found, tables, str(data.get("inherits") or ""))
+    return Rulebook(str(data.get("title", "")), practice, target, found, tables, str(data.get("inherits") or ""), over)
 
 
 def _hint(text: str, line: int) -> str:
@@ -190,20 +192,23 @@ def _tables(reader: Reader, data: dict[str, Any], files: Mapping[str, str]) -> d
     return found
 
 
-def _practice(reader: Reader, data: dict[str, Any], rules: RuleReader, base: Rulebook | None) -> tuple[float, dict[str, Sizes]]:
-    """Target and sizes by standard: by parameter, over that by use, over that by standard."""
+def _practice(reader: Reader, data: dict[str, Any], rules: RuleReader, base: Rulebook | None) -> tuple[float, str, dict[str, Sizes]]:
+    """Target, what is over it, and sizes by standard: by parameter, over that by use, over that by standard."""
     given = reader.mapping(data, "practice", "practice is a mapping of parameters")
     target = given.get(TARGET, base.target if base else 1.0)
     if isinstance(target, bool) or not isinstance(target, int | float) or not 0.1 <= target <= 1.0:
         reader.wrong(given, TARGET, f"{TARGET} is a number from 0.1 to 1.0")
         target = 1.0
+    over = given.get(OVER, base.over_target if base else OVER_CHOICES[0])
+    if over not in OVER_CHOICES:
+        reader.wrong(given, OVER, f"{OVER} is {' or '.join(OVER_CHOICES)}")
     practice: dict[str, Sizes] = {name: dict(base.practice.get(name, {})) if base else {} for name in STANDARDS}
     if base:
         practice = {s: {n: replace(z, source=_from(z.source, str(data["inherits"]))) for n, z in sizes.items()} for s, sizes in practice.items()}
-    for name in [n for n in given if n not in (TARGET, *GROUPS, *STANDARDS)]:
+    for name in [n for n in given if n not in (TARGET, OVER, *GROUPS, *STANDARDS)]:
         standards = list(having(str(name)))
         if not standards:
-            near = get_close_matches(str(name)[:60], [*(p.name for s in STANDARDS.values() for p in s.parameters), *GROUPS, *STANDARDS, TARGET], 1, 0.6)
+            near = get_close_matches(str(name)[:60], [*(p.name for s in STANDARDS.values() for p in s.parameters), *GROUPS, *STANDARDS, TARGET, OVER], 1, 0.6)
             meant = f"did you mean {near[0]}? " if near else ""
             reader.wrong(given, name, f"no standard has a parameter '{str(name)[:60]}'; {meant}practice takes parameters, {', '.join(GROUPS)}, and standards "
                          "by name", of_value=False)  # fmt: skip
@@ -215,7 +220,7 @@ def _practice(reader: Reader, data: dict[str, Any], rules: RuleReader, base: Rul
         _by_use(reader, given, group, rules, practice)
     for name in [s for s in STANDARDS if s in given]:
         practice[name] |= rules.sizes(given, name, STANDARDS[name], f"{PRACTICE} {name}")
-    return float(target), practice
+    return float(target), str(over), practice
 
 
 def _from(source: str, name: str) -> str:

@@ -9,7 +9,10 @@ from handrail.core.standards import STANDARDS, Standard
 
 PRACTICE = "practice"  # begins the source of a size that it gives
 TARGET = "target_utilisation"
-TARGET_HELP = "What sizing must stay under; sizes that a person set are judged by 1"
+TARGET_HELP = "What sizing aims at; the verdict is by 1, whoever chose the sizes, with a remark over the target"
+OVER = "over_target"
+OVER_HELP = "Whether what passes over the target may be released: `remark`, or `no_release`"
+OVER_CHOICES = ("remark", "no_release")
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ import numpy as np
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Section
 from handrail.core.codes.aisc360 import Code
-from handrail.core.limit_state import LimitState, Under
+from handrail.core.limit_state import NOT_A_NUMBER, LimitState, Under
 from handrail.core.trace import Trace
 from handrail.core.units import INCH, KIP
 
@@ -37,7 +37,9 @@ def erection(states: list[LimitState], section: Section, code: Code, part: str, 
         found = t("use", f"highest by {check}, load x 1.6 for LRFD", use, kind="number")
         return np.full(actions.V.shape, found) + actions.V * 0.0, 1.0
 
-    return replace(Under(code, part).state("erection", clause, "number", evaluate, limit=True), method="")
+    reasons = dict.fromkeys(state.unknown for state in states if state.unknown != NOT_A_NUMBER)
+    unknown = " ".join(reasons) or NOT_A_NUMBER
+    return replace(Under(code, part).state("erection", clause, "number", evaluate, limit=True, unknown=unknown), method="")
 
 
 def _use(state: LimitState, section: Section) -> float:

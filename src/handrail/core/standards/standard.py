@@ -102,7 +102,8 @@ class Standard:
     (situation, sizes) of one ask of the other in its situation. A standard of many sizes has `axes` in place of a ladder
     of rungs: what each step of an axis sets, the least first; `steps` then name, by check or detailing rule, the axes that help against it.
     `acted` gives
-    the actions with what the sizes ask of it besides. `not_climbed` are sizes that no ladder sets, since they
+    the actions with what the sizes ask of it besides, `dropped` says what of them
+    that takes the place of. `not_climbed` are sizes that no ladder sets, since they
     are what is asked. `advice` says, by check, what to enlarge; `quantities` are what it is made of. `figures` shows how it works under each combination.
     """
 
@@ -128,6 +129,7 @@ class Standard:
     steps: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     advice: Mapping[str, str] = field(default_factory=dict)
     acted: Callable[[Situation, Sizes, Code, Actions], Actions] = lambda situation, sizes, code, actions: actions
+    dropped: Callable[[Situation, Sizes, Code, Actions], list[tuple[str, ...]]] = lambda situation, sizes, code, actions: [()] * len(actions.V)
     not_climbed: tuple[str, ...] = ()
     quantities: Callable[[Situation, Sizes], Quantities] | None = None
     figures: Callable[[Situation, Sizes, Code, Actions], Bearing | Flow] | None = None

@@ -23,10 +23,12 @@ from handrail.core.units import KIP, show
 LEAST_TIE = 10 * KIP  # B3.9
 INTEGRITY = "integrity"
 B39 = "b3.9"
+LESS = "less than the analysis: to be accepted by an engineer"
 NOT_ASKED = ("slot_along", "slip")  # bolts may slip, and bear along short slots that run with the pull (B3.9)
 ON_CONCRETE = 1.6  # what concrete, judged by LRFD alone, takes of a stated allowable amount: as of a live load
 
-REPLACES = Parameter("stated", "choice", "Stated actions", "Join those of the analysis, or take their place", "joins", ("joins", "replaces"))
+REPLACES = Parameter("stated", "choice", "Stated actions", "Join those of the analysis, or take the place of the same component there", "joins",
+                     ("joins", "replaces"))  # fmt: skip
 TIE = Parameter("tie_force", "force", "Tie force", "A pull with no shear", "0 kip", low=0)
 HELD = Parameter("integrity", "choice", "Structural integrity", "Whether a pull by AISC B3.9 is held, by nominal strengths", "none", ("none", B39))
 SHARES = {
@@ -91,28 +93,40 @@ class Stated:
         return (self.integrity and text(sizes, HELD.name) != "none") or any(length(sizes, p.name) > 0 for p in self.parameters if p.kind != "choice")
 
     def acted(self, situation: Situation, sizes: Sizes, code: Code, actions: Actions) -> Actions:
-        """The actions with the rows that are stated, in their place where these replace them."""
+        """The actions with the rows that are stated. Where these replace, what is stated has its amount in the combinations too, in the
+        direction that it has there; every other component stays, and every combination with overstrength."""
         if not self.asks(sizes):
             return actions
         amounts = self.amounts(situation, sizes, code)
-        replaced = text(sizes, "stated") == "replaces" and any(amounts.values())
+        instead = self._instead(sizes, amounts)
         largest = np.abs(actions.V[..., list(actions.judged(code.method, ("strength",)))]).max(axis=-1, initial=0.0)
-        V = np.full_like(largest, amounts["V"]) if replaced else np.maximum(largest, amounts["V"])  # what comes with a beam's N and M, and integrity
+        V = np.full_like(largest, amounts["V"]) if "V" in instead else np.maximum(largest, amounts["V"])  # with a beam's N and M, and integrity
         rows = self._alone(amounts) if self.column else _with_shear(amounts, V)
         if tie := length(sizes, TIE.name):
             rows.append(_Row("tie force", {"N": tie}))
-        if self.anchored and code.method != "LRFD" and (replaced or any(by == "LRFD" for by, _ in actions.sets)):
+        if self.anchored and code.method != "LRFD" and any(by == "LRFD" for by, _ in actions.sets):
             rows += [_Row(f"{row.name}, x {ON_CONCRETE:g} on concrete", {n: v * ON_CONCRETE for n, v in row.forces.items()}, row.set, "LRFD") for row in rows]
         if self.integrity and text(sizes, HELD.name) == B39:
             rows.append(_Row("integrity B3.9", {"N": np.maximum(V * (2 / 3 if code.lrfd else 1.0), LEAST_TIE)}, INTEGRITY))
-        return _with(actions, self._kept(actions, situation, replaced), rows, code)
+        return _with(_replaced(actions, instead, code) if instead else actions, rows, code)
 
-    def _kept(self, actions: Actions, situation: Situation, replaced: bool) -> tuple[int, ...]:
-        """The combinations that stay: all, or of what is replaced those with overstrength that the lateral system has to hold."""
-        every = range(actions.V.shape[-1])
-        if not replaced:
-            return tuple(every)
-        return tuple(k for k in every if actions.sets and actions.sets[k][1] == "overstrength") if situation.seismic else ()
+    @staticmethod
+    def _instead(sizes: Sizes, amounts: Mapping[str, float]) -> dict[str, float]:
+        """What takes the place of the same component of the analysis."""
+        return {name: amount for name, amount in amounts.items() if amount} if text(sizes, "stated") == "replaces" else {}
+
+    def dropped(self, situation: Situation, sizes: Sizes, code: Code, actions: Actions) -> list[tuple[str, ...]]:
+        """Of each of the (k, combinations) `actions`: what stated ones take the place of, with its amount and where, in words."""
+        found: list[list[str]] = [[] for _ in range(actions.V.shape[0])]
+        for name, amount in self._instead(sizes, self.amounts(situation, sizes, code)).items():
+            columns = actions.judged(code.method, ("strength",))
+            values = np.abs(getattr(actions, name)[..., list(columns)])
+            for k, where in enumerate(values.argmax(axis=-1).tolist() if columns else []):
+                most = float(values[k, where])
+                less = f"; {LESS}" if most > amount * (1 + 1e-9) else ""
+                said = f" in {actions.names[columns[where]]}" if actions.names and most else ""
+                found[k].append(f"stated {name} {show(amount, KIND[name])} in place of the analysis's {show(most, KIND[name])}{said}{less}")
+        return [tuple(words) for words in found]
 
     def _alone(self, amounts: Mapping[str, float]) -> list[_Row]:
         return [_Row(f"stated {name}{' pulling' if name == 'N' and way > 0 else ' pressing' if name == 'N' else '' if way > 0 else ' reversed'}",
@@ -129,7 +143,7 @@ class Stated:
         """What is stated, in words."""
         said = [f"{name} {show(value, KIND[name])}" for name, value in self.amounts(situation, sizes, code).items() if value]
         if said:
-            how = "take the place of those of the analysis" if text(sizes, "stated") == "replaces" else "join those of the analysis"
+            how = "take the place of the same components of the analysis" if text(sizes, "stated") == "replaces" else "join those of the analysis"
             yield f"stated actions {how}: {', '.join(said)}"
         if tie := length(sizes, TIE.name):
             yield f"a tie force of {show(tie, 'force')} is held with no shear"
@@ -148,13 +162,22 @@ def _with_shear(amounts: Mapping[str, float], V: np.ndarray) -> list[_Row]:
     return rows
 
 
-def _with(actions: Actions, kept: tuple[int, ...], rows: list[_Row], code: Code) -> Actions:
-    """The combinations `kept`, then the rows; beside them stands the largest shear of a beam opposite, and the most compressed support."""
+def _replaced(actions: Actions, instead: Mapping[str, float], code: Code) -> Actions:
+    """The strength combinations with what is stated in place of those components, each way as they have it there."""
+    every = range(actions.V.shape[-1])
+    scale = np.array([0.0 if actions.sets and actions.sets[k][1] != "strength" else 1.0 if not actions.sets or actions.sets[k][0] == code.method
+                      else ON_CONCRETE for k in every])  # fmt: skip
+    parts = {name: np.where(scale > 0, np.sign(getattr(actions, name)) * amount * scale, getattr(actions, name)) for name, amount in instead.items()}
+    return replace(actions, **parts)
+
+
+def _with(actions: Actions, rows: list[_Row], code: Code) -> Actions:
+    """The combinations, then the rows; beside them stands the largest shear of a beam opposite, and the most compressed support."""
     shape = (*actions.V.shape[:-1], 1)
 
     def joined(now: Any, more: list[Any]) -> np.ndarray:
         columns = [np.broadcast_to(np.asarray(v, float)[..., None] if np.ndim(v) else np.asarray(v, float), shape) for v in more]
-        return np.concatenate([np.broadcast_to(now, actions.V.shape)[..., list(kept)], *columns], axis=-1)
+        return np.concatenate([np.broadcast_to(now, actions.V.shape), *columns], axis=-1)
 
     parts = {name: joined(getattr(actions, name), [row.forces.get(name, 0.0) for row in rows]) for name in COMPONENTS}
     if isinstance(actions.V_opposed, np.ndarray):
@@ -165,9 +188,9 @@ def _with(actions: Actions, kept: tuple[int, ...], rows: list[_Row], code: Code)
         parts["N_support"] = joined(actions.N_support, [actions.N_support.min(axis=-1)] * len(rows))
     sets = actions.sets or ((code.method, "strength"),) * actions.V.shape[-1]
     names = actions.names or tuple("" for _ in sets)
-    seismic = actions.seismic and (*(actions.seismic[k] for k in kept), *(False for _ in rows))
-    return replace(actions, **parts, names=(*(names[k] for k in kept), *(row.name for row in rows)), seismic=seismic,
-                   sets=(*(sets[k] for k in kept), *((row.method or code.method, row.set) for row in rows)))  # fmt: skip
+    seismic = actions.seismic and (*actions.seismic, *(False for _ in rows))
+    return replace(actions, **parts, names=(*names, *(row.name for row in rows)), seismic=seismic,
+                   sets=(*sets, *((row.method or code.method, row.set) for row in rows)))  # fmt: skip
 
 
 def integrity(states: list[LimitState]) -> Iterator[LimitState]:

@@ -66,14 +66,14 @@ def get_connection(path: s.ConnectionPath):
         decided, happened = overrides.listed(job, record.key), history.of_connection(job, record.key)
     own = next(r for r in beside if r["connection"] == record.key)
     if stale:
-        own |= {"status": "unchecked", "reason": standing.STALE, "stale": True}
-    used = code(seen.job.code, seen.job.method)
+        own |= {"status": "unchecked", "reason": standing.STALE, "stale": True, "over_target": False}
+    used, wanting = code(seen.job.code, seen.job.method), own["status"] == "fail" or own["over_target"]
     body = own | {
         "words": record.words, "facts": record.facts, "may_be": may_be(record.framing),
         "system": seen.revision.system, "code": used.name, "method": used.method,
         "edition": used.manual, "target": rulebook_of(seen.job).target,
-        "remedies": record.remedies if own["status"] == "fail" and record.remedy else [],
-        "remedy": (record.remedy or remedies.SOON) if own["status"] == "fail" else "",
+        "remedies": record.remedies if wanting and record.remedy else [],
+        "remedy": (record.remedy or remedies.SOON) if wanting else "",
         "overrides": [present.override(o) for o in decided],
         "history": happened,
         "neighbours": [r for r in beside if r is not own],

@@ -11,7 +11,7 @@ from handrail.core.rulebook import Rulebook, Text, editing
 from handrail.core.rulebook.differing import differences, line_by_line
 from handrail.core.rulebook.facts import FACTS
 from handrail.core.rulebook.language import TOP_KEYS
-from handrail.core.rulebook.practice import PRACTICE, TARGET, TARGET_HELP, USES, said
+from handrail.core.rulebook.practice import OVER, OVER_CHOICES, OVER_HELP, PRACTICE, TARGET, TARGET_HELP, USES, said
 from handrail.core.rulebook.rules import LADDER_KEYS, RULE_KEYS
 from handrail.core.rulebook.tables import Table
 from handrail.core.standards import STANDARDS
@@ -175,6 +175,9 @@ def practice(path: s.JobPath):
 def _practice(book: Rulebook) -> list[dict[str, Any]]:
     found = [{"parameter": TARGET, "standard": "", "label": "Target utilisation", "help": TARGET_HELP, "text": f"{book.target:g}",
               "source": PRACTICE if book.target < 1 else "default", "said": TARGET if book.target < 1 else "", "default": "1"}]  # fmt: skip
+    own = book.over_target != OVER_CHOICES[0]
+    found.append({"parameter": OVER, "standard": "", "label": "Over the target", "help": OVER_HELP, "text": book.over_target,
+                  "source": PRACTICE if own else "default", "said": OVER if own else "", "default": OVER_CHOICES[0]})  # fmt: skip
     for standard in STANDARDS.values():
         own = book.practice.get(standard.name, {})
         for p in standard.parameters:

@@ -8,6 +8,7 @@ from typing import Any
 from flask import Response
 
 from handrail.core.errors import InputError
+from handrail.core.rulebook.practice import OVER_CHOICES
 from handrail.core.units import show
 from handrail.interchange.sheet import WORKBOOK, as_csv, as_workbook
 from handrail.service import answers as a
@@ -16,6 +17,7 @@ from handrail.service import standing
 from handrail.service import team_answers as t
 from handrail.service.auth import caller, job_for
 from handrail.service.choosing import chosen
+from handrail.service.plans import rulebook_of
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
 from handrail.store import jobs, listing, team, views
@@ -23,8 +25,9 @@ from handrail.store.database import writing
 
 api = blueprint("team", "labels, comments, releases, views")
 COLUMNS = (
-    "connection", "joint", "place", "level", "framing", "section", "support_section", "standard", "summary", "rule", "status", "stale", "utilisation", "check",
-    "action", "reason", "overridden", "released", "sequence", "person", "tags", "elevation", "member", "support", "skew", "slope", "cope", "clause",
+    "connection", "joint", "place", "level", "framing", "section", "support_section", "standard", "summary", "rule", "status", "stale", "over_target",
+    "utilisation",
+    "check", "action", "reason", "overridden", "released", "sequence", "person", "tags", "elevation", "member", "support", "skew", "slope", "cope", "clause",
 )  # fmt: skip
 MOST = 200_000
 
@@ -58,7 +61,7 @@ def release(path: s.JobPath, body: s.Release):
     keys = chosen(job, body)
     if body.withdraw:
         return {"connections": team.withdraw(job, keys, caller().name, body.word), "refused": []}
-    number, why = team.release(job, keys, caller().name, body.word, body.skip)
+    number, why = team.release(job, keys, caller().name, body.word, body.skip, rulebook_of(job).over_target != OVER_CHOICES[0])
     return {"connections": number, "refused": [{"connection": key, "why": words} for key, words in why.items()]}
 
 
@@ -122,8 +125,8 @@ def _cell(name: str, line: dict[str, Any], system: str) -> Any:
         return ", ".join(value)
     if name == "elevation":
         return show(value, "length", system)
-    if name == "stale":
-        return "stale" if value else ""
+    if name in ("stale", "over_target"):
+        return name.replace("_", " ") if value else ""
     return float(value) if isinstance(value, float) else value
 
 

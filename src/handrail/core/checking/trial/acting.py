@@ -36,7 +36,7 @@ class Given:
     def actions(self) -> Actions:
         """Ready to be checked."""
         opposed = self.table[..., len(COMPONENTS) : len(COMPONENTS) + 2]
-        given = ~np.isnan(opposed).all(axis=-1, keepdims=True)  # one of the two: the other is nothing
+        given = ~np.isnan(opposed[..., :1])  # a shear without a pull beside it; a pull without a shear is not known
         opposed = np.where(given, np.nan_to_num(opposed), np.nan)
         support: Any = self.table[..., -1]
         if np.isnan(support).all():

@@ -13,7 +13,7 @@ from handrail.core.codes.aisc360.code import Code
 from handrail.core.trace import NULL, Trace
 from handrail.core.units import INCH, KSI
 
-END_LOADED_LIMIT = 38 * INCH
+END_LOADED_LIMIT, END_LOADED = 38 * INCH, 0.833  # longer joints, and what is left of their bolts' shear (Table J3.2, note)
 FAYING = {"A": 0.30, "B": 0.50}
 
 
@@ -23,6 +23,11 @@ def unheld(code: Code, bolt: Bolt, slip_critical: bool = False) -> Iterator[str]
         yield f"{bolt.group} bolts are held from AISC {bolt.edition_from} only"
     if slip_critical and not bolt.pretension:
         yield f"no pretension is held for {bolt.group}"
+
+
+def snug_in_tension(bolt: Bolt) -> bool:
+    """Whether a bolt may be snug tight where it pulls: of group 120 (A325) alone (J3.2; 360-16 J3.1)."""
+    return bolt.strength_group == "Group 120"
 
 
 def shear(code: Code, bolt: Bolt, planes: int = 1, trace: Trace = NULL) -> float:

@@ -21,6 +21,11 @@ def filler_factor(thickness: float, developed: bool) -> float:
     return max(1 - 0.4 * (thickness - THIN) / INCH, 0.0) if thickness <= THICKEST + 1e-6 else 0.0
 
 
+def bolts_beyond(bolts: float, filler: float, flange: float) -> float:
+    """How many bolts hold a developed filler beyond the joint, of `bolts` in it: as the filler's part of filler and flange together (J5.2a)."""
+    return bolts * filler / (filler + flange) if filler > THIN + 1e-6 else 0.0
+
+
 def least_of_flange(code: Code, steel: Steel) -> float:
     """What a flange's splice in the lateral system has to hold at least, N (AISC 341 D2.5b): 0.5 Ry Fy bf tf/alpha_s, Ry of Table A3.1."""
     Ry = EXPECTED.get(steel.grade.name, SOFTEST)

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import cached_property, partial
 from typing import Any
 
 import numpy as np
@@ -12,7 +13,7 @@ import numpy as np
 from handrail.core.actions import Actions
 from handrail.core.codes.aci318 import Code, installed
 from handrail.core.codes.aci318.anchor_bending import bent_with_tension
-from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never, ratio
 from handrail.core.parts.anchors import bond, shear, tension
 from handrail.core.parts.anchors.group import AnchorGroup
 from handrail.core.parts.anchors.reinforcement import Reinforcement
@@ -26,8 +27,8 @@ TIGHT = 4  # diameters between cast-in rods that are not torqued (17.9.2)
 
 @dataclass(frozen=True)
 class Anchorage:
-    """A group under a base that rests as `seat` says. `shears`: whether the rods take the shear, all alike; they bend then over `lever` mm
-    (0 where they do not). `pull_bars` and `shear_bars` take the place of breakout."""
+    """A group under a base that rests as `seat` says. `shears`: whether the rods take the shear, all alike, and what turns the base about
+    their middle; they bend then over `lever` mm (0 where they do not). `pull_bars` and `shear_bars` take the place of breakout."""
 
     group: AnchorGroup
     seat: Seat
@@ -40,10 +41,52 @@ class Anchorage:
         """(..., rods) tension of each, N."""
         return self.seat.rest(actions).tensions
 
-    def shared(self, actions: Actions, t: Trace = NULL) -> np.ndarray:
-        """(..., rods, 2) shear of each on the concrete, N, along and across: the same for all."""
+    def shared(self, actions: Actions, t: Trace = NULL, way: float = 1.0) -> np.ndarray:
+        """(..., rods, 2) shear of each on the concrete, N, along and across: V and Vw the same for all, and what turns the base by its
+        distance from their middle; T acts `way` +1 or -1, its sign being left open."""
         each = np.stack([-actions.V, -actions.Vw], axis=-1) / self.group.n
-        return np.broadcast_to(each[..., None, :], (*actions.V.shape, self.group.n, 2))
+        alike = np.broadcast_to(each[..., None, :], (*actions.V.shape, self.group.n, 2))
+        turned = self.torsion(actions, t, way)
+        if not np.any(turned):
+            return alike
+        with np.errstate(invalid="ignore"):
+            return alike + np.where(turned[..., None, None] == 0, 0.0, turned[..., None, None] * self._turns)
+
+    def torsion(self, actions: Actions, t: Trace = NULL, way: float = 1.0) -> np.ndarray:
+        """About the rods' middle: T, and the shears that act at the column's, N*mm."""
+        x, y = np.array(self.seat.column) - self.group.xy.mean(axis=0)
+        found = way * np.abs(actions.T) + (actions.V * y - actions.Vw * x)
+        return t("T", "T and the shears about the rods' middle", found, kind="moment") if x or y or np.any(actions.T) else found
+
+    @cached_property
+    def _turns(self) -> np.ndarray:
+        """(rods, 2): of one N*mm of torsion, by each rod's place about their middle; nothing of one rod, without end of none that turns."""
+        xy = self.group.xy - self.group.xy.mean(axis=0)
+        polar = float((xy**2).sum())
+        return np.stack([-xy[:, 1], xy[:, 0]], axis=-1) / polar if polar > 1.0 else np.full_like(xy, np.inf)
+
+    def largest_shear(self, actions: Actions) -> np.ndarray:
+        """Of a rod, whichever way T acts, N."""
+        return np.max([np.linalg.norm(self.shared(actions, way=way), axis=-1).max(axis=-1) for way in self._ways(actions)], axis=0)
+
+    @staticmethod
+    def _ways(actions: Actions) -> tuple[float, ...]:
+        return (1.0, -1.0) if np.any(actions.T) else (1.0,)
+
+    def _sheared(self, under: Under, code: Code) -> Iterator[LimitState]:
+        """Every limit state in shear by the worse of both ways in which T may act."""
+        ways = [list(shear.states(self.group, under, code, partial(self.shared, way=way))) for way in (1.0, -1.0)]
+        for one, other in zip(*ways, strict=True):
+
+            def worse(actions: Actions, t: Trace, one: LimitState = one, other: LimitState = other) -> tuple[Any, Any]:
+                if len(self._ways(actions)) == 1:
+                    return one.evaluate(actions, t)
+                mine, theirs = (np.broadcast_arrays(*(np.asarray(v, float) for v in s.evaluate(actions, NULL))) for s in (one, other))
+                more = np.nan_to_num(ratio(*theirs), nan=np.inf) > np.nan_to_num(ratio(*mine), nan=np.inf)
+                (other if np.ravel(more)[0] else one).evaluate(actions, t)
+                return np.where(more, theirs[0], mine[0]), np.where(more, theirs[1], mine[1])
+
+            yield replace(one, evaluate=worse)
 
     def modes(self, under: Under, code: Code) -> tuple[list[LimitState], list[LimitState]]:
         """Limit states in tension and in shear, each apart; bars in place of the breakout that they replace."""
@@ -51,7 +94,7 @@ class Anchorage:
         pulled = [*tension.states(self.group, under, code, self.pulls), *held(self.group, under, code, self.pulls)]
         if self.pull_bars:
             pulled = [s for s in pulled if s.check != "anchor_breakout_tension"] + [self.pull_bars.tension(under, self.pulls)]
-        sheared = list(shear.states(self.group, under, code, self.shared)) if self.shears else []
+        sheared = list(self._sheared(under, code)) if self.shears else []
         if self.shears and self.shear_bars:
             sheared = [s for s in sheared if s.check != "anchor_breakout_shear"] + [self.shear_bars.shear(under)]
         return pulled, sheared
@@ -76,8 +119,7 @@ class Anchorage:
 
     def _bent(self, actions: Actions, t: Trace) -> np.ndarray:
         """Rods between the washer and the concrete, held at both ends."""
-        push = np.linalg.norm(self.shared(actions), axis=-1).max(axis=-1)
-        return bent_with_tension(self.group.rod, self.pulls(actions).max(axis=-1), push, self.lever, t)
+        return bent_with_tension(self.group.rod, self.pulls(actions).max(axis=-1), self.largest_shear(actions), self.lever, t)
 
     def rules(self, washer: float) -> Iterator[DetailingRule]:
         """Rods in the plate and in the concrete; `washer` side of the plate washers, mm."""

@@ -136,7 +136,9 @@ def breakout(group: AnchorGroup, code: Code, forces: np.ndarray) -> np.ndarray:
         out = OUT[w.side]
         along = out[::-1]
         own = forces[..., list(w.rods), :]
-        acting = total * w.share if w.whole else own.sum(axis=-2)
+        acting = own.sum(axis=-2)
+        if w.whole:  # all of the shear, with what turns the base besides in these rods
+            acting = acting + total * (w.share - len(w.rods) / forces.shape[-2])
         towards, beside = np.maximum(acting @ out, 0.0), np.abs(acting @ along)
         factor = _eccentricity(group, w, own)
         with np.errstate(divide="ignore", invalid="ignore"):

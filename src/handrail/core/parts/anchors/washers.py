@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
@@ -20,10 +20,10 @@ FIT = INCH / 16  # of a washer's hole over its rod
 
 @dataclass(frozen=True)
 class Washers:
-    """Square ones of `side` and `t` mm over `count` rods, with fillets of `weld` mm around; each takes its share of the shear."""
+    """Square ones of `side` and `t` mm over the rods, with fillets of `weld` mm around; `largest` gives the shear of the rod that takes most, N."""
 
     rod: Rod
-    count: int
+    largest: Callable[[Actions], np.ndarray]
     side: float
     t: float
     weld: float
@@ -46,7 +46,7 @@ class Washers:
         yield under.state("washer_weld", "J2.4", "per_length", welded, line)
 
     def _each(self, actions: Actions, t: Trace) -> np.ndarray:
-        return t("V", "sqrt(V^2 + Vw^2)/n", actions.both_shears / self.count, kind="force", n=self.count)
+        return t("V", "the largest of a rod", self.largest(actions), kind="force")
 
     def rules(self) -> Iterator[DetailingRule]:
         """The fillet fits on the washer's edge."""

@@ -18,7 +18,8 @@ from handrail.core.parts.bearing.seat import Seat
 from handrail.core.trace import Trace
 
 GUIDE = "Design Guide 1"
-NOT_BOTH = "the block method takes moment about one axis, with rods in two rows across it: use bearing_method strain for moment about both axes"
+NOT_BOTH = ("the block method takes moment about one axis, with rods in two rows across it: use bearing_method strain for moment about both axes, "
+            "which a plate off the column's middle has too")  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -38,7 +39,7 @@ class BasePlate:
     @cached_property
     def lines(self) -> tuple[RodLine, ...]:
         """Where the plate bends for each rod."""
-        return tuple(rod_lines(self.seat.plate, self.section))
+        return tuple(rod_lines(self.seat.plate, self.section, self.seat.column))
 
     def states(self, under: Under, code: Code, fc: float) -> Iterator[LimitState]:
         """Bearing, and the plate's bending on both sides."""
@@ -90,8 +91,9 @@ class BasePlate:
         over = self.overhang
         self._say(actions, t)
         t("fp", "the largest under the plate", self.seat.rest(actions).pressure, kind="stress")
-        t("m", "past the column, along", over.along, "Manual Part 14", kind="length")
-        t("n", "past the column, across", over.across, "Manual Part 14", kind="length")
+        along, across = self.seat.reaches(over)
+        t("m", "past the column, along", max(along), "Manual Part 14", kind="length")
+        t("n", "past the column, across", max(across), "Manual Part 14", kind="length")
         if over.within:
             words = "yield lines between the walls" if self.section.hollow else "sqrt(d bf)/4"
             t("n'", words, over.within, "" if self.section.hollow else "Manual Part 14", kind="length")
@@ -116,8 +118,9 @@ class BasePlate:
         for name, size, edges in (("plate_on_concrete_along", plate.length, plate.along), ("plate_on_concrete_across", plate.width, plate.across)):
             if np.isfinite(edges).any():
                 yield at_most(name, "plate", size / 2, min(edges))
-        yield at_least("plate_past_column", "plate", plate.length, self.section.d)
-        yield at_least("plate_past_column_across", "plate", plate.width, self.section.bf if not self.section.round else self.section.d)
+        (x, y), s = self.seat.column, self.section
+        yield at_least("plate_past_column", "plate", plate.length - 2 * abs(x), s.d)
+        yield at_least("plate_past_column_across", "plate", plate.width - 2 * abs(y), s.bf if not s.round else s.d)
 
 
 def _too_small(use: float, action: str, system: str) -> str:

@@ -9,7 +9,8 @@ import numpy as np
 from handrail.core.parts.bearing.footprint import Footprint
 
 ROW = 1.0  # mm: anchors of one row
-NO_ROWS = "the block method takes anchors in two rows, alike about the middle"
+ALIKE = 1e-6  # mm: what two places may differ by
+NO_ROWS = "the block method takes anchors in two rows, alike about both of the plate's middle lines"
 
 
 @dataclass(frozen=True)
@@ -25,10 +26,14 @@ class Block:
 
 
 def lever(plate: Footprint, axis: int) -> float:
-    """From the middle to either row of anchors along `axis` (0 x, 1 y), mm. Raises ValueError where there are not two rows."""
-    at = plate.xy[:, axis]
+    """From the middle to either row of anchors along `axis` (0 x, 1 y), mm. Raises ValueError where there are not two rows, each the
+    other's mirror image, each alike on both sides of its own middle: what pulls would turn the plate about the other axis."""
+    at, beside = plate.xy[:, axis], plate.xy[:, 1 - axis]
     far = float(np.abs(at).max(initial=0.0))
-    if far < ROW or not np.all(np.abs(np.abs(at) - far) < ROW) or (at > 0).sum() != (at < 0).sum():
+    if far < ROW or not np.all(np.abs(np.abs(at) - far) < ALIKE) or plate.pads:
+        raise ValueError(NO_ROWS)
+    plus, minus = np.sort(beside[at > 0]), np.sort(beside[at < 0])
+    if len(plus) != len(minus) or np.abs(plus - minus).max(initial=0.0) > ALIKE or np.abs(plus + plus[::-1]).max(initial=0.0) > ALIKE:
         raise ValueError(NO_ROWS)
     return far
 

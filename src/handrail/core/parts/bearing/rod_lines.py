@@ -17,10 +17,11 @@ Vector = tuple[float, float]
 @dataclass(frozen=True)
 class RodLine:
     """A rod at `lever` mm from the line, which is `width` mm long for it: at 45 degrees both ways, no farther than half-way to the next
-    rod or the plate's edge (Design Guide 1)."""
+    rod or the plate's edge (Design Guide 1). `metal` is what of the column stands there: flange, web or wall."""
 
     lever: float
     width: float
+    metal: str = "flange"
 
 
 def outline(section: Section) -> list[tuple[Vector, Vector]]:
@@ -66,18 +67,30 @@ def _on(segment: tuple[Vector, Vector], point: Vector) -> Vector:
     return x0 + part * (x1 - x0), y0 + part * (y1 - y0)
 
 
-def rod_lines(plate: Footprint, section: Section) -> Iterator[RodLine]:
-    """One for each rod of the plate, in their order."""
+def rod_lines(plate: Footprint, section: Section, column: Vector = (0.0, 0.0)) -> Iterator[RodLine]:
+    """One for each rod of the plate, in their order; the `column` stands so far from the plate's middle, mm."""
     for k, point in enumerate(plate.points):
-        foot, lever = nearest(section, point)
+        own, lever = nearest(section, from_column(point, column))
+        foot, metal = (own[0] + column[0], own[1] + column[1]), _metal(section, own)
         if lever < 1e-6:
-            yield RodLine(0.0, 1.0)
+            yield RodLine(0.0, 1.0, metal)
             continue
         out = ((point[0] - foot[0]) / lever, (point[1] - foot[1]) / lever)
         line = (-out[1], out[0])
         sides = [min(lever, _to_edge(plate, foot, point, (way * line[0], way * line[1])), _to_next(plate, k, (way * line[0], way * line[1])))
                  for way in (-1.0, 1.0)]  # fmt: skip
-        yield RodLine(lever, max(sum(sides), 1e-3))
+        yield RodLine(lever, max(sum(sides), 1e-3), metal)
+
+
+def from_column(point: Vector, column: Vector) -> Vector:
+    """A place of the plate as the column sees it."""
+    return point[0] - column[0], point[1] - column[1]
+
+
+def _metal(section: Section, foot: Vector) -> str:
+    if section.hollow:
+        return "wall"
+    return "flange" if abs(foot[0]) > section.d / 2 - section.tf - 1e-6 else "web"
 
 
 def _to_edge(plate: Footprint, foot: Vector, point: Vector, way: Vector) -> float:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -11,9 +12,10 @@ from handrail.core.actions import Actions
 from handrail.core.codes.aisc360 import bases
 from handrail.core.parts.bearing.block import block, lever
 from handrail.core.parts.bearing.footprint import Footprint
-from handrail.core.parts.bearing.strain import strain
+from handrail.core.parts.bearing.strain import pressed_moments, strain
 
 METHODS = ("auto", "block", "strain")
+NOISE = 1e-6  # of what the plate bears: a solver's rest of a moment
 POINTS = 24  # along a strip of plate under a plane of strain
 ALONG, ACROSS = 0, 1
 
@@ -36,17 +38,23 @@ class Rest:
 
 @dataclass(frozen=True)
 class Seat:
-    """A plate on concrete that bears `limit` MPa. `method` is one of METHODS: auto takes the block where moment is about one axis in
-    all combinations, and strain elsewhere. Moments under `little` (along, across), N*mm, are left out. Shear that is taken `lug`
-    mm below the plate adds its couple. `Ec` and `Es` MPa."""
+    """A plate on concrete that bears `limit` MPa, under a `column` that stands so far from its middle, mm. `method` is one of METHODS: auto
+    takes the block where moment is about one axis in all combinations and the rods are alike about both, and strain elsewhere. Shear that
+    is taken `lug` mm below the plate adds its couple. `Ec` and `Es` MPa."""
 
     plate: Footprint
     limit: float
     method: str
     Ec: float
     Es: float
-    little: tuple[float, float]
+    column: tuple[float, float] = (0.0, 0.0)
     lug: float = 0.0
+
+    @cached_property
+    def little(self) -> tuple[float, float]:
+        """Moments along and across that are none, N*mm."""
+        L, B = self.plate.length, self.plate.width
+        return NOISE * self.limit * B * L**2 / 6, NOISE * self.limit * L * B**2 / 6
 
     def blocks(self, axis: int) -> bool:
         """Whether the block method holds about one axis: anchors in two rows alike."""
@@ -57,9 +65,10 @@ class Seat:
         return True
 
     def loads(self, actions: Actions) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-        """(P pressing +, moments that press the plus side along and across), with the couple of a lug's reaction (ACI 318-19
-        17.11.1.1.9)."""
-        along, across = -actions.M - self.lug * actions.V, -actions.Mw - self.lug * actions.Vw
+        """(P pressing +, moments about the plate's middle that press its plus side along and across), with N's own off the middle, and
+        the couple of a lug's reaction (ACI 318-19 17.11.1.1.9)."""
+        x, y = self.column
+        along, across = -actions.M - self.lug * actions.V - actions.N * x, -actions.Mw - self.lug * actions.Vw - actions.N * y
         found = [np.where(np.abs(m) > least, m, m * 0.0) for m, least in zip((along, across), self.little, strict=True)]
         return -actions.N, found[0], found[1]
 
@@ -122,27 +131,66 @@ class Seat:
         rest = self.rest(actions)
         within = max(over.within, 0.0)
         found = rest.pressure * (relief(np.minimum(rest.use, 1.0)) * within) ** 2 / 2 if within else np.zeros(rest.pressure.shape)
-        for axis, (own, other) in ((ALONG, (over.along, over.across)), (ACROSS, (over.across, over.along))):
-            here = ~rest.by_strain & (rest.axis == axis)
-            if here.any():
+        reach = self.reaches(over)
+        for axis in (ALONG, ACROSS):
+            size, (minus, plus), other = (self.plate.length, self.plate.width)[axis], reach[axis], max(reach[1 - axis])
+            for way, own, far in ((1.0, plus, minus), (-1.0, minus, plus)):
+                here = ~rest.by_strain & (rest.axis == axis) & (rest.sign == way)
+                if not here.any():
+                    continue
                 p, deep = rest.pressure[here], rest.depth[here]
                 bent = np.maximum(bases.pressed(p, deep, own), bases.pressed(p, deep, other))  # n in place of m (Design Guide 1)
-                found[here] = np.maximum(found[here], bent)
+                behind = np.maximum(deep - (size - max(far, 0.0)), 0.0)  # of the block past the column's other line
+                found[here] = np.maximum.reduce([found[here], bent, p * behind**2 / 2])
         if rest.by_strain.any():
             bent = self._strips_of_plane(rest.plane[rest.by_strain], over)
             found[rest.by_strain] = np.maximum(found[rest.by_strain], bent)
         return found
 
+    def reaches(self, over: bases.Overhang) -> tuple[tuple[float, float], tuple[float, float]]:
+        """How far the plate reaches past the column's lines on the minus and the plus side, along and across, mm."""
+        (x, y), along, across = self.column, over.along, over.across
+        return (along + x, along - x), (across + y, across - y)
+
+    def grip(self, actions: Actions) -> tuple[np.ndarray, np.ndarray]:
+        """(centre of the pressure from the column (..., 2), the arm by which its friction holds torsion about it (...)), mm, where
+        something presses; else nothing. Friction may turn about the centre in proportion to the distance: with no more than its share
+        anywhere it holds the pressure's second moment over its farthest point, which is on the safe side."""
+        return actions.once(("grip", self), lambda: self._grip(actions))
+
+    def _grip(self, actions: Actions) -> tuple[np.ndarray, np.ndarray]:
+        rest = self.rest(actions)
+        force, first, second = self._pressed_moments(rest)
+        safe = np.where(force > 0, force, 1.0)
+        centre = first / safe[..., None]
+        polar = np.maximum(second / safe - (centre**2).sum(axis=-1), 0.0)
+        half = np.array([self.plate.length / 2, self.plate.width / 2])
+        farthest = np.linalg.norm(np.abs(centre) + half, axis=-1)
+        pressing = force > 0
+        return np.where(pressing[..., None], centre - np.array(self.column), 0.0), np.where(pressing, polar / farthest, 0.0)
+
+    def _pressed_moments(self, rest: Rest) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """(force (...), its first moments (..., 2), its polar second moment (...)) of what presses, about the plate's middle."""
+        axis_along = rest.axis == ALONG
+        size, wide = np.where(axis_along, self.plate.length, self.plate.width), np.where(axis_along, self.plate.width, self.plate.length)
+        force, at = rest.pressure * rest.depth * wide, rest.sign * (size - rest.depth) / 2
+        first = np.stack([np.where(axis_along, force * at, 0.0), np.where(axis_along, 0.0, force * at)], axis=-1)
+        second = force * (at**2 + rest.depth**2 / 12 + wide**2 / 12)
+        if rest.by_strain.any():
+            here = rest.by_strain
+            force[here], first[here], second[here] = pressed_moments(self.plate, rest.plane[here], self.limit, self.Ec, self.Es)
+        return force, first, second
+
     def _strips_of_plane(self, plane: np.ndarray, over: bases.Overhang) -> np.ndarray:
         """(m,) of planes (m, 3): on each side the strip that is pressed most, its pressure as the plane gives it."""
         most = np.zeros(len(plane))
         halves = (self.plate.length / 2, self.plate.width / 2)
-        for axis, reach in ((ALONG, max(over.along, 0.0)), (ACROSS, max(over.across, 0.0))):
-            step = reach / POINTS
-            lever_ = (np.arange(POINTS) + 0.5) * step
-            at = halves[axis] - reach + lever_
+        for axis, sides in enumerate(self.reaches(over)):
             beside = np.abs(plane[:, 2 - axis]) * halves[1 - axis]  # the corner that is pressed more
-            for way in (1.0, -1.0):
+            for way, reach in zip((-1.0, 1.0), sides, strict=True):
+                step = max(reach, 0.0) / POINTS
+                lever_ = (np.arange(POINTS) + 0.5) * step
+                at = halves[axis] - max(reach, 0.0) + lever_
                 strained = plane[:, :1] + way * plane[:, 1 + axis : 2 + axis] * at + beside[:, None]
                 pressure = np.clip(self.Ec * strained, 0.0, self.limit)
                 most = np.maximum(most, (pressure * lever_).sum(axis=1) * step)

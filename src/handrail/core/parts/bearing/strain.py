@@ -1,4 +1,4 @@
-"""Bearing by a plane of strain: the plate stays flat, the concrete presses, the anchors pull; moments about both axes."""
+"""What presses and what pulls by a plane of strain: the plate stays flat, what it stands on presses, ties pull; moments about both axes."""
 
 from __future__ import annotations
 
@@ -9,17 +9,18 @@ import numpy as np
 
 from handrail.core.parts.bearing.footprint import Footprint
 
-STRIPS = 64  # of the plate
-TINY = 1e-12  # a strain too small to count
+TINY = 1e-100  # a strain in place of none, to divide by
 STEPS, HALVINGS = 80, 30
 CHUNK = 4000  # loads solved at once
-CLOSE = 1e-5  # of the loads, left over where it is solved
+CLOSE = 1e-9  # of the loads: where Newton stops
+BALANCED = 1e-6  # of the loads: what is left over beyond this is no solution
 FAR = 0.1  # a strain that no base reaches: the plate is too small
+GAUSS = np.array([-1.0, 1.0]) / np.sqrt(3)  # two points, exact for what is cubic
 
 
 @dataclass(frozen=True)
 class Plane:
-    """`strain` (..., 3): at the centre and its slopes along x and y, 1/mm, pressing +; `tensions` (..., anchors) N; `pressure` the
+    """`strain` (..., 3): at the centre and its slopes along x and y, 1/mm, pressing +; `tensions` (..., ties) N; `pressure` the
     largest under the plate, MPa; `left` the share of the loads that is out of balance; `solved` where that is next to nothing."""
 
     strain: np.ndarray
@@ -32,9 +33,10 @@ class Plane:
 def strain(plate: Footprint, P: np.ndarray, Mx: np.ndarray, My: np.ndarray, limit: float, Ec: float, Es: float) -> Plane:
     """Loads `P` (N, pressing +) with moments that press the + side of x (`Mx`) and of y (`My`), N*mm, all in one shape.
 
-    Concrete: Ec times the strain, no more than `limit` MPa, nothing in tension. Anchors: Es times theirs in tension (a stretch length
-    other than the concrete's belongs in Es), nothing pressing. The three unknowns are where the energy of all that is strained, less
-    the work of the loads, is least: it is convex, so that Newton's steps, halved while they do not gain, find it from anywhere.
+    What is pressed (all of the plate, or its pads): Ec times the strain, no more than `limit` MPa, nothing in tension. Ties: Es times
+    theirs in tension (a stretch length other than what is pressed has belongs in Es), nothing pressing. The three unknowns are where the
+    energy of all that is strained, less the work of the loads, is least: it is convex, so that Newton's steps, halved while they do not
+    gain, find it from anywhere. N and both moments balance to one part in a million, or it is not solved.
     """
     loads = np.stack(np.broadcast_arrays(*(np.asarray(v, float) for v in (P, Mx, My))), axis=-1)
     flat = loads.reshape(-1, 3)
@@ -47,19 +49,32 @@ def strain(plate: Footprint, P: np.ndarray, Mx: np.ndarray, My: np.ndarray, limi
     pulls, pressure, inner = section.state(found)
     size = np.abs(flat) / section.arms
     left = (np.abs(inner - flat) / section.arms).max(axis=1) / np.maximum(size.max(axis=1), 1.0)
-    solved = known & (left < 100 * CLOSE)
+    solved = known & (left < BALANCED)
     pulls[~solved], pressure[~solved] = np.nan, np.nan
     shape = loads.shape[:-1]
     return Plane(found.reshape(*shape, 3), pulls.reshape(*shape, -1), pressure.reshape(shape), left.reshape(shape), solved.reshape(shape))
 
 
+def pressed_moments(plate: Footprint, u: np.ndarray, limit: float, Ec: float, Es: float) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """(force (m,), first moments (m, 2), polar second moment (m,)) of what presses under the strains `u` (m, 3), about the centre."""
+    c = _Section.of(plate, limit, Ec, Es).parts(u)
+
+    def of(power: int) -> np.ndarray:
+        """The pressure times y to that power along each line."""
+        soft = Ec * (c.at * (c.q ** (power + 1) - c.p ** (power + 1)) / (power + 1) + c.slope * (c.q ** (power + 2) - c.p ** (power + 2)) / (power + 2))
+        return (soft + limit * (c.s ** (power + 1) - c.r ** (power + 1)) / (power + 1)) * c.wide
+
+    plain = of(0)
+    first = np.stack([(plain * c.x).sum(axis=1), of(1).sum(axis=1)], axis=-1)
+    return plain.sum(axis=1), first, (plain * c.x**2 + of(2)).sum(axis=1)
+
+
 @dataclass(frozen=True, eq=False)
 class _Section:
-    """The plate in strips along y at `x`, in which strain runs in a straight line and everything is integrated in closed form; rods with
-    their arms (1, x, y). `arms` are half the plate's sides."""
+    """Rectangles that can be pressed, `pads` (pads, 4) of x0, y0, x1, y1; ties with their arms (1, x, y) and stiffness `rod` mm^2. `arms` are
+    half the plate's sides."""
 
-    x: np.ndarray
-    wide: float
+    pads: np.ndarray
     rods: np.ndarray
     rod: float
     limit: float
@@ -70,54 +85,65 @@ class _Section:
     @classmethod
     @lru_cache(maxsize=512)
     def of(cls, plate: Footprint, limit: float, Ec: float, Es: float) -> _Section:
-        pairs = np.arange(STRIPS // 2)[:, None] + 0.5 + np.array([-0.5, 0.5]) / np.sqrt(3)  # Gauss's points, two in each pair of strips
-        x = (pairs.ravel() / (STRIPS // 2) - 0.5) * plate.length
         rods = np.column_stack([np.ones(len(plate.xy)), plate.xy])
-        return cls(x, plate.length / STRIPS, rods, plate.area, limit, Ec, Es, np.array([1.0, plate.length / 2, plate.width / 2]))
+        return cls(np.array(plate.pressed, float), rods, plate.area, limit, Ec, Es, np.array([1.0, plate.length / 2, plate.width / 2]))
 
     @property
     def full(self) -> float:
-        """The strain at which the concrete is at its limit."""
+        """The strain at which what is pressed is at its limit."""
         return self.limit / self.Ec
 
-    def parts(self, u: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray, np.ndarray, np.ndarray, np.ndarray]:
-        """Of strains `u` (m, 3), in each strip (m, strips): its strain at y = 0 and its slope; where it is pressed below the limit, from y
-        to y; and where at it, from y to y."""
-        half = self.arms[2]
-        at = u[:, :1] + u[:, 1:2] * self.x
-        slope = np.where(np.abs(u[:, 2:]) * half < TINY, np.copysign(TINY / half, u[:, 2:]), u[:, 2:])
-        none, full = (np.clip((s - at) / slope, -half, half) for s in (0.0, self.full))
+    def parts(self, u: np.ndarray) -> _Parts:
+        """Of strains `u` (m, 3): lines across the pads (along y) whose sum, weighted, is the integral over them, exactly.
+
+        Along a line the strain is straight, and all is integrated in closed form. Between the places where a line of no strain or of the
+        limit's leaves a pad by one of its long sides what a line gives is at most cubic in x: two of Gauss's points take each part.
+        """
+        x0, y0, x1, y1 = self.pads.T
+        slope_x = np.where(np.abs(u[:, 1:2]) * self.arms[1] < TINY, np.copysign(TINY / self.arms[1], u[:, 1:2]), u[:, 1:2])
+        leaves = [(level - u[:, :1] - u[:, 2:] * y) / slope_x for level in (0.0, self.full) for y in (y0, y1)]
+        ends = np.stack([np.broadcast_to(x0, leaves[0].shape), *leaves, np.broadcast_to(x1, leaves[0].shape)], axis=-1)
+        ends = np.sort(np.clip(ends, x0[:, None], x1[:, None]), axis=-1)
+        half, middle = (ends[..., 1:] - ends[..., :-1]) / 2, (ends[..., 1:] + ends[..., :-1]) / 2
+        x = (middle[..., None] + half[..., None] * GAUSS).reshape(len(u), -1)
+        wide = np.broadcast_to(half[..., None], (*half.shape, 2)).reshape(len(u), -1)
+        each = x.shape[1] // len(self.pads)
+        low, high = np.repeat(y0, each), np.repeat(y1, each)
+        at = u[:, :1] + u[:, 1:2] * x
+        slope = np.where(np.abs(u[:, 2:]) * self.arms[2] < TINY, np.copysign(TINY / self.arms[2], u[:, 2:]), u[:, 2:])
+        none, full = (np.clip((s - at) / slope, low, high) for s in (0.0, self.full))
         up = slope > 0
-        return at, slope, np.where(up, none, full), np.where(up, full, none), np.where(up, full, -half), np.where(up, half, full)
+        return _Parts(x, wide, at, slope, np.where(up, none, full), np.where(up, full, none), np.where(up, full, low), np.where(up, high, full))
 
     def state(self, u: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-        """(tensions (m, rods), largest pressure (m,), inner forces (m, 3))."""
-        at, slope, p, q, r, s = self.parts(u)
-        force = self.Ec * (at * (q - p) + slope * (q**2 - p**2) / 2) + self.limit * (s - r)
-        about = self.Ec * (at * (q**2 - p**2) / 2 + slope * (q**3 - p**3) / 3) + self.limit * (s**2 - r**2) / 2
-        inner = np.stack([force.sum(axis=1), (force * self.x).sum(axis=1), about.sum(axis=1)], axis=1) * self.wide
+        """(tensions (m, ties), largest pressure (m,), inner forces (m, 3))."""
+        c = self.parts(u)
+        force = (self.Ec * (c.at * (c.q - c.p) + c.slope * (c.q**2 - c.p**2) / 2) + self.limit * (c.s - c.r)) * c.wide
+        about = (self.Ec * (c.at * (c.q**2 - c.p**2) / 2 + c.slope * (c.q**3 - c.p**3) / 3) + self.limit * (c.s**2 - c.r**2) / 2) * c.wide
+        inner = np.stack([force.sum(axis=1), (force * c.x).sum(axis=1), about.sum(axis=1)], axis=1)
         pulls = np.maximum(-(u @ self.rods.T), 0.0) * self.Es * self.rod
-        corner = u[:, 0] + np.abs(u[:, 1:]) @ self.arms[1:]
+        x0, y0, x1, y1 = self.pads.T
+        corner = np.max([u[:, :1] + u[:, 1:2] * x + u[:, 2:] * y for x in (x0, x1) for y in (y0, y1)], axis=0).max(axis=1)
         return pulls, np.clip(self.Ec * corner, 0.0, self.limit), inner - pulls @ self.rods
 
     def energy(self, u: np.ndarray, loads: np.ndarray) -> np.ndarray:
         """(m,) N: what is strained less the work of the loads."""
-        at, slope, p, q, r, s = self.parts(u)
-        soft = self.Ec / 2 * (at**2 * (q - p) + at * slope * (q**2 - p**2) + slope**2 * (q**3 - p**3) / 3)
-        hard = self.limit * ((at - self.full / 2) * (s - r) + slope * (s**2 - r**2) / 2)
+        c = self.parts(u)
+        soft = self.Ec / 2 * (c.at**2 * (c.q - c.p) + c.at * c.slope * (c.q**2 - c.p**2) + c.slope**2 * (c.q**3 - c.p**3) / 3)
+        hard = self.limit * ((c.at - self.full / 2) * (c.s - c.r) + c.slope * (c.s**2 - c.r**2) / 2)
         steel = (np.maximum(-(u @ self.rods.T), 0.0) ** 2).sum(axis=1) * self.Es * self.rod / 2
-        return (soft + hard).sum(axis=1) * self.wide + steel - (u * loads).sum(axis=1)
+        return ((soft + hard) * c.wide).sum(axis=1) + steel - (u * loads).sum(axis=1)
 
     def stiffness(self, u: np.ndarray) -> np.ndarray:
-        """(m, 3, 3): of the concrete that is pressed below its limit and the rods that pull."""
-        _, _, p, q, _, _ = self.parts(u)
-        one, first, second = (self.Ec * self.wide * (q**k - p**k) / k for k in (1, 2, 3))
+        """(m, 3, 3): of what is pressed below its limit and the ties that pull."""
+        c = self.parts(u)
+        one, first, second = (self.Ec * c.wide * (c.q**k - c.p**k) / k for k in (1, 2, 3))
         found = np.empty((len(u), 3, 3))
         found[:, 0, 0], found[:, 2, 2] = one.sum(axis=1), second.sum(axis=1)
-        found[:, 0, 1] = found[:, 1, 0] = (one * self.x).sum(axis=1)
-        found[:, 1, 1] = (one * self.x**2).sum(axis=1)
+        found[:, 0, 1] = found[:, 1, 0] = (one * c.x).sum(axis=1)
+        found[:, 1, 1] = (one * c.x**2).sum(axis=1)
         found[:, 0, 2] = found[:, 2, 0] = first.sum(axis=1)
-        found[:, 1, 2] = found[:, 2, 1] = (first * self.x).sum(axis=1)
+        found[:, 1, 2] = found[:, 2, 1] = (first * c.x).sum(axis=1)
         pulling = (u @ self.rods.T < 0) * (self.Es * self.rod)
         return found + np.einsum("mr,ri,rj->mij", pulling, self.rods, self.rods)
 
@@ -153,3 +179,18 @@ class _Section:
                 break
             take[worse] /= 2
         return take
+
+
+@dataclass(frozen=True, eq=False)
+class _Parts:
+    """Lines along y at `x`, each standing for `wide` mm, (m, lines): the strain at y = 0 and its slope; pressed below the limit from y = `p`
+    to `q`, at the limit from `r` to `s`."""
+
+    x: np.ndarray
+    wide: np.ndarray
+    at: np.ndarray
+    slope: np.ndarray
+    p: np.ndarray
+    q: np.ndarray
+    r: np.ndarray
+    s: np.ndarray

@@ -3,6 +3,7 @@ put on each flange. Compression goes through contact where the ends are milled."
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
@@ -12,22 +13,23 @@ import numpy as np
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Electrode
 from handrail.core.codes.aisc360 import Code, bolts, plates, splices, welds
+from handrail.core.codes.aisc360.code import E
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
+from handrail.core.parts.bearing import Faces
 from handrail.core.parts.splice.flange import FlangeSide
 from handrail.core.trace import NULL, Trace
 
-FRICTION_PHI = 0.75
+TIES = 8  # points that stand for a groove
 
 
 @dataclass(frozen=True)
 class ColumnFlanges(FlangeSide):
-    """One column's flanges under plates. `milled`: its ends bear (J1.4, M2.6), and plates take only what pulls.
-
-    Each of the four lines of bolts takes N/4, M/2h, and of Mw and of Vw at the bolts' lever its part of the couple between the lines;
-    the worst line stands for both of its flange.
+    """One column's flanges under plates. Where its ends bear (J1.4, M2.6) `faces` hold N, M and Mw: what meets presses, the four lines of
+    bolts pull, and plates take only that. Else each line takes N/4, M/2h and its part of Mw's couple between the lines. Vw at the
+    bolts' lever adds such a couple in both; the worst line stands for both of its flange.
     """
 
-    milled: bool = True
+    faces: Faces | None = None
 
     @property
     def bolt_eccentricity(self) -> float:
@@ -36,12 +38,16 @@ class ColumnFlanges(FlangeSide):
 
     def forces(self, actions: Actions, lever: float, t: Trace = NULL) -> tuple[np.ndarray, np.ndarray]:
         """(the most that pulls, the most that presses through the plates) a flange, N."""
+        beside = np.abs(actions.Vw) * self.bolt_eccentricity / self.gage
+        if self.faces:
+            lines = self.faces.pulls(actions).max(axis=-1)
+            t("T", "of the line of bolts that pulls most, beside what presses", lines, kind="force", N=actions.N, M=actions.M)
+            beside = t("Vw e/g", "|Vw| e / gage", beside, kind="force", V=actions.Vw, g=self.gage)
+            return 2 * lines + beside, np.zeros_like(beside)
         strong = t("M/h", "|M| / lever", np.abs(actions.M) / lever, kind="force", M=actions.M, h=lever)
-        turned = np.abs(actions.Mw) + np.abs(actions.Vw) * self.bolt_eccentricity
-        weak = t("Mw/g", "(|Mw| + |Vw| e) / gage", turned / self.gage, kind="force", M=actions.Mw, g=self.gage)
+        weak = t("Mw/g", "(|Mw| + |Vw| e) / gage", np.abs(actions.Mw) / self.gage + beside, kind="force", M=actions.Mw, g=self.gage)
         own = t("N/2", "half of N", actions.N / 2, kind="force", N=actions.N)
-        pull, push = np.maximum(own + strong + weak, 0.0), np.maximum(strong + weak - own, 0.0)
-        return pull, np.zeros_like(push) if self.milled else push
+        return np.maximum(own + strong + weak, 0.0), np.maximum(strong + weak - own, 0.0)
 
     def _most(self, lever: float) -> Any:
         def demand(actions: Actions, t: Trace) -> np.ndarray:
@@ -66,14 +72,15 @@ class ColumnFlanges(FlangeSide):
 
 @dataclass(frozen=True)
 class GrooveFlanges:
-    """Flanges `width` by `t` mm joined by partial-penetration grooves of `throat` mm; `depth` of the lesser column; `milled` as above."""
+    """Flanges `width` by `t` mm joined by partial-penetration grooves of `throat` mm; `depth` of the lesser column; `faces` as above, the grooves
+    its ties."""
 
     width: float
     t: float
     throat: float
     depth: float
     electrode: Electrode
-    milled: bool
+    faces: Faces | None
 
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
         """The groove at the flange's tip that pulls most (Table J2.5), with the weak-axis shear across it."""
@@ -81,15 +88,28 @@ class GrooveFlanges:
         held = welds.groove_tension(code, self.electrode, self.throat, lines)
 
         def at_tip(actions: Actions, t: Trace) -> tuple[Any, Any]:
-            lever = self.depth - self.t
-            along = actions.N / 2 + np.abs(actions.M) / lever
-            tip = np.abs(actions.Mw) / 2 / (self.width**2 / 6)
-            pull = along / self.width + tip
-            pull = np.maximum(pull, 0.0) if self.milled else np.maximum(pull, np.abs(actions.M) / lever / self.width + tip - actions.N / 2 / self.width)
             v = actions.Vw / 2 / self.width
-            return t("f", "(N/2 + M/h)/b + 3 Mw/b^2, Vw/2b", np.hypot(pull, v), kind="per_length", N=actions.N, M=actions.M), held
+            words = "at the tip that pulls most beside what presses, Vw/2b" if self.faces else "(N/2 + M/h)/b + 3 Mw/b^2, Vw/2b"
+            return t("f", words, np.hypot(self._tip(actions), v), kind="per_length", N=actions.N, M=actions.M), held
 
         yield under.state("flange_groove", "J2.4", "per_length", at_tip, lines)
+
+    def _tip(self, actions: Actions) -> np.ndarray:
+        """The most that pulls (or presses, where ends do not bear) at a flange's tip, N/mm."""
+        lever = self.depth - self.t
+        if self.faces:
+            found = self.faces.held(actions)
+            u, x, y = found.strain, lever / 2, self.width / 2
+            most = np.abs(u[..., 1]) * x + np.abs(u[..., 2]) * y - u[..., 0]
+            return np.where(found.solved, np.maximum(most, 0.0) * E * self.throat, self.faces.pressure(actions))
+        bent = np.abs(actions.M) / lever / self.width + np.abs(actions.Mw) / 2 / (self.width**2 / 6)
+        return bent + np.abs(actions.N) / 2 / self.width
+
+    def ties(self) -> tuple[tuple[tuple[float, float], ...], float]:
+        """The grooves as points along both flanges, as stiff as they are both ways, and the area of each, mm^2."""
+        places = [(k + 0.5) / TIES - 0.5 for k in range(TIES)]
+        wide = self.width / math.sqrt(1 - 1 / TIES**2)
+        return tuple((x * (self.depth - self.t) / 2, y * wide) for x in (-1, 1) for y in places), self.width * self.throat / TIES
 
     def rules(self) -> Iterator[DetailingRule]:
         """Least throat by the thinner part (Table J2.3)."""
@@ -99,25 +119,32 @@ class GrooveFlanges:
 
 @dataclass(frozen=True)
 class Contact:
-    """Milled ends that bear on each other, on the lesser area `area` mm^2 of yield `Fy`: what presses, and shear by friction in the same
-    combination where nothing else takes it (`shears`)."""
+    """Milled ends that bear on each other as `faces` do, on steel of the lesser yield `Fy`: what presses, part by part under N with its moments,
+    and shear by friction in the same combination where nothing else takes it (`shears`). No faces where the ends are not milled."""
 
-    area: float
+    faces: Faces | None
     Fy: float
-    milled: bool
     shears: bool
+
+    @property
+    def area(self) -> float:
+        """Of what meets, mm^2."""
+        return sum((x1 - x0) * (y1 - y0) for x0, y0, x1, y1 in self.faces.footprint.pads) if self.faces else 0.0
 
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
         """Bearing of finished surfaces (J7), and friction with class A's coefficient, none with an earthquake."""
-        if self.milled:
+        if faces := self.faces:
+            yield under.fixed("contact_pressure", "J7", "stress", lambda t: splices.contact_bearing(code, self.Fy, 1.0, t),
+                              lambda a, t: t("fp", "the largest, elastically, under N with M and Mw", faces.pressure(a), kind="stress", N=a.N,
+                                             M=a.M))  # fmt: skip
             yield under.fixed("contact_bearing", "J7", "force", lambda t: splices.contact_bearing(code, self.Fy, self.area, t),
                               lambda a, t: t("Pr", "max(-N, 0)", a.thrust, N=a.N))  # fmt: skip
         if self.shears:
-            yield under.state("contact_friction", "J3.9", "force", self._slides)
+            yield under.state("contact_friction", "J3.9", "force", lambda a, t: self._slides(code, a, t))
 
-    def _slides(self, actions: Actions, t: Trace) -> tuple[Any, Any]:
-        pressed = actions.thrust if self.milled else actions.thrust * 0.0
-        mu = bolts.FAYING["A"]
-        held = t("phi mu P", "0.75 x 0.30 of what presses, none with an earthquake", np.where(actions.shaken, 0.0, FRICTION_PHI * mu * pressed),
-                 kind="force", N=actions.N)  # fmt: skip
+    def _slides(self, code: Code, actions: Actions, t: Trace) -> tuple[Any, Any]:
+        pressed = actions.thrust if self.faces else actions.thrust * 0.0
+        mu, factor = bolts.FAYING["A"], code.factor("bolt")
+        words = "0.75 x 0.30 of what presses" if code.lrfd else "0.30 / 2.00 of what presses"
+        held = t("held", f"{words}, none with an earthquake", np.where(actions.shaken, 0.0, factor * mu * pressed), kind="force", N=actions.N)
         return t("Vr", "|V|", actions.shear), held

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
 
@@ -11,11 +11,12 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Bolt, Grade, HoleSize, Section
-from handrail.core.codes.aisc360 import Code, bolts
+from handrail.core.codes.aisc360 import Code, bolts, plates
 from handrail.core.codes.aisc360.prying import Pried, bolt_tension
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most
-from handrail.core.parts.bearing.footprint import Footprint
-from handrail.core.parts.bearing.rod_lines import clear, rod_lines
+from handrail.core.parts.bearing import Faces, Footprint, profile
+from handrail.core.parts.bearing.rod_lines import RodLine, clear, rod_lines
+from handrail.core.parts.face_bolts import LITTLE
 from handrail.core.trace import NULL, Trace
 
 FOUR = 4
@@ -24,7 +25,7 @@ FOUR = 4
 @dataclass(frozen=True)
 class EndPlates:
     """Two plates as `plate` says, `t` thick, with bolts at its points through holes of `hole`; `section` is the column whose wall is
-    farther from its bolts."""
+    farther from its bolts, of yield `wall_Fy` MPa."""
 
     section: Section
     plate: Footprint
@@ -33,6 +34,8 @@ class EndPlates:
     bolt: Bolt
     hole: HoleSize
     deformation: bool
+    wall_Fy: float
+    snug: bool = False
 
     @property
     def n(self) -> int:
@@ -40,33 +43,51 @@ class EndPlates:
         return len(self.plate.points)
 
     @cached_property
+    def lines(self) -> tuple[RodLine, ...]:
+        """Where the plate bends for each bolt."""
+        return tuple(rod_lines(self.plate, self.section))
+
+    @cached_property
     def pried(self) -> tuple[Pried, ...]:
         """Each bolt in its plate."""
         found = []
-        for point, line in zip(self.plate.points, rod_lines(self.plate, self.section), strict=True):
+        for point, line in zip(self.plate.points, self.lines, strict=True):
             b = max(line.lever - self.section.wall / 2, 0.0)
             a = min(self.plate.length / 2 - abs(point[0]), self.plate.width / 2 - abs(point[1]))
             found.append(Pried(self.t, self.grade.Fu, b, a, line.width, self.hole.along, self.bolt.d))
         return tuple(found)
 
+    @cached_property
+    def faces(self) -> Faces:
+        """The plates press on each other under the column's wall, and bolts pull: a thrust holds no bolt down, a moment turns them about the
+        wall that is pressed."""
+        return Faces(replace(self.plate, area=self.bolt.area, pads=profile(self.section)))
+
     def pulls(self, actions: Actions, t: Trace = NULL) -> np.ndarray:
-        """(..., bolts) N, at least 0: N, M and Mw as the bolts' places in a straight line give them, about their middle."""
-        xy = self.plate.xy - self.plate.xy.mean(axis=0)
-        Ix, Iy = (max(float((xy[:, k] ** 2).sum()), 1e-9) for k in (0, 1))
-        bent = np.abs(actions.M)[..., None] * np.abs(xy[:, 0]) / Ix + np.abs(actions.Mw)[..., None] * np.abs(xy[:, 1]) / Iy
-        return np.maximum(actions.N[..., None] / self.n + bent, 0.0)
+        """(..., bolts) N, at least 0: in balance with what presses under the wall."""
+        return self.faces.pulls(actions)
 
     def shears(self, actions: Actions) -> np.ndarray:
-        """Of each bolt, N: all alike."""
-        return actions.both_shears / self.n
+        """Of the bolt that takes most, N: V and Vw alike, T by their places about their middle."""
+        xy = self.plate.xy - self.plate.xy.mean(axis=0)
+        turned = float(np.linalg.norm(xy, axis=1).max(initial=0.0)) / max(float((xy**2).sum()), 1e-9)
+        return actions.both_shears / self.n + np.abs(actions.T) * turned
 
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
         """Tension with prying and shear, shear alone, bearing on the plates."""
         lines = under.trace()
         yield under.state("bolt_tension", code.clause("J3.7"), "force", lambda a, t: self._tension(code, a, t), lines)
+        if self.snug and not bolts.snug_in_tension(self.bolt):
+            little = LITTLE * self.bolt.Fnt * self.bolt.area
+            yield under.state("snug_in_tension", code.clause("J3.2"), "force",
+                              lambda a, t: (t("T", "the largest of a bolt", self.pulls(a).max(axis=-1), kind="force"), little), limit=True)  # fmt: skip
         shear = under.trace()
         rn = bolts.shear(code, self.bolt, 1, shear)
-        yield under.state("bolt_shear", code.clause("J3.7"), "force", lambda a, t: (t("Vr", "sqrt(V^2 + Vw^2)/n", self.shears(a)), rn), shear)
+        yield under.state("bolt_shear", code.clause("J3.7"), "force", lambda a, t: (t("Vr", "sqrt(V^2 + Vw^2)/n + |T| r/sum r^2", self.shears(a)), rn), shear)
+        wall = under.trace()
+        squashed = plates.tension_yield(code, self.wall_Fy, 1.0, wall)
+        yield under.state("wall_pressure", "J4.4", "stress", lambda a, t: (t("fp", "the largest under the wall, elastically", self.faces.pressure(a),
+                                                                             kind="stress", N=a.N, M=a.M), squashed), wall)  # fmt: skip
         bearing = under.trace()
         held = self._bearing(code, bearing)
         yield under.state("bolt_bearing_plate", code.clause("J3.11"), "force", lambda a, t: (self.shears(a), held), bearing)
@@ -82,7 +103,7 @@ class EndPlates:
         if t.on:
             k = int(np.ravel(worst)[0])
             self.pried[k].share(code, B, t)
-            t("T", f"of bolt {k + 1}: N/n + |M| x/sum x^2 + |Mw| y/sum y^2", np.ravel(pulls[..., k])[0], kind="force", N=actions.N, M=actions.M)
+            t("T", f"of bolt {k + 1}, in balance with what presses under the wall", np.ravel(pulls[..., k])[0], kind="force", N=actions.N, M=actions.M)
         return np.take_along_axis(pulls, worst, -1)[..., 0], np.take_along_axis(held, worst, -1)[..., 0]
 
     def _bearing(self, code: Code, t: Trace) -> float:

@@ -15,6 +15,7 @@ from handrail.core.catalogue import Bolt, Grade, HoleSize, Steel
 from handrail.core.codes.aisc360 import Code, plates, splices
 from handrail.core.codes.aisc360 import bolts as bolts_of
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never
+from handrail.core.parts.bolted_plies import threads
 from handrail.core.trace import NULL, Trace
 from handrail.core.units import INCH
 
@@ -139,7 +140,7 @@ class FlangeSide:
 
     def _shear(self, code: Code, t: Trace = NULL) -> float:
         rn = bolts_of.shear(code, self.bolt, self.plates.planes, t)
-        factor = self.reduced * (0.75 if self.length > bolts_of.END_LOADED_LIMIT else 1.0)
+        factor = self.reduced * (bolts_of.END_LOADED if self.length > bolts_of.END_LOADED_LIMIT else 1.0)
         return rn if factor == 1 else t("phi r_n", f"{factor:.3f} of it: fillers (J5.2), length over 38 in.", factor * rn, "J5.2")
 
     def _bearing(self, code: Code, t: Trace) -> float:
@@ -251,6 +252,9 @@ class FlangeSide:
             yield at_most("flange_max_pitch", "flange_bolts", self.pitch, bolts_of.max_spacing(min(self.plates.t, s.tf)), code.clause("J3.6"))
         yield never("flange_oversized_in_bearing", "flange_bolts", self.hole.type == "OVS" and not self.tightening.startswith("slip"),
                     "oversized holes need slip-critical bolts", code.clause("J3.3"))  # fmt: skip
+        outer = [self.plates.t, self.plates.inside[1] if self.plates.inside else s.tf]
+        yield from threads("flange_threads", self.bolt, self.plates.t + s.tf + (self.plates.inside[1] if self.plates.inside else 0.0), outer,
+                           bool(self.plates.inside))  # fmt: skip
         yield at_least("flange_gage_spacing", "flange_bolts", self.gage, bolts_of.min_spacing(d), near)
         yield at_least("flange_beam_edge", "flange", self.beam_edge, least, edges)
         yield at_least("flange_side_edge", "flange", (s.bf - self.gage) / 2, least, edges)

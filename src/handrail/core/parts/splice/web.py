@@ -3,13 +3,17 @@ middle; each piece's bolts take V with its lever from there."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from functools import cached_property
+from typing import Any
+
+import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Bolt, Grade, HoleSize, Steel
-from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.aisc360 import Code, plates
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, under_part
 from handrail.core.parts.beam_end import BeamEnd
 from handrail.core.parts.bolt_group import Grid
@@ -17,6 +21,9 @@ from handrail.core.parts.bolted_plies import FAR, BoltedPlies, Ply
 from handrail.core.parts.cope import Cope
 from handrail.core.parts.plate import BoltedPlate
 from handrail.core.parts.web_fastening import UNDERRUN, BoltedWeb
+from handrail.core.trace import Trace
+
+FREE = 1.2  # K of a plate whose ends may shift
 
 
 @dataclass(frozen=True)
@@ -88,10 +95,29 @@ class WebSide:
         for state in self.bolts.states(Under(code, "bolts", tracing), code):
             yield under_part(state, self._on_web)
         if with_plate:
-            for state in self.plate.states(Under(code, "plate", tracing), code):
+            plate = Under(code, "plate", tracing)
+            for state in self.plate.states(plate, code):
                 yield under_part(state, self._on_plate)
+            if self.plates == 1:
+                yield under_part(self._off_the_web(plate, code), self._on_plate)
         for state in self.web.states(Under(code, "web", tracing), code):
             yield under_part(state, self._on_web)
+
+    def _off_the_web(self, under: Under, code: Code) -> LimitState:
+        """One plate beside the web that is pressed is bent by N at half of both thicknesses, over its free length (J4.4, H1.1)."""
+        lines = under.trace()
+        e = (self.t + self.steel.section.tw) / 2
+        Pc = plates.compression(code, self.grade.Fy, self.depth * self.t, FREE * 2 * self.a, self.t / math.sqrt(12), lines)
+        Mc = plates.flexure_yield(code, self.grade.Fy, self.depth * self.t**2 / 4, lines)
+
+        def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
+            P = t("Pr", "max(-N, 0)", actions.thrust, N=actions.N)
+            bent = t("Mr", "Pr e", P * e, kind="moment", e=e)
+            share = P / Pc
+            both = np.where(share >= 0.2, share + 8 / 9 * bent / Mc, share / 2 + bent / Mc)
+            return t("u", "H1-1a, H1-1b", both, "H1.1", kind="number"), 1.0
+
+        return under.state("plate_off_the_web", "H1.1", "number", evaluate, lines)
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Bolts, edges, and the plate between the fillets, over half of that depth."""
@@ -103,7 +129,7 @@ class WebSide:
         yield from self.plate.rules()
         T = self.steel.section.T
         yield at_most("plate_between_fillets", "plate", self.depth, T)
-        yield at_least("plate_half_depth", "plate", self.depth, T / 2, "Manual Part 10")
+        yield at_least("plate_half_depth", "plate", self.depth, self.steel.section.most_T / 2, "Manual Part 10")
 
 
 def _shared(of_V: float, of_N: float) -> Callable[[Actions], Actions]:

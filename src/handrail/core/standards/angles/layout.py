@@ -174,7 +174,8 @@ class Angles(ShearEnd):
         pried = kind(self.t, self.grade.Fu, b, edge, tributary(b, self.of("pitch"), self.end, grid.rows), holes.along, self.bolt.d)
         side = grid.width / 2 + edge if self.n == 2 else edge
         ply = Ply("leg", self.t, self.grade.Fu, holes, side if self.n == 2 else FAR, side, half + self.end + drop(self.sizes), half + self.end, -1.0)
-        return self.face.bolts(ply, pried, self.of("beam_gauge") if self.on_beam else self.beam_weld.e, self.off)
+        found = self.face.bolts(ply, pried, self.of("beam_gauge") if self.on_beam else self.beam_weld.e, self.off)
+        return replace(found, plies=replace(found.plies, apart=self.n == 2))
 
     @cached_property
     def support_weld(self) -> ToeWelds | EllWeld:

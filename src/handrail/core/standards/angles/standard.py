@@ -126,6 +126,7 @@ def _declared(n: int, about: str) -> Standard:
         through=lambda sizes: text(sizes, "support_side") == "bolted",
         opposite=partial(judging.opposite, SHARED),
         acted=SHEAR_END.acted,
+        dropped=SHEAR_END.dropped,
         quantities=lambda situation, sizes: _layout(n, situation, sizes).quantities(),
         not_climbed=SHEAR_END.names,
     )

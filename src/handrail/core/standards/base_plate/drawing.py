@@ -48,30 +48,30 @@ def _plan(layout: Layout, letter: Letter, unit: str, t: float) -> View:
 
 def _concrete_in_plan(view: View, layout: Layout, half: float, wide: float) -> None:
     """Its near edges; one that is farther than the drawing goes is broken off."""
-    f = layout.foundation
-    (x0, x1), (y0, y1) = drawn_to(f.along, half), drawn_to(f.across, wide)
+    along, across = layout.edges
+    (x0, x1), (y0, y1) = drawn_to(along, half), drawn_to(across, wide)
     corners = {"left": ((-x0, -y0), (-x0, y1)), "right": ((x1, -y0), (x1, y1)), "low": ((-x0, -y0), (x1, -y0)), "high": ((-x0, y1), (x1, y1))}
-    given = {"left": f.along[0] == x0, "right": f.along[1] == x1, "low": f.across[0] == y0, "high": f.across[1] == y1}
+    given = {"left": along[0] == x0, "right": along[1] == x1, "low": across[0] == y0, "high": across[1] == y1}
     for side, line in corners.items():
         view.line("concrete", *line, style="outline" if given[side] else "break")
 
 
 def _column(view: View, layout: Layout) -> None:
     """The column cut through."""
-    s = layout.situation.supported.section
+    s, (cx, cy) = layout.situation.supported.section, layout.column
     if s.round:
-        view.shapes.append(Circle("column", (0, 0), s.d / 2, "cut"))
-        view.shapes.append(Circle("column", (0, 0), s.d / 2 - s.wall, "cut"))
+        view.shapes.append(Circle("column", (cx, cy), s.d / 2, "cut"))
+        view.shapes.append(Circle("column", (cx, cy), s.d / 2 - s.wall, "cut"))
     elif s.hollow:
-        view.box("column", -s.d / 2, -s.bf / 2, s.d / 2, s.bf / 2, "cut")
-        view.box("column", -s.d / 2 + s.wall, -s.bf / 2 + s.wall, s.d / 2 - s.wall, s.bf / 2 - s.wall, "cut")
+        for x, y in ((s.d / 2, s.bf / 2), (s.d / 2 - s.wall, s.bf / 2 - s.wall)):
+            view.box("column", cx - x, cy - y, cx + x, cy + y, "cut")
     else:
         x, b, w, tf = s.d / 2, s.bf / 2, s.tw / 2, s.tf
         half = [(x, -b), (x, b), (x - tf, b), (x - tf, w)]
         mirrored = [(-px, py) for px, py in reversed(half)]
         below = [(-px, -py) for px, py in half]  # round the outline
         points = [*half, *mirrored, *below[2:], *[(px, -py) for px, py in reversed(half)][:2]]
-        view.shapes.append(Shape("column", tuple(points), "cut"))
+        view.shapes.append(Shape("column", tuple((cx + px, cy + py) for px, py in points), "cut"))
 
 
 def _rods_in_plan(view: View, layout: Layout) -> None:
@@ -100,7 +100,7 @@ def _right(view: View) -> float:
 
 def _lengths(view: View, layout: Layout, letter: Letter) -> None:
     """Below everything: rods, plate, concrete."""
-    f, t, half = layout.foundation, view.lettering, layout.footprint.length / 2
+    along, t, half = layout.edges[0], view.lettering, layout.footprint.length / 2
     xs = sorted({round(x, 3) for x, _ in layout.placed.points})
     y = _low(view) - 1.6 * t
     low = -layout.footprint.width / 2
@@ -109,13 +109,16 @@ def _lengths(view: View, layout: Layout, letter: Letter) -> None:
     if len(xs) > 1:
         y -= 1.6 * t
     view.across((-half, low), (half, low), y, letter(2 * half), "plate_length")
-    if math.isfinite(sum(f.along)) and max(f.along) <= drawn_to(f.along, half + 2 * INCH)[0] + 1:
-        view.across((-f.along[0], low), (f.along[1], low), y - 1.6 * t, letter(sum(f.along)))
+    if cx := layout.column[0]:
+        y -= 1.6 * t
+        view.across((min(cx, 0.0), low), (max(cx, 0.0), low), y, letter(abs(cx)), "offset_along")
+    if math.isfinite(sum(along)) and max(along) <= drawn_to(along, half + 2 * INCH)[0] + 1:
+        view.across((-along[0], low), (along[1], low), y - 1.6 * t, letter(sum(along)))
 
 
 def _widths(view: View, layout: Layout, letter: Letter) -> None:
     """Right of everything, as the lengths."""
-    f, t, wide = layout.foundation, view.lettering, layout.footprint.width / 2
+    across, t, wide = layout.edges[1], view.lettering, layout.footprint.width / 2
     ys = sorted({round(y, 3) for _, y in layout.placed.points})
     x, right = _right(view) + 1.6 * t, layout.footprint.length / 2
     texts = [letter(b - a) for a, b in zip(ys, ys[1:], strict=False)]
@@ -124,9 +127,12 @@ def _widths(view: View, layout: Layout, letter: Letter) -> None:
     if texts:
         x += max(view.width(text) for text in texts) + 1.8 * t
     view.upright((right, -wide), (right, wide), x, letter(2 * wide), "plate_width", wide - 0.8 * t if texts else None)
-    if math.isfinite(sum(f.across)) and max(f.across) <= drawn_to(f.across, wide + 2 * INCH)[0] + 1:
+    if cy := layout.column[1]:
         x += view.width(letter(2 * wide)) + 1.8 * t
-        view.upright((right, -f.across[0]), (right, f.across[1]), x, letter(sum(f.across)), "", f.across[1] - 0.8 * t)
+        view.upright((right, min(cy, 0.0)), (right, max(cy, 0.0)), x, letter(abs(cy)), "offset_across")
+    if math.isfinite(sum(across)) and max(across) <= drawn_to(across, wide + 2 * INCH)[0] + 1:
+        x += view.width(letter(2 * wide)) + 1.8 * t
+        view.upright((right, -across[0]), (right, across[1]), x, letter(sum(across)), "", across[1] - 0.8 * t)
 
 
 def _notes(view: View, layout: Layout, letter: Letter) -> None:
@@ -149,8 +155,9 @@ def _notes(view: View, layout: Layout, letter: Letter) -> None:
         y += 1.6 * t
     left = min(p[0] for s_ in view.shapes if isinstance(s_, Shape) for p in s_.points) - 1.2 * t
     high, low = _free(layout, t)
-    view.note((-s.d / 2 * _reach(s, high), high), (left, high - 0.36 * t), s.name, "column", "end")
-    view.note((-s.d / 2 * _reach(s, low), low), (left, low - 0.36 * t), layout.choice("electrode"), "weld", "end", letter(layout.of("weld_size")))
+    cx, cy = layout.column
+    view.note((cx - s.d / 2 * _reach(s, high), cy + high), (left, cy + high - 0.36 * t), s.name, "column", "end")
+    view.note((cx - s.d / 2 * _reach(s, low), cy + low), (left, cy + low - 0.36 * t), layout.choice("electrode"), "weld", "end", letter(layout.of("weld_size")))
 
 
 def _reach(section: Section, y: float) -> float:
@@ -160,7 +167,7 @@ def _reach(section: Section, y: float) -> float:
 
 def _free(layout: Layout, t: float) -> tuple[float, float]:
     """Two heights on the column's left face, apart from each other, whose leaders miss the rods there and their names."""
-    s, rods = layout.situation.supported.section, [y for x, y in layout.placed.points if x < 0]
+    s, rods = layout.situation.supported.section, [y - layout.column[1] for x, y in layout.placed.points if x < layout.column[0]]
     half = (s.d if s.round else s.bf) / 2
     places = [half * k / 10 for k in range(-9, 10)]
 
@@ -175,14 +182,14 @@ def _free(layout: Layout, t: float) -> tuple[float, float]:
 def _breakout(layout: Layout, letter: Letter, unit: str, t: float) -> View:
     """What breaks out with all rods, in plan: 1.5 hef about them, no farther than the concrete goes."""
     view = View(f"Breakout, plan{unit}", t)
-    f, reach = layout.foundation, CONE * layout.of("embedment")
+    (along, across), reach = layout.edges, CONE * layout.of("embedment")
     xs, ys = [p[0] for p in layout.placed.points], [p[1] for p in layout.placed.points]
     own = (min(xs) - reach, min(ys) - reach, max(xs) + reach, max(ys) + reach)
-    box = (max(own[0], -f.along[0]), max(own[1], -f.across[0]), min(own[2], f.along[1]), min(own[3], f.across[1]))
+    box = (max(own[0], -along[0]), max(own[1], -across[0]), min(own[2], along[1]), min(own[3], across[1]))
     margin = 0.12 * (own[2] - own[0])
-    ends = (max(-f.along[0], own[0] - margin), max(-f.across[0], own[1] - margin), min(f.along[1], own[2] + margin), min(f.across[1], own[3] + margin))
-    lines = (((0, 1), (0, 3), f.along[0] == -ends[0]), ((2, 1), (2, 3), f.along[1] == ends[2]),
-             ((0, 1), (2, 1), f.across[0] == -ends[1]), ((0, 3), (2, 3), f.across[1] == ends[3]))  # fmt: skip
+    ends = (max(-along[0], own[0] - margin), max(-across[0], own[1] - margin), min(along[1], own[2] + margin), min(across[1], own[3] + margin))
+    lines = (((0, 1), (0, 3), along[0] == -ends[0]), ((2, 1), (2, 3), along[1] == ends[2]),
+             ((0, 1), (2, 1), across[0] == -ends[1]), ((0, 3), (2, 3), across[1] == ends[3]))  # fmt: skip
     for a, b, edge in lines:
         view.line("concrete", (ends[a[0]], ends[a[1]]), (ends[b[0]], ends[b[1]]), style="outline" if edge else "break")
     view.box("breakout", *box, "hidden")

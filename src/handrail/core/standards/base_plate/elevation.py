@@ -35,8 +35,13 @@ class Side:
         return (s.d if self.axis == ALONG or s.round else s.bf) / 2
 
     @property
+    def middle(self) -> float:
+        """Of the column, from the plate's."""
+        return self.layout.column[self.axis]
+
+    @property
     def edges(self) -> tuple[float, float]:
-        return (self.layout.foundation.along, self.layout.foundation.across)[self.axis]
+        return self.layout.edges[self.axis]
 
     @property
     def ends(self) -> tuple[float, float]:
@@ -82,13 +87,15 @@ def _column_up(view: View, side: Side, top: float) -> None:
     s, x = side.layout.situation.supported.section, side.column
     high = top + 0.8 * s.d
     for way in (-1, 1):
-        view.line("column", (way * x, top), (way * x, high))
+        outer = side.middle + way * x
+        view.line("column", (outer, top), (outer, high))
         if side.axis == ALONG or s.hollow:
-            inner = way * (x - (s.wall if s.hollow else s.tf))
+            inner = side.middle + way * (x - (s.wall if s.hollow else s.tf))
             view.line("column", (inner, top), (inner, high), style="hidden" if s.hollow else "outline")
         else:
-            view.line("column", (way * s.tw / 2, top), (way * s.tw / 2, high), style="hidden")
-    view.line("column", (-x - 15, high), (x + 15, high), style="break")
+            web = side.middle + way * s.tw / 2
+            view.line("column", (web, top), (web, high), style="hidden")
+    view.line("column", (side.middle - x - 15, high), (side.middle + x + 15, high), style="break")
 
 
 def _rods_down(view: View, side: Side, top: float) -> None:
@@ -122,10 +129,10 @@ def _rods_down(view: View, side: Side, top: float) -> None:
 
 def _lug(view: View, side: Side) -> None:
     lug = side.layout.lug
-    half = lug.t / 2 if side.axis in lug.ways else lug.width / 2
+    half, at = lug.t / 2 if side.axis in lug.ways else lug.width / 2, side.middle
     if len(lug.ways) > 1:  # the other of two crossed plates behind
-        view.box("lug", -lug.width / 2, -lug.depth, lug.width / 2, side.layout.of("grout"), "hidden")
-    view.box("lug", -half, -lug.depth, half, side.layout.of("grout"), "cut")
+        view.box("lug", at - lug.width / 2, -lug.depth, at + lug.width / 2, side.layout.of("grout"), "hidden")
+    view.box("lug", at - half, -lug.depth, at + half, side.layout.of("grout"), "cut")
 
 
 def _levels(view: View, side: Side, letter: Letter, top: float, deep: float) -> None:
@@ -141,7 +148,7 @@ def _levels(view: View, side: Side, letter: Letter, top: float, deep: float) -> 
     concrete = f"{f.kind}, {letter(f.thickness)} thick"
     s = layout.situation.supported.section
     high = max(p[1] for s_ in view.shapes if isinstance(s_, Shape) for p in s_.points)
-    view.note((side.column, top + 0.62 * s.d), (half + t, high - 0.2 * t), s.name, "column")
+    view.note((side.middle + side.column, top + 0.62 * s.d), (half + t, high - 0.2 * t), s.name, "column")
     view.note((half, top - 0.3 * layout.of("plate_thickness")), (half + 2 * t, top + max(3.2 * t, 0.35 * s.d)),
               f"PL {letter(layout.of('plate_thickness'))}", "plate_thickness")  # fmt: skip
     view.note(None, ((left + right) / 2, -deep - 1.6 * t), concrete, "concrete", "middle")

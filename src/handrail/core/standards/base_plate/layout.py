@@ -7,21 +7,27 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import cached_property
 
+import numpy as np
+
+from handrail.core.actions import Actions
 from handrail.core.catalogue import Rod, bars, electrode, grade, rod
 from handrail.core.codes import aci318
 from handrail.core.codes.aci318.code import concrete_modulus
 from handrail.core.codes.aci318.installed import STRONGEST
+from handrail.core.codes.aci318.lugs import MU_GROUT, MU_STEEL
 from handrail.core.codes.aisc360 import Code, bases
 from handrail.core.codes.aisc360.code import E
-from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most
 from handrail.core.parts.anchors import AnchorGroup, Concrete
 from handrail.core.parts.anchors.anchorage import Anchorage
 from handrail.core.parts.anchors.installed import Installed
 from handrail.core.parts.anchors.placing import Placed
 from handrail.core.parts.anchors.reinforcement import Reinforcement
+from handrail.core.parts.anchors.steel import RodSteel
 from handrail.core.parts.anchors.washers import Washers
 from handrail.core.parts.bearing import BasePlate, Footprint, Seat
-from handrail.core.parts.bearing.rod_lines import clear
+from handrail.core.parts.bearing.base_plate import NOT_BOTH
+from handrail.core.parts.bearing.rod_lines import clear, from_column
 from handrail.core.parts.column_weld import ColumnWeld
 from handrail.core.parts.friction import Friction
 from handrail.core.parts.shear_lug import ShearLug
@@ -32,7 +38,6 @@ from handrail.core.standards.quantities import Quantities, plate
 from handrail.core.standards.situation import Foundation
 from handrail.core.units import INCH
 
-LITTLE = 0.001  # of the column's yield moment: what a hinge's noise may be
 WRENCH = INCH / 4
 WAYS = {"along": (0,), "across": (1,), "both": (0, 1)}
 
@@ -60,15 +65,26 @@ class Layout(LaidOut):
     @cached_property
     def footprint(self) -> Footprint:
         """The plate as the concrete feels it."""
-        f = self.foundation
-        return Footprint(self.of("plate_length"), self.of("plate_width"), self.placed.points, self.rod.area, f.along, f.across)
+        along, across = self.edges
+        return Footprint(self.of("plate_length"), self.of("plate_width"), self.placed.points, self.rod.area, along, across, self.foundation.thickness)
+
+    @property
+    def column(self) -> tuple[float, float]:
+        """Where the column's middle stands, from the plate's."""
+        return -self.of("offset_along"), -self.of("offset_across")
+
+    @property
+    def edges(self) -> tuple[tuple[float, float], tuple[float, float]]:
+        """Of the concrete, along and across, from the plate's middle to the minus and the plus side."""
+        f, (x, y) = self.foundation, self.column
+        return (f.along[0] - x, f.along[1] + x), (f.across[0] - y, f.across[1] + y)
 
     @cached_property
     def group(self) -> AnchorGroup:
         """The rods in the concrete."""
         f = self.foundation
         fc = min(f.fc, STRONGEST) if self.installed else f.fc
-        concrete = Concrete(fc, f.thickness, f.along, f.across, f.cracked, self.choice("supplementary") == "provided")
+        concrete = Concrete(fc, f.thickness, *self.edges, f.cracked, self.choice("supplementary") == "provided")
         return AnchorGroup(self.placed.points, self.rod, self.of("embedment"), concrete, bool(self.of("grout")),
                            self.choice("washers") == "welded", self.situation.seismic, self.installed)  # fmt: skip
 
@@ -84,9 +100,9 @@ class Layout(LaidOut):
 
     def seat(self, code: Code) -> Seat:
         """How it rests, on concrete at its limit by `code`."""
-        s, Fy, fc = self.situation.supported.section, self.situation.supported.grade.Fy, self.foundation.fc
+        fc = self.foundation.fc
         limit = bases.bearing_limit(code, fc, self.footprint.confinement())
-        return Seat(self.footprint, limit, self.choice("bearing_method"), concrete_modulus(fc), E, (LITTLE * Fy * s.Sx, LITTLE * Fy * s.Sy),
+        return Seat(self.footprint, limit, self.choice("bearing_method"), concrete_modulus(fc), E, self.column,
                     self.lug.lever if self.path == "lug" else 0.0)  # fmt: skip
 
     @property
@@ -98,7 +114,8 @@ class Layout(LaidOut):
     def lug(self) -> ShearLug:
         """The lug under the plate, where that is the path."""
         return ShearLug(self.of("lug_width"), self.of("lug_depth"), self.of("lug_thickness"), grade(self.choice("plate_grade")), self.of("grout"),
-                        self.of("lug_weld"), electrode(self.choice("electrode")), WAYS[self.choice("lug_way")], self.footprint, self.group)  # fmt: skip
+                        self.of("lug_weld"), electrode(self.choice("electrode")), WAYS[self.choice("lug_way")], self.footprint, self.group,
+                        self.column)  # fmt: skip
 
     def plate(self, code: Code) -> BasePlate:
         """The plate under `code`."""
@@ -114,7 +131,7 @@ class Layout(LaidOut):
     @property
     def washers(self) -> Washers:
         """The plate washers that hand the shear to the rods."""
-        return Washers(self.rod, self.group.n, self.of("washer"), self.rod.washer_thickness, self.of("washer_weld"), grade("A36"),
+        return Washers(self.rod, self.anchorage().largest_shear, self.of("washer"), self.rod.washer_thickness, self.of("washer_weld"), grade("A36"),
                        electrode(self.choice("electrode")))  # fmt: skip
 
     def _bars(self, kind: str) -> Reinforcement | None:
@@ -151,19 +168,33 @@ class Layout(LaidOut):
         yield erection(found, self.situation.supported.section, code, "anchors", BASE)
 
     def _states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
+        if self.choice("bearing_method") == "block":  # what rests on it has no answer where the block has none
+            yield from (replace(state, unknown=NOT_BOTH) for state in self._by_part(code, tracing))
+        else:
+            yield from self._by_part(code, tracing)
+
+    def _by_part(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         fc, concrete = self.foundation.fc, Under(aci318.CODE, "anchors", tracing)
         yield from self.plate(code).states(Under(code, "plate", tracing), code, fc)
         if not code.lrfd:  # the concrete is judged by strength combinations besides
             strength = _strength(code)
             for state in self.plate(strength).bearing(Under(aci318.CODE, "plate", tracing), strength, fc):
                 yield replace(state, check=f"concrete_{state.check}", clause="22.8.3")
-        yield from self.anchorage().states(concrete, aci318.CODE)
+        anchorage, seat = self.anchorage(), self.seat(code)
+        yield from anchorage.states(concrete, aci318.CODE)
+
+        def pulls(actions: Actions) -> np.ndarray:
+            return seat.rest(actions).tensions
+
+        if not (self.installed and self.installed.steel_tension):
+            yield from RodSteel(self.rod, pulls, anchorage.largest_shear if self.path == "anchors" else None).states(Under(code, "anchors", tracing), code)
         yield from self.weld.states(Under(code, "weld", tracing), code)
+        yield self.weld.at_rods(Under(code, "weld", tracing), code, pulls, self.plate(code).lines)
         if self.path == "anchors":
             yield from self.washers.states(Under(code, "washers", tracing), code)
         if self.path == "friction":
-            area = self.footprint.length * self.footprint.width
-            yield from Friction(self.of("friction"), area, fc).states(Under(aci318.CODE, "plate", tracing), aci318.CODE)
+            strong = self.seat(_strength(code))
+            yield from Friction(self.of("friction"), strong, fc).states(Under(aci318.CODE, "plate", tracing), aci318.CODE)
         if self.path == "lug":
             yield from self.lug.concrete(Under(aci318.CODE, "lug", tracing), aci318.CODE)
             yield from self.lug.steel(Under(code, "lug", tracing), code)
@@ -177,12 +208,16 @@ class Layout(LaidOut):
         yield from self.weld.rules(self.of("plate_thickness"))
         if self.path == "anchors":
             yield from self.washers.rules()
+        if self.path == "friction":
+            most = MU_GROUT if self.of("grout") else MU_STEEL
+            yield at_most("friction_most", "plate", self.of("friction"), most, "ACI 318-19 22.9.4.2, Design Guide 1", "number")
         if self.path == "lug":
             yield from self.lug.rules()
 
     def _around_the_column(self) -> Iterator[DetailingRule]:
         """Washers and a wrench clear the column and its weld; a washer covers its hole."""
-        room = min((clear(self.situation.supported.section, p) for p in self.placed.points), default=math.inf)
+        section = self.situation.supported.section
+        room = min((clear(section, from_column(p, self.column)) for p in self.placed.points), default=math.inf)
         yield at_least("anchor_clear_of_column", "anchors", room, self.of("weld_size") + self.of("washer") / 2, "Manual Part 14")
         yield at_least("anchor_wrench", "anchors", room, self.rod.flats / math.sqrt(3) + WRENCH, "Manual Part 7")
         if self.choice("nuts") == "levelling":

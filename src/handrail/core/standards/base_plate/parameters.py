@@ -22,6 +22,9 @@ WAYS = ("along", "across", "both")
 NUTS = ("one", "lock", "levelling")
 
 PARAMETERS = (
+    Parameter("offset_along", "length", "Plate off the column, along", "From the column's middle to the plate's, + towards the plus side of its depth",
+              "0 in", low=-1500, high=1500),
+    Parameter("offset_across", "length", "Plate off the column, across", "The same across its depth", "0 in", low=-1500, high=1500),
     Parameter("plate_length", "length", "Plate length", "Along the column's depth", None, low=50, high=3000),
     Parameter("plate_width", "length", "Plate width", "Across the column's depth", None, low=50, high=3000),
     Parameter("plate_thickness", "length", "Plate thickness", "", "1 in", low=6, high=300),
@@ -121,14 +124,14 @@ def _past(sizes: Sizes) -> float:
 
 
 def _plate_length(situation: Situation, sizes: Sizes) -> float:
-    return up_to(situation.supported.section.d + 2 * _past(sizes), INCH)
+    return up_to(situation.supported.section.d + 2 * (_past(sizes) + abs(length(sizes, "offset_along"))), INCH)
 
 
 def _plate_width(situation: Situation, sizes: Sizes) -> float:
-    s = situation.supported.section
+    s, off = situation.supported.section, 2 * abs(length(sizes, "offset_across"))
     if s.hollow:
-        return up_to((s.d if s.round else s.bf) + 2 * _past(sizes), INCH)
-    return up_to(s.bf + 2 * INCH, INCH)
+        return up_to((s.d if s.round else s.bf) + 2 * _past(sizes) + off, INCH)
+    return up_to(s.bf + 2 * INCH + off, INCH)
 
 
 def _spacing(of: str) -> Rule:

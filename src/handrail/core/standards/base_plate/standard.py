@@ -10,13 +10,14 @@ from handrail.core.catalogue.anchors import next_rod
 from handrail.core.codes.aci318.installed import DEEPEST
 from handrail.core.codes.aisc360 import Code
 from handrail.core.limit_state import LimitState
+from handrail.core.parts.bearing.rod_lines import from_column
 from handrail.core.standards.base_plate.drawing import draw
 from handrail.core.standards.base_plate.figures import figures
 from handrail.core.standards.base_plate.layout import Layout
 from handrail.core.standards.base_plate.parameters import PARAMETERS, complete, rods
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text, up_to
-from handrail.core.standards.standard import Examined, Move, Negligible, Standard, larger, more_of, one_more
+from handrail.core.standards.standard import Examined, Move, Standard, larger, more_of, one_more
 from handrail.core.standards.stated import BASE
 from handrail.core.units import INCH, show
 
@@ -25,7 +26,6 @@ WIDER = (0, 1, 2, 3, 4, 5, 6, 8, 10, 12)  # in., past the least plate
 WELDS = (0, 1, 2, 3, 4, 6, 8)  # sixteenths, past the least weld
 DEEPER = (12, 15, 18, 21, 25, 30)  # diameters
 LUG = ("lug_width", "lug_thickness", "lug_weld")
-WEAK = 0.01
 
 
 def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
@@ -65,6 +65,9 @@ def _notes(layout: Layout, code: Code) -> Iterator[str]:
     words = {"auto": "block of even pressure where moment is about one axis in every combination, else plane of strain",
              "block": "block of even pressure (Design Guide 1)", "strain": "plane of strain, concrete elastic up to its limit"}  # fmt: skip
     yield f"bearing by {words[method]}"
+    if any(layout.column):
+        along, across = (show(-v, "length") for v in layout.column)
+        yield f"the plate's middle stands {along} along and {across} across from the column's: N turns it, and shear turns what holds it"
     yield f"shear by {layout.path}" + (": all rods alike, their washers (A36) welded" if layout.path == "anchors" else "")
     if anchors := layout.installed:
         yield anchors.says
@@ -91,7 +94,8 @@ def _notes(layout: Layout, code: Code) -> Iterator[str]:
 def _stiffness(layout: Layout) -> Iterator[str]:
     """What to tell the analyst where the base is not built as it was modelled."""
     s = layout.situation.supported.section
-    within = all(abs(x) < s.d / 2 and abs(y) < max(s.bf, s.d if s.round else 0.0) / 2 for x, y in layout.placed.points)
+    places = [from_column(p, layout.column) for p in layout.placed.points]
+    within = all(abs(x) < s.d / 2 and abs(y) < max(s.bf, s.d if s.round else 0.0) / 2 for x, y in places)
     if layout.situation.fixity == "pinned" and not within:
         yield "tell the analyst: modelled pinned, but rods outside the column make this base stiff"
     if layout.situation.fixity == "fixed" and within:
@@ -101,12 +105,6 @@ def _stiffness(layout: Layout) -> Iterator[str]:
 def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
     """Every limit state of the sized base."""
     return list(Layout(situation, sizes).states(code, tracing))
-
-
-def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
-    """Torsion counts from 1 % of the weak-axis yield moment."""
-    s = situation.supported.section
-    return {"T": Negligible("moment", WEAK * situation.supported.grade.Fy * min(s.Sx, s.Sy))}
 
 
 def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, list[dict[str, Value]]]:
@@ -235,13 +233,13 @@ BASE_PLATE = Standard(
     title="Base plate",
     help="A plate shop-welded to the column's foot, on grout and concrete, held by anchor rods",
     framings=("column_base",),
-    carries=("N", "V", "Vw", "M", "Mw"),
+    carries=("N", "V", "Vw", "M", "Mw", "T"),
     parameters=PARAMETERS,
     complete=complete,
     examine=examine,
     strengths=strengths,
     draw=draw,
-    negligible=negligible,
+    negligible=lambda situation, sizes: {},
     moves=MOVES,
     brief=("plate_length", "plate_width", "plate_thickness", "rod", "embedment"),
     summary=summary,
@@ -251,5 +249,6 @@ BASE_PLATE = Standard(
     advice=ADVICE,
     figures=figures,
     acted=BASE.acted,
+    dropped=BASE.dropped,
     not_climbed=BASE.names,
 )

@@ -11,8 +11,10 @@ from handrail.core.codes.aisc360 import Code, splices
 from handrail.core.limit_state import DetailingRule, LimitState, at_least, never
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.splice import FlangePlates, FlangeSide, WebSide
+from handrail.core.standards.beam_splice.parameters import thickest_filler
 from handrail.core.standards.laid_out import LaidOut
 from handrail.core.standards.quantities import Quantities, plate
+from handrail.core.standards.tightened import pretensioned
 from handrail.core.units import INCH, show
 
 FAR_SIDE = "_far"  # of a check on the piece that holds the other
@@ -106,6 +108,7 @@ class Layout(LaidOut):
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Every detailing rule, of both pieces where they differ."""
+        yield from pretensioned(self.sizes, code)
         for k, steel in enumerate(self.pieces if not self.alike else self.pieces[:1]):
             found = list(self.web(steel).rules(code))
             if self.flanged:
@@ -119,6 +122,9 @@ class Layout(LaidOut):
         plain = self.choice("fillers") == "plain"
         yield never("fillers_developed", "fillers", plain and most > splices.THICKEST + SAME, f"fillers of {show(most, 'length')} are over 3/4 in: "
                     "develop them beyond the splice", "J5.2")  # fmt: skip
+        if self.choice("fillers") == "developed":
+            filler, beside = thickest_filler(self.situation, self.sizes)
+            yield at_least("filler_rows", "fillers", self.of("filler_rows"), splices.bolts_beyond(self.of("flange_rows"), filler, beside), "J5.2a", "number")
         if self.flange_plates.inside:
             room = self.pieces[0].section.T
             yield at_least("web_plate_clear_of_inside_plates", "plate", (room - self.of("plate_depth")) / 2, 0.0)
@@ -136,7 +142,7 @@ class Layout(LaidOut):
             long = 2 * (reach + (self.of("flange_rows") - 1) * self.of("flange_pitch") + self.of("flange_end_distance"))
             steel += 2 * plate(own.t, own.width, long) + (4 * plate(own.inside[1], own.inside[0], long) if own.inside else 0.0)
             steel += sum(plate(filler, own.width, long / 2) for filler in self.flange_fillers if filler > FILLED)
-            bolts += 8 * int(self.of("flange_rows"))
+            bolts += 8 * int(self.of("flange_rows")) + 4 * int(self.of("filler_rows"))
         return Quantities(0, bolts, steel, ())
 
     def notes(self) -> Iterator[str]:

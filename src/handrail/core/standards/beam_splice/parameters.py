@@ -6,15 +6,18 @@ import math
 
 from handrail.core.catalogue import bolt
 from handrail.core.catalogue.bolts import HOLE_TYPES
+from handrail.core.codes.aisc360 import splices
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
 from handrail.core.standards.stated import BEAM_FLANGE, BEAM_WEB
+from handrail.core.standards.tightened import PRETENSION
 from handrail.core.units import INCH, KIP
 
 WEB = (
     Parameter("bolt", "bolt", "Bolt", "Diameter, group and threads", "3/4 A325-N"),
     Parameter("tightening", "choice", "Tightening", "Snug tight, pretensioned, or slip-critical with faying surface A or B", "pretensioned",
               ("snug", "pretensioned", "slip_a", "slip_b")),
+    PRETENSION,
     Parameter("hole", "hole", "Hole in plates", "STD, OVS, or a slot across (SSLT, LSLT) or along (SSLP, LSLP) the shear", "STD", HOLE_TYPES),
     Parameter("web_hole", "hole", "Hole in web", "As for the plates", "STD", HOLE_TYPES),
     Parameter("rows", "count", "Rows", "Web bolts in a vertical line", None, low=1, high=24),
@@ -46,6 +49,8 @@ FLANGE = (
     Parameter("flange_end_distance", "length", "Flange end distance", "Last bolt to the plate's end", None, low=5, high=200),
     Parameter("flange_plate_width", "length", "Flange plate width", "", None, low=20, high=1000),
     Parameter("flange_plate_thickness", "length", "Flange plate thickness", "", "1/2 in", low=3, high=100),
+    Parameter("filler_rows", "count", "Rows beyond the splice", "Of bolts that hold a developed filler of each flange, on its own length (J5.2)", None, low=0,
+              high=24),
     Parameter("inside_plates", "choice", "Inside plates", "A pair inside each flange as well, so that bolts are in double shear", "none",
               ("none", "provided")),
     Parameter("inside_plate_width", "length", "Inside plate width", "Of each", None, low=10, high=500),
@@ -65,14 +70,14 @@ def complete_flange(situation: Situation, given: Sizes) -> Sizes:
     return completed(BOTH, FOLLOWS | FLANGE_FOLLOWS, situation, given)
 
 
-def lesser_T(situation: Situation) -> float:
-    """Between the fillets of the shallower web, mm."""
-    return min(situation.supported.section.T, situation.carrier.section.T)
+def largest_T(situation: Situation) -> float:
+    """The largest clear depth that either web can have, mm: plates are half of it at least."""
+    return max(situation.supported.section.most_T, situation.carrier.section.most_T)
 
 
 def _rows(situation: Situation, sizes: Sizes) -> float:
     """As many as fill half of T with their end distances, two at least."""
-    half = lesser_T(situation) / 2 - 2 * length(sizes, "end_distance")
+    half = largest_T(situation) / 2 - 2 * length(sizes, "end_distance")
     return max(2, math.ceil(half / length(sizes, "pitch") - 1e-6) + 1)
 
 
@@ -106,6 +111,20 @@ def _inside_width(situation: Situation, sizes: Sizes) -> float:
     return max(math.floor(room / (INCH / 4) + 1e-6) * INCH / 4, INCH)
 
 
+def thickest_filler(situation: Situation, sizes: Sizes) -> tuple[float, float]:
+    """(filler, flange beside it) of the shallower piece, mm: all of the difference on one side where tops are in line."""
+    pieces = sorted((p.section for p in (situation.supported, situation.carrier)), key=lambda s: s.d)
+    apart = pieces[1].d - pieces[0].d
+    return (apart if "align" in sizes and text(sizes, "align") == "top" else apart / 2), pieces[0].tf
+
+
+def _filler_rows(situation: Situation, sizes: Sizes) -> float:
+    """What develops the thickest filler, none where it is plain."""
+    if text(sizes, "fillers") == "plain":
+        return 0.0
+    return math.ceil(splices.bolts_beyond(length(sizes, "flange_rows"), *thickest_filler(situation, sizes)) - 1e-6)
+
+
 FOLLOWS: dict[str, Rule] = {
     "end_distance": lambda situation, s: max(1.25 * INCH, up_to(bolt(text(s, "bolt")).min_edge, INCH / 4)),
     "edge_distance": _edge,
@@ -114,6 +133,7 @@ FOLLOWS: dict[str, Rule] = {
     "plate_depth": lambda situation, s: (int(s["rows"].value) - 1) * length(s, "pitch") + 2 * length(s, "end_distance"),
 }
 FLANGE_FOLLOWS: dict[str, Rule] = {
+    "filler_rows": _filler_rows,
     "flange_gage": _gage,
     "flange_end_distance": _flange_edge,
     "flange_plate_width": _width,

@@ -12,7 +12,7 @@ from handrail.core.limit_state import LimitState
 from handrail.core.standards.beam_splice.drawing import draw
 from handrail.core.standards.beam_splice.figures import figures
 from handrail.core.standards.beam_splice.layout import FAR_SIDE, Layout
-from handrail.core.standards.beam_splice.parameters import BOTH, WEB_ALONE, complete_flange, complete_web, lesser_T
+from handrail.core.standards.beam_splice.parameters import BOTH, WEB_ALONE, complete_flange, complete_web
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Examined, Move, Negligible, Standard, larger, more_of, one_more
@@ -79,7 +79,7 @@ def bolts_from(name: str, sizes: Sizes) -> list[dict[str, Value]]:
 
 def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, list[dict[str, Value]]]:
     """What climbs: rows, plates and bolts of the web; of the flanges where there are plates on them."""
-    most = max(2, int((lesser_T(situation) - 2 * length(sizes, "end_distance")) // length(sizes, "pitch")) + 1)
+    most = max(2, int((min(situation.supported.section.T, situation.carrier.section.T) - 2 * length(sizes, "end_distance")) // length(sizes, "pitch")) + 1)
     least = min(int(length(sizes, "rows")), most)
     found: dict[str, list[dict[str, Value]]] = {
         "rows": [{"rows": n} for n in range(least, most + 1)],
@@ -165,6 +165,7 @@ BEAM_WEB_SPLICE = Standard(
     advice=ADVICE,
     figures=figures,
     acted=BEAM_WEB.acted,
+    dropped=BEAM_WEB.dropped,
     not_climbed=BEAM_WEB.names,
 )
 BEAM_FLANGE_SPLICE = Standard(
@@ -188,5 +189,6 @@ BEAM_FLANGE_SPLICE = Standard(
     advice=ADVICE,
     figures=figures,
     acted=BEAM_FLANGE.acted,
+    dropped=BEAM_FLANGE.dropped,
     not_climbed=BEAM_FLANGE.names,
 )

@@ -16,12 +16,15 @@ def figures(situation: Situation, sizes: Sizes, code: Code, actions: Actions) ->
     """One connection's actions, (1, combinations). M > 0 pulls the flange on the plus side of the depth."""
     layout = Layout(situation, sizes)
     side = layout.flange(layout.pieces[0])
-    lever = side.bolt_lever if layout.plated else layout.grooves.depth - layout.grooves.t
-    bent, weak = actions.M / lever, (np.abs(actions.Mw) + np.abs(actions.Vw) * side.bolt_eccentricity) / side.gage
-    flanges = [("plus flange", actions.N / 2 + bent + weak), ("minus flange", actions.N / 2 - bent + weak)]
-    if layout.milled:  # what presses goes through contact
-        flanges = [(name, np.maximum(values, 0.0)) for name, values in flanges]
+    if layout.faces:  # what presses goes through contact
+        ties, plus = layout.faces.pulls(actions), layout.faces.footprint.xy[:, 0] > 0
+        pulls = [ties[..., plus].sum(axis=-1), ties[..., ~plus].sum(axis=-1)]
+        flanges, contact = [("plus flange", pulls[0]), ("minus flange", pulls[1])], actions.N - pulls[0] - pulls[1]
+    else:
+        lever = side.bolt_lever if layout.plated else layout.grooves.depth - layout.grooves.t
+        bent, weak = actions.M / lever, (np.abs(actions.Mw) + np.abs(actions.Vw) * side.bolt_eccentricity) / side.gage
+        flanges, contact = [("plus flange", actions.N / 2 + bent + weak), ("minus flange", actions.N / 2 - bent + weak)], actions.N * 0.0
     where = "web plates, shear" if layout.webbed else "contact, shear"
-    found = [*flanges, ("contact", np.minimum(actions.N, 0.0) if layout.milled else actions.N * 0.0), (where, actions.V),
+    found = [*flanges, ("contact", contact), (where, actions.V),
              ("flange bolts, shear", actions.Vw)]  # fmt: skip
     return Flow(tuple((name, tuple(float(v) for v in values[0])) for name, values in found))

@@ -9,12 +9,15 @@ from functools import cached_property
 from handrail.core.catalogue import Steel, bolt, electrode, grade, hole
 from handrail.core.codes.aisc360 import Code, splices
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, never
+from handrail.core.parts.bearing import Faces, Footprint, overlap, profile
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.splice import ColumnFlanges, Contact, FlangePlates, GrooveFlanges, WebSide
+from handrail.core.standards.beam_splice.parameters import thickest_filler
 from handrail.core.standards.column_splice.least_shear import least_shear
 from handrail.core.standards.erection import SPLICE, erection
 from handrail.core.standards.laid_out import LaidOut
 from handrail.core.standards.quantities import Quantities, plate
+from handrail.core.standards.tightened import pretensioned
 from handrail.core.units import INCH, show
 
 FAR_SIDE = "_far"  # of a check on the lower column
@@ -71,14 +74,35 @@ class Layout(LaidOut):
         return ColumnFlanges(steel, self.flange_plates, own, hole(self.choice("flange_hole"), own.d), int(self.of("flange_rows")),
                              self.of("flange_pitch"), self.of("flange_gage"), self.of("beam_edge_distance"), self.of("flange_end_distance"),
                              self.of("ends_gap") / 2, depth, self.choice("deformation") == "considered", self.choice("tightening"), reduced,
-                             self.milled)  # fmt: skip
+                             self.faces)  # fmt: skip
 
     @cached_property
     def grooves(self) -> GrooveFlanges:
         """Between the flanges, on the lesser of both."""
+        bare = self._bare_grooves
+        return replace(bare, faces=self._between(*bare.ties())) if self.milled else bare
+
+    @property
+    def _bare_grooves(self) -> GrooveFlanges:
         sections = [p.section for p in self.pieces]
         return GrooveFlanges(min(s.bf for s in sections), min(s.tf for s in sections), self.of("groove_throat"), min(s.d for s in sections),
-                             electrode(self.choice("electrode")), self.milled)  # fmt: skip
+                             electrode(self.choice("electrode")), None)  # fmt: skip
+
+    @cached_property
+    def faces(self) -> Faces | None:
+        """The milled ends with what pulls on them: plates by their four lines of bolts, or grooves."""
+        if not self.milled:
+            return None
+        if not self.plated:
+            return self.grooves.faces
+        x, y = min(p.section.d for p in self.pieces) / 2, self.of("flange_gage") / 2
+        return self._between(tuple((i * x, j * y) for i in (-1, 1) for j in (-1, 1)), self.flange_plates.outer_area / 2)
+
+    def _between(self, ties: tuple[tuple[float, float], ...], area: float) -> Faces:
+        """What of the one stands on the other bears, all of the smaller where fillers are developed."""
+        (a, b), small = (p.section for p in self.pieces), min(self.pieces, key=lambda p: p.section.A * p.grade.Fy).section
+        pads = profile(small) if self.choice("fillers") == "developed" else overlap(a, b)
+        return Faces(Footprint(small.d, small.bf, ties, area, pads=pads))
 
     def web(self, steel: Steel) -> WebSide:
         """The web's side of one column."""
@@ -96,18 +120,8 @@ class Layout(LaidOut):
 
     @cached_property
     def contact(self) -> Contact:
-        """Of the columns' ends: what of the one stands on the other bears, all of the smaller where fillers are developed."""
-        small = min(self.pieces, key=lambda p: p.section.A * p.grade.Fy)
-        area = small.section.A if self.choice("fillers") == "developed" else min(self.overlap, small.section.A)
-        return Contact(area, small.grade.Fy, self.milled, not self.webbed)
-
-    @property
-    def overlap(self) -> float:
-        """Area of the one column that stands on metal of the other, their middles in line, mm^2."""
-        a, b = (p.section for p in self.pieces)
-        inner = max(a.d / 2 - a.tf, b.d / 2 - b.tf)
-        flange = max(min(a.d, b.d) / 2 - inner, 0.0)
-        return 2 * flange * min(a.bf, b.bf) + min(a.tw, b.tw) * 2 * min(a.d / 2 - a.tf, b.d / 2 - b.tf)
+        """Of the columns' ends."""
+        return Contact(self.faces, min(p.grade.Fy for p in self.pieces), not self.webbed)
 
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         """Every limit state; of the lower column, where it is not alike, named `_far`; then under 300 lb while it stands alone."""
@@ -129,6 +143,7 @@ class Layout(LaidOut):
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Every detailing rule, of both columns where they differ."""
+        yield from pretensioned(self.sizes, code)
         for k, steel in enumerate(self.pieces if not self.alike else self.pieces[:1]):
             found = list(self.flange(steel).rules(code)) if self.plated else []
             if self.webbed:
@@ -143,6 +158,9 @@ class Layout(LaidOut):
         plain = self.plated and self.choice("fillers") == "plain"
         yield never("fillers_developed", "fillers", plain and self.filler > splices.THICKEST + SAME, f"fillers of {show(self.filler, 'length')} are "
                     "over 3/4 in: develop them beyond the splice", "J5.2")  # fmt: skip
+        if self.choice("fillers") == "developed":
+            filler, beside = thickest_filler(self.situation, self.sizes)
+            yield at_least("filler_rows", "fillers", self.of("filler_rows"), splices.bolts_beyond(self.of("flange_rows"), filler, beside), "J5.2a", "number")
         yield never("milled_ends_meet", "contact", self.milled and self.of("ends_gap") > SAME, "milled ends bear on each other: the gap is 0", "M2.6")
         if self.situation.above_floor is not None:
             yield at_least("splice_above_floor", "column", self.situation.above_floor, ABOVE, "OSHA 1926.756(e)")
@@ -155,7 +173,7 @@ class Layout(LaidOut):
             long = 2 * (reach + (self.of("flange_rows") - 1) * self.of("flange_pitch") + self.of("flange_end_distance"))
             steel += 2 * plate(self.of("flange_plate_thickness"), self.of("flange_plate_width"), long)
             steel += 2 * plate(self.filler, self.of("flange_plate_width"), long / 2) if self.filler > FILLED else 0.0
-            bolts += 8 * int(self.of("flange_rows"))
+            bolts += 8 * int(self.of("flange_rows")) + 4 * int(self.of("filler_rows"))
         if self.webbed:
             width = 2 * (reach + self.grid.width + self.of("edge_distance"))
             count = 2 if self.choice("web_plates") == "both" else 1
@@ -167,9 +185,10 @@ class Layout(LaidOut):
         """What a person should know."""
         small = min(p.section.A for p in self.pieces)
         if self.milled:
-            yield "ends milled: compression through contact; flanges take what pulls, N/2 + M/h and the couples of Mw and Vw"
-            if self.overlap < 0.9 * small and self.choice("fillers") == "plain":
-                yield f"the columns' flanges stand only partly on each other: {self.overlap / small:.0%} of the smaller section bears"
+            yield ("ends milled: what meets presses, flange by flange and on the web, and what joins the flanges pulls, in balance with N, M and Mw by an "
+                   "elastic plane of strain")  # fmt: skip
+            if self.contact.area < 0.9 * small and self.choice("fillers") == "plain":
+                yield f"the columns' flanges stand only partly on each other: {self.contact.area / small:.0%} of the smaller section bears"
         else:
             yield "ends not milled: compression goes through the flange plates too"
         yield "shear by " + (f"web plates ({self.choice('web_plates')})" if self.webbed else "friction of what presses in the same combination")

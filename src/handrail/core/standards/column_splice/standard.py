@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from handrail.core.catalogue import bolt
+from handrail.core.catalogue import bolt, electrode
 from handrail.core.codes.aisc360 import Code
 from handrail.core.codes.aisc360.bolts import unheld
 from handrail.core.limit_state import LimitState
@@ -19,7 +19,7 @@ from handrail.core.standards.standard import Examined, Negligible, Standard
 from handrail.core.standards.stated import COLUMN
 from handrail.core.units import INCH, show
 
-WEAK = 0.01
+LITTLE, SHEARED = 0.01, 0.5  # by either method at least
 
 
 def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
@@ -46,9 +46,14 @@ def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> 
 
 
 def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
-    """Torsion counts from 1 % of the smaller column's weak-axis yield moment."""
-    least = min(p.grade.Fy * p.section.Sy for p in (situation.supported, situation.carrier))
-    return {"T": Negligible("moment", WEAK * least)}
+    """Torsion counts from a hundredth of what the flanges' bolts in shear, or their grooves, hold as a couple: no solver's rest is as much."""
+    depth, width = (min(getattr(p.section, name) for p in (situation.supported, situation.carrier)) for name in ("d", "bf"))
+    if text(sizes, "flange_joint") == "plates":
+        own = bolt(text(sizes, "flange_bolt"))
+        held = 2 * length(sizes, "flange_rows") * SHEARED * own.Fnv * own.area
+    else:
+        held = SHEARED * 0.6 * electrode(text(sizes, "electrode")).FEXX * length(sizes, "groove_throat") * width
+    return {"T": Negligible("moment", LITTLE * held * depth)}
 
 
 def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, list[dict[str, Value]]]:
@@ -126,5 +131,6 @@ COLUMN_FLANGE_SPLICE = Standard(
     advice=_ADVICE,
     figures=figures,
     acted=COLUMN.acted,
+    dropped=COLUMN.dropped,
     not_climbed=COLUMN.names,
 )

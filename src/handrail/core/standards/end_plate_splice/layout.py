@@ -18,6 +18,7 @@ from handrail.core.standards.end_plate_splice.parameters import placed
 from handrail.core.standards.erection import SPLICE, erection
 from handrail.core.standards.laid_out import LaidOut
 from handrail.core.standards.quantities import Quantities, plate
+from handrail.core.standards.tightened import pretensioned
 
 
 @dataclass(frozen=True)
@@ -36,7 +37,8 @@ class Layout(LaidOut):
         small = min((p.section for p in self.pieces), key=lambda s: (s.d + s.bf, s.wall))
         print_ = Footprint(self.of("plate_length"), self.of("plate_width"), placed(self.sizes).points)
         return EndPlates(small, print_, self.of("plate_thickness"), grade(self.choice("plate_grade")), own, hole(self.choice("hole"), own.d),
-                         self.choice("deformation") == "considered")  # fmt: skip
+                         self.choice("deformation") == "considered", min(p.grade.Fy for p in self.pieces),
+                         self.choice("tightening") == "snug")  # fmt: skip
 
     def weld(self, steel: Steel) -> ColumnWeld:
         """Around one column."""
@@ -45,17 +47,25 @@ class Layout(LaidOut):
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         """Every limit state; the lower column's weld, where it is not alike, named `_far`; then under 300 lb while it stands alone."""
         found = list(self.plates.states(Under(code, "bolts", tracing), code))
-        small = min(self.pieces, key=lambda p: p.section.A * p.grade.Fy)
-        found += Contact(small.section.A, small.grade.Fy, self.milled, False).states(Under(code, "contact", tracing), code)
         upper, lower = self.pieces
-        found += self.weld(upper).states(Under(code, "weld", tracing), code)
+        if self.milled:
+            steel = min(self.pieces, key=lambda p: p.section.A * p.grade.Fy)
+            found += Contact(self.plates.faces, steel.grade.Fy, False).states(Under(code, "contact", tracing), code)
+        found += self._welded(upper, code, tracing)
         if upper != lower:
-            found += [replace(s, check=s.check + FAR_SIDE) for s in self.weld(lower).states(Under(code, "weld", tracing), code)]
+            found += [replace(s, check=s.check + FAR_SIDE) for s in self._welded(lower, code, tracing)]
         yield from found
         yield erection(found, upper.section, code, "column", SPLICE)
 
+    def _welded(self, steel: Steel, code: Code, tracing: bool) -> Iterator[LimitState]:
+        """One column's weld: all of it, and what each bolt pulls beside it, on the walls that have bolts alone."""
+        under, weld = Under(code, "weld", tracing), self.weld(steel)
+        yield from weld.states(under, code)
+        yield weld.at_rods(under, code, self.plates.pulls, self.plates.lines)
+
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Every detailing rule."""
+        yield from pretensioned(self.sizes, code)
         largest = max((p.section for p in self.pieces), key=lambda s: s.d + s.bf)
         yield from self.plates.rules(code, self.of("weld_size"), largest)
         for name, size, wide in (("plate_past_column", "plate_length", largest.d), ("plate_past_column_across", "plate_width",
@@ -76,5 +86,6 @@ class Layout(LaidOut):
 
     def notes(self) -> Iterator[str]:
         """What a person should know."""
-        yield "bolts pull by their places in a straight line about their middle, with prying of the plate (Manual Part 9); all take shear alike"
+        yield ("plates press on each other under the columns' walls and bolts pull, in balance with N, M and Mw by an elastic plane of strain, with prying of "
+               "the plate (Manual Part 9); all take shear alike")  # fmt: skip
         yield "bolts named from the minus side along the column's depth: " + ", ".join(placed(self.sizes).names)

@@ -8,11 +8,13 @@ from handrail.core.parts.anchors.placing import Placed, in_rows
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
 from handrail.core.standards.stated import COLUMN
+from handrail.core.standards.tightened import PRETENSION
 from handrail.core.units import INCH
 
 PARAMETERS = (
     Parameter("bolt", "bolt", "Bolt", "Diameter, group and threads", "3/4 A325-N"),
     Parameter("tightening", "choice", "Tightening", "Bolts in tension are pretensioned, or snug tight", "pretensioned", ("snug", "pretensioned")),
+    PRETENSION,
     Parameter("hole", "hole", "Holes", "", "STD", ("STD",)),
     Parameter("bolts_along", "count", "Rows of bolts", "Along the column's depth; bolts stand around the plate's edge", 2, low=2, high=8),
     Parameter("bolts_across", "count", "Bolts in a row", "Across the column's depth", 2, low=2, high=8),

@@ -10,7 +10,6 @@ from handrail.core.codes.aisc360 import Code
 from handrail.core.codes.aisc360.bolts import unheld
 from handrail.core.limit_state import LimitState
 from handrail.core.standards.beam_splice.standard import bolts_from
-from handrail.core.standards.column_splice.standard import negligible
 from handrail.core.standards.end_plate_splice.drawing import draw
 from handrail.core.standards.end_plate_splice.layout import Layout
 from handrail.core.standards.end_plate_splice.parameters import PARAMETERS, complete, placed
@@ -92,13 +91,13 @@ COLUMN_END_PLATE_SPLICE = Standard(
     title="Column end plate splice",
     help="A plate shop-welded to each hollow column's end, bolted face to face",
     framings=("column_splice",),
-    carries=("N", "V", "Vw", "M", "Mw"),
+    carries=("N", "V", "Vw", "M", "Mw", "T"),
     parameters=PARAMETERS,
     complete=complete,
     examine=examine,
     strengths=strengths,
     draw=draw,
-    negligible=negligible,
+    negligible=lambda situation, sizes: {},
     moves=MOVES,
     brief=("plate_thickness", "plate_length", "plate_width", "bolt", "weld_size"),
     summary=summary,
@@ -107,5 +106,6 @@ COLUMN_END_PLATE_SPLICE = Standard(
     steps=STEPS,
     advice=ADVICE,
     acted=COLUMN.acted,
+    dropped=COLUMN.dropped,
     not_climbed=COLUMN.names,
 )

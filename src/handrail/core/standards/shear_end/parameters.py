@@ -11,6 +11,7 @@ from handrail.core.parts.approach import Approach
 from handrail.core.parts.cope import Cope, clear_of
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, length, text, up_to
+from handrail.core.standards.tightened import PRETENSION
 from handrail.core.units import INCH, KIP
 
 KINDS = {"beam_to_column_flange": "flange", "beam_to_column_web": "web", "beam_to_girder": "girder", "beam_to_hollow_column": "wall"}
@@ -20,6 +21,7 @@ BOLTS = (
     Parameter("bolt", "bolt", "Bolt", "Diameter, group and threads", "3/4 A325-N"),
     Parameter("tightening", "choice", "Tightening", "Snug tight, pretensioned, or slip-critical with faying surface A or B",
               "snug", TIGHTENING),
+    PRETENSION,
     Parameter("rows", "count", "Rows", "Bolts in a vertical line", 3, low=1, high=24),
     Parameter("pitch", "length", "Pitch", "Bolt spacing along the shear", "3 in", low=10, high=300),
 )  # fmt: skip

@@ -79,6 +79,7 @@ SHEAR_END_PLATE = Standard(
     through=lambda sizes: True,
     opposite=partial(judging.opposite, SHARED),
     acted=SHEAR_END.acted,
+    dropped=SHEAR_END.dropped,
     quantities=lambda situation, sizes: Layout(situation, sizes).quantities(),
     not_climbed=SHEAR_END.names,
 )

@@ -121,6 +121,7 @@ SINGLE_PLATE = Standard(
     brief=("rows", "bolt", "plate_thickness", "plate_depth", "weld_size"),
     summary=summary,
     acted=SHEAR_END.acted,
+    dropped=SHEAR_END.dropped,
     quantities=lambda situation, sizes: laid_out(Layout(situation, sizes)).quantities(),
     not_climbed=SHEAR_END.names,
 )
