@@ -98,7 +98,8 @@ def test_a_pair_of_angles(seed):
     found = run({
         "framing": "beam_to_column_flange", "standard": "double_angle", "method": one.method,
         "supported": {"section": one.beam, "grade": "A992"}, "support": {"section": "W14X145", "grade": "A992"},
-        "parameters": {"rows": one.rows, "pitch": f"{one.s} in", "bolt": f"{LABELS[one.d]} A325-{one.threads}", "end_distance": f"{one.lev} in",
+        "parameters": {"stagger": "none", "rows": one.rows, "pitch": f"{one.s} in",
+                       "bolt": f"{LABELS[one.d]} A325-{one.threads}", "end_distance": f"{one.lev} in",
                        "angle": f"L5X3-1/2X{ {0.25: '1/4', 0.3125: '5/16', 0.375: '3/8'}[one.t]}", "angle_grade": one.grade,
                        "beam_gauge": "2-1/4 in", "support_gauge": f"{one.gauge} in"},
         "actions": one.actions,
@@ -145,7 +146,8 @@ def test_one_angle(seed):
     found = run({
         "framing": "beam_to_column_flange", "standard": "single_angle", "method": one.method,
         "supported": {"section": one.beam, "grade": "A992"}, "support": {"section": "W14X145", "grade": "A992"},
-        "parameters": {"rows": one.rows, "pitch": f"{one.s} in", "bolt": f"{LABELS[one.d]} A325-{one.threads}", "end_distance": f"{one.lev} in",
+        "parameters": {"stagger": "none", "rows": one.rows, "pitch": f"{one.s} in",
+                       "bolt": f"{LABELS[one.d]} A325-{one.threads}", "end_distance": f"{one.lev} in",
                        "angle": f"L5X3-1/2X{ {0.25: '1/4', 0.3125: '5/16', 0.375: '3/8'}[one.t]}", "angle_grade": one.grade,
                        "beam_gauge": "2-1/4 in", "support_gauge": f"{one.gauge} in"},
         "actions": one.actions,

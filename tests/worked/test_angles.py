@@ -178,7 +178,7 @@ def test_coped_and_welded_the_web_tears_inside_its_welds():
     ("base", "rule", "given", "more"),
     [(PAIR, "angle_rotation", {"angle": "L6X4X3/4"}, {}),
      (PAIR, "edge_distance", {"beam_gauge": "3 in"}, {}), (PAIR, "support_edge_distance", {"support_gauge": "3-1/2 in"}, {}),
-     (PAIR, "bolt_tightening", {"beam_gauge": "1-1/4 in"}, {}), (PAIR, "support_bolt_tightening", {"support_gauge": "1-3/4 in"}, {}),
+     (PAIR, "bolt_tightening", {"beam_gauge": "1-1/4 in"}, {}), (WELDED, "erection_bolts", {"erection_bolts": 1}, {}),
      (PAIR, "beam_edge_distance", {"gap": "1-1/2 in"}, {}), (WELDED, "beam_weld_most", {"beam_weld": "3/8 in"}, {}),
      (WELDED, "support_weld_size", {"support_weld": "1/8 in"}, {}),
      (PAIR, "angle_on_web", {}, {"framing": "beam_to_column_web", "support": {"section": "W10X33", "grade": "A992"},
@@ -191,13 +191,40 @@ def test_geometry_that_fails(base, rule, given, more):
     assert found["status"] == "fail" and not found["detailing"][rule]["ok"]
 
 
+OPPOSED = {**GIRDER, "actions": [{"name": "A", "V": "9 kip", "V_opposed": "9 kip"}]}
+
+
 def test_a_stagger_makes_room_for_the_wrench():
-    """Heads of 3/4 in. bolts stand 0.469 out: at a gauge of 1-3/4, 0.969 of 1.25 in. are left. Half a pitch lower, 1.5 - 0.609 = 0.891 off: 1.316."""
-    tight = {"support_gauge": "1-3/4 in"}
-    level = run(PAIR, tight)["detailing"]["support_bolt_tightening"]
-    lower = run(PAIR, tight | {"stagger": "half_pitch"})["detailing"]["support_bolt_tightening"]
+    """A beam opposite closes the far side of a girder's web. Heads of 3/4 in. bolts stand 0.469 out: at a gauge of 1-3/4, 0.969 of 1.25 in. are left on the
+    side where the heads are, which is the other beam's for the line that has this one's nuts. Half a pitch lower, 1.5 - 0.609 = 0.891 off: 1.316."""
+    tight = {"support_gauge": "1-3/4 in", "first_bolt": "4 in"}
+    level = run(PAIR, tight | {"stagger": "none"}, **OPPOSED)["detailing"]["support_bolt_tightening"]
+    lower = run(PAIR, tight | {"stagger": "half_pitch"}, **OPPOSED)["detailing"]["support_bolt_tightening"]
     assert level["given"] == pytest.approx(0.969, abs=1e-3) and not level["ok"]
     assert lower["given"] == pytest.approx(np.hypot(0.96875, 1.5 - 0.8125 * 0.75), abs=1e-3) and lower["ok"]
+    assert run(PAIR, tight, **OPPOSED)["parameters"]["stagger"]["value"] == "half_pitch"  # of itself where it is not said
+
+
+def test_a_pair_as_shops_build_it():
+    """2-1/2 in. gauges, level, 3/4 in. bolts. On a column's flange the wrench goes behind it: 2.5 + 0.355/2 - 0.44/2 = 2.4575 clear of its web. On the
+    beam's side it would be 2.5 - 0.3125 less the heads' 0.469: 1.719, or less nuts and shanks, 1-3/4 + 1/4 - 0.98 and a washer, past 1.25 in. no more."""
+    usual = {"rows": 3, "beam_gauge": "2-1/4 in", "support_gauge": "2-1/2 in"}
+    found = run(PAIR, usual)
+    rule = found["detailing"]["support_bolt_tightening"]
+    assert rule["ok"] and rule["given"] == pytest.approx(2.4575, abs=1e-3) and rule["limit"] == 1.25
+    assert sum("far side of the support: 2.46 in clear, 1-1/4 in needed" in note for note in found["notes"]) == 2
+    both = run(PAIR, usual | {"first_bolt": "4 in"}, **OPPOSED)
+    assert both["parameters"]["stagger"]["value"] == "none"
+    assert both["detailing"]["support_bolt_tightening"]["given"] == pytest.approx(2.5 - 0.3125 - 0.46875, abs=1e-3)
+    assert any("past its bolts heads" in note for note in both["notes"])
+    large = run(PAIR, usual | {"first_bolt": "4 in", "socket": "4 in"}, **OPPOSED)["detailing"]["support_bolt_tightening"]
+    assert large["limit"] == pytest.approx(2.125) and not large["ok"]
+
+
+def test_welded_angles_have_erection_bolts():
+    """Two until it is welded (OSHA 1926.756(a)(1)), counted and told."""
+    found = run(WELDED)
+    assert found["parameters"]["erection_bolts"]["value"] == 2 and any("2 erection bolts" in note for note in found["notes"])
 
 
 @pytest.mark.parametrize(

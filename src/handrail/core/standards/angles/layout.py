@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -21,18 +20,19 @@ from handrail.core.parts.leg_welds import EllWeld, ToeWelds, WebWeld
 from handrail.core.parts.plate import BoltedPlate
 from handrail.core.parts.support import Support
 from handrail.core.parts.web_fastening import UNDERRUN, BoltedWeb, WeldedWeb
-from handrail.core.standards.angles.parameters import drop, legs
+from handrail.core.parts.wrench import room_rule, socket_room
+from handrail.core.standards.angles.parameters import ERECTION, drop, legs
+from handrail.core.standards.angles.wrenching import rooms
 from handrail.core.standards.quantities import Quantities
 from handrail.core.standards.shear_end.layout import ShearEnd
-from handrail.core.standards.shear_end.on_face import NUT, OnFace
+from handrail.core.standards.shear_end.on_face import OnFace
 from handrail.core.trace import Trace
-from handrail.core.units import INCH
+from handrail.core.units import INCH, show
 
 NEGLECTED = 3 * INCH  # a gauge on the beam up to here bends no bolts (Manual Part 10)
 THICKEST = 5 / 8 * INCH  # that still turns (Manual Part 10)
 PART10 = "Manual Part 10"
 ON_BEAM = ("hole", "web_hole")  # holes of the bolts on the beam
-HEAD = 0.625  # of a bolt's head over its diameter: how far it stands out
 
 
 @dataclass(frozen=True)
@@ -262,6 +262,7 @@ class Angles(ShearEnd):
             yield from self._on_support(code)
         else:
             yield from self.support_weld.rules()
+            yield at_least("erection_bolts", "angle", self.of("erection_bolts"), ERECTION, "OSHA 1926.756(a)(1)", "number")
         yield from self.approach.fits(self.top, self.depth, "angle")
         for rule in self.support.rules(code):
             yield replace(rule, rule=rule.rule.replace("plate_", "angle_"))
@@ -286,20 +287,27 @@ class Angles(ShearEnd):
         least = bolt_rules.ductile_diameter(self.t, self.grade.Fy, self.of("support_gauge") - self.t, self.depth)
         yield at_least("bolt_rotation", "support bolts", self.bolt.d, least, "Manual Part 9")
         yield from self.face.rules(code)
-        yield replace(room_for_wrench([self._past_heads(), *self.face.room()], self.bolt), rule="support_bolt_tightening", part="support bolts")
+        room = min(room for room, _, _ in self._rooms)
+        yield room_rule("support_bolt_tightening", "support bolts", room, socket_room(self.bolt, self.of("socket")))
 
-    def _past_heads(self) -> float:
-        """Room for a socket on the support's leg beside the beam's web, or its bolts' heads, which are there first: at the same heights, or
-        half a pitch off (Manual Part 7)."""
-        clear = self.of("support_gauge") - self.t
-        if not self.on_beam:
-            return clear
-        level, off = clear - HEAD * self.beam_bolt.d, max(drop(self.sizes) - NUT * self.beam_bolt.d, 0.0)
-        return min(math.hypot(level, off), clear) if level > 0 else level
+    @cached_property
+    def _rooms(self) -> tuple[tuple[float, str, str], ...]:
+        """Of each line of the support's bolts: room for a wrench, on which side, and what stands near there."""
+        (above, below), lower = self.face.to_flanges, drop(self.sizes)
+        return tuple(rooms(self.situation, self.sizes, self.n, self.of("support_gauge"), lower, above + lower, below - lower))
+
+    def _tightened(self, room: float, side: str, near: str) -> str:
+        """In words where the wrench goes for a line of the support's bolts."""
+        needed = show(socket_room(self.bolt, self.of("socket")), "length")
+        if side == "neither":
+            return "the support's bolts go in from neither side"
+        free = "nothing near" if room > 24 * INCH else f"{show(room, 'length')} clear"
+        where = f"the beam's side, past {near if near == 'the web' else f'its bolts {near}'}" if side == "near" else "the far side of the support"
+        return f"a line of the support's bolts is tightened from {where}: {free}, {needed} needed; it goes in from the other"
 
     def quantities(self) -> Quantities:
         """The beam side is made in the shop, the support side at the site."""
-        support = 0 if not self.bolted_to_support else self.support_grid.n
+        support = int(self.of("erection_bolts")) if not self.bolted_to_support else self.support_grid.n
         fillets: list[tuple[float, float, bool]] = []
         if not self.on_beam:
             fillets.append((self.of("beam_weld"), self.n * self.beam_weld.group.length, False))
@@ -316,6 +324,9 @@ class Angles(ShearEnd):
             yield f"V's moment over the gauge of {gauge / INCH:.2f} in. on the beam's bolts is neglected (up to 3 in., Manual Part 10)"
         if self.bolted_to_support:
             yield from self.face.notes(gauge if self.on_beam else self.beam_weld.e)
+            yield from (self._tightened(*one) for one in self._rooms)
+        else:
+            yield f"{int(self.of('erection_bolts'))} erection bolts hold the beam until the angles are welded; they are not drawn"
         if self.n == 1:
             yield "one angle: its support leg and what holds it are turned by V from the beam's web"
 

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from handrail.core.catalogue import angle, electrode
+from handrail.core.catalogue import angle, bolt, electrode
 from handrail.core.catalogue.bolts import HOLE_TYPES
 from handrail.core.codes.aisc360 import welds
+from handrail.core.standards.angles.wrenching import fits
 from handrail.core.standards.shear_end.parameters import (
     BEAM_END,
     BOLTS,
@@ -30,6 +31,7 @@ from handrail.core.units import INCH
 
 WORKABLE = ((8.0, 4.5), (7.0, 4.0), (6.0, 3.5), (5.0, 3.0), (4.0, 2.5), (3.5, 2.0), (3.0, 1.75), (2.5, 1.375), (2.0, 1.125))  # leg, gauge; in.
 SIDES = ("bolted", "welded")
+ERECTION = 2  # bolts until it is welded (OSHA 1926.756(a)(1))
 
 PARAMETERS = (
     *BOLTS,
@@ -45,12 +47,13 @@ PARAMETERS = (
     Parameter("leg_hole", "hole", "Hole in support leg", "As for the web", "STD", HOLE_TYPES),
     Parameter("beam_gauge", "length", "Gauge on the beam leg", "Heel of the angle to the bolt line on the beam's web", None, low=15, high=200),
     Parameter("support_gauge", "length", "Gauge on the support leg", "Heel of the angle to the bolt line on the support", None, low=15, high=200),
-    Parameter("stagger", "choice", "Stagger", "The support's bolts stand half a pitch lower than the beam's", "none", ("none", "half_pitch")),
+    Parameter("stagger", "choice", "Stagger", "The support's bolts stand half a pitch lower than the beam's", None, ("none", "half_pitch")),
     END_DISTANCE,
     Parameter("angle_length", "length", "Angle length", "Along the shear; rows and end distances give it", None, low=20, high=3000),
     Parameter("beam_weld", "length", "Weld on the beam", "Fillet down the leg's edge and along both its ends", None, low=2, high=40),
     Parameter("support_weld", "length", "Weld on the support", "Fillet along the toe; of one angle along its foot besides", None, low=2, high=40),
     Parameter("electrode", "electrode", "Electrode", "", "E70"),
+    Parameter("erection_bolts", "count", "Erection bolts", "That hold angles which are welded to the support until they are", None, low=0, high=12),
     *ON_SUPPORT,
     GAP,
     *BEAM_END,
@@ -102,6 +105,15 @@ def _beam_weld(situation: Situation, sizes: Sizes) -> float:
     return max(min(most, -(-welds.web_ruptures_with(web.section.tw, web.grade.Fu, fill) // (INCH / 16)) * INCH / 16), least)
 
 
+def _support_gauge(situation: Situation, sizes: Sizes) -> float:
+    """The usual one; wider, by quarter inches as far as the leg's edge lets, where no wrench goes in there, level or staggered."""
+    leg, own = legs(sizes)[1], workable(legs(sizes)[1])
+    half = length(sizes, "pitch") / 2
+    least = bolt(text(sizes, "bolt")).min_edge
+    wider = (own + k * INCH / 4 for k in range(int((leg - least - own) // (INCH / 4)) + 1))
+    return next((g for g in wider if fits(situation, sizes, g, 0.0) or fits(situation, sizes, g, half)), own)
+
+
 def _end_distance(situation: Situation, sizes: Sizes) -> float:
     """As the larger of its bolts asks."""
     return max(end_distance(situation, sizes, name) for name in ("bolt", "beam_bolt"))
@@ -112,7 +124,9 @@ FOLLOWS: dict[str, Rule] = {
     "beam_tightening": lambda situation, s: s["tightening"].value,
     "end_distance": _end_distance,
     "beam_gauge": lambda situation, s: workable(legs(s)[0]),
-    "support_gauge": lambda situation, s: workable(legs(s)[1]),
+    "support_gauge": _support_gauge,
+    "stagger": lambda situation, s: "none" if fits(situation, s, length(s, "support_gauge"), 0.0) else "half_pitch",
+    "erection_bolts": lambda situation, s: 0 if text(s, "support_side") == "bolted" else ERECTION,
     "angle_length": lambda situation, s: group_depth(s) + drop(s) + 2 * length(s, "end_distance"),
     "beam_weld": _beam_weld,
     "support_weld": lambda situation, s: _weld(situation, s, support_thickness(situation)),

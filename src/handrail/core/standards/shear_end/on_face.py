@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
@@ -14,17 +15,17 @@ from handrail.core.limit_state import DetailingRule, at_least, never
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.bolted_plies import FAR, Ply
 from handrail.core.parts.face_bolts import FaceBolts, tributary
+from handrail.core.parts.wrench import NUT, wrench_room
 from handrail.core.standards.shear_end.layout import ShearEnd
 from handrail.core.standards.shear_end.parameters import KINDS
+from handrail.core.standards.shear_end.wrenching import sides
 from handrail.core.units import INCH
-
-NUT = 0.8125  # half of a nut's width across its flats, over the bolt's diameter
 
 
 @dataclass(frozen=True)
 class OnFace:
     """`grid` of bolts through what is `depth` along V from `top` below the beam's top of steel and `width` across it; `off` from the beam's web
-    to the middle of the bolts' lines, mm."""
+    to the middle of the bolts' lines, `thick` of what is bolted, mm."""
 
     end: ShearEnd
     grid: Grid
@@ -33,6 +34,7 @@ class OnFace:
     width: float
     off: float = 0.0
     prefix: str = ""
+    thick: float = 0.0
 
     @property
     def kind(self) -> str:
@@ -79,12 +81,21 @@ class OnFace:
         return FaceBolts(end.between(self.grid, (ply, on), e), tuple(bent), self.shared, end.choice("support_bolts") == "shear_and_tension",
                          arm if taken else 0.0, self.prefix)  # fmt: skip
 
-    def room(self) -> list[float]:
-        """From a bolt's centre to what a wrench would hit on the support's side."""
-        s = self.end.situation.carrier.section
-        if self.kind == "flange":
-            return [self.inner - s.tw / 2]
-        return [s.d / 2 - s.tf - self.outer] if self.kind == "web" else []
+    @property
+    def to_flanges(self) -> tuple[float, float]:
+        """From the outer bolts up and down to a girder's flanges; without end at a column."""
+        if self.kind != "girder":
+            return math.inf, math.inf
+        end, s = self.end, self.end.situation.carrier.section
+        first = end.of("first_bolt") + end.situation.top_offset
+        return first - s.tf, s.d - s.tf - first - self.grid.depth
+
+    def wrench(self, past: float) -> float:
+        """Room for a wrench on the better side of the support, `past` clear beside the beam, mm."""
+        offset = self.inner if self.kind == "flange" else self.outer
+        near, far = sides(self.end.situation, offset, past, past, *self.to_flanges)
+        grip = self.end.support_thickness + self.thick * (2 if self.shared else 1)
+        return wrench_room(near, far, self.end.bolt, grip)[0]
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Edges of a flange, fillets clear of nuts, and what keeps the first beam up while the second is set."""

@@ -54,6 +54,7 @@ ON_SUPPORT = (
               ("shear_and_tension", "shear")),
     Parameter("offset_moment", "choice", "Offset moment", "What V makes by the thickness it is off the bolts: neglected with its size shown, or taken "
               "as their tension", "neglected", ("neglected", "bolt_tension")),
+    Parameter("socket", "length", "Socket", "Diameter of the shop's own: impact, twist-off; 0 for that of the Manual's Table 7-15", "0 in", low=0, high=150),
     Parameter("erection", "choice", "Erection", "What holds the first beam while a beam opposite shares its bolts: a seat, a bolt of its own, or nothing",
               "none", ("none", "seat", "own_bolt")),
 )  # fmt: skip

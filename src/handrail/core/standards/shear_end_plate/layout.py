@@ -14,12 +14,13 @@ from handrail.core.codes.aisc360.prying import Pried
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, under_part
 from handrail.core.parts.beam_end import BeamEnd
 from handrail.core.parts.bolt_group import Grid
-from handrail.core.parts.bolted_plies import Ply, room_for_wrench
+from handrail.core.parts.bolted_plies import Ply
 from handrail.core.parts.face_bolts import FaceBolts, tributary
 from handrail.core.parts.fillet_pair import FilletPair
 from handrail.core.parts.plate import BoltedPlate
 from handrail.core.parts.support import Support
 from handrail.core.parts.web_fastening import WeldedWeb
+from handrail.core.parts.wrench import room_rule, socket_room
 from handrail.core.standards.quantities import Quantities, plate
 from handrail.core.standards.shear_end.layout import ShearEnd
 from handrail.core.standards.shear_end.on_face import OnFace
@@ -79,7 +80,7 @@ class Layout(ShearEnd):
     @cached_property
     def face(self) -> OnFace:
         """The support's face with the bolts through it."""
-        return OnFace(self, self.grid, self.plate_top, self.depth, self.width)
+        return OnFace(self, self.grid, self.plate_top, self.depth, self.width, thick=self.t)
 
     @cached_property
     def bolts(self) -> FaceBolts:
@@ -143,7 +144,8 @@ class Layout(ShearEnd):
         yield from self.face.rules(code)
         yield from self.support.rules(code)
         web = self.situation.supported.section.tw
-        yield room_for_wrench([(self.of("gauge") - web) / 2 - self.of("weld_size"), *self.face.room()], self.bolt)
+        room = self.face.wrench((self.of("gauge") - web) / 2 - self.of("weld_size"))
+        yield room_rule("bolt_tightening", "bolts", room, socket_room(self.bolt, self.of("socket")))
         yield from self.weld.rules(develops=False)
         yield from self.approach.rules()
 

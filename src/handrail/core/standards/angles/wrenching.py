@@ -1,0 +1,48 @@
+"""Room for a wrench at a pair's bolts in the support, or one angle's: past the heads of the beam's bolts on one side of its web, past their nuts
+and shanks on the other."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+from handrail.core.catalogue import angle, bolt
+from handrail.core.parts.wrench import HEAD, NUT, socket_room, wrench_room
+from handrail.core.standards.shear_end.parameters import support_thickness
+from handrail.core.standards.shear_end.wrenching import sides
+from handrail.core.standards.situation import Situation
+from handrail.core.standards.sizes import Sizes, length, text
+
+WASHER = 4.0  # mm, under the nut
+
+
+def rooms(situation: Situation, sizes: Sizes, lines: int, gauge: float, drop: float, above: float = math.inf,
+          below: float = math.inf) -> Iterator[tuple[float, str, str]]:  # fmt: skip
+    """(room, the side that it is on, what stands near there) of each line of bolts at `gauge` mm from the heel, `drop` below the beam's bolts: what
+    the shop put in first, heads on the first line, nuts on the second; turned round at the beam opposite."""
+    t, tw, own, beams = angle(text(sizes, "angle")).wall, situation.supported.section.tw, bolt(text(sizes, "bolt")), bolt(text(sizes, "beam_bolt"))
+    grip, held = (2 if lines == 2 else 1) * t + tw, text(sizes, "beam_side") == "bolted"
+    stands = {"heads": HEAD * beams.d, "nuts": beams.length(grip) - grip + WASHER} if held else {"the web": 0.0}
+    off = max(drop - NUT * beams.d, 0.0) if held else 0.0
+    past = {name: _past(gauge - t, out, off) for name, out in stands.items()}
+    names = list(past) if lines == 2 or not held else ["heads"]
+    through = (2 if situation.opposed else 1) * t + support_thickness(situation)
+    for name in names if held else ["the web"]:
+        other = next((n for n in past if n != name), name)
+        near, far = sides(situation, gauge + tw / 2, past[name], past[other], above, below)
+        room, side = wrench_room(near, far, own, through)
+        yield room, side, name if side != "far" else other
+
+
+def _past(clear: float, out: float, off: float) -> float:
+    """From a bolt to what stands `out` from the leg, `off` along it."""
+    level = clear - out
+    return min(math.hypot(level, off), clear) if level > 0 else level
+
+
+def fits(situation: Situation, sizes: Sizes, gauge: float, drop: float) -> bool:
+    """Whether a wrench goes to both lines of a pair."""
+    if text(sizes, "support_side") != "bolted":
+        return True
+    needed = socket_room(bolt(text(sizes, "bolt")), length(sizes, "socket"))
+    return all(room >= needed - 1e-6 for room, _, _ in rooms(situation, sizes, 2, gauge, drop))
