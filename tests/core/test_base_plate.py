@@ -73,7 +73,7 @@ def test_many_at_once_are_as_one_by_one(N, V, M):
 
 def edge(along=None, across=None, thickness="48 in", **more) -> dict:
     edges = {name: of for name, of in (("along", along), ("across", across)) if of}
-    return {"foundation": {"kind": "pedestal", "fc": "4 ksi", "thickness": thickness, "edges": edges, **more}}
+    return {"foundation": {"kind": "footing", "fc": "4 ksi", "thickness": thickness, "edges": edges, **more}}
 
 
 @pytest.mark.parametrize(
@@ -82,6 +82,11 @@ def edge(along=None, across=None, thickness="48 in", **more) -> dict:
         ({}, edge(thickness="2 in"), "fail", "anchor_depth_in_concrete"),
         ({}, edge(["8 in", "8 in"]), "fail", "plate_on_concrete_along"),
         ({}, edge(["7 in", "20 in"]) | under(N=20), "fail", "anchor"),
+        ({}, edge(["12 in", "20 in"], kind="pedestal"), "unchecked", "an edge on every side"),
+        (SHEAR | {"bond_cracked": "2 ksi", "bond_uncracked": "1 ksi"}, {}, "unchecked", "bond_cracked is over bond_uncracked"),
+        ({"friction": 0.6}, {}, "fail", "friction_most"),
+        (LUG | {"plate_thickness": "1-1/2 in"}, under(N=-20, V=1), "fail", "lug_no_thicker_than_plate"),
+        (LUG | {"rod_points": "9 in, 8 in; 9 in, -8 in; -9 in, 8 in; -9 in, -8 in"}, under(N=-20, V=1), "fail", "lug_beside_anchors"),
         ({"rod_points": "15 in, 0 in; -15 in, 0 in; 0 in, 15 in; 0 in, -15 in"}, {}, "fail", "anchor_edge_in_plate"),
         ({"rod_points": "8 in, 8 in; -8 in, -8 in"}, {}, "fail", "anchors_at_least"),
         ({"rod_points": "0 in, 4 in; 0 in, -4 in; 4 in, 0 in; -4 in, 0 in"}, {}, "fail", "anchor_clear_of_column"),

@@ -168,7 +168,7 @@ def test_pryout():
 def test_side_face_blowout():
     """Rods 4 in. from a face, 12 deep > 2.5 x 4, 16 apart (under 6 x 4 = 24): 160 x 4 sqrt(1.5015) sqrt(4000) = 49.60 kip; two: 1 + 16/24: 82.66;
     other faces are 4 in. off too: below three times, but the pair counts; 0.70: 57.86 kip."""
-    near = {"kind": "pedestal", "fc": "4 ksi", "thickness": "48 in", "edges": {"along": ["12 in", "12 in"]}}
+    near = {"kind": "footing", "fc": "4 ksi", "thickness": "48 in", "edges": {"along": ["12 in", "12 in"]}}
     agrees(BASE, "anchor_side_face_blowout", 57.86, 57.86, foundation=near, **under(**LARGE))
 
 
@@ -216,6 +216,29 @@ def test_lug_breaks_out():
     """Face 20 - 1 = 19 in. from the edge; wide 8 + 2 x min(16, 28.5) = 40, deep 2.5 + 28.5 = 31: 1240 less 20: 1220; AVco = 4.5 x 361 = 1624.5; psi_ed = 0.7 +
     0.3 x 16/28.5 = 0.8684; Vb = 9 sqrt(4000) 19^1.5 = 47.14: 0.65 x 1220/1624.5 x 0.8684 x 47.14 = 19.98 kip: 30/19.98 = 1.501."""
     agrees(BASE, "lug_breakout", 1.501, 1.501, LUG, of="demand", rel=2e-3, **under(N=-100, V=30))
+
+
+def test_lug_bends_the_plate():
+    """V = 30 at 2.75 in. = 82.5 kip in., half on either side over 8 in.: 5.156 kip in. an inch, of 0.9 x 36 x 1.5^2/4 = 18.225; /1.67: 12.126."""
+    more = under(N=-100, V=30)
+    agrees(BASE, "lug_bends_plate", 5.156, 5.156, LUG, of="demand", **more)
+    agrees(BASE, "lug_bends_plate", 18.225, 12.126, LUG, **more)
+
+
+def test_lug_breaks_out_along_an_edge():
+    """The edge across is 20 - 4 = 16 in. off the lug's end, its own width 2: wide 2 + (19 + 19 within 24) = 40, deep 2.5 + 24 = 26.5: 1060 - 5 = 1055; AVco =
+    4.5 x 256 = 1152; 9 sqrt(4000) 16^1.5 = 36.43: twice 0.65 x 1055/1152 x 36.43 = 43.37 kip. Nearer, at 6 in. (an edge of 10): 9: 2 + 18 = 20, deep 11.5: 230
+    - 5 = 225 of 162: 9 sqrt(4000) 6^1.5 = 8.365: 2 x 0.65 x 225/162 x 8.365 = 15.10: 30/15.10 = 1.987, over the 19.98's 1.501 towards the edge, which is
+    8 + 6 + 16 = 30 wide there, corner 0.7 + 0.3 x 6/28.5 = 0.7632: 930 - 20 = 910: 0.65 x 910/1624.5 x 0.7632 x 47.14 = 13.10: 2.290."""
+    near = {"kind": "pedestal", "fc": "4 ksi", "thickness": "48 in", "edges": {"along": ["20 in", "20 in"], "across": ["10 in", "20 in"]}}
+    agrees(BASE, "lug_breakout", 2.290, 2.290, LUG, of="demand", rel=3e-3, foundation=near, **under(N=-100, V=30))
+    far = {"kind": "footing", "fc": "4 ksi", "thickness": "48 in", "edges": {"across": ["10 in", "20 in"]}}
+    agrees(BASE, "lug_breakout", 1.987, 1.987, LUG, of="demand", rel=3e-3, foundation=far, **under(N=-100, V=30))
+
+
+def test_lug_under_rods_that_do_not_all_pull():
+    """N = 5 up with M = 600: two rods pull: Nsa = 70.26: psi = 1 - 5/70.26 = 0.9288: 88.4 x 0.9288 = 82.11 kip."""
+    agrees(BASE, "lug_bearing", 82.11, 82.11, LUG, **under(N=5, V=30, M=600))
 
 
 def test_the_lug_s_couple_bends_the_base():
@@ -353,3 +376,14 @@ def test_friction_in_torsion():
     centre = run(BASE, **under(N=-100, M=200, Vw=30))["checks"]["friction"]["demand"]
     # Y = 16: second moment 16^2/12 + 20^2/12 = 54.67 in^2, farthest sqrt(12^2 + 10^2) = 15.62: 3.5 in.: 60/3.5 = 17.14
     assert centre == pytest.approx(30 + 60 / (54.667 / 15.6205), rel=1e-3)
+
+
+def test_least_shear_of_a_base_of_the_system():
+    """W12X96: 0.7 x 50 x 147/168 = 30.63 kip along, 0.7 x 50 x 67.5/168 = 14.06 across a storey of 14 ft: 7.656 on each of four rods (AISC 341 D2.6b)."""
+    lateral = {"geometry": {"lateral": "special_moment", "storey": "14 ft"}, "actions": [{"name": "E", "N": "-50 kip", "set": "overstrength"}]}
+    found = run(BASE, SHEAR, **lateral)
+    assert found["checks"]["anchor_steel_shear"]["demand"] == pytest.approx(7.656, rel=1e-3)
+    assert found["checks"]["anchor_steel_shear"]["action"].startswith("D2.6b")
+    friction = run(BASE, **lateral)
+    assert friction["status"] == "fail" and friction["governing"]["check"] == "friction"
+    assert any("not known" in note and "D2.6b" in note for note in run(BASE, SHEAR, **lateral | {"geometry": {"lateral": "special_moment"}})["notes"])

@@ -3,9 +3,12 @@
 
 from __future__ import annotations
 
+import numpy as np
 import pytest
 
-from tests.worked.sheet import agrees, run
+from handrail.core.checking.trial import read_trial
+from handrail.core.units import INCH, KIP
+from tests.worked.sheet import agrees, data, run
 
 SPLICE = {
     "framing": "column_splice",
@@ -114,7 +117,7 @@ def test_where_it_stands():
     assert low["status"] == "fail" and "splice_above_floor" in low["reason"]
 
 
-LATERAL = {"seismic": True, "storey": "12 ft"}
+LATERAL = {"lateral": "ordinary_moment", "storey": "12 ft"}
 
 
 def test_the_lateral_system_asks_for_half_the_flange():
@@ -139,20 +142,75 @@ def test_the_lateral_system_asks_all_that_a_pull_breaks():
     assert answer["detailing"]["seismic_flange_strength_far"]["limit"] == pytest.approx(177.4, abs=0.1)
 
 
-def test_least_shear_in_the_lateral_system():
-    """Zx = 102 and 157: a braced frame's lesser Mpc over 12 ft: 50 x 102/144 = 35.42 kip; by ASD over 1.5: 23.61. Three 3/4 A325-N 1.75 in. from the joint,
-    elastically: V/3 and 1.75 V x 3/18: 0.4429 V = 15.69 of 17.89: 0.8767; by ASD 10.46 of 11.93. A moment frame's sum, 259 x 50/144 = 89.93: 2.226. Across, 50
-    x 32.8/144 = 11.39 on the flanges is less used."""
-    plates = {"web_plates": "one", "lateral_frame": "braced", "plate_thickness": "1/2 in", "rows": 3, "bolt_method": "elastic"}
-    lateral = {"geometry": LATERAL, "actions": [{"name": "E", "N": "-50 kip", "set": "overstrength"}]}
-    agrees(SPLICE, "least_shear", 0.8767, 0.8767, plates, of="utilisation", rel=2e-3, **lateral)
-    agrees(SPLICE, "least_shear", 2.226, 2.226, plates | {"lateral_frame": "moment"}, of="utilisation", rel=2e-3, **lateral)
-    friction = run(SPLICE, {"flange_rows": 6}, **lateral)
-    assert friction["status"] == "fail" and "least_shear" in friction["reason"]  # nothing presses
-    strong = {"web_plates": "both", "flange_rows": 6, "flange_plate_thickness": "3/4 in", "rows": 3}
-    assert run(SPLICE, strong | {"lateral_frame": "braced"}, **lateral)["status"] == "pass"
-    unknown = run(SPLICE, strong, **(lateral | {"geometry": {"seismic": True}}))
-    assert unknown["status"] == "unchecked" and "storey" in unknown["reason"]
+OVER = {"actions": [{"name": "E", "N": "-50 kip", "set": "overstrength"}]}
+STRONG = {"web_plates": "both", "flange_rows": 6, "flange_plate_thickness": "3/4 in", "rows": 3, "tightening": "slip_a"}
+
+
+def asked(kind: str, by: str = "LRFD", **more) -> dict[str, tuple[float, ...]]:
+    """What is asked by itself of this splice, kip and kip in., by name."""
+    trial = read_trial(data(SPLICE, method=by, geometry={"lateral": kind, "storey": "12 ft", "clear": "10 ft"} | more, **OVER))
+    found = trial.standard.acted(trial.situation, trial.sizes, trial.code, trial.actions)
+    rows = np.stack([found.V / KIP, found.Vw / KIP, found.M / KIP / INCH, found.Mw / KIP / INCH], axis=-1)
+    return {name: tuple(row) for name, row in zip(found.names, rows, strict=True) if name != "E" and not name.endswith("reversed")}
+
+
+def test_least_shear_of_every_column():
+    """Zx = 102 and 157: the lesser Mpc over 12 ft: 50 x 102/144 = 35.42 kip; across 50 x 32.8/144 = 11.39; by ASD over 1.5: 23.61 and 7.59 (D2.5c). Also of
+    a column that is of no system, in category D; not where R = 3."""
+    for kind, more in (("ordinary_moment", {}), ("ordinary_braced", {}), ("none", {"category": "D"})):
+        found = asked(kind, **more)
+        assert found["D2.5c, Mpc/(alpha_s H)"] == pytest.approx((35.42, 0, 0, 0), abs=0.01)
+        assert found["D2.5c, Mpc,y/(alpha_s H)"] == pytest.approx((0, 11.39, 0, 0), abs=0.01)
+    assert asked("ordinary_moment", "ASD")["D2.5c, Mpc/(alpha_s H)"][0] == pytest.approx(23.61, abs=0.01)
+    assert not asked("not_detailed", category="D") and not asked("none", category="B") and not asked("none")
+
+
+def test_special_and_intermediate_moment_frames():
+    """Clear between the beams, 10 ft: the sum 50 x (102 + 157)/120 = 107.9 kip; across 50 x (32.8 + 75.6)/120 = 45.17; 1.1 x 50 x 102 = 5610 kip in."""
+    for kind, clause in (("special_moment", "E3.6g"), ("intermediate_moment", "E2.6g")):
+        found = asked(kind)
+        assert found[f"{clause}, sum of Mpc/(alpha_s Hc)"][0] == pytest.approx(107.9, abs=0.1)
+        assert found[f"{clause}, sum of Mpc,y/(alpha_s Hc)"][1] == pytest.approx(45.17, abs=0.02)
+        assert found[f"{clause}, Ry Fy Zx of the smaller column"][2] == pytest.approx(5610, abs=1)
+
+
+def test_special_braced_frames():
+    """The same sums, and half of the lesser Mp: 50 x 102/2 = 2550; across 50 x 32.8/2 = 820 kip in.; buckling-restrained ones by F4.6d."""
+    for kind, clause in (("special_braced", "F2.6d"), ("buckling_restrained", "F4.6d")):
+        found = asked(kind)
+        assert found[f"{clause}, sum of Mpc/(alpha_s Hc)"][0] == pytest.approx(107.9, abs=0.1)
+        assert found[f"{clause}, half of the lesser Mp"][2] == pytest.approx(2550, abs=1)
+        assert found[f"{clause}, half of the lesser Mp,y"][3] == pytest.approx(820, abs=1)
+
+
+def test_what_the_system_asks_governs_by_name():
+    """Three 3/4 A325-N 1.75 in. from the joint, elastically: V/3 and 1.75 V x 3/18: 0.4429 V = 15.69 of 17.89: 0.8767; by ASD 10.46 of 11.93."""
+    plates = {"web_plates": "one", "plate_thickness": "1/2 in", "rows": 3, "bolt_method": "elastic", "flange_rows": 6, "tightening": "pretensioned"}
+    agrees(SPLICE, "bolt_shear", 0.8767, 0.8767, plates, of="utilisation", rel=2e-3, geometry=LATERAL, actions=[
+        {"name": "E", "method": by, "N": "-50 kip", "set": "overstrength"} for by in ("LRFD", "ASD")])  # fmt: skip
+    friction = run(SPLICE, {"flange_rows": 6, "tightening": "pretensioned"}, geometry=LATERAL, **OVER)
+    assert friction["status"] == "fail" and friction["governing"]["action"].startswith("D2.5c")  # nothing presses
+    assert run(SPLICE, STRONG, geometry=LATERAL, **OVER)["status"] == "pass"
+    special = run(SPLICE, STRONG, geometry={"lateral": "special_moment", "storey": "12 ft", "clear": "10 ft"}, **OVER)
+    assert special["status"] == "fail" and special["governing"]["action"].startswith("E3.6g")
+
+
+def test_what_is_not_known_of_the_system():
+    for geometry, words in (({"seismic": True, "storey": "12 ft"}, "the kind is not stated"), ({"lateral": "ordinary_moment"}, "storey"),
+                            ({"lateral": "special_moment", "storey": "12 ft"}, "clear between the beams")):  # fmt: skip
+        found = run(SPLICE, STRONG, geometry=geometry, **OVER)
+        assert found["status"] == "unchecked" and words in found["reason"]
+    told = run(SPLICE, STRONG)
+    assert any("category is not stated" in note for note in told["notes"])
+
+
+def test_bolted_joints_of_the_system():
+    """AISC 341 D2.2: no snug bolts, no slots along the shear in bearing, bearing with deformation considered."""
+    for given, rule in (({"tightening": "snug"}, "system_pretensioned"), ({"hole": "SSLP", "tightening": "pretensioned"}, "system_holes"),
+                        ({"deformation": "not_considered"}, "system_bearing")):  # fmt: skip
+        found = run(SPLICE, STRONG | given, geometry=LATERAL, **OVER)
+        assert found["status"] == "fail" and not found["detailing"][rule]["ok"]
+        assert rule not in run(SPLICE, STRONG | given, geometry={"lateral": "not_detailed"})["detailing"]
 
 
 def test_erection():

@@ -93,6 +93,24 @@ def test_integrity_lets_bolts_slip_along_short_slots():
     assert "slot_along_N" in names and not any(n.startswith("integrity_slot") for n in names)
 
 
+def test_a_member_that_braces_a_column():
+    """1 % of 900 kip is 9; two thirds of it by LRFD: 6 kip, in its own row beside the 26.67 of the shear: by nominal strengths, not at once."""
+    for by, hand in (("LRFD", 6.0), ("ASD", 9.0)):
+        trial = read_trial(data(PAIR, B39 | {"braced_force": "900 kip"}, method=by))
+        acted = trial.standard.acted(trial.situation, trial.sizes, trial.code, trial.actions)
+        row = acted.names.index("integrity B3.9, the column it braces")
+        assert acted.N[row] / KIP == pytest.approx(hand) and acted.V[row] == 0 and "integrity B3.9" in acted.names
+
+
+def test_integrity_of_a_column_s_splice():
+    """120 kip of dead and live load between this splice and the next below pulls: 60 in each flange of W14X61; net (10 - 2 x 1.0) x 0.645 x 65 = 335.4."""
+    held = {"integrity": "b3.9", "integrity_load": "120 kip"}
+    agrees(COLUMN_SPLICE, "integrity_flange_bolt_shear", 60.0, 60.0, held, of="demand")
+    agrees(COLUMN_SPLICE, "integrity_flange_rupture", 335.4, 335.4, held)
+    asked = run(COLUMN_SPLICE, {"integrity": "b3.9"})
+    assert asked["status"] == "unchecked" and "integrity_load" in asked["reason"]
+
+
 def test_nothing_stated_is_nothing_added():
     trial = read_trial(data(FLANGE))
     assert trial.standard.acted(trial.situation, trial.sizes, trial.code, trial.actions) is trial.actions

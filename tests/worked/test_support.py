@@ -1,4 +1,4 @@
-"""What the plate lands on, worked by hand from J4, J10 and K1."""
+"""What the plate lands on, worked by hand from J4, J10, K2 and the Manual's yield lines."""
 
 import pytest
 
@@ -44,7 +44,7 @@ def test_girder_web_pulled_out_of_plane():
 
 def test_hollow_wall():
     """HSS8X8X3/8, wall 0.349: punching tp <= 62 x 0.349/36 = 0.601 in.; slenderness (8 - 3 x 0.349)/0.349 = 19.9
-    <= 1.40 sqrt(29000/50) = 33.7. K1: 50 x 0.349^2/(1 - 0.25/8)(2 x 11.5/8 + 4 sqrt(1 - 0.03125)) = 42.8 kip.
+    <= 1.40 sqrt(29000/50) = 33.7. Yield lines: 50 x 0.349^2/(1 - 0.25/8)(2 x 11.5/8 + 4 sqrt(1 - 0.03125)) = 42.8 kip.
     """
     agrees(FLANGE, "wall_punching", 0.601, 0.601, **HOLLOW, actions=PULL)
     agrees(FLANGE, "wall_slenderness", 33.7, 33.7, **HOLLOW, actions=PULL)
@@ -59,7 +59,7 @@ def test_plate_too_thick_for_the_wall():
 
 
 def test_round_hollow_wall():
-    """Pipe 8 STD (wall 0.300 in., D 8.63, A53B): K1 5.5 x 35 x 0.3^2 (1 + 0.25 x 11.5/8.63) = 23.1, phi 0.90: 20.8 kip;
+    """Pipe 8 STD (wall 0.300 in., D 8.63, A53B): K2 5.5 x 35 x 0.3^2 (1 + 0.25 x 11.5/8.63) = 23.1, phi 0.90: 20.8 kip;
     slenderness 0.11 x 29000/35 = 91.1.
     """
     pipe = HOLLOW | {"support": {"section": "Pipe8STD", "grade": "A53B"}}
@@ -131,7 +131,7 @@ def test_moment_of_an_extended_plate_on_the_base_metal():
 
 def test_which_face_of_a_hollow_rectangle():
     """HSS12X6X1/4 (0.233): on the short face B = 6: 50 x 0.233^2/(1 - 0.25/6)(2 x 11.5/6 + 4 sqrt(0.9583)) = 21.95 kip and
-    (6 - 3 x 0.233)/0.233 = 22.8; on the long one B/t = 51.5 is over 35 (Table K1.2A): a force across it is not judged.
+    (6 - 3 x 0.233)/0.233 = 22.8; on the long one B/t = 51.5 is over 35: a force across it is not judged.
     """
     narrow = HOLLOW | {"support": {"section": "HSS12X6X1/4", "grade": "A500C"}}
     pulled = [{"name": "A", "V": "20 kip", "N": "5 kip"}]
@@ -155,7 +155,7 @@ def test_a_hollow_column_under_its_own_load():
 
 
 def test_round_columns_within_the_limits_of_chapter_k():
-    """HSS10.000X0.188, D/t = 10/0.174 = 57.5 > 50 (Table K1.1A): a pull across it is not judged, V alone is; with plates on both
+    """HSS10.000X0.188, D/t = 10/0.174 = 57.5 > 50 (Table K2.1A): a pull across it is not judged, V alone is; with plates on both
     sides the limit is 40: Pipe 12 STD, 12.8/0.349 = 36.5 holds, HSS7.000X0.188 (40.2) does not.
     """
     thin = HOLLOW | {"support": {"section": "HSS10.000X0.188", "grade": "A500C"}}

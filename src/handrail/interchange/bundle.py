@@ -17,6 +17,7 @@ import numpy as np
 from handrail.core import catalogue, units
 from handrail.core.building.model import RELEASES, VERTICAL, Building, Case, Combination, Foundation, GridLine, Level, Member, NodeForces
 from handrail.core.catalogue import Section
+from handrail.core.catalogue.lateral import CATEGORIES
 from handrail.core.catalogue.sections import OPEN
 from handrail.core.errors import InputError, UnknownName
 from handrail.interchange.archive import MANIFEST, opened
@@ -113,6 +114,7 @@ def _read(folder: Path) -> Building:
         grids=grids,
         levels=tuple(sorted((Level(r["level"], r["z"]) for r in tables.get("levels", [])), key=lambda level: level.z)),
         north=_north(hand),
+        category=str(hand.get("seismic_design_category") or ""),
         unread=tuple(sorted(set(files) - set(TABLES)) + _unlisted(folder, files)),
     )
     if "splices" not in tables:
@@ -173,6 +175,8 @@ def _statements(hand: dict[str, Any], problems: Problems) -> None:
         _north(hand)
     except (TypeError, ValueError):
         problems.add(MANIFEST, f"handrail.north is {hand['north']!r}; state the degrees that north is to the left of the plan's y axis, or leave it out")
+    if str(hand.get("seismic_design_category") or "A") not in CATEGORIES:
+        problems.add(MANIFEST, f"handrail.seismic_design_category is {hand['seismic_design_category']!r}; state {', '.join(CATEGORIES)}, or leave it out")
     if hand.get("forces_at", "node") not in ("node", "offset"):
         problems.add(MANIFEST, f"handrail.forces_at is {hand['forces_at']!r}; state node or offset")
 
@@ -281,6 +285,7 @@ def _members(rows: list[Row], nodes: dict[str, int], xyz: np.ndarray, own: set[s
             row["member"], i, j, section, row["grade"], row["roll"], row["role"] or "", row["physical"] or "",
             _releases(row, "release_i", file, problems), _releases(row, "release_j", file, problems), row["top_offset"],
             row["intent_i"] or "", row["intent_j"] or "", row["end_offset_i"], row["end_offset_j"], row["seismic"] or "",
+            row["lateral"] or "",
         ))  # fmt: skip
     return tuple(found)
 

@@ -11,6 +11,7 @@ from typing import Any
 
 import polars as pl
 
+from handrail.core.catalogue.lateral import KINDS
 from handrail.interchange.problems import Problems
 
 Row = dict[str, Any]
@@ -61,7 +62,7 @@ TABLES = {
             _c("role", "beam", "column", "brace", required=False), _t("physical", False), _t("release_i", False),
             _t("release_j", False), _n("top_offset", "length", False, 0.0), _t("intent_i", False), _t("intent_j", False),
             _n("end_offset_i", "length", False, 0.0), _n("end_offset_j", "length", False, 0.0),
-            _c("seismic", "none", "collector", "column", "beam", "brace", required=False),
+            _c("seismic", "none", "collector", "column", "beam", "brace", required=False), _c("lateral", *KINDS, required=False),
         ), ("member",)),
         Table("supports", (_t("node"), *(Column(n, "flag") for n in ("ux", "uy", "uz", "rx", "ry", "rz"))), ("node",)),
         Table("sections", (

@@ -22,14 +22,35 @@ def storey(building: Building, splice: int) -> float | None:
     return None if below is None or above is None else round(below + above, 1)
 
 
-def _to_floor(building: Building, splice: int, way: int) -> float | None:
+def first_storey(building: Building, base: int) -> float | None:
+    """From a base to the floor above it, mm; None where there is none."""
+    return _to_floor(building, base, UP)
+
+
+def clear(building: Building, splice: int) -> float | None:
+    """Of that storey, clear between the beams: their tops at the floors' nodes, less the deepest of the upper floor's; None where a beam's section is
+    not known."""
+    height, node = storey(building, splice), _floor(building, splice, UP)
+    if height is None or node is None:
+        return None
+    beams = [building.section(building.members[m].section) for m, _ in building.ends_at[node] if abs(building.axes[m, 0, 2]) < LEVEL]
+    if any(s is None for s in beams):
+        return None
+    return round(height - max((s.d for s in beams if s), default=0.0), 1)
+
+
+def _floor(building: Building, splice: int, way: int) -> int | None:
     node = splice
     while (found := _next(building, node, way)) is not None:
         node = found
-        beams = any(abs(building.axes[m, 0, 2]) < LEVEL for m, _ in building.ends_at[node])
-        if beams or node in building.supports:
-            return round(float(abs(building.xyz[splice, 2] - building.xyz[node, 2])), 1)
+        if any(abs(building.axes[m, 0, 2]) < LEVEL for m, _ in building.ends_at[node]) or node in building.supports:
+            return node
     return None
+
+
+def _to_floor(building: Building, splice: int, way: int) -> float | None:
+    node = _floor(building, splice, way)
+    return None if node is None else round(float(abs(building.xyz[splice, 2] - building.xyz[node, 2])), 1)
 
 
 def _next(building: Building, node: int, way: int) -> int | None:

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from handrail.core.building.floors import above_floor, storey
+from handrail.core.building.floors import above_floor, clear, first_storey, storey
 from handrail.core.building.model import ENDS, Building
 from handrail.core.building.pieces import End, Pieces, hinged, outward
 from handrail.core.catalogue import Section
@@ -25,7 +25,7 @@ class Connection:
     Facts: `skew` and `slope` in degrees (slope + where the member rises away), `top_offset` mm, `cope`
     none/top/bottom/both, `released`, `opposed` the id of the connection on the other side of a shared web or empty, `across`
     the same across a column's flanges or a hollow column, `face` of a hollow rectangle (long, short), `support_end` where the
-    column ends at the joint, `support_type` at bases, `above_floor` and `storey` mm of column splices, None where not known.
+    column ends at the joint, `support_type` at bases, `above_floor`, `storey` and `clear` mm of column splices, None where not known.
     """
 
     id: str
@@ -138,11 +138,12 @@ def _at_girder(joint: Joint, end: End, support: int | None, framing: str) -> dic
 
 def _at_base(joint: Joint, end: End, support: int | None, framing: str) -> dict[str, Any]:
     held = joint.building.supports[joint.node]
-    return {"support_type": "fixed" if held[3] and held[4] else "pinned"}
+    return {"support_type": "fixed" if held[3] and held[4] else "pinned", "storey": first_storey(joint.building, joint.node)}
 
 
 def _at_splice(joint: Joint, end: End, support: int | None, framing: str) -> dict[str, Any]:
-    return {"above_floor": above_floor(joint.building, joint.node), "storey": storey(joint.building, joint.node)}
+    return {"above_floor": above_floor(joint.building, joint.node), "storey": storey(joint.building, joint.node),
+            "clear": clear(joint.building, joint.node)}  # fmt: skip
 
 
 _FACTS: dict[str, Callable[[Joint, End, int | None, str], dict[str, Any]]] = {

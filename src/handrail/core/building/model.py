@@ -11,6 +11,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core.catalogue import Grade, Section, grade, section
+from handrail.core.catalogue.lateral import DETAILED
 from handrail.core.errors import UnknownName
 
 ENDS = ("i", "j")
@@ -67,6 +68,17 @@ class Member:
     end_offset_i: float = 0.0
     end_offset_j: float = 0.0
     seismic: str = ""
+    lateral: str = ""
+
+    @property
+    def detailed(self) -> bool:
+        """Whether AISC 341 applies to it: of a kind that it is made for; where none is stated, of the lateral system."""
+        return self.lateral in DETAILED or (not self.lateral and self.seismic in ("column", "beam", "brace"))
+
+    @property
+    def collects(self) -> bool:
+        """Whether it is a collector."""
+        return "collector" in (self.seismic, self.lateral)
 
     def node(self, end: int) -> int:
         return self.j if end else self.i
@@ -154,6 +166,7 @@ class Building:
     grids: tuple[GridLine, ...] = ()
     levels: tuple[Level, ...] = ()  # the lowest first
     north: float | None = None  # rad, to the left of the plan's y axis; None where nobody said
+    category: str = ""  # seismic design category; empty where nobody said
     unread: tuple[str, ...] = ()  # tables of the bundle that are not used yet
 
     def section(self, name: str) -> Section | None:

@@ -13,7 +13,8 @@ from handrail.core.building.base_reactions import braced, foot_forces
 from handrail.core.building.combining import BY_STRENGTH, Chosen, CombinationSet, strength_set
 from handrail.core.building.end_actions import end_actions
 from handrail.core.building.framing import Connection
-from handrail.core.building.model import Building
+from handrail.core.building.model import Building, Member
+from handrail.core.catalogue.lateral import strongest
 
 
 @dataclass
@@ -61,7 +62,7 @@ class Acting:
         """(connections,) whether overstrength counts: the supported member is a collector, or a base or column splice of the lateral system."""
         if not self.chosen.overstrength:
             return np.zeros(len(self.connections), bool)
-        return np.array([self.building.members[c.member].seismic == "collector" or lateral(self.building, c) for c in self.connections], bool)
+        return np.array([self.building.members[c.member].collects or lateral(self.building, c) for c in self.connections], bool)
 
     @cached_property
     def _formed(self) -> np.ndarray:
@@ -241,5 +242,17 @@ def lateral(building: Building, connection: Connection) -> bool:
     """Whether a base or a column's splice is of the system that resists earthquakes: a column there, or a brace that lands on the base."""
     if connection.framing not in ("column_base", "column_splice"):
         return False
-    kinds = ("column", "brace") if connection.framing == "column_base" else ("column",)
-    return any(building.members[m].seismic in kinds for m, _ in building.ends_at[connection.node])
+    return any(m.detailed for m in _of_it(building, connection))
+
+
+def kind(building: Building, connection: Connection) -> str:
+    """The kind of lateral system that a connection's members are stated to be of, the one that asks most; empty where none is stated."""
+    return strongest([m.lateral for m in _of_it(building, connection)])
+
+
+def _of_it(building: Building, connection: Connection) -> list[Member]:
+    """At a base all that lands there but its beams, at a splice the columns, else the member whose end it is."""
+    if connection.framing == "column_base":
+        return [building.members[m] for m, _ in building.ends_at[connection.node] if building.members[m].seismic != "beam"]
+    joined = (connection.member, connection.support) if connection.framing == "column_splice" else (connection.member,)
+    return [building.members[m] for m in joined if m is not None]

@@ -12,7 +12,7 @@ from handrail.core.building.base_reactions import braced
 from handrail.core.building.framing import SHEAR_ENDS, Connection
 from handrail.core.building.model import Building
 from handrail.core.catalogue import Steel, grades_fit
-from handrail.core.checking.acting import Acting, lateral
+from handrail.core.checking.acting import Acting, kind, lateral
 from handrail.core.checking.facts import Facts, Labels
 from handrail.core.checking.foundations import foundation_problem, under
 from handrail.core.rulebook import Rule, Rulebook, chosen
@@ -134,7 +134,8 @@ def _alike(building: Building, connection: Connection) -> tuple[Any, ...]:
     if connection.framing.endswith("_splice"):
         return (connection.framing, member.section, member.grade, support.section, support.grade, *_splice_facts(building, connection).items())
     stands = (facts["skew"], facts["slope"], facts["top_offset"], facts["opposed"] or facts.get("across"), facts.get("support_end"), facts.get("face"))
-    return (connection.framing, member.section, member.grade, support.section, support.grade, *stands[:3], bool(stands[3]), *stands[4:])
+    return (connection.framing, member.section, member.grade, support.section, support.grade, *stands[:3], bool(stands[3]), *stands[4:],
+            kind(building, connection), member.detailed)  # fmt: skip
 
 
 def situation_of(building: Building, connection: Connection) -> Situation:
@@ -150,20 +151,22 @@ def situation_of(building: Building, connection: Connection) -> Situation:
     return Situation(connection.framing, _steel(building, connection.member), _steel(building, connection.support),
                      skew=round(float(np.radians(facts["skew"])), 5), slope=round(float(np.radians(facts["slope"])), 5),
                      top_offset=round(facts["top_offset"], 3), opposed=bool(facts["opposed"] or facts.get("across")),
-                     support_end=bool(facts.get("support_end")), face=facts.get("face", ""))  # fmt: skip
+                     support_end=bool(facts.get("support_end")), face=facts.get("face", ""), lateral=kind(building, connection),
+                     detailed=building.members[connection.member].detailed, category=building.category)  # fmt: skip
 
 
 def _base_facts(building: Building, connection: Connection) -> dict[str, Any]:
     """Of a base: whether it is of the lateral system, what it was modelled as, whether braces land on it."""
-    return {"seismic": lateral(building, connection), "fixity": connection.facts.get("support_type", ""),
-            "braced": braced(building, connection.node)}  # fmt: skip
+    return {"seismic": lateral(building, connection), "fixity": connection.facts.get("support_type", ""), "braced": braced(building, connection.node),
+            "lateral": kind(building, connection), "category": building.category, "storey": connection.facts.get("storey")}  # fmt: skip
 
 
 def _splice_facts(building: Building, connection: Connection) -> dict[str, Any]:
     """Of a column's splice: whether it is of the lateral system, and where it stands between the floors."""
     if connection.framing != "column_splice":
         return {}
-    return {"seismic": lateral(building, connection), **{name: connection.facts.get(name) for name in ("above_floor", "storey")}}
+    return {"seismic": lateral(building, connection), "lateral": kind(building, connection), "category": building.category,
+            **{name: connection.facts.get(name) for name in ("above_floor", "storey", "clear")}}  # fmt: skip
 
 
 def _steel(building: Building, index: int) -> Steel:

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
@@ -13,7 +13,7 @@ from handrail.core.actions import Actions
 from handrail.core.catalogue import Electrode, Grade
 from handrail.core.codes.aci318 import Code as Concrete318
 from handrail.core.codes.aci318 import lugs, tension
-from handrail.core.codes.aisc360 import Code, plates, welds
+from handrail.core.codes.aisc360 import Code, bases, plates, welds
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never
 from handrail.core.parts.anchors import AnchorGroup
 from handrail.core.parts.bearing import Footprint
@@ -29,7 +29,8 @@ PAST = 0.01  # of what its edge bears: a solver's rest of shear past its face
 @dataclass(frozen=True)
 class ShearLug:
     """`width` across its shear, `depth` below the concrete's face, `t` thick, mm, through `grout` mm; `ways` the axes whose shear its faces
-    meet (0 along, 1 across); fillets of `weld` mm on both faces. It stands under the column, `at` mm from the plate's middle."""
+    meet (0 along, 1 across); fillets of `weld` mm on both faces. It stands under the column, `at` mm from the middle of a plate that is `plate_t`
+    thick. `pulls` gives (..., rods) N."""
 
     width: float
     depth: float
@@ -42,6 +43,8 @@ class ShearLug:
     plate: Footprint
     group: AnchorGroup
     at: tuple[float, float] = (0.0, 0.0)
+    plate_t: float = 0.0
+    pulls: Callable[[Actions], np.ndarray] = field(default=lambda actions: np.zeros((*actions.V.shape, 1)), compare=False)
 
     @property
     def lever(self) -> float:
@@ -63,6 +66,7 @@ class ShearLug:
         if any(math.isfinite(e) for side in (self.group.concrete.along, self.group.concrete.across) for e in side):
             lines = under.trace()
             held = {(way, sign): self._breakout(way, sign, lines) for way in self.ways for sign in (-1, 1)}
+            held |= {(way, 2 * sign): self._beside(way, sign, lines) for way in self.ways for sign in (-1, 1)}
             yield under.state("lug_breakout", "17.11.3", "number", lambda a, t: (self._breaks(a, held, t), 1.0), lines)
         bears = PAST * lugs.bearing(self.group.concrete.fc, self.t * self.bears, 1.0)
         if len(self.ways) == 1:
@@ -73,7 +77,7 @@ class ShearLug:
                                                                                   bears * self.width / 2), limit=True), says=_turns)  # fmt: skip
 
     def _bearing(self, actions: Actions, t: Trace) -> tuple[Any, Any]:
-        steel = self.group.n * tension.nominal_steel(self.group.rod)
+        steel = (self.pulls(actions) > 0).sum(axis=-1) * tension.nominal_steel(self.group.rod)
         factor = lugs.axial_factor(-actions.N, self.plate.length * self.plate.width, self.group.concrete.fc, steel, t)
         held = lugs.bearing(self.group.concrete.fc, self.width * self.bears, factor, t)
         most = np.max([np.abs(self._shear(actions, way)) for way in self.ways], axis=0)
@@ -90,10 +94,22 @@ class ShearLug:
         ends = (beside[0] + other - self.width / 2, beside[1] - other - self.width / 2)
         return lugs.breakout(c.fc, edge, self.width, self.bears, ends, c.thickness, c.cracked, trace)
 
+    def _beside(self, way: int, sign: int, trace: Trace) -> float:
+        """N, of shear along an edge on the `sign` side across the shear; without end where that is too far to count."""
+        c = self.group.concrete
+        own, ends = (c.across, c.along) if way == ALONG else (c.along, c.across)
+        mine, other = self.at[1 - way], self.at[way]
+        edge = own[sign > 0] - sign * mine - self.width / 2
+        if not math.isfinite(edge):
+            return math.inf
+        beside = (ends[0] + other - self.t / 2, ends[1] - other - self.t / 2)
+        return lugs.breakout(c.fc, edge, self.t, self.bears, beside, c.thickness, c.cracked, trace, along=True)
+
     def _breaks(self, actions: Actions, held: dict[tuple[int, int], float], t: Trace) -> np.ndarray:
         most = np.zeros(actions.V.shape)
-        for (way, sign), strength in held.items():
-            towards = np.maximum(sign * self._shear(actions, way), 0.0)
+        for (way, sign), strength in held.items():  # sign 2: along an edge beside it, either way
+            shear = self._shear(actions, way)
+            towards = np.abs(shear) if abs(sign) > 1 else np.maximum(sign * shear, 0.0)
             with np.errstate(divide="ignore", invalid="ignore"):
                 most = np.maximum(most, np.where(towards == 0, towards, towards / strength if strength else np.inf))
         return t("use", "the highest of all edges", most, kind="number")
@@ -108,6 +124,12 @@ class ShearLug:
             return t("Mr", "V (grout + half of what bears)", self._most(actions) * self.lever, kind="moment"), Mn
 
         yield under.state("lug_flexure", "J4.5", "moment", bent, flexure)
+        if self.plate_t:
+            plate = under.trace()
+            strip = bases.strip(code, Fy, self.plate_t, plate)
+            yield under.state("lug_bends_plate", "Design Guide 1", "strip",
+                              lambda a, t: (t("Mr", "half of V (grout + half of what bears), on either side, over its width",
+                                              self._most(a) * self.lever / 2 / self.width, kind="strip"), strip), plate)  # fmt: skip
         yield under.fixed("lug_shear", "J4.2", "force", lambda t: plates.shear_yield(code, Fy, self.width * self.t, t), lambda a, t: self._most(a))
         line = under.trace()
         each = welds.fillet(code, self.electrode, self.weld, line)
@@ -130,6 +152,10 @@ class ShearLug:
         yield at_most("lug_in_concrete", "lug", self.depth + BELOW, self.group.concrete.thickness, "ACI 318-19 17.11.1")
         yield at_least("lug_depth", "lug", self.bears, self.t / 2, "ACI 318-19 17.11.2.1.1")
         yield at_least("lug_above_anchors", "lug", self.group.hef, DEEP * self.depth, "ACI 318-19 17.11.1.1.8")
+        aside = max(float(np.abs(self.group.xy[:, way] - self.at[way]).min()) for way in self.ways)
+        yield at_least("lug_beside_anchors", "lug", self.group.hef, DEEP * aside, "ACI 318-19 17.11.1.1.8")
+        if self.plate_t:
+            yield at_most("lug_no_thicker_than_plate", "lug", self.t, self.plate_t, "Design Guide 1")
         lines = [(self.t / 2, half) if way == ALONG else (half, self.t / 2) for way in self.ways]
         hit = any((np.abs(self.group.xy - np.array(self.at)) < np.array(size) + self.group.rod.d).all(axis=1).any() for size in lines)
         yield never("lug_clear_of_anchors", "lug", bool(hit), "a rod stands where the lug is", "ACI 318-19 17.11.1")

@@ -37,7 +37,9 @@ class Situation:
     which side of a channel (toe, back), empty where not known. `opposed` says that another member stands across;
     `support_end` that the support ends here, like a column at the roof. `seismic`: the member is of the system that resists
     earthquakes. `fixity` is what the analysis took a base for (pinned, fixed), empty where not known; `braced`: braces land on it too.
-    A column's splice is `above_floor` mm over the floor below in a `storey` so high, None where not known.
+    `detailed`: AISC 341 applies to its bolted joints. `lateral` is the kind of system that it is of (catalogue.lateral), empty where not
+    stated; `category` the structure's seismic design category. A column's splice is `above_floor` mm over the floor below in a `storey` so
+    high, `clear` of its beams, None where not known.
     """
 
     framing: str
@@ -55,6 +57,10 @@ class Situation:
     braced: bool = False
     above_floor: float | None = None
     storey: float | None = None
+    clear: float | None = None
+    lateral: str = ""
+    category: str = ""
+    detailed: bool = False
 
     @property
     def carrier(self) -> Steel:

@@ -13,6 +13,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import COMPONENTS, Actions
+from handrail.core.codes.aisc341 import Demand
 from handrail.core.codes.aisc360 import Code
 from handrail.core.codes.aisc360.members import available
 from handrail.core.limit_state import LimitState
@@ -21,6 +22,7 @@ from handrail.core.standards.sizes import Parameter, Sizes, length, text
 from handrail.core.units import KIP, show
 
 LEAST_TIE = 10 * KIP  # B3.9
+BRACES = 0.01  # of a column's force, by a member that braces it (B3.9)
 INTEGRITY = "integrity"
 B39 = "b3.9"
 LESS = "less than the analysis: to be accepted by an engineer"
@@ -31,6 +33,10 @@ REPLACES = Parameter("stated", "choice", "Stated actions", "Join those of the an
                      ("joins", "replaces"))  # fmt: skip
 TIE = Parameter("tie_force", "force", "Tie force", "A pull with no shear", "0 kip", low=0)
 HELD = Parameter("integrity", "choice", "Structural integrity", "Whether a pull by AISC B3.9 is held, by nominal strengths", "none", ("none", B39))
+BRACED = Parameter("braced_force", "force", "Force of the column it braces", "Required, of a column that this member braces: one per cent of it is held by "
+                   "nominal strengths (B3.9)", "0 kip", low=0)  # fmt: skip
+TRIBUTARY = Parameter("integrity_load", "force", "Load between the splices", "Dead and live load of the area that the column carries between this splice "
+                      "and the next below, held by nominal strengths (B3.9)", "0 kip", low=0)  # fmt: skip
 SHARES = {
     "V": "Of the member's available shear strength: 0.5 for half of it", "N": "Of the member's available yield strength in tension",
     "M": "Of the member's available plastic moment", "Vw": "Of the member's available shear strength across its web",
@@ -71,7 +77,8 @@ class Stated:
             kind = KIND[name]
             found += [Parameter(f"stated_{name}", kind, f"Stated {name}", about[name], "0 kip" if kind == "force" else "0 kip*ft", low=0),
                       Parameter(f"stated_{name}_share", "number", f"Stated {name} as a share", SHARES[name], "0", low=0, high=2)]  # fmt: skip
-        object.__setattr__(self, "parameters", (*found, TIE, *([HELD] if self.integrity else [])))
+        more = [HELD, TRIBUTARY if self.column else BRACED] if self.integrity else []
+        object.__setattr__(self, "parameters", (*found, TIE, *more))
 
     @cached_property
     def names(self) -> tuple[str, ...]:
@@ -107,7 +114,13 @@ class Stated:
         if self.anchored and code.method != "LRFD" and any(by == "LRFD" for by, _ in actions.sets):
             rows += [_Row(f"{row.name}, x {ON_CONCRETE:g} on concrete", {n: v * ON_CONCRETE for n, v in row.forces.items()}, row.set, "LRFD") for row in rows]
         if self.integrity and text(sizes, HELD.name) == B39:
-            rows.append(_Row("integrity B3.9", {"N": np.maximum(V * (2 / 3 if code.lrfd else 1.0), LEAST_TIE)}, INTEGRITY))
+            share = 2 / 3 if code.lrfd else 1.0
+            if self.column:
+                rows.append(_Row("integrity B3.9, load between the splices", {"N": length(sizes, TRIBUTARY.name)}, INTEGRITY))
+            else:
+                rows.append(_Row("integrity B3.9", {"N": np.maximum(V * share, LEAST_TIE)}, INTEGRITY))
+            if not self.column and (held := length(sizes, BRACED.name)):
+                rows.append(_Row("integrity B3.9, the column it braces", {"N": BRACES * share * held}, INTEGRITY))
         return _with(_replaced(actions, instead, code) if instead else actions, rows, code)
 
     @staticmethod
@@ -134,6 +147,8 @@ class Stated:
 
     def refusals(self, sizes: Sizes) -> Iterator[str]:
         """A replacement with nothing in it."""
+        if self.integrity and self.column and text(sizes, HELD.name) == B39 and not length(sizes, TRIBUTARY.name):
+            yield "structural integrity of a column's splice is by the load between it and the next below: give integrity_load (B3.9)"
         given = [p.name for p in self.parameters if p.name.startswith("stated_")]
         if text(sizes, "stated") == "replaces" and not any(length(sizes, name) > 0 for name in given):
             few = " or ".join(f"stated_{name}" for name in ORDER if name in self.actions)
@@ -150,7 +165,12 @@ class Stated:
         if (said or tie) and self.anchored and code.method != "LRFD":
             yield f"on concrete, which has no allowable stress, {ON_CONCRETE:g} times what is stated counts, as of a live load"
         if self.integrity and text(sizes, HELD.name) == B39:
+            if self.column:
+                yield f"structural integrity: a pull of {show(length(sizes, TRIBUTARY.name), 'force')}, by nominal strengths (B3.9)"
+                return
             yield "structural integrity: a pull of 2/3 of the required shear (all of it by ASD), 10 kip at least, by nominal strengths (B3.9)"
+            if length(sizes, BRACED.name):
+                yield "and one per cent of the force of the column that it braces (two thirds of that by LRFD), not at the same time"
 
 
 def _with_shear(amounts: Mapping[str, float], V: np.ndarray) -> list[_Row]:
@@ -169,6 +189,13 @@ def _replaced(actions: Actions, instead: Mapping[str, float], code: Code) -> Act
                       else ON_CONCRETE for k in every])  # fmt: skip
     parts = {name: np.where(scale > 0, np.sign(getattr(actions, name)) * amount * scale, getattr(actions, name)) for name, amount in instead.items()}
     return replace(actions, **parts)
+
+
+def with_demands(actions: Actions, demands: list[Demand], code: Code) -> Actions:
+    """The combinations, then what the lateral system asks by itself, by name, each both ways."""
+    rows = [_Row(d.name if way > 0 else f"{d.name}, reversed", {n: way * getattr(d, n) for n in ("V", "Vw", "M", "Mw") if getattr(d, n)}, "overstrength")
+            for d in demands for way in (1, -1)]  # fmt: skip
+    return _with(actions, rows, code) if rows else actions
 
 
 def _with(actions: Actions, rows: list[_Row], code: Code) -> Actions:
@@ -205,5 +232,5 @@ def integrity(states: list[LimitState]) -> Iterator[LimitState]:
 SHEAR_END = Stated(("V", "N"), integrity=True)
 BEAM_WEB = Stated(("V", "N"))
 BEAM_FLANGE = Stated(("V", "N", "M"))
-COLUMN = Stated(("V", "Vw", "N", "M", "Mw"), column=True)
+COLUMN = Stated(("V", "Vw", "N", "M", "Mw"), column=True, integrity=True)
 BASE = Stated(("V", "Vw", "N", "M", "Mw"), column=True, anchored=True)

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from handrail.core.codes.aisc360 import Code
 from handrail.core.limit_state import DetailingRule, never
+from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Sizes, text
 
 WHY = {
@@ -16,6 +17,32 @@ WHY = {
 PRETENSION = Parameter("pretension", "choice", "Pretension asked for", "Why bolts may not be snug tight here: reversal, fatigue, loosening, built-up "
                        "members, or the shop's practice (over 125 ft, cranes)", "none", ("none", *WHY))  # fmt: skip
 SIDES = ("tightening", "beam_tightening")
+
+
+HOLES = ("hole", "web_hole", "leg_hole", "support_hole", "flange_hole")
+
+
+def tightened(situation: Situation, sizes: Sizes, code: Code) -> Iterator[DetailingRule]:
+    """Pretension where it is asked for, and how bolted joints of a system that is made for earthquakes are."""
+    yield from pretensioned(sizes, code)
+    if situation.detailed or situation.seismic:
+        yield from of_the_system(sizes)
+
+
+def of_the_system(sizes: Sizes) -> Iterator[DetailingRule]:
+    """AISC 341 D2.2: pretensioned bolts, in standard holes or short slots across the force (others slip-critical), bearing with deformation
+    considered; faying surfaces are of class A at least."""
+    clause = "AISC 341 D2.2"
+    for name in (n for n in SIDES if n in sizes):
+        yield never(name.replace("tightening", "system_pretensioned"), "bolts", text(sizes, name) == "snug", "bolted joints of the system that resists "
+                    f"earthquakes are pretensioned, their surfaces of class A at least ({name})", clause)  # fmt: skip
+    slip = all(text(sizes, name).startswith("slip") for name in SIDES if name in sizes)
+    other = sorted({text(sizes, name) for name in HOLES if name in sizes} - {"STD", "SSLT"})
+    yield never("system_holes", "bolts", bool(other) and not slip, f"{', '.join(other)} holes in the system that resists earthquakes: standard ones, or short "
+                "slots across the shear, else slip-critical bolts", clause)  # fmt: skip
+    if "deformation" in sizes:
+        yield never("system_bearing", "bolts", text(sizes, "deformation") != "considered", "bearing of joints of the system that resists earthquakes considers "
+                    "deformation at the hole", clause)  # fmt: skip
 
 
 def pretensioned(sizes: Sizes, code: Code) -> Iterator[DetailingRule]:

@@ -86,9 +86,9 @@ def _least_dead(building: Building, methods: list[str]) -> Iterator[Finding]:
 
 def _collectors(building: Building) -> Iterator[Finding]:
     """Connections of collectors, and bases of the lateral system, need overstrength combinations of every method that has strength ones."""
-    found = [m.name for m in building.members if m.seismic == "collector"]
-    at_bases = {m for k in building.foundations for m, _ in building.ends_at.get(k, ()) if building.members[m].seismic in ("column", "brace")}
-    at_bases |= {m for k in building.spliced for m, _ in building.ends_at.get(k, ()) if building.members[m].seismic == "column"}
+    found = [m.name for m in building.members if m.collects]
+    at_bases = {m for k in (*building.foundations, *building.spliced) for m, _ in building.ends_at.get(k, ())
+                if building.members[m].detailed and building.members[m].seismic != "beam"}  # fmt: skip
     bases = sorted(building.members[m].name for m in at_bases)
     methods = {of: {c.method for c in building.combinations if c.set == of} for of in ("strength", "overstrength")}
     for method in sorted(methods["strength"] - methods["overstrength"]) if found else ():

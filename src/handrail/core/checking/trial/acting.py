@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
@@ -15,6 +16,8 @@ from handrail.core.errors import InputError
 
 ASCE = "ASCE 7-22"
 EARTHQUAKE = ("E", "Ev")
+HAS_E = re.compile(r"(?<![A-Za-z])E[hmvxy]?(?![A-Za-z])")
+ASKED = ("column_base", "column_splice")  # where an earthquake leaves no friction
 BESIDE = ("V_opposed", "N_opposed", "N_support")  # forces of the beam opposite, and the support's own
 ROW = (*COMPONENTS, *BESIDE)
 KIND = {name: "moment" if name in ("M", "Mw", "T") else "force" for name in ROW}
@@ -53,13 +56,14 @@ def read_actions(data: Mapping[str, Any], method: str, anchored: bool) -> Given:
         raise InputError("combinations go with cases (unfactored); actions are factored already: leave combinations out")
     if "cases" in data:
         return _cases(data["cases"], data.get("combinations"), ("LRFD",) if method == "LRFD" else ("ASD", "LRFD") if anchored else ("ASD",))
+    asks = data.get("framing") in ASKED
     if isinstance(data.get("actions"), Mapping):
-        return _places(data["actions"], method)
-    return _listed(data.get("actions"), method, "actions")
+        return _places(data["actions"], method, asks)
+    return _listed(data.get("actions"), method, "actions", asks)
 
 
-def _listed(entries: Any, method: str, where: str) -> Given:
-    """The list of actions."""
+def _listed(entries: Any, method: str, where: str, asks: bool) -> Given:
+    """The list of actions; `asks` whether an earthquake is in one whose name has an E."""
     if not isinstance(entries, list) or not entries:
         raise InputError(f"{where}: give a list, like - {{name: 1.2D+1.6L, V: 42 kip}}")
     table, names, sets, seismic = [], [], [], []
@@ -70,15 +74,17 @@ def _listed(entries: Any, method: str, where: str) -> Given:
         names.append(str(row + 1 if entry.get("name") is None else entry["name"]))
         table.append(_components(entry, f"{at} ({names[-1]})"))
         sets.append((choice(entry, "method", ("lrfd", "asd"), at).upper() or method, choice(entry, "set", SETS, at) or SETS[0]))
+        if asks and "seismic" not in entry and sets[-1][1] != "overstrength" and HAS_E.search(names[-1]):
+            raise InputError(f"{at} ({names[-1]}): its name has an E; say whether an earthquake is in it (seismic: true or false), for that leaves no friction")
         seismic.append(bool(flag(entry, "seismic", at)) or sets[-1][1] == "overstrength")
     return Given(tuple(names), np.array(table), tuple(sets), tuple(seismic))
 
 
-def _places(entries: Mapping[str, Any], method: str) -> Given:
+def _places(entries: Mapping[str, Any], method: str, asks: bool) -> Given:
     """Places that share the connection, each with its own list; a combination that a place does not have is its first again."""
     if not entries:
         raise InputError("actions: give a list, or places with their lists, like {A: [{name: 1.2D+1.6L, N: -400 kip}]}")
-    each = {str(name): _listed(of, method, f"actions.{name}") for name, of in entries.items()}
+    each = {str(name): _listed(of, method, f"actions.{name}", asks) for name, of in entries.items()}
     told: dict[str, tuple[tuple[str, str], bool]] = {}
     for place, given in each.items():
         if again := [name for name in given.names if given.names.count(name) > 1]:

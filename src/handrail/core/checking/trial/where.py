@@ -9,14 +9,17 @@ import numpy as np
 
 from handrail.core.actions import COMPONENTS
 from handrail.core.catalogue import Steel, grade, grades_fit, section
+from handrail.core.catalogue.lateral import DETAILED, KINDS
 from handrail.core.checking.trial.entries import choice, flag, known, mapping, need, parsed, quantity
 from handrail.core.errors import InputError
 from handrail.core.standards import Standard
 from handrail.core.standards.situation import Foundation, Situation, faces_of
 
-SHEAR_END = {"skew", "slope", "top_offset", "opposed", "support_end", "face"}
-GEOMETRY: dict[str, set[str]] = {"column_base": {"seismic", "fixity", "braced"}, "beam_splice": set(),
-                                "column_splice": {"seismic", "above_floor", "storey"}}  # fmt: skip
+COLUMNS = ("column_base", "column_splice")
+LATERAL = {"seismic", "lateral", "category"}
+SHEAR_END = {"skew", "slope", "top_offset", "opposed", "support_end", "face"} | LATERAL
+GEOMETRY: dict[str, set[str]] = {"column_base": {"fixity", "braced", "storey"} | LATERAL, "beam_splice": set(),
+                                "column_splice": {"above_floor", "storey", "clear"} | LATERAL}  # fmt: skip
 
 
 def read_situation(data: Mapping[str, Any], chosen: Standard, table: np.ndarray) -> Situation:
@@ -34,14 +37,24 @@ def read_situation(data: Mapping[str, Any], chosen: Standard, table: np.ndarray)
     support = member(data, "support") if framing != "column_base" else None
     if support is not None and framing != "column_splice" and support.section.hollow != (framing == "beam_to_hollow_column"):
         raise InputError(f"support: {support.section.name} does not go with {framing}")
+    detailed = _detailed(geometry)
     return Situation(
         framing, supported, support, read_foundation(data["foundation"]) if support is None else None,
         skew=quantity(geometry, "skew", "angle"), slope=quantity(geometry, "slope", "angle"),
         top_offset=quantity(geometry, "top_offset", "length"), opposed=_opposed(geometry, table),
-        support_end=bool(flag(geometry, "support_end")), face=_face(geometry, support), seismic=bool(flag(geometry, "seismic")),
+        support_end=bool(flag(geometry, "support_end")), face=_face(geometry, support), seismic=detailed and framing in COLUMNS, detailed=detailed,
+        lateral=choice(geometry, "lateral", tuple(KINDS), "geometry"), category=choice(geometry, "category", tuple("abcdef"), "geometry").upper(),
         fixity=choice(geometry, "fixity", ("pinned", "fixed"), "geometry"), braced=bool(flag(geometry, "braced")),
-        **{name: quantity(geometry, name, "length") for name in ("above_floor", "storey") if name in geometry},
+        **{name: quantity(geometry, name, "length") for name in ("above_floor", "storey", "clear") if name in geometry},
     )  # fmt: skip
+
+
+def _detailed(geometry: Mapping[str, Any]) -> bool:
+    """Whether AISC 341 applies: by the kind of its system where that is stated."""
+    said, kind = flag(geometry, "seismic"), choice(geometry, "lateral", tuple(KINDS), "geometry")
+    if kind and said is not None and bool(said) != (kind in DETAILED):
+        raise InputError(f"geometry.seismic does not agree with geometry.lateral ({kind}): leave it out")
+    return kind in DETAILED if kind else bool(said)
 
 
 def _opposed(geometry: Mapping[str, Any], table: np.ndarray) -> bool:

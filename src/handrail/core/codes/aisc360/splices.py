@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from handrail.core.catalogue import Section, Steel
+from handrail.core.catalogue import Grade, Section, Steel
 from handrail.core.codes.aisc360.code import Code
 from handrail.core.trace import NULL, Trace
 from handrail.core.units import INCH
@@ -26,10 +26,14 @@ def bolts_beyond(bolts: float, filler: float, flange: float) -> float:
     return bolts * filler / (filler + flange) if filler > THIN + 1e-6 else 0.0
 
 
+def expected(grade: Grade) -> float:
+    """Ry of a grade (AISC 341 Table A3.2); that of A36 shapes where it is not listed."""
+    return EXPECTED.get(grade.name, SOFTEST)
+
+
 def least_of_flange(code: Code, steel: Steel) -> float:
     """What a flange's splice in the lateral system has to hold at least, N (AISC 341 D2.5b): 0.5 Ry Fy bf tf/alpha_s, Ry of Table A3.1."""
-    Ry = EXPECTED.get(steel.grade.name, SOFTEST)
-    return 0.5 * Ry * steel.grade.Fy * steel.section.bf * steel.section.tf / (1.0 if code.lrfd else 1.5)
+    return 0.5 * expected(steel.grade) * steel.grade.Fy * steel.section.bf * steel.section.tf / (1.0 if code.lrfd else 1.5)
 
 
 def flange_with_holes(code: Code, steel: Steel, hole: float, trace: Trace = NULL) -> float:

@@ -72,32 +72,32 @@ def web_bending_across(code: Code, Fy: float, tw: float, T: float, above: float,
 
 
 def hollow_stress_ratio(code: Code, Fy: float, A: float, N: Any, trace: Trace = NULL) -> Any:
-    """U of a hollow member under its own axial force `N` (+ tension; any shape): compression over Fc A, 0 in tension (K1).
+    """U of a hollow member under its own axial force `N` (+ tension; any shape): compression over Fc A, 0 in tension (Table K2.1).
 
     Fc is Fy for LRFD and 0.60 Fy for ASD. NaN stays NaN.
     """
     Fc = Fy if code.lrfd else 0.60 * Fy
-    return trace("U", "max(-N support, 0) / (Fc A)", np.maximum(-np.asarray(N, float), 0.0) / (Fc * A), "K1", kind="number", Fc=Fc, A=A)
+    return trace("U", "max(-N support, 0) / (Fc A)", np.maximum(-np.asarray(N, float), 0.0) / (Fc * A), "K2", kind="number", Fc=Fc, A=A)
 
 
 def hollow_wall_plastification(code: Code, Fy: float, t: float, B: float, tp: float, length: float, U: Any = 0.0, trace: Trace = NULL) -> Any:
-    """A plate along a rectangular hollow member pulled or pushed square to its wall, N (K1, Table K1.2).
+    """A plate along a rectangular hollow member pulled or pushed square to its wall, N: yield lines (Manual Part 9).
 
     `B` width of the face it lands on, `tp` plate thickness, `length` along the member, mm; Qf = sqrt(1 - U^2).
     No strength where the plate is as wide as the face.
     """
     if tp >= B:
         return 0.0
-    Qf = trace("Qf", "sqrt(1 - U^2)", np.sqrt(1 - np.minimum(U, 1.0) ** 2), "K1-17", kind="number", U=U)
+    Qf = trace("Qf", "sqrt(1 - U^2)", np.sqrt(1 - np.minimum(U, 1.0) ** 2), "Manual Part 9", kind="number", U=U)
     Rn = trace("Rn", "Fy t^2/(1 - tp/B) (2 lb/B + 4 sqrt(1 - tp/B) Qf)",
-               Fy * t**2 / (1 - tp / B) * (2 * length / B + 4 * math.sqrt(1 - tp / B) * Qf), "K1-12", Fy=Fy, t=t, B=B, tp=tp,
+               Fy * t**2 / (1 - tp / B) * (2 * length / B + 4 * math.sqrt(1 - tp / B) * Qf), "Manual Part 9", Fy=Fy, t=t, B=B, tp=tp,
                lb=length, kind="force")  # fmt: skip
     return code.available(Rn, "hollow_wall", trace)
 
 
 def round_wall_plastification(code: Code, Fy: float, t: float, D: float, length: float, U: Any = 0.0, trace: Trace = NULL) -> Any:
-    """A plate along a round hollow member pulled or pushed square to it, N (K1, Table K1.1); Qf = 1 - 0.3 U (1 + U)."""
-    Qf = trace("Qf", "1 - 0.3 U (1 + U)", np.maximum(1 - 0.3 * np.asarray(U) * (1 + np.asarray(U)), 0.0), "K1-5", kind="number", U=U)
-    Rn = trace("Rn", "5.5 Fy t^2 (1 + 0.25 lb/D) Qf", 5.5 * Fy * t**2 * (1 + 0.25 * length / D) * Qf, "K1-2a", Fy=Fy, t=t,
+    """A plate along a round hollow member pulled or pushed square to it, N (K2, Table K2.1); Qf = 1 - 0.3 U (1 + U)."""
+    Qf = trace("Qf", "1 - 0.3 U (1 + U)", np.maximum(1 - 0.3 * np.asarray(U) * (1 + np.asarray(U)), 0.0), "Table K2.1", kind="number", U=U)
+    Rn = trace("Rn", "5.5 Fy t^2 (1 + 0.25 lb/D) Qf", 5.5 * Fy * t**2 * (1 + 0.25 * length / D) * Qf, "Table K2.1", Fy=Fy, t=t,
                lb=length, D=D, kind="force")  # fmt: skip
     return code.available(Rn, "flexure", trace)

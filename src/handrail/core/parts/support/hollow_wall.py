@@ -16,8 +16,8 @@ from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.support.landing import Support
 from handrail.core.trace import Trace
 
-MOST_ROUND = {False: 50.0, True: 40.0}  # D/t with a plate on one side, and with one across (Table K1.1A)
-MOST_FLAT = 35.0  # B/t (Table K1.2A)
+MOST_ROUND = {False: 50.0, True: 40.0}  # D/t with a plate on one side, and with one across (Table K2.1A)
+MOST_FLAT = 35.0  # B/t (Manual Part 9)
 
 
 @dataclass(frozen=True)
@@ -57,7 +57,7 @@ class HollowWall(Support):
         s, grade, fixed = self.landing.steel.section, self.landing.steel.grade, self.landing
 
         def punching(t: Trace) -> float:
-            return t("tp max", "Fu t / Fyp", grade.Fu * s.wall / fixed.grade.Fy, "K1-3", kind="length", Fu=grade.Fu, t=s.wall,
+            return t("tp max", "Fu t / Fyp", grade.Fu * s.wall / fixed.grade.Fy, "Manual Part 10", kind="length", Fu=grade.Fu, t=s.wall,
                      Fyp=fixed.grade.Fy)  # fmt: skip
 
         def slender(t: Trace) -> float:
@@ -69,21 +69,21 @@ class HollowWall(Support):
         if fixed.bends_wall:
             yield under.given("wall_punching", "Manual Part 10", "length", fixed.t, punching)
             yield under.given("wall_slenderness", "Manual Part 10", "number", wide / s.wall, slender)
-        yield under.state("wall_plastification", "K1", "force", lambda actions, t: self._plastification(actions, code, t),
+        yield under.state("wall_plastification", "K2" if s.round else "Manual Part 9", "force", lambda actions, t: self._plastification(actions, code, t),
                           unknown=self._beyond or "the column's own force is not known")  # fmt: skip
 
     @property
     def _beyond(self) -> str:
-        """Why chapter K does not judge a force across this wall; empty where it does."""
+        """Why a force across this wall is not judged; empty where it is."""
         s = self.landing.steel.section
         slender = self._faces()[1] / s.wall
         most = MOST_ROUND[self.landing.opposed] if s.round else MOST_FLAT
-        words = f"{'D' if s.round else 'B'}/t of {slender:.1f} is over {most:g} (Table {'K1.1A' if s.round else 'K1.2A'})"
+        words = f"{'D' if s.round else 'B'}/t of {slender:.1f} is over {most:g} ({'Table K2.1A' if s.round else 'Manual Part 9'})"
         return words if slender > most else ""
 
     def _plastification(self, actions: Actions, code: Code, t: Trace) -> tuple[Any, Any]:
-        """The force across the wall against K1, under the column's own axial force where it is known (Qf; 1 where nobody
-        gave it); NaN outside the limits of Tables K1.1A and K1.2A."""
+        """The force across the wall by K2 or the Manual's yield lines, under the column's own axial force where it is known (Qf; 1 where nobody
+        gave it); NaN outside their limits."""
         s, grade, fixed = self.landing.steel.section, self.landing.steel.grade, self.landing
         on = self.forces(actions)
         level = np.hypot(on.normal, on.across) if fixed.skew else on.axial  # a skew turns none of it away from a wall
@@ -96,7 +96,7 @@ class HollowWall(Support):
         else:
             strength = supports.hollow_wall_plastification(code, grade.Fy, s.wall, self._faces()[1], fixed.t, fixed.depth, U, t)
         if fixed.through and not s.round:  # the tables have none through a round one
-            strength = t("phi Rn", "twice it: both walls", 2 * strength, "K1, through-plate", kind="force")
+            strength = t("phi Rn", "twice it: both walls", 2 * strength, "through-plate", kind="force")
         if fixed.at_end:
-            strength = t("phi Rn", "half of it near the column's end", strength / 2, "K1", kind="force")
+            strength = t("phi Rn", "half of it near the column's end", strength / 2, "K2.1" if s.round else "Manual Part 9", kind="force")
         return demand, np.where(demand > 0, np.nan, strength) if self._beyond else strength

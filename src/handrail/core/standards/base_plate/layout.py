@@ -115,7 +115,7 @@ class Layout(LaidOut):
         """The lug under the plate, where that is the path."""
         return ShearLug(self.of("lug_width"), self.of("lug_depth"), self.of("lug_thickness"), grade(self.choice("plate_grade")), self.of("grout"),
                         self.of("lug_weld"), electrode(self.choice("electrode")), WAYS[self.choice("lug_way")], self.footprint, self.group,
-                        self.column)  # fmt: skip
+                        self.column, self.of("plate_thickness"))  # fmt: skip
 
     def plate(self, code: Code) -> BasePlate:
         """The plate under `code`."""
@@ -196,7 +196,9 @@ class Layout(LaidOut):
             strong = self.seat(_strength(code))
             yield from Friction(self.of("friction"), strong, fc).states(Under(aci318.CODE, "plate", tracing), aci318.CODE)
         if self.path == "lug":
-            yield from self.lug.concrete(Under(aci318.CODE, "lug", tracing), aci318.CODE)
+            strong = self.seat(_strength(code))
+            lug = replace(self.lug, pulls=lambda actions: strong.rest(actions).tensions)
+            yield from lug.concrete(Under(aci318.CODE, "lug", tracing), aci318.CODE)
             yield from self.lug.steel(Under(code, "lug", tracing), code)
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:

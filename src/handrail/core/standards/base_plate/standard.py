@@ -5,8 +5,10 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
+from handrail.core.actions import Actions
 from handrail.core.catalogue import rod
 from handrail.core.catalogue.anchors import next_rod
+from handrail.core.codes import aisc341
 from handrail.core.codes.aci318.installed import DEEPEST
 from handrail.core.codes.aisc360 import Code
 from handrail.core.limit_state import LimitState
@@ -18,7 +20,7 @@ from handrail.core.standards.base_plate.parameters import PARAMETERS, complete, 
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text, up_to
 from handrail.core.standards.standard import Examined, Move, Standard, larger, more_of, one_more
-from handrail.core.standards.stated import BASE
+from handrail.core.standards.stated import BASE, with_demands
 from handrail.core.units import INCH, show
 
 THICKNESSES = tuple(n * INCH / 4 for n in (3, 4, 5, 6, 7, 8, 9, 10, 12, 14, 16))
@@ -45,6 +47,10 @@ def _refusals(situation: Situation, sizes: Sizes) -> Iterator[str]:
         yield f"a base plate under {s.name} is not implemented"
         return
     layout = Layout(situation, sizes)
+    if situation.foundation.kind == "pedestal" and not all(math.isfinite(e) for e in (*situation.foundation.along, *situation.foundation.across)):
+        yield "a pedestal has an edge on every side, and not all of them are given: give each"
+    if length(sizes, "bond_cracked") > length(sizes, "bond_uncracked") > 0:
+        yield "bond_cracked is over bond_uncracked: cracked concrete never holds more"
     if not layout.rod.hole:
         yield f"the Manual has no base plate hole for {layout.rod.name}: take another diameter"
     if anchors := layout.installed:
@@ -80,6 +86,8 @@ def _notes(layout: Layout, code: Code) -> Iterator[str]:
         yield "concrete and anchors are judged by the strength combinations (ACI 318-19 chapter 17 has no allowable stress)"
     if situation.seismic:
         yield "of the system that resists earthquakes: 0.75 on concrete in tension (ACI 318-19 17.10.5.4), combinations with overstrength"
+        yield ("by itself a shear of 0.7 Fy Z/(alpha_s H) each way (AISC 341 D2.6b)" if situation.storey else
+               "the storey's height is not known: the base's least shear (AISC 341 D2.6b) is not looked at")  # fmt: skip
     if situation.braced:
         yield "a brace lands here: the support's whole reaction is used; the gusset is not designed here"
     yield from _stiffness(layout)
@@ -87,6 +95,8 @@ def _notes(layout: Layout, code: Code) -> Iterator[str]:
         yield "anchor reinforcement takes the place of breakout: place it within half the embedment of the rods (ACI 318-19 R17.5.2.1)"
     if layout.choice("nuts") == "levelling":
         yield "levelling nuts: the plate is grouted before it is loaded, and what presses goes through the grout"
+    if layout.path == "lug":
+        yield "air holes of 1 in. at least along both long sides of the lug let the grout fill under the plate (ACI 318-19 17.11.1.2); they are not drawn"
     if layout.path == "anchors":
         yield "rods bend between washer and concrete, held at both ends"
 
@@ -100,6 +110,16 @@ def _stiffness(layout: Layout) -> Iterator[str]:
         yield "tell the analyst: modelled pinned, but rods outside the column make this base stiff"
     if layout.situation.fixity == "fixed" and within:
         yield "tell the analyst: modelled fixed, but rods within the column's outline hold it hardly stiffer than a hinge"
+
+
+def acted(situation: Situation, sizes: Sizes, code: Code, actions: Actions) -> Actions:
+    """With what is stated, and what the lateral system asks of any base; on concrete by LRFD."""
+    found = BASE.acted(situation, sizes, code, actions)
+    if not situation.seismic or not situation.storey:
+        return found
+    for by in dict.fromkeys((code, Code(code.edition, "LRFD"))):
+        found = with_demands(found, aisc341.of_base(situation.supported, situation.storey, by), by)
+    return found
 
 
 def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
@@ -248,7 +268,7 @@ BASE_PLATE = Standard(
     steps=STEPS,
     advice=ADVICE,
     figures=figures,
-    acted=BASE.acted,
+    acted=acted,
     dropped=BASE.dropped,
     not_climbed=BASE.names,
 )

@@ -14,7 +14,7 @@ from handrail.core.parts.splice import FlangePlates, FlangeSide, WebSide
 from handrail.core.standards.beam_splice.parameters import thickest_filler
 from handrail.core.standards.laid_out import LaidOut
 from handrail.core.standards.quantities import Quantities, plate
-from handrail.core.standards.tightened import pretensioned
+from handrail.core.standards.tightened import tightened
 from handrail.core.units import INCH, show
 
 FAR_SIDE = "_far"  # of a check on the piece that holds the other
@@ -108,7 +108,7 @@ class Layout(LaidOut):
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Every detailing rule, of both pieces where they differ."""
-        yield from pretensioned(self.sizes, code)
+        yield from tightened(self.situation, self.sizes, code)
         for k, steel in enumerate(self.pieces if not self.alike else self.pieces[:1]):
             found = list(self.web(steel).rules(code))
             if self.flanged:

@@ -7,17 +7,18 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from handrail.core.catalogue import Steel, bolt, electrode, grade, hole
+from handrail.core.catalogue.lateral import KINDS
+from handrail.core.codes import aisc341
 from handrail.core.codes.aisc360 import Code, splices
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, never
 from handrail.core.parts.bearing import Faces, Footprint, overlap, profile
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.splice import ColumnFlanges, Contact, FlangePlates, GrooveFlanges, WebSide
 from handrail.core.standards.beam_splice.parameters import thickest_filler
-from handrail.core.standards.column_splice.least_shear import least_shear
 from handrail.core.standards.erection import SPLICE, erection
 from handrail.core.standards.laid_out import LaidOut
 from handrail.core.standards.quantities import Quantities, plate
-from handrail.core.standards.tightened import pretensioned
+from handrail.core.standards.tightened import tightened
 from handrail.core.units import INCH, show
 
 FAR_SIDE = "_far"  # of a check on the lower column
@@ -123,12 +124,34 @@ class Layout(LaidOut):
         """Of the columns' ends."""
         return Contact(self.faces, min(p.grade.Fy for p in self.pieces), not self.webbed)
 
+    def demands(self, code: Code) -> list[aisc341.Demand]:
+        """What the lateral system asks of it by itself."""
+        s = self.situation
+        if not self.asked or any(True for _ in self.unstated()):
+            return []
+        assert s.storey is not None
+        return aisc341.of_splice(s.lateral, self.pieces, s.storey, s.clear, code)
+
+    @property
+    def asked(self) -> bool:
+        """Whether a least shear is asked of it (AISC 341 D2.5c)."""
+        return self.situation.seismic or aisc341.asks_of_splices(self.situation.lateral, self.situation.category)
+
+    def unstated(self) -> Iterator[str]:
+        """What has to be known of the lateral system and is not."""
+        s = self.situation
+        if s.seismic and not s.lateral:
+            yield ("of the system that resists earthquakes, of which the kind is not stated: give it (lateral), like special_moment or ordinary_braced; "
+                   "AISC 341 asks of splices by it")  # fmt: skip
+        if self.asked and not s.storey:
+            yield "the storey's height is not known, which gives the splice's least shear (AISC 341 D2.5c): give the floors, or geometry.storey"
+        if s.storey and s.clear is None and aisc341.clear_height(s.lateral):
+            yield "the height clear between the beams is not known, which gives the splice's least shear: give the floors' beams, or geometry.clear"
+
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         """Every limit state; of the lower column, where it is not alike, named `_far`; then under 300 lb while it stands alone."""
         found = list(self._states(code, tracing))
         yield from found
-        if self.situation.seismic:
-            yield least_shear(found, self.pieces, self.situation.storey, self.choice("lateral_frame"), code)
         yield erection(found, self.pieces[0].section, code, "column", SPLICE)
 
     def _states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
@@ -143,7 +166,7 @@ class Layout(LaidOut):
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Every detailing rule, of both columns where they differ."""
-        yield from pretensioned(self.sizes, code)
+        yield from tightened(self.situation, self.sizes, code)
         for k, steel in enumerate(self.pieces if not self.alike else self.pieces[:1]):
             found = list(self.flange(steel).rules(code)) if self.plated else []
             if self.webbed:
@@ -153,8 +176,10 @@ class Layout(LaidOut):
             yield from (found if k == 0 else (replace(r, rule=r.rule + FAR_SIDE) for r in found))
         if not self.plated:
             yield from self.grooves.rules()
-            yield never("groove_in_lateral_system", "weld", self.situation.seismic, "partial-penetration grooves in the lateral system need twice the "
-                        "required strength, which is not implemented: use plates", "AISC 341 D2.5b")  # fmt: skip
+            braced = self.situation.lateral in ("special_braced", "buckling_restrained")
+            yield never("groove_in_lateral_system", "weld", self.situation.seismic, "grooves in special braced frames are of complete penetration: use plates"
+                        if braced else "partial-penetration grooves in the lateral system need twice the required strength, which is not implemented: "
+                        "use plates", "AISC 341 F2.6d" if braced else "AISC 341 D2.5b")  # fmt: skip
         plain = self.plated and self.choice("fillers") == "plain"
         yield never("fillers_developed", "fillers", plain and self.filler > splices.THICKEST + SAME, f"fillers of {show(self.filler, 'length')} are "
                     "over 3/4 in: develop them beyond the splice", "J5.2")  # fmt: skip
@@ -196,6 +221,11 @@ class Layout(LaidOut):
             yield f"fillers of {show(self.filler, 'length')} beside each flange of the shallower column, {self.choice('fillers')}"
         if self.situation.above_floor is None:
             yield "the floor below is not known: splices of perimeter columns stand 48 in over it (OSHA 1926.756(e))"
-        if self.situation.seismic:
-            yield ("of the lateral system: overstrength combinations, half of the smaller flange's expected strength (AISC 341 D2.5b), the least "
-                   "shear by Mpc over the storey's height (D2.5c, E3.6g)")  # fmt: skip
+        s = self.situation
+        if s.seismic:
+            yield (f"{KINDS[s.lateral]}: overstrength combinations, half of the smaller flange's expected strength (AISC 341 D2.5b), and by themselves, "
+                   f"each way: {', '.join(d.name for d in self.demands(Code()))}")  # fmt: skip
+        elif self.asked:
+            yield "a column of a structure that is made for earthquakes: a least shear each way, Mpc/(alpha_s H) (AISC 341 D2.5c)"
+        elif not s.category and s.lateral != "not_detailed":
+            yield "the structure's seismic design category is not stated: AISC 341 D2.5c, asked of every column's splice in D to F, is not looked at"

@@ -15,8 +15,6 @@ _OWN = (
     Parameter("groove_throat", "length", "Groove throat", "Effective", None, low=2, high=100),
     Parameter("electrode", "electrode", "Electrode", "", "E70"),
     Parameter("web_plates", "choice", "Web plates", "None (shear by friction of what presses), on one side or on both", "none", ("none", "one", "both")),
-    Parameter("lateral_frame", "choice", "Lateral frame", "What the column is of in the lateral system; a moment frame asks more shear of its splice",
-              "moment", ("moment", "braced")),
     Parameter("ends_gap", "length", "Gap", "Between the columns' ends; 0 where they are milled", "0 in", low=0, high=100),
 )  # fmt: skip
 _LEFT_OUT = {"web_plates", "gap", "align", "inside_plates", "inside_plate_width", "inside_plate_thickness"}

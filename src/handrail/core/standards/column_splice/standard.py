@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
+from handrail.core.actions import Actions
 from handrail.core.catalogue import bolt, electrode
 from handrail.core.codes.aisc360 import Code
 from handrail.core.codes.aisc360.bolts import unheld
@@ -16,7 +18,7 @@ from handrail.core.standards.column_splice.parameters import PARAMETERS, complet
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Examined, Negligible, Standard
-from handrail.core.standards.stated import COLUMN
+from handrail.core.standards.stated import B39, COLUMN, HELD, integrity, with_demands
 from handrail.core.units import INCH, show
 
 LITTLE, SHEARED = 0.01, 0.5  # by either method at least
@@ -31,6 +33,7 @@ def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
 
 
 def _refusals(layout: Layout, code: Code) -> Iterator[str]:
+    yield from layout.unstated()
     for steel in layout.pieces:
         if not steel.section.open:
             yield f"a flange splice of {steel.section.name} is not implemented: both columns have to be I-shapes"
@@ -40,9 +43,18 @@ def _refusals(layout: Layout, code: Code) -> Iterator[str]:
         yield from unheld(code, bolt(layout.choice(name)), layout.choice("tightening").startswith("slip"))
 
 
+def acted(situation: Situation, sizes: Sizes, code: Code, actions: Actions) -> Actions:
+    """With what is stated, and what the lateral system asks of any splice."""
+    return with_demands(COLUMN.acted(situation, sizes, code, actions), Layout(situation, sizes).demands(code), code)
+
+
 def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
     """Every limit state of the sized splice."""
-    return list(Layout(situation, sizes).states(code, tracing))
+    layout = Layout(situation, sizes)
+    found = list(layout.states(code, tracing))
+    if text(sizes, HELD.name) == B39:
+        found += integrity([s for s in layout.states(replace(code, nominal=True), tracing) if s.check != "erection"])
+    return found
 
 
 def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
@@ -81,7 +93,6 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
 
 _STEPS = STEPS | {
     "contact_friction": ("web",),
-    "least_shear": ("web", "rows", "web_plate", "bolt", "flange_rows"),
     "flange_groove": ("groove",),
     "groove_throat": ("groove",),
     "seismic_flange_strength": ("flange_rows", "flange_plate", "flange_bolt"),
@@ -92,7 +103,6 @@ _STEPS = STEPS | {
 _ADVICE = ADVICE | {
     "contact_friction": "web plates: friction needs compression in the same combination, and no earthquake",
     "contact_bearing": "a section whose flanges stand on each other's, or fillers developed",
-    "least_shear": "web plates on both sides with more bolts, and for the weak axis flange plates with more rows",
     "flange_rupture": "smaller flange bolts, or grooves",
     "flange_groove": "a deeper groove, or bolted plates",
 }
@@ -130,7 +140,7 @@ COLUMN_FLANGE_SPLICE = Standard(
     steps=_STEPS,
     advice=_ADVICE,
     figures=figures,
-    acted=COLUMN.acted,
+    acted=acted,
     dropped=COLUMN.dropped,
     not_climbed=COLUMN.names,
 )

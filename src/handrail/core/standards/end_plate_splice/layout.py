@@ -18,7 +18,7 @@ from handrail.core.standards.end_plate_splice.parameters import placed
 from handrail.core.standards.erection import SPLICE, erection
 from handrail.core.standards.laid_out import LaidOut
 from handrail.core.standards.quantities import Quantities, plate
-from handrail.core.standards.tightened import pretensioned
+from handrail.core.standards.tightened import tightened
 
 
 @dataclass(frozen=True)
@@ -65,7 +65,7 @@ class Layout(LaidOut):
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Every detailing rule."""
-        yield from pretensioned(self.sizes, code)
+        yield from tightened(self.situation, self.sizes, code)
         largest = max((p.section for p in self.pieces), key=lambda s: s.d + s.bf)
         yield from self.plates.rules(code, self.of("weld_size"), largest)
         for name, size, wide in (("plate_past_column", "plate_length", largest.d), ("plate_past_column_across", "plate_width",

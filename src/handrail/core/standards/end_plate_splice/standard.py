@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from handrail.core.catalogue import bolt
 from handrail.core.catalogue.bolts import next_size, size_before
@@ -16,7 +17,7 @@ from handrail.core.standards.end_plate_splice.parameters import PARAMETERS, comp
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Examined, Standard, larger, more_of, one_more
-from handrail.core.standards.stated import COLUMN
+from handrail.core.standards.stated import B39, COLUMN, HELD, integrity
 from handrail.core.units import INCH, show
 
 THICKNESSES = tuple(n * INCH / 8 for n in (4, 5, 6, 7, 8, 10, 12, 14, 16))
@@ -45,7 +46,11 @@ def _refusals(layout: Layout, code: Code) -> Iterator[str]:
 
 def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
     """Every limit state of the sized splice."""
-    return list(Layout(situation, sizes).states(code, tracing))
+    layout = Layout(situation, sizes)
+    found = list(layout.states(code, tracing))
+    if text(sizes, HELD.name) == B39:
+        found += integrity([s for s in layout.states(replace(code, nominal=True), tracing) if s.check != "erection"])
+    return found
 
 
 def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, list[dict[str, Value]]]:

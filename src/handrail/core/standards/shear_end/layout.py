@@ -22,7 +22,7 @@ from handrail.core.standards.shear_end.judging import negligible
 from handrail.core.standards.shear_end.parameters import KINDS, approach, support_thickness
 from handrail.core.standards.standard import Examined
 from handrail.core.standards.stated import B39, HELD, SHEAR_END, integrity
-from handrail.core.standards.tightened import pretensioned
+from handrail.core.standards.tightened import tightened
 
 SUPPORTS: dict[str, type[Support]] = {"flange": ColumnFlange, "web": ColumnWeb, "girder": GirderWeb, "wall": HollowWall}
 
@@ -87,7 +87,7 @@ class ShearEnd(LaidOut):
         """Its detailing rules and remarks, or why it cannot be checked."""
         if reasons := [*refusals, *SHEAR_END.refusals(self.sizes)]:
             return Examined([], reasons, [])
-        return Examined([*self.rules(code), *pretensioned(self.sizes, code)], [], [*notes(), *SHEAR_END.notes(self.situation, self.sizes, code)])
+        return Examined([*self.rules(code), *tightened(self.situation, self.sizes, code)], [], [*notes(), *SHEAR_END.notes(self.situation, self.sizes, code)])
 
     def between(self, grid: Grid, plies: tuple[Ply, Ply], e: float, planes: int = 1, side: str = "") -> BoltedPlies:
         """Bolts between two plies, judged as the sizes say; `side` begins the names of those sizes where each side has its own."""
