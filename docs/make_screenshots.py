@@ -111,7 +111,7 @@ def decided(page, service: Service) -> None:
         ("B10.i", "plate_thickness", "3/16 in", "", "as on the shop's sketch"), ("B12.i", "rows", 3, "other", ""),
     ):  # fmt: skip
         detailer.set_override(JOB, key, parameter, value, reason, cause=cause)
-    alike = "section=W16X36, level=2, utilisation<0.48, framing=beam_to_column_web"
+    alike = "section=W16X40, level=2, utilisation<0.48, framing=beam_to_column_web"
     detailer.decide(JOB, {"rows": 4}, cause="alike with its neighbours", where=alike)
     braces = detailer.decide(JOB, {"elsewhere": "by others"}, cause="done by others", where="framing=brace_at_corner, level=2")
     engineer.review(JOB, "accept", braces["overrides"][:-2], "drawn by who makes the braces")

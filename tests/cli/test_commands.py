@@ -57,7 +57,7 @@ def test_override_and_run(handrail):
 def test_decisions_and_the_team(handrail, service, tmp_path):
     """Put forward for many, reviewed, exported, proved without the service; labelled, released, told how far it is."""
     service.client("admin").put_causes(["erection", "other"])
-    where = "section=W16X36, level=2, framing=beam_to_column_web, utilisation<0.5"
+    where = "section=W16X40, level=2, framing=beam_to_column_web, utilisation<0.5"
     seen = handrail("override", "set", JOB, "--where", where, "rows=4", "plate_thickness=3/8 in", "--cause", "erection", "--preview")
     assert "preview, nothing kept" in seen and "the worst after it" in seen
     made = json.loads(handrail("override", "set", JOB, "--where", where, "rows=4", "--cause", "erection", "--json"))

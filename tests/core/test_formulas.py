@@ -28,7 +28,7 @@ def sized(**given: object) -> Sizes:
 
 
 @pytest.mark.parametrize(("formula", "value"), [
-    ("= rows + 2", 6), ("=rows+2", 6), ("= 2 * (rows - 1)", 6), ("= ceil(rows / 3)", 2), ("= max(rows, columns, 5)", 5), ("= up(rows * 1.1)", 5),
+    ("= 2 * ceil(rows / 2)", 4), ("=rows+2", 6), ("= 2 * (rows - 1)", 6), ("= ceil(rows / 3)", 2), ("= max(rows, columns, 5)", 5), ("= up(rows * 1.1)", 5),
     ("= plate_depth / 3 in", 4), ("= -rows + 10", 6), ("= floor(supported.depth / 1-1/2 in)", 15),
 ])  # fmt: skip
 def test_a_count_follows(formula: str, value: int) -> None:
@@ -50,7 +50,7 @@ def test_a_length_follows(formula: str, inches: float) -> None:
 
 
 @pytest.mark.parametrize(("name", "formula", "says"), [
-    ("plate_depth", "= pitch + 3", "units"), ("plate_depth", "= rows + 2", "not a length"), ("flange_rows", "= pitch", "not a count"),
+    ("plate_depth", "= pitch + 3", "units"), ("plate_depth", "= 2 * ceil(rows / 2)", "not a length"), ("flange_rows", "= pitch", "not a count"),
     ("flange_rows", "= row + 2", "'row' is no size; there is rows"), ("bolt", "= rows", "formulas give numbers"), ("flange_rows", "=", "1 to 300"),
     ("flange_rows", "= rows +", "cannot be read"), ("flange_rows", "= rows ** 9", "takes names"), ("flange_rows", "= rows.real", "takes names"),
     ("flange_rows", "= __import__('os')", "takes names"), ("flange_rows", "= 'a' * 9", "takes names"), ("flange_rows", "= min(rows, key=1)", "takes names"),
@@ -99,11 +99,11 @@ def trial(**parameters: object) -> dict[str, object]:
 
 
 def test_a_tied_trial_is_the_one_written_out() -> None:
-    tied, plain = (read_trial(trial(rows=4, flange_rows=rows)) for rows in ("= rows + 2", 6))
+    tied, plain = (read_trial(trial(rows=4, flange_rows=rows)) for rows in ("= 2 * ceil(rows / 2)", 4))
     a, b = tied.run(), plain.run()
     assert (a.status, a.utilisation) == (b.status, b.utilisation)
     size = tied.answer(a)["parameters"]["flange_rows"]
-    assert size == {"value": 6, "source": "given", "formula": "= rows + 2"}
+    assert size == {"value": 4, "source": "given", "formula": "= 2 * ceil(rows / 2)"}
 
 
 RULES = """rulebook: 1
@@ -118,7 +118,7 @@ def test_a_rulebook_says_where_a_formula_is_wrong() -> None:
     with pytest.raises(RulebookError) as told:
         read_rulebook(RULES.format(formula="= row + 2"))
     assert told.value.problems[0][:2] == (5, 24)
-    assert read_rulebook(RULES.format(formula="= rows + 2")).rules[0].set["flange_rows"].asked == "= rows + 2"
+    assert read_rulebook(RULES.format(formula="= 2 * ceil(rows / 2)")).rules[0].set["flange_rows"].asked == "= 2 * ceil(rows / 2)"
 
 
 def girder_splices(formula: str) -> dict[str, Outcome]:

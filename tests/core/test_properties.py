@@ -125,7 +125,7 @@ def test_inches_in_sixteenths_round_trip(whole, sixteenths):
 @pytest.mark.parametrize(
     ("text", "kind", "value"),
     [("3/4 in", "length", 19.05), ("1-1/2 in", "length", 38.1), ("1 1/2\"", "length", 38.1), ("-2-1/4 in", "length", -57.15), (".5 in", "length", 12.7),
-     ("42 kip", "force", 186825.3), ("15 deg", "angle", math.pi / 12), ("50 ksi", "stress", 344.738), ("1 kip*ft", "moment", 1355817.9), (0, "length", 0)],
+     ("37 kip", "force", 164584.2), ("15 deg", "angle", math.pi / 12), ("50 ksi", "stress", 344.738), ("1 kip*ft", "moment", 1355817.9), (0, "length", 0)],
 )  # fmt: skip
 def test_quantities_as_written(text, kind, value):
     assert units.parse(text, kind) == pytest.approx(value, rel=1e-6)

@@ -147,20 +147,20 @@ def test_what_is_refused_of_patterns(client, joint, beside, reason, words):
 
 
 def test_a_group_by_filter_and_by_name(client):
-    made = client.put_group(JOB, "first floor", where="level=2, framing=beam_to_girder")
+    made = client.put_group(JOB, "stair core", where="level=2, framing=beam_to_girder")
     assert made["connections"] == len(client.connections(JOB, where="level=2, framing=beam_to_girder")) == len(made["keys"]) > 10
     assert made["common"]["framing"] == "beam_to_girder" and sum(made["statuses"].values()) == made["connections"]
-    assert {c["connection"] for c in client.connections(JOB, where="group=first floor")} == set(made["keys"])
-    rest = client.connections(JOB, where="level=2, group!=first floor")
+    assert {c["connection"] for c in client.connections(JOB, where="group=stair core")} == set(made["keys"])
+    rest = client.connections(JOB, where="level=2, group!=stair core")
     assert rest and not {c["connection"] for c in rest} & set(made["keys"])
     some = made["keys"][:3]
-    assert client.put_group(JOB, "first floor", some, how="take")["connections"] == made["connections"] - 3
-    assert client.put_group(JOB, "first floor", some[:1], how="add")["connections"] == made["connections"] - 2
-    for name, values in client.group(JOB, "first floor")["differ"].items():
+    assert client.put_group(JOB, "stair core", some, how="take")["connections"] == made["connections"] - 3
+    assert client.put_group(JOB, "stair core", some[:1], how="add")["connections"] == made["connections"] - 2
+    for name, values in client.group(JOB, "stair core")["differ"].items():
         assert len(values) > 1 or sum(values.values()) < made["connections"] - 2, name
-    run = client.wait(JOB, client.start_run(JOB, where='group="first floor"', verify=True)["id"])
+    run = client.wait(JOB, client.start_run(JOB, where='group="stair core"', verify=True)["id"])
     assert sum(run["counts"].values()) == made["connections"] - 2
-    client.drop_group(JOB, "first floor")
+    client.drop_group(JOB, "stair core")
     assert client.groups(JOB) == []
     assert len(client.connections(JOB)) == 1115
 
@@ -168,9 +168,9 @@ def test_a_group_by_filter_and_by_name(client):
 def test_a_group_follows_its_connections(client):
     """Revision C renames a dozen beams: those of the group stay in it under their new names, what is gone leaves."""
     keys = [c["connection"] for c in client.connections(JOB, where="member=B45")] + ["B100.i"]
-    client.put_group(JOB, "left bay", keys)
+    client.put_group(JOB, "east wing", keys)
     client.import_bundle(JOB, Path(DEMO / "revision-c"))
-    found = client.group(JOB, "left bay")["keys"]
+    found = client.group(JOB, "east wing")["keys"]
     assert found == [c["connection"] for c in client.connections(JOB, where="member=B2045")] and len(found) == 2
 
 

@@ -192,7 +192,7 @@ def _rules(commands: Any) -> None:
     p.add_argument("--limit", type=int, default=20, help="try: connections printed; 0 for all")
     p.add_argument("--on", metavar="CONNECTION", default="", help="try: on one connection")
     p.add_argument("--table", default="", help="try --on: the row that this table has for it")
-    p.add_argument("--formula", default="", help="try --on: what this formula gives there, like '= rows + 2'")
+    p.add_argument("--formula", default="", help="try --on: what this formula gives there, like '= 2 * ceil(rows / 2)'")
     p.add_argument("--rule", default="", help="try --on: what of this rule holds there")
     p.add_argument("--facts", action="store_true", help="why: every fact of the connection too")
     p.add_argument("--free", default="", help="like: sizes between commas that the ladder may climb, the others are set as they stand")

@@ -116,7 +116,7 @@ def _example(kind: str) -> str:
 def parse(value: str | float | int, kind: str, bare: float | None = None) -> float:
     """A quantity in the core's unit of `kind`.
 
-    Text may be decimal or in fractions (`3/4 in`, `1-1/2 in`, `42 kip`). A number without a
+    Text may be decimal or in fractions (`3/4 in`, `1-1/2 in`, `37 kip`). A number without a
     unit is taken times `bare` when that is given, and refused otherwise.
     """
     if isinstance(value, bool):
@@ -164,7 +164,7 @@ def _magnitude(match: re.Match[str]) -> float:
 def _sample(kind: str) -> str:
     return {
         "length": "'3/4 in' or '20 mm'",
-        "force": "'42 kip' or '180 kN'",
+        "force": "'37 kip' or '180 kN'",
         "moment": "'30 kip*ft' or '40 kN*m'",
         "stress": "'50 ksi' or '355 MPa'",
         "angle": "'15 deg'",

@@ -125,7 +125,7 @@ def floor(model: Model, level: int) -> None:
             at = third / 3
             i, j = model.node(*plan(at, gy), z), model.node(*plan(at, gy + 1), z)
             edge = third in (0, 3 * BAYS_X)
-            shape = "W14X26" if roof else "W16X36" if third % 3 == 0 else "W16X31"
+            shape = "W14X30" if roof else "W16X40" if third % 3 == 0 else "W16X31"
             name = model.member("B", i, j, shape, "beam", release_i=HINGE, release_j=TURNS)
             width = BAY_X / 3 * (0.5 if edge else 1.0)
             dead, live, case = (ROOF_DEAD, ROOF_LIVE, "Lr") if roof else (DEAD, LIVE, "L")

@@ -126,12 +126,12 @@ def read_changes(record: Connection, plan: Plan, wanted: Mapping[str, Any]) -> t
 
 
 def _stated(raw: Any, system: str) -> tuple[dict[str, float], str]:
-    """Actions in place of the model's, `V = 42 kip, N = 8 kip`, as N and N*mm, and in words."""
+    """Actions in place of the model's, `V = 26 kip, N = 5 kip`, as N and N*mm, and in words."""
     found: dict[str, float] = {}
     for part in str(raw).replace(";", ",").split(","):
         name, sign, text = (p.strip() for p in part.partition("="))
         if name not in COMPONENTS or not sign or name in found:
-            raise Refused(422, f"{ACTIONS}: '{part.strip()}' is no action; write like 'V = 42 kip, N = 8 kip' with {', '.join(COMPONENTS)}, each once")
+            raise Refused(422, f"{ACTIONS}: '{part.strip()}' is no action; write like 'V = 26 kip, N = 5 kip' with {', '.join(COMPONENTS)}, each once")
         try:
             found[name] = parse(text, _kind(name), FORCE_UNIT if _kind(name) == "force" else FORCE_UNIT * 1e3)
         except InputError as exc:

@@ -67,7 +67,7 @@ class SizedParameter(Parameter):
     number: float | None = Field(description="in `unit`; null where it is a name")
     unit: str
     source: str
-    formula: str = Field("", description="that it follows, like `= rows + 2`; empty where it stands by itself")
+    formula: str = Field("", description="that it follows, like `= 2 * ceil(rows / 2)`; empty where it stands by itself")
     shared_with: str = Field("", description="the connection opposite that is held by the same bolts, where this is a size of theirs")
 
 

@@ -225,7 +225,7 @@ class TriedOn(RulebookText):
     text: str = ""
     connection: str = Field(max_length=400)
     table: str = Field("", max_length=60, description="the row that it has for the connection")
-    formula: str = Field("", max_length=400, description="what it gives for the connection, like = rows + 2")
+    formula: str = Field("", max_length=400, description="what it gives for the connection, like = 2 * ceil(rows / 2)")
     rule: str = Field("", max_length=300, description="what of its conditions holds")
 
 
@@ -307,7 +307,7 @@ class SweepOf(Body):
 
 
 class NewOverride(Decided):
-    parameter: str = Field(description="a size of its standard, or `standard`; `actions` in place of the model's, like `V = 42 kip, N = 8 kip`; `elsewhere`: "
+    parameter: str = Field(description="a size of its standard, or `standard`; `actions` in place of the model's, like `V = 26 kip, N = 5 kip`; `elsewhere`: "
                            "`none` (no connection here) or `by others`; `framing` corrects the framing condition, `support` the supporting member")  # fmt: skip
     value: str | int | float = Field(description="text with a unit, or a number in mm or kN; a standard; a framing condition; a member's name")
 
@@ -321,7 +321,7 @@ class Chosen(Body):
     """Connections: by name, by a filter, or those of a pattern (all, or those at one of its places)."""
 
     connections: list[str] = Field([], max_length=20_000)
-    where: str = Field("", description="a filter, as lists take it, like `group=first floor, status=fail`")
+    where: str = Field("", description="a filter, as lists take it, like `group=stair core, status=fail`")
     pattern: str = Field("", max_length=40, description="like P1")
     slot: int | None = Field(None, ge=0, le=10_000, description="one place of the pattern")
 

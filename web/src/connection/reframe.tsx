@@ -54,7 +54,7 @@ export function Reframe({ job, data }: { job: string; data: Connection }) {
             label: "Actions to design for",
             text: "",
             choices: [],
-            help: "In place of the model's, in every combination, like V = 42 kip, N = 8 kip.",
+            help: "In place of the model's, in every combination, like V = 26 kip, N = 5 kip.",
           },
         ]
       : []),

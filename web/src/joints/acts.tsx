@@ -83,7 +83,7 @@ function GroupDialog({ job, keys }: { job: string; keys: string[] }) {
           onChange={(event) => setName(event.target.value)}
           className={FIELD}
           aria-label="Name of the group"
-          placeholder="first floor"
+          placeholder="stair core"
         />
         <Refusal error={put.error} />
         <div className="mt-4 flex justify-end gap-2">

@@ -180,7 +180,7 @@ function Line({ one, offered, set }: { one: Wanted; offered: Parameter[]; set: (
         <input
           value={one.value}
           onChange={(event) => set({ ...one, value: event.target.value })}
-          placeholder={one.name === "actions" ? "V = 42 kip, N = 8 kip" : "to …"}
+          placeholder={one.name === "actions" ? "V = 26 kip, N = 5 kip" : "to …"}
           className={FIELD}
           aria-label="New value"
         />

@@ -88,7 +88,7 @@ function GroupDialog({ job, keys }: { job: string; keys: string[] }) {
               className={FIELD}
               value={name}
               onChange={(e) => setName(e.target.value)}
-              placeholder="first floor, left bay …"
+              placeholder="stair core, east wing …"
               aria-label="Name"
             />
           </label>

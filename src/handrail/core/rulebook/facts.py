@@ -71,7 +71,7 @@ _ALL = (
     Fact("top_offset", "length", "Top of the beam below (-) or above (+) the support's", '"> -1 in"'),
     Fact("face", "text", "Of a hollow rectangle, the wall that is met", "long", ("long", "short")),
     Fact("intent", "words", "The connection that the model's author meant here, as the model says it", '"*tab*"'),
-    Fact("group", "words", "Groups of the job that the connection is in", "First floor"),
+    Fact("group", "words", "Groups of the job that the connection is in", "Stair core"),
     Fact("tag", "words", "Tags that people put on it", "[check twice, painted]"),
     Fact("sequence", "words", "Its erection sequence", "2"),
     Fact("pattern", "words", "The pattern that its joint is of; named anew with each model", "P3"),

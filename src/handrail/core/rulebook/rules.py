@@ -266,7 +266,7 @@ class RuleReader:
         if not looks_up(value):
             return Sized(standard.read_one(name, value), source)
         if len(str(value)) > LONGEST:
-            raise InputError(f"{name}: a formula is 1 to {LONGEST} characters after its =, like '= rows + 2'")
+            raise InputError(f"{name}: a formula is 1 to {LONGEST} characters after its =, like '= 2 * ceil(rows / 2)'")
         standard.read_one(name, sampled(value, self.tables))
         return Sized(f"= {str(value).lstrip().removeprefix('=').strip()}", source)
 

@@ -216,7 +216,7 @@ def _written(name: str, node: Mapping[str, Any], way: str, files: Mapping[str, s
 def _listed(name: str, node: Mapping[str, Any], wrong: Wrong) -> tuple[list[Column] | None, Lines]:
     rows, units = node["rows"], node.get("units") or {}
     if not isinstance(rows, list) or not rows or len(rows) > MOST_ROWS or not all(isinstance(row, dict) and row for row in rows):
-        wrong("rows", f"table {name}: rows is a list of 1 to {MOST_ROWS} mappings, like - {{supported.section: W16X31, rows: 4}}")
+        wrong("rows", f"table {name}: rows is a list of 1 to {MOST_ROWS} mappings, like - {{supported.section: W18X40, rows: 4}}")
         return None, []
     if not isinstance(units, dict):
         wrong("units", f"table {name}: units is a mapping, like {{plate_thickness: in}}")

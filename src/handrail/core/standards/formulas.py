@@ -1,4 +1,4 @@
-"""Formulas that tie one size to others, like `= rows + 2` or `= up(supported.depth / 2, 1/2 in)`.
+"""Formulas that tie one size to others, like `= 2 * ceil(rows / 2)` or `= up(supported.depth / 2, 1/2 in)`.
 
 A formula takes the standard's parameters that are numbers, the depth, width, web and flange of the members, quantities with
 their unit, + - * /, brackets, and the functions of FUNCTIONS. Nothing else can be reached from it.
@@ -67,7 +67,7 @@ def formula(text: str) -> Formula:
     """The formula `= ...`. Raises InputError that says what is wrong with it."""
     body = text.lstrip().removeprefix("=").strip()
     if not body or len(body) > LONGEST_LOOKED_UP:
-        raise InputError(f"a formula is 1 to {LONGEST} characters after its =, like '= rows + 2'")
+        raise InputError(f"a formula is 1 to {LONGEST} characters after its =, like '= 2 * ceil(rows / 2)'")
     held: dict[str, tuple[str, str]] = {}
 
     def hold(found: re.Match[str]) -> str:
@@ -252,7 +252,7 @@ def fits(text: str, kind: str, kinds: Mapping[str, str]) -> None:
     """Whether the formula can give a quantity of `kind`, where `kinds` are those of the parameters by name. Raises InputError with what does
     not go: a name that is not there, units that cannot be added, the wrong kind of result."""
     if len(text) > LONGEST:
-        raise InputError(f"a formula is 1 to {LONGEST} characters after its =, like '= rows + 2'")
+        raise InputError(f"a formula is 1 to {LONGEST} characters after its =, like '= 2 * ceil(rows / 2)'")
     found = formula(text)
     if kind not in NUMBERS:
         raise InputError(f"'= {found.text}': formulas give numbers; write the choice itself")

@@ -145,7 +145,7 @@ class Standard:
         raise InputError(f"{self.name} has no parameter '{name[:60]}'; {meant}it has {', '.join(names)}")
 
     def read(self, given: dict[str, Any], source: str, bare: float | None = None) -> Sizes:
-        """Parameters from text or numbers, each marked with `source`; a formula, like `= rows + 2`, stays one until sizes are completed."""
+        """Parameters from text or numbers, each marked with `source`; a formula, like `= 2 * ceil(rows / 2)`, stays one until sizes are completed."""
         return {name: Sized(self.read_one(name, value, bare), source) for name, value in given.items()}
 
     def read_one(self, name: str, value: Any, bare: float | None = None) -> Value:

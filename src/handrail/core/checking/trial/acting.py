@@ -65,7 +65,7 @@ def read_actions(data: Mapping[str, Any], method: str, anchored: bool) -> Given:
 def _listed(entries: Any, method: str, where: str, asks: bool) -> Given:
     """The list of actions; `asks` whether an earthquake is in one whose name has an E."""
     if not isinstance(entries, list) or not entries:
-        raise InputError(f"{where}: give a list, like - {{name: 1.2D+1.6L, V: 42 kip}}")
+        raise InputError(f"{where}: give a list, like - {{name: 1.2D+1.6L, V: 37 kip}}")
     table, names, sets, seismic = [], [], [], []
     for row, raw in enumerate(entries):
         at = f"{where}[{row + 1}]"
@@ -109,7 +109,7 @@ def _cases(entries: Any, combined: Any, methods: tuple[str, ...]) -> Given:
         raise InputError(f"combinations: '{combined}' is not held; write {ASCE}")
     places = mapping(entries, "cases")
     if not places:
-        raise InputError("cases: give places with their cases, like {north: {D: {V: 15 kip}, L: {V: 15 kip}}}")
+        raise InputError("cases: give places with their cases, like {north: {D: {V: 12 kip}, L: {V: 21 kip}}}")
     tables = {
         name: {case: _components(mapping(at, f"cases.{name}.{case}"), f"cases.{name}.{case}") for case, at in mapping(of, f"cases.{name}").items()}
         for name, of in places.items()
@@ -132,7 +132,7 @@ def _components(entry: Mapping[str, Any], where: str) -> np.ndarray:
     """(9,) of one set of actions in the order of ROW; NaN where not given. At least one of the member's own is."""
     known(entry, ENTRY, where)
     if not any(name in entry for name in COMPONENTS):
-        raise InputError(f"{where}: no action is given; write at least one of {', '.join(COMPONENTS)}, like V: 42 kip (V: 0 for none)")
+        raise InputError(f"{where}: no action is given; write at least one of {', '.join(COMPONENTS)}, like V: 37 kip (V: 0 for none)")
     if empty := [name for name in ROW if name in entry and entry[name] is None]:
         raise InputError(f"{where}: {empty[0]} is empty; give its amount, or leave it out")
     return np.array([parsed(entry[name], KIND[name], where) if name in entry else np.nan for name in ROW])

@@ -78,7 +78,7 @@ def _face(geometry: Mapping[str, Any], support: Steel | None) -> str:
 
 
 def member(data: Mapping[str, Any], name: str) -> Steel:
-    entry = mapping(need(data, name, "{section: W16X31, grade: A992}"), name)
+    entry = mapping(need(data, name, "{section: W18X40, grade: A992}"), name)
     known(entry, {"section", "grade"}, name)
     try:
         found = section(str(need(entry, "section", "a section's name"))), grade(str(need(entry, "grade", "a grade's name")))
