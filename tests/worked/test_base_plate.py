@@ -387,3 +387,10 @@ def test_least_shear_of_a_base_of_the_system():
     friction = run(BASE, **lateral)
     assert friction["status"] == "fail" and friction["governing"]["check"] == "friction"
     assert any("not known" in note and "D2.6b" in note for note in run(BASE, SHEAR, **lateral | {"geometry": {"lateral": "special_moment"}})["notes"])
+
+
+def test_a_lug_carries_no_torsion():
+    """A hundredth of what its edge bears, 0.221 kip, at half of its width: 0.221 x 4 = 0.884 kip in. is let through; 0.5 is there."""
+    agrees(BASE, "lug_torsion", 0.884, 0.884, LUG, **under(N=-100, V=1, T=0.5))
+    agrees(BASE, "lug_torsion", 0.5, 0.5, LUG, of="demand", **under(N=-100, V=1, T=0.5))
+    assert "take the shear by anchors" in run(BASE, LUG, **under(N=-20, T=9))["reason"]

@@ -79,7 +79,7 @@ def _told(plan: Plan, key: str, stood: dict[str, Sizes], found: Found | None) ->
     if found.passes:
         return "no change of its own sizes helps: it passes by itself, and fails by what stands opposite", []
     if not found.remedies:
-        return without_remedy(plan.look(assigned, stood[key]), standard, found, system), []
+        return without_remedy(plan.look(assigned, stood[key]), standard, found, system, plan.rulebook.target), []
     return found.remedies[0].words(standard, system), [_kept(standard, remedy, system) for remedy in found.remedies]
 
 

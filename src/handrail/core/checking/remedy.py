@@ -153,15 +153,15 @@ class _Search:
         return judged
 
     def _note(self, n: int, changes: Changes, judged: Judged, sizes: Sizes) -> None:
-        use, found = float(judged.use[n]), self.found[n]
-        if use <= (self.target if self.over(n) else 1.0) and not judged.broken:
+        use, found, most = float(judged.use[n]), self.found[n], self.target if self.over(n) else 1.0
+        if use <= most and not judged.broken:
             more = self._more(sizes)
             found.remedies.append(Remedy(changes, use, self.target, self._cost(changes, more), more))
             return
-        if use <= 1:
+        if use <= most:
             self.close[changes] = len(judged.broken)
-        if np.isfinite(use) and (found.nearest is None or (max(use, 1.0), len(judged.broken)) < (max(found.nearest[0], 1.0), found.nearest[1])):
-            found.nearest = (use, len(judged.broken), changes, judged.check[n] if use > 1 else judged.broken[0])
+        if np.isfinite(use) and (found.nearest is None or (max(use, most), len(judged.broken)) < (max(found.nearest[0], most), found.nearest[1])):
+            found.nearest = (use, len(judged.broken), changes, judged.check[n] if use > most else judged.broken[0])
 
     def thirds(self, single: list[Changes]) -> list[Changes]:
         """What entails another change: pairs that break only detailing rules, with one size more."""
@@ -189,8 +189,8 @@ class _Search:
         return sum(PRICES[name] * amount for name, amount in more.items()) + shop
 
 
-def without_remedy(result: Result | None, standard: Standard, found: Found | None = None, system: str = "us") -> str:
-    """In words what to do where no change of sizes helps, by the limit state that stands in the way."""
+def without_remedy(result: Result | None, standard: Standard, found: Found | None = None, system: str = "us", target: float = 1.0) -> str:
+    """In words what to do where no change of sizes helps (one that passes, to come under the `target`), by the limit state that stands in the way."""
     carried = (
         [c.check.removeprefix("uncarried_") for c in result.checks if c.check.startswith("uncarried_") and c.counts > 1] if result else []
     )
@@ -198,12 +198,13 @@ def without_remedy(result: Result | None, standard: Standard, found: Found | Non
         return f"no size carries {' and '.join(carried)}: release this end in the model, or put a standard on it that carries it"
     advice = standard.advice.get(result.governing.check, "") if result and result.governing else ""
     more = f"; against {result.governing.check}: {advice}" if advice and result and result.governing else ""
-    near = ""
+    over = result is not None and result.status == "pass"
+    near, most = "", target if over else 1.0
     if found is not None and found.nearest is not None:
         use, _, changes, what = found.nearest
-        left = f"leaves {what} at {use:.2f}" if use > 1 else f"breaks detailing rule {what}"
+        left = f"leaves {what} at {use:.2f}" if use > most else f"breaks detailing rule {what}"
         near = f"; the nearest, {in_words(standard, changes, system)}, {left}"
-    return f"no change of one, two or three sizes that was tried passes{near}{more}"
+    return f"no change of one, two or three sizes that was tried {f'comes under the target {target:g}' if over else 'passes'}{near}{more}"
 
 
 def _moves(standard: Standard, sizes: Sizes) -> Iterator[tuple[int, str, Value]]:

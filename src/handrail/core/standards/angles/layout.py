@@ -302,7 +302,8 @@ class Angles(ShearEnd):
         if side == "neither":
             return "the support's bolts go in from neither side"
         free = "nothing near" if room > 24 * INCH else f"{show(room, 'length')} clear"
-        where = f"the beam's side, past {near if near == 'the web' else f'its bolts {near}'}" if side == "near" else "the far side of the support"
+        stands = near if near == "the web" else f"the {near} of its bolts"
+        where = f"the beam's side, past {stands}" if side == "near" else "the far side of the support"
         return f"a line of the support's bolts is tightened from {where}: {free}, {needed} needed; it goes in from the other"
 
     def quantities(self) -> Quantities:
