@@ -8,6 +8,7 @@ import pytest
 
 from handrail.core.checking.pairs import SAME
 from handrail.core.standards import STANDARDS
+from handrail.core.standards.sizes import Sized
 from tests.bundles import DEMO, plan_of
 
 
@@ -122,3 +123,34 @@ def test_a_formula_of_the_other_side_that_has_no_value(plan):
     found = by_name(plan, {name, partner})
     assert found[partner].status == "unchecked" and "pitch" in found[partner].reason
     assert found[name].status == "unchecked" and f"{partner} opposite, which is not sized" in found[name].reason
+
+
+@pytest.mark.parametrize(("loads", "helped"), [((300e3, 250e3), True), ((330e3, 500e3), False)])
+def test_a_remedy_is_judged_on_both_sides_of_the_web(plan, loads, helped):
+    """Both sides are asked for more than they hold. What is a remedy passes at both ends when it is put in; one that the beam across would fail by, and
+    that would stand if its own end were all, is none."""
+    names = [n for n in sharing(plan) if plan.assigned[plan.index[n]].connection.framing == "beam_to_girder"]
+    pair = (names[0], plan.partner(names[0]))
+    stood = {name: o.sizes for name, o in by_name(plan, set(pair)).items()}
+    stood = {name: stood[name] | {"stated_V": Sized(V, "override")} for name, V in zip(pair, loads, strict=True)}
+    plan.overrides = {name: {"stated_V": V} for name, V in zip(pair, loads, strict=True)}
+    assert plan.remedies({pair[0]: stood[pair[0]]})[pair[0]].remedies
+    both = plan.remedies({pair[0]: stood[pair[0]]}, {pair[1]: stood[pair[1]]})[pair[0]]
+    assert bool(both.remedies) == helped and not both.passes
+    for remedy in both.remedies:
+        plan.overrides = {name: {"stated_V": V} | dict(remedy.changes) for name, V in zip(pair, loads, strict=True)}
+        found = by_name(plan, set(pair))
+        assert found[pair[0]].status == found[pair[1]].status == "pass", (remedy.changes, [o.reason for o in found.values()])
+
+
+def test_a_verdict_is_by_one_whoever_sized_it(plan):
+    """What sizing brings no lower than the target passes with a remark, by rule and with any size set by a person alike."""
+    found = by_name(plan)
+    over = {name: o for name, o in found.items() if o.over_target}
+    assert over and all(o.status == "pass" and plan.rulebook.target < o.utilisation <= 1 for o in over.values())
+    name, outcome = next(iter(over.items()))
+    assert any("over the target 0.95" in note for note in outcome.notes)
+    rows = outcome.sizes["rows"].value
+    plan.overrides = {name: {"rows": rows}} | ({plan.partner(name): {"rows": rows}} if plan.partner(name) else {})
+    again = by_name(plan, {name})[name]
+    assert (again.status, again.over_target) == ("pass", True) and again.utilisation == pytest.approx(outcome.utilisation)

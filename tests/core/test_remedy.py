@@ -88,3 +88,18 @@ def test_what_passes_by_itself_has_no_remedy():
     """What fails it then is on the other side of a web: any change of its own would seem to help."""
     *_, found, _ = tried({}, "30 kip")
     assert found.passes and not found.remedies
+
+
+def test_what_passes_over_the_target_has_a_remedy_that_comes_under_it():
+    """50 of the plate's 52.2 kip is 0.958, over a target of 0.9: a pass; what is a remedy brings it under that, and no other change is one."""
+    trial = read_trial(data(FLANGE, {}, actions=[{"name": "A", "V": "50 kip"}]))
+    given = {n: s for n, s in trial.sizes.items() if s.source == "given"}
+    judge = judged_by(trial)
+    assert 0.9 < judge(trial.sizes).use[0] < 1.0
+    found = find_remedies(trial.standard, trial.situation, given, frozenset(), judge, 1, target=0.9)[0]
+    assert not found.passes and found.remedies
+    for remedy in found.remedies:
+        sizes = trial.standard.complete(trial.situation, given | {n: Sized(v, "remedy") for n, v in remedy.changes})
+        assert judge(sizes).use[0] == remedy.utilisation <= 0.9
+    none = find_remedies(trial.standard, trial.situation, given, frozenset(n for n in trial.sizes), judge, 1, target=0.9)[0]
+    assert not none.remedies and "comes under the target 0.9" in without_remedy(trial.run(), trial.standard, none, target=0.9)

@@ -313,6 +313,39 @@ def test_a_release_falls_when_its_grounds_change(house, tmp_path):
     assert eng("POST", f"{BAY}/releases", json={"connections": ["C1.i"], "withdraw": True}).status_code == 422  # without a word
 
 
+def test_what_passes_over_the_target_is_told_and_may_be_kept_from_release(house):
+    """A target that nothing here stays under: a pass by 1.00 with its remark, in the list, the table, the counts; practice bars its release."""
+    book = BOOKS[0].replace("target_utilisation: 0.95", "target_utilisation: 0.1, over_target: no_release")
+    house.call("PUT", f"{BAY}/rulebook", json={"text": book})
+    house.run()
+    over = house.call("GET", f"{BAY}/connections?where=over_target=1").json["items"]
+    assert over and all(c["status"] == "pass" and c["over_target"] and c["utilisation"] > 0.1 for c in over)
+    page = one(house, over[0]["connection"])
+    assert page["over_target"] and page["remedy"] and any("over the target 0.1" in note for note in page["notes"])
+    assert house.call("GET", BAY).json["over_target"] == len(over)
+    assert "over target" in house.call("GET", f"{BAY}/table.csv?where=over_target=1").text
+    refused = By(house, "eng")("POST", f"{BAY}/releases", json={"connections": [over[0]["connection"]]})
+    assert refused.status_code == 422 and "over the target" in refused.json["detail"]
+    house.call("PUT", f"{BAY}/rulebook", json={"text": book.replace(", over_target: no_release", "")})
+    house.run()
+    assert By(house, "eng")("POST", f"{BAY}/releases", json={"connections": [over[0]["connection"]]}).json["connections"] == 1
+
+
+def test_stating_less_than_the_analysis_waits_for_an_engineer(house):
+    """By a rule alone it is told, with both amounts, and not released; by an accepted decision it is."""
+    less = BOOKS[0].replace("set: {", "set: {stated_V: 1 kip, stated: replaces, ")
+    house.call("PUT", f"{BAY}/rulebook", json={"text": less})
+    house.run()
+    page = one(house, "G1.i")
+    assert page["status"] == "pass" and any("less than the analysis" in note and "1 kip in place of" in note for note in page["notes"])
+    refused = By(house, "eng")("POST", f"{BAY}/releases", json={"connections": ["G1.i"]})
+    assert refused.status_code == 422 and "less than the analysis" in refused.json["detail"]
+    made = put_forward(house.call, "G1.i", "stated_V", "1 kip")
+    review(house.call, "accept", made["id"])
+    house.run()
+    assert By(house, "eng")("POST", f"{BAY}/releases", json={"connections": ["G1.i"]}).json["connections"] == 1
+
+
 def test_labels_comments_and_lists(house):
     det = By(house, "det")
     said = {"connections": ["B1.i", "G1.i"], "add": ["rush"], "person": "det", "sequence": "2"}
