@@ -394,3 +394,21 @@ def test_a_lug_carries_no_torsion():
     agrees(BASE, "lug_torsion", 0.884, 0.884, LUG, **under(N=-100, V=1, T=0.5))
     agrees(BASE, "lug_torsion", 0.5, 0.5, LUG, of="demand", **under(N=-100, V=1, T=0.5))
     assert "take the shear by anchors" in run(BASE, LUG, **under(N=-20, T=9))["reason"]
+
+
+GROUND = {"foundation_kind": "pedestal", "foundation_fc": "4 ksi", "foundation_thickness": "48 in", **{f"foundation_{side}_{way}": "20 in" for side in
+          ("minus", "plus") for way in ("along", "across")}}  # fmt: skip
+
+
+def test_what_it_stands_on_may_be_said_size_by_size():
+    """The same pedestal, given by sizes in place of the model: 1768 kip (above); 5 ksi over it: 0.65 x 0.85 x 5 x 2 x 400 = 2210; 10 in. wider makes no
+    more of sqrt(A2/A1) = 2; edges 12 in. off and 3 in. wider: 15: 2 x 15/20 = 1.5: 0.65 x 0.85 x 4 x 1.5 x 400 = 1326."""
+    bare = {k: v for k, v in BASE.items() if k != "foundation"}
+    agrees(bare, "bearing", 1768, 1177.5, GROUND, **under(N=-400))
+    agrees(BASE, "bearing", 2210, 1471.9, {"foundation_fc": "5 ksi"}, **under(N=-400))
+    near = {f"foundation_{side}_{way}": "12 in" for side in ("minus", "plus") for way in ("along", "across")}
+    agrees(BASE, "bearing", 1326, 883.1, near | {"foundation_wider": "3 in"}, **under(N=-400))
+    found = run(bare, GROUND, **under(N=-400))
+    assert any(note.startswith("what it stands on is said by given") for note in found["notes"])
+    some = run(bare, {"foundation_kind": "pedestal", "foundation_fc": "4 ksi"})
+    assert some["status"] == "unchecked" and "foundation_thickness" in some["reason"]

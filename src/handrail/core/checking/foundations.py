@@ -16,11 +16,9 @@ SQUARE = math.radians(0.5)  # a column that stands within this of its foundation
 def foundation_problem(building: Building, connection: Connection) -> str:
     """Why nothing can be said of a base on its foundation; empty where it can."""
     given = building.foundations.get(connection.node)
-    if given is None:
-        return f"no foundation is given for node {building.nodes[connection.node]}: add it to the table foundations"
     if math.hypot(*building.axes[connection.member, 0, :2]) >= VERTICAL:
         return "the column does not stand upright: bases of inclined columns are not implemented"
-    if all(math.isinf(edge) for edge in given.edges):
+    if given is None or all(math.isinf(edge) for edge in given.edges):
         return ""  # no edge: it does not matter how it is turned
     turned = _turned(building, connection, given.turn)
     off = abs(turned - round(turned / (math.pi / 2)) * math.pi / 2)

@@ -32,14 +32,15 @@ def read_situation(data: Mapping[str, Any], chosen: Standard, table: np.ndarray)
     supported = member(data, "supported")
     if "foundation" in data and (framing != "column_base" or "support" in data):
         raise InputError("foundation: it goes with framing column_base, instead of a support")
-    if framing == "column_base" and "foundation" not in data:
+    said = "foundation_kind" in mapping(data.get("parameters"), "parameters")
+    if framing == "column_base" and "foundation" not in data and not said:
         raise InputError("foundation is missing: a base stands on one; give {kind: pedestal, fc: 4 ksi, thickness: 24 in, edges: ...}")
     support = member(data, "support") if framing != "column_base" else None
     if support is not None and framing != "column_splice" and support.section.hollow != (framing == "beam_to_hollow_column"):
         raise InputError(f"support: {support.section.name} does not go with {framing}")
     detailed = _detailed(geometry)
     return Situation(
-        framing, supported, support, read_foundation(data["foundation"]) if support is None else None,
+        framing, supported, support, read_foundation(data["foundation"]) if "foundation" in data else None,
         skew=quantity(geometry, "skew", "angle"), slope=quantity(geometry, "slope", "angle"),
         top_offset=quantity(geometry, "top_offset", "length"), opposed=_opposed(geometry, table),
         support_end=bool(flag(geometry, "support_end")), face=_face(geometry, support), seismic=detailed and framing in COLUMNS, detailed=detailed,

@@ -9,6 +9,7 @@ from handrail.core.catalogue import Section
 from handrail.core.drawing.lettering import Letter, lettering
 from handrail.core.drawing.scene import Circle, Scene, Shape, View, fitted
 from handrail.core.standards.base_plate.elevation import ACROSS, ALONG, CONE, drawn_to, elevation
+from handrail.core.standards.base_plate.ground import foundation
 from handrail.core.standards.base_plate.layout import Layout
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
@@ -24,7 +25,7 @@ def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
 
     Lettered in inches, or in mm where `system` is si (then the titles say so). Nothing is drawn without a foundation.
     """
-    if situation.foundation is None:
+    if foundation(situation, sizes) is None:
         return Scene([])
     layout = Layout(situation, sizes)
     letter, unit = lettering(system)

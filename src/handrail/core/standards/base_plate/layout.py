@@ -31,6 +31,7 @@ from handrail.core.parts.bearing.rod_lines import clear, from_column
 from handrail.core.parts.column_weld import ColumnWeld
 from handrail.core.parts.friction import Friction
 from handrail.core.parts.shear_lug import ShearLug
+from handrail.core.standards.base_plate.ground import foundation
 from handrail.core.standards.base_plate.parameters import rods
 from handrail.core.standards.erection import BASE, erection
 from handrail.core.standards.laid_out import LaidOut
@@ -46,11 +47,12 @@ WAYS = {"along": (0,), "across": (1,), "both": (0, 1)}
 class Layout(LaidOut):
     """A base plate in its situation; lengths mm."""
 
-    @property
+    @cached_property
     def foundation(self) -> Foundation:
         """What it stands on."""
-        assert self.situation.foundation is not None
-        return self.situation.foundation
+        found = foundation(self.situation, self.sizes)
+        assert found is not None
+        return found
 
     @cached_property
     def rod(self) -> Rod:

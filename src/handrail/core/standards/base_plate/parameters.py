@@ -12,6 +12,7 @@ from handrail.core.parts.anchors.installed import KINDS
 from handrail.core.parts.anchors.placing import Placed, at_points, in_rows
 from handrail.core.parts.bearing.seat import METHODS
 from handrail.core.parts.column_weld import PATTERNS
+from handrail.core.standards.base_plate.ground import PARAMETERS as GROUND
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
 from handrail.core.standards.stated import BASE
@@ -80,6 +81,7 @@ PARAMETERS = (
     Parameter("foot", "choice", "Column's foot", "Milled: compression goes through contact", "milled", ("milled", "sawn")),
     Parameter("bearing_method", "choice", "Bearing by", "block of even pressure (moment about one axis), plane of strain (any), or auto", "auto", METHODS),
     Parameter("stiffeners", "choice", "Stiffeners on the plate", "", "none", ("none", "provided")),
+    *GROUND,
     Parameter("post", "choice", "A post", "A post is let stand on fewer than four rods (OSHA 1926.755)", "no", ("no", "yes")),
     *BASE.parameters,
 )  # fmt: skip

@@ -15,6 +15,7 @@ from handrail.core.limit_state import LimitState
 from handrail.core.parts.bearing.rod_lines import from_column
 from handrail.core.standards.base_plate.drawing import draw
 from handrail.core.standards.base_plate.figures import figures
+from handrail.core.standards.base_plate.ground import lacks, said
 from handrail.core.standards.base_plate.layout import Layout
 from handrail.core.standards.base_plate.parameters import PARAMETERS, complete, rods
 from handrail.core.standards.situation import Situation
@@ -40,15 +41,13 @@ def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
 
 def _refusals(situation: Situation, sizes: Sizes) -> Iterator[str]:
     s = situation.supported.section
-    if situation.foundation is None:
-        yield "no foundation is known under this base: give its concrete, thickness and edges"
+    if missing := lacks(situation, sizes):
+        yield missing
         return
     if not (s.open or s.hollow):
         yield f"a base plate under {s.name} is not implemented"
         return
     layout = Layout(situation, sizes)
-    if situation.foundation.kind == "pedestal" and not all(math.isfinite(e) for e in (*situation.foundation.along, *situation.foundation.across)):
-        yield "a pedestal has an edge on every side, and not all of them are given: give each"
     if length(sizes, "bond_cracked") > length(sizes, "bond_uncracked") > 0:
         yield "bond_cracked is over bond_uncracked: cracked concrete never holds more"
     if not layout.rod.hole:
@@ -67,6 +66,8 @@ def _refusals(situation: Situation, sizes: Sizes) -> Iterator[str]:
 
 def _notes(layout: Layout, code: Code) -> Iterator[str]:
     f, situation = layout.foundation, layout.situation
+    if ground := said(situation, layout.sizes):
+        yield ground
     method = layout.choice("bearing_method")
     words = {"auto": "block of even pressure where moment is about one axis in every combination, else plane of strain",
              "block": "block of even pressure (Design Guide 1)", "strain": "plane of strain, concrete elastic up to its limit"}  # fmt: skip
@@ -166,6 +167,7 @@ MOVES = (
     more_of("lug_thickness", INCH / 2),
     more_of("lug_width", 2 * INCH),
     more_of("lug_depth", INCH, 2),
+    Move("foundation_wider", lambda sizes: [(6 + k, length(sizes, "foundation_wider") + k * 2 * INCH) for k in (1, 2, 3)], odd=True),
 )
 STEPS = {
     "bearing": ("plate",),
