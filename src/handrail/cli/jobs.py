@@ -119,7 +119,7 @@ def connections(args: Namespace) -> int:
         output.as_json(found)
         return 0
     rows = [
-        (c["connection"], c["place"], c["status"], c["utilisation"] or None, c["framing"], c["section"], c["support_section"], c["summary"],
+        (c["connection"], c["place"], output.stands(c), c["utilisation"] or None, c["framing"], c["section"], c["support_section"], c["summary"],
          c["check"] or c["reason"], "yes" if c["overridden"] else "")
         for c in _shown(found, args.limit)
     ]  # fmt: skip
@@ -139,7 +139,7 @@ def show(args: Namespace) -> int:
         output.as_json(c)
         return 1 if c["status"] == "fail" else 0
     place = f" ({c['place']})" if c["place"] else ""
-    output.say(f"{c['connection']} at joint {c['joint']}{place}: {output.MARKS[c['status']]}  utilisation {c['utilisation']:.2f}  {c['reason']}")
+    output.say(f"{c['connection']} at joint {c['joint']}{place}: {output.MARKS[output.stands(c)]}  utilisation {c['utilisation']:.2f}  {c['reason']}")
     if c["remedy"]:
         output.say(f"remedy: {c['remedy']}")
     if len(c["remedies"]) > 1 or any(r["more"] for r in c["remedies"]):

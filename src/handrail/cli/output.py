@@ -7,8 +7,9 @@ import re
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-MARKS = {"pass": "✓ pass", "fail": "✗ fail", "unchecked": "? unchecked", "unassigned": "○ unassigned", "elsewhere": "– elsewhere"}
-STYLES = {"pass": "green", "fail": "bold red", "unchecked": "yellow", "unassigned": "dim", "elsewhere": "dim"}
+OVER = "pass over target"
+MARKS = {"pass": "✓ pass", OVER: "✓ pass △ over target", "fail": "✗ fail", "unchecked": "? unchecked", "unassigned": "○ unassigned", "elsewhere": "– elsewhere"}
+STYLES = {"pass": "green", OVER: "green", "fail": "bold red", "unchecked": "yellow", "unassigned": "dim", "elsewhere": "dim"}
 
 
 _CONTROL = re.compile(r"[\x00-\x08\x0b-\x1f\x7f-\x9f\u202a-\u202e\u2066-\u2069]")
@@ -62,6 +63,11 @@ def _cell(value: Any) -> Any:
     if isinstance(value, float):
         return Text(share(value))
     return Text("" if value is None else visible(str(value)))
+
+
+def stands(connection: Mapping[str, Any]) -> str:
+    """The status of a connection, a pass over the target apart."""
+    return OVER if connection.get("over_target") else str(connection["status"])
 
 
 def used(side: Mapping[str, Any]) -> float | None:

@@ -9,6 +9,7 @@ from handrail.core.standards.situation import Foundation, Situation
 from handrail.core.standards.sizes import Parameter, Sizes, length, text
 
 MODELLED = "as_modelled"
+SHAKEN = ("C", "D", "E", "F")  # ACI 318-19 17.10.1
 EDGES = {"along": ("minus", "plus"), "across": ("minus", "plus")}
 PARAMETERS = (
     Parameter("foundation_kind", "choice", "Foundation", "What the base stands on, where the model does not say or another is built", MODELLED,
@@ -36,7 +37,14 @@ def foundation(situation: Situation, sizes: Sizes) -> Foundation | None:
     found = replace(given, kind=given.kind if kind == MODELLED else kind, fc=length(sizes, "foundation_fc") or given.fc, along=along, across=across,
                     thickness=length(sizes, "foundation_thickness") or given.thickness,
                     cracked=given.cracked if cracked == MODELLED else cracked == "cracked")  # fmt: skip
+    if shaken(situation) and sizes["foundation_cracked"].source not in ("override", "given"):
+        found = replace(found, cracked=True)
     return found if found.kind and found.fc > 0 and found.thickness > 0 else None
+
+
+def shaken(situation: Situation) -> bool:
+    """Whether an earthquake may act on the base: of a system made for it, or of a structure in the categories C to F."""
+    return situation.seismic or situation.category in SHAKEN
 
 
 def said(situation: Situation, sizes: Sizes) -> str:

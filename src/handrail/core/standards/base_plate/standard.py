@@ -15,7 +15,7 @@ from handrail.core.limit_state import LimitState
 from handrail.core.parts.bearing.rod_lines import from_column
 from handrail.core.standards.base_plate.drawing import draw
 from handrail.core.standards.base_plate.figures import figures
-from handrail.core.standards.base_plate.ground import lacks, said
+from handrail.core.standards.base_plate.ground import lacks, said, shaken
 from handrail.core.standards.base_plate.layout import Layout
 from handrail.core.standards.base_plate.parameters import PARAMETERS, complete, rods
 from handrail.core.standards.situation import Situation
@@ -66,6 +66,8 @@ def _refusals(situation: Situation, sizes: Sizes) -> Iterator[str]:
 
 def _notes(layout: Layout, code: Code) -> Iterator[str]:
     f, situation = layout.foundation, layout.situation
+    if shaken(situation):
+        yield f"the concrete is taken as {'cracked, for an earthquake may act' if f.cracked else 'uncracked, as a person said, though an earthquake may act'}"
     if ground := said(situation, layout.sizes):
         yield ground
     method = layout.choice("bearing_method")

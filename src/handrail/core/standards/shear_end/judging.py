@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterator
 from itertools import product
 
-from handrail.core.catalogue import Bolt
+from handrail.core.catalogue import Bolt, bolt
 from handrail.core.catalogue.bolts import next_size, size_before
 from handrail.core.codes.aisc360 import Code
 from handrail.core.codes.aisc360.bolts import unheld
@@ -24,23 +24,30 @@ MOST_SKEW, MOST_SLOPE = math.radians(45), math.radians(30)
 HAIR = math.radians(0.05)
 NOTED = math.radians(0.5)
 STEPS = (1, 2, 3)
+LITTLE, SHEARED = 0.01, 0.5
 
 
 def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
     """By action. Nothing is let through for M at a hinge (0.1 % of the beam's yield moment is taken for the solver's
     noise); N along slots and Vw count from the smaller of the parameter and 5 % of the member's yield; Mw and T from 1 % of
-    the weak-axis yield moment.
+    the weak-axis yield moment; none of the moments, and no Vw where no slab holds the beam, beyond a hundredth of what the connection itself has.
     """
     s, Fy = situation.supported.section, situation.supported.grade.Fy
-    little = length(sizes, "negligible_force")
-    weak = 0.01 * Fy * s.Sy
+    little, own = length(sizes, "negligible_force"), LITTLE * _group(sizes)
+    weak = min(0.01 * Fy * s.Sy, own)
     return {
         "N": Negligible("force", min(little, 0.05 * Fy * s.A)),
         "Vw": Negligible("force", min(little, 0.05 * 0.6 * Fy * 2 * s.bf * s.tf)),
-        "M": Negligible("moment", 0.001 * Fy * s.Sx),
+        "M": Negligible("moment", min(0.001 * Fy * s.Sx, own)),
         "Mw": Negligible("moment", weak),
         "T": Negligible("moment", weak),
     }
+
+
+def _group(sizes: Sizes) -> float:
+    """About what a line of the connection's bolts, by either method, or its height where it is welded, holds as a couple, N*mm."""
+    fastener, high = bolt(text(sizes, "bolt")), (length(sizes, "rows") - 1) * length(sizes, "pitch")
+    return length(sizes, "rows") * SHEARED * fastener.Fnv * fastener.area * max(high, length(sizes, "pitch")) / 4
 
 
 def refusals(situation: Situation, code: Code, bolts: tuple[tuple[Bolt, bool], ...], end: BeamEnd, title: str,

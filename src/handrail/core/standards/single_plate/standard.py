@@ -14,7 +14,7 @@ from handrail.core.standards.single_plate.parameters import PARAMETERS, complete
 from handrail.core.standards.single_plate.welded import Welded, laid_out
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
-from handrail.core.standards.standard import Examined, Move, Standard, more_of
+from handrail.core.standards.standard import Examined, Move, Negligible, Standard, more_of
 from handrail.core.standards.stated import SHEAR_END
 from handrail.core.units import INCH, show
 
@@ -76,6 +76,16 @@ def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> 
     return laid_out(Layout(situation, sizes)).strengths(code, tracing)
 
 
+def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
+    """As any shear end's; where no slab holds the beam Vw counts from a hundredth of what bends the plate about its weak axis."""
+    found, layout = judging.negligible(situation, sizes), laid_out(Layout(situation, sizes))
+    if text(sizes, "lateral_restraint") == "slab":
+        return found
+    flat = 0.9 * layout.grade.Fy * layout.of("plate_depth") * layout.of("plate_thickness") ** 2 / 4
+    most = judging.LITTLE * flat / max(layout.of("gap"), INCH)
+    return found | {"Vw": Negligible("force", min(found["Vw"].amount, most))}
+
+
 def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dict[str, Value]]:
     """Rungs from the lightest: rows first, then plate thickness, then bolt diameter; a second line of bolts where the plate runs far out."""
     if text(sizes, "beam_side") == "welded":
@@ -116,7 +126,7 @@ SINGLE_PLATE = Standard(
     strengths=strengths,
     draw=draw,
     ladder=ladder,
-    negligible=judging.negligible,
+    negligible=negligible,
     moves=MOVES,
     brief=("rows", "bolt", "plate_thickness", "plate_depth", "weld_size"),
     summary=summary,
