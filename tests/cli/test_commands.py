@@ -175,7 +175,7 @@ def test_rules_by_command(handrail, tmp_path):
     finally:
         assert "as revision" in handrail("rulebook", "back", JOB)
     assert handrail("rulebook", "get", JOB) == text
-    assert "What sizing must stay under" in handrail("rulebook", "practice", JOB) and "supported.depth" in handrail("rulebook", "words")
+    assert "What sizing aims at" in handrail("rulebook", "practice", JOB) and "supported.depth" in handrail("rulebook", "words")
     assert "a draft" in handrail("house", "put", "by-command", str(tmp_path / "r.yaml"))
     assert "by-command R1" in handrail("house") and "administrator" in handrail("house", "approve", "by-command", "R1", code=2)
 

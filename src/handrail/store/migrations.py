@@ -165,6 +165,7 @@ def _rulebooks(database: SqliteDatabase) -> None:
 def _verdicts(database: SqliteDatabase) -> None:
     """A verdict is by 1.00, whoever chose the sizes; what passes over the target says so."""
     _column(database, "connection", "over_target", "integer not null default 0")
+    database.execute_sql("update revision set head = ''")  # bases know their storey, splices what is clear between the beams
 
 
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves, _bases, _maps, _grids, _sets,

@@ -17,7 +17,7 @@ from handrail.core.building.model import Building, Case, Combination, Foundation
 from handrail.core.building.places import level_names, places
 from handrail.core.catalogue import Section
 
-_PLAIN = ("name", "title", "revision", "date", "source", "units", "nodes", "results", "forces_at", "north", "unread")
+_PLAIN = ("name", "title", "revision", "date", "source", "units", "nodes", "results", "forces_at", "north", "category", "unread")
 
 
 def pack(building: Building) -> bytes:

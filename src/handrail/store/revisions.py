@@ -301,7 +301,8 @@ def renew(number: int) -> None:
         framing, _ = corrected(building, framing, corrections.standing(revision.job))
         for row in _rows(building, framing):
             here = (Connection.job == revision.job_id) & (Connection.key == row["key"])
-            Connection.update(at=row["at"], joint_number=row["joint_number"], place=row["place"], level=row["level"]).where(here).execute()
+            kept = {name: row[name] for name in ("at", "joint_number", "place", "level", "facts")}
+            Connection.update(**kept).where(here).execute()
         connections.put_in_words_again(revision.job, building.system)
 
 

@@ -32,8 +32,7 @@ def spread(batch: Batch, families: Families, cores: int) -> Iterator[tuple[int, 
         yield from own.run(parts[0])
         done = sum(map(len, parts[0].values()))
         for other in others:
-            yield from other.outcomes(batch.progress, done)
-            done += other.total
+            yield from other.outcomes(lambda: batch.progress(done + sum(one.heard() for one in others)))
     finally:
         for other in others:
             other.end()
@@ -93,12 +92,12 @@ class _Other:
         else:
             self.found, self.done = said, self.total
 
-    def outcomes(self, progress: Callable[[int], None], before: int) -> list[tuple[int, Outcome]]:
-        """What it found, waited for; `before` are done beside it."""
+    def outcomes(self, progress: Callable[[], None]) -> list[tuple[int, Outcome]]:
+        """What it found, waited for; `progress` is told now and then."""
         while self.found is None:
             if self.ear.poll(0.2):
                 self._hear()
-            progress(before + self.done)
+            progress()
         return self.found
 
     def end(self) -> None:
