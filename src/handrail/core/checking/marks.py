@@ -15,6 +15,7 @@ from handrail.core.checking.batch import Batch, Family
 from handrail.core.checking.plan import Plan
 from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS, Standard
+from handrail.core.standards.base_plate.ground import PARAMETERS as GROUND
 from handrail.core.standards.formulas import diameter
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import NOT_CHOSEN, Sized, Sizes
@@ -23,10 +24,11 @@ from handrail.core.standards.sizes import NOT_CHOSEN, Sized, Sizes
 JUDGED = frozenset((
     "bolt_method", "deformation", "negligible_force", "lateral_restraint", "configuration", "clearance", "offset_moment", "support_bolts",
     "bearing_method", "friction", "supplementary", "anchor_category", "anchor_kc", "bond_cracked", "bond_uncracked", "pullout", "steel_tension",
-    "steel_shear", "critical_edge", "sustained", "anchor_earthquake", "lateral_frame", "post",
+    "steel_shear", "critical_edge", "sustained", "anchor_earthquake", "post", "pretension", "socket",
 ))  # fmt: skip
 IN_MEMBERS = frozenset(("cope_length", "cope_depth", "bottom_cope_length", "bottom_cope_depth", "first_bolt", "web_hole", "support_hole", "end_cut",
-                        "tension_bars", "tension_bar_length", "shear_bars", "shear_bar_length", "bar_fy", "bar_ends", "grout"))  # fmt: skip
+                        "tension_bars", "tension_bar_length", "shear_bars", "shear_bar_length", "bar_fy", "bar_ends", "grout",
+                        *(p.name for p in GROUND)))  # fmt: skip
 BOLT_PRICE, WELD_PRICE = 3.0, 10.0  # what a bolt, and a kg of weld, count beside a kg of steel
 NEAR = 8  # marks that each is tried to be merged into, the cheapest first
 
