@@ -100,6 +100,8 @@ def _notes(layout: Layout, code: Code) -> Iterator[str]:
         yield "levelling nuts: the plate is grouted before it is loaded, and what presses goes through the grout"
     if layout.path == "lug":
         yield "air holes of 1 in. at least along both long sides of the lug let the grout fill under the plate (ACI 318-19 17.11.1.2); they are not drawn"
+    if layout.path == "anchors" and any(math.isfinite(e) for e in (*f.along, *f.across)):
+        yield "towards an edge the front row is looked at with its share of the shear and, washers being welded, the last row with all of it (R17.7.2.1)"
     if layout.path == "anchors":
         yield "rods bend between washer and concrete, held at both ends"
 
@@ -190,9 +192,15 @@ STEPS = {
     "anchor_interaction": ("rod", "count", "depth", "plate"),
     "anchor_bending": ("rod", "count", "plate"),
     "anchor_breakout_shear": ("rod",),
+    "rod_tension": ("rod", "count", "plate"),
+    "rod_shear": ("rod", "count"),
     "washer_bearing": ("rod", "count"),
     "washer_weld": ("rod", "count"),
     "column_weld": ("weld",),
+    "column_weld_at_rods": ("weld", "count", "plate"),
+    "lug_bends_plate": ("thickness", "lug"),
+    "lug_no_thicker_than_plate": ("thickness",),
+    "lug_beside_anchors": ("depth",),
     "lug_bearing": ("lug",),
     "lug_breakout": ("lug",),
     "lug_flexure": ("lug",),
@@ -234,6 +242,11 @@ ADVICE = {
     "washer_bearing": "larger or more rods, whose washers are thicker",
     "washer_weld": "a larger fillet, larger washers or more of them",
     "column_weld": "a larger fillet, or one all around",
+    "column_weld_at_rods": "a larger fillet, one all around, or more rods",
+    "rod_tension": "larger rods, a stronger grade, more of them, or rods farther apart",
+    "rod_shear": "larger or more rods, or a lug",
+    "lug_bends_plate": "a thicker plate, or a wider lug",
+    "lug_torsion": "anchors with welded washers, or friction: a lug carries no torsion",
     "friction": "anchors with welded washers, or a lug: friction needs compression in the same combination, and no earthquake",
     "lug_bearing": "a wider or thicker lug",
     "lug_breakout": f"{WIDE}, or a wider lug",

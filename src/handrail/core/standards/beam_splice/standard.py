@@ -108,6 +108,7 @@ _WEB_STEPS = {
     "web_axial": ("rows",),
     "web_axial_block_shear": ("rows", "columns"),
     "plate_half_depth": ("rows",),
+    "plate_off_the_web": ("web_plate",),
 }  # fmt: skip
 _FLANGE_STEPS = {
     "flange_bolt_shear": ("flange_rows", "flange_bolt"),

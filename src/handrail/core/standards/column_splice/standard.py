@@ -93,6 +93,7 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
 
 _STEPS = STEPS | {
     "contact_friction": ("web",),
+    "plate_off_the_web": ("web", "web_plate"),
     "flange_groove": ("groove",),
     "groove_throat": ("groove",),
     "seismic_flange_strength": ("flange_rows", "flange_plate", "flange_bolt"),
@@ -102,6 +103,7 @@ _STEPS = STEPS | {
 }
 _ADVICE = ADVICE | {
     "contact_friction": "web plates: friction needs compression in the same combination, and no earthquake",
+    "contact_pressure": "a section whose flanges stand on each other's, fillers developed, or ends that do not bear (sawn) with plates for all of it",
     "contact_bearing": "a section whose flanges stand on each other's, or fillers developed",
     "flange_rupture": "smaller flange bolts, or grooves",
     "flange_groove": "a deeper groove, or bolted plates",

@@ -71,6 +71,8 @@ STEPS = {
     "bolt_shear": ("bolt", "count"),
     "bolt_bearing_plate": ("thickness",),
     "column_weld": ("weld",),
+    "column_weld_at_rods": ("weld", "count"),
+    "column_weld_at_rods_far": ("weld", "count"),
     "column_weld_far": ("weld",),
     "erection": ("thickness", "bolt"),
     "weld_size": ("weld",),
@@ -79,6 +81,8 @@ ADVICE = {
     "bolt_tension": "thicker plates (prying), larger bolts or more of them, or bolts nearer to the wall",
     "column_weld": "a larger fillet",
     "contact_bearing": "a larger column",
+    "wall_pressure": "a thicker wall: it is pressed beyond its yield under N with its moments",
+    "snug_in_tension": "pretensioned bolts, or A325",
 }
 
 
