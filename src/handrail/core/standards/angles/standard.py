@@ -93,6 +93,7 @@ def _summary(n: int, sizes: Sizes, system: str = "us") -> str:
 MOVES = (
     judging.ROWS,
     Move("angle", lambda sizes: [(k, name) for k, name in enumerate(_thicker(text(sizes, "angle"))) if k]),
+    Move("stagger", lambda sizes: [(2, "half_pitch")] if text(sizes, "stagger") == "none" else []),
     more_of("end_distance", INCH / 4, odd=True),
     judging.FIRST,
     judging.BOLT,
