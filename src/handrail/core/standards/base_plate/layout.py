@@ -17,6 +17,7 @@ from handrail.core.codes.aci318.installed import STRONGEST
 from handrail.core.codes.aci318.lugs import MU_GROUT, MU_STEEL
 from handrail.core.codes.aisc360 import Code, bases
 from handrail.core.codes.aisc360.code import E
+from handrail.core.errors import InputError
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most
 from handrail.core.parts.anchors import AnchorGroup, Concrete
 from handrail.core.parts.anchors.anchorage import Anchorage
@@ -31,7 +32,7 @@ from handrail.core.parts.bearing.rod_lines import clear, from_column
 from handrail.core.parts.column_weld import ColumnWeld
 from handrail.core.parts.friction import Friction
 from handrail.core.parts.shear_lug import ShearLug
-from handrail.core.standards.base_plate.ground import foundation
+from handrail.core.standards.base_plate.ground import foundation, lacks
 from handrail.core.standards.base_plate.parameters import rods
 from handrail.core.standards.erection import BASE, erection
 from handrail.core.standards.laid_out import LaidOut
@@ -49,9 +50,10 @@ class Layout(LaidOut):
 
     @cached_property
     def foundation(self) -> Foundation:
-        """What it stands on."""
+        """What it stands on. Raises InputError where that is not known."""
         found = foundation(self.situation, self.sizes)
-        assert found is not None
+        if found is None:
+            raise InputError(lacks(self.situation, self.sizes))
         return found
 
     @cached_property
@@ -151,7 +153,7 @@ class Layout(LaidOut):
 
     def quantities(self) -> Quantities:
         """The plate with its lug and washers, welded to the column in the shop; washers to the plate at the site. Rods are counted, not weighed."""
-        n = self.group.n
+        n = len(self.placed.points)
         steel = plate(self.of("plate_thickness"), self.of("plate_length"), self.of("plate_width"))
         steel += n * plate(self.rod.washer_thickness, self.of("washer"), self.of("washer"))
         fillets = [] if self.choice("weld_pattern") == "complete" else [(self.of("weld_size"), self.weld.length, False)]
