@@ -1,5 +1,5 @@
 import { ArrowLeft, ChevronLeft, ChevronRight } from "lucide-react";
-import { useMemo } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { useConnections, useGroupOf } from "../api/queries";
 import type { Connection } from "../api/types";
@@ -25,6 +25,7 @@ export function Ways({ job, data }: { job: string; data: Connection }) {
     [station, rows, query, group, data],
   );
   const here = names.indexOf(data.connection);
+  const stood = useStood(here, data.connection);
   const other = OTHERS[station];
   const back =
     station === "model"
@@ -41,13 +42,22 @@ export function Ways({ job, data }: { job: string; data: Connection }) {
       </Link>
       {names.length > 1 && (
         <span className="ml-2 flex items-center gap-1">
-          <Step name={names[here - 1]} words="Previous" job={job} from={from} />
+          <Step name={names[stood - 1]} words="Previous" job={job} from={from} />
           <span className="text-faint">{here < 0 ? "no longer in this list" : `${here + 1} of ${names.length}`}</span>
-          <Step name={names[here + 1]} words="Next" job={job} from={from} />
+          <Step name={names[here < 0 ? stood : here + 1]} words="Next" job={job} from={from} />
         </span>
       )}
     </nav>
   );
+}
+
+/** Where a connection stands in its list, or stood before what was decided took it out: whoever works down a list goes on from there. */
+function useStood(here: number, connection: string) {
+  const [last, setLast] = useState({ connection, place: 0 });
+  useEffect(() => {
+    if (here >= 0) setLast({ connection, place: here });
+  }, [here, connection]);
+  return here >= 0 ? here : last.connection === connection ? last.place : 0;
 }
 
 function words(query: URLSearchParams, station: string) {
