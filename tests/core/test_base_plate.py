@@ -15,7 +15,8 @@ from handrail.core.checking.trial import read_trial
 from handrail.core.errors import InputError
 from handrail.core.units import INCH, KIP
 from tests.worked.sheet import data, run
-from tests.worked.test_base_plate import BARS, BASE, LUG, SHEAR, under
+from tests.worked.test_anchor_bars import BARS
+from tests.worked.test_base_plate import BASE, LUG, SHEAR, under
 
 HOLLOW = {"supported": {"section": "HSS8X8X1/2", "grade": "A500C"}}
 VARIANTS = {

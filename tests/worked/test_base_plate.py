@@ -172,25 +172,6 @@ def test_side_face_blowout():
     agrees(BASE, "anchor_side_face_blowout", 57.86, 57.86, foundation=near, **under(**LARGE))
 
 
-BARS = {"tension_bars": "(8) No. 5", "tension_bar_length": "20 in", "shear_bars": "(4) No. 4", "shear_bar_length": "16 in"}
-
-
-def test_anchor_reinforcement():
-    """(8) No. 5: 8 x 0.31 x 60 x 0.75 = 111.6 kip in place of breakout; (4) No. 4: 0.8 x 60 x 0.75 = 36 kip. ld of No. 5: 60000/(25 x 63.25) x 0.625 =
-    23.72 in. is more than 20; No. 4: 18.97; hooked: 60000 x 2 x (4000/15000 + 0.6)/(55 x 63.25) x 0.625^1.5 = 14.77 and 10.57 in."""
-    more = under(N=40, V=20)
-    agrees(BASE, "anchor_bars_tension", 111.6, 111.6, SHEAR | BARS, **more)
-    agrees(BASE, "anchor_bars_shear", 36, 36, SHEAR | BARS, **more)
-    found = run(BASE, SHEAR | BARS, **more)
-    assert "anchor_breakout_tension" not in found["checks"] and "anchor_breakout_shear" not in found["checks"]
-    assert found["detailing"]["anchor_bars_tension_length"]["limit"] / 25.4 == pytest.approx(23.72, abs=0.01) or found["detailing"][
-        "anchor_bars_tension_length"
-    ]["limit"] == pytest.approx(23.72, abs=0.01)
-    hooked = run(BASE, SHEAR | BARS | {"bar_ends": "hooked"}, **more)["detailing"]
-    assert hooked["anchor_bars_tension_length"]["ok"] and hooked["anchor_bars_shear_length"]["ok"]
-    assert not found["detailing"]["anchor_bars_tension_length"]["ok"]
-
-
 LUG = {"shear_path": "lug", "lug_width": "8 in", "lug_depth": "3 in", "lug_thickness": "2 in", "lug_weld": "3/4 in"}
 
 

@@ -223,18 +223,17 @@ def lateral(model: Model) -> None:
 
 
 def foundations(model: Model) -> list[list[Any]]:
-    """Pedestals inside, a mat with its edge along the south side, footings under the posts: node, kind, fc ksi, thickness and edges ft."""
+    """Pedestals inside and at the north, a mat with its edge along the south side, footings under the posts: node, kind, fc ksi, thickness
+    and edges ft."""
     found: list[list[Any]] = []
     for node in model.supports:
-        x, y, _ = model.nodes[node]
+        _, y, _ = model.nodes[node]
         if y < -1.0:
             found.append([node, "footing", 3, 1.5, 2.0, 2.0, 2.0, 2.0])
         elif y < 1.0:
-            found.append([node, "slab", 4, 3.0, "", "", 1.5, ""])
+            found.append([node, "slab", 4, 4.0, "", "", 2.0, ""])
         else:
-            outer = x < 1.0 or y > BAYS_Y * BAY_Y - 1.0
-            half = 1.25 if outer else 1.5
-            found.append([node, "pedestal", 4, 4.0, half, half, half, half])
+            found.append([node, "pedestal", 4, 4.0, 2.0, 2.0, 2.0, 2.0])
     return found
 
 

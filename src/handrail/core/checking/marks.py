@@ -27,7 +27,9 @@ JUDGED = frozenset((
     "steel_shear", "critical_edge", "sustained", "anchor_earthquake", "post", "pretension", "socket",
 ))  # fmt: skip
 IN_MEMBERS = frozenset(("cope_length", "cope_depth", "bottom_cope_length", "bottom_cope_depth", "first_bolt", "web_hole", "support_hole", "end_cut",
-                        "tension_bars", "tension_bar_length", "shear_bars", "shear_bar_length", "bar_fy", "bar_ends", "grout",
+                        "tension_bars", "tension_bar_points", "tension_bar_off", "tension_bar_length", "shear_bars", "shear_bar_form", "shear_bar_way",
+                        "shear_bars_along", "shear_bars_across", "shear_bar_off", "shear_bar_length", "bar_fy", "bar_ends", "bar_cover", "grout",
+                        "grout_strength", "grout_most",
                         *(p.name for p in GROUND)))  # fmt: skip
 BOLT_PRICE, WELD_PRICE = 3.0, 10.0  # what a bolt, and a kg of weld, count beside a kg of steel
 NEAR = 8  # marks that each is tried to be merged into, the cheapest first

@@ -92,7 +92,7 @@ class ShearLug:
         if not math.isfinite(edge):
             return math.inf
         ends = (beside[0] + other - self.width / 2, beside[1] - other - self.width / 2)
-        return lugs.breakout(c.fc, edge, self.width, self.bears, ends, c.thickness, c.cracked, trace)
+        return lugs.breakout(c.fc, edge, self.width, self.bears, ends, c.thickness, c.cracked, trace, light=c.light)
 
     def _beside(self, way: int, sign: int, trace: Trace) -> float:
         """N, of shear along an edge on the `sign` side across the shear; without end where that is too far to count."""
@@ -103,7 +103,7 @@ class ShearLug:
         if not math.isfinite(edge):
             return math.inf
         beside = (ends[0] + other - self.t / 2, ends[1] - other - self.t / 2)
-        return lugs.breakout(c.fc, edge, self.t, self.bears, beside, c.thickness, c.cracked, trace, along=True)
+        return lugs.breakout(c.fc, edge, self.t, self.bears, beside, c.thickness, c.cracked, trace, along=True, light=c.light)
 
     def _breaks(self, actions: Actions, held: dict[tuple[int, int], float], t: Trace) -> np.ndarray:
         most = np.zeros(actions.V.shape)

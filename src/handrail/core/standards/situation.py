@@ -15,7 +15,7 @@ class Foundation:
     """What a base stands on: `kind` pedestal, footing or slab, concrete of `fc` MPa, `thickness` mm.
 
     `along` the column's depth and `across` it: from the column's centre to the concrete's edge on the minus and the
-    plus side, mm, without end where too far to count.
+    plus side, mm, without end where too far to count. `light` is lambda of lightweight concrete (ACI 318-19 19.2.4).
     """
 
     kind: str
@@ -24,6 +24,7 @@ class Foundation:
     along: tuple[float, float] = (math.inf, math.inf)
     across: tuple[float, float] = (math.inf, math.inf)
     cracked: bool = True
+    light: float = 1.0
 
 
 @dataclass(frozen=True)

@@ -12,7 +12,7 @@ from typing import Any
 from handrail.core import units
 from handrail.core.catalogue import angle, bars, bolt, electrode, grade, hole, plate_grade, rod
 from handrail.core.errors import InputError
-from handrail.core.parts.anchors.placing import at_points, written
+from handrail.core.parts.anchors.placing import at_places, at_points, written
 from handrail.core.standards.formulas import is_formula, worked_out
 from handrail.core.standards.situation import Situation
 
@@ -28,7 +28,7 @@ class Parameter:
     """One size or choice of a standard. `default` None means that the standard derives it from the others."""
 
     name: str
-    kind: str  # length, force, number, count, choice, bolt, angle_section, rod, points, bars, grade, plate_grade, electrode, hole
+    kind: str  # length, force, number, count, choice, bolt, angle_section, rod, points, places, bars, grade, plate_grade, electrode, hole
     label: str
     help: str
     default: str | int | None = None
@@ -59,10 +59,12 @@ class Parameter:
             return text
         if self.kind == "hole":
             return hole(str(value), 19.05).type
-        if self.kind in ("points", "bars") and not str(value).strip():
+        if self.kind in ("points", "places", "bars") and not str(value).strip():
             return ""  # none
         if self.kind == "points":
             return written(at_points(str(value), bare))
+        if self.kind == "places":
+            return "; ".join(f"{x:.10g} mm" for x in at_places(str(value), bare))
         return str(NAMED[self.kind](str(value)).name)
 
     def bounded(self, value: Value) -> Value:

@@ -54,6 +54,8 @@ def root(fc: float) -> float:
     return math.sqrt(min(fc, STRONGEST) / PSI)
 
 
-def concrete_modulus(fc: float) -> float:
-    """Ec of normal-weight concrete, MPa (19.2.2.1b): 57000 sqrt(fc') psi."""
-    return 57_000 * math.sqrt(fc / PSI) * PSI
+def concrete_modulus(fc: float, light: float = 1.0) -> float:
+    """Ec, MPa: of normal weight 57000 sqrt(fc') psi (19.2.2.1b), of lightweight wc^1.5 33 sqrt(fc') (19.2.2.1a) with the weight of lambda
+    = 0.0075 wc (Table 19.2.4.1a), pounds a cubic foot."""
+    factor = 57_000 if light >= 1.0 else 33 * (light / 0.0075) ** 1.5
+    return factor * math.sqrt(fc / PSI) * PSI

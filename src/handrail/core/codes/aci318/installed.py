@@ -17,6 +17,7 @@ SPACING = 6.0  # diameters (17.9.2a)
 CRITICAL = {"adhesive": 2.0, "expansion": 4.0, "undercut": 2.5, "screw": 4.0}  # cac over hef (17.9.5)
 SHALLOWEST, DEEPEST = 4.0, 20.0  # diameters of embedment that the bond model holds for (17.3.3)
 SHORT = 2.0  # diameters of an expansion anchor that bear in shear (17.7.2.2.1)
+LIGHT, LIGHT_BOND = 0.8, 0.6  # lambda_a of lambda (17.2.4.1): of breakout, but of undercut anchors 1; of bond
 THROUGH = 2.0 / 3.0  # of the concrete's thickness, or all but 4 in. of it (17.9.4)
 LEFT = 4 * INCH
 
@@ -27,9 +28,9 @@ def reach(d: float, uncracked: float, trace: Trace = NULL) -> float:
     return trace("cNa", "10 da sqrt(tau_uncr/1100)", found, "17.6.5.1.2b", kind="length", da=d, tau_uncr=uncracked)
 
 
-def basic_bond(bond: float, d: float, hef: float, trace: Trace = NULL) -> float:
-    """Nba of one anchor far from edges, N (17.6.5.2.1)."""
-    return trace("Nba", "lambda_a tau pi da hef", bond * math.pi * d * hef, "17.6.5.2.1", kind="force", tau=bond, da=d, hef=hef)
+def basic_bond(bond: float, d: float, hef: float, trace: Trace = NULL, light: float = 1.0) -> float:
+    """Nba of one anchor far from edges, N (17.6.5.2.1); `light` is lambda_a."""
+    return trace("Nba", "lambda_a tau pi da hef", light * bond * math.pi * d * hef, "17.6.5.2.1", kind="force", tau=bond, da=d, hef=hef, lambda_a=light)
 
 
 def edge_factor(nearest: float, cNa: float) -> float:

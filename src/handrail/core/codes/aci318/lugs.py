@@ -36,14 +36,15 @@ def bearing(fc: float, area: float, factor: Any, trace: Trace = NULL) -> Any:
 
 
 def breakout(fc: float, edge: float, width: float, depth: float, beside: tuple[float, float], thickness: float, cracked: bool,
-             trace: Trace = NULL, along: bool = False) -> float:  # fmt: skip
+             trace: Trace = NULL, along: bool = False, light: float = 1.0) -> float:  # fmt: skip
     """Design strength against breaking out towards an edge `edge` mm before the lug, N (17.11.3): phi AVc/AVco psi_ed psi_c psi_h 9
     sqrt(fc') ca1^1.5; AVc less the lug's own bearing face; of a shear `along` that edge twice as much, without the corner's loss. `width` and
     `depth` of the lug in the concrete, `beside` from its ends to the edges at its sides, mm."""
     if edge <= 0:
         return 0.0
     reach = 1.5 * edge
-    Vb = trace("Vb", "9 lambda_a sqrt(fc') ca1^1.5", 9 * root(fc) * (edge / INCH) ** 1.5 * LB, "17.11.3.2", kind="force", ca1=edge, Fc=fc)
+    Vb = trace("Vb", "9 lambda_a sqrt(fc') ca1^1.5", 9 * light * root(fc) * (edge / INCH) ** 1.5 * LB, "17.11.3.2", kind="force", ca1=edge, Fc=fc,
+               lambda_a=light)  # fmt: skip
     wide, deep = width + sum(min(b, reach) for b in beside), min(depth + reach, thickness)
     area = trace("AVc", "inside the concrete, less the lug's face", max(wide * deep - width * depth, 0.0), "17.11.3.1.1", kind="area")
     whole = trace("AVco", "4.5 ca1^2", full_area(edge), "17.7.2.1.3", kind="area", ca1=edge)

@@ -24,14 +24,14 @@ def steel(code: Code, rod: Rod, grout: bool, trace: Trace = NULL) -> float:
     return code.available(Vsa, "steel_shear", rod.ductile, trace, "V")
 
 
-def basic_breakout(edge: float, d: float, bearing: float, fc: float, trace: Trace = NULL) -> float:
+def basic_breakout(edge: float, d: float, bearing: float, fc: float, trace: Trace = NULL, light: float = 1.0) -> float:
     """Vb of one anchor `d` thick, `edge` mm from the edge that the shear goes to, in cracked concrete, N (17.7.2.2): the lesser of two.
-    `bearing` is le, mm, not over 8 d."""
+    `bearing` is le, mm, not over 8 d; `light` is lambda_a."""
     bearing = min(bearing, 8 * d)
     slender = 7 * (bearing / d) ** 0.2 * math.sqrt(d / INCH)
-    Vb = min(slender, 9.0) * root(fc) * (edge / INCH) ** 1.5 * LB
+    Vb = min(slender, 9.0) * light * root(fc) * (edge / INCH) ** 1.5 * LB
     return trace("Vb", "min(7 (le/da)^0.2 sqrt(da), 9) lambda_a sqrt(fc') ca1^1.5", Vb, "17.7.2.2.1", kind="force", le=bearing, da=d,
-                 ca1=edge, Fc=fc)  # fmt: skip
+                 ca1=edge, Fc=fc, lambda_a=light)  # fmt: skip
 
 
 def full_area(edge: float) -> float:

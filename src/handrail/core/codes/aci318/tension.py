@@ -25,14 +25,15 @@ def steel(code: Code, rod: Rod, trace: Trace = NULL) -> float:
     return code.available(Nsa, "steel_tension", rod.ductile, trace)
 
 
-def basic_breakout(hef: float, fc: float, trace: Trace = NULL, kc: float | None = None) -> float:
-    """Nb of one anchor in cracked concrete, far from edges, N (17.6.2.2): headed and cast in, or post-installed with its `kc`."""
+def basic_breakout(hef: float, fc: float, trace: Trace = NULL, kc: float | None = None, light: float = 1.0) -> float:
+    """Nb of one anchor in cracked concrete, far from edges, N (17.6.2.2): headed and cast in, or post-installed with its `kc`; `light` is
+    lambda_a."""
     if kc is None and DEEP[0] <= hef <= DEEP[1]:
-        Nb = 16 * root(fc) * (hef / INCH) ** (5 / 3) * LB
-        return trace("Nb", "16 lambda_a sqrt(fc') hef^(5/3)", Nb, "17.6.2.2.3", kind="force", hef=hef, Fc=fc)
+        Nb = 16 * light * root(fc) * (hef / INCH) ** (5 / 3) * LB
+        return trace("Nb", "16 lambda_a sqrt(fc') hef^(5/3)", Nb, "17.6.2.2.3", kind="force", hef=hef, Fc=fc, lambda_a=light)
     k = kc or KC
-    Nb = k * root(fc) * (hef / INCH) ** 1.5 * LB
-    return trace("Nb", f"{k:g} lambda_a sqrt(fc') hef^1.5", Nb, "17.6.2.2.1", kind="force", hef=hef, Fc=fc)
+    Nb = k * light * root(fc) * (hef / INCH) ** 1.5 * LB
+    return trace("Nb", f"{k:g} lambda_a sqrt(fc') hef^1.5", Nb, "17.6.2.2.1", kind="force", hef=hef, Fc=fc, lambda_a=light)
 
 
 def full_area(hef: float) -> float:
@@ -57,10 +58,11 @@ def pullout(code: Code, rod: Rod, fc: float, cracked: bool, trace: Trace = NULL)
     return code.available(Npn, "pullout", True, trace)
 
 
-def blowout(edge: float, rod: Rod, fc: float, trace: Trace = NULL) -> float:
+def blowout(edge: float, rod: Rod, fc: float, trace: Trace = NULL, light: float = 1.0) -> float:
     """Nsb of one head at `edge` mm from the face, deeper than 2.5 times that, N (17.6.4.1): 160 ca1 sqrt(Abrg) sqrt(fc')."""
-    Nsb = 160 * (edge / INCH) * np.sqrt(rod.bearing_area) / INCH * root(fc) * LB
-    return float(trace("Nsb", "160 ca1 sqrt(Abrg) lambda_a sqrt(fc')", Nsb, "17.6.4.1", kind="force", ca1=edge, Abrg=rod.bearing_area))
+    Nsb = 160 * (edge / INCH) * np.sqrt(rod.bearing_area) / INCH * light * root(fc) * LB
+    return float(trace("Nsb", "160 ca1 sqrt(Abrg) lambda_a sqrt(fc')", Nsb, "17.6.4.1", kind="force", ca1=edge, Abrg=rod.bearing_area,
+                       lambda_a=light))  # fmt: skip
 
 
 def corner_factor(edge: float, other: float) -> float:

@@ -12,10 +12,13 @@ from handrail.core.codes.aisc360.code import FACTORS, Code
 from handrail.core.trace import NULL, Trace
 
 
-def bearing_limit(code: Code, fc: float, confinement: float, trace: Trace = NULL) -> float:
-    """The available pressure on concrete, MPa (J8): 0.85 fc' sqrt(A2/A1), at most 1.7 fc'; `confinement` is sqrt(A2/A1)."""
+def bearing_limit(code: Code, fc: float, confinement: float, trace: Trace = NULL, grout: float = math.inf) -> float:
+    """The available pressure on concrete, MPa (J8): 0.85 fc' sqrt(A2/A1), at most 1.7 fc'; `confinement` is sqrt(A2/A1). The pad between,
+    of `grout` MPa, is as wide as the plate: 0.85 of its own."""
     phi, omega = FACTORS["concrete_bearing"]
     nominal = trace("Fp", "0.85 fc' sqrt(A2/A1)", min(0.85 * confinement, 1.7) * fc, "J8", Fc=fc, n_A=confinement)
+    if grout < math.inf:
+        nominal = trace("Fp", "no more than 0.85 of the grout's", min(nominal, 0.85 * grout), "J8", F_grout=grout)
     factor, words = (phi, f"{phi:.2f} Fp") if code.lrfd else (1 / omega, f"Fp / {omega:.2f}")
     return trace("Fp available", words, factor * nominal, "J8", kind="stress")
 

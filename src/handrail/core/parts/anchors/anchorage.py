@@ -11,12 +11,13 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.codes.aci318 import Code, installed
+from handrail.core.codes.aci318 import CODE, Code, installed
 from handrail.core.codes.aci318.anchor_bending import bent_with_tension
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never, ratio
 from handrail.core.parts.anchors import bond, shear, tension
 from handrail.core.parts.anchors.group import AnchorGroup
-from handrail.core.parts.anchors.reinforcement import Reinforcement
+from handrail.core.parts.anchors.pull_bars import PullBars
+from handrail.core.parts.anchors.shear_bars import ShearBars
 from handrail.core.parts.bearing import Seat
 from handrail.core.trace import NULL, Trace
 from handrail.core.units import INCH
@@ -28,14 +29,15 @@ TIGHT = 4  # diameters between cast-in rods that are not torqued (17.9.2)
 @dataclass(frozen=True)
 class Anchorage:
     """A group under a base that rests as `seat` says. `shears`: whether the rods take the shear, all alike, and what turns the base about
-    their middle; they bend then over `lever` mm (0 where they do not). `pull_bars` and `shear_bars` take the place of breakout."""
+    their middle; they bend then over `lever` mm (0 where they do not). `pull_bars` and `shear_bars` take the place of breakout, these towards
+    the sides that they run to."""
 
     group: AnchorGroup
     seat: Seat
     shears: bool
     lever: float
-    pull_bars: Reinforcement | None = None
-    shear_bars: Reinforcement | None = None
+    pull_bars: PullBars | None = None
+    shear_bars: ShearBars | None = None
 
     def pulls(self, actions: Actions, t: Trace = NULL) -> np.ndarray:
         """(..., rods) tension of each, N."""
@@ -75,7 +77,7 @@ class Anchorage:
 
     def _sheared(self, under: Under, code: Code) -> Iterator[LimitState]:
         """Every limit state in shear by the worse of both ways in which T may act."""
-        ways = [list(shear.states(self.group, under, code, partial(self.shared, way=way))) for way in (1.0, -1.0)]
+        ways = [list(self._sheared_one_way(under, code, partial(self.shared, way=way))) for way in (1.0, -1.0)]
         for one, other in zip(*ways, strict=True):
 
             def worse(actions: Actions, t: Trace, one: LimitState = one, other: LimitState = other) -> tuple[Any, Any]:
@@ -88,15 +90,19 @@ class Anchorage:
 
             yield replace(one, evaluate=worse)
 
+    def _sheared_one_way(self, under: Under, code: Code, shears: shear.Shears) -> Iterator[LimitState]:
+        barred = self.shear_bars.sides if self.shear_bars else ()
+        yield from shear.states(self.group, under, code, shears, barred)
+        if self.shear_bars and any(w.side in barred for w in shear.wedges(self.group, code)):
+            yield self.shear_bars.state(under, code, shears)
+
     def modes(self, under: Under, code: Code) -> tuple[list[LimitState], list[LimitState]]:
         """Limit states in tension and in shear, each apart; bars in place of the breakout that they replace."""
         held = bond.states if self.group.installed else tension.heads
         pulled = [*tension.states(self.group, under, code, self.pulls), *held(self.group, under, code, self.pulls)]
         if self.pull_bars:
-            pulled = [s for s in pulled if s.check != "anchor_breakout_tension"] + [self.pull_bars.tension(under, self.pulls)]
+            pulled = [s for s in pulled if s.check != "anchor_breakout_tension"] + [self.pull_bars.state(under, self.pulls)]
         sheared = list(self._sheared(under, code)) if self.shears else []
-        if self.shears and self.shear_bars:
-            sheared = [s for s in sheared if s.check != "anchor_breakout_shear"] + [self.shear_bars.shear(under)]
         return pulled, sheared
 
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
@@ -126,9 +132,10 @@ class Anchorage:
         yield at_least("anchors_at_least", "anchors", self.group.n, 4, "OSHA 1926.755(a)(1)", kind="number")
         yield from self._in_concrete()
         yield from self._in_plate(washer)
-        for bars, name in ((self.pull_bars, "anchor_bars_tension_length"), (self.shear_bars, "anchor_bars_shear_length")):
-            if bars:
-                yield from bars.rules(name)
+        if self.pull_bars:
+            yield from self.pull_bars.rules()
+        if self.shear_bars:
+            yield from self.shear_bars.rules(CODE)
         yield never("anchor_washers_welded", "anchors", self.shears and not self.group.welded, "anchors take the shear through holes that are "
                     "larger than they are: weld the plate washers to the plate, or take the shear by friction or a lug", "Manual Part 14")  # fmt: skip
 

@@ -26,7 +26,7 @@ def states(group: AnchorGroup, under: Under, code: Code, tensions: Tensions) -> 
         yield under.state("anchor_pullout", "17.6.3", "force", lambda a, t: (largest(tensions(a, t), t), held), lines)
         return
     yield under.state("anchor_bond", "17.6.5", "force", lambda a, t: worst_of(patches, group, code, tensions(a, t), t))
-    Nba = installed.basic_bond(anchor.bond, group.rod.d, group.hef, lines)
+    Nba = installed.basic_bond(anchor.bond, group.rod.d, group.hef, lines, bond_light(group))
     lasts = installed.SUSTAINED * code.available(Nba, "breakout", group.concrete.confined, lines, category=group.category)
     lines("0.55 phi Nba", "of one anchor", lasts, "17.5.2.2", kind="force")
 
@@ -34,6 +34,11 @@ def states(group: AnchorGroup, under: Under, code: Code, tensions: Tensions) -> 
         return t("Nua,s", f"{anchor.sustained:g} of it lasts", anchor.sustained * largest(tensions(actions, t), t), kind="force"), lasts
 
     yield under.state("anchor_bond_sustained", "17.5.2.2", "force", stays, lines)
+
+
+def bond_light(group: AnchorGroup) -> float:
+    """lambda_a of bond (17.2.4.1): less in lightweight concrete alone."""
+    return 1.0 if group.concrete.light >= 1.0 else installed.LIGHT_BOND * group.concrete.light
 
 
 @lru_cache(maxsize=4096)
@@ -60,7 +65,7 @@ def _patch(group: AnchorGroup, code: Code, rods: tuple[int, ...], trace: Trace) 
     nearest = float(group.edges[list(rods)].min())
     if nearest <= 0:
         return Cone(rods, 0.0, 0.0, reach, (x, y))
-    Nba = installed.basic_bond(anchor.bond, group.rod.d, group.hef, trace)
+    Nba = installed.basic_bond(anchor.bond, group.rod.d, group.hef, trace, bond_light(group))
     area = trace("ANa", f"inside the concrete, {len(rods)} anchors", group.area(rods, reach), "17.6.5.1", kind="area")
     whole = trace("ANao", "(2 cNa)^2", (2 * reach) ** 2, "17.6.5.1.2a", kind="area", cNa=reach)
     edge = trace("psi_ed,Na", "edge", installed.edge_factor(nearest, reach), "17.6.5.4", kind="number", ca_min=nearest)

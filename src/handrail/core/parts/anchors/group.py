@@ -20,7 +20,7 @@ SIDES = ("-x", "+x", "-y", "+y")
 @dataclass(frozen=True)
 class Concrete:
     """The block: `fc` MPa, `thickness` mm; from the plate's centre to its edges on the minus and the plus side, `along` x and `across`
-    it, mm (without end where too far to count). `confined` says that supplementary reinforcement is there (17.5.3)."""
+    it, mm (without end where too far to count). `confined` says that supplementary reinforcement is there (17.5.3); `light` is lambda."""
 
     fc: float
     thickness: float
@@ -28,6 +28,7 @@ class Concrete:
     across: tuple[float, float] = (math.inf, math.inf)
     cracked: bool = True
     confined: bool = False
+    light: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -51,6 +52,12 @@ class AnchorGroup:
     def category(self) -> int:
         """1 to 3 of post-installed anchors (17.5.3), 0 of cast-in rods."""
         return self.installed.category if self.installed else 0
+
+    @property
+    def light(self) -> float:
+        """lambda_a of what breaks out (17.2.4.1)."""
+        own = self.concrete.light
+        return own * self.installed.light if self.installed and own < 1.0 else own
 
     def steel_tension(self, code: Code, trace: Trace = NULL) -> float:
         """Design strength of one anchor's steel, N (17.6.1): a report's is taken for brittle steel."""

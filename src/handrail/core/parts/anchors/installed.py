@@ -34,6 +34,11 @@ class Installed:
         return self.kind == "adhesive"
 
     @property
+    def light(self) -> float:
+        """lambda_a over lambda of breakout in lightweight concrete (17.2.4.1)."""
+        return 1.0 if self.kind == "undercut" else installed.LIGHT
+
+    @property
     def uncracked(self) -> float:
         """psi_c,N of uncracked concrete (17.6.2.5.1)."""
         return installed.BREAKOUT_UNCRACKED if self.kc == installed.KC else 1.0

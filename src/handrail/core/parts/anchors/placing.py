@@ -63,3 +63,18 @@ def at_points(text: str, bare: float | None = None) -> Placed:
 def written(placed: Placed) -> str:
     """As text in mm, which reads back alike."""
     return "; ".join(f"{n}: {x:.10g} mm, {y:.10g} mm" for (x, y), n in zip(placed.points, placed.names, strict=True))
+
+
+@lru_cache(maxsize=512)
+def at_places(text: str, bare: float | None = None) -> tuple[float, ...]:
+    """Places on one axis, mm, like `6 in; -6 in`. Raises InputError that says which."""
+    parts = [p.strip() for p in text.strip().strip(";").split(";")]
+    if len(parts) > MOST:
+        raise InputError(f"{len(parts)} places; at most {MOST}")
+    found: list[float] = []
+    for k, part in enumerate(parts):
+        try:
+            found.append(parse(part, "length", bare))
+        except InputError as exc:
+            raise InputError(f"place {k + 1}: {exc}") from exc
+    return tuple(found)

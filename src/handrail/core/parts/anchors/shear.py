@@ -34,15 +34,16 @@ class Wedge:
     share: float
 
 
-def states(group: AnchorGroup, under: Under, code: Code, shears: Shears) -> Iterator[LimitState]:
-    """Every limit state in shear, of rods whose shears `shears` gives for every combination."""
+def states(group: AnchorGroup, under: Under, code: Code, shears: Shears, barred: tuple[int, ...] = ()) -> Iterator[LimitState]:
+    """Every limit state in shear, of rods whose shears `shears` gives for every combination; nothing breaks out towards the `barred` sides,
+    which bars cross."""
     steel = under.trace()
     held = group.steel_shear(code, steel)
     yield under.state("anchor_steel_shear", "17.7.1", "force", lambda a, t: (_largest(shears(a, t), t), held), steel)
-    if wedges(group, code):
+    if any(w.side not in barred for w in wedges(group, code)):
         lines = under.trace()
-        _wedges(group, code, lines)
-        yield under.state("anchor_breakout_shear", "17.7.2", "number", lambda a, t: (breakout(group, code, shears(a, t)), 1.0), lines)
+        list(_wedges(group, code, lines, barred))
+        yield under.state("anchor_breakout_shear", "17.7.2", "number", lambda a, t: (breakout(group, code, shears(a, t), barred), 1.0), lines)
     pry = under.trace()
     for kind in _pried(group):
         kind(group, code, tuple(range(group.n)), pry)
@@ -59,8 +60,8 @@ def wedges(group: AnchorGroup, code: Code) -> tuple[Wedge, ...]:
     return tuple(_wedges(group, code, NULL))
 
 
-def _wedges(group: AnchorGroup, code: Code, trace: Trace) -> Iterator[Wedge]:
-    for side in range(4):
+def _wedges(group: AnchorGroup, code: Code, trace: Trace, barred: tuple[int, ...] = ()) -> Iterator[Wedge]:
+    for side in (s for s in range(4) if s not in barred):
         rows = group.rows(side)
         first = float(group.edges[list(rows[0]), side].min())
         if not np.isfinite(first):
@@ -99,7 +100,7 @@ def _wedge(group: AnchorGroup, code: Code, side: int, rods: tuple[int, ...], edg
     ca1 = edge
     if (beside < 1.5 * edge).all() and c.thickness < 1.5 * edge:  # narrow and shallow (17.7.2.1.2)
         ca1 = min(edge, max(float(beside.max()) / 1.5, c.thickness / 1.5, widest(group.xy[list(rods), 1 - side // 2]) / 3))
-    Vb = shear.basic_breakout(ca1, group.rod.d, group.bearing_length, c.fc, trace)
+    Vb = shear.basic_breakout(ca1, group.rod.d, group.bearing_length, c.fc, trace, group.light)
     wide = _covered(group, rods, side, 1.5 * ca1)
     area = trace("AVc", "inside the concrete", wide * min(c.thickness, 1.5 * ca1), "17.7.2.1", kind="area")
     full = trace("AVco", "4.5 ca1^2", shear.full_area(ca1), "17.7.2.1.3", kind="area", ca1=ca1)
@@ -124,27 +125,30 @@ def _covered(group: AnchorGroup, rods: tuple[int, ...], side: int, reach: float)
     return float(total)
 
 
-def breakout(group: AnchorGroup, code: Code, forces: np.ndarray) -> np.ndarray:
+def breakout(group: AnchorGroup, code: Code, forces: np.ndarray, barred: tuple[int, ...] = ()) -> np.ndarray:
     """The utilisation of the wedge that is nearest to breaking out, in the shape of `forces` (..., rods, 2) less its last two axes.
 
     Shear to the edge and shear along it, which has twice the strength without the corner's loss (17.7.2.1c), count together as
     the root of their squares: the code has no word on both at once. Shear away from the edge breaks nothing out.
     """
     worst = np.zeros(forces.shape[:-2])
-    total = forces.sum(axis=-2)
-    for w in wedges(group, code):
-        out = OUT[w.side]
-        along = out[::-1]
-        own = forces[..., list(w.rods), :]
-        acting = own.sum(axis=-2)
-        if w.whole:  # all of the shear, with what turns the base besides in these rods
-            acting = acting + total * (w.share - len(w.rods) / forces.shape[-2])
-        towards, beside = np.maximum(acting @ out, 0.0), np.abs(acting @ along)
-        factor = _eccentricity(group, w, own)
-        with np.errstate(divide="ignore", invalid="ignore"):
-            parts = [np.where(f == 0, 0.0, f / held) for f, held in ((towards, w.towards * factor), (beside, w.along * factor))]
-        worst = np.maximum(worst, np.hypot(*parts))
+    for w in (w for w in wedges(group, code) if w.side not in barred):
+        worst = np.maximum(worst, used(group, w, forces))
     return worst
+
+
+def used(group: AnchorGroup, w: Wedge, forces: np.ndarray) -> np.ndarray:
+    """The utilisation of one wedge, as `breakout` gives it."""
+    out = OUT[w.side]
+    own = forces[..., list(w.rods), :]
+    acting = own.sum(axis=-2)
+    if w.whole:  # all of the shear, with what turns the base besides in these rods
+        acting = acting + forces.sum(axis=-2) * (w.share - len(w.rods) / forces.shape[-2])
+    towards, beside = np.maximum(acting @ out, 0.0), np.abs(acting @ out[::-1])
+    factor = _eccentricity(group, w, own)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        parts = [np.where(f == 0, 0.0, f / held) for f, held in ((towards, w.towards * factor), (beside, w.along * factor))]
+    return np.hypot(*parts)  # type: ignore[no-any-return]
 
 
 def _eccentricity(group: AnchorGroup, wedge: Wedge, own: np.ndarray) -> np.ndarray:

@@ -83,7 +83,7 @@ def _cone(group: AnchorGroup, code: Code, rods: tuple[int, ...], trace: Trace) -
     nearest = float(group.edges[list(rods)].min())
     if nearest <= 0:
         return Cone(rods, 0.0, 0.0, reach, (float(x), float(y)))  # outside the concrete there is nothing to break
-    Nb = tension.basic_breakout(hef, c.fc, trace, group.installed.kc if group.installed else None)
+    Nb = tension.basic_breakout(hef, c.fc, trace, group.installed.kc if group.installed else None, group.light)
     area = trace("ANc", f"inside the concrete, {len(rods)} rods", group.area(rods, reach), "17.6.2.1", kind="area")
     whole = trace("ANco", "9 hef^2", tension.full_area(hef), "17.6.2.1.4", kind="area", hef=hef)
     edge = trace("psi_ed,N", "edge", tension.edge_factor(nearest, hef), "17.6.2.4", kind="number", ca_min=nearest)
@@ -111,15 +111,12 @@ def worst_of(cones: Cones, group: AnchorGroup, code: Code, pulls: np.ndarray, tr
         here = at == k
         worst = np.full(int(here.sum()), -1.0)
         for cone in cones(group, code, chosen(int(mask))):
-            own = flat[np.ix_(here, cone.rods)]
-            total = own.sum(axis=1)
-            e = own @ (group.xy[list(cone.rods)] - np.array(cone.centre)) / total[:, None]
-            factor = tension.eccentricity_factor(e[:, 0], cone.reach) * tension.eccentricity_factor(e[:, 1], cone.reach)
-            use = ratio(total, cone.strength * factor)
+            total, held = share(cone, group, flat[np.ix_(here, cone.rods)])
+            use = ratio(total, held)
             more = use > worst
             worst = np.where(more, use, worst)
             demand[here] = np.where(more, total, demand[here])
-            strength[here] = np.where(more, cone.strength * factor, strength[here])
+            strength[here] = np.where(more, held, strength[here])
     unknown = np.isnan(flat).any(axis=1)
     demand[unknown] = np.nan
     if trace.on and len(flat):
@@ -127,6 +124,13 @@ def worst_of(cones: Cones, group: AnchorGroup, code: Code, pulls: np.ndarray, tr
         trace("Nu", "rods that pull and come out together", demand[0], kind="force")
         trace("phi Nn", "with the eccentricity of their tension (psi_ec,N)", strength[0], "17.6.2.3", kind="force")
     return demand.reshape(pulls.shape[:-1]), strength.reshape(pulls.shape[:-1])
+
+
+def share(cone: Cone, group: AnchorGroup, own: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    """(tension, design strength) of one cone, each (m,) N, of its rods that pull `own` (m, rods) N, with their eccentricity (17.6.2.3)."""
+    total = own.sum(axis=1)
+    e = own @ (group.xy[list(cone.rods)] - np.array(cone.centre)) / total[:, None]
+    return total, cone.strength * tension.eccentricity_factor(e[:, 0], cone.reach) * tension.eccentricity_factor(e[:, 1], cone.reach)
 
 
 def faces(group: AnchorGroup) -> list[int]:
@@ -156,7 +160,7 @@ def _blowouts(group: AnchorGroup, code: Code, pulling: tuple[int, ...], trace: T
 def _burst(group: AnchorGroup, code: Code, run: tuple[int, ...], side: int, ca1: float, trace: Trace) -> float:
     if ca1 <= 0:
         return 0.0
-    Nsb = tension.blowout(ca1, group.rod, group.concrete.fc, trace)
+    Nsb = tension.blowout(ca1, group.rod, group.concrete.fc, trace, group.light)
     if len(run) == 1:
         beside = [s for s in range(4) if s // 2 != side // 2]
         Nsb *= trace("u", "other edge", tension.corner_factor(ca1, float(group.edges[run[0], beside].min())), "17.6.4.1.1", kind="number")

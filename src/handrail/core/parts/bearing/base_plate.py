@@ -53,7 +53,7 @@ class BasePlate:
         """The concrete: the whole plate against P, and the largest pressure under P with its moments."""
         plate, area = self.seat.plate, self.seat.plate.length * self.seat.plate.width
         whole = under.trace()
-        limit = bases.bearing_limit(code, fc, plate.confinement(), whole)
+        limit = bases.bearing_limit(code, fc, plate.confinement(), whole, plate.grout)
         Pp = whole("Pp", "Fp A1", limit * area, "J8", kind="force", A1=area)
 
         def on_all(actions: Actions, t: Trace) -> tuple[Any, Any]:
@@ -61,7 +61,7 @@ class BasePlate:
 
         yield under.state("bearing", "J8", "force", on_all, whole)
         lines = under.trace()
-        bases.bearing_limit(code, fc, plate.confinement(), lines)
+        bases.bearing_limit(code, fc, plate.confinement(), lines, plate.grout)
         yield replace(under.state("bearing_pressure", f"J8, {GUIDE}", "stress", self._pressure, lines, limit=True,
                                   unknown=NOT_BOTH), says=_too_small)  # fmt: skip
 
@@ -81,7 +81,7 @@ class BasePlate:
         t("Mx", "pressing the plus side along", Mx, kind="moment")
         t("My", "pressing the plus side across", My, kind="moment")
         if rest.by_strain.ravel()[0]:
-            t("Ec", "57000 sqrt(fc') psi", self.seat.Ec, "ACI 318-19 19.2.2.1", kind="stress")
+            t("Ec", "57000 sqrt(fc') psi; of lightweight concrete by its weight", self.seat.Ec, "ACI 318-19 19.2.2.1", kind="stress")
             t("Es/Ec", "rods stretch as long as the concrete yields", self.seat.Es / self.seat.Ec, kind="number")
         else:
             t("Y", "depth of the block", rest.depth, GUIDE, kind="length")

@@ -17,7 +17,8 @@ FLATTEST = 2.0  # a frustum's sides run 2 out for 1 down (ACI 318-19 22.8.3.2)
 class Footprint:
     """A rectangular plate of `length` along x and `width` along y, mm, about its centre, with anchors at `points` (x, y) mm of `area`
     mm^2 each; `along` and `across` are from the centre to the concrete's edges on the minus and the plus side, mm, and the concrete is `thick`.
-    Where only parts of it can be pressed they are `pads`, rectangles (x0, y0, x1, y1) mm that do not overlap."""
+    The pad between is of `grout` MPa, without end where it is stronger than the concrete can be. Where only
+    parts of it can be pressed they are `pads`, rectangles (x0, y0, x1, y1) mm that do not overlap."""
 
     length: float
     width: float
@@ -27,6 +28,7 @@ class Footprint:
     across: tuple[float, float] = (math.inf, math.inf)
     thick: float = math.inf
     pads: tuple[Pad, ...] = ()
+    grout: float = math.inf
 
     @property
     def pressed(self) -> tuple[Pad, ...]:

@@ -23,6 +23,8 @@ PARAMETERS = (
     Parameter("foundation_plus_across", "length", "Edge, plus across", "On the plus side across; 0 as modelled", "0 in", low=0, high=50_000),
     Parameter("foundation_wider", "length", "Wider on each side", "Than it is otherwise said, every edge that is near", "0 in", low=0, high=5000),
     Parameter("foundation_cracked", "choice", "Cracked", "Whether the concrete cracks about the anchors", MODELLED, (MODELLED, "cracked", "uncracked")),
+    Parameter("foundation_lambda", "number", "Lightweight factor", "lambda of lightweight concrete (ACI 318-19 19.2.4), 0.75 of the lightest",
+              "1", low=0.75, high=1),
 )  # fmt: skip
 
 
@@ -36,7 +38,7 @@ def foundation(situation: Situation, sizes: Sizes) -> Foundation | None:
     along, across = ((a + wider, b + wider) for a, b in (edges["along"], edges["across"]))
     found = replace(given, kind=given.kind if kind == MODELLED else kind, fc=length(sizes, "foundation_fc") or given.fc, along=along, across=across,
                     thickness=length(sizes, "foundation_thickness") or given.thickness,
-                    cracked=given.cracked if cracked == MODELLED else cracked == "cracked")  # fmt: skip
+                    cracked=given.cracked if cracked == MODELLED else cracked == "cracked", light=length(sizes, "foundation_lambda"))  # fmt: skip
     if shaken(situation) and sizes["foundation_cracked"].source not in ("override", "given"):
         found = replace(found, cracked=True)
     return found if found.kind and found.fc > 0 and found.thickness > 0 else None

@@ -10,8 +10,9 @@ from functools import cached_property
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.catalogue import Rod, bars, electrode, grade, rod
+from handrail.core.catalogue import Bars, Rod, bars, electrode, grade, rod
 from handrail.core.codes import aci318
+from handrail.core.codes.aci318.bars import DEEP
 from handrail.core.codes.aci318.code import concrete_modulus
 from handrail.core.codes.aci318.installed import STRONGEST
 from handrail.core.codes.aci318.lugs import MU_GROUT, MU_STEEL
@@ -21,9 +22,12 @@ from handrail.core.errors import InputError
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most
 from handrail.core.parts.anchors import AnchorGroup, Concrete
 from handrail.core.parts.anchors.anchorage import Anchorage
+from handrail.core.parts.anchors.bar_places import around, beside, closest
 from handrail.core.parts.anchors.installed import Installed
-from handrail.core.parts.anchors.placing import Placed
-from handrail.core.parts.anchors.reinforcement import Reinforcement
+from handrail.core.parts.anchors.placing import Placed, at_places, at_points
+from handrail.core.parts.anchors.pull_bars import PullBars
+from handrail.core.parts.anchors.reinforcement import BarSteel
+from handrail.core.parts.anchors.shear_bars import ShearBars
 from handrail.core.parts.anchors.steel import RodSteel
 from handrail.core.parts.anchors.washers import Washers
 from handrail.core.parts.bearing import BasePlate, Footprint, Seat
@@ -70,7 +74,8 @@ class Layout(LaidOut):
     def footprint(self) -> Footprint:
         """The plate as the concrete feels it."""
         along, across = self.edges
-        return Footprint(self.of("plate_length"), self.of("plate_width"), self.placed.points, self.rod.area, along, across, self.foundation.thickness)
+        return Footprint(self.of("plate_length"), self.of("plate_width"), self.placed.points, self.rod.area, along, across, self.foundation.thickness,
+                         grout=(self.of("grout_strength") or math.inf) if self.of("grout") else math.inf)  # fmt: skip
 
     @property
     def column(self) -> tuple[float, float]:
@@ -88,7 +93,7 @@ class Layout(LaidOut):
         """The rods in the concrete."""
         f = self.foundation
         fc = min(f.fc, STRONGEST) if self.installed else f.fc
-        concrete = Concrete(fc, f.thickness, *self.edges, f.cracked, self.choice("supplementary") == "provided")
+        concrete = Concrete(fc, f.thickness, *self.edges, f.cracked, self.choice("supplementary") == "provided", f.light)
         return AnchorGroup(self.placed.points, self.rod, self.of("embedment"), concrete, bool(self.of("grout")),
                            self.choice("washers") == "welded", self.situation.seismic, self.installed)  # fmt: skip
 
@@ -105,8 +110,8 @@ class Layout(LaidOut):
     def seat(self, code: Code) -> Seat:
         """How it rests, on concrete at its limit by `code`."""
         fc = self.foundation.fc
-        limit = bases.bearing_limit(code, fc, self.footprint.confinement())
-        return Seat(self.footprint, limit, self.choice("bearing_method"), concrete_modulus(fc), E, self.column,
+        limit = bases.bearing_limit(code, fc, self.footprint.confinement(), grout=self.footprint.grout)
+        return Seat(self.footprint, limit, self.choice("bearing_method"), concrete_modulus(fc, self.foundation.light), E, self.column,
                     self.lug.lever if self.path == "lug" else 0.0)  # fmt: skip
 
     @property
@@ -129,8 +134,7 @@ class Layout(LaidOut):
         """The anchors at work, by strength combinations."""
         sheared = self.path == "anchors"
         lever = self.of("plate_thickness") + self.rod.washer_thickness / 2
-        return Anchorage(self.group, self.seat(_strength(Code())), sheared, lever if sheared else 0.0, self._bars("tension"),
-                         self._bars("shear") if sheared else None)  # fmt: skip
+        return Anchorage(self.group, self.seat(_strength(Code())), sheared, lever if sheared else 0.0, self.pull_bars, self.shear_bars)
 
     @property
     def washers(self) -> Washers:
@@ -138,12 +142,39 @@ class Layout(LaidOut):
         return Washers(self.rod, self.anchorage().largest_shear, self.of("washer"), self.rod.washer_thickness, self.of("washer_weld"), grade("A36"),
                        electrode(self.choice("electrode")))  # fmt: skip
 
-    def _bars(self, kind: str) -> Reinforcement | None:
-        """Anchor reinforcement, where there is some."""
-        name = self.choice(f"{kind}_bars")
-        if not name:
+    @cached_property
+    def pull_bars(self) -> PullBars | None:
+        """Anchor reinforcement for tension, where there is some, each bar in its place."""
+        if not (name := self.choice("tension_bars")):
             return None
-        return Reinforcement(bars(name), self.of("bar_fy"), self.foundation.fc, self.of(f"{kind}_bar_length"), self.choice("bar_ends") == "hooked")
+        own, cover = bars(name), self.of("bar_cover")
+        given = self.choice("tension_bar_points")
+        places = at_points(given).points if given else around(self.placed.points, own.count, self.of("tension_bar_off"))
+        at, (along, across) = np.array(places), self.edges
+        beside = float(min((at[:, 0] + along[0]).min(), (along[1] - at[:, 0]).min(), (at[:, 1] + across[0]).min(), (across[1] - at[:, 1]).min()))
+        return PullBars(self._steel(own, closest(places), beside), places, cover, cover + self.of("tension_bar_length"), self.group)
+
+    @cached_property
+    def shear_bars(self) -> ShearBars | None:
+        """Anchor reinforcement for shear, where there is some, each leg in its place; those across lie under those along."""
+        if not (name := self.choice("shear_bars")) or self.path != "anchors":
+            return None
+        own, cover, ways = bars(name), self.of("bar_cover"), WAYS[self.choice("shear_bar_way")]
+        legs: list[tuple[tuple[float, float], ...]] = [(), ()]
+        steel = []
+        for axis in (0, 1):
+            depth = cover + own.d * (0.5 + axis)
+            if axis in ways:
+                lines = sorted({round(float(p[1 - axis]), 3) for p in self.placed.points})
+                given = self.choice(("shear_bars_along", "shear_bars_across")[axis])
+                legs[axis] = tuple((x, depth) for x in at_places(given)) if given else beside(lines, own.count, self.of("shear_bar_off"), depth, own.d)
+            apart = closest(legs[axis]) if legs[axis] else math.inf
+            at, sides = np.array([p for p, _ in legs[axis]] or [0.0]), self.edges[1 - axis]
+            steel.append(self._steel(own, apart, float(min((at + sides[0]).min(), (sides[1] - at).min())), self.foundation.thickness - depth > DEEP))
+        return ShearBars((steel[0], steel[1]), (legs[0], legs[1]), self.choice("shear_bar_form"), self.of("shear_bar_length"), cover, self.group)
+
+    def _steel(self, own: Bars, apart: float, beside: float, top: bool = False) -> BarSteel:
+        return BarSteel(own, self.of("bar_fy"), self.foundation.fc, self.choice("bar_ends"), apart - own.d, beside - own.d / 2, self.foundation.light, top)
 
     @cached_property
     def weld(self) -> ColumnWeld:
@@ -208,6 +239,7 @@ class Layout(LaidOut):
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Every detailing rule, in the order a shop would look."""
         yield from self.plate(code).rules()
+        yield at_most("grout_thickness", "plate", self.of("grout"), self.of("grout_most"), "practice")
         post = self.choice("post") == "yes"
         yield from (rule for rule in self.anchorage().rules(self.of("washer")) if not (post and rule.rule == "anchors_at_least"))
         yield from self._around_the_column()
@@ -215,7 +247,7 @@ class Layout(LaidOut):
         if self.path == "anchors":
             yield from self.washers.rules()
         if self.path == "friction":
-            most = MU_GROUT if self.of("grout") else MU_STEEL
+            most = MU_GROUT if self.of("grout") else MU_STEEL * self.foundation.light
             yield at_most("friction_most", "plate", self.of("friction"), most, "ACI 318-19 22.9.4.2, Design Guide 1", "number")
         if self.path == "lug":
             yield from self.lug.rules()

@@ -4,15 +4,19 @@ from __future__ import annotations
 
 import math
 
-from handrail.core.catalogue import rod
+from handrail.core.catalogue import bars, rod
+from handrail.core.codes.aci318.bars import straight
 from handrail.core.codes.aci318.installed import CRITICAL, KC, KC_MOST
 from handrail.core.codes.aci318.lugs import MU_GROUT, MU_STEEL
 from handrail.core.codes.aisc360 import welds
 from handrail.core.parts.anchors.installed import KINDS
 from handrail.core.parts.anchors.placing import Placed, at_points, in_rows
+from handrail.core.parts.anchors.reinforcement import ENDS
+from handrail.core.parts.anchors.shear_bars import FORMS
 from handrail.core.parts.bearing.seat import METHODS
 from handrail.core.parts.column_weld import PATTERNS
 from handrail.core.standards.base_plate.ground import PARAMETERS as GROUND
+from handrail.core.standards.base_plate.ground import foundation
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
 from handrail.core.standards.stated import BASE
@@ -59,15 +63,29 @@ PARAMETERS = (
     Parameter("washer_weld", "length", "Washer weld", "Fillet around each washer, where they are welded", None, low=2, high=40),
     Parameter("nuts", "choice", "Nuts", "One over each washer; with a lock nut on it; or with a levelling nut under the plate as well", "one", NUTS),
     Parameter("grout", "length", "Grout", "Pad under the plate; 0 for none", "1-1/2 in", low=0, high=200),
+    Parameter("grout_strength", "stress", "Grout's strength", "0: at least twice the concrete's, so that the concrete governs", "0 ksi", low=0, high=140),
+    Parameter("grout_most", "length", "Grout at most", "The thickest pad that is let stand", "3 in", low=0, high=200),
     Parameter("shear_path", "choice", "Shear goes by", "One path: friction, anchors (washers welded), or a lug under the plate", "friction", PATHS),
     Parameter("friction", "number", "Friction coefficient", "Steel on grout 0.55, on concrete 0.70", None, low=0, high=1),
     Parameter("supplementary", "choice", "Supplementary reinforcement", "Holds the breakout together (phi of 17.5.3)", "none", ("none", "provided")),
-    Parameter("tension_bars", "bars", "Bars for tension", "Anchor reinforcement in place of breakout in tension, like (8) No. 5; empty for none", ""),
-    Parameter("tension_bar_length", "length", "Their length", "Developed on the shorter side of the breakout surface", "0 in", low=0, high=5000),
-    Parameter("shear_bars", "bars", "Bars for shear", "Legs of ties or hairpins across the breakout towards any edge, like (4) No. 4; empty for none", ""),
-    Parameter("shear_bar_length", "length", "Their length", "Developed on the shorter side of the breakout surface", "0 in", low=0, high=5000),
+    Parameter("tension_bars", "bars", "Bars for tension", "Upright anchor reinforcement in place of breakout in tension, like (8) No. 5; empty for none", ""),
+    Parameter("tension_bar_points", "points", "Bars by place", "x, y of each from the plate's centre, like rods; where not given, one to each rod in turn: "
+              "outwards along, outwards across, inwards along, inwards across", ""),
+    Parameter("tension_bar_off", "length", "Bars off the rods", "From a rod to each of its bars, where they are not given by place", None, low=0, high=1000),
+    Parameter("tension_bar_length", "length", "Their length", "From the upper end, under the cover, to the lower", None, low=0, high=5000),
+    Parameter("shear_bars", "bars", "Bars for shear", "Legs of ties or hairpins across the breakout towards an edge, so many across "
+              "each row's, like (4) No. 4; empty for none", ""),
+    Parameter("shear_bar_form", "choice", "Legs are of", "Ties developed on both sides of the breakout, or hairpins around the rods nearest to each edge", "ties", FORMS),
+    Parameter("shear_bar_way", "choice", "Legs run", "Along the column's depth, across it, or both", "both", WAYS),
+    Parameter("shear_bars_along", "places", "Legs along, by place", "Where each leg that runs along stands across, from the plate's centre, like 6 in; "
+              "-6 in; where not given, one to each line of rods in turn: outside, inside, then deeper", ""),
+    Parameter("shear_bars_across", "places", "Legs across, by place", "Where each leg that runs across stands along", ""),
+    Parameter("shear_bar_off", "length", "Legs off the rods", "From a line of rods to each of its legs, where they are not given by place", None,
+              low=0, high=1000),
+    Parameter("shear_bar_length", "length", "Legs' length", "From the cover at the edge inwards; of hairpins from their rod inwards", None, low=0, high=10000),
     Parameter("bar_fy", "stress", "Bars' yield", "", "60 ksi", low=200, high=700),
-    Parameter("bar_ends", "choice", "Bars' ends", "", "straight", ("straight", "hooked")),
+    Parameter("bar_ends", "choice", "Bars' ends", "Straight, hooked at both, or hooked in the piece that would break out alone", "straight", ENDS),
+    Parameter("bar_cover", "length", "Cover over bars", "At the top of the concrete, and at its edges before level bars", "2 in", low=0, high=300),
     Parameter("lug_way", "choice", "Lug faces shear", "Along the column's depth, across it, or both (crossed plates)", "along", WAYS),
     Parameter("lug_width", "length", "Lug width", "", None, low=10, high=2000),
     Parameter("lug_depth", "length", "Lug depth", "In the concrete, below the grout", "3 in", low=5, high=1500),
@@ -145,6 +163,50 @@ def _lug_width(situation: Situation, sizes: Sizes) -> float:
     return max(math.floor(side / 2 / INCH) * INCH, INCH)
 
 
+def _bar(sizes: Sizes, kind: str) -> float:
+    """Diameter of a bar, mm; 0 where there is none."""
+    name = text(sizes, f"{kind}_bars")
+    return bars(name).d if name else 0.0
+
+
+def _tension_bar_off(situation: Situation, sizes: Sizes) -> float:
+    """Its face an inch, and its own diameter, from the head."""
+    d, own = _bar(sizes, "tension"), rod(text(sizes, "rod"))
+    return up_to(own.flats / math.sqrt(3) + d / 2 + max(INCH, d), INCH / 4)
+
+
+def _shear_bar_off(situation: Situation, sizes: Sizes) -> float:
+    """On the rod."""
+    return (rod(text(sizes, "rod")).d + _bar(sizes, "shear")) / 2
+
+
+def _straight(situation: Situation, sizes: Sizes, kind: str, top: bool) -> float:
+    """What develops a straight bar with room about it, mm."""
+    own, d = foundation(situation, sizes), _bar(sizes, kind)
+    return straight(d, length(sizes, "bar_fy"), own.fc, True, top, length(sizes, "foundation_lambda")) if own and d else 0.0
+
+
+def _tension_bar_length(situation: Situation, sizes: Sizes) -> float:
+    """Developed below the deepest that the surface crosses it, the rod's own head."""
+    below = _straight(situation, sizes, "tension", False)
+    return up_to(length(sizes, "embedment") - length(sizes, "bar_cover") + below, INCH) if below else 0.0
+
+
+def _shear_bar_length(situation: Situation, sizes: Sizes) -> float:
+    """Developed behind the farthest rod from an edge that is near, where the concrete has the room; of hairpins behind their rod."""
+    own, behind = foundation(situation, sizes), _straight(situation, sizes, "shear", True)
+    if own is None or not behind:
+        return 0.0
+    if text(sizes, "shear_bar_form") == "hairpins":
+        return up_to(behind, INCH)
+    points, cover = rods(sizes).points, length(sizes, "bar_cover")
+    off = (length(sizes, "offset_along"), length(sizes, "offset_across"))
+    far = [edge + way * (off[axis] + p[axis]) for axis, edges in enumerate((own.along, own.across)) for edge, way in zip(edges, (1, -1), strict=True)
+           for p in points]  # fmt: skip
+    room = min((sum(edges) for edges in (own.along, own.across)), default=math.inf) - 2 * cover
+    return max(min(up_to(max((f for f in far if math.isfinite(f)), default=0.0) + behind - cover, INCH), room), 0.0)
+
+
 FOLLOWS = {
     "washer": _washer,
     "washer_weld": _washer_weld,
@@ -155,7 +217,11 @@ FOLLOWS = {
     "spacing_across": _spacing("plate_width"),
     "embedment": lambda situation, sizes: up_to(12 * rod(text(sizes, "rod")).d, INCH),
     "critical_edge": lambda situation, sizes: CRITICAL.get(text(sizes, "anchor_kind"), 0.0) * length(sizes, "embedment"),
-    "friction": lambda situation, sizes: MU_GROUT if length(sizes, "grout") else MU_STEEL,
+    "friction": lambda situation, sizes: MU_GROUT if length(sizes, "grout") else MU_STEEL * length(sizes, "foundation_lambda"),
     "lug_width": _lug_width,
+    "tension_bar_off": _tension_bar_off,
+    "shear_bar_off": _shear_bar_off,
+    "tension_bar_length": _tension_bar_length,
+    "shear_bar_length": _shear_bar_length,
 }
 

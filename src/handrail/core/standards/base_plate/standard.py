@@ -6,9 +6,9 @@ import math
 from collections.abc import Iterator
 
 from handrail.core.actions import Actions
-from handrail.core.catalogue import rod
+from handrail.core.catalogue import bars, rod
 from handrail.core.catalogue.anchors import next_rod
-from handrail.core.codes import aisc341
+from handrail.core.codes import aci318, aisc341
 from handrail.core.codes.aci318.installed import DEEPEST
 from handrail.core.codes.aisc360 import Code
 from handrail.core.limit_state import LimitState
@@ -28,6 +28,7 @@ THICKNESSES = tuple(n * INCH / 4 for n in (3, 4, 5, 6, 7, 8, 9, 10, 12, 14, 16))
 WIDER = (0, 1, 2, 3, 4, 5, 6, 8, 10, 12)  # in., past the least plate
 WELDS = (0, 1, 2, 3, 4, 6, 8)  # sixteenths, past the least weld
 DEEPER = (12, 15, 18, 21, 25, 30)  # diameters
+RUN = {"along": "along", "across": "across", "both": "both ways"}
 LUG = ("lug_width", "lug_thickness", "lug_weld")
 
 
@@ -58,10 +59,23 @@ def _refusals(situation: Situation, sizes: Sizes) -> Iterator[str]:
             yield "a lug with post-installed anchors is not implemented: its pocket is cast before them"
         if layout.choice("tension_bars") or layout.choice("shear_bars"):
             yield "anchor reinforcement with post-installed anchors is not implemented"
+    yield from _miscounted(sizes)
     if text(sizes, "stiffeners") == "provided":
         yield "stiffened base plates are not implemented: the stiffeners' own checks are missing"
     if text(sizes, "bearing_method") == "block" and not any(layout.seat(Code()).blocks(axis) for axis in (0, 1)):
         yield "the block method takes anchors in two rows, alike about the middle: place them so, or use bearing_method strain"
+
+
+def _miscounted(sizes: Sizes) -> Iterator[str]:
+    """Bars that are more or fewer than their places."""
+    for name, kinds in (("tension_bars", ("tension_bar_points",)), ("shear_bars", ("shear_bars_along", "shear_bars_across"))):
+        count = bars(text(sizes, name)).count if text(sizes, name) else 0
+        for places in kinds:
+            there = len(text(sizes, places).split(";")) if text(sizes, places) else 0
+            if there and there != count:
+                yield f"{places} gives {there} place{'s' * (there > 1)}, {name} {count} bars: give each bar its place"
+        if count > 4 * len(rods(sizes).points) and kinds == ("tension_bar_points",) and not text(sizes, kinds[0]):
+            yield f"{count} bars are more than four a rod: give their places (tension_bar_points)"
 
 
 def _notes(layout: Layout, code: Code) -> Iterator[str]:
@@ -94,8 +108,11 @@ def _notes(layout: Layout, code: Code) -> Iterator[str]:
     if situation.braced:
         yield "a brace lands here: the support's whole reaction is used; the gusset is not designed here"
     yield from _stiffness(layout)
-    if layout.choice("tension_bars") or layout.choice("shear_bars"):
-        yield "anchor reinforcement takes the place of breakout: place it within half the embedment of the rods (ACI 318-19 R17.5.2.1)"
+    yield from _barred(layout)
+    if layout.of("grout") and not layout.of("grout_strength"):
+        yield "the grout is taken as at least twice as strong as the concrete (Design Guide 1); where it is not, give grout_strength"
+    if f.light < 1.0:
+        yield f"lightweight concrete: lambda {f.light:g} (ACI 318-19 19.2.4)"
     if layout.choice("nuts") == "levelling":
         yield "levelling nuts: the plate is grouted before it is loaded, and what presses goes through the grout"
     if layout.path == "lug":
@@ -104,6 +121,19 @@ def _notes(layout: Layout, code: Code) -> Iterator[str]:
         yield "towards an edge the front row is looked at with its share of the shear and, washers being welded, the last row with all of it (R17.7.2.1)"
     if layout.path == "anchors":
         yield "rods bend between washer and concrete, held at both ends"
+
+
+def _barred(layout: Layout) -> Iterator[str]:
+    """Where bars stand in the breakout's place, and which of them act."""
+    if bars := layout.pull_bars:
+        yield (f"{bars.steel.bars.name} in place of breakout in tension, " + (
+            "by place" if layout.choice("tension_bar_points") else f"one to each rod in turn, {show(layout.of('tension_bar_off'), 'length')} from it")
+               + ": those within half the embedment of rods that pull act, developed on both sides")  # fmt: skip
+        yield from bars.notes()
+    if legs := layout.shear_bars:
+        yield (f"{legs.steel[0].bars.name} legs of {legs.form} in place of breakout in shear, {RUN[layout.choice('shear_bar_way')]}: "
+               + ("those that touch a rod act" if legs.form == "hairpins" else "those within 0.5 ca1 and 0.3 ca2 of a rod act"))  # fmt: skip
+        yield from legs.notes(aci318.CODE)
 
 
 def _stiffness(layout: Layout) -> Iterator[str]:
@@ -236,8 +266,8 @@ ADVICE = {
     "anchor_breakout_shear": f"rods farther from the edge, {WIDE}, anchor reinforcement, or a lug",
     "anchor_pryout": "deeper embedment, or a lug",
     "anchor_interaction": "larger or more rods, deeper, or a lug for the shear",
-    "anchor_bars_tension": "more or larger bars",
-    "anchor_bars_shear": "more or larger bars",
+    "anchor_bars_tension": "more or larger bars within half the embedment of the rods that pull, longer or hooked",
+    "anchor_bars_shear": "more or larger legs near the rods, longer or hooked",
     "anchor_bending": "larger rods, a thinner washer, or a lug",
     "washer_bearing": "larger or more rods, whose washers are thicker",
     "washer_weld": "a larger fillet, larger washers or more of them",
