@@ -162,6 +162,15 @@ class Connection(ConnectionRow):
     neighbours: list[ConnectionRow]
 
 
+class Breakout(BaseModel):
+    kind: Literal["tension", "shear"]
+    rods: list[str] = Field(description="that come out with it, by name")
+    side: str = Field(description="of shear: -x, +x (along the column's depth), -y or +y")
+    lines: list[tuple[tuple[float, float], tuple[float, float]]] = Field(description="its outline in plan, mm as zone")
+    use: float = Field(description="demand over what the concrete holds, utilisation")
+    barred: bool = Field(description="bars are there in its place")
+
+
 class BaseState(BaseModel):
     """A base under one combination."""
 
@@ -171,6 +180,7 @@ class BaseState(BaseModel):
     pressure: float = Field(description="the largest under the plate, MPa")
     pulls: list[float] = Field(description="kN of each rod")
     shears: list[float] = Field(description="kN of each rod")
+    breaks: list[Breakout] = Field(description="what may break out of the concrete in this combination")
 
 
 class PartForce(BaseModel):

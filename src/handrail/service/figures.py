@@ -51,7 +51,9 @@ def of_connection(plan: Plan, assigned: Assigned, sizes: Sizes) -> dict[str, Any
 
 def _of_base(at: Pressed) -> dict[str, Any]:
     return {"base": {"by": at.by, "solved": at.solved, "zone": _rounded(at.zone, 2), "pressure": round(at.pressure, DIGITS),
-                     "pulls": [round(v * 1e-3, DIGITS) for v in at.pulls], "shears": [round(v * 1e-3, DIGITS) for v in at.shears]}}  # fmt: skip
+                     "pulls": [round(v * 1e-3, DIGITS) for v in at.pulls], "shears": [round(v * 1e-3, DIGITS) for v in at.shears],
+                     "breaks": [{"kind": b.kind, "rods": list(b.rods), "side": b.side, "lines": [_rounded(line, 1) for line in b.lines],
+                                 "use": round(min(b.use, CEILING), 4), "barred": b.barred} for b in at.breaks]}}  # fmt: skip
 
 
 def _of_splice(flow: Flow, k: int) -> dict[str, Any]:

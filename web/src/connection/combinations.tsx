@@ -1,6 +1,6 @@
 import type { Figures } from "../api/types";
 import { amount, figure, plain, unitText } from "../words";
-import { Rods } from "./base";
+import { Breakouts, Rods } from "./base";
 import { Flow } from "./flow";
 import { PULLED, type System, type Used } from "./used";
 
@@ -55,7 +55,10 @@ export function CombinationsPanel({ figures, system, at, setAt }: Props) {
       </dl>
       <div className="flex flex-wrap gap-4">
         {used.base ? (
-          <Rods figures={figures} used={used} system={system} />
+          <>
+            <Rods figures={figures} used={used} system={system} />
+            <Breakouts used={used} />
+          </>
         ) : (
           <Flow figures={figures} used={used} system={system} />
         )}

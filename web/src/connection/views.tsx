@@ -9,7 +9,7 @@ interface Props {
   views: View[];
   part: string;
   setPart: (part: string) => void;
-  over?: (place: Place) => ReactNode; // drawn over the first view
+  over?: (place: Place, view: View) => ReactNode; // drawn over a view
   children: ReactNode;
 }
 
@@ -25,7 +25,7 @@ export function Views({ views, part, setPart, over, children }: Props) {
       height={420}
       active={part}
       onPart={setPart}
-      over={view === main[0] ? over : undefined}
+      over={over && ((place) => over(place, view))}
     />
   );
   return (

@@ -4,7 +4,7 @@ import { useOutletContext, useParams } from "react-router";
 import { useConnection, useFigures } from "../api/queries";
 import type { Connection, Job } from "../api/types";
 import { Alternatives } from "../connection/alternatives";
-import { Pressed } from "../connection/base";
+import { OverBase } from "../connection/base";
 import { Checks } from "../connection/checks";
 import { CombinationsPanel, ranked } from "../connection/combinations";
 import { Detailing } from "../connection/detailing";
@@ -46,8 +46,14 @@ export function ConnectionStation() {
               setPart={setPart}
               over={
                 figures && shown !== undefined
-                  ? (place) => (
-                      <Pressed figures={figures} used={ranked(figures)[shown]} place={place} system={data.system} />
+                  ? (place, view) => (
+                      <OverBase
+                        view={view.title}
+                        figures={figures}
+                        used={ranked(figures)[shown]}
+                        place={place}
+                        system={data.system}
+                      />
                     )
                   : undefined
               }

@@ -8,9 +8,22 @@ Point = tuple[float, float]
 
 
 @dataclass(frozen=True)
+class Breaks:
+    """A surface along which concrete may break out, in plan: `kind` tension or shear, the `rods` by name, of shear the side; its `use` of what
+    the concrete holds, and whether bars hold it instead."""
+
+    kind: str
+    rods: tuple[str, ...]
+    side: str
+    lines: tuple[tuple[Point, Point], ...]
+    use: float
+    barred: bool
+
+
+@dataclass(frozen=True)
 class Pressed:
     """A base under one combination: `zone` of the plate that is pressed, mm, with its largest `pressure`, MPa; what each rod pulls and
-    shears, N. `by` block or strain; not `solved` where nothing balances."""
+    shears, N; what may break out of the concrete. `by` block or strain; not `solved` where nothing balances."""
 
     by: str
     solved: bool
@@ -18,6 +31,7 @@ class Pressed:
     pressure: float
     pulls: tuple[float, ...]
     shears: tuple[float, ...]
+    breaks: tuple[Breaks, ...] = ()
 
 
 @dataclass(frozen=True)

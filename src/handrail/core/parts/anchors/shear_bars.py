@@ -41,6 +41,11 @@ class ShearBars:
         """Of group.SIDES that legs run to."""
         return tuple(side for side in range(4) if self.legs[side // 2])
 
+    @property
+    def towards(self) -> tuple[str, ...]:
+        """The same by name."""
+        return tuple(SIDES[side] for side in self.sides)
+
     def state(self, under: Under, concrete: Code, shears: Shears) -> LimitState:
         """What the shear towards each edge asks of the legs across it; of shear along an edge half, as concrete has twice there (17.7.2.1c)."""
         held_by = [(w, self._served(w)) for w in wedges(self.group, concrete) if w.side in self.sides]
@@ -99,10 +104,10 @@ class ShearBars:
         crossed = edge - np.maximum(aside, depth) / SLOPE
         if self.form == "hairpins" and self._first(w):
             crossed = np.full_like(aside, edge)  # where it lies on the rod
-        begins = self._begins(w.side)
+        begins = self.begins(w.side)
         return crossed - begins, begins + self.length - crossed
 
-    def _begins(self, side: int) -> float:
+    def begins(self, side: int) -> float:
         """How far behind an edge legs begin, mm."""
         return float(self.group.edges[:, side].min()) if self.form == "hairpins" else self.cover
 
@@ -137,7 +142,7 @@ class ShearBars:
         yield at_least("anchor_bars_shear_clear", "anchors", clear, code.clear(d), "ACI 318-19 25.2.1")
         wide = (sum(self.group.concrete.along), sum(self.group.concrete.across))
         near = [side for side in self.sides if np.isfinite(self.group.edges[:, side]).all()]
-        room = min((wide[side // 2] - self._begins(side) - self.cover for side in near), default=np.inf)
+        room = min((wide[side // 2] - self.begins(side) - self.cover for side in near), default=np.inf)
         yield at_most("anchor_bars_shear_in_concrete", "anchors", self.length, float(room), "ACI 318-19 20.5.1.3")
 
     def notes(self, concrete: Code) -> Iterator[str]:

@@ -8,14 +8,15 @@ from functools import partial
 from handrail.core.catalogue import Section
 from handrail.core.drawing.lettering import Letter, lettering
 from handrail.core.drawing.scene import Circle, Scene, Shape, View, fitted
-from handrail.core.standards.base_plate.elevation import ACROSS, ALONG, CONE, drawn_to, elevation
+from handrail.core.standards.base_plate.breakout import breakout
+from handrail.core.standards.base_plate.elevation import ACROSS, ALONG, drawn_to, elevation
 from handrail.core.standards.base_plate.ground import foundation
 from handrail.core.standards.base_plate.layout import Layout
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 from handrail.core.units import INCH
 
-PLAN, ELEVATION, BREAKOUT = (54.0, 43.0), (54.0, 43.0), (27.0, 21.0)  # the sheets, in heights of a letter
+PLAN, ELEVATION, BREAKOUT = (54.0, 43.0), (54.0, 43.0), (54.0, 43.0)  # the sheets, in heights of a letter
 APART = 2.4  # heights of a letter between the column's name and the weld's
 
 
@@ -29,7 +30,7 @@ def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
         return Scene([])
     layout = Layout(situation, sizes)
     letter, unit = lettering(system)
-    views = ((_plan, PLAN), (partial(elevation, axis=ALONG), ELEVATION), (partial(elevation, axis=ACROSS), ELEVATION), (_breakout, BREAKOUT))
+    views = ((_plan, PLAN), (partial(elevation, axis=ALONG), ELEVATION), (partial(elevation, axis=ACROSS), ELEVATION), (breakout, BREAKOUT))
     return Scene([fitted(partial(of, layout, letter, unit), *sheet) for of, sheet in views])
 
 
@@ -178,25 +179,3 @@ def _free(layout: Layout, t: float) -> tuple[float, float]:
 
     pairs = [(high, low) for high in places for low in places if high - low > APART * t] or [(places[-1], places[0])]
     return max(pairs, key=lambda pair: min(map(clear, pair)))
-
-
-def _breakout(layout: Layout, letter: Letter, unit: str, t: float) -> View:
-    """What breaks out with all rods, in plan: 1.5 hef about them, no farther than the concrete goes."""
-    view = View(f"Breakout, plan{unit}", t)
-    (along, across), reach = layout.edges, CONE * layout.of("embedment")
-    xs, ys = [p[0] for p in layout.placed.points], [p[1] for p in layout.placed.points]
-    own = (min(xs) - reach, min(ys) - reach, max(xs) + reach, max(ys) + reach)
-    box = (max(own[0], -along[0]), max(own[1], -across[0]), min(own[2], along[1]), min(own[3], across[1]))
-    margin = 0.12 * (own[2] - own[0])
-    ends = (max(-along[0], own[0] - margin), max(-across[0], own[1] - margin), min(along[1], own[2] + margin), min(across[1], own[3] + margin))
-    lines = (((0, 1), (0, 3), along[0] == -ends[0]), ((2, 1), (2, 3), along[1] == ends[2]),
-             ((0, 1), (2, 1), across[0] == -ends[1]), ((0, 3), (2, 3), across[1] == ends[3]))  # fmt: skip
-    for a, b, edge in lines:
-        view.line("concrete", (ends[a[0]], ends[a[1]]), (ends[b[0]], ends[b[1]]), style="outline" if edge else "break")
-    view.box("breakout", *box, "hidden")
-    half, wide = layout.footprint.length / 2, layout.footprint.width / 2
-    view.box("plate", -half, -wide, half, wide)
-    for x, y in layout.placed.points:
-        view.shapes.append(Circle("anchors", (x, y), layout.rod.d / 2))
-    view.note(None, ((ends[0] + ends[2]) / 2, ends[1] - 1.6 * t), f"1.5 hef = {letter(reach)} about the rods", "breakout", "middle")
-    return view

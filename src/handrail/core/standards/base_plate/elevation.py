@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from handrail.core.drawing.lettering import Letter
-from handrail.core.drawing.scene import Shape, View
+from handrail.core.drawing.scene import Circle, Shape, View
 from handrail.core.standards.base_plate.layout import Layout
 from handrail.core.units import INCH
 
@@ -65,7 +66,7 @@ def elevation(layout: Layout, letter: Letter, unit: str, t: float, axis: int) ->
     side, f = Side(layout, axis), layout.foundation
     view = View(f"Elevation {('along', 'across')[axis]}{unit}", t)
     grout, tp, half = layout.of("grout"), layout.of("plate_thickness"), side.half
-    deep = min(f.thickness, layout.of("embedment") + 6 * INCH + layout.rod.d)
+    deep = min(f.thickness, max(layout.of("embedment") + layout.rod.d, layout.pull_bars.bottom if layout.pull_bars else 0.0) + 6 * INCH)
     x0, x1 = side.ends
     view.line("concrete", (-x0, 0), (x1, 0))
     for x, edge in ((-x0, side.edges[0]), (x1, side.edges[1])):
@@ -78,6 +79,7 @@ def elevation(layout: Layout, letter: Letter, unit: str, t: float, axis: int) ->
     _rods_down(view, side, grout + tp)
     if layout.path == "lug":
         _lug(view, side)
+    _bars(view, side)
     _levels(view, side, letter, grout + tp, deep)
     return view
 
@@ -125,6 +127,26 @@ def _rods_down(view: View, side: Side, top: float) -> None:
         far = min(CONE * hef, max(edge - way * x, 0.0), side.ends[way > 0] - way * x)
         if far > side.head:
             view.line("breakout", (x + way * side.head, -hef), (x + way * far, -hef * (1 - far / (CONE * hef))), style="hidden")
+
+
+def _bars(view: View, side: Side) -> None:
+    """Bars beside the rods: upright ones with their hooks, legs from the side or cut."""
+    layout, axis = side.layout, side.axis
+    if upright := layout.pull_bars:
+        ends = upright.steel.ends
+        for x in sorted({round(p[axis], 3) for p in upright.places}):
+            hook = min(6 * upright.steel.bars.d, 100.0) * (1 if x < 0 else -1)
+            run = [(x, -upright.top), (x, -upright.bottom)]
+            run = [(x + hook, -upright.top), *run] if ends != "straight" else run
+            view.line("bars", *([*run, (x + hook, -upright.bottom)] if ends == "hooked" else run), style="hidden")
+    if level := layout.shear_bars:
+        for at, depth in level.legs[1 - axis]:
+            view.shapes.append(Circle("bars", (at, -depth), level.steel[0].bars.d / 2, "field"))
+        for way, edge in ((-1, side.edges[0]), (1, side.edges[1])):
+            if math.isfinite(edge):
+                begins = way * (edge - level.begins(2 * axis + (way > 0)))
+                for depth in sorted({z for _, z in level.legs[axis]}):
+                    view.line("bars", (begins, -depth), (begins - way * level.length, -depth), style="hidden")
 
 
 def _lug(view: View, side: Side) -> None:

@@ -75,7 +75,8 @@ PARAMETERS = (
     Parameter("tension_bar_length", "length", "Their length", "From the upper end, under the cover, to the lower", None, low=0, high=5000),
     Parameter("shear_bars", "bars", "Bars for shear", "Legs of ties or hairpins across the breakout towards an edge, so many across "
               "each row's, like (4) No. 4; empty for none", ""),
-    Parameter("shear_bar_form", "choice", "Legs are of", "Ties developed on both sides of the breakout, or hairpins around the rods nearest to each edge", "ties", FORMS),
+    Parameter("shear_bar_form", "choice", "Legs are of", "Ties developed on both sides of the breakout, or hairpins around the rods nearest to each edge",
+              "ties", FORMS),
     Parameter("shear_bar_way", "choice", "Legs run", "Along the column's depth, across it, or both", "both", WAYS),
     Parameter("shear_bars_along", "places", "Legs along, by place", "Where each leg that runs along stands across, from the plate's centre, like 6 in; "
               "-6 in; where not given, one to each line of rods in turn: outside, inside, then deeper", ""),
