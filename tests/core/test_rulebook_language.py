@@ -213,6 +213,13 @@ def test_practice_by_use_and_by_standard() -> None:
     assert gaps["single_plate"] == 0.75 * INCH and gaps["double_angle"] == 0.625 * INCH and gaps["beam_web_splice"] == 0.25 * INCH
 
 
+def test_what_bases_stand_on_is_said_in_one_mapping() -> None:
+    found = book("  - name: A\n    use: base_plate\n    set: {rod: 1 F1554-36, foundation: {kind: pedestal, fc: 5 ksi, plus_along: 18 in}}\n").rules[0].set
+    assert {n: s.value for n, s in found.items() if n != "rod"} == {
+        "foundation_kind": "pedestal", "foundation_fc": pytest.approx(34.47, rel=1e-3), "foundation_plus_along": pytest.approx(18 * INCH)}  # fmt: skip
+    assert found["foundation_kind"].source == "rule 'A'"
+
+
 HOUSE = """rulebook: 1
 practice: {bolt: 7/8 A325-N, pitch: 3 in, target_utilisation: 0.9}
 tables:
@@ -281,6 +288,7 @@ rules:
      "      order: cheapest\n", 7, "order is one of"),
     ("rules:\n  - name: A\n    use: single_plate\n    hold: rows\n    ladder:\n      climb: {rows: 3 .. 5}\n", 5, "rows is held"),
     ("practice:\n  bolts: {wind: 3/4 A325-N}\nrules:\n  - {name: A, use: single_plate}\n", 3, "no use of bolts"),
+    ("rules:\n  - name: A\n    use: base_plate\n    set:\n      foundation:\n        kind: pedestal\n        depth: 3 ft\n", 8, "foundation_depth"),
     ("inherits: shop R1\nrules:\n  - {name: A, use: single_plate}\n", 2, "only a rulebook of a job"),
     ("rules:\n  - name: A\n    use: single_plate\n    set: {plate_depth: = max(3 in, 4 in)}\n", 5, "goes in quotes"),
 ])  # fmt: skip

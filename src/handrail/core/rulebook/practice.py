@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from handrail.core.standards import STANDARDS, Standard
+from handrail.core.standards.base_plate.ground import PARAMETERS as GROUND
 
 PRACTICE = "practice"  # begins the source of a size that it gives
 TARGET = "target_utilisation"
@@ -51,8 +52,7 @@ USES = (  # a later one holds over an earlier one that gives the same
     Use("clearances", "erection", "What a gap or a cope is made with, where it is not given", _of("clearance")),
     Use("clearances", "gap", "Beam's end to the face of what it meets", _of("gap", but=_SPLICES)),
     Use("clearances", "splice", "Between the ends of what is spliced", _of("gap", "ends_gap", only=_SPLICES)),
-    *(Use("foundation", name, f"What bases stand on: {words}", _of(f"foundation_{name}")) for name, words in
-      (("kind", "pedestal, footing or slab"), ("fc", "its concrete"), ("thickness", "how thick it is"), ("cracked", "whether it cracks"))),
+    *(Use("foundation", p.name.removeprefix("foundation_"), f"What bases stand on: {p.label[0].lower()}{p.label[1:]}", _of(p.name)) for p in GROUND),
 )  # fmt: skip
 GROUPS = tuple(dict.fromkeys(use.group for use in USES))
 

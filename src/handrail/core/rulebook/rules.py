@@ -256,9 +256,14 @@ class RuleReader:
             return {}
         found: Sizes = {}
         for name, value in given.items():
-            size = self.reader.attempt(given, name, self.size, standard, str(name), plain(value), source)
-            if size is not None:
-                found[str(name)] = size
+            if isinstance(value, dict) and (group := f"{name}_") and any(p.name.startswith(group) for p in standard.parameters):
+                inner = {f"{group}{key}": (value, key) for key in value}  # foundation: {kind: ...} gives foundation_kind
+            else:
+                inner = {str(name): (given, name)}
+            for whole, (where, key) in inner.items():
+                size = self.reader.attempt(where, key, self.size, standard, whole, plain(where[key]), source)
+                if size is not None:
+                    found[whole] = size
         return found
 
     def size(self, standard: Standard, name: str, value: Any, source: str) -> Sized:
