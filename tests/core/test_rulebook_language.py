@@ -289,6 +289,9 @@ rules:
     ("rules:\n  - name: A\n    use: single_plate\n    hold: rows\n    ladder:\n      climb: {rows: 3 .. 5}\n", 5, "rows is held"),
     ("practice:\n  bolts: {wind: 3/4 A325-N}\nrules:\n  - {name: A, use: single_plate}\n", 3, "no use of bolts"),
     ("rules:\n  - name: A\n    use: base_plate\n    set:\n      foundation:\n        kind: pedestal\n        depth: 3 ft\n", 8, "foundation_depth"),
+    ("lateral:\n  members:\n    - {role: brace, is: chevron}\nrules:\n  - {name: A, use: single_plate}\n", 4, "is no kind"),
+    ("lateral:\n  category: G\nrules:\n  - {name: A, use: single_plate}\n", 3, "none of A, B"),
+    ("lateral:\n  members: brace\nrules:\n  - {name: A, use: single_plate}\n", 3, "members is a list"),
     ("inherits: shop R1\nrules:\n  - {name: A, use: single_plate}\n", 2, "only a rulebook of a job"),
     ("rules:\n  - name: A\n    use: single_plate\n    set: {plate_depth: = max(3 in, 4 in)}\n", 5, "goes in quotes"),
 ])  # fmt: skip

@@ -34,6 +34,42 @@ def braced(tables):
     return tables
 
 
+RULED = """lateral:
+  category: D
+  members:
+    - {name: C1, role: column, is: special_moment}
+    - {section: "W24*", name: "C2, G1*", is: ordinary_moment}
+"""
+
+
+def test_a_rulebook_states_it_as_a_model_does(house, tmp_path):
+    """The same on the run and on the page; a change of it makes stale what it moves, and a try beside the state knows its demands."""
+    tables = braced(small())
+    del tables["manifest"]["handrail"]["seismic_design_category"]
+    for member in tables["members"]:
+        del member["lateral"]
+    zip_folder(write(tables, tmp_path / "b"), tmp_path / "b.zip")
+    assert house.send((tmp_path / "b.zip").read_bytes())["state"] == "done"
+    house.call("PUT", f"{BAY}/rulebook", json={"text": BOOK})
+    house.run()
+    before = {c["connection"]: c for c in house.call("GET", f"{BAY}/connections").json["items"]}
+    assert not before["C1.i"]["action"].startswith("D2.6b")
+    girder = house.call("GET", f"{BAY}/connections/G1.i").json["section"]
+    ruled = RULED.replace("W24*", girder)
+    tried = house.call("POST", f"{BAY}/rulebook/try", json={"text": BOOK + ruled})
+    assert tried.status_code == 200, tried.json
+    house.call("PUT", f"{BAY}/rulebook", json={"text": BOOK + ruled})
+    after = {c["connection"]: c for c in house.call("GET", f"{BAY}/connections").json["items"]}
+    assert {name for name, c in after.items() if c["stale"]} >= {"C1.i", "G1.i"}
+    house.run()
+    rows = {c["connection"]: c for c in house.call("GET", f"{BAY}/connections").json["items"]}
+    for name, row in rows.items():
+        page = house.call("GET", f"{BAY}/connections/{name}").json
+        assert (page["status"], page["utilisation"], page["reason"], page["stale"]) == (row["status"], row["utilisation"], row["reason"], False), name
+    assert rows["C1.i"]["action"].startswith("D2.6b") and not rows["C2.i"]["action"].startswith("D2.6b")
+    assert "system_pretensioned" in rows["G1.i"]["reason"]
+
+
 def test_a_page_knows_the_lateral_system_as_the_run_does(house, tmp_path):
     zip_folder(write(braced(small()), tmp_path / "b"), tmp_path / "b.zip")
     sent = house.send((tmp_path / "b.zip").read_bytes())

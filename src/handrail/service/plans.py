@@ -109,6 +109,8 @@ def plan_of(seen: Seen, extra: Overrides | None = None, without: tuple[str, str]
     """The plan of a job as it was seen, with `extra` overrides on top, `without` one (connection, parameter), by another `rulebook`."""
     own = copy.copy(_base(seen))
     own.overrides = overridden(seen, extra, without)
+    if rulebook is not None and rulebook.lateral != own.rulebook.lateral:  # then other demands act
+        return planned(seen, *framed(seen), own.overrides, rulebook)
     if rulebook is not None:
         own.rulebook, own.labels = rulebook, labels_of(seen, rulebook)
         for worked_out in ("by_rules", "_facts", "_made"):

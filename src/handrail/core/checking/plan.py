@@ -20,6 +20,7 @@ from handrail.core.checking.batch import Batch, Family, Outcome
 from handrail.core.checking.connection import NO_FORCES, check, limit_states, without_forces
 from handrail.core.checking.cores import spread
 from handrail.core.checking.facts import Facts, Labels
+from handrail.core.checking.laterals import by_rule
 from handrail.core.checking.matrix import Matrix, matrix
 from handrail.core.checking.pairs import OPPOSITE, Pairs
 from handrail.core.checking.remedy import Found, Judge, Judged, find_remedies
@@ -50,6 +51,9 @@ class Plan:
     cores: int = 1  # that a run may use
     _chosen: tuple[Overrides, list[Assigned], list[Assigned]] | None = None  # of which overrides and rules, and what is made of them
     _stated: tuple[Overrides, Acting, Acting] | None = None  # of which overrides and model, and what acts with what people stated
+
+    def __post_init__(self) -> None:
+        self.building = by_rule(self.building, self.framing.pieces.roles, self.rulebook.lateral)
 
     @cached_property
     def modelled(self) -> Acting:

@@ -18,7 +18,7 @@ MOST = 2000  # differences that are told
 
 @dataclass(frozen=True)
 class Difference:
-    """`what` of a rulebook (practice, table, rule, order), which one, and how it was and is in words; empty where it was not, or is not."""
+    """`what` of a rulebook (practice, lateral, table, rule, order), which one, and how it was and is in words; empty where it was not, or is not."""
 
     what: str
     name: str
@@ -27,13 +27,17 @@ class Difference:
 
 
 def differences(old: Rulebook, new: Rulebook) -> list[Difference]:
-    """In the order target, practice, tables, rules, order of the rules."""
+    """In the order target, practice, lateral systems, tables, rules, order of the rules."""
     found = [] if old.target == new.target else [Difference("practice", "target_utilisation", f"{old.target:g}", f"{new.target:g}")]
     if old.over_target != new.over_target:
         found.append(Difference("practice", "over_target", old.over_target, new.over_target))
     for standard in STANDARDS:
         was, now = (_said(standard, of.practice.get(standard, {})) for of in (old, new))
         found += _between("practice", {f"{standard}.{n}": v for n, v in was.items()}, {f"{standard}.{n}": v for n, v in now.items()})
+    if old.lateral.category != new.lateral.category:
+        found.append(Difference("lateral", "category", old.lateral.category, new.lateral.category))
+    if old.lateral.kinds != new.lateral.kinds:
+        found.append(Difference("lateral", "members", *("; ".join(map(str, of.lateral.kinds)) for of in (old, new))))
     for name in dict.fromkeys((*old.tables, *new.tables)):
         found += _of_table(name, old.tables.get(name), new.tables.get(name))
     was_rules, now_rules = ({r.name: r for r in of.rules} for of in (old, new))

@@ -10,6 +10,7 @@ from functools import cached_property
 from typing import Any
 
 from handrail.core.errors import InputError
+from handrail.core.rulebook.lateral import UNSAID, Lateral, read_lateral
 from handrail.core.rulebook.lookups import asked_of
 from handrail.core.rulebook.practice import GROUPS, OVER, OVER_CHOICES, PRACTICE, TARGET, USES, having
 from handrail.core.rulebook.reader import Reader, RulebookError, plain, tell_of_table
@@ -20,7 +21,7 @@ from handrail.core.standards import STANDARDS
 from handrail.core.standards.formulas import is_formula
 from handrail.core.standards.sizes import Sizes
 
-TOP_KEYS = ("rulebook", "title", "inherits", "leave_out", "practice", "tables", "rules")
+TOP_KEYS = ("rulebook", "title", "inherits", "leave_out", "practice", "lateral", "tables", "rules")
 MOST_RULES, MOST_TABLES, MOST_CELLS, MOST_FORMULAS, DEEPEST = 500, 100, 60_000, 1000, 5
 LARGEST_FILE = 400_000  # characters
 Library = Callable[[str], "Text"]  # what a rulebook may inherit from, by `NAME R2`; raises InputError
@@ -36,8 +37,8 @@ class Text:
 
 @dataclass(frozen=True)
 class Rulebook:
-    """Shop practice by standard, the target utilisation and whether what passes over it may be released, tables, and the rules in their order,
-    those that are inherited last."""
+    """Shop practice by standard, the target utilisation and whether what passes over it may be released, tables, the rules in their order,
+    those that are inherited last, and which members are of which lateral system."""
 
     title: str
     practice: dict[str, Sizes]
@@ -46,6 +47,7 @@ class Rulebook:
     tables: Mapping[str, Table] = field(default_factory=dict)
     inherits: str = ""
     over_target: str = OVER_CHOICES[0]
+    lateral: Lateral = UNSAID
 
     @cached_property
     def asks(self) -> tuple[str, ...]:
@@ -116,10 +118,11 @@ def _read(given: Text, library: Library | None, above: tuple[str, ...]) -> Ruleb
     target, over, practice = _practice(reader, data, rules, base)
     rules.practice = practice
     found = _rules(reader, data, rules, base)
+    lateral = read_lateral(reader, data, base.lateral if base else UNSAID)
     _unused_columns(reader, data, tables, found, practice)
     if reader.problems:
         raise RulebookError(sorted(set(reader.problems)))
-    return Rulebook(str(data.get("title", "")), practice, target, found, tables, str(data.get("inherits") or ""), over)
+    return Rulebook(str(data.get("title", "")), practice, target, found, tables, str(data.get("inherits") or ""), over, lateral)
 
 
 def _hint(text: str, line: int) -> str:

@@ -257,11 +257,11 @@ class RuleReader:
         found: Sizes = {}
         for name, value in given.items():
             if isinstance(value, dict) and (group := f"{name}_") and any(p.name.startswith(group) for p in standard.parameters):
-                inner = {f"{group}{key}": (value, key) for key in value}  # foundation: {kind: ...} gives foundation_kind
+                inner = {f"{group}{entry}": (value, entry) for entry in value}  # foundation: {kind: ...} gives foundation_kind
             else:
                 inner = {str(name): (given, name)}
-            for whole, (where, key) in inner.items():
-                size = self.reader.attempt(where, key, self.size, standard, whole, plain(where[key]), source)
+            for whole, (where, at) in inner.items():
+                size = self.reader.attempt(where, at, self.size, standard, whole, plain(where[at]), source)
                 if size is not None:
                     found[whole] = size
         return found
