@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from handrail.core.building.audit import audit
-from tests.bundles import SIX, Tables, outcomes, plan_of, small, write
+from tests.bundles import SIX, Tables, outcomes, plan_of, small, with_foundations, write
 
 KIP = 4448.2216
 
@@ -51,6 +51,16 @@ def test_a_collector_is_governed_by_overstrength(tmp_path):
         assert after[plain.index[name]].utilisation == before[plain.index[name]].utilisation
 
 
+def test_what_carries_a_wall_that_ends_is_governed_by_overstrength(tmp_path):
+    """As a collector (ASCE 7 12.3.3.3), whatever is detailed: 15 kip for 7."""
+    tables = collecting()
+    for row in tables["members"]:
+        row["lateral"] = "discontinuity" if row["member"] == "G1" else "not_detailed"
+    marked = plan_of(write(tables, tmp_path / "b"))
+    found = dict(marked.batch().run(marked.families()))
+    assert found[marked.index["G1.i"]].action == "OS" and found[marked.index["G2.j"]].action == "1.4D"
+
+
 def test_beams_opposite_act_in_the_same_combination(tmp_path):
     """B1 (a collector): 14 kip with 5.6 opposite, then 30 with 12; B2 (none): 5.6 with 14 both times."""
     acting = plan_of(write(collecting("B1"), tmp_path / "b")).acting
@@ -58,3 +68,32 @@ def test_beams_opposite_act_in_the_same_combination(tmp_path):
     index = np.array([next(k for k, c in enumerate(acting.connections) if c.id == name) for name in ("B1.i", "B2.i")])
     assert -acting.on(index)[..., 1] / KIP == pytest.approx(np.array([[14, 30], [5.6, 5.6]]))
     assert -acting.opposed(index)[..., 1] / KIP == pytest.approx(np.array([[5.6, 12], [14, 14]]))
+
+
+@pytest.mark.parametrize(("shear", "lift", "category", "asked"), [
+    (0.9, 0.0, "D", False), (1.1, 0.0, "D", True), (1.1, 0.0, "B", False), (0.0, 3.0, "C", False), (0.0, 12.0, "C", True),
+])  # fmt: skip
+def test_a_bases_anchors_are_asked_for_by_an_earthquakes_share(tmp_path, shear, lift, category, asked):
+    """1.0 D + 1.0 E with 4 kip of shear and -5 kip by D: 0.9 of 4.9 is 18 %, 1.1 of 5.1 22 % (ACI 318-19 17.10.6.1); a lift of 3 leaves it pressed, of
+    12 it pulls 7, all of it the earthquake's (17.10.5.1). Asked for and without overstrength it is unchecked; with it, that counts."""
+    tables = with_foundations(small())
+    tables["manifest"]["handrail"]["seismic_design_category"] = category
+    tables["cases"].append({"case": "E", "title": "Quake", "nature": "seismic", "kind": "linear"})
+    for case, factor in (("D", "1.0"), ("E", "1.0")):
+        tables["combinations"].append({"combination": "D+E", "set": "strength", "method": "LRFD", "case": case, "factor": factor})
+    for row in tables["end_forces"]:
+        if row["member"] == "C1":
+            row["Fy"] = 4
+    blank = dict.fromkeys(SIX, 0)
+    for row in [r for r in tables["end_forces"] if r["result"] == "D"]:
+        own = blank | {"Fy": shear, "Fx": lift} if row["member"] == "C1" else blank
+        tables["end_forces"].append({"member": row["member"], "end": row["end"], "result": "E", **own})
+    plan = plan_of(write(tables, tmp_path / "a"))
+    found = plan.assigned[plan.index["C1.i"]]
+    assert plan.acting.quaking[plan.index["C1.i"]] == asked and not plan.acting.quaking[plan.index["C2.i"]]
+    assert ("overstrength" in found.reason) == asked
+    tables["combinations"].append({"combination": "OS", "set": "overstrength", "method": "LRFD", "case": "E", "factor": "3.0"})
+    whole = plan_of(write(tables, tmp_path / "b"))
+    base = whole.assigned[whole.index["C1.i"]]
+    assert base.situation.quaking == asked and base.reason == ""
+    assert ("OS" in whole.acting.actions(np.array([whole.index["C1.i"]])).names) == asked

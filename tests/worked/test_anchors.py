@@ -161,11 +161,3 @@ def test_tension_with_shear():
     """17.8: 0.9 with 0.2 is 0.9; 0.2 with 0.9 is 0.9; 0.6 with 0.6 is 1.2/1.2."""
     pull, push = np.array([0.9, 0.2, 0.6, 0.5]), np.array([0.2, 0.9, 0.6, 0.4])
     assert in_shear.interaction(pull, push) == pytest.approx([0.9, 0.9, 1.0, 0.75])
-
-
-def test_earthquake_lowers_concrete_in_tension_alone():
-    """17.10.5.4: 0.75 of breakout and pullout; pryout keeps its own."""
-    calm, shaken = group(hef=8), group(hef=8, seismic=True)
-    assert pulled(shaken, [1]) == pytest.approx(0.75 * pulled(calm, [1]))
-    force = np.array([[KIP, 0.0]])
-    assert in_shear.pryout(shaken, CODE, force)[1] == pytest.approx(in_shear.pryout(calm, CODE, force)[1])

@@ -393,3 +393,23 @@ def test_what_it_stands_on_may_be_said_size_by_size():
     assert any(note.startswith("what it stands on is said by given") for note in found["notes"])
     some = run(bare, {"foundation_kind": "pedestal", "foundation_fc": "4 ksi"})
     assert some["status"] == "unchecked" and "foundation_thickness" in some["reason"]
+
+
+QUAKE = {"actions": [{"name": "W", "N": "40 kip"}, {"name": "E", "N": "40 kip", "seismic": True}, {"name": "O", "set": "overstrength", "N": "45 kip"}]}
+
+
+def test_an_earthquake_lowers_concrete_in_tension():
+    """Of the lateral system, or outside it in category D (17.10.5.4): 0.75 x 66.80 = 50.10 kip with an earthquake, for which 45 is worse than 40 on
+    66.80 without; category B, and 40 without an earthquake: 66.80. Pryout keeps its own (17.10.5.4 is of tension)."""
+    for geometry in ({"seismic": True}, {"category": "D"}):
+        agrees(BASE, "anchor_breakout_tension", 50.10, None, SHEAR, geometry=geometry, **QUAKE)
+    agrees(BASE, "anchor_breakout_tension", 66.80, None, SHEAR, geometry={"category": "B"}, **QUAKE)
+    calm = {"actions": [{"name": "W", "N": "40 kip"}, {"name": "O", "set": "overstrength", "N": "1 kip"}]}
+    agrees(BASE, "anchor_breakout_tension", 66.80, None, SHEAR, geometry={"category": "D", "seismic": True}, **calm)
+    agrees(BASE, "anchor_pryout", 133.6, None, SHEAR, rel=2e-3, geometry={"category": "D"}, **QUAKE)
+
+
+def test_category_d_without_overstrength_is_unchecked():
+    """An earthquake's share of what the anchors take is not known in a trial: overstrength is asked for (17.10.5.3d), friction or not."""
+    found = run(BASE, SHEAR, geometry={"category": "D"}, actions=[{"name": "E", "N": "40 kip", "seismic": True}])
+    assert found["status"] == "unchecked" and "overstrength" in found["reason"]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import product
 
@@ -25,6 +25,12 @@ class CombinationSet:
     factors: np.ndarray
     missing: tuple[tuple[str, str], ...]
     seismic: tuple[bool, ...] = ()
+    quakes: np.ndarray | None = None  # the factors of its earthquakes alone; of what came combined already, all of it
+
+    @property
+    def of_quakes(self) -> CombinationSet:
+        """What earthquakes alone do in each combination."""
+        return replace(self, factors=np.zeros_like(self.factors) if self.quakes is None else self.quakes)
 
     def forces(self, of: np.ndarray) -> np.ndarray:
         """(..., results, 6) member-end forces to (..., c, 6)."""
@@ -58,7 +64,7 @@ def _formed(
     results: tuple[str, ...], cases: tuple[Case, ...], combinations: tuple[Combination, ...], method: str, wanted: str
 ) -> CombinationSet:
     column = {name: k for k, name in enumerate(results)}
-    names, rows, missing, seismic = [], [], [], []
+    names, rows, missing, seismic, quakes = [], [], [], [], []
     shaking = {c.name for c in cases if c.nature == "seismic"}
     for combination in combinations:
         if combination.set != wanted or combination.method != method:
@@ -71,8 +77,10 @@ def _formed(
             names.append(name)
             rows.append(row)
             seismic.append(wanted == "overstrength" or any(case in shaking for case, _ in combination.terms))
+            alone = np.array([of in shaking or of == combination.name for of in results])
+            quakes.append(row * alone[:, None] if seismic[-1] else np.zeros_like(row))
     factors = np.array(rows) if rows else np.zeros((0, len(results), 6))
-    return CombinationSet(tuple(names), factors, tuple(missing), tuple(seismic))
+    return CombinationSet(tuple(names), factors, tuple(missing), tuple(seismic), np.array(quakes) if quakes else factors)
 
 
 def _unformed(cases: tuple[Case, ...], combination: Combination, column: dict[str, int]) -> str:

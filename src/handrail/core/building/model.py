@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core.catalogue import Grade, Section, grade, section
-from handrail.core.catalogue.lateral import DETAILED
+from handrail.core.catalogue.lateral import DETAILED, OVERSTRONG
 from handrail.core.errors import UnknownName
 
 ENDS = ("i", "j")
@@ -77,8 +77,8 @@ class Member:
 
     @property
     def collects(self) -> bool:
-        """Whether it is a collector."""
-        return "collector" in (self.seismic, self.lateral)
+        """Whether overstrength counts for it whatever its system: a collector, or what carries a wall or frame that ends above it."""
+        return self.seismic == "collector" or self.lateral in OVERSTRONG
 
     def node(self, end: int) -> int:
         return self.j if end else self.i

@@ -13,9 +13,12 @@ KINDS = {
     "buckling_restrained": "of a buckling-restrained braced frame",
     "cantilever": "of cantilever columns",
     "collector": "a collector",
+    "discontinuity": "under a wall or frame that ends above it",
 }
-DETAILED = tuple(name for name in KINDS if name not in ("none", "not_detailed", "collector"))  # AISC 341 is theirs
+OVERSTRONG = ("collector", "discontinuity")  # ASCE 7 12.10.2.1, 12.3.3.3
+DETAILED = tuple(name for name in KINDS if name not in ("none", "not_detailed", *OVERSTRONG))  # AISC 341 is theirs
 CATEGORIES = ("A", "B", "C", "D", "E", "F")
+SHAKEN = CATEGORIES[2:]  # where concrete is designed for earthquakes (ACI 318-19 17.10.1)
 
 
 def strongest(kinds: list[str]) -> str:

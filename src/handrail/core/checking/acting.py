@@ -14,7 +14,9 @@ from handrail.core.building.combining import BY_STRENGTH, Chosen, CombinationSet
 from handrail.core.building.end_actions import end_actions
 from handrail.core.building.framing import Connection
 from handrail.core.building.model import Building, Member
-from handrail.core.catalogue.lateral import strongest
+from handrail.core.catalogue.lateral import SHAKEN, strongest
+
+SHARE, LITTLE = 0.2, 1.0  # of a combination's action; N, N*mm: a sum's rest
 
 
 @dataclass
@@ -59,10 +61,24 @@ class Acting:
 
     @cached_property
     def collector(self) -> np.ndarray:
-        """(connections,) whether overstrength counts: the supported member is a collector, or a base or column splice of the lateral system."""
+        """(connections,) whether overstrength counts: the supported member is a collector, or a base or column splice of the lateral system, or
+        a base whose anchors an earthquake asks for (ACI 318-19 17.10.5.3d, 17.10.6.3c)."""
         if not self.chosen.overstrength:
             return np.zeros(len(self.connections), bool)
-        return np.array([self.building.members[c.member].collects or lateral(self.building, c) for c in self.connections], bool)
+        own = [self.building.members[c.member].collects or lateral(self.building, c) for c in self.connections]
+        return np.array(own, bool) | self.quaking
+
+    @cached_property
+    def quaking(self) -> np.ndarray:
+        """(connections,) bases outside the lateral system, of a structure in the categories C to F, of whose pull or shear an earthquake makes more
+        than a fifth in a combination (ACI 318-19 17.10.5.1, 17.10.6.1)."""
+        found = np.zeros(len(self.connections), bool)
+        if self.building.category not in SHAKEN or not any(self.strength.seismic):
+            return found
+        for k, c in enumerate(self.connections):
+            if c.framing == "column_base" and not lateral(self.building, c):
+                found[k] = _asks(self._foot(k, self.strength), self._foot(k, self.strength.of_quakes))
+        return found
 
     @cached_property
     def _formed(self) -> np.ndarray:
@@ -233,6 +249,16 @@ class Acting:
         table = np.stack([np.concatenate([self._foot(int(k), of) for of, _, _ in sets]) if sets else np.zeros((0, 6)) for k in indices])
         return Actions.of(table, tuple(n for of, _, _ in sets for n in of.names), sets=tuple((by, name) for of, by, name in sets for _ in of.names),
                           seismic=tuple(s for of, _, _ in sets for s in of.seismic))  # fmt: skip
+
+
+def _asks(whole: np.ndarray, quake: np.ndarray) -> bool:
+    """Whether more than a fifth of what pulls or shears a base, of (combinations, 6) `whole`, is `quake`'s."""
+    if np.isnan(whole).any():
+        return False  # it is not judged at all
+    shear = np.hypot(quake[:, 1], quake[:, 2]) > SHARE * np.hypot(whole[:, 1], whole[:, 2]) + LITTLE
+    turned = (np.abs(quake[:, 3:]) > SHARE * np.abs(whole[:, 3:]) + LITTLE).any(axis=1)
+    lifted = (whole[:, 0] > 0) & (quake[:, 0] > SHARE * whole[:, 0] + LITTLE)
+    return bool((shear | turned | lifted).any())
 
 
 _NONE = CombinationSet((), np.zeros((0, 0, 6)), ())

@@ -49,8 +49,8 @@ def assign(building: Building, connections: Sequence[Connection], rulebook: Rule
         if blocked := _unassignable(building, connection):
             found.append(blocked)
             continue
-        like = _alike(building, connection)
-        situation = situations.get(like) or situations.setdefault(like, situation_of(building, connection))
+        like = (*_alike(building, connection), bool(acting.quaking[k]))
+        situation = situations.get(like) or situations.setdefault(like, situation_of(building, connection, like[-1]))
         known = facts.of(k, situation)
         asked = tuple(known.get(name) for name in rulebook.asks)
         rule = rules[asked] if asked in rules else rules.setdefault(asked, rulebook.rule_for(known))
@@ -89,6 +89,9 @@ def members_of(building: Building, connection: Connection) -> tuple[str, ...]:
     return (connection.framing, *(text for m in members for text in (m.section, m.grade)))
 
 
+_ASKED = "a base of the lateral system, or one whose anchors an earthquake gives more than a fifth of their force in category C to F"
+
+
 def unjudged(building: Building, connection: Connection, no_overstrength: str) -> str:
     """In words what a connection is judged by and is not there; empty where it is all there."""
     if connection.node in building.unknown_splices and connection.framing.endswith("_splice"):
@@ -97,7 +100,7 @@ def unjudged(building: Building, connection: Connection, no_overstrength: str) -
         return f"a splice of the lateral system, {no_overstrength}"
     if connection.framing != "column_base":
         return f"a collector, {no_overstrength}" if no_overstrength else ""
-    return foundation_problem(building, connection) or (f"a base of the lateral system, {no_overstrength}" if no_overstrength else "")
+    return foundation_problem(building, connection) or (f"{_ASKED}, {no_overstrength}" if no_overstrength else "")
 
 
 def _unassignable(building: Building, connection: Connection) -> Assigned | None:
@@ -138,11 +141,11 @@ def _alike(building: Building, connection: Connection) -> tuple[Any, ...]:
             kind(building, connection), member.detailed)  # fmt: skip
 
 
-def situation_of(building: Building, connection: Connection) -> Situation:
-    """The situation of a connection of which nothing is `unknown`."""
+def situation_of(building: Building, connection: Connection, quaking: bool = False) -> Situation:
+    """The situation of a connection of which nothing is `unknown`; of a base whether its anchors take more than a fifth by an earthquake."""
     if connection.framing == "column_base":
         steel = _steel(building, connection.member)
-        return Situation(connection.framing, steel, foundation=under(building, connection), **_base_facts(building, connection))
+        return Situation(connection.framing, steel, foundation=under(building, connection), quaking=quaking, **_base_facts(building, connection))
     assert connection.support is not None
     if connection.framing.endswith("_splice"):
         return Situation(connection.framing, _steel(building, connection.member), _steel(building, connection.support),

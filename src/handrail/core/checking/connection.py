@@ -18,7 +18,8 @@ from handrail.core.trace import NULL, Trace
 from handrail.core.units import show
 
 NO_FORCES = "no forces"
-NO_OVERSTRENGTH = "of the system that resists earthquakes: it needs overstrength combinations, and there are none"
+NO_OVERSTRENGTH = ("of the system that resists earthquakes, or a base in category C to F under one: it needs overstrength combinations, and there "
+                   "are none")  # fmt: skip
 NO_OPPOSED = "the beam opposite has no forces: what shares the support is not known"
 
 
@@ -66,7 +67,7 @@ def without_forces(situation: Situation, actions: Actions) -> list[str]:
         return [NO_FORCES]
     if situation.opposed and (np.isnan(actions.V_opposed) | np.isnan(actions.N_opposed)).any():
         return [NO_OPPOSED]
-    if situation.seismic and actions.sets and not any(of == "overstrength" for _, of in actions.sets):
+    if (situation.seismic or situation.quaking) and actions.sets and not any(of == "overstrength" for _, of in actions.sets):
         return [NO_OVERSTRENGTH]
     return []
 

@@ -40,7 +40,8 @@ class Situation:
     earthquakes. `fixity` is what the analysis took a base for (pinned, fixed), empty where not known; `braced`: braces land on it too.
     `detailed`: AISC 341 applies to its bolted joints. `lateral` is the kind of system that it is of (catalogue.lateral), empty where not
     stated; `category` the structure's seismic design category. A column's splice is `above_floor` mm over the floor below in a `storey` so
-    high, `clear` of its beams, None where not known.
+    high, `clear` of its beams, None where not known. `quaking`: an earthquake makes more than a fifth of what a base's anchors take (ACI
+    318-19 17.10.5.1, 17.10.6.1).
     """
 
     framing: str
@@ -62,6 +63,7 @@ class Situation:
     lateral: str = ""
     category: str = ""
     detailed: bool = False
+    quaking: bool = False
 
     @property
     def carrier(self) -> Steel:

@@ -215,7 +215,8 @@ def _with(actions: Actions, rows: list[_Row], code: Code) -> Actions:
         parts["N_support"] = joined(actions.N_support, [actions.N_support.min(axis=-1)] * len(rows))
     sets = actions.sets or ((code.method, "strength"),) * actions.V.shape[-1]
     names = actions.names or tuple("" for _ in sets)
-    seismic = actions.seismic and (*actions.seismic, *(False for _ in rows))
+    asked = [row.set == "overstrength" for row in rows]  # an earthquake's, by itself
+    seismic = (*(actions.seismic or (False,) * len(sets)), *asked) if actions.seismic or any(asked) else ()
     return replace(actions, **parts, names=(*names, *(row.name for row in rows)), seismic=seismic,
                    sets=(*sets, *((row.method or code.method, row.set) for row in rows)))  # fmt: skip
 

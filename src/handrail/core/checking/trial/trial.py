@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
 from handrail.core.actions import Actions
+from handrail.core.catalogue.lateral import SHAKEN
 from handrail.core.checking.connection import check
 from handrail.core.checking.result import Result
 from handrail.core.checking.trial.acting import read_actions
@@ -81,6 +82,8 @@ def read_given(data: Any) -> Given:
     chosen = standard(str(need(data, "standard", f"one of {', '.join(STANDARDS)}")))
     acting = read_actions(data, used.method, anchored="column_base" in chosen.framings)
     situation = read_situation(data, chosen, acting.table)
+    if situation.framing == "column_base" and not situation.seismic and situation.category in SHAKEN:
+        situation = replace(situation, quaking=any(acting.seismic))  # how much of an action is an earthquake's is not known here
     if situation.framing != "beam_to_hollow_column" and not np.isnan(acting.table[..., -1]).all():
         raise InputError("N_support is the own force of a hollow column; leave it out here")
     given = chosen.read(dict(mapping(data.get("parameters"), "parameters")), "given")

@@ -39,14 +39,14 @@ def read_situation(data: Mapping[str, Any], chosen: Standard, table: np.ndarray)
     if support is not None and framing != "column_splice" and support.section.hollow != (framing == "beam_to_hollow_column"):
         raise InputError(f"support: {support.section.name} does not go with {framing}")
     detailed = _detailed(geometry)
+    heights: dict[str, Any] = {name: quantity(geometry, name, "length") for name in ("above_floor", "storey", "clear") if name in geometry}
     return Situation(
         framing, supported, support, read_foundation(data["foundation"]) if "foundation" in data else None,
         skew=quantity(geometry, "skew", "angle"), slope=quantity(geometry, "slope", "angle"),
         top_offset=quantity(geometry, "top_offset", "length"), opposed=_opposed(geometry, table),
         support_end=bool(flag(geometry, "support_end")), face=_face(geometry, support), seismic=detailed and framing in COLUMNS, detailed=detailed,
         lateral=choice(geometry, "lateral", tuple(KINDS), "geometry"), category=choice(geometry, "category", tuple("abcdef"), "geometry").upper(),
-        fixity=choice(geometry, "fixity", ("pinned", "fixed"), "geometry"), braced=bool(flag(geometry, "braced")),
-        **{name: quantity(geometry, name, "length") for name in ("above_floor", "storey", "clear") if name in geometry},
+        fixity=choice(geometry, "fixity", ("pinned", "fixed"), "geometry"), braced=bool(flag(geometry, "braced")), **heights,
     )  # fmt: skip
 
 

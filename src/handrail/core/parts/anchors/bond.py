@@ -11,7 +11,7 @@ from handrail.core.actions import Actions
 from handrail.core.codes.aci318 import Code, installed
 from handrail.core.limit_state import LimitState, Under
 from handrail.core.parts.anchors.group import AnchorGroup
-from handrail.core.parts.anchors.tension import Cone, Tensions, largest, seismic, worst_of
+from handrail.core.parts.anchors.tension import Cone, Tensions, largest, less, worst_of
 from handrail.core.trace import NULL, Trace
 
 
@@ -22,10 +22,10 @@ def states(group: AnchorGroup, under: Under, code: Code, tensions: Tensions) -> 
     lines = under.trace()
     if not anchor.adhesive:
         Np = lines("Np", "of the anchor's report", anchor.pullout, "17.6.3.2.1", kind="force")
-        held = seismic(group) * code.available(Np, "pullout", False, lines, category=group.category)
-        yield under.state("anchor_pullout", "17.6.3", "force", lambda a, t: (largest(tensions(a, t), t), held), lines)
+        held = code.available(Np, "pullout", False, lines, category=group.category)
+        yield under.state("anchor_pullout", "17.6.3", "force", lambda a, t: less(group, a, (largest(tensions(a, t), t), held), t), lines)
         return
-    yield under.state("anchor_bond", "17.6.5", "force", lambda a, t: worst_of(patches, group, code, tensions(a, t), t))
+    yield under.state("anchor_bond", "17.6.5", "force", lambda a, t: less(group, a, worst_of(patches, group, code, tensions(a, t), t), t))
     Nba = installed.basic_bond(anchor.bond, group.rod.d, group.hef, lines, bond_light(group))
     lasts = installed.SUSTAINED * code.available(Nba, "breakout", group.concrete.confined, lines, category=group.category)
     lines("0.55 phi Nba", "of one anchor", lasts, "17.5.2.2", kind="force")
@@ -71,5 +71,5 @@ def _patch(group: AnchorGroup, code: Code, rods: tuple[int, ...], trace: Trace) 
     edge = trace("psi_ed,Na", "edge", installed.edge_factor(nearest, reach), "17.6.5.4", kind="number", ca_min=nearest)
     splits = trace("psi_cp,Na", "splitting", group.splitting(nearest, reach), "17.6.5.5", kind="number", cac=anchor.critical_edge)
     Nag = trace("Nag", "ANa/ANao psi_ed,Na psi_cp,Na Nba", area / whole * edge * splits * Nba, "17.6.5.1b", kind="force")
-    design = seismic(group) * code.available(Nag, "breakout", group.concrete.confined, trace, category=group.category)
+    design = code.available(Nag, "breakout", group.concrete.confined, trace, category=group.category)
     return Cone(rods, Nag, design, reach, (x, y))

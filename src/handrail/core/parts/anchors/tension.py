@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Any
 
 import numpy as np
 
@@ -36,16 +37,16 @@ def states(group: AnchorGroup, under: Under, code: Code, tensions: Tensions) -> 
     steel = under.trace()
     most = group.steel_tension(code, steel)
     yield under.state("anchor_steel_tension", "17.6.1", "force", lambda a, t: (largest(tensions(a, t), t), most), steel)
-    yield under.state("anchor_breakout_tension", "17.6.2", "force", lambda a, t: breakout(group, code, tensions(a, t), t))
+    yield under.state("anchor_breakout_tension", "17.6.2", "force", lambda a, t: less(group, a, breakout(group, code, tensions(a, t), t), t))
 
 
 def heads(group: AnchorGroup, under: Under, code: Code, tensions: Tensions) -> Iterator[LimitState]:
     """What holds cast-in rods besides: their heads, and the face that these may burst."""
     head = under.trace()
-    held = seismic(group) * tension.pullout(code, group.rod, group.concrete.fc, group.concrete.cracked, head)
-    yield under.state("anchor_pullout", "17.6.3", "force", lambda a, t: (largest(tensions(a, t), t), held), head)
+    held = tension.pullout(code, group.rod, group.concrete.fc, group.concrete.cracked, head)
+    yield under.state("anchor_pullout", "17.6.3", "force", lambda a, t: less(group, a, (largest(tensions(a, t), t), held), t), head)
     if faces(group):
-        yield under.state("anchor_side_face_blowout", "17.6.4", "force", lambda a, t: blowout(group, code, tensions(a, t), t))
+        yield under.state("anchor_side_face_blowout", "17.6.4", "force", lambda a, t: less(group, a, blowout(group, code, tensions(a, t), t), t))
 
 
 def pulling(tensions: np.ndarray) -> tuple[int, ...]:
@@ -58,9 +59,12 @@ def largest(found: np.ndarray, trace: Trace) -> np.ndarray:
     return trace("Nua", "the largest of a rod", found.max(axis=-1), kind="force")
 
 
-def seismic(group: AnchorGroup) -> float:
-    """What an earthquake leaves of the concrete in tension (17.10.5.4)."""
-    return SEISMIC if group.seismic else 1.0
+def less(group: AnchorGroup, actions: Actions, found: tuple[Any, Any], trace: Trace) -> tuple[Any, Any]:
+    """(demand, strength) of concrete in tension with what an earthquake leaves of the strength in its combinations (17.10.5.4)."""
+    if not group.seismic or not actions.shaken.any():
+        return found
+    left = trace("0.75", "with an earthquake", np.where(actions.shaken, SEISMIC, 1.0), "17.10.5.4", kind="number")
+    return found[0], left * found[1]
 
 
 @lru_cache(maxsize=4096)
@@ -89,7 +93,7 @@ def _cone(group: AnchorGroup, code: Code, rods: tuple[int, ...], trace: Trace) -
     edge = trace("psi_ed,N", "edge", tension.edge_factor(nearest, hef), "17.6.2.4", kind="number", ca_min=nearest)
     uncracked = trace("psi_c,N psi_cp,N", "cracked or not", group.uncracked(nearest, hef), "17.6.2.5", kind="number")
     Ncb = trace("Ncbg", "ANc/ANco psi_ed,N psi_c,N psi_cp,N Nb", area / whole * edge * uncracked * Nb, "17.6.2.1b", kind="force")
-    design = seismic(group) * code.available(Ncb, "breakout", c.confined, trace, category=group.category)
+    design = code.available(Ncb, "breakout", c.confined, trace, category=group.category)
     return Cone(rods, Ncb, design, reach, (float(x), float(y)))
 
 
@@ -167,7 +171,7 @@ def _burst(group: AnchorGroup, code: Code, run: tuple[int, ...], side: int, ca1:
     else:
         s = float(np.ptp(group.xy[list(run), 1 - side // 2]))
         Nsb = trace("Nsbg", "(1 + s/(6 ca1)) Nsb", (1 + s / (6 * ca1)) * Nsb, "17.6.4.2", kind="force", s=s, ca1=ca1)
-    return seismic(group) * code.available(Nsb, "breakout", group.concrete.confined, trace)
+    return code.available(Nsb, "breakout", group.concrete.confined, trace)
 
 
 def blowout(group: AnchorGroup, code: Code, pulls: np.ndarray, trace: Trace = NULL) -> tuple[np.ndarray, np.ndarray]:

@@ -17,9 +17,9 @@ from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 
 
-def _breaks(layout: Layout, pulls: np.ndarray, shears: np.ndarray) -> Iterator[Breaks]:
+def _breaks(layout: Layout, pulls: np.ndarray, shears: np.ndarray, quake: bool) -> Iterator[Breaks]:
     """Of one combination."""
-    for s in surfaces(layout.group, aci318.CODE, np.nan_to_num(pulls), np.nan_to_num(shears, posinf=0.0, neginf=0.0)):
+    for s in surfaces(layout.group, aci318.CODE, np.nan_to_num(pulls), np.nan_to_num(shears, posinf=0.0, neginf=0.0), quake):
         bars = layout.pull_bars is not None if s.kind == "tension" else layout.shear_bars is not None and s.side in layout.shear_bars.towards
         yield Breaks(s.kind, tuple(layout.placed.names[k] for k in s.rods), s.side, s.lines, s.use, bars)
 
@@ -37,5 +37,5 @@ def figures(situation: Situation, sizes: Sizes, code: Code, actions: Actions) ->
         solved = bool(np.isfinite(rest.use[at]))
         found.append(Pressed("strain" if rest.by_strain[at] else "block", solved, tuple(zone(layout.footprint, rest, at)) if solved else (),
                              float(rest.pressure[at]) if solved else 0.0, tuple(float(v) for v in rest.tensions[at]),
-                             tuple(float(v) for v in shears[at]), tuple(_breaks(layout, rest.tensions[at], sheared[at]))))  # fmt: skip
+                             tuple(float(v) for v in shears[at]), tuple(_breaks(layout, rest.tensions[at], sheared[at], bool(actions.shaken[k])))))  # fmt: skip
     return Bearing(layout.placed.names, layout.placed.points, tuple(found))

@@ -5,11 +5,11 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
+from handrail.core.catalogue.lateral import SHAKEN
 from handrail.core.standards.situation import Foundation, Situation
 from handrail.core.standards.sizes import Parameter, Sizes, length, text
 
 MODELLED = "as_modelled"
-SHAKEN = ("C", "D", "E", "F")  # ACI 318-19 17.10.1
 EDGES = {"along": ("minus", "plus"), "across": ("minus", "plus")}
 PARAMETERS = (
     Parameter("foundation_kind", "choice", "Foundation", "What the base stands on, where the model does not say or another is built", MODELLED,

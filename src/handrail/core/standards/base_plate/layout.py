@@ -95,7 +95,7 @@ class Layout(LaidOut):
         fc = min(f.fc, STRONGEST) if self.installed else f.fc
         concrete = Concrete(fc, f.thickness, *self.edges, f.cracked, self.choice("supplementary") == "provided", f.light)
         return AnchorGroup(self.placed.points, self.rod, self.of("embedment"), concrete, bool(self.of("grout")),
-                           self.choice("washers") == "welded", self.situation.seismic, self.installed)  # fmt: skip
+                           self.choice("washers") == "welded", self.situation.seismic or self.situation.quaking, self.installed)  # fmt: skip
 
     @cached_property
     def installed(self) -> Installed | None:

@@ -54,7 +54,7 @@ def _refusals(situation: Situation, sizes: Sizes) -> Iterator[str]:
     if not layout.rod.hole:
         yield f"the Manual has no base plate hole for {layout.rod.name}: take another diameter"
     if anchors := layout.installed:
-        yield from anchors.lacks(situation.seismic, layout.foundation.cracked)
+        yield from anchors.lacks(situation.seismic or situation.quaking, layout.foundation.cracked)
         if layout.path == "lug":
             yield "a lug with post-installed anchors is not implemented: its pocket is cast before them"
         if layout.choice("tension_bars") or layout.choice("shear_bars"):
@@ -102,9 +102,12 @@ def _notes(layout: Layout, code: Code) -> Iterator[str]:
     if not code.lrfd:
         yield "concrete and anchors are judged by the strength combinations (ACI 318-19 chapter 17 has no allowable stress)"
     if situation.seismic:
-        yield "of the system that resists earthquakes: 0.75 on concrete in tension (ACI 318-19 17.10.5.4), combinations with overstrength"
+        yield "of the system that resists earthquakes: 0.75 on concrete in tension with one (ACI 318-19 17.10.5.4), combinations with overstrength"
         yield ("by itself a shear of 0.7 Fy Z/(alpha_s H) each way (AISC 341 D2.6b)" if situation.storey else
                "the storey's height is not known: the base's least shear (AISC 341 D2.6b) is not looked at")  # fmt: skip
+    if situation.quaking:
+        yield ("outside the system that resists earthquakes, but one makes more than a fifth of what the anchors take: 0.75 on concrete in tension with it, "
+               "combinations with overstrength (ACI 318-19 17.10.5, 17.10.6)")  # fmt: skip
     if situation.braced:
         yield "a brace lands here: the support's whole reaction is used; the gusset is not designed here"
     yield from _stiffness(layout)
