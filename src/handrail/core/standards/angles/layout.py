@@ -328,6 +328,8 @@ class Angles(ShearEnd):
             yield from (self._tightened(*one) for one in self._rooms)
         else:
             yield f"{int(self.of('erection_bolts'))} erection bolts hold the beam until the angles are welded; they are not drawn"
+        if not (self.on_beam and self.bolted_to_support):
+            yield "room for the electrode at the angles' fillets, past flanges and copes, is not looked at"
         if self.n == 1:
             yield "one angle: its support leg and what holds it are turned by V from the beam's web"
 

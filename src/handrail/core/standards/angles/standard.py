@@ -32,7 +32,7 @@ def _examine(n: int, situation: Situation, sizes: Sizes, code: Code) -> Examined
     """Geometry alone: detailing rules, reasons to leave the connection unchecked, remarks."""
     layout = _layout(n, situation, sizes)
     return layout.examined(code, _refusals(layout, code), lambda: (
-        *judging.notes(situation, layout.approach, layout.beam_end, layout.support, "angle"), *layout.notes()))  # fmt: skip
+        *judging.notes(situation, sizes, layout.approach, layout.beam_end, layout.support, "angle"), *layout.notes()))  # fmt: skip
 
 
 def _refusals(layout: Angles, code: Code) -> Iterator[str]:

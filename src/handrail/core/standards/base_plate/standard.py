@@ -122,6 +122,8 @@ def _notes(layout: Layout, code: Code) -> Iterator[str]:
         yield "air holes of 1 in. at least along both long sides of the lug let the grout fill under the plate (ACI 318-19 17.11.1.2); they are not drawn"
     if layout.path == "anchors" and any(math.isfinite(e) for e in (*f.along, *f.across)):
         yield "towards an edge the front row is looked at with its share of the shear and, washers being welded, the last row with all of it (R17.7.2.1)"
+    yield "how plate washers bend over their holes is not worked out: they are as thick as the Manual's Part 14 asks"
+    yield "punching and bending of the foundation are its own design's"
     if layout.path == "anchors":
         yield "rods bend between washer and concrete, held at both ends"
 

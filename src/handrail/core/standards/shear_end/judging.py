@@ -128,7 +128,7 @@ def half_copes(sizes: Sizes) -> Iterator[str]:
             yield f"{side}cope_length and {side}cope_depth: one is 0 and the other is not"
 
 
-def notes(situation: Situation, comes: Approach, end: BeamEnd, support: Support, on_support: str) -> Iterator[str]:
+def notes(situation: Situation, sizes: Sizes, comes: Approach, end: BeamEnd, support: Support, on_support: str) -> Iterator[str]:
     """What a person should know of the beam and its support; `on_support` what is cut or bevelled to meet it."""
     skew, slope, d = abs(situation.skew), abs(situation.slope), comes.beam.d
     off = end.middle - d / 2
@@ -142,6 +142,9 @@ def notes(situation: Situation, comes: Approach, end: BeamEnd, support: Support,
         (situation.support_end, "the support ends here: it is checked as at a member's end"),
         (bool(situation.top_offset) and comes.kind != "girder", "top offset: not used at a column"),
         (situation.opposed and support.shared and not support.landing.bolted, "a beam opposite shares the web: both shears are on its base metal"),
+        (end.coped, "the inner corners of copes are cut round (M2.2), which is not drawn"),
+        (any(n.endswith("hole") and str(s.value).startswith("LSL") for n, s in sizes.items()), "long slots in outer plies are covered by plate washers or a "
+         "bar of 5/16 in. (J3.2), which are not drawn"),
         (situation.opposed and not support.shared, "a beam stands opposite: thrusts on both sides are checked on what lies between"),
     )  # fmt: skip
     yield from (words for applies, words in tests if applies)

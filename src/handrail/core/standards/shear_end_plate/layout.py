@@ -156,5 +156,6 @@ class Layout(ShearEnd):
     def notes(self) -> Iterator[str]:
         """What a person should know."""
         yield from self.face.notes(self.t / 2)
+        yield "between two faces that do not give, a beam with end plates is cut short and shimmed: its length's tolerance is not looked at"
 
 

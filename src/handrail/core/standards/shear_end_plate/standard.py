@@ -25,7 +25,7 @@ def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
     """Geometry alone: detailing rules, reasons to leave the connection unchecked, remarks."""
     layout = Layout(situation, sizes)
     return layout.examined(code, _refusals(layout, code), lambda: (
-        *judging.notes(situation, layout.approach, layout.beam_end, layout.support, "plate"), *layout.notes()))  # fmt: skip
+        *judging.notes(situation, sizes, layout.approach, layout.beam_end, layout.support, "plate"), *layout.notes()))  # fmt: skip
 
 
 def _refusals(layout: Layout, code: Code) -> Iterator[str]:

@@ -58,7 +58,9 @@ def _notes(layout: Layout) -> Iterator[str]:
         yield "conventional configuration (Manual Part 10)"
     else:
         yield f"extended configuration (Manual Part 10): {part10.problem or 'as asked'}"
-    yield from judging.notes(layout.situation, layout.approach, layout.beam_end, layout.support, "plate edge")
+    yield from judging.notes(layout.situation, layout.sizes, layout.approach, layout.beam_end, layout.support, "plate edge")
+    if layout.approach.kind == "girder" and not layout.situation.opposed:
+        yield "the plate stands on one side of the girder: what V turns it by is not looked at (its slab, or its own design, holds it)"
     if layout.full_depth:
         yield "full depth: the plate runs from flange to flange of the girder and is welded to both, which counts as what stabilises it only"
     if part10.conventional and not welded:
