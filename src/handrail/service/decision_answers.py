@@ -17,6 +17,7 @@ class Side(BaseModel):
     clause: str
     action: str
     reason: str
+    over_target: bool = Field(False, description="it passes, and is used more than sizing aims at")
 
 
 class SideBySide(BaseModel):

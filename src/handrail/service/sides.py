@@ -18,4 +18,4 @@ def side_of(found: Outcome | Connection | Assigned, shown: str = "") -> Side:
         return {"value": shown, "status": found.status, "utilisation": 0.0, "check": "", "clause": "", "action": "", "reason": found.reason}
     check = found.check if isinstance(found, Outcome) else found.check_name
     return {"value": shown, "status": found.status, "utilisation": round(min(found.utilisation, CEILING), 6), "check": check,
-            "clause": found.clause, "action": found.action, "reason": found.reason}  # fmt: skip
+            "clause": found.clause, "action": found.action, "reason": found.reason, "over_target": bool(found.over_target)}  # fmt: skip

@@ -233,6 +233,7 @@ function Outcome({ seen, error, waiting }: { seen?: DecidedForMany; error: Error
             <span className={row.after.status === "fail" ? "text-fail" : ""}>
               {share(row.before.utilisation)} →{" "}
               {row.after.status === "elsewhere" ? "elsewhere" : share(row.after.utilisation)}
+              {row.after.over_target && " △ over the target"}
             </span>
           </li>
         ))}
