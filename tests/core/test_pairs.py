@@ -69,13 +69,14 @@ def test_an_override_of_one_holds_for_both(plan):
     assert all(before[n] != after[n] for n in (name, partner)), "both results rest on it"
 
 
-def test_overrides_that_contradict_fail_both(plan):
+@pytest.mark.parametrize(("size", "one", "other"), [("rows", 4, 5), ("tightening", "pretensioned", "slip_b"), ("support_hole", "STD", "OVS")])
+def test_overrides_that_contradict_fail_both(plan, size, one, other):
     name = sharing(plan)[0]
     partner = plan.partner(name)
-    plan.overrides = {name: {"rows": 4}, partner: {"rows": 5}}
+    plan.overrides = {name: {size: one}, partner: {size: other}}
     found = by_name(plan, {name, partner})
-    for one, other in ((name, partner), (partner, name)):
-        assert found[one].status == "fail" and f"do not line up with those of {other} opposite: rows" in found[one].reason
+    for mine, theirs in ((name, partner), (partner, name)):
+        assert found[mine].status == "fail" and f"do not agree with those of {theirs} opposite: {size}" in found[mine].reason
 
 
 def test_another_standard_opposite_fails_both_that_bolt_through(plan):

@@ -110,7 +110,7 @@ class Pairs:
         if names := [] if alone else self.differ(found, j, k):
             standard, asked = self._standard(k), self.asked(found, j, k)
             words = ", ".join(f"{n} {standard.parameter(n).show(own.sizes[n].value)} and {standard.parameter(n).show(asked[n])}" for n in names)
-            return _failed(own, f"its bolts do not line up with those of {name} opposite: {words}")
+            return _failed(own, f"its bolts do not agree with those of {name} opposite: {words}")
         return replace(own, notes=(*own.notes, f"one set of bolts holds this and {name} opposite"))
 
 

@@ -108,7 +108,7 @@ def _diameters(sizes: Sizes, bolts: list[str]) -> list[dict[str, Value]]:
     return found
 
 
-SHARED = ("bolt", "rows", "pitch", "first_bolt")
+SHARED = ("bolt", "tightening", "support_hole", "rows", "pitch", "first_bolt")
 
 
 def opposite(names: tuple[str, ...], one: Situation, sizes: Sizes, other: Situation) -> dict[str, Value]:
