@@ -81,9 +81,11 @@ def _sets(shape: tuple[int, int], reached: bytes) -> np.ndarray:
     if n > MANY:
         return np.eye(n)
     largest: dict[bytes, np.ndarray] = {}
+    if (alone := ~served.any(axis=1)).any():
+        largest[b""] = alone.astype(int)  # rods that no bar serves
     for chosen in product((0, 1), repeat=n):
         own = np.array(chosen)
-        if own.any() and _hangs_together(served[own > 0]):
+        if own.any() and served[own > 0].any() and _hangs_together(served[own > 0]):
             key = (own @ served > 0).tobytes()
             if key not in largest or own.sum() > largest[key].sum():
                 largest[key] = own
