@@ -21,6 +21,7 @@ NAMED = {
     "hole": ["STD", "OVS", "SSLT", "LSLP"],
     "plate_grade": ["A36", "A572-50"], "electrode": ["E70", "E80"], "grade": ["A36"], "bars": ["", "(8) No. 5", "(2) No. 11"],
     "points": ["", "6 in, 6 in; -6 in, 6 in; 6 in, -6 in; -6 in, -6 in", "9 in, 0 in; -9 in, 3 in; 0 in, -8 in", "N1: 40 in, 0 in; 0 in, 0 in"],
+    "places": ["", "6 in; -6 in", "0 in", "3 in; 3 in; -30 in"],
 }  # fmt: skip
 FRAMED = {"base_plate": "column_base", "beam_web_splice": "beam_splice", "beam_flange_splice": "beam_splice", "column_flange_splice": "column_splice",
           "column_end_plate_splice": "column_splice"}  # fmt: skip
@@ -61,7 +62,7 @@ def trials(draw) -> dict[str, Any]:
         edges = draw(st.fixed_dictionaries({}, optional={"along": st.tuples(edge, edge).map(list), "across": st.tuples(edge, edge).map(list)}))
         found["foundation"] = {"kind": "pedestal", "fc": draw(st.sampled_from(["3 ksi", "4 ksi", "12 ksi"])), "edges": edges,
                                "thickness": draw(st.sampled_from(["2 in", "18 in", "60 in"])), "cracked": draw(st.booleans())}  # fmt: skip
-        found["geometry"] = {"seismic": draw(st.booleans())}
+        found["geometry"] = {"seismic": draw(st.booleans()), "category": draw(st.sampled_from(["A", "D"]))}
     else:
         found["support"] = {"section": lower, "grade": grade}
     return found
