@@ -168,8 +168,13 @@ def _verdicts(database: SqliteDatabase) -> None:
     database.execute_sql("update revision set head = ''")  # bases know their storey, splices what is clear between the beams
 
 
+def _places_beside(database: SqliteDatabase) -> None:
+    """A part of a building knows its grid lines and levels."""
+    database.execute_sql("update revision set head = ''")
+
+
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves, _bases, _maps, _grids, _sets,
-                                                           _steps, _decisions, _rulebooks, _verdicts)  # fmt: skip
+                                                           _steps, _decisions, _rulebooks, _verdicts, _places_beside)  # fmt: skip
 
 
 class TooNew(InputError):

@@ -80,10 +80,10 @@ def _as_member(data: dict[str, Any]) -> Member:
 
 
 def head(building: Building) -> bytes:
-    """What all members have in common: cases, combinations, own sections, names."""
+    """What all members have in common: cases, combinations, own sections, names, grid lines and levels."""
     none = NodeForces.none()
     bare = replace(building, nodes=(), xyz=np.zeros((0, 3)), members=(), supports={}, forces=building.forces[:0], reactions=none,
-                   node_loads=none, diaphragms={}, foundations={}, spliced=frozenset(), unknown_splices={}, grids=(), levels=())  # fmt: skip
+                   node_loads=none, diaphragms={}, foundations={}, spliced=frozenset(), unknown_splices={})  # fmt: skip
     return pack(bare)
 
 

@@ -17,7 +17,7 @@ MARGIN = 0.12  # of what is drawn
 
 def breakout(layout: Layout, letter: Letter, unit: str, t: float) -> View:
     """With all rods: what comes out of the concrete about them, and towards each edge that is near."""
-    view = View(f"Breakout, plan{unit}", t)
+    view = View(f"Breakout{unit}", t)
     found = _all(layout)
     low, high = _extent(layout, found)
     _concrete(view, layout, low, high)

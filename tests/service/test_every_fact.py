@@ -1,0 +1,153 @@
+"""Whatever fact a rulebook asks for, as a condition, in a table or looked up: list, page, why, override, alternatives and a dry run agree."""
+
+from __future__ import annotations
+
+import json
+import math
+from typing import Any
+
+import pytest
+
+from handrail.core.rulebook.facts import FACTS
+from handrail.interchange.archive import zip_folder
+from handrail.service.plans import look_at, plan_of
+from handrail.store import jobs
+from handrail.store.database import proxy
+from tests.bundles import small, with_foundations, write
+from tests.service.house import House
+
+BAY = "/jobs/bay"
+TAIL = """  - {name: Bases, when: {framing: column_base}, use: base_plate, set: {shear_path: anchors, washers: welded}}
+  - {name: Ends, when: {released: true}, use: double_angle}
+"""
+UNIT = {"length": "mm", "angle": "deg", "stress": "MPa", "force": "N", "moment": "N*mm"}
+
+
+def told(tables):
+    """The small bay with what else rules can ask for: foundations, grid lines, levels, what the author meant, a set of service combinations."""
+    tables = with_foundations(tables)
+    tables["grids"] = [dict(zip(("grid", "x1", "y1", "x2", "y2"), row)) for row in
+                       (("A", 0, -5, 0, 25), ("B", 30, -5, 30, 25), ("1", -5, 0, 35, 0), ("2", -5, 20, 35, 20))]  # fmt: skip
+    tables["levels"] = [{"level": "ground", "z": 0}, {"level": "floor", "z": 12}]
+    for name in ("grids", "levels"):
+        tables["manifest"]["resources"].append({"name": name, "path": f"{name}.csv"})
+    for member in tables["members"]:
+        member["intent_i"] = "tab" if member["member"] == "G1" else ""
+        member["seismic"] = "collector" if member["member"] == "G1" else ""
+    for method in ("LRFD", "ASD"):
+        tables["combinations"].append({"combination": f"over {method}", "set": "overstrength", "method": method, "case": "D", "factor": "1.5"})
+    tables["combinations"].append({"combination": "S", "set": "service", "method": "LRFD", "case": "D", "factor": "1"})
+    return tables
+
+
+@pytest.fixture(scope="module")
+def house(tmp_path_factory):
+    folder = tmp_path_factory.mktemp("facts")
+    made = House(folder)
+    zip_folder(write(told(small()), folder / "b"), folder / "b.zip")
+    sent = made.send((folder / "b.zip").read_bytes())
+    assert sent["state"] == "done", sent
+    made.call("PUT", f"{BAY}/rulebook", json={"text": f"rulebook: 1\nrules:\n{TAIL}"})
+    made.run()
+    made.call("POST", f"{BAY}/labels", json={"connections": ["G1.i"], "add": ["rush"], "sequence": "2"})
+    made.call("PUT", f"{BAY}/groups/some", json={"connections": ["G1.i", "C1.i"], "how": "add"})
+    yield made
+    made.close()
+
+
+def condition(name: str, value: Any) -> Any:
+    """What a fact with this value, in the core's units, holds."""
+    kind = FACTS[name.partition("@")[0]].kind
+    if kind in UNIT:
+        value = math.degrees(value) if kind == "angle" else value
+        near = abs(value) * 1e-6 + 1e-6
+        return f"{value - near:.9f} {UNIT[kind]} .. {value + near:.9f} {UNIT[kind]}"
+    if kind == "flag":
+        return value
+    return value[0] if isinstance(value, list | tuple) else str(value)
+
+
+def facts_of(house: House) -> list[tuple[str, str, Any]]:
+    """(connection, fact, condition) of everything that a connection has."""
+    found = []
+    asking = "  - {name: Labels, when: {tag: none, group: none, sequence: none, pattern: none}, use: single_plate}\n"
+    house.call("PUT", f"{BAY}/rulebook", json={"text": f"rulebook: 1\nrules:\n{asking}{TAIL}"})
+    with proxy.connection_context():
+        plan = plan_of(look_at(jobs.find_job("bay")))
+        for k, assigned in enumerate(plan.by_rules):
+            if assigned.situation is not None:
+                known = plan.facts(k, assigned.situation, every=True)
+                found += [(assigned.connection.id, n, condition(n, v)) for n, v in known.items() if v is not None and v != "" and n in FACTS]
+    return found
+
+
+def shown(house: House) -> dict[str, dict]:
+    """Every connection in the list and by itself; they have to say the same, and whatever can be asked of one is answered."""
+    rows = {c["connection"]: c for c in house.call("GET", f"{BAY}/connections").json["items"]}
+    for name, row in rows.items():
+        page = house.call("GET", f"{BAY}/connections/{name}")
+        assert page.status_code == 200, (name, page.json)
+        for key in ("status", "rule", "standard", "reason", "utilisation", "summary"):
+            assert page.json[key] == row[key], (name, key, page.json[key], row[key])
+        assert page.json["stale"] == row["reason"].startswith("stale"), (name, page.json["stale"], row["reason"])
+        why = house.call("GET", f"{BAY}/connections/{name}/rule")
+        assert why.status_code == 200, (name, why.json)
+        if not page.json["stale"]:
+            assert why.json["rule"] == row["rule"], (name, why.json["rule"], row["rule"])
+        if not row["standard"]:
+            continue
+        for kind, path, body in (("alternatives", "alternatives", {"alternatives": [{"parameters": {OTHER[row["standard"]][0]: OTHER[row["standard"]][1]}}]}),
+                                 ("matrix", "matrix", None)):  # fmt: skip
+            answer = house.call("POST" if body else "GET", f"{BAY}/connections/{name}/{path}", **({"json": body} if body else {}))
+            assert answer.status_code in (200, 409), (name, kind, answer.json)
+            assert answer.status_code == 200 or page.json["stale"], (name, kind, answer.json)
+        change = {"connections": [name], "changes": dict([OTHER[row["standard"]]]), "preview": True}
+        tried = house.call("POST", f"{BAY}/changes", json=change)
+        assert tried.status_code == 200, (name, tried.json)
+    return rows
+
+
+OTHER = {"base_plate": ("weld_size", "3/8 in"), "double_angle": ("bolt", "7/8 A325-N"), "single_plate": ("bolt", "7/8 A325-N")}
+
+
+def agree(house: House, text: str) -> dict[str, dict]:
+    """The rows by a rulebook, which all that shows them agrees on before a run and after it, as a dry run does."""
+    put = house.call("PUT", f"{BAY}/rulebook", json={"text": text})
+    assert put.status_code == 200, (text, put.json)
+    shown(house)
+    house.run()
+    rows = shown(house)
+    assert not [name for name, row in rows.items() if row["reason"].startswith("stale")]
+    tried = house.call("POST", f"{BAY}/rulebook/try", json={"text": text}).json
+    assert tried["compared"]["touched"] == 0, tried["compared"]
+    return rows
+
+
+def test_every_fact_as_a_condition(house):
+    """Rules that would take a connection if it lacked a fact that it has stand first: nothing may be taken by them."""
+    facts = facts_of(house)
+    missing = set(FACTS) - {name for _, name, _ in facts}
+    assert missing <= {"face", "T", "T.max", "T.min"}, missing
+    rules = [{"name": f"lacks {fact} {k}", "when": {"connection": connection, "not": {fact: asked}}, "use": "single_plate"}
+             for k, (connection, fact, asked) in enumerate(facts)]  # fmt: skip
+    for k in range(0, len(rules), 400):
+        some = "".join(f"  - {json.dumps(rule)}\n" for rule in rules[k : k + 400])
+        rows = agree(house, f"rulebook: 1\nrules:\n{some}{TAIL}")
+        assert {row["rule"] for row in rows.values()} <= {"Bases", "Ends", ""}, [r["rule"] for r in rows.values()]
+
+
+def test_another_standard_by_the_rulebook_or_a_label(house):
+    """Before the run everything that shows it says that it is stale, with the old result; after it everything is new."""
+    plain = f"rulebook: 1\nrules:\n{TAIL}"
+    agree(house, plain)
+    rush = "  - {name: Rush, when: {tag: rush}, use: single_plate}\n"
+    for text in (plain.replace("use: double_angle", "use: single_plate"), plain, f"rulebook: 1\nrules:\n{rush}{TAIL}"):
+        agree(house, text)
+    house.call("POST", f"{BAY}/labels", json={"connections": ["G2.j"], "add": ["rush"]})
+    rows = shown(house)
+    assert rows["G2.j"]["reason"].startswith("stale") and rows["G2.j"]["standard"] == "double_angle"
+    page = house.call("GET", f"{BAY}/connections/G2.j").json
+    assert page["checks"] and page["parameters"] and any("single_plate" in note for note in page["notes"])
+    house.run()
+    assert shown(house)["G2.j"]["standard"] == "single_plate"
+    house.call("POST", f"{BAY}/labels", json={"connections": ["G2.j"], "remove": ["rush"]})
