@@ -151,3 +151,25 @@ def test_another_standard_by_the_rulebook_or_a_label(house):
     house.run()
     assert shown(house)["G2.j"]["standard"] == "single_plate"
     house.call("POST", f"{BAY}/labels", json={"connections": ["G2.j"], "remove": ["rush"]})
+
+
+def test_a_decided_or_verified_connection_follows_the_rulebook_like_its_neighbours(house):
+    """A later rulebook makes it stale, and its release falls with it."""
+    plain = f"rulebook: 1\nrules:\n{TAIL}"
+    agree(house, plain)
+    made = house.call("POST", f"{BAY}/connections/G2.j/overrides", json={"parameter": "bolt", "value": "7/8 A325-N", "reason": "so"})
+    assert made.status_code == 201, made.json
+    numbers = [o["id"] for o in house.call("GET", f"{BAY}/overrides?state=holding").json["items"]]
+    assert house.call("POST", f"{BAY}/overrides/review", json={"act": "accept", "overrides": numbers}).status_code == 200
+    house.run(verify=True)
+    house.call("POST", f"{BAY}/releases", json={"where": "status=pass", "skip": True, "word": "so"})
+    before = shown(house)
+    assert before["G2.j"]["released"] or before["G2.j"]["status"] != "pass"
+    house.call("PUT", f"{BAY}/rulebook", json={"text": plain.replace("use: double_angle", "use: double_angle, set: {pitch: 3-1/2 in}")})
+    after = shown(house)
+    for name in ("G1.i", "G2.j", "B1.i"):
+        assert after[name]["reason"].startswith("stale") and not after[name]["released"], name
+    assert not after["C1.i"]["reason"].startswith("stale")
+    overrides = house.call("GET", f"{BAY}/overrides").json["items"]
+    house.call("DELETE", f"{BAY}/overrides/{overrides[0]['id']}")
+    house.run()

@@ -20,6 +20,7 @@ from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import CEILING
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sizes
+from handrail.service.kept import kept_alone
 from handrail.service.plans import Seen, assigned_of, look_at, plan_around
 from handrail.store import connections
 from handrail.store.database import reading
@@ -50,11 +51,9 @@ def _lines(seen: Seen, records: list[Connection], pair: tuple[str, str], signs: 
             alike[(record.standard, record.summary)].append(record)
     found = []
     for (_, words), own in sorted(alike.items(), key=lambda item: -len(item[1]))[:MOST_LINES]:
-        plan = plan_around(seen, own[0])
-        assigned = assigned_of(plan, own[0].key)
-        if assigned.situation is not None and assigned.rule is not None:
-            sizes = STANDARDS[own[0].standard].renewed(assigned.situation, connections.sizes_of(own[0]))
-            found += _line(plan, assigned, own[0].standard, sizes, f"{words}: {len(own)} of {len(records)}", pair, signs[own[0].key])
+        stands = kept_alone(seen, own[0])
+        if stands.sizes:
+            found += _line(stands.plan, stands.assigned, own[0].standard, stands.sizes, f"{words}: {len(own)} of {len(records)}", pair, signs[own[0].key])
     if found or not records:
         return found, "" if found else "nothing is fastened at this place"
     return _of_rungs(seen, records[0], pair, signs[records[0].key])

@@ -17,6 +17,7 @@ from handrail.core.standards import STANDARDS, Standard, standard
 from handrail.core.standards.sizes import NOT_CHOSEN, Sizes, Value
 from handrail.core.units import parse, show
 from handrail.service import standing
+from handrail.service.kept import Kept
 from handrail.service.looking import beside
 from handrail.service.plans import Seen, assigned_of, look_at, overridden, plan_around
 from handrail.service.problems import Refused
@@ -92,7 +93,8 @@ def work_out(job: Job, key: str, wanted: Mapping[str, Any]) -> Worked:
     refuse_unsized(assigned_of(plan, record.key))
     if chosen is None:
         return Worked(record, seen, plan, tuple(changes), recheck(plan, record.key, None), "")
-    same, common = chosen.name == record.standard, {c.parameter for c in changes} & set(chosen.shared)
+    same = bool(record.sizes) and chosen.name == record.standard == assigned_of(plan, record.key).rule.use  # type: ignore[union-attr]
+    common = {c.parameter for c in changes} & set(chosen.shared)
     shared = plan.partner(record.key) if same and chosen.through(sizes) and common else ""
     if shared in plan.overrides:  # one set of bolts, one override: the newer holds
         plan.overrides[shared] = {name: value for name, value in plan.overrides[shared].items() if name not in common}
@@ -152,9 +154,10 @@ def _standard(record: Connection, plan: Plan, wanted: Mapping[str, Any]) -> Stan
         if assigned_of(plan, record.key).situation is None and record.status == "unchecked":
             raise Refused(409, f"connection {record.key} cannot be sized: {record.reason}")
         return chosen
-    if not record.standard or not record.sizes:
-        raise Refused(409, f"connection {record.key} has no standard ({record.reason}); there is nothing to override; choose a {STANDARD} first")
-    return STANDARDS[record.standard]
+    now = assigned_of(plan, record.key)
+    if now.rule is None or now.status == "elsewhere":
+        raise Refused(409, f"connection {record.key} has no standard ({now.reason}); there is nothing to override; choose a {STANDARD} first")
+    return STANDARDS[now.rule.use]
 
 
 def _changed(chosen: Standard, name: str, raw: Any, record: Connection, sizes: Sizes, system: str) -> Change:
@@ -191,15 +194,14 @@ def as_given(of: Standard, name: str, value: Value) -> Any:
     return float(value) / FORCE_UNIT if of.parameter(name).kind == "force" and not isinstance(value, str) else value
 
 
-def side_by_side(worked: Worked | tuple[Connection, Plan, Assigned], name: str) -> dict[str, Any]:
+def side_by_side(worked: Worked | Kept, name: str) -> dict[str, Any]:
     """One alternative in figures: how it is used, what it is made of, whether it fits."""
     if isinstance(worked, Worked):
         plan, outcome, assigned = worked.plan, worked.outcome, worked.assigned
         assert outcome is not None
         status, use, check, action, reason, sizes = (outcome.status, outcome.utilisation, outcome.check, outcome.action, outcome.reason, outcome.sizes)
     else:
-        record, plan, assigned = worked
-        sizes = connections.sizes_of(record)
+        record, plan, assigned, sizes = worked.record, worked.plan, worked.assigned, worked.sizes
         status, use, check, action, reason = record.status, record.utilisation, record.check_name, record.action, record.reason
     assert assigned.rule is not None and assigned.situation is not None
     of = STANDARDS[assigned.rule.use]

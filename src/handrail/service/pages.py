@@ -9,8 +9,8 @@ from typing import Any
 
 from handrail.core.standards import STANDARDS
 from handrail.service import present, standing
-from handrail.service.plans import Seen, assigned_of, plan_around
-from handrail.store import connections
+from handrail.service.kept import kept_alone
+from handrail.service.plans import Seen
 from handrail.store.models import Connection
 
 KEPT = 1000
@@ -35,19 +35,21 @@ def worked(seen: Seen, record: Connection) -> tuple[bool, str]:
 
 
 def _worked(seen: Seen, record: Connection) -> tuple[bool, str]:
-    plan = plan_around(seen, record)
-    assigned, system = assigned_of(plan, record.key), plan.building.system
+    stands = kept_alone(seen, record)
+    plan, assigned, sizes = stands.plan, stands.assigned, stands.sizes
+    system = plan.building.system
     body: dict[str, Any] = {"peaks": present.peaks(plan, assigned), "parameters": [], "checks": [], "detailing": [], "notes": record.notes,
                             "drawing": None}  # fmt: skip
-    if record.sizes and record.standard and assigned.situation is not None:
+    if sizes and assigned.situation is not None:
         standard = STANDARDS[record.standard]
-        sizes = standard.renewed(assigned.situation, connections.sizes_of(record))
         looked = plan.look(assigned, sizes, tracing=True)
-        partner = plan.partner(record.key) if standard.through(sizes) else ""
+        partner = plan.partner(record.key) if stands.ruled and standard.through(sizes) else ""
         body["parameters"] = present.parameters(standard, sizes, system, partner)
         body["drawing"] = standard.draw(assigned.situation, sizes, system).as_dict()
         if looked is not None:
             body |= present.result(looked, system)
             body["notes"] = [*body["notes"], *(n for n in record.notes if n not in body["notes"])]  # what only both sides together say
+    if stands.otherwise:
+        body["notes"] = [stands.otherwise, *body["notes"]]
     stale = bool(record.digest) and not standing.still(plan, record)
     return stale, json.dumps(body, allow_nan=False, separators=(",", ":"))

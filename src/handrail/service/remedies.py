@@ -12,6 +12,7 @@ from handrail.core.checking.plan import Plan
 from handrail.core.checking.remedy import Found, Remedy, without_remedy
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import Sizes
+from handrail.service.kept import kept
 from handrail.service.plans import assigned_of, look_at, plan_of
 from handrail.store import connections
 from handrail.store.database import reading, rows, writing
@@ -56,9 +57,9 @@ def look_for(job: Job, keys: list[str]) -> None:
     plan = plan_of(seen)
     stood: dict[str, Sizes] = {}
     for key, record in records.items():
-        assigned = assigned_of(plan, key)
-        if assigned.situation is not None and assigned.rule is not None and record.standard == assigned.rule.use and not assigned.reason:
-            stood[key] = STANDARDS[record.standard].renewed(assigned.situation, connections.sizes_of(record))
+        stands = kept(plan, record)
+        if stands.ruled and not stands.assigned.reason:
+            stood[key] = stands.sizes
     with reading():
         beside = connections.stood_sizes(job, {partner for key in stood if (partner := plan.partner(key))})
     found = plan.remedies(stood, beside)

@@ -13,8 +13,9 @@ from handrail.core.checking.result import CEILING
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import Sizes
 from handrail.core.units import WEIGHT
+from handrail.service.kept import kept
 from handrail.service.plans import Seen, assigned_of, look_at, plan_of
-from handrail.store import connections, listing, marks
+from handrail.store import listing, marks
 from handrail.store.database import reading
 from handrail.store.models import Connection, Job
 
@@ -40,10 +41,8 @@ class Standing:
         self.names = marks.named(job, {name: series(piece.standard) for name, piece in self.pieces.items()})
 
     def _sizes(self, record: Connection) -> Sizes | None:
-        assigned = assigned_of(self.plan, record.key)
-        if assigned.rule is None or assigned.situation is None or assigned.rule.use != record.standard:
-            return None  # it stands by what holds no more: stale
-        return STANDARDS[record.standard].renewed(assigned.situation, connections.sizes_of(record))
+        stands = kept(self.plan, record)
+        return stands.sizes if stands.ruled else None  # what stands by what holds no more is stale
 
     def mark_of(self, key: str) -> str:
         """The digest of a connection's mark."""

@@ -185,21 +185,23 @@ class Plan:
             if wanted is not None and name not in wanted:
                 continue
             sizes = stored.get(name) if stored is not None else None
-            decided = self.overrides and (name in self.overrides or self.partner(name) in self.overrides)
-            own = repr(sorted(self.overridden(assigned).items())) if decided and sizes is None else ""
-            key = (id(assigned.rule), id(assigned.situation), assigned.reason, own)
-            if sizes is not None:
-                family = self.family(assigned, sizes)
-            else:
-                if key not in self._made:
-                    self._made[key] = (assigned, self.family(assigned))
-                family = self._made[key][1]
+            family = self._ruled(assigned) if sizes is None else self.family(assigned, sizes)
             if family is not None:
                 groups.setdefault(id(family), (family, []))[1].append(k)
         found: dict[Family, list[int]] = {}
         for family, members in groups.values():
             found.setdefault(family, []).extend(members)
         return found
+
+    def _ruled(self, assigned: Assigned) -> Family | None:
+        """The family that a connection's rule, and what people decided, make of it."""
+        name = assigned.connection.id
+        decided = self.overrides and (name in self.overrides or self.partner(name) in self.overrides)
+        own = repr(sorted(self.overridden(assigned).items())) if decided else ""
+        key = (id(assigned.rule), id(assigned.situation), assigned.reason, own)
+        if key not in self._made:
+            self._made[key] = (assigned, self.family(assigned))
+        return self._made[key][1]
 
     @cached_property
     def _made(self) -> dict[tuple[Any, ...], tuple[Assigned, Family | None]]:
@@ -307,7 +309,7 @@ class Plan:
 
         It covers the forces (its own, opposite, the support's), members, code, combinations, target and what the rulebook
         and overrides give, or why there is nothing to work out; where bolts may be shared, all that of the connection opposite too. Where
-        `stored` has a connection's sizes, it is that of verifying them.
+        `stored` has a connection's sizes, it is that of verifying them, and of what its rule would make of it.
         """
         own = self._own_grounds(wanted, stored)
         partners = {name: partner for name in own if (partner := self.partner(name))}
@@ -322,7 +324,8 @@ class Plan:
             alike = _digest(repr((family, self.code, self.rulebook.target)).encode() + self.acting.formed).encode()
             kind = "stand" if stored is not None and self.assigned[members[0]].connection.id in stored else "size"
             for k in members:
-                found[self.assigned[k].connection.id] = f"{__version__}:{kind}:{_digest(alike + self.acting.rests_on(k))}"
+                ruled = repr(self._ruled(self.assigned[k])).encode() if kind == "stand" else b""  # what a run would size afresh
+                found[self.assigned[k].connection.id] = f"{__version__}:{kind}:{_digest(alike + ruled + self.acting.rests_on(k))}"
         for k, assigned in enumerate(self.assigned):
             name = assigned.connection.id
             if name not in found and (wanted is None or name in wanted):

@@ -7,18 +7,15 @@ import json
 from flask import Response
 
 from handrail.core.building.correcting import may_be
-from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.matrix import Matrix
-from handrail.core.checking.plan import Plan
 from handrail.core.codes.aisc360 import code
-from handrail.core.standards import STANDARDS
-from handrail.core.standards.sizes import Sizes
 from handrail.service import answers as a
 from handrail.service import connection_answers as c
 from handrail.service import figures, pages, present, remedies, standing
 from handrail.service import schemas as s
 from handrail.service.auth import job_for
-from handrail.service.plans import assigned_of, look_at, plan_around, rulebook_of
+from handrail.service.kept import Kept, kept_alone
+from handrail.service.plans import look_at, rulebook_of
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
 from handrail.store import connections, history, listing, overrides
@@ -85,34 +82,30 @@ def get_connection(path: s.ConnectionPath):
 @api.get("/jobs/<string:job>/connections/<path:connection>/figures", responses={200: c.Figures, 404: a.Problem})
 def get_figures(path: s.ConnectionPath):
     """How a base or a splice works under each combination: pressure and rods, or what its parts take; what governs, and how far its strength goes."""
-    record, plan, assigned, sizes = _sized(path)
-    found = figures.of_connection(plan, assigned, sizes) if sizes else None
+    stands = _stands(path)
+    found = figures.of_connection(stands.plan, stands.assigned, stands.sizes) if stands.sizes else None
     if found is None:
-        raise Refused(404, f"connection '{record.key}' has no figures: they are made for bases and splices that are sized and have forces")
+        raise Refused(404, f"connection '{stands.record.key}' has no figures: they are made for bases and splices that are sized and have forces")
     return found
 
 
-def _sized(path: s.ConnectionPath) -> tuple[Connection, Plan, Assigned, Sizes]:
-    """A connection with its plan and its kept sizes, none where it has no standard."""
+def _stands(path: s.ConnectionPath) -> Kept:
+    """A connection as it stands."""
     job = job_for(path.job)
     with reading():
         record = found(job, path.connection)
-        plan = plan_around(look_at(job, record.key), record)
-    assigned = assigned_of(plan, record.key)
-    if not (record.sizes and record.standard and assigned.situation is not None):
-        return record, plan, assigned, {}
-    return record, plan, assigned, STANDARDS[record.standard].renewed(assigned.situation, connections.sizes_of(record))
+        return kept_alone(look_at(job, record.key), record)
 
 
 def _every(path: s.ConnectionPath) -> tuple[Matrix, str]:
     """The matrix of a connection's checks and combinations, and its units. Raises Refused(404) with the reason where there is none."""
-    record, plan, assigned, sizes = _sized(path)
-    if not sizes:
-        raise Refused(404, f"connection '{record.key}' is not sized: {record.reason}")
-    found = plan.every(assigned, sizes)
+    stands = _stands(path)
+    if not stands.sizes:
+        raise Refused(404, f"connection '{stands.record.key}' is not sized: {stands.record.reason}")
+    found = stands.plan.every(stands.assigned, stands.sizes)
     if isinstance(found, str):
-        raise Refused(404, f"connection '{record.key}' cannot be judged: {found}")
-    return found, plan.building.system
+        raise Refused(404, f"connection '{stands.record.key}' cannot be judged: {found}")
+    return found, stands.plan.building.system
 
 
 @api.get("/jobs/<string:job>/connections/<path:connection>/matrix", responses={200: c.Matrix, 404: a.Problem})

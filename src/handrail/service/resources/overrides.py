@@ -14,6 +14,7 @@ from handrail.service import changing, correcting, decided, earlier, looking, pr
 from handrail.service import decision_answers as d
 from handrail.service import schemas as s
 from handrail.service.auth import caller, is_engineer, job_for
+from handrail.service.kept import kept
 from handrail.service.plans import assigned_of, look_at, plan_of
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
@@ -71,13 +72,14 @@ def alternatives(path: s.ConnectionPath, body: s.Alternatives):
     job = job_for(path.job)
     record, _, plan = changing.looked_at(job, path.connection)
     found = []
-    if record.sizes and record.standard:
-        found.append(changing.side_by_side((record, plan, assigned_of(plan, record.key)), "as it stands"))
+    if (stands := kept(plan, record)).sizes:
+        found.append(changing.side_by_side(stands, "as it stands"))
     for one in body.alternatives:
         name = one.name or ", ".join([one.standard or record.standard, *(f"{k} {v}" for k, v in one.parameters.items())])
         if ELSEWHERE in one.parameters:
             raise Refused(422, f"{name}: a connection that is {ELSEWHERE} has nothing to set beside what stands")
-        wanted = ({"standard": one.standard} if one.standard and one.standard != record.standard else {}) | one.parameters
+        now = assigned_of(plan, record.key).rule
+        wanted = ({"standard": one.standard} if one.standard and (now is None or one.standard != now.use) else {}) | one.parameters
         try:
             found.append(changing.side_by_side(changing.work_out(job, record.key, wanted), name))
         except (Refused, InputError) as exc:

@@ -7,9 +7,10 @@ from handrail.core.standards import STANDARDS
 from handrail.service import schemas as s
 from handrail.service import team_answers as t
 from handrail.service.auth import job_for
-from handrail.service.plans import assigned_of, look_at, plan_of
+from handrail.service.kept import kept
+from handrail.service.plans import look_at, plan_of
 from handrail.service.resources import blueprint
-from handrail.store import connections, listing
+from handrail.store import listing
 from handrail.store.database import reading
 from handrail.store.models import Connection, Job
 
@@ -26,8 +27,7 @@ def get_reserve(path: s.JobPath, query: s.ReserveQuery):
         wanted = listing.keys(job, query.where) if query.where else None
         records = {c.key: c for c in _passing(job, query.below) if wanted is None or c.key in wanted}
     plan = plan_of(seen)
-    stood = {key: STANDARDS[c.standard].renewed(a.situation, connections.sizes_of(c)) for key, c in records.items()
-             if (a := assigned_of(plan, key)).situation is not None and a.rule is not None and a.rule.use == c.standard}  # fmt: skip
+    stood = {key: stands.sizes for key, c in records.items() if (stands := kept(plan, c)).ruled}
     items = [_item(keys, found, [records[key] for key in keys], plan.building.system) for keys, found in plan.reserves(stood)]
     items.sort(key=lambda item: -item["worth"])
     return {"connections": len(records), "items": items}

@@ -21,6 +21,7 @@ from handrail.service import rulebook_answers as r
 from handrail.service import rulebooks, whys
 from handrail.service import schemas as s
 from handrail.service.auth import caller, job_for
+from handrail.service.kept import kept_alone
 from handrail.service.likeness import rule_like
 from handrail.service.plans import look_at, plan_around, rulebook_of, takes
 from handrail.service.problems import Refused
@@ -135,13 +136,12 @@ def _like(job: Job, asked: s.RuleLike) -> dict[str, Any]:
     """The rule that a connection makes."""
     with reading():
         record = _connection(job, asked.connection)
-        plan = plan_around(look_at(job, record.key), record)
-    k = plan.index[record.key]
-    assigned = plan.assigned[k]
-    if assigned.rule is None or assigned.situation is None or assigned.rule.use != record.standard or not record.sizes:
-        raise Refused(409, f"connection {record.key} has no sizes to make a rule of ({record.reason})")
-    facts = plan.facts(k, assigned.situation, every=True)
-    return rule_like(assigned, connections.sizes_of(record), facts, asked.free, asked.sections, plan.building.system)
+        stands = kept_alone(look_at(job, record.key), record)
+    plan, assigned = stands.plan, stands.assigned
+    if not stands.ruled or assigned.situation is None:
+        raise Refused(409, f"connection {record.key} has no sizes to make a rule of ({stands.otherwise or record.reason})")
+    facts = plan.facts(plan.index[record.key], assigned.situation, every=True)
+    return rule_like(assigned, stands.sizes, facts, asked.free, asked.sections, plan.building.system)
 
 
 @api.get("/jobs/<string:job>/connections/<path:connection>/rule", responses={200: r.WhyRule, 404: a.Problem})
@@ -150,12 +150,8 @@ def why(path: s.ConnectionPath):
     job = job_for(path.job)
     with reading():
         record = _connection(job, path.connection)
-        plan = plan_around(look_at(job, record.key), record)
-    assigned = plan.assigned[plan.index[record.key]]
-    standard = STANDARDS.get(record.standard)
-    sizes = connections.sizes_of(record)
-    same = standard is not None and assigned.rule is not None and assigned.rule.use == standard.name and assigned.situation is not None
-    return whys.why(plan, record.key, standard.renewed(assigned.situation, sizes) if same and standard and assigned.situation and sizes else {})
+        stands = kept_alone(look_at(job, record.key), record)
+    return whys.why(stands.plan, record.key, stands.sizes if stands.ruled else {})
 
 
 def _connection(job: Job, key: str) -> Connection:

@@ -16,10 +16,9 @@ from handrail.service import changing
 from handrail.service import connection_answers as c
 from handrail.service import schemas as s
 from handrail.service.auth import caller, job_for
-from handrail.service.plans import assigned_of
+from handrail.service.kept import kept
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
-from handrail.store import connections
 
 api = blueprint("sweeps", "a connection over lists of values")
 
@@ -39,16 +38,17 @@ def sweep_connection(path: s.ConnectionPath, body: s.SweepOf):
     kept as an override."""
     job = job_for(path.job)
     record, _, plan = changing.looked_at(job, path.connection)
-    assigned = assigned_of(plan, record.key)
-    if assigned.rule is None or assigned.situation is None or assigned.reason or record.standard != assigned.rule.use or not record.sizes:
-        raise Refused(409, f"connection {record.key} has no sizes to begin with ({assigned.reason or record.reason}); run it first")
+    stands = kept(plan, record)
+    assigned = stands.assigned
+    if not stands.ruled or assigned.situation is None or assigned.reason:
+        raise Refused(409, f"connection {record.key} has no sizes to begin with ({stands.otherwise or assigned.reason or record.reason}); run it first")
     standard = STANDARDS[record.standard]
     asked = sweep.read_asked(standard, {"values": body.values, "order": body.order, "stop": body.stop})
     try:
         fixed = standard.read(body.parameters, "given", 1.0)
     except InputError as exc:
         raise InputError(f"parameters: {exc}") from exc
-    base = {n: z for n, z in connections.sizes_of(record).items() if z.source not in NOT_CHOSEN} | fixed
+    base = {n: z for n, z in stands.sizes.items() if z.source not in NOT_CHOSEN} | fixed
     k = np.array([plan.index[record.key]])
     if np.isnan(plan.acting.on(k)).any() or not plan.acting.names:
         raise Refused(409, f"connection {record.key} has no forces")
