@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -66,12 +66,29 @@ class Worked:
     def results(self) -> standing.Results:
         """All that is to be written."""
         changed = self.plan.with_partners({self.record.key})
-        grounds = self.plan.grounds(changed, {self.plan.assigned[k].connection.id: o.sizes for k, o in self.outcomes.items()})
-        return standing.results(self.seen, self.plan, self.outcomes, grounds, changed)
+        return standing.results(self.seen, self.plan, self.outcomes, self.plan.grounds(changed), changed)
+
+    def also(self) -> dict[str, tuple[str, str]]:
+        """parameter -> (as it stands, as it is then) of what was chosen by rules and changes with it, as text."""
+        if self.outcome is None or self.assigned.rule is None or self.assigned.rule.use != self.record.standard:
+            return {}
+        of, system = STANDARDS[self.record.standard], self.plan.building.system
+        return also(of, connections.sizes_of(self.record), self.outcome.sizes, {c.parameter for c in self.changes}, system)
 
     def moved(self, now: Seen, current: Connection) -> bool:
         """Whether what it was worked out from is not what stands now."""
         return now.differs(self.seen) or current.version != self.record.version
+
+
+def also(of: Standard, before: Sizes, after: Sizes, said: Collection[str], system: str) -> dict[str, tuple[str, str]]:
+    """parameter -> (before, after) as text, of sizes that somebody or a rule chose and that are other ones, but for those `said`."""
+    found = {}
+    for name, size in after.items():
+        was = before.get(name)
+        chosen = size.source not in NOT_CHOSEN or (was is not None and was.source not in NOT_CHOSEN)
+        if name not in said and chosen and was is not None and was.value != size.value:
+            found[name] = of.parameter(name).show(was.value, system), of.parameter(name).show(size.value, system)
+    return found
 
 
 def looked_at(job: Job, key: str) -> tuple[Connection, Seen, Plan]:
@@ -92,19 +109,18 @@ def work_out(job: Job, key: str, wanted: Mapping[str, Any]) -> Worked:
     plan.overrides = overridden(seen, {record.key: {c.parameter: c.value for c in changes}})
     refuse_unsized(assigned_of(plan, record.key))
     if chosen is None:
-        return Worked(record, seen, plan, tuple(changes), recheck(plan, record.key, None), "")
+        return Worked(record, seen, plan, tuple(changes), recheck(plan, record.key), "")
     same = bool(record.sizes) and chosen.name == record.standard == assigned_of(plan, record.key).rule.use  # type: ignore[union-attr]
     common = {c.parameter for c in changes} & set(chosen.shared)
     shared = plan.partner(record.key) if same and chosen.through(sizes) and common else ""
     if shared in plan.overrides:  # one set of bolts, one override: the newer holds
         plan.overrides[shared] = {name: value for name, value in plan.overrides[shared].items() if name not in common}
-    stood = None if not same else connections.stood_sizes(job, plan.with_partners({record.key}))
-    return Worked(record, seen, plan, tuple(changes), recheck(plan, record.key, stood), shared)
+    return Worked(record, seen, plan, tuple(changes), recheck(plan, record.key), shared)
 
 
-def recheck(plan: Plan, key: str, stood: dict[str, Sizes] | None) -> dict[int, Outcome]:
-    """A connection worked out with the sizes that stood, or afresh; and the one that shares its bolts."""
-    return plan.work(plan.with_partners({key}), stood)
+def recheck(plan: Plan, key: str) -> dict[int, Outcome]:
+    """A connection worked out as the next run does, and the one that shares its bolts."""
+    return plan.work(plan.with_partners({key}))
 
 
 def refuse_unsized(assigned: Assigned) -> None:

@@ -7,7 +7,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-from handrail.core.checking.assigning import ELSEWHERE, STANDARD
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.plan import Plan
 from handrail.core.errors import InputError
@@ -77,11 +76,11 @@ def propose(job: Job, keys: list[str], wanted: Mapping[str, Any], both: bool = F
             _, found.changes[key] = changing.read_changes(records[key], plan, wanted)
         except (Refused, InputError) as exc:
             found.refused[key] = str(exc)
-    _settle(job, found, wanted, both)
+    _settle(found, both)
     return found
 
 
-def _settle(job: Job, found: Proposed, wanted: Mapping[str, Any], both: bool) -> None:
+def _settle(found: Proposed, both: bool) -> None:
     """What comes of the changes that can be made."""
     plan, by_itself = found.plan, found.plan.overrides
     plan.overrides = overridden(found.seen, {key: {c.parameter: c.value for c in changes} for key, changes in found.changes.items()})
@@ -101,9 +100,7 @@ def _settle(job: Job, found: Proposed, wanted: Mapping[str, Any], both: bool) ->
     if found.refused:  # what cannot be made of them is not worked out
         plan.overrides = {k: v for k, v in plan.overrides.items() if k not in found.refused} | {k: by_itself[k] for k in found.refused if k in by_itself}
     keys = set(found.changes)
-    afresh = bool({STANDARD, ELSEWHERE} & set(wanted))
-    stood = None if afresh else connections.stood_sizes(job, plan.with_partners(keys))
-    outcomes = plan.work(plan.with_partners(keys), stood)
+    outcomes = plan.work(plan.with_partners(keys))
     found.after = {key: side_of(outcomes.get(plan.index[key]) or assigned_of(plan, key)) for key in found.changes}
     found.outcomes = outcomes
 
@@ -127,8 +124,7 @@ def keep(job: Job, found: Proposed, said: Said) -> list[Override] | None:
     rests = beside(plan, keys)
     changed = plan.with_partners(keys)
     outcomes = found.outcomes
-    stood = {plan.assigned[k].connection.id: o.sizes for k, o in outcomes.items()}
-    results = standing.results(found.seen, plan, outcomes, plan.grounds(changed, stood), changed)
+    results = standing.results(found.seen, plan, outcomes, plan.grounds(changed), changed)
     decisions, through = [], set[tuple[str, str]]()
     for key, changes in found.changes.items():
         before, partner = found.records[key], found.partners.get(key, "")

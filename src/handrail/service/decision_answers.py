@@ -178,11 +178,20 @@ class Verified(BaseModel):
     faults: list[str] = Field(description="what does not follow from the entry before, or stands otherwise in the records")
 
 
+class Also(BaseModel):
+    """A size that nobody asked for here and that is another one then, as the next run finds it."""
+
+    parameter: str
+    was: str
+    then: str
+
+
 class Changed(BaseModel):
     connection: str
     before: Side
     after: Side
     overrides: list[Override]
+    also: list[Also] = Field(description="what else is otherwise then")
 
 
 class Compared(BaseModel):
