@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 import secrets
+from dataclasses import replace
 from typing import Any
 
 from peewee import PeeweeException
@@ -13,7 +14,7 @@ from handrail.core.checking.remedy import Found, Remedy, without_remedy
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import Sizes
 from handrail.service.kept import kept
-from handrail.service.plans import assigned_of, look_at, plan_of
+from handrail.service.plans import Seen, assigned_of, look_at, overridden, plan_of
 from handrail.store import connections
 from handrail.store.database import reading, rows, writing
 from handrail.store.models import Connection, Job
@@ -62,12 +63,38 @@ def look_for(job: Job, keys: list[str]) -> None:
             stood[key] = stands.sizes
     with reading():
         beside = connections.stood_sizes(job, {partner for key in stood if (partner := plan.partner(key))})
-    found = plan.remedies(stood, beside)
+    found = {key: _as_run(plan, seen, key, stood[key], one) for key, one in plan.remedies(stood, beside).items()}
     ready = [(record, *_told(plan, key, stood, found.get(key))) for key, record in records.items()]
     with writing():
         for record, words, remedies in ready:
             same = (Connection.id == record.id) & (Connection.digest == record.digest) & _WANTS
             Connection.update(remedy=words, remedies=remedies).where(same).execute()
+
+
+def _as_run(plan: Plan, seen: Seen, key: str, stood: Sizes, found: Found) -> Found:
+    """Of the remedies of a connection those with which a run passes it, and what shares its bolts, too: with what else is sized otherwise then."""
+    remedies = []
+    for remedy in found.remedies:
+        plan.overrides = overridden(seen, {key: dict(remedy.changes)})
+        partner = plan.partner(key)
+        if partner in plan.overrides:
+            plan.overrides[partner] = {n: v for n, v in plan.overrides[partner].items() if n not in dict(remedy.changes)}
+        outcomes = plan.work(plan.with_partners({key}))
+        own = outcomes.get(plan.index[key])
+        if own is not None and all(o.status == "pass" for o in outcomes.values()) and (own.utilisation <= remedy.target or remedy.utilisation > remedy.target):
+            remedies.append(replace(remedy, utilisation=own.utilisation, more=_more(plan, key, stood, own.sizes) or remedy.more))
+    plan.overrides = seen.overrides
+    return replace(found, remedies=remedies)
+
+
+def _more(plan: Plan, key: str, stood: Sizes, then: Sizes) -> dict[str, float]:
+    """What the sizes then take more than those that stand; empty where it is not counted."""
+    assigned = assigned_of(plan, key)
+    quantities = STANDARDS[assigned.rule.use].quantities if assigned.rule else None
+    if quantities is None or assigned.situation is None:
+        return {}
+    was, now = (quantities(assigned.situation, sizes) for sizes in (stood, then))
+    return {name: round(getattr(now, name) - getattr(was, name), 4) for name in ("steel", "weld", "field_bolts", "shop_bolts")}
 
 
 def _told(plan: Plan, key: str, stood: dict[str, Sizes], found: Found | None) -> tuple[str, list[dict[str, Any]]]:
