@@ -9,6 +9,7 @@ from typing import Any
 import pytest
 
 from handrail.core.rulebook.facts import FACTS
+from handrail.core.standards.sizes import NOT_CHOSEN
 from handrail.interchange.archive import zip_folder
 from handrail.service.plans import look_at, plan_of
 from handrail.store import jobs
@@ -172,4 +173,42 @@ def test_a_decided_or_verified_connection_follows_the_rulebook_like_its_neighbou
     assert not after["C1.i"]["reason"].startswith("stale")
     overrides = house.call("GET", f"{BAY}/overrides").json["items"]
     house.call("DELETE", f"{BAY}/overrides/{overrides[0]['id']}")
+    house.run()
+
+
+CLIMBING = """rulebook: 1
+practice: {target_utilisation: 0.5}
+rules:
+  - {name: Bases, when: {framing: column_base}, use: base_plate, set: {shear_path: anchors, washers: welded}}
+  - name: Ends
+    when: {released: true}
+    use: single_plate
+    ladder: {climb: [{rows: 2 .. 5}, {plate_thickness: [1/4 in, 3/8 in]}], order: lightest}
+"""
+
+
+@pytest.mark.parametrize(("name", "parameter", "value"), [
+    ("G1.i", "bolt", "1 A490-X"), ("G1.i", "pitch", "4 in"), ("G2.j", "plate_thickness", "1/2 in"), ("B1.i", "rows", "4"), ("C1.i", "plate_length", "30 in"),
+    ("C1.i", "rod", "1 F1554-55"),
+])  # fmt: skip
+def test_a_decision_shows_what_the_next_run_finds(house, name, parameter, value):
+    """Already in its preview, with what the ladder takes otherwise then; alone as among many."""
+    agree(house, CLIMBING)
+    before = house.call("GET", f"{BAY}/connections/{name}").json
+    body = {"parameter": parameter, "value": value, "reason": "so"}
+    preview = house.call("POST", f"{BAY}/connections/{name}/overrides", json=body | {"preview": True}).json["after"]
+    many = house.call("POST", f"{BAY}/changes", json={"connections": [name], "changes": {parameter: value}, "preview": True}).json["worst"][0]["after"]
+    made = house.call("POST", f"{BAY}/connections/{name}/overrides", json=body)
+    assert made.status_code == 201, made.json
+    now = house.call("GET", f"{BAY}/connections/{name}").json
+    house.run()
+    then = house.call("GET", f"{BAY}/connections/{name}").json
+    for key in ("status", "utilisation", "summary", "parameters", "reason"):
+        assert now[key] == then[key], key
+    for told in (preview, many, made.json["after"]):
+        assert (told["status"], told["utilisation"]) == (then["status"], pytest.approx(then["utilisation"], abs=1e-6))
+        sizes = {p["name"]: (p["text"], p["source"]) for p in before["parameters"]}
+        other = {p["name"] for p in then["parameters"] if p["text"] != sizes[p["name"]][0] and not {p["source"], sizes[p["name"]][1]} <= set(NOT_CHOSEN)}
+        assert {words.split()[0] for words in told.get("also", [])} == other - {parameter}
+    house.call("DELETE", f"{BAY}/overrides/{made.json['id']}")
     house.run()

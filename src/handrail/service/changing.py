@@ -68,26 +68,27 @@ class Worked:
         changed = self.plan.with_partners({self.record.key})
         return standing.results(self.seen, self.plan, self.outcomes, self.plan.grounds(changed), changed)
 
-    def also(self) -> dict[str, tuple[str, str]]:
-        """parameter -> (as it stands, as it is then) of what was chosen by rules and changes with it, as text."""
-        if self.outcome is None or self.assigned.rule is None or self.assigned.rule.use != self.record.standard:
-            return {}
-        of, system = STANDARDS[self.record.standard], self.plan.building.system
-        return also(of, connections.sizes_of(self.record), self.outcome.sizes, {c.parameter for c in self.changes}, system)
+    def also(self) -> list[str]:
+        """What else is sized otherwise then."""
+        return also(self.record, self.assigned, self.outcome, {c.parameter for c in self.changes}, self.plan.building.system)
 
     def moved(self, now: Seen, current: Connection) -> bool:
         """Whether what it was worked out from is not what stands now."""
         return now.differs(self.seen) or current.version != self.record.version
 
 
-def also(of: Standard, before: Sizes, after: Sizes, said: Collection[str], system: str) -> dict[str, tuple[str, str]]:
-    """parameter -> (before, after) as text, of sizes that somebody or a rule chose and that are other ones, but for those `said`."""
-    found = {}
-    for name, size in after.items():
+def also(record: Connection, assigned: Assigned, outcome: Outcome | None, said: Collection[str], system: str) -> list[str]:
+    """Sizes that somebody or a rule chose and that are other ones then than are kept, but for those `said`: in words."""
+    if outcome is None or assigned.rule is None or assigned.rule.use != record.standard:
+        return []
+    of, before, found = STANDARDS[record.standard], connections.sizes_of(record), []
+    for name, size in outcome.sizes.items():
         was = before.get(name)
-        chosen = size.source not in NOT_CHOSEN or (was is not None and was.source not in NOT_CHOSEN)
-        if name not in said and chosen and was is not None and was.value != size.value:
-            found[name] = of.parameter(name).show(was.value, system), of.parameter(name).show(size.value, system)
+        if name in said or was is None or was.value == size.value or {was.source, size.source} <= set(NOT_CHOSEN):
+            continue
+        now, then = (of.parameter(name).show(s.value, system) for s in (was, size))
+        if now != then:
+            found.append(f"{name} {now or 'none'} to {then or 'none'}")
     return found
 
 

@@ -101,7 +101,10 @@ def _settle(found: Proposed, both: bool) -> None:
         plan.overrides = {k: v for k, v in plan.overrides.items() if k not in found.refused} | {k: by_itself[k] for k in found.refused if k in by_itself}
     keys = set(found.changes)
     outcomes = plan.work(plan.with_partners(keys))
-    found.after = {key: side_of(outcomes.get(plan.index[key]) or assigned_of(plan, key)) for key in found.changes}
+    for key, changes in found.changes.items():
+        outcome, assigned = outcomes.get(plan.index[key]), assigned_of(plan, key)
+        besides = changing.also(found.records[key], assigned, outcome, {c.parameter for c in changes}, plan.building.system)
+        found.after[key] = side_of(outcome or assigned, "", besides)
     found.outcomes = outcomes
 
 

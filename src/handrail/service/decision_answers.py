@@ -18,6 +18,7 @@ class Side(BaseModel):
     action: str
     reason: str
     over_target: bool = Field(False, description="it passes, and is used more than sizing aims at")
+    also: list[str] = Field([], description="what the next run sizes otherwise besides, like `rows 3 to 4`")
 
 
 class SideBySide(BaseModel):
@@ -178,20 +179,11 @@ class Verified(BaseModel):
     faults: list[str] = Field(description="what does not follow from the entry before, or stands otherwise in the records")
 
 
-class Also(BaseModel):
-    """A size that nobody asked for here and that is another one then, as the next run finds it."""
-
-    parameter: str
-    was: str
-    then: str
-
-
 class Changed(BaseModel):
     connection: str
     before: Side
     after: Side
     overrides: list[Override]
-    also: list[Also] = Field(description="what else is otherwise then")
 
 
 class Compared(BaseModel):

@@ -58,10 +58,14 @@ def peaks(plan: Plan, assigned: Assigned) -> list[dict[str, Any]]:
     return found
 
 
+ENDLESS = 1e12  # N, N*mm: what is over it is shown without a number
+
+
 def check(c: Check, system: str) -> dict[str, Any]:
     """One check with its lines in the job's units, beside its numbers."""
     unit, scale = SHOWN[system].get(c.kind, ("", 1.0))
-    shown = {"demand": c.demand * scale, "strength": c.strength * scale, "unit": unit} if c.strength < 1e12 else None
+    ends = abs(c.demand) < ENDLESS and abs(c.strength) < ENDLESS  # NaN does not
+    shown = {"demand": c.demand * scale, "strength": c.strength * scale, "unit": unit} if ends else None
     return c.as_dict("si") | {"shown": shown, "lines": [line.text(system) for line in c.lines]}
 
 

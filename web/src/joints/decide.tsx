@@ -229,6 +229,9 @@ function Outcome({ seen, error, waiting }: { seen?: DecidedForMany; error: Error
           <li key={row.connection} className="flex justify-between gap-2">
             <span>
               <b>{row.connection}</b> {sentence(row.before.value)} → {sentence(row.after.value)}
+              {(row.after.also ?? []).length > 0 && (
+                <span className="text-faint">; also {(row.after.also ?? []).map(plain).join("; ")}</span>
+              )}
             </span>
             <span className={row.after.status === "fail" ? "text-fail" : ""}>
               {share(row.before.utilisation)} →{" "}

@@ -141,6 +141,7 @@ function Comparison({ found, error, waiting }: { found?: Override; error: Error 
             check: string;
             action: string;
             reason: string;
+            also?: string[];
           };
           return (
             <tr key={when} className="border-b border-line/60 align-top last:border-0">
@@ -154,6 +155,9 @@ function Comparison({ found, error, waiting }: { found?: Override; error: Error 
                 <div className="text-xs text-faint">
                   {sentence(side.reason) || (side.check && `${plain(side.check)} in ${side.action}`)}
                 </div>
+                {side.also && side.also.length > 0 && (
+                  <div className="text-xs">also, as the next run: {side.also.map(plain).join("; ")}</div>
+                )}
               </td>
             </tr>
           );

@@ -120,10 +120,9 @@ def _try_change(job: Job, key: str, wanted: dict[str, Any], body: s.Decided) -> 
         names = ", ".join(c.parameter for c in found.changes)
         raise Refused(409, f"{names}: the same bolts hold {found.record.key} and {found.shared} opposite: say both to change both; "
                            "for one alone they cannot differ")  # fmt: skip
-    seen = [(c, side_of(found.record, c.stood), side_of(found.outcome or found.assigned, c.shown)) for c in found.changes]
-    also = [{"parameter": name, "was": was, "then": then} for name, (was, then) in found.also().items()]
+    seen = [(c, side_of(found.record, c.stood), side_of(found.outcome or found.assigned, c.shown, found.also())) for c in found.changes]
     if body.preview:
-        return {"connection": key, "before": seen[0][1], "after": seen[0][2], "also": also, "overrides": [
+        return {"connection": key, "before": seen[0][1], "after": seen[0][2], "overrides": [
             present.preview(key, c.parameter, c.shown, body.reason, caller().name, before, after) for c, before, after in seen]}  # fmt: skip
     results, grounds = found.results(), found.grounds()
     with writing():
@@ -137,7 +136,7 @@ def _try_change(job: Job, key: str, wanted: dict[str, Any], body: s.Decided) -> 
         overrides.rebase(job, grounds)
         results.write(job.id)
     made = [present.override(Override.get_by_id(k)) for k in step.made]
-    return {"connection": key, "before": seen[0][1], "after": seen[0][2], "also": also, "overrides": made}
+    return {"connection": key, "before": seen[0][1], "after": seen[0][2], "overrides": made}
 
 
 def _try_correction(job: Job, key: str, body: s.NewOverride) -> Any:
