@@ -330,3 +330,15 @@ def test_levels_and_sets_are_the_models(demo_folder) -> None:
         assert facts["V@service"] == pytest.approx(np.abs(service[:, 1]).max()) and facts["N.min@service"] == pytest.approx(min(0.0, service[:, 0].min()))
     assert facts["level"] and facts["grid"] and facts["supported.role"] == "beam"
     assert math.isfinite(facts["V"])
+
+
+def test_what_is_set_holds_against_the_rules_own_ladder(demo_folder) -> None:
+    """A rung that names it too climbs the rest; the source is the rule."""
+    text = HEAD + ("rules:\n  - name: A\n    when: {framing: beam_to_girder}\n    use: single_plate\n    set: {plate_thickness: 1/2 in}\n    ladder:\n"
+                   "      - {rows: 2, plate_thickness: 1/4 in}\n      - {rows: 3, plate_thickness: 1/4 in}\n")  # fmt: skip
+    plan = plan_of(demo_folder)
+    plan.rulebook = read_rulebook(text)
+    some = {a.connection.id for a in plan.assigned if a.rule and not a.reason}
+    sizes = [o.sizes for o in plan.work(set(sorted(some)[:20])).values()]
+    assert sizes and all((s["plate_thickness"].value, s["plate_thickness"].source) == (INCH / 2, "rule 'A'") for s in sizes)
+    assert {s["rows"].source for s in sizes} == {"rung"}

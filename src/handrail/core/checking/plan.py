@@ -171,7 +171,9 @@ class Plan:
         if rule.ladder is None:
             rungs = [{n: Sized(v, "rung") for n, v in rung.items()} for rung in standard.ladder(assigned.situation, start, held)]
         else:
-            rungs = [{n: s for n, s in rung.items() if n not in own} for rung in rule.ladder.ordered(standard, assigned.situation, base | own)]
+            said = own.keys() | rule.set.keys()  # no rung changes these
+            left = tuple({n: s for n, s in rung.items() if n not in said} for rung in rule.ladder.rungs)
+            rungs = replace(rule.ladder, rungs=left).ordered(standard, assigned.situation, base | own)
         climbed = {n for rung in rungs for n in rung}
         given = {n: s for n, s in base.items() if n not in climbed} | own
         lower = {n: s for n, s in base.items() if n in climbed and n not in own}
