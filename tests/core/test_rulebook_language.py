@@ -341,4 +341,4 @@ def test_what_is_set_holds_against_the_rules_own_ladder(demo_folder) -> None:
     some = {a.connection.id for a in plan.assigned if a.rule and not a.reason}
     sizes = [o.sizes for o in plan.work(set(sorted(some)[:20])).values()]
     assert sizes and all((s["plate_thickness"].value, s["plate_thickness"].source) == (INCH / 2, "rule 'A'") for s in sizes)
-    assert {s["rows"].source for s in sizes} == {"rung"}
+    assert all(s["rows"].source.startswith("rung") for s in sizes)
