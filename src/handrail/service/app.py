@@ -15,6 +15,7 @@ from werkzeug.utils import safe_join
 from handrail import __version__
 from handrail.service import limits, metrics, problems
 from handrail.service.auth import HOME, SECURE
+from handrail.service.by_facts import serve_lists
 from handrail.service.children import RECORDS
 from handrail.service.resources import (
     DESCRIBED,
@@ -65,6 +66,7 @@ def create_app(home: Path) -> OpenAPI:
     app.config.update({HOME: home, SECURE: os.environ.get("HANDRAIL_SECURE_COOKIES", "") not in ("", "0")})
     app.json.sort_keys = False  # type: ignore[attr-defined]
     open_database(home / RECORDS)
+    serve_lists()
     parts = (accounts, jobs, imports, survey, patterns, groups, connections, overrides, decisions, ledger, team, progress, reserve, rulebook, house, sweeps,
              capacity, runs, schedule, catalogue)  # fmt: skip
     for part in parts:

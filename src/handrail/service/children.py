@@ -13,6 +13,7 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
+from handrail.service.by_facts import serve_lists
 from handrail.service.logs import begin_log
 from handrail.store.opening import open_database
 
@@ -38,6 +39,7 @@ def settle(home: Path) -> None:
     os.umask(0o077)
     tempfile.tempdir = str(home / SCRATCH)
     open_database(home / RECORDS)
+    serve_lists()
 
 
 def end_soon(stop: threading.Event) -> None:

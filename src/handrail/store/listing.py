@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import json
 import re
+from collections.abc import Callable, Iterable
 from typing import Any
 
 from handrail.core.errors import InputError
@@ -23,7 +24,7 @@ NUMBERS = ("utilisation", "elevation", "overridden", "stale", "over_target", "ne
 LARGEST = 1e15
 LARGEST_OFFSET = 2**63 - 1  # what SQLite counts to
 LONGEST = 200_000  # characters of a filter
-_TERM = re.compile(r"^(\w+) *(<=|>=|!=|=|<|>|~) *(.*)$", re.DOTALL)
+_TERM = re.compile(r"^([\w.]+(?:@[^<>=!~]+?)?) *(<=|>=|!=|=|<|>|~) *(.*)$", re.DOTALL)
 _SAME = ("framing", "joint", "member", "section", "support", "support_section", "elevation", "place", "level", "standard", "rule", "status", "utilisation",
          "clause", "action", "reason", "overridden", "version", "summary", "sequence", "person", "released")  # fmt: skip
 _STALE = ("'tags', json(tags), 'stale', json(iif(reason LIKE 'stale:%', 'true', 'false')), "
@@ -40,9 +41,13 @@ _JOINT = (
 _COUNT = "SELECT coalesce((SELECT {} FROM revision WHERE job_id = ? AND number > 0 ORDER BY number DESC LIMIT 1), 0)"
 
 
-def conditions(where: str) -> tuple[str, list[Any]]:
+ByFacts = Callable[[Job | None, str, str, str], Iterable[str] | None]  # (job, fact, sign, text): the connections, None where it is no fact
+by_facts: ByFacts = lambda job, name, sign, text: None  # noqa: E731  the service knows the building, and sets it
+
+
+def conditions(where: str, job: Job | None = None) -> tuple[str, list[Any]]:
     """`status=fail, utilisation>0.9, section~W16` as an SQL condition and its values; `~` is "contains", `|` parts several
-    values of which it is one, double quotes hold commas and bars. Raises InputError."""
+    values of which it is one, double quotes hold commas and bars. What is no field is a fact of the rule language. Raises InputError."""
     if len(where) > LONGEST:
         raise InputError(f"the filter is {len(where)} characters long; at most {LONGEST}")
     found, values = [], []
@@ -53,7 +58,13 @@ def conditions(where: str) -> tuple[str, list[Any]]:
             values.append(_bare(match[3]))
             continue
         if not match or match[1] not in FIELDS:
-            raise InputError(f"'{term.strip()}' is not a filter; write field=value with {', '.join(FIELDS)}, {', '.join(_OWN)} and = != < <= > >= ~")
+            held = _by_fact(job, match) if match else None
+            if held is None:
+                raise InputError(f"'{term.strip()}' is not a filter; write field=value with {', '.join(FIELDS)}, {', '.join(_OWN)} or a fact of the rule "
+                                 "language, and = != < <= > >= ~")  # fmt: skip
+            found.append("key IN (SELECT value FROM json_each(?))")
+            values.append(json.dumps(sorted(held)))
+            continue
         name, sign, raw = match.groups()
         text = _bare(raw)
         if sign in ("=", "!=") and "|" in raw and text == raw:
@@ -68,6 +79,16 @@ def conditions(where: str) -> tuple[str, list[Any]]:
             found.append(f"{FIELDS[name]} {sign} ?")
             values.append(_value(name, sign, text, term.strip()))
     return "".join(f" AND {one}" for one in found), values
+
+
+def _by_fact(job: Job | None, match: re.Match[str]) -> Iterable[str] | None:
+    """The connections of which a fact holds; None where there is no such fact."""
+    try:
+        return by_facts(job, match[1], match[2], _bare(match[3]))
+    except InputError as exc:
+        if "is not a fact" in str(exc):
+            return None
+        raise InputError(f"'{match[0].strip()}': {exc}") from exc
 
 
 def _bare(text: str) -> str:
@@ -110,7 +131,7 @@ def _terms(where: str) -> list[str]:
 
 def keys(job: Job, where: str = "") -> set[str]:
     """The connections that a filter leaves. Raises InputError."""
-    more, values = conditions(where)
+    more, values = conditions(where, job)
     return {key for (key,) in rows(f"SELECT key FROM connection WHERE job_id = ?{more}", job.id, *values)}
 
 
@@ -120,7 +141,7 @@ def page(job: Job, where: str = "", sort: str = "connection", limit: int = 100, 
     field = FIELDS.get(sort.lstrip("-"))
     if field is None:
         raise InputError(f"cannot sort by '{sort.lstrip('-')}'; there is {', '.join(FIELDS)}")
-    more, values = conditions(where)
+    more, values = conditions(where, job)
     order = f"{field} {'DESC' if sort.startswith('-') else 'ASC'}, id"
     found = rows(f"SELECT {_LINE} FROM connection WHERE job_id = ?{more} ORDER BY {order} LIMIT ? OFFSET ?", job.id, *values, limit, offset)
     count = f"SELECT count(*) FROM connection WHERE job_id = ?{more}" if more else _COUNT.format("connections")
@@ -136,7 +157,7 @@ def at_joint(job: Job, number: int) -> list[dict[str, Any]]:
 def joints(job: Job, where: str = "", limit: int = 1000, offset: int = 0) -> tuple[list[str], int]:
     """A page of joints with the worst status of their connections, in the order of the model, each as JSON text, and how many there
     are in all. Raises InputError."""
-    more, values = conditions(where)
+    more, values = conditions(where, job)
     if where:
         numbers = f"SELECT DISTINCT joint_number FROM connection WHERE job_id = ?{more} ORDER BY joint_number LIMIT ? OFFSET ?"
         here, there = f"joint_number IN ({numbers})", [job.id, *values, limit, offset]
