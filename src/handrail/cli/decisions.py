@@ -14,6 +14,7 @@ from typing import Any
 from handrail.cli import output, session
 from handrail.core import ledger as chain
 from handrail.core.errors import InputError
+from handrail.core.units import WEIGHT
 
 
 def override(args: Namespace) -> int:
@@ -254,14 +255,18 @@ def alternatives(args: Namespace) -> int:
     """Alternatives of one connection side by side."""
     with session.client(args) as client:
         found = client.alternatives(args.job, args.connection, [_alternative(text) for text in args.alternative])
+        system = client.job(args.job)["system"]
     if args.json:
         output.as_json(found)
         return 0
+    unit, scale = WEIGHT[system]
     rows = [
         (o["name"], o["summary"], o["status"], o["utilisation"], o["check"], "yes" if o["fits"] else ", ".join(o["broken"]), o["field_bolts"],
-         o["shop_bolts"], o["steel"], o["weld"], o["field_weld"]) for o in found
+         o["shop_bolts"], output.weighed(o["steel"], scale), output.weighed(o["weld"], scale, 2),
+         None if o["field_weld"] is None else f"{o['field_weld'] / (25.4 if system == 'us' else 1.0):.0f}") for o in found
     ]  # fmt: skip
-    head = ("alternative", "sizes", "status", "utilisation", "governs", "fits", "field bolts", "shop bolts", "steel, kg", "weld, kg", "field weld, mm")
+    head = ("alternative", "sizes", "status", "utilisation", "governs", "fits", "field bolts", "shop bolts", f"steel, {unit}", f"weld, {unit}",
+            f"field weld, {'in' if system == 'us' else 'mm'}")  # fmt: skip
     output.table(head, rows, right=("utilisation", *head[6:]))
     return 0
 

@@ -11,7 +11,7 @@ from typing import Any
 
 from handrail.cli import output, session
 from handrail.core.errors import InputError
-from handrail.core.units import KIP
+from handrail.core.units import KIP, WEIGHT
 
 
 def jobs(args: Namespace) -> int:
@@ -140,13 +140,14 @@ def show(args: Namespace) -> int:
         return 1 if c["status"] == "fail" else 0
     place = f" ({c['place']})" if c["place"] else ""
     output.say(f"{c['connection']} at joint {c['joint']}{place}: {output.MARKS[output.stands(c)]}  utilisation {c['utilisation']:.2f}  {c['reason']}")
+    unit, scale = WEIGHT[c["system"]]
     if c["remedy"]:
         output.say(f"remedy: {c['remedy']}")
     if len(c["remedies"]) > 1 or any(r["more"] for r in c["remedies"]):
-        rows = [(k, ", ".join(f"{n} to {v}" for n, v in r["changes"].items()), r["utilisation"], *(_more(r, n) for n in MORE), r["cost"])
+        rows = [(k, ", ".join(f"{n} to {v}" for n, v in r["changes"].items()), r["utilisation"], *(_more(r, n, scale) for n in MORE), r["cost"])
                 for k, r in enumerate(c["remedies"], 1)]  # fmt: skip
-        output.table(("remedy", "changes", "then used", "steel, kg", "weld, kg", "field bolts", "shop bolts", "cost"), rows,
-                     right=("then used", "steel, kg", "weld, kg", "field bolts", "shop bolts", "cost"))  # fmt: skip
+        right = ("then used", f"steel, {unit}", f"weld, {unit}", "field bolts", "shop bolts", "cost")
+        output.table(("remedy", "changes", *right), rows, right=right)
         output.say(f"put one forward: handrail override set {args.job} {c['connection']} --remedy 1 --reason WORDS\n")
     output.say(f"{c['framing']}: {c['words']}. Skew {c['skew']:.1f} deg, slope {c['slope']:.1f} deg, cope {c['cope']}")
     by = f" by rule {c['rule']}" if c["rule"] else ""
@@ -195,10 +196,10 @@ def _peak(peak: dict[str, Any], system: str) -> tuple[Any, ...]:
 MORE = ("steel", "weld", "field_bolts", "shop_bolts")
 
 
-def _more(remedy: dict[str, Any], name: str) -> str:
-    """How much more a remedy takes of something; nothing where that is not counted."""
+def _more(remedy: dict[str, Any], name: str, scale: float) -> str:
+    """How much more a remedy takes of something, kg times `scale`; nothing where that is not counted."""
     amount = remedy["more"].get(name)
-    return "" if amount is None else f"{amount:+.2f}" if name in ("steel", "weld") else f"{amount:+.0f}"
+    return "" if amount is None else f"{amount * scale:+.2f}" if name in ("steel", "weld") else f"{amount:+.0f}"
 
 
 def run(args: Namespace) -> int:

@@ -75,5 +75,10 @@ def used(side: Mapping[str, Any]) -> float | None:
     return side["utilisation"] if side["status"] in ("pass", "fail") else None
 
 
+def weighed(kg: float | None, scale: float, digits: int = 1) -> str:
+    """A mass in the job's unit; nothing where it is not counted."""
+    return "" if kg is None else f"{kg * scale:.{digits}f}"
+
+
 def say(text: str) -> None:
     console().print(visible(text), markup=False)

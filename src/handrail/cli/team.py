@@ -8,6 +8,7 @@ from typing import Any
 
 from handrail.cli import output, session
 from handrail.core.errors import InputError
+from handrail.core.units import WEIGHT
 
 SHOWN = ("total", "done", "pass", "over_target", "fail", "stale", "unchecked", "unassigned", "elsewhere", "overridden", "awaiting", "look", "released")
 
@@ -61,17 +62,19 @@ def _sides(item: dict[str, Any]) -> tuple[Any, ...]:
 def reserve(args: Namespace) -> int:
     with session.client(args) as client:
         found = client.reserve(args.job, args.below, args.where)
+        unit, scale = WEIGHT[client.job(args.job)["system"]]
     if args.json:
         output.as_json(found)
         return 0
     rows = [
         (len(i["connections"]), i["connections"][0], i["section"], i["summary"], i["utilisation"], ", ".join(f"{n} to {v}" for n, v in i["changes"].items()),
-         i["then"] if i["changes"] else None, *(f"{i['saves_all'][n]:.1f}" if n in i["saves_all"] else "" for n in ("steel", "field_bolts", "shop_bolts")),
+         i["then"] if i["changes"] else None, output.weighed(i["saves_all"].get("steel"), scale),
+         *(f"{i['saves_all'][n]:.0f}" if n in i["saves_all"] else "" for n in ("field_bolts", "shop_bolts")),
          ", ".join(i["idle"]))
         for i in found["items"]
     ]  # fmt: skip
     shown = rows if args.limit == 0 else rows[: args.limit]
-    right = ("number", "used", "then", "steel, kg", "field bolts", "shop bolts")
+    right = ("number", "used", "then", f"steel, {unit}", "field bolts", "shop bolts")
     output.table(("number", "first of them", "member", "sizes", "used", "step down", "then", *right[3:], "hardly works"), shown, right=right)
     output.say(f"{found['connections']} connections are used less than {args.below:g}; {len(rows)} kinds of them could do with less, or have parts that "
                "hardly work (no check of them reaches 5 %)")  # fmt: skip
