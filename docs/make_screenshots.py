@@ -80,6 +80,7 @@ def connections(page, url: str) -> None:
     page.goto(f"{url}/{JOB}/connections/C139.i?from=joints")
     page.get_by_role("tab", name="Base").click()
     page.wait_for_selector("caption")
+    page.get_by_role("tab", name="Breakout").click()
     shot(page, "connection-base")
     page.goto(f"{url}/{JOB}/connections/B5.i?from=joints")
     page.get_by_role("tab", name="Alternatives").click()

@@ -279,6 +279,8 @@ class Plan:
         own, one, other = judge(sizes), self.assigned[self.index[key]], self.assigned[self.index[self.partner(key)]]
         if one.rule is None or other.rule is None or one.rule.use != other.rule.use or one.situation is None or other.situation is None:
             return own
+        if own.broken or not own.use[0] <= 1.0:
+            return own  # whatever is opposite
         standard, batch = STANDARDS[one.rule.use], self.batch()
         if not standard.through(sizes):
             return own
