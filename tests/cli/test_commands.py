@@ -174,6 +174,8 @@ def test_rules_by_command(handrail, tmp_path):
         assert "Like B12.i" in handrail("rulebook", "like", JOB, "B12.i", str(tmp_path / "r.yaml"), "--free", "rows")
     finally:
         assert "as revision" in handrail("rulebook", "back", JOB)
+        backs = [handrail("rulebook", "back", JOB) for _ in range(2)]  # forward to it, and back again
+        assert "shop sizes" in backs[0] and [text.count("as revision") for text in backs] == [2, 2]  # the one that it makes, the one that it is again
     assert handrail("rulebook", "get", JOB) == text
     assert "What sizing aims at" in handrail("rulebook", "practice", JOB) and "supported.depth" in handrail("rulebook", "words")
     assert "a draft" in handrail("house", "put", "by-command", str(tmp_path / "r.yaml"))

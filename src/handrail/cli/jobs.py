@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sys
 from argparse import Namespace
+from collections import Counter
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -67,12 +68,18 @@ def audit(args: Namespace) -> int:
     return _print_audit(args, revision)
 
 
+SEVERITIES = ("error", "warning", "note")
+MOST_FINDINGS = 50
+
+
 def _print_audit(args: Namespace, revision: dict[str, Any]) -> int:
     if args.json:
         output.as_json(revision)
         return 0
     found = revision["audit"]
     output.say(f"R{revision['number']} {revision['title']} (revision {revision['label'] or '-'}, {revision['dated'] or 'undated'})")
+    _say_findings(found["findings"])
+    output.say("")
     output.table(("what", "count"), list(found["counts"].items()), right=("count",))
     balance = found["balance"]
     output.say(f"\nbalance: {balance['nodes_checked']} nodes; worst residual {balance['worst_share']:.3%} of the forces meeting at node "
@@ -82,14 +89,20 @@ def _print_audit(args: Namespace, revision: dict[str, Any]) -> int:
         for w in found["worst"]
     ]
     output.table(("component", "largest", "member end", "result"), rows, right=("largest",))
-    errors = [f for f in found["findings"] if f["severity"] == "error"]
-    warnings = [f for f in found["findings"] if f["severity"] == "warning"]
-    output.say(f"\n{len(errors)} errors, {len(warnings)} warnings, {len(found['findings']) - len(errors) - len(warnings)} notes")
-    for f in found["findings"][:50]:
+    return 0
+
+
+def _say_findings(findings: list[dict[str, Any]]) -> None:
+    """What the audit saw, the worst first and what nobody let stand before what somebody did; how many more there are."""
+    ranked = sorted(findings, key=lambda f: (SEVERITIES.index(f["severity"]), bool(f.get("acknowledged"))))
+    counts = Counter(f["severity"] for f in findings)
+    output.say(", ".join(f"{counts[name]} {name}{'s' * (counts[name] != 1)}" for name in SEVERITIES))
+    for f in ranked[:MOST_FINDINGS]:
         stands = f" (stands: {f['acknowledged']['reason']}, {f['acknowledged']['author']})" if f.get("acknowledged") else ""
         at = f" [{f['place']}]" if f.get("place") else ""
         output.say(f"  {f['severity']} {f['code']}: {f['message']}{at}{stands}")
-    return 0
+    if (more := len(ranked) - MOST_FINDINGS) > 0:
+        output.say(f"  and {more} more: handrail audit JOB --json has them all")
 
 
 def _shown(rows: list[Any], limit: int) -> list[Any]:

@@ -208,12 +208,17 @@ def compare(path: s.JobPath, query: s.TwoRevisions):
     return _differing(_revision(job, old), _revision(job, new))
 
 
+AGAIN = "as revision "
+
+
 @api.post("/jobs/<string:job>/rulebook/back", responses={200: r.Rulebook, 409: a.Problem})
 def go_back(path: s.JobPath, body: s.RulebookBack):
     """Adopt an earlier revision again, as the next one; the one before unless it is named."""
     job = job_for(path.job, "engineer")
     found = _revision(job, body.number or job.rulebook_version - 1)
-    rulebooks.adopt(job, Text(found.text, found.files), body.name or f"as revision {found.number}{f' ({found.name})' if found.name else ''}", caller().name)
+    again = found.name.startswith(AGAIN)  # itself an earlier one: it is called as that was
+    name = found.name if again else f"{AGAIN}{found.number}{f' ({found.name})' if found.name else ''}"
+    rulebooks.adopt(job, Text(found.text, found.files), body.name or name, caller().name)
     return _answer(job_for(path.job, "engineer"))
 
 
