@@ -137,7 +137,7 @@ def _survey(commands: Any) -> None:
     p.add_argument("job")
     p.add_argument("code", help="of the finding, like braces_cross")
     p.add_argument("--node", default="")
-    p.add_argument("--member", default="")
+    p.add_argument("--member", default="", help="or the combination that the finding is about")
     p.add_argument("--reason", default="")
     p.add_argument("--take-back", action="store_true", help="let it count again")
     p = _command(commands, "survey", "what is in the model: sections, joints by kind, the largest forces and demands", "cli.survey:survey")

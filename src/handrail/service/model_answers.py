@@ -21,6 +21,7 @@ class AuditFinding(BaseModel):
     member: str = ""
     value: float = 0.0
     place: str = Field("", description="of its node, by grid lines and level")
+    combination: str = Field("", description="that it is about; a finding of it is let stand by this name as its member")
     acknowledged: Acknowledged | None = Field(None, description="who lets it stand, and why")
 
 

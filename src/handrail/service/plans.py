@@ -8,6 +8,7 @@ from collections import Counter, OrderedDict
 from dataclasses import dataclass
 from functools import lru_cache
 
+from handrail.core.building.audit.combinations import DOUBTS
 from handrail.core.building.combining import Chosen
 from handrail.core.building.correcting import Correction, corrected
 from handrail.core.building.framing import Framing, frame
@@ -19,7 +20,7 @@ from handrail.core.errors import UnknownName
 from handrail.core.rulebook import Rulebook, read_rulebook
 from handrail.service import labels
 from handrail.service.labels import Labels
-from handrail.store import connections, corrections, house, jobs, overrides, revisions
+from handrail.store import connections, corrections, findings, house, jobs, overrides, revisions
 from handrail.store.database import reading, writing
 from handrail.store.models import Connection, Job, Revision
 
@@ -41,12 +42,13 @@ class Seen:
     labels: Labels  # as far as rules ask for them
     edits: dict[str, str]  # of patterns, where rules ask for these
     labelled: str  # digest of both
+    let_stand: tuple[tuple[str, str], ...] = ()  # findings about combinations
 
     @property
     def stamp(self) -> Stamp:
         """Revision, version of the rulebook, code, method, set of combinations, labels that rules ask for, and corrections."""
         return ((self.revision.id, self.revision.token), self.job.rulebook_version, self.job.code, self.job.method, self.job.combination_set,
-                self.labelled, repr(sorted(self.corrections.items())) if self.corrections else "")  # fmt: skip
+                f"{self.labelled}{self.let_stand or ''}", repr(sorted(self.corrections.items())) if self.corrections else "")  # fmt: skip
 
     @property
     def chosen(self) -> Chosen:
@@ -72,7 +74,8 @@ def look_at(job: Job, connection: str | None = None, rulebook: Rulebook | None =
             raise UnknownName(f"there is no job '{job.name}' any more")
         only = connections.with_opposite(fresh, connection) if connection else None
         asks = {*rulebook_of(fresh).asks, *(rulebook.asks if rulebook else ())}
-        return Seen(fresh, revisions.latest(fresh), overrides.holding(fresh, only), corrections.standing(fresh), *labels.read(fresh, asks))
+        return Seen(fresh, revisions.latest(fresh), overrides.holding(fresh, only), corrections.standing(fresh), *labels.read(fresh, asks),
+                    findings.let_stand(fresh, DOUBTS))  # fmt: skip
 
 
 def takes(seen: Seen) -> dict[str, int]:
@@ -134,7 +137,7 @@ def plan_around(seen: Seen, record: Connection, extra: Overrides | None = None, 
 def planned(seen: Seen, building: Building, framing: Framing, own: Overrides, rulebook: Rulebook | None = None) -> Plan:
     """The plan of a building or a part of it by what the job was seen to be designed by, or by another `rulebook`."""
     book = rulebook or rulebook_of(seen.job)
-    return Plan(building, framing, book, code(seen.job.code, seen.job.method), own, seen.chosen, labels_of(seen, book))
+    return Plan(building, framing, book, code(seen.job.code, seen.job.method), own, seen.chosen, labels_of(seen, book), let_stand=seen.let_stand)
 
 
 def overridden(seen: Seen, extra: Overrides | None = None, without: tuple[str, str] | None = None) -> Overrides:

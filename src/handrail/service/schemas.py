@@ -204,7 +204,7 @@ class FindingKey(Query):
 class Acknowledgement(Body):
     code: str = Field(min_length=1, max_length=100)
     node: str = Field("", max_length=200)
-    member: str = Field("", max_length=200)
+    member: str = Field("", max_length=200, description="or the combination that the finding is about")
     reason: str = Field(max_length=2000)
 
 

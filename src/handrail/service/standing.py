@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection
 
+from handrail.core.building.audit.combinations import DOUBTS
 from handrail.core.building.combining import Chosen
 from handrail.core.building.framing import Framing
 from handrail.core.building.model import Building
@@ -13,7 +14,7 @@ from handrail.core.codes.aisc360 import code
 from handrail.core.rulebook import Rulebook
 from handrail.service import labels
 from handrail.service.plans import Seen, look_at, plan_of, rulebook_of
-from handrail.store import connections, jobs, overrides
+from handrail.store import connections, findings, jobs, overrides
 from handrail.store.bulk import Changes
 from handrail.store.models import Connection, Job
 
@@ -68,7 +69,7 @@ def survivors(job: Job, building: Building, framing: Framing, held: Overrides, w
     if fresh is None or not old:
         return {}
     plan = Plan(building, framing, rulebook_of(fresh), code(fresh.code, fresh.method), held, Chosen(fresh.combination_set),
-                _labels(fresh, building, framing, was))  # fmt: skip
+                _labels(fresh, building, framing, was), let_stand=findings.let_stand(fresh, DOUBTS))  # fmt: skip
     stood = {new for new, grounds in old.items() if ":stand:" in grounds}
     now = plan.grounds(set(old) - stood)
     if stood:

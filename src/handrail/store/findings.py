@@ -2,24 +2,31 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Any
 
 from handrail.core.errors import InputError
 from handrail.store.database import writing
 from handrail.store.models import Acknowledged, Job
 
-Key = tuple[str, str, str]  # code, node, member
+Key = tuple[str, str, str]  # code, node, member or combination
 
 
 def key_of(finding: dict[str, Any]) -> Key:
     """What a finding is known by from one revision to the next."""
-    return str(finding["code"]), str(finding.get("node", "")), str(finding.get("member", ""))
+    return str(finding["code"]), str(finding.get("node", "")), str(finding.get("member", "") or finding.get("combination", ""))
 
 
 def acknowledged(job: Job) -> dict[Key, dict[str, str]]:
     """Every acknowledgement of a job."""
     rows = Acknowledged.select().where(Acknowledged.job == job)
     return {(r.code, r.node, r.member): {"reason": r.reason, "author": r.author, "made": r.made} for r in rows}
+
+
+def let_stand(job: Job, codes: Iterable[str]) -> tuple[tuple[str, str], ...]:
+    """(code, member or combination) of the findings with one of these codes that somebody lets stand."""
+    rows = Acknowledged.select(Acknowledged.code, Acknowledged.member).where((Acknowledged.job == job) & Acknowledged.code.in_(list(codes))).tuples()
+    return tuple(sorted(rows))
 
 
 def with_words(job: Job, findings: list[dict[str, Any]]) -> list[dict[str, Any]]:

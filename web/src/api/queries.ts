@@ -116,24 +116,33 @@ export const useAudit = (job: string, wanted = true) =>
 export function useAcknowledge(job: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: ({ finding: { code, node = "", member = "" }, reason }: { finding: Finding; reason: string }) =>
+    mutationFn: ({ finding: { code, node = "", member, combination }, reason }: { finding: Finding; reason: string }) =>
       need<Revision>(
-        api.PUT("/api/v1/jobs/{job}/audit/acknowledged", { ...at(job), body: { code, node, member, reason } }),
+        api.PUT("/api/v1/jobs/{job}/audit/acknowledged", {
+          ...at(job),
+          body: { code, node, member: member || combination || "", reason },
+        }),
       ),
-    onSuccess: (found) => client.setQueryData(["audit", job], found),
+    onSuccess: (found) => {
+      client.setQueryData(["audit", job], found);
+      client.invalidateQueries(); // what rests on a combination that may stand now is stale
+    },
   });
 }
 
 export function useTakeBack(job: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: ({ code, node = "", member = "" }: Finding) =>
+    mutationFn: ({ code, node = "", member, combination }: Finding) =>
       need<Revision>(
         api.DELETE("/api/v1/jobs/{job}/audit/acknowledged", {
-          params: { path: { job }, query: { code, node, member } },
+          params: { path: { job }, query: { code, node, member: member || combination || "" } },
         }),
       ),
-    onSuccess: (found) => client.setQueryData(["audit", job], found),
+    onSuccess: (found) => {
+      client.setQueryData(["audit", job], found);
+      client.invalidateQueries();
+    },
   });
 }
 

@@ -13,6 +13,7 @@ from handrail.core.building.framing import SHEAR_ENDS, Connection
 from handrail.core.building.model import Building
 from handrail.core.catalogue import Steel, grades_fit
 from handrail.core.checking.acting import Acting, kind, lateral
+from handrail.core.checking.doubts import Doubts
 from handrail.core.checking.facts import Facts, Labels
 from handrail.core.checking.foundations import foundation_problem, under
 from handrail.core.rulebook import Rule, Rulebook, chosen
@@ -37,9 +38,10 @@ class Assigned:
     status: str = "unchecked"  # what `reason` makes of it: unchecked, or unassigned where nothing took it
 
 
-def assign(building: Building, connections: Sequence[Connection], rulebook: Rulebook, acting: Acting, labels: Labels) -> list[Assigned]:
-    """Every connection with the first rule that takes it. What is alike in all that rules ask for is asked once; connections that
-    stand alike share one situation."""
+def assign(building: Building, connections: Sequence[Connection], rulebook: Rulebook, acting: Acting, labels: Labels,
+           doubts: Doubts) -> list[Assigned]:  # fmt: skip
+    """Every connection with the first rule that takes it, or why it is not judged: `doubts` about its combinations come first. What is alike in
+    all that rules ask for is asked once; connections that stand alike share one situation."""
     facts = Facts(building, connections, acting, labels, rulebook.asks)
     no_overstrength = f"and the model has no overstrength combinations of {acting.method}" if not acting.overstrength.names else ""
     situations: dict[Any, Situation] = {}
@@ -57,7 +59,8 @@ def assign(building: Building, connections: Sequence[Connection], rulebook: Rule
         if rule is None:
             found.append(Assigned(connection, situation, None, NO_RULE, "unassigned"))
         else:
-            found.append(Assigned(connection, situation, rule, rule.problem or unjudged(building, connection, no_overstrength if acting.collector[k] else "")))
+            why = doubts.of(k) or rule.problem or unjudged(building, connection, no_overstrength if acting.collector[k] else "")
+            found.append(Assigned(connection, situation, rule, why))
     return found
 
 

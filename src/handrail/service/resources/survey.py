@@ -11,6 +11,7 @@ from typing import Any
 
 from flask import current_app
 
+from handrail.core.building.audit.combinations import DOUBTS
 from handrail.core.building.combining import strength_set
 from handrail.core.building.compare import compare
 from handrail.core.building.framing import frame
@@ -19,11 +20,14 @@ from handrail.core.building.model import Building, Combination
 from handrail.core.building.survey import Survey, survey
 from handrail.service import model_answers as m
 from handrail.service import schemas as s
+from handrail.service import standing
 from handrail.service.auth import HOME, caller, job_for
 from handrail.service.importing import COMBINATIONS, UPLOADS
+from handrail.service.plans import look_at
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
-from handrail.store import findings, jobs, revisions, runs
+from handrail.store import connections, findings, jobs, revisions, runs
+from handrail.store.database import writing
 from handrail.store.models import Job, Revision
 
 api = blueprint("survey", "what is in the model and what it is judged by")
@@ -127,6 +131,7 @@ def acknowledge(path: s.JobPath, body: s.Acknowledgement):
     """Let a finding of the audit stand, with a reason; it stays so in later revisions that find it again."""
     job = job_for(path.job, "detailer")
     findings.acknowledge(job, (body.code, body.node, body.member), body.reason, caller().name)
+    _settle(job, body.code)
     return audited(job)
 
 
@@ -136,7 +141,15 @@ def take_back(path: s.JobPath, query: s.FindingKey):
     job = job_for(path.job, "detailer")
     if not findings.take_back(job, (query.code, query.node, query.member)):
         raise Refused(404, "this finding was not acknowledged")
+    _settle(job, query.code)
     return audited(job)
+
+
+def _settle(job: Job, code: str) -> None:
+    """Results that rest on a combination which somebody lets stand now, or no more, are stale."""
+    if code in DOUBTS:
+        with writing():
+            connections.mark_stale(job, "a finding about its combinations was let stand, or not any more", standing.no_longer(look_at(job)))
 
 
 def audited(job: Job) -> dict[str, Any]:

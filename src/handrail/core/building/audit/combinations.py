@@ -11,6 +11,8 @@ from handrail.core.building.model import Building, Combination
 
 LEAST = {"LRFD": 0.95, "ASD": 0.65}  # a dead load's factor is the least up to here (0.9D less the earthquake's part, 0.6D)
 SIDEWAYS = ("wind", "seismic")
+UNFORMED, MISNAMED = "combination_unformed", "combination_misnamed"
+DOUBTS = (UNFORMED, MISNAMED)  # nothing is designed by such a combination until somebody lets it stand
 
 
 def combinations(building: Building) -> Iterator[Finding]:
@@ -21,10 +23,12 @@ def combinations(building: Building) -> Iterator[Finding]:
     for method in methods:
         for wanted in ("strength", "overstrength"):
             for name, reason in strength_set(building, method, wanted).missing:
-                yield Finding("combination_unformed", "warning", f"combination {name} cannot be formed: {reason}")
+                yield Finding(UNFORMED, "error", f"combination {name} cannot be formed: {reason}; what it would govern stays unchecked", combination=name)
     yield from _collectors(building)
     yield from _without_dead(building)
-    yield from _named_cases(building)
+    for name, missing in misnamed(building):
+        yield Finding(MISNAMED, "warning", f"combination {name} has no {missing} in it, which its name says; what is judged by it stays unchecked",
+                      combination=name)  # fmt: skip
     yield from _unused_cases(building, methods)
     yield from _least_dead(building, methods)
 
@@ -44,8 +48,8 @@ def _without_dead(building: Building) -> Iterator[Finding]:
                       value=len(bare))  # fmt: skip
 
 
-def _named_cases(building: Building) -> Iterator[Finding]:
-    """A combination whose name speaks of a case that is none of its terms."""
+def misnamed(building: Building) -> Iterator[tuple[str, str]]:
+    """(combination, cases) of which its name speaks, and that are none of its terms."""
     names = sorted((c.name for c in building.cases), key=len, reverse=True)
     if not names:
         return
@@ -54,7 +58,7 @@ def _named_cases(building: Building) -> Iterator[Finding]:
         said = {m[1] for m in pattern.finditer(combination.name)}
         meant = {case for case, _ in combination.terms}
         if said and (missing := sorted(said - meant)) and said & meant:
-            yield Finding("combination_misnamed", "warning", f"combination {combination.name} has no {', '.join(missing)} in it, which its name says")
+            yield combination.name, ", ".join(missing)
 
 
 def _unused_cases(building: Building, methods: list[str]) -> Iterator[Finding]:

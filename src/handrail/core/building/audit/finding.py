@@ -19,6 +19,7 @@ class Finding:
     member: str = ""
     value: float = 0.0
     place: str = ""  # where its node stands, by grid lines and level
+    combination: str = ""
 
     def as_dict(self) -> dict[str, Any]:
         return self.__dict__
