@@ -21,7 +21,7 @@ from handrail.store.models import Connection, Job
 
 log = logging.getLogger("handrail.work")
 SOON = "being looked for; look again in a moment"
-AT_ONCE = 200  # connections of a job between two writings
+AT_ONCE = 24  # connections of a job between two writings
 
 
 _WAITING = ("SELECT job_id FROM connection WHERE (status = 'fail' OR (status = 'pass' AND over_target)) AND remedy = '' AND digest != '' "
@@ -36,7 +36,8 @@ def look_for_some() -> bool:
         return False
     ((job,),) = waiting
     failing = (Connection.job == job) & _WANTS & (Connection.remedy == "") & (Connection.digest != "")
-    some = [key for (key,) in Connection.select(Connection.key).where(failing).order_by(Connection.standard, Connection.id).limit(AT_ONCE).tuples()]
+    first = (Connection.status, Connection.standard, Connection.id)  # what fails before what passes over the target
+    some = [key for (key,) in Connection.select(Connection.key).where(failing).order_by(*first).limit(AT_ONCE).tuples()]
     try:
         look_for(Job.get_by_id(job), some)
     except PeeweeException:
