@@ -162,7 +162,7 @@ def test_the_story_of_a_connection(own, page):
 def test_a_remedy_is_put_forward(own, page):
     page.goto(f"{own.url}/{JOB}/joints?status=fail")
     page.get_by_role("table", name="Connections").get_by_role("row").nth(1).click()
-    page.get_by_role("button", name="put forward").first.click()
+    page.get_by_role("button", name="put forward").first.click(timeout=240_000)  # looked for once a worker is free
     ask = page.get_by_role("dialog")
     assert violations(page) == []
     ask.get_by_label("Reason", exact=True).fill("the smallest that passes")
