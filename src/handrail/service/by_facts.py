@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from collections import OrderedDict
 from typing import Any
 
@@ -16,6 +17,7 @@ from handrail.store.models import Job
 
 KEPT = 50
 _found: OrderedDict[tuple[Stamp, str, str, str, str], frozenset[str]] = OrderedDict()
+_lock = threading.Lock()
 
 
 def condition(name: str, sign: str, text: str) -> Condition:
@@ -45,15 +47,18 @@ def holding(job: Job | None, name: str, sign: str, text: str) -> frozenset[str]:
     seen = look_at(job)
     labels, edits, stamp = read(seen.job, {name}) if name == "pattern" else ({}, {}, "")
     at = (seen.stamp, stamp, name, sign, text)
-    if at not in _found:
-        plan = plan_of(seen)
-        told = with_patterns(labels, (name,), edits, lambda: framed(seen), (seen.stamp[0], seen.stamp[-1]))
-        facts = Facts(plan.building, plan.framing.connections, plan.modelled, told, (name,))
-        found = (a.connection.id for k, a in enumerate(plan.by_rules) if a.situation is not None and asked.holds(facts.of(k, a.situation)))
-        _found[at] = frozenset(found)
+    with _lock:
+        if at in _found:
+            return _found[at]
+    plan = plan_of(seen)
+    told = with_patterns(labels, (name,), edits, lambda: framed(seen), (seen.stamp[0], seen.stamp[-1]))
+    facts = Facts(plan.building, plan.framing.connections, plan.modelled, told, (name,))
+    found = frozenset(a.connection.id for k, a in enumerate(plan.by_rules) if a.situation is not None and asked.holds(facts.of(k, a.situation)))
+    with _lock:
+        _found[at] = found
         while len(_found) > KEPT:
             _found.popitem(last=False)
-    return _found[at]
+    return found
 
 
 def serve_lists() -> None:
