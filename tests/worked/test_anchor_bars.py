@@ -72,6 +72,14 @@ def test_legs_too_far_aside():
     agrees(BASE, "anchor_bars_shear", 0, 0, SHEAR | BARS | {"shear_bar_off": "4 in"}, **under(N=-50, V=20))
 
 
+def test_legs_do_not_run_through_rods():
+    """1/2 in. off the middle of a rod of 1 in. a No. 4 runs through it: (1 + 0.5)/2 = 3/4 is needed, less 1/8 that it may press on it."""
+    found = run(BASE, SHEAR | BARS | {"shear_bar_off": "1/2 in"}, **under(N=-50, V=5))
+    rule = found["detailing"]["anchor_bars_shear_past_rods"]
+    assert (rule["given"], rule["limit"], rule["ok"]) == (0.625, 0.75, False) and found["status"] == "fail"
+    assert run(BASE, SHEAR | BARS, **under(N=-50, V=5))["detailing"]["anchor_bars_shear_past_rods"]["ok"]
+
+
 def test_hairpins():
     """(4) No. 4 about the first rods, (1 + 0.5)/2 = 0.75 off: 18 kip a rod; 24 in. long from 12 in. off the edge they end 36 behind it, 9.5 behind the last
     row's surface at 28 - 2.25/1.5 = 26.5, where hooks 1.5 in. apart need 8.46; 22 in. long they lack, and nothing acts there."""

@@ -140,6 +140,8 @@ class ShearBars:
         beside, clear = min(own.beside for own in steel), min(own.clear for own in steel)
         yield at_least("anchor_bars_shear_cover", "anchors", min(beside, self.cover), code.cover(d), "ACI 318-19 20.5.1.3")
         yield at_least("anchor_bars_shear_clear", "anchors", clear, code.clear(d), "ACI 318-19 25.2.1")
+        past = min(float(np.abs(self.group.xy[:, 1 - axis][:, None] - np.array([p for p, _ in legs])).min()) for axis, legs in enumerate(self.legs) if legs)
+        yield at_least("anchor_bars_shear_past_rods", "anchors", past + TOUCHES, (self.group.rod.d + d) / 2, "a leg runs beside the rods, not through them")
         wide = (sum(self.group.concrete.along), sum(self.group.concrete.across))
         near = [side for side in self.sides if np.isfinite(self.group.edges[:, side]).all()]
         room = min((wide[side // 2] - self.begins(side) - self.cover for side in near), default=np.inf)
