@@ -3,11 +3,11 @@ import { amount } from "../words";
 
 const MEANING: Record<string, string> = {
   N: "axial, tension positive",
-  V: "shear along the web",
-  Vw: "shear across the web",
-  M: "strong axis moment",
-  Mw: "weak axis moment",
-  T: "torsion",
+  V: "shear along the web, up positive",
+  Vw: "shear across the web, to the right positive, seen from the support",
+  M: "strong axis moment, top in tension positive",
+  Mw: "weak axis moment, right side in tension positive, seen from the support",
+  T: "torsion, counter-clockwise positive, seen from the support",
 };
 
 /** The largest and smallest of each action; `whole` says each in words, with its combination. */

@@ -9,6 +9,7 @@ from typing import Any
 
 import numpy as np
 
+from handrail.core.building.end_actions import end_axes
 from handrail.core.building.framing import Connection, Framing
 from handrail.core.building.model import Building
 from handrail.core.building.pieces import End
@@ -38,14 +39,15 @@ class Ends:
 
     def __init__(self, building: Building, framing: Framing, nodes: Iterable[int]) -> None:
         self.building, self.roles = building, framing.pieces.roles
-        x, y = building.axes[:, 0], building.axes[:, 1]
-        both = [x, -x]
+        every = np.arange(len(building.members))
+        ends = [end_axes(building, every, np.full(len(every), end)) for end in (0, 1)]
+        both, up = [of[:, 0] for of in ends], ends[0][:, 1]
         self.azimuth = [np.degrees(np.arctan2(way[:, 1], way[:, 0])).tolist() for way in both]
         self.rise = [np.floor(np.degrees(np.arcsin(np.clip(way[:, 2], -1, 1))) / TURN + ASIDE).astype(int).tolist() for way in both]
-        self.level = (np.hypot(x[:, 0], x[:, 1]) > LEVEL).tolist()
-        self.web = y[:, :2].tolist()
-        self.web_azimuth = np.degrees(np.arctan2(y[:, 1], y[:, 0])).tolist()
-        self.tilt = (np.floor(np.degrees(np.arccos(np.clip(y[:, 2], -1, 1))) / TURN + ASIDE).astype(int) % HALF).tolist()
+        self.level = (np.hypot(both[0][:, 0], both[0][:, 1]) > LEVEL).tolist()
+        self.up = up.tolist()
+        self.web_azimuth = np.degrees(np.arctan2(up[:, 1], up[:, 0])).tolist()
+        self.tilt = [_tilt(of).tolist() for of in ends]
         own = {(c.member, c.end): c for c in framing.connections}
         found = {end: self._facts(end, own.get(end), node) for node in nodes for end in building.ends_at[node]}
         self.facts: list[Facts] = sorted(set(found.values()), key=repr)
@@ -75,13 +77,13 @@ class Ends:
         side = -1 if mirrored else 1
         level = self.level[member]
         azimuth = _step((self.azimuth[which][member] - turn) * side % 360) % AROUND if level else 0
-        across = self.tilt[member] if level else _step((self.web_azimuth[member] - turn) * side % 180) % HALF
+        across = _step((self.tilt[which][member] if level else self.web_azimuth[member] - turn) * side % 180) % HALF
         return self.kind[end], azimuth, self.rise[which][member], across
 
     def lay(self, node: int) -> Laid:
         """The least of all ways to lay a joint: each end in turn along x, and its mirror image."""
         ends = self.building.ends_at[node]
-        like = tuple((self.kind[e], round(self.along(e), 4), self.rise[e[1]][e[0]], self.tilt[e[0]], self.level[e[0]]) for e in ends)
+        like = tuple((self.kind[e], round(self.along(e), 4), self.rise[e[1]][e[0]], round(self.tilt[e[1]][e[0]], 4), self.level[e[0]]) for e in ends)
         if like not in self._laid:
             self._laid[like] = self._least(ends)
         return Laid(*self._laid[like])
@@ -126,14 +128,19 @@ class Ends:
                 order[n] = k
         return order if -1 not in order else []
 
-    def web_on(self, end: End, laid: Laid) -> tuple[float, float] | None:
-        """Where an upright member's web axis points, laid; None of others, whose web stands up."""
-        if self.level[end[0]]:
-            return None
-        x, y = self.web[end[0]]
+    def up_on(self, end: End, laid: Laid) -> tuple[float, float, float]:
+        """The axis along an end's web, its V's, laid."""
+        x, y, z = self.up[end[0]]
         cos, sin = math.cos(math.radians(laid.turn)), math.sin(math.radians(laid.turn))
         across = y * cos - x * sin
-        return x * cos + y * sin, -across if laid.mirrored else across
+        return x * cos + y * sin, -across if laid.mirrored else across, z
+
+
+def _tilt(axes: np.ndarray) -> np.ndarray:
+    """(k,) degrees that the webs of ends with `axes` (k, 3, 3) lean to the right of upright, seen along them from their support; of use for level ends only."""
+    out, up = axes[:, 0], axes[:, 1]
+    right = np.stack([out[:, 1], -out[:, 0]], axis=1) / np.maximum(np.hypot(out[:, 0], out[:, 1]), LEVEL)[:, None]
+    return np.asarray(np.degrees(np.arctan2((up[:, :2] * right).sum(axis=1), up[:, 2])))
 
 
 def _step(degrees: float) -> int:

@@ -14,7 +14,7 @@ from handrail.core.building.laying import ASKEW, Ends, Laid, Place
 from handrail.core.building.model import Building
 
 MIRRORED = np.array([1.0, 1.0, -1.0, 1.0, -1.0, -1.0])  # N, V, Vw, M, Mw, T of a joint that is a mirror image, seen as the pattern's
-UPSIDE = np.array([1.0, -1.0, -1.0, -1.0, -1.0, 1.0])  # of an upright member whose web's axis points the other way
+UPSIDE = np.array([1.0, -1.0, -1.0, -1.0, -1.0, 1.0])  # of a member whose web's axis points the other way
 SIGNS = {(mirrored, turned): tuple(((MIRRORED if mirrored else 1.0) * (UPSIDE if turned else np.ones(6))).tolist())
          for mirrored in (False, True) for turned in (False, True)}  # fmt: skip
 Alike = tuple[str, tuple[Place, ...], list[tuple[int, Laid]]]  # the pattern's name, its key, its joints
@@ -101,7 +101,7 @@ def _pattern(ends: Ends, name: str, key: tuple[Place, ...], joints: list[tuple[i
         here = ends.building.ends_at[node]
         own = [here[k] for k in laid.ends]
         ids = {(c.member, c.end): c.id for c in at[node]}
-        webs = [ends.web_on(end, laid) for end in own]
+        webs = [ends.up_on(end, laid) for end in own]
         first = first or webs
         mirrored = laid.mirrored != joints[0][1].mirrored
         signs = tuple(SIGNS[mirrored, _opposite(web, of)] for web, of in zip(webs, first, strict=True))
@@ -109,8 +109,8 @@ def _pattern(ends: Ends, name: str, key: tuple[Place, ...], joints: list[tuple[i
     return Pattern(name, words, tuple(of[3] for of in facts), tuple(members))
 
 
-def _opposite(web: tuple[float, float] | None, first: tuple[float, float] | None) -> bool:
-    return web is not None and first is not None and web[0] * first[0] + web[1] * first[1] < 0
+def _opposite(web: tuple[float, float, float], first: tuple[float, float, float]) -> bool:
+    return sum(a * b for a, b in zip(web, first, strict=True)) < 0
 
 
 def peaks_of(pattern: Pattern, slot: int, acting: dict[str, np.ndarray], names: tuple[str, ...]) -> list[dict[str, Any]]:

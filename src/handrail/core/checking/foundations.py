@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 
+from handrail.core.building.end_actions import end_axes
 from handrail.core.building.framing import Connection
 from handrail.core.building.model import VERTICAL, Building
 from handrail.core.standards.situation import Foundation
@@ -35,9 +36,10 @@ def _turned(building: Building, connection: Connection, turn: float) -> float:
 
 def under(building: Building, connection: Connection) -> Foundation | None:
     """The foundation in the column's axes, where one is given; of use only where nothing is wrong with it (`foundation_problem`)."""
-    given, axes = building.foundations.get(connection.node), building.axes[connection.member]
+    given = building.foundations.get(connection.node)
     if given is None:
         return None
+    _, along, across = end_axes(building, np.array([connection.member]), np.array([connection.end]))[0]
     cos, sin = math.cos(given.turn), math.sin(given.turn)
     outward = np.array([[-cos, -sin, 0], [cos, sin, 0], [sin, -cos, 0], [-sin, cos, 0]])  # of the edges -x, +x, -y, +y
 
@@ -45,4 +47,4 @@ def under(building: Building, connection: Connection) -> Foundation | None:
         """To the edge whose side is `way`, mm."""
         return round(given.edges[int((outward @ way).argmax())], 3)
 
-    return Foundation(given.kind, given.fc, given.thickness, (to(-axes[1]), to(axes[1])), (to(-axes[2]), to(axes[2])), given.cracked)
+    return Foundation(given.kind, given.fc, given.thickness, (to(-along), to(along)), (to(-across), to(across)), given.cracked)
