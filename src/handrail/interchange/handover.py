@@ -20,8 +20,8 @@ from handrail.core.building.places import places
 
 UNITS = {"si": ("kN", 1.0, "kN*m", 1.0), "us": ("kip", 1 / 4.4482216152605, "kip*ft", 1 / 1.3558179483314)}
 SIGNS = ("N, V, Vw, M, Mw, T: what the support does to the member's end, the same whichever way the member was drawn. N + pulls the end away from its "
-         "support, V + pushes it up in the plane of its web, M + has the top flange in tension. Seen from the support along the member: Vw + pushes to the right, "
-         "Mw + has the right side in tension, T + turns it counter-clockwise.")  # fmt: skip
+         "support, V + pushes it up in the plane of its web, M + has the top flange in tension. Seen from the support along the member: Vw + pushes to the "
+         "right, Mw + has the right side in tension, T + turns it counter-clockwise.")  # fmt: skip
 
 
 def handover(building: Building, framing: Framing, pattern: Pattern, acting: Mapping[str, np.ndarray], names: tuple[str, ...], job: str, method: str) -> bytes:
