@@ -233,13 +233,19 @@ def run(args: Namespace) -> int:
         output.as_json(ended)
     else:
         words = "; ".join(filter(None, (_statuses(ended["counts"]) if ended["state"] == "done" else "", ended["message"])))
-        output.say(f"run {ended['id']} {ended['state']}: {words}" + (f"; {ended['changed']} connections are otherwise than before" if ended["changed"] else ""))
+        output.say(f"run {ended['id']} {ended['state']}: {words}" + _moved(ended))
         rows = [(f["connection"], f["status"], f["utilisation"] or None, f["check"], f["action"], f["reason"]) for f in ended["found"][:20]]
         if rows:
             output.table(("connection", "status", "utilisation", "check", "combination", "reason"), rows, right=("utilisation",))
     if ended["state"] != "done":
         return 2
     return 1 if ended["counts"].get("fail") else 0
+
+
+def _moved(ended: dict[str, Any]) -> str:
+    """What a run found otherwise, told apart."""
+    said = (("changed", "are other steel or judged otherwise"), ("shifted", "moved by more than 0.02"), ("fresh", "were stale and are as they were"))
+    return "".join(f"; {ended[name]} {words}" for name, words in said if ended[name])
 
 
 def _started(client: Any, args: Namespace) -> dict[str, Any]:

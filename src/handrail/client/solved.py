@@ -17,6 +17,7 @@ DIRECTIONS = ("DX", "DY", "DZ", "RX", "RY", "RZ")
 ON_NODE = {"FX": 0, "FY": 1, "FZ": 2, "MX": 3, "MY": 4, "MZ": 5}
 Vector = tuple[float, float, float]
 
+MM = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "inch": 25.4, "ft": 304.8, "foot": 304.8}  # of a length that models are made in
 
 @dataclass(frozen=True)
 class Solved:
@@ -95,7 +96,7 @@ class Solved:
         x, y = (tuple(float(v) for v in piece.T()[k][:3]) for k in (0, 1))
         up = (0.0, 1.0, 0.0) if self.up == "Y" else (0.0, 0.0, 1.0)
         along = sum(a * b for a, b in zip(up, x, strict=True))
-        toward = (1.0, 0.0, 0.0) if math.sqrt(max(1 - along**2, 0.0)) < math.sin(math.radians(0.1)) else up
+        toward = (1.0, 0.0, 0.0) if self._upright(piece, along) else up
         part = sum(a * b for a, b in zip(toward, x, strict=True))
         plain = [t - part * v for t, v in zip(toward, x, strict=True)]
         size = math.sqrt(sum(v * v for v in plain))
@@ -103,6 +104,12 @@ class Solved:
         across = _cross((plain[0], plain[1], plain[2]), (y[0], y[1], y[2]))
         turn = math.atan2(sum(a * b for a, b in zip(across, x, strict=True)), sum(a * b for a, b in zip(plain, y, strict=True)))
         return round(math.degrees(turn), 9)
+
+    def _upright(self, piece: Any, along: float) -> bool:
+        """Whether a bundle takes a piece whose axis goes up by `along` for vertical: within 0.1 degrees, or aside by less than 3 mm."""
+        aside = math.sqrt(max(1 - along**2, 0.0))
+        run = aside * float(piece.L()) * MM.get(self.units["length"], math.inf)
+        return aside < math.sin(math.radians(0.1)) or (run < 3.0 and abs(along) > math.cos(math.radians(5.0)))
 
     def _supports(self) -> Iterator[list[Any]]:
         for name, node in self.model.nodes.items():

@@ -15,7 +15,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core import catalogue, units
-from handrail.core.building.model import RELEASES, VERTICAL, Building, Case, Combination, Foundation, GridLine, Level, Member, NodeForces
+from handrail.core.building.model import RELEASES, Building, Case, Combination, Foundation, GridLine, Level, Member, NodeForces, upright
 from handrail.core.catalogue import Section
 from handrail.core.catalogue.lateral import CATEGORIES
 from handrail.core.catalogue.sections import OPEN
@@ -253,9 +253,9 @@ def _rolled(rows: list[Row], nodes: dict[str, int], xyz: np.ndarray, turn: float
     """Vertical members' rolls, so that with none their local y points as the model says and not along X."""
     for row in rows if turn else []:
         if row["i"] in nodes and row["j"] in nodes:
-            dx, dy, dz = (xyz[nodes[row["j"]]] - xyz[nodes[row["i"]]]).tolist()
-            if math.hypot(dx, dy) < VERTICAL * math.hypot(dx, dy, dz):
-                row["roll"] += turn if dz > 0 else -turn
+            run = xyz[[nodes[row["j"]]]] - xyz[[nodes[row["i"]]]]
+            if upright(run)[0]:
+                row["roll"] += turn if run[0, 2] > 0 else -turn
 
 
 @lru_cache(maxsize=4096)

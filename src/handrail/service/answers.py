@@ -160,7 +160,9 @@ class Run(BaseModel):
     total: int
     done: int
     counts: dict[str, int] | None
-    changed: int | None = Field(description="connections that it left otherwise than they were; null before it is done")
+    changed: int | None = Field(description="connections that it left other steel, by another standard or judged otherwise; null before it is done")
+    fresh: int = Field(description="connections that were stale, and are as they were")
+    shifted: int = Field(description="connections whose utilisation moved by more than 0.02, and nothing else of them")
     left: float | None = Field(description="seconds that it will take yet; null where that is not known")
     message: str
     author: str

@@ -9,6 +9,11 @@ from handrail.service.answers import Status, System
 from handrail.service.decision_answers import Event, Override
 
 
+class VerifiedUnder(BaseModel):
+    revision: int
+    utilisation: float = Field(description="before")
+
+
 class ConnectionRow(BaseModel):
     connection: str = Field(description="member and end, like B12.i")
     joint: str
@@ -35,6 +40,8 @@ class ConnectionRow(BaseModel):
     over_target: bool = Field(description="passes, and is used more than sizing aims at")
     overridden: int = Field(description="how many sizes a person set, and corrections of its framing")
     released: str = Field(description="the engineer who said that it may be drawn; empty where nobody did, or the release fell")
+    fell: str = Field(description="why its release fell, what was then and what is now, until an engineer releases or withdraws it; else empty")
+    verified: VerifiedUnder | None = Field(description="by a revision that moved what it rests on, as it stands; null where a run or a person made the result")
     tags: list[str]
     sequence: str = Field(description="of erection; empty where none was said")
     person: str = Field(description="who works on it; empty where nobody was said")

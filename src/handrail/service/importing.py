@@ -12,13 +12,14 @@ from handrail.core.building.framing import frame
 from handrail.core.building.model import Building, Combination
 from handrail.interchange.incoming import map_in, needs_map, read_model
 from handrail.interchange.problems import BundleError
-from handrail.service import standing
+from handrail.service.following import follow
+from handrail.service.plans import rulebook_of
 from handrail.store import revisions, works
 from handrail.store.database import writing
 from handrail.store.models import Import, Job
 
 UPLOADS, COMBINATIONS = "uploads", ".json"
-STEPS = ("reading the tables", "checking that the data is right", "framing every joint", "keeping the revision")
+STEPS = ("reading the tables", "checking that the data is right", "framing every joint", "verifying what moved, keeping the revision")
 
 
 def do_import(work: Import, home: Path) -> None:
@@ -44,7 +45,8 @@ def do_import(work: Import, home: Path) -> None:
         _step(work, 2)
         framing = frame(building)
         _step(work, 3)
-        revisions.keep(work.job, building, found, framing, work.author, lambda: works.beat(work), end, partial(standing.survivors, work.job))
+        within = rulebook_of(work.job).same_place
+        revisions.keep(work.job, building, found, framing, work.author, lambda: works.beat(work), end, partial(follow, work.job), within)
     except BundleError as exc:
         told = [replace(p, file=work.name) if p.file == sent.name else p for p in exc.problems]  # by the name that it was sent under
         with writing():

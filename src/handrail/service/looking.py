@@ -93,7 +93,7 @@ def _found(seen: Seen, held: list[Override], applied: set[int]) -> list[tuple[Ov
     found = []
     for o in here:
         now = stands[o.connection, o.parameter]
-        look = moved(o.grounds, now, seen.job.tolerance, system) if o.grounds else []
+        look = moved(o.grounds, now, seen.job.tolerance, system, plan.rulebook.same_place) if o.grounds else []
         found.append((o, now, [*([now["misfit"]] if now.get("misfit") else []), *look]))
     for o in held:
         if o.id not in applied:

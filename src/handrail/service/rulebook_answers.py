@@ -211,7 +211,7 @@ class RulebookLanguage(BaseModel):
 
 class RunChanged(BaseModel):
     run: int
-    counts: dict[str, int] = Field(description="from one status to another, like unchecked to pass; resized where the status is the same")
+    counts: dict[str, int] = Field(description="from one status to another, like fail to pass; where it is the same `resized`, or `moved`: only used otherwise")
     items: list[RuledChange]
     kept: bool = Field(description="false where the run is too old: what it changed is not kept any more")
 

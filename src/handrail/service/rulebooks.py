@@ -66,7 +66,8 @@ def tried(job: Job, given: Text, comparing: bool) -> dict[str, Any]:
 
 def stands(job: Job) -> dict[str, Stands]:
     """How every connection of a job stands."""
-    return {key: Stands(status, standard, rule, sizes, use, reason) for key, status, standard, rule, sizes, use, reason in connections.stand(job)}
+    return {key: Stands(status, standard, rule, sizes, use, reason, last if reason.startswith("stale:") else "")
+            for key, status, standard, rule, sizes, use, reason, last in connections.stand(job)}  # fmt: skip
 
 
 def _covered(book: Rulebook, of: Coverage) -> dict[str, Any]:
@@ -106,5 +107,6 @@ def _changed(one: Changed, system: str) -> dict[str, Any]:
 def side(of: Stands, system: str) -> dict[str, Any]:
     """How a connection stands, as it is shown."""
     standard = STANDARDS.get(of.standard)
-    return {"status": of.status, "standard": of.standard, "rule": of.rule, "summary": standard.summary(of.sizes, system) if standard and of.sizes else "",
+    summary = standard.summary(of.sizes, system) if standard and of.sizes else ""
+    return {"status": of.last or of.status, "standard": of.standard, "rule": of.rule, "summary": summary,
             "utilisation": round(min(of.utilisation, CEILING), 6), "reason": of.reason}  # fmt: skip

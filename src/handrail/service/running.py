@@ -23,6 +23,7 @@ from handrail.store.models import Job, Run
 WORST = ("fail", "unchecked", "pass")
 MOST_TOLD = 200
 MOST_CORES = 4  # that one run uses
+MOVED = 0.02  # of a utilisation
 EVERY = 0.3  # seconds between words of progress
 
 
@@ -35,7 +36,7 @@ def do_run(run: Run) -> None:
         _look(run, seen, wanted)
         return
     left = wanted
-    changes: dict[str, dict[str, Any]] = {}
+    changes = Changes()
     for attempt in range(standing.TRIES):
         if attempt:
             seen = look_at(run.job)
@@ -56,7 +57,7 @@ def do_run(run: Run) -> None:
                 continue
             moved = plan.with_partners(now.moved(seen)) & left
             found.write(seen.job.id, left - moved)
-            changes |= _changed(plan, before, outcomes, left - moved)
+            changes.add(plan, before, outcomes, left - moved)
             jobs.move(seen.job.id)
             left = moved
             if not left:
@@ -65,22 +66,36 @@ def do_run(run: Run) -> None:
     _give_up(run, seen, wanted, left, changes)
 
 
-def _finish(run: Run, changes: dict[str, dict[str, Any]], message: str = "", **more: Any) -> None:
+def _finish(run: Run, changes: Changes, message: str = "", **more: Any) -> None:
     """Its end, with what it changed. Inside the caller's transaction."""
-    runs.keep_changes(run, list(changes.values()))
-    works.finish(run, "done", message, changed=len(changes), **more)
+    runs.keep_changes(run, [*changes.changed.values(), *(s for key, s in changes.shifted.items() if key not in changes.changed)])
+    told = {name: len(getattr(changes, name)) for name in ("changed", "fresh", "shifted")}
+    works.finish(run, "done", message, **told, **more)
 
 
-def _changed(plan: Plan, before: dict[str, Stands], outcomes: dict[int, Outcome], keys: set[str]) -> dict[str, dict[str, Any]]:
-    """connection -> how it stood and stands, of those that are other steel now, or judged otherwise."""
-    found, system = {}, plan.building.system
-    for key in sorted(keys & before.keys() & plan.index.keys()):
-        k = plan.index[key]
-        assigned, outcome = plan.assigned[k], outcomes.get(k)
-        now = after(assigned, outcome)
-        if not now.same(before[key]):
-            found[key] = {"connection": key, "before": side(before[key], system), "after": side(now, system)}
-    return found
+class Changes:
+    """What a run found otherwise, connection by connection: `changed` are other steel, another standard or judged otherwise; of the others `shifted` those
+    whose utilisation moved by more than MOVED, and `fresh` those that were stale and are as they were."""
+
+    def __init__(self) -> None:
+        self.changed: dict[str, dict[str, Any]] = {}
+        self.shifted: dict[str, dict[str, Any]] = {}
+        self.fresh: set[str] = set()
+
+    def add(self, plan: Plan, before: dict[str, Stands], outcomes: dict[int, Outcome], keys: set[str]) -> None:
+        """What a plan made of `keys`, beside how they stood before."""
+        system = plan.building.system
+        for key in sorted(keys & before.keys() & plan.index.keys()):
+            k, was = plan.index[key], before[key]
+            now = after(plan.assigned[k], outcomes.get(k))
+            sides = {"connection": key, "before": side(was, system), "after": side(now, system)}
+            if not now.same(was):
+                self.changed[key] = sides
+                continue
+            if abs(min(now.utilisation, CEILING) - min(was.utilisation, CEILING)) > MOVED:
+                self.shifted[key] = sides
+            if was.last:
+                self.fresh.add(key)
 
 
 def _look(run: Run, seen: Seen, wanted: set[str]) -> None:
@@ -113,7 +128,7 @@ def _refuse_unformed(plan: Plan, run: Run) -> None:
         raise InputError(f"no combination of set {run.combination_set} and {plan.code.method} can be formed{f' ({missing})' if missing else ''}")
 
 
-def _give_up(run: Run, seen: Seen, wanted: set[str], left: set[str], changes: dict[str, dict[str, Any]]) -> None:
+def _give_up(run: Run, seen: Seen, wanted: set[str], left: set[str], changes: Changes) -> None:
     """What was changed again and again under the run is stale; it is said, and never passes."""
     with writing():
         works.hold(run)

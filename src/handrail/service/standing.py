@@ -4,17 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Collection
 
-from handrail.core.building.audit.combinations import DOUBTS
-from handrail.core.building.combining import Chosen
-from handrail.core.building.framing import Framing
-from handrail.core.building.model import Building
 from handrail.core.checking.batch import Outcome
-from handrail.core.checking.plan import Overrides, Plan
-from handrail.core.codes.aisc360 import code
+from handrail.core.checking.plan import Plan
 from handrail.core.rulebook import Rulebook
-from handrail.service import labels
 from handrail.service.plans import Seen, look_at, plan_of, rulebook_of
-from handrail.store import connections, findings, jobs, overrides
+from handrail.store import connections, jobs, overrides
 from handrail.store.bulk import Changes
 from handrail.store.models import Connection, Job
 
@@ -59,34 +53,6 @@ def no_longer(seen: Seen, rulebook: Rulebook | None = None) -> set[str]:
     if stood:
         now |= plan.grounds(stood, connections.stood_sizes(seen.job, stood))
     return {key for key, grounds in kept.items() if now.get(key) != grounds}
-
-
-def survivors(job: Job, building: Building, framing: Framing, held: Overrides, was: dict[str, str]) -> dict[str, str]:
-    """Of connections in a model that is to be the job's (new name -> the name before), those whose result rests on nothing that it changes, with
-    the grounds of it; `held` are the overrides by their new names."""
-    kept, fresh = connections.kept_grounds(job), jobs.find_again(job)
-    old = {new: kept[before] for new, before in was.items() if before in kept}
-    if fresh is None or not old:
-        return {}
-    plan = Plan(building, framing, rulebook_of(fresh), code(fresh.code, fresh.method), held, Chosen(fresh.combination_set),
-                _labels(fresh, building, framing, was), let_stand=findings.let_stand(fresh, DOUBTS))  # fmt: skip
-    stood = {new for new, grounds in old.items() if ":stand:" in grounds}
-    now = plan.grounds(set(old) - stood)
-    if stood:
-        sizes = connections.stood_sizes(job, {was[new] for new in stood})
-        now |= plan.grounds(stood, {new: sizes[was[new]] for new in stood if was[new] in sizes})
-    return {new: grounds for new, grounds in old.items() if now.get(new) == grounds}
-
-
-def _labels(job: Job, building: Building, framing: Framing, was: dict[str, str]) -> labels.Labels:
-    """What people put on connections, by the names that they are to have."""
-    asks = rulebook_of(job).asks
-    found, edits, _ = labels.read(job, asks)
-    own = {new: found[before] for new, before in was.items() if before in found}
-    if "pattern" not in asks:
-        return own
-    named = labels.patterns_of(building, framing, edits)
-    return {key: own.get(key, {}) | ({"pattern": named[key]} if key in named else {}) for key in {*own, *named}}
 
 
 def settle(job: Job, changed: str, why: str) -> None:

@@ -46,6 +46,7 @@ class Counts(BaseModel):
     elsewhere: int
     overridden: int
     released: int
+    fell: int = Field(0, description="whose release fell, for an engineer to look at")
     awaiting: int = Field(description="with a decision that awaits an engineer's word")
     look: int = Field(description="with a decision that asks to be looked at again")
     done: int = Field(description="pass or elsewhere, with no decision that awaits or asks to be looked at again")

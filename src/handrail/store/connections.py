@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from itertools import chain
 from typing import Any
+
+from peewee import Case
 
 from handrail.core.checking.assigning import NO_RULE
 from handrail.core.checking.batch import Outcome
@@ -56,19 +58,21 @@ def _kept(size: Sized) -> list[Any]:
 
 
 _RESULT = ("standard", "rule", "sizes", "summary", "brief", "status", "utilisation", "check_name", "clause", "action", "reason", "notes", "remedy",
-           "digest", "over_target")  # fmt: skip
+           "digest", "over_target", "verified")  # fmt: skip
 
 
-def results(job: Job, found: Iterable[tuple[str, str, str, Outcome, str]], bare: Iterable[tuple[str, str, str, str, str]]) -> bulk.Changes:
+def results(job: Job, found: Iterable[tuple[str, str, str, Outcome, str]], bare: Iterable[tuple[str, str, str, str, str]],
+            verified: Mapping[str, dict[str, Any]] | None = None) -> bulk.Changes:  # fmt: skip
     """What is to be written of (key, standard, rule, outcome, grounds), and of (key, status, reason, rule, grounds) where no standard
-    could be put on; made outside any lock."""
+    could be put on; of those that a revision alone had `verified`, by which and what was before. Made outside any lock."""
+    by = verified or {}
     system = system_of(job)
     blank = {"standard": "", "sizes": {}, "summary": "", "brief": {}, "utilisation": 0.0, "check_name": "", "clause": "", "action": "",
-             "notes": [], "remedy": "", "over_target": False}  # fmt: skip
+             "notes": [], "remedy": "", "over_target": False, "verified": None}  # fmt: skip
     worked = ((key, {
         "standard": standard, "rule": rule, "sizes": {n: _kept(s) for n, s in o.sizes.items()}, "status": o.status,
         "utilisation": min(o.utilisation, CEILING), "check_name": o.check, "clause": o.clause, "action": o.action, "reason": o.reason,
-        "notes": list(o.notes), "remedy": "", "digest": digest, "over_target": o.over_target,
+        "notes": list(o.notes), "remedy": "", "digest": digest, "over_target": o.over_target, "verified": by.get(key),
     } | in_words(standard, o.sizes, system)) for key, standard, rule, o, digest in found)  # fmt: skip
     others = ((key, blank | {"status": status, "reason": reason, "rule": rule, "digest": digest}) for key, status, reason, rule, digest in bare)
     return bulk.Changes(Connection, _RESULT, chain(worked, others), by="key")
@@ -88,11 +92,16 @@ def put_in_words_again(job: Job, system: str) -> None:
     bulk.update(Connection, ("summary", "brief"), [(c.id, in_words(c.standard, sizes_of(c), system)) for c in sized], job.id)
 
 
+def stale(why: str) -> dict[str, Any]:
+    """What is to be set of a result that does not stand any more; its last status is kept."""
+    return {"status": "unchecked", "reason": f"stale: {why}", "digest": "", "remedy": "", "version": Connection.version + 1,
+            "last": Case(None, [(Connection.reason.startswith("stale:"), Connection.last)], Connection.status)}  # fmt: skip
+
+
 def mark_stale(job: Job, why: str, keys: Iterable[str] | None = None) -> None:
     """Results that no longer stand on what is there: those of `keys`, or all that forces and rules have a say in; unchecked, to be
     run again. Inside the caller's transaction."""
-    stale = {"status": "unchecked", "reason": f"stale: {why}; run again", "digest": "", "remedy": "", "version": Connection.version + 1}
-    query = Connection.update(**stale).where(Connection.job == job)
+    query = Connection.update(**stale(f"{why}; run again")).where(Connection.job == job)
     move(job.id)
     if keys is None:
         query.where((Connection.standard != "") | (Connection.rule != "") | (Connection.reason == NO_RULE)).execute()
@@ -104,9 +113,8 @@ def mark_stale(job: Job, why: str, keys: Iterable[str] | None = None) -> None:
 
 def mark_other_engines(engine: str) -> int:
     """Results that another version of the engine made are stale. Inside the caller's transaction."""
-    stale = {"status": "unchecked", "reason": "stale: another version of the checks made it; run again", "digest": "", "remedy": "",
-             "version": Connection.version + 1}  # fmt: skip
-    found = int(Connection.update(**stale).where((Connection.digest != "") & ~Connection.digest.startswith(f"{engine}:")).execute())
+    why = stale("another version of the checks made it; run again")
+    found = int(Connection.update(**why).where((Connection.digest != "") & ~Connection.digest.startswith(f"{engine}:")).execute())
     if found:
         Job.update(moves=Job.moves + 1, look_due=True).execute()
     return found
@@ -117,11 +125,14 @@ def kept_grounds(job: Job) -> dict[str, str]:
     return dict(Connection.select(Connection.key, Connection.digest).where((Connection.job == job) & (Connection.digest != "")).tuples())
 
 
-def stand(job: Job) -> Iterator[tuple[str, str, str, str, Sizes, float, str]]:
-    """(connection, status, standard, rule, sizes, utilisation, reason) of every connection."""
-    columns = (Connection.key, Connection.status, Connection.standard, Connection.rule, Connection.sizes, Connection.utilisation, Connection.reason)
-    for key, status, standard, rule, sizes, use, reason in Connection.select(*columns).where(Connection.job == job).tuples():
-        yield key, status, standard, rule, {name: Sized(*kept) for name, kept in (sizes or {}).items()}, use, reason
+def stand(job: Job, keys: Iterable[str] | None = None) -> Iterator[tuple[str, str, str, str, Sizes, float, str, str]]:
+    """(connection, status, standard, rule, sizes, utilisation, reason, of what is stale the status before that) of every connection, or of `keys`."""
+    columns = (Connection.key, Connection.status, Connection.standard, Connection.rule, Connection.sizes, Connection.utilisation, Connection.reason,
+               Connection.last)  # fmt: skip
+    wanted = None if keys is None else set(keys)
+    for key, status, standard, rule, sizes, use, reason, last in Connection.select(*columns).where(Connection.job == job).tuples():
+        if wanted is None or key in wanted:
+            yield key, status, standard, rule, {name: Sized(*kept) for name, kept in (sizes or {}).items()}, use, reason, last
 
 
 def stood_sizes(job: Job, keys: Iterable[str]) -> dict[str, Sizes]:

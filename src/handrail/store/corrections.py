@@ -8,10 +8,9 @@ import numpy as np
 
 from handrail.core.building.correcting import Correction
 from handrail.core.building.model import Building
+from handrail.core.building.nearest import nearest
 from handrail.store import overrides
 from handrail.store.models import Job, Override
-
-NEAR = 1.0  # mm
 
 
 def standing(job: Job) -> dict[str, Correction]:
@@ -35,16 +34,16 @@ def support_of(building: Building, member: str) -> dict[str, Any]:
     return {"member": member, "place": _ends(building, index).round(1).tolist()}
 
 
-def called_now(building: Building, rows: list[tuple[Override, str]]) -> dict[int, str]:
-    """override -> what the member that it names as support is called in another revision: by place, else by name."""
+def called_now(building: Building, rows: list[tuple[Override, str]], within: float) -> dict[int, str]:
+    """override -> what the member that it names as support is called in another revision: by place within that distance (mm), else by name."""
     found = {}
     wanted = [row for row, _ in rows if row.parameter == "support"]
     places = np.stack([_ends(building, k) for k in range(len(building.members))]) if wanted else None
     for row in wanted:
         assert places is not None
-        there = np.flatnonzero(np.abs(places - np.array(row.value["place"])).max(axis=1) <= NEAR)
-        names = [building.members[k].name for k in there]
-        found[row.id] = row.value["member"] if row.value["member"] in names or not names else names[0]
+        was, name = np.array([row.value["place"]], float), row.value["member"]
+        there = nearest(was, places, within, lambda a, n, name=name: float(building.members[n].name != name), either_way=True)  # type: ignore[misc]
+        found[row.id] = building.members[there[0]].name if there else name
     return found
 
 

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+import numpy as np
+
+from handrail.core.building.nearest import nearest
 from handrail.store import bulk
 from handrail.store.database import rows
 from handrail.store.models import Connection, Event, Job, now
@@ -26,17 +29,25 @@ def _places(job: Job, keys: set[str]) -> dict[str, list[float] | None]:
     return found
 
 
-def follow(job: Job, moved: dict[str, str], names: dict[str, list[float]]) -> None:
+def follow(job: Job, moved: dict[str, str], names: dict[str, list[float]], within: float) -> None:
     """After a revision: events go where their member's end is called now (`moved`, old name to new); those of one that is gone wait until one
-    stands at its place again (`names` gives where each stands). Inside the caller's transaction."""
+    stands at its place again (`names` gives where each stands), within that distance (mm). Inside the caller's transaction."""
     if not Event.select(Event.id).where(Event.job == job).exists():
         return
-    there = {tuple(round(v) for v in place): key for key, place in names.items()}
+    found = list(Event.select(Event.id, Event.connection, Event.place, Event.gone).where(Event.job == job).tuples())
+    there = _there({tuple(place) for _, _, place, gone in found if gone and place}, names, within)
     changed: dict[tuple[str, bool], list[int]] = {}
-    for number, key, place, gone in Event.select(Event.id, Event.connection, Event.place, Event.gone).where(Event.job == job).tuples():
-        name = moved.get(key) if not gone else there.get(tuple(round(v) for v in place)) if place else None
+    for number, key, place, gone in found:
+        name = moved.get(key) if not gone else there.get(tuple(place)) if place else None
         if (name or key, name is None) != (key, gone):
             changed.setdefault((name or key, name is None), []).append(number)
     for (name, gone), ids in changed.items():
         for start in range(0, len(ids), 500):
             Event.update(connection=name, gone=gone).where(Event.id.in_(ids[start : start + 500])).execute()
+
+
+def _there(waiting: set[tuple[float, ...]], names: dict[str, list[float]], within: float) -> dict[tuple[float, ...], str]:
+    """place -> the connection that stands there, of those that events wait for."""
+    places, keys = sorted(waiting), list(names)
+    found = nearest(np.array(places, float).reshape(-1, 6), np.array([names[k] for k in keys], float).reshape(-1, 6), within)
+    return {places[a]: keys[b] for a, b in found.items()}

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from typing import Any
 
 from handrail.core.errors import InputError
 from handrail.store.database import writing
 from handrail.store.models import Acknowledged, Job
 
+OF_COMBINATIONS = "combination_"  # begins the code of a finding that is known by its combination in place of a member
 Key = tuple[str, str, str]  # code, node, member or combination
 
 
@@ -48,6 +49,16 @@ def take_back(job: Job, key: Key) -> bool:
     """Not let stand any more; False where it was not."""
     with writing():
         return bool(_drop(job, key))
+
+
+def follow(job: Job, joints: Mapping[str, str], members: Mapping[str, str]) -> None:
+    """After a revision: what is let stand is so of the same joint and member, old name to new. Inside the caller's transaction."""
+    said = [(a, joints.get(a.node, a.node), members.get(a.member, a.member)) for a in Acknowledged.select().where(Acknowledged.job == job)]
+    said = [(a, node, member) for a, node, member in said if (node, member) != (a.node, a.member) and not a.code.startswith(OF_COMBINATIONS)]
+    for a, _, _ in said:  # names may be swapped: none stands in another's way
+        Acknowledged.update(node=f"~{a.id}").where(Acknowledged.id == a.id).execute()
+    for a, node, member in said:
+        Acknowledged.update(node=node, member=member).where(Acknowledged.id == a.id).execute()
 
 
 def _drop(job: Job, key: Key) -> int:

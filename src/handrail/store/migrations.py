@@ -173,8 +173,38 @@ def _places_beside(database: SqliteDatabase) -> None:
     database.execute_sql("update revision set head = ''")
 
 
+def _living(database: SqliteDatabase) -> None:
+    """Releases live through revisions: one falls where steel or verdict are otherwise, and says what was and what is."""
+    for table, name, kind in (
+        ("connection", "fell", "text not null default ''"), ("connection", "verified", "text"), ("connection", "last", "varchar(255) not null default ''"),
+        ("run", "fresh", "integer not null default 0"), ("run", "shifted", "integer not null default 0"),
+    ):  # fmt: skip
+        _column(database, table, name, kind)
+    database.execute_sql("drop trigger if exists release_falls")
+    database.execute_sql(
+        "create trigger release_falls after update on connection when old.released != '' and new.released = old.released and "
+        f"({' or '.join(f'({when})' for when, _ in _FALLS)}) begin "
+        f"update connection set released = '', released_at = '', fell = {_WHY} where id = new.id; "
+        "insert into event (job_id, connection, kind, words, author, made, place, gone, after) values (new.job_id, new.key, 'fell', "
+        f"{_WHY}, '', strftime('%Y-%m-%dT%H:%M:%SZ', 'now'), json_extract(new.facts, '$.place'), 0, "
+        "(select coalesce(max(number), 0) from ledger where job_id = new.job_id)); end"
+    )
+
+
+_FALLS = (  # when a release falls, and what is said of it
+    ("new.status not in ('pass', 'elsewhere')", "'it is ' || new.status || iif(new.reason = '', '', ': ' || new.reason)"),
+    ("new.framing is not old.framing", "'it is framed otherwise: ' || new.framing"),
+    ("(new.section, new.support_section) is not (old.section, old.support_section)",
+     "'its members are other ones: ' || new.section || ' on ' || new.support_section || ', ' || old.section || ' on ' || old.support_section || ' then'"),
+    ("new.standard is not old.standard or new.sizes is not old.sizes", "'it was sized otherwise'"),
+    ("new.over_target and not old.over_target", "'it is used over the target'"),
+)  # fmt: skip
+_SIDE = "{0}.status || iif({0}.status in ('pass', 'fail'), printf(' %.2f', {0}.utilisation), '')"
+_WHY = ("'released by ' || old.released || '; fell because ' || case " + " ".join(f"when {when} then {words}" for when, words in _FALLS)
+        + " end || '; then ' || " + _SIDE.format("old") + " || ', now ' || " + _SIDE.format("new"))  # fmt: skip
+
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves, _bases, _maps, _grids, _sets,
-                                                           _steps, _decisions, _rulebooks, _verdicts, _places_beside)  # fmt: skip
+                                                           _steps, _decisions, _rulebooks, _verdicts, _places_beside, _living)  # fmt: skip
 
 
 class TooNew(InputError):

@@ -187,6 +187,9 @@ class Connection(Record):
     person = CharField(default="")  # who works on it
     released = CharField(default="")  # by whom; empty where it is not, or fell
     released_at = CharField(default="")
+    fell = TextField(default="")  # why its release fell, until somebody has looked at it
+    verified = JSONField(null=True)  # the revision under which it was verified as it stands without being asked, and its utilisation before; null else
+    last = CharField(default="")  # of what is stale: the status before that
     was = JSONField(null=True)  # how it stood before the last revision; null where that brought it
     version = IntegerField(default=1)
 
@@ -225,7 +228,9 @@ class Run(Work):
     only = JSONField(default=list)  # of its combinations; all where there is none
     found = JSONField(default=list)  # what a look saw, the worst first
     counts = JSONField(default=dict)
-    changed = IntegerField(null=True)  # connections that it left otherwise than they were; null before it is done
+    changed = IntegerField(null=True)  # connections that it left other steel, or judged otherwise; null before it is done
+    fresh = IntegerField(default=0)  # that were stale, and are as they were
+    shifted = IntegerField(default=0)  # as they were, but for a utilisation that moved
 
 
 class RunChanges(Record):

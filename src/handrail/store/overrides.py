@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
@@ -36,9 +37,13 @@ def framed(job: Job) -> list[Override]:
     return [row for row in _standing(job) if row.parameter in FRAMED]
 
 
-def at_place(one: list[float] | None, other: list[float] | None) -> bool:
+def at_place(one: list[float] | None, other: list[float] | None, within: float = NEAR) -> bool:
     """Whether two places are the same end of the same member; one that was never kept is taken by its name."""
-    return one is None or other is None or max(abs(a - b) for a, b in zip(one, other, strict=True)) <= NEAR
+    return one is None or other is None or max(math.dist(a, b) for a, b in zip(_points(one), _points(other), strict=True)) <= within
+
+
+def _points(place: list[float]) -> list[list[float]]:
+    return [place[:3], place[3:]]
 
 
 def applied(job: Job) -> set[int]:
@@ -67,16 +72,16 @@ def _places(job: Job, keys: set[str]) -> dict[str, list[float] | None]:
     return found
 
 
-def follow(job: Job, moved: dict[str, tuple[str, list[float]]], names: dict[str, list[float]], stood: set[int], author: str) -> None:
+def follow(job: Job, moved: dict[str, tuple[str, list[float]]], names: dict[str, list[float]], stood: set[int], author: str, within: float) -> None:
     """After a revision: overrides go where their member's end is called now. Inside the caller's transaction.
 
     `moved` gives the new name and place of each connection that was there before and still is, `names` the place of every one that
-    there is now, `stood` what was `applied` before. One whose end stands elsewhere under the same name asks to be looked at again;
-    one whose member is gone waits, not applied and not counted, until it is back where it was.
+    there is now, `stood` what was `applied` before. One whose end stands elsewhere (not `within` mm) under the same name asks to be looked at
+    again; one whose member is gone waits, not applied and not counted, until it is back where it was.
     """
-    _follow_ended(job, moved, names)
+    _follow_ended(job, moved, names, within)
     for row in Override.select().where((Override.job == job) & Override.state.in_(HOLDING)):
-        name, place = moved.get(row.connection, (None, None)) if row.id in stood else (_back(row, names), row.place)
+        name, place = moved.get(row.connection, (None, None)) if row.id in stood else (_back(row, names, within), row.place)
         if name is None:
             other = row.connection in names
             words = f"another member is called {row.connection} now" if other else f"{row.connection} is not in this revision"
@@ -85,7 +90,7 @@ def follow(job: Job, moved: dict[str, tuple[str, list[float]]], names: dict[str,
             continue
         if name != row.connection:
             _say(row, "moved", f"its member's end is called {name} now, {row.connection} before", author, name)
-        elif place and not at_place(row.place, place):
+        elif place and not at_place(row.place, place, within):
             _say(row, "look", f"{name} stands elsewhere in this revision: look at it again", author)
         elif row.id not in stood:
             _say(row, "back", f"{name} is where it was: the override is applied again", author)
@@ -94,21 +99,21 @@ def follow(job: Job, moved: dict[str, tuple[str, list[float]]], names: dict[str,
         Connection.update(overridden=number).where((Connection.job == job) & (Connection.key == key)).execute()
 
 
-def _follow_ended(job: Job, moved: dict[str, tuple[str, list[float]]], names: dict[str, list[float]]) -> None:
+def _follow_ended(job: Job, moved: dict[str, tuple[str, list[float]]], names: dict[str, list[float]], within: float) -> None:
     """Those that ended are of the history of their member's end: it is told under the name that this has now."""
     for row in Override.select(Override.id, Override.connection, Override.place).where((Override.job == job) & Override.state.not_in(HOLDING)):
-        name = moved[row.connection][0] if row.connection in moved else _back(row, names)
+        name = moved[row.connection][0] if row.connection in moved else _back(row, names, within)
         if name is not None and name != row.connection:
             Override.update(connection=name).where(Override.id == row.id).execute()
 
 
-def now_called(job: Job, moved: dict[str, str], names: dict[str, list[float]], framed: bool = True) -> list[tuple[Override, str]]:
+def now_called(job: Job, moved: dict[str, str], names: dict[str, list[float]], within: float, framed: bool = True) -> list[tuple[Override, str]]:
     """Every correction of framing (or where not `framed` everything else) that will hold after a revision, with what its connection is called
     then; `moved` as old name to new."""
     stood = applied(job)
     which = Override.parameter.in_(FRAMED) if framed else Override.parameter.not_in(FRAMED)
     rows = Override.select().where((Override.job == job) & Override.state.in_(HOLDING) & which).order_by(Override.id)
-    found = ((row, moved.get(row.connection) if row.id in stood else _back(row, names)) for row in rows)
+    found = ((row, moved.get(row.connection) if row.id in stood else _back(row, names, within)) for row in rows)
     return [(row, name) for row, name in found if name is not None]
 
 
@@ -117,11 +122,11 @@ def say_unfit(row: Override, name: str, why: str, author: str) -> None:
     _say(row, "look", f"it cannot be applied in this revision: {why}", author, name)
 
 
-def _back(row: Override, names: dict[str, list[float]]) -> str | None:
+def _back(row: Override, names: dict[str, list[float]], within: float) -> str | None:
     """The connection that stands where a waiting override was made; by its name where its place was never kept."""
     if row.place is None:
         return row.connection if row.connection in names else None
-    here = [key for key, place in names.items() if place and at_place(row.place, place)]
+    here = [key for key, place in names.items() if place and at_place(row.place, place, within)]
     return row.connection if row.connection in here else (here or [None])[0]
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
 from handrail.core.errors import InputError
@@ -34,6 +35,16 @@ def drop(job: Job, joint: str) -> bool:
         if found:
             move(job.id)
     return bool(found)
+
+
+def follow(job: Job, joints: Mapping[str, str]) -> None:
+    """After a revision: what was said goes with the joints, old name to new. Inside the caller's transaction."""
+    said = [(e, joints.get(e.joint, e.joint), joints.get(e.beside, e.beside)) for e in PatternEdit.select().where(PatternEdit.job == job)]
+    said = [(e, joint, beside) for e, joint, beside in said if (joint, beside) != (e.joint, e.beside)]
+    for e, _, _ in said:  # names may be swapped: none stands in another's way
+        PatternEdit.update(joint=f"~{e.id}").where(PatternEdit.id == e.id).execute()
+    for e, joint, beside in said:
+        PatternEdit.update(joint=joint, beside=beside).where(PatternEdit.id == e.id).execute()
 
 
 def _drop(job: Job, joint: str) -> int:

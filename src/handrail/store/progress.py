@@ -12,7 +12,7 @@ _HOW = {
     "total": "count(*)", "pass": "sum(status = 'pass')", "fail": "sum(status = 'fail')", "unchecked": "sum(status = 'unchecked')",
     "over_target": "sum(status = 'pass' AND over_target)",
     "stale": "sum(reason LIKE 'stale:%')", "unassigned": "sum(status = 'unassigned')", "elsewhere": "sum(status = 'elsewhere')",
-    "overridden": "sum(overridden > 0)", "released": "sum(released != '')",
+    "overridden": "sum(overridden > 0)", "released": "sum(released != '')", "fell": "sum(fell != '')",
     "awaiting": "sum(coalesce(o.awaiting, 0))", "look": "sum(coalesce(o.look, 0))",
     "done": "sum(status IN ('pass', 'elsewhere') AND NOT coalesce(o.awaiting, 0) AND NOT coalesce(o.look, 0))",
 }  # fmt: skip

@@ -5,9 +5,9 @@ from __future__ import annotations
 import json
 import secrets
 import zlib
-from collections.abc import Callable
+from collections.abc import Callable, Collection, Mapping
 from functools import lru_cache
-from typing import Any
+from typing import Any, Protocol
 
 import numpy as np
 
@@ -17,10 +17,11 @@ from handrail.core.building.framing import Connection as Framed
 from handrail.core.building.framing import Framing, frame
 from handrail.core.building.joint import without_minus_zero
 from handrail.core.building.model import Building
+from handrail.core.building.nearest import SAME, nearest
 from handrail.core.building.pieces import Pieces
 from handrail.core.building.places import level_names, places
 from handrail.core.errors import InputError
-from handrail.store import bulk, connections, corrections, events, overrides, packing
+from handrail.store import bulk, connections, corrections, events, findings, overrides, packing, pattern_edits, team
 from handrail.store.database import one, proxy, rows, writing
 from handrail.store.jobs import move, system_of
 from handrail.store.models import Connection, Job, MemberForces, Override, Revision
@@ -36,13 +37,26 @@ _AS_IT_STOOD = (  # what is stale already keeps what was known last
     "UPDATE connection SET was = json_object('revision', ?, 'key', key, 'status', status, 'utilisation', utilisation, 'check', check_name, 'summary', "
     "summary, 'standard', standard, 'sizes', json(sizes), 'section', section, 'released', released) WHERE job_id = ? AND reason NOT LIKE 'stale:%'"
 )
-Stands = Callable[[Building, Framing, dict[str, dict[str, Any]], dict[str, str]], dict[str, str]]
+
+
+class Follows(Protocol):
+    """What a revision makes of the results that are there: which `stand`, and of those that it verified what they rested on that were `seen`."""
+
+    @property
+    def stand(self) -> Mapping[str, str]: ...
+    @property
+    def seen(self) -> Mapping[str, str]: ...
+    def write(self, job: int, keys: Collection[str]) -> None: ...
+
+
+Stands = Callable[[Building, Framing, dict[str, dict[str, Any]], dict[str, str], Collection[str], int], Follows]
 _HOW = ("framing", "words", "facts", "at", "support", "support_section")
 
 
 def keep(job: Job, building: Building, audit: Audit, framing: Framing, author: str, going_on: Callable[[], None] = lambda: None,
-         inside: Callable[[int], None] = lambda number: None, stands: Stands | None = None) -> Revision:  # fmt: skip
-    """Store a revision whole, with its connections; `stands` says whose results it leaves standing, without it none.
+         inside: Callable[[int], None] = lambda number: None, stands: Stands | None = None, within: float = SAME) -> Revision:  # fmt: skip
+    """Store a revision whole, with its connections; `stands` says whose results it leaves standing and verifies the others, without it none. A member's
+    end that stands `within` that distance (mm) of where one stood is that one, whatever it is called.
 
     It is put aside a part at a time, so that nobody waits long to write, and comes into force in one short transaction; killed before that, it was
     never there. `going_on` is called between the parts, `inside` that transaction with the revision's number; what they raise ends it all."""
@@ -50,7 +64,7 @@ def keep(job: Job, building: Building, audit: Audit, framing: Framing, author: s
     aside = _put_aside(job, building, audit, framing, author, going_on)
     try:
         for left in reversed(range(TRIES)):
-            matching = _Matching(job, building, framing, framed, stands if left else None)
+            matching = _Matching(job, building, framing, framed, stands if left else None, within)
             with writing():
                 last = Revision.select(Revision.number).where(Revision.job == job).order_by(Revision.number.desc()).first()
                 if matching.overtaken():
@@ -104,50 +118,58 @@ def drop_left_over() -> int:
 class _Matching:
     """New connections, and those of the last revision kept with their sizes, to be looked at again.
 
-    One is the same where its member's end stands where it stood, whatever it is called; else where it has the same name. Worked out
-    outside any lock; `write` keeps it unless the job's connections were exchanged meanwhile.
+    One is the same where its member's end stands where it stood, within a distance, whatever it is called; else where it has the same name. Worked
+    out outside any lock; `write` keeps it unless the job's connections were exchanged meanwhile.
     """
 
-    def __init__(self, job: Job, building: Building, framing: Framing, rows: list[dict[str, Any]], stands: Stands | None) -> None:
-        columns = (Connection.key, Connection.id, Connection.facts)
+    def __init__(self, job: Job, building: Building, framing: Framing, rows: list[dict[str, Any]], stands: Stands | None,
+                 within: float) -> None:  # fmt: skip
+        columns = (Connection.key, Connection.id, Connection.facts, Connection.framing)
         self.system = system_of(job)
-        self.job, self.rows, self.seen = job, {row["key"]: dict(row) for row in rows}, _newest(job)  # a next try begins with them as they were
+        self.job, self.rows, self.seen, self.number = job, {row["key"]: dict(row) for row in rows}, *_newest(job)  # a next try begins with them as they were
         self.rests = _rests(job) if stands else None
         kept = list(Connection.select(*columns).where(Connection.job == job).tuples())
-        old = {key: (number, facts.get("place")) for key, number, facts in kept}
-        self.was = _matched(old, rows)  # new key -> old key
+        old = {key: (number, facts.get("place"), framing) for key, number, facts, framing in kept}
+        self.within, self.was = within, _matched(old, rows, within)  # new key -> old key
         corrected_framing = self._correct(building, framing)
-        self.stand = self._standing(building, corrected_framing, {key: facts for key, _, facts in kept}, stands)
-        self.ids = {key: number for key, (number, _) in old.items()}
+        self.follows = self._following(building, corrected_framing, {key: facts for key, _, facts, _ in kept}, stands)
+        self.ids = {key: number for key, (number, _, _) in old.items()}
         self.gone = sorted(self.ids[key] for key in set(old) - set(self.was.values()))
         again = {"overridden": 0}
         self.again = bulk.Changes(Connection, (*_FRAMED, *again), ((self.ids[old], self.rows[new] | again) for new, old in self.was.items()))
         new = (row for key, row in self.rows.items() if key not in self.was)
         self.fresh = bulk.Additions(Connection, ({**row, "job": job.id, "reason": "not run yet"} for row in new))
 
-    def _standing(self, building: Building, framing: Framing, old: dict[str, dict[str, Any]], stands: Stands | None) -> dict[str, str]:
-        """new key -> the grounds of its result, where the revision leaves it standing."""
+    def _following(self, building: Building, framing: Framing, old: dict[str, dict[str, Any]], stands: Stands | None) -> Follows | None:
+        """What becomes of the results; None where nobody says, or people see other units now."""
         if stands is None or self.system not in ("", building.system):
-            return {}
+            return None
         beside = ("opposed", "across")  # results name who stands there
-        same = {new: was for new, was in self.was.items() if [self.rows[new]["facts"].get(n) for n in beside] == [old[was].get(n) for n in beside]}
+        same = {new for new, was in self.was.items() if [self.rows[new]["facts"].get(n) for n in beside] == [old[was].get(n) for n in beside]}
         places = {key: row["facts"]["place"] for key, row in self.rows.items()}
         held: dict[str, dict[str, Any]] = {}
-        for row, name in overrides.now_called(self.job, {was: new for new, was in self.was.items()}, places, framed=False):
+        for row, name in overrides.now_called(self.job, {was: new for new, was in self.was.items()}, places, self.within, framed=False):
             held.setdefault(name, {})[row.parameter] = row.value
-        return stands(building, framing, held, same)
+        return stands(building, framing, held, self.was, same, self.number)
 
     def _correct(self, building: Building, framing: Framing) -> Framing:
         """What people said of how connections are framed, on the connections as they are called now."""
         self.said = overrides.framed(self.job)
         places = {key: row["facts"]["place"] for key, row in self.rows.items()}
-        self.held = overrides.now_called(self.job, {old: new for new, old in self.was.items()}, places)
-        self.supports = corrections.called_now(building, self.held)
+        self.held = overrides.now_called(self.job, {old: new for new, old in self.was.items()}, places, self.within)
+        self.supports = corrections.called_now(building, self.held, self.within)
         found, self.misfits = corrected(building, framing, corrections.together(self.held, self.supports))
         for before, after in zip(framing.connections, found.connections, strict=True):
             if before is not after:
                 self.rows[after.id] |= _row(building, framing, after, self.rows[after.id]["joint_number"])
         return found
+
+    def _called(self) -> tuple[dict[str, str], dict[str, str]]:
+        """What joints and members are called now, old name to new, of those with connections. Inside the caller's transaction, before they are renamed."""
+        stood = rows("SELECT key, joint, member FROM connection WHERE job_id = ?", self.job.id)
+        now = {old: self.rows[new] for new, old in self.was.items()}
+        there = [(joint, member, now[key]) for key, joint, member in stood if key in now]
+        return {joint: row["joint"] for joint, _, row in there}, {member: row["member"] for _, member, row in there}
 
     def lost(self) -> list[dict[str, Any]]:
         """The connections that are not there any more, as they stood. Inside the caller's transaction."""
@@ -162,26 +184,29 @@ class _Matching:
         """Whether another revision came into force since, a correction of framing, or what tells which results stand."""
         if self.rests is not None and self.rests != _rests(self.job):
             return True
-        return _newest(self.job) != self.seen or [(r.id, r.connection) for r in overrides.framed(self.job)] != [(r.id, r.connection) for r in self.said]
+        return _newest(self.job)[0] != self.seen or [(r.id, r.connection) for r in overrides.framed(self.job)] != [(r.id, r.connection) for r in self.said]
 
     def write(self, author: str, system: str, before: int) -> None:
         """Inside the caller's transaction; `before` is the number of the revision that it follows."""
         stood = overrides.applied(self.job)
         places = {key: row["facts"]["place"] for key, row in self.rows.items()}
         proxy.execute_sql(_AS_IT_STOOD, (before, self.job.id))
-        events.follow(self.job, {old: new for new, old in self.was.items()}, places)
+        joints, members = self._called()
+        pattern_edits.follow(self.job, joints)
+        findings.follow(self.job, joints, members)
+        events.follow(self.job, {old: new for new, old in self.was.items()}, places, self.within)
         for new, old in self.was.items():  # names may be swapped: none stands in another's way
             if new != old:
                 Connection.update(key=f"~{self.ids[old]}").where(Connection.id == self.ids[old]).execute()
         for start in range(0, len(self.gone), 500):
             Connection.delete().where(Connection.id.in_(self.gone[start : start + 500])).execute()
         self.again.write(self.job.id)
-        self._stale()
+        self._results()
         self.fresh.write()
         if self.system not in ("", system):
             connections.put_in_words_again(self.job, system)
         moved = {old: (new, places[new]) for new, old in self.was.items()}
-        overrides.follow(self.job, moved, places, stood, author)
+        overrides.follow(self.job, moved, places, stood, author, self.within)
         for row, name in self.held:
             if row.id in self.supports and row.value["member"] != self.supports[row.id]:
                 Override.update(value=row.value | {"member": self.supports[row.id]}).where(Override.id == row.id).execute()
@@ -189,14 +214,20 @@ class _Matching:
                 overrides.say_unfit(row, name, self.misfits[name], author)
 
 
-    def _stale(self) -> None:
-        """Results that the revision does not leave standing, or that were made since that was worked out."""
+    def _results(self) -> None:
+        """Those that were verified; what could not be is stale, as is what was made since that was worked out, unless it stands."""
         made = Connection.select(Connection.id, Connection.key, Connection.digest)
         ran = (Connection.job == self.job) & ((Connection.standard != "") | (Connection.digest != ""))
-        ids = [number for number, key, digest in made.where(ran).tuples() if not digest or self.stand.get(key) != digest]
-        stale = {"status": "unchecked", "reason": "stale: the model was revised; run again", "digest": "", "remedy": ""}
+        stand, seen = (self.follows.stand, self.follows.seen) if self.follows else ({}, {})
+        kept = [(number, key, digest) for number, key, digest in made.where(ran).tuples() if not digest or stand.get(key) != digest]
+        verified = {key for _, key, digest in kept if digest and seen.get(key) == digest}
+        ids = [number for number, key, _ in kept if key not in verified]
         for start in range(0, len(ids), 500):
-            Connection.update(**stale, version=Connection.version + 1).where(Connection.id.in_(ids[start : start + 500])).execute()
+            Connection.update(**connections.stale("the model was revised; run again")).where(Connection.id.in_(ids[start : start + 500])).execute()
+        if self.follows:
+            self.follows.write(self.job.id, verified)
+        if not Job.select(Job.tolerance).where(Job.id == self.job.id).scalar():
+            team.let_fall(self.job, verified, "what it rests on has moved, and the job's tolerance is nothing")
 
 
 def _rests(job: Job) -> Any:
@@ -207,9 +238,10 @@ def _rests(job: Job) -> Any:
     return of, overrides.holding(job), labels, groups, rows("SELECT joint, beside FROM patternedit WHERE job_id = ? ORDER BY joint", job.id)
 
 
-def _newest(job: Job) -> int:
-    found = Revision.select(Revision.id).where((Revision.job == job) & (Revision.number > 0)).order_by(Revision.number.desc()).first()
-    return found.id if found else 0
+def _newest(job: Job) -> tuple[int, int]:
+    """The id of a job's newest revision (0 where there is none), and the number of the next."""
+    found = Revision.select(Revision.id, Revision.number).where((Revision.job == job) & (Revision.number > 0)).order_by(Revision.number.desc()).first()
+    return (found.id, found.number + 1) if found else (0, 1)
 
 
 def _rows(building: Building, framing: Framing) -> list[dict[str, Any]]:
@@ -240,25 +272,18 @@ def _row(building: Building, framing: Framing, c: Framed, number: int) -> dict[s
     }  # fmt: skip
 
 
-def _matched(old: dict[str, tuple[int, list[float] | None]], rows: list[dict[str, Any]]) -> dict[str, str]:
-    """new key -> the key that it had before: by place, and of the rest by name."""
-    at: dict[tuple[float, ...], list[str]] = {}
-    for key, (_, place) in old.items():
-        if place:
-            at.setdefault(tuple(round(v) for v in place), []).append(key)
-    found: dict[str, str] = {}
-    taken: set[str] = set()
-    for row in rows:
-        here = at.get(tuple(round(v) for v in row["facts"]["place"]), [])
-        same = row["key"] if row["key"] in here else next(iter(here), None)
-        if same is not None and same not in taken:
-            found[row["key"]] = same
-            taken.add(same)
-    for row in rows:
-        if row["key"] not in found and row["key"] in old and row["key"] not in taken:
-            found[row["key"]] = row["key"]
-            taken.add(row["key"])
-    return found
+def _matched(old: dict[str, tuple[int, list[float] | None, str]], rows: list[dict[str, Any]], within: float) -> dict[str, str]:
+    """new key -> the key that it had before, of (id, place, framing) by old key: the same name within that distance (mm) of where it stood, else the
+    nearest within it, rather one that is framed alike; else the same name."""
+    names = [key for key, (_, place, _) in old.items() if place]
+    here, there = np.array([old[key][1] for key in names]).reshape(-1, 6), np.array([row["facts"]["place"] for row in rows]).reshape(-1, 6)
+
+    def rank(a: int, b: int) -> float:
+        return 0.0 if names[a] == rows[b]["key"] else 1.0 if old[names[a]][2] == rows[b]["framing"] else 2.0
+
+    found = {rows[b]["key"]: names[a] for a, b in nearest(here, there, within, rank).items()}
+    taken = set(found.values())
+    return found | {row["key"]: row["key"] for row in rows if row["key"] not in found and row["key"] in old and row["key"] not in taken}
 
 
 def latest(job: Job, audit: bool = False) -> Revision:
@@ -297,7 +322,7 @@ def renew(number: int) -> None:
     for k, role in enumerate(framing.pieces.roles):
         here = (MemberForces.revision == number) & (MemberForces.member == k)
         MemberForces.update(facts=packing.member_facts(building, k, role)).where(here).execute()
-    if _newest(revision.job) == number:
+    if _newest(revision.job)[0] == number:
         framing, _ = corrected(building, framing, corrections.standing(revision.job))
         for row in _rows(building, framing):
             here = (Connection.job == revision.job_id) & (Connection.key == row["key"])
@@ -330,4 +355,4 @@ def around(revision: Revision, record: Connection) -> tuple[Building, Framing]:
                without_minus_zero(r.facts))
         for r in records
     )
-    return building, Framing(found, (), Pieces(tuple(range(len(wanted))), roles, {}, {}))
+    return building, Framing(found, (), Pieces(tuple(range(len(wanted))), roles, {}, {}, building.axes[:, 0]))

@@ -43,7 +43,7 @@ def confirm(found: Import) -> bool:
 
 def as_dict(run: Run) -> dict[str, Any]:
     """A run as it is shown."""
-    names = ("id", "mode", "where", "combination_set", "only", "found", "total", "done", "counts", "changed", "author", "made", "finished")
+    names = ("id", "mode", "where", "combination_set", "only", "found", "total", "done", "counts", "changed", "fresh", "shifted", "author", "made", "finished")
     state, message = works.state_of(run)
     return {name: getattr(run, name) for name in names} | {"state": state, "message": message, "left": works.time_left(run)}
 

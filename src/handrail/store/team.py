@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 from handrail.core.errors import InputError
 from handrail.core.standards.stated import LESS
-from handrail.store import bulk, events
+from handrail.store import bulk, connections, events
 from handrail.store.database import rows, writing
 from handrail.store.jobs import move
 from handrail.store.models import Connection, Job, now
 
 LONGEST, MOST_TAGS = 60, 20
+_NOT_RELEASED = {"released": "", "released_at": "", "fell": ""}
 _STATED = "SELECT connection FROM override WHERE job_id = ? AND state = 'accepted' AND parameter LIKE 'stated%'"
 _DECIDED = ("SELECT connection, sum(state = 'awaiting'), sum(look != '[]') FROM override WHERE job_id = ? AND state IN ('awaiting', 'accepted') "
             "GROUP BY connection")  # fmt: skip
@@ -85,22 +86,30 @@ def release(job: Job, keys: Sequence[str], author: str, word: str, skip: bool, u
             raise InputError(f"{key} cannot be released, {words}{more}; nothing was released: leave them out, or say skip")
         ready = [c for c in found if c.key not in why and not c.released]
         at = now()
-        bulk.update(Connection, ("released", "released_at"), ((c.id, {"released": author, "released_at": at}) for c in ready), job.id)
+        bulk.update(Connection, ("released", "released_at", "fell"), ((c.id, {"released": author, "released_at": at, "fell": ""}) for c in ready), job.id)
         events.add(job, [(c.key, "released", word.strip() or "may be drawn") for c in ready], author)
         move(job.id)
     return len(ready), why
 
 
 def withdraw(job: Job, keys: Sequence[str], author: str, word: str) -> int:
-    """Take releases back, with a word; how many. Raises InputError."""
+    """Take releases back, with a word, or say of those that fell that they are not to be drawn; how many. Raises InputError."""
     if not word.strip():
         raise InputError("word: say why the release is withdrawn")
     with writing():
-        ready = [c for c in _known(job, keys) if c.released]
-        bulk.update(Connection, ("released", "released_at"), ((c.id, {"released": "", "released_at": ""}) for c in ready), job.id)
+        ready = [c for c in _known(job, keys) if c.released or c.fell]
+        bulk.update(Connection, ("released", "released_at", "fell"), ((c.id, _NOT_RELEASED) for c in ready), job.id)
         events.add(job, [(c.key, "withdrawn", word.strip()) for c in ready], author)
         move(job.id)
     return len(ready)
+
+
+def let_fall(job: Job, keys: Iterable[str], why: str) -> None:
+    """The releases of these connections fall, for somebody to look at. Inside the caller's transaction."""
+    ready = [c for c in connections.of_keys(job, keys).values() if c.released]
+    words = {c.id: f"released by {c.released}; fell because {why}" for c in ready}
+    bulk.update(Connection, ("released", "released_at", "fell"), ((c.id, _NOT_RELEASED | {"fell": words[c.id]}) for c in ready), job.id)
+    events.add(job, [(c.key, "fell", words[c.id]) for c in ready], "")
 
 
 def _word(name: str, value: str, empty: bool = False) -> str:

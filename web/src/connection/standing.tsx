@@ -21,13 +21,20 @@ export function Standing({ job, data, role }: { job: string; data: Connection; r
   ].filter(Boolean);
   const engineer = role === "engineer" || role === "admin";
   const ready = data.released || ((data.status === "pass" || data.status === "elsewhere") && !awaiting && !look);
-  if (!said.length && !data.released && role === "viewer") return null;
+  if (!said.length && !data.released && !data.fell && !data.verified && role === "viewer") return null;
   return (
     <p className="mt-0.5 flex flex-wrap items-center gap-x-3">
       {data.released && (
         <span className="font-medium text-[#23765a]">
           ⚑ released by {data.released}
           {released && <span className="font-normal text-faint">, {when(released.made)}</span>}
+        </span>
+      )}
+      {data.fell && <span className="text-[#8a5600]">⚐ {data.fell}</span>}
+      {data.verified && !data.stale && (
+        <span>
+          verified as it stands under revision {data.verified.revision}: {data.utilisation.toFixed(2)}, was{" "}
+          {data.verified.utilisation.toFixed(2)}
         </span>
       )}
       {said.length > 0 && <span className="text-elsewhere">{said.join(" · ")}</span>}

@@ -54,6 +54,7 @@ export function columnsFor(system: System): ColumnDef<Row>[] {
     { accessorKey: "sequence", header: "Sequence", size: 80 },
     { accessorKey: "person", header: "Person", size: 90 },
     { accessorKey: "released", header: "Released by", size: 100 },
+    { accessorKey: "fell", header: "Release fell", size: 300 },
     { accessorKey: "overridden", header: "Overrides", size: 80, sortDescFirst: true },
     { accessorKey: "member", header: "Member name", size: 100 },
     { accessorKey: "support", header: "Support name", size: 100 },
@@ -68,6 +69,11 @@ function Name({ row }: { row: Row }) {
       {row.overridden > 0 && (
         <span className="pl-1 text-elsewhere" title="decided by a person, not by its rule">
           ✎
+        </span>
+      )}
+      {row.fell && (
+        <span className="pl-1 text-[#8a5600]" title={row.fell}>
+          ⚐
         </span>
       )}
       {row.released && (

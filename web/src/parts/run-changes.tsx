@@ -12,10 +12,12 @@ const SHOWN = 200;
 export function RunChanges({ job, run }: { job: string; run: Run }) {
   const [open, setOpen] = useState(false);
   const { data, error } = useRunChanges(job, run.id, open);
-  if (!run.changed) return null;
+  if (!run.changed && !run.shifted) return null;
   return (
     <Frame
-      trigger={`${run.changed} changed`}
+      trigger={[run.changed && `${run.changed} changed`, run.shifted && `${run.shifted} moved`]
+        .filter(Boolean)
+        .join(", ")}
       look="text-[11px] text-brass underline-offset-2 hover:underline"
       title={`What run ${run.id} changed`}
       words={
@@ -37,7 +39,10 @@ export function RunChanges({ job, run }: { job: string; run: Run }) {
               {item.connection}
             </Link>{" "}
             <StatusMark status={item.before.status as Status} word={false} /> {item.before.summary || "no sizes"} →{" "}
-            <StatusMark status={item.after.status as Status} word={false} /> {item.after.summary || item.after.reason}
+            <StatusMark status={item.after.status as Status} word={false} /> {item.after.summary || item.after.reason}{" "}
+            <span className="text-faint">
+              {item.before.utilisation.toFixed(2)} → {item.after.utilisation.toFixed(2)}
+            </span>
           </li>
         ))}
       </ul>

@@ -30,6 +30,7 @@ export const COLUMNS: [keyof Counts, string][] = [
   ["elsewhere", "elsewhere"],
   ["awaiting", "awaiting"],
   ["look", "look again"],
+  ["fell", "release fell"],
 ];
 
 const LINES: [keyof Counts, string, string][] = [

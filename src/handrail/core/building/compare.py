@@ -1,4 +1,4 @@
-"""What changed from one revision of a building to the next: members and joints matched by name, and where names changed by place; new, gone, moved,
+"""What changed from one revision of a building to the next: members and joints matched by name and place; new, gone, moved,
 resized, released otherwise, framed otherwise, and loaded otherwise, worst first."""
 
 from __future__ import annotations
@@ -11,6 +11,7 @@ import numpy as np
 from handrail.core.building.combining import strength_set
 from handrail.core.building.framing import Framing
 from handrail.core.building.model import ENDS, Building, Member
+from handrail.core.building.nearest import SAME, nearest
 from handrail.core.building.yielding import COMPONENTS, yields
 from handrail.core.units import show
 
@@ -63,30 +64,23 @@ def compare(old: Building, new: Building, old_framing: Framing, new_framing: Fra
     return Comparison(changes, sum(m.name not in touched for m in new.members))
 
 
-def matched(old: Building, new: Building) -> dict[int, int]:
-    """old member -> new member: the same name where it stands in the same place or nothing else does; else the same place."""
+def matched(old: Building, new: Building, within: float = SAME) -> dict[int, int]:
+    """old member -> new member: the same name where it stands within that distance (mm), else the nearest that does, rather of the same role and
+    section; else the same name."""
     by_name = {m.name: k for k, m in enumerate(new.members)}
-    at: dict[Any, list[int]] = {}
-    for k, m in enumerate(new.members):
-        at.setdefault(_place(new, m), []).append(k)
-    found: dict[int, int] = {}
-    left = set(range(len(new.members)))
-    stages = (
-        lambda k, m: [n for n in [by_name.get(m.name)] if n is not None and _place(new, new.members[n]) == _place(old, m)],
-        lambda k, m: at.get(_place(old, m), []),
-        lambda k, m: [n for n in [by_name.get(m.name)] if n is not None],
-    )
-    for stage in stages:
-        for k, m in enumerate(old.members):
-            if k not in found and (free := [n for n in stage(k, m) if n in left]):
-                found[k] = free[0]
-                left.discard(free[0])
-    return found
+    here, there = (of.xyz[[[m.i, m.j] for m in of.members]].reshape(-1, 6) if of.members else np.zeros((0, 6)) for of in (old, new))
 
+    def rank(a: int, b: int) -> float:
+        was, now = old.members[a], new.members[b]
+        return 0.0 if was.name == now.name else 1.0 if (was.role, was.section) == (now.role, now.section) else 2.0
 
-def _place(building: Building, member: Member) -> tuple[tuple[int, ...], ...]:
-    """Where its ends stand, to MOVED, whichever way it is drawn."""
-    return tuple(sorted(tuple(int(v) for v in np.round(building.xyz[n] / MOVED)) for n in (member.i, member.j)))
+    found = nearest(here, there, within, rank, either_way=True)
+    left = set(range(len(new.members))) - set(found.values())
+    for k, m in enumerate(old.members):
+        if k not in found and (n := by_name.get(m.name)) in left:
+            found[k] = n
+            left.discard(n)
+    return dict(sorted(found.items()))
 
 
 def _joints(building: Building, member: Member) -> list[str]:

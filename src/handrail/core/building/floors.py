@@ -1,4 +1,5 @@
-"""Where a column's splice stands between the floors: how far over the one below, how high its storey is."""
+"""Where a column's splice stands between the floors: how far over the one below, how high its storey is; to 1/4 in. or 5 mm, which is less than
+floors are built to, so that what a model's coordinates are off by moves nothing."""
 
 from __future__ import annotations
 
@@ -8,6 +9,7 @@ from handrail.core.building.model import Building
 
 LEVEL = np.sin(np.radians(30))  # a member less steep than this makes a floor
 IN_LINE = 10.0  # mm in plan
+STEPS = {"us": 6.35, "si": 5.0}  # mm
 UP, DOWN = 1, -1
 
 
@@ -19,7 +21,7 @@ def above_floor(building: Building, splice: int) -> float | None:
 def storey(building: Building, splice: int) -> float | None:
     """From the floor below a splice to the one above, mm; None where one of them is not there."""
     below, above = (_to_floor(building, splice, way) for way in (DOWN, UP))
-    return None if below is None or above is None else round(below + above, 1)
+    return None if below is None or above is None else round(below + above, 2)
 
 
 def first_storey(building: Building, base: int) -> float | None:
@@ -50,7 +52,10 @@ def _floor(building: Building, splice: int, way: int) -> int | None:
 
 def _to_floor(building: Building, splice: int, way: int) -> float | None:
     node = _floor(building, splice, way)
-    return None if node is None else round(float(abs(building.xyz[splice, 2] - building.xyz[node, 2])), 1)
+    if node is None:
+        return None
+    step = STEPS[building.system]
+    return round(round(float(abs(building.xyz[splice, 2] - building.xyz[node, 2])) / step) * step, 2)
 
 
 def _next(building: Building, node: int, way: int) -> int | None:

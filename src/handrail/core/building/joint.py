@@ -15,6 +15,7 @@ from handrail.core.catalogue import Section
 from handrail.core.parts.cope import copes_needed
 
 SHEAR_ENDS = ("beam_to_column_flange", "beam_to_column_web", "beam_to_hollow_column", "beam_to_girder")
+TENTH = 1  # decimals of the degrees that members meet at: what a model's coordinates are off by turns nothing
 AT_COLUMN = ("beam_to_column_flange", "beam_to_column_web", "beam_to_hollow_column", "moment_to_column_flange", "moment_to_column_web", "column_to_rafter")
 
 
@@ -22,7 +23,7 @@ AT_COLUMN = ("beam_to_column_flange", "beam_to_column_web", "beam_to_hollow_colu
 class Connection:
     """One fastening: the end it belongs to, what holds it, the condition, its facts and why.
 
-    Facts: `skew` and `slope` in degrees (slope + where the member rises away), `top_offset` mm, `cope`
+    Facts: `skew` and `slope` in degrees, to a tenth (slope + where the member rises away), `top_offset` mm, `cope`
     none/top/bottom/both, `released`, `opposed` the id of the connection on the other side of a shared web or empty, `across`
     the same across a column's flanges or a hollow column, `face` of a hollow rectangle (long, short), `support_end` where the
     column ends at the joint, `support_type` at bases, `above_floor`, `storey` and `clear` mm of column splices, None where not known.
@@ -59,6 +60,11 @@ class Joint:
         self.through_beams = [m for m in through if kinds[m] == "beam"]
         self.supported = any(self.building.supports.get(self.node, ()))
 
+    def way(self, end: End) -> np.ndarray:
+        """Unit vector from an end into its piece of steel."""
+        axis = self.pieces.straight[end[0]]
+        return -axis if end[1] else axis
+
     def section(self, member: int) -> Section | None:
         return self.building.section(self.building.members[member].section)
 
@@ -82,8 +88,8 @@ class Joint:
     def connection(self, end: End, support: int | None, framing: str, reason: str) -> Connection:
         """The connection of an end that is framed so, with the facts that go with it."""
         member = self.building.members[end[0]]
-        rise = float(np.degrees(np.arcsin(np.clip(outward(self.building, end)[2], -1.0, 1.0))))
-        common = {"skew": 0.0, "slope": round(rise, 4) if self.pieces.roles[end[0]] == "beam" else 0.0, "top_offset": 0.0,
+        rise = float(np.degrees(np.arcsin(np.clip(self.way(end)[2], -1.0, 1.0))))
+        common = {"skew": 0.0, "slope": round(rise, TENTH) if self.pieces.roles[end[0]] == "beam" else 0.0, "top_offset": 0.0,
                   "cope": "none", "released": hinged(member, end[1]), "opposed": "", "across": "",
                   "support_end": False, "face": ""}  # fmt: skip
         more = _FACTS[framing](self, end, support, framing) if framing in _FACTS else {}
@@ -101,7 +107,7 @@ def without_minus_zero(facts: dict[str, Any]) -> dict[str, Any]:
 def _at_column(joint: Joint, end: End, support: int | None, framing: str) -> dict[str, Any]:
     """Skew against the face that is met, which face of a hollow rectangle, and whether the column ends there."""
     assert support is not None
-    section, way, axes = joint.section(support), outward(joint.building, end), joint.building.axes[support]
+    section, way, axes = joint.section(support), joint.way(end), joint.building.axes[support]
     along_web, across = abs(float(way @ axes[1])), abs(float(way @ axes[2]))
     found: dict[str, Any] = {"support_end": not joint.through_columns and not (joint.tops and joint.feet)}
     if section is not None and section.hollow:
@@ -113,7 +119,7 @@ def _at_column(joint: Joint, end: End, support: int | None, framing: str) -> dic
         square, aside = along_web, across
     elif framing.endswith("_web"):
         square, aside = across, along_web
-    return found | {"skew": round(float(np.degrees(np.arctan2(aside, square))), 4)}
+    return found | {"skew": round(float(np.degrees(np.arctan2(aside, square))), TENTH)}
 
 
 def _face(section: Section, along_depth: bool) -> str:
@@ -127,12 +133,12 @@ def _face(section: Section, along_depth: bool) -> str:
 def _at_girder(joint: Joint, end: End, support: int | None, framing: str) -> dict[str, Any]:
     """Skew in plan against the girder's web, how far its top is over or under the girder's, and the cope that this needs."""
     assert support is not None
-    building, way = joint.building, outward(joint.building, end)
+    building, way = joint.building, joint.way(end)
     flat = np.array([way[0], way[1], 0.0]) / max(np.hypot(way[0], way[1]), 1e-9)
-    skew = float(np.degrees(np.arcsin(min(1.0, abs(float(flat @ building.axes[support, 0]))))))
+    skew = float(np.degrees(np.arcsin(min(1.0, abs(float(flat @ joint.pieces.straight[support]))))))
     offset = building.members[end[0]].top_offset - building.members[support].top_offset
     own, other = joint.section(end[0]), joint.section(support)
-    return {"skew": round(skew, 4), "top_offset": offset, "cope": copes_needed(own, other, offset) if own and other else "none",
+    return {"skew": round(skew, TENTH), "top_offset": offset, "cope": copes_needed(own, other, offset) if own and other else "none",
             "support_end": support not in joint.through_beams}  # fmt: skip
 
 

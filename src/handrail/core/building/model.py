@@ -16,7 +16,8 @@ from handrail.core.errors import UnknownName
 
 ENDS = ("i", "j")
 RELEASES = ("N", "Vy", "Vz", "T", "My", "Mz")
-VERTICAL = np.sin(np.radians(0.1))
+VERTICAL, STEEP = np.sin(np.radians(0.1)), np.cos(np.radians(5.0))
+PLUMB = 3.0  # mm that a short member may run aside and be vertical: what coordinates are off by
 
 
 @lru_cache(maxsize=65536)
@@ -206,15 +207,21 @@ class Building:
         return found
 
 
+def upright(runs: np.ndarray) -> np.ndarray:
+    """(m,) which members that run (m, 3) mm from end to end are vertical: within 0.1 degrees, or aside by less than PLUMB."""
+    aside, whole = np.hypot(runs[:, 0], runs[:, 1]), np.linalg.norm(runs, axis=1)
+    return np.asarray((aside < VERTICAL * whole) | ((aside < PLUMB) & (np.abs(runs[:, 2]) > STEEP * whole)))
+
+
 def local_axes(start: np.ndarray, end: np.ndarray, roll: np.ndarray) -> np.ndarray:
     """(m, 3, 3) rows x, y, z for members from `start` to `end` (m, 3) rolled by `roll` (m,) rad.
 
     y lies in the vertical plane through x and points up; of a vertical member, along global X.
     """
+    vertical = upright(end - start)
     x = end - start
     x = x / np.linalg.norm(x, axis=1, keepdims=True)
     up = np.array([0.0, 0.0, 1.0])
-    vertical = np.hypot(x[:, 0], x[:, 1]) < VERTICAL
     toward = np.where(vertical[:, None], np.array([1.0, 0.0, 0.0]), up)
     y = toward - (toward * x).sum(axis=1, keepdims=True) * x
     y = y / np.linalg.norm(y, axis=1, keepdims=True)

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 import numpy as np
 
 from handrail.core.building.model import Building, Member
 
 COLLINEAR = np.cos(np.radians(1.0))
+STRAIGHT = np.cos(np.radians(0.5))
 IN_LINE = np.cos(np.radians(5.0))  # what somebody calls one piece may have a kink this large
 STEEP, FLAT = np.radians(80.0), np.radians(30.0)
 End = tuple[int, int]
@@ -16,12 +17,14 @@ End = tuple[int, int]
 
 @dataclass(frozen=True)
 class Pieces:
-    """`piece` of each member, and for each node the pieces that run through and the ends that stop there."""
+    """`piece` of each member, and for each node the pieces that run through and the ends that stop there. `straight` (members, 3): each member's axis,
+    as that of its whole piece where this is straight."""
 
     piece: tuple[int, ...]
     roles: tuple[str, ...]
     through: dict[int, dict[int, int]]  # node -> {piece: one member of it}
     ending: dict[int, list[End]]
+    straight: np.ndarray = field(compare=False)
 
 
 def roles(building: Building) -> tuple[str, ...]:
@@ -29,6 +32,23 @@ def roles(building: Building) -> tuple[str, ...]:
     rise = np.arcsin(np.clip(np.abs(building.axes[:, 0, 2]), 0, 1))
     by_slope = np.where(rise >= STEEP, "column", np.where(rise <= FLAT, "beam", "brace"))
     return tuple(m.role or str(by_slope[k]) for k, m in enumerate(building.members))
+
+
+def _straight(building: Building, pieces: tuple[int, ...]) -> np.ndarray:
+    """(members, 3) axes by the whole piece: an element between two near nodes is turned by what these are off by, the piece is not."""
+    found = building.axes[:, 0].copy()
+    members: dict[int, list[int]] = {}
+    for k, piece in enumerate(pieces):
+        members.setdefault(piece, []).append(k)
+    for own in (np.array(of) for of in members.values() if len(of) > 1):
+        points = building.xyz[[n for k in own for n in (building.members[k].i, building.members[k].j)]]
+        far = points @ found[own[0]]
+        along = points[far.argmax()] - points[far.argmin()]
+        along = along / np.linalg.norm(along)
+        ways = found[own] @ along
+        if np.abs(ways).min() > STRAIGHT:
+            found[own] = np.sign(ways)[:, None] * along
+    return found
 
 
 def outward(building: Building, end: End) -> np.ndarray:
@@ -63,7 +83,7 @@ def find_pieces(building: Building) -> Pieces:
     piece = tuple(root(k) for k in range(len(parent)))
     through = {n: {piece[m]: m for m, _ in sorted(ends)} for n, ends in joined.items()}
     ending = {n: [e for e in ends if e not in joined.get(n, ())] for n, ends in building.ends_at.items()}
-    return Pieces(piece, kinds, through, ending)
+    return Pieces(piece, kinds, through, ending, _straight(building, piece))
 
 
 def _joins(building: Building, kinds: tuple[str, ...], ends: list[End]) -> list[tuple[End, End]]:

@@ -20,7 +20,7 @@ COUNTED = ("field_bolts", "shop_bolts", "rods", "steel", "weld")
 
 @dataclass(frozen=True)
 class Stands:
-    """How one connection stands, or would: `sizes` as they are kept."""
+    """How one connection stands, or would: `sizes` as they are kept; `last` is, of what is stale, the status before that."""
 
     status: str
     standard: str = ""
@@ -28,11 +28,12 @@ class Stands:
     sizes: Sizes = field(default_factory=dict)
     utilisation: float = 0.0
     reason: str = ""
+    last: str = ""
 
     def same(self, other: Stands) -> bool:
-        """Whether it is the same piece of steel, judged the same."""
+        """Whether it is the same piece of steel, judged the same when it was judged last."""
         values, theirs = ({n: s.value for n, s in of.sizes.items()} for of in (self, other))
-        return (self.status, self.standard, values) == (other.status, other.standard, theirs)
+        return (self.last or self.status, self.standard, values) == (other.last or other.status, other.standard, theirs)
 
 
 @dataclass(frozen=True)

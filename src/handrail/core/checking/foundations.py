@@ -8,7 +8,7 @@ import numpy as np
 
 from handrail.core.building.end_actions import end_axes
 from handrail.core.building.framing import Connection
-from handrail.core.building.model import VERTICAL, Building
+from handrail.core.building.model import Building, upright
 from handrail.core.standards.situation import Foundation
 
 SQUARE = math.radians(0.5)  # a column that stands within this of its foundation's edges stands square
@@ -17,7 +17,8 @@ SQUARE = math.radians(0.5)  # a column that stands within this of its foundation
 def foundation_problem(building: Building, connection: Connection) -> str:
     """Why nothing can be said of a base on its foundation; empty where it can."""
     given = building.foundations.get(connection.node)
-    if math.hypot(*building.axes[connection.member, 0, :2]) >= VERTICAL:
+    member = building.members[connection.member]
+    if not upright(building.xyz[[member.j]] - building.xyz[[member.i]])[0]:
         return "the column does not stand upright: bases of inclined columns are not implemented"
     if given is None or all(math.isinf(edge) for edge in given.edges):
         return ""  # no edge: it does not matter how it is turned

@@ -14,6 +14,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import COMPONENTS
+from handrail.core.building.nearest import SAME
 from handrail.core.checking.assigning import ELSEWHERE, STANDARD, Assigned, members_of
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.plan import ACTIONS, Overrides, Plan
@@ -102,14 +103,14 @@ def _value(parameter: str, assigned: Assigned, outcome: Outcome | None, system: 
     return standard.parameter(parameter).show(outcome.sizes[parameter].value, system)
 
 
-def moved(then: Snapshot, now: Snapshot, tolerance: float, system: str = "us") -> list[str]:
+def moved(then: Snapshot, now: Snapshot, tolerance: float, system: str = "us", within: float = SAME) -> list[str]:
     """What moved between two snapshots, in words; actions and moments by more than `tolerance` of their size then (of 20 kN or 20 kN*m at least),
-    utilisation by more than it, anything else at all."""
+    utilisation by more than it, the place by more than `within` mm, anything else at all."""
     found = []
     if list(then["members"]) != list(now["members"]):
         before, after = (_members(s["members"]) for s in (then, now))
         found.append(f"members: {after} now, {before} then")
-    if then.get("place") and now.get("place") and max(abs(a - b) for a, b in zip(then["place"], now["place"], strict=True)) > 1.0:
+    if then.get("place") and now.get("place") and max(abs(a - b) for a, b in zip(then["place"], now["place"], strict=True)) > within:
         found.append("the member's end stands elsewhere now")
     if then["value"] != now["value"]:
         found.append(f"without it the rule gives {now['value'] or 'nothing'} now, {then['value'] or 'nothing'} then")

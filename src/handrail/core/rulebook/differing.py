@@ -12,6 +12,7 @@ from handrail.core.rulebook.rules import Rule
 from handrail.core.rulebook.tables import Table
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sizes
+from handrail.core.units import show
 
 MOST = 2000  # differences that are told
 
@@ -31,6 +32,8 @@ def differences(old: Rulebook, new: Rulebook) -> list[Difference]:
     found = [] if old.target == new.target else [Difference("practice", "target_utilisation", f"{old.target:g}", f"{new.target:g}")]
     if old.over_target != new.over_target:
         found.append(Difference("practice", "over_target", old.over_target, new.over_target))
+    if old.same_place != new.same_place:
+        found.append(Difference("practice", "same_place", *(show(of.same_place, "length") for of in (old, new))))
     for standard in STANDARDS:
         was, now = (_said(standard, of.practice.get(standard, {})) for of in (old, new))
         found += _between("practice", {f"{standard}.{n}": v for n, v in was.items()}, {f"{standard}.{n}": v for n, v in now.items()})

@@ -9,10 +9,11 @@ from difflib import get_close_matches
 from functools import cached_property
 from typing import Any
 
+from handrail.core.building.nearest import SAME
 from handrail.core.errors import InputError
 from handrail.core.rulebook.lateral import UNSAID, Lateral, read_lateral
 from handrail.core.rulebook.lookups import asked_of
-from handrail.core.rulebook.practice import GROUPS, OVER, OVER_CHOICES, PRACTICE, TARGET, USES, having
+from handrail.core.rulebook.practice import GROUPS, OVER, OVER_CHOICES, PLACE, PLACE_MOST, PRACTICE, TARGET, USES, having
 from handrail.core.rulebook.reader import Reader, RulebookError, plain, tell_of_table
 from handrail.core.rulebook.rules import Rule, RuleReader
 from handrail.core.rulebook.tables import NOTES, Table, read_table
@@ -20,6 +21,7 @@ from handrail.core.rulebook.yaml import NotYaml, load
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.formulas import is_formula
 from handrail.core.standards.sizes import Sizes
+from handrail.core.units import parse
 
 TOP_KEYS = ("rulebook", "title", "inherits", "leave_out", "practice", "lateral", "tables", "rules")
 MOST_RULES, MOST_TABLES, MOST_CELLS, MOST_FORMULAS, DEEPEST = 500, 100, 60_000, 1000, 5
@@ -38,7 +40,7 @@ class Text:
 @dataclass(frozen=True)
 class Rulebook:
     """Shop practice by standard, the target utilisation and whether what passes over it may be released, tables, the rules in their order,
-    those that are inherited last, and which members are of which lateral system."""
+    those that are inherited last, which members are of which lateral system, and how far (mm) an end may move and be the same."""
 
     title: str
     practice: dict[str, Sizes]
@@ -48,6 +50,7 @@ class Rulebook:
     inherits: str = ""
     over_target: str = OVER_CHOICES[0]
     lateral: Lateral = UNSAID
+    same_place: float = SAME
 
     @cached_property
     def asks(self) -> tuple[str, ...]:
@@ -116,13 +119,14 @@ def _read(given: Text, library: Library | None, above: tuple[str, ...]) -> Ruleb
     tables |= _tables(reader, data, given.files)
     rules = RuleReader(reader, tables, {name: {} for name in STANDARDS})
     target, over, practice = _practice(reader, data, rules, base)
+    place = _same_place(reader, data, base)
     rules.practice = practice
     found = _rules(reader, data, rules, base)
     lateral = read_lateral(reader, data, base.lateral if base else UNSAID)
     _unused_columns(reader, data, tables, found, practice)
     if reader.problems:
         raise RulebookError(sorted(set(reader.problems)))
-    return Rulebook(str(data.get("title", "")), practice, target, found, tables, str(data.get("inherits") or ""), over, lateral)
+    return Rulebook(str(data.get("title", "")), practice, target, found, tables, str(data.get("inherits") or ""), over, lateral, place)
 
 
 def _hint(text: str, line: int) -> str:
@@ -208,10 +212,11 @@ def _practice(reader: Reader, data: dict[str, Any], rules: RuleReader, base: Rul
     practice: dict[str, Sizes] = {name: dict(base.practice.get(name, {})) if base else {} for name in STANDARDS}
     if base:
         practice = {s: {n: replace(z, source=_from(z.source, str(data["inherits"]))) for n, z in sizes.items()} for s, sizes in practice.items()}
-    for name in [n for n in given if n not in (TARGET, OVER, *GROUPS, *STANDARDS)]:
+    for name in [n for n in given if n not in (TARGET, OVER, PLACE, *GROUPS, *STANDARDS)]:
         standards = list(having(str(name)))
         if not standards:
-            near = get_close_matches(str(name)[:60], [*(p.name for s in STANDARDS.values() for p in s.parameters), *GROUPS, *STANDARDS, TARGET, OVER], 1, 0.6)
+            known = [*(p.name for s in STANDARDS.values() for p in s.parameters), *GROUPS, *STANDARDS, TARGET, OVER, PLACE]
+            near = get_close_matches(str(name)[:60], known, 1, 0.6)
             meant = f"did you mean {near[0]}? " if near else ""
             reader.wrong(given, name, f"no standard has a parameter '{str(name)[:60]}'; {meant}practice takes parameters, {', '.join(GROUPS)}, and standards "
                          "by name", of_value=False)  # fmt: skip
@@ -224,6 +229,17 @@ def _practice(reader: Reader, data: dict[str, Any], rules: RuleReader, base: Rul
     for name in [s for s in STANDARDS if s in given]:
         practice[name] |= rules.sizes(given, name, STANDARDS[name], f"{PRACTICE} {name}")
     return float(target), str(over), practice
+
+
+def _same_place(reader: Reader, data: dict[str, Any], base: Rulebook | None) -> float:
+    """How far an end may move and be the same, mm."""
+    given = data.get("practice")
+    if not isinstance(given, dict) or PLACE not in given:
+        return base.same_place if base else SAME
+    found = reader.attempt(given, PLACE, parse, given[PLACE], "length")
+    if found is not None and not 0.0 < found <= PLACE_MOST:
+        reader.wrong(given, PLACE, f"{PLACE} is a length up to {PLACE_MOST:g} mm")
+    return float(found or SAME)
 
 
 def _from(source: str, name: str) -> str:

@@ -14,6 +14,9 @@ TARGET_HELP = "What sizing aims at; the verdict is by 1, whoever chose the sizes
 OVER = "over_target"
 OVER_HELP = "Whether what passes over the target may be released: `remark`, or `no_release`"
 OVER_CHOICES = ("remark", "no_release")
+PLACE = "same_place"
+PLACE_HELP = "How far a member's end may move from one revision to the next and be the same, under whatever name"
+PLACE_MOST = 500.0  # mm
 
 
 @dataclass(frozen=True)

@@ -7,15 +7,17 @@ from typing import Any
 
 from flask import request
 
+from handrail.core.building.nearest import SAME
 from handrail.core.rulebook import Rulebook, Text, editing
 from handrail.core.rulebook.differing import differences, line_by_line
 from handrail.core.rulebook.facts import FACTS
 from handrail.core.rulebook.language import TOP_KEYS
-from handrail.core.rulebook.practice import OVER, OVER_CHOICES, OVER_HELP, PRACTICE, TARGET, TARGET_HELP, USES, said
+from handrail.core.rulebook.practice import OVER, OVER_CHOICES, OVER_HELP, PLACE, PLACE_HELP, PRACTICE, TARGET, TARGET_HELP, USES, said
 from handrail.core.rulebook.rules import LADDER_KEYS, RULE_KEYS
 from handrail.core.rulebook.tables import Table
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.formulas import HELP
+from handrail.core.units import show
 from handrail.service import answers as a
 from handrail.service import rulebook_answers as r
 from handrail.service import rulebooks, whys
@@ -174,6 +176,9 @@ def _practice(book: Rulebook) -> list[dict[str, Any]]:
     own = book.over_target != OVER_CHOICES[0]
     found.append({"parameter": OVER, "standard": "", "label": "Over the target", "help": OVER_HELP, "text": book.over_target,
                   "source": PRACTICE if own else "default", "said": OVER if own else "", "default": OVER_CHOICES[0]})  # fmt: skip
+    own = book.same_place != SAME
+    found.append({"parameter": PLACE, "standard": "", "label": "The same place", "help": PLACE_HELP, "text": show(book.same_place, "length"),
+                  "source": PRACTICE if own else "default", "said": PLACE if own else "", "default": show(SAME, "length")})  # fmt: skip
     for standard in STANDARDS.values():
         own = book.practice.get(standard.name, {})
         for p in standard.parameters:

@@ -85,7 +85,8 @@ def get_run(path: s.RunPath):
 
 @api.get("/jobs/<string:job>/runs/<int:run>/changes", responses={200: r.RunChanged})
 def run_changes(path: s.RunPath):
-    """What a run changed: connections that are other steel since, or judged otherwise, each before and after."""
+    """What a run changed: connections that are other steel since, by another standard or judged otherwise, then those whose utilisation alone moved by
+    more than 0.02; each before and after."""
     found = _found(job_for(path.job), path.run)
     items = runs.changes_of(found)
     counts = Counter(_kind(item) for item in items or [])
@@ -93,8 +94,10 @@ def run_changes(path: s.RunPath):
 
 
 def _kind(item: dict[str, Any]) -> str:
-    was, now = item["before"]["status"], item["after"]["status"]
-    return "resized" if was == now else f"{was} to {now}"
+    before, after = item["before"], item["after"]
+    if before["status"] != after["status"]:
+        return f"{before['status']} to {after['status']}"
+    return "moved" if all(before[name] == after[name] for name in ("standard", "summary")) else "resized"
 
 
 @api.post("/jobs/<string:job>/runs/<int:run>/cancel", responses={202: a.Run})

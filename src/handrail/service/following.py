@@ -1,0 +1,131 @@
+"""What a revision of the model makes of the results that are there: they stand, or they are verified as they stand, at once and together."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from handrail.core.building.audit.combinations import DOUBTS
+from handrail.core.building.combining import Chosen
+from handrail.core.building.framing import Framing
+from handrail.core.building.model import Building
+from handrail.core.checking.assigning import Assigned
+from handrail.core.checking.plan import Overrides, Plan
+from handrail.core.codes.aisc360 import code
+from handrail.core.errors import InputError
+from handrail.core.standards import STANDARDS
+from handrail.core.standards.sizes import Sizes
+from handrail.service import labels
+from handrail.service.plans import rulebook_of
+from handrail.store import connections, findings, jobs
+from handrail.store.bulk import Changes
+from handrail.store.models import Job
+
+
+@dataclass(frozen=True)
+class Following:
+    """`stand`: the connections (as they are called now) whose result rests on nothing that the revision changes; `seen`: what the results of the others
+    rested on that were verified, in `results`."""
+
+    stand: dict[str, str] = field(default_factory=dict)
+    seen: dict[str, str] = field(default_factory=dict)
+    results: Changes | None = None
+
+    def write(self, job: int, keys: Collection[str]) -> None:
+        """The results of `keys`. Inside the caller's transaction."""
+        if self.results is not None:
+            self.results.write(job, keys)
+
+
+def follow(job: Job, building: Building, framing: Framing, held: Overrides, was: Mapping[str, str], same: Collection[str], number: int) -> Following:
+    """The results of a job in a model that is to be its revision `number` (`was`: new name -> the name before). `held` are the overrides by their new
+    names; those not among `same` have another connection across the web, or it is called otherwise."""
+    rested, fresh = connections.kept_grounds(job), jobs.find_again(job)
+    old = {new: rested[before] for new, before in was.items() if before in rested}
+    if fresh is None or not old:
+        return Following()
+    plan = Plan(building, framing, rulebook_of(fresh), code(fresh.code, fresh.method), held, Chosen(fresh.combination_set),
+                _labels(fresh, building, framing, was), let_stand=findings.let_stand(fresh, DOUBTS))  # fmt: skip
+    kept = _kept(fresh, was)
+    stood = {new: kept[new].sizes for new, grounds in old.items() if ":stand:" in grounds and new in kept and kept[new].sizes}
+    now = plan.grounds(set(old) - stood.keys()) | plan.grounds(set(stood), stood)
+    stand = {new: grounds for new, grounds in old.items() if now.get(new) == grounds and new in same}
+    moved = _verifiable(plan, kept, set(old) - stand.keys())
+    bare = {new for new in set(old) - stand.keys() - moved if new in kept and not kept[new].sizes and _unjudged(plan, new)}
+    return Following(stand, {new: old[new] for new in moved | bare}, _verified(fresh, plan, kept, moved, bare, number))
+
+
+def _verified(job: Job, plan: Plan, kept: Mapping[str, _Kept], moved: set[str], bare: set[str], number: int) -> Changes:
+    """The results of those that `moved`, as they stand, and of those that nothing can be said of still."""
+    stored = {new: kept[new].sizes for new in plan.with_partners(moved) if new in kept and kept[new].sizes}
+    grounds = plan.grounds(moved | bare, stored)
+    found = ((key, a.rule.use, a.rule.name, outcome, grounds[key]) for k, outcome in plan.work(set(stored), stored).items()
+             if (key := (a := plan.assigned[k]).connection.id) in moved and a.rule is not None)  # fmt: skip
+    others = ((key, a.status, a.reason, a.rule.name if a.rule else "", grounds[key]) for key in sorted(bare) for a in [_assigned(plan, key)])
+    return connections.results(job, found, others, {new: {"revision": number, "utilisation": round(kept[new].utilisation, 6)} for new in moved})
+
+
+@dataclass(frozen=True)
+class _Kept:
+    standard: str
+    sizes: Sizes
+    utilisation: float
+
+
+def _kept(job: Job, was: Mapping[str, str]) -> dict[str, _Kept]:
+    """new name -> how it was made."""
+    found = {key: _Kept(standard, sizes, use) for key, _, standard, _, sizes, use, _, _ in connections.stand(job)}
+    return {new: found[before] for new, before in was.items() if before in found}
+
+
+def _assigned(plan: Plan, key: str) -> Assigned:
+    return plan.assigned[plan.index[key]]
+
+
+def _unjudged(plan: Plan, key: str) -> bool:
+    """Whether nothing can be said of a connection: no rule takes it, or something to judge it by is missing."""
+    return plan.family(_assigned(plan, key)) is None
+
+
+def _verifiable(plan: Plan, kept: Mapping[str, _Kept], wanted: set[str]) -> set[str]:
+    """Of `wanted` those that are made as their rule would still have them, and what shares their bolts with them."""
+    if not plan.acting.names:
+        return set()
+    found = {new for new in wanted if new in kept and _as_ruled(plan, _assigned(plan, new), kept[new])}
+    beside = {key for new in found for key in plan.with_partners({new}) - {new} if key in kept and kept[key].sizes}
+    askew = {key for key in beside - found if not _as_ruled(plan, _assigned(plan, key), kept[key])}
+    return found - {new for new in found if plan.with_partners({new}) & askew}
+
+
+def _as_ruled(plan: Plan, assigned: Assigned, kept: _Kept) -> bool:
+    """Whether the rules still give a connection the standard that it has, and every size but those that a ladder climbs."""
+    if not kept.sizes or assigned.rule is None or assigned.situation is None or assigned.rule.use != kept.standard:
+        return False
+    family = plan.family(assigned)
+    if family is None:
+        return False
+    standard, given = STANDARDS[kept.standard], dict(family.given)
+    chosen = {n: s for n, s in kept.sizes.items() if s.source not in ("geometry", "default")}
+    try:
+        asked = standard.complete(assigned.situation, chosen | given)
+    except InputError:  # a formula that has no value there
+        return False
+    return all(name in kept.sizes and _same(kept.sizes[name].value, asked[name].value) for name in given)
+
+
+def _same(one: Any, other: Any) -> bool:
+    if isinstance(one, str) or isinstance(other, str):
+        return bool(one == other)
+    return abs(float(one) - float(other)) <= 1e-6 * max(1.0, abs(float(one)))
+
+
+def _labels(job: Job, building: Building, framing: Framing, was: Mapping[str, str]) -> labels.Labels:
+    """What people put on connections, by the names that they are to have."""
+    asks = rulebook_of(job).asks
+    found, edits, _ = labels.read(job, asks)
+    own = {new: found[before] for new, before in was.items() if before in found}
+    if "pattern" not in asks:
+        return own
+    named = labels.patterns_of(building, framing, edits)
+    return {key: own.get(key, {}) | ({"pattern": named[key]} if key in named else {}) for key in {*own, *named}}
