@@ -12,7 +12,7 @@ from handrail.interchange.archive import zip_folder
 from handrail.store import pattern_edits
 from handrail.store.database import proxy
 from handrail.store.models import Job
-from tests.bundles import DEMO, SIX, Tables, changed, small, write
+from tests.bundles import DEMO, SIX, Tables, changed, small
 from tests.service.house import House, false_decisions, false_results
 from tests.service.test_follow import override, renamed, revise
 
@@ -116,7 +116,8 @@ def test_a_release_falls_with_its_verdict_and_asks_for_a_look(house, tmp_path):
     revise(house, tmp_path, loaded(12.0))
     after = items(house)
     fell = items(house, "fell=1")
-    assert fell and fell.keys() == {key for key, c in after.items() if c["status"] != "pass" or c["over_target"]} & {k for k, c in before.items() if c["released"]}
+    otherwise = {key for key, c in after.items() if c["status"] != "pass" or c["over_target"]}
+    assert fell and fell.keys() == otherwise & {key for key, c in before.items() if c["released"]}
     one = next(c for c in fell.values() if c["status"] == "fail")
     was = before[one["connection"]]["utilisation"]
     assert one["fell"].startswith("released by ann; fell because it is fail") and f"then pass {was:.2f}, now fail {one['utilisation']:.2f}" in one["fell"]
