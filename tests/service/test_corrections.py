@@ -53,7 +53,7 @@ def test_kept_through_a_revision_under_other_names(house, tmp_path):  # noqa: F8
     post(house, "G1.i", "framing", "beam_to_column_web")
     revise(house, tmp_path, renamed(B1="Z9", G2="Z8"))
     assert (page(house, "Z9.i")["support"], page(house, "G1.i")["framing"]) == ("Z8", "beam_to_column_web")
-    assert events("Z9.i") == ["moved"] and true(house)
+    assert events("Z9.i") == ["moved", "followed"] and true(house)
     house.run()
     assert page(house, "Z9.i")["support"] == "Z8" and true(house)
 

@@ -458,15 +458,16 @@ def tampered(house: House, statement: str) -> dict[str, Any]:
 
 
 def test_tampering_shows(house):
+    n = house.call("GET", f"{BAY}/ledger/verify").json["entries"]
     first = put_forward(house.call)
     review(house.call, "accept", first["id"])
     put_forward(house.call, "G1.i")
     sound = house.call("GET", f"{BAY}/ledger/verify").json
-    assert sound["sound"] and sound["entries"] == 3 and len(sound["head"]) == 64
-    for statement, words in (("update ledger set words = 'rows = 4: nobody' where number = 1", "entry 1: was changed after it was written"),
-                             ("update ledger set author = 'eng' where number = 2", "entry 2: was changed"),
-                             ("delete from ledger where number = 2", "entry 3: stands where entry 2 is expected"),
-                             ("delete from ledger where number = 3", "no entry of the ledger made it"),
+    assert sound["sound"] and sound["entries"] == n + 3 and len(sound["head"]) == 64
+    for statement, words in ((f"update ledger set words = 'rows = 4: nobody' where number = {n + 1}", f"entry {n + 1}: was changed after it was written"),
+                             (f"update ledger set author = 'eng' where number = {n + 2}", f"entry {n + 2}: was changed"),
+                             (f"delete from ledger where number = {n + 2}", f"entry {n + 3}: stands where entry {n + 2} is expected"),
+                             (f"delete from ledger where number = {n + 3}", "no entry of the ledger made it"),
                              ("update override set state = 'accepted' where id = 2", "is accepted in the records, awaiting by the ledger"),
                              ("update override set shown = '9' where id = 1", "is 9 in the records, 4 by the ledger")):  # fmt: skip
         found = tampered(house, statement)

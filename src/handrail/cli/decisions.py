@@ -186,7 +186,7 @@ def _verify(args: Namespace) -> int:
     if args.json:
         output.as_json({"entries": found["entries"], "head": found["head"], "sound": not faults, "faults": faults})
         return 1 if faults else 0
-    for words in faults[:50]:
+    for words in [*faults[:50], *found.get("notes", [])]:
         output.say(words)
     output.say(f"{found['entries']} entries, head {found['head']}: " + (f"{len(faults)} faults" if faults else "each follows from the one before; sound"))
     return 1 if faults else 0

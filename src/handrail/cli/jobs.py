@@ -15,7 +15,20 @@ from handrail.core.errors import InputError
 from handrail.core.units import KIP, WEIGHT
 
 
+def _closed(args: Namespace) -> int:
+    """What is left of deleted jobs."""
+    with session.client(args) as client:
+        found = client.closed()
+    if args.json:
+        output.as_json(found)
+    else:
+        output.table(("job", "entries", "head", "deleted by", "at"), [(c["job"], c["entries"], c["head"], c["author"], c["made"]) for c in found])
+    return 0
+
+
 def jobs(args: Namespace) -> int:
+    if args.closed:
+        return _closed(args)
     with session.client(args) as client:
         found = client.jobs()
     if args.json:

@@ -88,7 +88,8 @@ def _accounts(commands: Any) -> None:
 
 
 def _job(commands: Any) -> None:
-    _command(commands, "jobs", "the jobs that you can see", "cli.jobs:jobs")
+    p = _command(commands, "jobs", "the jobs that you can see", "cli.jobs:jobs")
+    p.add_argument("--closed", action="store_true", help="what is left of the ledgers of jobs that were deleted, for administrators")
     p = _command(commands, "job", "job new NAME: make a job; job set NAME: change its title, code or method", "cli.jobs:job")
     p.add_argument("action", choices=("new", "set"))
     p.add_argument("name")

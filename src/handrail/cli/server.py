@@ -78,6 +78,7 @@ def demo(args: Namespace) -> int:
 
 
 def backup(args: Namespace) -> int:
+    from handrail.store import heads
     from handrail.store.database import backup as copy
 
     source = home_of(args) / RECORDS
@@ -87,12 +88,14 @@ def backup(args: Namespace) -> int:
     if target.exists():
         raise InputError(f"{target} exists; name a new file")
     copy(source, target)
+    heads.sign(source.parent, "backup", target)
     print(f"copied the records to {target} ({target.stat().st_size / 1e6:.1f} MB)")
     return 0
 
 
 def restore(args: Namespace) -> int:
     from handrail.service.server import hold
+    from handrail.store import heads
     from handrail.store.database import backup as copy
 
     source, target = Path(args.file), home_of(args) / RECORDS
@@ -105,6 +108,7 @@ def restore(args: Namespace) -> int:
         _put_aside(target, aside)
         print(f"the old records are in {aside}")
     copy(source, target)
+    heads.sign(target.parent, "restore", target)
     held.close()
     print(f"restored {source} into {target.parent}")
     return 0

@@ -112,6 +112,10 @@ class Deciding(Calling):
         """The whole ledger as CSV."""
         return self._bytes(f"/jobs/{at(job)}/ledger.csv")
 
+    def closed(self) -> list[Data]:
+        """The ledgers of jobs that were deleted, newest first; for administrators."""
+        return self._call("GET", "/closed")["items"]  # type: ignore[no-any-return]
+
     def verify_ledger(self, job: str) -> Data:
         """Whether every entry follows from the one before, and the records say what the ledger says."""
         return self._call("GET", f"/jobs/{at(job)}/ledger/verify")

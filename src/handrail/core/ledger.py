@@ -18,8 +18,12 @@ _SEALED = FIELDS[:-1]
 
 def digest(entry: Mapping[str, Any]) -> str:
     """The digest of an entry (hexadecimal), its `previous` included. Raises KeyError where a field is missing."""
-    text = json.dumps({name: entry[name] for name in _SEALED}, sort_keys=True, separators=(",", ":"), ensure_ascii=False)
-    return hashlib.sha256(text.encode()).hexdigest()
+    return digest_of({name: entry[name] for name in _SEALED})
+
+
+def digest_of(value: Any) -> str:
+    """The digest of anything that JSON holds (hexadecimal), told like an entry's."""
+    return hashlib.sha256(json.dumps(value, sort_keys=True, separators=(",", ":"), ensure_ascii=False).encode()).hexdigest()
 
 
 def sealed(entry: Mapping[str, Any], number: int, previous: str) -> dict[str, Any]:

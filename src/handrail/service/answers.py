@@ -68,6 +68,7 @@ class Job(BaseModel):
     statuses: dict[str, int]
     framings: dict[str, int]
     stale: int = Field(description="connections whose result rests on something that was changed since")
+    ledger_faults: list[str] = Field([], description="what its ledger is not, of what was signed of it: entries that are missing, records that are older")
     over_target: int = Field(description="connections that pass and are used more than sizing aims at")
     released: int = Field(description="connections that an engineer said may be drawn")
     tolerance: float = Field(description="how far actions (as a share) and utilisation may move before a decision asks to be looked at again")

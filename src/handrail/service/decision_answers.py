@@ -176,7 +176,17 @@ class Verified(BaseModel):
     entries: int
     head: str
     sound: bool
-    faults: list[str] = Field(description="what does not follow from the entry before, or stands otherwise in the records")
+    faults: list[str] = Field(description="what does not follow from the entry before, stands otherwise in the records, or is not what was signed")
+    notes: list[str] = Field([], description="whether results are as the last run left them; when records were put back from a copy")
+
+
+class Closed(BaseModel):
+    job: str
+    entries: int
+    first: str = Field(description="digest of its first entry")
+    head: str = Field(description="digest of its last one")
+    author: str = Field(description="who deleted the job")
+    made: str
 
 
 class Changed(BaseModel):

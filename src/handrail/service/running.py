@@ -16,7 +16,7 @@ from handrail.core.errors import InputError
 from handrail.service import standing
 from handrail.service.plans import Seen, look_at, plan_of
 from handrail.service.rulebooks import side, stands
-from handrail.store import connections, jobs, listing, runs, works
+from handrail.store import connections, jobs, listing, proving, runs, works
 from handrail.store.database import rows, writing
 from handrail.store.models import Job, Run
 
@@ -70,6 +70,12 @@ def _finish(run: Run, changes: Changes, message: str = "", **more: Any) -> None:
     """Its end, with what it changed. Inside the caller's transaction."""
     runs.keep_changes(run, [*changes.changed.values(), *(s for key, s in changes.shifted.items() if key not in changes.changed)])
     told = {name: len(getattr(changes, name)) for name in ("changed", "fresh", "shifted")}
+    keys = listing.keys(run.job, run.where) if run.where else None
+    whole = keys is None
+    if keys is None:
+        keys = {key for (key,) in rows("SELECT key FROM connection WHERE job_id = ?", run.job_id)}
+    proving.told(run.job_id, "run", f"run {run.id}, {run.mode}{f' where {run.where}' if run.where else ''}", run.author, run=run.id, whole=whole,
+                 keys=[] if whole else sorted(keys), results=proving.of_results(run.job_id, keys))  # fmt: skip
     works.finish(run, "done", message, **told, **more)
 
 

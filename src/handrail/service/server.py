@@ -27,7 +27,7 @@ from handrail.service import metrics
 from handrail.service.children import PARENT, PATIENCE, RECORDS, SCRATCH, die_with
 from handrail.service.importing import UPLOADS
 from handrail.service.logs import begin_log
-from handrail.store import connections, revisions, works
+from handrail.store import connections, heads, revisions, works
 from handrail.store.database import proxy, writing
 from handrail.store.models import Import
 from handrail.store.opening import open_database
@@ -135,12 +135,22 @@ def _clear(home: Path) -> Path:
             connections.mark_other_engines(__version__)
             revisions.drop_left_over()
         waiting = {file for (file,) in Import.select(Import.file).where(Import.state.in_(("queued", works.HELD))).tuples()}
+        for words in _watched(home):
+            log.warning("the ledger is not what was signed: %s", words)
     for path in (home / UPLOADS).iterdir():
         if path.name not in waiting:
             path.unlink(missing_ok=True)
     if left:
         log.info("%s run(s) or import(s) were under way when the service stopped; runs can be started again, imports are", left)
     return counters
+
+
+def _watched(home: Path) -> list[str]:
+    """What ledgers are not, of what was signed; their heads are signed again. A disk that cannot be written holds no service up."""
+    try:
+        return heads.watch(home, "start", home / RECORDS)
+    except (OSError, PeeweeException) as exc:
+        return [f"it could not be looked at ({exc})"]
 
 
 def hold(home: Path) -> TextIO:

@@ -11,8 +11,8 @@ from pathlib import Path
 from peewee import PeeweeException
 
 from handrail.service import children, looking, remedies, working
-from handrail.store import progress, works
-from handrail.store.database import proxy
+from handrail.store import heads, progress, works
+from handrail.store.database import proxy, writing
 from handrail.store.trouble import trouble
 
 IDLE, PAUSE = 0.25, 5.0  # seconds between two looks for work, and where the records are in trouble
@@ -41,7 +41,18 @@ def _one(owner: str, home: Path) -> bool:
     if (work := works.claim(owner)) is not None:
         working.do(work, home)
         return True
-    return looking.look_at_one() or remedies.look_for_some() or progress.note_one()
+    return looking.look_at_one() or remedies.look_for_some() or progress.note_one() or _signed(home)
+
+
+def _signed(home: Path) -> bool:
+    """The ledgers' heads of today, where that is due."""
+    if not heads.due(home):
+        return False
+    with writing():  # one worker at a time
+        if heads.due(home):
+            for words in heads.watch(home, "day", home / children.RECORDS):
+                log.warning("the ledger is not what was signed: %s", words)
+    return True
 
 
 if __name__ == "__main__":

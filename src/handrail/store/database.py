@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager
 from pathlib import Path
 from typing import Any
@@ -18,6 +18,9 @@ proxy = DatabaseProxy()
 PRAGMAS = {"journal_mode": "wal", "foreign_keys": 1, "busy_timeout": 15000, "synchronous": "full", "cache_size": -16000}
 
 
+before_commit: list[Callable[[], None]] = []  # what is done at the end of every write transaction, inside it
+
+
 @contextmanager
 def reading() -> Iterator[None]:
     """One read transaction: everything read in it is of one moment."""
@@ -30,6 +33,9 @@ def writing() -> Iterator[None]:
     """One write transaction that takes its lock at the start: all of it is kept, or none."""
     with proxy.atomic("IMMEDIATE"):
         yield
+        if proxy.transaction_depth() == 1:
+            for seal in before_commit:
+                seal()
 
 
 def rows(statement: str, *values: Any) -> list[tuple[Any, ...]]:

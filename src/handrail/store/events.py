@@ -18,7 +18,8 @@ def add(job: Job, said: Iterable[tuple[str, str, str]], author: str) -> None:
     places = _places(job, {key for key, _, _ in found})
     made, ((after,),) = now(), rows("SELECT coalesce(max(number), 0) FROM ledger WHERE job_id = ?", job.id)
     of = {"job": job.id, "author": author, "made": made, "after": after}
-    bulk.insert(Event, (of | {"connection": key, "kind": kind, "words": words, "place": places.get(key)} for key, kind, words in found))
+    bulk.insert(Event, (of | {"connection": key, "kind": kind, "words": words, "place": places.get(key), "sealed": kind != "fell"}
+                        for key, kind, words in found))  # fmt: skip
 
 
 def _places(job: Job, keys: set[str]) -> dict[str, list[float] | None]:

@@ -8,21 +8,25 @@ from typing import Any
 from handrail.core import ledger as chain
 from handrail.store import bulk
 from handrail.store.database import proxy, rows
-from handrail.store.models import Job, JSONField, Ledger, Override, now
+from handrail.store.models import Closed, Job, JSONField, Ledger, Override, now
 
 _JSON = JSONField()
 
 
 def append(job: int, entries: Sequence[dict[str, Any]]) -> None:
-    """Put entries (connection, override, parameter, event, words, author, data) at the end of a job's ledger. Inside the caller's transaction."""
+    """Put entries (connection, override, parameter, event, words, author, data) at the end of a job's ledger, those on overrides with the digest of
+    every field of these. Inside the caller's transaction, which has changed them already."""
     if not entries:
         return
+    fields = _fields({e["override"] for e in entries if e.get("override") is not None})
     ((name,),) = rows("SELECT name FROM job WHERE id = ?", job)
     last = rows("SELECT number, digest FROM ledger WHERE job_id = ? ORDER BY number DESC LIMIT 1", job)
     (number, previous) = last[0] if last else (0, chain.START)
     ready, made = [], now()
     for entry in entries:
         plain = {"job": name, "made": made, "override": None, "parameter": "", "words": "", "data": {}} | entry
+        if plain["override"] in fields:
+            plain["data"] = plain["data"] | {"record": fields[plain["override"]]}
         number += 1
         done = chain.sealed(plain, number, previous)
         previous = done["digest"]
@@ -60,21 +64,48 @@ def count(job: Job) -> int:
     return int(rows("SELECT coalesce(max(number), 0) FROM ledger WHERE job_id = ?", job.id)[0][0])
 
 
+SEALED = ("connection", "place", "parameter", "value", "shown", "reason", "author", "made", "cause", "state", "reviewer", "reviewed", "word", "before", "after",
+          "grounds", "look", "replaces")  # fmt: skip
+FOLLOWS = ("connection", "place")  # what a revision changes; of those that ended it is of no account
+
+
+def _fields(overrides: Iterable[int]) -> dict[int, dict[str, str]]:
+    """override -> field -> digest of what is kept there."""
+    wanted, found = sorted(overrides), {}
+    names = ", ".join(f'"{name}"' for name in SEALED)
+    for start in range(0, len(wanted), 500):
+        some = wanted[start : start + 500]
+        for number, *values in rows(f"SELECT id, {names} FROM override WHERE id IN ({', '.join('?' * len(some))})", *some):
+            found[number] = {name: chain.digest_of(value)[:32] for name, value in zip(SEALED, values, strict=True)}
+    return found
+
+
+def close(job: Job, author: str) -> None:
+    """Keep the head of a job's ledger that is about to be deleted with it. Inside the caller's transaction."""
+    ends = rows("SELECT number, digest FROM ledger WHERE job_id = ? AND number IN (1, (SELECT max(number) FROM ledger WHERE job_id = ?)) ORDER BY number",
+                job.id, job.id)  # fmt: skip
+    if ends:
+        Closed.create(job=job.name, entries=ends[-1][0], first=ends[0][1], head=ends[-1][1], author=author)
+
+
 STATES = {"set": "awaiting", "accepted": "accepted", "returned": "returned", "cleared": "cleared", "again": "accepted"}
 
 
 def disagreements(job: Job) -> list[str]:
-    """Where the records of overrides say something else than the ledger: a state, a value or an override that no entry made."""
+    """Where the records of overrides say something else than the ledger: any field, or an override that no entry made."""
     said: dict[int, dict[str, Any]] = {}
     for entry in entries(job):
         if entry["override"] is None:
             continue
-        own = said.setdefault(entry["override"], {"state": None, "shown": None})
+        own = said.setdefault(entry["override"], {"state": None, "shown": None, "record": None})
         own["state"] = STATES.get(entry["event"], own["state"])
+        own["record"] = entry["data"].get("record", own["record"])
         if entry["event"] == "set" and "value" in entry["data"]:
             own["shown"] = entry["data"]["value"]
     found = []
-    for o in Override.select(Override.id, Override.connection, Override.parameter, Override.state, Override.shown).where(Override.job == job):
+    kept = list(Override.select(Override.id, Override.connection, Override.parameter, Override.state, Override.shown).where(Override.job == job))
+    fields = _fields(o.id for o in kept)
+    for o in kept:
         own = said.pop(o.id, None)
         where = f"override {o.id} ({o.parameter} of {o.connection})"
         if own is None:
@@ -83,8 +114,21 @@ def disagreements(job: Job) -> list[str]:
             found.append(f"{where}: is {o.state} in the records, {own['state']} by the ledger")
         elif own["shown"] is not None and own["shown"] != o.shown:
             found.append(f"{where}: is {o.shown} in the records, {own['shown']} by the ledger")
+        elif own["record"] is not None:
+            ended = o.state not in ("awaiting", "accepted")
+            otherwise = [name for name, digest in fields[o.id].items() if own["record"].get(name) != digest and not (ended and name in FOLLOWS)]
+            if otherwise:
+                found.append(f"{where}: its {', '.join(otherwise)} in the records {'are' if len(otherwise) > 1 else 'is'} not what the ledger has")
     found += [f"override {number}: the ledger knows it, the records do not" for number in said]
     return found
+
+
+def seal_old() -> None:
+    """Overrides of before every field was in the ledger: what they are now. Inside the migration's transaction."""
+    for (job,) in rows("SELECT id FROM job"):
+        append(job, [{"override": number, "connection": connection, "parameter": parameter, "event": "stands", "author": "",
+                      "words": f"{parameter} = {shown}: as it was when every field came into the ledger"} for number, connection, parameter, shown in
+                     rows("SELECT id, connection, parameter, shown FROM override WHERE job_id = ? ORDER BY id", job)])  # fmt: skip
 
 
 def chain_old() -> None:

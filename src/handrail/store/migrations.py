@@ -7,7 +7,7 @@ from collections.abc import Callable
 from peewee import SqliteDatabase, fn
 
 from handrail.core.errors import InputError
-from handrail.store import ledger, models, revisions
+from handrail.store import ledger, models, proving, revisions
 
 
 def _first(database: SqliteDatabase) -> None:
@@ -177,7 +177,7 @@ def _living(database: SqliteDatabase) -> None:
     """Releases live through revisions: one falls where steel or verdict are otherwise, and says what was and what is."""
     for table, name, kind in (
         ("connection", "fell", "text not null default ''"), ("connection", "verified", "text"), ("connection", "last", "varchar(255) not null default ''"),
-        ("run", "fresh", "integer not null default 0"), ("run", "shifted", "integer not null default 0"),
+        ("event", "sealed", "integer not null default 1"), ("run", "fresh", "integer not null default 0"), ("run", "shifted", "integer not null default 0"),
     ):  # fmt: skip
         _column(database, table, name, kind)
     database.execute_sql("drop trigger if exists release_falls")
@@ -185,10 +185,14 @@ def _living(database: SqliteDatabase) -> None:
         "create trigger release_falls after update on connection when old.released != '' and new.released = old.released and "
         f"({' or '.join(f'({when})' for when, _ in _FALLS)}) begin "
         f"update connection set released = '', released_at = '', fell = {_WHY} where id = new.id; "
-        "insert into event (job_id, connection, kind, words, author, made, place, gone, after) values (new.job_id, new.key, 'fell', "
+        "insert into event (job_id, connection, kind, words, author, made, place, gone, after, sealed) values (new.job_id, new.key, 'fell', "
         f"{_WHY}, '', strftime('%Y-%m-%dT%H:%M:%SZ', 'now'), json_extract(new.facts, '$.place'), 0, "
-        "(select coalesce(max(number), 0) from ledger where job_id = new.job_id)); end"
+        "(select coalesce(max(number), 0) from ledger where job_id = new.job_id), 0); end"
     )
+    database.execute_sql("create index if not exists event_open on event (job_id) where kind = 'fell' and not sealed")
+    database.create_tables([models.Closed], safe=True)
+    ledger.seal_old()
+    proving.seal_old()
 
 
 _FALLS = (  # when a release falls, and what is said of it

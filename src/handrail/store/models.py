@@ -364,6 +364,18 @@ class Ledger(Record):
     digest = CharField(default="")
 
 
+class Closed(Record):
+    """The ledger of a job that was deleted: how many entries it had, the first one's digest and the last one's."""
+
+    id = AutoField()
+    job = CharField()
+    entries = IntegerField()
+    first = CharField()
+    head = CharField()
+    author = CharField()
+    made = CharField(default=now)
+
+
 class Attachment(Record):
     """A file that belongs to an override: a sketch, a calculation, a mail."""
 
@@ -392,6 +404,7 @@ class Event(Record):
     place = JSONField(null=True)
     gone = BooleanField(default=False)  # its connection is not in the revision
     after = IntegerField(default=0)  # number of the ledger's last entry when it happened
+    sealed = BooleanField(default=True)  # false of a fall that is not in the ledger yet
 
     class Meta:
         indexes = ((("job", "connection"), False),)
@@ -474,4 +487,4 @@ class Mark(Record):
 
 
 TABLES = (Meta, User, Token, Wrong, Job, Role, Revision, MemberForces, Connection, Run, Import, Acknowledged, Group, GroupMember, PatternEdit, Override,
-          Step, Ledger, Attachment, Event, Progress, View, RulebookRevision, House, Mark, RunChanges)  # fmt: skip
+          Step, Ledger, Closed, Attachment, Event, Progress, View, RulebookRevision, House, Mark, RunChanges)  # fmt: skip

@@ -88,13 +88,15 @@ def follow(job: Job, moved: dict[str, tuple[str, list[float]]], names: dict[str,
             if row.id in stood or other:
                 _say(row, "waits", f"{words}: the override is not applied", author)
             continue
+        Override.update(connection=name, place=place or row.place).where(Override.id == row.id).execute()
         if name != row.connection:
             _say(row, "moved", f"its member's end is called {name} now, {row.connection} before", author, name)
         elif place and not at_place(row.place, place, within):
             _say(row, "look", f"{name} stands elsewhere in this revision: look at it again", author)
         elif row.id not in stood:
             _say(row, "back", f"{name} is where it was: the override is applied again", author)
-        Override.update(connection=name, place=place or row.place).where(Override.id == row.id).execute()
+        elif place and place != row.place:
+            _say(row, "followed", "its member's end stands a little aside of where it stood", author)
     for key, number in Counter(row.connection for row in _standing(job)).items():
         Connection.update(overridden=number).where((Connection.job == job) & (Connection.key == key)).execute()
 
@@ -120,6 +122,12 @@ def now_called(job: Job, moved: dict[str, str], names: dict[str, list[float]], w
 def say_unfit(row: Override, name: str, why: str, author: str) -> None:
     """A correction cannot be applied in a new revision. Inside the caller's transaction."""
     _say(row, "look", f"it cannot be applied in this revision: {why}", author, name)
+
+
+def say_support(row: Override, name: str, member: str, author: str) -> None:
+    """The member that a correction names as support is called otherwise. Inside the caller's transaction."""
+    Override.update(value=row.value | {"member": member}).where(Override.id == row.id).execute()
+    _say(row, "followed", f"its support is called {member} now, {row.value['member']} before", author, name)
 
 
 def _back(row: Override, names: dict[str, list[float]], within: float) -> str | None:
@@ -222,16 +230,16 @@ def would_hold_again(job: Job, found: Sequence[Override]) -> list[Override]:
 
 def accept(job: Job, found: Sequence[Override], words: str, author: str) -> None:
     """Accept overrides on what they rest on now. Inside the caller's transaction."""
-    ledger.append(job.id, [_entry(o, "accepted", words, author, {"grounds": o.present or o.grounds}) for o in found])
     _set(found, state="accepted", reviewer=author, reviewed=now(), word=words)
     _stand_on_present(found)
+    ledger.append(job.id, [_entry(o, "accepted", words, author, {"grounds": o.present or o.grounds}) for o in found])
     move(job.id)
 
 
 def confirm(job: Job, found: Sequence[Override], words: str, author: str) -> None:
     """Overrides that were looked at again stand on what there is now. Inside the caller's transaction."""
-    ledger.append(job.id, [_entry(o, "confirmed", words, author, {"looked at": o.look, "grounds": o.present or o.grounds}) for o in found])
     _stand_on_present(found)
+    ledger.append(job.id, [_entry(o, "confirmed", words, author, {"looked at": o.look, "grounds": o.present or o.grounds}) for o in found])
     move(job.id)
 
 
@@ -248,6 +256,9 @@ def set_present(job: Job, found: Iterable[tuple[Override, dict[str, Any], list[s
         Override.update(**values).where(Override.id == o.id).execute()
         if look and look != o.look:
             entries.append(_entry(o, "look", "; ".join(look), "", {"look": look}))
+        elif look != o.look or "grounds" in values:
+            words = "what it rests on is as it was" if o.look else "what it rests on is known now"
+            entries.append(_entry(o, "stands", words, "", {"grounds": o.grounds or stands}))
     ledger.append(job.id, entries)
     if entries:
         move(job.id)
@@ -256,6 +267,7 @@ def set_present(job: Job, found: Iterable[tuple[Override, dict[str, Any], list[s
 def rebase(job: Job, stands: Mapping[tuple[str, str], dict[str, Any]]) -> None:
     """What the overrides of a connection rest on after a person's decision there: none of them asks to be looked at for that; one that asks already
     is looked at anew. Inside the caller's transaction."""
+    entries = []
     for own in _held(job, {key for key, _ in stands}).values():
         for o in own:
             now = stands.get((o.connection, o.parameter))
@@ -265,6 +277,8 @@ def rebase(job: Job, stands: Mapping[tuple[str, str], dict[str, Any]]) -> None:
                 Job.update(look_due=True).where(Job.id == job.id).execute()
             else:
                 Override.update(present=now, grounds=now).where(Override.id == o.id).execute()
+                entries.append(_entry(o, "stands", "on what there is after a decision here", "", {"grounds": now}))
+    ledger.append(job.id, entries)
 
 
 def _entry(o: Override, event: str, words: str, author: str, data: dict[str, Any] | None = None) -> dict[str, Any]:

@@ -21,10 +21,10 @@ from handrail.core.building.nearest import SAME, nearest
 from handrail.core.building.pieces import Pieces
 from handrail.core.building.places import level_names, places
 from handrail.core.errors import InputError
-from handrail.store import bulk, connections, corrections, events, findings, overrides, packing, pattern_edits, team
+from handrail.store import bulk, connections, corrections, events, findings, overrides, packing, pattern_edits, proving, team
 from handrail.store.database import one, proxy, rows, writing
 from handrail.store.jobs import move, system_of
-from handrail.store.models import Connection, Job, MemberForces, Override, Revision
+from handrail.store.models import Connection, Job, MemberForces, Revision
 
 PART = 2000  # members put aside at a time
 TRIES = 5
@@ -63,6 +63,7 @@ def keep(job: Job, building: Building, audit: Audit, framing: Framing, author: s
     framed = _rows(building, framing)
     aside = _put_aside(job, building, audit, framing, author, going_on)
     try:
+        digest = proving.of_model(aside)
         for left in reversed(range(TRIES)):
             matching = _Matching(job, building, framing, framed, stands if left else None, within)
             with writing():
@@ -72,6 +73,8 @@ def keep(job: Job, building: Building, audit: Audit, framing: Framing, author: s
                 number = max(last.number, 0) + 1
                 inside(number)
                 Revision.update(number=number, gone=matching.lost()).where(Revision.id == aside).execute()
+                label = f" ({building.revision})" if building.revision else ""
+                proving.told(job.id, "imported", f"revision {number}{label}: {len(framed)} connections", author, number=number, sha256=digest)
                 matching.write(author, building.system, number - 1)
                 move(job.id)
                 Job.update(look_due=True).where(Job.id == job.id).execute()
@@ -209,7 +212,7 @@ class _Matching:
         overrides.follow(self.job, moved, places, stood, author, self.within)
         for row, name in self.held:
             if row.id in self.supports and row.value["member"] != self.supports[row.id]:
-                Override.update(value=row.value | {"member": self.supports[row.id]}).where(Override.id == row.id).execute()
+                overrides.say_support(row, name, self.supports[row.id], author)
             if name in self.misfits:
                 overrides.say_unfit(row, name, self.misfits[name], author)
 

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 
 from handrail.core.errors import InputError
 from handrail.core.standards.stated import LESS
-from handrail.store import bulk, connections, events
+from handrail.store import bulk, connections, events, proving
 from handrail.store.database import rows, writing
 from handrail.store.jobs import move
 from handrail.store.models import Connection, Job, now
@@ -87,6 +87,7 @@ def release(job: Job, keys: Sequence[str], author: str, word: str, skip: bool, u
         ready = [c for c in found if c.key not in why and not c.released]
         at = now()
         bulk.update(Connection, ("released", "released_at", "fell"), ((c.id, {"released": author, "released_at": at, "fell": ""}) for c in ready), job.id)
+        proving.of_releases(job.id, "released", ready, word.strip() or "may be drawn", author, at)
         events.add(job, [(c.key, "released", word.strip() or "may be drawn") for c in ready], author)
         move(job.id)
     return len(ready), why
@@ -99,6 +100,7 @@ def withdraw(job: Job, keys: Sequence[str], author: str, word: str) -> int:
     with writing():
         ready = [c for c in _known(job, keys) if c.released or c.fell]
         bulk.update(Connection, ("released", "released_at", "fell"), ((c.id, _NOT_RELEASED) for c in ready), job.id)
+        proving.of_releases(job.id, "withdrawn", ready, word.strip(), author)
         events.add(job, [(c.key, "withdrawn", word.strip()) for c in ready], author)
         move(job.id)
     return len(ready)

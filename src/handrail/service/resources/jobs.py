@@ -16,7 +16,7 @@ from handrail.service.auth import administrator, caller, job_for
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
 from handrail.service.resources.survey import audited
-from handrail.store import accounts, connections, jobs, listing, revisions
+from handrail.store import accounts, connections, heads, jobs, ledger, listing, proving, revisions
 from handrail.store.database import reading, writing
 from handrail.store.models import Job, Revision
 
@@ -24,7 +24,7 @@ api = blueprint("jobs", "jobs, their models and audits")
 
 
 def _answer(job: Job) -> dict[str, object]:
-    return jobs.summary(job) | {"role": accounts.role_in(caller(), job)}
+    return jobs.summary(job) | {"role": accounts.role_in(caller(), job), "ledger_faults": heads.found_of(job.name)}
 
 
 @api.get("/jobs", responses={200: a.Page[a.Job]})
@@ -41,6 +41,7 @@ def new_job(body: s.NewJob):
     user = administrator()
     with writing():
         made = jobs.add_job(body.name, body.title, user.name, body.code, body.method)
+        proving.of_settings(made.id, user.name)
         if body.rulebook:
             text = f"rulebook: 1\ntitle: {json.dumps(made.title)}\ninherits: {json.dumps(body.rulebook)}\n"
             rulebooks.adopt(made, Text(text), f"from {body.rulebook}", user.name)
@@ -69,6 +70,7 @@ def change_job(path: s.JobPath, body: s.JobChange):
             _known_set(now, changed["combination_set"])
         if changed:
             jobs.set_fields(now, **changed)
+            proving.of_settings(now.id, caller().name)
         if changed.keys() - {"title", "tolerance"}:
             connections.mark_stale(now, "the code, method or set of combinations was changed")
     job = job_for(path.job)
@@ -134,5 +136,6 @@ def delete_job(path: s.JobPath):
         raise Refused(404, f"there is no job '{path.job}'")
     with writing():
         _expect(Job.get_by_id(job.id))
+        ledger.close(job, caller().name)
         job.delete_instance(recursive=False)
     return "", 204

@@ -5,16 +5,19 @@ from __future__ import annotations
 import csv
 import io
 import json
+from pathlib import Path
 
 from flask import Response
 
 from handrail.core import ledger as chain
+from handrail.service import answers as a
 from handrail.service import decision_answers as d
 from handrail.service import schemas as s
-from handrail.service.auth import job_for
+from handrail.service.auth import administrator, job_for
 from handrail.service.resources import blueprint
-from handrail.store import attachments, ledger
-from handrail.store.database import reading
+from handrail.store import attachments, heads, ledger, proving
+from handrail.store.database import proxy, reading
+from handrail.store.models import Closed
 
 api = blueprint("ledger", "the record of decisions")
 
@@ -50,9 +53,21 @@ def as_csv(entries: list[dict[str, object]]) -> str:
 
 @api.get("/jobs/<string:job>/ledger/verify", responses={200: d.Verified})
 def verify(path: s.JobPath):
-    """Whether every entry follows from the one before, and the records say what the ledger says."""
+    """Whether every entry follows from the one before, the records say what the ledger says, and it has what was signed of it."""
     job = job_for(path.job)
     with reading():
         found = ledger.entries(job)
-        faults = [*chain.faults(found), *ledger.disagreements(job), *attachments.changed(job)]
-    return {"entries": len(found), "head": chain.head(found), "sound": not faults, "faults": faults}
+        faults = [*chain.faults(found), *ledger.disagreements(job), *attachments.changed(job), *proving.faults(job)]
+        notes = proving.notes(job)
+    records = Path(proxy.database)
+    signed = heads.faults(records.parent, records)
+    faults += [*signed.get(job.name, []), *signed.get("", [])]
+    return {"entries": len(found), "head": chain.head(found), "sound": not faults, "faults": faults, "notes": [*notes, *heads.restored(records.parent)]}
+
+
+@api.get("/closed", responses={200: a.Page[d.Closed]})
+def closed():
+    """The ledgers of jobs that were deleted: how many entries each had, its first one's digest and its last one's. For administrators."""
+    administrator()
+    found = list(Closed.select(Closed.job, Closed.entries, Closed.first, Closed.head, Closed.author, Closed.made).order_by(Closed.id.desc()).dicts())
+    return {"items": found, "total": len(found), "next": None}
