@@ -21,9 +21,14 @@ export const FILTERS: Record<string, (row: Row, wanted: string) => boolean> = {
   tag: (row, wanted) => row.tags.includes(wanted),
   stale: (row) => row.stale,
   over_target: (row) => row.over_target,
+  remarks: (row) => row.status === "pass" && row.remarks.length > 0,
 };
 
-const FLAGS = ["stale", "over_target"];
+const FLAGS: Record<string, string> = {
+  stale: "stale=1",
+  over_target: "over_target=1",
+  remarks: "status=pass, remarks>0",
+};
 
 function found(row: Row, text: string) {
   const where = `${row.connection} ${row.joint} ${row.place} ${row.section} ${row.support_section} ${row.support} ${row.rule} ${row.check} ${row.reason} ${row.summary} ${row.person} ${row.tags.join(" ")}`;
@@ -62,7 +67,7 @@ const fieldOf = (name: string) => VALUES[name] ?? ((row: Row) => (row[name as "c
 export function whereOf(query: URLSearchParams): string {
   return [...Object.keys(FILTERS), "group"]
     .filter((name) => query.get(name))
-    .map((name) => (FLAGS.includes(name) ? `${name}=1` : `${name}="${query.get(name)}"`))
+    .map((name) => FLAGS[name] ?? `${name}="${query.get(name)}"`)
     .join(", ");
 }
 

@@ -12,6 +12,9 @@ export const STATUSES: Record<Status, { word: string; mark: string; colour: stri
 /** Of what passes and is used more than sizing aims at: its own word and shape. */
 export const OVER_TARGET = { word: "over target", mark: "△", colour: "#6b6a1f" };
 
+/** Of what passes and asks something of a person: its own word and shape. */
+export const REMARKED = { word: "pass, remarks", mark: "☑", colour: "#3f6f8a" };
+
 export const ORDER: Status[] = ["fail", "unchecked", "unassigned", "pass", "elsewhere"];
 
 export const plain = (name: string) => name.replaceAll("_", " ");

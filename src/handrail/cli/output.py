@@ -7,9 +7,10 @@ import re
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-OVER = "pass over target"
-MARKS = {"pass": "✓ pass", OVER: "✓ pass △ over target", "fail": "✗ fail", "unchecked": "? unchecked", "unassigned": "○ unassigned", "elsewhere": "– elsewhere"}
-STYLES = {"pass": "green", OVER: "green", "fail": "bold red", "unchecked": "yellow", "unassigned": "dim", "elsewhere": "dim"}
+OVER, REMARKED = "pass over target", "pass, remarks"
+MARKS = {"pass": "✓ pass", REMARKED: "☑ pass, remarks", OVER: "✓ pass △ over target",
+         "fail": "✗ fail", "unchecked": "? unchecked", "unassigned": "○ unassigned", "elsewhere": "– elsewhere"}
+STYLES = {"pass": "green", REMARKED: "cyan", OVER: "green", "fail": "bold red", "unchecked": "yellow", "unassigned": "dim", "elsewhere": "dim"}
 
 
 _CONTROL = re.compile(r"[\x00-\x08\x0b-\x1f\x7f-\x9f\u202a-\u202e\u2066-\u2069]")
@@ -66,8 +67,10 @@ def _cell(value: Any) -> Any:
 
 
 def stands(connection: Mapping[str, Any]) -> str:
-    """The status of a connection, a pass over the target apart."""
-    return OVER if connection.get("over_target") else str(connection["status"])
+    """The status of a connection; a pass over the target, or with remarks, apart."""
+    if connection.get("over_target"):
+        return OVER
+    return REMARKED if connection["status"] == "pass" and connection.get("remarks") else str(connection["status"])
 
 
 def used(side: Mapping[str, Any]) -> float | None:

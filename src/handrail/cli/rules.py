@@ -131,6 +131,10 @@ def _tried(answer: dict[str, Any], limit: int) -> None:
     rows = [(_called(r), r["takes"], "" if r["takes"] else f"never: taken before by {shadowed[r['name']]}" if r["name"] in shadowed else
              "never: nothing is like that") for r in answer["rules"]]  # fmt: skip
     output.table(("rule", "takes", ""), rows, right=("takes",))
+    for one in answer["nameless"][:20]:
+        output.say(f"{one['where']}: nothing has {one['fact']} {one['name']}" + (f"; did you mean {one['near']}?" if one["near"] else ""))
+    if len(answer["nameless"]) > 20:
+        output.say(f"and {len(answer['nameless']) - 20} more names that nothing has")
     more = f": {', '.join(answer['uncovered'][:10])}" if answer["uncovered"] else ""
     output.say(f"taken by no rule: {answer['uncovered_total']} connections that there are standards for{more}")
     for one in answer["unresolved"][:10]:

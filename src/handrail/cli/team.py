@@ -10,7 +10,8 @@ from handrail.cli import output, session
 from handrail.core.errors import InputError
 from handrail.core.units import WEIGHT
 
-SHOWN = ("total", "done", "pass", "over_target", "fail", "stale", "unchecked", "unassigned", "elsewhere", "overridden", "awaiting", "look", "released", "fell")
+SHOWN = ("total", "done", "pass", "remarks", "over_target", "fail", "stale", "unchecked", "unassigned", "elsewhere", "overridden", "awaiting", "look",
+         "released", "fell")  # fmt: skip
 
 
 def progress(args: Namespace) -> int:

@@ -69,6 +69,7 @@ class Job(BaseModel):
     framings: dict[str, int]
     stale: int = Field(description="connections whose result rests on something that was changed since")
     ledger_faults: list[str] = Field([], description="what its ledger is not, of what was signed of it: entries that are missing, records that are older")
+    remarks: int = Field(description="connections that pass with a remark that asks something of a person")
     over_target: int = Field(description="connections that pass and are used more than sizing aims at")
     released: int = Field(description="connections that an engineer said may be drawn")
     tolerance: float = Field(description="how far actions (as a share) and utilisation may move before a decision asks to be looked at again")
@@ -109,6 +110,7 @@ class ModelConnection(BaseModel):
     utilisation: float
     framing: str
     member: str
+    remarks: int = Field(description="how many of its remarks ask something of a person")
     stale: bool
 
 

@@ -38,6 +38,8 @@ class ConnectionRow(BaseModel):
     cope: Literal["none", "top", "bottom", "both"]
     stale: bool = Field(description="what its result rests on was changed since; run again")
     over_target: bool = Field(description="passes, and is used more than sizing aims at")
+    remarks: list[str] = Field(description="of its notes those that ask something of a person")
+    broken: str = Field(description="the detailing rules that fail, by name")
     overridden: int = Field(description="how many sizes a person set, and corrections of its framing")
     released: str = Field(description="the engineer who said that it may be drawn; empty where nobody did, or the release fell")
     fell: str = Field(description="why its release fell, what was then and what is now, until an engineer releases or withdraws it; else empty")

@@ -114,9 +114,17 @@ class ShadowedRule(BaseModel):
     by: dict[str, int] = Field(description="earlier rule -> how many it takes that this one would")
 
 
+class Nameless(BaseModel):
+    where: str = Field(description="the rule, or the table")
+    fact: str
+    name: str
+    near: str = Field(description="the nearest that there is; empty where none is near")
+
+
 class RulebookTried(BaseModel):
     rules: list[RuleTaken]
     never: list[str]
+    nameless: list[Nameless] = Field([], description="names that are asked for and that nothing in the building has: sections, levels, groups and the like")
     shadowed: list[ShadowedRule] = Field(description="of the rules that never fire, those whose connections earlier rules take")
     uncovered: list[str] = Field(description="the first 500 connections, of framing conditions that there are standards for, that no rule takes")
     uncovered_total: int

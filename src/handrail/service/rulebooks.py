@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Sequence
+from dataclasses import asdict
 from typing import Any
 
 from handrail.core.checking.coverage import Changed, Comparison, Coverage, Stands, compare, coverage
+from handrail.core.checking.nameless import Nameless, nameless
 from handrail.core.checking.result import CEILING
 from handrail.core.rulebook import Rulebook, Text, read_rulebook
 from handrail.core.standards import STANDARDS
@@ -60,7 +63,7 @@ def tried(job: Job, given: Text, comparing: bool) -> dict[str, Any]:
         return _covered(book, Coverage({rule.name: 0 for rule in book.rules}, {}, (), {})) | {"compared": None}
     seen = look_at(job, rulebook=book)
     then = plan_of(seen, rulebook=book)
-    found = _covered(book, coverage(then))
+    found = _covered(book, coverage(then), nameless(then))
     return found | {"compared": _compared(compare(plan_of(seen), then, stands(job)), stands(job), then.building.system) if comparing else None}
 
 
@@ -70,8 +73,9 @@ def stands(job: Job) -> dict[str, Stands]:
             for key, status, standard, rule, sizes, use, reason, last in connections.stand(job)}  # fmt: skip
 
 
-def _covered(book: Rulebook, of: Coverage) -> dict[str, Any]:
+def _covered(book: Rulebook, of: Coverage, names: Sequence[Nameless] = ()) -> dict[str, Any]:
     return {
+        "nameless": [asdict(one) for one in names],
         "rules": [{"name": r.name, "takes": of.takes.get(r.name, 0), "line": r.line, "origin": r.origin} for r in book.rules],
         "never": [name for name, number in of.takes.items() if not number],
         "shadowed": [{"name": name, "by": dict(by)} for name, by in of.shadowed.items() if by],

@@ -17,7 +17,9 @@ class MarkRow(BaseModel):
     framings: list[str]
     statuses: dict[str, int]
     utilisation: float = Field(description="of the worst")
-    field_bolts: int = Field(description="of all of them, as are the next")
+    field_bolts: int = Field(description="of all of them, as are the next; those that hold a connection on either side of a web are counted once")
+    shared_with: list[str] = Field(description="marks that are held by the same field bolts across a web")
+    counted_there: int = Field(description="how many of its connections have their field bolts counted with those")
     shop_bolts: int
     rods: int
     steel_each: float = Field(description="kg")

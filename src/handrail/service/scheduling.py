@@ -38,6 +38,7 @@ class Standing:
         self.sizes = {c.key: sizes for c in records if (sizes := self._sizes(c)) is not None}
         self.shown = [key for key in self.sizes if wanted is None or key in wanted]
         self.pieces: dict[str, Piece] = gathered(self.plan, self.sizes)
+        self.once = self.plan.counted_with(self.sizes)
         self.names = marks.named(job, {name: series(piece.standard) for name, piece in self.pieces.items()})
 
     def _sizes(self, record: Connection) -> Sizes | None:
@@ -77,14 +78,18 @@ def _row(standing: Standing, name: str, keys: list[str]) -> dict[str, Any]:
     assert first.situation is not None
     made = standard.quantities(first.situation, piece.sizes) if standard.quantities else None
     count = len(keys)
+    opposite = [key for key in keys if key in standing.once]
+    sharing = {standing.once.get(key) or next((k for k, p in standing.once.items() if p == key), "") for key in keys} - {""}
     return {
         "mark": standing.names[name], "standard": standard.name, "title": standard.title, "count": count, "summary": standard.summary(piece.sizes, system),
         "sizes": _sizes(standard, piece.sizes, system), "members": sorted({c.section for c in records}),
         "supports": sorted({c.support_section for c in records if c.support_section}), "framings": sorted({c.framing for c in records}),
         "statuses": dict(Counter(c.status for c in records)), "utilisation": round(min(max((c.utilisation for c in records), default=0.0), CEILING), 6),
-        "field_bolts": made.field_bolts * count if made else 0, "shop_bolts": made.shop_bolts * count if made else 0, "rods": made.rods * count if made else 0,
+        "field_bolts": made.field_bolts * (count - len(opposite)) if made else 0, "shop_bolts": made.shop_bolts * count if made else 0,
+        "rods": made.rods * count if made else 0,
         "steel_each": round(made.steel, 3) if made else 0.0, "steel": round(made.steel * count, 3) if made else 0.0,
         "weld": round(made.weld * count, 4) if made else 0.0, "connections": keys,
+        "shared_with": sorted({standing.names[standing.mark_of(key)] for key in sharing}, key=_counted), "counted_there": len(opposite),
     }  # fmt: skip
 
 
@@ -151,12 +156,18 @@ HEAD = ("mark", "standard", "number", "sizes", "members", "supports", "pass", "f
 def as_table(found: dict[str, Any]) -> tuple[list[str], list[list[Any]]]:
     """The schedule as (names of columns, rows), weights in lb or kg, a row of sums at its end."""
     unit, scale = WEIGHT[found["system"]]
-    head = [*HEAD, f"steel each ({unit})", f"steel ({unit})", f"weld ({unit})", "all sizes", "connections"]
+    head = [*HEAD, f"steel each ({unit})", f"steel ({unit})", f"weld ({unit})", "shares field bolts with", "all sizes", "connections"]
     rows: list[list[Any]] = [_line(row, scale) for row in found["rows"]]
     sums = found["totals"]
     rows.append(["all", "", sums["count"], *[""] * 7, sums["field_bolts"], sums["shop_bolts"], sums["rods"], "", round(sums["steel"] * scale, 1),
-                 round(sums["weld"] * scale, 2), "", ""])  # fmt: skip
+                 round(sums["weld"] * scale, 2), "", "", ""])  # fmt: skip
     return head, rows
+
+
+def _sharing(row: dict[str, Any]) -> str:
+    """The marks whose field bolts are those of this one, and how many of it are counted there."""
+    words = f" ({row['counted_there']} counted there)" if row["counted_there"] else ""
+    return ", ".join(row["shared_with"]) + words if row["shared_with"] else ""
 
 
 def _line(row: dict[str, Any], scale: float) -> Sequence[Any]:  # type: ignore[misc]
@@ -164,4 +175,4 @@ def _line(row: dict[str, Any], scale: float) -> Sequence[Any]:  # type: ignore[m
     return [row["mark"], row["title"], row["count"], row["summary"], ", ".join(row["members"]), ", ".join(row["supports"]), passed, failed,
             row["count"] - passed - failed, round(row["utilisation"], 3), row["field_bolts"], row["shop_bolts"], row["rods"],
             round(row["steel_each"] * scale, 2), round(row["steel"] * scale, 1), round(row["weld"] * scale, 2),
-            "; ".join(f"{n} {v}" for n, v in row["sizes"].items()), ", ".join(row["connections"])]  # fmt: skip
+            _sharing(row), "; ".join(f"{n} {v}" for n, v in row["sizes"].items()), ", ".join(row["connections"])]  # fmt: skip

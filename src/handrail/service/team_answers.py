@@ -40,6 +40,7 @@ class Counts(BaseModel):
     passing: int = Field(alias="pass")
     fail: int
     unchecked: int = Field(description="stale ones too")
+    remarks: int = Field(0, description="of those that pass, with a remark that asks something of a person")
     over_target: int = Field(0, description="of those that pass, used more than sizing aims at")
     stale: int
     unassigned: int

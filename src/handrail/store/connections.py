@@ -11,8 +11,9 @@ from peewee import Case
 from handrail.core.checking.assigning import NO_RULE
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.result import CEILING
+from handrail.core.remark import remarks
 from handrail.core.standards import STANDARDS
-from handrail.core.standards.sizes import Sized, Sizes
+from handrail.core.standards.sizes import Sized, Sizes, Value
 from handrail.store import bulk
 from handrail.store.database import one
 from handrail.store.jobs import move, system_of
@@ -57,7 +58,8 @@ def _kept(size: Sized) -> list[Any]:
     return [size.value, size.source, size.formula] if size.formula else [size.value, size.source]
 
 
-_RESULT = ("standard", "rule", "sizes", "summary", "brief", "status", "utilisation", "check_name", "clause", "action", "reason", "notes", "remedy",
+_RESULT = ("standard", "rule", "sizes", "summary", "brief", "status", "utilisation", "check_name", "clause", "action", "reason", "notes", "remarks", "broken",
+           "remedy",
            "digest", "over_target", "verified")  # fmt: skip
 
 
@@ -68,11 +70,12 @@ def results(job: Job, found: Iterable[tuple[str, str, str, Outcome, str]], bare:
     by = verified or {}
     system = system_of(job)
     blank = {"standard": "", "sizes": {}, "summary": "", "brief": {}, "utilisation": 0.0, "check_name": "", "clause": "", "action": "",
-             "notes": [], "remedy": "", "over_target": False, "verified": None}  # fmt: skip
+             "notes": [], "remarks": [], "broken": "", "remedy": "", "over_target": False, "verified": None}  # fmt: skip
     worked = ((key, {
         "standard": standard, "rule": rule, "sizes": {n: _kept(s) for n, s in o.sizes.items()}, "status": o.status,
         "utilisation": min(o.utilisation, CEILING), "check_name": o.check, "clause": o.clause, "action": o.action, "reason": o.reason,
-        "notes": list(o.notes), "remedy": "", "digest": digest, "over_target": o.over_target, "verified": by.get(key),
+        "notes": list(o.notes), "remarks": list(remarks(o.notes)), "broken": ", ".join(o.broken), "remedy": "", "digest": digest,
+        "over_target": o.over_target, "verified": by.get(key),
     } | in_words(standard, o.sizes, system)) for key, standard, rule, o, digest in found)  # fmt: skip
     others = ((key, blank | {"status": status, "reason": reason, "rule": rule, "digest": digest}) for key, status, reason, rule, digest in bare)
     return bulk.Changes(Connection, _RESULT, chain(worked, others), by="key")
@@ -83,7 +86,12 @@ def in_words(standard: str, sizes: Sizes, system: str) -> dict[str, Any]:
     known = STANDARDS.get(standard)
     if known is None or not sizes:
         return {"summary": "", "brief": {}}
-    return {"summary": known.summary(sizes, system), "brief": {n: sizes[n].value for n in known.brief if n in sizes}}
+    return {"summary": known.summary(sizes, system), "brief": {n: _plain(sizes[n].value) for n in known.brief if n in sizes}}
+
+
+def _plain(value: Value) -> Value:
+    """A size as lists show it, without what binary fractions add to it."""
+    return round(value, 6) if isinstance(value, float) else value
 
 
 def put_in_words_again(job: Job, system: str) -> None:

@@ -96,12 +96,13 @@ def _statuses(job: int, revision: str, moves: int) -> dict[str, int]:
 
 
 @lru_cache(maxsize=64)
-def _counted(job: int, revision: str, moves: int) -> tuple[int, int, int]:
-    """How many results are stale, how many connections released, how many pass over the target; the same until the next change."""
-    ((stale, released, over),) = rows("SELECT count(*) FILTER (WHERE reason LIKE 'stale:%'), count(*) FILTER (WHERE released != ''), "
-                                      "count(*) FILTER (WHERE status = 'pass' AND over_target) FROM connection "
+def _counted(job: int, revision: str, moves: int) -> tuple[int, int, int, int]:
+    """How many results are stale, how many connections released, how many pass over the target, how many with a remark; the same until the next change."""
+    ((stale, released, over, remarks),) = rows("SELECT count(*) FILTER (WHERE reason LIKE 'stale:%'), count(*) FILTER (WHERE released != ''), "
+                                      "count(*) FILTER (WHERE status = 'pass' AND over_target), count(*) FILTER (WHERE status = 'pass' AND remarks != '[]') "
+                                               "FROM connection "
                                 "WHERE job_id = ?", job)  # fmt: skip
-    return int(stale), int(released), int(over)
+    return int(stale), int(released), int(over), int(remarks)
 
 
 _DECIDED = ("SELECT coalesce(sum(state = 'awaiting'), 0), coalesce(sum(state IN ('awaiting', 'accepted') AND look != '[]'), 0) FROM override "
@@ -117,7 +118,7 @@ def summary(job: Job) -> dict[str, Any]:
         statuses = dict(_statuses(job.id, revision.token, job.moves)) if revision else {}
         framings = dict(_framings(job.id, revision.token, job.moves)) if revision else {}
         waiting, asking = rows(_DECIDED, job.id)[0]
-        stale, released, over = _counted(job.id, revision.token, job.moves) if revision else (0, 0, 0)
+        stale, released, over, remarks = _counted(job.id, revision.token, job.moves) if revision else (0, 0, 0, 0)
         run = Run.select().where(Run.job == job).order_by(Run.id.desc()).first()
     return {
         "name": job.name,
@@ -137,6 +138,7 @@ def summary(job: Job) -> dict[str, Any]:
         "stale": stale,
         "released": released,
         "over_target": over,
+        "remarks": remarks,
         "tolerance": job.tolerance,
         "overrides_awaiting": waiting,
         "overrides_look": asking,

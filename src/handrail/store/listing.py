@@ -17,18 +17,19 @@ from handrail.store.models import Job
 FIELDS = {name: name for name in ("status", "framing", "standard", "rule", "joint", "member", "section", "support", "support_section", "action",
                                   "utilisation", "elevation", "place", "level", "overridden", "sequence", "person", "released")} | {
     "connection": "key", "check": "check_name", "stale": "(reason LIKE 'stale:%')", "over_target": "(status = 'pass' AND over_target)", "new": "(was IS NULL)",
-    "fell": "(fell != '')", "verified": "coalesce(verified ->> '$.revision', 0)",
+    "remarks": "json_array_length(remarks)", "remark": "remarks", "broken": "broken", "fell": "(fell != '')",
+    "verified": "coalesce(verified ->> '$.revision', 0)",
 } | {name: f"(SELECT count(*) FROM override o WHERE o.job_id = connection.job_id AND o.connection = connection.key AND {which})" for name, which in
      (("awaiting", "o.state = 'awaiting'"), ("look", "o.state IN ('awaiting', 'accepted') AND o.look != '[]'"))}  # fmt: skip
 WORST = ("fail", "unchecked", "unassigned", "pass", "elsewhere")
-NUMBERS = ("utilisation", "elevation", "overridden", "stale", "over_target", "new", "fell", "verified", "awaiting", "look")
+NUMBERS = ("utilisation", "elevation", "overridden", "stale", "over_target", "new", "fell", "verified", "remarks", "awaiting", "look")
 LARGEST = 1e15
 LARGEST_OFFSET = 2**63 - 1  # what SQLite counts to
 LONGEST = 200_000  # characters of a filter
 _TERM = re.compile(r"^([\w.]+(?:@[^<>=!~]+?)?) *(<=|>=|!=|=|<|>|~) *(.*)$", re.DOTALL)
 _SAME = ("framing", "joint", "member", "section", "support", "support_section", "elevation", "place", "level", "standard", "rule", "status", "utilisation",
-         "clause", "action", "reason", "overridden", "version", "summary", "sequence", "person", "released", "fell")  # fmt: skip
-_STALE = ("'tags', json(tags), 'verified', json(verified), 'stale', json(iif(reason LIKE 'stale:%', 'true', 'false')), "
+         "clause", "action", "reason", "overridden", "version", "summary", "sequence", "person", "released", "fell", "broken")  # fmt: skip
+_STALE = ("'tags', json(tags), 'remarks', json(remarks), 'verified', json(verified), 'stale', json(iif(reason LIKE 'stale:%', 'true', 'false')), "
           "'over_target', json(iif(status = 'pass' AND over_target, 'true', 'false')), ")  # fmt: skip
 _LINE = "json_object('connection', key, 'check', check_name, 'sizes', json(brief), " + _STALE + ", ".join(
     [f"'{name}', {name}" for name in _SAME] + [f"'{name}', facts ->> '$.{name}'" for name in ("skew", "slope", "cope")]
@@ -174,6 +175,6 @@ def joints(job: Job, where: str = "", limit: int = 1000, offset: int = 0) -> tup
 
 def states(job: Job) -> list[dict[str, Any]]:
     """Every connection with how it stands, as the model's view colours it."""
-    shown = ("connection", "joint", "status", "utilisation", "framing", "member", "stale")
+    shown = ("connection", "joint", "status", "utilisation", "framing", "member", "remarks", "stale")
     found = rows(f"SELECT {', '.join(FIELDS[name] for name in shown)} FROM connection WHERE job_id = ? ORDER BY id", job.id)
     return [dict(zip(shown, (*line, bool(stale)), strict=True)) for *line, stale in found]

@@ -176,6 +176,7 @@ def _places_beside(database: SqliteDatabase) -> None:
 def _living(database: SqliteDatabase) -> None:
     """Releases live through revisions: one falls where steel or verdict are otherwise, and says what was and what is."""
     for table, name, kind in (
+        ("connection", "remarks", "text not null default '[]'"), ("connection", "broken", "text not null default ''"),
         ("connection", "fell", "text not null default ''"), ("connection", "verified", "text"), ("connection", "last", "varchar(255) not null default ''"),
         ("event", "sealed", "integer not null default 1"), ("run", "fresh", "integer not null default 0"), ("run", "shifted", "integer not null default 0"),
     ):  # fmt: skip

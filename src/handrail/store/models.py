@@ -177,6 +177,8 @@ class Connection(Record):
     action = CharField(default="")
     reason = TextField(default="")
     notes = JSONField(default=list)
+    remarks = JSONField(default=list)  # of its notes those that ask something of a person
+    broken = TextField(default="")  # detailing rules that fail, by name
     remedy = TextField(default="")
     remedies = JSONField(default=list)
     digest = CharField(default="")

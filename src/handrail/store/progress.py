@@ -10,6 +10,7 @@ from handrail.store.models import Job, Progress, now
 BY = ("level", "sequence", "person")
 _HOW = {
     "total": "count(*)", "pass": "sum(status = 'pass')", "fail": "sum(status = 'fail')", "unchecked": "sum(status = 'unchecked')",
+    "remarks": "sum(status = 'pass' AND remarks != '[]')",
     "over_target": "sum(status = 'pass' AND over_target)",
     "stale": "sum(reason LIKE 'stale:%')", "unassigned": "sum(status = 'unassigned')", "elsewhere": "sum(status = 'elsewhere')",
     "overridden": "sum(overridden > 0)", "released": "sum(released != '')", "fell": "sum(fell != '')",

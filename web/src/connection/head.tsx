@@ -1,6 +1,6 @@
 import { Link, useSearchParams } from "react-router";
 import type { Connection } from "../api/types";
-import { StatusMark, Utilisation } from "../parts/status";
+import { StatusMark, Used } from "../parts/status";
 import { toConnection } from "../paths";
 import { level, OVER_TARGET, plain, sentence } from "../words";
 import { Earlier } from "./earlier";
@@ -17,14 +17,14 @@ export function Head({ job, data, role }: { job: string; data: Connection; role:
       <Ways job={job} data={data} />
       <div className="flex items-baseline gap-3">
         <h1 className="text-base font-semibold">{data.connection}</h1>
-        <StatusMark status={data.status} />
+        <StatusMark status={data.status} remarks={data.stale ? [] : data.remarks} />
         {data.over_target && (
           <span className="font-medium" style={{ color: OVER_TARGET.colour }}>
             {OVER_TARGET.mark} {OVER_TARGET.word}
           </span>
         )}
         {data.stale && <span className="font-medium text-[#8a5600]">⟳ stale</span>}
-        {data.utilisation > 0 && <Utilisation value={data.utilisation} wide />}
+        <Used utilisation={data.utilisation} broken={data.status === "fail" ? data.broken : ""} wide />
         {data.check && (
           <span>
             {plain(data.check)} <span className="text-faint">({data.clause}) in</span> {data.action}

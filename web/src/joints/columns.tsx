@@ -1,6 +1,6 @@
 import type { ColumnDef } from "@tanstack/react-table";
 import type { Row, Status, System } from "../api/types";
-import { StatusMark, Utilisation } from "../parts/status";
+import { StatusMark, Used } from "../parts/status";
 import { level, OVER_TARGET, plain } from "../words";
 
 /** What the table can show; the first ones are shown unless somebody chooses. */
@@ -26,7 +26,7 @@ export function columnsFor(system: System): ColumnDef<Row>[] {
       header: "Utilisation",
       size: 100,
       sortDescFirst: true,
-      cell: (c) => (c.row.original.utilisation ? <Utilisation value={c.getValue<number>()} /> : null),
+      cell: (c) => <Used utilisation={c.getValue<number>()} broken={c.row.original.broken} />,
     },
     { accessorKey: "framing", header: "Framing", size: 142, cell: (c) => plain(c.getValue<string>()) },
     { accessorKey: "section", header: "Member", size: 98 },
@@ -36,7 +36,7 @@ export function columnsFor(system: System): ColumnDef<Row>[] {
       id: "governs",
       header: "Governs",
       size: 140,
-      accessorFn: (row) => row.check || row.reason,
+      accessorFn: governing,
       cell: (c) => <span title={c.row.original.reason || c.row.original.action}>{plain(c.getValue<string>())}</span>,
     },
     { accessorKey: "joint", header: "Joint", size: 56 },
@@ -51,6 +51,7 @@ export function columnsFor(system: System): ColumnDef<Row>[] {
     { accessorKey: "action", header: "Combination", size: 150 },
     { accessorKey: "reason", header: "Reason", size: 300, cell: (c) => plain(c.getValue<string>()) },
     { id: "tags", header: "Tags", size: 120, accessorFn: (row) => row.tags.join(", ") },
+    { id: "remarks", header: "Remarks", size: 300, accessorFn: (row) => row.remarks.join("; ") },
     { accessorKey: "sequence", header: "Sequence", size: 80 },
     { accessorKey: "person", header: "Person", size: 90 },
     { accessorKey: "released", header: "Released by", size: 100 },
@@ -60,6 +61,9 @@ export function columnsFor(system: System): ColumnDef<Row>[] {
     { accessorKey: "support", header: "Support name", size: 100 },
   ];
 }
+
+/** The check that governs, the rule of detailing where only that fails, else why there is none. */
+const governing = (row: Row) => (row.broken && row.utilisation <= 1 ? row.broken : row.check) || row.reason;
 
 /** The connection, with a pencil where somebody decided against its rule, and a flag where it may be drawn. */
 function Name({ row }: { row: Row }) {
@@ -95,7 +99,7 @@ function Standing({ row }: { row: Row }) {
     </span>
   ) : (
     <>
-      <StatusMark status={row.status as Status} />
+      <StatusMark status={row.status as Status} remarks={row.remarks} />
       {row.over_target && (
         <span className="pl-1" style={{ color: OVER_TARGET.colour }} title={OVER_TARGET.word}>
           {OVER_TARGET.mark}

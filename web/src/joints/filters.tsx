@@ -2,7 +2,7 @@ import { Search } from "lucide-react";
 import { type ReactNode, useMemo } from "react";
 import type { Row } from "../api/types";
 import { Choice } from "../parts/choice";
-import { ORDER, OVER_TARGET, plain, STATUSES } from "../words";
+import { ORDER, OVER_TARGET, plain, REMARKED, STATUSES } from "../words";
 
 interface Props {
   rows: Row[];
@@ -31,6 +31,7 @@ export function Filters({ rows, shown, query, groups, text, setText, set, childr
   const status = query.get("status") ?? "";
   const counts = useMemo(() => Map.groupBy(rows, (row) => row.status), [rows]);
   const stale = useMemo(() => rows.filter((row) => row.stale).length, [rows]);
+  const remarked = useMemo(() => rows.filter((row) => row.status === "pass" && row.remarks.length).length, [rows]);
   const over = useMemo(() => rows.filter((row) => row.over_target).length, [rows]);
   const offered = useMemo(() => choicesOf(rows, groups), [rows, groups]);
   return (
@@ -49,6 +50,18 @@ export function Filters({ rows, shown, query, groups, text, setText, set, childr
             {STATUSES[name].mark} {counts.get(name)?.length} {name}
           </button>
         ))}
+        {remarked > 0 && (
+          <button
+            type="button"
+            aria-pressed={query.get("remarks") === "1"}
+            title="They pass, and a remark asks something of a person"
+            onClick={() => set("remarks", query.get("remarks") ? "" : "1")}
+            className={`rounded-full border px-2.5 py-0.5 ${query.get("remarks") ? "border-current bg-white" : "border-line"}`}
+            style={{ color: REMARKED.colour }}
+          >
+            {REMARKED.mark} {remarked} {REMARKED.word}
+          </button>
+        )}
         {over > 0 && (
           <button
             type="button"

@@ -1,5 +1,5 @@
 import type { Comparison, Patterns } from "../api/types";
-import { ORDER, plain, STATUSES } from "../words";
+import { ORDER, plain, REMARKED, STATUSES } from "../words";
 import type { Connection, Whole } from "./whole";
 
 export const COLOURINGS = ["status", "utilisation", "framing", "pattern", "section", "change"] as const;
@@ -95,17 +95,24 @@ export function coloursBy(by: Colouring, whole: Whole, patterns?: Patterns["item
     };
   }
   return {
-    of: (c) => (c.stale ? STALE : STATUSES[c.status].colour),
+    of: (c) => (c.stale ? STALE : remarked(c) ? REMARKED.colour : STATUSES[c.status].colour),
     rows: [
       ...ORDER.map((s) => ({
         colour: STATUSES[s].colour,
         words: `${STATUSES[s].mark} ${s}`,
-        count: count((c) => c.status === s && !c.stale),
+        count: count((c) => c.status === s && !c.stale && !remarked(c)),
       })),
+      {
+        colour: REMARKED.colour,
+        words: `${REMARKED.mark} ${REMARKED.word}`,
+        count: count((c) => !c.stale && remarked(c)),
+      },
       { colour: STALE, words: "⟳ stale", count: count((c) => c.stale) },
     ].filter((row) => row.count),
   };
 }
+
+const remarked = (c: Connection) => c.status === "pass" && c.remarks > 0;
 
 /** The most frequent names with a colour each, the rest pale. */
 function ranked<T>(all: T[], nameOf: (one: T) => string, most: number, rest = "others") {

@@ -1,11 +1,23 @@
 import type { Status } from "../api/types";
-import { STATUSES } from "../words";
+import { plain, REMARKED, STATUSES } from "../words";
 
-/** A status as mark and word in its colour. */
-export function StatusMark({ status, word = true }: { status: Status; word?: boolean }) {
-  const { mark, colour, word: text } = STATUSES[status];
+/** A status as mark and word in its colour; a pass with remarks has its own. */
+export function StatusMark({
+  status,
+  word = true,
+  remarks = [],
+}: {
+  status: Status;
+  word?: boolean;
+  remarks?: string[];
+}) {
+  const { mark, colour, word: text } = status === "pass" && remarks.length ? REMARKED : STATUSES[status];
   return (
-    <span className="inline-flex items-center gap-1.5 whitespace-nowrap font-medium" style={{ color: colour }}>
+    <span
+      className="inline-flex items-center gap-1.5 whitespace-nowrap font-medium"
+      style={{ color: colour }}
+      title={remarks.join("\n") || undefined}
+    >
       <span aria-hidden className="inline-block w-3 text-center">
         {mark}
       </span>
@@ -18,6 +30,17 @@ export function StatusMark({ status, word = true }: { status: Status; word?: boo
 export function share(value: number) {
   if (value > 99) return ">99";
   return value !== 1 && Math.abs(value - 1) < 0.005 ? value.toFixed(3) : value.toFixed(2);
+}
+
+/** How a connection is used; where only a rule of detailing fails that, for its strength is not what is wrong. */
+export function Used({ utilisation, broken, wide }: { utilisation: number; broken: string; wide?: boolean }) {
+  if (broken && utilisation <= 1)
+    return (
+      <span className="whitespace-nowrap font-medium text-[#b0322a]" title={`strengths are used ${share(utilisation)}`}>
+        ✕ rule{wide ? `: ${plain(broken)}` : ""}
+      </span>
+    );
+  return utilisation ? <Utilisation value={utilisation} wide={wide} /> : null;
 }
 
 /** A utilisation as a number with a bar; the tick stands at 1.00. */

@@ -23,6 +23,7 @@ export const COLUMNS: [keyof Counts, string][] = [
   ["done", "done"],
   ["released", "released"],
   ["fail", "fail"],
+  ["remarks", "pass, remarks"],
   ["over_target", "over target"],
   ["stale", "stale"],
   ["unchecked", "unchecked"],

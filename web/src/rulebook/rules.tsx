@@ -27,6 +27,16 @@ export function Rules({
       <p className="mb-1 px-1 text-xs text-faint">
         The first rule whose conditions hold takes a connection{changed ? "; as they are written here" : ""}.
       </p>
+      {tried.nameless.length > 0 && (
+        <ul aria-label="Names that nothing has" className="mb-1 max-h-28 overflow-y-auto px-1 text-xs text-[#8a5600]">
+          {tried.nameless.map((one) => (
+            <li key={`${one.where} ${one.fact} ${one.name}`}>
+              {one.where}: nothing has {one.fact} {one.name}
+              {one.near && `; did you mean ${one.near}?`}
+            </li>
+          ))}
+        </ul>
+      )}
       <ol aria-label="Rules in order">
         {tried.rules.map((rule, k) => (
           <li

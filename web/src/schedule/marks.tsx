@@ -61,7 +61,17 @@ export function Marks({ job, found }: { job: string; found: Schedule }) {
                   ))}
                 </td>
                 <td className={`pr-3 ${row.utilisation > 1 ? "text-fail" : ""}`}>{share(row.utilisation)}</td>
-                <td className="pl-2 text-right">{row.field_bolts || ""}</td>
+                <td
+                  className="pl-2 text-right"
+                  title={
+                    row.shared_with.length
+                      ? `held by the same bolts across a web as ${row.shared_with.join(", ")}${row.counted_there ? `; of ${row.counted_there} they are counted there` : ""}`
+                      : undefined
+                  }
+                >
+                  {row.field_bolts || ""}
+                  {row.shared_with.length > 0 && "⇄"}
+                </td>
                 <td className="pl-2 text-right">{row.shop_bolts || ""}</td>
                 <td className="pl-2 text-right">{row.rods || ""}</td>
                 <td className="pl-2 text-right">{(row.steel_each * scale).toFixed(1)}</td>

@@ -9,13 +9,14 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import COMPONENTS, Actions
-from handrail.core.checking.climbing import BROKEN, FAILED, PASSED, UNKNOWN, Axes, Climb, Rung, Tried
+from handrail.core.checking.climbing import BROKEN, FAILED, OPEN, PASSED, UNKNOWN, Axes, Climb, Rung, Tried
 from handrail.core.checking.connection import NO_OPPOSED, limit_states, why_unknown
 from handrail.core.checking.remedy import Judged
 from handrail.core.checking.result import CEILING, broken_rule, over_strength
 from handrail.core.codes.aisc360 import Code
 from handrail.core.errors import InputError
 from handrail.core.limit_state import LimitState, Peaks
+from handrail.core.remark import Remark
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.formulas import formula
 from handrail.core.standards.situation import Situation
@@ -60,6 +61,7 @@ class Outcome:
     sizes: Sizes
     notes: tuple[str, ...] = ()
     over_target: bool = False
+    broken: tuple[str, ...] = ()  # detailing rules, by name
 
 
 @dataclass
@@ -71,6 +73,9 @@ class _Candidate:
     states: list[LimitState] = field(default_factory=list)
     notes: tuple[str, ...] = ()
     broken: list[str] = field(default_factory=list)
+
+
+_Won = tuple[_Candidate, int, float, int, int]  # what a connection comes to: its rank, use, and the numbers of what governs and of the combination
 
 
 @dataclass
@@ -179,7 +184,45 @@ class Batch:
             if not len(left):
                 break
         won = zip(*(a.tolist() for a in (best.rung, best.rank, best.use, best.state, best.action)), strict=True)
-        return self._told(family, candidates, [(candidates[r], rank, use, state, action) for r, rank, use, state, action in won], actions)
+        found = [(candidates[r], rank, use, state, action) for r, rank, use, state, action in won]
+        return self._told(family, candidates, self._least_failing(family, candidates, found, lambda number, k: True, actions), actions)
+
+    def _least_failing(self, family: Family, candidates: list[_Candidate], found: list[_Won], tried: Callable[[int, int], bool],
+                       actions: Actions) -> list[_Won]:  # fmt: skip
+        """What was `found`; for connections that fail whatever was `tried` (number of a candidate, of a connection) in place of it the first candidate on
+        which nothing fails but what fails on all of them, else the first of those on which the fewest checks and rules do: larger pieces are no
+        answer where they do not help."""
+        which = [k for k, (_, rank, use, _, _) in enumerate(found) if rank in (FAILED, BROKEN) and (rank == BROKEN or use > 1.0)]
+        if not which or len(candidates) < 2:
+            return found
+        rows = actions.rows(np.array(which))
+        failing = [self._failing(family, candidate, rows) for candidate in candidates]
+        for n, k in enumerate(which):
+            known = {number: what for number, of in enumerate(failing) if (what := of[n]) is not None and tried(number, k)}
+            if not known:
+                continue
+            always = frozenset.intersection(*known.values())
+            _, number = min((len(what - always), number) for number, what in known.items())
+            candidate = candidates[number]
+            use, state, action = evaluate(candidate.states, rows.rows(np.array([n])))
+            found[k] = candidate, FAILED if candidate.examined.sound else BROKEN, float(use[0]), int(state[0]), int(action[0])
+        return found
+
+    def _failing(self, family: Family, candidate: _Candidate, actions: Actions) -> list[frozenset[str] | None]:
+        """What fails of a candidate for each of (k, combinations) actions: checks, and rules of detailing; None where it cannot be judged."""
+        k = actions.V.shape[0]
+        if candidate.examined.unchecked:
+            return [None] * k
+        candidate.states = candidate.states or limit_states(STANDARDS[family.standard], family.situation, candidate.sizes, self.code)
+        broken = frozenset(r.rule for r in candidate.examined.detailing if not r.ok)
+        peaks, over = Peaks(), [set(broken) for _ in range(k)]
+        unknown = np.zeros(k, bool)
+        for state in candidate.states:
+            worst, _ = state.worst(actions, peaks)
+            unknown |= np.isnan(worst)
+            for n in np.nonzero(worst > 1.0)[0].tolist():
+                over[n].add(state.check)
+        return [None if unknown[n] else frozenset(over[n]) for n in range(k)]
 
     def _step_by_step(self, family: Family, actions: Actions) -> list[Outcome]:
         """Up the family's axes, for each connection as far as it needs."""
@@ -200,14 +243,15 @@ class Batch:
                 tried.wants[n] = broken + (() if well else (candidate.states[number].check,))
 
         climb = Climb(family.axes, family.steps, attempt, actions.V.shape[0])
-        won = []
+        won: list[_Won] = []
         for n, place in enumerate(climb.run()):
             tried = climb.tried[place]
             won.append((candidates[climb.sizes(place)], int(tried.rank[n]), float(tried.use[n]), int(tried.state[n]), int(tried.action[n])))
+        places, own = list(climb.tried), [candidates[climb.sizes(place)] for place in climb.tried]
+        won = self._least_failing(family, own, won, lambda number, n: climb.tried[places[number]].rank[n] != OPEN, actions)
         return self._told(family, list(candidates.values()), won, actions)
 
-    def _told(self, family: Family, candidates: list[_Candidate], won: list[tuple[_Candidate, int, float, int, int]],
-              actions: Actions) -> list[Outcome]:  # fmt: skip
+    def _told(self, family: Family, candidates: list[_Candidate], won: list[_Won], actions: Actions) -> list[Outcome]:
         """What won for each connection, with its words."""
         for candidate in candidates:
             candidate.notes = tuple(candidate.examined.notes)
@@ -231,11 +275,12 @@ class Batch:
         use = min(use, CEILING)
         over = over_strength(state.check, state.clause, use, action, state.says, self.system)
         if use <= 1.0 and not candidate.broken:
-            notes = (*candidate.notes, f"{over}, over the target {self.target:g}") if use > self.target else candidate.notes
+            notes = (*candidate.notes, Remark(f"{over}, over the target {self.target:g}")) if use > self.target else candidate.notes
             return Outcome("pass", use, state.check, state.clause, action, "", candidate.sizes, notes, use > self.target)
         words = [over] if use > 1.0 else []
         reason = "; ".join([*words, *candidate.broken])
-        return Outcome("fail", use, state.check, state.clause, action, reason, candidate.sizes, candidate.notes)
+        rules = tuple(dict.fromkeys(r.rule for r in candidate.examined.detailing if not r.ok))
+        return Outcome("fail", use, state.check, state.clause, action, reason, candidate.sizes, candidate.notes, broken=rules)
 
 
 def _keep(best: _Best, at: np.ndarray, rung: int, rank: np.ndarray | int, use: np.ndarray, state: np.ndarray, action: np.ndarray) -> None:

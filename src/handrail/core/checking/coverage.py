@@ -107,6 +107,7 @@ def compare(now: Plan, then: Plan, kept: Mapping[str, Stands]) -> Comparison:
     touched = {key for key, grounds in will.items() if was.get(key) != grounds}
     outcomes = {then.assigned[k].connection.id: o for k, o in then.work(touched).items()} if touched else {}
     changed, sums = [], {"before": Counter[str](), "after": Counter[str]()}
+    sides: dict[str, dict[str, tuple[Stands, Situation | None]]] = {"before": {}, "after": {}}
     for k, assigned in enumerate(then.assigned):
         key = assigned.connection.id
         before = kept.get(key, Stands("unchecked"))
@@ -115,8 +116,11 @@ def compare(now: Plan, then: Plan, kept: Mapping[str, Stands]) -> Comparison:
             then_stands = after(assigned, outcomes.get(key))
             if not then_stands.same(before):
                 changed.append(Changed(key, before, then_stands))
-        for side, stands, situation in (("before", before, now.assigned[k].situation), ("after", then_stands, assigned.situation)):
-            sums[side].update(made_of(stands, situation))
+        sides["before"][key], sides["after"][key] = (before, now.assigned[k].situation), (then_stands, assigned.situation)
+    for (name, side), plan in zip(sides.items(), (now, then), strict=True):
+        once = plan.counted_with({key: of.sizes for key, (of, _) in side.items() if of.sizes})
+        for key, (of, situation) in side.items():
+            sums[name].update(made_of(of, situation, key in once))
     return Comparison(len(touched), tuple(changed), dict(sums["before"]), dict(sums["after"]))
 
 
@@ -128,13 +132,13 @@ def after(assigned: Assigned, outcome: Outcome | None) -> Stands:
     return Stands(outcome.status, rule.use, rule.name, outcome.sizes, outcome.utilisation, outcome.reason)
 
 
-def made_of(stands: Stands, situation: Situation | None) -> dict[str, float]:
-    """What a connection is made of; empty where its standard does not count it, or it has no sizes."""
+def made_of(stands: Stands, situation: Situation | None, opposite: bool = False) -> dict[str, float]:
+    """What a connection is made of; empty where its standard does not count it, or it has no sizes. `opposite`: its field bolts are counted there."""
     standard = STANDARDS.get(stands.standard)
     if standard is None or standard.quantities is None or not stands.sizes or situation is None or situation.framing not in standard.framings:
         return {}
     made = standard.quantities(situation, standard.renewed(situation, stands.sizes))
-    return {name: float(getattr(made, name)) for name in COUNTED}
+    return {name: 0.0 if opposite and name == "field_bolts" else float(getattr(made, name)) for name in COUNTED}
 
 
 def passed_by(plan: Plan, k: int) -> list[tuple[Rule, list[Failing]]]:

@@ -84,6 +84,7 @@ class Piece:
     cost: float = 0.0
     bolts: int = 0
     steel: float = 0.0
+    field_bolts: int = 0  # of the bolts
 
 
 @dataclass(frozen=True)
@@ -112,7 +113,7 @@ def gathered(plan: Plan, stood: Mapping[str, Sizes]) -> dict[str, Piece]:
             made = standard.quantities(assigned.situation, sizes) if standard.quantities else None
             bolts = made.field_bolts + made.shop_bolts + made.rods if made else 0
             cost = made.steel + WELD_PRICE * made.weld + BOLT_PRICE * bolts if made else 0.0
-            found[name] = Piece(name, standard.name, sizes, [], cost, bolts, made.steel if made else 0.0)
+            found[name] = Piece(name, standard.name, sizes, [], cost, bolts, made.steel if made else 0.0, made.field_bolts if made else 0)
         found[name].connections.append(key)
     return found
 
@@ -196,7 +197,9 @@ def as_one(plan: Plan, stood: Mapping[str, Sizes]) -> list[AsOne]:
         first = plan.assigned[plan.index[keys[0]]].situation
         quantities = STANDARDS[standard].quantities
         made = quantities(first, STANDARDS[standard].complete(first, dict(sizes))) if quantities and first is not None else None
-        bolts = (made.field_bolts + made.shop_bolts + made.rods) * len(keys) - sum(p.bolts * len(p.connections) for p in own) if made else 0
+        once = plan.counted_with({key: p.sizes for p in own for key in p.connections})  # bolts that hold two are bolts of one
+        stood_bolts = sum(p.bolts - (p.field_bolts if key in once else 0) for p in own for key in p.connections)
+        bolts = (made.field_bolts + made.shop_bolts + made.rods) * len(keys) - made.field_bolts * len(once) - stood_bolts if made else 0
         steel = made.steel * len(keys) - sum(p.steel * len(p.connections) for p in own) if made else 0.0
         found.append(AsOne(standard, keys, sizes, tuple(candidates), worst, bool(fit), bolts, steel))
     return found

@@ -121,7 +121,7 @@ def _rank(outcome: Outcome) -> tuple[float, ...]:
 
 
 def _failed(own: Outcome, words: str) -> Outcome:
-    return replace(own, status="fail", over_target=False, reason=f"{own.reason}; {words}" if own.reason else words)
+    return replace(own, status="fail", over_target=False, reason=f"{own.reason}; {words}" if own.reason else words, broken=(*own.broken, "bolts_through_web"))
 
 
 def _same(one: Value, other: Value) -> bool:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property, partial
 from typing import Any
@@ -129,6 +130,18 @@ class Plan:
             other = int(self.across[self.index[key]])
             if other >= 0 and (self.partner(key) or self.partner(self.framing.connections[other].id) == key):
                 found.add(self.framing.connections[other].id)
+        return found
+
+    def counted_with(self, stood: Mapping[str, Sizes]) -> dict[str, str]:
+        """connection -> the one opposite with which the field bolts that hold both are counted, of connections with the sizes that they stand with."""
+        found = {}
+        for key, sizes in stood.items():
+            partner = self.partner(key)
+            if partner not in stood or self.index[partner] > self.index[key]:
+                continue
+            own, other = self.assigned[self.index[key]].rule, self.assigned[self.index[partner]].rule
+            if own and other and own.use == other.use and STANDARDS[own.use].through(sizes) and STANDARDS[own.use].through(stood[partner]):
+                found[key] = partner
         return found
 
     def overridden(self, assigned: Assigned) -> dict[str, Any]:

@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from handrail.core.limit_state import DetailingRule
+from handrail.core.remark import remarks
 from handrail.core.standards import Standard
 from handrail.core.standards.sizes import Sizes
 from handrail.core.trace import Line
@@ -114,6 +115,7 @@ class Result:
             "checks": [c.as_dict(system, trace) for c in sorted(self.checks, key=lambda c: -c.counts)],
             "detailing": [rule_dict(r, system) for r in self.detailing],
             "notes": [*self.unchecked, *self.notes],
+            "remarks": list(remarks(self.notes)),
         }
 
 

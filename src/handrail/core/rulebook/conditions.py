@@ -5,7 +5,7 @@ from __future__ import annotations
 import fnmatch
 import re
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from difflib import get_close_matches
 from typing import Any, Protocol
 
@@ -42,11 +42,12 @@ class Condition(Protocol):
 
 @dataclass(frozen=True)
 class Asked:
-    """One fact compared: `text` as it was written, and the test."""
+    """One fact compared: `text` as it was written, and the test; `each` value that was written with its own."""
 
     fact: str
     text: str
     test: Test
+    each: Mapping[str, Test] = field(default_factory=dict, compare=False)
 
     def holds(self, facts: Facts) -> bool:
         """Whether it holds; of a fact that the connection does not have, nothing does."""
@@ -119,7 +120,7 @@ def read_asked(name: str, value: Any) -> Condition:
     if not wanted:
         raise InputError(f"{name}: the list is empty, so the rule never fires")
     tests = [_test(of, v) for v in wanted]
-    return Asked(name, _shown(value), lambda given: any(test(given) for test in tests))
+    return Asked(name, _shown(value), lambda given: any(test(given) for test in tests), dict(zip(map(str, wanted), tests, strict=True)))
 
 
 def _shown(value: Any) -> str:

@@ -17,6 +17,7 @@ from handrail.core.codes.aisc341 import Demand
 from handrail.core.codes.aisc360 import Code
 from handrail.core.codes.aisc360.members import available
 from handrail.core.limit_state import LimitState
+from handrail.core.remark import Remark
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Sizes, length, text
 from handrail.core.units import KIP, show
@@ -138,7 +139,8 @@ class Stated:
                 most = float(values[k, where])
                 less = f"; {LESS}" if most > amount * (1 + 1e-9) else ""
                 said = f" in {actions.names[columns[where]]}" if actions.names and most else ""
-                found[k].append(f"stated {name} {show(amount, KIND[name])} in place of the analysis's {show(most, KIND[name])}{said}{less}")
+                words = f"stated {name} {show(amount, KIND[name])} in place of the analysis's {show(most, KIND[name])}{said}{less}"
+                found[k].append(Remark(words) if less else words)
         return [tuple(words) for words in found]
 
     def _alone(self, amounts: Mapping[str, float]) -> list[_Row]:

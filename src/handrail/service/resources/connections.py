@@ -63,7 +63,7 @@ def get_connection(path: s.ConnectionPath):
         decided, happened = overrides.listed(job, record.key), history.of_connection(job, record.key)
     own = next(r for r in beside if r["connection"] == record.key)
     if stale:
-        own |= {"status": "unchecked", "reason": standing.STALE, "stale": True, "over_target": False}
+        own |= {"status": "unchecked", "reason": standing.STALE, "stale": True, "over_target": False, "remarks": []}
     used, wanting = code(seen.job.code, seen.job.method), own["status"] == "fail" or own["over_target"]
     body = own | {
         "words": record.words, "facts": record.facts, "may_be": may_be(record.framing),

@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Callable, Iterator
+from functools import partial
 from typing import Any
 
 from flask import Response
 
 from handrail.core.errors import InputError
 from handrail.core.rulebook.practice import OVER_CHOICES
-from handrail.core.units import show
+from handrail.core.standards import STANDARDS
+from handrail.core.units import SHOWN
 from handrail.interchange.sheet import WORKBOOK, as_csv, as_workbook
 from handrail.service import answers as a
 from handrail.service import schemas as s
@@ -25,9 +28,9 @@ from handrail.store.database import writing
 
 api = blueprint("team", "labels, comments, releases, views")
 COLUMNS = (
-    "connection", "joint", "place", "level", "framing", "section", "support_section", "standard", "summary", "rule", "status", "stale", "over_target",
-    "utilisation",
-    "check", "action", "reason", "overridden", "released", "sequence", "person", "tags", "elevation", "member", "support", "skew", "slope", "cope", "clause",
+    "connection", "joint", "place", "level", "framing", "section", "support_section", "standard", "summary", "sizes", "rule", "status", "stale",
+    "over_target", "utilisation", "check", "broken", "remarks", "action", "reason", "overridden", "released", "fell", "sequence", "person", "tags",
+    "elevation", "member", "support", "skew", "slope", "cope", "clause",
 )  # fmt: skip
 MOST = 200_000
 
@@ -98,8 +101,8 @@ def table(path: s.TablePath, query: s.TableQuery) -> Response:
     lines, _ = listing.page(job, query.where, query.sort, MOST)
     system = jobs.system_of(job)
     found = [line for line in map(json.loads, lines) if _has(line, query.find.strip().lower())]
-    rows = [[_cell(name, line, system) for name in columns] for line in found]
-    head = [f"{name} ({_UNITS[name]})" if name in _UNITS else name for name in columns]
+    shown = list(_shown(columns, found, system))
+    rows, head = [[value(line) for _, value in shown] for line in found], [title for title, _ in shown]
     name = f"{job.name}-connections.{path.kind}"
     if path.kind == "csv":
         body: Any = as_csv(head, rows)
@@ -117,14 +120,37 @@ def _has(line: dict[str, Any], words: str) -> bool:
 
 
 _UNITS = {"skew": "deg", "slope": "deg"}
+ELEVATION = {"us": ("ft", 1 / 304.8), "si": ("m", 1 / 1000)}
+_KINDS = {p.name: p.kind for standard in STANDARDS.values() for p in standard.parameters}
+_Shown = tuple[str, Callable[[dict[str, Any]], Any]]
 
 
-def _cell(name: str, line: dict[str, Any], system: str) -> Any:
+def _shown(columns: list[str], lines: list[dict[str, Any]], system: str) -> Iterator[_Shown]:
+    """Each column's head, its unit in it, and what stands there of a line; `sizes` is a column for each size that lists show."""
+    for name in columns:
+        if name == "sizes":
+            yield from (_of_size(size, system) for size in sorted({size for line in lines for size in line["sizes"]}))
+        elif name == "elevation":
+            unit, scale = ELEVATION[system]
+            yield f"elevation ({unit})", lambda line, scale=scale: round(line["elevation"] * scale, 4)
+        else:
+            yield f"{name} ({_UNITS[name]})" if name in _UNITS else name, partial(_cell, name)
+
+
+def _of_size(size: str, system: str) -> _Shown:
+    unit, scale = SHOWN[system].get(_KINDS.get(size, ""), ("", 1.0))
+
+    def value(line: dict[str, Any]) -> Any:
+        found = line["sizes"].get(size, "")
+        return found if isinstance(found, str) or not unit else round(found * scale, 4)
+
+    return f"{size} ({unit})" if unit else size, value
+
+
+def _cell(name: str, line: dict[str, Any]) -> Any:
     value = line[name]
-    if name == "tags":
-        return ", ".join(value)
-    if name == "elevation":
-        return show(value, "length", system)
+    if name in ("tags", "remarks"):
+        return (", " if name == "tags" else "; ").join(value)
     if name in ("stale", "over_target"):
         return name.replace("_", " ") if value else ""
     return float(value) if isinstance(value, float) else value

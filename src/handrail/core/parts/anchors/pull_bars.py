@@ -14,6 +14,7 @@ from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.anchors.group import AnchorGroup
 from handrail.core.parts.anchors.reinforcement import SLOPE, BarSteel, handed, nearest_alone
 from handrail.core.parts.anchors.tension import Tensions
+from handrail.core.remark import Remark
 from handrail.core.trace import Trace
 from handrail.core.units import INCH
 
@@ -99,6 +100,6 @@ class PullBars:
     def notes(self) -> Iterator[str]:
         """Bars that do not act, and what is not looked at."""
         if idle := [str(k + 1) for k in np.nonzero(~self.served.any(axis=0))[0]]:
-            yield f"bars for tension {', '.join(idle)} do not act: farther than half the embedment from every rod, or not developed there"
+            yield Remark(f"bars for tension {', '.join(idle)} do not act: farther than half the embedment from every rod, or not developed there")
         if self.steel.bars.d > 0.625 * INCH + 1e-6:
-            yield "bars for tension are larger than No. 5, up to which this was tried (ACI 318-19 R17.5.2.1)"
+            yield Remark("bars for tension are larger than No. 5, up to which this was tried (ACI 318-19 R17.5.2.1)")

@@ -15,6 +15,7 @@ from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.anchors.group import NEAR, SIDES, AnchorGroup
 from handrail.core.parts.anchors.reinforcement import SLOPE, BarSteel, handed, nearest_alone
 from handrail.core.parts.anchors.shear import OUT, Shears, Wedge, wedges
+from handrail.core.remark import Remark
 from handrail.core.trace import Trace
 from handrail.core.units import INCH
 
@@ -155,9 +156,9 @@ class ShearBars:
                 continue
             act = np.any([self._served(w).any(axis=0) for w in towards], axis=0)
             if idle := [str(k + 1) for k in np.nonzero(~act)[0]]:
-                yield f"legs {', '.join(idle)} {('along', 'across')[axis]} do not act: too far from every rod, or not developed on both sides"
+                yield Remark(f"legs {', '.join(idle)} {('along', 'across')[axis]} do not act: too far from every rod, or not developed on both sides")
         if sides := [SIDES[s] for s in sorted({w.side for w in wedges(self.group, concrete)} - set(self.sides))]:
-            yield f"no legs run towards {', '.join(sides)}: the concrete breaks out there"
+            yield Remark(f"no legs run towards {', '.join(sides)}: the concrete breaks out there")
         yield "legs for shear need bars in their bends, along the edge; what the legs' depth below the shear adds to their pull is not looked at (R17.5.2.1)"
         if self.steel[0].bars.d > 0.75 * INCH + 1e-6:
-            yield "legs for shear are larger than No. 6, up to which this was tried (ACI 318-19 R17.5.2.1)"
+            yield Remark("legs for shear are larger than No. 6, up to which this was tried (ACI 318-19 R17.5.2.1)")

@@ -9,6 +9,7 @@ from handrail.core.codes.aisc360 import Code, supports
 from handrail.core.limit_state import DetailingRule, at_least, at_most
 from handrail.core.parts.cope import clear_of
 from handrail.core.parts.support.column_web import SharedWeb
+from handrail.core.remark import Remark
 from handrail.core.trace import NULL, Trace
 
 
@@ -38,4 +39,4 @@ class GirderWeb(SharedWeb):
     def notes(self) -> Iterator[str]:
         """Which side of a channel was taken where nobody said."""
         if self.landing.steel.section.channel and not self.landing.face:
-            yield "which side of the channel is not said: its toe side is taken, with flanges to clear"
+            yield Remark("which side of the channel is not said: its toe side is taken, with flanges to clear")

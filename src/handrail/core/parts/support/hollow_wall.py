@@ -14,6 +14,7 @@ from handrail.core.codes.aisc360 import Code, supports
 from handrail.core.codes.aisc360.code import E
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.support.landing import Support
+from handrail.core.remark import Remark
 from handrail.core.trace import Trace
 
 MOST_ROUND = {False: 50.0, True: 40.0}  # D/t with a plate on one side, and with one across (Table K2.1A)
@@ -45,7 +46,7 @@ class HollowWall(Support):
         yield "a force across the wall is judged with the column's own force where it is given (N_support), else as if it had none (Qf = 1)"
         narrow, wide = self._faces()
         if narrow != wide:
-            yield "which face of the hollow column is not said: strength by the long one, fit by the short one"
+            yield Remark("which face of the hollow column is not said: strength by the long one, fit by the short one")
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """The plate and its fillets stand on the flat of the face, or on the near half of a round one."""

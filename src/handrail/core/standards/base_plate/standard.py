@@ -13,6 +13,7 @@ from handrail.core.codes.aci318.installed import DEEPEST
 from handrail.core.codes.aisc360 import Code
 from handrail.core.limit_state import LimitState
 from handrail.core.parts.bearing.rod_lines import from_column
+from handrail.core.remark import Remark
 from handrail.core.standards.base_plate.drawing import draw
 from handrail.core.standards.base_plate.figures import figures
 from handrail.core.standards.base_plate.ground import lacks, said, shaken
@@ -81,7 +82,8 @@ def _miscounted(sizes: Sizes) -> Iterator[str]:
 def _notes(layout: Layout, code: Code) -> Iterator[str]:
     f, situation = layout.foundation, layout.situation
     if shaken(situation):
-        yield f"the concrete is taken as {'cracked, for an earthquake may act' if f.cracked else 'uncracked, as a person said, though an earthquake may act'}"
+        yield ("the concrete is taken as cracked, for an earthquake may act" if f.cracked else
+               Remark("the concrete is taken as uncracked, as a person said, though an earthquake may act"))  # fmt: skip
     if ground := said(situation, layout.sizes):
         yield ground
     method = layout.choice("bearing_method")
@@ -98,18 +100,18 @@ def _notes(layout: Layout, code: Code) -> Iterator[str]:
             yield f"{anchors.sustained:.0%} of the tension on the anchors is taken to last (ACI 318-19 17.5.2.2)"
     yield "anchors named from the minus side along the column's depth: " + ", ".join(layout.placed.names)
     if not any(math.isfinite(e) for e in (*f.along, *f.across)):
-        yield "no edge of the concrete is given: they are taken as too far to count"
+        yield Remark("no edge of the concrete is given: they are taken as too far to count")
     if not code.lrfd:
         yield "concrete and anchors are judged by the strength combinations (ACI 318-19 chapter 17 has no allowable stress)"
     if situation.seismic:
         yield "of the system that resists earthquakes: 0.75 on concrete in tension with one (ACI 318-19 17.10.5.4), combinations with overstrength"
         yield ("by itself a shear of 0.7 Fy Z/(alpha_s H) each way (AISC 341 D2.6b)" if situation.storey else
-               "the storey's height is not known: the base's least shear (AISC 341 D2.6b) is not looked at")  # fmt: skip
+               Remark("the storey's height is not known: the base's least shear (AISC 341 D2.6b) is not looked at"))  # fmt: skip
     if situation.quaking:
         yield ("outside the system that resists earthquakes, but one makes more than a fifth of what the anchors take: 0.75 on concrete in tension with it, "
                "combinations with overstrength (ACI 318-19 17.10.5, 17.10.6)")  # fmt: skip
     if situation.braced:
-        yield "a brace lands here: the support's whole reaction is used; the gusset is not designed here"
+        yield Remark("a brace lands here: the support's whole reaction is used; the gusset is not designed here")
     yield from _stiffness(layout)
     yield from _barred(layout)
     if layout.of("grout") and not layout.of("grout_strength"):
@@ -147,9 +149,9 @@ def _stiffness(layout: Layout) -> Iterator[str]:
     places = [from_column(p, layout.column) for p in layout.placed.points]
     within = all(abs(x) < s.d / 2 and abs(y) < max(s.bf, s.d if s.round else 0.0) / 2 for x, y in places)
     if layout.situation.fixity == "pinned" and not within:
-        yield "tell the analyst: modelled pinned, but rods outside the column make this base stiff"
+        yield Remark("tell the analyst: modelled pinned, but rods outside the column make this base stiff")
     if layout.situation.fixity == "fixed" and within:
-        yield "tell the analyst: modelled fixed, but rods within the column's outline hold it hardly stiffer than a hinge"
+        yield Remark("tell the analyst: modelled fixed, but rods within the column's outline hold it hardly stiffer than a hinge")
 
 
 def acted(situation: Situation, sizes: Sizes, code: Code, actions: Actions) -> Actions:

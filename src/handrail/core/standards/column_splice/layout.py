@@ -14,6 +14,7 @@ from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.bearing import Faces, Footprint, overlap, profile
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.splice import ColumnFlanges, Contact, FlangePlates, GrooveFlanges, WebSide
+from handrail.core.remark import Remark
 from handrail.core.standards.beam_splice.parameters import thickest_filler
 from handrail.core.standards.erection import SPLICE, erection
 from handrail.core.standards.laid_out import LaidOut
@@ -213,14 +214,14 @@ class Layout(LaidOut):
             yield ("ends milled: what meets presses, flange by flange and on the web, and what joins the flanges pulls, in balance with N, M and Mw by an "
                    "elastic plane of strain")  # fmt: skip
             if self.contact.area < 0.9 * small and self.choice("fillers") == "plain":
-                yield f"the columns' flanges stand only partly on each other: {self.contact.area / small:.0%} of the smaller section bears"
+                yield Remark(f"the columns' flanges stand only partly on each other: {self.contact.area / small:.0%} of the smaller section bears")
         else:
             yield "ends not milled: compression goes through the flange plates too"
         yield "shear by " + (f"web plates ({self.choice('web_plates')})" if self.webbed else "friction of what presses in the same combination")
         if self.filler > SAME and self.plated:
             yield f"fillers of {show(self.filler, 'length')} beside each flange of the shallower column, {self.choice('fillers')}"
         if self.situation.above_floor is None:
-            yield "the floor below is not known: splices of perimeter columns stand 48 in over it (OSHA 1926.756(e))"
+            yield Remark("the floor below is not known: splices of perimeter columns stand 48 in over it (OSHA 1926.756(e))")
         s = self.situation
         if s.seismic:
             yield (f"{KINDS[s.lateral]}: overstrength combinations, half of the smaller flange's expected strength (AISC 341 D2.5b), and by themselves, "
@@ -228,4 +229,4 @@ class Layout(LaidOut):
         elif self.asked:
             yield "a column of a structure that is made for earthquakes: a least shear each way, Mpc/(alpha_s H) (AISC 341 D2.5c)"
         elif not s.category and s.lateral != "not_detailed":
-            yield "the structure's seismic design category is not stated: AISC 341 D2.5c, asked of every column's splice in D to F, is not looked at"
+            yield Remark("the structure's seismic design category is not stated: AISC 341 D2.5c, asked of every column's splice in D to F, is not looked at")
