@@ -120,7 +120,7 @@ def test_a_release_falls_with_its_verdict_and_asks_for_a_look(house, tmp_path):
     assert fell and fell.keys() == otherwise & {key for key, c in before.items() if c["released"]}
     one = next(c for c in fell.values() if c["status"] == "fail")
     was = before[one["connection"]]["utilisation"]
-    assert one["fell"].startswith("released by ann; fell because it is fail") and f"then pass {was:.2f}, now fail {one['utilisation']:.2f}" in one["fell"]
+    assert one["fell"].startswith("released by ann; fell because it is fail") and f"then pass {was:.3f}, now fail {one['utilisation']:.3f}" in one["fell"]
     assert house.call("GET", "/jobs/bay/progress").json["now"]["fell"] == len(fell)
     assert release(house, withdraw=True, word="seen", where="fell=1", skip=False).json["connections"] == len(fell)
     assert not items(house, "fell=1") and truths(house) == []

@@ -43,7 +43,7 @@ export function Rail() {
             to={to(job, "ledger")}
             name="Ledger"
             words={ledgerWords(data)}
-            alert={Boolean(data?.overrides_look)}
+            alert={Boolean(data?.overrides_look || data?.ledger_faults.length)}
           />
           <Station to={to(job, "schedule")} name="Schedule" words="marks and their sizes" />
           <Station to={to(job, "progress")} name="Progress" words={progressWords(data)} />
@@ -117,6 +117,7 @@ function jointWords(job?: Job) {
 function ledgerWords(job?: Job) {
   if (!job) return "";
   const left = [
+    job.ledger_faults.length && "not what was signed",
     job.overrides_awaiting && `${job.overrides_awaiting} awaiting`,
     job.overrides_look && `${job.overrides_look} to look at again`,
   ].filter(Boolean);

@@ -58,9 +58,16 @@ export function amount(value: number, unit: string, system: System): string {
 /** Four significant digits. */
 export function figure(value: number): string {
   if (value === 0) return "0";
-  const digits = Math.max(0, 3 - Math.floor(Math.log10(Math.abs(value))));
-  return value.toFixed(Math.min(digits, 4));
+  return value.toFixed(digitsOf(value));
 }
+
+/** The same of a strength: never more than it is. */
+export function strength(value: number): string {
+  const step = 10 ** -digitsOf(value || 1);
+  return (Math.floor(value / step + 1e-6) * step).toFixed(digitsOf(value || 1));
+}
+
+const digitsOf = (value: number) => Math.min(Math.max(0, 3 - Math.floor(Math.log10(Math.abs(value)))), 4);
 
 export const unitText = (unit: string) => unit.replaceAll("*", "·").replace("^2", "²");
 

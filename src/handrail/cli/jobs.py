@@ -203,7 +203,7 @@ def show(args: Namespace) -> int:
 def _amounts(check: dict[str, Any]) -> tuple[str, str]:
     shown = check["shown"] or check
     unit = f" {shown['unit']}" if shown["unit"] else ""
-    return f"{shown['demand']:.4g}{unit}", f"{shown['strength']:.4g}{unit}"
+    return f"{shown['demand']:.4g}{unit}", f"{output.floored(shown['strength'])}{unit}"
 
 
 def _amount(value: float, unit: str, system: str) -> str:

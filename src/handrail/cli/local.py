@@ -58,7 +58,8 @@ def _print(found: Any, result: Any, args: Namespace) -> None:
         [(found.standard.parameter(n).label, p["value"], output.source(p)) for n, p in body["parameters"].items()],
     )
     output.say("")
-    rows = [(c["check"], c["part"], c["clause"], f"{c['demand']:.4g} {c['unit']}", f"{c['strength']:.4g} {c['unit']}", c["utilisation"], c["action"])
+    rows = [(c["check"], c["part"], c["clause"], f"{c['demand']:.4g} {c['unit']}", f"{output.floored(c['strength'])} {c['unit']}", c["utilisation"],
+             c["action"])
             for c in body["checks"]]  # fmt: skip
     output.table(
         ("check", "part", "clause", "demand", "available", "utilisation", "action"), rows, right=("demand", "available", "utilisation")

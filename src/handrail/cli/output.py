@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 import re
 from collections.abc import Mapping, Sequence
 from typing import Any
@@ -76,6 +77,14 @@ def stands(connection: Mapping[str, Any]) -> str:
 def used(side: Mapping[str, Any]) -> float | None:
     """The utilisation of what is checked; nothing for what is not."""
     return side["utilisation"] if side["status"] in ("pass", "fail") else None
+
+
+def floored(strength: float, digits: int = 4) -> str:
+    """A strength in so many digits, never more than it is."""
+    if not strength or not math.isfinite(strength):
+        return f"{strength:.{digits}g}"
+    step = 10.0 ** (math.floor(math.log10(abs(strength))) - digits + 1)
+    return f"{math.floor(strength / step + 1e-6) * step:.{digits}g}"
 
 
 def weighed(kg: float | None, scale: float, digits: int = 1) -> str:

@@ -283,6 +283,7 @@ class Trial(BaseModel):
     parameters: dict[str, TrialSize]
     checks: list[Check]
     detailing: list[DetailingRule]
+    remarks: list[str] = Field(description="of the notes those that ask something of a person")
     notes: list[str]
     works: list[dict[str, Any]] = Field(description="of a base or splice, under each action: what anchors and parts take, kN, and the pressure, MPa")
     drawing: Drawing

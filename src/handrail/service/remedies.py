@@ -1,4 +1,4 @@
-"""Looks for the remedies of what fails or passes over the target, after the results are there: kept with the result that they belong to."""
+"""Looks for the remedies of what fails, passes over the target or cannot be judged, after the results are there: kept with the result that they belong to."""
 
 from __future__ import annotations
 
@@ -13,6 +13,7 @@ from handrail.core.checking.plan import Plan
 from handrail.core.checking.remedy import Found, Remedy, without_remedy
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import Sizes
+from handrail.service.checkable import checkable
 from handrail.service.kept import kept
 from handrail.service.plans import Seen, assigned_of, look_at, overridden, plan_of
 from handrail.store import connections
@@ -24,9 +25,10 @@ SOON = "being looked for; look again in a moment"
 AT_ONCE = 24  # connections of a job between two writings
 
 
-_WAITING = ("SELECT job_id FROM connection WHERE (status = 'fail' OR (status = 'pass' AND over_target)) AND remedy = '' AND digest != '' "
-            "ORDER BY id LIMIT 1")  # fmt: skip
-_WANTS = (Connection.status == "fail") | ((Connection.status == "pass") & Connection.over_target)
+_WAITING = ("SELECT job_id FROM connection WHERE (status = 'fail' OR (status = 'pass' AND over_target) OR (status = 'unchecked' AND standard != '')) "
+            "AND remedy = '' AND digest != '' ORDER BY id LIMIT 1")  # fmt: skip
+_WANTS = ((Connection.status == "fail") | ((Connection.status == "pass") & Connection.over_target)
+          | ((Connection.status == "unchecked") & (Connection.standard != "")))  # fmt: skip
 
 
 def look_for_some() -> bool:
@@ -60,12 +62,13 @@ def look_for(job: Job, keys: list[str]) -> None:
     stood: dict[str, Sizes] = {}
     for key, record in records.items():
         stands = kept(plan, record)
-        if stands.ruled and not stands.assigned.reason:
+        if stands.ruled and not stands.assigned.reason and record.status != "unchecked":
             stood[key] = stands.sizes
     with reading():
         beside = connections.stood_sizes(job, {partner for key in stood if (partner := plan.partner(key))})
     found = {key: _as_run(plan, seen, key, stood[key], one) for key, one in plan.remedies(stood, beside).items()}
-    ready = [(record, *_told(plan, key, stood, found.get(key))) for key, record in records.items()]
+    ready = [(record, *_told(plan, key, stood, found.get(key))) for key, record in records.items() if record.status != "unchecked"]
+    ready += checkable(plan, seen, [record for record in records.values() if record.status == "unchecked"])
     with writing():
         for record, words, remedies in ready:
             same = (Connection.id == record.id) & (Connection.digest == record.digest) & _WANTS

@@ -9,6 +9,7 @@ from typing import Any
 
 from handrail.core.codes.aisc360 import code
 from handrail.core.errors import InputError
+from handrail.store import proving
 from handrail.store.database import one, reading, rows, writing
 from handrail.store.models import Job, Revision, Run
 
@@ -25,7 +26,9 @@ def add_job(name: str, title: str, author: str, code_name: str = "AISC 360-22", 
     with writing():
         if Job.get_or_none(Job.name == name):
             raise InputError(f"job '{name}' exists")
-        return Job.create(name=name, title=title or name, author=author, code=code_name, method=method)
+        made = Job.create(name=name, title=title or name, author=author, code=code_name, method=method)
+        proving.of_settings(made.id, author)
+        return made
 
 
 def find_job(name: str) -> Job | None:

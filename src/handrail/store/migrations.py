@@ -204,7 +204,7 @@ _FALLS = (  # when a release falls, and what is said of it
     ("new.standard is not old.standard or new.sizes is not old.sizes", "'it was sized otherwise'"),
     ("new.over_target and not old.over_target", "'it is used over the target'"),
 )  # fmt: skip
-_SIDE = "{0}.status || iif({0}.status in ('pass', 'fail'), printf(' %.2f', {0}.utilisation), '')"
+_SIDE = "{0}.status || iif({0}.status in ('pass', 'fail'), printf(' %.3f', {0}.utilisation), '')"
 _WHY = ("'released by ' || old.released || '; fell because ' || case " + " ".join(f"when {when} then {words}" for when, words in _FALLS)
         + " end || '; then ' || " + _SIDE.format("old") + " || ', now ' || " + _SIDE.format("new"))  # fmt: skip
 

@@ -1,6 +1,6 @@
 import type { Check, Connection } from "../api/types";
 import { Utilisation } from "../parts/status";
-import { figure, plain, unitText } from "../words";
+import { figure, plain, strength, unitText } from "../words";
 
 const COLUMNS = "grid grid-cols-[12px_minmax(0,1fr)_64px_64px_46px_100px] items-center gap-2 px-3";
 
@@ -46,7 +46,7 @@ function Row({ check, active, onPart }: { check: Check; active: boolean; onPart:
           <span className="text-xs text-faint">{check.clause}</span>
         </span>
         <span className="text-right text-xs">{figure(shown.demand)}</span>
-        <span className="text-right text-xs">{check.shown ? figure(shown.strength) : "–"}</span>
+        <span className="text-right text-xs">{check.shown ? strength(shown.strength) : "–"}</span>
         <span className="text-xs text-faint">{unitText(shown.unit) || "–"}</span>
         <Utilisation value={check.limit && !over ? 0 : check.utilisation} />
       </summary>

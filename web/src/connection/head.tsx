@@ -2,7 +2,7 @@ import { Link, useSearchParams } from "react-router";
 import type { Connection } from "../api/types";
 import { StatusMark, Used } from "../parts/status";
 import { toConnection } from "../paths";
-import { level, OVER_TARGET, plain, sentence } from "../words";
+import { level, OVER_TARGET, plain, REMARKED, sentence } from "../words";
 import { Earlier } from "./earlier";
 import { Remedies } from "./remedies";
 import { Standing } from "./standing";
@@ -45,6 +45,11 @@ export function Head({ job, data, role }: { job: string; data: Connection; role:
       <Standing job={job} data={data} role={role} />
       {data.reason && data.drawing && !(data.check && data.reason.startsWith(data.check)) && (
         <p className="mt-0.5 text-fail">{sentence(data.reason)}</p>
+      )}
+      {!data.stale && data.remarks.length > 0 && (
+        <p className="mt-0.5" style={{ color: REMARKED.colour }}>
+          {REMARKED.mark} {data.remarks.map(sentence).join("; ")}
+        </p>
       )}
       <Remedies job={job} data={data} role={role} />
       <Earlier job={job} data={data} role={role} />

@@ -3,7 +3,7 @@ import { useMatrix, useMatrixCheck } from "../api/queries";
 import type { Matrix } from "../api/types";
 import { Scroll } from "../parts/scroll";
 import { share } from "../parts/status";
-import { figure, plain, unitText } from "../words";
+import { figure, plain, strength, unitText } from "../words";
 
 const HEAT: [number, string][] = [
   [1, "#b0322a"],
@@ -150,7 +150,7 @@ function Opened({
       </div>
       {data && shown && (
         <p>
-          {figure(shown.demand)} of {data.shown ? figure(shown.strength) : "no limit"} {unitText(shown.unit)}:{" "}
+          {figure(shown.demand)} of {data.shown ? strength(shown.strength) : "no limit"} {unitText(shown.unit)}:{" "}
           <b>{share(data.utilisation)}</b>
         </p>
       )}

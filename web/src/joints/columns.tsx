@@ -20,7 +20,7 @@ export const SHOWN = [
 export function columnsFor(system: System): ColumnDef<Row>[] {
   return [
     { accessorKey: "connection", header: "Connection", size: 112, cell: (c) => <Name row={c.row.original} /> },
-    { accessorKey: "status", header: "Status", size: 100, cell: (c) => <Standing row={c.row.original} /> },
+    { accessorKey: "status", header: "Status", size: 132, cell: (c) => <Standing row={c.row.original} /> },
     {
       accessorKey: "utilisation",
       header: "Utilisation",
@@ -28,7 +28,7 @@ export function columnsFor(system: System): ColumnDef<Row>[] {
       sortDescFirst: true,
       cell: (c) => <Used utilisation={c.getValue<number>()} broken={c.row.original.broken} />,
     },
-    { accessorKey: "framing", header: "Framing", size: 142, cell: (c) => plain(c.getValue<string>()) },
+    { accessorKey: "framing", header: "Framing", size: 122, cell: (c) => plain(c.getValue<string>()) },
     { accessorKey: "section", header: "Member", size: 98 },
     { accessorKey: "support_section", header: "Support", size: 80 },
     { id: "sizes", header: "Sizes", size: 168, accessorFn: (row) => row.summary },

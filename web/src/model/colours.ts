@@ -112,7 +112,8 @@ export function coloursBy(by: Colouring, whole: Whole, patterns?: Patterns["item
   };
 }
 
-const remarked = (c: Connection) => c.status === "pass" && c.remarks > 0;
+/** Whether a connection passes and a remark asks something of a person: a kind of its own. */
+export const remarked = (c: Connection) => c.status === "pass" && c.remarks > 0;
 
 /** The most frequent names with a colour each, the rest pale. */
 function ranked<T>(all: T[], nameOf: (one: T) => string, most: number, rest = "others") {

@@ -1,6 +1,6 @@
 import { type PointerEvent, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { level as heightText } from "../words";
-import { type Colours, ROLES } from "./colours";
+import { type Colours, ROLES, remarked } from "./colours";
 import type { Flat, FlatBar, Spot } from "./flat";
 import { type Connection, markOf, type Whole } from "./whole";
 
@@ -372,14 +372,15 @@ function Mark({
   onPick: () => void;
 }) {
   const r = (chosen ? 6 : 4) * per;
-  const shape =
-    c.status === "pass" ? (
-      <circle cx={x} cy={y} r={r} />
-    ) : c.status === "fail" ? (
-      <path d={`M${x - 1.3 * r} ${y}L${x} ${y - 1.3 * r}L${x + 1.3 * r} ${y}L${x} ${y + 1.3 * r}Z`} />
-    ) : (
-      <rect x={x - r} y={y - r} width={2 * r} height={2 * r} />
-    );
+  const shape = remarked(c) ? (
+    <path d={`M${x} ${y - 1.2 * r}L${x + 1.1 * r} ${y + 0.9 * r}L${x - 1.1 * r} ${y + 0.9 * r}Z`} />
+  ) : c.status === "pass" ? (
+    <circle cx={x} cy={y} r={r} />
+  ) : c.status === "fail" ? (
+    <path d={`M${x - 1.3 * r} ${y}L${x} ${y - 1.3 * r}L${x + 1.3 * r} ${y}L${x} ${y + 1.3 * r}Z`} />
+  ) : (
+    <rect x={x - r} y={y - r} width={2 * r} height={2 * r} />
+  );
   return (
     <g
       fill={colour}

@@ -4,7 +4,7 @@ import { type RefObject, useEffect, useImperativeHandle, useLayoutEffect, useMem
 import * as THREE from "three";
 import type { Status } from "../api/types";
 import { type Bar, Bars, barOf, toSpace } from "./bars";
-import { type Colours, ROLES } from "./colours";
+import { type Colours, ROLES, remarked } from "./colours";
 import { Grid, Tags } from "./lettering";
 import type { Connection, Whole } from "./whole";
 import { markOf } from "./whole";
@@ -65,7 +65,7 @@ export function Space(props: Props) {
       <directionalLight position={[-40, 80, 60]} intensity={1.6} />
       <group visible={!coarse}>
         <Bars bars={bars} onPick={(k) => onMember(whole.model.members[k].member)} />
-        {(["fail", "unchecked", "unassigned", "pass", "elsewhere"] as const).map((status) => (
+        {(["fail", "unchecked", "unassigned", "pass", "remarks", "elsewhere"] as const).map((status) => (
           <Marks key={status} status={status} grain={grain} {...props} />
         ))}
       </group>
@@ -91,10 +91,13 @@ function Marks({
   joint,
   picked,
   onJoint,
-}: { status: Status; grain: number } & Props) {
+}: { status: Status | "remarks"; grain: number } & Props) {
   const mesh = useRef<THREE.InstancedMesh>(null);
   const invalidate = useThree((s) => s.invalidate);
-  const own = useMemo(() => connections.filter((c) => c.status === status), [connections, status]);
+  const own = useMemo(
+    () => connections.filter((c) => (remarked(c) ? "remarks" : c.status) === status),
+    [connections, status],
+  );
   useLayoutEffect(() => {
     const marks = mesh.current;
     if (!marks) return;
@@ -128,6 +131,8 @@ function Marks({
     >
       {status === "fail" ? (
         <octahedronGeometry args={[0.5]} />
+      ) : status === "remarks" ? (
+        <coneGeometry args={[0.36, 0.62, connections.length > MANY ? 4 : 12]} />
       ) : status === "pass" ? (
         <icosahedronGeometry args={[0.32, connections.length > MANY ? 0 : 2]} />
       ) : (

@@ -12,7 +12,7 @@ from handrail.core.actions import COMPONENTS, Actions
 from handrail.core.checking.climbing import BROKEN, FAILED, OPEN, PASSED, UNKNOWN, Axes, Climb, Rung, Tried
 from handrail.core.checking.connection import NO_OPPOSED, limit_states, why_unknown
 from handrail.core.checking.remedy import Judged
-from handrail.core.checking.result import CEILING, broken_rule, over_strength
+from handrail.core.checking.result import CEILING, broken_rule, one_cause, over_strength, share
 from handrail.core.codes.aisc360 import Code
 from handrail.core.errors import InputError
 from handrail.core.limit_state import LimitState, Peaks
@@ -268,14 +268,15 @@ class Batch:
 
     def _outcome(self, candidate: _Candidate, rank: int, use: float, number: int, combination: int, actions: Actions) -> Outcome:
         if candidate.examined.unchecked:
-            return _unchecked("; ".join(candidate.examined.unchecked), candidate.sizes)
+            return _unchecked(one_cause(candidate.examined.unchecked), candidate.sizes)
         state, action = candidate.states[number], actions.names[combination]
         if rank == UNKNOWN:
             return _unchecked(why_unknown(state, actions), candidate.sizes)
         use = min(use, CEILING)
         over = over_strength(state.check, state.clause, use, action, state.says, self.system)
         if use <= 1.0 and not candidate.broken:
-            notes = (*candidate.notes, Remark(f"{over}, over the target {self.target:g}")) if use > self.target else candidate.notes
+            close = f" ({use:.4f})" if use > self.target and share(use) == share(self.target) else ""
+            notes = (*candidate.notes, Remark(f"{over}{close}, over the target {self.target:g}")) if use > self.target else candidate.notes
             return Outcome("pass", use, state.check, state.clause, action, "", candidate.sizes, notes, use > self.target)
         words = [over] if use > 1.0 else []
         reason = "; ".join([*words, *candidate.broken])

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -90,7 +90,7 @@ class Result:
     def why(self, system: str) -> str:
         """In words why it is not a pass, in the units of `system`; empty for a pass."""
         if self.status == "unchecked":
-            return "; ".join(self.unchecked)
+            return one_cause(self.unchecked)
         if self.status != "fail":
             return ""
         words = [broken_rule(r, system) for r in self.detailing if not r.ok]
@@ -117,6 +117,11 @@ class Result:
             "notes": [*self.unchecked, *self.notes],
             "remarks": list(remarks(self.notes)),
         }
+
+
+def one_cause(reasons: Sequence[str]) -> str:
+    """Why something cannot be judged: its first cause, and how many more there are, which notes tell."""
+    return reasons[0] + (f" (and {len(reasons) - 1} more)" if len(reasons) > 1 else "") if reasons else ""
 
 
 def over_strength(check: str, clause: str, use: float, action: str, says: Callable[[float, str, str], str] | None, system: str) -> str:
@@ -151,4 +156,8 @@ def broken_rule(rule: DetailingRule, system: str = "us") -> str:
     if rule.says:
         return f"detailing rule {rule.rule}: {rule.says} ({rule.clause})"
     sense = "at least" if rule.at_least else "at most"
-    return f"detailing rule {rule.rule}: {show(rule.given, rule.kind, system)} given, {sense} {show(rule.limit, rule.kind, system)} needed"
+    given, limit = (show(value, rule.kind, system) for value in (rule.given, rule.limit))
+    if given == limit:  # apart by less than is shown
+        unit, scale = SHOWN[system].get(rule.kind, ("", 1.0))
+        given, limit = (f"{value * scale:.5g} {unit}".strip() for value in (rule.given, rule.limit))
+    return f"detailing rule {rule.rule}: {given} given, {sense} {limit} needed"

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from typing import Any
 
 from flask import Response
 
@@ -51,6 +52,11 @@ def found(job: Job, key: str) -> Connection:
     return record
 
 
+def _wants_remedy(line: dict[str, Any]) -> bool:
+    """Whether remedies are looked for: of what fails, is over the target, or has a standard and cannot be judged."""
+    return bool(line["status"] == "fail" or line["over_target"] or (line["status"] == "unchecked" and line["standard"] and not line["stale"]))
+
+
 @api.get("/jobs/<string:job>/connections/<path:connection>", responses={200: c.Connection})
 def get_connection(path: s.ConnectionPath):
     """One connection in full: sizes with sources, checks with worked lines, peaks, drawing, history."""
@@ -64,7 +70,7 @@ def get_connection(path: s.ConnectionPath):
     own = next(r for r in beside if r["connection"] == record.key)
     if stale:
         own |= {"status": "unchecked", "reason": standing.STALE, "stale": True, "over_target": False, "remarks": []}
-    used, wanting = code(seen.job.code, seen.job.method), own["status"] == "fail" or own["over_target"]
+    used, wanting = code(seen.job.code, seen.job.method), _wants_remedy(own)
     body = own | {
         "words": record.words, "facts": record.facts, "may_be": may_be(record.framing),
         "system": seen.revision.system, "code": used.name, "method": used.method,

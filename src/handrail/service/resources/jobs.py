@@ -41,7 +41,6 @@ def new_job(body: s.NewJob):
     user = administrator()
     with writing():
         made = jobs.add_job(body.name, body.title, user.name, body.code, body.method)
-        proving.of_settings(made.id, user.name)
         if body.rulebook:
             text = f"rulebook: 1\ntitle: {json.dumps(made.title)}\ninherits: {json.dumps(body.rulebook)}\n"
             rulebooks.adopt(made, Text(text), f"from {body.rulebook}", user.name)

@@ -16,7 +16,6 @@ from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.bolted_plies import FAR, Ply
 from handrail.core.parts.face_bolts import FaceBolts, tributary
 from handrail.core.parts.wrench import NUT, wrench_room
-from handrail.core.remark import Remark
 from handrail.core.standards.shear_end.layout import ShearEnd
 from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.shear_end.wrenching import sides
@@ -119,7 +118,7 @@ class OnFace:
         if self.shared:
             yield "a beam opposite is held by the same bolts: each side shears them in its own plane, both bear on the web"
             if self.kind == "girder" and self.end.choice("erection") == "none":
-                yield Remark("where the girder stands on a column here, the first beam needs a seat or a bolt of its own (OSHA 1926.756(c))")
+                yield "where the girder stands on a column here, the first beam needs a seat or a bolt of its own (OSHA 1926.756(c))"
             kept = {"seat": "an erection seat, which is not designed here", "own_bolt": "a bolt of its own"}.get(self.end.choice("erection"))
             if kept:
                 yield f"the first beam is kept up by {kept}"
