@@ -55,7 +55,10 @@ def job(args: Namespace) -> int:
     if args.action == "set" and args.rulebook:
         raise InputError("--rulebook goes with a new job; in one that is there, put a rulebook that says 'inherits'")
     with session.client(args) as client:
-        made = client.new_job(args.name, **given) if args.action == "new" else client.change_job(args.name, **given, tag=client.job(args.name)["tag"])
+        if args.action == "new":
+            made = client.new_job(args.name, **given)
+        else:
+            made = client.change_job(args.name, **given, anyway=args.anyway, tag=client.job(args.name)["tag"])
     if args.json:
         output.as_json(made)
     elif args.action == "new":

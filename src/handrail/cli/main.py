@@ -99,6 +99,7 @@ def _job(commands: Any) -> None:
     p.add_argument("--rulebook", default="", help="job new: an approved rulebook of the house that it starts from, like 'shop-practice R2'")
     p.add_argument("--tolerance", type=float, help="job set: how far actions (a share) and utilisation may move before decisions ask for a look; 0.05")
     p.add_argument("--set", dest="combination_set", help="job set: the set of combinations that results are by; strength unless set")
+    p.add_argument("--anyway", action="store_true", help="job set: also a method or set of which the model has no combinations")
     p = _command(commands, "import", "import a model revision and print its audit", "cli.jobs:import_model")
     p.add_argument("job")
     p.add_argument("path", help="a bundle (folder, zip or workbook), or tables of another program")

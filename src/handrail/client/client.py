@@ -78,11 +78,12 @@ class Client(Deciding, Ruling, Team):
 
     def change_job(
         self, name: str, title: str | None = None, code: str | None = None, method: str | None = None, tag: str | None = None,
-        combination_set: str | None = None, tolerance: float | None = None,
+        combination_set: str | None = None, tolerance: float | None = None, anyway: bool = False,
     ) -> Data:  # fmt: skip
         """Change what is given; results by another code, method or set are marked to be run again. With `tag`, only if the job is as it was.
-        `tolerance` is how far actions (a share) and utilisation may move before decisions ask to be looked at again."""
-        given = {"title": title, "code": code, "method": method, "combination_set": combination_set, "tolerance": tolerance}
+        `tolerance` is how far actions (a share) and utilisation may move before decisions ask to be looked at again; `anyway` takes a method or set of
+        which the model has no combinations."""
+        given = {"title": title, "code": code, "method": method, "combination_set": combination_set, "tolerance": tolerance, "anyway": anyway or None}
         return self._call("PATCH", f"/jobs/{at(name)}", json={k: v for k, v in given.items() if v not in (None, "")}, headers=seen(tag))
 
     def import_bundle(

@@ -149,7 +149,15 @@ class Remedy(BaseModel):
     more: dict[str, float] = Field(description="steel and weld (kg), field_bolts, shop_bolts; empty where its standard does not count them")
 
 
+class StandsOn(BaseModel):
+    revision: int
+    combinations: list[str] = Field(description="that it is judged by")
+    cases: list[str] = Field(description="that these are made of")
+    let_stand: list[str] = Field(description="findings that would hold it back, and that somebody lets stand: code and name")
+
+
 class Connection(ConnectionRow):
+    stands_on: StandsOn
     words: str
     facts: dict[str, Any]
     may_be: list[str] = Field(description="framing conditions that it can be corrected to")

@@ -11,6 +11,7 @@ from handrail.core.building.combining import Chosen
 from handrail.core.building.framing import Framing
 from handrail.core.building.model import Building
 from handrail.core.checking.assigning import Assigned
+from handrail.core.checking.doubts import Errors
 from handrail.core.checking.plan import Overrides, Plan
 from handrail.core.codes.aisc360 import code
 from handrail.core.errors import InputError
@@ -38,15 +39,16 @@ class Following:
             self.results.write(job, keys)
 
 
-def follow(job: Job, building: Building, framing: Framing, held: Overrides, was: Mapping[str, str], same: Collection[str], number: int) -> Following:
+def follow(job: Job, building: Building, framing: Framing, held: Overrides, was: Mapping[str, str], same: Collection[str], number: int,
+           errors: Errors = ()) -> Following:  # fmt: skip
     """The results of a job in a model that is to be its revision `number` (`was`: new name -> the name before). `held` are the overrides by their new
-    names; those not among `same` have another connection across the web, or it is called otherwise."""
+    names; those not among `same` have another connection across the web, or it is called otherwise. `errors` are those of the model."""
     rested, fresh = connections.kept_grounds(job), jobs.find_again(job)
     old = {new: rested[before] for new, before in was.items() if before in rested}
     if fresh is None or not old:
         return Following()
     plan = Plan(building, framing, rulebook_of(fresh), code(fresh.code, fresh.method), held, Chosen(fresh.combination_set),
-                _labels(fresh, building, framing, was), let_stand=findings.let_stand(fresh, DOUBTS))  # fmt: skip
+                _labels(fresh, building, framing, was), let_stand=findings.let_stand(fresh, DOUBTS), errors=errors)  # fmt: skip
     kept = _kept(fresh, was)
     stood = {new: kept[new].sizes for new, grounds in old.items() if ":stand:" in grounds and new in kept and kept[new].sizes}
     now = plan.grounds(set(old) - stood.keys()) | plan.grounds(set(stood), stood)

@@ -10,6 +10,7 @@ from pathlib import Path
 from handrail.core.building.audit import audit
 from handrail.core.building.framing import frame
 from handrail.core.building.model import Building, Combination
+from handrail.core.checking.doubts import errors_of
 from handrail.interchange.incoming import map_in, needs_map, read_model
 from handrail.interchange.problems import BundleError
 from handrail.service.following import follow
@@ -46,7 +47,8 @@ def do_import(work: Import, home: Path) -> None:
         framing = frame(building)
         _step(work, 3)
         within = rulebook_of(work.job).same_place
-        revisions.keep(work.job, building, found, framing, work.author, lambda: works.beat(work), end, partial(follow, work.job), within)
+        going_on = partial(follow, work.job, errors=errors_of(f.as_dict() for f in found.findings))
+        revisions.keep(work.job, building, found, framing, work.author, lambda: works.beat(work), end, going_on, within)
     except BundleError as exc:
         told = [replace(p, file=work.name) if p.file == sent.name else p for p in exc.problems]  # by the name that it was sent under
         with writing():

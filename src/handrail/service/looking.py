@@ -108,7 +108,7 @@ def of_framing(seen: Seen, plan: Plan, wanted: list[tuple[str, str]]) -> dict[tu
     building, plain = recognised(seen)
     _, misfits = corrected(building, plain, seen.corrections)
     by_name = {c.id: c for c in plain.connections}
-    without = Plan(building, plain, plan.rulebook, plan.code, {}, plan.chosen, let_stand=plan.let_stand)
+    without = Plan(building, plain, plan.rulebook, plan.code, {}, plan.chosen, let_stand=plan.let_stand, errors=plan.errors)
     table = snapshots(without, [(key, "framing") for key in {key for key, _ in wanted}])
     found = {}
     for key, parameter in wanted:

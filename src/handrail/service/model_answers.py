@@ -21,6 +21,7 @@ class AuditFinding(BaseModel):
     member: str = ""
     value: float = 0.0
     place: str = Field("", description="of its node, by grid lines and level")
+    piece: str = Field("", description="the physical member that it is of")
     combination: str = Field("", description="that it is about; a finding of it is let stand by this name as its member")
     acknowledged: Acknowledged | None = Field(None, description="who lets it stand, and why")
 
@@ -91,6 +92,7 @@ class SurveyPeak(BaseModel):
     unit: str
     member: str
     end: str
+    piece: str = Field("", description="the physical member that it is of")
     combination: str
 
 
@@ -100,6 +102,7 @@ class Demand(BaseModel):
     section: str
     share: float = Field(description="of what its own section yields at")
     component: str
+    piece: str = Field("", description="the physical member that it is of")
     combination: str
     node: str
 
@@ -141,6 +144,7 @@ class PatternPeak(BaseModel):
     action: str
     largest: bool
     connection: str
+    piece: str = Field("", description="the physical member that it is of")
     combination: str
     values: list[float] = Field(description="N, V, Vw in kN, M, Mw, T in kN*m, acting at the same time")
 
@@ -171,6 +175,7 @@ class PatternLine(BaseModel):
 
 class PatternGoverning(BaseModel):
     connection: str
+    piece: str = Field("", description="the physical member that it is of")
     combination: str
     check: str
     utilisation: float

@@ -7,6 +7,7 @@ import threading
 from collections import OrderedDict
 from typing import Any
 
+from handrail.core.checking.plan import Plan
 from handrail.core.standards import STANDARDS
 from handrail.service import present, standing
 from handrail.service.kept import kept_alone
@@ -34,6 +35,17 @@ def worked(seen: Seen, record: Connection) -> tuple[bool, str]:
     return found
 
 
+def _stands_on(seen: Seen, plan: Plan, key: str) -> dict[str, Any]:
+    """Which revision, combinations, cases and findings let stand a connection is judged by."""
+    acting, building = plan.acting, plan.building
+    sets = [(acting.strength, seen.chosen.set), *([(acting.overstrength, "overstrength")] if acting.collector[plan.index[key]] else [])]
+    names = [name for of, _ in sets for name in of.names]
+    used = [c for c in building.combinations if c.method == plan.code.method and c.set in {of for _, of in sets}]
+    formed = [c for c in used if any(n == c.name or n.startswith(f"{c.name} ") for n in names)]
+    return {"revision": seen.revision.number, "combinations": names, "cases": sorted({case for c in formed for case, _ in c.terms}),
+            "let_stand": [" ".join(filter(None, one)) for one in seen.let_stand]}  # fmt: skip
+
+
 def _worked(seen: Seen, record: Connection) -> tuple[bool, str]:
     stands = kept_alone(seen, record)
     plan, assigned, sizes = stands.plan, stands.assigned, stands.sizes
@@ -49,6 +61,7 @@ def _worked(seen: Seen, record: Connection) -> tuple[bool, str]:
         if looked is not None:
             body |= present.result(looked, system)
             body["notes"] = [*body["notes"], *(n for n in record.notes if n not in body["notes"])]  # what only both sides together say
+    body["stands_on"] = _stands_on(seen, plan, record.key)
     if stands.otherwise:
         body["notes"] = [stands.otherwise, *body["notes"]]
     stale = bool(record.digest) and not standing.still(plan, record)

@@ -14,6 +14,7 @@ from handrail.core.building.correcting import Correction, corrected
 from handrail.core.building.framing import Framing, frame
 from handrail.core.building.model import Building
 from handrail.core.checking.assigning import Assigned
+from handrail.core.checking.doubts import Errors, errors_of
 from handrail.core.checking.plan import Overrides, Plan
 from handrail.core.codes.aisc360 import code
 from handrail.core.errors import UnknownName
@@ -42,7 +43,8 @@ class Seen:
     labels: Labels  # as far as rules ask for them
     edits: dict[str, str]  # of patterns, where rules ask for these
     labelled: str  # digest of both
-    let_stand: tuple[tuple[str, str], ...] = ()  # findings about combinations
+    let_stand: tuple[tuple[str, str], ...] = ()  # findings that hold designs back, and that somebody lets stand
+    errors: Errors = ()  # of the model, by its audit
 
     @property
     def stamp(self) -> Stamp:
@@ -74,8 +76,15 @@ def look_at(job: Job, connection: str | None = None, rulebook: Rulebook | None =
             raise UnknownName(f"there is no job '{job.name}' any more")
         only = connections.with_opposite(fresh, connection) if connection else None
         asks = {*rulebook_of(fresh).asks, *(rulebook.asks if rulebook else ())}
-        return Seen(fresh, revisions.latest(fresh), overrides.holding(fresh, only), corrections.standing(fresh), *labels.read(fresh, asks),
-                    findings.let_stand(fresh, DOUBTS))  # fmt: skip
+        revision = revisions.latest(fresh)
+        return Seen(fresh, revision, overrides.holding(fresh, only), corrections.standing(fresh), *labels.read(fresh, asks),
+                    findings.let_stand(fresh, DOUBTS), _errors(revision.id, revision.token))  # fmt: skip
+
+
+@lru_cache(maxsize=64)
+def _errors(revision: int, token: str) -> Errors:
+    """The errors of a revision's model that hold designs back; it never changes."""
+    return errors_of(Revision.select(Revision.audit).where(Revision.id == revision).get().audit["findings"])
 
 
 def takes(seen: Seen) -> dict[str, int]:
@@ -137,7 +146,8 @@ def plan_around(seen: Seen, record: Connection, extra: Overrides | None = None, 
 def planned(seen: Seen, building: Building, framing: Framing, own: Overrides, rulebook: Rulebook | None = None) -> Plan:
     """The plan of a building or a part of it by what the job was seen to be designed by, or by another `rulebook`."""
     book = rulebook or rulebook_of(seen.job)
-    return Plan(building, framing, book, code(seen.job.code, seen.job.method), own, seen.chosen, labels_of(seen, book), let_stand=seen.let_stand)
+    return Plan(building, framing, book, code(seen.job.code, seen.job.method), own, seen.chosen, labels_of(seen, book), let_stand=seen.let_stand,
+                errors=seen.errors)  # fmt: skip
 
 
 def overridden(seen: Seen, extra: Overrides | None = None, without: tuple[str, str] | None = None) -> Overrides:

@@ -121,6 +121,7 @@ class JobChange(Body):
     method: Literal["LRFD", "ASD"] | None = None
     combination_set: str | None = Field(None, min_length=1, max_length=60, description="the set of combinations that results are by; strength unless set")
     tolerance: float | None = Field(None, ge=0, le=1, description="how far actions (a share) and utilisation may move before decisions ask for a look")
+    anyway: bool = Field(False, description="also where the model has no combinations that connections could be judged by then; else that is refused, in words")
 
 
 class Upload(Query):

@@ -20,7 +20,7 @@ from handrail.core.checking.assigning import ELSEWHERE, STANDARD, Assigned, assi
 from handrail.core.checking.batch import Batch, Family, Outcome
 from handrail.core.checking.connection import NO_FORCES, check, limit_states, without_forces
 from handrail.core.checking.cores import spread
-from handrail.core.checking.doubts import Doubts, LetStand
+from handrail.core.checking.doubts import Doubts, Errors, LetStand
 from handrail.core.checking.facts import Facts, Labels
 from handrail.core.checking.laterals import by_rule
 from handrail.core.checking.matrix import Matrix, matrix
@@ -51,7 +51,8 @@ class Plan:
     chosen: Chosen = BY_STRENGTH
     labels: Labels = field(default_factory=dict)  # what people put on connections, as far as rules ask for it
     cores: int = 1  # that a run may use
-    let_stand: LetStand = ()  # findings about combinations with which somebody wants to go on
+    let_stand: LetStand = ()  # findings with which somebody wants to go on
+    errors: Errors = ()  # of the model, by its audit
     _chosen: tuple[Overrides, list[Assigned], list[Assigned]] | None = None  # of which overrides and rules, and what is made of them
     _stated: tuple[Overrides, Acting, Acting] | None = None  # of which overrides and model, and what acts with what people stated
 
@@ -79,7 +80,7 @@ class Plan:
     @cached_property
     def by_rules(self) -> list[Assigned]:
         """Every connection with its rule, in the framing's order."""
-        return assign(self.building, self.framing.connections, self.rulebook, self.modelled, self.labels, Doubts(self.modelled, self.let_stand))
+        return assign(self.building, self.framing.connections, self.rulebook, self.modelled, self.labels, Doubts(self.modelled, self.let_stand, self.errors))
 
     def facts(self, k: int, situation: Situation, every: bool = False) -> dict[str, Any]:
         """The facts of one connection that rules ask for, or `every` one."""

@@ -6,6 +6,7 @@ import json
 
 from flask import request
 
+from handrail.core.building.combining import strength_set
 from handrail.core.codes.aisc360 import code
 from handrail.core.rulebook import Text
 from handrail.service import answers as a
@@ -67,6 +68,8 @@ def change_job(path: s.JobPath, body: s.JobChange):
         changed = {n: v for n, v in asked if v not in (None, "") and v != getattr(now, n)}
         if "combination_set" in changed and jobs.has_model(now):
             _known_set(now, changed["combination_set"])
+        if changed.keys() & {"method", "combination_set"} and not body.anyway and jobs.has_model(now):
+            _refuse_unjudged(now, changed.get("method", now.method), changed.get("combination_set", now.combination_set))
         if changed:
             jobs.set_fields(now, **changed)
             proving.of_settings(now.id, caller().name)
@@ -74,6 +77,18 @@ def change_job(path: s.JobPath, body: s.JobChange):
             connections.mark_stale(now, "the code, method or set of combinations was changed")
     job = job_for(path.job)
     return _answer(job), 200, {"ETag": f'"{jobs.tag(job)}"'}
+
+
+def _refuse_unjudged(job: Job, method: str, wanted: str) -> None:
+    """Raises Refused(409) that says what would become of the job, where its model has no combinations of a set and method."""
+    building = revisions.building_of(revisions.latest(job))
+    if strength_set(building, method, wanted).names:
+        return
+    there = sorted({f"{c.method} {c.set}" for c in building.combinations})
+    now = jobs.summary(job)
+    sized, released = sum(now["statuses"].get(s, 0) for s in ("pass", "fail")), now["released"]
+    raise Refused(409, f"the model has no {wanted} combinations of {method} (it has {', '.join(there) or 'none'}): {sized} results would be stale and "
+                  f"could not be run again, {released} releases would fall; import or generate such combinations first, or say anyway")  # fmt: skip
 
 
 def _known_set(job: Job, name: str) -> None:

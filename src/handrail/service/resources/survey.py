@@ -146,10 +146,10 @@ def take_back(path: s.JobPath, query: s.FindingKey):
 
 
 def _settle(job: Job, code: str) -> None:
-    """Results that rest on a combination which somebody lets stand now, or no more, are stale."""
+    """Results that rest on what somebody lets stand now, or no more, are stale."""
     if code in DOUBTS:
         with writing():
-            connections.mark_stale(job, "a finding about its combinations was let stand, or not any more", standing.no_longer(look_at(job)))
+            connections.mark_stale(job, "a finding of the audit was let stand, or not any more", standing.no_longer(look_at(job)))
 
 
 def audited(job: Job) -> dict[str, Any]:

@@ -12,7 +12,8 @@ from handrail.core.building.model import Building, Combination
 LEAST = {"LRFD": 0.95, "ASD": 0.65}  # a dead load's factor is the least up to here (0.9D less the earthquake's part, 0.6D)
 SIDEWAYS = ("wind", "seismic")
 UNFORMED, MISNAMED = "combination_unformed", "combination_misnamed"
-DOUBTS = (UNFORMED, MISNAMED)  # nothing is designed by such a combination until somebody lets it stand
+GATED = ("units_do_not_close", "physical_broken")  # errors of the model itself: nothing that they concern is designed
+DOUBTS = (UNFORMED, MISNAMED, *GATED)  # until somebody lets them stand
 
 
 def combinations(building: Building) -> Iterator[Finding]:

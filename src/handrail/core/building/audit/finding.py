@@ -20,6 +20,7 @@ class Finding:
     value: float = 0.0
     place: str = ""  # where its node stands, by grid lines and level
     combination: str = ""
+    piece: str = ""  # the physical member that it is of
 
     def as_dict(self) -> dict[str, Any]:
         return self.__dict__

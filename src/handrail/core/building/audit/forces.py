@@ -143,7 +143,7 @@ def _told(building: Building, off: list[tuple[int, int, float]], ratios: np.ndar
         if abs(middle + 1) < CLOSES:
             slip = "one of them has the other sign throughout, or y and z are another way round"
         yield Finding("units_do_not_close", "error", f"members' end moments are {middle:.4g} times their end shears times their lengths, throughout: "
-                      "a unit is wrong" + (f" ({slip})" if slip else ""), value=middle)  # fmt: skip
+                      "a unit is wrong" + (f" ({slip})" if slip else "") + "; everything stays unchecked", value=middle)  # fmt: skip
         return
     worst: dict[int, tuple[int, float]] = {}
     for k, r, share in off:

@@ -20,7 +20,7 @@ def pieces(building: Building) -> Iterator[Finding]:
     for name, why in broken_pieces(building, find_pieces(building)).items():
         own = [m.name for m in building.members if m.physical == name]
         yield Finding("physical_broken", "error", f"physical {name} {why} ({', '.join(own[:4])}{' ...' if len(own) > 4 else ''}): they are taken "
-                      f"one by one", member=own[0], value=len(own))  # fmt: skip
+                      f"one by one; what is fastened there stays unchecked", member=own[0], value=len(own), piece=name)  # fmt: skip
 
 
 def names(building: Building) -> Iterator[Finding]:
