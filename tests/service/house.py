@@ -15,7 +15,7 @@ from handrail.service.app import create_app
 from handrail.service.plans import look_at, plan_of
 from handrail.store import accounts, attachments, connections, jobs, ledger, overrides, works
 from handrail.store.database import proxy
-from handrail.store.models import Connection, Job
+from handrail.store.models import Connection, Job, PatternEdit
 from tests.bundles import small, write
 
 BOOK = """rulebook: 1
@@ -35,7 +35,17 @@ rules:
   - {name: Second, when: {sequence: "2", "V@strength": "> 0 kip"}, use: double_angle}
   - {name: All, use: single_plate}
 """
-BOOKS = [*(BOOK % pair for pair in (("0.95", "1/4 in"), ("1.0", "3/8 in"), ("0.5", "5/16 in"))), LABELLED]
+FACTS = """rulebook: 1
+tables:
+  deep: {by: [supported.depth, released], match: {supported.depth: range}, rows: [{supported.depth: "< 16 in", released: "true", rows: 3},
+         {supported.depth: "> 16 in", released: "true", rows: 4}]}
+  loaded: {by: V, match: range, rows: [{V: "< 12 kip", plate_thickness: 1/4 in}, {V: ">= 12 kip", plate_thickness: 3/8 in}]}
+rules:
+  - {name: Tagged, when: {tag: rush, skew: "< 5 deg"}, use: single_plate, set: {rows: "= look_up(deep, rows)"}}
+  - {name: Deep, when: {row_in: deep, framing: beam_to_girder, support_end: false}, use: single_plate, sizes: [deep, loaded]}
+  - {name: Rest, when: {released: true}, use: double_angle}
+"""
+BOOKS = [*(BOOK % pair for pair in (("0.95", "1/4 in"), ("1.0", "3/8 in"), ("0.5", "5/16 in"))), LABELLED, FACTS]
 
 
 def bundle(folder: Path, factor: float) -> bytes:
@@ -54,7 +64,8 @@ class House:
 
     def __init__(self, home: Path) -> None:
         self.home, self.app = home, create_app(home)
-        self.zips = [bundle(home, f) for f in (1.0, 6.0)]
+        self.imports: dict[int, bytes] = {}  # what was sent, by the number of the import
+        self.zips = [bundle(home, f) for f in (1.0, 6.0, 1.02)]
         with proxy.connection_context():
             accounts.add_user("ann", "long-enough", admin=True)
         self.token = self.call("POST", "/tokens", json={"name": "ann", "password": "long-enough"}).json["token"]
@@ -74,6 +85,7 @@ class House:
         data = {"bundle": (io.BytesIO(content), "b.zip")}
         sent = self.call("POST", "/jobs/bay/imports", data=data, content_type="multipart/form-data")
         assert sent.status_code == 202, sent.json
+        self.imports[sent.json["id"]] = content
         self.work()
         return self.call("GET", f"/jobs/bay/imports/{sent.json['id']}").json
 
@@ -135,4 +147,51 @@ def false_decisions(job: Job) -> list[str]:
     for c in Connection.select().where((Connection.job == job) & (Connection.released != "")):
         if c.status not in ("pass", "elsewhere"):
             found.append(f"{c.key} is released and {c.status}")
+    return found
+
+
+def afresh(house: House, folder: Path) -> list[str]:
+    """What another service, in another home, makes otherwise of the same model, rulebook, labels and decisions, told to it through its API."""
+    keep = ("status", "rule", "standard", "summary", "check", "framing", "support")
+    job, rows = house.call("GET", "/jobs/bay").json, house.call("GET", "/jobs/bay/connections").json["items"]
+    book, groups = house.call("GET", "/jobs/bay/rulebook").json, house.call("GET", "/jobs/bay/groups").json["items"]
+    held = sorted(house.call("GET", "/jobs/bay/overrides?state=holding").json["items"], key=lambda o: (o["parameter"] not in ("framing", "support"), o["id"]))
+    members = {g["name"]: house.call("GET", f"/jobs/bay/groups/{g['name']}").json["keys"] for g in groups}
+    with proxy.connection_context():
+        edits = {e.joint: e.beside for e in PatternEdit.select()}
+    said = {(o["connection"], o["parameter"]): o for o in held}
+    revision = job["revision"]["number"]
+    sent = next(of for number, of in house.imports.items() if house.call("GET", f"/jobs/bay/imports/{number}").json["revision"] == revision)
+    waiting = {r["connection"] for r in rows if r["reason"].startswith(overrides.ASKS)}
+    folder.mkdir()
+    proxy_before, other = proxy.obj, House(folder)
+    try:
+        other.send(sent)
+        if book["text"]:
+            other.call("PUT", "/jobs/bay/rulebook", json={"text": book["text"]})
+        other.call("PATCH", "/jobs/bay", json={"method": job["method"], "combination_set": job["combination_set"]})
+        for joint, beside in edits.items():
+            other.call("PUT", f"/jobs/bay/joints/{joint}/pattern", json={"beside": beside, "reason": "so"})
+        for name, keys in members.items():
+            other.call("PUT", f"/jobs/bay/groups/{name}", json={"connections": keys, "how": "add"})
+        for r in rows:
+            other.call("POST", "/jobs/bay/labels", json={"connections": [r["connection"]], "add": r["tags"], "person": r["person"], "sequence": r["sequence"]})
+        other.run()
+        for o in said.values():
+            body = {"parameter": o["parameter"], "value": o["value"], "reason": "so"}
+            other.call("POST", f"/jobs/bay/connections/{o['connection']}/overrides", json=body)
+        other.run()
+        theirs = {r["connection"]: r for r in other.call("GET", "/jobs/bay/connections").json["items"]}
+        kept = {(o["connection"], o["parameter"]) for o in other.call("GET", "/jobs/bay/overrides?state=holding").json["items"]}
+    finally:
+        other.close()
+        proxy.initialize(proxy_before)
+    left_out = {key for key, parameter in said.keys() - kept}  # refused by itself, and made together with another one
+    found = []
+    for r in rows:
+        then = theirs[r["connection"]]
+        if r["connection"] in waiting or left_out:
+            continue
+        if any(r[name] != then[name] for name in keep) or abs(r["utilisation"] - then["utilisation"]) > 1e-9:
+            found.append(f"{r['connection']}: {[(n, r[n], then[n]) for n in (*keep, 'utilisation', 'reason') if r[n] != then[n]]}")
     return found

@@ -16,9 +16,9 @@ import pytest
 from handrail.store import connections, jobs, overrides, works
 from handrail.store.database import proxy, writing
 from handrail.store.models import Connection, Job, Ledger, Override, Run
-from tests.service.house import BOOKS, House, false_decisions, false_results
+from tests.service.house import BOOKS, House, afresh, false_decisions, false_results
 
-SEQUENCES = int(os.environ.get("SEQUENCES", "12"))
+SEQUENCES = int(os.environ.get("SEQUENCES", "40"))
 
 
 def step(house: House, dice: random.Random) -> None:
@@ -27,7 +27,7 @@ def step(house: House, dice: random.Random) -> None:
                         "review", "review", "review", "many", "crash", "look", "release", "label", "label", "group", "pattern", "book"])  # fmt: skip
     key = dice.choice(["G1.i", "G2.j", "B1.i"])
     if kind == "import":
-        house.upload(dice.randrange(2))
+        house.upload(dice.randrange(3))
     elif kind in ("run", "verify"):
         house.run(verify=kind == "verify")
     elif kind == "override":
@@ -85,7 +85,7 @@ def crashed(house: House) -> None:
 
 
 @pytest.mark.parametrize("seed", range(SEQUENCES))
-def test_what_is_shown_is_true(house, seed):
+def test_what_is_shown_is_true(house, tmp_path, seed):
     dice = random.Random(seed)
     house.run()
     plans_of = [[dice.randrange(10**6) for _ in range(5)] for _ in range(4)]
@@ -118,6 +118,8 @@ def test_what_is_shown_is_true(house, seed):
         job = Job.get(Job.name == "bay")
         assert not (jobs.look_due(job) and overrides.all_holding(job)) and false_results(job) == [] and false_decisions(job) == []
         assert not Connection.select().where((Connection.job == job) & Connection.reason.startswith("stale")).exists()
+    house.run()  # sized, where it was verified
+    assert afresh(house, tmp_path / "afresh") == []
 
 
 def slowly(monkeypatch, then) -> None:
