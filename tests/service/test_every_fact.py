@@ -9,6 +9,7 @@ from typing import Any
 import pytest
 
 from handrail.core.rulebook.facts import FACTS
+from handrail.core.rulebook.tables import SEVERAL
 from handrail.core.standards.sizes import NOT_CHOSEN
 from handrail.interchange.archive import zip_folder
 from handrail.service.plans import look_at, plan_of
@@ -135,6 +136,43 @@ def test_every_fact_as_a_condition(house):
         some = "".join(f"  - {json.dumps(rule)}\n" for rule in rules[k : k + 400])
         rows = agree(house, f"rulebook: 1\nrules:\n{some}{TAIL}")
         assert {row["rule"] for row in rows.values()} <= {"Bases", "Ends", ""}, [r["rule"] for r in rows.values()]
+
+
+GIVEN = {"C": ("base_plate", "weld_size", "1/2 in", "shear_path: anchors, washers: welded, "), "G": ("single_plate", "plate_thickness", "7/16 in", "")}
+
+
+def by_table(number: int, connection: str, fact: str, asked: Any) -> tuple[str, str]:
+    """A table with a row for a fact of a connection, and the rule that takes it by that row and has a size looked up there."""
+    use, size, value, more = GIVEN["C" if connection.startswith("C") else "G"]
+    quantity = FACTS[fact.partition("@")[0]].kind in UNIT or FACTS[fact.partition("@")[0]].kind == "number"
+    row = {fact: str(asked).lower() if isinstance(asked, bool) else str(asked), size: value}
+    table = {"by": fact, **({"match": "range"} if quantity else {}), "rows": [row]}
+    rule = (f"  - {{name: By {fact} {number}, when: {{connection: {connection}, row_in: t{number}}}, use: {use}, "
+            f"set: {{{more}{size}: \"= look_up(t{number}, {size})\"}}}}\n")  # fmt: skip
+    return f"  t{number}: {json.dumps(table)}\n", rule
+
+
+def test_every_fact_in_a_table_and_looked_up(house):
+    """Each fact once, on a connection that has it; as many in one rulebook as there are connections."""
+    having: dict[str, list[tuple[str, Any]]] = {}
+    for connection, fact, asked in facts_of(house):
+        if fact not in SEVERAL:  # tables are found by what a connection has one of
+            having.setdefault(fact, []).append((connection, asked))
+    mine: dict[str, list[tuple[str, Any]]] = {}
+    for fact, own in having.items():
+        connection, asked = min(own, key=lambda one: len(mine.get(one[0], [])))
+        mine.setdefault(connection, []).append((fact, asked))
+    assert len({fact for own in mine.values() for fact, _ in own}) > 50
+    for turn in range(max(map(len, mine.values()))):
+        some = [(c, *own[turn]) for c, own in mine.items() if turn < len(own)]
+        made = [by_table(k, *one) for k, one in enumerate(some)]
+        text = f"rulebook: 1\ntables:\n{''.join(t for t, _ in made)}rules:\n{''.join(r for _, r in made)}{TAIL}"
+        rows = agree(house, text)
+        for k, (connection, fact, _) in enumerate(some):
+            assert rows[connection]["rule"] == f"By {fact} {k}", (fact, rows[connection]["rule"], rows[connection]["reason"])
+            sizes = {p["name"]: p for p in house.call("GET", f"{BAY}/connections/{connection}").json["parameters"]}
+            size = GIVEN["C" if connection.startswith("C") else "G"][1]
+            assert sizes[size]["text"] == GIVEN["C" if connection.startswith("C") else "G"][2], (fact, sizes[size])
 
 
 def test_another_standard_by_the_rulebook_or_a_label(house):
