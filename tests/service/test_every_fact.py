@@ -275,3 +275,21 @@ def test_every_fact_is_a_filter(house):
     assert run.status_code == 202
     house.work()
     assert house.call("GET", f"{BAY}/runs").json["items"][0]["state"] == "done"
+
+
+def test_the_rest_held_as_it_stood(house):
+    """What the ladder climbed stays with a decision that would have it otherwise, by overrides of the same reason."""
+    agree(house, CLIMBING)
+    before = house.call("GET", f"{BAY}/connections/G1.i").json
+    climbed = {p["name"]: p["text"] for p in before["parameters"] if p["source"].startswith("rung")}
+    assert climbed
+    body = {"changes": {"bolt": "1 A490-X"}, "reason": "so", "hold": True}
+    made = house.call("POST", f"{BAY}/connections/G1.i/changes", json=body)
+    assert made.status_code == 201 and {o["parameter"] for o in made.json["overrides"]} == {"bolt", *climbed}, made.json
+    house.run()
+    after = {p["name"]: (p["text"], p["source"]) for p in house.call("GET", f"{BAY}/connections/G1.i").json["parameters"]}
+    assert {name: after[name] for name in climbed} == {name: (text, "override") for name, text in climbed.items()}
+    for o in house.call("GET", f"{BAY}/overrides?state=holding").json["items"]:
+        house.call("DELETE", f"{BAY}/overrides/{o['id']}")
+    refused = house.call("POST", f"{BAY}/connections/G1.i/changes", json={"changes": {"standard": "double_angle"}, "reason": "so", "hold": True})
+    assert refused.status_code == 422

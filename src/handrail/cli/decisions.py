@@ -39,8 +39,8 @@ def _set(args: Namespace, client: Any) -> int:
     if which:
         return _many(args, client.decide(args.job, changes, skip=args.skip, **said, **which))
     seen = client.connection(args.job, args.rest[0])["version"]
-    if len(changes) > 1:
-        return _several(args, client.change(args.job, args.rest[0], changes, version=seen, **said))
+    if len(changes) > 1 or args.hold:
+        return _several(args, client.change(args.job, args.rest[0], changes, version=seen, hold=args.hold, **said))
     ((parameter, value),) = changes.items()
     return _one(args, client.set_override(args.job, args.rest[0], parameter, value, version=seen, **said))
 

@@ -233,6 +233,7 @@ def _decisions(commands: Any) -> None:
     p.add_argument("--pattern", default="", help="set: for the connections of a pattern, like P1; else: decisions on those")
     p.add_argument("--slot", type=int, default=None, help="of the pattern: those at one of its places")
     p.add_argument("--skip", action="store_true", help="leave out connections of which it cannot be made; else one refuses all")
+    p.add_argument("--hold", action="store_true", help="set JOB CONNECTION: what a ladder climbed stays as it stands, by overrides too")
     p.add_argument("--remedy", type=int, default=0, metavar="N", help="set JOB CONNECTION: what its remedy of this number changes (handrail show)")
     p.add_argument("--word", default="", help="what is said of a review; to return takes one")
     p.add_argument("--state", default="", help="awaiting, accepted, returned, cleared, holding or look (asks to be looked at again)")

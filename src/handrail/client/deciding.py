@@ -40,9 +40,11 @@ class Deciding(Calling):
         both: bool = False,
         version: int | None = None,
         cause: str = "",
+        hold: bool = False,
     ) -> Data:
-        """Set several parameters (or the `standard`) in one go, or `take` over what was chosen for another connection; all kept or none."""
-        body = {"changes": dict(changes or {}), "take": take, "reason": reason, "cause": cause, "preview": preview, "both": both}
+        """Set several parameters (or the `standard`) in one go, or `take` over what was chosen for another connection; all kept or none. `hold` keeps
+        what a ladder climbed as it stands, by overrides too."""
+        body = {"changes": dict(changes or {}), "take": take, "reason": reason, "cause": cause, "preview": preview, "both": both, "hold": hold}
         return self._call("POST", f"/jobs/{at(job)}/connections/{at(connection)}/changes", json=body, headers=seen(version))
 
     def alternatives(self, job: str, connection: str, alternatives: list[Data]) -> list[Data]:

@@ -188,6 +188,16 @@ def _changed(chosen: Standard, name: str, raw: Any, record: Connection, sizes: S
     return Change(name, value, parameter.show(value, system), parameter.show(stood.value, system) if stood else "")
 
 
+def held_with(job: Job, key: str, wanted: Mapping[str, Any]) -> dict[str, Any]:
+    """What is wanted, and with it every other size that a ladder climbed, as it stands. Raises Refused."""
+    record = connections.find(job, key)
+    if record is None or not record.sizes or wanted.keys() & {STANDARD, ELSEWHERE}:
+        raise Refused(422, f"hold: {key} keeps its sizes only where it has some, and its standard stays")
+    of = STANDARDS[record.standard]
+    climbed = {n: of.parameter(n).given(s.value) for n, s in connections.sizes_of(record).items() if s.source.startswith("rung") and n not in wanted}
+    return {**climbed, **wanted}
+
+
 def taken_from(job: Job, key: str, other: str) -> dict[str, Any]:
     """What makes connection `key` like `other`: its standard where it is another, and the sizes that were chosen for it, as they are kept."""
     record, source = (connections.find(job, k) for k in (key, other))

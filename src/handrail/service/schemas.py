@@ -316,6 +316,7 @@ class NewOverride(Decided):
 class NewChanges(Decided):
     changes: dict[str, str | int | float] = Field({}, max_length=100, description="parameter (or `standard`) -> value, as for an override")
     take: str = Field("", description="the connection whose chosen sizes are taken over, in place of `changes`")
+    hold: bool = Field(False, description="what a ladder climbed stays as it stands: each such size is an override too, with the same reason")
 
 
 class Chosen(Body):

@@ -49,6 +49,36 @@ export const sweepConnection = (
     }),
   );
 
+/** One size with everything that a ladder climbed held as it stands, each by a decision too; shown (`preview`) or kept. */
+export const changeAndHold = (
+  job: string,
+  connection: string,
+  wanted: {
+    parameter: string;
+    value: string;
+    reason: string;
+    cause: string;
+    both: boolean;
+    preview: boolean;
+    version: number;
+  },
+) =>
+  need<Changed>(
+    api.POST("/api/v1/jobs/{job}/connections/{connection}/changes", {
+      params: { path: { job, connection } },
+      headers: { "If-Match": `"${wanted.version}"` },
+      body: {
+        changes: { [wanted.parameter]: wanted.value },
+        take: "",
+        reason: wanted.reason,
+        cause: wanted.cause,
+        preview: wanted.preview,
+        both: wanted.both,
+        hold: true,
+      },
+    }),
+  );
+
 /** Several sizes, or a standard, kept with one reason; or those of another connection taken over. */
 export function useChange(job: string, connection: string, version: number) {
   const refresh = useRefresh(job);
@@ -72,6 +102,7 @@ export function useChange(job: string, connection: string, version: number) {
             cause: wanted.cause ?? "",
             preview: false,
             both: wanted.both ?? false,
+            hold: false,
           },
         }),
       ),

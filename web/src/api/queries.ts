@@ -320,21 +320,23 @@ export function useKeepCombinations(job: string) {
   });
 }
 
+async function everyRow(job: string, where = ""): Promise<Row[]> {
+  const found: Row[] = [];
+  for (let cursor: number | null = 0; cursor !== null; ) {
+    const query = { limit: 5000, cursor, where };
+    const page: Rows = await need(api.GET("/api/v1/jobs/{job}/connections", { params: { path: { job }, query } }));
+    found.push(...page.items);
+    cursor = page.next;
+  }
+  return found;
+}
+
 export const useConnections = (job: string, wanted = true) =>
-  useQuery({
-    queryKey: ["connections", job],
-    enabled: wanted,
-    queryFn: async () => {
-      const found: Row[] = [];
-      for (let cursor: number | null = 0; cursor !== null; ) {
-        const query = { limit: 5000, cursor };
-        const page: Rows = await need(api.GET("/api/v1/jobs/{job}/connections", { params: { path: { job }, query } }));
-        found.push(...page.items);
-        cursor = page.next;
-      }
-      return found;
-    },
-  });
+  useQuery({ queryKey: ["connections", job], enabled: wanted, queryFn: () => everyRow(job) });
+
+/** The names of the connections that a filter leaves, as the service takes it. */
+export const connectionsWhere = async (job: string, where: string) =>
+  (await everyRow(job, where)).map((row) => row.connection);
 
 export const useConnection = (job: string, connection: string) =>
   useQuery({

@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
 import { type FormEvent, useEffect, useState } from "react";
+import { changeAndHold } from "../api/changes";
 import { Refused } from "../api/client";
 import { clearOverride, setOverride, useRefresh } from "../api/queries";
 import type { Connection, Override, Parameter, Status } from "../api/types";
@@ -54,6 +55,8 @@ function Form({
   const [settled, setSettled] = useState("");
   const [why, setWhy] = useState(NO_REASON);
   const [both, setBoth] = useState(false);
+  const [hold, setHold] = useState(false);
+  const climbed = parameter.name !== "standard" && data.parameters.some((p) => p.source.startsWith("rung"));
   const shared = parameter.shared_with ?? "";
   const [version] = useState(data.version); // what the person saw: a change by somebody else meanwhile is told, not run over
   const refresh = useRefresh(job);
@@ -62,15 +65,19 @@ function Form({
     return () => clearTimeout(timer);
   }, [value, parameter.text]);
   const wanted = { parameter: parameter.name, value: settled, ...why, version, both };
+  const said = (preview: boolean): Promise<Sides> => {
+    const asked = { ...wanted, ...(preview ? NO_REASON : {}), preview };
+    return hold ? changeAndHold(job, data.connection, asked) : setOverride(job, data.connection, asked);
+  };
   const preview = useQuery({
-    queryKey: ["preview", job, data.connection, parameter.name, settled],
-    queryFn: () => setOverride(job, data.connection, { ...wanted, ...NO_REASON, preview: true }),
+    queryKey: ["preview", job, data.connection, parameter.name, settled, hold],
+    queryFn: () => said(true),
     enabled: settled !== "",
     retry: false,
     refetchInterval: ({ state: { error } }) => (error instanceof Refused && error.status === 0 ? 2_000 : false),
   });
   const keep = useMutation({
-    mutationFn: () => setOverride(job, data.connection, { ...wanted, preview: false }),
+    mutationFn: () => said(false),
     onSuccess: () => {
       refresh();
       done();
@@ -102,6 +109,12 @@ function Form({
         )}
       </div>
       <Comparison found={preview.data} error={preview.error} waiting={settled !== "" && preview.isFetching} />
+      {climbed && (
+        <label className="mt-2 flex gap-2 text-xs">
+          <input type="checkbox" checked={hold} onChange={(e) => setHold(e.target.checked)} />
+          <span>Hold the rest as it stands: what the ladder climbed becomes a decision too</span>
+        </label>
+      )}
       <Reason why={why} setWhy={setWhy} />
       {shared !== "" && (
         <label className="mt-3 flex gap-2 rounded bg-white p-3">
@@ -122,7 +135,9 @@ function Form({
   );
 }
 
-function Comparison({ found, error, waiting }: { found?: Override; error: Error | null; waiting: boolean }) {
+type Sides = Pick<Override, "before" | "after">;
+
+function Comparison({ found, error, waiting }: { found?: Sides; error: Error | null; waiting: boolean }) {
   if (error) return <p className="mt-3 rounded bg-white p-3 text-fail">{error.message}</p>;
   if (!found)
     return (

@@ -2,7 +2,7 @@ import { ToggleGroup } from "radix-ui";
 import { type PointerEvent, useCallback, useMemo, useRef, useState } from "react";
 import { useLocation, useOutletContext, useParams } from "react-router";
 import { useAddress } from "../address";
-import { useComparison, useModel, usePatterns } from "../api/queries";
+import { connectionsWhere, useComparison, useModel, usePatterns } from "../api/queries";
 import type { Job, Model } from "../api/types";
 import { JointCard, MemberCard } from "../model/cards";
 import { COLOURINGS, type Colouring, coloursBy, type Row } from "../model/colours";
@@ -145,6 +145,7 @@ function Station({ job, info, data }: { job: string; info?: Job; data: Model }) 
         )}
         <Find whole={whole} onJoint={toJoint} onMember={toMember} />
         <PickKind whole={whole} onPick={(keys) => setPicked(new Set(keys))} />
+        <PickFilter job={job} onPick={(keys) => setPicked(new Set(keys))} />
         <button
           type="button"
           aria-pressed={boxing}
@@ -267,6 +268,38 @@ function PickKind({ whole, onPick }: { whole: Whole; onPick: (keys: string[]) =>
       ]}
       onChange={(words) => onPick(kinds.find((k) => k.words === words)?.keys ?? [])}
     />
+  );
+}
+
+/** Pick all connections that a filter leaves: any field of lists, any fact of the rule language. */
+function PickFilter({ job, onPick }: { job: string; onPick: (keys: string[]) => void }) {
+  const [error, setError] = useState("");
+  const pick = (where: string) => {
+    setError("");
+    if (where.trim())
+      connectionsWhere(job, where).then(
+        (keys) => (keys.length ? onPick(keys) : setError("nothing is like that")),
+        (refused: Error) => setError(refused.message),
+      );
+  };
+  return (
+    <span className="relative">
+      <input
+        aria-label="Pick by a filter"
+        placeholder="pick: fixity=fixed, V>20 kip"
+        className="w-44 rounded border border-line bg-sheet px-2 py-1"
+        onChange={() => setError("")}
+        onKeyDown={(event) => event.key === "Enter" && pick(event.currentTarget.value)}
+      />
+      {error && (
+        <span
+          role="alert"
+          className="absolute left-0 top-full z-10 mt-1 w-80 rounded border border-line bg-sheet p-2 text-xs text-fail"
+        >
+          {error}
+        </span>
+      )}
+    </span>
   );
 }
 

@@ -63,7 +63,12 @@ def change(path: s.ConnectionPath, body: s.NewChanges):
     wanted = body.changes or changing.taken_from(job, path.connection, body.take)
     if framed := sorted(set(wanted) & set(overrides.FRAMED)):
         raise Refused(422, f"changes: {framed[0]} is corrected by itself, with an override")
-    return _change(job, path.connection, wanted, body), 200 if body.preview else 201
+    if body.hold:
+        key = path.connection
+        made = _tried(job, key, lambda: _try_change(job, key, changing.held_with(job, key, wanted), body))
+    else:
+        made = _change(job, path.connection, wanted, body)
+    return made, 200 if body.preview else 201
 
 
 @api.post("/jobs/<string:job>/connections/<path:connection>/alternatives", responses={200: d.Compared, 409: a.Problem})
