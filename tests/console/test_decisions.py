@@ -169,6 +169,27 @@ def test_values_are_swept_and_the_winner_kept(service, page):
     expect(sweep.get_by_role("alert")).to_contain_text("did you mean rows")
 
 
+def test_the_rest_is_held_as_it_stands(service, page):
+    """The preview is of what is held, and each size that the ladder climbed is a decision then."""
+    page.goto(f"{service.url}/{JOB}/connections/B40.i")
+    page.get_by_role("tab", name="Sizes").click()
+    climbed = page.get_by_text("rung", exact=True).count()
+    page.locator("div.grid", has=page.get_by_text("Pitch", exact=True)).last.get_by_role("button", name="change").click()
+    ask = page.get_by_role("dialog")
+    ask.get_by_label("New value").fill("3-1/2 in")
+    ask.get_by_role("checkbox", name=re.compile("Hold the rest")).check()
+    expect(ask.get_by_text("after", exact=True)).to_be_visible()
+    ask.get_by_label("Reason").fill("as it is drawn")
+    ask.get_by_role("button", name="Keep override").click()
+    expect(page.get_by_text(f"✎ {climbed + 1} decided by a person")).to_be_visible()
+    page.get_by_role("tab", name=re.compile("Decisions")).click()
+    for _ in range(climbed + 1):
+        before = page.get_by_role("button", name="Clear", exact=True).count()
+        page.get_by_role("button", name="Clear", exact=True).first.click()
+        page.get_by_role("dialog").get_by_role("button", name="Clear this decision").click()
+        expect(page.get_by_role("button", name="Clear", exact=True)).to_have_count(before - 1)
+
+
 def test_a_size_of_shared_bolts_asks_for_both(service, page):
     page.goto(f"{service.url}/{JOB}/connections/B105.j")
     page.get_by_role("tab", name="Sizes").click()
@@ -179,7 +200,7 @@ def test_a_size_of_shared_bolts_asks_for_both(service, page):
     ask.get_by_label("Reason").fill("one more")
     expect(ask.get_by_text(re.compile("The same bolts hold B106.i on the other side"))).to_be_visible()
     expect(ask.get_by_role("button", name="Keep override")).to_be_disabled()
-    ask.get_by_role("checkbox").check()
+    ask.get_by_role("checkbox", name=re.compile("The same bolts")).check()
     ask.get_by_role("button", name="Keep override").click()
     expect(page.get_by_text("✎ engineer")).to_be_visible()
     page.goto(f"{service.url}/{JOB}/connections/B106.i")

@@ -39,6 +39,18 @@ def test_a_floor_has_its_grid_its_sections_and_north(service, page):
     expect(roof.get_by_text("B300", exact=True)).to_be_visible()
 
 
+def test_what_a_filter_leaves_is_picked(service, page):
+    """Any fact of the rule language; what is no filter is said."""
+    page.goto(f"{service.url}/{JOB}/model")
+    ask = page.get_by_label("Pick by a filter")
+    ask.fill("fixity=pinned, foundation.kind=pedestal")
+    ask.press("Enter")
+    expect(page.get_by_text(re.compile(r"\d+ connections? picked"))).to_be_visible()
+    ask.fill("fixety=pinned")
+    ask.press("Enter")
+    expect(page.get_by_role("alert")).to_contain_text("is not a filter")
+
+
 def test_an_elevation_has_its_levels_and_braces(service, page):
     page.goto(f"{service.url}/{JOB}/model?view=elevation&grid=A")
     drawn = page.get_by_role("img", name="Elevation of grid line A")

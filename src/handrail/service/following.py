@@ -11,6 +11,7 @@ from handrail.core.building.combining import Chosen
 from handrail.core.building.framing import Framing
 from handrail.core.building.model import Building
 from handrail.core.checking.assigning import Assigned
+from handrail.core.checking.batch import Family
 from handrail.core.checking.doubts import Errors
 from handrail.core.checking.plan import Overrides, Plan
 from handrail.core.codes.aisc360 import code
@@ -87,25 +88,32 @@ def _assigned(plan: Plan, key: str) -> Assigned:
 
 def _unjudged(plan: Plan, key: str) -> bool:
     """Whether nothing can be said of a connection: no rule takes it, or something to judge it by is missing."""
-    return plan.family(_assigned(plan, key)) is None
+    return plan.ruled(_assigned(plan, key)) is None
 
 
 def _verifiable(plan: Plan, kept: Mapping[str, _Kept], wanted: set[str]) -> set[str]:
     """Of `wanted` those that are made as their rule would still have them, and what shares their bolts with them."""
     if not plan.acting.names:
         return set()
-    found = {new for new in wanted if new in kept and _as_ruled(plan, _assigned(plan, new), kept[new])}
+    asked: dict[Any, bool] = {}
+
+    def as_ruled(new: str) -> bool:
+        assigned, own = _assigned(plan, new), kept[new]
+        family = plan.ruled(assigned)
+        alike = (id(family), own.standard, tuple((n, s.value, s.source) for n, s in own.sizes.items()))
+        if alike not in asked:
+            asked[alike] = _as_ruled(assigned, family, own)
+        return asked[alike]
+
+    found = {new for new in wanted if new in kept and as_ruled(new)}
     beside = {key for new in found for key in plan.with_partners({new}) - {new} if key in kept and kept[key].sizes}
-    askew = {key for key in beside - found if not _as_ruled(plan, _assigned(plan, key), kept[key])}
+    askew = {key for key in beside - found if not as_ruled(key)}
     return found - {new for new in found if plan.with_partners({new}) & askew}
 
 
-def _as_ruled(plan: Plan, assigned: Assigned, kept: _Kept) -> bool:
+def _as_ruled(assigned: Assigned, family: Family | None, kept: _Kept) -> bool:
     """Whether the rules still give a connection the standard that it has, and every size but those that a ladder climbs."""
-    if not kept.sizes or assigned.rule is None or assigned.situation is None or assigned.rule.use != kept.standard:
-        return False
-    family = plan.family(assigned)
-    if family is None:
+    if not kept.sizes or family is None or assigned.rule is None or assigned.situation is None or assigned.rule.use != kept.standard:
         return False
     standard, given = STANDARDS[kept.standard], dict(family.given)
     chosen = {n: s for n, s in kept.sizes.items() if s.source not in ("geometry", "default")}

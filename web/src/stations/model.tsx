@@ -286,8 +286,8 @@ function PickFilter({ job, onPick }: { job: string; onPick: (keys: string[]) => 
     <span className="relative">
       <input
         aria-label="Pick by a filter"
-        placeholder="pick: fixity=fixed, V>20 kip"
-        className="w-44 rounded border border-line bg-sheet px-2 py-1"
+        placeholder="pick: V>20 kip"
+        className="w-36 rounded border border-line bg-sheet px-2 py-1"
         onChange={() => setError("")}
         onKeyDown={(event) => event.key === "Enter" && pick(event.currentTarget.value)}
       />

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property, partial
 from typing import Any
@@ -203,7 +203,7 @@ class Plan:
             if wanted is not None and name not in wanted:
                 continue
             sizes = stored.get(name) if stored is not None else None
-            family = self._ruled(assigned) if sizes is None else self.family(assigned, sizes)
+            family = self.ruled(assigned) if sizes is None else self._standing(assigned, sizes)
             if family is not None:
                 groups.setdefault(id(family), (family, []))[1].append(k)
         found: dict[Family, list[int]] = {}
@@ -211,15 +211,34 @@ class Plan:
             found.setdefault(family, []).extend(members)
         return found
 
-    def _ruled(self, assigned: Assigned) -> Family | None:
+    def _standing(self, assigned: Assigned, sizes: Sizes) -> Family | None:
+        """The family of a connection as it stands; one for all that stand alike."""
+        own = tuple((n, s.value, s.source, s.formula) for n, s in sizes.items())
+        return self._once(assigned, own, lambda: self.family(assigned, sizes))
+
+    def ruled(self, assigned: Assigned) -> Family | None:
         """The family that a connection's rule, and what people decided, make of it."""
+        return self._once(assigned, (), lambda: self.family(assigned))
+
+    def _once(self, assigned: Assigned, sizes: tuple[Any, ...], make: Callable[[], Family | None]) -> Family | None:
+        """A family, made once for all connections of a rule and situation for which people decided the same, and which have the same sizes."""
         name = assigned.connection.id
         decided = self.overrides and (name in self.overrides or self.partner(name) in self.overrides)
         own = repr(sorted(self.overridden(assigned).items())) if decided else ""
-        key = (id(assigned.rule), id(assigned.situation), assigned.reason, own)
+        key = (id(assigned.rule), id(assigned.situation), assigned.reason, own, sizes)
         if key not in self._made:
-            self._made[key] = (assigned, self.family(assigned))
+            self._made[key] = (assigned, make())
         return self._made[key][1]
+
+    def _said(self, family: Family | None) -> bytes:
+        """The digest of a family that is kept."""
+        if id(family) not in self._digests:
+            self._digests[id(family)] = (family, _digest(repr(family).encode()).encode())
+        return self._digests[id(family)][1]
+
+    @cached_property
+    def _digests(self) -> dict[int, tuple[Family | None, bytes]]:
+        return {}
 
     @cached_property
     def _made(self) -> dict[tuple[Any, ...], tuple[Assigned, Family | None]]:
@@ -344,7 +363,7 @@ class Plan:
             alike = _digest(repr((family, self.code, self.rulebook.target)).encode() + self.acting.formed).encode()
             kind = "stand" if stored is not None and self.assigned[members[0]].connection.id in stored else "size"
             for k in members:
-                ruled = repr(self._ruled(self.assigned[k])).encode() if kind == "stand" else b""  # what a run would size afresh
+                ruled = self._said(self.ruled(self.assigned[k])) if kind == "stand" else b""  # what a run would size afresh
                 found[self.assigned[k].connection.id] = f"{__version__}:{kind}:{_digest(alike + ruled + self.acting.rests_on(k))}"
         for k, assigned in enumerate(self.assigned):
             name = assigned.connection.id
