@@ -41,6 +41,8 @@ def test_every_pair_of_the_demo_is_alike(plan):
         (own, at), (theirs, there) = place(plan, name, found[name]), place(plan, partner, found[partner])
         assert own == theirs and at == pytest.approx(there, abs=SAME)
         assert any(f"one set of bolts holds this and {partner} opposite" in note for note in found[name].notes)
+    once = plan.counted_with({name: o.sizes for name, o in found.items() if o.sizes})
+    assert len(once) * 2 == len(names) and all(plan.partner(k) == v and v not in once for k, v in once.items())  # of each pair one side counts the bolts
 
 
 @pytest.mark.parametrize("heavy", [0, 1])

@@ -22,11 +22,14 @@ def schedule(args: Namespace) -> int:
     unit, scale = WEIGHT[found["system"]]
     rows = [
         (r["mark"], r["count"], r["summary"], _short(r["members"]), _short(r["supports"]), r["statuses"].get("pass", 0), r["statuses"].get("fail", 0),
-         r["utilisation"], r["field_bolts"], r["shop_bolts"], r["rods"], f"{r['steel_each'] * scale:.1f}", f"{r['steel'] * scale:,.0f}")
+         r["utilisation"], f"{r['field_bolts']}{' *' if r['counted_there'] else ''}", r["shop_bolts"],
+         r["rods"], f"{r['steel_each'] * scale:.1f}", f"{r['steel'] * scale:,.0f}")
         for r in found["rows"]
     ]  # fmt: skip
     right = ("number", "pass", "fail", "worst", "field bolts", "shop bolts", "rods", f"{unit} each", unit)
     output.table(("mark", "number", "sizes", "members", "supports", *right[1:]), rows, right=right)
+    for r in (r for r in found["rows"] if r["counted_there"]):
+        output.say(f"* of {r['mark']} {r['counted_there']} are held by the field bolts of {', '.join(r['shared_with'])} across a web, and counted there")
     t = found["totals"]
     output.say(f"{len(rows)} marks, {t['count']} connections: {t['field_bolts']:,} field bolts, {t['shop_bolts']:,} shop bolts, {t['rods']:,} anchor rods, "
                f"{t['steel'] * scale:,.0f} {unit} of plates and angles, {t['weld'] * scale:,.0f} {unit} of fillets"

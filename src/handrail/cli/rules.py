@@ -95,9 +95,11 @@ def _put(args: Namespace) -> None:
     with session.client(args) as client:
         seen = client.rulebook(args.job)["version"] if args.seen is None else args.seen
         answer = client.put_rulebook(args.job, text, seen, files, args.name)
+        nameless = client.try_rulebook(args.job, text, files, False)["nameless"]
     if args.json:
         output.as_json(answer)
         return
+    _nameless(nameless)
     output.table(("rule", "takes"), [(_called(r), r["takes"]) for r in answer["rules"]], right=("takes",))
     output.say(f"adopted as revision {answer['version']}{_in_brackets(answer['name'])}; sizes change with the next run, "
                f"'handrail rulebook back {args.job}' goes back")  # fmt: skip
@@ -131,10 +133,7 @@ def _tried(answer: dict[str, Any], limit: int) -> None:
     rows = [(_called(r), r["takes"], "" if r["takes"] else f"never: taken before by {shadowed[r['name']]}" if r["name"] in shadowed else
              "never: nothing is like that") for r in answer["rules"]]  # fmt: skip
     output.table(("rule", "takes", ""), rows, right=("takes",))
-    for one in answer["nameless"][:20]:
-        output.say(f"{one['where']}: nothing has {one['fact']} {one['name']}" + (f"; did you mean {one['near']}?" if one["near"] else ""))
-    if len(answer["nameless"]) > 20:
-        output.say(f"and {len(answer['nameless']) - 20} more names that nothing has")
+    _nameless(answer["nameless"])
     more = f": {', '.join(answer['uncovered'][:10])}" if answer["uncovered"] else ""
     output.say(f"taken by no rule: {answer['uncovered_total']} connections that there are standards for{more}")
     for one in answer["unresolved"][:10]:
@@ -144,6 +143,14 @@ def _tried(answer: dict[str, Any], limit: int) -> None:
     if answer["compared"]:
         _compared(answer["compared"], limit)
     output.say("nothing was changed; 'handrail rulebook put' adopts it")
+
+
+def _nameless(names: list[dict[str, Any]]) -> None:
+    """Names that nothing has, with the nearest."""
+    for one in names[:20]:
+        output.say(f"{one['where']}: nothing has {one['fact']} {one['name']}" + (f"; did you mean {one['near']}?" if one["near"] else ""))
+    if len(names) > 20:
+        output.say(f"and {len(names) - 20} more names that nothing has")
 
 
 def _compared(found: dict[str, Any], limit: int) -> None:
