@@ -19,7 +19,7 @@ from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sizes
 from handrail.service import labels
-from handrail.service.plans import rulebook_of
+from handrail.service.plans import CORES, rulebook_of
 from handrail.store import connections, findings, jobs
 from handrail.store.bulk import Changes
 from handrail.store.models import Job
@@ -50,6 +50,7 @@ def follow(job: Job, building: Building, framing: Framing, held: Overrides, was:
         return Following()
     plan = Plan(building, framing, rulebook_of(fresh), code(fresh.code, fresh.method), held, Chosen(fresh.combination_set),
                 _labels(fresh, building, framing, was), let_stand=findings.let_stand(fresh, DOUBTS), errors=errors)  # fmt: skip
+    plan.cores = CORES
     kept = _kept(fresh, was)
     stood = {new: kept[new].sizes for new, grounds in old.items() if ":stand:" in grounds and new in kept and kept[new].sizes}
     now = plan.grounds(set(old) - stood.keys()) | plan.grounds(set(stood), stood)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import copy
+import os
 import threading
 from collections import Counter, OrderedDict
 from dataclasses import dataclass
@@ -26,6 +27,7 @@ from handrail.store.database import reading, writing
 from handrail.store.models import Connection, Job, Revision
 
 KEPT = 2
+CORES = min(os.cpu_count() or 1, 4)  # that one run, or one import, uses
 Stamp = tuple[tuple[int, str], int, str, str, str, str, str]
 _plans: OrderedDict[Stamp, Plan] = OrderedDict()
 _lock = threading.Lock()

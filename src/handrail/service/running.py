@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import time
 from collections import Counter
 from typing import Any
@@ -14,7 +13,7 @@ from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import CEILING
 from handrail.core.errors import InputError
 from handrail.service import standing
-from handrail.service.plans import Seen, look_at, plan_of
+from handrail.service.plans import CORES, Seen, look_at, plan_of
 from handrail.service.rulebooks import side, stands
 from handrail.store import connections, jobs, listing, proving, runs, works
 from handrail.store.database import rows, writing
@@ -22,7 +21,6 @@ from handrail.store.models import Job, Run
 
 WORST = ("fail", "unchecked", "pass")
 MOST_TOLD = 200
-MOST_CORES = 4  # that one run uses
 MOVED = 0.02  # of a utilisation
 EVERY = 0.3  # seconds between words of progress
 
@@ -43,7 +41,7 @@ def do_run(run: Run) -> None:
             wanted = _wanted(seen.job, run) if not run.where else wanted
         before = stands(seen.job)
         plan = plan_of(seen)
-        plan.cores = min(os.cpu_count() or 1, MOST_CORES)
+        plan.cores = CORES
         stored = connections.stood_sizes(seen.job, left) if run.mode == "verify" else None
         works.progress(run, 0, sum(len(m) for m in plan.families(left, stored).values()))
         outcomes = plan.work(left, stored, _Progress(run))

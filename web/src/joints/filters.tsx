@@ -1,6 +1,7 @@
 import { Search } from "lucide-react";
 import { type ReactNode, useMemo } from "react";
 import type { Row } from "../api/types";
+import { FILTERS } from "../listing";
 import { Choice } from "../parts/choice";
 import { ORDER, OVER_TARGET, plain, REMARKED, STATUSES } from "../words";
 
@@ -26,64 +27,72 @@ const BY = [
   ["person", "by person"],
 ];
 
+/** What is told apart beside the statuses. */
+const FLAGS = [
+  { name: "remarks", ...REMARKED, title: "They pass, and a remark asks something of a person" },
+  { name: "over_target", ...OVER_TARGET, title: "They pass, and are used more than sizing aims at" },
+  { name: "stale", word: "stale", mark: "⟳", colour: "#8a5600", title: "What they rest on was changed: run again" },
+];
+
+interface ChipProps {
+  on: boolean;
+  colour: string;
+  title?: string;
+  flip: () => void;
+  children: ReactNode;
+}
+
+function Chip({ on, colour, title, flip, children }: ChipProps) {
+  return (
+    <button
+      type="button"
+      aria-pressed={on}
+      title={title}
+      onClick={flip}
+      className={`rounded-full border px-2.5 py-0.5 ${on ? "border-current bg-white" : "border-line"}`}
+      style={{ color: colour }}
+    >
+      {children}
+    </button>
+  );
+}
+
 /** How many stand how, and what of them is shown. */
 export function Filters({ rows, shown, query, groups, text, setText, set, children }: Props) {
   const status = query.get("status") ?? "";
   const counts = useMemo(() => Map.groupBy(rows, (row) => row.status), [rows]);
-  const stale = useMemo(() => rows.filter((row) => row.stale).length, [rows]);
-  const remarked = useMemo(() => rows.filter((row) => row.status === "pass" && row.remarks.length).length, [rows]);
-  const over = useMemo(() => rows.filter((row) => row.over_target).length, [rows]);
+  const flags = useMemo(
+    () => FLAGS.map((flag) => ({ ...flag, rows: rows.filter((row) => FILTERS[flag.name](row, "1")).length })),
+    [rows],
+  );
   const offered = useMemo(() => choicesOf(rows, groups), [rows, groups]);
   return (
     <>
       <header className="flex items-center gap-2 bg-sheet px-4 pt-2.5">
         <h1 className="mr-2 text-base font-semibold">Joints</h1>
         {ORDER.filter((name) => counts.get(name)).map((name) => (
-          <button
+          <Chip
             key={name}
-            type="button"
-            aria-pressed={status === name}
-            onClick={() => set("status", status === name ? "" : name)}
-            className={`rounded-full border px-2.5 py-0.5 ${status === name ? "border-current bg-white" : "border-line"}`}
-            style={{ color: STATUSES[name].colour }}
+            on={status === name}
+            colour={STATUSES[name].colour}
+            flip={() => set("status", status === name ? "" : name)}
           >
             {STATUSES[name].mark} {counts.get(name)?.length} {name}
-          </button>
+          </Chip>
         ))}
-        {remarked > 0 && (
-          <button
-            type="button"
-            aria-pressed={query.get("remarks") === "1"}
-            title="They pass, and a remark asks something of a person"
-            onClick={() => set("remarks", query.get("remarks") ? "" : "1")}
-            className={`rounded-full border px-2.5 py-0.5 ${query.get("remarks") ? "border-current bg-white" : "border-line"}`}
-            style={{ color: REMARKED.colour }}
-          >
-            {REMARKED.mark} {remarked} {REMARKED.word}
-          </button>
-        )}
-        {over > 0 && (
-          <button
-            type="button"
-            aria-pressed={query.get("over_target") === "1"}
-            title="They pass, and are used more than sizing aims at"
-            onClick={() => set("over_target", query.get("over_target") ? "" : "1")}
-            className={`rounded-full border px-2.5 py-0.5 ${query.get("over_target") ? "border-current bg-white" : "border-line"}`}
-            style={{ color: OVER_TARGET.colour }}
-          >
-            {OVER_TARGET.mark} {over} {OVER_TARGET.word}
-          </button>
-        )}
-        {stale > 0 && (
-          <button
-            type="button"
-            aria-pressed={query.get("stale") === "1"}
-            onClick={() => set("stale", query.get("stale") ? "" : "1")}
-            className={`rounded-full border px-2.5 py-0.5 text-[#8a5600] ${query.get("stale") ? "border-current bg-white" : "border-line"}`}
-          >
-            ⟳ {stale} stale
-          </button>
-        )}
+        {flags
+          .filter(({ rows }) => rows > 0)
+          .map(({ name, rows, word, mark, colour, title }) => (
+            <Chip
+              key={name}
+              on={query.get(name) === "1"}
+              colour={colour}
+              title={title}
+              flip={() => set(name, query.get(name) ? "" : "1")}
+            >
+              {mark} {rows} {word}
+            </Chip>
+          ))}
         <label className="ml-auto flex items-center gap-1.5 rounded border border-line bg-white px-2 py-1">
           <Search size={13} className="text-faint" />
           <input
