@@ -121,3 +121,16 @@ def test_moved_a_little_asks_to_be_looked_at(house, tmp_path):
     assert held(house) == {"B1.i": 1} and events("B1.i")[-1] == "look"
     house.run()
     assert true(house)
+
+
+def test_back_a_little_aside(house, tmp_path):
+    """B1 leaves and comes back 5 mm from where it was: its decision is applied again there."""
+    override(house, "B1.i")
+    revise(house, tmp_path, without_beam())
+    tables = small()
+    for n in tables["nodes"]:
+        n["y"] = float(n["y"]) + (5 / 304.8 if n["node"] == "f" else 0)
+    revise(house, tmp_path, tables)
+    assert held(house) == {"B1.i": 1} and events("B1.i")[-1] == "back"
+    house.run()
+    assert {p["name"]: p["source"] for p in house.call("GET", "/jobs/bay/connections/B1.i").json["parameters"]}["rows"] == "override" and true(house)

@@ -13,6 +13,7 @@ from handrail.core.building.model import Building
 from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.batch import Family
 from handrail.core.checking.doubts import Errors
+from handrail.core.checking.pairs import OPPOSITE
 from handrail.core.checking.plan import Overrides, Plan
 from handrail.core.codes.aisc360 import code
 from handrail.core.errors import InputError
@@ -113,7 +114,8 @@ def _verifiable(plan: Plan, kept: Mapping[str, _Kept], wanted: set[str]) -> set[
 
 
 def _as_ruled(assigned: Assigned, family: Family | None, kept: _Kept) -> bool:
-    """Whether the rules still give a connection the standard that it has, and every size but those that a ladder climbs."""
+    """Whether the rules still give a connection the standard that it has, and every size but those that a ladder climbs and those that the bolts of the
+    side opposite ask for."""
     if not kept.sizes or family is None or assigned.rule is None or assigned.situation is None or assigned.rule.use != kept.standard:
         return False
     standard, given = STANDARDS[kept.standard], dict(family.given)
@@ -122,7 +124,8 @@ def _as_ruled(assigned: Assigned, family: Family | None, kept: _Kept) -> bool:
         asked = standard.complete(assigned.situation, chosen | given)
     except InputError:  # a formula that has no value there
         return False
-    return all(name in kept.sizes and _same(kept.sizes[name].value, asked[name].value) for name in given)
+    own = kept.sizes
+    return all(name in own and (own[name].source == OPPOSITE or _same(own[name].value, asked[name].value)) for name in given)
 
 
 def _same(one: Any, other: Any) -> bool:

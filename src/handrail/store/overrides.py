@@ -81,7 +81,7 @@ def follow(job: Job, moved: dict[str, tuple[str, list[float]]], names: dict[str,
     """
     _follow_ended(job, moved, names, within)
     for row in Override.select().where((Override.job == job) & Override.state.in_(HOLDING)):
-        name, place = moved.get(row.connection, (None, None)) if row.id in stood else (_back(row, names, within), row.place)
+        name, place = moved.get(row.connection, (None, None)) if row.id in stood else (back := _back(row, names, within), names.get(back or ""))
         if name is None:
             other = row.connection in names
             words = f"another member is called {row.connection} now" if other else f"{row.connection} is not in this revision"
