@@ -193,7 +193,7 @@ def test_what_the_rules_make_otherwise_is_stale(house, tmp_path):
     release(house)
     revise(house, tmp_path, loaded(1.5))
     found = items(house)["B1.i"]
-    assert found["stale"] and "stale" in found["fell"] and not found["released"] and truths(house) == []
+    assert found["stale"] and "rule 'Heavy' gives it" in found["reason"] and "stale" in found["fell"] and not found["released"] and truths(house) == []
 
 
 def test_a_run_tells_fresh_from_changed(house, tmp_path):

@@ -29,11 +29,12 @@ from handrail.store.models import Job
 @dataclass(frozen=True)
 class Following:
     """`stand`: the connections (as they are called now) whose result rests on nothing that the revision changes; `seen`: what the results of the others
-    rested on that were verified, in `results`."""
+    rested on that were verified, in `results`; `why` the rest could not be, in words."""
 
     stand: dict[str, str] = field(default_factory=dict)
     seen: dict[str, str] = field(default_factory=dict)
     results: Changes | None = None
+    why: dict[str, str] = field(default_factory=dict)
 
     def write(self, job: int, keys: Collection[str]) -> None:
         """The results of `keys`. Inside the caller's transaction."""
@@ -58,7 +59,8 @@ def follow(job: Job, building: Building, framing: Framing, held: Overrides, was:
     stand = {new: grounds for new, grounds in old.items() if now.get(new) == grounds and new in same}
     moved = _verifiable(plan, kept, set(old) - stand.keys())
     bare = {new for new in set(old) - stand.keys() - moved if new in kept and not kept[new].sizes and _unjudged(plan, new)}
-    return Following(stand, {new: old[new] for new in moved | bare}, _verified(fresh, plan, kept, moved, bare, number))
+    why = {new: _otherwise(_assigned(plan, new), kept[new]) for new in old.keys() - stand.keys() - moved - bare if new in kept and plan.acting.names}
+    return Following(stand, {new: old[new] for new in moved | bare}, _verified(fresh, plan, kept, moved, bare, number), why)
 
 
 def _verified(job: Job, plan: Plan, kept: Mapping[str, _Kept], moved: set[str], bare: set[str], number: int) -> Changes:
@@ -69,6 +71,15 @@ def _verified(job: Job, plan: Plan, kept: Mapping[str, _Kept], moved: set[str], 
              if (key := (a := plan.assigned[k]).connection.id) in moved and a.rule is not None)  # fmt: skip
     others = ((key, a.status, a.reason, a.rule.name if a.rule else "", grounds[key]) for key in sorted(bare) for a in [_assigned(plan, key)])
     return connections.results(job, found, others, {new: {"revision": number, "utilisation": round(kept[new].utilisation, 6)} for new in moved})
+
+
+def _otherwise(assigned: Assigned, kept: _Kept) -> str:
+    """What the rules make of a connection now that it is not verified by."""
+    if assigned.rule is None or assigned.reason:
+        return assigned.reason
+    if assigned.rule.use != kept.standard:
+        return f"by rule '{assigned.rule.name}' it is {assigned.rule.use} now"
+    return f"rule '{assigned.rule.name}' gives it, or what stands opposite, other sizes now"
 
 
 @dataclass(frozen=True)

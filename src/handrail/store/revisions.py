@@ -40,12 +40,14 @@ _AS_IT_STOOD = (  # what is stale already keeps what was known last
 
 
 class Follows(Protocol):
-    """What a revision makes of the results that are there: which `stand`, and of those that it verified what they rested on that were `seen`."""
+    """What a revision makes of the results that are there: which `stand`, what those that it verified rested on (`seen`), and `why` others were not."""
 
     @property
     def stand(self) -> Mapping[str, str]: ...
     @property
     def seen(self) -> Mapping[str, str]: ...
+    @property
+    def why(self) -> Mapping[str, str]: ...
     def write(self, job: int, keys: Collection[str]) -> None: ...
 
 
@@ -224,9 +226,14 @@ class _Matching:
         stand, seen = (self.follows.stand, self.follows.seen) if self.follows else ({}, {})
         kept = [(number, key, digest) for number, key, digest in made.where(ran).tuples() if not digest or stand.get(key) != digest]
         verified = {key for _, key, digest in kept if digest and seen.get(key) == digest}
-        ids = [number for number, key, _ in kept if key not in verified]
-        for start in range(0, len(ids), 500):
-            Connection.update(**connections.stale("the model was revised; run again")).where(Connection.id.in_(ids[start : start + 500])).execute()
+        stale: dict[str, list[int]] = {}
+        for number, key, _ in kept:
+            if key not in verified:
+                stale.setdefault(self.follows.why.get(key, "") if self.follows else "", []).append(number)
+        for why, ids in stale.items():
+            words = connections.stale(f"the model was revised{f': {why}' if why else ''}; run again")
+            for start in range(0, len(ids), 500):
+                Connection.update(**words).where(Connection.id.in_(ids[start : start + 500])).execute()
         if self.follows:
             self.follows.write(self.job.id, verified)
         if not Job.select(Job.tolerance).where(Job.id == self.job.id).scalar():
