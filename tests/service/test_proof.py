@@ -135,4 +135,4 @@ def test_a_deleted_job_leaves_its_head(decided):
     assert (closed["job"], closed["entries"], closed["head"], closed["author"]) == ("bay", head["entries"], head["head"], "ann")
     assert heads.faults(decided.home, records) == {}
     underneath(decided, "delete from closed")
-    assert "nobody closed it" in heads.faults(decided.home, records)[""][0]
+    assert "nobody closed it" in heads.faults(decided.home, records)["bay"][0]

@@ -59,8 +59,7 @@ def _kept(size: Sized) -> list[Any]:
 
 
 _RESULT = ("standard", "rule", "sizes", "summary", "brief", "status", "utilisation", "check_name", "clause", "action", "reason", "notes", "remarks", "broken",
-           "remedy",
-           "digest", "over_target", "verified")  # fmt: skip
+           "remedy", "digest", "over_target", "verified")  # fmt: skip
 
 
 def results(job: Job, found: Iterable[tuple[str, str, str, Outcome, str]], bare: Iterable[tuple[str, str, str, str, str]],
@@ -133,14 +132,12 @@ def kept_grounds(job: Job) -> dict[str, str]:
     return dict(Connection.select(Connection.key, Connection.digest).where((Connection.job == job) & (Connection.digest != "")).tuples())
 
 
-def stand(job: Job, keys: Iterable[str] | None = None) -> Iterator[tuple[str, str, str, str, Sizes, float, str, str]]:
-    """(connection, status, standard, rule, sizes, utilisation, reason, of what is stale the status before that) of every connection, or of `keys`."""
+def stand(job: Job) -> Iterator[tuple[str, str, str, str, Sizes, float, str, str]]:
+    """(connection, status, standard, rule, sizes, utilisation, reason, of what is stale the status before that) of every connection."""
     columns = (Connection.key, Connection.status, Connection.standard, Connection.rule, Connection.sizes, Connection.utilisation, Connection.reason,
                Connection.last)  # fmt: skip
-    wanted = None if keys is None else set(keys)
     for key, status, standard, rule, sizes, use, reason, last in Connection.select(*columns).where(Connection.job == job).tuples():
-        if wanted is None or key in wanted:
-            yield key, status, standard, rule, {name: Sized(*kept) for name, kept in (sizes or {}).items()}, use, reason, last
+        yield key, status, standard, rule, {name: Sized(*kept) for name, kept in (sizes or {}).items()}, use, reason, last
 
 
 def stood_sizes(job: Job, keys: Iterable[str]) -> dict[str, Sizes]:

@@ -1,7 +1,7 @@
 """The heads of all ledgers, signed with the service's key, line by line in a file beside the records: a ledger that was cut, or records that are older
 than they were, show without being asked for.
 
-A line is JSON: `made`, `why` (start, day, backup, restore, deleted), `heads` {job: {first, entries, head}} with the digests of the first and last entry,
+A line is JSON: `made`, `why` (start, day, backup, restore), `heads` {job: {first, entries, head}} with the digests of the first and last entry,
 `previous` the SHA-256 of the line before, and `signature`, Ed25519 (base64) over the line without it, keys sorted, without spaces, in UTF-8. Whoever has
 `ledger.pub` can verify them; whoever has `ledger.key` can sign.
 """
@@ -77,7 +77,8 @@ def _last_day(path: Path) -> str:
 
 
 def faults(home: Path, records: Path) -> dict[str, list[str]]:
-    """job -> what its ledger is not, of what was signed; under an empty name what is of no job. Said of what was signed since records were put back last."""
+    """job -> what its ledger is not, of what was signed; under an empty name what is of the file itself. Said of what was signed since records were put
+    back last. One job's words name no other: not everybody may see that one."""
     path = home / FILE
     if not path.exists():
         return {}
@@ -93,7 +94,7 @@ def faults(home: Path, records: Path) -> dict[str, list[str]]:
         for job, head in line["heads"].items():
             words = f"on {line['made']} ({line['why']}) its ledger had {head['entries']} entries, the last {head['head'][:12]}"
             if head["first"] not in there and head["first"] not in closed:
-                found.setdefault("", []).append(f"job {job} is not in the records, and nobody closed it: {words}")
+                found.setdefault(job, []).append(f"it is not in the records, and nobody closed it: {words}")
             elif head["first"] in there and kept.get((head["first"], head["entries"])) != head["head"]:
                 there_is = (head["first"], head["entries"]) in kept
                 own = "that entry is another one" if there_is else "it ends before that: it was cut, or the records are older ones"
