@@ -80,7 +80,7 @@ def made(tmp_path: Path, table: str, text: str, source: str, file: str = "a.csv"
     ('only = {K = ["real"]}\ncolumns = {node = "N", x = "X"}', "N,K,X\na,real,1\nb,dummy,2\n", ["node,x", "a,1.0"]),
     ('columns = {node = "N", x = {column = "X", blank = "7"}}', "N,X\na,\nb,2\n", ["node,x", "a,7.0", "b,2.0"]),
     ('columns = {node = "N", x = {value = 4}}', "N\na\n", ["node,x", "a,4"]),
-    ('columns = {node = "N", diaphragm = {column = "D", values = {"Deck *" = "roof", none = ""}}}', "N,D\na,Deck 3\nb,none\nc,own\n",
+    ('columns = {node = "N", diaphragm = {column = "D", values = {"Deck *" = "roof", none = ""}, others = "keep"}}', "N,D\na,Deck 3\nb,none\nc,own\n",
      ["node,diaphragm", "a,roof", "b,\"\"", "c,own"]),
     ('delimiter = "\\t"\ncolumns = {node = "N", x = "X"}', "N\tX\na\t1\n", ["node,x", "a,1.0"]),
     ('columns = {node = "N", x = "X"}', "N,X\na,1\n,\nb,2\n", ["node,x", "a,1.0", "b,2.0"]),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from handrail.interchange import end_forces, tables
+from handrail.interchange import blocks, end_forces, tables
 from handrail.interchange.bundle import read_bundle
 from handrail.interchange.problems import BundleError
 from tests.bundles import small, write
@@ -49,7 +49,7 @@ def test_more_rows_than_there_are_ends(tmp_path, monkeypatch):
 
 
 def test_a_line_without_end(tmp_path, monkeypatch):
-    monkeypatch.setattr(end_forces, "BLOCK", 4096)
+    monkeypatch.setattr(blocks, "BLOCK", 4096)
     folder = write(small(), tmp_path / "b")
     with (folder / "end_forces.csv").open("a") as stream:
         stream.write("0" * 20_000)
@@ -64,7 +64,7 @@ def test_a_table_that_is_too_large(tmp_path, monkeypatch, name, limit, words):
 
 def test_what_is_wrong_far_down_is_named_with_its_row(tmp_path, monkeypatch):
     """The rows are read again block by block to say what is wrong: the numbers of the rows go on."""
-    monkeypatch.setattr(end_forces, "BLOCK", 100)
+    monkeypatch.setattr(blocks, "BLOCK", 100)
     found = small()
     found["end_forces"][7]["member"] = "nobody"
     found["end_forces"][9]["Fz"] = "much"

@@ -6,6 +6,7 @@ import difflib
 import gc
 import json
 import math
+import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
 from functools import lru_cache
@@ -13,6 +14,7 @@ from pathlib import Path, PurePosixPath
 from typing import Any
 
 import numpy as np
+import polars as pl
 
 from handrail.core import catalogue, units
 from handrail.core.building.model import RELEASES, Building, Case, Combination, Foundation, GridLine, Level, Member, NodeForces, upright
@@ -21,10 +23,10 @@ from handrail.core.catalogue.lateral import CATEGORIES
 from handrail.core.catalogue.sections import OPEN
 from handrail.core.errors import InputError, UnknownName
 from handrail.interchange.archive import MANIFEST, opened
-from handrail.interchange.end_forces import read_end_forces
+from handrail.interchange.end_forces import ForceRows, read_end_forces, stream_end_forces
 from handrail.interchange.problems import BundleError, Problem, Problems
 from handrail.interchange.splices import Along, cut
-from handrail.interchange.tables import TABLES, Row, read_table
+from handrail.interchange.tables import MOST_BYTES, MOST_ROWS, TABLES, Row, count_lines, read_table
 
 UNIT_KINDS = {"length": "length", "section": "length", "force": "force", "moment": "moment"}
 MAY_BE = {"stress": "stress"}  # where a table needs it
@@ -35,12 +37,14 @@ VERTICAL_Y = {
 }
 SETS = ("strength", "service", "overstrength")
 MOST_MEMBERS = 500_000
+STREAMED = ("end_forces", "stations")
 
 
-def read_bundle(path: Path) -> Building:
-    """The building in a bundle (folder or zip). Raises BundleError with everything that is wrong."""
+def read_bundle(path: Path, stream: ForceRows | None = None) -> Building:
+    """The building in a bundle (folder or zip). Raises BundleError with everything that is wrong. End forces are read from `stream` where there is one,
+    and its table of them has none; then PolarsError is raised where its rows are not all as they should be."""
     with opened(Path(path)) as folder, _without_collecting():
-        return _read(folder)
+        return _read(folder, stream)
 
 
 @contextmanager
@@ -55,7 +59,7 @@ def _without_collecting() -> Iterator[None]:
             gc.enable()
 
 
-def _read(folder: Path) -> Building:
+def _read(folder: Path, stream: ForceRows | None) -> Building:
     problems = Problems()
     manifest, files = _manifest(folder, problems)
     problems.raise_any()
@@ -64,7 +68,7 @@ def _read(folder: Path) -> Building:
         problems.add(MANIFEST, "handrail.units.stress is missing; foundations need it, like ksi")
     problems.raise_any()
     scale = {name: units.factor(hand["units"][name], kind) for name, kind in (UNIT_KINDS | MAY_BE).items() if name in hand["units"]} | {"angle": math.pi / 180}
-    tables = {name: read_table(TABLES[name], path, problems) for name, path in files.items() if name in TABLES and name != "end_forces"}
+    tables = {name: read_table(TABLES[name], path, problems) for name, path in files.items() if name in TABLES and name not in STREAMED}
     for name, rows in tables.items():
         _scaled(name, rows, scale)
     _references(tables, files, problems)
@@ -83,8 +87,18 @@ def _read(folder: Path) -> Building:
     grids = _grids(tables.get("grids", []), hand["up"], files["grids"].name if "grids" in files else "", problems)
     six = np.array([scale["force"]] * 3 + [scale["moment"]] * 3)
     problems.raise_any()
-    results, forces = read_end_forces(files["end_forces"], [m.name for m in members], names, six, problems)
+    own_names = [m.name for m in members]
+    if stream is None:
+        results, forces = read_end_forces(files["end_forces"], own_names, names, six, problems)
+    else:
+        results, forces = stream_end_forces(stream, own_names, names, six)
+        lengths = {m.name: math.dist(xyz[m.i], xyz[m.j]) / scale["length"] for m in members}
+        stream.stations(lengths).write_csv(folder / "stations.csv")  # in a folder that was made for it
     problems.raise_any()
+    if "stations" in files:
+        tables["stations"] = _stations(files["stations"], {r["member"] for r in tables.get("splices", [])}, scale, problems)
+        _references(tables, files, problems)
+        problems.raise_any()
     if hand["forces"] == "internal":
         forces[:, :, 0] *= -1.0
     building = Building(
@@ -123,6 +137,27 @@ def _read(folder: Path) -> Building:
         row["shown"] = f"{row['distance'] / scale['length']:.6g}"
     found = cut(building, tables["splices"], _along(tables, hand["up"], scale), files["splices"].name, problems)
     problems.raise_any()
+    return found
+
+
+def _stations(path: Path, spliced: set[str], scale: dict[str, float], problems: Problems) -> list[Row]:
+    """The forces along members; of a table that is larger than any may be, of those only that splices need."""
+    table = TABLES["stations"]
+    if path.stat().st_size < 2:
+        return []
+    if path.stat().st_size < MOST_BYTES and count_lines(path) <= MOST_ROWS:
+        found = read_table(table, path, problems)
+    else:
+        with tempfile.TemporaryDirectory(prefix="handrail-") as scratch:
+            every = pl.scan_csv(path, infer_schema=False).with_row_index("_at", offset=2)
+            some = every.filter(pl.col("member").is_in(list(spliced))).collect(engine="streaming")
+            some.drop("_at").write_csv(Path(scratch) / path.name)
+            own = Problems()
+            found = read_table(table, Path(scratch) / path.name, own)
+            for problem in own.found:  # at its row in the whole table
+                row = int(some["_at"][problem.row - 2]) if problem.row and problem.row > 1 else problem.row
+                problems.add(problem.file, problem.message, row, problem.column)
+    _scaled("stations", found, scale)
     return found
 
 

@@ -2,23 +2,39 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
-from concurrent.futures import ThreadPoolExecutor
+from collections.abc import Iterator, Mapping
 from pathlib import Path
-from typing import Any
+from typing import Any, Protocol
 
 import numpy as np
 import polars as pl
 
+from handrail.interchange.blocks import about_rows, blocks, parsed_blocks
 from handrail.interchange.problems import MOST, Problems
 from handrail.interchange.tables import LARGEST, TABLES, column_names, count_lines, present
 
-BLOCK = 12 * 1024**2  # bytes read at a time
 MOST_VALUES = 200_000_000  # of the array that is made: 1.6 GB
 SPARSEST, FEW_VALUES = 20, 5_000_000  # an array of more than so many values, and more than so many times those that the rows give
-SAMPLE = 1 << 18  # bytes by which the rows of a file are guessed
+NOT_FINITE = ("nan", "inf", "infinity")
 SPARE = 1000  # rows beyond those that there can be: blank ones
 VALUES = ["Fx", "Fy", "Fz", "Mx", "My", "Mz"]
+
+
+class ForceRows(Protocol):
+    """Rows of end forces that are read straight from where they are, and no file of the bundle."""
+
+    name: str
+    along: bool  # rows along the members, each `at` some distance, of which the first and the last are the ends
+
+    def about(self) -> int:
+        """About how many there are."""
+
+    def frames(self, members: list[str], results: list[str], padded: bool) -> Iterator[pl.DataFrame]:
+        """member, result, end (or at) as codes of `members`, `results`, and VALUES; a slower way where cells are `padded`. Raises PolarsError where a
+        row is no such."""
+
+    def stations(self, lengths: Mapping[str, float]) -> pl.DataFrame:
+        """Of the rows along the members those that splices need, as the bundle's table stations; `lengths` by member."""
 
 
 def read_end_forces(
@@ -37,16 +53,37 @@ def read_end_forces(
         return (), np.zeros((len(members), 0, 2, 6))
     for padded in (False, True):  # cells with blanks around them take a slower way
         try:
-            return _fill(path, header, members, results, scale, problems, padded)
+            return _fill(_frames(path, header, members, results, padded), members, results, scale, path.name, problems)
         except pl.exceptions.PolarsError:
             continue
     _explain(path, header, set(members), set(results), problems)
     return (), np.zeros((len(members), 0, 2, 6))
 
 
+def stream_end_forces(rows: ForceRows, members: list[str], results: list[str], scale: np.ndarray) -> tuple[tuple[str, ...], np.ndarray]:
+    """As `read_end_forces`, of rows that are no file. Raises PolarsError where they are not all as they should be, without saying where."""
+    if len(members) * len(results) * 12 > MOST_VALUES or rows.about() * 4 < len(members) * len(results):
+        raise pl.exceptions.ComputeError("too many, or too few")
+    try:
+        return _streamed(rows, members, results, scale, False)
+    except pl.exceptions.PolarsError:
+        return _streamed(rows, members, results, scale, True)
+
+
+def _streamed(rows: ForceRows, members: list[str], results: list[str], scale: np.ndarray, padded: bool) -> tuple[tuple[str, ...], np.ndarray]:
+    frames = rows.frames(members, results, padded)
+    if rows.along:
+        return _fill_along(frames, members, results, scale)
+    problems = Problems()
+    found = _fill(frames, members, results, scale, rows.name, problems)
+    if problems.found:
+        raise pl.exceptions.ComputeError("a row is given twice")
+    return found
+
+
 def _does_not_fit(path: Path, members: int, results: int, problems: Problems) -> bool:
     """Whether the array (members, results, 2, 6) would be too large, or out of all proportion to the rows; told before it is made."""
-    values, most, about = members * results * 12, members * results * 2 + SPARE, _about(path)
+    values, most, about = members * results * 12, members * results * 2 + SPARE, about_rows(path)
     if values > MOST_VALUES:
         problems.add(path.name, f"{members} members in {results} cases and combinations would be {values / 1e6:.0f} million numbers; at most "
                      f"{MOST_VALUES / 1e6:.0f} million are taken: leave out results that nobody checks")  # fmt: skip
@@ -65,13 +102,6 @@ def _does_not_fit(path: Path, members: int, results: int, problems: Problems) ->
     return True
 
 
-def _about(path: Path) -> int:
-    """About how many rows a file has, by the lines at its start."""
-    with path.open("rb") as stream:
-        start = stream.read(SAMPLE)
-    return max(path.stat().st_size * start.count(b"\n") // max(len(start), 1), 1)
-
-
 def _header(path: Path, problems: Problems) -> list[str] | None:
     try:
         return column_names(path, problems)
@@ -80,10 +110,8 @@ def _header(path: Path, problems: Problems) -> list[str] | None:
         return None
 
 
-def _fill(
-    path: Path, header: list[str], members: list[str], results: list[str], scale: np.ndarray, problems: Problems, padded: bool
-) -> tuple[tuple[str, ...], np.ndarray]:
-    """Block by block into (results, members, 2, 6); zeros are only given room once something is written there."""
+def _frames(path: Path, header: list[str], members: list[str], results: list[str], padded: bool) -> Iterator[pl.DataFrame]:
+    """The file's rows, ids as codes."""
     kinds: dict[str, Any] = {
         "member": pl.Enum(members),
         "end": pl.Enum(["i", "j"]),
@@ -91,28 +119,69 @@ def _fill(
         **dict.fromkeys(VALUES, pl.Float64),
     }
     schema = {name: pl.String if padded else kinds.get(name, pl.String) for name in header}
+    columns = [header.index(name) for name in kinds]
+
+    def parsed(block: bytes) -> pl.DataFrame:
+        batch = pl.read_csv(block, has_header=False, schema=schema, columns=columns)
+        return batch.select(pl.col(name).str.strip_chars().cast(kind) for name, kind in kinds.items()) if padded else batch
+
+    return parsed_blocks(path, parsed)
+
+
+def _fill(
+    frames: Iterator[pl.DataFrame], members: list[str], results: list[str], scale: np.ndarray, name: str, problems: Problems
+) -> tuple[tuple[str, ...], np.ndarray]:
+    """Block by block into (results, members, 2, 6); zeros are only given room once something is written there."""
     forces = np.zeros((len(results), len(members), 2, 6))
     seen = np.zeros((len(results), len(members), 2), bool)
     flat, seen_flat = forces.reshape(-1, 6), seen.reshape(-1)
     row = 2
-
-    def parsed(block: bytes) -> pl.DataFrame:
-        batch = pl.read_csv(block, has_header=False, schema=schema, columns=[header.index(name) for name in kinds])
-        return batch.select(pl.col(name).str.strip_chars().cast(kind) for name, kind in kinds.items()) if padded else batch
-
-    for batch in _ahead(parsed, _blocks(path)):
-        m, r, e = (_codes(batch[name]) for name in ("member", "result", "end"))
+    for batch in frames:
+        m, r, e = (_codes(batch[column]) for column in ("member", "result", "end"))
         at = (r * len(members) + m) * 2 + e
-        values = batch.select(VALUES).to_numpy()
-        if not np.abs(values).max(initial=0.0) <= LARGEST:  # nor where it is NaN
-            raise pl.exceptions.ComputeError("a gap, or a number that is not finite or too large")
+        values = _values(batch)
         before = np.count_nonzero(seen_flat)
         known = seen_flat[at]
         seen_flat[at] = True
         if np.count_nonzero(seen_flat) - before < len(at):
-            _repeats(at, known, row, members, results, path.name, problems)
+            _repeats(at, known, row, members, results, name, problems)
         flat[at] = values * scale
         row += batch.height
+    return _met(forces, seen, results)
+
+
+def _fill_along(frames: Iterator[pl.DataFrame], members: list[str], results: list[str], scale: np.ndarray) -> tuple[tuple[str, ...], np.ndarray]:
+    """Of rows along the members, the nearest to i and the farthest from it; of several at one place the first is of i, the last of j."""
+    forces = np.zeros((len(results), len(members), 2, 6))
+    flat = forces.reshape(-1, 2, 6)
+    low, high = np.full(len(flat), np.inf), np.full(len(flat), -np.inf)
+    for batch in frames:
+        at = _codes(batch["result"]) * len(members) + _codes(batch["member"])
+        where, values = batch["at"].to_numpy(), _values(batch)
+        if not np.isfinite(where).all():
+            raise pl.exceptions.ComputeError("a distance that is none")
+        order = np.lexsort((where, at))
+        groups = at[order]
+        first = np.nonzero(np.diff(groups, prepend=-1))[0]
+        last = np.append(first[1:] - 1, len(groups) - 1)[: len(first)]
+        for end, place, bound, nearer in ((0, first, low, np.less), (1, last, high, np.greater_equal)):
+            rows = order[place]
+            rows = rows[nearer(where[rows], bound[at[rows]])]
+            bound[at[rows]] = where[rows]
+            flat[at[rows], end] = values[rows] * scale
+    seen = np.repeat((low < high)[:, None], 2, axis=1).reshape(len(results), len(members), 2)
+    return _met(forces, seen, results)
+
+
+def _values(batch: pl.DataFrame) -> np.ndarray:
+    values = batch.select(VALUES).to_numpy()
+    if not np.abs(values).max(initial=0.0) <= LARGEST:  # nor where it is NaN
+        raise pl.exceptions.ComputeError("a gap, or a number that is not finite or too large")
+    return values
+
+
+def _met(forces: np.ndarray, seen: np.ndarray, results: list[str]) -> tuple[tuple[str, ...], np.ndarray]:
+    """The results that rows were of, and (members, results, 2, 6) of them."""
     met = np.nonzero(seen.any(axis=(1, 2)))[0]
     if len(met) and met[-1] - met[0] + 1 == len(met):
         met = slice(met[0], met[-1] + 1)  # type: ignore[assignment]  # a view, not a copy
@@ -120,37 +189,6 @@ def _fill(
     if not given.all():
         found[~given] = np.nan
     return tuple(np.array(results, dtype=object)[met]), found.transpose(1, 0, 2, 3)
-
-
-def _ahead(parsed: Callable[[bytes], pl.DataFrame], blocks: Iterator[bytes]) -> Iterator[pl.DataFrame]:
-    """Each block parsed, the next one while the last is worked on."""
-    with ThreadPoolExecutor(1) as pool:
-        coming = None
-        for block in blocks:
-            following = pool.submit(parsed, block)
-            if coming is not None:
-                yield coming.result()
-            coming = following
-        if coming is not None:
-            yield coming.result()
-
-
-def _blocks(path: Path) -> Iterator[bytes]:
-    """The file after its header, in blocks of whole lines."""
-    with path.open("rb") as stream:
-        stream.readline()
-        left = b""
-        while block := stream.read(BLOCK):
-            cut = block.rfind(b"\n") + 1
-            if cut:
-                yield left + block[:cut]
-                left = block[cut:]
-            elif left:
-                raise pl.exceptions.ComputeError(f"a line of more than {BLOCK / 1e6:.0f} MB")
-            else:
-                left = block
-        if left.strip():
-            yield left
 
 
 def _codes(column: pl.Series) -> np.ndarray:
@@ -174,7 +212,7 @@ def _explain(path: Path, header: list[str], members: set[str], results: set[str]
     """Read the rows as text, a block at a time, and name each one that is wrong."""
     before, row = len(problems.found), 2
     try:
-        for block in _blocks(path):
+        for block in blocks(path):
             frame = pl.read_csv(block, has_header=False, new_columns=header, infer_schema=False)
             rows = frame.with_columns(pl.all().str.strip_chars()).with_row_index("_row", offset=row)
             _explain_rows(path.name, rows, members, results, problems)
@@ -195,6 +233,6 @@ def _explain_rows(file: str, rows: pl.DataFrame, members: set[str], results: set
     for name in VALUES:
         number = pl.col(name).str.strip_chars().cast(pl.Float64, strict=False)
         for row, text in rows.filter(number.is_null() | ~number.is_finite()).select("_row", name).head(500).iter_rows():
-            problems.add(file, f"'{text or ''}' is not a finite number", row, name)
+            problems.add(file, f"'{text or ''}' is not a {'finite ' if (text or '').lower().strip('+-') in NOT_FINITE else ''}number", row, name)
         for row, text in rows.filter(number.is_finite() & (number.abs() > LARGEST)).select("_row", name).head(500).iter_rows():
             problems.add(file, f"'{text}' is too large to be meant; at most {LARGEST:g}", row, name)

@@ -8,14 +8,19 @@ from contextlib import contextmanager
 from dataclasses import replace
 from pathlib import Path
 
+import polars as pl
+
 from handrail.core.building.model import Building
 from handrail.interchange import workbook
 from handrail.interchange.archive import MANIFEST, manifest_in, unpacked
 from handrail.interchange.bundle import read_bundle
-from handrail.interchange.columnmap import bundled, proposed, read_map
+from handrail.interchange.columnmap import ColumnMap, bundled, proposed, read_map
+from handrail.interchange.columnmap.folder import GRIDS
+from handrail.interchange.columnmap.text import TEXTS
 from handrail.interchange.problems import BundleError, Problem
 
 MAP_FILE = "map.toml"
+MOST_WHOLE = 1024**3  # bytes of end forces that are looked at row by row where one is wrong
 NO_MANIFEST = "not found; a bundle is a folder, a zip or a workbook with a manifest. Other programs' tables need a column map"
 
 
@@ -26,11 +31,7 @@ def read_model(path: Path, column_map: str = "") -> Building:
         if not column_map and (root := manifest_in(folder)):
             return read_bundle(root)
         if column_map:
-            found = bundled(read_map(column_map), folder, made)
-            try:
-                return replace(read_bundle(made), unread=_unread(folder, found.unread))
-            except BundleError as exc:
-                raise found.at_the_source(exc) from exc
+            return _through(read_map(column_map), folder, made)
         if kind_of(folder) != "workbook":
             raise BundleError([Problem(MANIFEST, NO_MANIFEST)])
         names = workbook.unpacked(workbook.in_folder(folder), made)
@@ -38,6 +39,23 @@ def read_model(path: Path, column_map: str = "") -> Building:
             return read_bundle(made)
         except BundleError as exc:
             raise BundleError([replace(p, file=names.get(p.file, p.file)) for p in exc.problems], exc.more) from exc
+
+
+def _through(column_map: ColumnMap, folder: Path, into: Path) -> Building:
+    """The building in tables of another program; end forces as a stream where they can be, and where something is wrong with them, row by row."""
+    for stream in (True, False):
+        made = into / ("stream" if stream else "whole")
+        made.mkdir()
+        found = bundled(column_map, folder, made, stream)
+        try:
+            return replace(read_bundle(made, found.stream), unread=found.left)
+        except pl.exceptions.PolarsError:
+            if found.stream is None or found.stream.path.stat().st_size > MOST_WHOLE:
+                name = found.stream.name if found.stream else "the tables"
+                raise BundleError([Problem(name, "has a row that cannot be read, and is too large to be told which: look at it in parts")]) from None
+        except BundleError as exc:
+            raise found.at_the_source(exc) from exc
+    raise AssertionError("a table is read whole or told why not")
 
 
 def kind_of(folder: Path) -> str:
@@ -74,17 +92,10 @@ def opened(path: Path) -> Iterator[Path]:
     """The folder that it is: itself, a zip unpacked, or one with the single file in it."""
     if path.is_dir():
         yield path
-    elif path.suffix.lower() in (*workbook.WORKBOOKS, ".csv", ".txt"):
+    elif path.suffix.lower() in (*TEXTS, *GRIDS):
         with tempfile.TemporaryDirectory(prefix="handrail-") as scratch:
             (Path(scratch) / path.name).symlink_to(path.resolve())
             yield Path(scratch)
     else:
         with unpacked(path) as folder:
             yield folder
-
-
-def _unread(folder: Path, columns: dict[str, list[str]]) -> tuple[str, ...]:
-    """Files that no table of the map reads."""
-    named = {name.rsplit("/", 1)[-1].lower() for name in columns}
-    there = (p.relative_to(folder).as_posix() for p in folder.rglob("*") if p.is_file() and p.name.lower() not in named)
-    return tuple(sorted(p for p in there if p != MANIFEST and not p.endswith(".toml") and not p.startswith((".", "__MACOSX"))))

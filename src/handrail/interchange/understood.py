@@ -69,9 +69,7 @@ def understand(path: Path, column_map: str = "") -> Understood:
             return Understood(kind, {}, _raw(folder) if column_map else [], [] if column_map else _files(folder), exc.problems)
         stated, listed = _manifest(root)
         tables = [_seen(name, file, stated, through, names) for name, file in listed.items() if name in TABLES]
-        read = {origin.source.split(" sheet ")[0] for origin in through.origins.values()} if through else set()
-        unread = [f for f in _files(folder) if f.rsplit("/", 1)[-1] not in {r.rsplit("/", 1)[-1] for r in read}] if through else []
-        return Understood(kind, stated, tables, unread, problems, whole)
+        return Understood(kind, stated, tables, list(through.left) if through else [], problems, whole)
 
 
 def _raw(folder: Path) -> list[Seen]:
@@ -106,7 +104,9 @@ def _seen(name: str, file: Path, stated: dict[str, Any], through: Bundled | None
     origin = through.origins.get(file.name) if through else None
     known = {c.name: c for c in TABLES[name].columns}
     columns = [{"name": c, "source": origin.columns.get(c, ("", 0))[0] if origin else c, "unit": _unit(known.get(c), stated)} for c in head.columns]
-    unread = [c for c in head.columns if c not in known] if origin is None else through.unread.get(origin.source.split(" sheet ")[0], []) if through else []
+    unread = [c for c in head.columns if c not in known]
+    if origin is not None and through is not None:
+        unread = [n for of in origin.of.unique(maintain_order=True) for n in through.unread.get(of, [])]
     with file.open("rb") as stream:
         rows = max(sum(block.count(b"\n") for block in iter(lambda: stream.read(1 << 22), b"")) - 1, 0)
     source = origin.source if origin else names.get(file.name, file.name)

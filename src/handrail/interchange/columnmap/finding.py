@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from handrail.interchange.columnmap.sources import unlike
+from handrail.interchange.columnmap.body import unlike
 from handrail.interchange.problems import Problems
 from handrail.interchange.workbook import WORKBOOKS, sheets
 

@@ -1,4 +1,4 @@
-"""Opens the tables that a map names: CSV in whatever way it is written, or a sheet of a workbook; all as text, each row with its number."""
+"""Opens the tables that a map names, in whatever way they are written: all as text, each row with its number and the file it is in."""
 
 from __future__ import annotations
 
@@ -6,80 +6,118 @@ import csv
 import difflib
 import io
 from pathlib import Path, PurePosixPath
-from typing import Any
 
 import polars as pl
 
-from handrail.interchange.columnmap.language import TableMap
-from handrail.interchange.problems import MAP, Problems
-from handrail.interchange.workbook import WORKBOOKS, sheets
+from handrail.interchange.columnmap.body import LINE, OF, ROW, Head, Opened, body, renamed, spread, unlike
+from handrail.interchange.columnmap.folder import GRIDS, Folder, Grid
+from handrail.interchange.columnmap.language import FILE, SHEET, Lookup, SourceMap, TableMap, fits, is_pattern, regex
+from handrail.interchange.columnmap.text import is_plain, start_of, text_of
+from handrail.interchange.problems import MAP
 
-ROW = "_row"
-MOST_BYTES = 4 * 1024**3
 
-
-def opened(table: TableMap, folder: Path, problems: Problems) -> pl.DataFrame | None:
-    """The rows of a table's source as text, with ROW their numbers in the file, counted from 1; None where it is not there (and problems)."""
-    path = _file(table, folder, problems)
-    if path is None:
+def opened(source: SourceMap, folder: Folder, called: list[str]) -> Opened | None:
+    """The rows of all the files and sheets that it is `called` by; None where something is not there (and problems)."""
+    parts = [part for name in called for part in _parts(source, folder, name)]
+    found = [part for part in parts if part is not None]
+    if not parts or len(found) < len(parts):
         return None
-    frame = _sheet(table, path, problems) if path.suffix.lower() in WORKBOOKS else _csv(table, path, problems)
-    if frame is None:
-        return None
-    names = [n for n in frame.columns if n != ROW]
-    ok = True
-    for name, line in table.sources:
-        if name not in names:
-            near = difflib.get_close_matches(name, names, 1)
-            problems.add(MAP, f"'{name}' is no column of {table.file}{f'; is {near[0]} meant?' if near else '.'} It has {', '.join(names)}", line)
-            ok = False
-    return _kept(table, frame) if ok else None
+    units: dict[str, str] = {}
+    for part in found:
+        for name, unit in part.units.items():
+            if units.setdefault(name, unit) != unit:
+                where = part.frame[OF].first() or source.shown
+                folder.problems.add(str(where), f"'{name}' is in {unit} here and in {units[name]} in the file before: give each its own table or unit")
+    frame = pl.concat([part.frame for part in found], how="diagonal").with_columns(pl.exclude(ROW).fill_null(""))
+    whole = Opened(frame, units)
+    return _chosen(source, whole) if _has(source, whole, folder) else None
 
 
-def _kept(table: TableMap, frame: pl.DataFrame) -> pl.DataFrame:
-    for name, values in table.only.items():
-        frame = frame.filter(pl.col(name).is_in(list(values)))
-    return frame
+def _has(source: SourceMap, whole: Opened, folder: Folder) -> bool:
+    """Whether the columns that rows are chosen by, and a look-up's key, are there; the others are looked for where they are read."""
+    wanted = [*source.filters, *([source.key] if isinstance(source, Lookup) else [])]
+    missing = [name for name in wanted if name not in whole.names]
+    for name in missing:
+        not_there(name, source, source.line, whole.names, folder)
+    return not missing
 
 
-def _file(table: TableMap, folder: Path, problems: Problems) -> Path | None:
-    place = PurePosixPath(table.file.replace("\\", "/"))
-    if place.is_absolute() or ".." in place.parts:
-        problems.add(MAP, f"file '{table.file}' leaves the folder", table.line)
-        return None
-    if (folder / place).is_file():
-        return folder / place
-    there = sorted(p.relative_to(folder).as_posix() for p in folder.rglob("*") if p.is_file())
-    same = [name for name in there if name.lower() == str(place).lower() or PurePosixPath(name).name.lower() == place.name.lower()]
-    if len(same) == 1:
-        return folder / same[0]
-    near = difflib.get_close_matches(table.file, there, 1)
-    meant = f"; is {near[0]} meant?" if near else "."
-    problems.add(MAP, f"tables.{table.name}: there is no file '{table.file}'{meant} There is {', '.join(there)}", table.line)
-    return None
+def not_there(name: str, source: SourceMap, line: int, names: list[str], folder: Folder) -> None:
+    near = difflib.get_close_matches(name, names, 1)
+    folder.problems.add(MAP, f"'{name}' is no column of {source.shown}{f'; is {near[0]} meant?' if near else '.'} It has {', '.join(names[:60])}", line)
 
 
-def _csv(table: TableMap, path: Path, problems: Problems) -> pl.DataFrame | None:
+def _chosen(source: SourceMap, whole: Opened) -> Opened:
+    """With gaps filled from above, and the rows that the map keeps."""
+    frame = whole.frame
+    if source.fill:
+        frame = frame.with_columns(pl.when(pl.col(n) == "").then(None).otherwise(pl.col(n)).forward_fill().over(OF).fill_null("").alias(n) for n in source.fill)
+    for kept, columns in ((True, source.only), (False, source.without)):
+        for name, values in columns.items():
+            one = pl.any_horizontal(is_one(pl.col(name), value) for value in values) if values else pl.lit(False)
+            frame = frame.filter(one if kept else ~one)
+    return Opened(frame, whole.units)
+
+
+def is_one(text: pl.Expr, pattern: str) -> pl.Expr:
+    """Whether a text is as the pattern says."""
+    return text.str.contains(f"(?is){regex(pattern)}") if is_pattern(pattern) else text == pattern
+
+
+def _parts(source: SourceMap, folder: Folder, name: str) -> list[Opened | None]:
+    path = folder.path(name)
+    if path.suffix.lower() in GRIDS:
+        return _of_grids(source, folder, name)
     try:
-        raw = path.read_bytes()
-        if table.encoding.lower() not in ("utf-8", "utf8"):
-            raw = raw.decode(table.encoding).encode()
-        start = _after(raw, table.skip)
-        header = next(csv.reader(io.StringIO(raw[start:].split(b"\n", 1)[0].decode("utf-8-sig")), delimiter=table.delimiter), [])
-        names = unlike([name.strip() for name in header])
-        body = raw[start:].split(b"\n", 1)[1] if b"\n" in raw[start:] else b""
-        frame = pl.DataFrame(schema=dict.fromkeys(names, pl.String))
-        if body.strip():
-            frame = pl.read_csv(body, has_header=False, new_columns=names, infer_schema=False, separator=table.delimiter)
-    except (pl.exceptions.PolarsError, OSError, UnicodeError, LookupError, csv.Error) as exc:
+        whole = _plain(source, path, folder.most) if is_simple(source) and is_plain(path, source.encoding) else None
+        found = whole or _lines(source, path, folder.most)
+    except (pl.exceptions.PolarsError, OSError, UnicodeError, LookupError, csv.Error, ValueError) as exc:
         why = str(exc).splitlines()[0] if str(exc) else type(exc).__name__
-        problems.add(path.name, f"cannot be read as a table ({why}); state its delimiter and encoding in the map (line {table.line})")
-        return None
-    return _rows(frame, table.skip + 2)
+        folder.problems.add(path.name, f"cannot be read as a table ({why}); state its delimiter and encoding in the map (line {source.line})")
+        return [None]
+    if isinstance(found, str):
+        folder.problems.add(MAP, f"{name}: {found}", source.line)
+        return [None]
+    return [_told(found, name, "")]
 
 
-def _after(raw: bytes, lines: int) -> int:
-    """Where the file goes on after so many lines."""
+def _told(found: Opened, file: str, sheet: str) -> Opened:
+    """With the columns that every source has: what its file and sheet are called."""
+    label = file.rsplit("/", 1)[-1] + (f" sheet {sheet}" if sheet else "")
+    own = {OF: label, FILE: PurePosixPath(file).stem, SHEET: sheet}
+    return Opened(found.frame.with_columns(pl.lit(text).alias(name) for name, text in own.items()), found.units)
+
+
+def is_simple(source: SourceMap) -> bool:
+    """Whether a file of text is nothing but the names of its columns and its rows, behind some rows that are skipped."""
+    lines = source.after or source.until or source.ignore or source.headings or source.turned or source.starts
+    return not (lines or source.delimiter == " " or source.head != 1)
+
+
+def _plain(source: SourceMap, path: Path, most: int | None) -> Opened | None:
+    """A delimited file read whole by polars; None where it is not so plain after all."""
+    raw = start_of(path, most)
+    start = after(raw, source.skip)
+    names, start = first_row(raw, start, source.delimiter)
+    units: list[str] = []
+    if source.units_row:
+        units, start = first_row(raw, start, source.delimiter)
+    names, rest = unlike([name.strip() for name in names]), raw[start:]
+    frame = pl.DataFrame(schema=dict.fromkeys(names, pl.String))
+    if rest.strip():
+        try:
+            frame = pl.read_csv(rest, has_header=False, new_columns=names, infer_schema=False, separator=source.delimiter)
+        except pl.exceptions.PolarsError:
+            return None
+        if frame.width != len(names):
+            return None
+    rows = frame.with_columns(pl.all().cast(pl.String).fill_null("").str.strip_chars()).with_row_index(ROW, offset=source.skip + 2 + source.units_row)
+    again = pl.all_horizontal(pl.col(n) == (n if n in names else "") for n in frame.columns) if len(names) > 1 else pl.lit(False)
+    return Opened(rows.filter(pl.any_horizontal(pl.exclude(ROW) != "") & ~again), renamed(names, units))
+
+
+def after(raw: bytes, lines: int) -> int:
+    """Where a file goes on after so many lines."""
     at = 0
     for _ in range(lines):
         at = raw.find(b"\n", at) + 1
@@ -88,34 +126,79 @@ def _after(raw: bytes, lines: int) -> int:
     return at
 
 
-def _rows(frame: pl.DataFrame, first: int) -> pl.DataFrame:
-    """Text without blanks around it, each row with its number; rows with nothing in them are left out."""
-    named = frame.with_columns(pl.all().cast(pl.String).fill_null("").str.strip_chars()).with_row_index(ROW, offset=first)
-    return named.filter(pl.any_horizontal(pl.exclude(ROW) != ""))
+def first_row(raw: bytes, start: int, delimiter: str) -> tuple[list[str], int]:
+    """The cells of the line at `start`, and where the next begins."""
+    end = raw.find(b"\n", start)
+    end = len(raw) if end < 0 else end
+    return next(csv.reader(io.StringIO(raw[start:end].decode("utf-8-sig")), delimiter=delimiter), []), end + 1
 
 
-def _sheet(table: TableMap, path: Path, problems: Problems) -> pl.DataFrame | None:
-    found: dict[str, list[list[str]]] | None = sheets(path, problems)
-    if found is None:
+def _lines(source: SourceMap, path: Path, most: int | None) -> Opened | str:
+    """A file of text line by line: fixed width, pages, sections, headings between the rows."""
+    lines = text_of(path, source.encoding, most).split("\n")
+    if most is not None and len(lines) > 1 and path.stat().st_size > most:
+        lines.pop()  # it was cut
+    frame = pl.DataFrame({LINE: lines}).with_row_index(ROW, offset=1).with_columns(pl.col(ROW).cast(pl.Int64))
+    found = body(source, frame)
+    if isinstance(found, str):
+        return found
+
+    def split(rows: pl.DataFrame) -> pl.DataFrame:
+        return _fixed(rows, source.starts) if source.starts else _delimited(rows, source.delimiter)
+
+    return spread(source, Head(split(found.head), split(found.units)), split(found.rows))
+
+
+def _fixed(rows: pl.DataFrame, starts: tuple[int, ...]) -> pl.DataFrame:
+    ends = (*starts[1:], None)
+    line = pl.col(LINE).str.replace_all("\t", "        ", literal=True)
+    cells = [line.str.slice(a, None if b is None else b - a).str.strip_chars().alias(f"c{k}") for k, (a, b) in enumerate(zip(starts, ends))]
+    return rows.with_columns(cells).drop(LINE)
+
+
+def _delimited(rows: pl.DataFrame, delimiter: str) -> pl.DataFrame:
+    """Cells between delimiters; blanks count as one, however many they are."""
+    lines = rows[LINE].to_list()
+    cells = [line.split() for line in lines] if delimiter == " " else list(csv.reader(lines, delimiter=delimiter)) if lines else []
+    if len(cells) != len(lines):
+        raise ValueError("a cell goes on over a line's end, or quotes are not closed")
+    return _of_cells(rows.drop(LINE), cells)
+
+
+def _of_cells(rows: pl.DataFrame, cells: Grid) -> pl.DataFrame:
+    wide = max(map(len, cells), default=0)
+    return rows.with_columns(pl.Series(f"c{k}", [row[k].strip() if k < len(row) else "" for row in cells], pl.String) for k in range(wide))
+
+
+def _of_grids(source: SourceMap, folder: Folder, name: str) -> list[Opened | None]:
+    only = source.sheet[0] if len(source.sheet) == 1 and not is_pattern(source.sheet[0]) else ""
+    grids = folder.grids(name, only)
+    if grids is None:
+        return [None]
+    wanted = [sheet for sheet in grids if any(sheet == w or fits(w, sheet) for w in source.sheet)]
+    if not source.sheet and len(grids) == 1:
+        wanted = list(grids)
+    if not wanted:
+        folder.problems.add(MAP, f"{name} has {', '.join(grids) or 'nothing'}: say which with sheet = ...", source.line)
+        return [None]
+    return [_of_grid(source, folder, name, sheet, grids[sheet]) for sheet in wanted]
+
+
+def _of_grid(source: SourceMap, folder: Folder, name: str, sheet: str, grid: Grid) -> Opened | None:
+    rows = pl.DataFrame({ROW: range(1, len(grid) + 1), LINE: [" ".join(c.strip() for c in row if c.strip()) for row in grid]},
+                        schema={ROW: pl.Int64, LINE: pl.String})  # fmt: skip
+    found = body(source, _of_cells(rows, grid))
+    if isinstance(found, str):
+        folder.problems.add(MAP, f"{name} sheet {sheet}: {found}", source.line)
         return None
-    name = table.sheet or (next(iter(found)) if len(found) == 1 else "")
-    if name not in found:
-        problems.add(MAP, f"{table.file} has the sheets {', '.join(found)}: say which with sheet = ...", table.line)
-        return None
-    rows: list[Any] = found[name][table.skip :]
-    if not rows:
-        problems.add(MAP, f"sheet {name} of {table.file} has nothing after {table.skip} rows", table.line)
-        return None
-    names = unlike([cell.strip() for cell in rows[0]])
-    columns = {n: [row[k] if k < len(row) else "" for row in rows[1:]] for k, n in enumerate(names)}
-    return _rows(pl.DataFrame(columns, schema=dict.fromkeys(names, pl.String)), table.skip + 2)
+    return _told(spread(source, Head(found.head.drop(LINE), found.units.drop(LINE)), found.rows.drop(LINE)), name, sheet)
 
 
-def unlike(names: list[str]) -> list[str]:
-    """Names told apart: the second of a name becomes `name (2)`; one without a name `column 3`."""
-    found: list[str] = []
-    for k, name in enumerate(names, 1):
-        wanted = name or f"column {k}"
-        times = sum(n == wanted or n.startswith(f"{wanted} (") for n in found)
-        found.append(f"{wanted} ({times + 1})" if wanted in found else wanted)
-    return found
+def columns_there(table: TableMap, whole: Opened, folder: Folder) -> bool:
+    """Whether every column that the table reads is there; problems where one is not."""
+    ok = True
+    for name, line in table.sources:
+        if name not in whole.names:
+            not_there(name, table, line, whole.names, folder)
+            ok = False
+    return ok

@@ -14,6 +14,8 @@ from handrail.core.catalogue import Section, section
 from handrail.core.errors import UnknownName
 from handrail.core.units import show
 
+TABLES_IN = ("csv", "tsv", "txt", "dat", "xlsx", "xlsm", "xls", "ods", "json", "db", "sqlite", "sqlite3")  # kinds of files
+
 
 def pieces(building: Building) -> Iterator[Finding]:
     """Ids of physical members that cannot be: their elements are framed one by one."""
@@ -37,7 +39,11 @@ def names(building: Building) -> Iterator[Finding]:
     for name, own in building.own_sections.items():
         yield Finding("own_section", "note", f"section {name} is the job's own, not the catalogue's{_corrected(name, own, building.system)}")
     for name in building.unread:
-        what = f"file {name} is not listed in the manifest" if name.lower().endswith(".csv") else f"table {name} is not used yet"
+        kind = name.lower().rpartition(".")[2] if "." in name else ""
+        if kind and kind not in TABLES_IN:
+            yield Finding("file_unread", "note", f"file {name} is no table: nothing reads it")
+            continue
+        what = f"file {name} is read by no table" if kind else f"table {name} is not used yet"
         yield Finding("table_unread", "warning", f"{what}: what it says is left out")
     for index in sorted(building.foundations.keys() - building.supports.keys()):
         yield Finding("unused_foundation", "warning", f"node {building.nodes[index]} has a foundation and no support: it is not used",
