@@ -6,18 +6,20 @@ from collections import deque
 from collections.abc import Callable, Iterator
 from concurrent.futures import Future, ThreadPoolExecutor
 from pathlib import Path
+from typing import TypeVar
 
 import polars as pl
 
+T = TypeVar("T")
 BLOCK = 12 * 1024**2  # bytes read at a time
 AHEAD = 2  # blocks that are parsed meanwhile
 SAMPLE = 1 << 18  # bytes by which the rows of a file are guessed
 
 
-def parsed_blocks(path: Path, parse: Callable[[bytes], pl.DataFrame], start: int = -1) -> Iterator[pl.DataFrame]:
+def parsed_blocks(path: Path, parse: Callable[[bytes], T], start: int = -1) -> Iterator[T]:
     """Each block of a file, parsed: from byte `start`, or behind its first line."""
     with ThreadPoolExecutor(AHEAD) as pool:
-        coming: deque[Future[pl.DataFrame]] = deque()
+        coming: deque[Future[T]] = deque()
         for block in blocks(path, start):
             coming.append(pool.submit(parse, block))
             if len(coming) > AHEAD:

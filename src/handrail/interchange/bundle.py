@@ -312,9 +312,10 @@ def _members(rows: list[Row], nodes: dict[str, int], xyz: np.ndarray, own: set[s
         if row["i"] not in nodes or row["j"] not in nodes:
             continue
         i, j = nodes[row["i"]], nodes[row["j"]]
-        if math.dist(points[i], points[j]) < 1e-3:
+        if (long := math.dist(points[i], points[j])) < 1e-3:
             problems.add(file, f"member {row['member']} has no length: nodes {row['i']} and {row['j']} are one point", row["_row"], "j")
-        _rigid_ends(row, math.dist(points[i], points[j]), file, problems)
+        if row["end_offset_i"] or row["end_offset_j"]:
+            _rigid_ends(row, long, file, problems)
         section = row["section"] if row["section"] in own else _catalogued(row["section"])
         found.append(Member(
             row["member"], i, j, section, row["grade"], row["roll"], row["role"] or "", row["physical"] or "",
@@ -335,9 +336,14 @@ def _rigid_ends(row: Row, length: float, file: str, problems: Problems) -> None:
                      f"{row['end_offset_i'] + row['end_offset_j']:.0f} mm: nothing is left of it", row["_row"], "end_offset_i")  # fmt: skip
 
 
+@lru_cache(maxsize=4096)
+def _split(words: str) -> frozenset[str]:
+    return frozenset(words.split())
+
+
 def _releases(row: Row, column: str, file: str, problems: Problems) -> frozenset[str]:
-    names = frozenset((row[column] or "").split())
-    for name in sorted(names - set(RELEASES)):
+    names = _split(row[column] or "")
+    for name in sorted(names.difference(RELEASES)) if names else ():
         problems.add(file, f"'{name}' is none of {' '.join(RELEASES)}", row["_row"], column)
     return names
 

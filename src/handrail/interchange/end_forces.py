@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from pathlib import Path
-from typing import Any, Protocol
+from typing import Any, Protocol, TypeVar
 
 import numpy as np
 import polars as pl
@@ -17,6 +17,8 @@ MOST_VALUES = 200_000_000  # of the array that is made: 1.6 GB
 SPARSEST, FEW_VALUES = 20, 5_000_000  # an array of more than so many values, and more than so many times those that the rows give
 NOT_FINITE = ("nan", "inf", "infinity")
 SPARE = 1000  # rows beyond those that there can be: blank ones
+T = TypeVar("T")
+Given = tuple[np.ndarray, np.ndarray]  # where forces belong in (results, members, 2), flat (k,); the forces (k, 6)
 VALUES = ["Fx", "Fy", "Fz", "Mx", "My", "Mz"]
 
 
@@ -29,9 +31,9 @@ class ForceRows(Protocol):
     def about(self) -> int:
         """About how many there are."""
 
-    def frames(self, members: list[str], results: list[str], padded: bool) -> Iterator[pl.DataFrame]:
-        """member, result, end (or at) as codes of `members`, `results`, and VALUES; a slower way where cells are `padded`. Raises PolarsError where a
-        row is no such."""
+    def blocks(self, members: list[str], results: list[str], then: Callable[[pl.DataFrame], T], padded: bool) -> Iterator[T]:
+        """What `then` makes of each block: member, result, end (or at) as codes of `members`, `results`, and VALUES; a slower way where cells are
+        `padded`. Raises PolarsError where a row is no such."""
 
     def stations(self, lengths: Mapping[str, float]) -> pl.DataFrame:
         """Of the rows along the members those that splices need, as the bundle's table stations; `lengths` by member."""
@@ -53,7 +55,7 @@ def read_end_forces(
         return (), np.zeros((len(members), 0, 2, 6))
     for padded in (False, True):  # cells with blanks around them take a slower way
         try:
-            return _fill(_frames(path, header, members, results, padded), members, results, scale, path.name, problems)
+            return _fill(_blocks(path, header, members, results, scale, padded), members, results, path.name, problems)
         except pl.exceptions.PolarsError:
             continue
     _explain(path, header, set(members), set(results), problems)
@@ -71,11 +73,12 @@ def stream_end_forces(rows: ForceRows, members: list[str], results: list[str], s
 
 
 def _streamed(rows: ForceRows, members: list[str], results: list[str], scale: np.ndarray, padded: bool) -> tuple[tuple[str, ...], np.ndarray]:
-    frames = rows.frames(members, results, padded)
     if rows.along:
-        return _fill_along(frames, members, results, scale)
+        spans = rows.blocks(members, results, lambda frame: _spans(frame, len(members), scale), padded)
+        return _fill_along(spans, len(members), results)
     problems = Problems()
-    found = _fill(frames, members, results, scale, rows.name, problems)
+    given = rows.blocks(members, results, lambda frame: _given(frame, len(members), scale), padded)
+    found = _fill(given, members, results, rows.name, problems)
     if problems.found:
         raise pl.exceptions.ComputeError("a row is given twice")
     return found
@@ -110,8 +113,8 @@ def _header(path: Path, problems: Problems) -> list[str] | None:
         return None
 
 
-def _frames(path: Path, header: list[str], members: list[str], results: list[str], padded: bool) -> Iterator[pl.DataFrame]:
-    """The file's rows, ids as codes."""
+def _blocks(path: Path, header: list[str], members: list[str], results: list[str], scale: np.ndarray, padded: bool) -> Iterator[Given]:
+    """The file's rows."""
     kinds: dict[str, Any] = {
         "member": pl.Enum(members),
         "end": pl.Enum(["i", "j"]),
@@ -121,55 +124,64 @@ def _frames(path: Path, header: list[str], members: list[str], results: list[str
     schema = {name: pl.String if padded else kinds.get(name, pl.String) for name in header}
     columns = [header.index(name) for name in kinds]
 
-    def parsed(block: bytes) -> pl.DataFrame:
+    def parsed(block: bytes) -> Given:
         batch = pl.read_csv(block, has_header=False, schema=schema, columns=columns)
-        return batch.select(pl.col(name).str.strip_chars().cast(kind) for name, kind in kinds.items()) if padded else batch
+        batch = batch.select(pl.col(name).str.strip_chars().cast(kind) for name, kind in kinds.items()) if padded else batch
+        return _given(batch, len(members), scale)
 
     return parsed_blocks(path, parsed)
 
 
-def _fill(
-    frames: Iterator[pl.DataFrame], members: list[str], results: list[str], scale: np.ndarray, name: str, problems: Problems
-) -> tuple[tuple[str, ...], np.ndarray]:
+def _given(frame: pl.DataFrame, members: int, scale: np.ndarray) -> Given:
+    """Where each row's forces belong in (results, members, 2), flat, and the forces."""
+    m, r, e = (_codes(frame[column]) for column in ("member", "result", "end"))
+    return (r * members + m) * 2 + e, _values(frame) * scale
+
+
+def _fill(blocks: Iterator[Given], members: list[str], results: list[str], name: str, problems: Problems) -> tuple[tuple[str, ...], np.ndarray]:
     """Block by block into (results, members, 2, 6); zeros are only given room once something is written there."""
     forces = np.zeros((len(results), len(members), 2, 6))
     seen = np.zeros((len(results), len(members), 2), bool)
     flat, seen_flat = forces.reshape(-1, 6), seen.reshape(-1)
-    row = 2
-    for batch in frames:
-        m, r, e = (_codes(batch[column]) for column in ("member", "result", "end"))
-        at = (r * len(members) + m) * 2 + e
-        values = _values(batch)
-        before = np.count_nonzero(seen_flat)
+    row, before = 2, np.intp(0)
+    for at, values in blocks:
         known = seen_flat[at]
         seen_flat[at] = True
-        if np.count_nonzero(seen_flat) - before < len(at):
+        now = np.count_nonzero(seen_flat)
+        if now - before < len(at):
             _repeats(at, known, row, members, results, name, problems)
-        flat[at] = values * scale
-        row += batch.height
+        flat[at] = values
+        row, before = row + len(at), now
     return _met(forces, seen, results)
 
 
-def _fill_along(frames: Iterator[pl.DataFrame], members: list[str], results: list[str], scale: np.ndarray) -> tuple[tuple[str, ...], np.ndarray]:
-    """Of rows along the members, the nearest to i and the farthest from it; of several at one place the first is of i, the last of j."""
-    forces = np.zeros((len(results), len(members), 2, 6))
+def _spans(frame: pl.DataFrame, members: int, scale: np.ndarray) -> list[tuple[np.ndarray, np.ndarray, np.ndarray]]:
+    """For i and j: of which (result, member), flat, a block has rows, how far along the nearest to that end is, and its forces; of several at one
+    place the first is of i, the last of j."""
+    at = _codes(frame["result"]) * members + _codes(frame["member"])
+    where, values = frame["at"].to_numpy(), _values(frame)
+    if not np.isfinite(where).all():
+        raise pl.exceptions.ComputeError("a distance that is none")
+    order = np.lexsort((where, at))
+    first = np.nonzero(np.diff(at[order], prepend=-1))[0]
+    last = np.append(first[1:], len(order))[: len(first)] - 1
+    return [(at[rows], where[rows], values[rows] * scale) for rows in (order[first], order[last])]
+
+
+def _fill_along(
+    blocks: Iterator[list[tuple[np.ndarray, np.ndarray, np.ndarray]]], members: int, results: list[str]
+) -> tuple[tuple[str, ...], np.ndarray]:
+    """Of rows along the members, the nearest to i and the farthest from it; one place alone is no end of both sides."""
+    forces = np.zeros((len(results), members, 2, 6))
     flat = forces.reshape(-1, 2, 6)
     low, high = np.full(len(flat), np.inf), np.full(len(flat), -np.inf)
-    for batch in frames:
-        at = _codes(batch["result"]) * len(members) + _codes(batch["member"])
-        where, values = batch["at"].to_numpy(), _values(batch)
-        if not np.isfinite(where).all():
-            raise pl.exceptions.ComputeError("a distance that is none")
-        order = np.lexsort((where, at))
-        groups = at[order]
-        first = np.nonzero(np.diff(groups, prepend=-1))[0]
-        last = np.append(first[1:] - 1, len(groups) - 1)[: len(first)]
-        for end, place, bound, nearer in ((0, first, low, np.less), (1, last, high, np.greater_equal)):
-            rows = order[place]
-            rows = rows[nearer(where[rows], bound[at[rows]])]
+    for block in blocks:
+        for end, bound, nearer in ((0, low, np.less), (1, high, np.greater_equal)):
+            at, where, values = block[end]
+            rows = nearer(where, bound[at])
             bound[at[rows]] = where[rows]
-            flat[at[rows], end] = values[rows] * scale
-    seen = np.repeat((low < high)[:, None], 2, axis=1).reshape(len(results), len(members), 2)
+            flat[at[rows], end] = values[rows]
+    seen = np.repeat((low < high)[:, None], 2, axis=1).reshape(len(results), members, 2)
     return _met(forces, seen, results)
 
 

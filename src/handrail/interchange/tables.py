@@ -152,7 +152,12 @@ def column_names(path: Path, problems: Problems) -> list[str]:
 
 
 def _values(column: Column, frame: pl.DataFrame, file: str, problems: Problems) -> list[Any]:
-    texts = frame[column.name].fill_null("").str.strip_chars().to_list()
+    given = frame[column.name].fill_null("").str.strip_chars()
+    if column.kind == "number":
+        numbers = given.cast(pl.Float64, strict=False)
+        if not numbers.null_count() and bool((numbers.abs() <= LARGEST).all()):  # nor where one is NaN
+            return numbers.to_list()
+    texts = given.to_list()
     if column.kind == "text" and all(texts):
         return texts
     return [_value(column, text, file, row, problems) for row, text in enumerate(texts, 2)]

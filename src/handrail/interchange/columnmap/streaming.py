@@ -3,10 +3,10 @@ needs each row alone."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 import polars as pl
 
@@ -19,6 +19,7 @@ from handrail.interchange.columnmap.text import LOOKED_AT, is_plain
 from handrail.interchange.problems import Problems
 from handrail.interchange.tables import SIX, TABLES, Column
 
+T = TypeVar("T")
 DISTANCE = Column("distance", "number", True, "length")
 REACH = 0.01  # of a member's length that its first and last rows may be off its ends
 COLUMNS = {c.name: c for c in TABLES["end_forces"].columns} | {"distance": DISTANCE}
@@ -77,25 +78,31 @@ class Stream:
         read = {name for t in self.table.taken for name in t.sources}
         return [name for name in self.header if name not in read]
 
-    def frames(self, members: list[str], results: list[str], padded: bool) -> Iterator[pl.DataFrame]:
+    def blocks(self, members: list[str], results: list[str], then: Callable[[pl.DataFrame], T], padded: bool) -> Iterator[T]:
         """As ForceRows says; `padded` reads all as text first: blanks around cells, thousands, units glued to numbers."""
         plain = _Plain(self, members, results)
         self._put_by.clear()
         self._spans.clear()
-        for frame in parsed_blocks(self.path, plain.text_block if padded else plain.block, self.start):
-            if self.along and self.kept:
-                self._put_by.append(frame.filter(pl.col("member").cast(pl.String).is_in(list(self.kept))))
-            if self.along:
-                self._spans.append(frame.group_by("member").agg(pl.col("at").min().alias("first"), pl.col("at").max().alias("last")))
-            yield frame
+
+        def parsed(raw: bytes) -> tuple[T, pl.DataFrame, pl.DataFrame]:
+            frame = plain.text_block(raw) if padded else plain.block(raw)
+            if not self.along:
+                return then(frame), frame[:0], frame[:0]
+            own = frame.filter(pl.col("member").cast(pl.String).is_in(list(self.kept))) if self.kept else frame[:0]
+            return then(frame), own, frame.group_by("member").agg(pl.col("at").min().alias("first"), pl.col("at").max().alias("last"))
+
+        for found, own, spans in parsed_blocks(self.path, parsed, self.start):
+            self._put_by.append(own)
+            self._spans.append(spans)
+            yield found
 
     def stations(self, lengths: Mapping[str, float]) -> pl.DataFrame:
         """The rows that were put by, as the bundle's stations; `lengths` of the members in the map's unit. Raises PolarsError where rows along a member
         do not reach its ends."""
         self._reach(lengths)
-        frame = pl.concat(self._put_by) if self._put_by else pl.DataFrame()
+        frame = pl.concat(self._put_by) if self.along and self._put_by else pl.DataFrame()
         if not frame.height:
-            return frame
+            return pl.DataFrame()
         member, at = pl.col("member").cast(pl.String), pl.col("at")
         if self.table.columns["distance"].unit in SHARES:
             at = shares(at, self.table.columns["distance"].unit) * member.replace_strict(lengths, default=1.0)
@@ -103,7 +110,7 @@ class Stream:
         return told.unique(["member", "distance", "result"], keep="first", maintain_order=True)
 
     def _reach(self, lengths: Mapping[str, float]) -> None:
-        unit = self.table.columns["distance"].unit if self.along else ""
+        unit = self.table.columns["distance"].unit if self.along else "steps"
         if not self._spans or not self.to_nodes or unit == "steps":
             return
         spans = pl.concat(self._spans).group_by(pl.col("member").cast(pl.String)).agg(pl.col("first").min(), pl.col("last").max())
