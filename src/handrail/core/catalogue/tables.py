@@ -17,9 +17,15 @@ def rows(name: str) -> Iterator[dict[str, str]]:
         yield from csv.DictReader(stream)
 
 
+FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
+
+
 def key(name: str) -> str:
-    """The name as it is looked up: case, spaces and the kind of multiplication sign forgiven."""
-    return re.sub(r"[\s_]+", "", name).upper().replace("×", "X").replace("*", "X")
+    """The name as it is looked up: case, spaces, the kind of multiplication sign and of fraction forgiven."""
+    for sign, plain in FRACTIONS.items():
+        if sign in name:
+            name = re.sub(rf"(?<=\d){sign}", f"-{plain}", name).replace(sign, plain)
+    return re.sub(r"[\s_]+", "", name).upper().replace("×", "X").replace("*", "X").replace("⁄", "/")
 
 
 def by_diameter(held: Mapping[float, dict[str, str]], size: str, name: str, what: str, sample: str) -> tuple[float, dict[str, str]]:

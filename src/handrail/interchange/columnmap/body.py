@@ -48,14 +48,14 @@ def body(source: SourceMap, frame: pl.DataFrame) -> Body | str:
     """What is what of (ROW, LINE, ...); or why nothing can be told."""
     stretch = frame = _with_headings(source, frame)
     if source.after:
-        begins = _is(source.after)
+        begins = _is(*source.after)
         if not frame.select(begins.any()).item():
-            return f"no line is like '{source.after}'"
-        inside = pl.when(begins).then(True).when(_is(source.until) if source.until else pl.lit(False)).then(False).otherwise(None).forward_fill()
+            return f"no line is like {' or '.join(map(repr, source.after))}"
+        inside = pl.when(begins).then(True).when(_is(*source.until)).then(False).otherwise(None).forward_fill()
         first = int(frame.select(begins.arg_max()).item())
         stretch = frame[first:].filter(inside.fill_null(False) | begins)
     elif source.until:
-        ends = frame.select(_is(source.until).arg_true().first()).item()
+        ends = frame.select(_is(*source.until).arg_true().first()).item()
         stretch = frame if ends is None else frame[: int(ends)]
     skip = source.skip + bool(source.after)
     above, stretch = stretch[:skip], stretch[skip:]
@@ -67,8 +67,7 @@ def body(source: SourceMap, frame: pl.DataFrame) -> Body | str:
         head, units, rows = stretch[: source.head], stretch[source.head : source.head + source.units_row], stretch[source.head + source.units_row :]
     drop = pl.col(LINE).str.contains(BARE) | pl.col(HEADING) | _form(pl.col(LINE)).is_in(_forms(pl.concat([above, head, units])[LINE].to_list()))
     drop = drop | pl.col(LINE).is_in(pl.concat([head, units])[LINE].to_list())
-    for pattern in source.ignore:
-        drop = drop | _is(pattern)
+    drop = drop | _is(*source.ignore)
     return Body(head.drop(HEADING), units.drop(HEADING), rows.filter(~drop).drop(HEADING))
 
 
@@ -82,8 +81,10 @@ def _with_headings(source: SourceMap, frame: pl.DataFrame) -> pl.DataFrame:
     return frame.with_columns(*of, is_one.alias(HEADING))
 
 
-def _is(pattern: str) -> pl.Expr:
-    return pl.col(LINE).str.strip_chars().str.contains(f"(?is){regex(pattern)}")
+def _is(*patterns: str) -> pl.Expr:
+    """Whether a line is as one of some patterns says."""
+    line = pl.col(LINE).str.strip_chars()
+    return pl.any_horizontal(line.str.contains(f"(?is){regex(p)}") for p in patterns) if patterns else pl.lit(False)
 
 
 def _form(line: pl.Expr) -> pl.Expr:

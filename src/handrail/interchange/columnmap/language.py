@@ -17,7 +17,7 @@ TABLE = (*SOURCE, "layout", "across", "columns", "ends", "cases")
 LOOKUP = (*SOURCE, "key")
 TAKEN = ("column", "columns", "join", "unit", "factor", "values", "others", "blank", "value", "flags", "yes", "pick", "where", "from", "by")
 LOADS = ("value", "value_to")  # of member_loads: a force, or a force on a length
-LAYOUTS = {"end_forces": ("rows", "ends", "stations"), "combinations": ("rows", "cases")}
+LAYOUTS = {"end_forces": ("rows", "ends", "stations"), "combinations": ("rows", "cases", "terms")}
 SHARES = ("share", "percent", "steps")  # of a distance along a member, instead of a unit
 FILE, SHEET = "@file", "@sheet"  # columns that every source has
 ASK = "?"  # stands in a proposed map where the files do not say
@@ -60,7 +60,7 @@ class Taken:
 
 @dataclass(frozen=True)
 class SourceMap:
-    """Where a table stands and how it is written. `file` and `sheet` are names or patterns with *; `after` is a pattern of the line that it begins
+    """Where a table stands and how it is written. `file` and `sheet` are names or patterns with *; `after` are patterns of the line that it begins
     behind, `until` of the one that it ends before, as often as they come; `skip` rows more stand before the `head` rows of its columns' names, and a
     `units_row` behind those. `ignore` are patterns of lines that are none of its rows; what comes again of all that stands before the rows is none either.
     `starts` are the columns' first characters where it is `written` fixed. `fill` names columns whose gaps repeat what is above; `headings` lines between
@@ -70,9 +70,9 @@ class SourceMap:
     line: int
     file: tuple[str, ...]
     sheet: tuple[str, ...] = ()
-    after: str = ""
+    after: tuple[str, ...] = ()
     skip: int = 0
-    until: str = ""
+    until: tuple[str, ...] = ()
     head: int = 1
     units_row: bool = False
     ignore: tuple[str, ...] = ()
@@ -162,3 +162,10 @@ def picked(pattern: str) -> str:
     before, _, after = pattern.partition("*")
     inner = "(.*)" if not after else "(.*?)"
     return "^" + re.escape(before).replace(r"\ ", r"\s*") + r"\s*" + inner + r"\s*" + regex(after)[1:-1].replace(r"\ ", r"\s*") + "$"
+
+
+def common_start(texts: list[str]) -> str:
+    """What texts begin with alike."""
+    first, last = min(texts, default=""), max(texts, default="")
+    alike = next((k for k, (a, b) in enumerate(zip(first, last)) if a != b), min(len(first), len(last)))
+    return first[:alike]

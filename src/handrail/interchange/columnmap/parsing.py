@@ -194,8 +194,8 @@ class _Reader:
             starts = []
         if found.get("written") == "fixed" and not starts:
             self.wrong("a table of fixed width needs starts: the characters that its columns begin at, the first is 0", *path, "written")
-        found |= {"starts": tuple(starts), **{key: self._texts(node.get(key, []), *path, key) for key in ("fill", "ignore")}}
-        found |= {key: str(node[key]) for key in ("after", "until", "encoding") if key in node}
+        found |= {"starts": tuple(starts), **{key: self._texts(node.get(key, []), *path, key) for key in ("fill", "ignore", "after", "until")}}
+        found |= {key: str(node[key]) for key in ("encoding",) if key in node}
         found["headings"] = self._headings(node.get("headings", {}), *path, "headings")
         found["only"], found["without"] = (self._rows(node.get(key, {}), key, *path) for key in ("only", "not"))
         return found

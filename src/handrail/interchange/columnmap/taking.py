@@ -17,6 +17,7 @@ from handrail.interchange.columnmap.body import OF, ROW
 from handrail.interchange.columnmap.language import LOADS, SHARES, TableMap, Taken, is_pattern, picked, regex
 from handrail.interchange.columnmap.shaping import under
 from handrail.interchange.columnmap.sources import is_one
+from handrail.interchange.columnmap.unit_words import read_unit
 from handrail.interchange.problems import Problems
 from handrail.interchange.tables import Column
 
@@ -187,30 +188,3 @@ def _meant(text: pl.Expr, values: tuple[tuple[str, str], ...]) -> pl.Expr:
     for pattern, meaning in reversed(patterns):
         found = pl.when(text.str.contains(f"(?s){regex(pattern)}")).then(pl.lit(meaning)).otherwise(found)
     return pl.when(text.is_in(list(plain))).then(text.replace(plain)).otherwise(found) if plain else found
-
-
-def read_unit(text: str, kind: str, whole: bool = False) -> str:
-    """The unit of a kind that a text says: the whole of it, else what stands in brackets or behind the last blank, comma or underscore; empty where
-    none is."""
-    parts = [text] if whole else [m[1] for m in re.finditer(r"[\[(<{]\s*([^\])>}]+?)\s*[\])>}]", text)]
-    if not whole and not parts and (match := re.search(r"[\s_,/]\s*([A-Za-z'\"°]+(?:[*·.\-/]?[A-Za-z]+)?)\s*$", text)):
-        parts = [match[1]]
-    for part in parts:
-        for one in re.split(r"\s*[,;]\s*", part):
-            written = _as_written(one)
-            try:
-                units.factor(written, kind)
-            except InputError:
-                continue
-            return written
-    return ""
-
-
-def _as_written(unit: str) -> str:
-    """A unit as the library knows it: kips, k-ft, kNm, kN.m, N·mm, feet."""
-    text = unit.strip().replace("·", "*").replace("-", "*").replace(" ", "*")
-    text = re.sub(r"(?<=[A-Za-z])\.(?=[A-Za-z])", "*", text)
-    text = re.sub(r"(?i)\bkips?\b", "kip", text)
-    text = re.sub(r"(?i)^k(?=\*(ft|in))", "kip", text)
-    text = re.sub(r"^(k?N|MN)(m|mm|cm)$", r"\1*\2", text)
-    return {"'": "ft", '"': "in", "feet": "ft", "inch": "in", "inches": "in", "lbs": "lbf", "lb": "lbf", "K": "kip", "k": "kip", "°": "deg"}.get(text, text)

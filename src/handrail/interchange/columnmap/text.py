@@ -46,4 +46,4 @@ def text_of(path: Path, stated: str = "", most: int | None = None) -> str:
         raw = stream.read() if most is None else stream.read(most)
     name = encoding_of(raw[:LOOKED_AT], stated)
     text = codecs.getincrementaldecoder(name)().decode(raw, most is None)
-    return text.replace("\r\n", "\n").replace("\r", "\n").replace("\f", "\n")
+    return text.replace("\r\n", "\n").replace("\r", "\n").replace("\f", " ")

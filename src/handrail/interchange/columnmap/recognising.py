@@ -1,0 +1,501 @@
+"""Which of the tables that were found is which of ours, by the names of its columns and by what stands in them; in the order in which they rest on
+each other: nodes, members between these, forces of these."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
+
+from handrail.interchange.columnmap.drafts import Draft, Spec, Whole
+from handrail.interchange.columnmap.finding import Source
+from handrail.interchange.columnmap.forces import Forces
+from handrail.interchange.columnmap.language import ASK
+from handrail.interchange.columnmap.taking import is_known
+from handrail.interchange.columnmap.unit_words import as_written, read_unit
+from handrail.interchange.columnmap.words import (
+    COMPONENTS,
+    METHODS,
+    NATURES,
+    NO,
+    RELEASED,
+    ROLES,
+    SETS,
+    WORDS,
+    YES,
+    bare,
+    component,
+    is_called,
+    meaning,
+)  # fmt: skip
+
+HELD = ("ux", "uy", "uz", "rx", "ry", "rz")
+UNIT_OF = {**dict.fromkeys(("x", "y", "z", "distance", "x1", "y1", "x2", "y2"), "length"), "roll": "angle"}
+MOST_VALUES = 60
+Fits = Callable[[Source, dict[str, str]], float]
+
+
+@dataclass
+class Recognised:
+    """What each source was taken for."""
+
+    sources: list[Source]
+    whole: Whole = field(default_factory=Whole)
+    nodes: set[str] = field(default_factory=set)
+    members: set[str] = field(default_factory=set)
+    cases: list[str] = field(default_factory=list)
+    combinations: list[str] = field(default_factory=list)
+
+    def all(self) -> Whole:
+        """Every table that is recognised."""
+        for look in (self._nodes, self._members, self._supports, self._cases, self._combinations, self._grids, self._levels):
+            if draft := look():
+                self.whole.tables.append(draft)
+        self.whole.tables += Forces(self).all()
+        order = ("nodes", "members", "supports", "cases", "combinations", "end_forces", "reactions", "node_loads", "grids", "levels")
+        self.whole.tables.sort(key=lambda t: order.index(t.table))
+        self._units()
+        read = {id(s) for s in self.sources if s.used}
+        self.whole.unread = sorted({s.called for s in self.sources if id(s) not in read})
+        return self.whole
+
+    def best(self, needs: tuple[str, ...], fits: Fits, more: tuple[str, ...] = (), words: dict[str, str] | None = None) -> tuple[Source, dict[str, str]] | None:
+        """The source whose columns are called as ours are, and that fits best; columns of ours -> theirs."""
+        found: list[tuple[float, Source, dict[str, str]]] = []
+        for source in self.sources:
+            if source.used:
+                continue
+            used: dict[str, str] = {}
+            for ours in (*needs, *more):
+                if theirs := named(source, ours, set(used.values()), words):
+                    used[ours] = theirs
+            if all(n in used for n in needs) and (score := fits(source, used)) > 0:
+                found.append((score + 0.1 * len(used) + 0.001 * len(source.rows) / (1 + len(source.rows)), source, used))
+        if not found:
+            return None
+        _, source, used = max(found, key=lambda f: f[0])
+        source.used = dict(used)
+        return source, used
+
+    def missing(self, table: str, columns: str) -> None:
+        """Say that a table was not recognised."""
+        words = f"# [tables.{table}] was not recognised. It needs {columns}:\n# [tables.{table}]\n# file = \"...\"\n# [tables.{table}.columns]"
+        self.whole.missing.append(words)
+
+    def _nodes(self) -> Draft | None:
+        def fits(source: Source, used: dict[str, str]) -> float:
+            return 1.0 if source.unique(used["node"]) and all(source.numeric(used[n]) for n in "xyz") else 0.0
+
+        found = self.best(("node", "x", "y", "z"), fits) or self._nodes_by_content()
+        if found is None:
+            self.missing("nodes", "node, x, y, z")
+            return None
+        source, used = found
+        self.nodes = set(source.column(used["node"]))
+        draft = plain("nodes", source, used)
+        draft.why["node"] = f"{len(self.nodes)} of them, no two alike"
+        return draft
+
+    def _nodes_by_content(self) -> tuple[Source, dict[str, str]] | None:
+        """A table of an id and three numbers with fractions, and that others refer to."""
+        for source in self.sources:
+            numbers = [n for n in source.names if source.numeric(n) and not n.startswith("@")]
+            ids = [n for n in source.names if source.unique(n)]
+            coordinates = [n for n in numbers if n != (ids or [""])[0]]
+            if ids and len(coordinates) == 3 and not source.used and len(source.names) <= 6 and self._referred(source, ids[0]):
+                source.used = {"node": ids[0], **dict(zip("xyz", coordinates, strict=True))}
+                return source, dict(source.used)
+        return None
+
+    def _referred(self, source: Source, name: str) -> bool:
+        ids = set(source.column(name))
+        return any(sum(s.held_in(n, ids) > 0.95 for n in s.names) >= 2 for s in self.sources if s is not source)
+
+    def _members(self) -> Draft | None:
+        def fits(source: Source, used: dict[str, str]) -> float:
+            return min(source.held_in(used[end], self.nodes) for end in "ij") if source.unique(used["member"]) and self.nodes else 0.0
+
+        more = ("section", "grade", "roll", "role", "physical", "release_i", "release_j")
+        found = self.best(("member", "i", "j"), lambda s, u: f if (f := fits(s, u)) > 0.9 else 0.0, more) or self._members_by_content(more)
+        if found is None:
+            self.missing("members", "member, i, j, section, grade")
+            return None
+        source, used = found
+        self.members = set(source.column(used["member"]))
+        draft = plain("members", source, {n: c for n, c in used.items() if n in ("member", "i", "j", "roll")})
+        draft.why |= {"member": f"{len(self.members)} of them, no two alike", "i": "all are nodes", "j": "all are nodes"}
+        for ours in ("section", "grade"):
+            draft.columns[ours] = self._catalogued(source, used, ours, draft)
+        if "role" in used and any(meaning(ROLES, v) for v in source.distinct(used["role"])):
+            values = source.distinct(used["role"])[:MOST_VALUES]
+            draft.columns["role"] = valued(used["role"], values, lambda v: meaning(ROLES, v) or ASK)
+        if "physical" in used and not source.unique(used["physical"]):
+            draft.columns["physical"] = {"column": used["physical"]}
+        draft.columns |= self._released(source, used, draft)
+        return draft
+
+    def _members_by_content(self, more: tuple[str, ...]) -> tuple[Source, dict[str, str]] | None:
+        """A table of an id and two nodes."""
+        for source in self.sources:
+            ids = [n for n in source.names if source.unique(n) and source.held_in(n, self.nodes) < 0.95] if not source.used and self.nodes else []
+            ends = [n for n in source.names if source.held_in(n, self.nodes) > 0.98 and n not in ids[:1]]
+            if ids and len(ends) == 2:
+                used = {"member": ids[0], "i": ends[0], "j": ends[1]}
+                for ours in more:
+                    if theirs := named(source, ours, set(used.values())):
+                        used[ours] = theirs
+                source.used = dict(used)
+                return source, used
+        return None
+
+    def _catalogued(self, source: Source, used: dict[str, str], ours: str, draft: Draft) -> Spec:
+        """A member's section or grade: what the catalogue holds as it is, codes looked up in another table, words about it told."""
+        theirs = used.get(ours) or next((n for n in source.names if n not in used.values() and _share_known(source, n, ours) > 0.5), "")
+        if not theirs:
+            draft.why[ours] = "no column is called so: write what all are of, like {value = \"A992\"}"
+            return {"value": ASK}
+        source.used[ours] = theirs
+        values = source.distinct(theirs)
+        if all(is_known(ours, v) for v in values):
+            draft.why[ours] = f"all {len(values)} are in the catalogue"
+            return {"column": theirs}
+        if (looked := self._look_up(ours, theirs, values)) is not None:
+            draft.why[ours] = f"its codes stand in {looked['from']}"
+            return looked
+        odd = [v for v in values if not is_known(ours, v)]
+        meant = {v: _within(ours, v) for v in odd[:MOST_VALUES]}
+        draft.why[ours] = f"{len(odd)} of {len(values)} are not in the catalogue as they are written"
+        return {"column": theirs, "values": meant}
+
+    def _look_up(self, ours: str, theirs: str, codes: list[str]) -> Spec | None:
+        """A table that has every code once, and beside it what the catalogue holds."""
+        for source in self.sources:
+            for key in source.names:
+                if not source.unique(key) or not set(codes) <= set(source.column(key)):
+                    continue
+                for name in source.names:
+                    own = dict(zip(source.column(key), source.column(name), strict=True))
+                    meant = list(dict.fromkeys(own[c] for c in codes if own.get(c)))
+                    known = [v for v in meant if is_known(ours, v) or _within(ours, v) != ASK]
+                    if name != key and meant and len(known) > 0.7 * len(meant) and any(not v.isdecimal() for v in meant):
+                        spec: Spec = {"from": self._lookup_named(source, key), "by": theirs, "column": name}
+                        if odd := [v for v in meant if not is_known(ours, v)]:
+                            spec["values"] = {v: _within(ours, v) for v in odd[:MOST_VALUES]}
+                        return spec
+        return None
+
+    def _lookup_named(self, source: Source, key: str) -> str:
+        """The look-up's name in the map, made where there is none yet."""
+        for name, (known, _) in self.whole.lookups.items():
+            if known is source.map:
+                return name
+        words = bare(re.sub(r"\.\w+$", "", (source.map.sheet or source.map.after or source.map.file)[0].replace("*", " ").rsplit("/", 1)[-1]))
+        name = re.sub(r"\W+", "_", words).strip("_")[:24] or f"lookup{len(self.whole.lookups) + 1}"
+        name = name if name not in self.whole.lookups else f"{name}_{len(self.whole.lookups) + 1}"
+        source.used.setdefault("key", key)
+        self.whole.lookups[name] = (source.map, key)
+        return name
+
+    def _released(self, source: Source, used: dict[str, str], draft: Draft) -> dict[str, Spec]:
+        """Releases: by words, by a code that another table tells, or by columns of yes and no."""
+        found: dict[str, Spec] = {}
+        for end in "ij":
+            ours = f"release_{end}"
+            if theirs := used.get(ours):
+                values = source.distinct(theirs)
+                looked = self._hinges(theirs, values)
+                found[ours] = looked or valued(theirs, values[:MOST_VALUES], _release)
+                draft.why[ours] = "its codes stand in another table" if looked else "which of N Vy Vz T My Mz are released"
+        if found:
+            return found
+        for end, flags in releases_by_flags(source).items():
+            if flags:
+                found[f"release_{end}"] = {"yes": _yes(source, flags), "flags": flags}
+                source.used |= {f"release_{end} {ours}": theirs for ours, theirs in flags.items()}
+                draft.why[f"release_{end}"] = "columns of yes and no, by component and end"
+        if not found:
+            draft.notes.append("release_i, release_j: which of N Vy Vz T My Mz are released; no column was recognised")
+        return found
+
+    def _hinges(self, theirs: str, codes: list[str]) -> Spec | None:
+        """Codes of hinges whose table has a column a component."""
+        for source in self.sources:
+            for key in source.names:
+                if not codes or not source.unique(key) or not set(codes) - {"0", "-"} <= set(source.column(key)):
+                    continue
+                flags = {RELEASED[c]: n for n in source.names if n != key and (c := component(n)) and _is_flag(source, n)}
+                flags = flags or {RELEASED[c]: n for n in source.names if n != key and (c := _direction(n)) and _is_flag(source, n)}
+                if len(flags) >= 2:
+                    return {"from": self._lookup_named(source, key), "by": theirs, "yes": _yes(source, flags), "flags": flags}
+        return None
+
+    def _supports(self) -> Draft | None:
+        def fits(source: Source, used: dict[str, str]) -> float:
+            held = [n for n in HELD if n in used]
+            return source.held_in(used["node"], self.nodes) if source.unique(used["node"]) and all(_is_flag(source, used[n]) for n in held) else 0.0
+
+        found = self.best(("node", "ux", "uy", "uz"), lambda s, u: f if (f := fits(s, u)) > 0.9 else 0.0, HELD[3:])
+        if found is None:
+            return self._supports_by_word()
+        source, used = found
+        draft = plain("supports", source, {"node": used["node"]})
+        for name in HELD:
+            if name in used:
+                draft.columns[name] = valued(used[name], source.distinct(used[name])[:12], held)
+            else:
+                draft.columns[name] = {"value": 0}
+                draft.why[name] = "no column of it: taken as free"
+        return draft
+
+    def _supports_by_word(self) -> Draft | None:
+        """Supports by a word each: pinned, fixed."""
+        word = {"support": r"(support|restraint|fixity|type|auflager|lager|appui|vincolo|apoyo|condition)"}
+
+        def fits(source: Source, used: dict[str, str]) -> float:
+            known = [held_by_word(v, "ux") for v in source.distinct(used["support"])]
+            return source.held_in(used["node"], self.nodes) if known and ASK not in known and len(known) < 12 else 0.0
+
+        found = self.best(("node", "support"), lambda s, u: f if (f := fits(s, u)) > 0.9 else 0.0, (), word)
+        if found is None:
+            self.missing("supports", "node, ux, uy, uz, rx, ry, rz: 1 held, 0 free")
+            return None
+        source, used = found
+        draft = plain("supports", source, {"node": used["node"]})
+        for name in HELD:
+            draft.columns[name] = {"column": used["support"], "values": {v: held_by_word(v, name) for v in source.distinct(used["support"])}}
+        return draft
+
+    def _cases(self) -> Draft | None:
+        def fits(source: Source, used: dict[str, str]) -> float:
+            values = source.distinct(used["nature"])
+            return 1.0 + sum(bool(meaning(NATURES, v)) for v in values) / max(len(values), 1) if source.unique(used["case"]) and any(
+                meaning(NATURES, v) for v in values) else 0.0  # fmt: skip
+
+        found = self.best(("case", "nature"), fits, ("title",)) or self.best(("case", "nature"), fits, (), {"nature": WORDS["title"]})
+        found = found or self.best(("case", "nature"), fits, (), {"case": r"^(id|no|nr|number|name|key)$", "nature": WORDS["nature"]})
+        if found is None:
+            self.missing("cases", "case, nature")
+            return None
+        source, used = found
+        self.cases = source.distinct(used["case"])
+        draft = plain("cases", source, {n: c for n, c in used.items() if n != "nature"})
+        draft.columns["nature"] = valued(used["nature"], source.distinct(used["nature"])[:MOST_VALUES], lambda v: meaning(NATURES, v) or "other")
+        draft.why["case"] = ", ".join(self.cases[:8]) + (" ..." if len(self.cases) > 8 else "")
+        return draft
+
+    def _combinations(self) -> Draft | None:
+        known = set(self.cases)
+        more = ("set", "method")
+        found = self.best(("combination", "case", "factor"), lambda s, u: s.held_in(u["case"], known) if s.numeric(u["factor"]) else 0.0, more)
+        if found:
+            draft = plain("combinations", found[0], {n: c for n, c in found[1].items() if n in ("combination", "case", "factor")})
+        elif found := self.best(("combination", "terms"), lambda s, u: float(s.unique(u["combination"]) and s.held_in(u["terms"], set()) == 0), more):
+            draft = plain("combinations", found[0], {"combination": found[1]["combination"]})
+            draft.layout = {"layout": "terms"}
+            draft.columns["factor"] = {"column": found[1]["terms"]}
+            draft.why["factor"] = "cases with their factors, as a sum"
+        elif found := self.best(("combination",), lambda s, u: float(s.unique(u["combination"]) and len(self._wide(s)) > 1), more):
+            draft = plain("combinations", found[0], {"combination": found[1]["combination"]})
+            draft.layout, draft.cases = {"layout": "cases"}, self._wide(found[0])
+            found[0].used |= {f"x {c}": n for n, c in draft.cases.items()}
+        elif found := self.best(("case",), lambda s, u: float(s.held_in(u["case"], known) > 0.9 and s.unique(u["case"]) and len(self._factors(s, u)) > 1)):
+            draft = plain("combinations", found[0], {"case": found[1]["case"]})
+            draft.layout = {"across": ["combination"], "not": {}}
+            names = self._factors(found[0], found[1])
+            draft.columns |= {"combination": {"column": "@combination"}, "factor": {"column": "{combination}"}}
+            draft.layout.pop("not")
+            found[0].used |= {f"factor {n}": n for n in names}
+            self.combinations = names
+            return self._judged(draft, found[0], {}, names)
+        else:
+            self.missing("combinations", "combination, set, method, case, factor")
+            return None
+        source, used = found
+        self.combinations = source.distinct(used["combination"])
+        return self._judged(draft, source, used, self.combinations)
+
+    def _factors(self, source: Source, used: dict[str, str]) -> list[str]:
+        """The columns that are a combination each: numbers, or nothing, that factors may be."""
+        others = [n for n in source.names if n not in used.values() and not n.startswith("@")]
+        return others if others and all(source.numeric(n) and all(abs(_float(v)) <= 5 for v in source.distinct(n)) for n in others) else []
+
+    def _judged(self, draft: Draft, source: Source, used: dict[str, str], names: list[str]) -> Draft:
+        """Set and method: by a column that says so, else by what the combinations are called, else by their factors."""
+        for ours, kinds in (("set", SETS), ("method", METHODS)):
+            theirs = used.get(ours)
+            values = source.distinct(theirs)[:MOST_VALUES] if theirs else []
+            if theirs and sum(bool(meaning(kinds, v)) for v in values) > 0.4 * len(values):
+                draft.columns[ours] = valued(theirs, values, lambda v, k=kinds, o=ours: meaning(k, v) or ("none" if o == "method" else ASK))  # type: ignore[misc]
+                continue
+            by_name = {n: meaning(kinds, n) for n in names}
+            if "combination" in draft.columns and "column" in draft.columns["combination"] and sum(map(bool, by_name.values())) > 0.7 * len(names) > 0:
+                column = draft.columns["combination"]["column"]
+                draft.columns[ours] = {"column": column, "values": {n: by_name[n] or ("none" if ours == "method" else "service") for n in names[:200]}}
+                draft.why[ours] = "by what the combinations are called"
+                continue
+            draft.columns[ours] = {"value": ASK}
+            draft.why[ours] = "nothing says so: strength, service, overstrength" if ours == "set" else "nothing says so: LRFD, ASD or none"
+        return draft
+
+    def _wide(self, source: Source) -> dict[str, str]:
+        """The columns of a source that are a case each: its name, perhaps behind a word."""
+        found = {n: [c for c in self.cases if re.search(rf"(^|[^\w]){re.escape(c)}$", n)] for n in source.names}
+        return {n: max(own, key=len) for n, own in found.items() if own and (source.numeric(n) or not any(source.column(n)))}
+
+    def _grids(self) -> Draft | None:
+        four = ("x1", "y1", "x2", "y2")
+        found = self.best(("grid", *four), lambda s, u: float(all(s.numeric(u[n]) for n in four)))
+        return plain("grids", *found) if found else None
+
+    def _levels(self) -> Draft | None:
+        found = self.best(("level", "z"), lambda s, u: float(s.unique(u["level"]) and s.numeric(u["z"]) and len(s.rows) < 400))
+        return plain("levels", *found) if found else None
+
+    def _units(self) -> None:
+        """The units of the job: those that the columns say, else those that stand over the tables or in one of their own."""
+        said: dict[str, list[str]] = {"length": [], "force": [], "moment": []}
+        for table in self.whole.tables:
+            for specs in (table.columns, *table.ends.values()):
+                for ours, spec in specs.items():
+                    kind = UNIT_OF.get(ours) or {"F": "force", "M": "moment"}.get(ours[0] if ours in COMPONENTS else "", "")
+                    if kind in said and spec.get("unit"):
+                        said[kind].append(spec["unit"])
+        for kind, own in said.items():
+            where = "the columns say so"
+            if not own:
+                own, where = self._told(kind), "it stands over the tables"
+            self.whole.units[kind] = max(own, key=own.count) if own else ASK
+            self.whole.why[f"units.{kind}"] = where if own else "nothing says so"
+        small = {"m": "mm", "mm": "mm", "cm": "mm", "ft": "in", "in": "in"}
+        self.whole.units["section"] = small.get(self.whole.units["length"], ASK)
+        self.whole.why["units.section"] = "of a table of sections, where there is one"
+
+    def _told(self, kind: str) -> list[str]:
+        texts = [s.above for s in self.sources] + [" ".join(row) for s in self.sources if len(s.rows) < 12 and not s.used for row in s.rows]
+        return [u for text in texts for u in units_in(text, kind)]
+
+
+def units_in(words: str, kind: str) -> list[str]:
+    """Units of a kind in what stands over a table: `units kN, m`; a moment's from both where it has none of its own."""
+    if not re.search(r"unit|einheit|unite|unita|unidad|eenhe|[\[(]", words, re.IGNORECASE):
+        return []
+    tokens = [as_written(t) for t in re.findall(r"[A-Za-z]+(?:[*·.\-][A-Za-z]+)?", words)]
+    known = {"length": ("mm", "cm", "m", "in", "ft"), "force": ("kN", "N", "kip", "lbf", "MN")}
+    if kind == "moment":
+        own = [u for t in tokens if (u := read_unit(t, "moment", True))]
+        return own or [f"{force}*{long}" for force, long in zip(units_in(words, "force"), units_in(words, "length"))]
+    return [t for t in tokens if t in known.get(kind, ())]
+
+
+def named(source: Source, ours: str, taken: set[str], words: dict[str, str] | None = None) -> str:
+    """The column of a source that is called what ours is."""
+    pattern = ({**WORDS, **COMPONENTS} | (words or {}))[ours]
+    return next((n for n in source.names if n not in taken and is_called(pattern, n)), "")
+
+
+def plain(table: str, source: Source, used: dict[str, str]) -> Draft:
+    """A draft of columns as they are, with the units that they say."""
+    draft = Draft(table, source.map)
+    for ours, theirs in used.items():
+        draft.columns[ours] = column(source, ours, theirs)
+    return draft
+
+
+def column(source: Source, ours: str, theirs: str, kind: str = "") -> Spec:
+    """A column of ours that is one of theirs, in the unit that the file says."""
+    kind = kind or UNIT_OF.get(ours, "")
+    unit = (read_unit(source.units.get(theirs, ""), kind, True) or read_unit(theirs, kind)) if kind else ""
+    return {"column": theirs, "unit": unit} if unit else {"column": theirs}
+
+
+def valued(theirs: str, values: list[str], meant: Callable[[str], str]) -> Spec:
+    """A column whose values mean something else than they say."""
+    pairs = {v: meant(v) for v in values if v}
+    return {"column": theirs} if all(v == m for v, m in pairs.items()) else {"column": theirs, "values": pairs}
+
+
+def held(word: str) -> str:
+    low = bare(word)
+    return "1" if low in YES or low in ("1.0",) else "0" if low in NO else ASK
+
+
+def held_by_word(word: str, direction: str) -> str:
+    low = bare(word)
+    if any(w in low for w in ("fix", "clamp", "encast", "rigid", "built", "einspann", "eingespannt", "incastr", "empotr", "inklem")):
+        return "1"
+    if any(w in low for w in ("pin", "hing", "simple", "gelenk", "articul", "rotule", "cerniera", "scharnier")):
+        return "1" if direction[0] == "u" else "0"
+    return ASK
+
+
+def _release(word: str) -> str:
+    """Which components a word or a list of them releases."""
+    low = bare(word)
+    if low in ("", "-", "none", "fixed", "rigid", "0", "no", "fest", "starr"):
+        return ""
+    if any(w in low for w in ("pin", "hing", "gelenk", "rotule", "cerniera", "articul", "simple")):
+        return "My Mz"
+    parts = [RELEASED[c] for part in re.split(r"[\s,;+/]+", word) if (c := component(part))]
+    if parts:
+        return " ".join(parts)
+    if re.fullmatch(r"[01xXfFrR\-]{6}", word.strip()):  # six marks, free or held, in the order of N Vy Vz T My Mz
+        free = {"r", "x"} if set(word.lower()) & {"r", "x"} else {"1"}
+        return " ".join(n for n, mark in zip(RELEASED.values(), word.strip().lower(), strict=True) if mark in free)
+    return ASK
+
+
+def _direction(name: str) -> str:
+    """The component of a release that is named by what moves: ux, phi y."""
+    low = bare(name).replace(" ", "")
+    match = re.match(r"^(u|r|phi|fi)([xyz])$", low)
+    return f"{'F' if match[1] == 'u' else 'M'}{match[2]}" if match else ""
+
+
+def releases_by_flags(source: Source) -> dict[str, dict[str, str]]:
+    """Columns of yes and no that are called by an end and a component: end -> component -> column."""
+    found: dict[str, dict[str, str]] = {"i": {}, "j": {}}
+    for name in source.names:
+        if name in source.used.values() or not _is_flag(source, name):
+            continue
+        for rest, end in _ends_of(name):
+            if (ours := component(re.sub(r"\b(release|rel|hinge)s?\b", "", rest).strip()) or _direction(rest)) and RELEASED[ours] not in found[end]:
+                found[end][RELEASED[ours]] = name
+                break
+    return found
+
+
+def _ends_of(name: str) -> Iterator[tuple[str, str]]:
+    """(the rest, the end) of a name that begins or ends with one."""
+    low = bare(name)
+    for pattern in (r"^(?P<rest>.*?)[ ]*(?:at )?(?P<end>start|end|i|j|1|2|begin)$", r"^(?P<end>start|end|i|j|1|2)[ ]*(?P<rest>.*)$"):
+        if match := re.match(pattern, low):
+            yield match["rest"].strip(), "i" if match["end"] in ("start", "i", "1", "begin") else "j"
+
+
+def _is_flag(source: Source, name: str) -> bool:
+    return {bare(v) for v in source.column(name)} <= {*YES, *NO, "1.0"}
+
+
+def _yes(source: Source, flags: dict[str, str]) -> list[str]:
+    words = {v for n in flags.values() for v in source.column(n) if v and bare(v) not in NO}
+    return sorted(words) or ["1"]
+
+
+def _share_known(source: Source, name: str, ours: str) -> float:
+    values = source.distinct(name)
+    return sum(is_known(ours, v) for v in values if not v.isdecimal()) / len(values) if values and len(values) < 2000 else 0.0
+
+
+def _within(ours: str, words: str) -> str:
+    """The word of some that the catalogue holds; else a question."""
+    parts = [*words.split(), *re.split(r"[\s:,;()\-]+", words)]
+    return next((w for w in parts if len(w) > 1 and not w.isdecimal() and is_known(ours, w)), ASK)
+
+
+def _float(text: str) -> float:
+    try:
+        return float(text.replace(",", "."))
+    except ValueError:
+        return float("inf")
+
+

@@ -1,0 +1,54 @@
+"""Units and numbers as programs write them."""
+
+from __future__ import annotations
+
+import re
+
+from handrail.core import units
+from handrail.core.errors import InputError
+
+NUMBER = re.compile(r"^[-+−]?\d[\d.,'’ ]*(?:[eEdD][-+]?\d+)?$|^[-+−]?[.,]\d+$")
+
+
+def read_unit(text: str, kind: str, whole: bool = False) -> str:
+    """The unit of a kind that a text says: the whole of it, else what stands in brackets or behind the last blank, comma or underscore; empty where
+    none is."""
+    parts = [text] if whole else [m[1] for m in re.finditer(r"[\[(<{]\s*([^\])>}]+?)\s*[\])>}]", text)]
+    if not whole and not parts and (match := re.search(r"[\s_,/]\s*([A-Za-z'\"°]+(?:[*·.\-/]?[A-Za-z]+)?)\s*$", text)):
+        parts = [match[1]]
+    for part in parts:
+        for one in re.split(r"\s*[,;]\s*", part):
+            written = as_written(one)
+            try:
+                units.factor(written, kind)
+            except InputError:
+                continue
+            return written
+    return ""
+
+
+def as_written(unit: str) -> str:
+    """A unit as the library knows it: kips, k-ft, kNm, kN.m, N·mm, feet."""
+    text = unit.strip().replace("·", "*").replace("-", "*").replace(" ", "*")
+    text = re.sub(r"(?<=[A-Za-z])\.(?=[A-Za-z])", "*", text)
+    text = re.sub(r"(?i)\bkips?\b", "kip", text)
+    text = re.sub(r"(?i)^k(?=\*(ft|in))", "kip", text)
+    text = re.sub(r"^(k?N|MN)(m|mm|cm)$", r"\1*\2", text)
+    return {"'": "ft", '"': "in", "feet": "ft", "inch": "in", "inches": "in", "lbs": "lbf", "lb": "lbf", "K": "kip", "k": "kip", "°": "deg"}.get(text, text)
+
+
+def are_units(row: list[str]) -> bool:
+    """Whether every cell that says something says a unit."""
+    said = [t.strip("[]() ") for t in row if t.strip("[]()-– ")]
+    return bool(said) and all(_is_unit(t) for t in said)
+
+
+def _is_unit(text: str) -> bool:
+    unit = as_written(text)
+    for kind in ("length", "force", "moment", "angle", "stress"):
+        try:
+            units.factor(unit, kind)
+        except InputError:
+            continue
+        return True
+    return False
