@@ -264,28 +264,30 @@ def test_local_y_of_vertical_members_as_the_model_says(tmp_path, up, toward, alo
 
 
 def test_a_proposed_map_reads_a_bundle_s_tables(tmp_path):
-    """Of the small bay's own tables, only what nothing states is asked for."""
-    folder = write(small(), tmp_path / "a")
+    """Of the small bay's own tables, with shears as they close, only what nothing states is asked for: units."""
+    tables = small()
+    for row in tables["end_forces"]:
+        row["Fy"] = -float(row["Fy"])
+    folder = write(tables, tmp_path / "a")
     (folder / "datapackage.json").unlink()
     text = propose(folder)
-    assert text.count('"?"') == 5
+    assert text.count('"?"') == 4 and 'forces = "internal"' in text and "factor = " not in text
     for name, unit in (("length", "ft"), ("force", "kip"), ("moment", "kip*ft"), ("section", "in")):
         text = text.replace(f'{name} = "?"', f'{name} = "{unit}"')
-    text = text.replace('forces = "?"', 'forces = "internal"')
-    assert read_model(folder, text).forces == pytest.approx(read_bundle(write(small(), tmp_path / "b")).forces)
+    assert read_model(folder, text).forces == pytest.approx(read_bundle(write(tables, tmp_path / "b")).forces)
 
 
 def test_what_is_proposed_of_awkward_exports():
-    """Tables, separators, titles, roles, natures, releases, combinations in a row; where reactions' sign and units of sections are said to be open."""
+    """Tables, separators, titles, roles, natures, releases, combinations in a row; what forces are meant by, tried."""
     text = propose(EXPORTS)
     for line in (
-        'file = "Points.csv"\nskip = 2\ndelimiter = ";"\ndecimal = ","', 'z = "Height"', '"Post" = "column"', '"Imposed" = "live"',
-        'Mz = "Web bending at end"', 'layout = "cases"', '"x WX+" = "WX+"', 'layout = "stations"', 'My = "Side bending"', '"Clamped" = "1"',
+        'file = "Points.csv"\nskip = 2\ndelimiter = ";"\ndecimal = ","', 'z = "Height"', 'Post = "column"', 'Imposed = "live"',
+        'Mz = "Web bending at end"', 'layout = "cases"', '"x WX+" = "WX+"', 'layout = "stations"', 'My = "Side bending"', 'Clamped = "1"',
         "[tables.reactions]", "[tables.node_loads]", 'grid = "Line"', 'x2 = "To east"', 'level = "Floor"', 'z = "Height"',
-        'length = "m"', 'force = "kN"', 'forces = "?"', "# Not recognised: Bar loads.csv, Concrete.csv, Splices.csv",
+        'length = "m"', 'force = "kN"', 'forces = "internal"', 'Fx = {column = "Thrust", factor = -1}', 'My = {column = "about Y", factor = -1}', "# Not recognised: Bar loads.csv, Concrete.csv, Splices.csv",
     ):  # fmt: skip
         assert line in text, line
-    assert read_map(text.replace('forces = "?"', 'forces = "internal"')).tables
+    assert read_map(text).tables
 
 
 def test_what_is_understood_is_shown_with_its_units():

@@ -74,8 +74,11 @@ def understand(path: Path, column_map: str = "") -> Understood:
 
 def _raw(folder: Path) -> list[Seen]:
     """Every table in the files as it stands there, for who writes the map."""
-    return [Seen(s.file, f"sheet {', '.join(s.map.sheet)}" if s.map.sheet else "the file", len(s.rows),
-                 [{"name": n, "source": "", "unit": ""} for n in s.names], [[*row, *[""] * len(s.names)][: len(s.names)] for row in s.rows[:SHOWN_ROWS]]) for s in sources_in(folder)]  # fmt: skip
+    found = []
+    for s in sources_in(folder):
+        where = f"sheet {', '.join(s.map.sheet)}" if s.map.sheet else "the file"
+        found.append(Seen(s.file, where, len(s.rows), [{"name": n, "source": "", "unit": ""} for n in s.names], s.rows[:SHOWN_ROWS]))
+    return found
 
 
 def _problems(root: Path, through: Bundled | None, names: dict[str, str]) -> list[Problem]:

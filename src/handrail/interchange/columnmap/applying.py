@@ -98,9 +98,12 @@ def bundled(column_map: ColumnMap, root: Path, into: Path, stream: bool = False,
             found.unread.setdefault(file, []).extend(n for n in whole.names if not n.startswith("@") and n not in taken)
         if not all(columns_there(part, rows, folder) for part, rows in parts):
             continue
-        made = [_made(part, looked_up(part, rows, lookups, column_map.lookups, problems), stated, problems) for part, rows in parts]
+        cases = pl.read_csv(into / "cases.csv", infer_schema=False)["case"].to_list() if (into / "cases.csv").is_file() else []
+        made = [_made(part, looked_up(part, rows, lookups, column_map.lookups, problems), stated, problems, cases) for part, rows in parts]
         for name in made[0]:
             rows = combined(table, pl.concat([one[name] for one in made], how="diagonal"), problems)
+            if name == "combinations" and table.across:
+                rows = rows.filter(~pl.col("factor").fill_null("").is_in(["", "0", "0.0", "-"]))
             _write(into / f"{name}.csv", rows)
             found.origins[f"{name}.csv"] = Origin(table.shown, rows[OF], rows[ROW].to_numpy(), _names(parts[0][0]), table.line)
     problems.raise_any()
@@ -183,8 +186,8 @@ def _write(path: Path, frame: pl.DataFrame) -> None:
     frame.drop(ROW, OF).write_csv(path)
 
 
-def _made(table: TableMap, whole: Opened, stated: Mapping[str, str], problems: Problems) -> dict[str, pl.DataFrame]:
-    """The tables that come of one: itself, and of rows along a member its ends and the stations between."""
+def _made(table: TableMap, whole: Opened, stated: Mapping[str, str], problems: Problems, cases: list[str]) -> dict[str, pl.DataFrame]:
+    """The tables that come of one: itself, and of rows along a member its ends and the stations between; `cases` those that are known by then."""
     columns = {c.name: c for c in TABLES[table.name].columns}
     taker = Taker(table, stated, whole.units, problems)
     if table.layout == "ends":
@@ -192,6 +195,8 @@ def _made(table: TableMap, whole: Opened, stated: Mapping[str, str], problems: P
         return {table.name: pl.concat(parts, how="diagonal")}
     if table.layout == "cases":
         return {table.name: _terms(table, columns, whole, taker)}
+    if table.layout == "terms":
+        return {table.name: _sums(table, taker.columns(table.columns, columns | {"factor": Column("factor")}, whole.frame), cases, problems)}
     if table.layout == "stations":
         return _along(table, taker.columns(table.columns, {**columns, "distance": DISTANCE}, whole.frame))
     return {table.name: taker.columns(table.columns, columns, whole.frame)}
@@ -206,6 +211,25 @@ def _terms(table: TableMap, columns: Mapping[str, Column], whole: Opened, taker:
         part = taker.columns(wanted, columns, whole.frame)
         parts.append(part.filter((pl.col("factor") != "") & (pl.col("factor").cast(pl.Float64, strict=False).fill_null(1.0) != 0)))
     return pl.concat(parts).sort(OF, ROW, maintain_order=True) if parts else whole.frame.select(ROW, OF)
+
+
+def _sums(table: TableMap, rows: pl.DataFrame, cases: list[str], problems: Problems) -> pl.DataFrame:
+    """Combinations as sums of cases with their factors, `1.2*D + 1.6 L`: one row a term. What is no such sum is a problem."""
+    found: list[dict[str, object]] = []
+    decimal = re.escape(table.decimal)
+    names = "|".join(map(re.escape, sorted(cases, key=len, reverse=True)))
+    number = rf"(?P<sign>[+-]?)\s*(?P<again>-?)\s*(?P<factor>\d*(?:{decimal}\d+)?)"
+    term = re.compile(rf"\s*{number}\s*[*×x·]?\s*\(?(?P<case>{names})\)?(?![A-Za-z0-9])") if names else None
+    for row in rows.iter_rows(named=True):
+        text, at = str(row["factor"]), 0
+        while term is not None and at < len(text) and (match := term.match(text, at)) and (match["sign"] or not at):
+            factor = float(match["factor"].replace(table.decimal, ".") or 1) * (-1) ** (match["sign"] + match["again"]).count("-")
+            found.append({**row, "case": match["case"], "factor": str(factor)})
+            at = match.end()
+        if at < len(text.rstrip()) or not text:
+            problems.add(row[OF], f"'{text[at:]}' is no case with its factor, like 1.2*D (line {table.line} of the map); the cases are {', '.join(cases[:12])}",
+                         row[ROW], table.columns["factor"].columns[0])  # fmt: skip
+    return pl.DataFrame(found, schema={**rows.schema, "case": pl.String}) if found else rows.with_columns(pl.lit("").alias("case"))[:0]
 
 
 def _along(table: TableMap, all_rows: pl.DataFrame) -> dict[str, pl.DataFrame]:

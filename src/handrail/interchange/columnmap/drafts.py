@@ -23,6 +23,7 @@ class Draft:
     cases: dict[str, str] = field(default_factory=dict)
     why: dict[str, str] = field(default_factory=dict)
     notes: list[str] = field(default_factory=list)
+    texts: dict[str, list[str]] = field(default_factory=dict)  # what stands in a column
 
     def specs(self, name: str) -> list[Spec]:
         """What is said of one of our columns, at both ends where it is said so."""

@@ -12,7 +12,7 @@ from handrail.interchange.columnmap.folder import GRIDS, Folder, Grid
 from handrail.interchange.columnmap.language import SourceMap, common_start
 from handrail.interchange.columnmap.reports import reports_in
 from handrail.interchange.columnmap.sources import opened
-from handrail.interchange.columnmap.text import TEXTS, text_of
+from handrail.interchange.columnmap.text import TEXTS
 from handrail.interchange.columnmap.unit_words import NUMBER, are_units
 from handrail.interchange.columnmap.words import TOTALS, bare
 from handrail.interchange.problems import BundleError, Problems
@@ -83,17 +83,17 @@ def _in_file(folder: Folder, name: str) -> Iterator[Source]:
 
 
 def _of_text(folder: Folder, name: str) -> Iterator[Source]:
-    path, encoding = folder.path(name), ""
+    encoding = ""
     try:
-        text = text_of(path, most=LOOKED_IN)
+        every = folder.lines(name)
     except UnicodeError:  # neither UTF-8 nor UTF-16
         encoding = "cp1252"
-        text = text_of(path, encoding, LOOKED_IN)
-    lines = text.split("\n")[:LOOKED_AT]
+        every = folder.lines(name, encoding)
+    lines = every.head(LOOKED_AT).to_list()
     source = SourceMap("", 0, (name,), encoding=encoding)
     mark = delimiter_of(lines)
     if not mark:
-        for report in reports_in(replace(source, written="fixed"), lines):
+        for report in reports_in(replace(source, written="fixed"), every.to_list()):
             yield from _read(folder, report)
         return
     rows = list(csv.reader((line for line in lines), delimiter=mark))
@@ -155,14 +155,13 @@ def _numbered(texts: Grid, at: int) -> bool:
 
 
 def _heads_groups(upper: list[str], lower: list[str]) -> bool:
-    """Whether a row heads groups of the columns named below: as many as two cells, or one that is not the first, and fewer than below; or each a
-    word more."""
+    """Whether a row heads groups of the columns named below: the names below need those above to be told apart, or each row has some alone."""
     said = [k for k, t in enumerate(upper) if t]
-    if not said or any(NUMBER.match(upper[k]) for k in said if not upper[k].isdecimal()):
+    under = [k for k, t in enumerate(lower) if t]
+    if not said or said == [0] or any(NUMBER.match(upper[k]) for k in said if not upper[k].isdecimal()):
         return False
-    under = sum(map(bool, lower))
-    again = len({t for t in lower if t}) < under  # the names below need those above to be told apart
-    return (len(said) > 1 or said[0] > 0) and len(said) < under and (again or len(said) < 0.7 * under)
+    again = len({lower[k] for k in under}) < len(under)
+    return bool(set(under) - set(said)) and (again or bool(set(said) - set(under)))
 
 
 def _total(texts: Grid, start: int, usual: int) -> tuple[str, ...]:
@@ -202,8 +201,8 @@ def _above(folder: Folder, source: SourceMap) -> str:
     if Path(name).suffix.lower() in GRIDS:
         rows = (folder.grids(name) or {}).get(source.sheet[0] if source.sheet else "", []) or next(iter((folder.grids(name) or {"": []}).values()))
         return " ".join(c.strip() for row in rows[: source.skip] for c in row if c.strip())
-    lines = text_of(folder.path(name), source.encoding, LOOKED_IN).split("\n")
-    return " ".join(lines[: source.skip] if not source.after else [line for line in lines[:60] if line.strip()][:12])
+    lines = folder.lines(name, source.encoding).head(60).to_list()
+    return " ".join(lines[: source.skip] if not source.after else [line for line in lines if line.strip()][:12])
 
 
 def _gaps(source: Source) -> tuple[str, ...]:

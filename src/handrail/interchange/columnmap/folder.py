@@ -6,13 +6,16 @@ import difflib
 from dataclasses import dataclass, field
 from pathlib import Path, PurePosixPath
 
+import polars as pl
+
 from handrail.interchange.columnmap.language import SourceMap, fits, is_pattern
 from handrail.interchange.columnmap.records import JSON, SQLITE, json_tables, sqlite_tables
-from handrail.interchange.columnmap.text import TEXTS
+from handrail.interchange.columnmap.text import TEXTS, text_of
 from handrail.interchange.problems import MAP, Problems
 from handrail.interchange.workbook import WORKBOOKS, sheets
 
 GRIDS = (*WORKBOOKS, *JSON, *SQLITE)
+REPORTS = 8  # how much more of a report is looked at: its sections follow each other
 LEFT = (".toml", ".yaml", ".yml")  # beside the tables, and none of them
 Grid = list[list[str]]
 
@@ -24,6 +27,7 @@ class Folder:
     root: Path
     problems: Problems
     most: int | None = None  # bytes of a file of text that are read
+    _lines: dict[tuple[str, str], pl.Series] = field(default_factory=dict)
     _grids: dict[Path, dict[str, Grid] | None] = field(default_factory=dict)
 
     @property
@@ -74,6 +78,16 @@ class Folder:
         """The one file that was sent, by whatever name, where it is of the kind that is wanted: a lone workbook of the next revision."""
         tables = self.tables
         return tables[0] if len(tables) == 1 and Path(tables[0]).suffix.lower() == Path(wanted).suffix.lower() else None
+
+    def lines(self, name: str, encoding: str = "") -> pl.Series:
+        """The lines of a file of text; of a report that is looked at, more of it than of a table. Raises UnicodeError, LookupError."""
+        if (name, encoding) not in self._lines:
+            path, most = self.path(name), self.most and self.most * REPORTS
+            lines = text_of(path, encoding, most).split("\n")
+            if most and len(lines) > 1 and path.stat().st_size > most:
+                lines.pop()  # it was cut
+            self._lines = {(name, encoding): pl.Series(lines, dtype=pl.String)}
+        return self._lines[name, encoding]
 
     def grids(self, name: str, only: str = "") -> dict[str, Grid] | None:
         """The sheets, lists or tables of a file that is no text; None where it cannot be read (and problems)."""

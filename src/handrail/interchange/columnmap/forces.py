@@ -200,7 +200,7 @@ class Forces:
             else:
                 draft.columns["result"] = {"column": best}
                 used["result"] = best
-            draft.why["result"] = f"{len(source.distinct(best))} of the cases and combinations"
+            draft.why["result"] = "cases and combinations"
             return 1.0
         for name in [n for n in free if n in NO_CASE] + [n for n in free if not source.numeric(n)]:
             if spec := _picked(source, name, self.results):
@@ -308,12 +308,12 @@ class Forces:
 
 
 def _filled(draft: Draft, shape: Shape) -> None:
-    """Components that no column is called as are nothing, and said to be."""
-    for ours in SIX:
-        for own in shape.ends.values() or [draft.columns]:
+    """Components in their order; those that no column is called as are nothing, and said to be."""
+    for own in shape.ends.values() or [draft.columns]:
+        for ours in SIX:
             if ours not in own:
-                own[ours] = {"value": 0}
                 draft.why[ours] = "no column of it: taken as nothing"
+            own[ours] = own.pop(ours, {"value": 0})
 
 
 def _sized(source: Source, ours: str, theirs: str) -> Spec:

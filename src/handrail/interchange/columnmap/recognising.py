@@ -19,6 +19,7 @@ from handrail.interchange.columnmap.words import (
     NATURES,
     NO,
     RELEASED,
+    RELEASES,
     ROLES,
     SETS,
     WORDS,
@@ -204,6 +205,7 @@ class Recognised:
             if theirs := used.get(ours):
                 values = source.distinct(theirs)
                 looked = self._hinges(theirs, values)
+                draft.texts[ours] = values
                 found[ours] = looked or valued(theirs, values[:MOST_VALUES], _release)
                 draft.why[ours] = "its codes stand in another table" if looked else "which of N Vy Vz T My Mz are released"
         if found:
@@ -333,9 +335,25 @@ class Recognised:
                 draft.columns[ours] = {"column": column, "values": {n: by_name[n] or ("none" if ours == "method" else "service") for n in names[:200]}}
                 draft.why[ours] = "by what the combinations are called"
                 continue
+            if (told := self._told_of(draft, names, ours, kinds)) is not None:
+                draft.columns[ours] = told
+                draft.why[ours] = f"it stands in {told['from']}"
+                continue
             draft.columns[ours] = {"value": ASK}
             draft.why[ours] = "nothing says so: strength, service, overstrength" if ours == "set" else "nothing says so: LRFD, ASD or none"
         return draft
+
+    def _told_of(self, draft: Draft, names: list[str], ours: str, kinds: tuple[tuple[str, tuple[str, ...]], ...]) -> Spec | None:
+        """A combination's set or method in a table of its own."""
+        by = draft.columns["combination"].get("column")
+        for source in self.sources:
+            key = next((n for n in source.names if source.unique(n) and set(names) <= set(source.column(n))), "") if by else ""
+            theirs = named(source, ours, {key}) if key else ""
+            values = source.distinct(theirs) if theirs else []
+            if values and sum(bool(meaning(kinds, v)) for v in values) > 0.4 * len(values):
+                spec = valued(theirs, values, lambda v: meaning(kinds, v) or ("none" if ours == "method" else ASK))
+                return {"from": self._lookup_named(source, key), "by": by, **spec}
+        return None
 
     def _wide(self, source: Source) -> dict[str, str]:
         """The columns of a source that are a case each: its name, perhaps behind a word."""
@@ -431,7 +449,7 @@ def held_by_word(word: str, direction: str) -> str:
 def _release(word: str) -> str:
     """Which components a word or a list of them releases."""
     low = bare(word)
-    if low in ("", "-", "none", "fixed", "rigid", "0", "no", "fest", "starr"):
+    if low in ("", "-", "none", "fixed", "rigid", "0", "no", "non", "nein", "fest", "starr", "keine", "kein", "aucun", "aucune", "nessuno", "ninguno", "geen"):
         return ""
     if any(w in low for w in ("pin", "hing", "gelenk", "rotule", "cerniera", "articul", "simple")):
         return "My Mz"
@@ -458,7 +476,7 @@ def releases_by_flags(source: Source) -> dict[str, dict[str, str]]:
         if name in source.used.values() or not _is_flag(source, name):
             continue
         for rest, end in _ends_of(name):
-            if (ours := component(re.sub(r"\b(release|rel|hinge)s?\b", "", rest).strip()) or _direction(rest)) and RELEASED[ours] not in found[end]:
+            if (ours := component(re.sub(r"\b(release|rel|hinge)s?\b|,", " ", rest).strip()) or _direction(rest)) and RELEASED[ours] not in found[end]:
                 found[end][RELEASED[ours]] = name
                 break
     return found
@@ -477,8 +495,8 @@ def _is_flag(source: Source, name: str) -> bool:
 
 
 def _yes(source: Source, flags: dict[str, str]) -> list[str]:
-    words = {v for n in flags.values() for v in source.column(n) if v and bare(v) not in NO}
-    return sorted(words) or ["1"]
+    words = {v for n in flags.values() for v in source.column(n) if bare(v) in RELEASES}
+    return sorted(words) or ["yes"]
 
 
 def _share_known(source: Source, name: str, ours: str) -> float:

@@ -24,6 +24,8 @@ def json_tables(path: Path) -> dict[str, Rows]:
         data = json.loads(stream.read().decode("utf-8-sig"))
     found: dict[str, list[dict[str, str]]] = {}
     _walk(data, "", {}, found)
+    if isinstance(data, dict) and not any(True for _ in _records(data)) and (alone := _flat(data)):
+        found["values"] = [{"name": name, "value": value} for name, value in alone.items()]
     return {name or "all": _named(records) for name, records in found.items()}
 
 

@@ -6,6 +6,7 @@ import re
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from handrail.interchange.columnmap.language import SourceMap, common_start
 from handrail.interchange.columnmap.unit_words import NUMBER, are_units
@@ -14,7 +15,7 @@ from handrail.interchange.columnmap.words import TOTALS, bare
 BARE = re.compile(r"^[\s\-_=+|*.:~]*$")
 ABOVE, PAGE = 6, 12  # lines over the names of columns, and at the top of a page, that are looked at
 _CASES = "load ?case|loadcase|case|lastfall|cas de charge|caso|combination|combinaison|kombination|result"
-HEADING = re.compile(rf"^((?:{_CASES})\w*)\s*(?:no\.?|nr\.?)?\s*[:=]?\s+(\S.*)$", re.IGNORECASE)
+HEADING = re.compile(rf"^((?:{_CASES})\w*)\s*(?:no\.?|nr\.?)?(?:\s*[:=]\s*|\s+)(\S+(?: \S+)*)$", re.IGNORECASE)
 
 
 @dataclass
@@ -37,6 +38,7 @@ def reports_in(source: SourceMap, lines: list[str]) -> Iterator[SourceMap]:
         by_name.setdefault((_form(" ".join(lines[section.head : section.head + section.lines])), title), []).append(section)
     groups = _merged(by_name, lines)
     titles = [_title(own, lines) for own in groups]
+    firsts = {t: next(k for k, line in enumerate(lines) if _form(line) == t) for t in dict.fromkeys(titles) if t}
     ignored = _page_headings(lines, found, titles)
     totals = _totals(lines, found)
     for own, title in zip(groups, titles, strict=True):
@@ -44,67 +46,70 @@ def reports_in(source: SourceMap, lines: list[str]) -> Iterator[SourceMap]:
         at = next((k for k in range(first.head - 1, -1, -1) if title and _form(lines[k]) == title), -1)
         alone = len(groups) == 1 and at < 0
         headings = _headings(own, lines, title)
-        starts = starts_of([lines[k] for s in own for k in range(s.head, s.head + s.lines)], [lines[k] for s in own for k in s.rows][:4000])
+        starts = starts_of([lines[k] for s in own for k in range(s.head, s.head + s.lines + s.units)], [lines[k] for s in own for k in s.rows][:4000])
         if len(starts) < 2:
             continue
         yield replace(
             source, after=() if alone or at < 0 else (_pattern(lines[at]),), skip=first.head if alone or at < 0 else first.head - at - 1, head=first.lines,
             units_row=first.units, starts=starts, headings=headings, ignore=ignored,
-            until=tuple(dict.fromkeys([_pattern(t) for t in _texts(titles, title, lines)] + totals)),
+            until=tuple(dict.fromkeys([_pattern(lines[k]) for t, k in firsts.items() if t != title] + totals)),
         )  # fmt: skip
 
 
-def _texts(titles: list[str], own: str, lines: list[str]) -> list[str]:
-    """The titles of the other sections as they stand."""
-    return [next(line for line in lines if _form(line) == t) for t in dict.fromkeys(titles) if t and t != own]
-
-
 def _sections(lines: list[str]) -> Iterator[_Section]:
-    """Each line that names columns, with rows below it."""
+    """Each line that names columns, with rows below it: at the start of a block, and with a rule, units or a row behind it."""
     k = 0
     while k < len(lines):
-        if not _names_columns(lines[k]):
+        if not _names_columns(lines[k]) or (k and _apart(lines[k - 1]) > 1):
             k += 1
             continue
-        head, last = k, k
-        while last + 1 < len(lines) and _names_columns(lines[last + 1]) and not _says_units(lines[last + 1]):
-            last += 1
+        last = _last_head(lines, k)
         below = last + 1
         units = below < len(lines) and _says_units(lines[below])
         below += units
         while below < len(lines) and BARE.match(lines[below]):
             below += 1
         rows, at = [], below
-        while at < len(lines) and (_is_row(lines[at]) or BARE.match(lines[at])) and not _names_columns(lines[at]):
-            if _is_row(lines[at]):
-                rows.append(at)
+        while at < len(lines) and not BARE.match(lines[at]) and (_apart(lines[at]) > 1 or _is_row(lines[at])):
+            rows.append(at)
             at += 1
-        if rows and rows[0] == below:
-            title = next((j for j in range(head - 1, max(head - ABOVE, -1), -1) if not BARE.match(lines[j])), -1)
-            yield _Section(title, head, last - head + 1, units, rows)
+        if rows and (below > last + 1 or any(map(_is_row, lines[rows[0] : rows[0] + 3])) or len(rows) > 2):
+            title = next((j for j in range(k - 1, max(k - ABOVE, -1), -1) if not BARE.match(lines[j])), -1)
+            yield _Section(title, k, last - k + 1, units, rows)
             k = at
         else:
             k = last + 1
 
 
+def _last_head(lines: list[str], first: int) -> int:
+    """The last line of the columns' names: those before a rule, or two before a row with numbers."""
+    last = first
+    while last + 1 < len(lines) and last - first < 3 and _names_columns(lines[last + 1]) and not _says_units(lines[last + 1]):
+        last += 1
+    behind = lines[last + 1] if last + 1 < len(lines) else ""
+    ruled = bool(behind.strip()) and bool(BARE.match(behind))
+    return last if ruled or (last - first == 1 and (_is_row(behind) or _says_units(behind))) else first
+
+
+def _apart(line: str) -> int:
+    """How many texts stand apart from each other in a line."""
+    return 0 if BARE.match(line) else len(re.split(r"\s{2,}", line.strip()))
+
+
 def _merged(by_name: dict[tuple[str, str], list[_Section]], lines: list[str]) -> list[list[_Section]]:
     """Sections with the same names of columns whose titles differ in a word (a case) are one; so are those on later pages under the page's heading."""
     groups: list[list[_Section]] = []
+    tops = {_form(line) for line in lines[:PAGE] if not BARE.match(line)}  # a page's heading, where they come again
     for (head, title), own in by_name.items():
         for group in groups:
             before = _form(" ".join(lines[group[0].head : group[0].head + group[0].lines]))
             other = _form(lines[group[0].title]) if group[0].title >= 0 else ""
-            if before == head and (_alike(other, title) or title in _tops(lines)):
+            if before == head and (_alike(other, title) or title in tops):
                 group += own
                 break
         else:
             groups.append(list(own))
     return groups
-
-
-def _tops(lines: list[str]) -> set[str]:
-    """Forms of lines at the top of the file: a page's heading where they come again."""
-    return {_form(line) for line in lines[:PAGE] if not BARE.match(line)}
 
 
 def _alike(one: str, other: str) -> bool:
@@ -141,7 +146,8 @@ def _headings(own: list[_Section], lines: list[str], title: str) -> tuple[tuple[
     if marked:
         begin = marked[0].group(0)[: marked[0].start(2)]
         return (("case", f"{begin.strip()} *"),)
-    varied = [line for line in said if Counter(map(_form, said))[_form(line)] < len(own)]
+    counts = Counter(map(_form, said))
+    varied = [line for line in said if counts[_form(line)] < len(own)]
     begin = common_start(varied).rstrip()
     return (("case", f"{begin} *"),) if len(varied) > 1 and len(begin) >= 4 else ()
 
@@ -149,8 +155,9 @@ def _headings(own: list[_Section], lines: list[str], title: str) -> tuple[tuple[
 def _page_headings(lines: list[str], found: list[_Section], titles: list[str]) -> tuple[str, ...]:
     """Patterns of the lines at the top of the first page that come again."""
     inside = {k for s in found for k in [*s.rows, *range(s.head, s.head + s.lines)]}
-    counts = Counter(_form(line) for line in lines)
     top = [line for k, line in enumerate(lines[:PAGE]) if k not in inside and sum(c.isalpha() for c in line) > 3 and not HEADING.match(line.strip())]
+    wanted = {_form(line) for line in top}
+    counts = Counter(form for line in lines if (form := _form(line)) in wanted)
     return tuple(dict.fromkeys(_pattern(line) for line in top if counts[_form(line)] > 1 and _form(line) not in titles))
 
 
@@ -176,6 +183,7 @@ def _says_units(line: str) -> bool:
     return are_units(re.split(r"\s{2,}", line.strip()))
 
 
+@lru_cache(maxsize=1 << 16)
 def _form(line: str) -> str:
     """A line with its numbers alike."""
     return re.sub(r"\s+", " ", re.sub(r"\d+", "#", line)).strip()

@@ -30,7 +30,7 @@ def across(table: TableMap, whole: Opened, folder: Folder) -> list[tuple[TableMa
         if name not in plain and not name.startswith("@") and (match := re.match(_named(pattern, table.across), name, re.IGNORECASE)):
             parts = match.groupdict()
             if set(parts) == set(table.across):
-                found[tuple(parts[a].strip(" -_/:.()[]") for a in table.across)] = None
+                found[tuple(parts[a].strip() for a in table.across)] = None
     if not found or len(found) > MOST_PARTS:
         words = f"no column of {table.shown} is named like {' or '.join(map(repr, patterns[:3]))}" if not found else f"{len(found)} columns across are too many"
         folder.problems.add(MAP, f"{words}; it has {', '.join(whole.names[:60])}", table.line)
@@ -61,7 +61,7 @@ def _part(table: TableMap, whole: Opened, values: dict[str, str]) -> tuple[Table
         wanted = _named(_filled(name, values), ())
         found = next((own for low, own in by_name.items() if re.match(wanted, low, re.IGNORECASE)), None)
         found = found or next((own for own in whole.names if (m := re.match(_named(name, tuple(values)), own, re.IGNORECASE))
-                               and all(m[p].strip(" -_/:.()[]") == v for p, v in values.items() if f"{{{p}}}" in name)), None)  # fmt: skip
+                               and all(m[p].strip() == v for p, v in values.items() if f"{{{p}}}" in name)), None)  # fmt: skip
         if found is None:
             missing.add(_filled(name, values))
         return found or _filled(name, values)

@@ -12,7 +12,7 @@ import polars as pl
 from handrail.interchange.columnmap.body import LINE, OF, ROW, Head, Opened, body, renamed, spread, unlike
 from handrail.interchange.columnmap.folder import GRIDS, Folder, Grid
 from handrail.interchange.columnmap.language import FILE, SHEET, Lookup, SourceMap, TableMap, fits, is_pattern, regex
-from handrail.interchange.columnmap.text import is_plain, start_of, text_of
+from handrail.interchange.columnmap.text import is_plain, start_of
 from handrail.interchange.problems import MAP
 
 
@@ -70,7 +70,7 @@ def _parts(source: SourceMap, folder: Folder, name: str) -> list[Opened | None]:
         return _of_grids(source, folder, name)
     try:
         whole = _plain(source, path, folder.most) if is_simple(source) and is_plain(path, source.encoding) else None
-        found = whole or _lines(source, path, folder.most)
+        found = whole or _lines(source, folder.lines(name, source.encoding))
     except (pl.exceptions.PolarsError, OSError, UnicodeError, LookupError, csv.Error, ValueError) as exc:
         why = str(exc).splitlines()[0] if str(exc) else type(exc).__name__
         folder.problems.add(path.name, f"cannot be read as a table ({why}); state its delimiter and encoding in the map (line {source.line})")
@@ -133,11 +133,8 @@ def first_row(raw: bytes, start: int, delimiter: str) -> tuple[list[str], int]:
     return next(csv.reader(io.StringIO(raw[start:end].decode("utf-8-sig")), delimiter=delimiter), []), end + 1
 
 
-def _lines(source: SourceMap, path: Path, most: int | None) -> Opened | str:
+def _lines(source: SourceMap, lines: pl.Series) -> Opened | str:
     """A file of text line by line: fixed width, pages, sections, headings between the rows."""
-    lines = text_of(path, source.encoding, most).split("\n")
-    if most is not None and len(lines) > 1 and path.stat().st_size > most:
-        lines.pop()  # it was cut
     frame = pl.DataFrame({LINE: lines}).with_row_index(ROW, offset=1).with_columns(pl.col(ROW).cast(pl.Int64))
     found = body(source, frame)
     if isinstance(found, str):

@@ -73,6 +73,9 @@ def _write(whole: Whole, frame: Frame, found: Tried) -> None:
         plain = judge(frame, Sense(sense.forces, sense.up, sense.toward, sense.swapped, (1,) * 6, sense.reactions, sense.loads))
         named = ", ".join(name for name, sign in zip(SIX, sense.signs, strict=True) if sign < 0)
         forces.notes.append(f"{named} the other way round: with all signs as they stand {_said(plain)}")
+    if sense.swapped and (members := whole.table("members")) is not None:
+        for end in "ij":
+            _swap_release(members.columns.get(f"release_{end}", {}), members.texts.get(f"release_{end}", []))
     for table, sign in (("reactions", sense.reactions), ("node_loads", sense.loads)):
         draft = whole.table(table)
         if draft is None:
@@ -91,6 +94,18 @@ def _turn(spec: Spec, sign: int) -> None:
         spec["factor"] = -spec.get("factor", 1)
 
 
+def _swap_release(spec: Spec, texts: list[str]) -> None:
+    """Releases by the program's own y and z, which are another way round."""
+    other = {"Vy": "Vz", "Vz": "Vy", "My": "Mz", "Mz": "My"}
+    if "flags" in spec:
+        spec["flags"] = {other.get(ours, ours): theirs for ours, theirs in spec["flags"].items()}
+    elif spec and "value" not in spec:
+        meant = spec.get("values") or {t: t for t in texts if t}
+        found = {text: words if words == ASK else " ".join(other.get(w, w) for w in words.split()) for text, words in meant.items()}
+        if found != {t: t for t in found}:
+            spec["values"] = found
+
+
 def _moments(whole: Whole, found: Tried) -> None:
     """The unit of moments, where it is one that nobody said: members close in one alone."""
     ratio, said = found.ratio, whole.units
@@ -100,14 +115,14 @@ def _moments(whole: Whole, found: Tried) -> None:
     drafted = whole.table("end_forces")
     assert drafted is not None
     stated = any(s.get("unit") for name in ("Mx", "My", "Mz") for s in drafted.specs(name))
-    if said["moment"] == ASK or (not stated and abs(ratio - 1) > 0.02):
+    if said["moment"] == ASK or (not stated and abs(ratio * _factor(said["moment"]) / _factor(f"{force}*{long}") - 1) > 0.02):
         per = units.factor(force, "force") * units.factor(long, "length") / ratio
         unit = next((u for u in (f"{force}*{long}", *MOMENTS) if math.isclose(_factor(u), per, rel_tol=0.02)), "")
         if unit:
             said["moment"] = unit
             whole.why["units.moment"] = f"{found.members - found.open} of {found.members} members close from end to end in it"
-    elif abs(ratio - 1) > 0.02:
-        whole.why["units.moment"] += f"; but end moments are {ratio:.4g} times shear times length: one of the units is another"
+    elif abs((off := ratio * _factor(said["moment"]) / _factor(f"{force}*{long}")) - 1) > 0.02:
+        whole.why["units.moment"] += f"; but end moments are {off:.4g} times shear times length: one of the units is another"
 
 
 def _factor(unit: str) -> float:
@@ -144,7 +159,7 @@ def _answered(draft: Draft) -> Draft:
 
 def _frame(folder: Path) -> Frame | None:
     tables = {p.stem: pl.read_csv(p, infer_schema=False) for p in folder.glob("*.csv")}
-    if not {"nodes", "members", "end_forces"} <= set(tables):
+    if not {"nodes", "members", "end_forces"} <= set(tables) or "end" not in tables["end_forces"].columns:
         return None
     nodes = {n: k for k, n in enumerate(tables["nodes"]["node"])}
     xyz = _numbers(tables["nodes"], ["x", "y", "z"])

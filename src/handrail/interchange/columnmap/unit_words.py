@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from functools import lru_cache
 
 from handrail.core import units
 from handrail.core.errors import InputError
@@ -18,13 +19,19 @@ def read_unit(text: str, kind: str, whole: bool = False) -> str:
         parts = [match[1]]
     for part in parts:
         for one in re.split(r"\s*[,;]\s*", part):
-            written = as_written(one)
-            try:
-                units.factor(written, kind)
-            except InputError:
-                continue
-            return written
+            if is_unit(written := as_written(one), kind):
+                return written
     return ""
+
+
+@lru_cache(maxsize=65536)
+def is_unit(text: str, kind: str) -> bool:
+    """Whether a text is a unit of a kind."""
+    try:
+        units.factor(text, kind)
+    except InputError:
+        return False
+    return True
 
 
 def as_written(unit: str) -> str:
@@ -40,15 +47,4 @@ def as_written(unit: str) -> str:
 def are_units(row: list[str]) -> bool:
     """Whether every cell that says something says a unit."""
     said = [t.strip("[]() ") for t in row if t.strip("[]()-– ")]
-    return bool(said) and all(_is_unit(t) for t in said)
-
-
-def _is_unit(text: str) -> bool:
-    unit = as_written(text)
-    for kind in ("length", "force", "moment", "angle", "stress"):
-        try:
-            units.factor(unit, kind)
-        except InputError:
-            continue
-        return True
-    return False
+    return bool(said) and all(any(is_unit(as_written(t), kind) for kind in ("length", "force", "moment", "angle", "stress")) for t in said)

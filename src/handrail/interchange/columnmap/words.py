@@ -18,7 +18,7 @@ _RESULT = rf"result|{_CASE}|{_COMBINATION}"
 
 
 def _named(words: str) -> str:
-    return rf"^(?:{words}){_ID}$"
+    return rf"^(?:{words})s?{_ID}$"
 
 
 def _at(words: str) -> str:
@@ -41,12 +41,13 @@ WORDS: dict[str, str] = {
     "physical": r"^(?:physical|piece|part|physical member|bauteil|piece of steel|group)$",
     "role": r"^(?:role|type|kind|usage|design ?type|typ|art|genre|tipo|soort|nature)$",
     "result": _named(_RESULT),
-    "end": r"^(?:end|node ?end|which ?end|side|seite|ende|stelle|extremite|bout|estremo|extremo|uiteinde|at ?end)$",
-    "distance": r"^(?:at|station|distance|position|location|where|x ?/ ?l|pos|x|stelle|ort|abscisse|ascissa|posicion|plaats|x ?local|along)$",
+    "end": _named("end|node ?end|which ?end|side|seite|ende|stelle|extremite|bout|estremo|extremo|uiteinde|at ?end"),
+    "distance": r"^(?:at|station|distance|position|location|where|x ?/ ?l|pos|x|stelle|stelle ?x|ort|x ?position|abscisse|ascissa|posicion|plaats|"
+                r"x ?local|along)$",
     "case": _named(_CASE), "title": r"(?:title|words|description|comment|bezeichnung|beschreibung|libelle|descrizione|descripcion|omschrijving|name)",
     "nature": r"^(?:nature|category|action|type|kind|typ|art|einwirkung|natura|tipo|categorie|categoria|load ?type)$",
     "combination": _named(_COMBINATION), "set": r"^(?:set|state|limit ?state|kind|type|situation|grenzzustand|etat ?limite|stato ?limite|art|genre|tipo)$",
-    "method": r"^(?:method|design|code|by|verfahren|methode)$",
+    "method": r"^(?:method|design|design by|code|by|verfahren|methode)$",
     "factor": r"^(?:factor|coefficient|coeff|scale( ?factor)?|multiplier|faktor|beiwert|facteur|coef|fattore)$",
     "terms": r"^(?:terms?|formula|expression|definition|formel|rule|formule|espressione|content|combination of)$",
     "grid": r"^(?:grid|axis|line|achse|rasterlinie|axe|file|asse|eje)(?: ?(?:line|id|no|name|label))?$",
@@ -77,6 +78,7 @@ SIX = ("Fx", "Fy", "Fz", "Mx", "My", "Mz")
 RELEASED = {"Fx": "N", "Fy": "Vy", "Fz": "Vz", "Mx": "T", "My": "My", "Mz": "Mz"}
 YES = ("yes", "true", "x", "y", "1", "fixed", "held", "ja", "oui", "si", "fest", "starr", "bloque", "fixe", "fijo", "vast", "restrained", "released", "wahr",
        "vrai")  # fmt: skip
+RELEASES = ("yes", "true", "x", "y", "1", "1.0", "ja", "oui", "si", "released", "wahr", "vrai", "free", "frei", "libre", "libero", "los")  # of yes and no
 NO = ("no", "false", "", "-", "0", "free", "nein", "non", "frei", "libre", "libero", "los", "n", "falsch", "faux", "0.0", "none")
 FIRST_END = ("i", "start", "a", "1", "0", "anfang", "debut", "inizio", "inicio", "begin", "first", "i end", "end i", "von", "left", "beginning", "origine")
 LAST_END = ("j", "end", "b", "2", "1", "ende", "fin", "fine", "final", "last", "j end", "end j", "j-end", "far", "bis", "right", "extremite", "eind")
@@ -120,7 +122,8 @@ def without_unit(name: str) -> str:
 
 def is_called(pattern: str, name: str) -> bool:
     """Whether a column is called so, with or without its unit."""
-    return bool(re.search(pattern, bare(name)) or re.search(pattern, without_unit(name)))
+    own = [name] if "." not in name.strip(".") else [name, name.strip(".").rsplit(".", 1)[-1]]  # what it is of stands before a point, in a dump
+    return any(re.search(pattern, bare(n)) or re.search(pattern, without_unit(n)) for n in own)
 
 
 def meaning(kinds: tuple[tuple[str, tuple[str, ...]], ...], word: str) -> str:
