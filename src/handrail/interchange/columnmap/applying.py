@@ -108,6 +108,7 @@ def bundled(column_map: ColumnMap, root: Path, into: Path, stream: bool = False,
             found.origins[f"{name}.csv"] = Origin(table.shown, rows[OF], rows[ROW].to_numpy(), _names(parts[0][0]), table.line)
     problems.raise_any()
     found.left = tuple(name for name in folder.files if name not in read and not name.lower().endswith(LEFT))
+    _ends_by_node(found)
     _reach_the_ends(column_map, found)
     _flowing(column_map, found)
     _manifest(column_map, [Path(name).stem for name in found.origins] + found.flowing, into)
@@ -123,6 +124,20 @@ def _flowing(column_map: ColumnMap, made: Bundled) -> None:
     made.stream.to_nodes = column_map.stated.get("forces_at", "node") == "node"
     for name in made.flowing:
         (made.folder / f"{name}.csv").touch()
+
+
+def _ends_by_node(made: Bundled) -> None:
+    """An end that is told by the node there is the member's i or j."""
+    files = [made.folder / f"{name}.csv" for name in ("members", "end_forces")]
+    if not all(path.is_file() and path.stat().st_size > 1 for path in files):
+        return
+    members, forces = (pl.read_csv(path, infer_schema=False) for path in files)
+    if "end" not in forces.columns or not {"member", "i", "j"} <= set(members.columns) or forces["end"].is_in(["i", "j"]).all():
+        return
+    own = forces.join(members.select("member", "i", "j").unique("member"), on="member", how="left", maintain_order="left")
+    end = pl.col("end")
+    told = pl.when(end.is_in(["i", "j"])).then(end).when(end == pl.col("i")).then(pl.lit("i")).when(end == pl.col("j")).then(pl.lit("j")).otherwise(end)
+    own.with_columns(told.alias("end")).select(forces.columns).write_csv(files[1])
 
 
 def _reach_the_ends(column_map: ColumnMap, made: Bundled) -> None:
