@@ -42,7 +42,8 @@ def test_the_demo_has_none(found):
     (lambda t: [r.update(Fy=r["Fz"], Fz=r["Fy"], My=r["Mz"], Mz=r["My"]) for r in rows(t, "C7", "i")], "local y and z at C7.i are swapped"),
     (lambda t: [r.update(dict.fromkeys(SIX[1:2], "0")) for r in rows(t, "G1", "i")], "towards -Z were missing"),
     (lambda t: [r.update(Fx=str(-float(r["Fx"]))) for r in t["node_loads"] if r["node"] == "n2"], "the load on the node has the other sign"),
-    (lambda t: [r.update({c: str(-float(r[c])) for c in SIX}) for r in t["reactions"]], "the reaction is the frame's force on its support"),
+    (lambda t: [r.update({c: str(-float(r[c])) for c in SIX}) for r in t["reactions"] if r["node"] in ("n1", "n7")],
+     "the reaction is the frame's force on its support"),
 ])  # fmt: skip
 def test_the_likeliest_cause_of_a_node_out_of_balance(found, change, words):
     messages = said(found(change), "out_of_balance")

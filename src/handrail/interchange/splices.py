@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from handrail.core.building.audit.precision import precision
 from handrail.core.building.model import Building, Member
 from handrail.interchange.problems import Problems
 from handrail.interchange.tables import Row
@@ -45,7 +46,7 @@ def cut(building: Building, rows: list[Row], along: Along, file: str, problems: 
 
 class _Cutter:
     def __init__(self, building: Building, along: Along) -> None:
-        self.building, self.along = building, along
+        self.building, self.along, self.precise = building, along, precision(building)
         self.nodes, self.xyz = list(building.nodes), list(building.xyz)
         self.spliced: set[int] = set()
         self.unknown: dict[int, str] = {}
@@ -127,7 +128,9 @@ class _Cutter:
         size = np.stack([np.abs(v).max(axis=1) for v in (start[:, :3], end[:, :3], start[:, 3:], end[:, 3:])])
         force = np.maximum(size[:2].max(axis=0), 1.0)
         moment = np.maximum(size[2:].max(axis=0), force * length * 1e-3)
-        share = np.maximum(np.abs(off[:, :3]).max(axis=1) / force, np.abs(off[:, 3:]).max(axis=1) / moment)
+        rounded = 2 * self.precise.force, 2 * self.precise.moment + self.precise.force * length  # by figures at both ends
+        share = np.maximum(np.maximum(np.abs(off[:, :3]).max(axis=1) - rounded[0], 0.0) / force,
+                           np.maximum(np.abs(off[:, 3:]).max(axis=1) - rounded[1], 0.0) / moment)  # fmt: skip
         return _cut_at(start, loads, s), np.where(np.isnan(share), np.inf, share)
 
     def _loads(self, k: int, member: Member) -> list[list[Load]]:

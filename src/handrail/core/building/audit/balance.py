@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 
 import numpy as np
 
 from handrail.core.building.audit.causes import likeliest
 from handrail.core.building.audit.finding import Finding
+from handrail.core.building.audit.precision import Precision, precision
+from handrail.core.building.audit.wholes import whole_causes
 from handrail.core.building.model import Building, NodeForces
 from handrail.core.units import show
 
@@ -19,15 +22,28 @@ UNSIGNED = {
 }
 
 
-def balance(building: Building) -> tuple[np.ndarray, np.ndarray]:
-    """(residual (nodes, results, 6), share (nodes, results)) of -on_member + load + reaction at every node.
+@dataclass(frozen=True)
+class Balance:
+    """`residual` (nodes, results, 6) of -on_member + load + reaction at every node, zero for spectra and envelopes, which cannot balance.
 
-    Zero for spectra and envelopes, which cannot balance.
-    The share is the larger of force over the forces meeting there and moment over the moments, with a
-    floor of 0.1 % of the building's largest so that idle nodes do not count.
+    `share` (nodes, results) is the larger of force over the forces meeting there and moment over the moments, with a floor of 0.1 % of the building's
+    largest so that idle nodes do not count, and without what the figures' own rounding may leave. `loads` and `reactions` are those given, and of
+    combinations that are given without, those of their cases; `known` (nodes, results, 6) the directions that can balance.
     """
+
+    residual: np.ndarray
+    share: np.ndarray
+    loads: NodeForces
+    reactions: NodeForces
+    known: np.ndarray
+    precise: Precision
+
+
+def balance(building: Building) -> Balance:
+    """Whether every node balances, in every result."""
     n, r = len(building.nodes), len(building.results)
     total, met = np.zeros((n, r, 6)), np.zeros((n, r, 2))
+    reactions, loads, precise = superposed(building, building.reactions), superposed(building, building.node_loads), precision(building)
     forces = np.nan_to_num(building.forces)
     turn = building.axes
     for end in (0, 1):
@@ -38,16 +54,38 @@ def balance(building: Building) -> tuple[np.ndarray, np.ndarray]:
             moment = moment + np.cross(_levers(building, end)[:, None, :], force)
         np.add.at(total, at, -np.concatenate([force, moment], axis=-1))
         np.add.at(met, at, np.stack([np.linalg.norm(force, axis=-1), np.linalg.norm(moment, axis=-1)], axis=-1))
-    for given in (building.reactions, building.node_loads):
+    for given in (reactions, loads):
         _add(total, met, given)
     held = np.array([[building.supports.get(k, (False,) * 6)] for k in range(n)]).reshape(n, 1, 6)
-    known = _has_reactions(building)[:, :, None] | ~held  # a held direction balances only where its reaction is given
-    residual = np.where(known & signed(building)[None, :, None], total, 0.0)
+    has = np.zeros((n, r), bool)
+    has[reactions.node, reactions.result] = True
+    known = (has[:, :, None] | ~held) & signed(building)[None, :, None]  # a held direction balances only where its reaction is given
+    residual = np.where(known, total, 0.0)
     size = np.stack([np.linalg.norm(residual[..., :3], axis=-1), np.linalg.norm(residual[..., 3:], axis=-1)], axis=-1)
+    ends = np.bincount(np.array([(m.i, m.j) for m in building.members], int).ravel(), minlength=n) + 2
+    slack = np.stack([np.asarray(v, float) for v in precise.left(ends)], axis=-1)[:, None, :]
     floor = np.maximum(met.max(axis=(0, 1), initial=0.0) * 1e-3, 1e-9)
     moment_floor = np.maximum(floor[1], floor[0] * float(np.median(building.lengths)) if len(building.members) else 1.0)
     scale = np.maximum(met, np.array([floor[0], moment_floor]))
-    return residual, (size / scale).max(axis=-1)
+    return Balance(residual, (np.where(size > slack, size, 0.0) / scale).max(axis=-1), loads, reactions, known, precise)
+
+
+def superposed(building: Building, given: NodeForces) -> NodeForces:
+    """Forces at nodes with those of combinations that are given without any: their cases' together, times their factors."""
+    column = {name: k for k, name in enumerate(building.results)}
+    linear = {c.name for c in building.cases if c.kind == "linear"}
+    there = set(given.result.tolist())
+    nodes, results, values = [given.node], [given.result], [given.values]
+    for combination in building.combinations:
+        index = column.get(combination.name, -1)
+        if index < 0 or index in there or not all(case in linear for case, _ in combination.terms):
+            continue
+        for case, factor in combination.terms:
+            rows = np.nonzero(given.result == column.get(case, -2))[0]
+            nodes.append(given.node[rows])
+            results.append(np.full(len(rows), index))
+            values.append(factor * given.values[rows])
+    return NodeForces(np.concatenate(nodes).astype(int), np.concatenate(results).astype(int), np.concatenate(values)) if len(given.node) else given
 
 
 def signed(building: Building) -> np.ndarray:
@@ -70,15 +108,12 @@ def _add(total: np.ndarray, met: np.ndarray, given: NodeForces) -> None:
     np.add.at(met, (given.node, given.result), sizes)
 
 
-def _has_reactions(building: Building) -> np.ndarray:
-    found = np.zeros((len(building.nodes), len(building.results)), bool)
-    found[building.reactions.node, building.reactions.result] = True
-    return found
-
-
-def out_of_balance(building: Building, residual: np.ndarray, share: np.ndarray) -> Iterator[Finding]:
-    system = building.system
-    worst = share.max(axis=1, initial=0.0)
+def out_of_balance(building: Building, found: Balance) -> Iterator[Finding]:
+    """One cause for the whole where there is one, then the nodes that it does not account for, each with its likeliest."""
+    system, residual, share = building.system, found.residual, found.share
+    wholes, accounted = whole_causes(building, share, found.loads, found.reactions, found.known, found.precise)
+    yield from wholes
+    worst = np.where(np.isin(np.arange(len(building.nodes)), list(accounted)), 0.0, share.max(axis=1, initial=0.0))
     told = set(np.argsort(-worst, kind="stable")[:CAUSES].tolist())  # looked at for what went wrong
     for index in np.nonzero(worst > OUT_OF_BALANCE)[0]:
         node, k = building.nodes[index], int(share[index].argmax())

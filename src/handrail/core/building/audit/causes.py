@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Iterator
 
 import numpy as np
@@ -19,15 +20,36 @@ UNITS = ((KIP / 1000, "kN read as kip"), (1000 / KIP, "kip read as kN"), (1000.0
 def likeliest(building: Building, node: int, results: list[int], residual: np.ndarray) -> str:
     """In words the cause that takes the residuals (results, 6) of a node away in all of the `results` that are out of balance there, the worst
     first; or in the worst alone; an empty text where none of those tried does."""
-    left = [{words: _size(residual[r] + changed) / _size(residual[r]) for words, changed in _changes(building, node, r)} for r in results[:TRIED]]
-    fits = [words for words in left[0] if all(others.get(words, 1.0) < CLOSES for others in left)]
+    left = [_left(building, node, r, residual[r]) for r in results[:TRIED]]
+    fits = {words: sum(others[words] for others in left) for words in left[0] if all(others.get(words, 1.0) < CLOSES for others in left)}
+    fits = fits or {words: rest for words, rest in left[0].items() if rest < CLOSES}
     if fits:
-        return min(fits, key=lambda words: sum(others[words] for others in left))
-    if (found := min(left[0], key=left[0].__getitem__, default="")) and left[0][found] < CLOSES:
-        return found
+        return _named(fits)
     if missing := _missing(building, node, results[0]):
         return missing
     return _load(residual[results[0]], building.system)
+
+
+def _left(building: Building, node: int, result: int, residual: np.ndarray) -> dict[str, float]:
+    """Cause -> the share of a residual that it leaves."""
+    found: dict[str, float] = {}
+    for words, changed in _changes(building, node, result, residual):
+        found[words] = min(found.get(words, np.inf), _size(residual + changed) / _size(residual))
+    return found
+
+
+def _named(fits: dict[str, float]) -> str:
+    """The cause that leaves least; where another end's would do as well, either."""
+    best = min(fits, key=fits.__getitem__)
+    where = _where(best)
+    as_well = [w for w in sorted(fits, key=fits.__getitem__) if _where(w) != where and fits[w] <= fits[best] + 1e-4]
+    return best if not as_well else f"{best}, or {as_well[0]}" if len(as_well) < 3 else ""
+
+
+def _where(words: str) -> str:
+    """Of which end a cause speaks."""
+    match = re.search(r"\bat (\S+\.[ij])\b|ends of (\S+)", words)
+    return (match[1] or match[2]) if match else ""
 
 
 def _size(six: np.ndarray) -> float:
@@ -35,7 +57,7 @@ def _size(six: np.ndarray) -> float:
     return float(np.hypot(np.linalg.norm(six[:3]), np.linalg.norm(six[3:]) / 1000.0))
 
 
-def _changes(building: Building, node: int, result: int) -> Iterator[tuple[str, np.ndarray]]:
+def _changes(building: Building, node: int, result: int, residual: np.ndarray) -> Iterator[tuple[str, np.ndarray]]:
     """(words, how the residual changes when it is put right) of everything that is tried."""
     for member, end in building.ends_at.get(node, ()):
         own, turn = building.forces[member, result, end], building.axes[member]
@@ -52,7 +74,10 @@ def _changes(building: Building, node: int, result: int) -> Iterator[tuple[str, 
             other = swapped * np.array([1, sign, 1, 1, sign, 1])
             yield f"local y and z at {name} are swapped{words}", _turned(own - other, turn)
         for factor, words in UNITS:
-            yield f"the forces at {name} are in another unit ({words})", _turned(own - own / factor, turn)
+            changed = _turned(own - own / factor, turn)
+            if 0.01 < factor < 100 or _size(residual + changed) < 0.1 * _size(_turned(own / factor, turn)):  # a thousandth is not nothing
+                yield f"the forces at {name} are in another unit ({words})", changed
+        yield from _exchanged(building, member, end, result, own)
     loads = building.node_loads
     for k in np.nonzero((loads.node == node) & (loads.result == result))[0].tolist():
         yield "the load on the node has the other sign", -2 * loads.values[k]
@@ -60,6 +85,17 @@ def _changes(building: Building, node: int, result: int) -> Iterator[tuple[str, 
     reactions = building.reactions
     for k in np.nonzero((reactions.node == node) & (reactions.result == result))[0].tolist():
         yield "the reaction is the frame's force on its support: the other sign", -2 * reactions.values[k]
+
+
+def _exchanged(building: Building, member: int, end: int, result: int, own: np.ndarray) -> Iterator[tuple[str, np.ndarray]]:
+    """The far end's forces in place of these: rows of i and j exchanged, or the nodes of a member."""
+    turn, far = building.axes[member], building.forces[member, result, 1 - end]
+    name = building.members[member].name
+    if np.isnan(far).any() or np.allclose(np.abs(far), np.abs(own)):
+        return
+    for sign in (1.0, -1.0):
+        yield f"the two ends of {name} are exchanged", _turned(own - sign * far, turn)
+        yield f"the two ends of {name} are exchanged", _turned(own - sign * far * np.array([-1, 1, -1, -1, 1, -1]), turn)
 
 
 def _turned(local: np.ndarray, axes: np.ndarray) -> np.ndarray:

@@ -5,12 +5,16 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
+import numpy as np
+
 from handrail.core.building.audit.finding import Finding, members, several
 from handrail.core.building.combining import strength_set
 from handrail.core.building.model import Building, Combination
 
 LEAST = {"LRFD": 0.95, "ASD": 0.65}  # a dead load's factor is the least up to here (0.9D less the earthquake's part, 0.6D)
 SIDEWAYS = ("wind", "seismic")
+FACTOR_OFF = 0.006  # of a factor: names round
+OPPOSED = 0.5  # the cosine of two pushes that are against each other
 UNFORMED, MISNAMED = "combination_unformed", "combination_misnamed"
 GATED = ("units_do_not_close", "physical_broken")  # errors of the model itself: nothing that they concern is designed
 DOUBTS = (UNFORMED, MISNAMED, *GATED)  # until somebody lets them stand
@@ -30,7 +34,9 @@ def combinations(building: Building) -> Iterator[Finding]:
     for name, missing in misnamed(building):
         yield Finding(MISNAMED, "warning", f"combination {name} has no {missing} in it, which its name says; what is judged by it stays unchecked",
                       combination=name)  # fmt: skip
+    yield from _factors(building)
     yield from _unused_cases(building, methods)
+    yield from _one_sense(building, methods)
     yield from _least_dead(building, methods)
 
 
@@ -60,6 +66,68 @@ def misnamed(building: Building) -> Iterator[tuple[str, str]]:
         meant = {case for case, _ in combination.terms}
         if said and (missing := sorted(said - meant)) and said & meant:
             yield combination.name, ", ".join(missing)
+
+
+def _factors(building: Building) -> Iterator[Finding]:
+    """Factors that are not those of the combination's name, or are all 1 where loads are factored."""
+    names = "|".join(re.escape(c.name) for c in sorted(building.cases, key=lambda c: -len(c.name)))
+    term = re.compile(rf"([-+]?)\s*(\d+(?:\.\d+)?)\s*\*?\s*({names})(?![A-Za-z0-9])") if names else None
+    for combination in building.combinations if term else ():
+        own = dict(combination.terms)
+        said: dict[str, float] = {}
+        if term is None or re.sub(r"[\s+\-()]", "", term.sub("", combination.name)):
+            continue  # its name says more than cases and factors: the earthquake's vertical part, overstrength
+        for sign, factor, case in term.findall(combination.name):
+            said[case] = said.get(case, 0.0) + float(factor) * (-1 if sign == "-" else 1)
+        off = [(case, factor) for case, factor in said.items() if case in own and abs(abs(own[case]) - abs(factor)) > FACTOR_OFF]
+        if off:
+            words = ", ".join(f"{own[case]:g} {case} where its name says {factor:g}" for case, factor in off[:3])
+            yield Finding("combination_factors", "warning", f"combination {combination.name} has {words}", combination=combination.name)
+    natures = {c.name: c.nature for c in building.cases}
+    plain = [c.name for c in building.combinations if c.set == "strength" and c.method == "LRFD" and {"dead", "live"} <= {natures.get(k) for k, _ in c.terms}
+             and all(abs(abs(f) - 1) < FACTOR_OFF for _, f in c.terms)]  # fmt: skip
+    if plain:
+        yield Finding("combination_unfactored", "warning", f"{len(plain)} strength combination(s) of LRFD have no factor but 1 ({several(plain)}): is it "
+                      "service, or ASD?", combination=plain[0], value=len(plain))  # fmt: skip
+
+
+def _one_sense(building: Building, methods: list[str]) -> Iterator[Finding]:
+    """A wind or an earthquake that pushes one way only: neither a factor of the other sign nor a case that pushes the other way."""
+    column = {name: k for k, name in enumerate(building.results)}
+    natures = {c.name: c.nature for c in building.cases}
+    pushes = {c.name: push for c in building.cases if c.nature in SIDEWAYS and c.kind == "linear" and c.name in column
+              and (push := sideways(building, column[c.name])) is not None}  # fmt: skip
+    for method in methods:
+        signs: dict[str, set[int]] = {}
+        for combination in _strength(building, method):
+            for case, factor in combination.terms:
+                if case in pushes and factor:
+                    signs.setdefault(case, set()).add(1 if factor > 0 else -1)
+        alone = [case for case, own in signs.items() if not _both_ways(case, own, {k: v for k, v in signs.items() if natures[k] == natures[case]}, pushes)]
+        if alone:
+            yield Finding("one_sense", "warning", f"{several(alone)}: in one sense only in the strength combinations of {method}, and no other case pushes "
+                          "the other way", value=len(alone))  # fmt: skip
+
+
+def _both_ways(case: str, own: set[int], signs: dict[str, set[int]], pushes: dict[str, np.ndarray]) -> bool:
+    """Whether a push is there in both senses: by its own factors, or by another case against it."""
+    if len(own) > 1:
+        return True
+    way = next(iter(own)) * pushes[case]
+    against = [sign * pushes[other] for other, both in signs.items() for sign in both if other != case]
+    return any(float(way @ other) < -OPPOSED * float(np.linalg.norm(way)) * float(np.linalg.norm(other)) for other in against)
+
+
+def sideways(building: Building, result: int) -> np.ndarray | None:
+    """(2,) the push in plan that the supports take in a result, N; None where it is mostly up or down, or nothing is known of it."""
+    total, size = np.zeros(3), 0.0
+    for end in (0, 1):
+        here = [k for k, m in enumerate(building.members) if m.node(end) in building.supports]
+        forces = np.nan_to_num(building.forces[here, result, end, :3])
+        at = np.einsum("mk,mkg->mg", forces, building.axes[here])
+        total, size = total + at.sum(axis=0), size + float(np.linalg.norm(at, axis=1).sum())
+    plan = float(np.hypot(total[0], total[1]))
+    return total[:2] if plan > max(abs(float(total[2])), 1e-3 * size, 1.0) else None
 
 
 def _unused_cases(building: Building, methods: list[str]) -> Iterator[Finding]:

@@ -7,8 +7,10 @@ from collections.abc import Iterator
 import numpy as np
 
 from handrail.core.building.audit.balance import UNSIGNED, signed
-from handrail.core.building.audit.finding import Finding
-from handrail.core.building.model import ENDS, RELEASES, Building
+from handrail.core.building.audit.finding import Finding, several
+from handrail.core.building.audit.precision import precision
+from handrail.core.building.combining import strength_set
+from handrail.core.building.model import ENDS, RELEASES, Building, Combination
 from handrail.core.building.yielding import COMPONENTS, yields
 from handrail.core.units import show
 
@@ -16,7 +18,10 @@ RELEASED = 0.01
 AGREES = 0.005
 CLOSES = 0.03  # of a member's moments that may be left over
 DRIFT = 0.02  # of its length that a member may lean: the moment of its thrust by second-order analysis is no slip
+MOST_AT_ONCE = 20_000_000  # numbers
 FEW = 8  # told one by one
+BENDING = frozenset(("My", "Mz"))
+LEVEL, IDLE, NOTHING, FEWEST_LOST = 0.5, 1e-3, 1e-6, 3  # of a beam's slope; of the largest shear; of shear times length; ends
 # how much too large moments are against shear times length, and what was probably taken for what
 SLIPS = (
     (0.3048, "lengths in ft read as m"), (1 / 0.3048, "lengths in m read as ft"), (12.0, "moments in kip*in read as kip*ft"),
@@ -33,6 +38,7 @@ def forces(building: Building) -> Iterator[Finding]:
     yield from _cases(building)
     yield from _stiff_floors(building)
     yield from _released(building)
+    yield from _unreleased(building)
     yield from _agreement(building)
     yield from _in_themselves(building)
     yield from _beyond(building)
@@ -98,6 +104,26 @@ def _released(building: Building) -> Iterator[Finding]:
                                   member=member.name, value=float(forces[index, end, k]))  # fmt: skip
 
 
+def _unreleased(building: Building) -> Iterator[Finding]:
+    """Ends of beams that carry shear and no moment in any result, though nothing is released there: releases that were lost on the way."""
+    found = np.abs(np.nan_to_num(building.forces)).max(axis=1, initial=0.0)  # (m, 2, 6)
+    if not found.size:
+        return
+    shear, bending = found[..., 1:3].max(axis=-1), found[..., 4:].max(axis=-1)
+    lever = building.lengths[:, None] * shear
+    level = np.abs(building.axes[:, 0, 2]) < LEVEL
+    lost = [(k, e) for k, e in np.argwhere(level[:, None] & (shear > IDLE * float(shear.max(initial=0.0))) & (bending < NOTHING * lever)).tolist()
+            if not building.members[k].release(e) & BENDING and building.members[k].node(e) not in building.spliced
+            and sum(not building.members[m].release(end) & BENDING for m, end in building.ends_at[building.members[k].node(e)]) > 1]  # fmt: skip
+    if len(lost) < FEWEST_LOST:
+        return
+    whole = not any(m.release_i or m.release_j for m in building.members)
+    names = several([f"{building.members[k].name}.{ENDS[e]}" for k, e in lost])
+    what = "no member has a release" if whole else "some releases were lost on the way"
+    yield Finding("releases_lost", "warning", f"{len(lost)} ends of beams carry no moment in any result, and nothing is released there ({names}): {what}; "
+                  "they are framed as fixed", member=building.members[lost[0][0]].name, value=len(lost))  # fmt: skip
+
+
 def _agreement(building: Building) -> Iterator[Finding]:
     """Where both cases and combinations are given, they agree to 0.5 % of the member's largest."""
     column = {name: k for k, name in enumerate(building.results)}
@@ -110,10 +136,27 @@ def _agreement(building: Building) -> Iterator[Finding]:
         scale = np.stack([np.abs(given[..., :3]).max(axis=(1, 2)), np.abs(given[..., 3:]).max(axis=(1, 2))], axis=-1)
         scale = np.repeat(np.maximum(scale, 1e-3 * scale.max(axis=0)), 3, axis=1)
         off = np.nan_to_num(np.abs(formed - given) / np.maximum(scale, 1e-9)[:, None, :]).max(axis=(1, 2))
-        for index in np.nonzero(off > AGREES)[0]:
+        others = np.nonzero(off > AGREES)[0]
+        if len(others) > max(0.5 * len(off), FEW):
+            yield _of_another_run(building, combination, column, len(others))
+            continue
+        for index in others:
             name = building.members[index].name
             yield Finding("combination_differs", "warning", f"member {name}: combination {combination.name} as given differs from its "
                           f"cases by {off[index]:.1%}", member=name, value=float(off[index]))  # fmt: skip
+
+
+def _of_another_run(building: Building, combination: Combination, column: dict[str, int], count: int) -> Finding:
+    """A combination as given that differs throughout: by other factors of its cases where these fit, else from another run."""
+    cases = [c for c, _ in combination.terms]
+    own = np.stack([np.nan_to_num(building.forces[:, column[c]]).reshape(-1) for c in cases], axis=1)
+    given = np.nan_to_num(building.forces[:, column[combination.name]]).reshape(-1)
+    factors, *_ = np.linalg.lstsq(own, given, rcond=None)
+    fits = float(np.linalg.norm(own @ factors - given)) < AGREES * float(np.linalg.norm(given))
+    told = " + ".join(f"{f:.3g} {c}" for f, c in zip(factors, cases, strict=True))
+    why = f"it was run with other factors ({told})" if fits else "it is of another run"
+    return Finding("combination_differs", "error", f"combination {combination.name} as given differs from its cases in {count} of {len(building.members)} "
+                   f"members: {why}", combination=combination.name, value=count)  # fmt: skip
 
 
 def _in_themselves(building: Building) -> Iterator[Finding]:
@@ -121,14 +164,16 @@ def _in_themselves(building: Building) -> Iterator[Finding]:
     Wrong units throughout keep every node at zero and show only here. What second-order analysis may add, N times DRIFT of the length, is let through."""
     long = building.lengths - [m.end_offset_i + m.end_offset_j for m in building.members] * np.array(building.forces_at == "offset")
     known = np.nan_to_num(building.forces) * signed(building)[None, :, None, None]
+    precise = precision(building)
     ratios, off = [], []
     for shear, moment, sense in ((1, 5, 1.0), (2, 4, -1.0)):
         Vi, Vj, M = known[:, :, 0, shear], known[:, :, 1, shear], known[:, :, 0, moment] + known[:, :, 1, moment]
         size = np.maximum(np.abs(Vi), np.abs(Vj))
-        idle = (np.abs(Vi + Vj) < 1e-3 * size) & (size > 1e-3 * max(float(size.max(initial=0.0)), 1e-9))
+        idle = (np.abs(Vi + Vj) < np.maximum(1e-3 * size, precise.force)) & (size > max(1e-3 * float(size.max(initial=0.0)), 20 * precise.force, 1e-9))
         wanted = -sense * Vj * long[:, None]
         thrust = np.abs(known[:, :, :, 0]).max(axis=-1)
-        left = np.where(idle, np.maximum(np.abs(M - wanted) - DRIFT * thrust * long[:, None], 0.0), 0.0)
+        slack = DRIFT * thrust * long[:, None] + precise.moment + precise.force * long[:, None]
+        left = np.where(idle, np.maximum(np.abs(M - wanted) - slack, 0.0), 0.0)
         scale = np.maximum(np.abs(M), np.abs(wanted))
         for k, r in np.argwhere(left > CLOSES * np.maximum(scale, 1e-9)):
             off.append((int(k), int(r), float(left[k, r] / scale[k, r])))
@@ -159,10 +204,14 @@ def _told(building: Building, off: list[tuple[int, int, float]], ratios: np.ndar
 
 def _beyond(building: Building) -> Iterator[Finding]:
     """Forces that the section could never carry, whatever it is fastened with."""
-    largest = np.abs(np.nan_to_num(building.forces)).max(axis=(1, 2), initial=0.0)
+    largest, formed = np.abs(np.nan_to_num(building.forces)).max(axis=(1, 2), initial=0.0), _formed(building)
     found = []
     for k, member in enumerate(building.members):
-        if (most := yields(building, member)) is not None and (use := largest[k] / most).max() > 1.0:
+        steel = building.grade(member.grade)
+        if (most := yields(building, member)) is None or steel is None:
+            continue
+        use = np.maximum(largest[k] / most, formed[k] / (most * steel.Fu / steel.Fy))  # factored: not even at its tensile strength
+        if use.max() > 1.0:
             found.append((float(use.max()), k, COMPONENTS[int(use.argmax())]))
     for most_used, k, what in sorted(found, reverse=True)[:FEW]:
         member = building.members[k]
@@ -170,6 +219,21 @@ def _beyond(building: Building) -> Iterator[Finding]:
                       "carry", member=member.name, value=most_used)  # fmt: skip
     if len(found) > FEW:
         yield Finding("beyond_section", "warning", f"and {len(found) - FEW} more members carry more than their sections ever could", value=len(found))
+
+
+def _formed(building: Building) -> np.ndarray:
+    """(members, 6) the largest of each component in the strength combinations that are formed of cases."""
+    most = np.zeros((len(building.members), 6))
+    forces = np.nan_to_num(building.forces).reshape(len(building.members), len(building.results), 2, 6)
+    for method in ("LRFD", "ASD"):
+        factors = strength_set(building, method).factors  # (c, results, 6)
+        step = max(int(MOST_AT_ONCE / max(len(factors) * 12, 1)), 1)
+        for start in range(0, len(forces), step) if len(factors) else ():
+            part = forces[start : start + step]
+            for k in range(6):
+                formed = np.abs(np.tensordot(part[..., k], factors[..., k], axes=(1, 1)))  # (m, 2, c)
+                most[start : start + step, k] = np.maximum(most[start : start + step, k], formed.max(axis=(1, 2), initial=0.0))
+    return most
 
 
 def _reactions(building: Building) -> Iterator[Finding]:

@@ -10,7 +10,7 @@ from handrail.core.building.audit.finding import Finding, members
 from handrail.core.building.model import Building
 from handrail.core.building.pieces import broken_pieces, find_pieces
 from handrail.core.building.places import ON, on_crossing
-from handrail.core.catalogue import Section, section
+from handrail.core.catalogue import Section, grades_fit, section
 from handrail.core.errors import UnknownName
 from handrail.core.units import show
 
@@ -36,6 +36,7 @@ def names(building: Building) -> Iterator[Finding]:
             used = [m.name for m in building.members if m.grade == name]
             yield Finding("unknown_grade", "warning", f"grade {name} is not in the catalogue: {members(used)}",
                           member=used[0], value=len(used))  # fmt: skip
+    yield from _unfit(building)
     for name, own in building.own_sections.items():
         yield Finding("own_section", "note", f"section {name} is the job's own, not the catalogue's{_corrected(name, own, building.system)}")
     for name in building.unread:
@@ -56,6 +57,24 @@ def names(building: Building) -> Iterator[Finding]:
     for index, node in enumerate(building.nodes):
         if index not in building.ends_at:
             yield Finding("unused_node", "warning", f"node {node} has no member", node=node)
+
+
+def _unfit(building: Building) -> Iterator[Finding]:
+    """Grades that are not made in the shape they stand at, and stated pieces of steel with another section within."""
+    odd: dict[str, list[str]] = {}
+    sections: dict[str, dict[str, str]] = {}
+    for member in building.members:
+        own, steel = building.section(member.section), building.grade(member.grade)
+        if own is not None and steel is not None and (why := grades_fit(own, steel)):
+            odd.setdefault(why, []).append(member.name)
+        if member.physical:
+            sections.setdefault(member.physical, {}).setdefault(member.section, member.name)
+    for why, used in odd.items():
+        yield Finding("grade_unfit", "warning", f"{members(used)}: {why}", member=used[0], value=len(used))
+    for piece, held in sections.items():
+        if len(held) > 1:
+            yield Finding("piece_sections", "warning", f"physical {piece} is of {' and '.join(held)}: one piece of steel is of one section",
+                          member=list(held.values())[1], piece=piece)  # fmt: skip
 
 
 def on_grid(building: Building) -> Iterator[Finding]:

@@ -30,7 +30,8 @@ class Audit:
 
 def audit(building: Building) -> Audit:
     """The audit of one revision; findings sorted, errors first."""
-    residual, share = balance(building)
+    balanced = balance(building)
+    residual, share = balanced.residual, balanced.share
     findings = [
         *pieces(building),
         *names(building),
@@ -38,7 +39,7 @@ def audit(building: Building) -> Audit:
         *geometry(building),
         *combinations(building),
         *forces(building),
-        *out_of_balance(building, residual, share),
+        *out_of_balance(building, balanced),
     ]
     where_is = dict(zip(building.nodes, places(building), strict=True))
     findings = [replace(f, place=where_is.get(f.node, "")) if f.node else f for f in findings]
