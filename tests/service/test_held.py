@@ -33,7 +33,7 @@ def test_held_understood_and_confirmed(admin, tmp_path):
     assert (sent["state"], sent["name"]) == ("held", "exports.zip")
     first = admin.understood("held", sent["id"])
     assert (first["kind"], first["map_from"]) == ("tables", "proposed")
-    assert first["problems"][0]["file"] == "the map" and "forces" in " ".join(p["message"] for p in first["problems"])
+    assert first["problems"] == [] and first["pointing"]["stated"]["forces"] == "internal"  # tried against statics
     with pytest.raises(ServiceError, match="put their column map first"):
         admin.confirm_import("held", sent["id"])
     text = (EXPORTS / "map.toml").read_text(encoding="utf-8")

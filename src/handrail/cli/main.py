@@ -107,6 +107,11 @@ def _job(commands: Any) -> None:
     p = _command(commands, "map", "propose a column map for tables of another program, or see what is understood through one", "cli.maps:column_map")
     p.add_argument("path", help="a folder, zip or workbook")
     p.add_argument("--map", help="a column map to look through, in place of proposing one")
+    p.add_argument("--house", help="one of the house's maps by its name, in place of proposing one")
+    p = _command(commands, "maps", "column maps that the house keeps: list, get NAME, put NAME FILE, leave NAME", "cli.maps:maps")
+    p.add_argument("action", nargs="?", choices=("list", "get", "put", "leave"), default="list")
+    p.add_argument("rest", nargs="*", help="the map's name; put: and a file")
+    p.add_argument("--note", default="", help="put: what it is for")
     p = _command(commands, "audit", "the audit of the current revision", "cli.jobs:audit")
     p.add_argument("job")
     for name, words in (("joints", "joints and how they stand"), ("connections", "connections, filtered and sorted")):

@@ -1,4 +1,4 @@
-"""map: column maps for tables of other programs, proposed from the files or tried on them."""
+"""map, maps: column maps for tables of other programs, proposed from the files or tried on them; those that the house keeps."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from argparse import Namespace
 from dataclasses import asdict
 from pathlib import Path
 
-from handrail.cli import output
+from handrail.cli import output, session
 from handrail.core.errors import InputError
 
 
@@ -18,6 +18,9 @@ def column_map(args: Namespace) -> int:
     if not path.exists():
         raise InputError(f"{path}: no such file or folder")
     text = Path(args.map).read_text(encoding="utf-8") if args.map else ""
+    if args.house:
+        with session.client(args) as client:
+            text = client.house_map(args.house)["text"]
     if not text and not args.json:
         print(output.visible(map_in(path) or propose(path)), end="")
         return 0
@@ -40,3 +43,26 @@ def column_map(args: Namespace) -> int:
         output.say(f"  {problem}")
     output.say(f"{len(found.problems)} problem(s)")
     return 2 if found.problems else 0
+
+
+def maps(args: Namespace) -> int:
+    """list, get, put and leave of the house's maps."""
+    wanted = {"list": 0, "get": 1, "put": 2, "leave": 1}[args.action]
+    if len(args.rest) != wanted:
+        raise InputError(f"usage: handrail maps {args.action}{' NAME' if wanted else ''}{' FILE' if wanted > 1 else ''}")
+    with session.client(args) as client:
+        if args.action == "list":
+            found = client.maps()
+            if args.json:
+                output.as_json(found)
+            else:
+                output.table(("map", "revision", "note", "by", "made"), [(m["name"], m["number"], m["note"], m["author"], m["made"][:10]) for m in found])
+        elif args.action == "get":
+            print(client.house_map(args.rest[0])["text"], end="")
+        elif args.action == "put":
+            kept = client.put_map(args.rest[0], Path(args.rest[1]).read_text(encoding="utf-8"), args.note)
+            output.say(f"kept as {kept['name']}, revision {kept['number']}: it is proposed where it fits")
+        else:
+            client.leave_map(args.rest[0])
+            output.say(f"{args.rest[0]} is proposed no more; jobs keep the map that they came in through")
+    return 0

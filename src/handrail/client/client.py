@@ -11,13 +11,14 @@ from typing import Any
 
 from handrail.client.calling import Data, ServiceError, at, seen
 from handrail.client.deciding import Deciding
+from handrail.client.mapping import Mapping
 from handrail.client.ruling import Ruling
 from handrail.client.team import Team
 
 FINISHED = ("done", "failed", "cancelled", "interrupted")
 
 
-class Client(Deciding, Ruling, Team):
+class Client(Deciding, Mapping, Ruling, Team):
     """One service, one caller.
 
     >>> client = Client("http://127.0.0.1:8740", token)
@@ -113,14 +114,6 @@ class Client(Deciding, Ruling, Team):
         with path.open("rb") as stream:
             return self._call("POST", f"/jobs/{at(job)}/imports", files={"bundle": (path.name, stream, "application/octet-stream")},
                               data=given | ({"hold": "true"} if hold else {}))  # fmt: skip
-
-    def understood(self, job: str, number: int) -> Data:
-        """What was understood of an import that is held, with its column map or a proposed one."""
-        return self._call("GET", f"/jobs/{at(job)}/imports/{number}/understood")
-
-    def set_map(self, job: str, number: int, column_map: str) -> Data:
-        """Another column map for an import that is held; the answer is what is understood through it."""
-        return self._call("PUT", f"/jobs/{at(job)}/imports/{number}/map", json={"map": column_map})
 
     def confirm_import(self, job: str, number: int) -> Data:
         """Take in an import that was held."""

@@ -24,9 +24,10 @@ MOST_WHOLE = 1024**3  # bytes of end forces that are looked at row by row where 
 NO_MANIFEST = "not found; a bundle is a folder, a zip or a workbook with a manifest. Other programs' tables need a column map"
 
 
-def read_model(path: Path, column_map: str = "") -> Building:
-    """The building in what was sent. Raises BundleError with everything that is wrong, at its place in what was sent."""
-    with tempfile.TemporaryDirectory(prefix="handrail-") as scratch, opened(path) as folder:
+def read_model(path: Path, column_map: str = "", name: str = "") -> Building:
+    """The building in what was sent, by `name` where it is one file that is kept under another. Raises BundleError with everything that is wrong, at
+    its place in what was sent."""
+    with tempfile.TemporaryDirectory(prefix="handrail-") as scratch, opened(path, name) as folder:
         made = Path(scratch)
         if not column_map and (root := manifest_in(folder)):
             return read_bundle(root)
@@ -66,35 +67,35 @@ def kind_of(folder: Path) -> str:
     return "workbook" if len(files) == 1 and workbook.is_bundle(files[0]) else "tables"
 
 
-def needs_map(path: Path) -> bool:
+def needs_map(path: Path, name: str = "") -> bool:
     """Whether what was sent is no bundle: tables of another program."""
-    with opened(path) as folder:
+    with opened(path, name) as folder:
         return kind_of(folder) == "tables"
 
 
-def map_in(path: Path) -> str:
+def map_in(path: Path, name: str = "") -> str:
     """The column map that lies beside the tables that were sent, as map.toml; empty where none does, or where it is a bundle."""
-    with opened(path) as folder:
+    with opened(path, name) as folder:
         if kind_of(folder) != "tables":
             return ""
         found = sorted(folder.rglob(MAP_FILE), key=lambda p: len(p.parts))
         return found[0].read_text(encoding="utf-8", errors="replace") if found else ""
 
 
-def propose(path: Path) -> str:
+def propose(path: Path, name: str = "") -> str:
     """A first column map for what was sent."""
-    with opened(path) as folder:
+    with opened(path, name) as folder:
         return proposed(folder)
 
 
 @contextmanager
-def opened(path: Path) -> Iterator[Path]:
-    """The folder that it is: itself, a zip unpacked, or one with the single file in it."""
+def opened(path: Path, name: str = "") -> Iterator[Path]:
+    """The folder that it is: itself, a zip unpacked, or one with the single file in it, by `name` where it is called otherwise."""
     if path.is_dir():
         yield path
     elif path.suffix.lower() in (*TEXTS, *GRIDS):
         with tempfile.TemporaryDirectory(prefix="handrail-") as scratch:
-            (Path(scratch) / path.name).symlink_to(path.resolve())
+            (Path(scratch) / (name if Path(name).suffix.lower() == path.suffix.lower() and "/" not in name else path.name)).symlink_to(path.resolve())
             yield Path(scratch)
     else:
         with unpacked(path) as folder:

@@ -15,7 +15,7 @@ from handrail.interchange.archive import MANIFEST, manifest_in
 from handrail.interchange.bundle import read_bundle
 from handrail.interchange.columnmap import bundled, read_map
 from handrail.interchange.columnmap.applying import Bundled
-from handrail.interchange.columnmap.finding import sources_in
+from handrail.interchange.columnmap.finding import LOOKED_IN, sources_in
 from handrail.interchange.incoming import kind_of, opened
 from handrail.interchange.problems import BundleError, Problem
 from handrail.interchange.tables import TABLES, Column
@@ -49,22 +49,24 @@ class Understood:
     whole: bool = True
 
 
-def understand(path: Path, column_map: str = "") -> Understood:
+def understand(path: Path, column_map: str = "", name: str = "") -> Understood:
     """What is in what was sent, a folder or file; through `column_map` where there is one."""
-    with tempfile.TemporaryDirectory(prefix="handrail-") as scratch, opened(path) as folder:
+    with tempfile.TemporaryDirectory(prefix="handrail-") as scratch, opened(path, name) as folder:
         made, kind, through = Path(scratch), "tables" if column_map else kind_of(folder), None
         problems: list[Problem] = []
         root, names = folder, {}
         try:
             if column_map:
-                root, through = made, bundled(read_map(column_map), folder, made)
+                large = _size(folder) > WHOLE
+                root, through = made, bundled(read_map(column_map), folder, made, most=LOOKED_IN if large else None)
             elif kind == "workbook":
                 root, names = made, workbook.unpacked(workbook.in_folder(folder), made)
             elif kind == "bundle":
                 root = manifest_in(folder) or folder
             else:
                 return Understood(kind, {}, _raw(folder), [], [])
-            problems = _problems(root, through, names) if (whole := _size(root) <= WHOLE) else []
+            whole = _size(folder) <= WHOLE and _size(root) <= WHOLE
+            problems = _problems(root, through, names) if whole else []
         except BundleError as exc:
             return Understood(kind, {}, _raw(folder) if column_map else [], [] if column_map else _files(folder), exc.problems)
         stated, listed = _manifest(root)

@@ -30,6 +30,7 @@ from handrail.service.resources import (
     imports,
     jobs,
     ledger,
+    maps,
     overrides,
     patterns,
     progress,
@@ -67,8 +68,8 @@ def create_app(home: Path) -> OpenAPI:
     app.json.sort_keys = False  # type: ignore[attr-defined]
     open_database(home / RECORDS)
     serve_lists()
-    parts = (accounts, jobs, imports, survey, patterns, groups, connections, overrides, decisions, ledger, team, progress, reserve, rulebook, house, sweeps,
-             capacity, runs, schedule, catalogue)  # fmt: skip
+    parts = (accounts, jobs, imports, maps, survey, patterns, groups, connections, overrides, decisions, ledger, team, progress, reserve, rulebook, house,
+             sweeps, capacity, runs, schedule, catalogue)  # fmt: skip
     for part in parts:
         app.register_api(part.api)
     problems.register(app)

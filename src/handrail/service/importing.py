@@ -40,7 +40,7 @@ def do_import(work: Import, home: Path) -> None:
             building = _recombined(work, sent)
         else:
             column_map = map_for(work, sent)
-            building = read_model(sent, column_map)
+            building = read_model(sent, column_map, work.name)
         _step(work, 1)
         found = audit(building)
         _step(work, 2)
@@ -65,7 +65,7 @@ def _recombined(work: Import, sent: Path) -> Building:
 def map_for(work: Import, sent: Path) -> str:
     """The column map that it is read through: its own, the one that was sent beside the tables, or the one that the job's last model came in
     through; none for a bundle."""
-    return str(work.column_map or map_in(sent) or (work.job.column_map if needs_map(sent) else ""))
+    return str(work.column_map or map_in(sent, work.name) or (work.job.column_map if needs_map(sent, work.name) else ""))
 
 
 def _step(work: Import, number: int) -> None:

@@ -254,15 +254,60 @@ class SeenTable(BaseModel):
     unread: list[str] = Field(description="columns that nothing reads")
 
 
+class FoundTable(BaseModel):
+    called: str = Field(description="how a change names it: its file, sheet, and the title it stands behind")
+    file: str
+    names: list[str] = Field(description="of its columns")
+    units: dict[str, str] = Field(description="what a row below the names says of their units")
+    rows: int = Field(description="that were looked at")
+    sample: list[list[str]]
+    used: list[str] = Field(description="our tables that are read from it")
+
+
+class MissingPart(BaseModel):
+    table: str = Field(description="of ours; empty for what the map states of the whole")
+    column: str
+    words: str
+
+
+class OtherMap(BaseModel):
+    name: str
+    number: int
+    note: str
+    misfits: list[str] = Field(description="what it names and these files do not have; empty where it fits")
+
+
+class Pointing(BaseModel):
+    found: list[FoundTable] = Field(description="every table in the files, as it stands there")
+    missing: list[MissingPart] = Field(description="what the map does not say yet, what weighs most first")
+    tables: dict[str, Any] = Field(description="the map's tables as it writes them")
+    stated: dict[str, Any] = Field(description="what the map states of the whole, and its units")
+    maps: list[OtherMap] = Field(description="the house's maps, those that fit first")
+    choices: dict[str, Any] = Field(description="our tables and their columns, layouts, units")
+
+
+class HouseMap(BaseModel):
+    name: str
+    number: int = Field(description="of its revision")
+    note: str
+    author: str
+    made: str
+
+
+class WrittenMap(HouseMap):
+    text: str
+
+
 class Understood(BaseModel):
     kind: Literal["bundle", "workbook", "tables"]
     map: str = Field(description="the column map in TOML; empty for a bundle")
-    map_from: Literal["given", "sent", "saved", "proposed", ""] = Field(description="where the map comes from")
+    map_from: Literal["given", "sent", "saved", "house", "proposed", ""] = Field(description="where the map comes from")
     stated: dict[str, Any] = Field(description="units, up, signs and so on, as stated")
     tables: list[SeenTable]
     unread: list[str] = Field(description="files that nothing reads")
     problems: list[dict[str, Any]]
     whole: bool = Field(description="whether all of it was read already; a large model is read on import")
+    pointing: Pointing | None = Field(description="what a map is made from by pointing; none for a bundle")
 
 
 class Import(BaseModel):

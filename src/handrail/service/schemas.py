@@ -134,6 +134,30 @@ class MapText(Body):
     map: str = Field(description="a column map in TOML")
 
 
+class MapChoice(Body):
+    take: Literal["proposed", "saved", "sent", "house"] = Field(description="proposed anew, the job's last, the one sent beside the tables, one of the house's")
+    name: str = Field("", description="of the house's map")
+
+
+class MapChange(Body):
+    what: Literal["state", "unit", "table", "key", "column"]
+    table: str = ""
+    name: str = Field("", description="of what is stated, the unit, the key or our column")
+    value: Any = None
+    source: str = Field("", description="what a table is read from, as `called`; empty to leave the table out")
+    end: Literal["", "i", "j"] = ""
+    spec: dict[str, Any] | None = Field(None, description="a column as the map says it; none to leave it out")
+
+
+class MapPath(BaseModel):
+    name: str = Field(description="of a column map of the house, like frame-report")
+
+
+class KeptMap(Body):
+    text: str = Field(description="a column map in TOML")
+    note: str = ""
+
+
 class Basis(Body):
     edition: Literal["7-22", "7-16"] = "7-22"
     methods: list[Literal["LRFD", "ASD"]] = Field(["LRFD"], min_length=1, max_length=2)

@@ -208,8 +208,13 @@ _SIDE = "{0}.status || iif({0}.status in ('pass', 'fail'), printf(' %.3f', {0}.u
 _WHY = ("'released by ' || old.released || '; fell because ' || case " + " ".join(f"when {when} then {words}" for when, words in _FALLS)
         + " end || '; then ' || " + _SIDE.format("old") + " || ', now ' || " + _SIDE.format("new"))  # fmt: skip
 
+def _house_maps(database: SqliteDatabase) -> None:
+    """Column maps above the jobs."""
+    database.create_tables([models.HouseMap], safe=True)
+
+
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves, _bases, _maps, _grids, _sets,
-                                                           _steps, _decisions, _rulebooks, _verdicts, _places_beside, _living)  # fmt: skip
+                                                           _steps, _decisions, _rulebooks, _verdicts, _places_beside, _living, _house_maps)  # fmt: skip
 
 
 class TooNew(InputError):

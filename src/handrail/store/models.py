@@ -475,6 +475,22 @@ class House(Record):
         indexes = ((("name", "number"), True),)
 
 
+class HouseMap(Record):
+    """A column map that the house keeps above its jobs, one revision of it; `left` where it was taken away. What it says is never changed."""
+
+    id = AutoField()
+    name = CharField()
+    number = IntegerField()
+    text = TextField()
+    note = TextField(default="")
+    author = CharField()
+    made = CharField(default=now)
+    state = CharField(default="kept")
+
+    class Meta:
+        indexes = ((("name", "number"), True),)
+
+
 class Mark(Record):
     """The name of one connection as fabricated, known by the digest of its pieces; it stays theirs for good."""
 
@@ -489,4 +505,4 @@ class Mark(Record):
 
 
 TABLES = (Meta, User, Token, Wrong, Job, Role, Revision, MemberForces, Connection, Run, Import, Acknowledged, Group, GroupMember, PatternEdit, Override,
-          Step, Ledger, Closed, Attachment, Event, Progress, View, RulebookRevision, House, Mark, RunChanges)  # fmt: skip
+          Step, Ledger, Closed, Attachment, Event, Progress, View, RulebookRevision, House, HouseMap, Mark, RunChanges)  # fmt: skip

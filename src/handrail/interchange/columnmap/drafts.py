@@ -83,8 +83,12 @@ def _line(name: str, value: Any, why: str) -> str:
 
 def _source(source: SourceMap) -> list[str]:
     """Where a table stands, as a map says it; nothing that is as unless stated."""
+    return [f"{key} = {value_of(value)}" for key, value in source_keys(source).items()]
+
+
+def source_keys(source: SourceMap) -> dict[str, Any]:
+    """Where a table stands by the map's own keys."""
     one = {"file": list(source.file), "sheet": list(source.sheet), "after": list(source.after)}
-    lines = [f"{key} = {value_of(texts[0] if len(texts) == 1 else texts)}" for key, texts in one.items() if texts]
     plain: list[tuple[str, Any, Any]] = [
         ("skip", source.skip, 0), ("head", source.head, 1), ("units_row", source.units_row, False), ("until", list(source.until), []),
         ("ignore", list(source.ignore), []), ("written", source.written, ""), ("starts", list(source.starts), []), ("delimiter", source.delimiter, ","),
@@ -92,7 +96,7 @@ def _source(source: SourceMap) -> list[str]:
         ("fill", list(source.fill), []), ("headings", dict(source.headings), {}), ("only", {k: list(v) for k, v in source.only.items()}, {}),
         ("not", {k: list(v) for k, v in source.without.items()}, {}),
     ]  # fmt: skip
-    return lines + [f"{key} = {value_of(value)}" for key, value, usual in plain if value != usual]
+    return {key: texts[0] if len(texts) == 1 else texts for key, texts in one.items() if texts} | {k: v for k, v, usual in plain if v != usual}
 
 
 def spec_of(spec: Spec) -> str:

@@ -13,21 +13,24 @@ from typing import Any
 from flask import current_app, request
 from werkzeug.datastructures import FileStorage
 
-from handrail.interchange.incoming import map_in, needs_map, propose
+from handrail.interchange.columnmap.folder import GRIDS
+from handrail.interchange.columnmap.pointing import changed
+from handrail.interchange.columnmap.text import TEXTS
+from handrail.interchange.incoming import map_in, needs_map, opened, propose
 from handrail.interchange.understood import understand
-from handrail.interchange.workbook import WORKBOOKS
 from handrail.service import answers as a
 from handrail.service import model_answers as m
 from handrail.service import schemas as s
 from handrail.service.auth import HOME, caller, job_for
 from handrail.service.importing import UPLOADS, map_for
+from handrail.service.pointing import house_maps, pointing_at, sources_of
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
-from handrail.store import runs, works
+from handrail.store import maps, runs, works
 from handrail.store.models import Import, Job
 
 MOST_NAME = 200
-SUFFIXES = (*WORKBOOKS, ".csv", ".txt")
+SUFFIXES = (*TEXTS, *GRIDS)
 api = blueprint("imports", "model revisions on their way in")
 
 
@@ -96,12 +99,21 @@ def understood(path: s.ImportPath):
 
 def _understood(job: Job, found: Import, sent: Path) -> dict[str, Any]:
     text, source = found.column_map, "given" if found.column_map else ""
-    if not text and needs_map(sent):
-        given = ((map_in(sent), "sent"), (job.column_map, "saved"))
-        text, source = next((pair for pair in given if pair[0]), None) or (propose(sent), "proposed")
-    seen = understand(sent, text)
+    if not text and needs_map(sent, found.name):
+        text, source = _offered(job, found, sent)
+    seen = understand(sent, text, found.name)
     problems = [replace(p, file=found.name if p.file == sent.name else p.file).as_dict() for p in seen.problems]
-    return asdict(seen) | {"problems": problems, "map": text, "map_from": source}
+    pointing = pointing_at(sent, found.name, text) if seen.kind == "tables" else None
+    return asdict(seen) | {"problems": problems, "map": text, "map_from": source, "pointing": pointing}
+
+
+def _offered(job: Job, found: Import, sent: Path) -> tuple[str, str]:
+    """The map that nobody chose: the one beside the tables, the job's last, one of the house's that fits, else one proposed."""
+    for text, source in ((map_in(sent, found.name), "sent"), (job.column_map, "saved")):
+        if text:
+            return text, source
+    fitting = next((own for own in house_maps(sent, found.name) if not own["misfits"]), None)
+    return (maps.find(fitting["name"]).text, "house") if fitting else (propose(sent, found.name), "proposed")
 
 
 @api.put("/jobs/<string:job>/imports/<int:number>/map", responses={200: m.Understood, 409: a.Problem})
@@ -109,9 +121,39 @@ def set_map(path: s.ImportPath, body: s.MapText):
     """Another column map for an import that is held, and what is understood through it."""
     job = job_for(path.job, "detailer")
     found, sent = _held(job, path.number)
-    if not runs.set_map(found, body.map):
+    return _put_map(job, found, sent, body.map)
+
+
+@api.post("/jobs/<string:job>/imports/<int:number>/map", responses={200: m.Understood, 404: a.Problem, 409: a.Problem})
+def choose_map(path: s.ImportPath, body: s.MapChoice):
+    """Another map for an import that is held, by where it comes from: proposed anew from the files, the job's last, the one sent beside the tables,
+    or one of the house's."""
+    job = job_for(path.job, "detailer")
+    found, sent = _held(job, path.number)
+    if body.take == "house" and maps.find(body.name) is None:
+        raise Refused(404, f"the house has no map '{body.name[:60]}'")
+    text = {"proposed": lambda: propose(sent, found.name), "saved": lambda: job.column_map, "sent": lambda: map_in(sent, found.name),
+            "house": lambda: maps.find(body.name).text}[body.take]()  # fmt: skip
+    if not text:
+        raise Refused(404, "this job has no map yet" if body.take == "saved" else "no map lies beside these tables")
+    return _put_map(job, found, sent, text)
+
+
+@api.patch("/jobs/<string:job>/imports/<int:number>/map", responses={200: m.Understood, 409: a.Problem, 422: a.Problem})
+def change_map(path: s.ImportPath, body: s.MapChange):
+    """One change to the map of an import that is held, made by pointing; the answer is what is understood with it, and the map's text."""
+    job = job_for(path.job, "detailer")
+    found, sent = _held(job, path.number)
+    text = found.column_map or (_offered(job, found, sent)[0] if needs_map(sent, found.name) else "")
+    with opened(sent, found.name) as folder:
+        text = changed(text, body.model_dump(), folder, sources_of(sent, found.name))
+    return _put_map(job, found, sent, text)
+
+
+def _put_map(job: Job, found: Import, sent: Path, text: str) -> dict[str, Any]:
+    if not runs.set_map(found, text):
         raise Refused(409, f"import {found.id} is not held any more")
-    return _understood(job, _found(job, path.number), sent)
+    return _understood(job, _found(job, found.id), sent)
 
 
 @api.post("/jobs/<string:job>/imports/<int:number>/confirm", responses={202: m.Import, 409: a.Problem})
@@ -119,7 +161,7 @@ def confirm(path: s.ImportPath):
     """Take in an import that was held, through the map that was shown."""
     job = job_for(path.job, "detailer")
     found, sent = _held(job, path.number)
-    if needs_map(sent) and not map_for(found, sent):
+    if needs_map(sent, found.name) and not map_for(found, sent):
         raise Refused(409, "these are another program's tables: put their column map first (PUT .../map)")
     if not runs.confirm(found):
         raise Refused(409, f"import {found.id} is not held any more")
