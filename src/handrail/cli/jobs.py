@@ -86,6 +86,7 @@ def audit(args: Namespace) -> int:
 
 SEVERITIES = ("error", "warning", "note")
 MOST_FINDINGS = 50
+MOST_OF_ONE = 5  # findings of one group that are told
 
 
 def _print_audit(args: Namespace, revision: dict[str, Any]) -> int:
@@ -108,16 +109,33 @@ def _print_audit(args: Namespace, revision: dict[str, Any]) -> int:
     return 0
 
 
+def _group(finding: dict[str, Any]) -> tuple[str, str]:
+    """What findings have in common that are let stand in one word."""
+    return finding["code"], finding.get("cause", "")
+
+
 def _say_findings(findings: list[dict[str, Any]]) -> None:
     """What the audit saw, the worst first and what nobody let stand before what somebody did; how many more there are."""
-    ranked = sorted(findings, key=lambda f: (SEVERITIES.index(f["severity"]), bool(f.get("acknowledged"))))
+    groups = Counter(_group(f) for f in findings)
+    worst: dict[tuple[str, str], float] = {}
+    for f in findings:
+        worst[_group(f)] = max(worst.get(_group(f), 0.0), abs(float(f.get("value", 0.0))))
+    ranked = sorted(findings, key=lambda f: (SEVERITIES.index(f["severity"]), bool(f.get("acknowledged")), -worst[_group(f)], _group(f)))
     counts = Counter(f["severity"] for f in findings)
     output.say(", ".join(f"{counts[name]} {name}{'s' * (counts[name] != 1)}" for name in SEVERITIES))
-    for f in ranked[:MOST_FINDINGS]:
+    told: Counter[tuple[str, str]] = Counter()
+    shown = []
+    for f in ranked:  # of a group some, and how many more
+        told[_group(f)] += 1
+        if told[_group(f)] == MOST_OF_ONE + 1 and groups[_group(f)] > MOST_OF_ONE + 1:
+            shown.append({**f, "message": f"and {groups[_group(f)] - MOST_OF_ONE} more like these", "place": "", "acknowledged": None})
+        elif told[_group(f)] <= MOST_OF_ONE or groups[_group(f)] <= MOST_OF_ONE + 1:
+            shown.append(f)
+    for f in shown[:MOST_FINDINGS]:
         stands = f" (stands: {f['acknowledged']['reason']}, {f['acknowledged']['author']})" if f.get("acknowledged") else ""
         at = f" [{f['place']}]" if f.get("place") else ""
         output.say(f"  {f['severity']} {f['code']}: {f['message']}{at}{stands}")
-    if (more := len(ranked) - MOST_FINDINGS) > 0:
+    if (more := len(shown) - MOST_FINDINGS) > 0:
         output.say(f"  and {more} more: handrail audit JOB --json has them all")
 
 

@@ -146,6 +146,7 @@ def _survey(commands: Any) -> None:
     p.add_argument("--node", default="")
     p.add_argument("--member", default="", help="or the combination that the finding is about")
     p.add_argument("--reason", default="")
+    p.add_argument("--all", action="store_true", help="every finding of that code that is open")
     p.add_argument("--take-back", action="store_true", help="let it count again")
     p = _command(commands, "survey", "what is in the model: sections, joints by kind, the largest forces and demands", "cli.survey:survey")
     p.add_argument("job")

@@ -98,7 +98,7 @@ def acknowledge(args: Namespace) -> int:
         if args.take_back:
             found = client.take_back(args.job, args.code, args.node, args.member)
         else:
-            found = client.acknowledge(args.job, args.code, args.reason, args.node, args.member)
+            found = client.acknowledge(args.job, args.code, args.reason, args.node, args.member, args.all)
     if args.json:
         output.as_json(found)
         return 0

@@ -136,9 +136,10 @@ class Client(Deciding, Mapping, Ruling, Team):
     def audit(self, job: str) -> Data:
         return self._call("GET", f"/jobs/{at(job)}/audit")
 
-    def acknowledge(self, job: str, code: str, reason: str, node: str = "", member: str = "") -> Data:
-        """Let a finding of the audit stand, with a reason; the answer is the audit."""
-        return self._call("PUT", f"/jobs/{at(job)}/audit/acknowledged", json={"code": code, "node": node, "member": member, "reason": reason})
+    def acknowledge(self, job: str, code: str, reason: str, node: str = "", member: str = "", every: bool = False, cause: str = "") -> Data:
+        """Let a finding of the audit stand, with a reason, or `every` open one of its code (and `cause`); the answer is the audit."""
+        body = {"code": code, "node": node, "member": member, "reason": reason, "all": every, "cause": cause}
+        return self._call("PUT", f"/jobs/{at(job)}/audit/acknowledged", json=body)
 
     def take_back(self, job: str, code: str, node: str = "", member: str = "") -> Data:
         """A finding that was let stand counts again."""

@@ -24,7 +24,8 @@ class Mapping(Calling):
         return self._call("POST", f"/jobs/{at(job)}/imports/{number}/map", json={"take": take, "name": name})
 
     def change_map(self, job: str, number: int, **change: Any) -> Data:
-        """One change by pointing: `what` state, unit, table, key or column, with table, name, value, source, end and spec as these need."""
+        """One change by pointing: `what` state, unit, table, key or column, or try (what statics says), with table, name, value, source, end and spec
+        as these need."""
         return self._call("PATCH", f"/jobs/{at(job)}/imports/{number}/map", json=change)
 
     def maps(self) -> list[Data]:

@@ -24,6 +24,7 @@ class AuditFinding(BaseModel):
     piece: str = Field("", description="the physical member that it is of")
     combination: str = Field("", description="that it is about; a finding of it is let stand by this name as its member")
     acknowledged: Acknowledged | None = Field(None, description="who lets it stand, and why")
+    cause: str = Field("", description="what findings of one code have in common")
 
 
 class WorstNode(BaseModel):

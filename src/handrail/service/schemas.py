@@ -140,7 +140,7 @@ class MapChoice(Body):
 
 
 class MapChange(Body):
-    what: Literal["state", "unit", "table", "key", "column"]
+    what: Literal["state", "unit", "table", "key", "column", "try"] = Field(description="try: what statics says of forces, up and signs")
     table: str = ""
     name: str = Field("", description="of what is stated, the unit, the key or our column")
     value: Any = None
@@ -231,6 +231,8 @@ class Acknowledgement(Body):
     node: str = Field("", max_length=200)
     member: str = Field("", max_length=200, description="or the combination that the finding is about")
     reason: str = Field(max_length=2000)
+    all: bool = Field(False, description="every finding of the code (and cause) that is open")
+    cause: str = Field("", max_length=400)
 
 
 class RulebookText(Body):

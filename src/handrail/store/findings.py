@@ -36,13 +36,14 @@ def with_words(job: Job, findings: list[dict[str, Any]]) -> list[dict[str, Any]]
     return [f | {"acknowledged": said.get(key_of(f))} for f in findings]
 
 
-def acknowledge(job: Job, key: Key, reason: str, author: str) -> None:
-    """Let a finding stand. Raises InputError without a reason."""
+def acknowledge(job: Job, keys: Iterable[Key], reason: str, author: str) -> None:
+    """Let findings stand, all for one reason. Raises InputError without one."""
     if not reason.strip():
         raise InputError("reason: say why the finding may stand")
     with writing():
-        _drop(job, key)
-        Acknowledged.create(job=job, code=key[0], node=key[1], member=key[2], reason=reason.strip(), author=author)
+        for key in dict.fromkeys(keys):
+            _drop(job, key)
+            Acknowledged.create(job=job, code=key[0], node=key[1], member=key[2], reason=reason.strip(), author=author)
 
 
 def take_back(job: Job, key: Key) -> bool:

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef } from "react";
 import { useNavigate } from "react-router";
+import type { Change } from "../import/map-shape";
 import { api, need } from "./client";
 import type {
   Basis,
@@ -116,13 +117,13 @@ export const useAudit = (job: string, wanted = true) =>
 export function useAcknowledge(job: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: ({ finding: { code, node = "", member, combination }, reason }: { finding: Finding; reason: string }) =>
-      need<Revision>(
-        api.PUT("/api/v1/jobs/{job}/audit/acknowledged", {
-          ...at(job),
-          body: { code, node, member: member || combination || "", reason },
-        }),
-      ),
+    mutationFn: ({ finding, reason, all }: { finding: Finding; reason: string; all: boolean }) => {
+      const { code, node = "", member, combination, cause = "" } = finding;
+      const body = all
+        ? { code, reason, all, cause, node: "", member: "" }
+        : { code, node, member: member || combination || "", reason, all, cause: "" };
+      return need<Revision>(api.PUT("/api/v1/jobs/{job}/audit/acknowledged", { ...at(job), body }));
+    },
     onSuccess: (found) => {
       client.setQueryData(["audit", job], found);
       client.invalidateQueries(); // what rests on a combination that may stand now is stale
@@ -409,6 +410,44 @@ export function useSetMap(job: string, number: number) {
         api.PUT("/api/v1/jobs/{job}/imports/{number}/map", { params: { path: { job, number } }, body: { map } }),
       ),
     onSuccess: (found) => client.setQueryData(["understood", job, number], found),
+  });
+}
+
+/** One change to the map by pointing; changes are made one after the other. */
+export function useChangeMap(job: string, number: number) {
+  const client = useQueryClient();
+  return useMutation({
+    scope: { id: `map ${number}` },
+    mutationFn: (change: Change) =>
+      need<Understood>(
+        api.PATCH("/api/v1/jobs/{job}/imports/{number}/map", {
+          params: { path: { job, number } },
+          body: change as never,
+        }),
+      ),
+    onSuccess: (found) => client.setQueryData(["understood", job, number], found),
+  });
+}
+
+/** Another map in place of the one that is looked through. */
+export function useChooseMap(job: string, number: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { take: "proposed" | "saved" | "sent" | "house"; name: string }) =>
+      need<Understood>(
+        api.POST("/api/v1/jobs/{job}/imports/{number}/map", { params: { path: { job, number } }, body }),
+      ),
+    onSuccess: (found) => client.setQueryData(["understood", job, number], found),
+  });
+}
+
+/** Keep a map above the jobs, by a name. */
+export function useKeepMap() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ name, text, note }: { name: string; text: string; note: string }) =>
+      need<unknown>(api.PUT("/api/v1/maps/{name}", { params: { path: { name } }, body: { text, note } })),
+    onSuccess: () => client.invalidateQueries({ queryKey: ["understood"] }),
   });
 }
 

@@ -1,45 +1,44 @@
-import { useEffect, useState } from "react";
-import { useCancelImport, useConfirmImport, useSetMap, useUnderstood } from "../api/queries";
+import { useEffect, useRef, useState } from "react";
+import { useCancelImport, useChangeMap, useConfirmImport, useSetMap, useUnderstood } from "../api/queries";
 import type { Import, Understood } from "../api/types";
 import { BUTTON, PRIMARY, Refusal } from "../parts/dialog";
 import { Trouble, Waiting } from "../parts/empty";
 import { Scroll } from "../parts/scroll";
 import { MapEditor } from "./map-editor";
+import { Maps } from "./maps";
+import { Pointing } from "./pointing";
 import { type Problem, Problems } from "./problems";
 import { UnderstoodTables } from "./understood";
 
-const FROM = {
-  given: "",
-  sent: "It lay beside the tables.",
-  saved: "It is the one that this job's last model came in through.",
-  proposed: "It was proposed from the files: go through it, and write what stands as ?.",
-  "": "",
-};
+const SETTLED = 900; // milliseconds after the last key, when the text is looked at
 
-/** A model that was sent and waits for somebody's word: its map beside what is understood through it. */
+/** A model that was sent and waits for somebody's word: its map made by pointing, the text of it beside, each in step with the other. */
 export function Looking({ job, held }: { job: string; held: Import }) {
   const { data, error, refetch, isFetching } = useUnderstood(job, held.id);
-  const change = useSetMap(job, held.id);
+  const write = useSetMap(job, held.id);
+  const change = useChangeMap(job, held.id);
   const confirm = useConfirmImport(job);
   const leave = useCancelImport(job);
-  const [text, setText] = useState("");
-  const [seen, setSeen] = useState("");
-  useEffect(() => {
-    if (data && data.map !== seen) {
-      setSeen(data.map);
-      setText(data.map);
-    }
-  }, [data, seen]);
+  const [table, setTable] = useState("nodes");
+  const [text, setText] = useMapText(data, write.mutate);
   if (error && !data) return <Trouble error={error} retry={refetch} />;
   if (!data) return <Waiting what="what was sent" />;
   const problems = data.problems as unknown as Problem[];
-  const changed = text !== data.map;
+  const tables = data.kind === "tables";
+  const looking = isFetching || write.isPending || change.isPending;
   const wrong = new Map(problems.filter((p) => p.file === "the map" && p.row).map((p) => [p.row as number, p.message]));
+  const take = async () => {
+    if (tables && data.map_from !== "given") await write.mutateAsync(data.map);
+    confirm.mutate(held.id);
+  };
   return (
     <div className="flex h-full flex-col gap-3">
       <header className="flex items-center gap-3">
         <h1 className="min-w-0 flex-1 truncate text-base font-semibold">
-          {held.name} <span className="font-normal text-faint">{verdict(data, problems)}</span>
+          {held.name}{" "}
+          <span className="font-normal text-faint" role="status">
+            {looking ? "looking …" : verdict(data, problems)}
+          </span>
         </h1>
         <button type="button" className={BUTTON} onClick={() => leave.mutate(held.id)}>
           Leave it
@@ -47,41 +46,56 @@ export function Looking({ job, held }: { job: string; held: Import }) {
         <button
           type="button"
           className={PRIMARY}
-          disabled={problems.length > 0 || changed || isFetching || change.isPending || confirm.isPending}
-          onClick={() => confirm.mutate(held.id)}
+          disabled={problems.length > 0 || text !== data.map || looking || confirm.isPending}
+          onClick={take}
         >
           Take it in
         </button>
       </header>
-      <Refusal error={confirm.error ?? leave.error ?? change.error} />
-      <div
-        className={`grid min-h-0 flex-1 gap-4 ${data.kind === "tables" ? "grid-cols-[minmax(0,5fr)_minmax(0,6fr)]" : ""}`}
-      >
-        {data.kind === "tables" && (
-          <section className="flex min-h-0 flex-col gap-2" aria-label="The map">
-            <div className="flex items-center gap-2">
-              <p className="flex-1 text-faint">
-                <b className="text-ink">Column map.</b> {FROM[data.map_from]}
-              </p>
-              <button
-                type="button"
-                className={BUTTON}
-                disabled={!changed || change.isPending}
-                onClick={() => change.mutate(text)}
-              >
-                {change.isPending ? "Looking …" : "Look again"}
-              </button>
-            </div>
-            <MapEditor text={text} setText={setText} wrong={changed ? new Map() : wrong} />
-          </section>
-        )}
-        <Scroll className="min-h-0 pr-1" label="What was understood">
+      <Refusal error={confirm.error ?? leave.error ?? write.error ?? change.error} />
+      {tables ? (
+        <>
+          <Maps job={job} number={held.id} found={data} />
+          <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,8fr)_minmax(0,5fr)] gap-4">
+            <Scroll className="min-h-0 pr-1" label="The map by pointing">
+              <Problems problems={problems} />
+              <Pointing found={data} change={change.mutate} picked={table} pick={setTable} />
+            </Scroll>
+            <section className="flex min-h-0 flex-col" aria-label="The map">
+              <MapEditor text={text} setText={setText} wrong={text === data.map ? wrong : new Map()} at={table} />
+            </section>
+          </div>
+        </>
+      ) : (
+        <Scroll className="min-h-0 flex-1 pr-1" label="What was understood">
           <Problems problems={problems} />
           <UnderstoodTables found={data} />
         </Scroll>
-      </div>
+      )}
     </div>
   );
+}
+
+/** The text as it is typed: sent when it has settled, and replaced by what was made of it elsewhere. */
+function useMapText(data: Understood | undefined, send: (text: string) => void): [string, (text: string) => void] {
+  const [text, setText] = useState("");
+  const [seen, setSeen] = useState("");
+  const waiting = useRef<number | undefined>(undefined);
+  useEffect(() => {
+    if (data && data.map !== seen) {
+      setSeen(data.map);
+      setText(data.map);
+    }
+  }, [data, seen]);
+  useEffect(() => () => window.clearTimeout(waiting.current), []);
+  return [
+    text,
+    (next) => {
+      setText(next);
+      window.clearTimeout(waiting.current);
+      waiting.current = window.setTimeout(() => send(next), SETTLED);
+    },
+  ];
 }
 
 function verdict(found: Understood, problems: Problem[]): string {

@@ -1,16 +1,28 @@
-import { useRef } from "react";
+import { useEffect, useRef } from "react";
+
+const LINE = 20; // pixels
 
 /** The column map as text, with its lines numbered; the lines that something is wrong with are marked. */
 export function MapEditor({
   text,
   setText,
   wrong,
+  at,
 }: {
   text: string;
   setText: (text: string) => void;
   wrong: Map<number, string>;
+  at: string; // the table that is looked at: its lines come into view
 }) {
   const gutter = useRef<HTMLPreElement>(null);
+  const area = useRef<HTMLTextAreaElement>(null);
+  const last = useRef("");
+  useEffect(() => {
+    if (!at || last.current === at || !area.current) return;
+    last.current = at;
+    const line = text.split("\n").findIndex((own) => own.trim() === `[tables.${at}]`);
+    if (line >= 0) area.current.scrollTop = Math.max(line - 1, 0) * LINE;
+  }, [at, text]);
   const lines = text.split("\n").length;
   return (
     <div className="flex min-h-0 flex-1 rounded border border-line bg-white font-mono text-xs leading-5">
@@ -30,6 +42,7 @@ export function MapEditor({
         ))}
       </pre>
       <textarea
+        ref={area}
         aria-label="Column map"
         spellCheck={false}
         wrap="off"

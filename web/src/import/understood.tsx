@@ -12,7 +12,7 @@ export function UnderstoodTables({ found }: { found: Understood }) {
         </p>
       )}
       {found.tables.map((table) => (
-        <Table key={table.table} table={table} />
+        <UnderstoodTable key={table.table} table={table} />
       ))}
     </div>
   );
@@ -39,7 +39,8 @@ function Stated({ stated }: { stated: Understood["stated"] }) {
   );
 }
 
-function Table({ table }: { table: SeenTable }) {
+/** One table as it is understood: units, where its columns come from, the first rows. */
+export function UnderstoodTable({ table }: { table: SeenTable }) {
   return (
     <section aria-label={table.table}>
       <h2>

@@ -12,7 +12,7 @@ const MARKS = {
   note: { mark: "·", look: "text-faint", words: "note" },
 };
 
-/** Whether the data is right: the balance, and what the audit found, each at its place, with what to do and who lets it stand. */
+/** Whether the data is right: the balance, and what the audit found, by cause and the worst first, each at its place, and who lets it stand. */
 export function FindingsPanel({ job, revision, allowed }: { job: string; revision: Revision; allowed: boolean }) {
   const { balance, findings, counts, system = "us" } = revision.audit;
   const open = findings.filter((f) => !f.acknowledged);
@@ -24,8 +24,8 @@ export function FindingsPanel({ job, revision, allowed }: { job: string; revisio
           {open.length ? `${open.length} to look at` : "Nothing to look at: the audit found the data right"}
         </h2>
         <ul className="mt-2">
-          {open.map((f) => (
-            <Row key={key(f)} job={job} finding={f} allowed={allowed} />
+          {grouped(open).map((group) => (
+            <Group key={key(group[0] as Finding)} job={job} group={group} allowed={allowed} />
           ))}
         </ul>
         {stand.length > 0 && (
@@ -87,6 +87,57 @@ export function FindingsPanel({ job, revision, allowed }: { job: string; revisio
   );
 }
 
+const WEIGHT = { error: 0, warning: 1, note: 2 };
+
+/** Findings of one code and cause together, the worst group first: errors, then by what was measured. */
+function grouped(findings: Finding[]): Finding[][] {
+  const groups = new Map<string, Finding[]>();
+  for (const f of findings) {
+    const name = `${f.severity}|${f.code}|${f.cause ?? ""}`;
+    groups.set(name, [...(groups.get(name) ?? []), f]);
+  }
+  const worst = (group: Finding[]) => Math.max(...group.map((f) => Math.abs(f.value)));
+  return [...groups.values()].sort((a, b) => {
+    const [one, other] = [a[0] as Finding, b[0] as Finding];
+    return WEIGHT[one.severity] - WEIGHT[other.severity] || b.length - a.length || worst(b) - worst(a);
+  });
+}
+
+/** One finding; several of one cause as one, with those behind it and a word for all. */
+function Group({ job, group, allowed }: { job: string; group: Finding[]; allowed: boolean }) {
+  const [open, setOpen] = useState(false);
+  const first = group[0] as Finding;
+  if (group.length === 1) return <Row job={job} finding={first} allowed={allowed} />;
+  const { mark, look, words } = MARKS[first.severity];
+  return (
+    <li className="border-t border-line/60 py-2">
+      <div className="flex items-start gap-3">
+        <span className={`w-20 shrink-0 ${look}`}>
+          <b aria-hidden="true">{mark}</b> {words}
+        </span>
+        <button
+          type="button"
+          aria-expanded={open}
+          className="min-w-0 flex-1 text-left hover:underline"
+          onClick={() => setOpen(!open)}
+        >
+          <b>{group.length}</b> {first.code.replaceAll("_", " ")}
+          {first.cause && `: ${first.cause}`}
+          <span className="block truncate text-faint">{first.message}</span>
+        </button>
+        {allowed && <LetStand job={job} finding={first} all={group.length} />}
+      </div>
+      {open && (
+        <ul className="mt-1 max-h-96 overflow-y-auto pl-6">
+          {group.slice(0, 200).map((f) => (
+            <Row key={key(f)} job={job} finding={f} allowed={allowed} />
+          ))}
+        </ul>
+      )}
+    </li>
+  );
+}
+
 const key = (f: Finding) => `${f.code}|${f.node}|${f.member}|${f.message}`;
 const size = (values: number[]) => Math.hypot(...values);
 
@@ -130,16 +181,22 @@ function Row({ job, finding, allowed }: { job: string; finding: Finding; allowed
   );
 }
 
-function LetStand({ job, finding }: { job: string; finding: Finding }) {
+function LetStand({ job, finding, all = 0 }: { job: string; finding: Finding; all?: number }) {
   const [open, setOpen] = useState(false);
   const [reason, setReason] = useState("");
   const acknowledge = useAcknowledge(job);
   return (
-    <Frame trigger="let stand" title="Let it stand" words={finding.message} open={open} setOpen={setOpen}>
+    <Frame
+      trigger={all ? "let all stand" : "let stand"}
+      title={all ? `Let all ${all} stand` : "Let it stand"}
+      words={all ? `${all} findings like this: ${finding.message}` : finding.message}
+      open={open}
+      setOpen={setOpen}
+    >
       <form
         onSubmit={(event) => {
           event.preventDefault();
-          acknowledge.mutate({ finding, reason }, { onSuccess: () => setOpen(false) });
+          acknowledge.mutate({ finding, reason, all: all > 0 }, { onSuccess: () => setOpen(false) });
         }}
       >
         <label className="block">
@@ -152,7 +209,7 @@ function LetStand({ job, finding }: { job: string; finding: Finding }) {
             Leave it
           </button>
           <button type="submit" className={PRIMARY} disabled={!reason.trim() || acknowledge.isPending}>
-            Let it stand
+            {all ? "Let them stand" : "Let it stand"}
           </button>
         </div>
       </form>

@@ -16,6 +16,7 @@ from handrail.interchange.columnmap.finding import Source, sources_in
 from handrail.interchange.columnmap.language import ASK, LAYOUTS, SHARES, STATED
 from handrail.interchange.columnmap.proposing import drafted
 from handrail.interchange.columnmap.recognising import column, named
+from handrail.interchange.columnmap.trying import tried
 from handrail.interchange.tables import SIX, TABLES, Column
 
 ORDER = ("nodes", "members", "end_forces", "cases", "combinations", "supports", "reactions", "node_loads", "grids", "levels", "foundations", "splices",
@@ -130,12 +131,15 @@ def fields(table: str, layout: str = "rows") -> list[Column]:
 
 def changed(text: str, change: dict[str, Any], root: Path, sources: list[Source]) -> str:
     """The map's text with one change: `state` or `unit` with name and value, `table` with the source that it is read from (empty to leave it out),
-    `key` of how a source is written, `column` with its spec (none to leave it out) and perhaps the end. Raises InputError where it cannot be made."""
+    `key` of how a source is written, `column` with its spec (none to leave it out) and perhaps the end, `try` for what statics says. Raises InputError
+    where it cannot be made."""
     try:
         document = tomlkit.parse(text or "map = 1\n")
     except tomlkit.exceptions.ParseError as exc:
         raise InputError(f"the map is not TOML, put that right first: {exc}") from exc
     match change.get("what"):
+        case "try":
+            return tried(text, root)
         case "state":
             document[str(change["name"])] = change["value"]
         case "unit":
@@ -147,7 +151,7 @@ def changed(text: str, change: dict[str, Any], root: Path, sources: list[Source]
         case "column":
             _put_column(_node(document, str(change["table"])), change)
         case other:
-            raise InputError(f"'{other}' is no change: state, unit, table, key or column")
+            raise InputError(f"'{other}' is no change: state, unit, table, key, column or try")
     return tomlkit.dumps(document)
 
 

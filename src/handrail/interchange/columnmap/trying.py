@@ -5,14 +5,17 @@ from __future__ import annotations
 import copy
 import math
 import tempfile
+import tomllib
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 import polars as pl
+import tomlkit
 
 from handrail.core import units
 from handrail.core.building.senses import SWAP, Frame, Sense, Tried, best_sense, judge
+from handrail.core.errors import InputError
 from handrail.interchange.columnmap.applying import bundled
 from handrail.interchange.columnmap.drafts import Draft, Spec, Whole, text_of
 from handrail.interchange.columnmap.language import ASK
@@ -25,7 +28,7 @@ NEEDED = ("nodes", "members", "supports", "end_forces", "reactions", "node_loads
 ANY = {"length": "m", "section": "mm", "force": "kN", "moment": "kN*m"}
 MOMENTS = ("kN*m", "N*mm", "N*m", "kN*mm", "kN*cm", "kip*ft", "kip*in", "lbf*ft", "lbf*in")
 ENOUGH = 0.5  # of the nodes and members that have to close, for an answer to be taken
-WORDS = {"internal": "within the member", "on_member": "on the member"}
+WORDS = {"internal": "as the section's", "on_member": "as the node's on the member"}
 
 
 def answer(whole: Whole, root: Path) -> None:
@@ -48,6 +51,61 @@ def answer(whole: Whole, root: Path) -> None:
     whole.why["vertical_y"] = f"the web of a column without roll; {_said(found)}, with {way.sense.toward} {_said(way)}"
     _write(whole, frame, found)
     _moments(whole, found)
+
+
+def tried(text: str, root: Path) -> str:
+    """The text of a map with what statics says of it, as it reads now: forces, up, vertical_y, and signs of components, reactions and loads. Raises
+    InputError where it cannot be read, or no answer closes."""
+    document = tomlkit.parse(text)
+    probe = tomllib.loads(text)
+    probe |= {"forces": "internal", "up": "Z", "units": {k: ANY.get(k, v) if v == ASK else v for k, v in {**ANY, **probe.get("units", {})}.items()}}
+    probe["tables"] = {name: node for name, node in probe.get("tables", {}).items() if name in NEEDED}
+    probe.pop("vertical_y", None)
+    with tempfile.TemporaryDirectory(prefix="handrail-") as scratch:
+        try:
+            bundled(read_map(tomlkit.dumps(probe)), root, Path(scratch), most=READ)
+            frame = _frame(Path(scratch))
+        except (BundleError, pl.exceptions.PolarsError) as exc:
+            raise InputError(f"it cannot be tried yet: {exc}") from exc
+    if frame is None or not len(frame.ends) or not frame.forces.shape[1]:
+        raise InputError("it cannot be tried yet: nodes, members and end_forces are needed, with all that they need")
+    found, others = best_sense(frame)
+    if not found.nodes or found.out > ENOUGH * found.nodes:
+        raise InputError(f"no answer closes: {found.out} of {found.nodes} nodes are out at best")
+    other = min((t for t in others if t.sense.forces != found.sense.forces), key=lambda t: t.left)
+    for name, value, why in (("forces", found.sense.forces, f"{WORDS[found.sense.forces]} {_said(found)}; {WORDS[other.sense.forces]} {_said(other)}"),
+                             ("up", found.sense.up, ""), ("vertical_y", found.sense.toward, "")):  # fmt: skip
+        document[name] = tomlkit.string(value).comment(why) if why else value
+    _into(document, found.sense)
+    return tomlkit.dumps(document)
+
+
+def _into(document: tomlkit.TOMLDocument, sense: Sense) -> None:
+    """Signs and y for z into the map's columns."""
+    tables: Any = document["tables"]
+    forces = tables["end_forces"]
+    for columns in [forces["ends"][end] for end in ("i", "j") if end in forces.get("ends", {})] or [forces["columns"]]:
+        if sense.swapped:
+            exchanged = {SIX[k]: columns[SIX[SWAP[k]]] for k in range(6)}
+            for name, spec in exchanged.items():
+                columns[name] = spec
+        for name, sign in zip(SIX, sense.signs, strict=True):
+            _turned(columns, name, sign)
+    for table, sign in (("reactions", sense.reactions), ("node_loads", sense.loads)):
+        for name in SIX if table in tables and sign < 0 else ():
+            _turned(tables[table]["columns"], name, sign)
+
+
+def _turned(columns: Any, name: str, sign: int) -> None:
+    if sign > 0 or name not in columns:
+        return
+    given = columns[name]
+    spec = {"column": str(given)} if isinstance(given, str) else dict(given)
+    if "value" not in spec:
+        factor = -float(spec.pop("factor", 1))
+        found = tomlkit.inline_table()
+        found.update(spec | ({} if factor == 1 else {"factor": int(factor) if factor.is_integer() else factor}))
+        columns[name] = spec["column"] if list(found) == ["column"] else found
 
 
 def _said(tried: Tried) -> str:

@@ -130,7 +130,13 @@ def keep(path: s.JobPath, body: s.NewCombinations):
 def acknowledge(path: s.JobPath, body: s.Acknowledgement):
     """Let a finding of the audit stand, with a reason; it stays so in later revisions that find it again."""
     job = job_for(path.job, "detailer")
-    findings.acknowledge(job, (body.code, body.node, body.member), body.reason, caller().name)
+    keys = [(body.code, body.node, body.member)]
+    if body.all:
+        own = [f for f in audited(job)["audit"]["findings"] if f["code"] == body.code and not f["acknowledged"]]
+        keys = [findings.key_of(f) for f in own if not body.cause or f.get("cause", "") == body.cause]
+        if not keys:
+            raise Refused(404, f"no finding of {body.code} is open")
+    findings.acknowledge(job, keys, body.reason, caller().name)
     _settle(job, body.code)
     return audited(job)
 

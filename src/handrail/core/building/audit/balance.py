@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from handrail.core.building.audit.causes import likeliest
+from handrail.core.building.audit.causes import general, likeliest
 from handrail.core.building.audit.finding import Finding
 from handrail.core.building.audit.precision import Precision, precision
 from handrail.core.building.audit.wholes import whole_causes
@@ -127,6 +127,6 @@ def out_of_balance(building: Building, found: Balance) -> Iterator[Finding]:
         out = [int(r) for r in np.argsort(-share[index], kind="stable") if share[index, r] > OUT_OF_BALANCE] if index in told else []
         cause = likeliest(building, int(index), out, residual[index]) if out else ""
         yield Finding("out_of_balance", "warning", f"node {node} is out of balance by {share[index, k]:.1%} in {building.results[k]} ({amounts})"
-                      + (f": {cause}" if cause else ""), node=node, value=float(share[index, k]))  # fmt: skip
+                      + (f": {cause}" if cause else ""), node=node, value=float(share[index, k]), cause=general(cause))  # fmt: skip
 
 

@@ -46,6 +46,13 @@ def _named(fits: dict[str, float]) -> str:
     return best if not as_well else f"{best}, or {as_well[0]}" if len(as_well) < 3 else ""
 
 
+def general(cause: str) -> str:
+    """A cause without the end that it is of, or the size: what several nodes have in common."""
+    text = re.sub(r" at \S+\.[ij]\b|, or .*$", "", cause)
+    text = re.sub(r"the two ends of \S+ are", "two ends are", text)
+    return re.sub(r"as if a load of .*", "as if a load were missing", text)
+
+
 def _where(words: str) -> str:
     """Of which end a cause speaks."""
     match = re.search(r"\bat (\S+\.[ij])\b|ends of (\S+)", words)

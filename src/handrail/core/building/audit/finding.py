@@ -21,6 +21,7 @@ class Finding:
     place: str = ""  # where its node stands, by grid lines and level
     combination: str = ""
     piece: str = ""  # the physical member that it is of
+    cause: str = ""  # by which findings of one code belong together
 
     def as_dict(self) -> dict[str, Any]:
         return self.__dict__

@@ -1,0 +1,79 @@
+"""A map made by pointing, in the browser: tables, columns, units and senses chosen, what is missing, the text in step, kept for the house."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from handrail.interchange.archive import zip_folder
+from tests.console.browser import page_at
+from tests.styles import STYLES, Demo
+
+
+@pytest.fixture(scope="module")
+def admin(service):
+    with page_at(service.url, user="admin") as page:
+        yield page
+
+
+@pytest.fixture(scope="module")
+def odd(tmp_path_factory):
+    """The French report with names that mean nothing for a member's end and its axial force."""
+    folder = tmp_path_factory.mktemp("styles") / "odd"
+    STYLES["french"](folder, Demo())
+    axial = "\tN\t", "\tQuelque chose\t"
+    for name, was, now in (("barres", "Noeud fin", "Colonne Q"), ("efforts début", *axial), ("efforts fin", *axial)):
+        path = folder / f"{name}.txt"
+        path.write_bytes(path.read_bytes().replace(was.encode("cp1252"), now.encode("cp1252")))
+    zip_folder(folder, folder.with_suffix(".zip"))
+    return folder.with_suffix(".zip")
+
+
+def choose(page, label: str, option: str) -> None:
+    page.get_by_role("combobox", name=label, exact=True).click()
+    page.get_by_role("option", name=option, exact=True).click()
+
+
+def test_a_map_is_made_by_pointing(service, admin, odd):
+    client = service.client("admin")
+    client.new_job("pointed", "By pointing")
+    admin.goto(f"{service.url}/pointed/import")
+    admin.get_by_label("Model files").set_input_files(odd)
+    text = admin.get_by_label("Column map")
+    expect(text).to_have_value(re.compile(r'j = "Colonne Q"'))  # by what stands in it
+    admin.get_by_role("navigation", name="Tables").get_by_role("button", name="end_forces").click()
+    expect(admin.get_by_role("region", name="First rows of efforts *.txt")).to_contain_text("354.801")
+    choose(admin, "Quelque chose is", "Fx")
+    expect(text).to_have_value(re.compile(r'Fx = "Quelque chose"'))
+    choose(admin, "Unit of Fx", "kN")
+    expect(text).to_have_value(re.compile(r'Fx = \{column = "Quelque chose", unit = "kN"\}'))
+    admin.get_by_role("button", name="Sense of Fx").click()
+    expect(text).to_have_value(re.compile(r'Fx = \{column = "Quelque chose", unit = "kN", factor = -1\}'))
+    choose(admin, "Tz is", "not read")
+    missing = admin.get_by_role("region", name="Missing")
+    expect(missing).to_contain_text("end_forces Fz")
+    expect(admin.get_by_role("button", name="Take it in")).to_be_disabled()
+    admin.get_by_text("Fz", exact=True).first.drag_to(admin.locator("th", has_text="Tz").first)
+    expect(missing).to_have_text("Missing:forces")  # with the axial forces unknown nothing closed
+    admin.get_by_role("button", name="Try", exact=True).click()
+    expect(missing).to_be_hidden()
+    expect(text).to_have_value(re.compile(r'forces = "internal"'))
+    expect(admin.get_by_role("status")).to_contain_text("all of it reads")
+    admin.get_by_role("button", name="Keep for the house").click()
+    ask = admin.get_by_role("dialog")
+    ask.get_by_label(re.compile("^Name")).fill("odd-report")
+    ask.get_by_role("button", name="Keep it").click()
+    expect(ask).to_be_hidden()
+    admin.get_by_role("button", name="Take it in").click()
+    expect(admin.get_by_label("Last import")).to_contain_text("Done: revision R1 stands")
+    assert client.job("pointed")["connections"] > 1000
+    client.new_job("pointed-2", "The next")
+    admin.goto(f"{service.url}/pointed-2/import")
+    admin.get_by_label("Model files").set_input_files(odd)
+    expect(admin.get_by_role("combobox", name="Map", exact=True)).to_contain_text("the house's, which fits")
+    admin.get_by_role("button", name="Propose anew").click()
+    expect(admin.get_by_role("combobox", name="Map", exact=True)).to_contain_text("changed here")
+    admin.get_by_role("button", name="Leave it", exact=True).click()
+    client.leave_map("odd-report")
