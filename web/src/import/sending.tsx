@@ -2,7 +2,8 @@ import { type DragEvent, useRef, useState } from "react";
 import { useStartImport } from "../api/queries";
 import { BUTTON, PRIMARY, Refusal } from "../parts/dialog";
 
-const TAKEN = ".zip,.xlsx,.xlsm,.xls,.ods,.csv,.txt,.tsv,.dat,.toml,.json";
+const TAKEN =
+  ".zip,.xlsx,.xlsm,.xls,.ods,.csv,.txt,.tsv,.dat,.out,.lst,.prn,.asc,.rpt,.log,.toml,.json,.db,.sqlite,.sqlite3,.ifc";
 
 /** Drop a zip, a workbook, a folder or files; or choose them. Nothing is taken in before it was looked at. */
 export function Sending({ job }: { job: string }) {

@@ -11,10 +11,12 @@ import polars as pl
 from handrail.interchange.columnmap.language import SourceMap, fits, is_pattern
 from handrail.interchange.columnmap.records import JSON, SQLITE, json_tables, sqlite_tables
 from handrail.interchange.columnmap.text import TEXTS, text_of
+from handrail.interchange.ifc import ifc_tables
 from handrail.interchange.problems import MAP, Problems
 from handrail.interchange.workbook import WORKBOOKS, sheets
 
-GRIDS = (*WORKBOOKS, *JSON, *SQLITE)
+IFC = (".ifc",)
+GRIDS = (*WORKBOOKS, *JSON, *SQLITE, *IFC)
 REPORTS = 8  # how much more of a report is looked at: its sections follow each other
 LEFT = (".toml", ".yaml", ".yml")  # beside the tables, and none of them
 Grid = list[list[str]]
@@ -104,7 +106,8 @@ class Folder:
         if suffix in WORKBOOKS:
             return sheets(path, self.problems)
         try:
-            return json_tables(path) if suffix in JSON else sqlite_tables(path, only)
+            return ifc_tables(path) if suffix in IFC else json_tables(path) if suffix in JSON else sqlite_tables(path, only)
         except (ValueError, OSError, RecursionError) as exc:
-            self.problems.add(path.name, f"cannot be read as {'JSON' if suffix in JSON else 'SQLite'} ({str(exc).splitlines()[0]})")
+            what = "IFC" if suffix in IFC else "JSON" if suffix in JSON else "SQLite"
+            self.problems.add(path.name, f"cannot be read as {what} ({str(exc).splitlines()[0]})")
             return None

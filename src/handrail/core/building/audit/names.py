@@ -14,7 +14,7 @@ from handrail.core.catalogue import Section, grades_fit, section
 from handrail.core.errors import UnknownName
 from handrail.core.units import show
 
-TABLES_IN = ("csv", "tsv", "txt", "dat", "xlsx", "xlsm", "xls", "ods", "json", "db", "sqlite", "sqlite3")  # kinds of files
+TABLES_IN = ("csv", "tsv", "txt", "dat", "xlsx", "xlsm", "xls", "ods", "json", "db", "sqlite", "sqlite3", "ifc")  # kinds of files
 
 
 def pieces(building: Building) -> Iterator[Finding]:
