@@ -24,7 +24,8 @@ class Writer:
         make = self.file.create_entity
         milli = make("IfcSIUnit", None, "LENGTHUNIT", "MILLI", "METRE")
         force = make("IfcSIUnit", None, "FORCEUNIT", "KILO", "NEWTON")
-        torque = make("IfcDerivedUnit", [make("IfcDerivedUnitElement", force, 1), make("IfcDerivedUnitElement", make("IfcSIUnit", None, "LENGTHUNIT", None, "METRE"), 1)], "TORQUEUNIT")
+        metre = make("IfcSIUnit", None, "LENGTHUNIT", None, "METRE")
+        torque = make("IfcDerivedUnit", [make("IfcDerivedUnitElement", force, 1), make("IfcDerivedUnitElement", metre, 1)], "TORQUEUNIT")
         self.root("IfcProject", "Alder Street Library", UnitsInContext=make("IfcUnitAssignment", [milli, force, torque]))
 
     def root(self, kind: str, name: str = "", **more: Any) -> Any:
@@ -34,8 +35,8 @@ class Writer:
         return self.file.create_entity("IfcCartesianPoint", [round(float(v), 3) for v in place])
 
     def shape(self, kind: str, item: Any, identifier: str = "Reference") -> Any:
-        return self.file.create_entity("IfcProductDefinitionShape", Representations=[
-            self.file.create_entity("IfcTopologyRepresentation" if kind in ("Vertex", "Edge") else "IfcShapeRepresentation", None, identifier, kind, [item])])  # fmt: skip
+        of = "IfcTopologyRepresentation" if kind in ("Vertex", "Edge") else "IfcShapeRepresentation"
+        return self.file.create_entity("IfcProductDefinitionShape", Representations=[self.file.create_entity(of, None, identifier, kind, [item])])
 
     def force(self, values: Any) -> Any:
         return self.file.create_entity("IfcStructuralLoadSingleForce", None, *(round(float(v), 5) for v in values))
@@ -58,8 +59,8 @@ def analysis(path: Path, demo: Demo) -> None:
     at = {n["node"]: np.array([float(n[c]) for c in "xyz"]) * FT * 1000 for n in demo.nodes}
     held = {s["node"]: {k: s[k] == "1" for k in ("ux", "uy", "uz", "rx", "ry", "rz")} for s in demo.supports}
     vertex = {n: w.file.create_entity("IfcVertexPoint", w.point(p)) for n, p in at.items()}
-    nodes = {n: w.root("IfcStructuralPointConnection", n, Representation=w.shape("Vertex", vertex[n]), AppliedCondition=_condition(w, held[n]) if n in held else None)
-             for n in at}  # fmt: skip
+    nodes = {n: w.root("IfcStructuralPointConnection", n, Representation=w.shape("Vertex", vertex[n]),
+                       AppliedCondition=_condition(w, held[n]) if n in held else None) for n in at}  # fmt: skip
     steels = {g: w.file.create_entity("IfcMaterial", g) for g in {m["grade"] for m in demo.members}}
     sets: dict[tuple[str, str], list[Any]] = {}
     members = {}
@@ -72,8 +73,9 @@ def analysis(path: Path, demo: Demo) -> None:
         for end in "ij":
             free = m[f"release_{end}"].split()
             # the web along local z: our y is its z, our z its -y
-            fixed = {"ux": "N" not in free, "uz": "Vy" not in free, "uy": "Vz" not in free, "rx": "T" not in free, "rz": "My" not in free, "ry": "Mz" not in free}
-            w.root("IfcRelConnectsStructuralMember", RelatingStructuralMember=one, RelatedStructuralConnection=nodes[m[end]], AppliedCondition=_condition(w, fixed))
+            theirs = {"ux": "N", "uz": "Vy", "uy": "Vz", "rx": "T", "rz": "My", "ry": "Mz"}
+            fixed = _condition(w, {name: ours not in free for name, ours in theirs.items()})
+            w.root("IfcRelConnectsStructuralMember", RelatingStructuralMember=one, RelatedStructuralConnection=nodes[m[end]], AppliedCondition=fixed)
     for (section, grade), own in sets.items():
         profile = w.file.create_entity("IfcProfileDef", "AREA", section)
         part = w.file.create_entity("IfcMaterialProfile", None, None, steels[grade], profile)

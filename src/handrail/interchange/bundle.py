@@ -18,6 +18,7 @@ import polars as pl
 
 from handrail.core import catalogue, units
 from handrail.core.building.model import RELEASES, Building, Case, Combination, Foundation, GridLine, Level, Member, NodeForces, upright
+from handrail.core.building.placing import Piece, placed
 from handrail.core.catalogue import Section
 from handrail.core.catalogue.lateral import CATEGORIES
 from handrail.core.catalogue.sections import OPEN
@@ -131,6 +132,8 @@ def _read(folder: Path, stream: ForceRows | None) -> Building:
         category=str(hand.get("seismic_design_category") or ""),
         unread=tuple(sorted(set(files) - set(TABLES)) + _unlisted(folder, files)),
     )
+    if tables.get("pieces"):
+        building = placed(building, _pieces(tables["pieces"], hand["up"]))
     if "splices" not in tables:
         return building
     for row in tables["splices"]:
@@ -138,6 +141,15 @@ def _read(folder: Path, stream: ForceRows | None) -> Building:
     found = cut(building, tables["splices"], _along(tables, hand["up"], scale), files["splices"].name, problems)
     problems.raise_any()
     return found
+
+
+def _pieces(rows: list[Row], up: str) -> list[Piece]:
+    """A building model's pieces; with Y up, y is up and z is -y here."""
+    def at(r: Row, k: int) -> np.ndarray:
+        x, y, z = (float(r[f"{c}{k}"]) for c in "xyz")
+        return np.array([x, y, z] if up == "Z" else [x, -z, y])
+
+    return [Piece(r["piece"], r["section"] or "", at(r, 1), at(r, 2), r["top"]) for r in rows]
 
 
 def _stations(path: Path, spliced: set[str], scale: dict[str, float], problems: Problems) -> list[Row]:

@@ -75,6 +75,9 @@ TABLES = {
             _c("cracked", "yes", "no", required=False, default="yes"),
         ), ("node",), required=False),
         Table("grids", (_t("grid"), *(_n(name, "length") for name in ("x1", "y1", "x2", "y2"))), required=False),
+        Table("pieces", (
+            _t("piece"), _t("section", False), *(_n(f"{c}{k}", "length") for k in (1, 2) for c in "xyz"), _n("top", "length", False),
+        ), required=False),
         Table("levels", (_t("level"), _n("z", "length")), ("level",), required=False),
         Table("cases", (
             _t("case"), _t("title", False),

@@ -17,7 +17,9 @@ from handrail.core.building.model import Building, Case, Combination, Foundation
 from handrail.core.building.places import level_names, places
 from handrail.core.catalogue import Section
 
-_PLAIN = ("name", "title", "revision", "date", "source", "units", "nodes", "results", "forces_at", "north", "category", "unread")
+_PLAIN = ("name", "title", "revision", "date", "source", "units", "nodes", "results", "forces_at", "north", "category", "unread", "pieces_differ",
+          "pieces_alone")  # fmt: skip
+_TUPLES = ("unread", "pieces_differ", "pieces_alone")
 
 
 def pack(building: Building) -> bytes:
@@ -48,10 +50,10 @@ def unpack(blob: bytes, forces: np.ndarray) -> Building:
     data, arrays = json.loads(raw[:size]), np.load(io.BytesIO(raw[size:]))
     node_forces = {n: NodeForces(*(arrays[f"{n}_{p}"] for p in ("node", "result", "values"))) for n in ("reactions", "node_loads")}
     return Building(
-        **{name: data[name] for name in _PLAIN if name in data and name not in ("nodes", "results", "unread")},
+        **{name: data[name] for name in _PLAIN if name in data and name not in ("nodes", "results", *_TUPLES)},
         nodes=tuple(data["nodes"]),
         results=tuple(data["results"]),
-        unread=tuple(data.get("unread", ())),
+        **{name: tuple(data.get(name, ())) for name in _TUPLES},
         xyz=arrays["xyz"],
         members=tuple(_as_member(m) for m in data["members"]),
         supports={row[0]: tuple(bool(v) for v in row[1:]) for row in data["supports"]},

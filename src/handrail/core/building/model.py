@@ -168,6 +168,8 @@ class Building:
     levels: tuple[Level, ...] = ()  # the lowest first
     north: float | None = None  # rad, to the left of the plan's y axis; None where nobody said
     category: str = ""  # seismic design category; empty where nobody said
+    pieces_differ: tuple[str, ...] = ()  # where a building model's pieces have other sections, in words
+    pieces_alone: tuple[str, ...] = ()  # pieces of a building model that no member is analysed for
     unread: tuple[str, ...] = ()  # tables of the bundle that are not used yet
 
     def section(self, name: str) -> Section | None:

@@ -19,8 +19,8 @@ from handrail.interchange.columnmap.recognising import column, named
 from handrail.interchange.columnmap.trying import tried
 from handrail.interchange.tables import SIX, TABLES, Column
 
-ORDER = ("nodes", "members", "end_forces", "cases", "combinations", "supports", "reactions", "node_loads", "grids", "levels", "foundations", "splices",
-         "member_loads", "sections", "stations")  # fmt: skip
+ORDER = ("nodes", "members", "end_forces", "cases", "combinations", "supports", "reactions", "node_loads", "grids", "levels", "pieces", "foundations",
+         "splices", "member_loads", "sections", "stations")  # fmt: skip
 SAMPLE = 5
 WORDS = {
     "node": "a node's name", "x": "coordinate", "y": "coordinate", "z": "coordinate", "member": "a member's name", "i": "node at its start",

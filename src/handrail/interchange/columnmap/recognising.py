@@ -31,7 +31,7 @@ from handrail.interchange.columnmap.words import (
 )  # fmt: skip
 
 HELD = ("ux", "uy", "uz", "rx", "ry", "rz")
-UNIT_OF = {**dict.fromkeys(("x", "y", "z", "distance", "x1", "y1", "x2", "y2"), "length"), "roll": "angle"}
+UNIT_OF = {**dict.fromkeys(("x", "y", "z", "distance", "x1", "y1", "z1", "x2", "y2", "z2", "top"), "length"), "roll": "angle"}
 MOST_VALUES = 60
 Fits = Callable[[Source, dict[str, str]], float]
 
@@ -49,11 +49,11 @@ class Recognised:
 
     def all(self) -> Whole:
         """Every table that is recognised."""
-        for look in (self._nodes, self._members, self._supports, self._cases, self._combinations, self._grids, self._levels):
+        for look in (self._nodes, self._members, self._supports, self._cases, self._combinations, self._grids, self._levels, self._pieces):
             if draft := look():
                 self.whole.tables.append(draft)
         self.whole.tables += Forces(self).all()
-        order = ("nodes", "members", "supports", "cases", "combinations", "end_forces", "reactions", "node_loads", "grids", "levels")
+        order = ("nodes", "members", "supports", "cases", "combinations", "end_forces", "reactions", "node_loads", "grids", "levels", "pieces")
         self.whole.tables.sort(key=lambda t: order.index(t.table))
         self._units()
         read = {id(s) for s in self.sources if s.used}
@@ -339,6 +339,10 @@ class Recognised:
                 draft.columns[ours] = told
                 draft.why[ours] = f"it stands in {told['from']}"
                 continue
+            if method := self._by_factors(source, used):
+                draft.columns[ours] = {"value": method if ours == "method" else "strength"}
+                draft.why[ours] = "by their factors, which make loads larger"
+                continue
             draft.columns[ours] = {"value": ASK}
             draft.why[ours] = "nothing says so: strength, service, overstrength" if ours == "set" else "nothing says so: LRFD, ASD or none"
         return draft
@@ -368,6 +372,19 @@ class Recognised:
     def _levels(self) -> Draft | None:
         found = self.best(("level", "z"), lambda s, u: float(s.unique(u["level"]) and s.numeric(u["z"]) and len(s.rows) < 400))
         return plain("levels", *found) if found else None
+
+    def _pieces(self) -> Draft | None:
+        """Where a building model's pieces are, where it is beside the analysis."""
+        six = ("x1", "y1", "z1", "x2", "y2", "z2")
+        found = self.best(("piece", *six), lambda s, u: float(all(s.numeric(u[n]) for n in six)), ("section", "top"))
+        return plain("pieces", *found) if found else None
+
+    def _by_factors(self, source: Source, used: dict[str, str]) -> str:
+        """The method that factors speak of: loads made larger are LRFD."""
+        if "factor" not in used or "case" not in used:
+            return ""
+        larger = [f for f in map(_float, source.column(used["factor"])) if 1.15 <= f <= 1.75]
+        return "LRFD" if len(larger) > 0.2 * len(source.rows) else ""
 
     def _units(self) -> None:
         """The units of the job: those that the columns say, else those that stand over the tables or in one of their own."""

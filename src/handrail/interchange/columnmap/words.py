@@ -51,6 +51,9 @@ WORDS: dict[str, str] = {
     "factor": r"^(?:factor|coefficient|coeff|scale( ?factor)?|multiplier|faktor|beiwert|facteur|coef|fattore)$",
     "terms": r"^(?:terms?|formula|expression|definition|formel|rule|formule|espressione|content|combination of)$",
     "grid": r"^(?:grid|axis|line|achse|rasterlinie|axe|file|asse|eje)(?: ?(?:line|id|no|name|label))?$",
+    "piece": _named("piece|mark|assembly|part|bauteil|position|element|member"),
+    **{f"{c}{k}": rf"^{c} ?{k}$" for c in "z" for k in (1, 2)},
+    "top": r"^(?:top|top of steel|ok|upper edge)$",
     "level": r"^(?:level|floor|stor(?:e?y|ies)|geschoss|ebene|niveau|etage|piano|livello|planta|nivel|verdieping)(?: ?(?:id|no|name|label))?$",
     **{c: rf"^(?:{c[0]} ?{c[1]}|{c[0]} ?{at}|{at} ?{c[0]}|{at} {'east|easting' if c[0] == 'x' else 'north|northing'})$"
        for c, at in (("x1", "(?:start|from)"), ("y1", "(?:start|from)"), ("x2", "(?:end|to)"), ("y2", "(?:end|to)"))},

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from handrail.core.building.audit.finding import Finding, members
+from handrail.core.building.audit.finding import Finding, members, several
 from handrail.core.building.model import Building
 from handrail.core.building.pieces import broken_pieces, find_pieces
 from handrail.core.building.places import ON, on_crossing
@@ -46,6 +46,11 @@ def names(building: Building) -> Iterator[Finding]:
             continue
         what = f"file {name} is read by no table" if kind else f"table {name} is not used yet"
         yield Finding("table_unread", "warning", f"{what}: what it says is left out")
+    for words in building.pieces_differ:
+        yield Finding("piece_differs", "warning", words, value=1)
+    if building.pieces_alone:
+        yield Finding("piece_alone", "note", f"{len(building.pieces_alone)} piece(s) of the building model have no member in the analysis "
+                      f"({several(list(building.pieces_alone))})", value=len(building.pieces_alone))  # fmt: skip
     for index in sorted(building.foundations.keys() - building.supports.keys()):
         yield Finding("unused_foundation", "warning", f"node {building.nodes[index]} has a foundation and no support: it is not used",
                       node=building.nodes[index])  # fmt: skip
