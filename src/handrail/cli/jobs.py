@@ -56,16 +56,32 @@ def job(args: Namespace) -> int:
         raise InputError("--rulebook goes with a new job; in one that is there, put a rulebook that says 'inherits'")
     with session.client(args) as client:
         if args.action == "new":
+            given["rulebook"] = _begun_by(client, args.rulebook)
             made = client.new_job(args.name, **given)
         else:
             made = client.change_job(args.name, **given, anyway=args.anyway, tag=client.job(args.name)["tag"])
     if args.json:
         output.as_json(made)
     elif args.action == "new":
-        output.say(f"made job {made['name']} ({made['code']} {made['method']}); next: handrail import {made['name']} BUNDLE")
+        by = f", by {given['rulebook']}" if given["rulebook"] else ""
+        output.say(f"made job {made['name']} ({made['code']} {made['method']}{by}); next: handrail import {made['name']} BUNDLE")
     else:
         output.say(f"job {made['name']}: {made['title'] or 'no title'}, {made['code']} {made['method']}; {_statuses(made['statuses'])}")
     return 0
+
+
+def _begun_by(client: Any, asked: str) -> str:
+    """The house's rulebook that a new job begins with: the one that is asked for, `none`, or the only one that is approved."""
+    if asked:
+        return "" if asked == "none" else asked
+    newest: dict[str, str] = {}
+    for kept in client.house():  # newest first of each name
+        if kept["state"] == "approved":
+            newest.setdefault(kept["name"], kept["called"])
+    if len(newest) > 1:
+        raise InputError(f"say which rulebook of the house it begins with: --rulebook '{next(iter(newest.values()))}' (there is {', '.join(newest.values())}), "
+                         "or --rulebook none")  # fmt: skip
+    return next(iter(newest.values()), "")
 
 
 def import_model(args: Namespace) -> int:

@@ -87,6 +87,31 @@ def _accounts(commands: Any) -> None:
     p.add_argument("--admin", action="store_true", help="a new user administers the service")
 
 
+def _coming_in(commands: Any) -> None:
+    p = _command(commands, "import", "import a model revision and print its audit", "cli.jobs:import_model")
+    p.add_argument("job")
+    p.add_argument("path", help="a bundle (folder, zip or workbook), or tables of another program")
+    p.add_argument("--map", help="the column map that tables are read through; else map.toml beside them, or the job's last one")
+    p = _command(commands, "watch", "send what an analysis writes into a folder, as a revision that waits for a look", "cli.watching:watch")
+    p.add_argument("job")
+    p.add_argument("folder")
+    p.add_argument("--map", help="the column map that tables are read through; else as for an import")
+    p.add_argument("--still", type=float, default=5.0, help="seconds that nothing changes before it is sent; 5")
+    p.add_argument("--now", action="store_true", help="send what is there already")
+    p.add_argument("--once", action="store_true", help="end after it was sent once")
+    p = _command(commands, "confirm", "take in an import that waits for a look", "cli.watching:confirm")
+    p.add_argument("job")
+    p.add_argument("number", type=int, help="of the import")
+    p = _command(commands, "map", "propose a column map for tables of another program, or see what is understood through one", "cli.maps:column_map")
+    p.add_argument("path", help="a folder, zip or workbook")
+    p.add_argument("--map", help="a column map to look through, in place of proposing one")
+    p.add_argument("--house", help="one of the house's maps by its name, in place of proposing one")
+    p = _command(commands, "maps", "column maps that the house keeps: list, get NAME, put NAME FILE, leave NAME", "cli.maps:maps")
+    p.add_argument("action", nargs="?", choices=("list", "get", "put", "leave"), default="list")
+    p.add_argument("rest", nargs="*", help="the map's name; put: and a file")
+    p.add_argument("--note", default="", help="put: what it is for")
+
+
 def _job(commands: Any) -> None:
     p = _command(commands, "jobs", "the jobs that you can see", "cli.jobs:jobs")
     p.add_argument("--closed", action="store_true", help="what is left of the ledgers of jobs that were deleted, for administrators")
@@ -96,22 +121,12 @@ def _job(commands: Any) -> None:
     p.add_argument("--title")
     p.add_argument("--code", help="AISC 360-22 (unless set) or AISC 360-16")
     p.add_argument("--method", choices=("LRFD", "ASD"), help="LRFD unless set")
-    p.add_argument("--rulebook", default="", help="job new: an approved rulebook of the house that it starts from, like 'shop-practice R2'")
+    p.add_argument("--rulebook", default="", help="job new: the rulebook of the house that it begins with, like 'shop-practice R2', or none; the only "
+                   "one that is approved, where it is left out")  # fmt: skip
     p.add_argument("--tolerance", type=float, help="job set: how far actions (a share) and utilisation may move before decisions ask for a look; 0.05")
     p.add_argument("--set", dest="combination_set", help="job set: the set of combinations that results are by; strength unless set")
     p.add_argument("--anyway", action="store_true", help="job set: also a method or set of which the model has no combinations")
-    p = _command(commands, "import", "import a model revision and print its audit", "cli.jobs:import_model")
-    p.add_argument("job")
-    p.add_argument("path", help="a bundle (folder, zip or workbook), or tables of another program")
-    p.add_argument("--map", help="the column map that tables are read through; else map.toml beside them, or the job's last one")
-    p = _command(commands, "map", "propose a column map for tables of another program, or see what is understood through one", "cli.maps:column_map")
-    p.add_argument("path", help="a folder, zip or workbook")
-    p.add_argument("--map", help="a column map to look through, in place of proposing one")
-    p.add_argument("--house", help="one of the house's maps by its name, in place of proposing one")
-    p = _command(commands, "maps", "column maps that the house keeps: list, get NAME, put NAME FILE, leave NAME", "cli.maps:maps")
-    p.add_argument("action", nargs="?", choices=("list", "get", "put", "leave"), default="list")
-    p.add_argument("rest", nargs="*", help="the map's name; put: and a file")
-    p.add_argument("--note", default="", help="put: what it is for")
+    _coming_in(commands)
     p = _command(commands, "audit", "the audit of the current revision", "cli.jobs:audit")
     p.add_argument("job")
     for name, words in (("joints", "joints and how they stand"), ("connections", "connections, filtered and sorted")):

@@ -2,20 +2,18 @@
 
 from __future__ import annotations
 
-import csv
-import json
 import math
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 from pathlib import Path
 from typing import Any
 
-SIX = ("Fx", "Fy", "Fz", "Mx", "My", "Mz")
+from handrail.client.frames import Bar, Meant, Six, Vector, write_frame
+
 RELEASES = ("N", "Vy", "Vz", "T", "My", "Mz")
-HELD = ("ux", "uy", "uz", "rx", "ry", "rz")
 DIRECTIONS = ("DX", "DY", "DZ", "RX", "RY", "RZ")
 ON_NODE = {"FX": 0, "FY": 1, "FZ": 2, "MX": 3, "MY": 4, "MZ": 5}
-Vector = tuple[float, float, float]
 
 MM = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "inch": 25.4, "ft": 304.8, "foot": 304.8}  # of a length that models are made in
 
@@ -39,26 +37,14 @@ class Solved:
     def write(self, folder: Path) -> Path:
         """Write the bundle into `folder`, which is made where it is not there. Raises ValueError where the model cannot be told as one."""
         self._refuse()
-        tables = {
-            "nodes": [["node", "x", "y", "z"], *([name, n.X, n.Y, n.Z] for name, n in self.model.nodes.items())],
-            "members": [["member", "i", "j", "section", "grade", "roll", "physical", "release_i", "release_j"], *self._members()],
-            "supports": [["node", *HELD], *self._supports()],
-            "cases": [["case", "nature"], *([case, nature] for case, nature in self.natures.items())],
-            "combinations": [["combination", "set", "method", "case", "factor"], *self._combinations()],
-            "end_forces": [["member", "end", "result", *SIX], *self._forces()],
-            "reactions": [["node", "result", *SIX], *self._reactions()],
-            "node_loads": [["node", "result", *SIX], *self._node_loads()],
-        }
-        folder.mkdir(parents=True, exist_ok=True)
-        for name, rows in tables.items():
-            with (folder / f"{name}.csv").open("w", encoding="utf-8", newline="") as stream:
-                csv.writer(stream, lineterminator="\n").writerows(rows)
-        length, force = self.units["length"], self.units["force"]
-        stated = {"bundle": 1, "revision": self.revision, "source": "a frame model solved by PyNiteFEA", "up": self.up, "forces": "on_member",
-                  "units": {"length": length, "section": length, "force": force, "moment": f"{force}*{length}"}}  # fmt: skip
-        resources = [{"name": name, "path": f"{name}.csv"} for name in tables]
-        (folder / "datapackage.json").write_text(json.dumps({"title": self.title, "handrail": stated, "resources": resources}), encoding="utf-8")
-        return folder
+        combinations = {name: (kind, method, dict(self.model.load_combos[name].factors)) for name, (kind, method) in self.combinations.items()}
+        return write_frame(self, Meant(self.units, self.natures, combinations, self.up, self.title, self.revision, "a frame model solved by PyNiteFEA"), folder)
+
+    def nodes(self) -> Mapping[str, Vector]:
+        return {name: (n.X, n.Y, n.Z) for name, n in self.model.nodes.items()}
+
+    def results(self) -> Iterator[str]:
+        yield from self.model.load_combos
 
     def _refuse(self) -> None:
         if getattr(self.model, "plates", None) or getattr(self.model, "quads", None):
@@ -84,12 +70,12 @@ class Solved:
             for k, piece in enumerate(pieces, 1):
                 yield (name if len(pieces) == 1 else f"{name}.{k}"), (name if len(pieces) > 1 else ""), piece
 
-    def _members(self) -> Iterator[list[Any]]:
+    def bars(self) -> Iterator[Bar]:
         for name, whole, piece in self._pieces():
             released = [" ".join(n for n, free in zip(RELEASES, part, strict=True) if free) for part in (piece.Releases[:6], piece.Releases[6:])]
             shape, grade = str(piece.section.name), str(piece.material.name)
-            steel = (self.sections.get(shape, shape), self.grades.get(grade, grade))
-            yield [name, piece.i_node.name, piece.j_node.name, *steel, self._roll(piece), whole, *released]
+            yield Bar(name, piece.i_node.name, piece.j_node.name, self.sections.get(shape, shape), self.grades.get(grade, grade), self._roll(piece), whole,
+                      *released)  # fmt: skip
 
     def _roll(self, piece: Any) -> float:
         """From the bundle's own local y of an unrolled member to the model's, degrees about x."""
@@ -111,40 +97,30 @@ class Solved:
         run = aside * float(piece.L()) * MM.get(self.units["length"], math.inf)
         return aside < math.sin(math.radians(0.1)) or (run < 3.0 and abs(along) > math.cos(math.radians(5.0)))
 
-    def _supports(self) -> Iterator[list[Any]]:
+    def supports(self) -> Mapping[str, Sequence[bool]]:
+        return {name: [bool(getattr(node, f"support_{d}")) for d in DIRECTIONS] for name, node in self.model.nodes.items()}
+
+    def end_forces(self, bar: str, result: str) -> tuple[Six, Six]:
+        f = [float(v) for v in self._by_name[bar].f(result).ravel()]
+        return f[:6], f[6:]
+
+    @cached_property
+    def _by_name(self) -> dict[str, Any]:
+        return {name: piece for name, _, piece in self._pieces()}
+
+    def reactions(self, result: str) -> Mapping[str, Six]:
+        found = {name: [float(getattr(node, f"Rxn{d}").get(result, 0.0)) for d in ("FX", "FY", "FZ", "MX", "MY", "MZ")]
+                 for name, node in self.model.nodes.items()}  # fmt: skip
+        return {name: six for name, six in found.items() if any(six)}
+
+    def loads(self, result: str) -> Mapping[str, Six]:
+        """Loads on nodes under a result, as its factors make them."""
+        factors = self.model.load_combos[result].factors
+        found: dict[str, list[float]] = {}
         for name, node in self.model.nodes.items():
-            held = [int(bool(getattr(node, f"support_{d}"))) for d in DIRECTIONS]
-            if any(held):
-                yield [name, *held]
-
-    def _combinations(self) -> Iterator[list[Any]]:
-        for name, (kind, method) in self.combinations.items():
-            for case, factor in self.model.load_combos[name].factors.items():
-                yield [name, kind, method, case, factor]
-
-    def _forces(self) -> Iterator[list[Any]]:
-        for name, _, piece in self._pieces():
-            for result in self.model.load_combos:
-                f = [float(v) for v in piece.f(result).ravel()]
-                yield [name, "i", result, *f[:6]]
-                yield [name, "j", result, *f[6:]]
-
-    def _reactions(self) -> Iterator[list[Any]]:
-        for name, node in self.model.nodes.items():
-            for result in self.model.load_combos:
-                values = [float(getattr(node, f"Rxn{d}").get(result, 0.0)) for d in ("FX", "FY", "FZ", "MX", "MY", "MZ")]
-                if any(values):
-                    yield [name, result, *values]
-
-    def _node_loads(self) -> Iterator[list[Any]]:
-        """Loads on nodes under each result, as its factors make them."""
-        for name, node in self.model.nodes.items():
-            for result, combination in self.model.load_combos.items():
-                values = [0.0] * 6
-                for direction, size, case in node.NodeLoads:
-                    values[ON_NODE[direction]] += float(size) * float(combination.factors.get(case, 0.0))
-                if any(values):
-                    yield [name, result, *values]
+            for direction, size, case in node.NodeLoads:
+                found.setdefault(name, [0.0] * 6)[ON_NODE[direction]] += float(size) * float(factors.get(case, 0.0))
+        return {name: six for name, six in found.items() if any(six)}
 
 
 def _cross(a: Vector, b: Vector) -> Vector:

@@ -473,6 +473,7 @@ export interface Named {
   name: string;
   title: string;
   method: "LRFD" | "ASD";
+  rulebook?: string; // of the house, that it begins with
 }
 
 export function useNewJob() {

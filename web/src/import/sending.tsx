@@ -1,6 +1,6 @@
 import { type DragEvent, useRef, useState } from "react";
 import { useStartImport } from "../api/queries";
-import { BUTTON, PRIMARY, Refusal } from "../parts/dialog";
+import { BUTTON, FIELD, Frame, PRIMARY, Refusal } from "../parts/dialog";
 
 const TAKEN =
   ".zip,.xlsx,.xlsm,.xls,.ods,.csv,.txt,.tsv,.dat,.out,.lst,.prn,.asc,.rpt,.log,.toml,.json,.db,.sqlite,.sqlite3,.ifc";
@@ -40,6 +40,7 @@ export function Sending({ job }: { job: string }) {
         <button type="button" className={BUTTON} disabled={start.isPending} onClick={() => folder.current?.click()}>
           Choose a folder
         </button>
+        <Pasted send={send} />
       </div>
       <input
         ref={files}
@@ -63,6 +64,70 @@ export function Sending({ job }: { job: string }) {
       />
       <Refusal error={start.error} />
     </section>
+  );
+}
+
+interface Paste {
+  name: string;
+  text: string;
+}
+
+/** Tables copied from a spreadsheet: each pasted under a name, then sent together as text with tabs. */
+function Pasted({ send }: { send: (files: File[]) => void }) {
+  const [open, setOpen] = useState(false);
+  const [tables, setTables] = useState<Paste[]>([{ name: "", text: "" }]);
+  const filled = tables.filter((t) => t.text.trim());
+  const put = (at: number, change: Partial<Paste>) => {
+    const next = tables.map((t, k) => (k === at ? { ...t, ...change } : t));
+    setTables(next.every((t) => t.text.trim()) ? [...next, { name: "", text: "" }] : next);
+  };
+  return (
+    <Frame
+      trigger="Paste tables"
+      look={BUTTON}
+      title="Paste tables"
+      words="Copy each table in a spreadsheet with the names of its columns, and paste it here."
+      open={open}
+      setOpen={setOpen}
+    >
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          send(filled.map((t, k) => new File([t.text], `${t.name.trim() || `pasted ${k + 1}`}.tsv`)));
+          setOpen(false);
+        }}
+      >
+        <div className="max-h-[55vh] space-y-3 overflow-y-auto text-left">
+          {tables.map((table, at) => (
+            <div key={at}>
+              <input
+                aria-label={`Name of table ${at + 1}`}
+                placeholder="name, like members"
+                className={FIELD}
+                value={table.name}
+                onChange={(event) => put(at, { name: event.target.value })}
+              />
+              <textarea
+                aria-label={`Table ${at + 1}`}
+                wrap="off"
+                rows={5}
+                className={`${FIELD} font-mono text-xs`}
+                value={table.text}
+                onChange={(event) => put(at, { text: event.target.value })}
+              />
+            </div>
+          ))}
+        </div>
+        <div className="mt-4 flex justify-end gap-2">
+          <button type="button" className={BUTTON} onClick={() => setOpen(false)}>
+            Leave it
+          </button>
+          <button type="submit" className={PRIMARY} disabled={!filled.length}>
+            Send {filled.length || ""} table{filled.length === 1 ? "" : "s"}
+          </button>
+        </div>
+      </form>
+    </Frame>
   );
 }
 

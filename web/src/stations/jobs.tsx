@@ -2,6 +2,7 @@ import { LogOut } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { type Named, useJobs, useMe, useNewJob, useSignOut } from "../api/queries";
+import { useHouse } from "../api/rules";
 import type { Job, Status } from "../api/types";
 import { Choice } from "../parts/choice";
 import { BUTTON, FIELD, Frame, PRIMARY, Refusal } from "../parts/dialog";
@@ -64,9 +65,12 @@ function NewJob() {
   const [wanted, setWanted] = useState<Named>({ name: "", title: "", method: "LRFD" });
   const make = useNewJob();
   const go = useNavigate();
+  const { data: kept } = useHouse(open);
+  const approved = newest(kept ?? []);
+  const begun = wanted.rulebook ?? (approved.length === 1 ? approved[0] : approved.length ? "?" : "");
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    make.mutate(wanted, { onSuccess: (job) => go(to(job.name)) });
+    make.mutate({ ...wanted, rulebook: begun === "none" ? "" : begun }, { onSuccess: (job) => go(to(job.name)) });
   };
   return (
     <Frame
@@ -108,18 +112,42 @@ function NewJob() {
             className="mt-1 w-full"
           />
         </div>
+        {approved.length > 0 && (
+          <div className="mt-3">
+            <span className="text-faint">Begins with the house's rulebook</span>
+            <Choice
+              label="Rulebook"
+              value={begun ?? ""}
+              options={[
+                ...(approved.length > 1 ? [{ value: "?", words: "choose one" }] : []),
+                ...approved.map((called) => ({ value: called, words: called })),
+                { value: "none", words: "none: rules of its own" },
+              ]}
+              onChange={(rulebook) => setWanted({ ...wanted, rulebook })}
+              className="mt-1 w-full"
+            />
+          </div>
+        )}
         <Refusal error={make.error} />
         <div className="mt-4 flex justify-end gap-2">
           <button type="button" className={BUTTON} onClick={() => setOpen(false)}>
             Leave it
           </button>
-          <button type="submit" className={PRIMARY} disabled={!wanted.name || make.isPending}>
+          <button type="submit" className={PRIMARY} disabled={!wanted.name || begun === "?" || make.isPending}>
             Make the job
           </button>
         </div>
       </form>
     </Frame>
   );
+}
+
+/** The newest approved revision of each of the house's rulebooks. */
+function newest(kept: { name: string; called: string; state: string; number: number }[]): string[] {
+  const found = new Map<string, { called: string; number: number }>();
+  for (const own of kept.filter((k) => k.state === "approved"))
+    if (own.number > (found.get(own.name)?.number ?? -1)) found.set(own.name, own);
+  return [...found.values()].map((own) => own.called);
 }
 
 function Standing({ job }: { job: Job }) {
