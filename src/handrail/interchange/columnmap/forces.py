@@ -83,7 +83,8 @@ class Forces:
     def _of_members(self, source: Source) -> tuple[float, Draft, dict[str, str]] | None:
         """How good a table of end forces a source is, and as such."""
         member = next((n for n in source.names if is_called(WORDS["member"], n) and source.held_in(n, self.known.members) > 0.9), "")
-        member = member or next((n for n in source.names if source.held_in(n, self.known.members) > 0.95 and not source.unique(n)), "")
+        member = member or next((n for n in source.names if source.held_in(n, self.known.members) > 0.95 and not source.unique(n)
+                                 and not any(is_called(WORDS[other], n) for other in ("node", "result", "distance", "end"))), "")  # fmt: skip
         if not member or not self.known.members:
             return None
         shape = self._shape(source, {member}, COMPONENTS)
@@ -94,7 +95,8 @@ class Forces:
         taken = {member, *shape.used}
         score = float(shape.score) + self._result(source, draft, shape, taken, used)
         if not shape.ends:
-            score += self._place(source, draft, shape, taken, used, member)
+            place = self._place(source, draft, shape, taken, used, member)
+            score += place or -4.0  # rows that are of no end are none of these
         draft.columns |= shape.columns
         draft.ends = shape.ends
         _filled(draft, shape)

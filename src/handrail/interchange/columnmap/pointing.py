@@ -11,11 +11,11 @@ import tomlkit
 from tomlkit.items import InlineTable
 
 from handrail.core.errors import InputError
+from handrail.interchange.columnmap.drafting import column, named
 from handrail.interchange.columnmap.drafts import Draft, source_keys
 from handrail.interchange.columnmap.finding import Source, sources_in
 from handrail.interchange.columnmap.language import ASK, LAYOUTS, SHARES, STATED
 from handrail.interchange.columnmap.proposing import drafted
-from handrail.interchange.columnmap.recognising import column, named
 from handrail.interchange.columnmap.trying import tried
 from handrail.interchange.tables import SIX, TABLES, Column
 

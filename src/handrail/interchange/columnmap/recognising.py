@@ -7,6 +7,8 @@ import re
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 
+from handrail.interchange.columnmap.combinations import Combinations
+from handrail.interchange.columnmap.drafting import UNIT_OF, named, plain, valued
 from handrail.interchange.columnmap.drafts import Draft, Spec, Whole
 from handrail.interchange.columnmap.finding import Source
 from handrail.interchange.columnmap.forces import Forces
@@ -15,23 +17,19 @@ from handrail.interchange.columnmap.taking import is_known
 from handrail.interchange.columnmap.unit_words import as_written, read_unit
 from handrail.interchange.columnmap.words import (
     COMPONENTS,
-    METHODS,
     NATURES,
     NO,
     RELEASED,
     RELEASES,
     ROLES,
-    SETS,
     WORDS,
     YES,
     bare,
     component,
-    is_called,
     meaning,
 )  # fmt: skip
 
 HELD = ("ux", "uy", "uz", "rx", "ry", "rz")
-UNIT_OF = {**dict.fromkeys(("x", "y", "z", "distance", "x1", "y1", "z1", "x2", "y2", "z2", "top"), "length"), "roll": "angle"}
 MOST_VALUES = 60
 Fits = Callable[[Source, dict[str, str]], float]
 
@@ -49,7 +47,7 @@ class Recognised:
 
     def all(self) -> Whole:
         """Every table that is recognised."""
-        for look in (self._nodes, self._members, self._supports, self._cases, self._combinations, self._grids, self._levels, self._pieces):
+        for look in (self._nodes, self._members, self._supports, self._cases, Combinations(self).all, self._grids, self._levels, self._pieces):
             if draft := look():
                 self.whole.tables.append(draft)
         self.whole.tables += Forces(self).all()
@@ -179,13 +177,13 @@ class Recognised:
                     meant = list(dict.fromkeys(own[c] for c in codes if own.get(c)))
                     known = [v for v in meant if is_known(ours, v) or _within(ours, v) != ASK]
                     if name != key and meant and len(known) > 0.7 * len(meant) and any(not v.isdecimal() for v in meant):
-                        spec: Spec = {"from": self._lookup_named(source, key), "by": theirs, "column": name}
+                        spec: Spec = {"from": self.lookup_named(source, key), "by": theirs, "column": name}
                         if odd := [v for v in meant if not is_known(ours, v)]:
                             spec["values"] = {v: _within(ours, v) for v in odd[:MOST_VALUES]}
                         return spec
         return None
 
-    def _lookup_named(self, source: Source, key: str) -> str:
+    def lookup_named(self, source: Source, key: str) -> str:
         """The look-up's name in the map, made where there is none yet."""
         for name, (known, _) in self.whole.lookups.items():
             if known is source.map:
@@ -228,22 +226,30 @@ class Recognised:
                 flags = {RELEASED[c]: n for n in source.names if n != key and (c := component(n)) and _is_flag(source, n)}
                 flags = flags or {RELEASED[c]: n for n in source.names if n != key and (c := _direction(n)) and _is_flag(source, n)}
                 if len(flags) >= 2:
-                    return {"from": self._lookup_named(source, key), "by": theirs, "yes": _yes(source, flags), "flags": flags}
+                    return {"from": self.lookup_named(source, key), "by": theirs, "yes": _yes(source, flags), "flags": flags}
         return None
 
     def _supports(self) -> Draft | None:
         def fits(source: Source, used: dict[str, str]) -> float:
-            held = [n for n in HELD if n in used]
-            return source.held_in(used["node"], self.nodes) if source.unique(used["node"]) and all(_is_flag(source, used[n]) for n in held) else 0.0
+            marks = [source.distinct(used[n]) for n in HELD if n in used]
+            words = all(len(own) <= 3 and all(len(v) <= 12 and not re.search(r"[.,]\d", v) for v in own) for own in marks)
+            return source.held_in(used["node"], self.nodes) if source.unique(used["node"]) and words else 0.0
 
-        found = self.best(("node", "ux", "uy", "uz"), lambda s, u: f if (f := fits(s, u)) > 0.9 else 0.0, HELD[3:])
+        def whole(source: Source, used: dict[str, str]) -> float:
+            return share if (share := fits(source, used)) > 0.9 else 0.0
+
+        found = self.best(("node", "ux", "uy", "uz"), whole, HELD[3:])
+        found = found or self.best(("node", "ux", "uy", "uz"), whole, HELD[3:], {f"u{c}": rf"^{c}$" for c in "xyz"} | {f"r{c}": rf"^{c}{c}$" for c in "xyz"})
         if found is None:
             return self._supports_by_word()
         source, used = found
         draft = plain("supports", source, {"node": used["node"]})
+        marks = _held_marks(source, [used[n] for n in HELD[:3]])
         for name in HELD:
             if name in used:
-                draft.columns[name] = valued(used[name], source.distinct(used[name])[:12], held)
+                draft.columns[name] = valued(used[name], source.distinct(used[name])[:12], lambda v: held(v) if held(v) != ASK else marks.get(v, ASK))
+                if marks:
+                    draft.why[name] = "what all supports hold in every direction is held"
             else:
                 draft.columns[name] = {"value": 0}
                 draft.why[name] = "no column of it: taken as free"
@@ -285,85 +291,6 @@ class Recognised:
         draft.why["case"] = ", ".join(self.cases[:8]) + (" ..." if len(self.cases) > 8 else "")
         return draft
 
-    def _combinations(self) -> Draft | None:
-        known = set(self.cases)
-        more = ("set", "method")
-        found = self.best(("combination", "case", "factor"), lambda s, u: s.held_in(u["case"], known) if s.numeric(u["factor"]) else 0.0, more)
-        if found:
-            draft = plain("combinations", found[0], {n: c for n, c in found[1].items() if n in ("combination", "case", "factor")})
-        elif found := self.best(("combination", "terms"), lambda s, u: float(s.unique(u["combination"]) and s.held_in(u["terms"], set()) == 0), more):
-            draft = plain("combinations", found[0], {"combination": found[1]["combination"]})
-            draft.layout = {"layout": "terms"}
-            draft.columns["factor"] = {"column": found[1]["terms"]}
-            draft.why["factor"] = "cases with their factors, as a sum"
-        elif found := self.best(("combination",), lambda s, u: float(s.unique(u["combination"]) and len(self._wide(s)) > 1), more):
-            draft = plain("combinations", found[0], {"combination": found[1]["combination"]})
-            draft.layout, draft.cases = {"layout": "cases"}, self._wide(found[0])
-            found[0].used |= {f"x {c}": n for n, c in draft.cases.items()}
-        elif found := self.best(("case",), lambda s, u: float(s.held_in(u["case"], known) > 0.9 and s.unique(u["case"]) and len(self._factors(s, u)) > 1)):
-            draft = plain("combinations", found[0], {"case": found[1]["case"]})
-            draft.layout = {"across": ["combination"], "not": {}}
-            names = self._factors(found[0], found[1])
-            draft.columns |= {"combination": {"column": "@combination"}, "factor": {"column": "{combination}"}}
-            draft.layout.pop("not")
-            found[0].used |= {f"factor {n}": n for n in names}
-            self.combinations = names
-            return self._judged(draft, found[0], {}, names)
-        else:
-            self.missing("combinations", "combination, set, method, case, factor")
-            return None
-        source, used = found
-        self.combinations = source.distinct(used["combination"])
-        return self._judged(draft, source, used, self.combinations)
-
-    def _factors(self, source: Source, used: dict[str, str]) -> list[str]:
-        """The columns that are a combination each: numbers, or nothing, that factors may be."""
-        others = [n for n in source.names if n not in used.values() and not n.startswith("@")]
-        return others if others and all(source.numeric(n) and all(abs(_float(v)) <= 5 for v in source.distinct(n)) for n in others) else []
-
-    def _judged(self, draft: Draft, source: Source, used: dict[str, str], names: list[str]) -> Draft:
-        """Set and method: by a column that says so, else by what the combinations are called, else by their factors."""
-        for ours, kinds in (("set", SETS), ("method", METHODS)):
-            theirs = used.get(ours)
-            values = source.distinct(theirs)[:MOST_VALUES] if theirs else []
-            if theirs and sum(bool(meaning(kinds, v)) for v in values) > 0.4 * len(values):
-                draft.columns[ours] = valued(theirs, values, lambda v, k=kinds, o=ours: meaning(k, v) or ("none" if o == "method" else ASK))  # type: ignore[misc]
-                continue
-            by_name = {n: meaning(kinds, n) for n in names}
-            if "combination" in draft.columns and "column" in draft.columns["combination"] and sum(map(bool, by_name.values())) > 0.7 * len(names) > 0:
-                column = draft.columns["combination"]["column"]
-                draft.columns[ours] = {"column": column, "values": {n: by_name[n] or ("none" if ours == "method" else "service") for n in names[:200]}}
-                draft.why[ours] = "by what the combinations are called"
-                continue
-            if (told := self._told_of(draft, names, ours, kinds)) is not None:
-                draft.columns[ours] = told
-                draft.why[ours] = f"it stands in {told['from']}"
-                continue
-            if method := self._by_factors(source, used):
-                draft.columns[ours] = {"value": method if ours == "method" else "strength"}
-                draft.why[ours] = "by their factors, which make loads larger"
-                continue
-            draft.columns[ours] = {"value": ASK}
-            draft.why[ours] = "nothing says so: strength, service, overstrength" if ours == "set" else "nothing says so: LRFD, ASD or none"
-        return draft
-
-    def _told_of(self, draft: Draft, names: list[str], ours: str, kinds: tuple[tuple[str, tuple[str, ...]], ...]) -> Spec | None:
-        """A combination's set or method in a table of its own."""
-        by = draft.columns["combination"].get("column")
-        for source in self.sources:
-            key = next((n for n in source.names if source.unique(n) and set(names) <= set(source.column(n))), "") if by else ""
-            theirs = named(source, ours, {key}) if key else ""
-            values = source.distinct(theirs) if theirs else []
-            if values and sum(bool(meaning(kinds, v)) for v in values) > 0.4 * len(values):
-                spec = valued(theirs, values, lambda v: meaning(kinds, v) or ("none" if ours == "method" else ASK))
-                return {"from": self._lookup_named(source, key), "by": by, **spec}
-        return None
-
-    def _wide(self, source: Source) -> dict[str, str]:
-        """The columns of a source that are a case each: its name, perhaps behind a word."""
-        found = {n: [c for c in self.cases if re.search(rf"(^|[^\w]){re.escape(c)}$", n)] for n in source.names}
-        return {n: max(own, key=len) for n, own in found.items() if own and (source.numeric(n) or not any(source.column(n)))}
-
     def _grids(self) -> Draft | None:
         four = ("x1", "y1", "x2", "y2")
         found = self.best(("grid", *four), lambda s, u: float(all(s.numeric(u[n]) for n in four)))
@@ -378,13 +305,6 @@ class Recognised:
         six = ("x1", "y1", "z1", "x2", "y2", "z2")
         found = self.best(("piece", *six), lambda s, u: float(all(s.numeric(u[n]) for n in six)), ("section", "top"))
         return plain("pieces", *found) if found else None
-
-    def _by_factors(self, source: Source, used: dict[str, str]) -> str:
-        """The method that factors speak of: loads made larger are LRFD."""
-        if "factor" not in used or "case" not in used:
-            return ""
-        larger = [f for f in map(_float, source.column(used["factor"])) if 1.15 <= f <= 1.75]
-        return "LRFD" if len(larger) > 0.2 * len(source.rows) else ""
 
     def _units(self) -> None:
         """The units of the job: those that the columns say, else those that stand over the tables or in one of their own."""
@@ -422,31 +342,20 @@ def units_in(words: str, kind: str) -> list[str]:
     return [t for t in tokens if t in known.get(kind, ())]
 
 
-def named(source: Source, ours: str, taken: set[str], words: dict[str, str] | None = None) -> str:
-    """The column of a source that is called what ours is."""
-    pattern = ({**WORDS, **COMPONENTS} | (words or {}))[ours]
-    return next((n for n in source.names if n not in taken and is_called(pattern, n)), "")
 
 
-def plain(table: str, source: Source, used: dict[str, str]) -> Draft:
-    """A draft of columns as they are, with the units that they say."""
-    draft = Draft(table, source.map)
-    for ours, theirs in used.items():
-        draft.columns[ours] = column(source, ours, theirs)
-    return draft
 
 
-def column(source: Source, ours: str, theirs: str, kind: str = "") -> Spec:
-    """A column of ours that is one of theirs, in the unit that the file says."""
-    kind = kind or UNIT_OF.get(ours, "")
-    unit = (read_unit(source.units.get(theirs, ""), kind, True) or read_unit(theirs, kind)) if kind else ""
-    return {"column": theirs, "unit": unit} if unit else {"column": theirs}
-
-
-def valued(theirs: str, values: list[str], meant: Callable[[str], str]) -> Spec:
-    """A column whose values mean something else than they say."""
-    pairs = {v: meant(v) for v in values if v}
-    return {"column": theirs} if all(v == m for v, m in pairs.items()) else {"column": theirs, "values": pairs}
+def _held_marks(source: Source, translations: list[str]) -> dict[str, str]:
+    """Two marks that nobody knows: the one that supports have in all their directions is held, for a support that holds nothing is none."""
+    marks = {v for n in translations for v in source.column(n)}
+    if not 1 <= len(marks) <= 2 or any(held(v) != ASK for v in marks - {"f", "F", "r", "R"}):
+        return {}
+    whole = {row[0] for row in zip(*(source.column(n) for n in translations), strict=True) if len(set(row)) == 1}
+    if len(whole) != 1:
+        return {}
+    others = {v for n in source.names for v in source.distinct(n) if len(v) == 1} - whole
+    return {next(iter(whole)): "1", **dict.fromkeys(others, "0")}
 
 
 def held(word: str) -> str:
@@ -526,11 +435,5 @@ def _within(ours: str, words: str) -> str:
     parts = [*words.split(), *re.split(r"[\s:,;()\-]+", words)]
     return next((w for w in parts if len(w) > 1 and not w.isdecimal() and is_known(ours, w)), ASK)
 
-
-def _float(text: str) -> float:
-    try:
-        return float(text.replace(",", "."))
-    except ValueError:
-        return float("inf")
 
 

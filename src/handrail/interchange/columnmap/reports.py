@@ -10,7 +10,7 @@ from functools import lru_cache
 
 from handrail.interchange.columnmap.language import SourceMap, common_start
 from handrail.interchange.columnmap.unit_words import NUMBER, are_units
-from handrail.interchange.columnmap.words import TOTALS, bare
+from handrail.interchange.columnmap.words import TOTALS, WORDS, bare, is_called
 
 BARE = re.compile(r"^[\s\-_=+|*.:~]*$")
 ABOVE, PAGE = 6, 12  # lines over the names of columns, and at the top of a page, that are looked at
@@ -141,15 +141,30 @@ def _lines_above(section: _Section, lines: list[str]) -> list[str]:
 
 def _headings(own: list[_Section], lines: list[str], title: str) -> tuple[tuple[str, str], ...]:
     """Lines above the names that say which case follows."""
-    said = [line.strip() for s in own for line in _lines_above(s, lines) if _form(line) != title]
+    every = [[line.strip() for line in _lines_above(s, lines)] for s in own]
+    said = [line for group in every for line in group if _form(line) != title or HEADING.match(line)]
     marked = [m for line in said if (m := HEADING.match(line))]
+    found = []
     if marked:
         begin = marked[0].group(0)[: marked[0].start(2)]
-        return (("case", f"{begin.strip()} *"),)
-    counts = Counter(map(_form, said))
-    varied = [line for line in said if counts[_form(line)] < len(own)]
+        found.append(("case", f"{begin.strip()} *"))
+    for form in dict.fromkeys(_form(line) for line in every[0] if not HEADING.match(line)):
+        varied = [line for group in every for line in group if _form(line) == form]
+        begin = common_start(varied).rstrip("0123456789 ")
+        if len(set(varied)) > 1 and len(begin) >= 4 and not re.search(r"\b(page|seite|pagina)\b", bare(begin)):
+            found.append((_spoken_of(begin), f"{begin.rstrip(':= ').strip()} *"))
+    counts = Counter(_form(line) for line in said)
+    varied = [line for line in said if counts[_form(line)] < len(own) and not HEADING.match(line)]
     begin = common_start(varied).rstrip()
-    return (("case", f"{begin} *"),) if len(varied) > 1 and len(begin) >= 4 else ()
+    if not found and len(varied) > 1 and len(begin) >= 4:
+        found.append((_spoken_of(begin), f"{begin} *"))
+    return tuple({name: (name, pattern) for name, pattern in reversed(found)}.values())
+
+
+def _spoken_of(words: str) -> str:
+    """What a heading says something of: its last word."""
+    last = bare(words).split()[-1:]
+    return next((name for name in ("member", "node") if last and is_called(WORDS[name], last[0])), "case")
 
 
 def _page_headings(lines: list[str], found: list[_Section], titles: list[str]) -> tuple[str, ...]:

@@ -217,7 +217,7 @@ def _answered(draft: Draft) -> Draft:
 
 def _frame(folder: Path) -> Frame | None:
     tables = {p.stem: pl.read_csv(p, infer_schema=False) for p in folder.glob("*.csv")}
-    if not {"nodes", "members", "end_forces"} <= set(tables) or "end" not in tables["end_forces"].columns:
+    if not {"nodes", "members", "end_forces"} <= set(tables) or not {"member", "end", "result"} <= set(tables["end_forces"].columns):
         return None
     nodes = {n: k for k, n in enumerate(tables["nodes"]["node"])}
     xyz = _numbers(tables["nodes"], ["x", "y", "z"])

@@ -41,6 +41,11 @@ def as_written(unit: str) -> str:
     text = re.sub(r"(?i)\bkips?\b", "kip", text)
     text = re.sub(r"(?i)^k(?=\*(ft|in))", "kip", text)
     text = re.sub(r"^(k?N|MN)(m|mm|cm)$", r"\1*\2", text)
+    plain = {"kn": "kN", "mn": "MN", "knm": "kN*m", "nmm": "N*mm", "kip": "kip", "meter": "m", "meters": "m", "metre": "m", "metres": "m", "millimeter": "mm",
+             "millimeters": "mm", "millimetre": "mm", "millimetres": "mm", "foot": "ft", "newton": "N", "kilonewton": "kN", "kn*m": "kN*m", "mm": "mm",
+             "cm": "cm", "ft": "ft", "kip*ft": "kip*ft", "kip*in": "kip*in"}  # fmt: skip
+    if text.lower() in plain:
+        return plain[text.lower()]
     return {"'": "ft", '"': "in", "feet": "ft", "inch": "in", "inches": "in", "lbs": "lbf", "lb": "lbf", "K": "kip", "k": "kip", "°": "deg"}.get(text, text)
 
 

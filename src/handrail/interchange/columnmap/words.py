@@ -45,11 +45,11 @@ WORDS: dict[str, str] = {
     "distance": r"^(?:at|station|distance|position|location|where|x ?/ ?l|pos|x|stelle|stelle ?x|ort|x ?position|abscisse|ascissa|posicion|plaats|"
                 r"x ?local|along)$",
     "case": _named(_CASE), "title": r"(?:title|words|description|comment|bezeichnung|beschreibung|libelle|descrizione|descripcion|omschrijving|name)",
-    "nature": r"^(?:nature|category|action|type|kind|typ|art|einwirkung|natura|tipo|categorie|categoria|load ?type)$",
+    "nature": r"^(?:nature|category|action|type|kind|class|typ|art|einwirkung|natura|tipo|categorie|categoria|load ?type)$",
     "combination": _named(_COMBINATION), "set": r"^(?:set|state|limit ?state|kind|type|situation|grenzzustand|etat ?limite|stato ?limite|art|genre|tipo)$",
     "method": r"^(?:method|design|design by|code|by|verfahren|methode)$",
     "factor": r"^(?:factor|coefficient|coeff|scale( ?factor)?|multiplier|faktor|beiwert|facteur|coef|fattore)$",
-    "terms": r"^(?:terms?|formula|expression|definition|formel|rule|formule|espressione|content|combination of)$",
+    "terms": r"^(?:terms?|formula|sum|equation|expression|definition|formel|rule|formule|espressione|content|combination of)$",
     "grid": r"^(?:grid|axis|line|achse|rasterlinie|axe|file|asse|eje)(?: ?(?:line|id|no|name|label))?$",
     "piece": _named("piece|mark|assembly|part|bauteil|position|element|member"),
     **{f"{c}{k}": rf"^{c} ?{k}$" for c in "z" for k in (1, 2)},
@@ -68,9 +68,10 @@ _STRONG, _WEAK = "(?:web|major|strong|in plane)", "(?:side|minor|weak|out of pla
 # a member's end forces; y and z as the program has them, statics says which is the web
 COMPONENTS: dict[str, str] = {
     "Fx": r"^(?:f ?x|n|n ?x|p|axial|normal|thrust|normalkraft|effort normal|normale|sforzo normale|axil|normaalkracht)(?: ?force)?$",
-    "Fy": rf"^(?:{_SHEAR} ?y|{_STRONG} ?shear|shear {_STRONG})$", "Fz": rf"^(?:{_SHEAR} ?z|{_WEAK} ?shear|shear {_WEAK})$",
+    "Fy": rf"^(?:{_SHEAR} ?y|{_STRONG} ?shear|{_SHEAR} ?{_STRONG})$", "Fz": rf"^(?:{_SHEAR} ?z|{_WEAK} ?shear|{_SHEAR} ?{_WEAK})$",
     "Mx": r"^(?:m ?x|t|m ?t|torsion|torque|twist|torsionsmoment|momento torcente|torsor|moment ?x|torsional moment)$",
-    "My": rf"^(?:{_MOMENT} ?y|{_WEAK} ?(?:moment|bending)|moment {_WEAK})$", "Mz": rf"^(?:{_MOMENT} ?z|{_STRONG} ?(?:moment|bending)|moment {_STRONG})$",
+    "My": rf"^(?:{_MOMENT} ?y|{_WEAK} ?(?:moment|bending)|{_MOMENT} ?{_WEAK})$",
+    "Mz": rf"^(?:{_MOMENT} ?z|{_STRONG} ?(?:moment|bending)|{_MOMENT} ?{_STRONG})$",
 }  # fmt: skip
 # at nodes, about the global axes
 AT_NODES: dict[str, str] = {
