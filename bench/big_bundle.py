@@ -10,6 +10,28 @@ import numpy as np
 import polars as pl
 
 MEMBERS = 10_000
+MAP = """map = 1
+up = "Z"
+forces = "on_member"
+units = {length = "ft", section = "in", force = "kip", moment = "kip*ft"}
+tables.nodes = {file = "nodes.csv", columns = {node = "node", x = "x", y = "y", z = "z"}}
+tables.members = {file = "members.csv", columns = {member = "member", i = "i", j = "j", section = "section", grade = "grade"}}
+tables.supports = {file = "supports.csv", columns = {node = "node", ux = "ux", uy = "uy", uz = "uz", rx = "rx", ry = "ry", rz = "rz"}}
+tables.cases = {file = "cases.csv", columns = {case = "case", title = "title", nature = "nature"}}
+tables.combinations = {file = "combinations.csv", columns = {combination = "combination", set = "set", method = "method", case = "case", factor = "factor"}}
+[tables.end_forces]
+file = "end_forces.csv"
+[tables.end_forces.columns]
+member = "member"
+end = "end"
+result = "result"
+Fx = {column = "Fx", unit = "kN", factor = -1}
+Fy = {column = "Fy", unit = "kN"}
+Fz = {column = "Fz", unit = "kN"}
+Mx = {column = "Mx", unit = "kN*m"}
+My = {column = "My", unit = "kN*m"}
+Mz = {column = "Mz", unit = "kN*m"}
+"""
 
 
 def main(folder: Path, rows: int) -> None:
@@ -43,6 +65,7 @@ def main(folder: Path, rows: int) -> None:
     manifest = {"name": "big", "handrail": {"bundle": 1, "units": units, "up": "Z", "forces": "on_member"},
                 "resources": [{"name": x, "path": f"{x}.csv"} for x in names]}  # fmt: skip
     (folder / "datapackage.json").write_text(json.dumps(manifest))
+    (folder / "map.toml").write_text(MAP)
 
 
 if __name__ == "__main__":

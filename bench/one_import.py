@@ -10,6 +10,7 @@ from pathlib import Path
 import polars as pl
 
 from handrail.interchange.bundle import read_bundle
+from handrail.interchange.incoming import read_model
 
 
 def peak() -> float:
@@ -21,6 +22,8 @@ def main(what: str, folder: Path) -> None:
     before, begun = peak(), time.perf_counter()
     if what == "bare":
         size = pl.read_csv(folder / "end_forces.csv").height * 48.0
+    elif what == "mapped":
+        size = float(read_model(folder, (folder / "map.toml").read_text()).forces.nbytes)
     else:
         size = float(read_bundle(folder).forces.nbytes)
     print(time.perf_counter() - begun, peak() - before, size)

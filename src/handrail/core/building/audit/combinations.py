@@ -16,7 +16,7 @@ SIDEWAYS = ("wind", "seismic")
 FACTOR_OFF = 0.006  # of a factor: names round
 OPPOSED = 0.5  # the cosine of two pushes that are against each other
 UNFORMED, MISNAMED = "combination_unformed", "combination_misnamed"
-GATED = ("units_do_not_close", "physical_broken")  # errors of the model itself: nothing that they concern is designed
+GATED = ("units_do_not_close", "meant_otherwise", "physical_broken")  # errors of the model itself: nothing that they concern is designed
 DOUBTS = (UNFORMED, MISNAMED, *GATED)  # until somebody lets them stand
 
 
