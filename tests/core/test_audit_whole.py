@@ -149,6 +149,13 @@ def test_the_ends_of_one_member_exchanged(found):
     assert any("the two ends of G330 are exchanged" in m for m in said(found(one), "out_of_balance"))
 
 
+@pytest.mark.parametrize(("member", "words"), [("C30", "of another run than its neighbours'"), ("B20", "are 1.2 times those that close")])
+def test_one_member_is_of_another_run(found, member, words):
+    """All its forces a fifth larger, of one that nothing loads and of one with a load."""
+    messages = said(found(lambda t: scale(t, member, "", SIX, 1.2)), "out_of_balance")
+    assert len(messages) == 2 and all(f"the forces of {member}" in m and words in m for m in messages), messages
+
+
 @pytest.mark.parametrize(("force", "moment"), [(0.01, 0.01), (0.1, 0.1), (0.01, 1.0)])
 def test_what_rounding_leaves_over_is_no_fault(found, force, moment):
     """In kN and kN*m, to so many of them."""

@@ -125,7 +125,7 @@ def out_of_balance(building: Building, found: Balance) -> Iterator[Finding]:
             continue
         amounts = f"{show(float(np.linalg.norm(force[:3])), 'force', system)}, {show(float(np.linalg.norm(force[3:])), 'moment', system)}"
         out = [int(r) for r in np.argsort(-share[index], kind="stable") if share[index, r] > OUT_OF_BALANCE] if index in told else []
-        cause = likeliest(building, int(index), out, residual[index]) if out else ""
+        cause = likeliest(building, int(index), out, residual) if out else ""
         yield Finding("out_of_balance", "warning", f"node {node} is out of balance by {share[index, k]:.1%} in {building.results[k]} ({amounts})"
                       + (f": {cause}" if cause else ""), node=node, value=float(share[index, k]), cause=general(cause))  # fmt: skip
 

@@ -17,9 +17,10 @@ COMPONENTS = ("Fx", "Fy", "Fz", "Mx", "My", "Mz")
 UNITS = ((KIP / 1000, "kN read as kip"), (1000 / KIP, "kip read as kN"), (1000.0, "N read as kN"), (1e-3, "kN read as N"))
 
 
-def likeliest(building: Building, node: int, results: list[int], residual: np.ndarray) -> str:
-    """In words the cause that takes the residuals (results, 6) of a node away in all of the `results` that are out of balance there, the worst
-    first; or in the worst alone; an empty text where none of those tried does."""
+def likeliest(building: Building, node: int, results: list[int], every: np.ndarray) -> str:
+    """In words the cause that takes the residuals `every` (nodes, results, 6) of a node away in all of the `results` that are out of balance there, the
+    worst first; or in the worst alone; an empty text where none of those tried does."""
+    residual = every[node]
     left = [_left(building, node, r, residual[r]) for r in results[:TRIED]]
     fits = {words: sum(others[words] for others in left) for words in left[0] if all(others.get(words, 1.0) < CLOSES for others in left)}
     fits = fits or {words: rest for words, rest in left[0].items() if rest < CLOSES}
@@ -27,7 +28,33 @@ def likeliest(building: Building, node: int, results: list[int], residual: np.nd
         return _named(fits)
     if missing := _missing(building, node, results[0]):
         return missing
+    if member := _of_another_run(building, node, results[:TRIED], every):
+        return member
     return _load(residual[results[0]], building.system)
+
+
+def _of_another_run(building: Building, node: int, results: list[int], every: np.ndarray) -> str:
+    """A member whose two nodes are out by what it could carry otherwise: forces in balance along it, or one factor of its own."""
+    for member, end in building.ends_at.get(node, ()):
+        far = building.members[member].node(1 - end)
+        near, other = every[node, results], every[far, results]
+        if min(_size(v) for v in (*near, *other)) <= 0:
+            continue
+        lever = building.xyz[far] - building.xyz[node]
+        force = near[:, :3] + other[:, :3]
+        moment = near[:, 3:] + other[:, 3:] + np.cross(lever, other[:, :3])
+        scale = np.linalg.norm(near[:, :3], axis=1)
+        turning = np.maximum(np.linalg.norm(near[:, 3:], axis=1) + np.linalg.norm(other[:, 3:], axis=1), scale * float(np.linalg.norm(lever)))
+        name = building.members[member].name
+        if (np.linalg.norm(force, axis=1) < CLOSES * scale).all() and (np.linalg.norm(moment, axis=1) < CLOSES * turning).all():
+            return f"the forces of {name} are of another run than its neighbours'"
+        own = [_turned(building.forces[member, r, e], building.axes[member]) for r in results for e in (end, 1 - end)]
+        rest = [v for pair in zip(near, other, strict=True) for v in pair]
+        factors = [-float(v @ o) / max(float(o @ o), 1e-9) for v, o in zip(rest, own, strict=True)]
+        middle = float(np.median(factors))
+        if all(_size(v + middle * o) < CLOSES * _size(v) for v, o in zip(rest, own, strict=True)) and abs(1 - middle) > 1e-6:
+            return f"the forces of {name} are {1 / (1 - middle):.4g} times those that close: of another run, or another unit"
+    return ""
 
 
 def _left(building: Building, node: int, result: int, residual: np.ndarray) -> dict[str, float]:
@@ -50,6 +77,7 @@ def general(cause: str) -> str:
     """A cause without the end that it is of, or the size: what several nodes have in common."""
     text = re.sub(r" at \S+\.[ij]\b|, or .*$", "", cause)
     text = re.sub(r"the two ends of \S+ are", "two ends are", text)
+    text = re.sub(r"the forces of \S+ are", "a member's forces are", text)
     return re.sub(r"as if a load of .*", "as if a load were missing", text)
 
 
