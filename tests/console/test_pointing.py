@@ -73,7 +73,25 @@ def test_a_map_is_made_by_pointing(service, admin, odd):
     admin.goto(f"{service.url}/pointed-2/import")
     admin.get_by_label("Model files").set_input_files(odd)
     expect(admin.get_by_role("combobox", name="Map", exact=True)).to_contain_text("the house's, which fits")
+    expect(admin.get_by_role("combobox", name="Map", exact=True)).to_be_visible()
     admin.get_by_role("button", name="Propose anew").click()
     expect(admin.get_by_role("combobox", name="Map", exact=True)).to_contain_text("changed here")
     admin.get_by_role("button", name="Leave it", exact=True).click()
     client.leave_map("odd-report")
+
+
+def test_tables_are_pasted(service, admin):
+    """Copied from a spreadsheet, each under a name; what is missing is told in order of weight."""
+    service.client("admin").new_job("pasted", "Pasted")
+    admin.goto(f"{service.url}/pasted/import")
+    admin.get_by_role("button", name="Paste tables").click()
+    ask = admin.get_by_role("dialog")
+    ask.get_by_label("Name of table 1").fill("points")
+    ask.get_by_label("Table 1", exact=True).fill("Point\tX [m]\tY [m]\tZ [m]\na\t0\t0\t0\nb\t0\t0\t4.5\n")
+    ask.get_by_label("Table 2", exact=True).fill("Bar\tStart\tEnd\tShape\tSteel\nC1\ta\tb\tW 12 x 65\tA992\n")
+    ask.get_by_role("button", name="Send 2 tables").click()
+    text = admin.get_by_label("Column map")
+    expect(text).to_have_value(re.compile(r'file = "points.tsv"'))
+    expect(text).to_have_value(re.compile(r'x = \{column = "X \[m\]", unit = "m"\}'))
+    expect(admin.get_by_role("region", name="Missing")).to_contain_text("Missing:end_forcescasescombinationssupports")
+    admin.get_by_role("button", name="Leave it", exact=True).click()

@@ -97,7 +97,7 @@ export function Pointing({
           </p>
         )}
       </section>
-      {seen && <UnderstoodTable table={seen} />}
+      {seen && <UnderstoodTable table={seen} whole={found.whole} />}
       {found.unread.length > 0 && (
         <p className="text-faint">
           <b>Read by no table:</b> {found.unread.join(", ")}

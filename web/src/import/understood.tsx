@@ -12,7 +12,7 @@ export function UnderstoodTables({ found }: { found: Understood }) {
         </p>
       )}
       {found.tables.map((table) => (
-        <UnderstoodTable key={table.table} table={table} />
+        <UnderstoodTable key={table.table} table={table} whole={found.whole} />
       ))}
     </div>
   );
@@ -40,12 +40,13 @@ function Stated({ stated }: { stated: Understood["stated"] }) {
 }
 
 /** One table as it is understood: units, where its columns come from, the first rows. */
-export function UnderstoodTable({ table }: { table: SeenTable }) {
+export function UnderstoodTable({ table, whole = true }: { table: SeenTable; whole?: boolean }) {
   return (
     <section aria-label={table.table}>
       <h2>
         <b>{table.table}</b>{" "}
         <span className="text-faint">
+          {whole ? "" : "the first "}
           {table.rows.toLocaleString("en")} rows of {table.source}
           {table.unread.length > 0 && `; not read: ${table.unread.join(", ")}`}
         </span>

@@ -109,7 +109,8 @@ def bundled(column_map: ColumnMap, root: Path, into: Path, stream: bool = False,
     problems.raise_any()
     found.left = tuple(name for name in folder.files if name not in read and not name.lower().endswith(LEFT))
     _ends_by_node(found)
-    _reach_the_ends(column_map, found)
+    if most is None:  # else rows were cut off
+        _reach_the_ends(column_map, found)
     _flowing(column_map, found)
     _manifest(column_map, [Path(name).stem for name in found.origins] + found.flowing, into)
     return found
