@@ -4,16 +4,13 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
 from handrail.interchange.columnmap.drafting import named, plain, valued
 from handrail.interchange.columnmap.drafts import Draft, Spec
 from handrail.interchange.columnmap.finding import Source
+from handrail.interchange.columnmap.known import Known
 from handrail.interchange.columnmap.language import ASK
 from handrail.interchange.columnmap.words import METHODS, SETS, meaning
-
-if TYPE_CHECKING:
-    from handrail.interchange.columnmap.recognising import Recognised
 
 MOST_VALUES = 60
 
@@ -22,7 +19,7 @@ MOST_VALUES = 60
 class Combinations:
     """Looks for the combinations among what is not taken yet."""
 
-    known: Recognised
+    known: Known
 
     def all(self) -> Draft | None:
         known = set(self.known.cases)

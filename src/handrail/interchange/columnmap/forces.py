@@ -6,10 +6,10 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING
 
 from handrail.interchange.columnmap.drafts import Draft, Spec
 from handrail.interchange.columnmap.finding import Source
+from handrail.interchange.columnmap.known import Known
 from handrail.interchange.columnmap.language import common_start
 from handrail.interchange.columnmap.unit_words import read_unit
 from handrail.interchange.columnmap.words import (
@@ -24,9 +24,6 @@ from handrail.interchange.columnmap.words import (
     component,
     is_called,
 )
-
-if TYPE_CHECKING:
-    from handrail.interchange.columnmap.recognising import Recognised
 
 LOADS = r"(load|last|charge|carico|carichi|carga)"
 NO_CASE = ("@file", "@sheet", "@case")
@@ -55,7 +52,7 @@ class Shape:
 class Forces:
     """Looks for the tables of forces among what is not taken yet."""
 
-    known: Recognised
+    known: Known
 
     @property
     def results(self) -> list[str]:

@@ -4,14 +4,14 @@ each other: nodes, members between these, forces of these."""
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterator
-from dataclasses import dataclass, field
+from collections.abc import Iterator
 
 from handrail.interchange.columnmap.combinations import Combinations
 from handrail.interchange.columnmap.drafting import UNIT_OF, named, plain, valued
 from handrail.interchange.columnmap.drafts import Draft, Spec, Whole
 from handrail.interchange.columnmap.finding import Source
 from handrail.interchange.columnmap.forces import Forces
+from handrail.interchange.columnmap.known import Known
 from handrail.interchange.columnmap.language import ASK
 from handrail.interchange.columnmap.taking import is_known
 from handrail.interchange.columnmap.unit_words import as_written, read_unit
@@ -31,19 +31,10 @@ from handrail.interchange.columnmap.words import (
 
 HELD = ("ux", "uy", "uz", "rx", "ry", "rz")
 MOST_VALUES = 60
-Fits = Callable[[Source, dict[str, str]], float]
 
 
-@dataclass
-class Recognised:
-    """What each source was taken for."""
-
-    sources: list[Source]
-    whole: Whole = field(default_factory=Whole)
-    nodes: set[str] = field(default_factory=set)
-    members: set[str] = field(default_factory=set)
-    cases: list[str] = field(default_factory=list)
-    combinations: list[str] = field(default_factory=list)
+class Recognised(Known):
+    """What each source was taken for, table by table."""
 
     def all(self) -> Whole:
         """Every table that is recognised."""
@@ -57,29 +48,6 @@ class Recognised:
         read = {id(s) for s in self.sources if s.used}
         self.whole.unread = sorted({s.called for s in self.sources if id(s) not in read})
         return self.whole
-
-    def best(self, needs: tuple[str, ...], fits: Fits, more: tuple[str, ...] = (), words: dict[str, str] | None = None) -> tuple[Source, dict[str, str]] | None:
-        """The source whose columns are called as ours are, and that fits best; columns of ours -> theirs."""
-        found: list[tuple[float, Source, dict[str, str]]] = []
-        for source in self.sources:
-            if source.used:
-                continue
-            used: dict[str, str] = {}
-            for ours in (*needs, *more):
-                if theirs := named(source, ours, set(used.values()), words):
-                    used[ours] = theirs
-            if all(n in used for n in needs) and (score := fits(source, used)) > 0:
-                found.append((score + 0.1 * len(used) + 0.001 * len(source.rows) / (1 + len(source.rows)), source, used))
-        if not found:
-            return None
-        _, source, used = max(found, key=lambda f: f[0])
-        source.used = dict(used)
-        return source, used
-
-    def missing(self, table: str, columns: str) -> None:
-        """Say that a table was not recognised."""
-        words = f"# [tables.{table}] was not recognised. It needs {columns}:\n# [tables.{table}]\n# file = \"...\"\n# [tables.{table}.columns]"
-        self.whole.missing.append(words)
 
     def _nodes(self) -> Draft | None:
         def fits(source: Source, used: dict[str, str]) -> float:
@@ -182,18 +150,6 @@ class Recognised:
                             spec["values"] = {v: _within(ours, v) for v in odd[:MOST_VALUES]}
                         return spec
         return None
-
-    def lookup_named(self, source: Source, key: str) -> str:
-        """The look-up's name in the map, made where there is none yet."""
-        for name, (known, _) in self.whole.lookups.items():
-            if known is source.map:
-                return name
-        words = bare(re.sub(r"\.\w+$", "", (source.map.sheet or source.map.after or source.map.file)[0].replace("*", " ").rsplit("/", 1)[-1]))
-        name = re.sub(r"\W+", "_", words).strip("_")[:24] or f"lookup{len(self.whole.lookups) + 1}"
-        name = name if name not in self.whole.lookups else f"{name}_{len(self.whole.lookups) + 1}"
-        source.used.setdefault("key", key)
-        self.whole.lookups[name] = (source.map, key)
-        return name
 
     def _released(self, source: Source, used: dict[str, str], draft: Draft) -> dict[str, Spec]:
         """Releases: by words, by a code that another table tells, or by columns of yes and no."""
