@@ -7,14 +7,17 @@ import sqlite3
 from contextlib import closing
 from pathlib import Path
 
+import numpy as np
 import pytest
 import xlsxwriter
 from hypothesis import given
 from hypothesis import strategies as st
 
-from handrail.interchange.columnmap import bundled, proposed, read_map
+from handrail.interchange.columnmap import applying, bundled, proposed, read_map
 from handrail.interchange.columnmap.language import fits
+from handrail.interchange.incoming import read_model
 from handrail.interchange.problems import BundleError
+from tests.bundles import DEMO
 from tests.interchange.test_column_maps import HEAD
 
 NONE_FITS = 'fits none of the values that the map gives: write it there, or others = "keep"'
@@ -390,3 +393,54 @@ def test_any_way_of_writing_is_told_or_read(tmp_path_factory, how, text):
         assert exc.problems and all(p.message for p in exc.problems)
 
 
+
+
+def stream_and_whole(folder: Path, text: str, monkeypatch):
+    by_stream = read_model(folder, text)
+    monkeypatch.setattr(applying, "streamed", lambda *_: None)
+    return by_stream, read_model(folder, text)
+
+
+def test_a_stream_reads_what_the_whole_does(monkeypatch):
+    """Rows along the members with decimal commas, the sense in a column of its own, splices whose stations are put by."""
+    folder = DEMO / "exports"
+    one, other = stream_and_whole(folder, (folder / "map.toml").read_text(encoding="utf-8"), monkeypatch)
+    assert one.results == other.results and one.spliced == other.spliced and one.members == other.members
+    assert np.array_equal(one.forces, other.forces, equal_nan=True)
+
+
+ROWS = st.lists(st.tuples(st.sampled_from("AB"), st.sampled_from(("D", "L")), st.sampled_from((0, 1, 2, 5, 10)), st.integers(-9, 9)), min_size=1, max_size=30)
+
+
+@given(ROWS, st.sampled_from(("stations", "rows")))
+def test_a_stream_of_any_rows_is_what_the_whole_is(tmp_path_factory, rows, layout):
+    """Given twice, short of an end, in whatever order: the same forces, or told."""
+    folder = tmp_path_factory.mktemp("any")
+    files = {"n.csv": "N,X,Y,Z\na,0,0,0\nb,10,0,0\nc,0,0,10\n", "m.csv": "M,I,J,S,G\nA,a,b,W12X65,A992\nB,a,c,W12X65,A992\n", "s.csv": "N\na\n",
+             "c.csv": "C,K\nD,dead\nL,live\n", "k.csv": "U,S,M,C,F\nU1,strength,LRFD,D,1.4\n",
+             "f.csv": "M,C,P,E,V\n" + "".join(f"{m},{c},{p},{'i' if p < 5 else 'j'},{v}\n" for m, c, p, v in rows)}  # fmt: skip
+    for name, content in files.items():
+        (folder / name).write_text(content)
+    held = ", ".join(f"{n} = {{value = 1}}" for n in ("ux", "uy", "uz", "rx", "ry", "rz"))
+    six = ", ".join(f'{n} = "V"' for n in ("Fx", "Fy", "Fz", "Mx", "My", "Mz"))
+    place = 'distance = "P"' if layout == "stations" else 'end = "E"'
+    text = f"""{HEAD}tables.nodes = {{file = "n.csv", columns = {{node = "N", x = "X", y = "Y", z = "Z"}}}}
+tables.members = {{file = "m.csv", columns = {{member = "M", i = "I", j = "J", section = "S", grade = "G"}}}}
+tables.supports = {{file = "s.csv", columns = {{node = "N", {held}}}}}
+tables.cases = {{file = "c.csv", columns = {{case = "C", nature = "K"}}}}
+tables.combinations = {{file = "k.csv", columns = {{combination = "U", set = "S", method = "M", case = "C", factor = "F"}}}}
+tables.end_forces = {{file = "f.csv", layout = "{layout}", columns = {{member = "M", result = "C", {place}, {six}}}}}
+"""
+    found = []
+    for way in (applying.streamed, lambda *_: None):
+        with pytest.MonkeyPatch.context() as patch:
+            patch.setattr(applying, "streamed", way)
+            try:
+                found.append(read_model(folder, text))
+            except BundleError as exc:
+                found.append([str(p) for p in exc.problems])
+    one, other = found
+    if isinstance(one, list) or isinstance(other, list):
+        assert one == other
+    else:
+        assert one.results == other.results and np.array_equal(one.forces, other.forces, equal_nan=True)

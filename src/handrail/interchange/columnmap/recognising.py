@@ -26,6 +26,7 @@ from handrail.interchange.columnmap.words import (
     YES,
     bare,
     component,
+    is_called,
     meaning,
 )  # fmt: skip
 
@@ -60,6 +61,7 @@ class Recognised(Known):
         source, used = found
         self.nodes = set(source.column(used["node"]))
         draft = plain("nodes", source, used)
+        draft.notes += _by_content(used, ("node", "x", "y", "z"))
         draft.why["node"] = f"{len(self.nodes)} of them, no two alike"
         return draft
 
@@ -90,6 +92,7 @@ class Recognised(Known):
         source, used = found
         self.members = set(source.column(used["member"]))
         draft = plain("members", source, {n: c for n, c in used.items() if n in ("member", "i", "j", "roll")})
+        draft.notes += _by_content(used, ("member", "i", "j"))
         draft.why |= {"member": f"{len(self.members)} of them, no two alike", "i": "all are nodes", "j": "all are nodes"}
         for ours in ("section", "grade"):
             draft.columns[ours] = self._catalogued(source, used, ours, draft)
@@ -300,6 +303,12 @@ def units_in(words: str, kind: str) -> list[str]:
 
 
 
+
+
+def _by_content(used: dict[str, str], names: tuple[str, ...]) -> list[str]:
+    """How sure a table is: of columns that are called otherwise, only by what stands in them."""
+    odd = [used[n] for n in names if n in used and not is_called(WORDS[n], used[n])]
+    return [f"less sure: {', '.join(odd)} by what stands in {'it' if len(odd) == 1 else 'them'}, not by name"] if odd else []
 
 
 def _held_marks(source: Source, translations: list[str]) -> dict[str, str]:
