@@ -96,6 +96,13 @@ def test_one_storey_is_of_another_run(found):
     assert messages and "the forces of the storey there do not fit what is above and below" in messages[0], messages
 
 
+def test_one_case_s_loads_are_missing(found):
+    """Wind acts on the nodes of every floor; without its rows nothing else is to blame."""
+    result = found(lambda t: t.update(node_loads=[r for r in t["node_loads"] if r["result"] != "WX+"]))
+    assert not said(result, "meant_otherwise") and not said(result, "another_run")
+    assert "in WX+ alone, which has no loads on nodes" in said(result, "loads_missing")[0] and said(result, "out_of_balance") == []
+
+
 def given_combination(t: Tables, name: str, factors: dict[str, float]) -> None:
     """Results of a combination as a program gives them, superposed of cases with some factors."""
     for table, keys in (("end_forces", ("member", "end")), ("reactions", ("node",))):

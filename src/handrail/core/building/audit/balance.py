@@ -10,7 +10,7 @@ import numpy as np
 from handrail.core.building.audit.causes import general, likeliest
 from handrail.core.building.audit.finding import Finding
 from handrail.core.building.audit.precision import Precision, precision
-from handrail.core.building.audit.wholes import whole_causes
+from handrail.core.building.audit.wholes import levers, whole_causes
 from handrail.core.building.model import Building, NodeForces
 from handrail.core.units import show
 
@@ -51,7 +51,7 @@ def balance(building: Building) -> Balance:
         force = np.einsum("mrk,mkg->mrg", forces[:, :, end, :3], turn)
         moment = np.einsum("mrk,mkg->mrg", forces[:, :, end, 3:], turn)
         if building.forces_at == "offset":
-            moment = moment + np.cross(_levers(building, end)[:, None, :], force)
+            moment = moment + np.cross(levers(building, end)[:, None, :], force)
         np.add.at(total, at, -np.concatenate([force, moment], axis=-1))
         np.add.at(met, at, np.stack([np.linalg.norm(force, axis=-1), np.linalg.norm(moment, axis=-1)], axis=-1))
     for given in (reactions, loads):
@@ -94,12 +94,6 @@ def signed(building: Building) -> np.ndarray:
     unsigned |= {c.name for c in building.combinations if any(case in unsigned for case, _ in c.terms)}
     return np.array([name not in unsigned for name in building.results], bool)
 
-
-def _levers(building: Building, end: int) -> np.ndarray:
-    """(members, 3) from the node to the face where the forces are given."""
-    sense = -1.0 if end else 1.0
-    offsets = np.array([m.end_offset_j if end else m.end_offset_i for m in building.members])
-    return sense * offsets[:, None] * building.axes[:, 0, :]
 
 
 def _add(total: np.ndarray, met: np.ndarray, given: NodeForces) -> None:

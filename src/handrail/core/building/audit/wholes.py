@@ -32,6 +32,7 @@ class _Ends:
     other: np.ndarray
     axes: np.ndarray
     first: np.ndarray
+    lever: np.ndarray  # (e, 3) from the node to where the forces are given
     reactions: np.ndarray
     loads: np.ndarray
     count: np.ndarray
@@ -70,6 +71,13 @@ def whole_causes(
     return _of_another_run(building, share, out)
 
 
+def levers(building: Building, end: int) -> np.ndarray:
+    """(members, 3) from the node at an end to the face of its rigid end."""
+    sense = -1.0 if end else 1.0
+    offsets = np.array([m.end_offset_j if end else m.end_offset_i for m in building.members])
+    return sense * offsets[:, None] * building.axes[:, 0, :]
+
+
 def _some(out: np.ndarray, count: int) -> np.ndarray:
     """Nodes that are out and some that are not, evenly."""
     those = out[np.unique(np.linspace(0, len(out) - 1, min(MOST_NODES, len(out))).astype(int))]
@@ -89,14 +97,15 @@ def _ends(
     for end in (0, 1):
         at = place[[m.node(end) for m in building.members]]
         here = np.nonzero(at >= 0)[0]
-        parts.append((at[here], forces[here][:, :, end], forces[here][:, :, 1 - end], building.axes[here], np.full(len(here), end == 0)))
-    at, own, other, axes, first = (np.concatenate([p[k] for p in parts]) for k in range(5))
+        lever = levers(building, end)[here] * (building.forces_at == "offset")
+        parts.append((at[here], forces[here][:, :, end], forces[here][:, :, 1 - end], building.axes[here], np.full(len(here), end == 0), lever))
+    at, own, other, axes, first, lever = (np.concatenate([p[k] for p in parts]) for k in range(6))
     met = np.linalg.norm(own[..., :3], axis=-1), np.linalg.norm(own[..., 3:], axis=-1)
     floor = max(float(met[0].max(initial=0.0)) * 1e-3, 1e-9)
     long = float(np.median(building.lengths)) if len(building.members) else 1.0
     floors = floor, max(float(met[1].max(initial=0.0)) * 1e-3, floor * long)
     at_nodes = [_placed(given, place, results, len(nodes)) for given in (reactions, loads)]
-    return _Ends(at, own, other, axes, first, at_nodes[0], at_nodes[1], np.bincount(at, minlength=len(nodes)), known[nodes][:, results], floors)
+    return _Ends(at, own, other, axes, first, lever, at_nodes[0], at_nodes[1], np.bincount(at, minlength=len(nodes)), known[nodes][:, results], floors)
 
 
 def _placed(given: NodeForces, place: np.ndarray, results: np.ndarray, count: int) -> np.ndarray:
@@ -112,6 +121,7 @@ def _out(ends: _Ends, precise: Precision) -> np.ndarray:
     n, r = ends.reactions.shape[:2]
     total, met = ends.reactions + ends.loads, np.zeros((n, r, 2))
     sides = [np.einsum("erk,ekg->erg", ends.forces[..., 3 * k : 3 * k + 3], ends.axes) for k in (0, 1)]
+    sides[1] = sides[1] + np.cross(ends.lever[:, None, :], sides[0])
     np.add.at(total, ends.at, -np.concatenate(sides, axis=-1))
     np.add.at(met, ends.at, np.stack([np.linalg.norm(s, axis=-1) for s in sides], axis=-1))
     for given in (ends.reactions, ends.loads):
@@ -179,6 +189,9 @@ def _of_another_run(building: Building, share: np.ndarray, out: np.ndarray) -> t
     if len(supports) == len(out) and len(out) > 0.5 * len(held):
         words = f"the reactions{one} fit no member: {len(out)} of {len(held)} supports are out of balance, and no other node"
         return [_another(words, len(out))], frozenset(out.tolist())
+    if one and len(building.node_loads.node) and results[0] not in building.node_loads.result:
+        words = f"{len(out)} nodes are out of balance in {building.results[results[0]]} alone, which has no loads on nodes: are they missing?"
+        return [Finding("loads_missing", "error", words, value=len(out))], frozenset(out.tolist())
     if found := _storey(building, out):
         return [_another(found + one, len(out))], frozenset(out.tolist())
     if one and len(out) > 0.3 * len(building.nodes):
@@ -197,7 +210,7 @@ def _storey(building: Building, out: np.ndarray) -> str:
     levels, counts = np.unique(heights, return_counts=True)
     main = levels[counts >= max(4, 0.02 * len(heights))]
     own, sizes = np.unique(heights[out], return_counts=True)
-    if len(main) < 3 or not 1 <= len(own) <= 2 or not np.isin(own, main).all() or len(out) < 4:
+    if len(main) < 3 or len(own) != 2 or not np.isin(own, main).all() or len(out) < 4:  # one level alone may be out by loads that are missing
         return ""
     columns = upright(building.xyz[[m.j for m in building.members]] - building.xyz[[m.i for m in building.members]])
     feet = {n for m, up in zip(building.members, columns, strict=True) if up for n in (m.i, m.j)}
