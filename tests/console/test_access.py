@@ -98,9 +98,12 @@ def test_sending_a_model_and_looking_at_it(service, page):
     expect(page.get_by_text("Drop the model here")).to_be_visible()
     assert violations(page) == []
     page.get_by_label("Model files").set_input_files([str(p) for p in sorted((DEMO / "exports").glob("*.csv"))])
-    expect(page.get_by_text("It was proposed from the files")).to_be_visible()
+    expect(page.get_by_role("combobox", name="Map", exact=True)).to_contain_text("proposed from the files")
     assert violations(page) == []
-    page.get_by_role("button", name="Leave it").click()
+    page.get_by_role("navigation", name="Tables").get_by_role("button", name="end_forces").click()
+    expect(page.get_by_role("region", name="First rows of Bar forces.csv")).to_be_visible()
+    assert violations(page) == []
+    page.get_by_role("button", name="Leave it", exact=True).click()
     expect(page.get_by_text("Drop the model here")).to_be_visible()
 
 

@@ -62,7 +62,7 @@ export function Pointing({
           onChange={pick}
         />
       </nav>
-      <section aria-label={table.table} className="rounded-lg border border-line bg-sheet p-3">
+      <section aria-label={`${table.table} in the files`} className="rounded-lg border border-line bg-sheet p-3">
         <p className="flex items-center gap-2">
           <b>{table.table}</b>
           <span className="text-faint">is read from</span>
