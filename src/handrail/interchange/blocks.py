@@ -11,17 +11,18 @@ from typing import TypeVar
 import polars as pl
 
 T = TypeVar("T")
-BLOCK = 12 * 1024**2  # bytes read at a time
+BLOCK = 8 * 1024**2  # bytes read at a time
+NEAR = 1 << 14  # bytes in which a line's end is looked for
 AHEAD = 2  # blocks that are parsed meanwhile
 SAMPLE = 1 << 18  # bytes by which the rows of a file are guessed
 
 
 def parsed_blocks(path: Path, parse: Callable[[bytes], T], start: int = -1) -> Iterator[T]:
-    """Each block of a file, parsed: from byte `start`, or behind its first line."""
+    """Each block of a file, read and parsed ahead: from byte `start`, or behind its first line."""
     with ThreadPoolExecutor(AHEAD) as pool:
         coming: deque[Future[T]] = deque()
-        for block in blocks(path, start):
-            coming.append(pool.submit(parse, block))
+        for begin, end in spans(path, start):
+            coming.append(pool.submit(lambda a, b: parse(_read(path, a, b)), begin, end))
             if len(coming) > AHEAD:
                 yield coming.popleft().result()
         while coming:
@@ -30,23 +31,36 @@ def parsed_blocks(path: Path, parse: Callable[[bytes], T], start: int = -1) -> I
 
 def blocks(path: Path, start: int = -1) -> Iterator[bytes]:
     """The file from byte `start`, or behind its first line, in blocks of whole lines."""
+    for begin, end in spans(path, start):
+        yield _read(path, begin, end)
+
+
+def spans(path: Path, start: int = -1) -> Iterator[tuple[int, int]]:
+    """Where each block begins and ends; what is blank at the foot is none."""
     with path.open("rb") as stream:
-        if start < 0:
-            stream.readline()
-        else:
-            stream.seek(start)
-        left = b""
-        while block := stream.read(BLOCK):
-            cut = block.rfind(b"\n") + 1
-            if cut:
-                yield left + block[:cut]
-                left = block[cut:]
-            elif left:
-                raise pl.exceptions.ComputeError(f"a line of more than {BLOCK / 1e6:.0f} MB")
-            else:
-                left = block
-        if left.strip():
-            yield left
+        begin = len(stream.readline()) if start < 0 else start
+        size = stream.seek(0, 2)
+        while begin < size:
+            end = begin + BLOCK
+            while end < size:  # on to the end of the line
+                stream.seek(end)
+                if (cut := stream.read(NEAR).find(b"\n")) >= 0:
+                    end += cut + 1
+                    break
+                end += NEAR
+                if end - begin > 2 * BLOCK:
+                    raise pl.exceptions.ComputeError(f"a line of more than {BLOCK / 1e6:.0f} MB")
+            end = min(end, size)
+            stream.seek(begin)
+            if end < size or stream.read(end - begin).strip():
+                yield begin, end
+            begin = end
+
+
+def _read(path: Path, begin: int, end: int) -> bytes:
+    with path.open("rb") as stream:
+        stream.seek(begin)
+        return stream.read(end - begin)
 
 
 def about_rows(path: Path) -> int:

@@ -203,7 +203,10 @@ def _references(tables: dict[str, list[Row]], files: dict[str, Path], problems: 
         ("member_loads", "case", cases, "cases"), ("stations", "result", results, "cases or combinations"),
         ("reactions", "result", results, "cases or combinations"), ("node_loads", "result", results, "cases or combinations"),
     ):  # fmt: skip
-        for row in tables.get(table, []):
+        own = tables.get(table, [])
+        if {row[column] for row in own} <= held:
+            continue
+        for row in own:
             if row[column] and row[column] not in held:
                 problems.add(files[table].name, f"'{row[column]}' is not in {what}", row["_row"], column)
 

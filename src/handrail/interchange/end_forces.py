@@ -135,7 +135,7 @@ def _blocks(path: Path, header: list[str], members: list[str], results: list[str
 def _given(frame: pl.DataFrame, members: int, scale: np.ndarray) -> Given:
     """Where each row's forces belong in (results, members, 2), flat, and the forces."""
     m, r, e = (_codes(frame[column]) for column in ("member", "result", "end"))
-    return (r * members + m) * 2 + e, _values(frame) * scale
+    return (r * members + m) * 2 + e, np.multiply(_values(frame), scale, order="C")  # each row together, as it is put away
 
 
 def _fill(blocks: Iterator[Given], members: list[str], results: list[str], name: str, problems: Problems) -> tuple[tuple[str, ...], np.ndarray]:

@@ -209,7 +209,9 @@ def _expected(column: Column) -> str:
 
 def _unique(table: Table, rows: list[Row], file: str, problems: Problems) -> None:
     seen: dict[tuple[Any, ...], int] = {}
-    for row in rows if table.key else []:
+    if not table.key or len({tuple(row[name] for name in table.key) for row in rows}) == len(rows):
+        return
+    for row in rows:
         key = tuple(row[name] for name in table.key)
         if key in seen:
             problems.add(file, f"{' '.join(map(str, key))} is already in row {seen[key]}", row["_row"], table.key[0])

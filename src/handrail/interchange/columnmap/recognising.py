@@ -39,11 +39,11 @@ class Recognised(Known):
 
     def all(self) -> Whole:
         """Every table that is recognised."""
-        for look in (self._nodes, self._members, self._supports, self._cases, Combinations(self).all, self._grids, self._levels, self._pieces):
+        for look in (self._nodes, self._members, self._supports, self._cases, Combinations(self).all, self._grids, self._levels, self._pieces, self._splices):
             if draft := look():
                 self.whole.tables.append(draft)
         self.whole.tables += Forces(self).all()
-        order = ("nodes", "members", "supports", "cases", "combinations", "end_forces", "reactions", "node_loads", "grids", "levels", "pieces")
+        order = ("nodes", "members", "supports", "cases", "combinations", "end_forces", "reactions", "node_loads", "grids", "levels", "pieces", "splices")
         self.whole.tables.sort(key=lambda t: order.index(t.table))
         self._units()
         read = {id(s) for s in self.sources if s.used}
@@ -258,6 +258,17 @@ class Recognised(Known):
     def _levels(self) -> Draft | None:
         found = self.best(("level", "z"), lambda s, u: float(s.unique(u["level"]) and s.numeric(u["z"]) and len(s.rows) < 400))
         return plain("levels", *found) if found else None
+
+    def _splices(self) -> Draft | None:
+        """Splices along members, in a table of little else."""
+        def fits(source: Source, used: dict[str, str]) -> float:
+            others = [n for n in source.names if n not in used.values() and source.numeric(n)]
+            small = len(source.rows) <= max(len(self.members), 1) and len(source.names) <= 4 and not others
+            return source.held_in(used["member"], self.members) if small and source.numeric(used["distance"]) else 0.0
+
+        words = {"distance": WORDS["distance"].replace("^(?:", "^(?:from start|from i|from|place|"), "kind": r"^(?:kind|what|type|art|genre|tipo)$"}
+        found = self.best(("member", "distance"), lambda s, u: f if (f := fits(s, u)) > 0.9 else 0.0, ("kind",), words)
+        return plain("splices", *found) if found else None
 
     def _pieces(self) -> Draft | None:
         """Where a building model's pieces are, where it is beside the analysis."""
