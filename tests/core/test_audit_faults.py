@@ -50,6 +50,12 @@ def test_the_likeliest_cause_of_a_node_out_of_balance(found, change, words):
     assert messages and any(words in m for m in messages), messages[:3]
 
 
+def test_one_fault_is_told_once(found):
+    """An end with the other sign looks as if nothing loaded its member: that is no fault of its own."""
+    result = found(lambda t: scale(t, "B20", "i", SIX, -1))
+    assert "the forces at B20.i have the other sign" in said(result, "out_of_balance")[0] and said(result, "member_does_not_close") == []
+
+
 def test_forces_that_are_not_there_are_the_cause(found):
     def gone(t: Tables) -> None:
         t["end_forces"] = [r for r in t["end_forces"] if not (r["member"] == "G1" and r["end"] == "j")]

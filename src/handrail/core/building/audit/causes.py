@@ -73,6 +73,12 @@ def _named(fits: dict[str, float]) -> str:
     return best if not as_well else f"{best}, or {as_well[0]}" if len(as_well) < 3 else ""
 
 
+def blamed_in(words: str) -> set[str]:
+    """The members that a cause names."""
+    found = re.findall(r"\b(?:forces|Fx|Fy|Fz|Mx|My|Mz|z) at (\S+)\.[ij]\b|the forces of (\S+) are|the two ends of (\S+) are", words)
+    return {name for group in found for name in group if name}
+
+
 def general(cause: str) -> str:
     """A cause without the end that it is of, or the size: what several nodes have in common."""
     text = re.sub(r" at \S+\.[ij]\b|, or .*$", "", cause)

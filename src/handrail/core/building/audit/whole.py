@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core.building.audit.balance import balance, out_of_balance
+from handrail.core.building.audit.causes import blamed_in
 from handrail.core.building.audit.combinations import combinations
 from handrail.core.building.audit.finding import SEVERITIES, Finding
 from handrail.core.building.audit.forces import forces
@@ -41,6 +42,8 @@ def audit(building: Building) -> Audit:
         *forces(building),
         *out_of_balance(building, balanced),
     ]
+    blamed = {member for f in findings if f.code == "out_of_balance" for member in blamed_in(f.message)}
+    findings = [f for f in findings if f.code != "member_does_not_close" or f.member not in blamed]  # the same fault is told once
     where_is = dict(zip(building.nodes, places(building), strict=True))
     findings = [replace(f, place=where_is.get(f.node, "")) if f.node else f for f in findings]
     findings.sort(key=lambda f: (SEVERITIES.index(f.severity), f.code))
