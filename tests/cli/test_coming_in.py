@@ -68,6 +68,17 @@ def test_a_folder_is_watched_and_what_comes_waits_for_a_look(handrail, environme
     assert "no such folder" in handrail("watch", "watched", str(tmp_path / "nowhere"), code=2)
 
 
+def test_a_map_that_nobody_looked_at_is_not_confirmed(handrail, service, tmp_path):
+    """What was only proposed waits for a look; given by somebody, it is taken."""
+    folder = shutil.copytree(DEMO / "exports", tmp_path / "exports", ignore=shutil.ignore_patterns("map.toml"))
+    handrail("job", "new", "unseen", "--rulebook", "none")
+    client = service.client("admin")
+    number = client.send_model("unseen", folder, hold=True)["id"]
+    assert "nobody has looked at it" in handrail("confirm", "unseen", str(number), code=2)
+    client.set_map("unseen", number, (DEMO / "exports/map.toml").read_text(encoding="utf-8"))
+    assert "its audit: handrail audit unseen" in handrail("confirm", "unseen", str(number))
+
+
 def test_a_stamp_changes_with_the_files(tmp_path):
     before = stamp(tmp_path)
     (tmp_path / "a.csv").write_text("x")

@@ -13,7 +13,7 @@ import xlsxwriter
 from hypothesis import given
 from hypothesis import strategies as st
 
-from handrail.interchange.columnmap import applying, bundled, proposed, read_map
+from handrail.interchange.columnmap import applying, bundled, proposed, read_map, records
 from handrail.interchange.columnmap.language import fits
 from handrail.interchange.incoming import read_model
 from handrail.interchange.problems import BundleError
@@ -300,6 +300,16 @@ def test_a_dump_in_sqlite(tmp_path):
         base.commit()
     text = '[tables.nodes]\nfile = "d.sqlite"\nsheet = "node"\ncolumns = {node = "id", x = {column = "x", blank = "9"}}\n'
     assert made(tmp_path, {"d.sqlite": (tmp_path / "d.sqlite").read_bytes()}, text, "nodes")[0] == ["node,x", "a,1.5", "b,9.0"]
+
+
+def test_a_view_without_end_is_stopped(tmp_path, monkeypatch):
+    monkeypatch.setattr(records, "LONGEST", 0.2)
+    with closing(sqlite3.connect(tmp_path / "d.sqlite")) as base:
+        base.execute("create view node as with recursive n(k) as (select 1 union all select k + 1 from n) select count(*) as id from n")
+        base.commit()
+    text = '[tables.nodes]\nfile = "d.sqlite"\nsheet = "node"\ncolumns = {node = "id"}\n'
+    problems = told(tmp_path, {"d.sqlite": (tmp_path / "d.sqlite").read_bytes()}, text)
+    assert "cannot be read as SQLite" in problems[0] and "interrupted" in problems[0]
 
 
 @pytest.mark.parametrize(("unit", "places"), [("share", (0, 0.5, 1)), ("percent", (0, 50, 100)), ("steps", (1, 2, 3)), ("mm", (0, 3000, 6000))])

@@ -77,6 +77,9 @@ def confirm(args: Namespace) -> int:
             for problem in seen["problems"][:20]:
                 output.say(f"  {problem['file']} {problem['row'] or ''} {problem['column']}: {problem['message']}")
             raise InputError(f"{len(seen['problems'])} thing(s) to put right first")
+        if seen["map_from"] == "proposed":
+            raise InputError("its column map is proposed, and nobody has looked at it: go through it in the console (Import a model), or print it with "
+                             "'handrail map PATH' and import with --map")  # fmt: skip
         if seen["map"]:
             client.set_map(args.job, args.number, seen["map"])
         found = client.confirm_import(args.job, args.number)

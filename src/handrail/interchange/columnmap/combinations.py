@@ -22,6 +22,7 @@ class Combinations:
     known: Known
 
     def all(self) -> Draft | None:
+        """The table of combinations, whichever way it stands."""
         known = set(self.known.cases)
         more = ("set", "method")
         found = self.known.best(("combination", "case", "factor"), lambda s, u: s.held_in(u["case"], known) if s.numeric(u["factor"]) else 0.0, more)
@@ -39,10 +40,9 @@ class Combinations:
             found[0].used |= {f"x {c}": n for n, c in draft.cases.items()}
         elif found := self.known.best(("case",), self._are_across):
             draft = plain("combinations", found[0], {"case": found[1]["case"]})
-            draft.layout = {"across": ["combination"], "not": {}}
+            draft.layout = {"across": ["combination"]}
             names = self._factors(found[0], found[1])
             draft.columns |= {"combination": {"column": "@combination"}, "factor": {"column": "{combination}"}}
-            draft.layout.pop("not")
             found[0].used |= {f"factor {n}": n for n in names}
             self.known.combinations = names
             return self._judged(draft, found[0], {}, names)

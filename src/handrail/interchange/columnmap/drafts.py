@@ -6,7 +6,7 @@ import json
 from dataclasses import dataclass, field
 from typing import Any
 
-from handrail.interchange.columnmap.language import ASK, SourceMap
+from handrail.interchange.columnmap.language import SourceMap
 
 Spec = dict[str, Any]  # of a column, as in the map: column, unit, factor, values ...
 
@@ -121,8 +121,3 @@ def _is_bare(key: str) -> bool:
 
 def quoted(text: str) -> str:
     return json.dumps(text, ensure_ascii=False).replace("\x7f", "\\u007f")
-
-
-def asked(whole: Whole) -> int:
-    """How many things a draft asks for."""
-    return text_of(whole).count(quoted(ASK))

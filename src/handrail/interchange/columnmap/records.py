@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import sqlite3
+import time
 from collections.abc import Iterator
 from contextlib import closing
 from pathlib import Path
@@ -12,6 +13,7 @@ from typing import Any
 JSON, SQLITE = (".json",), (".db", ".sqlite", ".sqlite3", ".db3")
 MOST_JSON = 512 * 1024**2
 MOST_ROWS = 20_000_000
+LONGEST = 60.0  # seconds that the tables of an SQLite file may take
 Rows = list[list[str]]
 
 
@@ -92,6 +94,8 @@ def sqlite_tables(path: Path, only: str = "", most: int = MOST_ROWS) -> dict[str
     """Every table and view of an SQLite file (or `only` one), its names in the first row. Raises ValueError where it is none."""
     try:
         with closing(sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro&immutable=1", uri=True)) as database:
+            ends = time.monotonic() + LONGEST  # a view may be without end
+            database.set_progress_handler(lambda: time.monotonic() > ends, 100_000)
             names = [str(n) for (n,) in database.execute("select name from sqlite_master where type in ('table', 'view') and name not like 'sqlite_%'")]
             found = {}
             for name in names:
