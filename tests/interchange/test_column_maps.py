@@ -285,7 +285,7 @@ def test_what_is_proposed_of_awkward_exports():
         'Mz = "Web bending at end"', 'layout = "cases"', '"x WX+" = "WX+"', 'layout = "stations"', 'My = "Side bending"', 'Clamped = "1"',
         "[tables.reactions]", "[tables.node_loads]", 'grid = "Line"', 'x2 = "To east"', 'level = "Floor"', 'z = "Height"',
         'length = "m"', 'force = "kN"', 'forces = "internal"', 'Fx = {column = "Thrust", factor = -1}', 'My = {column = "about Y", factor = -1}',
-        "# Not recognised: Bar loads.csv, Concrete.csv",
+        'Line = "distributed"', 'Height = "Z"', 'Pier = "pedestal"', 'stress = "MPa"',
     ):  # fmt: skip
         assert line in text, line
     assert read_map(text).tables

@@ -60,9 +60,7 @@ def _read(folder: Path, stream: ForceRows | None) -> Building:
         problems.add(MANIFEST, "handrail.units.stress is missing; foundations need it, like ksi")
     problems.raise_any()
     scale = {name: units.factor(hand["units"][name], kind) for name, kind in (UNIT_KINDS | MAY_BE).items() if name in hand["units"]} | {"angle": math.pi / 180}
-    tables = {name: read_table(TABLES[name], path, problems) for name, path in files.items() if name in TABLES and name not in STREAMED}
-    for name, rows in tables.items():
-        _scaled(name, rows, scale)
+    tables = {name: read_table(TABLES[name], path, problems, scale) for name, path in files.items() if name in TABLES and name not in STREAMED}
     _references(tables, files, problems)
     nodes = {row["node"]: k for k, row in enumerate(tables["nodes"])}
     xyz = np.array([[row["x"], row["y"], row["z"]] for row in tables["nodes"]], dtype=float).reshape(-1, 3)
@@ -149,18 +147,16 @@ def _stations(path: Path, spliced: set[str], scale: dict[str, float], problems: 
     if path.stat().st_size < 2:
         return []
     if path.stat().st_size < MOST_BYTES and count_lines(path) <= MOST_ROWS:
-        found = read_table(table, path, problems)
-    else:
-        with tempfile.TemporaryDirectory(prefix="handrail-") as scratch:
-            every = pl.scan_csv(path, infer_schema=False).with_row_index("_at", offset=2)
-            some = every.filter(pl.col("member").is_in(list(spliced))).collect(engine="streaming")
-            some.drop("_at").write_csv(Path(scratch) / path.name)
-            own = Problems()
-            found = read_table(table, Path(scratch) / path.name, own)
-            for problem in own.found:  # at its row in the whole table
-                row = int(some["_at"][problem.row - 2]) if problem.row and problem.row > 1 else problem.row
-                problems.add(problem.file, problem.message, row, problem.column)
-    _scaled("stations", found, scale)
+        return read_table(table, path, problems, scale)
+    with tempfile.TemporaryDirectory(prefix="handrail-") as scratch:
+        every = pl.scan_csv(path, infer_schema=False).with_row_index("_at", offset=2)
+        some = every.filter(pl.col("member").is_in(list(spliced))).collect(engine="streaming")
+        some.drop("_at").write_csv(Path(scratch) / path.name)
+        own = Problems()
+        found = read_table(table, Path(scratch) / path.name, own, scale)
+    for problem in own.found:  # at its row in the whole table
+        row = int(some["_at"][problem.row - 2]) if problem.row and problem.row > 1 else problem.row
+        problems.add(problem.file, problem.message, row, problem.column)
     return found
 
 
@@ -175,19 +171,6 @@ def _along(tables: dict[str, list[Row]], up: str, scale: dict[str, float]) -> Al
         sized = {name: None if row[name] is None else row[name] * each for name in ("value", "value_to")}
         loads.setdefault(row["member"], []).append({**row, **sized})
     return Along(stations, loads, up)
-
-
-
-
-
-
-
-def _scaled(name: str, rows: list[Row], scale: dict[str, float]) -> None:
-    for column in TABLES[name].columns:
-        if column.unit:
-            for row in rows:
-                if row[column.name] is not None or column.required:
-                    row[column.name] = (row[column.name] or 0.0) * scale[column.unit]
 
 
 def _references(tables: dict[str, list[Row]], files: dict[str, Path], problems: Problems) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import csv
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -100,8 +100,9 @@ TABLES = {
 }  # fmt: skip
 
 
-def read_table(table: Table, path: Path, problems: Problems) -> list[Row]:
-    """The rows of one CSV as typed values, `_row` holding the row in the file. Problems are added, not raised."""
+def read_table(table: Table, path: Path, problems: Problems, scale: Mapping[str, float]) -> list[Row]:
+    """The rows of one CSV as typed values, numbers in the core's units by `scale` of their kind, `_row` holding the row in the file.
+    Problems are added, not raised."""
     if too_large(path, problems):
         return []
     try:
@@ -118,9 +119,10 @@ def read_table(table: Table, path: Path, problems: Problems) -> list[Row]:
     file = path.name
     found: dict[str, Sequence[Any]] = {"_row": range(2, frame.height + 2)}
     for column in table.columns:
-        found[column.name] = _values(column, frame, file, problems) if column in columns else [column.default] * frame.height
+        found[column.name] = _values(column, frame, file, problems, scale.get(column.unit, 1.0)) if column in columns else [column.default] * frame.height
     rows = [dict(zip(found, row, strict=True)) for row in zip(*found.values(), strict=True)]
-    _unique(table, rows, file, problems)
+    if table.key and len(set(zip(*(found[name] for name in table.key), strict=True))) < len(rows):
+        _repeated(table, rows, file, problems)
     return rows
 
 
@@ -154,16 +156,19 @@ def column_names(path: Path, problems: Problems) -> list[str]:
     return names
 
 
-def _values(column: Column, frame: pl.DataFrame, file: str, problems: Problems) -> list[Any]:
+def _values(column: Column, frame: pl.DataFrame, file: str, problems: Problems, scale: float) -> list[Any]:
     given = frame[column.name].fill_null("").str.strip_chars()
     if column.kind == "number":
         numbers = given.cast(pl.Float64, strict=False)
         if not numbers.null_count() and bool((numbers.abs() <= LARGEST).all()):  # nor where one is NaN
-            return numbers.to_list()
+            return (numbers * scale).to_list()
     texts = given.to_list()
     if column.kind == "text" and all(texts):
         return texts
-    return [_value(column, text, file, row, problems) for row, text in enumerate(texts, 2)]
+    found = [_value(column, text, file, row, problems) for row, text in enumerate(texts, 2)]
+    if column.kind != "number":
+        return found
+    return [None if value is None and not column.required else (value or 0.0) * scale for value in found]
 
 
 def present(table: Table, names: list[str], file: str, problems: Problems) -> list[Column] | None:
@@ -207,10 +212,8 @@ def _expected(column: Column) -> str:
     return {"number": "a number", "flag": "1 or 0", "choice": " or ".join(column.choices)}.get(column.kind, "text")
 
 
-def _unique(table: Table, rows: list[Row], file: str, problems: Problems) -> None:
+def _repeated(table: Table, rows: list[Row], file: str, problems: Problems) -> None:
     seen: dict[tuple[Any, ...], int] = {}
-    if not table.key or len({tuple(row[name] for name in table.key) for row in rows}) == len(rows):
-        return
     for row in rows:
         key = tuple(row[name] for name in table.key)
         if key in seen:

@@ -6,6 +6,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
+from handrail.interchange.columnmap.beside import Beside
 from handrail.interchange.columnmap.combinations import Combinations
 from handrail.interchange.columnmap.drafting import UNIT_OF, named, plain, valued
 from handrail.interchange.columnmap.drafts import Draft, Spec, Whole
@@ -32,6 +33,8 @@ from handrail.interchange.columnmap.words import (
 
 HELD = ("ux", "uy", "uz", "rx", "ry", "rz")
 MOST_VALUES = 60
+ORDER = ("nodes", "members", "supports", "foundations", "cases", "combinations", "end_forces", "reactions", "node_loads", "member_loads", "grids", "levels",
+         "pieces", "splices")  # fmt: skip
 
 
 class Recognised(Known):
@@ -39,12 +42,11 @@ class Recognised(Known):
 
     def all(self) -> Whole:
         """Every table that is recognised."""
-        for look in (self._nodes, self._members, self._supports, self._cases, Combinations(self).all, self._grids, self._levels, self._pieces, self._splices):
+        for look in (self._nodes, self._members, self._supports, self._cases, Combinations(self).all):
             if draft := look():
                 self.whole.tables.append(draft)
-        self.whole.tables += Forces(self).all()
-        order = ("nodes", "members", "supports", "cases", "combinations", "end_forces", "reactions", "node_loads", "grids", "levels", "pieces", "splices")
-        self.whole.tables.sort(key=lambda t: order.index(t.table))
+        self.whole.tables += [*Beside(self).all(), *Forces(self).all()]
+        self.whole.tables.sort(key=lambda t: ORDER.index(t.table))
         self._units()
         read = {id(s) for s in self.sources if s.used}
         self.whole.unread = sorted({s.called for s in self.sources if id(s) not in read})
@@ -250,32 +252,6 @@ class Recognised(Known):
         draft.why["case"] = ", ".join(self.cases[:8]) + (" ..." if len(self.cases) > 8 else "")
         return draft
 
-    def _grids(self) -> Draft | None:
-        four = ("x1", "y1", "x2", "y2")
-        found = self.best(("grid", *four), lambda s, u: float(all(s.numeric(u[n]) for n in four)))
-        return plain("grids", *found) if found else None
-
-    def _levels(self) -> Draft | None:
-        found = self.best(("level", "z"), lambda s, u: float(s.unique(u["level"]) and s.numeric(u["z"]) and len(s.rows) < 400))
-        return plain("levels", *found) if found else None
-
-    def _splices(self) -> Draft | None:
-        """Splices along members, in a table of little else."""
-        def fits(source: Source, used: dict[str, str]) -> float:
-            others = [n for n in source.names if n not in used.values() and source.numeric(n)]
-            small = len(source.rows) <= max(len(self.members), 1) and len(source.names) <= 4 and not others
-            return source.held_in(used["member"], self.members) if small and source.numeric(used["distance"]) else 0.0
-
-        words = {"distance": WORDS["distance"].replace("^(?:", "^(?:from start|from i|from|place|"), "kind": r"^(?:kind|what|type|art|genre|tipo)$"}
-        found = self.best(("member", "distance"), lambda s, u: f if (f := fits(s, u)) > 0.9 else 0.0, ("kind",), words)
-        return plain("splices", *found) if found else None
-
-    def _pieces(self) -> Draft | None:
-        """Where a building model's pieces are, where it is beside the analysis."""
-        six = ("x1", "y1", "z1", "x2", "y2", "z2")
-        found = self.best(("piece", *six), lambda s, u: float(all(s.numeric(u[n]) for n in six)), ("section", "top"))
-        return plain("pieces", *found) if found else None
-
     def _units(self) -> None:
         """The units of the job: those that the columns say, else those that stand over the tables or in one of their own."""
         said: dict[str, list[str]] = {"length": [], "force": [], "moment": []}
@@ -310,10 +286,6 @@ def units_in(words: str, kind: str) -> list[str]:
         own = [u for t in tokens if (u := read_unit(t, "moment", True))]
         return own or [f"{force}*{long}" for force, long in zip(units_in(words, "force"), units_in(words, "length"))]
     return [t for t in tokens if t in known.get(kind, ())]
-
-
-
-
 
 
 def _by_content(used: dict[str, str], names: tuple[str, ...]) -> list[str]:
@@ -410,6 +382,5 @@ def _within(ours: str, words: str) -> str:
     """The word of some that the catalogue holds; else a question."""
     parts = [*words.split(), *re.split(r"[\s:,;()\-]+", words)]
     return next((w for w in parts if len(w) > 1 and not w.isdecimal() and is_known(ours, w)), ASK)
-
 
 

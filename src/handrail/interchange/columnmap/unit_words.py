@@ -52,4 +52,4 @@ def as_written(unit: str) -> str:
 def are_units(row: list[str]) -> bool:
     """Whether every cell that says something says a unit."""
     said = [t.strip("[]() ") for t in row if t.strip("[]()-– ")]
-    return bool(said) and all(any(is_unit(as_written(t), kind) for kind in ("length", "force", "moment", "angle", "stress")) for t in said)
+    return bool(said) and all(any(is_unit(as_written(t), kind) for kind in ("length", "force", "moment", "angle", "stress", "per_length")) for t in said)

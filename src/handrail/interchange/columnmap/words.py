@@ -62,6 +62,38 @@ WORDS: dict[str, str] = {
     **{f"r{c}": rf"^(?:r{c}|(?:rotation|rot|r|fi|phi|restraint r|fix r|support r) ?{c}(?: held| fixed)?|{c} ?(?:rotation|rot)|about {c})$" for c in "xyz"},
 }  # fmt: skip
 
+# loads along members: which way, where from and to, how large
+LOADED: dict[str, str] = {
+    "direction": r"^(?:(?:load )?(?:direction|dir|towards|axis|richtung|sens|direzione|direccion|richting)|axe)$",
+    "kind": r"^(?:(?:load )?(?:kind|type|form|distribution|art|typ|genre|tipo|soort))$",
+    "from": r"^(?:from|start|begin|a|d1|x1|dist(?:ance)? ?(?:1|a|start|i)|start ?dist(?:ance)?|von|anfang|debut|de|da|desde|van)$",
+    "to": r"^(?:to|end|b|d2|x2|dist(?:ance)? ?(?:2|b|end|j)|end ?dist(?:ance)?|bis|ende|fin|jusqua|hasta|tot)$",
+    "value": r"^(?:(?:load )?(?:value|size|magnitude|intensity|amount|load|w|q|p|wert|grosse|last|valeur|charge|valore|carico|valor|carga|"
+             r"waarde)(?: ?(?:1|a|i|start))?)$",
+    "value_to": r"^(?:(?:load )?(?:value|size|magnitude|intensity|w|q|p|wert|valeur|valore|valor|waarde) ?(?:2|b|j|end|to))$",
+}  # fmt: skip
+KINDS_OF_LOAD = (
+    ("point", ("point", "conc", "single", "einzel", "ponct", "punt")),
+    ("distributed", ("dist", "uniform", "udl", "line", "linear", "trap", "triang", "streck", "linie", "gleich", "repart", "unif", "q-last")),
+)  # fmt: skip
+# concrete under supports
+EDGES = ("edge_xm", "edge_xp", "edge_ym", "edge_yp")
+_TO_EDGE = r"(?:(?:edge|to edge|edge distance|distance|rand|bord|bordo|borde) ?)?"
+CONCRETE: dict[str, str] = {
+    "fc": r"^(?:f ?'? ?c(?:k)?'?|fck|(?:concrete )?(?:strength|festigkeit|resistance|resistenza|resistencia)|concrete)$",
+    "thickness": r"^(?:thick(?:ness)?|depth|h|dicke|hohe|epaisseur|spessore|canto|espesor|dikte)$",
+    "kind": r"^(?:kind|type|what|art|typ|genre|tipo|soort)$",
+    **{ours: rf"^{_TO_EDGE}(?:{words})$" for ours, words in zip(EDGES, (
+        r"west|xm|x ?minus|ouest|ovest|oeste", r"east|\+ ?x|x ?\+|xp|x ?plus|ost|est|este",
+        r"south|ym|y ?minus|sud|sur", r"north|\+ ?y|y ?\+|yp|y ?plus|nord|norte"), strict=True)},
+    "turn": r"^(?:turn|rotation|angle|drehung|giro)$", "cracked": r"^(?:cracked|gerissen|fissure|fessurato|fisurado)$",
+}  # fmt: skip
+FOUNDATIONS = (
+    ("pedestal", ("pedestal", "pier", "plinth", "sockel", "stutze", "socle", "plinto", "pilastr")),
+    ("footing", ("foot", "pad", "spread", "fundament", "semelle", "zapata")),
+    ("slab", ("slab", "mat", "raft", "platte", "dalle", "radier", "platea", "losa", "plaat")),
+)  # fmt: skip
+
 _SHEAR, _MOMENT = r"(?:f|v|q|t|s|shear|shear force|querkraft|effort tranchant|taglio|cortante|dwarskracht)", (
     r"(?:m|moment|bending|bending moment|biegemoment|moment flechissant|momento)")  # fmt: skip
 _STRONG, _WEAK = "(?:web|major|strong|in plane)", "(?:side|minor|weak|out of plane)"
