@@ -9,6 +9,7 @@ from pathlib import Path
 
 import polars as pl
 
+from handrail.core import catalogue
 from handrail.interchange.bundle import read_bundle
 from handrail.interchange.incoming import read_model
 
@@ -18,7 +19,8 @@ def peak() -> float:
 
 
 def main(what: str, folder: Path) -> None:
-    pl.read_csv(b"a\n1\n")  # the readers' own start is not counted
+    pl.read_csv(b"a\n1\n")  # the reader's own start is not counted, nor the catalogue's: a service has both behind it
+    catalogue.section("W12X26")
     before, begun = peak(), time.perf_counter()
     if what == "bare":
         size = pl.read_csv(folder / "end_forces.csv").height * 48.0
