@@ -6,8 +6,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from handrail.core.building.audit.precision import precision
 from handrail.core.building.model import Building, Member
+from handrail.core.building.precision import precision
 from handrail.interchange.problems import Problems
 from handrail.interchange.tables import Row
 

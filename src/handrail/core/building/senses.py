@@ -15,6 +15,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from handrail.core.building.model import local_axes
+from handrail.core.building.precision import precision_of
 
 OUT = 0.02  # of what meets at a node, that may be left over by rounding
 MOST_NODES, MOST_RESULTS, MOST_MEMBERS = 160, 5, 1500
@@ -119,6 +120,7 @@ class _Judge:
         self.place[self.nodes] = np.arange(len(self.nodes))
         self._axes: dict[tuple[str, str], tuple[np.ndarray, np.ndarray]] = {}
         self._ratio: dict[tuple[str, bool], list[tuple[np.ndarray, np.ndarray]]] = {}
+        self.rounding = precision_of(frame.forces).left(degree[self.nodes] + 2)  # the reaction and the load there are rounded too
         self.largest = np.abs(self.own).max(axis=(0, 1, 2), initial=0.0)
 
     def turned(self, up: str, toward: str) -> tuple[np.ndarray, np.ndarray]:
@@ -191,7 +193,8 @@ class _Judge:
         if kind:
             long = np.linalg.norm(self.frame.xyz[self.frame.ends[:, 1]] - self.frame.xyz[self.frame.ends[:, 0]], axis=1)
             floor = max(floor, float(both[0].max(initial=0.0)) * SMALL * float(np.median(long)) * (self._moment_per() or 0.0))
-        return (left / np.maximum(met, floor) > OUT).any(axis=-1)
+        rounded = np.broadcast_to(np.asarray(self.rounding[kind])[..., None], met.shape)
+        return (left > np.maximum(OUT * np.maximum(met, floor), rounded)).any(axis=-1)
 
     def _moment_per(self) -> float:
         """About what one of force times length is in the moments' unit; 0 where nobody can tell."""

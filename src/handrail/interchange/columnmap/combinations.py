@@ -13,6 +13,7 @@ from handrail.interchange.columnmap.language import ASK
 from handrail.interchange.columnmap.words import METHODS, SETS, meaning
 
 MOST_VALUES = 60
+NEARLY, SOME = 0.7, 0.4  # of the words in a column: service has no method
 
 
 @dataclass
@@ -73,9 +74,9 @@ class Combinations:
     def _judged(self, draft: Draft, source: Source, used: dict[str, str], names: list[str]) -> Draft:
         """Set and method: by a column that says so, else by what the combinations are called, else by their factors."""
         for ours, kinds in (("set", SETS), ("method", METHODS)):
-            theirs = used.get(ours)
+            theirs = used.get(ours) or self._by_content(draft, source, used, kinds)
             values = source.distinct(theirs)[:MOST_VALUES] if theirs else []
-            if theirs and sum(bool(meaning(kinds, v)) for v in values) > 0.4 * len(values):
+            if theirs and sum(bool(meaning(kinds, v)) for v in values) > SOME * len(values):
                 draft.columns[ours] = valued(theirs, values, lambda v, k=kinds, o=ours: meaning(k, v) or ("none" if o == "method" else ASK))  # type: ignore[misc]
                 continue
             by_name = {n: meaning(kinds, n) for n in names}
@@ -96,6 +97,15 @@ class Combinations:
             draft.why[ours] = "nothing says so: strength, service, overstrength" if ours == "set" else "nothing says so: LRFD, ASD or none"
         return draft
 
+    def _by_content(self, draft: Draft, source: Source, used: dict[str, str], kinds: tuple[tuple[str, tuple[str, ...]], ...]) -> str:
+        """The column whose words nearly all speak of a set, or a method, whatever it is called."""
+        known = {used.get(n) for n in ("combination", "case", "factor", "terms")} | {s.get("column") for n, s in draft.columns.items() if n != "set"}
+        for name in source.names:
+            values = [] if name in known or source.numeric(name) else source.distinct(name)
+            if values and sum(bool(meaning(kinds, v)) for v in values) > (NEARLY if kinds is SETS else SOME) * len(values) and not source.unique(name):
+                return name
+        return ""
+
     def _told_of(self, draft: Draft, names: list[str], ours: str, kinds: tuple[tuple[str, tuple[str, ...]], ...]) -> Spec | None:
         """A combination's set or method in a table of its own."""
         by = draft.columns["combination"].get("column")
@@ -103,7 +113,7 @@ class Combinations:
             key = next((n for n in source.names if source.unique(n) and set(names) <= set(source.column(n))), "") if by else ""
             theirs = named(source, ours, {key}) if key else ""
             values = source.distinct(theirs) if theirs else []
-            if values and sum(bool(meaning(kinds, v)) for v in values) > 0.4 * len(values):
+            if values and sum(bool(meaning(kinds, v)) for v in values) > SOME * len(values):
                 spec = valued(theirs, values, lambda v: meaning(kinds, v) or ("none" if ours == "method" else ASK))
                 return {"from": self.known.lookup_named(source, key), "by": by, **spec}
         return None

@@ -42,6 +42,7 @@ class Shape:
     end: str = ""
     used: tuple[str, ...] = ()
     why: str = ""
+    less_sure: tuple[str, ...] = ()  # components that are so by their place only
 
     @property
     def score(self) -> int:
@@ -114,6 +115,7 @@ class Forces:
             if theirs:
                 shape.columns[ours] = _sized(source, ours, theirs)
                 shape.used += (theirs,)
+        _by_place(source, taken, shape, tuple(words))
         return shape
 
     def _across(self, source: Source, taken: set[str], words: dict[str, str]) -> Shape | None:
@@ -310,9 +312,33 @@ def _filled(draft: Draft, shape: Shape) -> None:
     """Components in their order; those that no column is called as are nothing, and said to be."""
     for own in shape.ends.values() or [draft.columns]:
         for ours in SIX:
+            if ours in shape.less_sure:
+                draft.why[ours] = "less sure: by its place among the others, not by name"
             if ours not in own:
                 draft.why[ours] = "no column of it: taken as nothing"
             own[ours] = own.pop(ours, {"value": 0})
+
+
+def _by_place(source: Source, taken: set[str], shape: Shape, words: tuple[str, ...]) -> None:
+    """Columns that are called by no component: as many in a unit of force, or of moment, as are missing of them, in their order; where nothing says a
+    unit, six numbers with fractions."""
+    others = ("node", "member", "result", "distance", "end")
+    free = [n for n in source.names if n not in taken and n not in shape.used and source.numeric(n) and not any(is_called(WORDS[o], n) for o in others)]
+    for letter in "FM":
+        missing = [ours for ours in words if ours[0] == letter and ours not in shape.columns]
+        sized = [n for n in free if "unit" in _sized(source, letter, n)]
+        if shape.columns and len(sized) == len(missing):
+            _placed(source, shape, missing, sized)
+    fractions = [n for n in free if n not in shape.used and re.search(r"[.,]\d", " ".join(source.column(n)[:50]))]
+    missing = [ours for ours in words if ours not in shape.columns]
+    if len(missing) in (len(words), len(words) - 1) and len(fractions) == len(missing) and not any(source.units.get(n) for n in fractions):
+        _placed(source, shape, missing, fractions)
+
+
+def _placed(source: Source, shape: Shape, missing: list[str], names: list[str]) -> None:
+    shape.columns |= {ours: _sized(source, ours, theirs) for ours, theirs in zip(missing, names, strict=True)}
+    shape.used += tuple(names)
+    shape.less_sure += tuple(missing)
 
 
 def _sized(source: Source, ours: str, theirs: str) -> Spec:

@@ -33,6 +33,10 @@ from handrail.interchange.columnmap.words import (
 
 HELD = ("ux", "uy", "uz", "rx", "ry", "rz")
 MOST_VALUES = 60
+NOT_RELEASED = ("", "-", "none", "fixed", "rigid", "0", "no", "non", "nein", "fest", "starr", "keine", "kein", "aucun", "aucune", "nessuno", "ninguno", "geen",
+                "rigido", "rigide", "empotrado", "encastre", "incastrato", "incastro", "eingespannt", "continuous", "continuo", "continu", "vast", "stijf")
+PINNED = ("pin", "hing", "gelenk", "rotul", "cernier", "articul", "simpl", "scharnier")
+FILLERS = ("", "and", "und", "et", "e", "y", "en", "end", "joint", "connection", "ended")
 ORDER = ("nodes", "members", "supports", "foundations", "cases", "combinations", "end_forces", "reactions", "node_loads", "member_loads", "grids", "levels",
          "pieces", "splices")  # fmt: skip
 
@@ -165,8 +169,10 @@ class Recognised(Known):
                 values = source.distinct(theirs)
                 looked = self._hinges(theirs, values)
                 draft.texts[ours] = values
-                found[ours] = looked or valued(theirs, values[:MOST_VALUES], _release)
+                found[ours] = looked or valued(theirs, values[:MOST_VALUES], releases_meant)
                 draft.why[ours] = "its codes stand in another table" if looked else "which of N Vy Vz T My Mz are released"
+        if not found:
+            found = self._released_by_content(source, draft)
         if found:
             return found
         for end, flags in releases_by_flags(source).items():
@@ -177,6 +183,22 @@ class Recognised(Known):
         if not found:
             draft.notes.append("release_i, release_j: which of N Vy Vz T My Mz are released; no column was recognised")
         return found
+
+    def _released_by_content(self, source: Source, draft: Draft) -> dict[str, Spec]:
+        """Two columns of words of releases, whatever they are called: i before j."""
+        taken = set(source.used.values())
+        both = []
+        for name in source.names:
+            values = [] if name in taken or source.numeric(name) else source.distinct(name)
+            meant = {releases_meant(v) for v in values[:MOST_VALUES]}
+            if meant - {""} and ASK not in meant:
+                both.append(name)
+        if len(both) != 2:
+            return {}
+        for end, name in zip("ij", both, strict=True):
+            draft.why[f"release_{end}"] = "less sure: by what stands in it, not by name"
+            source.used[f"release_{end}"] = name
+        return {f"release_{end}": valued(name, source.distinct(name)[:MOST_VALUES], releases_meant) for end, name in zip("ij", both, strict=True)}
 
     def _hinges(self, theirs: str, codes: list[str]) -> Spec | None:
         """Codes of hinges whose table has a column a component."""
@@ -225,6 +247,7 @@ class Recognised(Known):
             return source.held_in(used["node"], self.nodes) if known and ASK not in known and len(known) < 12 else 0.0
 
         found = self.best(("node", "support"), lambda s, u: f if (f := fits(s, u)) > 0.9 else 0.0, (), word)
+        found = found or self._supports_by_content()
         if found is None:
             self.missing("supports", "node, ux, uy, uz, rx, ry, rz: 1 held, 0 free")
             return None
@@ -233,6 +256,17 @@ class Recognised(Known):
         for name in HELD:
             draft.columns[name] = {"column": used["support"], "values": {v: held_by_word(v, name) for v in source.distinct(used["support"])}}
         return draft
+
+    def _supports_by_content(self) -> tuple[Source, dict[str, str]] | None:
+        """A column of words that all say how a support holds, beside one of nodes, whatever they are called."""
+        for source in self.sources:
+            node = next((n for n in source.names if not source.used and source.unique(n) and source.held_in(n, self.nodes) > 0.98), "")
+            for name in source.names if node else ():
+                words = [] if name == node or source.numeric(name) else source.distinct(name)
+                if words and all(held_by_word(w, "ux") != ASK for w in words):
+                    source.used = {"node": node, "support": name}
+                    return source, dict(source.used)
+        return None
 
     def _cases(self) -> Draft | None:
         def fits(source: Source, used: dict[str, str]) -> float:
@@ -320,16 +354,19 @@ def held_by_word(word: str, direction: str) -> str:
     return ASK
 
 
-def _release(word: str) -> str:
+def releases_meant(word: str) -> str:
     """Which components a word or a list of them releases."""
     low = bare(word)
-    if low in ("", "-", "none", "fixed", "rigid", "0", "no", "non", "nein", "fest", "starr", "keine", "kein", "aucun", "aucune", "nessuno", "ninguno", "geen"):
+    if low in NOT_RELEASED:
         return ""
-    if any(w in low for w in ("pin", "hing", "gelenk", "rotule", "cerniera", "articul", "simple")):
-        return "My Mz"
-    parts = [RELEASED[c] for part in re.split(r"[\s,;+/]+", word) if (c := component(part))]
-    if parts:
-        return " ".join(parts)
+    parts = [part for part in re.split(r"[\s,;+/&]+", word) if part]
+    named = [RELEASED[c] for part in parts if (c := component(part))]
+    rest = [p for p in (bare(part) for part in parts if not component(part)) if p not in FILLERS]
+    pins = [p for p in rest if any(p.startswith(w) for w in PINNED)]
+    if pins and len(pins) == len(rest):  # a hinge is of both moments, unless it says of which
+        return " ".join(n for n in RELEASED.values() if n in named or (n in ("My", "Mz") and not {"My", "Mz"} & set(named)))
+    if named and not rest:
+        return " ".join(named)
     if re.fullmatch(r"[01xXfFrR\-]{6}", word.strip()):  # six marks, free or held, in the order of N Vy Vz T My Mz
         free = {"r", "x"} if set(word.lower()) & {"r", "x"} else {"1"}
         return " ".join(n for n, mark in zip(RELEASED.values(), word.strip().lower(), strict=True) if mark in free)

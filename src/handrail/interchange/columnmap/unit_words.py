@@ -9,6 +9,7 @@ from handrail.core import units
 from handrail.core.errors import InputError
 
 NUMBER = re.compile(r"^[-+−]?\d[\d.,'’ ]*(?:[eEdD][-+]?\d+)?$|^[-+−]?[.,]\d+$")
+DEGREES = dict.fromkeys(("grados", "gradi", "grad", "Grad", "degree", "degrees", "degre", "degres", "degré", "degrés", "graden", "graus"), "deg")
 
 
 def read_unit(text: str, kind: str, whole: bool = False) -> str:
@@ -46,10 +47,14 @@ def as_written(unit: str) -> str:
              "cm": "cm", "ft": "ft", "kip*ft": "kip*ft", "kip*in": "kip*in"}  # fmt: skip
     if text.lower() in plain:
         return plain[text.lower()]
-    return {"'": "ft", '"': "in", "feet": "ft", "inch": "in", "inches": "in", "lbs": "lbf", "lb": "lbf", "K": "kip", "k": "kip", "°": "deg"}.get(text, text)
+    return {"'": "ft", '"': "in", "feet": "ft", "inch": "in", "inches": "in", "lbs": "lbf", "lb": "lbf", "K": "kip", "k": "kip", "°": "deg",
+            **DEGREES}.get(text, text)
 
 
 def are_units(row: list[str]) -> bool:
-    """Whether every cell that says something says a unit."""
+    """Whether every cell that says something says a unit, or stands in brackets as one does."""
+    bracketed = [t.strip() for t in row if t.strip(" -–")]
+    if bracketed and all(re.fullmatch(r"\[[^\]\d]{0,12}\]|\([^)\d]{0,12}\)", t) for t in bracketed):
+        return any(t.strip("[]() ") for t in bracketed)
     said = [t.strip("[]() ") for t in row if t.strip("[]()-– ")]
     return bool(said) and all(any(is_unit(as_written(t), kind) for kind in ("length", "force", "moment", "angle", "stress", "per_length")) for t in said)

@@ -45,8 +45,9 @@ WORDS: dict[str, str] = {
     "distance": r"^(?:at|station|distance|position|location|where|x ?/ ?l|pos|x|stelle|stelle ?x|ort|x ?position|abscisse|ascissa|posicion|plaats|"
                 r"x ?local|along)$",
     "case": _named(_CASE), "title": r"(?:title|words|description|comment|bezeichnung|beschreibung|libelle|descrizione|descripcion|omschrijving|name)",
-    "nature": r"^(?:nature|category|action|type|kind|class|typ|art|einwirkung|natura|tipo|categorie|categoria|load ?type)$",
-    "combination": _named(_COMBINATION), "set": r"^(?:set|state|limit ?state|kind|type|situation|grenzzustand|etat ?limite|stato ?limite|art|genre|tipo)$",
+    "nature": r"^(?:nature|category|action|type|kind|class|typ|art|einwirkung|natura|naturaleza|natureza|tipo|categorie|categoria|load ?type)$",
+    "combination": _named(_COMBINATION), "set": r"^(?:set|state|limit ?state|kind|type|situation|grenzzustand|etat ?limite|stato ?limite|estado(?: ?limite)?|"
+                                                      r"art|genre|tipo)$",
     "method": r"^(?:method|design|design by|code|by|verfahren|methode)$",
     "factor": r"^(?:factor|coefficient|coeff|scale( ?factor)?|multiplier|faktor|beiwert|facteur|coef|fattore)$",
     "terms": r"^(?:terms?|formula|sum|equation|expression|definition|formel|rule|formule|espressione|content|combination of)$",
@@ -95,7 +96,7 @@ FOUNDATIONS = (
 )  # fmt: skip
 
 _SHEAR, _MOMENT = r"(?:f|v|q|t|s|shear|shear force|querkraft|effort tranchant|taglio|cortante|dwarskracht)", (
-    r"(?:m|moment|bending|bending moment|biegemoment|moment flechissant|momento)")  # fmt: skip
+    r"(?:m|moment|bending|bending moment|biegemoment|moment flechissant|momento|(?:momento )?(?:flector|flettente)|buigend moment|buigmoment)")  # fmt: skip
 _STRONG, _WEAK = "(?:web|major|strong|in plane)", "(?:side|minor|weak|out of plane)"
 # a member's end forces; y and z as the program has them, statics says which is the web
 COMPONENTS: dict[str, str] = {

@@ -9,9 +9,9 @@ import numpy as np
 
 from handrail.core.building.audit.causes import general, likeliest
 from handrail.core.building.audit.finding import Finding
-from handrail.core.building.audit.precision import Precision, precision
 from handrail.core.building.audit.wholes import levers, whole_causes
 from handrail.core.building.model import Building, NodeForces
+from handrail.core.building.precision import Precision, precision
 from handrail.core.units import show
 
 OUT_OF_BALANCE = 0.01

@@ -8,9 +8,9 @@ import numpy as np
 
 from handrail.core.building.audit.balance import UNSIGNED, signed
 from handrail.core.building.audit.finding import Finding, several
-from handrail.core.building.audit.precision import precision
 from handrail.core.building.combining import strength_set
 from handrail.core.building.model import ENDS, RELEASES, Building, Combination
+from handrail.core.building.precision import precision
 from handrail.core.building.yielding import COMPONENTS, yields
 from handrail.core.units import show
 

@@ -9,8 +9,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from handrail.core.building.audit.finding import Finding
-from handrail.core.building.audit.precision import Precision
 from handrail.core.building.model import Building, NodeForces, local_axes, upright
+from handrail.core.building.precision import Precision
 from handrail.core.units import KIP
 
 OUT = 0.01

@@ -32,10 +32,15 @@ class Precision:
 
 def precision(building: Building) -> Precision:
     """What the figures of a building's end forces themselves say."""
-    if not building.forces.size:
+    return precision_of(building.forces)
+
+
+def precision_of(forces: np.ndarray) -> Precision:
+    """What the figures of end forces (..., 6) say, in N and N*mm or as a table has them."""
+    if not forces.size:
         return Precision()
-    step = max(building.forces[..., 0].size // SAMPLE, 1)
-    some = np.nan_to_num(building.forces.reshape(-1, 6)[::step])
+    step = max(forces[..., 0].size // SAMPLE, 1)
+    some = np.nan_to_num(forces.reshape(-1, 6)[::step])
     return Precision(_step(some[:, :3].ravel(), FORCES), _step(some[:, 3:].ravel(), MOMENTS))
 
 
