@@ -9,6 +9,7 @@ from playwright.sync_api import expect
 
 from handrail.interchange.archive import zip_folder
 from tests.console.browser import page_at
+from tests.interchange.test_meanings import tables
 from tests.styles import STYLES, Demo
 
 
@@ -78,6 +79,43 @@ def test_a_map_is_made_by_pointing(service, admin, odd):
     expect(admin.get_by_role("combobox", name="Map", exact=True)).to_contain_text("changed here")
     admin.get_by_role("button", name="Leave it", exact=True).click()
     client.leave_map("odd-report")
+
+
+def test_words_of_columns_are_told_by_pointing(service, admin, tmp_path):
+    """Supports by the words of one column, one column for two of ours, one value for all rows: no line of the map is written by hand."""
+    root = tables(tmp_path / "odd")
+    service.client("admin").new_job("words", "In words")
+    admin.goto(f"{service.url}/words/import")
+    zip_folder(root, tmp_path / "odd.zip")
+    admin.get_by_label("Model files").set_input_files(tmp_path / "odd.zip")
+    admin.get_by_role("navigation", name="Tables").get_by_role("button", name="supports").click()
+    choose(admin, "supports is read from", "supports.csv")
+    choose(admin, "Kind is", "what is held, in words")
+    say(admin, {"Type A": "fixed", "Type B": "pinned"})
+    missing = admin.get_by_role("region", name="Missing")
+    expect(missing.filter(has_text="supports")).to_have_count(0)
+    admin.get_by_role("navigation", name="Tables").get_by_role("button", name="combinations").click()
+    choose(admin, "Group is", "set")
+    say(admin, {"Q1": "strength", "Q2": "service"})
+    choose(admin, "Group is something more", "method")
+    say(admin, {"Q1": "LRFD", "Q2": "none"})
+    expect(missing.filter(has_text="combinations")).to_have_count(0)
+    text = admin.get_by_label("Column map")
+    expect(text).to_have_value(re.compile(r'rz = \{column = "Kind", values = \{"Type A" = "1", "Type B" = "0"\}\}'))
+    expect(text).to_have_value(re.compile(r'method = \{column = "Group", values = \{Q1 = "LRFD", Q2 = "none"\}\}'))
+    choose(admin, "Group is also", "not read")
+    choose(admin, "The same for all rows", "method")
+    choose(admin, "method for all rows", "ASD")
+    expect(text).to_have_value(re.compile(r'method = \{value = "ASD"\}'))
+    admin.get_by_role("button", name="Leave it", exact=True).click()
+
+
+def say(page, meant: dict[str, str]) -> None:
+    """What the words of the column that was chosen last mean."""
+    page.get_by_role("button", name=f"{len(meant)} to say").click()
+    for word, kind in meant.items():
+        choose(page, f"{word} means", kind)
+    page.get_by_role("button", name="Say so").click()
 
 
 def test_tables_are_pasted(service, admin):

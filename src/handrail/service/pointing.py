@@ -11,7 +11,7 @@ from typing import Any
 from handrail.interchange.columnmap.finding import Source
 from handrail.interchange.columnmap.fitting import misfits
 from handrail.interchange.columnmap.pointing import choices, found_in, missing, shown, tables_of
-from handrail.interchange.incoming import opened
+from handrail.interchange.incoming import opened, propose
 from handrail.store import maps
 
 
@@ -24,6 +24,16 @@ def sources_of(sent: Path, name: str) -> list[Source]:
 def _sources(sent: Path, name: str, _: int) -> list[Source]:
     with opened(sent, name) as folder:
         return found_in(folder)
+
+
+def proposed_for(sent: Path, name: str) -> str:
+    """The map that is proposed of what was sent: tried once, however often it is asked for."""
+    return _proposed(sent, name, sent.stat().st_mtime_ns)
+
+
+@lru_cache(maxsize=8)
+def _proposed(sent: Path, name: str, _: int) -> str:
+    return propose(sent, name)
 
 
 def pointing_at(sent: Path, name: str, text: str) -> dict[str, Any]:

@@ -140,13 +140,16 @@ class MapChoice(Body):
 
 
 class MapChange(Body):
-    what: Literal["state", "unit", "table", "key", "column", "try"] = Field(description="try: what statics says of forces, up and signs")
+    what: Literal["state", "unit", "table", "key", "column", "held", "try"] = Field(
+        description="held: all that supports hold by the words of the column `name`, `value` a kind of support for each; try: what statics says"
+    )
     table: str = ""
     name: str = Field("", description="of what is stated, the unit, the key or our column")
     value: Any = None
     source: str = Field("", description="what a table is read from, as `called`; empty to leave the table out")
     end: Literal["", "i", "j"] = ""
     spec: dict[str, Any] | None = Field(None, description="a column as the map says it; none to leave it out")
+    instead: str = Field("", description="our column that this one takes the place of, like Fy, or Fy at i")
 
 
 class MapPath(BaseModel):

@@ -1,11 +1,15 @@
 import { type DragEvent, useState } from "react";
 import { Choice } from "../parts/choice";
 import { Scroll } from "../parts/scroll";
+import { Open, Same } from "./fields";
 import {
   type Change,
+  called,
   type End,
+  type Field,
   type FoundTable,
   fieldsOf,
+  holdsOf,
   nodeOf,
   type OurColumn,
   type OurTable,
@@ -16,16 +20,10 @@ import {
   unitsOf,
   usesOf,
 } from "./map-shape";
-import { Meanings } from "./meanings";
+import { Meanings, Supports } from "./meanings";
 
+const IN_WORDS = "what is held, in words";
 const SIX = ["Fx", "Fy", "Fz", "Mx", "My", "Mz"];
-
-interface Field {
-  column: OurColumn;
-  end: End;
-}
-
-const called = (field: Field) => field.column.name + (field.end ? ` at ${field.end}` : "");
 
 /** The first rows of a table as the file has them, each column with what it is: chosen, or a field dropped onto it. */
 export function Columns({
@@ -45,15 +43,26 @@ export function Columns({
   const fields: Field[] = fieldsOf(table, node).flatMap((column) =>
     (SIX.includes(column.name) ? ends : ([""] as End[])).map((end) => ({ column, end })),
   );
-  const open = fields.filter((f) => !uses.some((u) => u.ours === f.column.name && u.end === f.end));
-  const put = (field: Field, name: string) => {
-    const old = uses.find((u) => u.columns.length === 1 && u.columns[0] === name && Object.keys(u.spec).length < 4);
-    if (old) change({ what: "column", table: table.table, name: old.ours, end: old.end, spec: null });
-    change({ what: "column", table: table.table, name: field.column.name, end: field.end, spec: { column: name } });
+  const useOf = (f: Field) => uses.find((u) => u.ours === f.column.name && u.end === f.end);
+  const open = fields.filter((f) => !useOf(f));
+  const free = fields.filter((f) => !useOf(f)?.columns.length); // no column's, though perhaps one value for all rows
+  const put = (field: Field, name: string, old?: Use) => {
+    const instead = old && old.columns.length === 1 ? old.ours + (old.end ? ` at ${old.end}` : "") : "";
+    const spec = { column: name };
+    change({ what: "column", table: table.table, name: field.column.name, end: field.end, spec, instead });
+  };
+  const same = (field: Field, value: string | null) => {
+    const spec = value === null ? null : { value };
+    change({ what: "column", table: table.table, name: field.column.name, end: field.end, spec });
   };
   return (
     <>
-      <Open fields={open} />
+      <Open fields={open} same={(field) => same(field, "?")} />
+      <Same
+        uses={uses.filter((u) => "value" in u.spec)}
+        fields={fields}
+        say={(use, value) => same({ column: { name: use.ours } as OurColumn, end: use.end }, value)}
+      />
       <Scroll label={`First rows of ${source.called}`} className="mt-2 overflow-x-auto rounded border border-line">
         <table className="whitespace-nowrap text-left text-xs">
           <thead className="bg-paper align-top">
@@ -67,7 +76,10 @@ export function Columns({
                   fields={fields}
                   units={unitsOf(pointing)}
                   job={(pointing.stated.units ?? {}) as Record<string, string>}
-                  put={(field) => put(field, name)}
+                  put={(field, old) => put(field, name, old)}
+                  free={free}
+                  held={table.table === "supports" ? holdsOf(pointing) : undefined}
+                  hold={(value) => change({ what: "held", table: table.table, name, value })}
                   say={(use, spec) =>
                     change({ what: "column", table: table.table, name: use.ours, end: use.end, spec })
                   }
@@ -92,27 +104,6 @@ export function Columns({
   );
 }
 
-/** Fields that no column is yet: to be dragged onto one; those that have to be first. */
-function Open({ fields }: { fields: Field[] }) {
-  if (!fields.length) return null;
-  return (
-    <p className="mt-2 flex flex-wrap items-center gap-1 text-xs">
-      <span className="text-faint">No column yet (drag one down, or choose below):</span>
-      {fields.map((f) => (
-        <span
-          key={called(f)}
-          draggable
-          title={f.column.words}
-          onDragStart={(event) => event.dataTransfer.setData("text/plain", called(f))}
-          className={`cursor-grab rounded border px-1.5 ${f.column.required ? "border-fail/60 bg-fail/5 font-semibold" : "border-line text-faint"}`}
-        >
-          {called(f)}
-        </span>
-      ))}
-    </p>
-  );
-}
-
 function Head({
   name,
   unit,
@@ -121,6 +112,9 @@ function Head({
   units,
   job,
   put,
+  free,
+  held,
+  hold,
   say,
 }: {
   name: string;
@@ -129,20 +123,27 @@ function Head({
   fields: Field[];
   units: Record<string, string[]>;
   job: Record<string, string>;
-  put: (field: Field) => void;
+  put: (field: Field, instead?: Use) => void;
+  free: Field[];
+  held?: Record<string, string>;
+  hold: (kinds: Record<string, string> | "" | null) => void;
   say: (use: Use, spec: Spec | null) => void;
 }) {
   const [over, setOver] = useState(false);
-  const use = uses[0];
   const of = (words: string) => fields.find((f) => called(f) === words);
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
     const field = of(event.dataTransfer.getData("text/plain"));
-    if (field) put(field);
+    if (field) put(field, uses[0]);
   };
-  const now = use ? called({ column: { name: use.ours } as OurColumn, end: use.end }) : "";
-  const field = of(now);
+  const whole = Boolean(held) && uses.length === 6;
+  const shown = whole ? [] : uses;
+  const options = (now: string) => [
+    ...(now && now !== IN_WORDS && !of(now) ? [{ value: now, words: now }] : []),
+    ...fields.map((f) => ({ value: called(f), words: f.column.required ? called(f) : `${called(f)} (may be)` })),
+  ];
+  const inWords = held ? [{ value: IN_WORDS, words: IN_WORDS }] : [];
   return (
     <th
       onDragOver={(event) => {
@@ -151,37 +152,47 @@ function Head({
       }}
       onDragLeave={() => setOver(false)}
       onDrop={drop}
-      className={`px-2 py-1 font-normal ${over ? "bg-brass/20" : use ? "" : "text-faint"}`}
+      className={`px-2 py-1 font-normal ${over ? "bg-brass/20" : uses.length ? "" : "text-faint"}`}
     >
       <span className="block font-semibold">
         {name}
         {unit && <span className="font-normal text-faint"> {unit}</span>}
       </span>
-      <Choice
-        label={`${name} is`}
-        value={now}
-        className={`mt-0.5 w-full ${use ? "border-rail text-ink" : ""}`}
-        options={[
-          { value: "", words: "not read" },
-          ...(now && !field ? [{ value: now, words: now }] : []),
-          ...fields.map((f) => ({ value: called(f), words: f.column.required ? called(f) : `${called(f)} (may be)` })),
-        ]}
-        onChange={(next) => {
-          const chosen = of(next);
-          if (chosen) put(chosen);
-          else if (use) say(use, null);
-        }}
-      />
-      {uses.length > 1 && (
-        <span className="block text-faint">
-          also{" "}
-          {uses
-            .slice(1)
-            .map((u) => u.ours)
-            .join(", ")}
-        </span>
+      {(shown.length ? shown : [undefined]).map((use, k) => {
+        const now = whole ? IN_WORDS : use ? called({ column: { name: use.ours } as OurColumn, end: use.end }) : "";
+        const field = of(now);
+        return (
+          <span key={now} className="block">
+            <Choice
+              label={k ? `${name} is also` : `${name} is`}
+              value={now}
+              className={`mt-0.5 w-full ${now ? "border-rail text-ink" : ""}`}
+              options={[{ value: "", words: "not read" }, ...(k ? [] : inWords), ...options(now)]}
+              onChange={(next) => {
+                const chosen = of(next);
+                if (next === IN_WORDS) hold(null);
+                else if (chosen) put(chosen, use);
+                else if (whole) hold("");
+                else if (use) say(use, null);
+              }}
+            />
+            {use && field && <How use={use} field={field} units={units} job={job} say={(spec) => say(use, spec)} />}
+          </span>
+        );
+      })}
+      {whole && held && <Supports uses={uses} kinds={held} say={hold} />}
+      {!whole && uses.length > 0 && free.length > 0 && (
+        <Choice
+          label={`${name} is something more`}
+          value=""
+          className="mt-0.5 w-full py-0 text-xs text-faint"
+          options={[{ value: "", words: "also …" }, ...free.map((f) => ({ value: called(f), words: called(f) }))]}
+          onChange={(next) => {
+            const chosen = of(next);
+            if (chosen) put(chosen);
+          }}
+        />
       )}
-      {use && field && <How use={use} field={field} units={units} job={job} say={(spec) => say(use, spec)} />}
     </th>
   );
 }

@@ -14,6 +14,14 @@ export interface OurColumn {
   words: string;
 }
 
+/** A column of ours, of one end where both are in a row. */
+export interface Field {
+  column: OurColumn;
+  end: End;
+}
+
+export const called = (field: Field) => field.column.name + (field.end ? ` at ${field.end}` : "");
+
 export interface OurTable {
   table: string;
   required: boolean;
@@ -23,13 +31,14 @@ export interface OurTable {
 
 /** One change to a map, as the service takes it. */
 export interface Change {
-  what: "state" | "unit" | "table" | "key" | "column" | "try";
+  what: "state" | "unit" | "table" | "key" | "column" | "held" | "try";
   table?: string;
   name?: string;
-  value?: string;
+  value?: string | Record<string, string> | null;
   source?: string;
   end?: End;
   spec?: Spec | null;
+  instead?: string;
 }
 
 /** A column of ours in a table of the map: which columns of the file it is read from. */
@@ -73,10 +82,13 @@ export function stands(pattern: string, name: string): boolean {
 
 export const tablesOf = (pointing: Pointing) => (pointing.choices as { tables: OurTable[] }).tables;
 export const unitsOf = (pointing: Pointing) => (pointing.choices as { units: Record<string, string[]> }).units;
+export const holdsOf = (pointing: Pointing) => (pointing.choices as { holds: Record<string, string> }).holds;
 export const nodeOf = (pointing: Pointing, table: string) => pointing.tables[table] as Node | undefined;
 
 /** Our columns that a table may have, as its layout is. */
 export function fieldsOf(table: OurTable, node: Node | undefined): OurColumn[] {
+  if (node?.layout === "terms") return table.columns.filter((c) => c.name !== "case");
+  if (node?.layout === "cases") return table.columns.filter((c) => !["case", "factor"].includes(c.name));
   if (node?.layout !== "stations") return table.columns;
   const distance = { name: "distance", required: true, kind: "number", unit: "length", choices: [], words: "along it" };
   return [...table.columns.filter((c) => c.name !== "end"), distance];

@@ -23,6 +23,7 @@ from handrail.interchange.tables import SIX, TABLES, Column
 
 ENDS = ("i", "j")
 VALUES = tuple(c.name for c in SIX)
+ALWAYS = "always "  # what a column is read from that the map gives one value
 
 
 @dataclass
@@ -57,13 +58,16 @@ class Bundled:
 
     def at_the_source(self, error: BundleError) -> BundleError:
         """The same problems, each at its place in the sources and the map."""
-        return BundleError([self._told(p) for p in error.problems], error.more)
+        return BundleError(list(dict.fromkeys(self._told(p) for p in error.problems)), error.more)
 
     def _told(self, problem: Problem) -> Problem:
         origin = self.origins.get(problem.file)
         if origin is None:
-            return replace(problem, file=MAP) if problem.file == "datapackage.json" else problem
+            words = problem.message.replace(" is missing from resources", " is read from no file yet")
+            return replace(problem, file=MAP, message=words) if problem.file == "datapackage.json" else problem
         name, line = origin.columns.get(problem.column, ("", origin.line))
+        if name.startswith(ALWAYS):  # said by the map for every row: told once
+            return Problem(MAP, f"tables.{problem.file.removesuffix('.csv')}: {problem.column} {problem.message}", line)
         words = re.sub(r"\brow (\d+)", lambda m: f"row {origin.place(int(m[1]))[1]}", problem.message)
         if problem.row is None or problem.row < 2 or problem.row - 2 >= len(origin.rows):
             return Problem(MAP, f"tables.{problem.file.removesuffix('.csv')}: {problem.column and problem.column + ' '}{problem.message}", line)
@@ -194,7 +198,7 @@ def _names(table: TableMap) -> dict[str, tuple[str, int]]:
 
 def _called(taken: Taken) -> str:
     if taken.value is not None:
-        return f"always {taken.value}"
+        return f"{ALWAYS}{taken.value}"
     return ", ".join(taken.own) + (f" of {taken.lookup} by {taken.by}" if taken.lookup else "")
 
 

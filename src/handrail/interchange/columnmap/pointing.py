@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import re
 import tomllib
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
@@ -11,17 +12,21 @@ import tomlkit
 from tomlkit.items import InlineTable
 
 from handrail.core.errors import InputError
+from handrail.interchange.bundle import SETS
 from handrail.interchange.columnmap.drafting import column, named
 from handrail.interchange.columnmap.drafts import Draft, source_keys
 from handrail.interchange.columnmap.finding import Source, sources_in
 from handrail.interchange.columnmap.language import ASK, LAYOUTS, SHARES, STATED
+from handrail.interchange.columnmap.meanings import HELD, HOLDS, MOST_WORDS, holds, kind_of_support, meant
 from handrail.interchange.columnmap.proposing import drafted
+from handrail.interchange.columnmap.recognising import Recognised
 from handrail.interchange.columnmap.trying import tried
 from handrail.interchange.tables import SIX, TABLES, Column
 
 ORDER = ("nodes", "members", "end_forces", "cases", "combinations", "supports", "reactions", "node_loads", "grids", "levels", "pieces", "foundations",
          "splices", "member_loads", "sections", "stations")  # fmt: skip
 SAMPLE = 5
+OFFERED = {"set": SETS}  # words for columns that take others as well
 WORDS = {
     "node": "a node's name", "x": "coordinate", "y": "coordinate", "z": "coordinate", "member": "a member's name", "i": "node at its start",
     "j": "node at its end", "section": "of the catalogue", "grade": "of steel", "roll": "turn about its axis", "role": "beam, column or brace",
@@ -130,9 +135,9 @@ def fields(table: str, layout: str = "rows") -> list[Column]:
 
 
 def changed(text: str, change: dict[str, Any], root: Path, sources: list[Source]) -> str:
-    """The map's text with one change: `state` or `unit` with name and value, `table` with the source that it is read from (empty to leave it out),
-    `key` of how a source is written, `column` with its spec (none to leave it out) and perhaps the end, `try` for what statics says. Raises InputError
-    where it cannot be made."""
+    """The map's text with one change: `state` or `unit` with name and value; `table` with the source that it is read from (empty to leave it out);
+    `key` of how a source is written; `column` with its spec (none to leave it out), perhaps the end, and which it is `instead` of; `held` for all that
+    supports hold by the words of one column; `try` for what statics says. Raises InputError where it cannot be made."""
     try:
         document = tomlkit.parse(text or "map = 1\n")
     except tomlkit.exceptions.ParseError as exc:
@@ -149,9 +154,11 @@ def changed(text: str, change: dict[str, Any], root: Path, sources: list[Source]
         case "key":
             _put_key(_node(document, str(change["table"])), str(change["name"]), change.get("value"))
         case "column":
-            _put_column(_node(document, str(change["table"])), change)
+            _put_chosen(_node(document, str(change["table"])), change, sources)
+        case "held":
+            _put_held(_node(document, "supports"), str(change["name"]), change.get("value"), sources)
         case other:
-            raise InputError(f"'{other}' is no change: state, unit, table, key, column or try")
+            raise InputError(f"'{other}' is no change: state, unit, table, key, column, held or try")
     return tomlkit.dumps(document)
 
 
@@ -180,6 +187,38 @@ def _put_column(node: Any, change: dict[str, Any]) -> None:
     columns[name] = spec["column"] if list(spec) == ["column"] else _inline(spec)
 
 
+def _put_chosen(node: Any, change: dict[str, Any], sources: list[Source]) -> None:
+    """A column that somebody chose: what it is `instead` of falls, and where it is of words, what they mean is proposed."""
+    old, _, end = str(change.get("instead") or "").partition(" at ")
+    if old:
+        _put_column(node, {"name": old, "end": end, "spec": None})
+    spec = change.get("spec") or {}
+    words = _words_of(node, spec["column"], sources) if list(spec) == ["column"] else []
+    if words and (meanings := meant(str(change["table"]), str(change["name"]), words)) is not None:
+        change = change | {"spec": {"column": spec["column"], "values": meanings}}
+    _put_column(node, change)
+
+
+def _words_of(node: Any, name: str, sources: list[Source]) -> list[str]:
+    """The different texts of a column in what a table is read from."""
+    source = next((s for s in sources if name in s.names and _is_of(dict(node), s)), None)
+    return source.distinct(name) if source else []
+
+
+def _put_held(node: Any, name: str, kinds: Any, sources: list[Source]) -> None:
+    """All that supports hold, told in the words of one column: each word a kind of support; without `kinds` they are proposed, empty they fall."""
+    if kinds == "":
+        for ours in HELD:
+            node["columns"].pop(ours, None)
+        return
+    words = kinds if isinstance(kinds, dict) else {word: kind_of_support(word) for word in _words_of(node, name, sources)[:MOST_WORDS]}
+    for word, kind in words.items():
+        if kind != ASK and kind not in HOLDS and not re.fullmatch("[01]{6}", str(kind)):
+            raise InputError(f"'{kind}' of '{word}' is no kind of support: {', '.join(HOLDS)}, or six marks like 111000 of {' '.join(HELD)}")
+    for ours, values in holds(words).items():
+        _put_column(node, {"name": ours, "spec": {"column": name, "values": values}})
+
+
 def _inline(values: dict[str, Any]) -> InlineTable:
     found = tomlkit.inline_table()
     for key, value in values.items():
@@ -198,7 +237,7 @@ def _put_table(document: tomlkit.TOMLDocument, change: dict[str, Any], root: Pat
     source = next((s for s in sources if s.called == change["source"]), None)
     if source is None:
         raise InputError(f"there is no '{change['source']}' in the files; there is {', '.join(s.called for s in sources)}")
-    draft = _drafted(name, source, root)
+    draft = _drafted(name, source, root, sources)
     node = tomlkit.table()
     for key, value in (source_keys(draft.source) | draft.layout | ({"cases": draft.cases} if draft.cases else {})).items():
         node[key] = _inline(value) if isinstance(value, dict) else value
@@ -211,9 +250,10 @@ def _put_table(document: tomlkit.TOMLDocument, change: dict[str, Any], root: Pat
     tables[name] = node
 
 
-def _drafted(table: str, source: Source, root: Path) -> Draft:
-    """The table as it is proposed of a source; else what its columns' names alone say."""
-    proposed = next((t for t in drafted(root).tables if t.table == table and source_keys(t.source) == source_keys(source.map)), None)
+def _drafted(table: str, source: Source, root: Path, sources: list[Source]) -> Draft:
+    """The table as it is proposed of a source, forces as statics has them; else what its columns' names alone say."""
+    whole = drafted(root) if table in ("end_forces", "reactions", "node_loads") else Recognised([replace(s, used={}) for s in sources]).all()
+    proposed = next((t for t in whole.tables if t.table == table and source_keys(t.source) == source_keys(source.map)), None)
     if proposed is not None:
         return proposed
     draft = Draft(table, source.map)
@@ -238,7 +278,7 @@ def choices() -> dict[str, Any]:
     """What there is to choose from: our tables and their columns, layouts, units."""
     tables = [{"table": name, "required": TABLES[name].required, "layouts": list(LAYOUTS.get(name, ("rows",))),
                "columns": [{"name": c.name, "required": c.required, "kind": c.kind, "unit": "length" if c.unit == "section" else c.unit,
-                            "choices": list(c.choices), "words": WORDS.get(c.name, "")} for c in fields(name)]} for name in ORDER]  # fmt: skip
+                            "choices": list(OFFERED.get(c.name, c.choices)), "words": WORDS.get(c.name, "")} for c in fields(name)]} for name in ORDER]  # fmt: skip
     units = {"length": ["m", "mm", "cm", "ft", "in"], "force": ["kN", "N", "kip", "lbf"], "angle": ["deg", "rad"], "stress": ["MPa", "ksi", "psi"],
              "moment": ["kN*m", "N*mm", "N*m", "kip*ft", "kip*in", "lbf*ft"], "place": list(SHARES)}  # fmt: skip
-    return {"tables": tables, "units": units, "six": [c.name for c in SIX]}
+    return {"tables": tables, "units": units, "six": [c.name for c in SIX], "holds": HOLDS}

@@ -16,14 +16,14 @@ from werkzeug.datastructures import FileStorage
 from handrail.interchange.columnmap.folder import GRIDS
 from handrail.interchange.columnmap.pointing import changed
 from handrail.interchange.columnmap.text import TEXTS
-from handrail.interchange.incoming import map_in, needs_map, opened, propose
+from handrail.interchange.incoming import map_in, needs_map, opened
 from handrail.interchange.understood import understand
 from handrail.service import answers as a
 from handrail.service import model_answers as m
 from handrail.service import schemas as s
 from handrail.service.auth import HOME, caller, job_for
 from handrail.service.importing import UPLOADS, map_for
-from handrail.service.pointing import house_maps, pointing_at, sources_of
+from handrail.service.pointing import house_maps, pointing_at, proposed_for, sources_of
 from handrail.service.problems import Refused
 from handrail.service.resources import blueprint
 from handrail.store import maps, runs, works
@@ -113,7 +113,7 @@ def _offered(job: Job, found: Import, sent: Path) -> tuple[str, str]:
         if text:
             return text, source
     fitting = next((own for own in house_maps(sent, found.name) if not own["misfits"]), None)
-    return (maps.find(fitting["name"]).text, "house") if fitting else (propose(sent, found.name), "proposed")
+    return (maps.find(fitting["name"]).text, "house") if fitting else (proposed_for(sent, found.name), "proposed")
 
 
 @api.put("/jobs/<string:job>/imports/<int:number>/map", responses={200: m.Understood, 409: a.Problem})
@@ -132,7 +132,7 @@ def choose_map(path: s.ImportPath, body: s.MapChoice):
     found, sent = _held(job, path.number)
     if body.take == "house" and maps.find(body.name) is None:
         raise Refused(404, f"the house has no map '{body.name[:60]}'")
-    text = {"proposed": lambda: propose(sent, found.name), "saved": lambda: job.column_map, "sent": lambda: map_in(sent, found.name),
+    text = {"proposed": lambda: proposed_for(sent, found.name), "saved": lambda: job.column_map, "sent": lambda: map_in(sent, found.name),
             "house": lambda: maps.find(body.name).text}[body.take]()  # fmt: skip
     if not text:
         raise Refused(404, "this job has no map yet" if body.take == "saved" else "no map lies beside these tables")
