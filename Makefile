@@ -29,6 +29,7 @@ test: setup /usr/bin/chromium lint
 	apt-get update -qq && apt-get install -y -qq chromium
 
 lint: $(STAMP) $(CONSOLE)
+	.venv/bin/ruff format --check -q src tests bench docs
 	.venv/bin/ruff check src tests bench docs
 	.venv/bin/mypy
 	.venv/bin/lint-imports

@@ -1,4 +1,5 @@
-"""Patterns and their peaks over one NumPy pass of the same forces: a tower of 10,248 members under 100 combinations of made-up forces."""
+"""Patterns and their peaks over one NumPy pass of the same forces: a tower of 10,248 members under 100 combinations of
+made-up forces."""
 
 from __future__ import annotations
 
@@ -32,4 +33,11 @@ def figures(best: Callable[..., float]) -> list[tuple[str, float, float, str]]:
                 peaks_of(pattern, slot, acting, names)
 
     both = best(alike), best(lambda: (table.max(axis=(0, 1)), table.min(axis=(0, 1))), 5)
-    return [("patterns and peaks of 10,248 members x 100 over one NumPy pass (largest, smallest)", both[0] / both[1], 10.0, "time")]
+    return [
+        (
+            "patterns and peaks of 10,248 members x 100 over one NumPy pass (largest, smallest)",
+            both[0] / both[1],
+            10.0,
+            "time",
+        )
+    ]

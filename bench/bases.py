@@ -18,7 +18,8 @@ Bases = tuple[np.ndarray, Batch, dict[Family, list[int]]]
 
 
 def bases_of(bases: int, combinations: int) -> Bases:
-    """(actions, batch, families): the demo's sized bases over and over, each under actions of its own up to its peaks."""
+    """(actions, batch, families): the demo's sized bases over and over, each under actions of its own up to its
+    peaks."""
     plan = demo_plan()
     sized = dict(plan.batch().run(only(plan, "base_plate")))
     stood = {plan.assigned[k].connection.id: o.sizes for k, o in sized.items()}
@@ -32,11 +33,14 @@ def bases_of(bases: int, combinations: int) -> Bases:
 
 
 def plain_loop(table: np.ndarray, families: dict[Family, list[int]], each: int) -> float:
-    """Seconds for the whole table, from `each` actions of every family: one action after the other, strengths worked out once."""
+    """Seconds for the whole table, from `each` actions of every family: one action after the other, strengths worked
+    out once."""
     seconds = 0.0
     for family, members in families.items():
         standard = STANDARDS[family.standard]
-        states = limit_states(standard, family.situation, standard.complete(family.situation, dict(family.given)), code())
+        states = limit_states(
+            standard, family.situation, standard.complete(family.situation, dict(family.given)), code()
+        )
         picked = [(k, c) for k in members for c in range(table.shape[1])]
         taken = picked[:: max(1, len(picked) // each)][:each]
         begun = time.perf_counter()

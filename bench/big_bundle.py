@@ -31,22 +31,24 @@ Fz = {column = "Fz", unit = "kN"}
 Mx = {column = "Mx", unit = "kN*m"}
 My = {column = "My", unit = "kN*m"}
 Mz = {column = "Mz", unit = "kN*m"}
-"""
+"""  # noqa: E501
 
 
 def main(folder: Path, rows: int) -> None:
     results = rows // (2 * MEMBERS)
     dice = np.random.default_rng(1)
     n = MEMBERS + 1
-    pl.DataFrame({"node": [f"n{k}" for k in range(n)], "x": np.arange(n) * 10.0, "y": np.zeros(n), "z": np.zeros(n)}).write_csv(
-        folder / "nodes.csv"
-    )
+    pl.DataFrame(
+        {"node": [f"n{k}" for k in range(n)], "x": np.arange(n) * 10.0, "y": np.zeros(n), "z": np.zeros(n)}
+    ).write_csv(folder / "nodes.csv")
     members = {
         "member": [f"M{k}" for k in range(MEMBERS)],
         "i": [f"n{k}" for k in range(MEMBERS)],
         "j": [f"n{k + 1}" for k in range(MEMBERS)],
     }
-    pl.DataFrame(members | {"section": ["W16X31"] * MEMBERS, "grade": ["A992"] * MEMBERS}).write_csv(folder / "members.csv")
+    pl.DataFrame(members | {"section": ["W16X31"] * MEMBERS, "grade": ["A992"] * MEMBERS}).write_csv(
+        folder / "members.csv"
+    )
     (folder / "supports.csv").write_text("node,ux,uy,uz,rx,ry,rz\nn0,1,1,1,1,1,1\n")
     cases = [f"LC{k}" for k in range(results)]
     pl.DataFrame({"case": cases, "title": cases, "nature": ["dead"] * results}).write_csv(folder / "cases.csv")
@@ -62,8 +64,11 @@ def main(folder: Path, rows: int) -> None:
     pl.DataFrame(forces).write_csv(folder / "end_forces.csv")
     names = ("nodes", "members", "supports", "cases", "combinations", "end_forces")
     units = {"length": "ft", "section": "in", "force": "kip", "moment": "kip*ft"}
-    manifest = {"name": "big", "handrail": {"bundle": 1, "units": units, "up": "Z", "forces": "on_member"},
-                "resources": [{"name": x, "path": f"{x}.csv"} for x in names]}  # fmt: skip
+    manifest = {
+        "name": "big",
+        "handrail": {"bundle": 1, "units": units, "up": "Z", "forces": "on_member"},
+        "resources": [{"name": x, "path": f"{x}.csv"} for x in names],
+    }
     (folder / "datapackage.json").write_text(json.dumps(manifest))
     (folder / "map.toml").write_text(MAP)
 

@@ -35,9 +35,11 @@ def only(plan: Plan, *standards: str) -> dict[Family, list[int]]:
     return {family: members for family, members in plan.families().items() if family.standard in standards}
 
 
-def batch_of(connections: int, combinations: int, *standards: str, afresh: bool = False) -> tuple[np.ndarray, Batch, dict[Family, list[int]]]:
-    """(forces, batch, families): the demo's connections of some standards over and over, each with forces of its own; as they are sized, or
-    to be sized `afresh`."""
+def batch_of(
+    connections: int, combinations: int, *standards: str, afresh: bool = False
+) -> tuple[np.ndarray, Batch, dict[Family, list[int]]]:
+    """(forces, batch, families): the demo's connections of some standards over and over, each with forces of its own;
+    as they are sized, or to be sized `afresh`."""
     plan = demo_plan()
     sized = dict(plan.batch().run(only(plan, *(standards or SHEAR_ENDS[:1]))))
     stood = {plan.assigned[k].connection.id: o.sizes for k, o in sized.items()}

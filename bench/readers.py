@@ -10,7 +10,8 @@ import time
 
 
 def rate(port: int, token: str, paths: list[str], callers: int, seconds: float) -> float:
-    """Answers a second over `callers` kept connections that go round `paths`. Raises AssertionError for an answer that is no 200."""
+    """Answers a second over `callers` kept connections that go round `paths`. Raises AssertionError for an answer that
+    is no 200."""
     done, wrong = [0] * callers, []
     until = time.perf_counter() + seconds
 

@@ -21,7 +21,9 @@ def figures() -> list[tuple[str, float, float, str]]:
 
     building = read_bundle(DEMO / "bundle")
     building = replace(building, forces=building.forces * LOADS)
-    plan = Plan(building, frame(building), read_rulebook((DEMO / "rulebook.yaml").read_text()), code("AISC 360-22", "LRFD"), {})
+    plan = Plan(
+        building, frame(building), read_rulebook((DEMO / "rulebook.yaml").read_text()), code("AISC 360-22", "LRFD"), {}
+    )
     _ = plan.by_rules
     begun = time.perf_counter()
     outcomes = plan.work()
@@ -31,4 +33,6 @@ def figures() -> list[tuple[str, float, float, str]]:
     found = plan.remedies(failing)
     looked = time.perf_counter() - begun
     print(f"  {len(failing)} of {len(outcomes)} fail, {sum(bool(f.remedies) for f in found.values())} with a remedy")
-    return [(f"remedies of all that fails under {LOADS} times the demo's loads, over sizing it", looked / ran, 5.0, "time")]
+    return [
+        (f"remedies of all that fails under {LOADS} times the demo's loads, over sizing it", looked / ran, 5.0, "time")
+    ]

@@ -1,4 +1,5 @@
-"""Rulebooks, sweeps and both cores: the dry run's comparison beside a run, a sweep beside single checks, one run beside one over two cores."""
+"""Rulebooks, sweeps and both cores: the dry run's comparison beside a run, a sweep beside single checks, one run beside
+one over two cores."""
 
 from __future__ import annotations
 
@@ -40,7 +41,9 @@ def _dry_run(best: Best) -> list[tuple[str, float, float, str]]:
         assert compare(plan, then, kept).touched < 100
 
     run = best(lambda: demo_plan().work(), 2)
-    return [("dry run and comparison of one changed rule over a run of the whole demo", best(dry, 2) / run, 0.5, "time")]
+    return [
+        ("dry run and comparison of one changed rule over a run of the whole demo", best(dry, 2) / run, 0.5, "time")
+    ]
 
 
 def _sweep(best: Best) -> list[tuple[str, float, float, str]]:
@@ -50,11 +53,26 @@ def _sweep(best: Best) -> list[tuple[str, float, float, str]]:
     def singly() -> None:
         _judged.cache_clear()
         for rung in asked.rungs[:200]:
-            check(given.standard, given.situation, given.standard.complete(given.situation, given.sizes | rung), given.code, given.actions)
+            check(
+                given.standard,
+                given.situation,
+                given.standard.complete(given.situation, given.sizes | rung),
+                given.code,
+                given.actions,
+            )
 
-    whole = best(lambda: sweep.run(given.standard, given.situation, given.sizes, given.code, given.actions, asked, 2), 2)
+    whole = best(
+        lambda: sweep.run(given.standard, given.situation, given.sizes, given.code, given.actions, asked, 2), 2
+    )
     alone = best(singly, 2) * len(asked.rungs) / 200
-    return [(f"a sweep of {len(asked.rungs)} candidates over two cores, over single checks of them", whole / alone, 1.0, "time")]
+    return [
+        (
+            f"a sweep of {len(asked.rungs)} candidates over two cores, over single checks of them",
+            whole / alone,
+            1.0,
+            "time",
+        )
+    ]
 
 
 def _cores(best: Best) -> list[tuple[str, float, float, str]]:

@@ -32,15 +32,33 @@ def import_figures() -> list[tuple[str, float, float, str]]:
         words = {}
         for what in ("bare", "import", "mapped", "import", "bare", "mapped", "bare", "mapped", "import"):
             done = subprocess.run(
-                [sys.executable, str(HERE / "one_import.py"), what, str(folder)], check=True, capture_output=True, text=True
+                [sys.executable, str(HERE / "one_import.py"), what, str(folder)],
+                check=True,
+                capture_output=True,
+                text=True,
             )
             seconds, peak, size = map(float, done.stdout.split())
             kept = words.setdefault(what, [1e9, 1e12, size])
             kept[0], kept[1] = min(kept[0], seconds), min(kept[1], peak)
     return [
-        ("import of 2,000,000 end-force rows over a bare polars.read_csv", words["import"][0] / words["bare"][0], 1.5, "time"),
-        ("the same through a column map over a bare polars.read_csv", words["mapped"][0] / words["bare"][0], 1.5, "time"),
-        ("peak memory of that import over the forces' float64 size", words["import"][1] / words["import"][2], 3.0, "memory"),
+        (
+            "import of 2,000,000 end-force rows over a bare polars.read_csv",
+            words["import"][0] / words["bare"][0],
+            1.5,
+            "time",
+        ),
+        (
+            "the same through a column map over a bare polars.read_csv",
+            words["mapped"][0] / words["bare"][0],
+            1.5,
+            "time",
+        ),
+        (
+            "peak memory of that import over the forces' float64 size",
+            words["import"][1] / words["import"][2],
+            3.0,
+            "memory",
+        ),
     ]
 
 
@@ -69,7 +87,12 @@ def mixed_figures() -> list[tuple[str, float, float, str]]:
     verifying, sizing = best(lambda: dict(verify.run(stood))), best(lambda: dict(size.run(afresh)))
     return [
         ("10,000 mixed shear connections x 100 sized, over verifying them", sizing / verifying, 5.0, "time"),
-        ("verifying them over one NumPy pass of their forces", verifying / best(lambda: one_pass(table), 5), 50.0, "time"),
+        (
+            "verifying them over one NumPy pass of their forces",
+            verifying / best(lambda: one_pass(table), 5),
+            50.0,
+            "time",
+        ),
     ]
 
 
@@ -107,12 +130,23 @@ def service_figures() -> list[tuple[str, float, float, str]]:
 def main() -> None:
     rows = []
     print(f"{'figure':72s} {'value':>9s} {'goal':>9s}")
-    parts = (import_figures, check_figures, mixed_figures, base_figures, alike_figures, rule_figures, remedy_figures, service_figures)
+    parts = (
+        import_figures,
+        check_figures,
+        mixed_figures,
+        base_figures,
+        alike_figures,
+        rule_figures,
+        remedy_figures,
+        service_figures,
+    )
     for name, value, goal, _ in (row for part in parts for row in part()):
         met = value >= -goal if goal < 0 else value <= goal
         sign = ">=" if goal < 0 else "<="
         print(f"{name:72s} {value:8.2f}x {sign}{abs(goal):6.1f}x  {'met' if met else 'not met'}")
-        rows.append({"name": name, "value": round(value, 3), "goal": abs(goal), "at_least": goal < 0, "unit": "x", "met": met})
+        rows.append(
+            {"name": name, "value": round(value, 3), "goal": abs(goal), "at_least": goal < 0, "unit": "x", "met": met}
+        )
     (HERE / "latest.json").write_text(json.dumps(rows, indent=1) + "\n")
 
 

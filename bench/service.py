@@ -29,7 +29,9 @@ def figures(folder: Path) -> list[tuple[str, float, float, str]]:
         s.bind(("127.0.0.1", 0))
         port = s.getsockname()[1]
     command = [sys.executable, "-m", "handrail.cli.main", "serve", "--home", str(folder / "home"), "--port", str(port)]
-    service = subprocess.Popen(command, env=os.environ | {"HANDRAIL_PASSWORD": WORD}, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+    service = subprocess.Popen(
+        command, env=os.environ | {"HANDRAIL_PASSWORD": WORD}, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+    )
     try:
         return _measure(port, folder)
     finally:
@@ -56,7 +58,10 @@ def _measure(port: int, folder: Path) -> list[tuple[str, float, float, str]]:
         rates = _in_turns(port, token, _addresses(client, job))
         bare = rates.pop("healthz")
         goals = {"list": 5.0, "joints": 5.0}
-        rows += [(f"{name} of {words} over a bare /healthz", bare / rate, goals.get(name, 10.0), "time") for name, rate in rates.items()]
+        rows += [
+            (f"{name} of {words} over a bare /healthz", bare / rate, goals.get(name, 10.0), "time")
+            for name, rate in rates.items()
+        ]
     rows += _beside_a_run(client, port, token)
     rows += _writers(client, folder)
     rows += _many(client)
@@ -64,8 +69,14 @@ def _measure(port: int, folder: Path) -> list[tuple[str, float, float, str]]:
 
 
 def _many(client: Client) -> list[tuple[str, float, float, str]]:
-    """One decision for 1,000 connections of the tower, tried and kept with what each rests on, against sizing all of the tower."""
-    keys = [c["connection"] for c in client._call("GET", "/jobs/tower/connections", params={"where": "standard=single_plate", "limit": 1000})["items"]]
+    """One decision for 1,000 connections of the tower, tried and kept with what each rests on, against sizing all of
+    the tower."""
+    keys = [
+        c["connection"]
+        for c in client._call(
+            "GET", "/jobs/tower/connections", params={"where": "standard=single_plate", "limit": 1000}
+        )["items"]
+    ]
     begun = time.perf_counter()
     client.decide("tower", {"rows": 4}, "to see how long it takes", connections=keys, both=True, skip=True)
     kept = time.perf_counter() - begun
@@ -87,8 +98,11 @@ def _fill(client: Client, job: str, bundle: Path, folder: Path) -> None:
 
 
 def _let_some_fail(client: Client, job: str) -> None:
-    """The tower's rules find sizes for everything: twenty are given too few bolts by hand, and their remedies waited for."""
-    listed = client._call("GET", f"/jobs/{job}/connections", params={"where": "status=pass", "sort": "-utilisation", "limit": 20})["items"]
+    """The tower's rules find sizes for everything: twenty are given too few bolts by hand, and their remedies waited
+    for."""
+    listed = client._call(
+        "GET", f"/jobs/{job}/connections", params={"where": "status=pass", "sort": "-utilisation", "limit": 20}
+    )["items"]
     if not client._call("GET", f"/jobs/{job}/connections", params={"where": "status=fail", "limit": 1})["items"]:
         for c in listed:
             client.set_override(job, c["connection"], "rows", 2, "to see how a failing page is answered")
@@ -99,9 +113,19 @@ def _let_some_fail(client: Client, job: str) -> None:
 
 def _addresses(client: Client, job: str) -> dict[str, list[str]]:
     at = f"/api/v1/jobs/{job}"
-    found = {"healthz": ["/healthz"], "the job": [at], "list": [f"{at}/connections"], "joints": [f"{at}/joints?limit=100"]}
+    found = {
+        "healthz": ["/healthz"],
+        "the job": [at],
+        "list": [f"{at}/connections"],
+        "joints": [f"{at}/joints?limit=100"],
+    }
     for status in ("pass", "fail"):
-        keys = [c["connection"] for c in client._call("GET", f"/jobs/{job}/connections", params={"where": f"status={status}", "limit": 40})["items"]]
+        keys = [
+            c["connection"]
+            for c in client._call("GET", f"/jobs/{job}/connections", params={"where": f"status={status}", "limit": 40})[
+                "items"
+            ]
+        ]
         if keys:
             found[f"a connection's page ({status})"] = [f"{at}/connections/{quote(k, safe='')}" for k in keys]
     return found
@@ -134,7 +158,8 @@ def _beside_a_run(client: Client, port: int, token: str) -> list[tuple[str, floa
 
 
 def _writers(client: Client, folder: Path) -> list[tuple[str, float, float, str]]:
-    """How long somebody waits who writes in another job, while the tower is imported again and sized: against how long that takes."""
+    """How long somebody waits who writes in another job, while the tower is imported again and sized: against how long
+    that takes."""
     rows = []
     for name, begin in (("an import", lambda: _sent(client, folder)), ("a run", lambda: _run(client))):
         begun, longest, state = time.perf_counter(), 0.0, begin()
@@ -144,7 +169,9 @@ def _writers(client: Client, folder: Path) -> list[tuple[str, float, float, str]
             longest = max(longest, time.perf_counter() - once)
         took = time.perf_counter() - begun
         print(f"  {name} of 40,000 members took {took:.1f} s; a writer of another job waited {longest:.2f} s at most")
-        rows.append((f"longest wait of another job's writer over {name} of 40,000 members", longest / took, 0.2, "time"))
+        rows.append(
+            (f"longest wait of another job's writer over {name} of 40,000 members", longest / took, 0.2, "time")
+        )
     return rows
 
 

@@ -109,13 +109,17 @@ def decided(page, service: Service) -> None:
     """After a week of work: decisions of two people, a released level, another revision of the model."""
     detailer, engineer = service.client("detailer"), service.client("engineer")
     for key, parameter, value, cause, reason in (
-        ("B5.i", "rows", 4, "erection", "one row more for the erector"), ("B1.j", "plate_thickness", "3/8 in", "stock at hand", ""),
-        ("B10.i", "plate_thickness", "3/16 in", "", "as on the shop's sketch"), ("B12.i", "rows", 3, "other", ""),
-    ):  # fmt: skip
+        ("B5.i", "rows", 4, "erection", "one row more for the erector"),
+        ("B1.j", "plate_thickness", "3/8 in", "stock at hand", ""),
+        ("B10.i", "plate_thickness", "3/16 in", "", "as on the shop's sketch"),
+        ("B12.i", "rows", 3, "other", ""),
+    ):
         detailer.set_override(JOB, key, parameter, value, reason, cause=cause)
     alike = "section=W16X40, level=2, utilisation<0.48, framing=beam_to_column_web"
     detailer.decide(JOB, {"rows": 4}, cause="alike with its neighbours", where=alike)
-    braces = detailer.decide(JOB, {"elsewhere": "by others"}, cause="done by others", where="framing=brace_at_corner, level=2")
+    braces = detailer.decide(
+        JOB, {"elsewhere": "by others"}, cause="done by others", where="framing=brace_at_corner, level=2"
+    )
     engineer.review(JOB, "accept", braces["overrides"][:-2], "drawn by who makes the braces")
     detailer.label(JOB, person="detailer", sequence="1", where="level=2")
     engineer.import_bundle(JOB, EXPORTS.parent / "revision-c")
@@ -130,13 +134,21 @@ def decided(page, service: Service) -> None:
 
 
 def commands(page, url: str, config: str) -> None:
-    env = os.environ | {"HANDRAIL_CONFIG": config, "HANDRAIL_SERVER": url, "HANDRAIL_PASSWORD": "alder-street", "COLUMNS": "200"}
+    env = os.environ | {
+        "HANDRAIL_CONFIG": config,
+        "HANDRAIL_SERVER": url,
+        "HANDRAIL_PASSWORD": "alder-street",
+        "COLUMNS": "200",
+    }
     call = [sys.executable, "-m", "handrail.cli.main"]
     subprocess.run([*call, "login", "engineer"], env=env, check=True, capture_output=True)
     for name, words in COMMANDS.items():
         done = subprocess.run([*call, *words], env=env, capture_output=True, text=True, check=False, cwd=ROOT)
         text = html.escape(f"$ handrail {' '.join(words)}\n{done.stdout}")
-        page.set_content(f"<body style='margin:14px;background:#1e2926;color:#e8e6dd'><pre style='font:11px/1.35 DejaVu Sans Mono'>{text}</pre>")
+        page.set_content(
+            "<body style='margin:14px;background:#1e2926;color:#e8e6dd'><pre style='font:11px/1.35 DejaVu Sans"
+            f" Mono'>{text}</pre>"
+        )
         page.screenshot(path=PICTURES / f"{name}.png")
 
 

@@ -13,14 +13,15 @@ TARGET = ROOT / "docs/verification.md"
 HEAD = """# Verification
 
 Every limit state beside a value that was worked by hand from the clause, or published, by LRFD and by ASD. This page is
-written by `make verification` from the tests in `tests/worked/`, which hold each pair together; it is never edited by hand,
-and `make test` fails when it is stale. A ratio is ours over the hand's or the published value. Units: kip, kip*in, in.
+written by `make verification` from the tests in `tests/worked/`, which hold each pair together; it is never edited by
+hand, and `make test` fails when it is stale. A ratio is ours over the hand's or the published value. Units: kip, kip*in, in.
 
-"""
+"""  # noqa: E501
 
 
 def collect() -> tuple[list, dict[str, set[str]]]:
-    """Run the worked tests; what agreed, and every check that any of them met with the methods. Exits where one fails."""
+    """Run the worked tests; what agreed, and every check that any of them met with the methods. Exits where one
+    fails."""
     sys.path.insert(0, str(ROOT))
     if pytest.main(["-q", "--no-header", "-p", "no:cacheprovider", str(ROOT / "tests/worked")]) != 0:
         sys.exit("worked examples fail: nothing is written")
@@ -32,7 +33,9 @@ def collect() -> tuple[list, dict[str, set[str]]]:
 def page(agreed: list, met: dict[str, set[str]]) -> str:
     """The whole page. Exits where a limit state has no example by one of the methods that it is judged by."""
     by = {method: {a.check for a in agreed if a.by == method} for method in ("LRFD", "ASD")}
-    bare = sorted(f"{check} by {method}" for check, methods in met.items() for method in methods if check not in by[method])
+    bare = sorted(
+        f"{check} by {method}" for check, methods in met.items() for method in methods if check not in by[method]
+    )
     if bare:
         sys.exit(f"no worked example for {', '.join(bare)}")
     return HEAD + _table(agreed) + "\n" + _sheets(agreed)
@@ -46,13 +49,19 @@ def _table(agreed: list) -> str:
     rows = defaultdict(dict)
     for a in agreed:
         rows[a.check, a.clause, a.test, a.of, a.published].setdefault(a.by, []).append(a)
-    lines = ["| limit state | clause | example | what | by | LRFD | ours | ratio | ASD | ours | ratio |", "|---|---|---|---|---|---:|---:|---:|---:|---:|---:|"]
+    lines = [
+        "| limit state | clause | example | what | by | LRFD | ours | ratio | ASD | ours | ratio |",
+        "|---|---|---|---|---|---:|---:|---:|---:|---:|---:|",
+    ]
     for (check, clause, test, of, published), found in sorted(rows.items()):
         lrfd, asd = found.get("LRFD", []), found.get("ASD", [])
         for k in range(max(len(lrfd), len(asd))):
             cells = [text for side in (lrfd, asd) for text in (_cells(side[k]) if k < len(side) else ("", "", ""))]
             name = test.removeprefix("test_").replace("_", " ")
-            lines.append(f"| {check} | {clause} | [{name}](#{name.replace(' ', '-')}) | {of} | {published or 'hand'} | {' | '.join(cells)} |")
+            lines.append(
+                f"| {check} | {clause} | [{name}](#{name.replace(' ', '-')}) | {of} | {published or 'hand'} |"
+                f" {' | '.join(cells)} |"
+            )
     return "\n".join(lines) + "\n"
 
 

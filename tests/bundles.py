@@ -43,18 +43,31 @@ def small(tables: Tables | None = None) -> Tables:
     combos = [("1.4D", "strength", "LRFD", "D", "1.4"), ("D", "strength", "ASD", "D", "1.0")]
     found: Tables = {
         "manifest": copy.deepcopy(_DEMO["manifest"]),
-        "nodes": [dict(zip(["node", "x", "y", "z"], r)) for r in (
-            ("a", 0, 0, 0), ("b", 0, 0, 12), ("c", 30, 0, 0), ("d", 30, 0, 12), ("e", 15, 0, 12), ("f", 15, 20, 12))],
+        "nodes": [
+            dict(zip(["node", "x", "y", "z"], r))
+            for r in (
+                ("a", 0, 0, 0),
+                ("b", 0, 0, 12),
+                ("c", 30, 0, 0),
+                ("d", 30, 0, 12),
+                ("e", 15, 0, 12),
+                ("f", 15, 20, 12),
+            )
+        ],
         "members": [
-            _member("C1", "a", "b", "W12X65", "column"), _member("C2", "c", "d", "W12X65", "column"),
-            _member("G1", "b", "e", "W18X50", "beam", release_i="My Mz"), _member("G2", "e", "d", "W18X50", "beam", release_j="My Mz"),
+            _member("C1", "a", "b", "W12X65", "column"),
+            _member("C2", "c", "d", "W12X65", "column"),
+            _member("G1", "b", "e", "W18X50", "beam", release_i="My Mz"),
+            _member("G2", "e", "d", "W18X50", "beam", release_j="My Mz"),
             _member("B1", "e", "f", "W14X26", "beam", release_i="My Mz", release_j="My Mz"),
         ],
-        "supports": [dict(zip(["node", "ux", "uy", "uz", "rx", "ry", "rz"], (n, 1, 1, 1, 0, 0, 1))) for n in ("a", "c")],
+        "supports": [
+            dict(zip(["node", "ux", "uy", "uz", "rx", "ry", "rz"], (n, 1, 1, 1, 0, 0, 1))) for n in ("a", "c")
+        ],
         "cases": [{"case": "D", "title": "Dead", "nature": "dead", "kind": "linear"}],
         "combinations": [dict(zip(["combination", "set", "method", "case", "factor"], c)) for c in combos],
         "end_forces": [],
-    }  # fmt: skip
+    }
     for name, i, j in (
         ("C1", (-5,), (-5,)),
         ("C2", (-5,), (-5,)),
@@ -91,7 +104,8 @@ def with_foundations(tables: Tables) -> Tables:
     tables["manifest"]["handrail"]["units"]["stress"] = "ksi"
     columns = ("node", "kind", "fc", "thickness", "edge_xm", "edge_xp", "edge_ym", "edge_yp", "turn", "cracked")
     tables["foundations"] = [
-        dict(zip(columns, row)) for row in (("a", "pedestal", 4, 2, 1, 1.5, 1, 1, "", ""), ("c", "slab", 3, 1, 2, "", 2, 2, 90, "no"))
+        dict(zip(columns, row))
+        for row in (("a", "pedestal", 4, 2, 1, 1.5, 1, 1, "", ""), ("c", "slab", 3, 1, 2, "", 2, 2, 90, "no"))
     ]
     tables["manifest"]["resources"].append({"name": "foundations", "path": "foundations.csv"})
     return tables
@@ -99,7 +113,13 @@ def with_foundations(tables: Tables) -> Tables:
 
 def in_si(t: Tables) -> None:
     """Feet, kips and inches as metres, kN and mm."""
-    t["manifest"]["handrail"]["units"] = {"length": "m", "section": "mm", "force": "kN", "moment": "kN*m", "stress": "MPa"}
+    t["manifest"]["handrail"]["units"] = {
+        "length": "m",
+        "section": "mm",
+        "force": "kN",
+        "moment": "kN*m",
+        "stress": "MPa",
+    }
     for row in t.get("foundations", []):
         row["fc"] = float(row["fc"]) * 6.894757293168
         for name in ("thickness", "edge_xm", "edge_xp", "edge_ym", "edge_yp"):
@@ -133,11 +153,14 @@ def write(tables: Tables, folder: Path) -> Path:
 
 def plan_of(folder: Path, method: str = "LRFD") -> Plan:
     building = read_bundle(folder)
-    return Plan(building, frame(building), read_rulebook((DEMO / "rulebook.yaml").read_text()), code("AISC 360-22", method), {})
+    return Plan(
+        building, frame(building), read_rulebook((DEMO / "rulebook.yaml").read_text()), code("AISC 360-22", method), {}
+    )
 
 
 def outcomes(folder: Path, without: str = "") -> dict[str, tuple[str, str, float, str]]:
-    """connection -> (framing, status, utilisation, check) with the demo's rulebook; those of one framing `without` being sized left out."""
+    """connection -> (framing, status, utilisation, check) with the demo's rulebook; those of one framing `without`
+    being sized left out."""
     plan = plan_of(folder)
     run = plan.work({a.connection.id for a in plan.assigned if a.connection.framing != without})
     found = {}

@@ -37,7 +37,13 @@ def service(tmp_path_factory):
     running.stop()
 
 
-SLOW_FIRST = ("service", "console", "cli", "interchange", "core")  # among files of as many tests: xdist hands those with more of them out first
+SLOW_FIRST = (
+    "service",
+    "console",
+    "cli",
+    "interchange",
+    "core",
+)  # among files of as many tests: xdist hands those with more of them out first
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:

@@ -1,4 +1,5 @@
-"""Commands by which models come in: maps of the house, a watched folder, an import that waits; a job that begins with the house's rulebook."""
+"""Commands by which models come in: maps of the house, a watched folder, an import that waits; a job that begins with
+the house's rulebook."""
 
 from __future__ import annotations
 
@@ -17,13 +18,24 @@ from tests.bundles import DEMO, small, write
 
 @pytest.fixture(scope="module")
 def environment(service, tmp_path_factory):
-    return os.environ | {"HANDRAIL_CONFIG": str(tmp_path_factory.mktemp("config")), "HANDRAIL_SERVER": service.url, "HANDRAIL_PASSWORD": "alder-street"}
+    return os.environ | {
+        "HANDRAIL_CONFIG": str(tmp_path_factory.mktemp("config")),
+        "HANDRAIL_SERVER": service.url,
+        "HANDRAIL_PASSWORD": "alder-street",
+    }
 
 
 @pytest.fixture(scope="module")
 def handrail(environment):
     def run(*words: str, code: int = 0) -> str:
-        done = subprocess.run([sys.executable, "-m", "handrail.cli.main", *words], capture_output=True, text=True, timeout=300, env=environment, check=False)
+        done = subprocess.run(
+            [sys.executable, "-m", "handrail.cli.main", *words],
+            capture_output=True,
+            text=True,
+            timeout=300,
+            env=environment,
+            check=False,
+        )
         assert done.returncode == code, (words, done.stdout, done.stderr)
         return done.stdout if code < 2 else done.stderr
 
@@ -34,7 +46,9 @@ def handrail(environment):
 def test_maps_of_the_house(handrail, tmp_path):
     text = (DEMO / "exports/map.toml").read_text(encoding="utf-8")
     (tmp_path / "m.toml").write_text(text, encoding="utf-8")
-    assert "kept as demo-exports, revision 1" in handrail("maps", "put", "demo-exports", str(tmp_path / "m.toml"), "--note", "the demo's")
+    assert "kept as demo-exports, revision 1" in handrail(
+        "maps", "put", "demo-exports", str(tmp_path / "m.toml"), "--note", "the demo's"
+    )
     assert "demo-exports" in handrail("maps") and handrail("maps", "get", "demo-exports") == text
     assert "0 problem(s)" in handrail("map", str(DEMO / "exports"), "--house", "demo-exports")
     assert "proposed no more" in handrail("maps", "leave", "demo-exports")

@@ -20,9 +20,18 @@ def handrail(service, tmp_path_factory):
     config = tmp_path_factory.mktemp("config")
 
     def run(*words: str, code: int = 0) -> str:
-        env = os.environ | {"HANDRAIL_CONFIG": str(config), "HANDRAIL_SERVER": service.url, "HANDRAIL_PASSWORD": "alder-street"}
+        env = os.environ | {
+            "HANDRAIL_CONFIG": str(config),
+            "HANDRAIL_SERVER": service.url,
+            "HANDRAIL_PASSWORD": "alder-street",
+        }
         done = subprocess.run(
-            [sys.executable, "-m", "handrail.cli.main", *words], capture_output=True, text=True, timeout=300, env=env, check=False
+            [sys.executable, "-m", "handrail.cli.main", *words],
+            capture_output=True,
+            text=True,
+            timeout=300,
+            env=env,
+            check=False,
         )
         assert done.returncode == code, (words, done.stdout, done.stderr)
         return done.stdout if code < 2 else done.stderr
@@ -58,7 +67,9 @@ def test_decisions_and_the_team(handrail, service, tmp_path):
     """Put forward for many, reviewed, exported, proved without the service; labelled, released, told how far it is."""
     service.client("admin").put_causes(["erection", "other"])
     where = "section=W16X40, level=2, framing=beam_to_column_web, utilisation<0.5"
-    seen = handrail("override", "set", JOB, "--where", where, "rows=4", "plate_thickness=3/8 in", "--cause", "erection", "--preview")
+    seen = handrail(
+        "override", "set", JOB, "--where", where, "rows=4", "plate_thickness=3/8 in", "--cause", "erection", "--preview"
+    )
     assert "preview, nothing kept" in seen and "the worst after it" in seen
     made = json.loads(handrail("override", "set", JOB, "--where", where, "rows=4", "--cause", "erection", "--json"))
     numbers = [str(n) for n in made["overrides"]]
@@ -85,7 +96,9 @@ def test_decisions_and_the_team(handrail, service, tmp_path):
     assert "no entry has the digest" in handrail("override", "verify", JOB, "--head", "0" * 64, code=1)
     assert "is no export" in handrail("override", "verify", "--file", str(sketch), code=2)
     assert "cleared" in handrail("override", "clear", JOB, "--cause", "erection")
-    assert "2 of 2 connections" in handrail("label", JOB, "B41.i", "B42.i", "--tag", "rush", "--person", "ann", "--sequence", "1")
+    assert "2 of 2 connections" in handrail(
+        "label", JOB, "B41.i", "B42.i", "--tag", "rush", "--person", "ann", "--sequence", "1"
+    )
     assert "history of B41.i" in handrail("comment", JOB, "B41.i", "ask the erector")
     assert "1 connections: released" in handrail("release", JOB, "B41.i")
     shown = handrail("progress", JOB)
@@ -94,7 +107,9 @@ def test_decisions_and_the_team(handrail, service, tmp_path):
     assert "release withdrawn" in handrail("release", JOB, "B41.i", "--withdraw", "--word", "not yet")
     for ending in ("csv", "xlsx"):
         file = tmp_path / f"table.{ending}"
-        assert "wrote" in handrail("table", JOB, str(file), "--where", "tag=rush", "--columns", "connection,status,utilisation,tags")
+        assert "wrote" in handrail(
+            "table", JOB, str(file), "--where", "tag=rush", "--columns", "connection,status,utilisation,tags"
+        )
         assert file.stat().st_size > 50
     assert (tmp_path / "table.csv").read_bytes().splitlines()[0] == b"connection,status,utilisation,tags"
     assert "no column 'x'" in handrail("table", JOB, str(tmp_path / "t.csv"), "--columns", "x", code=2)
@@ -135,7 +150,13 @@ def test_refusals(handrail, tmp_path):
 
 def test_backup_and_restore(service, tmp_path):
     def local(*words, code=0):
-        done = subprocess.run([sys.executable, "-m", "handrail.cli.main", *words], capture_output=True, text=True, timeout=240, check=False)
+        done = subprocess.run(
+            [sys.executable, "-m", "handrail.cli.main", *words],
+            capture_output=True,
+            text=True,
+            timeout=240,
+            check=False,
+        )
         assert done.returncode == code, done.stderr
         return done.stdout + done.stderr
 
@@ -153,33 +174,59 @@ def test_backup_and_restore(service, tmp_path):
 
 
 def test_rules_by_command(handrail, tmp_path):
-    """A rulebook with a CSV beside it is tried, put, compared, written back with its file, gone back over; why, practice and words are told."""
+    """A rulebook with a CSV beside it is tried, put, compared, written back with its file, gone back over; why,
+    practice and words are told."""
     text = handrail("rulebook", "get", JOB)
     table = "tables:\n  beams: {by: supported.section, match: prefix, file: beams.csv}\n"
-    rule = "rules:\n  - name: Shop sizes\n    when: {framing: beam_to_girder, row_in: beams}\n    use: single_plate\n    sizes: beams\n"
+    rule = (
+        "rules:\n  - name: Shop sizes\n    when: {framing: beam_to_girder, row_in: beams}\n    use: single_plate\n   "
+        " sizes: beams\n"
+    )
     (tmp_path / "r.yaml").write_text(text.replace("rules:\n", table + rule, 1))
     assert "beams.csv" in handrail("rulebook", "try", JOB, str(tmp_path / "r.yaml"), code=2)
     (tmp_path / "beams.csv").write_text("supported.section, rows\nW16X31, 4\n")
     tried = handrail("rulebook", "try", JOB, str(tmp_path / "r.yaml"), "--limit", "3")
     for words in ("Shop sizes", "connections would be otherwise", "field bolts:", "nothing was changed"):
         assert words in tried
-    on_one = handrail("rulebook", "try", JOB, str(tmp_path / "r.yaml"), "--on", "B60.j", "--table", "beams", "--formula", "rows * pitch")
+    on_one = handrail(
+        "rulebook",
+        "try",
+        JOB,
+        str(tmp_path / "r.yaml"),
+        "--on",
+        "B60.j",
+        "--table",
+        "beams",
+        "--formula",
+        "rows * pitch",
+    )
     assert "row W16X31: rows 4" in on_one and "taken by Shop sizes" in on_one and "value 12 in" in on_one
     assert "adopted as revision" in handrail("rulebook", "put", JOB, str(tmp_path / "r.yaml"), "--name", "shop sizes")
     try:
-        assert "table" in handrail("rulebook", "compare", JOB) and "shop sizes" in handrail("rulebook", "revisions", JOB)
+        assert "table" in handrail("rulebook", "compare", JOB) and "shop sizes" in handrail(
+            "rulebook", "revisions", JOB
+        )
         handrail("rulebook", "get", JOB, "--to", str(tmp_path / "out"))
         assert (tmp_path / "out/beams.csv").read_text() == (tmp_path / "beams.csv").read_text()
-        assert "taken by Shop sizes" in handrail("rulebook", "why", JOB, "B60.j") and "row_in: beams" in handrail("rulebook", "why", JOB, "B1.j")
+        assert "taken by Shop sizes" in handrail("rulebook", "why", JOB, "B60.j") and "row_in: beams" in handrail(
+            "rulebook", "why", JOB, "B1.j"
+        )
         assert "Like B12.i" in handrail("rulebook", "like", JOB, "B12.i", str(tmp_path / "r.yaml"), "--free", "rows")
     finally:
         assert "as revision" in handrail("rulebook", "back", JOB)
         backs = [handrail("rulebook", "back", JOB) for _ in range(2)]  # forward to it, and back again
-        assert "shop sizes" in backs[0] and [text.count("as revision") for text in backs] == [2, 2]  # the one that it makes, the one that it is again
+        assert "shop sizes" in backs[0] and [text.count("as revision") for text in backs] == [
+            2,
+            2,
+        ]  # the one that it makes, the one that it is again
     assert handrail("rulebook", "get", JOB) == text
-    assert "What sizing aims at" in handrail("rulebook", "practice", JOB) and "supported.depth" in handrail("rulebook", "words")
+    assert "What sizing aims at" in handrail("rulebook", "practice", JOB) and "supported.depth" in handrail(
+        "rulebook", "words"
+    )
     assert "a draft" in handrail("house", "put", "by-command", str(tmp_path / "r.yaml"))
-    assert "by-command R1" in handrail("house") and "administrator" in handrail("house", "approve", "by-command", "R1", code=2)
+    assert "by-command R1" in handrail("house") and "administrator" in handrail(
+        "house", "approve", "by-command", "R1", code=2
+    )
 
 
 def test_marks_sweeps_and_tables_by_command(handrail, tmp_path):

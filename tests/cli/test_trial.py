@@ -25,7 +25,12 @@ actions:
 
 def handrail(*words: str, text: str = "") -> subprocess.CompletedProcess[str]:
     return subprocess.run(
-        [sys.executable, "-m", "handrail.cli.main", *words], input=text, capture_output=True, text=True, timeout=240, check=False
+        [sys.executable, "-m", "handrail.cli.main", *words],
+        input=text,
+        capture_output=True,
+        text=True,
+        timeout=240,
+        check=False,
     )
 
 
@@ -40,7 +45,11 @@ def test_trial_as_json():
     assert found["parameters"]["rows"] == {"value": 3, "source": "given"}
     assert found["parameters"]["pitch"] == {"value": "3 in", "source": "default"}
     check = next(c for c in found["checks"] if c["check"] == "plate_shear_rupture")
-    assert (check["demand"], check["strength"], check["unit"]) == (pytest.approx(164.6, abs=0.05), pytest.approx(170.5, abs=0.05), "kN")
+    assert (check["demand"], check["strength"], check["unit"]) == (
+        pytest.approx(164.6, abs=0.05),
+        pytest.approx(170.5, abs=0.05),
+        "kN",
+    )
     rule = next(r for r in found["detailing"] if r["rule"] == "edge_distance")
     assert (rule["given"], rule["limit"], rule["unit"], rule["ok"]) == (38.1, 25.4, "mm", True)
 
@@ -55,9 +64,12 @@ def test_trace_and_table():
 
 def test_json_is_yaml_too():
     as_json = {
-        "framing": "beam_to_girder", "standard": "single_plate", "supported": {"section": "W18X40", "grade": "A992"},
-        "support": {"section": "W24X68", "grade": "A992"}, "actions": [{"V": "90 kip"}],
-    }  # fmt: skip
+        "framing": "beam_to_girder",
+        "standard": "single_plate",
+        "supported": {"section": "W18X40", "grade": "A992"},
+        "support": {"section": "W24X68", "grade": "A992"},
+        "actions": [{"V": "90 kip"}],
+    }
     done = handrail("trial", "-", "--json", text=json.dumps(as_json))
     assert done.returncode == 1  # it fails its checks
     assert json.loads(done.stdout)["status"] == "fail"
@@ -121,7 +133,10 @@ def test_wrong_use():
 
 def test_unfactored_cases_by_place():
     """North: 1.2 x 12 + 1.6 x 21 = 48 kip; south: 1.2 x 10 + 1.6 x 23 = 48.8 kip governs at 48.8/38.33."""
-    cases = "cases: {north: {D: {V: 12 kip}, L: {V: 21 kip}}, south: {D: {V: 10 kip}, L: {V: 23 kip}}}\ncombinations: ASCE 7-22\n"
+    cases = (
+        "cases: {north: {D: {V: 12 kip}, L: {V: 21 kip}}, south: {D: {V: 10 kip}, L: {V: 23 kip}}}\ncombinations: ASCE"
+        " 7-22\n"
+    )
     text = TRIAL.split("actions:", maxsplit=1)[0] + cases
     found = json.loads(handrail("trial", "-", "--json", text=text).stdout)
     assert found["governing"] == {"check": "plate_shear_rupture", "action": "1.2D+1.6L", "place": "south"}

@@ -10,14 +10,18 @@ from handrail.interchange.bundle import read_bundle
 
 
 class Portal:
-    """Two columns 4 m high, pinned at their feet, a beam of 6 m pinned between their heads with 10 kN at each: as another solver would say it."""
+    """Two columns 4 m high, pinned at their feet, a beam of 6 m pinned between their heads with 10 kN at each: as
+    another solver would say it."""
 
     def nodes(self):
         return {"a": (0.0, 0.0, 0.0), "b": (0.0, 0.0, 4.0), "c": (6.0, 0.0, 4.0), "d": (6.0, 0.0, 0.0)}
 
     def bars(self):
-        return [Bar("C1", "a", "b", "W12X65", "A992"), Bar("C2", "d", "c", "W12X65", "A992"),
-                Bar("G1", "b", "c", "W18X50", "A992", release_i="My Mz", release_j="My Mz")]  # fmt: skip
+        return [
+            Bar("C1", "a", "b", "W12X65", "A992"),
+            Bar("C2", "d", "c", "W12X65", "A992"),
+            Bar("G1", "b", "c", "W18X50", "A992", release_i="My Mz", release_j="My Mz"),
+        ]
 
     def supports(self):
         return {"a": [True] * 6, "d": [True] * 6}
@@ -36,7 +40,9 @@ class Portal:
         return {n: (0, 0, -14.0 if result == "1.4D" else -10.0, 0, 0, 0) for n in "bc"}
 
 
-MEANT = Meant({"length": "m", "force": "kN"}, {"D": "dead"}, {"1.4D": ("strength", "LRFD", {"D": 1.4})}, title="A portal")
+MEANT = Meant(
+    {"length": "m", "force": "kN"}, {"D": "dead"}, {"1.4D": ("strength", "LRFD", {"D": 1.4})}, title="A portal"
+)
 
 
 def test_a_solver_s_frame_is_a_bundle(tmp_path):
@@ -44,7 +50,9 @@ def test_a_solver_s_frame_is_a_bundle(tmp_path):
     assert (building.title, building.results, len(building.members)) == ("A portal", ("D", "1.4D"), 3)
     assert building.forces[0, 0, :, 0].tolist() == [10_000.0, -10_000.0]  # compression, as the nodes act on it
     assert building.members[2].release_i == frozenset({"My", "Mz"}) and building.members[2].section == "W18X50"
-    assert [f for f in audit(building).findings if f.code in ("out_of_balance", "meant_otherwise", "combination_differs")] == []
+    assert [
+        f for f in audit(building).findings if f.code in ("out_of_balance", "meant_otherwise", "combination_differs")
+    ] == []
 
 
 def test_a_result_that_nobody_named_is_told(tmp_path):

@@ -1,4 +1,5 @@
-"""A solved PyNiteFEA model as a bundle: it balances, with columns up and down, rolled members, releases and a member that is cut at a node."""
+"""A solved PyNiteFEA model as a bundle: it balances, with columns up and down, rolled members, releases and a member
+that is cut at a node."""
 
 from __future__ import annotations
 
@@ -17,12 +18,21 @@ SETS = {"1.2D+1.0W": ("strength", "LRFD")}
 
 
 def bay() -> FEModel3D:
-    """Two columns, one of them drawn from the top, a girder past a node, a beam on it hinged at both ends, a rolled strut."""
+    """Two columns, one of them drawn from the top, a girder past a node, a beam on it hinged at both ends, a rolled
+    strut."""
     m = FEModel3D()
     m.add_material("steel", 29000 * 144, 11200 * 144, 0.3, 0)
     for name in ("W14X90", "W12X19"):
         m.add_section(name, 0.2, 0.02, 0.05, 0.001)
-    for name, xyz in {"a": (0, 0, 0), "b": (0, 12, 0), "c": (20, 12, 0), "d": (20, 0, 0), "m": (10, 12, 0), "e": (10, 12, 15), "f": (10, 0, 15)}.items():
+    for name, xyz in {
+        "a": (0, 0, 0),
+        "b": (0, 12, 0),
+        "c": (20, 12, 0),
+        "d": (20, 0, 0),
+        "m": (10, 12, 0),
+        "e": (10, 12, 15),
+        "f": (10, 0, 15),
+    }.items():
         m.add_node(name, *xyz)
     m.add_member("C1", "a", "b", "steel", "W14X90")
     m.add_member("C2", "c", "d", "steel", "W14X90", rotation=90)
@@ -73,10 +83,14 @@ def test_it_is_framed(building):
     assert sum(f == "column_base" for f in conditions.values()) == 3
 
 
-@pytest.mark.parametrize(("change", "words"), [
-    ({"natures": {"D": "dead"}}, "'W' of combination 'W' has no nature"), ({"combinations": {}}, "'1.2D\\+1.0W' has no set and method"),
-    ({"combinations": {"2D": ("strength", "LRFD")}}, "no load combination '2D'"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"natures": {"D": "dead"}}, "'W' of combination 'W' has no nature"),
+        ({"combinations": {}}, "'1.2D\\+1.0W' has no set and method"),
+        ({"combinations": {"2D": ("strength", "LRFD")}}, "no load combination '2D'"),
+    ],
+)
 def test_what_it_does_not_say_is_asked_for(tmp_path, change, words):
     given = {"natures": NATURES, "combinations": SETS} | change
     with pytest.raises(ValueError, match=words):

@@ -8,9 +8,17 @@ from contextlib import contextmanager
 from playwright.sync_api import Page, expect, sync_playwright
 
 FLAGS = [
-    "--headless", "--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
-    "--disable-sync", "--disable-gpu-compositing", "--use-angle=swiftshader", "--enable-unsafe-swiftshader",
-]  # fmt: skip
+    "--headless",
+    "--no-sandbox",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--disable-gpu-compositing",
+    "--use-angle=swiftshader",
+    "--enable-unsafe-swiftshader",
+]
 
 
 expect.set_options(timeout=30_000)  # a busy machine is slow, not wrong

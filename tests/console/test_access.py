@@ -25,7 +25,9 @@ def violations(page: Page, within: str = "") -> list[str]:
     page.wait_for_timeout(400)  # what fades in is not half there
     page.evaluate(AXE)
     found = page.evaluate("within => axe.run(within || document)", within)["violations"]
-    return [f"{v['id']}: {n['html'][:120]} {n['any'][0]['message'] if n['any'] else ''}" for v in found for n in v["nodes"]]
+    return [
+        f"{v['id']}: {n['html'][:120]} {n['any'][0]['message'] if n['any'] else ''}" for v in found for n in v["nodes"]
+    ]
 
 
 @pytest.mark.parametrize(

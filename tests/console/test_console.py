@@ -160,7 +160,8 @@ def test_empty_and_refused_views(service, signed):
 
 
 def test_a_base_is_stepped_through_its_combinations(signed, service):
-    """The governing one first; the plan shows what presses and the anchors that pull, the table how much; a row or the arrows lead on."""
+    """The governing one first; the plan shows what presses and the anchors that pull, the table how much; a row or the
+    arrows lead on."""
     signed.goto(f"{service.url}/{JOB}/connections/C139.i")
     signed.get_by_role("tab", name="Base").click()
     title = signed.get_by_role("tabpanel").get_by_role("heading")

@@ -20,7 +20,8 @@ def page(service):
 
 
 def test_a_framing_is_corrected_and_cleared(service, page):
-    """Before and after show first; what cannot be is said; kept with a reason, it stands on the page, and goes again."""
+    """Before and after show first; what cannot be is said; kept with a reason, it stands on the page, and goes
+    again."""
     page.goto(f"{service.url}/{JOB}/connections/B5.i")
     expect(page.get_by_text(re.compile("end at the web of"))).to_be_visible()
     page.get_by_role("button", name="correct framing").click()
@@ -65,7 +66,9 @@ def test_looking_by_one_combination(service, page):
     expect(seen.get_by_role("row").first).to_contain_text("1.4D")
     assert violations(page) == []
     seen.get_by_role("button", name="Close").click()
-    expect(page.get_by_label("Stations").get_by_text(re.compile("4 fail, 193 unassigned"))).to_be_visible()  # no result was touched
+    expect(
+        page.get_by_label("Stations").get_by_text(re.compile("4 fail, 193 unassigned"))
+    ).to_be_visible()  # no result was touched
 
 
 def test_a_joint_goes_out_of_its_pattern_and_back(service, page):
@@ -85,7 +88,8 @@ def test_a_joint_goes_out_of_its_pattern_and_back(service, page):
 
 
 def test_points_of_a_pattern_lead_into_the_model(service, page):
-    """The strength is drawn and named, what governs is listed; a box round points picks their connections in the model."""
+    """The strength is drawn and named, what governs is listed; a box round points picks their connections in the
+    model."""
     page.goto(f"{service.url}/{JOB}/patterns?pattern=P2")
     expect(page.get_by_role("list", name="Strength")).to_contain_text(re.compile(r"\d+ of 48"))
     expect(page.get_by_role("heading", name="What governs here")).to_be_visible()
@@ -146,13 +150,18 @@ def test_alternatives_stand_beside_one_another_and_one_is_kept(service, page):
 
 
 def test_values_are_swept_and_the_winner_kept(service, page):
-    """Lists of values typed line by line, every candidate with its point and its row; the first that passes is kept, and gone back over."""
+    """Lists of values typed line by line, every candidate with its point and its row; the first that passes is kept,
+    and gone back over."""
     page.goto(f"{service.url}/{JOB}/connections/B9.i")
     page.get_by_role("tab", name="Alternatives").click()
     sweep = page.get_by_label("Sweep", exact=True)
-    sweep.get_by_role("textbox").fill("rows: 2 .. 4\nplate_thickness: 5/16 in, 3/8 in; weld_size: = up(5/8 * plate_thickness, 1/16 in)")
+    sweep.get_by_role("textbox").fill(
+        "rows: 2 .. 4\nplate_thickness: 5/16 in, 3/8 in; weld_size: = up(5/8 * plate_thickness, 1/16 in)"
+    )
     sweep.get_by_role("button", name="Sweep").click()
-    expect(sweep.get_by_text(re.compile(r"^6 of 6 candidates tried, \d pass; the first is rows \d, plate thickness"))).to_be_visible()
+    expect(
+        sweep.get_by_text(re.compile(r"^6 of 6 candidates tried, \d pass; the first is rows \d, plate thickness"))
+    ).to_be_visible()
     expect(sweep.get_by_role("table", name="Candidates").get_by_role("row")).to_have_count(7)
     assert violations(page) == []
     sweep.get_by_role("button", name="keep it").click()
@@ -174,7 +183,9 @@ def test_the_rest_is_held_as_it_stands(service, page):
     page.goto(f"{service.url}/{JOB}/connections/B40.i")
     page.get_by_role("tab", name="Sizes").click()
     climbed = page.get_by_text("rung", exact=True).count()
-    page.locator("div.grid", has=page.get_by_text("Pitch", exact=True)).last.get_by_role("button", name="change").click()
+    page.locator("div.grid", has=page.get_by_text("Pitch", exact=True)).last.get_by_role(
+        "button", name="change"
+    ).click()
     ask = page.get_by_role("dialog")
     ask.get_by_label("New value").fill("3-1/2 in")
     ask.get_by_role("checkbox", name=re.compile("Hold the rest")).check()

@@ -136,7 +136,10 @@ def test_a_box_in_3d_picks_too(service, page):
     expect(page.get_by_label("Picked")).to_have_count(0)
 
 
-@pytest.mark.parametrize(("by", "words"), [("section", "W24X68"), ("pattern", "P2"), ("framing", "beam to girder"), ("utilisation", "over 1.00")])
+@pytest.mark.parametrize(
+    ("by", "words"),
+    [("section", "W24X68"), ("pattern", "P2"), ("framing", "beam to girder"), ("utilisation", "over 1.00")],
+)
 def test_coloured_by(service, page, by, words):
     page.goto(f"{service.url}/{JOB}/model?by={by}")
     expect(page.get_by_role("list", name="Colours").get_by_text(words, exact=True)).to_be_visible()

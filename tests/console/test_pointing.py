@@ -1,4 +1,5 @@
-"""A map made by pointing, in the browser: tables, columns, units and senses chosen, what is missing, the text in step, kept for the house."""
+"""A map made by pointing, in the browser: tables, columns, units and senses chosen, what is missing, the text in step,
+kept for the house."""
 
 from __future__ import annotations
 
@@ -82,7 +83,8 @@ def test_a_map_is_made_by_pointing(service, admin, odd):
 
 
 def test_words_of_columns_are_told_by_pointing(service, admin, tmp_path):
-    """Supports by the words of one column, one column for two of ours, one value for all rows: no line of the map is written by hand."""
+    """Supports by the words of one column, one column for two of ours, one value for all rows: no line of the map is
+    written by hand."""
     root = tables(tmp_path / "odd")
     service.client("admin").new_job("words", "In words")
     admin.goto(f"{service.url}/words/import")

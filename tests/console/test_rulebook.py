@@ -1,4 +1,5 @@
-"""The stations Rulebook and Schedule: mistakes at their lines, rules moved, a dry run, adopting and going back, why; marks and merges."""
+"""The stations Rulebook and Schedule: mistakes at their lines, rules moved, a dry run, adopting and going back, why;
+marks and merges."""
 
 from __future__ import annotations
 
@@ -25,7 +26,9 @@ def at_rulebook(service, page: Page) -> None:
 
 
 def names(page: Page) -> list[str]:
-    return [text.split("\n")[0] for text in page.get_by_label("Rules in order").get_by_role("listitem").all_inner_texts()]
+    return [
+        text.split("\n")[0] for text in page.get_by_label("Rules in order").get_by_role("listitem").all_inner_texts()
+    ]
 
 
 def test_mistakes_stand_at_their_lines_and_facts_are_completed(service, page):
@@ -38,7 +41,9 @@ def test_mistakes_stand_at_their_lines_and_facts_are_completed(service, page):
     expect(page.get_by_label("Mistakes").get_by_text(re.compile("line 12.*did you mean pitch"))).to_be_visible()
     expect(page.get_by_role("button", name="Adopt …")).to_be_disabled()
     page.reload()
-    expect(page.get_by_label("Mistakes").get_by_text(re.compile("line 12"))).to_be_visible()  # nothing that was typed is lost
+    expect(
+        page.get_by_label("Mistakes").get_by_text(re.compile("line 12"))
+    ).to_be_visible()  # nothing that was typed is lost
     page.get_by_role("button", name="Drop changes").click()
     expect(page.get_by_label("Rules in order").get_by_role("listitem")).to_have_count(17)
     page.locator(".cm-line", has_text="framing: beam_to_hollow_column").click()
@@ -68,7 +73,8 @@ def test_practice_of_what_is_written_and_back_to_its_default(service, page):
 
 
 def test_a_rule_is_moved_tried_adopted_and_gone_back_over(service, page):
-    """By keys: the third level's rule before that of skewed ends takes theirs; the dry run says what would change; adopted, it stands; one step back."""
+    """By keys: the third level's rule before that of skewed ends takes theirs; the dry run says what would change;
+    adopted, it stands; one step back."""
     at_rulebook(service, page)
     before = names(page)
     moved = "Level 3 to girders, angles"

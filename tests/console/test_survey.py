@@ -1,4 +1,5 @@
-"""The survey in a browser: the audit with what is let stand, sections and demands, combinations made, changed and kept."""
+"""The survey in a browser: the audit with what is let stand, sections and demands, combinations made, changed and
+kept."""
 
 from __future__ import annotations
 

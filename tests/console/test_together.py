@@ -1,4 +1,5 @@
-"""Working together in the console: many connections at once, the ledger, releases, how far the job is, what a revision left standing."""
+"""Working together in the console: many connections at once, the ledger, releases, how far the job is, what a revision
+left standing."""
 
 from __future__ import annotations
 

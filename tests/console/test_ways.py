@@ -96,19 +96,24 @@ def test_another_program_s_tables_come_in_through_the_console_alone(service, adm
     exports = DEMO / "exports"
     admin.get_by_label("Model files").set_input_files([str(p) for p in sorted(exports.glob("*.csv"))])
     expect(admin.get_by_role("combobox", name="Map")).to_contain_text("proposed from the files")
-    expect(admin.get_by_role("region", name="The whole")).to_contain_text("as the node's on the member 143 of 160 nodes are out")
+    expect(admin.get_by_role("region", name="The whole")).to_contain_text(
+        "as the node's on the member 143 of 160 nodes are out"
+    )
     admin.get_by_label("Column map").fill((exports / "map.toml").read_text().replace('"Height"', '"Hight"'))
     expect(admin.get_by_label("What is wrong")).to_contain_text("is Height meant?")
     admin.get_by_label("Column map").fill((exports / "map.toml").read_text())
     expect(admin.get_by_role("button", name="Take it in")).to_be_disabled()
-    expect(admin.get_by_role("region", name="nodes", exact=True).last).to_contain_text("505 rows of Points.csv; not read: Floor")
+    expect(admin.get_by_role("region", name="nodes", exact=True).last).to_contain_text(
+        "505 rows of Points.csv; not read: Floor"
+    )
     admin.get_by_role("button", name="Take it in").click()
     expect(admin.get_by_label("Last import")).to_contain_text("Done: revision R1 stands")
     assert service.client("admin").job("by-map")["connections"] == 1115
 
 
 def test_two_people_at_two_browsers(service, admin):
-    """What one decides shows in the other's browser by itself; what one was about to decide on older sizes is refused, not kept."""
+    """What one decides shows in the other's browser by itself; what one was about to decide on older sizes is refused,
+    not kept."""
     other = admin.context.browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
     sign_in(other, service.url, "engineer")
     for page in (admin, other):

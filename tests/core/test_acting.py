@@ -1,4 +1,5 @@
-"""What acts beside a beam's own end in a building: the beam opposite, the hollow column's own force, the slope's sense."""
+"""What acts beside a beam's own end in a building: the beam opposite, the hollow column's own force, the slope's
+sense."""
 
 from __future__ import annotations
 
@@ -13,7 +14,9 @@ KIP = 4448.2216
 def forces(tables: Tables, member: str, i: tuple, j: tuple) -> None:
     tables["end_forces"] = [row for row in tables["end_forces"] if row["member"] != member]
     for end, values in (("i", i), ("j", j)):
-        tables["end_forces"].append({"member": member, "end": end, "result": "D", **dict(zip(SIX, values + (0,) * (6 - len(values))))})
+        tables["end_forces"].append(
+            {"member": member, "end": end, "result": "D", **dict(zip(SIX, values + (0,) * (6 - len(values))))}
+        )
 
 
 def across(**more: str) -> Tables:
@@ -50,7 +53,9 @@ def test_a_beam_across_without_forces_leaves_it_unchecked(tmp_path):
     plan = plan_of(write(tables, tmp_path / "b"))
     found = run(plan)
     assert found["G1.i"].status == "unchecked" and "beam opposite has no forces" in found["G1.i"].reason
-    looked = plan.look(plan.assigned[plan.index["G1.i"]], plan.family(plan.assigned[plan.index["G1.i"]]) and found["G2.j"].sizes)
+    looked = plan.look(
+        plan.assigned[plan.index["G1.i"]], plan.family(plan.assigned[plan.index["G1.i"]]) and found["G2.j"].sizes
+    )
     assert looked.status == "unchecked"
     assert found["G2.j"].status == "pass"
 
@@ -67,9 +72,8 @@ def hollow(Fx: float, Mz: float = 0.0, section: str = "HSS8X8X3/8") -> Tables:
 
 
 def test_a_hollow_column_s_own_force_counts(tmp_path):
-    """1.4 x 200 kip with 1.4 x 10 kip*ft of moment, as the force of the same stress: A = 10.4, S = 25.2 in^3 for HSS8X8X3/8:
-    280 + 10.4 x 168/25.2 = 349.3 kip. The wall then carries less than beside an idle column.
-    """
+    """1.4 x 200 kip with 1.4 x 10 kip*ft of moment, as the force of the same stress: A = 10.4, S = 25.2 in^3 for
+    HSS8X8X3/8: 280 + 10.4 x 168/25.2 = 349.3 kip. The wall then carries less than beside an idle column."""
     plan = plan_of(write(hollow(200, 10), tmp_path / "b"))
     k = np.array([plan.index["G1.i"]])
     assert plan.acting.support(k)[0, 0] / KIP == pytest.approx(-349.3, rel=0.005)
@@ -77,7 +81,9 @@ def test_a_hollow_column_s_own_force_counts(tmp_path):
 
     def wall(of) -> float:
         assigned = of.assigned[of.index["G1.i"]]
-        return next(c for c in of.look(assigned, run(of)["G1.i"].sizes).checks if c.check == "wall_plastification").strength
+        return next(
+            c for c in of.look(assigned, run(of)["G1.i"].sizes).checks if c.check == "wall_plastification"
+        ).strength
 
     assert wall(plan) < 0.95 * wall(idle)
 
@@ -92,7 +98,8 @@ def test_a_hollow_column_without_forces_leaves_a_pull_unchecked(tmp_path):
 
 @pytest.mark.parametrize(("roll", "face"), [(0, "short"), (90, "long")])
 def test_which_face_a_beam_meets(tmp_path, roll, face):
-    """HSS12X6: its depth along global X, where G1 comes from, so G1 meets a face 6 in. wide; rolled over, one 12 in. wide."""
+    """HSS12X6: its depth along global X, where G1 comes from, so G1 meets a face 6 in. wide; rolled over, one 12 in.
+    wide."""
     tables = hollow(10, section="HSS12X6X1/4")
     for row in tables["members"]:
         row["roll"] = roll if row["member"].startswith("C") else 0
@@ -112,12 +119,18 @@ def test_a_slope_has_a_sense(tmp_path, rise):
         tables[table] = [row for row in tables[table] if row["member"] != "G2"]
     plan = plan_of(write(tables, tmp_path / "b"))
     connection = plan.framing.connections[plan.index["G1.i"]]
-    assert connection.facts["slope"] == pytest.approx(np.sign(rise) * np.degrees(np.arctan(4 / 15)), abs=0.05)  # to a tenth of a degree
+    assert connection.facts["slope"] == pytest.approx(
+        np.sign(rise) * np.degrees(np.arctan(4 / 15)), abs=0.05
+    )  # to a tenth of a degree
 
 
 def test_rules_see_every_action_with_its_sign(tmp_path):
     plan = plan_of(write(hollow(10), tmp_path / "b"))
     k = plan.index["G1.i"]
     facts = plan.facts(k, plan.assigned[k].situation)
-    assert facts["N"] / KIP == pytest.approx(1.4 * 6) and facts["N.max"] / KIP == pytest.approx(1.4 * 6) and facts["N.min"] == 0
+    assert (
+        facts["N"] / KIP == pytest.approx(1.4 * 6)
+        and facts["N.max"] / KIP == pytest.approx(1.4 * 6)
+        and facts["N.min"] == 0
+    )
     assert {f"{c}{p}" for c in ("N", "V", "Vw", "M", "Mw", "T") for p in ("", ".max", ".min")} <= set(facts)

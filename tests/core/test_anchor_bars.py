@@ -1,4 +1,5 @@
-"""Bars beside anchors whatever their places: shared as well as can be, fewer or farther never better, the outline of what they cross."""
+"""Bars beside anchors whatever their places: shared as well as can be, fewer or farther never better, the outline of
+what they cross."""
 
 from __future__ import annotations
 
@@ -29,7 +30,9 @@ def by_linear_programme(asked: np.ndarray, reached: np.ndarray, each: float) -> 
 
 @given(st.data(), st.integers(1, 6), st.integers(1, 6))
 def test_bars_are_shared_as_well_as_can_be(data, rods, bars):
-    reached = np.array(data.draw(st.lists(st.lists(st.booleans(), min_size=bars, max_size=bars), min_size=rods, max_size=rods)))
+    reached = np.array(
+        data.draw(st.lists(st.lists(st.booleans(), min_size=bars, max_size=bars), min_size=rods, max_size=rods))
+    )
     asked = np.array(data.draw(st.lists(st.floats(1.0, 50.0), min_size=rods, max_size=rods)))
     total, held = handed(asked[None], reached, 10.0)
     best = by_linear_programme(asked, reached, 10.0)
@@ -45,15 +48,24 @@ def used(places, **actions) -> float:
     return run(BASE, sizes, **under(**actions))["checks"]["anchor_bars_tension"]["utilisation"]
 
 
-@given(st.lists(place, min_size=2, max_size=8, unique_by=lambda p: (round(p[0]), round(p[1]))), st.floats(5, 80), st.floats(-900, 900))
+@given(
+    st.lists(place, min_size=2, max_size=8, unique_by=lambda p: (round(p[0]), round(p[1]))),
+    st.floats(5, 80),
+    st.floats(-900, 900),
+)
 def test_fewer_bars_are_never_used_less(places, N, M):
-    """The last bar left out; but that the others then stand farther apart, which shortens what develops them, may let more of them act."""
+    """The last bar left out; but that the others then stand farther apart, which shortens what develops them, may let
+    more of them act."""
     spaced = [p for k, p in enumerate(places) if all(max(abs(p[0] - q[0]), abs(p[1] - q[1])) > 4.5 for q in places[:k])]
     if len(spaced) > 1:
         assert used(spaced[:-1], N=N, M=M) >= used(spaced, N=N, M=M) - 1e-6
 
 
-@given(st.lists(place, min_size=1, max_size=6, unique_by=lambda p: (round(p[0]), round(p[1]))), st.floats(5, 80), st.floats(-900, 900))
+@given(
+    st.lists(place, min_size=1, max_size=6, unique_by=lambda p: (round(p[0]), round(p[1]))),
+    st.floats(5, 80),
+    st.floats(-900, 900),
+)
 def test_mirrored_bars_hold_as_much(places, N, M):
     plain = used(places, N=N, M=M)
     assert used([(-x, y) for x, y in places], N=N, M=-M) == pytest.approx(plain, rel=1e-3, abs=1e-6)
@@ -61,7 +73,8 @@ def test_mirrored_bars_hold_as_much(places, N, M):
 
 
 def test_where_bars_stand_by_their_number():
-    """One to each rod in turn, outwards along first; legs outside their line first, then inside, then a layer of three diameters deeper."""
+    """One to each rod in turn, outwards along first; legs outside their line first, then inside, then a layer of three
+    diameters deeper."""
     rods = ((-8.0, -8.0), (8.0, -8.0), (-8.0, 8.0), (8.0, 8.0))
     assert around(rods, 5, 2.0) == ((-10.0, -8.0), (10.0, -8.0), (-10.0, 8.0), (10.0, 8.0), (-8.0, -10.0))
     assert beside([-8.0, 8.0], 5, 1.0, 2.0, 0.5) == ((-9.0, 2.0), (9.0, 2.0), (-7.0, 2.0), (7.0, 2.0), (-9.0, 3.5))

@@ -25,7 +25,9 @@ sides = st.tuples(st.integers(360, 900), st.integers(360, 900))
 def groups(draw) -> AnchorGroup:
     block = Concrete(27.6, draw(st.integers(150, 900)), draw(sides), draw(sides), draw(st.booleans()))
     points = tuple((50.0 * x, 50.0 * y) for x, y in draw(places))
-    return AnchorGroup(points, rod("3/4 F1554-36"), float(draw(st.integers(80, 500))), block, welded=draw(st.booleans()))
+    return AnchorGroup(
+        points, rod("3/4 F1554-36"), float(draw(st.integers(80, 500))), block, welded=draw(st.booleans())
+    )
 
 
 def use(anchors: AnchorGroup, pulls: np.ndarray) -> float:
@@ -43,7 +45,9 @@ def moved(anchors: AnchorGroup, sx: int, sy: int, turned: bool) -> AnchorGroup:
     points = tuple((sx * x, sy * y) for x, y in anchors.points)
     if turned:
         points, along, across = tuple((y, x) for x, y in points), across, along
-    return AnchorGroup(points, anchors.rod, anchors.hef, Concrete(c.fc, c.thickness, along, across, c.cracked), welded=anchors.welded)
+    return AnchorGroup(
+        points, anchors.rod, anchors.hef, Concrete(c.fc, c.thickness, along, across, c.cracked), welded=anchors.welded
+    )
 
 
 @given(groups(), st.randoms(use_true_random=False))
@@ -73,7 +77,9 @@ def test_areas_by_counting(anchors):
     x = np.arange(-along[0] + 2, along[1], 4.0)
     y = np.arange(-across[0] + 2, across[1], 4.0)
     near = [(np.abs(x - px) < 1.5 * hef)[:, None] & (np.abs(y - py) < 1.5 * hef) for px, py in anchors.points]
-    assert anchors.area(tuple(range(anchors.n)), 1.5 * hef) == pytest.approx(16.0 * np.any(near, axis=0).sum(), rel=0.06)
+    assert anchors.area(tuple(range(anchors.n)), 1.5 * hef) == pytest.approx(
+        16.0 * np.any(near, axis=0).sum(), rel=0.06
+    )
 
 
 @given(groups())
@@ -85,19 +91,27 @@ def test_many_at_once_are_as_one_by_one(anchors):
     forces = dice.uniform(-5e3, 5e3, size=(2, 5, anchors.n, 2))
     together = in_shear.breakout(anchors, CODE, forces)
     for k in np.ndindex(2, 5):
-        assert float(ratio(*in_tension.breakout(anchors, CODE, pulls[k]))) == pytest.approx(float(ratio(demand[k], strength[k])))
-        assert float(ratio(*in_tension.blowout(anchors, CODE, pulls[k]))) == pytest.approx(float(ratio(burst[0][k], burst[1][k])))
+        assert float(ratio(*in_tension.breakout(anchors, CODE, pulls[k]))) == pytest.approx(
+            float(ratio(demand[k], strength[k]))
+        )
+        assert float(ratio(*in_tension.blowout(anchors, CODE, pulls[k]))) == pytest.approx(
+            float(ratio(burst[0][k], burst[1][k]))
+        )
         assert float(in_shear.breakout(anchors, CODE, forces[k])) == pytest.approx(float(together[k]))
 
 
 def test_a_rod_outside_the_concrete_carries_nothing():
-    outside = AnchorGroup(((0.0, 0.0), (300.0, 0.0)), rod("1 F1554-55"), 250.0, Concrete(27.6, 600.0, (400.0, 200.0), (400.0, 400.0)))
+    outside = AnchorGroup(
+        ((0.0, 0.0), (300.0, 0.0)), rod("1 F1554-55"), 250.0, Concrete(27.6, 600.0, (400.0, 200.0), (400.0, 400.0))
+    )
     assert use(outside, np.array([1e3, 1e3])) == math.inf
     assert float(in_shear.breakout(outside, CODE, np.tile([1e3, 0.0], (2, 1)))) == math.inf
 
 
 def test_what_is_not_known_is_not_passed():
-    anchors = AnchorGroup(((0.0, 0.0), (200.0, 0.0)), rod("1 F1554-55"), 250.0, Concrete(27.6, 600.0, (400.0, 400.0), (400.0, 400.0)))
+    anchors = AnchorGroup(
+        ((0.0, 0.0), (200.0, 0.0)), rod("1 F1554-55"), 250.0, Concrete(27.6, 600.0, (400.0, 400.0), (400.0, 400.0))
+    )
     assert math.isnan(use(anchors, np.array([np.nan, 1e3])))
     assert math.isnan(push(anchors, np.array([[np.nan, 0.0], [1e3, 0.0]])))
 

@@ -1,4 +1,5 @@
-"""Angles and end plates of random sizes beside an independent calculation: plain numbers in kip and inches, straight from the clauses."""
+"""Angles and end plates of random sizes beside an independent calculation: plain numbers in kip and inches, straight
+from the clauses."""
 
 from __future__ import annotations
 
@@ -60,19 +61,24 @@ class Drawn:
         return self.yielding * 0.6 * self.Fy * self.L * self.t
 
     def bolts_on(self, t: float, planes: int, sides: int, other: float) -> float:
-        """Every bolt the least of shear, bearing and tearing of both plies, or all alike as the weakest bears, whichever holds more (shear is a check
-        of its own); the last of a line tears to the end. `sides` lines."""
+        """Every bolt the least of shear, bearing and tearing of both plies, or all alike as the weakest bears,
+        whichever holds more (shear is a check of its own); the last of a line tears to the end. `sides` lines."""
         total, weakest = 0.0, math.inf
         for k in range(self.rows):
             clear = self.lev - self.hole / 2 if k == 0 else self.s - self.hole
             own = min(2.4 * self.d * t * self.Fu, 1.2 * clear * t * self.Fu)
-            far = min(2.4 * self.d * other * 65, 1.2 * (self.s - self.hole) * other * 65) if self.rows > 1 else 2.4 * self.d * other * 65
+            far = (
+                min(2.4 * self.d * other * 65, 1.2 * (self.s - self.hole) * other * 65)
+                if self.rows > 1
+                else 2.4 * self.d * other * 65
+            )
             weakest = min(weakest, own)
             total += min(own, far, planes * FNV[self.threads] * self.area)
         return self.rupture * sides * max(total, self.rows * weakest)
 
     def pried(self, b: float, a: float, each: float) -> float:
-        """Tension of a bolt that `each` shears, in a leg or a plate with the bolt `b` from what pulls and `a` from the edge."""
+        """Tension of a bolt that `each` shears, in a leg or a plate with the bolt `b` from what pulls and `a` from the
+        edge."""
         per = FNV[self.threads] * (0.75 if self.method == "LRFD" else 0.5)
         stress = min(max(1.3 * FNT - FNT / per * each / self.area, 0.0), FNT)
         B = self.rupture * stress * self.area
@@ -95,15 +101,27 @@ def close(found: dict, check: str, hand: float) -> None:
 @pytest.mark.parametrize("seed", PROBES)
 def test_a_pair_of_angles(seed):
     one = Drawn(seed)
-    found = run({
-        "framing": "beam_to_column_flange", "standard": "double_angle", "method": one.method,
-        "supported": {"section": one.beam, "grade": "A992"}, "support": {"section": "W14X145", "grade": "A992"},
-        "parameters": {"stagger": "none", "rows": one.rows, "pitch": f"{one.s} in",
-                       "bolt": f"{LABELS[one.d]} A325-{one.threads}", "end_distance": f"{one.lev} in",
-                       "angle": f"L5X3-1/2X{ {0.25: '1/4', 0.3125: '5/16', 0.375: '3/8'}[one.t]}", "angle_grade": one.grade,
-                       "beam_gauge": "2-1/4 in", "support_gauge": f"{one.gauge} in"},
-        "actions": one.actions,
-    })  # fmt: skip
+    found = run(
+        {
+            "framing": "beam_to_column_flange",
+            "standard": "double_angle",
+            "method": one.method,
+            "supported": {"section": one.beam, "grade": "A992"},
+            "support": {"section": "W14X145", "grade": "A992"},
+            "parameters": {
+                "stagger": "none",
+                "rows": one.rows,
+                "pitch": f"{one.s} in",
+                "bolt": f"{LABELS[one.d]} A325-{one.threads}",
+                "end_distance": f"{one.lev} in",
+                "angle": f"L5X3-1/2X{ {0.25: '1/4', 0.3125: '5/16', 0.375: '3/8'}[one.t] }",
+                "angle_grade": one.grade,
+                "beam_gauge": "2-1/4 in",
+                "support_gauge": f"{one.gauge} in",
+            },
+            "actions": one.actions,
+        }
+    )
     close(found, "bolt_shear", 2 * one.rows * one.shear())
     close(found, "support_bolt_shear", 2 * one.rows * one.shear())
     for leg, edge in (("beam_leg", 1.25), ("support_leg", 5 - one.gauge)):
@@ -118,14 +136,27 @@ def test_a_pair_of_angles(seed):
 def test_an_end_plate(seed):
     one = Drawn(1000 + seed)
     w, gauge = 0.25, 5.5
-    found = run({
-        "framing": "beam_to_column_flange", "standard": "shear_end_plate", "method": one.method,
-        "supported": {"section": one.beam, "grade": "A992"}, "support": {"section": "W14X145", "grade": "A992"},
-        "parameters": {"rows": one.rows, "pitch": f"{one.s} in", "bolt": f"{LABELS[one.d]} A325-{one.threads}", "end_distance": f"{one.lev} in",
-                       "plate_thickness": f"{one.t} in", "plate_grade": one.grade, "gauge": f"{gauge} in", "edge_distance": "1-1/2 in",
-                       "weld_size": f"{w} in"},
-        "actions": one.actions,
-    })  # fmt: skip
+    found = run(
+        {
+            "framing": "beam_to_column_flange",
+            "standard": "shear_end_plate",
+            "method": one.method,
+            "supported": {"section": one.beam, "grade": "A992"},
+            "support": {"section": "W14X145", "grade": "A992"},
+            "parameters": {
+                "rows": one.rows,
+                "pitch": f"{one.s} in",
+                "bolt": f"{LABELS[one.d]} A325-{one.threads}",
+                "end_distance": f"{one.lev} in",
+                "plate_thickness": f"{one.t} in",
+                "plate_grade": one.grade,
+                "gauge": f"{gauge} in",
+                "edge_distance": "1-1/2 in",
+                "weld_size": f"{w} in",
+            },
+            "actions": one.actions,
+        }
+    )
     close(found, "plate_block_shear", one.leg_block(1.5))
     close(found, "plate_shear_rupture", one.leg_rupture())
     close(found, "plate_shear_yield", one.leg_yield())
@@ -140,18 +171,31 @@ def test_an_end_plate(seed):
 
 @pytest.mark.parametrize("seed", PROBES)
 def test_one_angle(seed):
-    """The bolts by an instantaneous centre looked for by halving along the line through their middle; the leg bent by V from the web."""
+    """The bolts by an instantaneous centre looked for by halving along the line through their middle; the leg bent by V
+    from the web."""
     one = Drawn(2000 + seed)
     e = one.gauge + one.tw / 2
-    found = run({
-        "framing": "beam_to_column_flange", "standard": "single_angle", "method": one.method,
-        "supported": {"section": one.beam, "grade": "A992"}, "support": {"section": "W14X145", "grade": "A992"},
-        "parameters": {"stagger": "none", "rows": one.rows, "pitch": f"{one.s} in",
-                       "bolt": f"{LABELS[one.d]} A325-{one.threads}", "end_distance": f"{one.lev} in",
-                       "angle": f"L5X3-1/2X{ {0.25: '1/4', 0.3125: '5/16', 0.375: '3/8'}[one.t]}", "angle_grade": one.grade,
-                       "beam_gauge": "2-1/4 in", "support_gauge": f"{one.gauge} in"},
-        "actions": one.actions,
-    })  # fmt: skip
+    found = run(
+        {
+            "framing": "beam_to_column_flange",
+            "standard": "single_angle",
+            "method": one.method,
+            "supported": {"section": one.beam, "grade": "A992"},
+            "support": {"section": "W14X145", "grade": "A992"},
+            "parameters": {
+                "stagger": "none",
+                "rows": one.rows,
+                "pitch": f"{one.s} in",
+                "bolt": f"{LABELS[one.d]} A325-{one.threads}",
+                "end_distance": f"{one.lev} in",
+                "angle": f"L5X3-1/2X{ {0.25: '1/4', 0.3125: '5/16', 0.375: '3/8'}[one.t] }",
+                "angle_grade": one.grade,
+                "beam_gauge": "2-1/4 in",
+                "support_gauge": f"{one.gauge} in",
+            },
+            "actions": one.actions,
+        }
+    )
     ys = [(k - (one.rows - 1) / 2) * one.s for k in range(one.rows)]
 
     def about(x: float) -> tuple[float, float]:

@@ -1,4 +1,5 @@
-"""Bases and splices of whatever declared sizes: each trial is answered whole, or refused in words; nothing passes that has a gap in it."""
+"""Bases and splices of whatever declared sizes: each trial is answered whole, or refused in words; nothing passes that
+has a gap in it."""
 
 from __future__ import annotations
 
@@ -17,14 +18,28 @@ from handrail.core.standards.sizes import Parameter
 WIDE = ["W8X31", "W10X49", "W12X65", "W14X90", "W14X426", "W24X76", "W21X62", "HP14X73"]
 HOLLOW = ["HSS8X8X3/8", "HSS10X6X3/8", "HSS6.000X0.250"]
 NAMED = {
-    "bolt": ["3/4 A325-N", "7/8 A490-X", "1 A325-X"], "rod": ["3/4 F1554-36", "1 F1554-55", "1-1/2 F1554-105", "2-1/2 F1554-36"],
+    "bolt": ["3/4 A325-N", "7/8 A490-X", "1 A325-X"],
+    "rod": ["3/4 F1554-36", "1 F1554-55", "1-1/2 F1554-105", "2-1/2 F1554-36"],
     "hole": ["STD", "OVS", "SSLT", "LSLP"],
-    "plate_grade": ["A36", "A572-50"], "electrode": ["E70", "E80"], "grade": ["A36"], "bars": ["", "(8) No. 5", "(2) No. 11"],
-    "points": ["", "6 in, 6 in; -6 in, 6 in; 6 in, -6 in; -6 in, -6 in", "9 in, 0 in; -9 in, 3 in; 0 in, -8 in", "N1: 40 in, 0 in; 0 in, 0 in"],
+    "plate_grade": ["A36", "A572-50"],
+    "electrode": ["E70", "E80"],
+    "grade": ["A36"],
+    "bars": ["", "(8) No. 5", "(2) No. 11"],
+    "points": [
+        "",
+        "6 in, 6 in; -6 in, 6 in; 6 in, -6 in; -6 in, -6 in",
+        "9 in, 0 in; -9 in, 3 in; 0 in, -8 in",
+        "N1: 40 in, 0 in; 0 in, 0 in",
+    ],
     "places": ["", "6 in; -6 in", "0 in", "3 in; 3 in; -30 in"],
-}  # fmt: skip
-FRAMED = {"base_plate": "column_base", "beam_web_splice": "beam_splice", "beam_flange_splice": "beam_splice", "column_flange_splice": "column_splice",
-          "column_end_plate_splice": "column_splice"}  # fmt: skip
+}
+FRAMED = {
+    "base_plate": "column_base",
+    "beam_web_splice": "beam_splice",
+    "beam_flange_splice": "beam_splice",
+    "column_flange_splice": "column_splice",
+    "column_end_plate_splice": "column_splice",
+}
 
 
 def value(p: Parameter) -> st.SearchStrategy[Any]:
@@ -36,7 +51,11 @@ def value(p: Parameter) -> st.SearchStrategy[Any]:
     if p.kind == "count":
         return st.integers(int(low), int(min(high, 12)))
     unit = {"length": "mm", "force": "N", "moment": "N*m", "stress": "MPa", "number": ""}[p.kind]
-    ordinary = st.floats(low, min(high, max(low, 1.0) * 20)) if p.kind != "length" else st.floats(max(low, 1.0), min(high, 600.0))
+    ordinary = (
+        st.floats(low, min(high, max(low, 1.0) * 20))
+        if p.kind != "length"
+        else st.floats(max(low, 1.0), min(high, 600.0))
+    )
     return st.one_of(ordinary, st.floats(low, high)).map(lambda v: f"{v:.6g} {unit}".strip())
 
 
@@ -51,17 +70,37 @@ def trials(draw) -> dict[str, Any]:
     parameters = draw(st.fixed_dictionaries({n: value(standard.parameter(n)) for n in sorted(chosen)}))
     force = st.sampled_from([-2000, -300, -20, -1, 0, 0, 1, 12, 90, 600]).map(lambda v: f"{v} kip")
     moment = st.sampled_from([-500, -20, 0, 0, 0, 5, 60, 900]).map(lambda v: f"{v} kip*ft")
-    acting = st.fixed_dictionaries({"N": force}, optional={"V": force, "Vw": force, "M": moment, "Mw": moment, "T": moment, "seismic": st.booleans()})
-    actions = [a | {"name": f"{k}", "method": "LRFD"} for k, a in enumerate(draw(st.lists(acting, min_size=1, max_size=3)))]
-    found: dict[str, Any] = {"framing": FRAMED[name], "standard": name, "supported": {"section": upper, "grade": grade}, "parameters": parameters,
-                             "actions": actions, "method": draw(st.sampled_from(["LRFD", "ASD"]))}  # fmt: skip
+    acting = st.fixed_dictionaries(
+        {"N": force},
+        optional={"V": force, "Vw": force, "M": moment, "Mw": moment, "T": moment, "seismic": st.booleans()},
+    )
+    actions = [
+        a | {"name": f"{k}", "method": "LRFD"} for k, a in enumerate(draw(st.lists(acting, min_size=1, max_size=3)))
+    ]
+    found: dict[str, Any] = {
+        "framing": FRAMED[name],
+        "standard": name,
+        "supported": {"section": upper, "grade": grade},
+        "parameters": parameters,
+        "actions": actions,
+        "method": draw(st.sampled_from(["LRFD", "ASD"])),
+    }
     if found["method"] == "ASD":
         found["actions"] = [a | {"method": by} for a in actions[:1] for by in ("LRFD", "ASD")]
     if name == "base_plate":
         edge = st.sampled_from(["2 in", "8 in", "14 in", "40 in"])
-        edges = draw(st.fixed_dictionaries({}, optional={"along": st.tuples(edge, edge).map(list), "across": st.tuples(edge, edge).map(list)}))
-        found["foundation"] = {"kind": "pedestal", "fc": draw(st.sampled_from(["3 ksi", "4 ksi", "12 ksi"])), "edges": edges,
-                               "thickness": draw(st.sampled_from(["2 in", "18 in", "60 in"])), "cracked": draw(st.booleans())}  # fmt: skip
+        edges = draw(
+            st.fixed_dictionaries(
+                {}, optional={"along": st.tuples(edge, edge).map(list), "across": st.tuples(edge, edge).map(list)}
+            )
+        )
+        found["foundation"] = {
+            "kind": "pedestal",
+            "fc": draw(st.sampled_from(["3 ksi", "4 ksi", "12 ksi"])),
+            "edges": edges,
+            "thickness": draw(st.sampled_from(["2 in", "18 in", "60 in"])),
+            "cracked": draw(st.booleans()),
+        }
         found["geometry"] = {"seismic": draw(st.booleans()), "category": draw(st.sampled_from(["A", "D"]))}
     else:
         found["support"] = {"section": lower, "grade": grade}

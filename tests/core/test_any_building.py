@@ -60,16 +60,35 @@ class Frame:
             return
         name = f"m{len(self.tables['members'])}"
         section = self.pick.choice(sections)
-        grade = "A500C" if section.startswith("HSS8") or section.startswith("HSS6X") else GRADES.get(section[0], "A500B-round")
+        grade = (
+            "A500C"
+            if section.startswith("HSS8") or section.startswith("HSS6X")
+            else GRADES.get(section[0], "A500B-round")
+        )
         releases = {f"release_{e}": self.pick.choice(ends or [""]) for e in "ij"}
         if self.chance(0.3):
             i, j = j, i
-        row = {"member": name, "i": i, "j": j, "section": section, "grade": grade, "role": role if self.chance(0.7) else "", **releases}
+        row = {
+            "member": name,
+            "i": i,
+            "j": j,
+            "section": section,
+            "grade": grade,
+            "role": role if self.chance(0.7) else "",
+            **releases,
+        }
         self.tables["members"].append(row | {"roll": more.get("roll", 0), "top_offset": more.get("top_offset", 0)})
         if self.chance(0.02):
             return  # no forces for this one
         for end, sign in (("i", 1), ("j", -1)):
-            values = [self.pick.uniform(-15, 15), sign * self.pick.uniform(0, 30), 0, 0, 0, self.pick.choice([0, 0, 0, 12])]
+            values = [
+                self.pick.uniform(-15, 15),
+                sign * self.pick.uniform(0, 30),
+                0,
+                0,
+                0,
+                self.pick.choice([0, 0, 0, 12]),
+            ]
             self.tables["end_forces"].append({"member": name, "end": end, "result": "D", **dict(zip(SIX, values))})
 
     def columns(self) -> None:
@@ -81,7 +100,9 @@ class Frame:
                     section = self.pick.choice(COLUMNS) if self.chance(0.2) else section
                     self.member(self.node(x, y, z), self.node(x, y, z + 1), [section], "column", roll=roll)
                 if first == 0:
-                    self.tables["supports"].append({"node": self.node(x, y, 0), **{k: 1 for k in ("ux", "uy", "uz", "rx", "ry", "rz")}})
+                    self.tables["supports"].append(
+                        {"node": self.node(x, y, 0), **{k: 1 for k in ("ux", "uy", "uz", "rx", "ry", "rz")}}
+                    )
 
     def floor(self, z: int) -> None:
         for x in range(self.nx + 1):
@@ -93,7 +114,9 @@ class Frame:
                 if self.chance(0.1):
                     self.member(self.node(x, y, z), self.node(x + 0.3, y, z), BEAMS, "beam")
                 if x < self.nx and self.chance(0.15):
-                    self.member(self.node(x, y, z - 1), self.node(x + 1, y, z), ["HSS6X6X3/8", "W12X65"], "brace", ["My Mz"])
+                    self.member(
+                        self.node(x, y, z - 1), self.node(x + 1, y, z), ["HSS6X6X3/8", "W12X65"], "brace", ["My Mz"]
+                    )
 
     def girder(self, a: tuple, b: tuple, z: int, parted: bool) -> None:
         ends, offset = RELEASES, self.pick.choice([0, 0, 0, 3])
@@ -110,7 +133,8 @@ class Frame:
 
 @given(st.integers(0, 10**6))
 def test_any_frame_is_surveyed_compared_and_patterned(seed):
-    """Whatever is in it: every connection in one pattern, every member in the survey, and nothing changed against itself."""
+    """Whatever is in it: every connection in one pattern, every member in the survey, and nothing changed against
+    itself."""
     tables = Frame(seed).tables
     assume(tables["members"] and tables["supports"])
     with tempfile.TemporaryDirectory() as folder:
@@ -119,7 +143,9 @@ def test_any_frame_is_surveyed_compared_and_patterned(seed):
     listed = [c for p in find_patterns(building, framing) for m in p.members for c in m.connections if c]
     assert sorted(listed) == sorted(c.id for c in framing.connections)
     found = survey(building, framing, strength_set(building, "LRFD"))
-    assert sum(s["members"] for s in found.sections) == len(building.members) and sum(found.histogram) + found.unknown == 2 * len(building.members)
+    assert sum(s["members"] for s in found.sections) == len(building.members) and sum(
+        found.histogram
+    ) + found.unknown == 2 * len(building.members)
     assert compare(building, building, framing, framing, "LRFD").changes == []
 
 

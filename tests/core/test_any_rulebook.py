@@ -1,4 +1,5 @@
-"""Any rulebook is read or refused in words, in little time, and reaches nothing but what it may; TRIES=5000 in the environment looks further."""
+"""Any rulebook is read or refused in words, in little time, and reaches nothing but what it may; TRIES=5000 in the
+environment looks further."""
 
 from __future__ import annotations
 
@@ -19,11 +20,43 @@ from tests.bundles import DEMO, plan_of
 DOCS = (Path(__file__).parents[2] / "docs/rulebook.md").read_text()
 SEEDS = [*re.findall(r"```yaml\n(rulebook: 1\n.*?)```", DOCS, re.DOTALL), (DEMO / "rulebook.yaml").read_text()]
 ODD = [
-    "= __import__('os')", "= (lambda: 1)()", "= rows ** 99999", "= 9" * 20, "{not: {not: x}}", "[]", "{}", "null", "true", "-1", "1e999", ".nan",
-    "&a [*a]", "*a", "= look_up(beams, rows)", "= look_up(look_up(a, b), c)", "= pick(1, 2)", "= up(1, 0)", "= 1/0", "'", '"', "|", "0 .. 1e99 in",
-    "9 .. 8", "> ", "\t", "\x00", "= '' * 9", "= max()", "= ''.join(rows)", "= rows.__class__", "= [1 for x in rows]", "\u2028", "W" * 3000,
-    "= " + "(" * 400, "!!python/object:os.system x",
-]  # fmt: skip
+    "= __import__('os')",
+    "= (lambda: 1)()",
+    "= rows ** 99999",
+    "= 9" * 20,
+    "{not: {not: x}}",
+    "[]",
+    "{}",
+    "null",
+    "true",
+    "-1",
+    "1e999",
+    ".nan",
+    "&a [*a]",
+    "*a",
+    "= look_up(beams, rows)",
+    "= look_up(look_up(a, b), c)",
+    "= pick(1, 2)",
+    "= up(1, 0)",
+    "= 1/0",
+    "'",
+    '"',
+    "|",
+    "0 .. 1e99 in",
+    "9 .. 8",
+    "> ",
+    "\t",
+    "\x00",
+    "= '' * 9",
+    "= max()",
+    "= ''.join(rows)",
+    "= rows.__class__",
+    "= [1 for x in rows]",
+    "\u2028",
+    "W" * 3000,
+    "= " + "(" * 400,
+    "!!python/object:os.system x",
+]
 TRIES = int(os.environ.get("TRIES", "200"))
 
 
@@ -59,7 +92,8 @@ def plan(demo_folder):
 
 
 def test_any_rulebook_is_read_or_refused(plan) -> None:
-    """What is read takes connections of the demo, and sizes them or says why not; what is refused has a line that is there."""
+    """What is read takes connections of the demo, and sizes them or says why not; what is refused has a line that is
+    there."""
     read = 0
     for seed in range(TRIES):
         text = spoilt(random.Random(seed))
@@ -67,7 +101,9 @@ def test_any_rulebook_is_read_or_refused(plan) -> None:
             book = read_rulebook(text)
         except RulebookError as exc:
             lines = text.count("\n") + 1
-            assert exc.problems and all(1 <= line <= lines + 1 and column >= 1 and words for line, column, words in exc.problems), (seed, exc.problems)
+            assert exc.problems and all(
+                1 <= line <= lines + 1 and column >= 1 and words for line, column, words in exc.problems
+            ), (seed, exc.problems)
             continue
         read += 1
         own = plan_of_book(plan, book)

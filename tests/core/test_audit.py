@@ -95,4 +95,6 @@ def test_results_without_signs_are_not_balanced(kind, tmp_path):
         tables["end_forces"] += [{**r, "result": name, **{k: abs(float(r[k])) + 1 for k in SIX}} for r in plain]
     before, found = codes(small(), tmp_path / "a"), codes(tables, tmp_path / "b")
     assert "SX" in found[kind].message and "cannot balance" in found[kind].message
-    assert [f for f in found.values() if f.code == "out_of_balance"] == [f for f in before.values() if f.code == "out_of_balance"]
+    assert [f for f in found.values() if f.code == "out_of_balance"] == [
+        f for f in before.values() if f.code == "out_of_balance"
+    ]

@@ -1,4 +1,5 @@
-"""Faults of the whole, put into the demo building: one cause for all of it, tried against statics; and sound data, which is doubted by nobody."""
+"""Faults of the whole, put into the demo building: one cause for all of it, tried against statics; and sound data,
+which is doubted by nobody."""
 
 from __future__ import annotations
 
@@ -22,7 +23,9 @@ def found(tmp_path) -> Callable[[Callable[[Tables], None]], Audit]:
     return lambda change: audit(read_bundle(write(changed(change), tmp_path / "b")))
 
 
-def times(*columns: str, by: float = -1.0, of: str = "end_forces", where: Callable[[dict[str, str]], bool] = lambda r: True) -> Callable[[Tables], None]:
+def times(
+    *columns: str, by: float = -1.0, of: str = "end_forces", where: Callable[[dict[str, str]], bool] = lambda r: True
+) -> Callable[[Tables], None]:
     def change(t: Tables) -> None:
         for row in t[of]:
             if where(row):
@@ -73,7 +76,9 @@ def test_one_cause_for_the_whole(found, change, words):
     """It is told once, with the figure for it, and no node by itself."""
     result = found(change)
     messages = said(result, "meant_otherwise")
-    assert len(messages) == 1 and words in messages[0] and " nodes are out with that, " in messages[0], [f.message for f in result.findings][:4]
+    assert len(messages) == 1 and words in messages[0] and " nodes are out with that, " in messages[0], [
+        f.message for f in result.findings
+    ][:4]
     assert said(result, "out_of_balance") == []
 
 
@@ -84,12 +89,18 @@ def test_one_case_s_reactions_are_of_another_run(found):
 
 def test_one_storey_is_of_another_run(found):
     """All forces between two levels, beams of the upper one too, a sixth larger."""
+
     def other(t: Tables) -> None:
         at = {n["node"]: float(n["z"]) for n in t["nodes"]}
         heights = [level["z"] for level in t["levels"]]
         low, high = float(heights[1]), float(heights[2])
-        own = {m["member"] for m in t["members"] if low <= min(at[m["i"]], at[m["j"]]) and max(at[m["i"]], at[m["j"]]) <= high
-               and max(at[m["i"]], at[m["j"]]) > low}  # fmt: skip
+        own = {
+            m["member"]
+            for m in t["members"]
+            if low <= min(at[m["i"]], at[m["j"]])
+            and max(at[m["i"]], at[m["j"]]) <= high
+            and max(at[m["i"]], at[m["j"]]) > low
+        }
         times(*SIX, by=1.17, where=lambda r: r["member"] in own)(t)
 
     messages = said(found(other), "another_run")
@@ -100,7 +111,10 @@ def test_one_case_s_loads_are_missing(found):
     """Wind acts on the nodes of every floor; without its rows nothing else is to blame."""
     result = found(lambda t: t.update(node_loads=[r for r in t["node_loads"] if r["result"] != "WX+"]))
     assert not said(result, "meant_otherwise") and not said(result, "another_run")
-    assert "in WX+ alone, which has no loads on nodes" in said(result, "loads_missing")[0] and said(result, "out_of_balance") == []
+    assert (
+        "in WX+ alone, which has no loads on nodes" in said(result, "loads_missing")[0]
+        and said(result, "out_of_balance") == []
+    )
 
 
 def given_combination(t: Tables, name: str, factors: dict[str, float]) -> None:
@@ -112,7 +126,10 @@ def given_combination(t: Tables, name: str, factors: dict[str, float]) -> None:
                 own = total.setdefault(tuple(r[k] for k in keys), [0.0] * 6)
                 for k, c in enumerate(SIX):
                     own[k] += factors[r["result"]] * float(r[c])
-        t[table] += [{**dict(zip(keys, key)), "result": name, **{c: str(round(v, 5)) for c, v in zip(SIX, own)}} for key, own in total.items()]
+        t[table] += [
+            {**dict(zip(keys, key)), "result": name, **{c: str(round(v, 5)) for c, v in zip(SIX, own)}}
+            for key, own in total.items()
+        ]
 
 
 NAME, TERMS = "1.2D+1.0WX+ +1.0L", {"D": 1.2, "WX+": 1.0, "L": 1.0}
@@ -126,8 +143,13 @@ def test_loads_on_nodes_by_case_count_in_combinations_that_are_given(found):
     assert [f.message for f in found(given).findings if f.severity in SEVERE] == []
 
 
-@pytest.mark.parametrize(("factors", "words"), [
-    ({"D": 1.2, "WX+": 1.6, "L": 0.5}, "it was run with other factors (1.2 D + 1.6 WX+ + 0.5 L)"), ({"D": 1.2, "EX": 1.0, "L": 1.0}, "it is of another run")])
+@pytest.mark.parametrize(
+    ("factors", "words"),
+    [
+        ({"D": 1.2, "WX+": 1.6, "L": 0.5}, "it was run with other factors (1.2 D + 1.6 WX+ + 0.5 L)"),
+        ({"D": 1.2, "EX": 1.0, "L": 1.0}, "it is of another run"),
+    ],
+)
 def test_a_combination_of_another_run(found, factors, words):
     def given(t: Tables) -> None:
         combination(t, NAME, *((c, str(f)) for c, f in TERMS.items()))
@@ -156,7 +178,9 @@ def test_the_ends_of_one_member_exchanged(found):
     assert any("the two ends of G330 are exchanged" in m for m in said(found(one), "out_of_balance"))
 
 
-@pytest.mark.parametrize(("member", "words"), [("C30", "of another run than its neighbours'"), ("B20", "are 1.2 times those that close")])
+@pytest.mark.parametrize(
+    ("member", "words"), [("C30", "of another run than its neighbours'"), ("B20", "are 1.2 times those that close")]
+)
 def test_one_member_is_of_another_run(found, member, words):
     """All its forces a fifth larger, of one that nothing loads and of one with a load."""
     messages = said(found(lambda t: scale(t, member, "", SIX, 1.2)), "out_of_balance")
@@ -166,6 +190,7 @@ def test_one_member_is_of_another_run(found, member, words):
 @pytest.mark.parametrize(("force", "moment"), [(0.01, 0.01), (0.1, 0.1), (0.01, 1.0)])
 def test_what_rounding_leaves_over_is_no_fault(found, force, moment):
     """In kN and kN*m, to so many of them."""
+
     def rounded(t: Tables) -> None:
         for name in ("end_forces", "reactions", "node_loads"):
             for r in t[name]:
@@ -188,17 +213,49 @@ def some_lost(t: Tables) -> None:
         m.update(release_i="")
 
 
-@pytest.mark.parametrize(("change", "code", "words"), [
-    (lost, "releases_lost", "no member has a release"), (some_lost, "releases_lost", "some releases were lost"),
-    (lambda t: [c.update(factor="1.4") for c in t["combinations"] if c["combination"] == "1.2D+1.6L+0.5Lr" and c["case"] == "D"], "combination_factors",
-     "1.4 D where its name says 1.2"),
-    (lambda t: [c.update(factor="1") for c in t["combinations"] if c["method"] == "LRFD" and c["set"] == "strength"], "combination_unfactored",
-     "have no factor but 1"),
-    (lambda t: t.update(combinations=[c for c in t["combinations"] if "WX-" not in c["combination"]]), "one_sense", "WX+"),
-    (lambda t: t.update(combinations=[c for c in t["combinations"] if "-1.0EY" not in c["combination"]]), "one_sense", "EY"),
-    (lambda t: [m.update(grade="A500C") for m in t["members"] if m["member"] == "C1"], "grade_unfit", "A500C is for hollow sections"),
-    (lambda t: [m.update(physical="P1", section=s) for m, s in zip(t["members"], ("W14X90", "W14X61"))], "piece_sections", "P1 is of W14X90 and W14X61"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "code", "words"),
+    [
+        (lost, "releases_lost", "no member has a release"),
+        (some_lost, "releases_lost", "some releases were lost"),
+        (
+            lambda t: [
+                c.update(factor="1.4")
+                for c in t["combinations"]
+                if c["combination"] == "1.2D+1.6L+0.5Lr" and c["case"] == "D"
+            ],
+            "combination_factors",
+            "1.4 D where its name says 1.2",
+        ),
+        (
+            lambda t: [
+                c.update(factor="1") for c in t["combinations"] if c["method"] == "LRFD" and c["set"] == "strength"
+            ],
+            "combination_unfactored",
+            "have no factor but 1",
+        ),
+        (
+            lambda t: t.update(combinations=[c for c in t["combinations"] if "WX-" not in c["combination"]]),
+            "one_sense",
+            "WX+",
+        ),
+        (
+            lambda t: t.update(combinations=[c for c in t["combinations"] if "-1.0EY" not in c["combination"]]),
+            "one_sense",
+            "EY",
+        ),
+        (
+            lambda t: [m.update(grade="A500C") for m in t["members"] if m["member"] == "C1"],
+            "grade_unfit",
+            "A500C is for hollow sections",
+        ),
+        (
+            lambda t: [m.update(physical="P1", section=s) for m, s in zip(t["members"], ("W14X90", "W14X61"))],
+            "piece_sections",
+            "P1 is of W14X90 and W14X61",
+        ),
+    ],
+)
 def test_faults_that_must_be_seen(found, change, code, words):
     messages = said(found(change), code)
     assert any(words in m for m in messages), messages[:3]
@@ -212,5 +269,9 @@ def test_factored_forces_beyond_what_a_section_carries(found):
 
 @pytest.mark.parametrize("what", ["bundle", "revision-c", "exports"])
 def test_sound_data_is_doubted_by_nobody(what):
-    building = read_model(DEMO / "exports", (DEMO / "exports/map.toml").read_text()) if what == "exports" else read_bundle(DEMO / what)
+    building = (
+        read_model(DEMO / "exports", (DEMO / "exports/map.toml").read_text())
+        if what == "exports"
+        else read_bundle(DEMO / what)
+    )
     assert [f.message for f in audit(building).findings if f.severity in SEVERE] == []

@@ -1,4 +1,5 @@
-"""Bases where they stand in a building: edges as the column sees them, the support's whole reaction, combinations for the concrete."""
+"""Bases where they stand in a building: edges as the column sees them, the support's whole reaction, combinations for
+the concrete."""
 
 from __future__ import annotations
 
@@ -26,9 +27,13 @@ def base(plan, name="C1.i"):
 
 
 def test_edges_as_the_column_sees_them(tmp_path):
-    """C1's web is along X: along is -x, +x and across its local z, which is Y. Rolled by 90 degrees along is Y and across -X."""
+    """C1's web is along X: along is -x, +x and across its local z, which is Y. Rolled by 90 degrees along is Y and
+    across -X."""
     below = base(bay(tmp_path)).situation.foundation
-    assert below.along == (pytest.approx(FT), pytest.approx(1.5 * FT)) and below.across == (pytest.approx(FT), pytest.approx(FT))
+    assert below.along == (pytest.approx(FT), pytest.approx(1.5 * FT)) and below.across == (
+        pytest.approx(FT),
+        pytest.approx(FT),
+    )
 
     def roll(t):
         t["members"][0]["roll"] = "90"
@@ -40,9 +45,14 @@ def test_edges_as_the_column_sees_them(tmp_path):
 
 
 def test_a_turned_foundation(tmp_path):
-    """C2's slab is turned by 90 degrees: its x runs along Y, so what is 2 ft at -x is at -Y, free at +Y, and its y is -X."""
+    """C2's slab is turned by 90 degrees: its x runs along Y, so what is 2 ft at -x is at -Y, free at +Y, and its y is
+    -X."""
     below = base(bay(tmp_path), "C2.i").situation.foundation
-    assert below.across == (pytest.approx(2 * FT), np.inf) and below.along == (pytest.approx(2 * FT), pytest.approx(2 * FT)) and not below.cracked
+    assert (
+        below.across == (pytest.approx(2 * FT), np.inf)
+        and below.along == (pytest.approx(2 * FT), pytest.approx(2 * FT))
+        and not below.cracked
+    )
 
 
 def test_what_stands_askew_or_on_nothing_is_told(tmp_path):
@@ -50,7 +60,12 @@ def test_what_stands_askew_or_on_nothing_is_told(tmp_path):
     assert askew.status == "unchecked" and "20.0 deg askew" in askew.reason
     (nothing,) = [o for o in bay(tmp_path / "n", lambda t: t["foundations"].pop(0)).work({"C1.i"}).values()]
     assert nothing.status == "unchecked" and "no foundation is known under this base" in nothing.reason
-    far = bay(tmp_path / "f", lambda t: t["foundations"][0].update({"turn": "20", "edge_xm": "", "edge_xp": "", "edge_ym": "", "edge_yp": ""}))
+    far = bay(
+        tmp_path / "f",
+        lambda t: t["foundations"][0].update(
+            {"turn": "20", "edge_xm": "", "edge_xp": "", "edge_ym": "", "edge_yp": ""}
+        ),
+    )
     assert base(far).reason == ""  # without an edge it does not matter how it is turned
 
 
@@ -61,14 +76,17 @@ def test_an_inclined_column_is_told(tmp_path):
 
 
 def test_a_brace_brings_its_part_of_the_reaction():
-    """At a base of the demo with a brace the support's reaction goes through the plate; where no reactions are given, the ends' sum, the same."""
+    """At a base of the demo with a brace the support's reaction goes through the plate; where no reactions are given,
+    the ends' sum, the same."""
     building = read_bundle(DEMO / "bundle")
     plan = plan_of(DEMO / "bundle")
     k = plan.index["C26.i"]
     connection = plan.framing.connections[k]
     assert len(building.ends_at[connection.node]) == 2
     given = building.reactions.node == connection.node
-    assert support_reaction(building, connection.node) == pytest.approx(building.reactions.values[given], rel=1e-3, abs=50.0)
+    assert support_reaction(building, connection.node) == pytest.approx(
+        building.reactions.values[given], rel=1e-3, abs=50.0
+    )
     acts = plan.acting.actions(np.array([k]))
     combined = plan.acting.strength.forces(support_reaction(building, connection.node)[None])[0]
     assert acts.N[0] == pytest.approx(-combined[:, 2], rel=1e-6)  # the column stands upright, its web along X
@@ -89,7 +107,8 @@ def test_without_reactions_the_ends_are_added_up(tmp_path):
 
 
 def test_an_allowable_job_takes_strength_combinations_for_its_concrete(tmp_path):
-    """The small bay has 1.4D of LRFD and D of ASD: both act on its bases, and only D on its shear ends; without LRFD nothing is said of them."""
+    """The small bay has 1.4D of LRFD and D of ASD: both act on its bases, and only D on its shear ends; without LRFD
+    nothing is said of them."""
     tables = with_foundations(small())
     plan = plan_of(write(tables, tmp_path / "b"), "ASD")
     acts = plan.acting.actions(np.array([plan.index["C1.i"]]))
@@ -108,8 +127,20 @@ def test_the_lateral_system_needs_overstrength(tmp_path, mark):
     def lateral(t):
         t["members"][0]["seismic"] = mark if mark == "column" else ""
         if mark == "brace":
-            t["members"].append(t["members"][0] | {"member": "X1", "i": "a", "j": "d", "section": "HSS4X4X1/4", "grade": "A500C", "role": "brace",
-                                                   "seismic": "brace", "release_i": "My Mz", "release_j": "My Mz"})  # fmt: skip
+            t["members"].append(
+                t["members"][0]
+                | {
+                    "member": "X1",
+                    "i": "a",
+                    "j": "d",
+                    "section": "HSS4X4X1/4",
+                    "grade": "A500C",
+                    "role": "brace",
+                    "seismic": "brace",
+                    "release_i": "My Mz",
+                    "release_j": "My Mz",
+                }
+            )
             t["end_forces"] += [r | {"member": "X1"} for r in t["end_forces"] if r["member"] == "C2"]
 
     found = base(bay(tmp_path, lateral))

@@ -1,4 +1,5 @@
-"""Beam splices whatever their numbers: more load is never less used, turned over they are alike, odd ones are told, sizing climbs."""
+"""Beam splices whatever their numbers: more load is never less used, turned over they are alike, odd ones are told,
+sizing climbs."""
 
 from __future__ import annotations
 
@@ -70,7 +71,9 @@ def test_flange_and_web_forces_add_up(N, M):
     side, web = layout.flange(layout.pieces[0]), layout.web(layout.pieces[0])
     assert 2 * side.share + web.share == pytest.approx(1.0)
     pull, push = (float(v[0, 0]) for v in side.forces(acting(N, 0, M), side.bolt_lever))
-    assert pull - push == pytest.approx(abs(pull - push) * np.sign(N) if min(pull, push) == 0 else 2 * side.share * N * KIP, rel=1e-6, abs=1.0)
+    assert pull - push == pytest.approx(
+        abs(pull - push) * np.sign(N) if min(pull, push) == 0 else 2 * side.share * N * KIP, rel=1e-6, abs=1.0
+    )
     if min(pull, push) > 0:
         assert (pull + push) / 2 * side.bolt_lever == pytest.approx(abs(M) * KIP * INCH, rel=1e-9)
 
@@ -98,7 +101,11 @@ def test_what_cannot_stand_never_passes(base, parameters, more, status, words):
 
 
 def test_what_does_not_belong_is_refused():
-    for wrong, words in (({"geometry": {"skew": "5 deg"}}, "skew"), ({"framing": "column_splice"}, "beam_splice"), ({"support": None}, "support")):
+    for wrong, words in (
+        ({"geometry": {"skew": "5 deg"}}, "skew"),
+        ({"framing": "column_splice"}, "beam_splice"),
+        ({"support": None}, "support"),
+    ):
         with pytest.raises(InputError, match=words):
             read_trial(data(SPLICE) | wrong)
 
@@ -121,13 +128,27 @@ def test_sizing_climbs_and_comes_down_again():
     start = standard.complete(trial.situation, given_sizes)
     axes = standard.axes(trial.situation, start, frozenset(given_sizes))
     assert "flange_bolt" not in axes
-    frozen = tuple((name, tuple(tuple(sorted((n, Sized(v, "rung")) for n, v in rung.items())) for rung in rungs)) for name, rungs in axes.items())
+    frozen = tuple(
+        (name, tuple(tuple(sorted((n, Sized(v, "rung")) for n, v in rung.items())) for rung in rungs))
+        for name, rungs in axes.items()
+    )
     family = Family(standard.name, trial.situation, tuple(sorted(given_sizes.items())), ((),), frozen)
     table = np.array([[[20 * KIP, 60 * KIP, 0, M * KIP * INCH, 0, 0]] for M in (500, 3000, 5000, 60000)])
-    outcomes = dict(Batch(trial.code, 0.95, lambda k: Actions.of(table[k], ("x",), sets=(("LRFD", "strength"),))).run({family: [0, 1, 2, 3]}))
+    outcomes = dict(
+        Batch(trial.code, 0.95, lambda k: Actions.of(table[k], ("x",), sets=(("LRFD", "strength"),))).run(
+            {family: [0, 1, 2, 3]}
+        )
+    )
     rows = [int(outcomes[k].sizes["flange_rows"].value) for k in range(4)]
-    assert [outcomes[k].status for k in range(4)] == ["pass", "pass", "pass", "fail"] and rows[:3] == sorted(rows[:3]) and rows[0] < rows[2]
+    assert (
+        [outcomes[k].status for k in range(4)] == ["pass", "pass", "pass", "fail"]
+        and rows[:3] == sorted(rows[:3])
+        and rows[0] < rows[2]
+    )
     assert all(outcomes[k].sizes["flange_bolt"].value == "7/8 A325-N" for k in range(4))
-    fewer = standard.complete(trial.situation, {n: s for n, s in outcomes[2].sizes.items() if s.source != "geometry"} | {
-        "flange_rows": Sized(rows[2] - 1, "rung")})  # fmt: skip
+    fewer = standard.complete(
+        trial.situation,
+        {n: s for n, s in outcomes[2].sizes.items() if s.source != "geometry"}
+        | {"flange_rows": Sized(rows[2] - 1, "rung")},
+    )
     assert check(standard, trial.situation, fewer, trial.code, Actions.of(table[2], ("x",))).utilisation > 0.95

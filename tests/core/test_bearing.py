@@ -1,4 +1,5 @@
-"""Plates on concrete at random: the plane of strain against fibres that are added up here, the block against statics."""
+"""Plates on concrete at random: the plane of strain against fibres that are added up here, the block against
+statics."""
 
 from __future__ import annotations
 
@@ -39,7 +40,8 @@ def clipped(corners: list, value) -> list:
 
 
 def moments(corners: list, stress) -> np.ndarray:
-    """(force, about x, about y) of a stress that is straight over a polygon: triangle by triangle, by the middles of their sides, exactly."""
+    """(force, about x, about y) of a stress that is straight over a polygon: triangle by triangle, by the middles of
+    their sides, exactly."""
     total = np.zeros(3)
     for b, c in zip(corners[1:], corners[2:], strict=False):
         a = corners[0]
@@ -51,7 +53,8 @@ def moments(corners: list, stress) -> np.ndarray:
 
 
 def added_up(plate: Footprint, u: np.ndarray, limit: float, ec: float = EC) -> np.ndarray:
-    """(P, Mx, My) of a strain, by polygons of what is pressed and of what is at its limit, which the solver knows nothing of."""
+    """(P, Mx, My) of a strain, by polygons of what is pressed and of what is at its limit, which the solver knows
+    nothing of."""
 
     def soft(p) -> float:
         return ec * (u[0] + u[1] * p[0] + u[2] * p[1])
@@ -72,7 +75,9 @@ def test_the_plane_is_in_balance(plate, p, mx, my):
     """N and both moments to one part in a million, or there is no solution; rods anywhere."""
     limit = 23.0
     P = p * 0.5 * limit * plate.length * plate.width
-    loads = np.array([P, mx * 0.1 * limit * plate.length**2 * plate.width, my * 0.1 * limit * plate.length * plate.width**2])
+    loads = np.array(
+        [P, mx * 0.1 * limit * plate.length**2 * plate.width, my * 0.1 * limit * plate.length * plate.width**2]
+    )
     found = strain(plate, *loads, limit, EC, ES)
     arms = np.array([1.0, plate.length / 2, plate.width / 2])
     off = np.abs(added_up(plate, found.strain, limit) - loads) / arms
@@ -82,7 +87,13 @@ def test_the_plane_is_in_balance(plate, p, mx, my):
         assert (found.tensions >= 0).all() and 0 <= float(found.pressure) <= limit * (1 + 1e-12)
 
 
-@given(st.sampled_from(["W14X61", "HSS8X8X3/8", "HSS12X6X3/8", "Pipe8STD"]), st.floats(-1, 1), st.floats(-1, 1), st.floats(-1, 1), st.floats(-60, 60))
+@given(
+    st.sampled_from(["W14X61", "HSS8X8X3/8", "HSS12X6X3/8", "Pipe8STD"]),
+    st.floats(-1, 1),
+    st.floats(-1, 1),
+    st.floats(-1, 1),
+    st.floats(-60, 60),
+)
 def test_faces_are_in_balance(name, n, mx, my, off):
     """Milled ends and end plates: what meets presses, ties pull, wherever they stand."""
     s = section(name)
@@ -132,7 +143,10 @@ def test_very_many_at_once():
 
 def test_what_is_not_known_is_not_solved():
     plate = Footprint(500.0, 400.0, ((-200.0, 0.0), (200.0, 0.0)), 400.0)
-    assert strain(plate, np.array([np.nan, 1e5]), np.zeros(2), np.zeros(2), 23.0, EC, ES).solved.tolist() == [False, True]
+    assert strain(plate, np.array([np.nan, 1e5]), np.zeros(2), np.zeros(2), 23.0, EC, ES).solved.tolist() == [
+        False,
+        True,
+    ]
     assert block(plate, 0, np.array([np.nan, 1e5]), np.zeros(2), 23.0).solved.tolist() == [False, True]
 
 
@@ -152,9 +166,13 @@ def test_the_block_is_in_balance(P, M):
 
 
 def test_rods_that_are_not_alike_leave_the_block():
-    """A rod more on one side, or a row shifted along its line, pulls the plate about the other axis too: the block says nothing of it."""
+    """A rod more on one side, or a row shifted along its line, pulls the plate about the other axis too: the block says
+    nothing of it."""
     square = ((-200.0, -150.0), (200.0, -150.0), (-200.0, 150.0), (200.0, 150.0))
     assert block(Footprint(500.0, 400.0, square, 400.0), 0, np.array(1e5), np.array(1e8), 23.0).solved
-    for points in (((-200.0, -150.0), (200.0, -150.0), (-200.0, 100.0), (200.0, 100.0)), (*square, (200.0, 0.0), (-200.0, 10.0))):
+    for points in (
+        ((-200.0, -150.0), (200.0, -150.0), (-200.0, 100.0), (200.0, 100.0)),
+        (*square, (200.0, 0.0), (-200.0, 10.0)),
+    ):
         with pytest.raises(ValueError, match="alike"):
             block(Footprint(500.0, 400.0, points, 400.0), 0, np.array(1e5), np.array(1e8), 23.0)

@@ -12,7 +12,9 @@ from hypothesis import strategies as st
 from handrail.core.parts.bolt_group import AT_MAX, BoltGroup, Grid, by_direction, eccentric_loads, solve
 
 places = st.lists(st.tuples(st.integers(-6, 6), st.integers(-6, 6)), min_size=2, max_size=9, unique=True)
-forces = st.tuples(st.floats(-1, 1), st.floats(-1, 1), st.floats(-500, 500)).filter(lambda f: abs(f[0]) + abs(f[1]) + abs(f[2]) / 100 > 0.05)
+forces = st.tuples(st.floats(-1, 1), st.floats(-1, 1), st.floats(-500, 500)).filter(
+    lambda f: abs(f[0]) + abs(f[1]) + abs(f[2]) / 100 > 0.05
+)
 
 
 def group_at(points) -> BoltGroup:
@@ -26,7 +28,9 @@ def test_any_group_balances_any_load(points, loads, method):
     xy = group.coordinates
     assert np.abs(found.forces.sum(axis=1) - given_loads[:, :2]).max() < 1e-5
     about = (xy[:, 0] * found.forces[..., 1] - xy[:, 1] * found.forces[..., 0]).sum(axis=1)
-    turned = np.abs(given_loads[:, 2]) > 1e-3 * np.hypot(given_loads[:, 0], given_loads[:, 1])  # else taken as concentric
+    turned = np.abs(given_loads[:, 2]) > 1e-3 * np.hypot(
+        given_loads[:, 0], given_loads[:, 1]
+    )  # else taken as concentric
     assert np.abs(about - given_loads[:, 2])[turned].max(initial=0.0) < 1e-3
     assert (np.linalg.norm(found.forces, axis=-1).max(axis=1) * found.factor <= 1 / AT_MAX + 1e-6).all()
 
@@ -42,14 +46,20 @@ def test_turning_the_group_with_its_load_changes_nothing(points, load, more, ang
 
 
 def test_moment_alone_on_four_bolts_in_a_square():
-    """All four are 70.71 mm from the centre and reach 0.9815 of their strength at once: M = 4 x 0.9815 x 70.71 = 277.6."""
+    """All four are 70.71 mm from the centre and reach 0.9815 of their strength at once: M = 4 x 0.9815 x 70.71 =
+    277.6."""
     square = BoltGroup(((0, 0), (100, 0), (100, 100), (0, 100)))
-    assert solve(square, np.array([[0.0, 0.0, 1.0]])).factor[0] == pytest.approx(4 * AT_MAX * math.hypot(50, 50), rel=1e-6)
-    assert solve(square, np.array([[0.0, 0.0, 1.0]]), "elastic").factor[0] == pytest.approx(4 * math.hypot(50, 50), rel=1e-6)
+    assert solve(square, np.array([[0.0, 0.0, 1.0]])).factor[0] == pytest.approx(
+        4 * AT_MAX * math.hypot(50, 50), rel=1e-6
+    )
+    assert solve(square, np.array([[0.0, 0.0, 1.0]]), "elastic").factor[0] == pytest.approx(
+        4 * math.hypot(50, 50), rel=1e-6
+    )
 
 
 def test_two_bolts_far_from_their_load_stay_in_balance():
-    """Two bolts 76.2 mm apart under V at 1500 mm: nearly a couple, 1500 V/76.2 = 19.7 V across each, and V/2 along it."""
+    """Two bolts 76.2 mm apart under V at 1500 mm: nearly a couple, 1500 V/76.2 = 19.7 V across each, and V/2 along
+    it."""
     group = Grid(2, 1, 76.2, 0.0).group
     found = solve(group, eccentric_loads(np.array([0.0]), 1500.0))
     assert np.abs(found.forces[0, :, 0]) == pytest.approx([19.685, 19.685], rel=1e-3)

@@ -9,9 +9,15 @@ from handrail.core.checking.trial import read_trial
 from handrail.core.errors import InputError
 from handrail.core.units import KIP
 
-TABLE = {"standard": "single_plate", "framing": "beam_to_column_flange", "support": {"section": "W12X65", "grade": "A992"}, "sections": "W16X3*, W18X35",
-         "parameters": {"bolt": "3/4 A325-N", "plate_grade": "A572-50"}, "values": [{"rows": "2 .. 5"}, {"plate_thickness": ["1/4 in", "3/8 in"]}],
-         "shears": "20 .. 60 kip by 20 kip"}  # fmt: skip
+TABLE = {
+    "standard": "single_plate",
+    "framing": "beam_to_column_flange",
+    "support": {"section": "W12X65", "grade": "A992"},
+    "sections": "W16X3*, W18X35",
+    "parameters": {"bolt": "3/4 A325-N", "plate_grade": "A572-50"},
+    "values": [{"rows": "2 .. 5"}, {"plate_thickness": ["1/4 in", "3/8 in"]}],
+    "shears": "20 .. 60 kip by 20 kip",
+}
 
 
 @pytest.mark.parametrize("standard", ["single_plate", "double_angle", "shear_end_plate"])
@@ -21,8 +27,14 @@ def test_a_trial_under_what_it_holds_is_just_used_up(standard):
     found = capacities(asked)
     assert {one.section for one in found} == {"W16X31", "W16X36", "W18X35"} and len(found) == 6
     for one in found:
-        trial = {"standard": standard, "framing": table["framing"], "supported": {"section": one.section, "grade": "A992"}, "support": table["support"],
-                 "parameters": {"bolt": "3/4 A325-N", "rows": one.sizes["rows"].value}, "actions": [{"name": "V", "V": f"{one.shear / KIP} kip"}]}  # fmt: skip
+        trial = {
+            "standard": standard,
+            "framing": table["framing"],
+            "supported": {"section": one.section, "grade": "A992"},
+            "support": table["support"],
+            "parameters": {"bolt": "3/4 A325-N", "rows": one.sizes["rows"].value},
+            "actions": [{"name": "V", "V": f"{one.shear / KIP} kip"}],
+        }
         result = read_trial(trial).run()
         if one.why:
             assert result.status != "pass"
@@ -44,11 +56,17 @@ def test_the_lightest_for_a_shear():
     assert len(lightest(found, 1000 * KIP)) == 0
 
 
-@pytest.mark.parametrize(("change", "words"), [
-    ({"standard": "base_plate"}, "goes with no end of a beam"), ({"sections": "W99*"}, "is like 0 sections"), ({"section": "W16"}, "'section' is not known"),
-    ({"support": "W12X65"}, "give its section and grade"), ({"shears": "10 .. 20 kip"}, "by which step"),
-    ({"values": [{"row": "2 .. 3"}]}, "did you mean rows"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"standard": "base_plate"}, "goes with no end of a beam"),
+        ({"sections": "W99*"}, "is like 0 sections"),
+        ({"section": "W16"}, "'section' is not known"),
+        ({"support": "W12X65"}, "give its section and grade"),
+        ({"shears": "10 .. 20 kip"}, "by which step"),
+        ({"values": [{"row": "2 .. 3"}]}, "did you mean rows"),
+    ],
+)
 def test_what_is_wrong_is_named(change, words):
     with pytest.raises(InputError, match=words.replace("(", r"\(")):
         read_asked_of({**TABLE, **change})

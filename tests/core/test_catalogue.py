@@ -13,18 +13,33 @@ def test_spelling_is_forgiven(name):
 
 @pytest.mark.parametrize(
     ("name", "held"),
-    [("HSS8X8X.500", "HSS8X8X1/2"), ("HSS 8 x 8 x 0.5", "HSS8X8X1/2"), ("HSS5.5X5.5X.188", "HSS5-1/2X5-1/2X3/16"), ("L4X4X.375", "L4X4X3/8"),
-     ("HSS6.625X.28", "HSS6.625X0.280"), ("HEB 300", "HE300B"), ("pipe 6 std", "Pipe6STD")],
-)  # fmt: skip
+    [
+        ("HSS8X8X.500", "HSS8X8X1/2"),
+        ("HSS 8 x 8 x 0.5", "HSS8X8X1/2"),
+        ("HSS5.5X5.5X.188", "HSS5-1/2X5-1/2X3/16"),
+        ("L4X4X.375", "L4X4X3/8"),
+        ("HSS6.625X.28", "HSS6.625X0.280"),
+        ("HEB 300", "HE300B"),
+        ("pipe 6 std", "Pipe6STD"),
+    ],
+)
 def test_sizes_are_written_in_more_than_one_way(name, held):
     assert section(name).name == held
 
 
 @pytest.mark.parametrize(
     ("name", "held"),
-    [("ASTM A992", "A992"), ("A992Fy50", "A992"), ("A572 Grade 50", "A572-50"), ("A500GrC50", "A500C"), ("A500 Gr. B", "A500B"),
-     ("A500GrB42", "A500B-round"), ("S355J2+N", "S355"), ("A913 Gr. 65", "A913-65")],
-)  # fmt: skip
+    [
+        ("ASTM A992", "A992"),
+        ("A992Fy50", "A992"),
+        ("A572 Grade 50", "A572-50"),
+        ("A500GrC50", "A500C"),
+        ("A500 Gr. B", "A500B"),
+        ("A500GrB42", "A500B-round"),
+        ("S355J2+N", "S355"),
+        ("A913 Gr. 65", "A913-65"),
+    ],
+)
 def test_grades_as_people_write_them(name, held):
     assert grade(name).name == held
 
@@ -43,7 +58,11 @@ def test_every_family_is_there():
 
 @pytest.mark.parametrize(
     ("name", "inches"),
-    [("W16X31", (15.9, 5.53, 0.275, 0.440)), ("W14X90", (14.0, 14.5, 0.440, 0.710)), ("C15X33.9", (15.0, 3.40, 0.400, 0.650))],
+    [
+        ("W16X31", (15.9, 5.53, 0.275, 0.440)),
+        ("W14X90", (14.0, 14.5, 0.440, 0.710)),
+        ("C15X33.9", (15.0, 3.40, 0.400, 0.650)),
+    ],
 )
 def test_published_dimensions(name, inches):
     s = section(name)

@@ -1,4 +1,5 @@
-"""Random groups of anchors beside an independent chapter 17 of ACI 318-19: plain loops in inches and pounds, areas by counting cells."""
+"""Random groups of anchors beside an independent chapter 17 of ACI 318-19: plain loops in inches and pounds, areas by
+counting cells."""
 
 from __future__ import annotations
 
@@ -26,18 +27,30 @@ tens = st.integers(31, 90).map(lambda k: 10.0 * k)
 
 @st.composite
 def groups(draw) -> AnchorGroup:
-    """Rods on lines 100 mm apart in a block with its four edges at random distances, some so far that they do not count."""
+    """Rods on lines 100 mm apart in a block with its four edges at random distances, some so far that they do not
+    count."""
     points = draw(st.lists(st.tuples(st.integers(-3, 3), st.integers(-3, 3)), min_size=1, max_size=6, unique=True))
     hef = 20.0 * draw(st.integers(4, 30))
     block = Concrete(
-        FC * LBF / IN**2, 10.0 * draw(st.integers(15, 90)), (draw(tens), draw(tens)), (draw(tens), draw(tens)), draw(st.booleans())
+        FC * LBF / IN**2,
+        10.0 * draw(st.integers(15, 90)),
+        (draw(tens), draw(tens)),
+        (draw(tens), draw(tens)),
+        draw(st.booleans()),
     )
     name = draw(st.sampled_from(["3/4 F1554-36", "1 F1554-55", "1-1/2 F1554-105"]))
-    return AnchorGroup(tuple((100.0 * x, 100.0 * y) for x, y in points), rod(name), hef, block, welded=draw(st.booleans()))
+    return AnchorGroup(
+        tuple((100.0 * x, 100.0 * y) for x, y in points), rod(name), hef, block, welded=draw(st.booleans())
+    )
 
 
 def to_edges(block: Concrete, at) -> dict[str, float]:
-    return {"-x": at[0] + block.along[0], "+x": block.along[1] - at[0], "-y": at[1] + block.across[0], "+y": block.across[1] - at[1]}
+    return {
+        "-x": at[0] + block.along[0],
+        "+x": block.along[1] - at[0],
+        "-y": at[1] + block.across[0],
+        "+y": block.across[1] - at[1],
+    }
 
 
 def together(points: list, reach: float) -> list[list]:
@@ -75,7 +88,15 @@ def breakout(group: AnchorGroup, pulls: dict) -> tuple[float, list]:
         Nb = 16 * math.sqrt(FC) * h ** (5 / 3) if 11 <= h <= 25 else 24 * math.sqrt(FC) * h**1.5
         ca = min(edges.values())
         ed = 1.0 if ca >= 1.5 * hef else 0.7 + 0.3 * ca / (1.5 * hef)
-        Ncb = PHI * cells(group.concrete, own, 1.5 * hef) / (9 * hef**2) * ed * (1.0 if group.concrete.cracked else 1.25) * Nb * LBF
+        Ncb = (
+            PHI
+            * cells(group.concrete, own, 1.5 * hef)
+            / (9 * hef**2)
+            * ed
+            * (1.0 if group.concrete.cracked else 1.25)
+            * Nb
+            * LBF
+        )
         total = sum(pulls[p] for p in own)
         ec = 1.0
         for axis in (0, 1):
@@ -90,7 +111,9 @@ def breakout(group: AnchorGroup, pulls: dict) -> tuple[float, list]:
 def test_breakout_in_tension(group, dice):
     pulls = {p: dice.choice([0.0, 4e3, 1e4, 3e4]) for p in group.points}
     expected = breakout(group, {p: f for p, f in pulls.items() if f})[0]
-    assert float(ratio(*in_tension.breakout(group, CODE, np.array(list(pulls.values()))))) == pytest.approx(expected, rel=1e-6)
+    assert float(ratio(*in_tension.breakout(group, CODE, np.array(list(pulls.values()))))) == pytest.approx(
+        expected, rel=1e-6
+    )
 
 
 @given(groups(), st.randoms(use_true_random=False))
@@ -128,7 +151,10 @@ def wedge(group: AnchorGroup, side: str, axis: int, row: list, ca1: float) -> tu
         ca1 = min(ca1, max(max(ends) / 1.5, ha / 1.5, gap(p[1 - axis] for p in row) / 3))
     span = [(p[1 - axis], *(to_edges(block, p)[s] for s in ("-x", "+x", "-y", "+y") if s[1] != side[1])) for p in row]
     low, high = min(at - min(a, 1.5 * ca1) for at, a, _ in span), max(at + min(b, 1.5 * ca1) for at, _, b in span)
-    gaps = sum(max(q - p - 3 * ca1, 0.0) for p, q in zip(sorted(s[0] for s in span), sorted(s[0] for s in span)[1:], strict=False))
+    gaps = sum(
+        max(q - p - 3 * ca1, 0.0)
+        for p, q in zip(sorted(s[0] for s in span), sorted(s[0] for s in span)[1:], strict=False)
+    )
     AVc, AVco = (high - low - gaps) * min(ha, 1.5 * ca1), 4.5 * ca1**2
     d, c = group.rod.d / IN, ca1 / IN
     le = min(group.hef / IN, 8 * d)
@@ -140,7 +166,8 @@ def wedge(group: AnchorGroup, side: str, axis: int, row: list, ca1: float) -> tu
 
 @given(groups(), st.sampled_from([(1, 0), (-1, 0), (0, 1), (0, -1)]))
 def test_breakout_in_shear(group, way):
-    """The same shear on every rod, towards one edge: that edge to the full, the two edges beside it at twice, none behind."""
+    """The same shear on every rod, towards one edge: that edge to the full, the two edges beside it at twice, none
+    behind."""
     each, worst = 5e3, 0.0
     for side, axis, sign in (("-x", 0, -1), ("+x", 0, 1), ("-y", 1, -1), ("+y", 1, 1)):
         if way[axis] * sign < 0:
@@ -155,7 +182,9 @@ def test_breakout_in_shear(group, way):
             for own in together(row, 3 * ca1):
                 acting = each * (group.n * len(own) / len(row) if takes_all else len(own))
                 worst = max(worst, acting / wedge(group, side, axis, own, ca1)[along])
-    assert float(in_shear.breakout(group, CODE, np.tile(each * np.array(way, float), (group.n, 1)))) == pytest.approx(worst, rel=1e-6)
+    assert float(in_shear.breakout(group, CODE, np.tile(each * np.array(way, float), (group.n, 1)))) == pytest.approx(
+        worst, rel=1e-6
+    )
 
 
 @given(groups())
@@ -163,4 +192,6 @@ def test_pryout(group):
     """17.7.3: twice the breakout from 2.5 in. of embedment on, of every rod."""
     kcp = 1 if group.hef / IN < 2.5 else 2
     worst = max(5e3 * len(own) / (kcp * Ncb) for own, Ncb in breakout(group, dict.fromkeys(group.points, 1.0))[1])
-    assert float(ratio(*in_shear.pryout(group, CODE, np.tile([5e3, 0.0], (group.n, 1))))) == pytest.approx(worst, rel=1e-6)
+    assert float(ratio(*in_shear.pryout(group, CODE, np.tile([5e3, 0.0], (group.n, 1))))) == pytest.approx(
+        worst, rel=1e-6
+    )

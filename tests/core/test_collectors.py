@@ -17,7 +17,8 @@ def collecting(*members: str, overstrength: bool = True) -> Tables:
     tables["nodes"].append({"node": "g", "x": 15, "y": -20, "z": 12})
     tables["members"].append(tables["members"][4] | {"member": "B2", "i": "e", "j": "g"})
     tables["end_forces"] += [
-        {"member": "B2", "end": end, "result": "D", **dict(zip(SIX, (0, v, 0, 0, 0, 0)))} for end, v in (("i", 4), ("j", -4))
+        {"member": "B2", "end": end, "result": "D", **dict(zip(SIX, (0, v, 0, 0, 0, 0)))}
+        for end, v in (("i", 4), ("j", -4))
     ]
     for row in tables["members"]:
         row["seismic"] = "collector" if row["member"] in members else ""
@@ -70,17 +71,27 @@ def test_beams_opposite_act_in_the_same_combination(tmp_path):
     assert -acting.opposed(index)[..., 1] / KIP == pytest.approx(np.array([[5.6, 12], [14, 14]]))
 
 
-@pytest.mark.parametrize(("shear", "lift", "category", "asked"), [
-    (0.9, 0.0, "D", False), (1.1, 0.0, "D", True), (1.1, 0.0, "B", False), (0.0, 3.0, "C", False), (0.0, 12.0, "C", True),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("shear", "lift", "category", "asked"),
+    [
+        (0.9, 0.0, "D", False),
+        (1.1, 0.0, "D", True),
+        (1.1, 0.0, "B", False),
+        (0.0, 3.0, "C", False),
+        (0.0, 12.0, "C", True),
+    ],
+)
 def test_a_bases_anchors_are_asked_for_by_an_earthquakes_share(tmp_path, shear, lift, category, asked):
-    """1.0 D + 1.0 E with 4 kip of shear and -5 kip by D: 0.9 of 4.9 is 18 %, 1.1 of 5.1 22 % (ACI 318-19 17.10.6.1); a lift of 3 leaves it pressed, of
-    12 it pulls 7, all of it the earthquake's (17.10.5.1). Asked for and without overstrength it is unchecked; with it, that counts."""
+    """1.0 D + 1.0 E with 4 kip of shear and -5 kip by D: 0.9 of 4.9 is 18 %, 1.1 of 5.1 22 % (ACI 318-19 17.10.6.1); a
+    lift of 3 leaves it pressed, of 12 it pulls 7, all of it the earthquake's (17.10.5.1). Asked for and without
+    overstrength it is unchecked; with it, that counts."""
     tables = with_foundations(small())
     tables["manifest"]["handrail"]["seismic_design_category"] = category
     tables["cases"].append({"case": "E", "title": "Quake", "nature": "seismic", "kind": "linear"})
     for case, factor in (("D", "1.0"), ("E", "1.0")):
-        tables["combinations"].append({"combination": "D+E", "set": "strength", "method": "LRFD", "case": case, "factor": factor})
+        tables["combinations"].append(
+            {"combination": "D+E", "set": "strength", "method": "LRFD", "case": case, "factor": factor}
+        )
     for row in tables["end_forces"]:
         if row["member"] == "C1":
             row["Fy"] = 4
@@ -92,7 +103,9 @@ def test_a_bases_anchors_are_asked_for_by_an_earthquakes_share(tmp_path, shear, 
     found = plan.assigned[plan.index["C1.i"]]
     assert plan.acting.quaking[plan.index["C1.i"]] == asked and not plan.acting.quaking[plan.index["C2.i"]]
     assert ("overstrength" in found.reason) == asked
-    tables["combinations"].append({"combination": "OS", "set": "overstrength", "method": "LRFD", "case": "E", "factor": "3.0"})
+    tables["combinations"].append(
+        {"combination": "OS", "set": "overstrength", "method": "LRFD", "case": "E", "factor": "3.0"}
+    )
     whole = plan_of(write(tables, tmp_path / "b"))
     base = whole.assigned[whole.index["C1.i"]]
     assert base.situation.quaking == asked and base.reason == ""

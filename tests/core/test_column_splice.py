@@ -1,4 +1,5 @@
-"""Column splices whatever their numbers: more load is never less used, turned over they are alike, odd ones are told; of buildings where they stand."""
+"""Column splices whatever their numbers: more load is never less used, turned over they are alike, odd ones are told;
+of buildings where they stand."""
 
 from __future__ import annotations
 
@@ -77,10 +78,13 @@ def test_it_is_drawn_without_a_clash(name):
 
 
 def test_splices_of_the_demo_stand_over_their_floor():
-    """Spliced 4 ft over level 2, where beams end: 48 in., with sections of unequal depth; of columns of the lateral system nothing is said
-    without overstrength combinations."""
+    """Spliced 4 ft over level 2, where beams end: 48 in., with sections of unequal depth; of columns of the lateral
+    system nothing is said without overstrength combinations."""
     plan = plan_of(DEMO / "bundle")
     splices = [a for a in plan.assigned if a.connection.framing == "column_splice"]
     assert len(splices) == 35 and all(a.situation.above_floor == pytest.approx(48 * INCH, abs=0.5) for a in splices)
     assert all(a.situation.storey == pytest.approx(14 * 12 * INCH, abs=0.5) for a in splices)
-    assert {(a.situation.supported.section.name, a.situation.carrier.section.name) for a in splices} == {("W14X61", "W14X90"), ("W14X74", "W14X109")}
+    assert {(a.situation.supported.section.name, a.situation.carrier.section.name) for a in splices} == {
+        ("W14X61", "W14X90"),
+        ("W14X74", "W14X109"),
+    }

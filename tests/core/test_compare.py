@@ -1,4 +1,5 @@
-"""Two revisions of a building side by side: what is new, gone, moved, renamed, resized, released, framed and loaded otherwise."""
+"""Two revisions of a building side by side: what is new, gone, moved, renamed, resized, released, framed and loaded
+otherwise."""
 
 from __future__ import annotations
 
@@ -76,7 +77,8 @@ def test_new_and_gone(changes):
 
 
 def test_forces_worst_first(changes):
-    """B1's shear of 10 kip as 30, G1's by a tenth: by hand 1.4 x 20 = 28 kip of 0.6 x 50 x 13.9 x 0.255 = 106.3: 0.263; both ends alike."""
+    """B1's shear of 10 kip as 30, G1's by a tenth: by hand 1.4 x 20 = 28 kip of 0.6 x 50 x 13.9 x 0.255 = 106.3: 0.263;
+    both ends alike."""
 
     def loaded(t: Tables) -> None:
         for row in t["end_forces"]:
@@ -91,7 +93,9 @@ def test_forces_worst_first(changes):
 def test_framed_otherwise(changes):
     """A beam that is not released any more at its column."""
     found = changes(lambda t: member(t, "G1").update(release_i=""))
-    assert ("framed", "G1.i", "beam_to_column_flange", "moment_to_column_flange") in [(c.kind, c.name, c.was, c.now) for c in found]
+    assert ("framed", "G1.i", "beam_to_column_flange", "moment_to_column_flange") in [
+        (c.kind, c.name, c.was, c.now) for c in found
+    ]
 
 
 def test_revision_c_of_the_demo():
@@ -101,4 +105,10 @@ def test_revision_c_of_the_demo():
     assert (kinds["renamed"], kinds["resized"], kinds["gone"], kinds["new"]) == (12, 8, 2, 2)
     assert kinds["reloaded"] > 50 and found.unchanged > 800
     back = Counter(c.kind for c in compare(new, old, frame(new), frame(old), "LRFD").changes)
-    assert (back["renamed"], back["resized"], back["gone"], back["new"], back["reloaded"]) == (12, 8, 2, 2, kinds["reloaded"])
+    assert (back["renamed"], back["resized"], back["gone"], back["new"], back["reloaded"]) == (
+        12,
+        8,
+        2,
+        2,
+        kinds["reloaded"],
+    )

@@ -60,10 +60,11 @@ def test_parts_weigh_about_the_same(shared):
 def test_the_other_ends_with_the_one_that_started_it():
     """A process that shares out work is killed: what it started ends by itself."""
     code = (
-        "import os, time\nfrom handrail.core.checking import cores\nfrom types import SimpleNamespace\n"
-        "class Slow:\n    def __init__(self, **given): self.__dict__.update(given)\n    def run(self, part):\n        time.sleep(60)\n        return []\n"
-        "cores.replace = lambda batch, progress: Slow(progress=progress)\n"
-        "other = cores._Other.start(SimpleNamespace(progress=print), {})\nprint(other.process.pid, flush=True)\nos.kill(os.getpid(), 9)\n"
+        "import os, time\nfrom handrail.core.checking import cores\nfrom types import SimpleNamespace\nclass Slow:\n   "
+        " def __init__(self, **given): self.__dict__.update(given)\n    def run(self, part):\n        time.sleep(60)\n "
+        "       return []\ncores.replace = lambda batch, progress: Slow(progress=progress)\nother ="
+        " cores._Other.start(SimpleNamespace(progress=print), {})\nprint(other.process.pid,"
+        " flush=True)\nos.kill(os.getpid(), 9)\n"
     )
     with subprocess.Popen([sys.executable, "-c", code], stdout=subprocess.PIPE, text=True) as started:
         pid = int(started.stdout.readline())

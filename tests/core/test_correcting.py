@@ -1,4 +1,5 @@
-"""What a person says of a joint in place of what was recognised: taken where it can be, with its facts worked out again; refused in words where not."""
+"""What a person says of a joint in place of what was recognised: taken where it can be, with its facts worked out
+again; refused in words where not."""
 
 from __future__ import annotations
 
@@ -34,8 +35,11 @@ def correct(folder: Path, tables: Tables, **said: Correction):
 
 
 def test_another_face_of_the_column(tmp_path):
-    """A girder that comes at the flange is said to come at the web: its skew is measured from there, and its words say who and why."""
-    before, after, misfits = correct(tmp_path, bay(), G1_i=Correction("beam_to_column_web", words="corrected by ann (turned on site)"))
+    """A girder that comes at the flange is said to come at the web: its skew is measured from there, and its words say
+    who and why."""
+    before, after, misfits = correct(
+        tmp_path, bay(), G1_i=Correction("beam_to_column_web", words="corrected by ann (turned on site)")
+    )
     assert not misfits and before["G1.i"].framing == "beam_to_column_flange"
     assert after["G1.i"].framing == "beam_to_column_web" and after["G1.i"].facts["skew"] == pytest.approx(90)
     assert after["G1.i"].reason.startswith("corrected by ann (turned on site); recognised as beam_to_column_flange:")
@@ -44,7 +48,8 @@ def test_another_face_of_the_column(tmp_path):
 
 
 def test_beams_that_none_runs_through_for(tmp_path):
-    """Three beams meet and none runs through: two of them are said to rest on the third, and face each other across nothing."""
+    """Three beams meet and none runs through: two of them are said to rest on the third, and face each other across
+    nothing."""
     tables = bend(small())
     before, after, misfits = correct(tmp_path, tables, B1_i=Correction("beam_to_girder", "G1"))
     assert before["B1.i"].framing == "unrecognised" and not misfits
@@ -54,29 +59,42 @@ def test_beams_that_none_runs_through_for(tmp_path):
 
 
 def test_opposed_beams_are_found_again(tmp_path):
-    """B1 and B2 face each other through one girder, by whichever element of it they are said to rest on; not once B2 is said to rest on the post."""
+    """B1 and B2 face each other through one girder, by whichever element of it they are said to rest on; not once B2 is
+    said to rest on the post."""
     before, after, _ = correct(tmp_path, bay(), B2_i=Correction("", "G2"))
     assert before["B1.i"].facts["opposed"] == "B2.i"
-    assert (after["B2.i"].support, after["B1.i"].facts["opposed"], after["B2.i"].facts["opposed"]) == (3, "B2.i", "B1.i")
+    assert (after["B2.i"].support, after["B1.i"].facts["opposed"], after["B2.i"].facts["opposed"]) == (
+        3,
+        "B2.i",
+        "B1.i",
+    )
     apart = correct(tmp_path / "b", bay(), B2_i=Correction("beam_to_column_web", "P1"))[1]
-    assert (apart["B2.i"].framing, apart["B1.i"].facts["opposed"], apart["B2.i"].facts["opposed"]) == ("beam_to_column_web", "", "")
+    assert (apart["B2.i"].framing, apart["B1.i"].facts["opposed"], apart["B2.i"].facts["opposed"]) == (
+        "beam_to_column_web",
+        "",
+        "",
+    )
 
 
-@pytest.mark.parametrize(("key", "said", "why"), [
-    ("G2.j", Correction("beam_to_girder"), "needs a beam at node d"), ("B1.i", Correction("beam_to_hollow_column"), "is not hollow"),
-    ("B1.i", Correction("beam_to_girder", "C1"), "C1 does not meet it at e; there is B2, G1, G2, P1"),
-    ("B1.i", Correction("brace_at_beam"), "is a beam, and brace_at_beam is of a brace"),
-    ("B1.i", Correction("welded"), "is no framing condition to correct to"),
-    ("B1.i", Correction("unrecognised"), "is no framing condition to correct to"),
-    ("B1.i", Correction("beam_splice", "G1"), "are not in one line"),
-    ("G1.i", Correction("beam_to_hollow_column"), "is not hollow"),
-    ("G1.i", Correction("", "X9"), "does not meet it at b"),
-    ("C1.i", Correction("column_splice"), "needs a column at node a"),
-    ("P1.i", Correction("column_base"), "needs a support at node e"),
-    ("P1.i", Correction("beam_over_column"), "is its foot, not its top"),
-    ("C1.i", Correction("column_base", "X1"), "leave the supporting member out"),
-    ("X1.i", Correction("brace_at_beam"), "needs a beam at node a"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("key", "said", "why"),
+    [
+        ("G2.j", Correction("beam_to_girder"), "needs a beam at node d"),
+        ("B1.i", Correction("beam_to_hollow_column"), "is not hollow"),
+        ("B1.i", Correction("beam_to_girder", "C1"), "C1 does not meet it at e; there is B2, G1, G2, P1"),
+        ("B1.i", Correction("brace_at_beam"), "is a beam, and brace_at_beam is of a brace"),
+        ("B1.i", Correction("welded"), "is no framing condition to correct to"),
+        ("B1.i", Correction("unrecognised"), "is no framing condition to correct to"),
+        ("B1.i", Correction("beam_splice", "G1"), "are not in one line"),
+        ("G1.i", Correction("beam_to_hollow_column"), "is not hollow"),
+        ("G1.i", Correction("", "X9"), "does not meet it at b"),
+        ("C1.i", Correction("column_splice"), "needs a column at node a"),
+        ("P1.i", Correction("column_base"), "needs a support at node e"),
+        ("P1.i", Correction("beam_over_column"), "is its foot, not its top"),
+        ("C1.i", Correction("column_base", "X1"), "leave the supporting member out"),
+        ("X1.i", Correction("brace_at_beam"), "needs a beam at node a"),
+    ],
+)
 def test_what_cannot_be_is_refused_and_left_as_it_was(tmp_path, key, said, why):
     before, after, misfits = correct(tmp_path, bay(), **{key.replace(".", "_"): said})
     assert why in misfits[key]

@@ -45,7 +45,11 @@ def test_a_metric_job_is_drawn_in_millimetres():
     trial = read_trial(data(FLANGE))
     elevation, plan, section = trial.standard.draw(trial.situation, trial.sizes, "si").views
     found = texts(elevation) + texts(plan) + texts(section)
-    assert (elevation.title, plan.title, section.title) == ("Elevation, mm", "Plan through bolts, mm", "Section through bolts, mm")
+    assert (elevation.title, plan.title, section.title) == (
+        "Elevation, mm",
+        "Plan through bolts, mm",
+        "Section through bolts, mm",
+    )
     assert "PL 6.35 x 114.3 x 292.1 A36" in found and "3 @ 76.2 = 228.6" in found and "12.7" in found
     assert not [text for text in found if '"' in text]
 
@@ -148,11 +152,16 @@ def test_nothing_runs_through_lettering_on_the_demo():
 @pytest.mark.parametrize("beam", ["W8X10", "W12X14", "W16X31", "W24X68", "W36X150", "W44X335"])
 @pytest.mark.parametrize(
     "more",
-    [{}, {"framing": "beam_to_column_web"}, {"framing": "beam_to_hollow_column", "support": {"section": "HSS8X8X3/8", "grade": "A500C"}},
-     {"framing": "beam_to_girder", "support": {"section": "W44X335", "grade": "A992"}}],
-)  # fmt: skip
+    [
+        {},
+        {"framing": "beam_to_column_web"},
+        {"framing": "beam_to_hollow_column", "support": {"section": "HSS8X8X3/8", "grade": "A500C"}},
+        {"framing": "beam_to_girder", "support": {"section": "W44X335", "grade": "A992"}},
+    ],
+)
 def test_nothing_runs_through_lettering_at_odd_sizes(more, beam):
-    """Small beams and large ones, as few and as many rows as their webs hold, one line of bolts and two, whether or not they pass."""
+    """Small beams and large ones, as few and as many rows as their webs hold, one line of bolts and two, whether or not
+    they pass."""
     looked = 0
     for rows, columns in itertools.product((1, 2, 3, 6, 12), (1, 2)):
         parameters = {"rows": rows, "columns": columns, "bolt": "1 A490-X", "plate_thickness": "1/2 in"}
@@ -165,16 +174,35 @@ def test_nothing_runs_through_lettering_at_odd_sizes(more, beam):
 
 
 @pytest.mark.parametrize("beam", ["W8X10", "W16X31", "W24X68", "W44X335"])
-@pytest.mark.parametrize("more", [{}, {"framing": "beam_to_column_web"}, {"framing": "beam_to_girder", "support": {"section": "W44X335", "grade": "A992"}}])
+@pytest.mark.parametrize(
+    "more",
+    [
+        {},
+        {"framing": "beam_to_column_web"},
+        {"framing": "beam_to_girder", "support": {"section": "W44X335", "grade": "A992"}},
+    ],
+)
 @pytest.mark.parametrize(
     ("standard", "choices"),
-    [("shear_end_plate", {}), ("double_angle", {}), ("double_angle", {"stagger": "half_pitch"}), ("double_angle", {"support_side": "welded"}),
-     ("single_angle", {"beam_side": "welded", "support_side": "welded"}), ("single_angle", {})],
-)  # fmt: skip
+    [
+        ("shear_end_plate", {}),
+        ("double_angle", {}),
+        ("double_angle", {"stagger": "half_pitch"}),
+        ("double_angle", {"support_side": "welded"}),
+        ("single_angle", {"beam_side": "welded", "support_side": "welded"}),
+        ("single_angle", {}),
+    ],
+)
 def test_angles_and_end_plates_at_odd_sizes(standard, choices, more, beam):
     """As above, for what is drawn with two groups of bolts, or with welds on either side."""
     for rows in (1, 2, 6, 12):
-        views = scene(FLANGE, {"rows": rows, "bolt": "1 A490-X"} | choices, standard=standard, supported={"section": beam, "grade": "A992"}, **more).views
+        views = scene(
+            FLANGE,
+            {"rows": rows, "bolt": "1 A490-X"} | choices,
+            standard=standard,
+            supported={"section": beam, "grade": "A992"},
+            **more,
+        ).views
         made = next(s for s in views[0].shapes if s.part in ("plate", "angle"))
         if min(y for _, y in made.points) >= section(beam).k - section(beam).d:
             assert [said for view in views for said in clashes(view)] == []

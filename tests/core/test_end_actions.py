@@ -1,4 +1,5 @@
-"""N, V, Vw, M, Mw and T against vectors: the same however a member is drawn, rolled over or turned; of a mirror image Vw, Mw and T change sides."""
+"""N, V, Vw, M, Mw and T against vectors: the same however a member is drawn, rolled over or turned; of a mirror image
+Vw, Mw and T change sides."""
 
 from __future__ import annotations
 
@@ -21,8 +22,24 @@ OTHER = np.array([1.0, 1.0, -1.0, 1.0, -1.0, -1.0])  # what a mirror does to N, 
 
 def built(nodes: list[np.ndarray], members: list[Member], pushed: dict[int, tuple[np.ndarray, np.ndarray]]) -> Building:
     """A building in which the support does `pushed` (force, moment; global axes) to an end, by 2 x member + end."""
-    bare = Building("", "", "", "", "", {"length": "m"}, tuple(f"n{k}" for k in range(len(nodes))), np.array(nodes, float), tuple(members), {}, (), (), ("U",),
-                    np.zeros((len(members), 1, 2, 6)), NodeForces.none(), NodeForces.none())  # fmt: skip
+    bare = Building(
+        "",
+        "",
+        "",
+        "",
+        "",
+        {"length": "m"},
+        tuple(f"n{k}" for k in range(len(nodes))),
+        np.array(nodes, float),
+        tuple(members),
+        {},
+        (),
+        (),
+        ("U",),
+        np.zeros((len(members), 1, 2, 6)),
+        NodeForces.none(),
+        NodeForces.none(),
+    )
     for end, (force, moment) in pushed.items():
         axes = bare.axes[end // 2]
         bare.forces[end // 2, 0, end % 2] = np.concatenate([axes @ force, axes @ moment])
@@ -35,12 +52,18 @@ def acting(building: Building, ends: list[int]) -> np.ndarray:
 
 way = st.floats(-1, 1)
 vectors = st.tuples(way, way, way).map(np.array)
-members = st.tuples(vectors, st.booleans()).map(lambda of: np.array([0, 0, 1.0]) if of[1] else of[0]).filter(lambda v: np.linalg.norm(v) > 0.2 and (
-    math.hypot(v[0], v[1]) > 0.05 or v[0] == v[1] == 0))  # fmt: skip
+members = (
+    st.tuples(vectors, st.booleans())
+    .map(lambda of: np.array([0, 0, 1.0]) if of[1] else of[0])
+    .filter(lambda v: np.linalg.norm(v) > 0.2 and (math.hypot(v[0], v[1]) > 0.05 or v[0] == v[1] == 0))
+)
 
 
-def one(along: np.ndarray, roll: float, force: np.ndarray, moment: np.ndarray, turned_round: bool = False) -> np.ndarray:
-    """Actions at the origin of a member that goes `along` from there; `turned_round` drawn towards it, its web as before."""
+def one(
+    along: np.ndarray, roll: float, force: np.ndarray, moment: np.ndarray, turned_round: bool = False
+) -> np.ndarray:
+    """Actions at the origin of a member that goes `along` from there; `turned_round` drawn towards it, its web as
+    before."""
     nodes, end = [np.zeros(3), 6000 * along], 0
     member = Member("A", 0, 1, "W18X50", "A992", roll)
     if turned_round:
@@ -50,7 +73,8 @@ def one(along: np.ndarray, roll: float, force: np.ndarray, moment: np.ndarray, t
 
 @given(members, st.floats(-1.5, 1.5), vectors, vectors)
 def test_by_vectors(along, roll, force, moment):
-    """N pulls from the support, V pushes along the web's axis, Vw to the right of it; M pulls at the web's upper side, Mw at the right one."""
+    """N pulls from the support, V pushes along the web's axis, Vw to the right of it; M pulls at the web's upper side,
+    Mw at the right one."""
     found = one(along, roll, force, moment)
     out = along / np.linalg.norm(along)
     flat = np.array([1.0, 0, 0]) if out[2] == 1 else np.array([0, 0, 1.0]) - out[2] * out
@@ -60,14 +84,18 @@ def test_by_vectors(along, roll, force, moment):
     right = np.cross(out, up)
     # a pull of 1 at the arm `up` from the axis has the moment up x -out; of M it makes 1
     pulls = [np.cross(arm, -out) @ moment for arm in (up, right)]
-    assert found == pytest.approx([-force @ out, force @ up, force @ right, pulls[0], pulls[1], -moment @ out], abs=1e-9)
+    assert found == pytest.approx(
+        [-force @ out, force @ up, force @ right, pulls[0], pulls[1], -moment @ out], abs=1e-9
+    )
 
 
 @given(members, st.floats(-1.5, 1.5), vectors, vectors)
 def test_whichever_way_it_is_drawn_or_rolled(along, roll, force, moment):
     found = one(along, roll, force, moment)
     assert one(along, roll, force, moment, turned_round=True) == pytest.approx(found, abs=1e-9)
-    if math.hypot(along[0], along[1]) > 0 and abs(math.cos(roll)) > 1e-3:  # an upright web, and one that lies flat, has no up of its own
+    if (
+        math.hypot(along[0], along[1]) > 0 and abs(math.cos(roll)) > 1e-3
+    ):  # an upright web, and one that lies flat, has no up of its own
         assert one(along, roll + math.pi, force, moment) == pytest.approx(found, abs=1e-9)
 
 
@@ -83,13 +111,17 @@ def test_turned_and_mirrored(along, roll, force, moment, angle):
 
 
 ARMS = (("A", "W18X50", 0.0), ("B", "W16X31", 90.0), ("C", "W14X26", 200.0))
-joints = st.lists(st.tuples(st.floats(0, 360), st.booleans(), st.lists(st.booleans(), min_size=10, max_size=10)), min_size=2, max_size=5)
+joints = st.lists(
+    st.tuples(st.floats(0, 360), st.booleans(), st.lists(st.booleans(), min_size=10, max_size=10)),
+    min_size=2,
+    max_size=5,
+)
 
 
 @given(joints, st.lists(st.floats(-80, 80), min_size=3, max_size=3), st.integers(0, 2**32 - 1))
 def test_what_acts_on_joints_that_are_alike(ways, rolls, seed):
-    """One joint, with the same vectors on each of its ends, again and again: turned, mirrored, its members drawn either way and rolled over. Seen as
-    the pattern's, the same actions stand at each place."""
+    """One joint, with the same vectors on each of its ends, again and again: turned, mirrored, its members drawn either
+    way and rolled over. Seen as the pattern's, the same actions stand at each place."""
     dice = np.random.default_rng(seed)
     on = {name: (dice.normal(size=3), dice.normal(size=3)) for name in "LUABC"}
     nodes: list[np.ndarray] = []
@@ -102,7 +134,19 @@ def test_what_acts_on_joints_that_are_alike(ways, rolls, seed):
         centre = len(nodes)
         nodes.append(at)
 
-        def add(name: str, section: str, tip: np.ndarray, roll: float, back: bool, over: bool, k=k, at=at, lay=lay, side=side, centre=centre) -> None:
+        def add(
+            name: str,
+            section: str,
+            tip: np.ndarray,
+            roll: float,
+            back: bool,
+            over: bool,
+            k=k,
+            at=at,
+            lay=lay,
+            side=side,
+            centre=centre,
+        ) -> None:
             nodes.append(at + tip)
             roll += 180 * over
             ends = (len(nodes) - 1, centre) if back else (centre, len(nodes) - 1)

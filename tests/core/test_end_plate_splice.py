@@ -1,4 +1,5 @@
-"""Hollow columns joined by end plates whatever their numbers: more load is never less used, odd ones are told, drawn without a clash."""
+"""Hollow columns joined by end plates whatever their numbers: more load is never less used, odd ones are told, drawn
+without a clash."""
 
 from __future__ import annotations
 
@@ -25,7 +26,12 @@ from tests.worked.test_end_plate_splice import SPLICE
         ({"plate_length": "12 in"}, {}, "fail", "edge_distance"),
         ({"plate_length": "40 in"}, {}, "fail", "max_edge_distance"),
         ({}, {"geometry": {"above_floor": "30 in"}}, "fail", "splice_above_floor"),
-        ({}, {"geometry": {"seismic": True}, "actions": [{"name": "E", "N": "1 kip", "set": "overstrength"}]}, "unchecked", "lateral system"),
+        (
+            {},
+            {"geometry": {"seismic": True}, "actions": [{"name": "E", "N": "1 kip", "set": "overstrength"}]},
+            "unchecked",
+            "lateral system",
+        ),
         ({"plate_thickness": "1/4 in"}, {}, "fail", "bolt_tension"),
     ],
 )
@@ -34,7 +40,9 @@ def test_what_cannot_stand_never_passes(parameters, more, status, words):
     assert answer["status"] == status and words in answer["reason"], answer["reason"]
 
 
-STATES = read_trial(data(SPLICE)).standard.strengths(*(getattr(read_trial(data(SPLICE)), n) for n in ("situation", "sizes", "code")), False)
+STATES = read_trial(data(SPLICE)).standard.strengths(
+    *(getattr(read_trial(data(SPLICE)), n) for n in ("situation", "sizes", "code")), False
+)
 force, moment = st.floats(-60, 60), st.floats(-400, 400)
 
 
@@ -51,4 +59,6 @@ def test_more_load_is_never_less_used(N, V, Vw, M, Mw, more):
 def test_it_is_drawn_without_a_clash(parameters):
     trial = read_trial(data(SPLICE, parameters))
     for system in ("us", "si"):
-        assert [said for view in trial.standard.draw(trial.situation, trial.sizes, system).views for said in clashes(view)] == []
+        assert [
+            said for view in trial.standard.draw(trial.situation, trial.sizes, system).views for said in clashes(view)
+        ] == []

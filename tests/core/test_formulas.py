@@ -27,10 +27,20 @@ def sized(**given: object) -> Sizes:
     return SPLICE.complete(PLACE, SPLICE.read(given, "given"))
 
 
-@pytest.mark.parametrize(("formula", "value"), [
-    ("= 2 * ceil(rows / 2)", 4), ("=rows+2", 6), ("= 2 * (rows - 1)", 6), ("= ceil(rows / 3)", 2), ("= max(rows, columns, 5)", 5), ("= up(rows * 1.1)", 5),
-    ("= plate_depth / 3 in", 4), ("= -rows + 10", 6), ("= floor(supported.depth / 1-1/2 in)", 15),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("formula", "value"),
+    [
+        ("= 2 * ceil(rows / 2)", 4),
+        ("=rows+2", 6),
+        ("= 2 * (rows - 1)", 6),
+        ("= ceil(rows / 3)", 2),
+        ("= max(rows, columns, 5)", 5),
+        ("= up(rows * 1.1)", 5),
+        ("= plate_depth / 3 in", 4),
+        ("= -rows + 10", 6),
+        ("= floor(supported.depth / 1-1/2 in)", 15),
+    ],
+)
 def test_a_count_follows(formula: str, value: int) -> None:
     """By hand: 4 rows, 1 column, a plate of 12 in.; W24X76 is 23.9 in. deep: 15.93 times 1-1/2 in."""
     found = sized(rows=4, plate_depth="12 in", flange_rows=formula)["flange_rows"]
@@ -38,27 +48,53 @@ def test_a_count_follows(formula: str, value: int) -> None:
     assert found.formula.startswith("= ")
 
 
-@pytest.mark.parametrize(("formula", "inches"), [
-    ("= (rows - 1) * pitch + 2 * 1.5 in", 12), ("= up((rows - 1) * pitch + 2.6 in, 1/2 in)", 12), ("= 10 * diameter(bolt) + 5 in", 12.5),
-    ("= down(supported.depth, 1 in)", 23), ("= min(supported.depth, support.depth)", 21.0), ("= 305 mm - 0.2 mm", 12), ("= rows * 3 in", 12),
-    ("= 1 ft", 12), ('= 12"', 12),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("formula", "inches"),
+    [
+        ("= (rows - 1) * pitch + 2 * 1.5 in", 12),
+        ("= up((rows - 1) * pitch + 2.6 in, 1/2 in)", 12),
+        ("= 10 * diameter(bolt) + 5 in", 12.5),
+        ("= down(supported.depth, 1 in)", 23),
+        ("= min(supported.depth, support.depth)", 21.0),
+        ("= 305 mm - 0.2 mm", 12),
+        ("= rows * 3 in", 12),
+        ("= 1 ft", 12),
+        ('= 12"', 12),
+    ],
+)
 def test_a_length_follows(formula: str, inches: float) -> None:
     """By hand: 4 rows at 3 in. of 3/4 in. bolts, W24X76 of 23.9 in. beside W21X62 of 21.0 in."""
     found = sized(rows=4, plate_depth=formula)["plate_depth"]
     assert float(found.value) / INCH == pytest.approx(inches, abs=2e-4)
 
 
-@pytest.mark.parametrize(("name", "formula", "says"), [
-    ("plate_depth", "= pitch + 3", "units"), ("plate_depth", "= 2 * ceil(rows / 2)", "not a length"), ("flange_rows", "= pitch", "not a count"),
-    ("flange_rows", "= row + 2", "'row' is no size; there is rows"), ("bolt", "= rows", "formulas give numbers"), ("flange_rows", "=", "1 to 300"),
-    ("flange_rows", "= rows +", "cannot be read"), ("flange_rows", "= rows ** 9", "takes names"), ("flange_rows", "= rows.real", "takes names"),
-    ("flange_rows", "= __import__('os')", "takes names"), ("flange_rows", "= 'a' * 9", "takes names"), ("flange_rows", "= min(rows, key=1)", "takes names"),
-    ("flange_rows", "= [rows]", "takes names"), ("flange_rows", "= rows if rows else 2", "takes names"), ("flange_rows", "= tightening", "not a number"),
-    ("flange_rows", "= " + "(" * 60 + "rows" + ")" * 60 + "+ -" * 40 + "1", "nested too deep"), ("flange_rows", "= rows" + " + 1" * 200, "1 to 300"),
-    ("plate_depth", "= 3 furlong + 2 parsnip", "unit"), ("plate_depth", "= supported.area", "takes names"), ("plate_depth", "= supported", "supported"),
-    ("flange_rows", "= diameter(rows)", "units|number|count|length"), ("plate_depth", "= up(pitch, 2)", "up|units|dimension|convert"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("name", "formula", "says"),
+    [
+        ("plate_depth", "= pitch + 3", "units"),
+        ("plate_depth", "= 2 * ceil(rows / 2)", "not a length"),
+        ("flange_rows", "= pitch", "not a count"),
+        ("flange_rows", "= row + 2", "'row' is no size; there is rows"),
+        ("bolt", "= rows", "formulas give numbers"),
+        ("flange_rows", "=", "1 to 300"),
+        ("flange_rows", "= rows +", "cannot be read"),
+        ("flange_rows", "= rows ** 9", "takes names"),
+        ("flange_rows", "= rows.real", "takes names"),
+        ("flange_rows", "= __import__('os')", "takes names"),
+        ("flange_rows", "= 'a' * 9", "takes names"),
+        ("flange_rows", "= min(rows, key=1)", "takes names"),
+        ("flange_rows", "= [rows]", "takes names"),
+        ("flange_rows", "= rows if rows else 2", "takes names"),
+        ("flange_rows", "= tightening", "not a number"),
+        ("flange_rows", "= " + "(" * 60 + "rows" + ")" * 60 + "+ -" * 40 + "1", "nested too deep"),
+        ("flange_rows", "= rows" + " + 1" * 200, "1 to 300"),
+        ("plate_depth", "= 3 furlong + 2 parsnip", "unit"),
+        ("plate_depth", "= supported.area", "takes names"),
+        ("plate_depth", "= supported", "supported"),
+        ("flange_rows", "= diameter(rows)", "units|number|count|length"),
+        ("plate_depth", "= up(pitch, 2)", "up|units|dimension|convert"),
+    ],
+)
 def test_what_does_not_go_is_told(name: str, formula: str, says: str) -> None:
     with pytest.raises(InputError, match=says) as told:
         SPLICE.read({name: formula}, "given")
@@ -72,10 +108,15 @@ def test_a_circle_is_told() -> None:
         sized(rows="= plate_depth / pitch")  # the depth follows from the rows where it is not given
 
 
-@pytest.mark.parametrize(("given_sizes", "says"), [
-    ({"rows": 3, "flange_rows": "= rows / 2"}, "1.5 is not a whole number; use floor or ceil"), ({"rows": 20, "flange_rows": "= rows * 2"}, "more than 24"),
-    ({"rows": 3, "flange_rows": "= 6 / (rows - 3)"}, "divides by nothing"), ({"rows": 3, "pitch": "= 1 in - rows * 1 in"}, "less than"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("given_sizes", "says"),
+    [
+        ({"rows": 3, "flange_rows": "= rows / 2"}, "1.5 is not a whole number; use floor or ceil"),
+        ({"rows": 20, "flange_rows": "= rows * 2"}, "more than 24"),
+        ({"rows": 3, "flange_rows": "= 6 / (rows - 3)"}, "divides by nothing"),
+        ({"rows": 3, "pitch": "= 1 in - rows * 1 in"}, "less than"),
+    ],
+)
 def test_a_value_that_cannot_be_is_told(given_sizes: dict[str, object], says: str) -> None:
     with pytest.raises(InputError, match=says):
         sized(**given_sizes)
@@ -93,9 +134,13 @@ def test_any_text_is_a_formula_or_told(text: str) -> None:
 
 def trial(**parameters: object) -> dict[str, object]:
     return {
-        "framing": "beam_splice", "standard": "beam_flange_splice", "supported": {"section": "W24X76", "grade": "A992"},
-        "support": {"section": "W24X76", "grade": "A992"}, "parameters": parameters, "actions": [{"name": "1", "V": "40 kip", "M": "150 kip*ft"}],
-    }  # fmt: skip
+        "framing": "beam_splice",
+        "standard": "beam_flange_splice",
+        "supported": {"section": "W24X76", "grade": "A992"},
+        "support": {"section": "W24X76", "grade": "A992"},
+        "parameters": parameters,
+        "actions": [{"name": "1", "V": "40 kip", "M": "150 kip*ft"}],
+    }
 
 
 def test_a_tied_trial_is_the_one_written_out() -> None:
@@ -118,7 +163,10 @@ def test_a_rulebook_says_where_a_formula_is_wrong() -> None:
     with pytest.raises(RulebookError) as told:
         read_rulebook(RULES.format(formula="= row + 2"))
     assert told.value.problems[0][:2] == (5, 24)
-    assert read_rulebook(RULES.format(formula="= 2 * ceil(rows / 2)")).rules[0].set["flange_rows"].asked == "= 2 * ceil(rows / 2)"
+    assert (
+        read_rulebook(RULES.format(formula="= 2 * ceil(rows / 2)")).rules[0].set["flange_rows"].asked
+        == "= 2 * ceil(rows / 2)"
+    )
 
 
 def girder_splices(formula: str) -> dict[str, Outcome]:
@@ -137,7 +185,12 @@ def test_sizing_climbs_what_a_tied_size_follows() -> None:
     assert found
     for outcome in found.values():
         rows, tied = outcome.sizes["rows"], outcome.sizes["flange_rows"]
-        assert (outcome.status, tied.value, tied.formula, rows.source) == ("pass", int(rows.value) - 1, "= rows - 1", "rung")
+        assert (outcome.status, tied.value, tied.formula, rows.source) == (
+            "pass",
+            int(rows.value) - 1,
+            "= rows - 1",
+            "rung",
+        )
     few, many = girder_splices("= rows - 2"), girder_splices("= rows + 4")
     for name, outcome in few.items():  # what the flanges need is reached through the rows of the web
         assert outcome.status == "pass"
@@ -146,4 +199,7 @@ def test_sizing_climbs_what_a_tied_size_follows() -> None:
 
 def test_a_formula_without_a_value_leaves_the_connection_unchecked() -> None:
     for outcome in girder_splices("= rows / 7").values():
-        assert (outcome.status, outcome.reason) == ("unchecked", outcome.reason) and "is not a whole number" in outcome.reason
+        assert (outcome.status, outcome.reason) == (
+            "unchecked",
+            outcome.reason,
+        ) and "is not a whole number" in outcome.reason

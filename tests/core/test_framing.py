@@ -46,9 +46,20 @@ def test_the_demo_building_is_recognised_whole(demo_folder):
     counts = Counter(c.framing for c in found.connections)
     assert counts["unrecognised"] == 0
     assert set(counts) <= set(CONDITIONS)
-    for name in ("beam_to_column_flange", "beam_to_column_web", "beam_to_girder", "beam_to_hollow_column", "beam_over_column",
-                 "column_splice", "column_base", "brace_at_corner", "brace_at_beam", "brace_at_base", "moment_to_column_flange",
-                 "column_on_beam"):  # fmt: skip
+    for name in (
+        "beam_to_column_flange",
+        "beam_to_column_web",
+        "beam_to_girder",
+        "beam_to_hollow_column",
+        "beam_over_column",
+        "column_splice",
+        "column_base",
+        "brace_at_corner",
+        "brace_at_beam",
+        "brace_at_base",
+        "moment_to_column_flange",
+        "column_on_beam",
+    ):
         assert counts[name] > 0, name
     assert counts["column_base"] == 38 and counts["column_splice"] == 35
     assert any(abs(c.facts["skew"] - 18) < 0.1 for c in found.connections)
@@ -118,7 +129,8 @@ def test_splices_and_rafters(tmp_path):
 
 
 def test_beams_at_the_splice_of_their_girder(tmp_path):
-    """Two parts of a girder that are not released, of two sections: a splice there, and the beam at it ends at the deeper one's web."""
+    """Two parts of a girder that are not released, of two sections: a splice there, and the beam at it ends at the
+    deeper one's web."""
     tables = small()
     tables["members"][3]["section"] = "W21X50"
     found, ends = framed(tables, tmp_path / "b")
@@ -128,7 +140,8 @@ def test_beams_at_the_splice_of_their_girder(tmp_path):
 
 
 def test_a_beam_that_goes_on_behind_a_hinge(tmp_path):
-    """The suspended part of a girder stands on the tip of the part that reaches out; a beam there ends at the tip's web."""
+    """The suspended part of a girder stands on the tip of the part that reaches out; a beam there ends at the tip's
+    web."""
     tables = small()
     tables["members"][3]["release_i"] = "My Mz"  # G2 hangs on G1's tip
     found, ends = framed(tables, tmp_path / "b")
@@ -161,7 +174,8 @@ def test_a_beam_over_a_hollow_post_and_a_post_on_a_beam(tmp_path):
 
 
 def test_what_meets_under_a_post_on_a_girder(tmp_path):
-    """Beams end at the girder's web, not at the post that it carries; a brace from below meets the girder, one from above the post's foot."""
+    """Beams end at the girder's web, not at the post that it carries; a brace from below meets the girder, one from
+    above the post's foot."""
     tables = small()
     node(tables, "up", 15, 0, 20)
     member(tables, "P1", "e", "up", "W8X31", "column")
@@ -179,7 +193,11 @@ def test_braces(tmp_path):
     node(tables, "apex", 15, 5, 12)
     member(tables, "X2", "c", "e", "HSS6X6X3/8", "brace", "A500C")
     found, _ = framed(tables, tmp_path / "b")
-    assert (found["X1.i"][0], found["X1.j"][0], found["X2.j"][0]) == ("brace_at_base", "brace_at_corner", "brace_at_beam")
+    assert (found["X1.i"][0], found["X1.j"][0], found["X2.j"][0]) == (
+        "brace_at_base",
+        "brace_at_corner",
+        "brace_at_beam",
+    )
 
 
 def test_what_cannot_be_told_says_so(tmp_path):
@@ -222,7 +240,9 @@ def test_what_stands_without_a_standard_says_why(tmp_path):
     on_nothing = next(o for k, o in plan.work({"C1.i"}).items() if plan.assigned[k].connection.id == "C1.i")
     assert on_nothing.status == "unchecked" and "no foundation is known under this base" in on_nothing.reason
     bent = plan_of(write(bend(small()), tmp_path / "c"))
-    assert ("unassigned", "framing not recognised: 3 beam ends meet and none runs through") in [(a.status, a.reason) for a in bent.assigned]
+    assert ("unassigned", "framing not recognised: 3 beam ends meet and none runs through") in [
+        (a.status, a.reason) for a in bent.assigned
+    ]
 
 
 def bend(tables: Tables) -> Tables:

@@ -1,5 +1,5 @@
-"""Whatever the sizes: where every detailing rule holds, nothing stands in anything else. Worked from the bare sizes, in plan and
-in elevation, not from the rules."""
+"""Whatever the sizes: where every detailing rule holds, nothing stands in anything else. Worked from the bare sizes, in
+plan and in elevation, not from the rules."""
 
 from __future__ import annotations
 
@@ -44,27 +44,46 @@ def edges(trial: Trial) -> dict[str, float]:
 
 @st.composite
 def fitting(draw) -> dict:
-    """Level beams with sizes near the edge of what fits: rows for the beam's depth, a few sizes given, any skew and offset."""
+    """Level beams with sizes near the edge of what fits: rows for the beam's depth, a few sizes given, any skew and
+    offset."""
     framing = draw(st.sampled_from(list(SUPPORTS)))
     beam, support = draw(st.sampled_from(BEAMS[:10] + BEAMS[15:])), draw(st.sampled_from(SUPPORTS[framing]))
     most = max(2, int((section(beam).T / IN - 1.5) // 3) + 1)
     inch = {
-        "gap": (0, 10), "cope_length": (0, 10), "cope_depth": (0, 3), "first_bolt": (1.5, 6), "beam_edge_distance": (1, 3.5),
-        "bottom_cope_depth": (0, 3), "pitch": (2, 4), "gauge": (2, 4), "plate_depth": (4, 16),
-    }  # fmt: skip
+        "gap": (0, 10),
+        "cope_length": (0, 10),
+        "cope_depth": (0, 3),
+        "first_bolt": (1.5, 6),
+        "beam_edge_distance": (1, 3.5),
+        "bottom_cope_depth": (0, 3),
+        "pitch": (2, 4),
+        "gauge": (2, 4),
+        "plate_depth": (4, 16),
+    }
     some = draw(st.sets(st.sampled_from(list(inch)), max_size=3))
     parameters = {k: f"{round(draw(st.floats(*inch[k])) * 16) / 16} in" for k in sorted(some)}
-    parameters |= {"rows": draw(st.integers(max(2, most - 2), most)), "end_cut": draw(st.sampled_from(["parallel", "square"])),
-                   "tightening": "slip_a", "hole": draw(st.sampled_from(["STD", "SSLT", "SSLP", "OVS", "LSLP"])),
-                   "columns": draw(st.sampled_from([1, 1, 2]))}  # fmt: skip
-    geometry = {"skew": f"{draw(st.sampled_from([-30, -15, 0, 0, 4, 22]))} deg", "top_offset": f"{draw(st.sampled_from([-1, 0, 0, 1, 2, 4]))} in"}
+    parameters |= {
+        "rows": draw(st.integers(max(2, most - 2), most)),
+        "end_cut": draw(st.sampled_from(["parallel", "square"])),
+        "tightening": "slip_a",
+        "hole": draw(st.sampled_from(["STD", "SSLT", "SSLP", "OVS", "LSLP"])),
+        "columns": draw(st.sampled_from([1, 1, 2])),
+    }
+    geometry = {
+        "skew": f"{draw(st.sampled_from([-30, -15, 0, 0, 4, 22]))} deg",
+        "top_offset": f"{draw(st.sampled_from([-1, 0, 0, 1, 2, 4]))} in",
+    }
     if faces := faces_of(Steel(section(support), grade(grade_of(support)))):
         geometry["face"] = draw(st.sampled_from(faces))
     return {
-        "framing": framing, "standard": "single_plate", "supported": {"section": beam, "grade": grade_of(beam)},
-        "support": {"section": support, "grade": grade_of(support)}, "geometry": geometry, "parameters": parameters,
+        "framing": framing,
+        "standard": "single_plate",
+        "supported": {"section": beam, "grade": grade_of(beam)},
+        "support": {"section": support, "grade": grade_of(support)},
+        "geometry": geometry,
+        "parameters": parameters,
         "actions": [{"name": "A", "V": "5 kip"}],
-    }  # fmt: skip
+    }
 
 
 def holds(test):
@@ -110,7 +129,9 @@ def plan_of_flange(trial: Trial, cope: str, width: float) -> np.ndarray:
     for side in (-1, 1):
         for along in (begins - side * cut * width / 2, begins + 3000.0):
             across = side * width / 2
-            corners.append((along * math.cos(skew) + across * math.sin(skew), along * math.sin(skew) - across * math.cos(skew)))
+            corners.append(
+                (along * math.cos(skew) + across * math.sin(skew), along * math.sin(skew) - across * math.cos(skew))
+            )
     return np.array(corners)
 
 
@@ -136,8 +157,8 @@ def test_a_beam_s_corners_stand_clear_of_the_support(given_data):
 
 @holds
 def test_a_flange_never_stands_in_a_girder_s_flange(given_data):
-    """In elevation and plan: where a beam's flange comes nearer than the girder's flange tip, it lies between the girder's
-    flanges, below one fillet and above the other."""
+    """In elevation and plan: where a beam's flange comes nearer than the girder's flange tip, it lies between the
+    girder's flanges, below one fillet and above the other."""
     trial = sound(given_data)
     assume(trial.situation.framing == "beam_to_girder" and trial.situation.face != "back")
     beam, girder = trial.situation.supported.section, trial.situation.carrier.section
@@ -149,12 +170,21 @@ def test_a_flange_never_stands_in_a_girder_s_flange(given_data):
             assert down + top >= girder.tf - HAIR and down + bottom <= girder.d - girder.tf + HAIR, cope
 
 
-@given(st.sampled_from(["W12X26", "W16X31", "W18X50", "W24X76"]), st.floats(4, 20), st.floats(0.5, 2.0), st.booleans(), st.floats(1, 100))
+@given(
+    st.sampled_from(["W12X26", "W16X31", "W18X50", "W24X76"]),
+    st.floats(4, 20),
+    st.floats(0.5, 2.0),
+    st.booleans(),
+    st.floats(1, 100),
+)
 def test_a_thrust_on_a_cope_always_counts(beam, long_, deep, both, kips):
     cope = {"cope_length": f"{long_} in", "cope_depth": f"{deep} in", "rows": 2}
     if both:
         cope |= {"bottom_cope_length": f"{long_} in", "bottom_cope_depth": f"{deep} in"}
-    pressed = {"supported": {"section": beam, "grade": "A992"}, "actions": [{"name": "A", "V": "0 kip", "N": f"-{kips} kip"}]}
+    pressed = {
+        "supported": {"section": beam, "grade": "A992"},
+        "actions": [{"name": "A", "V": "0 kip", "N": f"-{kips} kip"}],
+    }
     found, longer = run(GIRDER, cope, **pressed), run(GIRDER, cope | {"cope_length": f"{long_ + 3} in"}, **pressed)
     assume(found["status"] != "unchecked" and longer["status"] != "unchecked")
     first, second = (f["checks"]["cope_axial_buckling"] for f in (found, longer))
@@ -166,7 +196,9 @@ def test_a_thrust_on_a_cope_always_counts(beam, long_, deep, both, kips):
 @given(st.floats(-30, 30), st.floats(-100, 100), st.floats(-100, 100))
 def test_the_support_feels_the_same_force_from_another_side(slope, V, N):
     """Turned to the support and back, nothing is lost; a level member feels no difference."""
-    trial = read_trial(data(FLANGE, geometry={"slope": f"{slope} deg"}, actions=[{"name": "A", "V": f"{V} kip", "N": f"{N} kip"}]))
+    trial = read_trial(
+        data(FLANGE, geometry={"slope": f"{slope} deg"}, actions=[{"name": "A", "V": f"{V} kip", "N": f"{N} kip"}])
+    )
     on, angle = trial.actions.turned(0.0, trial.situation.slope), math.radians(slope)
     up = on.along * math.cos(angle) + on.normal * math.sin(angle)
     out = on.normal * math.cos(angle) - on.along * math.sin(angle)
@@ -178,21 +210,70 @@ CORNERS = [
     # name, framing's base, parameters, geometry, support, the rule that must break
     ("touching the face", FLANGE, {"gap": "0 in"}, {}, None, "gap_clear"),
     ("corner of a square cut", FLANGE, {"gap": "1/2 in", "end_cut": "square"}, {"skew": "15 deg"}, None, "gap_clear"),
-    ("touching the girder's tip", GIRDER, {"gap": "3.92 in", "cope_length": "0 in", "cope_depth": "0 in", "beam_edge_distance": "1-3/4 in"}, {}, None,
-     "cope_length"),
-    ("a token cope", FLANGE, {"cope_length": "1/8 in", "cope_depth": "1/8 in", "first_bolt": "1-1/2 in"}, {}, None, "plate_below_fillet"),
-    ("a cope that leaves the flange", GIRDER, {"cope_depth": "5/8 in", "first_bolt": "3 in"}, {"top_offset": "1 in"}, None, "cope_through_flange"),
-    ("below a channel", GIRDER, {"cope_length": "0 in", "cope_depth": "0 in"}, {"top_offset": "16 in", "face": "back"}, "C15X50", "plate_in_girder_bottom"),
-    ("over a channel's fillet", GIRDER, {"first_bolt": "4-1/4 in", "gap": "5 in", "cope_length": "0 in", "cope_depth": "0 in"}, {"face": "toe"},
-     "C15X50", "plate_in_girder_bottom"),
-    ("slots too near", FLANGE, {"hole": "LSLP", "pitch": "2-1/2 in", "tightening": "slip_a", "end_distance": "2 in"}, {}, None, "clear_spacing"),
+    (
+        "touching the girder's tip",
+        GIRDER,
+        {"gap": "3.92 in", "cope_length": "0 in", "cope_depth": "0 in", "beam_edge_distance": "1-3/4 in"},
+        {},
+        None,
+        "cope_length",
+    ),
+    (
+        "a token cope",
+        FLANGE,
+        {"cope_length": "1/8 in", "cope_depth": "1/8 in", "first_bolt": "1-1/2 in"},
+        {},
+        None,
+        "plate_below_fillet",
+    ),
+    (
+        "a cope that leaves the flange",
+        GIRDER,
+        {"cope_depth": "5/8 in", "first_bolt": "3 in"},
+        {"top_offset": "1 in"},
+        None,
+        "cope_through_flange",
+    ),
+    (
+        "below a channel",
+        GIRDER,
+        {"cope_length": "0 in", "cope_depth": "0 in"},
+        {"top_offset": "16 in", "face": "back"},
+        "C15X50",
+        "plate_in_girder_bottom",
+    ),
+    (
+        "over a channel's fillet",
+        GIRDER,
+        {"first_bolt": "4-1/4 in", "gap": "5 in", "cope_length": "0 in", "cope_depth": "0 in"},
+        {"face": "toe"},
+        "C15X50",
+        "plate_in_girder_bottom",
+    ),
+    (
+        "slots too near",
+        FLANGE,
+        {"hole": "LSLP", "pitch": "2-1/2 in", "tightening": "slip_a", "end_distance": "2 in"},
+        {},
+        None,
+        "clear_spacing",
+    ),
     ("lines too far", FLANGE, {"columns": 2, "gauge": "7 in"}, {}, None, "max_gauge"),
     ("web edge too far", FLANGE, {"beam_edge_distance": "4-3/4 in"}, {}, None, "max_web_edge_distance"),
-    ("grade not so thick", FLANGE, {"plate_grade": "A529-50", "plate_thickness": "1-1/4 in"}, {}, None, "plate_grade_thickness"),
-]  # fmt: skip
+    (
+        "grade not so thick",
+        FLANGE,
+        {"plate_grade": "A529-50", "plate_thickness": "1-1/4 in"},
+        {},
+        None,
+        "plate_grade_thickness",
+    ),
+]
 
 
-@pytest.mark.parametrize(("base", "parameters", "geometry", "support", "rule"), [c[1:] for c in CORNERS], ids=[c[0] for c in CORNERS])
+@pytest.mark.parametrize(
+    ("base", "parameters", "geometry", "support", "rule"), [c[1:] for c in CORNERS], ids=[c[0] for c in CORNERS]
+)
 def test_corners_that_once_passed(base, parameters, geometry, support, rule):
     more = {"support": {"section": support, "grade": "A36"}} if support else {}
     found = run(base, parameters, geometry=geometry, actions=[{"name": "A", "V": "5 kip"}], **more)
@@ -200,9 +281,9 @@ def test_corners_that_once_passed(base, parameters, geometry, support, rule):
 
 
 def test_skew_between_column_flanges():
-    """W16X50 (bf 7.07) against W14X90's web at 20 deg: tips stand (14.5 - 0.44)/2 = 7.03 in. from the web; the beam sweeps
-    2 (7.03 tan 20 + 7.07/2/cos 20) = 12.64 in. there, over 14.0 - 2 x 0.71 - 0.5 = 12.08 in.; at 10 deg 9.66 in. fits.
-    """
+    """W16X50 (bf 7.07) against W14X90's web at 20 deg: tips stand (14.5 - 0.44)/2 = 7.03 in. from the web; the beam
+    sweeps 2 (7.03 tan 20 + 7.07/2/cos 20) = 12.64 in. there, over 14.0 - 2 x 0.71 - 0.5 = 12.08 in.; at 10 deg 9.66 in.
+    fits."""
     web = {"framing": "beam_to_column_web"}
     wide = run(FLANGE, {"gap": "1/2 in"}, geometry={"skew": "20 deg"}, **web)["detailing"]["beam_in_column"]
     assert (wide["given"], wide["limit"], wide["ok"]) == (pytest.approx(12.64, abs=0.01), pytest.approx(12.08), False)
@@ -211,9 +292,8 @@ def test_skew_between_column_flanges():
 
 
 def test_copes_of_a_skewed_beam_are_longer():
-    """W21X62's flange reaches 3.92 in. from its web, and 1/4 in. clear: at 30 deg a parallel cut needs 4.17/cos 30 = 4.815 in. along
-    the beam; a square one 4.17/cos 30 + 3.75 tan 30 = 6.98 in. (W18X50, bf 7.50).
-    """
+    """W21X62's flange reaches 3.92 in. from its web, and 1/4 in. clear: at 30 deg a parallel cut needs 4.17/cos 30 =
+    4.815 in. along the beam; a square one 4.17/cos 30 + 3.75 tan 30 = 6.98 in. (W18X50, bf 7.50)."""
     skewed = {"skew": "30 deg"}
     held = {"cope_length": "4.33 in", "beam_edge_distance": "1-3/4 in"}
     assert run(GIRDER, held, geometry=skewed)["detailing"]["cope_length"]["ok"]
@@ -236,23 +316,34 @@ def test_a_sloped_beam_meets_the_girder_s_flange_at_its_tip():
     level = run(GIRDER, bare, geometry={"top_offset": "2 in"})["detailing"]
     assert "cope_depth" not in level
     rising = run(GIRDER, bare, geometry={"top_offset": "2 in", "slope": "30 deg"})["detailing"]["cope_depth"]
-    assert (rising["given"], rising["limit"], rising["ok"]) == (pytest.approx(2 - 2.263, abs=0.01), pytest.approx(1.3125), False)
+    assert (rising["given"], rising["limit"], rising["ok"]) == (
+        pytest.approx(2 - 2.263, abs=0.01),
+        pytest.approx(1.3125),
+        False,
+    )
     falling = run(GIRDER, bare, geometry={"top_offset": "2 in", "slope": "-30 deg"})["detailing"]
-    assert "cope_depth" not in falling and falling["bottom_cope_depth"]["ok"]  # its foot is coped, as deep as it must be
+    assert (
+        "cope_depth" not in falling and falling["bottom_cope_depth"]["ok"]
+    )  # its foot is coped, as deep as it must be
 
 
 def test_a_slope_takes_up_the_web_s_edge():
-    """Four rows at 3 in., 30 deg: the farthest row stands 4.5 tan 30 = 2.60 in. farther from the support than the middle one, so
-    the weld is 1/2/cos 30 (to sixteenths, 5/8) + 1-3/4 + 2.60 = 4.97 in. from the bolts' middle, 7.57 in. from the last.
-    """
+    """Four rows at 3 in., 30 deg: the farthest row stands 4.5 tan 30 = 2.60 in. farther from the support than the
+    middle one, so the weld is 1/2/cos 30 (to sixteenths, 5/8) + 1-3/4 + 2.60 = 4.97 in. from the bolts' middle, 7.57
+    in. from the last."""
     trial = read_trial(data(FLANGE, {"beam_edge_distance": "1-3/4 in"}, geometry={"slope": "30 deg"}))
     layout = Layout(trial.situation, trial.sizes)
     assert layout.a / IN == pytest.approx(4.973, abs=0.002) and layout.reach / IN == pytest.approx(2.598, abs=0.001)
     assert not layout.part10.conventional
 
 
-@pytest.mark.parametrize(("clearance", "gap", "cope"), [("1/2 in", 0.5, 4.0), ("3/4 in", 0.75, 4.0), ("1 in", 1.0, 4.0)])
+@pytest.mark.parametrize(
+    ("clearance", "gap", "cope"), [("1/2 in", 0.5, 4.0), ("3/4 in", 0.75, 4.0), ("1 in", 1.0, 4.0)]
+)
 def test_shop_practice_says_what_gaps_and_copes_clear(clearance, gap, cope):
-    """W21X62 (bf 8.24, tw 0.40): the flange tip is 3.92 in. off its web; the cope ends the clearance beyond it, in quarters: 3.92 + c - c is always 4."""
+    """W21X62 (bf 8.24, tw 0.40): the flange tip is 3.92 in. off its web; the cope ends the clearance beyond it, in
+    quarters: 3.92 + c - c is always 4."""
     trial = read_trial({**GIRDER, "parameters": {"rows": 3, "clearance": clearance}})
-    assert trial.sizes["gap"].value / 25.4 == pytest.approx(gap) and trial.sizes["cope_length"].value / 25.4 == pytest.approx(cope)
+    assert trial.sizes["gap"].value / 25.4 == pytest.approx(gap) and trial.sizes[
+        "cope_length"
+    ].value / 25.4 == pytest.approx(cope)

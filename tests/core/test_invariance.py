@@ -15,7 +15,9 @@ ANGLE = math.radians(37.0)
 def turned(t: Tables) -> None:
     cos, sin = math.cos(ANGLE), math.sin(ANGLE)
     at = {n["node"]: n for n in t["nodes"]}
-    vertical = {m["member"] for m in t["members"] if (at[m["i"]]["x"], at[m["i"]]["y"]) == (at[m["j"]]["x"], at[m["j"]]["y"])}
+    vertical = {
+        m["member"] for m in t["members"] if (at[m["i"]]["x"], at[m["i"]]["y"]) == (at[m["j"]]["x"], at[m["j"]]["y"])
+    }
     for m in t["members"]:
         up = float(at[m["j"]]["z"]) > float(at[m["i"]]["z"])
         m["roll"] = (37.0 if up else -37.0) if m["member"] in vertical else 0.0
@@ -67,7 +69,8 @@ def on_member(t: Tables) -> None:
 
 
 def upside_down(t: Tables) -> None:
-    """Every column drawn from its top: x and z turn over, and the ends change places; the forces of a cut keep Fx, Fz, Mx and Mz."""
+    """Every column drawn from its top: x and z turn over, and the ends change places; the forces of a cut keep Fx, Fz,
+    Mx and Mz."""
     at = {n["node"]: n for n in t["nodes"]}
     turned = set()
     for m in t["members"]:

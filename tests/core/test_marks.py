@@ -32,19 +32,30 @@ def test_equal_pieces_share_a_mark_and_no_others(sized):
     assert sum(len(m.connections) for m in marks.values()) == len(stood)
     assert len(stood) > 800 and len(marks) < 100
     for mark in marks.values():
-        bolts = {(stood[key]["bolt"].value, stood[key]["rows"].value) if "rows" in stood[key] and "bolt" in stood[key] else "" for key in mark.connections}
+        bolts = {
+            (
+                (stood[key]["bolt"].value, stood[key]["rows"].value)
+                if "rows" in stood[key] and "bolt" in stood[key]
+                else ""
+            )
+            for key in mark.connections
+        }
         assert len(bolts) == 1
     key = next(k for k in stood if plan.assigned[plan.index[k]].rule.use == "single_plate")
     assigned = plan.assigned[plan.index[key]]
     own = pieces(STANDARDS["single_plate"], assigned.situation, stood[key])
-    cut = stood[key] | {"cope_depth": stood[key]["rows"], "tie_force": stood[key]["rows"]}  # of the beam, and of how it is judged
+    cut = stood[key] | {
+        "cope_depth": stood[key]["rows"],
+        "tie_force": stood[key]["rows"],
+    }  # of the beam, and of how it is judged
     assert pieces(STANDARDS["single_plate"], assigned.situation, cut) == own
     other = stood[key] | {"rows": stood[key]["rows"].__class__(9, "rung")}
     assert digest(pieces(STANDARDS["single_plate"], assigned.situation, other)) != digest(own)
 
 
 def test_a_merge_kept_as_overrides_is_what_it_said(sized):
-    """Each connection of the first merges, sized again with the changes as overrides: it passes, is used as was said at most, and has the mark."""
+    """Each connection of the first merges, sized again with the changes as overrides: it passes, is used as was said at
+    most, and has the mark."""
     plan, stood = sized
     marks, merges = gathered(plan, stood), fewer(plan, stood)
     assert len(merges) > 5 and len({m.given for m in merges}) == len(merges), "a mark is given up once"
@@ -67,7 +78,8 @@ def test_a_merge_kept_as_overrides_is_what_it_said(sized):
 
 
 def test_one_set_of_sizes_for_all(sized):
-    """Beams to girders as one: every one passes with it under its own forces, and the worst is the one that was named."""
+    """Beams to girders as one: every one passes with it under its own forces, and the worst is the one that was
+    named."""
     plan, stood = sized
     keys = [k for k in stood if plan.assigned[plan.index[k]].rule.name in ("Beams to girders", "Beams to columns")]
     (found,) = as_one(plan, {key: stood[key] for key in keys})

@@ -1,4 +1,5 @@
-"""Names in a rulebook that nothing has, with the nearest; what is there, or may come from the catalogue, is not told."""
+"""Names in a rulebook that nothing has, with the nearest; what is there, or may come from the catalogue, is not
+told."""
 
 from __future__ import annotations
 
@@ -18,14 +19,22 @@ rules:
   - {name: Two, when: {any: [{support.section: W14*}, {support.section: V14*}], level: "*"}, use: single_plate}
   - {name: Three, when: {not: {group: stairs}, supported.section: W44X335}, use: single_plate}
   - {name: Rest, when: {framing: beam_to_girder}, use: single_plate, sizes: beams}
-"""
+"""  # noqa: E501
 
 
 def test_what_fits_nothing_is_told_with_the_nearest():
     building = read_bundle(DEMO / "bundle")
     plan = Plan(building, frame(building), read_rulebook(BOOK), code("AISC 360-22", "LRFD"), {})
     found = {(n.where, n.fact, n.name): n.near for n in nameless(plan)}
-    assert found.keys() == {("rule 'One'", "supported.section", "W16X3O"), ("rule 'One'", "level", "rof"), ("rule 'Two'", "support.section", "V14*"),
-                            ("rule 'Three'", "group", "stairs"), ("table beams", "supported.section", "WW16")}  # fmt: skip
-    assert found["rule 'One'", "supported.section", "W16X3O"].startswith("W16X3") and found["rule 'One'", "level", "rof"] == "roof"
+    assert found.keys() == {
+        ("rule 'One'", "supported.section", "W16X3O"),
+        ("rule 'One'", "level", "rof"),
+        ("rule 'Two'", "support.section", "V14*"),
+        ("rule 'Three'", "group", "stairs"),
+        ("table beams", "supported.section", "WW16"),
+    }
+    assert (
+        found["rule 'One'", "supported.section", "W16X3O"].startswith("W16X3")
+        and found["rule 'One'", "level", "rof"] == "roof"
+    )
     assert found["rule 'Three'", "group", "stairs"] == ""

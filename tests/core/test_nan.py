@@ -33,7 +33,15 @@ def broken(demand, strength) -> LimitState:
 
 @pytest.mark.parametrize(
     ("demand", "strength", "expected"),
-    [(1.0, 2.0, 0.5), (0.0, 0.0, 0.0), (1.0, 0.0, np.inf), (NAN, 1.0, NAN), (1.0, NAN, NAN), (0.0, NAN, NAN), (NAN, 0.0, NAN)],
+    [
+        (1.0, 2.0, 0.5),
+        (0.0, 0.0, 0.0),
+        (1.0, 0.0, np.inf),
+        (NAN, 1.0, NAN),
+        (1.0, NAN, NAN),
+        (0.0, NAN, NAN),
+        (NAN, 0.0, NAN),
+    ],
 )
 def test_ratio(demand, strength, expected):
     assert ratio(demand, strength) == pytest.approx(expected, nan_ok=True)
@@ -83,10 +91,22 @@ def test_missing_forces_never_pass(component, at):
 
 def test_a_limit_state_without_its_combinations_is_unchecked():
     """Concrete asks for LRFD strength combinations; an ASD job that has none leaves it unchecked, and says so."""
-    state = LimitState("breakout", "anchors", "17.6", "force", lambda actions, t: (actions.shear, 1e9), code="ACI 318-19", method="LRFD",
-                       sets=("strength",))  # fmt: skip
+    state = LimitState(
+        "breakout",
+        "anchors",
+        "17.6",
+        "force",
+        lambda actions, t: (actions.shear, 1e9),
+        code="ACI 318-19",
+        method="LRFD",
+        sets=("strength",),
+    )
     asd = Actions.of(table([1e3, 9e3]), ("a", "b"), sets=(("ASD", "strength"), ("ASD", "strength")))
-    both = Actions.of(table([1e3, 2e3, 9e3]), ("a", "b", "c"), sets=(("ASD", "strength"), ("LRFD", "strength"), ("LRFD", "overstrength")))
+    both = Actions.of(
+        table([1e3, 2e3, 9e3]),
+        ("a", "b", "c"),
+        sets=(("ASD", "strength"), ("LRFD", "strength"), ("LRFD", "overstrength")),
+    )
     assert np.isnan(evaluate([state], asd)[0][0])
     use, _, at = evaluate([state], both)
     assert (use[0], at[0]) == (pytest.approx(2e-6), 1)  # only the second is its own

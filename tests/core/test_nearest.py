@@ -21,7 +21,8 @@ def apart(a: np.ndarray, b: np.ndarray) -> float:
 
 @given(places, places, st.floats(0.5, 60), st.booleans())
 def test_nobody_near_is_left_over(old, new, within, either_way):
-    """Nobody is taken twice, none is further apart, and of any two that could be one, one at least has somebody as near or nearer."""
+    """Nobody is taken twice, none is further apart, and of any two that could be one, one at least has somebody as near
+    or nearer."""
     found = nearest(old, new, within, either_way=either_way)
     assert len(set(found.values())) == len(found)
 

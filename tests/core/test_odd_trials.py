@@ -39,17 +39,23 @@ def refused(base: dict[str, Any], parameters: dict[str, Any] | None = None, **mo
         ({"actions": [{"name": "A", "V": "3,000 lbf"}]}, "'3,000 lbf': write the number without commas"),
         ({"actions": [{"name": "A", "V": "²"}]}, "'²' is not a quantity"),
         ({"actions": [{"name": "A", "V": True}]}, "True is not a quantity"),
-        ({"actions": [{"name": "A", "V": "1 kip", "N_support": "5 kip"}]}, "N_support is the own force of a hollow column"),
+        (
+            {"actions": [{"name": "A", "V": "1 kip", "N_support": "5 kip"}]},
+            "N_support is the own force of a hollow column",
+        ),
         ({"actions": None}, "actions: give a list"),
         ({"actions": {}}, "actions: give a list"),
-        ({"actions": {"A": [{"name": "1", "V": "90 kip"}, {"name": "1", "V": "3 kip"}]}}, "actions.A: two actions are named 1"),
+        (
+            {"actions": {"A": [{"name": "1", "V": "90 kip"}, {"name": "1", "V": "3 kip"}]}},
+            "actions.A: two actions are named 1",
+        ),
         ({"method": None}, "method is empty; leave it out for LRFD"),
         ({"code": None}, "code is empty; leave it out for AISC 360-22"),
         ({"framing": None}, "framing is missing"),
         ({"support": None}, "support is missing"),
         ({"parameters": {"rows": None}}, "rows: nothing is given"),
     ],
-)  # fmt: skip
+)
 def test_refused_with_its_place(more, words):
     base = copy.deepcopy(FLANGE)
     base.update(more)
@@ -63,7 +69,15 @@ def test_rows_are_whole_numbers(rows):
     assert "is not a whole number" in refused(FLANGE, {"rows": rows})
 
 
-@pytest.mark.parametrize(("name", "why"), [("A500C", "hollow sections"), ("A1085", "hollow sections"), ("A992", "rolled shapes"), ("A913-65", "rolled shapes")])
+@pytest.mark.parametrize(
+    ("name", "why"),
+    [
+        ("A500C", "hollow sections"),
+        ("A1085", "hollow sections"),
+        ("A992", "rolled shapes"),
+        ("A913-65", "rolled shapes"),
+    ],
+)
 def test_plates_are_of_plate(name, why):
     assert f"{name} is for {why}, not for plates" in refused(FLANGE, {"plate_grade": name})
 
@@ -76,23 +90,33 @@ def test_a_beam_opposite_is_told_by_its_forces():
     told = read_trial(data(GIRDER, actions=[{"name": "A", "V": "20 kip", "N_opposed": "3 kip"}]))
     assert told.situation.opposed
     answer = told.run()
-    assert answer.status == "unchecked" and "opposite has no forces" in answer.reason  # its pull alone does not say what it shears
+    assert (
+        answer.status == "unchecked" and "opposite has no forces" in answer.reason
+    )  # its pull alone does not say what it shears
     sheared = read_trial(data(GIRDER, actions=[{"name": "A", "V": "20 kip", "V_opposed": "3 kip"}]))
     assert (sheared.actions.V_opposed[0] / KIP, sheared.actions.N_opposed[0]) == (pytest.approx(3.0), 0.0)
-    assert "opposed is false" in refused(GIRDER, geometry={"opposed": False}, actions=[{"name": "A", "V": "1 kip", "V_opposed": "1 kip"}])
+    assert "opposed is false" in refused(
+        GIRDER, geometry={"opposed": False}, actions=[{"name": "A", "V": "1 kip", "V_opposed": "1 kip"}]
+    )
     assert not read_trial(data(GIRDER, geometry={"opposed": False})).situation.opposed
 
 
 def test_cases_carry_what_stands_beside():
-    """1.2D + 1.6L of V 10 and 5 kip with V opposed 4 and 2: 20 kip with 8.0 opposite; 60 kip of dead load on the column: 72 of compression."""
+    """1.2D + 1.6L of V 10 and 5 kip with V opposed 4 and 2: 20 kip with 8.0 opposite; 60 kip of dead load on the
+    column: 72 of compression."""
     cases = {"here": {"D": {"V": "10 kip", "V_opposed": "4 kip"}, "L": {"V": "5 kip", "V_opposed": "2 kip"}}}
     base = {k: v for k, v in GIRDER.items() if k != "actions"}
     trial = read_trial(base | {"cases": cases, "combinations": "ASCE 7-22"})
     k = trial.actions.names.index("1.2D+1.6L")
     assert trial.situation.opposed
-    assert (trial.actions.V[0, k] / KIP, trial.actions.V_opposed[0, k] / KIP) == (pytest.approx(20.0), pytest.approx(8.0))
+    assert (trial.actions.V[0, k] / KIP, trial.actions.V_opposed[0, k] / KIP) == (
+        pytest.approx(20.0),
+        pytest.approx(8.0),
+    )
     post = {k: v for k, v in FLANGE.items() if k != "actions"} | HOLLOW
-    held = read_trial(post | {"cases": {"here": {"D": {"V": "10 kip", "N_support": "-60 kip"}}}, "combinations": "ASCE 7-22"})
+    held = read_trial(
+        post | {"cases": {"here": {"D": {"V": "10 kip", "N_support": "-60 kip"}}}, "combinations": "ASCE 7-22"}
+    )
     assert held.actions.N_support.min() / KIP == pytest.approx(-84.0)  # 1.4D
 
 
@@ -111,41 +135,74 @@ def test_a_cope_that_is_given_is_a_cope():
 
 
 def test_what_a_support_can_be():
-    assert "L8X8X1 as a support is not implemented" in run(GIRDER, support={"section": "L8X8X1", "grade": "A36"})["reason"]
-    hollow_girder = run(GIRDER | {"framing": "beam_to_hollow_column"}, support={"section": "HSS8X8X3/8", "grade": "A500C"})
+    assert (
+        "L8X8X1 as a support is not implemented" in run(GIRDER, support={"section": "L8X8X1", "grade": "A36"})["reason"]
+    )
+    hollow_girder = run(
+        GIRDER | {"framing": "beam_to_hollow_column"}, support={"section": "HSS8X8X3/8", "grade": "A500C"}
+    )
     assert hollow_girder["status"] != "unchecked"
     assert "does not go with" in refused(GIRDER, support={"section": "HSS8X8X3/8", "grade": "A500C"})
 
 
 def test_what_nobody_said_is_said():
     """The channel's side, the hollow rectangle's face, a top offset at a column."""
-    channel = run(GIRDER, {"rows": 2, "cope_depth": "1-1/2 in", "first_bolt": "3-1/2 in"}, support={"section": "MC18X58", "grade": "A36"},
-                  supported={"section": "W12X26", "grade": "A992"}, actions=[{"name": "A", "V": "9 kip"}])  # fmt: skip
+    channel = run(
+        GIRDER,
+        {"rows": 2, "cope_depth": "1-1/2 in", "first_bolt": "3-1/2 in"},
+        support={"section": "MC18X58", "grade": "A36"},
+        supported={"section": "W12X26", "grade": "A992"},
+        actions=[{"name": "A", "V": "9 kip"}],
+    )
     assert any("toe side is taken" in note for note in channel["notes"])
     rectangle = run(FLANGE, framing="beam_to_hollow_column", support={"section": "HSS12X6X1/2", "grade": "A500C"})
     assert any("which face of the hollow column is not said" in note for note in rectangle["notes"])
     assert any("as if it had none (Qf = 1)" in note for note in rectangle["notes"])
-    assert any("top offset: not used at a column" in note for note in run(FLANGE, geometry={"top_offset": "2 in"})["notes"])
+    assert any(
+        "top offset: not used at a column" in note for note in run(FLANGE, geometry={"top_offset": "2 in"})["notes"]
+    )
 
 
 def test_faces_that_can_be_told_apart():
-    find = {name: read_trial(data(FLANGE, **HOLLOW) | {"support": {"section": name, "grade": "A500C"}}).situation.support
-            for name in ("HSS8X8X3/8", "HSS12X6X1/2")}  # fmt: skip
-    assert faces_of(find["HSS8X8X3/8"]) == () and faces_of(find["HSS12X6X1/2"]) == ("long", "short") and faces_of(None) == ()
+    find = {
+        name: read_trial(data(FLANGE, **HOLLOW) | {"support": {"section": name, "grade": "A500C"}}).situation.support
+        for name in ("HSS8X8X3/8", "HSS12X6X1/2")
+    }
+    assert (
+        faces_of(find["HSS8X8X3/8"]) == ()
+        and faces_of(find["HSS12X6X1/2"]) == ("long", "short")
+        and faces_of(None) == ()
+    )
 
 
 def test_foundations():
     """What a base stands on is read whole: edges left out are without end."""
-    found = read_foundation({"kind": "pedestal", "fc": "4 ksi", "thickness": "24 in", "edges": {"along": ["12 in", None], "across": ["12 in", "20 in"]}})
+    found = read_foundation(
+        {
+            "kind": "pedestal",
+            "fc": "4 ksi",
+            "thickness": "24 in",
+            "edges": {"along": ["12 in", None], "across": ["12 in", "20 in"]},
+        }
+    )
     assert (found.kind, found.fc, found.cracked) == ("pedestal", pytest.approx(27.58, rel=1e-3), True)
-    assert found.along == (pytest.approx(304.8), np.inf) and found.across == (pytest.approx(304.8), pytest.approx(508.0))
+    assert found.along == (pytest.approx(304.8), np.inf) and found.across == (
+        pytest.approx(304.8),
+        pytest.approx(508.0),
+    )
     for wrong, words in (
         ({"kind": "rock", "fc": "4 ksi", "thickness": "24 in"}, "'rock' is none of pedestal, footing, slab"),
         ({"kind": "slab", "fc": "4 in", "thickness": "24 in"}, "foundation.fc"),
         ({"kind": "slab", "fc": "4 ksi"}, "foundation.thickness: give one above 0"),
-        ({"kind": "slab", "fc": "4 ksi", "thickness": "8 in", "edges": {"along": ["12 in"]}}, "the minus and the plus side"),
+        (
+            {"kind": "slab", "fc": "4 ksi", "thickness": "8 in", "edges": {"along": ["12 in"]}},
+            "the minus and the plus side",
+        ),
         ({"kind": "slab", "fc": "4 ksi", "thickness": "8 in", "edges": {"along": ["-1 in", "9 in"]}}, "above 0"),
-        ({"kind": "slab", "fc": "4 ksi", "thickness": "8 in", "cracked": "no"}, "foundation.cracked: write true or false"),
+        (
+            {"kind": "slab", "fc": "4 ksi", "thickness": "8 in", "cracked": "no"},
+            "foundation.cracked: write true or false",
+        ),
         ({"kind": "slab", "fc": "4 ksi", "thickness": "8 in", "colour": "grey"}, "'colour' is not known"),
     ):
         with pytest.raises(InputError, match=words.replace("(", r"\(")):

@@ -1,4 +1,5 @@
-"""Connections that the same bolts hold on both sides of a web: alike in a run, whichever of them is asked for, or told why not."""
+"""Connections that the same bolts hold on both sides of a web: alike in a run, whichever of them is asked for, or told
+why not."""
 
 from __future__ import annotations
 
@@ -29,7 +30,11 @@ def place(plan, name, outcome):
 
 
 def sharing(plan):
-    return [a.connection.id for a in plan.assigned if a.rule and STANDARDS[a.rule.use].shared and plan.partner(a.connection.id)]
+    return [
+        a.connection.id
+        for a in plan.assigned
+        if a.rule and STANDARDS[a.rule.use].shared and plan.partner(a.connection.id)
+    ]
 
 
 def test_every_pair_of_the_demo_is_alike(plan):
@@ -42,7 +47,9 @@ def test_every_pair_of_the_demo_is_alike(plan):
         assert own == theirs and at == pytest.approx(there, abs=SAME)
         assert any(f"one set of bolts holds this and {partner} opposite" in note for note in found[name].notes)
     once = plan.counted_with({name: o.sizes for name, o in found.items() if o.sizes})
-    assert len(once) * 2 == len(names) and all(plan.partner(k) == v and v not in once for k, v in once.items())  # of each pair one side counts the bolts
+    assert len(once) * 2 == len(names) and all(
+        plan.partner(k) == v and v not in once for k, v in once.items()
+    )  # of each pair one side counts the bolts
 
 
 @pytest.mark.parametrize("heavy", [0, 1])
@@ -55,10 +62,16 @@ def test_what_the_heavier_needs_the_lighter_has_whichever_is_asked_for(plan, hea
     whole = by_name(plan, set(pair))
     assert whole[pair[heavy]].sizes["rows"].value > before[pair[heavy]].sizes["rows"].value
     assert place(plan, pair[0], whole[pair[0]])[0] == place(plan, pair[1], whole[pair[1]])[0]
-    assert whole[pair[1 - heavy]].sizes["rows"].source == "opposite" and whole[pair[0]].status == whole[pair[1]].status == "pass"
+    assert (
+        whole[pair[1 - heavy]].sizes["rows"].source == "opposite"
+        and whole[pair[0]].status == whole[pair[1]].status == "pass"
+    )
     for name in pair:
         alone = by_name(plan, {name})
-        assert list(alone) == [name] and (alone[name].sizes, alone[name].status) == (whole[name].sizes, whole[name].status)
+        assert list(alone) == [name] and (alone[name].sizes, alone[name].status) == (
+            whole[name].sizes,
+            whole[name].status,
+        )
 
 
 def test_an_override_of_one_holds_for_both(plan):
@@ -71,14 +84,19 @@ def test_an_override_of_one_holds_for_both(plan):
     assert all(before[n] != after[n] for n in (name, partner)), "both results rest on it"
 
 
-@pytest.mark.parametrize(("size", "one", "other"), [("rows", 4, 5), ("tightening", "pretensioned", "slip_b"), ("support_hole", "STD", "OVS")])
+@pytest.mark.parametrize(
+    ("size", "one", "other"), [("rows", 4, 5), ("tightening", "pretensioned", "slip_b"), ("support_hole", "STD", "OVS")]
+)
 def test_overrides_that_contradict_fail_both(plan, size, one, other):
     name = sharing(plan)[0]
     partner = plan.partner(name)
     plan.overrides = {name: {size: one}, partner: {size: other}}
     found = by_name(plan, {name, partner})
     for mine, theirs in ((name, partner), (partner, name)):
-        assert found[mine].status == "fail" and f"do not agree with those of {theirs} opposite: {size}" in found[mine].reason
+        assert (
+            found[mine].status == "fail"
+            and f"do not agree with those of {theirs} opposite: {size}" in found[mine].reason
+        )
 
 
 def test_another_standard_opposite_fails_both_that_bolt_through(plan):
@@ -115,7 +133,9 @@ def test_a_standard_that_a_person_chose_is_sized_in_place_of_the_rule_s(plan):
     assert (own.rule.use, own.rule.name) == ("shear_end_plate", "chosen by a person") and "gauge" in outcome.sizes
     plan.overrides = {"B5.i": {"standard": "base_plate"}}
     assert by_name(plan, {"B5.i"}) == {}
-    assert "base_plate, which a person chose, does not go with beam_to_girder" in plan.assigned[plan.index["B5.i"]].reason
+    assert (
+        "base_plate, which a person chose, does not go with beam_to_girder" in plan.assigned[plan.index["B5.i"]].reason
+    )
 
 
 def test_a_formula_of_the_other_side_that_has_no_value(plan):
@@ -130,8 +150,8 @@ def test_a_formula_of_the_other_side_that_has_no_value(plan):
 
 @pytest.mark.parametrize(("loads", "helped"), [((300e3, 250e3), True), ((330e3, 500e3), False)])
 def test_a_remedy_is_judged_on_both_sides_of_the_web(plan, loads, helped):
-    """Both sides are asked for more than they hold. What is a remedy passes at both ends when it is put in; one that the beam across would fail by, and
-    that would stand if its own end were all, is none."""
+    """Both sides are asked for more than they hold. What is a remedy passes at both ends when it is put in; one that
+    the beam across would fail by, and that would stand if its own end were all, is none."""
     names = [n for n in sharing(plan) if plan.assigned[plan.index[n]].connection.framing == "beam_to_girder"]
     pair = (names[0], plan.partner(names[0]))
     stood = {name: o.sizes for name, o in by_name(plan, set(pair)).items()}
@@ -143,11 +163,15 @@ def test_a_remedy_is_judged_on_both_sides_of_the_web(plan, loads, helped):
     for remedy in both.remedies:
         plan.overrides = {name: {"stated_V": V} | dict(remedy.changes) for name, V in zip(pair, loads, strict=True)}
         found = by_name(plan, set(pair))
-        assert found[pair[0]].status == found[pair[1]].status == "pass", (remedy.changes, [o.reason for o in found.values()])
+        assert found[pair[0]].status == found[pair[1]].status == "pass", (
+            remedy.changes,
+            [o.reason for o in found.values()],
+        )
 
 
 def test_a_verdict_is_by_one_whoever_sized_it(plan):
-    """What sizing brings no lower than the target passes with a remark, by rule and with any size set by a person alike."""
+    """What sizing brings no lower than the target passes with a remark, by rule and with any size set by a person
+    alike."""
     found = by_name(plan)
     over = {name: o for name, o in found.items() if o.over_target}
     assert over and all(o.status == "pass" and plan.rulebook.target < o.utilisation <= 1 for o in over.values())
@@ -156,4 +180,6 @@ def test_a_verdict_is_by_one_whoever_sized_it(plan):
     rows = outcome.sizes["rows"].value
     plan.overrides = {name: {"rows": rows}} | ({plan.partner(name): {"rows": rows}} if plan.partner(name) else {})
     again = by_name(plan, {name})[name]
-    assert (again.status, again.over_target) == ("pass", True) and again.utilisation == pytest.approx(outcome.utilisation)
+    assert (again.status, again.over_target) == ("pass", True) and again.utilisation == pytest.approx(
+        outcome.utilisation
+    )

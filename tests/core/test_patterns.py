@@ -1,4 +1,5 @@
-"""Joints that are alike however they are turned or mirrored, member for member; and the peaks of everything that acts on them."""
+"""Joints that are alike however they are turned or mirrored, member for member; and the peaks of everything that acts
+on them."""
 
 from __future__ import annotations
 
@@ -22,8 +23,8 @@ ARMS = (("A", "W18X50", 0.0, True), ("B", "W16X31", 90.0, True), ("C", "W14X26",
 
 
 def copies(*ways: tuple[float, bool], arms=ARMS, other=None) -> Building:
-    """One joint over and over, each turned by degrees and perhaps mirrored: a column through, beams to it; named A0, B0, C0, A1, ...
-    The last one has `other` arms."""
+    """One joint over and over, each turned by degrees and perhaps mirrored: a column through, beams to it; named A0,
+    B0, C0, A1, ... The last one has `other` arms."""
     nodes, members, xyz = [], [], []
     for k, (turn, mirrored) in enumerate(ways):
         side = -1 if mirrored else 1
@@ -40,9 +41,27 @@ def copies(*ways: tuple[float, bool], arms=ARMS, other=None) -> Building:
         for name, section, way, hinged in other if other and k == len(ways) - 1 else arms:
             angle = math.radians(turn + side * way)
             end = add(name.lower(), 6000 * math.cos(angle), 6000 * math.sin(angle), 0)
-            members.append(Member(f"{name}{k}", centre, end, section, "A992", release_i=HINGED if hinged else frozenset()))
-    return Building("", "", "", "", "", {"length": "m"}, tuple(nodes), np.array(xyz, float), tuple(members), {}, (), (), (), np.zeros((len(members), 0, 2, 6)),
-                    NodeForces.none(), NodeForces.none())  # fmt: skip
+            members.append(
+                Member(f"{name}{k}", centre, end, section, "A992", release_i=HINGED if hinged else frozenset())
+            )
+    return Building(
+        "",
+        "",
+        "",
+        "",
+        "",
+        {"length": "m"},
+        tuple(nodes),
+        np.array(xyz, float),
+        tuple(members),
+        {},
+        (),
+        (),
+        (),
+        np.zeros((len(members), 0, 2, 6)),
+        NodeForces.none(),
+        NodeForces.none(),
+    )
 
 
 def patterns(building: Building):
@@ -60,9 +79,15 @@ def test_turned_and_mirrored_it_is_alike_arm_for_arm(ways):
         assert m.mirrored == (ways[(m.node) // 6][1] != ways[first.node // 6][1])
 
 
-@pytest.mark.parametrize("other", [
-    (("A", "W18X55", 0.0, True), *ARMS[1:]), (("A", "W18X50", 10.0, True), *ARMS[1:]), (("A", "W18X50", 0.0, False), *ARMS[1:]), ARMS[:2],
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "other",
+    [
+        (("A", "W18X55", 0.0, True), *ARMS[1:]),
+        (("A", "W18X50", 10.0, True), *ARMS[1:]),
+        (("A", "W18X50", 0.0, False), *ARMS[1:]),
+        ARMS[:2],
+    ],
+)
 def test_what_is_not_alike(other):
     assert _key(copies((0, False))) != _key(copies((0, False), arms=other))
 
@@ -103,7 +128,8 @@ def test_the_demo_s_joints_are_all_in_patterns():
 
 
 def test_a_joint_that_somebody_puts_elsewhere():
-    """Three alike and one with a heavier arm: taken out, put in, and its actions are turned as the pattern's; what cannot be laid on it is told."""
+    """Three alike and one with a heavier arm: taken out, put in, and its actions are turned as the pattern's; what
+    cannot be laid on it is told."""
     building = copies((0, False), (40, True), (90, False))
     framing = frame(building)
     plain, _ = with_edits(building, framing, {})
@@ -119,7 +145,8 @@ def test_a_joint_that_somebody_puts_elsewhere():
 
 @pytest.mark.parametrize(("askew", "fits"), [(0.0, True), (10.0, True), (18.0, True), (30.0, False)])
 def test_how_far_askew_a_joint_may_be_put_in(askew, fits):
-    """Another size of the first arm and `askew` degrees out of its way: within 20 degrees it goes in, its end at the same place."""
+    """Another size of the first arm and `askew` degrees out of its way: within 20 degrees it goes in, its end at the
+    same place."""
     building = copies((0, False), (75, True), other=(("A", "W18X55", askew, True), *ARMS[1:]))
     found, misfits = with_edits(building, frame(building), {"n1": "n0"})
     assert ("n1" in misfits) != fits

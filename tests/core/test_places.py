@@ -1,4 +1,5 @@
-"""Joints known by grid lines and levels: on lines, between them, past them, where lines kink, fan out or are all named alike."""
+"""Joints known by grid lines and levels: on lines, between them, past them, where lines kink, fan out or are all named
+alike."""
 
 from __future__ import annotations
 
@@ -41,15 +42,28 @@ def test_a_place_in_words(tmp_path, point, place):
 
 def test_a_line_with_a_kink_and_a_fan(tmp_path):
     """A bends up by 30 degrees past line 2; 3 stands square to it there."""
-    grids = (GridLine("A", (0, 0), (6e3, 0)), GridLine("A", (6e3, 0), (14.66e3, 5e3)), GridLine("B", (0, 6e3), (6e3, 6e3)),
-             GridLine("B", (6e3, 6e3), (12e3, 9464)), GridLine("1", (0, 0), (0, 6e3)), GridLine("2", (6e3, 0), (6e3, 6e3)),
-             GridLine("3", (14.66e3, 5e3), (11.66e3, 10.196e3)))  # fmt: skip
-    assert at(tmp_path, grids, (), (3e3, 0, 0), (10.33e3, 2.5e3, 0), (14.66e3, 5e3, 0), (3e3, 3e3, 0)) == ["A/1-2", "A/2-3", "A/3", "A-B/1-2"]
+    grids = (
+        GridLine("A", (0, 0), (6e3, 0)),
+        GridLine("A", (6e3, 0), (14.66e3, 5e3)),
+        GridLine("B", (0, 6e3), (6e3, 6e3)),
+        GridLine("B", (6e3, 6e3), (12e3, 9464)),
+        GridLine("1", (0, 0), (0, 6e3)),
+        GridLine("2", (6e3, 0), (6e3, 6e3)),
+        GridLine("3", (14.66e3, 5e3), (11.66e3, 10.196e3)),
+    )
+    assert at(tmp_path, grids, (), (3e3, 0, 0), (10.33e3, 2.5e3, 0), (14.66e3, 5e3, 0), (3e3, 3e3, 0)) == [
+        "A/1-2",
+        "A/2-3",
+        "A/3",
+        "A-B/1-2",
+    ]
 
 
 def test_lines_all_named_by_figures_run_by_their_directions(tmp_path):
-    grids = (*(GridLine(name, (x, 0), (x, 9e3)) for name, x in (("1", 0.0), ("2", 6e3))),
-             *(GridLine(name, (0, y), (6e3, y)) for name, y in (("11", 0.0), ("12", 9e3))))  # fmt: skip
+    grids = (
+        *(GridLine(name, (x, 0), (x, 9e3)) for name, x in (("1", 0.0), ("2", 6e3))),
+        *(GridLine(name, (0, y), (6e3, y)) for name, y in (("11", 0.0), ("12", 9e3))),
+    )
     assert at(tmp_path, grids, (), (0, 9e3, 0), (3e3, 0, 0)) == ["1/12", "1-2/11"]
 
 
@@ -71,7 +85,10 @@ def test_the_demo_stands_on_its_grid(demo_folder):
 
 
 def with_grid(tables, **manifest):
-    tables["grids"] = [{"grid": "A", "x1": 0, "y1": 0, "x2": 30, "y2": 0}, {"grid": "1", "x1": 15, "y1": -5, "x2": 15, "y2": 25}]
+    tables["grids"] = [
+        {"grid": "A", "x1": 0, "y1": 0, "x2": 30, "y2": 0},
+        {"grid": "1", "x1": 15, "y1": -5, "x2": 15, "y2": 25},
+    ]
     tables["levels"] = [{"level": "2", "z": 12}, {"level": "1", "z": 0}]
     tables["manifest"]["resources"] += [{"name": n, "path": f"{n}.csv"} for n in ("grids", "levels")]
     tables["manifest"]["handrail"] |= manifest
@@ -117,4 +134,6 @@ def test_a_grid_in_another_unit_is_a_finding(tmp_path):
     tables["levels"].append({"level": "9", "z": 400})
     codes = {f.code for f in audit(read_bundle(write(tables, tmp_path))).findings}
     assert {"grid_off", "level_empty"} <= codes
-    assert not {"grid_off", "level_empty"} & {f.code for f in audit(read_bundle(write(with_grid(small()), tmp_path / "right"))).findings}
+    assert not {"grid_off", "level_empty"} & {
+        f.code for f in audit(read_bundle(write(with_grid(small()), tmp_path / "right"))).findings
+    }

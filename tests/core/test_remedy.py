@@ -18,7 +18,11 @@ def judged_by(*trials):
     def judge(sizes):
         found = [check(first.standard, first.situation, sizes, first.code, t.actions) for t in trials]
         use = np.array([f.governing.counts if f.governing else np.inf for f in found])
-        return Judged(use, tuple(f.governing.check if f.governing else "" for f in found), tuple(r.rule for r in found[0].detailing if not r.ok))
+        return Judged(
+            use,
+            tuple(f.governing.check if f.governing else "" for f in found),
+            tuple(r.rule for r in found[0].detailing if not r.ok),
+        )
 
     return judge
 
@@ -28,7 +32,13 @@ def tried(parameters, V, held=frozenset()):
     given = {n: s for n, s in trial.sizes.items() if s.source == "given"}
     judge = judged_by(trial)
     found = find_remedies(trial.standard, trial.situation, given, held, judge, 1)[0]
-    return trial, given, judge, found, lambda sizes: check(trial.standard, trial.situation, sizes, trial.code, trial.actions)
+    return (
+        trial,
+        given,
+        judge,
+        found,
+        lambda sizes: check(trial.standard, trial.situation, sizes, trial.code, trial.actions),
+    )
 
 
 def attempt(parameters, V, held=frozenset()):
@@ -72,7 +82,9 @@ def test_remedies_are_ways_apart_the_cheapest_first():
     assert len(found.remedies) > 1 and len(set(names)) == len(names)
     assert [r.cost for r in found.remedies] == sorted(r.cost for r in found.remedies)
     for remedy in found.remedies:
-        judged = judge(trial.standard.complete(trial.situation, given | {n: Sized(v, "remedy") for n, v in remedy.changes}))
+        judged = judge(
+            trial.standard.complete(trial.situation, given | {n: Sized(v, "remedy") for n, v in remedy.changes})
+        )
         assert judged.use[0] <= 1 and not judged.broken and judged.use[0] == remedy.utilisation
     assert not any(a < b for a in names for b in names)  # no change that does nothing beside one that does
 
@@ -91,7 +103,8 @@ def test_what_passes_by_itself_has_no_remedy():
 
 
 def test_what_passes_over_the_target_has_a_remedy_that_comes_under_it():
-    """50 of the plate's 52.2 kip is 0.958, over a target of 0.9: a pass; what is a remedy brings it under that, and no other change is one."""
+    """50 of the plate's 52.2 kip is 0.958, over a target of 0.9: a pass; what is a remedy brings it under that, and no
+    other change is one."""
     trial = read_trial(data(FLANGE, {}, actions=[{"name": "A", "V": "50 kip"}]))
     given = {n: s for n, s in trial.sizes.items() if s.source == "given"}
     judge = judged_by(trial)
@@ -101,5 +114,9 @@ def test_what_passes_over_the_target_has_a_remedy_that_comes_under_it():
     for remedy in found.remedies:
         sizes = trial.standard.complete(trial.situation, given | {n: Sized(v, "remedy") for n, v in remedy.changes})
         assert judge(sizes).use[0] == remedy.utilisation <= 0.9
-    none = find_remedies(trial.standard, trial.situation, given, frozenset(n for n in trial.sizes), judge, 1, target=0.9)[0]
-    assert not none.remedies and "comes under the target 0.9" in without_remedy(trial.run(), trial.standard, none, target=0.9)
+    none = find_remedies(
+        trial.standard, trial.situation, given, frozenset(n for n in trial.sizes), judge, 1, target=0.9
+    )[0]
+    assert not none.remedies and "comes under the target 0.9" in without_remedy(
+        trial.run(), trial.standard, none, target=0.9
+    )

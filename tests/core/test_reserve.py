@@ -26,8 +26,10 @@ def test_what_is_left_passes_and_nothing_less_would():
     sizes = trial.standard.complete(trial.situation, given | {n: Sized(v, "remedy") for n, v in found.changes})
     left = judge(sizes)
     assert left.use.max() <= 1 and not left.broken and found.utilisation == left.use.max()
-    one_less = trial.standard.complete(trial.situation, given | {n: Sized(v, "remedy") for n, v in found.changes} |
-                                       {"rows": Sized(changes["rows"] - 1, "remedy")})  # fmt: skip
+    one_less = trial.standard.complete(
+        trial.situation,
+        given | {n: Sized(v, "remedy") for n, v in found.changes} | {"rows": Sized(changes["rows"] - 1, "remedy")},
+    )
     worse = judge(one_less)
     assert worse.use.max() > 1 or worse.broken
 
@@ -39,7 +41,9 @@ def test_the_worst_of_all_counts():
 
 
 def test_what_is_held_and_the_target_stay():
-    *_, found = attempt({"rows": 4, "plate_thickness": "3/8 in"}, ["30 kip"], held=frozenset({"rows", "plate_thickness"}))
+    *_, found = attempt(
+        {"rows": 4, "plate_thickness": "3/8 in"}, ["30 kip"], held=frozenset({"rows", "plate_thickness"})
+    )
     assert found.changes == () and worth_of(found.saves, 1) == 0
     *_, found = attempt({"rows": 4, "plate_thickness": "3/8 in"}, ["30 kip"], limit=0.7)
     assert found.utilisation <= 0.7

@@ -14,7 +14,14 @@ def book(when: str):
     return read_rulebook(f"{HEAD}    when: {{{when}}}\n")
 
 
-FACTS = {"framing": "beam_to_girder", "skew": 0.3142, "supported.depth": 406.4, "V": 100e3, "released": True, "support.section": "W24X68"}
+FACTS = {
+    "framing": "beam_to_girder",
+    "skew": 0.3142,
+    "supported.depth": 406.4,
+    "V": 100e3,
+    "released": True,
+    "support.section": "W24X68",
+}
 
 
 @pytest.mark.parametrize(
@@ -41,7 +48,9 @@ def test_conditions(when, holds):
 
 
 def test_the_first_rule_that_fits_takes_it():
-    text = HEAD + "    when: {framing: beam_splice}\n  - {name: B, use: single_plate}\n  - {name: C, use: single_plate}\n"
+    text = (
+        HEAD + "    when: {framing: beam_splice}\n  - {name: B, use: single_plate}\n  - {name: C, use: single_plate}\n"
+    )
     assert read_rulebook(text).rule_for(FACTS).name == "B"
 
 
@@ -61,7 +70,11 @@ def test_the_first_rule_that_fits_takes_it():
         (HEAD + "    why: because\n", 5, "not known"),
         ("rulebook: 1\npractice:\n  bolt: 3/4 X999\nrules:\n  - {use: single_plate}\n", 3, "not a bolt"),
         ("rulebook: 1\npractice:\n  target_utilisation: 3\nrules:\n  - {use: single_plate}\n", 3, "0.1 to 1.0"),
-        ("rulebook: 1\nrules:\n  - {name: A, use: single_plate}\n  - {name: A, use: single_plate}\n", 4, "earlier rule"),
+        (
+            "rulebook: 1\nrules:\n  - {name: A, use: single_plate}\n  - {name: A, use: single_plate}\n",
+            4,
+            "earlier rule",
+        ),
         ("rulebook: 1\nrules:\n  - name: A\n   use: x\n", 4, "not YAML"),
         ("rulebook: 1\nrules:\n  - name: A\n", 3, "has no 'use'"),
     ],
@@ -114,8 +127,8 @@ def test_target_utilisation_is_kept_by_sizing(demo_folder):
 def test_a_ladder_that_never_passes_keeps_the_best_and_fails(demo_folder):
     plan = plan_of(demo_folder)
     plan.rulebook = read_rulebook(
-        "rulebook: 1\nrules:\n  - name: thin\n    use: single_plate\n    ladder:\n"
-        "      - {rows: 3, plate_thickness: 1/8 in, pitch: 2-1/4 in}\n      - {rows: 3, plate_thickness: 3/16 in, pitch: 2-1/4 in}\n"
+        "rulebook: 1\nrules:\n  - name: thin\n    use: single_plate\n    ladder:\n      - {rows: 3, plate_thickness:"
+        " 1/8 in, pitch: 2-1/4 in}\n      - {rows: 3, plate_thickness: 3/16 in, pitch: 2-1/4 in}\n"
     )
     plan.__dict__.pop("by_rules", None)
     k = plan.index["B5.i"]
@@ -125,15 +138,22 @@ def test_a_ladder_that_never_passes_keeps_the_best_and_fails(demo_folder):
 
 
 def test_over_the_target_passes_by_rule_as_by_hand(demo_folder):
-    """B2.j's best size stands at 0.96, over the target of 0.95: a pass with a remark; the same size set by a person is judged alike."""
+    """B2.j's best size stands at 0.96, over the target of 0.95: a pass with a remark; the same size set by a person is
+    judged alike."""
     plan = plan_of(demo_folder)
     k = plan.index["B2.j"]
     by_rule = dict(plan.batch().run({plan.family(plan.assigned[k]): [k]}))[k]
     assert 0.95 < by_rule.utilisation <= 1.0
-    assert by_rule.status == "pass" and by_rule.over_target and any("over the target 0.95" in note for note in by_rule.notes)
+    assert (
+        by_rule.status == "pass"
+        and by_rule.over_target
+        and any("over the target 0.95" in note for note in by_rule.notes)
+    )
     plan.overrides = {"B2.j": {"rows": by_rule.sizes["rows"].value}}
     by_hand = dict(plan.batch().run({plan.family(plan.assigned[k]): [k]}))[k]
-    assert (by_hand.status, by_hand.over_target) == ("pass", True) and by_hand.utilisation == pytest.approx(by_rule.utilisation)
+    assert (by_hand.status, by_hand.over_target) == ("pass", True) and by_hand.utilisation == pytest.approx(
+        by_rule.utilisation
+    )
 
 
 def test_batch_and_single_look_agree(demo_folder):
@@ -147,8 +167,8 @@ def test_batch_and_single_look_agree(demo_folder):
 
 
 def test_grounds_change_with_what_a_result_rests_on(demo_folder):
-    """Forces, rules, practice, overrides, code, and whether sizes were made or stood: each changes the grounds of B5.i, and no other
-    connection's where it is its own."""
+    """Forces, rules, practice, overrides, code, and whether sizes were made or stood: each changes the grounds of B5.i,
+    and no other connection's where it is its own."""
     from handrail.core.codes.aisc360 import code
 
     text = (DEMO / "rulebook.yaml").read_text()
@@ -179,12 +199,17 @@ def test_grounds_change_with_what_a_result_rests_on(demo_folder):
 
         return change
 
-    for change in (by(rulebook=read_rulebook(text.replace("0.95", "0.90"))), by(rulebook=read_rulebook(text.replace("pitch: 3 in", "pitch: 4 in"))),
-                   by(code=code("AISC 360-16"))):  # fmt: skip
+    for change in (
+        by(rulebook=read_rulebook(text.replace("0.95", "0.90"))),
+        by(rulebook=read_rulebook(text.replace("pitch: 3 in", "pitch: 4 in"))),
+        by(code=code("AISC 360-16")),
+    ):
         assert grounds(change)["B5.i"] != first["B5.i"]
     assert grounds(by(rulebook=read_rulebook(text.replace("Alder Street shop practice", "Other words")))) == first
     plan = plan_of(demo_folder)
-    stood = dict(plan.batch().run({plan.family(plan.assigned[plan.index["B5.i"]]): [plan.index["B5.i"]]}))[plan.index["B5.i"]].sizes
+    stood = dict(plan.batch().run({plan.family(plan.assigned[plan.index["B5.i"]]): [plan.index["B5.i"]]}))[
+        plan.index["B5.i"]
+    ].sizes
     assert grounds(stored={"B5.i": stood})["B5.i"].split(":")[1] == "stand"
 
 

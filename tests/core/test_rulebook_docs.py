@@ -1,4 +1,5 @@
-"""What docs/rulebook.md says is what the language is: every example reads, every word is in it, every mistake is told so."""
+"""What docs/rulebook.md says is what the language is: every example reads, every word is in it, every mistake is told
+so."""
 
 from __future__ import annotations
 
@@ -25,7 +26,12 @@ def test_every_example_reads(text: str) -> None:
 
 def test_every_word_is_there() -> None:
     names = [n for n in FACTS if n not in ACTIONS and not n.startswith("support.")]
-    words = [*(f"`{n}`" for n in names), *(f"`{n}`" for n in FUNCTIONS), "`look_up`", *(f"`{u.group}: {{{u.name}" for u in USES)]
+    words = [
+        *(f"`{n}`" for n in names),
+        *(f"`{n}`" for n in FUNCTIONS),
+        "`look_up`",
+        *(f"`{u.group}: {{{u.name}" for u in USES),
+    ]
     words += [*TOP_KEYS, *RULE_KEYS, *LADDER_KEYS]
     assert len(EXAMPLES) >= 6 and set(HELP) == set(FUNCTIONS)
     assert [word for word in words if word not in DOCS] == []
@@ -33,19 +39,27 @@ def test_every_word_is_there() -> None:
 
 @pytest.mark.parametrize("name", [n for n in FACTS if n not in ACTIONS])
 def test_every_example_of_a_fact_is_a_condition(name: str) -> None:
-    read_rulebook(f"rulebook: 1\nrules:\n  - name: A\n    use: single_plate\n    when:\n      {name}: {FACTS[name].example}\n")
+    read_rulebook(
+        f"rulebook: 1\nrules:\n  - name: A\n    use: single_plate\n    when:\n      {name}: {FACTS[name].example}\n"
+    )
 
 
 HEAD = "rulebook: 1\nrules:\n  - name: A\n    use: single_plate\n"
 
 
-@pytest.mark.parametrize(("written", "told"), [
-    ("    when: {farming: beam_to_girder}\n", "did you mean framing"), ("    when: {framing: beam_to_girdr}\n", "did you mean beam_to_girder"),
-    ("    when: {V: '> 20'}\n", "needs a unit of force, like '37 kip' or '180 kN'"), ("    when:\n      V: > 20 kip\n", "a comparison goes in quotes"),
-    ("    when: {released: yes please}\n", "write true or false"), ("    set: {plate_depth: = pitch + 3}\n", "its units do not go together"),
-    ("    set: {rows: = rows + 1}\n", "rows -> rows goes in a circle"),
-    ("    set: {plate_depth: = max(3 in, 4 in)}\n", "inside { } one with commas goes in quotes"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("written", "told"),
+    [
+        ("    when: {farming: beam_to_girder}\n", "did you mean framing"),
+        ("    when: {framing: beam_to_girdr}\n", "did you mean beam_to_girder"),
+        ("    when: {V: '> 20'}\n", "needs a unit of force, like '37 kip' or '180 kN'"),
+        ("    when:\n      V: > 20 kip\n", "a comparison goes in quotes"),
+        ("    when: {released: yes please}\n", "write true or false"),
+        ("    set: {plate_depth: = pitch + 3}\n", "its units do not go together"),
+        ("    set: {rows: = rows + 1}\n", "rows -> rows goes in a circle"),
+        ("    set: {plate_depth: = max(3 in, 4 in)}\n", "inside { } one with commas goes in quotes"),
+    ],
+)
 def test_the_table_of_mistakes(written: str, told: str) -> None:
     with pytest.raises(RulebookError, match=re.escape(told)):
         read_rulebook(HEAD + written)

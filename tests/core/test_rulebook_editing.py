@@ -58,7 +58,9 @@ def comments(text: str) -> list[str]:
     return sorted(line.split("#", 1)[1].strip() for line in text.splitlines() if "#" in line)
 
 
-@pytest.mark.parametrize(("rule", "to", "wanted"), [(0, 2, "BCA"), (2, 0, "CAB"), (1, 0, "BAC"), (1, 1, "ABC"), (0, 1, "BAC")])
+@pytest.mark.parametrize(
+    ("rule", "to", "wanted"), [(0, 2, "BCA"), (2, 0, "CAB"), (1, 0, "BAC"), (1, 1, "ABC"), (0, 1, "BAC")]
+)
 def test_a_rule_moves_with_its_comments(rule: int, to: int, wanted: str) -> None:
     found = move_rule(BOOK, rule, to)
     assert "".join(names(found)) == wanted and comments(found) == comments(BOOK)
@@ -79,8 +81,12 @@ def test_every_move_of_the_demos_rules() -> None:
 
 
 def test_one_more_rule() -> None:
-    rule = {"name": "Like B5.i, in a way", "when": {"framing": "beam_to_girder", "V": "<= 20 kip", "released": True}, "use": "single_plate",
-            "set": {"rows": 3, "bolt": "3/4 A325-N", "plate_depth": "= 3 * pitch"}}  # fmt: skip
+    rule = {
+        "name": "Like B5.i, in a way",
+        "when": {"framing": "beam_to_girder", "V": "<= 20 kip", "released": True},
+        "use": "single_plate",
+        "set": {"rows": 3, "bolt": "3/4 A325-N", "plate_depth": "= 3 * pitch"},
+    }
     found = with_rule(BOOK, rule)
     assert names(found) == ["Like B5.i, in a way", "A", "B", "C"] and comments(found) == comments(BOOK)
     assert read_rulebook(found).rules[0].set["plate_depth"].value == "= 3 * pitch"
@@ -113,7 +119,10 @@ def test_a_cell_changes_and_nothing_else() -> None:
     assert with_cell(Text(BOOK), "deep", 0, "rows", "6").text == BOOK.replace("rows: 5", "rows: 6")
     assert with_cell(Text(BOOK), "deep", 0, "note", "a, b: c").text == BOOK.replace('"so, it is"', '"a, b: c"')
     files = {"b.csv": "supported.section,rows\n\nW16,3\nW18,4\n"}
-    text = "rulebook: 1\ntables: {t: {by: supported.section, file: b.csv}}\nrules:\n  - {name: A, use: single_plate, sizes: t}\n"
+    text = (
+        "rulebook: 1\ntables: {t: {by: supported.section, file: b.csv}}\nrules:\n  - {name: A, use: single_plate,"
+        " sizes: t}\n"
+    )
     found = with_cell(Text(text, files), "t", 0, "rows", "5")
     assert found.text == text and found.files == {"b.csv": "supported.section,rows\n\nW16,5\nW18,4\n"}
     for table, row, column in (("beams", 9, "rows"), ("beams", 0, "columns"), ("nothing", 0, "rows")):

@@ -1,4 +1,5 @@
-"""The whole language of rulebooks: conditions joined, tables, look-ups, ladders, practice by use, inheriting; each as the docs have it."""
+"""The whole language of rulebooks: conditions joined, tables, look-ups, ladders, practice by use, inheriting; each as
+the docs have it."""
 
 from __future__ import annotations
 
@@ -19,11 +20,24 @@ from handrail.core.units import INCH, KIP
 from tests.bundles import plan_of
 
 HEAD = "rulebook: 1\n"
-SITUATION = Situation("beam_to_girder", Steel(section("W16X40"), grade("A992")), Steel(section("W24X68"), grade("A992")))
+SITUATION = Situation(
+    "beam_to_girder", Steel(section("W16X40"), grade("A992")), Steel(section("W24X68"), grade("A992"))
+)
 FACTS = {
-    "framing": "beam_to_girder", "skew": 0.0, "slope": 0.0, "released": True, "supported.section": "W16X40", "support.section": "W24X68",
-    "supported.role": "beam", "level": "3", "group": ("Stair core", "Bay A"), "tag": (), "V": 100e3, "V@service": 70e3, "supported.depth": 15.9 * INCH,
-}  # fmt: skip
+    "framing": "beam_to_girder",
+    "skew": 0.0,
+    "slope": 0.0,
+    "released": True,
+    "supported.section": "W16X40",
+    "support.section": "W24X68",
+    "supported.role": "beam",
+    "level": "3",
+    "group": ("Stair core", "Bay A"),
+    "tag": (),
+    "V": 100e3,
+    "V@service": 70e3,
+    "supported.depth": 15.9 * INCH,
+}
 
 
 def book(rules: str, tables: str = "", files: dict[str, str] | None = None, top: str = ""):
@@ -34,18 +48,33 @@ def taken(when: str, facts=FACTS) -> bool:
     return book(f"  - name: A\n    use: single_plate\n    when: {when}\n").rule_for(facts) is not None
 
 
-@pytest.mark.parametrize(("when", "holds"), [
-    ("{not: {support.section: W14*}}", True), ("{not: {support.section: W24*}}", False),
-    ("{support.section: {not: W24X68}}", False), ("{intent: {not: tab}}", True),  # what it has not, it has not: not holds
-    ("{not: {support.section: W24*, skew: '> 5 deg'}}", True),  # not both
-    ("{not: [{support.section: W24*}, {skew: '> 5 deg'}]}", False),  # none of them
-    ("{any: [{skew: '> 5 deg'}, {V: '> 20 kip'}]}", True), ("{any: {skew: '> 5 deg', V: '> 20 kip'}}", True),
-    ("{any: [{skew: '> 5 deg'}, {V: '> 25 kip'}]}", False), ("{any: [{skew: '< 5 deg', V: '> 25 kip'}, {released: false}]}", False),
-    ("{all: [{V: '> 20 kip'}, {V: '< 23 kip'}]}", True), ("{all: [{V: '> 20 kip'}, {V: '< 22 kip'}]}", False),
-    ("{any: [{all: [{skew: '< 1 deg'}, {not: {released: false}}]}]}", True),
-    ("{group: stair core}", True), ("{group: [Bay B, Bay A]}", True), ("{group: bay*}", True), ("{tag: painted}", False), ("{level: 3}", True),
-    ("{V@service: '< 16 kip'}", True), ("{V@seismic: '> 0 kip'}", False), ("{supported.role: beam}", True), ("{supported.section: w16x40}", True),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("when", "holds"),
+    [
+        ("{not: {support.section: W14*}}", True),
+        ("{not: {support.section: W24*}}", False),
+        ("{support.section: {not: W24X68}}", False),
+        ("{intent: {not: tab}}", True),  # what it has not, it has not: not holds
+        ("{not: {support.section: W24*, skew: '> 5 deg'}}", True),  # not both
+        ("{not: [{support.section: W24*}, {skew: '> 5 deg'}]}", False),  # none of them
+        ("{any: [{skew: '> 5 deg'}, {V: '> 20 kip'}]}", True),
+        ("{any: {skew: '> 5 deg', V: '> 20 kip'}}", True),
+        ("{any: [{skew: '> 5 deg'}, {V: '> 25 kip'}]}", False),
+        ("{any: [{skew: '< 5 deg', V: '> 25 kip'}, {released: false}]}", False),
+        ("{all: [{V: '> 20 kip'}, {V: '< 23 kip'}]}", True),
+        ("{all: [{V: '> 20 kip'}, {V: '< 22 kip'}]}", False),
+        ("{any: [{all: [{skew: '< 1 deg'}, {not: {released: false}}]}]}", True),
+        ("{group: stair core}", True),
+        ("{group: [Bay B, Bay A]}", True),
+        ("{group: bay*}", True),
+        ("{tag: painted}", False),
+        ("{level: 3}", True),
+        ("{V@service: '< 16 kip'}", True),
+        ("{V@seismic: '> 0 kip'}", False),
+        ("{supported.role: beam}", True),
+        ("{supported.section: w16x40}", True),
+    ],
+)
 def test_conditions_joined(when: str, holds: bool) -> None:
     assert taken(when) is holds
 
@@ -65,13 +94,18 @@ RULE = "  - name: A\n    use: single_plate\n    sizes: beams\n"
 def sizes_of(found, section: str) -> dict[str, tuple[object, str]]:
     rule = found.rule_for(FACTS | {"supported.section": section})
     assert rule is not None and not rule.problem, rule and rule.problem
-    return {name: (round(s.value, 4) if isinstance(s.value, float) else s.value, s.source) for name, s in rule.base.items()}
+    return {
+        name: (round(s.value, 4) if isinstance(s.value, float) else s.value, s.source) for name, s in rule.base.items()
+    }
 
 
 def test_the_longest_prefix_gives_the_sizes() -> None:
     found = book(RULE, BEAMS)
-    assert sizes_of(found, "W16X40") == {"rows": (3, "table beams: W16X40"), "plate_thickness": (9.525, "table beams: W16X40"),
-                                         "bolt": ("7/8 A325-N", "table beams: W16X40")}  # fmt: skip
+    assert sizes_of(found, "W16X40") == {
+        "rows": (3, "table beams: W16X40"),
+        "plate_thickness": (9.525, "table beams: W16X40"),
+        "bolt": ("7/8 A325-N", "table beams: W16X40"),
+    }
     assert sizes_of(found, "W16X45")["rows"] == (4, "table beams: W16")
     assert sizes_of(found, "W24X55") == {"rows": (6, "table beams: W2")}  # an empty cell leaves practice and default
     gone = found.rule_for(FACTS | {"supported.section": "W18X40"})
@@ -85,8 +119,10 @@ def test_a_row_can_be_asked_for() -> None:
 
 
 def test_ranges_touch_and_the_first_row_wins_where_they_do() -> None:
-    tables = ("  t:\n    by: V\n    match: range\n    rows:\n      - {V: 0 .. 20 kip, rows: 2}\n      - {V: 20 .. 40 kip, rows: 3}\n"
-              "      - {V: '> 40 kip', rows: 5}\n")  # fmt: skip
+    tables = (
+        "  t:\n    by: V\n    match: range\n    rows:\n      - {V: 0 .. 20 kip, rows: 2}\n      - {V: 20 .. 40 kip,"
+        " rows: 3}\n      - {V: '> 40 kip', rows: 5}\n"
+    )
     found = book("  - {name: A, use: single_plate, sizes: t}\n", tables)
 
     def rows(kip: float) -> object:
@@ -98,7 +134,11 @@ def test_ranges_touch_and_the_first_row_wins_where_they_do() -> None:
 
 
 def test_several_keys_and_files() -> None:
-    files = {"sizes/b.csv": "framing,supported.depth [in],rows\nbeam_to_girder,< 12,2\nbeam_to_girder,12 .. 20,4\nbeam_splice,< 50,9\n"}
+    files = {
+        "sizes/b.csv": (
+            "framing,supported.depth [in],rows\nbeam_to_girder,< 12,2\nbeam_to_girder,12 .. 20,4\nbeam_splice,< 50,9\n"
+        )
+    }
     tables = "  t: {by: [framing, supported.depth], match: {supported.depth: range}, file: sizes/b.csv}\n"
     found = book("  - {name: A, use: single_plate, sizes: t}\n", tables, files)
     assert found.rule_for(FACTS).base["rows"].value == 4
@@ -115,10 +155,16 @@ CLEAR = """  clear:
 """
 
 
-@pytest.mark.parametrize(("bolt", "edge"), [("5/8 A325-N", 1.25), ("3/4 A325-N", 1.25), ("7/8 A325-N", 1.75), ("1 A325-N", 1.75), ("1-1/8 A325-N", None)])
+@pytest.mark.parametrize(
+    ("bolt", "edge"),
+    [("5/8 A325-N", 1.25), ("3/4 A325-N", 1.25), ("7/8 A325-N", 1.75), ("1 A325-N", 1.75), ("1-1/8 A325-N", None)],
+)
 def test_a_table_by_a_number_goes_with_what_climbs(bolt: str, edge: float | None) -> None:
     """The bolt is a rung's: the edge that goes with it is found when the rung is tried."""
-    rule = book('  - name: A\n    use: single_plate\n    set: {edge_distance: "= look_up(clear, edge, diameter(bolt))"}\n', CLEAR).rule_for(FACTS)
+    rule = book(
+        '  - name: A\n    use: single_plate\n    set: {edge_distance: "= look_up(clear, edge, diameter(bolt))"}\n',
+        CLEAR,
+    ).rule_for(FACTS)
     sized = rule.base | {"bolt": Sized(bolt, "rung")}
     if edge is None:
         with pytest.raises(InputError, match="none of the spans"):
@@ -128,8 +174,10 @@ def test_a_table_by_a_number_goes_with_what_climbs(bolt: str, edge: float | None
 
 
 def test_look_up_in_formulas_and_alone() -> None:
-    rules = ('  - name: A\n    use: single_plate\n    set: {rows: "= look_up(beams, rows) + 1", bolt: "= look_up(beams, bolt)", '
-             'plate_thickness: "= max(look_up(beams, plate_thickness), 5/16 in)"}\n')  # fmt: skip
+    rules = (
+        '  - name: A\n    use: single_plate\n    set: {rows: "= look_up(beams, rows) + 1", bolt: "= look_up(beams,'
+        ' bolt)", plate_thickness: "= max(look_up(beams, plate_thickness), 5/16 in)"}\n'
+    )
     rule = book(rules, BEAMS).rule_for(FACTS)
     assert rule.base["rows"].value == "= (3) + 1" and rule.base["rows"].source == "rule 'A'; table beams: W16X40"
     assert rule.base["bolt"].value == "7/8 A325-N" and rule.base["plate_thickness"].value == "= max((3/8 in), 5/16 in)"
@@ -138,9 +186,12 @@ def test_look_up_in_formulas_and_alone() -> None:
 
 
 def test_one_row_changes_what_it_should_and_nothing_else(demo_folder) -> None:
-    """Every beam of the demo has its shop size from a table by its section; a changed row moves the grounds of just its beams."""
+    """Every beam of the demo has its shop size from a table by its section; a changed row moves the grounds of just its
+    beams."""
     plan = plan_of(demo_folder)
-    sections = sorted({plan.building.members[c.member].section for c in plan.framing.connections if c.framing.startswith("beam_to_")})
+    sections = sorted(
+        {plan.building.members[c.member].section for c in plan.framing.connections if c.framing.startswith("beam_to_")}
+    )
     rows = {s: f"{s}, {2 + k % 4}, {3 + k % 3}/16" for k, s in enumerate(sections)}
 
     def grounds(**changes: str) -> dict[str, str]:
@@ -153,36 +204,59 @@ def test_one_row_changes_what_it_should_and_nothing_else(demo_folder) -> None:
     before, changed = grounds(), sections[3]
     after = grounds(**{changed: f"{changed}, 9, 3/8"})
     moved = {key for key in before if before[key] != after[key]}
-    assert moved == {c.id for c in plan.framing.connections if c.framing.startswith("beam_to_") and plan.building.members[c.member].section == changed}
+    assert moved == {
+        c.id
+        for c in plan.framing.connections
+        if c.framing.startswith("beam_to_") and plan.building.members[c.member].section == changed
+    }
     assert moved
 
 
 def rungs(ladder: str) -> list[tuple[object, ...]]:
     rule = book(f"  - name: A\n    use: single_plate\n    ladder:\n{ladder}").rules[0]
-    return [tuple(round(s.value / INCH, 4) if isinstance(s.value, float) else s.value for s in rung.values()) for rung in rule.ladder.rungs]
+    return [
+        tuple(round(s.value / INCH, 4) if isinstance(s.value, float) else s.value for s in rung.values())
+        for rung in rule.ladder.rungs
+    ]
 
 
 def test_ladders_climb_the_first_entry_fastest_and_ties_together() -> None:
-    found = rungs("      climb:\n        - rows: 3 .. 4\n        - plate_thickness: 1/4 .. 3/8 in by 1/16 in\n          weld_size: [3/16 in, 1/4 in, 1/4 in]\n")
-    assert found == [(3, 0.25, 0.1875), (4, 0.25, 0.1875), (3, 0.3125, 0.25), (4, 0.3125, 0.25), (3, 0.375, 0.25), (4, 0.375, 0.25)]
+    found = rungs(
+        "      climb:\n        - rows: 3 .. 4\n        - plate_thickness: 1/4 .. 3/8 in by 1/16 in\n         "
+        " weld_size: [3/16 in, 1/4 in, 1/4 in]\n"
+    )
+    assert found == [
+        (3, 0.25, 0.1875),
+        (4, 0.25, 0.1875),
+        (3, 0.3125, 0.25),
+        (4, 0.3125, 0.25),
+        (3, 0.375, 0.25),
+        (4, 0.375, 0.25),
+    ]
     assert rungs("      climb: {rows: 6 .. 2 by 2}\n") == [(6,), (4,), (2,)]
     assert rungs("      climb: {rows: 3 .. 8 by 2, bolt: [3/4 A325-N, 1 A325-N]}\n")[-1] == (7, "1 A325-N")
 
 
 def test_the_lightest_first(demo_folder) -> None:
-    """Rungs written heaviest first are tried lightest first where the ladder says so: the sizes that come out are the lightest that pass."""
+    """Rungs written heaviest first are tried lightest first where the ladder says so: the sizes that come out are the
+    lightest that pass."""
     ladder = "    ladder:\n      climb: {plate_thickness: [1/2 in, 3/8 in, 1/4 in], rows: 6 .. 3}\n"
 
     def of(order: str):
         plan = plan_of(demo_folder)
-        plan.rulebook = book(f"  - name: A\n    when: {{framing: beam_to_girder, skew: '< 1 deg'}}\n    use: single_plate\n{ladder}      order: {order}\n")
+        plan.rulebook = book(
+            f"  - name: A\n    when: {{framing: beam_to_girder, skew: '< 1 deg'}}\n    use: single_plate\n{ladder}     "
+            f" order: {order}\n"
+        )
         key = next(a.connection.id for a in plan.assigned if a.rule)
         return plan.work({key})[plan.index[key]]
 
     heavy, light = of("as_written"), of("lightest")
     assert (heavy.status, light.status) == ("pass", "pass")
     assert light.sizes["rows"].value <= heavy.sizes["rows"].value
-    assert light.sizes["plate_thickness"].value == pytest.approx(INCH / 4) and heavy.sizes["plate_thickness"].value == pytest.approx(INCH / 2)
+    assert light.sizes["plate_thickness"].value == pytest.approx(INCH / 4) and heavy.sizes[
+        "plate_thickness"
+    ].value == pytest.approx(INCH / 2)
 
 
 def test_what_is_held_does_not_climb(demo_folder) -> None:
@@ -191,7 +265,11 @@ def test_what_is_held_does_not_climb(demo_folder) -> None:
     plan.rulebook = book(rule, top="practice: {plate_thickness: 5/16 in}\n")
     assigned = next(a for a in plan.assigned if a.rule)
     family = plan.family(assigned)
-    assert family.rungs and all("plate_thickness" not in dict(rung) for rung in family.rungs) and any("rows" in dict(rung) for rung in family.rungs)
+    assert (
+        family.rungs
+        and all("plate_thickness" not in dict(rung) for rung in family.rungs)
+        and any("rows" in dict(rung) for rung in family.rungs)
+    )
     assert dict(family.given)["plate_thickness"].source == "practice"
 
 
@@ -206,17 +284,33 @@ def test_practice_by_use_and_by_standard() -> None:
 """
     found = book("  - {name: A, use: single_plate}\n", top=top).practice
     assert found["single_plate"]["bolt"].value == "3/4 A325-N" and found["double_angle"]["bolt"].value == "7/8 A325-N"
-    assert found["beam_flange_splice"]["flange_bolt"].value == found["column_end_plate_splice"]["bolt"].value == "1 A490-X"
+    assert (
+        found["beam_flange_splice"]["flange_bolt"].value == found["column_end_plate_splice"]["bolt"].value == "1 A490-X"
+    )
     assert found["double_angle"]["leg_hole"].value == "SSLT" and "leg_hole" not in found["single_plate"]
     assert found["single_plate"]["end_distance"].value == "= 2 * diameter(bolt)"
     gaps = {name: sizes["gap"].value for name, sizes in found.items() if "gap" in sizes}
-    assert gaps["single_plate"] == 0.75 * INCH and gaps["double_angle"] == 0.625 * INCH and gaps["beam_web_splice"] == 0.25 * INCH
+    assert (
+        gaps["single_plate"] == 0.75 * INCH
+        and gaps["double_angle"] == 0.625 * INCH
+        and gaps["beam_web_splice"] == 0.25 * INCH
+    )
 
 
 def test_what_bases_stand_on_is_said_in_one_mapping() -> None:
-    found = book("  - name: A\n    use: base_plate\n    set: {rod: 1 F1554-36, foundation: {kind: pedestal, fc: 5 ksi, plus_along: 18 in}}\n").rules[0].set
+    found = (
+        book(
+            "  - name: A\n    use: base_plate\n    set: {rod: 1 F1554-36, foundation: {kind: pedestal, fc: 5 ksi,"
+            " plus_along: 18 in}}\n"
+        )
+        .rules[0]
+        .set
+    )
     assert {n: s.value for n, s in found.items() if n != "rod"} == {
-        "foundation_kind": "pedestal", "foundation_fc": pytest.approx(34.47, rel=1e-3), "foundation_plus_along": pytest.approx(18 * INCH)}  # fmt: skip
+        "foundation_kind": "pedestal",
+        "foundation_fc": pytest.approx(34.47, rel=1e-3),
+        "foundation_plus_along": pytest.approx(18 * INCH),
+    }
     assert found["foundation_kind"].source == "rule 'A'"
 
 
@@ -245,7 +339,10 @@ rules:
   - {name: Columns, when: {framing: beam_to_column_flange}, use: double_angle}
 """
     found = read_rulebook(text, None, library)
-    assert [(r.name, r.use, r.origin) for r in found.rules] == [("Columns", "double_angle", ""), ("Girders", "single_plate", "shop R2")]
+    assert [(r.name, r.use, r.origin) for r in found.rules] == [
+        ("Columns", "double_angle", ""),
+        ("Girders", "single_plate", "shop R2"),
+    ]
     assert found.target == 0.9 and found.inherits == "shop R2"
     practice = found.practice["single_plate"]
     assert (practice["pitch"].value, practice["pitch"].source) == (4 * INCH, "practice")
@@ -259,42 +356,135 @@ rules:
         read_rulebook(text, None, lambda name: Text(text))
 
 
-@pytest.mark.parametrize(("text", "line", "words"), [
-    ("rules:\n  - {name: A, use: single_plate, when: {framing: beam_to_girdr}}\n", 3, "did you mean beam_to_girder"),
-    ("rules:\n  - {name: A, use: single_plate, when: {suported.depth: '> 1 in'}}\n", 3, "did you mean supported.depth"),
-    ("rules:\n  - {name: A, use: singel_plate}\n", 3, "did you mean single_plate"),
-    ("rules:\n  - name: A\n    use: single_plate\n    wehn: {}\n", 5, "did you mean when"),
-    ("rules:\n  - name: A\n    use: single_plate\n    when:\n      any: []\n", 6, "any takes facts"),
-    ("rules:\n  - name: A\n    use: single_plate\n    when:\n      skew@service: '> 1 deg'\n", 6, "only actions"),
-    ("rules:\n  - name: A\n    use: single_plate\n    set:\n      rows: = rows + 1\n", 6, "goes in a circle"),
-    ("practice:\n  end_distance: = edge_distance\n  edge_distance: = end_distance\nrules:\n  - {name: A, use: single_plate}\n", 6, "goes in a circle"),
-    ("rules:\n  - name: A\n    use: single_plate\n    sizes: beams\n", 5, "no table 'beams'"),
-    ("rules:\n  - name: A\n    use: single_plate\n    set: {rows: '= look_up(beams, rows)'}\n", 5, "no table 'beams'"),
-    ("tables:\n  beams:\n    by: supported.section\n    csv: |\n      supported.section, rows\n      W16X40, 99\nrules:\n"
-     "  - {name: A, use: single_plate, sizes: beams}\n", 7, "more than 24"),
-    ("tables:\n  beams:\n    by: supported.section\n    csv: |\n      supported.section, rows, plate_thicknes [in]\n      W16X40, 3, 1/4\nrules:\n"
-     "  - {name: A, use: single_plate, sizes: beams}\n", 6, "nothing takes column 'plate_thicknes'"),
-    ("tables:\n  beams:\n    by: supported.section\n    rows:\n      - {supported.section: W16X40, rows: 3}\n"
-     "      - {supported.section: W16x40, rows: 4}\nrules:\n"
-     "  - {name: A, use: single_plate, sizes: beams}\n", 7, "is there twice"),
-    ("tables:\n  t:\n    by: V\n    match: range\n    rows:\n      - {V: 0 .. 20 kip, rows: 3}\n"
-     "      - {V: 10 .. 30 kip, rows: 4}\nrules:\n"
-     "  - {name: A, use: single_plate, sizes: t}\n", 8, "overlaps"),
-    ("tables:\n  t:\n    by: V\n    rows:\n      - {V: 20 kip, rows: 3}\nrules:\n  - {name: A, use: single_plate, sizes: t}\n", 4, "write match: range"),
-    ("tables:\n  t: {by: supported.section, file: t.csv}\nrules:\n  - {name: A, use: single_plate, sizes: t}\n", 3, "no file 't.csv'"),
-    ("rules:\n  - name: A\n    use: single_plate\n    ladder:\n      climb:\n        - {rows: 2 .. 5, weld_size: [1/4 in, 5/16 in]}\n", 7, "moves together"),
-    ("rules:\n  - name: A\n    use: single_plate\n    ladder:\n      climb: {plate_thickness: 1/4 .. 1/2 in}\n", 6, "by which step"),
-    ("rules:\n  - name: A\n    use: base_plate\n    ladder:\n      climb: {weld_size: 1/4 .. 1/2 in by 1/16 in}\n"
-     "      order: cheapest\n", 7, "order is one of"),
-    ("rules:\n  - name: A\n    use: single_plate\n    hold: rows\n    ladder:\n      climb: {rows: 3 .. 5}\n", 5, "rows is held"),
-    ("practice:\n  bolts: {wind: 3/4 A325-N}\nrules:\n  - {name: A, use: single_plate}\n", 3, "no use of bolts"),
-    ("rules:\n  - name: A\n    use: base_plate\n    set:\n      foundation:\n        kind: pedestal\n        depth: 3 ft\n", 8, "foundation_depth"),
-    ("lateral:\n  members:\n    - {role: brace, is: chevron}\nrules:\n  - {name: A, use: single_plate}\n", 4, "is no kind"),
-    ("lateral:\n  category: G\nrules:\n  - {name: A, use: single_plate}\n", 3, "none of A, B"),
-    ("lateral:\n  members: brace\nrules:\n  - {name: A, use: single_plate}\n", 3, "members is a list"),
-    ("inherits: shop R1\nrules:\n  - {name: A, use: single_plate}\n", 2, "only a rulebook of a job"),
-    ("rules:\n  - name: A\n    use: single_plate\n    set: {plate_depth: = max(3 in, 4 in)}\n", 5, "goes in quotes"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "line", "words"),
+    [
+        (
+            "rules:\n  - {name: A, use: single_plate, when: {framing: beam_to_girdr}}\n",
+            3,
+            "did you mean beam_to_girder",
+        ),
+        (
+            "rules:\n  - {name: A, use: single_plate, when: {suported.depth: '> 1 in'}}\n",
+            3,
+            "did you mean supported.depth",
+        ),
+        ("rules:\n  - {name: A, use: singel_plate}\n", 3, "did you mean single_plate"),
+        ("rules:\n  - name: A\n    use: single_plate\n    wehn: {}\n", 5, "did you mean when"),
+        ("rules:\n  - name: A\n    use: single_plate\n    when:\n      any: []\n", 6, "any takes facts"),
+        ("rules:\n  - name: A\n    use: single_plate\n    when:\n      skew@service: '> 1 deg'\n", 6, "only actions"),
+        ("rules:\n  - name: A\n    use: single_plate\n    set:\n      rows: = rows + 1\n", 6, "goes in a circle"),
+        (
+            (
+                "practice:\n  end_distance: = edge_distance\n  edge_distance: = end_distance\nrules:\n  - {name: A,"
+                " use: single_plate}\n"
+            ),
+            6,
+            "goes in a circle",
+        ),
+        ("rules:\n  - name: A\n    use: single_plate\n    sizes: beams\n", 5, "no table 'beams'"),
+        (
+            "rules:\n  - name: A\n    use: single_plate\n    set: {rows: '= look_up(beams, rows)'}\n",
+            5,
+            "no table 'beams'",
+        ),
+        (
+            (
+                "tables:\n  beams:\n    by: supported.section\n    csv: |\n      supported.section, rows\n      W16X40,"
+                " 99\nrules:\n  - {name: A, use: single_plate, sizes: beams}\n"
+            ),
+            7,
+            "more than 24",
+        ),
+        (
+            (
+                "tables:\n  beams:\n    by: supported.section\n    csv: |\n      supported.section, rows,"
+                " plate_thicknes [in]\n      W16X40, 3, 1/4\nrules:\n  - {name: A, use: single_plate, sizes: beams}\n"
+            ),
+            6,
+            "nothing takes column 'plate_thicknes'",
+        ),
+        (
+            (
+                "tables:\n  beams:\n    by: supported.section\n    rows:\n      - {supported.section: W16X40, rows:"
+                " 3}\n      - {supported.section: W16x40, rows: 4}\nrules:\n  - {name: A, use: single_plate, sizes:"
+                " beams}\n"
+            ),
+            7,
+            "is there twice",
+        ),
+        (
+            (
+                "tables:\n  t:\n    by: V\n    match: range\n    rows:\n      - {V: 0 .. 20 kip, rows: 3}\n"
+                "      - {V: 10 .. 30 kip, rows: 4}\nrules:\n"
+                "  - {name: A, use: single_plate, sizes: t}\n"
+            ),
+            8,
+            "overlaps",
+        ),
+        (
+            (
+                "tables:\n  t:\n    by: V\n    rows:\n      - {V: 20 kip, rows: 3}\nrules:\n  - {name: A, use:"
+                " single_plate, sizes: t}\n"
+            ),
+            4,
+            "write match: range",
+        ),
+        (
+            "tables:\n  t: {by: supported.section, file: t.csv}\nrules:\n  - {name: A, use: single_plate, sizes: t}\n",
+            3,
+            "no file 't.csv'",
+        ),
+        (
+            (
+                "rules:\n  - name: A\n    use: single_plate\n    ladder:\n      climb:\n        - {rows: 2 .. 5,"
+                " weld_size: [1/4 in, 5/16 in]}\n"
+            ),
+            7,
+            "moves together",
+        ),
+        (
+            "rules:\n  - name: A\n    use: single_plate\n    ladder:\n      climb: {plate_thickness: 1/4 .. 1/2 in}\n",
+            6,
+            "by which step",
+        ),
+        (
+            (
+                "rules:\n  - name: A\n    use: base_plate\n    ladder:\n      climb: {weld_size: 1/4 .. 1/2 in by 1/16"
+                " in}\n      order: cheapest\n"
+            ),
+            7,
+            "order is one of",
+        ),
+        (
+            "rules:\n  - name: A\n    use: single_plate\n    hold: rows\n    ladder:\n      climb: {rows: 3 .. 5}\n",
+            5,
+            "rows is held",
+        ),
+        ("practice:\n  bolts: {wind: 3/4 A325-N}\nrules:\n  - {name: A, use: single_plate}\n", 3, "no use of bolts"),
+        (
+            (
+                "rules:\n  - name: A\n    use: base_plate\n    set:\n      foundation:\n        kind: pedestal\n       "
+                " depth: 3 ft\n"
+            ),
+            8,
+            "foundation_depth",
+        ),
+        (
+            "lateral:\n  members:\n    - {role: brace, is: chevron}\nrules:\n  - {name: A, use: single_plate}\n",
+            4,
+            "is no kind",
+        ),
+        ("lateral:\n  category: G\nrules:\n  - {name: A, use: single_plate}\n", 3, "none of A, B"),
+        ("lateral:\n  members: brace\nrules:\n  - {name: A, use: single_plate}\n", 3, "members is a list"),
+        ("inherits: shop R1\nrules:\n  - {name: A, use: single_plate}\n", 2, "only a rulebook of a job"),
+        (
+            "rules:\n  - name: A\n    use: single_plate\n    set: {plate_depth: = max(3 in, 4 in)}\n",
+            5,
+            "goes in quotes",
+        ),
+    ],
+)
 def test_every_mistake_has_its_line_and_a_hint(text: str, line: int, words: str) -> None:
     with pytest.raises(RulebookError) as caught:
         read_rulebook(HEAD + text)
@@ -307,9 +497,22 @@ def test_what_would_take_long_is_refused() -> None:
     deep = "{not: " * 8 + "{skew: '> 1 deg'}" + "}" * 8
     for text, words in (
         (f"rules:\n{formulas}\n", "1001 formulas"),
-        ("rules:\n  - {name: A, use: single_plate, ladder: {climb: {rows: 1 .. 24, plate_thickness: 4 .. 50 mm by 1 mm}}}\n", "at most 500"),
+        (
+            (
+                "rules:\n  - {name: A, use: single_plate, ladder: {climb: {rows: 1 .. 24, plate_thickness: 4 .. 50 mm"
+                " by 1 mm}}}\n"
+            ),
+            "at most 500",
+        ),
         (f"rules:\n  - {{name: A, use: single_plate, when: {deep}}}\n", "nested deeper"),
-        ("rules:\n  - {name: A, use: single_plate, set: {plate_depth: '= " + "up(" * 40 + "pitch" + ")" * 40 + "'}}\n", "nested too deep"),
+        (
+            "rules:\n  - {name: A, use: single_plate, set: {plate_depth: '= "
+            + "up(" * 40
+            + "pitch"
+            + ")" * 40
+            + "'}}\n",
+            "nested too deep",
+        ),
     ):
         with pytest.raises(RulebookError, match=words):
             read_rulebook(HEAD + text)
@@ -321,24 +524,36 @@ def test_levels_and_sets_are_the_models(demo_folder) -> None:
     """Facts of the place and over another set of combinations, against the model's own figures."""
     plan = plan_of(demo_folder)
     k = plan.index["B5.i"]
-    plan.rulebook = book("  - {name: A, use: single_plate, when: "
-                         "{any: {N.min@service: '< 0 kip', V@service: '> 0 kip', level: x, grid: y, supported.role: beam}}}\n")  # fmt: skip
+    plan.rulebook = book(
+        "  - {name: A, use: single_plate, when: "
+        "{any: {N.min@service: '< 0 kip', V@service: '> 0 kip', level: x, grid: y, supported.role: beam}}}\n"
+    )
     facts = plan.facts(k, plan.by_rules[k].situation)
     c = plan.framing.connections[k]
-    service = end_actions(plan.building, strength_set(plan.building, "LRFD", "service"), np.array([c.member]), np.array([c.end]))[0]
+    service = end_actions(
+        plan.building, strength_set(plan.building, "LRFD", "service"), np.array([c.member]), np.array([c.end])
+    )[0]
     if len(service):
-        assert facts["V@service"] == pytest.approx(np.abs(service[:, 1]).max()) and facts["N.min@service"] == pytest.approx(min(0.0, service[:, 0].min()))
+        assert facts["V@service"] == pytest.approx(np.abs(service[:, 1]).max()) and facts[
+            "N.min@service"
+        ] == pytest.approx(min(0.0, service[:, 0].min()))
     assert facts["level"] and facts["grid"] and facts["supported.role"] == "beam"
     assert math.isfinite(facts["V"])
 
 
 def test_what_is_set_holds_against_the_rules_own_ladder(demo_folder) -> None:
     """A rung that names it too climbs the rest; the source is the rule."""
-    text = HEAD + ("rules:\n  - name: A\n    when: {framing: beam_to_girder}\n    use: single_plate\n    set: {plate_thickness: 1/2 in}\n    ladder:\n"
-                   "      - {rows: 2, plate_thickness: 1/4 in}\n      - {rows: 3, plate_thickness: 1/4 in}\n")  # fmt: skip
+    text = (
+        HEAD
+        + "rules:\n  - name: A\n    when: {framing: beam_to_girder}\n    use: single_plate\n    set: {plate_thickness:"
+        " 1/2 in}\n    ladder:\n      - {rows: 2, plate_thickness: 1/4 in}\n      - {rows: 3, plate_thickness: 1/4"
+        " in}\n"
+    )
     plan = plan_of(demo_folder)
     plan.rulebook = read_rulebook(text)
     some = {a.connection.id for a in plan.assigned if a.rule and not a.reason}
     sizes = [o.sizes for o in plan.work(set(sorted(some)[:20])).values()]
-    assert sizes and all((s["plate_thickness"].value, s["plate_thickness"].source) == (INCH / 2, "rule 'A'") for s in sizes)
+    assert sizes and all(
+        (s["plate_thickness"].value, s["plate_thickness"].source) == (INCH / 2, "rule 'A'") for s in sizes
+    )
     assert all(s["rows"].source.startswith("rung") for s in sizes)

@@ -23,7 +23,12 @@ def test_every_standard_declares_itself_whole():
     for s in STANDARDS.values():
         names = {p.name for p in s.parameters}
         assert set(s.brief) <= names and set(s.shared) <= names and {m.parameter for m in s.moves} <= names
-        assert len(names) == len(s.parameters) and s.title and s.help and set(s.carries) <= {"N", "V", "Vw", "M", "Mw", "T"}
+        assert (
+            len(names) == len(s.parameters)
+            and s.title
+            and s.help
+            and set(s.carries) <= {"N", "V", "Vw", "M", "Mw", "T"}
+        )
         for p in s.parameters:
             assert p.label and (p.default is None or p.read(p.default) is not None)
 
@@ -70,9 +75,13 @@ def test_unknown_names():
 
 
 def test_sizes_kept_by_an_earlier_version_are_renewed():
-    """It knew no `end_cut` and had a `colour`: the one is filled in, the other left out, the rest stays as it was kept."""
+    """It knew no `end_cut` and had a `colour`: the one is filled in, the other left out, the rest stays as it was
+    kept."""
     trial = read_trial(data(FLANGE))
-    kept = {n: s for n, s in trial.sizes.items() if n != "end_cut"} | {"colour": Sized("red", "given"), "gap": Sized(19.05, "geometry")}
+    kept = {n: s for n, s in trial.sizes.items() if n != "end_cut"} | {
+        "colour": Sized("red", "given"),
+        "gap": Sized(19.05, "geometry"),
+    }
     renewed = PLATE.renewed(trial.situation, kept)
     assert renewed["end_cut"] == Sized("parallel", "default") and "colour" not in renewed
     assert renewed["gap"] == Sized(19.05, "geometry") and renewed["rows"] == trial.sizes["rows"]

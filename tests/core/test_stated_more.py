@@ -1,4 +1,5 @@
-"""What is stated besides the analysis: more of it never lowers a utilisation, and none of it is lost on the way, whatever the standard."""
+"""What is stated besides the analysis: more of it never lowers a utilisation, and none of it is lost on the way,
+whatever the standard."""
 
 from __future__ import annotations
 
@@ -18,11 +19,23 @@ from tests.worked.test_end_plate_splice import SPLICE as HOLLOW
 from tests.worked.test_shear_end_plate import PLATE
 
 BASES: dict[str, dict[str, Any]] = {
-    b["standard"]: b for b in (FLANGE, PAIR, ONE, PLATE, WEB, SPLICE, {**COLUMN, "parameters": COLUMN["parameters"] | {"web_plates": "both"}}, HOLLOW,
-                               {**BASE, "parameters": BASE["parameters"] | {"shear_path": "anchors", "washers": "welded"}, **under(N=-300)})
-}  # fmt: skip
+    b["standard"]: b
+    for b in (
+        FLANGE,
+        PAIR,
+        ONE,
+        PLATE,
+        WEB,
+        SPLICE,
+        {**COLUMN, "parameters": COLUMN["parameters"] | {"web_plates": "both"}},
+        HOLLOW,
+        {**BASE, "parameters": BASE["parameters"] | {"shear_path": "anchors", "washers": "welded"}, **under(N=-300)},
+    )
+}
 UNIT = {"V": "kip", "Vw": "kip", "N": "kip", "M": "kip*in", "Mw": "kip*in"}
-AMOUNTS = [(name, f"stated_{a}") for name, standard in STANDARDS.items() for a in UNIT if f"stated_{a}" in standard.not_climbed]
+AMOUNTS = [
+    (name, f"stated_{a}") for name, standard in STANDARDS.items() for a in UNIT if f"stated_{a}" in standard.not_climbed
+]
 
 
 def test_every_standard_is_here() -> None:
@@ -30,10 +43,13 @@ def test_every_standard_is_here() -> None:
 
 
 @pytest.mark.parametrize(("standard", "parameter"), AMOUNTS)
-@settings(max_examples=settings.default.max_examples // 4)  # each is three connections, of nine standards and up to five actions
+@settings(
+    max_examples=settings.default.max_examples // 4
+)  # each is three connections, of nine standards and up to five actions
 @given(st.data())
 def test_more_never_lowers(standard: str, parameter: str, data: st.DataObject) -> None:
-    """Nothing, some, more: every utilisation climbs, but of bolts in bearing that a pull turns away from the nearer edge (J3.11: along the force)."""
+    """Nothing, some, more: every utilisation climbs, but of bolts in bearing that a pull turns away from the nearer
+    edge (J3.11: along the force)."""
     method = data.draw(st.sampled_from(["LRFD", "ASD"]))
     some = data.draw(st.floats(0.5, 60))
     more = some * data.draw(st.floats(1.0, 4))
@@ -44,7 +60,11 @@ def test_more_never_lowers(standard: str, parameter: str, data: st.DataObject) -
         assert found["status"] != "unchecked", found["notes"]
         uses.append({name: check["utilisation"] for name, check in found["checks"].items()})
     for before, after in zip(uses, uses[1:], strict=False):
-        assert [name for name, use in before.items() if after[name] < use - 1e-6 and not ("bolt_bearing" in name and parameter == "stated_N")] == []
+        assert [
+            name
+            for name, use in before.items()
+            if after[name] < use - 1e-6 and not ("bolt_bearing" in name and parameter == "stated_N")
+        ] == []
 
 
 @pytest.mark.parametrize("standard", list(STANDARDS))

@@ -10,7 +10,10 @@ from handrail.core.errors import InputError
 from handrail.interchange.sweep_picture import svg
 from tests.worked.sheet import GIRDER
 
-VALUES = [{"rows": "2 .. 5"}, {"plate_thickness": ["1/4 in", "3/8 in", "1/2 in"], "weld_size": "= up(5/8 * plate_thickness, 1/16 in)"}]
+VALUES = [
+    {"rows": "2 .. 5"},
+    {"plate_thickness": ["1/4 in", "3/8 in", "1/2 in"], "weld_size": "= up(5/8 * plate_thickness, 1/16 in)"},
+]
 
 
 def run(cores: int = 1, **more: object):
@@ -25,10 +28,16 @@ def test_every_candidate_is_judged_as_it_would_be_alone() -> None:
     for row in found.rows:
         sizes = given.standard.complete(given.situation, given.sizes | row.sizes)
         alone = check(given.standard, given.situation, sizes, given.code, given.actions)
-        assert (row.status, row.utilisation, row.reason) == (alone.status, pytest.approx(alone.utilisation), alone.reason)
+        assert (row.status, row.utilisation, row.reason) == (
+            alone.status,
+            pytest.approx(alone.utilisation),
+            alone.reason,
+        )
         if alone.governing:
             assert (row.check, row.action) == (alone.governing.check, alone.governing.action)
-        assert row.sizes["weld_size"].value >= 5 / 8 * row.sizes["plate_thickness"].value - 1e-9, "what is tied goes along"
+        assert row.sizes["weld_size"].value >= 5 / 8 * row.sizes["plate_thickness"].value - 1e-9, (
+            "what is tied goes along"
+        )
     assert [row.sizes["rows"].value for row in found.rows[:4]] == [2, 3, 4, 5], "the first entry goes fastest"
 
 
@@ -55,13 +64,21 @@ def test_a_picture_has_a_point_for_each() -> None:
     assert "1/4 in" in drawn and "12 candidates" in drawn
 
 
-@pytest.mark.parametrize(("node", "words"), [
-    ({}, "sweep.values"), ({"values": [{"rows": "2 .. 5"}], "order": "cheapest"}, "sweep.order"),
-    ({"values": [{"rows": "2 .. 5"}], "stop": "soon"}, "sweep.stop"),
-    ({"values": [{"row": [1]}]}, "did you mean rows"), ({"values": [{"rows": "2 .. 5"}, {"rows": [1]}]}, "rows is there twice"),
-    ({"value": 1}, "'value' is not known"),
-    ({"values": [{"rows": "1 .. 20"}, {"pitch": "2 .. 11 in by 1/32 in"}, {"gauge": "3 .. 9 in by 1/16 in"}]}, "at most 20000"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("node", "words"),
+    [
+        ({}, "sweep.values"),
+        ({"values": [{"rows": "2 .. 5"}], "order": "cheapest"}, "sweep.order"),
+        ({"values": [{"rows": "2 .. 5"}], "stop": "soon"}, "sweep.stop"),
+        ({"values": [{"row": [1]}]}, "did you mean rows"),
+        ({"values": [{"rows": "2 .. 5"}, {"rows": [1]}]}, "rows is there twice"),
+        ({"value": 1}, "'value' is not known"),
+        (
+            {"values": [{"rows": "1 .. 20"}, {"pitch": "2 .. 11 in by 1/32 in"}, {"gauge": "3 .. 9 in by 1/16 in"}]},
+            "at most 20000",
+        ),
+    ],
+)
 def test_what_is_wrong_is_named(node: dict, words: str) -> None:
     with pytest.raises(InputError, match=words):
         sweep.read_sweep({**GIRDER, "sweep": node})

@@ -21,25 +21,25 @@ def one(group: WeldGroup, Fx: float, Fy: float, M: float, method: str = "ic") ->
 
 
 def test_along_across_and_aslant_of_a_line():
-    """kds of J2-5 times the curve at its limit: along 1.0 x 1.000; across, p = 0.0559/0.0492 = 1.137: 1.5 x 0.999; at 45 deg
-    delta_u = 1.087 x 51^-0.65 = 0.0844, delta_m = 0.209 x 47^-0.32 = 0.0610, p = 1.385: (1.385 (1.9 - 1.246))^0.3 = 0.9706:
-    1.2973 x 0.9706 = 1.259.
-    """
+    """kds of J2-5 times the curve at its limit: along 1.0 x 1.000; across, p = 0.0559/0.0492 = 1.137: 1.5 x 0.999; at
+    45 deg delta_u = 1.087 x 51^-0.65 = 0.0844, delta_m = 0.209 x 47^-0.32 = 0.0610, p = 1.385: (1.385 (1.9 -
+    1.246))^0.3 = 0.9706: 1.2973 x 0.9706 = 1.259."""
     for Fx, Fy, share in ((0, 1, 1.0), (1, 0, 1.4985), (math.sqrt(0.5), math.sqrt(0.5), 1.259)):
         assert one(SHAPES["line"], Fx, Fy, 0) / L == pytest.approx(share, rel=0.001)
 
 
 def test_two_unequal_directions_deform_alike():
-    """An L pushed along its leg of 254 mm without turning: the leg (0 deg) and the foot (90 deg) move alike, so the foot, which
-    tears first at delta_u = 1.087 x 96^-0.65 w = 0.0559 w, sets the movement: the leg is at p = 0.0559/0.1674 = 0.334:
-    (0.334 (1.9 - 0.3006))^0.3 = 0.8285. 254 x 0.8285 = 210.4 and 1.5 x 120 x 0.9990 = 179.8: 390.3, in a line
-    (60 x 179.8)/390.3 = 27.64 mm from the leg, where the centroid is 120 x 60/374 = 19.25 mm from it.
+    """An L pushed along its leg of 254 mm without turning: the leg (0 deg) and the foot (90 deg) move alike, so the
+    foot, which tears first at delta_u = 1.087 x 96^-0.65 w = 0.0559 w, sets the movement: the leg is at p =
+    0.0559/0.1674 = 0.334: (0.334 (1.9 - 0.3006))^0.3 = 0.8285. 254 x 0.8285 = 210.4 and 1.5 x 120 x 0.9990 = 179.8:
+    390.3, in a line (60 x 179.8)/390.3 = 27.64 mm from the leg, where the centroid is 120 x 60/374 = 19.25 mm from it.
     """
     assert one(SHAPES["ell"], 0, 1, 27.64 - 19.25) == pytest.approx(390.3, rel=0.002)
 
 
 def test_a_line_turned_alone():
-    """A line under moment only turns about its middle: every element moves across, 1.5 (p (1.9 - 0.9 p))^0.3 with p = 1.137 at its end.
+    """A line under moment only turns about its middle: every element moves across, 1.5 (p (1.9 - 0.9 p))^0.3 with p =
+    1.137 at its end.
 
     The moment is 2 x the integral of R(y) y over half the line, by Simpson's rule here.
     """
@@ -59,9 +59,8 @@ def test_elastic_line():
 
 
 def test_elastic_channel():
-    """A C of 254 x 120: xbar = 120^2/494 = 29.15 mm; Ix = 254^3/12 + 2 x 120 x 127^2, Iy = 254 xbar^2 + 2 (120^3/12 + 120 (60 - xbar)^2).
-    V = 1 at 200 mm to its left: worst at a tip, 90.85 mm right of and 127 mm off the centroid.
-    """
+    """A C of 254 x 120: xbar = 120^2/494 = 29.15 mm; Ix = 254^3/12 + 2 x 120 x 127^2, Iy = 254 xbar^2 + 2 (120^3/12 +
+    120 (60 - xbar)^2). V = 1 at 200 mm to its left: worst at a tip, 90.85 mm right of and 127 mm off the centroid."""
     total = 254 + 240
     xbar = 120**2 / total
     J = 254**3 / 12 + 2 * 120 * 127**2 + 254 * xbar**2 + 2 * (120**3 / 12 + 120 * (60 - xbar) ** 2)
@@ -71,7 +70,9 @@ def test_elastic_channel():
     assert one(SHAPES["channel"], 0, 1, -200, "elastic") == pytest.approx(1 / worst, rel=2e-3)
 
 
-forces = st.tuples(st.floats(-1, 1), st.floats(-1, 1), st.floats(-400, 400)).filter(lambda f: abs(f[0]) + abs(f[1]) + abs(f[2]) / 100 > 0.05)
+forces = st.tuples(st.floats(-1, 1), st.floats(-1, 1), st.floats(-400, 400)).filter(
+    lambda f: abs(f[0]) + abs(f[1]) + abs(f[2]) / 100 > 0.05
+)
 
 
 @given(st.sampled_from(list(SHAPES)), forces)

@@ -14,8 +14,41 @@ from handrail.interchange.bundle import read_bundle
 from handrail.interchange.problems import BundleError
 from tests.bundles import Tables, plan_of, small, write
 
-NASTY = ["", " ", "nan", "inf", "-1e400", "1e308", "1e-300", "0", "-1", "x", "a", "G1", "D", "1.4D", "j", "Mz", "My,Mz", "\x00", "é", "W12X65", '"', "a\nb",
-         "99999999999999999999", "1,5", "=1+1", "TRUE", "None", "LRFD", "wind", "spectrum", "envelope", "brace", "column"]  # fmt: skip
+NASTY = [
+    "",
+    " ",
+    "nan",
+    "inf",
+    "-1e400",
+    "1e308",
+    "1e-300",
+    "0",
+    "-1",
+    "x",
+    "a",
+    "G1",
+    "D",
+    "1.4D",
+    "j",
+    "Mz",
+    "My,Mz",
+    "\x00",
+    "é",
+    "W12X65",
+    '"',
+    "a\nb",
+    "99999999999999999999",
+    "1,5",
+    "=1+1",
+    "TRUE",
+    "None",
+    "LRFD",
+    "wind",
+    "spectrum",
+    "envelope",
+    "brace",
+    "column",
+]
 JSON = [None, 0, -1, "", "x", [], {}, [1], {"a": 1}, True, "Z", "Y", "ft", "kip"]
 PG1 = {"designation": "PG1", "shape": "W", "d": "18", "bf": "7", "tw": "0.4", "tf": "0.6", "k": "1", "k1": "0.8"}
 
@@ -33,11 +66,15 @@ TABLES = [name for name in whole() if name != "manifest"]
 
 @st.composite
 def damages(draw) -> list[tuple]:
-    cell = st.tuples(st.just("cell"), st.sampled_from(TABLES), st.integers(0, 30), st.integers(0, 9), st.sampled_from(NASTY))
+    cell = st.tuples(
+        st.just("cell"), st.sampled_from(TABLES), st.integers(0, 30), st.integers(0, 9), st.sampled_from(NASTY)
+    )
     row = st.tuples(st.sampled_from(["drop row", "twice"]), st.sampled_from(TABLES), st.integers(0, 30))
     column = st.tuples(st.just("drop column"), st.sampled_from(TABLES), st.integers(0, 9))
     file = st.tuples(st.sampled_from(["gone", "empty", "cut"]), st.sampled_from([*TABLES, "datapackage"]))
-    byte = st.tuples(st.just("byte"), st.sampled_from([*TABLES, "datapackage"]), st.integers(0, 400), st.integers(0, 255))
+    byte = st.tuples(
+        st.just("byte"), st.sampled_from([*TABLES, "datapackage"]), st.integers(0, 400), st.integers(0, 255)
+    )
     said = st.tuples(
         st.just("manifest"),
         st.sampled_from(["handrail", "resources", "units", "up", "forces", "forces_at", "bundle"]),

@@ -94,9 +94,17 @@ DAMAGE = [
     (rows("end_forces", 3, Fy="1,5"), "end_forces.csv row 5 column Fy", "is not a number"),
     (rows("end_forces", 3, Mz="inf"), "end_forces.csv row 5 column Mz", "not a finite number"),
     (again("end_forces", 0), "end_forces.csv row 12 column member", "was given before"),
-    (hand(units={"length": "blorps", "section": "in", "force": "kip", "moment": "kip*ft"}), "datapackage.json", "not a unit of length"),
+    (
+        hand(units={"length": "blorps", "section": "in", "force": "kip", "moment": "kip*ft"}),
+        "datapackage.json",
+        "not a unit of length",
+    ),
     (hand(units={"length": "ft", "section": "in", "force": "kip"}), "datapackage.json", "units.moment is missing"),
-    (hand(units={"length": "ft", "section": "in", "force": "ft", "moment": "kip*ft"}), "datapackage.json", "not a unit of force"),
+    (
+        hand(units={"length": "ft", "section": "in", "force": "ft", "moment": "kip*ft"}),
+        "datapackage.json",
+        "not a unit of force",
+    ),
     (hand(up="X"), "datapackage.json", "state Z or Y"),
     (hand(forces="global"), "datapackage.json", "internal or on_member"),
     (hand(bundle=2), "datapackage.json", "version 1"),
@@ -203,7 +211,10 @@ def test_warnings_are_listed(tmp_path):
 
 def test_cases_and_combinations_must_agree(tmp_path):
     tables = small()
-    extra = [{**r, "result": "1.4D", **{n: float(r[n]) * 1.4 for n in ("Fx", "Fy", "Fz", "Mx", "My", "Mz")}} for r in tables["end_forces"]]
+    extra = [
+        {**r, "result": "1.4D", **{n: float(r[n]) * 1.4 for n in ("Fx", "Fy", "Fz", "Mx", "My", "Mz")}}
+        for r in tables["end_forces"]
+    ]
     tables["end_forces"] += extra
     assert "combination_differs" not in findings(tables, tmp_path / "a")
     extra[7]["Fy"] = float(extra[7]["Fy"]) * 1.05 + 0.1
@@ -215,7 +226,9 @@ def test_a_spectrum_case_is_taken_with_every_sign(tmp_path):
 
     tables = small()
     tables["cases"].append({"case": "SX", "title": "", "nature": "seismic", "kind": "spectrum"})
-    tables["combinations"].append(dict(zip(["combination", "set", "method", "case", "factor"], ("1.4D", "strength", "LRFD", "SX", "1.0"))))
+    tables["combinations"].append(
+        dict(zip(["combination", "set", "method", "case", "factor"], ("1.4D", "strength", "LRFD", "SX", "1.0")))
+    )
     tables["end_forces"] += [{**r, "result": "SX"} for r in tables["end_forces"]]
     building = read_bundle(write(tables, tmp_path / "b"))
     found = strength_set(building, "LRFD")
@@ -251,9 +264,19 @@ PG1 = {"designation": "PG1", "shape": "W", "d": "18", "bf": "7", "tw": "0.4", "t
 
 @pytest.mark.parametrize(
     ("column", "value", "words"),
-    [("d", "0", "larger than 0"), ("bf", "-1", "larger than 0"), ("tw", "0", "larger than 0"), ("tf", "-0.6", "larger than 0"), ("tf", "9", "as deep"),
-     ("tw", "8", "wider than the flange"), ("k", "0.5", "between tf"), ("k", "9", "between tf"), ("k1", "-1", "less than 0"), ("d", "1e13", "too large")],
-)  # fmt: skip
+    [
+        ("d", "0", "larger than 0"),
+        ("bf", "-1", "larger than 0"),
+        ("tw", "0", "larger than 0"),
+        ("tf", "-0.6", "larger than 0"),
+        ("tf", "9", "as deep"),
+        ("tw", "8", "wider than the flange"),
+        ("k", "0.5", "between tf"),
+        ("k", "9", "between tf"),
+        ("k1", "-1", "less than 0"),
+        ("d", "1e13", "too large"),
+    ],
+)
 def test_a_section_that_cannot_be_rolled(column, value, words, tmp_path):
     tables = small()
     tables["sections"] = [PG1, PG1 | {"designation": "PG2", column: value}]
@@ -301,7 +324,8 @@ def test_an_archive_that_says_a_thing_twice(tmp_path):
 
 
 def test_a_file_that_the_manifest_does_not_name(tmp_path):
-    """A table's own file that is not listed is an error; any other is told by the audit; what a desktop leaves behind is neither."""
+    """A table's own file that is not listed is an error; any other is told by the audit; what a desktop leaves behind
+    is neither."""
     folder = write(small(), tmp_path / "b")
     (folder / "more.csv").write_text("a,b\n1,2\n")
     (folder / "__MACOSX").mkdir()

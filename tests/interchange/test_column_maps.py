@@ -1,4 +1,5 @@
-"""Other programs' tables through a column map: the demo's awkward exports, each way that a column may come, and what is wrong told at its place."""
+"""Other programs' tables through a column map: the demo's awkward exports, each way that a column may come, and what is
+wrong told at its place."""
 
 from __future__ import annotations
 
@@ -33,7 +34,11 @@ def test_the_demo_s_exports_are_its_bundle(both):
     bundle, exports = both
     assert exports.xyz == pytest.approx(bundle.xyz, abs=0.01)
     assert exports.members == bundle.members
-    assert (exports.supports, exports.cases, exports.combinations) == (bundle.supports, bundle.cases, bundle.combinations)
+    assert (exports.supports, exports.cases, exports.combinations) == (
+        bundle.supports,
+        bundle.cases,
+        bundle.combinations,
+    )
     assert exports.results == bundle.results
     assert exports.forces == pytest.approx(bundle.forces, rel=1e-6, abs=10, nan_ok=True)
     assert exports.reactions.values == pytest.approx(bundle.reactions.values, rel=1e-6, abs=10)
@@ -46,7 +51,9 @@ def test_the_demo_s_exports_are_its_bundle(both):
 
 def test_they_are_framed_alike(both):
     one, other = (frame(b) for b in both)
-    assert [(c.id, c.framing, c.member, c.support) for c in one.connections] == [(c.id, c.framing, c.member, c.support) for c in other.connections]
+    assert [(c.id, c.framing, c.member, c.support) for c in one.connections] == [
+        (c.id, c.framing, c.member, c.support) for c in other.connections
+    ]
 
 
 HEAD = """map = 1
@@ -66,49 +73,82 @@ def made(tmp_path: Path, table: str, text: str, source: str, file: str = "a.csv"
     return (into / f"{table}.csv").read_text(encoding="utf-8").splitlines()
 
 
-@pytest.mark.parametrize(("text", "source", "lines"), [
-    ('columns = {node = "N", x = {column = "X", unit = "mm"}}', "N,X\na,2500\n", ["node,x", "a,2.5"]),
-    ('columns = {node = "N", x = {column = "X", unit = "cm", factor = -1}}', "N,X\na,50\n", ["node,x", "a,-0.5"]),
-    ('delimiter = ";"\ndecimal = ","\ncolumns = {node = "N", x = "X"}', "N;X\na;1.234,5\n", ["node,x", "a,1234.5"]),
-    ('columns = {node = "N", x = "X"}', 'N,X\na,"1,234.5"\n', ["node,x", "a,1234.5"]),
-    ('columns = {node = "N", x = "X"}', 'N,X\na,"1,234,567"\n', ["node,x", "a,1234567.0"]),
-    ('columns = {node = "N", x = "X"}', 'N,X\na,"4,572"\n', ["node,x", 'a,"4,572 (decimal or thousands?)"']),
-    ('delimiter = ";"\ndecimal = ","\ncolumns = {node = "N", x = "X"}', "N;X\na;4.572\n", ["node,x", "a,4.572 (decimal or thousands?)"]),
-    ('delimiter = ";"\ndecimal = ","\ncolumns = {node = "N", x = "X"}', "N;X\na;45.72\n", ["node,x", "a,45.72"]),
-    ('skip = 2\ncolumns = {node = "N", x = "X"}', "A title\nunits\nN,X\na,1\n", ["node,x", "a,1.0"]),
-    ('columns = {node = {columns = ["N", "M"], join = "-"}, x = "X"}', "N,M,X\na,b,1\n", ["node,x", "a-b,1.0"]),
-    ('only = {K = ["real"]}\ncolumns = {node = "N", x = "X"}', "N,K,X\na,real,1\nb,dummy,2\n", ["node,x", "a,1.0"]),
-    ('columns = {node = "N", x = {column = "X", blank = "7"}}', "N,X\na,\nb,2\n", ["node,x", "a,7.0", "b,2.0"]),
-    ('columns = {node = "N", x = {value = 4}}', "N\na\n", ["node,x", "a,4"]),
-    ('columns = {node = "N", diaphragm = {column = "D", values = {"Deck *" = "roof", none = ""}, others = "keep"}}', "N,D\na,Deck 3\nb,none\nc,own\n",
-     ["node,diaphragm", "a,roof", "b,\"\"", "c,own"]),
-    ('delimiter = "\\t"\ncolumns = {node = "N", x = "X"}', "N\tX\na\t1\n", ["node,x", "a,1.0"]),
-    ('columns = {node = "N", x = "X"}', "N,X\na,1\n,\nb,2\n", ["node,x", "a,1.0", "b,2.0"]),
-    ('columns = {node = "N (2)", x = "column 3"}', "N,N,\na,b,1\n", ["node,x", "b,1.0"]),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "source", "lines"),
+    [
+        ('columns = {node = "N", x = {column = "X", unit = "mm"}}', "N,X\na,2500\n", ["node,x", "a,2.5"]),
+        ('columns = {node = "N", x = {column = "X", unit = "cm", factor = -1}}', "N,X\na,50\n", ["node,x", "a,-0.5"]),
+        ('delimiter = ";"\ndecimal = ","\ncolumns = {node = "N", x = "X"}', "N;X\na;1.234,5\n", ["node,x", "a,1234.5"]),
+        ('columns = {node = "N", x = "X"}', 'N,X\na,"1,234.5"\n', ["node,x", "a,1234.5"]),
+        ('columns = {node = "N", x = "X"}', 'N,X\na,"1,234,567"\n', ["node,x", "a,1234567.0"]),
+        ('columns = {node = "N", x = "X"}', 'N,X\na,"4,572"\n', ["node,x", 'a,"4,572 (decimal or thousands?)"']),
+        (
+            'delimiter = ";"\ndecimal = ","\ncolumns = {node = "N", x = "X"}',
+            "N;X\na;4.572\n",
+            ["node,x", "a,4.572 (decimal or thousands?)"],
+        ),
+        ('delimiter = ";"\ndecimal = ","\ncolumns = {node = "N", x = "X"}', "N;X\na;45.72\n", ["node,x", "a,45.72"]),
+        ('skip = 2\ncolumns = {node = "N", x = "X"}', "A title\nunits\nN,X\na,1\n", ["node,x", "a,1.0"]),
+        ('columns = {node = {columns = ["N", "M"], join = "-"}, x = "X"}', "N,M,X\na,b,1\n", ["node,x", "a-b,1.0"]),
+        ('only = {K = ["real"]}\ncolumns = {node = "N", x = "X"}', "N,K,X\na,real,1\nb,dummy,2\n", ["node,x", "a,1.0"]),
+        ('columns = {node = "N", x = {column = "X", blank = "7"}}', "N,X\na,\nb,2\n", ["node,x", "a,7.0", "b,2.0"]),
+        ('columns = {node = "N", x = {value = 4}}', "N\na\n", ["node,x", "a,4"]),
+        (
+            (
+                'columns = {node = "N", diaphragm = {column = "D", values = {"Deck *" = "roof", none = ""}, others ='
+                ' "keep"}}'
+            ),
+            "N,D\na,Deck 3\nb,none\nc,own\n",
+            ["node,diaphragm", "a,roof", 'b,""', "c,own"],
+        ),
+        ('delimiter = "\\t"\ncolumns = {node = "N", x = "X"}', "N\tX\na\t1\n", ["node,x", "a,1.0"]),
+        ('columns = {node = "N", x = "X"}', "N,X\na,1\n,\nb,2\n", ["node,x", "a,1.0", "b,2.0"]),
+        ('columns = {node = "N (2)", x = "column 3"}', "N,N,\na,b,1\n", ["node,x", "b,1.0"]),
+    ],
+)
 def test_columns(tmp_path, text, source, lines):
     assert made(tmp_path, "nodes", text, source) == lines
 
 
 def test_releases_by_flags(tmp_path):
     text = 'columns = {member = "M", release_i = {flags = {My = "A", Mz = "B"}, yes = ["x"]}}'
-    assert made(tmp_path, "members", text, "M,A,B\n1,x,X\n2,,x\n3,,\n") == ["member,release_i", "1,My Mz", "2,Mz", "3,\"\""]
+    assert made(tmp_path, "members", text, "M,A,B\n1,x,X\n2,,x\n3,,\n") == [
+        "member,release_i",
+        "1,My Mz",
+        "2,Mz",
+        '3,""',
+    ]
 
 
 def test_combinations_in_one_row(tmp_path):
     text = 'layout = "cases"\ncolumns = {combination = "C"}\ncases = {Dead = "D", Live = "L"}'
     assert made(tmp_path, "combinations", text, "C,Dead,Live\nU1,1.2,1.6\nU2,1.4,0\nU3,,1\n") == [
-        "combination,case,factor", "U1,D,1.2", "U1,L,1.6", "U2,D,1.4", "U3,L,1.0"]  # fmt: skip
+        "combination,case,factor",
+        "U1,D,1.2",
+        "U1,L,1.6",
+        "U2,D,1.4",
+        "U3,L,1.0",
+    ]
 
 
 def test_both_ends_in_one_row(tmp_path):
-    text = ('layout = "ends"\ncolumns = {member = "M", result = "R"}\nends.i = {Fx = {column = "N1", factor = -1}}\nends.j = {Fx = "N2"}')  # fmt: skip
-    assert made(tmp_path, "end_forces", text, "M,R,N1,N2\n1,D,5,6\n") == ["member,result,Fx,end", "1,D,-5.0,i", "1,D,6.0,j"]
+    text = (
+        'layout = "ends"\ncolumns = {member = "M", result = "R"}\nends.i = {Fx = {column = "N1", factor = -1}}\nends.j'
+        ' = {Fx = "N2"}'
+    )
+    assert made(tmp_path, "end_forces", text, "M,R,N1,N2\n1,D,5,6\n") == [
+        "member,result,Fx,end",
+        "1,D,-5.0,i",
+        "1,D,6.0,j",
+    ]
 
 
 def test_rows_along_a_member(tmp_path):
-    """The nearest to i and the farthest, in whatever order; all of them stay as stations. At one place the first counts for i, the last for j."""
-    text = 'layout = "stations"\ncolumns = {member = "M", result = "R", distance = {column = "S", unit = "mm"}, Fx = "N"}'
+    """The nearest to i and the farthest, in whatever order; all of them stay as stations. At one place the first counts
+    for i, the last for j."""
+    text = (
+        'layout = "stations"\ncolumns = {member = "M", result = "R", distance = {column = "S", unit = "mm"}, Fx = "N"}'
+    )
     source = "M,R,S,N\n1,D,6000,3\n1,D,0,1\n1,D,0,9\n1,D,3000,2\n"
     assert made(tmp_path, "end_forces", text, source) == ["member,end,result,Fx", "1,i,D,1.0", "1,j,D,3.0"]
     stations = (tmp_path / "out/stations.csv").read_text().splitlines()
@@ -117,14 +157,20 @@ def test_rows_along_a_member(tmp_path):
 
 def test_one_row_along_a_member_is_no_end(tmp_path):
     text = 'layout = "stations"\ncolumns = {member = "M", result = "R", distance = "S", Fx = "N"}'
-    assert made(tmp_path, "end_forces", text, "M,R,S,N\n1,D,0,3\n2,D,0,1\n2,D,4,2\n") == ["member,end,result,Fx", "2,i,D,1.0", "2,j,D,2.0"]
+    assert made(tmp_path, "end_forces", text, "M,R,S,N\n1,D,0,3\n2,D,0,1\n2,D,4,2\n") == [
+        "member,end,result,Fx",
+        "2,i,D,1.0",
+        "2,j,D,2.0",
+    ]
 
 
 @pytest.mark.parametrize("unit", ['unit = "ft"', 'unit = "mm"'])
 def test_rows_that_do_not_reach_the_ends_are_told(unit):
     """Distances read in a wrong unit: the rows go short of the members, or far past them."""
     problems = told(MAP.replace('distance = {column = "At", unit = "m"}', f'distance = {{column = "At", {unit}}}'))
-    assert any("the rows along member C1 go from 0 to" in p and p.startswith("Bar forces.csv row 5") for p in problems), problems[:2]
+    assert any(
+        "the rows along member C1 go from 0 to" in p and p.startswith("Bar forces.csv row 5") for p in problems
+    ), problems[:2]
 
 
 def told(text: str, folder: Path = EXPORTS) -> list[str]:
@@ -137,17 +183,33 @@ def line_of(text: str, words: str) -> int:
     return next(k for k, line in enumerate(text.splitlines(), 1) if words in line)
 
 
-@pytest.mark.parametrize(("was", "now", "words"), [
-    ('node = "Point"\nx =', 'node = "Pint"\nx =', "'Pint' is no column of Points.csv; is Point meant? It has Point, East, North, Height, Floor"),
-    ('file = "Bars.csv"', 'file = "Bar.csv"', "there is no file 'Bar.csv'"),
-    ('z = {column = "Height", unit = "m"}', 'z = {column = "Height", unit = "kN"}', "'kN' is not a unit of length"),
-    ('role = {column', 'rolle = {column', "'rolle' is not known; is roll meant?"),
-    ('layout = "stations"', 'layout = "places"', "layout 'places' is none of rows, ends, stations"),
-    ('factor = -1}\nFy = "V', 'factor = 0}\nFy = "V', "factor"), ('[tables.nodes]', '[tables.points]', "'points' is no table"),
-    ('up = "Z"', 'up = "up"', "state Z or Y"), ("map = 1", "map = 2", "version 1"), ('force = "kip"\n', "", "units.force is not stated"),
-    ('x = {column = "East", unit = "m"}', 'x = {column = "East", unit = "m", value = 1}', "needs one of column, columns, value and flags"),
-    ('skip = 2', 'skip = -1', "0 to 1000"), ('delimiter = ";"', 'delimiter = "#"', "it is one of"), ('member = "Bar"', "member = 3", "in quotes"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("was", "now", "words"),
+    [
+        (
+            'node = "Point"\nx =',
+            'node = "Pint"\nx =',
+            "'Pint' is no column of Points.csv; is Point meant? It has Point, East, North, Height, Floor",
+        ),
+        ('file = "Bars.csv"', 'file = "Bar.csv"', "there is no file 'Bar.csv'"),
+        ('z = {column = "Height", unit = "m"}', 'z = {column = "Height", unit = "kN"}', "'kN' is not a unit of length"),
+        ("role = {column", "rolle = {column", "'rolle' is not known; is roll meant?"),
+        ('layout = "stations"', 'layout = "places"', "layout 'places' is none of rows, ends, stations"),
+        ('factor = -1}\nFy = "V', 'factor = 0}\nFy = "V', "factor"),
+        ("[tables.nodes]", "[tables.points]", "'points' is no table"),
+        ('up = "Z"', 'up = "up"', "state Z or Y"),
+        ("map = 1", "map = 2", "version 1"),
+        ('force = "kip"\n', "", "units.force is not stated"),
+        (
+            'x = {column = "East", unit = "m"}',
+            'x = {column = "East", unit = "m", value = 1}',
+            "needs one of column, columns, value and flags",
+        ),
+        ("skip = 2", "skip = -1", "0 to 1000"),
+        ('delimiter = ";"', 'delimiter = "#"', "it is one of"),
+        ('member = "Bar"', "member = 3", "in quotes"),
+    ],
+)
 def test_a_mistake_in_the_map_is_told_at_its_line(was, now, words):
     if was not in MAP:
         was, now = was.split("\n")[0], now.split("\n")[0]
@@ -165,14 +227,32 @@ def test_what_is_no_toml_is_told():
     assert told(MAP.replace("map = 1", "map = = 1"))[0].startswith("the map line 2: is not TOML")
 
 
-@pytest.mark.parametrize(("file", "was", "now", "words"), [
-    ("Bars.csv", "\nC2;n2;n3;", "\nC2;n2;n9999;", "Bars.csv row 5 column End: 'n9999' is not in nodes (line 36 of the map)"),
-    ("Points.csv", "\nn2;0;0;", "\nn2;0;abc;", "Points.csv row 5 column North: 'abc' is not a number"),
-    ("Bars.csv", "\nC2;n2;n3;w14x90;Steel A992;Post", "\nC2;n2;n3;w14x90;Steel A992;Pillar", "Bars.csv row 5 column Kind: 'Pillar' is none of beam, column"),
-    ("Bar forces.csv", "C1;0;D;;354,80128", "C1;0;D;;many", "Bar forces.csv row 5 column Thrust: 'many' is not a number"),
-    ("Bar forces.csv", "C1;0;D;;354,80128", "C1;0;DD;;354,80128", "'DD' is not in cases or combinations"),
-    ("Points.csv", "\nn2;", "\nn1;", "Points.csv row 5 column Point: n1 is already in row 4"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("file", "was", "now", "words"),
+    [
+        (
+            "Bars.csv",
+            "\nC2;n2;n3;",
+            "\nC2;n2;n9999;",
+            "Bars.csv row 5 column End: 'n9999' is not in nodes (line 36 of the map)",
+        ),
+        ("Points.csv", "\nn2;0;0;", "\nn2;0;abc;", "Points.csv row 5 column North: 'abc' is not a number"),
+        (
+            "Bars.csv",
+            "\nC2;n2;n3;w14x90;Steel A992;Post",
+            "\nC2;n2;n3;w14x90;Steel A992;Pillar",
+            "Bars.csv row 5 column Kind: 'Pillar' is none of beam, column",
+        ),
+        (
+            "Bar forces.csv",
+            "C1;0;D;;354,80128",
+            "C1;0;D;;many",
+            "Bar forces.csv row 5 column Thrust: 'many' is not a number",
+        ),
+        ("Bar forces.csv", "C1;0;D;;354,80128", "C1;0;DD;;354,80128", "'DD' is not in cases or combinations"),
+        ("Points.csv", "\nn2;", "\nn1;", "Points.csv row 5 column Point: n1 is already in row 4"),
+    ],
+)
 def test_a_mistake_in_a_file_is_told_there(tmp_path, file, was, now, words):
     for path in EXPORTS.iterdir():
         text = path.read_bytes().decode()
@@ -196,7 +276,11 @@ def book(tables, path: Path) -> Path:
     found = xlsxwriter.Workbook(str(path))
     sheet = found.add_worksheet("bundle")
     hand = tables["manifest"]["handrail"]
-    pairs = [("title", tables["manifest"]["title"]), *((k, v) for k, v in hand.items() if k != "units"), *((f"units.{k}", v) for k, v in hand["units"].items())]
+    pairs = [
+        ("title", tables["manifest"]["title"]),
+        *((k, v) for k, v in hand.items() if k != "units"),
+        *((f"units.{k}", v) for k, v in hand["units"].items()),
+    ]
     for row, pair in enumerate(pairs):
         sheet.write_row(row, 0, pair)
     for name, rows in tables.items():
@@ -245,8 +329,17 @@ def test_sheets_of_another_program_s_workbook(tmp_path):
         read_model(path, text.replace('sheet = "nodes"', 'sheet = "knots"'))
 
 
-@pytest.mark.parametrize(("up", "toward", "along"), [("Z", "Y", (0, 1, 0)), ("Z", "-X", (-1, 0, 0)), ("Z", "-Y", (0, -1, 0)), ("Z", "X", (1, 0, 0)),
-                                                     ("Y", "Z", (0, -1, 0)), ("Y", "X", (1, 0, 0))])  # fmt: skip
+@pytest.mark.parametrize(
+    ("up", "toward", "along"),
+    [
+        ("Z", "Y", (0, 1, 0)),
+        ("Z", "-X", (-1, 0, 0)),
+        ("Z", "-Y", (0, -1, 0)),
+        ("Z", "X", (1, 0, 0)),
+        ("Y", "Z", (0, -1, 0)),
+        ("Y", "X", (1, 0, 0)),
+    ],
+)
 @pytest.mark.parametrize("downward", [False, True])
 def test_local_y_of_vertical_members_as_the_model_says(tmp_path, up, toward, along, downward):
     tables = small()
@@ -281,12 +374,32 @@ def test_what_is_proposed_of_awkward_exports():
     """Tables, separators, titles, roles, natures, releases, combinations in a row; what forces are meant by, tried."""
     text = propose(EXPORTS)
     for line in (
-        'file = "Points.csv"\nskip = 2\ndelimiter = ";"\ndecimal = ","', 'z = "Height"', 'Post = "column"', 'Imposed = "live"',
-        'Mz = "Web bending at end"', 'layout = "cases"', '"x WX+" = "WX+"', 'layout = "stations"', 'My = "Side bending"', 'Clamped = "1"',
-        "[tables.reactions]", "[tables.node_loads]", 'grid = "Line"', 'x2 = "To east"', 'level = "Floor"', 'z = "Height"',
-        'length = "m"', 'force = "kN"', 'forces = "internal"', 'Fx = {column = "Thrust", factor = -1}', 'My = {column = "about Y", factor = -1}',
-        'Line = "distributed"', 'Height = "Z"', 'Pier = "pedestal"', 'stress = "MPa"',
-    ):  # fmt: skip
+        'file = "Points.csv"\nskip = 2\ndelimiter = ";"\ndecimal = ","',
+        'z = "Height"',
+        'Post = "column"',
+        'Imposed = "live"',
+        'Mz = "Web bending at end"',
+        'layout = "cases"',
+        '"x WX+" = "WX+"',
+        'layout = "stations"',
+        'My = "Side bending"',
+        'Clamped = "1"',
+        "[tables.reactions]",
+        "[tables.node_loads]",
+        'grid = "Line"',
+        'x2 = "To east"',
+        'level = "Floor"',
+        'z = "Height"',
+        'length = "m"',
+        'force = "kN"',
+        'forces = "internal"',
+        'Fx = {column = "Thrust", factor = -1}',
+        'My = {column = "about Y", factor = -1}',
+        'Line = "distributed"',
+        'Height = "Z"',
+        'Pier = "pedestal"',
+        'stress = "MPa"',
+    ):
         assert line in text, line
     assert read_map(text).tables
 
@@ -296,9 +409,18 @@ def test_what_is_understood_is_shown_with_its_units():
     assert (found.kind, found.problems, found.unread, found.whole) == ("tables", [], [], True)
     nodes = found.tables[0]
     assert (nodes.table, nodes.source, nodes.rows, nodes.unread) == ("nodes", "Points.csv", 505, ["Floor"])
-    assert nodes.columns[3] == {"name": "z", "source": "Height", "unit": "ft"} and nodes.sample[1] == ["n2", "0", "0", "15"]
+    assert nodes.columns[3] == {"name": "z", "source": "Height", "unit": "ft"} and nodes.sample[1] == [
+        "n2",
+        "0",
+        "0",
+        "15",
+    ]
     bundle = understand(DEMO / "bundle")
-    assert bundle.kind == "bundle" and [t.table for t in bundle.tables][:2] == ["nodes", "members"] and bundle.problems == []
+    assert (
+        bundle.kind == "bundle"
+        and [t.table for t in bundle.tables][:2] == ["nodes", "members"]
+        and bundle.problems == []
+    )
 
 
 CELLS = ["", "Node", "X", "Y", "Z", "1", "2.5", "-3,4", "Member", "i", "j", "W14X90", "Case", "D", ";", '"', "yes"]

@@ -1,4 +1,5 @@
-"""Foundations come in with their concrete and its edges; what is wrong with them is said, and they are kept with the revision."""
+"""Foundations come in with their concrete and its edges; what is wrong with them is said, and they are kept with the
+revision."""
 
 from __future__ import annotations
 
@@ -41,16 +42,26 @@ def test_y_up_is_the_same_concrete(tmp_path):
 
 @pytest.mark.parametrize(
     ("row", "column", "value", "words"),
-    [(0, "fc", 0, "fc: a: must be larger than 0"), (0, "thickness", -1, "must be larger than 0"), (1, "edge_ym", 0, "outside its concrete"),
-     (0, "kind", "pier", "is none of pedestal, footing, slab"), (0, "node", "z", "is not in nodes"), (0, "fc", "", "is empty"),
-     (1, "node", "a", "is already in row 2"), (0, "cracked", "perhaps", "is none of yes, no"), (0, "edge_xp", "nan", "is not finite")],
-)  # fmt: skip
+    [
+        (0, "fc", 0, "fc: a: must be larger than 0"),
+        (0, "thickness", -1, "must be larger than 0"),
+        (1, "edge_ym", 0, "outside its concrete"),
+        (0, "kind", "pier", "is none of pedestal, footing, slab"),
+        (0, "node", "z", "is not in nodes"),
+        (0, "fc", "", "is empty"),
+        (1, "node", "a", "is already in row 2"),
+        (0, "cracked", "perhaps", "is none of yes, no"),
+        (0, "edge_xp", "nan", "is not finite"),
+    ],
+)
 def test_what_is_wrong_is_said(tmp_path, row, column, value, words):
     tables = with_foundations(small())
     tables["foundations"][row][column] = value
     with pytest.raises(BundleError) as caught:
         read_bundle(write(tables, tmp_path / "b"))
-    assert any(words in str(p) and p.file == "foundations.csv" for p in caught.value.problems), [str(p) for p in caught.value.problems]
+    assert any(words in str(p) and p.file == "foundations.csv" for p in caught.value.problems), [
+        str(p) for p in caught.value.problems
+    ]
 
 
 def test_a_unit_of_stress_is_needed(tmp_path):

@@ -1,4 +1,5 @@
-"""IFC 4: the demo's analysis model with results by case, read through a map that statics completes; a building model beside it, matched by place."""
+"""IFC 4: the demo's analysis model with results by case, read through a map that statics completes; a building model
+beside it, matched by place."""
 
 from __future__ import annotations
 
@@ -39,7 +40,19 @@ def test_nothing_is_asked_and_statics_tells_the_sense(text):
     assert '"?"' not in text
     assert 'forces = "on_member"' in text and 'Fx = {column = "Fx", unit = "N", factor = -1}' in text
     assert 'method = {value = "LRFD"}' in text and "by their factors" in text
-    for table in ("nodes", "members", "supports", "cases", "combinations", "end_forces", "reactions", "node_loads", "grids", "levels", "pieces"):
+    for table in (
+        "nodes",
+        "members",
+        "supports",
+        "cases",
+        "combinations",
+        "end_forces",
+        "reactions",
+        "node_loads",
+        "grids",
+        "levels",
+        "pieces",
+    ):
         assert f"[tables.{table}]" in text, table
 
 
@@ -50,7 +63,12 @@ def test_it_is_the_demo_building(model):
         base = names.get(member.name)
         if base is None:  # spliced in the bundle
             continue
-        assert (member.section, member.grade, member.release_i, member.release_j) == (base.section, base.grade, base.release_i, base.release_j)
+        assert (member.section, member.grade, member.release_i, member.release_j) == (
+            base.section,
+            base.grade,
+            base.release_i,
+            base.release_j,
+        )
     assert model.xyz == pytest.approx(bundle.xyz[: len(model.xyz)], abs=0.1)
     assert {n: s for n, s in model.supports.items()} == bundle.supports
     assert {(c.name, c.nature) for c in model.cases} == {("D", "dead"), ("L", "live"), ("WX+", "wind")}
@@ -89,7 +107,11 @@ def test_a_piece_of_another_section_is_told(folder, text):
     assert read_model(folder, text).pieces_differ == ()
     before, _, after = text.partition("[tables.pieces]")
     changed = after.replace('section = "section"\n', 'section = {column = "section", values = {"W24X68" = "W24X76"}}\n')
-    messages = [f.message for f in audit(read_model(folder, f"{before}[tables.pieces]{changed}")).findings if f.code == "piece_differs"]
+    messages = [
+        f.message
+        for f in audit(read_model(folder, f"{before}[tables.pieces]{changed}")).findings
+        if f.code == "piece_differs"
+    ]
     assert messages and "is W24X76 in the building model, W24X68 in the analysis (member G" in messages[0]
 
 

@@ -62,7 +62,8 @@ M1   a     b
 
 
 def test_a_report_of_pages_and_sections(tmp_path):
-    """What stands over the rows comes again on the next page and is no row; a section ends where the next title or the total stands."""
+    """What stands over the rows comes again on the next page and is no row; a section ends where the next title or the
+    total stands."""
     text = """
 [tables.nodes]
 file = "r.out"
@@ -91,7 +92,11 @@ ignore = "FRAME*"
 delimiter = " "
 columns = {node = "Point", x = {column = "X", values = {none = "0"}}}
 """
-    assert made(tmp_path, {"r.out": PAGES}, text, "nodes")[0][1:] == ["a,0.0", "b,12.0", "c,24.0"]  # numbers that no entry fits are numbers
+    assert made(tmp_path, {"r.out": PAGES}, text, "nodes")[0][1:] == [
+        "a,0.0",
+        "b,12.0",
+        "c,24.0",
+    ]  # numbers that no entry fits are numbers
     problems = told(tmp_path, {"r.out": PAGES.replace("24.0", "xx.0")}, text)
     assert problems == [f"r.out row 13 column X: 'xx.0' {NONE_FITS} (line 11 of the map; one row)"]
 
@@ -105,19 +110,38 @@ delimiter = " "
 headings = {case = "LOAD CASE: *"}
 columns = {member = "Bar", result = "@case", Fx = "N"}
 """
-    assert made(tmp_path, {"r.txt": report}, text, "end_forces")[0] == ["member,result,Fx", "M1,D,1.0", "M2,D,2.0", "M1,W1,3.0"]
+    assert made(tmp_path, {"r.txt": report}, text, "end_forces")[0] == [
+        "member,result,Fx",
+        "M1,D,1.0",
+        "M2,D,2.0",
+        "M1,W1,3.0",
+    ]
 
 
 def test_a_member_in_its_first_row_alone(tmp_path):
-    text = '[tables.end_forces]\nfile = "a.csv"\nfill = ["M", "C"]\ncolumns = {member = "M", result = "C", end = "E", Fx = "N"}\n'
+    text = (
+        '[tables.end_forces]\nfile = "a.csv"\nfill = ["M", "C"]\ncolumns = {member = "M", result = "C", end = "E", Fx ='
+        ' "N"}\n'
+    )
     source = "M,C,E,N\n1,D,i,1\n,,j,2\n,L,i,3\n2,D,i,4\n"
-    assert made(tmp_path, {"a.csv": source}, text, "end_forces")[0][1:] == ["1,D,i,1.0", "1,D,j,2.0", "1,L,i,3.0", "2,D,i,4.0"]
+    assert made(tmp_path, {"a.csv": source}, text, "end_forces")[0][1:] == [
+        "1,D,i,1.0",
+        "1,D,j,2.0",
+        "1,L,i,3.0",
+        "2,D,i,4.0",
+    ]
 
 
 def test_names_of_two_rows_and_units_below(tmp_path):
     book = xlsxwriter.Workbook(str(tmp_path / "b.xlsx"))
     sheet = book.add_worksheet("F")
-    rows = [["Alder Street Library"], ["Bar", "D", "", "W", ""], ["", "N", "V", "N", "V"], ["", "kN", "kN", "N", "N"], ["1", 2.5, 3, 4000, 5000]]
+    rows = [
+        ["Alder Street Library"],
+        ["Bar", "D", "", "W", ""],
+        ["", "N", "V", "N", "V"],
+        ["", "kN", "kN", "N", "N"],
+        ["1", 2.5, 3, 4000, 5000],
+    ]
     for k, row in enumerate(rows):
         sheet.write_row(k, 0, row)
     book.close()
@@ -135,10 +159,20 @@ columns = {member = "Bar", result = "@case", Fx = "{case} N", Fy = "{case} V"}
     assert any("says that 'D N' is in kN, and the map (line 11) says kip" in p for p in problems), problems
 
 
-@pytest.mark.parametrize(("name", "unit", "x"), [
-    ("X [mm]", "", "2.5"), ("X_mm", "", "2.5"), ("X (cm)", "", "25.0"), ("X, m", "", "2500.0"), ("X", ', unit = "cm"', "25.0")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("name", "unit", "x"),
+    [
+        ("X [mm]", "", "2.5"),
+        ("X_mm", "", "2.5"),
+        ("X (cm)", "", "25.0"),
+        ("X, m", "", "2500.0"),
+        ("X", ', unit = "cm"', "25.0"),
+    ],
+)
 def test_a_unit_in_a_column_s_name_counts(tmp_path, name, unit, x):
-    text = f'[tables.nodes]\nfile = "a.csv"\ndelimiter = ";"\ncolumns = {{node = "N", x = {{column = "{name}"{unit}}}}}\n'
+    text = (
+        f'[tables.nodes]\nfile = "a.csv"\ndelimiter = ";"\ncolumns = {{node = "N", x = {{column = "{name}"{unit}}}}}\n'
+    )
     assert made(tmp_path, {"a.csv": f"N;{name}\na;2500\n"}, text, "nodes")[0][1] == f"a,{x}"
 
 
@@ -149,7 +183,11 @@ columns = {member = "M", end = "E", result = {column = "@file", pick = "forces *
 """
     files = {"forces D.csv": "M,E,N\n1,i,5\n", "forces WX+.csv": "N,M,E\n6,1,i\n", "other.csv": "M\n1\n"}
     assert made(tmp_path, files, text, "end_forces")[0] == ["member,end,result,Fx", "1,i,D,5.0", "1,i,WX+,6.0"]
-    problems = told(tmp_path, {"forces WX+.csv": "N,M,E\n6,1,i\nx,1,j\n"}, text.replace('Fx = "N"', 'Fx = {column = "N", values = {"-" = "0"}}'))
+    problems = told(
+        tmp_path,
+        {"forces WX+.csv": "N,M,E\n6,1,i\nx,1,j\n"},
+        text.replace('Fx = "N"', 'Fx = {column = "N", values = {"-" = "0"}}'),
+    )
     assert [p.split(" fits")[0] for p in problems] == ["forces WX+.csv row 3 column N: 'x'"]
 
 
@@ -158,7 +196,10 @@ def test_an_end_a_file(tmp_path):
 file = ["start.csv", "far.csv"]
 columns = {member = "M", end = {column = "@file", values = {start = "i", far = "j"}}, result = "C", Fx = "N"}
 """
-    assert made(tmp_path, {"start.csv": "M,C,N\n1,D,5\n", "far.csv": "M,C,N\n1,D,6\n"}, text, "end_forces")[0][1:] == ["1,i,D,5.0", "1,j,D,6.0"]
+    assert made(tmp_path, {"start.csv": "M,C,N\n1,D,5\n", "far.csv": "M,C,N\n1,D,6\n"}, text, "end_forces")[0][1:] == [
+        "1,i,D,5.0",
+        "1,j,D,6.0",
+    ]
 
 
 def test_a_case_and_an_end_across(tmp_path):
@@ -166,7 +207,7 @@ def test_a_case_and_an_end_across(tmp_path):
 file = "a.csv"
 across = ["case", "end"]
 columns = {member = "M", result = "@case", end = {column = "@end", values = {"1" = "i", "2" = "j"}}, Fx = "{case} N {end}"}
-"""
+"""  # noqa: E501
     found = made(tmp_path, {"a.csv": "M,D N 1,D N 2,L N 1,L N 2\nA,1,2,3,4\n"}, text, "end_forces")[0]
     assert found == ["member,result,end,Fx", "A,D,i,1.0", "A,D,j,2.0", "A,L,i,3.0", "A,L,j,4.0"]
 
@@ -182,8 +223,14 @@ Fx = {column = "V", where = {K = "N"}}
 Mz = {column = "V", where = {K = "M*"}, factor = -1}
 """
     source = "M,E,C,K,V\n1,i,D,N,5\n1,i,D,Mz,7\n1,j,D,N,6\n1,j,D,other,9\n"
-    assert made(tmp_path, {"a.csv": source}, text, "end_forces")[0] == ["member,end,result,Fx,Mz", "1,i,D,5.0,-7.0", '1,j,D,6.0,""']
-    assert told(tmp_path, {"a.csv": source + "1,i,D,N,8\n"}, text) == ["a.csv row 6: 1 i D: Fx is given 2 times (line 11 of the map)"]
+    assert made(tmp_path, {"a.csv": source}, text, "end_forces")[0] == [
+        "member,end,result,Fx,Mz",
+        "1,i,D,5.0,-7.0",
+        '1,j,D,6.0,""',
+    ]
+    assert told(tmp_path, {"a.csv": source + "1,i,D,N,8\n"}, text) == [
+        "a.csv row 6: 1 i D: Fx is given 2 times (line 11 of the map)"
+    ]
 
 
 def test_cases_across_and_components_down(tmp_path):
@@ -191,14 +238,18 @@ def test_cases_across_and_components_down(tmp_path):
 file = "a.csv"
 across = ["case"]
 columns = {node = "P", result = "@case", Fx = {column = "{case}", where = {K = "H"}}, Fz = {column = "{case}", where = {K = "V"}}}
-"""
+"""  # noqa: E501
     found = made(tmp_path, {"a.csv": "P,K,D,W-\na,H,1,2\na,V,3,4\n"}, text, "reactions")[0]
     assert sorted(found[1:]) == ["a,D,1.0,3.0", "a,W-,2.0,4.0"]
 
 
 def test_a_table_turned_round(tmp_path):
     text = '[tables.nodes]\nfile = "a.csv"\nturned = true\ncolumns = {node = "Node", x = "X", y = "Y"}\n'
-    assert made(tmp_path, {"a.csv": "Node,a,b\nX,1,2\nY,3,4\n"}, text, "nodes")[0] == ["node,x,y", "a,1.0,3.0", "b,2.0,4.0"]
+    assert made(tmp_path, {"a.csv": "Node,a,b\nX,1,2\nY,3,4\n"}, text, "nodes")[0] == [
+        "node,x,y",
+        "a,1.0,3.0",
+        "b,2.0,4.0",
+    ]
 
 
 LOOKED = """[lookups.steel]
@@ -217,22 +268,49 @@ release_i = {from = "hinge", by = "H", yes = ["x"], flags = {My = "my", Mz = "mz
 
 
 def test_codes_are_looked_up(tmp_path):
-    files = {"steel.csv": "Id,Name\n1,Steel 50\n2,A36\n", "hinge.csv": "Code,my,mz\nP,x,x\nQ,,x\n", "bars.csv": "Bar,Mat,H\na,1,P\nb,2,\nc,1,Q\n"}
-    assert made(tmp_path, files, LOOKED, "members")[0] == ["member,grade,release_i", "a,A992,My Mz", 'b,A36,""', "c,A992,Mz"]
-    assert told(tmp_path, {"bars.csv": "Bar,Mat,H\na,7,P\n"}, LOOKED) == ["bars.csv row 2 column Mat: '7' is not in look-up steel (line 15 of the map)"]
+    files = {
+        "steel.csv": "Id,Name\n1,Steel 50\n2,A36\n",
+        "hinge.csv": "Code,my,mz\nP,x,x\nQ,,x\n",
+        "bars.csv": "Bar,Mat,H\na,1,P\nb,2,\nc,1,Q\n",
+    }
+    assert made(tmp_path, files, LOOKED, "members")[0] == [
+        "member,grade,release_i",
+        "a,A992,My Mz",
+        'b,A36,""',
+        "c,A992,Mz",
+    ]
+    assert told(tmp_path, {"bars.csv": "Bar,Mat,H\na,7,P\n"}, LOOKED) == [
+        "bars.csv row 2 column Mat: '7' is not in look-up steel (line 15 of the map)"
+    ]
     assert told(tmp_path, {"bars.csv": files["bars.csv"], "steel.csv": "Id,Name\n1,A36\n1,A992\n2,A36\n"}, LOOKED) == [
-        "steel.csv row 3 column Id: '1' is there more than once, and the map looks it up (line 5)"]  # fmt: skip
+        "steel.csv row 3 column Id: '1' is there more than once, and the map looks it up (line 5)"
+    ]
 
 
 def test_rows_kept_and_left_out_by_pattern(tmp_path):
-    text = '[tables.nodes]\nfile = "a.csv"\nonly = {K = ["frame*", "roof"]}\nnot = {N = "*max"}\ncolumns = {node = "N"}\n'
-    assert made(tmp_path, {"a.csv": "N,K\na,frame 1\nb,deck\nc max,frame 2\nd,roof\ne,my roof\n"}, text, "nodes")[0][1:] == ["a", "d"]
+    text = (
+        '[tables.nodes]\nfile = "a.csv"\nonly = {K = ["frame*", "roof"]}\nnot = {N = "*max"}\ncolumns = {node = "N"}\n'
+    )
+    assert made(tmp_path, {"a.csv": "N,K\na,frame 1\nb,deck\nc max,frame 2\nd,roof\ne,my roof\n"}, text, "nodes")[0][
+        1:
+    ] == ["a", "d"]
 
 
-@pytest.mark.parametrize(("pattern", "text", "yes"), [
-    ("FFFFRR*", "FFFFRRFFFFFF", True), ("FFFFRR*", "FFFFFFFFFFRR", False), ("*RR", "FFRR", True), ("*RR", "RRFF", False), ("a?c", "abc", True),
-    ("a?c", "abbc", False),
-    ("a.c", "abc", False), ("", "", True), ("*", "", True), ("W 14*", "W 14 x 90", True)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("pattern", "text", "yes"),
+    [
+        ("FFFFRR*", "FFFFRRFFFFFF", True),
+        ("FFFFRR*", "FFFFFFFFFFRR", False),
+        ("*RR", "FFRR", True),
+        ("*RR", "RRFF", False),
+        ("a?c", "abc", True),
+        ("a?c", "abbc", False),
+        ("a.c", "abc", False),
+        ("", "", True),
+        ("*", "", True),
+        ("W 14*", "W 14 x 90", True),
+    ],
+)
 def test_a_pattern_fits_the_whole_text(pattern, text, yes):
     assert fits(pattern, text) is yes
 
@@ -251,18 +329,36 @@ columns = {member = "M", release_i = {column = "R", values = {"FFFF*" = "", "FFF
     assert made(tmp_path, {}, kept, "members")[0][4] == "d,FRFFFF"
 
 
-@pytest.mark.parametrize(("cell", "how", "number"), [
-    ("1.234", 'decimal = ","\nthousands = "."', "1234.0"), ("1,234", 'thousands = ","', "1234.0"), ("1 234,5", 'decimal = ","\nthousands = " "', "1234.5"),
-    ("1'234.5", 'thousands = "\'"', "1234.5"), ("1.5 m", "", "1.5"), ("1.5m", "", "1.5"), ("0.15D+01", "", "1.5"), ("−2.5", "", "-2.5"),
-    ("1e3", "", "1000.0")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("cell", "how", "number"),
+    [
+        ("1.234", 'decimal = ","\nthousands = "."', "1234.0"),
+        ("1,234", 'thousands = ","', "1234.0"),
+        ("1 234,5", 'decimal = ","\nthousands = " "', "1234.5"),
+        ("1'234.5", 'thousands = "\'"', "1234.5"),
+        ("1.5 m", "", "1.5"),
+        ("1.5m", "", "1.5"),
+        ("0.15D+01", "", "1.5"),
+        ("−2.5", "", "-2.5"),
+        ("1e3", "", "1000.0"),
+    ],
+)
 def test_numbers_as_they_are_stated(tmp_path, cell, how, number):
-    text = f'[tables.nodes]\nfile = "a.csv"\ndelimiter = ";"\n{how}\ncolumns = {{node = "N", x = {{column = "X", unit = "m"}}}}\n'
+    text = (
+        f'[tables.nodes]\nfile = "a.csv"\ndelimiter = ";"\n{how}\ncolumns = {{node = "N", x = {{column = "X", unit ='
+        ' "m"}}\n'
+    )
     text = text.replace('unit = "m"', 'unit = "mm"') if cell[0] == "1" and "m" not in cell else text
     scale = 0.001 if 'unit = "mm"' in text else 1.0
-    assert float(made(tmp_path, {"a.csv": f"N;X\na;{cell}\n"}, text, "nodes")[0][1].split(",")[1]) == pytest.approx(float(number) * scale)
+    assert float(made(tmp_path, {"a.csv": f"N;X\na;{cell}\n"}, text, "nodes")[0][1].split(",")[1]) == pytest.approx(
+        float(number) * scale
+    )
 
 
-@pytest.mark.parametrize(("encoding", "ends"), [("utf-16", "\r\n"), ("utf-16-le", "\n"), ("utf-8-sig", "\r"), ("utf-8", "\r"), ("cp1252", "\r\n")])
+@pytest.mark.parametrize(
+    ("encoding", "ends"),
+    [("utf-16", "\r\n"), ("utf-16-le", "\n"), ("utf-8-sig", "\r"), ("utf-8", "\r"), ("cp1252", "\r\n")],
+)
 def test_encodings_and_line_ends(tmp_path, encoding, ends):
     stated = 'encoding = "cp1252"\n' if encoding == "cp1252" else ""
     text = f'[tables.nodes]\nfile = "a.csv"\n{stated}columns = {{node = "Nœud", x = "X"}}\n'
@@ -290,7 +386,11 @@ ends.i = {Fx = "N.0"}
 ends.j = {Fx = "N.1"}
 """
     nodes, members, forces = made(tmp_path, {"d.json": json.dumps(data)}, text, "nodes", "members", "end_forces")
-    assert nodes == ["node,x,y", "a,0.0,1.5", "b,3.0,4.0"] and members[1] == "7,a,b" and forces == ["member,result,Fx,end", "7,D,1.0,i", "7,D,2.0,j"]
+    assert (
+        nodes == ["node,x,y", "a,0.0,1.5", "b,3.0,4.0"]
+        and members[1] == "7,a,b"
+        and forces == ["member,result,Fx,end", "7,D,1.0,i", "7,D,2.0,j"]
+    )
 
 
 def test_a_dump_in_sqlite(tmp_path):
@@ -298,21 +398,33 @@ def test_a_dump_in_sqlite(tmp_path):
         base.execute("create table node (id, x)")
         base.executemany("insert into node values (?, ?)", [("a", 1.5), ("b", None)])
         base.commit()
-    text = '[tables.nodes]\nfile = "d.sqlite"\nsheet = "node"\ncolumns = {node = "id", x = {column = "x", blank = "9"}}\n'
-    assert made(tmp_path, {"d.sqlite": (tmp_path / "d.sqlite").read_bytes()}, text, "nodes")[0] == ["node,x", "a,1.5", "b,9.0"]
+    text = (
+        '[tables.nodes]\nfile = "d.sqlite"\nsheet = "node"\ncolumns = {node = "id", x = {column = "x", blank = "9"}}\n'
+    )
+    assert made(tmp_path, {"d.sqlite": (tmp_path / "d.sqlite").read_bytes()}, text, "nodes")[0] == [
+        "node,x",
+        "a,1.5",
+        "b,9.0",
+    ]
 
 
 def test_a_view_without_end_is_stopped(tmp_path, monkeypatch):
     monkeypatch.setattr(records, "LONGEST", 0.2)
     with closing(sqlite3.connect(tmp_path / "d.sqlite")) as base:
-        base.execute("create view node as with recursive n(k) as (select 1 union all select k + 1 from n) select count(*) as id from n")
+        base.execute(
+            "create view node as with recursive n(k) as (select 1 union all select k + 1 from n) select count(*) as id"
+            " from n"
+        )
         base.commit()
     text = '[tables.nodes]\nfile = "d.sqlite"\nsheet = "node"\ncolumns = {node = "id"}\n'
     problems = told(tmp_path, {"d.sqlite": (tmp_path / "d.sqlite").read_bytes()}, text)
     assert "cannot be read as SQLite" in problems[0] and "interrupted" in problems[0]
 
 
-@pytest.mark.parametrize(("unit", "places"), [("share", (0, 0.5, 1)), ("percent", (0, 50, 100)), ("steps", (1, 2, 3)), ("mm", (0, 3000, 6000))])
+@pytest.mark.parametrize(
+    ("unit", "places"),
+    [("share", (0, 0.5, 1)), ("percent", (0, 50, 100)), ("steps", (1, 2, 3)), ("mm", (0, 3000, 6000))],
+)
 def test_places_along_a_member(tmp_path, unit, places):
     text = f"""[tables.nodes]
 file = "n.csv"
@@ -325,7 +437,11 @@ file = "f.csv"
 layout = "stations"
 columns = {{member = "M", result = "C", distance = {{column = "S", unit = "{unit}"}}, Fx = "N"}}
 """
-    files = {"n.csv": "N,X,Y,Z\na,0,0,0\nb,6,0,0\n", "m.csv": "M,I,J\n1,a,b\n", "f.csv": "M,C,S,N\n" + "".join(f"1,D,{p},{k}\n" for k, p in enumerate(places))}
+    files = {
+        "n.csv": "N,X,Y,Z\na,0,0,0\nb,6,0,0\n",
+        "m.csv": "M,I,J\n1,a,b\n",
+        "f.csv": "M,C,S,N\n" + "".join(f"1,D,{p},{k}\n" for k, p in enumerate(places)),
+    }
     forces, stations = made(tmp_path, files, text, "end_forces", "stations")
     assert forces[1:] == ["1,i,D,0.0", "1,j,D,2.0"]
     assert [float(s.split(",")[1]) for s in stations[1:]] == [0, 3, 6]
@@ -352,10 +468,24 @@ file = "s.csv"
 layout = "terms"
 columns = {combination = "Name", factor = "Sum"}
 """
-    files = {"c.csv": "C,K\nD,dead\nDL,dead\nWX+,wind\n", "s.csv": "Name,Sum\nU1,1.2*D + 1.6 DL\nU2,0.9D - WX+\nU3,D\nU4,1.0*D + -0.5*WX+\n"}
+    files = {
+        "c.csv": "C,K\nD,dead\nDL,dead\nWX+,wind\n",
+        "s.csv": "Name,Sum\nU1,1.2*D + 1.6 DL\nU2,0.9D - WX+\nU3,D\nU4,1.0*D + -0.5*WX+\n",
+    }
     found = made(tmp_path, files, text, "combinations")[0]
-    assert found == ["combination,factor,case", "U1,1.2,D", "U1,1.6,DL", "U2,0.9,D", "U2,-1.0,WX+", "U3,1.0,D", "U4,1.0,D", "U4,-0.5,WX+"]
-    assert "'*X' is no case with its factor" in told(tmp_path, {"s.csv": "Name,Sum\nU1,1.2*X\n"}, text)[0].replace("1.2", "")
+    assert found == [
+        "combination,factor,case",
+        "U1,1.2,D",
+        "U1,1.6,DL",
+        "U2,0.9,D",
+        "U2,-1.0,WX+",
+        "U3,1.0,D",
+        "U4,1.0,D",
+        "U4,-0.5,WX+",
+    ]
+    assert "'*X' is no case with its factor" in told(tmp_path, {"s.csv": "Name,Sum\nU1,1.2*X\n"}, text)[0].replace(
+        "1.2", ""
+    )
 
 
 def test_combinations_across_and_cases_down(tmp_path):
@@ -387,8 +517,28 @@ def test_any_text_is_proposed_for_or_left(tmp_path_factory, text):
         read_map(proposed(folder))
 
 
-@given(st.dictionaries(st.sampled_from(["skip", "head", "until", "after", "fill", "starts", "headings", "turned", "units_row", "delimiter", "thousands"]),
-                       st.sampled_from([0, 1, 3, True, "a*", ["a", "b"], [0, 4], {"case": "D *"}, " ", ";", "x"]), max_size=4), MARKS)  # fmt: skip
+@given(
+    st.dictionaries(
+        st.sampled_from(
+            [
+                "skip",
+                "head",
+                "until",
+                "after",
+                "fill",
+                "starts",
+                "headings",
+                "turned",
+                "units_row",
+                "delimiter",
+                "thousands",
+            ]
+        ),
+        st.sampled_from([0, 1, 3, True, "a*", ["a", "b"], [0, 4], {"case": "D *"}, " ", ";", "x"]),
+        max_size=4,
+    ),
+    MARKS,
+)
 def test_any_way_of_writing_is_told_or_read(tmp_path_factory, how, text):
     from handrail.interchange.columnmap.drafts import value_of
 
@@ -398,11 +548,13 @@ def test_any_way_of_writing_is_told_or_read(tmp_path_factory, how, text):
     (folder / "in/a.txt").write_bytes(b"Node,X\na,1\n" + text.encode())
     lines = "".join(f"{key} = {value_of(value)}\n" for key, value in how.items())
     try:
-        bundled(read_map(f'{HEAD}[tables.nodes]\nfile = "a.txt"\n{lines}columns = {{node = "Node", x = "X"}}\n'), folder / "in", folder / "out")
+        bundled(
+            read_map(f'{HEAD}[tables.nodes]\nfile = "a.txt"\n{lines}columns = {{node = "Node", x = "X"}}\n'),
+            folder / "in",
+            folder / "out",
+        )
     except BundleError as exc:
         assert exc.problems and all(p.message for p in exc.problems)
-
-
 
 
 def stream_and_whole(folder: Path, text: str, monkeypatch):
@@ -412,23 +564,35 @@ def stream_and_whole(folder: Path, text: str, monkeypatch):
 
 
 def test_a_stream_reads_what_the_whole_does(monkeypatch):
-    """Rows along the members with decimal commas, the sense in a column of its own, splices whose stations are put by."""
+    """Rows along the members with decimal commas, the sense in a column of its own, splices whose stations are put
+    by."""
     folder = DEMO / "exports"
     one, other = stream_and_whole(folder, (folder / "map.toml").read_text(encoding="utf-8"), monkeypatch)
     assert one.results == other.results and one.spliced == other.spliced and one.members == other.members
     assert np.array_equal(one.forces, other.forces, equal_nan=True)
 
 
-ROWS = st.lists(st.tuples(st.sampled_from("AB"), st.sampled_from(("D", "L")), st.sampled_from((0, 1, 2, 5, 10)), st.integers(-9, 9)), min_size=1, max_size=30)
+ROWS = st.lists(
+    st.tuples(
+        st.sampled_from("AB"), st.sampled_from(("D", "L")), st.sampled_from((0, 1, 2, 5, 10)), st.integers(-9, 9)
+    ),
+    min_size=1,
+    max_size=30,
+)
 
 
 @given(ROWS, st.sampled_from(("stations", "rows")))
 def test_a_stream_of_any_rows_is_what_the_whole_is(tmp_path_factory, rows, layout):
     """Given twice, short of an end, in whatever order: the same forces, or told."""
     folder = tmp_path_factory.mktemp("any")
-    files = {"n.csv": "N,X,Y,Z\na,0,0,0\nb,10,0,0\nc,0,0,10\n", "m.csv": "M,I,J,S,G\nA,a,b,W12X65,A992\nB,a,c,W12X65,A992\n", "s.csv": "N\na\n",
-             "c.csv": "C,K\nD,dead\nL,live\n", "k.csv": "U,S,M,C,F\nU1,strength,LRFD,D,1.4\n",
-             "f.csv": "M,C,P,E,V\n" + "".join(f"{m},{c},{p},{'i' if p < 5 else 'j'},{v}\n" for m, c, p, v in rows)}  # fmt: skip
+    files = {
+        "n.csv": "N,X,Y,Z\na,0,0,0\nb,10,0,0\nc,0,0,10\n",
+        "m.csv": "M,I,J,S,G\nA,a,b,W12X65,A992\nB,a,c,W12X65,A992\n",
+        "s.csv": "N\na\n",
+        "c.csv": "C,K\nD,dead\nL,live\n",
+        "k.csv": "U,S,M,C,F\nU1,strength,LRFD,D,1.4\n",
+        "f.csv": "M,C,P,E,V\n" + "".join(f"{m},{c},{p},{'i' if p < 5 else 'j'},{v}\n" for m, c, p, v in rows),
+    }
     for name, content in files.items():
         (folder / name).write_text(content)
     held = ", ".join(f"{n} = {{value = 1}}" for n in ("ux", "uy", "uz", "rx", "ry", "rz"))
@@ -440,7 +604,7 @@ tables.supports = {{file = "s.csv", columns = {{node = "N", {held}}}}}
 tables.cases = {{file = "c.csv", columns = {{case = "C", nature = "K"}}}}
 tables.combinations = {{file = "k.csv", columns = {{combination = "U", set = "S", method = "M", case = "C", factor = "F"}}}}
 tables.end_forces = {{file = "f.csv", layout = "{layout}", columns = {{member = "M", result = "C", {place}, {six}}}}}
-"""
+"""  # noqa: E501
     found = []
     for way in (applying.streamed, lambda *_: None):
         with pytest.MonkeyPatch.context() as patch:

@@ -1,4 +1,5 @@
-"""Columns of words by pointing: what is known of them is proposed, the rest asked for; one column for several of ours."""
+"""Columns of words by pointing: what is known of them is proposed, the rest asked for; one column for several of
+ours."""
 
 from __future__ import annotations
 
@@ -18,13 +19,21 @@ def tables(folder):
     made = small()
     lines = {
         "points.csv": ["Point,X m,Y m,Z m", *(f"{n['node']},{n['x']},{n['y']},{n['z']}" for n in made["nodes"])],
-        "bars.csv": ["Bar,Start,End,Shape,Steel", *(f"{m['member']},{m['i']},{m['j']},{m['section']},A992" for m in made["members"])],
+        "bars.csv": [
+            "Bar,Start,End,Shape,Steel",
+            *(f"{m['member']},{m['i']},{m['j']},{m['section']},A992" for m in made["members"]),
+        ],
         "supports.csv": ["Point,Kind", "a,Type A", "c,Type B"],
         "cases.csv": ["Case,Nature", "D,dead"],
         "combinations.csv": ["Combination,Case,Factor,Group", "1.4D,D,1.4,Q1", "S,D,1.0,Q2"],
-        "forces.csv": ["Bar,End,Case,N kN,Vy kN,Vz kN,T kNm,My kNm,Mz kNm",
-                       *(",".join(str(r[k]) for k in ("member", "end", "result", "Fx", "Fy", "Fz", "Mx", "My", "Mz")) for r in made["end_forces"])],
-    }  # fmt: skip
+        "forces.csv": [
+            "Bar,End,Case,N kN,Vy kN,Vz kN,T kNm,My kNm,Mz kNm",
+            *(
+                ",".join(str(r[k]) for k in ("member", "end", "result", "Fx", "Fy", "Fz", "Mx", "My", "Mz"))
+                for r in made["end_forces"]
+            ),
+        ],
+    }
     folder.mkdir()
     for name, rows in lines.items():
         (folder / name).write_text("\n".join(rows) + "\n", encoding="utf-8")
@@ -62,7 +71,7 @@ factor = "Factor"
 [tables.end_forces]
 file = "forces.csv"
 columns = {member = "Bar", end = "End", result = "Case", Fx = "N kN", Fy = "Vy kN", Fz = "Vz kN", Mx = "T kNm", My = "My kNm", Mz = "Mz kNm"}
-"""
+"""  # noqa: E501
 
 
 @pytest.fixture
@@ -83,24 +92,36 @@ def test_a_column_of_words_is_asked_word_by_word(frame):
     text = point(frame, MAP, what="column", table="combinations", name="set", spec={"column": "Group"})
     assert columns(text, "combinations")["set"] == {"column": "Group", "values": {"Q1": "?", "Q2": "?"}}
     text = point(frame, text, what="column", table="combinations", name="method", spec={"column": "Group"})
-    assert list(columns(text, "combinations")) == ["combination", "case", "factor", "set", "method"], "one column may be two of ours"
+    assert list(columns(text, "combinations")) == [
+        "combination",
+        "case",
+        "factor",
+        "set",
+        "method",
+    ], "one column may be two of ours"
 
 
 def test_what_a_column_was_before_falls(frame):
     text = point(frame, MAP, what="column", table="combinations", name="set", spec={"column": "Group"})
-    text = point(frame, text, what="column", table="combinations", name="method", spec={"column": "Group"}, instead="set")
+    text = point(
+        frame, text, what="column", table="combinations", name="method", spec={"column": "Group"}, instead="set"
+    )
     assert "set" not in columns(text, "combinations") and columns(text, "combinations")["method"]["column"] == "Group"
 
 
 def test_all_that_supports_hold_by_one_column(frame):
     text = point(frame, MAP, what="held", table="supports", name="Kind")
-    assert {n: columns(text, "supports")[n]["values"] for n in HELD} == {n: {"Type A": "?", "Type B": "?"} for n in HELD}
+    assert {n: columns(text, "supports")[n]["values"] for n in HELD} == {
+        n: {"Type A": "?", "Type B": "?"} for n in HELD
+    }
     text = point(frame, text, what="held", table="supports", name="Kind", value={"Type A": "fixed", "Type B": "111001"})
     for table, ours, value in (("combinations", "set", "strength"), ("combinations", "method", "LRFD")):
         text = point(frame, text, what="column", table=table, name=ours, spec={"value": value})
     building = read_model(frame[0], text)
     assert list(building.supports.values()) == [(True,) * 6, (True, True, True, False, False, True)]
-    assert columns(point(frame, text, what="held", table="supports", name="Kind", value=""), "supports") == {"node": "Point"}
+    assert columns(point(frame, text, what="held", table="supports", name="Kind", value=""), "supports") == {
+        "node": "Point"
+    }
 
 
 @pytest.mark.parametrize("kind", ["sprung", "11100", "112000"])
@@ -109,15 +130,24 @@ def test_what_is_no_kind_of_support_is_refused(frame, kind):
         point(frame, MAP, what="held", table="supports", name="Kind", value={"Type A": kind})
 
 
-@pytest.mark.parametrize(("table", "ours", "words", "expected"), [
-    ("cases", "nature", ["Nutzlast", "Zeta"], {"Nutzlast": "live", "Zeta": "?"}),
-    ("cases", "nature", ["dead", "wind"], None),  # as they are
-    ("members", "release_i", ["gelenkig", "My Mz", "?x"], {"gelenkig": "My Mz", "My Mz": "My Mz", "?x": "?"}),
-    ("supports", "rx", ["Einspannung fest eingespannt", "Gelenk"], {"Einspannung fest eingespannt": "1", "Gelenk": "0"}),
-    ("end_forces", "end", ["Anfang", "Ende"], {"Anfang": "i", "Ende": "j"}),
-    ("member_loads", "direction", ["GZ", "sideways"], {"GZ": "Z", "sideways": "?"}),
-    ("nodes", "node", ["n1", "n2"], None), ("nodes", "x", ["1", "2"], None),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("table", "ours", "words", "expected"),
+    [
+        ("cases", "nature", ["Nutzlast", "Zeta"], {"Nutzlast": "live", "Zeta": "?"}),
+        ("cases", "nature", ["dead", "wind"], None),  # as they are
+        ("members", "release_i", ["gelenkig", "My Mz", "?x"], {"gelenkig": "My Mz", "My Mz": "My Mz", "?x": "?"}),
+        (
+            "supports",
+            "rx",
+            ["Einspannung fest eingespannt", "Gelenk"],
+            {"Einspannung fest eingespannt": "1", "Gelenk": "0"},
+        ),
+        ("end_forces", "end", ["Anfang", "Ende"], {"Anfang": "i", "Ende": "j"}),
+        ("member_loads", "direction", ["GZ", "sideways"], {"GZ": "Z", "sideways": "?"}),
+        ("nodes", "node", ["n1", "n2"], None),
+        ("nodes", "x", ["1", "2"], None),
+    ],
+)
 def test_what_words_mean(table, ours, words, expected):
     assert meant(table, ours, words) == expected
 

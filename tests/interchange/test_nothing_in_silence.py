@@ -1,4 +1,5 @@
-"""What is doubled, padded, misspelt or impossible in a bundle is read as meant or refused with its place; nothing is taken in silence."""
+"""What is doubled, padded, misspelt or impossible in a bundle is read as meant or refused with its place; nothing is
+taken in silence."""
 
 from __future__ import annotations
 
@@ -33,7 +34,9 @@ def test_a_column_that_is_there_twice(tmp_path, table):
 def test_padded_cells_are_read_alike(tmp_path, table):
     plain = read_bundle(write(small(), tmp_path / "a"))
     path = write(small(), tmp_path / "b") / f"{table}.csv"
-    path.write_text("\n".join(",".join(f" {cell}\t" for cell in line.split(",")) for line in path.read_text().splitlines()) + "\n")
+    path.write_text(
+        "\n".join(",".join(f" {cell}\t" for cell in line.split(",")) for line in path.read_text().splitlines()) + "\n"
+    )
     padded = read_bundle(tmp_path / "b")
     assert np.array_equal(plain.forces, padded.forces, equal_nan=True) and np.array_equal(plain.xyz, padded.xyz)
     assert (plain.members, plain.combinations, plain.supports) == (padded.members, padded.combinations, padded.supports)
@@ -58,12 +61,17 @@ def test_a_set_of_one_s_own(tmp_path):
     assert read_bundle(write(tables, tmp_path / "b")).combinations[-1].set == "erection"
 
 
-@pytest.mark.parametrize(("i", "j", "words"), [(8, 7.5, "nothing is left of it"), (15, 0, "nothing is left of it"), (-1, 0, "shorter than nothing")])
+@pytest.mark.parametrize(
+    ("i", "j", "words"),
+    [(8, 7.5, "nothing is left of it"), (15, 0, "nothing is left of it"), (-1, 0, "shorter than nothing")],
+)
 def test_rigid_ends_leave_some_of_the_member(tmp_path, i, j, words):
     """G1 is 15 ft long."""
     tables = small()
     for row in tables["members"]:
-        row |= {"end_offset_i": i, "end_offset_j": j} if row["member"] == "G1" else {"end_offset_i": 0, "end_offset_j": 0}
+        row |= (
+            {"end_offset_i": i, "end_offset_j": j} if row["member"] == "G1" else {"end_offset_i": 0, "end_offset_j": 0}
+        )
     assert words in refused(tables, tmp_path / "b")
 
 
@@ -97,7 +105,12 @@ def test_ids_that_name_no_piece_of_steel(tmp_path, ids, why):
     assert found and all(f.severity == "error" for f in found) and why in found[0].message
     framing = frame(building)
     named = {c.id for c in framing.connections} | {word for word, _ in framing.without}
-    through = {(m, e) for n, ends in building.ends_at.items() for m, e in ends if (m, e) not in framing.pieces.ending.get(n, ())}
+    through = {
+        (m, e)
+        for n, ends in building.ends_at.items()
+        for m, e in ends
+        if (m, e) not in framing.pieces.ending.get(n, ())
+    }
     for member in range(len(building.members)):
         for end in (0, 1):
             name = f"{building.members[member].name}.{'ij'[end]}"

@@ -15,7 +15,8 @@ def sparse(members: int, results: int):
     found = small()
     found["nodes"] = [{"node": f"n{k}", "x": k, "y": 0, "z": 0} for k in range(members + 1)]
     found["members"] = [
-        {"member": f"m{k}", "i": f"n{k}", "j": f"n{k + 1}", "section": "W12X65", "grade": "A992", "role": "beam"} for k in range(members)
+        {"member": f"m{k}", "i": f"n{k}", "j": f"n{k + 1}", "section": "W12X65", "grade": "A992", "role": "beam"}
+        for k in range(members)
     ]
     found["supports"] = [dict(zip(["node", "ux", "uy", "uz", "rx", "ry", "rz"], ("n0", 1, 1, 1, 0, 0, 1)))]
     found["combinations"] = [
@@ -37,7 +38,10 @@ def test_rows_that_fill_next_to_nothing(tmp_path, monkeypatch):
     folder = write(sparse(30, 40), tmp_path / "b")
     assert read_bundle(folder).forces.shape == (30, 40, 2, 6)  # few numbers are no trouble however sparse
     monkeypatch.setattr(end_forces, "FEW_VALUES", 10_000)
-    monkeypatch.setattr("numpy.zeros", lambda shape, *_: (_ for _ in ()).throw(AssertionError(f"made {shape}")) if 0 not in shape else None)
+    monkeypatch.setattr(
+        "numpy.zeros",
+        lambda shape, *_: (_ for _ in ()).throw(AssertionError(f"made {shape}")) if 0 not in shape else None,
+    )
     assert "40 rows fill less than one in 20 of 30 members' ends in 41 cases and combinations" in refused(folder)
 
 
@@ -45,7 +49,9 @@ def test_more_rows_than_there_are_ends(tmp_path, monkeypatch):
     monkeypatch.setattr(end_forces, "SPARE", 5)
     found = small()
     found["end_forces"] *= 4
-    assert "5 members' ends in 2 cases and combinations are 20: some are given more than once" in refused(write(found, tmp_path / "b"))
+    assert "5 members' ends in 2 cases and combinations are 20: some are given more than once" in refused(
+        write(found, tmp_path / "b")
+    )
 
 
 def test_a_line_without_end(tmp_path, monkeypatch):
@@ -56,7 +62,9 @@ def test_a_line_without_end(tmp_path, monkeypatch):
     assert "a line of more than" in refused(folder)
 
 
-@pytest.mark.parametrize(("name", "limit", "words"), [("MOST_ROWS", 4, "has 7 rows; at most 4"), ("MOST_BYTES", 50, "MB; at most")])
+@pytest.mark.parametrize(
+    ("name", "limit", "words"), [("MOST_ROWS", 4, "has 7 rows; at most 4"), ("MOST_BYTES", 50, "MB; at most")]
+)
 def test_a_table_that_is_too_large(tmp_path, monkeypatch, name, limit, words):
     monkeypatch.setattr(tables, name, limit)
     assert words in refused(write(small(), tmp_path / "b"))

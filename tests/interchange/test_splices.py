@@ -27,7 +27,9 @@ def spliced(distance="8", **more):
 
 
 def loaded(tables, *loads):
-    return told(tables, "member_loads", ("member", "case", "kind", "direction", "from", "to", "value", "value_to"), *loads)
+    return told(
+        tables, "member_loads", ("member", "case", "kind", "direction", "from", "to", "value", "value_to"), *loads
+    )
 
 
 def at_the_splice(folder):
@@ -41,8 +43,8 @@ UP = ("B1", "D", "distributed", "Z", "0", "20", "1", "")
 
 
 def test_a_uniform_load(tmp_path):
-    """B1's ends are held down with 10 kip each under 1 kip/ft up on 20 ft. On the face at 8 ft: V = 10 - 8 = 2 kip; M = -10 x 8 + 8 x 4 = -48
-    kip ft. The beam is cut in two there, and its node is in balance."""
+    """B1's ends are held down with 10 kip each under 1 kip/ft up on 20 ft. On the face at 8 ft: V = 10 - 8 = 2 kip; M =
+    -10 x 8 + 8 x 4 = -48 kip ft. The beam is cut in two there, and its node is in balance."""
     building, found = at_the_splice(write(loaded(spliced(), UP), tmp_path / "b"))
     assert found == pytest.approx([0, 2, 0, 0, 0, -48], abs=1e-6)
     assert [m.name for m in building.members if m.name.startswith("B1")] == ["B1/1", "B1/2"]
@@ -53,11 +55,16 @@ def test_a_uniform_load(tmp_path):
 
 
 def test_point_and_tapered_loads(tmp_path):
-    """12 kip up at 5 ft and 8 at 15 ft: ends 12 x 15/20 + 8 x 5/20 = 11 and 9. At 8 ft: V = 11 - 12 = -1; M = -11 x 8 + 12 x 3 = -52 kip ft. A
-    triangle from 0 to 2 kip/ft over 15 ft (15 kip at 10 ft): ends 7.5 and 7.5; at 9 ft its part is 1.2 x 9/2 = 5.4 at 6 ft: V = 7.5 - 5.4 = 2.1; M =
-    -7.5 x 9 + 5.4 x 3 = -51.3."""
+    """12 kip up at 5 ft and 8 at 15 ft: ends 12 x 15/20 + 8 x 5/20 = 11 and 9. At 8 ft: V = 11 - 12 = -1; M = -11 x 8 +
+    12 x 3 = -52 kip ft. A triangle from 0 to 2 kip/ft over 15 ft (15 kip at 10 ft): ends 7.5 and 7.5; at 9 ft its part
+    is 1.2 x 9/2 = 5.4 at 6 ft: V = 7.5 - 5.4 = 2.1; M = -7.5 x 9 + 5.4 x 3 = -51.3."""
     for rows, ends, at, wanted in (
-        ([("B1", "D", "point", "y", "5", "", "12", ""), ("B1", "D", "point", "Z", "15", "", "8", "")], (11, 9), "8", (-1, -52)),
+        (
+            [("B1", "D", "point", "y", "5", "", "12", ""), ("B1", "D", "point", "Z", "15", "", "8", "")],
+            (11, 9),
+            "8",
+            (-1, -52),
+        ),
         ([("B1", "D", "distributed", "y", "0", "15", "0", "2")], (7.5, 7.5), "9", (2.1, -51.3)),
     ):
         tables = loaded(spliced(at), *rows)
@@ -69,7 +76,8 @@ def test_point_and_tapered_loads(tmp_path):
 
 
 def test_nothing_between_the_ends(tmp_path):
-    """5 kip and moments that follow it, no load: at 8 of 20 ft the moment is -5 x 8 = -40 kip ft. Ends that disagree: not known, and said."""
+    """5 kip and moments that follow it, no load: at 8 of 20 ft the moment is -5 x 8 = -40 kip ft. Ends that disagree:
+    not known, and said."""
     tables = spliced()
     for row in tables["end_forces"]:
         if row["member"] == "B1":
@@ -91,7 +99,13 @@ def test_nothing_between_the_ends(tmp_path):
 def test_a_station_there(tmp_path):
     """What is given at the splice is taken, whatever loads there are; a station elsewhere is not."""
     six = ("member", "distance", "result", "Fx", "Fy", "Fz", "Mx", "My", "Mz")
-    tables = told(spliced(), "stations", six, ("B1", "8", "D", "1", "2", "0", "0", "0", "48"), ("B1", "12", "D", "9", "9", "9", "9", "9", "9"))
+    tables = told(
+        spliced(),
+        "stations",
+        six,
+        ("B1", "8", "D", "1", "2", "0", "0", "0", "48"),
+        ("B1", "12", "D", "9", "9", "9", "9", "9", "9"),
+    )
     _, found = at_the_splice(write(tables, tmp_path / "b"))
     assert found == pytest.approx([1, 2, 0, 0, 0, 48])
     tables = told(spliced(), "stations", six, ("B1", "12", "D", "9", "9", "9", "9", "9", "9"))
@@ -104,7 +118,11 @@ def test_two_on_one_member_and_the_rest_as_it_was(tmp_path):
     tables["splices"].append({"member": "B1", "distance": "12", "kind": ""})
     building = read_bundle(write(tables, tmp_path / "b"))
     pieces = [m for m in building.members if m.name.startswith("B1")]
-    assert [(m.name, bool(m.release_i), bool(m.release_j)) for m in pieces] == [("B1/1", True, False), ("B1/2", False, False), ("B1/3", False, True)]
+    assert [(m.name, bool(m.release_i), bool(m.release_j)) for m in pieces] == [
+        ("B1/1", True, False),
+        ("B1/2", False, False),
+        ("B1/3", False, True),
+    ]
     splices = [c for c in frame(building).connections if c.framing == "beam_splice"]
     assert [building.nodes[c.node] for c in splices] == ["B1@8", "B1@12"]
     assert all(np.abs(balance(building).residual[c.node]).max() < 1e-6 for c in splices)
@@ -113,16 +131,24 @@ def test_two_on_one_member_and_the_rest_as_it_was(tmp_path):
 
 def test_a_column_cut_above_its_floor(tmp_path):
     building = read_bundle(write(told(small(), "splices", ("member", "distance"), ("C1", "4")), tmp_path / "b"))
-    assert [c.framing for c in frame(building).connections if c.node == list(building.nodes).index("C1@4")] == ["column_splice"]
+    assert [c.framing for c in frame(building).connections if c.node == list(building.nodes).index("C1@4")] == [
+        "column_splice"
+    ]
 
 
 @pytest.mark.parametrize(
     ("rows", "words"),
     [
-        ([("B1", "0")], "not on it"), ([("B1", "20")], "not on it"), ([("B1", "-3")], "not on it"), ([("B1", "33")], "not on it"),
-        ([("B9", "3")], "'B9' is not in members"), ([("B1", "8"), ("B1", "8")], "B1"), ([("B1", "x")], "not a number"), ([("B1", "")], "is empty"),
+        ([("B1", "0")], "not on it"),
+        ([("B1", "20")], "not on it"),
+        ([("B1", "-3")], "not on it"),
+        ([("B1", "33")], "not on it"),
+        ([("B9", "3")], "'B9' is not in members"),
+        ([("B1", "8"), ("B1", "8")], "B1"),
+        ([("B1", "x")], "not a number"),
+        ([("B1", "")], "is empty"),
     ],
-)  # fmt: skip
+)
 def test_splices_that_cannot_be(tmp_path, rows, words):
     with pytest.raises(BundleError, match=words):
         read_bundle(write(told(small(), "splices", ("member", "distance"), *rows), tmp_path / "b"))

@@ -1,4 +1,5 @@
-"""Exports of six made-up programs: what is proposed of each, with nothing but what it asks for answered, is the demo building."""
+"""Exports of six made-up programs: what is proposed of each, with nothing but what it asks for answered, is the demo
+building."""
 
 from __future__ import annotations
 
@@ -17,7 +18,14 @@ from tests.bundles import DEMO
 from tests.styles import STYLES, Demo
 
 LEFT_OUT = ("splices", "foundations", "grids", "levels", "member_loads")
-ROUNDED = {"paged": 0.6, "wide": 0.1, "german": 0.6, "nested": 0.06, "dumped": 0.006, "french": 0.6}  # N that a force is written to
+ROUNDED = {
+    "paged": 0.6,
+    "wide": 0.1,
+    "german": 0.6,
+    "nested": 0.06,
+    "dumped": 0.006,
+    "french": 0.6,
+}  # N that a force is written to
 
 
 @pytest.fixture(scope="module")
@@ -54,22 +62,28 @@ def test_what_is_proposed_is_the_demo_building(style, bundle):
     found = read_model(folder, text)
     assert found.nodes == bundle.nodes and found.xyz == pytest.approx(bundle.xyz, abs=0.2)
     assert [(m.name, m.i, m.j, m.section, found.grade(m.grade), m.release_i, m.release_j) for m in found.members] == [
-        (m.name, m.i, m.j, m.section, bundle.grade(m.grade), m.release_i, m.release_j) for m in bundle.members]  # fmt: skip
+        (m.name, m.i, m.j, m.section, bundle.grade(m.grade), m.release_i, m.release_j) for m in bundle.members
+    ]
     assert found.supports == bundle.supports
     assert [(c.name, c.nature) for c in found.cases] == [(c.name, c.nature) for c in bundle.cases]
     assert {(c.name, c.set, c.method, frozenset(c.terms)) for c in found.combinations} == {
-        (c.name, c.set, c.method, frozenset(c.terms)) for c in bundle.combinations}  # fmt: skip
+        (c.name, c.set, c.method, frozenset(c.terms)) for c in bundle.combinations
+    }
     order = [found.results.index(r) for r in bundle.results]
     assert np.isnan(found.forces[:, order]).tolist() == np.isnan(bundle.forces).tolist()
     off = np.nan_to_num(found.forces[:, order] - bundle.forces)
     assert np.abs(off[..., :3]).max() < ROUNDED[name] and np.abs(off[..., 3:]).max() < 1000 * ROUNDED[name]
-    assert len(found.reactions.node) == len(bundle.reactions.node) and len(found.node_loads.node) == len(bundle.node_loads.node)
+    assert len(found.reactions.node) == len(bundle.reactions.node) and len(found.node_loads.node) == len(
+        bundle.node_loads.node
+    )
 
 
 def test_it_is_framed_as_the_bundle_is(style, bundle):
     _, folder, text = style
     one, other = frame(bundle), frame(read_model(folder, text))
-    assert [(c.framing, c.member, c.support) for c in one.connections] == [(c.framing, c.member, c.support) for c in other.connections]
+    assert [(c.framing, c.member, c.support) for c in one.connections] == [
+        (c.framing, c.member, c.support) for c in other.connections
+    ]
 
 
 def test_its_audit_doubts_no_force(style):

@@ -44,7 +44,7 @@ rules:
   - {name: Tagged, when: {tag: rush, skew: "< 5 deg"}, use: single_plate, set: {rows: "= look_up(deep, rows)"}}
   - {name: Deep, when: {row_in: deep, framing: beam_to_girder, support_end: false}, use: single_plate, sizes: [deep, loaded]}
   - {name: Rest, when: {released: true}, use: double_angle}
-"""
+"""  # noqa: E501
 BOOKS = [*(BOOK % pair for pair in (("0.95", "1/4 in"), ("1.0", "3/8 in"), ("0.5", "5/16 in"))), LABELLED, FACTS]
 
 
@@ -74,7 +74,9 @@ class House:
         self.upload(0)
 
     def call(self, method: str, path: str, **more: Any):
-        headers = {"Authorization": f"Bearer {self.token}"} | more.pop("headers", {}) if getattr(self, "token", "") else {}
+        headers = (
+            {"Authorization": f"Bearer {self.token}"} | more.pop("headers", {}) if getattr(self, "token", "") else {}
+        )
         return self.app.test_client().open(f"/api/v1{path}", method=method, headers=headers, **more)
 
     def upload(self, which: int) -> dict[str, Any]:
@@ -117,8 +119,14 @@ def false_results(job: Job) -> list[str]:
     said = Counter(row.connection for row in overrides.framed(job))
     for record in Connection.select().where(Connection.job == job):
         framed = plan.framing.connections[plan.index[record.key]]
-        if (record.framing, record.words, record.facts) != (framed.framing, framed.reason, framed.facts | {"place": record.facts["place"]}):
-            found.append(f"{record.key} is shown as {record.framing}, {record.words}; it is {framed.framing}, {framed.reason}")
+        if (record.framing, record.words, record.facts) != (
+            framed.framing,
+            framed.reason,
+            framed.facts | {"place": record.facts["place"]},
+        ):
+            found.append(
+                f"{record.key} is shown as {record.framing}, {record.words}; it is {framed.framing}, {framed.reason}"
+            )
         if record.overridden != len(seen.overrides.get(record.key, {})) + said[record.key]:
             found.append(f"{record.key} counts {record.overridden} overrides")
         if not record.digest:
@@ -127,17 +135,27 @@ def false_results(job: Job) -> list[str]:
             continue
         stored = {record.key: connections.sizes_of(record)} if ":stand:" in record.digest else None
         outcome = next(iter(plan.work({record.key}, stored).values()), None)
-        asks = record.status == "unchecked" and record.reason.startswith(overrides.ASKS)  # by others, until somebody has looked again
+        asks = record.status == "unchecked" and record.reason.startswith(
+            overrides.ASKS
+        )  # by others, until somebody has looked again
         shown = ("elsewhere" if asks else record.status, round(record.utilisation, 9), record.check_name)
-        afresh = (outcome.status, round(outcome.utilisation, 9), outcome.check) if outcome else (plan.assigned[plan.index[record.key]].status, 0.0, "")
-        if shown != afresh or (outcome and {n: s.value for n, s in outcome.sizes.items()} != {n: s.value for n, s in connections.sizes_of(record).items()}):
+        afresh = (
+            (outcome.status, round(outcome.utilisation, 9), outcome.check)
+            if outcome
+            else (plan.assigned[plan.index[record.key]].status, 0.0, "")
+        )
+        if shown != afresh or (
+            outcome
+            and {n: s.value for n, s in outcome.sizes.items()}
+            != {n: s.value for n, s in connections.sizes_of(record).items()}
+        ):
             found.append(f"{record.key}: shown {shown}, afresh {afresh}")
     return found
 
 
 def false_decisions(job: Job) -> list[str]:
-    """What is wrong with the record of decisions: the ledger's chain, records that say otherwise, looks that are due and not asked for, releases
-    of what does not pass."""
+    """What is wrong with the record of decisions: the ledger's chain, records that say otherwise, looks that are due
+    and not asked for, releases of what does not pass."""
     found = [*chain.faults(ledger.entries(job)), *ledger.disagreements(job), *attachments.changed(job)]
     if not jobs.look_due(job):
         held, applied = overrides.all_holding(job), overrides.applied(job)
@@ -151,17 +169,25 @@ def false_decisions(job: Job) -> list[str]:
 
 
 def afresh(house: House, folder: Path) -> list[str]:
-    """What another service, in another home, makes otherwise of the same model, rulebook, labels and decisions, told to it through its API."""
+    """What another service, in another home, makes otherwise of the same model, rulebook, labels and decisions, told to
+    it through its API."""
     keep = ("status", "rule", "standard", "summary", "check", "framing", "support")
     job, rows = house.call("GET", "/jobs/bay").json, house.call("GET", "/jobs/bay/connections").json["items"]
     book, groups = house.call("GET", "/jobs/bay/rulebook").json, house.call("GET", "/jobs/bay/groups").json["items"]
-    held = sorted(house.call("GET", "/jobs/bay/overrides?state=holding").json["items"], key=lambda o: (o["parameter"] not in ("framing", "support"), o["id"]))
+    held = sorted(
+        house.call("GET", "/jobs/bay/overrides?state=holding").json["items"],
+        key=lambda o: (o["parameter"] not in ("framing", "support"), o["id"]),
+    )
     members = {g["name"]: house.call("GET", f"/jobs/bay/groups/{g['name']}").json["keys"] for g in groups}
     with proxy.connection_context():
         edits = {e.joint: e.beside for e in PatternEdit.select()}
     said = {(o["connection"], o["parameter"]): o for o in held}
     revision = job["revision"]["number"]
-    sent = next(of for number, of in house.imports.items() if house.call("GET", f"/jobs/bay/imports/{number}").json["revision"] == revision)
+    sent = next(
+        of
+        for number, of in house.imports.items()
+        if house.call("GET", f"/jobs/bay/imports/{number}").json["revision"] == revision
+    )
     waiting = {r["connection"] for r in rows if r["reason"].startswith(overrides.ASKS)}
     folder.mkdir()
     proxy_before, other = proxy.obj, House(folder)
@@ -175,14 +201,26 @@ def afresh(house: House, folder: Path) -> list[str]:
         for name, keys in members.items():
             other.call("PUT", f"/jobs/bay/groups/{name}", json={"connections": keys, "how": "add"})
         for r in rows:
-            other.call("POST", "/jobs/bay/labels", json={"connections": [r["connection"]], "add": r["tags"], "person": r["person"], "sequence": r["sequence"]})
+            other.call(
+                "POST",
+                "/jobs/bay/labels",
+                json={
+                    "connections": [r["connection"]],
+                    "add": r["tags"],
+                    "person": r["person"],
+                    "sequence": r["sequence"],
+                },
+            )
         other.run()
         for o in said.values():
             body = {"parameter": o["parameter"], "value": o["value"], "reason": "so"}
             other.call("POST", f"/jobs/bay/connections/{o['connection']}/overrides", json=body)
         other.run()
         theirs = {r["connection"]: r for r in other.call("GET", "/jobs/bay/connections").json["items"]}
-        kept = {(o["connection"], o["parameter"]) for o in other.call("GET", "/jobs/bay/overrides?state=holding").json["items"]}
+        kept = {
+            (o["connection"], o["parameter"])
+            for o in other.call("GET", "/jobs/bay/overrides?state=holding").json["items"]
+        }
     finally:
         other.close()
         proxy.initialize(proxy_before)
@@ -193,5 +231,8 @@ def afresh(house: House, folder: Path) -> list[str]:
         if r["connection"] in waiting or left_out:
             continue
         if any(r[name] != then[name] for name in keep) or abs(r["utilisation"] - then["utilisation"]) > 1e-9:
-            found.append(f"{r['connection']}: {[(n, r[n], then[n]) for n in (*keep, 'utilisation', 'reason') if r[n] != then[n]]}")
+            found.append(
+                f"{r['connection']}:"
+                f" {[(n, r[n], then[n]) for n in (*keep, 'utilisation', 'reason') if r[n] != then[n]]}"
+            )
     return found

@@ -31,7 +31,8 @@ SHARED = Path(tempfile.gettempdir()) / f"handrail-tests-{os.environ.get('PYTEST_
 
 @lru_cache(maxsize=1)
 def loaded() -> Path:
-    """A folder of records with the demo job, sized once for all processes of the tests: every service begins with a copy. The last that leaves clears it."""
+    """A folder of records with the demo job, sized once for all processes of the tests: every service begins with a
+    copy. The last that leaves clears it."""
     ready, own = SHARED / "ready", SHARED / f"user {os.getpid()}"
     try:
         SHARED.mkdir()
@@ -41,8 +42,11 @@ def loaded() -> Path:
     own.touch()
     atexit.register(_leave, own)
     if made:
-        subprocess.run([sys.executable, "-m", "handrail.cli.main", "demo", "--home", str(SHARED / "home"), "--load-only"], check=True,
-                       capture_output=True)  # fmt: skip
+        subprocess.run(
+            [sys.executable, "-m", "handrail.cli.main", "demo", "--home", str(SHARED / "home"), "--load-only"],
+            check=True,
+            capture_output=True,
+        )
         ready.touch()
     while not ready.exists():
         time.sleep(0.2)
@@ -69,8 +73,11 @@ class Service:
         log = (self.home.parent / f"{self.home.name}.log").open("ab")
         self.process = subprocess.Popen(
             [sys.executable, "-m", "handrail.cli.main", "demo", "--home", str(self.home), "--port", str(self.port)],
-            stdout=log, stderr=log, start_new_session=True, env=os.environ | {"PYTHONUNBUFFERED": "1"},
-        )  # fmt: skip
+            stdout=log,
+            stderr=log,
+            start_new_session=True,
+            env=os.environ | {"PYTHONUNBUFFERED": "1"},
+        )
         for _ in range(1200):
             if self.process.poll() is not None:
                 raise RuntimeError((self.home.parent / f"{self.home.name}.log").read_text()[-2000:])

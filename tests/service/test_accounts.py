@@ -51,14 +51,21 @@ def test_a_session_is_no_token_and_a_token_no_session(house):
 
 def test_the_cookie_is_for_tls_alone_where_that_is_set(house):
     house.app.config[auth.SECURE] = True
-    said = house.app.test_client().post("/api/v1/session", json={"name": "ben", "password": "long-enough-too"}).headers["Set-Cookie"]
+    said = (
+        house.app.test_client()
+        .post("/api/v1/session", json={"name": "ben", "password": "long-enough-too"})
+        .headers["Set-Cookie"]
+    )
     assert "Secure" in said and "HttpOnly" in said and "SameSite=Lax" in said
 
 
 def test_tokens_have_names_and_end(house):
     made = house.call("POST", "/tokens", json={"name": "ann", "password": "long-enough", "label": "nightly", "days": 1})
     shown = {t["label"]: t for t in house.call("GET", "/tokens").json["items"]}
-    assert shown["nightly"]["expires"][:10] <= time.strftime("%Y-%m-%d", time.gmtime(time.time() + 86400)) and "token" not in shown["nightly"]
+    assert (
+        shown["nightly"]["expires"][:10] <= time.strftime("%Y-%m-%d", time.gmtime(time.time() + 86400))
+        and "token" not in shown["nightly"]
+    )
     own = {"Authorization": f"Bearer {made.json['token']}"}
     assert house.call("GET", "/me", headers=own).status_code == 200
     with proxy.connection_context():
@@ -79,8 +86,14 @@ def test_a_token_is_revoked_by_its_owner_alone(house):
 def test_a_new_password_ends_every_other_way_in(house):
     first, second = browser(house), browser(house)
     ask = {"old": "long-enough-too", "new": "another-one"}
-    assert first.put("/api/v1/me/password", json=ask | {"old": "guess"}, headers={auth.CSRF_HEADER: "1"}).status_code == 401
-    assert first.put("/api/v1/me/password", json=ask | {"new": "short"}, headers={auth.CSRF_HEADER: "1"}).status_code == 422
+    assert (
+        first.put("/api/v1/me/password", json=ask | {"old": "guess"}, headers={auth.CSRF_HEADER: "1"}).status_code
+        == 401
+    )
+    assert (
+        first.put("/api/v1/me/password", json=ask | {"new": "short"}, headers={auth.CSRF_HEADER: "1"}).status_code
+        == 422
+    )
     assert first.put("/api/v1/me/password", json=ask, headers={auth.CSRF_HEADER: "1"}).status_code == 204
     assert first.get("/api/v1/me").status_code == 200 and second.get("/api/v1/me").status_code == 401
     assert browser(house, password="another-one")
@@ -90,8 +103,11 @@ def test_somebody_removed_is_gone_and_their_history_stays(house):
     house.call("PUT", "/jobs/bay/roles/ben", json={"role": "detailer"})
     house.run()
     client = browser(house)
-    made = client.post("/api/v1/jobs/bay/connections/B1.i/overrides", json={"parameter": "rows", "value": 4, "reason": "wish"},
-                       headers={auth.CSRF_HEADER: "1"})  # fmt: skip
+    made = client.post(
+        "/api/v1/jobs/bay/connections/B1.i/overrides",
+        json={"parameter": "rows", "value": 4, "reason": "wish"},
+        headers={auth.CSRF_HEADER: "1"},
+    )
     assert made.status_code == 201, made.json
     assert house.call("DELETE", "/users/ben").status_code == 204
     assert client.get("/api/v1/me").status_code == 401
@@ -105,7 +121,9 @@ def test_somebody_removed_is_gone_and_their_history_stays(house):
     assert last.status_code == 422 and "only administrator" in last.json["detail"]
 
 
-@pytest.mark.parametrize("name", [" carl", "carl ", "ca  rl", "car\u200bl", "ca\x1brl", "c\u202earl", "ANN", "аnn", "Вen", "bén", "ben\n"])
+@pytest.mark.parametrize(
+    "name", [" carl", "carl ", "ca  rl", "car\u200bl", "ca\x1brl", "c\u202earl", "ANN", "аnn", "Вen", "bén", "ben\n"]
+)
 def test_names_that_mislead_are_refused(house, name):
     """Blanks around, characters that nobody sees, and what looks like `ann` or `ben`."""
     with proxy.connection_context(), pytest.raises(InputError):
@@ -136,7 +154,11 @@ def test_the_records_are_their_owners_alone(service):
 def test_metrics_count_over_all_processes(service):
     def counted() -> float:
         lines = httpx.get(f"{service.url}/metrics", trust_env=False).text.splitlines()
-        return sum(float(line.split()[-1]) for line in lines if line.startswith('handrail_requests_total{method="GET",route="/healthz"'))
+        return sum(
+            float(line.split()[-1])
+            for line in lines
+            if line.startswith('handrail_requests_total{method="GET",route="/healthz"')
+        )
 
     before = counted()
     for _ in range(20):

@@ -22,24 +22,45 @@ from tests.worked.sheet import GIRDER
 
 JOB = "/jobs/alder-street"
 READ = [
-    ("/me", a.Me), ("/users", a.Page[a.User]), ("/jobs", a.Page[a.Job]), (JOB, a.Job), (f"{JOB}/revisions", a.Page[m.Revision]),
-    (f"{JOB}/audit", m.Revision), (f"{JOB}/model", a.Model), (f"{JOB}/without", a.Page[a.Without]), (f"{JOB}/runs", a.Page[a.Run]),
-    (f"{JOB}/connections?limit=2000", a.Page[c.ConnectionRow]), (f"{JOB}/joints?limit=2000", a.Page[c.JointRow]),
-    (f"{JOB}/connections/B5.i", c.Connection), (f"{JOB}/connections/B150.j", c.Connection), (f"{JOB}/connections/C1.i", c.Connection),
-    (f"{JOB}/connections/C139.i/figures", c.Figures), (f"{JOB}/connections/G40%2F2.i/figures", c.Figures),
-    (f"{JOB}/survey", m.Survey), (f"{JOB}/combinations", m.Combinations), (f"{JOB}/patterns", a.Page[m.Pattern]),
-    (f"{JOB}/patterns/P1", m.PatternInFull), (f"{JOB}/patterns/P1/points?slot=0", m.PatternPoints),
-    (f"{JOB}/rulebook", b.Rulebook), (f"{JOB}/rulebook/practice", a.Page[b.PracticeOf]),
-    (f"{JOB}/rulebook/revisions", a.Page[b.RulebookRevision]), (f"{JOB}/rulebook/revisions/1", b.WrittenRevision), ("/rulebook-language", b.RulebookLanguage),
-    (f"{JOB}/connections/B5.i/rule", b.WhyRule), (f"{JOB}/connections/C139.i/rule", b.WhyRule),
-    ("/standards", a.Page[c.Standard]), ("/sections?text=HSS6", a.Page[Section]),
-]  # fmt: skip
+    ("/me", a.Me),
+    ("/users", a.Page[a.User]),
+    ("/jobs", a.Page[a.Job]),
+    (JOB, a.Job),
+    (f"{JOB}/revisions", a.Page[m.Revision]),
+    (f"{JOB}/audit", m.Revision),
+    (f"{JOB}/model", a.Model),
+    (f"{JOB}/without", a.Page[a.Without]),
+    (f"{JOB}/runs", a.Page[a.Run]),
+    (f"{JOB}/connections?limit=2000", a.Page[c.ConnectionRow]),
+    (f"{JOB}/joints?limit=2000", a.Page[c.JointRow]),
+    (f"{JOB}/connections/B5.i", c.Connection),
+    (f"{JOB}/connections/B150.j", c.Connection),
+    (f"{JOB}/connections/C1.i", c.Connection),
+    (f"{JOB}/connections/C139.i/figures", c.Figures),
+    (f"{JOB}/connections/G40%2F2.i/figures", c.Figures),
+    (f"{JOB}/survey", m.Survey),
+    (f"{JOB}/combinations", m.Combinations),
+    (f"{JOB}/patterns", a.Page[m.Pattern]),
+    (f"{JOB}/patterns/P1", m.PatternInFull),
+    (f"{JOB}/patterns/P1/points?slot=0", m.PatternPoints),
+    (f"{JOB}/rulebook", b.Rulebook),
+    (f"{JOB}/rulebook/practice", a.Page[b.PracticeOf]),
+    (f"{JOB}/rulebook/revisions", a.Page[b.RulebookRevision]),
+    (f"{JOB}/rulebook/revisions/1", b.WrittenRevision),
+    ("/rulebook-language", b.RulebookLanguage),
+    (f"{JOB}/connections/B5.i/rule", b.WhyRule),
+    (f"{JOB}/connections/C139.i/rule", b.WhyRule),
+    ("/standards", a.Page[c.Standard]),
+    ("/sections?text=HSS6", a.Page[Section]),
+]
 
 
 @pytest.fixture(scope="module")
 def raw(service):
     token = service.client("admin")._http.headers["Authorization"]
-    with httpx.Client(base_url=f"{service.url}/api/v1", headers={"Authorization": token}, timeout=120, trust_env=False) as client:
+    with httpx.Client(
+        base_url=f"{service.url}/api/v1", headers={"Authorization": token}, timeout=120, trust_env=False
+    ) as client:
         yield client
 
 
@@ -68,8 +89,6 @@ def test_what_is_done(raw):
 
 def test_no_two_answers_have_one_name():
     """In the document a model is known by its name alone: of two, one would be taken for the other."""
-
-
 
     found: dict[str, set[str]] = {}
     for module in pkgutil.iter_modules(handrail.service.__path__):

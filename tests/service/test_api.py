@@ -99,8 +99,13 @@ def test_an_override_may_be_a_formula(engineer):
     key = "B9.i"
     made = engineer.set_override(JOB, key, "plate_depth", "= (rows - 1) * pitch + 3-1/4 in", "our depth")
     sizes = {p["name"]: p for p in engineer.connection(JOB, key)["parameters"]}
-    assert (sizes["plate_depth"]["source"], sizes["plate_depth"]["formula"]) == ("override", "= (rows - 1) * pitch + 3-1/4 in")
-    assert sizes["plate_depth"]["number"] == pytest.approx((float(sizes["rows"]["text"]) - 1) * sizes["pitch"]["number"] + 3.25 * 25.4)
+    assert (sizes["plate_depth"]["source"], sizes["plate_depth"]["formula"]) == (
+        "override",
+        "= (rows - 1) * pitch + 3-1/4 in",
+    )
+    assert sizes["plate_depth"]["number"] == pytest.approx(
+        (float(sizes["rows"]["text"]) - 1) * sizes["pitch"]["number"] + 3.25 * 25.4
+    )
     rows = engineer.set_override(JOB, key, "rows", int(sizes["rows"]["text"]) + 1, "one more")
     deeper = {p["name"]: p for p in engineer.connection(JOB, key)["parameters"]}["plate_depth"]
     assert deeper["number"] == pytest.approx(sizes["plate_depth"]["number"] + sizes["pitch"]["number"])
@@ -196,7 +201,12 @@ def test_the_document_of_the_api_is_true(service):
     """What the service serves is what its own routes and models make of it."""
     with http(service) as raw:
         assert raw.get("/api/v1/openapi.json").json()["openapi"].startswith("3.1")
-    made = subprocess.run([sys.executable, str(Path(__file__).parents[2] / "docs/make_openapi.py"), "--check"], capture_output=True, text=True, check=False)
+    made = subprocess.run(
+        [sys.executable, str(Path(__file__).parents[2] / "docs/make_openapi.py"), "--check"],
+        capture_output=True,
+        text=True,
+        check=False,
+    )
     assert made.returncode == 0, made.stderr
 
 
@@ -225,11 +235,14 @@ def test_a_job_from_nothing(admin, tmp_path):
     assert refused.value.problems[0] == {"file": "nodes.csv", "row": 2, "column": "x", "message": "'nan' is not finite"}
     assert admin.audit("bay")["number"] == 1 and admin.job("bay")["statuses"]["pass"] == 3
     assert admin.import_bundle("bay", tmp_path / "b.zip")["number"] == 2
-    assert admin.job("bay")["statuses"]["pass"] == 3 and admin.job("bay")["stale"] == 0  # nothing that a result rests on was changed
+    assert (
+        admin.job("bay")["statuses"]["pass"] == 3 and admin.job("bay")["stale"] == 0
+    )  # nothing that a result rests on was changed
 
 
 def test_an_override_where_the_model_no_longer_allows_one(admin, tmp_path):
-    """Sized and overridden in R1; in R2 the girder is a collector without overstrength: refused in words, and cleared."""
+    """Sized and overridden in R1; in R2 the girder is a collector without overstrength: refused in words, and
+    cleared."""
     admin.new_job("later")
     for letter, mark in (("b", ""), ("c", "collector")):
         tables = small()

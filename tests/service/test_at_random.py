@@ -1,6 +1,5 @@
-"""A day's work at random by several people over the real service, whose processes are killed meanwhile: nothing acknowledged is
-lost, and what is shown is true. DAYS=1000 in the environment looks further.
-"""
+"""A day's work at random by several people over the real service, whose processes are killed meanwhile: nothing
+acknowledged is lost, and what is shown is true. DAYS=1000 in the environment looks further."""
 
 from __future__ import annotations
 
@@ -25,7 +24,11 @@ from tests.service.running import Service, processes
 DAYS, PEOPLE, STEPS = int(os.environ.get("DAYS", "2")), 4, 6
 JOB = "bay"
 
-CORRECTIONS = [("G1.i", "framing", "beam_to_column_web"), ("B1.i", "support", "G2"), ("G1.i", "framing", "moment_to_column_flange")]
+CORRECTIONS = [
+    ("G1.i", "framing", "beam_to_column_web"),
+    ("B1.i", "support", "G2"),
+    ("G1.i", "framing", "moment_to_column_flange"),
+]
 
 
 class Person:
@@ -48,18 +51,38 @@ class Person:
                 self.errors.append(error)
 
     def step(self) -> None:
-        kind = self.dice.choice(["import", "run", "run", "verify", "override", "override", "correct", "clear", "method", "book", "stop", "look",
-                                 "choose", "step"])  # fmt: skip
+        kind = self.dice.choice(
+            [
+                "import",
+                "run",
+                "run",
+                "verify",
+                "override",
+                "override",
+                "correct",
+                "clear",
+                "method",
+                "book",
+                "stop",
+                "look",
+                "choose",
+                "step",
+            ]
+        )
         key = self.dice.choice(["G1.i", "G2.j", "B1.i"])
         client = self.client
         if kind == "import":
             with self.dice.choice(self.zips).open("rb") as stream:
-                sent = client._call("POST", f"/jobs/{JOB}/imports", files={"bundle": ("b.zip", stream, "application/zip")})
+                sent = client._call(
+                    "POST", f"/jobs/{JOB}/imports", files={"bundle": ("b.zip", stream, "application/zip")}
+                )
             self.kept["imports"].add(sent["id"])
         elif kind in ("run", "verify"):
             client.start_run(JOB, verify=kind == "verify")
         elif kind == "override":
-            parameter, value = self.dice.choice([("rows", 4), ("rows", 2), ("plate_thickness", "1/2 in"), ("bolt", "7/8 A325-N")])
+            parameter, value = self.dice.choice(
+                [("rows", 4), ("rows", 2), ("plate_thickness", "1/2 in"), ("bolt", "7/8 A325-N")]
+            )
             self.kept["overrides"].add(client.set_override(JOB, key, parameter, value, "wish")["id"])
         elif kind == "correct":
             key, parameter, value = self.dice.choice(CORRECTIONS)
@@ -152,7 +175,9 @@ def settle(client: Client) -> None:
     until = time.monotonic() + 120
     while time.monotonic() < until:
         try:
-            going = [w for w in client._call("GET", f"/jobs/{JOB}/runs")["items"] + client.imports(JOB) if w["state"] in OPEN]
+            going = [
+                w for w in client._call("GET", f"/jobs/{JOB}/runs")["items"] + client.imports(JOB) if w["state"] in OPEN
+            ]
             if not going:
                 return
         except ServiceError:
@@ -171,9 +196,15 @@ def wrong_in_a_copy(home: Path, folder: Path, settled: bool = False) -> list[str
     with proxy.connection_context():
         job = Job.get(Job.name == JOB)
         found = false_results(job)
-        found += [f"{o.id} cleared twice" for o in Override.select().where(Override.state == "cleared")
-                  if Ledger.select().where((Ledger.override == o) & (Ledger.event == "cleared")).count() != 1]  # fmt: skip
+        found += [
+            f"{o.id} cleared twice"
+            for o in Override.select().where(Override.state == "cleared")
+            if Ledger.select().where((Ledger.override == o) & (Ledger.event == "cleared")).count() != 1
+        ]
         if settled:
-            found += [f"{c.key} {c.reason}" for c in Connection.select().where((Connection.job == job) & Connection.reason.startswith("stale"))]
+            found += [
+                f"{c.key} {c.reason}"
+                for c in Connection.select().where((Connection.job == job) & Connection.reason.startswith("stale"))
+            ]
     database.close()
     return found

@@ -1,4 +1,5 @@
-"""Changes of sizes and standards: several at once, side by side, taken over, for both sides of a web, back and forward through one's own."""
+"""Changes of sizes and standards: several at once, side by side, taken over, for both sides of a web, back and forward
+through one's own."""
 
 from __future__ import annotations
 
@@ -45,8 +46,15 @@ def pair(client):
 
 def test_alternatives_stand_side_by_side_and_change_nothing(client):
     before = client.connection(JOB, PLATE)
-    rows = client.alternatives(JOB, PLATE, [{"standard": "double_angle"}, {"standard": "shear_end_plate"},
-                                            {"parameters": {"rows": 5, "plate_thickness": "3/8 in"}}])  # fmt: skip
+    rows = client.alternatives(
+        JOB,
+        PLATE,
+        [
+            {"standard": "double_angle"},
+            {"standard": "shear_end_plate"},
+            {"parameters": {"rows": 5, "plate_thickness": "3/8 in"}},
+        ],
+    )
     assert [r["standard"] for r in rows] == ["single_plate", "double_angle", "shear_end_plate", "single_plate"]
     assert rows[0]["name"] == "as it stands" and rows[0]["utilisation"] == pytest.approx(before["utilisation"])
     assert all(r["status"] in ("pass", "fail") and r["steel"] > 0 and r["summary"] for r in rows)
@@ -56,7 +64,8 @@ def test_alternatives_stand_side_by_side_and_change_nothing(client):
 
 
 def test_weights_are_those_of_the_pieces(client):
-    """PL 1/4 x (gap 1/2 + edge 1-3/4 + 1-1/2) x 8-1/2: 0.25 x 3.75 x 8.5 in^3 x 0.2836 lb; two fillets of 3/16 over 8-1/2."""
+    """PL 1/4 x (gap 1/2 + edge 1-3/4 + 1-1/2) x 8-1/2: 0.25 x 3.75 x 8.5 in^3 x 0.2836 lb; two fillets of 3/16 over
+    8-1/2."""
     row = client.alternatives(JOB, PLATE, [{"parameters": {"rows": 3}}])[0]
     assert row["steel"] == pytest.approx(0.25 * 3.75 * 8.5 * 0.2836 * 0.4536, rel=2e-3)
     assert row["weld"] == pytest.approx((3 / 16) ** 2 / 2 * 2 * 8.5 * 0.2836 * 0.4536, rel=2e-3)
@@ -77,14 +86,22 @@ def test_a_standard_is_kept_runs_keep_it_and_clearing_goes_back(clean):
     assert [o["parameter"] for o in made["overrides"]] == ["standard", "rows"] and made["after"]["status"] == "pass"
     clean.wait(JOB, clean.start_run(JOB)["id"])
     found = clean.connection(JOB, PLATE)
-    assert found["standard"] == "double_angle" and value(clean, PLATE, "rows")["source"] == "override" and "stale" not in found["reason"]
+    assert (
+        found["standard"] == "double_angle"
+        and value(clean, PLATE, "rows")["source"] == "override"
+        and "stale" not in found["reason"]
+    )
     for o in made["overrides"]:
         clean.clear_override(JOB, o["id"], "back")
     assert clean.connection(JOB, PLATE)["standard"] == "single_plate"
 
 
 def test_all_changes_are_kept_or_none(clean):
-    for changes, words in (({"rows": 4, "bolt": "nothing"}, "bolt"), ({"rows": 4, "framing": "beam_splice"}, "corrected by itself"), ({}, "give either")):
+    for changes, words in (
+        ({"rows": 4, "bolt": "nothing"}, "bolt"),
+        ({"rows": 4, "framing": "beam_splice"}, "corrected by itself"),
+        ({}, "give either"),
+    ):
         with pytest.raises(ServiceError, match=words):
             clean.change(JOB, PLATE, changes, "try")
     with pytest.raises(ServiceError, match="needs a reason"):
@@ -118,7 +135,9 @@ def test_a_size_of_shared_bolts_asks_which_is_meant(clean):
     assert {value(clean, key, "rows")["text"] for key in (one, other)} == {"4"}, "one set of bolts, one override"
     for verify in (True, False):  # one side alone, as it stands and sized again
         clean.wait(JOB, clean.start_run(JOB, where=f'connection="{one}"', verify=verify)["id"])
-        assert {(found := clean.connection(JOB, key))["status"] for key in (one, other)} == {"pass"} and "stale" not in found["reason"]
+        assert {(found := clean.connection(JOB, key))["status"] for key in (one, other)} == {
+            "pass"
+        } and "stale" not in found["reason"]
         assert {value(clean, key, "rows")["text"] for key in (one, other)} == {"4"}
     states = {o["id"]: o["state"] for o in clean.overrides(JOB)}
     assert (states[made["id"]], states[second["id"]]) == ("cleared", "awaiting")
@@ -159,7 +178,8 @@ def test_a_cleared_override_comes_back(clean):
 
 
 def test_what_an_engineer_accepted_across_the_web_holds_again(service, clean):
-    """A detailer changes shared bolts for both sides; returned, what was accepted on the other side stands as before."""
+    """A detailer changes shared bolts for both sides; returned, what was accepted on the other side stands as
+    before."""
     detailer = service.client("detailer")
     here, there = pair(clean)
     accepted = clean.set_override(JOB, there, "rows", 5, "as the other bays", both=True)
@@ -169,7 +189,9 @@ def test_what_an_engineer_accepted_across_the_web_holds_again(service, clean):
     clean.review(JOB, "return", [made["id"]], "five are enough")
     assert [value(clean, key, "rows")["text"] for key in (here, there)] == ["5", "5"]
     assert next(o for o in clean.overrides(JOB) if o["id"] == accepted["id"])["state"] == "accepted"
-    assert not clean.job(JOB)["stale"] and not [k for k in (here, there) if "stale" in clean.connection(JOB, k)["reason"]]
+    assert not clean.job(JOB)["stale"] and not [
+        k for k in (here, there) if "stale" in clean.connection(JOB, k)["reason"]
+    ]
 
 
 def test_one_decision_for_both_sides_of_many_webs(clean):
@@ -183,6 +205,9 @@ def test_one_decision_for_both_sides_of_many_webs(clean):
     assert made["connections"] == len(both) and len(made["overrides"]) == len(both) // 2
     for key in both:
         shown = clean.connection(JOB, key)
-        assert "stale" not in shown["reason"] and next(p for p in shown["parameters"] if p["name"] == "rows")["text"] == "5"
+        assert (
+            "stale" not in shown["reason"]
+            and next(p for p in shown["parameters"] if p["name"] == "rows")["text"] == "5"
+        )
     clean.step(JOB, "back")
     assert {value(clean, key, "rows")["source"] for key in both} != {"override"}

@@ -1,4 +1,5 @@
-"""What cannot be judged leads with its cause, and is offered what would make it checkable, tried like a remedy and put forward like one."""
+"""What cannot be judged leads with its cause, and is offered what would make it checkable, tried like a remedy and put
+forward like one."""
 
 from __future__ import annotations
 
@@ -24,13 +25,20 @@ def test_another_choice_is_offered_and_put_forward(house, tmp_path):
     house.call("PUT", "/jobs/bay/rulebook", json={"text": BOOK})
     house.run()
     page = house.call("GET", "/jobs/bay/connections/G1.i").json
-    assert page["status"] == "unchecked" and page["reason"].startswith("bolts into a hollow column's wall") and "; " not in page["reason"]
+    assert (
+        page["status"] == "unchecked"
+        and page["reason"].startswith("bolts into a hollow column's wall")
+        and "; " not in page["reason"]
+    )
     assert page["remedy"] == remedies.SOON
     with proxy.connection_context():
         while remedies.look_for_some():
             pass
     page = house.call("GET", "/jobs/bay/connections/G1.i").json
-    assert page["remedies"][0]["changes"] == {"standard": "single_plate"} and "it can be judged with standard single_plate" in page["remedy"]
+    assert (
+        page["remedies"][0]["changes"] == {"standard": "single_plate"}
+        and "it can be judged with standard single_plate" in page["remedy"]
+    )
     changes = {"changes": page["remedies"][0]["changes"], "reason": "as the shop does"}
     done = house.call("POST", "/jobs/bay/connections/G1.i/changes", json=changes)
     assert done.status_code in (200, 201), done.json

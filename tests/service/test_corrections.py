@@ -7,7 +7,11 @@ from tests.service.test_follow import events, house, override, renamed, revise, 
 
 
 def post(house, key: str, parameter: str, value: str, **more):  # noqa: F811
-    return house.call("POST", f"/jobs/bay/connections/{key}/overrides", json={"parameter": parameter, "value": value, "reason": "as built"} | more)
+    return house.call(
+        "POST",
+        f"/jobs/bay/connections/{key}/overrides",
+        json={"parameter": parameter, "value": value, "reason": "as built"} | more,
+    )
 
 
 def page(house, key: str):  # noqa: F811
@@ -18,7 +22,11 @@ def test_a_preview_keeps_nothing(house):  # noqa: F811
     before = page(house, "G1.i")
     made = post(house, "G1.i", "framing", "beam_to_column_web", preview=True, reason="").json
     assert made["state"] == "preview" and made["before"]["value"] == "beam_to_column_flange on C1"
-    assert made["after"]["value"] == "beam_to_column_web on C1" and made["after"]["status"] in ("pass", "fail", "unchecked")
+    assert made["after"]["value"] == "beam_to_column_web on C1" and made["after"]["status"] in (
+        "pass",
+        "fail",
+        "unchecked",
+    )
     assert page(house, "G1.i") == before
 
 
@@ -39,7 +47,11 @@ def test_kept_checked_again_and_taken_back(house):  # noqa: F811
 
 
 def test_what_cannot_be_is_refused_and_nothing_is_kept(house):  # noqa: F811
-    for value, words in (("brace_at_beam", "is a beam"), ("welded", "no framing condition"), (" ", "state the framing condition")):
+    for value, words in (
+        ("brace_at_beam", "is a beam"),
+        ("welded", "no framing condition"),
+        (" ", "state the framing condition"),
+    ):
         refused = post(house, "B1.i", "framing", value)
         assert refused.status_code == 422 and words in refused.json["detail"]
     assert "does not meet it" in post(house, "B1.i", "support", "C1").json["detail"]
@@ -48,7 +60,8 @@ def test_what_cannot_be_is_refused_and_nothing_is_kept(house):  # noqa: F811
 
 
 def test_kept_through_a_revision_under_other_names(house, tmp_path):  # noqa: F811
-    """The beam and its girder are called otherwise in the next revision: both halves of what was said hold, by their places."""
+    """The beam and its girder are called otherwise in the next revision: both halves of what was said hold, by their
+    places."""
     post(house, "B1.i", "support", "G2")
     post(house, "G1.i", "framing", "beam_to_column_web")
     revise(house, tmp_path, renamed(B1="Z9", G2="Z8"))
@@ -67,7 +80,8 @@ def test_gone_and_back(house, tmp_path):  # noqa: F811
 
 
 def test_what_no_longer_fits_is_said(house, tmp_path):  # noqa: F811
-    """The girder's other half is a brace in the next revision: the beam cannot rest on it, and is framed as it is recognised."""
+    """The girder's other half is a brace in the next revision: the beam cannot rest on it, and is framed as it is
+    recognised."""
     post(house, "B1.i", "support", "G2")
     tables = small()
     tables["members"][3] |= {"role": "brace", "section": "HSS6X6X3/8", "grade": "A500C"}

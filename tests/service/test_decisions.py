@@ -1,4 +1,5 @@
-"""Decisions against the rules: reviewed by those who may, held, standing on their grounds, taken for many, kept in a ledger that shows tampering."""
+"""Decisions against the rules: reviewed by those who may, held, standing on their grounds, taken for many, kept in a
+ledger that shows tampering."""
 
 from __future__ import annotations
 
@@ -38,7 +39,9 @@ class By:
 
     def __init__(self, house: House, name: str) -> None:
         self.house = house
-        token = house.app.test_client().post("/api/v1/tokens", json={"name": name, "password": "long-enough"}).json["token"]
+        token = (
+            house.app.test_client().post("/api/v1/tokens", json={"name": name, "password": "long-enough"}).json["token"]
+        )
         self.headers = {"Authorization": f"Bearer {token}"}
 
     def __call__(self, method: str, path: str, **more: Any) -> Any:
@@ -46,7 +49,11 @@ class By:
 
 
 def put_forward(by: Any, key: str = "B1.i", parameter: str = "rows", value: Any = 4, **more: Any) -> dict[str, Any]:
-    made = by("POST", f"{BAY}/connections/{key}/overrides", json={"parameter": parameter, "value": value, "reason": "wish"} | more)
+    made = by(
+        "POST",
+        f"{BAY}/connections/{key}/overrides",
+        json={"parameter": parameter, "value": value, "reason": "wish"} | more,
+    )
     assert made.status_code in (200, 201), made.json
     return made.json
 
@@ -116,9 +123,13 @@ def test_returned_it_is_by_the_rule_again_and_what_was_accepted_before_holds(hou
     assert sized(house, "rows") == "4" and [o["state"] for o in listed(house)] == ["returned", "accepted"]
     assert [h["event"] for h in one(house)["history"]] == ["set", "accepted", "cleared", "set", "returned", "again"]
     third = put_forward(det, value=6)
-    assert review(det, "clear", third["id"]).status_code == 200 and sized(house, "rows") == "4"  # one's own may be taken back
+    assert (
+        review(det, "clear", third["id"]).status_code == 200 and sized(house, "rows") == "4"
+    )  # one's own may be taken back
     assert review(eng, "clear", first["id"]).status_code == 200 and sized(house, "rows") == rule
-    assert review(det, "clear", second["id"]).status_code == 200 and sized(house, "rows") == rule  # dismissed; nothing comes back by it
+    assert (
+        review(det, "clear", second["id"]).status_code == 200 and sized(house, "rows") == rule
+    )  # dismissed; nothing comes back by it
 
 
 def test_a_correction_of_framing_that_was_accepted_holds_again(house):
@@ -156,7 +167,9 @@ def test_exactly_what_a_revision_changes_is_verified_and_asks(house, tmp_path):
     verified = [c["connection"] for c in house.call("GET", f"{BAY}/connections?where=verified=3").json["items"]]
     assert verified == ["B1.i"] and house.call("GET", BAY).json["stale"] == 0
     (asking,) = listed(house, state="look")
-    assert asking["connection"] == "B1.i" and any(words.startswith("smallest V") or words.startswith("largest V") for words in asking["look"])
+    assert asking["connection"] == "B1.i" and any(
+        words.startswith("smallest V") or words.startswith("largest V") for words in asking["look"]
+    )
     assert house.call("GET", BAY).json["overrides_look"] == 1
     house.run()
     assert [o["connection"] for o in listed(house, state="look")] == ["B1.i"]  # a run changes no ground
@@ -209,32 +222,50 @@ def test_what_stands_out(house):
     house.call("PUT", f"{BAY}/rulebook", json={"text": BOOKS[1]})
     house.run()
     thin = put_forward(house.call, "B1.i", "plate_thickness", "1/2 in")
-    assert ("carries" in thin["marks"]) == (thin["grounds"]["status"] != "pass" and thin["grounds"]["with"]["status"] == "pass")
+    assert ("carries" in thin["marks"]) == (
+        thin["grounds"]["status"] != "pass" and thin["grounds"]["with"]["status"] == "pass"
+    )
 
 
 def test_one_decision_for_many(house):
     before = {c["connection"]: c["version"] for c in house.call("GET", f"{BAY}/connections").json["items"]}
     body = {"where": "standard=single_plate", "changes": {"rows": 4, "plate_thickness": "3/8 in"}, "reason": "alike"}
     seen = house.call("POST", f"{BAY}/changes", json=body | {"preview": True}).json
-    assert seen["connections"] == 3 and not seen["kept"] and {w["connection"] for w in seen["worst"]} == {"B1.i", "G1.i", "G2.j"}
+    assert (
+        seen["connections"] == 3
+        and not seen["kept"]
+        and {w["connection"] for w in seen["worst"]} == {"B1.i", "G1.i", "G2.j"}
+    )
     assert {c["connection"]: c["version"] for c in house.call("GET", f"{BAY}/connections").json["items"]} == before
     made = house.call("POST", f"{BAY}/changes", json=body)
     assert made.status_code == 201 and len(made.json["overrides"]) == 6
     for key in ("B1.i", "G1.i", "G2.j"):
-        assert (sized(house, "rows", key), sized(house, "plate_thickness", key), one(house, key)["overridden"]) == ("4", "3/8 in", 2)
+        assert (sized(house, "rows", key), sized(house, "plate_thickness", key), one(house, key)["overridden"]) == (
+            "4",
+            "3/8 in",
+            2,
+        )
     back = house.call("POST", f"{BAY}/steps/back").json
-    assert "3 connections" in back["words"] and {c["overridden"] for c in house.call("GET", f"{BAY}/connections").json["items"]} == {0}
+    assert "3 connections" in back["words"] and {
+        c["overridden"] for c in house.call("GET", f"{BAY}/connections").json["items"]
+    } == {0}
 
 
 @pytest.mark.parametrize(
     ("more", "code", "words"),
-    [({"connections": ["B1.i", "C1.i"]}, 409, "C1.i"), ({"connections": ["B1.i", "nobody"]}, 409, "no such connection"), ({}, 422, "say which"),
-     ({"where": "status=elsewhere"}, 422, "no connection is like that"), ({"connections": ["B1.i"], "where": "status=pass"}, 422, "one of them"),
-     ({"connections": ["B1.i"], "changes": {"rows": "many"}}, 409, "not a whole number"), ({"connections": ["B1.i"], "reason": ""}, 422, "reason"),
-     ({"connections": ["B1.i"], "changes": {"framing": "beam_to_girder", "rows": 3}}, 422, "corrected by itself"),
-     ({"connections": ["B1.i"], "changes": {"framing": "beam_splice"}}, 409, "B1.i"),
-     ({"connections": ["B1.i"], "changes": {"elsewhere": "none", "rows": 3}}, 409, "say this alone")],
-)  # fmt: skip
+    [
+        ({"connections": ["B1.i", "C1.i"]}, 409, "C1.i"),
+        ({"connections": ["B1.i", "nobody"]}, 409, "no such connection"),
+        ({}, 422, "say which"),
+        ({"where": "status=elsewhere"}, 422, "no connection is like that"),
+        ({"connections": ["B1.i"], "where": "status=pass"}, 422, "one of them"),
+        ({"connections": ["B1.i"], "changes": {"rows": "many"}}, 409, "not a whole number"),
+        ({"connections": ["B1.i"], "reason": ""}, 422, "reason"),
+        ({"connections": ["B1.i"], "changes": {"framing": "beam_to_girder", "rows": 3}}, 422, "corrected by itself"),
+        ({"connections": ["B1.i"], "changes": {"framing": "beam_splice"}}, 409, "B1.i"),
+        ({"connections": ["B1.i"], "changes": {"elsewhere": "none", "rows": 3}}, 409, "say this alone"),
+    ],
+)
 def test_what_cannot_be_decided_for_many_changes_nothing(house, more, code, words):
     refused = house.call("POST", f"{BAY}/changes", json={"changes": {"rows": 4}, "reason": "alike"} | more)
     assert refused.status_code == code and words in refused.json["detail"], refused.json
@@ -274,7 +305,11 @@ def test_no_connection_here_also_where_no_rule_takes_it(house):
     put_forward(house.call, parameter="elsewhere", value="none")
     assert one(house)["status"] == "elsewhere" and "no connection here" in one(house)["reason"]
     for value, words in (("nowhere", "say 'none'"), ("", "say 'none'")):
-        refused = house.call("POST", f"{BAY}/connections/G1.i/overrides", json={"parameter": "elsewhere", "value": value, "reason": "wish"})
+        refused = house.call(
+            "POST",
+            f"{BAY}/connections/G1.i/overrides",
+            json={"parameter": "elsewhere", "value": value, "reason": "wish"},
+        )
         assert refused.status_code == 422 and words in refused.json["detail"]
 
 
@@ -288,8 +323,15 @@ def test_stated_actions_take_the_place_of_the_model_s(house):
     for check in one(house)["checks"]:
         if check["check"] in ("plate_shear_yielding", "plate_shear_rupture", "bolt_shear"):
             assert check["utilisation"] == pytest.approx(2 * checks[check["check"]], rel=1e-5)
-    for value, words in (("Q = 3 kip", "is no action"), ("V", "is no action"), ("V = 3 kip, V = 4 kip", "each once"), ("V = 3 ft", "actions: V: ")):
-        refused = house.call("POST", f"{BAY}/connections/B1.i/overrides", json={"parameter": "actions", "value": value, "reason": "wish"})
+    for value, words in (
+        ("Q = 3 kip", "is no action"),
+        ("V", "is no action"),
+        ("V = 3 kip, V = 4 kip", "each once"),
+        ("V = 3 ft", "actions: V: "),
+    ):
+        refused = house.call(
+            "POST", f"{BAY}/connections/B1.i/overrides", json={"parameter": "actions", "value": value, "reason": "wish"}
+        )
         assert refused.status_code == 422 and words in refused.json["detail"], refused.json
 
 
@@ -298,7 +340,11 @@ def test_a_release_falls_when_its_grounds_change(house, tmp_path):
     assert det("POST", f"{BAY}/releases", json={"connections": ["B1.i"]}).status_code == 403
     put_forward(det, parameter="plate_thickness", value="3/8 in")
     awaiting = eng("POST", f"{BAY}/releases", json={"connections": ["B1.i", "G1.i"]})
-    assert awaiting.status_code == 422 and "await an engineer's word" in awaiting.json["detail"] and one(house, "G1.i")["released"] == ""
+    assert (
+        awaiting.status_code == 422
+        and "await an engineer's word" in awaiting.json["detail"]
+        and one(house, "G1.i")["released"] == ""
+    )
     assert eng("POST", f"{BAY}/releases", json={"where": "status=pass", "skip": True}).json["connections"] == 2
     house.run()
     revised(house, tmp_path, lambda tables: None)
@@ -306,14 +352,19 @@ def test_a_release_falls_when_its_grounds_change(house, tmp_path):
     put_forward(det, "G1.i", "plate_thickness", "1/2 in")
     assert one(house, "G1.i")["released"] == "" and one(house, "G2.j")["released"] == "eng"
     fell = one(house, "G1.i")["history"][-1]
-    assert fell["event"] in ("fell", "set") and any(h["event"] == "fell" and "sized otherwise" in h["words"] for h in one(house, "G1.i")["history"])
+    assert fell["event"] in ("fell", "set") and any(
+        h["event"] == "fell" and "sized otherwise" in h["words"] for h in one(house, "G1.i")["history"]
+    )
     house.call("PUT", f"{BAY}/rulebook", json={"text": BOOKS[1]})
     assert one(house, "G2.j")["released"] == ""
-    assert eng("POST", f"{BAY}/releases", json={"connections": ["C1.i"], "withdraw": True}).status_code == 422  # without a word
+    assert (
+        eng("POST", f"{BAY}/releases", json={"connections": ["C1.i"], "withdraw": True}).status_code == 422
+    )  # without a word
 
 
 def test_what_passes_over_the_target_is_told_and_may_be_kept_from_release(house):
-    """A target that nothing here stays under: a pass by 1.00 with its remark, in the list, the table, the counts; practice bars its release."""
+    """A target that nothing here stays under: a pass by 1.00 with its remark, in the list, the table, the counts;
+    practice bars its release."""
     book = BOOKS[0].replace("target_utilisation: 0.95", "target_utilisation: 0.1, over_target: no_release")
     house.call("PUT", f"{BAY}/rulebook", json={"text": book})
     house.run()
@@ -327,7 +378,10 @@ def test_what_passes_over_the_target_is_told_and_may_be_kept_from_release(house)
     assert refused.status_code == 422 and "over the target" in refused.json["detail"]
     house.call("PUT", f"{BAY}/rulebook", json={"text": book.replace(", over_target: no_release", "")})
     house.run()
-    assert By(house, "eng")("POST", f"{BAY}/releases", json={"connections": [over[0]["connection"]]}).json["connections"] == 1
+    assert (
+        By(house, "eng")("POST", f"{BAY}/releases", json={"connections": [over[0]["connection"]]}).json["connections"]
+        == 1
+    )
 
 
 def test_stating_less_than_the_analysis_waits_for_an_engineer(house):
@@ -336,7 +390,9 @@ def test_stating_less_than_the_analysis_waits_for_an_engineer(house):
     house.call("PUT", f"{BAY}/rulebook", json={"text": less})
     house.run()
     page = one(house, "G1.i")
-    assert page["status"] == "pass" and any("less than the analysis" in note and "1 kip in place of" in note for note in page["notes"])
+    assert page["status"] == "pass" and any(
+        "less than the analysis" in note and "1 kip in place of" in note for note in page["notes"]
+    )
     refused = By(house, "eng")("POST", f"{BAY}/releases", json={"connections": ["G1.i"]})
     assert refused.status_code == 422 and "less than the analysis" in refused.json["detail"]
     made = put_forward(house.call, "G1.i", "stated_V", "1 kip")
@@ -356,7 +412,9 @@ def test_labels_comments_and_lists(house):
     assert det("POST", f"{BAY}/connections/B1.i/comments", json={"words": "ask the erector"}).status_code == 201
     assert [(h["event"], h["author"]) for h in one(house)["history"]] == [("labelled", "det"), ("comment", "det")]
     progress = house.call("GET", f"{BAY}/progress").json
-    assert {p["name"]: p["total"] for p in progress["person"]} == {"": 3, "det": 2} and progress["now"]["done"] == progress["now"]["pass"]
+    assert {p["name"]: p["total"] for p in progress["person"]} == {"": 3, "det": 2} and progress["now"][
+        "done"
+    ] == progress["now"]["pass"]
 
 
 def test_history_follows_the_member_s_end(house, tmp_path):
@@ -401,25 +459,50 @@ def test_files_belong_to_decisions(house):
     det = By(house, "det")
     made = put_forward(det, parameter="elsewhere", value="by others")
     path = f"{BAY}/overrides/{made['id']}/attachments"
-    sent = det("POST", path, data={"file": (io.BytesIO(b"%PDF sketch"), "sketch.pdf")}, content_type="multipart/form-data")
+    sent = det(
+        "POST", path, data={"file": (io.BytesIO(b"%PDF sketch"), "sketch.pdf")}, content_type="multipart/form-data"
+    )
     assert sent.status_code == 201 and sent.json["size"] == 11
     got = det("GET", f"{path}/{sent.json['id']}")
     assert got.data == b"%PDF sketch"
     entries = house.call("GET", f"{BAY}/ledger").json["items"]
     assert entries[-1]["event"] == "attached" and entries[-1]["data"]["sha256"] == sent.json["digest"]
-    assert det("POST", path, data={"file": (io.BytesIO(b""), "x.pdf")}, content_type="multipart/form-data").status_code == 422
+    assert (
+        det("POST", path, data={"file": (io.BytesIO(b""), "x.pdf")}, content_type="multipart/form-data").status_code
+        == 422
+    )
     assert det("GET", f"{path}/999").status_code == 404 and listed(house)[0]["attachments"] == 1
 
 
 def test_an_outside_party_sees_nothing_of_another_job(house):
     out = By(house, "out")
     made = put_forward(house.call)
-    asked = [("GET", f"{BAY}/overrides"), ("GET", f"{BAY}/ledger"), ("GET", f"{BAY}/ledger.csv"), ("GET", f"{BAY}/ledger/verify"), ("GET", f"{BAY}/progress"),
-             ("GET", f"{BAY}/revised"), ("GET", f"{BAY}/views"), ("GET", f"{BAY}/table.csv"), ("GET", f"{BAY}/overrides/{made['id']}/attachments"),
-             ("POST", f"{BAY}/changes"), ("POST", f"{BAY}/overrides/review"), ("POST", f"{BAY}/labels"), ("POST", f"{BAY}/releases"),
-             ("POST", f"{BAY}/connections/B1.i/comments"), ("PUT", f"{BAY}/views/mine"), ("DELETE", f"{BAY}/views/mine")]  # fmt: skip
-    bodies = {"changes": {"where": "status=pass", "changes": {"rows": 4}, "reason": "x"}, "review": {"act": "accept", "overrides": [made["id"]]},
-              "labels": {"where": "status=pass", "add": ["x"]}, "releases": {"where": "status=pass"}, "comments": {"words": "x"}, "mine": {}}  # fmt: skip
+    asked = [
+        ("GET", f"{BAY}/overrides"),
+        ("GET", f"{BAY}/ledger"),
+        ("GET", f"{BAY}/ledger.csv"),
+        ("GET", f"{BAY}/ledger/verify"),
+        ("GET", f"{BAY}/progress"),
+        ("GET", f"{BAY}/revised"),
+        ("GET", f"{BAY}/views"),
+        ("GET", f"{BAY}/table.csv"),
+        ("GET", f"{BAY}/overrides/{made['id']}/attachments"),
+        ("POST", f"{BAY}/changes"),
+        ("POST", f"{BAY}/overrides/review"),
+        ("POST", f"{BAY}/labels"),
+        ("POST", f"{BAY}/releases"),
+        ("POST", f"{BAY}/connections/B1.i/comments"),
+        ("PUT", f"{BAY}/views/mine"),
+        ("DELETE", f"{BAY}/views/mine"),
+    ]
+    bodies = {
+        "changes": {"where": "status=pass", "changes": {"rows": 4}, "reason": "x"},
+        "review": {"act": "accept", "overrides": [made["id"]]},
+        "labels": {"where": "status=pass", "add": ["x"]},
+        "releases": {"where": "status=pass"},
+        "comments": {"words": "x"},
+        "mine": {},
+    }
     for method, path in asked:
         more = {"json": bodies[path.rsplit("/", 1)[1]]} if method in ("POST", "PUT") else {}
         assert out(method, path, **more).status_code == 404, (method, path)
@@ -441,10 +524,15 @@ def tampered(house: House, statement: str) -> dict[str, Any]:
     assert backup.getvalue()
     with sqlite3.connect(path) as raw:
         raw.execute("savepoint by_hand")
-        triggers = raw.execute("select name, sql from sqlite_master where type = 'trigger' and tbl_name = 'ledger'").fetchall()
+        triggers = raw.execute(
+            "select name, sql from sqlite_master where type = 'trigger' and tbl_name = 'ledger'"
+        ).fetchall()
         for name, _ in triggers:
             raw.execute(f"drop trigger {name}")
-        before = raw.execute("select * from ledger").fetchall(), raw.execute("select id, state, shown from override").fetchall()
+        before = (
+            raw.execute("select * from ledger").fetchall(),
+            raw.execute("select id, state, shown from override").fetchall(),
+        )
         raw.execute(statement)
         raw.commit()
     found = house.call("GET", f"{BAY}/ledger/verify").json
@@ -464,15 +552,23 @@ def test_tampering_shows(house):
     put_forward(house.call, "G1.i")
     sound = house.call("GET", f"{BAY}/ledger/verify").json
     assert sound["sound"] and sound["entries"] == n + 3 and len(sound["head"]) == 64
-    for statement, words in ((f"update ledger set words = 'rows = 4: nobody' where number = {n + 1}", f"entry {n + 1}: was changed after it was written"),
-                             (f"update ledger set author = 'eng' where number = {n + 2}", f"entry {n + 2}: was changed"),
-                             (f"delete from ledger where number = {n + 2}", f"entry {n + 3}: stands where entry {n + 2} is expected"),
-                             (f"delete from ledger where number = {n + 3}", "no entry of the ledger made it"),
-                             ("update override set state = 'accepted' where id = 2", "is accepted in the records, awaiting by the ledger"),
-                             ("update override set shown = '9' where id = 1", "is 9 in the records, 4 by the ledger")):  # fmt: skip
+    for statement, words in (
+        (
+            f"update ledger set words = 'rows = 4: nobody' where number = {n + 1}",
+            f"entry {n + 1}: was changed after it was written",
+        ),
+        (f"update ledger set author = 'eng' where number = {n + 2}", f"entry {n + 2}: was changed"),
+        (f"delete from ledger where number = {n + 2}", f"entry {n + 3}: stands where entry {n + 2} is expected"),
+        (f"delete from ledger where number = {n + 3}", "no entry of the ledger made it"),
+        ("update override set state = 'accepted' where id = 2", "is accepted in the records, awaiting by the ledger"),
+        ("update override set shown = '9' where id = 1", "is 9 in the records, 4 by the ledger"),
+    ):
         found = tampered(house, statement)
         assert not found["sound"] and any(words in fault for fault in found["faults"]), (statement, found)
-    with sqlite3.connect(next(house.home.glob("*.sqlite"))) as raw, pytest.raises(sqlite3.IntegrityError, match="append-only"):
+    with (
+        sqlite3.connect(next(house.home.glob("*.sqlite"))) as raw,
+        pytest.raises(sqlite3.IntegrityError, match="append-only"),
+    ):
         raw.execute("update ledger set words = 'x'")
 
 
@@ -528,10 +624,16 @@ def test_the_table_as_a_file_is_no_formula(house):
 
 def test_reserve_is_worked_out_and_nothing_kept(house):
     before = {c["connection"]: c["version"] for c in house.call("GET", f"{BAY}/connections").json["items"]}
-    house.call("POST", f"{BAY}/changes", json={"connections": ["G1.i", "G2.j"], "changes": {"plate_thickness": "3/4 in"}, "reason": "try"})
+    house.call(
+        "POST",
+        f"{BAY}/changes",
+        json={"connections": ["G1.i", "G2.j"], "changes": {"plate_thickness": "3/4 in"}, "reason": "try"},
+    )
     found = house.call("GET", f"{BAY}/reserve", query_string={"below": 1.0}).json
     assert found["connections"] == 3 and all(i["then"] <= 1 for i in found["items"])
-    assert all("plate_thickness" not in i["changes"] for i in found["items"] if "G1.i" in i["connections"])  # a person holds it
+    assert all(
+        "plate_thickness" not in i["changes"] for i in found["items"] if "G1.i" in i["connections"]
+    )  # a person holds it
     assert before["B1.i"] == one(house)["version"]
 
 
@@ -548,7 +650,12 @@ def test_what_cannot_be_looked_at_says_so(house, monkeypatch):
 
 
 def test_a_framing_is_corrected_on_many(house):
-    body = {"connections": ["G1.i", "G2.j", "B1.i"], "changes": {"framing": "beam_to_column_web"}, "cause": "existing steel", "skip": True}
+    body = {
+        "connections": ["G1.i", "G2.j", "B1.i"],
+        "changes": {"framing": "beam_to_column_web"},
+        "cause": "existing steel",
+        "skip": True,
+    }
     before = {k: one(house, k)["version"] for k in ("G1.i", "G2.j", "B1.i")}
     framed = [one(house, key)["framing"] for key in ("G1.i", "G2.j")]
     assert "beam_to_column_web" not in framed
@@ -559,7 +666,11 @@ def test_a_framing_is_corrected_on_many(house):
     assert len(made["overrides"]) == 2
     for key in ("G1.i", "G2.j"):
         found = one(house, key)
-        assert found["framing"] == "beam_to_column_web" and "corrected by ann (existing steel)" in found["words"] and found["overridden"] == 1
+        assert (
+            found["framing"] == "beam_to_column_web"
+            and "corrected by ann (existing steel)" in found["words"]
+            and found["overridden"] == 1
+        )
     assert house.call("POST", f"{BAY}/changes", json=body | {"skip": False}).status_code == 409
     for number in made["overrides"]:
         assert review(house.call, "clear", number).status_code == 200

@@ -1,4 +1,5 @@
-"""Nothing is designed by combinations that cannot be formed, or contradict their name, until somebody lets them stand by name."""
+"""Nothing is designed by combinations that cannot be formed, or contradict their name, until somebody lets them stand
+by name."""
 
 from __future__ import annotations
 
@@ -24,10 +25,16 @@ def house(tmp_path):
 
 
 def sent(house, tmp_path, *combinations: tuple[str, str, str, str, float]) -> None:
-    """The small bay with a live case of which no forces came, and with more combinations: name, set, method, case, factor."""
+    """The small bay with a live case of which no forces came, and with more combinations: name, set, method, case,
+    factor."""
     tables = with_foundations(small())
-    tables["cases"] += [dict(zip(("case", "title", "nature", "kind"), c)) for c in (("L", "Live", "live", "linear"), ("W", "Wind", "wind", "envelope"))]
-    tables["combinations"] += [dict(zip(("combination", "set", "method", "case", "factor"), c, strict=True)) for c in combinations]
+    tables["cases"] += [
+        dict(zip(("case", "title", "nature", "kind"), c))
+        for c in (("L", "Live", "live", "linear"), ("W", "Wind", "wind", "envelope"))
+    ]
+    tables["combinations"] += [
+        dict(zip(("combination", "set", "method", "case", "factor"), c, strict=True)) for c in combinations
+    ]
     rows = [r for r in tables["end_forces"] if r["result"] == "D"]
     tables["end_forces"] += [r | {"result": "L"} for r in rows]
     zip_folder(write(tables, tmp_path / "b"), tmp_path / "b.zip")
@@ -51,18 +58,26 @@ def test_an_unformed_combination_leaves_everything_unchecked_until_it_is_let_sta
     sent(house, tmp_path, UNFORMED, ("1.2D+1.0W", "strength", "LRFD", "D", 1.2))
     found = rows(house)
     for name in ("G1.i", "G2.j", "B1.i", "C1.i"):
-        assert found[name]["status"] == "unchecked" and "combination 1.2D+1.0W cannot be formed" in found[name]["reason"], found[name]
+        assert (
+            found[name]["status"] == "unchecked" and "combination 1.2D+1.0W cannot be formed" in found[name]["reason"]
+        ), found[name]
     released = house.call("POST", f"{BAY}/releases", json={"connections": ["G1.i"]})
     assert released.status_code == 422 and "unchecked" in released.json["detail"], released.json
-    tried = house.call("POST", f"{BAY}/connections/G1.i/overrides", json={"parameter": "rows", "value": "4", "preview": True})
+    tried = house.call(
+        "POST", f"{BAY}/connections/G1.i/overrides", json={"parameter": "rows", "value": "4", "preview": True}
+    )
     assert tried.status_code == 409 and "1.2D+1.0W" in tried.json["detail"]
-    finding = next(f for f in house.call("GET", f"{BAY}/audit").json["audit"]["findings"] if f["code"] == "combination_unformed")
+    finding = next(
+        f for f in house.call("GET", f"{BAY}/audit").json["audit"]["findings"] if f["code"] == "combination_unformed"
+    )
     assert (finding["severity"], finding["combination"]) == ("error", "1.2D+1.0W")
     said = {"code": "combination_unformed", "member": "1.2D+1.0W", "reason": "wind is checked elsewhere"}
     assert house.call("PUT", f"{BAY}/audit/acknowledged", json=said).status_code == 200
     house.run()
     assert {rows(house)[name]["status"] for name in ("G1.i", "G2.j", "B1.i", "C1.i")} == {"pass"}
-    house.call("DELETE", f"{BAY}/audit/acknowledged", query_string={"code": "combination_unformed", "member": "1.2D+1.0W"})
+    house.call(
+        "DELETE", f"{BAY}/audit/acknowledged", query_string={"code": "combination_unformed", "member": "1.2D+1.0W"}
+    )
     assert rows(house)["G1.i"]["reason"].startswith("stale")
     house.run()
     assert "cannot be formed" in rows(house)["G1.i"]["reason"]
@@ -70,7 +85,13 @@ def test_an_unformed_combination_leaves_everything_unchecked_until_it_is_let_sta
 
 def test_a_combination_that_contradicts_its_name(house, tmp_path):
     """One of another method is no doubt of this job; of another name it is."""
-    sent(house, tmp_path, ("1.2D+1.6L", "strength", "LRFD", "D", 1.2), ("D+W", "strength", "ASD", "W", 1.0), ("D+W", "strength", "ASD", "D", 1.0))
+    sent(
+        house,
+        tmp_path,
+        ("1.2D+1.6L", "strength", "LRFD", "D", 1.2),
+        ("D+W", "strength", "ASD", "W", 1.0),
+        ("D+W", "strength", "ASD", "D", 1.0),
+    )
     assert "1.2D+1.6L has no L in it" in rows(house)["B1.i"]["reason"]
     other = {"code": "combination_misnamed", "member": "another", "reason": "so"}
     house.call("PUT", f"{BAY}/audit/acknowledged", json=other)
@@ -86,7 +107,8 @@ def test_a_combination_that_contradicts_its_name(house, tmp_path):
 
 
 def test_units_that_do_not_close_hold_everything_back(house, tmp_path):
-    """All moments are a thousand times too large, which leaves every node in balance: nothing is judged, also on a page, until somebody lets it stand."""
+    """All moments are a thousand times too large, which leaves every node in balance: nothing is judged, also on a
+    page, until somebody lets it stand."""
 
     def wrong(tables):
         for row in tables["end_forces"] + tables["reactions"] + tables["node_loads"]:
@@ -110,7 +132,8 @@ def test_units_that_do_not_close_hold_everything_back(house, tmp_path):
 
 
 def test_a_piece_that_is_none_holds_back_what_is_fastened_to_it(house, tmp_path):
-    """G1 and B1 are called one piece, and are square to each other: B1's ends and G1's are held back, G2's at the column is not."""
+    """G1 and B1 are called one piece, and are square to each other: B1's ends and G1's are held back, G2's at the
+    column is not."""
     tables = small()
     for m in tables["members"]:
         m["physical"] = "P1" if m["member"] in ("G1", "B1") else ""
@@ -121,7 +144,9 @@ def test_a_piece_that_is_none_holds_back_what_is_fastened_to_it(house, tmp_path)
     found = rows(house)
     assert "let the finding physical_broken of" in found["G1.i"]["reason"] and "physical P1" in found["G1.i"]["reason"]
     assert found["G2.j"]["status"] == "pass"
-    (finding,) = [f for f in house.call("GET", f"{BAY}/audit").json["audit"]["findings"] if f["code"] == "physical_broken"]
+    (finding,) = [
+        f for f in house.call("GET", f"{BAY}/audit").json["audit"]["findings"] if f["code"] == "physical_broken"
+    ]
     said = {"code": "physical_broken", "member": finding["member"], "reason": "two pieces, as they stand"}
     house.call("PUT", f"{BAY}/audit/acknowledged", json=said)
     house.run()
@@ -139,5 +164,8 @@ def test_a_method_of_which_there_are_no_combinations_is_said_before(house, tmp_p
     refused = house.call("PATCH", BAY, json={"method": "ASD"})
     assert refused.status_code == 409 and house.call("GET", BAY).json["method"] == "LRFD"
     sized = job["statuses"].get("pass", 0) + job["statuses"].get("fail", 0)
-    assert f"{sized} results would be stale" in refused.json["detail"] and f"{job['released']} releases would fall" in refused.json["detail"]
+    assert (
+        f"{sized} results would be stale" in refused.json["detail"]
+        and f"{job['released']} releases would fall" in refused.json["detail"]
+    )
     assert house.call("PATCH", BAY, json={"method": "ASD", "anyway": True}).json["method"] == "ASD"

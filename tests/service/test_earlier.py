@@ -7,14 +7,20 @@ import pytest
 from handrail.client import Client
 from tests.bundles import small, write
 
-BOOK = "rulebook: 1\nrules:\n  - {name: All, when: {framing: [beam_to_girder, beam_to_column_flange, beam_to_column_web]}, use: %s}\n"
+BOOK = (
+    "rulebook: 1\nrules:\n  - {name: All, when: {framing: [beam_to_girder, beam_to_column_flange, beam_to_column_web]},"
+    " use: %s}\n"
+)
 
 
 @pytest.fixture(scope="module")
 def two(service, tmp_path_factory):
     """Two jobs with the same bay: plates in the first, nothing by rule in the second."""
     admin: Client = service.client("admin")
-    for name, book in (("plates", BOOK % "single_plate"), ("bare", "rulebook: 1\nrules:\n  - {name: Bases, use: base_plate}\n")):
+    for name, book in (
+        ("plates", BOOK % "single_plate"),
+        ("bare", "rulebook: 1\nrules:\n  - {name: Bases, use: base_plate}\n"),
+    ):
         admin.new_job(name)
         admin.import_bundle(name, write(small(), tmp_path_factory.mktemp(name) / "bundle"))
         admin.put_rulebook(name, book)
@@ -29,11 +35,17 @@ def test_what_no_rule_takes_is_offered_what_stands_elsewhere(two: Client) -> Non
     for exact in (False, True):
         found = two.earlier("bare", key, exact)
         assert found["looked"] >= 1
-        best = next(i for i in found["items"] if i["standard"] == "single_plate" and i["utilisation"] == pytest.approx(there["utilisation"], abs=1e-6))
+        best = next(
+            i
+            for i in found["items"]
+            if i["standard"] == "single_plate" and i["utilisation"] == pytest.approx(there["utilisation"], abs=1e-6)
+        )
         assert best["status"] == "pass" and best["changes"]["standard"] == "single_plate", "the same members and forces"
     two.change("bare", key, best["changes"], "as in the other job")
     here = two.connection("bare", key)
-    assert (here["status"], here["standard"]) == ("pass", "single_plate") and here["utilisation"] == pytest.approx(there["utilisation"], abs=1e-6)
+    assert (here["status"], here["standard"]) == ("pass", "single_plate") and here["utilisation"] == pytest.approx(
+        there["utilisation"], abs=1e-6
+    )
     assert {o["state"] for o in here["overrides"]} == {"awaiting"}
 
 

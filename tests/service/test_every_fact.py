@@ -1,4 +1,5 @@
-"""Whatever fact a rulebook asks for, as a condition, in a table or looked up: list, page, why, override, alternatives and a dry run agree."""
+"""Whatever fact a rulebook asks for, as a condition, in a table or looked up: list, page, why, override, alternatives
+and a dry run agree."""
 
 from __future__ import annotations
 
@@ -26,10 +27,13 @@ UNIT = {"length": "mm", "angle": "deg", "stress": "MPa", "force": "N", "moment":
 
 
 def told(tables):
-    """The small bay with what else rules can ask for: foundations, grid lines, levels, what the author meant, a set of service combinations."""
+    """The small bay with what else rules can ask for: foundations, grid lines, levels, what the author meant, a set of
+    service combinations."""
     tables = with_foundations(tables)
-    tables["grids"] = [dict(zip(("grid", "x1", "y1", "x2", "y2"), row)) for row in
-                       (("A", 0, -5, 0, 25), ("B", 30, -5, 30, 25), ("1", -5, 0, 35, 0), ("2", -5, 20, 35, 20))]  # fmt: skip
+    tables["grids"] = [
+        dict(zip(("grid", "x1", "y1", "x2", "y2"), row))
+        for row in (("A", 0, -5, 0, 25), ("B", 30, -5, 30, 25), ("1", -5, 0, 35, 0), ("2", -5, 20, 35, 20))
+    ]
     tables["levels"] = [{"level": "ground", "z": 0}, {"level": "floor", "z": 12}]
     for name in ("grids", "levels"):
         tables["manifest"]["resources"].append({"name": name, "path": f"{name}.csv"})
@@ -37,7 +41,9 @@ def told(tables):
         member["intent_i"] = "tab" if member["member"] == "G1" else ""
         member["seismic"] = "collector" if member["member"] == "G1" else ""
     for method in ("LRFD", "ASD"):
-        tables["combinations"].append({"combination": f"over {method}", "set": "overstrength", "method": method, "case": "D", "factor": "1.5"})
+        tables["combinations"].append(
+            {"combination": f"over {method}", "set": "overstrength", "method": method, "case": "D", "factor": "1.5"}
+        )
     tables["combinations"].append({"combination": "S", "set": "service", "method": "LRFD", "case": "D", "factor": "1"})
     return tables
 
@@ -79,12 +85,17 @@ def facts_of(house: House) -> list[tuple[str, str, Any]]:
         for k, assigned in enumerate(plan.by_rules):
             if assigned.situation is not None:
                 known = plan.facts(k, assigned.situation, every=True)
-                found += [(assigned.connection.id, n, condition(n, v)) for n, v in known.items() if v is not None and v != "" and n in FACTS]
+                found += [
+                    (assigned.connection.id, n, condition(n, v))
+                    for n, v in known.items()
+                    if v is not None and v != "" and n in FACTS
+                ]
     return found
 
 
 def shown(house: House) -> dict[str, dict]:
-    """Every connection in the list and by itself; they have to say the same, and whatever can be asked of one is answered."""
+    """Every connection in the list and by itself; they have to say the same, and whatever can be asked of one is
+    answered."""
     rows = {c["connection"]: c for c in house.call("GET", f"{BAY}/connections").json["items"]}
     for name, row in rows.items():
         page = house.call("GET", f"{BAY}/connections/{name}")
@@ -98,9 +109,17 @@ def shown(house: House) -> dict[str, dict]:
             assert why.json["rule"] == row["rule"], (name, why.json["rule"], row["rule"])
         if not row["standard"]:
             continue
-        for kind, path, body in (("alternatives", "alternatives", {"alternatives": [{"parameters": {OTHER[row["standard"]][0]: OTHER[row["standard"]][1]}}]}),
-                                 ("matrix", "matrix", None)):  # fmt: skip
-            answer = house.call("POST" if body else "GET", f"{BAY}/connections/{name}/{path}", **({"json": body} if body else {}))
+        for kind, path, body in (
+            (
+                "alternatives",
+                "alternatives",
+                {"alternatives": [{"parameters": {OTHER[row["standard"]][0]: OTHER[row["standard"]][1]}}]},
+            ),
+            ("matrix", "matrix", None),
+        ):
+            answer = house.call(
+                "POST" if body else "GET", f"{BAY}/connections/{name}/{path}", **({"json": body} if body else {})
+            )
             assert answer.status_code in (200, 409), (name, kind, answer.json)
             assert answer.status_code == 200 or page.json["stale"], (name, kind, answer.json)
         change = {"connections": [name], "changes": dict([OTHER[row["standard"]]]), "preview": True}
@@ -109,7 +128,11 @@ def shown(house: House) -> dict[str, dict]:
     return rows
 
 
-OTHER = {"base_plate": ("weld_size", "3/8 in"), "double_angle": ("bolt", "7/8 A325-N"), "single_plate": ("bolt", "7/8 A325-N")}
+OTHER = {
+    "base_plate": ("weld_size", "3/8 in"),
+    "double_angle": ("bolt", "7/8 A325-N"),
+    "single_plate": ("bolt", "7/8 A325-N"),
+}
 
 
 def agree(house: House, text: str) -> dict[str, dict]:
@@ -130,25 +153,33 @@ def test_every_fact_as_a_condition(house):
     facts = facts_of(house)
     missing = set(FACTS) - {name for _, name, _ in facts}
     assert missing <= {"face", "T", "T.max", "T.min"}, missing
-    rules = [{"name": f"lacks {fact} {k}", "when": {"connection": connection, "not": {fact: asked}}, "use": "single_plate"}
-             for k, (connection, fact, asked) in enumerate(facts)]  # fmt: skip
+    rules = [
+        {"name": f"lacks {fact} {k}", "when": {"connection": connection, "not": {fact: asked}}, "use": "single_plate"}
+        for k, (connection, fact, asked) in enumerate(facts)
+    ]
     for k in range(0, len(rules), 400):
         some = "".join(f"  - {json.dumps(rule)}\n" for rule in rules[k : k + 400])
         rows = agree(house, f"rulebook: 1\nrules:\n{some}{TAIL}")
         assert {row["rule"] for row in rows.values()} <= {"Bases", "Ends", ""}, [r["rule"] for r in rows.values()]
 
 
-GIVEN = {"C": ("base_plate", "weld_size", "1/2 in", "shear_path: anchors, washers: welded, "), "G": ("single_plate", "plate_thickness", "7/16 in", "")}
+GIVEN = {
+    "C": ("base_plate", "weld_size", "1/2 in", "shear_path: anchors, washers: welded, "),
+    "G": ("single_plate", "plate_thickness", "7/16 in", ""),
+}
 
 
 def by_table(number: int, connection: str, fact: str, asked: Any) -> tuple[str, str]:
-    """A table with a row for a fact of a connection, and the rule that takes it by that row and has a size looked up there."""
+    """A table with a row for a fact of a connection, and the rule that takes it by that row and has a size looked up
+    there."""
     use, size, value, more = GIVEN["C" if connection.startswith("C") else "G"]
     quantity = FACTS[fact.partition("@")[0]].kind in UNIT or FACTS[fact.partition("@")[0]].kind == "number"
     row = {fact: str(asked).lower() if isinstance(asked, bool) else str(asked), size: value}
     table = {"by": fact, **({"match": "range"} if quantity else {}), "rows": [row]}
-    rule = (f"  - {{name: By {fact} {number}, when: {{connection: {connection}, row_in: t{number}}}, use: {use}, "
-            f"set: {{{more}{size}: \"= look_up(t{number}, {size})\"}}}}\n")  # fmt: skip
+    rule = (
+        f"  - {{name: By {fact} {number}, when: {{connection: {connection}, row_in: t{number}}}, use: {use}, "
+        f'set: {{{more}{size}: "= look_up(t{number}, {size})"}}}}\n'
+    )
     return f"  t{number}: {json.dumps(table)}\n", rule
 
 
@@ -169,14 +200,19 @@ def test_every_fact_in_a_table_and_looked_up(house):
         text = f"rulebook: 1\ntables:\n{''.join(t for t, _ in made)}rules:\n{''.join(r for _, r in made)}{TAIL}"
         rows = agree(house, text)
         for k, (connection, fact, _) in enumerate(some):
-            assert rows[connection]["rule"] == f"By {fact} {k}", (fact, rows[connection]["rule"], rows[connection]["reason"])
+            assert rows[connection]["rule"] == f"By {fact} {k}", (
+                fact,
+                rows[connection]["rule"],
+                rows[connection]["reason"],
+            )
             sizes = {p["name"]: p for p in house.call("GET", f"{BAY}/connections/{connection}").json["parameters"]}
             size = GIVEN["C" if connection.startswith("C") else "G"][1]
             assert sizes[size]["text"] == GIVEN["C" if connection.startswith("C") else "G"][2], (fact, sizes[size])
 
 
 def test_another_standard_by_the_rulebook_or_a_label(house):
-    """Before the run everything that shows it says that it is stale, with the old result; after it everything is new."""
+    """Before the run everything that shows it says that it is stale, with the old result; after it everything is
+    new."""
     plain = f"rulebook: 1\nrules:\n{TAIL}"
     agree(house, plain)
     rush = "  - {name: Rush, when: {tag: rush}, use: single_plate}\n"
@@ -196,15 +232,23 @@ def test_a_decided_or_verified_connection_follows_the_rulebook_like_its_neighbou
     """A later rulebook makes it stale, and its release falls with it."""
     plain = f"rulebook: 1\nrules:\n{TAIL}"
     agree(house, plain)
-    made = house.call("POST", f"{BAY}/connections/G2.j/overrides", json={"parameter": "bolt", "value": "7/8 A325-N", "reason": "so"})
+    made = house.call(
+        "POST", f"{BAY}/connections/G2.j/overrides", json={"parameter": "bolt", "value": "7/8 A325-N", "reason": "so"}
+    )
     assert made.status_code == 201, made.json
     numbers = [o["id"] for o in house.call("GET", f"{BAY}/overrides?state=holding").json["items"]]
-    assert house.call("POST", f"{BAY}/overrides/review", json={"act": "accept", "overrides": numbers}).status_code == 200
+    assert (
+        house.call("POST", f"{BAY}/overrides/review", json={"act": "accept", "overrides": numbers}).status_code == 200
+    )
     house.run(verify=True)
     house.call("POST", f"{BAY}/releases", json={"where": "status=pass", "skip": True, "word": "so"})
     before = shown(house)
     assert before["G2.j"]["released"] or before["G2.j"]["status"] != "pass"
-    house.call("PUT", f"{BAY}/rulebook", json={"text": plain.replace("use: double_angle", "use: double_angle, set: {pitch: 3-1/2 in}")})
+    house.call(
+        "PUT",
+        f"{BAY}/rulebook",
+        json={"text": plain.replace("use: double_angle", "use: double_angle, set: {pitch: 3-1/2 in}")},
+    )
     after = shown(house)
     for name in ("G1.i", "G2.j", "B1.i"):
         assert after[name]["reason"].startswith("stale") and not after[name]["released"], name
@@ -225,17 +269,26 @@ rules:
 """
 
 
-@pytest.mark.parametrize(("name", "parameter", "value"), [
-    ("G1.i", "bolt", "1 A490-X"), ("G1.i", "pitch", "4 in"), ("G2.j", "plate_thickness", "1/2 in"), ("B1.i", "rows", "4"), ("C1.i", "plate_length", "30 in"),
-    ("C1.i", "rod", "1 F1554-55"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("name", "parameter", "value"),
+    [
+        ("G1.i", "bolt", "1 A490-X"),
+        ("G1.i", "pitch", "4 in"),
+        ("G2.j", "plate_thickness", "1/2 in"),
+        ("B1.i", "rows", "4"),
+        ("C1.i", "plate_length", "30 in"),
+        ("C1.i", "rod", "1 F1554-55"),
+    ],
+)
 def test_a_decision_shows_what_the_next_run_finds(house, name, parameter, value):
     """Already in its preview, with what the ladder takes otherwise then; alone as among many."""
     agree(house, CLIMBING)
     before = house.call("GET", f"{BAY}/connections/{name}").json
     body = {"parameter": parameter, "value": value, "reason": "so"}
     preview = house.call("POST", f"{BAY}/connections/{name}/overrides", json=body | {"preview": True}).json["after"]
-    many = house.call("POST", f"{BAY}/changes", json={"connections": [name], "changes": {parameter: value}, "preview": True}).json["worst"][0]["after"]
+    many = house.call(
+        "POST", f"{BAY}/changes", json={"connections": [name], "changes": {parameter: value}, "preview": True}
+    ).json["worst"][0]["after"]
     made = house.call("POST", f"{BAY}/connections/{name}/overrides", json=body)
     assert made.status_code == 201, made.json
     now = house.call("GET", f"{BAY}/connections/{name}").json
@@ -246,29 +299,43 @@ def test_a_decision_shows_what_the_next_run_finds(house, name, parameter, value)
     for told in (preview, many, made.json["after"]):
         assert (told["status"], told["utilisation"]) == (then["status"], pytest.approx(then["utilisation"], abs=1e-6))
         sizes = {p["name"]: (p["text"], p["source"]) for p in before["parameters"]}
-        other = {p["name"] for p in then["parameters"] if p["text"] != sizes[p["name"]][0] and not {p["source"], sizes[p["name"]][1]} <= set(NOT_CHOSEN)}
+        other = {
+            p["name"]
+            for p in then["parameters"]
+            if p["text"] != sizes[p["name"]][0] and not {p["source"], sizes[p["name"]][1]} <= set(NOT_CHOSEN)
+        }
         assert {words.split()[0] for words in told.get("also", [])} == other - {parameter}
     house.call("DELETE", f"{BAY}/overrides/{made.json['id']}")
     house.run()
 
 
 def test_every_fact_is_a_filter(house):
-    """A connection is among those that a filter by any of its facts leaves, and not among those of which it does not hold."""
+    """A connection is among those that a filter by any of its facts leaves, and not among those of which it does not
+    hold."""
     agree(house, f"rulebook: 1\nrules:\n{TAIL}")
     for name in ("G1.i", "C1.i"):
         for connection, fact, asked in facts_of(house):
             if connection != name or (isinstance(asked, str) and any(c in asked for c in ",|")):
                 continue
             text = asked if not isinstance(asked, bool) else str(asked).lower()
-            inside, outside = (house.call("GET", f"{BAY}/connections", query_string={"where": f"{fact}{sign}{text}"}) for sign in ("=", "!="))
+            inside, outside = (
+                house.call("GET", f"{BAY}/connections", query_string={"where": f"{fact}{sign}{text}"})
+                for sign in ("=", "!=")
+            )
             if fact in ("elevation", "released"):  # of lists their own: mm without a unit, and by whom it is released
                 continue
             assert inside.status_code == outside.status_code == 200, (fact, text, inside.json, outside.json)
             there, others = ({c["connection"] for c in found.json["items"]} for found in (inside, outside))
             assert name in there and name not in others, (fact, text)
     agree(house, f"rulebook: 1\nrules:\n{TAIL}")
-    for where, words in (("fixity=loose", "is none of"), ("skew~5", "is compared with"), ("skew>five", "skew"), ("fixty=fixed", "is not a filter"),
-                         ("braced=perhaps", "true or false"), ("fixity>1", "is text")):  # fmt: skip
+    for where, words in (
+        ("fixity=loose", "is none of"),
+        ("skew~5", "is compared with"),
+        ("skew>five", "skew"),
+        ("fixty=fixed", "is not a filter"),
+        ("braced=perhaps", "true or false"),
+        ("fixity>1", "is text"),
+    ):
         refused = house.call("GET", f"{BAY}/connections", query_string={"where": where})
         assert refused.status_code == 422 and words in refused.json["detail"], (where, refused.json)
     run = house.call("POST", f"{BAY}/runs", json={"where": "supported.section=W18*, V>1 kip"})
@@ -287,9 +354,15 @@ def test_the_rest_held_as_it_stood(house):
     made = house.call("POST", f"{BAY}/connections/G1.i/changes", json=body)
     assert made.status_code == 201 and {o["parameter"] for o in made.json["overrides"]} == {"bolt", *climbed}, made.json
     house.run()
-    after = {p["name"]: (p["text"], p["source"]) for p in house.call("GET", f"{BAY}/connections/G1.i").json["parameters"]}
+    after = {
+        p["name"]: (p["text"], p["source"]) for p in house.call("GET", f"{BAY}/connections/G1.i").json["parameters"]
+    }
     assert {name: after[name] for name in climbed} == {name: (text, "override") for name, text in climbed.items()}
     for o in house.call("GET", f"{BAY}/overrides?state=holding").json["items"]:
         house.call("DELETE", f"{BAY}/overrides/{o['id']}")
-    refused = house.call("POST", f"{BAY}/connections/G1.i/changes", json={"changes": {"standard": "double_angle"}, "reason": "so", "hold": True})
+    refused = house.call(
+        "POST",
+        f"{BAY}/connections/G1.i/changes",
+        json={"changes": {"standard": "double_angle"}, "reason": "so", "hold": True},
+    )
     assert refused.status_code == 422

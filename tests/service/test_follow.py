@@ -43,11 +43,19 @@ def without_beam() -> Tables:
 
 
 def override(house: House, key: str, parameter: str = "rows", value: str = "4") -> dict[str, Any]:
-    return house.call("POST", f"/jobs/bay/connections/{key}/overrides", json={"parameter": parameter, "value": value, "reason": "wish"}).json
+    return house.call(
+        "POST",
+        f"/jobs/bay/connections/{key}/overrides",
+        json={"parameter": parameter, "value": value, "reason": "wish"},
+    ).json
 
 
 def held(house: House) -> dict[str, int]:
-    return {c["connection"]: c["overridden"] for c in house.call("GET", "/jobs/bay/connections").json["items"] if c["overridden"]}
+    return {
+        c["connection"]: c["overridden"]
+        for c in house.call("GET", "/jobs/bay/connections").json["items"]
+        if c["overridden"]
+    }
 
 
 def events(key: str) -> list[str]:
@@ -69,7 +77,9 @@ def test_swapped_names(house, tmp_path):
         assert Override.get_by_id(made["id"]).connection == "G2.i"
     assert events("G2.i") == ["moved"]
     house.run()
-    sizes = {p["name"]: (p["text"], p["source"]) for p in house.call("GET", "/jobs/bay/connections/G2.i").json["parameters"]}
+    sizes = {
+        p["name"]: (p["text"], p["source"]) for p in house.call("GET", "/jobs/bay/connections/G2.i").json["parameters"]
+    }
     assert sizes["rows"] == ("4", "override")
     other = {p["name"]: p["source"] for p in house.call("GET", "/jobs/bay/connections/G1.j").json["parameters"]}
     assert other["rows"] != "override" and true(house)
@@ -85,7 +95,9 @@ def test_gone_and_back(house, tmp_path):
     revise(house, tmp_path / "2", small())
     assert held(house) == {"B1.i": 1} and events("B1.i")[-1] == "back"
     house.run()
-    assert {p["name"]: p["source"] for p in house.call("GET", "/jobs/bay/connections/B1.i").json["parameters"]}["rows"] == "override"
+    assert {p["name"]: p["source"] for p in house.call("GET", "/jobs/bay/connections/B1.i").json["parameters"]}[
+        "rows"
+    ] == "override"
     assert true(house)
 
 
@@ -133,4 +145,6 @@ def test_back_a_little_aside(house, tmp_path):
     revise(house, tmp_path, tables)
     assert held(house) == {"B1.i": 1} and events("B1.i")[-1] == "back"
     house.run()
-    assert {p["name"]: p["source"] for p in house.call("GET", "/jobs/bay/connections/B1.i").json["parameters"]}["rows"] == "override" and true(house)
+    assert {p["name"]: p["source"] for p in house.call("GET", "/jobs/bay/connections/B1.i").json["parameters"]}[
+        "rows"
+    ] == "override" and true(house)

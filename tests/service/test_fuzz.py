@@ -18,17 +18,32 @@ EXAMPLES = int(os.environ.get("FUZZ", "8"))  # for each operation; FUZZ=150 look
 LEFT_OUT = ("/session", "/tokens", "/imports", "/password")  # they change who is asking, or take a file
 
 LISTS = (
-    {"cursor": 2**63 - 1}, {"cursor": 2**63}, {"cursor": -1}, {"limit": 0}, {"limit": 10**30}, {"sort": "-"}, {"sort": "job"},
-    {"where": "utilisation>1e999"}, {"where": "utilisation=nan"}, {"where": "overridden=-inf"}, {"where": "overridden=99999999999999999999999"},
-    {"where": "check~%\\_'"}, {"where": "status=\x00"}, {"where": "status>fail"}, {"where": ",,="}, {"where": "elevation=\u0661"},
-)  # fmt: skip
+    {"cursor": 2**63 - 1},
+    {"cursor": 2**63},
+    {"cursor": -1},
+    {"limit": 0},
+    {"limit": 10**30},
+    {"sort": "-"},
+    {"sort": "job"},
+    {"where": "utilisation>1e999"},
+    {"where": "utilisation=nan"},
+    {"where": "overridden=-inf"},
+    {"where": "overridden=99999999999999999999999"},
+    {"where": "check~%\\_'"},
+    {"where": "status=\x00"},
+    {"where": "status>fail"},
+    {"where": ",,="},
+    {"where": "elevation=\u0661"},
+)
 
 
 @pytest.mark.parametrize("query", LISTS, ids=str)
 @pytest.mark.parametrize("listed", ["connections", "joints"])
 def test_no_filter_breaks_a_list(service, listed, query):
     token = Client(service.url).login("admin", "alder-street")
-    answer = httpx.get(f"{service.url}/api/v1/jobs/alder-street/{listed}", params=query, headers={"Authorization": f"Bearer {token}"})
+    answer = httpx.get(
+        f"{service.url}/api/v1/jobs/alder-street/{listed}", params=query, headers={"Authorization": f"Bearer {token}"}
+    )
     assert answer.status_code in (200, 422), answer.text
 
 

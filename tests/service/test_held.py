@@ -1,4 +1,5 @@
-"""Models looked at before they are taken in: held, understood, through another map, confirmed; the map saved for the next revision."""
+"""Models looked at before they are taken in: held, understood, through another map, confirmed; the map saved for the
+next revision."""
 
 from __future__ import annotations
 
@@ -38,13 +39,18 @@ def test_held_understood_and_confirmed(admin, tmp_path):
         admin.confirm_import("held", sent["id"])
     text = (EXPORTS / "map.toml").read_text(encoding="utf-8")
     wrong = admin.set_map("held", sent["id"], text.replace('"Height"', '"Hight"'))
-    assert "is Height meant?" in wrong["problems"][0]["message"] and wrong["problems"][0]["row"] == text[: text.index('"Height"')].count("\n") + 1
+    assert (
+        "is Height meant?" in wrong["problems"][0]["message"]
+        and wrong["problems"][0]["row"] == text[: text.index('"Height"')].count("\n") + 1
+    )
     good = admin.set_map("held", sent["id"], text)
     assert (good["map_from"], good["problems"]) == ("given", []) and good["tables"][0]["columns"][3]["unit"] == "ft"
     assert admin.confirm_import("held", sent["id"])["state"] in ("queued", "running", "done")
     with pytest.raises(ServiceError, match="not held"):
         admin.set_map("held", sent["id"], text)
-    done = next(i for i in iter(lambda: admin.get_import("held", sent["id"]), None) if i["state"] not in ("queued", "running"))
+    done = next(
+        i for i in iter(lambda: admin.get_import("held", sent["id"]), None) if i["state"] not in ("queued", "running")
+    )
     assert (done["state"], done["revision"]) == ("done", 1)
     again = admin.import_bundle("held", tables(tmp_path / "next"))  # by the map that the job has now
     assert again["number"] == 2 and again["audit"]["counts"]["members"] == 983
@@ -66,7 +72,9 @@ def test_a_held_bundle_and_one_that_is_left(admin, tmp_path):
     zip_folder(write(small(), tmp_path / "b"), tmp_path / "b.zip")
     sent = admin.send_model("left", tmp_path / "b.zip", hold=True)
     seen = admin.understood("left", sent["id"])
-    assert (seen["kind"], seen["map"], seen["problems"]) == ("bundle", "", []) and seen["stated"]["units"]["length"] == "ft"
+    assert (seen["kind"], seen["map"], seen["problems"]) == ("bundle", "", []) and seen["stated"]["units"][
+        "length"
+    ] == "ft"
     assert admin.cancel_import("left", sent["id"])["state"] == "cancelled"
     with pytest.raises(ServiceError, match="cancelled, not held"):
         admin.understood("left", sent["id"])
@@ -75,7 +83,9 @@ def test_a_held_bundle_and_one_that_is_left(admin, tmp_path):
 def test_several_files_at_once(service, admin):
     admin.new_job("many", "")
     token = admin.login("admin", "alder-street")
-    with httpx.Client(base_url=service.url, trust_env=False, headers={"Authorization": f"Bearer {token}"}, timeout=120) as raw:
+    with httpx.Client(
+        base_url=service.url, trust_env=False, headers={"Authorization": f"Bearer {token}"}, timeout=120
+    ) as raw:
         files = [("bundle", (p.name, p.read_bytes(), "text/csv")) for p in sorted(EXPORTS.iterdir())]
         sent = raw.post("/api/v1/jobs/many/imports", files=files, data={"hold": "true"}).json()
         assert (sent["name"], sent["state"]) == (f"{len(files)} files", "held")

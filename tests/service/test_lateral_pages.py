@@ -1,4 +1,5 @@
-"""What a model says of its lateral system is the same on a connection's page as in the run, from the bundle through the records."""
+"""What a model says of its lateral system is the same on a connection's page as in the run, from the bundle through the
+records."""
 
 from __future__ import annotations
 
@@ -13,7 +14,7 @@ BOOK = """rulebook: 1
 rules:
   - {name: Bases, when: {framing: column_base}, use: base_plate, set: {shear_path: anchors, washers: welded}}
   - {name: Ends, when: {framing: [beam_to_column_flange, beam_to_column_web, beam_to_girder], released: true}, use: single_plate}
-"""
+"""  # noqa: E501
 
 
 @pytest.fixture
@@ -30,7 +31,9 @@ def braced(tables):
     for member, kind in zip(tables["members"], ("special_moment", "none", "ordinary_moment", "", ""), strict=True):
         member["lateral"] = kind
     for method in ("LRFD", "ASD"):
-        tables["combinations"].append({"combination": f"over {method}", "set": "overstrength", "method": method, "case": "D", "factor": "1.5"})
+        tables["combinations"].append(
+            {"combination": f"over {method}", "set": "overstrength", "method": method, "case": "D", "factor": "1.5"}
+        )
     return tables
 
 
@@ -43,7 +46,8 @@ RULED = """lateral:
 
 
 def test_a_rulebook_states_it_as_a_model_does(house, tmp_path):
-    """The same on the run and on the page; a change of it makes stale what it moves, and a try beside the state knows its demands."""
+    """The same on the run and on the page; a change of it makes stale what it moves, and a try beside the state knows
+    its demands."""
     tables = braced(small())
     del tables["manifest"]["handrail"]["seismic_design_category"]
     for member in tables["members"]:
@@ -65,7 +69,12 @@ def test_a_rulebook_states_it_as_a_model_does(house, tmp_path):
     rows = {c["connection"]: c for c in house.call("GET", f"{BAY}/connections").json["items"]}
     for name, row in rows.items():
         page = house.call("GET", f"{BAY}/connections/{name}").json
-        assert (page["status"], page["utilisation"], page["reason"], page["stale"]) == (row["status"], row["utilisation"], row["reason"], False), name
+        assert (page["status"], page["utilisation"], page["reason"], page["stale"]) == (
+            row["status"],
+            row["utilisation"],
+            row["reason"],
+            False,
+        ), name
     assert rows["C1.i"]["action"].startswith("D2.6b") and not rows["C2.i"]["action"].startswith("D2.6b")
     assert "system_pretensioned" in rows["G1.i"]["reason"]
 
@@ -80,7 +89,12 @@ def test_a_page_knows_the_lateral_system_as_the_run_does(house, tmp_path):
     pages = {name: house.call("GET", f"{BAY}/connections/{name}").json for name in rows}
     for name, row in rows.items():
         page = pages[name]
-        assert (page["status"], page["utilisation"], page["reason"], page["stale"]) == (row["status"], row["utilisation"], row["reason"], False), name
+        assert (page["status"], page["utilisation"], page["reason"], page["stale"]) == (
+            row["status"],
+            row["utilisation"],
+            row["reason"],
+            False,
+        ), name
     assert rows["C1.i"]["action"].startswith("D2.6b") and not rows["C2.i"]["action"].startswith("D2.6b")
     assert any("cracked" in note for note in pages["C1.i"]["notes"])
     girder = pages["G1.i"]  # AISC 341 D2.2: snug bolts of a frame's joint

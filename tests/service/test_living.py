@@ -1,4 +1,5 @@
-"""A job lives through a re-analysis: the same ends under other names, results verified as they stand, releases that stand and those that fall."""
+"""A job lives through a re-analysis: the same ends under other names, results verified as they stand, releases that
+stand and those that fall."""
 
 from __future__ import annotations
 
@@ -27,7 +28,9 @@ rules:
 
 
 def items(house: House, where: str = "") -> dict[str, dict[str, Any]]:
-    return {c["connection"]: c for c in house.call("GET", f"/jobs/bay/connections?limit=5000&where={where}").json["items"]}
+    return {
+        c["connection"]: c for c in house.call("GET", f"/jobs/bay/connections?limit=5000&where={where}").json["items"]
+    }
 
 
 def release(house: House, **body: Any) -> Any:
@@ -70,12 +73,17 @@ def shaken(tables: Tables, dice: random.Random) -> None:
 
 
 def told_rightly(house: House) -> None:
-    """Remarks are filters and counts; field bolts that hold two are counted once; tables have numbers, units in their heads."""
+    """Remarks are filters and counts; field bolts that hold two are counted once; tables have numbers, units in their
+    heads."""
     found, of_analyst = items(house, "remarks>0"), items(house, "remark~analyst")
     assert 0 < len(of_analyst) < len(found) and of_analyst.keys() < found.keys()
     assert all(any("analyst" in words for words in c["remarks"]) for c in of_analyst.values())
     passing = [c for c in found.values() if c["status"] == "pass"]
-    assert len(passing) == house.call("GET", "/jobs/bay").json["remarks"] == house.call("GET", "/jobs/bay/progress").json["now"]["remarks"]
+    assert (
+        len(passing)
+        == house.call("GET", "/jobs/bay").json["remarks"]
+        == house.call("GET", "/jobs/bay/progress").json["now"]["remarks"]
+    )
     schedule = house.call("GET", "/jobs/bay/schedule").json
     shared = sum(row["counted_there"] for row in schedule["rows"])
     assert shared > 50 and all(row["shared_with"] for row in schedule["rows"] if row["counted_there"])
@@ -116,7 +124,9 @@ def test_a_building_that_was_shaken(house, tmp_path):
     assert "ask the shop" in [h["words"] for h in house.call("GET", f"/jobs/bay/connections/{own}").json["history"]]
     looks = house.call("GET", "/jobs/bay/overrides").json["items"]
     house.look()
-    assert {o["state"] for o in looks} == {"awaiting"} and not house.call("GET", "/jobs/bay/progress").json["now"]["look"]
+    assert {o["state"] for o in looks} == {"awaiting"} and not house.call("GET", "/jobs/bay/progress").json["now"][
+        "look"
+    ]
     assert truths(house) == []
 
 
@@ -130,8 +140,13 @@ def test_verified_at_once_with_what_was(house, tmp_path):
     for key, c in after.items():
         if before[key]["utilisation"]:
             assert c["verified"] == {"revision": 2, "utilisation": pytest.approx(before[key]["utilisation"], abs=1e-6)}
-            assert c["utilisation"] == pytest.approx(1.02 * before[key]["utilisation"], rel=0.02) and c["released"] == "ann"
-    assert items(house, "verified=2").keys() == {key for key, c in after.items() if c["verified"]} and truths(house) == []
+            assert (
+                c["utilisation"] == pytest.approx(1.02 * before[key]["utilisation"], rel=0.02)
+                and c["released"] == "ann"
+            )
+    assert (
+        items(house, "verified=2").keys() == {key for key, c in after.items() if c["verified"]} and truths(house) == []
+    )
 
 
 def test_a_release_falls_with_its_verdict_and_asks_for_a_look(house, tmp_path):
@@ -145,7 +160,10 @@ def test_a_release_falls_with_its_verdict_and_asks_for_a_look(house, tmp_path):
     assert fell and fell.keys() == otherwise & {key for key, c in before.items() if c["released"]}
     one = next(c for c in fell.values() if c["status"] == "fail")
     was = before[one["connection"]]["utilisation"]
-    assert one["fell"].startswith("released by ann; fell because it is fail") and f"then pass {was:.3f}, now fail {one['utilisation']:.3f}" in one["fell"]
+    assert (
+        one["fell"].startswith("released by ann; fell because it is fail")
+        and f"then pass {was:.3f}, now fail {one['utilisation']:.3f}" in one["fell"]
+    )
     assert house.call("GET", "/jobs/bay/progress").json["now"]["fell"] == len(fell)
     assert release(house, withdraw=True, word="seen", where="fell=1", skip=False).json["connections"] == len(fell)
     assert not items(house, "fell=1") and truths(house) == []
@@ -160,18 +178,25 @@ def test_other_steel_is_no_release(house, tmp_path):
         m["section"] = {"W18X50": "W18X55"}.get(m["section"], m["section"])
     revise(house, tmp_path, tables)
     found = items(house)["B1.i"]
-    assert found["status"] == "pass" and not found["released"] and "W14X26 on W18X55, W14X26 on W18X50 then" in found["fell"]
+    assert (
+        found["status"] == "pass"
+        and not found["released"]
+        and "W14X26 on W18X55, W14X26 on W18X50 then" in found["fell"]
+    )
 
 
 def test_the_strict_way(house, tmp_path):
-    """With a tolerance of nothing, every release falls that rests on what has moved; results are verified all the same."""
+    """With a tolerance of nothing, every release falls that rests on what has moved; results are verified all the
+    same."""
     house.run()
     release(house)
     assert house.call("PATCH", "/jobs/bay", json={"tolerance": 0}).status_code == 200
     revise(house, tmp_path, loaded(1.001))
     found = items(house)
     assert not [c for c in found.values() if c["released"] and c["utilisation"]]
-    assert all("tolerance is nothing" in c["fell"] for c in found.values() if c["fell"]) and not [c for c in found.values() if c["stale"]]
+    assert all("tolerance is nothing" in c["fell"] for c in found.values() if c["fell"]) and not [
+        c for c in found.values() if c["stale"]
+    ]
 
 
 def test_small_steps_do_not_add_up_unseen(house, tmp_path):
@@ -181,7 +206,9 @@ def test_small_steps_do_not_add_up_unseen(house, tmp_path):
     for step in range(1, 30):
         revise(house, tmp_path, loaded(1.1**step))
     assert truths(house) == []
-    assert all(c["status"] == "fail" and "now fail" in c["fell"] for c in items(house, "framing=beam_to_girder").values())
+    assert all(
+        c["status"] == "fail" and "now fail" in c["fell"] for c in items(house, "framing=beam_to_girder").values()
+    )
 
 
 def test_what_the_rules_make_otherwise_is_stale(house, tmp_path):
@@ -193,7 +220,13 @@ def test_what_the_rules_make_otherwise_is_stale(house, tmp_path):
     release(house)
     revise(house, tmp_path, loaded(1.5))
     found = items(house)["B1.i"]
-    assert found["stale"] and "rule 'Heavy' gives it" in found["reason"] and "stale" in found["fell"] and not found["released"] and truths(house) == []
+    assert (
+        found["stale"]
+        and "rule 'Heavy' gives it" in found["reason"]
+        and "stale" in found["fell"]
+        and not found["released"]
+        and truths(house) == []
+    )
 
 
 def test_a_run_tells_fresh_from_changed(house, tmp_path):
@@ -218,7 +251,11 @@ def test_a_run_tells_fresh_from_changed(house, tmp_path):
 @pytest.mark.parametrize(("place", "found"), [("25 mm", True), ("5 mm", False)])
 def test_how_far_an_end_may_move_is_practice(house, tmp_path, place, found):
     """B1 under another name, off by 10 mm."""
-    text = house.call("GET", "/jobs/bay/rulebook").json["text"].replace("practice: {", f"practice: {{same_place: {place}, ")
+    text = (
+        house.call("GET", "/jobs/bay/rulebook")
+        .json["text"]
+        .replace("practice: {", f"practice: {{same_place: {place}, ")
+    )
     assert house.call("PUT", "/jobs/bay/rulebook", json={"text": text}).status_code == 200
     house.run()
     override(house, "B1.i")
@@ -231,7 +268,8 @@ def test_how_far_an_end_may_move_is_practice(house, tmp_path, place, found):
 
 
 def test_what_was_said_of_joints_and_findings_goes_with_them(house, tmp_path):
-    """A joint taken out of its pattern, and a finding that was let stand, under the names that their joint and member have now."""
+    """A joint taken out of its pattern, and a finding that was let stand, under the names that their joint and member
+    have now."""
     said = house.call("PUT", "/jobs/bay/joints/e/pattern", json={"beside": "", "reason": "one of its own"})
     assert said.status_code in (200, 201), said.json
     tables = small()

@@ -1,4 +1,5 @@
-"""Maps made by pointing at an import that is held, and those that the house keeps: proposed where they fit, with what does not."""
+"""Maps made by pointing at an import that is held, and those that the house keeps: proposed where they fit, with what
+does not."""
 
 from __future__ import annotations
 
@@ -48,18 +49,25 @@ def test_everything_that_can_be_pointed_at_is_there(admin, held):
 
 
 def test_one_change_at_a_time_each_way_in_step(admin, held):
-    """A table taken out and put back, a column taken out and chosen, a unit, a sense: the text says so, and what is missing is told in order of weight."""
+    """A table taken out and put back, a column taken out and chosen, a unit, a sense: the text says so, and what is
+    missing is told in order of weight."""
     seen = admin.change_map("pointing", held, what="table", table="nodes")
     assert "nodes" not in tables(seen) and "[tables.nodes]" not in seen["map"]
     assert seen["pointing"]["missing"][0] == {"table": "nodes", "column": "", "words": "not read yet"}
     seen = admin.change_map("pointing", held, what="table", table="nodes", source="noeuds.txt")
-    assert tables(seen)["nodes"]["columns"] == {"node": "Noeud", "x": "X", "y": "Y", "z": "Z"} and seen["problems"] == []
+    assert (
+        tables(seen)["nodes"]["columns"] == {"node": "Noeud", "x": "X", "y": "Y", "z": "Z"} and seen["problems"] == []
+    )
     seen = admin.change_map("pointing", held, what="column", table="end_forces", name="Fx")
     assert seen["pointing"]["missing"] == [{"table": "end_forces", "column": "Fx", "words": "axial"}]
-    seen = admin.change_map("pointing", held, what="column", table="end_forces", name="Fx", spec={"column": "N", "factor": -1})
+    seen = admin.change_map(
+        "pointing", held, what="column", table="end_forces", name="Fx", spec={"column": "N", "factor": -1}
+    )
     assert tables(seen)["end_forces"]["columns"]["Fx"] == {"column": "N", "factor": -1} and seen["problems"] == []
     seen = admin.change_map("pointing", held, what="unit", name="length", value="?")
-    assert seen["pointing"]["missing"][0]["column"] == "units.length" and any("units" in p["message"] or "unit" in p["message"] for p in seen["problems"])
+    assert seen["pointing"]["missing"][0]["column"] == "units.length" and any(
+        "units" in p["message"] or "unit" in p["message"] for p in seen["problems"]
+    )
     seen = admin.change_map("pointing", held, what="unit", name="length", value="m")
     assert seen["problems"] == [] and seen["map_from"] == "given"
     assert "# called so" in seen["map"] or "# all are nodes" in seen["map"]  # the reasons stay
@@ -67,9 +75,17 @@ def test_one_change_at_a_time_each_way_in_step(admin, held):
     assert other["pointing"]["stated"]["forces"] == "on_member"
 
 
-@pytest.mark.parametrize(("change", "words"), [
-    ({"what": "table", "table": "knots", "source": "noeuds.txt"}, "is no table"), ({"what": "table", "table": "nodes", "source": "x.csv"}, "in the files"),
-    ({"what": "column", "table": "stations", "name": "member", "spec": {"column": "Barre"}}, "has no table 'stations' yet")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"what": "table", "table": "knots", "source": "noeuds.txt"}, "is no table"),
+        ({"what": "table", "table": "nodes", "source": "x.csv"}, "in the files"),
+        (
+            {"what": "column", "table": "stations", "name": "member", "spec": {"column": "Barre"}},
+            "has no table 'stations' yet",
+        ),
+    ],
+)
 def test_a_change_that_cannot_be_made_is_told(admin, held, change, words):
     before = admin.understood("pointing", held)["map"]
     with pytest.raises(ServiceError, match=words):
@@ -88,7 +104,9 @@ def test_the_house_keeps_a_map_and_proposes_it_where_it_fits(admin, held, french
     admin.new_job("pointing-2", "")
     again = admin.send_model("pointing-2", french, hold=True)["id"]
     seen = admin.understood("pointing-2", again)
-    assert seen["map_from"] == "house" and seen["pointing"]["maps"] == [{"name": "french-report", "number": 2, "note": "", "misfits": []}]
+    assert seen["map_from"] == "house" and seen["pointing"]["maps"] == [
+        {"name": "french-report", "number": 2, "note": "", "misfits": []}
+    ]
     folder = tmp_path / "other"
     shutil.unpack_archive(french, folder)
     text = (folder / "noeuds.txt").read_bytes().decode("cp1252").replace("Noeud\tX", "Point\tX").encode("cp1252")
@@ -99,7 +117,10 @@ def test_the_house_keeps_a_map_and_proposes_it_where_it_fits(admin, held, french
     other = admin.send_model("pointing-3", tmp_path / "other.zip", hold=True)["id"]
     seen = admin.understood("pointing-3", other)
     assert seen["map_from"] == "proposed"
-    assert seen["pointing"]["maps"][0]["misfits"] == ["nodes: noeuds.txt has no column 'Noeud'", "supports: there is no appuis.txt"]
+    assert seen["pointing"]["maps"][0]["misfits"] == [
+        "nodes: noeuds.txt has no column 'Noeud'",
+        "supports: there is no appuis.txt",
+    ]
     taken = admin.choose_map("pointing-3", other, "house", "french-report")
     assert any("'Noeud' is no column" in p["message"] for p in taken["problems"])
     admin.leave_map("french-report")
@@ -117,7 +138,9 @@ def test_a_lone_workbook_keeps_its_name(admin, tmp_path):
     assert 'file = "Alder Street frame.xlsx"' in seen["map"] and seen["problems"] == []
     admin.set_map("alone", sent, seen["map"])
     admin.confirm_import("alone", sent)
-    done = next(i for i in iter(lambda: admin.get_import("alone", sent), None) if i["state"] not in ("queued", "running"))
+    done = next(
+        i for i in iter(lambda: admin.get_import("alone", sent), None) if i["state"] not in ("queued", "running")
+    )
     assert (done["state"], done["message"]) == ("done", "")
     (tmp_path / "wide/Alder Street frame.xlsx").rename(tmp_path / "Revision B.xlsx")
     again = admin.import_bundle("alone", tmp_path / "Revision B.xlsx")

@@ -1,4 +1,5 @@
-"""Marks over HTTP are stable, merges are overrides; runs say what they changed and take turns; sweeps on a job's connection."""
+"""Marks over HTTP are stable, merges are overrides; runs say what they changed and take turns; sweeps on a job's
+connection."""
 
 from __future__ import annotations
 
@@ -16,7 +17,7 @@ from tests.bundles import small, write
 BOOK = """rulebook: 1
 rules:
   - {name: All, when: {framing: [beam_to_girder, beam_to_column_flange, beam_to_column_web]}, use: single_plate, set: {plate_thickness: %s}}
-"""
+"""  # noqa: E501
 
 
 @pytest.fixture(scope="module")
@@ -54,7 +55,9 @@ def test_marks_stay_and_are_written_as_files(bay: Client) -> None:
     assert {key: row["mark"] for row in found["rows"] for key in row["connections"]} == before
     table = list(csv.reader(io.StringIO(bay.schedule_file("marks", "csv").decode("utf-8-sig"))))
     head, sums = table[0], table[-1]
-    assert head[0] == "mark" and int(sums[head.index("field bolts")]) == found["totals"]["field_bolts"] == sum(r["field_bolts"] for r in found["rows"])
+    assert head[0] == "mark" and int(sums[head.index("field bolts")]) == found["totals"]["field_bolts"] == sum(
+        r["field_bolts"] for r in found["rows"]
+    )
     assert bay.schedule_file("marks", "xlsx")[:2] == b"PK"
     with pytest.raises(ServiceError, match="csv or xlsx"):
         bay.schedule_file("marks", "pdf")
@@ -62,18 +65,26 @@ def test_marks_stay_and_are_written_as_files(bay: Client) -> None:
 
 def test_a_sweep_of_a_connection_and_its_winner_kept(bay: Client) -> None:
     key = bay.schedule("marks")["rows"][0]["connections"][0]
-    swept = bay.sweep_connection("marks", key, [{"rows": "2 .. 4"}, {"plate_thickness": ["1/4 in", "3/8 in"], "weld_size": ["3/16 in", "1/4 in"]}])
+    swept = bay.sweep_connection(
+        "marks",
+        key,
+        [{"rows": "2 .. 4"}, {"plate_thickness": ["1/4 in", "3/8 in"], "weld_size": ["3/16 in", "1/4 in"]}],
+    )
     assert (swept["total"], swept["tried"], swept["vary"]) == (6, 6, ["rows", "plate_thickness", "weld_size"])
     winner = swept["rows"][swept["winner"]]
     assert winner["status"] == "pass" and all(r["status"] != "pass" for r in swept["rows"][: swept["winner"]])
     made = bay.change("marks", key, swept["changes"], "the first that passes")
     page = bay.connection("marks", key)
     sizes = {p["name"]: p["text"] for p in page["parameters"]}
-    assert {n: sizes[n] for n in winner["values"]} == winner["values"] and page["utilisation"] == pytest.approx(winner["utilisation"], abs=1e-6)
+    assert {n: sizes[n] for n in winner["values"]} == winner["values"] and page["utilisation"] == pytest.approx(
+        winner["utilisation"], abs=1e-6
+    )
     bay.review("marks", "clear", [o["id"] for o in made["overrides"]], "tried")
     first = bay.sweep_connection("marks", key, [{"rows": "2 .. 4"}], stop="first")
     assert first["tried"] == first["winner"] + 1
-    fixed = bay.sweep_connection("marks", key, [{"rows": "2 .. 4"}], parameters={"gap": "3/4 in", "plate_depth": "= rows * pitch"})
+    fixed = bay.sweep_connection(
+        "marks", key, [{"rows": "2 .. 4"}], parameters={"gap": "3/4 in", "plate_depth": "= rows * pitch"}
+    )
     assert (fixed["changes"]["gap"], fixed["changes"]["plate_depth"]) == ("19.05 mm", "= rows * pitch")
     with pytest.raises(ServiceError, match="did you mean rows"):
         bay.sweep_connection("marks", key, [{"row": "2 .. 4"}])
@@ -82,7 +93,11 @@ def test_a_sweep_of_a_connection_and_its_winner_kept(bay: Client) -> None:
 def test_one_set_of_sizes_for_a_pattern(bay: Client) -> None:
     found = bay.as_one("marks", where="standard=single_plate")
     (one,) = found["items"]
-    kept = bay.decide("marks", one["changes"], "as one", connections=one["connections"]) if one["changes"] else {"overrides": []}
+    kept = (
+        bay.decide("marks", one["changes"], "as one", connections=one["connections"])
+        if one["changes"]
+        else {"overrides": []}
+    )
     rows = [c for c in bay.connections("marks") if c["connection"] in one["connections"]]
     assert one["passes"] and max(c["utilisation"] for c in rows) == pytest.approx(one["worst"], abs=1e-3)
     assert {c["status"] for c in rows} == {"pass"}
@@ -103,6 +118,9 @@ def test_jobs_take_turns(house) -> None:
         while (work := works.claim("here")) is not None:
             order.append((type(work).__name__, work.job.name))
             type(work).update(state="done").where(type(work).id == work.id).execute()
-        assert [name for _, name in order][:2] == ["other", "bay"] or [name for _, name in order][:2] == ["bay", "other"]
+        assert [name for _, name in order][:2] == ["other", "bay"] or [name for _, name in order][:2] == [
+            "bay",
+            "other",
+        ]
         assert order.index(("Run", "other")) < 4 and len(order) == 5
         assert not Run.select().where(Run.job == third).exists()

@@ -21,7 +21,10 @@ def one_of(client, standard: str) -> str:
     return client.connections(JOB, where=f"standard={standard}", sort="-utilisation")[0]["connection"]
 
 
-@pytest.mark.parametrize("standard", ["single_plate", "double_angle", "shear_end_plate", "base_plate", "beam_flange_splice", "column_flange_splice"])
+@pytest.mark.parametrize(
+    "standard",
+    ["single_plate", "double_angle", "shear_end_plate", "base_plate", "beam_flange_splice", "column_flange_splice"],
+)
 def test_the_matrix_has_what_the_page_has(client, standard):
     """Each check's largest is the page's, in the same combination; the governing one of all is the connection's own."""
     key = one_of(client, standard)
@@ -34,7 +37,9 @@ def test_the_matrix_has_what_the_page_has(client, standard):
     counts = [v if not c["limit"] or v > 1 else 0.0 for c, v in zip(found["checks"], largest)]
     assert max(counts) == pytest.approx(page["utilisation"], abs=1e-5)
     first = [c for c, v in zip(found["checks"], counts) if v > max(counts) - 1e-6]  # some are used alike
-    assert (page["check"], page["action"]) in [(c["check"], found["combinations"][c["governs"]]["action"]) for c in first]
+    assert (page["check"], page["action"]) in [
+        (c["check"], found["combinations"][c["governs"]]["action"]) for c in first
+    ]
 
 
 @pytest.mark.parametrize("standard", ["single_plate", "base_plate"])
@@ -60,7 +65,10 @@ def test_columns_name_what_governs_them(client):
     """The figures of a base say the same of each combination."""
     key = one_of(client, "base_plate")
     found = client.matrix(JOB, key)
-    by = {(c["action"], c["method"], c["set"]): c for c in client._call("GET", f"/jobs/{JOB}/connections/{key}/figures")["combinations"]}
+    by = {
+        (c["action"], c["method"], c["set"]): c
+        for c in client._call("GET", f"/jobs/{JOB}/connections/{key}/figures")["combinations"]
+    }
     for column in found["combinations"]:
         figure = by[(column["action"], column["method"], column["set"])]
         assert found["checks"][column["governs"]]["check"] == figure["check"]

@@ -1,4 +1,5 @@
-"""Where the processes of a service count together: in memory where there is such a folder, and never what somebody else put there."""
+"""Where the processes of a service count together: in memory where there is such a folder, and never what somebody else
+put there."""
 
 from __future__ import annotations
 

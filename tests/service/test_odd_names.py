@@ -1,4 +1,5 @@
-"""Members, joints and jobs may be called whatever a model calls them: addresses, filters and calls of the client take them."""
+"""Members, joints and jobs may be called whatever a model calls them: addresses, filters and calls of the client take
+them."""
 
 from __future__ import annotations
 
@@ -43,7 +44,9 @@ def test_filters_hold_commas_in_quotes(odd):
 
 def test_joints_come_in_pages(odd):
     whole = odd.joints("odd-names")
-    assert [j["joint"] for j in whole][:2] == ["a", "b"] and sum(len(j["connections"]) for j in whole) == len(odd.connections("odd-names"))
+    assert [j["joint"] for j in whole][:2] == ["a", "b"] and sum(len(j["connections"]) for j in whole) == len(
+        odd.connections("odd-names")
+    )
     first = odd._call("GET", "/jobs/odd-names/joints", params={"limit": 2})
     rest = odd._call("GET", "/jobs/odd-names/joints", params={"limit": 99, "cursor": first["next"]})
     assert first["items"] + rest["items"] == whole and first["total"] == len(whole) and rest["next"] is None
@@ -57,13 +60,23 @@ def test_a_job_takes_no_address_of_the_console(odd, name):
 
 @pytest.mark.parametrize(
     ("sent", "kept"),
-    [("../../etc/b.zip", "b.zip"), ("..", "bundle.zip"), (" ", "bundle.zip"), ("C:\\temp\\b.zip", "b.zip"), ("\x1b[31mred.zip", "[31mred.zip"),
-     ("a" * 5000 + ".zip", "a" * 196 + ".zip")],
-)  # fmt: skip
+    [
+        ("../../etc/b.zip", "b.zip"),
+        ("..", "bundle.zip"),
+        (" ", "bundle.zip"),
+        ("C:\\temp\\b.zip", "b.zip"),
+        ("\x1b[31mred.zip", "[31mred.zip"),
+        ("a" * 5000 + ".zip", "a" * 196 + ".zip"),
+    ],
+)
 def test_a_file_may_be_called_anything(odd, tmp_path, sent, kept):
     """It is read under its last part without what cannot be seen; nothing is written where its name says."""
     zip_folder(write(odd_names(small()), tmp_path / "b"), tmp_path / "b.zip")
-    taken = odd._call("POST", "/jobs/odd-names/imports", files={"bundle": (sent, (tmp_path / "b.zip").read_bytes(), "application/zip")})
+    taken = odd._call(
+        "POST",
+        "/jobs/odd-names/imports",
+        files={"bundle": (sent, (tmp_path / "b.zip").read_bytes(), "application/zip")},
+    )
     assert taken["name"] == kept
     while (found := odd.get_import("odd-names", taken["id"]))["state"] not in FINISHED:
         time.sleep(0.05)
@@ -71,11 +84,18 @@ def test_a_file_may_be_called_anything(odd, tmp_path, sent, kept):
 
 
 def test_what_is_no_file_is_refused(odd):
-    for more in ({"data": {"bundle": "text"}}, {"files": {"bundle": ("", b"x")}}, {"files": {"other": ("b.zip", b"x")}}, {"json": {"bundle": "x"}}):
+    for more in (
+        {"data": {"bundle": "text"}},
+        {"files": {"bundle": ("", b"x")}},
+        {"files": {"other": ("b.zip", b"x")}},
+        {"json": {"bundle": "x"}},
+    ):
         with pytest.raises(ServiceError, match="bundle") as refused:
             odd._call("POST", "/jobs/odd-names/imports", **more)
         assert refused.value.status == 422
-    broken = odd._call("POST", "/jobs/odd-names/imports", files={"bundle": ("mine.zip", b"no archive", "application/zip")})
+    broken = odd._call(
+        "POST", "/jobs/odd-names/imports", files={"bundle": ("mine.zip", b"no archive", "application/zip")}
+    )
     while (found := odd.get_import("odd-names", broken["id"]))["state"] not in FINISHED:
         time.sleep(0.05)
     assert found["state"] == "failed" and found["message"].startswith("mine.zip: cannot be read as a zip archive")

@@ -39,8 +39,16 @@ def house(tmp_path):
 def columns(path: Path) -> dict[str, dict[str, tuple[str, int]]]:
     """table -> column -> (type, not null)."""
     with closing(sqlite3.connect(path)) as records:
-        tables = [name for (name,) in records.execute("select name from sqlite_master where type = 'table' and name not like 'sqlite%'")]
-        return {t: {row[1]: (row[2].lower(), row[3]) for row in records.execute(f'pragma table_info("{t}")')} for t in tables}
+        tables = [
+            name
+            for (name,) in records.execute(
+                "select name from sqlite_master where type = 'table' and name not like 'sqlite%'"
+            )
+        ]
+        return {
+            t: {row[1]: (row[2].lower(), row[3]) for row in records.execute(f'pragma table_info("{t}")')}
+            for t in tables
+        }
 
 
 def test_its_tables_are_those_of_new_records(house, tmp_path):
@@ -51,20 +59,30 @@ def test_its_tables_are_those_of_new_records(house, tmp_path):
 
 
 def test_everything_is_there_and_goes_on(house):
-    """What was decided stands; results of the older checks are stale until a run; then all is as it would be worked out now."""
+    """What was decided stands; results of the older checks are stale until a run; then all is as it would be worked out
+    now."""
     shown = house.call("GET", "/jobs/bay/connections/B1.i").json
     assert {p["name"]: (p["text"], p["source"]) for p in shown["parameters"]}["rows"] == ("4", "override")
     assert shown["status"] == "unchecked" and shown["reason"].startswith("stale")
     assert shown["history"][0]["words"] == "rows = 4: kept since the first version" and shown["drawing"]
     verified = house.call("GET", "/jobs/bay/ledger/verify").json  # what was written before there was a chain is chained
-    assert verified["sound"] and verified["entries"] == 5, verified  # with the settings, rulebook and model that came into the ledger
-    assert house.call("GET", "/jobs/bay").json["joints"] == 5 and len(house.call("GET", "/jobs/bay/joints").json["items"]) == 5
+    assert verified["sound"] and verified["entries"] == 5, (
+        verified
+    )  # with the settings, rulebook and model that came into the ledger
+    assert (
+        house.call("GET", "/jobs/bay").json["joints"] == 5
+        and len(house.call("GET", "/jobs/bay/joints").json["items"]) == 5
+    )
     house.run()
     assert house.call("GET", "/jobs/bay/runs").json["items"][0]["state"] == "done"
     with proxy.connection_context():
         assert false_results(Job.get(Job.name == "bay")) == []
     rows = {c["connection"]: c for c in house.call("GET", "/jobs/bay/connections").json["items"]}
-    assert rows["B1.i"]["overridden"] == 1 and rows["B1.i"]["summary"].startswith("(4) ") and rows["G1.i"]["status"] == "pass"
+    assert (
+        rows["B1.i"]["overridden"] == 1
+        and rows["B1.i"]["summary"].startswith("(4) ")
+        and rows["G1.i"]["status"] == "pass"
+    )
 
 
 def test_records_of_a_later_version_are_left_alone(house):

@@ -28,7 +28,9 @@ JOB = "alder-street"
 
 def points(client, name, slot):
     found = client.pattern_points(JOB, name, slot)
-    table = np.frombuffer(base64.b64decode(found["data"]), "<f4").reshape(len(found["connections"]), len(found["combinations"]), 6)
+    table = np.frombuffer(base64.b64decode(found["data"]), "<f4").reshape(
+        len(found["connections"]), len(found["combinations"]), 6
+    )
     return found, table
 
 
@@ -42,7 +44,8 @@ def shear_place(client):
 
 
 def test_the_boundary_is_where_the_worst_is_used_up(client):
-    """A connection's governing action, along its own ray, reaches the line where it is divided by its utilisation (no other action acts on it)."""
+    """A connection's governing action, along its own ray, reaches the line where it is divided by its utilisation (no
+    other action acts on it)."""
     whole, slot = shear_place(client)
     found = client.pattern_boundary(JOB, whole["name"], slot, "V", "N")
     assert found["reason"] == "" and found["lines"] and found["governing"]
@@ -52,7 +55,9 @@ def test_the_boundary_is_where_the_worst_is_used_up(client):
     assert abs(N) < 0.02 * abs(V)
     along = line[np.argmax(line[:, 0] * np.sign(V))]
     assert abs(V) / abs(along[0]) == pytest.approx(worst["utilisation"], rel=0.03)
-    assert [g["utilisation"] for g in found["governing"]] == sorted((g["utilisation"] for g in found["governing"]), reverse=True)
+    assert [g["utilisation"] for g in found["governing"]] == sorted(
+        (g["utilisation"] for g in found["governing"]), reverse=True
+    )
 
 
 def test_governing_points_are_of_the_cloud(client):
@@ -82,7 +87,8 @@ def sheets(content: bytes) -> dict[str, list[list[object]]]:
 
 
 def test_the_workbook_holds_every_peak(client):
-    """Each largest and smallest of the pattern is a row of the workbook, in its units, with its joint and combination."""
+    """Each largest and smallest of the pattern is a row of the workbook, in its units, with its joint and
+    combination."""
     whole, slot = shear_place(client)
     found = sheets(client.pattern_workbook(JOB, whole["name"]))
     assert list(found) == ["joint", "actions", "joints"]
@@ -93,7 +99,9 @@ def test_the_workbook_holds_every_peak(client):
         column = whole["actions"].index(peak["action"])
         if abs(peak["values"][column]) < 0.01:
             continue
-        own = [r for r in rows if r[1] == slot + 1 and r[8] == joint[peak["connection"]] and r[11] == peak["combination"]]
+        own = [
+            r for r in rows if r[1] == slot + 1 and r[8] == joint[peak["connection"]] and r[11] == peak["combination"]
+        ]
         assert own, peak
         scale = 4.4482216 if column < 3 else 1.3558179
         assert own[0][2 + column] == pytest.approx(peak["values"][column] / scale, abs=1e-3)
@@ -128,19 +136,34 @@ def test_a_joint_is_put_beside_another(client):
         base = next(p for p in client.patterns(JOB) if "column_base" in p["framings"])
         client.put_in_pattern(JOB, base["at"][0], beside, "no")
     roles = [words.split(" ")[0] for words in whole["slots"]]
-    alike = next(p for p in client.patterns(JOB) if p["name"] != whole["name"] and p["framings"] == whole["framings"]
-                 and [words.split(" ")[0] for words in p["slots"]] == roles)  # fmt: skip
+    alike = next(
+        p
+        for p in client.patterns(JOB)
+        if p["name"] != whole["name"]
+        and p["framings"] == whole["framings"]
+        and [words.split(" ")[0] for words in p["slots"]] == roles
+    )
     joint = alike["at"][0]
     found = client.put_in_pattern(JOB, joint, beside, "one detail for both")
     assert found["name"] == whole["name"] and joint in found["at"]
     ids, table = points(client, whole["name"], slot)
-    assert len(ids["connections"]) == len(table) == sum(bool(m["connections"][slot]) for m in client.pattern(JOB, whole["name"])["members"])
+    assert (
+        len(ids["connections"])
+        == len(table)
+        == sum(bool(m["connections"][slot]) for m in client.pattern(JOB, whole["name"])["members"])
+    )
     client.leave_in_pattern(JOB, joint)
 
 
-@pytest.mark.parametrize(("joint", "beside", "reason", "words"), [
-    ("n1", "n1", "why", "name another joint"), ("nowhere", "", "why", "is no joint"), ("n1", "nowhere", "why", "is no joint"), ("n1", "", " ", "say why"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("joint", "beside", "reason", "words"),
+    [
+        ("n1", "n1", "why", "name another joint"),
+        ("nowhere", "", "why", "is no joint"),
+        ("n1", "nowhere", "why", "is no joint"),
+        ("n1", "", " ", "say why"),
+    ],
+)
 def test_what_is_refused_of_patterns(client, joint, beside, reason, words):
     with pytest.raises(ServiceError, match=words):
         client.put_in_pattern(JOB, joint, beside, reason)
@@ -148,7 +171,12 @@ def test_what_is_refused_of_patterns(client, joint, beside, reason, words):
 
 def test_a_group_by_filter_and_by_name(client):
     made = client.put_group(JOB, "stair core", where="level=2, framing=beam_to_girder")
-    assert made["connections"] == len(client.connections(JOB, where="level=2, framing=beam_to_girder")) == len(made["keys"]) > 10
+    assert (
+        made["connections"]
+        == len(client.connections(JOB, where="level=2, framing=beam_to_girder"))
+        == len(made["keys"])
+        > 10
+    )
     assert made["common"]["framing"] == "beam_to_girder" and sum(made["statuses"].values()) == made["connections"]
     assert {c["connection"] for c in client.connections(JOB, where="group=stair core")} == set(made["keys"])
     rest = client.connections(JOB, where="level=2, group!=stair core")
@@ -174,10 +202,17 @@ def test_a_group_follows_its_connections(client):
     assert found == [c["connection"] for c in client.connections(JOB, where="member=B2045")] and len(found) == 2
 
 
-@pytest.mark.parametrize(("name", "connections", "where", "words"), [
-    ("a", ["B1.x"], "", "no connection 'B1.x'"), ("a", [], "", "made of some"), ("a", [], "status=elsewhere", "leaves none"),
-    ('a"b', ["B1.i"], "", "without double quotes"), (" ", ["B1.i"], "", "a group has a name"), ("a", [], "level>2", "is text"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("name", "connections", "where", "words"),
+    [
+        ("a", ["B1.x"], "", "no connection 'B1.x'"),
+        ("a", [], "", "made of some"),
+        ("a", [], "status=elsewhere", "leaves none"),
+        ('a"b', ["B1.i"], "", "without double quotes"),
+        (" ", ["B1.i"], "", "a group has a name"),
+        ("a", [], "level>2", "is text"),
+    ],
+)
 def test_what_is_refused_of_groups(client, name, connections, where, words):
     with pytest.raises(ServiceError, match=words):
         client.put_group(JOB, name, connections, where)

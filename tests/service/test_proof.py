@@ -1,4 +1,5 @@
-"""What is changed underneath shows: every field of a decision, releases, rulebooks, models, settings, cut tails, older records, deleted jobs."""
+"""What is changed underneath shows: every field of a decision, releases, rulebooks, models, settings, cut tails, older
+records, deleted jobs."""
 
 from __future__ import annotations
 
@@ -18,7 +19,16 @@ from tests.service.test_follow import override
 from tests.service.test_living import loaded, release, revise
 
 UNDER = "update override set {} = ? where id = ?"
-OTHER = {"place": "[1,2,3,4,5,6]", "value": "9", "grounds": "{}", "before": "{}", "after": "{}", "look": '["x"]', "replaces": 77, "connection": "G2.j"}
+OTHER = {
+    "place": "[1,2,3,4,5,6]",
+    "value": "9",
+    "grounds": "{}",
+    "before": "{}",
+    "after": "{}",
+    "look": '["x"]',
+    "replaces": 77,
+    "connection": "G2.j",
+}
 
 
 def verified(house: House) -> dict[str, Any]:
@@ -51,26 +61,39 @@ def decided(house):
 def test_every_field_of_a_decision(decided, field):
     underneath(decided, UNDER.format(f'"{field}"'), OTHER.get(field, "another"), decided.made)
     found = faults(decided)
-    assert found and any(f"override {decided.made}" in words and (field in words or "records" in words) for words in found), found
+    assert found and any(
+        f"override {decided.made}" in words and (field in words or "records" in words) for words in found
+    ), found
 
 
-@pytest.mark.parametrize(("statement", "words"), [
-    ("update connection set released = 'bob' where key = 'G1.i'", "G1.i: is released by bob at"),
-    ("update connection set released = 'bob', released_at = '2026-01-01' where released = '' and key = 'C1.i'", "by no entry of the ledger"),
-    ("update connection set released = '', released_at = '' where key = 'G1.i'", "G1.i: is not released in the records, by entry"),
-    ("update rulebookrevision set text = text || '# more'", "is not the one that was adopted"),
-    ("update job set rulebook = rulebook || '# more'", "is not the newest revision"),
-    ("delete from rulebookrevision", "was adopted and is not there any more"),
-    ("update memberforces set data = zeroblob(length(data)) where member = 1", "are not those that came in"),
-    ("update revision set model = zeroblob(3)", "are not those that came in"),
-    ("update job set method = 'ASD'", "method: is ASD in the records, LRFD by the ledger"),
-    ("update ledger set words = 'x' where event = 'run'", "was changed after it was written"),
-    ("delete from ledger where event = 'accepted'", "does not follow"),
-    ("delete from override", "the ledger knows it, the records do not"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("statement", "words"),
+    [
+        ("update connection set released = 'bob' where key = 'G1.i'", "G1.i: is released by bob at"),
+        (
+            "update connection set released = 'bob', released_at = '2026-01-01' where released = '' and key = 'C1.i'",
+            "by no entry of the ledger",
+        ),
+        (
+            "update connection set released = '', released_at = '' where key = 'G1.i'",
+            "G1.i: is not released in the records, by entry",
+        ),
+        ("update rulebookrevision set text = text || '# more'", "is not the one that was adopted"),
+        ("update job set rulebook = rulebook || '# more'", "is not the newest revision"),
+        ("delete from rulebookrevision", "was adopted and is not there any more"),
+        ("update memberforces set data = zeroblob(length(data)) where member = 1", "are not those that came in"),
+        ("update revision set model = zeroblob(3)", "are not those that came in"),
+        ("update job set method = 'ASD'", "method: is ASD in the records, LRFD by the ledger"),
+        ("update ledger set words = 'x' where event = 'run'", "was changed after it was written"),
+        ("delete from ledger where event = 'accepted'", "does not follow"),
+        ("delete from override", "the ledger knows it, the records do not"),
+    ],
+)
 def test_what_else_is_changed(decided, statement, words):
     if "C1.i" in statement:
-        keys = [c["connection"] for c in decided.call("GET", "/jobs/bay/connections").json["items"] if not c["released"]]
+        keys = [
+            c["connection"] for c in decided.call("GET", "/jobs/bay/connections").json["items"] if not c["released"]
+        ]
         statement = statement.replace("C1.i", keys[0])
     underneath(decided, statement)
     found = faults(decided)
@@ -79,7 +102,9 @@ def test_what_else_is_changed(decided, statement, words):
 
 def test_results_other_than_the_last_run_left_them(decided):
     decided.run()
-    assert verified(decided)["notes"] == [f"results are as run {decided.call('GET', '/jobs/bay/runs').json['items'][0]['id']} left them"]
+    assert verified(decided)["notes"] == [
+        f"results are as run {decided.call('GET', '/jobs/bay/runs').json['items'][0]['id']} left them"
+    ]
     underneath(decided, "update connection set utilisation = 0.1 where key = 'G1.i'")
     assert "other than run" in verified(decided)["notes"][0]
 
@@ -87,7 +112,9 @@ def test_results_other_than_the_last_run_left_them(decided):
 def test_falls_and_everything_else_have_entries(decided, tmp_path):
     revise(decided, tmp_path, loaded(12.0))
     said = [e["event"] for e in decided.call("GET", "/jobs/bay/ledger?limit=1000").json["items"]]
-    assert {"rulebook", "imported", "run", "set", "accepted", "released", "fell"} <= set(said) and said.count("imported") == 2
+    assert {"rulebook", "imported", "run", "set", "accepted", "released", "fell"} <= set(said) and said.count(
+        "imported"
+    ) == 2
     assert faults(decided) == [] and verified(decided)["entries"] == len(said)
 
 
@@ -132,7 +159,12 @@ def test_a_deleted_job_leaves_its_head(decided):
     head = verified(decided)
     assert decided.call("DELETE", "/jobs/bay").status_code == 204
     (closed,) = decided.call("GET", "/closed").json["items"]
-    assert (closed["job"], closed["entries"], closed["head"], closed["author"]) == ("bay", head["entries"], head["head"], "ann")
+    assert (closed["job"], closed["entries"], closed["head"], closed["author"]) == (
+        "bay",
+        head["entries"],
+        head["head"],
+        "ann",
+    )
     assert heads.faults(decided.home, records) == {}
     underneath(decided, "delete from closed")
     assert "nobody closed it" in heads.faults(decided.home, records)["bay"][0]

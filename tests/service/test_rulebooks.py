@@ -1,4 +1,5 @@
-"""Rulebooks of a job and of the house over HTTP: tried beside how the job stands, adopted, compared, gone back to; why; labels that rules ask for."""
+"""Rulebooks of a job and of the house over HTTP: tried beside how the job stands, adopted, compared, gone back to; why;
+labels that rules ask for."""
 
 from __future__ import annotations
 
@@ -60,13 +61,16 @@ def test_one_is_tried_adopted_compared_and_gone_back_to(bay: Client) -> None:
     assert stale == wanted, "what the row does not touch stands"
     differing = bay.compare_rulebooks("rules")
     assert [(d["what"], d["name"], d["was"], d["now"]) for d in differing["differences"]] == [
-        ("table", "beams: W18", "rows 3, plate_thickness 3/8 in", "rows 4, plate_thickness 3/8 in")]  # fmt: skip
+        ("table", "beams: W18", "rows 3, plate_thickness 3/8 in", "rows 4, plate_thickness 3/8 in")
+    ]
     assert "-W18, 3, 3/8" in differing["lines"]
     back = bay.rulebook_back("rules")
     assert back["files"] == {"beams.csv": BEAMS} and back["version"] == before + 3 and "first" in back["name"]
     assert [r["number"] for r in bay.rulebook_revisions("rules")][:3] == [before + 3, before + 2, before + 1]
     bay.wait("rules", bay.start_run("rules", where="stale=1")["id"])
-    assert {c["connection"]: c["summary"] for c in bay.connections("rules")} == {key: c["summary"] for key, c in stood.items()}
+    assert {c["connection"]: c["summary"] for c in bay.connections("rules")} == {
+        key: c["summary"] for key, c in stood.items()
+    }
 
 
 def test_why_says_what_passed_it_by(bay: Client) -> None:
@@ -80,14 +84,22 @@ def test_why_says_what_passed_it_by(bay: Client) -> None:
 
 
 def test_one_table_rule_and_formula_on_one_connection(bay: Client) -> None:
-    key, rest = (next(c["connection"] for c in bay.connections("rules") if c["rule"] == name) for name in ("By table", "The rest"))
+    key, rest = (
+        next(c["connection"] for c in bay.connections("rules") if c["rule"] == name)
+        for name in ("By table", "The rest")
+    )
     found = bay.try_on("rules", key, table="beams", formula="= look_up(beams, rows) * pitch", rule="Tagged")
     assert found["row"]["cells"]["plate_thickness"] == "3/8 in" and not found["rule"]["took"]
     rows = int(found["row"]["cells"]["rows"])
     assert found["value"] == f"{3 * rows} in" and found["values"] == {"pitch": "3 in"}
     assert "no row for supported.section" in bay.try_on("rules", rest, table="beams")["none"]
     assert "'row' is no size" in bay.try_on("rules", key, formula="= row + 2")["none"]
-    assert bay.try_on("rules", key, BOOK.replace("[heavy]", "[light]"), {"beams.csv": BEAMS}, rule="Tagged")["rule"]["failing"][0]["asked"] == "tag: [light]"
+    assert (
+        bay.try_on("rules", key, BOOK.replace("[heavy]", "[light]"), {"beams.csv": BEAMS}, rule="Tagged")["rule"][
+            "failing"
+        ][0]["asked"]
+        == "tag: [light]"
+    )
 
 
 def test_a_tag_that_rules_ask_for_makes_stale_what_it_moves(bay: Client) -> None:
@@ -107,7 +119,9 @@ def test_mistakes_are_told_with_their_places_and_nothing_is_kept(bay: Client) ->
     before = bay.rulebook("rules")
     with pytest.raises(ServiceError) as told:
         bay.put_rulebook("rules", BOOK, files={"beams.csv": BEAMS.replace("W18, 3", "W18, many")})
-    assert told.value.status == 422 and any("beams.csv line 2" in p["message"] and p["line"] == 7 for p in told.value.problems)
+    assert told.value.status == 422 and any(
+        "beams.csv line 2" in p["message"] and p["line"] == 7 for p in told.value.problems
+    )
     with pytest.raises(ServiceError, match=r"no file 'beams\.csv'"):
         bay.put_rulebook("rules", BOOK)
     assert bay.rulebook("rules") == before
@@ -134,7 +148,9 @@ def test_the_house_stands_above_jobs(service, bay: Client) -> None:
     bolt = next(p for p in bay.practice("rules") if (p["standard"], p["parameter"]) == ("single_plate", "bolt"))
     assert (pitch["text"], pitch["source"]) == ("4 in", "practice") and bolt["source"] == "practice of plain-shop R1"
     assert next(k for k in bay.house() if k["called"] == "plain-shop R1")["jobs"] == ["rules"]
-    assert next(k for k in detailer.house() if k["called"] == "plain-shop R1")["jobs"] == [], "jobs that somebody cannot see are not named"
+    assert next(k for k in detailer.house() if k["called"] == "plain-shop R1")["jobs"] == [], (
+        "jobs that somebody cannot see are not named"
+    )
     started = bay.new_job("from-the-house", rulebook="plain-shop R1")
     assert started["rulebook_version"] == 1 and bay.rulebook("from-the-house")["inherits"] == "plain-shop R1"
     engineer.put_house("plain-shop", text.replace("pitch: 3 in", "pitch: 3-1/2 in"))
@@ -149,18 +165,32 @@ def test_the_house_stands_above_jobs(service, bay: Client) -> None:
 
 
 def test_a_rule_from_a_connection_takes_it_and_its_like(bay: Client) -> None:
-    """The text comes back with the rule before the others, comments and all; by it the connection has the same sizes."""
+    """The text comes back with the rule before the others, comments and all; by it the connection has the same
+    sizes."""
     bay.rulebook_back("rules", 1) if bay.rulebook("rules")["version"] > 1 else None
     bay.put_rulebook("rules", BOOK, files={"beams.csv": BEAMS})
     bay.wait("rules", bay.start_run("rules")["id"])
     liked = next(c for c in bay.connections("rules") if c["rule"] == "By table")
-    edited = bay.edit_rulebook("rules", BOOK, {"beams.csv": BEAMS}, like={"connection": liked["connection"], "free": ["bolt"], "sections": True})
+    edited = bay.edit_rulebook(
+        "rules",
+        BOOK,
+        {"beams.csv": BEAMS},
+        like={"connection": liked["connection"], "free": ["bolt"], "sections": True},
+    )
     assert edited["text"].endswith(BOOK[BOOK.index("  - name: Tagged") :]) and edited["files"] == {"beams.csv": BEAMS}
     tried = bay.try_rulebook("rules", edited["text"], edited["files"])
-    assert tried["rules"][0]["name"] == f"Like {liked['connection']}" and tried["rules"][0]["takes"] >= 1 and tried["compared"]["changed"] == 0
+    assert (
+        tried["rules"][0]["name"] == f"Like {liked['connection']}"
+        and tried["rules"][0]["takes"] >= 1
+        and tried["compared"]["changed"] == 0
+    )
     moved = bay.edit_rulebook("rules", edited["text"], edited["files"], move={"rule": 0, "to": 3})
-    assert [r["name"] for r in bay.try_rulebook("rules", moved["text"], moved["files"], compare=False)["rules"]][-1].startswith("Like")
-    cell = bay.edit_rulebook("rules", BOOK, {"beams.csv": BEAMS}, cell={"table": "beams", "row": 0, "column": "rows", "value": "5"})
+    assert [r["name"] for r in bay.try_rulebook("rules", moved["text"], moved["files"], compare=False)["rules"]][
+        -1
+    ].startswith("Like")
+    cell = bay.edit_rulebook(
+        "rules", BOOK, {"beams.csv": BEAMS}, cell={"table": "beams", "row": 0, "column": "rows", "value": "5"}
+    )
     assert cell["files"]["beams.csv"] == BEAMS.replace("W18, 3", "W18, 5")
     with pytest.raises(ServiceError, match="say one change"):
         bay.edit_rulebook("rules", BOOK, {"beams.csv": BEAMS})

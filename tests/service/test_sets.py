@@ -1,4 +1,5 @@
-"""Named sets of combinations: what a job's results are by, and looking by another set or single combinations without touching a result."""
+"""Named sets of combinations: what a job's results are by, and looking by another set or single combinations without
+touching a result."""
 
 from __future__ import annotations
 
@@ -14,8 +15,15 @@ from tests.service.test_follow import revise
 def with_sets():
     """The small bay with an erection set of its own, and a second strength combination."""
     tables = small()
-    more = (("0.5D", "erection", "LRFD", "0.5"), ("9D", "erection", "LRFD", "9"), ("1.2D", "strength", "LRFD", "1.2"), ("S: D", "service", "none", "1"))
-    tables["combinations"] += [{"combination": c, "set": s, "method": m, "case": "D", "factor": f} for c, s, m, f in more]
+    more = (
+        ("0.5D", "erection", "LRFD", "0.5"),
+        ("9D", "erection", "LRFD", "9"),
+        ("1.2D", "strength", "LRFD", "1.2"),
+        ("S: D", "service", "none", "1"),
+    )
+    tables["combinations"] += [
+        {"combination": c, "set": s, "method": m, "case": "D", "factor": f} for c, s, m, f in more
+    ]
     return tables
 
 
@@ -45,12 +53,18 @@ def test_a_run_names_the_set_that_it_checked(house):
 def test_looking_by_another_set_changes_no_result(house):
     before = rows(house)
     found = look(house, combination_set="erection")
-    assert (found["mode"], found["combination_set"], found["state"]) == ("look", "erection", "done") and "no result was changed" in found["message"]
+    assert (found["mode"], found["combination_set"], found["state"]) == (
+        "look",
+        "erection",
+        "done",
+    ) and "no result was changed" in found["message"]
     assert rows(house) == before
     own = {r["connection"]: r for r in before}
     for seen in found["found"]:
         assert seen["action"] == "9D"
-        assert seen["utilisation"] == pytest.approx(own[seen["connection"]]["utilisation"] * 9 / 1.4)  # the loads are all dead
+        assert seen["utilisation"] == pytest.approx(
+            own[seen["connection"]]["utilisation"] * 9 / 1.4
+        )  # the loads are all dead
     assert sum(found["counts"].values()) == len(before)
 
 
@@ -95,13 +109,19 @@ def test_a_job_designed_for_a_set_of_its_own(house):
     with proxy.connection_context():
         assert false_results(Job.get(Job.name == "bay")) == []
     page = house.call("GET", "/jobs/bay/connections/B1.i").json
-    assert page["status"] != "unchecked" and page["action"] == "9D" and {c["action"] for c in page["checks"]} <= {"9D", "0.5D"}
+    assert (
+        page["status"] != "unchecked"
+        and page["action"] == "9D"
+        and {c["action"] for c in page["checks"]} <= {"9D", "0.5D"}
+    )
     assert look(house, combination_set="strength")["mode"] == "look"
 
 
 def test_a_look_sizes_nothing(house):
     """What has no sizes yet is not judged by sizes that nobody kept."""
     with proxy.connection_context():
-        Connection.update(standard="", sizes={}, digest="", status="unassigned").where(Connection.key == "B1.i").execute()
+        Connection.update(standard="", sizes={}, digest="", status="unassigned").where(
+            Connection.key == "B1.i"
+        ).execute()
     found = look(house, only=["1.2D"], where="member=B1")
     assert (found["counts"], found["found"]) == ({"unchecked": 1}, [])

@@ -29,17 +29,27 @@ def raw(service: Service, head: str, body: bytes = b"") -> bytes:
 
 @pytest.mark.parametrize(
     ("method", "path", "most"),
-    [("POST", "/api/v1/session", SIGN_IN), ("POST", "/api/v1/tokens", SIGN_IN), ("POST", "/api/v1/jobs/a/imports", UPLOAD),
-     ("POST", "/api/v1/trial", USUAL), ("GET", "/api/v1/jobs/a/imports", USUAL), ("PUT", "/api/v1/jobs/a/rulebook", 8 * 1024**2)],
-)  # fmt: skip
+    [
+        ("POST", "/api/v1/session", SIGN_IN),
+        ("POST", "/api/v1/tokens", SIGN_IN),
+        ("POST", "/api/v1/jobs/a/imports", UPLOAD),
+        ("POST", "/api/v1/trial", USUAL),
+        ("GET", "/api/v1/jobs/a/imports", USUAL),
+        ("PUT", "/api/v1/jobs/a/rulebook", 8 * 1024**2),
+    ],
+)
 def test_most_of_each_route(method, path, most):
     assert most_body(method, path) == most
 
 
-@pytest.mark.parametrize("path", ["/api/v1/session", "/api/v1/tokens", "/api/v1/trial", "/api/v1/jobs/alder-street/imports", "/anything"])
+@pytest.mark.parametrize(
+    "path", ["/api/v1/session", "/api/v1/tokens", "/api/v1/trial", "/api/v1/jobs/alder-street/imports", "/anything"]
+)
 def test_a_large_body_from_nobody_is_refused_before_it_is_read(service, path):
     """The answer comes on the headers alone: 300 MB are announced and never sent."""
-    said = raw(service, f"POST {path} HTTP/1.1\r\nHost: x\r\nContent-Type: application/json\r\nContent-Length: 314572800")
+    said = raw(
+        service, f"POST {path} HTTP/1.1\r\nHost: x\r\nContent-Type: application/json\r\nContent-Length: 314572800"
+    )
     assert said.startswith(b"HTTP/1.1 413") and b"bytes are taken here" in said
 
 
@@ -49,7 +59,13 @@ def test_a_chunked_body_is_bounded_too(service):
     assert said.startswith(b"HTTP/1.1 413")
 
 
-OUTSIDE = ("/..%2fapp.py", "/..%2f..%2fcore%2funits.py", "/..%2f..%2f..%2f..%2f..%2fetc%2fpasswd", "/%2e%2e/app.py", "/assets/..%2f..%2fapp.py")
+OUTSIDE = (
+    "/..%2fapp.py",
+    "/..%2f..%2fcore%2funits.py",
+    "/..%2f..%2f..%2f..%2f..%2fetc%2fpasswd",
+    "/%2e%2e/app.py",
+    "/assets/..%2f..%2fapp.py",
+)
 
 
 @pytest.mark.parametrize("path", OUTSIDE)
@@ -62,8 +78,19 @@ def test_no_file_is_told_by_its_address(service, path):
 
 def test_deep_and_odd_requests_are_answered_in_words(service):
     client = service.client()
-    headers = {"Authorization": f"Bearer {client._http.headers['Authorization'].removeprefix('Bearer ')}", "Content-Type": "application/json"}
-    for body in (b"[" * 50_000, b'{"a":' * 20_000, b'{"V": ' + b"9" * 6000 + b"}", b'{"framing": "\\ud800"}', b"\xff\xfe", b"{", b""):
+    headers = {
+        "Authorization": f"Bearer {client._http.headers['Authorization'].removeprefix('Bearer ')}",
+        "Content-Type": "application/json",
+    }
+    for body in (
+        b"[" * 50_000,
+        b'{"a":' * 20_000,
+        b'{"V": ' + b"9" * 6000 + b"}",
+        b'{"framing": "\\ud800"}',
+        b"\xff\xfe",
+        b"{",
+        b"",
+    ):
         found = httpx.post(f"{service.url}/api/v1/trial", content=body, headers=headers, trust_env=False, timeout=30)
         assert 400 <= found.status_code < 500, (body[:30], found.status_code, found.text[:200])
         assert found.headers["Content-Type"].startswith("application/problem+json") and json.loads(found.text)["detail"]
@@ -75,15 +102,26 @@ def test_a_quantity_is_nothing_to_work_out(service):
 
     for text in ("1 9**9**9**9", "1" + " " * 3000 + "kip", "1 kip**kip", "9" * 5000 + " kip"):
         with pytest.raises(ServiceError) as said:
-            client.trial({"framing": "beam_to_column_flange", "standard": "single_plate", "supported": {"section": "W16X31", "grade": "A992"},
-                          "support": {"section": "W12X65", "grade": "A992"}, "actions": [{"V": text}]})  # fmt: skip
+            client.trial(
+                {
+                    "framing": "beam_to_column_flange",
+                    "standard": "single_plate",
+                    "supported": {"section": "W16X31", "grade": "A992"},
+                    "support": {"section": "W12X65", "grade": "A992"},
+                    "actions": [{"V": text}],
+                }
+            )
         assert said.value.status == 422
 
 
 def test_healthz_and_headers(service):
     assert httpx.get(f"{service.url}/healthz", trust_env=False).text == "ok\n"
     answer = httpx.get(f"{service.url}/api/v1/me", trust_env=False)
-    assert (answer.status_code, answer.headers["Cache-Control"], answer.headers["X-Content-Type-Options"]) == (401, "no-store", "nosniff")
+    assert (answer.status_code, answer.headers["Cache-Control"], answer.headers["X-Content-Type-Options"]) == (
+        401,
+        "no-store",
+        "nosniff",
+    )
 
 
 def test_the_ninth_wrong_password_is_not_even_asked(service):
@@ -95,7 +133,9 @@ def test_the_ninth_wrong_password_is_not_even_asked(service):
 
 
 def handrail(*words: str) -> subprocess.CompletedProcess[str]:
-    return subprocess.run([sys.executable, "-m", "handrail.cli.main", *words], capture_output=True, text=True, timeout=120, check=False)
+    return subprocess.run(
+        [sys.executable, "-m", "handrail.cli.main", *words], capture_output=True, text=True, timeout=120, check=False
+    )
 
 
 def test_one_folder_is_served_once(service):
@@ -116,7 +156,14 @@ def test_a_port_that_cannot_be(service, tmp_path):
 
 def test_head_does_not_turn_a_pass_into_a_fail():
     done = subprocess.run(
-        ["bash", "-c", f"set -o pipefail; {sys.executable} -m handrail.cli.main trial docs/examples/trial.yaml | head -1"],
-        capture_output=True, text=True, timeout=120, check=False,
-    )  # fmt: skip
+        [
+            "bash",
+            "-c",
+            f"set -o pipefail; {sys.executable} -m handrail.cli.main trial docs/examples/trial.yaml | head -1",
+        ],
+        capture_output=True,
+        text=True,
+        timeout=120,
+        check=False,
+    )
     assert (done.returncode, done.stderr) == (0, "") and "pass" in done.stdout

@@ -1,8 +1,7 @@
 """Whatever happens at once, what is shown is what would be worked out afresh from what stands.
 
-Random sequences of imports, runs, overrides, clears, patches and rulebooks by several people at a time, in one process over one
-set of records; SEQUENCES=1000 in the environment looks further.
-"""
+Random sequences of imports, runs, overrides, clears, patches and rulebooks by several people at a time, in one process
+over one set of records; SEQUENCES=1000 in the environment looks further."""
 
 from __future__ import annotations
 
@@ -23,8 +22,35 @@ SEQUENCES = int(os.environ.get("SEQUENCES", "40"))
 
 def step(house: House, dice: random.Random) -> None:
     """One thing that somebody does."""
-    kind = dice.choice(["import", "run", "run", "verify", "override", "override", "override", "clear", "clear", "patch", "title", "book", "steps",
-                        "review", "review", "review", "many", "crash", "look", "release", "label", "label", "group", "pattern", "book"])  # fmt: skip
+    kind = dice.choice(
+        [
+            "import",
+            "run",
+            "run",
+            "verify",
+            "override",
+            "override",
+            "override",
+            "clear",
+            "clear",
+            "patch",
+            "title",
+            "book",
+            "steps",
+            "review",
+            "review",
+            "review",
+            "many",
+            "crash",
+            "look",
+            "release",
+            "label",
+            "label",
+            "group",
+            "pattern",
+            "book",
+        ]
+    )
     key = dice.choice(["G1.i", "G2.j", "B1.i"])
     if kind == "import":
         house.upload(dice.randrange(3))
@@ -32,12 +58,28 @@ def step(house: House, dice: random.Random) -> None:
         house.run(verify=kind == "verify")
     elif kind == "override":
         if dice.random() < 0.3:
-            key, parameter, value = dice.choice([("G1.i", "framing", "beam_to_column_web"), ("B1.i", "support", "G2"), ("B1.i", "support", "G1")])
+            key, parameter, value = dice.choice(
+                [("G1.i", "framing", "beam_to_column_web"), ("B1.i", "support", "G2"), ("B1.i", "support", "G1")]
+            )
         else:
-            parameter, value = dice.choice([("rows", "4"), ("rows", "2"), ("plate_thickness", "1/2 in"), ("bolt", "7/8 A325-N"), ("standard", "double_angle"),
-                                            ("standard", "shear_end_plate"), ("elsewhere", "by others"), ("elsewhere", "none"),
-                                            ("actions", "V = 20 kip")])  # fmt: skip
-        house.call("POST", f"/jobs/bay/connections/{key}/overrides", json={"parameter": parameter, "value": value, "reason": "wish"})
+            parameter, value = dice.choice(
+                [
+                    ("rows", "4"),
+                    ("rows", "2"),
+                    ("plate_thickness", "1/2 in"),
+                    ("bolt", "7/8 A325-N"),
+                    ("standard", "double_angle"),
+                    ("standard", "shear_end_plate"),
+                    ("elsewhere", "by others"),
+                    ("elsewhere", "none"),
+                    ("actions", "V = 20 kip"),
+                ]
+            )
+        house.call(
+            "POST",
+            f"/jobs/bay/connections/{key}/overrides",
+            json={"parameter": parameter, "value": value, "reason": "wish"},
+        )
     elif kind == "steps":
         house.call("POST", f"/jobs/bay/steps/{dice.choice(['back', 'forward'])}")
     elif kind == "clear":
@@ -49,21 +91,49 @@ def step(house: House, dice: random.Random) -> None:
         some = dice.sample(held, min(len(held), dice.randint(1, 3))) or [1]
         house.call("POST", "/jobs/bay/overrides/review", json={"act": act, "overrides": some, "word": "so"})
     elif kind == "many":
-        changes = dice.choice([{"rows": 4, "plate_thickness": "3/8 in"}, {"rows": 3}, {"elsewhere": "by others"}, {"standard": "single_plate"}])
-        house.call("POST", "/jobs/bay/changes", json={"where": "standard=single_plate", "changes": changes, "reason": "alike", "skip": True})
+        changes = dice.choice(
+            [
+                {"rows": 4, "plate_thickness": "3/8 in"},
+                {"rows": 3},
+                {"elsewhere": "by others"},
+                {"standard": "single_plate"},
+            ]
+        )
+        house.call(
+            "POST",
+            "/jobs/bay/changes",
+            json={"where": "standard=single_plate", "changes": changes, "reason": "alike", "skip": True},
+        )
     elif kind == "crash":
         crashed(house)
     elif kind == "look":
         house.look()
     elif kind == "release":
-        house.call("POST", "/jobs/bay/releases", json={"where": "status=pass", "skip": True, "withdraw": dice.random() < 0.2, "word": "so"})
+        house.call(
+            "POST",
+            "/jobs/bay/releases",
+            json={"where": "status=pass", "skip": True, "withdraw": dice.random() < 0.2, "word": "so"},
+        )
     elif kind == "label":
         labels = {"add": ["rush"]} if dice.random() < 0.5 else {"remove": ["rush"]}
-        house.call("POST", "/jobs/bay/labels", json={"connections": [key], "person": dice.choice(["", "ann"]), "sequence": dice.choice(["", "2"]), **labels})
+        house.call(
+            "POST",
+            "/jobs/bay/labels",
+            json={
+                "connections": [key],
+                "person": dice.choice(["", "ann"]),
+                "sequence": dice.choice(["", "2"]),
+                **labels,
+            },
+        )
     elif kind == "group":
         house.call("PUT", "/jobs/bay/groups/some", json={"connections": [key], "how": dice.choice(["add", "take"])})
     elif kind == "pattern":
-        house.call(dice.choice(["PUT", "DELETE"]), f"/jobs/bay/joints/{dice.choice('bde')}/pattern", json={"beside": "", "reason": "so"})
+        house.call(
+            dice.choice(["PUT", "DELETE"]),
+            f"/jobs/bay/joints/{dice.choice('bde')}/pattern",
+            json={"beside": "", "reason": "so"},
+        )
     elif kind == "patch":
         house.call("PATCH", "/jobs/bay", json={"method": dice.choice(["LRFD", "ASD"])})
     elif kind == "title":
@@ -116,7 +186,11 @@ def test_what_is_shown_is_true(house, tmp_path, seed):
     house.look()
     with proxy.connection_context():
         job = Job.get(Job.name == "bay")
-        assert not (jobs.look_due(job) and overrides.all_holding(job)) and false_results(job) == [] and false_decisions(job) == []
+        assert (
+            not (jobs.look_due(job) and overrides.all_holding(job))
+            and false_results(job) == []
+            and false_decisions(job) == []
+        )
         assert not Connection.select().where((Connection.job == job) & Connection.reason.startswith("stale")).exists()
     house.run()  # sized, where it was verified
     assert afresh(house, tmp_path / "afresh") == []
@@ -143,13 +217,19 @@ def slowly(monkeypatch, then) -> None:
 def test_a_change_during_a_run(house, monkeypatch, change):
     """The run works out again what moved, and ends true."""
     house.run()
-    made = house.call("POST", "/jobs/bay/connections/B1.i/overrides", json={"parameter": "plate_thickness", "value": "1/2 in", "reason": "wish"}).json
+    made = house.call(
+        "POST",
+        "/jobs/bay/connections/B1.i/overrides",
+        json={"parameter": "plate_thickness", "value": "1/2 in", "reason": "wish"},
+    ).json
     house.run()
     happen = {
         "import": lambda: house.upload(1),
         "method": lambda: house.call("PATCH", "/jobs/bay", json={"method": "ASD"}),
         "rulebook": lambda: house.call("PUT", "/jobs/bay/rulebook", json={"text": BOOKS[1]}),
-        "override": lambda: house.call("POST", "/jobs/bay/connections/G1.i/overrides", json={"parameter": "rows", "value": "5", "reason": "wish"}),
+        "override": lambda: house.call(
+            "POST", "/jobs/bay/connections/G1.i/overrides", json={"parameter": "rows", "value": "5", "reason": "wish"}
+        ),
         "clear": lambda: house.call("DELETE", f"/jobs/bay/overrides/{made['id']}"),
     }
     before = house.call("GET", "/jobs/bay/connections/G1.i").json
@@ -175,7 +255,11 @@ def test_two_people_two_sizes_none_is_lost(house):
 
     def person(parameter: str, value: str) -> None:
         start.wait()
-        made = house.call("POST", "/jobs/bay/connections/B1.i/overrides", json={"parameter": parameter, "value": value, "reason": "wish"})
+        made = house.call(
+            "POST",
+            "/jobs/bay/connections/B1.i/overrides",
+            json={"parameter": parameter, "value": value, "reason": "wish"},
+        )
         assert made.status_code == 201
 
     people = [threading.Thread(target=person, args=pair) for pair in sizes]
@@ -214,7 +298,9 @@ def test_changes_name_what_they_saw(house):
     assert late.status_code == 412 and house.call("GET", "/jobs/bay").json["title"] == "New"
     assert house.call("DELETE", "/jobs/bay", headers={"If-Match": seen}).status_code == 412
     house.run()
-    made = house.call("POST", "/jobs/bay/connections/B1.i/overrides", json={"parameter": "rows", "value": "4", "reason": "wish"}).json
+    made = house.call(
+        "POST", "/jobs/bay/connections/B1.i/overrides", json={"parameter": "rows", "value": "4", "reason": "wish"}
+    ).json
     path = f"/jobs/bay/overrides/{made['id']}"
     assert house.call("DELETE", path, headers={"If-Match": '"accepted"'}).status_code == 412
     assert house.call("DELETE", path, headers={"If-Match": '"awaiting"'}).status_code == 200
@@ -244,13 +330,16 @@ def test_many_ask_for_a_run_and_one_is_made(house):
 
 
 def test_a_rulebook_marks_only_what_it_changes(house):
-    """Another title changes nothing; another thickness makes what the rule sized stale, not what somebody verified by hand."""
+    """Another title changes nothing; another thickness makes what the rule sized stale, not what somebody verified by
+    hand."""
     house.run()
     house.call("PUT", "/jobs/bay/rulebook", json={"text": BOOKS[0] + "title: the same rules\n"})
     assert {c["status"] for c in house.call("GET", "/jobs/bay/connections").json["items"] if c["standard"]} == {"pass"}
     house.call("PUT", "/jobs/bay/rulebook", json={"text": BOOKS[1]})
     rows = [c for c in house.call("GET", "/jobs/bay/connections").json["items"] if c["standard"]]
-    assert rows and all(c["status"] == "unchecked" and c["reason"].startswith("stale: the rulebook was changed") for c in rows)
+    assert rows and all(
+        c["status"] == "unchecked" and c["reason"].startswith("stale: the rulebook was changed") for c in rows
+    )
 
 
 def test_another_engine_s_results_are_stale(house):
@@ -276,7 +365,8 @@ def test_a_job_in_a_deleted_one_s_place_has_its_own_model(house):
 
 
 def test_every_change_is_another_word(house):
-    """`moved` of a job never comes back to what it was, though everything else does: whoever looks sees that there was something."""
+    """`moved` of a job never comes back to what it was, though everything else does: whoever looks sees that there was
+    something."""
     seen, house_job = [], lambda: house.call("GET", "/jobs/bay").json
     seen.append(house_job()["moved"])
 
@@ -286,7 +376,9 @@ def test_every_change_is_another_word(house):
         assert found["moved"] not in seen
         seen.append(found["moved"])
         rows = house.call("GET", "/jobs/bay/connections").json["items"]
-        assert found["statuses"] == dict(Counter(r["status"] for r in rows)) and found["framings"] == dict(Counter(r["framing"] for r in rows))
+        assert found["statuses"] == dict(Counter(r["status"] for r in rows)) and found["framings"] == dict(
+            Counter(r["framing"] for r in rows)
+        )
 
     changed(house.run)
     changed(lambda: house.call("PATCH", "/jobs/bay", json={"method": "ASD"}))

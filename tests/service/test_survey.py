@@ -33,7 +33,9 @@ def bay(service, tmp_path):
 def test_the_survey_of_the_demo(engineer):
     found = engineer.survey(JOB)
     assert sum(s["members"] for s in found["sections"]) == 983
-    assert found["sections"][0]["section"] == "W24X68" and found["sections"][0]["mass"] == max(s["mass"] for s in found["sections"])
+    assert found["sections"][0]["section"] == "W24X68" and found["sections"][0]["mass"] == max(
+        s["mass"] for s in found["sections"]
+    )
     assert sum(found["framings"].values()) == 1115 and sum(found["histogram"]) == 2 * 983 - found["unknown"]
     worst = found["demands"][0]
     assert worst["share"] == max(d["share"] for d in found["demands"]) and worst["node"]
@@ -68,7 +70,9 @@ def test_a_finding_is_let_stand_with_a_reason(bay):
     said = next(f for f in after["audit"]["findings"] if f["code"] == "member_twice")["acknowledged"]
     assert (said["reason"], said["author"]) == ("a sleeve in the model", "admin")
     admin.keep_combinations(job, admin.generate_combinations(job)["combinations"])
-    assert next(f for f in admin.audit(job)["audit"]["findings"] if f["code"] == "member_twice")["acknowledged"]  # in the next revision too
+    assert next(f for f in admin.audit(job)["audit"]["findings"] if f["code"] == "member_twice")[
+        "acknowledged"
+    ]  # in the next revision too
     back = admin.take_back(job, "member_twice", member=twice["member"])
     assert next(f for f in back["audit"]["findings"] if f["code"] == "member_twice")["acknowledged"] is None
     with pytest.raises(ServiceError, match="was not acknowledged"):
@@ -83,7 +87,13 @@ def test_two_revisions_are_compared(service):
         admin.compare("twice")
     admin.import_bundle("twice", DEMO / "revision-c")
     found = admin.compare("twice")
-    assert (found["old"], found["new"]) == (1, 2) and {c["kind"] for c in found["changes"]} >= {"new", "gone", "renamed", "resized", "reloaded"}
+    assert (found["old"], found["new"]) == (1, 2) and {c["kind"] for c in found["changes"]} >= {
+        "new",
+        "gone",
+        "renamed",
+        "resized",
+        "reloaded",
+    }
     assert admin.compare("twice", 2, 1)["unchanged"] > 800
     with pytest.raises(ServiceError, match="no revision R7"):
         admin.compare("twice", 1, 7)
@@ -95,12 +105,16 @@ def test_patterns_with_their_peaks_and_points(engineer):
     whole = engineer.pattern(JOB, "P1")
     slot = next(k for k, place in enumerate(whole["places"]) if place["framing"])
     points = engineer.pattern_points(JOB, "P1", slot)
-    table = np.frombuffer(base64.b64decode(points["data"]), "<f4").reshape(len(points["connections"]), len(points["combinations"]), 6)
+    table = np.frombuffer(base64.b64decode(points["data"]), "<f4").reshape(
+        len(points["connections"]), len(points["combinations"]), 6
+    )
     assert len(points["connections"]) == whole["joints"]
     for peak in whole["places"][slot]["peaks"]:
         k = whole["actions"].index(peak["action"])
         own = table[..., k]
-        assert peak["values"][k] == pytest.approx(float(own.max() if peak["largest"] else own.min()), rel=1e-5, abs=1e-6)
+        assert peak["values"][k] == pytest.approx(
+            float(own.max() if peak["largest"] else own.min()), rel=1e-5, abs=1e-6
+        )
         at = points["connections"].index(peak["connection"]), points["combinations"].index(peak["combination"])
         assert table[at].tolist() == pytest.approx(peak["values"], rel=1e-5, abs=1e-6)
     for name, words in (("P9999", "there is no pattern"), ("p1", "there is no pattern")):

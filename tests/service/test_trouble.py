@@ -1,4 +1,5 @@
-"""A full disk, records that cannot be written, records that are damaged: words that say what to do, and reading goes on."""
+"""A full disk, records that cannot be written, records that are damaged: words that say what to do, and reading goes
+on."""
 
 from __future__ import annotations
 
@@ -22,7 +23,11 @@ def house(house):
 
 
 CHANGES = [
-    ("POST", "/jobs/bay/connections/B1.i/overrides", {"json": {"parameter": "rows", "value": "4", "reason": "wish " * 3900}}),
+    (
+        "POST",
+        "/jobs/bay/connections/B1.i/overrides",
+        {"json": {"parameter": "rows", "value": "4", "reason": "wish " * 3900}},
+    ),
     ("PUT", "/jobs/bay/rulebook", {"json": {"text": BOOKS[1] + "# words\n" * 9000}}),
     ("POST", "/jobs", {"json": {"name": "other", "title": "t" * 90000}}),
     ("POST", "/jobs/bay/runs", {"json": {}}),  # a row so small that it finds room in the last page
@@ -31,16 +36,27 @@ CHANGES = [
 
 @pytest.mark.parametrize(
     ("setting", "status", "words", "changes"),
-    [("max_page_count = 1", 507, "is full: free some space", CHANGES[:-1]), ("query_only = 1", 503, "cannot be written", CHANGES)],
+    [
+        ("max_page_count = 1", 507, "is full: free some space", CHANGES[:-1]),
+        ("query_only = 1", 503, "cannot be written", CHANGES),
+    ],
 )
 def test_no_room_and_no_permission(house, setting, status, words, changes):
-    """SQLite's own limits stand for the disk's: every change is refused in words and leaves nothing, every reading goes on."""
+    """SQLite's own limits stand for the disk's: every change is refused in words and leaves nothing, every reading goes
+    on."""
     before = house.call("GET", "/jobs/bay/connections").json
     proxy.execute_sql(f"pragma {setting}")
     for method, path, more in changes:
         refused = house.call(method, path, **more)
         assert refused.status_code == status and words in refused.json["detail"], (path, refused.json)
-    for path in ("/jobs", "/jobs/bay/connections", "/jobs/bay/connections/B1.i", "/jobs/bay/joints", "/jobs/bay/model", "/me"):
+    for path in (
+        "/jobs",
+        "/jobs/bay/connections",
+        "/jobs/bay/connections/B1.i",
+        "/jobs/bay/joints",
+        "/jobs/bay/model",
+        "/me",
+    ):
         assert house.call("GET", path).status_code == 200
     proxy.execute_sql("pragma max_page_count = 1000000")
     proxy.execute_sql("pragma query_only = 0")
@@ -50,7 +66,11 @@ def test_no_room_and_no_permission(house, setting, status, words, changes):
 
 def test_a_run_that_finds_no_room_says_so(house):
     """Its end is written once there is room again: a lease that nobody keeps up."""
-    house.call("PUT", "/jobs/bay/rulebook", json={"text": house.call("GET", "/jobs/bay/rulebook").json["text"].replace("0.95", "0.5")})
+    house.call(
+        "PUT",
+        "/jobs/bay/rulebook",
+        json={"text": house.call("GET", "/jobs/bay/rulebook").json["text"].replace("0.95", "0.5")},
+    )
     run = house.call("POST", "/jobs/bay/runs", json={}).json["id"]
     proxy.execute_sql("pragma query_only = 1")
     with pytest.raises(Exception, match="readonly"):
@@ -71,7 +91,9 @@ def test_an_upload_that_finds_no_room(house, monkeypatch):
     data = {"bundle": (io.BytesIO(b"PK"), "b.zip")}
     refused = house.call("POST", "/jobs/bay/imports", data=data, content_type="multipart/form-data")
     assert refused.status_code == 507 and "free some space" in refused.json["detail"]
-    assert not list((house.home / "uploads").iterdir()) and len(house.call("GET", "/jobs/bay/imports").json["items"]) == 1
+    assert (
+        not list((house.home / "uploads").iterdir()) and len(house.call("GET", "/jobs/bay/imports").json["items"]) == 1
+    )
 
 
 def test_a_body_that_finds_no_room_is_answered():
@@ -94,7 +116,9 @@ def test_a_body_that_finds_no_room_is_answered():
 
 
 def handrail(*words: str) -> subprocess.CompletedProcess[str]:
-    return subprocess.run([sys.executable, "-m", "handrail.cli.main", *words], capture_output=True, text=True, timeout=120, check=False)
+    return subprocess.run(
+        [sys.executable, "-m", "handrail.cli.main", *words], capture_output=True, text=True, timeout=120, check=False
+    )
 
 
 def test_damaged_records_are_told_and_put_aside(tmp_path):

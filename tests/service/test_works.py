@@ -1,4 +1,5 @@
-"""Runs and imports whose worker died, was stopped or was told to end: seen without a restart, and never written twice."""
+"""Runs and imports whose worker died, was stopped or was told to end: seen without a restart, and never written
+twice."""
 
 from __future__ import annotations
 
@@ -47,7 +48,12 @@ def test_a_run_without_a_word_is_interrupted_to_whoever_asks(house, monkeypatch)
 
 def test_an_import_without_a_word_is_read_by_another(house, monkeypatch):
     """The one that comes back late takes away neither the file nor the place of the one that reads it now."""
-    sent = house.call("POST", "/jobs/bay/imports", data={"bundle": (open(house.home / "6.0.zip", "rb"), "b.zip")}, content_type="multipart/form-data")  # noqa: SIM115
+    sent = house.call(
+        "POST",
+        "/jobs/bay/imports",
+        data={"bundle": (open(house.home / "6.0.zip", "rb"), "b.zip")},  # noqa: SIM115
+        content_type="multipart/form-data",
+    )
     with proxy.connection_context():
         first = works.claim("slow")
         with monkeypatch.context() as patched:
@@ -63,10 +69,17 @@ def test_an_import_without_a_word_is_read_by_another(house, monkeypatch):
 
 
 def test_an_import_that_ends_every_worker_is_given_up(house, monkeypatch):
-    sent = house.call("POST", "/jobs/bay/imports", data={"bundle": (open(house.home / "6.0.zip", "rb"), "b.zip")}, content_type="multipart/form-data")  # noqa: SIM115
+    sent = house.call(
+        "POST",
+        "/jobs/bay/imports",
+        data={"bundle": (open(house.home / "6.0.zip", "rb"), "b.zip")},  # noqa: SIM115
+        content_type="multipart/form-data",
+    )
     lapsed(monkeypatch)
     with proxy.connection_context():
-        assert [works.claim("x") is not None for _ in range(5)] == [True] * works.MOST_TRIES + [False] * (5 - works.MOST_TRIES)
+        assert [works.claim("x") is not None for _ in range(5)] == [True] * works.MOST_TRIES + [False] * (
+            5 - works.MOST_TRIES
+        )
     assert house.call("GET", f"/jobs/bay/imports/{sent.json['id']}").json["state"] == "interrupted"
     assert house.call("GET", "/jobs/bay").json["revision"]["number"] == 1
 
@@ -88,7 +101,10 @@ def test_stopping_is_final(house, kind, begun):
             working.do(held, house.home)
     house.work()
     assert house.call("POST", f"/jobs/bay/{kind}/{made}/cancel").json["state"] == "cancelled"
-    assert house.call("GET", "/jobs/bay/connections").json == before and house.call("GET", "/jobs/bay").json["revision"]["number"] == 1
+    assert (
+        house.call("GET", "/jobs/bay/connections").json == before
+        and house.call("GET", "/jobs/bay").json["revision"]["number"] == 1
+    )
     assert not list((house.home / "uploads").iterdir())
 
 
@@ -119,7 +135,10 @@ def test_it_stops_during_an_upload_and_a_run(own):
     client.start_run(JOB)
     with socket.create_connection(("127.0.0.1", own.port)) as wire:
         token = client._http.headers["Authorization"]
-        head = f"POST /api/v1/jobs/{JOB}/imports HTTP/1.1\r\nHost: x\r\nAuthorization: {token}\r\nContent-Length: 90000000\r\n\r\n"
+        head = (
+            f"POST /api/v1/jobs/{JOB}/imports HTTP/1.1\r\nHost: x\r\nAuthorization: {token}\r\nContent-Length:"
+            " 90000000\r\n\r\n"
+        )
         wire.sendall(head.encode() + b"x" * 300_000)
         ended = []
         stopping = threading.Thread(target=lambda: ended.append(own.stop()))

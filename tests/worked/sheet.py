@@ -1,8 +1,7 @@
 """Runs a trial and gives its checks back in kip and inches, as the worked sheets are written; keeps what agreed.
 
-`agrees` is the assertion of a worked example: it holds a hand-worked or published value against ours, by LRFD and by ASD,
-and keeps both for docs/verification.md (made from these very calls by `make verification`).
-"""
+`agrees` is the assertion of a worked example: it holds a hand-worked or published value against ours, by LRFD and by
+ASD, and keeps both for docs/verification.md (made from these very calls by `make verification`)."""
 
 from __future__ import annotations
 
@@ -63,8 +62,8 @@ class Agreed:
 
 
 AGREED: list[Agreed] = []
-# every check that any worked trial gave, with the methods of those trials; not the far side's, nor those of integrity, which are the same limit states
-# with nothing taken off (some of them are worked all the same)
+# every check that any worked trial gave, with the methods of those trials; not the far side's, nor those of integrity,
+# which are the same limit states with nothing taken off (some of them are worked all the same)
 MET: dict[str, set[str]] = {}
 
 
@@ -82,7 +81,11 @@ def run(base: dict[str, Any], parameters: dict[str, Any] | None = None, **more: 
     answer = trial.run().as_dict(trial.standard, "us")
     answer["checks"] = {c["check"]: c for c in answer["checks"]}
     answer["detailing"] = {r["rule"]: r for r in answer["detailing"]}
-    for name in (n for n in answer["checks"] if not n.endswith("_far") and not n.startswith("integrity_")) if more.get("code", "") != "AISC 360-16" else ():
+    for name in (
+        (n for n in answer["checks"] if not n.endswith("_far") and not n.startswith("integrity_"))
+        if more.get("code", "") != "AISC 360-16"
+        else ()
+    ):
         MET.setdefault(name, set()).add(more.get("method", "LRFD"))
     return answer
 

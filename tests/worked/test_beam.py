@@ -32,7 +32,8 @@ def test_web_shear_uncoped():
 
 
 def test_web_shear_of_a_slender_web():
-    """W12X14: h/tw = 54.3 > 2.24 sqrt(E/Fy) = 53.9: phi = 0.90 with Cv1 = 1: 0.90 x 0.6 x 50 x 11.9 x 0.200 = 64.3 kip."""
+    """W12X14: h/tw = 54.3 > 2.24 sqrt(E/Fy) = 53.9: phi = 0.90 with Cv1 = 1: 0.90 x 0.6 x 50 x 11.9 x 0.200 = 64.3
+    kip."""
     shallow = {"supported": {"section": "W12X14", "grade": "A992"}, "actions": [{"name": "A", "V": "10 kip"}]}
     agrees(FLANGE, "web_shear_yield", 64.26, 42.75, {"rows": 2}, rel=2e-3, **shallow)
 
@@ -43,7 +44,8 @@ def test_web_shear_rupture():
 
 
 def test_web_axial():
-    """Strip as deep as the plate, 11.5 in.: 0.90 x 50 x 0.380 x 11.5 = 196.7; net 0.75 x 65 x 0.380 x 8.0 = 148.2 kip."""
+    """Strip as deep as the plate, 11.5 in.: 0.90 x 50 x 0.380 x 11.5 = 196.7; net 0.75 x 65 x 0.380 x 8.0 = 148.2
+    kip."""
     agrees(FLANGE, "web_axial", 148.2, 98.8, actions=PULL)
 
 
@@ -63,7 +65,8 @@ def test_coped_web_shear():
 
 def test_coped_block_shear():
     """From the cope 1-1/4 in. above the first bolt: run 10.25 in., Agv = 3.639, Anv = 0.355 (10.25 - 3.0625) = 2.552;
-    Ant = 0.355 (1.75 - 1/4 - 0.4375) = 0.3772: 0.6 x 65 x 2.552 = 99.5 < 109.2; 99.5 + 65 x 0.3772 = 124.0, phi 93.0 kip.
+    Ant = 0.355 (1.75 - 1/4 - 0.4375) = 0.3772: 0.6 x 65 x 2.552 = 99.5 < 109.2; 99.5 + 65 x 0.3772 = 124.0, phi 93.0
+    kip.
 
     Pulled up instead (uplift), the whole flange is in the way: no block.
     """
@@ -72,10 +75,9 @@ def test_coped_block_shear():
 
 
 def test_coped_block_shear_under_both():
-    """Axial, edge 1.50 in.: the U: Agv = 2 x 0.355 x 1.50 = 1.065: 31.95 > 0.6 x 65 x 2 x 0.355 x 1.0625 = 29.42;
-    Ant = 0.355 x 6.375 = 2.263: 29.42 + 147.1 = 176.5, phi 132.4. The L: 14.7 + 65 x 0.355 (10.25 - 3.0625) = 180.6, phi 135.4 kip.
-    So 132.4; sqrt((20/93.02)^2 + (15/132.4)^2) = 0.2430.
-    """
+    """Axial, edge 1.50 in.: the U: Agv = 2 x 0.355 x 1.50 = 1.065: 31.95 > 0.6 x 65 x 2 x 0.355 x 1.0625 = 29.42; Ant =
+    0.355 x 6.375 = 2.263: 29.42 + 147.1 = 176.5, phi 132.4. The L: 14.7 + 65 x 0.355 (10.25 - 3.0625) = 180.6, phi
+    135.4 kip. So 132.4; sqrt((20/93.02)^2 + (15/132.4)^2) = 0.2430."""
     agrees(GIRDER, "web_block_shear_interaction", 0.2430, 0.3645, of="utilisation", rel=2e-3, actions=PULL)
 
 
@@ -104,17 +106,15 @@ def test_cope_buckling_at_one_cope():
 
 
 def test_cope_buckling_at_a_long_cope():
-    """c = 30 in.: f = 1 + 30/18 = 2.667, k = 2.2 x 16/30 = 1.173, k1 = 3.129; lambda_p = 20.24, lambda 45.1 > 2 lambda_p:
-    Fcr = 0.903 x 29000 x 3.129/45.07^2 = 40.3 ksi; 0.90 x 40.3 x 23.4 = 849 kip*in.
-    """
+    """c = 30 in.: f = 1 + 30/18 = 2.667, k = 2.2 x 16/30 = 1.173, k1 = 3.129; lambda_p = 20.24, lambda 45.1 > 2
+    lambda_p: Fcr = 0.903 x 29000 x 3.129/45.07^2 = 40.3 ksi; 0.90 x 40.3 x 23.4 = 849 kip*in."""
     agrees(GIRDER, "cope_buckling", 849, 565, {"cope_length": "30 in"}, rel=0.006)
 
 
 def test_cope_buckling_at_two_copes():
-    """W18X50, 2 in. off both flanges over 4-1/4 in.: ho = 14 in.; Cb = (3 + ln(4.25/18))(1 - 2/18) = 1.384 < 1.84;
-    Lb ho/tw^2 = 4.25 x 14/0.126 = 472: between 46.4 and 1102: 1.84 (1.52 - 0.274 x 472 x 50/29000) My = 2.386 My > 1.5 My:
-    Mp = 50 x 0.355 x 14^2/4 = 869.8, phi 782.8 kip*in.
-    """
+    """W18X50, 2 in. off both flanges over 4-1/4 in.: ho = 14 in.; Cb = (3 + ln(4.25/18))(1 - 2/18) = 1.384 < 1.84; Lb
+    ho/tw^2 = 4.25 x 14/0.126 = 472: between 46.4 and 1102: 1.84 (1.52 - 0.274 x 472 x 50/29000) My = 2.386 My > 1.5 My:
+    Mp = 50 x 0.355 x 14^2/4 = 869.8, phi 782.8 kip*in."""
     both = {"bottom_cope_length": "4-1/4 in", "bottom_cope_depth": "2 in"}
     agrees(GIRDER, "cope_buckling", 782.8, 520.8, both)
     agrees(GIRDER, "cope_flexural_rupture", 0.75 * 65 * 0.355 * 14**2 / 6, 0.50 * 65 * 0.355 * 14**2 / 6, both)
@@ -140,7 +140,8 @@ def test_copes_outside_the_procedure_are_unchecked(depth, length):
 
 
 def test_holes_that_leave_no_web_fail():
-    """Twelve 1 in. bolts in a 4 in. deep web: the net area is below nothing; that is a fail, never a low utilisation."""
+    """Twelve 1 in. bolts in a 4 in. deep web: the net area is below nothing; that is a fail, never a low
+    utilisation."""
     found = run(
         FLANGE,
         {"rows": 12, "bolt": "1 A325-N"},
@@ -160,10 +161,9 @@ def test_bolts_outside_the_plate_fail():
 
 
 def test_thrust_on_a_web_between_two_copes():
-    """J4.4 with E3 over the cope, K = 1.2: W18X50, 2 in. off both flanges over 10 in., web 0.355 x 14 = 4.97 in^2:
-    K L/r = 1.2 x 10/(0.355/3.4641) = 117.1; Fe = 286219/117.1^2 = 20.87 ksi; Fy/Fe = 2.396 > 2.25: 0.877 x 20.87 = 18.30 ksi;
-    90.97 kip, phi 0.90: 81.9 kip; ASD /1.67 = 54.5 kip.
-    """
+    """J4.4 with E3 over the cope, K = 1.2: W18X50, 2 in. off both flanges over 10 in., web 0.355 x 14 = 4.97 in^2: K
+    L/r = 1.2 x 10/(0.355/3.4641) = 117.1; Fe = 286219/117.1^2 = 20.87 ksi; Fy/Fe = 2.396 > 2.25: 0.877 x 20.87 = 18.30
+    ksi; 90.97 kip, phi 0.90: 81.9 kip; ASD /1.67 = 54.5 kip."""
     both = {"cope_length": "10 in", "cope_depth": "2 in", "bottom_cope_length": "10 in", "bottom_cope_depth": "2 in"}
     agrees(GIRDER, "cope_axial_buckling", 81.9, 54.5, both, rel=2e-3, actions=PUSH)
 
@@ -172,7 +172,13 @@ def test_thrust_on_a_long_coped_web_fails():
     """Copes 30 in. long and 2 in. deep on W16X31 (0.275 in.): K L/r = 36/0.0794 = 453; 0.877 x 1.393 = 1.222 ksi over
     0.275 x 11.9 = 3.27 in^2: phi 3.6 kip under a thrust of 20.
     """
-    long_ = {"cope_length": "30 in", "cope_depth": "2 in", "bottom_cope_length": "30 in", "bottom_cope_depth": "2 in", "rows": 3}
+    long_ = {
+        "cope_length": "30 in",
+        "cope_depth": "2 in",
+        "bottom_cope_length": "30 in",
+        "bottom_cope_depth": "2 in",
+        "rows": 3,
+    }
     beam = {"supported": {"section": "W16X31", "grade": "A992"}, "support": {"section": "W16X77", "grade": "A992"}}
     found = run(GIRDER, long_, **beam, actions=[{"name": "A", "V": "1 kip", "N": "-20 kip"}])
     assert found["checks"]["cope_axial_buckling"]["strength"] == pytest.approx(3.6, rel=0.01)
@@ -180,8 +186,9 @@ def test_thrust_on_a_long_coped_web_fails():
 
 
 def test_holes_within_a_cope():
-    """Cope 12 in. long: at the bolt line, x = 0.5 + 1.75 = 2.25 in., holes 7/8 in. at 1.25, 4.25, 7.25 and 10.25 in. below the
-    cut edge are taken out of the tee; at the cope's end, x = 12.5 in., Snet = 23.4. The end governs: M = 40 x 12.5 = 500 kip*in.
+    """Cope 12 in. long: at the bolt line, x = 0.5 + 1.75 = 2.25 in., holes 7/8 in. at 1.25, 4.25, 7.25 and 10.25 in.
+    below the cut edge are taken out of the tee; at the cope's end, x = 12.5 in., Snet = 23.4. The end governs: M = 40 x
+    12.5 = 500 kip*in.
 
     With the cope ending at the bolt line (1-3/4 in.), the holes count there: by moments of areas about the cut edge.
     """
@@ -195,10 +202,15 @@ def test_holes_within_a_cope():
 
 
 def test_actions_that_a_single_plate_does_not_carry():
-    """W16X50: 0.1 % of Fy Sx is 0.001 x 50 x 81.0 = 4.05 kip*in, 1 % of Fy Sy 5.25; a hundredth of what four bolts hold as a couple is less, 0.01 x 4 x 0.5 x
-    23.86 x 9/4 = 1.074. Vw up to 2 kip; where no slab holds the beam a hundredth of what bends the plate flat: 0.01 x 0.9 x 36 x 11.5 x 0.25^2/4 over 1 in.:
-    0.0582."""
-    for check, amount in (("uncarried_M", 1.074), ("uncarried_Mw", 1.074), ("uncarried_T", 1.074), ("uncarried_Vw", 2.0)):
+    """W16X50: 0.1 % of Fy Sx is 0.001 x 50 x 81.0 = 4.05 kip*in, 1 % of Fy Sy 5.25; a hundredth of what four bolts hold
+    as a couple is less, 0.01 x 4 x 0.5 x 23.86 x 9/4 = 1.074. Vw up to 2 kip; where no slab holds the beam a hundredth
+    of what bends the plate flat: 0.01 x 0.9 x 36 x 11.5 x 0.25^2/4 over 1 in.: 0.0582."""
+    for check, amount in (
+        ("uncarried_M", 1.074),
+        ("uncarried_Mw", 1.074),
+        ("uncarried_T", 1.074),
+        ("uncarried_Vw", 2.0),
+    ):
         agrees(FLANGE, check, amount, amount, rel=0.01)
     agrees(FLANGE, "uncarried_Vw", 0.0582, 0.0582, {"lateral_restraint": "none"}, rel=0.01)
     found = run(FLANGE, actions=[{"name": "A", "V": "20 kip", "M": "20 kip*ft"}])
@@ -206,9 +218,8 @@ def test_actions_that_a_single_plate_does_not_carry():
 
 
 def test_a_thrust_beside_one_cope():
-    """Cut 2 in. off the top over 10 in., the flange below not counted on: web 18.0 - 2.0 - 0.570 = 15.43 in. x 0.355 = 5.478 in^2 at
-    18.30 ksi (as between two copes) = 100.2 kip, phi 90.2; ASD 60.0. Coped below only, the same.
-    """
+    """Cut 2 in. off the top over 10 in., the flange below not counted on: web 18.0 - 2.0 - 0.570 = 15.43 in. x 0.355 =
+    5.478 in^2 at 18.30 ksi (as between two copes) = 100.2 kip, phi 90.2; ASD 60.0. Coped below only, the same."""
     agrees(GIRDER, "cope_axial_buckling", 90.2, 60.0, {"cope_length": "10 in"}, rel=2e-3, actions=PUSH)
     below = {"cope_length": "0 in", "cope_depth": "0 in", "bottom_cope_length": "10 in", "bottom_cope_depth": "2 in"}
     agrees(GIRDER, "cope_axial_buckling", 90.2, 60.0, below, rel=2e-3, actions=PUSH)

@@ -72,7 +72,15 @@ def test_bearing_on_the_web_under_tension_alone():
     Tearout 1.2 x 1.094 x 0.275 x 65 = 23.46 kip, phi 17.60 a bolt, under shear's 17.89: 4 x 17.60 = 70.4 kip.
     """
     thick = {"plate_thickness": "1/2 in", "beam_edge_distance": "1-3/4 in"}
-    agrees(FLANGE, "bolt_bearing_web", 70.4, 46.9, thick, supported={"section": "W16X31", "grade": "A992"}, actions=[{"name": "A", "N": "20 kip"}])
+    agrees(
+        FLANGE,
+        "bolt_bearing_web",
+        70.4,
+        46.9,
+        thick,
+        supported={"section": "W16X31", "grade": "A992"},
+        actions=[{"name": "A", "N": "20 kip"}],
+    )
 
 
 def test_bearing_under_shear_about_the_centre():
@@ -109,18 +117,22 @@ def test_slip_critical_bolts():
 
 def test_force_along_slots_needs_slip_critical_bolts():
     """J3.3: short slots across V are along N, so bolts in bearing may not take N there: 8 kip over the 2 kip that is
-    neglected is 4.0 by either method. Slip-critical, along the slot: phi = 0.85, four concentric bolts 4 x 9.492 x 0.85 = 32.3 kip.
-    """
+    neglected is 4.0 by either method. Slip-critical, along the slot: phi = 0.85, four concentric bolts 4 x 9.492 x 0.85
+    = 32.3 kip."""
     pulled = [{"name": "A", "V": "20 kip", "N": "8 kip"}]
     agrees(FLANGE, "slot_along_N", 4.0, 4.0, {"hole": "SSLT"}, of="utilisation", actions=pulled)
     assert run(FLANGE, {"hole": "SSLT"}, actions=pulled)["status"] == "fail"
     assert run(FLANGE, {"hole": "SSLT"}, actions=[{"name": "A", "V": "20 kip"}])["status"] == "pass"
-    agrees(FLANGE, "slip", 32.27, 21.57, {"hole": "SSLT", "tightening": "slip_a"}, actions=[{"name": "A", "N": "8 kip"}])
+    agrees(
+        FLANGE, "slip", 32.27, 21.57, {"hole": "SSLT", "tightening": "slip_a"}, actions=[{"name": "A", "N": "8 kip"}]
+    )
 
 
 def test_no_shear_along_slots():
     """J3.3: slots along V in bearing carry none of it; 1 kip against the 1 lbf that counts as nothing is 1000."""
-    agrees(FLANGE, "slot_along_V", 1000, 1000, {"hole": "SSLP"}, of="utilisation", actions=[{"name": "A", "V": "1 kip"}])
+    agrees(
+        FLANGE, "slot_along_V", 1000, 1000, {"hole": "SSLP"}, of="utilisation", actions=[{"name": "A", "V": "1 kip"}]
+    )
     assert run(FLANGE, {"hole": "SSLP"}, actions=[{"name": "A", "V": "1 kip"}])["status"] == "fail"
 
 
@@ -136,7 +148,9 @@ def test_a_slot_along_N_counts_beside_one_along_V():
 def test_oversized_holes_are_never_in_bearing(tightening):
     found = run(FLANGE, {"hole": "OVS", "tightening": tightening}, actions=[{"name": "A", "V": "0 kip", "N": "0 kip"}])
     assert found["status"] == "fail" and "oversized holes need slip-critical bolts" in found["reason"]
-    assert run(FLANGE, {"hole": "OVS", "tightening": "slip_a"}, actions=[{"name": "A", "V": "5 kip"}])["detailing"]["oversized_in_bearing"]["ok"]
+    assert run(FLANGE, {"hole": "OVS", "tightening": "slip_a"}, actions=[{"name": "A", "V": "5 kip"}])["detailing"][
+        "oversized_in_bearing"
+    ]["ok"]
 
 
 def test_long_slots_are_in_one_ply_only():
@@ -183,10 +197,21 @@ def test_snug_fails_where_pretension_is_asked_for():
 
 
 def test_threads_that_cannot_be_out_of_the_plane():
-    """3/4 in. with a plate of 1/4 and the web's 0.38: grip 0.63 + 1 in.: 1-3/4 long, threaded 1-3/8 in.: under the nut 1.375 - 1.12 = 0.255 at least, the
-    web has 0.38. In a web of 0.23 and a plate of 1/4: 0.48 + 1: 1-1/2: 1.375 - 1.02 = 0.355: neither has it."""
+    """3/4 in. with a plate of 1/4 and the web's 0.38: grip 0.63 + 1 in.: 1-3/4 long, threaded 1-3/8 in.: under the nut
+    1.375 - 1.12 = 0.255 at least, the web has 0.38. In a web of 0.23 and a plate of 1/4: 0.48 + 1: 1-1/2: 1.375 - 1.02
+    = 0.355: neither has it."""
     held = run(FLANGE, {"bolt": "3/4 A325-X"})["detailing"]["threads_excluded"]
-    assert held["ok"] and held["limit"] == pytest.approx(0.255, abs=1e-3) and held["given"] == pytest.approx(0.38, abs=1e-3)
-    thin = run(FLANGE, {"bolt": "3/4 A325-X", "rows": 3}, supported={"section": "W12X26", "grade": "A992"})["detailing"]["threads_excluded"]
-    assert not thin["ok"] and thin["limit"] == pytest.approx(0.355, abs=1e-3) and thin["given"] == pytest.approx(0.25, abs=1e-3)
+    assert (
+        held["ok"]
+        and held["limit"] == pytest.approx(0.255, abs=1e-3)
+        and held["given"] == pytest.approx(0.38, abs=1e-3)
+    )
+    thin = run(FLANGE, {"bolt": "3/4 A325-X", "rows": 3}, supported={"section": "W12X26", "grade": "A992"})[
+        "detailing"
+    ]["threads_excluded"]
+    assert (
+        not thin["ok"]
+        and thin["limit"] == pytest.approx(0.355, abs=1e-3)
+        and thin["given"] == pytest.approx(0.25, abs=1e-3)
+    )
     assert "threads_excluded" not in run(FLANGE)["detailing"]

@@ -33,20 +33,25 @@ def test_block_shear_of_the_end():
 
 
 def test_block_shear_of_two_lines():
-    """Two lines at 3 in.: shear along the inner line, width 4.5 in. less 1.5 holes, Ubs = 0.5:
-    Ant = 1/4 (4.5 - 1.3125) = 0.797; 55.35 + 0.5 x 58 x 0.797 = 78.46. Along the outer line 70.76, for half of V: 141.5.
-    Between the lines: Agv = 5.125, 110.7 + 58 x 1/4 (3 - 0.875) = 141.5. Least 78.46, phi 58.85 kip.
-    """
+    """Two lines at 3 in.: shear along the inner line, width 4.5 in. less 1.5 holes, Ubs = 0.5: Ant = 1/4 (4.5 - 1.3125)
+    = 0.797; 55.35 + 0.5 x 58 x 0.797 = 78.46. Along the outer line 70.76, for half of V: 141.5. Between the lines: Agv
+    = 5.125, 110.7 + 58 x 1/4 (3 - 0.875) = 141.5. Least 78.46, phi 58.85 kip."""
     agrees(FLANGE, "plate_block_shear", 58.85, 39.23, {"columns": 2})
 
 
 def test_block_shear_of_two_lines_as_published():
     """A published extended plate, 1/2 in. A36, two lines of four at 3 in., 1-1/2 in. to all edges: 119.7 kip by LRFD.
 
-    Agv = 1/2 x 10.5 = 5.25, 0.6 x 36 x 5.25 = 113.4; Ant = 1/2 (4.5 - 1.5 x 7/8) = 1.594: 113.4 + 0.5 x 58 x 1.594 = 159.6, phi 119.7.
-    """
-    agrees(FLANGE, "plate_block_shear", 119.7, 79.8, {"columns": 2, "plate_thickness": "1/2 in", "end_distance": "1-1/2 in"},
-           published="extended plate, AISC design example")  # fmt: skip
+    Agv = 1/2 x 10.5 = 5.25, 0.6 x 36 x 5.25 = 113.4; Ant = 1/2 (4.5 - 1.5 x 7/8) = 1.594: 113.4 + 0.5 x 58 x 1.594 =
+    159.6, phi 119.7."""
+    agrees(
+        FLANGE,
+        "plate_block_shear",
+        119.7,
+        79.8,
+        {"columns": 2, "plate_thickness": "1/2 in", "end_distance": "1-1/2 in"},
+        published="extended plate, AISC design example",
+    )
 
 
 def test_axial_yield_and_rupture():
@@ -92,15 +97,16 @@ def test_extended_bolts_take_the_whole_lever():
     """e = a = 9 in. to the one line of bolts; C for 4 bolts at 9 in.: M = 9 P.
 
     The elastic method for a check of size: V/4 and V 9 x 4.5/45 = 0.9 V: C = 1/sqrt(0.25^2 + 0.9^2) = 1.071; the centre
-    gives a little more (the inner bolts come up): 1.07 to 1.25. Elastic: 1.0706 x 17.89 = 19.15 kip; ASD 1.0706 x 11.93 = 12.77.
-    """
+    gives a little more (the inner bolts come up): 1.07 to 1.25. Elastic: 1.0706 x 17.89 = 19.15 kip; ASD 1.0706 x 11.93
+    = 12.77."""
     C = strength(FLANGE, "bolt_shear", EXTENDED) / (0.75 * 54 * math.pi * 0.75**2 / 4)
     assert 1.07 < C < 1.25
     agrees(FLANGE, "bolt_shear", 19.15, 12.77, EXTENDED | {"bolt_method": "elastic"})
 
 
 def test_extended_flexure():
-    """J4.5: Z = 1/2 x 11.5^2/4 = 16.53 in^3: 36 x 16.53 = 595.1: 0.90: 535.6 kip*in against V x 9 in.; ASD /1.67 = 356.4.
+    """J4.5: Z = 1/2 x 11.5^2/4 = 16.53 in^3: 36 x 16.53 = 595.1: 0.90: 535.6 kip*in against V x 9 in.; ASD /1.67 =
+    356.4.
 
     Net: holes 7/8 in. at +-1.5, +-4.5 in.: 16.53 - 2 x 1/2 x 7/8 x (1.5 + 4.5) = 11.28 in^3;
     58 x 11.28 = 654.3: 0.75: 490.7 kip*in; ASD 327.2.
@@ -172,8 +178,8 @@ def test_ductility_is_not_asked_of_thin_plies():
 def test_torsion_without_a_slab():
     """V = 20: V (tw + tp)/2 <= (0.6 Fy - V/(l tp)) l tp^2/2, the plate alone.
 
-    With both V to the left: 20 x (0.380 + 2 x 0.5)/2 = 13.8 kip*in; 1.00 x 0.6 x 36 x 11.5 x 0.5 x 0.25 = 31.05 kip*in; ASD 20.7.
-    """
+    With both V to the left: 20 x (0.380 + 2 x 0.5)/2 = 13.8 kip*in; 1.00 x 0.6 x 36 x 11.5 x 0.5 x 0.25 = 31.05 kip*in;
+    ASD 20.7."""
     free = EXTENDED | {"lateral_restraint": "none"}
     agrees(FLANGE, "plate_torsion", 13.8, None, free, of="demand", actions=V20)
     agrees(FLANGE, "plate_torsion", 31.05, 20.7, free, actions=V20)
@@ -217,19 +223,20 @@ WELDED = data(GIRDER, LAPPED, actions=[{"name": "A", "V": "40 kip"}])
 
 
 def test_a_plate_welded_to_the_beam():
-    """Lapped 3 in., 11-1/2 deep, from 1/2 to 3-1/2 in. off the girder: the welds' middle is 0.5 + (11.5 x 3 + 2 x 3 x 1.5)/17.5 = 2.986 from its web. By the
-    elastic method: J = 11.5^3/12 + 11.5 x 0.514^2 + 2 (3^3/12 + 3 (0.986^2 + 5.75^2)) = 126.7 + 3.0 + 4.5 + 204.2 = 338.5; M = 2.986 V. At a corner
-    of the far edge (0.514, 5.75): fx = 2.986 x 5.75/338.5 = 0.05072, fy = 1/17.5 - 2.986 x 0.514/338.5 = 0.0526; at a tip (-2.486, 5.75): fy =
-    0.05714 + 0.02193 =
-    0.0791, with fx 0.0939: 10.65 in. of 1/4 fillet, 5.568: 59.3; ASD 39.5. The plate is bent by 40 x 2.986 = 119.4 kip*in."""
+    """Lapped 3 in., 11-1/2 deep, from 1/2 to 3-1/2 in. off the girder: the welds' middle is 0.5 + (11.5 x 3 + 2 x 3 x
+    1.5)/17.5 = 2.986 from its web. By the elastic method: J = 11.5^3/12 + 11.5 x 0.514^2 + 2 (3^3/12 + 3 (0.986^2 +
+    5.75^2)) = 126.7 + 3.0 + 4.5 + 204.2 = 338.5; M = 2.986 V. At a corner of the far edge (0.514, 5.75): fx = 2.986 x
+    5.75/338.5 = 0.05072, fy = 1/17.5 - 2.986 x 0.514/338.5 = 0.0526; at a tip (-2.486, 5.75): fy = 0.05714 + 0.02193 =
+    0.0791, with fx 0.0939: 10.65 in. of 1/4 fillet, 5.568: 59.3; ASD 39.5. The plate is bent by 40 x 2.986 = 119.4
+    kip*in."""
     agrees(WELDED, "beam_weld", 59.3, 39.5, {"bolt_method": "elastic"}, rel=2e-3)
     agrees(WELDED, "plate_flexure_yield", 119.4, 119.4, of="demand")
     assert run(WELDED)["checks"]["beam_weld"]["strength"] > 1.2 * 59.3
 
 
 def test_a_welded_plate_yields_before_its_welds_tear():
-    """Moment alone: every element at 0.17 w or what tears the first; by plain loops over the three lines about their middle, the turning point moved along
-    them until nothing is left of the forces: Mmax, then 6 Mmax/(36 x 11.5^2)."""
+    """Moment alone: every element at 0.17 w or what tears the first; by plain loops over the three lines about their
+    middle, the turning point moved along them until nothing is left of the forces: Mmax, then 6 Mmax/(36 x 11.5^2)."""
     lines = [(3.0, 0.0, 3.0, 11.5), (0.0, 0.0, 3.0, 0.0), (0.0, 11.5, 3.0, 11.5)]
     points = []
     for x0, y0, x1, y1 in lines:
@@ -264,32 +271,41 @@ def test_a_welded_plate_yields_before_its_welds_tear():
 
 
 def test_a_plate_past_the_flange_tip_needs_no_cope():
-    """W21X62 (bf 8.24, tw 0.40): 3.92 in. of flange and 1/2 in. clear: a gap of 4-1/2. From flange to flange it needs no stabilisers, and may stand between
-    the flanges (0.615 in.) in place of the fillets."""
+    """W21X62 (bf 8.24, tw 0.40): 3.92 in. of flange and 1/2 in. clear: a gap of 4-1/2. From flange to flange it needs
+    no stabilisers, and may stand between the flanges (0.615 in.) in place of the fillets."""
     out = {"plate_run": "flange_tip", "columns": 2}
     trial = read_trial(data(GIRDER, out))
     bare = read_trial({**data(GIRDER), "parameters": {"rows": 4} | out})
     assert bare.sizes["gap"].value == pytest.approx(4.5 * 25.4) and bare.sizes["cope_length"].value == 0
     assert trial.situation.framing == "beam_to_girder"
     part = run({**data(GIRDER), "parameters": {"rows": 4, "plate_thickness": "3/8 in"} | out})
-    full = run({**data(GIRDER), "parameters": {"rows": 4, "plate_thickness": "3/8 in", "plate_fit": "full_depth"} | out})
+    full = run(
+        {**data(GIRDER), "parameters": {"rows": 4, "plate_thickness": "3/8 in", "plate_fit": "full_depth"} | out}
+    )
     assert "stabiliser" in part["checks"] and "stabiliser" not in full["checks"]
     assert full["detailing"]["plate_in_girder_top"]["limit"] == pytest.approx(0.615)
 
 
 @pytest.mark.parametrize(
     ("base", "given", "said"),
-    [(FLANGE, {"plate_run": "flange_tip"}, "goes with a girder"), (FLANGE, {"through_plate": "yes"}, "goes with a hollow column"),
-     (WELDED, {"configuration": "conventional"}, "not a conventional plate")],
-)  # fmt: skip
+    [
+        (FLANGE, {"plate_run": "flange_tip"}, "goes with a girder"),
+        (FLANGE, {"through_plate": "yes"}, "goes with a hollow column"),
+        (WELDED, {"configuration": "conventional"}, "not a conventional plate"),
+    ],
+)
 def test_what_does_not_go_together_is_unchecked(base, given, said):
     found = run(base, given)
     assert found["status"] == "unchecked" and said in found["reason"]
 
 
 def test_weld_of_a_plate_skewed_by_forty_five():
-    """Fillets of 3/8 on FLANGE's 11.5 in.: in 135 degrees 0.375 cos 67.5 = 0.1435; in 45, where the root is not reached, 0.375 cos 22.5 - 0.125 = 0.2215: 0.365
-    together: 0.75 x 0.60 x 70 x 0.365 x 11.5 = 132.2; ASD 88.1. Two square ones of 5/8 x 1/4 = 0.15625: 0.221 = w (0.3827 + 0.9239) - 0.125: w = 0.2648."""
+    """Fillets of 3/8 on FLANGE's 11.5 in.: in 135 degrees 0.375 cos 67.5 = 0.1435; in 45, where the root is not
+    reached, 0.375 cos 22.5 - 0.125 = 0.2215: 0.365 together: 0.75 x 0.60 x 70 x 0.365 x 11.5 = 132.2; ASD 88.1. Two
+    square ones of 5/8 x 1/4 = 0.15625: 0.221 = w (0.3827 + 0.9239) - 0.125: w = 0.2648."""
     agrees(FLANGE, "weld", 132.2, 88.1, {"weld_size": "3/8 in"}, geometry={"skew": "45 deg"})
     found = run(FLANGE, {"weld_size": "1/4 in"}, geometry={"skew": "45 deg"})
-    assert found["detailing"]["weld_develops_plate"]["limit"] == pytest.approx(0.2648, rel=1e-3) and found["status"] == "fail"
+    assert (
+        found["detailing"]["weld_develops_plate"]["limit"] == pytest.approx(0.2648, rel=1e-3)
+        and found["status"] == "fail"
+    )

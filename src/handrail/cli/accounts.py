@@ -19,7 +19,9 @@ def _password(given: str | None, prompt: str) -> str:
 def login(args: Namespace) -> int:
     server = session.server_of(args)
     with session.client(args) as client:
-        token = client.login(args.name, _password(args.password, f"password of {args.name}: "), "handrail login", args.days)
+        token = client.login(
+            args.name, _password(args.password, f"password of {args.name}: "), "handrail login", args.days
+        )
     path = session.keep(server, token)
     if args.json:
         output.as_json({"server": server, "name": args.name, "token": token})
@@ -64,7 +66,10 @@ def tokens(args: Namespace) -> int:
     if args.json:
         output.as_json(found)
     else:
-        rows = [(t["id"], t["label"] or "-", "session" if t["session"] else "token", t["made"], t["expires"] or "never") for t in found]
+        rows = [
+            (t["id"], t["label"] or "-", "session" if t["session"] else "token", t["made"], t["expires"] or "never")
+            for t in found
+        ]
         output.table(("number", "label", "kind", "made", "expires"), rows, right=("number",))
     return 0
 
@@ -91,7 +96,10 @@ def users(args: Namespace) -> int:
     elif words:
         output.say(words)
     else:
-        rows = [(u["name"], "yes" if u["admin"] else "", ", ".join(f"{j}: {r}" for j, r in u["roles"].items()), u["made"]) for u in found]
+        rows = [
+            (u["name"], "yes" if u["admin"] else "", ", ".join(f"{j}: {r}" for j, r in u["roles"].items()), u["made"])
+            for u in found
+        ]
         output.table(("name", "administrator", "roles", "made"), rows)
     return 0
 

@@ -32,8 +32,10 @@ def _set(args: Namespace, client: Any) -> int:
         args.rest += _remedy(client.connection(args.job, args.rest[0]), args.remedy)
     pairs = args.rest if which else args.rest[1:]
     if not pairs or any("=" not in pair for pair in pairs) or (not which and "=" in args.rest[0]):
-        raise InputError("usage: handrail override set JOB CONNECTION PARAMETER=VALUE ... --reason WORDS, or in place of CONNECTION --where FILTER "
-                         "or --pattern P1 [--slot N]")  # fmt: skip
+        raise InputError(
+            "usage: handrail override set JOB CONNECTION PARAMETER=VALUE ... --reason WORDS, or in place of CONNECTION"
+            " --where FILTER or --pattern P1 [--slot N]"
+        )
     changes = {name.strip(): value.strip() for name, value in (pair.split("=", 1) for pair in pairs)}
     said = {"reason": args.reason, "cause": args.cause, "preview": args.preview, "both": args.both}
     if which:
@@ -67,12 +69,36 @@ def _many(args: Namespace, found: dict[str, Any]) -> int:
     kept = f"kept as {len(found['overrides'])} overrides" if found["kept"] else "preview, nothing kept"
     output.say(f"{found['connections']} connections, {kept}")
     names = sorted({name for side in found["counts"].values() for name in side})
-    output.table(("", *names), [(when, *(found["counts"][when].get(n, 0) for n in names)) for when in ("before", "after")], right=names)
+    output.table(
+        ("", *names),
+        [(when, *(found["counts"][when].get(n, 0) for n in names)) for when in ("before", "after")],
+        right=names,
+    )
     for name, values in found["stood"].items():
-        output.say(f"{name} {'was' if found['kept'] else 'is'} " + ", ".join(f"{value or '-'} ({n})" for value, n in values.items()))
-    rows = [(r["connection"], r["before"]["value"], r["after"]["value"], r["before"]["status"], output.used(r["before"]), r["after"]["status"],
-             output.used(r["after"]), r["after"]["check"], r["after"]["reason"]) for r in found["worst"][:15]]  # fmt: skip
-    output.table(("connection", "was", "set to", "before", "used", "after", "used", "governs", "reason"), rows, "the worst after it", right=("used",))
+        output.say(
+            f"{name} {'was' if found['kept'] else 'is'} "
+            + ", ".join(f"{value or '-'} ({n})" for value, n in values.items())
+        )
+    rows = [
+        (
+            r["connection"],
+            r["before"]["value"],
+            r["after"]["value"],
+            r["before"]["status"],
+            output.used(r["before"]),
+            r["after"]["status"],
+            output.used(r["after"]),
+            r["after"]["check"],
+            r["after"]["reason"],
+        )
+        for r in found["worst"][:15]
+    ]
+    output.table(
+        ("connection", "was", "set to", "before", "used", "after", "used", "governs", "reason"),
+        rows,
+        "the worst after it",
+        right=("used",),
+    )
     if found["refused"]:
         output.say(f"of {len(found['refused'])} it cannot be made:")
         output.table(("connection", "why"), [(r["connection"], r["why"]) for r in found["refused"][:20]])
@@ -83,7 +109,10 @@ def _review(args: Namespace, client: Any) -> int:
     """accept, return, confirm, clear."""
     numbers = [int(text) for text in args.rest if text.isdigit()]
     if len(numbers) < len(args.rest) or not (numbers or _asked(args)):
-        raise InputError(f"usage: handrail override {args.action} JOB NUMBER ... [--word WORDS], or for numbers a filter like --state look, --by NAME")
+        raise InputError(
+            f"usage: handrail override {args.action} JOB NUMBER ... [--word WORDS], or for numbers a filter like"
+            " --state look, --by NAME"
+        )
     if args.action == "clear" and len(numbers) == 1:
         return _clear(args, client, numbers[0])
     if not numbers:
@@ -100,13 +129,24 @@ def _review(args: Namespace, client: Any) -> int:
     return 0
 
 
-DONE = {"accept": "accepted", "return": "returned; their connections are by their rules again", "confirm": "confirmed on what they rest on now",
-        "clear": "cleared; their connections are by their rules again"}  # fmt: skip
+DONE = {
+    "accept": "accepted",
+    "return": "returned; their connections are by their rules again",
+    "confirm": "confirmed on what they rest on now",
+    "clear": "cleared; their connections are by their rules again",
+}
 
 
 def _asked(args: Namespace) -> dict[str, Any]:
-    found = {"state": args.state, "author": args.by, "cause": args.cause, "level": args.level, "where": args.where, "mark": args.mark,
-             "pattern": args.pattern}  # fmt: skip
+    found = {
+        "state": args.state,
+        "author": args.by,
+        "cause": args.cause,
+        "level": args.level,
+        "where": args.where,
+        "mark": args.mark,
+        "pattern": args.pattern,
+    }
     return {name: value for name, value in found.items() if value}
 
 
@@ -116,13 +156,31 @@ def _list(args: Namespace, client: Any) -> int:
         output.as_json(found["items"])
         return 0
     rows = [
-        (o["id"], o["connection"], o["level"], o["parameter"], o["before"]["value"], o["value"], o["state"], o["author"], o["made"],
-         ": ".join(w for w in (o["cause"], o["reason"]) if w), "; ".join([*o["look"], *(MARKS[m] for m in o["marks"])]))
+        (
+            o["id"],
+            o["connection"],
+            o["level"],
+            o["parameter"],
+            o["before"]["value"],
+            o["value"],
+            o["state"],
+            o["author"],
+            o["made"],
+            ": ".join(w for w in (o["cause"], o["reason"]) if w),
+            "; ".join([*o["look"], *(MARKS[m] for m in o["marks"])]),
+        )
         for o in found["items"]
-    ]  # fmt: skip
-    output.table(("number", "connection", "level", "parameter", "was", "set to", "state", "by", "at", "reason", "to know"), rows, plain=("parameter",))
+    ]
+    output.table(
+        ("number", "connection", "level", "parameter", "was", "set to", "state", "by", "at", "reason", "to know"),
+        rows,
+        plain=("parameter",),
+    )
     counts = found["counts"]
-    output.say(f"in the job: {counts['awaiting']} awaiting, {counts['accepted']} accepted, {counts['returned']} returned, {counts['look']} to look at again")
+    output.say(
+        f"in the job: {counts['awaiting']} awaiting, {counts['accepted']} accepted, {counts['returned']} returned,"
+        f" {counts['look']} to look at again"
+    )
     return 0
 
 
@@ -143,13 +201,19 @@ def _attach(args: Namespace, client: Any) -> int:
     if args.json:
         output.as_json(made)
     else:
-        output.say(f"{made['name']} ({made['size']} bytes) belongs to override {args.rest[0]}; its SHA-256 {made['digest']} stands in the ledger")
+        output.say(
+            f"{made['name']} ({made['size']} bytes) belongs to override {args.rest[0]}; its SHA-256 {made['digest']}"
+            " stands in the ledger"
+        )
     return 0
 
 
 def _files(args: Namespace, client: Any) -> int:
     if len(args.rest) not in (1, 2) or not all(text.isdigit() for text in args.rest):
-        raise InputError("usage: handrail override files JOB NUMBER [FILE_NUMBER] (with a file's number: its content to standard output)")
+        raise InputError(
+            "usage: handrail override files JOB NUMBER [FILE_NUMBER] (with a file's number: its content to standard"
+            " output)"
+        )
     if len(args.rest) == 2:
         sys.stdout.buffer.write(client.attachment(args.job, *map(int, args.rest)))
         return 0
@@ -157,7 +221,10 @@ def _files(args: Namespace, client: Any) -> int:
     if args.json:
         output.as_json(found)
         return 0
-    output.table(("file", "name", "bytes", "SHA-256", "by", "at"), [(f["id"], f["name"], f["size"], f["digest"], f["author"], f["made"]) for f in found])
+    output.table(
+        ("file", "name", "bytes", "SHA-256", "by", "at"),
+        [(f["id"], f["name"], f["size"], f["digest"], f["author"], f["made"]) for f in found],
+    )
     return 0
 
 
@@ -172,7 +239,10 @@ def _export(args: Namespace, client: Any) -> int:
 def _verify(args: Namespace) -> int:
     """Proves the ledger: of a job by its service, or of an export by itself."""
     if bool(args.file) == bool(args.job):
-        raise InputError("usage: handrail override verify JOB, or handrail override verify --file EXPORT (no service is needed); --head DIGEST")
+        raise InputError(
+            "usage: handrail override verify JOB, or handrail override verify --file EXPORT (no service is needed);"
+            " --head DIGEST"
+        )
     if args.file:
         entries = read_ledger(Path(args.file))
         found = {"entries": len(entries), "head": chain.head(entries), "faults": chain.faults(entries)}
@@ -188,7 +258,10 @@ def _verify(args: Namespace) -> int:
         return 1 if faults else 0
     for words in [*faults[:50], *found.get("notes", [])]:
         output.say(words)
-    output.say(f"{found['entries']} entries, head {found['head']}: " + (f"{len(faults)} faults" if faults else "each follows from the one before; sound"))
+    output.say(
+        f"{found['entries']} entries, head {found['head']}: "
+        + (f"{len(faults)} faults" if faults else "each follows from the one before; sound")
+    )
     return 1 if faults else 0
 
 
@@ -201,7 +274,9 @@ def read_ledger(path: Path) -> list[dict[str, Any]]:
         found = json.loads(text)
         return list(found["items"] if isinstance(found, dict) else found)
     except (OSError, UnicodeDecodeError, ValueError, KeyError, TypeError) as exc:
-        raise InputError(f"{path}: is no export of a ledger ({exc}); make one with handrail override export JOB [--csv]") from exc
+        raise InputError(
+            f"{path}: is no export of a ledger ({exc}); make one with handrail override export JOB [--csv]"
+        ) from exc
 
 
 def _typed(row: dict[str, str]) -> dict[str, Any]:
@@ -236,9 +311,15 @@ def _several(args: Namespace, found: dict[str, Any]) -> int:
         return 0
     kept = "kept" if found["overrides"][0]["id"] else "preview, nothing kept"
     output.say(f"{found['connection']}: {len(found['overrides'])} changes, {kept}")
-    output.table(("parameter", "was", "set to"), [(o["parameter"], o["before"]["value"], o["value"]) for o in found["overrides"]], plain=("parameter",))
-    rows = [(when, side["status"], output.used(side), side["check"], side["action"], side["reason"]) for when, side in
-            (("before", found["before"]), ("after", found["after"]))]  # fmt: skip
+    output.table(
+        ("parameter", "was", "set to"),
+        [(o["parameter"], o["before"]["value"], o["value"]) for o in found["overrides"]],
+        plain=("parameter",),
+    )
+    rows = [
+        (when, side["status"], output.used(side), side["check"], side["action"], side["reason"])
+        for when, side in (("before", found["before"]), ("after", found["after"]))
+    ]
     output.table(("", "status", "utilisation", "governs", "combination", "reason"), rows, right=("utilisation",))
     return 0
 
@@ -247,7 +328,10 @@ def _stepped(args: Namespace, found: dict[str, Any]) -> int:
     if args.json:
         output.as_json(found)
         return 0
-    output.say(f"gone {args.action} over {found['words']}; {found['connection']}: {found['status']} at {found['utilisation']:.2f}")
+    output.say(
+        f"gone {args.action} over {found['words']}; {found['connection']}: {found['status']} at"
+        f" {found['utilisation']:.2f}"
+    )
     return 0
 
 
@@ -261,18 +345,41 @@ def alternatives(args: Namespace) -> int:
         return 0
     unit, scale = WEIGHT[system]
     rows = [
-        (o["name"], o["summary"], o["status"], o["utilisation"], o["check"], "yes" if o["fits"] else ", ".join(o["broken"]), o["field_bolts"],
-         o["shop_bolts"], output.weighed(o["steel"], scale), output.weighed(o["weld"], scale, 2),
-         None if o["field_weld"] is None else f"{o['field_weld'] / (25.4 if system == 'us' else 1.0):.0f}") for o in found
-    ]  # fmt: skip
-    head = ("alternative", "sizes", "status", "utilisation", "governs", "fits", "field bolts", "shop bolts", f"steel, {unit}", f"weld, {unit}",
-            f"field weld, {'in' if system == 'us' else 'mm'}")  # fmt: skip
+        (
+            o["name"],
+            o["summary"],
+            o["status"],
+            o["utilisation"],
+            o["check"],
+            "yes" if o["fits"] else ", ".join(o["broken"]),
+            o["field_bolts"],
+            o["shop_bolts"],
+            output.weighed(o["steel"], scale),
+            output.weighed(o["weld"], scale, 2),
+            None if o["field_weld"] is None else f"{o['field_weld'] / (25.4 if system == 'us' else 1.0):.0f}",
+        )
+        for o in found
+    ]
+    head = (
+        "alternative",
+        "sizes",
+        "status",
+        "utilisation",
+        "governs",
+        "fits",
+        "field bolts",
+        "shop bolts",
+        f"steel, {unit}",
+        f"weld, {unit}",
+        f"field weld, {'in' if system == 'us' else 'mm'}",
+    )
     output.table(head, rows, right=("utilisation", *head[6:]))
     return 0
 
 
 def _alternative(text: str) -> dict[str, Any]:
-    """A standard, parameters, or both: `double_angle`, `rows=5`, `double_angle rows=4 angle=L4X4X3/8`. Raises InputError."""
+    """A standard, parameters, or both: `double_angle`, `rows=5`, `double_angle rows=4 angle=L4X4X3/8`. Raises
+    InputError."""
     standard, parameters = "", {}
     for part in text.replace(",", " ").split():
         if "=" in part:
@@ -281,7 +388,10 @@ def _alternative(text: str) -> dict[str, Any]:
         elif not standard and not parameters:
             standard = part
         else:
-            raise InputError(f"'{text}': write a standard, then PARAMETER=VALUE with _ for spaces, like 'double_angle rows=4 bolt=7/8_A325-N'")
+            raise InputError(
+                f"'{text}': write a standard, then PARAMETER=VALUE with _ for spaces, like 'double_angle rows=4"
+                " bolt=7/8_A325-N'"
+            )
     return {"name": text, "standard": standard, "parameters": parameters}
 
 
@@ -297,8 +407,22 @@ def _clear(args: Namespace, client: Any, number: int) -> int:
     if now is None:
         output.say(f"{found['connection']} is not in this revision")
         return 0
-    rows = [(now["connection"], now["status"], now["utilisation"] or None, now["summary"], now["check"], now["action"], now["reason"])]
-    output.table(("connection", "status", "utilisation", "sizes", "governs", "combination", "reason"), rows, right=("utilisation",))
+    rows = [
+        (
+            now["connection"],
+            now["status"],
+            now["utilisation"] or None,
+            now["summary"],
+            now["check"],
+            now["action"],
+            now["reason"],
+        )
+    ]
+    output.table(
+        ("connection", "status", "utilisation", "sizes", "governs", "combination", "reason"),
+        rows,
+        right=("utilisation",),
+    )
     return 0
 
 
@@ -308,16 +432,32 @@ def _one(args: Namespace, found: dict[str, Any]) -> int:
         return 0
     number = f"override {found['id']}" if found["id"] else "preview, nothing kept"
     output.say(f"{number} {found['state']}: {found['connection']} {found['parameter']} = {found['value']}")
-    rows = [(when, s["value"], s["status"], output.used(s), s["check"], s["action"], s["reason"]) for when, s in
-            (("before", found["before"]), ("after", found["after"]))]  # fmt: skip
-    output.table(("", found["parameter"], "status", "utilisation", "governs", "combination", "reason"), rows, right=("utilisation",))
+    rows = [
+        (when, s["value"], s["status"], output.used(s), s["check"], s["action"], s["reason"])
+        for when, s in (("before", found["before"]), ("after", found["after"]))
+    ]
+    output.table(
+        ("", found["parameter"], "status", "utilisation", "governs", "combination", "reason"),
+        rows,
+        right=("utilisation",),
+    )
     return 0
 
 
 ACTIONS: dict[str, Callable[[Namespace, Any], int]] = {
-    "set": _set, "take": _take, "list": _list, "back": _step, "forward": _step, "attach": _attach, "files": _files, "export": _export,
-    "accept": _review, "return": _review, "confirm": _review, "clear": _review,
-}  # fmt: skip
+    "set": _set,
+    "take": _take,
+    "list": _list,
+    "back": _step,
+    "forward": _step,
+    "attach": _attach,
+    "files": _files,
+    "export": _export,
+    "accept": _review,
+    "return": _review,
+    "confirm": _review,
+    "clear": _review,
+}
 
 
 def earlier(args: Namespace) -> int:
@@ -326,10 +466,32 @@ def earlier(args: Namespace) -> int:
     if args.json:
         output.as_json(found)
         return 0
-    rows = [(f"{i['job']} {i['connection']}", i["count"], i["section"], i["support_section"], i["there"], i["standard"], i["summary"], i["status"],
-             output.used(i), i["check"] if i["status"] != "unchecked" else i["reason"]) for i in found["items"]]  # fmt: skip
-    output.table(("as at", "number", "member", "support", "used there", "standard", "sizes", "here", "used here", "by"), rows, right=("number", "used there"))
-    output.say(f"{found['looked']} designs between like members; the nearest are tried on {args.connection} under its own forces, and nothing is kept")
+    rows = [
+        (
+            f"{i['job']} {i['connection']}",
+            i["count"],
+            i["section"],
+            i["support_section"],
+            i["there"],
+            i["standard"],
+            i["summary"],
+            i["status"],
+            output.used(i),
+            i["check"] if i["status"] != "unchecked" else i["reason"],
+        )
+        for i in found["items"]
+    ]
+    output.table(
+        ("as at", "number", "member", "support", "used there", "standard", "sizes", "here", "used here", "by"),
+        rows,
+        right=("number", "used there"),
+    )
+    output.say(
+        f"{found['looked']} designs between like members; the nearest are tried on {args.connection} under its own"
+        " forces, and nothing is kept"
+    )
     if rows:
-        output.say(f"'handrail override set {args.job} {args.connection} ...' takes one over, 'override take' one of this job")
+        output.say(
+            f"'handrail override set {args.job} {args.connection} ...' takes one over, 'override take' one of this job"
+        )
     return 0

@@ -29,7 +29,19 @@ def _list(args: Namespace) -> None:
     if args.json:
         output.as_json(found)
         return
-    rows = [(k["called"], k["state"], k["note"], k["inherits"], k["author"], k["made"][:10], k["reviewer"], ", ".join(k["jobs"])) for k in found]
+    rows = [
+        (
+            k["called"],
+            k["state"],
+            k["note"],
+            k["inherits"],
+            k["author"],
+            k["made"][:10],
+            k["reviewer"],
+            ", ".join(k["jobs"]),
+        )
+        for k in found
+    ]
     output.table(("rulebook", "state", "note", "stands on", "by", "made", "reviewed by", "jobs on it"), rows)
 
 
@@ -50,7 +62,11 @@ def _put(args: Namespace) -> None:
     text, files = rules.read(args.rest[1])
     with session.client(args) as client:
         answer = client.put_house(args.rest[0], text, files, args.note)
-    _told(args, answer, f"kept as {answer['called']}, a draft: 'handrail house approve {answer['called']}' lets jobs stand on it")
+    _told(
+        args,
+        answer,
+        f"kept as {answer['called']}, a draft: 'handrail house approve {answer['called']}' lets jobs stand on it",
+    )
 
 
 def _review(args: Namespace) -> None:
@@ -58,7 +74,11 @@ def _review(args: Namespace) -> None:
     with session.client(args) as client:
         answer = client.review_house(*_revision(args), state)
     more = f"jobs on it: {', '.join(answer['jobs']) or 'none yet'}"
-    _told(args, answer, f"{answer['called']} is {answer['state']}; {more}; a rulebook stands on it by 'inherits: {answer['called']}'")
+    _told(
+        args,
+        answer,
+        f"{answer['called']} is {answer['state']}; {more}; a rulebook stands on it by 'inherits: {answer['called']}'",
+    )
 
 
 def _told(args: Namespace, answer: dict[str, Any], words: str) -> None:

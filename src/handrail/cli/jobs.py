@@ -22,7 +22,10 @@ def _closed(args: Namespace) -> int:
     if args.json:
         output.as_json(found)
     else:
-        output.table(("job", "entries", "head", "deleted by", "at"), [(c["job"], c["entries"], c["head"], c["author"], c["made"]) for c in found])
+        output.table(
+            ("job", "entries", "head", "deleted by", "at"),
+            [(c["job"], c["entries"], c["head"], c["author"], c["made"]) for c in found],
+        )
     return 0
 
 
@@ -35,10 +38,17 @@ def jobs(args: Namespace) -> int:
         output.as_json(found)
         return 0
     rows = [
-        (j["name"], j["title"], f"{j['code']} {j['method']}", f"R{j['revision']['number']}" if j["revision"] else "none", j["connections"],
-         _statuses(j["statuses"]), j["role"])
+        (
+            j["name"],
+            j["title"],
+            f"{j['code']} {j['method']}",
+            f"R{j['revision']['number']}" if j["revision"] else "none",
+            j["connections"],
+            _statuses(j["statuses"]),
+            j["role"],
+        )
         for j in found
-    ]  # fmt: skip
+    ]
     output.table(("job", "title", "code", "revision", "connections", "standing", "your role"), rows)
     return 0
 
@@ -64,14 +74,21 @@ def job(args: Namespace) -> int:
         output.as_json(made)
     elif args.action == "new":
         by = f", by {given['rulebook']}" if given["rulebook"] else ""
-        output.say(f"made job {made['name']} ({made['code']} {made['method']}{by}); next: handrail import {made['name']} BUNDLE")
+        output.say(
+            f"made job {made['name']} ({made['code']} {made['method']}{by}); next: handrail import {made['name']}"
+            " BUNDLE"
+        )
     else:
-        output.say(f"job {made['name']}: {made['title'] or 'no title'}, {made['code']} {made['method']}; {_statuses(made['statuses'])}")
+        output.say(
+            f"job {made['name']}: {made['title'] or 'no title'}, {made['code']} {made['method']};"
+            f" {_statuses(made['statuses'])}"
+        )
     return 0
 
 
 def _begun_by(client: Any, asked: str) -> str:
-    """The house's rulebook that a new job begins with: the one that is asked for, `none`, or the only one that is approved."""
+    """The house's rulebook that a new job begins with: the one that is asked for, `none`, or the only one that is
+    approved."""
     if asked:
         return "" if asked == "none" else asked
     newest: dict[str, str] = {}
@@ -79,8 +96,10 @@ def _begun_by(client: Any, asked: str) -> str:
         if kept["state"] == "approved":
             newest.setdefault(kept["name"], kept["called"])
     if len(newest) > 1:
-        raise InputError(f"say which rulebook of the house it begins with: --rulebook '{next(iter(newest.values()))}' (there is {', '.join(newest.values())}), "
-                         "or --rulebook none")  # fmt: skip
+        raise InputError(
+            f"say which rulebook of the house it begins with: --rulebook '{next(iter(newest.values()))}' (there is"
+            f" {', '.join(newest.values())}), or --rulebook none"
+        )
     return next(iter(newest.values()), "")
 
 
@@ -110,15 +129,25 @@ def _print_audit(args: Namespace, revision: dict[str, Any]) -> int:
         output.as_json(revision)
         return 0
     found = revision["audit"]
-    output.say(f"R{revision['number']} {revision['title']} (revision {revision['label'] or '-'}, {revision['dated'] or 'undated'})")
+    output.say(
+        f"R{revision['number']} {revision['title']} (revision {revision['label'] or '-'},"
+        f" {revision['dated'] or 'undated'})"
+    )
     _say_findings(found["findings"])
     output.say("")
     output.table(("what", "count"), list(found["counts"].items()), right=("count",))
     balance = found["balance"]
-    output.say(f"\nbalance: {balance['nodes_checked']} nodes; worst residual {balance['worst_share']:.3%} of the forces meeting at node "
-               f"{balance['node']} in {balance['result']}\n")  # fmt: skip
+    output.say(
+        f"\nbalance: {balance['nodes_checked']} nodes; worst residual {balance['worst_share']:.3%} of the forces"
+        f" meeting at node {balance['node']} in {balance['result']}\n"
+    )
     rows = [
-        (w["component"], _amount(w["value"], w["unit"], found.get("system", "us")), f"{w['member']}.{w['end']}", w["result"])
+        (
+            w["component"],
+            _amount(w["value"], w["unit"], found.get("system", "us")),
+            f"{w['member']}.{w['end']}",
+            w["result"],
+        )
         for w in found["worst"]
     ]
     output.table(("component", "largest", "member end", "result"), rows, right=("largest",))
@@ -131,12 +160,16 @@ def _group(finding: dict[str, Any]) -> tuple[str, str]:
 
 
 def _say_findings(findings: list[dict[str, Any]]) -> None:
-    """What the audit saw, the worst first and what nobody let stand before what somebody did; how many more there are."""
+    """What the audit saw, the worst first and what nobody let stand before what somebody did; how many more there
+    are."""
     groups = Counter(_group(f) for f in findings)
     worst: dict[tuple[str, str], float] = {}
     for f in findings:
         worst[_group(f)] = max(worst.get(_group(f), 0.0), abs(float(f.get("value", 0.0))))
-    ranked = sorted(findings, key=lambda f: (SEVERITIES.index(f["severity"]), bool(f.get("acknowledged")), -worst[_group(f)], _group(f)))
+    ranked = sorted(
+        findings,
+        key=lambda f: (SEVERITIES.index(f["severity"]), bool(f.get("acknowledged")), -worst[_group(f)], _group(f)),
+    )
     counts = Counter(f["severity"] for f in findings)
     output.say(", ".join(f"{counts[name]} {name}{'s' * (counts[name] != 1)}" for name in SEVERITIES))
     told: Counter[tuple[str, str]] = Counter()
@@ -144,11 +177,20 @@ def _say_findings(findings: list[dict[str, Any]]) -> None:
     for f in ranked:  # of a group some, and how many more
         told[_group(f)] += 1
         if told[_group(f)] == MOST_OF_ONE + 1 and groups[_group(f)] > MOST_OF_ONE + 1:
-            shown.append({**f, "message": f"and {groups[_group(f)] - MOST_OF_ONE} more like these", "place": "", "acknowledged": None})
+            shown.append(
+                {
+                    **f,
+                    "message": f"and {groups[_group(f)] - MOST_OF_ONE} more like these",
+                    "place": "",
+                    "acknowledged": None,
+                }
+            )
         elif told[_group(f)] <= MOST_OF_ONE or groups[_group(f)] <= MOST_OF_ONE + 1:
             shown.append(f)
     for f in shown[:MOST_FINDINGS]:
-        stands = f" (stands: {f['acknowledged']['reason']}, {f['acknowledged']['author']})" if f.get("acknowledged") else ""
+        stands = (
+            f" (stands: {f['acknowledged']['reason']}, {f['acknowledged']['author']})" if f.get("acknowledged") else ""
+        )
         at = f" [{f['place']}]" if f.get("place") else ""
         output.say(f"  {f['severity']} {f['code']}: {f['message']}{at}{stands}")
     if (more := len(shown) - MOST_FINDINGS) > 0:
@@ -167,10 +209,13 @@ def joints(args: Namespace) -> int:
         output.as_json(found)
         return 0
     rows = [
-        (j["joint"], j["place"], j["status"], j["utilisation"], j["elevation"] * scale, ", ".join(j["connections"])) for j in _shown(found, args.limit)
+        (j["joint"], j["place"], j["status"], j["utilisation"], j["elevation"] * scale, ", ".join(j["connections"]))
+        for j in _shown(found, args.limit)
     ]
     height = f"height, {unit}"
-    output.table(("joint", "place", "status", "utilisation", height, "connections"), rows, right=("utilisation", height))
+    output.table(
+        ("joint", "place", "status", "utilisation", height, "connections"), rows, right=("utilisation", height)
+    )
     output.say(f"{len(rows)} of {len(found)} joints")
     return 0
 
@@ -182,12 +227,33 @@ def connections(args: Namespace) -> int:
         output.as_json(found)
         return 0
     rows = [
-        (c["connection"], c["place"], output.stands(c), c["utilisation"] or None, c["framing"], c["section"], c["support_section"], c["summary"],
-         c["check"] or c["reason"], "yes" if c["overridden"] else "")
+        (
+            c["connection"],
+            c["place"],
+            output.stands(c),
+            c["utilisation"] or None,
+            c["framing"],
+            c["section"],
+            c["support_section"],
+            c["summary"],
+            c["check"] or c["reason"],
+            "yes" if c["overridden"] else "",
+        )
         for c in _shown(found, args.limit)
-    ]  # fmt: skip
+    ]
     output.table(
-        ("connection", "place", "status", "utilisation", "framing", "member", "support", "sizes", "governs", "override"),
+        (
+            "connection",
+            "place",
+            "status",
+            "utilisation",
+            "framing",
+            "member",
+            "support",
+            "sizes",
+            "governs",
+            "override",
+        ),
         rows,
         right=("utilisation",),
     )
@@ -202,13 +268,24 @@ def show(args: Namespace) -> int:
         output.as_json(c)
         return 1 if c["status"] == "fail" else 0
     place = f" ({c['place']})" if c["place"] else ""
-    output.say(f"{c['connection']} at joint {c['joint']}{place}: {output.MARKS[output.stands(c)]}  utilisation {c['utilisation']:.2f}  {c['reason']}")
+    output.say(
+        f"{c['connection']} at joint {c['joint']}{place}: {output.MARKS[output.stands(c)]}  utilisation"
+        f" {c['utilisation']:.2f}  {c['reason']}"
+    )
     unit, scale = WEIGHT[c["system"]]
     if c["remedy"]:
         output.say(f"remedy: {c['remedy']}")
     if len(c["remedies"]) > 1 or any(r["more"] for r in c["remedies"]):
-        rows = [(k, ", ".join(f"{n} to {v}" for n, v in r["changes"].items()), r["utilisation"], *(_more(r, n, scale) for n in MORE), r["cost"])
-                for k, r in enumerate(c["remedies"], 1)]  # fmt: skip
+        rows = [
+            (
+                k,
+                ", ".join(f"{n} to {v}" for n, v in r["changes"].items()),
+                r["utilisation"],
+                *(_more(r, n, scale) for n in MORE),
+                r["cost"],
+            )
+            for k, r in enumerate(c["remedies"], 1)
+        ]
         right = ("then used", f"steel, {unit}", f"weld, {unit}", "field bolts", "shop bolts", "cost")
         output.table(("remedy", "changes", *right), rows, right=right)
         output.say(f"put one forward: handrail override set {args.job} {c['connection']} --remedy 1 --reason WORDS\n")
@@ -219,7 +296,9 @@ def show(args: Namespace) -> int:
     output.say("")
     rows = [(k["check"], k["part"], k["clause"], *_amounts(k), k["utilisation"], k["action"]) for k in c["checks"]]
     output.table(
-        ("check", "part", "clause", "demand", "available", "utilisation", "combination"), rows, right=("demand", "available", "utilisation")
+        ("check", "part", "clause", "demand", "available", "utilisation", "combination"),
+        rows,
+        right=("demand", "available", "utilisation"),
     )
     if args.trace:
         for k in c["checks"]:
@@ -227,7 +306,11 @@ def show(args: Namespace) -> int:
             for line in k["lines"]:
                 output.say(f"  {line}")
     output.say("")
-    output.table(("action", "largest", "in", "smallest", "in "), [_peak(p, c["system"]) for p in c["peaks"]], right=("largest", "smallest"))
+    output.table(
+        ("action", "largest", "in", "smallest", "in "),
+        [_peak(p, c["system"]) for p in c["peaks"]],
+        right=("largest", "smallest"),
+    )
     for rule in c["detailing"]:
         if not rule["ok"]:
             sizes = f"{rule['given']:g} {rule['unit']} given, {rule['sense']} {rule['limit']:g} {rule['unit']} needed"
@@ -282,11 +365,18 @@ def run(args: Namespace) -> int:
     if args.json:
         output.as_json(ended)
     else:
-        words = "; ".join(filter(None, (_statuses(ended["counts"]) if ended["state"] == "done" else "", ended["message"])))
+        words = "; ".join(
+            filter(None, (_statuses(ended["counts"]) if ended["state"] == "done" else "", ended["message"]))
+        )
         output.say(f"run {ended['id']} {ended['state']}: {words}" + _moved(ended))
-        rows = [(f["connection"], f["status"], f["utilisation"] or None, f["check"], f["action"], f["reason"]) for f in ended["found"][:20]]
+        rows = [
+            (f["connection"], f["status"], f["utilisation"] or None, f["check"], f["action"], f["reason"])
+            for f in ended["found"][:20]
+        ]
         if rows:
-            output.table(("connection", "status", "utilisation", "check", "combination", "reason"), rows, right=("utilisation",))
+            output.table(
+                ("connection", "status", "utilisation", "check", "combination", "reason"), rows, right=("utilisation",)
+            )
     if ended["state"] != "done":
         return 2
     return 1 if ended["counts"].get("fail") else 0
@@ -294,7 +384,11 @@ def run(args: Namespace) -> int:
 
 def _moved(ended: dict[str, Any]) -> str:
     """What a run found otherwise, told apart."""
-    said = (("changed", "are other steel or judged otherwise"), ("shifted", "moved by more than 0.02"), ("fresh", "were stale and are as they were"))
+    said = (
+        ("changed", "are other steel or judged otherwise"),
+        ("shifted", "moved by more than 0.02"),
+        ("fresh", "were stale and are as they were"),
+    )
     return "".join(f"; {ended[name]} {words}" for name, words in said if ended[name])
 
 
@@ -323,4 +417,6 @@ def _progress(words: str) -> Iterator[Callable[[dict[str, Any]], None]]:
 
     with Progress(console=Console(stderr=True), transient=True) as bar:
         task = bar.add_task(words, total=None)
-        yield lambda r: bar.update(task, total=r["total"] or None, completed=r["done"], description=r["message"] or words)
+        yield lambda r: bar.update(
+            task, total=r["total"] or None, completed=r["done"], description=r["message"] or words
+        )

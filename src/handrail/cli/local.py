@@ -26,7 +26,9 @@ def read(name: str) -> Any:
     try:
         return load(text)
     except NotYaml as exc:
-        raise InputError(f"{name} line {exc.line} column {exc.column}: {exc.words.replace('not YAML', 'not YAML or JSON')}") from exc
+        raise InputError(
+            f"{name} line {exc.line} column {exc.column}: {exc.words.replace('not YAML', 'not YAML or JSON')}"
+        ) from exc
 
 
 def trial(args: Namespace) -> int:
@@ -48,8 +50,8 @@ def _print(found: Any, result: Any, args: Namespace) -> None:
     body = found.answer(result, system, args.trace)
     place = (body["governing"] or {}).get("place")
     output.say(
-        f"{output.MARKS[body['status']]}  utilisation {body['utilisation']:.2f}  {found.code.name} {found.code.method}  {body['reason']}"
-        + (f"  governs at {place}" if place else "")
+        f"{output.MARKS[body['status']]}  utilisation {body['utilisation']:.2f}  {found.code.name} {found.code.method} "
+        f" {body['reason']}" + (f"  governs at {place}" if place else "")
     )
     if body["advice"]:
         output.say(f"what helps: {body['advice']}")
@@ -58,11 +60,22 @@ def _print(found: Any, result: Any, args: Namespace) -> None:
         [(found.standard.parameter(n).label, p["value"], output.source(p)) for n, p in body["parameters"].items()],
     )
     output.say("")
-    rows = [(c["check"], c["part"], c["clause"], f"{c['demand']:.4g} {c['unit']}", f"{output.floored(c['strength'])} {c['unit']}", c["utilisation"],
-             c["action"])
-            for c in body["checks"]]  # fmt: skip
+    rows = [
+        (
+            c["check"],
+            c["part"],
+            c["clause"],
+            f"{c['demand']:.4g} {c['unit']}",
+            f"{output.floored(c['strength'])} {c['unit']}",
+            c["utilisation"],
+            c["action"],
+        )
+        for c in body["checks"]
+    ]
     output.table(
-        ("check", "part", "clause", "demand", "available", "utilisation", "action"), rows, right=("demand", "available", "utilisation")
+        ("check", "part", "clause", "demand", "available", "utilisation", "action"),
+        rows,
+        right=("demand", "available", "utilisation"),
     )
     for check in body["checks"] if args.trace else []:
         output.say(f"\n{check['check']}")
@@ -92,12 +105,23 @@ def _works(works: list[dict[str, Any]], system: str) -> None:
     if works:
         output.say("")
     if works and "parts" in works[0]:
-        output.table(("action", "what takes how much"), [(name, amounts(w["parts"])) for name, w in zip(names, works, strict=True)])
+        output.table(
+            ("action", "what takes how much"),
+            [(name, amounts(w["parts"])) for name, w in zip(names, works, strict=True)],
+        )
     elif works:
-        output.table(("action", "bearing by", "pressure", "anchors"), [
-            (name, w["bearing_by"], show(w["pressure"], "stress", system), f"pull {amounts(w['pulls'])}; shear {amounts(w['shears'])}")
-            for name, w in zip(names, works, strict=True)
-        ])  # fmt: skip
+        output.table(
+            ("action", "bearing by", "pressure", "anchors"),
+            [
+                (
+                    name,
+                    w["bearing_by"],
+                    show(w["pressure"], "stress", system),
+                    f"pull {amounts(w['pulls'])}; shear {amounts(w['shears'])}",
+                )
+                for name, w in zip(names, works, strict=True)
+            ],
+        )
 
 
 def _rule(r: dict[str, Any]) -> tuple[str, ...]:
@@ -113,10 +137,21 @@ def standards(args: Namespace) -> int:
 
     chosen = [standard(args.name)] if args.name else list(STANDARDS.values())
     if args.json:
-        output.as_json([{
-            "name": s.name, "title": s.title, "framings": s.framings, "carries": s.carries,
-            "parameters": [{k: getattr(p, k) for k in ("name", "kind", "label", "help", "default", "choices")} for p in s.parameters],
-        } for s in chosen])  # fmt: skip
+        output.as_json(
+            [
+                {
+                    "name": s.name,
+                    "title": s.title,
+                    "framings": s.framings,
+                    "carries": s.carries,
+                    "parameters": [
+                        {k: getattr(p, k) for k in ("name", "kind", "label", "help", "default", "choices")}
+                        for p in s.parameters
+                    ],
+                }
+                for s in chosen
+            ]
+        )
         return 0
     for s in chosen:
         output.say(f"{s.name}: {s.help}. For {', '.join(s.framings)}; carries {', '.join(s.carries)}.")
@@ -140,10 +175,18 @@ def sections(args: Namespace) -> int:
         raise InputError(f"no section's name holds '{args.text}'")
     inch = SHOWN["us"]["length"][1]
     rows = [
-        (s.name, s.family, s.mass, *(f"{v * inch:.3f}" if v else "" for v in (s.d, s.bf, s.tw, s.tf, s.wall, s.k_detail)))
+        (
+            s.name,
+            s.family,
+            s.mass,
+            *(f"{v * inch:.3f}" if v else "" for v in (s.d, s.bf, s.tw, s.tf, s.wall, s.k_detail)),
+        )
         for s in found[: args.limit]
     ]
-    output.table(("section", "family", "kg/m", "d, in", "bf, in", "tw, in", "tf, in", "wall, in", "k detailing, in"), rows,
-                 right=("kg/m", "d, in", "bf, in", "tw, in", "tf, in", "wall, in", "k detailing, in"))  # fmt: skip
+    output.table(
+        ("section", "family", "kg/m", "d, in", "bf, in", "tw, in", "tf, in", "wall, in", "k detailing, in"),
+        rows,
+        right=("kg/m", "d, in", "bf, in", "tw, in", "tf, in", "wall, in", "k detailing, in"),
+    )
     output.say(f"{len(rows)} of {len(found)} sections")
     return 0

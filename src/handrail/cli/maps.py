@@ -1,4 +1,5 @@
-"""map, maps: column maps for tables of other programs, proposed from the files or tried on them; those that the house keeps."""
+"""map, maps: column maps for tables of other programs, proposed from the files or tried on them; those that the house
+keeps."""
 
 from __future__ import annotations
 
@@ -30,10 +31,16 @@ def column_map(args: Namespace) -> int:
         return 2 if found.problems else 0
     if found.stated:
         units = ", ".join(f"{name} {unit}" for name, unit in found.stated.get("units", {}).items())
-        output.say(f"{found.stated.get('title') or path.name}: units {units}; up {found.stated.get('up')}, forces {found.stated.get('forces')}\n")
+        output.say(
+            f"{found.stated.get('title') or path.name}: units {units}; up {found.stated.get('up')}, forces"
+            f" {found.stated.get('forces')}\n"
+        )
     for seen in found.tables:
         unread = f"; not read: {', '.join(seen.unread)}" if seen.unread else ""
-        columns = [", ".join(filter(None, (c["name"], c["unit"]))) + (f"\n= {c['source']}" if c["source"] != c["name"] else "") for c in seen.columns]
+        columns = [
+            ", ".join(filter(None, (c["name"], c["unit"]))) + (f"\n= {c['source']}" if c["source"] != c["name"] else "")
+            for c in seen.columns
+        ]
         output.say(f"{seen.table}: {seen.rows} rows of {seen.source}{unread}")
         output.table(columns, seen.sample)
         output.say("")
@@ -49,14 +56,19 @@ def maps(args: Namespace) -> int:
     """list, get, put and leave of the house's maps."""
     wanted = {"list": 0, "get": 1, "put": 2, "leave": 1}[args.action]
     if len(args.rest) != wanted:
-        raise InputError(f"usage: handrail maps {args.action}{' NAME' if wanted else ''}{' FILE' if wanted > 1 else ''}")
+        raise InputError(
+            f"usage: handrail maps {args.action}{' NAME' if wanted else ''}{' FILE' if wanted > 1 else ''}"
+        )
     with session.client(args) as client:
         if args.action == "list":
             found = client.maps()
             if args.json:
                 output.as_json(found)
             else:
-                output.table(("map", "revision", "note", "by", "made"), [(m["name"], m["number"], m["note"], m["author"], m["made"][:10]) for m in found])
+                output.table(
+                    ("map", "revision", "note", "by", "made"),
+                    [(m["name"], m["number"], m["note"], m["author"], m["made"][:10]) for m in found],
+                )
         elif args.action == "get":
             print(client.house_map(args.rest[0])["text"], end="")
         elif args.action == "put":

@@ -21,19 +21,37 @@ def schedule(args: Namespace) -> int:
         return 0
     unit, scale = WEIGHT[found["system"]]
     rows = [
-        (r["mark"], r["count"], r["summary"], _short(r["members"]), _short(r["supports"]), r["statuses"].get("pass", 0), r["statuses"].get("fail", 0),
-         r["utilisation"], f"{r['field_bolts']}{' *' if r['counted_there'] else ''}", r["shop_bolts"],
-         r["rods"], f"{r['steel_each'] * scale:.1f}", f"{r['steel'] * scale:,.0f}")
+        (
+            r["mark"],
+            r["count"],
+            r["summary"],
+            _short(r["members"]),
+            _short(r["supports"]),
+            r["statuses"].get("pass", 0),
+            r["statuses"].get("fail", 0),
+            r["utilisation"],
+            f"{r['field_bolts']}{' *' if r['counted_there'] else ''}",
+            r["shop_bolts"],
+            r["rods"],
+            f"{r['steel_each'] * scale:.1f}",
+            f"{r['steel'] * scale:,.0f}",
+        )
         for r in found["rows"]
-    ]  # fmt: skip
+    ]
     right = ("number", "pass", "fail", "worst", "field bolts", "shop bolts", "rods", f"{unit} each", unit)
     output.table(("mark", "number", "sizes", "members", "supports", *right[1:]), rows, right=right)
     for r in (r for r in found["rows"] if r["counted_there"]):
-        output.say(f"* of {r['mark']} {r['counted_there']} are held by the field bolts of {', '.join(r['shared_with'])} across a web, and counted there")
+        output.say(
+            f"* of {r['mark']} {r['counted_there']} are held by the field bolts of {', '.join(r['shared_with'])} across"
+            " a web, and counted there"
+        )
     t = found["totals"]
-    output.say(f"{len(rows)} marks, {t['count']} connections: {t['field_bolts']:,} field bolts, {t['shop_bolts']:,} shop bolts, {t['rods']:,} anchor rods, "
-               f"{t['steel'] * scale:,.0f} {unit} of plates and angles, {t['weld'] * scale:,.0f} {unit} of fillets"
-               + (f"; {found['unsized']} connections have no sizes and no mark" if found["unsized"] else ""))  # fmt: skip
+    output.say(
+        f"{len(rows)} marks, {t['count']} connections: {t['field_bolts']:,} field bolts, {t['shop_bolts']:,} shop"
+        f" bolts, {t['rods']:,} anchor rods, {t['steel'] * scale:,.0f} {unit} of plates and angles,"
+        f" {t['weld'] * scale:,.0f} {unit} of fillets"
+        + (f"; {found['unsized']} connections have no sizes and no mark" if found["unsized"] else "")
+    )
     return 0
 
 
@@ -64,19 +82,37 @@ def marks(args: Namespace) -> int:
         output.as_json(found if kept is None else kept)
         return 0
     if kept is not None:
-        output.say(f"kept as {len(kept['overrides'])} overrides on {kept['changed']} connections, awaiting an engineer's word; 'handrail schedule {args.job}' "
-                   "shows the marks that are left")  # fmt: skip
+        output.say(
+            f"kept as {len(kept['overrides'])} overrides on {kept['changed']} connections, awaiting an engineer's word;"
+            f" 'handrail schedule {args.job}' shows the marks that are left"
+        )
         return 0
     unit, scale = WEIGHT[found["system"]]
     bolts, steel, rows = 0, 0.0, []
     for m in found["merges"]:
         bolts, steel = bolts + m["bolts"], steel + m["steel"]
-        rows.append((m["number"], m["marks"], m["given"], m["given_summary"], m["taken"], m["taken_summary"], len(m["connections"]), m["worst"],
-                     f"{m['bolts']:+d}", f"{m['steel'] * scale:+,.0f}", f"{bolts:+d}", f"{steel * scale:+,.0f}"))  # fmt: skip
+        rows.append(
+            (
+                m["number"],
+                m["marks"],
+                m["given"],
+                m["given_summary"],
+                m["taken"],
+                m["taken_summary"],
+                len(m["connections"]),
+                m["worst"],
+                f"{m['bolts']:+d}",
+                f"{m['steel'] * scale:+,.0f}",
+                f"{bolts:+d}",
+                f"{steel * scale:+,.0f}",
+            )
+        )
     right = ("marks left", "connections", "worst", "bolts", unit, "bolts in all", f"{unit} in all")
     output.table(("merge", "marks left", "mark", "its sizes", "becomes", "sizes", *right[1:]), rows, right=right)
-    output.say(f"{found['marks']} marks of {found['connections']} connections; each merge keeps every check passing, on top of those before; "
-               f"{found['shared']} connections share bolts with the one opposite and stay")  # fmt: skip
+    output.say(
+        f"{found['marks']} marks of {found['connections']} connections; each merge keeps every check passing, on top of"
+        f" those before; {found['shared']} connections share bolts with the one opposite and stay"
+    )
     if rows:
         output.say(f"'handrail marks {args.job} --accept 1 --reason WHY' makes the first of them, as overrides")
     return 0
@@ -85,22 +121,41 @@ def marks(args: Namespace) -> int:
 def as_one(args: Namespace) -> int:
     """`run --as-one`: one set of sizes for what is named."""
     if not (args.where or args.pattern) or args.verify or args.combination_set or args.only or args.again:
-        raise InputError("usage: handrail run JOB --as-one --pattern P1 (or --where 'group=NAME'), with --keep to keep it as overrides")
+        raise InputError(
+            "usage: handrail run JOB --as-one --pattern P1 (or --where 'group=NAME'), with --keep to keep it as"
+            " overrides"
+        )
     which = {"where": args.where, "pattern": args.pattern}
     with session.client(args) as client:
         found = client.as_one(args.job, **which)
-        kept = [client.decide(args.job, i["changes"], args.reason, cause=args.cause, connections=i["connections"])
-                for i in found["items"] if args.keep and i["passes"] and i["changes"]]  # fmt: skip
+        kept = [
+            client.decide(args.job, i["changes"], args.reason, cause=args.cause, connections=i["connections"])
+            for i in found["items"]
+            if args.keep and i["passes"] and i["changes"]
+        ]
     if args.json:
         output.as_json(found | {"kept": kept})
         return 0
     unit, scale = WEIGHT[found["system"]]
     rows = [
-        (i["standard"], len(i["connections"]), "pass" if i["passes"] else "fail", i["worst"], i["worst_at"], i["check"] if i["sound"] else "a detailing rule",
-         f"{i['bolts']:+d}", f"{i['steel'] * scale:+,.0f}", ", ".join(f"{n} {v}" for n, v in i["sizes"].items()))
+        (
+            i["standard"],
+            len(i["connections"]),
+            "pass" if i["passes"] else "fail",
+            i["worst"],
+            i["worst_at"],
+            i["check"] if i["sound"] else "a detailing rule",
+            f"{i['bolts']:+d}",
+            f"{i['steel'] * scale:+,.0f}",
+            ", ".join(f"{n} {v}" for n, v in i["sizes"].items()),
+        )
         for i in found["items"]
-    ]  # fmt: skip
-    output.table(("standard", "connections", "", "worst", "at", "by", "bolts", unit, "as one"), rows, right=("connections", "worst", "bolts", unit))
+    ]
+    output.table(
+        ("standard", "connections", "", "worst", "at", "by", "bolts", unit, "as one"),
+        rows,
+        right=("connections", "worst", "bolts", unit),
+    )
     if found["unsized"]:
         output.say(f"{len(found['unsized'])} have no sizes to begin with: run them first")
     if args.keep:
@@ -122,7 +177,9 @@ def _accept(client: Any, args: Namespace, found: dict[str, Any]) -> dict[str, An
     for taken in dict.fromkeys(m["taken"] for m in last.values()):
         keys = [key for key, m in last.items() if m["taken"] == taken]
         merge = next(m for m in last.values() if m["taken"] == taken)
-        made = client.decide(args.job, merge["changes"], args.reason or f"made as mark {taken}", cause=args.cause, connections=keys)
+        made = client.decide(
+            args.job, merge["changes"], args.reason or f"made as mark {taken}", cause=args.cause, connections=keys
+        )
         done["overrides"] += made["overrides"]
         done["changed"] += len(keys)
     return done

@@ -9,9 +9,24 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 OVER, REMARKED = "pass over target", "pass, remarks"
-MARKS = {"pass": "✓ pass", REMARKED: "☑ pass, remarks", OVER: "✓ pass △ over target",
-         "fail": "✗ fail", "unchecked": "? unchecked", "unassigned": "○ unassigned", "elsewhere": "– elsewhere"}
-STYLES = {"pass": "green", REMARKED: "cyan", OVER: "green", "fail": "bold red", "unchecked": "yellow", "unassigned": "dim", "elsewhere": "dim"}
+MARKS = {
+    "pass": "✓ pass",
+    REMARKED: "☑ pass, remarks",
+    OVER: "✓ pass △ over target",
+    "fail": "✗ fail",
+    "unchecked": "? unchecked",
+    "unassigned": "○ unassigned",
+    "elsewhere": "– elsewhere",
+}
+STYLES = {
+    "pass": "green",
+    REMARKED: "cyan",
+    OVER: "green",
+    "fail": "bold red",
+    "unchecked": "yellow",
+    "unassigned": "dim",
+    "elsewhere": "dim",
+}
 
 
 _CONTROL = re.compile(r"[\x00-\x08\x0b-\x1f\x7f-\x9f\u202a-\u202e\u2066-\u2069]")
@@ -37,7 +52,13 @@ def console() -> Any:
     return found if found.is_terminal else Plain(highlight=False, width=200)
 
 
-def table(columns: Sequence[str], rows: Sequence[Sequence[Any]], title: str = "", right: Sequence[str] = (), plain: Sequence[str] = ()) -> None:
+def table(
+    columns: Sequence[str],
+    rows: Sequence[Sequence[Any]],
+    title: str = "",
+    right: Sequence[str] = (),
+    plain: Sequence[str] = (),
+) -> None:
     """A table; a status is coloured and always spelled, except in the `plain` columns, whose words are no status."""
     from rich.box import SIMPLE_HEAD
     from rich.table import Table

@@ -26,11 +26,21 @@ def patterns(args: Namespace) -> int:
         return 0
     if not args.pattern:
         rows = [(p["name"], p["joints"], p["mirrored"] or "", p["connections"], "; ".join(p["slots"])) for p in found]
-        output.table(("pattern", "joints", "mirrored", "connections", "what meets"), rows[:most], right=("joints", "mirrored", "connections"))
+        output.table(
+            ("pattern", "joints", "mirrored", "connections", "what meets"),
+            rows[:most],
+            right=("joints", "mirrored", "connections"),
+        )
         output.say(f"{len(rows[:most])} of {len(rows)} patterns")
         return 0
-    joints = [m["joint"] + (f" ({m['place']})" if m["place"] else "") + ("*" if m["mirrored"] else "") for m in found["members"]]
-    output.say(f"{found['name']}: {found['joints']} joints ({', '.join(joints[:most])}{' ...' if most and len(joints) > most else ''}); * mirrored")
+    joints = [
+        m["joint"] + (f" ({m['place']})" if m["place"] else "") + ("*" if m["mirrored"] else "")
+        for m in found["members"]
+    ]
+    output.say(
+        f"{found['name']}: {found['joints']} joints"
+        f" ({', '.join(joints[:most])}{' ...' if most and len(joints) > most else ''}); * mirrored"
+    )
     for m in (m for m in found["members"] if m["said"]):
         output.say(f"{m['joint']} was {m['said']}")
     for place in found["places"]:
@@ -41,7 +51,14 @@ def patterns(args: Namespace) -> int:
         some = {p["action"] for p in place["peaks"] if abs(p["values"][found["actions"].index(p["action"])]) > NOTHING}
         for p in (p for p in place["peaks"] if p["action"] in some):
             values = [_value(v, k, system) for k, v in enumerate(p["values"])]
-            rows.append((f"{p['action']} {'largest' if p['largest'] else 'smallest'}", *values, p["connection"], p["combination"]))
+            rows.append(
+                (
+                    f"{p['action']} {'largest' if p['largest'] else 'smallest'}",
+                    *values,
+                    p["connection"],
+                    p["combination"],
+                )
+            )
         if left := [name for name in found["actions"] if name not in some]:
             output.say(f"nothing of {', '.join(left)}")
         output.table(("peak", *found["actions"], "connection", "combination"), rows, right=tuple(found["actions"]))
@@ -76,7 +93,9 @@ def _workbook(args: Namespace) -> int:
         Path(args.workbook).write_bytes(content)
     except OSError as exc:
         raise InputError(f"{args.workbook}: {exc}") from exc
-    output.say(f"wrote {args.workbook}: the reference joint, the critical actions of all joints turned onto it, and the joints")
+    output.say(
+        f"wrote {args.workbook}: the reference joint, the critical actions of all joints turned onto it, and the joints"
+    )
     return 0
 
 
@@ -98,12 +117,17 @@ def groups(args: Namespace) -> int:
     if args.json:
         output.as_json(found)
     elif args.group:
-        output.say(f"{found['name']}: {found['connections']} connections ({_counted(found['statuses'])}), by {found['author']}")
+        output.say(
+            f"{found['name']}: {found['connections']} connections ({_counted(found['statuses'])}), by {found['author']}"
+        )
         output.table(("alike in", "all"), list(found["common"].items()))
         output.table(("differ in", "values"), [(name, _counted(said)) for name, said in found["differ"].items()])
     else:
-        output.table(("group", "connections", "statuses", "by"), [(g["name"], g["connections"], _counted(g["statuses"]), g["author"]) for g in found],
-                     right=("connections",))  # fmt: skip
+        output.table(
+            ("group", "connections", "statuses", "by"),
+            [(g["name"], g["connections"], _counted(g["statuses"]), g["author"]) for g in found],
+            right=("connections",),
+        )
     return 0
 
 

@@ -11,7 +11,13 @@ from handrail.cli import output, session
 from handrail.core.errors import InputError
 from handrail.core.units import WEIGHT
 
-MADE_OF = (("field_bolts", "field bolts"), ("shop_bolts", "shop bolts"), ("rods", "anchor rods"), ("steel", "steel"), ("weld", "weld"))
+MADE_OF = (
+    ("field_bolts", "field bolts"),
+    ("shop_bolts", "shop bolts"),
+    ("rods", "anchor rods"),
+    ("steel", "steel"),
+    ("weld", "weld"),
+)
 
 
 def rulebook(args: Namespace) -> int:
@@ -70,7 +76,9 @@ def _get(args: Namespace) -> None:
     else:
         print(answer["text"], end="")
         newest = answer.get("version", answer.get("number"))
-        more = f"; its tables are in {', '.join(answer['files'])}: --to FOLDER writes them too" if answer["files"] else ""
+        more = (
+            f"; its tables are in {', '.join(answer['files'])}: --to FOLDER writes them too" if answer["files"] else ""
+        )
         print(f"revision {newest}: put it back with --if-version {newest}{more}", file=sys.stderr)
 
 
@@ -101,8 +109,10 @@ def _put(args: Namespace) -> None:
         return
     _nameless(nameless)
     output.table(("rule", "takes"), [(_called(r), r["takes"]) for r in answer["rules"]], right=("takes",))
-    output.say(f"adopted as revision {answer['version']}{_in_brackets(answer['name'])}; sizes change with the next run, "
-               f"'handrail rulebook back {args.job}' goes back")  # fmt: skip
+    output.say(
+        f"adopted as revision {answer['version']}{_in_brackets(answer['name'])}; sizes change with the next run, "
+        f"'handrail rulebook back {args.job}' goes back"
+    )
 
 
 def _in_brackets(name: str) -> str:
@@ -130,8 +140,22 @@ def _try(args: Namespace) -> None:
 
 def _tried(answer: dict[str, Any], limit: int) -> None:
     shadowed = {s["name"]: ", ".join(f"{name} ({n})" for name, n in s["by"].items()) for s in answer["shadowed"]}
-    rows = [(_called(r), r["takes"], "" if r["takes"] else f"never: taken before by {shadowed[r['name']]}" if r["name"] in shadowed else
-             "never: nothing is like that") for r in answer["rules"]]  # fmt: skip
+    rows = [
+        (
+            _called(r),
+            r["takes"],
+            (
+                ""
+                if r["takes"]
+                else (
+                    f"never: taken before by {shadowed[r['name']]}"
+                    if r["name"] in shadowed
+                    else "never: nothing is like that"
+                )
+            ),
+        )
+        for r in answer["rules"]
+    ]
     output.table(("rule", "takes", ""), rows, right=("takes",))
     _nameless(answer["nameless"])
     more = f": {', '.join(answer['uncovered'][:10])}" if answer["uncovered"] else ""
@@ -148,26 +172,44 @@ def _tried(answer: dict[str, Any], limit: int) -> None:
 def _nameless(names: list[dict[str, Any]]) -> None:
     """Names that nothing has, with the nearest."""
     for one in names[:20]:
-        output.say(f"{one['where']}: nothing has {one['fact']} {one['name']}" + (f"; did you mean {one['near']}?" if one["near"] else ""))
+        output.say(
+            f"{one['where']}: nothing has {one['fact']} {one['name']}"
+            + (f"; did you mean {one['near']}?" if one["near"] else "")
+        )
     if len(names) > 20:
         output.say(f"and {len(names) - 20} more names that nothing has")
 
 
 def _compared(found: dict[str, Any], limit: int) -> None:
-    output.say(f"beside how the job stands: {found['changed']} connections would be otherwise ({found['newly_pass']} newly pass, {found['newly_fail']} "
-               f"newly fail, {found['newly_unchecked']} newly unchecked, {found['resized']} judged the same with other sizes)")  # fmt: skip
+    output.say(
+        f"beside how the job stands: {found['changed']} connections would be otherwise ({found['newly_pass']} newly"
+        f" pass, {found['newly_fail']} newly fail, {found['newly_unchecked']} newly unchecked, {found['resized']}"
+        " judged the same with other sizes)"
+    )
     for name, words in MADE_OF:
         before, after = (found[side].get(name, 0.0) for side in ("before", "after"))
         if before or after:
             unit, scale = WEIGHT[found["system"]] if name in ("steel", "weld") else ("", 1.0)
             unit = f" {unit}".rstrip()
-            output.say(f"  {words}: {before * scale:,.0f}{unit} now, {after * scale:,.0f}{unit} then ({(after - before) * scale:+,.0f})")
-    rows = [(c["connection"], *_side(c["before"]), *_side(c["after"]), c["after"]["rule"], c["after"]["reason"]) for c in found["connections"]]
+            output.say(
+                f"  {words}: {before * scale:,.0f}{unit} now, {after * scale:,.0f}{unit} then"
+                f" ({(after - before) * scale:+,.0f})"
+            )
+    rows = [
+        (c["connection"], *_side(c["before"]), *_side(c["after"]), c["after"]["rule"], c["after"]["reason"])
+        for c in found["connections"]
+    ]
     shown = rows if limit == 0 else rows[:limit]
     if shown:
-        output.table(("connection", "is", "used", "sizes now", "would be", "used", "sizes then", "by rule", "reason"), shown, right=("used",))
+        output.table(
+            ("connection", "is", "used", "sizes now", "would be", "used", "sizes then", "by rule", "reason"),
+            shown,
+            right=("used",),
+        )
     if found["changed"] > len(shown):
-        output.say(f"{found['changed'] - len(shown)} more: --limit 0 shows up to 500, --json tells them all up to there")
+        output.say(
+            f"{found['changed'] - len(shown)} more: --limit 0 shows up to 500, --json tells them all up to there"
+        )
 
 
 def _side(side: dict[str, Any]) -> tuple[Any, ...]:
@@ -188,16 +230,21 @@ def _why(args: Namespace) -> None:
 
 def _told(answer: dict[str, Any], every: bool = False) -> None:
     for met in answer["met"]:
-        output.say(f"{'taken by' if met['took'] else 'passed by'} {_called({'name': met['rule'], 'origin': met['origin']})} (line {met['line']})"
-                   + (f": {met['note']}" if met["note"] and met["took"] else ""))  # fmt: skip
+        output.say(
+            f"{'taken by' if met['took'] else 'passed by'} {_called({'name': met['rule'], 'origin': met['origin']})}"
+            f" (line {met['line']})" + (f": {met['note']}" if met["note"] and met["took"] else "")
+        )
         for failing in met["failing"]:
             output.say(f"    it asks {failing['asked']}; {answer['connection']} has {failing['has']}")
     if answer["chosen"]:
         output.say(f"standard {answer['standard']}: {answer['chosen']}")
     if answer["reason"]:
         output.say(answer["reason"])
-    rows = [(s["parameter"], s["text"], s["source"], s["formula"], ", ".join(f"{n} {v}" for n, v in s["values"].items())) for s in answer["sizes"]
-            if every or s["source"] not in ("default", "geometry")]  # fmt: skip
+    rows = [
+        (s["parameter"], s["text"], s["source"], s["formula"], ", ".join(f"{n} {v}" for n, v in s["values"].items()))
+        for s in answer["sizes"]
+        if every or s["source"] not in ("default", "geometry")
+    ]
     if rows:
         output.table(("parameter", "value", "source", "formula", "with"), rows)
 
@@ -219,13 +266,16 @@ def _tried_on(answer: dict[str, Any]) -> None:
 
 
 def _like(args: Namespace) -> None:
-    """A rule made from a connection, put before the others of the job's rulebook, or of a FILE; the whole text is printed."""
+    """A rule made from a connection, put before the others of the job's rulebook, or of a FILE; the whole text is
+    printed."""
     key = _one(args, "CONNECTION [FILE]")
     with session.client(args) as client:
         kept = client.rulebook(args.job)
         text, files = read(args.rest[1]) if len(args.rest) > 1 else (kept["text"], kept["files"])
         free = [name.strip() for name in args.free.split(",") if name.strip()]
-        answer = client.edit_rulebook(args.job, text, files, like={"connection": key, "free": free, "sections": not args.kinds})
+        answer = client.edit_rulebook(
+            args.job, text, files, like={"connection": key, "free": free, "sections": not args.kinds}
+        )
     if args.to:
         write(args.to, answer)
     elif args.json:
@@ -240,7 +290,11 @@ def _practice(args: Namespace) -> None:
     if args.json:
         output.as_json(found)
         return
-    rows = [(p["standard"] or "(all)", p["parameter"], p["text"], p["source"], p["default"], p["help"]) for p in found if args.all or p["source"] != "default"]
+    rows = [
+        (p["standard"] or "(all)", p["parameter"], p["text"], p["source"], p["default"], p["help"])
+        for p in found
+        if args.all or p["source"] != "default"
+    ]
     output.table(("standard", "parameter", "value", "source", "default", "what it is"), rows)
     if not args.all:
         output.say("--all shows what stands at its default too; a line taken out of practice goes back to it")
@@ -252,7 +306,10 @@ def _revisions(args: Namespace) -> None:
     if args.json:
         output.as_json(found)
         return
-    output.table(("revision", "name", "stands on", "by", "adopted"), [(r["number"], r["name"], r["inherits"], r["author"], r["made"]) for r in found])
+    output.table(
+        ("revision", "name", "stands on", "by", "adopted"),
+        [(r["number"], r["name"], r["inherits"], r["author"], r["made"]) for r in found],
+    )
 
 
 def _compare(args: Namespace) -> None:
@@ -267,7 +324,10 @@ def told_differences(args: Namespace, found: dict[str, Any]) -> None:
     if args.json:
         output.as_json(found)
         return
-    output.table(("what", "which", found["old"], found["new"]), [(d["what"], d["name"], d["was"], d["now"]) for d in found["differences"]])
+    output.table(
+        ("what", "which", found["old"], found["new"]),
+        [(d["what"], d["name"], d["was"], d["now"]) for d in found["differences"]],
+    )
     if not found["differences"]:
         output.say("both say the same" + (", in other words" if found["lines"] else ""))
     if args.lines:
@@ -296,13 +356,33 @@ def _words(args: Namespace) -> None:
     if args.json:
         output.as_json(found)
         return
-    output.table(("fact", "kind", "example", "what it is"), [(f["name"], f["kind"], f["example"], f["help"] + (f": {', '.join(f['choices'])}" if f["choices"]
-                 and len(f["choices"]) < 8 else "")) for f in found["facts"]])  # fmt: skip
-    output.table(("function", "example", "what it gives"), [(f["name"], f["example"], f["help"]) for f in found["functions"]])
+    output.table(
+        ("fact", "kind", "example", "what it is"),
+        [
+            (
+                f["name"],
+                f["kind"],
+                f["example"],
+                f["help"] + (f": {', '.join(f['choices'])}" if f["choices"] and len(f["choices"]) < 8 else ""),
+            )
+            for f in found["facts"]
+        ],
+    )
+    output.table(
+        ("function", "example", "what it gives"), [(f["name"], f["example"], f["help"]) for f in found["functions"]]
+    )
     output.table(("practice by use", "what it is"), [(u["name"], u["help"]) for u in found["uses"]])
 
 
 _ACTIONS = {
-    "get": _get, "put": _put, "try": _try, "why": _why, "like": _like, "practice": _practice, "revisions": _revisions, "compare": _compare, "back": _back,
+    "get": _get,
+    "put": _put,
+    "try": _try,
+    "why": _why,
+    "like": _like,
+    "practice": _practice,
+    "revisions": _revisions,
+    "compare": _compare,
+    "back": _back,
     "words": _words,
-}  # fmt: skip
+}

@@ -104,7 +104,9 @@ def restore(args: Namespace) -> int:
     if target.exists():
         if not args.replace:
             raise InputError(f"there are records in {target.parent}; say --replace to put them aside")
-        aside = next(p for k in range(1, 10_000) if not (p := target.with_suffix(f".before-restore-{k}.sqlite")).exists())
+        aside = next(
+            p for k in range(1, 10_000) if not (p := target.with_suffix(f".before-restore-{k}.sqlite")).exists()
+        )
         _put_aside(target, aside)
         print(f"the old records are in {aside}")
     copy(source, target)

@@ -31,7 +31,11 @@ def server_of(args: Namespace) -> str:
 def client(args: Namespace) -> Client:
     """A client for the command's service and token."""
     server, kept = server_of(args), _kept()
-    token = args.token or os.environ.get("HANDRAIL_TOKEN") or (kept.get("token", "") if kept.get("server") == server else "")
+    token = (
+        args.token
+        or os.environ.get("HANDRAIL_TOKEN")
+        or (kept.get("token", "") if kept.get("server") == server else "")
+    )
     return Client(server, token)
 
 

@@ -25,19 +25,35 @@ def survey(args: Namespace) -> int:
     long, per = ("m", 1e-3) if found["system"] == "si" else ("ft", 1 / 304.8)
     heavy, each = ("t", 1e-3) if found["system"] == "si" else ("ton", 1 / 907.18474)
     output.say(f"R{found['number']}, strength combinations of {found['method']}")
-    rows = [(s["section"], ", ".join(s["grades"]), s["members"], round(s["length"] * per, 1), round(s["mass"] * each, 2)) for s in found["sections"]]
-    output.table(("section", "grade", "members", f"length, {long}", f"mass, {heavy}"), rows[:most], right=("members", f"length, {long}", f"mass, {heavy}"))
+    rows = [
+        (s["section"], ", ".join(s["grades"]), s["members"], round(s["length"] * per, 1), round(s["mass"] * each, 2))
+        for s in found["sections"]
+    ]
+    output.table(
+        ("section", "grade", "members", f"length, {long}", f"mass, {heavy}"),
+        rows[:most],
+        right=("members", f"length, {long}", f"mass, {heavy}"),
+    )
     for rare in found["rare"]:
-        output.say(f"{rare['section']} is used {rare['members']} time(s)" + (f"; {rare['instead']} could stand in for it" if rare["instead"] else ""))
+        output.say(
+            f"{rare['section']} is used {rare['members']} time(s)"
+            + (f"; {rare['instead']} could stand in for it" if rare["instead"] else "")
+        )
     output.say("")
     output.table(("framing condition", "connections"), list(found["framings"].items()), right=("connections",))
     output.say("")
-    rows = [(p["component"], amount(p, found["system"]), f"{p['member']}.{p['end']}", p["combination"]) for p in found["peaks"]]
+    rows = [
+        (p["component"], amount(p, found["system"]), f"{p['member']}.{p['end']}", p["combination"])
+        for p in found["peaks"]
+    ]
     output.table(("component", "largest", "member end", "combination"), rows, right=("largest",))
     output.say("\nmember ends by the share of their own section's strength:")
     tenths = [f"{k / 10:.1f}" for k in range(len(found["histogram"]))]
     output.table([f"{a}+" for a in tenths], [found["histogram"]])
-    rows = [(f"{d['member']}.{d['end']}", d["section"], d["share"], d["component"], d["combination"]) for d in found["demands"]]
+    rows = [
+        (f"{d['member']}.{d['end']}", d["section"], d["share"], d["component"], d["combination"])
+        for d in found["demands"]
+    ]
     output.table(("member end", "section", "share", "component", "combination"), rows[:most], right=("share",))
     return 0
 
@@ -47,7 +63,10 @@ def amount(peak: dict[str, Any], system: str) -> str:
         return f"{peak['value']:.1f} {peak['unit']}"
     kind = "force" if peak["unit"] == "kN" else "moment"
     unit, scale = SHOWN["us"][kind]
-    return f"{peak['value'] * (1e3 if kind == 'force' else 1e6) * scale / (12 if kind == 'moment' else 1):.1f} {'kip*ft' if kind == 'moment' else unit}"
+    return (
+        f"{peak['value'] * (1e3 if kind == 'force' else 1e6) * scale / (12 if kind == 'moment' else 1):.1f}"
+        f" {'kip*ft' if kind == 'moment' else unit}"
+    )
 
 
 def combinations(args: Namespace) -> int:
@@ -61,16 +80,30 @@ def combinations(args: Namespace) -> int:
             found = client.combinations(args.job)
         else:
             methods = args.method or [client.job(args.job)["method"]]
-            found = client.generate_combinations(args.job, edition=args.edition, methods=methods, S_DS=args.sds, rho=args.rho, omega=args.omega,
-                                                 category=args.category, one_way=args.one_way)  # fmt: skip
+            found = client.generate_combinations(
+                args.job,
+                edition=args.edition,
+                methods=methods,
+                S_DS=args.sds,
+                rho=args.rho,
+                omega=args.omega,
+                category=args.category,
+                one_way=args.one_way,
+            )
             if args.keep:
                 return _kept(args, client.keep_combinations(args.job, found["combinations"]))
     if args.json:
         output.as_json(found)
         return 0
-    rows = [(c["name"], c["set"], c["method"], " ".join(f"{factor:+g} {case}" for case, factor in c["terms"])) for c in found["combinations"]]
+    rows = [
+        (c["name"], c["set"], c["method"], " ".join(f"{factor:+g} {case}" for case, factor in c["terms"]))
+        for c in found["combinations"]
+    ]
     output.table(("combination", "set", "method", "terms"), rows)
-    output.say(f"{len(rows)} combinations" + (f"; in none of them: {', '.join(found['left_out'])}" if found["left_out"] else ""))
+    output.say(
+        f"{len(rows)} combinations"
+        + (f"; in none of them: {', '.join(found['left_out'])}" if found["left_out"] else "")
+    )
     return 0
 
 
@@ -119,7 +152,10 @@ def compare(args: Namespace) -> int:
     counts = Counter(c["kind"] for c in found["changes"])
     told = ", ".join(f"{n} {kind}" for kind, n in counts.items()) or "nothing changed"
     output.say(f"R{found['old']} to R{found['new']}: {told}; {found['unchanged']} members as they were\n")
-    rows = [(c["kind"], c["name"], c["was"], c["now"], f"{c['share']:.0%}" if c["share"] else "", ", ".join(c["joints"])) for c in found["changes"]]
+    rows = [
+        (c["kind"], c["name"], c["was"], c["now"], f"{c['share']:.0%}" if c["share"] else "", ", ".join(c["joints"]))
+        for c in found["changes"]
+    ]
     shown = rows[: args.limit] if args.limit > 0 else rows
     output.table(("change", "what", "was", "is now", "of its strength", "joints"), shown, right=("of its strength",))
     output.say(f"{len(shown)} of {len(rows)} changes")

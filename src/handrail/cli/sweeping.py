@@ -15,7 +15,9 @@ from handrail.core.units import WEIGHT
 
 def sweep(args: Namespace) -> int:
     if bool(args.job) != bool(args.connection) or (args.keep and not args.job):
-        raise InputError("usage: handrail sweep FILE, or handrail sweep FILE JOB CONNECTION (with --keep to keep the winner)")
+        raise InputError(
+            "usage: handrail sweep FILE, or handrail sweep FILE JOB CONNECTION (with --keep to keep the winner)"
+        )
     data = read(args.file)
     found = _of_job(args, data) if args.job else _of_file(args, data)
     if args.picture:
@@ -31,7 +33,9 @@ def _of_file(args: Namespace, data: Any) -> dict[str, Any]:
     from handrail.core.checking import sweep as core
 
     given, asked = core.read_sweep(_first(args, data))
-    found = core.run(given.standard, given.situation, given.sizes, given.code, given.actions, asked, os.cpu_count() or 1)
+    found = core.run(
+        given.standard, given.situation, given.sizes, given.code, given.actions, asked, os.cpu_count() or 1
+    )
     return core.as_dict(found, given.standard, "si" if args.si or args.json else "us")
 
 
@@ -48,13 +52,24 @@ def _of_job(args: Namespace, data: Any) -> dict[str, Any]:
     if not isinstance(node, dict) or "values" not in node:
         raise InputError(f"{args.file}: give an entry sweep, like sweep: {{values: [{{rows: 3 .. 8}}]}}")
     if more := sorted(set(data) - {"sweep", "parameters"}):
-        raise InputError(f"{args.file}: {more[0]} is the job's own; for a connection of a job the file has sweep, and perhaps parameters")
+        raise InputError(
+            f"{args.file}: {more[0]} is the job's own; for a connection of a job the file has sweep, and perhaps"
+            " parameters"
+        )
     values = [{k: v} for k, v in node["values"].items()] if isinstance(node["values"], dict) else node["values"]
     with session.client(args) as client:
-        found = client.sweep_connection(args.job, args.connection, values, node.get("order", "as_written"), node.get("stop", "all"),
-                                        data.get("parameters") or {})  # fmt: skip
+        found = client.sweep_connection(
+            args.job,
+            args.connection,
+            values,
+            node.get("order", "as_written"),
+            node.get("stop", "all"),
+            data.get("parameters") or {},
+        )
         if args.keep and found["winner"] is not None:
-            found["kept"] = client.change(args.job, args.connection, found["changes"], args.reason, cause=args.cause, both=args.both)
+            found["kept"] = client.change(
+                args.job, args.connection, found["changes"], args.reason, cause=args.cause, both=args.both
+            )
     return found
 
 
@@ -77,20 +92,44 @@ def _print(found: dict[str, Any], args: Namespace) -> None:
     names, won = found["vary"], found["winner"]
     unit, scale = WEIGHT["si" if args.si else "us"]
     weight = f"steel, {unit}"
-    rows = [(("> " if k == won else "") + str(r["number"]), *(r["values"][n] for n in names), r["status"], output.used(r), r["check"], r["action"],
-             "" if r["steel"] is None else f"{r['steel'] * scale:.1f}", "" if r["bolts"] is None else r["bolts"], _broken(r))
-            for k, r in enumerate(found["rows"])]  # fmt: skip
+    rows = [
+        (
+            ("> " if k == won else "") + str(r["number"]),
+            *(r["values"][n] for n in names),
+            r["status"],
+            output.used(r),
+            r["check"],
+            r["action"],
+            "" if r["steel"] is None else f"{r['steel'] * scale:.1f}",
+            "" if r["bolts"] is None else r["bolts"],
+            _broken(r),
+        )
+        for k, r in enumerate(found["rows"])
+    ]
     shown = rows if args.limit == 0 else rows[: args.limit]
-    output.table(("", *names, "status", "used", "governs", "in", weight, "bolts", "reason"), shown, right=("used", weight, "bolts"))
+    output.table(
+        ("", *names, "status", "used", "governs", "in", weight, "bolts", "reason"),
+        shown,
+        right=("used", weight, "bolts"),
+    )
     if len(rows) > len(shown):
         output.say(f"{len(rows) - len(shown)} more: --limit 0 shows all")
-    words = f"{found['tried']} of {found['total']} candidates tried, {sum(r['status'] == 'pass' for r in found['rows'])} pass"
+    words = (
+        f"{found['tried']} of {found['total']} candidates tried, {sum(r['status'] == 'pass' for r in found['rows'])}"
+        " pass"
+    )
     if won is None:
         output.say(f"{words}; none passes")
         return
-    output.say(f"{words}; the first that passes is {found['rows'][won]['number']}: " + ", ".join(f"{n} {v}" for n, v in found["rows"][won]["values"].items()))
+    output.say(
+        f"{words}; the first that passes is {found['rows'][won]['number']}: "
+        + ", ".join(f"{n} {v}" for n, v in found["rows"][won]["values"].items())
+    )
     if "kept" in found:
-        output.say(f"kept on {args.connection} as override {', '.join(str(o['id']) for o in found['kept']['overrides'])}, awaiting an engineer's word")
+        output.say(
+            f"kept on {args.connection} as override {', '.join(str(o['id']) for o in found['kept']['overrides'])},"
+            " awaiting an engineer's word"
+        )
 
 
 def capacity(args: Namespace) -> int:
@@ -114,10 +153,27 @@ def capacity(args: Namespace) -> int:
     shown = rows if args.limit == 0 else rows[: args.limit]
     weight, scale = WEIGHT["si" if args.si else "us"]
     right = (f"V, {found['unit']}", f"steel, {weight}", "bolts")
-    output.table(("section", *names, right[0], "governs", *right[1:], "why not"), [(r["section"], *(r["values"].get(n, "") for n in names), f"{r['shear']:.1f}",
-                 r["check"], f"{r['steel'] * scale:.1f}", r["bolts"], r["why"]) for r in shown], right=right)  # fmt: skip
+    output.table(
+        ("section", *names, right[0], "governs", *right[1:], "why not"),
+        [
+            (
+                r["section"],
+                *(r["values"].get(n, "") for n in names),
+                f"{r['shear']:.1f}",
+                r["check"],
+                f"{r['steel'] * scale:.1f}",
+                r["bolts"],
+                r["why"],
+            )
+            for r in shown
+        ],
+        right=right,
+    )
     if len(rows) > len(shown):
-        output.say(f"{len(rows) - len(shown)} more: --limit 0 shows all, --section and --shear look among them, OUT.xlsx has the lightest for each shear too")
+        output.say(
+            f"{len(rows) - len(shown)} more: --limit 0 shows all, --section and --shear look among them, OUT.xlsx has"
+            " the lightest for each shear too"
+        )
     if not rows:
         output.say("none is like that")
         return 1

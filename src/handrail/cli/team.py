@@ -10,8 +10,23 @@ from handrail.cli import output, session
 from handrail.core.errors import InputError
 from handrail.core.units import WEIGHT
 
-SHOWN = ("total", "done", "pass", "remarks", "over_target", "fail", "stale", "unchecked", "unassigned", "elsewhere", "overridden", "awaiting", "look",
-         "released", "fell")  # fmt: skip
+SHOWN = (
+    "total",
+    "done",
+    "pass",
+    "remarks",
+    "over_target",
+    "fail",
+    "stale",
+    "unchecked",
+    "unassigned",
+    "elsewhere",
+    "overridden",
+    "awaiting",
+    "look",
+    "released",
+    "fell",
+)
 
 
 def progress(args: Namespace) -> int:
@@ -26,7 +41,9 @@ def progress(args: Namespace) -> int:
         if [part["name"] for part in found[what]] != [""]:
             output.table((what, *SHOWN), rows, right=SHOWN)
     if len(found["days"]) > 1:
-        output.table(("day", *SHOWN), [(day["day"], *(day[n] for n in SHOWN)) for day in found["days"][-14:]], right=SHOWN)
+        output.table(
+            ("day", *SHOWN), [(day["day"], *(day[n] for n in SHOWN)) for day in found["days"][-14:]], right=SHOWN
+        )
     output.say("done: pass or elsewhere, and no decision on it awaits a word or asks to be looked at again")
     return 0
 
@@ -38,13 +55,24 @@ def revised(args: Namespace) -> int:
         output.as_json(found)
         return 0
     if found["before"] is None:
-        output.say(f"R{found['revision']} is the first revision of '{args.job}' with results before it; there is nothing to compare")
+        output.say(
+            f"R{found['revision']} is the first revision of '{args.job}' with results before it; there is nothing to"
+            " compare"
+        )
         return 0
     output.say(f"R{found['revision']} beside how it stood in R{found['before']}:")
     output.table(("connections", "number"), list(found["counts"].items()), right=("number",))
-    rows = [(i["connection"], i["place"], i["what"], *_sides(i), i["reason"]) for i in found["items"] if args.what or _moved(i)]
+    rows = [
+        (i["connection"], i["place"], i["what"], *_sides(i), i["reason"])
+        for i in found["items"]
+        if args.what or _moved(i)
+    ]
     shown = rows if args.limit == 0 else rows[: args.limit]
-    output.table(("connection", "place", "what", "was", "used", "sizes then", "is", "used", "sizes now", "reason"), shown, right=("used",))
+    output.table(
+        ("connection", "place", "what", "was", "used", "sizes then", "is", "used", "sizes now", "reason"),
+        shown,
+        right=("used",),
+    )
     if len(rows) > len(shown):
         output.say(f"{len(rows) - len(shown)} more: --limit 0 shows all")
     return 0
@@ -57,7 +85,11 @@ def _moved(item: dict[str, Any]) -> bool:
 
 
 def _sides(item: dict[str, Any]) -> tuple[Any, ...]:
-    return tuple(v for side in (item["before"], item["now"]) for v in ((side["status"], output.used(side), side["summary"]) if side else ("", None, "")))
+    return tuple(
+        v
+        for side in (item["before"], item["now"])
+        for v in ((side["status"], output.used(side), side["summary"]) if side else ("", None, ""))
+    )
 
 
 def reserve(args: Namespace) -> int:
@@ -68,17 +100,31 @@ def reserve(args: Namespace) -> int:
         output.as_json(found)
         return 0
     rows = [
-        (len(i["connections"]), i["connections"][0], i["section"], i["summary"], i["utilisation"], ", ".join(f"{n} to {v}" for n, v in i["changes"].items()),
-         i["then"] if i["changes"] else None, output.weighed(i["saves_all"].get("steel"), scale),
-         *(f"{i['saves_all'][n]:.0f}" if n in i["saves_all"] else "" for n in ("field_bolts", "shop_bolts")),
-         ", ".join(i["idle"]))
+        (
+            len(i["connections"]),
+            i["connections"][0],
+            i["section"],
+            i["summary"],
+            i["utilisation"],
+            ", ".join(f"{n} to {v}" for n, v in i["changes"].items()),
+            i["then"] if i["changes"] else None,
+            output.weighed(i["saves_all"].get("steel"), scale),
+            *(f"{i['saves_all'][n]:.0f}" if n in i["saves_all"] else "" for n in ("field_bolts", "shop_bolts")),
+            ", ".join(i["idle"]),
+        )
         for i in found["items"]
-    ]  # fmt: skip
+    ]
     shown = rows if args.limit == 0 else rows[: args.limit]
     right = ("number", "used", "then", f"steel, {unit}", "field bolts", "shop bolts")
-    output.table(("number", "first of them", "member", "sizes", "used", "step down", "then", *right[3:], "hardly works"), shown, right=right)
-    output.say(f"{found['connections']} connections are used less than {args.below:g}; {len(rows)} kinds of them could do with less, or have parts that "
-               "hardly work (no check of them reaches 5 %)")  # fmt: skip
+    output.table(
+        ("number", "first of them", "member", "sizes", "used", "step down", "then", *right[3:], "hardly works"),
+        shown,
+        right=right,
+    )
+    output.say(
+        f"{found['connections']} connections are used less than {args.below:g}; {len(rows)} kinds of them could do with"
+        " less, or have parts that hardly work (no check of them reaches 5 %)"
+    )
     return 0
 
 
@@ -113,7 +159,9 @@ def release(args: Namespace) -> int:
     if args.json:
         output.as_json(found)
         return 0
-    output.say(f"{found['connections']} connections: {'release withdrawn' if args.withdraw else 'released, they may be drawn'}")
+    output.say(
+        f"{found['connections']} connections: {'release withdrawn' if args.withdraw else 'released, they may be drawn'}"
+    )
     if found["refused"]:
         output.table(("not released", "because"), [(r["connection"], r["why"]) for r in found["refused"][:50]])
     return 0
@@ -125,7 +173,9 @@ def table(args: Namespace) -> int:
     if kind not in ("csv", "xlsx"):
         raise InputError(f"{path}: a table is written as .csv or .xlsx")
     with session.client(args) as client:
-        body = client.table(args.job, kind, args.where, args.sort, [c.strip() for c in args.columns.split(",") if c.strip()])
+        body = client.table(
+            args.job, kind, args.where, args.sort, [c.strip() for c in args.columns.split(",") if c.strip()]
+        )
     try:
         path.write_bytes(body)
     except OSError as exc:

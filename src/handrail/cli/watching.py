@@ -14,7 +14,8 @@ Stamp = tuple[tuple[str, int, int], ...]  # of every file: its path, size and ti
 
 
 def watch(args: Namespace) -> int:
-    """Send the folder whenever it has changed and then stood still for a while; the one sent before is left, if nobody took it in yet."""
+    """Send the folder whenever it has changed and then stood still for a while; the one sent before is left, if nobody
+    took it in yet."""
     folder = Path(args.folder)
     if not folder.is_dir():
         raise InputError(f"{folder}: no such folder")
@@ -65,7 +66,10 @@ def _send(client: Any, job: str, folder: Path, text: str, before: int) -> int:
     if before and client.get_import(job, before)["state"] == "held":
         client.cancel_import(job, before)
     sent = client.send_model(job, folder, text, hold=True)
-    output.say(f"{time.strftime('%H:%M:%S')} sent; it waits for a look in the console (Import a model), or: handrail confirm {job} {sent['id']}")
+    output.say(
+        f"{time.strftime('%H:%M:%S')} sent; it waits for a look in the console (Import a model), or: handrail confirm"
+        f" {job} {sent['id']}"
+    )
     return int(sent["id"])
 
 
@@ -78,8 +82,10 @@ def confirm(args: Namespace) -> int:
                 output.say(f"  {problem['file']} {problem['row'] or ''} {problem['column']}: {problem['message']}")
             raise InputError(f"{len(seen['problems'])} thing(s) to put right first")
         if seen["map_from"] == "proposed":
-            raise InputError("its column map is proposed, and nobody has looked at it: go through it in the console (Import a model), or print it with "
-                             "'handrail map PATH' and import with --map")  # fmt: skip
+            raise InputError(
+                "its column map is proposed, and nobody has looked at it: go through it in the console (Import a"
+                " model), or print it with 'handrail map PATH' and import with --map"
+            )
         if seen["map"]:
             client.set_map(args.job, args.number, seen["map"])
         found = client.confirm_import(args.job, args.number)

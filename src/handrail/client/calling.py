@@ -25,7 +25,9 @@ class Calling:
 
     def __init__(self, server: str, token: str = "", timeout: float = 600.0) -> None:
         headers = {"Authorization": f"Bearer {token}"} if token else {}
-        self._http = httpx.Client(base_url=server.rstrip("/") + "/api/v1", headers=headers, timeout=timeout, trust_env=False)
+        self._http = httpx.Client(
+            base_url=server.rstrip("/") + "/api/v1", headers=headers, timeout=timeout, trust_env=False
+        )
         self.server = server
 
     def __enter__(self) -> Self:
@@ -44,7 +46,9 @@ class Calling:
         try:
             response = self._http.request(method, path, **more)
         except httpx.HTTPError as exc:
-            raise ServiceError(0, f"no answer from {self.server} ({exc}); is the service running? try 'handrail serve'") from exc
+            raise ServiceError(
+                0, f"no answer from {self.server} ({exc}); is the service running? try 'handrail serve'"
+            ) from exc
         if response.is_success:
             return (response.content if raw else response.json()) if response.content else None
         try:

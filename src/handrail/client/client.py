@@ -27,7 +27,11 @@ class Client(Deciding, Mapping, Ruling, Team):
 
     def login(self, name: str, password: str, label: str = "", days: int = 90) -> str:
         """A new token for a name and password, good for so many days."""
-        return str(self._call("POST", "/tokens", json={"name": name, "password": password, "label": label, "days": days})["token"])
+        return str(
+            self._call("POST", "/tokens", json={"name": name, "password": password, "label": label, "days": days})[
+                "token"
+            ]
+        )
 
     def logout(self) -> None:
         """End the token that this client carries."""
@@ -72,29 +76,58 @@ class Client(Deciding, Mapping, Ruling, Team):
     def job(self, name: str) -> Data:
         return self._call("GET", f"/jobs/{at(name)}")
 
-    def new_job(self, name: str, title: str = "", code: str = "AISC 360-22", method: str = "LRFD", rulebook: str = "") -> Data:
+    def new_job(
+        self, name: str, title: str = "", code: str = "AISC 360-22", method: str = "LRFD", rulebook: str = ""
+    ) -> Data:
         """A new job; it may start from an approved `rulebook` of the house, like `shop-practice R2`."""
         body = {"name": name, "title": title, "code": code, "method": method, "rulebook": rulebook}
         return self._call("POST", "/jobs", json=body)
 
     def change_job(
-        self, name: str, title: str | None = None, code: str | None = None, method: str | None = None, tag: str | None = None,
-        combination_set: str | None = None, tolerance: float | None = None, anyway: bool = False,
-    ) -> Data:  # fmt: skip
-        """Change what is given; results by another code, method or set are marked to be run again. With `tag`, only if the job is as it was.
-        `tolerance` is how far actions (a share) and utilisation may move before decisions ask to be looked at again; `anyway` takes a method or set of
-        which the model has no combinations."""
-        given = {"title": title, "code": code, "method": method, "combination_set": combination_set, "tolerance": tolerance, "anyway": anyway or None}
-        return self._call("PATCH", f"/jobs/{at(name)}", json={k: v for k, v in given.items() if v not in (None, "")}, headers=seen(tag))
+        self,
+        name: str,
+        title: str | None = None,
+        code: str | None = None,
+        method: str | None = None,
+        tag: str | None = None,
+        combination_set: str | None = None,
+        tolerance: float | None = None,
+        anyway: bool = False,
+    ) -> Data:
+        """Change what is given; results by another code, method or set are marked to be run again. With `tag`, only if
+        the job is as it was. `tolerance` is how far actions (a share) and utilisation may move before decisions ask to
+        be looked at again; `anyway` takes a method or set of which the model has no combinations."""
+        given = {
+            "title": title,
+            "code": code,
+            "method": method,
+            "combination_set": combination_set,
+            "tolerance": tolerance,
+            "anyway": anyway or None,
+        }
+        return self._call(
+            "PATCH",
+            f"/jobs/{at(name)}",
+            json={k: v for k, v in given.items() if v not in (None, "")},
+            headers=seen(tag),
+        )
 
     def import_bundle(
-        self, job: str, path: Path, progress: Callable[[Data], None] = lambda found: None, every: float = 0.2, column_map: str = ""
+        self,
+        job: str,
+        path: Path,
+        progress: Callable[[Data], None] = lambda found: None,
+        every: float = 0.2,
+        column_map: str = "",
     ) -> Data:
-        """A model (a bundle's folder or zip, a workbook, or tables of another program through `column_map`, the job's last one where it is left
-        out) as the job's next revision, waited for; the answer is the revision with its audit. Raises ServiceError with every problem found."""
+        """A model (a bundle's folder or zip, a workbook, or tables of another program through `column_map`, the job's
+        last one where it is left out) as the job's next revision, waited for; the answer is the revision with its
+        audit. Raises ServiceError with every problem found."""
         return self._taken_in(job, self.send_model(job, path, column_map), progress, every)
 
-    def _taken_in(self, job: str, sent: Data, progress: Callable[[Data], None] = lambda found: None, every: float = 0.2) -> Data:
+    def _taken_in(
+        self, job: str, sent: Data, progress: Callable[[Data], None] = lambda found: None, every: float = 0.2
+    ) -> Data:
         while sent["state"] not in FINISHED:
             time.sleep(every)
             sent = self.get_import(job, sent["id"])
@@ -107,13 +140,19 @@ class Client(Deciding, Mapping, Ruling, Team):
         """Send a model, a file or a folder, without waiting; `hold` keeps it until `confirm_import`."""
         given = {"map": column_map} if column_map else {}
         with tempfile.TemporaryDirectory(prefix="handrail-") as scratch:
-            sent = Path(shutil.make_archive(f"{scratch}/{path.name or 'bundle'}", "zip", path)) if path.is_dir() else path
+            sent = (
+                Path(shutil.make_archive(f"{scratch}/{path.name or 'bundle'}", "zip", path)) if path.is_dir() else path
+            )
             return self._sent(job, sent, given, hold)
 
     def _sent(self, job: str, path: Path, given: dict[str, str], hold: bool) -> Data:
         with path.open("rb") as stream:
-            return self._call("POST", f"/jobs/{at(job)}/imports", files={"bundle": (path.name, stream, "application/octet-stream")},
-                              data=given | ({"hold": "true"} if hold else {}))  # fmt: skip
+            return self._call(
+                "POST",
+                f"/jobs/{at(job)}/imports",
+                files={"bundle": (path.name, stream, "application/octet-stream")},
+                data=given | ({"hold": "true"} if hold else {}),
+            )
 
     def confirm_import(self, job: str, number: int) -> Data:
         """Take in an import that was held."""
@@ -136,17 +175,23 @@ class Client(Deciding, Mapping, Ruling, Team):
     def audit(self, job: str) -> Data:
         return self._call("GET", f"/jobs/{at(job)}/audit")
 
-    def acknowledge(self, job: str, code: str, reason: str, node: str = "", member: str = "", every: bool = False, cause: str = "") -> Data:
-        """Let a finding of the audit stand, with a reason, or `every` open one of its code (and `cause`); the answer is the audit."""
+    def acknowledge(
+        self, job: str, code: str, reason: str, node: str = "", member: str = "", every: bool = False, cause: str = ""
+    ) -> Data:
+        """Let a finding of the audit stand, with a reason, or `every` open one of its code (and `cause`); the answer is
+        the audit."""
         body = {"code": code, "node": node, "member": member, "reason": reason, "all": every, "cause": cause}
         return self._call("PUT", f"/jobs/{at(job)}/audit/acknowledged", json=body)
 
     def take_back(self, job: str, code: str, node: str = "", member: str = "") -> Data:
         """A finding that was let stand counts again."""
-        return self._call("DELETE", f"/jobs/{at(job)}/audit/acknowledged", params={"code": code, "node": node, "member": member})
+        return self._call(
+            "DELETE", f"/jobs/{at(job)}/audit/acknowledged", params={"code": code, "node": node, "member": member}
+        )
 
     def survey(self, job: str) -> Data:
-        """Sections, joints by kind, the largest forces, and what share of its own section each member end is asked for."""
+        """Sections, joints by kind, the largest forces, and what share of its own section each member end is asked
+        for."""
         return self._call("GET", f"/jobs/{at(job)}/survey")
 
     def patterns(self, job: str) -> list[Data]:
@@ -171,7 +216,9 @@ class Client(Deciding, Mapping, Ruling, Team):
 
     def put_in_pattern(self, job: str, joint: str, beside: str, reason: str) -> Data:
         """Put a joint into the pattern of another one, or (`beside` empty) take it out of its own."""
-        return self._call("PUT", f"/jobs/{at(job)}/joints/{at(joint)}/pattern", json={"beside": beside, "reason": reason})
+        return self._call(
+            "PUT", f"/jobs/{at(job)}/joints/{at(joint)}/pattern", json={"beside": beside, "reason": reason}
+        )
 
     def leave_in_pattern(self, job: str, joint: str) -> Data:
         """A joint goes back to the pattern that it was found to belong to."""
@@ -184,28 +231,39 @@ class Client(Deciding, Mapping, Ruling, Team):
         """One group: its connections, what they have in common and in what they differ."""
         return self._call("GET", f"/jobs/{at(job)}/groups/{at(name)}")
 
-    def put_group(self, job: str, name: str, connections: list[str] | None = None, where: str = "", how: str = "replace") -> Data:
+    def put_group(
+        self, job: str, name: str, connections: list[str] | None = None, where: str = "", how: str = "replace"
+    ) -> Data:
         """Make a group or change it: `how` is replace, add or take; its connections by name, by a filter, or both."""
-        return self._call("PUT", f"/jobs/{at(job)}/groups/{at(name)}", json={"connections": connections or [], "where": where, "how": how})
+        return self._call(
+            "PUT",
+            f"/jobs/{at(job)}/groups/{at(name)}",
+            json={"connections": connections or [], "where": where, "how": how},
+        )
 
     def drop_group(self, job: str, name: str) -> None:
         self._call("DELETE", f"/jobs/{at(job)}/groups/{at(name)}")
 
     def compare(self, job: str, old: int | None = None, new: int | None = None) -> Data:
         """What changed from one revision to another; the last two unless named."""
-        return self._call("GET", f"/jobs/{at(job)}/compare", params={k: v for k, v in (("old", old), ("new", new)) if v is not None})
+        return self._call(
+            "GET", f"/jobs/{at(job)}/compare", params={k: v for k, v in (("old", old), ("new", new)) if v is not None}
+        )
 
     def combinations(self, job: str) -> Data:
         """The cases and combinations of the current revision."""
         return self._call("GET", f"/jobs/{at(job)}/combinations")
 
     def generate_combinations(self, job: str, **basis: Any) -> Data:
-        """Combinations made by ASCE 7 from the natures of the cases: edition, methods, S_DS, rho, omega, category, one_way, service. Nothing is kept."""
+        """Combinations made by ASCE 7 from the natures of the cases: edition, methods, S_DS, rho, omega, category,
+        one_way, service. Nothing is kept."""
         return self._call("POST", f"/jobs/{at(job)}/combinations/generate", json=basis)
 
     def keep_combinations(self, job: str, combinations: list[Data]) -> Data:
         """Keep combinations in place of the model's own, as its next revision, waited for."""
-        return self._taken_in(job, self._call("PUT", f"/jobs/{at(job)}/combinations", json={"combinations": combinations}))
+        return self._taken_in(
+            job, self._call("PUT", f"/jobs/{at(job)}/combinations", json={"combinations": combinations})
+        )
 
     def model(self, job: str) -> Data:
         return self._call("GET", f"/jobs/{at(job)}/model")
@@ -225,14 +283,30 @@ class Client(Deciding, Mapping, Ruling, Team):
 
     def matrix_check(self, job: str, connection: str, check: int, combination: int) -> Data:
         """One check of the matrix at one combination, with its worked lines."""
-        return self._call("GET", f"/jobs/{at(job)}/connections/{at(connection)}/matrix/check", params={"check": check, "combination": combination})
+        return self._call(
+            "GET",
+            f"/jobs/{at(job)}/connections/{at(connection)}/matrix/check",
+            params={"check": check, "combination": combination},
+        )
 
     def start_run(
-        self, job: str, where: str = "", verify: bool = False, combination_set: str = "", only: list[str] | None = None, pattern: str = ""
+        self,
+        job: str,
+        where: str = "",
+        verify: bool = False,
+        combination_set: str = "",
+        only: list[str] | None = None,
+        pattern: str = "",
     ) -> Data:
-        """Size or verify all, those that a filter leaves, or those of a pattern; by another set of combinations than the job's, or `only` some of
-        them, look without changing a result."""
-        body = {"where": where, "verify": verify, "combination_set": combination_set, "only": only or [], "pattern": pattern}
+        """Size or verify all, those that a filter leaves, or those of a pattern; by another set of combinations than
+        the job's, or `only` some of them, look without changing a result."""
+        body = {
+            "where": where,
+            "verify": verify,
+            "combination_set": combination_set,
+            "only": only or [],
+            "pattern": pattern,
+        }
         return self._call("POST", f"/jobs/{at(job)}/runs", json=body)
 
     def runs(self, job: str) -> list[Data]:
@@ -251,7 +325,9 @@ class Client(Deciding, Mapping, Ruling, Team):
     def run_again(self, job: str, number: int) -> Data:
         return self._call("POST", f"/jobs/{at(job)}/runs/{number}/again")
 
-    def wait(self, job: str, number: int, progress: Callable[[Data], None] = lambda run: None, every: float = 0.2) -> Data:
+    def wait(
+        self, job: str, number: int, progress: Callable[[Data], None] = lambda run: None, every: float = 0.2
+    ) -> Data:
         """The run once it has ended, in whatever way."""
         while True:
             run = self.run(job, number)
@@ -273,8 +349,16 @@ class Client(Deciding, Mapping, Ruling, Team):
         """A trial over lists of values, given whole as `handrail sweep` reads it from a file."""
         return self._call("POST", "/sweep", json=data)
 
-    def sweep_connection(self, job: str, connection: str, values: list[Data], order: str = "as_written", stop: str = "all",
-                         parameters: Data | None = None) -> Data:  # fmt: skip
-        """A connection of a job with its own actions over lists of values; `changes` of the answer makes it the winner."""
+    def sweep_connection(
+        self,
+        job: str,
+        connection: str,
+        values: list[Data],
+        order: str = "as_written",
+        stop: str = "all",
+        parameters: Data | None = None,
+    ) -> Data:
+        """A connection of a job with its own actions over lists of values; `changes` of the answer makes it the
+        winner."""
         body = {"values": values, "order": order, "stop": stop, "parameters": parameters or {}}
         return self._call("POST", f"/jobs/{at(job)}/connections/{at(connection)}/sweep", json=body)

@@ -24,10 +24,20 @@ class Deciding(Calling):
         both: bool = False,
         cause: str = "",
     ) -> Data:
-        """Set one parameter with a reason (words, a `cause` of the shop's list, or both); the answer shows before and after. `preview` keeps
-        nothing; `both` changes a size that the connection opposite has in common, since the same bolts hold it."""
-        body = {"parameter": parameter, "value": value, "reason": reason, "cause": cause, "preview": preview, "both": both}
-        return self._call("POST", f"/jobs/{at(job)}/connections/{at(connection)}/overrides", json=body, headers=seen(version))
+        """Set one parameter with a reason (words, a `cause` of the shop's list, or both); the answer shows before and
+        after. `preview` keeps nothing; `both` changes a size that the connection opposite has in common, since the same
+        bolts hold it."""
+        body = {
+            "parameter": parameter,
+            "value": value,
+            "reason": reason,
+            "cause": cause,
+            "preview": preview,
+            "both": both,
+        }
+        return self._call(
+            "POST", f"/jobs/{at(job)}/connections/{at(connection)}/overrides", json=body, headers=seen(version)
+        )
 
     def change(
         self,
@@ -42,15 +52,28 @@ class Deciding(Calling):
         cause: str = "",
         hold: bool = False,
     ) -> Data:
-        """Set several parameters (or the `standard`) in one go, or `take` over what was chosen for another connection; all kept or none. `hold` keeps
-        what a ladder climbed as it stands, by overrides too."""
-        body = {"changes": dict(changes or {}), "take": take, "reason": reason, "cause": cause, "preview": preview, "both": both, "hold": hold}
-        return self._call("POST", f"/jobs/{at(job)}/connections/{at(connection)}/changes", json=body, headers=seen(version))
+        """Set several parameters (or the `standard`) in one go, or `take` over what was chosen for another connection;
+        all kept or none. `hold` keeps what a ladder climbed as it stands, by overrides too."""
+        body = {
+            "changes": dict(changes or {}),
+            "take": take,
+            "reason": reason,
+            "cause": cause,
+            "preview": preview,
+            "both": both,
+            "hold": hold,
+        }
+        return self._call(
+            "POST", f"/jobs/{at(job)}/connections/{at(connection)}/changes", json=body, headers=seen(version)
+        )
 
     def alternatives(self, job: str, connection: str, alternatives: list[Data]) -> list[Data]:
-        """What stands beside `alternatives`, each a dict of `standard`, `parameters`, `name`; nothing is kept. Steel and weld in kg, field weld mm."""
+        """What stands beside `alternatives`, each a dict of `standard`, `parameters`, `name`; nothing is kept. Steel
+        and weld in kg, field weld mm."""
         body = {"alternatives": alternatives}
-        return self._call("POST", f"/jobs/{at(job)}/connections/{at(connection)}/alternatives", json=body)["alternatives"]
+        return self._call("POST", f"/jobs/{at(job)}/connections/{at(connection)}/alternatives", json=body)[
+            "alternatives"
+        ]
 
     def earlier(self, job: str, connection: str, exact: bool = False) -> Data:
         """Designs that pass between like members here and in other jobs, tried on this connection."""
@@ -65,19 +88,37 @@ class Deciding(Calling):
         return self._call("POST", f"/jobs/{at(job)}/steps/{at(way)}")
 
     def overrides(self, job: str, **asked: Any) -> list[Data]:
-        """The decisions of a job, newest first; filtered by `state` (awaiting, accepted, returned, cleared, holding, look), `author`, `cause`,
-        `level`, `where` (a filter on their connections), `connection`, `mark` (agrees, worse, carries)."""
+        """The decisions of a job, newest first; filtered by `state` (awaiting, accepted, returned, cleared, holding,
+        look), `author`, `cause`, `level`, `where` (a filter on their connections), `connection`, `mark` (agrees, worse,
+        carries)."""
         return list(self._pages(f"/jobs/{at(job)}/overrides", **asked))
 
     def decisions(self, job: str, **asked: Any) -> Data:
-        """The same as one page, with how many of the whole job await a word, are accepted, returned, ask to be looked at again."""
+        """The same as one page, with how many of the whole job await a word, are accepted, returned, ask to be looked
+        at again."""
         return self._call("GET", f"/jobs/{at(job)}/overrides", params=asked)
 
-    def decide(self, job: str, changes: Mapping[str, str | float], reason: str = "", cause: str = "", preview: bool = False, both: bool = False,
-               skip: bool = False, **which: Any) -> Data:  # fmt: skip
-        """One decision for many connections (`connections`, `where` or `pattern` and `slot`), all kept or none; `skip` leaves out those of which it
-        cannot be made, which the answer names."""
-        body = {"changes": dict(changes), "reason": reason, "cause": cause, "preview": preview, "both": both, "skip": skip}
+    def decide(
+        self,
+        job: str,
+        changes: Mapping[str, str | float],
+        reason: str = "",
+        cause: str = "",
+        preview: bool = False,
+        both: bool = False,
+        skip: bool = False,
+        **which: Any,
+    ) -> Data:
+        """One decision for many connections (`connections`, `where` or `pattern` and `slot`), all kept or none; `skip`
+        leaves out those of which it cannot be made, which the answer names."""
+        body = {
+            "changes": dict(changes),
+            "reason": reason,
+            "cause": cause,
+            "preview": preview,
+            "both": both,
+            "skip": skip,
+        }
         return self._call("POST", f"/jobs/{at(job)}/changes", json=body | chosen(**which))
 
     def review(self, job: str, act: str, overrides: Iterable[int], word: str = "") -> list[Data]:
@@ -96,7 +137,9 @@ class Deciding(Calling):
     def attach(self, job: str, override: int, path: Path) -> Data:
         """Attach a file to a decision."""
         with path.open("rb") as stream:
-            return self._call("POST", f"/jobs/{at(job)}/overrides/{override}/attachments", files={"file": (path.name, stream)})
+            return self._call(
+                "POST", f"/jobs/{at(job)}/overrides/{override}/attachments", files={"file": (path.name, stream)}
+            )
 
     def attachments(self, job: str, override: int) -> list[Data]:
         """The files of a decision."""
@@ -124,4 +167,6 @@ class Deciding(Calling):
 
     def clear_override(self, job: str, number: int, reason: str = "", state: str | None = None) -> Data:
         """End an override; with `state`, only if it is still in that one."""
-        return self._call("DELETE", f"/jobs/{at(job)}/overrides/{number}", params={"reason": reason}, headers=seen(state))
+        return self._call(
+            "DELETE", f"/jobs/{at(job)}/overrides/{number}", params={"reason": reason}, headers=seen(state)
+        )

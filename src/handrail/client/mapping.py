@@ -19,13 +19,13 @@ class Mapping(Calling):
         return self._call("PUT", f"/jobs/{at(job)}/imports/{number}/map", json={"map": column_map})
 
     def choose_map(self, job: str, number: int, take: str, name: str = "") -> Data:
-        """Another map for an import that is held: `proposed` anew from the files, `saved` (the job's last), `sent` beside the tables, or `house` with its
-        name; the answer is what is understood through it."""
+        """Another map for an import that is held: `proposed` anew from the files, `saved` (the job's last), `sent`
+        beside the tables, or `house` with its name; the answer is what is understood through it."""
         return self._call("POST", f"/jobs/{at(job)}/imports/{number}/map", json={"take": take, "name": name})
 
     def change_map(self, job: str, number: int, **change: Any) -> Data:
-        """One change by pointing: `what` state, unit, table, key or column, or try (what statics says), with table, name, value, source, end and spec
-        as these need."""
+        """One change by pointing: `what` state, unit, table, key or column, or try (what statics says), with table,
+        name, value, source, end and spec as these need."""
         return self._call("PATCH", f"/jobs/{at(job)}/imports/{number}/map", json=change)
 
     def maps(self) -> list[Data]:

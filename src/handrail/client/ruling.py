@@ -17,24 +17,47 @@ class Ruling(Calling):
         """The job's rulebook: its text and files, revision, rules with how many connections each takes, tables."""
         return self._call("GET", f"/jobs/{at(job)}/rulebook")
 
-    def put_rulebook(self, job: str, text: str, version: int | None = None, files: Files | None = None, name: str = "") -> Data:
+    def put_rulebook(
+        self, job: str, text: str, version: int | None = None, files: Files | None = None, name: str = ""
+    ) -> Data:
         """Adopt a rulebook as the job's next revision; with `version`, only if that is still the newest."""
         body = {"text": text, "files": dict(files or {}), "name": name}
         return self._call("PUT", f"/jobs/{at(job)}/rulebook", json=body, headers=seen(version))
 
     def try_rulebook(self, job: str, text: str, files: Files | None = None, compare: bool = True) -> Data:
         """What a rulebook would take, and which connections would be otherwise than they are."""
-        return self._call("POST", f"/jobs/{at(job)}/rulebook/try", json={"text": text, "files": dict(files or {}), "compare": compare})
+        return self._call(
+            "POST", f"/jobs/{at(job)}/rulebook/try", json={"text": text, "files": dict(files or {}), "compare": compare}
+        )
 
-    def try_on(self, job: str, connection: str, text: str = "", files: Files | None = None, table: str = "", formula: str = "", rule: str = "") -> Data:
-        """What a rulebook (the job's own where none is given), or one table, formula or rule of it, makes of one connection."""
-        body = {"text": text, "files": dict(files or {}), "connection": connection, "table": table, "formula": formula, "rule": rule}
+    def try_on(
+        self,
+        job: str,
+        connection: str,
+        text: str = "",
+        files: Files | None = None,
+        table: str = "",
+        formula: str = "",
+        rule: str = "",
+    ) -> Data:
+        """What a rulebook (the job's own where none is given), or one table, formula or rule of it, makes of one
+        connection."""
+        body = {
+            "text": text,
+            "files": dict(files or {}),
+            "connection": connection,
+            "table": table,
+            "formula": formula,
+            "rule": rule,
+        }
         return self._call("POST", f"/jobs/{at(job)}/rulebook/try-on", json=body)
 
     def edit_rulebook(self, job: str, text: str, files: Files | None = None, **change: Data) -> Data:
-        """The text and files of a rulebook with one change: `move` ({rule, to}), `like` ({connection, free, sections}), `default` ({name, standard}) or
-        `cell` ({table, row, column, value}); comments stay, nothing is kept."""
-        return self._call("POST", f"/jobs/{at(job)}/rulebook/edit", json={"text": text, "files": dict(files or {}), **change})
+        """The text and files of a rulebook with one change: `move` ({rule, to}), `like` ({connection, free, sections}),
+        `default` ({name, standard}) or `cell` ({table, row, column, value}); comments stay, nothing is kept."""
+        return self._call(
+            "POST", f"/jobs/{at(job)}/rulebook/edit", json={"text": text, "files": dict(files or {}), **change}
+        )
 
     def why(self, job: str, connection: str) -> Data:
         """Which rule took a connection, which passed it by and on which fact, and where its sizes come from."""

@@ -11,9 +11,17 @@ from handrail.client.calling import Calling, Data, at, chosen
 class Team(Calling):
     """What a client does beside decisions on sizes."""
 
-    def label(self, job: str, add: Iterable[str] = (), remove: Iterable[str] = (), person: str | None = None, sequence: str | None = None,
-              **which: Any) -> Data:  # fmt: skip
-        """Tag connections (`connections`, `where`, or `pattern` and `slot`), say who works on them and in which sequence they are erected."""
+    def label(
+        self,
+        job: str,
+        add: Iterable[str] = (),
+        remove: Iterable[str] = (),
+        person: str | None = None,
+        sequence: str | None = None,
+        **which: Any,
+    ) -> Data:
+        """Tag connections (`connections`, `where`, or `pattern` and `slot`), say who works on them and in which
+        sequence they are erected."""
         body = {"add": list(add), "remove": list(remove), "person": person, "sequence": sequence}
         return self._call("POST", f"/jobs/{at(job)}/labels", json=body | chosen(**which))
 
@@ -23,14 +31,26 @@ class Team(Calling):
 
     def release(self, job: str, word: str = "", withdraw: bool = False, skip: bool = False, **which: Any) -> Data:
         """An engineer's word that connections may be drawn, or that it is withdrawn."""
-        return self._call("POST", f"/jobs/{at(job)}/releases", json={"word": word, "withdraw": withdraw, "skip": skip} | chosen(**which))
+        return self._call(
+            "POST",
+            f"/jobs/{at(job)}/releases",
+            json={"word": word, "withdraw": withdraw, "skip": skip} | chosen(**which),
+        )
 
     def views(self, job: str) -> list[Data]:
         """The kept views of the table of connections."""
         return self._call("GET", f"/jobs/{at(job)}/views")["items"]
 
-    def put_view(self, job: str, name: str, where: str = "", sort: str = "connection", columns: Iterable[str] = (), group: str = "",
-                 find: str = "") -> list[Data]:  # fmt: skip
+    def put_view(
+        self,
+        job: str,
+        name: str,
+        where: str = "",
+        sort: str = "connection",
+        columns: Iterable[str] = (),
+        group: str = "",
+        find: str = "",
+    ) -> list[Data]:
         """Keep a view of the table."""
         body = {"where": where, "find": find, "sort": sort, "columns": list(columns), "group": group}
         return self._call("PUT", f"/jobs/{at(job)}/views/{at(name)}", json=body)["items"]
@@ -39,13 +59,16 @@ class Team(Calling):
         """Take a view away."""
         self._call("DELETE", f"/jobs/{at(job)}/views/{at(name)}")
 
-    def table(self, job: str, kind: str = "csv", where: str = "", sort: str = "connection", columns: Iterable[str] = ()) -> bytes:
+    def table(
+        self, job: str, kind: str = "csv", where: str = "", sort: str = "connection", columns: Iterable[str] = ()
+    ) -> bytes:
         """The connections that a filter leaves, as `csv` or `xlsx`."""
         asked = {"where": where, "sort": sort, "columns": ",".join(columns)}
         return bytes(self._call("GET", f"/jobs/{at(job)}/table.{kind}", params=asked, raw=True))
 
     def progress(self, job: str) -> Data:
-        """How many connections are done, failing, awaiting, released: now, by level, sequence and person, and day by day."""
+        """How many connections are done, failing, awaiting, released: now, by level, sequence and person, and day by
+        day."""
         return self._call("GET", f"/jobs/{at(job)}/progress")
 
     def revised(self, job: str, what: str = "") -> Data:
@@ -53,7 +76,8 @@ class Team(Calling):
         return self._call("GET", f"/jobs/{at(job)}/revised", params={"what": what})
 
     def reserve(self, job: str, below: float = 0.5, where: str = "") -> Data:
-        """Connections that are used less than `below`, those alike together: what less would pass, and what that saves."""
+        """Connections that are used less than `below`, those alike together: what less would pass, and what that
+        saves."""
         return self._call("GET", f"/jobs/{at(job)}/reserve", params={"below": below, "where": where})
 
     def schedule(self, job: str, where: str = "") -> Data:
@@ -69,5 +93,6 @@ class Team(Calling):
         return self._call("GET", f"/jobs/{at(job)}/schedule/fewer")
 
     def as_one(self, job: str, **which: Any) -> Data:
-        """One set of sizes for connections (`connections`, `where`, or `pattern` and `slot`), checked for every one's own forces."""
+        """One set of sizes for connections (`connections`, `where`, or `pattern` and `slot`), checked for every one's
+        own forces."""
         return self._call("POST", f"/jobs/{at(job)}/as-one", json=chosen(**which))

@@ -49,11 +49,10 @@ class Turned:
 class Actions:
     """What the support does to the member's end; arrays of one shape, the last axis combinations.
 
-    N, V, Vw in N and M, Mw, T in N*mm. `V_opposed` and `N_opposed` are those of the beam on the other side of
-    the support, `N_support` the support's own axial force (+ tension), all in the same combination; NaN where
-    not known. `names`, `sets` (method, set) and `seismic` (with an earthquake in it) belong to the combinations; no `sets` suits every
-    limit state, no `seismic` says that none is.
-    """
+    N, V, Vw in N and M, Mw, T in N*mm. `V_opposed` and `N_opposed` are those of the beam on the other side of the
+    support, `N_support` the support's own axial force (+ tension), all in the same combination; NaN where not known.
+    `names`, `sets` (method, set) and `seismic` (with an earthquake in it) belong to the combinations; no `sets` suits
+    every limit state, no `seismic` says that none is."""
 
     N: np.ndarray
     V: np.ndarray
@@ -83,7 +82,15 @@ class Actions:
         parts = dict(zip(COMPONENTS, np.ascontiguousarray(np.moveaxis(table, -1, 0)), strict=True))
         if opposed is None:
             return cls(**parts, N_support=support, names=names, sets=sets, seismic=seismic)
-        return cls(**parts, V_opposed=opposed[..., 1], N_opposed=opposed[..., 0], N_support=support, names=names, sets=sets, seismic=seismic)
+        return cls(
+            **parts,
+            V_opposed=opposed[..., 1],
+            N_opposed=opposed[..., 0],
+            N_support=support,
+            names=names,
+            sets=sets,
+            seismic=seismic,
+        )
 
     def _picked(self, index: Any) -> dict[str, Any]:
         """The arrays at `index`; numbers stay."""
@@ -93,11 +100,16 @@ class Actions:
     def at(self, index: tuple[int, ...]) -> Actions:
         """The one set of actions at `index`, as arrays of one."""
         last = slice(index[-1], index[-1] + 1)
-        return self.once(("at", index), lambda: replace(self, **self._picked(index), names=self.names[last], sets=self.sets[last],
-                                                        seismic=self.seismic[last]))  # fmt: skip
+        return self.once(
+            ("at", index),
+            lambda: replace(
+                self, **self._picked(index), names=self.names[last], sets=self.sets[last], seismic=self.seismic[last]
+            ),
+        )
 
     def rows(self, rows: np.ndarray | None) -> Actions:
-        """The connections `rows` of (k, combinations) actions; with np.newaxis the one of (combinations,) as the only one of (1, combinations)."""
+        """The connections `rows` of (k, combinations) actions; with np.newaxis the one of (combinations,) as the only
+        one of (1, combinations)."""
         return replace(self, **self._picked(rows))
 
     def columns(self, wanted: tuple[int, ...]) -> Actions:
@@ -106,14 +118,21 @@ class Actions:
             return self
         names = tuple(self.names[k] for k in wanted) if self.names else ()
         seismic = tuple(self.seismic[k] for k in wanted) if self.seismic else ()
-        return replace(self, **self._picked((..., list(wanted))), names=names, sets=tuple(self.sets[k] for k in wanted), seismic=seismic)
+        return replace(
+            self,
+            **self._picked((..., list(wanted))),
+            names=names,
+            sets=tuple(self.sets[k] for k in wanted),
+            seismic=seismic,
+        )
 
     @cached_property
     def _kept(self) -> dict[Hashable, Any]:
         return {}
 
     def once(self, key: Hashable, work: Callable[[], Solution]) -> Solution:
-        """What `work` gives for these actions, worked out at the first call with `key`: a solution that many limit states share."""
+        """What `work` gives for these actions, worked out at the first call with `key`: a solution that many limit
+        states share."""
         if key not in self._kept:
             self._kept[key] = work()
         return self._kept[key]  # type: ignore[no-any-return]
@@ -137,7 +156,8 @@ class Actions:
         return self.once(("turned", abs(skew), slope), lambda: self._turn(abs(skew), slope))
 
     def _straight(self) -> Turned:
-        """A member square to its support has its own forces there: the same arrays, so that their peaks are searched once."""
+        """A member square to its support has its own forces there: the same arrays, so that their peaks are searched
+        once."""
         found = Turned(self.V, self.N)
         found.__dict__.update(shear=self.shear, axial=self.axial, thrust=self.thrust, size=self.resultant)
         return found
@@ -151,7 +171,9 @@ class Actions:
 
     def opposite(self) -> Turned:
         """The opposed beam's forces, taken as along and normal to the support."""
-        return Turned(np.broadcast_to(self.V_opposed, np.shape(self.V)), np.broadcast_to(self.N_opposed, np.shape(self.V)))
+        return Turned(
+            np.broadcast_to(self.V_opposed, np.shape(self.V)), np.broadcast_to(self.N_opposed, np.shape(self.V))
+        )
 
     @cached_property
     def shaken(self) -> np.ndarray:
@@ -214,7 +236,8 @@ class DirectionTable:
 
 
 class Directions:
-    """The same, each value worked out by `work` (rows as integers from 0 for -180 degrees to 360) where it is first asked for."""
+    """The same, each value worked out by `work` (rows as integers from 0 for -180 degrees to 360) where it is first
+    asked for."""
 
     def __init__(self, work: Callable[[np.ndarray], np.ndarray]) -> None:
         self._work, self._values, self._known = work, np.full(361, np.nan), np.zeros(361, bool)

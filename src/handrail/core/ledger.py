@@ -1,8 +1,8 @@
-"""The ledger's chain: each entry carries the digest of the one before, so that whatever is changed, left out or put in shows.
+"""The ledger's chain: each entry carries the digest of the one before, so that whatever is changed, left out or put in
+shows.
 
-An entry is plain data with the fields below. Its digest is SHA-256 over the JSON of all of them but the digest itself, keys sorted, without
-spaces, in UTF-8; the first entry of a job follows `START`.
-"""
+An entry is plain data with the fields below. Its digest is SHA-256 over the JSON of all of them but the digest itself,
+keys sorted, without spaces, in UTF-8; the first entry of a job follows `START`."""
 
 from __future__ import annotations
 
@@ -12,7 +12,20 @@ from collections.abc import Iterable, Mapping
 from typing import Any
 
 START = "0" * 64
-FIELDS = ("job", "number", "made", "author", "connection", "override", "parameter", "event", "words", "data", "previous", "digest")
+FIELDS = (
+    "job",
+    "number",
+    "made",
+    "author",
+    "connection",
+    "override",
+    "parameter",
+    "event",
+    "words",
+    "data",
+    "previous",
+    "digest",
+)
 _SEALED = FIELDS[:-1]
 
 
@@ -23,7 +36,9 @@ def digest(entry: Mapping[str, Any]) -> str:
 
 def digest_of(value: Any) -> str:
     """The digest of anything that JSON holds (hexadecimal), told like an entry's."""
-    return hashlib.sha256(json.dumps(value, sort_keys=True, separators=(",", ":"), ensure_ascii=False).encode()).hexdigest()
+    return hashlib.sha256(
+        json.dumps(value, sort_keys=True, separators=(",", ":"), ensure_ascii=False).encode()
+    ).hexdigest()
 
 
 def sealed(entry: Mapping[str, Any], number: int, previous: str) -> dict[str, Any]:
@@ -33,7 +48,8 @@ def sealed(entry: Mapping[str, Any], number: int, previous: str) -> dict[str, An
 
 
 def faults(entries: Iterable[Mapping[str, Any]]) -> list[str]:
-    """What is wrong with a job's whole ledger, in words, in its order; empty where every entry follows from the one before."""
+    """What is wrong with a job's whole ledger, in words, in its order; empty where every entry follows from the one
+    before."""
     found, previous, expected, job = [], START, 1, None
     for entry in entries:
         name = f"entry {entry.get('number')}"
@@ -43,11 +59,18 @@ def faults(entries: Iterable[Mapping[str, Any]]) -> list[str]:
             if entry["job"] != job:
                 found.append(f"{name}: is of job '{entry['job']}', not '{job}'")
             if entry["number"] != expected:
-                found.append(f"{name}: stands where entry {expected} is expected; entries are missing, put in or out of order")
+                found.append(
+                    f"{name}: stands where entry {expected} is expected; entries are missing, put in or out of order"
+                )
             if entry["previous"] != previous:
-                found.append(f"{name}: does not follow the entry before it (that was changed, or entries between are missing)")
+                found.append(
+                    f"{name}: does not follow the entry before it (that was changed, or entries between are missing)"
+                )
             if digest(entry) != entry["digest"]:
-                found.append(f"{name}: was changed after it was written ({entry['event']} of {entry['parameter']} on {entry['connection']})")
+                found.append(
+                    f"{name}: was changed after it was written ({entry['event']} of {entry['parameter']} on"
+                    f" {entry['connection']})"
+                )
             previous, expected = entry["digest"], entry["number"] + 1
         except (KeyError, TypeError) as exc:
             found.append(f"{name}: is not an entry of a ledger ({exc})")

@@ -37,7 +37,9 @@ class LimitState:
     method: str = ""
     sets: tuple[str, ...] = STEEL_SETS
     unknown: str = NOT_A_NUMBER
-    says: Callable[[float, str, str], str] | None = None  # (utilisation, combination, system) in words, where it has its own
+    says: Callable[[float, str, str], str] | None = (
+        None  # (utilisation, combination, system) in words, where it has its own
+    )
 
     def columns(self, actions: Actions) -> tuple[int, ...]:
         """Numbers of the combinations that this limit state is judged by."""
@@ -54,14 +56,15 @@ class LimitState:
         return f"{self.check}: {self.unknown}"
 
     def utilisation(self, actions: Actions) -> np.ndarray:
-        """Demand over strength, in the actions' shape; without end where nothing is left to carry a demand, NaN where not known."""
+        """Demand over strength, in the actions' shape; without end where nothing is left to carry a demand, NaN where
+        not known."""
         return np.broadcast_to(ratio(*self.evaluate(actions, NULL)), actions.V.shape)
 
     def worst(self, actions: Actions, peaks: Peaks) -> tuple[np.ndarray, np.ndarray]:
         """(utilisation, combination) that govern each of (k, combinations) actions, each (k,); NaN where not known.
 
-        Where the strength is one number, the largest demand governs, and limit states with that demand share the search.
-        """
+        Where the strength is one number, the largest demand governs, and limit states with that demand share the
+        search."""
         columns = self.columns(actions)
         if not columns:
             return np.full(len(actions.V), np.nan), np.zeros(len(actions.V), int)
@@ -81,7 +84,8 @@ class LimitState:
 
 
 def ratio(demand: Any, strength: Any) -> np.ndarray:
-    """Demand over strength: 0 where nothing is asked, without end where no strength is left, NaN where either is NaN."""
+    """Demand over strength: 0 where nothing is asked, without end where no strength is left, NaN where either is
+    NaN."""
     if isinstance(strength, float) and strength > 0:
         return np.asarray(demand, dtype=float) / strength
     demand, strength = np.asarray(demand, dtype=float), np.asarray(strength, dtype=float)
@@ -127,14 +131,40 @@ class Under:
         """A trace for strengths worked out once."""
         return Trace() if self.tracing else NULL
 
-    def state(self, check: str, clause: str, kind: str, evaluate: Evaluation, lines: Trace = NULL, limit: bool = False,
-              unknown: str = NOT_A_NUMBER) -> LimitState:  # fmt: skip
+    def state(
+        self,
+        check: str,
+        clause: str,
+        kind: str,
+        evaluate: Evaluation,
+        lines: Trace = NULL,
+        limit: bool = False,
+        unknown: str = NOT_A_NUMBER,
+    ) -> LimitState:
         """A limit state whose strength depends on the combination."""
-        return LimitState(check, self.part, clause, kind, evaluate, tuple(lines.lines), limit, self.code.name, self.code.method,
-                          unknown=unknown)  # fmt: skip
+        return LimitState(
+            check,
+            self.part,
+            clause,
+            kind,
+            evaluate,
+            tuple(lines.lines),
+            limit,
+            self.code.name,
+            self.code.method,
+            unknown=unknown,
+        )
 
-    def fixed(self, check: str, clause: str, kind: str, strength: Callable[[Trace], float], demand: Demand, limit: bool = False,
-              unknown: str = NOT_A_NUMBER) -> LimitState:  # fmt: skip
+    def fixed(
+        self,
+        check: str,
+        clause: str,
+        kind: str,
+        strength: Callable[[Trace], float],
+        demand: Demand,
+        limit: bool = False,
+        unknown: str = NOT_A_NUMBER,
+    ) -> LimitState:
         """A limit state whose strength does not depend on the combination: worked out once, here."""
         trace = self.trace()
         value = strength(trace)
@@ -142,12 +172,19 @@ class Under:
 
     def given(self, check: str, clause: str, kind: str, value: float, most: Callable[[Trace], float]) -> LimitState:
         """A limit on a size or a ratio, the same in every combination."""
-        return self.fixed(check, clause, kind, most, lambda actions, t: t("given", "as it is", np.full_like(actions.V, value), kind=kind),
-                          limit=True)  # fmt: skip
+        return self.fixed(
+            check,
+            clause,
+            kind,
+            most,
+            lambda actions, t: t("given", "as it is", np.full_like(actions.V, value), kind=kind),
+            limit=True,
+        )
 
 
 def under_part(state: LimitState, change: Callable[[Actions], Actions], **more: Any) -> LimitState:
-    """The limit state under what `change` leaves of the actions, worked out once for all states that share it; `more` fields changed."""
+    """The limit state under what `change` leaves of the actions, worked out once for all states that share it; `more`
+    fields changed."""
 
     def evaluate(actions: Actions, trace: Trace) -> tuple[Any, Any]:
         return state.evaluate(actions.once(("part", change), lambda: change(actions)), trace)

@@ -13,7 +13,10 @@ from handrail.core.units import show
 Number = TypeVar("Number", float, np.ndarray)
 
 _KINDS = (
-    (("phi", "Omega", "k_", "kds", "lambda", "Cb", "C'", "C", "n", "Ubs", "u", "mu", "Du", "hf", "Q", "f_", "sin"), "number"),
+    (
+        ("phi", "Omega", "k_", "kds", "lambda", "Cb", "C'", "C", "n", "Ubs", "u", "mu", "Du", "hf", "Q", "f_", "sin"),
+        "number",
+    ),
     (("theta",), "angle"),
     (("tau", "F"), "stress"),
     (("A",), "area"),
@@ -21,7 +24,7 @@ _KINDS = (
     (("I",), "inertia"),
     (("M",), "moment"),
     (("R", "r_n", "V", "N", "P", "Tb"), "force"),
-)  # fmt: skip
+)
 
 
 def kind_of(symbol: str) -> str:
@@ -64,7 +67,9 @@ class Trace:
     lines: list[Line] = field(default_factory=list)
     on: bool = True
 
-    def __call__(self, symbol: str, formula: str, value: Number, clause: str = "", kind: str = "", **values: Any) -> Number:
+    def __call__(
+        self, symbol: str, formula: str, value: Number, clause: str = "", kind: str = "", **values: Any
+    ) -> Number:
         """Note `symbol = formula = value` and return `value` unchanged."""
         given = tuple((s, _scalar(v), kind_of(s)) for s, v in values.items())
         self.lines.append(Line(symbol, formula, _scalar(value), kind or kind_of(symbol), clause, given))
@@ -74,7 +79,9 @@ class Trace:
 class NullTrace(Trace):
     """The trace of a batch: notes nothing and costs nothing."""
 
-    def __call__(self, symbol: str, formula: str, value: Number, clause: str = "", kind: str = "", **values: Any) -> Number:
+    def __call__(
+        self, symbol: str, formula: str, value: Number, clause: str = "", kind: str = "", **values: Any
+    ) -> Number:
         return value
 
 

@@ -33,7 +33,14 @@ CORE_UNITS = {
 USUAL = {
     "length": {"in": INCH, "ft": 12 * INCH, "mm": 1.0, "cm": 10.0, "m": 1000.0},
     "force": {"kip": KIP, "lbf": KIP / 1000, "N": 1.0, "kN": 1000.0},
-    "moment": {"kip*ft": 12 * KIP * INCH, "kip*in": KIP * INCH, "N*mm": 1.0, "N*m": 1000.0, "kN*m": 1e6, "kN*mm": 1000.0},
+    "moment": {
+        "kip*ft": 12 * KIP * INCH,
+        "kip*in": KIP * INCH,
+        "N*mm": 1.0,
+        "N*m": 1000.0,
+        "kN*m": 1e6,
+        "kN*mm": 1000.0,
+    },
     "stress": {"ksi": KSI, "psi": KSI / 1000, "MPa": 1.0},
     "angle": {"deg": math.pi / 180, "rad": 1.0},
 }
@@ -125,7 +132,10 @@ def parse(value: str | float | int, kind: str, bare: float | None = None) -> flo
         number, unit = float(value), ""
     else:
         if re.search(r"\d,\d", str(value)[:LONGEST]):
-            raise InputError(f"'{str(value)[:LONGEST]}': write the number without commas, with a point for decimals, like {_sample(kind)}")
+            raise InputError(
+                f"'{str(value)[:LONGEST]}': write the number without commas, with a point for decimals, like"
+                f" {_sample(kind)}"
+            )
         text = str(value)
         if len(text) > LONGEST:
             raise InputError(f"'{text[:16]} ...' is no quantity: {len(text)} characters; write it like {_sample(kind)}")

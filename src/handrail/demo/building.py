@@ -31,7 +31,10 @@ CASES = (
 EV = 0.1  # 0.2 SDS
 DEAD, LIVE, ROOF_DEAD, ROOF_LIVE, PLANT_DEAD = 0.075, 0.100, 0.030, 0.020, 0.090  # ksf
 SUCTION = 0.055  # ksf up on the canopy in any wind
-SPLICED = ((2, 2.5), (3, 2.5))  # level and ft past the first third point: where the middle line's first girder is spliced
+SPLICED = (
+    (2, 2.5),
+    (3, 2.5),
+)  # level and ft past the first third point: where the middle line's first girder is spliced
 CLADDING = 0.30  # klf on the edge beams
 
 
@@ -59,13 +62,24 @@ class Model:
         self.members.append({"member": name, "i": i, "j": j, "section": shape, "grade": grade, "role": role, **more})
         return name
 
-    def chain(self, prefix: str, nodes: list[str], shape: str, role: str, ends: tuple[str, str] = (HINGE, TURNS), **more: Any) -> list[str]:
+    def chain(
+        self, prefix: str, nodes: list[str], shape: str, role: str, ends: tuple[str, str] = (HINGE, TURNS), **more: Any
+    ) -> list[str]:
         """Elements end to end as one piece, released at its outer ends only."""
         names = []
         for k, (i, j) in enumerate(zip(nodes, nodes[1:], strict=False)):
             first, last = k == 0, k == len(nodes) - 2
             names.append(
-                self.member(prefix, i, j, shape, role, release_i=ends[0] if first else "", release_j=ends[1] if last else "", **more)
+                self.member(
+                    prefix,
+                    i,
+                    j,
+                    shape,
+                    role,
+                    release_i=ends[0] if first else "",
+                    release_j=ends[1] if last else "",
+                    **more,
+                )
             )
         return names
 
@@ -195,13 +209,22 @@ def plant_deck(model: Model) -> None:
                 model.line_loads.append((name, "D", 0.03))
     for gx in lines:
         for gy in (1, 2):
-            name = model.member("D", model.node(*plan(gx, gy), high), model.node(*plan(gx, gy + 1), high), "W12X26", "beam")
+            name = model.member(
+                "D", model.node(*plan(gx, gy), high), model.node(*plan(gx, gy + 1), high), "W12X26", "beam"
+            )
             model.line_loads.append((name, "D", 0.03 + PLANT_DEAD * 7.5))
     for a, b in zip(lines, lines[1:], strict=False):
         for gy in (1, 2):
             mid = (a + b) / 2
-            name = model.member("D", model.node(*plan(mid, gy), high), model.node(*plan(mid, gy + 1), high), "W12X19", "beam",
-                                release_i=HINGE, release_j=TURNS)  # fmt: skip
+            name = model.member(
+                "D",
+                model.node(*plan(mid, gy), high),
+                model.node(*plan(mid, gy + 1), high),
+                "W12X19",
+                "beam",
+                release_i=HINGE,
+                release_j=TURNS,
+            )
             model.line_loads.append((name, "D", 0.02 + PLANT_DEAD * 7.5))
             model.line_loads.append((name, "Lr", ROOF_LIVE * 7.5))
 
@@ -223,8 +246,8 @@ def lateral(model: Model) -> None:
 
 
 def foundations(model: Model) -> list[list[Any]]:
-    """Pedestals inside and at the north, a mat with its edge along the south side, footings under the posts: node, kind, fc ksi, thickness
-    and edges ft."""
+    """Pedestals inside and at the north, a mat with its edge along the south side, footings under the posts: node,
+    kind, fc ksi, thickness and edges ft."""
     found: list[list[Any]] = []
     for node in model.supports:
         _, y, _ = model.nodes[node]
@@ -265,7 +288,10 @@ def combinations() -> list[tuple[str, str, str, dict[str, float]]]:
             (f"1.2D+Ev+1.0L{mark}", "strength", "LRFD", {"D": 1.2 + EV, "L": 1.0, case: sign}),
             (f"0.9D-Ev{mark}", "strength", "LRFD", {"D": 0.9 - EV, case: sign}),
         ]
-    found += [("S: D+L", "service", "none", {"D": 1.0, "L": 1.0}), ("S: D+Lr", "service", "none", {"D": 1.0, "Lr": 1.0})]
+    found += [
+        ("S: D+L", "service", "none", {"D": 1.0, "L": 1.0}),
+        ("S: D+Lr", "service", "none", {"D": 1.0, "Lr": 1.0}),
+    ]
     found += [(f"S: D+0.5L+0.6{w}", "service", "none", {"D": 1.0, "L": 0.5, w: 0.6}) for w in wind]
     return found
 
@@ -283,7 +309,10 @@ def solve(model: Model) -> tuple[dict[str, dict[str, list[float]]], dict[str, di
         fe.add_section(shape, s.A / ft**2, s.Iy / ft**4, s.Ix / ft**4, s.J / ft**4)
     for m in model.members:
         fe.add_member(m["member"], m["i"], m["j"], "steel", m["section"])
-        released = [[name in m.get(key, "").split() for name in ("N", "Vy", "Vz", "T", "My", "Mz")] for key in ("release_i", "release_j")]
+        released = [
+            [name in m.get(key, "").split() for name in ("N", "Vy", "Vz", "T", "My", "Mz")]
+            for key in ("release_i", "release_j")
+        ]
         fe.def_releases(m["member"], *released[0], *released[1])
     for node, (ux, uy, uz, rx, ry, rz) in model.supports.items():
         fe.def_support(node, bool(ux), bool(uz), bool(uy), bool(rx), bool(rz), bool(ry))
@@ -294,7 +323,10 @@ def solve(model: Model) -> tuple[dict[str, dict[str, list[float]]], dict[str, di
     for case, _, _ in CASES:
         fe.add_load_combo(case, {case: 1.0})
     fe.analyze_linear()
-    forces = {case: {m["member"]: _local(fe.members[m["member"]], case, model, m) for m in model.members} for case, _, _ in CASES}
+    forces = {
+        case: {m["member"]: _local(fe.members[m["member"]], case, model, m) for m in model.members}
+        for case, _, _ in CASES
+    }
     reactions = {
         case: {
             node: [n.RxnFX[case], -n.RxnFZ[case], n.RxnFY[case], n.RxnMX[case], -n.RxnMZ[case], n.RxnMY[case]]
@@ -302,7 +334,7 @@ def solve(model: Model) -> tuple[dict[str, dict[str, list[float]]], dict[str, di
             for n in (fe.nodes[node],)
         }
         for case, _, _ in CASES
-    }  # fmt: skip
+    }
     return forces, reactions
 
 
@@ -321,29 +353,70 @@ def write(model: Model, folder: Path, revision: str = "A", dated: str = "2026-10
     forces, reactions = solve(model)
     tables: dict[str, list[list[Any]]] = {
         "nodes": [["node", "x", "y", "z"]] + [[n, *(f"{v:.4f}" for v in xyz)] for n, xyz in model.nodes.items()],
-        "members": [["member", "i", "j", "section", "grade", "role", "release_i", "release_j"]]
-        + [[m["member"], m["i"], m["j"], m["section"], m["grade"], m["role"], m.get("release_i", ""), m.get("release_j", "")] for m in model.members],
+        "members": (
+            [["member", "i", "j", "section", "grade", "role", "release_i", "release_j"]]
+            + [
+                [
+                    m["member"],
+                    m["i"],
+                    m["j"],
+                    m["section"],
+                    m["grade"],
+                    m["role"],
+                    m.get("release_i", ""),
+                    m.get("release_j", ""),
+                ]
+                for m in model.members
+            ]
+        ),
         "supports": [["node", "ux", "uy", "uz", "rx", "ry", "rz"]] + [[n, *held] for n, held in model.supports.items()],
-        "foundations": [["node", "kind", "fc", "thickness", "edge_xm", "edge_xp", "edge_ym", "edge_yp"], *foundations(model)],
+        "foundations": [
+            ["node", "kind", "fc", "thickness", "edge_xm", "edge_xp", "edge_ym", "edge_yp"],
+            *foundations(model),
+        ],
         "grids": [["grid", "x1", "y1", "x2", "y2"], *grids()],
         "levels": [["level", "z"], *(["roof" if k == max(LEVELS) else k, z] for k, z in LEVELS.items())],
         "cases": [["case", "title", "nature", "kind"]] + [[*c, "linear"] for c in CASES],
-        "combinations": [["combination", "set", "method", "case", "factor"]]
-        + [[name, set_, method, case, f"{factor:g}"] for name, set_, method, terms in combinations() for case, factor in terms.items()],
-        "end_forces": [["member", "end", "result", "Fx", "Fy", "Fz", "Mx", "My", "Mz"]]
-        + [row for case, of in forces.items() for name, f in of.items() for row in (_row(name, "i", case, f[:6], -1), _row(name, "j", case, f[6:], 1))],
+        "combinations": (
+            [["combination", "set", "method", "case", "factor"]]
+            + [
+                [name, set_, method, case, f"{factor:g}"]
+                for name, set_, method, terms in combinations()
+                for case, factor in terms.items()
+            ]
+        ),
+        "end_forces": (
+            [["member", "end", "result", "Fx", "Fy", "Fz", "Mx", "My", "Mz"]]
+            + [
+                row
+                for case, of in forces.items()
+                for name, f in of.items()
+                for row in (_row(name, "i", case, f[:6], -1), _row(name, "j", case, f[6:], 1))
+            ]
+        ),
         "splices": [["member", "distance", "kind"], *([name, ft, "site"] for name, ft in model.splices)],
-        "member_loads": [["member", "case", "kind", "direction", "from", "to", "value"]]
-        + [[name, case, "distributed", "Z", 0, "", f"{-load:.5g}"] for name, case, load in model.line_loads],
-        "reactions": [["node", "result", "Fx", "Fy", "Fz", "Mx", "My", "Mz"]]
-        + [[node, case, *map(_figure, values)] for case, of in reactions.items() for node, values in of.items()],
-        "node_loads": [["node", "result", "Fx", "Fy", "Fz", "Mx", "My", "Mz"]]
-        + [[n, case, *(_figure(load if way == k else 0) for k in ("FX", "FY")), 0, 0, 0, 0] for n, way, load, case in model.node_loads],
-    }  # fmt: skip
+        "member_loads": (
+            [["member", "case", "kind", "direction", "from", "to", "value"]]
+            + [[name, case, "distributed", "Z", 0, "", f"{-load:.5g}"] for name, case, load in model.line_loads]
+        ),
+        "reactions": (
+            [["node", "result", "Fx", "Fy", "Fz", "Mx", "My", "Mz"]]
+            + [[node, case, *map(_figure, values)] for case, of in reactions.items() for node, values in of.items()]
+        ),
+        "node_loads": (
+            [["node", "result", "Fx", "Fy", "Fz", "Mx", "My", "Mz"]]
+            + [
+                [n, case, *(_figure(load if way == k else 0) for k in ("FX", "FY")), 0, 0, 0, 0]
+                for n, way, load, case in model.node_loads
+            ]
+        ),
+    }
     for name, rows in tables.items():
         with (folder / f"{name}.csv").open("w", newline="", encoding="utf-8") as stream:
             csv.writer(stream, lineterminator="\n").writerows(rows)
-    (folder / "datapackage.json").write_text(json.dumps(manifest(list(tables), revision, dated), indent=2) + "\n", encoding="utf-8")
+    (folder / "datapackage.json").write_text(
+        json.dumps(manifest(list(tables), revision, dated), indent=2) + "\n", encoding="utf-8"
+    )
 
 
 def _row(name: str, end: str, case: str, f: list[float], sign: int) -> list[Any]:
@@ -360,12 +433,18 @@ def manifest(tables: list[str], revision: str, dated: str) -> dict[str, Any]:
         "name": "alder-street-library",
         "title": "Alder Street Library, steel frame",
         "handrail": {
-            "bundle": 1, "revision": revision, "date": dated, "source": "made-up demo building, linear frame analysis",
+            "bundle": 1,
+            "revision": revision,
+            "date": dated,
+            "source": "made-up demo building, linear frame analysis",
             "units": {"length": "ft", "section": "in", "force": "kip", "moment": "kip*ft", "stress": "ksi"},
-            "up": "Z", "forces": "internal", "forces_at": "node", "north": 12,
+            "up": "Z",
+            "forces": "internal",
+            "forces_at": "node",
+            "north": 12,
         },
         "resources": [{"name": name, "path": f"{name}.csv"} for name in tables],
-    }  # fmt: skip
+    }
 
 
 if __name__ == "__main__":

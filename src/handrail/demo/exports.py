@@ -1,8 +1,9 @@
-"""Makes the demo's exports: the same building as an awkward folder of another program's tables, to be read through its column map.
+"""Makes the demo's exports: the same building as an awkward folder of another program's tables, to be read through its
+column map.
 
-Run by `make demo-bundle`. Metric, semicolons and decimal commas, titles above the names of columns, moments about axes of other names and signs,
-columns that stand another way round, forces by rows along the members, releases as yes and no, combinations in one row each.
-"""
+Run by `make demo-bundle`. Metric, semicolons and decimal commas, titles above the names of columns, moments about axes
+of other names and signs, columns that stand another way round, forces by rows along the members, releases as yes and
+no, combinations in one row each."""
 
 from __future__ import annotations
 
@@ -45,20 +46,44 @@ def scaled(text: str, by: float, digits: int = 6) -> str:
 def main() -> None:
     (HERE / "exports").mkdir(exist_ok=True)
     nodes, members = read("nodes"), read("members")
-    write("Points.csv", "Point coordinates", ("Point", "East", "North", "Height", "Floor"),
-          ((n["node"], *(scaled(n[c], FT, 9) for c in "xyz"), "") for n in nodes))  # fmt: skip
+    write(
+        "Points.csv",
+        "Point coordinates",
+        ("Point", "East", "North", "Height", "Floor"),
+        ((n["node"], *(scaled(n[c], FT, 9) for c in "xyz"), "") for n in nodes),
+    )
     _members(members)
     _supports()
-    natures = {"dead": "Dead", "live": "Imposed", "roof_live": "Roof", "wind": "Wind", "seismic": "Quake", "snow": "Snow"}
-    write("Load cases.csv", "Load cases", ("Case", "Words", "Nature", "Analysis"),
-          ((c["case"], c["title"], natures[c["nature"]], "Linear static") for c in read("cases")))  # fmt: skip
+    natures = {
+        "dead": "Dead",
+        "live": "Imposed",
+        "roof_live": "Roof",
+        "wind": "Wind",
+        "seismic": "Quake",
+        "snow": "Snow",
+    }
+    write(
+        "Load cases.csv",
+        "Load cases",
+        ("Case", "Words", "Nature", "Analysis"),
+        ((c["case"], c["title"], natures[c["nature"]], "Linear static") for c in read("cases")),
+    )
     _combinations()
     ends = {m["member"]: (m["i"], m["j"]) for m in members}
     _forces(ends, {n["node"]: [float(n[c]) * FT for c in "xyz"] for n in nodes})
     _at_nodes()
-    write("Grid.csv", "Grid lines", ("Line", "From east", "From north", "To east", "To north"),
-          ((g["grid"], *(scaled(g[c], FT, 9) for c in ("x1", "y1", "x2", "y2"))) for g in read("grids")))  # fmt: skip
-    write("Floors.csv", "Floors", ("Floor", "Height"), ((level["level"], scaled(level["z"], FT, 9)) for level in read("levels")))
+    write(
+        "Grid.csv",
+        "Grid lines",
+        ("Line", "From east", "From north", "To east", "To north"),
+        ((g["grid"], *(scaled(g[c], FT, 9) for c in ("x1", "y1", "x2", "y2"))) for g in read("grids")),
+    )
+    write(
+        "Floors.csv",
+        "Floors",
+        ("Floor", "Height"),
+        ((level["level"], scaled(level["z"], FT, 9)) for level in read("levels")),
+    )
     _foundations()
     _along()
 
@@ -70,9 +95,28 @@ def _members(members: Rows) -> None:
         names = text.split()
         return tuple("Yes" if one in names else "No" for one in ("N", "Vy", "Vz", "T", "Mz", "My"))
 
-    columns = ("Bar", "Start", "End", "Profile", "Material", "Kind", *(f"{one} at {end}" for end in ("start", "end") for one in RELEASED))
-    rows = ((m["member"], m["i"], m["j"], m["section"].lower(), f"Steel {m['grade']}", kinds[m["role"]], *released(m["release_i"]), *released(m["release_j"]))
-            for m in members)  # fmt: skip
+    columns = (
+        "Bar",
+        "Start",
+        "End",
+        "Profile",
+        "Material",
+        "Kind",
+        *(f"{one} at {end}" for end in ("start", "end") for one in RELEASED),
+    )
+    rows = (
+        (
+            m["member"],
+            m["i"],
+            m["j"],
+            m["section"].lower(),
+            f"Steel {m['grade']}",
+            kinds[m["role"]],
+            *released(m["release_i"]),
+            *released(m["release_j"]),
+        )
+        for m in members
+    )
     write("Bars.csv", "Bars", columns, rows)
 
 
@@ -91,8 +135,15 @@ def _combinations() -> None:
     kinds = {"strength": "Ultimate", "service": "Service", "overstrength": "Ultimate with overstrength"}
     for c in read("combinations"):
         found.setdefault(c["combination"], {"kind": kinds[c["set"]], "by": c["method"]})[c["case"]] = c["factor"]
-    rows = ((name, own["kind"], {"LRFD": "factored", "ASD": "allowable", "none": "-"}[own["by"]], *(own.get(c, "").replace(".", ",") for c in cases))
-            for name, own in found.items())  # fmt: skip
+    rows = (
+        (
+            name,
+            own["kind"],
+            {"LRFD": "factored", "ASD": "allowable", "none": "-"}[own["by"]],
+            *(own.get(c, "").replace(".", ",") for c in cases),
+        )
+        for name, own in found.items()
+    )
     write("Combinations.csv", "Combinations", ("Combination", "Kind", "Design", *(f"x {c}" for c in cases)), rows)
 
 
@@ -104,8 +155,14 @@ def _forces(ends: dict[str, tuple[str, str]], at: dict[str, list[float]]) -> Non
         by.setdefault((f["member"], f["result"]), {})[f["end"]] = f
 
     def forces(f: dict[str, str]) -> list[str]:
-        return [scaled(f["Fx"], -KIP, 8), scaled(f["Fz"], -KIP, 8), scaled(f["Fy"], KIP, 8), scaled(f["Mx"], KIPFT, 8), scaled(f["Mz"], -KIPFT, 8),
-                scaled(f["My"], KIPFT, 8)]  # fmt: skip
+        return [
+            scaled(f["Fx"], -KIP, 8),
+            scaled(f["Fz"], -KIP, 8),
+            scaled(f["Fy"], KIP, 8),
+            scaled(f["Mx"], KIPFT, 8),
+            scaled(f["Mz"], -KIPFT, 8),
+            scaled(f["My"], KIPFT, 8),
+        ]
 
     def rows() -> Iterable[list[str]]:
         for (member, result), own in by.items():
@@ -115,7 +172,18 @@ def _forces(ends: dict[str, tuple[str, str]], at: dict[str, list[float]]) -> Non
             for where, f in ((long, own["j"]), (0.0, own["i"])):  # the far end first
                 yield [member, number(where, 9), stem, {"+": "plus", "-": "minus", "": ""}[sense], *forces(f)]
 
-    columns = ("Bar", "At", "Case", "Sense", "Thrust", "Side shear", "Web shear", "Twist", "Web bending", "Side bending")
+    columns = (
+        "Bar",
+        "At",
+        "Case",
+        "Sense",
+        "Thrust",
+        "Side shear",
+        "Web shear",
+        "Twist",
+        "Web bending",
+        "Side bending",
+    )
     write("Bar forces.csv", "Forces along bars", columns, rows())
 
 
@@ -124,24 +192,62 @@ def _at_nodes() -> None:
         return [scaled(f[c], sign * (KIP if c[0] == "F" else KIPFT), 8) for c in ("Fx", "Fy", "Fz", "Mx", "My", "Mz")]
 
     columns = ("Point", "Case", "X", "Y", "Z", "about X", "about Y", "about Z")
-    write("Support forces.csv", "Forces on supports", columns, ((r["node"], r["result"], *six(r, -1.0)) for r in read("reactions")))
-    write("Point loads.csv", "Loads on points", columns, ((r["node"], r["result"], *six(r, 1.0)) for r in read("node_loads")))
+    write(
+        "Support forces.csv",
+        "Forces on supports",
+        columns,
+        ((r["node"], r["result"], *six(r, -1.0)) for r in read("reactions")),
+    )
+    write(
+        "Point loads.csv",
+        "Loads on points",
+        columns,
+        ((r["node"], r["result"], *six(r, 1.0)) for r in read("node_loads")),
+    )
 
 
 def _foundations() -> None:
     def edge(text: str) -> str:
         return scaled(text, FT * 1000, 9) if text else "-"
 
-    rows = ((f["node"], {"pedestal": "Pier", "slab": "Mat", "footing": "Pad"}[f["kind"]], scaled(f["fc"], KSI, 9), scaled(f["thickness"], FT * 1000, 9),
-             *(edge(f[f"edge_{side}"]) for side in ("xm", "xp", "ym", "yp"))) for f in read("foundations"))  # fmt: skip
-    write("Concrete.csv", "Concrete under supports", ("Point", "Kind", "Strength MPa", "Thick mm", "West mm", "East mm", "South mm", "North mm"), rows)
+    rows = (
+        (
+            f["node"],
+            {"pedestal": "Pier", "slab": "Mat", "footing": "Pad"}[f["kind"]],
+            scaled(f["fc"], KSI, 9),
+            scaled(f["thickness"], FT * 1000, 9),
+            *(edge(f[f"edge_{side}"]) for side in ("xm", "xp", "ym", "yp")),
+        )
+        for f in read("foundations")
+    )
+    write(
+        "Concrete.csv",
+        "Concrete under supports",
+        ("Point", "Kind", "Strength MPa", "Thick mm", "West mm", "East mm", "South mm", "North mm"),
+        rows,
+    )
 
 
 def _along() -> None:
-    write("Splices.csv", "Splices", ("Bar", "From start", "What"), ((s["member"], scaled(s["distance"], FT, 9), s["kind"]) for s in read("splices")))
+    write(
+        "Splices.csv",
+        "Splices",
+        ("Bar", "From start", "What"),
+        ((s["member"], scaled(s["distance"], FT, 9), s["kind"]) for s in read("splices")),
+    )
     towards = {"Z": "Height", "X": "East", "Y": "North"}
-    rows = ((r["member"], r["case"], "Line", towards[r["direction"]], scaled(r["from"], FT, 9), scaled(r["to"], FT, 9) if r["to"] else "",
-             scaled(r["value"], KIP / FT, 9)) for r in read("member_loads"))  # fmt: skip
+    rows = (
+        (
+            r["member"],
+            r["case"],
+            "Line",
+            towards[r["direction"]],
+            scaled(r["from"], FT, 9),
+            scaled(r["to"], FT, 9) if r["to"] else "",
+            scaled(r["value"], KIP / FT, 9),
+        )
+        for r in read("member_loads")
+    )
     write("Bar loads.csv", "Loads on bars", ("Bar", "Case", "Kind", "Towards", "From", "To", "Size"), rows)
 
 

@@ -17,12 +17,16 @@ from handrail.store.opening import open_database
 
 HERE = Path(__file__).parent
 JOB = "alder-street"
-PEOPLE = {"engineer": ("alder-street", "engineer"), "detailer": ("alder-street", "detailer"), "admin": ("alder-street", "admin")}
+PEOPLE = {
+    "engineer": ("alder-street", "engineer"),
+    "detailer": ("alder-street", "detailer"),
+    "admin": ("alder-street", "admin"),
+}
 
 
 def load(home: Path, remedies: bool = False) -> None:
-    """Accounts, the job, its model, its rulebook and a first run; what is there already is left alone. A service looks for the
-    `remedies` by itself."""
+    """Accounts, the job, its model, its rulebook and a first run; what is there already is left alone. A service looks
+    for the `remedies` by itself."""
     database = open_database(home / "records.sqlite")
     with database.connection_context():
         with writing():
@@ -37,7 +41,11 @@ def load(home: Path, remedies: bool = False) -> None:
             while remedies and look_for_some():
                 pass
             done = Run.get_by_id(run.id)
-            print(f"run {done.id} {done.state}: " + (done.message or ", ".join(f"{n} {s}" for s, n in done.counts.items())), flush=True)
+            print(
+                f"run {done.id} {done.state}: "
+                + (done.message or ", ".join(f"{n} {s}" for s, n in done.counts.items())),
+                flush=True,
+            )
     database.close()
 
 
@@ -52,5 +60,7 @@ def _make() -> Job:
         accounts.set_role(job, name, role)
     revisions.keep(job, building, audit(building), frame(building), "engineer")
     with writing():
-        rulebooks.adopt(job, (HERE / "rulebook.yaml").read_text(encoding="utf-8"), {}, "", "Alder Street shop practice", "engineer")
+        rulebooks.adopt(
+            job, (HERE / "rulebook.yaml").read_text(encoding="utf-8"), {}, "", "Alder Street shop practice", "engineer"
+        )
     return Job.get_by_id(job.id)

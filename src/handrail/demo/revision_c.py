@@ -1,5 +1,6 @@
-"""The demo building a few weeks later, as revision C: heavier plant on the roof, some beams resized, two taken out, two braces more, a dozen renamed,
-one beam let go at its end. Made by `make demo-bundle`, beside the first: `handrail compare` has something to say of the two."""
+"""The demo building a few weeks later, as revision C: heavier plant on the roof, some beams resized, two taken out, two
+braces more, a dozen renamed, one beam let go at its end. Made by `make demo-bundle`, beside the first: `handrail
+compare` has something to say of the two."""
 
 from __future__ import annotations
 
@@ -15,9 +16,14 @@ GONE, RENAMED, RESIZED = ("B100", "B101"), range(40, 52), range(60, 68)
 def revised() -> Model:
     model = build()
     roof = {name for name, (_, _, z) in model.nodes.items() if abs(z - LEVELS[5]) < 1e-6}
-    on_roof = {m["member"] for m in model.members if m["role"] == "beam" and m["i"] in roof and m["member"].startswith("B")}
+    on_roof = {
+        m["member"] for m in model.members if m["role"] == "beam" and m["i"] in roof and m["member"].startswith("B")
+    }
     heavier = set(sorted(on_roof, key=lambda n: int(n[1:]))[:24])
-    model.line_loads = [(name, case, load * (HEAVIER if name in heavier and case == "Lr" else 1.0)) for name, case, load in model.line_loads]
+    model.line_loads = [
+        (name, case, load * (HEAVIER if name in heavier and case == "Lr" else 1.0))
+        for name, case, load in model.line_loads
+    ]
     model.members = [m for m in model.members if m["member"] not in GONE]
     model.line_loads = [load for load in model.line_loads if load[0] not in GONE]
     for member in model.members:
@@ -34,4 +40,6 @@ def revised() -> Model:
 
 
 if __name__ == "__main__":
-    write(revised(), Path(sys.argv[1]) if len(sys.argv) > 1 else Path(__file__).parent / "revision-c", "C", "2026-11-16")
+    write(
+        revised(), Path(sys.argv[1]) if len(sys.argv) > 1 else Path(__file__).parent / "revision-c", "C", "2026-11-16"
+    )

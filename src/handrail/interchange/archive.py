@@ -45,7 +45,9 @@ def manifest_in(folder: Path) -> Path | None:
 
 def _root(folder: Path) -> Path:
     if (found := manifest_in(folder)) is None:
-        raise BundleError([Problem(MANIFEST, "not found; a bundle is a folder or zip with this manifest and its CSV files")])
+        raise BundleError(
+            [Problem(MANIFEST, "not found; a bundle is a folder or zip with this manifest and its CSV files")]
+        )
     return found
 
 
@@ -64,17 +66,23 @@ def _unpack(path: Path, into: Path) -> None:
         if isinstance(exc, BundleError):
             raise
         why = "a file in it needs a password" if isinstance(exc, RuntimeError) and "password" in str(exc) else exc
-        raise BundleError([Problem(path.name, f"cannot be read as a zip archive ({why}); zip the bundle's folder again")]) from exc
+        raise BundleError(
+            [Problem(path.name, f"cannot be read as a zip archive ({why}); zip the bundle's folder again")]
+        ) from exc
 
 
 def _refuse(entries: list[zipfile.ZipInfo]) -> None:
     if len(entries) > MOST_FILES:
         raise BundleError([Problem("archive", f"holds {len(entries)} files; at most {MOST_FILES} are taken")])
     if (size := sum(e.file_size for e in entries)) > MOST_UNPACKED:
-        raise BundleError([Problem("archive", f"unpacks to {size / 1e9:.1f} GB; at most {MOST_UNPACKED / 1e9:.1f} GB is taken")])
+        raise BundleError(
+            [Problem("archive", f"unpacks to {size / 1e9:.1f} GB; at most {MOST_UNPACKED / 1e9:.1f} GB is taken")]
+        )
     names = [e.filename for e in entries]
     if twice := sorted({n for n in names if names.count(n) > 1}):
-        raise BundleError([Problem(n, "is in the archive more than once; which one is meant cannot be told") for n in twice])
+        raise BundleError(
+            [Problem(n, "is in the archive more than once; which one is meant cannot be told") for n in twice]
+        )
     for entry in entries:
         place = PurePosixPath(entry.filename.replace("\\", "/"))
         if place.is_absolute() or ".." in place.parts or ":" in place.parts[0]:

@@ -15,7 +15,18 @@ import numpy as np
 import polars as pl
 
 from handrail.core import catalogue, units
-from handrail.core.building.model import RELEASES, Building, Case, Combination, Foundation, GridLine, Level, Member, NodeForces, upright
+from handrail.core.building.model import (
+    RELEASES,
+    Building,
+    Case,
+    Combination,
+    Foundation,
+    GridLine,
+    Level,
+    Member,
+    NodeForces,
+    upright,
+)
 from handrail.core.building.placing import Piece, placed
 from handrail.core.catalogue import Section
 from handrail.core.catalogue.sections import OPEN
@@ -33,8 +44,9 @@ STREAMED = ("end_forces", "stations")
 
 
 def read_bundle(path: Path, stream: ForceRows | None = None) -> Building:
-    """The building in a bundle (folder or zip). Raises BundleError with everything that is wrong. End forces are read from `stream` where there is one,
-    and its table of them has none; then PolarsError is raised where its rows are not all as they should be."""
+    """The building in a bundle (folder or zip). Raises BundleError with everything that is wrong. End forces are read
+    from `stream` where there is one, and its table of them has none; then PolarsError is raised where its rows are not
+    all as they should be."""
     with opened(Path(path)) as folder, _without_collecting():
         return _read(folder, stream)
 
@@ -59,8 +71,16 @@ def _read(folder: Path, stream: ForceRows | None) -> Building:
     if "foundations" in files and "stress" not in hand["units"]:
         problems.add(MANIFEST, "handrail.units.stress is missing; foundations need it, like ksi")
     problems.raise_any()
-    scale = {name: units.factor(hand["units"][name], kind) for name, kind in (UNIT_KINDS | MAY_BE).items() if name in hand["units"]} | {"angle": math.pi / 180}
-    tables = {name: read_table(TABLES[name], path, problems, scale) for name, path in files.items() if name in TABLES and name not in STREAMED}
+    scale = {
+        name: units.factor(hand["units"][name], kind)
+        for name, kind in (UNIT_KINDS | MAY_BE).items()
+        if name in hand["units"]
+    } | {"angle": math.pi / 180}
+    tables = {
+        name: read_table(TABLES[name], path, problems, scale)
+        for name, path in files.items()
+        if name in TABLES and name not in STREAMED
+    }
     _references(tables, files, problems)
     nodes = {row["node"]: k for k, row in enumerate(tables["nodes"])}
     xyz = np.array([[row["x"], row["y"], row["z"]] for row in tables["nodes"]], dtype=float).reshape(-1, 3)
@@ -72,8 +92,16 @@ def _read(folder: Path, stream: ForceRows | None) -> Building:
     cases = tuple(Case(r["case"], r["title"] or r["case"], r["nature"], r["kind"] or "linear") for r in tables["cases"])
     combinations = _combinations(tables["combinations"], files["combinations"].name, problems)
     names = list(dict.fromkeys([c.name for c in cases] + [c.name for c in combinations]))
-    own_sections = _own_sections(tables.get("sections", []), files["sections"].name if "sections" in files else "", problems)
-    foundations = _foundations(tables.get("foundations", []), nodes, hand["up"], files["foundations"].name if "foundations" in files else "", problems)
+    own_sections = _own_sections(
+        tables.get("sections", []), files["sections"].name if "sections" in files else "", problems
+    )
+    foundations = _foundations(
+        tables.get("foundations", []),
+        nodes,
+        hand["up"],
+        files["foundations"].name if "foundations" in files else "",
+        problems,
+    )
     grids = _grids(tables.get("grids", []), hand["up"], files["grids"].name if "grids" in files else "", problems)
     six = np.array([scale["force"]] * 3 + [scale["moment"]] * 3)
     problems.raise_any()
@@ -86,7 +114,9 @@ def _read(folder: Path, stream: ForceRows | None) -> Building:
         stream.stations(lengths).write_csv(folder / "stations.csv")  # in a folder that was made for it
     problems.raise_any()
     if "stations" in files:
-        tables["stations"] = _stations(files["stations"], {r["member"] for r in tables.get("splices", [])}, scale, problems)
+        tables["stations"] = _stations(
+            files["stations"], {r["member"] for r in tables.get("splices", [])}, scale, problems
+        )
         _references(tables, files, problems)
         problems.raise_any()
     if hand["forces"] == "internal":
@@ -134,6 +164,7 @@ def _read(folder: Path, stream: ForceRows | None) -> Building:
 
 def _pieces(rows: list[Row], up: str) -> list[Piece]:
     """A building model's pieces; with Y up, y is up and z is -y here."""
+
     def at(r: Row, k: int) -> np.ndarray:
         x, y, z = (float(r[f"{c}{k}"]) for c in "xyz")
         return np.array([x, y, z] if up == "Z" else [x, -z, y])
@@ -179,13 +210,21 @@ def _references(tables: dict[str, list[Row]], files: dict[str, Path], problems: 
     cases = {r["case"] for r in tables.get("cases", [])}
     results = cases | {r["combination"] for r in tables.get("combinations", [])}
     for table, column, held, what in (
-        ("members", "i", nodes, "nodes"), ("members", "j", nodes, "nodes"), ("supports", "node", nodes, "nodes"),
+        ("members", "i", nodes, "nodes"),
+        ("members", "j", nodes, "nodes"),
+        ("supports", "node", nodes, "nodes"),
         ("foundations", "node", nodes, "nodes"),
-        ("combinations", "case", cases, "cases"), ("reactions", "node", nodes, "nodes"), ("node_loads", "node", nodes, "nodes"),
-        ("splices", "member", members, "members"), ("stations", "member", members, "members"), ("member_loads", "member", members, "members"),
-        ("member_loads", "case", cases, "cases"), ("stations", "result", results, "cases or combinations"),
-        ("reactions", "result", results, "cases or combinations"), ("node_loads", "result", results, "cases or combinations"),
-    ):  # fmt: skip
+        ("combinations", "case", cases, "cases"),
+        ("reactions", "node", nodes, "nodes"),
+        ("node_loads", "node", nodes, "nodes"),
+        ("splices", "member", members, "members"),
+        ("stations", "member", members, "members"),
+        ("member_loads", "member", members, "members"),
+        ("member_loads", "case", cases, "cases"),
+        ("stations", "result", results, "cases or combinations"),
+        ("reactions", "result", results, "cases or combinations"),
+        ("node_loads", "result", results, "cases or combinations"),
+    ):
         own = tables.get(table, [])
         if {row[column] for row in own} <= held:
             continue
@@ -212,7 +251,9 @@ def _catalogued(name: str) -> str:
         return name
 
 
-def _members(rows: list[Row], nodes: dict[str, int], xyz: np.ndarray, own: set[str], file: str, problems: Problems) -> tuple[Member, ...]:
+def _members(
+    rows: list[Row], nodes: dict[str, int], xyz: np.ndarray, own: set[str], file: str, problems: Problems
+) -> tuple[Member, ...]:
     """The members; `own` are the job's own sections."""
     if len(rows) > MOST_MEMBERS:
         problems.add(file, f"has {len(rows)} members; at most {MOST_MEMBERS} are taken")
@@ -223,16 +264,36 @@ def _members(rows: list[Row], nodes: dict[str, int], xyz: np.ndarray, own: set[s
             continue
         i, j = nodes[row["i"]], nodes[row["j"]]
         if (long := math.dist(points[i], points[j])) < 1e-3:
-            problems.add(file, f"member {row['member']} has no length: nodes {row['i']} and {row['j']} are one point", row["_row"], "j")
+            problems.add(
+                file,
+                f"member {row['member']} has no length: nodes {row['i']} and {row['j']} are one point",
+                row["_row"],
+                "j",
+            )
         if row["end_offset_i"] or row["end_offset_j"]:
             _rigid_ends(row, long, file, problems)
         section = row["section"] if row["section"] in own else _catalogued(row["section"])
-        found.append(Member(
-            row["member"], i, j, section, row["grade"], row["roll"], row["role"] or "", row["physical"] or "",
-            _releases(row, "release_i", file, problems), _releases(row, "release_j", file, problems), row["top_offset"],
-            row["intent_i"] or "", row["intent_j"] or "", row["end_offset_i"], row["end_offset_j"], row["seismic"] or "",
-            row["lateral"] or "",
-        ))  # fmt: skip
+        found.append(
+            Member(
+                row["member"],
+                i,
+                j,
+                section,
+                row["grade"],
+                row["roll"],
+                row["role"] or "",
+                row["physical"] or "",
+                _releases(row, "release_i", file, problems),
+                _releases(row, "release_j", file, problems),
+                row["top_offset"],
+                row["intent_i"] or "",
+                row["intent_j"] or "",
+                row["end_offset_i"],
+                row["end_offset_j"],
+                row["seismic"] or "",
+                row["lateral"] or "",
+            )
+        )
     return tuple(found)
 
 
@@ -242,8 +303,13 @@ def _rigid_ends(row: Row, length: float, file: str, problems: Problems) -> None:
         if row[column] < 0:
             problems.add(file, f"member {row['member']} has a rigid end shorter than nothing", row["_row"], column)
     if row["end_offset_i"] + row["end_offset_j"] >= length > 1e-3:
-        problems.add(file, f"member {row['member']} is {length:.0f} mm long and its rigid ends together are "
-                     f"{row['end_offset_i'] + row['end_offset_j']:.0f} mm: nothing is left of it", row["_row"], "end_offset_i")  # fmt: skip
+        problems.add(
+            file,
+            f"member {row['member']} is {length:.0f} mm long and its rigid ends together are "
+            f"{row['end_offset_i'] + row['end_offset_j']:.0f} mm: nothing is left of it",
+            row["_row"],
+            "end_offset_i",
+        )
 
 
 @lru_cache(maxsize=4096)
@@ -265,11 +331,23 @@ def _combinations(rows: list[Row], file: str, problems: Problems) -> tuple[Combi
     found = []
     for name, own in terms.items():
         if meant := _misspelt(own[0]["set"] or ""):
-            problems.add(file, f"set '{own[0]['set']}' looks like {meant}; write {meant}, or another name for a set of your own", own[0]["_row"], "set")
+            problems.add(
+                file,
+                f"set '{own[0]['set']}' looks like {meant}; write {meant}, or another name for a set of your own",
+                own[0]["_row"],
+                "set",
+            )
         for row in own:
             if (row["set"], row["method"]) != (own[0]["set"], own[0]["method"]):
-                problems.add(file, f"{name} was {own[0]['set']} {own[0]['method']} in row {own[0]['_row']}", row["_row"], "method")
-        found.append(Combination(name, own[0]["set"] or "", own[0]["method"] or "", tuple((r["case"], r["factor"]) for r in own)))
+                problems.add(
+                    file,
+                    f"{name} was {own[0]['set']} {own[0]['method']} in row {own[0]['_row']}",
+                    row["_row"],
+                    "method",
+                )
+        found.append(
+            Combination(name, own[0]["set"] or "", own[0]["method"] or "", tuple((r["case"], r["factor"]) for r in own))
+        )
     return tuple(found)
 
 
@@ -287,17 +365,27 @@ def _turned_supports(rows: list[Row], up: str) -> list[Row]:
     return [{**r, "uy": r["uz"], "uz": r["uy"], "ry": r["rz"], "rz": r["ry"]} for r in rows]
 
 
-def _foundations(rows: list[Row], nodes: dict[str, int], up: str, file: str, problems: Problems) -> dict[int, Foundation]:
+def _foundations(
+    rows: list[Row], nodes: dict[str, int], up: str, file: str, problems: Problems
+) -> dict[int, Foundation]:
     """The concrete at each node; with Y up, edge_ym and edge_yp are along Z, which is -y here."""
     found = {}
     for r in rows:
-        edges = tuple(r[f"edge_{side}"] for side in (("xm", "xp", "ym", "yp") if up == "Z" else ("xm", "xp", "yp", "ym")))
+        edges = tuple(
+            r[f"edge_{side}"] for side in (("xm", "xp", "ym", "yp") if up == "Z" else ("xm", "xp", "yp", "ym"))
+        )
         wrong = [(name, "must be larger than 0") for name in ("fc", "thickness") if not r[name] > 0]
-        wrong += [(f"edge_{side}", "the node stands outside its concrete") for side in ("xm", "xp", "ym", "yp") if not r[f"edge_{side}"] > 0]
+        wrong += [
+            (f"edge_{side}", "the node stands outside its concrete")
+            for side in ("xm", "xp", "ym", "yp")
+            if not r[f"edge_{side}"] > 0
+        ]
         for column, words in wrong:
             problems.add(file, f"{r['node']}: {words}", r["_row"], column)
         if r["node"] in nodes:
-            found[nodes[r["node"]]] = Foundation(r["kind"], r["fc"], r["thickness"], edges, r["turn"], r["cracked"] == "yes")
+            found[nodes[r["node"]]] = Foundation(
+                r["kind"], r["fc"], r["thickness"], edges, r["turn"], r["cracked"] == "yes"
+            )
     return found
 
 
@@ -319,7 +407,9 @@ def _node_forces(rows: list[Row], nodes: dict[str, int], results: tuple[str, ...
         return NodeForces.none()
     values = np.array([[r[n] for n in ("Fx", "Fy", "Fz", "Mx", "My", "Mz")] for r in kept], dtype=float)
     if up == "Y":
-        values = np.stack([values[:, 0], -values[:, 2], values[:, 1], values[:, 3], -values[:, 5], values[:, 4]], axis=1)
+        values = np.stack(
+            [values[:, 0], -values[:, 2], values[:, 1], values[:, 3], -values[:, 5], values[:, 4]], axis=1
+        )
     return NodeForces(np.array([nodes[r["node"]] for r in kept]), np.array([column[r["result"]] for r in kept]), values)
 
 
@@ -332,7 +422,11 @@ def _own_sections(rows: list[Row], file: str, problems: Problems) -> dict[str, S
             *((name, "must be larger than 0") for name in ("d", "bf", "tw", "tf") if r[name] <= 0),
             *([("tf", "two flanges are as deep as the section")] if 2 * f >= d > 0 else []),
             *([("tw", "the web is wider than the flange")] if w > b > 0 else []),
-            *([("k", "lies between tf and half of d, or is left out")] if r["k"] and not f - 1e-6 <= r["k"] < d / 2 else []),
+            *(
+                [("k", "lies between tf and half of d, or is left out")]
+                if r["k"] and not f - 1e-6 <= r["k"] < d / 2
+                else []
+            ),
             *([("k1", "must not be less than 0")] if r["k1"] < 0 else []),
         ]
         for column, words in wrong:
@@ -344,8 +438,28 @@ def _own_sections(rows: list[Row], file: str, problems: Problems) -> dict[str, S
         Iy = (2 * f * b**3 + web * w**3) / 12
         Zx, Zy = b * f * (d - f) + w * web**2 / 4, f * b**2 / 2 + web * w**2 / 4
         found[r["designation"]] = Section(
-            name=r["designation"], family=shape if shape in OPEN else "OTHER", mass=A * 7.85e-3, A=A, d=d, bf=b, tw=w, tf=f, k=k, k_detail=k, k1=r["k1"],
-            gauge=0.0, wall=0.0, Ix=Ix, Sx=2 * Ix / d, Zx=Zx, rx=(Ix / A) ** 0.5, Iy=Iy, Sy=2 * Iy / b, Zy=Zy, ry=(Iy / A) ** 0.5,
-            J=(2 * b * f**3 + web * w**3) / 3, Cw=Iy * (d - f) ** 2 / 4,
-        )  # fmt: skip
+            name=r["designation"],
+            family=shape if shape in OPEN else "OTHER",
+            mass=A * 7.85e-3,
+            A=A,
+            d=d,
+            bf=b,
+            tw=w,
+            tf=f,
+            k=k,
+            k_detail=k,
+            k1=r["k1"],
+            gauge=0.0,
+            wall=0.0,
+            Ix=Ix,
+            Sx=2 * Ix / d,
+            Zx=Zx,
+            rx=(Ix / A) ** 0.5,
+            Iy=Iy,
+            Sy=2 * Iy / b,
+            Zy=Zy,
+            ry=(Iy / A) ** 0.5,
+            J=(2 * b * f**3 + web * w**3) / 3,
+            Cw=Iy * (d - f) ** 2 / 4,
+        )
     return found

@@ -14,11 +14,42 @@ def workbook(found: Mapping[str, Any], words: str) -> bytes:
     us = found["unit"] == "kip"
     weight, scale = WEIGHT["us" if us else "si"]
     names = list(dict.fromkeys(name for row in found["rows"] for name in row["values"]))
-    candidates = [[row["section"], *(row["values"].get(n, "") for n in names), row["shear"], row["check"], round(row["steel"] * scale, 2), row["bolts"],
-                   row["why"]] for row in found["rows"]]  # fmt: skip
-    sheets = [("candidates", ["section", *names, f"V available ({found['unit']})", "governs", f"steel ({weight})", "bolts", "why not"], candidates)]
+    candidates = [
+        [
+            row["section"],
+            *(row["values"].get(n, "") for n in names),
+            row["shear"],
+            row["check"],
+            round(row["steel"] * scale, 2),
+            row["bolts"],
+            row["why"],
+        ]
+        for row in found["rows"]
+    ]
+    sheets = [
+        (
+            "candidates",
+            ["section", *names, f"V available ({found['unit']})", "governs", f"steel ({weight})", "bolts", "why not"],
+            candidates,
+        )
+    ]
     if found["shears"]:
         head = ["section", *(f"{one['shear']:g} {found['unit']}" for one in found["shears"])]
-        rows = [[name, *(one["sections"][name]["summary"] if name in one["sections"] else "none" for one in found["shears"])] for name in found["sections"]]
+        rows = [
+            [
+                name,
+                *(one["sections"][name]["summary"] if name in one["sections"] else "none" for one in found["shears"]),
+            ]
+            for name in found["sections"]
+        ]
         sheets.insert(0, ("lightest", head, rows))
-    return as_sheets([*sheets, ("what it is of", ["table"], [[words], ["beams in shear alone, by the checks of this service; verify what is used"]])])
+    return as_sheets(
+        [
+            *sheets,
+            (
+                "what it is of",
+                ["table"],
+                [[words], ["beams in shear alone, by the checks of this service; verify what is used"]],
+            ),
+        ]
+    )

@@ -14,7 +14,10 @@ from handrail.interchange.problems import MOST, Problems
 from handrail.interchange.tables import LARGEST, TABLES, column_names, count_lines, present
 
 MOST_VALUES = 200_000_000  # of the array that is made: 1.6 GB
-SPARSEST, FEW_VALUES = 20, 5_000_000  # an array of more than so many values, and more than so many times those that the rows give
+SPARSEST, FEW_VALUES = (
+    20,
+    5_000_000,
+)  # an array of more than so many values, and more than so many times those that the rows give
 NOT_FINITE = ("nan", "inf", "infinity")
 SPARE = 1000  # rows beyond those that there can be: blank ones
 T = TypeVar("T")
@@ -31,12 +34,15 @@ class ForceRows(Protocol):
     def about(self) -> int:
         """About how many there are."""
 
-    def blocks(self, members: list[str], results: list[str], then: Callable[[pl.DataFrame], T], padded: bool) -> Iterator[T]:
-        """What `then` makes of each block: member, result, end (or at) as codes of `members`, `results`, and VALUES; a slower way where cells are
-        `padded`. Raises PolarsError where a row is no such."""
+    def blocks(
+        self, members: list[str], results: list[str], then: Callable[[pl.DataFrame], T], padded: bool
+    ) -> Iterator[T]:
+        """What `then` makes of each block: member, result, end (or at) as codes of `members`, `results`, and VALUES; a
+        slower way where cells are `padded`. Raises PolarsError where a row is no such."""
 
     def stations(self, lengths: Mapping[str, float]) -> pl.DataFrame:
-        """Of the rows along the members those that splices need, as the bundle's table stations; `lengths` by member."""
+        """Of the rows along the members those that splices need, as the bundle's table stations; `lengths` by
+        member."""
 
 
 def read_end_forces(
@@ -62,8 +68,11 @@ def read_end_forces(
     return (), np.zeros((len(members), 0, 2, 6))
 
 
-def stream_end_forces(rows: ForceRows, members: list[str], results: list[str], scale: np.ndarray) -> tuple[tuple[str, ...], np.ndarray]:
-    """As `read_end_forces`, of rows that are no file. Raises PolarsError where they are not all as they should be, without saying where."""
+def stream_end_forces(
+    rows: ForceRows, members: list[str], results: list[str], scale: np.ndarray
+) -> tuple[tuple[str, ...], np.ndarray]:
+    """As `read_end_forces`, of rows that are no file. Raises PolarsError where they are not all as they should be,
+    without saying where."""
     if len(members) * len(results) * 12 > MOST_VALUES or rows.about() * 4 < len(members) * len(results):
         raise pl.exceptions.ComputeError("too many, or too few")
     try:
@@ -72,7 +81,9 @@ def stream_end_forces(rows: ForceRows, members: list[str], results: list[str], s
         return _streamed(rows, members, results, scale, True)
 
 
-def _streamed(rows: ForceRows, members: list[str], results: list[str], scale: np.ndarray, padded: bool) -> tuple[tuple[str, ...], np.ndarray]:
+def _streamed(
+    rows: ForceRows, members: list[str], results: list[str], scale: np.ndarray, padded: bool
+) -> tuple[tuple[str, ...], np.ndarray]:
     if rows.along:
         spans = rows.blocks(members, results, lambda frame: _spans(frame, len(members), scale), padded)
         return _fill_along(spans, len(members), results)
@@ -85,21 +96,31 @@ def _streamed(rows: ForceRows, members: list[str], results: list[str], scale: np
 
 
 def _does_not_fit(path: Path, members: int, results: int, problems: Problems) -> bool:
-    """Whether the array (members, results, 2, 6) would be too large, or out of all proportion to the rows; told before it is made."""
+    """Whether the array (members, results, 2, 6) would be too large, or out of all proportion to the rows; told before
+    it is made."""
     values, most, about = members * results * 12, members * results * 2 + SPARE, about_rows(path)
     if values > MOST_VALUES:
-        problems.add(path.name, f"{members} members in {results} cases and combinations would be {values / 1e6:.0f} million numbers; at most "
-                     f"{MOST_VALUES / 1e6:.0f} million are taken: leave out results that nobody checks")  # fmt: skip
+        problems.add(
+            path.name,
+            f"{members} members in {results} cases and combinations would be {values / 1e6:.0f} million numbers; at"
+            f" most {MOST_VALUES / 1e6:.0f} million are taken: leave out results that nobody checks",
+        )
         return True
     if about <= 1.5 * most and values <= SPARSEST / 4 * about * 6:
         return False  # far from any limit
     rows = max(count_lines(path) - 1, 1)
     if values > max(SPARSEST * rows * 6, FEW_VALUES):
-        problems.add(path.name, f"{rows} rows fill less than one in {SPARSEST} of {members} members' ends in {results} cases and combinations: "
-                     "give every member its forces, or leave out results and members that nobody checks")  # fmt: skip
+        problems.add(
+            path.name,
+            f"{rows} rows fill less than one in {SPARSEST} of {members} members' ends in {results} cases and"
+            " combinations: give every member its forces, or leave out results and members that nobody checks",
+        )
     elif rows > most:
-        problems.add(path.name, f"has {rows} rows; {members} members' ends in {results} cases and combinations are {members * results * 2}: "
-                     "some are given more than once")  # fmt: skip
+        problems.add(
+            path.name,
+            f"has {rows} rows; {members} members' ends in {results} cases and combinations are {members * results * 2}:"
+            " some are given more than once",
+        )
     else:
         return False
     return True
@@ -113,7 +134,9 @@ def _header(path: Path, problems: Problems) -> list[str] | None:
         return None
 
 
-def _blocks(path: Path, header: list[str], members: list[str], results: list[str], scale: np.ndarray, padded: bool) -> Iterator[Given]:
+def _blocks(
+    path: Path, header: list[str], members: list[str], results: list[str], scale: np.ndarray, padded: bool
+) -> Iterator[Given]:
     """The file's rows."""
     kinds: dict[str, Any] = {
         "member": pl.Enum(members),
@@ -126,7 +149,9 @@ def _blocks(path: Path, header: list[str], members: list[str], results: list[str
 
     def parsed(block: bytes) -> Given:
         batch = pl.read_csv(block, has_header=False, schema=schema, columns=columns)
-        batch = batch.select(pl.col(name).str.strip_chars().cast(kind) for name, kind in kinds.items()) if padded else batch
+        batch = (
+            batch.select(pl.col(name).str.strip_chars().cast(kind) for name, kind in kinds.items()) if padded else batch
+        )
         return _given(batch, len(members), scale)
 
     return parsed_blocks(path, parsed)
@@ -135,10 +160,14 @@ def _blocks(path: Path, header: list[str], members: list[str], results: list[str
 def _given(frame: pl.DataFrame, members: int, scale: np.ndarray) -> Given:
     """Where each row's forces belong in (results, members, 2), flat, and the forces."""
     m, r, e = (_codes(frame[column]) for column in ("member", "result", "end"))
-    return (r * members + m) * 2 + e, np.multiply(_values(frame), scale, order="C")  # each row together, as it is put away
+    return (r * members + m) * 2 + e, np.multiply(
+        _values(frame), scale, order="C"
+    )  # each row together, as it is put away
 
 
-def _fill(blocks: Iterator[Given], members: list[str], results: list[str], name: str, problems: Problems) -> tuple[tuple[str, ...], np.ndarray]:
+def _fill(
+    blocks: Iterator[Given], members: list[str], results: list[str], name: str, problems: Problems
+) -> tuple[tuple[str, ...], np.ndarray]:
     """Block by block into (results, members, 2, 6); zeros are only given room once something is written there."""
     forces = np.zeros((len(results), len(members), 2, 6))
     seen = np.zeros((len(results), len(members), 2), bool)
@@ -156,8 +185,8 @@ def _fill(blocks: Iterator[Given], members: list[str], results: list[str], name:
 
 
 def _spans(frame: pl.DataFrame, members: int, scale: np.ndarray) -> list[tuple[np.ndarray, np.ndarray, np.ndarray]]:
-    """For i and j: of which (result, member), flat, a block has rows, how far along the nearest to that end is, and its forces; of several at one
-    place the first is of i, the last of j."""
+    """For i and j: of which (result, member), flat, a block has rows, how far along the nearest to that end is, and its
+    forces; of several at one place the first is of i, the last of j."""
     at = _codes(frame["result"]) * members + _codes(frame["member"])
     where, values = frame["at"].to_numpy(), _values(frame)
     if not np.isfinite(where).all():
@@ -209,7 +238,9 @@ def _codes(column: pl.Series) -> np.ndarray:
     return column.to_physical().to_numpy().astype(np.int64)
 
 
-def _repeats(at: np.ndarray, known: np.ndarray, row: int, members: list[str], results: list[str], file: str, problems: Problems) -> None:
+def _repeats(
+    at: np.ndarray, known: np.ndarray, row: int, members: list[str], results: list[str], file: str, problems: Problems
+) -> None:
     """Name the rows that were given before, in this block (`at`) or an earlier one (`known`)."""
     order = np.argsort(at, kind="stable")
     again = known.copy()
@@ -217,7 +248,12 @@ def _repeats(at: np.ndarray, known: np.ndarray, row: int, members: list[str], re
     for k in np.nonzero(again)[0]:
         result, rest = divmod(int(at[k]), len(members) * 2)
         member, end = divmod(rest, 2)
-        problems.add(file, f"member {members[member]} end {'ij'[end]} result {results[result]} was given before", row + int(k), "member")
+        problems.add(
+            file,
+            f"member {members[member]} end {'ij'[end]} result {results[result]} was given before",
+            row + int(k),
+            "member",
+        )
 
 
 def _explain(path: Path, header: list[str], members: set[str], results: set[str], problems: Problems) -> None:
@@ -239,12 +275,30 @@ def _explain(path: Path, header: list[str], members: set[str], results: set[str]
 
 
 def _explain_rows(file: str, rows: pl.DataFrame, members: set[str], results: set[str], problems: Problems) -> None:
-    for name, held, what in (("member", members, "members"), ("result", results, "cases or combinations"), ("end", {"i", "j"}, "i, j")):
-        for row, text in rows.filter(~pl.col(name).is_in(list(held)).fill_null(False)).select("_row", name).head(500).iter_rows():
-            problems.add(file, f"'{text or ''}' is not in {what}" if name != "end" else f"'{text or ''}' is neither i nor j", row, name)
+    for name, held, what in (
+        ("member", members, "members"),
+        ("result", results, "cases or combinations"),
+        ("end", {"i", "j"}, "i, j"),
+    ):
+        for row, text in (
+            rows.filter(~pl.col(name).is_in(list(held)).fill_null(False)).select("_row", name).head(500).iter_rows()
+        ):
+            problems.add(
+                file,
+                f"'{text or ''}' is not in {what}" if name != "end" else f"'{text or ''}' is neither i nor j",
+                row,
+                name,
+            )
     for name in VALUES:
         number = pl.col(name).str.strip_chars().cast(pl.Float64, strict=False)
         for row, text in rows.filter(number.is_null() | ~number.is_finite()).select("_row", name).head(500).iter_rows():
-            problems.add(file, f"'{text or ''}' is not a {'finite ' if (text or '').lower().strip('+-') in NOT_FINITE else ''}number", row, name)
-        for row, text in rows.filter(number.is_finite() & (number.abs() > LARGEST)).select("_row", name).head(500).iter_rows():
+            problems.add(
+                file,
+                f"'{text or ''}' is not a {'finite ' if (text or '').lower().strip('+-') in NOT_FINITE else ''}number",
+                row,
+                name,
+            )
+        for row, text in (
+            rows.filter(number.is_finite() & (number.abs() > LARGEST)).select("_row", name).head(500).iter_rows()
+        ):
             problems.add(file, f"'{text}' is too large to be meant; at most {LARGEST:g}", row, name)

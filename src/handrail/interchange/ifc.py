@@ -1,8 +1,9 @@
-"""IFC 4 files as tables: what a structural analysis model says (nodes, curve members, releases, cases, groups, results), and what a building model says of
-places (grids, storeys, where pieces of steel really are). Read with the general IFC library; what a file does not have, its tables have not.
+"""IFC 4 files as tables: what a structural analysis model says (nodes, curve members, releases, cases, groups,
+results), and what a building model says of places (grids, storeys, where pieces of steel really are). Read with the
+general IFC library; what a file does not have, its tables have not.
 
-All in m, N and N*m. A curve member's web lies along its local z (IfcStructuralCurveMember.Axis), which is our y; our z is its -y. The schema fixes
-no sense for forces at a member's ends: they stand as the file has them, and statics tells.
+All in m, N and N*m. A curve member's web lies along its local z (IfcStructuralCurveMember.Axis), which is our y; our z
+is its -y. The schema fixes no sense for forces at a member's ends: they stand as the file has them, and statics tells.
 """
 
 from __future__ import annotations
@@ -24,7 +25,10 @@ STIFF = ("Translational", "Rotational")
 SIX = ["Fx", "Fy", "Fz", "Mx", "My", "Mz"]
 HEADS: dict[str, tuple[list[str], list[str]]] = {
     "nodes": (["node", "x", "y", "z"], ["", "m", "m", "m"]),
-    "members": (["member", "i", "j", "section", "grade", "roll", "release_i", "release_j"], ["", "", "", "", "", "deg", "", ""]),
+    "members": (
+        ["member", "i", "j", "section", "grade", "roll", "release_i", "release_j"],
+        ["", "", "", "", "", "deg", "", ""],
+    ),
     "supports": (["node", "ux", "uy", "uz", "rx", "ry", "rz"], []),
     "cases": (["case", "nature", "title"], []),
     "combinations": (["combination", "case", "factor"], []),
@@ -36,27 +40,52 @@ HEADS: dict[str, tuple[list[str], list[str]]] = {
     "levels": (["level", "z"], ["", "m"]),
     "pieces": (["piece", "section", "x1", "y1", "z1", "x2", "y2", "z2", "top"], ["", "", *["m"] * 7]),
 }
-NATURES = {"DEAD_LOAD_G": "dead", "COMPLETION_G1": "dead", "LIVE_LOAD_Q": "live", "SNOW_S": "snow", "WIND_W": "wind", "EARTHQUAKE_E": "seismic",
-           "TEMPERATURE_T": "temperature"}  # fmt: skip
+NATURES = {
+    "DEAD_LOAD_G": "dead",
+    "COMPLETION_G1": "dead",
+    "LIVE_LOAD_Q": "live",
+    "SNOW_S": "snow",
+    "WIND_W": "wind",
+    "EARTHQUAKE_E": "seismic",
+    "TEMPERATURE_T": "temperature",
+}
 OURS = np.array([[1.0, 0, 0], [0, 0, 1], [0, -1, 0]])  # rows: our x, y, z in the member's own
 RELEASED = {(0, "X"): "N", (0, "Z"): "Vy", (0, "Y"): "Vz", (1, "X"): "T", (1, "Z"): "My", (1, "Y"): "Mz"}
 ONE_POINT = 1e-3  # m
-TOPS = {8: 0.0, 7: 0.0, 9: 0.0, 4: 0.5, 5: 0.5, 6: 0.5, 10: 0.5, 1: 1.0, 2: 1.0, 3: 1.0}  # cardinal point -> depths that the top is above the axis
+TOPS = {
+    8: 0.0,
+    7: 0.0,
+    9: 0.0,
+    4: 0.5,
+    5: 0.5,
+    6: 0.5,
+    10: 0.5,
+    1: 1.0,
+    2: 1.0,
+    3: 1.0,
+}  # cardinal point -> depths that the top is above the axis
 
 
 def ifc_tables(path: Path) -> dict[str, Grid]:
-    """Every table that an IFC file has, its names and units in the first rows. Raises ValueError where it is none that can be read."""
+    """Every table that an IFC file has, its names and units in the first rows. Raises ValueError where it is none that
+    can be read."""
     import ifcopenshell
 
     try:
         model = ifcopenshell.open(str(path))
     except Exception as exc:  # the library raises kinds of its own
-        raise ValueError(f"is no IFC file that can be read ({str(exc).splitlines()[0] if str(exc) else type(exc).__name__})") from exc
+        raise ValueError(
+            f"is no IFC file that can be read ({str(exc).splitlines()[0] if str(exc) else type(exc).__name__})"
+        ) from exc
     if isinstance(model, ifcopenshell.sqlite) or not hasattr(model, "by_type"):
         raise ValueError("is no IFC file in STEP form")
     found = _Model(model)
     tables = {name: list(make()) for name, make in found.tables.items()}
-    return {name: [HEADS[name][0], *([HEADS[name][1]] if HEADS[name][1] else []), *rows] for name, rows in tables.items() if rows}
+    return {
+        name: [HEADS[name][0], *([HEADS[name][1]] if HEADS[name][1] else []), *rows]
+        for name, rows in tables.items()
+        if rows
+    }
 
 
 class _Model:
@@ -72,10 +101,19 @@ class _Model:
         self.six = np.array([force] * 3 + [self._unit("TORQUEUNIT") or force * self.long] * 3)
         self.per_length = self._unit("LINEARFORCEUNIT") or force / self.long
         self.tables: dict[str, Callable[[], Iterator[list[str]]]] = {
-            "nodes": self._nodes, "members": self._members, "supports": self._supports, "cases": self._cases, "combinations": self._combinations,
-            "end_forces": self._end_forces, "reactions": self._reactions, "node_loads": self._node_loads, "member_loads": self._member_loads,
-            "grids": self._grids, "levels": self._levels, "pieces": self._pieces,
-        }  # fmt: skip
+            "nodes": self._nodes,
+            "members": self._members,
+            "supports": self._supports,
+            "cases": self._cases,
+            "combinations": self._combinations,
+            "end_forces": self._end_forces,
+            "reactions": self._reactions,
+            "node_loads": self._node_loads,
+            "member_loads": self._member_loads,
+            "grids": self._grids,
+            "levels": self._levels,
+            "pieces": self._pieces,
+        }
 
     def _unit(self, kind: str) -> float:
         """A unit of the file in SI; 1 for forces where it does not say, 0 for what follows of others."""
@@ -96,8 +134,14 @@ class _Model:
     def names(self) -> dict[int, str]:
         """What everything is called: its name, told apart by its number where several share one."""
         found: dict[int, str] = {}
-        for kind in ("IfcStructuralPointConnection", "IfcStructuralCurveMember", "IfcStructuralLoadGroup", "IfcStructuralResultGroup", "IfcBuiltElement",
-                     "IfcBuildingElement"):  # fmt: skip
+        for kind in (
+            "IfcStructuralPointConnection",
+            "IfcStructuralCurveMember",
+            "IfcStructuralLoadGroup",
+            "IfcStructuralResultGroup",
+            "IfcBuiltElement",
+            "IfcBuildingElement",
+        ):
             seen: dict[str, int] = {}
             for one in self._all(kind):
                 name = " ".join(str(one.Name or "").split()) or f"#{one.id()}"
@@ -109,7 +153,11 @@ class _Model:
         """(4, 4) where it stands, m."""
         from ifcopenshell.util.placement import get_local_placement
 
-        matrix = np.array(get_local_placement(one.ObjectPlacement), float) if getattr(one, "ObjectPlacement", None) else np.eye(4)
+        matrix = (
+            np.array(get_local_placement(one.ObjectPlacement), float)
+            if getattr(one, "ObjectPlacement", None)
+            else np.eye(4)
+        )
         matrix[:3, 3] *= self.long
         return matrix
 
@@ -165,7 +213,11 @@ class _Model:
                 continue
             x = (edge[1] - edge[0]) / max(float(np.linalg.norm(edge[1] - edge[0])), 1e-9)
             given = getattr(member, "Axis", None)
-            up = self._placed(member)[:3, :3] @ np.array([float(v) for v in given.DirectionRatios]) if given is not None else np.array([0, 0, 1.0])
+            up = (
+                self._placed(member)[:3, :3] @ np.array([float(v) for v in given.DirectionRatios])
+                if given is not None
+                else np.array([0, 0, 1.0])
+            )
             y = up - (up @ x) * x
             if float(np.linalg.norm(y)) < 1e-6:
                 y = np.array([1.0, 0, 0]) - x[0] * x
@@ -183,20 +235,34 @@ class _Model:
             roll = math.degrees(math.atan2(float(own[1] @ plain[2]), float(own[1] @ plain[1])))
             section, grade = self._profile(member)
             free = {name: " ".join(self._free(condition)) for name, condition in self._ends(member, edge)}
-            yield [self.names[member.id()], i, j, section, grade, _text(round(roll, 6)), free.get("i", ""), free.get("j", "")]
+            yield [
+                self.names[member.id()],
+                i,
+                j,
+                section,
+                grade,
+                _text(round(roll, 6)),
+                free.get("i", ""),
+                free.get("j", ""),
+            ]
 
     def _ends(self, member: Any, edge: tuple[np.ndarray, np.ndarray]) -> Iterator[tuple[str, Any]]:
         """(end, the condition there) of each connection of a member."""
         for one in getattr(member, "ConnectedBy", None) or ():
             place = self.points.get(self.names.get(one.RelatedStructuralConnection.id(), ""))
             if place is not None and one.AppliedCondition is not None:
-                yield "i" if np.linalg.norm(place - edge[0]) <= np.linalg.norm(place - edge[1]) else "j", one.AppliedCondition
+                yield (
+                    "i" if np.linalg.norm(place - edge[0]) <= np.linalg.norm(place - edge[1]) else "j",
+                    one.AppliedCondition,
+                )
 
     def _stiffness(self, condition: Any) -> Iterator[tuple[int, str, bool]]:
         """(translation or rotation, axis, whether it is held)."""
         for kind, word in enumerate(STIFF):
             for axis in "XYZ":
-                given = getattr(condition, f"{word}Stiffness{axis}", None) or getattr(condition, f"LinearStiffness{axis}" if kind == 0 else "_", None)
+                given = getattr(condition, f"{word}Stiffness{axis}", None) or getattr(
+                    condition, f"LinearStiffness{axis}" if kind == 0 else "_", None
+                )
                 value = getattr(given, "wrappedValue", given)
                 yield kind, axis, value is not None and value is not False and value != 0
 
@@ -211,20 +277,32 @@ class _Model:
         material = get_material(one, should_skip_usage=True)
         if material is None:
             return "", ""
-        parts = getattr(material, "MaterialProfiles", None) or ([material] if material.is_a("IfcMaterialProfile") else [])
+        parts = getattr(material, "MaterialProfiles", None) or (
+            [material] if material.is_a("IfcMaterialProfile") else []
+        )
         if parts:
             profile, steel = parts[0].Profile, parts[0].Material
-            return str(getattr(profile, "ProfileName", "") or parts[0].Name or ""), str(getattr(steel, "Name", "") or "")
+            return str(getattr(profile, "ProfileName", "") or parts[0].Name or ""), str(
+                getattr(steel, "Name", "") or ""
+            )
         return "", str(getattr(material, "Name", "") or "")
 
     def _supports(self) -> Iterator[list[str]]:
         for one in self._all("IfcStructuralPointConnection"):
-            held = {(kind, axis): on for kind, axis, on in self._stiffness(one.AppliedCondition)} if one.AppliedCondition else {}
+            held = (
+                {(kind, axis): on for kind, axis, on in self._stiffness(one.AppliedCondition)}
+                if one.AppliedCondition
+                else {}
+            )
             if any(held.values()):
                 yield [self.names[one.id()], *(str(int(held[kind, axis])) for kind in (0, 1) for axis in "XYZ")]
 
     def _groups(self, combined: bool) -> list[Any]:
-        return [g for g in self._all("IfcStructuralLoadGroup") if (g.PredefinedType == "LOAD_COMBINATION") is combined and g.PredefinedType != "LOAD_GROUP"]
+        return [
+            g
+            for g in self._all("IfcStructuralLoadGroup")
+            if (g.PredefinedType == "LOAD_COMBINATION") is combined and g.PredefinedType != "LOAD_GROUP"
+        ]
 
     def _cases(self) -> Iterator[list[str]]:
         for group in self._groups(False):
@@ -315,19 +393,34 @@ class _Model:
             local = activity.GlobalOrLocal != "GLOBAL_COORDS"
             for axis, value in zip("xyz" if local else "XYZ", OURS @ values if local else values, strict=True):
                 if value:
-                    yield [self.names[member.id()], self._case_of(activity), "distributed", axis, "0", "", _text(float(value))]
+                    yield [
+                        self.names[member.id()],
+                        self._case_of(activity),
+                        "distributed",
+                        axis,
+                        "0",
+                        "",
+                        _text(float(value)),
+                    ]
 
     def _grids(self) -> Iterator[list[str]]:
         for grid in self._all("IfcGrid"):
             for axis in [*grid.UAxes, *grid.VAxes, *(grid.WAxes or ())]:
                 points = _ends_of(axis.AxisCurve)
                 if len(points) >= 2:
-                    first, last = (self._placed(grid) @ np.array([*(float(v) * self.long for v in p[:2]), 0.0, 1.0]) for p in (points[0], points[-1]))
+                    first, last = (
+                        self._placed(grid) @ np.array([*(float(v) * self.long for v in p[:2]), 0.0, 1.0])
+                        for p in (points[0], points[-1])
+                    )
                     yield [str(axis.AxisTag or ""), *map(_text, (*first[:2], *last[:2]))]
 
     def _levels(self) -> Iterator[list[str]]:
         for storey in self._all("IfcBuildingStorey"):
-            high = float(storey.Elevation) * self.long if storey.Elevation is not None else float(self._placed(storey)[2, 3])
+            high = (
+                float(storey.Elevation) * self.long
+                if storey.Elevation is not None
+                else float(self._placed(storey)[2, 3])
+            )
             yield [str(storey.Name or f"#{storey.id()}"), _text(high)]
 
     def _pieces(self) -> Iterator[list[str]]:
@@ -338,7 +431,12 @@ class _Model:
                     continue
                 section, _ = self._profile(one)
                 top = self._top(one, ends)
-                yield [self.names[one.id()], section, *map(_text, (*ends[0], *ends[1])), "" if top is None else _text(top)]
+                yield [
+                    self.names[one.id()],
+                    section,
+                    *map(_text, (*ends[0], *ends[1])),
+                    "" if top is None else _text(top),
+                ]
 
     def _run(self, one: Any) -> tuple[np.ndarray, np.ndarray] | None:
         """A piece's axis: of its axis representation, else of the body that is extruded."""
@@ -346,7 +444,10 @@ class _Model:
         for shape in one.Representation.Representations if one.Representation else ():
             for item in shape.Items:
                 if shape.RepresentationIdentifier == "Axis" and len(points := _ends_of(item)) >= 2:
-                    ends = [matrix @ np.array([*(float(v) * self.long for v in p), *[0.0] * (3 - len(p)), 1.0]) for p in (points[0], points[-1])]
+                    ends = [
+                        matrix @ np.array([*(float(v) * self.long for v in p), *[0.0] * (3 - len(p)), 1.0])
+                        for p in (points[0], points[-1])
+                    ]
                     return ends[0][:3], ends[1][:3]
         for item in self._items(one):
             if item.is_a("IfcExtrudedAreaSolid"):
@@ -354,18 +455,23 @@ class _Model:
 
                 own = np.array(get_axis2placement(item.Position), float) if item.Position else np.eye(4)
                 own[:3, 3] *= self.long
-                way = np.array([float(v) for v in item.ExtrudedDirection.DirectionRatios]) * float(item.Depth) * self.long
+                way = (
+                    np.array([float(v) for v in item.ExtrudedDirection.DirectionRatios]) * float(item.Depth) * self.long
+                )
                 return (matrix @ own @ np.array([0, 0, 0, 1.0]))[:3], (matrix @ own @ np.array([*way, 1.0]))[:3]
         return None
 
     def _top(self, one: Any, ends: tuple[np.ndarray, np.ndarray]) -> float | None:
-        """Top of steel of a piece that lies level, where its depth and the point of its profile on the axis are known; the middle where none is said."""
+        """Top of steel of a piece that lies level, where its depth and the point of its profile on the axis are known;
+        the middle where none is said."""
         from ifcopenshell.util.element import get_material
 
         usage = get_material(one)
         parts = get_material(one, should_skip_usage=True)
         profile = next((p.Profile for p in getattr(parts, "MaterialProfiles", None) or ()), None)
-        deep = getattr(profile, "OverallDepth", None) or getattr(profile, "YDim", None) or getattr(profile, "Depth", None)
+        deep = (
+            getattr(profile, "OverallDepth", None) or getattr(profile, "YDim", None) or getattr(profile, "Depth", None)
+        )
         if deep is None or abs(float(ends[1][2] - ends[0][2])) > 0.02 * float(np.linalg.norm(ends[1] - ends[0])):
             return None
         point = getattr(usage, "CardinalPoint", None) or 5

@@ -1,4 +1,5 @@
-"""A model as somebody sends it: a bundle in a folder or a zip, a workbook, or exports read through a column map; one way to a Building."""
+"""A model as somebody sends it: a bundle in a folder or a zip, a workbook, or exports read through a column map; one
+way to a Building."""
 
 from __future__ import annotations
 
@@ -21,12 +22,14 @@ from handrail.interchange.problems import BundleError, Problem
 
 MAP_FILE = "map.toml"
 MOST_WHOLE = 1024**3  # bytes of end forces that are looked at row by row where one is wrong
-NO_MANIFEST = "not found; a bundle is a folder, a zip or a workbook with a manifest. Other programs' tables need a column map"
+NO_MANIFEST = (
+    "not found; a bundle is a folder, a zip or a workbook with a manifest. Other programs' tables need a column map"
+)
 
 
 def read_model(path: Path, column_map: str = "", name: str = "") -> Building:
-    """The building in what was sent, by `name` where it is one file that is kept under another. Raises BundleError with everything that is wrong, at
-    its place in what was sent."""
+    """The building in what was sent, by `name` where it is one file that is kept under another. Raises BundleError with
+    everything that is wrong, at its place in what was sent."""
     with tempfile.TemporaryDirectory(prefix="handrail-") as scratch, opened(path, name) as folder:
         made = Path(scratch)
         if not column_map and (root := manifest_in(folder)):
@@ -43,7 +46,8 @@ def read_model(path: Path, column_map: str = "", name: str = "") -> Building:
 
 
 def _through(column_map: ColumnMap, folder: Path, into: Path) -> Building:
-    """The building in tables of another program; end forces as a stream where they can be, and where something is wrong with them, row by row."""
+    """The building in tables of another program; end forces as a stream where they can be, and where something is wrong
+    with them, row by row."""
     for stream in (True, False):
         made = into / ("stream" if stream else "whole")
         made.mkdir()
@@ -53,7 +57,14 @@ def _through(column_map: ColumnMap, folder: Path, into: Path) -> Building:
         except pl.exceptions.PolarsError:
             if found.stream is None or found.stream.path.stat().st_size > MOST_WHOLE:
                 name = found.stream.name if found.stream else "the tables"
-                raise BundleError([Problem(name, "has a row that cannot be read, and is too large to be told which: look at it in parts")]) from None
+                raise BundleError(
+                    [
+                        Problem(
+                            name,
+                            "has a row that cannot be read, and is too large to be told which: look at it in parts",
+                        )
+                    ]
+                ) from None
         except BundleError as exc:
             raise found.at_the_source(exc) from exc
     raise AssertionError("a table is read whole or told why not")
@@ -74,7 +85,8 @@ def needs_map(path: Path, name: str = "") -> bool:
 
 
 def map_in(path: Path, name: str = "") -> str:
-    """The column map that lies beside the tables that were sent, as map.toml; empty where none does, or where it is a bundle."""
+    """The column map that lies beside the tables that were sent, as map.toml; empty where none does, or where it is a
+    bundle."""
     with opened(path, name) as folder:
         if kind_of(folder) != "tables":
             return ""
@@ -90,12 +102,16 @@ def propose(path: Path, name: str = "") -> str:
 
 @contextmanager
 def opened(path: Path, name: str = "") -> Iterator[Path]:
-    """The folder that it is: itself, a zip unpacked, or one with the single file in it, by `name` where it is called otherwise."""
+    """The folder that it is: itself, a zip unpacked, or one with the single file in it, by `name` where it is called
+    otherwise."""
     if path.is_dir():
         yield path
     elif path.suffix.lower() in (*TEXTS, *GRIDS):
         with tempfile.TemporaryDirectory(prefix="handrail-") as scratch:
-            (Path(scratch) / (name if Path(name).suffix.lower() == path.suffix.lower() and "/" not in name else path.name)).symlink_to(path.resolve())
+            (
+                Path(scratch)
+                / (name if Path(name).suffix.lower() == path.suffix.lower() and "/" not in name else path.name)
+            ).symlink_to(path.resolve())
             yield Path(scratch)
     else:
         with unpacked(path) as folder:

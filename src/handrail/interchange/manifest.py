@@ -16,7 +16,8 @@ from handrail.interchange.tables import TABLES
 
 UNIT_KINDS = {"length": "length", "section": "length", "force": "force", "moment": "moment"}
 MAY_BE = {"stress": "stress"}  # where a table needs it
-# up -> the model's axis that local y of a vertical member points along -> the angle from global X to it, rightward about up, rad
+# up -> the model's axis that local y of a vertical member points along -> the angle from global X to it, rightward
+# about up, rad
 VERTICAL_Y = {
     "Z": {"X": 0.0, "Y": math.pi / 2, "-X": math.pi, "-Y": -math.pi / 2},
     "Y": {"X": 0.0, "-Z": math.pi / 2, "-X": math.pi, "Z": -math.pi / 2},
@@ -54,13 +55,25 @@ def _statements(hand: dict[str, Any], problems: Problems) -> None:
             problems.add(MANIFEST, f"handrail.{name} is {hand.get(name)!r}; state {' or '.join(choices)}")
     toward = VERTICAL_Y[str(hand.get("up"))] if hand.get("up") in VERTICAL_Y else {}
     if toward and hand.get("vertical_y", "X") not in toward:
-        problems.add(MANIFEST, f"handrail.vertical_y is {hand['vertical_y']!r}; state {', '.join(toward)}: the way that local y of vertical members points")
+        problems.add(
+            MANIFEST,
+            f"handrail.vertical_y is {hand['vertical_y']!r}; state {', '.join(toward)}: the way that local y of"
+            " vertical members points",
+        )
     try:
         north_of(hand)
     except (TypeError, ValueError):
-        problems.add(MANIFEST, f"handrail.north is {hand['north']!r}; state the degrees that north is to the left of the plan's y axis, or leave it out")
+        problems.add(
+            MANIFEST,
+            f"handrail.north is {hand['north']!r}; state the degrees that north is to the left of the plan's y axis, or"
+            " leave it out",
+        )
     if str(hand.get("seismic_design_category") or "A") not in CATEGORIES:
-        problems.add(MANIFEST, f"handrail.seismic_design_category is {hand['seismic_design_category']!r}; state {', '.join(CATEGORIES)}, or leave it out")
+        problems.add(
+            MANIFEST,
+            f"handrail.seismic_design_category is {hand['seismic_design_category']!r}; state {', '.join(CATEGORIES)},"
+            " or leave it out",
+        )
     if hand.get("forces_at", "node") not in ("node", "offset"):
         problems.add(MANIFEST, f"handrail.forces_at is {hand['forces_at']!r}; state node or offset")
 
@@ -92,9 +105,15 @@ def _files(folder: Path, resources: Any, problems: Problems) -> dict[str, Path]:
             found[name] = folder / place
     for path in unlisted(folder, found):
         if Path(path).stem.lower() in TABLES and Path(path).stem.lower() not in found:
-            problems.add(path, f"lies in the bundle, but {MANIFEST} does not list it; list it under resources, or take it out")
+            problems.add(
+                path, f"lies in the bundle, but {MANIFEST} does not list it; list it under resources, or take it out"
+            )
     for table in TABLES.values():
-        if table.required and table.name not in found and not any(p.file == f"{table.name}.csv" for p in problems.found):
+        if (
+            table.required
+            and table.name not in found
+            and not any(p.file == f"{table.name}.csv" for p in problems.found)
+        ):
             problems.add(MANIFEST, f"table {table.name} is missing from resources")
     return found
 

@@ -21,7 +21,11 @@ class Problem:
     column: str = ""
 
     def __str__(self) -> str:
-        place = self.file + (f" {'line' if self.file == MAP else 'row'} {self.row}" if self.row else "") + (f" column {self.column}" if self.column else "")
+        place = (
+            self.file
+            + (f" {'line' if self.file == MAP else 'row'} {self.row}" if self.row else "")
+            + (f" column {self.column}" if self.column else "")
+        )
         return f"{place}: {self.message}"
 
     def as_dict(self) -> dict[str, Any]:

@@ -1,4 +1,5 @@
-"""Splices away from a node: the member is cut there into two pieces with a node between, whose forces come from stations or by statics."""
+"""Splices away from a node: the member is cut there into two pieces with a node between, whose forces come from
+stations or by statics."""
 
 from __future__ import annotations
 
@@ -14,12 +15,15 @@ from handrail.interchange.tables import Row
 AT = 1.0  # mm: a station that is at the splice
 AGREES = 0.01  # of the member's largest force and moment: what statics may be off at the far end
 LOCAL = {"x": 0, "y": 1, "z": 2}
-Load = tuple[float, float, np.ndarray, np.ndarray]  # from, to mm; at its start, at its end, N (a point: from = to) or N/mm, local axes
+Load = tuple[
+    float, float, np.ndarray, np.ndarray
+]  # from, to mm; at its start, at its end, N (a point: from = to) or N/mm, local axes
 
 
 @dataclass(frozen=True)
 class Along:
-    """What is known along the members: `stations` and `loads` by member, lengths and forces in the core's units; `up` the bundle's."""
+    """What is known along the members: `stations` and `loads` by member, lengths and forces in the core's units; `up`
+    the bundle's."""
 
     stations: dict[str, list[Row]]
     loads: dict[str, list[Row]]
@@ -27,7 +31,8 @@ class Along:
 
 
 def cut(building: Building, rows: list[Row], along: Along, file: str, problems: Problems) -> Building:
-    """The building with its members cut at every splice of `rows`; a splice whose forces cannot be known has NaN and says why."""
+    """The building with its members cut at every splice of `rows`; a splice whose forces cannot be known has NaN and
+    says why."""
     own = {m.name: k for k, m in enumerate(building.members)}
     places: dict[int, list[tuple[float, Row]]] = {}
     for row in rows:
@@ -36,7 +41,12 @@ def cut(building: Building, rows: list[Row], along: Along, file: str, problems: 
             continue
         length = float(building.lengths[index])
         if not AT < row["distance"] < length - AT:
-            problems.add(file, f"member {row['member']} is {length:.0f} mm long: a splice at {row['distance']:.0f} mm is not on it", row["_row"], "distance")
+            problems.add(
+                file,
+                f"member {row['member']} is {length:.0f} mm long: a splice at {row['distance']:.0f} mm is not on it",
+                row["_row"],
+                "distance",
+            )
             continue
         places.setdefault(index, []).append((row["distance"], row))
     if not places or problems.found:
@@ -59,8 +69,15 @@ class _Cutter:
             pieces = self._pieces(k, member, places[k]) if k in places else [(member, self.building.forces[k])]
             members += [piece for piece, _ in pieces]
             forces += [force for _, force in pieces]
-        return replace(self.building, nodes=tuple(self.nodes), xyz=np.array(self.xyz), members=tuple(members), forces=np.stack(forces),
-                       spliced=frozenset(self.spliced), unknown_splices=self.unknown)  # fmt: skip
+        return replace(
+            self.building,
+            nodes=tuple(self.nodes),
+            xyz=np.array(self.xyz),
+            members=tuple(members),
+            forces=np.stack(forces),
+            spliced=frozenset(self.spliced),
+            unknown_splices=self.unknown,
+        )
 
     def _pieces(self, k: int, member: Member, at: list[tuple[float, Row]]) -> list[tuple[Member, np.ndarray]]:
         """Pieces `name/1`, `name/2` ... from i to j with their end forces (results, 2, 6) as the nodes act on them."""
@@ -82,11 +99,17 @@ class _Cutter:
         for n, (i, j) in enumerate(zip(bounds, bounds[1:], strict=False)):
             first, last = n == 0, n == len(bounds) - 2
             piece = replace(
-                member, name=f"{member.name}/{n + 1}", i=i, j=j, release_i=member.release_i if first else frozenset(),
-                release_j=member.release_j if last else frozenset(), intent_i=member.intent_i if first else at[n - 1][1].get("kind") or "",
-                intent_j=member.intent_j if last else "", end_offset_i=member.end_offset_i if first else 0.0,
+                member,
+                name=f"{member.name}/{n + 1}",
+                i=i,
+                j=j,
+                release_i=member.release_i if first else frozenset(),
+                release_j=member.release_j if last else frozenset(),
+                intent_i=member.intent_i if first else at[n - 1][1].get("kind") or "",
+                intent_j=member.intent_j if last else "",
+                end_offset_i=member.end_offset_i if first else 0.0,
                 end_offset_j=member.end_offset_j if last else 0.0,
-            )  # fmt: skip
+            )
             near = ends[n] if first else -ends[n]
             far = whole[:, 1] if last else sections[n]
             pieces.append((piece, np.stack([near, far], axis=1)))
@@ -110,8 +133,13 @@ class _Cutter:
             return found, ""
         first = self.building.results[missing[0]]
         more = f" and {len(missing) - 1} more results" if len(missing) > 1 else ""
-        return found, (f"the forces at the splice are not known in {first}{more}: give stations there, or all loads on the member "
-                       f"(its ends are not in balance without them)")  # fmt: skip
+        return (
+            found,
+            (
+                f"the forces at the splice are not known in {first}{more}: give stations there, or all loads on the"
+                " member (its ends are not in balance without them)"
+            ),
+        )
 
     def _unsigned(self) -> np.ndarray:
         """(results,) whether statics says nothing of it: a spectrum or an envelope."""
@@ -120,7 +148,8 @@ class _Cutter:
         return np.array([name in odd | mixed for name in self.building.results], bool)
 
     def _by_statics(self, k: int, member: Member, s: float) -> tuple[np.ndarray, np.ndarray]:
-        """((results, 6) on the face at `s` towards j, (results,) how far the same sum at j is from what is given there, as a share)."""
+        """((results, 6) on the face at `s` towards j, (results,) how far the same sum at j is from what is given there,
+        as a share)."""
         length = float(self.building.lengths[k]) - member.end_offset_i - member.end_offset_j
         start, end = self.building.forces[k, :, 0], self.building.forces[k, :, 1]
         loads = self._loads(k, member)
@@ -128,9 +157,14 @@ class _Cutter:
         size = np.stack([np.abs(v).max(axis=1) for v in (start[:, :3], end[:, :3], start[:, 3:], end[:, 3:])])
         force = np.maximum(size[:2].max(axis=0), 1.0)
         moment = np.maximum(size[2:].max(axis=0), force * length * 1e-3)
-        rounded = 2 * self.precise.force, 2 * self.precise.moment + self.precise.force * length  # by figures at both ends
-        share = np.maximum(np.maximum(np.abs(off[:, :3]).max(axis=1) - rounded[0], 0.0) / force,
-                           np.maximum(np.abs(off[:, 3:]).max(axis=1) - rounded[1], 0.0) / moment)  # fmt: skip
+        rounded = (
+            2 * self.precise.force,
+            2 * self.precise.moment + self.precise.force * length,
+        )  # by figures at both ends
+        share = np.maximum(
+            np.maximum(np.abs(off[:, :3]).max(axis=1) - rounded[0], 0.0) / force,
+            np.maximum(np.abs(off[:, 3:]).max(axis=1) - rounded[1], 0.0) / moment,
+        )
         return _cut_at(start, loads, s), np.where(np.isnan(share), np.inf, share)
 
     def _loads(self, k: int, member: Member) -> list[list[Load]]:
@@ -144,8 +178,14 @@ class _Cutter:
             off = member.end_offset_i
             by_case.setdefault(row["case"], []).append((row["from"] - off, to - off, row["value"] * way, last * way))
         terms = {c.name: c.terms for c in self.building.combinations}
-        return [[(a, b, factor * p, factor * q) for case, factor in terms.get(name, ((name, 1.0),)) for a, b, p, q in by_case.get(case, [])]
-                for name in self.building.results]  # fmt: skip
+        return [
+            [
+                (a, b, factor * p, factor * q)
+                for case, factor in terms.get(name, ((name, 1.0),))
+                for a, b, p, q in by_case.get(case, [])
+            ]
+            for name in self.building.results
+        ]
 
     def _way(self, k: int, direction: str) -> np.ndarray:
         """A unit vector in the member's local axes."""
@@ -161,8 +201,8 @@ GLOBAL = {  # by the bundle's up: its axes in ours, which is Z up
 
 
 def _cut_at(start: np.ndarray, loads: list[list[Load]], s: float) -> np.ndarray:
-    """(results, 6) on the face at `s` whose outward normal runs to j, from what the node does at i, `start` (results, 6): the segment
-    between is in balance."""
+    """(results, 6) on the face at `s` whose outward normal runs to j, from what the node does at i, `start` (results,
+    6): the segment between is in balance."""
     found = -start
     found[:, 4] -= s * start[:, 2]
     found[:, 5] += s * start[:, 1]

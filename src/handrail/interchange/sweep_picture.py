@@ -12,8 +12,8 @@ MOST = 1.6  # of the axis: what is used more is drawn at its upper edge
 
 
 def svg(found: Mapping[str, Any]) -> str:
-    """The answer of a sweep drawn: a point a candidate, in its order; passing ones filled, failing ones crossed, the winner ringed; one line for each
-    combination of the slower values."""
+    """The answer of a sweep drawn: a point a candidate, in its order; passing ones filled, failing ones crossed, the
+    winner ringed; one line for each combination of the slower values."""
     rows = found["rows"]
     highest = min(max([1.1, *(row["utilisation"] * 1.05 for row in rows if row["status"] != "unchecked")]), MOST)
     across = (WIDE - LEFT - RIGHT) / max(len(rows) - 1, 1)
@@ -44,16 +44,28 @@ def _frame(found: Mapping[str, Any], highest: float, y: Any) -> list[str]:
         parts.append(_line(LEFT, y(use), WIDE - RIGHT, y(use), INK if use == 1 else RULE))
         parts.append(_text(LEFT - 10, y(use) + 4, f"{use:.2f}", "end"))
     side = WIDE - RIGHT + 24
-    for n, (status, words) in enumerate((("pass", "passes"), ("fail", "fails (over 1.00, or a rule)"), ("unchecked", "not checked"))):
-        parts += [_point({"status": status}, side, TOP + 20 + 26 * n, False, 5), _text(side + 14, TOP + 24 + 26 * n, words)]
+    for n, (status, words) in enumerate(
+        (("pass", "passes"), ("fail", "fails (over 1.00, or a rule)"), ("unchecked", "not checked"))
+    ):
+        parts += [
+            _point({"status": status}, side, TOP + 20 + 26 * n, False, 5),
+            _text(side + 14, TOP + 24 + 26 * n, words),
+        ]
     if won is not None:
-        parts += [_point({"status": "pass"}, side, TOP + 110, True, 5), _text(side + 14, TOP + 114, "first that passes")]
-        parts += [_text(side, TOP + 136 + 20 * n, f"{name.replace('_', ' ')} {value}") for n, (name, value) in enumerate(won["values"].items())]
+        parts += [
+            _point({"status": "pass"}, side, TOP + 110, True, 5),
+            _text(side + 14, TOP + 114, "first that passes"),
+        ]
+        parts += [
+            _text(side, TOP + 136 + 20 * n, f"{name.replace('_', ' ')} {value}")
+            for n, (name, value) in enumerate(won["values"].items())
+        ]
     return parts
 
 
 def _ticks(found: Mapping[str, Any], x: Any) -> list[str]:
-    """Below the points, what they are: each value of the fastest parameter as far as there is room, and the span of each of the others."""
+    """Below the points, what they are: each value of the fastest parameter as far as there is room, and the span of
+    each of the others."""
     rows, names = found["rows"], found["vary"]
     parts = []
     for level, name in enumerate(names[:4]):
@@ -73,12 +85,20 @@ def _ticks(found: Mapping[str, Any], x: Any) -> list[str]:
 
 
 def _point(row: Mapping[str, Any], x: float, y: float, won: bool, size: float) -> str:
-    ring = f'<circle cx="{x:.1f}" cy="{y:.1f}" r="{size + 5}" fill="none" stroke="{WON}" stroke-width="3"/>' if won else ""
+    ring = (
+        f'<circle cx="{x:.1f}" cy="{y:.1f}" r="{size + 5}" fill="none" stroke="{WON}" stroke-width="3"/>' if won else ""
+    )
     if row["status"] == "pass":
         return f'<circle cx="{x:.1f}" cy="{y:.1f}" r="{size}" fill="{PASSED}"/>{ring}'
     if row["status"] == "fail":
-        return f'<path d="M{x - size:.1f} {y - size:.1f} l{2 * size} {2 * size} m0 {-2 * size} l{-2 * size} {2 * size}" stroke="{FAILED}" stroke-width="2"/>'
-    return f'<rect x="{x - size:.1f}" y="{y - size:.1f}" width="{2 * size}" height="{2 * size}" fill="none" stroke="{NONE}" stroke-width="1.5"/>'
+        return (
+            f'<path d="M{x - size:.1f} {y - size:.1f} l{2 * size} {2 * size} m0 {-2 * size} l{-2 * size} {2 * size}"'
+            f' stroke="{FAILED}" stroke-width="2"/>'
+        )
+    return (
+        f'<rect x="{x - size:.1f}" y="{y - size:.1f}" width="{2 * size}" height="{2 * size}" fill="none"'
+        f' stroke="{NONE}" stroke-width="1.5"/>'
+    )
 
 
 def _line(x1: float, y1: float, x2: float, y2: float, colour: str) -> str:
@@ -86,4 +106,6 @@ def _line(x1: float, y1: float, x2: float, y2: float, colour: str) -> str:
 
 
 def _text(x: float, y: float, words: str, anchor: str = "start", size: int = 13) -> str:
-    return f'<text x="{x:.1f}" y="{y:.1f}" text-anchor="{anchor}" font-size="{size}" fill="{INK}">{escape(words)}</text>'
+    return (
+        f'<text x="{x:.1f}" y="{y:.1f}" text-anchor="{anchor}" font-size="{size}" fill="{INK}">{escape(words)}</text>'
+    )

@@ -56,53 +56,133 @@ SIX = tuple(_n(n, "force") for n in ("Fx", "Fy", "Fz")) + tuple(_n(n, "moment") 
 TABLES = {
     t.name: t
     for t in (
-        Table("nodes", (_t("node"), _n("x", "length"), _n("y", "length"), _n("z", "length"), _t("diaphragm", False)), ("node",)),
-        Table("members", (
-            _t("member"), _t("i"), _t("j"), _t("section"), _t("grade"), _n("roll", "angle", False, 0.0),
-            _c("role", "beam", "column", "brace", required=False), _t("physical", False), _t("release_i", False),
-            _t("release_j", False), _n("top_offset", "length", False, 0.0), _t("intent_i", False), _t("intent_j", False),
-            _n("end_offset_i", "length", False, 0.0), _n("end_offset_j", "length", False, 0.0),
-            _c("seismic", "none", "collector", "column", "beam", "brace", required=False), _c("lateral", *KINDS, required=False),
-        ), ("member",)),
+        Table(
+            "nodes",
+            (_t("node"), _n("x", "length"), _n("y", "length"), _n("z", "length"), _t("diaphragm", False)),
+            ("node",),
+        ),
+        Table(
+            "members",
+            (
+                _t("member"),
+                _t("i"),
+                _t("j"),
+                _t("section"),
+                _t("grade"),
+                _n("roll", "angle", False, 0.0),
+                _c("role", "beam", "column", "brace", required=False),
+                _t("physical", False),
+                _t("release_i", False),
+                _t("release_j", False),
+                _n("top_offset", "length", False, 0.0),
+                _t("intent_i", False),
+                _t("intent_j", False),
+                _n("end_offset_i", "length", False, 0.0),
+                _n("end_offset_j", "length", False, 0.0),
+                _c("seismic", "none", "collector", "column", "beam", "brace", required=False),
+                _c("lateral", *KINDS, required=False),
+            ),
+            ("member",),
+        ),
         Table("supports", (_t("node"), *(Column(n, "flag") for n in ("ux", "uy", "uz", "rx", "ry", "rz"))), ("node",)),
-        Table("sections", (
-            _t("designation"), _t("shape"), _n("d", "section"), _n("bf", "section"), _n("tw", "section"),
-            _n("tf", "section"), _n("k", "section", False, 0.0), _n("k1", "section", False, 0.0),
-        ), ("designation",), required=False),
-        Table("foundations", (
-            _t("node"), _c("kind", "pedestal", "footing", "slab"), _n("fc", "stress"), _n("thickness", "length"),
-            *(_n(f"edge_{side}", "length", False, math.inf) for side in ("xm", "xp", "ym", "yp")), _n("turn", "angle", False, 0.0),
-            _c("cracked", "yes", "no", required=False, default="yes"),
-        ), ("node",), required=False),
+        Table(
+            "sections",
+            (
+                _t("designation"),
+                _t("shape"),
+                _n("d", "section"),
+                _n("bf", "section"),
+                _n("tw", "section"),
+                _n("tf", "section"),
+                _n("k", "section", False, 0.0),
+                _n("k1", "section", False, 0.0),
+            ),
+            ("designation",),
+            required=False,
+        ),
+        Table(
+            "foundations",
+            (
+                _t("node"),
+                _c("kind", "pedestal", "footing", "slab"),
+                _n("fc", "stress"),
+                _n("thickness", "length"),
+                *(_n(f"edge_{side}", "length", False, math.inf) for side in ("xm", "xp", "ym", "yp")),
+                _n("turn", "angle", False, 0.0),
+                _c("cracked", "yes", "no", required=False, default="yes"),
+            ),
+            ("node",),
+            required=False,
+        ),
         Table("grids", (_t("grid"), *(_n(name, "length") for name in ("x1", "y1", "x2", "y2"))), required=False),
-        Table("pieces", (
-            _t("piece"), _t("section", False), *(_n(f"{c}{k}", "length") for k in (1, 2) for c in "xyz"), _n("top", "length", False),
-        ), required=False),
+        Table(
+            "pieces",
+            (
+                _t("piece"),
+                _t("section", False),
+                *(_n(f"{c}{k}", "length") for k in (1, 2) for c in "xyz"),
+                _n("top", "length", False),
+            ),
+            required=False,
+        ),
         Table("levels", (_t("level"), _n("z", "length")), ("level",), required=False),
-        Table("cases", (
-            _t("case"), _t("title", False),
-            _c("nature", "dead", "live", "roof_live", "snow", "wind", "seismic", "temperature", "other"),
-            _c("kind", "linear", "nonlinear", "spectrum", "envelope", required=False, default="linear"),
-        ), ("case",)),
-        Table("combinations", (
-            _t("combination"), _t("set"), _c("method", "LRFD", "ASD", "none"), _t("case"), _n("factor"),
-        ), ("combination", "case")),
+        Table(
+            "cases",
+            (
+                _t("case"),
+                _t("title", False),
+                _c("nature", "dead", "live", "roof_live", "snow", "wind", "seismic", "temperature", "other"),
+                _c("kind", "linear", "nonlinear", "spectrum", "envelope", required=False, default="linear"),
+            ),
+            ("case",),
+        ),
+        Table(
+            "combinations",
+            (
+                _t("combination"),
+                _t("set"),
+                _c("method", "LRFD", "ASD", "none"),
+                _t("case"),
+                _n("factor"),
+            ),
+            ("combination", "case"),
+        ),
         Table("end_forces", (_t("member"), _c("end", "i", "j"), _t("result"), *SIX)),
-        Table("splices", (_t("member"), _n("distance", "length"), _t("kind", False)), ("member", "distance"), required=False),
-        Table("stations", (_t("member"), _n("distance", "length"), _t("result"), *SIX), ("member", "distance", "result"), required=False),
-        Table("member_loads", (
-            _t("member"), _t("case"), _c("kind", "point", "distributed"), _c("direction", "x", "y", "z", "X", "Y", "Z"), _n("from", "length", False, 0.0),
-            _n("to", "length", False), _n("value"), _n("value_to", "", False),
-        ), required=False),
+        Table(
+            "splices",
+            (_t("member"), _n("distance", "length"), _t("kind", False)),
+            ("member", "distance"),
+            required=False,
+        ),
+        Table(
+            "stations",
+            (_t("member"), _n("distance", "length"), _t("result"), *SIX),
+            ("member", "distance", "result"),
+            required=False,
+        ),
+        Table(
+            "member_loads",
+            (
+                _t("member"),
+                _t("case"),
+                _c("kind", "point", "distributed"),
+                _c("direction", "x", "y", "z", "X", "Y", "Z"),
+                _n("from", "length", False, 0.0),
+                _n("to", "length", False),
+                _n("value"),
+                _n("value_to", "", False),
+            ),
+            required=False,
+        ),
         Table("reactions", (_t("node"), _t("result"), *SIX), ("node", "result"), required=False),
         Table("node_loads", (_t("node"), _t("result"), *SIX), required=False),
     )
-}  # fmt: skip
+}
 
 
 def read_table(table: Table, path: Path, problems: Problems, scale: Mapping[str, float]) -> list[Row]:
-    """The rows of one CSV as typed values, numbers in the core's units by `scale` of their kind, `_row` holding the row in the file.
-    Problems are added, not raised."""
+    """The rows of one CSV as typed values, numbers in the core's units by `scale` of their kind, `_row` holding the row
+    in the file. Problems are added, not raised."""
     if too_large(path, problems):
         return []
     try:
@@ -119,7 +199,11 @@ def read_table(table: Table, path: Path, problems: Problems, scale: Mapping[str,
     file = path.name
     found: dict[str, Sequence[Any]] = {"_row": range(2, frame.height + 2)}
     for column in table.columns:
-        found[column.name] = _values(column, frame, file, problems, scale.get(column.unit, 1.0)) if column in columns else [column.default] * frame.height
+        found[column.name] = (
+            _values(column, frame, file, problems, scale.get(column.unit, 1.0))
+            if column in columns
+            else [column.default] * frame.height
+        )
     rows = [dict(zip(found, row, strict=True)) for row in zip(*found.values(), strict=True)]
     if table.key and len(set(zip(*(found[name] for name in table.key), strict=True))) < len(rows):
         _repeated(table, rows, file, problems)
@@ -130,7 +214,10 @@ def too_large(path: Path, problems: Problems) -> bool:
     """Whether a file holds more than a table may, told before anything of it is made."""
     size = path.stat().st_size
     if size > MOST_BYTES:
-        problems.add(path.name, f"is {size / 1e6:.0f} MB; at most {MOST_BYTES / 1e6:.0f} MB are taken in a table other than end_forces")
+        problems.add(
+            path.name,
+            f"is {size / 1e6:.0f} MB; at most {MOST_BYTES / 1e6:.0f} MB are taken in a table other than end_forces",
+        )
     elif (lines := count_lines(path)) > MOST_ROWS:
         problems.add(path.name, f"has {lines} rows; at most {MOST_ROWS} are taken in a table other than end_forces")
     else:
@@ -175,7 +262,9 @@ def present(table: Table, names: list[str], file: str, problems: Problems) -> li
     """The declared columns that the file has; None (and problems) where a required one is missing."""
     missing = [c.name for c in table.columns if c.required and c.name not in names]
     for name in missing:
-        problems.add(file, f"missing; {table.name} needs {', '.join(c.name for c in table.columns if c.required)}", 1, name)
+        problems.add(
+            file, f"missing; {table.name} needs {', '.join(c.name for c in table.columns if c.required)}", 1, name
+        )
     return None if missing else [c for c in table.columns if c.name in names]
 
 

@@ -1,4 +1,5 @@
-"""What was understood of a model that somebody sent, before it is taken in: each table with its units and first rows, and what is wrong."""
+"""What was understood of a model that somebody sent, before it is taken in: each table with its units and first rows,
+and what is wrong."""
 
 from __future__ import annotations
 
@@ -26,7 +27,8 @@ WHOLE = 64 * 1024**2  # bytes up to which all of it is read at once
 
 @dataclass
 class Seen:
-    """One table: where it comes from, how many rows, its columns with their source and unit, the first rows as text, what is not read."""
+    """One table: where it comes from, how many rows, its columns with their source and unit, the first rows as text,
+    what is not read."""
 
     table: str
     source: str
@@ -38,8 +40,8 @@ class Seen:
 
 @dataclass
 class Understood:
-    """`kind` bundle, workbook or tables (through a map); what its author stated, its tables, files nobody reads, and problems; `whole` says
-    whether all of it was read."""
+    """`kind` bundle, workbook or tables (through a map); what its author stated, its tables, files nobody reads, and
+    problems; `whole` says whether all of it was read."""
 
     kind: str
     stated: dict[str, Any]
@@ -68,7 +70,9 @@ def understand(path: Path, column_map: str = "", name: str = "") -> Understood:
             whole = _size(folder) <= WHOLE and _size(root) <= WHOLE
             problems = _problems(root, through, names) if whole else []
         except BundleError as exc:
-            return Understood(kind, {}, _raw(folder) if column_map else [], [] if column_map else _files(folder), exc.problems)
+            return Understood(
+                kind, {}, _raw(folder) if column_map else [], [] if column_map else _files(folder), exc.problems
+            )
         stated, listed = _manifest(root)
         tables = [_seen(name, file, stated, through, names) for name, file in listed.items() if name in TABLES]
         return Understood(kind, stated, tables, list(through.left) if through else [], problems, whole)
@@ -79,7 +83,15 @@ def _raw(folder: Path) -> list[Seen]:
     found = []
     for s in sources_in(folder):
         where = f"sheet {', '.join(s.map.sheet)}" if s.map.sheet else "the file"
-        found.append(Seen(s.file, where, len(s.rows), [{"name": n, "source": "", "unit": ""} for n in s.names], s.rows[:SHOWN_ROWS]))
+        found.append(
+            Seen(
+                s.file,
+                where,
+                len(s.rows),
+                [{"name": n, "source": "", "unit": ""} for n in s.names],
+                s.rows[:SHOWN_ROWS],
+            )
+        )
     return found
 
 
@@ -100,22 +112,32 @@ def _manifest(root: Path) -> tuple[dict[str, Any], dict[str, Path]]:
         listed = {str(r["name"]): root / str(r["path"]) for r in data["resources"]}
     except (OSError, ValueError, KeyError, TypeError):
         return {}, {}
-    stated = {k: v for k, v in hand.items() if k not in ("bundle", "units")} | {"title": data.get("title", ""), "units": hand.get("units", {})}
-    return stated, {name: file for name, file in listed.items() if file.is_file() and file.resolve().is_relative_to(root.resolve())}
+    stated = {k: v for k, v in hand.items() if k not in ("bundle", "units")} | {
+        "title": data.get("title", ""),
+        "units": hand.get("units", {}),
+    }
+    return stated, {
+        name: file for name, file in listed.items() if file.is_file() and file.resolve().is_relative_to(root.resolve())
+    }
 
 
 def _seen(name: str, file: Path, stated: dict[str, Any], through: Bundled | None, names: dict[str, str]) -> Seen:
     head = _head(file)
     origin = through.origins.get(file.name) if through else None
     known = {c.name: c for c in TABLES[name].columns}
-    columns = [{"name": c, "source": origin.columns.get(c, ("", 0))[0] if origin else c, "unit": _unit(known.get(c), stated)} for c in head.columns]
+    columns = [
+        {"name": c, "source": origin.columns.get(c, ("", 0))[0] if origin else c, "unit": _unit(known.get(c), stated)}
+        for c in head.columns
+    ]
     unread = [c for c in head.columns if c not in known]
     if origin is not None and through is not None:
         unread = [n for of in origin.of.unique(maintain_order=True) for n in through.unread.get(of, [])]
     with file.open("rb") as stream:
         rows = max(sum(block.count(b"\n") for block in iter(lambda: stream.read(1 << 22), b"")) - 1, 0)
     source = origin.source if origin else names.get(file.name, file.name)
-    return Seen(name, source, rows, columns, [[_short(v) for v in row] for row in head.rows()], list(dict.fromkeys(unread)))
+    return Seen(
+        name, source, rows, columns, [[_short(v) for v in row] for row in head.rows()], list(dict.fromkeys(unread))
+    )
 
 
 def _short(cell: str | None) -> str:

@@ -1,4 +1,5 @@
-"""Workbooks: a bundle whose tables are sheets, its manifest the sheet `bundle` of keys and values; and any sheet as text."""
+"""Workbooks: a bundle whose tables are sheets, its manifest the sheet `bundle` of keys and values; and any sheet as
+text."""
 
 from __future__ import annotations
 
@@ -33,12 +34,16 @@ def sheets(path: Path, problems: Problems) -> dict[str, list[list[str]]] | None:
         for name in book.sheet_names:
             sheet = book.get_sheet_by_name(name)
             if sheet.total_height * max(sheet.total_width, 1) > MOST_CELLS:
-                problems.add(path.name, f"sheet {name} has more than {MOST_CELLS / 1e6:.0f} million cells: give it as CSV")
+                problems.add(
+                    path.name, f"sheet {name} has more than {MOST_CELLS / 1e6:.0f} million cells: give it as CSV"
+                )
                 return None
             found[name] = [[_text(cell) for cell in row] for row in sheet.to_python(skip_empty_area=False)]
         return found
     except Exception as exc:  # the reader raises kinds of its own for files that are none
-        problems.add(path.name, f"cannot be read as a workbook ({str(exc).splitlines()[0] if str(exc) else type(exc).__name__})")
+        problems.add(
+            path.name, f"cannot be read as a workbook ({str(exc).splitlines()[0] if str(exc) else type(exc).__name__})"
+        )
         return None
 
 
@@ -66,24 +71,38 @@ def _text(cell: Any) -> str:
 
 
 def unpacked(path: Path, into: Path) -> dict[str, str]:
-    """The bundle in a workbook as a folder; (file -> what it is in the workbook) for telling where problems stand. Raises BundleError."""
+    """The bundle in a workbook as a folder; (file -> what it is in the workbook) for telling where problems stand.
+    Raises BundleError."""
     problems = Problems()
     found = sheets(path, problems) or {}
     problems.raise_any()
     if MANIFEST not in found:
-        raise BundleError([Problem(path.name, f"has no sheet '{MANIFEST}' with the manifest's keys and values; its sheets are {', '.join(found)}. "
-                                   "Other programs' workbooks need a column map")])  # fmt: skip
+        raise BundleError(
+            [
+                Problem(
+                    path.name,
+                    f"has no sheet '{MANIFEST}' with the manifest's keys and values; its sheets are {', '.join(found)}."
+                    " Other programs' workbooks need a column map",
+                )
+            ]
+        )
     tables = [name for name in found if name in TABLES]
     others = [name for name in found if name not in TABLES and name != MANIFEST]
-    manifest = _manifest(found[MANIFEST]) | {"resources": [{"name": n, "path": f"{n}.csv"} for n in tables]
-                                              + [{"name": n, "path": f"sheet-{k}.csv"} for k, n in enumerate(others)]}  # fmt: skip
+    manifest = _manifest(found[MANIFEST]) | {
+        "resources": (
+            [{"name": n, "path": f"{n}.csv"} for n in tables]
+            + [{"name": n, "path": f"sheet-{k}.csv"} for k, n in enumerate(others)]
+        )
+    }
     (into / "datapackage.json").write_text(json.dumps(manifest), encoding="utf-8")
     for k in range(len(others)):
         (into / f"sheet-{k}.csv").touch()  # named in the manifest, so that the audit says that it is not read
     for name in tables:
         with (into / f"{name}.csv").open("w", encoding="utf-8", newline="") as stream:
             csv.writer(stream).writerows(_trimmed(found[name]))
-    return {"datapackage.json": f"{path.name} sheet {MANIFEST}"} | {f"{n}.csv": f"{path.name} sheet {n}" for n in tables}
+    return {"datapackage.json": f"{path.name} sheet {MANIFEST}"} | {
+        f"{n}.csv": f"{path.name} sheet {n}" for n in tables
+    }
 
 
 def _trimmed(rows: list[list[str]]) -> list[list[str]]:
@@ -97,6 +116,14 @@ def _manifest(rows: list[list[str]]) -> dict[str, Any]:
     """Keys and values: name, title; revision, date, source, up, forces, forces_at; units.length and so on."""
     given = {row[0].strip(): row[1].strip() for row in rows if len(row) > 1 and row[0].strip() and row[1].strip()}
     stated = {key.removeprefix("units."): value for key, value in given.items() if key.startswith("units.")}
-    hand = {key: value for key, value in given.items() if not key.startswith("units.") and key not in ("name", "title", "key")}
+    hand = {
+        key: value
+        for key, value in given.items()
+        if not key.startswith("units.") and key not in ("name", "title", "key")
+    }
     version = int(hand.get("bundle", "0")) if hand.get("bundle", "0").isdecimal() else 0
-    return {"name": given.get("name", ""), "title": given.get("title", ""), "handrail": hand | {"bundle": version, "units": stated}}
+    return {
+        "name": given.get("name", ""),
+        "title": given.get("title", ""),
+        "handrail": hand | {"bundle": version, "units": stated},
+    }

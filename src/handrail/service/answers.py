@@ -54,8 +54,12 @@ class RevisionName(BaseModel):
 
 class Job(BaseModel):
     name: str
-    tag: str = Field(description="what a change sends as If-Match: it fails with 412 where the job was changed meanwhile")
-    moved: str = Field(description="another word whenever results, decisions, rules or the model of the job have changed: look again")
+    tag: str = Field(
+        description="what a change sends as If-Match: it fails with 412 where the job was changed meanwhile"
+    )
+    moved: str = Field(
+        description="another word whenever results, decisions, rules or the model of the job have changed: look again"
+    )
     title: str
     code: str
     method: Literal["LRFD", "ASD"]
@@ -68,11 +72,18 @@ class Job(BaseModel):
     statuses: dict[str, int]
     framings: dict[str, int]
     stale: int = Field(description="connections whose result rests on something that was changed since")
-    ledger_faults: list[str] = Field([], description="what its ledger is not, of what was signed of it: entries that are missing, records that are older")
+    ledger_faults: list[str] = Field(
+        [],
+        description=(
+            "what its ledger is not, of what was signed of it: entries that are missing, records that are older"
+        ),
+    )
     remarks: int = Field(description="connections that pass with a remark that asks something of a person")
     over_target: int = Field(description="connections that pass and are used more than sizing aims at")
     released: int = Field(description="connections that an engineer said may be drawn")
-    tolerance: float = Field(description="how far actions (as a share) and utilisation may move before a decision asks to be looked at again")
+    tolerance: float = Field(
+        description="how far actions (as a share) and utilisation may move before a decision asks to be looked at again"
+    )
     overrides_look: int = Field(description="decisions that ask to be looked at again")
     overrides_awaiting: int
     last_run: int | None
@@ -154,7 +165,9 @@ class Seen(BaseModel):
 
 class Run(BaseModel):
     id: int
-    mode: Literal["size", "verify", "look"] = Field(description="look: sizes as they stand by other combinations than the job's, no result changed")
+    mode: Literal["size", "verify", "look"] = Field(
+        description="look: sizes as they stand by other combinations than the job's, no result changed"
+    )
     where: str
     combination_set: str = Field(description="that was checked")
     only: list[str] = Field(description="of its combinations; all where there is none")
@@ -163,7 +176,11 @@ class Run(BaseModel):
     total: int
     done: int
     counts: dict[str, int] | None
-    changed: int | None = Field(description="connections that it left other steel, by another standard or judged otherwise; null before it is done")
+    changed: int | None = Field(
+        description=(
+            "connections that it left other steel, by another standard or judged otherwise; null before it is done"
+        )
+    )
     fresh: int = Field(description="connections that were stale, and are as they were")
     shifted: int = Field(description="connections whose utilisation moved by more than 0.02, and nothing else of them")
     left: float | None = Field(description="seconds that it will take yet; null where that is not known")
@@ -171,4 +188,3 @@ class Run(BaseModel):
     author: str
     made: str
     finished: str
-

@@ -54,8 +54,13 @@ def create_app(home: Path) -> OpenAPI:
     """The service over the records in `home`, made where they are not there yet."""
     app = OpenAPI(
         __name__,
-        info=Info(title="Hand Rail", version=__version__, description="Standard steel connections for a whole building."),
-        security_schemes={"token": {"type": "http", "scheme": "bearer"}, "cookie": {"type": "apiKey", "in": "cookie", "name": "handrail"}},
+        info=Info(
+            title="Hand Rail", version=__version__, description="Standard steel connections for a whole building."
+        ),
+        security_schemes={
+            "token": {"type": "http", "scheme": "bearer"},
+            "cookie": {"type": "apiKey", "in": "cookie", "name": "handrail"},
+        },
         doc_prefix=PREFIX,
         doc_url="/openapi.json",
         doc_ui=DESCRIBED,
@@ -68,8 +73,29 @@ def create_app(home: Path) -> OpenAPI:
     app.json.sort_keys = False  # type: ignore[attr-defined]
     open_database(home / RECORDS)
     serve_lists()
-    parts = (accounts, jobs, imports, maps, survey, patterns, groups, connections, overrides, decisions, ledger, team, progress, reserve, rulebook, house,
-             sweeps, capacity, runs, schedule, catalogue)  # fmt: skip
+    parts = (
+        accounts,
+        jobs,
+        imports,
+        maps,
+        survey,
+        patterns,
+        groups,
+        connections,
+        overrides,
+        decisions,
+        ledger,
+        team,
+        progress,
+        reserve,
+        rulebook,
+        house,
+        sweeps,
+        capacity,
+        runs,
+        schedule,
+        catalogue,
+    )
     for part in parts:
         app.register_api(part.api)
     problems.register(app)
@@ -98,7 +124,13 @@ def _around(app: Flask) -> None:
         took = time.perf_counter() - g.begun if "begun" in g else 0.0
         user = g.user.name if g.get("user") else None
         metrics.note(request.method, request.url_rule.rule if request.url_rule else "none", response.status_code, took)
-        line = {"method": request.method, "path": request.path[:300], "status": response.status_code, "ms": round(took * 1000, 1), "user": user}
+        line = {
+            "method": request.method,
+            "path": request.path[:300],
+            "status": response.status_code,
+            "ms": round(took * 1000, 1),
+            "user": user,
+        }
         log.info(json.dumps(line))
         response.headers["X-Content-Type-Options"] = "nosniff"
         if request.path.startswith("/api/"):

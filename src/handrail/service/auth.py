@@ -50,7 +50,9 @@ def credential() -> str:
 def set_session(response: Response, text: str) -> Response:
     """The cookie that holds a session, or with no text takes it away."""
     age = accounts.SESSION_DAYS * 86400 if text else 0
-    response.set_cookie(COOKIE, text, max_age=age, httponly=True, samesite="Lax", secure=current_app.config[SECURE], path="/")
+    response.set_cookie(
+        COOKIE, text, max_age=age, httponly=True, samesite="Lax", secure=current_app.config[SECURE], path="/"
+    )
     return response
 
 
@@ -79,8 +81,8 @@ def administrator() -> User:
 
 
 def house_user(writes: bool = False) -> User:
-    """Who may see what the house keeps above its jobs: administrators, and detailers of any job; engineers of any job may put drafts there.
-    Raises Refused(403)."""
+    """Who may see what the house keeps above its jobs: administrators, and detailers of any job; engineers of any job
+    may put drafts there. Raises Refused(403)."""
     user, least = caller(), "engineer" if writes else "detailer"
     if not user.admin and not any(RANK[role] >= RANK[least] for role in accounts.roles_of(user).values()):
         raise Refused(403, f"this needs the role {least} in one job or more")

@@ -1,5 +1,5 @@
-"""How far the connections at one place of a pattern go in two of the actions: by the sizes that they have, else by the lightest and the heaviest
-that their rule would try."""
+"""How far the connections at one place of a pattern go in two of the actions: by the sizes that they have, else by the
+lightest and the heaviest that their rule would try."""
 
 from __future__ import annotations
 
@@ -32,8 +32,16 @@ SAME, NOTHING = 1e-3, 1e-3  # of a largest or smallest action; kN or kN*m
 TWIST = 0.1  # of the strong moment at yield: how far a line is looked for in T
 
 
-def of_place(job: Job, pattern: Pattern, slot: int, pair: tuple[str, str], acting: Mapping[str, np.ndarray], names: tuple[str, ...]) -> dict[str, Any]:
-    """Lines, and the points that govern, in the pattern's axes; `acting` (combinations, 6) of connections by id, kN and kN*m."""
+def of_place(
+    job: Job,
+    pattern: Pattern,
+    slot: int,
+    pair: tuple[str, str],
+    acting: Mapping[str, np.ndarray],
+    names: tuple[str, ...],
+) -> dict[str, Any]:
+    """Lines, and the points that govern, in the pattern's axes; `acting` (combinations, 6) of connections by id, kN and
+    kN*m."""
     signs = {m.connections[slot]: np.array(m.signs[slot]) for m in pattern.members if m.connections[slot] in acting}
     with reading():
         seen = look_at(job)
@@ -42,7 +50,9 @@ def of_place(job: Job, pattern: Pattern, slot: int, pair: tuple[str, str], actin
     return {"lines": lines, "reason": reason, "governing": _governing(pattern, slot, records, signs, acting, names)}
 
 
-def _lines(seen: Seen, records: list[Connection], pair: tuple[str, str], signs: Mapping[str, np.ndarray]) -> tuple[list[dict[str, Any]], str]:
+def _lines(
+    seen: Seen, records: list[Connection], pair: tuple[str, str], signs: Mapping[str, np.ndarray]
+) -> tuple[list[dict[str, Any]], str]:
     if pair[0] == pair[1]:
         return [], "two different actions are needed for it"
     alike: dict[Any, list[Connection]] = defaultdict(list)
@@ -53,13 +63,23 @@ def _lines(seen: Seen, records: list[Connection], pair: tuple[str, str], signs: 
     for (_, words), own in sorted(alike.items(), key=lambda item: -len(item[1]))[:MOST_LINES]:
         stands = kept_alone(seen, own[0])
         if stands.sizes:
-            found += _line(stands.plan, stands.assigned, own[0].standard, stands.sizes, f"{words}: {len(own)} of {len(records)}", pair, signs[own[0].key])
+            found += _line(
+                stands.plan,
+                stands.assigned,
+                own[0].standard,
+                stands.sizes,
+                f"{words}: {len(own)} of {len(records)}",
+                pair,
+                signs[own[0].key],
+            )
     if found or not records:
         return found, "" if found else "nothing is fastened at this place"
     return _of_rungs(seen, records[0], pair, signs[records[0].key])
 
 
-def _of_rungs(seen: Seen, record: Connection, pair: tuple[str, str], sign: np.ndarray) -> tuple[list[dict[str, Any]], str]:
+def _of_rungs(
+    seen: Seen, record: Connection, pair: tuple[str, str], sign: np.ndarray
+) -> tuple[list[dict[str, Any]], str]:
     """Of a connection without sizes: the first and the last that its rule would try."""
     plan = plan_around(seen, record)
     assigned = assigned_of(plan, record.key)
@@ -71,11 +91,21 @@ def _of_rungs(seen: Seen, record: Connection, pair: tuple[str, str], sign: np.nd
     standard, found = STANDARDS[family.standard], []
     for word, rung in (("lightest", family.rungs[0]), ("heaviest", family.rungs[-1])):
         sizes = standard.complete(family.situation, dict(rung) | dict(family.given))
-        found += _line(plan, assigned, family.standard, sizes, f"{word} that the rule tries: {standard.summary(sizes, plan.building.system)}", pair, sign)
+        found += _line(
+            plan,
+            assigned,
+            family.standard,
+            sizes,
+            f"{word} that the rule tries: {standard.summary(sizes, plan.building.system)}",
+            pair,
+            sign,
+        )
     return found, "" if found else "what the rule would try cannot be judged"
 
 
-def _line(plan: Plan, assigned: Assigned, name: str, sizes: Sizes, words: str, pair: tuple[str, str], sign: np.ndarray) -> list[dict[str, Any]]:
+def _line(
+    plan: Plan, assigned: Assigned, name: str, sizes: Sizes, words: str, pair: tuple[str, str], sign: np.ndarray
+) -> list[dict[str, Any]]:
     standard, situation = STANDARDS[name], assigned.situation
     assert situation is not None
     if standard.examine(situation, sizes, plan.code).unchecked:
@@ -85,14 +115,23 @@ def _line(plan: Plan, assigned: Assigned, name: str, sizes: Sizes, words: str, p
         return []
     known = dict(zip(OF_MEMBER, strength.tolist(), strict=True))
     known["T"] = TWIST * known["M"]
-    points = boundary(limit_states(standard, situation, sizes, plan.code), plan.code.method, {n: known[n] for n in pair})
+    points = boundary(
+        limit_states(standard, situation, sizes, plan.code), plan.code.method, {n: known[n] for n in pair}
+    )
     turned = points * [SCALE[n] * sign[COMPONENTS.index(n)] for n in pair]
     return [{"words": words, "points": [[round(float(x), 3), round(float(y), 3)] for x, y in turned]}]
 
 
-def _governing(pattern: Pattern, slot: int, records: list[Connection], signs: Mapping[str, np.ndarray], acting: Mapping[str, np.ndarray],
-               names: tuple[str, ...]) -> list[dict[str, Any]]:  # fmt: skip
-    """What uses the connections most, of each combination and check the worst; and whether it is the largest or smallest of a single action too."""
+def _governing(
+    pattern: Pattern,
+    slot: int,
+    records: list[Connection],
+    signs: Mapping[str, np.ndarray],
+    acting: Mapping[str, np.ndarray],
+    names: tuple[str, ...],
+) -> list[dict[str, Any]]:
+    """What uses the connections most, of each combination and check the worst; and whether it is the largest or
+    smallest of a single action too."""
     table = points_of(pattern, slot, dict(acting))[1]
     if not table.size:
         return []
@@ -104,6 +143,14 @@ def _governing(pattern: Pattern, slot: int, records: list[Connection], signs: Ma
     for r in chosen[:MOST_GOVERNING]:
         values = acting[r.key][names.index(r.action)] * signs[r.key]
         peak = (np.abs(values - extremes) <= SAME * np.abs(extremes)) & (np.abs(extremes) > NOTHING)
-        found.append({"connection": r.key, "combination": r.action, "check": r.check_name, "utilisation": min(r.utilisation, CEILING),
-                      "values": [float(v) for v in values], "peak": bool(peak.any())})  # fmt: skip
+        found.append(
+            {
+                "connection": r.key,
+                "combination": r.action,
+                "check": r.check_name,
+                "utilisation": min(r.utilisation, CEILING),
+                "values": [float(v) for v in values],
+                "peak": bool(peak.any()),
+            }
+        )
     return found

@@ -1,4 +1,5 @@
-"""Filters of lists by whatever rules can ask of a connection: `fixity=fixed, skew>5 deg`, found in the plan and kept while that stands."""
+"""Filters of lists by whatever rules can ask of a connection: `fixity=fixed, skew>5 deg`, found in the plan and kept
+while that stands."""
 
 from __future__ import annotations
 
@@ -40,7 +41,8 @@ def condition(name: str, sign: str, text: str) -> Condition:
 
 
 def holding(job: Job | None, name: str, sign: str, text: str) -> frozenset[str]:
-    """The connections of a job of which a fact holds; none of no job: then only whether it can be read. Raises InputError."""
+    """The connections of a job of which a fact holds; none of no job: then only whether it can be read. Raises
+    InputError."""
     asked = condition(name, sign, text)
     if job is None:
         return frozenset()
@@ -53,7 +55,11 @@ def holding(job: Job | None, name: str, sign: str, text: str) -> frozenset[str]:
     plan = plan_of(seen)
     told = with_patterns(labels, (name,), edits, lambda: framed(seen), (seen.stamp[0], seen.stamp[-1]))
     facts = Facts(plan.building, plan.framing.connections, plan.modelled, told, (name,))
-    found = frozenset(a.connection.id for k, a in enumerate(plan.by_rules) if a.situation is not None and asked.holds(facts.of(k, a.situation)))
+    found = frozenset(
+        a.connection.id
+        for k, a in enumerate(plan.by_rules)
+        if a.situation is not None and asked.holds(facts.of(k, a.situation))
+    )
     with _lock:
         _found[at] = found
         while len(_found) > KEPT:

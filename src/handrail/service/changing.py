@@ -1,4 +1,5 @@
-"""Changes of a connection's sizes, or of its standard, worked out before anything is kept: several at once, alternatives side by side."""
+"""Changes of a connection's sizes, or of its standard, worked out before anything is kept: several at once,
+alternatives side by side."""
 
 from __future__ import annotations
 
@@ -70,15 +71,20 @@ class Worked:
 
     def also(self) -> list[str]:
         """What else is sized otherwise then."""
-        return also(self.record, self.assigned, self.outcome, {c.parameter for c in self.changes}, self.plan.building.system)
+        return also(
+            self.record, self.assigned, self.outcome, {c.parameter for c in self.changes}, self.plan.building.system
+        )
 
     def moved(self, now: Seen, current: Connection) -> bool:
         """Whether what it was worked out from is not what stands now."""
         return now.differs(self.seen) or current.version != self.record.version
 
 
-def also(record: Connection, assigned: Assigned, outcome: Outcome | None, said: Collection[str], system: str) -> list[str]:
-    """Sizes that somebody or a rule chose and that are other ones then than are kept, but for those `said`: in words."""
+def also(
+    record: Connection, assigned: Assigned, outcome: Outcome | None, said: Collection[str], system: str
+) -> list[str]:
+    """Sizes that somebody or a rule chose and that are other ones then than are kept, but for those `said`: in
+    words."""
     if outcome is None or assigned.rule is None or assigned.rule.use != record.standard:
         return []
     of, before, found = STANDARDS[record.standard], connections.sizes_of(record), []
@@ -103,7 +109,8 @@ def looked_at(job: Job, key: str) -> tuple[Connection, Seen, Plan]:
 
 
 def work_out(job: Job, key: str, wanted: Mapping[str, Any]) -> Worked:
-    """The connection with other sizes (text with a unit, or numbers in mm and kN), or by another `standard`. Raises Refused, InputError."""
+    """The connection with other sizes (text with a unit, or numbers in mm and kN), or by another `standard`. Raises
+    Refused, InputError."""
     record, seen, plan = looked_at(job, key)
     chosen, changes = read_changes(record, plan, wanted)
     sizes = connections.sizes_of(record)
@@ -125,13 +132,17 @@ def recheck(plan: Plan, key: str) -> dict[int, Outcome]:
 
 
 def refuse_unsized(assigned: Assigned) -> None:
-    """Raises Refused(409) for a connection that a change would leave without sizes, unless it is said to be elsewhere."""
+    """Raises Refused(409) for a connection that a change would leave without sizes, unless it is said to be
+    elsewhere."""
     if assigned.status != "elsewhere" and (assigned.rule is None or assigned.reason):
-        raise Refused(409, f"connection {assigned.connection.id} cannot be sized now ({assigned.reason}); nothing was changed")
+        raise Refused(
+            409, f"connection {assigned.connection.id} cannot be sized now ({assigned.reason}); nothing was changed"
+        )
 
 
 def read_changes(record: Connection, plan: Plan, wanted: Mapping[str, Any]) -> tuple[Standard | None, list[Change]]:
-    """What is wanted of a connection, and the standard that it is read by; None where it is to be elsewhere. Raises Refused, InputError."""
+    """What is wanted of a connection, and the standard that it is read by; None where it is to be elsewhere. Raises
+    Refused, InputError."""
     system = plan.building.system
     if ELSEWHERE in wanted:
         if len(wanted) > 1:
@@ -150,7 +161,11 @@ def _stated(raw: Any, system: str) -> tuple[dict[str, float], str]:
     for part in str(raw).replace(";", ",").split(","):
         name, sign, text = (p.strip() for p in part.partition("="))
         if name not in COMPONENTS or not sign or name in found:
-            raise Refused(422, f"{ACTIONS}: '{part.strip()}' is no action; write like 'V = 26 kip, N = 5 kip' with {', '.join(COMPONENTS)}, each once")
+            raise Refused(
+                422,
+                f"{ACTIONS}: '{part.strip()}' is no action; write like 'V = 26 kip, N = 5 kip' with"
+                f" {', '.join(COMPONENTS)}, each once",
+            )
         try:
             found[name] = parse(text, _kind(name), FORCE_UNIT if _kind(name) == "force" else FORCE_UNIT * 1e3)
         except InputError as exc:
@@ -167,13 +182,19 @@ def _standard(record: Connection, plan: Plan, wanted: Mapping[str, Any]) -> Stan
     if STANDARD in wanted:
         chosen = standard(str(wanted[STANDARD]))
         if record.framing not in chosen.framings:
-            raise Refused(422, f"{STANDARD}: {chosen.name} goes with {', '.join(chosen.framings)}, not {record.framing}")
+            raise Refused(
+                422, f"{STANDARD}: {chosen.name} goes with {', '.join(chosen.framings)}, not {record.framing}"
+            )
         if assigned_of(plan, record.key).situation is None and record.status == "unchecked":
             raise Refused(409, f"connection {record.key} cannot be sized: {record.reason}")
         return chosen
     now = assigned_of(plan, record.key)
     if now.rule is None or now.status == "elsewhere":
-        raise Refused(409, f"connection {record.key} has no standard ({now.reason}); there is nothing to override; choose a {STANDARD} first")
+        raise Refused(
+            409,
+            f"connection {record.key} has no standard ({now.reason}); there is nothing to override; choose a {STANDARD}"
+            " first",
+        )
     return STANDARDS[now.rule.use]
 
 
@@ -194,12 +215,17 @@ def held_with(job: Job, key: str, wanted: Mapping[str, Any]) -> dict[str, Any]:
     if record is None or not record.sizes or wanted.keys() & {STANDARD, ELSEWHERE}:
         raise Refused(422, f"hold: {key} keeps its sizes only where it has some, and its standard stays")
     of = STANDARDS[record.standard]
-    climbed = {n: of.parameter(n).given(s.value) for n, s in connections.sizes_of(record).items() if s.source.startswith("rung") and n not in wanted}
+    climbed = {
+        n: of.parameter(n).given(s.value)
+        for n, s in connections.sizes_of(record).items()
+        if s.source.startswith("rung") and n not in wanted
+    }
     return {**climbed, **wanted}
 
 
 def taken_from(job: Job, key: str, other: str) -> dict[str, Any]:
-    """What makes connection `key` like `other`: its standard where it is another, and the sizes that were chosen for it, as they are kept."""
+    """What makes connection `key` like `other`: its standard where it is another, and the sizes that were chosen for
+    it, as they are kept."""
     record, source = (connections.find(job, k) for k in (key, other))
     if record is None or source is None:
         raise Refused(404, f"there is no connection '{key if record is None else other}' in '{job.name}'")
@@ -226,18 +252,41 @@ def side_by_side(worked: Worked | Kept, name: str) -> dict[str, Any]:
     if isinstance(worked, Worked):
         plan, outcome, assigned = worked.plan, worked.outcome, worked.assigned
         assert outcome is not None
-        status, use, check, action, reason, sizes = (outcome.status, outcome.utilisation, outcome.check, outcome.action, outcome.reason, outcome.sizes)
+        status, use, check, action, reason, sizes = (
+            outcome.status,
+            outcome.utilisation,
+            outcome.check,
+            outcome.action,
+            outcome.reason,
+            outcome.sizes,
+        )
     else:
         record, plan, assigned, sizes = worked.record, worked.plan, worked.assigned, worked.sizes
-        status, use, check, action, reason = record.status, record.utilisation, record.check_name, record.action, record.reason
+        status, use, check, action, reason = (
+            record.status,
+            record.utilisation,
+            record.check_name,
+            record.action,
+            record.reason,
+        )
     assert assigned.rule is not None and assigned.situation is not None
     of = STANDARDS[assigned.rule.use]
     broken = [r.rule for r in of.examine(assigned.situation, sizes, plan.code).detailing if not r.ok] if sizes else []
     made = of.quantities(assigned.situation, sizes) if of.quantities and sizes else None
     return {
-        "name": name, "standard": of.name, "summary": of.summary(sizes, plan.building.system) if sizes else "", "status": status,
-        "utilisation": round(min(use, CEILING), 6), "check": check, "action": action, "reason": reason, "fits": not broken, "broken": broken,
-        "field_bolts": made.field_bolts if made else None, "shop_bolts": made.shop_bolts if made else None,
-        "steel": round(made.steel, 3) if made else None, "weld": round(made.weld, 4) if made else None,
+        "name": name,
+        "standard": of.name,
+        "summary": of.summary(sizes, plan.building.system) if sizes else "",
+        "status": status,
+        "utilisation": round(min(use, CEILING), 6),
+        "check": check,
+        "action": action,
+        "reason": reason,
+        "fits": not broken,
+        "broken": broken,
+        "field_bolts": made.field_bolts if made else None,
+        "shop_bolts": made.shop_bolts if made else None,
+        "steel": round(made.steel, 3) if made else None,
+        "weld": round(made.weld, 4) if made else None,
         "field_weld": round(made.field_weld, 1) if made else None,
-    }  # fmt: skip
+    }

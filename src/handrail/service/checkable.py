@@ -1,4 +1,5 @@
-"""What would make a connection that cannot be judged one that can: another of its standard's choices, or another standard, tried like a remedy."""
+"""What would make a connection that cannot be judged one that can: another of its standard's choices, or another
+standard, tried like a remedy."""
 
 from __future__ import annotations
 
@@ -15,13 +16,20 @@ from handrail.store.connections import sizes_of
 from handrail.store.models import Connection
 
 OFFERED, TRIED = 3, 24  # ways that are put forward, and that are tried at most
-METHODS = ("configuration", "bolt_method", "bearing_method")  # of what a connection is judged by; the rest is as the site has it, and no choice
+METHODS = (
+    "configuration",
+    "bolt_method",
+    "bearing_method",
+)  # of what a connection is judged by; the rest is as the site has it, and no choice
 Change = tuple[str, Any]
 Way = tuple[str, list[dict[str, Any]]]
 
 
-def checkable(plan: Plan, seen: Seen, records: Sequence[Connection]) -> list[tuple[Connection, str, list[dict[str, Any]]]]:
-    """Each of these with the best way in words, or that there is none, and each way as a remedy is kept. What helped one is tried first on the others."""
+def checkable(
+    plan: Plan, seen: Seen, records: Sequence[Connection]
+) -> list[tuple[Connection, str, list[dict[str, Any]]]]:
+    """Each of these with the best way in words, or that there is none, and each way as a remedy is kept. What helped
+    one is tried first on the others."""
     helped: list[Change] = []
     found = []
     for record in records:
@@ -47,14 +55,20 @@ def _ways(plan: Plan, seen: Seen, record: Connection, helped: list[Change]) -> l
 
 
 def _changes(plan: Plan, record: Connection) -> Iterator[Change]:
-    """Every other choice of the standard that it has, one at a time, then every other standard that goes with its framing."""
+    """Every other choice of the standard that it has, one at a time, then every other standard that goes with its
+    framing."""
     assigned = assigned_of(plan, record.key)
     if assigned.situation is None or assigned.reason:
         return
     standard, sizes = STANDARDS[record.standard], sizes_of(record)
     for p in standard.parameters:
         said = p.name in sizes and sizes[p.name].source == "override"
-        if p.kind == "choice" and not said and (p.name not in JUDGED or p.name in METHODS) and not p.name.startswith("stated"):
+        if (
+            p.kind == "choice"
+            and not said
+            and (p.name not in JUDGED or p.name in METHODS)
+            and not p.name.startswith("stated")
+        ):
             yield from ((p.name, value) for value in p.choices if p.name not in sizes or sizes[p.name].value != value)
     for name, other in STANDARDS.items():
         if name != record.standard and assigned.situation.framing in other.framings:
@@ -63,7 +77,16 @@ def _changes(plan: Plan, record: Connection) -> Iterator[Change]:
 
 def _told(record: Connection, ways: Sequence[tuple[Change, float]]) -> Way:
     if not ways:
-        return "no other choice and no other standard can be judged and passes: give what is missing, or design it elsewhere", []
-    kept = [{"changes": {name: str(value)}, "utilisation": round(use, 4), "over_target": False, "cost": 0.0, "more": {}} for (name, value), use in ways]
+        return (
+            (
+                "no other choice and no other standard can be judged and passes: give what is missing, or design it"
+                " elsewhere"
+            ),
+            [],
+        )
+    kept = [
+        {"changes": {name: str(value)}, "utilisation": round(use, 4), "over_target": False, "cost": 0.0, "more": {}}
+        for (name, value), use in ways
+    ]
     (name, value), use = ways[0]
     return f"it can be judged with {name} {value}, and passes at {share(use)}", kept

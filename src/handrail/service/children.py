@@ -1,4 +1,5 @@
-"""What the server's processes have in common: how they begin, notice that the server is gone, and end within seconds."""
+"""What the server's processes have in common: how they begin, notice that the server is gone, and end within
+seconds."""
 
 from __future__ import annotations
 
@@ -26,7 +27,8 @@ log = logging.getLogger("handrail.serve")
 
 
 def settle(home: Path) -> None:
-    """Begin as a child of the server: log, records, temporary files in a folder that the server clears, a watch on the server."""
+    """Begin as a child of the server: log, records, temporary files in a folder that the server clears, a watch on the
+    server."""
     parent = int(os.environ[PARENT])  # the server may be gone before this line
 
     def watch() -> None:
@@ -55,8 +57,8 @@ def end_soon(stop: threading.Event) -> None:
 
 
 def die_with(server: int) -> Callable[[], None]:
-    """What a child does before anything else, as a function to be called in it: where the system can, it is ended the moment that the
-    server is gone, however it went; else its own watch sees it."""
+    """What a child does before anything else, as a function to be called in it: where the system can, it is ended the
+    moment that the server is gone, however it went; else its own watch sees it."""
     prctl = getattr(_libc(), "prctl", None)
 
     def bind() -> None:

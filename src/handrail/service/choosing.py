@@ -13,7 +13,11 @@ def chosen(job: Job, asked: Chosen) -> list[str]:
     """The names, in order, each once. Raises Refused, InputError."""
     said = [bool(asked.connections), bool(asked.where), bool(asked.pattern)]
     if sum(said) != 1:
-        raise Refused(422, "say which connections: by name (connections), by a filter (where), or those of a pattern (pattern), one of them")
+        raise Refused(
+            422,
+            "say which connections: by name (connections), by a filter (where), or those of a pattern (pattern), one of"
+            " them",
+        )
     if asked.connections:
         return list(dict.fromkeys(asked.connections))
     found = sorted(listing.keys(job, asked.where)) if asked.where else connections_of(job, asked.pattern, asked.slot)

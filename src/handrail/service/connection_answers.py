@@ -41,15 +41,28 @@ class ConnectionRow(BaseModel):
     remarks: list[str] = Field(description="of its notes those that ask something of a person")
     broken: str = Field(description="the detailing rules that fail, by name")
     overridden: int = Field(description="how many sizes a person set, and corrections of its framing")
-    released: str = Field(description="the engineer who said that it may be drawn; empty where nobody did, or the release fell")
-    fell: str = Field(description="why its release fell, what was then and what is now, until an engineer releases or withdraws it; else empty")
-    verified: VerifiedUnder | None = Field(description="by a revision that moved what it rests on, as it stands; null where a run or a person made the result")
+    released: str = Field(
+        description="the engineer who said that it may be drawn; empty where nobody did, or the release fell"
+    )
+    fell: str = Field(
+        description=(
+            "why its release fell, what was then and what is now, until an engineer releases or withdraws it; else"
+            " empty"
+        )
+    )
+    verified: VerifiedUnder | None = Field(
+        description=(
+            "by a revision that moved what it rests on, as it stands; null where a run or a person made the result"
+        )
+    )
     tags: list[str]
     sequence: str = Field(description="of erection; empty where none was said")
     person: str = Field(description="who works on it; empty where nobody was said")
     version: int
     summary: str = Field(description="the sizes in a few words, in the job's units; empty where there is no standard")
-    sizes: dict[str, float | int | str] = Field(description="the sizes that the standard names for lists; lengths mm, forces N")
+    sizes: dict[str, float | int | str] = Field(
+        description="the sizes that the standard names for lists; lengths mm, forces N"
+    )
 
 
 class JointRow(BaseModel):
@@ -76,8 +89,12 @@ class SizedParameter(Parameter):
     number: float | None = Field(description="in `unit`; null where it is a name")
     unit: str
     source: str
-    formula: str = Field("", description="that it follows, like `= 2 * ceil(rows / 2)`; empty where it stands by itself")
-    shared_with: str = Field("", description="the connection opposite that is held by the same bolts, where this is a size of theirs")
+    formula: str = Field(
+        "", description="that it follows, like `= 2 * ceil(rows / 2)`; empty where it stands by itself"
+    )
+    shared_with: str = Field(
+        "", description="the connection opposite that is held by the same bolts, where this is a size of theirs"
+    )
 
 
 class Shown(BaseModel):
@@ -120,7 +137,9 @@ class DetailingRule(BaseModel):
 class View(BaseModel):
     title: str
     lettering: float = Field(description="height of the letters, mm")
-    extent: tuple[float, float, float, float] = Field(description="(x0, y0, x1, y1) of all that is drawn, lettering too; y up")
+    extent: tuple[float, float, float, float] = Field(
+        description="(x0, y0, x1, y1) of all that is drawn, lettering too; y up"
+    )
     shapes: list[Shape | Circle]
     dimensions: list[Dimension]
     notes: list[Note]
@@ -144,16 +163,22 @@ class Remedy(BaseModel):
     changes: dict[str, str] = Field(description="parameter -> value in the job's units")
     utilisation: float
     over_target: bool = Field(description="passes, and is used more than the job's target")
-    cost: float = Field(description="steel 1 a kg, weld 10 a kg, field bolts 3, shop bolts 1.5, each size changed 0.5, "
-                        "and 4 where it leaves what the shop does everywhere (edges, places of holes, another bolt)")  # fmt: skip
-    more: dict[str, float] = Field(description="steel and weld (kg), field_bolts, shop_bolts; empty where its standard does not count them")
+    cost: float = Field(
+        description="steel 1 a kg, weld 10 a kg, field bolts 3, shop bolts 1.5, each size changed 0.5, "
+        "and 4 where it leaves what the shop does everywhere (edges, places of holes, another bolt)"
+    )
+    more: dict[str, float] = Field(
+        description="steel and weld (kg), field_bolts, shop_bolts; empty where its standard does not count them"
+    )
 
 
 class StandsOn(BaseModel):
     revision: int
     combinations: list[str] = Field(description="that it is judged by")
     cases: list[str] = Field(description="that these are made of")
-    let_stand: list[str] = Field(description="findings that would hold it back, and that somebody lets stand: code and name")
+    let_stand: list[str] = Field(
+        description="findings that would hold it back, and that somebody lets stand: code and name"
+    )
 
 
 class Connection(ConnectionRow):
@@ -172,7 +197,9 @@ class Connection(ConnectionRow):
     detailing: list[DetailingRule]
     notes: list[str]
     remedy: str
-    remedies: list[Remedy] = Field(description="the changes found that make it pass: one size before two, the cheapest first")
+    remedies: list[Remedy] = Field(
+        description="the changes found that make it pass: one size before two, the cheapest first"
+    )
     drawing: Drawing | None = Field(description="views of lines, dimensions and notes in mm at full size")
     overrides: list[Override]
     history: list[Event]
@@ -193,7 +220,9 @@ class BaseState(BaseModel):
 
     by: Literal["block", "strain"] = Field(description="block of even pressure, or plane of strain")
     solved: bool = Field(description="false where nothing balances: the plate is too small")
-    zone: list[tuple[float, float]] = Field(description="the pressed part of the plate, mm along and across the column's depth from its centre")
+    zone: list[tuple[float, float]] = Field(
+        description="the pressed part of the plate, mm along and across the column's depth from its centre"
+    )
     pressure: float = Field(description="the largest under the plate, MPa")
     pulls: list[float] = Field(description="kN of each rod")
     shears: list[float] = Field(description="kN of each rod")
@@ -229,8 +258,11 @@ class RodPlace(BaseModel):
 class StrengthBoundary(BaseModel):
     method: Literal["LRFD", "ASD"]
     axis: Literal["M", "Mw"] = Field(description="the moment that is shown: the one that matters more here")
-    points: list[tuple[float, float]] = Field(description="moment (kN*m) and N (kN, uplift positive) at which a limit state is used up, "
-                                              "all round; nothing else acts")  # fmt: skip
+    points: list[tuple[float, float]] = Field(
+        description=(
+            "moment (kN*m) and N (kN, uplift positive) at which a limit state is used up, all round; nothing else acts"
+        )
+    )
 
 
 class Figures(BaseModel):
@@ -257,8 +289,12 @@ class MatrixColumn(BaseModel):
 class Matrix(BaseModel):
     checks: list[MatrixRow]
     combinations: list[MatrixColumn]
-    utilisations: list[list[float | None]] = Field(description="by check and combination; null where it is not judged by it, or not known")
-    unknown: list[tuple[int, int]] = Field(description="check and combination where it would be judged and is not known")
+    utilisations: list[list[float | None]] = Field(
+        description="by check and combination; null where it is not judged by it, or not known"
+    )
+    unknown: list[tuple[int, int]] = Field(
+        description="check and combination where it would be judged and is not known"
+    )
 
 
 class Standard(BaseModel):
@@ -293,7 +329,9 @@ class Trial(BaseModel):
     detailing: list[DetailingRule]
     remarks: list[str] = Field(description="of the notes those that ask something of a person")
     notes: list[str]
-    works: list[dict[str, Any]] = Field(description="of a base or splice, under each action: what anchors and parts take, kN, and the pressure, MPa")
+    works: list[dict[str, Any]] = Field(
+        description="of a base or splice, under each action: what anchors and parts take, kN, and the pressure, MPa"
+    )
     drawing: Drawing
 
 
@@ -316,7 +354,9 @@ class Sweep(BaseModel):
     total: int
     tried: int
     winner: int | None = Field(description="index of the first that passes")
-    changes: dict[str, str | int | float] = Field(description="what makes a connection the winner, as a change of several sizes takes it")
+    changes: dict[str, str | int | float] = Field(
+        description="what makes a connection the winner, as a change of several sizes takes it"
+    )
     rows: list[SweepRow]
 
 
@@ -333,7 +373,9 @@ class CapacityRow(BaseModel):
 
 class CapacityAt(BaseModel):
     shear: float
-    sections: dict[str, CapacityRow] = Field(description="section -> the lightest that holds it; sections on which none does are left out")
+    sections: dict[str, CapacityRow] = Field(
+        description="section -> the lightest that holds it; sections on which none does are left out"
+    )
 
 
 class Capacity(BaseModel):

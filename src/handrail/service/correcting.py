@@ -1,4 +1,5 @@
-"""Corrections of how a connection is framed: worked out at its joint, checked again at once, written only against what was seen."""
+"""Corrections of how a connection is framed: worked out at its joint, checked again at once, written only against what
+was seen."""
 
 from __future__ import annotations
 
@@ -21,7 +22,8 @@ from handrail.store.models import Connection, Job
 
 @dataclass(frozen=True)
 class Reframed:
-    """What a correction makes of a joint: the connection as it would be, what comes of it, and all that is to be written."""
+    """What a correction makes of a joint: the connection as it would be, what comes of it, and all that is to be
+    written."""
 
     building: Building
     assigned: Assigned
@@ -33,7 +35,9 @@ class Reframed:
     def shown(self) -> str:
         """How the connection is framed then, in a few words."""
         framed = self.assigned.connection
-        return framed.framing + (f" on {self.building.members[framed.support].name}" if framed.support is not None else "")
+        return framed.framing + (
+            f" on {self.building.members[framed.support].name}" if framed.support is not None else ""
+        )
 
     def write(self, job: int) -> None:
         """Inside a transaction that has seen that nothing moved."""
@@ -42,14 +46,17 @@ class Reframed:
 
 
 def with_one(job: Job, key: str, parameter: str, value: str, words: str) -> dict[str, Correction]:
-    """All corrections of a job with another `value` of one (framing or support) of connection `key`, said in `words`."""
+    """All corrections of a job with another `value` of one (framing or support) of connection `key`, said in
+    `words`."""
     rest = without_one(job, key, parameter)
     return rest | {key: replace(rest.get(key, Correction()), **{parameter: value}, words=words)}
 
 
 def without_one(job: Job, key: str, parameter: str) -> dict[str, Correction]:
     """All corrections of a job but one of connection `key`; what is left of it is said by who said that."""
-    left = [(row, row.connection) for row in overrides.framed(job) if (row.connection, row.parameter) != (key, parameter)]
+    left = [
+        (row, row.connection) for row in overrides.framed(job) if (row.connection, row.parameter) != (key, parameter)
+    ]
     return corrections.together(left)
 
 
@@ -67,7 +74,13 @@ def reframe(seen: Seen, key: str, wanted: dict[str, Correction]) -> Reframed:
     outcomes, plan = checked(seen, building, after, changed)
     results = standing.results(seen, plan, outcomes, plan.grounds(changed), changed)
     index = plan.index[key]
-    return Reframed(building, plan.assigned[index], outcomes.get(index), revisions.reframed(seen.job, building, before, after), results)
+    return Reframed(
+        building,
+        plan.assigned[index],
+        outcomes.get(index),
+        revisions.reframed(seen.job, building, before, after),
+        results,
+    )
 
 
 def checked(seen: Seen, building: Building, framing: Framing, changed: set[str]) -> tuple[dict[int, Outcome], Plan]:
@@ -85,4 +98,3 @@ def words_of(record: Connection) -> str:
 def value_of(building: Building, parameter: str, value: str) -> Any:
     """What is kept of a correction."""
     return corrections.support_of(building, value) if parameter == "support" else value
-

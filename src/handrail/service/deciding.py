@@ -83,7 +83,9 @@ def propose(job: Job, keys: list[str], wanted: Mapping[str, Any], both: bool = F
 def _settle(found: Proposed, both: bool) -> None:
     """What comes of the changes that can be made."""
     plan, by_itself = found.plan, found.plan.overrides
-    plan.overrides = overridden(found.seen, {key: {c.parameter: c.value for c in changes} for key, changes in found.changes.items()})
+    plan.overrides = overridden(
+        found.seen, {key: {c.parameter: c.value for c in changes} for key, changes in found.changes.items()}
+    )
     for key in list(found.changes):
         try:
             changing.refuse_unsized(assigned_of(plan, key))
@@ -96,20 +98,27 @@ def _settle(found: Proposed, both: bool) -> None:
             found.partners[key] = partner
             if partner in plan.overrides and partner not in found.changes:
                 common = {c.parameter for c in found.changes[key]}
-                plan.overrides = plan.overrides | {partner: {n: v for n, v in plan.overrides[partner].items() if n not in common}}
+                plan.overrides = plan.overrides | {
+                    partner: {n: v for n, v in plan.overrides[partner].items() if n not in common}
+                }
     if found.refused:  # what cannot be made of them is not worked out
-        plan.overrides = {k: v for k, v in plan.overrides.items() if k not in found.refused} | {k: by_itself[k] for k in found.refused if k in by_itself}
+        plan.overrides = {k: v for k, v in plan.overrides.items() if k not in found.refused} | {
+            k: by_itself[k] for k in found.refused if k in by_itself
+        }
     keys = set(found.changes)
     outcomes = plan.work(plan.with_partners(keys))
     for key, changes in found.changes.items():
         outcome, assigned = outcomes.get(plan.index[key]), assigned_of(plan, key)
-        besides = changing.also(found.records[key], assigned, outcome, {c.parameter for c in changes}, plan.building.system)
+        besides = changing.also(
+            found.records[key], assigned, outcome, {c.parameter for c in changes}, plan.building.system
+        )
         found.after[key] = side_of(outcome or assigned, "", besides)
     found.outcomes = outcomes
 
 
 def _partner(found: Proposed, key: str, both: bool) -> str:
-    """The connection opposite that shares what is changed. Raises Refused where it is neither among those that change nor agreed to."""
+    """The connection opposite that shares what is changed. Raises Refused where it is neither among those that change
+    nor agreed to."""
     record, assigned = found.records[key], assigned_of(found.plan, key)
     if assigned.rule is None or assigned.rule.use != record.standard:
         return ""
@@ -138,7 +147,20 @@ def keep(job: Job, found: Proposed, said: Said) -> list[Override] | None:
             if shared:
                 through.add((shared, c.parameter))
             sides = side_of(before, c.stood), found.after[key] | {"value": c.shown}
-            decisions.append(Decision(key, c.parameter, c.value, c.shown, said.reason, said.author, *sides, shared, said.cause, rests[key, c.parameter]))
+            decisions.append(
+                Decision(
+                    key,
+                    c.parameter,
+                    c.value,
+                    c.shown,
+                    said.reason,
+                    said.author,
+                    *sides,
+                    shared,
+                    said.cause,
+                    rests[key, c.parameter],
+                )
+            )
     with writing():
         now = look_at(job)
         as_seen = {k: r.version for k, r in found.records.items() if k in keys}

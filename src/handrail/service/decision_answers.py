@@ -1,4 +1,5 @@
-"""What the service answers about decisions against the rules: overrides, their reviews, the ledger. kN, kN*m and mm unless said."""
+"""What the service answers about decisions against the rules: overrides, their reviews, the ledger. kN, kN*m and mm
+unless said."""
 
 from typing import Any, Literal
 
@@ -58,7 +59,9 @@ class Grounds(Held):
     held: Held = Field(alias="with", description="the same with the decision")
     members: list[str] = Field(description="framing, then section and grade of each member")
     place: list[float] | None = Field(description="of the member's end and its far end, mm")
-    peaks: dict[str, tuple[float, float]] = Field(description="smallest and largest of each action of the model, kN and kN*m")
+    peaks: dict[str, tuple[float, float]] = Field(
+        description="smallest and largest of each action of the model, kN and kN*m"
+    )
     actions: dict[str, float] = Field(description="in the combination that governs, kN and kN*m")
 
 
@@ -77,11 +80,16 @@ class Override(BaseModel):
     word: str = Field(description="what they said")
     before: Side
     after: Side
-    grounds: Grounds | None = Field(description="what it rested on when it was made or last confirmed; null where that is not known yet")
-    look: list[str] = Field(description="what of that moved beyond the job's tolerance, in words: it asks to be looked at again")
+    grounds: Grounds | None = Field(
+        description="what it rested on when it was made or last confirmed; null where that is not known yet"
+    )
+    look: list[str] = Field(
+        description="what of that moved beyond the job's tolerance, in words: it asks to be looked at again"
+    )
     replaces: int | None = Field(description="the accepted one that it took the place of")
     marks: list[Literal["agrees", "worse", "carries"]] = Field(
-        description="agrees: the rule gives the same now; worse: used more than without it; carries: passes by it only")  # fmt: skip
+        description="agrees: the rule gives the same now; worse: used more than without it; carries: passes by it only"
+    )
 
 
 class ListedOverride(Override):
@@ -169,15 +177,23 @@ class LedgerPage(BaseModel):
     items: list[Entry]
     total: int
     next: int | None
-    head: str = Field(description="the digest of the last entry there is: note it, and later show that all up to it is still there")
+    head: str = Field(
+        description="the digest of the last entry there is: note it, and later show that all up to it is still there"
+    )
 
 
 class Verified(BaseModel):
     entries: int
     head: str
     sound: bool
-    faults: list[str] = Field(description="what does not follow from the entry before, stands otherwise in the records, or is not what was signed")
-    notes: list[str] = Field([], description="whether results are as the last run left them; when records were put back from a copy")
+    faults: list[str] = Field(
+        description=(
+            "what does not follow from the entry before, stands otherwise in the records, or is not what was signed"
+        )
+    )
+    notes: list[str] = Field(
+        [], description="whether results are as the last run left them; when records were put back from a copy"
+    )
 
 
 class Closed(BaseModel):

@@ -23,7 +23,8 @@ ALIKE_ANGLE, ALIKE_DEPTH = 3.0, 0.35  # degrees; share of the depth
 
 @dataclass(frozen=True)
 class Earlier:
-    """One design that stands somewhere: how many connections have it, the nearest of them, and how far its members are from those here."""
+    """One design that stands somewhere: how many connections have it, the nearest of them, and how far its members are
+    from those here."""
 
     first: Connection
     job: str
@@ -32,9 +33,15 @@ class Earlier:
 
 
 def designs(record: Connection, jobs: Iterable[Job], exact: bool) -> list[Earlier]:
-    """Designs of passing connections in these jobs that are framed the same between members of the same kinds (or `exact` sections), the nearest first."""
+    """Designs of passing connections in these jobs that are framed the same between members of the same kinds (or
+    `exact` sections), the nearest first."""
     names = {job.id: job.name for job in jobs}
-    where = (Connection.job.in_(list(names))) & (Connection.framing == record.framing) & (Connection.status == "pass") & (Connection.id != record.id)
+    where = (
+        (Connection.job.in_(list(names)))
+        & (Connection.framing == record.framing)
+        & (Connection.status == "pass")
+        & (Connection.id != record.id)
+    )
     if exact:
         where &= (Connection.section == record.section) & (Connection.support_section == record.support_section)
     found: dict[tuple[str, str], Earlier] = {}
@@ -45,7 +52,9 @@ def designs(record: Connection, jobs: Iterable[Job], exact: bool) -> list[Earlie
         design = (one.standard, repr(sorted(_chosen(connections.sizes_of(one)).items())))
         held = found.get(design)
         nearest = one if held is None or apart < held.apart else held.first
-        found[design] = Earlier(nearest, names[nearest.job_id], (held.count if held else 0) + 1, min(apart, held.apart) if held else apart)
+        found[design] = Earlier(
+            nearest, names[nearest.job_id], (held.count if held else 0) + 1, min(apart, held.apart) if held else apart
+        )
     return sorted(found.values(), key=lambda e: (e.apart, -e.count))
 
 
@@ -81,24 +90,49 @@ def _chosen(sizes: Sizes) -> dict[str, Any]:
 
 
 def tried(job: Job, record: Connection, found: list[Earlier]) -> list[dict[str, Any]]:
-    """The nearest of them tried here, under the connection's own forces: those that pass first, the lightest first; what is the same as here is left out."""
+    """The nearest of them tried here, under the connection's own forces: those that pass first, the lightest first;
+    what is the same as here is left out."""
     own = (record.standard, _chosen(connections.sizes_of(record)))
     answers = []
     for one in found:
         sizes, standard = connections.sizes_of(one.first), STANDARDS[one.first.standard]
         if (standard.name, _chosen(sizes)) == own:
             continue
-        changes = {n: changing.as_given(standard, n, s.formula or s.value) for n, s in sizes.items() if s.source not in NOT_CHOSEN}
+        changes = {
+            n: changing.as_given(standard, n, s.formula or s.value)
+            for n, s in sizes.items()
+            if s.source not in NOT_CHOSEN
+        }
         wanted = ({"standard": standard.name} if record.standard != standard.name else {}) | changes
         try:
             here = changing.side_by_side(changing.work_out(job, record.key, wanted), standard.name)
         except (InputError, Refused) as exc:
-            here = {"status": "unchecked", "utilisation": 0.0, "check": "", "reason": str(exc), "steel": None, "summary": one.first.summary}
-        answers.append({"job": one.job, "connection": one.first.key, "section": one.first.section, "support_section": one.first.support_section,
-                        "standard": standard.name, "count": one.count, "there": round(one.first.utilisation, 4),
-                        "summary": here["summary"] or one.first.summary,
-                        "status": here["status"], "utilisation": here["utilisation"], "check": here["check"], "reason": here["reason"],
-                        "steel": here["steel"], "changes": wanted})  # fmt: skip
+            here = {
+                "status": "unchecked",
+                "utilisation": 0.0,
+                "check": "",
+                "reason": str(exc),
+                "steel": None,
+                "summary": one.first.summary,
+            }
+        answers.append(
+            {
+                "job": one.job,
+                "connection": one.first.key,
+                "section": one.first.section,
+                "support_section": one.first.support_section,
+                "standard": standard.name,
+                "count": one.count,
+                "there": round(one.first.utilisation, 4),
+                "summary": here["summary"] or one.first.summary,
+                "status": here["status"],
+                "utilisation": here["utilisation"],
+                "check": here["check"],
+                "reason": here["reason"],
+                "steel": here["steel"],
+                "changes": wanted,
+            }
+        )
         if len(answers) >= MOST_TRIED:
             break
     return sorted(answers, key=lambda a: (a["status"] != "pass", a["steel"] or math.inf, a["utilisation"]))

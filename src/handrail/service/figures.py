@@ -23,8 +23,8 @@ DIGITS = 6
 
 
 def of_connection(plan: Plan, assigned: Assigned, sizes: Sizes) -> dict[str, Any] | None:
-    """The combinations with what governs in each, the base or the splice's parts under each, and the strength's boundary; None where the
-    standard shows nothing, cannot be judged or has no forces."""
+    """The combinations with what governs in each, the base or the splice's parts under each, and the strength's
+    boundary; None where the standard shows nothing, cannot be judged or has no forces."""
     situation = assigned.situation
     if assigned.rule is None or situation is None or assigned.reason:
         return None
@@ -43,17 +43,36 @@ def of_connection(plan: Plan, assigned: Assigned, sizes: Sizes) -> dict[str, Any
     moments = {name: Z for name, Z in (("M", s.Zx), ("Mw", s.Zy)) if name in standard.carries} or {"M": s.Zx}
     axis = max(moments, key=lambda name: np.abs(getattr(actions, name)).max() / moments[name])
     reach = {axis: steel.Fy * moments[axis], "N": steel.Fy * s.A}
-    lines = [{"method": by, "axis": axis, "points": _rounded((boundary(states, by, reach) * [1e-6, 1e-3]).tolist(), 3)}
-             for by in dict.fromkeys(by for by, _ in actions.sets)]  # fmt: skip
+    lines = [
+        {"method": by, "axis": axis, "points": _rounded((boundary(states, by, reach) * [1e-6, 1e-3]).tolist(), 3)}
+        for by in dict.fromkeys(by for by, _ in actions.sets)
+    ]
     rods = zip(shown.names, _rounded(shown.places, 2), strict=True) if isinstance(shown, Bearing) else ()
     return {"combinations": combinations, "rods": [{"name": n, "at": p} for n, p in rods], "boundary": lines}
 
 
 def _of_base(at: Pressed) -> dict[str, Any]:
-    return {"base": {"by": at.by, "solved": at.solved, "zone": _rounded(at.zone, 2), "pressure": round(at.pressure, DIGITS),
-                     "pulls": [round(v * 1e-3, DIGITS) for v in at.pulls], "shears": [round(v * 1e-3, DIGITS) for v in at.shears],
-                     "breaks": [{"kind": b.kind, "rods": list(b.rods), "side": b.side, "lines": [_rounded(line, 1) for line in b.lines],
-                                 "use": round(min(b.use, CEILING), 4), "barred": b.barred} for b in at.breaks]}}  # fmt: skip
+    return {
+        "base": {
+            "by": at.by,
+            "solved": at.solved,
+            "zone": _rounded(at.zone, 2),
+            "pressure": round(at.pressure, DIGITS),
+            "pulls": [round(v * 1e-3, DIGITS) for v in at.pulls],
+            "shears": [round(v * 1e-3, DIGITS) for v in at.shears],
+            "breaks": [
+                {
+                    "kind": b.kind,
+                    "rods": list(b.rods),
+                    "side": b.side,
+                    "lines": [_rounded(line, 1) for line in b.lines],
+                    "use": round(min(b.use, CEILING), 4),
+                    "barred": b.barred,
+                }
+                for b in at.breaks
+            ],
+        }
+    }
 
 
 def _of_splice(flow: Flow, k: int) -> dict[str, Any]:
@@ -67,8 +86,16 @@ def _combinations(states: list[LimitState], actions: Actions) -> list[dict[str, 
         by, of = actions.sets[k]
         amounts = {c: round(float(getattr(actions, c)[0, k]) * SCALE[n], DIGITS) for n, c in enumerate(COMPONENTS)}
         known = which[k] >= 0 and not np.isnan(use[k])
-        rows.append({"action": name, "method": by, "set": of, **amounts, "utilisation": round(min(float(use[k]), CEILING), DIGITS) if known else None,
-                     "check": states[which[k]].check if which[k] >= 0 else ""})  # fmt: skip
+        rows.append(
+            {
+                "action": name,
+                "method": by,
+                "set": of,
+                **amounts,
+                "utilisation": round(min(float(use[k]), CEILING), DIGITS) if known else None,
+                "check": states[which[k]].check if which[k] >= 0 else "",
+            }
+        )
     return rows
 
 

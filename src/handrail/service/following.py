@@ -1,4 +1,5 @@
-"""What a revision of the model makes of the results that are there: they stand, or they are verified as they stand, at once and together."""
+"""What a revision of the model makes of the results that are there: they stand, or they are verified as they stand, at
+once and together."""
 
 from __future__ import annotations
 
@@ -28,8 +29,9 @@ from handrail.store.models import Job
 
 @dataclass(frozen=True)
 class Following:
-    """`stand`: the connections (as they are called now) whose result rests on nothing that the revision changes; `seen`: what the results of the others
-    rested on that were verified, in `results`; `why` the rest could not be, in words."""
+    """`stand`: the connections (as they are called now) whose result rests on nothing that the revision changes;
+    `seen`: what the results of the others rested on that were verified, in `results`; `why` the rest could not be, in
+    words."""
 
     stand: dict[str, str] = field(default_factory=dict)
     seen: dict[str, str] = field(default_factory=dict)
@@ -42,35 +44,72 @@ class Following:
             self.results.write(job, keys)
 
 
-def follow(job: Job, building: Building, framing: Framing, held: Overrides, was: Mapping[str, str], same: Collection[str], number: int,
-           errors: Errors = ()) -> Following:  # fmt: skip
-    """The results of a job in a model that is to be its revision `number` (`was`: new name -> the name before). `held` are the overrides by their new
-    names; those not among `same` have another connection across the web, or it is called otherwise. `errors` are those of the model."""
+def follow(
+    job: Job,
+    building: Building,
+    framing: Framing,
+    held: Overrides,
+    was: Mapping[str, str],
+    same: Collection[str],
+    number: int,
+    errors: Errors = (),
+) -> Following:
+    """The results of a job in a model that is to be its revision `number` (`was`: new name -> the name before). `held`
+    are the overrides by their new names; those not among `same` have another connection across the web, or it is called
+    otherwise. `errors` are those of the model."""
     rested, fresh = connections.kept_grounds(job), jobs.find_again(job)
     old = {new: rested[before] for new, before in was.items() if before in rested}
     if fresh is None or not old:
         return Following()
-    plan = Plan(building, framing, rulebook_of(fresh), code(fresh.code, fresh.method), held, Chosen(fresh.combination_set),
-                _labels(fresh, building, framing, was), let_stand=findings.let_stand(fresh, DOUBTS), errors=errors)  # fmt: skip
+    plan = Plan(
+        building,
+        framing,
+        rulebook_of(fresh),
+        code(fresh.code, fresh.method),
+        held,
+        Chosen(fresh.combination_set),
+        _labels(fresh, building, framing, was),
+        let_stand=findings.let_stand(fresh, DOUBTS),
+        errors=errors,
+    )
     plan.cores = CORES
     kept = _kept(fresh, was)
-    stood = {new: kept[new].sizes for new, grounds in old.items() if ":stand:" in grounds and new in kept and kept[new].sizes}
+    stood = {
+        new: kept[new].sizes for new, grounds in old.items() if ":stand:" in grounds and new in kept and kept[new].sizes
+    }
     now = plan.grounds(set(old) - stood.keys()) | plan.grounds(set(stood), stood)
     stand = {new: grounds for new, grounds in old.items() if now.get(new) == grounds and new in same}
     moved = _verifiable(plan, kept, set(old) - stand.keys())
-    bare = {new for new in set(old) - stand.keys() - moved if new in kept and not kept[new].sizes and _unjudged(plan, new)}
-    why = {new: _otherwise(_assigned(plan, new), kept[new]) for new in old.keys() - stand.keys() - moved - bare if new in kept and plan.acting.names}
-    return Following(stand, {new: old[new] for new in moved | bare}, _verified(fresh, plan, kept, moved, bare, number), why)
+    bare = {
+        new for new in set(old) - stand.keys() - moved if new in kept and not kept[new].sizes and _unjudged(plan, new)
+    }
+    why = {
+        new: _otherwise(_assigned(plan, new), kept[new])
+        for new in old.keys() - stand.keys() - moved - bare
+        if new in kept and plan.acting.names
+    }
+    return Following(
+        stand, {new: old[new] for new in moved | bare}, _verified(fresh, plan, kept, moved, bare, number), why
+    )
 
 
 def _verified(job: Job, plan: Plan, kept: Mapping[str, _Kept], moved: set[str], bare: set[str], number: int) -> Changes:
     """The results of those that `moved`, as they stand, and of those that nothing can be said of still."""
     stored = {new: kept[new].sizes for new in plan.with_partners(moved) if new in kept and kept[new].sizes}
     grounds = plan.grounds(moved | bare, stored)
-    found = ((key, a.rule.use, a.rule.name, outcome, grounds[key]) for k, outcome in plan.work(set(stored), stored).items()
-             if (key := (a := plan.assigned[k]).connection.id) in moved and a.rule is not None)  # fmt: skip
-    others = ((key, a.status, a.reason, a.rule.name if a.rule else "", grounds[key]) for key in sorted(bare) for a in [_assigned(plan, key)])
-    return connections.results(job, found, others, {new: {"revision": number, "utilisation": round(kept[new].utilisation, 6)} for new in moved})
+    found = (
+        (key, a.rule.use, a.rule.name, outcome, grounds[key])
+        for k, outcome in plan.work(set(stored), stored).items()
+        if (key := (a := plan.assigned[k]).connection.id) in moved and a.rule is not None
+    )
+    others = (
+        (key, a.status, a.reason, a.rule.name if a.rule else "", grounds[key])
+        for key in sorted(bare)
+        for a in [_assigned(plan, key)]
+    )
+    return connections.results(
+        job, found, others, {new: {"revision": number, "utilisation": round(kept[new].utilisation, 6)} for new in moved}
+    )
 
 
 def _otherwise(assigned: Assigned, kept: _Kept) -> str:
@@ -125,9 +164,15 @@ def _verifiable(plan: Plan, kept: Mapping[str, _Kept], wanted: set[str]) -> set[
 
 
 def _as_ruled(assigned: Assigned, family: Family | None, kept: _Kept) -> bool:
-    """Whether the rules still give a connection the standard that it has, and every size but those that a ladder climbs and those that the bolts of the
-    side opposite ask for."""
-    if not kept.sizes or family is None or assigned.rule is None or assigned.situation is None or assigned.rule.use != kept.standard:
+    """Whether the rules still give a connection the standard that it has, and every size but those that a ladder climbs
+    and those that the bolts of the side opposite ask for."""
+    if (
+        not kept.sizes
+        or family is None
+        or assigned.rule is None
+        or assigned.situation is None
+        or assigned.rule.use != kept.standard
+    ):
         return False
     standard, given = STANDARDS[kept.standard], dict(family.given)
     chosen = {n: s for n, s in kept.sizes.items() if s.source not in ("geometry", "default")}
@@ -136,7 +181,9 @@ def _as_ruled(assigned: Assigned, family: Family | None, kept: _Kept) -> bool:
     except InputError:  # a formula that has no value there
         return False
     own = kept.sizes
-    return all(name in own and (own[name].source == OPPOSITE or _same(own[name].value, asked[name].value)) for name in given)
+    return all(
+        name in own and (own[name].source == OPPOSITE or _same(own[name].value, asked[name].value)) for name in given
+    )
 
 
 def _same(one: Any, other: Any) -> bool:

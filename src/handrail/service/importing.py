@@ -20,11 +20,17 @@ from handrail.store.database import writing
 from handrail.store.models import Import, Job
 
 UPLOADS, COMBINATIONS = "uploads", ".json"
-STEPS = ("reading the tables", "checking that the data is right", "framing every joint", "verifying what moved, keeping the revision")
+STEPS = (
+    "reading the tables",
+    "checking that the data is right",
+    "framing every joint",
+    "verifying what moved, keeping the revision",
+)
 
 
 def do_import(work: Import, home: Path) -> None:
-    """Import `work` to its end. Raises Lost where it was cancelled; what is wrong with the bundle stands in its record."""
+    """Import `work` to its end. Raises Lost where it was cancelled; what is wrong with the bundle stands in its
+    record."""
     sent = home / UPLOADS / work.file
 
     def end(number: int) -> None:
@@ -50,22 +56,29 @@ def do_import(work: Import, home: Path) -> None:
         going_on = partial(follow, work.job, errors=errors_of(f.as_dict() for f in found.findings))
         revisions.keep(work.job, building, found, framing, work.author, lambda: works.beat(work), end, going_on, within)
     except BundleError as exc:
-        told = [replace(p, file=work.name) if p.file == sent.name else p for p in exc.problems]  # by the name that it was sent under
+        told = [
+            replace(p, file=work.name) if p.file == sent.name else p for p in exc.problems
+        ]  # by the name that it was sent under
         with writing():
             works.finish(work, "failed", str(BundleError(told, exc.more)), problems=[p.as_dict() for p in told])
 
 
 def _recombined(work: Import, sent: Path) -> Building:
     """The job's model with other combinations: those that were kept as JSON."""
-    found = tuple(Combination(c["name"], c["set"], c["method"], tuple((case, float(f)) for case, f in c["terms"])) for c in json.loads(sent.read_text()))
+    found = tuple(
+        Combination(c["name"], c["set"], c["method"], tuple((case, float(f)) for case, f in c["terms"]))
+        for c in json.loads(sent.read_text())
+    )
     building = revisions.building_of(revisions.latest(work.job))
     return replace(building, combinations=found)
 
 
 def map_for(work: Import, sent: Path) -> str:
-    """The column map that it is read through: its own, the one that was sent beside the tables, or the one that the job's last model came in
-    through; none for a bundle."""
-    return str(work.column_map or map_in(sent, work.name) or (work.job.column_map if needs_map(sent, work.name) else ""))
+    """The column map that it is read through: its own, the one that was sent beside the tables, or the one that the
+    job's last model came in through; none for a bundle."""
+    return str(
+        work.column_map or map_in(sent, work.name) or (work.job.column_map if needs_map(sent, work.name) else "")
+    )
 
 
 def _step(work: Import, number: int) -> None:

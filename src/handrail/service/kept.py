@@ -1,4 +1,5 @@
-"""How a connection stands as it is kept: by which standard, with which sizes, and whether the rules as they are now say otherwise."""
+"""How a connection stands as it is kept: by which standard, with which sizes, and whether the rules as they are now say
+otherwise."""
 
 from __future__ import annotations
 
@@ -15,8 +16,9 @@ from handrail.store.models import Connection
 
 @dataclass(frozen=True)
 class Kept:
-    """`assigned` is the connection by the standard that its kept `sizes` are of (none where it has no sizes, or its pieces are not known any
-    more); `otherwise` says in words what the rules make of it now where that is another standard, or none."""
+    """`assigned` is the connection by the standard that its kept `sizes` are of (none where it has no sizes, or its
+    pieces are not known any more); `otherwise` says in words what the rules make of it now where that is another
+    standard, or none."""
 
     record: Connection
     plan: Plan
@@ -39,11 +41,17 @@ def kept(plan: Plan, record: Connection) -> Kept:
         was, otherwise = now, ""
     else:
         was = by_choice(plan.building, now, record.standard, lambda rule, situation: rule)
-        by = f"by the rules as they are now it is {now.rule.use} (rule '{now.rule.name}')" if now.rule else f"by the rules as they are now: {now.reason}"
+        by = (
+            f"by the rules as they are now it is {now.rule.use} (rule '{now.rule.name}')"
+            if now.rule
+            else f"by the rules as they are now: {now.reason}"
+        )
         otherwise = f"{record.standard} as it was made before; {by}; run again"
     if was.situation is None:
         return Kept(record, plan, now, {}, otherwise)
-    return Kept(record, plan, was, STANDARDS[record.standard].renewed(was.situation, connections.sizes_of(record)), otherwise)
+    return Kept(
+        record, plan, was, STANDARDS[record.standard].renewed(was.situation, connections.sizes_of(record)), otherwise
+    )
 
 
 def kept_alone(seen: Seen, record: Connection) -> Kept:

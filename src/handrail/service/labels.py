@@ -1,4 +1,5 @@
-"""What people put on connections, as far as rules ask for it: groups, tags, erection sequence, and the patterns of their joints."""
+"""What people put on connections, as far as rules ask for it: groups, tags, erection sequence, and the patterns of
+their joints."""
 
 from __future__ import annotations
 
@@ -29,25 +30,41 @@ def read(job: Job, asks: Collection[str]) -> tuple[Labels, dict[str, str], str]:
     found: defaultdict[str, dict[str, Any]] = defaultdict(dict)
     if "group" in asks:
         many: defaultdict[str, list[str]] = defaultdict(list)
-        for key, name in rows("SELECT c.key, g.name FROM groupmember m JOIN connection c ON c.id = m.connection_id JOIN gathering g ON g.id = m.group_id "
-                              "WHERE c.job_id = ? ORDER BY c.key, g.name", job.id):  # fmt: skip
+        for key, name in rows(
+            "SELECT c.key, g.name FROM groupmember m JOIN connection c ON c.id = m.connection_id JOIN gathering g ON"
+            " g.id = m.group_id WHERE c.job_id = ? ORDER BY c.key, g.name",
+            job.id,
+        ):
             many[key].append(name)
         for key, names in many.items():
             found[key]["group"] = tuple(names)
     if "tag" in asks:
-        tagged = rows("SELECT c.key, t.value FROM connection c, json_each(c.tags) t WHERE c.job_id = ? AND c.tags != '[]' ORDER BY c.key, t.value", job.id)
+        tagged = rows(
+            "SELECT c.key, t.value FROM connection c, json_each(c.tags) t WHERE c.job_id = ? AND c.tags != '[]' ORDER"
+            " BY c.key, t.value",
+            job.id,
+        )
         for key, tag in tagged:
             found[key]["tag"] = (*found[key].get("tag", ()), tag)
     if "sequence" in asks:
-        for key, sequence in rows("SELECT key, sequence FROM connection WHERE job_id = ? AND sequence != '' ORDER BY key", job.id):
+        for key, sequence in rows(
+            "SELECT key, sequence FROM connection WHERE job_id = ? AND sequence != '' ORDER BY key", job.id
+        ):
             found[key]["sequence"] = sequence
     edits = {joint: e["beside"] for joint, e in pattern_edits.listed(job).items()} if "pattern" in asks else {}
     digest = hashlib.blake2b(repr((sorted(found.items()), sorted(edits.items()))).encode(), digest_size=8).hexdigest()
     return dict(found), edits, digest
 
 
-def with_patterns(labels: Labels, asks: Collection[str], edits: dict[str, str], model: Callable[[], tuple[Building, Framing]], of: tuple[Any, ...]) -> Labels:
-    """The labels with the pattern of every connection's joint, where that is asked for; found once for `of`, what names the model."""
+def with_patterns(
+    labels: Labels,
+    asks: Collection[str],
+    edits: dict[str, str],
+    model: Callable[[], tuple[Building, Framing]],
+    of: tuple[Any, ...],
+) -> Labels:
+    """The labels with the pattern of every connection's joint, where that is asked for; found once for `of`, what names
+    the model."""
     if "pattern" not in asks:
         return labels
     key = (*of, repr(sorted(edits.items())))
@@ -58,7 +75,10 @@ def with_patterns(labels: Labels, asks: Collection[str], edits: dict[str, str], 
                 _patterns.popitem(last=False)
         _patterns.move_to_end(key)
         named = _patterns[key]
-    return {name: {**labels.get(name, {}), **({"pattern": named[name]} if name in named else {})} for name in {*labels, *named}}
+    return {
+        name: {**labels.get(name, {}), **({"pattern": named[name]} if name in named else {})}
+        for name in {*labels, *named}
+    }
 
 
 def patterns_of(building: Building, framing: Framing, edits: dict[str, str]) -> dict[str, str]:

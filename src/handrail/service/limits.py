@@ -45,7 +45,8 @@ def most_body(method: str, path: str) -> int:
 
 
 class Parser(HTTPRequestParser):
-    """Refuses a body that is too large for its route, or a large one from nobody, when its headers are there: before it is read."""
+    """Refuses a body that is too large for its route, or a large one from nobody, when its headers are there: before it
+    is read."""
 
     def parse_header(self, header_plus: bytes) -> None:
         super().parse_header(header_plus)
@@ -53,11 +54,12 @@ class Parser(HTTPRequestParser):
         signed = "AUTHORIZATION" in self.headers or "COOKIE" in self.headers
         most = most if signed else min(most, USUAL)
         if self.content_length > most:
-            self.error = RequestEntityTooLarge(f"at most {most} bytes are taken here" + ("" if signed else " without signing in"))
+            self.error = RequestEntityTooLarge(
+                f"at most {most} bytes are taken here" + ("" if signed else " without signing in")
+            )
             self.completed = True
         elif self.chunked and self.body_rcv is not None:
             self.adj = _Bounded(self.adj, most)
-
 
     def received(self, data: bytes) -> int:
         try:
@@ -85,7 +87,8 @@ class _Bounded:
 
 
 class Channel(HTTPChannel):
-    """A connection that reads with the limits of its routes, and is dropped when it idles, drips or crowds others out."""
+    """A connection that reads with the limits of its routes, and is dropped when it idles, drips or crowds others
+    out."""
 
     parser_class = Parser
     begun = 0.0  # when the request that is being read began
@@ -119,8 +122,8 @@ def _make_room(others: list[Channel], most: int) -> None:
 
 
 class FewReaders:
-    """Lets few reading requests of a process be worked at once: they share one interpreter, and more at a time only get in each
-    other's way. Requests that write, which may wait for a lock, take none of their places."""
+    """Lets few reading requests of a process be worked at once: they share one interpreter, and more at a time only get
+    in each other's way. Requests that write, which may wait for a lock, take none of their places."""
 
     def __init__(self, app: Any) -> None:
         self._app, self._places = app, threading.BoundedSemaphore(READERS)
@@ -139,9 +142,15 @@ class Server(TcpWSGIServer):
 
     def __init__(self, app: Any, sock: socket.socket, threads: int) -> None:
         settings = Adjustments(
-            sockets=[sock], threads=threads, ident="handrail", max_request_body_size=UPLOAD, connection_limit=CONNECTIONS + 100,
-            cleanup_interval=5, asyncore_use_poll=True, max_request_header_size=64 * 1024,
-        )  # fmt: skip
+            sockets=[sock],
+            threads=threads,
+            ident="handrail",
+            max_request_body_size=UPLOAD,
+            connection_limit=CONNECTIONS + 100,
+            cleanup_interval=5,
+            asyncore_use_poll=True,
+            max_request_header_size=64 * 1024,
+        )
         work = ThreadedTaskDispatcher()
         work.set_thread_count(threads)
         about = (sock.family, sock.type, sock.proto, sock.getsockname())
@@ -151,5 +160,3 @@ class Server(TcpWSGIServer):
         for channel in list(self.active_channels.values()):
             if channel.late(now):
                 channel.will_close = True
-
-

@@ -1,4 +1,5 @@
-"""Which decisions rest on something that has moved: looked at again after every change of a model, rulebook, code or combinations."""
+"""Which decisions rest on something that has moved: looked at again after every change of a model, rulebook, code or
+combinations."""
 
 from __future__ import annotations
 
@@ -17,9 +18,17 @@ from handrail.store import jobs, overrides
 from handrail.store.database import reading, rows, writing
 from handrail.store.models import Job, Override
 
-NOT_COMPARED = {"status": "", "utilisation": 0.0, "check": "", "action": ""}  # a correction is not judged by the sizes that people put on it
+NOT_COMPARED = {
+    "status": "",
+    "utilisation": 0.0,
+    "check": "",
+    "action": "",
+}  # a correction is not judged by the sizes that people put on it
 log = logging.getLogger("handrail.work")
-_DUE = "SELECT id FROM job WHERE look_due AND EXISTS (SELECT 1 FROM override o WHERE o.job_id = job.id AND o.state IN ('awaiting', 'accepted')) LIMIT 1"
+_DUE = (
+    "SELECT id FROM job WHERE look_due AND EXISTS (SELECT 1 FROM override o WHERE o.job_id = job.id AND o.state IN"
+    " ('awaiting', 'accepted')) LIMIT 1"
+)
 
 
 def look_at_one() -> bool:
@@ -33,7 +42,8 @@ def look_at_one() -> bool:
 
 
 def up_to_date(job: Job) -> None:
-    """What the job's decisions rest on now, and what of it moved, unless nothing was changed since it was last looked at."""
+    """What the job's decisions rest on now, and what of it moved, unless nothing was changed since it was last looked
+    at."""
     for _ in range(standing.TRIES):
         if not jobs.look_due(job):
             return
@@ -52,7 +62,10 @@ def _give_up(job: Job, exc: Exception) -> None:
     """What cannot be worked out is said on every decision: none of them counts as looked at."""
     reference = secrets.token_hex(4)
     log.exception("decisions could not be looked at, reference %s", reference)
-    words = [f"what it rests on could not be worked out: unexpected error ({type(exc).__name__}), {reference} in the service's log"]
+    words = [
+        f"what it rests on could not be worked out: unexpected error ({type(exc).__name__}), {reference} in the"
+        " service's log"
+    ]
     with writing():
         overrides.set_present(job, [(o, o.present or o.grounds or {}, words) for o in overrides.all_holding(job)])
         jobs.looked(job)
@@ -98,27 +111,41 @@ def _found(seen: Seen, held: list[Override], applied: set[int]) -> list[tuple[Ov
     for o in held:
         if o.id not in applied:
             there = o.connection in plan.index
-            words = f"another member is called {o.connection} now" if there else f"{o.connection} is not in this revision"
+            words = (
+                f"another member is called {o.connection} now" if there else f"{o.connection} is not in this revision"
+            )
             found.append((o, o.present or o.grounds or {}, [f"{words}: it is not applied"]))
     return found
 
 
 def of_framing(seen: Seen, plan: Plan, wanted: list[tuple[str, str]]) -> dict[tuple[str, str], Snapshot]:
-    """What corrections of framing (connection, `framing` or `support`) rest on: how it is recognised, and what comes of that without them."""
+    """What corrections of framing (connection, `framing` or `support`) rest on: how it is recognised, and what comes of
+    that without them."""
     building, plain = recognised(seen)
     _, misfits = corrected(building, plain, seen.corrections)
     by_name = {c.id: c for c in plain.connections}
-    without = Plan(building, plain, plan.rulebook, plan.code, {}, plan.chosen, let_stand=plan.let_stand, errors=plan.errors)
+    without = Plan(
+        building, plain, plan.rulebook, plan.code, {}, plan.chosen, let_stand=plan.let_stand, errors=plan.errors
+    )
     table = snapshots(without, [(key, "framing") for key in {key for key, _ in wanted}])
     found = {}
     for key, parameter in wanted:
         connection = by_name[key]
         support = building.members[connection.support].name if connection.support is not None else ""
-        snapshot = table[key, "framing"] | {"value": connection.framing if parameter == "framing" else support, "with": NOT_COMPARED}
-        found[key, parameter] = snapshot | ({"misfit": f"it cannot be applied: {misfits[key]}"} if key in misfits else {})
+        snapshot = table[key, "framing"] | {
+            "value": connection.framing if parameter == "framing" else support,
+            "with": NOT_COMPARED,
+        }
+        found[key, parameter] = snapshot | (
+            {"misfit": f"it cannot be applied: {misfits[key]}"} if key in misfits else {}
+        )
     return found
 
 
 def beside(plan: Plan, keys: set[str]) -> dict[tuple[str, str], Snapshot]:
-    """What every override on these connections, and on those that share their bolts, rests on by a plan that a person's decision makes."""
-    return snapshots(plan, [(key, name) for key in plan.with_partners(keys & plan.index.keys()) for name in plan.overrides.get(key, {})])
+    """What every override on these connections, and on those that share their bolts, rests on by a plan that a person's
+    decision makes."""
+    return snapshots(
+        plan,
+        [(key, name) for key in plan.with_partners(keys & plan.index.keys()) for name in plan.overrides.get(key, {})],
+    )

@@ -21,7 +21,12 @@ from handrail.store.works import KINDS, OPEN
 
 FOLDER = "PROMETHEUS_MULTIPROC_DIR"  # where the processes of one service count together
 ANSWERED = Counter("handrail_requests", "Requests answered", ["method", "route", "status"])
-TOOK = Histogram("handrail_request_seconds", "Time to answer", ["route"], buckets=(0.005, 0.01, 0.025, 0.05, 0.1, 0.25, 0.5, 1, 2.5, 10, 30))
+TOOK = Histogram(
+    "handrail_request_seconds",
+    "Time to answer",
+    ["route"],
+    buckets=(0.005, 0.01, 0.025, 0.05, 0.1, 0.25, 0.5, 1, 2.5, 10, 30),
+)
 
 
 METHODS = frozenset(("GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS"))
@@ -30,10 +35,11 @@ MEMORY = Path("/dev/shm")  # of Linux: a folder in memory
 
 
 def count_together(scratch: Path) -> Path:
-    """A folder where the processes that are started after this count together; one of an earlier service that was killed goes.
+    """A folder where the processes that are started after this count together; one of an earlier service that was
+    killed goes.
 
-    In memory where the system has such a folder: the counters are mapped files, and one that grows on a full disk kills its process.
-    """
+    In memory where the system has such a folder: the counters are mapped files, and one that grows on a full disk kills
+    its process."""
     said = scratch / SAID
     with contextlib.suppress(OSError):
         left = Path(said.read_text(encoding="utf-8"))
@@ -56,7 +62,9 @@ class _Records:
     """What the records hold, read when asked."""
 
     def collect(self) -> Iterator[Any]:
-        works = GaugeMetricFamily("handrail_works", "Runs and imports that wait or are under way", labels=["kind", "state"])
+        works = GaugeMetricFamily(
+            "handrail_works", "Runs and imports that wait or are under way", labels=["kind", "state"]
+        )
         for kind in KINDS:
             found = dict(kind.select(kind.state, fn.COUNT()).where(kind.state.in_(OPEN)).group_by(kind.state).tuples())
             for state in OPEN:

@@ -1,4 +1,5 @@
-"""What the service answers about a job's models: imports, audits, the survey, patterns, combinations, revisions side by side."""
+"""What the service answers about a job's models: imports, audits, the survey, patterns, combinations, revisions side by
+side."""
 
 from typing import Any, Literal
 
@@ -22,7 +23,9 @@ class AuditFinding(BaseModel):
     value: float = 0.0
     place: str = Field("", description="of its node, by grid lines and level")
     piece: str = Field("", description="the physical member that it is of")
-    combination: str = Field("", description="that it is about; a finding of it is let stand by this name as its member")
+    combination: str = Field(
+        "", description="that it is about; a finding of it is let stand by this name as its member"
+    )
     acknowledged: Acknowledged | None = Field(None, description="who lets it stand, and why")
     cause: str = Field("", description="what findings of one code have in common")
 
@@ -118,7 +121,9 @@ class Survey(BaseModel):
     roles: dict[str, int]
     peaks: list[SurveyPeak]
     demands: list[Demand] = Field(description="the member ends that are asked for most")
-    histogram: list[int] = Field(description="member ends by tenths of their section's strength; the last is 1.1 and more")
+    histogram: list[int] = Field(
+        description="member ends by tenths of their section's strength; the last is 1.1 and more"
+    )
     unknown: int = Field(description="member ends without forces or a known section")
 
 
@@ -171,7 +176,9 @@ class PatternPoints(BaseModel):
 
 class PatternLine(BaseModel):
     words: str = Field(description="of which sizes, and how many connections have them")
-    points: list[tuple[float, float]] = Field(description="x and y at which a limit state is used up, all round; nothing else acts")
+    points: list[tuple[float, float]] = Field(
+        description="x and y at which a limit state is used up, all round; nothing else acts"
+    )
 
 
 class PatternGoverning(BaseModel):
@@ -186,7 +193,9 @@ class PatternGoverning(BaseModel):
 
 class PatternBoundary(BaseModel):
     lines: list[PatternLine]
-    governing: list[PatternGoverning] = Field(description="what the place's connections are used most by, the worst first")
+    governing: list[PatternGoverning] = Field(
+        description="what the place's connections are used most by, the worst first"
+    )
     reason: str = Field(description="why there is no line; else empty")
 
 
@@ -318,7 +327,9 @@ class Import(BaseModel):
     total: int
     done: int
     message: str = Field(description="what is being done, or why it failed")
-    problems: list[dict[str, Any]] = Field(description="what is wrong with the bundle, each with its file, row and column")
+    problems: list[dict[str, Any]] = Field(
+        description="what is wrong with the bundle, each with its file, row and column"
+    )
     revision: int | None = Field(description="number of the revision that came of it")
     author: str
     made: str

@@ -35,8 +35,8 @@ _lock = threading.Lock()
 
 @dataclass(frozen=True)
 class Seen:
-    """A job read whole at one moment: what every result rests on. `stamp` changes with revision, corrections of how connections are
-    framed, rulebook, code, method, set of combinations, and labels that rules ask for."""
+    """A job read whole at one moment: what every result rests on. `stamp` changes with revision, corrections of how
+    connections are framed, rulebook, code, method, set of combinations, and labels that rules ask for."""
 
     job: Job
     revision: Revision
@@ -50,9 +50,17 @@ class Seen:
 
     @property
     def stamp(self) -> Stamp:
-        """Revision, version of the rulebook, code, method, set of combinations, labels that rules ask for, and corrections."""
-        return ((self.revision.id, self.revision.token), self.job.rulebook_version, self.job.code, self.job.method, self.job.combination_set,
-                f"{self.labelled}{self.let_stand or ''}", repr(sorted(self.corrections.items())) if self.corrections else "")  # fmt: skip
+        """Revision, version of the rulebook, code, method, set of combinations, labels that rules ask for, and
+        corrections."""
+        return (
+            (self.revision.id, self.revision.token),
+            self.job.rulebook_version,
+            self.job.code,
+            self.job.method,
+            self.job.combination_set,
+            f"{self.labelled}{self.let_stand or ''}",
+            repr(sorted(self.corrections.items())) if self.corrections else "",
+        )
 
     @property
     def chosen(self) -> Chosen:
@@ -60,7 +68,8 @@ class Seen:
         return Chosen(self.job.combination_set)
 
     def differs(self, before: Seen) -> bool:
-        """Whether anything that decisions are worked out from is not as it was `before`, or what they rest on has not been looked at since."""
+        """Whether anything that decisions are worked out from is not as it was `before`, or what they rest on has not
+        been looked at since."""
         return self.stamp != before.stamp or bool(self.moved(before)) or bool(self.job.look_due)
 
     def moved(self, before: Seen) -> set[str]:
@@ -70,8 +79,8 @@ class Seen:
 
 
 def look_at(job: Job, connection: str | None = None, rulebook: Rulebook | None = None) -> Seen:
-    """The job as it stands now, with all its overrides or those of one `connection` and of the one opposite, and with the labels that its rules
-    ask for, or those of a `rulebook` that is tried. Raises InputError before an import."""
+    """The job as it stands now, with all its overrides or those of one `connection` and of the one opposite, and with
+    the labels that its rules ask for, or those of a `rulebook` that is tried. Raises InputError before an import."""
     with reading():
         fresh = jobs.find_again(job)
         if fresh is None:
@@ -79,8 +88,15 @@ def look_at(job: Job, connection: str | None = None, rulebook: Rulebook | None =
         only = connections.with_opposite(fresh, connection) if connection else None
         asks = {*rulebook_of(fresh).asks, *(rulebook.asks if rulebook else ())}
         revision = revisions.latest(fresh)
-        return Seen(fresh, revision, overrides.holding(fresh, only), corrections.standing(fresh), *labels.read(fresh, asks),
-                    findings.let_stand(fresh, DOUBTS), _errors(revision.id, revision.token))  # fmt: skip
+        return Seen(
+            fresh,
+            revision,
+            overrides.holding(fresh, only),
+            corrections.standing(fresh),
+            *labels.read(fresh, asks),
+            findings.let_stand(fresh, DOUBTS),
+            _errors(revision.id, revision.token),
+        )
 
 
 @lru_cache(maxsize=64)
@@ -119,8 +135,11 @@ def framed(seen: Seen) -> tuple[Building, Framing]:
     return building, corrected(building, framing, seen.corrections)[0]
 
 
-def plan_of(seen: Seen, extra: Overrides | None = None, without: tuple[str, str] | None = None, rulebook: Rulebook | None = None) -> Plan:
-    """The plan of a job as it was seen, with `extra` overrides on top, `without` one (connection, parameter), by another `rulebook`."""
+def plan_of(
+    seen: Seen, extra: Overrides | None = None, without: tuple[str, str] | None = None, rulebook: Rulebook | None = None
+) -> Plan:
+    """The plan of a job as it was seen, with `extra` overrides on top, `without` one (connection, parameter), by
+    another `rulebook`."""
     own = copy.copy(_base(seen))
     own.overrides = overridden(seen, extra, without)
     if rulebook is not None and rulebook.lateral != own.rulebook.lateral:  # then other demands act
@@ -134,13 +153,20 @@ def plan_of(seen: Seen, extra: Overrides | None = None, without: tuple[str, str]
 
 def labels_of(seen: Seen, rulebook: Rulebook) -> Labels:
     """What people put on connections, as far as a rulebook asks for it, in the model as it is framed."""
-    return labels.with_patterns(seen.labels, rulebook.asks, seen.edits, lambda: framed(seen), (seen.stamp[0], seen.stamp[-1]))
+    return labels.with_patterns(
+        seen.labels, rulebook.asks, seen.edits, lambda: framed(seen), (seen.stamp[0], seen.stamp[-1])
+    )
 
 
-def plan_around(seen: Seen, record: Connection, extra: Overrides | None = None, without: tuple[str, str] | None = None,
-                rulebook: Rulebook | None = None) -> Plan:  # fmt: skip
-    """The plan of one connection alone (and of what stands opposite): the same answers as the whole plan's, however large the
-    building; by another `rulebook`. Inside the transaction that read `seen`."""
+def plan_around(
+    seen: Seen,
+    record: Connection,
+    extra: Overrides | None = None,
+    without: tuple[str, str] | None = None,
+    rulebook: Rulebook | None = None,
+) -> Plan:
+    """The plan of one connection alone (and of what stands opposite): the same answers as the whole plan's, however
+    large the building; by another `rulebook`. Inside the transaction that read `seen`."""
     building, framing = revisions.around(seen.revision, record)
     return planned(seen, building, framing, overridden(seen, extra, without), rulebook)
 
@@ -148,8 +174,17 @@ def plan_around(seen: Seen, record: Connection, extra: Overrides | None = None, 
 def planned(seen: Seen, building: Building, framing: Framing, own: Overrides, rulebook: Rulebook | None = None) -> Plan:
     """The plan of a building or a part of it by what the job was seen to be designed by, or by another `rulebook`."""
     book = rulebook or rulebook_of(seen.job)
-    return Plan(building, framing, book, code(seen.job.code, seen.job.method), own, seen.chosen, labels_of(seen, book), let_stand=seen.let_stand,
-                errors=seen.errors)  # fmt: skip
+    return Plan(
+        building,
+        framing,
+        book,
+        code(seen.job.code, seen.job.method),
+        own,
+        seen.chosen,
+        labels_of(seen, book),
+        let_stand=seen.let_stand,
+        errors=seen.errors,
+    )
 
 
 def overridden(seen: Seen, extra: Overrides | None = None, without: tuple[str, str] | None = None) -> Overrides:

@@ -1,4 +1,5 @@
-"""What a column map is made from by pointing: the tables in what was sent, what the map does not say yet, the house's maps that fit."""
+"""What a column map is made from by pointing: the tables in what was sent, what the map does not say yet, the house's
+maps that fit."""
 
 from __future__ import annotations
 
@@ -39,8 +40,14 @@ def _proposed(sent: Path, name: str, _: int) -> str:
 def pointing_at(sent: Path, name: str, text: str) -> dict[str, Any]:
     """Everything that the map beside it is made from."""
     sources = sources_of(sent, name)
-    return {"found": [asdict(f) for f in shown(sources, text)], "missing": [asdict(one) for one in missing(text)], "tables": tables_of(text),
-            "stated": _stated(text), "maps": house_maps(sent, name), "choices": choices()}  # fmt: skip
+    return {
+        "found": [asdict(f) for f in shown(sources, text)],
+        "missing": [asdict(one) for one in missing(text)],
+        "tables": tables_of(text),
+        "stated": _stated(text),
+        "maps": house_maps(sent, name),
+        "choices": choices(),
+    }
 
 
 def _stated(text: str) -> dict[str, Any]:
@@ -48,11 +55,16 @@ def _stated(text: str) -> dict[str, Any]:
         data = tomllib.loads(text)
     except (tomllib.TOMLDecodeError, RecursionError):
         return {}
-    return {str(k): v if isinstance(v, dict) else str(v) for k, v in data.items() if k not in ("map", "tables", "lookups")}
+    return {
+        str(k): v if isinstance(v, dict) else str(v) for k, v in data.items() if k not in ("map", "tables", "lookups")
+    }
 
 
 def house_maps(sent: Path, name: str) -> list[dict[str, Any]]:
     """The house's maps, each with what does not fit, those that fit best first."""
     sources = sources_of(sent, name)
-    found = [{"name": own.name, "number": own.number, "note": own.note, "misfits": misfits(own.text, sources)} for own in maps.listed()]
+    found = [
+        {"name": own.name, "number": own.number, "note": own.note, "misfits": misfits(own.text, sources)}
+        for own in maps.listed()
+    ]
     return sorted(found, key=lambda own: (len(own["misfits"]), own["name"]))

@@ -20,16 +20,30 @@ from handrail.store.overrides import HOLDING
 
 
 def parameter(p: Parameter) -> dict[str, Any]:
-    return {"name": p.name, "kind": p.kind, "label": p.label, "help": p.help, "choices": list(p.choices), "default": p.default}
+    return {
+        "name": p.name,
+        "kind": p.kind,
+        "label": p.label,
+        "help": p.help,
+        "choices": list(p.choices),
+        "default": p.default,
+    }
 
 
 def standard(s: Standard) -> dict[str, Any]:
-    return {"name": s.name, "title": s.title, "help": s.help, "framings": list(s.framings), "carries": list(s.carries),
-            "parameters": [parameter(p) for p in s.parameters]}  # fmt: skip
+    return {
+        "name": s.name,
+        "title": s.title,
+        "help": s.help,
+        "framings": list(s.framings),
+        "carries": list(s.carries),
+        "parameters": [parameter(p) for p in s.parameters],
+    }
 
 
 def parameters(s: Standard, sizes: Sizes, system: str, partner: str = "") -> list[dict[str, Any]]:
-    """Each size with its text in the job's units, its number in mm or kN, its source, and the connection (`partner`) that has it in common."""
+    """Each size with its text in the job's units, its number in mm or kN, its source, and the connection (`partner`)
+    that has it in common."""
     found = []
     for p in s.parameters:
         sized = sizes.get(p.name)
@@ -37,8 +51,17 @@ def parameters(s: Standard, sizes: Sizes, system: str, partner: str = "") -> lis
             continue
         unit, scale = SHOWN["si"].get(p.kind, ("", 1.0))
         number = float(sized.value) * scale if not isinstance(sized.value, str) else None
-        found.append(parameter(p) | {"text": p.show(sized.value, system), "number": number, "unit": unit, "source": sized.source,
-                                     "formula": sized.formula, "shared_with": partner if p.name in s.shared else ""})  # fmt: skip
+        found.append(
+            parameter(p)
+            | {
+                "text": p.show(sized.value, system),
+                "number": number,
+                "unit": unit,
+                "source": sized.source,
+                "formula": sized.formula,
+                "shared_with": partner if p.name in s.shared else "",
+            }
+        )
     return found
 
 
@@ -51,10 +74,17 @@ def peaks(plan: Plan, assigned: Assigned) -> list[dict[str, Any]]:
         if not len(values) or np.isnan(values).any():
             continue
         high, low = int(values.argmax()), int(values.argmin())
-        found.append({
-            "action": name, "unit": "kN" if column < 3 else "kN*m", "max": float(values[high]), "max_in": plan.acting.names[high],
-            "min": float(values[low]), "min_in": plan.acting.names[low], "carried": name in STANDARDS[assigned.rule.use].carries if assigned.rule else False,
-        })  # fmt: skip
+        found.append(
+            {
+                "action": name,
+                "unit": "kN" if column < 3 else "kN*m",
+                "max": float(values[high]),
+                "max_in": plan.acting.names[high],
+                "min": float(values[low]),
+                "min_in": plan.acting.names[low],
+                "carried": name in STANDARDS[assigned.rule.use].carries if assigned.rule else False,
+            }
+        )
     return found
 
 
@@ -71,10 +101,15 @@ def check(c: Check, system: str) -> dict[str, Any]:
 
 def matrix(found: Matrix) -> dict[str, Any]:
     """Every utilisation, null where a limit state is not judged by a combination or is not known."""
-    checks = [{"check": s.check, "part": s.part, "clause": s.clause, "limit": s.limit, "governs": int(k)} for s, k in zip(found.states, found.row, strict=True)]
+    checks = [
+        {"check": s.check, "part": s.part, "clause": s.clause, "limit": s.limit, "governs": int(k)}
+        for s, k in zip(found.states, found.row, strict=True)
+    ]
     sets = found.actions.sets or (("", ""),) * len(found.actions.names)
-    combinations = [{"action": name, "method": by, "set": of, "governs": int(k)}
-                    for name, (by, of), k in zip(found.actions.names, sets, found.column, strict=True)]  # fmt: skip
+    combinations = [
+        {"action": name, "method": by, "set": of, "governs": int(k)}
+        for name, (by, of), k in zip(found.actions.names, sets, found.column, strict=True)
+    ]
     use = [[None if np.isnan(v) else round(min(float(v), CEILING), 6) for v in row] for row in found.use]
     unknown = [[int(n), int(k)] for n, k in np.argwhere(found.judged & np.isnan(found.use))]
     return {"checks": checks, "combinations": combinations, "utilisations": use, "unknown": unknown}
@@ -91,10 +126,26 @@ def result(found: Result, system: str) -> dict[str, Any]:
 
 def override(o: Override) -> dict[str, Any]:
     """An override with what it rests on, what of that moved, and what stands out of it."""
-    return {"id": o.id, "connection": o.connection, "parameter": o.parameter, "value": o.shown, "reason": o.reason, "cause": o.cause,
-            "author": o.author, "made": o.made, "state": o.state, "reviewer": o.reviewer, "reviewed": o.reviewed, "word": o.word,
-            "before": o.before, "after": o.after, "grounds": o.grounds, "look": o.look, "replaces": o.replaces,
-            "marks": marks_of(o) if o.state in HOLDING else []}  # fmt: skip
+    return {
+        "id": o.id,
+        "connection": o.connection,
+        "parameter": o.parameter,
+        "value": o.shown,
+        "reason": o.reason,
+        "cause": o.cause,
+        "author": o.author,
+        "made": o.made,
+        "state": o.state,
+        "reviewer": o.reviewer,
+        "reviewed": o.reviewed,
+        "word": o.word,
+        "before": o.before,
+        "after": o.after,
+        "grounds": o.grounds,
+        "look": o.look,
+        "replaces": o.replaces,
+        "marks": marks_of(o) if o.state in HOLDING else [],
+    }
 
 
 def marks_of(o: Override) -> list[str]:
@@ -102,8 +153,27 @@ def marks_of(o: Override) -> list[str]:
     return marks(o.shown, o.parameter, o.present)
 
 
-def preview(connection: str, parameter: str, value: str, reason: str, author: str, before: Any, after: Any) -> dict[str, Any]:
+def preview(
+    connection: str, parameter: str, value: str, reason: str, author: str, before: Any, after: Any
+) -> dict[str, Any]:
     """An override that is not kept."""
-    return {"id": None, "connection": connection, "parameter": parameter, "value": value, "reason": reason, "cause": "", "author": author, "made": "",
-            "state": "preview", "reviewer": "", "reviewed": "", "word": "", "before": before, "after": after, "grounds": None, "look": [],
-            "replaces": None, "marks": []}  # fmt: skip
+    return {
+        "id": None,
+        "connection": connection,
+        "parameter": parameter,
+        "value": value,
+        "reason": reason,
+        "cause": "",
+        "author": author,
+        "made": "",
+        "state": "preview",
+        "reviewer": "",
+        "reviewed": "",
+        "word": "",
+        "before": before,
+        "after": after,
+        "grounds": None,
+        "look": [],
+        "replaces": None,
+        "marks": [],
+    }

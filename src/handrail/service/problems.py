@@ -38,7 +38,10 @@ def problem(status: int, detail: str, **more: Any) -> Response:
 
 def invalid(error: ValidationError) -> Response:
     """What pydantic found wrong with a request."""
-    found = [{"where": ".".join(map(str, e["loc"])), "message": e["msg"]} for e in error.errors(include_url=False, include_context=False)]
+    found = [
+        {"where": ".".join(map(str, e["loc"])), "message": e["msg"]}
+        for e in error.errors(include_url=False, include_context=False)
+    ]
     first = found[0] if found else {"where": "", "message": "invalid"}
     return problem(422, f"{first['where']}: {first['message']}".lstrip(": "), problems=found)
 
@@ -56,7 +59,9 @@ def register(app: Flask) -> None:
 
     @app.errorhandler(RulebookError)
     def rulebook(error: RulebookError) -> Response:
-        return problem(422, str(error), problems=[{"line": ln, "column": c, "message": m} for ln, c, m in error.problems])
+        return problem(
+            422, str(error), problems=[{"line": ln, "column": c, "message": m} for ln, c, m in error.problems]
+        )
 
     @app.errorhandler(InputError)
     def unusable(error: InputError) -> Response:
@@ -83,4 +88,8 @@ def register(app: Flask) -> None:
             return problem(found.status, found.words)
         reference = secrets.token_hex(4)
         log.exception("unexpected error %s", reference)
-        return problem(500, f"an unexpected error; the service's log has it as {reference}. Nothing was changed.", reference=reference)
+        return problem(
+            500,
+            f"an unexpected error; the service's log has it as {reference}. Nothing was changed.",
+            reference=reference,
+        )

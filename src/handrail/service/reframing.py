@@ -1,4 +1,5 @@
-"""One correction of framing for many connections: their joints framed again together, shown before and after, kept all in one go or not at all."""
+"""One correction of framing for many connections: their joints framed again together, shown before and after, kept all
+in one go or not at all."""
 
 from __future__ import annotations
 
@@ -57,7 +58,9 @@ def propose(job: Job, keys: list[str], parameter: str, value: str, said: Said) -
     words = f"corrected by {said.author} ({said.reason or said.cause})"
 
     def wanted(some: list[str]) -> dict[str, Correction]:
-        return dict(seen.corrections) | {key: replace(seen.corrections.get(key, Correction()), **{parameter: value}, words=words) for key in some}
+        return dict(seen.corrections) | {
+            key: replace(seen.corrections.get(key, Correction()), **{parameter: value}, words=words) for key in some
+        }
 
     _, misfits = corrected(building, plain, wanted(list(records)))
     found.refused |= {key: misfits[key] for key in records if key in misfits}
@@ -67,7 +70,10 @@ def propose(job: Job, keys: list[str], parameter: str, value: str, said: Said) -
     changed = {c.id for was, c in zip(before.connections, after.connections, strict=True) if was != c}
     outcomes, plan = correcting.checked(seen, building, after, changed)
     found.after = {key: side_of(outcomes.get(plan.index[key]) or plan.assigned[plan.index[key]], value) for key in good}
-    found.rows, found.results = revisions.reframed(job, building, before, after), standing.results(seen, plan, outcomes, plan.grounds(changed), changed)
+    found.rows, found.results = (
+        revisions.reframed(job, building, before, after),
+        standing.results(seen, plan, outcomes, plan.grounds(changed), changed),
+    )
     return found
 
 
@@ -78,7 +84,19 @@ def keep(job: Job, found: Reframing, said: Said) -> list[Override] | None:
     value: Any = correcting.value_of(building, parameter, found.value)
     rests = looking.of_framing(found.seen, plan_of(found.seen), [(key, parameter) for key in keys])
     decisions = [
-        Decision(key, parameter, value, found.value, said.reason, said.author, found.was(key), found.after[key], "", said.cause, rests[key, parameter])
+        Decision(
+            key,
+            parameter,
+            value,
+            found.value,
+            said.reason,
+            said.author,
+            found.was(key),
+            found.after[key],
+            "",
+            said.cause,
+            rests[key, parameter],
+        )
         for key in keys
     ]
     assert found.rows is not None and found.results is not None

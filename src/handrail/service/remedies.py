@@ -1,4 +1,5 @@
-"""Looks for the remedies of what fails, passes over the target or cannot be judged, after the results are there: kept with the result that they belong to."""
+"""Looks for the remedies of what fails, passes over the target or cannot be judged, after the results are there: kept
+with the result that they belong to."""
 
 from __future__ import annotations
 
@@ -25,8 +26,10 @@ SOON = "being looked for; look again in a moment"
 AT_ONCE = 24  # connections of a job between two writings
 
 
-_WAITING = ("SELECT job_id FROM connection WHERE (status = 'fail' OR (status = 'pass' AND over_target) OR (status = 'unchecked' AND standard != '')) "
-            "AND remedy = '' AND digest != '' ORDER BY id LIMIT 1")  # fmt: skip
+_WAITING = (
+    "SELECT job_id FROM connection WHERE (status = 'fail' OR (status = 'pass' AND over_target) OR (status = 'unchecked'"
+    " AND standard != '')) AND remedy = '' AND digest != '' ORDER BY id LIMIT 1"
+)
 _WANTS = ((Connection.status == "fail") | ((Connection.status == "pass") & Connection.over_target)
           | ((Connection.status == "unchecked") & (Connection.standard != "")))  # fmt: skip
 
@@ -54,7 +57,8 @@ def look_for_some() -> bool:
 
 
 def look_for(job: Job, keys: list[str]) -> None:
-    """The remedies of connections that fail, or pass over the target, into their records, unless their results moved meanwhile."""
+    """The remedies of connections that fail, or pass over the target, into their records, unless their results moved
+    meanwhile."""
     with reading():
         records = connections.of_keys(job, keys)
         seen = look_at(job)
@@ -67,7 +71,11 @@ def look_for(job: Job, keys: list[str]) -> None:
     with reading():
         beside = connections.stood_sizes(job, {partner for key in stood if (partner := plan.partner(key))})
     found = {key: _as_run(plan, seen, key, stood[key], one) for key, one in plan.remedies(stood, beside).items()}
-    ready = [(record, *_told(plan, key, stood, found.get(key))) for key, record in records.items() if record.status != "unchecked"]
+    ready = [
+        (record, *_told(plan, key, stood, found.get(key)))
+        for key, record in records.items()
+        if record.status != "unchecked"
+    ]
     ready += checkable(plan, seen, [record for record in records.values() if record.status == "unchecked"])
     with writing():
         for record, words, remedies in ready:
@@ -76,17 +84,26 @@ def look_for(job: Job, keys: list[str]) -> None:
 
 
 def _as_run(plan: Plan, seen: Seen, key: str, stood: Sizes, found: Found) -> Found:
-    """Of the remedies of a connection those with which a run passes it, and what shares its bolts, too: with what else is sized otherwise then."""
+    """Of the remedies of a connection those with which a run passes it, and what shares its bolts, too: with what else
+    is sized otherwise then."""
     remedies = []
     for remedy in found.remedies:
         plan.overrides = overridden(seen, {key: dict(remedy.changes)})
         partner = plan.partner(key)
         if partner in plan.overrides:
-            plan.overrides[partner] = {n: v for n, v in plan.overrides[partner].items() if n not in dict(remedy.changes)}
+            plan.overrides[partner] = {
+                n: v for n, v in plan.overrides[partner].items() if n not in dict(remedy.changes)
+            }
         outcomes = plan.work(plan.with_partners({key}))
         own = outcomes.get(plan.index[key])
-        if own is not None and all(o.status == "pass" for o in outcomes.values()) and (own.utilisation <= remedy.target or remedy.utilisation > remedy.target):
-            remedies.append(replace(remedy, utilisation=own.utilisation, more=_more(plan, key, stood, own.sizes) or remedy.more))
+        if (
+            own is not None
+            and all(o.status == "pass" for o in outcomes.values())
+            and (own.utilisation <= remedy.target or remedy.utilisation > remedy.target)
+        ):
+            remedies.append(
+                replace(remedy, utilisation=own.utilisation, more=_more(plan, key, stood, own.sizes) or remedy.more)
+            )
     plan.overrides = seen.overrides
     return replace(found, remedies=remedies)
 
@@ -98,7 +115,10 @@ def _more(plan: Plan, key: str, stood: Sizes, then: Sizes) -> dict[str, float]:
     if quantities is None or assigned.situation is None:
         return {}
     was, now = (quantities(assigned.situation, sizes) for sizes in (stood, then))
-    return {name: round(getattr(now, name) - getattr(was, name), 4) for name in ("steel", "weld", "field_bolts", "shop_bolts")}
+    return {
+        name: round(getattr(now, name) - getattr(was, name), 4)
+        for name in ("steel", "weld", "field_bolts", "shop_bolts")
+    }
 
 
 def _told(plan: Plan, key: str, stood: dict[str, Sizes], found: Found | None) -> tuple[str, list[dict[str, Any]]]:
@@ -117,5 +137,10 @@ def _told(plan: Plan, key: str, stood: dict[str, Sizes], found: Found | None) ->
 
 def _kept(standard: Standard, remedy: Remedy, system: str) -> dict[str, Any]:
     changes = {name: standard.parameter(name).show(value, system) for name, value in remedy.changes}
-    return {"changes": changes, "utilisation": round(remedy.utilisation, 4), "over_target": remedy.utilisation > remedy.target,
-            "cost": round(remedy.cost, 3), "more": remedy.more}  # fmt: skip
+    return {
+        "changes": changes,
+        "utilisation": round(remedy.utilisation, 4),
+        "over_target": remedy.utilisation > remedy.target,
+        "cost": round(remedy.cost, 3),
+        "more": remedy.more,
+    }

@@ -1,4 +1,5 @@
-"""What becomes of decisions: accepted, returned, confirmed, cleared; many at once. Whatever ends is worked out again without it."""
+"""What becomes of decisions: accepted, returned, confirmed, cleared; many at once. Whatever ends is worked out again
+without it."""
 
 from __future__ import annotations
 
@@ -38,7 +39,11 @@ def refuse(act: Act, found: Sequence[Override]) -> None:
         if act.kind in ("accept", "return") and not act.engineer:
             raise Refused(403, f"{name}: an engineer of the job accepts or returns it")
         if o.state == "accepted" and not act.engineer:
-            raise Refused(403, f"{name} was accepted by {o.reviewer}: an engineer of the job {act.kind}s it; put forward another value instead")
+            raise Refused(
+                403,
+                f"{name} was accepted by {o.reviewer}: an engineer of the job {act.kind}s it; put forward another value"
+                " instead",
+            )
         if act.kind == "accept" and o.state == "accepted":
             raise Refused(409, f"{name} is accepted already")
 
@@ -75,7 +80,9 @@ def _end(job: Job, act: Act, found: Sequence[Override]) -> bool:
     held = {o.id for o in found if o.parameter in seen.overrides.get(o.connection, {}) and o.state in overrides.HOLDING}
     if plan is not None and held:
         plan.overrides = _left(seen.overrides, [o for o in found if o.id in held], again)
-        changed = plan.with_partners({o.connection for o in (*(o for o in found if o.id in held), *again)} & plan.index.keys())
+        changed = plan.with_partners(
+            {o.connection for o in (*(o for o in found if o.id in held), *again)} & plan.index.keys()
+        )
         results = standing.results(seen, plan, plan.work(changed), plan.grounds(changed), changed)
         rests = beside(plan, changed)
     with writing():
@@ -104,7 +111,11 @@ def _left(held: overrides.Held, ending: Sequence[Override], again: Sequence[Over
 def _end_correction(job: Job, act: Act, o: Override, found: Sequence[Override]) -> bool:
     """End a correction of framing and frame its joint as without it."""
     if len(found) > 1:
-        raise Refused(422, f"override {o.id} corrects the framing of {o.connection}: {act.kind} it by itself, its whole joint is framed again")
+        raise Refused(
+            422,
+            f"override {o.id} corrects the framing of {o.connection}: {act.kind} it by itself, its whole joint is"
+            " framed again",
+        )
     with reading():
         seen, record = look_at(job), connections.find(job, o.connection)
     made = None

@@ -6,24 +6,70 @@ from typing import Any
 
 from handrail.store.models import Connection, Job, Revision
 
-_SHOWN = ("key", "place", "framing", "status", "utilisation", "check_name", "summary", "section", "released", "reason", "sizes", "standard", "was")
+_SHOWN = (
+    "key",
+    "place",
+    "framing",
+    "status",
+    "utilisation",
+    "check_name",
+    "summary",
+    "section",
+    "released",
+    "reason",
+    "sizes",
+    "standard",
+    "was",
+)
 
 
 def items(job: Job, revision: Revision) -> list[dict[str, Any]]:
     """Every connection with what became of it, and those that are gone; none where there was no revision before."""
     if revision.number == 1:
         return []
-    found = [_item(c) for c in Connection.select(*(getattr(Connection, n) for n in _SHOWN)).where(Connection.job == job).order_by(Connection.id)]
+    found = [
+        _item(c)
+        for c in (
+            Connection.select(*(getattr(Connection, n) for n in _SHOWN))
+            .where(Connection.job == job)
+            .order_by(Connection.id)
+        )
+    ]
     gone = Revision.select(Revision.gone).where(Revision.id == revision.id).scalar() or []
-    found += [{"connection": g["key"], "place": g["place"], "framing": g["framing"], "what": "gone", "now": None, "reason": "",
-               "before": _stood(g | {"check": ""})} for g in gone]  # fmt: skip
+    found += [
+        {
+            "connection": g["key"],
+            "place": g["place"],
+            "framing": g["framing"],
+            "what": "gone",
+            "now": None,
+            "reason": "",
+            "before": _stood(g | {"check": ""}),
+        }
+        for g in gone
+    ]
     return found
 
 
 def _item(c: Connection) -> dict[str, Any]:
-    now = {"status": c.status, "utilisation": c.utilisation, "check": c.check_name, "summary": c.summary, "section": c.section, "released": c.released}
+    now = {
+        "status": c.status,
+        "utilisation": c.utilisation,
+        "check": c.check_name,
+        "summary": c.summary,
+        "section": c.section,
+        "released": c.released,
+    }
     before = None if c.was is None else _stood(c.was) | {"revision": c.was["revision"]}
-    return {"connection": c.key, "place": c.place, "framing": c.framing, "what": _what(c), "before": before, "now": now, "reason": c.reason}
+    return {
+        "connection": c.key,
+        "place": c.place,
+        "framing": c.framing,
+        "what": _what(c),
+        "before": before,
+        "now": now,
+        "reason": c.reason,
+    }
 
 
 def _stood(was: dict[str, Any]) -> dict[str, Any]:

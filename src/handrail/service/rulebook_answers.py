@@ -9,7 +9,9 @@ class RuleTaken(BaseModel):
     name: str
     takes: int
     line: int = Field(description="in the rulebook that it is written in")
-    origin: str = Field(description="the rulebook of the house that it is inherited from, like shop-practice R2; empty for its own")
+    origin: str = Field(
+        description="the rulebook of the house that it is inherited from, like shop-practice R2; empty for its own"
+    )
 
 
 class RulebookRule(RuleTaken):
@@ -64,8 +66,14 @@ class PracticeOf(BaseModel):
     label: str
     help: str
     text: str = Field(description="as it is now")
-    source: str = Field(description="practice, by use or of one standard, perhaps of a rulebook of the house; or default")
-    said: str = Field(description="the entry of this rulebook's own practice that says it; empty where it is at its default or inherited")
+    source: str = Field(
+        description="practice, by use or of one standard, perhaps of a rulebook of the house; or default"
+    )
+    said: str = Field(
+        description=(
+            "the entry of this rulebook's own practice that says it; empty where it is at its default or inherited"
+        )
+    )
     default: str = Field(description="without shop practice; empty where it follows from other sizes")
 
 
@@ -98,7 +106,9 @@ class RuledComparison(BaseModel):
     resized: int = Field(description="other sizes or another standard, judged the same")
     statuses_before: dict[str, int]
     statuses_after: dict[str, int]
-    before: dict[str, float] = Field(description="of all connections: field_bolts, shop_bolts, rods, steel and weld in kg")
+    before: dict[str, float] = Field(
+        description="of all connections: field_bolts, shop_bolts, rods, steel and weld in kg"
+    )
     after: dict[str, float]
     system: System
     connections: list[RuledChange] = Field(description="the first 500; what newly fails first")
@@ -124,11 +134,22 @@ class Nameless(BaseModel):
 class RulebookTried(BaseModel):
     rules: list[RuleTaken]
     never: list[str]
-    nameless: list[Nameless] = Field([], description="names that are asked for and that nothing in the building has: sections, levels, groups and the like")
-    shadowed: list[ShadowedRule] = Field(description="of the rules that never fire, those whose connections earlier rules take")
-    uncovered: list[str] = Field(description="the first 500 connections, of framing conditions that there are standards for, that no rule takes")
+    nameless: list[Nameless] = Field(
+        [],
+        description=(
+            "names that are asked for and that nothing in the building has: sections, levels, groups and the like"
+        ),
+    )
+    shadowed: list[ShadowedRule] = Field(
+        description="of the rules that never fire, those whose connections earlier rules take"
+    )
+    uncovered: list[str] = Field(
+        description="the first 500 connections, of framing conditions that there are standards for, that no rule takes"
+    )
     uncovered_total: int
-    unresolved: list[UnresolvedSize] = Field(description="the first 500 for which a table has no row, or a formula no value")
+    unresolved: list[UnresolvedSize] = Field(
+        description="the first 500 for which a table has no row, or a formula no value"
+    )
     unresolved_total: int
     compared: RuledComparison | None
 
@@ -219,7 +240,12 @@ class RulebookLanguage(BaseModel):
 
 class RunChanged(BaseModel):
     run: int
-    counts: dict[str, int] = Field(description="from one status to another, like fail to pass; where it is the same `resized`, or `moved`: only used otherwise")
+    counts: dict[str, int] = Field(
+        description=(
+            "from one status to another, like fail to pass; where it is the same `resized`, or `moved`: only used"
+            " otherwise"
+        )
+    )
     items: list[RuledChange]
     kept: bool = Field(description="false where the run is too old: what it changed is not kept any more")
 

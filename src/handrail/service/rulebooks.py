@@ -29,13 +29,17 @@ def read(given: Text) -> Rulebook:
 
 
 def adopt(job: Job, given: Text, name: str, author: str, expected: str = "") -> None:
-    """Keep a rulebook as the job's next revision; what it gives other sizes or another standard is stale. Raises RulebookError, InputError, Refused."""
+    """Keep a rulebook as the job's next revision; what it gives other sizes or another standard is stale. Raises
+    RulebookError, InputError, Refused."""
     book = read(given)
     house.refuse_unapproved(book.inherits, job)
     for _ in range(standing.TRIES):
         fresh = Job.get_by_id(job.id)
         if expected and expected != str(fresh.rulebook_version):
-            raise Refused(412, f"the rulebook is at version {fresh.rulebook_version}, not {expected}; read it again, nothing was lost")
+            raise Refused(
+                412,
+                f"the rulebook is at version {fresh.rulebook_version}, not {expected}; read it again, nothing was lost",
+            )
         kept = connections.kept_grounds(job)
         seen = look_at(job, rulebook=book) if jobs.has_model(job) else None
         stale = standing.no_longer(seen, book) if seen else set()
@@ -64,24 +68,36 @@ def tried(job: Job, given: Text, comparing: bool) -> dict[str, Any]:
     seen = look_at(job, rulebook=book)
     then = plan_of(seen, rulebook=book)
     found = _covered(book, coverage(then), nameless(then))
-    return found | {"compared": _compared(compare(plan_of(seen), then, stands(job)), stands(job), then.building.system) if comparing else None}
+    return found | {
+        "compared": (
+            _compared(compare(plan_of(seen), then, stands(job)), stands(job), then.building.system)
+            if comparing
+            else None
+        )
+    }
 
 
 def stands(job: Job) -> dict[str, Stands]:
     """How every connection of a job stands."""
-    return {key: Stands(status, standard, rule, sizes, use, reason, last if reason.startswith("stale:") else "")
-            for key, status, standard, rule, sizes, use, reason, last in connections.stand(job)}  # fmt: skip
+    return {
+        key: Stands(status, standard, rule, sizes, use, reason, last if reason.startswith("stale:") else "")
+        for key, status, standard, rule, sizes, use, reason, last in connections.stand(job)
+    }
 
 
 def _covered(book: Rulebook, of: Coverage, names: Sequence[Nameless] = ()) -> dict[str, Any]:
     return {
         "nameless": [asdict(one) for one in names],
-        "rules": [{"name": r.name, "takes": of.takes.get(r.name, 0), "line": r.line, "origin": r.origin} for r in book.rules],
+        "rules": [
+            {"name": r.name, "takes": of.takes.get(r.name, 0), "line": r.line, "origin": r.origin} for r in book.rules
+        ],
         "never": [name for name, number in of.takes.items() if not number],
         "shadowed": [{"name": name, "by": dict(by)} for name, by in of.shadowed.items() if by],
-        "uncovered": list(of.uncovered[:SHOWN]), "uncovered_total": len(of.uncovered),
-        "unresolved": [{"connection": key, "why": why} for key, why in list(of.unresolved.items())[:SHOWN]], "unresolved_total": len(of.unresolved),
-    }  # fmt: skip
+        "uncovered": list(of.uncovered[:SHOWN]),
+        "uncovered_total": len(of.uncovered),
+        "unresolved": [{"connection": key, "why": why} for key, why in list(of.unresolved.items())[:SHOWN]],
+        "unresolved_total": len(of.unresolved),
+    }
 
 
 def _compared(found: Comparison, kept: dict[str, Stands], system: str) -> dict[str, Any]:
@@ -91,13 +107,23 @@ def _compared(found: Comparison, kept: dict[str, Stands], system: str) -> dict[s
         after[one.before.status] -= 1
         after[one.after.status] += 1
     newly = Counter(c.after.status for c in found.changed if c.after.status != c.before.status)
-    shown = sorted(found.changed, key=lambda c: (c.after.status == c.before.status, ORDER[c.after.status], c.connection))[:SHOWN]
+    shown = sorted(
+        found.changed, key=lambda c: (c.after.status == c.before.status, ORDER[c.after.status], c.connection)
+    )[:SHOWN]
     return {
-        "touched": found.touched, "changed": len(found.changed), "newly_pass": newly["pass"], "newly_fail": newly["fail"],
-        "newly_unchecked": newly["unchecked"], "resized": sum(c.after.status == c.before.status for c in found.changed),
-        "statuses_before": dict(before), "statuses_after": {s: n for s, n in after.items() if n}, "before": _rounded(found.before),
-        "after": _rounded(found.after), "system": system, "connections": [_changed(c, system) for c in shown],
-    }  # fmt: skip
+        "touched": found.touched,
+        "changed": len(found.changed),
+        "newly_pass": newly["pass"],
+        "newly_fail": newly["fail"],
+        "newly_unchecked": newly["unchecked"],
+        "resized": sum(c.after.status == c.before.status for c in found.changed),
+        "statuses_before": dict(before),
+        "statuses_after": {s: n for s, n in after.items() if n},
+        "before": _rounded(found.before),
+        "after": _rounded(found.after),
+        "system": system,
+        "connections": [_changed(c, system) for c in shown],
+    }
 
 
 def _rounded(made: Any) -> dict[str, float]:
@@ -112,5 +138,11 @@ def side(of: Stands, system: str) -> dict[str, Any]:
     """How a connection stands, as it is shown."""
     standard = STANDARDS.get(of.standard)
     summary = standard.summary(of.sizes, system) if standard and of.sizes else ""
-    return {"status": of.last or of.status, "standard": of.standard, "rule": of.rule, "summary": summary,
-            "utilisation": round(min(of.utilisation, CEILING), 6), "reason": of.reason}  # fmt: skip
+    return {
+        "status": of.last or of.status,
+        "standard": of.standard,
+        "rule": of.rule,
+        "summary": summary,
+        "utilisation": round(min(of.utilisation, CEILING), 6),
+        "reason": of.reason,
+    }

@@ -26,8 +26,8 @@ EVERY = 0.3  # seconds between words of progress
 
 
 def do_run(run: Run) -> None:
-    """Work out what is wanted; write what has not moved meanwhile; work out the rest again. Raises Lost where it was cancelled,
-    InputError where the job cannot be run."""
+    """Work out what is wanted; write what has not moved meanwhile; work out the rest again. Raises Lost where it was
+    cancelled, InputError where the job cannot be run."""
     seen = look_at(run.job)
     wanted = _wanted(seen.job, run)
     if run.mode == "look":
@@ -66,20 +66,31 @@ def do_run(run: Run) -> None:
 
 def _finish(run: Run, changes: Changes, message: str = "", **more: Any) -> None:
     """Its end, with what it changed. Inside the caller's transaction."""
-    runs.keep_changes(run, [*changes.changed.values(), *(s for key, s in changes.shifted.items() if key not in changes.changed)])
+    runs.keep_changes(
+        run, [*changes.changed.values(), *(s for key, s in changes.shifted.items() if key not in changes.changed)]
+    )
     told = {name: len(getattr(changes, name)) for name in ("changed", "fresh", "shifted")}
     keys = listing.keys(run.job, run.where) if run.where else None
     whole = keys is None
     if keys is None:
         keys = {key for (key,) in rows("SELECT key FROM connection WHERE job_id = ?", run.job_id)}
-    proving.told(run.job_id, "run", f"run {run.id}, {run.mode}{f' where {run.where}' if run.where else ''}", run.author, run=run.id, whole=whole,
-                 keys=[] if whole else sorted(keys), results=proving.of_results(run.job_id, keys))  # fmt: skip
+    proving.told(
+        run.job_id,
+        "run",
+        f"run {run.id}, {run.mode}{f' where {run.where}' if run.where else ''}",
+        run.author,
+        run=run.id,
+        whole=whole,
+        keys=[] if whole else sorted(keys),
+        results=proving.of_results(run.job_id, keys),
+    )
     works.finish(run, "done", message, **told, **more)
 
 
 class Changes:
-    """What a run found otherwise, connection by connection: `changed` are other steel, another standard or judged otherwise; of the others `shifted` those
-    whose utilisation moved by more than MOVED, and `fresh` those that were stale and are as they were."""
+    """What a run found otherwise, connection by connection: `changed` are other steel, another standard or judged
+    otherwise; of the others `shifted` those whose utilisation moved by more than MOVED, and `fresh` those that were
+    stale and are as they were."""
 
     def __init__(self) -> None:
         self.changed: dict[str, dict[str, Any]] = {}
@@ -103,7 +114,8 @@ class Changes:
 
 
 def _look(run: Run, seen: Seen, wanted: set[str]) -> None:
-    """Sizes as they stand under the combinations that were named; what comes out is told, and no result is touched by it."""
+    """Sizes as they stand under the combinations that were named; what comes out is told, and no result is touched by
+    it."""
     plan = plan_of(seen)
     plan.chosen = Chosen(run.combination_set, frozenset(run.only), overstrength=False)
     plan.__dict__.pop("modelled", None)
@@ -117,19 +129,38 @@ def _look(run: Run, seen: Seen, wanted: set[str]) -> None:
     bare = [a for a in plan.assigned if a.connection.id in wanted and a.connection.id not in outcomes]
     counts.update("unchecked" if a.rule else a.status for a in bare)
     worst = sorted(outcomes.items(), key=lambda item: (WORST.index(item[1].status), -item[1].utilisation))[:MOST_TOLD]
-    found = [{"connection": key, "status": o.status, "utilisation": min(o.utilisation, CEILING), "check": o.check, "clause": o.clause,
-              "action": o.action, "reason": o.reason} for key, o in worst]  # fmt: skip
+    found = [
+        {
+            "connection": key,
+            "status": o.status,
+            "utilisation": min(o.utilisation, CEILING),
+            "check": o.check,
+            "clause": o.clause,
+            "action": o.action,
+            "reason": o.reason,
+        }
+        for key, o in worst
+    ]
     names = f"{len(run.only)} of them" if run.only else "all of them"
     with writing():
         works.hold(run)
-        works.finish(run, "done", f"looked at by combinations of set {run.combination_set}, {names}; no result was changed", counts=dict(counts), found=found)
+        works.finish(
+            run,
+            "done",
+            f"looked at by combinations of set {run.combination_set}, {names}; no result was changed",
+            counts=dict(counts),
+            found=found,
+        )
 
 
 def _refuse_unformed(plan: Plan, run: Run) -> None:
     """Raises InputError where nothing can be looked at by what was named."""
     if not plan.acting.names:
         missing = "; ".join(f"{name}: {why}" for name, why in plan.acting.strength.missing[:3])
-        raise InputError(f"no combination of set {run.combination_set} and {plan.code.method} can be formed{f' ({missing})' if missing else ''}")
+        raise InputError(
+            f"no combination of set {run.combination_set} and {plan.code.method} can be"
+            f" formed{f' ({missing})' if missing else ''}"
+        )
 
 
 def _give_up(run: Run, seen: Seen, wanted: set[str], left: set[str], changes: Changes) -> None:
@@ -150,9 +181,15 @@ def _refuse_wrong_method(plan: Plan) -> None:
         return
     wanted = plan.chosen.set
     other = {c.method for c in plan.building.combinations if c.set == wanted} - {plan.code.method}
-    has = f"it has {', '.join(sorted(other))}" if other else f"its sets are {', '.join(sorted({c.set for c in plan.building.combinations})) or 'none'}"
-    raise InputError(f"the model has no {wanted} combinations for {plan.code.method} ({has}); set the job's method or set to one that fits, or "
-                     "import combinations of this one")  # fmt: skip
+    has = (
+        f"it has {', '.join(sorted(other))}"
+        if other
+        else f"its sets are {', '.join(sorted({c.set for c in plan.building.combinations})) or 'none'}"
+    )
+    raise InputError(
+        f"the model has no {wanted} combinations for {plan.code.method} ({has}); set the job's method or set to one"
+        " that fits, or import combinations of this one"
+    )
 
 
 class _Progress:
@@ -167,5 +204,7 @@ class _Progress:
 
 
 def _counts(job: Job, wanted: set[str]) -> dict[str, int]:
-    counts = Counter(status for key, status in rows("SELECT key, status FROM connection WHERE job_id = ?", job.id) if key in wanted)
+    counts = Counter(
+        status for key, status in rows("SELECT key, status FROM connection WHERE job_id = ?", job.id) if key in wanted
+    )
     return dict(sorted(counts.items()))

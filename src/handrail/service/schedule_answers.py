@@ -17,7 +17,11 @@ class MarkRow(BaseModel):
     framings: list[str]
     statuses: dict[str, int]
     utilisation: float = Field(description="of the worst")
-    field_bolts: int = Field(description="of all of them, as are the next; those that hold a connection on either side of a web are counted once")
+    field_bolts: int = Field(
+        description=(
+            "of all of them, as are the next; those that hold a connection on either side of a web are counted once"
+        )
+    )
     shared_with: list[str] = Field(description="marks that are held by the same field bolts across a web")
     counted_there: int = Field(description="how many of its connections have their field bolts counted with those")
     shop_bolts: int
@@ -56,7 +60,9 @@ class MarkMerge(BaseModel):
     worst: float = Field(description="utilisation of the worst of them then")
     bolts: int = Field(description="more (or less) than now, as are the next")
     steel: float = Field(description="kg")
-    changes: dict[str, str | int | float] = Field(description="what makes the connections so, as a change of many takes it")
+    changes: dict[str, str | int | float] = Field(
+        description="what makes the connections so, as a change of many takes it"
+    )
 
 
 class Consolidation(BaseModel):
@@ -79,7 +85,9 @@ class SizedAsOne(BaseModel):
     bolts: int = Field(description="more (or less) than they stand with")
     steel: float = Field(description="kg")
     sizes: dict[str, str]
-    changes: dict[str, str | int | float] = Field(description="what makes the connections so, as a change of many takes it")
+    changes: dict[str, str | int | float] = Field(
+        description="what makes the connections so, as a change of many takes it"
+    )
 
 
 class AsOne(BaseModel):

@@ -14,7 +14,8 @@ class Body(BaseModel):
 
 
 class Query(BaseModel):
-    """What stands behind the ? of an address, or in a form. Its schema is asked for with every request, so it is made once."""
+    """What stands behind the ? of an address, or in a form. Its schema is asked for with every request, so it is made
+    once."""
 
     @classmethod
     def model_json_schema(cls, *args: Any, **more: Any) -> dict[str, Any]:
@@ -112,21 +113,43 @@ class NewJob(Body):
     title: str = ""
     code: str = "AISC 360-22"
     method: Literal["LRFD", "ASD"] = "LRFD"
-    rulebook: str = Field("", max_length=80, description="an approved rulebook of the house that it starts from, like shop-practice R2")
+    rulebook: str = Field(
+        "", max_length=80, description="an approved rulebook of the house that it starts from, like shop-practice R2"
+    )
 
 
 class JobChange(Body):
     title: str | None = None
     code: str | None = None
     method: Literal["LRFD", "ASD"] | None = None
-    combination_set: str | None = Field(None, min_length=1, max_length=60, description="the set of combinations that results are by; strength unless set")
-    tolerance: float | None = Field(None, ge=0, le=1, description="how far actions (a share) and utilisation may move before decisions ask for a look")
-    anyway: bool = Field(False, description="also where the model has no combinations that connections could be judged by then; else that is refused, in words")
+    combination_set: str | None = Field(
+        None,
+        min_length=1,
+        max_length=60,
+        description="the set of combinations that results are by; strength unless set",
+    )
+    tolerance: float | None = Field(
+        None,
+        ge=0,
+        le=1,
+        description="how far actions (a share) and utilisation may move before decisions ask for a look",
+    )
+    anyway: bool = Field(
+        False,
+        description=(
+            "also where the model has no combinations that connections could be judged by then; else that is refused,"
+            " in words"
+        ),
+    )
 
 
 class Upload(Query):
-    bundle: FileStorage = Field(description="the model: a zip or workbook; or several files of other programs' tables, each under this name")
-    map: str | None = Field(None, description="the column map in TOML that tables are read through; the job's last one where it is left out")
+    bundle: FileStorage = Field(
+        description="the model: a zip or workbook; or several files of other programs' tables, each under this name"
+    )
+    map: str | None = Field(
+        None, description="the column map in TOML that tables are read through; the job's last one where it is left out"
+    )
     hold: bool | None = Field(None, description="keep it until somebody has looked at what was understood and says so")
 
 
@@ -135,13 +158,18 @@ class MapText(Body):
 
 
 class MapChoice(Body):
-    take: Literal["proposed", "saved", "sent", "house"] = Field(description="proposed anew, the job's last, the one sent beside the tables, one of the house's")
+    take: Literal["proposed", "saved", "sent", "house"] = Field(
+        description="proposed anew, the job's last, the one sent beside the tables, one of the house's"
+    )
     name: str = Field("", description="of the house's map")
 
 
 class MapChange(Body):
     what: Literal["state", "unit", "table", "key", "column", "held", "try"] = Field(
-        description="held: all that supports hold by the words of the column `name`, `value` a kind of support for each; try: what statics says"
+        description=(
+            "held: all that supports hold by the words of the column `name`, `value` a kind of support for each; try:"
+            " what statics says"
+        )
     )
     table: str = ""
     name: str = Field("", description="of what is stated, the unit, the key or our column")
@@ -168,7 +196,9 @@ class Basis(Body):
     rho: float = Field(1.0, description="redundancy factor, 1.0 or 1.3")
     omega: float = Field(0.0, description="overstrength factor; 0 makes no overstrength set")
     category: Literal["A", "B", "C", "D", "E", "F"] = Field("B", description="seismic design category")
-    one_way: list[str] = Field([], max_length=200, description="wind and seismic cases that are not also taken the other way round")
+    one_way: list[str] = Field(
+        [], max_length=200, description="wind and seismic cases that are not also taken the other way round"
+    )
     service: bool = True
 
 
@@ -194,7 +224,9 @@ class GroupOf(Body):
 
 
 class PatternEdit(Body):
-    beside: str = Field(description="the joint whose pattern it goes into; empty takes it out of its own", max_length=200)
+    beside: str = Field(
+        description="the joint whose pattern it goes into; empty takes it out of its own", max_length=200
+    )
     reason: str = Field(max_length=2000)
 
 
@@ -219,7 +251,9 @@ class TwoActions(Slot):
 
 
 class TwoRevisions(Query):
-    old: int | None = Field(None, ge=1, le=10**9, description="number of a revision; the one before the last unless named")
+    old: int | None = Field(
+        None, ge=1, le=10**9, description="number of a revision; the one before the last unless named"
+    )
     new: int | None = Field(None, ge=1, le=10**9, description="number of a revision; the last unless named")
 
 
@@ -280,7 +314,11 @@ class TableCell(Body):
 class RulebookEdit(RulebookText):
     move: RuleMove | None = None
     like: RuleLike | None = None
-    default: str | None = Field(None, max_length=100, description="what practice says: bolt, by use bolts.moment, of one standard double_angle.bolt")
+    default: str | None = Field(
+        None,
+        max_length=100,
+        description="what practice says: bolt, by use bolts.moment, of one standard double_angle.bolt",
+    )
     cell: TableCell | None = None
 
 
@@ -311,41 +349,73 @@ class RulebookRevisionPath(JobPath):
 
 class NewRun(Body):
     where: str = ""
-    pattern: str = Field("", max_length=40, description="in place of a filter: the connections of this pattern, like P1")
+    pattern: str = Field(
+        "", max_length=40, description="in place of a filter: the connections of this pattern, like P1"
+    )
     verify: bool = Field(False, description="check sizes as they stand; else climb the ladders")
-    combination_set: str = Field("", max_length=60, description="another set than the job's: sizes are looked at as they stand, and no result is changed")
+    combination_set: str = Field(
+        "",
+        max_length=60,
+        description="another set than the job's: sizes are looked at as they stand, and no result is changed",
+    )
     only: list[str] = Field([], max_length=500, description="single combinations of the set: looked at in the same way")
 
 
 class Decided(Body):
     reason: str = Field("", max_length=20_000)
-    cause: str = Field("", max_length=80, description="one of the shop's list of reasons; with it the text may be left out")
+    cause: str = Field(
+        "", max_length=80, description="one of the shop's list of reasons; with it the text may be left out"
+    )
     preview: bool = Field(False, description="show before and after, keep nothing")
-    both: bool = Field(False, description="of a size that bolts through one web share with the connection opposite: change it for both")
+    both: bool = Field(
+        False, description="of a size that bolts through one web share with the connection opposite: change it for both"
+    )
 
 
 class EarlierQuery(Query):
-    exact: bool = Field(False, description="between the same sections only; else between members of the same kinds, about as deep")
+    exact: bool = Field(
+        False, description="between the same sections only; else between members of the same kinds, about as deep"
+    )
 
 
 class SweepOf(Body):
-    values: list[dict[str, Any]] = Field(min_length=1, max_length=20, description="parameters with their values, each a list, `start .. limit by step` or one "
-                                         "value; what is in one entry moves together; the first entry goes fastest")  # fmt: skip
+    values: list[dict[str, Any]] = Field(
+        min_length=1,
+        max_length=20,
+        description=(
+            "parameters with their values, each a list, `start .. limit by step` or one "
+            "value; what is in one entry moves together; the first entry goes fastest"
+        ),
+    )
     order: str = "as_written"
     stop: str = Field("all", description="first: at the first that passes; all of them")
-    parameters: dict[str, str | int | float] = Field({}, max_length=100, description="what else is otherwise than it stands, formulas too")
+    parameters: dict[str, str | int | float] = Field(
+        {}, max_length=100, description="what else is otherwise than it stands, formulas too"
+    )
 
 
 class NewOverride(Decided):
-    parameter: str = Field(description="a size of its standard, or `standard`; `actions` in place of the model's, like `V = 26 kip, N = 5 kip`; `elsewhere`: "
-                           "`none` (no connection here) or `by others`; `framing` corrects the framing condition, `support` the supporting member")  # fmt: skip
-    value: str | int | float = Field(description="text with a unit, or a number in mm or kN; a standard; a framing condition; a member's name")
+    parameter: str = Field(
+        description=(
+            "a size of its standard, or `standard`; `actions` in place of the model's, like `V = 26 kip, N = 5 kip`;"
+            " `elsewhere`: `none` (no connection here) or `by others`; `framing` corrects the framing condition,"
+            " `support` the supporting member"
+        )
+    )
+    value: str | int | float = Field(
+        description="text with a unit, or a number in mm or kN; a standard; a framing condition; a member's name"
+    )
 
 
 class NewChanges(Decided):
-    changes: dict[str, str | int | float] = Field({}, max_length=100, description="parameter (or `standard`) -> value, as for an override")
+    changes: dict[str, str | int | float] = Field(
+        {}, max_length=100, description="parameter (or `standard`) -> value, as for an override"
+    )
     take: str = Field("", description="the connection whose chosen sizes are taken over, in place of `changes`")
-    hold: bool = Field(False, description="what a ladder climbed stays as it stands: each such size is an override too, with the same reason")
+    hold: bool = Field(
+        False,
+        description="what a ladder climbed stays as it stands: each such size is an override too, with the same reason",
+    )
 
 
 class Chosen(Body):
@@ -358,8 +428,12 @@ class Chosen(Body):
 
 
 class DecisionForMany(Decided, Chosen):
-    changes: dict[str, str | int | float] = Field(min_length=1, max_length=100, description="parameter -> value, as for an override")
-    skip: bool = Field(False, description="leave out the connections of which it cannot be made; else one of them refuses all")
+    changes: dict[str, str | int | float] = Field(
+        min_length=1, max_length=100, description="parameter -> value, as for an override"
+    )
+    skip: bool = Field(
+        False, description="leave out the connections of which it cannot be made; else one of them refuses all"
+    )
 
 
 class Review(Body):
@@ -414,11 +488,23 @@ class ReserveQuery(Query):
 
 
 class RevisedQuery(Query):
-    what: str = Field("", description="only these: stands, resized, passes now, fails, still fails, stale, unchecked, unassigned, elsewhere, new, gone")
+    what: str = Field(
+        "",
+        description=(
+            "only these: stands, resized, passes now, fails, still fails, stale, unchecked, unassigned, elsewhere, new,"
+            " gone"
+        ),
+    )
 
 
 class OverrideQuery(Query):
-    state: str = Field("", description="awaiting, accepted, returned, cleared, holding (awaiting or accepted), or look (asks to be looked at again)")
+    state: str = Field(
+        "",
+        description=(
+            "awaiting, accepted, returned, cleared, holding (awaiting or accepted), or look (asks to be looked at"
+            " again)"
+        ),
+    )
     author: str = ""
     cause: str = ""
     level: str = ""
@@ -436,7 +522,9 @@ class LedgerQuery(Query):
 
 
 class NewCauses(Body):
-    causes: list[str] = Field(max_length=100, description="the reasons that the shop's list offers, each at most 80 characters")
+    causes: list[str] = Field(
+        max_length=100, description="the reasons that the shop's list offers, each at most 80 characters"
+    )
 
 
 class AttachmentPath(OverridePath):
@@ -449,7 +537,12 @@ class AttachedFile(Query):
 
 class Alternative(Body):
     name: str = Field("", max_length=200)
-    standard: str = Field("", description="sized by its ladder with the shop's practice; empty for the one that stands, with other parameters")
+    standard: str = Field(
+        "",
+        description=(
+            "sized by its ladder with the shop's practice; empty for the one that stands, with other parameters"
+        ),
+    )
     parameters: dict[str, str | int | float] = Field({}, max_length=100)
 
 
@@ -473,7 +566,9 @@ class ScheduleQuery(Query):
 
 class SweepBody(BaseModel):
     model_config = ConfigDict(extra="allow")
-    sweep: dict[str, Any] = Field(description="values, order and stop, as in `handrail sweep FILE`; the rest of the body is a trial")
+    sweep: dict[str, Any] = Field(
+        description="values, order and stop, as in `handrail sweep FILE`; the rest of the body is a trial"
+    )
     units: Literal["si", "us"] = "si"
 
 

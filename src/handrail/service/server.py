@@ -1,4 +1,5 @@
-"""`handrail serve`: opens the socket and the records' lock, and keeps the web processes and the workers alive until a signal."""
+"""`handrail serve`: opens the socket and the records' lock, and keeps the web processes and the workers alive until a
+signal."""
 
 from __future__ import annotations
 
@@ -49,20 +50,33 @@ class _Child:
 
     def start(self, home: Path, sock: socket.socket) -> None:
         self.owner = secrets.token_hex(8) if self.module == "worker" else ""
-        command = [sys.executable, "-m", f"handrail.service.{self.module}", str(home), *self.arguments, *([self.owner] if self.owner else [])]
+        command = [
+            sys.executable,
+            "-m",
+            f"handrail.service.{self.module}",
+            str(home),
+            *self.arguments,
+            *([self.owner] if self.owner else []),
+        ]
         heard = (sock.fileno(),) if self.module == "web" else ()
         server = os.getpid()
-        self.process = subprocess.Popen(command, pass_fds=heard, env=os.environ | {PARENT: str(server)},
-                                        preexec_fn=die_with(server))  # noqa: PLW1509  # the server has one thread of its own
+        self.process = subprocess.Popen(
+            command,
+            pass_fds=heard,
+            env=os.environ | {PARENT: str(server)},
+            preexec_fn=die_with(server),  # noqa: PLW1509  # the server has one thread of its own
+        )
         self.begun = time.monotonic()
 
 
-def serve(home: Path, host: str = "127.0.0.1", port: int = 8740, processes: int = 0, ready: Callable[[], None] = lambda: None) -> None:
+def serve(
+    home: Path, host: str = "127.0.0.1", port: int = 8740, processes: int = 0, ready: Callable[[], None] = lambda: None
+) -> None:
     """Serve until a signal; a process that dies is started again, and what a worker had is given up at once.
 
-    `processes` answer requests (0: one a core, four at most), two workers do runs and imports. Raises InputError where the records are
-    served already, cannot be written, or the port is taken, before anything else is begun; `ready` is called when both are ours.
-    """
+    `processes` answer requests (0: one a core, four at most), two workers do runs and imports. Raises InputError where
+    the records are served already, cannot be written, or the port is taken, before anything else is begun; `ready` is
+    called when both are ours."""
     begin_log()
     os.umask(0o077)
     stopping: list[int] = []
@@ -90,7 +104,9 @@ def serve(home: Path, host: str = "127.0.0.1", port: int = 8740, processes: int 
 def _keep_alive(child: _Child, home: Path, sock: socket.socket) -> None:
     if child.process is None:
         child.start(home, sock)
-    elif (ended := child.process.poll()) is not None and time.monotonic() - child.begun > 1.0:  # not faster than once a second
+    elif (
+        ended := child.process.poll()
+    ) is not None and time.monotonic() - child.begun > 1.0:  # not faster than once a second
         log.warning("a %s process ended with %s; starting it again", child.module, ended)
         if child.owner:
             _give_up(child.owner)
@@ -120,8 +136,8 @@ def _stop(children: list[_Child]) -> None:
 
 
 def _clear(home: Path) -> Path:
-    """What an earlier service left over goes: works under way, half-kept revisions, temporary files, uploads that nobody waits for.
-    The folder where this one's processes count."""
+    """What an earlier service left over goes: works under way, half-kept revisions, temporary files, uploads that
+    nobody waits for. The folder where this one's processes count."""
     for folder in (home / SCRATCH, home / UPLOADS):
         folder.mkdir(mode=0o700, parents=True, exist_ok=True)
     counters = metrics.count_together(home / SCRATCH)
@@ -134,19 +150,25 @@ def _clear(home: Path) -> Path:
             left = works.release()
             connections.mark_other_engines(__version__)
             revisions.drop_left_over()
-        waiting = {file for (file,) in Import.select(Import.file).where(Import.state.in_(("queued", works.HELD))).tuples()}
+        waiting = {
+            file for (file,) in Import.select(Import.file).where(Import.state.in_(("queued", works.HELD))).tuples()
+        }
         for words in _watched(home):
             log.warning("the ledger is not what was signed: %s", words)
     for path in (home / UPLOADS).iterdir():
         if path.name not in waiting:
             path.unlink(missing_ok=True)
     if left:
-        log.info("%s run(s) or import(s) were under way when the service stopped; runs can be started again, imports are", left)
+        log.info(
+            "%s run(s) or import(s) were under way when the service stopped; runs can be started again, imports are",
+            left,
+        )
     return counters
 
 
 def _watched(home: Path) -> list[str]:
-    """What ledgers are not, of what was signed; their heads are signed again. A disk that cannot be written holds no service up."""
+    """What ledgers are not, of what was signed; their heads are signed again. A disk that cannot be written holds no
+    service up."""
     try:
         return heads.watch(home, "start", home / RECORDS)
     except (OSError, PeeweeException) as exc:
@@ -154,13 +176,16 @@ def _watched(home: Path) -> list[str]:
 
 
 def hold(home: Path) -> TextIO:
-    """The lock on the records' folder. Raises InputError that names who holds it, or why the folder cannot be written."""
+    """The lock on the records' folder. Raises InputError that names who holds it, or why the folder cannot be
+    written."""
     try:
         home.mkdir(mode=0o700, parents=True, exist_ok=True)
         home.chmod(0o700)  # the records are their owner's alone
         stream = (home / LOCK).open("a+", encoding="utf-8")
     except OSError as exc:
-        raise InputError(f"the records' folder {home} cannot be used ({exc.strerror}); name another with --home, or mend this one") from exc
+        raise InputError(
+            f"the records' folder {home} cannot be used ({exc.strerror}); name another with --home, or mend this one"
+        ) from exc
     try:
         fcntl.flock(stream, fcntl.LOCK_EX | fcntl.LOCK_NB)
     except OSError as exc:
@@ -193,4 +218,6 @@ def _listen(host: str, port: int) -> socket.socket:
                 time.sleep(0.1)
                 continue
             sock.close()
-            raise InputError(f"cannot listen on {host}:{port} ({exc.strerror or exc}); choose another with --port") from exc
+            raise InputError(
+                f"cannot listen on {host}:{port} ({exc.strerror or exc}); choose another with --port"
+            ) from exc

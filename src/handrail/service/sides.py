@@ -14,10 +14,27 @@ Side = dict[str, Any]
 
 
 def side_of(found: Outcome | Connection | Assigned, shown: str = "", also: Sequence[str] = ()) -> Side:
-    """Status, utilisation, what governs; `shown` is the value of the parameter that is decided, `also` what is otherwise besides."""
+    """Status, utilisation, what governs; `shown` is the value of the parameter that is decided, `also` what is
+    otherwise besides."""
     if isinstance(found, Assigned):
-        return {"value": shown, "status": found.status, "utilisation": 0.0, "check": "", "clause": "", "action": "", "reason": found.reason}
+        return {
+            "value": shown,
+            "status": found.status,
+            "utilisation": 0.0,
+            "check": "",
+            "clause": "",
+            "action": "",
+            "reason": found.reason,
+        }
     check = found.check if isinstance(found, Outcome) else found.check_name
-    side = {"value": shown, "status": found.status, "utilisation": round(min(found.utilisation, CEILING), 6), "check": check,
-            "clause": found.clause, "action": found.action, "reason": found.reason, "over_target": bool(found.over_target)}  # fmt: skip
+    side = {
+        "value": shown,
+        "status": found.status,
+        "utilisation": round(min(found.utilisation, CEILING), 6),
+        "check": check,
+        "clause": found.clause,
+        "action": found.action,
+        "reason": found.reason,
+        "over_target": bool(found.over_target),
+    }
     return side | ({"also": list(also)} if also else {})

@@ -23,7 +23,8 @@ class Results:
         self._changes = changes
 
     def write(self, job: int, keys: Collection[str] | None = None) -> None:
-        """All of them, or of `keys`; what is elsewhere and asks to be looked at again does not count as done. Inside the caller's transaction."""
+        """All of them, or of `keys`; what is elsewhere and asks to be looked at again does not count as done. Inside
+        the caller's transaction."""
         self._changes.write(job, keys)
         overrides.hold_elsewhere(job)
 
@@ -33,12 +34,14 @@ def results(seen: Seen, plan: Plan, outcomes: dict[int, Outcome], grounds: dict[
     worked = {plan.assigned[k].connection.id: (plan.assigned[k], o) for k, o in outcomes.items()}
     found = (
         (key, assigned.rule.use, assigned.rule.name, outcome, grounds[key])
-        for key, (assigned, outcome) in worked.items() if key in keys and assigned.rule is not None
-    )  # fmt: skip
+        for key, (assigned, outcome) in worked.items()
+        if key in keys and assigned.rule is not None
+    )
     bare = (
         (a.connection.id, a.status, a.reason, a.rule.name if a.rule else "", grounds[a.connection.id])
-        for a in plan.assigned if a.connection.id in keys and a.connection.id not in worked
-    )  # fmt: skip
+        for a in plan.assigned
+        if a.connection.id in keys and a.connection.id not in worked
+    )
     return Results(connections.results(seen.job, found, bare))
 
 
@@ -56,8 +59,8 @@ def no_longer(seen: Seen, rulebook: Rulebook | None = None) -> set[str]:
 
 
 def settle(job: Job, changed: str, why: str) -> None:
-    """Where rules ask for the labels that were `changed` (group, tag, sequence, pattern): what they make otherwise now is stale. Inside the
-    transaction of the change."""
+    """Where rules ask for the labels that were `changed` (group, tag, sequence, pattern): what they make otherwise now
+    is stale. Inside the transaction of the change."""
     fresh = jobs.find_again(job)
     if fresh is None or changed not in rulebook_of(fresh).asks or not jobs.has_model(fresh):
         return

@@ -1,4 +1,5 @@
-"""Back and forward through a person's own changes: what a step made is ended, what it ended is made again, checked at once."""
+"""Back and forward through a person's own changes: what a step made is ended, what it ended is made again, checked at
+once."""
 
 from __future__ import annotations
 
@@ -32,7 +33,8 @@ def _where(found: Sequence[Override]) -> str:
 
 
 def turn(job: Job, author: str, forward: bool, engineer: bool) -> dict[str, Any] | None:
-    """Go back over the person's last step, or `forward` to the next; None where something moved meanwhile. Raises Refused."""
+    """Go back over the person's last step, or `forward` to the next; None where something moved meanwhile. Raises
+    Refused."""
     step = steps.last(job, author, forward)
     if step is None:
         raise Refused(409, f"there is nothing of yours to go {'forward to' if forward else 'back over'}")
@@ -55,15 +57,36 @@ def turn(job: Job, author: str, forward: bool, engineer: bool) -> dict[str, Any]
         if now.differs(seen) or connections.versions(job, changed) != versions:
             return None
         overrides.end(job, ending, "cleared", "gone back over" if not forward else "gone forward", author)
-        kept = overrides.keep(job, [overrides.Decision(o.connection, o.parameter, o.value, o.shown, o.reason, author, o.before, o.after, "", o.cause,
-                                                       rests.get((o.connection, o.parameter))) for o in making])  # fmt: skip
+        kept = overrides.keep(
+            job,
+            [
+                overrides.Decision(
+                    o.connection,
+                    o.parameter,
+                    o.value,
+                    o.shown,
+                    o.reason,
+                    author,
+                    o.before,
+                    o.after,
+                    "",
+                    o.cause,
+                    rests.get((o.connection, o.parameter)),
+                )
+                for o in making
+            ],
+        )
         overrides.rebase(job, rests)
         steps.turned(step, forward, {o.id: number for o, (number, _) in zip(making, kept, strict=True)})
         found.write(job.id)
     outcome = outcomes.get(plan.index[first]) if first in plan.index else None
     record = connections.find(job, first)
-    return {"connection": first, "words": words(step), "status": outcome.status if outcome else record.status if record else "unchecked",
-            "utilisation": round(min(outcome.utilisation, CEILING), 6) if outcome else 0.0}  # fmt: skip
+    return {
+        "connection": first,
+        "words": words(step),
+        "status": outcome.status if outcome else record.status if record else "unchecked",
+        "utilisation": round(min(outcome.utilisation, CEILING), 6) if outcome else 0.0,
+    }
 
 
 def _refuse(ending: Sequence[Override], engineer: bool) -> None:
@@ -72,7 +95,9 @@ def _refuse(ending: Sequence[Override], engineer: bool) -> None:
         if o.state not in overrides.HOLDING:
             raise Refused(409, f"{o.parameter} of {o.connection} was changed since by somebody; nothing was changed")
         if o.state == "accepted" and not engineer:
-            raise Refused(409, f"{o.parameter} of {o.connection} was accepted by {o.reviewer} since; nothing was changed")
+            raise Refused(
+                409, f"{o.parameter} of {o.connection} was accepted by {o.reviewer} since; nothing was changed"
+            )
 
 
 def _whole(job: Job) -> tuple[None, Seen, Plan]:
@@ -80,7 +105,9 @@ def _whole(job: Job) -> tuple[None, Seen, Plan]:
     return None, seen, plan_of(seen)
 
 
-def _as_after(now: dict[str, dict[str, Any]], ending: list[Override], making: list[Override]) -> dict[str, dict[str, Any]]:
+def _as_after(
+    now: dict[str, dict[str, Any]], ending: list[Override], making: list[Override]
+) -> dict[str, dict[str, Any]]:
     found = {key: dict(values) for key, values in now.items()}
     for o in ending:
         found.get(o.connection, {}).pop(o.parameter, None)

@@ -80,7 +80,19 @@ class Stood(BaseModel):
     released: str
 
 
-What = Literal["stands", "resized", "passes now", "fails", "still fails", "stale", "unchecked", "unassigned", "elsewhere", "new", "gone"]
+What = Literal[
+    "stands",
+    "resized",
+    "passes now",
+    "fails",
+    "still fails",
+    "stale",
+    "unchecked",
+    "unassigned",
+    "elsewhere",
+    "new",
+    "gone",
+]
 
 
 class After(BaseModel):
@@ -108,8 +120,12 @@ class Reserve(BaseModel):
     summary: str
     utilisation: float = Field(description="the highest of them as they stand")
     then: float = Field(description="the highest of them with the changes")
-    changes: dict[str, str] = Field(description="parameter -> value in the job's units; empty where nothing less passes")
-    saves: dict[str, float] = Field(description="of one: steel and weld (kg), field_bolts, shop_bolts; empty where its standard does not count them")
+    changes: dict[str, str] = Field(
+        description="parameter -> value in the job's units; empty where nothing less passes"
+    )
+    saves: dict[str, float] = Field(
+        description="of one: steel and weld (kg), field_bolts, shop_bolts; empty where its standard does not count them"
+    )
     saves_all: dict[str, float] = Field(description="times their count")
     idle: list[str] = Field(description="parts of which no check reaches 5 %")
     worth: float = Field(description="what all save, by the prices of remedies")

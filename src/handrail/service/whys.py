@@ -1,4 +1,5 @@
-"""Why a rule took a connection and others passed it by, and where each of its sizes comes from; also by a rulebook that is only tried."""
+"""Why a rule took a connection and others passed it by, and where each of its sizes comes from; also by a rulebook that
+is only tried."""
 
 from __future__ import annotations
 
@@ -27,16 +28,27 @@ def why(plan: Plan, key: str, sizes: Sizes) -> Told:
     assigned, by_rule = plan.assigned[k], plan.by_rules[k]
     met = [_met(plan, k, rule, failing) for rule, failing in passed_by(plan, k)]
     return {
-        "connection": key, "rule": by_rule.rule.name if by_rule.rule else "", "reason": by_rule.reason,
-        "standard": assigned.rule.use if assigned.rule else "", "chosen": "" if assigned.rule is by_rule.rule or assigned.rule is None else assigned.rule.name,
-        "met": met, "sizes": _sources(assigned, sizes, plan.building.system), "facts": facts_of(plan, k, by_rule.situation),
-    }  # fmt: skip
+        "connection": key,
+        "rule": by_rule.rule.name if by_rule.rule else "",
+        "reason": by_rule.reason,
+        "standard": assigned.rule.use if assigned.rule else "",
+        "chosen": "" if assigned.rule is by_rule.rule or assigned.rule is None else assigned.rule.name,
+        "met": met,
+        "sizes": _sources(assigned, sizes, plan.building.system),
+        "facts": facts_of(plan, k, by_rule.situation),
+    }
 
 
 def _met(plan: Plan, k: int, rule: Rule, failing: list[Failing]) -> Told:
     """One rule that a connection met: what of it did not hold, beside what the connection has."""
-    return {"rule": rule.name, "line": rule.line, "origin": rule.origin, "note": rule.note, "took": not failing,
-            "failing": [{"asked": part.asked, "has": _has(plan, k, part)} for part in failing]}  # fmt: skip
+    return {
+        "rule": rule.name,
+        "line": rule.line,
+        "origin": rule.origin,
+        "note": rule.note,
+        "took": not failing,
+        "failing": [{"asked": part.asked, "has": _has(plan, k, part)} for part in failing],
+    }
 
 
 def _has(plan: Plan, k: int, part: Failing) -> str:
@@ -51,21 +63,32 @@ def facts_of(plan: Plan, k: int, situation: Situation | None) -> dict[str, str]:
     if situation is None:
         return {}
     known = plan.facts(k, situation, every=True) | plan.facts(k, situation)
-    return {name: shown(name, value, plan.building.system) for name, value in known.items() if value is not None and (name in FACTS or "@" in name)}
+    return {
+        name: shown(name, value, plan.building.system)
+        for name, value in known.items()
+        if value is not None and (name in FACTS or "@" in name)
+    }
 
 
 def _sources(assigned: Assigned, sizes: Sizes, system: str) -> list[Told]:
     if assigned.rule is None or assigned.situation is None:
         return []
     standard = STANDARDS[assigned.rule.use]
-    return [_source(standard, p.name, sizes, assigned.situation, system) for p in standard.parameters if p.name in sizes]
+    return [
+        _source(standard, p.name, sizes, assigned.situation, system) for p in standard.parameters if p.name in sizes
+    ]
 
 
 def _source(standard: Standard, name: str, sizes: Sizes, situation: Situation, system: str) -> Told:
     size, parameter = sizes[name], standard.parameter(name)
     values = values_in(size.formula, lambda asked: sizes[asked].value, situation) if size.formula else {}
-    return {"parameter": name, "text": parameter.show(size.value, system), "source": size.source, "formula": size.formula,
-            "values": {asked: _shown(standard, asked, value, system) for asked, value in values.items()}}  # fmt: skip
+    return {
+        "parameter": name,
+        "text": parameter.show(size.value, system),
+        "source": size.source,
+        "formula": size.formula,
+        "values": {asked: _shown(standard, asked, value, system) for asked, value in values.items()},
+    }
 
 
 def _shown(standard: Standard, name: str, value: Any, system: str) -> str:
@@ -73,7 +96,8 @@ def _shown(standard: Standard, name: str, value: Any, system: str) -> str:
 
 
 def tried(plan: Plan, key: str, table: str, formula: str, rule: str) -> Told:
-    """What a table, a formula or a rule gives for one connection: the value with its unit, the row, or why there is none."""
+    """What a table, a formula or a rule gives for one connection: the value with its unit, the row, or why there is
+    none."""
     k = plan.index[key]
     assigned = plan.by_rules[k]
     if assigned.situation is None:
@@ -95,7 +119,9 @@ def tried(plan: Plan, key: str, table: str, formula: str, rule: str) -> Told:
 def _row(plan: Plan, name: str, facts: dict[str, Any]) -> tuple[Told | None, str]:
     table = plan.rulebook.tables.get(name)
     if table is None:
-        raise InputError(f"table: there is no table '{name[:60]}'; there is {', '.join(plan.rulebook.tables) or 'none'}")
+        raise InputError(
+            f"table: there is no table '{name[:60]}'; there is {', '.join(plan.rulebook.tables) or 'none'}"
+        )
     if table.by_number:
         return None, f"table {name} is found by {table.by_number.column.name}: try a formula with look_up({name}, ...)"
     row = table.find(facts)
@@ -123,4 +149,8 @@ def _value(plan: Plan, assigned: Assigned, formula: str, facts: dict[str, Any]) 
         values = values_in(resolved, lambda asked: sizes[asked].value, situation)
     except InputError as exc:
         return {"none": str(exc)}
-    return {"value": show(value, kind, system), "rows": rows, "values": {name: _shown(standard, name, v, system) for name, v in values.items()}}
+    return {
+        "value": show(value, kind, system),
+        "rows": rows,
+        "values": {name: _shown(standard, name, v, system) for name, v in values.items()},
+    }

@@ -1,4 +1,5 @@
-"""A worker: a process of its own beside the web server that takes works from the records, and looks for remedies between them."""
+"""A worker: a process of its own beside the web server that takes works from the records, and looks for remedies
+between them."""
 
 from __future__ import annotations
 
@@ -37,7 +38,8 @@ def main(home: Path, owner: str) -> None:
 
 
 def _one(owner: str, home: Path) -> bool:
-    """One work, or else a look at one job's decisions, some remedies, or a note of one job's progress; False where there was nothing to do."""
+    """One work, or else a look at one job's decisions, some remedies, or a note of one job's progress; False where
+    there was nothing to do."""
     if (work := works.claim(owner)) is not None:
         working.do(work, home)
         return True

@@ -23,15 +23,20 @@ WRONG, WINDOW = 8, 300.0  # wrong passwords of one name from one address, in so 
 
 
 def add_user(name: str, password: str, admin: bool = False) -> User:
-    """A new account. Raises InputError for a name that is taken, looks like another or cannot be seen, or a password too short."""
+    """A new account. Raises InputError for a name that is taken, looks like another or cannot be seen, or a password
+    too short."""
     name = checked(name)
     hashed = _hashed(password)
     with writing():
         for other in User.select(User.name, User.removed):
             if other.name == name:
-                raise InputError(f"user '{name}' exists" + (", removed; its name stays with its history" if other.removed else ""))
+                raise InputError(
+                    f"user '{name}' exists" + (", removed; its name stays with its history" if other.removed else "")
+                )
             if alike(other.name, name):
-                raise InputError(f"user '{name}' looks like '{other.name}', which exists; take a name that nobody mistakes")
+                raise InputError(
+                    f"user '{name}' looks like '{other.name}', which exists; take a name that nobody mistakes"
+                )
         return User.create(name=name, password=hashed, admin=admin)
 
 
@@ -64,7 +69,9 @@ def _nobody() -> str:
 
 def wait(name: str, address: str) -> float:
     """Seconds until the next try of this name from this address is taken; 0 for now."""
-    recent = Wrong.select(Wrong.at).where((Wrong.name == name[:64]) & (Wrong.address == address) & (Wrong.at > time.time() - WINDOW))
+    recent = Wrong.select(Wrong.at).where(
+        (Wrong.name == name[:64]) & (Wrong.address == address) & (Wrong.at > time.time() - WINDOW)
+    )
     times = [at for (at,) in recent.order_by(Wrong.at.desc()).limit(WRONG).tuples()]
     return max(0.0, times[-1] + WINDOW - time.time()) if len(times) >= WRONG else 0.0
 
@@ -92,8 +99,8 @@ def change_password(user: User, password: str, keep: str = "") -> None:
 
 
 def remove_user(name: str) -> None:
-    """The account goes with its roles, sessions and tokens; what it did stays under its name, which nobody else gets. Raises
-    UnknownName, InputError for the last administrator."""
+    """The account goes with its roles, sessions and tokens; what it did stays under its name, which nobody else gets.
+    Raises UnknownName, InputError for the last administrator."""
     user = find_user(name)
     with writing():
         if user.admin and not User.select().where(User.admin & ~User.removed & (User.id != user.id)).exists():
@@ -123,7 +130,11 @@ def user_of_token(text: str, session: bool = False) -> User | None:
 
 def tokens_of(user: User) -> list[dict[str, Any]]:
     """The user's tokens and sessions that still let in, newest first."""
-    found = Token.select().where((Token.user == user) & ((Token.expires == "") | (Token.expires > now()))).order_by(Token.id.desc())
+    found = (
+        Token.select()
+        .where((Token.user == user) & ((Token.expires == "") | (Token.expires > now())))
+        .order_by(Token.id.desc())
+    )
     return [{"id": t.id, "label": t.label, "session": t.session, "made": t.made, "expires": t.expires} for t in found]
 
 

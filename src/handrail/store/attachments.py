@@ -28,9 +28,26 @@ def add(job: Job, override: Override, name: str, media: str, data: bytes, author
     with writing():
         if Attachment.select().where(Attachment.override == override).count() >= MOST:
             raise InputError(f"override {override.id} has {MOST} files already")
-        made = Attachment.create(job=job, override=override, name=name, media=media[:100], size=len(data), digest=digest, data=data, author=author)
-        ledger.append_one(job.id, override=override.id, connection=override.connection, parameter=override.parameter, event="attached", author=author,
-                          words=f"{override.parameter} = {override.shown}: {name}, {len(data)} bytes", data={"file": name, "sha256": digest})  # fmt: skip
+        made = Attachment.create(
+            job=job,
+            override=override,
+            name=name,
+            media=media[:100],
+            size=len(data),
+            digest=digest,
+            data=data,
+            author=author,
+        )
+        ledger.append_one(
+            job.id,
+            override=override.id,
+            connection=override.connection,
+            parameter=override.parameter,
+            event="attached",
+            author=author,
+            words=f"{override.parameter} = {override.shown}: {name}, {len(data)} bytes",
+            data={"file": name, "sha256": digest},
+        )
         move(job.id)
     return made
 
@@ -38,7 +55,10 @@ def add(job: Job, override: Override, name: str, media: str, data: bytes, author
 def of_override(override: int) -> list[dict[str, Any]]:
     """The files of an override, without what is in them."""
     names = ("id", "name", "media", "size", "digest", "author", "made")
-    return [dict(zip(names, row, strict=True)) for row in rows(f"SELECT {', '.join(names)} FROM attachment WHERE override_id = ? ORDER BY id", override)]
+    return [
+        dict(zip(names, row, strict=True))
+        for row in rows(f"SELECT {', '.join(names)} FROM attachment WHERE override_id = ? ORDER BY id", override)
+    ]
 
 
 def counts(job: Job) -> dict[int, int]:
@@ -49,10 +69,17 @@ def counts(job: Job) -> dict[int, int]:
 def changed(job: Job) -> list[str]:
     """Files that are not what the ledger says was attached, in words."""
     found = []
-    said = {(e["override"], e["data"].get("file"), e["data"].get("sha256")) for e in ledger.entries(job) if e["event"] == "attached"}
+    said = {
+        (e["override"], e["data"].get("file"), e["data"].get("sha256"))
+        for e in ledger.entries(job)
+        if e["event"] == "attached"
+    }
     for a in Attachment.select().where(Attachment.job == job).iterator():
         if hashlib.sha256(bytes(a.data)).hexdigest() != a.digest or (a.override_id, a.name, a.digest) not in said:
             found.append(f"file {a.name} of override {a.override_id}: is not the one that was attached")
     kept = {(o, n, d) for o, n, d in rows("SELECT override_id, name, digest FROM attachment WHERE job_id = ?", job.id)}
-    found += [f"file {name} of override {number}: was attached and is not there any more" for number, name, digest in said - kept]
+    found += [
+        f"file {name} of override {number}: was attached and is not there any more"
+        for number, name, digest in said - kept
+    ]
     return found

@@ -9,8 +9,18 @@ from handrail.store.database import writing
 from handrail.store.models import Meta
 
 LONGEST = 80
-AT_FIRST = ("alike with its neighbours", "erection", "fabrication", "stock at hand", "existing steel", "clash with another trade",
-            "asked for by the engineer", "the model is out of date", "done by others", "other")  # fmt: skip
+AT_FIRST = (
+    "alike with its neighbours",
+    "erection",
+    "fabrication",
+    "stock at hand",
+    "existing steel",
+    "clash with another trade",
+    "asked for by the engineer",
+    "the model is out of date",
+    "done by others",
+    "other",
+)
 
 
 def listed() -> list[str]:
@@ -35,7 +45,9 @@ def check(cause: str, reason: str) -> tuple[str, str]:
     """A cause of the list and a text, one of them at least. Raises InputError."""
     cause, reason = cause.strip(), reason.strip()
     if not cause and not reason:
-        raise InputError("reason: an override needs a reason: one of the list (cause), words of your own (reason), or both")
+        raise InputError(
+            "reason: an override needs a reason: one of the list (cause), words of your own (reason), or both"
+        )
     if cause and cause not in listed():
         raise InputError(f"cause: '{cause}' is not in the shop's list of reasons; it has {', '.join(listed())}")
     return cause, reason

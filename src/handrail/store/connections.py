@@ -29,7 +29,12 @@ def of_keys(job: Job, keys: Iterable[str]) -> dict[str, Connection]:
     """The connections of these names that there are."""
     wanted, found = sorted(set(keys)), {}
     for start in range(0, len(wanted), 500):
-        found |= {c.key: c for c in Connection.select().where((Connection.job == job) & Connection.key.in_(wanted[start : start + 500]))}
+        found |= {
+            c.key: c
+            for c in Connection.select().where(
+                (Connection.job == job) & Connection.key.in_(wanted[start : start + 500])
+            )
+        }
     return found
 
 
@@ -58,25 +63,84 @@ def _kept(size: Sized) -> list[Any]:
     return [size.value, size.source, size.formula] if size.formula else [size.value, size.source]
 
 
-_RESULT = ("standard", "rule", "sizes", "summary", "brief", "status", "utilisation", "check_name", "clause", "action", "reason", "notes", "remarks", "broken",
-           "remedy", "digest", "over_target", "verified")  # fmt: skip
+_RESULT = (
+    "standard",
+    "rule",
+    "sizes",
+    "summary",
+    "brief",
+    "status",
+    "utilisation",
+    "check_name",
+    "clause",
+    "action",
+    "reason",
+    "notes",
+    "remarks",
+    "broken",
+    "remedy",
+    "digest",
+    "over_target",
+    "verified",
+)
 
 
-def results(job: Job, found: Iterable[tuple[str, str, str, Outcome, str]], bare: Iterable[tuple[str, str, str, str, str]],
-            verified: Mapping[str, dict[str, Any]] | None = None) -> bulk.Changes:  # fmt: skip
-    """What is to be written of (key, standard, rule, outcome, grounds), and of (key, status, reason, rule, grounds) where no standard
-    could be put on; of those that a revision alone had `verified`, by which and what was before. Made outside any lock."""
+def results(
+    job: Job,
+    found: Iterable[tuple[str, str, str, Outcome, str]],
+    bare: Iterable[tuple[str, str, str, str, str]],
+    verified: Mapping[str, dict[str, Any]] | None = None,
+) -> bulk.Changes:
+    """What is to be written of (key, standard, rule, outcome, grounds), and of (key, status, reason, rule, grounds)
+    where no standard could be put on; of those that a revision alone had `verified`, by which and what was before. Made
+    outside any lock."""
     by = verified or {}
     system = system_of(job)
-    blank = {"standard": "", "sizes": {}, "summary": "", "brief": {}, "utilisation": 0.0, "check_name": "", "clause": "", "action": "",
-             "notes": [], "remarks": [], "broken": "", "remedy": "", "over_target": False, "verified": None}  # fmt: skip
-    worked = ((key, {
-        "standard": standard, "rule": rule, "sizes": {n: _kept(s) for n, s in o.sizes.items()}, "status": o.status,
-        "utilisation": min(o.utilisation, CEILING), "check_name": o.check, "clause": o.clause, "action": o.action, "reason": o.reason,
-        "notes": list(o.notes), "remarks": list(remarks(o.notes)), "broken": ", ".join(o.broken), "remedy": "", "digest": digest,
-        "over_target": o.over_target, "verified": by.get(key),
-    } | in_words(standard, o.sizes, system)) for key, standard, rule, o, digest in found)  # fmt: skip
-    others = ((key, blank | {"status": status, "reason": reason, "rule": rule, "digest": digest}) for key, status, reason, rule, digest in bare)
+    blank = {
+        "standard": "",
+        "sizes": {},
+        "summary": "",
+        "brief": {},
+        "utilisation": 0.0,
+        "check_name": "",
+        "clause": "",
+        "action": "",
+        "notes": [],
+        "remarks": [],
+        "broken": "",
+        "remedy": "",
+        "over_target": False,
+        "verified": None,
+    }
+    worked = (
+        (
+            key,
+            {
+                "standard": standard,
+                "rule": rule,
+                "sizes": {n: _kept(s) for n, s in o.sizes.items()},
+                "status": o.status,
+                "utilisation": min(o.utilisation, CEILING),
+                "check_name": o.check,
+                "clause": o.clause,
+                "action": o.action,
+                "reason": o.reason,
+                "notes": list(o.notes),
+                "remarks": list(remarks(o.notes)),
+                "broken": ", ".join(o.broken),
+                "remedy": "",
+                "digest": digest,
+                "over_target": o.over_target,
+                "verified": by.get(key),
+            }
+            | in_words(standard, o.sizes, system),
+        )
+        for key, standard, rule, o, digest in found
+    )
+    others = (
+        (key, blank | {"status": status, "reason": reason, "rule": rule, "digest": digest})
+        for key, status, reason, rule, digest in bare
+    )
     return bulk.Changes(Connection, _RESULT, chain(worked, others), by="key")
 
 
@@ -85,7 +149,10 @@ def in_words(standard: str, sizes: Sizes, system: str) -> dict[str, Any]:
     known = STANDARDS.get(standard)
     if known is None or not sizes:
         return {"summary": "", "brief": {}}
-    return {"summary": known.summary(sizes, system), "brief": {n: _plain(sizes[n].value) for n in known.brief if n in sizes}}
+    return {
+        "summary": known.summary(sizes, system),
+        "brief": {n: _plain(sizes[n].value) for n in known.brief if n in sizes},
+    }
 
 
 def _plain(value: Value) -> Value:
@@ -96,18 +163,26 @@ def _plain(value: Value) -> Value:
 def put_in_words_again(job: Job, system: str) -> None:
     """The sizes of every connection in the units of `system`. Inside the caller's transaction."""
     sized = Connection.select().where((Connection.job == job) & (Connection.standard != ""))
-    bulk.update(Connection, ("summary", "brief"), [(c.id, in_words(c.standard, sizes_of(c), system)) for c in sized], job.id)
+    bulk.update(
+        Connection, ("summary", "brief"), [(c.id, in_words(c.standard, sizes_of(c), system)) for c in sized], job.id
+    )
 
 
 def stale(why: str) -> dict[str, Any]:
     """What is to be set of a result that does not stand any more; its last status is kept."""
-    return {"status": "unchecked", "reason": f"stale: {why}", "digest": "", "remedy": "", "version": Connection.version + 1,
-            "last": Case(None, [(Connection.reason.startswith("stale:"), Connection.last)], Connection.status)}  # fmt: skip
+    return {
+        "status": "unchecked",
+        "reason": f"stale: {why}",
+        "digest": "",
+        "remedy": "",
+        "version": Connection.version + 1,
+        "last": Case(None, [(Connection.reason.startswith("stale:"), Connection.last)], Connection.status),
+    }
 
 
 def mark_stale(job: Job, why: str, keys: Iterable[str] | None = None) -> None:
-    """Results that no longer stand on what is there: those of `keys`, or all that forces and rules have a say in; unchecked, to be
-    run again. Inside the caller's transaction."""
+    """Results that no longer stand on what is there: those of `keys`, or all that forces and rules have a say in;
+    unchecked, to be run again. Inside the caller's transaction."""
     query = Connection.update(**stale(f"{why}; run again")).where(Connection.job == job)
     move(job.id)
     if keys is None:
@@ -121,7 +196,11 @@ def mark_stale(job: Job, why: str, keys: Iterable[str] | None = None) -> None:
 def mark_other_engines(engine: str) -> int:
     """Results that another version of the engine made are stale. Inside the caller's transaction."""
     why = stale("another version of the checks made it; run again")
-    found = int(Connection.update(**why).where((Connection.digest != "") & ~Connection.digest.startswith(f"{engine}:")).execute())
+    found = int(
+        Connection.update(**why)
+        .where((Connection.digest != "") & ~Connection.digest.startswith(f"{engine}:"))
+        .execute()
+    )
     if found:
         Job.update(moves=Job.moves + 1, look_due=True).execute()
     return found
@@ -129,15 +208,39 @@ def mark_other_engines(engine: str) -> int:
 
 def kept_grounds(job: Job) -> dict[str, str]:
     """connection -> what its kept result rests on, of those that have one."""
-    return dict(Connection.select(Connection.key, Connection.digest).where((Connection.job == job) & (Connection.digest != "")).tuples())
+    return dict(
+        Connection.select(Connection.key, Connection.digest)
+        .where((Connection.job == job) & (Connection.digest != ""))
+        .tuples()
+    )
 
 
 def stand(job: Job) -> Iterator[tuple[str, str, str, str, Sizes, float, str, str]]:
-    """(connection, status, standard, rule, sizes, utilisation, reason, of what is stale the status before that) of every connection."""
-    columns = (Connection.key, Connection.status, Connection.standard, Connection.rule, Connection.sizes, Connection.utilisation, Connection.reason,
-               Connection.last)  # fmt: skip
-    for key, status, standard, rule, sizes, use, reason, last in Connection.select(*columns).where(Connection.job == job).tuples():
-        yield key, status, standard, rule, {name: Sized(*kept) for name, kept in (sizes or {}).items()}, use, reason, last
+    """(connection, status, standard, rule, sizes, utilisation, reason, of what is stale the status before that) of
+    every connection."""
+    columns = (
+        Connection.key,
+        Connection.status,
+        Connection.standard,
+        Connection.rule,
+        Connection.sizes,
+        Connection.utilisation,
+        Connection.reason,
+        Connection.last,
+    )
+    for key, status, standard, rule, sizes, use, reason, last in (
+        Connection.select(*columns).where(Connection.job == job).tuples()
+    ):
+        yield (
+            key,
+            status,
+            standard,
+            rule,
+            {name: Sized(*kept) for name, kept in (sizes or {}).items()},
+            use,
+            reason,
+            last,
+        )
 
 
 def stood_sizes(job: Job, keys: Iterable[str]) -> dict[str, Sizes]:

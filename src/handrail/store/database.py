@@ -44,7 +44,8 @@ def rows(statement: str, *values: Any) -> list[tuple[Any, ...]]:
 
 
 def one(model: Any, statement: str, *values: Any) -> Any:
-    """The first record that a statement finds, or None; `statement` follows `SELECT columns FROM table`, written once for a model."""
+    """The first record that a statement finds, or None; `statement` follows `SELECT columns FROM table`, written once
+    for a model."""
     if model not in _SELECT:
         fields = ", ".join(f'"{f.column_name}"' for f in model._meta.sorted_fields if not isinstance(f, BlobField))
         _SELECT[model] = f'SELECT {fields} FROM "{model._meta.table_name}"'
@@ -62,13 +63,18 @@ def backup(source: Path, target: Path) -> None:
     part = target.with_name(f"{target.name}.part")
     try:
         target.parent.mkdir(parents=True, exist_ok=True)
-        with closing(sqlite3.connect(f"file:{quote(str(source))}?mode=ro", uri=True)) as live, closing(sqlite3.connect(part)) as copy:
+        with (
+            closing(sqlite3.connect(f"file:{quote(str(source))}?mode=ro", uri=True)) as live,
+            closing(sqlite3.connect(part)) as copy,
+        ):
             live.backup(copy)
             copy.execute("pragma journal_mode = delete")
         part.replace(target)
     except (sqlite3.Error, OSError) as exc:
         found = trouble(exc)
-        raise InputError(f"{source} cannot be copied to {target} ({exc})" + (f": {found.words}" if found else "")) from exc
+        raise InputError(
+            f"{source} cannot be copied to {target} ({exc})" + (f": {found.words}" if found else "")
+        ) from exc
     finally:
         for left in (part, Path(f"{part}-journal")):
             left.unlink(missing_ok=True)

@@ -1,4 +1,5 @@
-"""What happens to connections beside decisions on their sizes: comments, tags, who works on them, releases. They follow the member's end."""
+"""What happens to connections beside decisions on their sizes: comments, tags, who works on them, releases. They follow
+the member's end."""
 
 from __future__ import annotations
 
@@ -18,21 +19,30 @@ def add(job: Job, said: Iterable[tuple[str, str, str]], author: str) -> None:
     places = _places(job, {key for key, _, _ in found})
     made, ((after,),) = now(), rows("SELECT coalesce(max(number), 0) FROM ledger WHERE job_id = ?", job.id)
     of = {"job": job.id, "author": author, "made": made, "after": after}
-    bulk.insert(Event, (of | {"connection": key, "kind": kind, "words": words, "place": places.get(key), "sealed": kind != "fell"}
-                        for key, kind, words in found))  # fmt: skip
+    bulk.insert(
+        Event,
+        (
+            of | {"connection": key, "kind": kind, "words": words, "place": places.get(key), "sealed": kind != "fell"}
+            for key, kind, words in found
+        ),
+    )
 
 
 def _places(job: Job, keys: set[str]) -> dict[str, list[float] | None]:
     wanted, found = sorted(keys), {}
     for start in range(0, len(wanted), 500):
         some = (Connection.job == job) & Connection.key.in_(wanted[start : start + 500])
-        found |= {key: facts.get("place") for key, facts in Connection.select(Connection.key, Connection.facts).where(some).tuples()}
+        found |= {
+            key: facts.get("place")
+            for key, facts in Connection.select(Connection.key, Connection.facts).where(some).tuples()
+        }
     return found
 
 
 def follow(job: Job, moved: dict[str, str], names: dict[str, list[float]], within: float) -> None:
-    """After a revision: events go where their member's end is called now (`moved`, old name to new); those of one that is gone wait until one
-    stands at its place again (`names` gives where each stands), within that distance (mm). Inside the caller's transaction."""
+    """After a revision: events go where their member's end is called now (`moved`, old name to new); those of one that
+    is gone wait until one stands at its place again (`names` gives where each stands), within that distance (mm).
+    Inside the caller's transaction."""
     if not Event.select(Event.id).where(Event.job == job).exists():
         return
     found = list(Event.select(Event.id, Event.connection, Event.place, Event.gone).where(Event.job == job).tuples())
@@ -47,8 +57,12 @@ def follow(job: Job, moved: dict[str, str], names: dict[str, list[float]], withi
             Event.update(connection=name, gone=gone).where(Event.id.in_(ids[start : start + 500])).execute()
 
 
-def _there(waiting: set[tuple[float, ...]], names: dict[str, list[float]], within: float) -> dict[tuple[float, ...], str]:
+def _there(
+    waiting: set[tuple[float, ...]], names: dict[str, list[float]], within: float
+) -> dict[tuple[float, ...], str]:
     """place -> the connection that stands there, of those that events wait for."""
     places, keys = sorted(waiting), list(names)
-    found = nearest(np.array(places, float).reshape(-1, 6), np.array([names[k] for k in keys], float).reshape(-1, 6), within)
+    found = nearest(
+        np.array(places, float).reshape(-1, 6), np.array([names[k] for k in keys], float).reshape(-1, 6), within
+    )
     return {places[a]: keys[b] for a, b in found.items()}

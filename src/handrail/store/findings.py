@@ -15,7 +15,11 @@ Key = tuple[str, str, str]  # code, node, member or combination
 
 def key_of(finding: dict[str, Any]) -> Key:
     """What a finding is known by from one revision to the next."""
-    return str(finding["code"]), str(finding.get("node", "")), str(finding.get("member", "") or finding.get("combination", ""))
+    return (
+        str(finding["code"]),
+        str(finding.get("node", "")),
+        str(finding.get("member", "") or finding.get("combination", "")),
+    )
 
 
 def acknowledged(job: Job) -> dict[Key, dict[str, str]]:
@@ -26,7 +30,11 @@ def acknowledged(job: Job) -> dict[Key, dict[str, str]]:
 
 def let_stand(job: Job, codes: Iterable[str]) -> tuple[tuple[str, str], ...]:
     """(code, member or combination) of the findings with one of these codes that somebody lets stand."""
-    rows = Acknowledged.select(Acknowledged.code, Acknowledged.member).where((Acknowledged.job == job) & Acknowledged.code.in_(list(codes))).tuples()
+    rows = (
+        Acknowledged.select(Acknowledged.code, Acknowledged.member)
+        .where((Acknowledged.job == job) & Acknowledged.code.in_(list(codes)))
+        .tuples()
+    )
     return tuple(sorted(rows))
 
 
@@ -53,9 +61,17 @@ def take_back(job: Job, key: Key) -> bool:
 
 
 def follow(job: Job, joints: Mapping[str, str], members: Mapping[str, str]) -> None:
-    """After a revision: what is let stand is so of the same joint and member, old name to new. Inside the caller's transaction."""
-    said = [(a, joints.get(a.node, a.node), members.get(a.member, a.member)) for a in Acknowledged.select().where(Acknowledged.job == job)]
-    said = [(a, node, member) for a, node, member in said if (node, member) != (a.node, a.member) and not a.code.startswith(OF_COMBINATIONS)]
+    """After a revision: what is let stand is so of the same joint and member, old name to new. Inside the caller's
+    transaction."""
+    said = [
+        (a, joints.get(a.node, a.node), members.get(a.member, a.member))
+        for a in Acknowledged.select().where(Acknowledged.job == job)
+    ]
+    said = [
+        (a, node, member)
+        for a, node, member in said
+        if (node, member) != (a.node, a.member) and not a.code.startswith(OF_COMBINATIONS)
+    ]
     for a, _, _ in said:  # names may be swapped: none stands in another's way
         Acknowledged.update(node=f"~{a.id}").where(Acknowledged.id == a.id).execute()
     for a, node, member in said:
@@ -64,5 +80,10 @@ def follow(job: Job, joints: Mapping[str, str], members: Mapping[str, str]) -> N
 
 def _drop(job: Job, key: Key) -> int:
     code, node, member = key
-    own = (Acknowledged.job == job) & (Acknowledged.code == code) & (Acknowledged.node == node) & (Acknowledged.member == member)
+    own = (
+        (Acknowledged.job == job)
+        & (Acknowledged.code == code)
+        & (Acknowledged.node == node)
+        & (Acknowledged.member == member)
+    )
     return int(Acknowledged.delete().where(own).execute())

@@ -24,10 +24,19 @@ def listed(job: Job) -> list[dict[str, Any]]:
 
 
 def _brief(group: Group) -> dict[str, Any]:
-    counted = rows("SELECT c.status, count(*) FROM groupmember m JOIN connection c ON c.id = m.connection_id WHERE m.group_id = ? GROUP BY c.status",
-                   group.id)  # fmt: skip
+    counted = rows(
+        "SELECT c.status, count(*) FROM groupmember m JOIN connection c ON c.id = m.connection_id WHERE m.group_id = ?"
+        " GROUP BY c.status",
+        group.id,
+    )
     statuses = dict(counted)
-    return {"name": group.name, "author": group.author, "made": group.made, "connections": sum(statuses.values()), "statuses": statuses}
+    return {
+        "name": group.name,
+        "author": group.author,
+        "made": group.made,
+        "connections": sum(statuses.values()),
+        "statuses": statuses,
+    }
 
 
 def find(job: Job, name: str) -> Group | None:
@@ -35,11 +44,17 @@ def find(job: Job, name: str) -> Group | None:
 
 
 def in_full(job: Job, group: Group) -> dict[str, Any]:
-    """A group with its connections, the sizes that they have in common and those in which they differ: value -> how many."""
+    """A group with its connections, the sizes that they have in common and those in which they differ: value -> how
+    many."""
     own = list(Connection.select().join(GroupMember).where(GroupMember.group == group).order_by(Connection.id))
     system, values = system_of(job), defaultdict[str, Counter[str]](Counter)
     for c in own:
-        for name, said in (("framing", c.framing), ("section", c.section), ("support_section", c.support_section), ("standard", c.standard)):
+        for name, said in (
+            ("framing", c.framing),
+            ("section", c.section),
+            ("support_section", c.support_section),
+            ("standard", c.standard),
+        ):
             values[name][said] += 1
         standard = STANDARDS.get(c.standard)
         for name, sized in sizes_of(c).items() if standard else ():
@@ -51,7 +66,8 @@ def in_full(job: Job, group: Group) -> dict[str, Any]:
 
 
 def put(job: Job, name: str, keys: Iterable[str], how: str, author: str) -> Group:
-    """Set the connections of a group, `add` some to it or `take` some out; made where it is not there. Raises InputError."""
+    """Set the connections of a group, `add` some to it or `take` some out; made where it is not there. Raises
+    InputError."""
     name = name.strip()
     if not name or len(name) > LONGEST or '"' in name or not name.isprintable():
         raise InputError(f"name: a group has a name of 1 to {LONGEST} characters without double quotes")

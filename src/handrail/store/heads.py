@@ -1,10 +1,10 @@
-"""The heads of all ledgers, signed with the service's key, line by line in a file beside the records: a ledger that was cut, or records that are older
-than they were, show without being asked for.
+"""The heads of all ledgers, signed with the service's key, line by line in a file beside the records: a ledger that was
+cut, or records that are older than they were, show without being asked for.
 
-A line is JSON: `made`, `why` (start, day, backup, restore), `heads` {job: {first, entries, head}} with the digests of the first and last entry,
-`previous` the SHA-256 of the line before, and `signature`, Ed25519 (base64) over the line without it, keys sorted, without spaces, in UTF-8. Whoever has
-`ledger.pub` can verify them; whoever has `ledger.key` can sign.
-"""
+A line is JSON: `made`, `why` (start, day, backup, restore), `heads` {job: {first, entries, head}} with the digests of
+the first and last entry, `previous` the SHA-256 of the line before, and `signature`, Ed25519 (base64) over the line
+without it, keys sorted, without spaces, in UTF-8. Whoever has `ledger.pub` can verify them; whoever has `ledger.key`
+can sign."""
 
 from __future__ import annotations
 
@@ -28,14 +28,19 @@ from handrail.store.models import Meta, now
 
 FILE, KEY, PUBLIC, FOUND = "ledger-heads.jsonl", "ledger.key", "ledger.pub", "ledger_faults"
 START = "0" * 64
-_HEADS = ("SELECT j.name, f.digest, l.number, l.digest FROM job j JOIN ledger f ON f.job_id = j.id AND f.number = 1 JOIN ledger l ON l.job_id = j.id AND "
-          "l.number = (SELECT max(number) FROM ledger WHERE job_id = j.id) ORDER BY j.name")  # fmt: skip
+_HEADS = (
+    "SELECT j.name, f.digest, l.number, l.digest FROM job j JOIN ledger f ON f.job_id = j.id AND f.number = 1 JOIN"
+    " ledger l ON l.job_id = j.id AND l.number = (SELECT max(number) FROM ledger WHERE job_id = j.id) ORDER BY j.name"
+)
 
 
 def sign(home: Path, why: str, records: Path) -> None:
     """Put the heads of all ledgers in `records` at the end of the file."""
     with _locked(home) as stream, closing(_opened(records)) as database:
-        heads = {name: {"first": first, "entries": number, "head": head} for name, first, number, head in database.execute(_HEADS)}
+        heads = {
+            name: {"first": first, "entries": number, "head": head}
+            for name, first, number, head in database.execute(_HEADS)
+        }
         lines = stream.read().splitlines()
         previous = hashlib.sha256(lines[-1].encode()).hexdigest() if lines else START
         said = {"made": now(), "why": why, "heads": heads, "previous": previous}
@@ -46,7 +51,8 @@ def sign(home: Path, why: str, records: Path) -> None:
 
 
 def watch(home: Path, why: str, records: Path) -> list[str]:
-    """Compare the records with what was signed, keep what is wrong for whoever looks at a job, and sign the heads as they are; what is wrong, in words."""
+    """Compare the records with what was signed, keep what is wrong for whoever looks at a job, and sign the heads as
+    they are; what is wrong, in words."""
     found = faults(home, records)
     value = json.dumps(found)
     Meta.insert(name=FOUND, value=value).on_conflict(conflict_target=[Meta.name], update={Meta.value: value}).execute()
@@ -77,8 +83,8 @@ def _last_day(path: Path) -> str:
 
 
 def faults(home: Path, records: Path) -> dict[str, list[str]]:
-    """job -> what its ledger is not, of what was signed; under an empty name what is of the file itself. Said of what was signed since records were put
-    back last. One job's words name no other: not everybody may see that one."""
+    """job -> what its ledger is not, of what was signed; under an empty name what is of the file itself. Said of what
+    was signed since records were put back last. One job's words name no other: not everybody may see that one."""
     path = home / FILE
     if not path.exists():
         return {}
@@ -86,18 +92,30 @@ def faults(home: Path, records: Path) -> dict[str, list[str]]:
     lines = list(_read(home, path.read_text(encoding="utf-8").splitlines(), found.setdefault("", [])))
     since = max((k for k, line in enumerate(lines) if line["why"] == "restore"), default=0)
     with closing(_opened(records)) as database:
-        kept = {(first, number): digest for first, number, digest in database.execute(
-            "SELECT f.digest, l.number, l.digest FROM ledger l JOIN ledger f ON f.job_id = l.job_id AND f.number = 1")}  # fmt: skip
+        kept = {
+            (first, number): digest
+            for first, number, digest in database.execute(
+                "SELECT f.digest, l.number, l.digest FROM ledger l JOIN ledger f ON f.job_id = l.job_id AND"
+                " f.number = 1"
+            )
+        }
         closed = {first for (first,) in database.execute("SELECT first FROM closed")}
     there = {first for first, _ in kept}
     for line in lines[since:]:
         for job, head in line["heads"].items():
-            words = f"on {line['made']} ({line['why']}) its ledger had {head['entries']} entries, the last {head['head'][:12]}"
+            words = (
+                f"on {line['made']} ({line['why']}) its ledger had {head['entries']} entries, the last"
+                f" {head['head'][:12]}"
+            )
             if head["first"] not in there and head["first"] not in closed:
                 found.setdefault(job, []).append(f"it is not in the records, and nobody closed it: {words}")
             elif head["first"] in there and kept.get((head["first"], head["entries"])) != head["head"]:
                 there_is = (head["first"], head["entries"]) in kept
-                own = "that entry is another one" if there_is else "it ends before that: it was cut, or the records are older ones"
+                own = (
+                    "that entry is another one"
+                    if there_is
+                    else "it ends before that: it was cut, or the records are older ones"
+                )
                 found.setdefault(job, []).append(f"{words}; {own}")
     return {job: [*dict.fromkeys(said)] for job, said in found.items() if said}
 
@@ -106,18 +124,28 @@ def restored(home: Path) -> list[str]:
     """When records were put back, in words: what was signed before that is not asked of them."""
     path = home / FILE
     lines = [json.loads(line) for line in path.read_text(encoding="utf-8").splitlines()] if path.exists() else []
-    return [f"records were put back from a copy on {line['made']}: what was signed before is not asked of them" for line in lines if line["why"] == "restore"]
+    return [
+        f"records were put back from a copy on {line['made']}: what was signed before is not asked of them"
+        for line in lines
+        if line["why"] == "restore"
+    ]
 
 
 def _read(home: Path, lines: list[str], wrong: list[str]) -> Iterator[dict[str, Any]]:
     """The lines that are signed and follow one another; what is `wrong` of others."""
-    public = serialization.load_pem_public_key((home / PUBLIC).read_bytes()) if (home / PUBLIC).exists() else _key(home).public_key()
+    public = (
+        serialization.load_pem_public_key((home / PUBLIC).read_bytes())
+        if (home / PUBLIC).exists()
+        else _key(home).public_key()
+    )
     assert isinstance(public, Ed25519PublicKey)
     previous = START
     for number, text in enumerate(lines, 1):
         try:
             line = json.loads(text)
-            public.verify(base64.b64decode(line["signature"]), _plain({n: v for n, v in line.items() if n != "signature"}))
+            public.verify(
+                base64.b64decode(line["signature"]), _plain({n: v for n, v in line.items() if n != "signature"})
+            )
             if line["previous"] != previous:
                 wrong.append(f"{FILE} line {number}: does not follow the line before it; lines are missing")
             yield line
@@ -135,10 +163,14 @@ def _key(home: Path) -> Ed25519PrivateKey:
     path = home / KEY
     if not path.exists():
         made = Ed25519PrivateKey.generate()
-        plain = made.private_bytes(serialization.Encoding.PEM, serialization.PrivateFormat.PKCS8, serialization.NoEncryption())
+        plain = made.private_bytes(
+            serialization.Encoding.PEM, serialization.PrivateFormat.PKCS8, serialization.NoEncryption()
+        )
         path.touch(mode=0o600)
         path.write_bytes(plain)
-        (home / PUBLIC).write_bytes(made.public_key().public_bytes(serialization.Encoding.PEM, serialization.PublicFormat.SubjectPublicKeyInfo))
+        (home / PUBLIC).write_bytes(
+            made.public_key().public_bytes(serialization.Encoding.PEM, serialization.PublicFormat.SubjectPublicKeyInfo)
+        )
     key = serialization.load_pem_private_key(path.read_bytes(), None)
     assert isinstance(key, Ed25519PrivateKey)
     return key

@@ -1,4 +1,5 @@
-"""Rulebooks that the house keeps above its jobs: numbered revisions of each, draft until an administrator approves them, then perhaps retired."""
+"""Rulebooks that the house keeps above its jobs: numbered revisions of each, draft until an administrator approves
+them, then perhaps retired."""
 
 from __future__ import annotations
 
@@ -28,7 +29,10 @@ def revision(called: str) -> House:
     match = _CALLED.match(called.strip())
     if match is None:
         newest = _newest(called.strip())
-        raise InputError(f"'{called[:60]}': say which revision, like {newest.name if newest else 'shop-practice'} R{newest.number if newest else 1}")
+        raise InputError(
+            f"'{called[:60]}': say which revision, like {newest.name if newest else 'shop-practice'}"
+            f" R{newest.number if newest else 1}"
+        )
     found = House.get_or_none((House.name == match["name"]) & (House.number == int(match["number"])))
     if found is None:
         newest = _newest(match["name"])
@@ -38,7 +42,9 @@ def revision(called: str) -> House:
 
 
 def _newest(name: str) -> House | None:
-    return House.select().where(House.name == name).order_by((House.state == APPROVED).desc(), House.number.desc()).first()  # type: ignore[no-any-return]
+    return (
+        House.select().where(House.name == name).order_by((House.state == APPROVED).desc(), House.number.desc()).first()
+    )  # type: ignore[no-any-return]
 
 
 def _there() -> str:
@@ -49,8 +55,10 @@ def _there() -> str:
 def listed() -> list[dict[str, Any]]:
     """Every revision of every rulebook, newest first by name, with the jobs that stand on it."""
     used: dict[str, list[str]] = {}
-    for job, inherits in rows("SELECT j.name, r.inherits FROM job j JOIN rulebookrevision r ON r.job_id = j.id AND r.number = j.rulebook_version "
-                              "WHERE r.inherits != '' ORDER BY j.name"):  # fmt: skip
+    for job, inherits in rows(
+        "SELECT j.name, r.inherits FROM job j JOIN rulebookrevision r ON r.job_id = j.id AND r.number ="
+        " j.rulebook_version WHERE r.inherits != '' ORDER BY j.name"
+    ):
         used.setdefault(inherits, []).append(job)
     found = House.select().order_by(House.name, House.number.desc())
     return [as_dict(h) | {"jobs": used.get(called(h), [])} for h in found]
@@ -73,14 +81,20 @@ def put(name: str, text: str, files: Mapping[str, str], inherits: str, note: str
         raise InputError(f"'{name[:60]}': use small letters, figures and hyphens, like shop-practice")
     with writing():
         number = (House.select(fn.MAX(House.number)).where(House.name == name).scalar() or 0) + 1
-        return House.create(name=name, number=number, text=text, files=dict(files), inherits=inherits, note=note.strip(), author=author)  # type: ignore[no-any-return]
+        return House.create(
+            name=name, number=number, text=text, files=dict(files), inherits=inherits, note=note.strip(), author=author
+        )  # type: ignore[no-any-return]
 
 
 def review(found: House, state: str, reviewer: str) -> bool:
     """Approve a draft, or retire what is approved; False where it is not in a state for it any more."""
     before = DRAFT if state == APPROVED else APPROVED
     with writing():
-        return bool(House.update(state=state, reviewer=reviewer, reviewed=now()).where((House.id == found.id) & (House.state == before)).execute())
+        return bool(
+            House.update(state=state, reviewer=reviewer, reviewed=now())
+            .where((House.id == found.id) & (House.state == before))
+            .execute()
+        )
 
 
 def refuse_unapproved(inherits: str, job: Job | None) -> None:
@@ -90,7 +104,11 @@ def refuse_unapproved(inherits: str, job: Job | None) -> None:
     found = revision(inherits)
     if found.state == DRAFT:
         raise InputError(f"{inherits} is a draft: an administrator has to approve it before a job stands on it")
-    stands = job and RulebookRevision.get_or_none((RulebookRevision.job == job) & (RulebookRevision.number == job.rulebook_version))
+    stands = job and RulebookRevision.get_or_none(
+        (RulebookRevision.job == job) & (RulebookRevision.number == job.rulebook_version)
+    )
     if found.state == RETIRED and not (stands and stands.inherits == inherits):
         newest = _newest(found.name)
-        raise InputError(f"{inherits} is retired" + (f"; take {called(newest)}" if newest and newest.state == APPROVED else ""))
+        raise InputError(
+            f"{inherits} is retired" + (f"; take {called(newest)}" if newest and newest.state == APPROVED else "")
+        )

@@ -72,7 +72,9 @@ def move(job: int) -> None:
 
 def tag(job: Job) -> str:
     """What a change of the job names as what it saw: title, code, method and set of combinations."""
-    return hashlib.blake2b(repr((job.title, job.code, job.method, job.combination_set, job.tolerance)).encode(), digest_size=8).hexdigest()
+    return hashlib.blake2b(
+        repr((job.title, job.code, job.method, job.combination_set, job.tolerance)).encode(), digest_size=8
+    ).hexdigest()
 
 
 def system_of(job: Job) -> str:
@@ -100,16 +102,21 @@ def _statuses(job: int, revision: str, moves: int) -> dict[str, int]:
 
 @lru_cache(maxsize=64)
 def _counted(job: int, revision: str, moves: int) -> tuple[int, int, int, int]:
-    """How many results are stale, how many connections released, how many pass over the target, how many with a remark; the same until the next change."""
-    ((stale, released, over, remarks),) = rows("SELECT count(*) FILTER (WHERE reason LIKE 'stale:%'), count(*) FILTER (WHERE released != ''), "
-                                      "count(*) FILTER (WHERE status = 'pass' AND over_target), count(*) FILTER (WHERE status = 'pass' AND remarks != '[]') "
-                                               "FROM connection "
-                                "WHERE job_id = ?", job)  # fmt: skip
+    """How many results are stale, how many connections released, how many pass over the target, how many with a remark;
+    the same until the next change."""
+    ((stale, released, over, remarks),) = rows(
+        "SELECT count(*) FILTER (WHERE reason LIKE 'stale:%'), count(*) FILTER (WHERE released != ''), count(*) FILTER"
+        " (WHERE status = 'pass' AND over_target), count(*) FILTER (WHERE status = 'pass' AND remarks != '[]') FROM"
+        " connection WHERE job_id = ?",
+        job,
+    )
     return int(stale), int(released), int(over), int(remarks)
 
 
-_DECIDED = ("SELECT coalesce(sum(state = 'awaiting'), 0), coalesce(sum(state IN ('awaiting', 'accepted') AND look != '[]'), 0) FROM override "
-            "WHERE job_id = ?")  # fmt: skip
+_DECIDED = (
+    "SELECT coalesce(sum(state = 'awaiting'), 0), coalesce(sum(state IN ('awaiting', 'accepted') AND look != '[]'), 0)"
+    " FROM override WHERE job_id = ?"
+)
 
 
 def summary(job: Job) -> dict[str, Any]:

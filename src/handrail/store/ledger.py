@@ -14,14 +14,15 @@ _JSON = JSONField()
 
 
 def append(job: int, entries: Sequence[dict[str, Any]]) -> None:
-    """Put entries (connection, override, parameter, event, words, author, data) at the end of a job's ledger, those on overrides with the digest of
-    every field of these. Inside the caller's transaction, which has changed them already."""
+    """Put entries (connection, override, parameter, event, words, author, data) at the end of a job's ledger, those on
+    overrides with the digest of every field of these. Inside the caller's transaction, which has changed them
+    already."""
     if not entries:
         return
     fields = _fields({e["override"] for e in entries if e.get("override") is not None})
     ((name,),) = rows("SELECT name FROM job WHERE id = ?", job)
     last = rows("SELECT number, digest FROM ledger WHERE job_id = ? ORDER BY number DESC LIMIT 1", job)
-    (number, previous) = last[0] if last else (0, chain.START)
+    number, previous = last[0] if last else (0, chain.START)
     ready, made = [], now()
     for entry in entries:
         plain = {"job": name, "made": made, "override": None, "parameter": "", "words": "", "data": {}} | entry
@@ -41,21 +42,50 @@ def append_one(job: int, **entry: Any) -> None:
 
 def entries(job: Job, after: int = 0, limit: int | None = None) -> list[dict[str, Any]]:
     """A job's entries as plain data, in order, those numbered above `after`."""
-    found = rows("SELECT number, made, author, connection, override_id, parameter, event, words, data, previous, digest FROM ledger "
-                 "WHERE job_id = ? AND number > ? ORDER BY number LIMIT ?", job.id, after, -1 if limit is None else limit)  # fmt: skip
+    found = rows(
+        "SELECT number, made, author, connection, override_id, parameter, event, words, data, previous, digest FROM"
+        " ledger WHERE job_id = ? AND number > ? ORDER BY number LIMIT ?",
+        job.id,
+        after,
+        -1 if limit is None else limit,
+    )
     return [{"job": job.name} | _plain(row) for row in found]
 
 
 def of_connection(job: Job, key: str) -> list[dict[str, Any]]:
     """What happened to the decisions on a connection, whatever it was called when they were made."""
-    found = rows("SELECT number, made, author, connection, override_id, parameter, event, words, data, previous, digest FROM ledger WHERE job_id = ? "
-                 "AND (override_id IN (SELECT id FROM override WHERE job_id = ? AND connection = ?) OR (override_id IS NULL AND connection = ?)) "
-                 "ORDER BY number", job.id, job.id, key, key)  # fmt: skip
+    found = rows(
+        "SELECT number, made, author, connection, override_id, parameter, event, words, data, previous, digest FROM"
+        " ledger WHERE job_id = ? AND (override_id IN (SELECT id FROM override WHERE job_id = ? AND connection = ?) OR"
+        " (override_id IS NULL AND connection = ?)) ORDER BY number",
+        job.id,
+        job.id,
+        key,
+        key,
+    )
     return [{"job": job.name} | _plain(row) for row in found]
 
 
 def _plain(row: Iterable[Any]) -> dict[str, Any]:
-    found = dict(zip(("number", "made", "author", "connection", "override", "parameter", "event", "words", "data", "previous", "digest"), row, strict=True))
+    found = dict(
+        zip(
+            (
+                "number",
+                "made",
+                "author",
+                "connection",
+                "override",
+                "parameter",
+                "event",
+                "words",
+                "data",
+                "previous",
+                "digest",
+            ),
+            row,
+            strict=True,
+        )
+    )
     return found | {"data": _JSON.python_value(found["data"])}
 
 
@@ -64,8 +94,26 @@ def count(job: Job) -> int:
     return int(rows("SELECT coalesce(max(number), 0) FROM ledger WHERE job_id = ?", job.id)[0][0])
 
 
-SEALED = ("connection", "place", "parameter", "value", "shown", "reason", "author", "made", "cause", "state", "reviewer", "reviewed", "word", "before", "after",
-          "grounds", "look", "replaces")  # fmt: skip
+SEALED = (
+    "connection",
+    "place",
+    "parameter",
+    "value",
+    "shown",
+    "reason",
+    "author",
+    "made",
+    "cause",
+    "state",
+    "reviewer",
+    "reviewed",
+    "word",
+    "before",
+    "after",
+    "grounds",
+    "look",
+    "replaces",
+)
 FOLLOWS = ("connection", "place")  # what a revision changes; of those that ended it is of no account
 
 
@@ -75,15 +123,21 @@ def _fields(overrides: Iterable[int]) -> dict[int, dict[str, str]]:
     names = ", ".join(f'"{name}"' for name in SEALED)
     for start in range(0, len(wanted), 500):
         some = wanted[start : start + 500]
-        for number, *values in rows(f"SELECT id, {names} FROM override WHERE id IN ({', '.join('?' * len(some))})", *some):
+        for number, *values in rows(
+            f"SELECT id, {names} FROM override WHERE id IN ({', '.join('?' * len(some))})", *some
+        ):
             found[number] = {name: chain.digest_of(value)[:32] for name, value in zip(SEALED, values, strict=True)}
     return found
 
 
 def close(job: Job, author: str) -> None:
     """Keep the head of a job's ledger that is about to be deleted with it. Inside the caller's transaction."""
-    ends = rows("SELECT number, digest FROM ledger WHERE job_id = ? AND number IN (1, (SELECT max(number) FROM ledger WHERE job_id = ?)) ORDER BY number",
-                job.id, job.id)  # fmt: skip
+    ends = rows(
+        "SELECT number, digest FROM ledger WHERE job_id = ? AND number IN (1, (SELECT max(number) FROM ledger WHERE"
+        " job_id = ?)) ORDER BY number",
+        job.id,
+        job.id,
+    )
     if ends:
         Closed.create(job=job.name, entries=ends[-1][0], first=ends[0][1], head=ends[-1][1], author=author)
 
@@ -92,7 +146,8 @@ STATES = {"set": "awaiting", "accepted": "accepted", "returned": "returned", "cl
 
 
 def disagreements(job: Job) -> list[str]:
-    """Where the records of overrides say something else than the ledger: any field, or an override that no entry made."""
+    """Where the records of overrides say something else than the ledger: any field, or an override that no entry
+    made."""
     said: dict[int, dict[str, Any]] = {}
     for entry in entries(job):
         if entry["override"] is None:
@@ -103,7 +158,11 @@ def disagreements(job: Job) -> list[str]:
         if entry["event"] == "set" and "value" in entry["data"]:
             own["shown"] = entry["data"]["value"]
     found = []
-    kept = list(Override.select(Override.id, Override.connection, Override.parameter, Override.state, Override.shown).where(Override.job == job))
+    kept = list(
+        Override.select(Override.id, Override.connection, Override.parameter, Override.state, Override.shown).where(
+            Override.job == job
+        )
+    )
     fields = _fields(o.id for o in kept)
     for o in kept:
         own = said.pop(o.id, None)
@@ -116,9 +175,16 @@ def disagreements(job: Job) -> list[str]:
             found.append(f"{where}: is {o.shown} in the records, {own['shown']} by the ledger")
         elif own["record"] is not None:
             ended = o.state not in ("awaiting", "accepted")
-            otherwise = [name for name, digest in fields[o.id].items() if own["record"].get(name) != digest and not (ended and name in FOLLOWS)]
+            otherwise = [
+                name
+                for name, digest in fields[o.id].items()
+                if own["record"].get(name) != digest and not (ended and name in FOLLOWS)
+            ]
             if otherwise:
-                found.append(f"{where}: its {', '.join(otherwise)} in the records {'are' if len(otherwise) > 1 else 'is'} not what the ledger has")
+                found.append(
+                    f"{where}: its {', '.join(otherwise)} in the records {'are' if len(otherwise) > 1 else 'is'} not"
+                    " what the ledger has"
+                )
     found += [f"override {number}: the ledger knows it, the records do not" for number in said]
     return found
 
@@ -126,20 +192,44 @@ def disagreements(job: Job) -> list[str]:
 def seal_old() -> None:
     """Overrides of before every field was in the ledger: what they are now. Inside the migration's transaction."""
     for (job,) in rows("SELECT id FROM job"):
-        append(job, [{"override": number, "connection": connection, "parameter": parameter, "event": "stands", "author": "",
-                      "words": f"{parameter} = {shown}: as it was when every field came into the ledger"} for number, connection, parameter, shown in
-                     rows("SELECT id, connection, parameter, shown FROM override WHERE job_id = ? ORDER BY id", job)])  # fmt: skip
+        append(
+            job,
+            [
+                {
+                    "override": number,
+                    "connection": connection,
+                    "parameter": parameter,
+                    "event": "stands",
+                    "author": "",
+                    "words": f"{parameter} = {shown}: as it was when every field came into the ledger",
+                }
+                for number, connection, parameter, shown in rows(
+                    "SELECT id, connection, parameter, shown FROM override WHERE job_id = ? ORDER BY id", job
+                )
+            ],
+        )
 
 
 def chain_old() -> None:
-    """Chain entries that were written before there was a chain. Inside the migration's transaction, the ledger unlocked."""
+    """Chain entries that were written before there was a chain. Inside the migration's transaction, the ledger
+    unlocked."""
     for job, name in rows("SELECT id, name FROM job"):
         previous = chain.START
-        for number, (key, *plain) in enumerate(rows("SELECT id, made, author, connection, override_id, parameter, event, words FROM ledger "
-                                                   "WHERE job_id = ? ORDER BY id", job), 1):  # fmt: skip
-            entry = dict(zip(("made", "author", "connection", "override", "parameter", "event", "words"), plain, strict=True))
+        for number, (key, *plain) in enumerate(
+            rows(
+                "SELECT id, made, author, connection, override_id, parameter, event, words FROM ledger "
+                "WHERE job_id = ? ORDER BY id",
+                job,
+            ),
+            1,
+        ):
+            entry = dict(
+                zip(("made", "author", "connection", "override", "parameter", "event", "words"), plain, strict=True)
+            )
             entry["parameter"] = entry["words"].split(" = ")[0].split(": ")[0] if entry["override"] else ""
             done = chain.sealed(entry | {"job": name, "data": {}}, number, previous)
             previous = done["digest"]
-            proxy.execute_sql("UPDATE ledger SET number = ?, parameter = ?, data = '{}', previous = ?, digest = ? WHERE id = ?",
-                              (number, done["parameter"], done["previous"], previous, key))  # fmt: skip
+            proxy.execute_sql(
+                "UPDATE ledger SET number = ?, parameter = ?, data = '{}', previous = ?, digest = ? WHERE id = ?",
+                (number, done["parameter"], done["previous"], previous, key),
+            )

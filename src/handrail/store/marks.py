@@ -11,7 +11,8 @@ from handrail.store.models import Job, Mark
 
 
 def named(job: Job, wanted: Mapping[str, str]) -> dict[str, str]:
-    """digest -> mark, of the digests `wanted` (each with the series that its mark is of), in whose order new ones are numbered."""
+    """digest -> mark, of the digests `wanted` (each with the series that its mark is of), in whose order new ones are
+    numbered."""
     found = _known(job)
     if not wanted.keys() - found.keys():
         return {digest: found[digest] for digest in wanted}

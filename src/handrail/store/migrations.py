@@ -20,8 +20,8 @@ def _only_grows(database: SqliteDatabase) -> None:
     for event in ("update", "delete"):
         database.execute_sql(
             f"create trigger ledger_no_{event} before {event} on ledger "
-            f"when exists (select 1 from job where id = old.job_id) "
-            f"begin select raise(abort, 'the ledger is append-only'); end"
+            "when exists (select 1 from job where id = old.job_id) "
+            "begin select raise(abort, 'the ledger is append-only'); end"
         )
 
 
@@ -44,29 +44,43 @@ def _tokens(database: SqliteDatabase) -> None:
 def _rows(database: SqliteDatabase) -> None:
     """Members row by row, what a connection touches, how it is drawn and listed: a page needs no whole building."""
     for table, name, kind in (
-        ("revision", "system", "varchar(255) not null default 'us'"), ("revision", "joints", "integer not null default 0"),
+        ("revision", "system", "varchar(255) not null default 'us'"),
+        ("revision", "joints", "integer not null default 0"),
         ("revision", "connections", "integer not null default 0"),
-        ("revision", "head", "blob not null default ''"), ("revision", "drawn", "blob not null default ''"),
-        ("memberforces", "facts", "text not null default '{}'"), ("connection", "at", "text not null default '{}'"),
-        ("connection", "joint_number", "integer not null default 0"), ("connection", "summary", "text not null default ''"),
-        ("connection", "brief", "text not null default '{}'"), ("connection", "remedy", "text not null default ''"),
+        ("revision", "head", "blob not null default ''"),
+        ("revision", "drawn", "blob not null default ''"),
+        ("memberforces", "facts", "text not null default '{}'"),
+        ("connection", "at", "text not null default '{}'"),
+        ("connection", "joint_number", "integer not null default 0"),
+        ("connection", "summary", "text not null default ''"),
+        ("connection", "brief", "text not null default '{}'"),
+        ("connection", "remedy", "text not null default ''"),
         ("job", "takes", "text not null default '{}'"),
-    ):  # fmt: skip
+    ):
         _column(database, table, name, kind)
     for name in ("joint_number", "status", "utilisation"):
-        database.execute_sql(f'create index if not exists "connection_job_id_{name}" on "connection" ("job_id", "{name}")')
+        database.execute_sql(
+            f'create index if not exists "connection_job_id_{name}" on "connection" ("job_id", "{name}")'
+        )
     database.execute_sql("create index if not exists ledger_job_connection on ledger (job_id, connection)")
-    database.execute_sql("create index if not exists connection_no_remedy on connection (id) where status = 'fail' and remedy = '' and digest != ''")
+    database.execute_sql(
+        "create index if not exists connection_no_remedy on connection (id) where status = 'fail' and remedy = '' and"
+        " digest != ''"
+    )
 
 
 def _works(database: SqliteDatabase) -> None:
-    """Runs under a lease, imports beside them; tokens that expire, sessions kept here, wrong passwords counted, people removed."""
+    """Runs under a lease, imports beside them; tokens that expire, sessions kept here, wrong passwords counted, people
+    removed."""
     for table, name, kind in (
-        ("run", "owner", "varchar(255) not null default ''"), ("run", "beat", "real not null default 0"),
-        ("run", "tries", "integer not null default 0"), ("token", "session", "integer not null default 0"),
-        ("token", "expires", "varchar(255) not null default ''"), ("token", "used", "varchar(255) not null default ''"),
+        ("run", "owner", "varchar(255) not null default ''"),
+        ("run", "beat", "real not null default 0"),
+        ("run", "tries", "integer not null default 0"),
+        ("token", "session", "integer not null default 0"),
+        ("token", "expires", "varchar(255) not null default ''"),
+        ("token", "used", "varchar(255) not null default ''"),
         ("user", "removed", "integer not null default 0"),
-    ):  # fmt: skip
+    ):
         _column(database, table, name, kind)
     database.create_tables([models.Import, models.Wrong], safe=True)
     database.execute_sql('create index if not exists "run_state" on "run" ("state")')
@@ -81,7 +95,9 @@ def _stopping(database: SqliteDatabase) -> None:
 def _moves(database: SqliteDatabase) -> None:
     """Every change of a job is counted, so that whoever looks sees at a glance whether to look again."""
     _column(database, "job", "moves", "integer not null default 0")
-    database.execute_sql("update revision set token = lower(hex(randomblob(12))) where token = ''")  # of before there were names
+    database.execute_sql(
+        "update revision set token = lower(hex(randomblob(12))) where token = ''"
+    )  # of before there were names
 
 
 def _bases(database: SqliteDatabase) -> None:
@@ -104,11 +120,14 @@ def _grids(database: SqliteDatabase) -> None:
 
 
 def _sets(database: SqliteDatabase) -> None:
-    """A job names the set of combinations that it is designed for, a run the one that it checked; groups that people make."""
+    """A job names the set of combinations that it is designed for, a run the one that it checked; groups that people
+    make."""
     for table, name, kind in (
-        ("job", "combination_set", "varchar(255) not null default 'strength'"), ("run", "combination_set", "varchar(255) not null default ''"),
-        ("run", "only", "text not null default '[]'"), ("run", "found", "text not null default '[]'"),
-    ):  # fmt: skip
+        ("job", "combination_set", "varchar(255) not null default 'strength'"),
+        ("run", "combination_set", "varchar(255) not null default ''"),
+        ("run", "only", "text not null default '[]'"),
+        ("run", "found", "text not null default '[]'"),
+    ):
         _column(database, table, name, kind)
     database.create_tables([models.Group, models.GroupMember, models.PatternEdit], safe=True)
 
@@ -119,18 +138,30 @@ def _steps(database: SqliteDatabase) -> None:
 
 
 def _decisions(database: SqliteDatabase) -> None:
-    """Decisions are reviewed and know what they rest on; the ledger is chained; releases, comments, tags, progress, views."""
+    """Decisions are reviewed and know what they rest on; the ledger is chained; releases, comments, tags, progress,
+    views."""
     text, words = "text not null default ''", "varchar(255) not null default ''"
     for table, name, kind in (
-        ("job", "tolerance", "real not null default 0.05"), ("job", "noted", "integer not null default -1"), ("job", "look_due", "integer not null default 1"),
-        ("revision", "gone", "text not null default '[]'"), ("connection", "tags", "text not null default '[]'"),
-        *(("connection", name, words) for name in ("sequence", "person", "released", "released_at")), ("connection", "was", "text"),
+        ("job", "tolerance", "real not null default 0.05"),
+        ("job", "noted", "integer not null default -1"),
+        ("job", "look_due", "integer not null default 1"),
+        ("revision", "gone", "text not null default '[]'"),
+        ("connection", "tags", "text not null default '[]'"),
+        *(("connection", name, words) for name in ("sequence", "person", "released", "released_at")),
+        ("connection", "was", "text"),
         ("connection", "remedies", "text not null default '[]'"),
-        *(("override", name, words) for name in ("cause", "reviewer", "reviewed")), ("override", "word", text),
-        ("override", "grounds", "text"), ("override", "present", "text"), ("override", "look", "text not null default '[]'"),
-        ("override", "replaces", "integer"), ("ledger", "number", "integer not null default 0"),
-        ("ledger", "parameter", words), ("ledger", "data", "text not null default '{}'"), ("ledger", "previous", words), ("ledger", "digest", words),
-    ):  # fmt: skip
+        *(("override", name, words) for name in ("cause", "reviewer", "reviewed")),
+        ("override", "word", text),
+        ("override", "grounds", "text"),
+        ("override", "present", "text"),
+        ("override", "look", "text not null default '[]'"),
+        ("override", "replaces", "integer"),
+        ("ledger", "number", "integer not null default 0"),
+        ("ledger", "parameter", words),
+        ("ledger", "data", "text not null default '{}'"),
+        ("ledger", "previous", words),
+        ("ledger", "digest", words),
+    ):
         _column(database, table, name, kind)
     database.create_tables([models.Attachment, models.Event, models.Progress, models.View], safe=True)
     for event in ("update", "delete"):
@@ -139,14 +170,14 @@ def _decisions(database: SqliteDatabase) -> None:
     _only_grows(database)
     database.execute_sql("create unique index ledger_in_order on ledger (job_id, number)")
     database.execute_sql(
-        "create trigger release_falls after update on connection when old.released != '' and new.released = old.released and "
-        "(new.status not in ('pass', 'elsewhere') or new.standard is not old.standard or new.sizes is not old.sizes) begin "
-        "update connection set released = '', released_at = '' where id = new.id; "
-        "insert into event (job_id, connection, kind, words, author, made, place, gone, after) values (new.job_id, new.key, 'fell', "
-        "'released by ' || old.released || '; fell because ' || case when new.status not in ('pass', 'elsewhere') "
-        "then 'it is ' || new.status || case new.reason when '' then '' else ': ' || new.reason end else 'it was sized otherwise' end, "
-        "'', strftime('%Y-%m-%dT%H:%M:%SZ', 'now'), json_extract(new.facts, '$.place'), 0, "
-        "(select coalesce(max(number), 0) from ledger where job_id = new.job_id)); end"
+        "create trigger release_falls after update on connection when old.released != '' and new.released ="
+        " old.released and (new.status not in ('pass', 'elsewhere') or new.standard is not old.standard or new.sizes is"
+        " not old.sizes) begin update connection set released = '', released_at = '' where id = new.id; insert into"
+        " event (job_id, connection, kind, words, author, made, place, gone, after) values (new.job_id, new.key,"
+        " 'fell', 'released by ' || old.released || '; fell because ' || case when new.status not in ('pass',"
+        " 'elsewhere') then 'it is ' || new.status || case new.reason when '' then '' else ': ' || new.reason end else"
+        " 'it was sized otherwise' end, '', strftime('%Y-%m-%dT%H:%M:%SZ', 'now'), json_extract(new.facts, '$.place'),"
+        " 0, (select coalesce(max(number), 0) from ledger where job_id = new.job_id)); end"
     )
 
 
@@ -154,18 +185,25 @@ def _rulebooks(database: SqliteDatabase) -> None:
     """Rulebooks are kept by revisions; the house has its own; marks are kept, and what runs changed."""
     _column(database, "job", "rulebook_files", "text not null default '{}'")
     database.create_tables([models.RulebookRevision, models.House, models.Mark, models.RunChanges], safe=True)
-    for table, name, kind in (("run", "started", "real not null default 0"), ("import", "started", "real not null default 0"), ("run", "changed", "integer")):
+    for table, name, kind in (
+        ("run", "started", "real not null default 0"),
+        ("import", "started", "real not null default 0"),
+        ("run", "changed", "integer"),
+    ):
         _column(database, table, name, kind)
     database.execute_sql(
-        "insert into rulebookrevision (job_id, number, name, text, files, inherits, author, made) select id, rulebook_version, '', rulebook, '{}', '', '', "
-        "strftime('%Y-%m-%dT%H:%M:%SZ', 'now') from job where rulebook != '' and rulebook_version > 0"
+        "insert into rulebookrevision (job_id, number, name, text, files, inherits, author, made) select id,"
+        " rulebook_version, '', rulebook, '{}', '', '', strftime('%Y-%m-%dT%H:%M:%SZ', 'now') from job where rulebook"
+        " != '' and rulebook_version > 0"
     )
 
 
 def _verdicts(database: SqliteDatabase) -> None:
     """A verdict is by 1.00, whoever chose the sizes; what passes over the target says so."""
     _column(database, "connection", "over_target", "integer not null default 0")
-    database.execute_sql("update revision set head = ''")  # bases know their storey, splices what is clear between the beams
+    database.execute_sql(
+        "update revision set head = ''"
+    )  # bases know their storey, splices what is clear between the beams
 
 
 def _places_beside(database: SqliteDatabase) -> None:
@@ -174,21 +212,27 @@ def _places_beside(database: SqliteDatabase) -> None:
 
 
 def _living(database: SqliteDatabase) -> None:
-    """Releases live through revisions: one falls where steel or verdict are otherwise, and says what was and what is."""
+    """Releases live through revisions: one falls where steel or verdict are otherwise, and says what was and what
+    is."""
     for table, name, kind in (
-        ("connection", "remarks", "text not null default '[]'"), ("connection", "broken", "text not null default ''"),
-        ("connection", "fell", "text not null default ''"), ("connection", "verified", "text"), ("connection", "last", "varchar(255) not null default ''"),
-        ("event", "sealed", "integer not null default 1"), ("run", "fresh", "integer not null default 0"), ("run", "shifted", "integer not null default 0"),
-    ):  # fmt: skip
+        ("connection", "remarks", "text not null default '[]'"),
+        ("connection", "broken", "text not null default ''"),
+        ("connection", "fell", "text not null default ''"),
+        ("connection", "verified", "text"),
+        ("connection", "last", "varchar(255) not null default ''"),
+        ("event", "sealed", "integer not null default 1"),
+        ("run", "fresh", "integer not null default 0"),
+        ("run", "shifted", "integer not null default 0"),
+    ):
         _column(database, table, name, kind)
     database.execute_sql("drop trigger if exists release_falls")
     database.execute_sql(
-        "create trigger release_falls after update on connection when old.released != '' and new.released = old.released and "
-        f"({' or '.join(f'({when})' for when, _ in _FALLS)}) begin "
-        f"update connection set released = '', released_at = '', fell = {_WHY} where id = new.id; "
-        "insert into event (job_id, connection, kind, words, author, made, place, gone, after, sealed) values (new.job_id, new.key, 'fell', "
-        f"{_WHY}, '', strftime('%Y-%m-%dT%H:%M:%SZ', 'now'), json_extract(new.facts, '$.place'), 0, "
-        "(select coalesce(max(number), 0) from ledger where job_id = new.job_id), 0); end"
+        "create trigger release_falls after update on connection when old.released != '' and new.released ="
+        f" old.released and ({' or '.join(f'({when})' for when, _ in _FALLS)}) begin update connection set released ="
+        f" '', released_at = '', fell = {_WHY} where id = new.id; insert into event (job_id, connection, kind, words,"
+        f" author, made, place, gone, after, sealed) values (new.job_id, new.key, 'fell', {_WHY}, '',"
+        " strftime('%Y-%m-%dT%H:%M:%SZ', 'now'), json_extract(new.facts, '$.place'), 0, (select coalesce(max(number),"
+        " 0) from ledger where job_id = new.job_id), 0); end"
     )
     database.execute_sql("create index if not exists event_open on event (job_id) where kind = 'fell' and not sealed")
     database.create_tables([models.Closed], safe=True)
@@ -197,24 +241,57 @@ def _living(database: SqliteDatabase) -> None:
 
 
 _FALLS = (  # when a release falls, and what is said of it
-    ("new.status not in ('pass', 'elsewhere')", "'it is ' || new.status || iif(new.reason = '', '', ': ' || new.reason)"),
+    (
+        "new.status not in ('pass', 'elsewhere')",
+        "'it is ' || new.status || iif(new.reason = '', '', ': ' || new.reason)",
+    ),
     ("new.framing is not old.framing", "'it is framed otherwise: ' || new.framing"),
-    ("(new.section, new.support_section) is not (old.section, old.support_section)",
-     "'its members are other ones: ' || new.section || ' on ' || new.support_section || ', ' || old.section || ' on ' || old.support_section || ' then'"),
+    (
+        "(new.section, new.support_section) is not (old.section, old.support_section)",
+        (
+            "'its members are other ones: ' || new.section || ' on ' || new.support_section || ', ' || old.section || '"
+            " on ' || old.support_section || ' then'"
+        ),
+    ),
     ("new.standard is not old.standard or new.sizes is not old.sizes", "'it was sized otherwise'"),
     ("new.over_target and not old.over_target", "'it is used over the target'"),
-)  # fmt: skip
+)
 _SIDE = "{0}.status || iif({0}.status in ('pass', 'fail'), printf(' %.3f', {0}.utilisation), '')"
-_WHY = ("'released by ' || old.released || '; fell because ' || case " + " ".join(f"when {when} then {words}" for when, words in _FALLS)
-        + " end || '; then ' || " + _SIDE.format("old") + " || ', now ' || " + _SIDE.format("new"))  # fmt: skip
+_WHY = (
+    "'released by ' || old.released || '; fell because ' || case "
+    + " ".join(f"when {when} then {words}" for when, words in _FALLS)
+    + " end || '; then ' || "
+    + _SIDE.format("old")
+    + " || ', now ' || "
+    + _SIDE.format("new")
+)
+
 
 def _house_maps(database: SqliteDatabase) -> None:
     """Column maps above the jobs."""
     database.create_tables([models.HouseMap], safe=True)
 
 
-STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (_first, _places, _tokens, _rows, _works, _stopping, _moves, _bases, _maps, _grids, _sets,
-                                                           _steps, _decisions, _rulebooks, _verdicts, _places_beside, _living, _house_maps)  # fmt: skip
+STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
+    _first,
+    _places,
+    _tokens,
+    _rows,
+    _works,
+    _stopping,
+    _moves,
+    _bases,
+    _maps,
+    _grids,
+    _sets,
+    _steps,
+    _decisions,
+    _rulebooks,
+    _verdicts,
+    _places_beside,
+    _living,
+    _house_maps,
+)
 
 
 class TooNew(InputError):
@@ -232,5 +309,7 @@ def migrate(database: SqliteDatabase) -> None:
         for number in range(at, len(STEPS)):
             STEPS[number](database)
             database.execute_sql("insert into schema_step values (?)", (number + 1,))
-        for revision in models.Revision.select(models.Revision.id).where(fn.LENGTH(models.Revision.head) == 0):  # by the newest schema only
+        for revision in models.Revision.select(models.Revision.id).where(
+            fn.LENGTH(models.Revision.head) == 0
+        ):  # by the newest schema only
             revisions.renew(revision.id)

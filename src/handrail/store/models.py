@@ -59,7 +59,8 @@ class User(Record):
 
 
 class Token(Record):
-    """What lets somebody in until it expires: a token for scripts, or a session of the console. Only its digest is kept."""
+    """What lets somebody in until it expires: a token for scripts, or a session of the console. Only its digest is
+    kept."""
 
     id = AutoField()
     user = ForeignKeyField(User, on_delete="CASCADE")
@@ -96,9 +97,13 @@ class Job(Record):
     moves = IntegerField(default=0)  # counts every change that people see
     column_map = TextField(default="")  # of the last model that came in through one
     takes = JSONField(default=dict)  # how many connections each rule takes, and of what this was counted
-    tolerance = FloatField(default=0.05)  # how far actions and utilisation may move before a decision asks to be looked at again
+    tolerance = FloatField(
+        default=0.05
+    )  # how far actions and utilisation may move before a decision asks to be looked at again
     noted = IntegerField(default=-1)  # `moves` when its progress was last noted
-    look_due = BooleanField(default=False)  # something that decisions rest on was changed, and nobody has looked yet which
+    look_due = BooleanField(
+        default=False
+    )  # something that decisions rest on was changed, and nobody has looked yet which
     made = CharField(default=now)
     author = CharField(default="")
 
@@ -190,7 +195,8 @@ class Connection(Record):
     released = CharField(default="")  # by whom; empty where it is not, or fell
     released_at = CharField(default="")
     fell = TextField(default="")  # why its release fell, until somebody has looked at it
-    verified = JSONField(null=True)  # the revision under which it was verified as it stands without being asked, and its utilisation before; null else
+    # the revision under which it was verified as it stands without being asked, and its utilisation before; null else
+    verified = JSONField(null=True)
     last = CharField(default="")  # of what is stale: the status before that
     was = JSONField(null=True)  # how it stood before the last revision; null where that brought it
     version = IntegerField(default=1)
@@ -203,8 +209,8 @@ class Connection(Record):
 
 
 class Work(Record):
-    """Something a worker does for a job, one at a time of its kind: queued, running under a lease, then done, failed, cancelled or
-    interrupted. `owner` is the worker that holds it, `beat` when it last said so (s)."""
+    """Something a worker does for a job, one at a time of its kind: queued, running under a lease, then done, failed,
+    cancelled or interrupted. `owner` is the worker that holds it, `beat` when it last said so (s)."""
 
     id = AutoField()
     job = ForeignKeyField(Job, on_delete="CASCADE")
@@ -230,7 +236,9 @@ class Run(Work):
     only = JSONField(default=list)  # of its combinations; all where there is none
     found = JSONField(default=list)  # what a look saw, the worst first
     counts = JSONField(default=dict)
-    changed = IntegerField(null=True)  # connections that it left other steel, or judged otherwise; null before it is done
+    changed = IntegerField(
+        null=True
+    )  # connections that it left other steel, or judged otherwise; null before it is done
     fresh = IntegerField(default=0)  # that were stale, and are as they were
     shifted = IntegerField(default=0)  # as they were, but for a utilisation that moved
 
@@ -243,7 +251,8 @@ class RunChanges(Record):
 
 
 class Import(Work):
-    """A model on its way to be a revision. `file` is what was sent, in the uploads' folder; `held` until somebody has looked at it."""
+    """A model on its way to be a revision. `file` is what was sent, in the uploads' folder; `held` until somebody has
+    looked at it."""
 
     file = CharField()
     name = CharField(default="")
@@ -253,7 +262,8 @@ class Import(Work):
 
 
 class Acknowledged(Record):
-    """A finding of the audit that somebody looked at and lets stand, with why; it stays for later revisions that find it again."""
+    """A finding of the audit that somebody looked at and lets stand, with why; it stays for later revisions that find
+    it again."""
 
     id = AutoField()
     job = ForeignKeyField(Job, on_delete="CASCADE")
@@ -324,18 +334,25 @@ class Override(Record):
     word = TextField(default="")  # what they said
     before = JSONField()
     after = JSONField()
-    grounds = JSONField(null=True)  # what it rested on when it was made or last confirmed; null where that is not known yet
+    grounds = JSONField(
+        null=True
+    )  # what it rested on when it was made or last confirmed; null where that is not known yet
     present = JSONField(null=True)  # the same as it stands now
     look = JSONField(default=list)  # what of it moved beyond the tolerance, in words
-    replaces = IntegerField(null=True)  # the accepted one that it took the place of: it holds again where this one is returned
-    place = JSONField(null=True)  # of the member's end and its far end, mm; null where it was made before places were kept
+    replaces = IntegerField(
+        null=True
+    )  # the accepted one that it took the place of: it holds again where this one is returned
+    place = JSONField(
+        null=True
+    )  # of the member's end and its far end, mm; null where it was made before places were kept
 
     class Meta:
         indexes = ((("job", "connection"), False),)
 
 
 class Step(Record):
-    """One act of a person on overrides: those that it made and those that it ended, by id. `undone` where the person has gone back over it."""
+    """One act of a person on overrides: those that it made and those that it ended, by id. `undone` where the person
+    has gone back over it."""
 
     id = AutoField()
     job = ForeignKeyField(Job, on_delete="CASCADE")
@@ -349,7 +366,8 @@ class Step(Record):
 
 
 class Ledger(Record):
-    """Append-only: every decision against the rules and what became of it, each entry chained to the one before in its job."""
+    """Append-only: every decision against the rules and what became of it, each entry chained to the one before in its
+    job."""
 
     id = AutoField()
     job = ForeignKeyField(Job, on_delete="CASCADE")
@@ -456,7 +474,8 @@ class RulebookRevision(Record):
 
 
 class House(Record):
-    """A rulebook that the house keeps above its jobs, one revision of it: draft, approved or retired. What it says is never changed."""
+    """A rulebook that the house keeps above its jobs, one revision of it: draft, approved or retired. What it says is
+    never changed."""
 
     id = AutoField()
     name = CharField()
@@ -476,7 +495,8 @@ class House(Record):
 
 
 class HouseMap(Record):
-    """A column map that the house keeps above its jobs, one revision of it; `left` where it was taken away. What it says is never changed."""
+    """A column map that the house keeps above its jobs, one revision of it; `left` where it was taken away. What it
+    says is never changed."""
 
     id = AutoField()
     name = CharField()
@@ -504,5 +524,33 @@ class Mark(Record):
         indexes = ((("job", "digest"), True), (("job", "series", "number"), True))
 
 
-TABLES = (Meta, User, Token, Wrong, Job, Role, Revision, MemberForces, Connection, Run, Import, Acknowledged, Group, GroupMember, PatternEdit, Override,
-          Step, Ledger, Closed, Attachment, Event, Progress, View, RulebookRevision, House, HouseMap, Mark, RunChanges)  # fmt: skip
+TABLES = (
+    Meta,
+    User,
+    Token,
+    Wrong,
+    Job,
+    Role,
+    Revision,
+    MemberForces,
+    Connection,
+    Run,
+    Import,
+    Acknowledged,
+    Group,
+    GroupMember,
+    PatternEdit,
+    Override,
+    Step,
+    Ledger,
+    Closed,
+    Attachment,
+    Event,
+    Progress,
+    View,
+    RulebookRevision,
+    House,
+    HouseMap,
+    Mark,
+    RunChanges,
+)

@@ -30,7 +30,8 @@ def checked(name: str) -> str:
 
 
 def alike(one: str, other: str) -> bool:
-    """Whether two names cannot be told apart when read: by case, marks, digits for letters, or letters of another script."""
+    """Whether two names cannot be told apart when read: by case, marks, digits for letters, or letters of another
+    script."""
     return bool(_looks(one) & _looks(other))
 
 

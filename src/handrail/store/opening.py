@@ -13,8 +13,8 @@ from handrail.store.trouble import trouble
 
 
 def open_database(path: Path) -> SqliteDatabase:
-    """Open (and make) the records at `path`. Raises TooNew where a later version wrote them, InputError where they are damaged or
-    their disk is in trouble."""
+    """Open (and make) the records at `path`. Raises TooNew where a later version wrote them, InputError where they are
+    damaged or their disk is in trouble."""
     path.parent.mkdir(parents=True, exist_ok=True)
     database = SqliteDatabase(str(path), pragmas=PRAGMAS)
     proxy.initialize(database)

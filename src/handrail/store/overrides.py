@@ -21,8 +21,8 @@ Held = dict[str, dict[str, Any]]  # connection -> parameter -> value
 
 
 def holding(job: Job, only: list[str] | None = None) -> dict[str, dict[str, Any]]:
-    """connection -> parameter -> value of every size's override that holds (of the connections `only`), where its member's end stands
-    where it stood."""
+    """connection -> parameter -> value of every size's override that holds (of the connections `only`), where its
+    member's end stands where it stood."""
     found: dict[str, dict[str, Any]] = {}
     for row in _standing(job, only):
         if row.parameter not in FRAMED:
@@ -39,7 +39,11 @@ def framed(job: Job) -> list[Override]:
 
 def at_place(one: list[float] | None, other: list[float] | None, within: float = NEAR) -> bool:
     """Whether two places are the same end of the same member; one that was never kept is taken by its name."""
-    return one is None or other is None or max(math.dist(a, b) for a, b in zip(_points(one), _points(other), strict=True)) <= within
+    return (
+        one is None
+        or other is None
+        or max(math.dist(a, b) for a, b in zip(_points(one), _points(other), strict=True)) <= within
+    )
 
 
 def _points(place: list[float]) -> list[list[float]]:
@@ -57,7 +61,9 @@ def _standing(job: Job, only: list[str] | None = None) -> list[Override]:
     if not rows(f"SELECT 1 FROM override WHERE job_id = ?{own} LIMIT 1", job.id, *(only or ())):
         return []
     some = [Override.connection.in_(only)] if only else []
-    held = list(Override.select().where((Override.job == job) & Override.state.in_(HOLDING), *some).order_by(Override.id))
+    held = list(
+        Override.select().where((Override.job == job) & Override.state.in_(HOLDING), *some).order_by(Override.id)
+    )
     places = _places(job, {row.connection for row in held})
     return [row for row in held if row.connection in places and at_place(row.place, places[row.connection])]
 
@@ -67,24 +73,41 @@ def _places(job: Job, keys: set[str]) -> dict[str, list[float] | None]:
     wanted, found = sorted(keys), {}
     for start in range(0, len(wanted), 500):
         some = Connection.key.in_(wanted[start : start + 500])
-        for key, facts in Connection.select(Connection.key, Connection.facts).where((Connection.job == job) & some).tuples():
+        for key, facts in (
+            Connection.select(Connection.key, Connection.facts).where((Connection.job == job) & some).tuples()
+        ):
             found[key] = facts.get("place")
     return found
 
 
-def follow(job: Job, moved: dict[str, tuple[str, list[float]]], names: dict[str, list[float]], stood: set[int], author: str, within: float) -> None:
+def follow(
+    job: Job,
+    moved: dict[str, tuple[str, list[float]]],
+    names: dict[str, list[float]],
+    stood: set[int],
+    author: str,
+    within: float,
+) -> None:
     """After a revision: overrides go where their member's end is called now. Inside the caller's transaction.
 
-    `moved` gives the new name and place of each connection that was there before and still is, `names` the place of every one that
-    there is now, `stood` what was `applied` before. One whose end stands elsewhere (not `within` mm) under the same name asks to be looked at
-    again; one whose member is gone waits, not applied and not counted, until it is back where it was.
-    """
+    `moved` gives the new name and place of each connection that was there before and still is, `names` the place of
+    every one that there is now, `stood` what was `applied` before. One whose end stands elsewhere (not `within` mm)
+    under the same name asks to be looked at again; one whose member is gone waits, not applied and not counted, until
+    it is back where it was."""
     _follow_ended(job, moved, names, within)
     for row in Override.select().where((Override.job == job) & Override.state.in_(HOLDING)):
-        name, place = moved.get(row.connection, (None, None)) if row.id in stood else (back := _back(row, names, within), names.get(back or ""))
+        name, place = (
+            moved.get(row.connection, (None, None))
+            if row.id in stood
+            else (back := _back(row, names, within), names.get(back or ""))
+        )
         if name is None:
             other = row.connection in names
-            words = f"another member is called {row.connection} now" if other else f"{row.connection} is not in this revision"
+            words = (
+                f"another member is called {row.connection} now"
+                if other
+                else f"{row.connection} is not in this revision"
+            )
             if row.id in stood or other:
                 _say(row, "waits", f"{words}: the override is not applied", author)
             continue
@@ -101,17 +124,23 @@ def follow(job: Job, moved: dict[str, tuple[str, list[float]]], names: dict[str,
         Connection.update(overridden=number).where((Connection.job == job) & (Connection.key == key)).execute()
 
 
-def _follow_ended(job: Job, moved: dict[str, tuple[str, list[float]]], names: dict[str, list[float]], within: float) -> None:
+def _follow_ended(
+    job: Job, moved: dict[str, tuple[str, list[float]]], names: dict[str, list[float]], within: float
+) -> None:
     """Those that ended are of the history of their member's end: it is told under the name that this has now."""
-    for row in Override.select(Override.id, Override.connection, Override.place).where((Override.job == job) & Override.state.not_in(HOLDING)):
+    for row in Override.select(Override.id, Override.connection, Override.place).where(
+        (Override.job == job) & Override.state.not_in(HOLDING)
+    ):
         name = moved[row.connection][0] if row.connection in moved else _back(row, names, within)
         if name is not None and name != row.connection:
             Override.update(connection=name).where(Override.id == row.id).execute()
 
 
-def now_called(job: Job, moved: dict[str, str], names: dict[str, list[float]], within: float, framed: bool = True) -> list[tuple[Override, str]]:
-    """Every correction of framing (or where not `framed` everything else) that will hold after a revision, with what its connection is called
-    then; `moved` as old name to new."""
+def now_called(
+    job: Job, moved: dict[str, str], names: dict[str, list[float]], within: float, framed: bool = True
+) -> list[tuple[Override, str]]:
+    """Every correction of framing (or where not `framed` everything else) that will hold after a revision, with what
+    its connection is called then; `moved` as old name to new."""
     stood = applied(job)
     which = Override.parameter.in_(FRAMED) if framed else Override.parameter.not_in(FRAMED)
     rows = Override.select().where((Override.job == job) & Override.state.in_(HOLDING) & which).order_by(Override.id)
@@ -139,8 +168,15 @@ def _back(row: Override, names: dict[str, list[float]], within: float) -> str | 
 
 
 def _say(row: Override, event: str, words: str, author: str, connection: str = "") -> None:
-    ledger.append_one(row.job_id, override=row.id, connection=connection or row.connection, event=event, parameter=row.parameter,
-                      words=f"{row.parameter}: {words}", author=author)  # fmt: skip
+    ledger.append_one(
+        row.job_id,
+        override=row.id,
+        connection=connection or row.connection,
+        event=event,
+        parameter=row.parameter,
+        words=f"{row.parameter}: {words}",
+        author=author,
+    )
 
 
 @dataclass(frozen=True)
@@ -161,8 +197,8 @@ class Decision:
 
 
 def keep(job: Job, decisions: Sequence[Decision]) -> list[tuple[int, list[int]]]:
-    """New overrides: of each its id, and the ids of those that it replaces, which still held on the same parameter. One that takes the place of
-    an accepted one names it. Inside the caller's transaction."""
+    """New overrides: of each its id, and the ids of those that it replaces, which still held on the same parameter. One
+    that takes the place of an accepted one names it. Inside the caller's transaction."""
     keys = {d.connection for d in decisions} | {d.partner for d in decisions if d.partner}
     held = _held(job, keys)
     places = _places(job, {d.connection for d in decisions})
@@ -170,24 +206,62 @@ def keep(job: Job, decisions: Sequence[Decision]) -> list[tuple[int, list[int]]]
     made, entries, ready, gone = [], [], [], []
     for d in decisions:
         number += 1
-        own, theirs = held.pop((d.connection, d.parameter), []), held.pop((d.partner, d.parameter), []) if d.partner else []
+        own, theirs = (
+            held.pop((d.connection, d.parameter), []),
+            held.pop((d.partner, d.parameter), []) if d.partner else [],
+        )
         for old in own:
             entries.append(_entry(old, "cleared", "replaced by a new value", d.author))
         for old in theirs:
-            entries.append(_entry(old, "cleared", f"replaced by a new value on {d.connection}, which shares it", d.author))
+            entries.append(
+                _entry(old, "cleared", f"replaced by a new value on {d.connection}, which shares it", d.author)
+            )
         gone += [*own, *theirs]
-        taken = ((old.id if old.state == "accepted" else old.replaces) for old in (*own, *theirs) if old.state == "accepted" or old.replaces)
+        taken = (
+            (old.id if old.state == "accepted" else old.replaces)
+            for old in (*own, *theirs)
+            if old.state == "accepted" or old.replaces
+        )
         replaces = next(taken, None)
-        ready.append({
-            "id": number, "job": job.id, "connection": d.connection, "parameter": d.parameter, "value": d.value, "shown": d.shown, "reason": d.reason,
-            "author": d.author, "cause": d.cause, "before": d.before, "after": d.after, "grounds": d.grounds, "present": d.grounds,
-            "replaces": replaces, "place": places.get(d.connection),
-        })  # fmt: skip
+        ready.append(
+            {
+                "id": number,
+                "job": job.id,
+                "connection": d.connection,
+                "parameter": d.parameter,
+                "value": d.value,
+                "shown": d.shown,
+                "reason": d.reason,
+                "author": d.author,
+                "cause": d.cause,
+                "before": d.before,
+                "after": d.after,
+                "grounds": d.grounds,
+                "present": d.grounds,
+                "replaces": replaces,
+                "place": places.get(d.connection),
+            }
+        )
         said = ": ".join(words for words in (d.cause, d.reason) if words)
-        entries.append({"override": number, "connection": d.connection, "parameter": d.parameter, "event": "set", "author": d.author,
-                        "words": f"{d.parameter} = {d.shown}: {said}",
-                        "data": {"value": d.shown, "exact": d.value, "reason": d.reason, "cause": d.cause, "before": d.before, "after": d.after,
-                                 "grounds": d.grounds}})  # fmt: skip
+        entries.append(
+            {
+                "override": number,
+                "connection": d.connection,
+                "parameter": d.parameter,
+                "event": "set",
+                "author": d.author,
+                "words": f"{d.parameter} = {d.shown}: {said}",
+                "data": {
+                    "value": d.shown,
+                    "exact": d.value,
+                    "reason": d.reason,
+                    "cause": d.cause,
+                    "before": d.before,
+                    "after": d.after,
+                    "grounds": d.grounds,
+                },
+            }
+        )
         made.append((number, [old.id for old in (*own, *theirs)]))
     _set(gone, state="cleared")
     for start in range(0, len(ready), 100):
@@ -199,13 +273,17 @@ def keep(job: Job, decisions: Sequence[Decision]) -> list[tuple[int, list[int]]]
 
 
 def end(job: Job, found: Sequence[Override], state: str, words: str, author: str) -> list[Override]:
-    """End overrides: `cleared` or `returned`, with what is said of it. The accepted ones whose place they took hold again, and are given back.
-    Inside the caller's transaction, which has seen that they hold."""
+    """End overrides: `cleared` or `returned`, with what is said of it. The accepted ones whose place they took hold
+    again, and are given back. Inside the caller's transaction, which has seen that they hold."""
     entries = [_entry(o, state, words, author) for o in found]
     again = []
     for o in found:
         for old in would_hold_again(job, [o]):
-            if not Override.select().where(_on(job, old) & Override.state.in_(HOLDING) & (Override.id != o.id)).exists():
+            if (
+                not Override.select()
+                .where(_on(job, old) & Override.state.in_(HOLDING) & (Override.id != o.id))
+                .exists()
+            ):
                 again.append(old)
                 entries.append(_entry(old, "again", f"holds again: what took its place was {state}", author))
     _set(found, state=state, reviewer=author, reviewed=now(), word=words)
@@ -225,7 +303,11 @@ def _framed_anew(job: Job, parameters: list[str]) -> None:
 def would_hold_again(job: Job, found: Sequence[Override]) -> list[Override]:
     """The accepted ones that would hold again if these ended."""
     wanted = [o.replaces for o in found if o.replaces and o.state == "awaiting"]
-    return list(Override.select().where((Override.job == job) & Override.id.in_(wanted) & (Override.state == "cleared"))) if wanted else []
+    return (
+        list(Override.select().where((Override.job == job) & Override.id.in_(wanted) & (Override.state == "cleared")))
+        if wanted
+        else []
+    )
 
 
 def accept(job: Job, found: Sequence[Override], words: str, author: str) -> None:
@@ -239,7 +321,13 @@ def accept(job: Job, found: Sequence[Override], words: str, author: str) -> None
 def confirm(job: Job, found: Sequence[Override], words: str, author: str) -> None:
     """Overrides that were looked at again stand on what there is now. Inside the caller's transaction."""
     _stand_on_present(found)
-    ledger.append(job.id, [_entry(o, "confirmed", words, author, {"looked at": o.look, "grounds": o.present or o.grounds}) for o in found])
+    ledger.append(
+        job.id,
+        [
+            _entry(o, "confirmed", words, author, {"looked at": o.look, "grounds": o.present or o.grounds})
+            for o in found
+        ],
+    )
     move(job.id)
 
 
@@ -249,10 +337,13 @@ def _stand_on_present(found: Sequence[Override]) -> None:
 
 
 def set_present(job: Job, found: Iterable[tuple[Override, dict[str, Any], list[str]]]) -> None:
-    """What overrides rest on now, and what of it moved; new things to look at go into the ledger. Inside the caller's transaction."""
+    """What overrides rest on now, and what of it moved; new things to look at go into the ledger. Inside the caller's
+    transaction."""
     entries = []
     for o, stands, look in found:
-        values: dict[str, Any] = {"present": stands or None, "look": look} | ({"grounds": stands} if stands and not o.grounds else {})
+        values: dict[str, Any] = {"present": stands or None, "look": look} | (
+            {"grounds": stands} if stands and not o.grounds else {}
+        )
         Override.update(**values).where(Override.id == o.id).execute()
         if look and look != o.look:
             entries.append(_entry(o, "look", "; ".join(look), "", {"look": look}))
@@ -265,8 +356,8 @@ def set_present(job: Job, found: Iterable[tuple[Override, dict[str, Any], list[s
 
 
 def rebase(job: Job, stands: Mapping[tuple[str, str], dict[str, Any]]) -> None:
-    """What the overrides of a connection rest on after a person's decision there: none of them asks to be looked at for that; one that asks already
-    is looked at anew. Inside the caller's transaction."""
+    """What the overrides of a connection rest on after a person's decision there: none of them asks to be looked at for
+    that; one that asks already is looked at anew. Inside the caller's transaction."""
     entries = []
     for own in _held(job, {key for key, _ in stands}).values():
         for o in own:
@@ -282,8 +373,15 @@ def rebase(job: Job, stands: Mapping[tuple[str, str], dict[str, Any]]) -> None:
 
 
 def _entry(o: Override, event: str, words: str, author: str, data: dict[str, Any] | None = None) -> dict[str, Any]:
-    return {"override": o.id, "connection": o.connection, "parameter": o.parameter, "event": event, "words": f"{o.parameter} = {o.shown}: {words}",
-            "author": author, "data": {"value": o.shown} | (data or {})}  # fmt: skip
+    return {
+        "override": o.id,
+        "connection": o.connection,
+        "parameter": o.parameter,
+        "event": event,
+        "words": f"{o.parameter} = {o.shown}: {words}",
+        "author": author,
+        "data": {"value": o.shown} | (data or {}),
+    }
 
 
 def _set(found: Sequence[Override], **values: Any) -> None:
@@ -314,20 +412,30 @@ def count(job: Job, keys: Iterable[str]) -> None:
         some = wanted[start : start + 500]
         marks = ", ".join("?" * len(some))
         proxy.execute_sql(
-            "UPDATE connection SET overridden = (SELECT count(*) FROM override o WHERE o.job_id = connection.job_id AND o.connection = connection.key "
-            f"AND o.state IN ('awaiting', 'accepted')) WHERE job_id = ? AND key IN ({marks})", (job.id, *some)
-        )  # fmt: skip
+            "UPDATE connection SET overridden = (SELECT count(*) FROM override o WHERE o.job_id = connection.job_id"
+            " AND o.connection = connection.key AND o.state IN ('awaiting', 'accepted')) WHERE job_id = ? AND key IN"
+            f" ({marks})",
+            (job.id, *some),
+        )
 
 
 def hold_elsewhere(job: int) -> None:
-    """What is done by others is not done where it asks to be looked at again: unchecked until somebody confirms it. Inside the caller's transaction."""
-    asks = ("EXISTS (SELECT 1 FROM override o WHERE o.job_id = connection.job_id AND o.connection = connection.key AND o.parameter = 'elsewhere' "
-            "AND o.state IN ('awaiting', 'accepted') AND o.look != '[]')")  # fmt: skip
-    proxy.execute_sql("UPDATE connection SET status = 'unchecked', reason = ? || reason, version = version + 1 "
-                      f"WHERE job_id = ? AND status = 'elsewhere' AND {asks}", (ASKS, job))  # fmt: skip
-    proxy.execute_sql("UPDATE connection SET status = 'elsewhere', reason = substr(reason, ?), version = version + 1 "
-                      f"WHERE job_id = ? AND status = 'unchecked' AND substr(reason, 1, ?) = ? AND NOT {asks}",
-                      (len(ASKS) + 1, job, len(ASKS), ASKS))  # fmt: skip
+    """What is done by others is not done where it asks to be looked at again: unchecked until somebody confirms it.
+    Inside the caller's transaction."""
+    asks = (
+        "EXISTS (SELECT 1 FROM override o WHERE o.job_id = connection.job_id AND o.connection = connection.key AND"
+        " o.parameter = 'elsewhere' AND o.state IN ('awaiting', 'accepted') AND o.look != '[]')"
+    )
+    proxy.execute_sql(
+        "UPDATE connection SET status = 'unchecked', reason = ? || reason, version = version + 1 "
+        f"WHERE job_id = ? AND status = 'elsewhere' AND {asks}",
+        (ASKS, job),
+    )
+    proxy.execute_sql(
+        "UPDATE connection SET status = 'elsewhere', reason = substr(reason, ?), version = version + 1 "
+        f"WHERE job_id = ? AND status = 'unchecked' AND substr(reason, 1, ?) = ? AND NOT {asks}",
+        (len(ASKS) + 1, job, len(ASKS), ASKS),
+    )
 
 
 def all_holding(job: Job) -> list[Override]:
@@ -344,7 +452,9 @@ def of_ids(ids: Sequence[int]) -> list[Override]:
 
 
 def listed(job: Job, connection: str | None = None, state: str | None = None) -> list[Override]:
-    if connection and not rows("SELECT 1 FROM override WHERE job_id = ? AND connection = ? LIMIT 1", job.id, connection):
+    if connection and not rows(
+        "SELECT 1 FROM override WHERE job_id = ? AND connection = ? LIMIT 1", job.id, connection
+    ):
         return []
     query = Override.select().where(Override.job == job)
     if connection:

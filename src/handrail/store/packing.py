@@ -17,8 +17,22 @@ from handrail.core.building.model import Building, Case, Combination, Foundation
 from handrail.core.building.places import level_names, places
 from handrail.core.catalogue import Section
 
-_PLAIN = ("name", "title", "revision", "date", "source", "units", "nodes", "results", "forces_at", "north", "category", "unread", "pieces_differ",
-          "pieces_alone")  # fmt: skip
+_PLAIN = (
+    "name",
+    "title",
+    "revision",
+    "date",
+    "source",
+    "units",
+    "nodes",
+    "results",
+    "forces_at",
+    "north",
+    "category",
+    "unread",
+    "pieces_differ",
+    "pieces_alone",
+)
 _TUPLES = ("unread", "pieces_differ", "pieces_alone")
 
 
@@ -37,9 +51,15 @@ def pack(building: Building) -> bytes:
     data["levels"] = [[level.name, level.z] for level in building.levels]
     data["unknown_splices"] = list(building.unknown_splices.items())
     arrays = io.BytesIO()
-    np.savez(arrays, xyz=building.xyz, **{
-        f"{name}_{part}": getattr(getattr(building, name), part) for name in ("reactions", "node_loads") for part in ("node", "result", "values")
-    })  # fmt: skip
+    np.savez(
+        arrays,
+        xyz=building.xyz,
+        **{
+            f"{name}_{part}": getattr(getattr(building, name), part)
+            for name in ("reactions", "node_loads")
+            for part in ("node", "result", "values")
+        },
+    )
     text = json.dumps(data, separators=(",", ":")).encode()
     return len(text).to_bytes(8, "big") + zlib.compress(text + arrays.getvalue(), 3)
 
@@ -48,7 +68,9 @@ def unpack(blob: bytes, forces: np.ndarray) -> Building:
     """The building again, with its member forces."""
     size, raw = int.from_bytes(blob[:8], "big"), zlib.decompress(blob[8:])
     data, arrays = json.loads(raw[:size]), np.load(io.BytesIO(raw[size:]))
-    node_forces = {n: NodeForces(*(arrays[f"{n}_{p}"] for p in ("node", "result", "values"))) for n in ("reactions", "node_loads")}
+    node_forces = {
+        n: NodeForces(*(arrays[f"{n}_{p}"] for p in ("node", "result", "values"))) for n in ("reactions", "node_loads")
+    }
     return Building(
         **{name: data[name] for name in _PLAIN if name in data and name not in ("nodes", "results", *_TUPLES)},
         nodes=tuple(data["nodes"]),
@@ -59,7 +81,8 @@ def unpack(blob: bytes, forces: np.ndarray) -> Building:
         supports={row[0]: tuple(bool(v) for v in row[1:]) for row in data["supports"]},
         cases=tuple(Case(**c) for c in data["cases"]),
         combinations=tuple(
-            Combination(c["name"], c["set"], c["method"], tuple((n, f) for n, f in c["terms"])) for c in data["combinations"]
+            Combination(c["name"], c["set"], c["method"], tuple((n, f) for n, f in c["terms"]))
+            for c in data["combinations"]
         ),
         forces=forces,
         own_sections={s["name"]: Section(**s) for s in data["own_sections"]},
@@ -84,18 +107,36 @@ def _as_member(data: dict[str, Any]) -> Member:
 def head(building: Building) -> bytes:
     """What all members have in common: cases, combinations, own sections, names, grid lines and levels."""
     none = NodeForces.none()
-    bare = replace(building, nodes=(), xyz=np.zeros((0, 3)), members=(), supports={}, forces=building.forces[:0], reactions=none,
-                   node_loads=none, diaphragms={}, foundations={}, spliced=frozenset(), unknown_splices={})  # fmt: skip
+    bare = replace(
+        building,
+        nodes=(),
+        xyz=np.zeros((0, 3)),
+        members=(),
+        supports={},
+        forces=building.forces[:0],
+        reactions=none,
+        node_loads=none,
+        diaphragms={},
+        foundations={},
+        spliced=frozenset(),
+        unknown_splices={},
+    )
     return pack(bare)
 
 
 def member_facts(building: Building, index: int, role: str) -> dict[str, Any]:
     """One member with its role and both its nodes, as it is kept beside its forces."""
     m = building.members[index]
-    return {"member": _member(m), "role": role, "nodes": [[building.nodes[k], *building.xyz[k].tolist()] for k in (m.i, m.j)]}
+    return {
+        "member": _member(m),
+        "role": role,
+        "nodes": [[building.nodes[k], *building.xyz[k].tolist()] for k in (m.i, m.j)],
+    }
 
 
-def assemble(common: Building, rows: Sequence[tuple[dict[str, Any], bytes]]) -> tuple[Building, tuple[str, ...], dict[int, int]]:
+def assemble(
+    common: Building, rows: Sequence[tuple[dict[str, Any], bytes]]
+) -> tuple[Building, tuple[str, ...], dict[int, int]]:
     """A building of a few members out of what `head` and `member_facts` kept, their roles, and where each node went."""
     where: dict[int, int] = {}
     nodes: list[str] = []
@@ -115,8 +156,8 @@ def assemble(common: Building, rows: Sequence[tuple[dict[str, Any], bytes]]) -> 
 
 
 def beside(building: Building, c: Connection) -> dict[str, Any]:
-    """What a base's check needs beside its column: the members that meet there, the foundation, and the reaction where braces land
-    too; of a splice why its forces are not known; nothing of other connections."""
+    """What a base's check needs beside its column: the members that meet there, the foundation, and the reaction where
+    braces land too; of a splice why its forces are not known; nothing of other connections."""
     if c.node in building.unknown_splices:
         return {"unknown": building.unknown_splices[c.node]}
     if c.framing != "column_base":
@@ -146,27 +187,46 @@ def _foundation(data: dict[str, Any]) -> Foundation:
 
 
 def drawn(building: Building, framing: Framing) -> bytes:
-    """What the console draws: nodes with their places, members with the way that their depth points, ends without a connection, grid lines,
-    levels, north. JSON, compressed."""
+    """What the console draws: nodes with their places, members with the way that their depth points, ends without a
+    connection, grid lines, levels, north. JSON, compressed."""
     members = []
     for k, m in enumerate(building.members):
         section = building.section(m.section)
-        members.append({"member": m.name, "i": m.i, "j": m.j, "section": m.section, "grade": m.grade, "role": framing.pieces.roles[k],
-                        "piece": framing.pieces.piece[k],
-                        "shape": section.family if section else "", "depth": section.d if section else 200.0, "width": section.bf if section else 100.0,
-                        "up": [round(float(v), 4) for v in building.axes[k, 1]]})  # fmt: skip
+        members.append(
+            {
+                "member": m.name,
+                "i": m.i,
+                "j": m.j,
+                "section": m.section,
+                "grade": m.grade,
+                "role": framing.pieces.roles[k],
+                "piece": framing.pieces.piece[k],
+                "shape": section.family if section else "",
+                "depth": section.d if section else 200.0,
+                "width": section.bf if section else 100.0,
+                "up": [round(float(v), 4) for v in building.axes[k, 1]],
+            }
+        )
     names = zip(building.nodes, places(building), level_names(building), strict=True)
     data = {
         "title": building.title,
         "system": building.system,
-        "nodes": [{"node": n, "xyz": [round(float(v), 1) for v in building.xyz[k]], "place": place, "level": level, "support": _held(building, k)}
-                  for k, (n, place, level) in enumerate(names)],
+        "nodes": [
+            {
+                "node": n,
+                "xyz": [round(float(v), 1) for v in building.xyz[k]],
+                "place": place,
+                "level": level,
+                "support": _held(building, k),
+            }
+            for k, (n, place, level) in enumerate(names)
+        ],
         "members": members,
         "without": [{"end": end, "words": words} for end, words in framing.without],
         "grids": [{"grid": g.name, "start": g.start, "end": g.end} for g in building.grids],
         "levels": [{"level": level.name, "z": level.z} for level in building.levels],
         "north": None if building.north is None else round(float(np.degrees(building.north)), 3),
-    }  # fmt: skip
+    }
     return zlib.compress(json.dumps(data, separators=(",", ":")).encode(), 3)
 
 

@@ -15,7 +15,10 @@ def listed(job: Job) -> dict[str, dict[str, Any]]:
     """joint -> beside which other (empty: out of its own), who said so and why."""
     if not rows("SELECT 1 FROM patternedit WHERE job_id = ? LIMIT 1", job.id):
         return {}
-    return {e.joint: {"beside": e.beside, "reason": e.reason, "author": e.author, "made": e.made} for e in PatternEdit.select().where(PatternEdit.job == job)}
+    return {
+        e.joint: {"beside": e.beside, "reason": e.reason, "author": e.author, "made": e.made}
+        for e in PatternEdit.select().where(PatternEdit.job == job)
+    }
 
 
 def put(job: Job, joint: str, beside: str, reason: str, author: str) -> None:
@@ -39,7 +42,10 @@ def drop(job: Job, joint: str) -> bool:
 
 def follow(job: Job, joints: Mapping[str, str]) -> None:
     """After a revision: what was said goes with the joints, old name to new. Inside the caller's transaction."""
-    said = [(e, joints.get(e.joint, e.joint), joints.get(e.beside, e.beside)) for e in PatternEdit.select().where(PatternEdit.job == job)]
+    said = [
+        (e, joints.get(e.joint, e.joint), joints.get(e.beside, e.beside))
+        for e in PatternEdit.select().where(PatternEdit.job == job)
+    ]
     said = [(e, joint, beside) for e, joint, beside in said if (joint, beside) != (e.joint, e.beside)]
     for e, _, _ in said:  # names may be swapped: none stands in another's way
         PatternEdit.update(joint=f"~{e.id}").where(PatternEdit.id == e.id).execute()

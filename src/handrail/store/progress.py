@@ -1,4 +1,5 @@
-"""How far a job is: how many connections are done, failing, awaiting, released; by level, sequence and person; and day by day."""
+"""How far a job is: how many connections are done, failing, awaiting, released; by level, sequence and person; and day
+by day."""
 
 from __future__ import annotations
 
@@ -9,29 +10,40 @@ from handrail.store.models import Job, Progress, now
 
 BY = ("level", "sequence", "person")
 _HOW = {
-    "total": "count(*)", "pass": "sum(status = 'pass')", "fail": "sum(status = 'fail')", "unchecked": "sum(status = 'unchecked')",
+    "total": "count(*)",
+    "pass": "sum(status = 'pass')",
+    "fail": "sum(status = 'fail')",
+    "unchecked": "sum(status = 'unchecked')",
     "remarks": "sum(status = 'pass' AND remarks != '[]')",
     "over_target": "sum(status = 'pass' AND over_target)",
-    "stale": "sum(reason LIKE 'stale:%')", "unassigned": "sum(status = 'unassigned')", "elsewhere": "sum(status = 'elsewhere')",
-    "overridden": "sum(overridden > 0)", "released": "sum(released != '')", "fell": "sum(fell != '')",
-    "awaiting": "sum(coalesce(o.awaiting, 0))", "look": "sum(coalesce(o.look, 0))",
+    "stale": "sum(reason LIKE 'stale:%')",
+    "unassigned": "sum(status = 'unassigned')",
+    "elsewhere": "sum(status = 'elsewhere')",
+    "overridden": "sum(overridden > 0)",
+    "released": "sum(released != '')",
+    "fell": "sum(fell != '')",
+    "awaiting": "sum(coalesce(o.awaiting, 0))",
+    "look": "sum(coalesce(o.look, 0))",
     "done": "sum(status IN ('pass', 'elsewhere') AND NOT coalesce(o.awaiting, 0) AND NOT coalesce(o.look, 0))",
-}  # fmt: skip
+}
 _COUNTED = ", ".join(f"coalesce({sql}, 0)" for sql in _HOW.values())
 _FROM = (  # each connection once, with what is still to be decided on it
-    "FROM connection LEFT JOIN (SELECT connection, max(state = 'awaiting') AS awaiting, max(state IN ('awaiting', 'accepted') AND look != '[]') AS look "
-    "FROM override WHERE job_id = ? GROUP BY connection) o ON o.connection = key WHERE job_id = ?"
+    "FROM connection LEFT JOIN (SELECT connection, max(state = 'awaiting') AS awaiting, max(state IN ('awaiting',"
+    " 'accepted') AND look != '[]') AS look FROM override WHERE job_id = ? GROUP BY connection) o ON o.connection = key"
+    " WHERE job_id = ?"
 )
 
 
 def counted(job: Job) -> dict[str, int]:
-    """How many connections are how, now. Done: pass or elsewhere, and no decision on it is awaiting or asks to be looked at again."""
+    """How many connections are how, now. Done: pass or elsewhere, and no decision on it is awaiting or asks to be
+    looked at again."""
     ((*found,),) = rows(f"SELECT {_COUNTED} {_FROM}", job.id, job.id)
     return dict(zip(_HOW, found, strict=True))
 
 
 def by(job: Job, what: str) -> list[dict[str, Any]]:
-    """The same for each `level` (from the lowest), `sequence` or `person`; the name is empty where a connection has none."""
+    """The same for each `level` (from the lowest), `sequence` or `person`; the name is empty where a connection has
+    none."""
     order = "min(elevation)" if what == "level" else what
     found = rows(f"SELECT {what}, {_COUNTED} {_FROM} GROUP BY {what} ORDER BY {order}", job.id, job.id)
     return [{"name": name} | dict(zip(_HOW, counts, strict=True)) for name, *counts in found]
@@ -61,7 +73,10 @@ def note(job: Job) -> None:
 
 def note_one() -> bool:
     """Note one job that has changed since; False where none has."""
-    due = rows("SELECT id FROM job WHERE noted != moves AND EXISTS (SELECT 1 FROM connection c WHERE c.job_id = job.id) LIMIT 1")
+    due = rows(
+        "SELECT id FROM job WHERE noted != moves AND EXISTS (SELECT 1 FROM connection c WHERE c.job_id = job.id)"
+        " LIMIT 1"
+    )
     if due and (job := Job.get_or_none(Job.id == due[0][0])) is not None:
         note(job)
     return bool(due)

@@ -1,4 +1,5 @@
-"""What the ledger says of a job beside its decisions: releases, rulebooks, models, runs and settings, and whether the records say the same."""
+"""What the ledger says of a job beside its decisions: releases, rulebooks, models, runs and settings, and whether the
+records say the same."""
 
 from __future__ import annotations
 
@@ -21,11 +22,20 @@ def told(job: int, event: str, words: str, author: str, **data: Any) -> None:
 
 
 def of_releases(job: int, event: str, found: Sequence[Connection], words: str, author: str, at: str = "") -> None:
-    """An entry for connections that were released, withdrawn, or whose release fell: which, and the digest of how they stand."""
+    """An entry for connections that were released, withdrawn, or whose release fell: which, and the digest of how they
+    stand."""
     if found:
         which = [[c.id, c.key] for c in found]
         keys = {c.key for c in found}
-        told(job, event, f"{len(found)} connections: {words}", author, connections=which, at=at, results=of_results(job, keys))
+        told(
+            job,
+            event,
+            f"{len(found)} connections: {words}",
+            author,
+            connections=which,
+            at=at,
+            results=of_results(job, keys),
+        )
 
 
 def of_results(job: int, keys: Iterable[str]) -> str:
@@ -47,7 +57,11 @@ def of_model(revision: int) -> str:
     ((model,),) = rows("SELECT model FROM revision WHERE id = ?", revision)
     seal = hashlib.sha256(bytes(model))
     last = -1
-    while some := rows("SELECT member, data FROM memberforces WHERE revision_id = ? AND member > ? ORDER BY member LIMIT 500", revision, last):
+    while some := rows(
+        "SELECT member, data FROM memberforces WHERE revision_id = ? AND member > ? ORDER BY member LIMIT 500",
+        revision,
+        last,
+    ):
         for last, data in some:  # noqa: B007  where the next part begins
             seal.update(bytes(data))
     return seal.hexdigest()
@@ -65,10 +79,22 @@ def notes(job: Job) -> list[str]:
     if not runs:
         return []
     last = runs[-1]
-    keys = {key for (key,) in rows("SELECT key FROM connection WHERE job_id = ?", job.id)} if last["data"]["whole"] else set(last["data"]["keys"])
+    keys = (
+        {key for (key,) in rows("SELECT key FROM connection WHERE job_id = ?", job.id)}
+        if last["data"]["whole"]
+        else set(last["data"]["keys"])
+    )
     same = of_results(job.id, keys) == last["data"]["results"]
-    return [f"results are as run {last['data']['run']} left them" if same else
-            f"results are other than run {last['data']['run']} left them (decisions, revisions or rules since, or a change of the records)"]  # fmt: skip
+    return [
+        (
+            f"results are as run {last['data']['run']} left them"
+            if same
+            else (
+                f"results are other than run {last['data']['run']} left them (decisions, revisions or rules since, or a"
+                " change of the records)"
+            )
+        )
+    ]
 
 
 def _releases(job: Job, said: list[dict[str, Any]]) -> list[str]:
@@ -84,7 +110,10 @@ def _releases(job: Job, said: list[dict[str, Any]]) -> list[str]:
         own = held.get(number)
         if (by, at) != (own[:2] if own else ("", "")):
             kept = f"is released by {by} at {at} in the records" if by else "is not released in the records"
-            found.append(f"{key}: {kept}, by " + (f"entry {own[2]} {own[0]} released it at {own[1]}" if own else "no entry of the ledger"))
+            found.append(
+                f"{key}: {kept}, by "
+                + (f"entry {own[2]} {own[0]} released it at {own[1]}" if own else "no entry of the ledger")
+            )
     return found
 
 
@@ -100,7 +129,11 @@ def _rulebooks(job: Job, said: list[dict[str, Any]]) -> list[str]:
             found.append(f"rulebook revision {revision.number}: is not the one that was adopted")
     found += [f"rulebook revision {number}: was adopted and is not there any more" for number in by_number]
     own = Job.select(Job.rulebook, Job.rulebook_files, Job.rulebook_version).where(Job.id == job.id).get()
-    if newest is not None and (own.rulebook, own.rulebook_files, own.rulebook_version) != (newest.text, newest.files, newest.number):
+    if newest is not None and (own.rulebook, own.rulebook_files, own.rulebook_version) != (
+        newest.text,
+        newest.files,
+        newest.number,
+    ):
         found.append("rulebook: the one that holds is not the newest revision")
     return found
 
@@ -108,7 +141,9 @@ def _rulebooks(job: Job, said: list[dict[str, Any]]) -> list[str]:
 def _models(job: Job, said: list[dict[str, Any]]) -> list[str]:
     by_number = {e["data"]["number"]: e["data"]["sha256"] for e in said if e["event"] == "imported"}
     found = []
-    for revision, number in rows("SELECT id, number FROM revision WHERE job_id = ? AND number > 0 ORDER BY number", job.id):
+    for revision, number in rows(
+        "SELECT id, number FROM revision WHERE job_id = ? AND number > 0 ORDER BY number", job.id
+    ):
         digest = by_number.pop(number, None)
         if digest is None:
             found.append(f"revision {number}: no entry of the ledger brought it")
@@ -120,7 +155,11 @@ def _models(job: Job, said: list[dict[str, Any]]) -> list[str]:
 def _settings(job: Job, said: list[dict[str, Any]]) -> list[str]:
     last = [e["data"] for e in said if e["event"] == "settings"]
     own = Job.select(*(getattr(Job, n) for n in SETTINGS)).where(Job.id == job.id).dicts().get()
-    return [f"{name}: is {own[name]} in the records, {last[-1][name]} by the ledger" for name in SETTINGS if last and own[name] != last[-1][name]]
+    return [
+        f"{name}: is {own[name]} in the records, {last[-1][name]} by the ledger"
+        for name in SETTINGS
+        if last and own[name] != last[-1][name]
+    ]
 
 
 def of_settings(job: int, author: str) -> None:
@@ -131,13 +170,22 @@ def of_settings(job: int, author: str) -> None:
 
 def seal_falls() -> None:
     """Releases that fell in this transaction, whatever made them fall, come into the ledger."""
-    fell = rows("SELECT e.id, e.job_id, e.words, c.id, e.connection FROM event e LEFT JOIN connection c ON c.job_id = e.job_id AND c.key = e.connection "
-                "WHERE e.kind = 'fell' AND NOT e.sealed ORDER BY e.id")  # fmt: skip
+    fell = rows(
+        "SELECT e.id, e.job_id, e.words, c.id, e.connection FROM event e LEFT JOIN connection c ON c.job_id = e.job_id"
+        " AND c.key = e.connection WHERE e.kind = 'fell' AND NOT e.sealed ORDER BY e.id"
+    )
     for job in dict.fromkeys(row[1] for row in fell):
         own = [row for row in fell if row[1] == job and row[3] is not None]
         keys = {row[4] for row in own}
-        told(job, "fell", f"{len(own)} connections: their release fell", "", connections=[[row[3], row[4]] for row in own], why={row[4]: row[2] for row in own},
-             results=of_results(job, keys))  # fmt: skip
+        told(
+            job,
+            "fell",
+            f"{len(own)} connections: their release fell",
+            "",
+            connections=[[row[3], row[4]] for row in own],
+            why={row[4]: row[2] for row in own},
+            results=of_results(job, keys),
+        )
     if fell:
         rows("UPDATE event SET sealed = 1 WHERE kind = 'fell' AND NOT sealed")
 
@@ -151,10 +199,26 @@ def seal_old() -> None:
     words = "as it was when this came into the ledger"
     for job in Job.select(Job.id):
         of_settings(job.id, "")
-        for revision in RulebookRevision.select().where(RulebookRevision.job == job.id).order_by(RulebookRevision.number):
-            told(job.id, "rulebook", f"revision {revision.number}: {words}", revision.author, number=revision.number, sha256=of_rulebook(revision))
-        for revision, number in rows("SELECT id, number FROM revision WHERE job_id = ? AND number > 0 ORDER BY number", job.id):
+        for revision in (
+            RulebookRevision.select().where(RulebookRevision.job == job.id).order_by(RulebookRevision.number)
+        ):
+            told(
+                job.id,
+                "rulebook",
+                f"revision {revision.number}: {words}",
+                revision.author,
+                number=revision.number,
+                sha256=of_rulebook(revision),
+            )
+        for revision, number in rows(
+            "SELECT id, number FROM revision WHERE job_id = ? AND number > 0 ORDER BY number", job.id
+        ):
             told(job.id, "imported", f"revision {number}: {words}", "", number=number, sha256=of_model(revision))
-        for by, at in rows("SELECT DISTINCT released, released_at FROM connection WHERE job_id = ? AND released != '' ORDER BY 2, 1", job.id):
+        for by, at in rows(
+            "SELECT DISTINCT released, released_at FROM connection WHERE job_id = ? AND released != '' ORDER BY 2, 1",
+            job.id,
+        ):
             here = (Connection.job == job.id) & (Connection.released == by) & (Connection.released_at == at)
-            of_releases(job.id, "released", list(Connection.select(Connection.id, Connection.key).where(here)), words, by, at)
+            of_releases(
+                job.id, "released", list(Connection.select(Connection.id, Connection.key).where(here)), words, by, at
+            )

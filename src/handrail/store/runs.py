@@ -11,8 +11,11 @@ from handrail.store.models import Import, Job, Run, RunChanges
 KEPT = 20  # runs of a job whose changes are kept
 
 
-def add(job: Job, mode: str, where: str, author: str, combination_set: str = "", only: list[str] | None = None) -> tuple[Run, bool]:
-    """A new run and True; or the one of this job that is waiting or under way, and False. However many ask at once, one is made."""
+def add(
+    job: Job, mode: str, where: str, author: str, combination_set: str = "", only: list[str] | None = None
+) -> tuple[Run, bool]:
+    """A new run and True; or the one of this job that is waiting or under way, and False. However many ask at once, one
+    is made."""
     with writing():
         works.give_up_lapsed()
         busy = Run.get_or_none((Run.job == job) & Run.state.in_(works.OPEN))
@@ -23,29 +26,55 @@ def add(job: Job, mode: str, where: str, author: str, combination_set: str = "",
 
 
 def add_import(job: Job, file: str, name: str, author: str, column_map: str = "", held: bool = False) -> Import:
-    """A model that was sent whole, waiting to be read, or `held` until it was looked at. Those of a job are read in the order in which they
-    came."""
+    """A model that was sent whole, waiting to be read, or `held` until it was looked at. Those of a job are read in the
+    order in which they came."""
     with writing():
-        return Import.create(job=job, file=file, name=name, author=author, column_map=column_map, state=works.HELD if held else "queued")
+        return Import.create(
+            job=job, file=file, name=name, author=author, column_map=column_map, state=works.HELD if held else "queued"
+        )
 
 
 def set_map(found: Import, column_map: str) -> bool:
     """Another map for an import that is held; False where it is not held any more."""
     with writing():
-        return bool(Import.update(column_map=column_map).where((Import.id == found.id) & (Import.state == works.HELD)).execute())
+        return bool(
+            Import.update(column_map=column_map).where((Import.id == found.id) & (Import.state == works.HELD)).execute()
+        )
 
 
 def confirm(found: Import) -> bool:
     """An import that was held is taken in next; False where it is not held any more."""
     with writing():
-        return bool(Import.update(state="queued").where((Import.id == found.id) & (Import.state == works.HELD)).execute())
+        return bool(
+            Import.update(state="queued").where((Import.id == found.id) & (Import.state == works.HELD)).execute()
+        )
 
 
 def as_dict(run: Run) -> dict[str, Any]:
     """A run as it is shown."""
-    names = ("id", "mode", "where", "combination_set", "only", "found", "total", "done", "counts", "changed", "fresh", "shifted", "author", "made", "finished")
+    names = (
+        "id",
+        "mode",
+        "where",
+        "combination_set",
+        "only",
+        "found",
+        "total",
+        "done",
+        "counts",
+        "changed",
+        "fresh",
+        "shifted",
+        "author",
+        "made",
+        "finished",
+    )
     state, message = works.state_of(run)
-    return {name: getattr(run, name) for name in names} | {"state": state, "message": message, "left": works.time_left(run)}
+    return {name: getattr(run, name) for name in names} | {
+        "state": state,
+        "message": message,
+        "left": works.time_left(run),
+    }
 
 
 def keep_changes(run: Run, changes: list[dict[str, Any]]) -> None:

@@ -1,7 +1,7 @@
 """What each person changed in a job, step by step, so that they can go back and forward through it.
 
-A step is one act: the overrides that it made, and those that it ended. Going back makes and ends others, which the ledger shows like any.
-"""
+A step is one act: the overrides that it made, and those that it ended. Going back makes and ends others, which the
+ledger shows like any."""
 
 from __future__ import annotations
 
@@ -11,7 +11,8 @@ KEPT = 100  # steps of a person in a job
 
 
 def begin(job: Job, author: str) -> Step:
-    """A new step; what the person had gone back over is no longer to be gone forward to. Inside the caller's transaction."""
+    """A new step; what the person had gone back over is no longer to be gone forward to. Inside the caller's
+    transaction."""
     own = (Step.job == job) & (Step.author == author)
     Step.delete().where(own & Step.undone).execute()
     old = Step.select(Step.id).where(own).order_by(Step.id.desc()).offset(KEPT - 1)
@@ -32,7 +33,8 @@ def ended(step: Step, ids: list[int]) -> None:
 
 
 def last(job: Job, author: str, undone: bool) -> Step | None:
-    """The step to go back over: the person's last; or, where `undone`, to go forward to: the first that was gone back over."""
+    """The step to go back over: the person's last; or, where `undone`, to go forward to: the first that was gone back
+    over."""
     own = (Step.job == job) & (Step.author == author) & (Step.undone == undone)
     return Step.select().where(own).order_by(Step.id if undone else Step.id.desc()).first()
 

@@ -14,13 +14,23 @@ from handrail.store.models import Connection, Job, now
 LONGEST, MOST_TAGS = 60, 20
 _NOT_RELEASED = {"released": "", "released_at": "", "fell": ""}
 _STATED = "SELECT connection FROM override WHERE job_id = ? AND state = 'accepted' AND parameter LIKE 'stated%'"
-_DECIDED = ("SELECT connection, sum(state = 'awaiting'), sum(look != '[]') FROM override WHERE job_id = ? AND state IN ('awaiting', 'accepted') "
-            "GROUP BY connection")  # fmt: skip
+_DECIDED = (
+    "SELECT connection, sum(state = 'awaiting'), sum(look != '[]') FROM override WHERE job_id = ? AND state IN"
+    " ('awaiting', 'accepted') GROUP BY connection"
+)
 
 
-def label(job: Job, keys: Sequence[str], add: Sequence[str], remove: Sequence[str], person: str | None, sequence: str | None, author: str) -> int:
-    """Put tags on connections and take others off, say who works on them and in which sequence they are erected (None leaves it as it is); how many
-    were changed. Raises InputError."""
+def label(
+    job: Job,
+    keys: Sequence[str],
+    add: Sequence[str],
+    remove: Sequence[str],
+    person: str | None,
+    sequence: str | None,
+    author: str,
+) -> int:
+    """Put tags on connections and take others off, say who works on them and in which sequence they are erected (None
+    leaves it as it is); how many were changed. Raises InputError."""
     add, remove = (list(dict.fromkeys(_word("tag", tag) for tag in tags)) for tags in (add, remove))
     own = {"person": person, "sequence": sequence}
     said = {name: _word(name, value, empty=True) for name, value in own.items() if value is not None}
@@ -31,9 +41,20 @@ def label(job: Job, keys: Sequence[str], add: Sequence[str], remove: Sequence[st
             tags = [*(t for t in c.tags if t not in remove), *(t for t in add if t not in c.tags)]
             if len(tags) > MOST_TAGS:
                 raise InputError(f"tags: {c.key} would have {len(tags)} tags; at most {MOST_TAGS}")
-            values = {"tags": tags, "person": said.get("person", c.person), "sequence": said.get("sequence", c.sequence)}
-            words = [*(f"tag {t}" for t in tags if t not in c.tags), *(f"no longer tag {t}" for t in c.tags if t not in tags)]
-            words += [f"{name} {values[name] or 'nobody' if name == 'person' else values[name] or 'none'}" for name in own if values[name] != getattr(c, name)]
+            values = {
+                "tags": tags,
+                "person": said.get("person", c.person),
+                "sequence": said.get("sequence", c.sequence),
+            }
+            words = [
+                *(f"tag {t}" for t in tags if t not in c.tags),
+                *(f"no longer tag {t}" for t in c.tags if t not in tags),
+            ]
+            words += [
+                f"{name} {values[name] or 'nobody' if name == 'person' else values[name] or 'none'}"
+                for name in own
+                if values[name] != getattr(c, name)
+            ]
             if words:
                 ready.append((c.id, values))
                 told.append((c.key, "labelled", ", ".join(words)))
@@ -55,8 +76,8 @@ def comment(job: Job, key: str, words: str, author: str) -> None:
 
 
 def unreleasable(job: Job, found: Sequence[Connection], under_target: bool) -> dict[str, str]:
-    """connection -> why it cannot be released: it does not pass (`under_target`: under the target), something on it is still to be decided, or
-    less is stated than the analysis says and nobody accepted that."""
+    """connection -> why it cannot be released: it does not pass (`under_target`: under the target), something on it is
+    still to be decided, or less is stated than the analysis says and nobody accepted that."""
     accepted = {key for (key,) in rows(_STATED, job.id)}
     open_now = {key: (awaiting, look) for key, awaiting, look in rows(_DECIDED, job.id)}
     why = {}
@@ -69,24 +90,37 @@ def unreleasable(job: Job, found: Sequence[Connection], under_target: bool) -> d
         elif look:
             why[c.key] = f"{look} decision{'s' * (look > 1)} on it ask to be looked at again"
         elif c.over_target and under_target:
-            why[c.key] = f"it is used {c.utilisation:.2f}, over the target, which practice keeps from release (over_target: no_release)"
+            why[c.key] = (
+                f"it is used {c.utilisation:.2f}, over the target, which practice keeps from release (over_target:"
+                " no_release)"
+            )
         elif c.key not in accepted and (less := next((n for n in c.notes if n.endswith(LESS)), "")):
             why[c.key] = f"{less}; a rule alone does not do that"
     return why
 
 
-def release(job: Job, keys: Sequence[str], author: str, word: str, skip: bool, under_target: bool = False) -> tuple[int, dict[str, str]]:
-    """Say that connections may be drawn; how many, and why not the others. Raises InputError where one cannot be and they are not to be skipped."""
+def release(
+    job: Job, keys: Sequence[str], author: str, word: str, skip: bool, under_target: bool = False
+) -> tuple[int, dict[str, str]]:
+    """Say that connections may be drawn; how many, and why not the others. Raises InputError where one cannot be and
+    they are not to be skipped."""
     with writing():
         found = _known(job, keys)
         why = unreleasable(job, found, under_target)
         if why and not skip:
             key, words = next(iter(why.items()))
             more = f" (and {len(why) - 1} more)" if len(why) > 1 else ""
-            raise InputError(f"{key} cannot be released, {words}{more}; nothing was released: leave them out, or say skip")
+            raise InputError(
+                f"{key} cannot be released, {words}{more}; nothing was released: leave them out, or say skip"
+            )
         ready = [c for c in found if c.key not in why and not c.released]
         at = now()
-        bulk.update(Connection, ("released", "released_at", "fell"), ((c.id, {"released": author, "released_at": at, "fell": ""}) for c in ready), job.id)
+        bulk.update(
+            Connection,
+            ("released", "released_at", "fell"),
+            ((c.id, {"released": author, "released_at": at, "fell": ""}) for c in ready),
+            job.id,
+        )
         proving.of_releases(job.id, "released", ready, word.strip() or "may be drawn", author, at)
         events.add(job, [(c.key, "released", word.strip() or "may be drawn") for c in ready], author)
         move(job.id)
@@ -94,7 +128,8 @@ def release(job: Job, keys: Sequence[str], author: str, word: str, skip: bool, u
 
 
 def withdraw(job: Job, keys: Sequence[str], author: str, word: str) -> int:
-    """Take releases back, with a word, or say of those that fell that they are not to be drawn; how many. Raises InputError."""
+    """Take releases back, with a word, or say of those that fell that they are not to be drawn; how many. Raises
+    InputError."""
     if not word.strip():
         raise InputError("word: say why the release is withdrawn")
     with writing():
@@ -110,7 +145,12 @@ def let_fall(job: Job, keys: Iterable[str], why: str) -> None:
     """The releases of these connections fall, for somebody to look at. Inside the caller's transaction."""
     ready = [c for c in connections.of_keys(job, keys).values() if c.released]
     words = {c.id: f"released by {c.released}; fell because {why}" for c in ready}
-    bulk.update(Connection, ("released", "released_at", "fell"), ((c.id, _NOT_RELEASED | {"fell": words[c.id]}) for c in ready), job.id)
+    bulk.update(
+        Connection,
+        ("released", "released_at", "fell"),
+        ((c.id, _NOT_RELEASED | {"fell": words[c.id]}) for c in ready),
+        job.id,
+    )
     events.add(job, [(c.key, "fell", words[c.id]) for c in ready], "")
 
 

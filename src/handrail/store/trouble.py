@@ -11,26 +11,55 @@ from peewee import PeeweeException
 
 @dataclass(frozen=True)
 class Trouble:
-    """`status` is the answer's over HTTP: 503 where it may pass by itself or somebody must mend it, 507 where space is missing."""
+    """`status` is the answer's over HTTP: 503 where it may pass by itself or somebody must mend it, 507 where space is
+    missing."""
 
     status: int
     words: str
 
 
-FULL = Trouble(507, "the disk that holds the records is full: free some space and try again. Nothing of this was kept; reading goes on.")
+FULL = Trouble(
+    507,
+    "the disk that holds the records is full: free some space and try again. Nothing of this was kept; reading"
+    " goes on.",
+)
 READ_ONLY = Trouble(
-    503, "the records cannot be written (a read-only folder or file): mend its permissions and try again. Nothing of this was kept; reading goes on."
+    503,
+    "the records cannot be written (a read-only folder or file): mend its permissions and try again. Nothing of this"
+    " was kept; reading goes on.",
 )
-BUSY = Trouble(503, "the records are being written by others for longer than usual: try again in a moment. Nothing of this was kept.")
+BUSY = Trouble(
+    503,
+    "the records are being written by others for longer than usual: try again in a moment. Nothing of this was kept.",
+)
 DAMAGED = Trouble(
-    503, "the records are damaged: stop the service and put a backup back with `handrail restore FILE --replace`; the damaged ones are set aside."
+    503,
+    "the records are damaged: stop the service and put a backup back with `handrail restore FILE --replace`; the"
+    " damaged ones are set aside.",
 )
-UNREADABLE = Trouble(503, "the records cannot be opened: see that their folder is there and is the service's own, and try again.")
+UNREADABLE = Trouble(
+    503, "the records cannot be opened: see that their folder is there and is the service's own, and try again."
+)
 _WORDS = (
-    ("disk is full", FULL), ("readonly", READ_ONLY), ("read-only", READ_ONLY), ("locked", BUSY), ("busy", BUSY), ("malformed", DAMAGED),
-    ("not a database", DAMAGED), ("corrupt", DAMAGED), ("disk i/o error", DAMAGED), ("unable to open", UNREADABLE), ("no such table", DAMAGED),
-)  # fmt: skip
-_NUMBERS = {errno.ENOSPC: FULL, errno.EDQUOT: FULL, errno.EROFS: READ_ONLY, errno.EACCES: READ_ONLY, errno.EPERM: READ_ONLY}
+    ("disk is full", FULL),
+    ("readonly", READ_ONLY),
+    ("read-only", READ_ONLY),
+    ("locked", BUSY),
+    ("busy", BUSY),
+    ("malformed", DAMAGED),
+    ("not a database", DAMAGED),
+    ("corrupt", DAMAGED),
+    ("disk i/o error", DAMAGED),
+    ("unable to open", UNREADABLE),
+    ("no such table", DAMAGED),
+)
+_NUMBERS = {
+    errno.ENOSPC: FULL,
+    errno.EDQUOT: FULL,
+    errno.EROFS: READ_ONLY,
+    errno.EACCES: READ_ONLY,
+    errno.EPERM: READ_ONLY,
+}
 
 
 def trouble(error: BaseException) -> Trouble | None:
@@ -38,5 +67,7 @@ def trouble(error: BaseException) -> Trouble | None:
     if isinstance(error, PeeweeException | sqlite3.Error):
         said = str(error).lower()
         found = next((found for words, found in _WORDS if words in said), None)
-        return found or (trouble(error.__context__) if error.__context__ else None)  # "cannot rollback" follows a full disk
+        return found or (
+            trouble(error.__context__) if error.__context__ else None
+        )  # "cannot rollback" follows a full disk
     return _NUMBERS.get(error.errno or 0) if isinstance(error, OSError) else None

@@ -13,7 +13,10 @@ LONGEST, MOST = 60, 100
 
 def listed(job: Job) -> list[dict[str, Any]]:
     """Every view of a job, by name."""
-    return [{"name": v.name, "author": v.author, "made": v.made, **v.asks} for v in View.select().where(View.job == job).order_by(View.name)]
+    return [
+        {"name": v.name, "author": v.author, "made": v.made, **v.asks}
+        for v in View.select().where(View.job == job).order_by(View.name)
+    ]
 
 
 def put(job: Job, name: str, asks: dict[str, Any], author: str) -> None:

@@ -1,4 +1,5 @@
-"""Works: what waits, who has it, how far it is, and what becomes of one whose worker died. The records are the queue."""
+"""Works: what waits, who has it, how far it is, and what becomes of one whose worker died. The records are the
+queue."""
 
 from __future__ import annotations
 
@@ -19,7 +20,8 @@ DIED = "the service stopped during this, or its worker ended; nothing was kept, 
 
 
 _ANY = " UNION ALL ".join(
-    f"SELECT 1 FROM \"{kind._meta.table_name}\" WHERE state = 'queued' OR (state = 'running' AND beat < ?)" for kind in KINDS
+    f"SELECT 1 FROM \"{kind._meta.table_name}\" WHERE state = 'queued' OR (state = 'running' AND beat < ?)"
+    for kind in KINDS
 )
 
 
@@ -28,7 +30,8 @@ class Lost(Exception):
 
 
 def claim(owner: str) -> Work | None:
-    """A work that waits, now `owner`'s: of the job that was served least lately, its oldest; of each kind one at a time for a job."""
+    """A work that waits, now `owner`'s: of the job that was served least lately, its oldest; of each kind one at a time
+    for a job."""
     if not rows(_ANY, *[time.time() - LEASE] * len(KINDS)):
         return None
     with writing():
@@ -37,7 +40,13 @@ def claim(owner: str) -> Work | None:
         if not waiting:
             return None
         found = min(waiting, key=lambda work: (_served(work.job_id), KINDS.index(type(work))))
-        found.state, found.owner, found.beat, found.tries, found.started = "running", owner, time.time(), found.tries + 1, time.time()
+        found.state, found.owner, found.beat, found.tries, found.started = (
+            "running",
+            owner,
+            time.time(),
+            found.tries + 1,
+            time.time(),
+        )
         found.save(only=("state", "owner", "beat", "tries", "started"))
         return found
 
@@ -91,7 +100,8 @@ def cancel(work: Work) -> None:
 
 
 def release(owner: str | None = None) -> int:
-    """The works of a worker that is gone, or of all: imports wait again, runs are `interrupted`. Inside the caller's transaction."""
+    """The works of a worker that is gone, or of all: imports wait again, runs are `interrupted`. Inside the caller's
+    transaction."""
     return sum(_give_up(kind, (kind.owner == owner) if owner is not None else (kind.id > 0)) for kind in KINDS)
 
 
@@ -118,14 +128,16 @@ def _held(work: Work) -> Any:
 
 
 def time_left(work: Work) -> float | None:
-    """Seconds that a running work will take yet, by how far it came in the time that it had; None where that is not known."""
+    """Seconds that a running work will take yet, by how far it came in the time that it had; None where that is not
+    known."""
     if work.state != "running" or not work.done or not work.started or work.done > work.total:
         return None
     return round((time.time() - work.started) / work.done * (work.total - work.done), 1)
 
 
 def state_of(work: Work) -> tuple[str, str]:
-    """(state, message) as they are to whoever asks: one whose lease is over is interrupted, though nobody wrote it yet."""
+    """(state, message) as they are to whoever asks: one whose lease is over is interrupted, though nobody wrote it
+    yet."""
     if work.state == "running" and work.beat < time.time() - LEASE:
         return "interrupted", DIED
     return work.state, work.message

@@ -54,17 +54,24 @@ _ASD_16 = (
     "1.0D + 0.525Ev +-0.525E + 0.75L + 0.75S",
     "0.6D + -0.7Ev +-0.7E",
 )
-SERVICE = ("1.0D + 1.0L", "1.0D + (1.0Lr | 1.0S)", "1.0D + 0.5L +-0.6W")  # of deflection and drift (appendix C), checked nowhere here
+SERVICE = (
+    "1.0D + 1.0L",
+    "1.0D + (1.0Lr | 1.0S)",
+    "1.0D + 0.5L +-0.6W",
+)  # of deflection and drift (appendix C), checked nowhere here
 _HELD = {("7-22", "LRFD"): _LRFD, ("7-22", "ASD"): _ASD, ("7-16", "LRFD"): _LRFD_16, ("7-16", "ASD"): _ASD_16}
 
 
 def patterns(method: str, edition: str = "7-22") -> list[list[tuple[str, float]]]:
     """Every combination of an edition as (load, factor) of all its loads, a sign and a choice at a time."""
-    return [terms for pattern in (SERVICE if method == "none" else _HELD[edition, method]) for terms in _expand(pattern)]
+    return [
+        terms for pattern in (SERVICE if method == "none" else _HELD[edition, method]) for terms in _expand(pattern)
+    ]
 
 
 def combinations(method: str, cases: set[str]) -> dict[str, Terms]:
-    """{name: {case: factor}} of every combination that the given cases make by ASCE 7-22, each once. Raises InputError."""
+    """{name: {case: factor}} of every combination that the given cases make by ASCE 7-22, each once. Raises
+    InputError."""
     if unknown := sorted(cases - set(CASES)):
         raise InputError(f"case '{unknown[0]}' is none of {', '.join(CASES)}")
     found: dict[str, Terms] = {}

@@ -17,9 +17,8 @@ SIGNS = ((1, 1), (-1, -1), (-1, 1), (1, -1))  # of a spectrum's axial force and 
 class CombinationSet:
     """Combinations that can be checked: `factors` (c, results, 6) turns each component of results into combinations.
 
-    The components differ in sign only, and only in spectrum cases. `missing` says, for each combination left out, why. `seismic` (c,)
-    which have an earthquake in them.
-    """
+    The components differ in sign only, and only in spectrum cases. `missing` says, for each combination left out, why.
+    `seismic` (c,) which have an earthquake in them."""
 
     names: tuple[str, ...]
     factors: np.ndarray
@@ -39,8 +38,8 @@ class CombinationSet:
 
 @dataclass(frozen=True)
 class Chosen:
-    """Which combinations connections are designed for: those of `set`, `only` some of them by name, and beside them `overstrength` for
-    whom it is asked of."""
+    """Which combinations connections are designed for: those of `set`, `only` some of them by name, and beside them
+    `overstrength` for whom it is asked of."""
 
     set: str = "strength"
     only: frozenset[str] = frozenset()
@@ -50,7 +49,9 @@ class Chosen:
 BY_STRENGTH = Chosen()
 
 
-def strength_set(building: Building, method: str, wanted: str = "strength", only: frozenset[str] = frozenset()) -> CombinationSet:
+def strength_set(
+    building: Building, method: str, wanted: str = "strength", only: frozenset[str] = frozenset()
+) -> CombinationSet:
     """The combinations of set `wanted` and `method`, all or `only` those of some names.
 
     A spectrum's components have lost their signs: axial force and the others are each taken with both.
@@ -80,7 +81,9 @@ def _formed(
             alone = np.array([of in shaking or of == combination.name for of in results])
             quakes.append(row * alone[:, None] if seismic[-1] else np.zeros_like(row))
     factors = np.array(rows) if rows else np.zeros((0, len(results), 6))
-    return CombinationSet(tuple(names), factors, tuple(missing), tuple(seismic), np.array(quakes) if quakes else factors)
+    return CombinationSet(
+        tuple(names), factors, tuple(missing), tuple(seismic), np.array(quakes) if quakes else factors
+    )
 
 
 def _unformed(cases: tuple[Case, ...], combination: Combination, column: dict[str, int]) -> str:
@@ -110,7 +113,8 @@ def _rows(cases: tuple[Case, ...], combination: Combination, column: dict[str, i
             axial, others = sign.get(case, (1, 1))
             one[column[case]] += factor * np.array([axial, *[others] * 5])
         suffix = "".join(
-            f" {'-+'[others > 0]}{case}" + (f" (N {'-+'[axial > 0]})" if axial != others else "") for case, (axial, others) in sign.items()
+            f" {'-+'[others > 0]}{case}" + (f" (N {'-+'[axial > 0]})" if axial != others else "")
+            for case, (axial, others) in sign.items()
         )
         found.append((combination.name + suffix, one))
     return found

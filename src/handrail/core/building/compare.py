@@ -1,5 +1,5 @@
-"""What changed from one revision of a building to the next: members and joints matched by name and place; new, gone, moved,
-resized, released otherwise, framed otherwise, and loaded otherwise, worst first."""
+"""What changed from one revision of a building to the next: members and joints matched by name and place; new, gone,
+moved, resized, released otherwise, framed otherwise, and loaded otherwise, worst first."""
 
 from __future__ import annotations
 
@@ -19,13 +19,16 @@ MOVED = 10.0  # mm
 RELOADED = 0.02  # of the larger of both, and not under a hundredth of the section's own strength
 LEAST = 0.01
 WITHIN = np.array([-1.0, 1.0])[:, None, None]  # the resultant within a member, of the node's force on its ends
-TURNED = np.array([1.0, -1.0, 1.0, 1.0, -1.0, 1.0])  # the same, drawn from the other end: local x and z are turned about y
+TURNED = np.array(
+    [1.0, -1.0, 1.0, 1.0, -1.0, 1.0]
+)  # the same, drawn from the other end: local x and z are turned about y
 
 
 @dataclass
 class Change:
-    """One member or connection: `kind` new, gone, moved, renamed, resized, released, reloaded, framed; what it was and is in words; `share` of its
-    section's strength that its forces changed by, where they did; the `joints` that it concerns."""
+    """One member or connection: `kind` new, gone, moved, renamed, resized, released, reloaded, framed; what it was and
+    is in words; `share` of its section's strength that its forces changed by, where they did; the `joints` that it
+    concerns."""
 
     kind: str
     name: str
@@ -52,12 +55,22 @@ def compare(old: Building, new: Building, old_framing: Framing, new_framing: Fra
     pairs = matched(old, new)
     changes: list[Change] = []
     taken = set(pairs)
-    changes += [Change("gone", m.name, was=m.section, joints=_joints(old, m)) for k, m in enumerate(old.members) if k not in taken]
+    changes += [
+        Change("gone", m.name, was=m.section, joints=_joints(old, m))
+        for k, m in enumerate(old.members)
+        if k not in taken
+    ]
     known = set(pairs.values())
-    changes += [Change("new", m.name, now=m.section, joints=_joints(new, m)) for k, m in enumerate(new.members) if k not in known]
+    changes += [
+        Change("new", m.name, now=m.section, joints=_joints(new, m))
+        for k, m in enumerate(new.members)
+        if k not in known
+    ]
     for a, b in pairs.items():
         changes += _member(old, new, old.members[a], new.members[b])
-    changes += _framed(old_framing, new_framing, {old.members[a].name: new.members[b].name for a, b in pairs.items()}, new)
+    changes += _framed(
+        old_framing, new_framing, {old.members[a].name: new.members[b].name for a, b in pairs.items()}, new
+    )
     forces = _reloaded(old, new, pairs, method)
     changes += sorted(forces, key=lambda c: -c.share)
     touched = {c.name.rsplit(".", 1)[0] if c.kind in ("framed", "reloaded") else c.name for c in changes}
@@ -65,10 +78,12 @@ def compare(old: Building, new: Building, old_framing: Framing, new_framing: Fra
 
 
 def matched(old: Building, new: Building, within: float = SAME) -> dict[int, int]:
-    """old member -> new member: the same name where it stands within that distance (mm), else the nearest that does, rather of the same role and
-    section; else the same name."""
+    """old member -> new member: the same name where it stands within that distance (mm), else the nearest that does,
+    rather of the same role and section; else the same name."""
     by_name = {m.name: k for k, m in enumerate(new.members)}
-    here, there = (of.xyz[[[m.i, m.j] for m in of.members]].reshape(-1, 6) if of.members else np.zeros((0, 6)) for of in (old, new))
+    here, there = (
+        of.xyz[[[m.i, m.j] for m in of.members]].reshape(-1, 6) if of.members else np.zeros((0, 6)) for of in (old, new)
+    )
 
     def rank(a: int, b: int) -> float:
         was, now = old.members[a], new.members[b]
@@ -116,7 +131,9 @@ def _words(released: tuple[frozenset[str], frozenset[str]]) -> str:
 
 def _framed(old: Framing, new: Framing, renamed: dict[str, str], building: Building) -> list[Change]:
     """Connections that are framed otherwise, of members that are in both."""
-    was = {f"{renamed[name]}.{end}": c for c in old.connections for name, end in [c.id.rsplit(".", 1)] if name in renamed}
+    was = {
+        f"{renamed[name]}.{end}": c for c in old.connections for name, end in [c.id.rsplit(".", 1)] if name in renamed
+    }
     found = []
     for c in new.connections:
         before = was.get(c.id)
@@ -136,7 +153,12 @@ def _reloaded(old: Building, new: Building, pairs: dict[int, int], method: str) 
     for building, own, which in ((old, sets[0], a), (new, sets[1], b)):
         columns = [own.names.index(n) for n in both]
         formed.append(own.forces(building.forces[which].transpose(0, 2, 1, 3))[:, :, columns] * WITHIN)  # (m, 2, c, 6)
-    crossed = np.array([_same_way(old, new, old.members[x], new.members[y])[0] != [old.members[x].i, old.members[x].j] for x, y in pairs.items()])
+    crossed = np.array(
+        [
+            _same_way(old, new, old.members[x], new.members[y])[0] != [old.members[x].i, old.members[x].j]
+            for x, y in pairs.items()
+        ]
+    )
     formed[0] = np.where(crossed[:, None, None, None], formed[0][:, ::-1] * TURNED, formed[0])
     known = [yields(new, new.members[k]) for k in b]
     strength = np.array([np.full(6, np.inf) if own is None else own for own in known])
@@ -151,8 +173,16 @@ def _reloaded(old: Building, new: Building, pairs: dict[int, int], method: str) 
         values = [float(f[m, end, combination, c]) for f in formed]
         member = new.members[b[m]]
         was, now = (_amount(value, c, new) for value in values)
-        found.append(Change("reloaded", f"{member.name}.{ENDS[end]}", f"{COMPONENTS[c]} {was}", f"{now} in {both[combination]}", float(flat[m, end, k]),
-                            [new.nodes[member.node(int(end))]]))  # fmt: skip
+        found.append(
+            Change(
+                "reloaded",
+                f"{member.name}.{ENDS[end]}",
+                f"{COMPONENTS[c]} {was}",
+                f"{now} in {both[combination]}",
+                float(flat[m, end, k]),
+                [new.nodes[member.node(int(end))]],
+            )
+        )
     return found
 
 

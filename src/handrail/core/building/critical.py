@@ -1,5 +1,5 @@
-"""Which joints and combinations of a pattern whoever designs it has to look at: where an action of any place is largest or smallest, and the corners
-of what acts together in pairs."""
+"""Which joints and combinations of a pattern whoever designs it has to look at: where an action of any place is largest
+or smallest, and the corners of what acts together in pairs."""
 
 from __future__ import annotations
 
@@ -17,7 +17,8 @@ NOTHING = 1e-3  # kN or kN*m: less is no action
 
 @dataclass(frozen=True)
 class Critical:
-    """One joint under one combination: why it was chosen, and the actions (6,) at each place of the pattern, None where nothing is fastened."""
+    """One joint under one combination: why it was chosen, and the actions (6,) at each place of the pattern, None where
+    nothing is fastened."""
 
     joint: int  # which of the pattern's
     combination: int
@@ -26,7 +27,8 @@ class Critical:
 
 
 def critical(pattern: Pattern, acting: Mapping[str, np.ndarray], names: tuple[str, ...]) -> list[Critical]:
-    """The chosen ones, by joint and combination; actions turned and mirrored onto the first joint, in the units of `acting`."""
+    """The chosen ones, by joint and combination; actions turned and mirrored onto the first joint, in the units of
+    `acting`."""
     chosen: dict[tuple[int, int], list[str]] = {}
     for slot in range(len(pattern.slots)):
         joints = [k for k, m in enumerate(pattern.members) if m.connections[slot] in acting]
@@ -36,18 +38,27 @@ def critical(pattern: Pattern, acting: Mapping[str, np.ndarray], names: tuple[st
         index = {name: k for k, name in enumerate(ids)}
         for peak in peaks_of(pattern, slot, dict(acting), names):
             if abs(peak["values"][peak["action"]]) > NOTHING:
-                word = f"{'largest' if peak['largest'] else 'smallest'} {COMPONENTS[peak['action']]} at place {slot + 1}"
-                chosen.setdefault((joints[index[peak["connection"]]], names.index(peak["combination"])), []).append(word)
+                word = (
+                    f"{'largest' if peak['largest'] else 'smallest'} {COMPONENTS[peak['action']]} at place {slot + 1}"
+                )
+                chosen.setdefault((joints[index[peak["connection"]]], names.index(peak["combination"])), []).append(
+                    word
+                )
         for x, y in PAIRS:
             flat = np.nan_to_num(table[..., [x, y]].reshape(-1, 2))
             for k in corners(flat):
                 joint, combination = divmod(k, table.shape[1])
                 if np.abs(flat[k]).min() > NOTHING:
-                    chosen.setdefault((joints[joint], combination), []).append(f"{COMPONENTS[x]} with {COMPONENTS[y]} at place {slot + 1}")
+                    chosen.setdefault((joints[joint], combination), []).append(
+                        f"{COMPONENTS[x]} with {COMPONENTS[y]} at place {slot + 1}"
+                    )
     found = []
     for (joint, combination), why in sorted(chosen.items()):
         member = pattern.members[joint]
-        actions = tuple(acting[c][combination] * np.array(sign) if c in acting else None for c, sign in zip(member.connections, member.signs, strict=True))
+        actions = tuple(
+            acting[c][combination] * np.array(sign) if c in acting else None
+            for c, sign in zip(member.connections, member.signs, strict=True)
+        )
         found.append(Critical(joint, combination, tuple(dict.fromkeys(why)), actions))
     return found
 

@@ -1,5 +1,5 @@
-"""Where a column's splice stands between the floors: how far over the one below, how high its storey is; to 1/4 in. or 5 mm, which is less than
-floors are built to, so that what a model's coordinates are off by moves nothing."""
+"""Where a column's splice stands between the floors: how far over the one below, how high its storey is; to 1/4 in. or
+5 mm, which is less than floors are built to, so that what a model's coordinates are off by moves nothing."""
 
 from __future__ import annotations
 
@@ -14,7 +14,8 @@ UP, DOWN = 1, -1
 
 
 def above_floor(building: Building, splice: int) -> float | None:
-    """From the nearest node below the `splice`'s in line with the column where a beam ends or a support is, mm; None where there is none."""
+    """From the nearest node below the `splice`'s in line with the column where a beam ends or a support is, mm; None
+    where there is none."""
     return _to_floor(building, splice, DOWN)
 
 
@@ -30,12 +31,16 @@ def first_storey(building: Building, base: int) -> float | None:
 
 
 def clear(building: Building, splice: int) -> float | None:
-    """Of that storey, clear between the beams: their tops at the floors' nodes, less the deepest of the upper floor's; None where a beam's section is
-    not known."""
+    """Of that storey, clear between the beams: their tops at the floors' nodes, less the deepest of the upper floor's;
+    None where a beam's section is not known."""
     height, node = storey(building, splice), _floor(building, splice, UP)
     if height is None or node is None:
         return None
-    beams = [building.section(building.members[m].section) for m, _ in building.ends_at[node] if abs(building.axes[m, 0, 2]) < LEVEL]
+    beams = [
+        building.section(building.members[m].section)
+        for m, _ in building.ends_at[node]
+        if abs(building.axes[m, 0, 2]) < LEVEL
+    ]
     if any(s is None for s in beams):
         return None
     return round(height - max((s.d for s in beams if s), default=0.0), 1)

@@ -43,7 +43,12 @@ def frame(building: Building) -> Framing:
         found.extend(opposed(building, pieces, own))
         if len(joint.through_beams) > 1 and not joint.through_columns:
             names = " and ".join(joint.name(m) for m in joint.through_beams)
-            without.append((f"node {building.nodes[node]}", f"{names} cross and both run through: say which is one piece with `physical`"))
+            without.append(
+                (
+                    f"node {building.nodes[node]}",
+                    f"{names} cross and both run through: say which is one piece with `physical`",
+                )
+            )
     return Framing(tuple(found), tuple(without), pieces)
 
 
@@ -59,18 +64,29 @@ def _columns(joint: Joint) -> Iterator[Connection]:
         yield joint.connection(foot, top[0], "column_splice", f"{joint.name(foot[0])} stands on {joint.name(top[0])}")
     for end in feet:
         if joint.through_beams:
-            yield joint.connection(end, joint.through_beams[0], "column_on_beam",
-                                   f"{joint.name(end[0])} stands on {joint.name(joint.through_beams[0])}, no column below")  # fmt: skip
+            yield joint.connection(
+                end,
+                joint.through_beams[0],
+                "column_on_beam",
+                f"{joint.name(end[0])} stands on {joint.name(joint.through_beams[0])}, no column below",
+            )
         else:
             yield joint.connection(
-                end, None, "unrecognised", f"foot of {joint.name(end[0])} has no support, column or through beam below it"
+                end,
+                None,
+                "unrecognised",
+                f"foot of {joint.name(end[0])} has no support, column or through beam below it",
             )
     for end in tops:
         if joint.through_beams:
             beam = joint.through_beams[0]
-            yield joint.connection(end, beam, "beam_over_column", f"{joint.name(beam)} runs over the top of {joint.name(end[0])}")
+            yield joint.connection(
+                end, beam, "beam_over_column", f"{joint.name(beam)} runs over the top of {joint.name(end[0])}"
+            )
         elif joint.beam_ends or joint.brace_ends:
-            joint.without.append((joint.id_of(end), f"top of {joint.name(end[0])}: beams and braces are fastened to it"))
+            joint.without.append(
+                (joint.id_of(end), f"top of {joint.name(end[0])}: beams and braces are fastened to it")
+            )
         else:
             joint.without.append((joint.id_of(end), f"free top of {joint.name(end[0])}"))
 
@@ -94,7 +110,8 @@ def _to_column(joint: Joint, end: End, column: int) -> Connection:
 
 
 def at_column(joint: Joint, end: End, column: int) -> tuple[str, str]:
-    """How a beam's end meets a column, and why: by the column's face that it points at, by its release and its slope."""
+    """How a beam's end meets a column, and why: by the column's face that it points at, by its release and its
+    slope."""
     section, way, axes = joint.section(column), outward(joint.building, end), joint.building.axes[column]
     name = joint.name(column)
     if section is not None and section.hollow:
@@ -118,11 +135,20 @@ def _at_tip(joint: Joint, tip: End) -> Iterator[Connection]:
     others = [end for end in joint.beam_ends if end != tip]
     onward = [end for end in others if _bend(joint, tip, end) < -STRAIGHT]
     goes_on = len(onward) == 1
-    words = f"spliced with {joint.name(onward[0][0])}" if goes_on else f"free end of {joint.name(tip[0])}: it carries the others"
+    words = (
+        f"spliced with {joint.name(onward[0][0])}"
+        if goes_on
+        else f"free end of {joint.name(tip[0])}: it carries the others"
+    )
     joint.without.append((joint.id_of(tip), words))
     for end in others:
         if goes_on and end == onward[0]:
-            yield joint.connection(end, tip[0], "beam_splice", f"{joint.name(end[0])} goes on behind a hinge in the line of {joint.name(tip[0])}")
+            yield joint.connection(
+                end,
+                tip[0],
+                "beam_splice",
+                f"{joint.name(end[0])} goes on behind a hinge in the line of {joint.name(tip[0])}",
+            )
         else:
             yield _to_girder(joint, end, [tip[0]])
 
@@ -135,7 +161,9 @@ def _bend(joint: Joint, a: End, b: End) -> float:
 def _to_girder(joint: Joint, end: End, through: list[int]) -> Connection:
     crossing = [m for m in through if crosses(joint, end, m)]
     if not crossing:
-        return joint.connection(end, None, "unrecognised", f"end lies along {joint.name(through[0])}, which would carry it")
+        return joint.connection(
+            end, None, "unrecognised", f"end lies along {joint.name(through[0])}, which would carry it"
+        )
     girder = max(crossing, key=lambda m: s.d if (s := joint.section(m)) else 0.0)
     how = "" if hinged(joint.building.members[end[0]], end[1]) else ", not released"
     runs = "which runs through" if girder in joint.through_beams else "which ends there"
@@ -177,10 +205,14 @@ def _joined(joint: Joint, a: End, b: End) -> Connection | None:
     first = a if later is b else b
     if bend < -STRAIGHT:
         joint.without.append((joint.id_of(first), f"spliced with {joint.name(later[0])}"))
-        return joint.connection(later, first[0], "beam_splice", f"{joint.name(first[0])} and {joint.name(later[0])} meet in one line")
+        return joint.connection(
+            later, first[0], "beam_splice", f"{joint.name(first[0])} and {joint.name(later[0])} meet in one line"
+        )
     if bend < 0 and all(abs(outward(joint.building, e)[2]) > np.sin(np.radians(RAFTER)) for e in (a, b)):
         joint.without.append((joint.id_of(first), f"joined to {joint.name(later[0])}"))
-        return joint.connection(later, first[0], "rafter_to_rafter", f"{joint.name(first[0])} and {joint.name(later[0])} meet at a bend")
+        return joint.connection(
+            later, first[0], "rafter_to_rafter", f"{joint.name(first[0])} and {joint.name(later[0])} meet at a bend"
+        )
     return None
 
 
@@ -191,14 +223,25 @@ def _braces(joint: Joint) -> Iterator[Connection]:
         if joint.supported:
             yield joint.connection(end, joint.column, "brace_at_base", f"{joint.name(end[0])} lands on a support")
         elif joint.column is not None:
-            yield joint.connection(end, joint.column, "brace_at_corner", f"{joint.name(end[0])} meets column {joint.name(joint.column)}")
+            yield joint.connection(
+                end, joint.column, "brace_at_corner", f"{joint.name(end[0])} meets column {joint.name(joint.column)}"
+            )
         elif rises and joint.feet:
             post = joint.feet[0][0]
-            yield joint.connection(end, post, "brace_at_corner", f"{joint.name(end[0])} meets the foot of {joint.name(post)}, which stands on a beam")
+            yield joint.connection(
+                end,
+                post,
+                "brace_at_corner",
+                f"{joint.name(end[0])} meets the foot of {joint.name(post)}, which stands on a beam",
+            )
         elif beams:
-            yield joint.connection(end, beams[0], "brace_at_beam", f"{joint.name(end[0])} meets {joint.name(beams[0])} away from a column")
+            yield joint.connection(
+                end, beams[0], "brace_at_beam", f"{joint.name(end[0])} meets {joint.name(beams[0])} away from a column"
+            )
         else:
-            yield joint.connection(end, None, "unrecognised", f"{joint.name(end[0])} meets neither column, beam nor support")
+            yield joint.connection(
+                end, None, "unrecognised", f"{joint.name(end[0])} meets neither column, beam nor support"
+            )
 
 
 def opposed(building: Building, pieces: Pieces, found: list[Connection]) -> list[Connection]:
@@ -212,7 +255,14 @@ def opposed(building: Building, pieces: Pieces, found: list[Connection]) -> list
                 other.setdefault(a.id, b.id)
                 other.setdefault(b.id, a.id)
     shared = ("beam_to_girder", "beam_to_column_web")
-    return [replace(c, facts=c.facts | {"opposed" if c.framing in shared else "across": other[c.id]}) if c.id in other else c for c in found]
+    return [
+        (
+            replace(c, facts=c.facts | {"opposed" if c.framing in shared else "across": other[c.id]})
+            if c.id in other
+            else c
+        )
+        for c in found
+    ]
 
 
 def _same(pieces: Pieces, a: int | None, b: int | None) -> bool:

@@ -1,4 +1,5 @@
-"""Makes a model's combinations from the natures of its cases: strength, service and overstrength by ASCE 7, wind and earthquake in every sense."""
+"""Makes a model's combinations from the natures of its cases: strength, service and overstrength by ASCE 7, wind and
+earthquake in every sense."""
 
 from __future__ import annotations
 
@@ -20,9 +21,10 @@ Sense = tuple[tuple[str, float], ...]  # cases with their part
 
 @dataclass(frozen=True)
 class Basis:
-    """What the cases do not say: the edition, the methods, and of earthquakes S_DS, the redundancy factor, the overstrength factor and the design
-    category; `one_way` names wind and seismic cases that are not also taken the other way round (those whose names end with + or - never are);
-    `service`: whether service combinations are made too."""
+    """What the cases do not say: the edition, the methods, and of earthquakes S_DS, the redundancy factor, the
+    overstrength factor and the design category; `one_way` names wind and seismic cases that are not also taken the
+    other way round (those whose names end with + or - never are); `service`: whether service combinations are made
+    too."""
 
     edition: str = "7-22"
     methods: tuple[str, ...] = ("LRFD",)
@@ -41,10 +43,19 @@ class Basis:
             (not self.methods or bool(set(self.methods) - set(METHODS)), f"methods are of {', '.join(METHODS)}"),
             (not 0 <= self.S_DS <= 4, f"S_DS {self.S_DS:g} is not from 0 to 4"),
             (self.rho not in (1.0, 1.3), f"the redundancy factor is 1.0 or 1.3, not {self.rho:g}"),
-            (self.omega != 0 and not 1 <= self.omega <= 4, f"the overstrength factor is from 1 to 4, or 0 for no such set, not {self.omega:g}"),
+            (
+                self.omega != 0 and not 1 <= self.omega <= 4,
+                f"the overstrength factor is from 1 to 4, or 0 for no such set, not {self.omega:g}",
+            ),
             (self.category not in CATEGORIES, f"category '{self.category}' is none of {', '.join(CATEGORIES)}"),
-            (bool(shaking) and self.S_DS == 0 and self.category not in ("A", "B"), f"{', '.join(shaking[:3])}: seismic, so S_DS is needed"),
-            (bool(self.one_way - {c.name for c in cases}), f"one_way: {', '.join(sorted(self.one_way - {c.name for c in cases}))} is no case"),
+            (
+                bool(shaking) and self.S_DS == 0 and self.category not in ("A", "B"),
+                f"{', '.join(shaking[:3])}: seismic, so S_DS is needed",
+            ),
+            (
+                bool(self.one_way - {c.name for c in cases}),
+                f"one_way: {', '.join(sorted(self.one_way - {c.name for c in cases}))} is no case",
+            ),
         )
         for bad, words in wrong:
             if bad:
@@ -72,7 +83,9 @@ def generated(cases: tuple[Case, ...], basis: Basis) -> list[Combination]:
                 if load == "overstrength" and "E" not in dict(terms):
                     continue
                 for name, own in _of(terms, taken, basis, basis.omega if load == "overstrength" else basis.rho):
-                    whole = f"{'S: ' if kind == 'service' else ''}{name}" + (f" x{basis.omega:g}" if load == "overstrength" else "")
+                    whole = f"{'S: ' if kind == 'service' else ''}{name}" + (
+                        f" x{basis.omega:g}" if load == "overstrength" else ""
+                    )
                     found.setdefault((method, whole), Combination(whole, kind, method, own))
     return list(_told_apart(found))
 
@@ -110,7 +123,11 @@ def _one_way(case: str, basis: Basis) -> bool:
 def _senses(cases: list[str], load: str, basis: Basis) -> Iterator[Sense]:
     """Each case alone; of earthquakes in the higher categories with a part of each other direction, both ways."""
     for case in cases:
-        others = [other for other in cases if other.rstrip("+-") != case.rstrip("+-")] if load == "E" and basis.category in BOTH_WAYS else []
+        others = (
+            [other for other in cases if other.rstrip("+-") != case.rstrip("+-")]
+            if load == "E" and basis.category in BOTH_WAYS
+            else []
+        )
         if not others:
             yield ((case, 1.0),)
         for other in others:
@@ -119,7 +136,9 @@ def _senses(cases: list[str], load: str, basis: Basis) -> Iterator[Sense]:
                 yield ((case, 1.0), (other, -OTHER))
 
 
-def _named(plain: dict[str, float], vertical: dict[str, float], by: dict[str, list[str]], basis: Basis, sideways: Sense) -> tuple[str, Sense]:
+def _named(
+    plain: dict[str, float], vertical: dict[str, float], by: dict[str, list[str]], basis: Basis, sideways: Sense
+) -> tuple[str, Sense]:
     """Its name and its terms: the earthquake's vertical part goes to the dead load."""
     own: list[tuple[str, float]] = []
     words = ""

@@ -1,4 +1,5 @@
-"""One node while it is being framed: what runs through and what ends there, and the facts of a connection however it was decided."""
+"""One node while it is being framed: what runs through and what ends there, and the facts of a connection however it
+was decided."""
 
 from __future__ import annotations
 
@@ -16,7 +17,14 @@ from handrail.core.parts.cope import copes_needed
 
 SHEAR_ENDS = ("beam_to_column_flange", "beam_to_column_web", "beam_to_hollow_column", "beam_to_girder")
 TENTH = 1  # decimals of the degrees that members meet at: what a model's coordinates are off by turns nothing
-AT_COLUMN = ("beam_to_column_flange", "beam_to_column_web", "beam_to_hollow_column", "moment_to_column_flange", "moment_to_column_web", "column_to_rafter")
+AT_COLUMN = (
+    "beam_to_column_flange",
+    "beam_to_column_web",
+    "beam_to_hollow_column",
+    "moment_to_column_flange",
+    "moment_to_column_web",
+    "column_to_rafter",
+)
 
 
 @dataclass(frozen=True)
@@ -24,10 +32,10 @@ class Connection:
     """One fastening: the end it belongs to, what holds it, the condition, its facts and why.
 
     Facts: `skew` and `slope` in degrees, to a tenth (slope + where the member rises away), `top_offset` mm, `cope`
-    none/top/bottom/both, `released`, `opposed` the id of the connection on the other side of a shared web or empty, `across`
-    the same across a column's flanges or a hollow column, `face` of a hollow rectangle (long, short), `support_end` where the
-    column ends at the joint, `support_type` at bases, `above_floor`, `storey` and `clear` mm of column splices, None where not known.
-    """
+    none/top/bottom/both, `released`, `opposed` the id of the connection on the other side of a shared web or empty,
+    `across` the same across a column's flanges or a hollow column, `face` of a hollow rectangle (long, short),
+    `support_end` where the column ends at the joint, `support_type` at bases, `above_floor`, `storey` and `clear` mm of
+    column splices, None where not known."""
 
     id: str
     node: int
@@ -75,9 +83,8 @@ class Joint:
     def column(self) -> int | None:
         """The column that beams and braces frame to: one that runs through, else the one below, else above.
 
-        None where a beam runs through and no column does, over a column's top or under the foot of one that it carries: the others
-        frame to that beam.
-        """
+        None where a beam runs through and no column does, over a column's top or under the foot of one that it carries:
+        the others frame to that beam."""
         if self.through_beams and not self.through_columns:
             return None
         for found in (self.through_columns, [m for m, _ in self.tops], [m for m, _ in self.feet]):
@@ -89,18 +96,36 @@ class Joint:
         """The connection of an end that is framed so, with the facts that go with it."""
         member = self.building.members[end[0]]
         rise = float(np.degrees(np.arcsin(np.clip(self.way(end)[2], -1.0, 1.0))))
-        common = {"skew": 0.0, "slope": round(rise, TENTH) if self.pieces.roles[end[0]] == "beam" else 0.0, "top_offset": 0.0,
-                  "cope": "none", "released": hinged(member, end[1]), "opposed": "", "across": "",
-                  "support_end": False, "face": ""}  # fmt: skip
+        common = {
+            "skew": 0.0,
+            "slope": round(rise, TENTH) if self.pieces.roles[end[0]] == "beam" else 0.0,
+            "top_offset": 0.0,
+            "cope": "none",
+            "released": hinged(member, end[1]),
+            "opposed": "",
+            "across": "",
+            "support_end": False,
+            "face": "",
+        }
         more = _FACTS[framing](self, end, support, framing) if framing in _FACTS else {}
-        return Connection(f"{member.name}.{ENDS[end[1]]}", self.node, end[0], end[1], support, framing, reason, without_minus_zero(common | more))
+        return Connection(
+            f"{member.name}.{ENDS[end[1]]}",
+            self.node,
+            end[0],
+            end[1],
+            support,
+            framing,
+            reason,
+            without_minus_zero(common | more),
+        )
 
     def id_of(self, end: End) -> str:
         return f"{self.building.members[end[0]].name}.{ENDS[end[1]]}"
 
 
 def without_minus_zero(facts: dict[str, Any]) -> dict[str, Any]:
-    """Facts in which nothing has a sign: 0 and -0 are equal and are written differently, so that what rests on one would not on the other."""
+    """Facts in which nothing has a sign: 0 and -0 are equal and are written differently, so that what rests on one
+    would not on the other."""
     return {name: value + 0.0 if isinstance(value, float) else value for name, value in facts.items()}
 
 
@@ -131,27 +156,41 @@ def _face(section: Section, along_depth: bool) -> str:
 
 
 def _at_girder(joint: Joint, end: End, support: int | None, framing: str) -> dict[str, Any]:
-    """Skew in plan against the girder's web, how far its top is over or under the girder's, and the cope that this needs."""
+    """Skew in plan against the girder's web, how far its top is over or under the girder's, and the cope that this
+    needs."""
     assert support is not None
     building, way = joint.building, joint.way(end)
     flat = np.array([way[0], way[1], 0.0]) / max(np.hypot(way[0], way[1]), 1e-9)
     skew = float(np.degrees(np.arcsin(min(1.0, abs(float(flat @ joint.pieces.straight[support]))))))
     offset = building.members[end[0]].top_offset - building.members[support].top_offset
     own, other = joint.section(end[0]), joint.section(support)
-    return {"skew": round(skew, TENTH), "top_offset": offset, "cope": copes_needed(own, other, offset) if own and other else "none",
-            "support_end": support not in joint.through_beams}  # fmt: skip
+    return {
+        "skew": round(skew, TENTH),
+        "top_offset": offset,
+        "cope": copes_needed(own, other, offset) if own and other else "none",
+        "support_end": support not in joint.through_beams,
+    }
 
 
 def _at_base(joint: Joint, end: End, support: int | None, framing: str) -> dict[str, Any]:
     held = joint.building.supports[joint.node]
-    return {"support_type": "fixed" if held[3] and held[4] else "pinned", "storey": first_storey(joint.building, joint.node)}
+    return {
+        "support_type": "fixed" if held[3] and held[4] else "pinned",
+        "storey": first_storey(joint.building, joint.node),
+    }
 
 
 def _at_splice(joint: Joint, end: End, support: int | None, framing: str) -> dict[str, Any]:
-    return {"above_floor": above_floor(joint.building, joint.node), "storey": storey(joint.building, joint.node),
-            "clear": clear(joint.building, joint.node)}  # fmt: skip
+    return {
+        "above_floor": above_floor(joint.building, joint.node),
+        "storey": storey(joint.building, joint.node),
+        "clear": clear(joint.building, joint.node),
+    }
 
 
 _FACTS: dict[str, Callable[[Joint, End, int | None, str], dict[str, Any]]] = {
-    **dict.fromkeys(AT_COLUMN, _at_column), "beam_to_girder": _at_girder, "column_base": _at_base, "column_splice": _at_splice,
-}  # fmt: skip
+    **dict.fromkeys(AT_COLUMN, _at_column),
+    "beam_to_girder": _at_girder,
+    "column_base": _at_base,
+    "column_splice": _at_splice,
+}

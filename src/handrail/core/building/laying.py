@@ -1,4 +1,5 @@
-"""Joints laid so that they can be compared: turned about the vertical until one of their ends points along x, and perhaps mirrored."""
+"""Joints laid so that they can be compared: turned about the vertical until one of their ends points along x, and
+perhaps mirrored."""
 
 from __future__ import annotations
 
@@ -20,13 +21,16 @@ ASKEW = 20.0  # degrees that a joint's members may differ by from a pattern's th
 OFFSET = 1.5  # mm
 LEVEL = 0.05  # of a unit vector in plan: less is upright
 AROUND, HALF = round(360 / TURN), round(180 / TURN)
-Place = tuple[int, int, int, int]  # what an end is (a number of `Ends.facts`), its azimuth, rise and how its web stands, in steps of TURN
+Place = tuple[
+    int, int, int, int
+]  # what an end is (a number of `Ends.facts`), its azimuth, rise and how its web stands, in steps of TURN
 Facts = tuple[Any, ...]
 
 
 @dataclass(frozen=True)
 class Laid:
-    """A joint laid so that one of its ends points along x: its places in order, and which end of the node stands at each."""
+    """A joint laid so that one of its ends points along x: its places in order, and which end of the node stands at
+    each."""
 
     key: tuple[Place, ...]
     ends: tuple[int, ...]
@@ -43,7 +47,10 @@ class Ends:
         ends = [end_axes(building, every, np.full(len(every), end)) for end in (0, 1)]
         both, up = [of[:, 0] for of in ends], ends[0][:, 1]
         self.azimuth = [np.degrees(np.arctan2(way[:, 1], way[:, 0])).tolist() for way in both]
-        self.rise = [np.floor(np.degrees(np.arcsin(np.clip(way[:, 2], -1, 1))) / TURN + ASIDE).astype(int).tolist() for way in both]
+        self.rise = [
+            np.floor(np.degrees(np.arcsin(np.clip(way[:, 2], -1, 1))) / TURN + ASIDE).astype(int).tolist()
+            for way in both
+        ]
         self.level = (np.hypot(both[0][:, 0], both[0][:, 1]) > LEVEL).tolist()
         self.up = up.tolist()
         self.web_azimuth = np.degrees(np.arctan2(up[:, 1], up[:, 0])).tolist()
@@ -56,16 +63,28 @@ class Ends:
         self._laid: dict[Any, tuple[tuple[Place, ...], tuple[int, ...], float, bool]] = {}
 
     def _facts(self, end: End, connection: Connection | None, node: int) -> Facts:
-        """What an end is, wherever it points: role, section, grade, how it is framed, released, of the lateral system, what stands there."""
+        """What an end is, wherever it points: role, section, grade, how it is framed, released, of the lateral system,
+        what stands there."""
         building, member = self.building, self.building.members[end[0]]
         own: Facts = ("", 0, False)
         if connection:
             facts = connection.facts
             own = (connection.framing, round(facts.get("top_offset", 0.0) / OFFSET), bool(facts.get("opposed")))
         below = building.foundations.get(node)
-        stands = (tuple(building.supports.get(node, ())), (below.kind, round(below.fc, 2), round(below.thickness)) if below else ())
-        return (self.roles[end[0]], member.section, member.grade, *own, " ".join(sorted(member.release(end[1]) - {"T"})), member.seismic,
-                round(member.top_offset / OFFSET), stands)  # fmt: skip
+        stands = (
+            tuple(building.supports.get(node, ())),
+            (below.kind, round(below.fc, 2), round(below.thickness)) if below else (),
+        )
+        return (
+            self.roles[end[0]],
+            member.section,
+            member.grade,
+            *own,
+            " ".join(sorted(member.release(end[1]) - {"T"})),
+            member.seismic,
+            round(member.top_offset / OFFSET),
+            stands,
+        )
 
     def along(self, end: End) -> float:
         """The azimuth that an end, or an upright one's web, points to."""
@@ -83,7 +102,16 @@ class Ends:
     def lay(self, node: int) -> Laid:
         """The least of all ways to lay a joint: each end in turn along x, and its mirror image."""
         ends = self.building.ends_at[node]
-        like = tuple((self.kind[e], round(self.along(e), 4), self.rise[e[1]][e[0]], round(self.tilt[e[1]][e[0]], 4), self.level[e[0]]) for e in ends)
+        like = tuple(
+            (
+                self.kind[e],
+                round(self.along(e), 4),
+                self.rise[e[1]][e[0]],
+                round(self.tilt[e[1]][e[0]], 4),
+                self.level[e[0]],
+            )
+            for e in ends
+        )
         if like not in self._laid:
             self._laid[like] = self._least(ends)
         return Laid(*self._laid[like])
@@ -105,7 +133,8 @@ class Ends:
         return [self.along(e) for e in ends if self.level[e[0]]] or [self.along(ends[0])]
 
     def lay_on(self, node: int, key: tuple[Place, ...]) -> Laid | None:
-        """A joint laid on places that it is not quite like, the way that turns its ends least; None where it cannot be."""
+        """A joint laid on places that it is not quite like, the way that turns its ends least; None where it cannot
+        be."""
         ends = self.building.ends_at[node]
         if len(ends) != len(key):
             return None
@@ -114,7 +143,11 @@ class Ends:
             for mirrored in (False, True):
                 seen = [self.seen(e, turn, mirrored) for e in ends]
                 order = self._matched(seen, key)
-                worst = max((_apart(seen[k], place) for k, place in zip(order, key, strict=True)), default=math.inf) if order else math.inf
+                worst = (
+                    max((_apart(seen[k], place) for k, place in zip(order, key, strict=True)), default=math.inf)
+                    if order
+                    else math.inf
+                )
                 if worst <= least:
                     best, least = Laid(key, tuple(order), turn, mirrored), worst - 1e-9
         return best
@@ -122,7 +155,12 @@ class Ends:
     def _matched(self, seen: list[Place], key: tuple[Place, ...]) -> list[int]:
         """The end at each place, nearest first; empty where one finds none of its role."""
         order = [-1] * len(key)
-        pairs = ((n, k) for n in range(len(key)) for k in range(len(seen)) if self.facts[seen[k][0]][0] == self.facts[key[n][0]][0])
+        pairs = (
+            (n, k)
+            for n in range(len(key))
+            for k in range(len(seen))
+            if self.facts[seen[k][0]][0] == self.facts[key[n][0]][0]
+        )
         for n, k in sorted(pairs, key=lambda pair: _apart(seen[pair[1]], key[pair[0]])):
             if order[n] < 0 and k not in order:
                 order[n] = k
@@ -137,7 +175,8 @@ class Ends:
 
 
 def _tilt(axes: np.ndarray) -> np.ndarray:
-    """(k,) degrees that the webs of ends with `axes` (k, 3, 3) lean to the right of upright, seen along them from their support; of use for level ends only."""
+    """(k,) degrees that the webs of ends with `axes` (k, 3, 3) lean to the right of upright, seen along them from their
+    support; of use for level ends only."""
     out, up = axes[:, 0], axes[:, 1]
     right = np.stack([out[:, 1], -out[:, 0]], axis=1) / np.maximum(np.hypot(out[:, 0], out[:, 1]), LEVEL)[:, None]
     return np.asarray(np.degrees(np.arctan2((up[:, :2] * right).sum(axis=1), up[:, 2])))

@@ -73,12 +73,14 @@ class Member:
 
     @property
     def detailed(self) -> bool:
-        """Whether AISC 341 applies to it: of a kind that it is made for; where none is stated, of the lateral system."""
+        """Whether AISC 341 applies to it: of a kind that it is made for; where none is stated, of the lateral
+        system."""
         return self.lateral in DETAILED or (not self.lateral and self.seismic in ("column", "beam", "brace"))
 
     @property
     def collects(self) -> bool:
-        """Whether overstrength counts for it whatever its system: a collector, or what carries a wall or frame that ends above it."""
+        """Whether overstrength counts for it whatever its system: a collector, or what carries a wall or frame that
+        ends above it."""
         return self.seismic == "collector" or self.lateral in OVERSTRONG
 
     def node(self, end: int) -> int:
@@ -92,9 +94,8 @@ class Member:
 class Foundation:
     """The concrete under a node: `kind` pedestal, footing or slab, of `fc` MPa and `thickness` mm.
 
-    `edges` are from the node to the concrete's edges along -x, +x, -y, +y, mm (without end where too far to count), these axes
-    turned by `turn` rad about up.
-    """
+    `edges` are from the node to the concrete's edges along -x, +x, -y, +y, mm (without end where too far to count),
+    these axes turned by `turn` rad about up."""
 
     kind: str
     fc: float
@@ -210,7 +211,8 @@ class Building:
 
 
 def upright(runs: np.ndarray) -> np.ndarray:
-    """(m,) which members that run (m, 3) mm from end to end are vertical: within 0.1 degrees, or aside by less than PLUMB."""
+    """(m,) which members that run (m, 3) mm from end to end are vertical: within 0.1 degrees, or aside by less than
+    PLUMB."""
     aside, whole = np.hypot(runs[:, 0], runs[:, 1]), np.linalg.norm(runs, axis=1)
     return np.asarray((aside < VERTICAL * whole) | ((aside < PLUMB) & (np.abs(runs[:, 2]) > STEEP * whole)))
 

@@ -1,4 +1,5 @@
-"""Which of two lists of places are the same: each with the nearest of the other within a distance, nobody taken twice."""
+"""Which of two lists of places are the same: each with the nearest of the other within a distance, nobody taken
+twice."""
 
 from __future__ import annotations
 
@@ -13,9 +14,12 @@ _AROUND = tuple(product((-1, 0, 1), repeat=3))
 Rank = Callable[[int, int], float]
 
 
-def nearest(old: np.ndarray, new: np.ndarray, within: float, rank: Rank = lambda old, new: 0.0, either_way: bool = False) -> dict[int, int]:
-    """old -> new of places (k, 3 x points) mm: no point of a pair is further apart than `within`; of the pairs that could be, the one of the lowest
-    `rank` comes first, then the nearest, then the one that was given first. `either_way`: members by both ends, whichever way they are drawn."""
+def nearest(
+    old: np.ndarray, new: np.ndarray, within: float, rank: Rank = lambda old, new: 0.0, either_way: bool = False
+) -> dict[int, int]:
+    """old -> new of places (k, 3 x points) mm: no point of a pair is further apart than `within`; of the pairs that
+    could be, the one of the lowest `rank` comes first, then the nearest, then the one that was given first.
+    `either_way`: members by both ends, whichever way they are drawn."""
     if not len(old) or not len(new) or within <= 0:
         return {}
     pairs = list(_pairs(old, new, within))

@@ -1,4 +1,5 @@
-"""Joints that are alike up to turning about the vertical and mirroring: patterns, with each joint's member ends matched to the pattern's slots."""
+"""Joints that are alike up to turning about the vertical and mirroring: patterns, with each joint's member ends matched
+to the pattern's slots."""
 
 from __future__ import annotations
 
@@ -13,7 +14,9 @@ from handrail.core.building.framing import Connection, Framing
 from handrail.core.building.laying import ASKEW, Ends, Laid, Place
 from handrail.core.building.model import Building
 
-MIRRORED = np.array([1.0, 1.0, -1.0, 1.0, -1.0, -1.0])  # N, V, Vw, M, Mw, T of a joint that is a mirror image, seen as the pattern's
+MIRRORED = np.array(
+    [1.0, 1.0, -1.0, 1.0, -1.0, -1.0]
+)  # N, V, Vw, M, Mw, T of a joint that is a mirror image, seen as the pattern's
 UPSIDE = np.array([1.0, -1.0, -1.0, -1.0, -1.0, 1.0])  # of a member whose web's axis points the other way
 SIGNS = {(mirrored, turned): tuple(((MIRRORED if mirrored else 1.0) * (UPSIDE if turned else np.ones(6))).tolist())
          for mirrored in (False, True) for turned in (False, True)}  # fmt: skip
@@ -22,9 +25,9 @@ Alike = tuple[str, tuple[Place, ...], list[tuple[int, Laid]]]  # the pattern's n
 
 @dataclass(frozen=True)
 class Member:
-    """One joint of a pattern: its node, how it is laid on the pattern (turned by degrees, mirrored or not) and, slot by slot, the connection of
-    the end there, empty where that end has none, with the signs (6,) that turn its actions into the pattern's. `ends` say which of the node's ends
-    stands at each slot."""
+    """One joint of a pattern: its node, how it is laid on the pattern (turned by degrees, mirrored or not) and, slot by
+    slot, the connection of the end there, empty where that end has none, with the signs (6,) that turn its actions into
+    the pattern's. `ends` say which of the node's ends stands at each slot."""
 
     node: int
     turn: float
@@ -36,7 +39,8 @@ class Member:
 
 @dataclass(frozen=True)
 class Pattern:
-    """Joints that are alike. `slots` say in words what stands at each place of it, `framings` the framing condition there, empty for none."""
+    """Joints that are alike. `slots` say in words what stands at each place of it, `framings` the framing condition
+    there, empty for none."""
 
     name: str
     slots: tuple[str, ...]
@@ -50,9 +54,8 @@ def find_patterns(building: Building, framing: Framing) -> list[Pattern]:
 
 
 def with_edits(building: Building, framing: Framing, edits: Mapping[str, str]) -> tuple[list[Pattern], dict[str, str]]:
-    """The same with what people said of joints: one goes beside another in its pattern, or (empty) out of its own and is one by itself, after the
-    others. With it, why an edit could not be followed, by joint.
-    """
+    """The same with what people said of joints: one goes beside another in its pattern, or (empty) out of its own and
+    is one by itself, after the others. With it, why an edit could not be followed, by joint."""
     at: dict[int, list[Connection]] = defaultdict(list)
     for c in framing.connections:
         at[c.node].append(c)
@@ -66,7 +69,9 @@ def with_edits(building: Building, framing: Framing, edits: Mapping[str, str]) -
     return [_pattern(ends, *one, at) for one in found if one[2]], misfits
 
 
-def _edited(ends: Ends, found: list[Alike], at: Mapping[int, Any], edits: Mapping[str, str]) -> tuple[list[Alike], dict[str, str]]:
+def _edited(
+    ends: Ends, found: list[Alike], at: Mapping[int, Any], edits: Mapping[str, str]
+) -> tuple[list[Alike], dict[str, str]]:
     """Patterns with what people said of single joints; first those taken out, then those put beside others."""
     misfits: dict[str, str] = {}
     nodes = {ends.building.nodes[node]: node for node in at} if edits else {}
@@ -86,14 +91,18 @@ def _edited(ends: Ends, found: list[Alike], at: Mapping[int, Any], edits: Mappin
         other = next(alike for alike in found if any(n == nodes[beside] for n, _ in alike[2]))
         laid_on = ends.lay_on(node, other[1])
         if laid_on is None:
-            misfits[joint] = f"its members cannot be laid on those of {beside}: as many, of the same roles, within {ASKEW:g} degrees"
+            misfits[joint] = (
+                f"its members cannot be laid on those of {beside}: as many, of the same roles, within {ASKEW:g} degrees"
+            )
         elif other is not own:
             own[2][:] = [(n, laid) for n, laid in own[2] if n != node]
             other[2].append((node, laid_on))
     return found, misfits
 
 
-def _pattern(ends: Ends, name: str, key: tuple[Place, ...], joints: list[tuple[int, Laid]], at: Mapping[int, list[Connection]]) -> Pattern:
+def _pattern(
+    ends: Ends, name: str, key: tuple[Place, ...], joints: list[tuple[int, Laid]], at: Mapping[int, list[Connection]]
+) -> Pattern:
     facts = [ends.facts[kind] for kind, *_ in key]
     words = tuple(f"{of[0]} {of[1]}" + (f", {of[3].replace('_', ' ')}" if of[3] else "") for of in facts)
     members, first = [], None
@@ -105,7 +114,9 @@ def _pattern(ends: Ends, name: str, key: tuple[Place, ...], joints: list[tuple[i
         first = first or webs
         mirrored = laid.mirrored != joints[0][1].mirrored
         signs = tuple(SIGNS[mirrored, _opposite(web, of)] for web, of in zip(webs, first, strict=True))
-        members.append(Member(node, round(laid.turn, 3), mirrored, tuple(ids.get(end, "") for end in own), signs, laid.ends))
+        members.append(
+            Member(node, round(laid.turn, 3), mirrored, tuple(ids.get(end, "") for end in own), signs, laid.ends)
+        )
     return Pattern(name, words, tuple(of[3] for of in facts), tuple(members))
 
 
@@ -113,9 +124,11 @@ def _opposite(web: tuple[float, float, float], first: tuple[float, float, float]
     return sum(a * b for a, b in zip(web, first, strict=True)) < 0
 
 
-def peaks_of(pattern: Pattern, slot: int, acting: dict[str, np.ndarray], names: tuple[str, ...]) -> list[dict[str, Any]]:
-    """Of one slot: the largest and smallest of each action over its joints and combinations, with what acts at the same time. `acting` (combinations, 6)
-    of connections by id, N, V, Vw, M, Mw, T."""
+def peaks_of(
+    pattern: Pattern, slot: int, acting: dict[str, np.ndarray], names: tuple[str, ...]
+) -> list[dict[str, Any]]:
+    """Of one slot: the largest and smallest of each action over its joints and combinations, with what acts at the same
+    time. `acting` (combinations, 6) of connections by id, N, V, Vw, M, Mw, T."""
     ids, table = points_of(pattern, slot, acting)
     if not ids or not names:
         return []
@@ -125,8 +138,15 @@ def peaks_of(pattern: Pattern, slot: int, acting: dict[str, np.ndarray], names: 
     for k in range(6):
         for largest, at in ((True, known[:, k].argmax()), (False, known[:, k].argmin())):
             joint, combination = divmod(int(at), table.shape[1])
-            found.append({"action": k, "largest": largest, "connection": ids[joint], "combination": names[combination],
-                          "values": [float(v) for v in table[joint, combination]]})  # fmt: skip
+            found.append(
+                {
+                    "action": k,
+                    "largest": largest,
+                    "connection": ids[joint],
+                    "combination": names[combination],
+                    "values": [float(v) for v in table[joint, combination]],
+                }
+            )
     return found
 
 

@@ -17,8 +17,8 @@ End = tuple[int, int]
 
 @dataclass(frozen=True)
 class Pieces:
-    """`piece` of each member, and for each node the pieces that run through and the ends that stop there. `straight` (members, 3): each member's axis,
-    as that of its whole piece where this is straight."""
+    """`piece` of each member, and for each node the pieces that run through and the ends that stop there. `straight`
+    (members, 3): each member's axis, as that of its whole piece where this is straight."""
 
     piece: tuple[int, ...]
     roles: tuple[str, ...]
@@ -35,7 +35,8 @@ def roles(building: Building) -> tuple[str, ...]:
 
 
 def _straight(building: Building, pieces: tuple[int, ...]) -> np.ndarray:
-    """(members, 3) axes by the whole piece: an element between two near nodes is turned by what these are off by, the piece is not."""
+    """(members, 3) axes by the whole piece: an element between two near nodes is turned by what these are off by, the
+    piece is not."""
     found = building.axes[:, 0].copy()
     members: dict[int, list[int]] = {}
     for k, piece in enumerate(pieces):
@@ -102,7 +103,11 @@ def _joins(building: Building, kinds: tuple[str, ...], ends: list[End]) -> list[
 def _one_piece(building: Building, kinds: tuple[str, ...], a: End, b: End, columns: list[End]) -> bool:
     first, second = building.members[a[0]], building.members[b[0]]
     if first.physical or second.physical:
-        return first.physical == second.physical and kinds[a[0]] == kinds[b[0]] and outward(building, a) @ outward(building, b) < -IN_LINE
+        return (
+            first.physical == second.physical
+            and kinds[a[0]] == kinds[b[0]]
+            and outward(building, a) @ outward(building, b) < -IN_LINE
+        )
     if kinds[a[0]] != kinds[b[0]] or (first.section, first.grade) != (second.section, second.grade):
         return False
     if outward(building, a) @ outward(building, b) > -COLLINEAR:
@@ -113,7 +118,8 @@ def _one_piece(building: Building, kinds: tuple[str, ...], a: End, b: End, colum
 
 
 def _runs_over(building: Building, columns: list[End]) -> bool:
-    """A beam carries a column that only stands on it; it runs over one that stops below on a hinge, or a hollow post."""
+    """A beam carries a column that only stands on it; it runs over one that stops below on a hinge, or a hollow
+    post."""
     standing = [outward(building, c)[2] > 0 for c in columns]
     if any(standing):
         return all(standing)
@@ -127,7 +133,8 @@ def _hollow(building: Building, member: Member) -> bool:
 
 
 def broken_pieces(building: Building, pieces: Pieces) -> dict[str, str]:
-    """Physical ids that name no one piece of steel, each with why: several roles, not in one line, or in parts that do not touch."""
+    """Physical ids that name no one piece of steel, each with why: several roles, not in one line, or in parts that do
+    not touch."""
     named: dict[str, list[int]] = {}
     for k, member in enumerate(building.members):
         if member.physical:
@@ -140,7 +147,9 @@ def broken_pieces(building: Building, pieces: Pieces) -> dict[str, str]:
             found[name] = f"names {' and '.join(kinds)} members"
         elif np.abs(axis @ axis[0]).min() < IN_LINE:
             found[name] = "names members that are not in one line"
-        elif len({pieces.piece[k] for k in members}) > 1 and not building.spliced.intersection(n for k in members for n in _nodes(building, k)):
+        elif len({pieces.piece[k] for k in members}) > 1 and not building.spliced.intersection(
+            n for k in members for n in _nodes(building, k)
+        ):
             found[name] = "names members that do not touch end to end"
     return found
 

@@ -1,4 +1,5 @@
-"""Where a joint stands in words: the grid lines that it is on or between, and the level that it is at, like `C/4, level 2`."""
+"""Where a joint stands in words: the grid lines that it is on or between, and the level that it is at, like `C/4, level
+2`."""
 
 from __future__ import annotations
 
@@ -69,7 +70,8 @@ def _in_plan(building: Building) -> tuple[list[str], np.ndarray]:
 
 
 def _families(grids: tuple[GridLine, ...]) -> list[list[GridLine]]:
-    """Lines that run side by side: those named by letters and those named by figures; where all are named alike, by their directions."""
+    """Lines that run side by side: those named by letters and those named by figures; where all are named alike, by
+    their directions."""
     lettered = [g for g in grids if not g.name[:1].isdigit()]
     numbered = [g for g in grids if g.name[:1].isdigit()]
     if lettered and numbered:
@@ -92,7 +94,8 @@ def _way(line: GridLine) -> np.ndarray:
 
 
 def _between(xy: np.ndarray, lines: list[GridLine]) -> tuple[list[str], np.ndarray]:
-    """Of points (n, 2): the line that each is on, else the two that it is between, else the one that it is past; and whether it is on one."""
+    """Of points (n, 2): the line that each is on, else the two that it is between, else the one that it is past; and
+    whether it is on one."""
     starts = np.array([g.start for g in lines], float)
     ways = np.array([_way(g) for g in lines])
     lengths = np.array([np.hypot(*np.subtract(g.end, g.start)) for g in lines])

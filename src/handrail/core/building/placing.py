@@ -1,4 +1,5 @@
-"""Where pieces of steel really are, of a building model beside the analysis: matched to members by place, for tops of steel and what is one piece."""
+"""Where pieces of steel really are, of a building model beside the analysis: matched to members by place, for tops of
+steel and what is one piece."""
 
 from __future__ import annotations
 
@@ -30,7 +31,8 @@ class Piece:
 
 
 def placed(building: Building, pieces: list[Piece]) -> Building:
-    """The building with what its pieces say: the top of steel of members that lie level, which members are one piece, where sections differ."""
+    """The building with what its pieces say: the top of steel of members that lie level, which members are one piece,
+    where sections differ."""
     cells = _cells(pieces)
     of: dict[int, int] = {}
     for k, member in enumerate(building.members):
@@ -49,7 +51,10 @@ def placed(building: Building, pieces: list[Piece]) -> Building:
         if piece.top is not None and not member.top_offset and abs(run[2]) < LEVEL * np.linalg.norm(run):
             changes["top_offset"] = float((building.xyz[member.i][2] + building.xyz[member.j][2]) / 2 - piece.top)
         if piece.section and _other(piece.section, member.section):
-            apart.append(f"piece {piece.name} is {piece.section} in the building model, {member.section} in the analysis (member {member.name})")
+            apart.append(
+                f"piece {piece.name} is {piece.section} in the building model, {member.section} in the analysis (member"
+                f" {member.name})"
+            )
         members[k] = replace(member, **changes) if changes else member  # type: ignore[arg-type]
     alone = [pieces[p].name for p in range(len(pieces)) if p not in counts]
     return replace(building, members=tuple(members), pieces_differ=tuple(apart), pieces_alone=tuple(alone))
@@ -73,11 +78,19 @@ def _cells(pieces: list[Piece]) -> dict[tuple[int, ...], list[int]]:
     return found
 
 
-def _nearest(building: Building, k: int, member: Member, pieces: list[Piece], cells: dict[tuple[int, ...], list[int]]) -> int | None:
+def _nearest(
+    building: Building, k: int, member: Member, pieces: list[Piece], cells: dict[tuple[int, ...], list[int]]
+) -> int | None:
     """The piece that a member's middle lies along, the nearest of several."""
     middle, axis = (building.xyz[member.i] + building.xyz[member.j]) / 2, building.axes[k, 0]
     a, b, c = np.floor(middle / CELL).astype(int).tolist()
-    near = {p for x in (a - 1, a, a + 1) for y in (b - 1, b, b + 1) for z in (c - 1, c, c + 1) for p in cells.get((x, y, z), ())}
+    near = {
+        p
+        for x in (a - 1, a, a + 1)
+        for y in (b - 1, b, b + 1)
+        for z in (c - 1, c, c + 1)
+        for p in cells.get((x, y, z), ())
+    }
     found = []
     for p in near:
         run = pieces[p].end - pieces[p].start

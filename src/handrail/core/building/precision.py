@@ -14,7 +14,15 @@ MOSTLY = 0.97  # of all values: some are worked out from others, at splices
 FEWEST, ROUND = 60, 0.3  # values; of them that may be whole tens of the step
 COARSEST = 5e-3  # of the largest value: coarser figures than that are no rounding
 FORCES = (1000.0, 1.0, KIP, KIP / 1000)  # kN, N, kip, lb in N
-MOMENTS = (1e6, 1000.0, 1.0, KIP * 304.8, KIP * 25.4, KIP * 0.3048, KIP * 0.0254)  # kN*m, N*m, N*mm, kip*ft, kip*in, lb*ft, lb*in in N*mm
+MOMENTS = (
+    1e6,
+    1000.0,
+    1.0,
+    KIP * 304.8,
+    KIP * 25.4,
+    KIP * 0.3048,
+    KIP * 0.0254,
+)  # kN*m, N*m, N*mm, kip*ft, kip*in, lb*ft, lb*in in N*mm
 
 
 @dataclass(frozen=True)
@@ -58,7 +66,9 @@ def _step(values: np.ndarray, units: tuple[float, ...]) -> float:
             whole = own / step
             if float(np.mean(np.abs(whole - np.round(whole)) < 0.01)) > MOSTLY and float(own.max()) / step < 1e8:
                 tens = whole / 10
-                if float(np.mean(np.abs(tens - np.round(tens)) < 1e-3)) < ROUND:  # else they are round by themselves, and no finer
+                if (
+                    float(np.mean(np.abs(tens - np.round(tens)) < 1e-3)) < ROUND
+                ):  # else they are round by themselves, and no finer
                     found = step
                 break
     return found

@@ -1,10 +1,10 @@
 """How a program means its end forces, found by trying: each answer is put to statics, and the one that closes is taken.
 
-At a node the forces that its members' ends take, the load and the reaction are nothing together; from end to end the end moments of a member close
-with its end shears over its length (exactly where nothing loads it, and with a load that is even). Both are linear in the sign of each component, so
-every answer is tried: forces on the member or within it, which way is up, where the web of a vertical member lies, whether y and z are another way
-round, the sign of each component, of the reactions and of the loads on nodes.
-"""
+At a node the forces that its members' ends take, the load and the reaction are nothing together; from end to end the
+end moments of a member close with its end shears over its length (exactly where nothing loads it, and with a load that
+is even). Both are linear in the sign of each component, so every answer is tried: forces on the member or within it,
+which way is up, where the web of a vertical member lies, whether y and z are another way round, the sign of each
+component, of the reactions and of the loads on nodes."""
 
 from __future__ import annotations
 
@@ -31,8 +31,9 @@ COMPONENTS = ("Fx", "Fy", "Fz", "Mx", "My", "Mz")
 
 @dataclass(frozen=True)
 class Frame:
-    """A frame as its tables give it, in one unit of length: `xyz` (n, 3) with the program's own axes, `ends` (m, 2) nodes, `roll` (m,) rad,
-    `forces` (m, r, 2, 6) as they stand, NaN where there are none; `reactions` and `loads` (n, r, 6), `held` (n,) nodes on supports."""
+    """A frame as its tables give it, in one unit of length: `xyz` (n, 3) with the program's own axes, `ends` (m, 2)
+    nodes, `roll` (m,) rad, `forces` (m, r, 2, 6) as they stand, NaN where there are none; `reactions` and `loads` (n,
+    r, 6), `held` (n,) nodes on supports."""
 
     xyz: np.ndarray
     ends: np.ndarray
@@ -46,7 +47,8 @@ class Frame:
 
 @dataclass(frozen=True)
 class Sense:
-    """One answer: `signs` (6,) of the components as they stand, after y and z are `swapped` where they are another way round."""
+    """One answer: `signs` (6,) of the components as they stand, after y and z are `swapped` where they are another way
+    round."""
 
     forces: str = "internal"
     up: str = "Z"
@@ -59,8 +61,9 @@ class Sense:
 
 @dataclass(frozen=True)
 class Tried:
-    """An answer with how many of `nodes` it leaves out of balance and how many of `members` do not close from end to end; `ratio` is what their moments
-    are of shear times length where they are alike, which is 1 in one system of units."""
+    """An answer with how many of `nodes` it leaves out of balance and how many of `members` do not close from end to
+    end; `ratio` is what their moments are of shear times length where they are alike, which is 1 in one system of
+    units."""
 
     sense: Sense
     out: int
@@ -76,11 +79,15 @@ class Tried:
 
 
 def best_sense(frame: Frame, given: Sense | None = None) -> tuple[Tried, list[Tried]]:
-    """(the answer that closes most, one that needs the fewest changes of `given` where several do; the best of each other arrangement)."""
+    """(the answer that closes most, one that needs the fewest changes of `given` where several do; the best of each
+    other arrangement)."""
     judged = _Judge(frame)
     given = given or Sense()
-    found = [judged.best(Sense(forces, up, toward, swapped, given.signs, given.reactions, given.loads), given)
-             for forces, up, swapped in itertools.product(CONVENTIONS, UPS, (False, True)) for toward in TOWARDS[up]]  # fmt: skip
+    found = [
+        judged.best(Sense(forces, up, toward, swapped, given.signs, given.reactions, given.loads), given)
+        for forces, up, swapped in itertools.product(CONVENTIONS, UPS, (False, True))
+        for toward in TOWARDS[up]
+    ]
     found.sort(key=lambda t: (round(t.left, 3), changes(t.sense, given)))
     return found[0], found[1:]
 
@@ -92,7 +99,10 @@ def judge(frame: Frame, sense: Sense) -> Tried:
 
 def changes(sense: Sense, given: Sense) -> int:
     """In how many ways two answers differ."""
-    plain = sum(getattr(sense, name) != getattr(given, name) for name in ("forces", "up", "toward", "swapped", "reactions", "loads"))
+    plain = sum(
+        getattr(sense, name) != getattr(given, name)
+        for name in ("forces", "up", "toward", "swapped", "reactions", "loads")
+    )
     return plain * 2 + sum(a != b for a, b in zip(sense.signs, given.signs, strict=True))
 
 
@@ -104,7 +114,11 @@ class _Judge:
         known = np.nan_to_num(frame.forces)
         sizes = np.abs(known).sum(axis=(0, 2, 3))
         live = np.nonzero(sizes > 0)[0]
-        self.results = live[np.unique(np.linspace(0, len(live) - 1, min(MOST_RESULTS, len(live))).astype(int))] if len(live) else live
+        self.results = (
+            live[np.unique(np.linspace(0, len(live) - 1, min(MOST_RESULTS, len(live))).astype(int))]
+            if len(live)
+            else live
+        )
         if 0 <= frame.gravity < len(sizes) and frame.gravity not in self.results and sizes[frame.gravity] > 0:
             self.results = np.append(self.results[:-1], frame.gravity)
         own = frame.forces[:, self.results]
@@ -115,18 +129,26 @@ class _Judge:
         bad[frame.ends[gone].reshape(-1)] = True
         without = frame.held & ~np.abs(frame.reactions[:, self.results]).any(axis=(1, 2))
         usable = np.nonzero((degree > 1) & ~bad & ~without | (frame.held & ~bad & ~without & (degree > 0)))[0]
-        self.nodes = usable[np.unique(np.linspace(0, len(usable) - 1, min(MOST_NODES, len(usable))).astype(int))] if len(usable) else usable
+        self.nodes = (
+            usable[np.unique(np.linspace(0, len(usable) - 1, min(MOST_NODES, len(usable))).astype(int))]
+            if len(usable)
+            else usable
+        )
         self.place = np.full(len(frame.xyz), -1)
         self.place[self.nodes] = np.arange(len(self.nodes))
         self._axes: dict[tuple[str, str], tuple[np.ndarray, np.ndarray]] = {}
         self._ratio: dict[tuple[str, bool], list[tuple[np.ndarray, np.ndarray]]] = {}
-        self.rounding = precision_of(frame.forces).left(degree[self.nodes] + 2)  # the reaction and the load there are rounded too
+        self.rounding = precision_of(frame.forces).left(
+            degree[self.nodes] + 2
+        )  # the reaction and the load there are rounded too
         self.largest = np.abs(self.own).max(axis=(0, 1, 2), initial=0.0)
 
     def turned(self, up: str, toward: str) -> tuple[np.ndarray, np.ndarray]:
         """(local axes (m, 3, 3), the program's axes in ours (3, 3)) with one way up."""
         if (up, toward) not in self._axes:
-            turn = np.eye(3) if up == "Z" else np.array([[1.0, 0, 0], [0, 0, 1], [0, -1, 0]])  # rows: X, Y, Z of the program in ours
+            turn = (
+                np.eye(3) if up == "Z" else np.array([[1.0, 0, 0], [0, 0, 1], [0, -1, 0]])
+            )  # rows: X, Y, Z of the program in ours
             xyz = self.frame.xyz @ turn
             start, end = xyz[self.frame.ends[:, 0]], xyz[self.frame.ends[:, 1]]
             way = np.array(WAYS[toward[-1]]) * (-1 if toward[0] == "-" else 1) @ turn
@@ -138,8 +160,8 @@ class _Judge:
         return self._axes[up, toward]
 
     def parts(self, sense: Sense) -> tuple[np.ndarray, np.ndarray]:
-        """(what each component does at the nodes (2 kinds, 5, nodes, results, 3) with its sign as it stands: three of the ends, reaction, load;
-        what meets there (2, nodes, results))."""
+        """(what each component does at the nodes (2 kinds, 5, nodes, results, 3) with its sign as it stands: three of
+        the ends, reaction, load; what meets there (2, nodes, results))."""
         axes, turn = self.turned(sense.up, sense.toward)
         own = self.own[..., SWAP] if sense.swapped else self.own
         n, r = len(self.nodes), len(self.results)
@@ -179,11 +201,16 @@ class _Judge:
         return min(tried, key=lambda t: (round(t.left, 3), changes(t.sense, given)))
 
     def _candidates(self, out: list[np.ndarray], choices: np.ndarray) -> Iterator[tuple[int, int]]:
-        """Pairs of choices of force and moment signs that leave least, the reactions and loads with one sense in both where both are there."""
+        """Pairs of choices of force and moment signs that leave least, the reactions and loads with one sense in both
+        where both are there."""
         counts = [o.sum(axis=1) for o in out]
         best = [np.nonzero(c <= c.min() + 0.02 * max(len(self.nodes), 1))[0][:16] for c in counts]
         pairs = [(f, m) for f in best[0] for m in best[1]]
-        same = [(f, m) for f, m in pairs if (choices[f][3:] == choices[m][3:]).all() or (choices[f][3:] == -choices[m][3:]).all()]
+        same = [
+            (f, m)
+            for f, m in pairs
+            if (choices[f][3:] == choices[m][3:]).all() or (choices[f][3:] == -choices[m][3:]).all()
+        ]
         yield from (same or pairs)[:64]
 
     def _out(self, found: np.ndarray, met: np.ndarray, choices: np.ndarray, kind: int, both: np.ndarray) -> np.ndarray:
@@ -192,7 +219,9 @@ class _Judge:
         floor = max(float(both[kind].max(initial=0.0)) * SMALL, 1e-12)
         if kind:
             long = np.linalg.norm(self.frame.xyz[self.frame.ends[:, 1]] - self.frame.xyz[self.frame.ends[:, 0]], axis=1)
-            floor = max(floor, float(both[0].max(initial=0.0)) * SMALL * float(np.median(long)) * (self._moment_per() or 0.0))
+            floor = max(
+                floor, float(both[0].max(initial=0.0)) * SMALL * float(np.median(long)) * (self._moment_per() or 0.0)
+            )
         rounded = np.broadcast_to(np.asarray(self.rounding[kind])[..., None], met.shape)
         return (left > np.maximum(OUT * np.maximum(met, floor), rounded)).any(axis=-1)
 
@@ -204,7 +233,9 @@ class _Judge:
     def _closed(self, sense: Sense, out: int) -> Tried:
         """With how many members close from end to end."""
         pairs = self._moments(sense.forces, sense.swapped)
-        ratio = np.concatenate([r * sense.signs[v] * sense.signs[m] for (r, _), (v, m) in zip(pairs, PAIRS, strict=True)])
+        ratio = np.concatenate(
+            [r * sense.signs[v] * sense.signs[m] for (r, _), (v, m) in zip(pairs, PAIRS, strict=True)]
+        )
         which = np.concatenate([w for _, w in pairs])
         if not len(ratio):
             return Tried(sense, out, len(self.nodes))
@@ -230,12 +261,15 @@ class _Judge:
         V, M = own[some, :, :, shear], own[some, :, :, moment].sum(axis=-1)
         size = np.abs(V).max(axis=-1)
         wanted = (1.0 if (shear, moment) == (1, 5) else -1.0) * (V[..., 0] - V[..., 1]) / 2 * long[some, None]
-        counts = (size > 10 * SMALL * max(float(self.largest[1:3].max()), 1e-12)) & (np.abs(V.sum(axis=-1)) < 2e-3 * size)
+        counts = (size > 10 * SMALL * max(float(self.largest[1:3].max()), 1e-12)) & (
+            np.abs(V.sum(axis=-1)) < 2e-3 * size
+        )
         counts &= np.abs(wanted) > 0.02 * np.abs(wanted).max(initial=0.0)
         return M[counts] / wanted[counts], (np.arange(len(own))[some][:, None] + 0 * size).astype(int)[counts]
 
     def _upright(self, tried: Tried) -> Tried:
-        """With all forces the other way where the frame would hang from its supports: all signs together leave the same over."""
+        """With all forces the other way where the frame would hang from its supports: all signs together leave the same
+        over."""
         sense = tried.sense
         axes, _ = self.turned(sense.up, sense.toward)
         own = (self.own[..., SWAP] if sense.swapped else self.own) * np.array(sense.signs)
@@ -249,7 +283,10 @@ class _Judge:
             return tried
         if lift[int(at[0]) if len(at) else int(np.abs(lift).argmax())] >= 0:
             return tried
-        return replace(tried, sense=replace(sense, signs=tuple(-s for s in sense.signs), reactions=-sense.reactions, loads=-sense.loads))
+        return replace(
+            tried,
+            sense=replace(sense, signs=tuple(-s for s in sense.signs), reactions=-sense.reactions, loads=-sense.loads),
+        )
 
     def judge(self, sense: Sense) -> Tried:
         """What one answer leaves over."""

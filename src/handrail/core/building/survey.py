@@ -1,5 +1,5 @@
-"""What is in a building, for everybody to agree on before anything is designed: sections with their weight, joints by kind, the largest forces, and
-how much of its own section's strength each member end is asked for."""
+"""What is in a building, for everybody to agree on before anything is designed: sections with their weight, joints by
+kind, the largest forces, and how much of its own section's strength each member end is asked for."""
 
 from __future__ import annotations
 
@@ -26,8 +26,9 @@ _SIGN = np.array([-1.0, 1.0])[:, None]  # of the resultant within the member, fr
 
 @dataclass(frozen=True)
 class Survey:
-    """`sections`, heaviest in all first; `rare` ones with what could stand in for them; `framings` counted; `peaks` of each component within members;
-    `demands`, the member ends that are asked for most of their section, and how many are asked for how much; kg, mm, N, N*mm."""
+    """`sections`, heaviest in all first; `rare` ones with what could stand in for them; `framings` counted; `peaks` of
+    each component within members; `demands`, the member ends that are asked for most of their section, and how many are
+    asked for how much; kg, mm, N, N*mm."""
 
     sections: list[dict[str, Any]]
     rare: list[dict[str, Any]]
@@ -49,15 +50,24 @@ def survey(building: Building, framing: Framing, combined: CombinationSet) -> Su
     bins = np.clip((flat[known] * 10).astype(int), 0, BINS - 1)
     sections = _sections(building)
     return Survey(
-        sections, _rare(building, sections), dict(Counter(c.framing for c in framing.connections).most_common()), dict(Counter(framing.pieces.roles)), peaks,
-        demands, np.bincount(bins, minlength=BINS).tolist(), int((~known).sum()),
-    )  # fmt: skip
+        sections,
+        _rare(building, sections),
+        dict(Counter(c.framing for c in framing.connections).most_common()),
+        dict(Counter(framing.pieces.roles)),
+        peaks,
+        demands,
+        np.bincount(bins, minlength=BINS).tolist(),
+        int((~known).sum()),
+    )
 
 
 def _sections(building: Building) -> list[dict[str, Any]]:
     found: dict[str, dict[str, Any]] = {}
     for k, member in enumerate(building.members):
-        row = found.setdefault(member.section, {"section": member.section, "family": "", "grades": set(), "members": 0, "length": 0.0, "mass": 0.0})
+        row = found.setdefault(
+            member.section,
+            {"section": member.section, "family": "", "grades": set(), "members": 0, "length": 0.0, "mass": 0.0},
+        )
         s = building.section(member.section)
         row["members"] += 1
         row["grades"].add(member.grade)
@@ -78,16 +88,30 @@ def _rare(building: Building, sections: list[dict[str, Any]]) -> list[dict[str, 
         own = held.get(row["section"])
         if row["members"] <= RARE and own is not None:
             near = [name for name in usual if name in held and _stands_in(held[name], own)]
-            found.append({"section": row["section"], "members": row["members"], "instead": max(near, key=usual.__getitem__, default="")})
+            found.append(
+                {
+                    "section": row["section"],
+                    "members": row["members"],
+                    "instead": max(near, key=usual.__getitem__, default=""),
+                }
+            )
     return found
 
 
 def _stands_in(other: Section, own: Section) -> bool:
-    return other.family == own.family and abs(other.d / own.d - 1) < NEAR and LIGHTEST <= other.A / own.A <= HEAVIEST and other.Sx >= LIGHTEST * own.Sx
+    return (
+        other.family == own.family
+        and abs(other.d / own.d - 1) < NEAR
+        and LIGHTEST <= other.A / own.A <= HEAVIEST
+        and other.Sx >= LIGHTEST * own.Sx
+    )
 
 
-def _worked(building: Building, combined: CombinationSet) -> tuple[list[dict[str, Any]], np.ndarray, np.ndarray, np.ndarray]:
-    """(peaks; (members, 2) share of its own section that each end is asked for, NaN where not known; which component; which combination)."""
+def _worked(
+    building: Building, combined: CombinationSet
+) -> tuple[list[dict[str, Any]], np.ndarray, np.ndarray, np.ndarray]:
+    """(peaks; (members, 2) share of its own section that each end is asked for, NaN where not known; which component;
+    which combination)."""
     count, names = len(building.members), combined.names
     use, what, where = np.full((count, 2), np.nan), np.zeros((count, 2), int), np.zeros((count, 2), int)
     best: dict[tuple[str, bool], tuple[float, int, int, int]] = {}
@@ -111,13 +135,32 @@ def _worked(building: Building, combined: CombinationSet) -> tuple[list[dict[str
                 held = best.get((name, high))
                 if held is None or (value > held[0] if high else value < held[0]):
                     best[name, high] = (value, start + int(m), int(end), int(combination))
-    peaks = [{"component": name, "largest": high, "value": value, "member": building.members[m].name, "end": ENDS[end], "combination": names[combination]}
-             for (name, high), (value, m, end, combination) in best.items() if value]  # fmt: skip
+    peaks = [
+        {
+            "component": name,
+            "largest": high,
+            "value": value,
+            "member": building.members[m].name,
+            "end": ENDS[end],
+            "combination": names[combination],
+        }
+        for (name, high), (value, m, end, combination) in best.items()
+        if value
+    ]
     return peaks, use, what, where
 
 
-def _demand(building: Building, combined: CombinationSet, k: int, use: np.ndarray, what: np.ndarray, where: np.ndarray) -> dict[str, Any]:
+def _demand(
+    building: Building, combined: CombinationSet, k: int, use: np.ndarray, what: np.ndarray, where: np.ndarray
+) -> dict[str, Any]:
     m, end = divmod(k, 2)
     member = building.members[m]
-    return {"member": member.name, "end": ENDS[end], "section": member.section, "share": float(use[m, end]), "component": COMPONENTS[what[m, end]],
-            "combination": combined.names[where[m, end]], "node": building.nodes[member.node(end)]}  # fmt: skip
+    return {
+        "member": member.name,
+        "end": ENDS[end],
+        "section": member.section,
+        "share": float(use[m, end]),
+        "component": COMPONENTS[what[m, end]],
+        "combination": combined.names[where[m, end]],
+        "node": building.nodes[member.node(end)],
+    }

@@ -1,4 +1,5 @@
-"""What a member's section yields at, component by component: a measure of forces before anything is designed, no check."""
+"""What a member's section yields at, component by component: a measure of forces before anything is designed, no
+check."""
 
 from __future__ import annotations
 

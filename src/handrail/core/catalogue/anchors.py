@@ -16,11 +16,12 @@ MOST_FUTA = 125 * KSI  # ACI 318-19 17.6.1.2
 
 @dataclass(frozen=True)
 class Rod:
-    """One headed rod: diameter `d`, `pitch` of its thread and `flats` across its heavy hex head, mm; yield `fya` and tensile `futa`, MPa.
+    """One headed rod: diameter `d`, `pitch` of its thread and `flats` across its heavy hex head, mm; yield `fya` and
+    tensile `futa`, MPa.
 
-    `ductile` is steel that stretches 14 % and narrows 30 % before it breaks (ACI 318-19 2.3). `hole` is the one in a base plate,
-    with a square plate washer of side `washer` and `washer_thickness` over it, mm (Manual Table 14-2; 0 where it has none).
-    """
+    `ductile` is steel that stretches 14 % and narrows 30 % before it breaks (ACI 318-19 2.3). `hole` is the one in a
+    base plate, with a square plate washer of side `washer` and `washer_thickness` over it, mm (Manual Table 14-2; 0
+    where it has none)."""
 
     name: str
     d: float
@@ -62,16 +63,28 @@ def _grades() -> dict[str, dict[str, str]]:
 @lru_cache(maxsize=256)
 def rod(name: str) -> Rod:
     """The rod called `name`, like `3/4 F1554-36`. Raises UnknownName with what there is."""
-    match = re.match(r"^(?P<size>.*?)[\s\"”]*(?:in\.?)?\s*(?P<grade>F1554\s*-?\s*(?:Gr\.?\s*)?\d+)$", name.strip(), re.IGNORECASE)
+    match = re.match(
+        r"^(?P<size>.*?)[\s\"”]*(?:in\.?)?\s*(?P<grade>F1554\s*-?\s*(?:Gr\.?\s*)?\d+)$", name.strip(), re.IGNORECASE
+    )
     if not match:
         raise UnknownName(f"'{name}' is not an anchor rod; write size and grade, like '3/4 F1554-36'")
     strong = _grades().get(key(re.sub(r"\s*-?\s*(?:Gr\.?\s*)?(\d+)$", r"-\1", match["grade"], flags=re.IGNORECASE)))
     if strong is None:
-        raise UnknownName(f"anchor grade '{match['grade']}' is not in the catalogue; it has {', '.join(r['grade'] for r in _grades().values())}")
+        raise UnknownName(
+            f"anchor grade '{match['grade']}' is not in the catalogue; it has"
+            f" {', '.join(r['grade'] for r in _grades().values())}"
+        )
     size, row = by_diameter(_sizes(), match["size"], name, "anchor", "3/4 F1554-36")
-    return Rod(f"{row['label']} {strong['grade']}", size * INCH, INCH / float(row["threads"]), float(row["flats"]) * INCH,
-               float(strong["fya"]) * KSI, float(strong["futa"]) * KSI, strong["ductile"] == "yes",
-               *(float(row[name] or 0) * INCH for name in ("hole", "washer", "washer_thickness")))  # fmt: skip
+    return Rod(
+        f"{row['label']} {strong['grade']}",
+        size * INCH,
+        INCH / float(row["threads"]),
+        float(row["flats"]) * INCH,
+        float(strong["fya"]) * KSI,
+        float(strong["futa"]) * KSI,
+        strong["ductile"] == "yes",
+        *(float(row[name] or 0) * INCH for name in ("hole", "washer", "washer_thickness")),
+    )
 
 
 def next_rod(name: str) -> str | None:

@@ -38,4 +38,6 @@ def bars(name: str) -> Bars:
     row = held.get(match[2])
     if row is None:
         raise UnknownName(f"bar No. {match[2]} is not in the catalogue; it has {', '.join(held)}")
-    return Bars(f"({int(match[1])}) No. {match[2]}", int(match[1]), float(row["diameter"]) * INCH, float(row["area"]) * INCH**2)
+    return Bars(
+        f"({int(match[1])}) No. {match[2]}", int(match[1]), float(row["diameter"]) * INCH, float(row["area"]) * INCH**2
+    )

@@ -17,9 +17,10 @@ HOLE_TYPES = ("STD", "SSLT", "SSLP", "OVS", "LSLT", "LSLP")
 
 @dataclass(frozen=True)
 class Bolt:
-    """One bolt: diameter mm, strengths MPa (Table J3.2), pretension N (Table J3.1; 0 where not held), `tightening`
-    the room from its centre that a wrench's socket needs, mm (Manual Part 7). It is `threaded` so far from its end (ASME B18.2.6), and is longer
-    than its grip by `beyond` at least, in quarter inches (bolting specification, Table C-2.2)."""
+    """One bolt: diameter mm, strengths MPa (Table J3.2), pretension N (Table J3.1; 0 where not held), `tightening` the
+    room from its centre that a wrench's socket needs, mm (Manual Part 7). It is `threaded` so far from its end (ASME
+    B18.2.6), and is longer than its grip by `beyond` at least, in quarter inches (bolting specification, Table
+    C-2.2)."""
 
     name: str
     d: float
@@ -74,8 +75,11 @@ def _groups() -> dict[str, dict[str, str]]:
 @lru_cache(maxsize=256)
 def bolt(name: str) -> Bolt:
     """The bolt called `name`, like `3/4 A325-N` or `7/8 in A490-X`. Raises UnknownName."""
-    match = re.match(r"^(?P<size>.*?)[\s\"”]*(?:in\.?)?\s*(?P<group>[AF]\d{3,4})\s*-?\s*(?P<threads>[NX])?$",
-                     name.strip(), re.IGNORECASE)  # fmt: skip
+    match = re.match(
+        r"^(?P<size>.*?)[\s\"”]*(?:in\.?)?\s*(?P<group>[AF]\d{3,4})\s*-?\s*(?P<threads>[NX])?$",
+        name.strip(),
+        re.IGNORECASE,
+    )
     if not match:
         raise UnknownName(f"'{name}' is not a bolt; write size, group and threads, like '3/4 A325-N'")
     group = _groups().get(key(match["group"]))

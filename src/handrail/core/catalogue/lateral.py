@@ -22,5 +22,6 @@ SHAKEN = CATEGORIES[2:]  # where concrete is designed for earthquakes (ACI 318-1
 
 
 def strongest(kinds: list[str]) -> str:
-    """Of the kinds of members that meet, the one that asks most: the last in the order above; empty where none is stated."""
+    """Of the kinds of members that meet, the one that asks most: the last in the order above; empty where none is
+    stated."""
     return max((kind for kind in kinds if kind), key=list(KINDS).index, default="")

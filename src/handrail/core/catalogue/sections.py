@@ -214,7 +214,8 @@ def section(name: str) -> Section:
 
 @lru_cache(maxsize=512)
 def angle(name: str) -> Section:
-    """The angle called `name`, like `L4X3-1/2X5/16`: `d` and `bf` its legs, `wall` their thickness. Raises UnknownName."""
+    """The angle called `name`, like `L4X3-1/2X5/16`: `d` and `bf` its legs, `wall` their thickness. Raises
+    UnknownName."""
     found = section(name if name.strip().upper().startswith(("L", "2L")) else f"L{name.strip()}")
     if found.family != "L":
         raise UnknownName(f"'{name}' is not an angle; write its legs and thickness, like 'L4X3-1/2X5/16'")

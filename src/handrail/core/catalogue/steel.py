@@ -30,6 +30,8 @@ def plate_grade(name: str) -> Grade:
     """The grade called `name`, of those that plates are made of. Raises InputError."""
     found = grade(name)
     if found.use != "any":
-        raise InputError(f"{found.name} is for {'hollow sections' if found.use == 'hollow' else 'rolled shapes'}, not for plates; "
-                         f"take A36 or A572-50")  # fmt: skip
+        raise InputError(
+            f"{found.name} is for {'hollow sections' if found.use == 'hollow' else 'rolled shapes'}, not for plates; "
+            "take A36 or A572-50"
+        )
     return found

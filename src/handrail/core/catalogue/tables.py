@@ -28,7 +28,9 @@ def key(name: str) -> str:
     return re.sub(r"[\s_]+", "", name).upper().replace("×", "X").replace("*", "X").replace("⁄", "/")
 
 
-def by_diameter(held: Mapping[float, dict[str, str]], size: str, name: str, what: str, sample: str) -> tuple[float, dict[str, str]]:
+def by_diameter(
+    held: Mapping[float, dict[str, str]], size: str, name: str, what: str, sample: str
+) -> tuple[float, dict[str, str]]:
     """(diameter in inches, row) of `size`, the part of `name` that says it. Raises UnknownName with what there is."""
     try:
         inches = parse(size, "length", bare=INCH) / INCH
@@ -36,5 +38,8 @@ def by_diameter(held: Mapping[float, dict[str, str]], size: str, name: str, what
         raise UnknownName(f"'{name}' has no size; write it like '{sample}'") from exc
     row = held.get(round(inches, 6))
     if row is None:
-        raise UnknownName(f"{what} diameter '{size}' is not in the catalogue; it has {', '.join(r['label'] for r in held.values())} in")
+        raise UnknownName(
+            f"{what} diameter '{size}' is not in the catalogue; it has"
+            f" {', '.join(r['label'] for r in held.values())} in"
+        )
     return inches, row

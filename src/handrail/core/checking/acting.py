@@ -21,15 +21,18 @@ SHARE, LITTLE = 0.2, 1.0  # of a combination's action; N, N*mm: a sum's rest
 
 @dataclass
 class Acting:
-    """The `chosen` combinations of one method for all; those of overstrength for collectors (ASCE 7 12.10.2.1) and for bases of the
-    system that resists earthquakes; and for what stands on concrete those of LRFD too, whatever the method."""
+    """The `chosen` combinations of one method for all; those of overstrength for collectors (ASCE 7 12.10.2.1) and for
+    bases of the system that resists earthquakes; and for what stands on concrete those of LRFD too, whatever the
+    method."""
 
     building: Building
     connections: tuple[Connection, ...]
     method: str
     roles: tuple[str, ...]
     chosen: Chosen = BY_STRENGTH
-    stated: Mapping[int, Mapping[str, float]] = field(default_factory=dict)  # connection -> actions in place of the model's, in every combination
+    stated: Mapping[int, Mapping[str, float]] = field(
+        default_factory=dict
+    )  # connection -> actions in place of the model's, in every combination
 
     def __post_init__(self) -> None:
         self._columns: dict[tuple[int, tuple[tuple[int, int], ...]], np.ndarray] = {}
@@ -54,15 +57,16 @@ class Acting:
 
     @cached_property
     def anchored(self) -> tuple[CombinationSet, CombinationSet]:
-        """(strength, overstrength) of LRFD, which concrete is judged by where the method is another; empty sets where it is not."""
+        """(strength, overstrength) of LRFD, which concrete is judged by where the method is another; empty sets where
+        it is not."""
         if self.method == "LRFD":
             return _NONE, _NONE
         return self._of("LRFD", self.chosen.set), self._of("LRFD", "overstrength" if self.chosen.overstrength else "")
 
     @cached_property
     def collector(self) -> np.ndarray:
-        """(connections,) whether overstrength counts: the supported member is a collector, or a base or column splice of the lateral system, or
-        a base whose anchors an earthquake asks for (ACI 318-19 17.10.5.3d, 17.10.6.3c)."""
+        """(connections,) whether overstrength counts: the supported member is a collector, or a base or column splice
+        of the lateral system, or a base whose anchors an earthquake asks for (ACI 318-19 17.10.5.3d, 17.10.6.3c)."""
         if not self.chosen.overstrength:
             return np.zeros(len(self.connections), bool)
         own = [self.building.members[c.member].collects or lateral(self.building, c) for c in self.connections]
@@ -70,8 +74,8 @@ class Acting:
 
     @cached_property
     def quaking(self) -> np.ndarray:
-        """(connections,) bases outside the lateral system, of a structure in the categories C to F, of whose pull or shear an earthquake makes more
-        than a fifth in a combination (ACI 318-19 17.10.5.1, 17.10.6.1)."""
+        """(connections,) bases outside the lateral system, of a structure in the categories C to F, of whose pull or
+        shear an earthquake makes more than a fifth in a combination (ACI 318-19 17.10.5.1, 17.10.6.1)."""
         found = np.zeros(len(self.connections), bool)
         if self.building.category not in SHAKEN or not any(self.strength.seismic):
             return found
@@ -102,7 +106,8 @@ class Acting:
         return table
 
     def by_set(self, wanted: str) -> np.ndarray | None:
-        """(connections, combinations, 6) of every end by another set of combinations, zero where forces are missing; None where it has none."""
+        """(connections, combinations, 6) of every end by another set of combinations, zero where forces are missing;
+        None where it has none."""
         found = self._of(self.method, wanted)
         if not found.names:
             return None
@@ -115,24 +120,35 @@ class Acting:
     @cached_property
     def _on_braced_base(self) -> list[int]:
         """Numbers of the bases that braces land on too."""
-        return [k for k, c in enumerate(self.connections) if c.framing == "column_base" and braced(self.building, c.node)]
+        return [
+            k for k, c in enumerate(self.connections) if c.framing == "column_base" and braced(self.building, c.node)
+        ]
 
     def _foot(self, k: int, combined: CombinationSet) -> np.ndarray:
         """(combinations, 6) of one base: what the support carries as a whole where braces land there."""
         c = self.connections[k]
         whole = foot_forces(self.building, c.member, c.end)[None] if k in self._on_braced_base else None
-        return self._as_stated(k, end_actions(self.building, combined, np.array([c.member]), np.array([c.end]), whole)[0])
+        return self._as_stated(
+            k, end_actions(self.building, combined, np.array([c.member]), np.array([c.end]), whole)[0]
+        )
 
     @cached_property
     def _other(self) -> np.ndarray:
         """(connections,) index of the beam opposite; -1 where there is none."""
         index = {c.id: k for k, c in enumerate(self.connections)}
-        return np.array([index.get(c.facts.get("opposed") or c.facts.get("across", ""), -1) for c in self.connections], int)
+        return np.array(
+            [index.get(c.facts.get("opposed") or c.facts.get("across", ""), -1) for c in self.connections], int
+        )
 
     def _counted(self, found: np.ndarray, collector: np.ndarray) -> np.ndarray:
-        """(k, combinations, ...) as it is; where not `collector`, the first strength combination stands for each of overstrength."""
+        """(k, combinations, ...) as it is; where not `collector`, the first strength combination stands for each of
+        overstrength."""
         counts = collector[:, None] | (np.arange(found.shape[1]) < len(self.strength.names))
-        return found if counts.all() else np.where(counts.reshape(*counts.shape, *[1] * (found.ndim - 2)), found, found[:, :1])
+        return (
+            found
+            if counts.all()
+            else np.where(counts.reshape(*counts.shape, *[1] * (found.ndim - 2)), found, found[:, :1])
+        )
 
     @cached_property
     def all(self) -> np.ndarray:
@@ -142,7 +158,9 @@ class Acting:
     @cached_property
     def _on_support(self) -> np.ndarray:
         """(connections, combinations, 6) with N and V turned to the support's axes: normal to its face and along it."""
-        skew, slope = (np.radians([c.facts.get(name, 0.0) for c in self.connections])[:, None] for name in ("skew", "slope"))
+        skew, slope = (
+            np.radians([c.facts.get(name, 0.0) for c in self.connections])[:, None] for name in ("skew", "slope")
+        )
         found = self._formed.copy()
         N, V = self._formed[..., 0], self._formed[..., 1]
         found[..., 0] = (N * np.cos(slope) + V * np.sin(slope)) * np.cos(skew)
@@ -162,8 +180,9 @@ class Acting:
         return np.where((other >= 0)[:, None, None], found, 0.0)
 
     def support(self, indices: np.ndarray) -> np.ndarray | float:
-        """(k, combinations) axial force, N (+ tension), of the hollow columns that `indices` stand on, its moments added as
-        the compression that they make at the corner; NaN where no forces are known, one NaN where none stands on such a column."""
+        """(k, combinations) axial force, N (+ tension), of the hollow columns that `indices` stand on, its moments
+        added as the compression that they make at the corner; NaN where no forces are known, one NaN where none stands
+        on such a column."""
         if not any(self.connections[k].framing == "beam_to_hollow_column" for k in indices):
             return float("nan")
         found = np.stack([self._column(int(k)) for k in indices])
@@ -178,14 +197,19 @@ class Acting:
             members, at = (np.array(v, int) for v in zip(*ends, strict=True))
             sets = (self.strength, self.overstrength) if self.names else (self.strength,)
             forces = np.concatenate([end_actions(self.building, found, members, at) for found in sets], axis=1)
-            self._columns[key] = np.stack([self._squeezed(m, f) for m, f in zip(members, forces, strict=True)]).min(axis=0)
+            self._columns[key] = np.stack([self._squeezed(m, f) for m, f in zip(members, forces, strict=True)]).min(
+                axis=0
+            )
         return self._columns[key]
 
     @cached_property
     def formed(self) -> bytes:
-        """How the combinations are made: their names and the factors of each result, in whichever order the results came."""
+        """How the combinations are made: their names and the factors of each result, in whichever order the results
+        came."""
         sets = (self.strength, self.overstrength, *self.anchored)
-        return repr([(s.names, s.seismic) for s in sets]).encode() + b"".join(s.factors[:, self._by_name].tobytes() for s in sets if s.names)
+        return repr([(s.names, s.seismic) for s in sets]).encode() + b"".join(
+            s.factors[:, self._by_name].tobytes() for s in sets if s.names
+        )
 
     @cached_property
     def _by_name(self) -> np.ndarray:
@@ -193,15 +217,17 @@ class Acting:
         return np.array(sorted(range(len(self.building.results)), key=self.building.results.__getitem__), int)
 
     def rests_on(self, index: int) -> bytes:
-        """What came in that acts on one connection: the forces of its end, of the beam opposite, of a hollow column's ends, each
-        with what turns them into actions. The same whichever other connections are looked at with it."""
+        """What came in that acts on one connection: the forces of its end, of the beam opposite, of a hollow column's
+        ends, each with what turns them into actions. The same whichever other connections are looked at with it."""
         connection, other = self.connections[index], int(self._other[index])
         ends = [(connection.member, connection.end)]
         if other >= 0:
             ends.append((self.connections[other].member, self.connections[other].end))
         hollow = connection.framing == "beam_to_hollow_column"
         if hollow:
-            ends += sorted((e for e in self.building.ends_at[connection.node] if self.roles[e[0]] == "column"), key=self._name)
+            ends += sorted(
+                (e for e in self.building.ends_at[connection.node] if self.roles[e[0]] == "column"), key=self._name
+            )
         facts = self.connections[other].facts if other >= 0 else {}
         turned = [bool(self._rolled_over[m]) for m, _ in ends], facts.get("skew"), facts.get("slope")
         columns = [self.building.section(self.building.members[m].section) for m, _ in ends] if hollow else []
@@ -233,22 +259,32 @@ class Acting:
         return (*[(self.method, "strength")] * (len(self.names) - len(over)), *over)
 
     def actions(self, indices: np.ndarray) -> Actions:
-        """(k, combinations) of the connections `indices`, all of one framing, with what stands opposite and the column's own force."""
+        """(k, combinations) of the connections `indices`, all of one framing, with what stands opposite and the
+        column's own force."""
         if len(indices) and self.connections[indices[0]].framing in ("column_base", "column_splice"):
             return self._of_columns(indices)
         return Actions.of(self.all[indices], self.names, self.opposed(indices), self.support(indices), self.sets)
 
     def _of_columns(self, indices: np.ndarray) -> Actions:
-        """Of bases or column splices, all or none of the lateral system: only what they are judged by, with which of it has an earthquake in it;
-        of bases also LRFD for their concrete in every job."""
+        """Of bases or column splices, all or none of the lateral system: only what they are judged by, with which of it
+        has an earthquake in it; of bases also LRFD for their concrete in every job."""
         over = bool(self.collector[indices[0]])
         strong, more = self.anchored if self.connections[indices[0]].framing == "column_base" else (_NONE, _NONE)
         sets = [(self.strength, self.method, "strength"), (strong, "LRFD", "strength")]
         sets += [(self.overstrength, self.method, "overstrength"), (more, "LRFD", "overstrength")] if over else []
         sets = [of for of in sets if of[0].names] if self.names else []
-        table = np.stack([np.concatenate([self._foot(int(k), of) for of, _, _ in sets]) if sets else np.zeros((0, 6)) for k in indices])
-        return Actions.of(table, tuple(n for of, _, _ in sets for n in of.names), sets=tuple((by, name) for of, by, name in sets for _ in of.names),
-                          seismic=tuple(s for of, _, _ in sets for s in of.seismic))  # fmt: skip
+        table = np.stack(
+            [
+                np.concatenate([self._foot(int(k), of) for of, _, _ in sets]) if sets else np.zeros((0, 6))
+                for k in indices
+            ]
+        )
+        return Actions.of(
+            table,
+            tuple(n for of, _, _ in sets for n in of.names),
+            sets=tuple((by, name) for of, by, name in sets for _ in of.names),
+            seismic=tuple(s for of, _, _ in sets for s in of.seismic),
+        )
 
 
 def _asks(whole: np.ndarray, quake: np.ndarray) -> bool:
@@ -265,20 +301,24 @@ _NONE = CombinationSet((), np.zeros((0, 0, 6)), ())
 
 
 def lateral(building: Building, connection: Connection) -> bool:
-    """Whether a base or a column's splice is of the system that resists earthquakes: a column there, or a brace that lands on the base."""
+    """Whether a base or a column's splice is of the system that resists earthquakes: a column there, or a brace that
+    lands on the base."""
     if connection.framing not in ("column_base", "column_splice"):
         return False
     return any(m.detailed for m in _of_it(building, connection))
 
 
 def kind(building: Building, connection: Connection) -> str:
-    """The kind of lateral system that a connection's members are stated to be of, the one that asks most; empty where none is stated."""
+    """The kind of lateral system that a connection's members are stated to be of, the one that asks most; empty where
+    none is stated."""
     return strongest([m.lateral for m in _of_it(building, connection)])
 
 
 def _of_it(building: Building, connection: Connection) -> list[Member]:
     """At a base all that lands there but its beams, at a splice the columns, else the member whose end it is."""
     if connection.framing == "column_base":
-        return [building.members[m] for m, _ in building.ends_at[connection.node] if building.members[m].seismic != "beam"]
+        return [
+            building.members[m] for m, _ in building.ends_at[connection.node] if building.members[m].seismic != "beam"
+        ]
     joined = (connection.member, connection.support) if connection.framing == "column_splice" else (connection.member,)
     return [building.members[m] for m in joined if m is not None]

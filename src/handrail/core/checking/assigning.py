@@ -24,7 +24,12 @@ NO_RULE = "no rule takes it"
 STANDARD = "standard"  # an override of this name chooses the standard
 ELSEWHERE = "elsewhere"  # and one of this says that there is nothing to connect here, or that others do it
 NONE_HERE, BY_OTHERS = "none", "by others"
-DESIGNED = (*SHEAR_ENDS, "column_base", "beam_splice", "column_splice")  # framing conditions that there are standards for
+DESIGNED = (
+    *SHEAR_ENDS,
+    "column_base",
+    "beam_splice",
+    "column_splice",
+)  # framing conditions that there are standards for
 
 
 @dataclass(frozen=True)
@@ -38,12 +43,20 @@ class Assigned:
     status: str = "unchecked"  # what `reason` makes of it: unchecked, or unassigned where nothing took it
 
 
-def assign(building: Building, connections: Sequence[Connection], rulebook: Rulebook, acting: Acting, labels: Labels,
-           doubts: Doubts) -> list[Assigned]:  # fmt: skip
-    """Every connection with the first rule that takes it, or why it is not judged: `doubts` about its combinations come first. What is alike in
-    all that rules ask for is asked once; connections that stand alike share one situation."""
+def assign(
+    building: Building,
+    connections: Sequence[Connection],
+    rulebook: Rulebook,
+    acting: Acting,
+    labels: Labels,
+    doubts: Doubts,
+) -> list[Assigned]:
+    """Every connection with the first rule that takes it, or why it is not judged: `doubts` about its combinations come
+    first. What is alike in all that rules ask for is asked once; connections that stand alike share one situation."""
     facts = Facts(building, connections, acting, labels, rulebook.asks)
-    no_overstrength = f"and the model has no overstrength combinations of {acting.method}" if not acting.overstrength.names else ""
+    no_overstrength = (
+        f"and the model has no overstrength combinations of {acting.method}" if not acting.overstrength.names else ""
+    )
     situations: dict[Any, Situation] = {}
     rules: dict[Any, Rule | None] = {}
     found = []
@@ -59,19 +72,25 @@ def assign(building: Building, connections: Sequence[Connection], rulebook: Rule
         if rule is None:
             found.append(Assigned(connection, situation, None, NO_RULE, "unassigned"))
         else:
-            why = doubts.of(k) or rule.problem or unjudged(building, connection, no_overstrength if acting.collector[k] else "")
+            why = (
+                doubts.of(k)
+                or rule.problem
+                or unjudged(building, connection, no_overstrength if acting.collector[k] else "")
+            )
             found.append(Assigned(connection, situation, rule, why))
     return found
 
 
 def by_choice(building: Building, assigned: Assigned, use: str, taken: Callable[[Rule, Situation], Rule]) -> Assigned:
-    """A connection with the standard `use` that a person chose for it, whatever the rules say; with the reason where it does not go with its
-    framing (any more). `taken` gives a rule the sizes that practice has for the connection."""
+    """A connection with the standard `use` that a person chose for it, whatever the rules say; with the reason where it
+    does not go with its framing (any more). `taken` gives a rule the sizes that practice has for the connection."""
     standard, connection = STANDARDS.get(use), assigned.connection
     if unknown(building, connection):
         return assigned
     if standard is None or connection.framing not in standard.framings:
-        why = f"{use}, which a person chose, does not go with {connection.framing}: clear the override, or choose another"
+        why = (
+            f"{use}, which a person chose, does not go with {connection.framing}: clear the override, or choose another"
+        )
         return Assigned(connection, assigned.situation, assigned.rule, why)
     situation = assigned.situation or situation_of(building, connection)
     rule, reason = taken(chosen(use), situation), assigned.reason if assigned.rule else ""
@@ -92,7 +111,10 @@ def members_of(building: Building, connection: Connection) -> tuple[str, ...]:
     return (connection.framing, *(text for m in members for text in (m.section, m.grade)))
 
 
-_ASKED = "a base of the lateral system, or one whose anchors an earthquake gives more than a fifth of their force in category C to F"
+_ASKED = (
+    "a base of the lateral system, or one whose anchors an earthquake gives more than a fifth of their force in"
+    " category C to F"
+)
 
 
 def unjudged(building: Building, connection: Connection, no_overstrength: str) -> str:
@@ -134,45 +156,109 @@ def unknown(building: Building, connection: Connection) -> str:
 
 def _alike(building: Building, connection: Connection) -> tuple[Any, ...]:
     """What the situation of a connection is made of."""
-    member, support, facts = building.members[connection.member], building.members[connection.support or 0], connection.facts
+    member, support, facts = (
+        building.members[connection.member],
+        building.members[connection.support or 0],
+        connection.facts,
+    )
     if connection.framing == "column_base":
-        return (connection.framing, member.section, member.grade, under(building, connection), *_base_facts(building, connection).items())
+        return (
+            connection.framing,
+            member.section,
+            member.grade,
+            under(building, connection),
+            *_base_facts(building, connection).items(),
+        )
     if connection.framing.endswith("_splice"):
-        return (connection.framing, member.section, member.grade, support.section, support.grade, *_splice_facts(building, connection).items())
-    stands = (facts["skew"], facts["slope"], facts["top_offset"], facts["opposed"] or facts.get("across"), facts.get("support_end"), facts.get("face"))
-    return (connection.framing, member.section, member.grade, support.section, support.grade, *stands[:3], bool(stands[3]), *stands[4:],
-            kind(building, connection), member.detailed)  # fmt: skip
+        return (
+            connection.framing,
+            member.section,
+            member.grade,
+            support.section,
+            support.grade,
+            *_splice_facts(building, connection).items(),
+        )
+    stands = (
+        facts["skew"],
+        facts["slope"],
+        facts["top_offset"],
+        facts["opposed"] or facts.get("across"),
+        facts.get("support_end"),
+        facts.get("face"),
+    )
+    return (
+        connection.framing,
+        member.section,
+        member.grade,
+        support.section,
+        support.grade,
+        *stands[:3],
+        bool(stands[3]),
+        *stands[4:],
+        kind(building, connection),
+        member.detailed,
+    )
 
 
 def situation_of(building: Building, connection: Connection, quaking: bool = False) -> Situation:
-    """The situation of a connection of which nothing is `unknown`; of a base whether its anchors take more than a fifth by an earthquake."""
+    """The situation of a connection of which nothing is `unknown`; of a base whether its anchors take more than a fifth
+    by an earthquake."""
     if connection.framing == "column_base":
         steel = _steel(building, connection.member)
-        return Situation(connection.framing, steel, foundation=under(building, connection), quaking=quaking, **_base_facts(building, connection))
+        return Situation(
+            connection.framing,
+            steel,
+            foundation=under(building, connection),
+            quaking=quaking,
+            **_base_facts(building, connection),
+        )
     assert connection.support is not None
     if connection.framing.endswith("_splice"):
-        return Situation(connection.framing, _steel(building, connection.member), _steel(building, connection.support),
-                         **_splice_facts(building, connection))  # fmt: skip
+        return Situation(
+            connection.framing,
+            _steel(building, connection.member),
+            _steel(building, connection.support),
+            **_splice_facts(building, connection),
+        )
     facts = connection.facts
-    return Situation(connection.framing, _steel(building, connection.member), _steel(building, connection.support),
-                     skew=round(float(np.radians(facts["skew"])), 5), slope=round(float(np.radians(facts["slope"])), 5),
-                     top_offset=round(facts["top_offset"], 3), opposed=bool(facts["opposed"] or facts.get("across")),
-                     support_end=bool(facts.get("support_end")), face=facts.get("face", ""), lateral=kind(building, connection),
-                     detailed=building.members[connection.member].detailed, category=building.category)  # fmt: skip
+    return Situation(
+        connection.framing,
+        _steel(building, connection.member),
+        _steel(building, connection.support),
+        skew=round(float(np.radians(facts["skew"])), 5),
+        slope=round(float(np.radians(facts["slope"])), 5),
+        top_offset=round(facts["top_offset"], 3),
+        opposed=bool(facts["opposed"] or facts.get("across")),
+        support_end=bool(facts.get("support_end")),
+        face=facts.get("face", ""),
+        lateral=kind(building, connection),
+        detailed=building.members[connection.member].detailed,
+        category=building.category,
+    )
 
 
 def _base_facts(building: Building, connection: Connection) -> dict[str, Any]:
     """Of a base: whether it is of the lateral system, what it was modelled as, whether braces land on it."""
-    return {"seismic": lateral(building, connection), "fixity": connection.facts.get("support_type", ""), "braced": braced(building, connection.node),
-            "lateral": kind(building, connection), "category": building.category, "storey": connection.facts.get("storey")}  # fmt: skip
+    return {
+        "seismic": lateral(building, connection),
+        "fixity": connection.facts.get("support_type", ""),
+        "braced": braced(building, connection.node),
+        "lateral": kind(building, connection),
+        "category": building.category,
+        "storey": connection.facts.get("storey"),
+    }
 
 
 def _splice_facts(building: Building, connection: Connection) -> dict[str, Any]:
     """Of a column's splice: whether it is of the lateral system, and where it stands between the floors."""
     if connection.framing != "column_splice":
         return {}
-    return {"seismic": lateral(building, connection), "lateral": kind(building, connection), "category": building.category,
-            **{name: connection.facts.get(name) for name in ("above_floor", "storey", "clear")}}  # fmt: skip
+    return {
+        "seismic": lateral(building, connection),
+        "lateral": kind(building, connection),
+        "category": building.category,
+        **{name: connection.facts.get(name) for name in ("above_floor", "storey", "clear")},
+    }
 
 
 def _steel(building: Building, index: int) -> Steel:

@@ -30,8 +30,8 @@ Rungs = tuple[tuple[tuple[str, Sized], ...], ...]
 class Family:
     """Connections alike in all but their forces: one standard, situation, base sizes and ladder.
 
-    `given` are the sizes that stay, `rungs` what each candidate sets on top of them; or `axes`, where it climbs step by step.
-    """
+    `given` are the sizes that stay, `rungs` what each candidate sets on top of them; or `axes`, where it climbs step by
+    step."""
 
     standard: str
     situation: Situation
@@ -45,7 +45,10 @@ class Family:
         sets = {name: {n for rung in rungs for n, _ in rung} for name, rungs in self.axes}
         asks = {name: formula(sized.asked).asks for name, sized in self.given if sized.asked}
         tied = {name: tuple(axis for axis, moved in sets.items() if moved & asked) for name, asked in asks.items()}
-        return {what: tuple(axis for name in axes for axis in tied.get(name, (name,))) for what, axes in STANDARDS[self.standard].steps.items()}
+        return {
+            what: tuple(axis for name in axes for axis in tied.get(name, (name,)))
+            for what, axes in STANDARDS[self.standard].steps.items()
+        }
 
 
 @dataclass(frozen=True)
@@ -75,7 +78,9 @@ class _Candidate:
     broken: list[str] = field(default_factory=list)
 
 
-_Won = tuple[_Candidate, int, float, int, int]  # what a connection comes to: its rank, use, and the numbers of what governs and of the combination
+_Won = tuple[
+    _Candidate, int, float, int, int
+]  # what a connection comes to: its rank, use, and the numbers of what governs and of the combination
 
 
 @dataclass
@@ -95,8 +100,9 @@ class _Best:
 
 @dataclass
 class Batch:
-    """A batch by one code. `actions(indices)` gives the (k, combinations) actions of connections, NaN where forces are missing. Sizing looks for
-    what stays under the `target`; the verdict is by 1, whoever chose the sizes, with a remark over the target."""
+    """A batch by one code. `actions(indices)` gives the (k, combinations) actions of connections, NaN where forces are
+    missing. Sizing looks for what stays under the `target`; the verdict is by 1, whoever chose the sizes, with a remark
+    over the target."""
 
     code: Code
     target: float
@@ -132,8 +138,10 @@ class Batch:
         if not actions.V.shape[1]:
             return [_unchecked("no combinations of this method", {})] * len(indices)
         own, other = _missing(family, actions)
-        found = [_unchecked("no forces for this member end" if mine else NO_OPPOSED, {}) if mine or opposite else None
-                 for mine, opposite in zip(own.tolist(), other.tolist(), strict=True)]  # fmt: skip
+        found = [
+            _unchecked("no forces for this member end" if mine else NO_OPPOSED, {}) if mine or opposite else None
+            for mine, opposite in zip(own.tolist(), other.tolist(), strict=True)
+        ]
         known = np.nonzero(~(own | other))[0]
         if len(known):
             plain = _taken(actions, known)
@@ -145,12 +153,18 @@ class Batch:
     def _acted(self, family: Family, actions: Actions) -> Actions:
         """With what the sizes that stay ask of it besides."""
         sizes = self._staying(family)
-        return actions if sizes is None else STANDARDS[family.standard].acted(family.situation, sizes, self.code, actions)
+        return (
+            actions if sizes is None else STANDARDS[family.standard].acted(family.situation, sizes, self.code, actions)
+        )
 
     def _dropped(self, family: Family, actions: Actions) -> list[tuple[str, ...]]:
         """What of them that takes the place of, in words."""
         sizes = self._staying(family)
-        return [()] * len(actions.V) if sizes is None else STANDARDS[family.standard].dropped(family.situation, sizes, self.code, actions)
+        return (
+            [()] * len(actions.V)
+            if sizes is None
+            else STANDARDS[family.standard].dropped(family.situation, sizes, self.code, actions)
+        )
 
     def _staying(self, family: Family) -> Sizes | None:
         """The sizes that stay, completed; None where a formula has no value: the candidates say so."""
@@ -170,7 +184,15 @@ class Batch:
             candidate = self._candidate(family, rung)
             candidates.append(candidate)
             if candidate.examined.unchecked:
-                _keep(best, left, number, UNKNOWN, np.full(len(left), np.inf), np.zeros(len(left), int), np.zeros(len(left), int))
+                _keep(
+                    best,
+                    left,
+                    number,
+                    UNKNOWN,
+                    np.full(len(left), np.inf),
+                    np.zeros(len(left), int),
+                    np.zeros(len(left), int),
+                )
                 continue
             sound = candidate.examined.sound
             if not sound and len(family.rungs) > 1 and number < len(family.rungs) - 1 and (best.rank[left] < 9).all():
@@ -185,35 +207,58 @@ class Batch:
                 break
         won = zip(*(a.tolist() for a in (best.rung, best.rank, best.use, best.state, best.action)), strict=True)
         found = [(candidates[r], rank, use, state, action) for r, rank, use, state, action in won]
-        return self._told(family, candidates, self._least_failing(family, candidates, found, lambda number, k: True, actions), actions)
+        return self._told(
+            family, candidates, self._least_failing(family, candidates, found, lambda number, k: True, actions), actions
+        )
 
-    def _least_failing(self, family: Family, candidates: list[_Candidate], found: list[_Won], tried: Callable[[int, int], bool],
-                       actions: Actions) -> list[_Won]:  # fmt: skip
-        """What was `found`; for connections that fail whatever was `tried` (number of a candidate, of a connection) in place of it the first candidate on
-        which nothing fails but what fails on all of them, else the first of those on which the fewest checks and rules do: larger pieces are no
-        answer where they do not help."""
-        which = [k for k, (_, rank, use, _, _) in enumerate(found) if rank in (FAILED, BROKEN) and (rank == BROKEN or use > 1.0)]
+    def _least_failing(
+        self,
+        family: Family,
+        candidates: list[_Candidate],
+        found: list[_Won],
+        tried: Callable[[int, int], bool],
+        actions: Actions,
+    ) -> list[_Won]:
+        """What was `found`; for connections that fail whatever was `tried` (number of a candidate, of a connection) in
+        place of it the first candidate on which nothing fails but what fails on all of them, else the first of those on
+        which the fewest checks and rules do: larger pieces are no answer where they do not help."""
+        which = [
+            k
+            for k, (_, rank, use, _, _) in enumerate(found)
+            if rank in (FAILED, BROKEN) and (rank == BROKEN or use > 1.0)
+        ]
         if not which or len(candidates) < 2:
             return found
         rows = actions.rows(np.array(which))
         failing = [self._failing(family, candidate, rows) for candidate in candidates]
         for n, k in enumerate(which):
-            known = {number: what for number, of in enumerate(failing) if (what := of[n]) is not None and tried(number, k)}
+            known = {
+                number: what for number, of in enumerate(failing) if (what := of[n]) is not None and tried(number, k)
+            }
             if not known:
                 continue
             always = frozenset.intersection(*known.values())
             _, number = min((len(what - always), number) for number, what in known.items())
             candidate = candidates[number]
             use, state, action = evaluate(candidate.states, rows.rows(np.array([n])))
-            found[k] = candidate, FAILED if candidate.examined.sound else BROKEN, float(use[0]), int(state[0]), int(action[0])
+            found[k] = (
+                candidate,
+                FAILED if candidate.examined.sound else BROKEN,
+                float(use[0]),
+                int(state[0]),
+                int(action[0]),
+            )
         return found
 
     def _failing(self, family: Family, candidate: _Candidate, actions: Actions) -> list[frozenset[str] | None]:
-        """What fails of a candidate for each of (k, combinations) actions: checks, and rules of detailing; None where it cannot be judged."""
+        """What fails of a candidate for each of (k, combinations) actions: checks, and rules of detailing; None where
+        it cannot be judged."""
         k = actions.V.shape[0]
         if candidate.examined.unchecked:
             return [None] * k
-        candidate.states = candidate.states or limit_states(STANDARDS[family.standard], family.situation, candidate.sizes, self.code)
+        candidate.states = candidate.states or limit_states(
+            STANDARDS[family.standard], family.situation, candidate.sizes, self.code
+        )
         broken = frozenset(r.rule for r in candidate.examined.detailing if not r.ok)
         peaks, over = Peaks(), [set(broken) for _ in range(k)]
         unknown = np.zeros(k, bool)
@@ -233,12 +278,20 @@ class Batch:
             if candidate.examined.unchecked:
                 tried.rank[which] = UNKNOWN
                 return
-            candidate.states = candidate.states or limit_states(STANDARDS[family.standard], family.situation, candidate.sizes, self.code)
+            candidate.states = candidate.states or limit_states(
+                STANDARDS[family.standard], family.situation, candidate.sizes, self.code
+            )
             use, state, action = evaluate(candidate.states, _taken(actions, which))
             broken = tuple(r.rule for r in candidate.examined.detailing if not r.ok)
             passed = use <= self.target
-            tried.rank[which] = np.where(np.isnan(use), UNKNOWN, np.where(bool(broken), BROKEN, np.where(passed, PASSED, FAILED)))
-            tried.use[which], tried.state[which], tried.action[which] = np.where(np.isnan(use), np.inf, use), state, action
+            tried.rank[which] = np.where(
+                np.isnan(use), UNKNOWN, np.where(bool(broken), BROKEN, np.where(passed, PASSED, FAILED))
+            )
+            tried.use[which], tried.state[which], tried.action[which] = (
+                np.where(np.isnan(use), np.inf, use),
+                state,
+                action,
+            )
             for n, number, well in zip(which.tolist(), state.tolist(), passed.tolist(), strict=True):
                 tried.wants[n] = broken + (() if well else (candidate.states[number].check,))
 
@@ -246,9 +299,19 @@ class Batch:
         won: list[_Won] = []
         for n, place in enumerate(climb.run()):
             tried = climb.tried[place]
-            won.append((candidates[climb.sizes(place)], int(tried.rank[n]), float(tried.use[n]), int(tried.state[n]), int(tried.action[n])))
+            won.append(
+                (
+                    candidates[climb.sizes(place)],
+                    int(tried.rank[n]),
+                    float(tried.use[n]),
+                    int(tried.state[n]),
+                    int(tried.action[n]),
+                )
+            )
         places, own = list(climb.tried), [candidates[climb.sizes(place)] for place in climb.tried]
-        won = self._least_failing(family, own, won, lambda number, n: climb.tried[places[number]].rank[n] != OPEN, actions)
+        won = self._least_failing(
+            family, own, won, lambda number, n: climb.tried[places[number]].rank[n] != OPEN, actions
+        )
         return self._told(family, list(candidates.values()), won, actions)
 
     def _told(self, family: Family, candidates: list[_Candidate], won: list[_Won], actions: Actions) -> list[Outcome]:
@@ -266,7 +329,9 @@ class Batch:
             return _Candidate({}, Examined([], unchecked=[str(exc)]))
         return _Candidate(sizes, standard.examine(family.situation, sizes, self.code))
 
-    def _outcome(self, candidate: _Candidate, rank: int, use: float, number: int, combination: int, actions: Actions) -> Outcome:
+    def _outcome(
+        self, candidate: _Candidate, rank: int, use: float, number: int, combination: int, actions: Actions
+    ) -> Outcome:
         if candidate.examined.unchecked:
             return _unchecked(one_cause(candidate.examined.unchecked), candidate.sizes)
         state, action = candidate.states[number], actions.names[combination]
@@ -276,15 +341,31 @@ class Batch:
         over = over_strength(state.check, state.clause, use, action, state.says, self.system)
         if use <= 1.0 and not candidate.broken:
             close = f" ({use:.4f})" if use > self.target and share(use) == share(self.target) else ""
-            notes = (*candidate.notes, Remark(f"{over}{close}, over the target {self.target:g}")) if use > self.target else candidate.notes
-            return Outcome("pass", use, state.check, state.clause, action, "", candidate.sizes, notes, use > self.target)
+            notes = (
+                (*candidate.notes, Remark(f"{over}{close}, over the target {self.target:g}"))
+                if use > self.target
+                else candidate.notes
+            )
+            return Outcome(
+                "pass", use, state.check, state.clause, action, "", candidate.sizes, notes, use > self.target
+            )
         words = [over] if use > 1.0 else []
         reason = "; ".join([*words, *candidate.broken])
         rules = tuple(dict.fromkeys(r.rule for r in candidate.examined.detailing if not r.ok))
-        return Outcome("fail", use, state.check, state.clause, action, reason, candidate.sizes, candidate.notes, broken=rules)
+        return Outcome(
+            "fail", use, state.check, state.clause, action, reason, candidate.sizes, candidate.notes, broken=rules
+        )
 
 
-def _keep(best: _Best, at: np.ndarray, rung: int, rank: np.ndarray | int, use: np.ndarray, state: np.ndarray, action: np.ndarray) -> None:
+def _keep(
+    best: _Best,
+    at: np.ndarray,
+    rung: int,
+    rank: np.ndarray | int,
+    use: np.ndarray,
+    state: np.ndarray,
+    action: np.ndarray,
+) -> None:
     """Take the candidate where it ranks better, or as well with a lower utilisation."""
     rank = np.broadcast_to(rank, use.shape)
     better = (rank < best.rank[at]) | ((rank == best.rank[at]) & (use < best.use[at]) & (rank > 0))

@@ -13,8 +13,8 @@ FAR = 4.0  # of the member's own strength: no connection goes farther
 
 
 def boundary(states: list[LimitState], method: str, reach: dict[str, float]) -> np.ndarray:
-    """(RAYS, 2) of the two actions in `reach` (name -> the member's own strength in it, N or N*mm) at which a limit state judged by
-    `method` reaches 1, on rays all round from nothing; no other action acts.
+    """(RAYS, 2) of the two actions in `reach` (name -> the member's own strength in it, N or N*mm) at which a limit
+    state judged by `method` reaches 1, on rays all round from nothing; no other action acts.
 
     More load never lowers a utilisation, so that halving finds the place.
     """

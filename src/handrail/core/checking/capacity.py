@@ -1,4 +1,5 @@
-"""Capacity tables: of a standard on every section of a range, how much shear each candidate holds, and the lightest for a given shear."""
+"""Capacity tables: of a standard on every section of a range, how much shear each candidate holds, and the lightest for
+a given shear."""
 
 from __future__ import annotations
 
@@ -24,7 +25,19 @@ from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized, Sizes
 from handrail.core.units import SHOWN, parse, show
 
-KEYS = ("code", "method", "standard", "framing", "support", "sections", "grade", "geometry", "parameters", "values", "shears")
+KEYS = (
+    "code",
+    "method",
+    "standard",
+    "framing",
+    "support",
+    "sections",
+    "grade",
+    "geometry",
+    "parameters",
+    "values",
+    "shears",
+)
 MOST_SECTIONS, MOST_ROWS, MOST_SHEARS = 400, 20_000, 60
 UNIT = 1000.0  # N that strengths are found with
 NEARLY = 1e-6
@@ -48,7 +61,8 @@ class Asked:
 
 @dataclass(frozen=True)
 class Holds:
-    """One candidate on one section: the shear that it holds, N (0 where it cannot be made, then `why`), and what governs there."""
+    """One candidate on one section: the shear that it holds, N (0 where it cannot be made, then `why`), and what
+    governs there."""
 
     section: str
     sizes: Sizes
@@ -66,7 +80,12 @@ def read_asked_of(data: Any) -> Asked:
         raise InputError("a capacity table is a mapping with standard, framing, support, sections")
     if unknown := [str(name) for name in data if name not in KEYS]:
         raise InputError(f"'{unknown[0]}' is not known; a capacity table takes {', '.join(KEYS)}")
-    samples = {"standard": "single_plate", "framing": "beam_to_column_flange", "support": "{section: W12X65, grade: A992}", "sections": "W16*"}
+    samples = {
+        "standard": "single_plate",
+        "framing": "beam_to_column_flange",
+        "support": "{section: W12X65, grade: A992}",
+        "sections": "W16*",
+    }
     for name, sample in samples.items():
         if data.get(name) is None:
             raise InputError(f"{name} is missing; give it, like {name}: {sample}")
@@ -82,20 +101,32 @@ def read_asked_of(data: Any) -> Asked:
     values = data.get("values")
     rungs = read_asked(chosen, {"values": values}).rungs if values is not None else None
     return Asked(
-        code(str(data.get("code", "AISC 360-22")), str(data.get("method", "LRFD")).upper()), chosen, framing,
-        Steel(section(str(support["section"])), grade(str(support.get("grade", "A992")))), _beams(data["sections"], str(data.get("grade", "A992"))),
-        parse(geometry.get("skew", 0), "angle"), parse(geometry.get("slope", 0), "angle"),
-        chosen.read(dict(data.get("parameters") or {}), "given"), rungs, _shears(data.get("shears")),
-    )  # fmt: skip
+        code(str(data.get("code", "AISC 360-22")), str(data.get("method", "LRFD")).upper()),
+        chosen,
+        framing,
+        Steel(section(str(support["section"])), grade(str(support.get("grade", "A992")))),
+        _beams(data["sections"], str(data.get("grade", "A992"))),
+        parse(geometry.get("skew", 0), "angle"),
+        parse(geometry.get("slope", 0), "angle"),
+        chosen.read(dict(data.get("parameters") or {}), "given"),
+        rungs,
+        _shears(data.get("shears")),
+    )
 
 
 def _beams(wanted: Any, of_grade: str) -> tuple[Steel, ...]:
     """The sections of a list, a name with * and ?, or both, in the catalogue's order."""
-    patterns = [key(str(part)) if "*" not in str(part) else "*".join(key(p) for p in str(part).split("*"))
-                for part in (wanted if isinstance(wanted, list) else str(wanted).split(","))]  # fmt: skip
-    found = [s for s in all_sections() if any(fnmatch.fnmatchcase(key(s.name), pattern.strip()) for pattern in patterns)]
+    patterns = [
+        key(str(part)) if "*" not in str(part) else "*".join(key(p) for p in str(part).split("*"))
+        for part in (wanted if isinstance(wanted, list) else str(wanted).split(","))
+    ]
+    found = [
+        s for s in all_sections() if any(fnmatch.fnmatchcase(key(s.name), pattern.strip()) for pattern in patterns)
+    ]
     if not found or len(found) > MOST_SECTIONS:
-        raise InputError(f"sections: '{wanted}' is like {len(found)} sections of the catalogue; 1 to {MOST_SECTIONS} make a table")
+        raise InputError(
+            f"sections: '{wanted}' is like {len(found)} sections of the catalogue; 1 to {MOST_SECTIONS} make a table"
+        )
     return tuple(Steel(s, grade(of_grade)) for s in found)
 
 
@@ -132,7 +163,10 @@ def _candidates(asked: Asked, situation: Situation) -> Sequence[Sizes]:
         start = asked.standard.complete(situation, asked.given)
     except InputError:
         return [{}]
-    return [{n: Sized(v, "rung") for n, v in rung.items()} for rung in asked.standard.ladder(situation, start, frozenset(asked.given))]
+    return [
+        {n: Sized(v, "rung") for n, v in rung.items()}
+        for rung in asked.standard.ladder(situation, start, frozenset(asked.given))
+    ]
 
 
 def _holds(asked: Asked, situation: Situation, given: Sizes, chosen: tuple[str, ...]) -> Holds:
@@ -146,7 +180,9 @@ def _holds(asked: Asked, situation: Situation, given: Sizes, chosen: tuple[str, 
     made = of.quantities(situation, sizes) if of.quantities else None
     weight, bolts = (made.steel, made.field_bolts + made.shop_bolts) if made else (0.0, 0)
     shear = _only(UNIT)
-    why = "; ".join(examined.unchecked or without_forces(situation, shear)) or (f"detailing rule {', '.join(broken)}" if broken else "")
+    why = "; ".join(examined.unchecked or without_forces(situation, shear)) or (
+        f"detailing rule {', '.join(broken)}" if broken else ""
+    )
     if why:
         return Holds(name, sizes, chosen, 0.0, "", weight, bolts, why)
     states = limit_states(of, situation, sizes, asked.code)
@@ -177,30 +213,57 @@ def _only(V: float) -> Actions:
 
 
 def lightest(found: Sequence[Holds], shear: float) -> dict[str, Holds]:
-    """section -> the lightest candidate that holds a shear, N; the fewer bolts of two that are as light. Sections on which none does are left out."""
+    """section -> the lightest candidate that holds a shear, N; the fewer bolts of two that are as light. Sections on
+    which none does are left out."""
     best: dict[str, Holds] = {}
     for one in found:
         if one.shear >= shear * (1 - NEARLY) and not one.why:
             kept = best.get(one.section)
-            if kept is None or (round(one.weight, 6), one.bolts, -one.shear) < (round(kept.weight, 6), kept.bolts, -kept.shear):
+            if kept is None or (round(one.weight, 6), one.bolts, -one.shear) < (
+                round(kept.weight, 6),
+                kept.bolts,
+                -kept.shear,
+            ):
                 best[one.section] = one
     return best
 
 
 def as_dict(asked: Asked, found: Sequence[Holds], system: str = "us") -> dict[str, Any]:
-    """Plain data: every candidate with its shear (kip, or kN), and for each of the shears asked the lightest on every section; weights in kg."""
+    """Plain data: every candidate with its shear (kip, or kN), and for each of the shears asked the lightest on every
+    section; weights in kg."""
     unit, scale = SHOWN[system]["force"]
     rows = [_row(asked.standard, one, scale, system) for one in found]
-    by_shear = [{"shear": round(v * scale, 3), "sections": {name: _row(asked.standard, one, scale, system) for name, one in lightest(found, v).items()}}
-                for v in asked.shears]  # fmt: skip
-    return {"standard": asked.standard.name, "framing": asked.framing, "support": asked.support.section.name, "code": f"{asked.code.name} {asked.code.method}",
-            "unit": unit, "sections": [beam.section.name for beam in asked.beams], "rows": rows, "shears": by_shear}  # fmt: skip
+    by_shear = [
+        {
+            "shear": round(v * scale, 3),
+            "sections": {name: _row(asked.standard, one, scale, system) for name, one in lightest(found, v).items()},
+        }
+        for v in asked.shears
+    ]
+    return {
+        "standard": asked.standard.name,
+        "framing": asked.framing,
+        "support": asked.support.section.name,
+        "code": f"{asked.code.name} {asked.code.method}",
+        "unit": unit,
+        "sections": [beam.section.name for beam in asked.beams],
+        "rows": rows,
+        "shears": by_shear,
+    }
 
 
 def _row(of: Standard, one: Holds, scale: float, system: str) -> dict[str, Any]:
     shown = {n: of.parameter(n).show(one.sizes[n].value, system) for n in one.chosen if n in one.sizes}
-    return {"section": one.section, "values": shown, "summary": of.summary(one.sizes, system) if not one.why else "", "shear": round(one.shear * scale, 2),
-            "check": one.check, "steel": round(one.weight, 3), "bolts": one.bolts, "why": one.why}  # fmt: skip
+    return {
+        "section": one.section,
+        "values": shown,
+        "summary": of.summary(one.sizes, system) if not one.why else "",
+        "shear": round(one.shear * scale, 2),
+        "check": one.check,
+        "steel": round(one.weight, 3),
+        "bolts": one.bolts,
+        "why": one.why,
+    }
 
 
 def words(asked: Asked) -> str:

@@ -1,4 +1,5 @@
-"""Sizing step by step: from the least of every axis, whatever governs says which axis goes up; then each goes down as far as it may."""
+"""Sizing step by step: from the least of every axis, whatever governs says which axis goes up; then each goes down as
+far as it may."""
 
 from __future__ import annotations
 
@@ -17,8 +18,8 @@ PASSED, FAILED, BROKEN, UNKNOWN, OPEN = 0, 1, 2, 3, 9
 
 @dataclass
 class Tried:
-    """One place on the axes for all connections of a family, (k,): `rank` PASSED to UNKNOWN, OPEN where not tried; the `use`, and what
-    to raise: checks and broken rules, the worst first."""
+    """One place on the axes for all connections of a family, (k,): `rank` PASSED to UNKNOWN, OPEN where not tried; the
+    `use`, and what to raise: checks and broken rules, the worst first."""
 
     rank: np.ndarray
     use: np.ndarray
@@ -36,7 +37,8 @@ Try = Callable[[Rung, np.ndarray, Tried], None]  # sizes of a place, which conne
 
 @dataclass
 class Climb:
-    """`attempt` fills a Tried for some connections at one place; `steps` names, by check or rule, the axes that help, the first first."""
+    """`attempt` fills a Tried for some connections at one place; `steps` names, by check or rule, the axes that help,
+    the first first."""
 
     axes: Axes
     steps: Mapping[str, tuple[str, ...]]
@@ -45,7 +47,8 @@ class Climb:
     tried: dict[Place, Tried] = field(default_factory=dict)
 
     def run(self) -> list[Place]:
-        """The place that each connection comes to: the first that passes, each axis as low as it may be; else the best one met."""
+        """The place that each connection comes to: the first that passes, each axis as low as it may be; else the best
+        one met."""
         at: list[Place] = [tuple(0 for _ in self.axes)] * self.k
         found: list[Place] = list(at)
         left = list(range(self.k))

@@ -9,8 +9,9 @@ from handrail.core.limit_state import LimitState
 
 
 def used_in_each(states: list[LimitState], actions: Actions) -> tuple[np.ndarray, np.ndarray]:
-    """(the highest utilisation, which limit state it is) of (1, combinations) actions, each (combinations,): by the limit states that each is
-    judged by; a limit counts only where it is passed. -1 and no state where none judges it; NaN where one is not known."""
+    """(the highest utilisation, which limit state it is) of (1, combinations) actions, each (combinations,): by the
+    limit states that each is judged by; a limit counts only where it is passed. -1 and no state where none judges it;
+    NaN where one is not known."""
     count = actions.V.shape[-1]
     use, which = np.full(count, -1.0), np.full(count, -1)
     for number, state in enumerate(states):

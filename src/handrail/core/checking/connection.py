@@ -18,12 +18,16 @@ from handrail.core.trace import NULL, Trace
 from handrail.core.units import show
 
 NO_FORCES = "no forces"
-NO_OVERSTRENGTH = ("of the system that resists earthquakes, or a base in category C to F under one: it needs overstrength combinations, and there "
-                   "are none")  # fmt: skip
+NO_OVERSTRENGTH = (
+    "of the system that resists earthquakes, or a base in category C to F under one: it needs overstrength"
+    " combinations, and there are none"
+)
 NO_OPPOSED = "the beam opposite has no forces: what shares the support is not known"
 
 
-def check(standard: Standard, situation: Situation, sizes: Sizes, code: Code, actions: Actions, tracing: bool = False) -> Result:
+def check(
+    standard: Standard, situation: Situation, sizes: Sizes, code: Code, actions: Actions, tracing: bool = False
+) -> Result:
     """Check one connection; `actions` (combinations,) or (places, combinations), with their names.
 
     Passes when every utilisation is at most 1 and every detailing rule holds; `unchecked` says why where
@@ -56,7 +60,9 @@ def _judged(
     return found, [] if found.unchecked else limit_states(standard, situation, dict(sizes), code, tracing)
 
 
-def limit_states(standard: Standard, situation: Situation, sizes: Sizes, code: Code, tracing: bool = False) -> list[LimitState]:
+def limit_states(
+    standard: Standard, situation: Situation, sizes: Sizes, code: Code, tracing: bool = False
+) -> list[LimitState]:
     """Every limit state of a sized connection, and a limit on each action that the standard does not carry."""
     return [*standard.strengths(situation, sizes, code, tracing), *uncarried(standard, situation, sizes, code)]
 
@@ -67,7 +73,11 @@ def without_forces(situation: Situation, actions: Actions) -> list[str]:
         return [NO_FORCES]
     if situation.opposed and (np.isnan(actions.V_opposed) | np.isnan(actions.N_opposed)).any():
         return [NO_OPPOSED]
-    if (situation.seismic or situation.quaking) and actions.sets and not any(of == "overstrength" for _, of in actions.sets):
+    if (
+        (situation.seismic or situation.quaking)
+        and actions.sets
+        and not any(of == "overstrength" for _, of in actions.sets)
+    ):
         return [NO_OVERSTRENGTH]
     return []
 
@@ -78,7 +88,8 @@ def why_unknown(state: LimitState, actions: Actions) -> str:
 
 
 def worst(state: LimitState, actions: Actions, tracing: bool) -> Check:
-    """The limit state at the combination where its utilisation is largest; a utilisation of NaN where it is not known."""
+    """The limit state at the combination where its utilisation is largest; a utilisation of NaN where it is not
+    known."""
     columns = state.columns(actions)
     if not columns:
         return Check(state.check, state.part, state.clause, state.kind, np.nan, np.nan, np.nan, "")
@@ -94,15 +105,32 @@ def at(state: LimitState, actions: Actions, index: tuple[int, ...], tracing: boo
     trace = Trace() if tracing else NULL
     demand, strength = (float(np.ravel(v)[0]) for v in state.evaluate(one, trace))
     use = float(ratio(demand, strength))
-    return Check(state.check, state.part, state.clause, state.kind, demand, np.maximum(strength, 0.0), use, one.names[0] if one.names else "",
-                 state.limit, index[0] if len(index) > 1 else 0, (*state.lines, *trace.lines), state.says, state.code,
-                 state.method)  # fmt: skip
+    return Check(
+        state.check,
+        state.part,
+        state.clause,
+        state.kind,
+        demand,
+        np.maximum(strength, 0.0),
+        use,
+        one.names[0] if one.names else "",
+        state.limit,
+        index[0] if len(index) > 1 else 0,
+        (*state.lines, *trace.lines),
+        state.says,
+        state.code,
+        state.method,
+    )
 
 
 def uncarried(standard: Standard, situation: Situation, sizes: Sizes, code: Code) -> list[LimitState]:
     """An action that the standard does not carry, and that is not negligible, fails by name."""
     limits = standard.negligible(situation, sizes)
-    return [_uncarried(name, limit.kind, limit.amount, standard, code) for name, limit in limits.items() if name not in standard.carries]
+    return [
+        _uncarried(name, limit.kind, limit.amount, standard, code)
+        for name, limit in limits.items()
+        if name not in standard.carries
+    ]
 
 
 def _uncarried(name: str, kind: str, threshold: float, standard: Standard, code: Code) -> LimitState:
@@ -113,6 +141,19 @@ def _uncarried(name: str, kind: str, threshold: float, standard: Standard, code:
         return trace(name, f"|{name}|, which a {title} does not carry", size, kind=kind), max(threshold, 1e-6)
 
     def says(use: float, action: str, system: str) -> str:
-        return f"{name} of {show(use * max(threshold, 1e-6), kind, system)} in {action}, which a {title} does not carry (uncarried_{name})"
+        return (
+            f"{name} of {show(use * max(threshold, 1e-6), kind, system)} in {action}, which a {title} does not carry"
+            f" (uncarried_{name})"
+        )
 
-    return LimitState(f"uncarried_{name}", "member", "not carried", kind, evaluate, limit=True, code=code.name, method=code.method, says=says)
+    return LimitState(
+        f"uncarried_{name}",
+        "member",
+        "not carried",
+        kind,
+        evaluate,
+        limit=True,
+        code=code.name,
+        method=code.method,
+        says=says,
+    )

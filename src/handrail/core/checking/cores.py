@@ -1,4 +1,5 @@
-"""A batch over two cores and more: its families are shared out, a part of them to a process of its own, where that is faster."""
+"""A batch over two cores and more: its families are shared out, a part of them to a process of its own, where that is
+faster."""
 
 from __future__ import annotations
 
@@ -15,13 +16,17 @@ from typing import Any
 from handrail.core.checking.batch import Batch, Family, Outcome
 
 WORTH = 150.0  # of work: below, starting a process takes longer than it saves
-STEPPED, EACH = 6.0, 0.02  # what a family weighs that climbs step by step, beside one that climbs rungs; and each of its connections
+STEPPED, EACH = (
+    6.0,
+    0.02,
+)  # what a family weighs that climbs step by step, beside one that climbs rungs; and each of its connections
 PAUSE = 0.2  # seconds between two looks whether the other is there
 Families = dict[Family, list[int]]
 
 
 def spread(batch: Batch, families: Families, cores: int) -> Iterator[tuple[int, Outcome]]:
-    """(index, outcome) of every connection, the same as the batch's own, over as many `cores`. What the batch's `progress` raises ends it all."""
+    """(index, outcome) of every connection, the same as the batch's own, over as many `cores`. What the batch's
+    `progress` raises ends it all."""
     parts = _shared_out(families, cores)
     if len(parts) < 2 or "fork" not in multiprocessing.get_all_start_methods():
         yield from batch.run(families)
@@ -40,7 +45,10 @@ def spread(batch: Batch, families: Families, cores: int) -> Iterator[tuple[int, 
 
 def _shared_out(families: Families, cores: int) -> list[Families]:
     """The families in parts that weigh about as much; one part where it is too little to share."""
-    weights = {family: (STEPPED if family.axes else 1.0) * (1 + EACH * len(members) * max(len(family.rungs), 1)) for family, members in families.items()}
+    weights = {
+        family: (STEPPED if family.axes else 1.0) * (1 + EACH * len(members) * max(len(family.rungs), 1))
+        for family, members in families.items()
+    }
     if cores < 2 or sum(weights.values()) < WORTH:
         return [families]
     parts: list[Families] = [{} for _ in range(cores)]

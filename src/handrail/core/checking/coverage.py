@@ -1,4 +1,5 @@
-"""What a rulebook would make of a building before it is adopted: which rule takes what, and what would be otherwise than now."""
+"""What a rulebook would make of a building before it is adopted: which rule takes what, and what would be otherwise
+than now."""
 
 from __future__ import annotations
 
@@ -20,7 +21,8 @@ COUNTED = ("field_bolts", "shop_bolts", "rods", "steel", "weld")
 
 @dataclass(frozen=True)
 class Stands:
-    """How one connection stands, or would: `sizes` as they are kept; `last` is, of what is stale, the status before that."""
+    """How one connection stands, or would: `sizes` as they are kept; `last` is, of what is stale, the status before
+    that."""
 
     status: str
     standard: str = ""
@@ -38,8 +40,9 @@ class Stands:
 
 @dataclass(frozen=True)
 class Coverage:
-    """`takes` by rule; `shadowed` (rule -> the earlier rules that take what it would, with how many) of those that never fire; connections that no rule
-    takes, of the framing conditions that there are standards for, and those for which a size could not be found, with why."""
+    """`takes` by rule; `shadowed` (rule -> the earlier rules that take what it would, with how many) of those that
+    never fire; connections that no rule takes, of the framing conditions that there are standards for, and those for
+    which a size could not be found, with why."""
 
     takes: Mapping[str, int]
     shadowed: Mapping[str, Mapping[str, int]]
@@ -58,8 +61,8 @@ class Changed:
 
 @dataclass(frozen=True)
 class Comparison:
-    """`touched`: how many rest on something else then; `changed`, those that come out otherwise; what all are made of, before and after, as far as their
-    standards count it."""
+    """`touched`: how many rest on something else then; `changed`, those that come out otherwise; what all are made of,
+    before and after, as far as their standards count it."""
 
     touched: int
     changed: tuple[Changed, ...]
@@ -102,7 +105,8 @@ def _without_value(family: Family) -> str:
 
 
 def compare(now: Plan, then: Plan, kept: Mapping[str, Stands]) -> Comparison:
-    """What the plan `then` would make otherwise than `now`; `kept` is how every connection stands. Only what rests on something else is sized."""
+    """What the plan `then` would make otherwise than `now`; `kept` is how every connection stands. Only what rests on
+    something else is sized."""
     was, will = now.grounds(), then.grounds()
     touched = {key for key, grounds in will.items() if was.get(key) != grounds}
     outcomes = {then.assigned[k].connection.id: o for k, o in then.work(touched).items()} if touched else {}
@@ -116,7 +120,10 @@ def compare(now: Plan, then: Plan, kept: Mapping[str, Stands]) -> Comparison:
             then_stands = after(assigned, outcomes.get(key))
             if not then_stands.same(before):
                 changed.append(Changed(key, before, then_stands))
-        sides["before"][key], sides["after"][key] = (before, now.assigned[k].situation), (then_stands, assigned.situation)
+        sides["before"][key], sides["after"][key] = (
+            (before, now.assigned[k].situation),
+            (then_stands, assigned.situation),
+        )
     for (name, side), plan in zip(sides.items(), (now, then), strict=True):
         once = plan.counted_with({key: of.sizes for key, (of, _) in side.items() if of.sizes})
         for key, (of, situation) in side.items():
@@ -133,16 +140,24 @@ def after(assigned: Assigned, outcome: Outcome | None) -> Stands:
 
 
 def made_of(stands: Stands, situation: Situation | None, opposite: bool = False) -> dict[str, float]:
-    """What a connection is made of; empty where its standard does not count it, or it has no sizes. `opposite`: its field bolts are counted there."""
+    """What a connection is made of; empty where its standard does not count it, or it has no sizes. `opposite`: its
+    field bolts are counted there."""
     standard = STANDARDS.get(stands.standard)
-    if standard is None or standard.quantities is None or not stands.sizes or situation is None or situation.framing not in standard.framings:
+    if (
+        standard is None
+        or standard.quantities is None
+        or not stands.sizes
+        or situation is None
+        or situation.framing not in standard.framings
+    ):
         return {}
     made = standard.quantities(situation, standard.renewed(situation, stands.sizes))
     return {name: 0.0 if opposite and name == "field_bolts" else float(getattr(made, name)) for name in COUNTED}
 
 
 def passed_by(plan: Plan, k: int) -> list[tuple[Rule, list[Failing]]]:
-    """The rules that a connection met, in their order, each with why it passed it by; the last is the one that took it, with nothing."""
+    """The rules that a connection met, in their order, each with why it passed it by; the last is the one that took it,
+    with nothing."""
     assigned = plan.by_rules[k]
     if assigned.situation is None:
         return []

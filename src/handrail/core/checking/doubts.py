@@ -1,4 +1,5 @@
-"""What holds a design back: errors of the model, combinations that cannot be formed or contradict their name, until somebody lets them stand."""
+"""What holds a design back: errors of the model, combinations that cannot be formed or contradict their name, until
+somebody lets them stand."""
 
 from __future__ import annotations
 
@@ -12,17 +13,22 @@ from handrail.core.building.combining import CombinationSet
 from handrail.core.checking.acting import Acting
 
 LetStand = Collection[tuple[str, str]]  # (code of a finding, combination or member)
-Errors = tuple[tuple[str, str, str, str], ...]  # (code, member, piece, words) of what the audit found wrong of the model itself; no piece: of all of it
+Errors = tuple[
+    tuple[str, str, str, str], ...
+]  # (code, member, piece, words) of what the audit found wrong of the model itself; no piece: of all of it
 
 
 def errors_of(findings: Iterable[Mapping[str, Any]]) -> Errors:
     """The errors of an audit that hold designs back."""
-    return tuple((f["code"], f.get("member", ""), f.get("piece", ""), f["message"]) for f in findings if f["code"] in GATED)
+    return tuple(
+        (f["code"], f.get("member", ""), f.get("piece", ""), f["message"]) for f in findings if f["code"] in GATED
+    )
 
 
 @dataclass(frozen=True)
 class Doubts:
-    """Of the model and the combinations that connections are judged by, in words; none of those that are `let_stand`."""
+    """Of the model and the combinations that connections are judged by, in words; none of those that are
+    `let_stand`."""
 
     acting: Acting
     let_stand: LetStand = ()
@@ -46,7 +52,9 @@ class Doubts:
         """The first error of the model that concerns connection `k`."""
         connection, members = self.acting.connections[k], self.acting.building.members
         pieces = {members[m].physical for m in (connection.member, connection.support) if m is not None}
-        found = next(((code, member, words) for code, member, piece, words in self._open if not piece or piece in pieces), None)
+        found = next(
+            ((code, member, words) for code, member, piece, words in self._open if not piece or piece in pieces), None
+        )
         if found is None:
             return ""
         code, member, words = found
@@ -72,9 +80,16 @@ class Doubts:
     def _in(self, of: CombinationSet) -> str:
         """The first doubt about a set of combinations, and how many more there are."""
         found = [(UNFORMED, name, f"combination {name} cannot be formed ({why})") for name, why in of.missing]
-        found += [(MISNAMED, name, f"combination {name} has no {missing} in it, which its name says")
-                  for name, missing in self._misnamed.items() if any(n == name or n.startswith(f"{name} ") for n in of.names)]  # fmt: skip
-        open_ = [(code, name, words) for code, name, words in found if (code, name) not in self.let_stand and (code, "") not in self.let_stand]
+        found += [
+            (MISNAMED, name, f"combination {name} has no {missing} in it, which its name says")
+            for name, missing in self._misnamed.items()
+            if any(n == name or n.startswith(f"{name} ") for n in of.names)
+        ]
+        open_ = [
+            (code, name, words)
+            for code, name, words in found
+            if (code, name) not in self.let_stand and (code, "") not in self.let_stand
+        ]
         if not open_:
             return ""
         code, name, words = open_[0]

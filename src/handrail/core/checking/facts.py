@@ -1,4 +1,5 @@
-"""What rules can ask of the connections of a building: from the model, its combinations, and what people put on them."""
+"""What rules can ask of the connections of a building: from the model, its combinations, and what people put on
+them."""
 
 from __future__ import annotations
 
@@ -16,14 +17,17 @@ from handrail.core.building.places import grid_names, level_names
 from handrail.core.checking.acting import Acting
 from handrail.core.standards.situation import Situation
 
-Labels = Mapping[str, Mapping[str, Any]]  # connection -> group, tag (both several), sequence, pattern, where it has them
+Labels = Mapping[
+    str, Mapping[str, Any]
+]  # connection -> group, tag (both several), sequence, pattern, where it has them
 SIGNED = ("", ".max", ".min")
 
 
 @dataclass
 class Facts:
-    """The facts of `connections` that are in `asks`, or all of them where that is None; lengths mm, angles rad, forces N, moments N*mm. `N` is the
-    largest size over the combinations, `N.max` and `N.min` keep their signs, 0 counted in; `N@service` is over another set."""
+    """The facts of `connections` that are in `asks`, or all of them where that is None; lengths mm, angles rad, forces
+    N, moments N*mm. `N` is the largest size over the combinations, `N.max` and `N.min` keep their signs, 0 counted in;
+    `N@service` is over another set."""
 
     building: Building
     connections: Sequence[Connection]
@@ -73,7 +77,11 @@ class Facts:
         }
         if connection.support is not None:
             support = self.building.members[connection.support]
-            found |= {"support.section": support.section, "support.grade": support.grade, "support.role": self.acting.roles[connection.support]}
+            found |= {
+                "support.section": support.section,
+                "support.grade": support.grade,
+                "support.role": self.acting.roles[connection.support],
+            }
         return found
 
     @cached_property
@@ -114,7 +122,12 @@ class Facts:
 
 
 def _of_the_place(situation: Situation) -> dict[str, Any]:
-    found: dict[str, Any] = {"face": situation.face or None, "fixity": situation.fixity or None, "braced": situation.braced, "seismic": situation.seismic}
+    found: dict[str, Any] = {
+        "face": situation.face or None,
+        "fixity": situation.fixity or None,
+        "braced": situation.braced,
+        "seismic": situation.seismic,
+    }
     if (below := situation.foundation) is not None:
         found |= {"foundation.kind": below.kind, "foundation.fc": below.fc, "foundation.thickness": below.thickness}
         found["foundation.edge"] = min(*below.along, *below.across)
@@ -122,5 +135,11 @@ def _of_the_place(situation: Situation) -> dict[str, Any]:
         if steel is not None:
             s = steel.section
             walls = (s.wall, s.wall) if s.hollow else (s.tw, s.tf)
-            found |= {f"{name}.family": s.family, f"{name}.depth": s.d, f"{name}.width": s.bf or s.d, f"{name}.web": walls[0], f"{name}.flange": walls[1]}
+            found |= {
+                f"{name}.family": s.family,
+                f"{name}.depth": s.d,
+                f"{name}.width": s.bf or s.d,
+                f"{name}.web": walls[0],
+                f"{name}.flange": walls[1],
+            }
     return found

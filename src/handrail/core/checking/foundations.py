@@ -25,7 +25,10 @@ def foundation_problem(building: Building, connection: Connection) -> str:
     turned = _turned(building, connection, given.turn)
     off = abs(turned - round(turned / (math.pi / 2)) * math.pi / 2)
     if off > SQUARE:
-        return f"the column stands {math.degrees(off):.1f} deg askew on its foundation's edges, which is not implemented: turn the foundation with it"
+        return (
+            f"the column stands {math.degrees(off):.1f} deg askew on its foundation's edges, which is not implemented:"
+            " turn the foundation with it"
+        )
     return ""
 
 
@@ -36,7 +39,8 @@ def _turned(building: Building, connection: Connection, turn: float) -> float:
 
 
 def under(building: Building, connection: Connection) -> Foundation | None:
-    """The foundation in the column's axes, where one is given; of use only where nothing is wrong with it (`foundation_problem`)."""
+    """The foundation in the column's axes, where one is given; of use only where nothing is wrong with it
+    (`foundation_problem`)."""
     given = building.foundations.get(connection.node)
     if given is None:
         return None
@@ -48,4 +52,6 @@ def under(building: Building, connection: Connection) -> Foundation | None:
         """To the edge whose side is `way`, mm."""
         return round(given.edges[int((outward @ way).argmax())], 3)
 
-    return Foundation(given.kind, given.fc, given.thickness, (to(-along), to(along)), (to(-across), to(across)), given.cracked)
+    return Foundation(
+        given.kind, given.fc, given.thickness, (to(-along), to(along)), (to(-across), to(across)), given.cracked
+    )

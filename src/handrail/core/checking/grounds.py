@@ -1,9 +1,9 @@
 """What a decision against the rules rests on, and what of it moved: the rule's value, members, actions, utilisation.
 
-A snapshot is plain data: `rule`, `value` (what the parameter would be without the decision, in words), `status`, `utilisation` and `check`
-without it; `with` the same with it; `members` (framing, then section and grade of each member); `place` of the member's end (mm); `peaks`
-{component: [smallest, largest]} of the model's actions and `actions` {component: value} in the combination that governs, kN and kN*m.
-"""
+A snapshot is plain data: `rule`, `value` (what the parameter would be without the decision, in words), `status`,
+`utilisation` and `check` without it; `with` the same with it; `members` (framing, then section and grade of each
+member); `place` of the member's end (mm); `peaks` {component: [smallest, largest]} of the model's actions and `actions`
+{component: value} in the combination that governs, kN and kN*m."""
 
 from __future__ import annotations
 
@@ -29,7 +29,8 @@ Snapshot = dict[str, Any]
 
 
 def snapshots(plan: Plan, wanted: Iterable[tuple[str, str]]) -> dict[tuple[str, str], Snapshot]:
-    """(connection, parameter) -> snapshot, of overrides among the plan's; each is left out by itself while the others of its connection hold."""
+    """(connection, parameter) -> snapshot, of overrides among the plan's; each is left out by itself while the others
+    of its connection hold."""
     by_key: dict[str, list[str]] = {}
     for key, parameter in wanted:
         by_key.setdefault(key, []).append(parameter)
@@ -58,7 +59,9 @@ def _worked(plan: Plan, keys: set[str]) -> dict[str, tuple[Assigned, Outcome | N
     return {key: (plan.assigned[plan.index[key]], outcomes.get(plan.index[key])) for key in keys}
 
 
-def _snapshot(plan: Plan, key: str, parameter: str, held: tuple[Assigned, Outcome | None], plain: tuple[Assigned, Outcome | None]) -> Snapshot:
+def _snapshot(
+    plan: Plan, key: str, parameter: str, held: tuple[Assigned, Outcome | None], plain: tuple[Assigned, Outcome | None]
+) -> Snapshot:
     assigned, outcome = plain
     connection, index = assigned.connection, plan.index[key]
     side = _side(*held)
@@ -68,11 +71,18 @@ def _snapshot(plan: Plan, key: str, parameter: str, held: tuple[Assigned, Outcom
     names = plan.modelled.names
     at = table[names.index(side["action"])] if known and side["action"] in names else None
     return _side(assigned, outcome) | {
-        "rule": assigned.rule.name if assigned.rule else "", "value": _value(parameter, assigned, outcome, plan.building.system), "with": side,
-        "members": list(members_of(plan.building, connection)), "place": _place(plan, assigned),
-        "peaks": {n: [round(float(a), 3), round(float(b), 3)] for n, a, b in zip(COMPONENTS, low, high, strict=True)} if known else {},
+        "rule": assigned.rule.name if assigned.rule else "",
+        "value": _value(parameter, assigned, outcome, plan.building.system),
+        "with": side,
+        "members": list(members_of(plan.building, connection)),
+        "place": _place(plan, assigned),
+        "peaks": (
+            {n: [round(float(a), 3), round(float(b), 3)] for n, a, b in zip(COMPONENTS, low, high, strict=True)}
+            if known
+            else {}
+        ),
         "actions": {n: round(float(v), 3) for n, v in zip(COMPONENTS, at, strict=True)} if at is not None else {},
-    }  # fmt: skip
+    }
 
 
 def _place(plan: Plan, assigned: Assigned) -> list[float]:
@@ -85,8 +95,18 @@ def _place(plan: Plan, assigned: Assigned) -> list[float]:
 
 def _side(assigned: Assigned, outcome: Outcome | None) -> dict[str, Any]:
     if outcome is None:
-        return {"status": "unchecked" if assigned.rule else assigned.status, "utilisation": 0.0, "check": "", "action": ""}
-    return {"status": outcome.status, "utilisation": round(min(outcome.utilisation, CEILING), 4), "check": outcome.check, "action": outcome.action}
+        return {
+            "status": "unchecked" if assigned.rule else assigned.status,
+            "utilisation": 0.0,
+            "check": "",
+            "action": "",
+        }
+    return {
+        "status": outcome.status,
+        "utilisation": round(min(outcome.utilisation, CEILING), 4),
+        "check": outcome.check,
+        "action": outcome.action,
+    }
 
 
 def _value(parameter: str, assigned: Assigned, outcome: Outcome | None, system: str) -> str:
@@ -104,13 +124,18 @@ def _value(parameter: str, assigned: Assigned, outcome: Outcome | None, system: 
 
 
 def moved(then: Snapshot, now: Snapshot, tolerance: float, system: str = "us", within: float = SAME) -> list[str]:
-    """What moved between two snapshots, in words; actions and moments by more than `tolerance` of their size then (of 20 kN or 20 kN*m at least),
-    utilisation by more than it, the place by more than `within` mm, anything else at all."""
+    """What moved between two snapshots, in words; actions and moments by more than `tolerance` of their size then (of
+    20 kN or 20 kN*m at least), utilisation by more than it, the place by more than `within` mm, anything else at
+    all."""
     found = []
     if list(then["members"]) != list(now["members"]):
         before, after = (_members(s["members"]) for s in (then, now))
         found.append(f"members: {after} now, {before} then")
-    if then.get("place") and now.get("place") and max(abs(a - b) for a, b in zip(then["place"], now["place"], strict=True)) > within:
+    if (
+        then.get("place")
+        and now.get("place")
+        and max(abs(a - b) for a, b in zip(then["place"], now["place"], strict=True)) > within
+    ):
         found.append("the member's end stands elsewhere now")
     if then["value"] != now["value"]:
         found.append(f"without it the rule gives {now['value'] or 'nothing'} now, {then['value'] or 'nothing'} then")
@@ -124,7 +149,9 @@ def _members(said: Sequence[str]) -> str:
     return ", ".join(said)
 
 
-def _actions_moved(then: Mapping[str, list[float]], now: Mapping[str, list[float]], tolerance: float, system: str) -> list[str]:
+def _actions_moved(
+    then: Mapping[str, list[float]], now: Mapping[str, list[float]], tolerance: float, system: str
+) -> list[str]:
     found = []
     if bool(then) != bool(now):
         return ["there are forces now, and were none then" if now else "there are no forces now"]
@@ -133,7 +160,9 @@ def _actions_moved(then: Mapping[str, list[float]], now: Mapping[str, list[float
             before, after = then[name][side], now[name][side]
             if abs(after - before) > tolerance * max(abs(before), FLOOR):
                 scale, kind = (1e3, "force") if _KINDS[name] == "force" else (1e6, "moment")
-                found.append(f"{word} {name} {show(after * scale, kind, system)} now, {show(before * scale, kind, system)} then")
+                found.append(
+                    f"{word} {name} {show(after * scale, kind, system)} now, {show(before * scale, kind, system)} then"
+                )
     return found
 
 
@@ -146,13 +175,18 @@ def _use_moved(words: str, then: Mapping[str, Any], now: Mapping[str, Any], tole
 
 
 def marks(shown: str, parameter: str, now: Snapshot | None) -> list[str]:
-    """What stands out of a decision: `agrees` (the rule gives the same now), `worse` (used more than without it), `carries` (passes by it only)."""
+    """What stands out of a decision: `agrees` (the rule gives the same now), `worse` (used more than without it),
+    `carries` (passes by it only)."""
     if not now:
         return []
     found = []
     if now["value"] == shown and parameter != ACTIONS:
         found.append("agrees")
-    if now["with"]["status"] in ("pass", "fail") and now["status"] == "pass" and now["with"]["utilisation"] > now["utilisation"] + 1e-6:
+    if (
+        now["with"]["status"] in ("pass", "fail")
+        and now["status"] == "pass"
+        and now["with"]["utilisation"] > now["utilisation"] + 1e-6
+    ):
         found.append("worse")
     if now["with"]["status"] == "pass" and now["status"] != "pass":
         found.append("carries")

@@ -9,7 +9,8 @@ from handrail.core.rulebook.lateral import Lateral
 
 
 def by_rule(building: Building, roles: tuple[str, ...], lateral: Lateral) -> Building:
-    """The building whose members, which stand in it as `roles`, are of the kinds that `lateral` says; itself where that says nothing else."""
+    """The building whose members, which stand in it as `roles`, are of the kinds that `lateral` says; itself where that
+    says nothing else."""
     if not lateral.kinds and lateral.category in ("", building.category):
         return building
     members = []

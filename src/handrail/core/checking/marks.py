@@ -20,17 +20,66 @@ from handrail.core.standards.formulas import diameter
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import NOT_CHOSEN, Sized, Sizes
 
-# How a connection is judged, and what is cut or drilled in the members or stands in the concrete, is no part of its own pieces.
-JUDGED = frozenset((
-    "bolt_method", "deformation", "negligible_force", "lateral_restraint", "configuration", "clearance", "offset_moment", "support_bolts",
-    "bearing_method", "friction", "supplementary", "anchor_category", "anchor_kc", "bond_cracked", "bond_uncracked", "pullout", "steel_tension",
-    "steel_shear", "critical_edge", "sustained", "anchor_earthquake", "post", "pretension", "socket",
-))  # fmt: skip
-IN_MEMBERS = frozenset(("cope_length", "cope_depth", "bottom_cope_length", "bottom_cope_depth", "first_bolt", "web_hole", "support_hole", "end_cut",
-                        "tension_bars", "tension_bar_points", "tension_bar_off", "tension_bar_length", "shear_bars", "shear_bar_form", "shear_bar_way",
-                        "shear_bars_along", "shear_bars_across", "shear_bar_off", "shear_bar_length", "bar_fy", "bar_ends", "bar_cover", "grout",
-                        "grout_strength", "grout_most",
-                        *(p.name for p in GROUND)))  # fmt: skip
+# How a connection is judged, and what is cut or drilled in the members or stands in the concrete, is no part of its own
+# pieces.
+JUDGED = frozenset(
+    (
+        "bolt_method",
+        "deformation",
+        "negligible_force",
+        "lateral_restraint",
+        "configuration",
+        "clearance",
+        "offset_moment",
+        "support_bolts",
+        "bearing_method",
+        "friction",
+        "supplementary",
+        "anchor_category",
+        "anchor_kc",
+        "bond_cracked",
+        "bond_uncracked",
+        "pullout",
+        "steel_tension",
+        "steel_shear",
+        "critical_edge",
+        "sustained",
+        "anchor_earthquake",
+        "post",
+        "pretension",
+        "socket",
+    )
+)
+IN_MEMBERS = frozenset(
+    (
+        "cope_length",
+        "cope_depth",
+        "bottom_cope_length",
+        "bottom_cope_depth",
+        "first_bolt",
+        "web_hole",
+        "support_hole",
+        "end_cut",
+        "tension_bars",
+        "tension_bar_points",
+        "tension_bar_off",
+        "tension_bar_length",
+        "shear_bars",
+        "shear_bar_form",
+        "shear_bar_way",
+        "shear_bars_along",
+        "shear_bars_across",
+        "shear_bar_off",
+        "shear_bar_length",
+        "bar_fy",
+        "bar_ends",
+        "bar_cover",
+        "grout",
+        "grout_strength",
+        "grout_most",
+        *(p.name for p in GROUND),
+    )
+)
 BOLT_PRICE, WELD_PRICE = 3.0, 10.0  # what a bolt, and a kg of weld, count beside a kg of steel
 NEAR = 8  # marks that each is tried to be merged into, the cheapest first
 
@@ -38,14 +87,27 @@ NEAR = 8  # marks that each is tried to be merged into, the cheapest first
 def pieces(standard: Standard, situation: Situation, sizes: Sizes) -> tuple[Any, ...]:
     """What a connection is as the shop makes it; two that are equal in it are one mark."""
     own = _made(standard, sizes)
-    carrier = situation.support.section.name if situation.support is not None and _cut_to_support(standard, sizes) else ""
+    carrier = (
+        situation.support.section.name if situation.support is not None and _cut_to_support(standard, sizes) else ""
+    )
     member = situation.supported.section.name if standard.axes is not None else ""
-    return (standard.name, round(abs(np.degrees(situation.skew)), 1), round(float(np.degrees(situation.slope)), 1), member, carrier, own)
+    return (
+        standard.name,
+        round(abs(np.degrees(situation.skew)), 1),
+        round(float(np.degrees(situation.slope)), 1),
+        member,
+        carrier,
+        own,
+    )
 
 
 def _made(standard: Standard, sizes: Sizes) -> tuple[tuple[str, Any], ...]:
     """The sizes of the pieces."""
-    return tuple((p.name, _plain(sizes[p.name].value)) for p in standard.parameters if p.name in sizes and p.name not in _apart(standard))
+    return tuple(
+        (p.name, _plain(sizes[p.name].value))
+        for p in standard.parameters
+        if p.name in sizes and p.name not in _apart(standard)
+    )
 
 
 def _apart(standard: Standard) -> frozenset[str]:
@@ -56,7 +118,12 @@ def _apart(standard: Standard) -> frozenset[str]:
 def _cut_to_support(standard: Standard, sizes: Sizes) -> bool:
     """Whether its pieces are cut to the member that carries them."""
     said = {n: sizes[n].value for n in ("plate_fit", "plate_run", "through_plate") if n in sizes}
-    return standard.axes is not None or said.get("plate_fit") == "full_depth" or said.get("plate_run") == "flange_tip" or said.get("through_plate") == "yes"
+    return (
+        standard.axes is not None
+        or said.get("plate_fit") == "full_depth"
+        or said.get("plate_run") == "flange_tip"
+        or said.get("through_plate") == "yes"
+    )
 
 
 def _plain(value: Any) -> Any:
@@ -89,7 +156,8 @@ class Piece:
 
 @dataclass(frozen=True)
 class Merge:
-    """One step to fewer marks: `given` gives up its connections to `taken`, whose sizes they pass with, at most used `worst`; what that costs."""
+    """One step to fewer marks: `given` gives up its connections to `taken`, whose sizes they pass with, at most used
+    `worst`; what that costs."""
 
     given: str
     taken: str
@@ -113,19 +181,31 @@ def gathered(plan: Plan, stood: Mapping[str, Sizes]) -> dict[str, Piece]:
             made = standard.quantities(assigned.situation, sizes) if standard.quantities else None
             bolts = made.field_bolts + made.shop_bolts + made.rods if made else 0
             cost = made.steel + WELD_PRICE * made.weld + BOLT_PRICE * bolts if made else 0.0
-            found[name] = Piece(name, standard.name, sizes, [], cost, bolts, made.steel if made else 0.0, made.field_bolts if made else 0)
+            found[name] = Piece(
+                name,
+                standard.name,
+                sizes,
+                [],
+                cost,
+                bolts,
+                made.steel if made else 0.0,
+                made.field_bolts if made else 0,
+            )
         found[name].connections.append(key)
     return found
 
 
 def fewer(plan: Plan, stood: Mapping[str, Sizes]) -> list[Merge]:
-    """Merges in their order, each the cheapest that is left and keeps every connection passing, as far as there are any. Connections that share bolts with
-    the one opposite, or fail, stay as they are."""
+    """Merges in their order, each the cheapest that is left and keeps every connection passing, as far as there are
+    any. Connections that share bolts with the one opposite, or fail, stay as they are."""
     marks = gathered(plan, {key: sizes for key, sizes in stood.items() if not plan.partner(key)})
     trying = _Trying(plan)
     into: dict[str, dict[str, float]] = {}
     for name, own in marks.items():
-        near = sorted((m for m in marks.values() if m.standard == own.standard and m.digest != name), key=lambda m: abs(m.cost - own.cost))[:NEAR]
+        near = sorted(
+            (m for m in marks.values() if m.standard == own.standard and m.digest != name),
+            key=lambda m: abs(m.cost - own.cost),
+        )[:NEAR]
         into[name] = {m.digest: worst for m in near if (worst := trying.worst(own.connections, m)) is not None}
     return _merged(marks, into)
 
@@ -148,12 +228,23 @@ def _merged(marks: Mapping[str, Piece], into: Mapping[str, Mapping[str, float]])
         keys = tuple(key for m in members for key in marks[m].connections)
         groups[taken] += members
         a, b, worst = marks[given], marks[taken], max(into[m][taken] for m in members)
-        found.append(Merge(given, taken, tuple(members), keys, worst, (b.bolts - a.bolts) * len(keys), (b.steel - a.steel) * len(keys)))
+        found.append(
+            Merge(
+                given,
+                taken,
+                tuple(members),
+                keys,
+                worst,
+                (b.bolts - a.bolts) * len(keys),
+                (b.steel - a.steel) * len(keys),
+            )
+        )
 
 
 @dataclass(frozen=True)
 class Tried:
-    """The worst of some connections with other sizes: how it is used, which it is, by what; and whether every detailing rule holds for all."""
+    """The worst of some connections with other sizes: how it is used, which it is, by what; and whether every detailing
+    rule holds for all."""
 
     use: float
     connection: str
@@ -168,7 +259,8 @@ class Tried:
 
 @dataclass(frozen=True)
 class AsOne:
-    """One set of sizes for connections of one standard: `sizes`, the worst of them, what it costs beside how they stand; `passes` where all do."""
+    """One set of sizes for connections of one standard: `sizes`, the worst of them, what it costs beside how they
+    stand; `passes` where all do."""
 
     standard: str
     connections: tuple[str, ...]
@@ -181,25 +273,39 @@ class AsOne:
 
 
 def as_one(plan: Plan, stood: Mapping[str, Sizes]) -> list[AsOne]:
-    """For each standard among connections with the sizes that they stand with, the least of those sizes with which all pass under their own forces; else
-    the largest of each size together; else what comes nearest."""
+    """For each standard among connections with the sizes that they stand with, the least of those sizes with which all
+    pass under their own forces; else the largest of each size together; else what comes nearest."""
     found = []
     marks = gathered(plan, stood)
     for standard in dict.fromkeys(piece.standard for piece in marks.values()):
         own = sorted((p for p in marks.values() if p.standard == standard), key=lambda p: p.cost)
         keys = tuple(key for p in own for key in p.connections)
         trying, candidates = _Trying(plan), [p.sizes for p in own]
-        tried = [(sizes, worst) for sizes in (*candidates, _largest(STANDARDS[standard], candidates)) if (worst := trying.tried(keys, sizes)) is not None]
+        tried = [
+            (sizes, worst)
+            for sizes in (*candidates, _largest(STANDARDS[standard], candidates))
+            if (worst := trying.tried(keys, sizes)) is not None
+        ]
         if not tried:
             continue
         fit = [one for one in tried if one[1].sound and one[1].use <= plan.rulebook.target]
         sizes, worst = fit[0] if fit else min(tried, key=lambda one: (not one[1].sound, one[1].use))
         first = plan.assigned[plan.index[keys[0]]].situation
         quantities = STANDARDS[standard].quantities
-        made = quantities(first, STANDARDS[standard].complete(first, dict(sizes))) if quantities and first is not None else None
-        once = plan.counted_with({key: p.sizes for p in own for key in p.connections})  # bolts that hold two are bolts of one
+        made = (
+            quantities(first, STANDARDS[standard].complete(first, dict(sizes)))
+            if quantities and first is not None
+            else None
+        )
+        once = plan.counted_with(
+            {key: p.sizes for p in own for key in p.connections}
+        )  # bolts that hold two are bolts of one
         stood_bolts = sum(p.bolts - (p.field_bolts if key in once else 0) for p in own for key in p.connections)
-        bolts = (made.field_bolts + made.shop_bolts + made.rods) * len(keys) - made.field_bolts * len(once) - stood_bolts if made else 0
+        bolts = (
+            (made.field_bolts + made.shop_bolts + made.rods) * len(keys) - made.field_bolts * len(once) - stood_bolts
+            if made
+            else 0
+        )
         steel = made.steel * len(keys) - sum(p.steel * len(p.connections) for p in own) if made else 0.0
         found.append(AsOne(standard, keys, sizes, tuple(candidates), worst, bool(fit), bolts, steel))
     return found
@@ -234,12 +340,14 @@ class _Trying:
         self.batch: Batch = self.plan.batch()
 
     def worst(self, keys: Sequence[str], mark: Piece) -> float | None:
-        """The utilisation of the worst of the connections as this mark; None where one is over the target, or its pieces would be others there."""
+        """The utilisation of the worst of the connections as this mark; None where one is over the target, or its
+        pieces would be others there."""
         found = self.tried(keys, mark.sizes, mark.digest)
         return found.use if found is not None and found.sound and found.use <= self.plan.rulebook.target else None
 
     def tried(self, keys: Sequence[str], sizes: Sizes, mark: str = "") -> Tried | None:
-        """How connections are used with the sizes; None where they cannot be made there, or (of a `mark`) would be other pieces."""
+        """How connections are used with the sizes; None where they cannot be made there, or (of a `mark`) would be
+        other pieces."""
         worst = Tried(0.0, "", "", True)
         for assigned, indices in self._alike(keys).values():
             assert assigned.rule is not None and assigned.situation is not None
@@ -249,12 +357,20 @@ class _Trying:
                 completed = standard.complete(situation, given)
             except InputError:
                 return None
-            if mark and (digest(pieces(standard, situation, completed)) != mark or not standard.examine(situation, completed, self.plan.code).sound):
+            if mark and (
+                digest(pieces(standard, situation, completed)) != mark
+                or not standard.examine(situation, completed, self.plan.code).sound
+            ):
                 return None
             family = Family(standard.name, situation, tuple(sorted(given.items())), ((),))
             judged = self.batch.judge(family, completed, self.batch.acted(family, np.array(indices)))
             k = int(judged.use.argmax())
-            here = Tried(float(judged.use[k]), self.plan.assigned[indices[k]].connection.id, judged.check[k] or "unchecked", not judged.broken)
+            here = Tried(
+                float(judged.use[k]),
+                self.plan.assigned[indices[k]].connection.id,
+                judged.check[k] or "unchecked",
+                not judged.broken,
+            )
             worst = Tried(*((here if here.use > worst.use else worst).told), worst.sound and here.sound)
         return worst
 
@@ -263,13 +379,15 @@ class _Trying:
         for key in keys:
             k = self.plan.index[key]
             assigned = self.plan.assigned[k]
-            found.setdefault((id(assigned.situation), id(assigned.rule), repr(self.plan.overrides.get(key))), (assigned, []))[1].append(k)
+            found.setdefault(
+                (id(assigned.situation), id(assigned.rule), repr(self.plan.overrides.get(key))), (assigned, [])
+            )[1].append(k)
         return found
 
 
 def taken_over(plan: Plan, assigned: Assigned, sizes: Sizes) -> Sizes:
-    """The sizes of a mark on another connection: those chosen for its pieces, the rest (how it is judged, what is cut in the members) as its own rule and
-    people have it."""
+    """The sizes of a mark on another connection: those chosen for its pieces, the rest (how it is judged, what is cut
+    in the members) as its own rule and people have it."""
     assert assigned.rule is not None
     standard = STANDARDS[assigned.rule.use]
     known = {p.name for p in standard.parameters}
@@ -285,15 +403,17 @@ def changes_to(standard: Standard, sizes: Sizes) -> dict[str, Any]:
 
 
 def changes_from(standard: Standard, taken: Sizes, given: Sequence[Sizes]) -> dict[str, Any]:
-    """What of the pieces of a mark has to be said of connections that stand with the sizes `given`, so that they have it and keep it: what is otherwise
-    there, and what a ladder climbs."""
+    """What of the pieces of a mark has to be said of connections that stand with the sizes `given`, so that they have
+    it and keep it: what is otherwise there, and what a ladder climbs."""
     chosen = changes_to(standard, taken)
     found: dict[str, Any] = {}
     for name, value in _made(standard, taken):
         own = [sizes[name] for sizes in given if name in sizes]
         differs = len(own) < len(given) or any(_plain(size.value) != value for size in own)
         climbs = any(size.source.startswith("rung") for size in (taken[name], *own))
-        said = differs and any(size.source not in NOT_CHOSEN for size in own)  # by their own rules, and not by the mark's
+        said = differs and any(
+            size.source not in NOT_CHOSEN for size in own
+        )  # by their own rules, and not by the mark's
         if (name in chosen and (differs or climbs)) or said:
             found[name] = chosen.get(name, taken[name].value)
     return found

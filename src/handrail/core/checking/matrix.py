@@ -14,9 +14,10 @@ from handrail.core.limit_state import LimitState
 
 @dataclass(frozen=True)
 class Matrix:
-    """`use` (limit states, combinations): utilisations; NaN where a limit state is not judged by a combination, or is not known there.
-    `judged` says which of the two. `row` and `column` (limit states,), (combinations,) which combination governs each limit state and
-    which limit state each combination, -1 where none does; a limit counts only where it is passed."""
+    """`use` (limit states, combinations): utilisations; NaN where a limit state is not judged by a combination, or is
+    not known there. `judged` says which of the two. `row` and `column` (limit states,), (combinations,) which
+    combination governs each limit state and which limit state each combination, -1 where none does; a limit counts only
+    where it is passed."""
 
     states: list[LimitState]
     actions: Actions
@@ -41,6 +42,12 @@ def matrix(states: list[LimitState], actions: Actions) -> Matrix:
     counts = np.where(judged, np.where(np.isnan(use), np.inf, use), -1.0)  # what is not known governs
     limits = np.array([state.limit for state in states], bool)[:, None]
     counts = np.where(limits & (counts >= 0) & (counts <= 1), 0.0, counts)
-    row = np.where(counts.max(axis=1, initial=-1.0) >= 0, counts.argmax(axis=1), -1) if count else np.full(len(states), -1)
-    column = np.where(counts.max(axis=0, initial=-1.0) >= 0, counts.argmax(axis=0), -1) if states else np.full(count, -1)
+    row = (
+        np.where(counts.max(axis=1, initial=-1.0) >= 0, counts.argmax(axis=1), -1)
+        if count
+        else np.full(len(states), -1)
+    )
+    column = (
+        np.where(counts.max(axis=0, initial=-1.0) >= 0, counts.argmax(axis=0), -1) if states else np.full(count, -1)
+    )
     return Matrix(states, actions, use, judged, row, column)

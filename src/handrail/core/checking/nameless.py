@@ -1,4 +1,5 @@
-"""Names that a rulebook asks for and nothing has: sections, levels, groups and the like, in rules and in rows of tables, with the nearest that there is."""
+"""Names that a rulebook asks for and nothing has: sections, levels, groups and the like, in rules and in rows of
+tables, with the nearest that there is."""
 
 from __future__ import annotations
 
@@ -14,12 +15,16 @@ from handrail.core.rulebook.facts import fact
 from handrail.core.rulebook.tables import Table
 
 MOST = 200
-KNOWN = {"section": lambda: [s.name for s in all_sections()], "grade": all_grades}  # that may come with a later revision
+KNOWN = {
+    "section": lambda: [s.name for s in all_sections()],
+    "grade": all_grades,
+}  # that may come with a later revision
 
 
 @dataclass(frozen=True)
 class Nameless:
-    """`where` in words (rule 'X', table X row Y), the fact, the `name` that fits nothing, and the one that is `near`; empty where none is."""
+    """`where` in words (rule 'X', table X row Y), the fact, the `name` that fits nothing, and the one that is `near`;
+    empty where none is."""
 
     where: str
     fact: str
@@ -65,7 +70,12 @@ class _Names:
     def of_table(self, table: Table) -> Iterator[Nameless]:
         """The keys of its rows that fit nothing."""
         for at, key in enumerate(table.keys):
-            if key.fact is None or key.fact.kind not in ("name", "words") or key.match == "range" or key.fact.name not in self.plan.rulebook.asks:
+            if (
+                key.fact is None
+                or key.fact.kind not in ("name", "words")
+                or key.match == "range"
+                or key.fact.name not in self.plan.rulebook.asks
+            ):
                 continue
             known = {key.plain(value): value for value in self.known(key.fact.name)}
             for said in dict.fromkeys(row.keys[at] for row in table.rows):

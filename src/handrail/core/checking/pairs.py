@@ -20,8 +20,8 @@ RANK = {"pass": 0, "fail": 1, "unchecked": 2}
 
 @dataclass
 class Pairs:
-    """`assigned` connections, `other` (connections,) the one across the same web, -1 where there is none; `family` gives that of a
-    connection as its rule sizes it."""
+    """`assigned` connections, `other` (connections,) the one across the same web, -1 where there is none; `family`
+    gives that of a connection as its rule sizes it."""
 
     assigned: list[Assigned]
     other: np.ndarray
@@ -29,12 +29,15 @@ class Pairs:
     family: Callable[[Assigned], Family | None]
 
     def settled(self, outcomes: dict[int, Outcome], standing: set[int]) -> dict[int, Outcome]:
-        """The outcomes with the bolts of both sides alike; those in `standing` keep their sizes. The same, whichever of a pair are asked for."""
+        """The outcomes with the bolts of both sides alike; those in `standing` keep their sizes. The same, whichever of
+        a pair are asked for."""
         found = dict(outcomes)
         sharing = [k for k in outcomes if self.other[k] >= 0 and self.through(k, outcomes[k].sizes)]
         beside = {int(self.other[k]) for k in sharing} - found.keys()
         found |= self._sized(beside)
-        pairs = {(min(k, j), max(k, j)) for k in sharing if (j := int(self.other[k])) in found and self._both(found, k, j)}
+        pairs = {
+            (min(k, j), max(k, j)) for k in sharing if (j := int(self.other[k])) in found and self._both(found, k, j)
+        }
         differing = [pair for pair in pairs if self.differ(found, *pair) and not standing & set(pair)]
         found |= self._made_alike(found, sorted(differing))
         judged = {k: self._judged(found, k, k in standing and int(self.other[k]) in beside) for k in sharing}
@@ -97,19 +100,32 @@ class Pairs:
         return tried
 
     def _judged(self, found: dict[int, Outcome], k: int, alone: bool) -> Outcome:
-        """The outcome of `k`, not passed where its bolts do not fit those opposite; `alone`: it stands, and what stands opposite is not looked at."""
+        """The outcome of `k`, not passed where its bolts do not fit those opposite; `alone`: it stands, and what stands
+        opposite is not looked at."""
         j, own = int(self.other[k]), found[k]
         name = self.assigned[j].connection.id
         if own.status == "unchecked":
             return own
         if j not in found or not found[j].sizes:
             why = found[j].reason if j in found else self.assigned[j].reason or "no rule takes it"
-            return replace(own, status="unchecked", over_target=False, reason=f"its bolts go through the web of {name} opposite, which is not sized: {why}")
+            return replace(
+                own,
+                status="unchecked",
+                over_target=False,
+                reason=f"its bolts go through the web of {name} opposite, which is not sized: {why}",
+            )
         if not self._both(found, k, j):
-            return _failed(own, f"its bolts go through the web where {name} opposite is held otherwise ({self._standard(j).name}): hold both alike")
+            return _failed(
+                own,
+                f"its bolts go through the web where {name} opposite is held otherwise ({self._standard(j).name}): hold"
+                " both alike",
+            )
         if names := [] if alone else self.differ(found, j, k):
             standard, asked = self._standard(k), self.asked(found, j, k)
-            words = ", ".join(f"{n} {standard.parameter(n).show(own.sizes[n].value)} and {standard.parameter(n).show(asked[n])}" for n in names)
+            words = ", ".join(
+                f"{n} {standard.parameter(n).show(own.sizes[n].value)} and {standard.parameter(n).show(asked[n])}"
+                for n in names
+            )
             return _failed(own, f"its bolts do not agree with those of {name} opposite: {words}")
         return replace(own, notes=(*own.notes, f"one set of bolts holds this and {name} opposite"))
 
@@ -117,11 +133,20 @@ class Pairs:
 def _rank(outcome: Outcome) -> tuple[float, ...]:
     rows = outcome.sizes.get("rows")
     well = outcome.status == "pass" and not outcome.over_target
-    return (RANK[outcome.status] + 0.5 * outcome.over_target, float(rows.value) if rows and well else outcome.utilisation)
+    return (
+        RANK[outcome.status] + 0.5 * outcome.over_target,
+        float(rows.value) if rows and well else outcome.utilisation,
+    )
 
 
 def _failed(own: Outcome, words: str) -> Outcome:
-    return replace(own, status="fail", over_target=False, reason=f"{own.reason}; {words}" if own.reason else words, broken=(*own.broken, "bolts_through_web"))
+    return replace(
+        own,
+        status="fail",
+        over_target=False,
+        reason=f"{own.reason}; {words}" if own.reason else words,
+        broken=(*own.broken, "bolts_through_web"),
+    )
 
 
 def _same(one: Value, other: Value) -> bool:

@@ -53,8 +53,12 @@ class Plan:
     cores: int = 1  # that a run may use
     let_stand: LetStand = ()  # findings with which somebody wants to go on
     errors: Errors = ()  # of the model, by its audit
-    _chosen: tuple[Overrides, list[Assigned], list[Assigned]] | None = None  # of which overrides and rules, and what is made of them
-    _stated: tuple[Overrides, Acting, Acting] | None = None  # of which overrides and model, and what acts with what people stated
+    _chosen: tuple[Overrides, list[Assigned], list[Assigned]] | None = (
+        None  # of which overrides and rules, and what is made of them
+    )
+    _stated: tuple[Overrides, Acting, Acting] | None = (
+        None  # of which overrides and model, and what acts with what people stated
+    )
 
     def __post_init__(self) -> None:
         self.building = by_rule(self.building, self.framing.pieces.roles, self.rulebook.lateral)
@@ -69,7 +73,11 @@ class Plan:
         """The same, with the actions that people stated in place of those of the model."""
         by_model = self.modelled
         if self._stated is None or self._stated[0] is not self.overrides or self._stated[1] is not by_model:
-            stated = {k: own[ACTIONS] for name, own in self.overrides.items() if ACTIONS in own and (k := self.index.get(name)) is not None}
+            stated = {
+                k: own[ACTIONS]
+                for name, own in self.overrides.items()
+                if ACTIONS in own and (k := self.index.get(name)) is not None
+            }
             self._stated = (self.overrides, by_model, replace(by_model, stated=stated) if stated else by_model)
         return self._stated[2]
 
@@ -80,7 +88,14 @@ class Plan:
     @cached_property
     def by_rules(self) -> list[Assigned]:
         """Every connection with its rule, in the framing's order."""
-        return assign(self.building, self.framing.connections, self.rulebook, self.modelled, self.labels, Doubts(self.modelled, self.let_stand, self.errors))
+        return assign(
+            self.building,
+            self.framing.connections,
+            self.rulebook,
+            self.modelled,
+            self.labels,
+            Doubts(self.modelled, self.let_stand, self.errors),
+        )
 
     def facts(self, k: int, situation: Situation, every: bool = False) -> dict[str, Any]:
         """The facts of one connection that rules ask for, or `every` one."""
@@ -99,7 +114,11 @@ class Plan:
         rules = self.by_rules
         if self._chosen is None or self._chosen[0] is not self.overrides or self._chosen[1] is not rules:
             found = rules
-            chosen = [(k, own) for name, own in self.overrides.items() if own.keys() & {STANDARD, ELSEWHERE} and (k := self.index.get(name)) is not None]
+            chosen = [
+                (k, own)
+                for name, own in self.overrides.items()
+                if own.keys() & {STANDARD, ELSEWHERE} and (k := self.index.get(name)) is not None
+            ]
             if chosen:
                 found = list(found)
             for k, own in chosen:
@@ -122,10 +141,13 @@ class Plan:
         """The connection on the other side of the same web whose bolts may be its own; empty where there is none."""
         other = int(self.across[self.index[key]])
         rule = self.assigned[self.index[key]].rule
-        return self.framing.connections[other].id if other >= 0 and rule is not None and STANDARDS[rule.use].shared else ""
+        return (
+            self.framing.connections[other].id if other >= 0 and rule is not None and STANDARDS[rule.use].shared else ""
+        )
 
     def with_partners(self, keys: set[str]) -> set[str]:
-        """Connections with those opposite whose bolts they may share, or whose own these are, whichever side has a standard for it."""
+        """Connections with those opposite whose bolts they may share, or whose own these are, whichever side has a
+        standard for it."""
         found = set(keys)
         for key in keys & self.index.keys():
             other = int(self.across[self.index[key]])
@@ -134,14 +156,21 @@ class Plan:
         return found
 
     def counted_with(self, stood: Mapping[str, Sizes]) -> dict[str, str]:
-        """connection -> the one opposite with which the field bolts that hold both are counted, of connections with the sizes that they stand with."""
+        """connection -> the one opposite with which the field bolts that hold both are counted, of connections with the
+        sizes that they stand with."""
         found = {}
         for key, sizes in stood.items():
             partner = self.partner(key)
             if partner not in stood or self.index[partner] > self.index[key]:
                 continue
             own, other = self.assigned[self.index[key]].rule, self.assigned[self.index[partner]].rule
-            if own and other and own.use == other.use and STANDARDS[own.use].through(sizes) and STANDARDS[own.use].through(stood[partner]):
+            if (
+                own
+                and other
+                and own.use == other.use
+                and STANDARDS[own.use].through(sizes)
+                and STANDARDS[own.use].through(stood[partner])
+            ):
                 found[key] = partner
         return found
 
@@ -151,7 +180,12 @@ class Plan:
         if not partner or partner not in self.overrides or assigned.rule is None:
             return own
         standard, other = STANDARDS[assigned.rule.use], self.assigned[self.index[partner]]
-        if other.rule is None or other.rule.use != standard.name or assigned.situation is None or other.situation is None:
+        if (
+            other.rule is None
+            or other.rule.use != standard.name
+            or assigned.situation is None
+            or other.situation is None
+        ):
             return own
         theirs = {n: Sized(v, "override") for n, v in self.overrides[partner].items() if n in standard.shared}
         if not theirs:
@@ -182,10 +216,21 @@ class Plan:
             axes = standard.axes(assigned.situation, start, held)
             climbed = {n for rungs in axes.values() for rung in rungs for n in rung}
             given = {n: s for n, s in base.items() if n not in climbed} | own
-            return Family(standard.name, assigned.situation, _frozen(given), ((),), tuple((name, tuple(_frozen({n: Sized(v, "rung") for n, v in
-                          rung.items()}) for rung in rungs)) for name, rungs in axes.items()))  # fmt: skip
+            return Family(
+                standard.name,
+                assigned.situation,
+                _frozen(given),
+                ((),),
+                tuple(
+                    (name, tuple(_frozen({n: Sized(v, "rung") for n, v in rung.items()}) for rung in rungs))
+                    for name, rungs in axes.items()
+                ),
+            )
         if rule.ladder is None:
-            rungs = [{n: Sized(v, "rung") for n, v in rung.items()} for rung in standard.ladder(assigned.situation, start, held)]
+            rungs = [
+                {n: Sized(v, "rung") for n, v in rung.items()}
+                for rung in standard.ladder(assigned.situation, start, held)
+            ]
         else:
             said = own.keys() | rule.set.keys()  # no rung changes these
             left = tuple({n: s for n, s in rung.items() if n not in said} for rung in rule.ladder.rungs)
@@ -195,7 +240,9 @@ class Plan:
         lower = {n: s for n, s in base.items() if n in climbed and n not in own}
         return Family(standard.name, assigned.situation, _frozen(given), tuple(_frozen(lower | rung) for rung in rungs))
 
-    def families(self, wanted: set[str] | None = None, stored: dict[str, Sizes] | None = None) -> dict[Family, list[int]]:
+    def families(
+        self, wanted: set[str] | None = None, stored: dict[str, Sizes] | None = None
+    ) -> dict[Family, list[int]]:
         """Families of the connections in `wanted` (all), sized afresh or, where `stored` has sizes, verified."""
         groups: dict[int, tuple[Family, list[int]]] = {}
         for k, assigned in enumerate(self.assigned):
@@ -221,7 +268,8 @@ class Plan:
         return self._once(assigned, (), lambda: self.family(assigned))
 
     def _once(self, assigned: Assigned, sizes: tuple[Any, ...], make: Callable[[], Family | None]) -> Family | None:
-        """A family, made once for all connections of a rule and situation for which people decided the same, and which have the same sizes."""
+        """A family, made once for all connections of a rule and situation for which people decided the same, and which
+        have the same sizes."""
         name = assigned.connection.id
         decided = self.overrides and (name in self.overrides or self.partner(name) in self.overrides)
         own = repr(sorted(self.overridden(assigned).items())) if decided else ""
@@ -242,14 +290,25 @@ class Plan:
 
     @cached_property
     def _made(self) -> dict[tuple[Any, ...], tuple[Assigned, Family | None]]:
-        """Families by what they are made of; with each a connection, so that rule and situation stay the same objects."""
+        """Families by what they are made of; with each a connection, so that rule and situation stay the same
+        objects."""
         return {}
 
-    def work(self, wanted: set[str] | None = None, stored: dict[str, Sizes] | None = None, progress: Any = lambda done: None) -> dict[int, Outcome]:
-        """What is made of the connections in `wanted` (all), sized afresh or as `stored`; those that share bolts are made alike."""
+    def work(
+        self, wanted: set[str] | None = None, stored: dict[str, Sizes] | None = None, progress: Any = lambda done: None
+    ) -> dict[int, Outcome]:
+        """What is made of the connections in `wanted` (all), sized afresh or as `stored`; those that share bolts are
+        made alike."""
         batch, families = self.batch(progress), self.families(wanted, stored)
-        standing = {k for members in families.values() for k in members if stored is not None and self.assigned[k].connection.id in stored}
-        return Pairs(self.assigned, self.across, self.batch(), self.family).settled(dict(spread(batch, families, self.cores)), standing)
+        standing = {
+            k
+            for members in families.values()
+            for k in members
+            if stored is not None and self.assigned[k].connection.id in stored
+        }
+        return Pairs(self.assigned, self.across, self.batch(), self.family).settled(
+            dict(spread(batch, families, self.cores)), standing
+        )
 
     def batch(self, progress: Any = lambda done: None) -> Batch:
         return Batch(self.code, self.rulebook.target, self.acting.actions, progress, self.building.system)
@@ -281,7 +340,8 @@ class Plan:
         return matrix(limit_states(standard, assigned.situation, sizes, self.code, True), actions)
 
     def _alike(self, stood: dict[str, Sizes]) -> dict[tuple[Family, frozenset[str]], list[str]]:
-        """Connections with the sizes that they stand with, those together that are the same piece of steel with the same decided by people."""
+        """Connections with the sizes that they stand with, those together that are the same piece of steel with the
+        same decided by people."""
         alike: dict[tuple[Family, frozenset[str]], list[str]] = {}
         for key, sizes in stood.items():
             assigned = self.assigned[self.index[key]]
@@ -293,8 +353,9 @@ class Plan:
         return alike
 
     def remedies(self, stood: dict[str, Sizes], beside: dict[str, Sizes] | None = None) -> dict[str, Found]:
-        """The smallest changes that would make each of these connections, as they stand, pass under the target; those alike are tried at once.
-        `beside` are the sizes of those opposite, whose bolts go along: what fails there is no remedy."""
+        """The smallest changes that would make each of these connections, as they stand, pass under the target; those
+        alike are tried at once. `beside` are the sizes of those opposite, whose bolts go along: what fails there is no
+        remedy."""
         batch, opposite = self.batch(), beside or {}
         found: dict[str, Found] = {}
         for (family, held), keys in self._alike(stood).items():
@@ -305,14 +366,28 @@ class Plan:
                 judge = partial(batch.judge, family, actions=actions)
                 if some[0] in shared:
                     judge = partial(self._judged_with_opposite, some[0], opposite[self.partner(some[0])], judge)
-                each = find_remedies(STANDARDS[family.standard], family.situation, dict(family.given), held, judge, len(some), self.rulebook.target)
+                each = find_remedies(
+                    STANDARDS[family.standard],
+                    family.situation,
+                    dict(family.given),
+                    held,
+                    judge,
+                    len(some),
+                    self.rulebook.target,
+                )
                 found |= dict(zip(some, each, strict=True))
         return found
 
     def _judged_with_opposite(self, key: str, theirs: Sizes, judge: Judge, sizes: Sizes) -> Judged:
         """Sizes of a connection judged at its own end and, with the bolts that go along, at the one opposite."""
         own, one, other = judge(sizes), self.assigned[self.index[key]], self.assigned[self.index[self.partner(key)]]
-        if one.rule is None or other.rule is None or one.rule.use != other.rule.use or one.situation is None or other.situation is None:
+        if (
+            one.rule is None
+            or other.rule is None
+            or one.rule.use != other.rule.use
+            or one.situation is None
+            or other.situation is None
+        ):
             return own
         if own.broken or not own.use[0] <= 1.0:
             return own  # whatever is opposite
@@ -320,41 +395,62 @@ class Plan:
         if not standard.through(sizes):
             return own
         asked = standard.opposite(one.situation, sizes, other.situation)
-        given = {n: s for n, s in theirs.items() if s.source not in ("geometry", "default")} | {n: Sized(v, OPPOSITE) for n, v in asked.items()}
+        given = {n: s for n, s in theirs.items() if s.source not in ("geometry", "default")} | {
+            n: Sized(v, OPPOSITE) for n, v in asked.items()
+        }
         family = Family(other.rule.use, other.situation, _frozen(given), ((),))
         try:
-            across = batch.judge(family, standard.complete(other.situation, given), batch.acted(family, np.array([self.index[self.partner(key)]])))
+            across = batch.judge(
+                family,
+                standard.complete(other.situation, given),
+                batch.acted(family, np.array([self.index[self.partner(key)]])),
+            )
         except InputError:  # a formula that has no value with it
             return Judged(np.full(1, np.inf), own.check, own.broken)
         worse = bool(across.use[0] > own.use[0])
-        return Judged(np.maximum(own.use, across.use), across.check if worse else own.check, tuple(dict.fromkeys((*own.broken, *across.broken))))
+        return Judged(
+            np.maximum(own.use, across.use),
+            across.check if worse else own.check,
+            tuple(dict.fromkeys((*own.broken, *across.broken))),
+        )
 
     def reserves(self, stood: dict[str, Sizes]) -> list[tuple[list[str], Reserve]]:
-        """What less would still pass for all of those among these connections that are alike, and the parts of them that hardly work; nothing of
-        those that share their bolts with the connection opposite."""
+        """What less would still pass for all of those among these connections that are alike, and the parts of them
+        that hardly work; nothing of those that share their bolts with the connection opposite."""
         batch, found = self.batch(), []
         alone = {key: sizes for key, sizes in stood.items() if not self.partner(key)}
         for (family, held), keys in self._alike(alone).items():
             standard, given = STANDARDS[family.standard], dict(family.given)
             actions = batch.acted(family, np.array([self.index[key] for key in keys]))
-            down = step_down(standard, family.situation, given, held, partial(batch.judge, family, actions=actions), self.rulebook.target)
+            down = step_down(
+                standard,
+                family.situation,
+                given,
+                held,
+                partial(batch.judge, family, actions=actions),
+                self.rulebook.target,
+            )
             idle = idle_parts(batch, family, standard.complete(family.situation, given), actions)
             if down.changes or idle:
                 found.append((keys, replace(down, idle=idle)))
         return found
 
     def grounds(self, wanted: set[str] | None = None, stored: dict[str, Sizes] | None = None) -> dict[str, str]:
-        """What the result of each connection rests on, as a digest that says its engine and whether sizes were made or stood.
+        """What the result of each connection rests on, as a digest that says its engine and whether sizes were made or
+        stood.
 
-        It covers the forces (its own, opposite, the support's), members, code, combinations, target and what the rulebook
-        and overrides give, or why there is nothing to work out; where bolts may be shared, all that of the connection opposite too. Where
-        `stored` has a connection's sizes, it is that of verifying them, and of what its rule would make of it.
-        """
+        It covers the forces (its own, opposite, the support's), members, code, combinations, target and what the
+        rulebook and overrides give, or why there is nothing to work out; where bolts may be shared, all that of the
+        connection opposite too. Where `stored` has a connection's sizes, it is that of verifying them, and of what its
+        rule would make of it."""
         own = self._own_grounds(wanted, stored)
         partners = {name: partner for name in own if (partner := self.partner(name))}
         afresh = {p for p in partners.values() if p not in own or (stored is not None and p in stored)}
         theirs = own | (self._own_grounds(afresh, None) if afresh else {})
-        return {name: f"{of}+{_digest(theirs[partners[name]].encode())[:16]}" if name in partners else of for name, of in own.items()}
+        return {
+            name: f"{of}+{_digest(theirs[partners[name]].encode())[:16]}" if name in partners else of
+            for name, of in own.items()
+        }
 
     def _own_grounds(self, wanted: set[str] | None, stored: dict[str, Sizes] | None) -> dict[str, str]:
         """Of each connection by itself."""
@@ -363,14 +459,22 @@ class Plan:
             alike = _digest(repr((family, self.code, self.rulebook.target)).encode() + self.acting.formed).encode()
             kind = "stand" if stored is not None and self.assigned[members[0]].connection.id in stored else "size"
             for k in members:
-                ruled = self._said(self.ruled(self.assigned[k])) if kind == "stand" else b""  # what a run would size afresh
-                found[self.assigned[k].connection.id] = f"{__version__}:{kind}:{_digest(alike + ruled + self.acting.rests_on(k))}"
+                ruled = (
+                    self._said(self.ruled(self.assigned[k])) if kind == "stand" else b""
+                )  # what a run would size afresh
+                found[self.assigned[k].connection.id] = (
+                    f"{__version__}:{kind}:{_digest(alike + ruled + self.acting.rests_on(k))}"
+                )
         for k, assigned in enumerate(self.assigned):
             name = assigned.connection.id
             if name not in found and (wanted is None or name in wanted):
                 why = repr((assigned.status, assigned.reason, assigned.rule.name if assigned.rule else "")).encode()
                 if assigned.status == "elsewhere":  # said of what came to it then
-                    why += repr(members_of(self.building, assigned.connection)).encode() + self.acting.formed + self.acting.rests_on(k)
+                    why += (
+                        repr(members_of(self.building, assigned.connection)).encode()
+                        + self.acting.formed
+                        + self.acting.rests_on(k)
+                    )
                 found[name] = f"{__version__}:none:{_digest(why)}"
         return found
 

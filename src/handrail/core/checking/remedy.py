@@ -1,4 +1,5 @@
-"""The smallest changes that make a failing connection pass, found by trying them: for all connections that are the same piece of steel at once."""
+"""The smallest changes that make a failing connection pass, found by trying them: for all connections that are the same
+piece of steel at once."""
 
 from __future__ import annotations
 
@@ -17,15 +18,19 @@ from handrail.core.standards.sizes import Sized, Sizes, Value
 
 Changes = tuple[tuple[str, Value], ...]
 MOST = 3  # remedies of a connection
-PAIRS, AFTER, THIRDS = 100, 10, 6  # pairs tried at most; further ones once each connection has a remedy; pairs that a third size is added to
+PAIRS, AFTER, THIRDS = (
+    100,
+    10,
+    6,
+)  # pairs tried at most; further ones once each connection has a remedy; pairs that a third size is added to
 # Of a kg, a bolt, a size that is changed, one that leaves what the shop does elsewhere.
 PRICES = {"steel": 1.0, "weld": 10.0, "field_bolts": 3.0, "shop_bolts": 1.5, "changes": 0.5, "odd": 4.0}
 
 
 @dataclass(frozen=True)
 class Judged:
-    """What a sized connection is under the forces of each of k connections: `use` (k,), infinite where it is not known; `check` (k,) that
-    governs; which detailing rules it breaks."""
+    """What a sized connection is under the forces of each of k connections: `use` (k,), infinite where it is not known;
+    `check` (k,) that governs; which detailing rules it breaks."""
 
     use: np.ndarray
     check: tuple[str, ...]
@@ -40,7 +45,9 @@ class Remedy:
     utilisation: float
     target: float = 1.0
     cost: float = 0.0
-    more: dict[str, float] = field(default_factory=dict)  # steel and weld in kg, field_bolts, shop_bolts; empty where it is not counted
+    more: dict[str, float] = field(
+        default_factory=dict
+    )  # steel and weld in kg, field_bolts, shop_bolts; empty where it is not counted
 
     def words(self, standard: Standard, system: str = "us") -> str:
         """In words, in the units of `system`."""
@@ -50,8 +57,9 @@ class Remedy:
 
 @dataclass
 class Found:
-    """Of one connection: its remedies, the cheapest first, or the nearest that was met: (utilisation, broken rules, changes, check). It `passes`
-    where it does so as it stands, by itself: what fails it is beside it, and is not looked for here."""
+    """Of one connection: its remedies, the cheapest first, or the nearest that was met: (utilisation, broken rules,
+    changes, check). It `passes` where it does so as it stands, by itself: what fails it is beside it, and is not looked
+    for here."""
 
     remedies: list[Remedy] = field(default_factory=list)
     nearest: tuple[float, int, Changes, str] | None = None
@@ -66,13 +74,20 @@ def in_words(standard: Standard, changes: Changes, system: str) -> str:
     return " and ".join(f"{name} to {standard.parameter(name).show(value, system)}" for name, value in changes)
 
 
-def find_remedies(standard: Standard, situation: Situation, given: Sizes, held: frozenset[str], judge: Judge, k: int, target: float = 1.0) -> list[Found]:
+def find_remedies(
+    standard: Standard,
+    situation: Situation,
+    given: Sizes,
+    held: frozenset[str],
+    judge: Judge,
+    k: int,
+    target: float = 1.0,
+) -> list[Found]:
     """For each of k connections: one change before two, two before three; of as many, the cheapest first.
 
-    `given` are the sizes that do not follow from others; `judge` a completed set of sizes under the k connections' forces, at every end that they
-    hold; parameters in `held` (overrides) stay. One that stays under `target` is preferred to one that only passes; of a connection that passes
-    over the target only what brings it under is one.
-    """
+    `given` are the sizes that do not follow from others; `judge` a completed set of sizes under the k connections'
+    forces, at every end that they hold; parameters in `held` (overrides) stay. One that stays under `target` is
+    preferred to one that only passes; of a connection that passes over the target only what brings it under is one."""
     search = _Search(standard, situation, given, judge, [Found() for _ in range(k)], target)
     if all(check.startswith("uncarried_") for check in search.base.check):  # no size carries it
         return search.found
@@ -86,14 +101,23 @@ def find_remedies(standard: Standard, situation: Situation, given: Sizes, held: 
     left = [n for n in failing if not search.good(n)]
     if left:
         helps = {changes for changes, found in judged.items() if search.helps(found, left)}
-        pairs = sorted(((a[0] + b[0], (*a[1], *b[1])) for a, b in combinations(single, 2)
-                        if a[1][0][0] != b[1][0][0] and (a[1] in helps or b[1] in helps)), key=lambda one: one[0])  # fmt: skip
+        pairs = sorted(
+            (
+                (a[0] + b[0], (*a[1], *b[1]))
+                for a, b in combinations(single, 2)
+                if a[1][0][0] != b[1][0][0] and (a[1] in helps or b[1] in helps)
+            ),
+            key=lambda one: one[0],
+        )
         search.try_all([changes for _, changes in pairs[:PAIRS]], left)
         left = [n for n in left if not search.found[n].remedies]
     if left:
         search.try_all(search.thirds([changes for _, changes in single]), left)
     for found in search.found:
-        best = sorted((r for r in found.remedies if not _idle(r, found.remedies)), key=lambda r: (r.utilisation > target, len(r.changes), r.cost))
+        best = sorted(
+            (r for r in found.remedies if not _idle(r, found.remedies)),
+            key=lambda r: (r.utilisation > target, len(r.changes), r.cost),
+        )
         ways: dict[frozenset[str], Remedy] = {}
         for remedy in best:  # of each way to change it the cheapest
             ways.setdefault(frozenset(name for name, _ in remedy.changes), remedy)
@@ -104,7 +128,9 @@ def find_remedies(standard: Standard, situation: Situation, given: Sizes, held: 
 def _idle(remedy: Remedy, others: list[Remedy]) -> bool:
     """Whether part of its changes alone does as well."""
     own = set(remedy.changes)
-    return any(set(r.changes) < own and (r.utilisation <= r.target or remedy.utilisation > remedy.target) for r in others)
+    return any(
+        set(r.changes) < own and (r.utilisation <= r.target or remedy.utilisation > remedy.target) for r in others
+    )
 
 
 @dataclass
@@ -115,7 +141,9 @@ class _Search:
     judge: Judge
     found: list[Found]
     target: float
-    close: dict[Changes, int] = field(default_factory=dict)  # pairs that pass but for detailing rules: how many these are
+    close: dict[Changes, int] = field(
+        default_factory=dict
+    )  # pairs that pass but for detailing rules: how many these are
 
     def __post_init__(self) -> None:
         self.full = self.standard.complete(self.situation, self.given)
@@ -160,17 +188,24 @@ class _Search:
             return
         if use <= most:
             self.close[changes] = len(judged.broken)
-        if np.isfinite(use) and (found.nearest is None or (max(use, most), len(judged.broken)) < (max(found.nearest[0], most), found.nearest[1])):
+        if np.isfinite(use) and (
+            found.nearest is None
+            or (max(use, most), len(judged.broken)) < (max(found.nearest[0], most), found.nearest[1])
+        ):
             found.nearest = (use, len(judged.broken), changes, judged.check[n] if use > most else judged.broken[0])
 
     def thirds(self, single: list[Changes]) -> list[Changes]:
         """What entails another change: pairs that break only detailing rules, with one size more."""
-        close = sorted((changes for changes in self.close if len(changes) == 2), key=lambda changes: self.close[changes])[:THIRDS]
+        close = sorted(
+            (changes for changes in self.close if len(changes) == 2), key=lambda changes: self.close[changes]
+        )[:THIRDS]
         return [(*pair, *one) for pair in close for one in single if one[0][0] not in {name for name, _ in pair}]
 
     def _sized(self, changes: Changes) -> Sizes | None:
         try:
-            return self.standard.complete(self.situation, self.given | {name: Sized(value, "remedy") for name, value in changes})
+            return self.standard.complete(
+                self.situation, self.given | {name: Sized(value, "remedy") for name, value in changes}
+            )
         except InputError:  # a formula that has no value with it
             return None
 
@@ -181,7 +216,10 @@ class _Search:
         now = self._quantities(sizes)
         if now is None or self.stood is None:
             return {}
-        return {name: round(getattr(now, name) - getattr(self.stood, name), 4) for name in ("steel", "weld", "field_bolts", "shop_bolts")}
+        return {
+            name: round(getattr(now, name) - getattr(self.stood, name), 4)
+            for name in ("steel", "weld", "field_bolts", "shop_bolts")
+        }
 
     def _cost(self, changes: Changes, more: dict[str, float]) -> float:
         odd = {move.parameter for move in self.standard.moves if move.odd}
@@ -189,13 +227,21 @@ class _Search:
         return sum(PRICES[name] * amount for name, amount in more.items()) + shop
 
 
-def without_remedy(result: Result | None, standard: Standard, found: Found | None = None, system: str = "us", target: float = 1.0) -> str:
-    """In words what to do where no change of sizes helps (one that passes, to come under the `target`), by the limit state that stands in the way."""
+def without_remedy(
+    result: Result | None, standard: Standard, found: Found | None = None, system: str = "us", target: float = 1.0
+) -> str:
+    """In words what to do where no change of sizes helps (one that passes, to come under the `target`), by the limit
+    state that stands in the way."""
     carried = (
-        [c.check.removeprefix("uncarried_") for c in result.checks if c.check.startswith("uncarried_") and c.counts > 1] if result else []
+        [c.check.removeprefix("uncarried_") for c in result.checks if c.check.startswith("uncarried_") and c.counts > 1]
+        if result
+        else []
     )
     if carried:
-        return f"no size carries {' and '.join(carried)}: release this end in the model, or put a standard on it that carries it"
+        return (
+            f"no size carries {' and '.join(carried)}: release this end in the model, or put a standard on it that"
+            " carries it"
+        )
     advice = standard.advice.get(result.governing.check, "") if result and result.governing else ""
     more = f"; against {result.governing.check}: {advice}" if advice and result and result.governing else ""
     over = result is not None and result.status == "pass"
@@ -204,7 +250,10 @@ def without_remedy(result: Result | None, standard: Standard, found: Found | Non
         use, _, changes, what = found.nearest
         left = f"leaves {what} at {use:.2f}" if use > most else f"breaks detailing rule {what}"
         near = f"; the nearest, {in_words(standard, changes, system)}, {left}"
-    return f"no change of one, two or three sizes that was tried {f'comes under the target {target:g}' if over else 'passes'}{near}{more}"
+    return (
+        "no change of one, two or three sizes that was tried"
+        f" {f'comes under the target {target:g}' if over else 'passes'}{near}{more}"
+    )
 
 
 def _moves(standard: Standard, sizes: Sizes) -> Iterator[tuple[int, str, Value]]:

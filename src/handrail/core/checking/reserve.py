@@ -1,4 +1,5 @@
-"""The way down from connections with much in reserve: what less would still pass for all of some that are alike, and which parts hardly work."""
+"""The way down from connections with much in reserve: what less would still pass for all of some that are alike, and
+which parts hardly work."""
 
 from __future__ import annotations
 
@@ -24,8 +25,8 @@ OF_MEMBERS = ("support", "web", "flange", "member", "concrete")  # parts that no
 
 @dataclass(frozen=True)
 class Reserve:
-    """Of connections that are alike: what to change, the worst utilisation then, what one of them saves (steel and weld in kg, bolts; empty where
-    that is not counted), and the parts of which less than `IDLE` is used as they stand."""
+    """Of connections that are alike: what to change, the worst utilisation then, what one of them saves (steel and weld
+    in kg, bolts; empty where that is not counted), and the parts of which less than `IDLE` is used as they stand."""
 
     changes: Changes
     utilisation: float
@@ -33,9 +34,16 @@ class Reserve:
     idle: tuple[str, ...]
 
 
-def step_down(standard: Standard, situation: Situation, given: Sizes, held: frozenset[str], judge: Callable[[Sizes], Judged], limit: float) -> Reserve:
-    """Sizes lessened one step at a time, each time the one that saves most, as long as all of them pass under `limit`; `held` ones stay, none goes
-    below the least that the standard sizes with, and the bolt stays the shop's."""
+def step_down(
+    standard: Standard,
+    situation: Situation,
+    given: Sizes,
+    held: frozenset[str],
+    judge: Callable[[Sizes], Judged],
+    limit: float,
+) -> Reserve:
+    """Sizes lessened one step at a time, each time the one that saves most, as long as all of them pass under `limit`;
+    `held` ones stay, none goes below the least that the standard sizes with, and the bolt stays the shop's."""
     floor = _least(standard, situation)
     base = standard.complete(situation, given)
     now, taken, use = base, dict[str, Sized](), float(judge(base).use.max())
@@ -52,7 +60,9 @@ def step_down(standard: Standard, situation: Situation, given: Sizes, held: froz
                 judged = judge(sizes)
                 worst = float(judged.use.max())
                 if not judged.broken and worst <= limit:
-                    tries.append((_worth(_saved(standard, situation, now, sizes)), -worst, move.parameter, value, sizes))
+                    tries.append(
+                        (_worth(_saved(standard, situation, now, sizes)), -worst, move.parameter, value, sizes)
+                    )
         better = [one for one in tries if one[0] > 0] or ([] if standard.quantities else tries)
         if not better:
             break
@@ -83,7 +93,9 @@ def _saved(standard: Standard, situation: Situation, one: Sizes, other: Sizes) -
     if standard.quantities is None:
         return {}
     a, b = standard.quantities(situation, one), standard.quantities(situation, other)
-    return {name: round(getattr(a, name) - getattr(b, name), 4) for name in ("steel", "weld", "field_bolts", "shop_bolts")}
+    return {
+        name: round(getattr(a, name) - getattr(b, name), 4) for name in ("steel", "weld", "field_bolts", "shop_bolts")
+    }
 
 
 def _worth(saved: dict[str, float]) -> float:

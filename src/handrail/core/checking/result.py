@@ -108,7 +108,10 @@ class Result:
             "governing": {"check": governing.check, "action": governing.action} if governing else None,
             "advice": standard.advice.get(governing.check, "") if governing and governing.counts > 1 else "",
             "parameters": {
-                name: {"value": s.value if isinstance(s.value, int) else standard.parameter(name).show(s.value), "source": s.source}
+                name: {
+                    "value": s.value if isinstance(s.value, int) else standard.parameter(name).show(s.value),
+                    "source": s.source,
+                }
                 | ({"formula": s.formula} if s.formula else {})
                 for name, s in self.sizes.items()
             },
@@ -124,7 +127,9 @@ def one_cause(reasons: Sequence[str]) -> str:
     return reasons[0] + (f" (and {len(reasons) - 1} more)" if len(reasons) > 1 else "") if reasons else ""
 
 
-def over_strength(check: str, clause: str, use: float, action: str, says: Callable[[float, str, str], str] | None, system: str) -> str:
+def over_strength(
+    check: str, clause: str, use: float, action: str, says: Callable[[float, str, str], str] | None, system: str
+) -> str:
     """In words which limit state is over its strength in which combination."""
     return says(use, action, system) if says else f"{check} ({clause}) at {share(use)} in {action}"
 

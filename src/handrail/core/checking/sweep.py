@@ -31,7 +31,8 @@ STOPS = ("first", "all")
 
 @dataclass(frozen=True)
 class Asked:
-    """What is to be tried: `rungs` in their order, the parameters that `vary`, and whether to stop at the `first` that passes."""
+    """What is to be tried: `rungs` in their order, the parameters that `vary`, and whether to stop at the `first` that
+    passes."""
 
     rungs: tuple[Sizes, ...]
     vary: tuple[str, ...]
@@ -41,7 +42,8 @@ class Asked:
 
 @dataclass(frozen=True)
 class Swept:
-    """One candidate: its values of what varies, how it is judged, and what it is made of where its standard counts that."""
+    """One candidate: its values of what varies, how it is judged, and what it is made of where its standard counts
+    that."""
 
     number: int
     sizes: Sizes
@@ -66,12 +68,19 @@ class Sweep:
 def read_asked(standard: Standard, node: Any) -> Asked:
     """The `sweep` of a file: values by parameter, order, and where to stop. Raises InputError."""
     if not isinstance(node, Mapping):
-        raise InputError("sweep: a mapping with values, like {values: [{rows: 3 .. 8}, {plate_thickness: [1/4 in, 3/8 in]}], order: lightest, stop: first}")
+        raise InputError(
+            "sweep: a mapping with values, like {values: [{rows: 3 .. 8}, {plate_thickness: [1/4 in, 3/8 in]}], order:"
+            " lightest, stop: first}"
+        )
     if unknown := [str(key) for key in node if key not in KEYS]:
         raise InputError(f"sweep: '{unknown[0]}' is not known; it takes {', '.join(KEYS)}")
     values = node.get("values")
     entries = [{name: value} for name, value in values.items()] if isinstance(values, Mapping) else values
-    if not isinstance(entries, list) or not entries or not all(isinstance(entry, Mapping) and entry for entry in entries):
+    if (
+        not isinstance(entries, list)
+        or not entries
+        or not all(isinstance(entry, Mapping) and entry for entry in entries)
+    ):
         raise InputError("sweep.values: a list of parameters with their values, like - rows: 3 .. 8")
     order, stop = str(node.get("order", "as_written")), str(node.get("stop", "all"))
     if order not in ORDERS or (order != "as_written" and standard.quantities is None):
@@ -85,7 +94,9 @@ def read_asked(standard: Standard, node: Any) -> Asked:
         rungs = combined(standard, [dict(entry) for entry in entries], MOST, "candidates")
     except InputError as exc:
         raise InputError(f"sweep.values: {exc}") from exc
-    return Asked(tuple({n: Sized(v, "sweep") for n, v in rung.items()} for rung in rungs), tuple(names), order, stop == "first")
+    return Asked(
+        tuple({n: Sized(v, "sweep") for n, v in rung.items()} for rung in rungs), tuple(names), order, stop == "first"
+    )
 
 
 def read_sweep(data: Any) -> tuple[Given, Asked]:
@@ -96,11 +107,16 @@ def read_sweep(data: Any) -> tuple[Given, Asked]:
     return given, read_asked(given.standard, data["sweep"])
 
 
-def run(standard: Standard, situation: Situation, base: Sizes, code: Code, actions: Actions, asked: Asked, cores: int = 1) -> Sweep:
-    """Every candidate on top of the `base` sizes, judged just as one connection by itself; all of them over as many `cores`, where that is faster."""
+def run(
+    standard: Standard, situation: Situation, base: Sizes, code: Code, actions: Actions, asked: Asked, cores: int = 1
+) -> Sweep:
+    """Every candidate on top of the `base` sizes, judged just as one connection by itself; all of them over as many
+    `cores`, where that is faster."""
     if actions.V.ndim == 1:
         actions = actions.rows(np.newaxis)
-    rungs = Ladder(asked.rungs, asked.order).ordered(standard, situation, {n: s for n, s in base.items() if n not in asked.vary})
+    rungs = Ladder(asked.rungs, asked.order).ordered(
+        standard, situation, {n: s for n, s in base.items() if n not in asked.vary}
+    )
 
     def tried(k: int) -> Swept:
         found = _tried(k + 1, standard, situation, base | rungs[k], code, actions)
@@ -156,25 +172,46 @@ def _tried(number: int, standard: Standard, situation: Situation, given: Sizes, 
     if np.isnan(worst):
         return Swept(number, sizes, "unchecked", 0.0, "", "", why_unknown(state, acting), None)
     action, broken = acting.names[int(at[place])], [broken_rule(rule) for rule in found.detailing if not rule.ok]
-    words = [over_strength(state.check, state.clause, worst, action, state.says, "us"), *broken] if worst > 1 else broken
+    words = (
+        [over_strength(state.check, state.clause, worst, action, state.says, "us"), *broken] if worst > 1 else broken
+    )
     made = standard.quantities(situation, sizes) if standard.quantities else None
-    return Swept(number, sizes, "fail" if words else "pass", min(worst, CEILING), state.check, action, "; ".join(words), made)
+    return Swept(
+        number, sizes, "fail" if words else "pass", min(worst, CEILING), state.check, action, "; ".join(words), made
+    )
 
 
 def as_dict(found: Sweep, standard: Standard, system: str = "si") -> dict[str, Any]:
-    """Plain data, as `handrail sweep --json` and the API give it: values as text in the units of `system`, weights in kg; `changes` are what makes a
-    connection the winner, as they are given: numbers in mm and kN, names, formulas."""
+    """Plain data, as `handrail sweep --json` and the API give it: values as text in the units of `system`, weights in
+    kg; `changes` are what makes a connection the winner, as they are given: numbers in mm and kN, names, formulas."""
     won = found.rows[found.winner] if found.winner is not None else None
-    return {"standard": standard.name, "vary": list(found.vary), "total": found.total, "tried": len(found.rows), "winner": found.winner,
-            "changes": {n: won.sizes[n].formula or standard.parameter(n).given(won.sizes[n].value) for n in found.vary} if won else {},
-            "rows": [_row(row, found.vary, standard, system) for row in found.rows]}  # fmt: skip
+    return {
+        "standard": standard.name,
+        "vary": list(found.vary),
+        "total": found.total,
+        "tried": len(found.rows),
+        "winner": found.winner,
+        "changes": (
+            {n: won.sizes[n].formula or standard.parameter(n).given(won.sizes[n].value) for n in found.vary}
+            if won
+            else {}
+        ),
+        "rows": [_row(row, found.vary, standard, system) for row in found.rows],
+    }
 
 
 def _row(row: Swept, vary: tuple[str, ...], standard: Standard, system: str) -> dict[str, Any]:
     shown = {n: standard.parameter(n).show(row.sizes[n].value, system) for n in vary}
     made = row.made
     return {
-        "number": row.number, "values": shown, "status": row.status, "utilisation": round(row.utilisation, 6), "check": row.check, "action": row.action,
-        "reason": row.reason, "steel": round(made.steel, 3) if made else None, "weld": round(made.weld, 4) if made else None,
+        "number": row.number,
+        "values": shown,
+        "status": row.status,
+        "utilisation": round(row.utilisation, 6),
+        "check": row.check,
+        "action": row.action,
+        "reason": row.reason,
+        "steel": round(made.steel, 3) if made else None,
+        "weld": round(made.weld, 4) if made else None,
         "bolts": made.field_bolts + made.shop_bolts + made.rods if made else None,
-    }  # fmt: skip
+    }

@@ -13,12 +13,16 @@ Point = tuple[float, float]
 Line = tuple[Point, Point]
 STEPS = 6  # to a height of the letters
 WIDE = 0.62  # of a letter, against its height
-GAP, OVER = 0.35, 0.35  # between an object and an extension line, and of that beyond the dimension line; heights of a letter
+GAP, OVER = (
+    0.35,
+    0.35,
+)  # between an object and an extension line, and of that beyond the dimension line; heights of a letter
 
 
 @dataclass(frozen=True)
 class Shape:
-    """A closed or open run of points belonging to `part`; `style` is outline, hidden, cut, centre, break, or field (done at the site)."""
+    """A closed or open run of points belonging to `part`; `style` is outline, hidden, cut, centre, break, or field
+    (done at the site)."""
 
     part: str
     points: tuple[Point, ...]
@@ -36,8 +40,8 @@ class Circle:
 
 @dataclass(frozen=True)
 class Dimension:
-    """A size as lettered on its line, with the extension lines that lead to it. `place` is the foot of the text, `anchor` its end
-    there: start, middle or end."""
+    """A size as lettered on its line, with the extension lines that lead to it. `place` is the foot of the text,
+    `anchor` its end there: start, middle or end."""
 
     line: Line
     extensions: tuple[Line, ...]
@@ -49,8 +53,9 @@ class Dimension:
 
 @dataclass(frozen=True)
 class Note:
-    """Lettering with its leader from what it names; none where the leader has no points. `part` is a part, or a size of one. A weld
-    note carries its symbol's size, its text below the symbol, `arrow_side` where the fillet is on one side only, and `field` with its flag."""
+    """Lettering with its leader from what it names; none where the leader has no points. `part` is a part, or a size of
+    one. A weld note carries its symbol's size, its text below the symbol, `arrow_side` where the fillet is on one side
+    only, and `field` with its flag."""
 
     leader: tuple[Point, ...]
     text: str
@@ -81,20 +86,37 @@ class View:
         self.shapes.append(Shape(part, points, style, closed=False))
 
     def across(self, a: Point, b: Point, y: float, text: str, parameter: str = "", side: str = "right") -> None:
-        """Add a dimension between two points side by side, on a line at `y`; text that is too wide for it stands at its `side`."""
+        """Add a dimension between two points side by side, on a line at `y`; text that is too wide for it stands at its
+        `side`."""
         t, (x0, x1) = self.lettering, sorted((a[0], b[0]))
         if self.width(text) + 0.8 * t <= x1 - x0:
             place, anchor = ((x0 + x1) / 2, y + 0.3 * t), "middle"
         else:
-            place, anchor = ((x1 + 0.6 * t, y - 0.36 * t), "start") if side == "right" else ((x0 - 0.6 * t, y - 0.36 * t), "end")
-        self.dimensions.append(Dimension(((x0, y), (x1, y)), tuple(self._extension(p, (p[0], y)) for p in (a, b)), text, place, anchor, parameter))
+            place, anchor = (
+                ((x1 + 0.6 * t, y - 0.36 * t), "start") if side == "right" else ((x0 - 0.6 * t, y - 0.36 * t), "end")
+            )
+        self.dimensions.append(
+            Dimension(
+                ((x0, y), (x1, y)), tuple(self._extension(p, (p[0], y)) for p in (a, b)), text, place, anchor, parameter
+            )
+        )
 
-    def upright(self, a: Point, b: Point, x: float, text: str, parameter: str = "", middle: float | None = None) -> None:
-        """Add a dimension between two points one above the other, on a line at `x`, its text right of the line at the height
-        `middle` (half-way)."""
+    def upright(
+        self, a: Point, b: Point, x: float, text: str, parameter: str = "", middle: float | None = None
+    ) -> None:
+        """Add a dimension between two points one above the other, on a line at `x`, its text right of the line at the
+        height `middle` (half-way)."""
         t, y = self.lettering, (a[1] + b[1]) / 2 if middle is None else middle
-        self.dimensions.append(Dimension(((x, a[1]), (x, b[1])), tuple(self._extension(p, (x, p[1])) for p in (a, b)), text,
-                                         (x + 0.6 * t, y - 0.36 * t), "start", parameter))  # fmt: skip
+        self.dimensions.append(
+            Dimension(
+                ((x, a[1]), (x, b[1])),
+                tuple(self._extension(p, (x, p[1])) for p in (a, b)),
+                text,
+                (x + 0.6 * t, y - 0.36 * t),
+                "start",
+                parameter,
+            )
+        )
 
     def _extension(self, of: Point, end: Point) -> Line:
         """From a gap beside the point to a little beyond the dimension line."""
@@ -103,8 +125,17 @@ class View:
         start = (of[0] + ways[0] * GAP * t, of[1] + ways[1] * GAP * t)
         return start, (end[0] + ways[0] * OVER * t, end[1] + ways[1] * OVER * t)
 
-    def note(self, at: Point | None, place: Point, text: str, part: str = "", anchor: str = "start", weld: str = "",
-             arrow_side: bool = False, field: bool = False) -> None:  # fmt: skip
+    def note(
+        self,
+        at: Point | None,
+        place: Point,
+        text: str,
+        part: str = "",
+        anchor: str = "start",
+        weld: str = "",
+        arrow_side: bool = False,
+        field: bool = False,
+    ) -> None:
         """Add lettering, with a leader from `at` where that is given."""
         t, way = self.lettering, 1 if anchor == "start" else -1
         foot = (place[0] - way * 0.4 * t, place[1] + 0.36 * t)
@@ -136,7 +167,9 @@ class View:
         """(x0, y0, x1, y1) of everything drawn."""
         points = [p for s in self.shapes for p in (s.points if isinstance(s, Shape) else _corners(s))]
         points += [p for d in self.dimensions for line in (d.line, *d.extensions) for p in line]
-        points += [p for n in self.notes for p in n.leader] + [p for x0, y0, x1, y1 in self.lettered() for p in ((x0, y0), (x1, y1))]
+        points += [p for n in self.notes for p in n.leader] + [
+            p for x0, y0, x1, y1 in self.lettered() for p in ((x0, y0), (x1, y1))
+        ]
         xs, ys = [p[0] for p in points], [p[1] for p in points]
         return min(xs), min(ys), max(xs), max(ys)
 
@@ -147,8 +180,9 @@ def _corners(circle: Circle) -> tuple[Point, Point]:
 
 
 def fitted(draw: Callable[[float], View], columns: float, rows: float) -> View:
-    """The view with letters of such a height, mm, that all of it just fits a sheet that is `columns` wide and `rows` high, counted in
-    heights of a letter. What a view takes grows with its letters in lines that bend now and then: a few secants find the height."""
+    """The view with letters of such a height, mm, that all of it just fits a sheet that is `columns` wide and `rows`
+    high, counted in heights of a letter. What a view takes grows with its letters in lines that bend now and then: a
+    few secants find the height."""
 
     def wanted(t: float) -> tuple[View, float]:
         view = draw(t)
@@ -171,5 +205,6 @@ class Scene:
     views: list[View]
 
     def as_dict(self) -> dict[str, Any]:
-        """Plain data for JSON; a circle has `radius`, a shape has `points`; `extent` is the box of all that is drawn."""
+        """Plain data for JSON; a circle has `radius`, a shape has `points`; `extent` is the box of all that is
+        drawn."""
         return {"views": [asdict(view) | {"extent": view.extent()} for view in self.views]}

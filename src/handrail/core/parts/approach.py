@@ -20,9 +20,9 @@ KINDS = ("flange", "web", "girder", "wall")
 class Approach:
     """A beam's end before its support, mm and rad.
 
-    `kind` is one of KINDS, `face` a channel girder's side. `gap` runs along the beam from its end to the support's face;
-    `square`: end and copes are cut square to the beam, else parallel with the face. `skew` is taken either way; `slope` is + where the beam rises away.
-    """
+    `kind` is one of KINDS, `face` a channel girder's side. `gap` runs along the beam from its end to the support's
+    face; `square`: end and copes are cut square to the beam, else parallel with the face. `skew` is taken either way;
+    `slope` is + where the beam rises away."""
 
     kind: str
     beam: Section
@@ -103,8 +103,8 @@ class Approach:
         return 2 * (self.outstand * math.tan(abs(self.skew)) + self.beam.bf / (2 * math.cos(self.skew)))
 
     def fits(self, top: float, depth: float, name: str = "plate") -> Iterator[DetailingRule]:
-        """What stands on the web `depth` deep from `top` below the top of steel: between the beam's fillets, below the deeper of cope and
-        fillet, at least half of the beam's T, also where it is coped."""
+        """What stands on the web `depth` deep from `top` below the top of steel: between the beam's fillets, below the
+        deeper of cope and fillet, at least half of the beam's T, also where it is coped."""
         least, most = max(self.top.depth, self.beam.k_detail), self.beam.d - max(self.bottom.depth, self.beam.k_detail)
         yield at_least(f"{name}_below_fillet", name, top, least)
         yield at_most(f"{name}_above_fillet", name, top + depth, most)

@@ -16,8 +16,8 @@ CLOSE = 1e-6  # of all elements' strength: what Newton may leave unbalanced
 
 
 def balance(xy: np.ndarray, weight: np.ndarray, loads: np.ndarray, resist: Resistance) -> tuple[np.ndarray, np.ndarray]:
-    """(factor (k,), forces (k, n, 2)): the load times its factor is what the elements reach; `forces` are theirs under the load.
-    NaN where no balance is found.
+    """(factor (k,), forces (k, n, 2)): the load times its factor is what the elements reach; `forces` are theirs under
+    the load. NaN where no balance is found.
 
     `xy` (n, 2) mm from the centroid by `weight` (n,); `loads` (k, 3) of Fx, Fy and M about it, none of them all zero;
     `resist` gives the elements' forces (k, n, 2) for their movements (k, n, 2), of which only the direction and the

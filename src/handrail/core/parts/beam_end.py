@@ -1,4 +1,5 @@
-"""The end of a beam's web, coped or not: shear, tearing of its end, axial force, bending and buckling beside the cope."""
+"""The end of a beam's web, coped or not: shear, tearing of its end, axial force, bending and buckling beside the
+cope."""
 
 from __future__ import annotations
 
@@ -26,8 +27,8 @@ from handrail.core.trace import NULL, Trace
 
 @dataclass(frozen=True)
 class BeamEnd:
-    """The beam and its copes; `fastened` how its web is held, `gap` from its end to the face of the support, `strip` how deep the part of
-    the web is that takes N, mm."""
+    """The beam and its copes; `fastened` how its web is held, `gap` from its end to the face of the support, `strip`
+    how deep the part of the web is that takes N, mm."""
 
     steel: Steel
     fastened: BoltedWeb | WeldedWeb
@@ -83,9 +84,17 @@ class BeamEnd:
         Fy, Fu, tw = self.steel.grade.Fy, self.steel.grade.Fu, self.steel.section.tw
         Anv = tw * (self.remaining - self.fastened.holes)
         if self.coped:
-            yield under.fixed("web_shear_yield", "J4.2", "force", lambda t: plates.shear_yield(code, Fy, tw * self.remaining, t), shear)
+            yield under.fixed(
+                "web_shear_yield",
+                "J4.2",
+                "force",
+                lambda t: plates.shear_yield(code, Fy, tw * self.remaining, t),
+                shear,
+            )
         else:
-            yield under.fixed("web_shear_yield", "G2.1", "force", lambda t: web_shear(code, self.steel.section, Fy, t), shear)
+            yield under.fixed(
+                "web_shear_yield", "G2.1", "force", lambda t: web_shear(code, self.steel.section, Fy, t), shear
+            )
         yield under.fixed("web_shear_rupture", "J4.2", "force", lambda t: plates.shear_rupture(code, Fu, Anv, t), shear)
         yield from self._tearing(under, code)
         yield under.fixed("web_axial", "J4.1", "force", lambda t: self._axial(code, t), axial)
@@ -120,7 +129,9 @@ class BeamEnd:
             return np.where(actions.V >= 0, up, down)
 
         if self.coped:
-            yield under.state("web_block_shear", "J4.3", "force", lambda actions, t: (shear(actions, t), strength(actions)), lines)
+            yield under.state(
+                "web_block_shear", "J4.3", "force", lambda actions, t: (shear(actions, t), strength(actions)), lines
+            )
         yield under.fixed("web_axial_block_shear", "J4.3", "force", lambda t: self._axial_block(code, t), tension)
         if self.coped:
             yield block_interaction(under, "web_block_shear_interaction", strength, self._axial_block(code))
@@ -139,9 +150,13 @@ class BeamEnd:
         lever = self.gap + self.cope_length
 
         def bending(actions: Actions, t: Trace) -> np.ndarray:
-            return t("Mr", "|V| (gap + c)", actions.shear * lever, clause, V=actions.V, gap=self.gap, c=self.cope_length)
+            return t(
+                "Mr", "|V| (gap + c)", actions.shear * lever, clause, V=actions.V, gap=self.gap, c=self.cope_length
+            )
 
-        yield under.fixed("cope_flexure", clause, "moment", lambda t: plates.flexure_yield(code, Fy, self.section.Z, t), bending)
+        yield under.fixed(
+            "cope_flexure", clause, "moment", lambda t: plates.flexure_yield(code, Fy, self.section.Z, t), bending
+        )
         yield self._rupture(under, code, clause)
         yield under.fixed("cope_buckling", clause, "moment", lambda t: self._buckling(code, t), bending)
         yield under.fixed("cope_axial_buckling", "J4.4", "force", lambda t: self._thrust(code, t), thrust)
@@ -154,18 +169,23 @@ class BeamEnd:
         return copes.single_cope_buckling(code, Fy, beam.d, beam.tw, self.section, c, trace)
 
     def _thrust(self, code: Code, trace: Trace = NULL) -> float:
-        """The web between the copes as a strip as long as the cope; a flange that is left is not counted on (J4.4, E3), N."""
+        """The web between the copes as a strip as long as the cope; a flange that is left is not counted on (J4.4, E3),
+        N."""
         tw = self.steel.section.tw
         web = self.section.parts[0][2] - self.section.parts[0][1]
-        return plates.compression(code, self.steel.grade.Fy, tw * web, COLUMN_K * self.cope_length, tw / math.sqrt(12), trace)
+        return plates.compression(
+            code, self.steel.grade.Fy, tw * web, COLUMN_K * self.cope_length, tw / math.sqrt(12), trace
+        )
 
     def _sections_for_rupture(self) -> list[tuple[float, float]]:
-        """(lever of V, elastic modulus at the cut edge) of every section that may tear: the cope's end, and each line of
-        bolts within the cope; a line within half a hole of the end takes its holes out there."""
+        """(lever of V, elastic modulus at the cut edge) of every section that may tear: the cope's end, and each line
+        of bolts within the cope; a line within half a hole of the end takes its holes out there."""
         down = [(y0 - self.top.depth, y1 - self.top.depth) for y0, y1 in self.fastened.spans()]
         from_cut = down if self.top else [(self.section.ho - y1, self.section.ho - y0) for y0, y1 in down]
         net, lines = copes.net_elastic_modulus(self.section, from_cut), self.fastened.lines()
-        end = isinstance(self.fastened, BoltedWeb) and any(abs(x - self.cope_length) <= self.fastened.hole.across / 2 for x in lines)
+        end = isinstance(self.fastened, BoltedWeb) and any(
+            abs(x - self.cope_length) <= self.fastened.hole.across / 2 for x in lines
+        )
         found = [(self.gap + self.cope_length, net if end else self.section.S)]
         return found + [(self.gap + x, net) for x in lines if x < self.cope_length]
 

@@ -23,7 +23,8 @@ class Block:
 
 
 def along_V(t: float, grid: Grid, hole: HoleSize, to_end: float, to_edge: float) -> list[Block]:
-    """Blocks torn along V towards an end `to_end` beyond the first row, with a free edge `to_edge` beyond the last line, mm.
+    """Blocks torn along V towards an end `to_end` beyond the first row, with a free edge `to_edge` beyond the last
+    line, mm.
 
     Shear runs down one line of bolts, tension from it to the edge: all lines hold all of V, with Ubs = 0.5 where they
     are several; the lines nearest the edge hold their own share. Or shear runs down the two outer lines.
@@ -34,7 +35,9 @@ def along_V(t: float, grid: Grid, hole: HoleSize, to_end: float, to_edge: float)
     found = []
     for lines in range(grid.columns, 0, -1):
         width = (lines - 1) * grid.gauge + to_edge
-        found.append(Block(gross, net, t * (width - (lines - 0.5) * h), 1.0 if lines == 1 else 0.5, lines / grid.columns))
+        found.append(
+            Block(gross, net, t * (width - (lines - 0.5) * h), 1.0 if lines == 1 else 0.5, lines / grid.columns)
+        )
     if grid.columns > 1:
         found.append(Block(2 * gross, 2 * net, t * (grid.width - (grid.columns - 1) * h), 1.0))
     return found
@@ -51,7 +54,8 @@ def along_N(t: float, grid: Grid, hole: HoleSize, to_edge: float, ends: tuple[fl
 
 
 def least(code: Code, grade: Grade, blocks: list[Block], trace: Trace = NULL) -> float:
-    """The force at which the first block tears, N; nothing where a block has no area left, without end where there is none to tear."""
+    """The force at which the first block tears, N; nothing where a block has no area left, without end where there is
+    none to tear."""
 
     def force(block: Block, t: Trace = NULL) -> float:
         if min(block.Anv, block.Ant) <= 0:
@@ -59,6 +63,8 @@ def least(code: Code, grade: Grade, blocks: list[Block], trace: Trace = NULL) ->
         Rn = plates.block_shear(code, grade.Fy, grade.Fu, block.Agv, block.Anv, block.Ant, block.Ubs, t)
         if block.share == 1.0:
             return Rn
-        return t("Rn / share", "of the force that its bolts bring", Rn / block.share, "J4.3", kind="force", share=block.share)
+        return t(
+            "Rn / share", "of the force that its bolts bring", Rn / block.share, "J4.3", kind="force", share=block.share
+        )
 
     return force(min(blocks, key=force), trace) if blocks else math.inf

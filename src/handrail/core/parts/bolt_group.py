@@ -40,7 +40,8 @@ class BoltGroup:
 
     @cached_property
     def neighbours(self) -> np.ndarray:
-        """(n, 4) mm to the next bolt right and left in its row, up and down in its column; without end where there is none."""
+        """(n, 4) mm to the next bolt right and left in its row, up and down in its column; without end where there is
+        none."""
         xy = self.coordinates
         apart = xy[None] - xy[:, None]  # from each to each
         found = np.full((self.n, 4), np.inf)
@@ -154,7 +155,9 @@ def instantaneous_centre(group: BoltGroup, loads: np.ndarray) -> Distribution:
     turned = moment > NEAR * np.maximum(direct, 1e-12) * INCH
     known = np.isfinite(loads).all(axis=1)
     if group.n > 1 and (turned & known).any():
-        factor[turned & known], forces[turned & known] = balance(group.coordinates, np.ones(group.n), loads[turned & known], _resist)
+        factor[turned & known], forces[turned & known] = balance(
+            group.coordinates, np.ones(group.n), loads[turned & known], _resist
+        )
     elif turned.any():
         factor[turned] = 0.0  # one bolt has no resistance to a moment
     factor[~known], forces[~known] = np.nan, np.nan

@@ -47,8 +47,8 @@ class Ply:
 
 @dataclass(frozen=True)
 class BoltedPlies:
-    """The bolts, their grid and both plies. `tightening` is snug, pretensioned, slip_a or slip_b; a force along a
-    slot counts from `negligible` N. Each bolt is sheared in `planes`; `reduced` is what fillers leave of its shear (J5.2);
+    """The bolts, their grid and both plies. `tightening` is snug, pretensioned, slip_a or slip_b; a force along a slot
+    counts from `negligible` N. Each bolt is sheared in `planes`; `reduced` is what fillers leave of its shear (J5.2);
     `apart`: each line of bolts goes through a piece of its own."""
 
     bolt: Bolt
@@ -92,18 +92,28 @@ class BoltedPlies:
         def reach(u: np.ndarray, clear: np.ndarray, halves: np.ndarray) -> np.ndarray:
             """To the next hole or the edge, whichever is ahead or behind."""
             ahead = u >= 0
-            return np.where(ahead, clear[0], clear[1]) / np.maximum(np.abs(u), 1e-9) - np.where(ahead, halves[0], halves[1]) * half
+            return (
+                np.where(ahead, clear[0], clear[1]) / np.maximum(np.abs(u), 1e-9)
+                - np.where(ahead, halves[0], halves[1]) * half
+            )
 
         return np.clip(np.minimum(reach(uy, clear_y, halves_y), reach(ux, clear_x, halves_x)), 0.0, FAR)
 
     @cached_property
     def _reaches(self) -> dict[Ply, tuple[tuple[np.ndarray, np.ndarray], tuple[np.ndarray, np.ndarray]]]:
-        """Of each ply, along and across it: (2, n) what is clear ahead and behind of each bolt, and how many half holes are in it."""
+        """Of each ply, along and across it: (2, n) what is clear ahead and behind of each bolt, and how many half holes
+        are in it."""
         xy, next_to = self.grid.group.coordinates, self.grid.group.neighbours
         found = {}
         for ply in self.plies:
-            edges = ((next_to[:, 2:], [ply.up - xy[:, 1], ply.down + xy[:, 1]]), (next_to[:, :2], [ply.away - xy[:, 0], ply.toward_support + xy[:, 0]]))
-            ways = [(np.where(np.isfinite(spacing).T, spacing.T, edge), np.where(np.isfinite(spacing).T, 2, 1)) for spacing, edge in edges]
+            edges = (
+                (next_to[:, 2:], [ply.up - xy[:, 1], ply.down + xy[:, 1]]),
+                (next_to[:, :2], [ply.away - xy[:, 0], ply.toward_support + xy[:, 0]]),
+            )
+            ways = [
+                (np.where(np.isfinite(spacing).T, spacing.T, edge), np.where(np.isfinite(spacing).T, 2, 1))
+                for spacing, edge in edges
+            ]
             found[ply] = (ways[0], ways[1])
         return found
 
@@ -111,25 +121,31 @@ class BoltedPlies:
         """(t, n) available bearing or tearout of each bolt on `ply` in its own direction, N."""
         bear, tear = rules.bearing_factors(ply.hole, self.deformation)
         lc = self.clear_distances(ply, ply.sense * forces)
-        return np.minimum(rules.tearout(code, lc, ply.t, ply.Fu, tear), rules.bearing(code, self.bolt.d, ply.t, ply.Fu, bear))
+        return np.minimum(
+            rules.tearout(code, lc, ply.t, ply.Fu, tear), rules.bearing(code, self.bolt.d, ply.t, ply.Fu, bear)
+        )
 
     def _least(self, code: Code, forces: np.ndarray) -> np.ndarray:
         shear = np.full(forces.shape[:-1], self.reduced * rules.shear(code, self.bolt, self.planes))
         return np.minimum.reduce([self._on_ply(code, p, forces) for p in self.plies] + [shear])
 
     def _directions(self, use: Callable[[np.ndarray], np.ndarray]) -> Directions:
-        """A utilisation worked out by `use` for rows of directions; where bolts and plies are alike top and bottom, V down is V up."""
+        """A utilisation worked out by `use` for rows of directions; where bolts and plies are alike top and bottom, V
+        down is V up."""
         if self.grid.group.mirror is None or any(p.up != p.down for p in self.plies):
             return Directions(use)
 
         def upward(rows: np.ndarray) -> np.ndarray:
-            folded, back = np.unique(np.where(rows < 90, 180 - rows, np.where(rows > 270, 540 - rows, rows)), return_inverse=True)
+            folded, back = np.unique(
+                np.where(rows < 90, 180 - rows, np.where(rows > 270, 540 - rows, rows)), return_inverse=True
+            )
             return use(folded)[back]
 
         return Directions(upward)
 
     def _shared_by_strength(self, code: Code, at: np.ndarray) -> np.ndarray:
-        """(t,) utilisation for a load of one in the directions `at` when bolts share it by their strengths (J3 user note).
+        """(t,) utilisation for a load of one in the directions `at` when bolts share it by their strengths (J3 user
+        note).
 
         Each bolt takes its part of the direct load in proportion to the least of its shear, bearing and
         tearout, and its part of the moment elastically; or it stands part of the way from there to its force
@@ -164,7 +180,13 @@ class BoltedPlies:
             rn = lines("phi r_n", f"{self.reduced:.3f} of it through fillers", self.reduced * rn, "J5.2")
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
-            C = t("C", "effective bolts at this direction and lever", 1 / self._one_over_C.at(actions), "Manual Part 7", e=self.e)
+            C = t(
+                "C",
+                "effective bolts at this direction and lever",
+                1 / self._one_over_C.at(actions),
+                "Manual Part 7",
+                e=self.e,
+            )
             return together(actions, t), t("phi Rn", "C r_n, available", C * rn, code.clause("J3.7"), kind="force")
 
         return under.state("bolt_shear", code.clause("J3.7"), "force", evaluate, lines)
@@ -174,7 +196,9 @@ class BoltedPlies:
 
         def about_centre(at: np.ndarray) -> np.ndarray:
             forces = found.forces[at]
-            return (np.hypot(forces[..., 0], forces[..., 1]) / np.maximum(self._on_ply(code, ply, forces), 1e-9)).max(axis=1)
+            return (np.hypot(forces[..., 0], forces[..., 1]) / np.maximum(self._on_ply(code, ply, forces), 1e-9)).max(
+                axis=1
+            )
 
         by_centre = self._directions(about_centre)
         table = Directions(lambda rows: np.minimum(by_centre.rows(rows), shared.rows(rows)))
@@ -184,16 +208,34 @@ class BoltedPlies:
             lc, strengths = self.clear_distances(ply, ply.sense * forces)[0], self._on_ply(code, ply, forces)[0]
             for i, share in enumerate(np.linalg.norm(forces[0], axis=-1)):
                 values: dict[str, Any] = {"lc": float(lc[i])} if lc[i] < FAR / 2 else {}
-                t(f"k_{i + 1}", "bolt's own share of a load of one, over its strength in that direction", float(share),
-                  kind="number", **values, **{"phi r_n": float(strengths[i])})  # type: ignore[arg-type]  # fmt: skip
+                values["phi r_n"] = float(strengths[i])
+                t(
+                    f"k_{i + 1}",
+                    "bolt's own share of a load of one, over its strength in that direction",
+                    float(share),
+                    kind="number",
+                    **values,
+                )
             here = np.array([row])
             if shared.rows(here)[0] < by_centre.rows(here)[0]:
-                t("phi Rn", "1 / max(share/strength), best sharing in balance", 1 / float(shared.rows(here)[0]), "J3 user note", kind="force")
+                t(
+                    "phi Rn",
+                    "1 / max(share/strength), best sharing in balance",
+                    1 / float(shared.rows(here)[0]),
+                    "J3 user note",
+                    kind="force",
+                )
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
             if t.on:
                 explain(t, int(np.ravel(actions.degrees[0])[0]))
-            strength = t("phi Rn", "load at which the first bolt reaches its strength", 1 / table.at(actions), clause, kind="force")
+            strength = t(
+                "phi Rn",
+                "load at which the first bolt reaches its strength",
+                1 / table.at(actions),
+                clause,
+                kind="force",
+            )
             return together(actions, t), strength
 
         return Under(under.code, ply.name, under.tracing).state(f"bolt_bearing_{ply.name}", clause, "force", evaluate)
@@ -211,13 +253,21 @@ class BoltedPlies:
             yield self._friction(under, code)
             return
         if self._along_V():
-            yield under.state("slot_along_V", clause, "force",
-                              lambda actions, t: (t("Vr", "|V| along the slots of bolts in bearing", actions.shear), NONE_AT_ALL),
-                              limit=True)  # fmt: skip
+            yield under.state(
+                "slot_along_V",
+                clause,
+                "force",
+                lambda actions, t: (t("Vr", "|V| along the slots of bolts in bearing", actions.shear), NONE_AT_ALL),
+                limit=True,
+            )
         if self._along_N():
-            yield under.state("slot_along_N", clause, "force",
-                              lambda actions, t: (t("Nr", "|N| along the slots of bolts in bearing", actions.axial), self.negligible),
-                              limit=True)  # fmt: skip
+            yield under.state(
+                "slot_along_N",
+                clause,
+                "force",
+                lambda actions, t: (t("Nr", "|N| along the slots of bolts in bearing", actions.axial), self.negligible),
+                limit=True,
+            )
 
     def _friction(self, under: Under, code: Code) -> LimitState:
         holes = [p.hole for p in self.plies]
@@ -233,7 +283,9 @@ class BoltedPlies:
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
             each = np.where(actions.axial > 1e-3 * actions.shear, turned, square)
-            strength = t("phi Rn", "C r_n, available", each / self._one_over_C.at(actions), code.clause("J3.9"), kind="force")
+            strength = t(
+                "phi Rn", "C r_n, available", each / self._one_over_C.at(actions), code.clause("J3.9"), kind="force"
+            )
             return together(actions, t), strength
 
         return under.state("slip", code.clause("J3.9"), "force", evaluate, lines)
@@ -261,13 +313,24 @@ class BoltedPlies:
         clause = code.clause("J3.3")
         holes = [p.hole for p in self.plies]
         if any(h.type == "OVS" for h in holes):
-            yield never("oversized_in_bearing", "bolts", not self.slip_critical, "oversized holes need slip-critical bolts", clause)
+            yield never(
+                "oversized_in_bearing",
+                "bolts",
+                not self.slip_critical,
+                "oversized holes need slip-critical bolts",
+                clause,
+            )
         if any(h.type.startswith("LS") for h in holes):
             both = all(h.type.startswith("LS") for h in holes)
-            yield never("long_slots_in_one_ply", "bolts", both, "long slots may be in one of the two plies only", clause)
+            yield never(
+                "long_slots_in_one_ply", "bolts", both, "long slots may be in one of the two plies only", clause
+            )
 
-    def edge_rules(self, code: Code, ply: Ply, edges: dict[str, tuple[float, str]], thickness: float) -> Iterator[DetailingRule]:
-        """Least and largest edge distances of a ply: `edges` gives (distance, along or across V) by rule name; FAR is none."""
+    def edge_rules(
+        self, code: Code, ply: Ply, edges: dict[str, tuple[float, str]], thickness: float
+    ) -> Iterator[DetailingRule]:
+        """Least and largest edge distances of a ply: `edges` gives (distance, along or across V) by rule name; FAR is
+        none."""
         clause, wide = code.clause("J3.5"), code.clause("J3.6")
         given = {rule: found for rule, found in edges.items() if found[0] < FAR / 2}
         for rule, (distance, way) in given.items():
@@ -275,12 +338,14 @@ class BoltedPlies:
             yield at_least(rule, ply.name, distance, rules.min_edge(self.bolt, ply.hole, slot), clause)
         if given:
             name = "max_edge_distance" if ply.name == "plate" else f"max_{ply.name}_edge_distance"
-            yield at_most(name, ply.name, max(distance for distance, _ in given.values()), rules.max_edge(thickness), wide)
+            yield at_most(
+                name, ply.name, max(distance for distance, _ in given.values()), rules.max_edge(thickness), wide
+            )
 
 
 def threads(name: str, bolt: Bolt, grip: float, outer: list[float], every: bool) -> Iterator[DetailingRule]:
-    """Threads that are counted as excluded are out of the shear planes: the ply under the nut is thick enough, whichever of `outer` it is; of `every`
-    outer ply where each has a plane beside it."""
+    """Threads that are counted as excluded are out of the shear planes: the ply under the nut is thick enough,
+    whichever of `outer` it is; of `every` outer ply where each has a plane beside it."""
     if bolt.threads == "X":
         yield at_least(name, "bolts", min(outer) if every else max(outer), bolt.excluded_from(grip), "Table J3.2")
 

@@ -25,9 +25,9 @@ SEGMENTS = 48  # of a round column's line
 
 @dataclass(frozen=True)
 class ColumnWeld:
-    """Fillets of `size` mm: `all_around` both faces of flanges and web, or `outside`, flanges' outer faces and both of the web; a hollow
-    column's outside; or `complete` penetration of all of it (Table J2.5: the column's own metal). `milled`: compression goes through contact
-    (J1.4, M2.6), else through the fillets."""
+    """Fillets of `size` mm: `all_around` both faces of flanges and web, or `outside`, flanges' outer faces and both of
+    the web; a hollow column's outside; or `complete` penetration of all of it (Table J2.5: the column's own metal).
+    `milled`: compression goes through contact (J1.4, M2.6), else through the fillets."""
 
     steel: Steel
     size: float
@@ -47,7 +47,12 @@ class ColumnWeld:
             x, y, r = s.d / 2, s.bf / 2, 2 * s.wall  # straight parts, within the corners
             return ((-x, r - y, -x, y - r), (x, r - y, x, y - r), (r - x, -y, x - r, -y), (r - x, y, x - r, y))
         d, b, web = s.d / 2, s.bf / 2, s.d / 2 - s.k_detail
-        found: list[Line] = [(-d, -b, -d, b), (d, -b, d, b), (-web, -s.tw / 2, web, -s.tw / 2), (-web, s.tw / 2, web, s.tw / 2)]
+        found: list[Line] = [
+            (-d, -b, -d, b),
+            (d, -b, d, b),
+            (-web, -s.tw / 2, web, -s.tw / 2),
+            (-web, s.tw / 2, web, s.tw / 2),
+        ]
         if self.pattern == "all_around":
             k1 = max(s.k1, s.tw / 2)
             inner = s.d / 2 - s.tf
@@ -59,7 +64,10 @@ class ColumnWeld:
         """Length mm, moduli about both axes mm^2, and the lengths that run along and across."""
         ends = np.array(self.lines).reshape(-1, 2, 2)
         length = np.linalg.norm(ends[:, 1] - ends[:, 0], axis=1)
-        second = [(length * (ends[:, 0, k] ** 2 + ends[:, 0, k] * ends[:, 1, k] + ends[:, 1, k] ** 2) / 3).sum() for k in (0, 1)]
+        second = [
+            (length * (ends[:, 0, k] ** 2 + ends[:, 0, k] * ends[:, 1, k] + ends[:, 1, k] ** 2) / 3).sum()
+            for k in (0, 1)
+        ]
         far = np.abs(ends).max(axis=(0, 1))
         runs = np.abs(ends[:, 1] - ends[:, 0]).sum(axis=0)
         return float(length.sum()), second[0] / far[0], second[1] / far[1], float(runs[0]), float(runs[1])
@@ -78,7 +86,8 @@ class ColumnWeld:
         return self._properties[0]
 
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
-        """The fillet at the farthest corner, with the column's flange or wall that pulls on it; or the metal of a groove."""
+        """The fillet at the farthest corner, with the column's flange or wall that pulls on it; or the metal of a
+        groove."""
         s, lines = self.steel.section, under.trace()
         if self.pattern == "complete":
             held = code.available(self.steel.grade.Fy, "tension_yield", lines, "F")
@@ -87,11 +96,18 @@ class ColumnWeld:
         throat = welds.fillet(code, self.electrode, self.size, lines)
         faces = 2 if not s.hollow and self.pattern == "all_around" else 1
         metal = plates.tension_yield(code, self.steel.grade.Fy, (s.wall if s.hollow else s.tf) / faces)
-        held = lines("held", "fillet, or its part of the column's metal in tension", min(throat, metal), "J4.1", kind="per_length")
+        held = lines(
+            "held",
+            "fillet, or its part of the column's metal in tension",
+            min(throat, metal),
+            "J4.1",
+            kind="per_length",
+        )
         yield under.state("column_weld", "J2.4", "per_length", lambda a, t: (self._farthest(a, t), held), lines)
 
     def at_rods(self, under: Under, code: Code, pulls: Pulls, lines: tuple[RodLine, ...]) -> LimitState:
-        """Each rod's pull over its own width of the weld (Design Guide 1), with the shear there; `pulls` gives (..., rods) N."""
+        """Each rod's pull over its own width of the weld (Design Guide 1), with the shear there; `pulls` gives (...,
+        rods) N."""
         held = np.array([self._beside(code, line.metal) for line in lines])
         widths = np.array([line.width for line in lines])
         _, _, _, along, across = self._properties
@@ -107,13 +123,16 @@ class ColumnWeld:
                 t("T", "of the rod whose weld is nearest to its strength", np.ravel(tensions[..., k])[0], kind="force")
                 t("be", "width that carries it", widths[k], "Design Guide 1", kind="length")
                 t("held", f"the weld on the {lines[k].metal} there", held[k], "J2.4, J4.1", kind="per_length")
-            return np.take_along_axis(f, worst, -1)[..., 0], np.take_along_axis(np.broadcast_to(held, f.shape), worst, -1)[..., 0]
+            return (
+                np.take_along_axis(f, worst, -1)[..., 0],
+                np.take_along_axis(np.broadcast_to(held, f.shape), worst, -1)[..., 0],
+            )
 
         return under.state("column_weld_at_rods", "J2.4", "per_length", pulled)
 
     def _beside(self, code: Code, metal: str) -> float:
-        """What one millimetre of the weld beside a rod holds, N/mm: the fillets that reach the flange or the wall, half of the web's; no more than
-        the metal."""
+        """What one millimetre of the weld beside a rod holds, N/mm: the fillets that reach the flange or the wall, half
+        of the web's; no more than the metal."""
         s = self.steel.section
         t = {"flange": s.tf, "web": s.tw / 2, "wall": s.wall if s.hollow else 0.0}[metal]
         own = plates.tension_yield(code, self.steel.grade.Fy, t)
@@ -125,29 +144,62 @@ class ColumnWeld:
     def _farthest(self, actions: Actions, t: Trace) -> np.ndarray:
         length, Sx, Sy, along, across = self._properties
         turned = t("T/J", "|T| r/J", np.abs(actions.T) * self._turning, kind="per_length", T=actions.T)
-        bent = t("M/S", "|M|/Sx + |Mw|/Sy", np.abs(actions.M) / Sx + np.abs(actions.Mw) / Sy, kind="per_length", M=actions.M, Mw=actions.Mw)
+        bent = t(
+            "M/S",
+            "|M|/Sx + |Mw|/Sy",
+            np.abs(actions.M) / Sx + np.abs(actions.Mw) / Sy,
+            kind="per_length",
+            M=actions.M,
+            Mw=actions.Mw,
+        )
         if self.milled:
             pull = np.maximum(actions.N / length + bent, 0.0)
-            t("n", "max(N/L + M/S, 0): what presses goes through contact", pull, kind="per_length", N=actions.N, L=length)
+            t(
+                "n",
+                "max(N/L + M/S, 0): what presses goes through contact",
+                pull,
+                kind="per_length",
+                N=actions.N,
+                L=length,
+            )
         else:
             pull = t("n", "|N|/L + M/S", actions.axial / length + bent, kind="per_length", N=actions.N, L=length)
-        v = t("v", "V along its lines, Vw along its own", np.hypot(actions.V / along, actions.Vw / across), kind="per_length", V=actions.V)
+        v = t(
+            "v",
+            "V along its lines, Vw along its own",
+            np.hypot(actions.V / along, actions.Vw / across),
+            kind="per_length",
+            V=actions.V,
+        )
         return t("f", "sqrt(n^2 + (v + T/J)^2)", np.hypot(pull, v + turned), kind="per_length")
 
     def _stress(self, actions: Actions, t: Trace) -> np.ndarray:
         """Of the column's own section beside a groove, as Mises has it, MPa."""
         s = self.steel.section
         pull = actions.pull if self.milled else actions.axial
-        normal = t("f", "N/A + |M|/Zx + |Mw|/Zy", pull / s.A + np.abs(actions.M) / s.Zx + np.abs(actions.Mw) / s.Zy, kind="stress", N=actions.N,
-                   M=actions.M)  # fmt: skip
+        normal = t(
+            "f",
+            "N/A + |M|/Zx + |Mw|/Zy",
+            pull / s.A + np.abs(actions.M) / s.Zx + np.abs(actions.Mw) / s.Zy,
+            kind="stress",
+            N=actions.N,
+            M=actions.M,
+        )
         web, flanges = (s.A / 2, s.A / 2) if s.hollow else (s.d * s.tw, 2 * s.bf * s.tf)
         v = t("v", "V/Aw, Vw/Af", np.hypot(actions.V / web, actions.Vw / flanges), kind="stress", V=actions.V)
-        v = v + t("vT", "T by the flanges' couple, or around the walls", np.abs(actions.T) * self._torsional, kind="stress", T=actions.T)
+        v = v + t(
+            "vT",
+            "T by the flanges' couple, or around the walls",
+            np.abs(actions.T) * self._torsional,
+            kind="stress",
+            T=actions.T,
+        )
         return t("fe", "sqrt(f^2 + 3 v^2)", np.sqrt(normal**2 + 3 * v**2), kind="stress")
 
     @property
     def _torsional(self) -> float:
-        """Shear stress of one N*mm of torsion in the column's own metal, 1/mm^3: 1.5 of the flanges' couple, or around the walls."""
+        """Shear stress of one N*mm of torsion in the column's own metal, 1/mm^3: 1.5 of the flanges' couple, or around
+        the walls."""
         s = self.steel.section
         if s.round:
             return 2 / (math.pi * (s.d - s.wall) ** 2 * s.wall)
@@ -160,4 +212,6 @@ class ColumnWeld:
         s = self.steel.section
         if self.pattern == "complete":
             return
-        yield at_least("weld_size", "weld", self.size, welds.min_size(min(s.wall if s.hollow else s.tf, plate)), "J2.2b")
+        yield at_least(
+            "weld_size", "weld", self.size, welds.min_size(min(s.wall if s.hollow else s.tf, plate)), "J2.2b"
+        )

@@ -1,4 +1,5 @@
-"""Bolts through a plate or legs into the face of a support: shear in the face, and tension with prying of what they hold.
+"""Bolts through a plate or legs into the face of a support: shear in the face, and tension with prying of what they
+hold.
 
 V may turn about them in the face; N is across it. Forces are the support's own axes'.
 """
@@ -24,15 +25,16 @@ LITTLE = 0.005  # of a bolt's nominal tension: what is no pull
 
 
 def tributary(b: float, pitch: float, end: float, rows: int) -> float:
-    """The length of plate that goes with a bolt, mm: 2 b, at most the pitch (Manual Part 9), and at an end no more than is there."""
+    """The length of plate that goes with a bolt, mm: 2 b, at most the pitch (Manual Part 9), and at an end no more than
+    is there."""
     return min(b, pitch / 2 if rows > 1 else end) + min(b, end, pitch / 2 if rows > 1 else end)
 
 
 @dataclass(frozen=True)
 class FaceBolts:
-    """`plies` (what is bolted, then the support) carry V in the face; `pried` is what bends as the bolts pull: legs or plate, and the
-    support's flange where there is one. `shared`: a beam opposite pulls and shears through the same bolts and web. `tension`: whether the
-    bolts may pull; `arm` mm of V that they hold by pulling (0: neglected)."""
+    """`plies` (what is bolted, then the support) carry V in the face; `pried` is what bends as the bolts pull: legs or
+    plate, and the support's flange where there is one. `shared`: a beam opposite pulls and shears through the same
+    bolts and web. `tension`: whether the bolts may pull; `arm` mm of V that they hold by pulling (0: neglected)."""
 
     plies: BoltedPlies
     pried: tuple[Pried, ...]
@@ -65,11 +67,17 @@ class FaceBolts:
         yield self._pull(under, code) if self.tension else self._no_pull(under)
         if self.tension and self.plies.tightening == "snug" and not snug_in_tension(self.plies.bolt):
             little = LITTLE * self.plies.bolt.Fnt * self.plies.bolt.area
-            yield under.state(f"{self.prefix}snug_in_tension", code.clause("J3.2"), "force",
-                              lambda actions, t: (self.pull(actions, t), little), limit=True)  # fmt: skip
+            yield under.state(
+                f"{self.prefix}snug_in_tension",
+                code.clause("J3.2"),
+                "force",
+                lambda actions, t: (self.pull(actions, t), little),
+                limit=True,
+            )
 
     def pull(self, actions: Actions, t: Trace = NULL) -> np.ndarray:
-        """Tension of the bolt that pulls most, N: its share of N (of the larger, where a beam opposite pulls the same bolts) and of V's moment."""
+        """Tension of the bolt that pulls most, N: its share of N (of the larger, where a beam opposite pulls the same
+        bolts) and of V's moment."""
         N = actions.pull
         if self.shared:
             N = t("N", "the larger pull of both sides", np.maximum(N, np.maximum(actions.opposite().normal, 0.0)))
@@ -78,7 +86,15 @@ class FaceBolts:
         y = self.plies.grid.group.coordinates[:, 1]
         edge = max(self.plies.plies[0].up, 1e-3)  # one row pulls against the edge of what it holds
         lever = float(np.abs(y).max() / (y**2).sum()) if self.plies.grid.rows > 1 else 1 / (self.n * edge)
-        return t("T", "N/n + |V| arm y/sum y^2", N / self.n + actions.shear * self.arm * lever, N=N, V=actions.V, arm=self.arm, kind="force")
+        return t(
+            "T",
+            "N/n + |V| arm y/sum y^2",
+            N / self.n + actions.shear * self.arm * lever,
+            N=N,
+            V=actions.V,
+            arm=self.arm,
+            kind="force",
+        )
 
     def _pull(self, under: Under, code: Code) -> LimitState:
         lines = under.trace()
@@ -98,8 +114,13 @@ class FaceBolts:
 
     def _no_pull(self, under: Under) -> LimitState:
         """Bolts that are said to take shear only."""
-        return under.state(f"{self.prefix}bolt_pull", "shear only", "force",
-                           lambda actions, t: (t("Nr", "pull on bolts that take shear only", actions.pull), self.plies.negligible), limit=True)  # fmt: skip
+        return under.state(
+            f"{self.prefix}bolt_pull",
+            "shear only",
+            "force",
+            lambda actions, t: (t("Nr", "pull on bolts that take shear only", actions.pull), self.plies.negligible),
+            limit=True,
+        )
 
     def _slip(self, state: LimitState, code: Code) -> LimitState:
         """Friction is less where the bolts pull (J3.10)."""

@@ -33,22 +33,45 @@ class FilletPair:
         """Shear and the force across it (J2.4); a moment is carried where the fillets develop the plate (`rules`)."""
         lines = under.trace()
         acute, obtuse = welds.throats(self.size, self.skew)
-        throat = lines("throat", "w cos(45 - skew/2) + w cos(45 + skew/2), 1/8 in. less in an angle under 60 deg" if self.skew else "2 x 0.707 w",
-                       acute + obtuse, "J2.2a", w=self.size, acute=acute, obtuse=obtuse)  # fmt: skip
+        throat = lines(
+            "throat",
+            (
+                "w cos(45 - skew/2) + w cos(45 + skew/2), 1/8 in. less in an angle under 60 deg"
+                if self.skew
+                else "2 x 0.707 w"
+            ),
+            acute + obtuse,
+            "J2.2a",
+            w=self.size,
+            acute=acute,
+            obtuse=obtuse,
+        )
         along = welds.line_strength(code, self.electrode, throat, self.length, lines)
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
             on = actions.turned(self.skew, self.slope)
             across = np.hypot(on.normal, on.across) if self.skew else on.axial
             sine = across / np.maximum(on.size, 1e-9)
-            kds = t("kds", "1 + 0.5 sin^1.5(theta)", welds.directional_increase(sine), "J2-5", theta=np.arcsin(sine) if t.on else 0.0)
+            kds = t(
+                "kds",
+                "1 + 0.5 sin^1.5(theta)",
+                welds.directional_increase(sine),
+                "J2-5",
+                theta=np.arcsin(sine) if t.on else 0.0,
+            )
             return t("Pr", "sqrt(N^2 + V^2)", on.size), t("phi Rn", "kds phi Rn", kds * along, "J2.4", kind="force")
 
         yield under.state("weld", "J2.4", "force", evaluate, lines)
 
     def base_metal(self, under: Under, code: Code, check: str) -> Iterator[LimitState]:
         """The metal between the fillets, sheared off beside them by V and N together (J4.2)."""
-        yield under.fixed(check, "J4.2", "force", lambda t: plates.shear_rupture(code, self.grade.Fu, self.t * self.length, t), together)
+        yield under.fixed(
+            check,
+            "J4.2",
+            "force",
+            lambda t: plates.shear_rupture(code, self.grade.Fu, self.t * self.length, t),
+            together,
+        )
 
     def rules(self, develops: bool = True) -> Iterator[DetailingRule]:
         """The fillets develop the plate where they carry its moment, and are of the least size and length."""

@@ -21,7 +21,8 @@ MOST_SHARE, MOST_STRESS = 0.2, 0.8 * KSI  # of fc', and 800 psi, over the plate 
 
 @dataclass(frozen=True)
 class Friction:
-    """A plate that rests as `seat` says on concrete of `fc` MPa with the coefficient `mu`; none in a combination with an earthquake."""
+    """A plate that rests as `seat` says on concrete of `fc` MPa with the coefficient `mu`; none in a combination with
+    an earthquake."""
 
     mu: float
     seat: Seat
@@ -37,11 +38,20 @@ class Friction:
         held = FRICTION * np.minimum(self.mu * actions.thrust, most)
         t("P", "least compression: of the same combination", actions.thrust, kind="force", N=actions.N)
         t("most", "min(0.2 fc', 800 psi) A1", most, "22.9.4.4", kind="force", Fc=self.fc, A1=area)
-        held = t("phi Vn", "0.75 mu P, none with an earthquake", np.where(actions.shaken, 0.0, held), "22.9.4.2", kind="force", mu=self.mu)
+        held = t(
+            "phi Vn",
+            "0.75 mu P, none with an earthquake",
+            np.where(actions.shaken, 0.0, held),
+            "22.9.4.2",
+            kind="force",
+            mu=self.mu,
+        )
         centre, arm = self.seat.grip(actions)
         turned = np.abs(actions.T) + np.abs(actions.V * centre[..., 1] - actions.Vw * centre[..., 0])
         turned = t("T", "|T| + the shears about the middle of the pressure", turned, kind="moment", T=actions.T)
         with np.errstate(divide="ignore", invalid="ignore"):
             round_ = np.where(turned == 0, 0.0, np.where(arm > 0, turned / arm, np.inf))
-        round_ = t("T/r", "as friction holds it, in proportion to the distance from that middle", round_, kind="force", r=arm)
+        round_ = t(
+            "T/r", "as friction holds it, in proportion to the distance from that middle", round_, kind="force", r=arm
+        )
         return t("Vr", "sqrt(V^2 + Vw^2) + T/r", actions.both_shears + round_, V=actions.V), held

@@ -1,4 +1,5 @@
-"""Fillets of angles: around a leg on the beam's web, along the toes of two legs on a support's face, along the toe and foot of one."""
+"""Fillets of angles: around a leg on the beam's web, along the toes of two legs on a support's face, along the toe and
+foot of one."""
 
 from __future__ import annotations
 
@@ -23,8 +24,8 @@ PART8 = "Manual Part 8"
 
 @lru_cache(maxsize=1024)
 def strengths(group: WeldGroup, e: float, method: str) -> DirectionTable:
-    """One over the mm of fillet, loaded along it, that the group is worth under V in a line `e` from its centroid and N through it, by direction.
-    The group is alike top and bottom: a quadrant says it all."""
+    """One over the mm of fillet, loaded along it, that the group is worth under V in a line `e` from its centroid and N
+    through it, by direction. The group is alike top and bottom: a quadrant says it all."""
     factor = solve(group, eccentric_loads(np.radians(np.arange(0, 91, dtype=float)), e), method).factor
     half = np.concatenate([factor[:-1], factor[::-1]])  # 0 to 180
     return DirectionTable(1 / np.concatenate([half[:-1], half]))
@@ -32,8 +33,9 @@ def strengths(group: WeldGroup, e: float, method: str) -> DirectionTable:
 
 @dataclass(frozen=True)
 class WebWeld:
-    """Fillets of `size` on each of `sides` of a web `tw` thick: down the leg's or plate's far edge, `reach` from the support's face, `length`
-    along V, and back along both ends to the beam's end, `gap` from the face, mm. `t` of what is welded on."""
+    """Fillets of `size` on each of `sides` of a web `tw` thick: down the leg's or plate's far edge, `reach` from the
+    support's face, `length` along V, and back along both ends to the beam's end, `gap` from the face, mm. `t` of what
+    is welded on."""
 
     size: float
     length: float
@@ -58,7 +60,8 @@ class WebWeld:
         return float(self.group.centroid[0])
 
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
-        """The fillets, then the web between or behind them (the Manual's least web thickness), by the same centre of rotation."""
+        """The fillets, then the web between or behind them (the Manual's least web thickness), by the same centre of
+        rotation."""
         table = strengths(self.group, self.e, self.method)
         for check, clause, each in (("beam_weld", "J2.4", self._fillet), ("beam_weld_base_metal", "J4.2", self._metal)):
             lines = under.trace()
@@ -75,8 +78,15 @@ class WebWeld:
 
     def _metal(self, code: Code, t: Trace) -> float:
         """Of each mm of the web, whichever side the fillets are on."""
-        return t("phi rn", "0.60 Fu tw, available", plates.shear_rupture(code, self.web.Fu, self.tw), "J4.2", kind="per_length", Fu=self.web.Fu,
-                 tw=self.tw)  # fmt: skip
+        return t(
+            "phi rn",
+            "0.60 Fu tw, available",
+            plates.shear_rupture(code, self.web.Fu, self.tw),
+            "J4.2",
+            kind="per_length",
+            Fu=self.web.Fu,
+            tw=self.tw,
+        )
 
     def rules(self) -> Iterator[DetailingRule]:
         """Least and largest size, least length."""
@@ -84,7 +94,8 @@ class WebWeld:
 
 
 def size_rules(name: str, size: float, t: float, other: float, length: float) -> Iterator[DetailingRule]:
-    """Of a fillet along the edge of what is `t` thick on what is `other` thick: its sizes and its shortest line (J2.2b)."""
+    """Of a fillet along the edge of what is `t` thick on what is `other` thick: its sizes and its shortest line
+    (J2.2b)."""
     yield at_least(f"{name}_size", "weld", size, welds.min_size(min(t, other)), "J2.2b")
     yield at_most(f"{name}_most", "weld", size, welds.max_size(t), "J2.2b")
     yield at_least(f"{name}_length", "weld", length, 4 * size, "J2.2b")
@@ -92,7 +103,8 @@ def size_rules(name: str, size: float, t: float, other: float, length: float) ->
 
 @dataclass(frozen=True)
 class ToeWelds:
-    """Two angles' fillets along their toes, `leg` from the heel and `length` along V, with returns at the top; legs `t` thick of `grade`, mm."""
+    """Two angles' fillets along their toes, `leg` from the heel and `length` along V, with returns at the top; legs `t`
+    thick of `grade`, mm."""
 
     size: float
     length: float
@@ -103,16 +115,33 @@ class ToeWelds:
     support_t: float
 
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
-        """V with the moment that turns each leg (Manual Part 10: its upper sixth bears), a pull besides; the legs bent by the pull."""
+        """V with the moment that turns each leg (Manual Part 10: its upper sixth bears), a pull besides; the legs bent
+        by the pull."""
         lines = under.trace()
         along = 2 * self.length * welds.fillet(code, self.electrode, self.size, lines)
-        more = lines("k_e", "sqrt(1 + 12.96 e^2/L^2)", math.sqrt(1 + 12.96 * self.leg**2 / self.length**2), "Manual Part 10", e=self.leg, L=self.length)
+        more = lines(
+            "k_e",
+            "sqrt(1 + 12.96 e^2/L^2)",
+            math.sqrt(1 + 12.96 * self.leg**2 / self.length**2),
+            "Manual Part 10",
+            e=self.leg,
+            L=self.length,
+        )
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
-            return t("Pr", "sqrt((ke V)^2 + N^2)", np.hypot(more * actions.V, actions.pull), V=actions.V, N=actions.N), along
+            return (
+                t("Pr", "sqrt((ke V)^2 + N^2)", np.hypot(more * actions.V, actions.pull), V=actions.V, N=actions.N),
+                along,
+            )
 
         yield under.state("support_weld", "J2.4", "force", evaluate, lines)
-        yield under.fixed("support_leg_bending", "J4.5", "force", lambda t: self._bent(code, t), lambda actions, t: t("Nr", "max(N, 0)", actions.pull))
+        yield under.fixed(
+            "support_leg_bending",
+            "J4.5",
+            "force",
+            lambda t: self._bent(code, t),
+            lambda actions, t: t("Nr", "max(N, 0)", actions.pull),
+        )
 
     def _bent(self, code: Code, trace: Trace = NULL) -> float:
         """Both legs as cantilevers from their heels to the toes' welds, N."""
@@ -129,7 +158,8 @@ class ToeWelds:
 
 @dataclass(frozen=True)
 class EllWeld:
-    """One angle's fillets along its toe, `leg` from the heel, and along its foot; V comes at the beam's web, `off` before the heel, mm."""
+    """One angle's fillets along its toe, `leg` from the heel, and along its foot; V comes at the beam's web, `off`
+    before the heel, mm."""
 
     size: float
     length: float
@@ -161,12 +191,23 @@ class EllWeld:
         up, down = self.worth
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
-            L = t("L", "length of fillet that this group is worth", np.where(actions.V >= 0, up, down), PART8, off=self.off)
+            L = t(
+                "L",
+                "length of fillet that this group is worth",
+                np.where(actions.V >= 0, up, down),
+                PART8,
+                off=self.off,
+            )
             return t("Vr", "|V|", actions.shear), t("phi Rn", "L rn, available", L * rn, "J2.4", kind="force")
 
         yield under.state("support_weld", "J2.4", "force", evaluate, lines)
-        yield under.state("support_weld_pull", "not carried", "force",
-                          lambda actions, t: (t("Nr", "pull on one welded angle", actions.pull), self.negligible), limit=True)  # fmt: skip
+        yield under.state(
+            "support_weld_pull",
+            "not carried",
+            "force",
+            lambda actions, t: (t("Nr", "pull on one welded angle", actions.pull), self.negligible),
+            limit=True,
+        )
 
     def rules(self) -> Iterator[DetailingRule]:
         """Sizes, length, and that the leg turns before the weld tears."""

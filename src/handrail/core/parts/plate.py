@@ -25,8 +25,9 @@ COLUMN_K = 1.2
 @dataclass(frozen=True)
 class BoltedPlate:
     """`t` thick and `depth` along V; `end` and `edge` from the outer bolts to its end (along V) and free edge; `a` from
-    its fixed edge to the first line of bolts and `reach` to the farthest bolt of that line, mm. `bent`: V bends it over `a`.
-    One that is welded in place of bolted has no `grid` and no `hole`. Its limit states and rules begin with its `name`."""
+    its fixed edge to the first line of bolts and `reach` to the farthest bolt of that line, mm. `bent`: V bends it over
+    `a`. One that is welded in place of bolted has no `grid` and no `hole`. Its limit states and rules begin with its
+    `name`."""
 
     t: float
     grade: Grade
@@ -70,7 +71,9 @@ class BoltedPlate:
     def rules(self) -> Iterator[DetailingRule]:
         """The grade exists in this thickness."""
         if self.grade.max_thickness:
-            yield at_most(f"{self.name}_grade_thickness", self.name, self.t, self.grade.max_thickness, self.grade.standard)
+            yield at_most(
+                f"{self.name}_grade_thickness", self.name, self.t, self.grade.max_thickness, self.grade.standard
+            )
 
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
         """Every limit state of the plate itself."""
@@ -85,18 +88,38 @@ class BoltedPlate:
     def sheared(self, under: Under, code: Code) -> Iterator[LimitState]:
         """By V alone."""
         Fy, Fu, name = self.grade.Fy, self.grade.Fu, self.name
-        yield under.fixed(f"{name}_shear_yield", "J4.2", "force", lambda t: plates.shear_yield(code, Fy, self.Ag, t), shear)
-        yield under.fixed(f"{name}_shear_rupture", "J4.2", "force", lambda t: plates.shear_rupture(code, Fu, self.An, t), shear)
+        yield under.fixed(
+            f"{name}_shear_yield", "J4.2", "force", lambda t: plates.shear_yield(code, Fy, self.Ag, t), shear
+        )
+        yield under.fixed(
+            f"{name}_shear_rupture", "J4.2", "force", lambda t: plates.shear_rupture(code, Fu, self.An, t), shear
+        )
         if self.grid:
-            yield under.fixed(f"{name}_block_shear", "J4.3", "force", lambda t: blocks.least(code, self.grade, self._blocks_V, t), shear)
+            yield under.fixed(
+                f"{name}_block_shear",
+                "J4.3",
+                "force",
+                lambda t: blocks.least(code, self.grade, self._blocks_V, t),
+                shear,
+            )
 
     def pulled(self, under: Under, code: Code) -> Iterator[LimitState]:
         """By N alone, either way."""
         Fy, Fu, name = self.grade.Fy, self.grade.Fu, self.name
-        yield under.fixed(f"{name}_axial_yield", "J4.1", "force", lambda t: plates.tension_yield(code, Fy, self.Ag, t), tension)
-        yield under.fixed(f"{name}_axial_rupture", "J4.1", "force", lambda t: plates.tension_rupture(code, Fu, self.An, t), tension)
+        yield under.fixed(
+            f"{name}_axial_yield", "J4.1", "force", lambda t: plates.tension_yield(code, Fy, self.Ag, t), tension
+        )
+        yield under.fixed(
+            f"{name}_axial_rupture", "J4.1", "force", lambda t: plates.tension_rupture(code, Fu, self.An, t), tension
+        )
         if self.grid:
-            yield under.fixed(f"{name}_axial_block_shear", "J4.3", "force", lambda t: blocks.least(code, self.grade, self._blocks_N, t), tension)
+            yield under.fixed(
+                f"{name}_axial_block_shear",
+                "J4.3",
+                "force",
+                lambda t: blocks.least(code, self.grade, self._blocks_N, t),
+                tension,
+            )
         check = f"{name}_axial_buckling" if self.bent else f"{name}_buckling"
         yield under.fixed(check, "J4.4", "force", lambda t: self._compression(code, t), thrust)
 
@@ -116,8 +139,20 @@ class BoltedPlate:
         def moment(actions: Actions, trace: Trace) -> np.ndarray:
             return trace("Mr", "|V| a", actions.shear * self.a, "Manual Part 10", V=actions.V, a=self.a)
 
-        yield under.fixed(f"{self.name}_flexure_yield", "J4.5", "moment", lambda s: plates.flexure_yield(code, Fy, t * depth**2 / 4, s), moment)
-        yield under.fixed(f"{self.name}_flexure_rupture", "J4.5", "moment", lambda s: plates.flexure_rupture(code, Fu, Znet, s), moment)
+        yield under.fixed(
+            f"{self.name}_flexure_yield",
+            "J4.5",
+            "moment",
+            lambda s: plates.flexure_yield(code, Fy, t * depth**2 / 4, s),
+            moment,
+        )
+        yield under.fixed(
+            f"{self.name}_flexure_rupture",
+            "J4.5",
+            "moment",
+            lambda s: plates.flexure_rupture(code, Fu, Znet, s),
+            moment,
+        )
         yield under.fixed(f"{self.name}_buckling", "F11", "moment", lambda s: self._lateral(code, s), moment)
 
     def _lateral(self, code: Code, trace: Trace = NULL) -> float:
@@ -127,7 +162,11 @@ class BoltedPlate:
         """Shear with axial force and, where bent, moment (Manual Part 10 with H1.1); the square root, so that it
         grows in proportion to the load."""
         Fy = self.grade.Fy
-        Vc, Nt, Nb = plates.shear_yield(code, Fy, self.Ag), plates.tension_yield(code, Fy, self.Ag), self._compression(code)
+        Vc, Nt, Nb = (
+            plates.shear_yield(code, Fy, self.Ag),
+            plates.tension_yield(code, Fy, self.Ag),
+            self._compression(code),
+        )
         Mc = min(plates.flexure_yield(code, Fy, self.t * self.depth**2 / 4), self._lateral(code))
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:

@@ -1,4 +1,5 @@
-"""A steel plate, or two crossed, welded under a base plate and standing in a pocket of the concrete: it takes the shear (ACI 318-19 17.11)."""
+"""A steel plate, or two crossed, welded under a base plate and standing in a pocket of the concrete: it takes the shear
+(ACI 318-19 17.11)."""
 
 from __future__ import annotations
 
@@ -28,9 +29,9 @@ PAST = 0.01  # of what its edge bears: a solver's rest of shear past its face
 
 @dataclass(frozen=True)
 class ShearLug:
-    """`width` across its shear, `depth` below the concrete's face, `t` thick, mm, through `grout` mm; `ways` the axes whose shear its faces
-    meet (0 along, 1 across); fillets of `weld` mm on both faces. It stands under the column, `at` mm from the middle of a plate that is `plate_t`
-    thick. `pulls` gives (..., rods) N."""
+    """`width` across its shear, `depth` below the concrete's face, `t` thick, mm, through `grout` mm; `ways` the axes
+    whose shear its faces meet (0 along, 1 across); fillets of `weld` mm on both faces. It stands under the column, `at`
+    mm from the middle of a plate that is `plate_t` thick. `pulls` gives (..., rods) N."""
 
     width: float
     depth: float
@@ -44,7 +45,9 @@ class ShearLug:
     group: AnchorGroup
     at: tuple[float, float] = (0.0, 0.0)
     plate_t: float = 0.0
-    pulls: Callable[[Actions], np.ndarray] = field(default=lambda actions: np.zeros((*actions.V.shape, 1)), compare=False)
+    pulls: Callable[[Actions], np.ndarray] = field(
+        default=lambda actions: np.zeros((*actions.V.shape, 1)), compare=False
+    )
 
     @property
     def lever(self) -> float:
@@ -71,10 +74,23 @@ class ShearLug:
         bears = PAST * lugs.bearing(self.group.concrete.fc, self.t * self.bears, 1.0)
         if len(self.ways) == 1:
             other = 1 - self.ways[0]
-            yield under.state("lug_faces_shear", "17.11", "force",
-                              lambda a, t: (t("Vr", "shear past the lug's face", np.abs(self._shear(a, other)), kind="force"), bears), limit=True)  # fmt: skip
-        yield replace(under.state("lug_torsion", "17.11", "moment", lambda a, t: (t("T", "which a lug does not carry", np.abs(a.T), kind="moment"),
-                                                                                  bears * self.width / 2), limit=True), says=_turns)  # fmt: skip
+            yield under.state(
+                "lug_faces_shear",
+                "17.11",
+                "force",
+                lambda a, t: (t("Vr", "shear past the lug's face", np.abs(self._shear(a, other)), kind="force"), bears),
+                limit=True,
+            )
+        yield replace(
+            under.state(
+                "lug_torsion",
+                "17.11",
+                "moment",
+                lambda a, t: (t("T", "which a lug does not carry", np.abs(a.T), kind="moment"), bears * self.width / 2),
+                limit=True,
+            ),
+            says=_turns,
+        )
 
     def _bearing(self, actions: Actions, t: Trace) -> tuple[Any, Any]:
         steel = (self.pulls(actions) > 0).sum(axis=-1) * tension.nominal_steel(self.group.rod)
@@ -103,7 +119,9 @@ class ShearLug:
         if not math.isfinite(edge):
             return math.inf
         beside = (ends[0] + other - self.t / 2, ends[1] - other - self.t / 2)
-        return lugs.breakout(c.fc, edge, self.t, self.bears, beside, c.thickness, c.cracked, trace, along=True, light=c.light)
+        return lugs.breakout(
+            c.fc, edge, self.t, self.bears, beside, c.thickness, c.cracked, trace, along=True, light=c.light
+        )
 
     def _breaks(self, actions: Actions, held: dict[tuple[int, int], float], t: Trace) -> np.ndarray:
         most = np.zeros(actions.V.shape)
@@ -127,17 +145,43 @@ class ShearLug:
         if self.plate_t:
             plate = under.trace()
             strip = bases.strip(code, Fy, self.plate_t, plate)
-            yield under.state("lug_bends_plate", "Design Guide 1", "strip",
-                              lambda a, t: (t("Mr", "half of V (grout + half of what bears), on either side, over its width",
-                                              self._most(a) * self.lever / 2 / self.width, kind="strip"), strip), plate)  # fmt: skip
-        yield under.fixed("lug_shear", "J4.2", "force", lambda t: plates.shear_yield(code, Fy, self.width * self.t, t), lambda a, t: self._most(a))
+            yield under.state(
+                "lug_bends_plate",
+                "Design Guide 1",
+                "strip",
+                lambda a, t: (
+                    t(
+                        "Mr",
+                        "half of V (grout + half of what bears), on either side, over its width",
+                        self._most(a) * self.lever / 2 / self.width,
+                        kind="strip",
+                    ),
+                    strip,
+                ),
+                plate,
+            )
+        yield under.fixed(
+            "lug_shear",
+            "J4.2",
+            "force",
+            lambda t: plates.shear_yield(code, Fy, self.width * self.t, t),
+            lambda a, t: self._most(a),
+        )
         line = under.trace()
         each = welds.fillet(code, self.electrode, self.weld, line)
 
         def welded(actions: Actions, t: Trace) -> tuple[Any, Any]:
             V = self._most(actions)
             couple = V * self.lever / (self.t + self.weld) / self.width
-            return t("f", "sqrt((M/(t + w)/b)^2 + (V/2b)^2), each mm", np.hypot(couple, V / (2 * self.width)), kind="per_length"), each
+            return (
+                t(
+                    "f",
+                    "sqrt((M/(t + w)/b)^2 + (V/2b)^2), each mm",
+                    np.hypot(couple, V / (2 * self.width)),
+                    kind="per_length",
+                ),
+                each,
+            )
 
         yield under.state("lug_weld", "J2.4", "per_length", welded, line)
 
@@ -147,7 +191,9 @@ class ShearLug:
     def rules(self) -> Iterator[DetailingRule]:
         """It fits under the plate and in the concrete, clear of the rods."""
         half = self.width / 2
-        room = [(self.plate.width if way == ALONG else self.plate.length) / 2 - abs(self.at[1 - way]) for way in self.ways]
+        room = [
+            (self.plate.width if way == ALONG else self.plate.length) / 2 - abs(self.at[1 - way]) for way in self.ways
+        ]
         yield at_most("lug_under_plate", "lug", half, min(room))
         yield at_most("lug_in_concrete", "lug", self.depth + BELOW, self.group.concrete.thickness, "ACI 318-19 17.11.1")
         yield at_least("lug_depth", "lug", self.bears, self.t / 2, "ACI 318-19 17.11.2.1.1")
@@ -157,7 +203,10 @@ class ShearLug:
         if self.plate_t:
             yield at_most("lug_no_thicker_than_plate", "lug", self.t, self.plate_t, "Design Guide 1")
         lines = [(self.t / 2, half) if way == ALONG else (half, self.t / 2) for way in self.ways]
-        hit = any((np.abs(self.group.xy - np.array(self.at)) < np.array(size) + self.group.rod.d).all(axis=1).any() for size in lines)
+        hit = any(
+            (np.abs(self.group.xy - np.array(self.at)) < np.array(size) + self.group.rod.d).all(axis=1).any()
+            for size in lines
+        )
         yield never("lug_clear_of_anchors", "lug", bool(hit), "a rod stands where the lug is", "ACI 318-19 17.11.1")
         yield at_least("lug_weld_size", "lug", self.weld, welds.min_size(self.t), "J2.2b")
 

@@ -1,4 +1,5 @@
-"""What is fastened to a beam's web at its end: bolts through it, or fillets on it; what they leave of the web and what they can tear out."""
+"""What is fastened to a beam's web at its end: bolts through it, or fillets on it; what they leave of the web and what
+they can tear out."""
 
 from __future__ import annotations
 
@@ -16,7 +17,8 @@ UNDERRUN = INCH / 4  # what the mill may have cut short, off the web's edge dist
 
 @dataclass(frozen=True)
 class BoltedWeb:
-    """Bolts through the web: `first` from the top of steel to the first row, `edge` from the first line to the web's end, mm."""
+    """Bolts through the web: `first` from the top of steel to the first row, `edge` from the first line to the web's
+    end, mm."""
 
     grid: Grid
     hole: HoleSize
@@ -39,11 +41,13 @@ class BoltedWeb:
         return self.grid.rows * plates.net_hole(self.hole.along)
 
     def along_V(self, tw: float, to_edge: float) -> list[Block]:
-        """Blocks that V tears down a line of bolts from a coped edge, `to_edge` from the nearest row, and out to the beam's end."""
+        """Blocks that V tears down a line of bolts from a coped edge, `to_edge` from the nearest row, and out to the
+        beam's end."""
         return blocks.along_V(tw, self.grid, self.hole, to_edge, self.short_edge)
 
     def along_N(self, tw: float, ends: tuple[float, ...]) -> list[Block]:
-        """Blocks that a pull tears out to the beam's end: two shear planes, or one and a coped edge, each of `ends` from the outer row."""
+        """Blocks that a pull tears out to the beam's end: two shear planes, or one and a coped edge, each of `ends`
+        from the outer row."""
         return blocks.along_N(tw, self.grid, self.hole, self.short_edge, ends)
 
     def lines(self) -> list[float]:
@@ -58,8 +62,8 @@ class BoltedWeb:
 
 @dataclass(frozen=True)
 class WeldedWeb:
-    """Fillets over `depth` from `first` below the top of steel, and `width` along the beam from its end; a width of nothing is a plate across
-    the beam's end, mm."""
+    """Fillets over `depth` from `first` below the top of steel, and `width` along the beam from its end; a width of
+    nothing is a plate across the beam's end, mm."""
 
     first: float
     depth: float
@@ -73,7 +77,8 @@ class WeldedWeb:
         return self.first + self.depth
 
     def along_V(self, tw: float, to_edge: float) -> list[Block]:
-        """The web inside the fillets torn down from a coped edge and out to the beam's end; none where they are at its end."""
+        """The web inside the fillets torn down from a coped edge and out to the beam's end; none where they are at its
+        end."""
         shear = tw * (self.depth + to_edge)
         return [Block(shear, shear, tw * self.width, 1.0)] if self.width else []
 
@@ -82,7 +87,10 @@ class WeldedWeb:
         run = tw * self.width
         if not self.width:
             return []
-        return [Block(2 * run, 2 * run, tw * self.depth, 1.0), *(Block(run, run, tw * (self.depth + end), 1.0) for end in ends)]
+        return [
+            Block(2 * run, 2 * run, tw * self.depth, 1.0),
+            *(Block(run, run, tw * (self.depth + end), 1.0) for end in ends),
+        ]
 
     def lines(self) -> list[float]:
         """None."""

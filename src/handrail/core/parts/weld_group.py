@@ -15,7 +15,8 @@ from handrail.core.parts.bolt_group import Distribution
 
 Line = tuple[float, float, float, float]  # x0, y0, x1, y1, mm
 ELEMENTS = 40  # of each line
-STILL = 0.02  # of the largest movement: an element that hardly moves carries less, so that none jumps from one side to the other
+# of the largest movement: an element that hardly moves carries less, so that none jumps from one side to the other
+STILL = 0.02
 CHUNK = 5_000  # loads solved at once
 
 
@@ -98,7 +99,9 @@ def solve(group: WeldGroup, loads: np.ndarray, method: str = "ic") -> Distributi
     todo = np.nonzero(np.isfinite(loads).all(axis=1) & ~idle)[0]
     for k in range(0, len(todo), CHUNK):
         at = todo[k : k + CHUNK]
-        factor[at], forces[at] = balance(group.coordinates, group.element_lengths, loads[at], lambda move: _resist(group, move))
+        factor[at], forces[at] = balance(
+            group.coordinates, group.element_lengths, loads[at], lambda move: _resist(group, move)
+        )
     return Distribution(factor, forces)
 
 

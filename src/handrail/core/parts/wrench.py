@@ -1,5 +1,5 @@
-"""Room for a wrench: on the side of a joint from which a bolt is tightened, past what stands there, while it goes in from the other (Manual
-Part 7)."""
+"""Room for a wrench: on the side of a joint from which a bolt is tightened, past what stands there, while it goes in
+from the other (Manual Part 7)."""
 
 from __future__ import annotations
 
@@ -18,8 +18,8 @@ PAST = INCH / 8  # a socket's own room
 
 @dataclass(frozen=True)
 class Side:
-    """One side of what is bolted: the nearest that stands beside a bolt there, `room` mm from its centre, and how far the bolt can be drawn back
-    along itself, `deep` mm; without end where nothing stands."""
+    """One side of what is bolted: the nearest that stands beside a bolt there, `room` mm from its centre, and how far
+    the bolt can be drawn back along itself, `deep` mm; without end where nothing stands."""
 
     room: float
     deep: float = math.inf
@@ -30,13 +30,17 @@ class Side:
 
 
 def socket_room(bolt: Bolt, socket: float = 0.0) -> float:
-    """From a bolt's centre to what stands beside it, mm: half of a socket, the shop's own where it is given, and 1/8 in."""
+    """From a bolt's centre to what stands beside it, mm: half of a socket, the shop's own where it is given, and 1/8
+    in."""
     return socket / 2 + PAST if socket else bolt.tightening
 
 
 def wrench_room(near: Side, far: Side, bolt: Bolt, grip: float) -> tuple[float, str]:
-    """(room of the wrench on the better side, which that is): the one where the most stands clear, of those whose other side lets the bolt in."""
-    ways = [(on.room, name) for on, other, name in ((near, far, "near"), (far, near, "far")) if other.lets_in(bolt, grip)]
+    """(room of the wrench on the better side, which that is): the one where the most stands clear, of those whose other
+    side lets the bolt in."""
+    ways = [
+        (on.room, name) for on, other, name in ((near, far, "near"), (far, near, "far")) if other.lets_in(bolt, grip)
+    ]
     return max(ways, default=(min(near.room, far.room), "neither"))
 
 

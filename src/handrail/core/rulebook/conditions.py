@@ -93,8 +93,6 @@ class Joined:
         return f"{self.how} ({', '.join(map(str, self.parts))})"
 
 
-
-
 def shown(name: str, value: Any, system: str = "us") -> str:
     """A fact's value as text with its unit; `none` where a connection has it not."""
     of = fact(name)
@@ -108,7 +106,8 @@ def shown(name: str, value: Any, system: str = "us") -> str:
 
 
 def read_asked(name: str, value: Any) -> Condition:
-    """The condition `fact: value`; a value may be a list, of which one has to fit, or {not: value}. Raises InputError with what the fact takes."""
+    """The condition `fact: value`; a value may be a list, of which one has to fit, or {not: value}. Raises InputError
+    with what the fact takes."""
     of = fact(name)
     if isinstance(value, dict):
         if list(value) != ["not"]:
@@ -120,7 +119,12 @@ def read_asked(name: str, value: Any) -> Condition:
     if not wanted:
         raise InputError(f"{name}: the list is empty, so the rule never fires")
     tests = [_test(of, v) for v in wanted]
-    return Asked(name, _shown(value), lambda given: any(test(given) for test in tests), dict(zip(map(str, wanted), tests, strict=True)))
+    return Asked(
+        name,
+        _shown(value),
+        lambda given: any(test(given) for test in tests),
+        dict(zip(map(str, wanted), tests, strict=True)),
+    )
 
 
 def _shown(value: Any) -> str:
@@ -149,7 +153,10 @@ def _test(of: Fact, value: Any) -> Test:
 def _text_test(of: Fact, wanted: str) -> Test:
     if of.choices and wanted not in of.choices:
         near = get_close_matches(wanted[:60], of.choices, 1, 0.6)
-        raise InputError(f"{of.name}: '{wanted[:60]}' is none of {', '.join(of.choices)}{f'; did you mean {near[0]}?' if near else ''}")
+        raise InputError(
+            f"{of.name}: '{wanted[:60]}' is none of"
+            f" {', '.join(of.choices)}{f'; did you mean {near[0]}?' if near else ''}"
+        )
     return lambda given: str(given) == wanted
 
 

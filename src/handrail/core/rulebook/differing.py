@@ -19,7 +19,8 @@ MOST = 2000  # differences that are told
 
 @dataclass(frozen=True)
 class Difference:
-    """`what` of a rulebook (practice, lateral, table, rule, order), which one, and how it was and is in words; empty where it was not, or is not."""
+    """`what` of a rulebook (practice, lateral, table, rule, order), which one, and how it was and is in words; empty
+    where it was not, or is not."""
 
     what: str
     name: str
@@ -29,14 +30,20 @@ class Difference:
 
 def differences(old: Rulebook, new: Rulebook) -> list[Difference]:
     """In the order target, practice, lateral systems, tables, rules, order of the rules."""
-    found = [] if old.target == new.target else [Difference("practice", "target_utilisation", f"{old.target:g}", f"{new.target:g}")]
+    found = (
+        []
+        if old.target == new.target
+        else [Difference("practice", "target_utilisation", f"{old.target:g}", f"{new.target:g}")]
+    )
     if old.over_target != new.over_target:
         found.append(Difference("practice", "over_target", old.over_target, new.over_target))
     if old.same_place != new.same_place:
         found.append(Difference("practice", "same_place", *(show(of.same_place, "length") for of in (old, new))))
     for standard in STANDARDS:
         was, now = (_said(standard, of.practice.get(standard, {})) for of in (old, new))
-        found += _between("practice", {f"{standard}.{n}": v for n, v in was.items()}, {f"{standard}.{n}": v for n, v in now.items()})
+        found += _between(
+            "practice", {f"{standard}.{n}": v for n, v in was.items()}, {f"{standard}.{n}": v for n, v in now.items()}
+        )
     if old.lateral.category != new.lateral.category:
         found.append(Difference("lateral", "category", old.lateral.category, new.lateral.category))
     if old.lateral.kinds != new.lateral.kinds:
@@ -49,7 +56,9 @@ def differences(old: Rulebook, new: Rulebook) -> list[Difference]:
         if a is None or b is None:
             found.append(Difference("rule", name, in_words(a) if a else "", in_words(b) if b else ""))
         else:
-            found += [Difference("rule", f"{name}: {d.name}", d.was, d.now) for d in _between("rule", _parts(a), _parts(b))]
+            found += [
+                Difference("rule", f"{name}: {d.name}", d.was, d.now) for d in _between("rule", _parts(a), _parts(b))
+            ]
     common = [[n for n in of if n in was_rules and n in now_rules] for of in (was_rules, now_rules)]
     if common[0] != common[1]:
         found.append(Difference("order", "rules", ", ".join(common[0]), ", ".join(common[1])))
@@ -74,15 +83,22 @@ def _parts(rule: Rule) -> dict[str, str]:
     ladder = rule.ladder
     rungs = "" if ladder is None else " | ".join(_listed(_said(rule.use, rung)) for rung in ladder.rungs)
     return {
-        "when": ", ".join(map(str, rule.when.parts)), "use": rule.use, "sizes": ", ".join(of.table.name for of in rule.tables),
-        "set": _listed(_said(rule.use, rule.set)), "hold": ", ".join(sorted(rule.hold)),
-        "ladder": f"{rungs} ({ladder.order})" if ladder and ladder.order != "as_written" else rungs, "from": rule.origin, "note": rule.note,
-    }  # fmt: skip
+        "when": ", ".join(map(str, rule.when.parts)),
+        "use": rule.use,
+        "sizes": ", ".join(of.table.name for of in rule.tables),
+        "set": _listed(_said(rule.use, rule.set)),
+        "hold": ", ".join(sorted(rule.hold)),
+        "ladder": f"{rungs} ({ladder.order})" if ladder and ladder.order != "as_written" else rungs,
+        "from": rule.origin,
+        "note": rule.note,
+    }
 
 
 def _said(standard: str, sizes: Sizes) -> dict[str, str]:
     of = STANDARDS[standard]
-    return {name: str(size.value) if size.asked else of.parameter(name).show(size.value) for name, size in sizes.items()}
+    return {
+        name: str(size.value) if size.asked else of.parameter(name).show(size.value) for name, size in sizes.items()
+    }
 
 
 def _listed(said: Mapping[str, str]) -> str:
@@ -91,7 +107,9 @@ def _listed(said: Mapping[str, str]) -> str:
 
 def _of_table(name: str, old: Table | None, new: Table | None) -> list[Difference]:
     if old is None or new is None:
-        return [Difference("table", name, f"{len(old.rows)} rows" if old else "", f"{len(new.rows)} rows" if new else "")]
+        return [
+            Difference("table", name, f"{len(old.rows)} rows" if old else "", f"{len(new.rows)} rows" if new else "")
+        ]
     was, now = ({row.said: _listed(row.cells) for row in of.rows} for of in (old, new))
     keys = [[(k.column.name, k.match) for k in of.keys] for of in (old, new)]
     found = [] if keys[0] == keys[1] else [Difference("table", name, f"by {_by(keys[0])}", f"by {_by(keys[1])}")]
@@ -104,4 +122,6 @@ def _by(keys: list[tuple[str, str]]) -> str:
 
 def _between(what: str, was: Mapping[str, Any], now: Mapping[str, Any]) -> list[Difference]:
     names = dict.fromkeys((*was, *now))
-    return [Difference(what, name, was.get(name, ""), now.get(name, "")) for name in names if was.get(name) != now.get(name)]
+    return [
+        Difference(what, name, was.get(name, ""), now.get(name, "")) for name in names if was.get(name) != now.get(name)
+    ]

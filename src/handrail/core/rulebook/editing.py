@@ -93,11 +93,16 @@ def _scalar(value: Any) -> str:
     if isinstance(value, bool):
         return "true" if value else "false"
     text = str(value)
-    return text if _PLAIN.match(text) and text not in ("true", "false", "null", "yes", "no") else json.dumps(text, ensure_ascii=False)
+    return (
+        text
+        if _PLAIN.match(text) and text not in ("true", "false", "null", "yes", "no")
+        else json.dumps(text, ensure_ascii=False)
+    )
 
 
 def without_practice(text: str, name: str) -> str:
-    """The rulebook whose practice does not say `name` (bolt, by use bolts.moment, of one standard double_angle.bolt) any more. Raises InputError."""
+    """The rulebook whose practice does not say `name` (bolt, by use bolts.moment, of one standard double_angle.bolt)
+    any more. Raises InputError."""
     data = _data(text)
     node: Any = data.get("practice") or {}
     inner, _, key = name.rpartition(".")
@@ -134,7 +139,8 @@ def _without_in_line(text: str, parent: Any, key: str) -> str:
 
 
 def with_cell(given: Text, table: str, row: int, column: str, value: str) -> Text:
-    """The rulebook with another value in one cell of a table, row from 0, wherever its rows are written. Raises InputError."""
+    """The rulebook with another value in one cell of a table, row from 0, wherever its rows are written. Raises
+    InputError."""
     node = (_data(given.text).get("tables") or {}).get(table)
     if not isinstance(node, dict):
         raise InputError(f"this rulebook has no table '{table}' of its own")
@@ -162,7 +168,13 @@ def _in_csv(text: str, row: int, column: str, value: str) -> str:
     cells[head.index(column)] = value
     out = io.StringIO()
     csv.writer(out, lineterminator="").writerow(cells)
-    lines[at] = out.getvalue() if ", " not in lines[at] else out.getvalue().replace(",", ", ") if '"' not in out.getvalue() else out.getvalue()
+    lines[at] = (
+        out.getvalue()
+        if ", " not in lines[at]
+        else out.getvalue().replace(",", ", ")
+        if '"' not in out.getvalue()
+        else out.getvalue()
+    )
     return "\n".join(lines) + "\n"
 
 

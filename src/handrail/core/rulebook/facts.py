@@ -16,7 +16,8 @@ LABELS = ("group", "tag", "sequence", "pattern")  # what people put on connectio
 
 @dataclass(frozen=True)
 class Fact:
-    """`kind` is that of a quantity, or text, name (with * and ?, case and spaces forgiven), words (any of several, with * and ?), flag."""
+    """`kind` is that of a quantity, or text, name (with * and ?, case and spaces forgiven), words (any of several, with
+    * and ?), flag."""
 
     name: str
     kind: str
@@ -45,14 +46,31 @@ def _member(role: str, what: str) -> tuple[Fact, ...]:
 
 
 def _actions() -> tuple[Fact, ...]:
-    words = {"N": "Axial force (pull +)", "V": "Shear in the plane of the web (up +)", "Vw": "Shear across the web",
-             "M": "Moment in the plane of the web (top in tension +)", "Mw": "Moment across the web", "T": "Torsion"}  # fmt: skip
-    sized = {"": ", its largest size over the combinations that are checked", ".max": ", its largest value with its sign, 0 counted in",
-             ".min": ", its smallest value with its sign, 0 counted in"}  # fmt: skip
+    words = {
+        "N": "Axial force (pull +)",
+        "V": "Shear in the plane of the web (up +)",
+        "Vw": "Shear across the web",
+        "M": "Moment in the plane of the web (top in tension +)",
+        "Mw": "Moment across the web",
+        "T": "Torsion",
+    }
+    sized = {
+        "": ", its largest size over the combinations that are checked",
+        ".max": ", its largest value with its sign, 0 counted in",
+        ".min": ", its smallest value with its sign, 0 counted in",
+    }
     found = []
     for name in COMPONENTS:
         kind, sample = ("moment", '"> 20 kip*ft"') if name in ("M", "Mw", "T") else ("force", '"> 20 kip"')
-        found += [Fact(f"{name}{end}", kind, f"{words[name]}{sized[end]}", '"< -5 kip"' if (name, end) == ("N", ".min") else sample) for end in SIGNED]
+        found += [
+            Fact(
+                f"{name}{end}",
+                kind,
+                f"{words[name]}{sized[end]}",
+                '"< -5 kip"' if (name, end) == ("N", ".min") else sample,
+            )
+            for end in SIGNED
+        ]
     return tuple(found)
 
 
@@ -77,7 +95,13 @@ _ALL = (
     Fact("pattern", "words", "The pattern that its joint is of; named anew with each model", "P3"),
     *_member("supported", "the supported member (a splice's upper or j-side piece, a base's column)"),
     *_member("support", "what carries it (a splice's lower or i-side piece)"),
-    Fact("supported.seismic", "text", "What the member is in the lateral system", "collector", ("column", "brace", "collector")),
+    Fact(
+        "supported.seismic",
+        "text",
+        "What the member is in the lateral system",
+        "collector",
+        ("column", "brace", "collector"),
+    ),
     Fact("fixity", "text", "Of a base, as it is modelled", "fixed", ("pinned", "fixed")),
     Fact("braced", "flag", "Of a base, whether braces land on it", "true"),
     Fact("seismic", "flag", "Of a base or a column's splice, whether it is of the lateral system", "true"),
@@ -86,14 +110,15 @@ _ALL = (
     Fact("foundation.thickness", "length", "Concrete thickness below a base", '"> 24 in"'),
     Fact("foundation.edge", "length", "Nearest edge of the concrete to a base's centre", '"< 12 in"'),
     *_actions(),
-)  # fmt: skip
+)
 FACTS = {fact.name: fact for fact in _ALL}
 ACTIONS = frozenset(f"{name}{end}" for name in COMPONENTS for end in SIGNED)
 LONGEST_SET = 60
 
 
 def fact(name: str) -> Fact:
-    """The fact called `name`; an action may name a set of combinations, `N.max@overstrength`. Raises InputError with what is near."""
+    """The fact called `name`; an action may name a set of combinations, `N.max@overstrength`. Raises InputError with
+    what is near."""
     if name in FACTS:
         return FACTS[name]
     action, at, named = name.partition("@")
@@ -103,7 +128,9 @@ def fact(name: str) -> Fact:
         of = FACTS[action]
         return Fact(name, of.kind, f"{of.help.partition(', its')[0]}, over the combinations of set {named}", of.example)
     if at:
-        raise InputError(f"'{name}': only actions ({', '.join(sorted(ACTIONS))}) are asked for over a set of combinations")
+        raise InputError(
+            f"'{name}': only actions ({', '.join(sorted(ACTIONS))}) are asked for over a set of combinations"
+        )
     near = get_close_matches(name[:60], FACTS, 3, 0.6)
     meant = f"did you mean {' or '.join(near)}? " if near else ""
     raise InputError(f"'{name[:60]}' is not a fact; {meant}rules can ask for {', '.join(FACTS)}")

@@ -22,7 +22,8 @@ _STEPS = re.compile(r"^\s*(?P<low>.+?)\s*\.\.\s*(?P<high>.+?)\s*(?:\bby\s+(?P<st
 
 @dataclass(frozen=True)
 class Ladder:
-    """Rungs in the order in which they are tried; `order` says whether they are sorted first by what they are made of."""
+    """Rungs in the order in which they are tried; `order` says whether they are sorted first by what they are made
+    of."""
 
     rungs: tuple[Sizes, ...]
     order: str = "as_written"
@@ -33,8 +34,8 @@ class Ladder:
         return frozenset(name for rung in self.rungs for name in rung)
 
     def ordered(self, standard: Standard, situation: Situation, base: Sizes) -> list[Sizes]:
-        """The rungs with the lightest first, or the one with fewest bolts; those that are as light in the order in which they were written,
-        those that cannot be made last."""
+        """The rungs with the lightest first, or the one with fewest bolts; those that are as light in the order in
+        which they were written, those that cannot be made last."""
         if self.order == "as_written" or standard.quantities is None:
             return list(self.rungs)
         return sorted(self.rungs, key=lambda rung: self._made_of(standard, situation, base | rung))
@@ -52,11 +53,14 @@ class Ladder:
 def climbed(standard: Standard, entries: list[dict[str, Any]], rule: str) -> tuple[Sizes, ...]:
     """Every combination of the entries' values as rungs of a rule. Raises InputError."""
     rungs = combined(standard, entries, MOST_RUNGS, "rungs")
-    return tuple({n: Sized(v, f"rung {k} of rule '{rule}'") for n, v in rung.items()} for k, rung in enumerate(rungs, 1))
+    return tuple(
+        {n: Sized(v, f"rung {k} of rule '{rule}'") for n, v in rung.items()} for k, rung in enumerate(rungs, 1)
+    )
 
 
 def combined(standard: Standard, entries: list[dict[str, Any]], most: int, what: str) -> list[dict[str, Any]]:
-    """Every combination of the entries' values, the first entry going fastest; what stands in one entry moves together. Raises InputError."""
+    """Every combination of the entries' values, the first entry going fastest; what stands in one entry moves together.
+    Raises InputError."""
     ways = [_together(standard, entry) for entry in entries]
     if (count := math.prod(len(way) for way in ways)) > most:
         raise InputError(f"there are {count} {what}; at most {most}")
@@ -69,7 +73,10 @@ def _together(standard: Standard, entry: dict[str, Any]) -> list[dict[str, Any]]
     counts = {name: len(v) for name, v in values.items() if len(v) > 1}
     if len(set(counts.values())) > 1:
         told = ", ".join(f"{name} has {n}" for name, n in counts.items())
-        raise InputError(f"what is in one entry moves together and has as many values: {told}; give each an entry of its own, or as many")
+        raise InputError(
+            f"what is in one entry moves together and has as many values: {told}; give each an entry of its own, or as"
+            " many"
+        )
     length = max(counts.values(), default=1)
     return [{name: v[k] if len(v) > 1 else v[0] for name, v in values.items()} for k in range(length)]
 
@@ -81,22 +88,33 @@ def _values(standard: Standard, name: str, given: Any) -> list[Any]:
             raise InputError(f"{name}: a list of 1 to {MOST_RUNGS} values")
         return [standard.read_one(name, value) for value in given]
     match = _STEPS.match(str(given)) if isinstance(given, str) and ".." in given and not is_formula(given) else None
-    return [standard.read_one(name, given)] if match is None else steps(standard, name, match["low"], match["high"], match["step"])
+    return (
+        [standard.read_one(name, given)]
+        if match is None
+        else steps(standard, name, match["low"], match["high"], match["step"])
+    )
 
 
 def steps(standard: Standard, name: str, low: str, high: str, step: str | None) -> list[Any]:
-    """From `low` up or down to `high` by `step` (a count by 1 where it is left out), in core units of the parameter. Raises InputError."""
+    """From `low` up or down to `high` by `step` (a count by 1 where it is left out), in core units of the parameter.
+    Raises InputError."""
     parameter = standard.parameter(name)
     if parameter.kind not in ("count", "length", "force", "stress", "angle", "number"):
         raise InputError(f"{name}: {parameter.kind} has no steps; write a list of values")
     kind = "number" if parameter.kind == "count" else parameter.kind
-    return [parameter.bounded(v) for v in spread(name, kind, low, high, step or ("1" if parameter.kind == "count" else None))]
+    return [
+        parameter.bounded(v)
+        for v in spread(name, kind, low, high, step or ("1" if parameter.kind == "count" else None))
+    ]
 
 
 def spread(name: str, kind: str, low: str, high: str, step: str | None) -> list[float]:
     """Quantities of `kind` from `low` up or down to `high` by `step`. Raises InputError."""
     if step is None:
-        raise InputError(f"{name}: say by which step, like {low} .. {high} by {'1/16 in' if kind == 'length' else '5 kip' if kind == 'force' else '1'}")
+        raise InputError(
+            f"{name}: say by which step, like {low} .. {high} by"
+            f" {'1/16 in' if kind == 'length' else '5 kip' if kind == 'force' else '1'}"
+        )
     unit = re.sub(r"^[-+\d./\s]*", "", high)
     if unit and re.fullmatch(r"[-+\d./\s]+", low):
         low = f"{low} {unit}"

@@ -1,4 +1,5 @@
-"""Reads a rulebook: YAML with shop practice, size tables and ordered rules, perhaps on top of another; every error at its line and column."""
+"""Reads a rulebook: YAML with shop practice, size tables and ordered rules, perhaps on top of another; every error at
+its line and column."""
 
 from __future__ import annotations
 
@@ -6,14 +7,24 @@ import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from difflib import get_close_matches
-from functools import cached_property
+from functools import cached_property, partial
 from typing import Any
 
 from handrail.core.building.nearest import SAME
 from handrail.core.errors import InputError
 from handrail.core.rulebook.lateral import UNSAID, Lateral, read_lateral
 from handrail.core.rulebook.lookups import asked_of
-from handrail.core.rulebook.practice import GROUPS, OVER, OVER_CHOICES, PLACE, PLACE_MOST, PRACTICE, TARGET, USES, having
+from handrail.core.rulebook.practice import (
+    GROUPS,
+    OVER,
+    OVER_CHOICES,
+    PLACE,
+    PLACE_MOST,
+    PRACTICE,
+    TARGET,
+    USES,
+    having,
+)
 from handrail.core.rulebook.reader import Reader, RulebookError, plain, tell_of_table
 from handrail.core.rulebook.rules import Rule, RuleReader
 from handrail.core.rulebook.tables import NOTES, Table, read_table
@@ -39,8 +50,9 @@ class Text:
 
 @dataclass(frozen=True)
 class Rulebook:
-    """Shop practice by standard, the target utilisation and whether what passes over it may be released, tables, the rules in their order,
-    those that are inherited last, which members are of which lateral system, and how far (mm) an end may move and be the same."""
+    """Shop practice by standard, the target utilisation and whether what passes over it may be released, tables, the
+    rules in their order, those that are inherited last, which members are of which lateral system, and how far (mm) an
+    end may move and be the same."""
 
     title: str
     practice: dict[str, Sizes]
@@ -54,7 +66,8 @@ class Rulebook:
 
     @cached_property
     def asks(self) -> tuple[str, ...]:
-        """The facts that what it makes of a connection depends on; the framing, which its standard goes with or not, among them."""
+        """The facts that what it makes of a connection depends on; the framing, which its standard goes with or not,
+        among them."""
         found = {"framing"}
         for rule in self.rules:
             found.update(rule.when.facts)
@@ -67,7 +80,8 @@ class Rulebook:
         return rule and self.taken(rule, facts)
 
     def taken(self, rule: Rule, facts: Mapping[str, Any]) -> Rule:
-        """A rule with the sizes that it has for one connection; the same object for all for which its tables have the same rows."""
+        """A rule with the sizes that it has for one connection; the same object for all for which its tables have the
+        same rows."""
         practice = self.practice.get(rule.use, {})
         tables = self._tables_of(rule)
         alike = (rule.name, rule.use, rule.line, rule.origin, *(id(table.find(facts)) for table in tables))
@@ -86,7 +100,13 @@ class Rulebook:
         """The tables that a rule's sizes come from by facts of the connection."""
         if rule not in self._asked:
             sizes = [*self.practice.get(rule.use, {}).values(), *rule.sizes_in_it]
-            looked = {table.name for size in sizes if is_formula(size.value) for table, _ in asked_of(size.value, self.tables) if table.by_number is None}
+            looked = {
+                table.name
+                for size in sizes
+                if is_formula(size.value)
+                for table, _ in asked_of(size.value, self.tables)
+                if table.by_number is None
+            }
             names = [*(of.table.name for of in rule.tables), *sorted(looked)]
             self._asked[rule] = tuple(self.tables[name] for name in dict.fromkeys(names))
         return self._asked[rule]
@@ -97,8 +117,8 @@ class Rulebook:
 
 
 def read_rulebook(text: str, files: Mapping[str, str] | None = None, library: Library | None = None) -> Rulebook:
-    """The rulebook in YAML `text`, whose tables may be in `files`, and which may inherit from those in the `library`. Raises RulebookError with
-    every problem found."""
+    """The rulebook in YAML `text`, whose tables may be in `files`, and which may inherit from those in the `library`.
+    Raises RulebookError with every problem found."""
     return _read(Text(text, files or {}), library, ())
 
 
@@ -126,7 +146,17 @@ def _read(given: Text, library: Library | None, above: tuple[str, ...]) -> Ruleb
     _unused_columns(reader, data, tables, found, practice)
     if reader.problems:
         raise RulebookError(sorted(set(reader.problems)))
-    return Rulebook(str(data.get("title", "")), practice, target, found, tables, str(data.get("inherits") or ""), over, lateral, place)
+    return Rulebook(
+        str(data.get("title", "")),
+        practice,
+        target,
+        found,
+        tables,
+        str(data.get("inherits") or ""),
+        over,
+        lateral,
+        place,
+    )
 
 
 def _hint(text: str, line: int) -> str:
@@ -148,7 +178,9 @@ def _refuse_costly(reader: Reader, data: Any, files: Mapping[str, str]) -> None:
             open_.extend(node.values() if isinstance(node, dict) else node)
         count += is_formula(node)
     if count > MOST_FORMULAS:
-        reader.wrong(data, None, f"it has {count} formulas; at most {MOST_FORMULAS}: put what they have in common in a table")
+        reader.wrong(
+            data, None, f"it has {count} formulas; at most {MOST_FORMULAS}: put what they have in common in a table"
+        )
     for name, text in files.items():
         if len(text) > LARGEST_FILE:
             reader.wrong(data, "tables", f"{name} has {len(text)} characters; at most {LARGEST_FILE}")
@@ -156,13 +188,23 @@ def _refuse_costly(reader: Reader, data: Any, files: Mapping[str, str]) -> None:
         raise RulebookError(sorted(reader.problems))
 
 
-def _inherited(reader: Reader, data: dict[str, Any], library: Library | None, above: tuple[str, ...]) -> Rulebook | None:
+def _inherited(
+    reader: Reader, data: dict[str, Any], library: Library | None, above: tuple[str, ...]
+) -> Rulebook | None:
     """The rulebook that this one inherits from."""
     if data.get("inherits") is None:
         return None
     name = str(data["inherits"])
     if name in above or len(above) >= DEEPEST:
-        reader.wrong(data, "inherits", f"{' -> '.join((*above, name))} goes in a circle" if name in above else f"rulebooks inherit at most {DEEPEST} deep")
+        reader.wrong(
+            data,
+            "inherits",
+            (
+                f"{' -> '.join((*above, name))} goes in a circle"
+                if name in above
+                else f"rulebooks inherit at most {DEEPEST} deep"
+            ),
+        )
         return None
     if library is None:
         reader.wrong(data, "inherits", "only a rulebook of a job, or of the house, inherits from one of the house")
@@ -190,16 +232,20 @@ def _tables(reader: Reader, data: dict[str, Any], files: Mapping[str, str]) -> d
             reader.wrong(given, name, f"table {str(name)[:40]}: a mapping with by, and rows, csv or file")
             continue
         reader.keys(node, ("by", "match", "units", "rows", "csv", "file", "note"), "a table")
-        table = read_table(str(name), node, files, lambda place, words, node=node: tell_of_table(reader, node, place, words))  # type: ignore[misc]
+        table = read_table(str(name), node, files, partial(tell_of_table, reader, node))
         if table is not None:
             found[table.name] = table
-    if (cells := sum(len(table.rows) * (len(table.columns) + len(table.keys)) for table in found.values())) > MOST_CELLS:
+    if (
+        cells := sum(len(table.rows) * (len(table.columns) + len(table.keys)) for table in found.values())
+    ) > MOST_CELLS:
         reader.wrong(data, "tables", f"its tables have {cells} cells; at most {MOST_CELLS}")
         return {}
     return found
 
 
-def _practice(reader: Reader, data: dict[str, Any], rules: RuleReader, base: Rulebook | None) -> tuple[float, str, dict[str, Sizes]]:
+def _practice(
+    reader: Reader, data: dict[str, Any], rules: RuleReader, base: Rulebook | None
+) -> tuple[float, str, dict[str, Sizes]]:
     """Target, what is over it, and sizes by standard: by parameter, over that by use, over that by standard."""
     given = reader.mapping(data, "practice", "practice is a mapping of parameters")
     target = given.get(TARGET, base.target if base else 1.0)
@@ -211,15 +257,30 @@ def _practice(reader: Reader, data: dict[str, Any], rules: RuleReader, base: Rul
         reader.wrong(given, OVER, f"{OVER} is {' or '.join(OVER_CHOICES)}")
     practice: dict[str, Sizes] = {name: dict(base.practice.get(name, {})) if base else {} for name in STANDARDS}
     if base:
-        practice = {s: {n: replace(z, source=_from(z.source, str(data["inherits"]))) for n, z in sizes.items()} for s, sizes in practice.items()}
+        practice = {
+            s: {n: replace(z, source=_from(z.source, str(data["inherits"]))) for n, z in sizes.items()}
+            for s, sizes in practice.items()
+        }
     for name in [n for n in given if n not in (TARGET, OVER, PLACE, *GROUPS, *STANDARDS)]:
         standards = list(having(str(name)))
         if not standards:
-            known = [*(p.name for s in STANDARDS.values() for p in s.parameters), *GROUPS, *STANDARDS, TARGET, OVER, PLACE]
+            known = [
+                *(p.name for s in STANDARDS.values() for p in s.parameters),
+                *GROUPS,
+                *STANDARDS,
+                TARGET,
+                OVER,
+                PLACE,
+            ]
             near = get_close_matches(str(name)[:60], known, 1, 0.6)
             meant = f"did you mean {near[0]}? " if near else ""
-            reader.wrong(given, name, f"no standard has a parameter '{str(name)[:60]}'; {meant}practice takes parameters, {', '.join(GROUPS)}, and standards "
-                         "by name", of_value=False)  # fmt: skip
+            reader.wrong(
+                given,
+                name,
+                f"no standard has a parameter '{str(name)[:60]}'; {meant}practice takes parameters,"
+                f" {', '.join(GROUPS)}, and standards by name",
+                of_value=False,
+            )
         for standard in standards:
             size = reader.attempt(given, name, rules.size, standard, name, plain(given[name]), PRACTICE)
             if size is not None:
@@ -253,7 +314,9 @@ def _by_use(reader: Reader, given: dict[str, Any], group: str, rules: RuleReader
         reader.wrong(node, name, f"'{str(name)[:60]}' is no use of {group}; there is {', '.join(uses)}", of_value=False)
     for name in [n for n in uses if n in node]:  # in their own order, however they are written
         for standard, parameter in uses[name].parameters:
-            size = reader.attempt(node, name, rules.size, STANDARDS[standard], parameter, plain(node[name]), f"{PRACTICE} {group}.{name}")
+            size = reader.attempt(
+                node, name, rules.size, STANDARDS[standard], parameter, plain(node[name]), f"{PRACTICE} {group}.{name}"
+            )
             if size is not None:
                 practice[standard][parameter] = size
 
@@ -279,7 +342,9 @@ def _rules(reader: Reader, data: dict[str, Any], rules: RuleReader, base: Rulebo
     return (*(r for r in found if r), *(r for r in theirs if r.name not in (*names, *out)))
 
 
-def _unused_columns(reader: Reader, data: dict[str, Any], tables: dict[str, Table], rules: tuple[Rule, ...], practice: dict[str, Sizes]) -> None:
+def _unused_columns(
+    reader: Reader, data: dict[str, Any], tables: dict[str, Table], rules: tuple[Rule, ...], practice: dict[str, Sizes]
+) -> None:
     """Tells of columns that nothing asks for: a name that was written wrong would leave a size out in silence."""
     looked: set[tuple[str, str]] = set()
     for rule in rules:
@@ -294,8 +359,16 @@ def _unused_columns(reader: Reader, data: dict[str, Any], tables: dict[str, Tabl
             continue  # wrong as a whole, or kept for later
         for column in table.columns:
             if column.name not in NOTES and (table.name, column.name) not in looked:
-                words = f"nothing takes column '{column.name}': no rule that has its sizes from here has such a parameter, and no look_up asks for it"
-                tell_of_table(reader, node, ("row", 0) if "rows" in node else ("line", 1), f"table {table.name}: {words} (call it note if it is for people)")
+                words = (
+                    f"nothing takes column '{column.name}': no rule that has its sizes from here has such a parameter,"
+                    " and no look_up asks for it"
+                )
+                tell_of_table(
+                    reader,
+                    node,
+                    ("row", 0) if "rows" in node else ("line", 1),
+                    f"table {table.name}: {words} (call it note if it is for people)",
+                )
 
 
 def _asked(sizes: list[Any], tables: dict[str, Table]) -> set[tuple[str, str]]:

@@ -1,4 +1,5 @@
-"""What a rulebook says of the systems that resist sideways forces: the structure's category, and which members are of which kind."""
+"""What a rulebook says of the systems that resist sideways forces: the structure's category, and which members are of
+which kind."""
 
 from __future__ import annotations
 
@@ -17,8 +18,8 @@ MOST, MOST_NAMES = 200, 2000
 
 @dataclass(frozen=True)
 class Kind:
-    """Members whose name, section and role are among those given, each empty where it does not matter, are of one kind of catalogue.lateral.
-    Names and sections may end or begin with *."""
+    """Members whose name, section and role are among those given, each empty where it does not matter, are of one kind
+    of catalogue.lateral. Names and sections may end or begin with *."""
 
     kind: str
     names: tuple[str, ...] = ()
@@ -29,8 +30,10 @@ class Kind:
         """Whether a member, which stands in the building as `role`, is one of them."""
         if self.role and self.role != role:
             return False
-        return all(not asked or any(fnmatchcase(own.upper(), one.upper()) for one in asked)
-                   for asked, own in ((self.names, member.name), (self.sections, member.section)))  # fmt: skip
+        return all(
+            not asked or any(fnmatchcase(own.upper(), one.upper()) for one in asked)
+            for asked, own in ((self.names, member.name), (self.sections, member.section))
+        )
 
     def __str__(self) -> str:
         said = {"role": self.role, "section": ", ".join(self.sections), "name": ", ".join(self.names)}
@@ -39,7 +42,8 @@ class Kind:
 
 @dataclass(frozen=True)
 class Lateral:
-    """`category` A to F, empty as the model says; the first of `kinds` that takes a member holds over what the model says of it."""
+    """`category` A to F, empty as the model says; the first of `kinds` that takes a member holds over what the model
+    says of it."""
 
     category: str = ""
     kinds: tuple[Kind, ...] = ()
@@ -61,7 +65,9 @@ def read_lateral(reader: Reader, data: dict[str, Any], base: Lateral) -> Lateral
         reader.wrong(given, "category", f"'{category[:20]}' is none of {', '.join(CATEGORIES)}")
     members = given.get("members") or []
     if not isinstance(members, list) or len(members) > MOST:
-        reader.wrong(given, "members", f"members is a list, like [{{role: brace, is: special_braced}}], of {MOST} at most")
+        reader.wrong(
+            given, "members", f"members is a list, like [{{role: brace, is: special_braced}}], of {MOST} at most"
+        )
         members = []
     found = [_kind(reader, members, k) for k in range(len(members))]
     return Lateral(category or base.category, (*(k for k in found if k), *base.kinds))

@@ -1,4 +1,5 @@
-"""`look_up(table, column)` in formulas: what tables give is put in its place, so that a size stands by itself wherever it is kept."""
+"""`look_up(table, column)` in formulas: what tables give is put in its place, so that a size stands by itself wherever
+it is kept."""
 
 from __future__ import annotations
 
@@ -37,8 +38,8 @@ def asked_of(value: Any, tables: Tables) -> list[tuple[Table, str]]:
 
 
 def looked_up(value: str, tables: Tables, facts: Mapping[str, Any]) -> tuple[str, list[str]]:
-    """The value with what the tables give in place of each look-up, and what was found, in words. Raises InputError where there is no row, or it
-    has nothing in that column."""
+    """The value with what the tables give in place of each look-up, and what was found, in words. Raises InputError
+    where there is no row, or it has nothing in that column."""
     words: list[str] = []
 
     def cell(table: Table, column: str) -> str:
@@ -85,14 +86,24 @@ def _replaced(value: str, tables: Tables, cell: Cell, spans: Spans) -> str:
         end = _closing(value, begin.end())
         match = _NAMES.match(value[begin.end() : end])
         if match is None:
-            raise InputError("look_up takes a table and a column, like look_up(beams, rows); of a table by a number that number too")
+            raise InputError(
+                "look_up takes a table and a column, like look_up(beams, rows); of a table by a number that number too"
+            )
         table = _table(match["table"], tables)
         column = _column(match["column"], table)
         if (table.by_number is None) is (match["key"] is not None):
-            example = "look_up(beams, rows)" if table.by_number is None else f"look_up({table.name}, {column}, diameter(bolt))"
+            example = (
+                "look_up(beams, rows)"
+                if table.by_number is None
+                else f"look_up({table.name}, {column}, diameter(bolt))"
+            )
             way = "by facts of the connection" if table.by_number is None else f"by {table.by_number.column.name}"
             raise InputError(f"table {table.name} is {way}: write it like {example}")
-        given = f"({cell(table, column)})" if match["key"] is None else f"pick({match['key'].strip()}, {', '.join(spans(table, column))})"
+        given = (
+            f"({cell(table, column)})"
+            if match["key"] is None
+            else f"pick({match['key'].strip()}, {', '.join(spans(table, column))})"
+        )
         value = value[: begin.start()] + given + value[end + 1 :]
     raise InputError(f"a formula has at most {MOST} look-ups")
 
@@ -108,13 +119,17 @@ def _closing(value: str, begin: int) -> int:
 
 def _table(name: str, tables: Tables) -> Table:
     if name not in tables:
-        raise InputError(f"there is no table '{name}'; " + (f"there is {', '.join(tables)}" if tables else "write it under tables"))
+        raise InputError(
+            f"there is no table '{name}'; " + (f"there is {', '.join(tables)}" if tables else "write it under tables")
+        )
     return tables[name]
 
 
 def _column(name: str, table: Table) -> str:
     if name not in {c.name for c in table.columns}:
-        raise InputError(f"table {table.name} has no column '{name}'; it has {', '.join(c.name for c in table.columns)}")
+        raise InputError(
+            f"table {table.name} has no column '{name}'; it has {', '.join(c.name for c in table.columns)}"
+        )
     return name
 
 
@@ -127,8 +142,13 @@ def _as_number(table: Table, column: str, text: str) -> str:
 def _spans(table: Table, column: str) -> list[str]:
     """low, high and value of every row, as pick takes them."""
     own = table.by_number
-    unit = {"length": " mm", "force": " N", "stress": " MPa", "angle": " rad", "moment": " N*mm", "area": " mm^2"}.get(own.kind if own else "", "")
-    return [f"{_plain(low)}{unit}, {_plain(high)}{unit}, {_as_number(table, column, value)}" for low, high, value in table.intervals(column)]
+    unit = {"length": " mm", "force": " N", "stress": " MPa", "angle": " rad", "moment": " N*mm", "area": " mm^2"}.get(
+        own.kind if own else "", ""
+    )
+    return [
+        f"{_plain(low)}{unit}, {_plain(high)}{unit}, {_as_number(table, column, value)}"
+        for low, high, value in table.intervals(column)
+    ]
 
 
 def _plain(number: float) -> str:

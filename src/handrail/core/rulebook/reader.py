@@ -29,7 +29,8 @@ class Reader:
     problems: list[tuple[int, int, str]] = field(default_factory=list)
 
     def wrong(self, node: Any, key: Any, text: str, of_value: bool = True, below: int = 0) -> None:
-        """Something is wrong at `key` of `node` (at the node itself where it has none such), so many lines `below` it."""
+        """Something is wrong at `key` of `node` (at the node itself where it has none such), so many lines `below`
+        it."""
         line = column = 0
         lc = getattr(node, "lc", None)
         if lc is not None and lc.data and key in lc.data:
@@ -52,7 +53,12 @@ class Reader:
             if name not in known:
                 near = get_close_matches(str(name)[:60], known, 1, 0.6)
                 meant = f"; did you mean {near[0]}?" if near else ""
-                self.wrong(node, name, f"'{str(name)[:60]}' is not known{meant}; {what} takes {', '.join(known)}", of_value=False)
+                self.wrong(
+                    node,
+                    name,
+                    f"'{str(name)[:60]}' is not known{meant}; {what} takes {', '.join(known)}",
+                    of_value=False,
+                )
 
     def mapping(self, node: dict[str, Any], key: str, words: str) -> dict[str, Any]:
         """The mapping at `key`; empty where there is none, or something else, which is told."""
@@ -78,7 +84,8 @@ def plain(value: Any) -> Any:
 
 
 def tell_of_table(reader: Reader, node: Any, place: Any, words: str) -> None:
-    """Something is wrong in the table `node`: at one of its keys, at ("row", number from 0), or at ("line", number from 1) of its CSV."""
+    """Something is wrong in the table `node`: at one of its keys, at ("row", number from 0), or at ("line", number from
+    1) of its CSV."""
     if not isinstance(place, tuple):
         reader.wrong(node, place, words)
     elif place[0] == "row":

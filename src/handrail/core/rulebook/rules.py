@@ -54,11 +54,11 @@ class Failing:
 
 @dataclass(frozen=True, eq=False)
 class Rule:
-    """One rule: when its conditions hold it takes the connection. `ladder` None climbs the standard's own, but not what is in `hold`.
+    """One rule: when its conditions hold it takes the connection. `ladder` None climbs the standard's own, but not what
+    is in `hold`.
 
-    `base` are the sizes that practice, tables and `set` give together, as they are for one connection once it is `taken`; `problem` then says
-    why there are none.
-    """
+    `base` are the sizes that practice, tables and `set` give together, as they are for one connection once it is
+    `taken`; `problem` then says why there are none."""
 
     name: str
     when: Joined
@@ -80,19 +80,31 @@ class Rule:
     def failing(self, facts: Facts) -> list[Failing]:
         """Why it passes a connection by; nothing where it takes it."""
         framings = STANDARDS[self.use].framings
-        own = [] if facts["framing"] in framings else [Failing(f"{self.use} goes with {', '.join(framings)}", ("framing",))]
+        own = (
+            []
+            if facts["framing"] in framings
+            else [Failing(f"{self.use} goes with {', '.join(framings)}", ("framing",))]
+        )
         return own + [Failing(str(part), tuple(dict.fromkeys(part.facts))) for part in self.when.failing(facts)]
 
     @property
     def sizes_in_it(self) -> list[Sized]:
         """All that it sets itself, in its ladder too."""
-        return [*self.set.values(), *(size for rung in (self.ladder.rungs if self.ladder else ()) for size in rung.values())]
+        return [
+            *self.set.values(),
+            *(size for rung in (self.ladder.rungs if self.ladder else ()) for size in rung.values()),
+        ]
 
     @property
     def held(self) -> frozenset[str]:
         """What a standard's own ladder leaves as it is."""
         base = self.base or {}
-        tabled = {name for of in self.tables for name, size in base.items() if size.source.startswith(f"table {of.table.name}:")}
+        tabled = {
+            name
+            for of in self.tables
+            for name, size in base.items()
+            if size.source.startswith(f"table {of.table.name}:")
+        }
         return self.hold | frozenset(self.set) | tabled | {name for name, size in base.items() if size.asked}
 
     def taken(self, practice: Sizes, tables: Tables, facts: Facts) -> Rule:
@@ -103,7 +115,9 @@ class Rule:
                 sizes |= of.find(facts)
             standard = STANDARDS[self.use]
             base = _resolved(standard, practice | sizes | self.set, tables, facts)
-            ladder = self.ladder and replace(self.ladder, rungs=tuple(_resolved(standard, rung, tables, facts) for rung in self.ladder.rungs))
+            ladder = self.ladder and replace(
+                self.ladder, rungs=tuple(_resolved(standard, rung, tables, facts) for rung in self.ladder.rungs)
+            )
         except InputError as exc:
             return replace(self, base=practice | self.set, problem=f"rule '{self.name}': {exc}")
         return replace(self, base=base, ladder=ladder)
@@ -135,7 +149,9 @@ class RuleReader:
     reader: Reader
     tables: dict[str, Table]
     practice: dict[str, Sizes]
-    read_already: dict[tuple[str, str], FromTable | None] = field(default_factory=dict)  # (table, standard), however many rules use it
+    read_already: dict[tuple[str, str], FromTable | None] = field(
+        default_factory=dict
+    )  # (table, standard), however many rules use it
 
     def rule(self, rules: Any, k: int) -> Rule | None:
         """Rule `k`; None where it cannot be read, which is told."""
@@ -155,7 +171,17 @@ class RuleReader:
         ladder, hold = self._ladder(node, standard, name), self._hold(node, standard)
         for held in sorted(hold & (ladder.names if ladder else frozenset())):
             reader.wrong(node, "hold", f"{held} is held, and a rung of the ladder sets it; take it out of one of them")
-        found = Rule(name, Joined("all", tuple(conditions)), standard.name, own, ladder, line_of(node), hold, tables, note=str(node.get("note") or ""))
+        found = Rule(
+            name,
+            Joined("all", tuple(conditions)),
+            standard.name,
+            own,
+            ladder,
+            line_of(node),
+            hold,
+            tables,
+            note=str(node.get("note") or ""),
+        )
         self._circles(node, found)
         return found
 
@@ -163,8 +189,12 @@ class RuleReader:
         standard = STANDARDS.get(str(node.get("use")))
         if standard is None and "use" in node:
             near = get_close_matches(str(node["use"])[:60], STANDARDS, 1, 0.6)
-            self.reader.wrong(node, "use", f"'{str(node['use'])[:60]}' is not a standard{f'; did you mean {near[0]}?' if near else ''}; "
-                              f"there is {', '.join(STANDARDS)}")  # fmt: skip
+            self.reader.wrong(
+                node,
+                "use",
+                f"'{str(node['use'])[:60]}' is not a standard{f'; did you mean {near[0]}?' if near else ''}; "
+                f"there is {', '.join(STANDARDS)}",
+            )
         elif standard is None:
             self.reader.wrong(node, None, f"rule '{name}' has no 'use'; name a standard: {', '.join(STANDARDS)}")
         return standard
@@ -189,12 +219,20 @@ class RuleReader:
             return None
         entries = value if isinstance(value, list) else [value]
         if not entries or not all(isinstance(entry, dict) and entry for entry in entries):
-            self.reader.wrong(when, how, f"{how} takes facts, or a list of them, like {how}: [{{skew: '> 5 deg'}}, {{slope: '> 5 deg'}}]")
+            self.reader.wrong(
+                when,
+                how,
+                f"{how} takes facts, or a list of them, like {how}: [{{skew: '> 5 deg'}}, {{slope: '> 5 deg'}}]",
+            )
             return None
         if how == "any" and not isinstance(value, list):  # any of these facts
             parts: list[Condition] = self._conditions(value, depth)
         else:
-            parts = [Joined("all", own) if len(own) != 1 else own[0] for own in (tuple(self._conditions(entry, depth)) for entry in entries) if own]
+            parts = [
+                Joined("all", own) if len(own) != 1 else own[0]
+                for own in (tuple(self._conditions(entry, depth)) for entry in entries)
+                if own
+            ]
         if how == "not" and isinstance(value, list):  # none of these
             return Joined("all", tuple(Joined("not", (part,)) for part in parts))
         return Joined(how, tuple(parts))
@@ -219,7 +257,9 @@ class RuleReader:
             if not isinstance(name, str) or name not in self.tables:
                 self.reader.wrong(node, "sizes", f"there is no table '{str(name)[:40]}'; {_there(self.tables)}")
             elif self.tables[name].by_number:
-                self.reader.wrong(node, "sizes", f"table {name} is not found by facts of a connection; a formula can look_up in it")
+                self.reader.wrong(
+                    node, "sizes", f"table {name} is not found by facts of a connection; a formula can look_up in it"
+                )
             else:
                 if (name, standard.name) not in self.read_already:
                     self.read_already[name, standard.name] = self._from_table(node, self.tables[name], standard)
@@ -256,8 +296,14 @@ class RuleReader:
             return {}
         found: Sizes = {}
         for name, value in given.items():
-            if isinstance(value, dict) and (group := f"{name}_") and any(p.name.startswith(group) for p in standard.parameters):
-                inner = {f"{group}{entry}": (value, entry) for entry in value}  # foundation: {kind: ...} gives foundation_kind
+            if (
+                isinstance(value, dict)
+                and (group := f"{name}_")
+                and any(p.name.startswith(group) for p in standard.parameters)
+            ):
+                inner = {
+                    f"{group}{entry}": (value, entry) for entry in value
+                }  # foundation: {kind: ...} gives foundation_kind
             else:
                 inner = {str(name): (given, name)}
             for whole, (where, at) in inner.items():
@@ -291,12 +337,22 @@ class RuleReader:
             self.reader.keys(given, LADDER_KEYS, "a ladder")
             order = str(given.get("order", order))
             if order not in ORDERS or (order != "as_written" and standard.quantities is None):
-                why = f"{standard.name} has no quantities to sort by" if order in ORDERS else f"order is one of {', '.join(ORDERS)}"
+                why = (
+                    f"{standard.name} has no quantities to sort by"
+                    if order in ORDERS
+                    else f"order is one of {', '.join(ORDERS)}"
+                )
                 self.reader.wrong(given, "order", why)
             if ("climb" in given) is ("rungs" in given):
-                self.reader.wrong(node, "ladder", "a ladder has climb (values to go through) or rungs (candidates), one of them")
+                self.reader.wrong(
+                    node, "ladder", "a ladder has climb (values to go through) or rungs (candidates), one of them"
+                )
                 return None
-        rungs = self._climb(given, standard, name) if isinstance(given, dict) and "climb" in given else self._rungs(node, given, standard, name)
+        rungs = (
+            self._climb(given, standard, name)
+            if isinstance(given, dict) and "climb" in given
+            else self._rungs(node, given, standard, name)
+        )
         return Ladder(rungs, order) if rungs else None
 
     def _climb(self, given: dict[str, Any], standard: Standard, name: str) -> tuple[Sizes, ...]:
@@ -323,7 +379,9 @@ class RuleReader:
     def _not_climbed(self, rung: Any, standard: Standard, node: Any, key: Any) -> None:
         for asked in [n for n in rung if n in standard.not_climbed] if isinstance(rung, dict) else []:
             at = (rung, asked) if getattr(rung, "lc", None) is not None else (node, key)
-            self.reader.wrong(*at, f"{asked} is what the connection has to hold, which no rung may change; put it under set")
+            self.reader.wrong(
+                *at, f"{asked} is what the connection has to hold, which no rung may change; put it under set"
+            )
 
     def _circles(self, node: dict[str, Any], rule: Rule) -> None:
         """Tells of formulas that ask for each other, with what practice gives."""
@@ -332,7 +390,11 @@ class RuleReader:
         for name, size in base.items():
             if is_formula(size.value):
                 try:
-                    asks[name] = formula(sampled(str(size.value), self.tables)).asks if looks_up(size.value) else formula(str(size.value)).asks
+                    asks[name] = (
+                        formula(sampled(str(size.value), self.tables)).asks
+                        if looks_up(size.value)
+                        else formula(str(size.value)).asks
+                    )
                 except InputError:
                     continue  # told already
         if circle := _circle(asks):

@@ -1,4 +1,5 @@
-"""Size tables: rows of sizes found by facts of a connection (exact, by the longest prefix, by range) or by a number that a formula works out."""
+"""Size tables: rows of sizes found by facts of a connection (exact, by the longest prefix, by range) or by a number
+that a formula works out."""
 
 from __future__ import annotations
 
@@ -30,7 +31,8 @@ NAME = re.compile(r"^[a-z][a-z0-9_]{0,39}$")
 
 @dataclass(frozen=True)
 class Column:
-    """A column by name; `unit` counts for cells that have none of their own, `kind` is that of the unit, empty for plain numbers and words."""
+    """A column by name; `unit` counts for cells that have none of their own, `kind` is that of the unit, empty for
+    plain numbers and words."""
 
     name: str
     unit: str
@@ -39,7 +41,8 @@ class Column:
 
 @dataclass(frozen=True)
 class Row:
-    """One row: `said` is its key as it was written, `cells` its other columns that are not empty, with their units; `place` where it stands."""
+    """One row: `said` is its key as it was written, `cells` its other columns that are not empty, with their units;
+    `place` where it stands."""
 
     said: str
     keys: tuple[str, ...]
@@ -49,7 +52,8 @@ class Row:
 
 @dataclass(frozen=True)
 class Key:
-    """A column that rows are found by: a fact, or a number that formulas give (`fact` of kind number or a quantity's, not of a connection)."""
+    """A column that rows are found by: a fact, or a number that formulas give (`fact` of kind number or a quantity's,
+    not of a connection)."""
 
     column: Column
     match: str
@@ -95,7 +99,10 @@ class Table:
         for row in self.rows:
             exact = tuple(k.plain(said) for k, said in zip(self.keys, row.keys, strict=True) if k.match == "exact")
             prefixes = tuple(k.plain(said) for k, said in zip(self.keys, row.keys, strict=True) if k.match == "prefix")
-            test = next((_test(k, said) for k, said in zip(self.keys, row.keys, strict=True) if k.match == "range"), lambda given: True)
+            test = next(
+                (_test(k, said) for k, said in zip(self.keys, row.keys, strict=True) if k.match == "range"),
+                lambda given: True,
+            )
             found.setdefault(exact, []).append((row, prefixes, test))
         return found
 
@@ -118,11 +125,14 @@ class Table:
 
     def why_none(self, facts: Mapping[str, Any]) -> str:
         """In words, that there is no row for a connection."""
-        given = ", ".join(f"{name} {facts.get(name) if facts.get(name) is not None else '(which it has not)'}" for name in self.asks)
+        given = ", ".join(
+            f"{name} {facts.get(name) if facts.get(name) is not None else '(which it has not)'}" for name in self.asks
+        )
         return f"table {self.name} has no row for {given}"
 
     def intervals(self, column: str) -> Iterator[tuple[float, float, str]]:
-        """(low, high, value) of every row that has one in `column`, for a table by a number, in the core's unit of its key."""
+        """(low, high, value) of every row that has one in `column`, for a table by a number, in the core's unit of its
+        key."""
         own = self.keys[0]
         for row in self.rows:
             if column in row.cells:
@@ -175,8 +185,9 @@ Wrong = Callable[[Any, str], None]  # place of what is wrong, words
 
 
 def read_table(name: str, node: Mapping[str, Any], files: Mapping[str, str], wrong: Wrong) -> Table | None:
-    """The table `name` of a rulebook: its rows written out, as CSV in the rulebook, or as a file beside it. What is wrong is told to `wrong`
-    with its place: a key of `node`, ("row", number from 0) of written rows, ("line", number from 1) of CSV."""
+    """The table `name` of a rulebook: its rows written out, as CSV in the rulebook, or as a file beside it. What is
+    wrong is told to `wrong` with its place: a key of `node`, ("row", number from 0) of written rows, ("line", number
+    from 1) of CSV."""
     if not NAME.match(name):
         wrong(None, f"'{name[:40]}' is no name for a table; use small letters, figures and _, like beams")
         return None
@@ -192,7 +203,16 @@ def read_table(name: str, node: Mapping[str, Any], files: Mapping[str, str], wro
         return None
     try:
         keys = _keys(node, head)
-        return _checked(Table(name, keys, tuple(c for c in head if c.name not in {k.column.name for k in keys}), _rows(head, keys, lines, wrong), node), wrong)
+        return _checked(
+            Table(
+                name,
+                keys,
+                tuple(c for c in head if c.name not in {k.column.name for k in keys}),
+                _rows(head, keys, lines, wrong),
+                node,
+            ),
+            wrong,
+        )
     except InputError as exc:
         wrong("match" if "match" in str(exc) and "match" in node else "by", f"table {name}: {exc}")
         return None
@@ -201,7 +221,9 @@ def read_table(name: str, node: Mapping[str, Any], files: Mapping[str, str], wro
 Lines = list[tuple[Any, dict[str, str]]]  # place of a row, its cells by column
 
 
-def _written(name: str, node: Mapping[str, Any], way: str, files: Mapping[str, str], wrong: Wrong) -> tuple[list[Column] | None, Lines]:
+def _written(
+    name: str, node: Mapping[str, Any], way: str, files: Mapping[str, str], wrong: Wrong
+) -> tuple[list[Column] | None, Lines]:
     """The columns and the rows as text."""
     if way == "rows":
         return _listed(name, node, wrong)
@@ -215,8 +237,16 @@ def _written(name: str, node: Mapping[str, Any], way: str, files: Mapping[str, s
 
 def _listed(name: str, node: Mapping[str, Any], wrong: Wrong) -> tuple[list[Column] | None, Lines]:
     rows, units = node["rows"], node.get("units") or {}
-    if not isinstance(rows, list) or not rows or len(rows) > MOST_ROWS or not all(isinstance(row, dict) and row for row in rows):
-        wrong("rows", f"table {name}: rows is a list of 1 to {MOST_ROWS} mappings, like - {{supported.section: W18X40, rows: 4}}")
+    if (
+        not isinstance(rows, list)
+        or not rows
+        or len(rows) > MOST_ROWS
+        or not all(isinstance(row, dict) and row for row in rows)
+    ):
+        wrong(
+            "rows",
+            f"table {name}: rows is a list of 1 to {MOST_ROWS} mappings, like - {{supported.section: W18X40, rows: 4}}",
+        )
         return None, []
     if not isinstance(units, dict):
         wrong("units", f"table {name}: units is a mapping, like {{plate_thickness: in}}")
@@ -230,7 +260,9 @@ def _listed(name: str, node: Mapping[str, Any], wrong: Wrong) -> tuple[list[Colu
     for column in units:
         if column not in names:
             wrong("units", f"table {name}: no row has a column '{column}'")
-    return head, [(("row", k), {str(c): _cell(v) for c, v in row.items() if v is not None}) for k, row in enumerate(rows)]
+    return head, [
+        (("row", k), {str(c): _cell(v) for c, v in row.items() if v is not None}) for k, row in enumerate(rows)
+    ]
 
 
 def _cell(value: Any) -> str:
@@ -238,10 +270,16 @@ def _cell(value: Any) -> str:
 
 
 def _comma_separated(name: str, text: str, wrong: Callable[[int, str], None]) -> tuple[list[Column] | None, Lines]:
-    lines = [(k, row) for k, row in enumerate(csv.reader(io.StringIO(text.lstrip("\ufeff")), skipinitialspace=True), 1)
-             if any(cell.strip() for cell in row) and not row[0].lstrip().startswith("#")]  # fmt: skip
+    lines = [
+        (k, row)
+        for k, row in enumerate(csv.reader(io.StringIO(text.lstrip("\ufeff")), skipinitialspace=True), 1)
+        if any(cell.strip() for cell in row) and not row[0].lstrip().startswith("#")
+    ]
     if len(lines) < 2 or len(lines) > MOST_ROWS + 1:
-        wrong(1, f"CSV has a line of names and 1 to {MOST_ROWS} rows, like 'supported.section, rows, plate_thickness [in]'")
+        wrong(
+            1,
+            f"CSV has a line of names and 1 to {MOST_ROWS} rows, like 'supported.section, rows, plate_thickness [in]'",
+        )
         return None, []
     try:
         head = _head([_named(cell) for cell in lines[0][1]])
@@ -253,7 +291,12 @@ def _comma_separated(name: str, text: str, wrong: Callable[[int, str], None]) ->
         if len(row) != len(head):
             wrong(line, f"the row has {len(row)} cells, the first line names {len(head)}")
             continue
-        found.append((("line", line), {column.name: cell.strip() for column, cell in zip(head, row, strict=True) if cell.strip()}))
+        found.append(
+            (
+                ("line", line),
+                {column.name: cell.strip() for column, cell in zip(head, row, strict=True) if cell.strip()},
+            )
+        )
     return head, found
 
 
@@ -301,7 +344,10 @@ def _key(column: Column, how: Any, alone: bool) -> Key:
     if of is not None and of.name in SEVERAL:
         raise InputError(f"by: a connection has several of {of.name}; ask for it in when")
     if of is not None and bool(own.kind) != (how == "range"):
-        raise InputError(f"match: {column.name} is {'a quantity: write match: range' if own.kind else 'no quantity: write match: exact or prefix'}")
+        raise InputError(
+            f"match: {column.name} is"
+            f" {'a quantity: write match: range' if own.kind else 'no quantity: write match: exact or prefix'}"
+        )
     if column.unit and own.kind != column.kind:
         raise InputError(f"by: [{column.unit}] is no unit of {column.name}")
     return own
@@ -316,7 +362,9 @@ def _rows(head: list[Column], keys: tuple[Key, ...], lines: Lines, wrong: Wrong)
             wrong(place, f"the row has no {missing[0]}, which it is found by")
             continue
         said = tuple(cells[name] for name in own)
-        rest = {n: f"{c} {units[n]}" if units[n] and _UNITLESS.match(c) else c for n, c in cells.items() if n not in own}
+        rest = {
+            n: f"{c} {units[n]}" if units[n] and _UNITLESS.match(c) else c for n, c in cells.items() if n not in own
+        }
         try:
             for k, text in zip(keys, said, strict=True):
                 if k.match == "range":
@@ -338,7 +386,9 @@ def _checked(table: Table, wrong: Wrong) -> Table | None:
     spans: dict[tuple[str, ...], list[tuple[float, float, int]]] = {}
     for n, row in enumerate(table.rows):
         words = tuple(k.plain(said) for k, said in zip(table.keys, row.keys, strict=True) if k.match != "range")
-        span = next((_interval(k, said) for k, said in zip(table.keys, row.keys, strict=True) if k.match == "range"), (0.0, 0.0))
+        span = next(
+            (_interval(k, said) for k, said in zip(table.keys, row.keys, strict=True) if k.match == "range"), (0.0, 0.0)
+        )
         own = spans.setdefault(words, [])
         insort(own, (*span, n))
         if not any(k.match == "range" for k in table.keys) and len(own) > 1:

@@ -1,4 +1,5 @@
-"""What holds a column before it is plumbed: 300 lb at 18 in. off its outermost face, each way (OSHA 1926.755(a)(2), 1926.756(d))."""
+"""What holds a column before it is plumbed: 300 lb at 18 in. off its outermost face, each way (OSHA 1926.755(a)(2),
+1926.756(d))."""
 
 from __future__ import annotations
 
@@ -20,7 +21,8 @@ APART = ("friction", "bearing", "concrete_bearing")
 
 
 def erection(states: list[LimitState], section: Section, code: Code, part: str, clause: str) -> LimitState:
-    """One limit of `part` by `clause`, BASE or SPLICE: the highest utilisation of `states` under the load at each face, with no other load on the column."""
+    """One limit of `part` by `clause`, BASE or SPLICE: the highest utilisation of `states` under the load at each face,
+    with no other load on the column."""
     found: list[tuple[float, str]] = []
 
     def worst() -> tuple[float, str]:
@@ -39,7 +41,9 @@ def erection(states: list[LimitState], section: Section, code: Code, part: str, 
 
     reasons = dict.fromkeys(state.unknown for state in states if state.unknown != NOT_A_NUMBER)
     unknown = " ".join(reasons) or NOT_A_NUMBER
-    return replace(Under(code, part).state("erection", clause, "number", evaluate, limit=True, unknown=unknown), method="")
+    return replace(
+        Under(code, part).state("erection", clause, "number", evaluate, limit=True, unknown=unknown), method=""
+    )
 
 
 def _use(state: LimitState, section: Section) -> float:

@@ -9,8 +9,8 @@ Point = tuple[float, float]
 
 @dataclass(frozen=True)
 class Breaks:
-    """A surface along which concrete may break out, in plan: `kind` tension or shear, the `rods` by name, of shear the side; its `use` of what
-    the concrete holds, and whether bars hold it instead."""
+    """A surface along which concrete may break out, in plan: `kind` tension or shear, the `rods` by name, of shear the
+    side; its `use` of what the concrete holds, and whether bars hold it instead."""
 
     kind: str
     rods: tuple[str, ...]
@@ -22,8 +22,9 @@ class Breaks:
 
 @dataclass(frozen=True)
 class Pressed:
-    """A base under one combination: `zone` of the plate that is pressed, mm, with its largest `pressure`, MPa; what each rod pulls and
-    shears, N; what may break out of the concrete. `by` block or strain; not `solved` where nothing balances."""
+    """A base under one combination: `zone` of the plate that is pressed, mm, with its largest `pressure`, MPa; what
+    each rod pulls and shears, N; what may break out of the concrete. `by` block or strain; not `solved` where nothing
+    balances."""
 
     by: str
     solved: bool
@@ -36,8 +37,8 @@ class Pressed:
 
 @dataclass(frozen=True)
 class Bearing:
-    """Rods by name at their places, mm along and across the column's depth from the plate's centre, and the base under each combination in
-    the order of the actions."""
+    """Rods by name at their places, mm along and across the column's depth from the plate's centre, and the base under
+    each combination in the order of the actions."""
 
     names: tuple[str, ...]
     places: tuple[Point, ...]
@@ -46,7 +47,7 @@ class Bearing:
 
 @dataclass(frozen=True)
 class Flow:
-    """What a splice's parts take under each combination, N: rows of (name of the part, force of each combination, + pulling; shear as it
-    acts), in the order of the actions."""
+    """What a splice's parts take under each combination, N: rows of (name of the part, force of each combination, +
+    pulling; shear as it acts), in the order of the actions."""
 
     parts: tuple[tuple[str, tuple[float, ...]], ...]

@@ -1,8 +1,7 @@
 """Formulas that tie one size to others, like `= 2 * ceil(rows / 2)` or `= up(supported.depth / 2, 1/2 in)`.
 
-A formula takes the standard's parameters that are numbers, the depth, width, web and flange of the members, quantities with
-their unit, + - * /, brackets, and the functions of FUNCTIONS. Nothing else can be reached from it.
-"""
+A formula takes the standard's parameters that are numbers, the depth, width, web and flange of the members, quantities
+with their unit, + - * /, brackets, and the functions of FUNCTIONS. Nothing else can be reached from it."""
 
 from __future__ import annotations
 
@@ -27,9 +26,18 @@ LONGEST_LOOKED_UP = 40_000  # the same with what tables gave
 MEMBERS = {"supported": ("depth", "width", "web", "flange"), "support": ("depth", "width", "web", "flange")}
 NUMBERS = ("length", "force", "stress", "angle", "number", "count")  # kinds of parameters that can be worked out
 SIZED: dict[str, Callable[[str], Any]] = {"bolt": bolt, "rod": rod}  # kinds that have a diameter
-OPERATORS = {ast.Add: operator.add, ast.Sub: operator.sub, ast.Mult: operator.mul, ast.Div: operator.truediv, ast.USub: operator.neg,
-             ast.UAdd: operator.pos}  # fmt: skip
-_QUANTITY = re.compile(r"(?<![\w.])(?P<size>(?:\d+[ -]+)?\d+/\d+|\d+\.?\d*|\.\d+)\s*(?P<unit>[A-Za-z]+(?:[*/][A-Za-z]+)?(?:\^[1-4])?|\"|')(?![\w(.])")
+OPERATORS = {
+    ast.Add: operator.add,
+    ast.Sub: operator.sub,
+    ast.Mult: operator.mul,
+    ast.Div: operator.truediv,
+    ast.USub: operator.neg,
+    ast.UAdd: operator.pos,
+}
+_QUANTITY = re.compile(
+    r"(?<![\w.])(?P<size>(?:\d+["
+    r" -]+)?\d+/\d+|\d+\.?\d*|\.\d+)\s*(?P<unit>[A-Za-z]+(?:[*/][A-Za-z]+)?(?:\^[1-4])?|\"|')(?![\w(.])"
+)
 
 
 def is_formula(value: Any) -> bool:
@@ -39,7 +47,8 @@ def is_formula(value: Any) -> bool:
 
 @dataclass(frozen=True)
 class Formula:
-    """`text` as written after its sign; `tree` of it, in which `held` are its quantities by name: (number with its unit as text, kind)."""
+    """`text` as written after its sign; `tree` of it, in which `held` are its quantities by name: (number with its unit
+    as text, kind)."""
 
     text: str
     tree: Any
@@ -51,15 +60,20 @@ class Formula:
         found = {node.id for node in ast.walk(self.tree) if isinstance(node, ast.Name)}
         return frozenset(found - set(self.held) - set(FUNCTIONS) - set(MEMBERS))
 
-    def work_out(self, value_of: Callable[[str], Any], functions: Mapping[str, Any], quantity: Callable[[str, str], Any]) -> Any:
-        """Its value, where `value_of` gives each name's and `quantity(text, kind)` that of what was written with a unit."""
+    def work_out(
+        self, value_of: Callable[[str], Any], functions: Mapping[str, Any], quantity: Callable[[str, str], Any]
+    ) -> Any:
+        """Its value, where `value_of` gives each name's and `quantity(text, kind)` that of what was written with a
+        unit."""
 
         def name(node: Any) -> Any:
             if node.id in self.held:
                 return quantity(*self.held[node.id])
             return value_of(node.id)
 
-        return SimpleEval(operators=OPERATORS, functions=dict(functions), names=name).eval(self.text, previously_parsed=self.tree)
+        return SimpleEval(operators=OPERATORS, functions=dict(functions), names=name).eval(
+            self.text, previously_parsed=self.tree
+        )
 
 
 @lru_cache(maxsize=512)
@@ -80,7 +94,10 @@ def formula(text: str) -> Formula:
         tree = SimpleEval.parse(written)
     except Exception as exc:  # the parser and the evaluator raise many kinds
         open_ = "; inside { } one with commas goes in quotes" if body.count("(") > body.count(")") else ""
-        raise InputError(f"'= {body}' cannot be read as a formula: names of parameters, numbers, quantities like 3 in, + - * / and brackets{open_}") from exc
+        raise InputError(
+            f"'= {body}' cannot be read as a formula: names of parameters, numbers, quantities like 3 in, + - * / and"
+            f" brackets{open_}"
+        ) from exc
     _bounded(tree, body)
     return Formula(body, tree, held)
 
@@ -93,7 +110,10 @@ def kind_of_unit(unit: str) -> str:
         except InputError:
             continue
         return kind
-    raise InputError(f"'{unit}' is not a unit; write quantities like 3 in, 20 mm, 5 kip; a number times a name has its sign: 2 * {unit}")
+    raise InputError(
+        f"'{unit}' is not a unit; write quantities like 3 in, 20 mm, 5 kip; a number times a name has its sign: 2 *"
+        f" {unit}"
+    )
 
 
 def _bounded(tree: ast.AST, body: str) -> None:
@@ -104,7 +124,9 @@ def _bounded(tree: ast.AST, body: str) -> None:
         raise InputError(f"'= {body}' is nested too deep; at most {DEEPEST} levels")
     for node in ast.walk(tree):
         if not isinstance(node, ast.operator | ast.unaryop | ast.Load | ast.Name) and not _allowed(node):
-            raise InputError(f"'= {body}': a formula takes names, numbers, quantities, + - * /, brackets and {', '.join(FUNCTIONS)}")
+            raise InputError(
+                f"'= {body}': a formula takes names, numbers, quantities, + - * /, brackets and {', '.join(FUNCTIONS)}"
+            )
 
 
 def _allowed(node: ast.AST) -> bool:
@@ -165,9 +187,17 @@ def diameter(name: Any) -> float:
     raise InputError(f"diameter takes a bolt or a rod, like diameter(bolt); '{name}' is none")
 
 
-FUNCTIONS: dict[str, Callable[..., Any]] = {"min": min, "max": max, "up": _up, "down": _down, "near": _near, "pick": _pick,
-                                            "ceil": _whole(math.ceil), "floor": _whole(math.floor),
-                                            "diameter": diameter}  # fmt: skip
+FUNCTIONS: dict[str, Callable[..., Any]] = {
+    "min": min,
+    "max": max,
+    "up": _up,
+    "down": _down,
+    "near": _near,
+    "pick": _pick,
+    "ceil": _whole(math.ceil),
+    "floor": _whole(math.floor),
+    "diameter": diameter,
+}
 
 
 HELP = {  # function: (what it gives, an example)
@@ -178,7 +208,10 @@ HELP = {  # function: (what it gives, an example)
     "near": ("To the nearest whole step", "near(supported.depth / 3, 1/4 in)"),
     "ceil": ("Up to the next whole number", "ceil(supported.depth / pitch)"),
     "floor": ("Down to a whole number", "floor((supported.depth - 6 in) / pitch)"),
-    "pick": ("Of spans (low, high, value) the value of the first that the number is in", "pick(supported.depth, 8 in, 12 in, 2, 12 in, 24 in, 4)"),
+    "pick": (
+        "Of spans (low, high, value) the value of the first that the number is in",
+        "pick(supported.depth, 8 in, 12 in, 2, 12 in, 24 in, 4)",
+    ),
     "diameter": ("Diameter of a bolt or a rod", "2 * diameter(bolt)"),
 }
 
@@ -189,12 +222,18 @@ def members(situation: Situation) -> dict[str, dict[str, float]]:
     for role, steel in (("supported", situation.supported), ("support", situation.support)):
         if steel is not None:
             s = steel.section
-            found[role] = {"depth": s.d, "width": s.bf or s.d, "web": s.wall if s.hollow else s.tw, "flange": s.wall if s.hollow else s.tf}
+            found[role] = {
+                "depth": s.d,
+                "width": s.bf or s.d,
+                "web": s.wall if s.hollow else s.tw,
+                "flange": s.wall if s.hollow else s.tf,
+            }
     return found
 
 
 def worked_out(text: str, value_of: Callable[[str], Any], situation: Situation) -> float:
-    """The value of the formula `text` in the core's units, with the situation's members. Raises InputError where it has none."""
+    """The value of the formula `text` in the core's units, with the situation's members. Raises InputError where it has
+    none."""
     found = formula(text)
     known = members(situation)
 
@@ -222,7 +261,8 @@ def values_in(text: str, value_of: Callable[[str], Any], situation: Situation) -
 
 
 def kind_of(text: str, kinds: Mapping[str, str]) -> str:
-    """The kind of quantity that the formula `text` gives, where `kinds` are those of the parameters. Raises InputError with what is wrong."""
+    """The kind of quantity that the formula `text` gives, where `kinds` are those of the parameters. Raises InputError
+    with what is wrong."""
     wrong: InputError | None = None
     for kind in ("number", "length", "force", "stress", "angle"):
         try:
@@ -249,8 +289,8 @@ def _tried(found: Formula, work_out: Callable[[], Any]) -> Any:
 
 
 def fits(text: str, kind: str, kinds: Mapping[str, str]) -> None:
-    """Whether the formula can give a quantity of `kind`, where `kinds` are those of the parameters by name. Raises InputError with what does
-    not go: a name that is not there, units that cannot be added, the wrong kind of result."""
+    """Whether the formula can give a quantity of `kind`, where `kinds` are those of the parameters by name. Raises
+    InputError with what does not go: a name that is not there, units that cannot be added, the wrong kind of result."""
     if len(text) > LONGEST:
         raise InputError(f"a formula is 1 to {LONGEST} characters after its =, like '= 2 * ceil(rows / 2)'")
     found = formula(text)
@@ -265,27 +305,38 @@ def fits(text: str, kind: str, kinds: Mapping[str, str]) -> None:
         if asked in MEMBERS:
             return {part: of("length", 400.0 + k) for k, part in enumerate(MEMBERS[asked])}
         if asked not in kinds:
-            raise InputError(f"'= {found.text}': '{asked}' is no size; there is {', '.join((*_numbers(kinds), *MEMBERS))}")
+            raise InputError(
+                f"'= {found.text}': '{asked}' is no size; there is {', '.join((*_numbers(kinds), *MEMBERS))}"
+            )
         if kinds[asked] in SIZED:
             return asked
         if kinds[asked] not in NUMBERS:
-            raise InputError(f"'= {found.text}': {asked} is not a number; formulas can use {', '.join((*_numbers(kinds), *MEMBERS))}")
+            raise InputError(
+                f"'= {found.text}': {asked} is not a number; formulas can use {', '.join((*_numbers(kinds), *MEMBERS))}"
+            )
         return of(kinds[asked], 37.0 + len(asked) / 7)
 
     dimensions = FUNCTIONS | {"diameter": lambda asked: of("length", 19.05), "pick": _alike}
     try:
-        value = _tried(found, lambda: found.work_out(name, dimensions, lambda text, of_kind: of(of_kind, units.parse(text, of_kind))))
+        value = _tried(
+            found,
+            lambda: found.work_out(name, dimensions, lambda text, of_kind: of(of_kind, units.parse(text, of_kind))),
+        )
     except InputError as exc:
         if isinstance(exc.__cause__, ZeroDivisionError):
             return  # of the numbers that stand in here
         if type(exc.__cause__).__name__ == "DimensionalityError":
-            raise InputError(f"'= {found.text}': its units do not go together; numbers need theirs, like 3 in ({exc.__cause__})") from exc
+            raise InputError(
+                f"'= {found.text}': its units do not go together; numbers need theirs, like 3 in ({exc.__cause__})"
+            ) from exc
         raise
     try:
         registry.Quantity(value).to(units.CORE_UNITS.get(kind) or "dimensionless")
     except Exception as exc:
         given = getattr(value, "units", "") or "a plain number"
-        raise InputError(f"'= {found.text}' gives {given}, not a {kind}; numbers in it need their units, like 3 in") from exc
+        raise InputError(
+            f"'= {found.text}' gives {given}, not a {kind}; numbers in it need their units, like 3 in"
+        ) from exc
 
 
 def _numbers(kinds: Mapping[str, str]) -> list[str]:

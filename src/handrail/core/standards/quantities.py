@@ -9,8 +9,8 @@ STEEL = 7.85e-6  # kg/mm^3
 
 @dataclass(frozen=True)
 class Quantities:
-    """Bolts by where they are put in, steel of plates and angles in kg, fillets in mm of a leg of `leg` mm each: (leg, length, at the site); anchor
-    rods. A complete-penetration or a partial groove is not counted as weld."""
+    """Bolts by where they are put in, steel of plates and angles in kg, fillets in mm of a leg of `leg` mm each: (leg,
+    length, at the site); anchor rods. A complete-penetration or a partial groove is not counted as weld."""
 
     shop_bolts: int
     field_bolts: int

@@ -31,17 +31,17 @@ class Foundation:
 class Situation:
     """The framing condition with its pieces; angles rad, lengths mm.
 
-    `supported` is the member that the actions are of: a beam's end, the upper or j-side piece of a splice, the column of a
-    base. `support` is what it stands on or is spliced to: a column, a girder, the lower or i-side piece; None on a
+    `supported` is the member that the actions are of: a beam's end, the upper or j-side piece of a splice, the column
+    of a base. `support` is what it stands on or is spliced to: a column, a girder, the lower or i-side piece; None on a
     `foundation`. `slope` is + where the member rises away from its support. `top_offset` is how far the supported
-    member's top of steel lies below its support's. `face` is which of a hollow rectangle's faces it meets (long, short) or
-    which side of a channel (toe, back), empty where not known. `opposed` says that another member stands across;
-    `support_end` that the support ends here, like a column at the roof. `seismic`: the member is of the system that resists
-    earthquakes. `fixity` is what the analysis took a base for (pinned, fixed), empty where not known; `braced`: braces land on it too.
-    `detailed`: AISC 341 applies to its bolted joints. `lateral` is the kind of system that it is of (catalogue.lateral), empty where not
-    stated; `category` the structure's seismic design category. A column's splice is `above_floor` mm over the floor below in a `storey` so
-    high, `clear` of its beams, None where not known. `quaking`: an earthquake makes more than a fifth of what a base's anchors take (ACI
-    318-19 17.10.5.1, 17.10.6.1).
+    member's top of steel lies below its support's. `face` is which of a hollow rectangle's faces it meets (long, short)
+    or which side of a channel (toe, back), empty where not known. `opposed` says that another member stands across;
+    `support_end` that the support ends here, like a column at the roof. `seismic`: the member is of the system that
+    resists earthquakes. `fixity` is what the analysis took a base for (pinned, fixed), empty where not known; `braced`:
+    braces land on it too. `detailed`: AISC 341 applies to its bolted joints. `lateral` is the kind of system that it is
+    of (catalogue.lateral), empty where not stated; `category` the structure's seismic design category. A column's
+    splice is `above_floor` mm over the floor below in a `storey` so high, `clear` of its beams, None where not known.
+    `quaking`: an earthquake makes more than a fifth of what a base's anchors take (ACI 318-19 17.10.5.1, 17.10.6.1).
     """
 
     framing: str

@@ -19,8 +19,15 @@ from handrail.core.standards.situation import Situation
 Value = float | int | str
 NOT_CHOSEN = ("default", "geometry", "opposite")  # sources of sizes that nobody chose here
 
-NAMED: dict[str, Callable[[str], Any]] = {"bolt": bolt, "angle_section": angle, "rod": rod, "bars": bars, "grade": grade, "plate_grade": plate_grade,
-                                          "electrode": electrode}  # fmt: skip
+NAMED: dict[str, Callable[[str], Any]] = {
+    "bolt": bolt,
+    "angle_section": angle,
+    "rod": rod,
+    "bars": bars,
+    "grade": grade,
+    "plate_grade": plate_grade,
+    "electrode": electrode,
+}
 
 
 @dataclass(frozen=True)
@@ -28,7 +35,9 @@ class Parameter:
     """One size or choice of a standard. `default` None means that the standard derives it from the others."""
 
     name: str
-    kind: str  # length, force, number, count, choice, bolt, angle_section, rod, points, places, bars, grade, plate_grade, electrode, hole
+    # length, force, number, count, choice, bolt, angle_section, rod, points, places, bars, grade, plate_grade,
+    # electrode, hole
+    kind: str
     label: str
     help: str
     default: str | int | None = None
@@ -68,7 +77,8 @@ class Parameter:
         return str(NAMED[self.kind](str(value)).name)
 
     def bounded(self, value: Value) -> Value:
-        """The value where the parameter can have it. Raises InputError where it is too small, too large, or no whole count."""
+        """The value where the parameter can have it. Raises InputError where it is too small, too large, or no whole
+        count."""
         if isinstance(value, str):
             return value
         if self.kind == "count":
@@ -97,8 +107,8 @@ class Parameter:
 
 @dataclass(frozen=True)
 class Sized:
-    """A parameter's value with the layer that gave it: default, practice, rule, rung, override, given ...; and the `formula` that it follows,
-    as text from its sign on, empty where it stands by itself."""
+    """A parameter's value with the layer that gave it: default, practice, rule, rung, override, given ...; and the
+    `formula` that it follows, as text from its sign on, empty where it stands by itself."""
 
     value: Value
     source: str
@@ -129,7 +139,9 @@ Rule = Callable[[Situation, Sizes], Value]
 class _Working(dict[str, Sized]):
     """Sizes of which those that follow from others, or are formulas, are worked out when they are first asked for."""
 
-    def __init__(self, parameters: tuple[Parameter, ...], follows: Mapping[str, Rule], situation: Situation, given: Sizes) -> None:
+    def __init__(
+        self, parameters: tuple[Parameter, ...], follows: Mapping[str, Rule], situation: Situation, given: Sizes
+    ) -> None:
         super().__init__({n: s for n, s in given.items() if not s.asked})
         self.formulas = {n: s for n, s in given.items() if s.asked}
         self.parameters, self.follows, self.situation = {p.name: p for p in parameters}, follows, situation
@@ -137,9 +149,15 @@ class _Working(dict[str, Sized]):
 
     def __missing__(self, name: str) -> Sized:
         if name in self.open:
-            raise InputError(f"{' -> '.join([*self.open[self.open.index(name):], name])} goes in a circle; give one of them a value")
+            raise InputError(
+                f"{' -> '.join([*self.open[self.open.index(name) :], name])} goes in a circle; give one of them a value"
+            )
         self.open.append(name)
-        self[name] = self._formula(name) if name in self.formulas else Sized(self.follows[name](self.situation, self), "geometry")
+        self[name] = (
+            self._formula(name)
+            if name in self.formulas
+            else Sized(self.follows[name](self.situation, self), "geometry")
+        )
         self.open.pop()
         return self[name]
 
@@ -158,9 +176,12 @@ def _default(parameter: Parameter) -> Sized:
     return Sized(parameter.read(parameter.default), "default")
 
 
-def completed(parameters: tuple[Parameter, ...], follows: Mapping[str, Rule], situation: Situation, given: Sizes) -> Sizes:
-    """Every parameter with its source: those given, the declared defaults, formulas, and those that follow from the rest, in the order of
-    `follows`. Raises InputError where a formula goes in a circle, has no value, or one that the parameter cannot have."""
+def completed(
+    parameters: tuple[Parameter, ...], follows: Mapping[str, Rule], situation: Situation, given: Sizes
+) -> Sizes:
+    """Every parameter with its source: those given, the declared defaults, formulas, and those that follow from the
+    rest, in the order of `follows`. Raises InputError where a formula goes in a circle, has no value, or one that the
+    parameter cannot have."""
     sizes = _Working(parameters, follows, situation, given)
     for p in parameters:
         if p.name not in given and p.default is not None:

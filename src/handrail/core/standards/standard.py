@@ -1,4 +1,5 @@
-"""What a standard declares: its parameters, the parts that it is made of, what it carries, how it is changed and shown."""
+"""What a standard declares: its parameters, the parts that it is made of, what it carries, how it is changed and
+shown."""
 
 from __future__ import annotations
 
@@ -47,8 +48,9 @@ def _nothing(sizes: Sizes) -> list[Value]:
 
 @dataclass(frozen=True)
 class Move:
-    """One change worth trying on a failing connection: `values(sizes)` gives (cost, value), the cheapest first; `odd` where it leaves what the
-    shop does everywhere else: edges, places of holes, another bolt. `less` gives the next step down, for one that has much in reserve."""
+    """One change worth trying on a failing connection: `values(sizes)` gives (cost, value), the cheapest first; `odd`
+    where it leaves what the shop does everywhere else: edges, places of holes, another bolt. `less` gives the next step
+    down, for one that has much in reserve."""
 
     parameter: str
     values: Callable[[Sizes], list[tuple[int, Value]]]
@@ -74,7 +76,12 @@ def one_more(name: str, cost: int = 1, steps: int = 3) -> Move:
     return Move(name, lambda sizes: [(cost + k, int(length(sizes, name)) + k + 1) for k in range(steps)], less=less)
 
 
-def larger(name: str, following: Callable[[str], str | None], steps: int = 1, before: Callable[[str], str | None] = lambda size: None) -> Move:
+def larger(
+    name: str,
+    following: Callable[[str], str | None],
+    steps: int = 1,
+    before: Callable[[str], str | None] = lambda size: None,
+) -> Move:
     """The next size of a bolt or a rod, and so on, as `following` names it; the one `before` it."""
 
     def values(sizes: Sizes) -> list[tuple[int, Value]]:
@@ -98,14 +105,13 @@ class Standard:
 
     `carries` are the actions it is made for, `negligible` how much is let through of the others; `moves` what a remedy
     may change; `brief` the sizes that a list shows and `summary` their text; `through` says whether its bolts go
-    through the support, and so hold a connection across too; then `shared` are the sizes that both have alike, and `opposite` gives what
-    (situation, sizes) of one ask of the other in its situation. A standard of many sizes has `axes` in place of a ladder
-    of rungs: what each step of an axis sets, the least first; `steps` then name, by check or detailing rule, the axes that help against it.
-    `acted` gives
-    the actions with what the sizes ask of it besides, `dropped` says what of them
-    that takes the place of. `not_climbed` are sizes that no ladder sets, since they
-    are what is asked. `advice` says, by check, what to enlarge; `quantities` are what it is made of. `figures` shows how it works under each combination.
-    """
+    through the support, and so hold a connection across too; then `shared` are the sizes that both have alike, and
+    `opposite` gives what (situation, sizes) of one ask of the other in its situation. A standard of many sizes has
+    `axes` in place of a ladder of rungs: what each step of an axis sets, the least first; `steps` then name, by check
+    or detailing rule, the axes that help against it. `acted` gives the actions with what the sizes ask of it besides,
+    `dropped` says what of them that takes the place of. `not_climbed` are sizes that no ladder sets, since they are
+    what is asked. `advice` says, by check, what to enlarge; `quantities` are what it is made of. `figures` shows how it
+    works under each combination."""
 
     name: str
     title: str
@@ -129,7 +135,9 @@ class Standard:
     steps: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     advice: Mapping[str, str] = field(default_factory=dict)
     acted: Callable[[Situation, Sizes, Code, Actions], Actions] = lambda situation, sizes, code, actions: actions
-    dropped: Callable[[Situation, Sizes, Code, Actions], list[tuple[str, ...]]] = lambda situation, sizes, code, actions: [()] * len(actions.V)
+    dropped: Callable[[Situation, Sizes, Code, Actions], list[tuple[str, ...]]] = (
+        lambda situation, sizes, code, actions: [()] * len(actions.V)
+    )
     not_climbed: tuple[str, ...] = ()
     quantities: Callable[[Situation, Sizes], Quantities] | None = None
     figures: Callable[[Situation, Sizes, Code, Actions], Bearing | Flow] | None = None
@@ -145,7 +153,8 @@ class Standard:
         raise InputError(f"{self.name} has no parameter '{name[:60]}'; {meant}it has {', '.join(names)}")
 
     def read(self, given: dict[str, Any], source: str, bare: float | None = None) -> Sizes:
-        """Parameters from text or numbers, each marked with `source`; a formula, like `= 2 * ceil(rows / 2)`, stays one until sizes are completed."""
+        """Parameters from text or numbers, each marked with `source`; a formula, like `= 2 * ceil(rows / 2)`, stays one
+        until sizes are completed."""
         return {name: Sized(self.read_one(name, value, bare), source) for name, value in given.items()}
 
     def read_one(self, name: str, value: Any, bare: float | None = None) -> Value:
@@ -160,6 +169,7 @@ class Standard:
         return f"= {formula(value).text}"
 
     def renewed(self, situation: Situation, sizes: Sizes) -> Sizes:
-        """Sizes that were kept, perhaps by an earlier version: parameters that have come since are filled in, those gone left out."""
+        """Sizes that were kept, perhaps by an earlier version: parameters that have come since are filled in, those
+        gone left out."""
         names = {p.name for p in self.parameters}
         return self.complete(situation, {name: size for name, size in sizes.items() if name in names})

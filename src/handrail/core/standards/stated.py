@@ -1,7 +1,8 @@
-"""Actions that a connection is asked to hold besides, or in place of, those of the analysis: stated or least ones, a tie force, structural integrity.
+"""Actions that a connection is asked to hold besides, or in place of, those of the analysis: stated or least ones, a
+tie force, structural integrity.
 
-They are rows of their own among the combinations, named for what they are, so that every result says which of them governed.
-"""
+They are rows of their own among the combinations, named for what they are, so that every result says which of them
+governed."""
 
 from __future__ import annotations
 
@@ -30,25 +31,58 @@ LESS = "less than the analysis: to be accepted by an engineer"
 NOT_ASKED = ("slot_along", "slip")  # bolts may slip, and bear along short slots that run with the pull (B3.9)
 ON_CONCRETE = 1.6  # what concrete, judged by LRFD alone, takes of a stated allowable amount: as of a live load
 
-REPLACES = Parameter("stated", "choice", "Stated actions", "Join those of the analysis, or take the place of the same component there", "joins",
-                     ("joins", "replaces"))  # fmt: skip
+REPLACES = Parameter(
+    "stated",
+    "choice",
+    "Stated actions",
+    "Join those of the analysis, or take the place of the same component there",
+    "joins",
+    ("joins", "replaces"),
+)
 TIE = Parameter("tie_force", "force", "Tie force", "A pull with no shear", "0 kip", low=0)
-HELD = Parameter("integrity", "choice", "Structural integrity", "Whether a pull by AISC B3.9 is held, by nominal strengths", "none", ("none", B39))
-BRACED = Parameter("braced_force", "force", "Force of the column it braces", "Required, of a column that this member braces: one per cent of it is held by "
-                   "nominal strengths (B3.9)", "0 kip", low=0)  # fmt: skip
-TRIBUTARY = Parameter("integrity_load", "force", "Load between the splices", "Dead and live load of the area that the column carries between this splice "
-                      "and the next below, held by nominal strengths (B3.9)", "0 kip", low=0)  # fmt: skip
+HELD = Parameter(
+    "integrity",
+    "choice",
+    "Structural integrity",
+    "Whether a pull by AISC B3.9 is held, by nominal strengths",
+    "none",
+    ("none", B39),
+)
+BRACED = Parameter(
+    "braced_force",
+    "force",
+    "Force of the column it braces",
+    "Required, of a column that this member braces: one per cent of it is held by nominal strengths (B3.9)",
+    "0 kip",
+    low=0,
+)
+TRIBUTARY = Parameter(
+    "integrity_load",
+    "force",
+    "Load between the splices",
+    "Dead and live load of the area that the column carries between this splice "
+    "and the next below, held by nominal strengths (B3.9)",
+    "0 kip",
+    low=0,
+)
 SHARES = {
-    "V": "Of the member's available shear strength: 0.5 for half of it", "N": "Of the member's available yield strength in tension",
-    "M": "Of the member's available plastic moment", "Vw": "Of the member's available shear strength across its web",
+    "V": "Of the member's available shear strength: 0.5 for half of it",
+    "N": "Of the member's available yield strength in tension",
+    "M": "Of the member's available plastic moment",
+    "Vw": "Of the member's available shear strength across its web",
     "Mw": "Of the member's available plastic moment about its weak axis",
-}  # fmt: skip
+}
 KIND = {"V": "force", "N": "force", "M": "moment", "Vw": "force", "Mw": "moment"}
 ORDER = tuple(KIND)
 WITH_SHEAR = {"V": "A shear that it has to hold in any case", "N": "An axial force both ways, with the largest shear",
               "M": "A moment both ways, with the largest shear"}  # fmt: skip
-ALONE = {"V": "A shear both ways, with nothing else", "N": "An axial force both ways, with nothing else", "M": "A moment both ways, with nothing else",
-         "Vw": "A shear across the web both ways, with nothing else", "Mw": "A moment across the web both ways, with nothing else"}  # fmt: skip
+ALONE = {
+    "V": "A shear both ways, with nothing else",
+    "N": "An axial force both ways, with nothing else",
+    "M": "A moment both ways, with nothing else",
+    "Vw": "A shear across the web both ways, with nothing else",
+    "Mw": "A moment across the web both ways, with nothing else",
+}
 
 
 @dataclass(frozen=True)
@@ -63,8 +97,9 @@ class _Row:
 
 @dataclass(frozen=True)
 class Stated:
-    """What a kind of standard that carries `actions` can be asked to hold. Of a `column` every action stands alone and comes from either side; of a
-    beam's connection axial force and moment come with its shear. `anchored` in concrete; `integrity` where B3.9 asks for it."""
+    """What a kind of standard that carries `actions` can be asked to hold. Of a `column` every action stands alone and
+    comes from either side; of a beam's connection axial force and moment come with its shear. `anchored` in concrete;
+    `integrity` where B3.9 asks for it."""
 
     actions: tuple[str, ...]
     column: bool = False
@@ -76,8 +111,19 @@ class Stated:
         about, found = ALONE if self.column else WITH_SHEAR, [REPLACES]
         for name in (n for n in ORDER if n in self.actions):
             kind = KIND[name]
-            found += [Parameter(f"stated_{name}", kind, f"Stated {name}", about[name], "0 kip" if kind == "force" else "0 kip*ft", low=0),
-                      Parameter(f"stated_{name}_share", "number", f"Stated {name} as a share", SHARES[name], "0", low=0, high=2)]  # fmt: skip
+            found += [
+                Parameter(
+                    f"stated_{name}",
+                    kind,
+                    f"Stated {name}",
+                    about[name],
+                    "0 kip" if kind == "force" else "0 kip*ft",
+                    low=0,
+                ),
+                Parameter(
+                    f"stated_{name}_share", "number", f"Stated {name} as a share", SHARES[name], "0", low=0, high=2
+                ),
+            ]
         more = [HELD, TRIBUTARY if self.column else BRACED] if self.integrity else []
         object.__setattr__(self, "parameters", (*found, TIE, *more))
 
@@ -87,8 +133,11 @@ class Stated:
         return tuple(p.name for p in self.parameters)
 
     def amounts(self, situation: Situation, sizes: Sizes, code: Code) -> dict[str, float]:
-        """By action, the number or the share of the member's available strength, whichever is more, N and N mm; of a splice the weaker member's."""
-        pieces = (situation.supported, situation.carrier) if situation.framing.endswith("splice") else (situation.supported,)
+        """By action, the number or the share of the member's available strength, whichever is more, N and N mm; of a
+        splice the weaker member's."""
+        pieces = (
+            (situation.supported, situation.carrier) if situation.framing.endswith("splice") else (situation.supported,)
+        )
         found = {}
         for name in self.actions:
             share = length(sizes, f"stated_{name}_share")
@@ -98,26 +147,41 @@ class Stated:
 
     def asks(self, sizes: Sizes) -> bool:
         """Whether anything is stated."""
-        return (self.integrity and text(sizes, HELD.name) != "none") or any(length(sizes, p.name) > 0 for p in self.parameters if p.kind != "choice")
+        return (self.integrity and text(sizes, HELD.name) != "none") or any(
+            length(sizes, p.name) > 0 for p in self.parameters if p.kind != "choice"
+        )
 
     def acted(self, situation: Situation, sizes: Sizes, code: Code, actions: Actions) -> Actions:
-        """The actions with the rows that are stated. Where these replace, what is stated has its amount in the combinations too, in the
-        direction that it has there; every other component stays, and every combination with overstrength."""
+        """The actions with the rows that are stated. Where these replace, what is stated has its amount in the
+        combinations too, in the direction that it has there; every other component stays, and every combination with
+        overstrength."""
         if not self.asks(sizes):
             return actions
         amounts = self.amounts(situation, sizes, code)
         instead = self._instead(sizes, amounts)
         largest = np.abs(actions.V[..., list(actions.judged(code.method, ("strength",)))]).max(axis=-1, initial=0.0)
-        V = np.full_like(largest, amounts["V"]) if "V" in instead else np.maximum(largest, amounts["V"])  # with a beam's N and M, and integrity
+        V = (
+            np.full_like(largest, amounts["V"]) if "V" in instead else np.maximum(largest, amounts["V"])
+        )  # with a beam's N and M, and integrity
         rows = self._alone(amounts) if self.column else _with_shear(amounts, V)
         if tie := length(sizes, TIE.name):
             rows.append(_Row("tie force", {"N": tie}))
         if self.anchored and code.method != "LRFD" and any(by == "LRFD" for by, _ in actions.sets):
-            rows += [_Row(f"{row.name}, x {ON_CONCRETE:g} on concrete", {n: v * ON_CONCRETE for n, v in row.forces.items()}, row.set, "LRFD") for row in rows]
+            rows += [
+                _Row(
+                    f"{row.name}, x {ON_CONCRETE:g} on concrete",
+                    {n: v * ON_CONCRETE for n, v in row.forces.items()},
+                    row.set,
+                    "LRFD",
+                )
+                for row in rows
+            ]
         if self.integrity and text(sizes, HELD.name) == B39:
             share = 2 / 3 if code.lrfd else 1.0
             if self.column:
-                rows.append(_Row("integrity B3.9, load between the splices", {"N": length(sizes, TRIBUTARY.name)}, INTEGRITY))
+                rows.append(
+                    _Row("integrity B3.9, load between the splices", {"N": length(sizes, TRIBUTARY.name)}, INTEGRITY)
+                )
             else:
                 rows.append(_Row("integrity B3.9", {"N": np.maximum(V * share, LEAST_TIE)}, INTEGRITY))
             if not self.column and (held := length(sizes, BRACED.name)):
@@ -127,10 +191,13 @@ class Stated:
     @staticmethod
     def _instead(sizes: Sizes, amounts: Mapping[str, float]) -> dict[str, float]:
         """What takes the place of the same component of the analysis."""
-        return {name: amount for name, amount in amounts.items() if amount} if text(sizes, "stated") == "replaces" else {}
+        return (
+            {name: amount for name, amount in amounts.items() if amount} if text(sizes, "stated") == "replaces" else {}
+        )
 
     def dropped(self, situation: Situation, sizes: Sizes, code: Code, actions: Actions) -> list[tuple[str, ...]]:
-        """Of each of the (k, combinations) `actions`: what stated ones take the place of, with its amount and where, in words."""
+        """Of each of the (k, combinations) `actions`: what stated ones take the place of, with its amount and where, in
+        words."""
         found: list[list[str]] = [[] for _ in range(actions.V.shape[0])]
         for name, amount in self._instead(sizes, self.amounts(situation, sizes, code)).items():
             columns = actions.judged(code.method, ("strength",))
@@ -139,40 +206,77 @@ class Stated:
                 most = float(values[k, where])
                 less = f"; {LESS}" if most > amount * (1 + 1e-9) else ""
                 said = f" in {actions.names[columns[where]]}" if actions.names and most else ""
-                words = f"stated {name} {show(amount, KIND[name])} in place of the analysis's {show(most, KIND[name])}{said}{less}"
+                words = (
+                    f"stated {name} {show(amount, KIND[name])} in place of the analysis's"
+                    f" {show(most, KIND[name])}{said}{less}"
+                )
                 found[k].append(Remark(words) if less else words)
         return [tuple(words) for words in found]
 
     def _alone(self, amounts: Mapping[str, float]) -> list[_Row]:
-        return [_Row(f"stated {name}{' pulling' if name == 'N' and way > 0 else ' pressing' if name == 'N' else '' if way > 0 else ' reversed'}",
-                     {name: way * amount}) for name, amount in amounts.items() if amount for way in (1, -1)]  # fmt: skip
+        return [
+            _Row(f"stated {name}{_sense(name, way)}", {name: way * amount})
+            for name, amount in amounts.items()
+            if amount
+            for way in (1, -1)
+        ]
 
     def refusals(self, sizes: Sizes) -> Iterator[str]:
         """A replacement with nothing in it."""
         if self.integrity and self.column and text(sizes, HELD.name) == B39 and not length(sizes, TRIBUTARY.name):
-            yield "structural integrity of a column's splice is by the load between it and the next below: give integrity_load (B3.9)"
+            yield (
+                "structural integrity of a column's splice is by the load between it and the next below: give"
+                " integrity_load (B3.9)"
+            )
         given = [p.name for p in self.parameters if p.name.startswith("stated_")]
         if text(sizes, "stated") == "replaces" and not any(length(sizes, name) > 0 for name in given):
             few = " or ".join(f"stated_{name}" for name in ORDER if name in self.actions)
-            yield f"stated actions are to replace those of the analysis, and none is stated: give {few}, or their shares"
+            yield (
+                f"stated actions are to replace those of the analysis, and none is stated: give {few}, or their shares"
+            )
 
     def notes(self, situation: Situation, sizes: Sizes, code: Code) -> Iterator[str]:
         """What is stated, in words."""
-        said = [f"{name} {show(value, KIND[name])}" for name, value in self.amounts(situation, sizes, code).items() if value]
+        said = [
+            f"{name} {show(value, KIND[name])}" for name, value in self.amounts(situation, sizes, code).items() if value
+        ]
         if said:
-            how = "take the place of the same components of the analysis" if text(sizes, "stated") == "replaces" else "join those of the analysis"
+            how = (
+                "take the place of the same components of the analysis"
+                if text(sizes, "stated") == "replaces"
+                else "join those of the analysis"
+            )
             yield f"stated actions {how}: {', '.join(said)}"
         if tie := length(sizes, TIE.name):
             yield f"a tie force of {show(tie, 'force')} is held with no shear"
         if (said or tie) and self.anchored and code.method != "LRFD":
-            yield f"on concrete, which has no allowable stress, {ON_CONCRETE:g} times what is stated counts, as of a live load"
+            yield (
+                f"on concrete, which has no allowable stress, {ON_CONCRETE:g} times what is stated counts, as of a live"
+                " load"
+            )
         if self.integrity and text(sizes, HELD.name) == B39:
             if self.column:
-                yield f"structural integrity: a pull of {show(length(sizes, TRIBUTARY.name), 'force')}, by nominal strengths (B3.9)"
+                yield (
+                    f"structural integrity: a pull of {show(length(sizes, TRIBUTARY.name), 'force')}, by nominal"
+                    " strengths (B3.9)"
+                )
                 return
-            yield "structural integrity: a pull of 2/3 of the required shear (all of it by ASD), 10 kip at least, by nominal strengths (B3.9)"
+            yield (
+                "structural integrity: a pull of 2/3 of the required shear (all of it by ASD), 10 kip at least, by"
+                " nominal strengths (B3.9)"
+            )
             if length(sizes, BRACED.name):
-                yield "and one per cent of the force of the column that it braces (two thirds of that by LRFD), not at the same time"
+                yield (
+                    "and one per cent of the force of the column that it braces (two thirds of that by LRFD), not at"
+                    " the same time"
+                )
+
+
+def _sense(name: str, way: int) -> str:
+    """The way of a stated action, in words behind its name."""
+    if name == "N":
+        return " pulling" if way > 0 else " pressing"
+    return "" if way > 0 else " reversed"
 
 
 def _with_shear(amounts: Mapping[str, float], V: np.ndarray) -> list[_Row]:
@@ -180,32 +284,59 @@ def _with_shear(amounts: Mapping[str, float], V: np.ndarray) -> list[_Row]:
     rows = [_Row("stated V", {"V": amounts["V"]})] if amounts["V"] else []
     for name, words in (("N", (" pulling", " pressing")), ("M", (", top in tension", ", bottom in tension"))):
         if amount := amounts.get(name):
-            rows += [_Row(f"stated {name}{word}, with V", {"V": V, name: way * amount}) for word, way in zip(words, (1, -1), strict=True)]
+            rows += [
+                _Row(f"stated {name}{word}, with V", {"V": V, name: way * amount})
+                for word, way in zip(words, (1, -1), strict=True)
+            ]
     return rows
 
 
 def _replaced(actions: Actions, instead: Mapping[str, float], code: Code) -> Actions:
     """The strength combinations with what is stated in place of those components, each way as they have it there."""
     every = range(actions.V.shape[-1])
-    scale = np.array([0.0 if actions.sets and actions.sets[k][1] != "strength" else 1.0 if not actions.sets or actions.sets[k][0] == code.method
-                      else ON_CONCRETE for k in every])  # fmt: skip
-    parts = {name: np.where(scale > 0, np.sign(getattr(actions, name)) * amount * scale, getattr(actions, name)) for name, amount in instead.items()}
+    scale = np.array(
+        [
+            (
+                0.0
+                if actions.sets and actions.sets[k][1] != "strength"
+                else 1.0
+                if not actions.sets or actions.sets[k][0] == code.method
+                else ON_CONCRETE
+            )
+            for k in every
+        ]
+    )
+    parts = {
+        name: np.where(scale > 0, np.sign(getattr(actions, name)) * amount * scale, getattr(actions, name))
+        for name, amount in instead.items()
+    }
     return replace(actions, **parts)
 
 
 def with_demands(actions: Actions, demands: list[Demand], code: Code) -> Actions:
     """The combinations, then what the lateral system asks by itself, by name, each both ways."""
-    rows = [_Row(d.name if way > 0 else f"{d.name}, reversed", {n: way * getattr(d, n) for n in ("V", "Vw", "M", "Mw") if getattr(d, n)}, "overstrength")
-            for d in demands for way in (1, -1)]  # fmt: skip
+    rows = [
+        _Row(
+            d.name if way > 0 else f"{d.name}, reversed",
+            {n: way * getattr(d, n) for n in ("V", "Vw", "M", "Mw") if getattr(d, n)},
+            "overstrength",
+        )
+        for d in demands
+        for way in (1, -1)
+    ]
     return _with(actions, rows, code) if rows else actions
 
 
 def _with(actions: Actions, rows: list[_Row], code: Code) -> Actions:
-    """The combinations, then the rows; beside them stands the largest shear of a beam opposite, and the most compressed support."""
+    """The combinations, then the rows; beside them stands the largest shear of a beam opposite, and the most compressed
+    support."""
     shape = (*actions.V.shape[:-1], 1)
 
     def joined(now: Any, more: list[Any]) -> np.ndarray:
-        columns = [np.broadcast_to(np.asarray(v, float)[..., None] if np.ndim(v) else np.asarray(v, float), shape) for v in more]
+        columns = [
+            np.broadcast_to(np.asarray(v, float)[..., None] if np.ndim(v) else np.asarray(v, float), shape)
+            for v in more
+        ]
         return np.concatenate([np.broadcast_to(now, actions.V.shape), *columns], axis=-1)
 
     parts = {name: joined(getattr(actions, name), [row.forces.get(name, 0.0) for row in rows]) for name in COMPONENTS}
@@ -219,8 +350,13 @@ def _with(actions: Actions, rows: list[_Row], code: Code) -> Actions:
     names = actions.names or tuple("" for _ in sets)
     asked = [row.set == "overstrength" for row in rows]  # an earthquake's, by itself
     seismic = (*(actions.seismic or (False,) * len(sets)), *asked) if actions.seismic or any(asked) else ()
-    return replace(actions, **parts, names=(*names, *(row.name for row in rows)), seismic=seismic,
-                   sets=(*sets, *((row.method or code.method, row.set) for row in rows)))  # fmt: skip
+    return replace(
+        actions,
+        **parts,
+        names=(*names, *(row.name for row in rows)),
+        seismic=seismic,
+        sets=(*sets, *((row.method or code.method, row.set) for row in rows)),
+    )
 
 
 def integrity(states: list[LimitState]) -> Iterator[LimitState]:

@@ -1,4 +1,5 @@
-"""Where bolts may not be left snug tight, whatever their force: what a person or a shop's practice says of their use."""
+"""Where bolts may not be left snug tight, whatever their force: what a person or a shop's practice says of their
+use."""
 
 from __future__ import annotations
 
@@ -10,12 +11,22 @@ from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Sizes, text
 
 WHY = {
-    "reversal": "the bolting specification asks for pretension where loads turn round", "fatigue": "fatigue, by the bolting specification",
-    "loosening": "vibration loosens snug bolts (J3.2)", "built_up": "ends of built-up members (E6)",
-    "tall_building": "the shop pretensions these in buildings over 125 ft", "cranes": "the shop pretensions what carries cranes",
-}  # fmt: skip
-PRETENSION = Parameter("pretension", "choice", "Pretension asked for", "Why bolts may not be snug tight here: reversal, fatigue, loosening, built-up "
-                       "members, or the shop's practice (over 125 ft, cranes)", "none", ("none", *WHY))  # fmt: skip
+    "reversal": "the bolting specification asks for pretension where loads turn round",
+    "fatigue": "fatigue, by the bolting specification",
+    "loosening": "vibration loosens snug bolts (J3.2)",
+    "built_up": "ends of built-up members (E6)",
+    "tall_building": "the shop pretensions these in buildings over 125 ft",
+    "cranes": "the shop pretensions what carries cranes",
+}
+PRETENSION = Parameter(
+    "pretension",
+    "choice",
+    "Pretension asked for",
+    "Why bolts may not be snug tight here: reversal, fatigue, loosening, built-up "
+    "members, or the shop's practice (over 125 ft, cranes)",
+    "none",
+    ("none", *WHY),
+)
 SIDES = ("tightening", "beam_tightening")
 
 
@@ -30,19 +41,36 @@ def tightened(situation: Situation, sizes: Sizes, code: Code) -> Iterator[Detail
 
 
 def of_the_system(sizes: Sizes) -> Iterator[DetailingRule]:
-    """AISC 341 D2.2: pretensioned bolts, in standard holes or short slots across the force (others slip-critical), bearing with deformation
-    considered; faying surfaces are of class A at least."""
+    """AISC 341 D2.2: pretensioned bolts, in standard holes or short slots across the force (others slip-critical),
+    bearing with deformation considered; faying surfaces are of class A at least."""
     clause = "AISC 341 D2.2"
     for name in (n for n in SIDES if n in sizes):
-        yield never(name.replace("tightening", "system_pretensioned"), "bolts", text(sizes, name) == "snug", "bolted joints of the system that resists "
-                    f"earthquakes are pretensioned, their surfaces of class A at least ({name})", clause)  # fmt: skip
+        yield never(
+            name.replace("tightening", "system_pretensioned"),
+            "bolts",
+            text(sizes, name) == "snug",
+            "bolted joints of the system that resists "
+            f"earthquakes are pretensioned, their surfaces of class A at least ({name})",
+            clause,
+        )
     slip = all(text(sizes, name).startswith("slip") for name in SIDES if name in sizes)
     other = sorted({text(sizes, name) for name in HOLES if name in sizes} - {"STD", "SSLT"})
-    yield never("system_holes", "bolts", bool(other) and not slip, f"{', '.join(other)} holes in the system that resists earthquakes: standard ones, or short "
-                "slots across the shear, else slip-critical bolts", clause)  # fmt: skip
+    yield never(
+        "system_holes",
+        "bolts",
+        bool(other) and not slip,
+        f"{', '.join(other)} holes in the system that resists earthquakes: standard ones, or short "
+        "slots across the shear, else slip-critical bolts",
+        clause,
+    )
     if "deformation" in sizes:
-        yield never("system_bearing", "bolts", text(sizes, "deformation") != "considered", "bearing of joints of the system that resists earthquakes considers "
-                    "deformation at the hole", clause)  # fmt: skip
+        yield never(
+            "system_bearing",
+            "bolts",
+            text(sizes, "deformation") != "considered",
+            "bearing of joints of the system that resists earthquakes considers deformation at the hole",
+            clause,
+        )
 
 
 def pretensioned(sizes: Sizes, code: Code) -> Iterator[DetailingRule]:
@@ -51,5 +79,10 @@ def pretensioned(sizes: Sizes, code: Code) -> Iterator[DetailingRule]:
     if why == "none":
         return
     for name in (n for n in SIDES if n in sizes):
-        yield never(name.replace("tightening", "pretension_asked"), "bolts", text(sizes, name) == "snug", f"snug bolts ({name}): {WHY[why]}",
-                    code.clause("J3.2"))  # fmt: skip
+        yield never(
+            name.replace("tightening", "pretension_asked"),
+            "bolts",
+            text(sizes, name) == "snug",
+            f"snug bolts ({name}): {WHY[why]}",
+            code.clause("J3.2"),
+        )

@@ -1,4 +1,5 @@
-"""Which lines of a report or a sheet are the names of columns, which are rows, and which are titles, page headings, totals and blank."""
+"""Which lines of a report or a sheet are the names of columns, which are rows, and which are titles, page headings,
+totals and blank."""
 
 from __future__ import annotations
 
@@ -17,7 +18,8 @@ BARE = r"^[\s\-_=+|*.:~]*$"  # a rule, or nothing
 
 @dataclass
 class Opened:
-    """A table's rows as text, with ROW their numbers in their file OF, counted from 1; and what the file itself says of its columns' units."""
+    """A table's rows as text, with ROW their numbers in their file OF, counted from 1; and what the file itself says of
+    its columns' units."""
 
     frame: pl.DataFrame
     units: dict[str, str] = field(default_factory=dict)
@@ -64,8 +66,16 @@ def body(source: SourceMap, frame: pl.DataFrame) -> Body | str:
     if source.turned:
         head, units, rows = stretch[:0], stretch[:0], stretch
     else:
-        head, units, rows = stretch[: source.head], stretch[source.head : source.head + source.units_row], stretch[source.head + source.units_row :]
-    drop = pl.col(LINE).str.contains(BARE) | pl.col(HEADING) | _form(pl.col(LINE)).is_in(_forms(pl.concat([above, head, units])[LINE].to_list()))
+        head, units, rows = (
+            stretch[: source.head],
+            stretch[source.head : source.head + source.units_row],
+            stretch[source.head + source.units_row :],
+        )
+    drop = (
+        pl.col(LINE).str.contains(BARE)
+        | pl.col(HEADING)
+        | _form(pl.col(LINE)).is_in(_forms(pl.concat([above, head, units])[LINE].to_list()))
+    )
     drop = drop | pl.col(LINE).is_in(pl.concat([head, units])[LINE].to_list())
     drop = drop | _is(*source.ignore)
     return Body(head.drop(HEADING), units.drop(HEADING), rows.filter(~drop).drop(HEADING))
@@ -117,7 +127,8 @@ def _only(frame: pl.DataFrame, cells: list[str], keep: bool = False) -> pl.DataF
 
 
 def named(heads: list[list[str]], wide: int) -> list[str]:
-    """The columns' names out of one or more rows of them; a cell of an upper row counts for those without one to its right, as merged cells do."""
+    """The columns' names out of one or more rows of them; a cell of an upper row counts for those without one to its
+    right, as merged cells do."""
     parts: list[list[str]] = []
     for level, cells in enumerate(heads):
         found, last = [], ""
@@ -149,4 +160,6 @@ def _turned(rows: pl.DataFrame, cells: list[str]) -> pl.DataFrame:
     names = unlike([str(v or "").strip() for v in rows[cells[0]].to_list()]) if cells else []
     columns = {name: [str(rows[c][k] or "").strip() for c in cells[1:]] for k, name in enumerate(names)}
     first = int(rows[ROW][0]) if rows.height else 1
-    return pl.DataFrame({ROW: [first] * max(len(cells) - 1, 0), **columns}, schema={ROW: pl.Int64, **dict.fromkeys(names, pl.String)})
+    return pl.DataFrame(
+        {ROW: [first] * max(len(cells) - 1, 0), **columns}, schema={ROW: pl.Int64, **dict.fromkeys(names, pl.String)}
+    )

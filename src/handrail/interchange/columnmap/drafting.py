@@ -9,7 +9,10 @@ from handrail.interchange.columnmap.finding import Source
 from handrail.interchange.columnmap.unit_words import read_unit
 from handrail.interchange.columnmap.words import COMPONENTS, WORDS, is_called
 
-UNIT_OF = {**dict.fromkeys(("x", "y", "z", "distance", "x1", "y1", "z1", "x2", "y2", "z2", "top", "from", "to"), "length"), "roll": "angle"}
+UNIT_OF = {
+    **dict.fromkeys(("x", "y", "z", "distance", "x1", "y1", "z1", "x2", "y2", "z2", "top", "from", "to"), "length"),
+    "roll": "angle",
+}
 
 
 def named(source: Source, ours: str, taken: set[str], words: dict[str, str] | None = None) -> str:

@@ -64,7 +64,11 @@ def text_of(whole: Whole) -> str:
 
 def _table(draft: Draft) -> str:
     name = draft.table
-    lines = [f"[tables.{name}]", *_source(draft.source), *(f"{key} = {value_of(value)}" for key, value in draft.layout.items())]
+    lines = [
+        f"[tables.{name}]",
+        *_source(draft.source),
+        *(f"{key} = {value_of(value)}" for key, value in draft.layout.items()),
+    ]
     if draft.cases:
         lines.append(f"cases = {value_of(draft.cases)}")
     lines += [f"# {note}" for note in draft.notes]
@@ -90,18 +94,35 @@ def source_keys(source: SourceMap) -> dict[str, Any]:
     """Where a table stands by the map's own keys."""
     one = {"file": list(source.file), "sheet": list(source.sheet), "after": list(source.after)}
     plain: list[tuple[str, Any, Any]] = [
-        ("skip", source.skip, 0), ("head", source.head, 1), ("units_row", source.units_row, False), ("until", list(source.until), []),
-        ("ignore", list(source.ignore), []), ("written", source.written, ""), ("starts", list(source.starts), []), ("delimiter", source.delimiter, ","),
-        ("decimal", source.decimal, "."), ("thousands", source.thousands, ""), ("encoding", source.encoding, ""), ("turned", source.turned, False),
-        ("fill", list(source.fill), []), ("headings", dict(source.headings), {}), ("only", {k: list(v) for k, v in source.only.items()}, {}),
+        ("skip", source.skip, 0),
+        ("head", source.head, 1),
+        ("units_row", source.units_row, False),
+        ("until", list(source.until), []),
+        ("ignore", list(source.ignore), []),
+        ("written", source.written, ""),
+        ("starts", list(source.starts), []),
+        ("delimiter", source.delimiter, ","),
+        ("decimal", source.decimal, "."),
+        ("thousands", source.thousands, ""),
+        ("encoding", source.encoding, ""),
+        ("turned", source.turned, False),
+        ("fill", list(source.fill), []),
+        ("headings", dict(source.headings), {}),
+        ("only", {k: list(v) for k, v in source.only.items()}, {}),
         ("not", {k: list(v) for k, v in source.without.items()}, {}),
-    ]  # fmt: skip
-    return {key: texts[0] if len(texts) == 1 else texts for key, texts in one.items() if texts} | {k: v for k, v, usual in plain if v != usual}
+    ]
+    return {key: texts[0] if len(texts) == 1 else texts for key, texts in one.items() if texts} | {
+        k: v for k, v, usual in plain if v != usual
+    }
 
 
 def spec_of(spec: Spec) -> str:
     """A column's own way, in one line."""
-    return value_of(spec["column"]) if list(spec) == ["column"] else value_of({k: v for k, v in spec.items() if not (k == "factor" and v == 1)})
+    return (
+        value_of(spec["column"])
+        if list(spec) == ["column"]
+        else value_of({k: v for k, v in spec.items() if not (k == "factor" and v == 1)})
+    )
 
 
 def value_of(value: Any) -> str:

@@ -1,4 +1,5 @@
-"""The tables in a folder of exports as they are found: where each begins, how it is written, the names of its columns, its first rows."""
+"""The tables in a folder of exports as they are found: where each begins, how it is written, the names of its columns,
+its first rows."""
 
 from __future__ import annotations
 
@@ -23,8 +24,8 @@ HEADS = 50  # rows in which the names of the columns are looked for
 
 @dataclass
 class Source:
-    """One table as found: how a map says where it is, its columns' names and some of their values, what the file says of their units; `above` what
-    stands over the names."""
+    """One table as found: how a map says where it is, its columns' names and some of their values, what the file says
+    of their units; `above` what stands over the names."""
 
     map: SourceMap
     names: list[str]
@@ -40,7 +41,11 @@ class Source:
 
     @property
     def called(self) -> str:
-        return self.file + (f" sheet {', '.join(self.map.sheet)}" if self.map.sheet else "") + (f" after {', '.join(self.map.after)}" if self.map.after else "")
+        return (
+            self.file
+            + (f" sheet {', '.join(self.map.sheet)}" if self.map.sheet else "")
+            + (f" after {', '.join(self.map.after)}" if self.map.after else "")
+        )
 
     def column(self, name: str) -> list[str]:
         k = self.names.index(name)
@@ -105,7 +110,9 @@ def _of_text(folder: Folder, name: str) -> Iterator[Source]:
         decimal = "," if mark != "," and comma > point else "."
         group = "." if decimal == "," else ","
         grouped = any(re.match(rf"^[-+]?\d{{1,3}}(\{group}\d{{3}})+$", c) for c in cells) and any(
-            re.match(rf"^[-+]?\d{{1,3}}(\{group}\d{{3}})+\{decimal}\d+$|^[-+]?\d{{1,3}}(\{group}\d{{3}}){{2,}}$", c) for c in cells)  # fmt: skip
+            re.match(rf"^[-+]?\d{{1,3}}(\{group}\d{{3}})+\{decimal}\d+$|^[-+]?\d{{1,3}}(\{group}\d{{3}}){{2,}}$", c)
+            for c in cells
+        )
         found = replace(found, decimal=decimal, thousands=group if grouped else "")
     yield from _read(folder, found)
 
@@ -126,7 +133,8 @@ def _steady(lines: list[str], delimiter: str) -> tuple[int, int]:
 
 
 def _of_grid(source: SourceMap, rows: Grid) -> SourceMap | None:
-    """Where the names of the columns stand: the first row as wide as most that has no number in it, and the one above where it heads groups."""
+    """Where the names of the columns stand: the first row as wide as most that has no number in it, and the one above
+    where it heads groups."""
     texts = [[c.strip() for c in row] for row in rows]
     wide = [sum(map(bool, row)) for row in texts]
     usual = max(set(wide), key=lambda n: (wide.count(n), n), default=0)
@@ -139,23 +147,39 @@ def _of_grid(source: SourceMap, rows: Grid) -> SourceMap | None:
         if skip and _heads_groups(texts[skip - 1], row):
             head, first = 2, skip - 1
         below = texts[skip + 1] if skip + 1 < len(texts) else []
-        if head == 1 and below and wide[skip + 1] >= 2 and not any(NUMBER.match(t) for t in below if t) and not are_units(below) and _heads_groups(row, below):
+        if (
+            head == 1
+            and below
+            and wide[skip + 1] >= 2
+            and not any(NUMBER.match(t) for t in below if t)
+            and not are_units(below)
+            and _heads_groups(row, below)
+        ):
             head = 2
         units_row = first + head < len(texts) and are_units(texts[first + head])
-        return replace(source, skip=first, head=head, units_row=units_row, until=_total(texts, first + head + units_row, usual))
+        return replace(
+            source, skip=first, head=head, units_row=units_row, until=_total(texts, first + head + units_row, usual)
+        )
     return None
 
 
 def _numbered(texts: Grid, at: int) -> bool:
-    """Whether a row with a number in it still names columns: cases called 1, 2, 3 across, all unlike, and rows with fractions below."""
+    """Whether a row with a number in it still names columns: cases called 1, 2, 3 across, all unlike, and rows with
+    fractions below."""
     row = [t for t in texts[at] if t]
     numbers = [t for t in row if NUMBER.match(t)]
     below = [t for later in texts[at + 1 : at + 6] for t in later if t]
-    return len(set(row)) == len(row) and len(numbers) < len(row) and all(t.isdecimal() for t in numbers) and any(re.search(r"\d[.,]\d", t) for t in below)
+    return (
+        len(set(row)) == len(row)
+        and len(numbers) < len(row)
+        and all(t.isdecimal() for t in numbers)
+        and any(re.search(r"\d[.,]\d", t) for t in below)
+    )
 
 
 def _heads_groups(upper: list[str], lower: list[str]) -> bool:
-    """Whether a row heads groups of the columns named below: the names below need those above to be told apart, or each row has some alone."""
+    """Whether a row heads groups of the columns named below: the names below need those above to be told apart, or each
+    row has some alone."""
     said = [k for k, t in enumerate(upper) if t]
     under = [k for k, t in enumerate(lower) if t]
     if not said or said == [0] or any(NUMBER.match(upper[k]) for k in said if not upper[k].isdecimal()):
@@ -199,31 +223,46 @@ def _above(folder: Folder, source: SourceMap) -> str:
     """What stands over the names of the columns."""
     name = source.file[0]
     if Path(name).suffix.lower() in GRIDS:
-        rows = (folder.grids(name) or {}).get(source.sheet[0] if source.sheet else "", []) or next(iter((folder.grids(name) or {"": []}).values()))
+        rows = (folder.grids(name) or {}).get(source.sheet[0] if source.sheet else "", []) or next(
+            iter((folder.grids(name) or {"": []}).values())
+        )
         return " ".join(c.strip() for row in rows[: source.skip] for c in row if c.strip())
     lines = folder.lines(name, source.encoding).head(60).to_list()
     return " ".join(lines[: source.skip] if not source.after else [line for line in lines if line.strip()][:12])
 
 
 def _gaps(source: Source) -> tuple[str, ...]:
-    """Columns whose value stands in the first row of several alone: mostly empty, never in the first row, and in blocks."""
+    """Columns whose value stands in the first row of several alone: mostly empty, never in the first row, and in
+    blocks."""
     found = []
     for k, name in enumerate(source.names[:5]):
         values = source.column(name)
         empty = sum(not v for v in values)
-        if values and values[0] and 0.2 * len(values) < empty < len(values) - 1 and not any(source.column(n)[0] == "" for n in source.names[:k]):
-            following = [later for later in source.names[k + 1 :] if sum(bool(v) for v in source.column(later)) > 0.95 * len(values)]
+        if (
+            values
+            and values[0]
+            and 0.2 * len(values) < empty < len(values) - 1
+            and not any(source.column(n)[0] == "" for n in source.names[:k])
+        ):
+            following = [
+                later
+                for later in source.names[k + 1 :]
+                if sum(bool(v) for v in source.column(later)) > 0.95 * len(values)
+            ]
             if len(following) >= 3:
                 found.append(name)
     return tuple(found)
 
 
 def _together(folder: Folder, found: list[Source]) -> list[Source]:
-    """Tables of several files or sheets with the same names of columns as one; the file's or sheet's name tells their rows apart."""
+    """Tables of several files or sheets with the same names of columns as one; the file's or sheet's name tells their
+    rows apart."""
     groups: dict[tuple[object, ...], list[Source]] = {}
     for source in found:
         own = replace(source.map, file=source.map.file if source.map.sheet else (), sheet=(), until=(), fill=())
-        groups.setdefault((tuple(source.names), repr(own), bool(source.map.sheet), repr(sorted(source.units.items()))), []).append(source)
+        groups.setdefault(
+            (tuple(source.names), repr(own), bool(source.map.sheet), repr(sorted(source.units.items()))), []
+        ).append(source)
     whole = []
     for group in groups.values():
         if len(group) == 1 or not _of_one_make(group):
@@ -235,10 +274,22 @@ def _together(folder: Folder, found: list[Source]) -> list[Source]:
         pattern = _pattern(texts, [*(folder.grids(first.map.file[0]) or {})] if kind == "@sheet" else folder.files)
         place = first.map.file if kind == "@sheet" else pattern
         sheet = pattern if kind == "@sheet" else first.map.sheet
-        rows = [[*row, Path(text).stem if kind == "@file" else text] for text, s in zip(texts, group, strict=True) for row in s.rows]
+        rows = [
+            [*row, Path(text).stem if kind == "@file" else text]
+            for text, s in zip(texts, group, strict=True)
+            for row in s.rows
+        ]
         until = tuple(dict.fromkeys(u for s in group for u in s.map.until))
         fill = tuple(dict.fromkeys(f for s in group for f in s.map.fill))
-        whole.append(Source(replace(first.map, file=place, sheet=sheet, until=until, fill=fill), [*first.names, kind], rows, first.units, first.above))
+        whole.append(
+            Source(
+                replace(first.map, file=place, sheet=sheet, until=until, fill=fill),
+                [*first.names, kind],
+                rows,
+                first.units,
+                first.above,
+            )
+        )
     return whole
 
 
@@ -260,7 +311,9 @@ def _common(texts: list[str]) -> tuple[str, str]:
 def _pattern(texts: list[str], there: list[str]) -> tuple[str, ...]:
     """A pattern that these and no others of those there fit; else the texts themselves."""
     begin, end = _common(texts)
-    others = [t for t in there if t not in texts and t.startswith(begin) and t.endswith(end) and len(t) >= len(begin) + len(end)]
+    others = [
+        t
+        for t in there
+        if t not in texts and t.startswith(begin) and t.endswith(end) and len(t) >= len(begin) + len(end)
+    ]
     return (f"{begin}*{end}",) if len(begin) + len(end) >= 3 and not others else tuple(texts)
-
-

@@ -23,7 +23,9 @@ def misfits(text: str, sources: list[Source]) -> list[str]:
     for table in column_map.tables:
         own = [s for s in sources if _stands_in(table, s, sources)]
         if not own:
-            found.append(f"{table.name}: there is no {table.shown}" + (f" sheet {', '.join(table.sheet)}" if table.sheet else ""))
+            found.append(
+                f"{table.name}: there is no {table.shown}" + (f" sheet {', '.join(table.sheet)}" if table.sheet else "")
+            )
             continue
         names = {n for s in own for n in s.names}
         wanted = dict.fromkeys(name for name, _ in table.sources if not name.startswith("@") and "{" not in name)
@@ -38,8 +40,14 @@ def _stands_in(table: SourceMap, source: Source, sources: list[Source]) -> bool:
     own, wanted = source.map.file, table.file
     names = any(_same(w, o) for w in wanted for o in own) or set(own) == set(wanted)
     files = {f for s in sources for f in s.map.file}
-    alone = len(files) == 1 and any(PurePosixPath(next(iter(files))).suffix.lower() == PurePosixPath(w).suffix.lower() for w in wanted)
-    sheets = not table.sheet or any(_same(w, o) for w in table.sheet for o in source.map.sheet) or set(table.sheet) == set(source.map.sheet)
+    alone = len(files) == 1 and any(
+        PurePosixPath(next(iter(files))).suffix.lower() == PurePosixPath(w).suffix.lower() for w in wanted
+    )
+    sheets = (
+        not table.sheet
+        or any(_same(w, o) for w in table.sheet for o in source.map.sheet)
+        or set(table.sheet) == set(source.map.sheet)
+    )
     sections = not table.after or any(bare(a) == bare(b) for a in table.after for b in source.map.after)
     return (names or alone) and sheets and sections
 

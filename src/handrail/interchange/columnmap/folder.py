@@ -1,4 +1,5 @@
-"""The files of what was sent, and the grids of text in them: sheets of workbooks, lists in JSON, tables of SQLite; each read once."""
+"""The files of what was sent, and the grids of text in them: sheets of workbooks, lists in JSON, tables of SQLite; each
+read once."""
 
 from __future__ import annotations
 
@@ -66,23 +67,30 @@ class Folder:
                 return found
         else:
             same = [name for name in there if name == str(place)] or [
-                name for name in there if name.lower() == str(place).lower() or name.rsplit("/", 1)[-1].lower() == place.name.lower()]  # fmt: skip
+                name
+                for name in there
+                if name.lower() == str(place).lower() or name.rsplit("/", 1)[-1].lower() == place.name.lower()
+            ]
             if len(same) == 1:
                 return same
             if (alone := self.alone(wanted)) is not None:
                 return [alone]
         near = difflib.get_close_matches(wanted, there, 1)
         meant = f"; is {near[0]} meant?" if near else "."
-        self.problems.add(MAP, f"{source.name}: there is no file '{wanted}'{meant} There is {', '.join(there)}", source.line)
+        self.problems.add(
+            MAP, f"{source.name}: there is no file '{wanted}'{meant} There is {', '.join(there)}", source.line
+        )
         return []
 
     def alone(self, wanted: str) -> str | None:
-        """The one file that was sent, by whatever name, where it is of the kind that is wanted: a lone workbook of the next revision."""
+        """The one file that was sent, by whatever name, where it is of the kind that is wanted: a lone workbook of the
+        next revision."""
         tables = self.tables
         return tables[0] if len(tables) == 1 and Path(tables[0]).suffix.lower() == Path(wanted).suffix.lower() else None
 
     def lines(self, name: str, encoding: str = "") -> pl.Series:
-        """The lines of a file of text; of a report that is looked at, more of it than of a table. Raises UnicodeError, LookupError."""
+        """The lines of a file of text; of a report that is looked at, more of it than of a table. Raises UnicodeError,
+        LookupError."""
         if (name, encoding) not in self._lines:
             path, most = self.path(name), self.most and self.most * REPORTS
             lines = text_of(path, encoding, most).split("\n")
@@ -106,7 +114,13 @@ class Folder:
         if suffix in WORKBOOKS:
             return sheets(path, self.problems)
         try:
-            return ifc_tables(path) if suffix in IFC else json_tables(path) if suffix in JSON else sqlite_tables(path, only)
+            return (
+                ifc_tables(path)
+                if suffix in IFC
+                else json_tables(path)
+                if suffix in JSON
+                else sqlite_tables(path, only)
+            )
         except (ValueError, OSError, RecursionError) as exc:
             what = "IFC" if suffix in IFC else "JSON" if suffix in JSON else "SQLite"
             self.problems.add(path.name, f"cannot be read as {what} ({str(exc).splitlines()[0]})")

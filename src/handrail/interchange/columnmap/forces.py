@@ -1,5 +1,6 @@
-"""Tables of forces recognised, whichever way they stand: a row an end, both ends in a row, rows along the members, a column group a case, a row a
-component; with the case in a column, between the rows, across, or in the name of the file."""
+"""Tables of forces recognised, whichever way they stand: a row an end, both ends in a row, rows along the members, a
+column group a case, a row a component; with the case in a column, between the rows, across, or in the name of the
+file."""
 
 from __future__ import annotations
 
@@ -27,13 +28,27 @@ from handrail.interchange.columnmap.words import (
 
 LOADS = r"(load|last|charge|carico|carichi|carga)"
 NO_CASE = ("@file", "@sheet", "@case")
-SENSES = {"plus": "+", "minus": "-", "pos": "+", "neg": "-", "positive": "+", "negative": "-", "+": "+", "-": "-", "": "", "p": "+", "n": "-", "m": "-"}
+SENSES = {
+    "plus": "+",
+    "minus": "-",
+    "pos": "+",
+    "neg": "-",
+    "positive": "+",
+    "negative": "-",
+    "+": "+",
+    "-": "-",
+    "": "",
+    "p": "+",
+    "n": "-",
+    "m": "-",
+}
 FEW = 40  # different values that a column of components, ends or senses has at most
 
 
 @dataclass
 class Shape:
-    """How forces stand in a source: layout, the columns of the six components, those of the two ends where both are in a row, parts across."""
+    """How forces stand in a source: layout, the columns of the six components, those of the two ends where both are in
+    a row, parts across."""
 
     layout: Spec = field(default_factory=dict)
     columns: dict[str, Spec] = field(default_factory=dict)
@@ -70,8 +85,12 @@ class Forces:
         return found
 
     def _end_forces(self) -> Draft | None:
-        found = [(score, source, draft, used) for source in self.known.sources if not source.used and (made := self._of_members(source))
-                 for score, draft, used in [made]]  # fmt: skip
+        found = [
+            (score, source, draft, used)
+            for source in self.known.sources
+            if not source.used and (made := self._of_members(source))
+            for score, draft, used in [made]
+        ]
         if not found:
             return None
         _, source, draft, used = max(found, key=lambda f: f[0])
@@ -80,15 +99,32 @@ class Forces:
 
     def _of_members(self, source: Source) -> tuple[float, Draft, dict[str, str]] | None:
         """How good a table of end forces a source is, and as such."""
-        member = next((n for n in source.names if is_called(WORDS["member"], n) and source.held_in(n, self.known.members) > 0.9), "")
-        member = member or next((n for n in source.names if source.held_in(n, self.known.members) > 0.95 and not source.unique(n)
-                                 and not any(is_called(WORDS[other], n) for other in ("node", "result", "distance", "end"))), "")  # fmt: skip
+        member = next(
+            (n for n in source.names if is_called(WORDS["member"], n) and source.held_in(n, self.known.members) > 0.9),
+            "",
+        )
+        member = member or next(
+            (
+                n
+                for n in source.names
+                if source.held_in(n, self.known.members) > 0.95
+                and not source.unique(n)
+                and not any(is_called(WORDS[other], n) for other in ("node", "result", "distance", "end"))
+            ),
+            "",
+        )
         if not member or not self.known.members:
             return None
         shape = self._shape(source, {member}, COMPONENTS)
         if shape is None:
             return None
-        draft = Draft("end_forces", source.map, dict(shape.layout), {"member": {"column": member}}, why={"member": "all are members"})
+        draft = Draft(
+            "end_forces",
+            source.map,
+            dict(shape.layout),
+            {"member": {"column": member}},
+            why={"member": "all are members"},
+        )
         used = {"member": member, **{f"of {n}": n for n in shape.used}}
         taken = {member, *shape.used}
         score = float(shape.score) + self._result(source, draft, shape, taken, used)
@@ -111,7 +147,14 @@ class Forces:
     def _plain(self, source: Source, taken: set[str], words: dict[str, str]) -> Shape:
         shape = Shape(why="called so")
         for ours, pattern in words.items():
-            theirs = next((n for n in source.names if n not in taken and n not in shape.used and source.numeric(n) and is_called(pattern, n)), "")
+            theirs = next(
+                (
+                    n
+                    for n in source.names
+                    if n not in taken and n not in shape.used and source.numeric(n) and is_called(pattern, n)
+                ),
+                "",
+            )
             if theirs:
                 shape.columns[ours] = _sized(source, ours, theirs)
                 shape.used += (theirs,)
@@ -132,9 +175,14 @@ class Forces:
             return None
         ends = {rest: end for rest in groups if (end := _end_of(rest))}
         if len(ends) == len(groups) == 2 and set(ends.values()) == {"i", "j"}:
-            both = {end: {ours: _sized(source, ours, theirs) for ours, theirs in groups[rest].items()} for rest, end in ends.items()}
+            both = {
+                end: {ours: _sized(source, ours, theirs) for ours, theirs in groups[rest].items()}
+                for rest, end in ends.items()
+            }
             used = tuple(n for own in groups.values() for n in own.values())
-            return Shape({"layout": "ends"}, ends={"i": both["i"], "j": both["j"]}, used=used, why="called so, with their end")
+            return Shape(
+                {"layout": "ends"}, ends={"i": both["i"], "j": both["j"]}, used=used, why="called so, with their end"
+            )
         return self._of_cases(source, groups)
 
     def _of_cases(self, source: Source, groups: dict[str, dict[str, str]]) -> Shape | None:
@@ -147,8 +195,13 @@ class Forces:
             if len(split) == len(rests) and len({two["case"] for two in split.values()}) > 1:
                 across, parts = ["case", "end"], split
         first = groups[rests[0]]
-        shape = Shape({"across": across}, result="@case", end="@end" if "end" in across else "", used=tuple(n for own in groups.values() for n in own.values()),
-                      why="a column group a case")  # fmt: skip
+        shape = Shape(
+            {"across": across},
+            result="@case",
+            end="@end" if "end" in across else "",
+            used=tuple(n for own in groups.values() for n in own.values()),
+            why="a column group a case",
+        )
         for ours, name in first.items():
             pattern = name
             for part, text in parts[rests[0]].items():
@@ -165,9 +218,16 @@ class Forces:
                 continue
             known = {ours: v for v in reversed(values) if (ours := component(v, words))}
             numbers = [n for n in source.names if n not in taken and n != name and source.numeric(n)]
-            sized = [n for n in numbers if re.search(r"[.,]\d", " ".join(source.column(n)[:50])) or is_called(r"^(value|wert|valeur|valore|valor|size)", n)]
+            sized = [
+                n
+                for n in numbers
+                if re.search(r"[.,]\d", " ".join(source.column(n)[:50]))
+                or is_called(r"^(value|wert|valeur|valore|valor|size)", n)
+            ]
             if len(known) >= 3 and sized:
-                value = next((n for n in sized if is_called(r"^(value|wert|valeur|valore|valor|size|amount)", n)), sized[-1])
+                value = next(
+                    (n for n in sized if is_called(r"^(value|wert|valeur|valore|valor|size|amount)", n)), sized[-1]
+                )
                 columns = {ours: {"column": value, "where": {name: v}} for ours, v in known.items()}
                 return Shape({}, columns, used=(name, value), why="a row a component")
         return None
@@ -179,10 +239,20 @@ class Forces:
             return None
         for name in source.names:
             values = source.distinct(name)
-            known = {ours: v for v in reversed(values) if (ours := component(v, words))} if name not in taken and len(values) <= FEW else {}
+            known = (
+                {ours: v for v in reversed(values) if (ours := component(v, words))}
+                if name not in taken and len(values) <= FEW
+                else {}
+            )
             if len(known) >= 3:
                 columns = {ours: {"column": "{case}", "where": {name: v}} for ours, v in known.items()}
-                return Shape({"across": ["case"]}, columns, result="@case", used=(name, *cases), why="a row a component, a column a case")
+                return Shape(
+                    {"across": ["case"]},
+                    columns,
+                    result="@case",
+                    used=(name, *cases),
+                    why="a row a component, a column a case",
+                )
         return None
 
     def _result(self, source: Source, draft: Draft, shape: Shape, taken: set[str], used: dict[str, str]) -> float:
@@ -194,7 +264,12 @@ class Forces:
         known = set(self.results)
         free = [n for n in source.names if n not in taken]
         best = max(free, key=lambda n: (source.held_in(n, known), is_called(WORDS["result"], n)), default="")
-        if best and known and source.held_in(best, known) > 0.5 and (best not in NO_CASE or source.held_in(best, known) > 0.99):
+        if (
+            best
+            and known
+            and source.held_in(best, known) > 0.5
+            and (best not in NO_CASE or source.held_in(best, known) > 0.99)
+        ):
             if (two := self._with_sense(source, best, free)) is not None:
                 draft.columns["result"] = two
                 used |= {f"result {n}": n for n in two["columns"]}
@@ -206,7 +281,13 @@ class Forces:
         for name in [n for n in free if n in NO_CASE] + [n for n in free if not source.numeric(n)]:
             if spec := _picked(source, name, self.results):
                 draft.columns["result"] = spec
-                draft.why["result"] = "in the name of the file" if name == "@file" else "in the name of the sheet" if name == "@sheet" else "part of the text"
+                draft.why["result"] = (
+                    "in the name of the file"
+                    if name == "@file"
+                    else "in the name of the sheet"
+                    if name == "@sheet"
+                    else "part of the text"
+                )
                 used["result"] = name
                 return 1.0
         called = next((n for n in free if is_called(WORDS["result"], n)), "@case" if "@case" in source.names else "")
@@ -223,11 +304,15 @@ class Forces:
                 continue
             pairs = dict.fromkeys(zip(source.column(name), source.column(other), strict=True))
             meant = {a + b: a + SENSES.get(bare(b) or b, b) for a, b in pairs}
-            if all(v in known or re.search(ENVELOPES, bare(v)) for v in meant.values()) and any(k != v for k, v in meant.items()):
+            if all(v in known or re.search(ENVELOPES, bare(v)) for v in meant.values()) and any(
+                k != v for k, v in meant.items()
+            ):
                 return {"columns": [name, other], "join": "", "values": {k: v for k, v in meant.items() if k != v}}
         return None
 
-    def _place(self, source: Source, draft: Draft, shape: Shape, taken: set[str], used: dict[str, str], member: str) -> float:
+    def _place(
+        self, source: Source, draft: Draft, shape: Shape, taken: set[str], used: dict[str, str], member: str
+    ) -> float:
         """Which end a row is of, or how far along the member it is."""
         if shape.end:
             words = dict.fromkeys(w for name in shape.used for w in re.findall(r"\w+", name) if _end_of(w))
@@ -239,7 +324,9 @@ class Forces:
             ends: dict[str, str] = {v: _end_of(v) for v in values}
             called = is_called(WORDS["end"], name) or not source.numeric(name) or bare(name) in ("end", "node", "at")
             if len(values) == 2 and set(ends.values()) == {"i", "j"} and called:
-                draft.columns["end"] = {"column": name} if ends == {"i": "i", "j": "j"} else {"column": name, "values": ends}
+                draft.columns["end"] = (
+                    {"column": name} if ends == {"i": "i", "j": "j"} else {"column": name, "values": ends}
+                )
                 used["end"] = name
                 draft.why["end"] = "two to a member"
                 return 1.0
@@ -255,8 +342,14 @@ class Forces:
             unit = read_unit(source.units.get(place, ""), "length", True) or read_unit(place, "length")
             places = {float(v.replace(",", ".")) for v in source.distinct(place) if re.fullmatch(r"\d+[.,]?\d*", v)}
             share = max(places, default=2.0) == 1.0 or "l" in bare(place).split()
-            draft.columns["distance"] = {"column": place, "unit": unit or "share"} if unit or share else {"column": place}
-            draft.why["distance"] = "as a share of the length" if share and not unit else "rows along each member: the first and last are its ends"
+            draft.columns["distance"] = (
+                {"column": place, "unit": unit or "share"} if unit or share else {"column": place}
+            )
+            draft.why["distance"] = (
+                "as a share of the length"
+                if share and not unit
+                else "rows along each member: the first and last are its ends"
+            )
             used["distance"] = place
             return 1.0
         for name in ("@file", "@sheet"):
@@ -289,8 +382,14 @@ class Forces:
                 continue
             used = {"node": node, **{f"of {n}": n for n in shape.used}}
             said = f"{source.called} {source.above if not source.map.after else ''}"
-            table = "node_loads" if re.search(LOADS, bare(re.sub(r"(?i)load ?cases?|lastf[aä]lle?|cas de charge", "", said))) else "reactions"
-            draft = Draft(table, source.map, dict(shape.layout), {"node": {"column": node}}, why={"node": "all are nodes"})
+            table = (
+                "node_loads"
+                if re.search(LOADS, bare(re.sub(r"(?i)load ?cases?|lastf[aä]lle?|cas de charge", "", said)))
+                else "reactions"
+            )
+            draft = Draft(
+                table, source.map, dict(shape.layout), {"node": {"column": node}}, why={"node": "all are nodes"}
+            )
             if table in there or not self._result(source, draft, shape, {node, *shape.used}, used):
                 continue
             draft.columns |= shape.columns
@@ -300,12 +399,13 @@ class Forces:
             return draft
         return None
 
-
     def _node(self, source: Source) -> str:
         """The column of a source that names nodes."""
         nodes = self.known.nodes
         called = next((n for n in source.names if is_called(WORDS["node"], n) and source.held_in(n, nodes) > 0.9), "")
-        return called or next((n for n in source.names if source.held_in(n, nodes) > 0.98 and not source.numeric(n)), "")
+        return called or next(
+            (n for n in source.names if source.held_in(n, nodes) > 0.98 and not source.numeric(n)), ""
+        )
 
 
 def _filled(draft: Draft, shape: Shape) -> None:
@@ -320,10 +420,17 @@ def _filled(draft: Draft, shape: Shape) -> None:
 
 
 def _by_place(source: Source, taken: set[str], shape: Shape, words: tuple[str, ...]) -> None:
-    """Columns that are called by no component: as many in a unit of force, or of moment, as are missing of them, in their order; where nothing says a
-    unit, six numbers with fractions."""
+    """Columns that are called by no component: as many in a unit of force, or of moment, as are missing of them, in
+    their order; where nothing says a unit, six numbers with fractions."""
     others = ("node", "member", "result", "distance", "end")
-    free = [n for n in source.names if n not in taken and n not in shape.used and source.numeric(n) and not any(is_called(WORDS[o], n) for o in others)]
+    free = [
+        n
+        for n in source.names
+        if n not in taken
+        and n not in shape.used
+        and source.numeric(n)
+        and not any(is_called(WORDS[o], n) for o in others)
+    ]
     for letter in "FM":
         missing = [ours for ours in words if ours[0] == letter and ours not in shape.columns]
         sized = [n for n in free if "unit" in _sized(source, letter, n)]
@@ -331,7 +438,11 @@ def _by_place(source: Source, taken: set[str], shape: Shape, words: tuple[str, .
             _placed(source, shape, missing, sized)
     fractions = [n for n in free if n not in shape.used and re.search(r"[.,]\d", " ".join(source.column(n)[:50]))]
     missing = [ours for ours in words if ours not in shape.columns]
-    if len(missing) in (len(words), len(words) - 1) and len(fractions) == len(missing) and not any(source.units.get(n) for n in fractions):
+    if (
+        len(missing) in (len(words), len(words) - 1)
+        and len(fractions) == len(missing)
+        and not any(source.units.get(n) for n in fractions)
+    ):
         _placed(source, shape, missing, fractions)
 
 
@@ -371,7 +482,13 @@ def _end_of(word: str) -> str:
 def _end_in(text: str) -> str:
     """The end that a text has a word of, not counting single letters and figures."""
     words = set(bare(text).split())
-    return "i" if words & {w for w in FIRST_END if len(w) > 1 or w == "i"} else "j" if words & {w for w in LAST_END if len(w) > 1 or w == "j"} else ""
+    return (
+        "i"
+        if words & {w for w in FIRST_END if len(w) > 1 or w == "i"}
+        else "j"
+        if words & {w for w in LAST_END if len(w) > 1 or w == "j"}
+        else ""
+    )
 
 
 def _case_and_end(rest: str) -> dict[str, str] | None:
@@ -385,7 +502,10 @@ def _case_and_end(rest: str) -> dict[str, str] | None:
 def _picked(source: Source, name: str, results: list[str]) -> Spec | None:
     """A case that is a part of each text of a column, between the same words."""
     texts = source.distinct(name)
-    found = {t: max((r for r in results if re.search(rf"(^|[^\w]){re.escape(r)}($|[^\w])", t)), key=len, default="") for t in texts[:400]}
+    found = {
+        t: max((r for r in results if re.search(rf"(^|[^\w]){re.escape(r)}($|[^\w])", t)), key=len, default="")
+        for t in texts[:400]
+    }
     if not texts or not all(found.values()) or len(set(found.values())) < len(found):
         return None
     begin = common_start([t[: t.rindex(r)] for t, r in found.items()])
@@ -400,4 +520,7 @@ def _is_place(source: Source, name: str) -> bool:
     if not source.numeric(name):
         return False
     values = [v.replace(",", ".") for v in source.column(name)]
-    return values.count("0") + values.count("0.0") + values.count("0.00") + values.count("0.000") >= 0.1 * len(values) and len(set(values)) > 2
+    return (
+        values.count("0") + values.count("0.0") + values.count("0.00") + values.count("0.000") >= 0.1 * len(values)
+        and len(set(values)) > 2
+    )

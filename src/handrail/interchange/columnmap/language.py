@@ -1,4 +1,5 @@
-"""What a column map says: which files each of our tables is in, how they are written, and where its columns come from; see docs/column-maps.md."""
+"""What a column map says: which files each of our tables is in, how they are written, and where its columns come from;
+see docs/column-maps.md."""
 
 from __future__ import annotations
 
@@ -9,13 +10,62 @@ from functools import lru_cache
 from typing import Any
 
 STATED = ("length", "section", "force", "moment", "stress")
-TOP = ("map", "title", "revision", "date", "source", "up", "vertical_y", "north", "seismic_design_category", "forces", "forces_at", "units", "lookups",
-       "tables")  # fmt: skip
-SOURCE = ("file", "sheet", "after", "skip", "until", "head", "units_row", "ignore", "written", "starts", "delimiter", "decimal", "thousands", "encoding",
-          "turned", "fill", "headings", "only", "not")  # fmt: skip
+TOP = (
+    "map",
+    "title",
+    "revision",
+    "date",
+    "source",
+    "up",
+    "vertical_y",
+    "north",
+    "seismic_design_category",
+    "forces",
+    "forces_at",
+    "units",
+    "lookups",
+    "tables",
+)
+SOURCE = (
+    "file",
+    "sheet",
+    "after",
+    "skip",
+    "until",
+    "head",
+    "units_row",
+    "ignore",
+    "written",
+    "starts",
+    "delimiter",
+    "decimal",
+    "thousands",
+    "encoding",
+    "turned",
+    "fill",
+    "headings",
+    "only",
+    "not",
+)
 TABLE = (*SOURCE, "layout", "across", "columns", "ends", "cases")
 LOOKUP = (*SOURCE, "key")
-TAKEN = ("column", "columns", "join", "unit", "factor", "values", "others", "blank", "value", "flags", "yes", "pick", "where", "from", "by")
+TAKEN = (
+    "column",
+    "columns",
+    "join",
+    "unit",
+    "factor",
+    "values",
+    "others",
+    "blank",
+    "value",
+    "flags",
+    "yes",
+    "pick",
+    "where",
+    "from",
+    "by",
+)
 LOADS = ("value", "value_to")  # of member_loads: a force, or a force on a length
 LAYOUTS = {"end_forces": ("rows", "ends", "stations"), "combinations": ("rows", "cases", "terms")}
 SHARES = ("share", "percent", "steps")  # of a distance along a member, instead of a unit
@@ -26,10 +76,11 @@ Pairs = tuple[tuple[str, str], ...]
 
 @dataclass(frozen=True)
 class Taken:
-    """Where one of our columns comes from: source `columns` joined, or one `value` for all rows, or `flags` (ours -> source column) of which
-    those that say one of `yes` count. `pick` takes what the * of a pattern stands for; `values` map what stands there (patterns with *), what fits none
-    is refused unless `others` is keep; `blank` fills gaps; numbers are times `factor` in `unit`. `where` (source column -> pattern) says in which rows
-    it stands; `lookup` that the columns are those of a look-up's row whose key is in column `by`."""
+    """Where one of our columns comes from: source `columns` joined, or one `value` for all rows, or `flags` (ours ->
+    source column) of which those that say one of `yes` count. `pick` takes what the * of a pattern stands for; `values`
+    map what stands there (patterns with *), what fits none is refused unless `others` is keep; `blank` fills gaps;
+    numbers are times `factor` in `unit`. `where` (source column -> pattern) says in which rows it stands; `lookup` that
+    the columns are those of a look-up's row whose key is in column `by`."""
 
     line: int
     columns: tuple[str, ...] = ()
@@ -60,11 +111,13 @@ class Taken:
 
 @dataclass(frozen=True)
 class SourceMap:
-    """Where a table stands and how it is written. `file` and `sheet` are names or patterns with *; `after` are patterns of the line that it begins
-    behind, `until` of the one that it ends before, as often as they come; `skip` rows more stand before the `head` rows of its columns' names, and a
-    `units_row` behind those. `ignore` are patterns of lines that are none of its rows; what comes again of all that stands before the rows is none either.
-    `starts` are the columns' first characters where it is `written` fixed. `fill` names columns whose gaps repeat what is above; `headings` lines between
-    the rows that give a column of their own (`@name`) a value; `only` and `without` the rows that are kept and left out, by patterns."""
+    """Where a table stands and how it is written. `file` and `sheet` are names or patterns with *; `after` are patterns
+    of the line that it begins behind, `until` of the one that it ends before, as often as they come; `skip` rows more
+    stand before the `head` rows of its columns' names, and a `units_row` behind those. `ignore` are patterns of lines
+    that are none of its rows; what comes again of all that stands before the rows is none either. `starts` are the
+    columns' first characters where it is `written` fixed. `fill` names columns whose gaps repeat what is above;
+    `headings` lines between the rows that give a column of their own (`@name`) a value; `only` and `without` the rows
+    that are kept and left out, by patterns."""
 
     name: str
     line: int
@@ -101,8 +154,9 @@ class SourceMap:
 
 @dataclass(frozen=True)
 class TableMap(SourceMap):
-    """One of our tables: its source, its layout, and where its columns come from; `ends` of a row that has both ends, `cases` (source column ->
-    case) of a combination in one row. `across` names parts of the columns' names, written {name} in them, each of whose values is a row."""
+    """One of our tables: its source, its layout, and where its columns come from; `ends` of a row that has both ends,
+    `cases` (source column -> case) of a combination in one row. `across` names parts of the columns' names, written
+    {name} in them, each of whose values is a row."""
 
     layout: str = "rows"
     across: tuple[str, ...] = ()
@@ -161,7 +215,15 @@ def picked(pattern: str) -> str:
     """The regular expression of a pattern whose first * is what is wanted (the first group)."""
     before, _, after = pattern.partition("*")
     inner = "(.*)" if not after else "(.*?)"
-    return "^" + re.escape(before).replace(r"\ ", r"\s*") + r"\s*" + inner + r"\s*" + regex(after)[1:-1].replace(r"\ ", r"\s*") + "$"
+    return (
+        "^"
+        + re.escape(before).replace(r"\ ", r"\s*")
+        + r"\s*"
+        + inner
+        + r"\s*"
+        + regex(after)[1:-1].replace(r"\ ", r"\s*")
+        + "$"
+    )
 
 
 def common_start(texts: list[str]) -> str:

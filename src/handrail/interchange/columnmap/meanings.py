@@ -1,4 +1,5 @@
-"""What the words of a column mean, as far as they are known: proposed where a column is chosen for a field of which only some words are taken."""
+"""What the words of a column mean, as far as they are known: proposed where a column is chosen for a field of which
+only some words are taken."""
 
 from __future__ import annotations
 
@@ -27,13 +28,25 @@ from handrail.interchange.tables import TABLES, Column
 
 MOST_WORDS = 200
 HELD = ("ux", "uy", "uz", "rx", "ry", "rz")
-HOLDS = {"fixed": "111111", "pinned": "111000", "roller": "001000", "free": "000000"}  # how a support holds, each of HELD: 1 held, 0 free
-OF_KINDS = {("cases", "nature"): NATURES, ("combinations", "set"): SETS, ("combinations", "method"): METHODS, ("members", "role"): ROLES,
-            ("member_loads", "kind"): KINDS_OF_LOAD, ("foundations", "kind"): FOUNDATIONS}  # fmt: skip
+HOLDS = {
+    "fixed": "111111",
+    "pinned": "111000",
+    "roller": "001000",
+    "free": "000000",
+}  # how a support holds, each of HELD: 1 held, 0 free
+OF_KINDS = {
+    ("cases", "nature"): NATURES,
+    ("combinations", "set"): SETS,
+    ("combinations", "method"): METHODS,
+    ("members", "role"): ROLES,
+    ("member_loads", "kind"): KINDS_OF_LOAD,
+    ("foundations", "kind"): FOUNDATIONS,
+}
 
 
 def meant(table: str, ours: str, words: list[str]) -> dict[str, str] | None:
-    """What each word means, a question where nobody knows it; None where they are taken as they are, or the field takes any."""
+    """What each word means, a question where nobody knows it; None where they are taken as they are, or the field takes
+    any."""
     column = next((c for c in TABLES[table].columns if c.name == ours), None)
     guess = _guesser(table, column) if column else None
     if column is None or guess is None or len(words) > MOST_WORDS:
@@ -72,8 +85,12 @@ def _is_taken(column: Column, word: str) -> bool:
 
 
 def holds(words: dict[str, str]) -> dict[str, dict[str, str]]:
-    """Each of HELD with what the words of one column mean for it: a word's support is one of HOLDS, six marks, or a question."""
-    return {name: {word: ASK if kind == ASK else HOLDS.get(kind, kind)[k] for word, kind in words.items()} for k, name in enumerate(HELD)}
+    """Each of HELD with what the words of one column mean for it: a word's support is one of HOLDS, six marks, or a
+    question."""
+    return {
+        name: {word: ASK if kind == ASK else HOLDS.get(kind, kind)[k] for word, kind in words.items()}
+        for k, name in enumerate(HELD)
+    }
 
 
 def kind_of_support(word: str) -> str:

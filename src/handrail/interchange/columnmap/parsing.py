@@ -30,7 +30,12 @@ from handrail.interchange.problems import MAP, Problems
 from handrail.interchange.tables import TABLES, Column
 
 LONGEST = 512 * 1024
-CHOICES = {"delimiter": (",", ";", "\t", "|", " "), "decimal": (".", ","), "thousands": (",", ".", " ", "'"), "written": ("fixed", "delimited")}
+CHOICES = {
+    "delimiter": (",", ";", "\t", "|", " "),
+    "decimal": (".", ","),
+    "thousands": (",", ".", " ", "'"),
+    "written": ("fixed", "delimited"),
+}
 Path = tuple[str, ...]
 
 
@@ -66,7 +71,9 @@ class _Lines:
             if match := re.match(r"^\s*\[+\s*([^\]]+?)\s*\]+", line):
                 header = _keys(match[1])
                 self.found.setdefault(header, number)
-            elif match := re.match(r"""^\s*((?:"[^"]*"|'[^']*'|[\w-]+)(?:\s*\.\s*(?:"[^"]*"|'[^']*'|[\w-]+))*)\s*=""", line):
+            elif match := re.match(
+                r"""^\s*((?:"[^"]*"|'[^']*'|[\w-]+)(?:\s*\.\s*(?:"[^"]*"|'[^']*'|[\w-]+))*)\s*=""", line
+            ):
                 self.found.setdefault((*header, *_keys(match[1])), number)
 
     def of(self, *path: str) -> int:
@@ -98,19 +105,32 @@ class _Reader:
             self.wrong("has no tables; give each as [tables.nodes] with its file and columns", "tables")
             tables = {}
         given = data.get("lookups", {})
-        lookups = {str(n): own for n, node in (given.items() if isinstance(given, dict) else ()) if (own := self._lookup(str(n), node))}
+        lookups = {
+            str(n): own
+            for n, node in (given.items() if isinstance(given, dict) else ())
+            if (own := self._lookup(str(n), node))
+        }
         found = [t for name, node in tables.items() if (t := self._table(str(name), node))]
         for table in found:
             for taken in table.taken:
                 if taken.lookup and taken.lookup not in lookups:
-                    self.problems.add(MAP, f"there is no look-up '{taken.lookup}'; give it as [lookups.{taken.lookup}] with its file and key", taken.line)
+                    self.problems.add(
+                        MAP,
+                        f"there is no look-up '{taken.lookup}'; give it as [lookups.{taken.lookup}] with its file"
+                        " and key",
+                        taken.line,
+                    )
         return ColumnMap(self._stated(data), tuple(found), lookups, text)
 
     def _known(self, node: Mapping[str, Any], known: tuple[str, ...], what: str, *path: str) -> None:
         for name in node:
             if name not in known:
                 near = difflib.get_close_matches(str(name), known, 1)
-                self.wrong(f"'{name}' is not known{f'; is {near[0]} meant?' if near else '.'} {what} takes {', '.join(known)}", *path, str(name))
+                self.wrong(
+                    f"'{name}' is not known{f'; is {near[0]} meant?' if near else '.'} {what} takes {', '.join(known)}",
+                    *path,
+                    str(name),
+                )
 
     def _stated(self, data: dict[str, Any]) -> dict[str, Any]:
         given = data.get("units")
@@ -118,7 +138,9 @@ class _Reader:
         for name in STATED:
             if name not in stated:
                 if name != "stress":
-                    self.wrong(f"units.{name} is not stated; state it, like {units.SHOWN['si'][_kind(name)][0]}", "units")
+                    self.wrong(
+                        f"units.{name} is not stated; state it, like {units.SHOWN['si'][_kind(name)][0]}", "units"
+                    )
                 continue
             self._unit(str(stated[name]), _kind(name), "units", name)
         for name, choices in (("up", ("Z", "Y")), ("forces", ("internal", "on_member"))):
@@ -135,7 +157,9 @@ class _Reader:
     def _lookup(self, name: str, node: Any) -> Lookup | None:
         path = ("lookups", name)
         if not isinstance(node, dict) or not isinstance(node.get("key"), str):
-            self.wrong(f"lookups.{name} needs the key, the column with its codes, and the file that it is read from", *path)
+            self.wrong(
+                f"lookups.{name} needs the key, the column with its codes, and the file that it is read from", *path
+            )
             return None
         self._known(node, LOOKUP, "A look-up", *path)
         source = self._source(node, *path)
@@ -145,7 +169,9 @@ class _Reader:
         path = ("tables", name)
         if name not in TABLES:
             near = difflib.get_close_matches(name, TABLES, 1)
-            self.wrong(f"'{name}' is no table{f'; is {near[0]} meant?' if near else '.'} There is {', '.join(TABLES)}", *path)
+            self.wrong(
+                f"'{name}' is no table{f'; is {near[0]} meant?' if near else '.'} There is {', '.join(TABLES)}", *path
+            )
             return None
         source = self._source(node, *path)
         if source is None:
@@ -156,13 +182,34 @@ class _Reader:
             self.wrong(f"layout '{layout}' is none of {', '.join(LAYOUTS.get(name, ('rows',)))}", *path, "layout")
         known = {c.name: c for c in TABLES[name].columns}
         if layout == "stations":
-            known = {n: c for n, c in known.items() if n != "end"} | {"distance": Column("distance", "number", True, "length")}
+            known = {n: c for n, c in known.items() if n != "end"} | {
+                "distance": Column("distance", "number", True, "length")
+            }
         of_ends = {n: c for n, c in known.items() if n not in ("end", "member", "result")}
-        ends = {end: self._columns(node.get("ends", {}).get(end), of_ends, *path, "ends", end) for end in ("i", "j")} if layout == "ends" else {}
+        ends = (
+            {end: self._columns(node.get("ends", {}).get(end), of_ends, *path, "ends", end) for end in ("i", "j")}
+            if layout == "ends"
+            else {}
+        )
         columns = self._columns(node.get("columns"), known, *path, "columns")
         across = self._texts(node.get("across", []), *path, "across")
-        return TableMap(name, self.lines.of(*path), layout=layout, columns=columns, ends=ends, across=across, cases=dict(self._pairs(
-            node.get("cases", {}), 'source columns with the case that each is, like {"Dead" = "D"}', *path, "cases")), **source)  # fmt: skip
+        return TableMap(
+            name,
+            self.lines.of(*path),
+            layout=layout,
+            columns=columns,
+            ends=ends,
+            across=across,
+            cases=dict(
+                self._pairs(
+                    node.get("cases", {}),
+                    'source columns with the case that each is, like {"Dead" = "D"}',
+                    *path,
+                    "cases",
+                )
+            ),
+            **source,
+        )
 
     def _source(self, node: Any, *path: str) -> dict[str, Any] | None:
         """Where it stands and how it is written, but its name and line."""
@@ -170,8 +217,10 @@ class _Reader:
             self.wrong(f"{'.'.join(path)} needs the file that it is read from", *path)
             return None
         found: dict[str, Any] = {"file": file, "sheet": self._texts(node.get("sheet", []), *path, "sheet")}
-        for key, low, most, words in (("skip", 0, 1000, "how many rows stand before the names of the columns"),
-                                      ("head", 0, 10, "how many rows the names of the columns take")):  # fmt: skip
+        for key, low, most, words in (
+            ("skip", 0, 1000, "how many rows stand before the names of the columns"),
+            ("head", 0, 10, "how many rows the names of the columns take"),
+        ):
             number = node.get(key, low if key == "skip" else 1)
             if isinstance(number, bool) or not isinstance(number, int) or not low <= number <= most:
                 self.wrong(f"{key} is {words}, {low} to {most}", *path, key)
@@ -189,12 +238,27 @@ class _Reader:
                 self.wrong(f"{key} is true or false", *path, key)
             found[key] = bool(node.get(key, False))
         starts = node.get("starts", [])
-        if not isinstance(starts, list) or any(isinstance(s, bool) or not isinstance(s, int) or s < 0 for s in starts) or sorted(set(starts)) != starts:
-            self.wrong("starts are the characters that the columns begin at, each after the last, like [0, 9, 21]", *path, "starts")
+        if (
+            not isinstance(starts, list)
+            or any(isinstance(s, bool) or not isinstance(s, int) or s < 0 for s in starts)
+            or sorted(set(starts)) != starts
+        ):
+            self.wrong(
+                "starts are the characters that the columns begin at, each after the last, like [0, 9, 21]",
+                *path,
+                "starts",
+            )
             starts = []
         if found.get("written") == "fixed" and not starts:
-            self.wrong("a table of fixed width needs starts: the characters that its columns begin at, the first is 0", *path, "written")
-        found |= {"starts": tuple(starts), **{key: self._texts(node.get(key, []), *path, key) for key in ("fill", "ignore", "after", "until")}}
+            self.wrong(
+                "a table of fixed width needs starts: the characters that its columns begin at, the first is 0",
+                *path,
+                "written",
+            )
+        found |= {
+            "starts": tuple(starts),
+            **{key: self._texts(node.get(key, []), *path, key) for key in ("fill", "ignore", "after", "until")},
+        }
         found |= {key: str(node[key]) for key in ("encoding",) if key in node}
         found["headings"] = self._headings(node.get("headings", {}), *path, "headings")
         found["only"], found["without"] = (self._rows(node.get(key, {}), key, *path) for key in ("only", "not"))
@@ -209,7 +273,9 @@ class _Reader:
         return tuple(texts)
 
     def _headings(self, node: Any, *path: str) -> Pairs:
-        found = self._pairs(node, 'names with the line that gives each a value, its place a *, like {case = "LOAD CASE: *"}', *path)
+        found = self._pairs(
+            node, 'names with the line that gives each a value, its place a *, like {case = "LOAD CASE: *"}', *path
+        )
         for name, pattern in found:
             if "*" not in pattern:
                 self.wrong(f"headings.{name} has no * where its value stands", *path, name)
@@ -218,9 +284,14 @@ class _Reader:
     def _rows(self, node: Any, key: str, *path: str) -> dict[str, tuple[str, ...]]:
         if not isinstance(node, dict):
             which = "kept" if key == "only" else "left out"
-            self.wrong(f"{key} is a table of columns with the values that are {which}, like {{Kind = [\"Beam\"]}}", *path, key)
+            self.wrong(
+                f'{key} is a table of columns with the values that are {which}, like {{Kind = ["Beam"]}}', *path, key
+            )
             return {}
-        return {str(name): tuple(map(str, values if isinstance(values, list) else [values])) for name, values in node.items()}
+        return {
+            str(name): tuple(map(str, values if isinstance(values, list) else [values]))
+            for name, values in node.items()
+        }
 
     def _pairs(self, node: Any, words: str, *path: str) -> Pairs:
         if not isinstance(node, dict):
@@ -230,22 +301,36 @@ class _Reader:
 
     def _columns(self, node: Any, known: Mapping[str, Column], *path: str) -> dict[str, Taken]:
         if not isinstance(node, dict):
-            self.wrong(f"give the columns as [{'.'.join(path)}], like {next(iter(known))} = \"its name in the file\"", *path)
+            self.wrong(
+                f'give the columns as [{".".join(path)}], like {next(iter(known))} = "its name in the file"', *path
+            )
             return {}
         self._known(node, tuple(known), "It", *path)
-        return {name: taken for name, given in node.items() if name in known and (taken := self._taken(given, known[name], *path, name))}
+        return {
+            name: taken
+            for name, given in node.items()
+            if name in known and (taken := self._taken(given, known[name], *path, name))
+        }
 
     def _taken(self, given: Any, column: Column, *path: str) -> Taken | None:
         line = self.lines.of(*path)
         if isinstance(given, str):
             return Taken(line, (given,))
         if not isinstance(given, dict):
-            self.wrong(f"{path[-1]} is the name of a column in quotes, or {{column = ..., unit = ..., factor = ..., values = ...}}", *path)
+            self.wrong(
+                f"{path[-1]} is the name of a column in quotes, or {{column = ..., unit = ..., factor = ..., values ="
+                " ...}",
+                *path,
+            )
             return None
         self._known(given, TAKEN, "A column", *path)
         columns = given.get("columns", [given["column"]] if "column" in given else [])
         flags = given.get("flags", {})
-        if sum((bool(columns), "value" in given, bool(flags))) != 1 or not isinstance(columns, list) or not isinstance(flags, dict):
+        if (
+            sum((bool(columns), "value" in given, bool(flags))) != 1
+            or not isinstance(columns, list)
+            or not isinstance(flags, dict)
+        ):
             self.wrong(f"{path[-1]} needs one of column, columns, value and flags", *path)
             return None
         factor = given.get("factor", 1.0)
@@ -263,16 +348,28 @@ class _Reader:
         if unit:
             self._unit_of(unit, column, *path)
         return Taken(
-            line, tuple(map(str, columns)), str(given.get("join", " ")), unit, float(factor),
-            self._pairs(given.get("values", {}), 'what stands there with what it means, like {Pinned = "Mz My"}', *path), str(given.get("others", "")),
-            _text(given.get("blank", "")), _text(given["value"]) if "value" in given else None, tuple((str(k), str(v)) for k, v in flags.items()),
-            tuple(map(_text, given.get("yes", ["yes", "true", "1"]))), pick,
+            line,
+            tuple(map(str, columns)),
+            str(given.get("join", " ")),
+            unit,
+            float(factor),
+            self._pairs(
+                given.get("values", {}), 'what stands there with what it means, like {Pinned = "Mz My"}', *path
+            ),
+            str(given.get("others", "")),
+            _text(given.get("blank", "")),
+            _text(given["value"]) if "value" in given else None,
+            tuple((str(k), str(v)) for k, v in flags.items()),
+            tuple(map(_text, given.get("yes", ["yes", "true", "1"]))),
+            pick,
             self._pairs(given.get("where", {}), 'source columns with what stands there, like {Component = "N"}', *path),
-            str(given.get("from", "")), str(given.get("by", "")),
-        )  # fmt: skip
+            str(given.get("from", "")),
+            str(given.get("by", "")),
+        )
 
     def _unit_of(self, unit: str, column: Column, *path: str) -> None:
-        """A unit fits its column; a load on a member is a force, or a force on a length; a distance along a member may be a share of it."""
+        """A unit fits its column; a load on a member is a force, or a force on a length; a distance along a member may
+        be a share of it."""
         if column.name in LOADS:
             try:
                 units.factor(unit, "per_length")

@@ -1,4 +1,5 @@
-"""A map made by pointing: what there is to point at, what is still missing and weighs most, and one change at a time written into the map's text."""
+"""A map made by pointing: what there is to point at, what is still missing and weighs most, and one change at a time
+written into the map's text."""
 
 from __future__ import annotations
 
@@ -23,17 +24,54 @@ from handrail.interchange.columnmap.recognising import Recognised
 from handrail.interchange.columnmap.trying import tried
 from handrail.interchange.tables import SIX, TABLES, Column
 
-ORDER = ("nodes", "members", "end_forces", "cases", "combinations", "supports", "reactions", "node_loads", "grids", "levels", "pieces", "foundations",
-         "splices", "member_loads", "sections", "stations")  # fmt: skip
+ORDER = (
+    "nodes",
+    "members",
+    "end_forces",
+    "cases",
+    "combinations",
+    "supports",
+    "reactions",
+    "node_loads",
+    "grids",
+    "levels",
+    "pieces",
+    "foundations",
+    "splices",
+    "member_loads",
+    "sections",
+    "stations",
+)
 SAMPLE = 5
 OFFERED = {"set": SETS}  # words for columns that take others as well
 WORDS = {
-    "node": "a node's name", "x": "coordinate", "y": "coordinate", "z": "coordinate", "member": "a member's name", "i": "node at its start",
-    "j": "node at its end", "section": "of the catalogue", "grade": "of steel", "roll": "turn about its axis", "role": "beam, column or brace",
-    "release_i": "what is free at i", "release_j": "what is free at j", "result": "case or combination", "end": "i, j or the node there",
-    "distance": "along the member from i", "nature": "dead, live, wind ...", "set": "strength, service ...", "method": "LRFD, ASD or none",
-    "factor": "of the case", "Fx": "axial", "Fy": "shear in the web", "Fz": "shear across", "Mx": "torsion", "My": "bending across", "Mz": "bending of the web",
-}  # fmt: skip
+    "node": "a node's name",
+    "x": "coordinate",
+    "y": "coordinate",
+    "z": "coordinate",
+    "member": "a member's name",
+    "i": "node at its start",
+    "j": "node at its end",
+    "section": "of the catalogue",
+    "grade": "of steel",
+    "roll": "turn about its axis",
+    "role": "beam, column or brace",
+    "release_i": "what is free at i",
+    "release_j": "what is free at j",
+    "result": "case or combination",
+    "end": "i, j or the node there",
+    "distance": "along the member from i",
+    "nature": "dead, live, wind ...",
+    "set": "strength, service ...",
+    "method": "LRFD, ASD or none",
+    "factor": "of the case",
+    "Fx": "axial",
+    "Fy": "shear in the web",
+    "Fz": "shear across",
+    "Mx": "torsion",
+    "My": "bending across",
+    "Mz": "bending of the web",
+}
 
 
 @dataclass
@@ -66,8 +104,18 @@ def found_in(root: Path) -> list[Source]:
 def shown(sources: list[Source], text: str) -> list[Found]:
     """What there is, with what each is read as through a map."""
     tables = tables_of(text)
-    return [Found(s.called, s.file, s.names, s.units, len(s.rows), [row[: len(s.names)] for row in s.rows[:SAMPLE]],
-                  [name for name, node in tables.items() if _is_of(node, s)]) for s in sources]  # fmt: skip
+    return [
+        Found(
+            s.called,
+            s.file,
+            s.names,
+            s.units,
+            len(s.rows),
+            [row[: len(s.names)] for row in s.rows[:SAMPLE]],
+            [name for name, node in tables.items() if _is_of(node, s)],
+        )
+        for s in sources
+    ]
 
 
 def tables_of(text: str) -> dict[str, dict[str, Any]]:
@@ -76,7 +124,9 @@ def tables_of(text: str) -> dict[str, dict[str, Any]]:
         tables = tomllib.loads(text).get("tables", {})
     except (tomllib.TOMLDecodeError, RecursionError):
         return {}
-    return {str(name): node for name, node in tables.items() if isinstance(node, dict)} if isinstance(tables, dict) else {}
+    return (
+        {str(name): node for name, node in tables.items() if isinstance(node, dict)} if isinstance(tables, dict) else {}
+    )
 
 
 def _is_of(node: dict[str, Any], source: Source) -> bool:
@@ -113,16 +163,30 @@ def _says(node: dict[str, Any], columns: dict[str, Any], name: str) -> bool:
 def _asked(text: str, tables: dict[str, dict[str, Any]]) -> list[Missing]:
     data = tomllib.loads(text) if tables else {}
     units = data.get("units") if isinstance(data.get("units"), dict) else {}
-    found = [Missing("", name, "write it: the files do not say") for name in ("up", "forces") if data.get(name, ASK) == ASK]
-    found += [Missing("", f"units.{name}", "write it: the files do not say") for name in STATED[:4] if (units or {}).get(name, ASK) == ASK]
+    found = [
+        Missing("", name, "write it: the files do not say") for name in ("up", "forces") if data.get(name, ASK) == ASK
+    ]
+    found += [
+        Missing("", f"units.{name}", "write it: the files do not say")
+        for name in STATED[:4]
+        if (units or {}).get(name, ASK) == ASK
+    ]
     for name, node in tables.items():
         columns = node.get("columns") if isinstance(node.get("columns"), dict) else {}
         for ours, spec in (columns or {}).items():
-            asked = [k for k, v in spec.get("values", {}).items() if v == ASK] if isinstance(spec, dict) and isinstance(spec.get("values", {}), dict) else []
+            asked = (
+                [k for k, v in spec.get("values", {}).items() if v == ASK]
+                if isinstance(spec, dict) and isinstance(spec.get("values", {}), dict)
+                else []
+            )
             if isinstance(spec, dict) and spec.get("value") == ASK:
                 found.append(Missing(name, ours, "the same for all: write it"))
             elif asked:
-                found.append(Missing(name, ours, f"what {', '.join(map(repr, asked[:4]))}{' ...' if len(asked) > 4 else ''} mean"))
+                found.append(
+                    Missing(
+                        name, ours, f"what {', '.join(map(repr, asked[:4]))}{' ...' if len(asked) > 4 else ''} mean"
+                    )
+                )
     return found
 
 
@@ -135,9 +199,10 @@ def fields(table: str, layout: str = "rows") -> list[Column]:
 
 
 def changed(text: str, change: dict[str, Any], root: Path, sources: list[Source]) -> str:
-    """The map's text with one change: `state` or `unit` with name and value; `table` with the source that it is read from (empty to leave it out);
-    `key` of how a source is written; `column` with its spec (none to leave it out), perhaps the end, and which it is `instead` of; `held` for all that
-    supports hold by the words of one column; `try` for what statics says. Raises InputError where it cannot be made."""
+    """The map's text with one change: `state` or `unit` with name and value; `table` with the source that it is read
+    from (empty to leave it out); `key` of how a source is written; `column` with its spec (none to leave it out),
+    perhaps the end, and which it is `instead` of; `held` for all that supports hold by the words of one column; `try`
+    for what statics says. Raises InputError where it cannot be made."""
     try:
         document = tomlkit.parse(text or "map = 1\n")
     except tomlkit.exceptions.ParseError as exc:
@@ -188,7 +253,8 @@ def _put_column(node: Any, change: dict[str, Any]) -> None:
 
 
 def _put_chosen(node: Any, change: dict[str, Any], sources: list[Source]) -> None:
-    """A column that somebody chose: what it is `instead` of falls, and where it is of words, what they mean is proposed."""
+    """A column that somebody chose: what it is `instead` of falls, and where it is of words, what they mean is
+    proposed."""
     old, _, end = str(change.get("instead") or "").partition(" at ")
     if old:
         _put_column(node, {"name": old, "end": end, "spec": None})
@@ -206,15 +272,23 @@ def _words_of(node: Any, name: str, sources: list[Source]) -> list[str]:
 
 
 def _put_held(node: Any, name: str, kinds: Any, sources: list[Source]) -> None:
-    """All that supports hold, told in the words of one column: each word a kind of support; without `kinds` they are proposed, empty they fall."""
+    """All that supports hold, told in the words of one column: each word a kind of support; without `kinds` they are
+    proposed, empty they fall."""
     if kinds == "":
         for ours in HELD:
             node["columns"].pop(ours, None)
         return
-    words = kinds if isinstance(kinds, dict) else {word: kind_of_support(word) for word in _words_of(node, name, sources)[:MOST_WORDS]}
+    words = (
+        kinds
+        if isinstance(kinds, dict)
+        else {word: kind_of_support(word) for word in _words_of(node, name, sources)[:MOST_WORDS]}
+    )
     for word, kind in words.items():
         if kind != ASK and kind not in HOLDS and not re.fullmatch("[01]{6}", str(kind)):
-            raise InputError(f"'{kind}' of '{word}' is no kind of support: {', '.join(HOLDS)}, or six marks like 111000 of {' '.join(HELD)}")
+            raise InputError(
+                f"'{kind}' of '{word}' is no kind of support: {', '.join(HOLDS)}, or six marks like 111000 of"
+                f" {' '.join(HELD)}"
+            )
     for ours, values in holds(words).items():
         _put_column(node, {"name": ours, "spec": {"column": name, "values": values}})
 
@@ -236,10 +310,14 @@ def _put_table(document: tomlkit.TOMLDocument, change: dict[str, Any], root: Pat
         return
     source = next((s for s in sources if s.called == change["source"]), None)
     if source is None:
-        raise InputError(f"there is no '{change['source']}' in the files; there is {', '.join(s.called for s in sources)}")
+        raise InputError(
+            f"there is no '{change['source']}' in the files; there is {', '.join(s.called for s in sources)}"
+        )
     draft = _drafted(name, source, root, sources)
     node = tomlkit.table()
-    for key, value in (source_keys(draft.source) | draft.layout | ({"cases": draft.cases} if draft.cases else {})).items():
+    for key, value in (
+        source_keys(draft.source) | draft.layout | ({"cases": draft.cases} if draft.cases else {})
+    ).items():
         node[key] = _inline(value) if isinstance(value, dict) else value
     for end, own in draft.ends.items():
         for ours, spec in own.items():
@@ -252,14 +330,22 @@ def _put_table(document: tomlkit.TOMLDocument, change: dict[str, Any], root: Pat
 
 def _drafted(table: str, source: Source, root: Path, sources: list[Source]) -> Draft:
     """The table as it is proposed of a source, forces as statics has them; else what its columns' names alone say."""
-    whole = drafted(root) if table in ("end_forces", "reactions", "node_loads") else Recognised([replace(s, used={}) for s in sources]).all()
-    proposed = next((t for t in whole.tables if t.table == table and source_keys(t.source) == source_keys(source.map)), None)
+    whole = (
+        drafted(root)
+        if table in ("end_forces", "reactions", "node_loads")
+        else Recognised([replace(s, used={}) for s in sources]).all()
+    )
+    proposed = next(
+        (t for t in whole.tables if t.table == table and source_keys(t.source) == source_keys(source.map)), None
+    )
     if proposed is not None:
         return proposed
     draft = Draft(table, source.map)
     taken: set[str] = set()
     for ours in TABLES[table].columns:
-        theirs = next((n for n in source.names if n.lower() == ours.name.lower() and n not in taken), "") or _named(source, ours.name, taken)
+        theirs = next((n for n in source.names if n.lower() == ours.name.lower() and n not in taken), "") or _named(
+            source, ours.name, taken
+        )
         if theirs:
             taken.add(theirs)
             kind = "length" if ours.unit == "section" else ours.unit
@@ -276,9 +362,31 @@ def _named(source: Source, ours: str, taken: set[str]) -> str:
 
 def choices() -> dict[str, Any]:
     """What there is to choose from: our tables and their columns, layouts, units."""
-    tables = [{"table": name, "required": TABLES[name].required, "layouts": list(LAYOUTS.get(name, ("rows",))),
-               "columns": [{"name": c.name, "required": c.required, "kind": c.kind, "unit": "length" if c.unit == "section" else c.unit,
-                            "choices": list(OFFERED.get(c.name, c.choices)), "words": WORDS.get(c.name, "")} for c in fields(name)]} for name in ORDER]  # fmt: skip
-    units = {"length": ["m", "mm", "cm", "ft", "in"], "force": ["kN", "N", "kip", "lbf"], "angle": ["deg", "rad"], "stress": ["MPa", "ksi", "psi"],
-             "moment": ["kN*m", "N*mm", "N*m", "kip*ft", "kip*in", "lbf*ft"], "place": list(SHARES)}  # fmt: skip
+    tables = [
+        {
+            "table": name,
+            "required": TABLES[name].required,
+            "layouts": list(LAYOUTS.get(name, ("rows",))),
+            "columns": [
+                {
+                    "name": c.name,
+                    "required": c.required,
+                    "kind": c.kind,
+                    "unit": "length" if c.unit == "section" else c.unit,
+                    "choices": list(OFFERED.get(c.name, c.choices)),
+                    "words": WORDS.get(c.name, ""),
+                }
+                for c in fields(name)
+            ],
+        }
+        for name in ORDER
+    ]
+    units = {
+        "length": ["m", "mm", "cm", "ft", "in"],
+        "force": ["kN", "N", "kip", "lbf"],
+        "angle": ["deg", "rad"],
+        "stress": ["MPa", "ksi", "psi"],
+        "moment": ["kN*m", "N*mm", "N*m", "kip*ft", "kip*in", "lbf*ft"],
+        "place": list(SHARES),
+    }
     return {"tables": tables, "units": units, "six": [c.name for c in SIX], "holds": HOLDS}

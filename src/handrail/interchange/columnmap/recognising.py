@@ -1,5 +1,5 @@
-"""Which of the tables that were found is which of ours, by the names of its columns and by what stands in them; in the order in which they rest on
-each other: nodes, members between these, forces of these."""
+"""Which of the tables that were found is which of ours, by the names of its columns and by what stands in them; in the
+order in which they rest on each other: nodes, members between these, forces of these."""
 
 from __future__ import annotations
 
@@ -29,16 +29,60 @@ from handrail.interchange.columnmap.words import (
     component,
     is_called,
     meaning,
-)  # fmt: skip
+)
 
 HELD = ("ux", "uy", "uz", "rx", "ry", "rz")
 MOST_VALUES = 60
-NOT_RELEASED = ("", "-", "none", "fixed", "rigid", "0", "no", "non", "nein", "fest", "starr", "keine", "kein", "aucun", "aucune", "nessuno", "ninguno", "geen",
-                "rigido", "rigide", "empotrado", "encastre", "incastrato", "incastro", "eingespannt", "continuous", "continuo", "continu", "vast", "stijf")
+NOT_RELEASED = (
+    "",
+    "-",
+    "none",
+    "fixed",
+    "rigid",
+    "0",
+    "no",
+    "non",
+    "nein",
+    "fest",
+    "starr",
+    "keine",
+    "kein",
+    "aucun",
+    "aucune",
+    "nessuno",
+    "ninguno",
+    "geen",
+    "rigido",
+    "rigide",
+    "empotrado",
+    "encastre",
+    "incastrato",
+    "incastro",
+    "eingespannt",
+    "continuous",
+    "continuo",
+    "continu",
+    "vast",
+    "stijf",
+)
 PINNED = ("pin", "hing", "gelenk", "rotul", "cernier", "articul", "simpl", "scharnier")
 FILLERS = ("", "and", "und", "et", "e", "y", "en", "end", "joint", "connection", "ended")
-ORDER = ("nodes", "members", "supports", "foundations", "cases", "combinations", "end_forces", "reactions", "node_loads", "member_loads", "grids", "levels",
-         "pieces", "splices")  # fmt: skip
+ORDER = (
+    "nodes",
+    "members",
+    "supports",
+    "foundations",
+    "cases",
+    "combinations",
+    "end_forces",
+    "reactions",
+    "node_loads",
+    "member_loads",
+    "grids",
+    "levels",
+    "pieces",
+    "splices",
+)
 
 
 class Recognised(Known):
@@ -77,7 +121,13 @@ class Recognised(Known):
             numbers = [n for n in source.names if source.numeric(n) and not n.startswith("@")]
             ids = [n for n in source.names if source.unique(n)]
             coordinates = [n for n in numbers if n != (ids or [""])[0]]
-            if ids and len(coordinates) == 3 and not source.used and len(source.names) <= 6 and self._referred(source, ids[0]):
+            if (
+                ids
+                and len(coordinates) == 3
+                and not source.used
+                and len(source.names) <= 6
+                and self._referred(source, ids[0])
+            ):
                 source.used = {"node": ids[0], **dict(zip("xyz", coordinates, strict=True))}
                 return source, dict(source.used)
         return None
@@ -88,10 +138,16 @@ class Recognised(Known):
 
     def _members(self) -> Draft | None:
         def fits(source: Source, used: dict[str, str]) -> float:
-            return min(source.held_in(used[end], self.nodes) for end in "ij") if source.unique(used["member"]) and self.nodes else 0.0
+            return (
+                min(source.held_in(used[end], self.nodes) for end in "ij")
+                if source.unique(used["member"]) and self.nodes
+                else 0.0
+            )
 
         more = ("section", "grade", "roll", "role", "physical", "release_i", "release_j")
-        found = self.best(("member", "i", "j"), lambda s, u: f if (f := fits(s, u)) > 0.9 else 0.0, more) or self._members_by_content(more)
+        found = self.best(
+            ("member", "i", "j"), lambda s, u: f if (f := fits(s, u)) > 0.9 else 0.0, more
+        ) or self._members_by_content(more)
         if found is None:
             self.missing("members", "member, i, j, section, grade")
             return None
@@ -99,7 +155,11 @@ class Recognised(Known):
         self.members = set(source.column(used["member"]))
         draft = plain("members", source, {n: c for n, c in used.items() if n in ("member", "i", "j", "roll")})
         draft.notes += _by_content(used, ("member", "i", "j"))
-        draft.why |= {"member": f"{len(self.members)} of them, no two alike", "i": "all are nodes", "j": "all are nodes"}
+        draft.why |= {
+            "member": f"{len(self.members)} of them, no two alike",
+            "i": "all are nodes",
+            "j": "all are nodes",
+        }
         for ours in ("section", "grade"):
             draft.columns[ours] = self._catalogued(source, used, ours, draft)
         if "role" in used and any(meaning(ROLES, v) for v in source.distinct(used["role"])):
@@ -113,7 +173,11 @@ class Recognised(Known):
     def _members_by_content(self, more: tuple[str, ...]) -> tuple[Source, dict[str, str]] | None:
         """A table of an id and two nodes."""
         for source in self.sources:
-            ids = [n for n in source.names if source.unique(n) and source.held_in(n, self.nodes) < 0.95] if not source.used and self.nodes else []
+            ids = (
+                [n for n in source.names if source.unique(n) and source.held_in(n, self.nodes) < 0.95]
+                if not source.used and self.nodes
+                else []
+            )
             ends = [n for n in source.names if source.held_in(n, self.nodes) > 0.98 and n not in ids[:1]]
             if ids and len(ends) == 2:
                 used = {"member": ids[0], "i": ends[0], "j": ends[1]}
@@ -125,10 +189,13 @@ class Recognised(Known):
         return None
 
     def _catalogued(self, source: Source, used: dict[str, str], ours: str, draft: Draft) -> Spec:
-        """A member's section or grade: what the catalogue holds as it is, codes looked up in another table, words about it told."""
-        theirs = used.get(ours) or next((n for n in source.names if n not in used.values() and _share_known(source, n, ours) > 0.5), "")
+        """A member's section or grade: what the catalogue holds as it is, codes looked up in another table, words about
+        it told."""
+        theirs = used.get(ours) or next(
+            (n for n in source.names if n not in used.values() and _share_known(source, n, ours) > 0.5), ""
+        )
         if not theirs:
-            draft.why[ours] = "no column is called so: write what all are of, like {value = \"A992\"}"
+            draft.why[ours] = 'no column is called so: write what all are of, like {value = "A992"}'
             return {"value": ASK}
         source.used[ours] = theirs
         values = source.distinct(theirs)
@@ -153,7 +220,12 @@ class Recognised(Known):
                     own = dict(zip(source.column(key), source.column(name), strict=True))
                     meant = list(dict.fromkeys(own[c] for c in codes if own.get(c)))
                     known = [v for v in meant if is_known(ours, v) or _within(ours, v) != ASK]
-                    if name != key and meant and len(known) > 0.7 * len(meant) and any(not v.isdecimal() for v in meant):
+                    if (
+                        name != key
+                        and meant
+                        and len(known) > 0.7 * len(meant)
+                        and any(not v.isdecimal() for v in meant)
+                    ):
                         spec: Spec = {"from": self.lookup_named(source, key), "by": theirs, "column": name}
                         if odd := [v for v in meant if not is_known(ours, v)]:
                             spec["values"] = {v: _within(ours, v) for v in odd[:MOST_VALUES]}
@@ -170,7 +242,9 @@ class Recognised(Known):
                 looked = self._hinges(theirs, values)
                 draft.texts[ours] = values
                 found[ours] = looked or valued(theirs, values[:MOST_VALUES], releases_meant)
-                draft.why[ours] = "its codes stand in another table" if looked else "which of N Vy Vz T My Mz are released"
+                draft.why[ours] = (
+                    "its codes stand in another table" if looked else "which of N Vy Vz T My Mz are released"
+                )
         if not found:
             found = self._released_by_content(source, draft)
         if found:
@@ -198,7 +272,10 @@ class Recognised(Known):
         for end, name in zip("ij", both, strict=True):
             draft.why[f"release_{end}"] = "less sure: by what stands in it, not by name"
             source.used[f"release_{end}"] = name
-        return {f"release_{end}": valued(name, source.distinct(name)[:MOST_VALUES], releases_meant) for end, name in zip("ij", both, strict=True)}
+        return {
+            f"release_{end}": valued(name, source.distinct(name)[:MOST_VALUES], releases_meant)
+            for end, name in zip("ij", both, strict=True)
+        }
 
     def _hinges(self, theirs: str, codes: list[str]) -> Spec | None:
         """Codes of hinges whose table has a column a component."""
@@ -206,23 +283,39 @@ class Recognised(Known):
             for key in source.names:
                 if not codes or not source.unique(key) or not set(codes) - {"0", "-"} <= set(source.column(key)):
                     continue
-                flags = {RELEASED[c]: n for n in source.names if n != key and (c := component(n)) and _is_flag(source, n)}
-                flags = flags or {RELEASED[c]: n for n in source.names if n != key and (c := _direction(n)) and _is_flag(source, n)}
+                flags = {
+                    RELEASED[c]: n for n in source.names if n != key and (c := component(n)) and _is_flag(source, n)
+                }
+                flags = flags or {
+                    RELEASED[c]: n for n in source.names if n != key and (c := _direction(n)) and _is_flag(source, n)
+                }
                 if len(flags) >= 2:
-                    return {"from": self.lookup_named(source, key), "by": theirs, "yes": _yes(source, flags), "flags": flags}
+                    return {
+                        "from": self.lookup_named(source, key),
+                        "by": theirs,
+                        "yes": _yes(source, flags),
+                        "flags": flags,
+                    }
         return None
 
     def _supports(self) -> Draft | None:
         def fits(source: Source, used: dict[str, str]) -> float:
             marks = [source.distinct(used[n]) for n in HELD if n in used]
-            words = all(len(own) <= 3 and all(len(v) <= 12 and not re.search(r"[.,]\d", v) for v in own) for own in marks)
+            words = all(
+                len(own) <= 3 and all(len(v) <= 12 and not re.search(r"[.,]\d", v) for v in own) for own in marks
+            )
             return source.held_in(used["node"], self.nodes) if source.unique(used["node"]) and words else 0.0
 
         def whole(source: Source, used: dict[str, str]) -> float:
             return share if (share := fits(source, used)) > 0.9 else 0.0
 
         found = self.best(("node", "ux", "uy", "uz"), whole, HELD[3:])
-        found = found or self.best(("node", "ux", "uy", "uz"), whole, HELD[3:], {f"u{c}": rf"^{c}$" for c in "xyz"} | {f"r{c}": rf"^{c}{c}$" for c in "xyz"})
+        found = found or self.best(
+            ("node", "ux", "uy", "uz"),
+            whole,
+            HELD[3:],
+            {f"u{c}": rf"^{c}$" for c in "xyz"} | {f"r{c}": rf"^{c}{c}$" for c in "xyz"},
+        )
         if found is None:
             return self._supports_by_word()
         source, used = found
@@ -230,7 +323,11 @@ class Recognised(Known):
         marks = _held_marks(source, [used[n] for n in HELD[:3]])
         for name in HELD:
             if name in used:
-                draft.columns[name] = valued(used[name], source.distinct(used[name])[:12], lambda v: held(v) if held(v) != ASK else marks.get(v, ASK))
+                draft.columns[name] = valued(
+                    used[name],
+                    source.distinct(used[name])[:12],
+                    lambda v: held(v) if held(v) != ASK else marks.get(v, ASK),
+                )
                 if marks:
                     draft.why[name] = "what all supports hold in every direction is held"
             else:
@@ -254,13 +351,23 @@ class Recognised(Known):
         source, used = found
         draft = plain("supports", source, {"node": used["node"]})
         for name in HELD:
-            draft.columns[name] = {"column": used["support"], "values": {v: held_by_word(v, name) for v in source.distinct(used["support"])}}
+            draft.columns[name] = {
+                "column": used["support"],
+                "values": {v: held_by_word(v, name) for v in source.distinct(used["support"])},
+            }
         return draft
 
     def _supports_by_content(self) -> tuple[Source, dict[str, str]] | None:
         """A column of words that all say how a support holds, beside one of nodes, whatever they are called."""
         for source in self.sources:
-            node = next((n for n in source.names if not source.used and source.unique(n) and source.held_in(n, self.nodes) > 0.98), "")
+            node = next(
+                (
+                    n
+                    for n in source.names
+                    if not source.used and source.unique(n) and source.held_in(n, self.nodes) > 0.98
+                ),
+                "",
+            )
             for name in source.names if node else ():
                 words = [] if name == node or source.numeric(name) else source.distinct(name)
                 if words and all(held_by_word(w, "ux") != ASK for w in words):
@@ -271,28 +378,40 @@ class Recognised(Known):
     def _cases(self) -> Draft | None:
         def fits(source: Source, used: dict[str, str]) -> float:
             values = source.distinct(used["nature"])
-            return 1.0 + sum(bool(meaning(NATURES, v)) for v in values) / max(len(values), 1) if source.unique(used["case"]) and any(
-                meaning(NATURES, v) for v in values) else 0.0  # fmt: skip
+            return (
+                1.0 + sum(bool(meaning(NATURES, v)) for v in values) / max(len(values), 1)
+                if source.unique(used["case"]) and any(meaning(NATURES, v) for v in values)
+                else 0.0
+            )
 
-        found = self.best(("case", "nature"), fits, ("title",)) or self.best(("case", "nature"), fits, (), {"nature": WORDS["title"]})
-        found = found or self.best(("case", "nature"), fits, (), {"case": r"^(id|no|nr|number|name|key)$", "nature": WORDS["nature"]})
+        found = self.best(("case", "nature"), fits, ("title",)) or self.best(
+            ("case", "nature"), fits, (), {"nature": WORDS["title"]}
+        )
+        found = found or self.best(
+            ("case", "nature"), fits, (), {"case": r"^(id|no|nr|number|name|key)$", "nature": WORDS["nature"]}
+        )
         if found is None:
             self.missing("cases", "case, nature")
             return None
         source, used = found
         self.cases = source.distinct(used["case"])
         draft = plain("cases", source, {n: c for n, c in used.items() if n != "nature"})
-        draft.columns["nature"] = valued(used["nature"], source.distinct(used["nature"])[:MOST_VALUES], lambda v: meaning(NATURES, v) or "other")
+        draft.columns["nature"] = valued(
+            used["nature"], source.distinct(used["nature"])[:MOST_VALUES], lambda v: meaning(NATURES, v) or "other"
+        )
         draft.why["case"] = ", ".join(self.cases[:8]) + (" ..." if len(self.cases) > 8 else "")
         return draft
 
     def _units(self) -> None:
-        """The units of the job: those that the columns say, else those that stand over the tables or in one of their own."""
+        """The units of the job: those that the columns say, else those that stand over the tables or in one of their
+        own."""
         said: dict[str, list[str]] = {"length": [], "force": [], "moment": []}
         for table in self.whole.tables:
             for specs in (table.columns, *table.ends.values()):
                 for ours, spec in specs.items():
-                    kind = UNIT_OF.get(ours) or {"F": "force", "M": "moment"}.get(ours[0] if ours in COMPONENTS else "", "")
+                    kind = UNIT_OF.get(ours) or {"F": "force", "M": "moment"}.get(
+                        ours[0] if ours in COMPONENTS else "", ""
+                    )
                     if kind in said and spec.get("unit"):
                         said[kind].append(spec["unit"])
         for kind, own in said.items():
@@ -306,7 +425,9 @@ class Recognised(Known):
         self.whole.why["units.section"] = "of a table of sections, where there is one"
 
     def _told(self, kind: str) -> list[str]:
-        texts = [s.above for s in self.sources] + [" ".join(row) for s in self.sources if len(s.rows) < 12 and not s.used for row in s.rows]
+        texts = [s.above for s in self.sources] + [
+            " ".join(row) for s in self.sources if len(s.rows) < 12 and not s.used for row in s.rows
+        ]
         return [u for text in texts for u in units_in(text, kind)]
 
 
@@ -325,11 +446,16 @@ def units_in(words: str, kind: str) -> list[str]:
 def _by_content(used: dict[str, str], names: tuple[str, ...]) -> list[str]:
     """How sure a table is: of columns that are called otherwise, only by what stands in them."""
     odd = [used[n] for n in names if n in used and not is_called(WORDS[n], used[n])]
-    return [f"less sure: {', '.join(odd)} by what stands in {'it' if len(odd) == 1 else 'them'}, not by name"] if odd else []
+    return (
+        [f"less sure: {', '.join(odd)} by what stands in {'it' if len(odd) == 1 else 'them'}, not by name"]
+        if odd
+        else []
+    )
 
 
 def _held_marks(source: Source, translations: list[str]) -> dict[str, str]:
-    """Two marks that nobody knows: the one that supports have in all their directions is held, for a support that holds nothing is none."""
+    """Two marks that nobody knows: the one that supports have in all their directions is held, for a support that holds
+    nothing is none."""
     marks = {v for n in translations for v in source.column(n)}
     if not 1 <= len(marks) <= 2 or any(held(v) != ASK for v in marks - {"f", "F", "r", "R"}):
         return {}
@@ -347,7 +473,10 @@ def held(word: str) -> str:
 
 def held_by_word(word: str, direction: str) -> str:
     low = bare(word)
-    if any(w in low for w in ("fix", "clamp", "encast", "rigid", "built", "einspann", "eingespannt", "incastr", "empotr", "inklem")):
+    if any(
+        w in low
+        for w in ("fix", "clamp", "encast", "rigid", "built", "einspann", "eingespannt", "incastr", "empotr", "inklem")
+    ):
         return "1"
     if any(w in low for w in ("pin", "hing", "simple", "gelenk", "articul", "rotule", "cerniera", "scharnier")):
         return "1" if direction[0] == "u" else "0"
@@ -364,7 +493,9 @@ def releases_meant(word: str) -> str:
     rest = [p for p in (bare(part) for part in parts if not component(part)) if p not in FILLERS]
     pins = [p for p in rest if any(p.startswith(w) for w in PINNED)]
     if pins and len(pins) == len(rest):  # a hinge is of both moments, unless it says of which
-        return " ".join(n for n in RELEASED.values() if n in named or (n in ("My", "Mz") and not {"My", "Mz"} & set(named)))
+        return " ".join(
+            n for n in RELEASED.values() if n in named or (n in ("My", "Mz") and not {"My", "Mz"} & set(named))
+        )
     if named and not rest:
         return " ".join(named)
     if re.fullmatch(r"[01xXfFrR\-]{6}", word.strip()):  # six marks, free or held, in the order of N Vy Vz T My Mz
@@ -387,7 +518,9 @@ def releases_by_flags(source: Source) -> dict[str, dict[str, str]]:
         if name in source.used.values() or not _is_flag(source, name):
             continue
         for rest, end in _ends_of(name):
-            if (ours := component(re.sub(r"\b(release|rel|hinge)s?\b|,", " ", rest).strip()) or _direction(rest)) and RELEASED[ours] not in found[end]:
+            if (
+                ours := component(re.sub(r"\b(release|rel|hinge)s?\b|,", " ", rest).strip()) or _direction(rest)
+            ) and RELEASED[ours] not in found[end]:
                 found[end][RELEASED[ours]] = name
                 break
     return found
@@ -396,7 +529,10 @@ def releases_by_flags(source: Source) -> dict[str, dict[str, str]]:
 def _ends_of(name: str) -> Iterator[tuple[str, str]]:
     """(the rest, the end) of a name that begins or ends with one."""
     low = bare(name)
-    for pattern in (r"^(?P<rest>.*?)[ ]*(?:at )?(?P<end>start|end|i|j|1|2|begin)$", r"^(?P<end>start|end|i|j|1|2)[ ]*(?P<rest>.*)$"):
+    for pattern in (
+        r"^(?P<rest>.*?)[ ]*(?:at )?(?P<end>start|end|i|j|1|2|begin)$",
+        r"^(?P<end>start|end|i|j|1|2)[ ]*(?P<rest>.*)$",
+    ):
         if match := re.match(pattern, low):
             yield match["rest"].strip(), "i" if match["end"] in ("start", "i", "1", "begin") else "j"
 
@@ -412,12 +548,14 @@ def _yes(source: Source, flags: dict[str, str]) -> list[str]:
 
 def _share_known(source: Source, name: str, ours: str) -> float:
     values = source.distinct(name)
-    return sum(is_known(ours, v) for v in values if not v.isdecimal()) / len(values) if values and len(values) < 2000 else 0.0
+    return (
+        sum(is_known(ours, v) for v in values if not v.isdecimal()) / len(values)
+        if values and len(values) < 2000
+        else 0.0
+    )
 
 
 def _within(ours: str, words: str) -> str:
     """The word of some that the catalogue holds; else a question."""
     parts = [*words.split(), *re.split(r"[\s:,;()\-]+", words)]
     return next((w for w in parts if len(w) > 1 and not w.isdecimal() and is_known(ours, w)), ASK)
-
-

@@ -18,8 +18,8 @@ Rows = list[list[str]]
 
 
 def json_tables(path: Path) -> dict[str, Rows]:
-    """Every list of records in a JSON file by where it stands (`model.nodes`), each with its names in the first row; what a record is in comes with it
-    (`members.id` of `members.forces`). Raises ValueError where it is none."""
+    """Every list of records in a JSON file by where it stands (`model.nodes`), each with its names in the first row;
+    what a record is in comes with it (`members.id` of `members.forces`). Raises ValueError where it is none."""
     if path.stat().st_size > MOST_JSON:
         raise ValueError(f"is larger than {MOST_JSON / 1e6:.0f} MB")
     with path.open("rb") as stream:
@@ -53,7 +53,12 @@ def _records(node: Any) -> Iterator[dict[str, Any]]:
     """The records of a list, or of an object of objects, by the name `key`."""
     if isinstance(node, list) and node and all(isinstance(one, dict) for one in node):
         yield from node
-    elif isinstance(node, dict) and len(node) > 1 and all(isinstance(one, dict) for one in node.values()) and _alike(list(node.values())):
+    elif (
+        isinstance(node, dict)
+        and len(node) > 1
+        and all(isinstance(one, dict) for one in node.values())
+        and _alike(list(node.values()))
+    ):
         for key, one in node.items():
             yield {"key": key, **one}
 
@@ -61,7 +66,9 @@ def _records(node: Any) -> Iterator[dict[str, Any]]:
 def _alike(records: list[dict[str, Any]]) -> bool:
     """Whether objects have mostly the same names: records, and no parts of one thing."""
     first = set(records[0])
-    return bool(first) and sum(len(first & set(one)) >= 0.5 * len(first | set(one)) for one in records) > 0.8 * len(records)
+    return bool(first) and sum(len(first & set(one)) >= 0.5 * len(first | set(one)) for one in records) > 0.8 * len(
+        records
+    )
 
 
 def _flat(record: dict[str, Any], before: str = "") -> dict[str, str]:
@@ -91,12 +98,18 @@ def _text(value: Any) -> str:
 
 
 def sqlite_tables(path: Path, only: str = "", most: int = MOST_ROWS) -> dict[str, Rows]:
-    """Every table and view of an SQLite file (or `only` one), its names in the first row. Raises ValueError where it is none."""
+    """Every table and view of an SQLite file (or `only` one), its names in the first row. Raises ValueError where it is
+    none."""
     try:
         with closing(sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro&immutable=1", uri=True)) as database:
             ends = time.monotonic() + LONGEST  # a view may be without end
             database.set_progress_handler(lambda: time.monotonic() > ends, 100_000)
-            names = [str(n) for (n,) in database.execute("select name from sqlite_master where type in ('table', 'view') and name not like 'sqlite_%'")]
+            names = [
+                str(n)
+                for (n,) in database.execute(
+                    "select name from sqlite_master where type in ('table', 'view') and name not like 'sqlite_%'"
+                )
+            ]
             found = {}
             for name in names:
                 if only and name.lower() != only.lower():

@@ -1,4 +1,5 @@
-"""Reports of fixed width: the sections in them, by their titles and the names of their columns, over however many pages."""
+"""Reports of fixed width: the sections in them, by their titles and the names of their columns, over however many
+pages."""
 
 from __future__ import annotations
 
@@ -35,7 +36,9 @@ def reports_in(source: SourceMap, lines: list[str]) -> Iterator[SourceMap]:
     by_name: dict[tuple[str, str], list[_Section]] = {}
     for section in found:
         title = _form(lines[section.title]) if section.title >= 0 else ""
-        by_name.setdefault((_form(" ".join(lines[section.head : section.head + section.lines])), title), []).append(section)
+        by_name.setdefault((_form(" ".join(lines[section.head : section.head + section.lines])), title), []).append(
+            section
+        )
     groups = _merged(by_name, lines)
     titles = [_title(own, lines) for own in groups]
     firsts = {t: next(k for k, line in enumerate(lines) if _form(line) == t) for t in dict.fromkeys(titles) if t}
@@ -46,18 +49,28 @@ def reports_in(source: SourceMap, lines: list[str]) -> Iterator[SourceMap]:
         at = next((k for k in range(first.head - 1, -1, -1) if title and _form(lines[k]) == title), -1)
         alone = len(groups) == 1 and at < 0
         headings = _headings(own, lines, title)
-        starts = starts_of([lines[k] for s in own for k in range(s.head, s.head + s.lines + s.units)], [lines[k] for s in own for k in s.rows][:4000])
+        starts = starts_of(
+            [lines[k] for s in own for k in range(s.head, s.head + s.lines + s.units)],
+            [lines[k] for s in own for k in s.rows][:4000],
+        )
         if len(starts) < 2:
             continue
         yield replace(
-            source, after=() if alone or at < 0 else (_pattern(lines[at]),), skip=first.head if alone or at < 0 else first.head - at - 1, head=first.lines,
-            units_row=first.units, starts=starts, headings=headings, ignore=ignored,
+            source,
+            after=() if alone or at < 0 else (_pattern(lines[at]),),
+            skip=first.head if alone or at < 0 else first.head - at - 1,
+            head=first.lines,
+            units_row=first.units,
+            starts=starts,
+            headings=headings,
+            ignore=ignored,
             until=tuple(dict.fromkeys([_pattern(lines[k]) for t, k in firsts.items() if t != title] + totals)),
-        )  # fmt: skip
+        )
 
 
 def _sections(lines: list[str]) -> Iterator[_Section]:
-    """Each line that names columns, with rows below it: at the start of a block, and with a rule, units or a row behind it."""
+    """Each line that names columns, with rows below it: at the start of a block, and with a rule, units or a row behind
+    it."""
     k = 0
     while k < len(lines):
         if not _names_columns(lines[k]) or (k and _apart(lines[k - 1]) > 1):
@@ -84,7 +97,12 @@ def _sections(lines: list[str]) -> Iterator[_Section]:
 def _last_head(lines: list[str], first: int) -> int:
     """The last line of the columns' names: those before a rule, or two before a row with numbers."""
     last = first
-    while last + 1 < len(lines) and last - first < 3 and _names_columns(lines[last + 1]) and not _says_units(lines[last + 1]):
+    while (
+        last + 1 < len(lines)
+        and last - first < 3
+        and _names_columns(lines[last + 1])
+        and not _says_units(lines[last + 1])
+    ):
         last += 1
     behind = lines[last + 1] if last + 1 < len(lines) else ""
     ruled = bool(behind.strip()) and bool(BARE.match(behind))
@@ -97,7 +115,8 @@ def _apart(line: str) -> int:
 
 
 def _merged(by_name: dict[tuple[str, str], list[_Section]], lines: list[str]) -> list[list[_Section]]:
-    """Sections with the same names of columns whose titles differ in a word (a case) are one; so are those on later pages under the page's heading."""
+    """Sections with the same names of columns whose titles differ in a word (a case) are one; so are those on later
+    pages under the page's heading."""
     groups: list[list[_Section]] = []
     tops = {_form(line) for line in lines[:PAGE] if not BARE.match(line)}  # a page's heading, where they come again
     for (head, title), own in by_name.items():
@@ -126,7 +145,10 @@ def _title(own: list[_Section], lines: list[str]) -> str:
             return forms[0]
     seen = [{_form(line) for line in _lines_above(s, lines)} for s in own]
     common = set.intersection(*seen) if seen else set()
-    return next((f for line in reversed(_lines_above(own[0], lines)) if (f := _form(line)) in common and not HEADING.match(f)), "")
+    return next(
+        (f for line in reversed(_lines_above(own[0], lines)) if (f := _form(line)) in common and not HEADING.match(f)),
+        "",
+    )
 
 
 def _lines_above(section: _Section, lines: list[str]) -> list[str]:
@@ -170,7 +192,11 @@ def _spoken_of(words: str) -> str:
 def _page_headings(lines: list[str], found: list[_Section], titles: list[str]) -> tuple[str, ...]:
     """Patterns of the lines at the top of the first page that come again."""
     inside = {k for s in found for k in [*s.rows, *range(s.head, s.head + s.lines)]}
-    top = [line for k, line in enumerate(lines[:PAGE]) if k not in inside and sum(c.isalpha() for c in line) > 3 and not HEADING.match(line.strip())]
+    top = [
+        line
+        for k, line in enumerate(lines[:PAGE])
+        if k not in inside and sum(c.isalpha() for c in line) > 3 and not HEADING.match(line.strip())
+    ]
     wanted = {_form(line) for line in top}
     counts = Counter(form for line in lines if (form := _form(line)) in wanted)
     return tuple(dict.fromkeys(_pattern(line) for line in top if counts[_form(line)] > 1 and _form(line) not in titles))
@@ -178,15 +204,24 @@ def _page_headings(lines: list[str], found: list[_Section], titles: list[str]) -
 
 def _totals(lines: list[str], found: list[_Section]) -> list[str]:
     """Patterns of lines behind the rows that are none."""
-    ends = {re.split(r"[\s:;,]", lines[k].strip())[0] for s in found for k in range(s.rows[-1] + 1, min(s.rows[-1] + 4, len(lines)))
-            if re.match(TOTALS, bare(lines[k]))}  # fmt: skip
+    ends = {
+        re.split(r"[\s:;,]", lines[k].strip())[0]
+        for s in found
+        for k in range(s.rows[-1] + 1, min(s.rows[-1] + 4, len(lines)))
+        if re.match(TOTALS, bare(lines[k]))
+    }
     return sorted(f"{word}*" for word in ends)
 
 
 def _names_columns(line: str) -> bool:
     """Two words or more, apart from each other, none of them a number."""
     words = line.split()
-    return len(re.split(r"\s{2,}", line.strip())) >= 2 and not any(NUMBER.match(w) for w in words) and not BARE.match(line) and not HEADING.match(line.strip())
+    return (
+        len(re.split(r"\s{2,}", line.strip())) >= 2
+        and not any(NUMBER.match(w) for w in words)
+        and not BARE.match(line)
+        and not HEADING.match(line.strip())
+    )
 
 
 def _is_row(line: str) -> bool:
@@ -206,11 +241,16 @@ def _form(line: str) -> str:
 
 def _pattern(line: str) -> str:
     """A pattern of a line with its numbers, dates and pages open."""
-    return re.sub(r"(\*[\s./:\-]*)+\*|\*+", "*", re.sub(r"\d+", "*", re.sub(r"\s+", " ", line.strip()))).replace(" ", "*").replace("**", "*")
+    return (
+        re.sub(r"(\*[\s./:\-]*)+\*|\*+", "*", re.sub(r"\d+", "*", re.sub(r"\s+", " ", line.strip())))
+        .replace(" ", "*")
+        .replace("**", "*")
+    )
 
 
 def starts_of(heads: list[str], rows: list[str]) -> tuple[int, ...]:
-    """The characters that columns begin at: behind every place that is blank in all the lines, but for blanks inside names and texts."""
+    """The characters that columns begin at: behind every place that is blank in all the lines, but for blanks inside
+    names and texts."""
     wide = max(map(len, [*heads, *rows]), default=0)
     in_rows = [sum(k < len(line) and line[k] != " " for line in rows) for k in range(wide)]
     in_heads = [any(k < len(line) and line[k] != " " for line in heads) for k in range(wide)]
@@ -236,7 +276,8 @@ def starts_of(heads: list[str], rows: list[str]) -> tuple[int, ...]:
 
 
 def _begins(spans: list[list[int]], in_rows: list[int], in_heads: list[bool], rows: list[str]) -> tuple[int, ...]:
-    """Where each column begins: a name that stands apart from its rows goes with those that have none; numbers may grow to the left."""
+    """Where each column begins: a name that stands apart from its rows goes with those that have none; numbers may grow
+    to the left."""
     has_rows, has_head = ([any(of[a:b]) for a, b in spans] for of in (in_rows, in_heads))
     for k, span in enumerate(spans):
         if has_rows[k]:

@@ -1,4 +1,5 @@
-"""Opens the tables that a map names, in whatever way they are written: all as text, each row with its number and the file it is in."""
+"""Opens the tables that a map names, in whatever way they are written: all as text, each row with its number and the
+file it is in."""
 
 from __future__ import annotations
 
@@ -27,14 +28,19 @@ def opened(source: SourceMap, folder: Folder, called: list[str]) -> Opened | Non
         for name, unit in part.units.items():
             if units.setdefault(name, unit) != unit:
                 where = part.frame[OF].first() or source.shown
-                folder.problems.add(str(where), f"'{name}' is in {unit} here and in {units[name]} in the file before: give each its own table or unit")
+                folder.problems.add(
+                    str(where),
+                    f"'{name}' is in {unit} here and in {units[name]} in the file before: give each its own table or"
+                    " unit",
+                )
     frame = pl.concat([part.frame for part in found], how="diagonal").with_columns(pl.exclude(ROW).fill_null(""))
     whole = Opened(frame, units)
     return _chosen(source, whole) if _has(source, whole, folder) else None
 
 
 def _has(source: SourceMap, whole: Opened, folder: Folder) -> bool:
-    """Whether the columns that rows are chosen by, and a look-up's key, are there; the others are looked for where they are read."""
+    """Whether the columns that rows are chosen by, and a look-up's key, are there; the others are looked for where they
+    are read."""
     wanted = [*source.filters, *([source.key] if isinstance(source, Lookup) else [])]
     missing = [name for name in wanted if name not in whole.names]
     for name in missing:
@@ -44,14 +50,22 @@ def _has(source: SourceMap, whole: Opened, folder: Folder) -> bool:
 
 def not_there(name: str, source: SourceMap, line: int, names: list[str], folder: Folder) -> None:
     near = difflib.get_close_matches(name, names, 1)
-    folder.problems.add(MAP, f"'{name}' is no column of {source.shown}{f'; is {near[0]} meant?' if near else '.'} It has {', '.join(names[:60])}", line)
+    folder.problems.add(
+        MAP,
+        f"'{name}' is no column of {source.shown}{f'; is {near[0]} meant?' if near else '.'} It has"
+        f" {', '.join(names[:60])}",
+        line,
+    )
 
 
 def _chosen(source: SourceMap, whole: Opened) -> Opened:
     """With gaps filled from above, and the rows that the map keeps."""
     frame = whole.frame
     if source.fill:
-        frame = frame.with_columns(pl.when(pl.col(n) == "").then(None).otherwise(pl.col(n)).forward_fill().over(OF).fill_null("").alias(n) for n in source.fill)
+        frame = frame.with_columns(
+            pl.when(pl.col(n) == "").then(None).otherwise(pl.col(n)).forward_fill().over(OF).fill_null("").alias(n)
+            for n in source.fill
+        )
     for kept, columns in ((True, source.only), (False, source.without)):
         for name, values in columns.items():
             one = pl.any_horizontal(is_one(pl.col(name), value) for value in values) if values else pl.lit(False)
@@ -73,7 +87,10 @@ def _parts(source: SourceMap, folder: Folder, name: str) -> list[Opened | None]:
         found = whole or _lines(source, folder.lines(name, source.encoding))
     except (pl.exceptions.PolarsError, OSError, UnicodeError, LookupError, csv.Error, ValueError) as exc:
         why = str(exc).splitlines()[0] if str(exc) else type(exc).__name__
-        folder.problems.add(path.name, f"cannot be read as a table ({why}); state its delimiter and encoding in the map (line {source.line})")
+        folder.problems.add(
+            path.name,
+            f"cannot be read as a table ({why}); state its delimiter and encoding in the map (line {source.line})",
+        )
         return [None]
     if isinstance(found, str):
         folder.problems.add(MAP, f"{name}: {found}", source.line)
@@ -89,7 +106,8 @@ def _told(found: Opened, file: str, sheet: str) -> Opened:
 
 
 def is_simple(source: SourceMap) -> bool:
-    """Whether a file of text is nothing but the names of its columns and its rows, behind some rows that are skipped."""
+    """Whether a file of text is nothing but the names of its columns and its rows, behind some rows that are
+    skipped."""
     lines = source.after or source.until or source.ignore or source.headings or source.turned or source.starts
     return not (lines or source.delimiter == " " or source.head != 1)
 
@@ -106,13 +124,21 @@ def _plain(source: SourceMap, path: Path, most: int | None) -> Opened | None:
     frame = pl.DataFrame(schema=dict.fromkeys(names, pl.String))
     if rest.strip():
         try:
-            frame = pl.read_csv(rest, has_header=False, new_columns=names, infer_schema=False, separator=source.delimiter)
+            frame = pl.read_csv(
+                rest, has_header=False, new_columns=names, infer_schema=False, separator=source.delimiter
+            )
         except pl.exceptions.PolarsError:
             return None
         if frame.width != len(names):
             return None
-    rows = frame.with_columns(pl.all().cast(pl.String).fill_null("").str.strip_chars()).with_row_index(ROW, offset=source.skip + 2 + source.units_row)
-    again = pl.all_horizontal(pl.col(n) == (n if n in names else "") for n in frame.columns) if len(names) > 1 else pl.lit(False)
+    rows = frame.with_columns(pl.all().cast(pl.String).fill_null("").str.strip_chars()).with_row_index(
+        ROW, offset=source.skip + 2 + source.units_row
+    )
+    again = (
+        pl.all_horizontal(pl.col(n) == (n if n in names else "") for n in frame.columns)
+        if len(names) > 1
+        else pl.lit(False)
+    )
     return Opened(rows.filter(pl.any_horizontal(pl.exclude(ROW) != "") & ~again), renamed(names, units))
 
 
@@ -149,14 +175,23 @@ def _lines(source: SourceMap, lines: pl.Series) -> Opened | str:
 def _fixed(rows: pl.DataFrame, starts: tuple[int, ...]) -> pl.DataFrame:
     ends = (*starts[1:], None)
     line = pl.col(LINE).str.replace_all("\t", "        ", literal=True)
-    cells = [line.str.slice(a, None if b is None else b - a).str.strip_chars().alias(f"c{k}") for k, (a, b) in enumerate(zip(starts, ends))]
+    cells = [
+        line.str.slice(a, None if b is None else b - a).str.strip_chars().alias(f"c{k}")
+        for k, (a, b) in enumerate(zip(starts, ends))
+    ]
     return rows.with_columns(cells).drop(LINE)
 
 
 def _delimited(rows: pl.DataFrame, delimiter: str) -> pl.DataFrame:
     """Cells between delimiters; blanks count as one, however many they are."""
     lines = rows[LINE].to_list()
-    cells = [line.split() for line in lines] if delimiter == " " else list(csv.reader(lines, delimiter=delimiter)) if lines else []
+    cells = (
+        [line.split() for line in lines]
+        if delimiter == " "
+        else list(csv.reader(lines, delimiter=delimiter))
+        if lines
+        else []
+    )
     if len(cells) != len(lines):
         raise ValueError("a cell goes on over a line's end, or quotes are not closed")
     return _of_cells(rows.drop(LINE), cells)
@@ -164,7 +199,9 @@ def _delimited(rows: pl.DataFrame, delimiter: str) -> pl.DataFrame:
 
 def _of_cells(rows: pl.DataFrame, cells: Grid) -> pl.DataFrame:
     wide = max(map(len, cells), default=0)
-    return rows.with_columns(pl.Series(f"c{k}", [row[k].strip() if k < len(row) else "" for row in cells], pl.String) for k in range(wide))
+    return rows.with_columns(
+        pl.Series(f"c{k}", [row[k].strip() if k < len(row) else "" for row in cells], pl.String) for k in range(wide)
+    )
 
 
 def _of_grids(source: SourceMap, folder: Folder, name: str) -> list[Opened | None]:
@@ -182,13 +219,17 @@ def _of_grids(source: SourceMap, folder: Folder, name: str) -> list[Opened | Non
 
 
 def _of_grid(source: SourceMap, folder: Folder, name: str, sheet: str, grid: Grid) -> Opened | None:
-    rows = pl.DataFrame({ROW: range(1, len(grid) + 1), LINE: [" ".join(c.strip() for c in row if c.strip()) for row in grid]},
-                        schema={ROW: pl.Int64, LINE: pl.String})  # fmt: skip
+    rows = pl.DataFrame(
+        {ROW: range(1, len(grid) + 1), LINE: [" ".join(c.strip() for c in row if c.strip()) for row in grid]},
+        schema={ROW: pl.Int64, LINE: pl.String},
+    )
     found = body(source, _of_cells(rows, grid))
     if isinstance(found, str):
         folder.problems.add(MAP, f"{name} sheet {sheet}: {found}", source.line)
         return None
-    return _told(spread(source, Head(found.head.drop(LINE), found.units.drop(LINE)), found.rows.drop(LINE)), name, sheet)
+    return _told(
+        spread(source, Head(found.head.drop(LINE), found.units.drop(LINE)), found.rows.drop(LINE)), name, sheet
+    )
 
 
 def columns_there(table: TableMap, whole: Opened, folder: Folder) -> bool:

@@ -1,5 +1,5 @@
-"""End forces of another program read straight into the building's array, a block of the file at a time: what a map says of a plain table of them
-needs each row alone."""
+"""End forces of another program read straight into the building's array, a block of the file at a time: what a map says
+of a plain table of them needs each row alone."""
 
 from __future__ import annotations
 
@@ -34,7 +34,9 @@ def streamed(table: TableMap, path: Path, stated: Mapping[str, str]) -> Stream |
     needed = {"member", "result"} | ({"distance"} if table.layout == "stations" else set() if ends else {"end"})
     given = [{**table.columns, **own} for own in table.ends.values()] if ends else [table.columns]
     whole = all(needed | set(VALUES) <= set(columns) for columns in given)
-    apart = table.across or table.fill or table.only or table.without or any(t.where or t.lookup or t.pick for t in taken)
+    apart = (
+        table.across or table.fill or table.only or table.without or any(t.where or t.lookup or t.pick for t in taken)
+    )
     if table.name != "end_forces" or apart or not whole or not is_simple(table) or not is_plain(path, table.encoding):
         return None
     with path.open("rb") as stream:
@@ -50,7 +52,11 @@ def streamed(table: TableMap, path: Path, stated: Mapping[str, str]) -> Stream |
         return None
     names = unlike([name.strip() for name in names])
     reads = {name for t in taken for name in t.sources}
-    return Stream(path.name, table.layout == "stations", table, path, names, at, stated, renamed(names, units)) if reads <= {*names, FILE, SHEET} else None
+    return (
+        Stream(path.name, table.layout == "stations", table, path, names, at, stated, renamed(names, units))
+        if reads <= {*names, FILE, SHEET}
+        else None
+    )
 
 
 @dataclass
@@ -78,8 +84,11 @@ class Stream:
         read = {name for t in self.table.taken for name in t.sources}
         return [name for name in self.header if name not in read]
 
-    def blocks(self, members: list[str], results: list[str], then: Callable[[pl.DataFrame], T], padded: bool) -> Iterator[T]:
-        """As ForceRows says; `padded` reads all as text first: blanks around cells, thousands, units glued to numbers."""
+    def blocks(
+        self, members: list[str], results: list[str], then: Callable[[pl.DataFrame], T], padded: bool
+    ) -> Iterator[T]:
+        """As ForceRows says; `padded` reads all as text first: blanks around cells, thousands, units glued to
+        numbers."""
         plain = _Plain(self, members, results)
         self._put_by.clear()
         self._spans.clear()
@@ -89,7 +98,11 @@ class Stream:
             if not self.along:
                 return then(frame), frame[:0], frame[:0]
             own = frame.filter(pl.col("member").cast(pl.String).is_in(list(self.kept))) if self.kept else frame[:0]
-            return then(frame), own, frame.group_by("member").agg(pl.col("at").min().alias("first"), pl.col("at").max().alias("last"))
+            return (
+                then(frame),
+                own,
+                frame.group_by("member").agg(pl.col("at").min().alias("first"), pl.col("at").max().alias("last")),
+            )
 
         for found, own, spans in parsed_blocks(self.path, parsed, self.start):
             self._put_by.append(own)
@@ -97,8 +110,8 @@ class Stream:
             yield found
 
     def stations(self, lengths: Mapping[str, float]) -> pl.DataFrame:
-        """The rows that were put by, as the bundle's stations; `lengths` of the members in the map's unit. Raises PolarsError where rows along a member
-        do not reach its ends."""
+        """The rows that were put by, as the bundle's stations; `lengths` of the members in the map's unit. Raises
+        PolarsError where rows along a member do not reach its ends."""
         self._reach(lengths)
         frame = pl.concat(self._put_by) if self.along and self._put_by else pl.DataFrame()
         if not frame.height:
@@ -113,9 +126,15 @@ class Stream:
         unit = self.table.columns["distance"].unit if self.along else "steps"
         if not self._spans or not self.to_nodes or unit == "steps":
             return
-        spans = pl.concat(self._spans).group_by(pl.col("member").cast(pl.String)).agg(pl.col("first").min(), pl.col("last").max())
+        spans = (
+            pl.concat(self._spans)
+            .group_by(pl.col("member").cast(pl.String))
+            .agg(pl.col("first").min(), pl.col("last").max())
+        )
         whole = {"share": 1.0, "percent": 100.0}.get(unit)
-        long = pl.lit(whole) if whole else pl.col("member").replace_strict(lengths, default=None, return_dtype=pl.Float64)
+        long = (
+            pl.lit(whole) if whole else pl.col("member").replace_strict(lengths, default=None, return_dtype=pl.Float64)
+        )
         if spans.select(falls_short(pl.col("first"), pl.col("last"), long).any()).item():
             raise pl.exceptions.ComputeError("rows along a member do not reach its ends")
 
@@ -129,7 +148,9 @@ def shares(at: pl.Expr, unit: str) -> pl.Expr:
     """Places along a member as shares of its length: given so, in percent, or as numbers of equal steps."""
     if unit == "share":
         return at
-    first, last = (at.min().over("member"), at.max().over("member")) if unit == "steps" else (pl.lit(0.0), pl.lit(100.0))
+    first, last = (
+        (at.min().over("member"), at.max().over("member")) if unit == "steps" else (pl.lit(0.0), pl.lit(100.0))
+    )
     return (at - first) / (last - first)
 
 
@@ -138,16 +159,25 @@ class _Plain:
 
     def __init__(self, stream: Stream, members: list[str], results: list[str]) -> None:
         self.stream = stream
-        self.kinds: dict[str, Any] = {"member": pl.Enum(members), "result": pl.Enum(results), "end": pl.Enum(["i", "j"])}
+        self.kinds: dict[str, Any] = {
+            "member": pl.Enum(members),
+            "result": pl.Enum(results),
+            "end": pl.Enum(["i", "j"]),
+        }
         table = stream.table
         self.taker = Taker(table, stream.stated, stream.said, Problems())
         both = [{**table.columns, **own, "end": Taken(table.line, value=end)} for end, own in table.ends.items()]
         self.sides = both if table.layout == "ends" else [table.columns]
-        self.read = list(dict.fromkeys(name for side in self.sides for t in side.values() for name in t.sources if not name.startswith("@")))
+        self.read = list(
+            dict.fromkeys(
+                name for side in self.sides for t in side.values() for name in t.sources if not name.startswith("@")
+            )
+        )
         self.schema = {name: self._kind(name) for name in stream.header}
 
     def _kind(self, name: str) -> Any:
-        """What a column is read as at once: an id that needs no other words, a number that stands as such; else text."""
+        """What a column is read as at once: an id that needs no other words, a number that stands as such; else
+        text."""
         users = [(ours, t) for side in self.sides for ours, t in side.items() if name in t.sources]
         if users and all(t.columns == (name,) and not t.values and not t.blank for _, t in users):
             if len({ours for ours, _ in users}) == 1 and users[0][0] in IDS:
@@ -159,7 +189,14 @@ class _Plain:
     def block(self, raw: bytes) -> pl.DataFrame:
         table = self.stream.table
         columns = [self.stream.header.index(name) for name in self.read]
-        frame = pl.read_csv(raw, has_header=False, schema=self.schema, columns=columns, separator=table.delimiter, decimal_comma=table.decimal == ",")
+        frame = pl.read_csv(
+            raw,
+            has_header=False,
+            schema=self.schema,
+            columns=columns,
+            separator=table.delimiter,
+            decimal_comma=table.decimal == ",",
+        )
         return self._sided(frame, self.schema)
 
     def text_block(self, raw: bytes) -> pl.DataFrame:
@@ -171,7 +208,9 @@ class _Plain:
     def _sided(self, frame: pl.DataFrame, schema: Mapping[str, Any]) -> pl.DataFrame:
         stem = Path(self.stream.name).stem
         told = frame.with_columns(pl.lit(stem).alias(FILE), pl.lit("").alias(SHEET))
-        return pl.concat([told.select(self._column(name, t, schema) for name, t in self._wanted(side)) for side in self.sides])
+        return pl.concat(
+            [told.select(self._column(name, t, schema) for name, t in self._wanted(side)) for side in self.sides]
+        )
 
     def _wanted(self, side: Mapping[str, Taken]) -> Iterator[tuple[str, Taken]]:
         place = "distance" if self.stream.along else "end"
@@ -188,4 +227,3 @@ class _Plain:
         if taken.value is not None:
             return pl.lit(float(taken.value)).alias(ours)
         return self.taker.column(column, taken).cast(pl.Float64).alias(ours)
-

@@ -11,7 +11,8 @@ TEXTS = (".csv", ".txt", ".tsv", ".dat", ".out", ".lst", ".prn", ".asc", ".rpt",
 
 
 def encoding_of(start: bytes, stated: str = "") -> str:
-    """How a file that begins so is encoded: as its mark says, else as stated, else UTF-16 where every other byte is nothing, else UTF-8."""
+    """How a file that begins so is encoded: as its mark says, else as stated, else UTF-16 where every other byte is
+    nothing, else UTF-8."""
     for mark, name in MARKS:
         if start.startswith(mark):
             return name
@@ -41,7 +42,8 @@ def start_of(path: Path, most: int | None) -> bytes:
 
 
 def text_of(path: Path, stated: str = "", most: int | None = None) -> str:
-    """A file's text (the first `most` bytes of it) with line ends `\\n`. Raises UnicodeError, LookupError where it is otherwise encoded than stated."""
+    """A file's text (the first `most` bytes of it) with line ends `\\n`. Raises UnicodeError, LookupError where it is
+    otherwise encoded than stated."""
     with path.open("rb") as stream:
         raw = stream.read() if most is None else stream.read(most)
     name = encoding_of(raw[:LOOKED_AT], stated)

@@ -1,4 +1,5 @@
-"""The questions that a program's tables leave open, put to statics: what is read through a draft is a frame, and each answer either closes or does not."""
+"""The questions that a program's tables leave open, put to statics: what is read through a draft is a frame, and each
+answer either closes or does not."""
 
 from __future__ import annotations
 
@@ -32,7 +33,8 @@ WORDS = {"internal": "as the section's", "on_member": "as the node's on the memb
 
 
 def answer(whole: Whole, root: Path) -> None:
-    """Write into the draft what statics says: forces, up, the way of webs, signs and y for z, units of moments; with the figure for each answer."""
+    """Write into the draft what statics says: forces, up, the way of webs, signs and y for z, units of moments; with
+    the figure for each answer."""
     frame = read_frame(whole, root)
     if frame is None or not len(frame.ends) or not frame.forces.shape[1]:
         return
@@ -46,19 +48,32 @@ def answer(whole: Whole, root: Path) -> None:
     turned = min((t for t in others if t.sense.up != found.sense.up), key=lambda t: t.left)
     whole.stated["up"], whole.stated["vertical_y"] = found.sense.up, found.sense.toward
     whole.why["up"] = f"{_said(found)}; with {turned.sense.up} {_said(turned)}"
-    way = min((t for t in others if t.sense.toward != found.sense.toward and t.sense.up == found.sense.up and t.sense.forces == found.sense.forces
-               and t.sense.swapped == found.sense.swapped), key=lambda t: t.left)  # fmt: skip
+    way = min(
+        (
+            t
+            for t in others
+            if t.sense.toward != found.sense.toward
+            and t.sense.up == found.sense.up
+            and t.sense.forces == found.sense.forces
+            and t.sense.swapped == found.sense.swapped
+        ),
+        key=lambda t: t.left,
+    )
     whole.why["vertical_y"] = f"the web of a column without roll; {_said(found)}, with {way.sense.toward} {_said(way)}"
     _write(whole, frame, found)
     _moments(whole, found)
 
 
 def tried(text: str, root: Path) -> str:
-    """The text of a map with what statics says of it, as it reads now: forces, up, vertical_y, and signs of components, reactions and loads. Raises
-    InputError where it cannot be read, or no answer closes."""
+    """The text of a map with what statics says of it, as it reads now: forces, up, vertical_y, and signs of components,
+    reactions and loads. Raises InputError where it cannot be read, or no answer closes."""
     document = tomlkit.parse(text)
     probe = tomllib.loads(text)
-    probe |= {"forces": "internal", "up": "Z", "units": {k: ANY.get(k, v) if v == ASK else v for k, v in {**ANY, **probe.get("units", {})}.items()}}
+    probe |= {
+        "forces": "internal",
+        "up": "Z",
+        "units": {k: ANY.get(k, v) if v == ASK else v for k, v in {**ANY, **probe.get("units", {})}.items()},
+    }
     probe["tables"] = {name: node for name, node in probe.get("tables", {}).items() if name in NEEDED}
     probe.pop("vertical_y", None)
     with tempfile.TemporaryDirectory(prefix="handrail-") as scratch:
@@ -73,8 +88,15 @@ def tried(text: str, root: Path) -> str:
     if not found.nodes or found.out > ENOUGH * found.nodes:
         raise InputError(f"no answer closes: {found.out} of {found.nodes} nodes are out at best")
     other = min((t for t in others if t.sense.forces != found.sense.forces), key=lambda t: t.left)
-    for name, value, why in (("forces", found.sense.forces, f"{WORDS[found.sense.forces]} {_said(found)}; {WORDS[other.sense.forces]} {_said(other)}"),
-                             ("up", found.sense.up, ""), ("vertical_y", found.sense.toward, "")):  # fmt: skip
+    for name, value, why in (
+        (
+            "forces",
+            found.sense.forces,
+            f"{WORDS[found.sense.forces]} {_said(found)}; {WORDS[other.sense.forces]} {_said(other)}",
+        ),
+        ("up", found.sense.up, ""),
+        ("vertical_y", found.sense.toward, ""),
+    ):
         document[name] = tomlkit.string(value).comment(why) if why else value
     _into(document, found.sense)
     return tomlkit.dumps(document)
@@ -125,10 +147,14 @@ def _write(whole: Whole, frame: Frame, found: Tried) -> None:
         for name, sign in zip(SIX, sense.signs, strict=True):
             _turn(own[name], sign)
     if sense.swapped:
-        without = judge(frame, Sense(sense.forces, sense.up, sense.toward, False, sense.signs, sense.reactions, sense.loads))
+        without = judge(
+            frame, Sense(sense.forces, sense.up, sense.toward, False, sense.signs, sense.reactions, sense.loads)
+        )
         forces.notes.append(f"its y and z are another way round than ours: as they stand {_said(without)}")
     if any(sign < 0 for sign in sense.signs):
-        plain = judge(frame, Sense(sense.forces, sense.up, sense.toward, sense.swapped, (1,) * 6, sense.reactions, sense.loads))
+        plain = judge(
+            frame, Sense(sense.forces, sense.up, sense.toward, sense.swapped, (1,) * 6, sense.reactions, sense.loads)
+        )
         named = ", ".join(name for name, sign in zip(SIX, sense.signs, strict=True) if sign < 0)
         forces.notes.append(f"{named} the other way round: with all signs as they stand {_said(plain)}")
     if sense.swapped and (members := whole.table("members")) is not None:
@@ -138,12 +164,24 @@ def _write(whole: Whole, frame: Frame, found: Tried) -> None:
         draft = whole.table(table)
         if draft is None:
             continue
-        other = Sense(sense.forces, sense.up, sense.toward, sense.swapped, sense.signs, *(
-            (-sense.reactions, sense.loads) if table == "reactions" else (sense.reactions, -sense.loads)))  # fmt: skip
+        other = Sense(
+            sense.forces,
+            sense.up,
+            sense.toward,
+            sense.swapped,
+            sense.signs,
+            *((-sense.reactions, sense.loads) if table == "reactions" else (sense.reactions, -sense.loads)),
+        )
         for name in SIX:
             _turn(draft.columns[name], sign)
         way = "of the support on the frame" if (sign > 0) == (table == "reactions") else "of the frame on the support"
-        said = f"forces {way}" if table == "reactions" else "loads on the frame" if sign > 0 else "loads with the other sign"
+        said = (
+            f"forces {way}"
+            if table == "reactions"
+            else "loads on the frame"
+            if sign > 0
+            else "loads with the other sign"
+        )
         draft.notes.append(f"{said}: {_said(found)}; the other way round {judge(frame, other).out}")
 
 
@@ -159,7 +197,10 @@ def _swap_release(spec: Spec, texts: list[str]) -> None:
         spec["flags"] = {other.get(ours, ours): theirs for ours, theirs in spec["flags"].items()}
     elif spec and "value" not in spec:
         meant = spec.get("values") or {t: t for t in texts if t}
-        found = {text: words if words == ASK else " ".join(other.get(w, w) for w in words.split()) for text, words in meant.items()}
+        found = {
+            text: words if words == ASK else " ".join(other.get(w, w) for w in words.split())
+            for text, words in meant.items()
+        }
         if found != {t: t for t in found}:
             spec["values"] = found
 
@@ -173,14 +214,20 @@ def _moments(whole: Whole, found: Tried) -> None:
     drafted = whole.table("end_forces")
     assert drafted is not None
     stated = any(s.get("unit") for name in ("Mx", "My", "Mz") for s in drafted.specs(name))
-    if said["moment"] == ASK or (not stated and abs(ratio * _factor(said["moment"]) / _factor(f"{force}*{long}") - 1) > 0.02):
+    if said["moment"] == ASK or (
+        not stated and abs(ratio * _factor(said["moment"]) / _factor(f"{force}*{long}") - 1) > 0.02
+    ):
         per = units.factor(force, "force") * units.factor(long, "length") / ratio
         unit = next((u for u in (f"{force}*{long}", *MOMENTS) if math.isclose(_factor(u), per, rel_tol=0.02)), "")
         if unit:
             said["moment"] = unit
-            whole.why["units.moment"] = f"{found.members - found.open} of {found.members} members close from end to end in it"
+            whole.why["units.moment"] = (
+                f"{found.members - found.open} of {found.members} members close from end to end in it"
+            )
     elif abs((off := ratio * _factor(said["moment"]) / _factor(f"{force}*{long}")) - 1) > 0.02:
-        whole.why["units.moment"] += f"; but end moments are {off:.4g} times shear times length: one of the units is another"
+        whole.why["units.moment"] += (
+            f"; but end moments are {off:.4g} times shear times length: one of the units is another"
+        )
 
 
 def _factor(unit: str) -> float:
@@ -204,7 +251,12 @@ def read_frame(whole: Whole, root: Path) -> Frame | None:
 
 def _answered(draft: Draft) -> Draft:
     """Without anything that is asked."""
-    keep = {"nodes": ("node", "x", "y", "z"), "members": ("member", "i", "j", "roll"), "supports": ("node",), "cases": ("case", "nature")}.get(draft.table)
+    keep = {
+        "nodes": ("node", "x", "y", "z"),
+        "members": ("member", "i", "j", "roll"),
+        "supports": ("node",),
+        "cases": ("case", "nature"),
+    }.get(draft.table)
     draft.columns = {n: s for n, s in draft.columns.items() if keep is None or n in keep}
     for spec in draft.columns.values():
         if ASK in (spec.get("values") or {}).values():
@@ -217,19 +269,26 @@ def _answered(draft: Draft) -> Draft:
 
 def _frame(folder: Path) -> Frame | None:
     tables = {p.stem: pl.read_csv(p, infer_schema=False) for p in folder.glob("*.csv")}
-    if not {"nodes", "members", "end_forces"} <= set(tables) or not {"member", "end", "result"} <= set(tables["end_forces"].columns):
+    if not {"nodes", "members", "end_forces"} <= set(tables) or not {"member", "end", "result"} <= set(
+        tables["end_forces"].columns
+    ):
         return None
     nodes = {n: k for k, n in enumerate(tables["nodes"]["node"])}
     xyz = _numbers(tables["nodes"], ["x", "y", "z"])
-    members = tables["members"].filter(pl.col("i").is_in(list(nodes)) & pl.col("j").is_in(list(nodes)) & (pl.col("i") != pl.col("j")))
+    members = tables["members"].filter(
+        pl.col("i").is_in(list(nodes)) & pl.col("j").is_in(list(nodes)) & (pl.col("i") != pl.col("j"))
+    )
     ends = np.array([[nodes[a], nodes[b]] for a, b in members.select("i", "j").iter_rows()], int).reshape(-1, 2)
     roll = np.radians(_numbers(members, ["roll"])[:, 0]) if "roll" in members.columns else np.zeros(len(ends))
     order = {m: k for k, m in enumerate(members["member"])}
     given = tables["end_forces"]
     results = {r: k for k, r in enumerate(given["result"].unique(maintain_order=True))}
     forces = np.full((len(ends), len(results), 2, 6), np.nan)
-    rows = given.select(pl.col("member").replace_strict(order, default=None), pl.col("result").replace_strict(results, default=None),
-                        pl.col("end").replace_strict({"i": 0, "j": 1}, default=None))  # fmt: skip
+    rows = given.select(
+        pl.col("member").replace_strict(order, default=None),
+        pl.col("result").replace_strict(results, default=None),
+        pl.col("end").replace_strict({"i": 0, "j": 1}, default=None),
+    )
     known = ~rows.select(pl.any_horizontal(pl.all().is_null()).alias("x"))["x"].to_numpy()
     at = rows.filter(pl.Series(known)).to_numpy().astype(int)
     forces[at[:, 0], at[:, 1], at[:, 2]] = _numbers(given, list(SIX))[known]
@@ -242,7 +301,10 @@ def _frame(folder: Path) -> Frame | None:
 def _gravity(cases: pl.DataFrame | None, results: dict[str, Any]) -> int:
     if cases is None or "nature" not in cases.columns:
         return -1
-    return next((results[c] for c, nature in cases.select("case", "nature").iter_rows() if nature == "dead" and c in results), -1)
+    return next(
+        (results[c] for c, nature in cases.select("case", "nature").iter_rows() if nature == "dead" and c in results),
+        -1,
+    )
 
 
 def _at_nodes(table: pl.DataFrame | None, nodes: dict[str, int], results: dict[str, int]) -> np.ndarray:
@@ -256,6 +318,10 @@ def _at_nodes(table: pl.DataFrame | None, nodes: dict[str, int], results: dict[s
 
 
 def _numbers(table: pl.DataFrame, names: list[str]) -> np.ndarray:
-    return table.select(pl.col(n).cast(pl.Float64, strict=False) if n in table.columns else pl.lit(0.0).alias(n) for n in names).to_numpy().astype(float)
-
-
+    return (
+        table.select(
+            pl.col(n).cast(pl.Float64, strict=False) if n in table.columns else pl.lit(0.0).alias(n) for n in names
+        )
+        .to_numpy()
+        .astype(float)
+    )

@@ -9,12 +9,15 @@ from handrail.core import units
 from handrail.core.errors import InputError
 
 NUMBER = re.compile(r"^[-+−]?\d[\d.,'’ ]*(?:[eEdD][-+]?\d+)?$|^[-+−]?[.,]\d+$")
-DEGREES = dict.fromkeys(("grados", "gradi", "grad", "Grad", "degree", "degrees", "degre", "degres", "degré", "degrés", "graden", "graus"), "deg")
+DEGREES = dict.fromkeys(
+    ("grados", "gradi", "grad", "Grad", "degree", "degrees", "degre", "degres", "degré", "degrés", "graden", "graus"),
+    "deg",
+)
 
 
 def read_unit(text: str, kind: str, whole: bool = False) -> str:
-    """The unit of a kind that a text says: the whole of it, else what stands in brackets or behind the last blank, comma or underscore; empty where
-    none is."""
+    """The unit of a kind that a text says: the whole of it, else what stands in brackets or behind the last blank,
+    comma or underscore; empty where none is."""
     parts = [text] if whole else [m[1] for m in re.finditer(r"[\[(<{]\s*([^\])>}]+?)\s*[\])>}]", text)]
     if not whole and not parts and (match := re.search(r"[\s_,/]\s*([A-Za-z'\"°]+(?:[*·.\-/]?[A-Za-z]+)?)\s*$", text)):
         parts = [match[1]]
@@ -42,13 +45,45 @@ def as_written(unit: str) -> str:
     text = re.sub(r"(?i)\bkips?\b", "kip", text)
     text = re.sub(r"(?i)^k(?=\*(ft|in))", "kip", text)
     text = re.sub(r"^(k?N|MN)(m|mm|cm)$", r"\1*\2", text)
-    plain = {"kn": "kN", "mn": "MN", "knm": "kN*m", "nmm": "N*mm", "kip": "kip", "meter": "m", "meters": "m", "metre": "m", "metres": "m", "millimeter": "mm",
-             "millimeters": "mm", "millimetre": "mm", "millimetres": "mm", "foot": "ft", "newton": "N", "kilonewton": "kN", "kn*m": "kN*m", "mm": "mm",
-             "cm": "cm", "ft": "ft", "kip*ft": "kip*ft", "kip*in": "kip*in"}  # fmt: skip
+    plain = {
+        "kn": "kN",
+        "mn": "MN",
+        "knm": "kN*m",
+        "nmm": "N*mm",
+        "kip": "kip",
+        "meter": "m",
+        "meters": "m",
+        "metre": "m",
+        "metres": "m",
+        "millimeter": "mm",
+        "millimeters": "mm",
+        "millimetre": "mm",
+        "millimetres": "mm",
+        "foot": "ft",
+        "newton": "N",
+        "kilonewton": "kN",
+        "kn*m": "kN*m",
+        "mm": "mm",
+        "cm": "cm",
+        "ft": "ft",
+        "kip*ft": "kip*ft",
+        "kip*in": "kip*in",
+    }
     if text.lower() in plain:
         return plain[text.lower()]
-    return {"'": "ft", '"': "in", "feet": "ft", "inch": "in", "inches": "in", "lbs": "lbf", "lb": "lbf", "K": "kip", "k": "kip", "°": "deg",
-            **DEGREES}.get(text, text)
+    return {
+        "'": "ft",
+        '"': "in",
+        "feet": "ft",
+        "inch": "in",
+        "inches": "in",
+        "lbs": "lbf",
+        "lb": "lbf",
+        "K": "kip",
+        "k": "kip",
+        "°": "deg",
+        **DEGREES,
+    }.get(text, text)
 
 
 def are_units(row: list[str]) -> bool:
@@ -57,4 +92,7 @@ def are_units(row: list[str]) -> bool:
     if bracketed and all(re.fullmatch(r"\[[^\]\d]{0,12}\]|\([^)\d]{0,12}\)", t) for t in bracketed):
         return any(t.strip("[]() ") for t in bracketed)
     said = [t.strip("[]() ") for t in row if t.strip("[]()-– ")]
-    return bool(said) and all(any(is_unit(as_written(t), kind) for kind in ("length", "force", "moment", "angle", "stress", "per_length")) for t in said)
+    return bool(said) and all(
+        any(is_unit(as_written(t), kind) for kind in ("length", "force", "moment", "angle", "stress", "per_length"))
+        for t in said
+    )

@@ -19,7 +19,8 @@ api = blueprint("capacity", "what a standard holds on a range of sections")
 
 @api.post("/capacity", responses={200: c.Capacity})
 def capacity_table(body: s.CapacityBody):
-    """For every section of a range the shear that each candidate holds, and the lightest for each shear that is asked."""
+    """For every section of a range the shear that each candidate holds, and the lightest for each shear that is
+    asked."""
     _, found = _made(body)
     return found
 

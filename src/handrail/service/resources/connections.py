@@ -42,7 +42,9 @@ def _page(query: s.ListQuery, lines: list[str], total: int) -> Response:
     """A page out of lines that are JSON already."""
     after = query.cursor + query.limit
     following = after if lines and after < total else None
-    return Response(f'{{"items":[{",".join(lines)}],"total":{total},"next":{json.dumps(following)}}}', mimetype="application/json")
+    return Response(
+        f'{{"items":[{",".join(lines)}],"total":{total},"next":{json.dumps(following)}}}', mimetype="application/json"
+    )
 
 
 def found(job: Job, key: str) -> Connection:
@@ -54,7 +56,11 @@ def found(job: Job, key: str) -> Connection:
 
 def _wants_remedy(line: dict[str, Any]) -> bool:
     """Whether remedies are looked for: of what fails, is over the target, or has a standard and cannot be judged."""
-    return bool(line["status"] == "fail" or line["over_target"] or (line["status"] == "unchecked" and line["standard"] and not line["stale"]))
+    return bool(
+        line["status"] == "fail"
+        or line["over_target"]
+        or (line["status"] == "unchecked" and line["standard"] and not line["stale"])
+    )
 
 
 @api.get("/jobs/<string:job>/connections/<path:connection>", responses={200: c.Connection})
@@ -72,26 +78,36 @@ def get_connection(path: s.ConnectionPath):
         own |= {"status": "unchecked", "reason": standing.STALE, "stale": True, "over_target": False, "remarks": []}
     used, wanting = code(seen.job.code, seen.job.method), _wants_remedy(own)
     body = own | {
-        "words": record.words, "facts": record.facts, "may_be": may_be(record.framing),
-        "system": seen.revision.system, "code": used.name, "method": used.method,
-        "edition": used.manual, "target": rulebook_of(seen.job).target,
+        "words": record.words,
+        "facts": record.facts,
+        "may_be": may_be(record.framing),
+        "system": seen.revision.system,
+        "code": used.name,
+        "method": used.method,
+        "edition": used.manual,
+        "target": rulebook_of(seen.job).target,
         "remedies": record.remedies if wanting and record.remedy else [],
         "remedy": (record.remedy or remedies.SOON) if wanting else "",
         "overrides": [present.override(o) for o in decided],
         "history": happened,
         "neighbours": [r for r in beside if r is not own],
-    }  # fmt: skip
+    }
     text = json.dumps(body)[:-1] + "," + worked[1:]
     return Response(text, mimetype="application/json", headers={"ETag": f'"{record.version}"'})
 
 
 @api.get("/jobs/<string:job>/connections/<path:connection>/figures", responses={200: c.Figures, 404: a.Problem})
 def get_figures(path: s.ConnectionPath):
-    """How a base or a splice works under each combination: pressure and rods, or what its parts take; what governs, and how far its strength goes."""
+    """How a base or a splice works under each combination: pressure and rods, or what its parts take; what governs, and
+    how far its strength goes."""
     stands = _stands(path)
     found = figures.of_connection(stands.plan, stands.assigned, stands.sizes) if stands.sizes else None
     if found is None:
-        raise Refused(404, f"connection '{stands.record.key}' has no figures: they are made for bases and splices that are sized and have forces")
+        raise Refused(
+            404,
+            f"connection '{stands.record.key}' has no figures: they are made for bases and splices that are sized and"
+            " have forces",
+        )
     return found
 
 
@@ -104,7 +120,8 @@ def _stands(path: s.ConnectionPath) -> Kept:
 
 
 def _every(path: s.ConnectionPath) -> tuple[Matrix, str]:
-    """The matrix of a connection's checks and combinations, and its units. Raises Refused(404) with the reason where there is none."""
+    """The matrix of a connection's checks and combinations, and its units. Raises Refused(404) with the reason where
+    there is none."""
     stands = _stands(path)
     if not stands.sizes:
         raise Refused(404, f"connection '{stands.record.key}' is not sized: {stands.record.reason}")
@@ -116,7 +133,8 @@ def _every(path: s.ConnectionPath) -> tuple[Matrix, str]:
 
 @api.get("/jobs/<string:job>/connections/<path:connection>/matrix", responses={200: c.Matrix, 404: a.Problem})
 def get_matrix(path: s.ConnectionPath):
-    """Every check at every combination, with the combination that governs each check and the check that governs each combination."""
+    """Every check at every combination, with the combination that governs each check and the check that governs each
+    combination."""
     return present.matrix(_every(path)[0])
 
 
@@ -125,7 +143,12 @@ def get_cell(path: s.ConnectionPath, query: s.Cell):
     """One check at one combination of the matrix, with its worked lines."""
     found, system = _every(path)
     if query.check >= len(found.states) or query.combination >= len(found.actions.names):
-        raise Refused(404, f"the matrix has checks 0 to {len(found.states) - 1} and combinations 0 to {len(found.actions.names) - 1}")
+        raise Refused(
+            404,
+            f"the matrix has checks 0 to {len(found.states) - 1} and combinations 0 to {len(found.actions.names) - 1}",
+        )
     if not found.judged[query.check, query.combination]:
-        raise Refused(404, f"{found.states[query.check].check} is not judged by {found.actions.names[query.combination]}")
+        raise Refused(
+            404, f"{found.states[query.check].check} is not judged by {found.actions.names[query.combination]}"
+        )
     return present.check(found.check(query.check, query.combination), system)

@@ -1,4 +1,5 @@
-"""Decisions taken together: one for many connections, reviews, the shop's list of reasons, files that belong to them."""
+"""Decisions taken together: one for many connections, reviews, the shop's list of reasons, files that belong to
+them."""
 
 from __future__ import annotations
 
@@ -25,12 +26,18 @@ from handrail.store.models import Attachment
 api = blueprint("decisions", "decisions for many, reviews, reasons, files")
 SHOWN = 200
 WORST = ("fail", "unchecked", "unassigned", "elsewhere", "pass")
-INLINE = ("image/png", "image/jpeg", "application/pdf", "text/plain")  # what a browser may show; anything else is only handed over
+INLINE = (
+    "image/png",
+    "image/jpeg",
+    "application/pdf",
+    "text/plain",
+)  # what a browser may show; anything else is only handed over
 
 
 @api.post("/jobs/<string:job>/changes", responses={200: d.DecidedForMany, 201: d.DecidedForMany, 409: a.Problem})
 def decide_for_many(path: s.JobPath, body: s.DecisionForMany):
-    """One decision for many connections with one reason: worked out together, shown before and after, kept all in one go or not at all."""
+    """One decision for many connections with one reason: worked out together, shown before and after, kept all in one
+    go or not at all."""
     job = job_for(path.job, "detailer")
     cause, reason = ("", "") if body.preview else causes.check(body.cause, body.reason)
     framed = sorted(set(body.changes) & set(overrides.FRAMED))
@@ -60,17 +67,29 @@ def decide_for_many(path: s.JobPath, body: s.DecisionForMany):
 
 def _told(found: Proposed | Reframing, made: list[int]) -> dict[str, object]:
     stood = {key: found.was(key) for key in found.after}
-    worst = sorted(found.after, key=lambda k: (WORST.index(found.after[k]["status"]), -found.after[k]["utilisation"]))[:SHOWN]
-    return {"connections": len(found.after), "kept": bool(made), "overrides": made, "stood": found.stood(),
-            "counts": {"before": dict(Counter(s["status"] for s in stood.values())), "after": dict(Counter(s["status"] for s in found.after.values()))},
-            "worst": [{"connection": k, "before": stood[k], "after": found.after[k] | {"value": found.shown(k)}} for k in worst],
-            "refused": [{"connection": k, "why": why} for k, why in found.refused.items()]}  # fmt: skip
+    worst = sorted(found.after, key=lambda k: (WORST.index(found.after[k]["status"]), -found.after[k]["utilisation"]))[
+        :SHOWN
+    ]
+    return {
+        "connections": len(found.after),
+        "kept": bool(made),
+        "overrides": made,
+        "stood": found.stood(),
+        "counts": {
+            "before": dict(Counter(s["status"] for s in stood.values())),
+            "after": dict(Counter(s["status"] for s in found.after.values())),
+        },
+        "worst": [
+            {"connection": k, "before": stood[k], "after": found.after[k] | {"value": found.shown(k)}} for k in worst
+        ],
+        "refused": [{"connection": k, "why": why} for k, why in found.refused.items()],
+    }
 
 
 @api.post("/jobs/<string:job>/overrides/review", responses={200: d.Reviewed, 409: a.Problem})
 def review(path: s.JobPath, body: s.Review):
-    """Accept, return, confirm or clear decisions, one or many in one go. An engineer accepts and returns, with a word; whoever may change them
-    confirms or clears."""
+    """Accept, return, confirm or clear decisions, one or many in one go. An engineer accepts and returns, with a word;
+    whoever may change them confirms or clears."""
     job = job_for(path.job, "detailer")
     ids = list(dict.fromkeys(body.overrides))
     found = {o.id: o for o in overrides.of_ids(ids) if o.job_id == job.id}
@@ -106,7 +125,14 @@ def attach(path: s.OverridePath, form: s.AttachedFile):
     """Attach a file to a decision; its digest goes into the ledger."""
     job = job_for(path.job, "detailer")
     sent = form.file
-    made = attachments.add(job, of_job(job, path.override), sent.filename or "", sent.mimetype or "application/octet-stream", sent.read(), caller().name)
+    made = attachments.add(
+        job,
+        of_job(job, path.override),
+        sent.filename or "",
+        sent.mimetype or "application/octet-stream",
+        sent.read(),
+        caller().name,
+    )
     return next(row for row in attachments.of_override(path.override) if row["id"] == made.id), 201
 
 
@@ -118,4 +144,9 @@ def get_attachment(path: s.AttachmentPath) -> Response:
     if found is None:
         raise Refused(404, f"override {override.id} has no file {path.attachment}")
     shown = found.media in INLINE
-    return send_file(BytesIO(bytes(found.data)), found.media if shown else "application/octet-stream", as_attachment=not shown, download_name=found.name)
+    return send_file(
+        BytesIO(bytes(found.data)),
+        found.media if shown else "application/octet-stream",
+        as_attachment=not shown,
+        download_name=found.name,
+    )

@@ -46,7 +46,14 @@ def put_group(path: s.GroupPath, body: s.GroupOf):
     if not keys and body.how != "replace":
         raise Refused(422, "connections: name some, or give a filter that leaves some")
     if not keys and groups.find(job, path.group) is None:
-        raise Refused(422, "connections: a group is made of some; the filter leaves none" if body.where else "connections: a group is made of some")
+        raise Refused(
+            422,
+            (
+                "connections: a group is made of some; the filter leaves none"
+                if body.where
+                else "connections: a group is made of some"
+            ),
+        )
     with writing():
         made = groups.put(job, path.group, keys, body.how, caller().name)
         standing.settle(job, "group", f"group {path.group} was changed, which rules ask for")

@@ -68,12 +68,17 @@ def put_house(path: s.HousePath, body: s.HouseRulebook):
 
 @api.post("/house/<string:name>/<int:number>/review", responses={200: h.WrittenRulebook, 409: a.Problem})
 def review_house(path: s.HouseRevisionPath, body: s.HouseReview):
-    """Approve a draft, or retire what is approved: an administrator's word. Jobs that stand on what is retired go on standing on it."""
+    """Approve a draft, or retire what is approved: an administrator's word. Jobs that stand on what is retired go on
+    standing on it."""
     user = administrator()
     found = _found(path.name, path.number)
     if not house.review(found, body.state, user.name):
         wanted = "a draft" if body.state == house.APPROVED else "approved"
-        raise Refused(409, f"{house.called(found)} is {_found(path.name, path.number).state}; only what is {wanted} can be {body.state}")
+        raise Refused(
+            409,
+            f"{house.called(found)} is {_found(path.name, path.number).state}; only what is {wanted} can be"
+            f" {body.state}",
+        )
     return _answer(_found(path.name, path.number))
 
 
@@ -86,5 +91,9 @@ def compare_house(path: s.HousePath, query: s.TwoRevisions):
     old, now = _found(path.name, query.old or new - 1), _found(path.name, new)
     texts = Text(old.text, old.files), Text(now.text, now.files)
     names = (house.called(old), house.called(now))
-    return {"old": names[0], "new": names[1], "differences": [asdict(d) for d in differences(*map(rulebooks.read, texts))],
-            "lines": line_by_line(*texts, names)}  # fmt: skip
+    return {
+        "old": names[0],
+        "new": names[1],
+        "differences": [asdict(d) for d in differences(*map(rulebooks.read, texts))],
+        "lines": line_by_line(*texts, names),
+    }

@@ -42,11 +42,16 @@ def start_import(path: s.JobPath, form: s.Upload):
         raise Refused(422, "bundle: send it as a file with a name, not as a text")
     sent = request.files.getlist("bundle")
     name = _name(form.bundle.filename) if len(sent) == 1 else f"{len(sent)} files"
-    file = secrets.token_hex(12) + (Path(name).suffix.lower() if len(sent) == 1 and Path(name).suffix.lower() in SUFFIXES else ".zip")
+    file = secrets.token_hex(12) + (
+        Path(name).suffix.lower() if len(sent) == 1 and Path(name).suffix.lower() in SUFFIXES else ".zip"
+    )
     target = Path(current_app.config[HOME]) / UPLOADS / file
     try:
         _keep(form.bundle, target) if len(sent) == 1 else _pack(sent, target)
-        return runs.import_as_dict(runs.add_import(job, file, name, caller().name, form.map or "", bool(form.hold))), 202
+        return (
+            runs.import_as_dict(runs.add_import(job, file, name, caller().name, form.map or "", bool(form.hold))),
+            202,
+        )
     except BaseException:
         target.unlink(missing_ok=True)
         raise
@@ -90,8 +95,8 @@ def _held(job: Job, number: int) -> tuple[Import, Path]:
 
 @api.get("/jobs/<string:job>/imports/<int:number>/understood", responses={200: m.Understood, 409: a.Problem})
 def understood(path: s.ImportPath):
-    """What was understood of an import that is held: each table with its units and first rows, what is wrong, and the column map:
-    its own, else the job's last, else one proposed from the files."""
+    """What was understood of an import that is held: each table with its units and first rows, what is wrong, and the
+    column map: its own, else the job's last, else one proposed from the files."""
     job = job_for(path.job, "detailer")
     found, sent = _held(job, path.number)
     return _understood(job, found, sent)
@@ -108,7 +113,8 @@ def _understood(job: Job, found: Import, sent: Path) -> dict[str, Any]:
 
 
 def _offered(job: Job, found: Import, sent: Path) -> tuple[str, str]:
-    """The map that nobody chose: the one beside the tables, the job's last, one of the house's that fits, else one proposed."""
+    """The map that nobody chose: the one beside the tables, the job's last, one of the house's that fits, else one
+    proposed."""
     for text, source in ((map_in(sent, found.name), "sent"), (job.column_map, "saved")):
         if text:
             return text, source
@@ -126,14 +132,18 @@ def set_map(path: s.ImportPath, body: s.MapText):
 
 @api.post("/jobs/<string:job>/imports/<int:number>/map", responses={200: m.Understood, 404: a.Problem, 409: a.Problem})
 def choose_map(path: s.ImportPath, body: s.MapChoice):
-    """Another map for an import that is held, by where it comes from: proposed anew from the files, the job's last, the one sent beside the tables,
-    or one of the house's."""
+    """Another map for an import that is held, by where it comes from: proposed anew from the files, the job's last, the
+    one sent beside the tables, or one of the house's."""
     job = job_for(path.job, "detailer")
     found, sent = _held(job, path.number)
     if body.take == "house" and maps.find(body.name) is None:
         raise Refused(404, f"the house has no map '{body.name[:60]}'")
-    text = {"proposed": lambda: proposed_for(sent, found.name), "saved": lambda: job.column_map, "sent": lambda: map_in(sent, found.name),
-            "house": lambda: maps.find(body.name).text}[body.take]()  # fmt: skip
+    text = {
+        "proposed": lambda: proposed_for(sent, found.name),
+        "saved": lambda: job.column_map,
+        "sent": lambda: map_in(sent, found.name),
+        "house": lambda: maps.find(body.name).text,
+    }[body.take]()
     if not text:
         raise Refused(404, "this job has no map yet" if body.take == "saved" else "no map lies beside these tables")
     return _put_map(job, found, sent, text)
@@ -141,7 +151,8 @@ def choose_map(path: s.ImportPath, body: s.MapChoice):
 
 @api.patch("/jobs/<string:job>/imports/<int:number>/map", responses={200: m.Understood, 409: a.Problem, 422: a.Problem})
 def change_map(path: s.ImportPath, body: s.MapChange):
-    """One change to the map of an import that is held, made by pointing; the answer is what is understood with it, and the map's text."""
+    """One change to the map of an import that is held, made by pointing; the answer is what is understood with it, and
+    the map's text."""
     job = job_for(path.job, "detailer")
     found, sent = _held(job, path.number)
     text = found.column_map or (_offered(job, found, sent)[0] if needs_map(sent, found.name) else "")

@@ -57,19 +57,27 @@ def get_job(path: s.JobPath):
 
 @api.patch("/jobs/<string:job>", responses={200: a.Job, 412: a.Problem})
 def change_job(path: s.JobPath, body: s.JobChange):
-    """Change the title, the code, the method or the set of combinations; results by the old one are marked to be run again."""
+    """Change the title, the code, the method or the set of combinations; results by the old one are marked to be run
+    again."""
     job = job_for(path.job, "engineer")
     with writing():
         now = Job.get_by_id(job.id)
         _expect(now)
         code(body.code or now.code, body.method or now.method)
-        asked = (("title", body.title), ("code", body.code), ("method", body.method), ("combination_set", body.combination_set),
-                 ("tolerance", body.tolerance))  # fmt: skip
+        asked = (
+            ("title", body.title),
+            ("code", body.code),
+            ("method", body.method),
+            ("combination_set", body.combination_set),
+            ("tolerance", body.tolerance),
+        )
         changed = {n: v for n, v in asked if v not in (None, "") and v != getattr(now, n)}
         if "combination_set" in changed and jobs.has_model(now):
             _known_set(now, changed["combination_set"])
         if changed.keys() & {"method", "combination_set"} and not body.anyway and jobs.has_model(now):
-            _refuse_unjudged(now, changed.get("method", now.method), changed.get("combination_set", now.combination_set))
+            _refuse_unjudged(
+                now, changed.get("method", now.method), changed.get("combination_set", now.combination_set)
+            )
         if changed:
             jobs.set_fields(now, **changed)
             proving.of_settings(now.id, caller().name)
@@ -80,22 +88,29 @@ def change_job(path: s.JobPath, body: s.JobChange):
 
 
 def _refuse_unjudged(job: Job, method: str, wanted: str) -> None:
-    """Raises Refused(409) that says what would become of the job, where its model has no combinations of a set and method."""
+    """Raises Refused(409) that says what would become of the job, where its model has no combinations of a set and
+    method."""
     building = revisions.building_of(revisions.latest(job))
     if strength_set(building, method, wanted).names:
         return
     there = sorted({f"{c.method} {c.set}" for c in building.combinations})
     now = jobs.summary(job)
     sized, released = sum(now["statuses"].get(s, 0) for s in ("pass", "fail")), now["released"]
-    raise Refused(409, f"the model has no {wanted} combinations of {method} (it has {', '.join(there) or 'none'}): {sized} results would be stale and "
-                  f"could not be run again, {released} releases would fall; import or generate such combinations first, or say anyway")  # fmt: skip
+    raise Refused(
+        409,
+        f"the model has no {wanted} combinations of {method} (it has {', '.join(there) or 'none'}): {sized} results"
+        f" would be stale and could not be run again, {released} releases would fall; import or generate such"
+        " combinations first, or say anyway",
+    )
 
 
 def _known_set(job: Job, name: str) -> None:
     """Raises Refused(422) where no combination of the model is of that set."""
     sets = sorted({c.set for c in revisions.building_of(revisions.latest(job)).combinations})
     if name not in sets:
-        raise Refused(422, f"combination_set: the model has no combinations of set '{name}'; it has {', '.join(sets) or 'none'}")
+        raise Refused(
+            422, f"combination_set: the model has no combinations of set '{name}'; it has {', '.join(sets) or 'none'}"
+        )
 
 
 def _expect(job: Job) -> None:
@@ -106,7 +121,9 @@ def _expect(job: Job) -> None:
 
 
 def _revision(r: Revision) -> dict[str, object]:
-    return {name: getattr(r, name) for name in ("number", "label", "title", "source", "dated", "author", "made", "audit")}
+    return {
+        name: getattr(r, name) for name in ("number", "label", "title", "source", "dated", "author", "made", "audit")
+    }
 
 
 @api.get("/jobs/<string:job>/revisions", responses={200: a.Page[m.Revision]})
@@ -114,7 +131,14 @@ def list_revisions(path: s.JobPath):
     """The job's revisions, newest first."""
     job = job_for(path.job)
     fields = [f for name, f in Revision._meta.fields.items() if name not in ("model", "head", "drawn")]
-    found = [_revision(r) for r in Revision.select(*fields).where((Revision.job == job) & (Revision.number > 0)).order_by(Revision.number.desc())]
+    found = [
+        _revision(r)
+        for r in (
+            Revision.select(*fields)
+            .where((Revision.job == job) & (Revision.number > 0))
+            .order_by(Revision.number.desc())
+        )
+    ]
     return {"items": found, "total": len(found), "next": None}
 
 

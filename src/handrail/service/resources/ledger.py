@@ -37,7 +37,11 @@ def get_ledger(path: s.JobPath, query: s.LedgerQuery):
 def get_ledger_csv(path: s.JobPath) -> Response:
     """The whole ledger as CSV; `data` as JSON in its column. It can be verified like the JSON."""
     job = job_for(path.job)
-    return Response(as_csv(ledger.entries(job)), mimetype="text/csv", headers={"Content-Disposition": f'attachment; filename="{job.name}-ledger.csv"'})
+    return Response(
+        as_csv(ledger.entries(job)),
+        mimetype="text/csv",
+        headers={"Content-Disposition": f'attachment; filename="{job.name}-ledger.csv"'},
+    )
 
 
 def as_csv(entries: list[dict[str, object]]) -> str:
@@ -47,13 +51,16 @@ def as_csv(entries: list[dict[str, object]]) -> str:
     writer.writeheader()
     for entry in entries:
         number = "" if entry["override"] is None else entry["override"]
-        writer.writerow(entry | {"data": json.dumps(entry["data"], sort_keys=True, ensure_ascii=False), "override": number})
+        writer.writerow(
+            entry | {"data": json.dumps(entry["data"], sort_keys=True, ensure_ascii=False), "override": number}
+        )
     return out.getvalue()
 
 
 @api.get("/jobs/<string:job>/ledger/verify", responses={200: d.Verified})
 def verify(path: s.JobPath):
-    """Whether every entry follows from the one before, the records say what the ledger says, and it has what was signed of it."""
+    """Whether every entry follows from the one before, the records say what the ledger says, and it has what was signed
+    of it."""
     job = job_for(path.job)
     with reading():
         found = ledger.entries(job)
@@ -62,12 +69,23 @@ def verify(path: s.JobPath):
     records = Path(proxy.database)
     signed = heads.faults(records.parent, records)
     faults += [*signed.get(job.name, []), *signed.get("", [])]
-    return {"entries": len(found), "head": chain.head(found), "sound": not faults, "faults": faults, "notes": [*notes, *heads.restored(records.parent)]}
+    return {
+        "entries": len(found),
+        "head": chain.head(found),
+        "sound": not faults,
+        "faults": faults,
+        "notes": [*notes, *heads.restored(records.parent)],
+    }
 
 
 @api.get("/closed", responses={200: a.Page[d.Closed]})
 def closed():
-    """The ledgers of jobs that were deleted: how many entries each had, its first one's digest and its last one's. For administrators."""
+    """The ledgers of jobs that were deleted: how many entries each had, its first one's digest and its last one's. For
+    administrators."""
     administrator()
-    found = list(Closed.select(Closed.job, Closed.entries, Closed.first, Closed.head, Closed.author, Closed.made).order_by(Closed.id.desc()).dicts())
+    found = list(
+        Closed.select(Closed.job, Closed.entries, Closed.first, Closed.head, Closed.author, Closed.made)
+        .order_by(Closed.id.desc())
+        .dicts()
+    )
     return {"items": found, "total": len(found), "next": None}

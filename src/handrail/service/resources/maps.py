@@ -20,7 +20,11 @@ api = blueprint("maps", "column maps above the jobs")
 def _found(name: str) -> HouseMap:
     found = maps.find(name)
     if found is None:
-        raise Refused(404, f"the house has no map '{name[:60]}'; it has {', '.join(own.name for own in maps.listed()[:20]) or 'none yet'}")
+        raise Refused(
+            404,
+            f"the house has no map '{name[:60]}'; it has"
+            f" {', '.join(own.name for own in maps.listed()[:20]) or 'none yet'}",
+        )
     return found
 
 

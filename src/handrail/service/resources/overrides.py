@@ -1,4 +1,5 @@
-"""Decisions against the rules: overrides of sizes and standards, corrections of framing, alternatives, steps back and forward."""
+"""Decisions against the rules: overrides of sizes and standards, corrections of framing, alternatives, steps back and
+forward."""
 
 from __future__ import annotations
 
@@ -39,10 +40,16 @@ def _reasoned(body: s.Decided) -> None:
 def _expect(record: Connection) -> None:
     wanted = request.headers.get("If-Match")
     if wanted and wanted.strip('"') != str(record.version):
-        raise Refused(412, f"connection {record.key} was changed meanwhile (version {record.version}); look again, nothing was lost")
+        raise Refused(
+            412,
+            f"connection {record.key} was changed meanwhile (version {record.version}); look again, nothing was lost",
+        )
 
 
-@api.post("/jobs/<string:job>/connections/<path:connection>/overrides", responses={200: d.Override, 201: d.Override, 412: a.Problem})
+@api.post(
+    "/jobs/<string:job>/connections/<path:connection>/overrides",
+    responses={200: d.Override, 201: d.Override, 412: a.Problem},
+)
 def set_override(path: s.ConnectionPath, body: s.NewOverride):
     """Set one parameter, or the `standard`; the connection is checked at once, and before and after are shown."""
     job = job_for(path.job, "detailer")
@@ -53,9 +60,13 @@ def set_override(path: s.ConnectionPath, body: s.NewOverride):
     return made["overrides"][0], 200 if body.preview else 201
 
 
-@api.post("/jobs/<string:job>/connections/<path:connection>/changes", responses={200: d.Changed, 201: d.Changed, 409: a.Problem, 412: a.Problem})
+@api.post(
+    "/jobs/<string:job>/connections/<path:connection>/changes",
+    responses={200: d.Changed, 201: d.Changed, 409: a.Problem, 412: a.Problem},
+)
 def change(path: s.ConnectionPath, body: s.NewChanges):
-    """Set several parameters in one go with one reason, or take over those of another connection; checked at once, all kept or none."""
+    """Set several parameters in one go with one reason, or take over those of another connection; checked at once, all
+    kept or none."""
     job = job_for(path.job, "detailer")
     _reasoned(body)
     if bool(body.changes) == bool(body.take):
@@ -73,18 +84,23 @@ def change(path: s.ConnectionPath, body: s.NewChanges):
 
 @api.post("/jobs/<string:job>/connections/<path:connection>/alternatives", responses={200: d.Compared, 409: a.Problem})
 def alternatives(path: s.ConnectionPath, body: s.Alternatives):
-    """Other standards, or other sizes of one, side by side with what stands; nothing is kept. One that cannot be made says why."""
+    """Other standards, or other sizes of one, side by side with what stands; nothing is kept. One that cannot be made
+    says why."""
     job = job_for(path.job)
     record, _, plan = changing.looked_at(job, path.connection)
     found = []
     if (stands := kept(plan, record)).sizes:
         found.append(changing.side_by_side(stands, "as it stands"))
     for one in body.alternatives:
-        name = one.name or ", ".join([one.standard or record.standard, *(f"{k} {v}" for k, v in one.parameters.items())])
+        name = one.name or ", ".join(
+            [one.standard or record.standard, *(f"{k} {v}" for k, v in one.parameters.items())]
+        )
         if ELSEWHERE in one.parameters:
             raise Refused(422, f"{name}: a connection that is {ELSEWHERE} has nothing to set beside what stands")
         now = assigned_of(plan, record.key).rule
-        wanted = ({"standard": one.standard} if one.standard and (now is None or one.standard != now.use) else {}) | one.parameters
+        wanted = (
+            {"standard": one.standard} if one.standard and (now is None or one.standard != now.use) else {}
+        ) | one.parameters
         try:
             found.append(changing.side_by_side(changing.work_out(job, record.key, wanted), name))
         except (Refused, InputError) as exc:
@@ -94,8 +110,8 @@ def alternatives(path: s.ConnectionPath, body: s.Alternatives):
 
 @api.get("/jobs/<string:job>/connections/<path:connection>/earlier", responses={200: d.EarlierDesigns})
 def earlier_designs(path: s.ConnectionPath, query: s.EarlierQuery):
-    """Designs that pass between like members, here and in other jobs that the caller sees, tried on this connection under its own forces; nothing is kept.
-    `changes` takes one over; it counts as worked out here."""
+    """Designs that pass between like members, here and in other jobs that the caller sees, tried on this connection
+    under its own forces; nothing is kept. `changes` takes one over; it counts as worked out here."""
     job = job_for(path.job)
     user, record = caller(), _found(job, path.connection)
     seen = [one for one in Job.select() if accounts.role_in(user, one)]
@@ -123,12 +139,25 @@ def _try_change(job: Job, key: str, wanted: dict[str, Any], body: s.Decided) -> 
     _expect(found.record)
     if found.shared and not (body.both or body.preview):
         names = ", ".join(c.parameter for c in found.changes)
-        raise Refused(409, f"{names}: the same bolts hold {found.record.key} and {found.shared} opposite: say both to change both; "
-                           "for one alone they cannot differ")  # fmt: skip
-    seen = [(c, side_of(found.record, c.stood), side_of(found.outcome or found.assigned, c.shown, found.also())) for c in found.changes]
+        raise Refused(
+            409,
+            f"{names}: the same bolts hold {found.record.key} and {found.shared} opposite: say both to change both; "
+            "for one alone they cannot differ",
+        )
+    seen = [
+        (c, side_of(found.record, c.stood), side_of(found.outcome or found.assigned, c.shown, found.also()))
+        for c in found.changes
+    ]
     if body.preview:
-        return {"connection": key, "before": seen[0][1], "after": seen[0][2], "overrides": [
-            present.preview(key, c.parameter, c.shown, body.reason, caller().name, before, after) for c, before, after in seen]}  # fmt: skip
+        return {
+            "connection": key,
+            "before": seen[0][1],
+            "after": seen[0][2],
+            "overrides": [
+                present.preview(key, c.parameter, c.shown, body.reason, caller().name, before, after)
+                for c, before, after in seen
+            ],
+        }
     results, grounds = found.results(), found.grounds()
     with writing():
         now, current = look_at(job, key), _found(job, key)
@@ -136,8 +165,28 @@ def _try_change(job: Job, key: str, wanted: dict[str, Any], body: s.Decided) -> 
         if found.moved(now, current):
             return None
         step = steps.begin(job, caller().name)
-        steps.made_many(step, overrides.keep(job, [Decision(key, c.parameter, c.value, c.shown, body.reason, caller().name, before, after,
-                                                            found.shared, body.cause, grounds[key, c.parameter]) for c, before, after in seen]))  # fmt: skip
+        steps.made_many(
+            step,
+            overrides.keep(
+                job,
+                [
+                    Decision(
+                        key,
+                        c.parameter,
+                        c.value,
+                        c.shown,
+                        body.reason,
+                        caller().name,
+                        before,
+                        after,
+                        found.shared,
+                        body.cause,
+                        grounds[key, c.parameter],
+                    )
+                    for c, before, after in seen
+                ],
+            ),
+        )
         overrides.rebase(job, grounds)
         results.write(job.id)
     made = [present.override(Override.get_by_id(k)) for k in step.made]
@@ -165,7 +214,9 @@ def _try_correction(job: Job, key: str, body: s.NewOverride) -> Any:
         if now.differs(seen) or current.version != record.version:
             return None
         kept = correcting.value_of(found.building, body.parameter, value)
-        decision = Decision(key, body.parameter, kept, value, body.reason, caller().name, before, after, "", body.cause, grounds)
+        decision = Decision(
+            key, body.parameter, kept, value, body.reason, caller().name, before, after, "", body.cause, grounds
+        )
         ((made, _),) = overrides.keep(job, [decision])
         found.write(job.id)
         standing.settle(job, "pattern", "joints were framed otherwise, and rules ask for patterns")
@@ -220,6 +271,7 @@ def get_steps(path: s.JobPath):
 
 @api.post("/jobs/<string:job>/steps/<string:way>", responses={200: d.Stepped, 409: a.Problem})
 def step(path: s.StepPath):
-    """Go `back` over the caller's last change of sizes or standards, or `forward` again: checked at once; the ledger shows both."""
+    """Go `back` over the caller's last change of sizes or standards, or `forward` again: checked at once; the ledger
+    shows both."""
     job = job_for(path.job, "detailer")
     return _tried(job, path.way, lambda: stepping.turn(job, caller().name, path.way == "forward", is_engineer(job)))

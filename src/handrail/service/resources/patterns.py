@@ -82,9 +82,15 @@ def connections_of(job: Job, name: str, slot: int | None) -> list[str]:
 
 
 def _brief(found: _Found, pattern: Pattern) -> dict[str, Any]:
-    return {"name": pattern.name, "at": [found.building.nodes[m.node] for m in pattern.members], "joints": len(pattern.members),
-            "mirrored": sum(m.mirrored for m in pattern.members), "slots": list(pattern.slots), "framings": [f for f in pattern.framings if f],
-            "connections": sum(bool(c) for m in pattern.members for c in m.connections)}  # fmt: skip
+    return {
+        "name": pattern.name,
+        "at": [found.building.nodes[m.node] for m in pattern.members],
+        "joints": len(pattern.members),
+        "mirrored": sum(m.mirrored for m in pattern.members),
+        "slots": list(pattern.slots),
+        "framings": [f for f in pattern.framings if f],
+        "connections": sum(bool(c) for m in pattern.members for c in m.connections),
+    }
 
 
 @api.get("/jobs/<string:job>/patterns", responses={200: a.Page[m.Pattern]})
@@ -115,13 +121,23 @@ def _said(found: _Found, edits: dict[str, Any], member: Member) -> str:
 
 @api.get("/jobs/<string:job>/patterns/<string:pattern>", responses={200: m.PatternInFull})
 def get_pattern(path: s.PatternPath):
-    """One pattern: its joints with how each is laid on it, and at each place the largest and smallest of every action over all joints and strength
-    combinations, with what acts at the same time, as the first joint's axes see it. kN, kN*m."""
+    """One pattern: its joints with how each is laid on it, and at each place the largest and smallest of every action
+    over all joints and strength combinations, with what acts at the same time, as the first joint's axes see it. kN,
+    kN*m."""
     job = job_for(path.job)
     found, pattern = _pattern(job, path.pattern)
     edits = pattern_edits.listed(job)
-    members = [{"joint": found.building.nodes[m.node], "place": found.places[m.node], "turn": m.turn, "mirrored": m.mirrored,
-                "connections": list(m.connections), "said": _said(found, edits, m)} for m in pattern.members]  # fmt: skip
+    members = [
+        {
+            "joint": found.building.nodes[m.node],
+            "place": found.places[m.node],
+            "turn": m.turn,
+            "mirrored": m.mirrored,
+            "connections": list(m.connections),
+            "said": _said(found, edits, m),
+        }
+        for m in pattern.members
+    ]
     places = []
     for slot, words in enumerate(pattern.slots):
         peaks = peaks_of(pattern, slot, found.acting, found.names)
@@ -132,8 +148,8 @@ def get_pattern(path: s.PatternPath):
 
 @api.get("/jobs/<string:job>/patterns/<string:pattern>/points", responses={200: m.PatternPoints})
 def get_points(path: s.PatternPath, query: s.Slot):
-    """Every action of one place of a pattern, each joint and combination a point: float32 numbers in base64, connection by connection, combination by
-    combination, six actions each. kN, kN*m."""
+    """Every action of one place of a pattern, each joint and combination a point: float32 numbers in base64, connection
+    by connection, combination by combination, six actions each. kN, kN*m."""
     found, pattern = _pattern(job_for(path.job), path.pattern)
     if query.slot >= len(pattern.slots):
         raise Refused(422, f"slot {query.slot}: {pattern.name} has places 0 to {len(pattern.slots) - 1}")
@@ -144,7 +160,8 @@ def get_points(path: s.PatternPath, query: s.Slot):
 
 @api.get("/jobs/<string:job>/patterns/<string:pattern>/boundary", responses={200: m.PatternBoundary})
 def get_boundary(path: s.PatternPath, query: s.TwoActions):
-    """How far the connections at one place of a pattern go in two actions, and the points that govern them. kN, kN*m."""
+    """How far the connections at one place of a pattern go in two actions, and the points that govern them. kN,
+    kN*m."""
     job = job_for(path.job)
     found, pattern = _pattern(job, path.pattern)
     if query.slot >= len(pattern.slots):
@@ -152,19 +169,29 @@ def get_boundary(path: s.PatternPath, query: s.TwoActions):
     return boundaries.of_place(job, pattern, query.slot, (query.x, query.y), found.acting, found.names)
 
 
-@api.get("/jobs/<string:job>/patterns/<string:pattern>/workbook", responses={200: {"content": {WORKBOOK: {"schema": {"type": "string", "format": "binary"}}}}})
+@api.get(
+    "/jobs/<string:job>/patterns/<string:pattern>/workbook",
+    responses={200: {"content": {WORKBOOK: {"schema": {"type": "string", "format": "binary"}}}}},
+)
 def get_workbook(path: s.PatternPath):
-    """A pattern for whoever designs it elsewhere: a reference joint with its sketch and axes, and the critical actions of all its joints turned and
-    mirrored onto it, each with its joint and combination."""
+    """A pattern for whoever designs it elsewhere: a reference joint with its sketch and axes, and the critical actions
+    of all its joints turned and mirrored onto it, each with its joint and combination."""
     job = job_for(path.job)
     found, pattern = _pattern(job, path.pattern)
-    content = handover(found.building, found.framing, pattern, found.acting, found.names, job.title or job.name, job.method)
-    return Response(content, mimetype=WORKBOOK, headers={"Content-Disposition": f'attachment; filename="{job.name}-{pattern.name}.xlsx"'})
+    content = handover(
+        found.building, found.framing, pattern, found.acting, found.names, job.title or job.name, job.method
+    )
+    return Response(
+        content,
+        mimetype=WORKBOOK,
+        headers={"Content-Disposition": f'attachment; filename="{job.name}-{pattern.name}.xlsx"'},
+    )
 
 
 @api.put("/jobs/<string:job>/joints/<path:joint>/pattern", responses={200: m.Pattern})
 def edit_pattern(path: s.PatternJointPath, body: s.PatternEdit):
-    """Put a joint into the pattern of another, or take it out of its own, with a reason; the answer is the pattern that it is in then."""
+    """Put a joint into the pattern of another, or take it out of its own, with a reason; the answer is the pattern that
+    it is in then."""
     job = job_for(path.job, "detailer")
     found = _of(job)
     for joint in (path.joint, body.beside):

@@ -18,15 +18,21 @@ api = blueprint("progress", "how far a job is, what a revision changed")
 
 @api.get("/jobs/<string:job>/progress", responses={200: t.Progress})
 def get_progress(path: s.JobPath):
-    """How many connections are done, failing, awaiting, released: now, by level, sequence and person, and day by day."""
+    """How many connections are done, failing, awaiting, released: now, by level, sequence and person, and day by
+    day."""
     job = job_for(path.job)
     with reading():
-        return {"now": progress.counted(job), **{what: progress.by(job, what) for what in progress.BY}, "days": progress.over_time(job)}
+        return {
+            "now": progress.counted(job),
+            **{what: progress.by(job, what) for what in progress.BY},
+            "days": progress.over_time(job),
+        }
 
 
 @api.get("/jobs/<string:job>/revised", responses={200: t.Revised, 422: a.Problem})
 def get_revised(path: s.JobPath, query: s.RevisedQuery):
-    """What the newest revision left standing: what still passes as it stood, what was resized, what fails, what is stale, new and gone."""
+    """What the newest revision left standing: what still passes as it stood, what was resized, what fails, what is
+    stale, new and gone."""
     job = job_for(path.job)
     with reading():
         revision = revisions.latest(job)

@@ -12,7 +12,18 @@ from handrail.core.rulebook import Rulebook, Text, editing
 from handrail.core.rulebook.differing import differences, line_by_line
 from handrail.core.rulebook.facts import FACTS
 from handrail.core.rulebook.language import TOP_KEYS
-from handrail.core.rulebook.practice import OVER, OVER_CHOICES, OVER_HELP, PLACE, PLACE_HELP, PRACTICE, TARGET, TARGET_HELP, USES, said
+from handrail.core.rulebook.practice import (
+    OVER,
+    OVER_CHOICES,
+    OVER_HELP,
+    PLACE,
+    PLACE_HELP,
+    PRACTICE,
+    TARGET,
+    TARGET_HELP,
+    USES,
+    said,
+)
 from handrail.core.rulebook.rules import LADDER_KEYS, RULE_KEYS
 from handrail.core.rulebook.tables import Table
 from handrail.core.standards import STANDARDS
@@ -39,33 +50,70 @@ api = blueprint("rulebook", "shop practice, tables and rules")
 def _answer(job: Job) -> dict[str, Any]:
     book, own = rulebook_of(job), kept.find(job, job.rulebook_version)
     taken = takes(look_at(job)) if jobs.has_model(job) else {}
-    rules = [{"name": rule.name, "use": rule.use, "when": [str(part) for part in rule.when.parts], "line": rule.line, "origin": rule.origin,
-              "note": rule.note, "takes": taken.get(rule.name, 0)} for rule in book.rules]  # fmt: skip
+    rules = [
+        {
+            "name": rule.name,
+            "use": rule.use,
+            "when": [str(part) for part in rule.when.parts],
+            "line": rule.line,
+            "origin": rule.origin,
+            "note": rule.note,
+            "takes": taken.get(rule.name, 0),
+        }
+        for rule in book.rules
+    ]
     said = kept.as_dict(own) if own else {"name": "", "author": "", "made": "", "inherits": ""}
-    return {"text": job.rulebook, "files": job.rulebook_files, "version": job.rulebook_version, "target": book.target, "rules": rules,
-            "tables": [_table(table) for table in book.tables.values()], **{n: said[n] for n in ("name", "author", "made", "inherits")}}  # fmt: skip
+    return {
+        "text": job.rulebook,
+        "files": job.rulebook_files,
+        "version": job.rulebook_version,
+        "target": book.target,
+        "rules": rules,
+        "tables": [_table(table) for table in book.tables.values()],
+        **{n: said[n] for n in ("name", "author", "made", "inherits")},
+    }
 
 
 def _table(table: Table) -> dict[str, Any]:
     columns = [c.name for c in table.columns]
-    return {"name": table.name, "keys": [{"name": k.column.name, "match": k.match, "is_fact": k.fact is not None} for k in table.keys],
-            "columns": [f"{c.name} [{c.unit}]" if c.unit else c.name for c in table.columns],
-            "rows": [[*row.keys, *(row.cells.get(name, "") for name in columns)] for row in table.rows],
-            "file": str(table.place.get("file", ""))}  # fmt: skip
+    return {
+        "name": table.name,
+        "keys": [{"name": k.column.name, "match": k.match, "is_fact": k.fact is not None} for k in table.keys],
+        "columns": [f"{c.name} [{c.unit}]" if c.unit else c.name for c in table.columns],
+        "rows": [[*row.keys, *(row.cells.get(name, "") for name in columns)] for row in table.rows],
+        "file": str(table.place.get("file", "")),
+    }
 
 
 @api.get("/rulebook-language", responses={200: r.RulebookLanguage})
 def language():
-    """What rulebooks are written with: facts, functions, what practice says by use, keys, parameters of each standard."""
+    """What rulebooks are written with: facts, functions, what practice says by use, keys, parameters of each
+    standard."""
     return {
-        "facts": [{"name": f.name, "kind": f.kind, "help": f.help, "example": f.example, "choices": list(f.choices)} for f in FACTS.values()],
-        "functions": [{"name": n, "help": words, "example": example} for n, (words, example) in HELP.items()]
-        + [{"name": "look_up", "help": "What a table has in a column for the connection", "example": "look_up(beams, rows)"}],
+        "facts": [
+            {"name": f.name, "kind": f.kind, "help": f.help, "example": f.example, "choices": list(f.choices)}
+            for f in FACTS.values()
+        ],
+        "functions": (
+            [{"name": n, "help": words, "example": example} for n, (words, example) in HELP.items()]
+            + [
+                {
+                    "name": "look_up",
+                    "help": "What a table has in a column for the connection",
+                    "example": "look_up(beams, rows)",
+                }
+            ]
+        ),
         "uses": [{"name": f"{u.group}.{u.name}", "help": u.help} for u in USES],
-        "keys": {"rulebook": list(TOP_KEYS), "rule": list(RULE_KEYS), "ladder": list(LADDER_KEYS),
-                 "table": ["by", "match", "rows", "csv", "file", "units", "note"], "when": ["all", "any", "not", "row_in"]},
+        "keys": {
+            "rulebook": list(TOP_KEYS),
+            "rule": list(RULE_KEYS),
+            "ladder": list(LADDER_KEYS),
+            "table": ["by", "match", "rows", "csv", "file", "units", "note"],
+            "when": ["all", "any", "not", "row_in"],
+        },
         "parameters": {name: [p.name for p in standard.parameters] for name, standard in STANDARDS.items()},
-    }  # fmt: skip
+    }
 
 
 @api.get("/jobs/<string:job>/rulebook", responses={200: r.Rulebook})
@@ -77,9 +125,12 @@ def get_rulebook(path: s.JobPath):
 
 @api.put("/jobs/<string:job>/rulebook", responses={200: r.Rulebook, 412: a.Problem})
 def put_rulebook(path: s.JobPath, body: s.NewRulebook):
-    """Adopt a rulebook as the job's next revision; one with errors is refused with their lines. Sizes change with the next run."""
+    """Adopt a rulebook as the job's next revision; one with errors is refused with their lines. Sizes change with the
+    next run."""
     job = job_for(path.job, "engineer")
-    rulebooks.adopt(job, Text(body.text, body.files), body.name, caller().name, request.headers.get("If-Match", "").strip('"'))
+    rulebooks.adopt(
+        job, Text(body.text, body.files), body.name, caller().name, request.headers.get("If-Match", "").strip('"')
+    )
     job = job_for(path.job, "engineer")
     return _answer(job), 200, {"ETag": f'"{job.rulebook_version}"'}
 
@@ -100,7 +151,8 @@ def try_rulebook(path: s.JobPath, body: s.TriedRulebook):
 
 @api.post("/jobs/<string:job>/rulebook/try-on", responses={200: r.TriedOnConnection})
 def try_on(path: s.JobPath, body: s.TriedOn):
-    """What a rulebook (the job's own where none is given), or one rule, table or formula of it, makes of one connection; nothing changes."""
+    """What a rulebook (the job's own where none is given), or one rule, table or formula of it, makes of one
+    connection; nothing changes."""
     job = job_for(path.job)
     book = rulebooks.read(Text(body.text, body.files)) if body.text else None
     with reading():
@@ -110,14 +162,16 @@ def try_on(path: s.JobPath, body: s.TriedOn):
     outcome = plan.work({record.key}).get(plan.index[record.key])
     asked = body.table or body.formula or body.rule
     found: dict[str, Any] = {"value": None, "values": {}, "rows": [], "row": None, "rule": None, "none": ""}
-    return found | {"why": whys.why(plan, record.key, outcome.sizes if outcome else {}), **(whys.tried(plan, record.key, body.table, body.formula, body.rule)
-                                                                                     if asked else {})}  # fmt: skip
+    return found | {
+        "why": whys.why(plan, record.key, outcome.sizes if outcome else {}),
+        **(whys.tried(plan, record.key, body.table, body.formula, body.rule) if asked else {}),
+    }
 
 
 @api.post("/jobs/<string:job>/rulebook/edit", responses={200: r.EditedRulebook})
 def edit(path: s.JobPath, body: s.RulebookEdit):
-    """A rulebook's text with one change, comments and all other lines as they were: a rule moved, a rule made from a connection, practice back at its
-    default, a cell of a table. Nothing is kept."""
+    """A rulebook's text with one change, comments and all other lines as they were: a rule moved, a rule made from a
+    connection, practice back at its default, a cell of a table. Nothing is kept."""
     job = job_for(path.job)
     asked = [change for change in (body.move, body.like, body.default, body.cell) if change is not None]
     if len(asked) != 1:
@@ -141,7 +195,9 @@ def _like(job: Job, asked: s.RuleLike) -> dict[str, Any]:
         stands = kept_alone(look_at(job, record.key), record)
     plan, assigned = stands.plan, stands.assigned
     if not stands.ruled or assigned.situation is None:
-        raise Refused(409, f"connection {record.key} has no sizes to make a rule of ({stands.otherwise or record.reason})")
+        raise Refused(
+            409, f"connection {record.key} has no sizes to make a rule of ({stands.otherwise or record.reason})"
+        )
     facts = plan.facts(plan.index[record.key], assigned.situation, every=True)
     return rule_like(assigned, stands.sizes, facts, asked.free, asked.sections, plan.building.system)
 
@@ -171,22 +227,62 @@ def practice(path: s.JobPath):
 
 
 def _practice(book: Rulebook) -> list[dict[str, Any]]:
-    found = [{"parameter": TARGET, "standard": "", "label": "Target utilisation", "help": TARGET_HELP, "text": f"{book.target:g}",
-              "source": PRACTICE if book.target < 1 else "default", "said": TARGET if book.target < 1 else "", "default": "1"}]  # fmt: skip
+    found = [
+        {
+            "parameter": TARGET,
+            "standard": "",
+            "label": "Target utilisation",
+            "help": TARGET_HELP,
+            "text": f"{book.target:g}",
+            "source": PRACTICE if book.target < 1 else "default",
+            "said": TARGET if book.target < 1 else "",
+            "default": "1",
+        }
+    ]
     own = book.over_target != OVER_CHOICES[0]
-    found.append({"parameter": OVER, "standard": "", "label": "Over the target", "help": OVER_HELP, "text": book.over_target,
-                  "source": PRACTICE if own else "default", "said": OVER if own else "", "default": OVER_CHOICES[0]})  # fmt: skip
+    found.append(
+        {
+            "parameter": OVER,
+            "standard": "",
+            "label": "Over the target",
+            "help": OVER_HELP,
+            "text": book.over_target,
+            "source": PRACTICE if own else "default",
+            "said": OVER if own else "",
+            "default": OVER_CHOICES[0],
+        }
+    )
     own = book.same_place != SAME
-    found.append({"parameter": PLACE, "standard": "", "label": "The same place", "help": PLACE_HELP, "text": show(book.same_place, "length"),
-                  "source": PRACTICE if own else "default", "said": PLACE if own else "", "default": show(SAME, "length")})  # fmt: skip
+    found.append(
+        {
+            "parameter": PLACE,
+            "standard": "",
+            "label": "The same place",
+            "help": PLACE_HELP,
+            "text": show(book.same_place, "length"),
+            "source": PRACTICE if own else "default",
+            "said": PLACE if own else "",
+            "default": show(SAME, "length"),
+        }
+    )
     for standard in STANDARDS.values():
         own = book.practice.get(standard.name, {})
         for p in standard.parameters:
             default = "" if p.default is None else p.show(p.read(p.default))
             size = own.get(p.name)
             text = default if size is None else str(size.value) if size.asked else p.show(size.value)
-            found.append({"parameter": p.name, "standard": standard.name, "label": p.label, "help": p.help or p.label, "text": text,
-                          "source": size.source if size else "default", "said": said(size.source, p.name) if size else "", "default": default})  # fmt: skip
+            found.append(
+                {
+                    "parameter": p.name,
+                    "standard": standard.name,
+                    "label": p.label,
+                    "help": p.help or p.label,
+                    "text": text,
+                    "source": size.source if size else "default",
+                    "said": said(size.source, p.name) if size else "",
+                    "default": default,
+                }
+            )
     return found
 
 
@@ -230,7 +326,11 @@ def go_back(path: s.JobPath, body: s.RulebookBack):
 def _revision(job: Job, number: int) -> RulebookRevision:
     found = kept.find(job, number)
     if found is None:
-        raise Refused(404, f"the rulebook of '{job.name}' has no revision {number}" + ("; there is none before the first" if number == 0 else ""))
+        raise Refused(
+            404,
+            f"the rulebook of '{job.name}' has no revision {number}"
+            + ("; there is none before the first" if number == 0 else ""),
+        )
     return found
 
 
@@ -238,4 +338,9 @@ def _differing(old: RulebookRevision, new: RulebookRevision) -> dict[str, Any]:
     names = (f"revision {old.number}", f"revision {new.number}")
     texts = Text(old.text, old.files), Text(new.text, new.files)
     books: list[Rulebook] = [rulebooks.read(text) for text in texts]
-    return {"old": names[0], "new": names[1], "differences": [asdict(d) for d in differences(*books)], "lines": line_by_line(*texts, names)}
+    return {
+        "old": names[0],
+        "new": names[1],
+        "differences": [asdict(d) for d in differences(*books)],
+        "lines": line_by_line(*texts, names),
+    }

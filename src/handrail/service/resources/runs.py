@@ -39,7 +39,11 @@ def _known(revision: Revision, job: Job, wanted: str, only: list[str]) -> None:
     by_method = {c.name for c in held if c.method == job.method}
     if unknown := [name for name in only if name not in by_method]:
         other = " (it is of another method)" if unknown[0] in {c.name for c in held} else ""
-        raise Refused(422, f"only: '{unknown[0]}' is no combination of set {wanted} by {job.method}{other}; there is {', '.join(sorted(by_method)[:20])}")
+        raise Refused(
+            422,
+            f"only: '{unknown[0]}' is no combination of set {wanted} by {job.method}{other}; there is"
+            f" {', '.join(sorted(by_method)[:20])}",
+        )
 
 
 def _found(job: Job, number: int) -> Run:
@@ -51,8 +55,8 @@ def _found(job: Job, number: int) -> Run:
 
 @api.post("/jobs/<string:job>/runs", responses={202: a.Run, 409: a.Problem})
 def start_run(path: s.JobPath, body: s.NewRun):
-    """Start a run in the background: sizing, or verifying sizes as they stand; by another set or single combinations it only looks, and
-    changes no result."""
+    """Start a run in the background: sizing, or verifying sizes as they stand; by another set or single combinations it
+    only looks, and changes no result."""
     job = job_for(path.job, "detailer")
     look = bool(body.only) or body.combination_set not in ("", job.combination_set)
     mode = "look" if look else "verify" if body.verify else "size"
@@ -66,14 +70,19 @@ def _of_pattern(job: Job, body: s.NewRun) -> str:
         raise Refused(422, "say which connections by a filter (where) or by a pattern, one of them")
     keys = connections_of(job, body.pattern, None)
     if any(sign in key for key in keys for sign in '|,"'):
-        raise Refused(422, f"pattern: a connection of {body.pattern} has a name with a bar, a comma or a quote; run it by a filter")
+        raise Refused(
+            422,
+            f"pattern: a connection of {body.pattern} has a name with a bar, a comma or a quote; run it by a filter",
+        )
     return f"connection={'|'.join(keys)}" if len(keys) > 1 else f'connection="{keys[0]}"'
 
 
 @api.get("/jobs/<string:job>/runs", responses={200: a.Page[a.Run]})
 def list_runs(path: s.JobPath):
     """The job's runs, newest first."""
-    found = [runs.as_dict(one) for one in Run.select().where(Run.job == job_for(path.job)).order_by(Run.id.desc()).limit(100)]
+    found = [
+        runs.as_dict(one) for one in Run.select().where(Run.job == job_for(path.job)).order_by(Run.id.desc()).limit(100)
+    ]
     return {"items": found, "total": len(found), "next": None}
 
 
@@ -85,8 +94,8 @@ def get_run(path: s.RunPath):
 
 @api.get("/jobs/<string:job>/runs/<int:run>/changes", responses={200: r.RunChanged})
 def run_changes(path: s.RunPath):
-    """What a run changed: connections that are other steel since, by another standard or judged otherwise, then those whose utilisation alone moved by
-    more than 0.02; each before and after."""
+    """What a run changed: connections that are other steel since, by another standard or judged otherwise, then those
+    whose utilisation alone moved by more than 0.02; each before and after."""
     found = _found(job_for(path.job), path.run)
     items = runs.changes_of(found)
     counts = Counter(_kind(item) for item in items or [])
@@ -113,4 +122,7 @@ def run_again(path: s.RunPath):
     """Start an interrupted, cancelled or failed run again with what it was asked."""
     job = job_for(path.job, "detailer")
     old = _found(job, path.run)
-    return runs.as_dict(_start(job, old.mode, old.where, old.combination_set if old.mode == "look" else "", old.only)), 202
+    return (
+        runs.as_dict(_start(job, old.mode, old.where, old.combination_set if old.mode == "look" else "", old.only)),
+        202,
+    )

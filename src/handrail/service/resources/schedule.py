@@ -33,19 +33,21 @@ def schedule_file(path: s.TablePath, query: s.ScheduleQuery) -> Response:
     head, rows = scheduling.as_table(scheduling.schedule(job, query.where))
     body: Any = as_csv(head, rows) if path.kind == "csv" else as_workbook("schedule", head, rows)
     media = "text/csv" if path.kind == "csv" else WORKBOOK
-    return Response(body, mimetype=media, headers={"Content-Disposition": f'attachment; filename="{job.name}-schedule.{path.kind}"'})
+    return Response(
+        body, mimetype=media, headers={"Content-Disposition": f'attachment; filename="{job.name}-schedule.{path.kind}"'}
+    )
 
 
 @api.get("/jobs/<string:job>/schedule/fewer", responses={200: sc.Consolidation})
 def get_fewer(path: s.JobPath):
-    """What fewer marks would cost: merges that keep every check passing, the cheapest first; worked out as it is asked, nothing is kept. A merge is kept
-    as a change of many, on its connections."""
+    """What fewer marks would cost: merges that keep every check passing, the cheapest first; worked out as it is asked,
+    nothing is kept. A merge is kept as a change of many, on its connections."""
     return scheduling.consolidation(job_for(path.job))
 
 
 @api.post("/jobs/<string:job>/as-one", responses={200: sc.AsOne})
 def size_as_one(path: s.JobPath, body: s.Chosen):
-    """One set of sizes for a pattern, a group or other connections, checked for every one's own forces, the worst reported; nothing is kept: `changes` as a
-    change of many does."""
+    """One set of sizes for a pattern, a group or other connections, checked for every one's own forces, the worst
+    reported; nothing is kept: `changes` as a change of many does."""
     job = job_for(path.job)
     return scheduling.sized_as_one(job, chosen(job, body))

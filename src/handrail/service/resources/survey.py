@@ -42,14 +42,26 @@ def _surveyed(revision: int, token: str, method: str, wanted: str) -> Survey:
 
 @api.get("/jobs/<string:job>/survey", responses={200: m.Survey})
 def get_survey(path: s.JobPath):
-    """Sections with their weight, joints by kind, the largest forces, and what share of its own section each member end is asked for, by the
-    strength combinations of the job's method. Kilograms, mm, kN, kN*m."""
+    """Sections with their weight, joints by kind, the largest forces, and what share of its own section each member end
+    is asked for, by the strength combinations of the job's method. Kilograms, mm, kN, kN*m."""
     job = job_for(path.job)
     revision = revisions.latest(job)
     found = _surveyed(revision.id, revision.token, job.method, job.combination_set)
-    peaks = [p | {"value": p["value"] * (1e-3 if p["component"] in ("N", "V", "Vw") else 1e-6), "unit": "kN" if p["component"] in ("N", "V", "Vw") else "kN*m"}
-             for p in found.peaks]  # fmt: skip
-    return asdict(found) | {"framings": jobs.framings(job.id), "peaks": peaks, "system": revision.system, "number": revision.number, "method": job.method}
+    peaks = [
+        p
+        | {
+            "value": p["value"] * (1e-3 if p["component"] in ("N", "V", "Vw") else 1e-6),
+            "unit": "kN" if p["component"] in ("N", "V", "Vw") else "kN*m",
+        }
+        for p in found.peaks
+    ]
+    return asdict(found) | {
+        "framings": jobs.framings(job.id),
+        "peaks": peaks,
+        "system": revision.system,
+        "number": revision.number,
+        "method": job.method,
+    }
 
 
 @lru_cache(maxsize=4)
@@ -61,24 +73,35 @@ def _compared(old: int, old_token: str, new: int, new_token: str, method: str) -
 
 @api.get("/jobs/<string:job>/compare", responses={200: m.Comparison})
 def get_comparison(path: s.JobPath, query: s.TwoRevisions):
-    """What changed from one revision to another, the last two unless named: members new, gone, moved, renamed, resized, released and framed
-    otherwise; member ends loaded otherwise in the combinations that both have, worst first."""
+    """What changed from one revision to another, the last two unless named: members new, gone, moved, renamed, resized,
+    released and framed otherwise; member ends loaded otherwise in the combinations that both have, worst first."""
     job = job_for(path.job)
     newest = revisions.latest(job)
     if newest.number == 1 and not query.old:
         raise Refused(409, f"'{job.name}' has one revision yet: there is nothing to compare it with")
     numbers = (query.old or newest.number - 1, query.new or newest.number)
-    found = [Revision.select(Revision.id, Revision.token, Revision.number).where((Revision.job == job) & (Revision.number == n) & (Revision.number > 0)).first()
-             for n in numbers]  # fmt: skip
+    found = [
+        Revision.select(Revision.id, Revision.token, Revision.number)
+        .where((Revision.job == job) & (Revision.number == n) & (Revision.number > 0))
+        .first()
+        for n in numbers
+    ]
     for number, revision in zip(numbers, found, strict=True):
         if revision is None:
-            raise Refused(404, f"there is no revision R{number} of '{job.name}' to compare; it has R1 to R{newest.number}")
+            raise Refused(
+                404, f"there is no revision R{number} of '{job.name}' to compare; it has R1 to R{newest.number}"
+            )
     old, new = found
     return _compared(old.id, old.token, new.id, new.token, job.method) | {"old": numbers[0], "new": numbers[1]}
 
 
 def _shown(combination: Combination) -> dict[str, Any]:
-    return {"name": combination.name, "set": combination.set, "method": combination.method, "terms": [list(term) for term in combination.terms]}
+    return {
+        "name": combination.name,
+        "set": combination.set,
+        "method": combination.method,
+        "terms": [list(term) for term in combination.terms],
+    }
 
 
 def _building(job: Job) -> Building:
@@ -101,20 +124,32 @@ def _answer(building: Building, found: Any) -> dict[str, Any]:
 def generate(path: s.JobPath, body: s.Basis):
     """Combinations made from the natures of the cases by ASCE 7; nothing is kept."""
     building = _building(job_for(path.job))
-    basis = Basis(body.edition, tuple(body.methods), body.S_DS, body.rho, body.omega, body.category, frozenset(body.one_way), body.service)
+    basis = Basis(
+        body.edition,
+        tuple(body.methods),
+        body.S_DS,
+        body.rho,
+        body.omega,
+        body.category,
+        frozenset(body.one_way),
+        body.service,
+    )
     return _answer(building, generated(building.cases, basis))
 
 
 @api.put("/jobs/<string:job>/combinations", responses={202: m.Import})
 def keep(path: s.JobPath, body: s.NewCombinations):
-    """Keep these combinations in place of the model's own: they make its next revision, read in the background like an import."""
+    """Keep these combinations in place of the model's own: they make its next revision, read in the background like an
+    import."""
     job = job_for(path.job, "engineer")
     building = _building(job)
     cases = {c.name for c in building.cases}
     names = [c.name for c in body.combinations]
     for number, c in enumerate(body.combinations, 1):
         if unknown := [case for case, _ in c.terms if case not in cases]:
-            raise Refused(422, f"combination {number} ({c.name}): '{unknown[0]}' is no case; there is {', '.join(sorted(cases))}")
+            raise Refused(
+                422, f"combination {number} ({c.name}): '{unknown[0]}' is no case; there is {', '.join(sorted(cases))}"
+            )
         if names.count(c.name) > 1:
             raise Refused(422, f"combination {number}: the name {c.name} is there twice")
         if not c.terms:
@@ -155,11 +190,16 @@ def _settle(job: Job, code: str) -> None:
     """Results that rest on what somebody lets stand now, or no more, are stale."""
     if code in DOUBTS:
         with writing():
-            connections.mark_stale(job, "a finding of the audit was let stand, or not any more", standing.no_longer(look_at(job)))
+            connections.mark_stale(
+                job, "a finding of the audit was let stand, or not any more", standing.no_longer(look_at(job))
+            )
 
 
 def audited(job: Job) -> dict[str, Any]:
     """The current revision with its audit, each finding with who let it stand."""
     revision = revisions.latest(job, audit=True)
-    shown = {name: getattr(revision, name) for name in ("number", "label", "title", "source", "dated", "author", "made", "audit")}
+    shown = {
+        name: getattr(revision, name)
+        for name in ("number", "label", "title", "source", "dated", "author", "made", "audit")
+    }
     return shown | {"audit": shown["audit"] | {"findings": findings.with_words(job, shown["audit"]["findings"])}}

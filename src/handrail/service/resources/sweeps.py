@@ -34,14 +34,18 @@ def sweep_file(body: s.SweepBody):
 
 @api.post("/jobs/<string:job>/connections/<path:connection>/sweep", responses={200: c.Sweep, 409: a.Problem})
 def sweep_connection(path: s.ConnectionPath, body: s.SweepOf):
-    """A connection of a job with its own actions over lists of values, the rest of its sizes as they stand; nothing is kept. The winner's `changes` can be
-    kept as an override."""
+    """A connection of a job with its own actions over lists of values, the rest of its sizes as they stand; nothing is
+    kept. The winner's `changes` can be kept as an override."""
     job = job_for(path.job)
     record, _, plan = changing.looked_at(job, path.connection)
     stands = kept(plan, record)
     assigned = stands.assigned
     if not stands.ruled or assigned.situation is None or assigned.reason:
-        raise Refused(409, f"connection {record.key} has no sizes to begin with ({stands.otherwise or assigned.reason or record.reason}); run it first")
+        raise Refused(
+            409,
+            f"connection {record.key} has no sizes to begin with"
+            f" ({stands.otherwise or assigned.reason or record.reason}); run it first",
+        )
     standard = STANDARDS[record.standard]
     asked = sweep.read_asked(standard, {"values": body.values, "order": body.order, "stop": body.stop})
     try:
@@ -55,5 +59,7 @@ def sweep_connection(path: s.ConnectionPath, body: s.SweepOf):
     found = sweep.run(standard, assigned.situation, base, plan.code, plan.acting.actions(k), asked)
     answer: dict[str, Any] = sweep.as_dict(found, standard, plan.building.system)
     if answer["changes"]:
-        answer["changes"] |= {name: size.formula or standard.parameter(name).given(size.value) for name, size in fixed.items()}
+        answer["changes"] |= {
+            name: size.formula or standard.parameter(name).given(size.value) for name, size in fixed.items()
+        }
     return answer

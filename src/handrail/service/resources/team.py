@@ -28,10 +28,40 @@ from handrail.store.database import writing
 
 api = blueprint("team", "labels, comments, releases, views")
 COLUMNS = (
-    "connection", "joint", "place", "level", "framing", "section", "support_section", "standard", "summary", "sizes", "rule", "status", "stale",
-    "over_target", "utilisation", "check", "broken", "remarks", "action", "reason", "overridden", "released", "fell", "sequence", "person", "tags",
-    "elevation", "member", "support", "skew", "slope", "cope", "clause",
-)  # fmt: skip
+    "connection",
+    "joint",
+    "place",
+    "level",
+    "framing",
+    "section",
+    "support_section",
+    "standard",
+    "summary",
+    "sizes",
+    "rule",
+    "status",
+    "stale",
+    "over_target",
+    "utilisation",
+    "check",
+    "broken",
+    "remarks",
+    "action",
+    "reason",
+    "overridden",
+    "released",
+    "fell",
+    "sequence",
+    "person",
+    "tags",
+    "elevation",
+    "member",
+    "support",
+    "skew",
+    "slope",
+    "cope",
+    "clause",
+)
 MOST = 200_000
 
 
@@ -59,12 +89,15 @@ def comment(path: s.ConnectionPath, body: s.Comment):
 
 @api.post("/jobs/<string:job>/releases", responses={200: t.Released})
 def release(path: s.JobPath, body: s.Release):
-    """An engineer's word that connections may be drawn, or that it is withdrawn. It falls by itself when what a connection rests on changes."""
+    """An engineer's word that connections may be drawn, or that it is withdrawn. It falls by itself when what a
+    connection rests on changes."""
     job = job_for(path.job, "engineer")
     keys = chosen(job, body)
     if body.withdraw:
         return {"connections": team.withdraw(job, keys, caller().name, body.word), "refused": []}
-    number, why = team.release(job, keys, caller().name, body.word, body.skip, rulebook_of(job).over_target != OVER_CHOICES[0])
+    number, why = team.release(
+        job, keys, caller().name, body.word, body.skip, rulebook_of(job).over_target != OVER_CHOICES[0]
+    )
     return {"connections": number, "refused": [{"connection": key, "why": words} for key, words in why.items()]}
 
 
@@ -126,7 +159,8 @@ _Shown = tuple[str, Callable[[dict[str, Any]], Any]]
 
 
 def _shown(columns: list[str], lines: list[dict[str, Any]], system: str) -> Iterator[_Shown]:
-    """Each column's head, its unit in it, and what stands there of a line; `sizes` is a column for each size that lists show."""
+    """Each column's head, its unit in it, and what stands there of a line; `sizes` is a column for each size that lists
+    show."""
     for name in columns:
         if name == "sizes":
             yield from (_of_size(size, system) for size in sorted({size for line in lines for size in line["sizes"]}))

@@ -24,12 +24,13 @@ UNSIGNED = {
 
 @dataclass(frozen=True)
 class Balance:
-    """`residual` (nodes, results, 6) of -on_member + load + reaction at every node, zero for spectra and envelopes, which cannot balance.
+    """`residual` (nodes, results, 6) of -on_member + load + reaction at every node, zero for spectra and envelopes,
+    which cannot balance.
 
-    `share` (nodes, results) is the larger of force over the forces meeting there and moment over the moments, with a floor of 0.1 % of the building's
-    largest so that idle nodes do not count, and without what the figures' own rounding may leave. `loads` and `reactions` are those given, and of
-    combinations that are given without, those of their cases; `known` (nodes, results, 6) the directions that can balance.
-    """
+    `share` (nodes, results) is the larger of force over the forces meeting there and moment over the moments, with a
+    floor of 0.1 % of the building's largest so that idle nodes do not count, and without what the figures' own rounding
+    may leave. `loads` and `reactions` are those given, and of combinations that are given without, those of their
+    cases; `known` (nodes, results, 6) the directions that can balance."""
 
     residual: np.ndarray
     share: np.ndarray
@@ -43,7 +44,11 @@ def balance(building: Building) -> Balance:
     """Whether every node balances, in every result."""
     n, r = len(building.nodes), len(building.results)
     total, met = np.zeros((n, r, 6)), np.zeros((n, r, 2))
-    reactions, loads, precise = superposed(building, building.reactions), superposed(building, building.node_loads), precision(building)
+    reactions, loads, precise = (
+        superposed(building, building.reactions),
+        superposed(building, building.node_loads),
+        precision(building),
+    )
     forces = np.nan_to_num(building.forces)
     turn = building.axes
     for end in (0, 1):
@@ -59,7 +64,9 @@ def balance(building: Building) -> Balance:
     held = np.array([[building.supports.get(k, (False,) * 6)] for k in range(n)]).reshape(n, 1, 6)
     has = np.zeros((n, r), bool)
     has[reactions.node, reactions.result] = True
-    known = (has[:, :, None] | ~held) & signed(building)[None, :, None]  # a held direction balances only where its reaction is given
+    known = (has[:, :, None] | ~held) & signed(building)[
+        None, :, None
+    ]  # a held direction balances only where its reaction is given
     residual = np.where(known, total, 0.0)
     size = np.stack([np.linalg.norm(residual[..., :3], axis=-1), np.linalg.norm(residual[..., 3:], axis=-1)], axis=-1)
     ends = np.bincount(np.array([(m.i, m.j) for m in building.members], int).ravel(), minlength=n) + 2
@@ -71,7 +78,8 @@ def balance(building: Building) -> Balance:
 
 
 def superposed(building: Building, given: NodeForces) -> NodeForces:
-    """Forces at nodes with those of combinations that are given without any: their cases' together, times their factors."""
+    """Forces at nodes with those of combinations that are given without any: their cases' together, times their
+    factors."""
     column = {name: k for k, name in enumerate(building.results)}
     linear = {c.name for c in building.cases if c.kind == "linear"}
     there = set(given.result.tolist())
@@ -85,7 +93,11 @@ def superposed(building: Building, given: NodeForces) -> NodeForces:
             nodes.append(given.node[rows])
             results.append(np.full(len(rows), index))
             values.append(factor * given.values[rows])
-    return NodeForces(np.concatenate(nodes).astype(int), np.concatenate(results).astype(int), np.concatenate(values)) if len(given.node) else given
+    return (
+        NodeForces(np.concatenate(nodes).astype(int), np.concatenate(results).astype(int), np.concatenate(values))
+        if len(given.node)
+        else given
+    )
 
 
 def signed(building: Building) -> np.ndarray:
@@ -95,15 +107,17 @@ def signed(building: Building) -> np.ndarray:
     return np.array([name not in unsigned for name in building.results], bool)
 
 
-
 def _add(total: np.ndarray, met: np.ndarray, given: NodeForces) -> None:
     np.add.at(total, (given.node, given.result), given.values)
-    sizes = np.stack([np.linalg.norm(given.values[:, :3], axis=1), np.linalg.norm(given.values[:, 3:], axis=1)], axis=-1)
+    sizes = np.stack(
+        [np.linalg.norm(given.values[:, :3], axis=1), np.linalg.norm(given.values[:, 3:], axis=1)], axis=-1
+    )
     np.add.at(met, (given.node, given.result), sizes)
 
 
 def out_of_balance(building: Building, found: Balance) -> Iterator[Finding]:
-    """One cause for the whole where there is one, then the nodes that it does not account for, each with its likeliest."""
+    """One cause for the whole where there is one, then the nodes that it does not account for, each with its
+    likeliest."""
     system, residual, share = building.system, found.residual, found.share
     wholes, accounted = whole_causes(building, share, found.loads, found.reactions, found.known, found.precise)
     yield from wholes
@@ -112,15 +126,34 @@ def out_of_balance(building: Building, found: Balance) -> Iterator[Finding]:
     for index in np.nonzero(worst > OUT_OF_BALANCE)[0]:
         node, k = building.nodes[index], int(share[index].argmax())
         force = residual[index, k]
-        if index in building.diaphragms and abs(force[2]) <= OUT_OF_BALANCE * max(float(np.linalg.norm(force[:3])), 1e-9):
-            yield Finding("diaphragm_transfer", "note", f"node {node} transfers {show(float(np.linalg.norm(force[:2])), 'force', system)} "
-                          f"in plane to diaphragm {building.diaphragms[int(index)]} in {building.results[k]}", node=node,
-                          value=float(share[index, k]))  # fmt: skip
+        if index in building.diaphragms and abs(force[2]) <= OUT_OF_BALANCE * max(
+            float(np.linalg.norm(force[:3])), 1e-9
+        ):
+            yield Finding(
+                "diaphragm_transfer",
+                "note",
+                f"node {node} transfers {show(float(np.linalg.norm(force[:2])), 'force', system)} "
+                f"in plane to diaphragm {building.diaphragms[int(index)]} in {building.results[k]}",
+                node=node,
+                value=float(share[index, k]),
+            )
             continue
-        amounts = f"{show(float(np.linalg.norm(force[:3])), 'force', system)}, {show(float(np.linalg.norm(force[3:])), 'moment', system)}"
-        out = [int(r) for r in np.argsort(-share[index], kind="stable") if share[index, r] > OUT_OF_BALANCE] if index in told else []
+        amounts = (
+            f"{show(float(np.linalg.norm(force[:3])), 'force', system)},"
+            f" {show(float(np.linalg.norm(force[3:])), 'moment', system)}"
+        )
+        out = (
+            [int(r) for r in np.argsort(-share[index], kind="stable") if share[index, r] > OUT_OF_BALANCE]
+            if index in told
+            else []
+        )
         cause = likeliest(building, int(index), out, residual) if out else ""
-        yield Finding("out_of_balance", "warning", f"node {node} is out of balance by {share[index, k]:.1%} in {building.results[k]} ({amounts})"
-                      + (f": {cause}" if cause else ""), node=node, value=float(share[index, k]), cause=general(cause))  # fmt: skip
-
-
+        yield Finding(
+            "out_of_balance",
+            "warning",
+            f"node {node} is out of balance by {share[index, k]:.1%} in {building.results[k]} ({amounts})"
+            + (f": {cause}" if cause else ""),
+            node=node,
+            value=float(share[index, k]),
+            cause=general(cause),
+        )

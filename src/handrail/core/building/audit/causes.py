@@ -14,15 +14,25 @@ from handrail.core.units import KIP, show
 TRIED = 6  # results of a node
 CLOSES = 0.02  # of the residual that may be left where a cause fits
 COMPONENTS = ("Fx", "Fy", "Fz", "Mx", "My", "Mz")
-UNITS = ((KIP / 1000, "kN read as kip"), (1000 / KIP, "kip read as kN"), (1000.0, "N read as kN"), (1e-3, "kN read as N"))
+UNITS = (
+    (KIP / 1000, "kN read as kip"),
+    (1000 / KIP, "kip read as kN"),
+    (1000.0, "N read as kN"),
+    (1e-3, "kN read as N"),
+)
 
 
 def likeliest(building: Building, node: int, results: list[int], every: np.ndarray) -> str:
-    """In words the cause that takes the residuals `every` (nodes, results, 6) of a node away in all of the `results` that are out of balance there, the
-    worst first; or in the worst alone; an empty text where none of those tried does."""
+    """In words the cause that takes the residuals `every` (nodes, results, 6) of a node away in all of the `results`
+    that are out of balance there, the worst first; or in the worst alone; an empty text where none of those tried
+    does."""
     residual = every[node]
     left = [_left(building, node, r, residual[r]) for r in results[:TRIED]]
-    fits = {words: sum(others[words] for others in left) for words in left[0] if all(others.get(words, 1.0) < CLOSES for others in left)}
+    fits = {
+        words: sum(others[words] for others in left)
+        for words in left[0]
+        if all(others.get(words, 1.0) < CLOSES for others in left)
+    }
     fits = fits or {words: rest for words, rest in left[0].items() if rest < CLOSES}
     if fits:
         return _named(fits)
@@ -34,7 +44,8 @@ def likeliest(building: Building, node: int, results: list[int], every: np.ndarr
 
 
 def _of_another_run(building: Building, node: int, results: list[int], every: np.ndarray) -> str:
-    """A member whose two nodes are out by what it could carry otherwise: forces in balance along it, or one factor of its own."""
+    """A member whose two nodes are out by what it could carry otherwise: forces in balance along it, or one factor of
+    its own."""
     for member, end in building.ends_at.get(node, ()):
         far = building.members[member].node(1 - end)
         near, other = every[node, results], every[far, results]
@@ -44,16 +55,27 @@ def _of_another_run(building: Building, node: int, results: list[int], every: np
         force = near[:, :3] + other[:, :3]
         moment = near[:, 3:] + other[:, 3:] + np.cross(lever, other[:, :3])
         scale = np.linalg.norm(near[:, :3], axis=1)
-        turning = np.maximum(np.linalg.norm(near[:, 3:], axis=1) + np.linalg.norm(other[:, 3:], axis=1), scale * float(np.linalg.norm(lever)))
+        turning = np.maximum(
+            np.linalg.norm(near[:, 3:], axis=1) + np.linalg.norm(other[:, 3:], axis=1),
+            scale * float(np.linalg.norm(lever)),
+        )
         name = building.members[member].name
-        if (np.linalg.norm(force, axis=1) < CLOSES * scale).all() and (np.linalg.norm(moment, axis=1) < CLOSES * turning).all():
+        if (np.linalg.norm(force, axis=1) < CLOSES * scale).all() and (
+            np.linalg.norm(moment, axis=1) < CLOSES * turning
+        ).all():
             return f"the forces of {name} are of another run than its neighbours'"
         own = [_turned(building.forces[member, r, e], building.axes[member]) for r in results for e in (end, 1 - end)]
         rest = [v for pair in zip(near, other, strict=True) for v in pair]
         factors = [-float(v @ o) / max(float(o @ o), 1e-9) for v, o in zip(rest, own, strict=True)]
         middle = float(np.median(factors))
-        if all(_size(v + middle * o) < CLOSES * _size(v) for v, o in zip(rest, own, strict=True)) and abs(1 - middle) > 1e-6:
-            return f"the forces of {name} are {1 / (1 - middle):.4g} times those that close: of another run, or another unit"
+        if (
+            all(_size(v + middle * o) < CLOSES * _size(v) for v, o in zip(rest, own, strict=True))
+            and abs(1 - middle) > 1e-6
+        ):
+            return (
+                f"the forces of {name} are {1 / (1 - middle):.4g} times those that close: of another run, or another"
+                " unit"
+            )
     return ""
 
 
@@ -75,7 +97,9 @@ def _named(fits: dict[str, float]) -> str:
 
 def blamed_in(words: str) -> set[str]:
     """The members that a cause names."""
-    found = re.findall(r"\b(?:forces|Fx|Fy|Fz|Mx|My|Mz|z) at (\S+)\.[ij]\b|the forces of (\S+) are|the two ends of (\S+) are", words)
+    found = re.findall(
+        r"\b(?:forces|Fx|Fy|Fz|Mx|My|Mz|z) at (\S+)\.[ij]\b|the forces of (\S+) are|the two ends of (\S+) are", words
+    )
     return {name for group in found for name in group if name}
 
 
@@ -116,7 +140,9 @@ def _changes(building: Building, node: int, result: int, residual: np.ndarray) -
             yield f"local y and z at {name} are swapped{words}", _turned(own - other, turn)
         for factor, words in UNITS:
             changed = _turned(own - own / factor, turn)
-            if 0.01 < factor < 100 or _size(residual + changed) < 0.1 * _size(_turned(own / factor, turn)):  # a thousandth is not nothing
+            if 0.01 < factor < 100 or _size(residual + changed) < 0.1 * _size(
+                _turned(own / factor, turn)
+            ):  # a thousandth is not nothing
                 yield f"the forces at {name} are in another unit ({words})", changed
         yield from _exchanged(building, member, end, result, own)
     loads = building.node_loads
@@ -128,7 +154,9 @@ def _changes(building: Building, node: int, result: int, residual: np.ndarray) -
         yield "the reaction is the frame's force on its support: the other sign", -2 * reactions.values[k]
 
 
-def _exchanged(building: Building, member: int, end: int, result: int, own: np.ndarray) -> Iterator[tuple[str, np.ndarray]]:
+def _exchanged(
+    building: Building, member: int, end: int, result: int, own: np.ndarray
+) -> Iterator[tuple[str, np.ndarray]]:
     """The far end's forces in place of these: rows of i and j exchanged, or the nodes of a member."""
     turn, far = building.axes[member], building.forces[member, result, 1 - end]
     name = building.members[member].name
@@ -136,7 +164,10 @@ def _exchanged(building: Building, member: int, end: int, result: int, own: np.n
         return
     for sign in (1.0, -1.0):
         yield f"the two ends of {name} are exchanged", _turned(own - sign * far, turn)
-        yield f"the two ends of {name} are exchanged", _turned(own - sign * far * np.array([-1, 1, -1, -1, 1, -1]), turn)
+        yield (
+            f"the two ends of {name} are exchanged",
+            _turned(own - sign * far * np.array([-1, 1, -1, -1, 1, -1]), turn),
+        )
 
 
 def _turned(local: np.ndarray, axes: np.ndarray) -> np.ndarray:
@@ -145,7 +176,11 @@ def _turned(local: np.ndarray, axes: np.ndarray) -> np.ndarray:
 
 
 def _missing(building: Building, node: int, result: int) -> str:
-    gone = [f"{building.members[m].name}.{ENDS[e]}" for m, e in building.ends_at.get(node, ()) if np.isnan(building.forces[m, result, e]).any()]
+    gone = [
+        f"{building.members[m].name}.{ENDS[e]}"
+        for m, e in building.ends_at.get(node, ())
+        if np.isnan(building.forces[m, result, e]).any()
+    ]
     return f"there are no forces at {', '.join(gone)}" if gone else ""
 
 

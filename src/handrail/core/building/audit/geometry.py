@@ -1,4 +1,5 @@
-"""Does the geometry hang together: members twice, nodes on members that do not stop there, nodes that should be one, members that cross, parts apart?"""
+"""Does the geometry hang together: members twice, nodes on members that do not stop there, nodes that should be one,
+members that cross, parts apart?"""
 
 from __future__ import annotations
 
@@ -34,7 +35,12 @@ def _twice(building: Building) -> Iterator[Finding]:
     for member in building.members:
         ends = frozenset((member.i, member.j))
         if ends in seen:
-            yield Finding("member_twice", "warning", f"members {seen[ends]} and {member.name} stand in one place: take one out", member=member.name)
+            yield Finding(
+                "member_twice",
+                "warning",
+                f"members {seen[ends]} and {member.name} stand in one place: take one out",
+                member=member.name,
+            )
         else:
             seen[ends] = member.name
 
@@ -59,9 +65,21 @@ def _apart(building: Building) -> Iterator[Finding]:
     for part, own in sorted(parts.items(), key=lambda p: p[1][0]):
         names, first = several([building.members[k].name for k in own], 4), building.members[own[0]].name
         if part not in held:
-            yield Finding("part_unsupported", "warning", f"{len(own)} member(s) ({names}) are joined to no support", member=first, value=len(own))
+            yield Finding(
+                "part_unsupported",
+                "warning",
+                f"{len(own)} member(s) ({names}) are joined to no support",
+                member=first,
+                value=len(own),
+            )
         elif own is not largest:
-            yield Finding("part_apart", "note", f"{len(own)} member(s) ({names}) are not joined to the rest of the frame", member=first, value=len(own))
+            yield Finding(
+                "part_apart",
+                "note",
+                f"{len(own)} member(s) ({names}) are not joined to the rest of the frame",
+                member=first,
+                value=len(own),
+            )
 
 
 def _near(building: Building) -> Iterator[Finding]:
@@ -74,10 +92,20 @@ def _near(building: Building) -> Iterator[Finding]:
     for place, own in cells.items():
         others = [k for a, b, c in around for k in cells.get((place[0] + a, place[1] + b, place[2] + c), ())]
         for k in own:
-            found += [(k, j, d) for j in others if j > k and (d := float(np.linalg.norm(building.xyz[k] - building.xyz[j]))) < ONE_POINT]
+            found += [
+                (k, j, d)
+                for j in others
+                if j > k and (d := float(np.linalg.norm(building.xyz[k] - building.xyz[j]))) < ONE_POINT
+            ]
     for k, j, d in found[:MOST]:
-        yield Finding("nodes_near", "warning", f"nodes {building.nodes[k]} and {building.nodes[j]} are {show(d, 'length', building.system, False)} apart: "
-                      "should they be one?", node=building.nodes[j], value=d)  # fmt: skip
+        yield Finding(
+            "nodes_near",
+            "warning",
+            f"nodes {building.nodes[k]} and {building.nodes[j]} are {show(d, 'length', building.system, False)} apart: "
+            "should they be one?",
+            node=building.nodes[j],
+            value=d,
+        )
     yield from _rest("nodes_near", len(found), "pairs of nodes that should probably be one")
 
 
@@ -117,8 +145,14 @@ def _on_members(building: Building, cells: dict[Cell, list[int]]) -> Iterator[Fi
                 found.append((node, own[k]))
     for node, member in found[:MOST]:
         name = building.members[member].name
-        yield Finding("node_on_member", "warning", f"node {building.nodes[node]} lies on member {name}, which does not stop there: what ends at the node "
-                      "does not reach the member", node=building.nodes[node], member=name)  # fmt: skip
+        yield Finding(
+            "node_on_member",
+            "warning",
+            f"node {building.nodes[node]} lies on member {name}, which does not stop there: what ends at the node "
+            "does not reach the member",
+            node=building.nodes[node],
+            member=name,
+        )
     yield from _rest("node_on_member", len(found), "nodes on members that do not stop there")
 
 
@@ -130,12 +164,22 @@ def _crossing(building: Building, cells: dict[Cell, list[int]]) -> Iterator[Find
     braces = [pair for pair in found if all(kinds[k] == "brace" for k in pair)]
     if braces:
         names = several([f"{building.members[a].name} x {building.members[b].name}" for a, b in braces], 4)
-        yield Finding("braces_cross", "note", f"{len(braces)} pair(s) of braces pass each other without a node ({names})",
-                      member=building.members[braces[0][0]].name, value=len(braces))  # fmt: skip
+        yield Finding(
+            "braces_cross",
+            "note",
+            f"{len(braces)} pair(s) of braces pass each other without a node ({names})",
+            member=building.members[braces[0][0]].name,
+            value=len(braces),
+        )
     others = [pair for pair in found if pair not in braces]
     for a, b in others[:MOST]:
-        yield Finding("members_cross", "warning", f"members {building.members[a].name} and {building.members[b].name} cross without a node: nothing "
-                      "joins them", member=building.members[a].name)  # fmt: skip
+        yield Finding(
+            "members_cross",
+            "warning",
+            f"members {building.members[a].name} and {building.members[b].name} cross without a node: nothing "
+            "joins them",
+            member=building.members[a].name,
+        )
     yield from _rest("members_cross", len(others), "pairs of members that cross without a node")
 
 
@@ -166,4 +210,6 @@ def _meet(building: Building, a: np.ndarray, b: np.ndarray) -> np.ndarray:
     apart = building.xyz[starts[b]] - building.xyz[starts[a]]
     close = np.abs((apart * across).sum(axis=1)) / np.sqrt(square) <= ON
     s, t = ((np.cross(apart, way) * across).sum(axis=1) / square for way in (v, u))
-    return slant & close & (s > ONE_POINT) & (s < lengths[a] - ONE_POINT) & (t > ONE_POINT) & (t < lengths[b] - ONE_POINT)
+    return (
+        slant & close & (s > ONE_POINT) & (s < lengths[a] - ONE_POINT) & (t > ONE_POINT) & (t < lengths[b] - ONE_POINT)
+    )

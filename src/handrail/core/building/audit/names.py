@@ -14,31 +14,66 @@ from handrail.core.catalogue import Section, grades_fit, section
 from handrail.core.errors import UnknownName
 from handrail.core.units import show
 
-TABLES_IN = ("csv", "tsv", "txt", "dat", "xlsx", "xlsm", "xls", "ods", "json", "db", "sqlite", "sqlite3", "ifc")  # kinds of files
+TABLES_IN = (
+    "csv",
+    "tsv",
+    "txt",
+    "dat",
+    "xlsx",
+    "xlsm",
+    "xls",
+    "ods",
+    "json",
+    "db",
+    "sqlite",
+    "sqlite3",
+    "ifc",
+)  # kinds of files
 
 
 def pieces(building: Building) -> Iterator[Finding]:
     """Ids of physical members that cannot be: their elements are framed one by one."""
     for name, why in broken_pieces(building, find_pieces(building)).items():
         own = [m.name for m in building.members if m.physical == name]
-        yield Finding("physical_broken", "error", f"physical {name} {why} ({', '.join(own[:4])}{' ...' if len(own) > 4 else ''}): they are taken "
-                      f"one by one; what is fastened there stays unchecked", member=own[0], value=len(own), piece=name)  # fmt: skip
+        yield Finding(
+            "physical_broken",
+            "error",
+            f"physical {name} {why} ({', '.join(own[:4])}{' ...' if len(own) > 4 else ''}): they are taken "
+            "one by one; what is fastened there stays unchecked",
+            member=own[0],
+            value=len(own),
+            piece=name,
+        )
 
 
 def names(building: Building) -> Iterator[Finding]:
     for name in sorted({m.section for m in building.members}):
         if building.section(name) is None:
             used = [m.name for m in building.members if m.section == name]
-            yield Finding("unknown_section", "warning", f"{_unknown(name)}: {members(used)}, their connections stay unchecked",
-                          member=used[0], value=len(used))  # fmt: skip
+            yield Finding(
+                "unknown_section",
+                "warning",
+                f"{_unknown(name)}: {members(used)}, their connections stay unchecked",
+                member=used[0],
+                value=len(used),
+            )
     for name in sorted({m.grade for m in building.members}):
         if building.grade(name) is None:
             used = [m.name for m in building.members if m.grade == name]
-            yield Finding("unknown_grade", "warning", f"grade {name} is not in the catalogue: {members(used)}",
-                          member=used[0], value=len(used))  # fmt: skip
+            yield Finding(
+                "unknown_grade",
+                "warning",
+                f"grade {name} is not in the catalogue: {members(used)}",
+                member=used[0],
+                value=len(used),
+            )
     yield from _unfit(building)
     for name, own in building.own_sections.items():
-        yield Finding("own_section", "note", f"section {name} is the job's own, not the catalogue's{_corrected(name, own, building.system)}")
+        yield Finding(
+            "own_section",
+            "note",
+            f"section {name} is the job's own, not the catalogue's{_corrected(name, own, building.system)}",
+        )
     for name in building.unread:
         kind = name.lower().rpartition(".")[2] if "." in name else ""
         if kind and kind not in TABLES_IN:
@@ -49,14 +84,27 @@ def names(building: Building) -> Iterator[Finding]:
     for words in building.pieces_differ:
         yield Finding("piece_differs", "warning", words, value=1)
     if building.pieces_alone:
-        yield Finding("piece_alone", "note", f"{len(building.pieces_alone)} piece(s) of the building model have no member in the analysis "
-                      f"({several(list(building.pieces_alone))})", value=len(building.pieces_alone))  # fmt: skip
+        yield Finding(
+            "piece_alone",
+            "note",
+            f"{len(building.pieces_alone)} piece(s) of the building model have no member in the analysis "
+            f"({several(list(building.pieces_alone))})",
+            value=len(building.pieces_alone),
+        )
     for index in sorted(building.foundations.keys() - building.supports.keys()):
-        yield Finding("unused_foundation", "warning", f"node {building.nodes[index]} has a foundation and no support: it is not used",
-                      node=building.nodes[index])  # fmt: skip
+        yield Finding(
+            "unused_foundation",
+            "warning",
+            f"node {building.nodes[index]} has a foundation and no support: it is not used",
+            node=building.nodes[index],
+        )
     for index in sorted(building.supports.keys() - building.foundations.keys()) if building.foundations else ():
-        yield Finding("no_foundation", "warning", f"node {building.nodes[index]} has a support and no foundation: its base stays unchecked",
-                      node=building.nodes[index])  # fmt: skip
+        yield Finding(
+            "no_foundation",
+            "warning",
+            f"node {building.nodes[index]} has a support and no foundation: its base stays unchecked",
+            node=building.nodes[index],
+        )
     for index, why in building.unknown_splices.items():
         yield Finding("splice_unknown", "warning", f"splice {building.nodes[index]}: {why}", node=building.nodes[index])
     for index, node in enumerate(building.nodes):
@@ -78,17 +126,28 @@ def _unfit(building: Building) -> Iterator[Finding]:
         yield Finding("grade_unfit", "warning", f"{members(used)}: {why}", member=used[0], value=len(used))
     for piece, held in sections.items():
         if len(held) > 1:
-            yield Finding("piece_sections", "warning", f"physical {piece} is of {' and '.join(held)}: one piece of steel is of one section",
-                          member=list(held.values())[1], piece=piece)  # fmt: skip
+            yield Finding(
+                "piece_sections",
+                "warning",
+                f"physical {piece} is of {' and '.join(held)}: one piece of steel is of one section",
+                member=list(held.values())[1],
+                piece=piece,
+            )
 
 
 def on_grid(building: Building) -> Iterator[Finding]:
     """Grid lines and levels that the model does not stand on: in another unit, or from another origin."""
     if building.grids and len(building.nodes) and not on_crossing(building).any():
-        yield Finding("grid_off", "warning", "no node stands where grid lines cross: are they in the model's unit and from its origin?")
+        yield Finding(
+            "grid_off",
+            "warning",
+            "no node stands where grid lines cross: are they in the model's unit and from its origin?",
+        )
     for level in building.levels:
         if np.abs(building.xyz[:, 2] - level.z).min(initial=np.inf) > ON:
-            yield Finding("level_empty", "note", f"level {level.name} at {show(level.z, 'length', building.system)} has no node")
+            yield Finding(
+                "level_empty", "note", f"level {level.name} at {show(level.z, 'length', building.system)} has no node"
+            )
 
 
 def _unknown(name: str) -> str:
@@ -106,6 +165,10 @@ def _corrected(name: str, own: Section, system: str) -> str:
         held = section(name)
     except UnknownName:
         return ""
-    changed = [f"{size} {show(getattr(own, size), 'length', system, False)} for {show(getattr(held, size), 'length', system, False)}"
-               for size in ("d", "bf", "tw", "tf") if abs(getattr(own, size) - getattr(held, size)) > 0.01]  # fmt: skip
+    changed = [
+        f"{size} {show(getattr(own, size), 'length', system, False)} for"
+        f" {show(getattr(held, size), 'length', system, False)}"
+        for size in ("d", "bf", "tw", "tf")
+        if abs(getattr(own, size) - getattr(held, size)) > 0.01
+    ]
     return f": {', '.join(changed)}" if changed else ", with the same sizes"

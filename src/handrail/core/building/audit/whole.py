@@ -43,7 +43,9 @@ def audit(building: Building) -> Audit:
         *out_of_balance(building, balanced),
     ]
     blamed = {member for f in findings if f.code == "out_of_balance" for member in blamed_in(f.message)}
-    findings = [f for f in findings if f.code != "member_does_not_close" or f.member not in blamed]  # the same fault is told once
+    findings = [
+        f for f in findings if f.code != "member_does_not_close" or f.member not in blamed
+    ]  # the same fault is told once
     where_is = dict(zip(building.nodes, places(building), strict=True))
     findings = [replace(f, place=where_is.get(f.node, "")) if f.node else f for f in findings]
     findings.sort(key=lambda f: (SEVERITIES.index(f.severity), f.code))
@@ -76,7 +78,9 @@ def _counts(building: Building) -> dict[str, int]:
     }
 
 
-def _worst_nodes(building: Building, residual: np.ndarray, share: np.ndarray, where_is: dict[str, str]) -> list[dict[str, Any]]:
+def _worst_nodes(
+    building: Building, residual: np.ndarray, share: np.ndarray, where_is: dict[str, str]
+) -> list[dict[str, Any]]:
     """The nodes that balance worst, each in its worst result; residuals kN and kN*m, global axes."""
     if not share.size:
         return []
@@ -86,8 +90,15 @@ def _worst_nodes(building: Building, residual: np.ndarray, share: np.ndarray, wh
         result = int(share[node].argmax())
         values = residual[node, result] * np.array([1e-3] * 3 + [1e-6] * 3)
         name = building.nodes[node]
-        found.append({"node": name, "place": where_is[name], "result": building.results[result], "share": float(worst[node]),
-                      "residual": [float(v) for v in values]})  # fmt: skip
+        found.append(
+            {
+                "node": name,
+                "place": where_is[name],
+                "result": building.results[result],
+                "share": float(worst[node]),
+                "residual": [float(v) for v in values],
+            }
+        )
     return found
 
 
@@ -98,12 +109,14 @@ def _worst_forces(building: Building) -> list[dict[str, Any]]:
     forces = np.nan_to_num(building.forces)
     for k, name in enumerate(("Fx", "Fy", "Fz", "Mx", "My", "Mz")):
         at = np.unravel_index(int(np.abs(forces[..., k]).argmax()), forces.shape[:3])
-        found.append({
-            "component": name,
-            "value": float(forces[(*at, k)]) * (1e-3 if k < 3 else 1e-6),
-            "unit": "kN" if k < 3 else "kN*m",
-            "member": building.members[at[0]].name,
-            "end": ENDS[at[2]],
-            "result": building.results[at[1]],
-        })  # fmt: skip
+        found.append(
+            {
+                "component": name,
+                "value": float(forces[(*at, k)]) * (1e-3 if k < 3 else 1e-6),
+                "unit": "kN" if k < 3 else "kN*m",
+                "member": building.members[at[0]].name,
+                "end": ENDS[at[2]],
+                "result": building.results[at[1]],
+            }
+        )
     return found

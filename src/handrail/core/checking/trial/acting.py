@@ -27,8 +27,8 @@ SETS = ("strength", "overstrength")
 
 @dataclass(frozen=True)
 class Given:
-    """`table` (combinations, 9), or (places, combinations, 9) where several places share the connection, in the order of ROW; NaN is not
-    given. `sets` (method, set) and `seismic` belong to the combinations."""
+    """`table` (combinations, 9), or (places, combinations, 9) where several places share the connection, in the order
+    of ROW; NaN is not given. `sets` (method, set) and `seismic` belong to the combinations."""
 
     names: tuple[str, ...]
     table: np.ndarray
@@ -45,17 +45,26 @@ class Given:
         if np.isnan(support).all():
             support = float("nan")
         own = np.nan_to_num(self.table[..., : len(COMPONENTS)])
-        return Actions.of(own, self.names, np.stack([opposed[..., 1], opposed[..., 0]], axis=-1), support, self.sets, self.seismic)
+        return Actions.of(
+            own, self.names, np.stack([opposed[..., 1], opposed[..., 0]], axis=-1), support, self.sets, self.seismic
+        )
 
 
 def read_actions(data: Mapping[str, Any], method: str, anchored: bool) -> Given:
-    """The actions of a trial by `method`; `anchored` in concrete, which unfactored cases are combined for by LRFD too. Raises InputError."""
+    """The actions of a trial by `method`; `anchored` in concrete, which unfactored cases are combined for by LRFD too.
+    Raises InputError."""
     if "cases" in data and "actions" in data:
         raise InputError("give actions (factored) or cases (unfactored), not both")
     if "combinations" in data and "cases" not in data:
-        raise InputError("combinations go with cases (unfactored); actions are factored already: leave combinations out")
+        raise InputError(
+            "combinations go with cases (unfactored); actions are factored already: leave combinations out"
+        )
     if "cases" in data:
-        return _cases(data["cases"], data.get("combinations"), ("LRFD",) if method == "LRFD" else ("ASD", "LRFD") if anchored else ("ASD",))
+        return _cases(
+            data["cases"],
+            data.get("combinations"),
+            ("LRFD",) if method == "LRFD" else ("ASD", "LRFD") if anchored else ("ASD",),
+        )
     asks = data.get("framing") in ASKED
     if isinstance(data.get("actions"), Mapping):
         return _places(data["actions"], method, asks)
@@ -73,25 +82,35 @@ def _listed(entries: Any, method: str, where: str, asks: bool) -> Given:
         known(entry, ENTRY, at)
         names.append(str(row + 1 if entry.get("name") is None else entry["name"]))
         table.append(_components(entry, f"{at} ({names[-1]})"))
-        sets.append((choice(entry, "method", ("lrfd", "asd"), at).upper() or method, choice(entry, "set", SETS, at) or SETS[0]))
+        sets.append(
+            (choice(entry, "method", ("lrfd", "asd"), at).upper() or method, choice(entry, "set", SETS, at) or SETS[0])
+        )
         if asks and "seismic" not in entry and sets[-1][1] != "overstrength" and HAS_E.search(names[-1]):
-            raise InputError(f"{at} ({names[-1]}): its name has an E; say whether an earthquake is in it (seismic: true or false), for that leaves no friction")
+            raise InputError(
+                f"{at} ({names[-1]}): its name has an E; say whether an earthquake is in it (seismic: true or false),"
+                " for that leaves no friction"
+            )
         seismic.append(bool(flag(entry, "seismic", at)) or sets[-1][1] == "overstrength")
     return Given(tuple(names), np.array(table), tuple(sets), tuple(seismic))
 
 
 def _places(entries: Mapping[str, Any], method: str, asks: bool) -> Given:
-    """Places that share the connection, each with its own list; a combination that a place does not have is its first again."""
+    """Places that share the connection, each with its own list; a combination that a place does not have is its first
+    again."""
     if not entries:
         raise InputError("actions: give a list, or places with their lists, like {A: [{name: 1.2D+1.6L, N: -400 kip}]}")
     each = {str(name): _listed(of, method, f"actions.{name}", asks) for name, of in entries.items()}
     told: dict[str, tuple[tuple[str, str], bool]] = {}
     for place, given in each.items():
         if again := [name for name in given.names if given.names.count(name) > 1]:
-            raise InputError(f"actions.{place}: two actions are named {again[0]}; name each, alike at every place that has it")
+            raise InputError(
+                f"actions.{place}: two actions are named {again[0]}; name each, alike at every place that has it"
+            )
         for name, of in zip(given.names, zip(given.sets, given.seismic, strict=True), strict=True):
             if told.setdefault(name, of) != of:
-                raise InputError(f"actions.{place}: {name} has another set, method or seismic than at the places before")
+                raise InputError(
+                    f"actions.{place}: {name} has another set, method or seismic than at the places before"
+                )
     if len({frozenset(s for s in g.sets) for g in each.values()}) > 1:
         raise InputError("actions: every place needs actions of the same methods and sets")
     rows = []
@@ -111,9 +130,12 @@ def _cases(entries: Any, combined: Any, methods: tuple[str, ...]) -> Given:
     if not places:
         raise InputError("cases: give places with their cases, like {north: {D: {V: 12 kip}, L: {V: 21 kip}}}")
     tables = {
-        name: {case: _components(mapping(at, f"cases.{name}.{case}"), f"cases.{name}.{case}") for case, at in mapping(of, f"cases.{name}").items()}
+        name: {
+            case: _components(mapping(at, f"cases.{name}.{case}"), f"cases.{name}.{case}")
+            for case, at in mapping(of, f"cases.{name}").items()
+        }
         for name, of in places.items()
-    }  # fmt: skip
+    }
     if empty := [name for name, of in tables.items() if not of]:
         raise InputError(f"cases.{empty[0]}: no case is given, like {{D: {{V: 15 kip}}}}")
     cases = {str(case) for of in tables.values() for case in of}
@@ -121,18 +143,28 @@ def _cases(entries: Any, combined: Any, methods: tuple[str, ...]) -> Given:
     table = np.zeros((len(tables), len(found), len(ROW)))
     for row, of in enumerate(tables.values()):
         for column, (_, terms, _) in enumerate(found):
-            table[row, column] = sum((factor * np.nan_to_num(of[case]) for case, factor in terms.items() if case in of), np.zeros(len(ROW)))
+            table[row, column] = sum(
+                (factor * np.nan_to_num(of[case]) for case, factor in terms.items() if case in of), np.zeros(len(ROW))
+            )
         beside = np.array([~np.isnan(at) for at in of.values()]).any(axis=0)
         table[row][:, ~beside] = np.nan
-    return Given(tuple(name for name, _, _ in found), table, tuple((by, SETS[0]) for _, _, by in found),
-                 tuple(any(case in terms for case in EARTHQUAKE) for _, terms, _ in found), tuple(str(name) for name in tables))  # fmt: skip
+    return Given(
+        tuple(name for name, _, _ in found),
+        table,
+        tuple((by, SETS[0]) for _, _, by in found),
+        tuple(any(case in terms for case in EARTHQUAKE) for _, terms, _ in found),
+        tuple(str(name) for name in tables),
+    )
 
 
 def _components(entry: Mapping[str, Any], where: str) -> np.ndarray:
     """(9,) of one set of actions in the order of ROW; NaN where not given. At least one of the member's own is."""
     known(entry, ENTRY, where)
     if not any(name in entry for name in COMPONENTS):
-        raise InputError(f"{where}: no action is given; write at least one of {', '.join(COMPONENTS)}, like V: 37 kip (V: 0 for none)")
+        raise InputError(
+            f"{where}: no action is given; write at least one of {', '.join(COMPONENTS)}, like V: 37 kip (V: 0 for"
+            " none)"
+        )
     if empty := [name for name in ROW if name in entry and entry[name] is None]:
         raise InputError(f"{where}: {empty[0]} is empty; give its amount, or leave it out")
     return np.array([parsed(entry[name], KIND[name], where) if name in entry else np.nan for name in ROW])

@@ -22,8 +22,20 @@ from handrail.core.standards import STANDARDS, Standard, standard
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 
-KEYS = {"code", "method", "framing", "standard", "supported", "support", "foundation", "geometry", "parameters", "actions", "cases",
-        "combinations"}  # fmt: skip
+KEYS = {
+    "code",
+    "method",
+    "framing",
+    "standard",
+    "supported",
+    "support",
+    "foundation",
+    "geometry",
+    "parameters",
+    "actions",
+    "cases",
+    "combinations",
+}
 
 
 @dataclass(frozen=True)
@@ -42,11 +54,13 @@ class Trial:
         return check(self.standard, self.situation, self.sizes, self.code, self.actions, tracing)
 
     def answer(self, result: Result, system: str = "si", trace: bool = False) -> dict[str, Any]:
-        """The result as `handrail trial --json` prints it; with places, what governs names its own. `works` says what anchors and parts
-        take under each action, kN, and the pressure, MPa."""
+        """The result as `handrail trial --json` prints it; with places, what governs names its own. `works` says what
+        anchors and parts take under each action, kN, and the pressure, MPa."""
         found = result.as_dict(self.standard, system, trace)
         judged = result.status != "unchecked"
-        found["works"] = works(self.standard, self.situation, self.sizes, self.code, self.actions, self.places) if judged else []
+        found["works"] = (
+            works(self.standard, self.situation, self.sizes, self.code, self.actions, self.places) if judged else []
+        )
         if self.places and result.governing:
             found["governing"]["place"] = self.places[result.governing.place]
         return found
@@ -70,7 +84,14 @@ class Given:
 
     def sized(self) -> Trial:
         """The trial with all its sizes. Raises InputError where they cannot be."""
-        return Trial(self.code, self.standard, self.situation, self.standard.complete(self.situation, self.sizes), self.actions, self.places)
+        return Trial(
+            self.code,
+            self.standard,
+            self.situation,
+            self.standard.complete(self.situation, self.sizes),
+            self.actions,
+            self.places,
+        )
 
 
 def read_given(data: Any) -> Given:
@@ -83,7 +104,9 @@ def read_given(data: Any) -> Given:
     acting = read_actions(data, used.method, anchored="column_base" in chosen.framings)
     situation = read_situation(data, chosen, acting.table)
     if situation.framing == "column_base" and not situation.seismic and situation.category in SHAKEN:
-        situation = replace(situation, quaking=any(acting.seismic))  # how much of an action is an earthquake's is not known here
+        situation = replace(
+            situation, quaking=any(acting.seismic)
+        )  # how much of an action is an earthquake's is not known here
     if situation.framing != "beam_to_hollow_column" and not np.isnan(acting.table[..., -1]).all():
         raise InputError("N_support is the own force of a hollow column; leave it out here")
     given = chosen.read(dict(mapping(data.get("parameters"), "parameters")), "given")

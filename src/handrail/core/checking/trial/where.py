@@ -34,20 +34,40 @@ def read_situation(data: Mapping[str, Any], chosen: Standard, table: np.ndarray)
         raise InputError("foundation: it goes with framing column_base, instead of a support")
     said = "foundation_kind" in mapping(data.get("parameters"), "parameters")
     if framing == "column_base" and "foundation" not in data and not said:
-        raise InputError("foundation is missing: a base stands on one; give {kind: pedestal, fc: 4 ksi, thickness: 24 in, edges: ...}")
+        raise InputError(
+            "foundation is missing: a base stands on one; give {kind: pedestal, fc: 4 ksi, thickness: 24 in, edges:"
+            " ...}"
+        )
     support = member(data, "support") if framing != "column_base" else None
-    if support is not None and framing != "column_splice" and support.section.hollow != (framing == "beam_to_hollow_column"):
+    if (
+        support is not None
+        and framing != "column_splice"
+        and support.section.hollow != (framing == "beam_to_hollow_column")
+    ):
         raise InputError(f"support: {support.section.name} does not go with {framing}")
     detailed = _detailed(geometry)
-    heights: dict[str, Any] = {name: quantity(geometry, name, "length") for name in ("above_floor", "storey", "clear") if name in geometry}
+    heights: dict[str, Any] = {
+        name: quantity(geometry, name, "length") for name in ("above_floor", "storey", "clear") if name in geometry
+    }
     return Situation(
-        framing, supported, support, read_foundation(data["foundation"]) if "foundation" in data else None,
-        skew=quantity(geometry, "skew", "angle"), slope=quantity(geometry, "slope", "angle"),
-        top_offset=quantity(geometry, "top_offset", "length"), opposed=_opposed(geometry, table),
-        support_end=bool(flag(geometry, "support_end")), face=_face(geometry, support), seismic=detailed and framing in COLUMNS, detailed=detailed,
-        lateral=choice(geometry, "lateral", tuple(KINDS), "geometry"), category=choice(geometry, "category", tuple("abcdef"), "geometry").upper(),
-        fixity=choice(geometry, "fixity", ("pinned", "fixed"), "geometry"), braced=bool(flag(geometry, "braced")), **heights,
-    )  # fmt: skip
+        framing,
+        supported,
+        support,
+        read_foundation(data["foundation"]) if "foundation" in data else None,
+        skew=quantity(geometry, "skew", "angle"),
+        slope=quantity(geometry, "slope", "angle"),
+        top_offset=quantity(geometry, "top_offset", "length"),
+        opposed=_opposed(geometry, table),
+        support_end=bool(flag(geometry, "support_end")),
+        face=_face(geometry, support),
+        seismic=detailed and framing in COLUMNS,
+        detailed=detailed,
+        lateral=choice(geometry, "lateral", tuple(KINDS), "geometry"),
+        category=choice(geometry, "category", tuple("abcdef"), "geometry").upper(),
+        fixity=choice(geometry, "fixity", ("pinned", "fixed"), "geometry"),
+        braced=bool(flag(geometry, "braced")),
+        **heights,
+    )
 
 
 def _detailed(geometry: Mapping[str, Any]) -> bool:
@@ -63,7 +83,9 @@ def _opposed(geometry: Mapping[str, Any], table: np.ndarray) -> bool:
     said = flag(geometry, "opposed")
     given = not np.isnan(table[..., len(COMPONENTS) : len(COMPONENTS) + 2]).all()
     if given and said is False:
-        raise InputError("geometry.opposed is false, but the actions give V_opposed or N_opposed: leave out one of the two")
+        raise InputError(
+            "geometry.opposed is false, but the actions give V_opposed or N_opposed: leave out one of the two"
+        )
     return bool(said) or given
 
 
@@ -73,8 +95,11 @@ def _face(geometry: Mapping[str, Any], support: Steel | None) -> str:
     name, faces = str(geometry["face"]).strip().lower(), faces_of(support)
     if name not in faces:
         what = support.section.name if support else "a foundation"
-        raise InputError(f"geometry.face: '{geometry['face']}' is none of {', '.join(faces)}" if faces else f"geometry.face: {what} has no "
-                         f"faces to tell apart; leave it out")  # fmt: skip
+        raise InputError(
+            f"geometry.face: '{geometry['face']}' is none of {', '.join(faces)}"
+            if faces
+            else f"geometry.face: {what} has no faces to tell apart; leave it out"
+        )
     return name
 
 
@@ -82,7 +107,10 @@ def member(data: Mapping[str, Any], name: str) -> Steel:
     entry = mapping(need(data, name, "{section: W18X40, grade: A992}"), name)
     known(entry, {"section", "grade"}, name)
     try:
-        found = section(str(need(entry, "section", "a section's name"))), grade(str(need(entry, "grade", "a grade's name")))
+        found = (
+            section(str(need(entry, "section", "a section's name"))),
+            grade(str(need(entry, "grade", "a grade's name"))),
+        )
     except InputError as exc:
         raise InputError(f"{name}: {exc}") from exc
     if problem := grades_fit(*found):

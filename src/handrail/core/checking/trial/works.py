@@ -1,4 +1,5 @@
-"""How a trial's base or splice works under each of its actions, as plain data: kN, MPa, by the names of anchors and parts."""
+"""How a trial's base or splice works under each of its actions, as plain data: kN, MPa, by the names of anchors and
+parts."""
 
 from __future__ import annotations
 
@@ -17,7 +18,9 @@ from handrail.core.standards.sizes import Sizes
 DIGITS = 4
 
 
-def works(standard: Standard, situation: Situation, sizes: Sizes, code: Code, actions: Actions, places: tuple[str, ...]) -> list[dict[str, Any]]:
+def works(
+    standard: Standard, situation: Situation, sizes: Sizes, code: Code, actions: Actions, places: tuple[str, ...]
+) -> list[dict[str, Any]]:
     """One entry an action, of every place; nothing where the standard has nothing to show."""
     if standard.figures is None:
         return []
@@ -28,7 +31,9 @@ def works(standard: Standard, situation: Situation, sizes: Sizes, code: Code, ac
         shown = standard.figures(situation, sizes, code, one)
         for k, name in enumerate(actions.names):
             where = {"place": places[place]} if places else {}
-            found.append(where | {"action": name, "method": actions.sets[k][0] if actions.sets else code.method} | _of(shown, k))
+            found.append(
+                where | {"action": name, "method": actions.sets[k][0] if actions.sets else code.method} | _of(shown, k)
+            )
     return found
 
 
@@ -41,9 +46,12 @@ def _of(shown: Bearing | Flow, k: int) -> dict[str, Any]:
     if isinstance(shown, Flow):
         return {"parts": {name: round(values[k] * 1e-3, DIGITS) for name, values in shown.parts}}
     at = shown.states[k]
-    return {"bearing_by": at.by if at.solved else "nothing balances", "pressure": round(at.pressure, DIGITS),
-            "pulls": {n: _each(v) for n, v in zip(shown.names, at.pulls, strict=True)},
-            "shears": {n: _each(v) for n, v in zip(shown.names, at.shears, strict=True)}}  # fmt: skip
+    return {
+        "bearing_by": at.by if at.solved else "nothing balances",
+        "pressure": round(at.pressure, DIGITS),
+        "pulls": {n: _each(v) for n, v in zip(shown.names, at.pulls, strict=True)},
+        "shears": {n: _each(v) for n, v in zip(shown.names, at.shears, strict=True)},
+    }
 
 
 def _each(value: float) -> float | None:

@@ -17,21 +17,22 @@ HOOKS_APART = 6.0  # diameters between hooks, centre to centre, and of cover bes
 
 
 def strength(each: float, fy: float) -> float:
-    """Design strength of a bar of `each` mm^2 that is developed on both sides of the breakout surface, N (17.5.2.1): 0.75 As fy."""
+    """Design strength of a bar of `each` mm^2 that is developed on both sides of the breakout surface, N (17.5.2.1):
+    0.75 As fy."""
     return PHI * each * min(fy, STRESSED)
 
 
 def straight(d: float, fy: float, fc: float, roomy: bool, top: bool = False, light: float = 1.0) -> float:
-    """ld of a straight bar, mm (Table 25.4.2.3), uncoated: fy psi_t psi_g/(25 lambda sqrt(fc')) db to No. 6, /20 beyond; half as much again
-    where bars are not `roomy`: two diameters clear of each other, with one of cover."""
+    """ld of a straight bar, mm (Table 25.4.2.3), uncoated: fy psi_t psi_g/(25 lambda sqrt(fc')) db to No. 6, /20
+    beyond; half as much again where bars are not `roomy`: two diameters clear of each other, with one of cover."""
     divisor = (25 if d <= SMALL + 1e-6 else 20) / (1.0 if roomy else 1.5)
     grade = next((psi for most, psi in GRADES if fy <= most + 1e-6), GRADES[-1][1])
     return max(fy / PSI * grade * (TOP if top else 1.0) / (divisor * light * root(fc)) * d, LEAST)
 
 
 def hooked(d: float, fy: float, fc: float, apart: bool, covered: bool, light: float = 1.0) -> float:
-    """ldh of a hooked bar, mm (25.4.3.1), uncoated and without ties around it: 1.6 unless six diameters `apart`, 1.25 unless `covered` by
-    six beside it."""
+    """ldh of a hooked bar, mm (25.4.3.1), uncoated and without ties around it: 1.6 unless six diameters `apart`, 1.25
+    unless `covered` by six beside it."""
     strong = min(fc / PSI / 15_000 + 0.6, 1.0)
     factor = (1.0 if apart else 1.6) * (1.0 if covered else 1.25) * strong
     return max(fy / PSI * factor / (55 * light * root(fc)) * (d / INCH) ** 1.5 * INCH, 8 * d, LEAST_HOOK)

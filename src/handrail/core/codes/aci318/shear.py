@@ -1,4 +1,5 @@
-"""Anchors in shear (17.7): steel, breakout towards an edge, pryout. mm, N, MPa; constants with dimensions are the inch-pound ones."""
+"""Anchors in shear (17.7): steel, breakout towards an edge, pryout. mm, N, MPa; constants with dimensions are the
+inch-pound ones."""
 
 from __future__ import annotations
 
@@ -19,19 +20,36 @@ SHALLOW = 2.5 * INCH  # below it pryout is once the breakout, else twice (17.7.3
 def steel(code: Code, rod: Rod, grout: bool, trace: Trace = NULL) -> float:
     """Design strength of one rod, N (17.7.1.2b): phi 0.6 Ase futa, 0.80 of it over a grout pad."""
     part = GROUT if grout else 1.0
-    Vsa = trace("Vsa", "0.6 Ase,V futa" + (" x 0.80, grout pad" if grout else ""), part * 0.6 * rod.area * rod.design_futa, "17.7.1.2",
-                kind="force", Ase=rod.area, Futa=rod.design_futa)  # fmt: skip
+    Vsa = trace(
+        "Vsa",
+        "0.6 Ase,V futa" + (" x 0.80, grout pad" if grout else ""),
+        part * 0.6 * rod.area * rod.design_futa,
+        "17.7.1.2",
+        kind="force",
+        Ase=rod.area,
+        Futa=rod.design_futa,
+    )
     return code.available(Vsa, "steel_shear", rod.ductile, trace, "V")
 
 
 def basic_breakout(edge: float, d: float, bearing: float, fc: float, trace: Trace = NULL, light: float = 1.0) -> float:
-    """Vb of one anchor `d` thick, `edge` mm from the edge that the shear goes to, in cracked concrete, N (17.7.2.2): the lesser of two.
-    `bearing` is le, mm, not over 8 d; `light` is lambda_a."""
+    """Vb of one anchor `d` thick, `edge` mm from the edge that the shear goes to, in cracked concrete, N (17.7.2.2):
+    the lesser of two. `bearing` is le, mm, not over 8 d; `light` is lambda_a."""
     bearing = min(bearing, 8 * d)
     slender = 7 * (bearing / d) ** 0.2 * math.sqrt(d / INCH)
     Vb = min(slender, 9.0) * light * root(fc) * (edge / INCH) ** 1.5 * LB
-    return trace("Vb", "min(7 (le/da)^0.2 sqrt(da), 9) lambda_a sqrt(fc') ca1^1.5", Vb, "17.7.2.2.1", kind="force", le=bearing, da=d,
-                 ca1=edge, Fc=fc, lambda_a=light)  # fmt: skip
+    return trace(
+        "Vb",
+        "min(7 (le/da)^0.2 sqrt(da), 9) lambda_a sqrt(fc') ca1^1.5",
+        Vb,
+        "17.7.2.2.1",
+        kind="force",
+        le=bearing,
+        da=d,
+        ca1=edge,
+        Fc=fc,
+        lambda_a=light,
+    )
 
 
 def full_area(edge: float) -> float:

@@ -1,4 +1,5 @@
-"""Anchors in tension (17.6): steel, breakout, pullout, side-face blowout. mm, N, MPa; constants with dimensions are the inch-pound ones."""
+"""Anchors in tension (17.6): steel, breakout, pullout, side-face blowout. mm, N, MPa; constants with dimensions are the
+inch-pound ones."""
 
 from __future__ import annotations
 
@@ -26,14 +27,18 @@ def steel(code: Code, rod: Rod, trace: Trace = NULL) -> float:
 
 
 def basic_breakout(hef: float, fc: float, trace: Trace = NULL, kc: float | None = None, light: float = 1.0) -> float:
-    """Nb of one anchor in cracked concrete, far from edges, N (17.6.2.2): headed and cast in, or post-installed with its `kc`; `light` is
-    lambda_a."""
+    """Nb of one anchor in cracked concrete, far from edges, N (17.6.2.2): headed and cast in, or post-installed with
+    its `kc`; `light` is lambda_a."""
     if kc is None and DEEP[0] <= hef <= DEEP[1]:
         Nb = 16 * light * root(fc) * (hef / INCH) ** (5 / 3) * LB
-        return trace("Nb", "16 lambda_a sqrt(fc') hef^(5/3)", Nb, "17.6.2.2.3", kind="force", hef=hef, Fc=fc, lambda_a=light)
+        return trace(
+            "Nb", "16 lambda_a sqrt(fc') hef^(5/3)", Nb, "17.6.2.2.3", kind="force", hef=hef, Fc=fc, lambda_a=light
+        )
     k = kc or KC
     Nb = k * light * root(fc) * (hef / INCH) ** 1.5 * LB
-    return trace("Nb", f"{k:g} lambda_a sqrt(fc') hef^1.5", Nb, "17.6.2.2.1", kind="force", hef=hef, Fc=fc, lambda_a=light)
+    return trace(
+        "Nb", f"{k:g} lambda_a sqrt(fc') hef^1.5", Nb, "17.6.2.2.1", kind="force", hef=hef, Fc=fc, lambda_a=light
+    )
 
 
 def full_area(hef: float) -> float:
@@ -47,26 +52,44 @@ def edge_factor(nearest: float, hef: float) -> float:
 
 
 def eccentricity_factor(e: np.ndarray, reach: float) -> np.ndarray:
-    """psi_ec,N for eccentricities of the tension in one direction, mm (17.6.2.3), and psi_ec,Na (17.6.5.3): `reach` is 1.5 hef or cNa."""
+    """psi_ec,N for eccentricities of the tension in one direction, mm (17.6.2.3), and psi_ec,Na (17.6.5.3): `reach` is
+    1.5 hef or cNa."""
     return 1.0 / (1.0 + np.abs(e) / reach)
 
 
 def pullout(code: Code, rod: Rod, fc: float, cracked: bool, trace: Trace = NULL) -> float:
     """Design strength of one head, N (17.6.3): phi psi_c,P 8 Abrg fc'."""
     psi = 1.0 if cracked else PULLOUT_UNCRACKED
-    Npn = trace("Npn", f"{psi:g} x 8 Abrg fc'", psi * 8 * rod.bearing_area * fc, "17.6.3.2.2", kind="force", Abrg=rod.bearing_area, Fc=fc)
+    Npn = trace(
+        "Npn",
+        f"{psi:g} x 8 Abrg fc'",
+        psi * 8 * rod.bearing_area * fc,
+        "17.6.3.2.2",
+        kind="force",
+        Abrg=rod.bearing_area,
+        Fc=fc,
+    )
     return code.available(Npn, "pullout", True, trace)
 
 
 def blowout(edge: float, rod: Rod, fc: float, trace: Trace = NULL, light: float = 1.0) -> float:
-    """Nsb of one head at `edge` mm from the face, deeper than 2.5 times that, N (17.6.4.1): 160 ca1 sqrt(Abrg) sqrt(fc')."""
+    """Nsb of one head at `edge` mm from the face, deeper than 2.5 times that, N (17.6.4.1): 160 ca1 sqrt(Abrg)
+    sqrt(fc')."""
     Nsb = 160 * (edge / INCH) * np.sqrt(rod.bearing_area) / INCH * light * root(fc) * LB
-    return float(trace("Nsb", "160 ca1 sqrt(Abrg) lambda_a sqrt(fc')", Nsb, "17.6.4.1", kind="force", ca1=edge, Abrg=rod.bearing_area,
-                       lambda_a=light))  # fmt: skip
+    return float(
+        trace(
+            "Nsb",
+            "160 ca1 sqrt(Abrg) lambda_a sqrt(fc')",
+            Nsb,
+            "17.6.4.1",
+            kind="force",
+            ca1=edge,
+            Abrg=rod.bearing_area,
+            lambda_a=light,
+        )
+    )
 
 
 def corner_factor(edge: float, other: float) -> float:
     """Of side-face blowout of one anchor whose other edge is within three times the first (17.6.4.1.1)."""
     return 1.0 if other >= 3 * edge else (1 + max(other / edge, 1.0)) / 4
-
-

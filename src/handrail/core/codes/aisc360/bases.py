@@ -1,4 +1,5 @@
-"""Column bases: bearing on concrete J8, and the plate's bending about the column by the Manual's Part 14 and Design Guide 1."""
+"""Column bases: bearing on concrete J8, and the plate's bending about the column by the Manual's Part 14 and Design
+Guide 1."""
 
 from __future__ import annotations
 
@@ -13,8 +14,8 @@ from handrail.core.trace import NULL, Trace
 
 
 def bearing_limit(code: Code, fc: float, confinement: float, trace: Trace = NULL, grout: float = math.inf) -> float:
-    """The available pressure on concrete, MPa (J8): 0.85 fc' sqrt(A2/A1), at most 1.7 fc'; `confinement` is sqrt(A2/A1). The pad between,
-    of `grout` MPa, is as wide as the plate: 0.85 of its own."""
+    """The available pressure on concrete, MPa (J8): 0.85 fc' sqrt(A2/A1), at most 1.7 fc'; `confinement` is
+    sqrt(A2/A1). The pad between, of `grout` MPa, is as wide as the plate: 0.85 of its own."""
     phi, omega = FACTORS["concrete_bearing"]
     nominal = trace("Fp", "0.85 fc' sqrt(A2/A1)", min(0.85 * confinement, 1.7) * fc, "J8", Fc=fc, n_A=confinement)
     if grout < math.inf:
@@ -25,8 +26,8 @@ def bearing_limit(code: Code, fc: float, confinement: float, trace: Trace = NULL
 
 @dataclass(frozen=True)
 class Overhang:
-    """How far the plate reaches past the column, mm: `along` its depth and `across` it; `within` is n' of the plate inside the column: of
-    an I-shape between its flanges, of a hollow one between its walls."""
+    """How far the plate reaches past the column, mm: `along` its depth and `across` it; `within` is n' of the plate
+    inside the column: of an I-shape between its flanges, of a hollow one between its walls."""
 
     along: float
     across: float
@@ -34,12 +35,12 @@ class Overhang:
 
 
 def overhang(section: Section, length: float, width: float) -> Overhang:
-    """m, n and n' of a plate `length` along the column's depth and `width` across, mm (Manual Part 14): from 0.95 d and 0.80 bf of
-    an I-shape, 0.95 of both sides of a hollow rectangle, 0.80 of a round one's diameter.
+    """m, n and n' of a plate `length` along the column's depth and `width` across, mm (Manual Part 14): from 0.95 d and
+    0.80 bf of an I-shape, 0.95 of both sides of a hollow rectangle, 0.80 of a round one's diameter.
 
-    Between a hollow column's walls the Manual has no n'; the plate yields there in lines, held at the walls: a circle of radius r
-    at p r^2/6, a rectangle b by a at p b^2/24 (sqrt(3 + (b/a)^2) - b/a)^2, each as the cantilever that bends as much.
-    """
+    Between a hollow column's walls the Manual has no n'; the plate yields there in lines, held at the walls: a circle
+    of radius r at p r^2/6, a rectangle b by a at p b^2/24 (sqrt(3 + (b/a)^2) - b/a)^2, each as the cantilever that
+    bends as much."""
     if section.round:
         r = section.d / 2 - section.wall
         return Overhang((length - 0.8 * section.d) / 2, (width - 0.8 * section.d) / 2, r / math.sqrt(3))
@@ -47,12 +48,14 @@ def overhang(section: Section, length: float, width: float) -> Overhang:
         b, a = sorted((section.d - 2 * section.wall, section.bf - 2 * section.wall))
         within = b / math.sqrt(12) * (math.sqrt(3 + (b / a) ** 2) - b / a)
         return Overhang((length - 0.95 * section.d) / 2, (width - 0.95 * section.bf) / 2, within)
-    return Overhang((length - 0.95 * section.d) / 2, (width - 0.8 * section.bf) / 2, math.sqrt(section.d * section.bf) / 4)
+    return Overhang(
+        (length - 0.95 * section.d) / 2, (width - 0.8 * section.bf) / 2, math.sqrt(section.d * section.bf) / 4
+    )
 
 
 def relief(section: Section, use: np.ndarray) -> np.ndarray:
-    """lambda of n' for `use`, the bearing's utilisation (Manual Part 14): X = 4 d bf/(d + bf)^2 use, 2 sqrt(X)/(1 + sqrt(1 - X)),
-    at most 1."""
+    """lambda of n' for `use`, the bearing's utilisation (Manual Part 14): X = 4 d bf/(d + bf)^2 use, 2 sqrt(X)/(1 +
+    sqrt(1 - X)), at most 1."""
     d, bf = section.d, section.d if section.round else section.bf
     X = np.clip(4 * d * bf / (d + bf) ** 2 * np.asarray(use), 0.0, 1.0)
     return np.minimum(2 * np.sqrt(X) / (1 + np.sqrt(1 - X)), 1.0)
@@ -65,19 +68,21 @@ def strip(code: Code, Fy: float, t: float, trace: Trace = NULL) -> float:
 
 
 def pressed(pressure: np.ndarray, block: np.ndarray, reach: float) -> np.ndarray:
-    """Moment of one millimetre of plate that reaches `reach` past the column over a block of even `pressure` (MPa) that is `block` mm
-    deep from the plate's edge, N*mm/mm (Design Guide 1): the pressure's own lever where the block ends sooner."""
+    """Moment of one millimetre of plate that reaches `reach` past the column over a block of even `pressure` (MPa) that
+    is `block` mm deep from the plate's edge, N*mm/mm (Design Guide 1): the pressure's own lever where the block ends
+    sooner."""
     reach = max(reach, 0.0)
     deep = np.minimum(block, reach)
     return np.asarray(pressure) * deep * (reach - deep / 2)
 
 
 def pulled(tension: np.ndarray, lever: float, width: float) -> np.ndarray:
-    """Moment of one millimetre of plate about the column's face under a rod's `tension`, N, at `lever` mm, spread over `width` mm."""
+    """Moment of one millimetre of plate about the column's face under a rod's `tension`, N, at `lever` mm, spread over
+    `width` mm."""
     return np.asarray(tension) * max(lever, 0.0) / width
 
 
 def spread(lever: float, spacing: float, edge: float) -> float:
-    """The width of plate that carries one rod, mm: at 45 degrees from it to the column's face both ways, no more than half-way to the next
-    rod nor to the plate's edge (Design Guide 1)."""
+    """The width of plate that carries one rod, mm: at 45 degrees from it to the column's face both ways, no more than
+    half-way to the next rod nor to the plate's edge (Design Guide 1)."""
     return min(lever, spacing / 2) + min(lever, edge)

@@ -13,7 +13,10 @@ from handrail.core.codes.aisc360.code import Code
 from handrail.core.trace import NULL, Trace
 from handrail.core.units import INCH, KSI
 
-END_LOADED_LIMIT, END_LOADED = 38 * INCH, 0.833  # longer joints, and what is left of their bolts' shear (Table J3.2, note)
+END_LOADED_LIMIT, END_LOADED = (
+    38 * INCH,
+    0.833,
+)  # longer joints, and what is left of their bolts' shear (Table J3.2, note)
 FAYING = {"A": 0.30, "B": 0.50}
 
 
@@ -55,15 +58,24 @@ def bearing(code: Code, d: float, t: float, Fu: float, factor: float = 2.4, trac
 def tearout(code: Code, lc: np.ndarray, t: float, Fu: float, factor: float = 1.2, trace: Trace = NULL) -> np.ndarray:
     """Available tearout for clear distances `lc` (any shape, mm), N (J3.11a)."""
     phi = code.available(1.0, "bolt")
-    return trace("phi r_n", f"{factor} lc t Fu, available", phi * factor * lc * t * Fu, code.clause("J3.11"), lc=lc, t=t,
-                 Fu=Fu, kind="force")  # fmt: skip
+    return trace(
+        "phi r_n",
+        f"{factor} lc t Fu, available",
+        phi * factor * lc * t * Fu,
+        code.clause("J3.11"),
+        lc=lc,
+        t=t,
+        Fu=Fu,
+        kind="force",
+    )
 
 
 def slip(code: Code, bolt: Bolt, hole: HoleSize, surface: str, along_slot: bool, trace: Trace = NULL) -> float:
     """Available slip resistance of one bolt in one plane, N (J3.9): mu Du hf Tb, Du = 1.13, hf = 1."""
     mu = FAYING[surface]
-    rn = trace("r_n", "mu Du hf Tb", mu * 1.13 * 1.0 * bolt.pretension, code.clause("J3.9"), mu=mu, Du=1.13,
-               Tb=bolt.pretension)  # fmt: skip
+    rn = trace(
+        "r_n", "mu Du hf Tb", mu * 1.13 * 1.0 * bolt.pretension, code.clause("J3.9"), mu=mu, Du=1.13, Tb=bolt.pretension
+    )
     limit = "slip"
     if hole.type.startswith("LS"):
         limit = "slip_long"
@@ -73,10 +85,18 @@ def slip(code: Code, bolt: Bolt, hole: HoleSize, surface: str, along_slot: bool,
 
 
 def slip_under_tension(code: Code, bolt: Bolt, pull: Any, trace: Trace = NULL) -> Any:
-    """ksc: what a pull of `pull` N a bolt (any shape) leaves of its friction (J3.10): 1 - Tu/(Du Tb), by ASD 1 - 1.5 Ta/(Du Tb), at least 0."""
+    """ksc: what a pull of `pull` N a bolt (any shape) leaves of its friction (J3.10): 1 - Tu/(Du Tb), by ASD 1 - 1.5
+    Ta/(Du Tb), at least 0."""
     factor = 1.0 if code.lrfd else 1.5
     k = np.maximum(1 - factor * np.asarray(pull) / (1.13 * max(bolt.pretension, 1e-9)), 0.0)
-    return trace("k_sc", "1 - T/(Du Tb)" if code.lrfd else "1 - 1.5 T/(Du Tb)", k, code.clause("J3.10"), T=pull, Tb=bolt.pretension)
+    return trace(
+        "k_sc",
+        "1 - T/(Du Tb)" if code.lrfd else "1 - 1.5 T/(Du Tb)",
+        k,
+        code.clause("J3.10"),
+        T=pull,
+        Tb=bolt.pretension,
+    )
 
 
 def max_edge(t: float) -> float:
@@ -109,7 +129,7 @@ def min_edge(bolt: Bolt, hole: HoleSize, slot_toward_edge: bool) -> float:
 
 
 def ductile_diameter(t: float, Fy: float, b: float, L: float) -> float:
-    """Least bolt with which a leg or plate `t` thick, `b` from bolt to web and `L` long turns before its bolts tear, mm (Manual Part 9): 0.163 t
-    sqrt((Fy/b)(b^2/L^2 + 2)), at most 0.69 sqrt(t), in inches and ksi."""
+    """Least bolt with which a leg or plate `t` thick, `b` from bolt to web and `L` long turns before its bolts tear, mm
+    (Manual Part 9): 0.163 t sqrt((Fy/b)(b^2/L^2 + 2)), at most 0.69 sqrt(t), in inches and ksi."""
     ti, bi, Li = t / INCH, b / INCH, L / INCH
     return min(0.163 * ti * math.sqrt(Fy / KSI / bi * (bi**2 / Li**2 + 2)), 0.69 * math.sqrt(ti)) * INCH

@@ -46,7 +46,8 @@ G = 77_221.0  # MPa: 11,200 ksi
 
 @dataclass(frozen=True)
 class Code:
-    """One edition of AISC 360 with one design method. `edition` is `22` or `16`; `nominal`: strengths are not reduced (B3.9)."""
+    """One edition of AISC 360 with one design method. `edition` is `22` or `16`; `nominal`: strengths are not reduced
+    (B3.9)."""
 
     edition: str = "22"
     method: str = "LRFD"

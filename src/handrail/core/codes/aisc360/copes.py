@@ -38,7 +38,8 @@ def coped_section(d: float, tw: float, bf: float, tf: float, top: float, bottom:
 
 
 def net_elastic_modulus(section: CopedSection, holes: list[tuple[float, float]]) -> float:
-    """S at the cut edge with `holes` (top, bottom below that edge, mm) taken out of the web, mm^3; 0 where nothing is left."""
+    """S at the cut edge with `holes` (top, bottom below that edge, mm) taken out of the web, mm^3; 0 where nothing is
+    left."""
     tw = section.parts[0][0]
     return _elastic((*section.parts, *((-tw, max(y0, 0.0), y1) for y0, y1 in holes)))
 
@@ -83,15 +84,23 @@ def double_cope_problem(c: float, top: float, bottom: float, d: float) -> str:
     return "cope deeper than 0.2 d" if max(top, bottom) > 0.2 * d else ""
 
 
-def single_cope_buckling(code: Code, Fy: float, d: float, tw: float, section: CopedSection, c: float, trace: Trace = NULL) -> float:
+def single_cope_buckling(
+    code: Code, Fy: float, d: float, tw: float, section: CopedSection, c: float, trace: Trace = NULL
+) -> float:
     """Available moment in local buckling of the web beside one cope, N*mm (Part 9, Eqs. 9-6 to 9-13).
 
     `c` is the cope's length, mm.
     """
     ho = section.ho
     f = trace("f_", "2c/d, or 1 + c/d over 1", 2 * c / d if c <= d else 1 + c / d, "Part 9", c=c, d=d)
-    k = trace("k_", "2.2 (ho/c)^1.65, or 2.2 ho/c over 1", 2.2 * (ho / c) ** 1.65 if c <= ho else 2.2 * ho / c,
-              "Part 9", ho=ho, c=c)  # fmt: skip
+    k = trace(
+        "k_",
+        "2.2 (ho/c)^1.65, or 2.2 ho/c over 1",
+        2.2 * (ho / c) ** 1.65 if c <= ho else 2.2 * ho / c,
+        "Part 9",
+        ho=ho,
+        c=c,
+    )
     k1 = trace("k_1", "max(f k, 1.61)", max(f * k, 1.61), "Part 9")
     lam = trace("lambda", "ho / tw", ho / tw, "Part 9", ho=ho, tw=tw)
     lam_p = trace("lambda_p", "0.475 sqrt(k1 E / Fy)", 0.475 * math.sqrt(k1 * E / Fy), "Part 9", Fy=Fy)
@@ -107,8 +116,17 @@ def single_cope_buckling(code: Code, Fy: float, d: float, tw: float, section: Co
     return code.available(Mn, "flexure", trace, symbol="M")
 
 
-def double_cope_buckling(code: Code, Fy: float, d: float, tw: float, ho: float, c: float, top: float, trace: Trace = NULL) -> float:
+def double_cope_buckling(
+    code: Code, Fy: float, d: float, tw: float, ho: float, c: float, top: float, trace: Trace = NULL
+) -> float:
     """Available moment in buckling beside two copes, N*mm (Part 9: F11 with its Cb)."""
-    Cb = trace("Cb", "max((3 + ln(Lb/d)) (1 - dct/d), 1.84)", max((3 + math.log(c / d)) * (1 - top / d), 1.84), "Part 9",
-               Lb=c, d=d, dct=top)  # fmt: skip
+    Cb = trace(
+        "Cb",
+        "max((3 + ln(Lb/d)) (1 - dct/d), 1.84)",
+        max((3 + math.log(c / d)) * (1 - top / d), 1.84),
+        "Part 9",
+        Lb=c,
+        d=d,
+        dct=top,
+    )
     return bar_flexure(code, Fy, tw, ho, c, Cb, trace)

@@ -38,7 +38,9 @@ def tension_rupture(code: Code, Fu: float, Ae: float, trace: Trace = NULL) -> fl
     return code.available(trace("Rn", "Fu Ae", Fu * Ae, "J4-2", Fu=Fu, Ae=Ae), "rupture", trace)
 
 
-def block_shear(code: Code, Fy: float, Fu: float, Agv: float, Anv: float, Ant: float, Ubs: float, trace: Trace = NULL) -> float:
+def block_shear(
+    code: Code, Fy: float, Fu: float, Agv: float, Anv: float, Ant: float, Ubs: float, trace: Trace = NULL
+) -> float:
     """Available block shear of one path, N (J4.3)."""
     tension = trace("Ubs Fu Ant", "Ubs Fu Ant", Ubs * Fu * Ant, kind="force", Ubs=Ubs, Fu=Fu, Ant=Ant)
     rupture = trace("0.60 Fu Anv", "0.60 Fu Anv", 0.60 * Fu * Anv, kind="force", Anv=Anv)
@@ -73,10 +75,17 @@ def bar_flexure(code: Code, Fy: float, t: float, d: float, Lb: float, Cb: float,
     if slender <= 0.08 * E / Fy:
         Mn = Mp
     elif slender <= 1.9 * E / Fy:
-        Mn = trace("Mn", "Cb (1.52 - 0.274 (Lb d/t^2) Fy/E) My <= Mp",
-                   min(Cb * (1.52 - 0.274 * slender * Fy / E) * My, Mp), "F11-2", Cb=Cb)  # fmt: skip
+        Mn = trace(
+            "Mn",
+            "Cb (1.52 - 0.274 (Lb d/t^2) Fy/E) My <= Mp",
+            min(Cb * (1.52 - 0.274 * slender * Fy / E) * My, Mp),
+            "F11-2",
+            Cb=Cb,
+        )
     else:
-        Mn = trace("Mn", "1.9 E Cb / (Lb d/t^2) Sx <= Mp", min(1.9 * E * Cb / slender * t * d**2 / 6, Mp), "F11-3", Cb=Cb)
+        Mn = trace(
+            "Mn", "1.9 E Cb / (Lb d/t^2) Sx <= Mp", min(1.9 * E * Cb / slender * t * d**2 / 6, Mp), "F11-3", Cb=Cb
+        )
     return code.available(Mn, "flexure", trace, symbol="M")
 
 

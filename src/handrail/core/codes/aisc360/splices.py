@@ -9,20 +9,25 @@ from handrail.core.units import INCH
 
 THIN, THICKEST = INCH / 4, 0.75 * INCH
 BRITTLE = 0.8  # Fy/Fu
-EXPECTED = {"A36": 1.5, "A529-50": 1.2, **dict.fromkeys(("A992", "A572-50", "A572-55", "A588", "A913-50", "A913-65"), 1.1)}
+EXPECTED = {
+    "A36": 1.5,
+    "A529-50": 1.2,
+    **dict.fromkeys(("A992", "A572-50", "A572-55", "A588", "A913-50", "A913-65"), 1.1),
+}
 SOFTEST = 1.5  # Ry of a grade that AISC 341 does not list
 
 
 def filler_factor(thickness: float, developed: bool) -> float:
-    """What fillers of `thickness` mm leave of a bolt's shear (J5.2): 1 up to 1/4 in. or where developed, else 1 - 0.4 (t - 1/4); nothing
-    beyond 3/4 in., where they have to be developed."""
+    """What fillers of `thickness` mm leave of a bolt's shear (J5.2): 1 up to 1/4 in. or where developed, else 1 - 0.4
+    (t - 1/4); nothing beyond 3/4 in., where they have to be developed."""
     if developed or thickness <= THIN + 1e-6:
         return 1.0
     return max(1 - 0.4 * (thickness - THIN) / INCH, 0.0) if thickness <= THICKEST + 1e-6 else 0.0
 
 
 def bolts_beyond(bolts: float, filler: float, flange: float) -> float:
-    """How many bolts hold a developed filler beyond the joint, of `bolts` in it: as the filler's part of filler and flange together (J5.2a)."""
+    """How many bolts hold a developed filler beyond the joint, of `bolts` in it: as the filler's part of filler and
+    flange together (J5.2a)."""
     return bolts * filler / (filler + flange) if filler > THIN + 1e-6 else 0.0
 
 
@@ -32,13 +37,16 @@ def expected(grade: Grade) -> float:
 
 
 def least_of_flange(code: Code, steel: Steel) -> float:
-    """What a flange's splice in the lateral system has to hold at least, N (AISC 341 D2.5b): 0.5 Ry Fy bf tf/alpha_s, Ry of Table A3.1."""
-    return 0.5 * expected(steel.grade) * steel.grade.Fy * steel.section.bf * steel.section.tf / (1.0 if code.lrfd else 1.5)
+    """What a flange's splice in the lateral system has to hold at least, N (AISC 341 D2.5b): 0.5 Ry Fy bf tf/alpha_s,
+    Ry of Table A3.1."""
+    return (
+        0.5 * expected(steel.grade) * steel.grade.Fy * steel.section.bf * steel.section.tf / (1.0 if code.lrfd else 1.5)
+    )
 
 
 def flange_with_holes(code: Code, steel: Steel, hole: float, trace: Trace = NULL) -> float:
-    """Available moment of a beam whose tension flange has two holes `hole` mm wide in its width, N*mm (F13.1): rupture where Fu Afn <
-    Yt Fy Afg, else the plastic moment."""
+    """Available moment of a beam whose tension flange has two holes `hole` mm wide in its width, N*mm (F13.1): rupture
+    where Fu Afn < Yt Fy Afg, else the plastic moment."""
     s, Fy, Fu = steel.section, steel.grade.Fy, steel.grade.Fu
     gross, net = s.bf * s.tf, flange_net_area(s, hole)
     Yt = 1.0 if Fy / Fu <= BRITTLE else 1.1

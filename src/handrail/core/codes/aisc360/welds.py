@@ -19,19 +19,31 @@ def directional_increase(sine: np.ndarray) -> np.ndarray:
 
 def line_strength(code: Code, electrode: Electrode, throat: float, length: float, trace: Trace = NULL) -> float:
     """Available strength of fillets with a summed `throat` over `length`, loaded along it, N (J2.4)."""
-    Rn = trace("Rn", "0.60 FEXX throat L", 0.60 * electrode.FEXX * throat * length, "J2.4", FEXX=electrode.FEXX,
-               throat=throat, L=length)  # fmt: skip
+    Rn = trace(
+        "Rn",
+        "0.60 FEXX throat L",
+        0.60 * electrode.FEXX * throat * length,
+        "J2.4",
+        FEXX=electrode.FEXX,
+        throat=throat,
+        L=length,
+    )
     return code.available(Rn, "weld", trace)
 
 
 def fillet(code: Code, electrode: Electrode, size: float, trace: Trace = NULL) -> float:
     """Available strength of each mm of one fillet of leg `size`, N/mm, loaded along it (J2.4)."""
-    rn = trace("rn", "0.60 FEXX 0.707 w", nominal(electrode, size), "J2.4", kind="per_length", FEXX=electrode.FEXX, w=size)
-    return trace("phi rn" if code.lrfd else "rn/Omega", "available", code.factor("weld") * rn, "J2.4", kind="per_length")
+    rn = trace(
+        "rn", "0.60 FEXX 0.707 w", nominal(electrode, size), "J2.4", kind="per_length", FEXX=electrode.FEXX, w=size
+    )
+    return trace(
+        "phi rn" if code.lrfd else "rn/Omega", "available", code.factor("weld") * rn, "J2.4", kind="per_length"
+    )
 
 
 def web_ruptures_with(t: float, Fu: float, electrode: Electrode) -> float:
-    """Fillet on each side of a plate or web `t` thick at which the metal between them ruptures in shear, mm: 0.60 Fu t = 2 (0.60 FEXX) w/sqrt 2."""
+    """Fillet on each side of a plate or web `t` thick at which the metal between them ruptures in shear, mm: 0.60 Fu t
+    = 2 (0.60 FEXX) w/sqrt 2."""
     return t * Fu / (math.sqrt(2) * electrode.FEXX)
 
 
@@ -41,10 +53,20 @@ def nominal(electrode: Electrode, size: float) -> float:
 
 
 def groove_tension(code: Code, electrode: Electrode, throat: float, trace: Trace = NULL) -> float:
-    """Available strength of each mm of a partial-penetration groove pulled square to it, N/mm (Table J2.5): 0.60 FEXX throat, phi 0.80, Omega
-    1.88."""
-    rn = trace("rn", "0.60 FEXX E", 0.60 * electrode.FEXX * throat, "Table J2.5", kind="per_length", FEXX=electrode.FEXX, E=throat)
-    return trace("phi rn" if code.lrfd else "rn/Omega", "available", code.factor("groove") * rn, "J2.4", kind="per_length")
+    """Available strength of each mm of a partial-penetration groove pulled square to it, N/mm (Table J2.5): 0.60 FEXX
+    throat, phi 0.80, Omega 1.88."""
+    rn = trace(
+        "rn",
+        "0.60 FEXX E",
+        0.60 * electrode.FEXX * throat,
+        "Table J2.5",
+        kind="per_length",
+        FEXX=electrode.FEXX,
+        E=throat,
+    )
+    return trace(
+        "phi rn" if code.lrfd else "rn/Omega", "available", code.factor("groove") * rn, "J2.4", kind="per_length"
+    )
 
 
 def min_throat(thinner: float) -> float:
@@ -65,8 +87,8 @@ def _acute_loss(skew: float) -> float:
 def throats(size: float, skew: float) -> tuple[float, float]:
     """(acute, obtuse) throats of a fillet with legs `size` each side of a plate turned `skew` rad from square, mm.
 
-    In a dihedral angle psi it is w cos(psi/2); in one under 60 degrees the root is not reached, and 1/8 in. of it is lost.
-    """
+    In a dihedral angle psi it is w cos(psi/2); in one under 60 degrees the root is not reached, and 1/8 in. of it is
+    lost."""
     turned = abs(skew) / 2
     return max(size * math.cos(math.pi / 4 - turned) - _acute_loss(skew), 0.0), size * math.cos(math.pi / 4 + turned)
 
@@ -87,9 +109,8 @@ def min_size(thinner: float) -> float:
 def develops_plate(t: float, Fy: float, electrode: Electrode, skew: float = 0.0) -> float:
     """Fillet each side that develops a plate in any direction of load, mm.
 
-    5/8 t where Fy <= 50 ksi and FEXX >= 70 ksi (Manual Part 10), scaled by Fy/FEXX beyond that; of a skewed plate, the size whose throats
-    together are those of two such fillets at a square one.
-    """
+    5/8 t where Fy <= 50 ksi and FEXX >= 70 ksi (Manual Part 10), scaled by Fy/FEXX beyond that; of a skewed plate, the
+    size whose throats together are those of two such fillets at a square one."""
     ksi50, e70 = 50 * 6.894757293168, 70 * 6.894757293168
     square = 5 / 8 * t * max(1.0, Fy / ksi50) * max(1.0, e70 / electrode.FEXX)
     return (square + _acute_loss(skew) / math.sqrt(2)) / math.cos(skew / 2)
@@ -101,6 +122,6 @@ def max_size(t: float) -> float:
 
 
 def ductile_size(t: float, Fy: float, b: float, L: float) -> float:
-    """Least fillet with which a leg `t` thick, `b` wide and `L` long turns before its weld tears, mm (Manual Part 9): 0.0155 (Fy t^2/b)(b^2/L^2 + 2)
-    with Fy in ksi, at most 5/8 t."""
+    """Least fillet with which a leg `t` thick, `b` wide and `L` long turns before its weld tears, mm (Manual Part 9):
+    0.0155 (Fy t^2/b)(b^2/L^2 + 2) with Fy in ksi, at most 5/8 t."""
     return min(0.0155 * (Fy / KSI) * t**2 / b * (b**2 / L**2 + 2), 5 / 8 * t)

@@ -1,4 +1,5 @@
-"""The anchors of a base at work: what each pulls and shears, every mode of failure, tension and shear together, bending of the rods."""
+"""The anchors of a base at work: what each pulls and shears, every mode of failure, tension and shear together, bending
+of the rods."""
 
 from __future__ import annotations
 
@@ -28,9 +29,9 @@ TIGHT = 4  # diameters between cast-in rods that are not torqued (17.9.2)
 
 @dataclass(frozen=True)
 class Anchorage:
-    """A group under a base that rests as `seat` says. `shears`: whether the rods take the shear, all alike, and what turns the base about
-    their middle; they bend then over `lever` mm (0 where they do not). `pull_bars` and `shear_bars` take the place of breakout, these towards
-    the sides that they run to."""
+    """A group under a base that rests as `seat` says. `shears`: whether the rods take the shear, all alike, and what
+    turns the base about their middle; they bend then over `lever` mm (0 where they do not). `pull_bars` and
+    `shear_bars` take the place of breakout, these towards the sides that they run to."""
 
     group: AnchorGroup
     seat: Seat
@@ -44,8 +45,8 @@ class Anchorage:
         return self.seat.rest(actions).tensions
 
     def shared(self, actions: Actions, t: Trace = NULL, way: float = 1.0) -> np.ndarray:
-        """(..., rods, 2) shear of each on the concrete, N, along and across: V and Vw the same for all, and what turns the base by its
-        distance from their middle; T acts `way` +1 or -1, its sign being left open."""
+        """(..., rods, 2) shear of each on the concrete, N, along and across: V and Vw the same for all, and what turns
+        the base by its distance from their middle; T acts `way` +1 or -1, its sign being left open."""
         each = np.stack([-actions.V, -actions.Vw], axis=-1) / self.group.n
         alike = np.broadcast_to(each[..., None, :], (*actions.V.shape, self.group.n, 2))
         turned = self.torsion(actions, t, way)
@@ -58,18 +59,25 @@ class Anchorage:
         """About the rods' middle: T, and the shears that act at the column's, N*mm."""
         x, y = np.array(self.seat.column) - self.group.xy.mean(axis=0)
         found = way * np.abs(actions.T) + (actions.V * y - actions.Vw * x)
-        return t("T", "T and the shears about the rods' middle", found, kind="moment") if x or y or np.any(actions.T) else found
+        return (
+            t("T", "T and the shears about the rods' middle", found, kind="moment")
+            if x or y or np.any(actions.T)
+            else found
+        )
 
     @cached_property
     def _turns(self) -> np.ndarray:
-        """(rods, 2): of one N*mm of torsion, by each rod's place about their middle; nothing of one rod, without end of none that turns."""
+        """(rods, 2): of one N*mm of torsion, by each rod's place about their middle; nothing of one rod, without end of
+        none that turns."""
         xy = self.group.xy - self.group.xy.mean(axis=0)
         polar = float((xy**2).sum())
         return np.stack([-xy[:, 1], xy[:, 0]], axis=-1) / polar if polar > 1.0 else np.full_like(xy, np.inf)
 
     def largest_shear(self, actions: Actions) -> np.ndarray:
         """Of a rod, whichever way T acts, N."""
-        return np.max([np.linalg.norm(self.shared(actions, way=way), axis=-1).max(axis=-1) for way in self._ways(actions)], axis=0)
+        return np.max(
+            [np.linalg.norm(self.shared(actions, way=way), axis=-1).max(axis=-1) for way in self._ways(actions)], axis=0
+        )
 
     @staticmethod
     def _ways(actions: Actions) -> tuple[float, ...]:
@@ -83,7 +91,10 @@ class Anchorage:
             def worse(actions: Actions, t: Trace, one: LimitState = one, other: LimitState = other) -> tuple[Any, Any]:
                 if len(self._ways(actions)) == 1:
                     return one.evaluate(actions, t)
-                mine, theirs = (np.broadcast_arrays(*(np.asarray(v, float) for v in s.evaluate(actions, NULL))) for s in (one, other))
+                mine, theirs = (
+                    np.broadcast_arrays(*(np.asarray(v, float) for v in s.evaluate(actions, NULL)))
+                    for s in (one, other)
+                )
                 more = np.nan_to_num(ratio(*theirs), nan=np.inf) > np.nan_to_num(ratio(*mine), nan=np.inf)
                 (other if np.ravel(more)[0] else one).evaluate(actions, t)
                 return np.where(more, theirs[0], mine[0]), np.where(more, theirs[1], mine[1])
@@ -101,7 +112,9 @@ class Anchorage:
         held = bond.states if self.group.installed else tension.heads
         pulled = [*tension.states(self.group, under, code, self.pulls), *held(self.group, under, code, self.pulls)]
         if self.pull_bars:
-            pulled = [s for s in pulled if s.check != "anchor_breakout_tension"] + [self.pull_bars.state(under, self.pulls)]
+            pulled = [s for s in pulled if s.check != "anchor_breakout_tension"] + [
+                self.pull_bars.state(under, self.pulls)
+            ]
         sheared = list(self._sheared(under, code)) if self.shears else []
         return pulled, sheared
 
@@ -117,7 +130,16 @@ class Anchorage:
             pull, push = (np.max([state.utilisation(actions) for state in of], axis=0) for of in (pulled, sheared))
             t("N", "the highest in tension", pull, "17.6", kind="number")
             t("V", "the highest in shear", push, "17.7", kind="number")
-            return t("both", "(N + V)/1.2, or one alone up to a fifth of the other", shear.interaction(pull, push), "17.8", kind="number"), 1.0
+            return (
+                t(
+                    "both",
+                    "(N + V)/1.2, or one alone up to a fifth of the other",
+                    shear.interaction(pull, push),
+                    "17.8",
+                    kind="number",
+                ),
+                1.0,
+            )
 
         yield under.state("anchor_interaction", "17.8", "number", together)
         if self.lever:
@@ -125,7 +147,9 @@ class Anchorage:
 
     def _bent(self, actions: Actions, t: Trace) -> np.ndarray:
         """Rods between the washer and the concrete, held at both ends."""
-        return bent_with_tension(self.group.rod, self.pulls(actions).max(axis=-1), self.largest_shear(actions), self.lever, t)
+        return bent_with_tension(
+            self.group.rod, self.pulls(actions).max(axis=-1), self.largest_shear(actions), self.lever, t
+        )
 
     def rules(self, washer: float) -> Iterator[DetailingRule]:
         """Rods in the plate and in the concrete; `washer` side of the plate washers, mm."""
@@ -136,8 +160,14 @@ class Anchorage:
             yield from self.pull_bars.rules()
         if self.shear_bars:
             yield from self.shear_bars.rules(CODE)
-        yield never("anchor_washers_welded", "anchors", self.shears and not self.group.welded, "anchors take the shear through holes that are "
-                    "larger than they are: weld the plate washers to the plate, or take the shear by friction or a lug", "Manual Part 14")  # fmt: skip
+        yield never(
+            "anchor_washers_welded",
+            "anchors",
+            self.shears and not self.group.welded,
+            "anchors take the shear through holes that are "
+            "larger than they are: weld the plate washers to the plate, or take the shear by friction or a lug",
+            "Manual Part 14",
+        )
 
     def _in_concrete(self) -> Iterator[DetailingRule]:
         group, anchor, d = self.group, self.group.installed, self.group.rod.d
@@ -146,13 +176,33 @@ class Anchorage:
             need = installed.EDGES[anchor.kind] * d if anchor else COVER + group.rod.flats / math.sqrt(3)
             yield at_least("anchor_edge_in_concrete", "anchors", nearest, need, "ACI 318-19 17.9.2")
         if group.n > 1:
-            yield at_least("anchor_spacing", "anchors", self.closest, (installed.SPACING if anchor else TIGHT) * d, "ACI 318-19 17.9.2")
+            yield at_least(
+                "anchor_spacing",
+                "anchors",
+                self.closest,
+                (installed.SPACING if anchor else TIGHT) * d,
+                "ACI 318-19 17.9.2",
+            )
         if anchor and not anchor.adhesive:
-            yield at_most("anchor_depth_in_concrete", "anchors", group.hef, installed.deepest(group.concrete.thickness), "ACI 318-19 17.9.4")
+            yield at_most(
+                "anchor_depth_in_concrete",
+                "anchors",
+                group.hef,
+                installed.deepest(group.concrete.thickness),
+                "ACI 318-19 17.9.4",
+            )
             return
-        yield at_most("anchor_depth_in_concrete", "anchors", group.hef + d + COVER_BELOW, group.concrete.thickness, "ACI 318-19 20.5.1")
+        yield at_most(
+            "anchor_depth_in_concrete",
+            "anchors",
+            group.hef + d + COVER_BELOW,
+            group.concrete.thickness,
+            "ACI 318-19 20.5.1",
+        )
         if anchor:
-            yield at_least("anchor_bond_least_depth", "anchors", group.hef, installed.SHALLOWEST * d, "ACI 318-19 17.3.3")
+            yield at_least(
+                "anchor_bond_least_depth", "anchors", group.hef, installed.SHALLOWEST * d, "ACI 318-19 17.3.3"
+            )
             yield at_most("anchor_bond_most_depth", "anchors", group.hef, installed.DEEPEST * d, "ACI 318-19 17.3.3")
 
     @property
@@ -164,6 +214,12 @@ class Anchorage:
     def _in_plate(self, washer: float) -> Iterator[DetailingRule]:
         plate, rod = self.seat.plate, self.group.rod
         past = np.array([plate.length / 2, plate.width / 2]) - np.abs(self.group.xy)
-        yield at_least("anchor_edge_in_plate", "plate", float(past.min()), max(washer / 2, rod.hole / 2 + rod.d / 2), "Manual Part 14")
+        yield at_least(
+            "anchor_edge_in_plate",
+            "plate",
+            float(past.min()),
+            max(washer / 2, rod.hole / 2 + rod.d / 2),
+            "Manual Part 14",
+        )
         if self.group.n > 1:
             yield at_least("anchor_washers_clear", "anchors", self.closest, washer, "Manual Part 14")

@@ -13,8 +13,8 @@ LAYERS = 2.0  # diameters clear between layers of legs
 
 
 def around(rods: tuple[Point, ...], count: int, off: float) -> tuple[Point, ...]:
-    """`count` upright bars, in turn one to each rod, `off` mm from it: first outwards along, then outwards across, inwards along, inwards
-    across. Raises InputError where a rod would have more than four."""
+    """`count` upright bars, in turn one to each rod, `off` mm from it: first outwards along, then outwards across,
+    inwards along, inwards across. Raises InputError where a rod would have more than four."""
     if count > 4 * len(rods):
         raise InputError(f"{count} bars are more than four a rod: give their places (tension_bar_points)")
     middle = np.mean(rods, axis=0)
@@ -28,8 +28,8 @@ def around(rods: tuple[Point, ...], count: int, off: float) -> tuple[Point, ...]
 
 
 def beside(lines: list[float], count: int, off: float, depth: float, d: float) -> tuple[Point, ...]:
-    """(place, depth) of `count` level legs of diameter `d`, in turn one to each of the `lines` in which rods stand, `off` mm beside it: first
-    outside, then inside, then so again in a deeper layer."""
+    """(place, depth) of `count` level legs of diameter `d`, in turn one to each of the `lines` in which rods stand,
+    `off` mm beside it: first outside, then inside, then so again in a deeper layer."""
     middle = (min(lines) + max(lines)) / 2
     found = []
     for k in range(count):

@@ -1,4 +1,5 @@
-"""What holds post-installed anchors besides breakout: the bond of adhesive ones, by groups and for tension that lasts; a report's pullout."""
+"""What holds post-installed anchors besides breakout: the bond of adhesive ones, by groups and for tension that lasts;
+a report's pullout."""
 
 from __future__ import annotations
 
@@ -23,15 +24,36 @@ def states(group: AnchorGroup, under: Under, code: Code, tensions: Tensions) -> 
     if not anchor.adhesive:
         Np = lines("Np", "of the anchor's report", anchor.pullout, "17.6.3.2.1", kind="force")
         held = code.available(Np, "pullout", False, lines, category=group.category)
-        yield under.state("anchor_pullout", "17.6.3", "force", lambda a, t: less(group, a, (largest(tensions(a, t), t), held), t), lines)
+        yield under.state(
+            "anchor_pullout",
+            "17.6.3",
+            "force",
+            lambda a, t: less(group, a, (largest(tensions(a, t), t), held), t),
+            lines,
+        )
         return
-    yield under.state("anchor_bond", "17.6.5", "force", lambda a, t: less(group, a, worst_of(patches, group, code, tensions(a, t), t), t))
+    yield under.state(
+        "anchor_bond",
+        "17.6.5",
+        "force",
+        lambda a, t: less(group, a, worst_of(patches, group, code, tensions(a, t), t), t),
+    )
     Nba = installed.basic_bond(anchor.bond, group.rod.d, group.hef, lines, bond_light(group))
-    lasts = installed.SUSTAINED * code.available(Nba, "breakout", group.concrete.confined, lines, category=group.category)
+    lasts = installed.SUSTAINED * code.available(
+        Nba, "breakout", group.concrete.confined, lines, category=group.category
+    )
     lines("0.55 phi Nba", "of one anchor", lasts, "17.5.2.2", kind="force")
 
     def stays(actions: Actions, t: Trace) -> tuple[np.ndarray, float]:
-        return t("Nua,s", f"{anchor.sustained:g} of it lasts", anchor.sustained * largest(tensions(actions, t), t), kind="force"), lasts
+        return (
+            t(
+                "Nua,s",
+                f"{anchor.sustained:g} of it lasts",
+                anchor.sustained * largest(tensions(actions, t), t),
+                kind="force",
+            ),
+            lasts,
+        )
 
     yield under.state("anchor_bond_sustained", "17.5.2.2", "force", stays, lines)
 
@@ -69,7 +91,11 @@ def _patch(group: AnchorGroup, code: Code, rods: tuple[int, ...], trace: Trace) 
     area = trace("ANa", f"inside the concrete, {len(rods)} anchors", group.area(rods, reach), "17.6.5.1", kind="area")
     whole = trace("ANao", "(2 cNa)^2", (2 * reach) ** 2, "17.6.5.1.2a", kind="area", cNa=reach)
     edge = trace("psi_ed,Na", "edge", installed.edge_factor(nearest, reach), "17.6.5.4", kind="number", ca_min=nearest)
-    splits = trace("psi_cp,Na", "splitting", group.splitting(nearest, reach), "17.6.5.5", kind="number", cac=anchor.critical_edge)
-    Nag = trace("Nag", "ANa/ANao psi_ed,Na psi_cp,Na Nba", area / whole * edge * splits * Nba, "17.6.5.1b", kind="force")
+    splits = trace(
+        "psi_cp,Na", "splitting", group.splitting(nearest, reach), "17.6.5.5", kind="number", cac=anchor.critical_edge
+    )
+    Nag = trace(
+        "Nag", "ANa/ANao psi_ed,Na psi_cp,Na Nba", area / whole * edge * splits * Nba, "17.6.5.1b", kind="force"
+    )
     design = code.available(Nag, "breakout", group.concrete.confined, trace, category=group.category)
     return Cone(rods, Nag, design, reach, (x, y))

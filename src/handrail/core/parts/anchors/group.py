@@ -1,4 +1,5 @@
-"""Anchors at any positions in a block of concrete: their steel, edge distances, which act as one group, the areas that break out."""
+"""Anchors at any positions in a block of concrete: their steel, edge distances, which act as one group, the areas that
+break out."""
 
 from __future__ import annotations
 
@@ -19,8 +20,9 @@ SIDES = ("-x", "+x", "-y", "+y")
 
 @dataclass(frozen=True)
 class Concrete:
-    """The block: `fc` MPa, `thickness` mm; from the plate's centre to its edges on the minus and the plus side, `along` x and `across`
-    it, mm (without end where too far to count). `confined` says that supplementary reinforcement is there (17.5.3); `light` is lambda."""
+    """The block: `fc` MPa, `thickness` mm; from the plate's centre to its edges on the minus and the plus side, `along`
+    x and `across` it, mm (without end where too far to count). `confined` says that supplementary reinforcement is
+    there (17.5.3); `light` is lambda."""
 
     fc: float
     thickness: float
@@ -33,11 +35,11 @@ class Concrete:
 
 @dataclass(frozen=True)
 class AnchorGroup:
-    """Headed rods, or rods and anchors `installed` afterwards, all alike, at `points` (x, y) mm from the plate's centre, embedded `hef` mm.
+    """Headed rods, or rods and anchors `installed` afterwards, all alike, at `points` (x, y) mm from the plate's
+    centre, embedded `hef` mm.
 
-    `grout` is a pad under the plate; `welded` says that plate washers welded to the plate let every rod take shear; `seismic` that
-    17.10 applies to it.
-    """
+    `grout` is a pad under the plate; `welded` says that plate washers welded to the plate let every rod take shear;
+    `seismic` that 17.10 applies to it."""
 
     points: tuple[tuple[float, float], ...]
     rod: Rod
@@ -76,7 +78,8 @@ class AnchorGroup:
         return shear.steel(code, self.rod, self.grout, trace)
 
     def uncracked(self, nearest: float, hef: float) -> float:
-        """psi_c,N psi_cp,N: what concrete without cracks gives, and what it may split by, with an edge `nearest` mm off (17.6.2.5, 17.6.2.6)."""
+        """psi_c,N psi_cp,N: what concrete without cracks gives, and what it may split by, with an edge `nearest` mm off
+        (17.6.2.5, 17.6.2.6)."""
         if self.concrete.cracked:
             return 1.0
         if self.installed is None:
@@ -84,7 +87,8 @@ class AnchorGroup:
         return self.installed.uncracked * self.splitting(nearest, 1.5 * hef)
 
     def splitting(self, nearest: float, least: float) -> float:
-        """psi_cp of post-installed anchors in concrete without cracks or reinforcement that holds a split (17.6.2.6, 17.6.5.5)."""
+        """psi_cp of post-installed anchors in concrete without cracks or reinforcement that holds a split (17.6.2.6,
+        17.6.5.5)."""
         if self.installed is None or self.concrete.cracked or self.concrete.confined:
             return 1.0
         return installed.splitting_factor(nearest, self.installed.critical_edge, least)
@@ -112,8 +116,8 @@ class AnchorGroup:
         return np.stack([x + c.along[0], c.along[1] - x, y + c.across[0], c.across[1] - y], axis=1)
 
     def groups(self, among: tuple[int, ...], reach: float) -> list[tuple[int, ...]]:
-        """The rods of `among` by which break out together: those within twice `reach` of each other both ways, one by one (ACI
-        318-19 2.3: closer than the critical spacing)."""
+        """The rods of `among` by which break out together: those within twice `reach` of each other both ways, one by
+        one (ACI 318-19 2.3: closer than the critical spacing)."""
         left, found = list(among), []
         while left:
             own, new = [], [left.pop(0)]
@@ -138,8 +142,8 @@ class AnchorGroup:
         return min(self.hef, max(float(close.max()) / 1.5, self.spacing(among) / 3))
 
     def area(self, among: tuple[int, ...], reach: float) -> float:
-        """ANc, mm^2 (17.6.2.1.1, `reach` 1.5 hef), and ANa (17.6.5.1.1, cNa): what squares of `reach` mm about the rods cover inside the
-        concrete, each part once."""
+        """ANc, mm^2 (17.6.2.1.1, `reach` 1.5 hef), and ANa (17.6.5.1.1, cNa): what squares of `reach` mm about the rods
+        cover inside the concrete, each part once."""
         at, to = self.xy[list(among)], np.minimum(self.edges[list(among)], reach)
         boxes = np.stack([at[:, 0] - to[:, 0], at[:, 0] + to[:, 1], at[:, 1] - to[:, 2], at[:, 1] + to[:, 3]], axis=1)
         xs, ys = np.unique(boxes[:, :2]), np.unique(boxes[:, 2:])

@@ -12,9 +12,10 @@ KINDS = tuple(installed.EDGES)
 
 @dataclass(frozen=True)
 class Installed:
-    """`kind` of KINDS and `category` 1 to 3; `kc` of breakout in the concrete as it is; `bond` characteristic in it and `bond_uncracked`, MPa,
-    of adhesive ones; `pullout` of others, `steel_tension` and `steel_shear` of one, N, 0 where not given; `critical_edge` cac, mm; the
-    part `sustained` of the tension that lasts; `earthquake`: whether all that is the report's for earthquakes."""
+    """`kind` of KINDS and `category` 1 to 3; `kc` of breakout in the concrete as it is; `bond` characteristic in it and
+    `bond_uncracked`, MPa, of adhesive ones; `pullout` of others, `steel_tension` and `steel_shear` of one, N, 0 where
+    not given; `critical_edge` cac, mm; the part `sustained` of the tension that lasts; `earthquake`: whether all that
+    is the report's for earthquakes."""
 
     kind: str
     category: int
@@ -47,7 +48,10 @@ class Installed:
         """What is not given and cannot be guessed, in words."""
         wanted: dict[str, float] = {"anchor_category": self.category}
         if self.adhesive:
-            wanted |= {"bond_uncracked": self.bond_uncracked, "bond_cracked" if cracked else "bond_uncracked": self.bond}
+            wanted |= {
+                "bond_uncracked": self.bond_uncracked,
+                "bond_cracked" if cracked else "bond_uncracked": self.bond,
+            }
         else:
             wanted |= {"pullout": self.pullout, "steel_tension": self.steel_tension, "steel_shear": self.steel_shear}
         if seismic:
@@ -56,8 +60,10 @@ class Installed:
         if missing:
             yield f"{self.kind} anchors need {', '.join(missing)} of the report of their assessment"
         if seismic and not self.earthquake:
-            yield ("of the system that resists earthquakes: post-installed anchors must be qualified for it (ACI 318-19 17.10.3); "
-                   "give the report's values for earthquakes and set anchor_earthquake: qualified")  # fmt: skip
+            yield (
+                "of the system that resists earthquakes: post-installed anchors must be qualified for it (ACI 318-19"
+                " 17.10.3); give the report's values for earthquakes and set anchor_earthquake: qualified"
+            )
 
     @property
     def says(self) -> str:

@@ -22,8 +22,8 @@ class Placed:
 
 
 def in_rows(along: int, across: int, length: float, width: float) -> Placed:
-    """Rods around the edge of `along` rows with `across` in each: the outermost rows full, the others at their ends. Rows are lettered
-    from the minus side, rods numbered in their row: A1, A2, B1 ..."""
+    """Rods around the edge of `along` rows with `across` in each: the outermost rows full, the others at their ends.
+    Rows are lettered from the minus side, rods numbered in their row: A1, A2, B1 ..."""
     xs, ys = _spread(along, length), _spread(across, width)
     points, names = [], []
     for i, x in enumerate(xs):
@@ -40,7 +40,8 @@ def _spread(count: int, distance: float) -> list[float]:
 
 @lru_cache(maxsize=512)
 def at_points(text: str, bare: float | None = None) -> Placed:
-    """Rods at `x, y; x, y ...`, each with its name before it (`N1: 6 in, 4 in`) or numbered. Raises InputError that says which."""
+    """Rods at `x, y; x, y ...`, each with its name before it (`N1: 6 in, 4 in`) or numbered. Raises InputError that
+    says which."""
     points: list[tuple[float, float]] = []
     names: list[str] = []
     parts = [p.strip() for p in text.strip().strip(";").split(";")]

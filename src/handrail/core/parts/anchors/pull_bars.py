@@ -1,4 +1,5 @@
-"""Upright bars beside rods that pull: which of them act, what they hold, whether they fit in the concrete (ACI 318-19 17.5.2.1a)."""
+"""Upright bars beside rods that pull: which of them act, what they hold, whether they fit in the concrete (ACI 318-19
+17.5.2.1a)."""
 
 from __future__ import annotations
 
@@ -24,8 +25,9 @@ BELOW = 3 * INCH  # cover against the ground (20.5.1.3.1)
 
 @dataclass(frozen=True)
 class PullBars:
-    """Bars of `steel` at `places` (x, y) mm from the plate's centre, from `top` to `bottom` mm below the face of the concrete, beside the
-    rods of `group`. Where a bar stands r from a rod, the surface that would break out crosses it r/1.5 above the rod's head."""
+    """Bars of `steel` at `places` (x, y) mm from the plate's centre, from `top` to `bottom` mm below the face of the
+    concrete, beside the rods of `group`. Where a bar stands r from a rod, the surface that would break out crosses it
+    r/1.5 above the rod's head."""
 
     steel: BarSteel
     places: tuple[tuple[float, float], ...]
@@ -71,9 +73,18 @@ class PullBars:
             each = tensions(actions, t)
             asked, held = handed(each.reshape(-1, self.group.n), self.served, self.steel.each)
             shape = each.shape[:-1]
-            t("0.75 Ab fy", f"of one of {self.steel.bars.name}", self.steel.each, "17.5.2.1", kind="force", Fy=self.steel.fy)
-            return (t("Nua", "rods that use the bars within 0.5 hef of them most", asked.reshape(shape), kind="force"),
-                    t("phi Nn", "of those bars, developed on both sides", held.reshape(shape), "17.5.2.1", kind="force"))  # fmt: skip
+            t(
+                "0.75 Ab fy",
+                f"of one of {self.steel.bars.name}",
+                self.steel.each,
+                "17.5.2.1",
+                kind="force",
+                Fy=self.steel.fy,
+            )
+            return (
+                t("Nua", "rods that use the bars within 0.5 hef of them most", asked.reshape(shape), kind="force"),
+                t("phi Nn", "of those bars, developed on both sides", held.reshape(shape), "17.5.2.1", kind="force"),
+            )
 
         return under.state("anchor_bars_tension", "17.5.2.1", "force", pulled)
 
@@ -81,16 +92,42 @@ class PullBars:
         """They are developed on both sides, are covered, and have concrete between them and about the rods' heads."""
         near = self.near.any(axis=0)
         if near.any():
-            best = np.where(self.near, self.within, -np.inf).max(axis=0)[near]  # of each bar, by the rod that it serves best
+            best = np.where(self.near, self.within, -np.inf).max(axis=0)[
+                near
+            ]  # of each bar, by the rod that it serves best
             inside, outside = float(best.min()), float(self.beyond[near].min())
             short = inside - self.steel.within <= outside - self.steel.beyond
             given, need = (inside, self.steel.within) if short else (outside, self.steel.beyond)
             yield at_least("anchor_bars_tension_length", "anchors", given, need, "ACI 318-19 25.4")
-        yield at_most("anchor_bars_tension_near", "anchors", float(self.apart.min()), REACH * self.group.hef, "ACI 318-19 R17.5.2.1")
+        yield at_most(
+            "anchor_bars_tension_near",
+            "anchors",
+            float(self.apart.min()),
+            REACH * self.group.hef,
+            "ACI 318-19 R17.5.2.1",
+        )
         d = self.steel.bars.d
-        yield at_least("anchor_bars_tension_cover", "anchors", min(self.steel.beside, self.top), code.cover(d), "ACI 318-19 20.5.1.3")
-        yield at_most("anchor_bars_tension_in_concrete", "anchors", self.bottom + BELOW, self.group.concrete.thickness, "ACI 318-19 20.5.1.3")
-        yield at_least("anchor_bars_tension_clear", "anchors", min(self.steel.clear, self._off_heads), code.clear(d), "ACI 318-19 25.2.1")
+        yield at_least(
+            "anchor_bars_tension_cover",
+            "anchors",
+            min(self.steel.beside, self.top),
+            code.cover(d),
+            "ACI 318-19 20.5.1.3",
+        )
+        yield at_most(
+            "anchor_bars_tension_in_concrete",
+            "anchors",
+            self.bottom + BELOW,
+            self.group.concrete.thickness,
+            "ACI 318-19 20.5.1.3",
+        )
+        yield at_least(
+            "anchor_bars_tension_clear",
+            "anchors",
+            min(self.steel.clear, self._off_heads),
+            code.clear(d),
+            "ACI 318-19 25.2.1",
+        )
 
     @property
     def _off_heads(self) -> float:
@@ -100,6 +137,9 @@ class PullBars:
     def notes(self) -> Iterator[str]:
         """Bars that do not act, and what is not looked at."""
         if idle := [str(k + 1) for k in np.nonzero(~self.served.any(axis=0))[0]]:
-            yield Remark(f"bars for tension {', '.join(idle)} do not act: farther than half the embedment from every rod, or not developed there")
+            yield Remark(
+                f"bars for tension {', '.join(idle)} do not act: farther than half the embedment from every rod, or not"
+                " developed there"
+            )
         if self.steel.bars.d > 0.625 * INCH + 1e-6:
             yield Remark("bars for tension are larger than No. 5, up to which this was tried (ACI 318-19 R17.5.2.1)")

@@ -1,5 +1,5 @@
-"""Bars that take an anchor group's pull or shear in place of the concrete that would break out (ACI 318-19 17.5.2.1): what each holds where
-it stands, and how rods hand their forces to the bars that each can reach."""
+"""Bars that take an anchor group's pull or shear in place of the concrete that would break out (ACI 318-19 17.5.2.1):
+what each holds where it stands, and how rods hand their forces to the bars that each can reach."""
 
 from __future__ import annotations
 
@@ -20,8 +20,9 @@ MANY = 10  # rods: of more, each bar serves the nearest alone
 
 @dataclass(frozen=True)
 class BarSteel:
-    """`bars` of yield `fy` MPa in concrete of `fc` MPa and lightweight factor `light`; their `ends` straight, hooked, or hooked in the piece
-    that would break out alone. `clear` mm between neighbours' faces, `beside` mm from their faces to the nearest face of the concrete."""
+    """`bars` of yield `fy` MPa in concrete of `fc` MPa and lightweight factor `light`; their `ends` straight, hooked,
+    or hooked in the piece that would break out alone. `clear` mm between neighbours' faces, `beside` mm from their
+    faces to the nearest face of the concrete."""
 
     bars: Bars
     fy: float
@@ -50,7 +51,9 @@ class BarSteel:
     @property
     def _straight(self) -> float:
         d = self.bars.d
-        return code.straight(d, self.fy, self.fc, self.clear >= code.ROOMY * d - 1e-6 and self.beside >= d - 1e-6, self.top, self.light)
+        return code.straight(
+            d, self.fy, self.fc, self.clear >= code.ROOMY * d - 1e-6 and self.beside >= d - 1e-6, self.top, self.light
+        )
 
     @property
     def _hooked(self) -> float:
@@ -60,11 +63,12 @@ class BarSteel:
 
 
 def handed(asked: np.ndarray, reached: np.ndarray, each: float) -> tuple[np.ndarray, np.ndarray]:
-    """(asked, held) of the rods whose bars are used most, each (m,) N, where every bar takes what is best of those it serves.
+    """(asked, held) of the rods whose bars are used most, each (m,) N, where every bar takes what is best of those it
+    serves.
 
-    `asked` (m, rods) N; `reached` (rods, bars) which bars serve which rod; `each` N of a bar. Bars can take all that is asked where no set
-    of rods asks more than all bars that serve any of it hold (Hall's theorem); the set with the highest share is given.
-    """
+    `asked` (m, rods) N; `reached` (rods, bars) which bars serve which rod; `each` N of a bar. Bars can take all that is
+    asked where no set of rods asks more than all bars that serve any of it hold (Hall's theorem); the set with the
+    highest share is given."""
     sets = _sets(reached.shape, reached.tobytes())
     total, held = asked @ sets.T, each * (sets @ reached > 0).sum(axis=1)
     use = np.nan_to_num(ratio(total, np.broadcast_to(held, total.shape)), nan=np.inf)
@@ -74,8 +78,8 @@ def handed(asked: np.ndarray, reached: np.ndarray, each: float) -> tuple[np.ndar
 
 @lru_cache(maxsize=512)
 def _sets(shape: tuple[int, int], reached: bytes) -> np.ndarray:
-    """(sets, rods) of 0 and 1: those sets of rods that can govern. Of sets that the same bars serve the largest asks most; one that falls
-    apart into two that share no bar is never used more than both."""
+    """(sets, rods) of 0 and 1: those sets of rods that can govern. Of sets that the same bars serve the largest asks
+    most; one that falls apart into two that share no bar is never used more than both."""
     served = np.frombuffer(reached, bool).reshape(shape)
     n = shape[0]
     if n > MANY:
@@ -101,9 +105,9 @@ def _hangs_together(served: np.ndarray) -> bool:
 
 
 def nearest_alone(apart: np.ndarray, reached: np.ndarray) -> np.ndarray:
-    """What is `reached`, (rods, bars), where there are many rods: each bar by the rod that is nearest of those, `apart` mm (rods, bars)."""
+    """What is `reached`, (rods, bars), where there are many rods: each bar by the rod that is nearest of those, `apart`
+    mm (rods, bars)."""
     if len(reached) <= MANY:
         return reached
     own = np.where(reached, apart, np.inf)
     return reached & (own <= own.min(axis=0) + 1e-6) & (own.argmin(axis=0) == np.arange(len(reached))[:, None])
-

@@ -22,8 +22,8 @@ OUT = np.array([[-1.0, 0.0], [1.0, 0.0], [0.0, -1.0], [0.0, 1.0]])  # of group.S
 
 @dataclass(frozen=True)
 class Wedge:
-    """What breaks out towards a side with some rods of one row: strength, N, of shear to the edge and along it. `whole` says that it
-    is held against the shear of all rods, not of its own."""
+    """What breaks out towards a side with some rods of one row: strength, N, of shear to the edge and along it. `whole`
+    says that it is held against the shear of all rods, not of its own."""
 
     side: int
     rods: tuple[int, ...]
@@ -34,16 +34,24 @@ class Wedge:
     share: float
 
 
-def states(group: AnchorGroup, under: Under, code: Code, shears: Shears, barred: tuple[int, ...] = ()) -> Iterator[LimitState]:
-    """Every limit state in shear, of rods whose shears `shears` gives for every combination; nothing breaks out towards the `barred` sides,
-    which bars cross."""
+def states(
+    group: AnchorGroup, under: Under, code: Code, shears: Shears, barred: tuple[int, ...] = ()
+) -> Iterator[LimitState]:
+    """Every limit state in shear, of rods whose shears `shears` gives for every combination; nothing breaks out towards
+    the `barred` sides, which bars cross."""
     steel = under.trace()
     held = group.steel_shear(code, steel)
     yield under.state("anchor_steel_shear", "17.7.1", "force", lambda a, t: (_largest(shears(a, t), t), held), steel)
     if any(w.side not in barred for w in wedges(group, code)):
         lines = under.trace()
         list(_wedges(group, code, lines, barred))
-        yield under.state("anchor_breakout_shear", "17.7.2", "number", lambda a, t: (breakout(group, code, shears(a, t), barred), 1.0), lines)
+        yield under.state(
+            "anchor_breakout_shear",
+            "17.7.2",
+            "number",
+            lambda a, t: (breakout(group, code, shears(a, t), barred), 1.0),
+            lines,
+        )
     pry = under.trace()
     for kind in _pried(group):
         kind(group, code, tuple(range(group.n)), pry)
@@ -73,7 +81,9 @@ def _wedges(group: AnchorGroup, code: Code, trace: Trace, barred: tuple[int, ...
             yield from _of_row(group, code, side, rows[-1], True, trace)
 
 
-def _of_row(group: AnchorGroup, code: Code, side: int, row: tuple[int, ...], whole: bool, trace: Trace) -> Iterator[Wedge]:
+def _of_row(
+    group: AnchorGroup, code: Code, side: int, row: tuple[int, ...], whole: bool, trace: Trace
+) -> Iterator[Wedge]:
     edge = float(group.edges[list(row), side].min())
     if edge <= 0:
         yield Wedge(side, row, 1.0, 0.0, 0.0, whole, 1.0)
@@ -93,31 +103,61 @@ def _runs(group: AnchorGroup, row: tuple[int, ...], side: int, reach: float) -> 
     return [tuple(run) for run in found]
 
 
-def _wedge(group: AnchorGroup, code: Code, side: int, rods: tuple[int, ...], edge: float, whole: bool, share: float, trace: Trace) -> Wedge:
+def _wedge(
+    group: AnchorGroup,
+    code: Code,
+    side: int,
+    rods: tuple[int, ...],
+    edge: float,
+    whole: bool,
+    share: float,
+    trace: Trace,
+) -> Wedge:
     c = group.concrete
     across = [s for s in range(4) if s // 2 != side // 2]
     beside = group.edges[np.ix_(rods, across)].min(axis=0)  # to the edges at the wedge's two ends
     ca1 = edge
     if (beside < 1.5 * edge).all() and c.thickness < 1.5 * edge:  # narrow and shallow (17.7.2.1.2)
-        ca1 = min(edge, max(float(beside.max()) / 1.5, c.thickness / 1.5, widest(group.xy[list(rods), 1 - side // 2]) / 3))
+        ca1 = min(
+            edge, max(float(beside.max()) / 1.5, c.thickness / 1.5, widest(group.xy[list(rods), 1 - side // 2]) / 3)
+        )
     Vb = shear.basic_breakout(ca1, group.rod.d, group.bearing_length, c.fc, trace, group.light)
     wide = _covered(group, rods, side, 1.5 * ca1)
     area = trace("AVc", "inside the concrete", wide * min(c.thickness, 1.5 * ca1), "17.7.2.1", kind="area")
     full = trace("AVco", "4.5 ca1^2", shear.full_area(ca1), "17.7.2.1.3", kind="area", ca1=ca1)
-    corner = trace("psi_ed,V", "edge beside", shear.corner_factor(float(beside.min()), ca1), "17.7.2.4", kind="number", ca2=float(beside.min()))
+    corner = trace(
+        "psi_ed,V",
+        "edge beside",
+        shear.corner_factor(float(beside.min()), ca1),
+        "17.7.2.4",
+        kind="number",
+        ca2=float(beside.min()),
+    )
     cracked = trace("psi_c,V", "cracked or not", 1.0 if c.cracked else shear.UNCRACKED, "17.7.2.5", kind="number")
-    thin = trace("psi_h,V", "thickness", shear.thickness_factor(c.thickness, ca1), "17.7.2.6", kind="number", ha=c.thickness)
+    thin = trace(
+        "psi_h,V", "thickness", shear.thickness_factor(c.thickness, ca1), "17.7.2.6", kind="number", ha=c.thickness
+    )
     plain = min(area, len(rods) * full) / full * cracked * thin * Vb
     towards = trace("Vcbg", "AVc/AVco psi_ed,V psi_c,V psi_h,V Vb", plain * corner, "17.7.2.1b", kind="force")
-    return Wedge(side, rods, ca1, code.available(towards, "breakout", c.confined, trace, "V"),
-                 2 * code.available(plain, "breakout", c.confined, symbol="V"), whole, share)  # fmt: skip
+    return Wedge(
+        side,
+        rods,
+        ca1,
+        code.available(towards, "breakout", c.confined, trace, "V"),
+        2 * code.available(plain, "breakout", c.confined, symbol="V"),
+        whole,
+        share,
+    )
 
 
 def _covered(group: AnchorGroup, rods: tuple[int, ...], side: int, reach: float) -> float:
     """How much of the edge the wedges of a row take, each part once, mm."""
     axis = 1 - side // 2
     low, high = (2, 3) if axis else (0, 1)
-    ends = sorted((group.xy[k, axis] - min(group.edges[k, low], reach), group.xy[k, axis] + min(group.edges[k, high], reach)) for k in rods)
+    ends = sorted(
+        (group.xy[k, axis] - min(group.edges[k, low], reach), group.xy[k, axis] + min(group.edges[k, high], reach))
+        for k in rods
+    )
     total, at = 0.0, -np.inf
     for a, b in ends:
         total += max(b - max(a, at), 0.0)
@@ -126,11 +166,12 @@ def _covered(group: AnchorGroup, rods: tuple[int, ...], side: int, reach: float)
 
 
 def breakout(group: AnchorGroup, code: Code, forces: np.ndarray, barred: tuple[int, ...] = ()) -> np.ndarray:
-    """The utilisation of the wedge that is nearest to breaking out, in the shape of `forces` (..., rods, 2) less its last two axes.
+    """The utilisation of the wedge that is nearest to breaking out, in the shape of `forces` (..., rods, 2) less its
+    last two axes.
 
-    Shear to the edge and shear along it, which has twice the strength without the corner's loss (17.7.2.1c), count together as
-    the root of their squares: the code has no word on both at once. Shear away from the edge breaks nothing out.
-    """
+    Shear to the edge and shear along it, which has twice the strength without the corner's loss (17.7.2.1c), count
+    together as the root of their squares: the code has no word on both at once. Shear away from the edge breaks nothing
+    out."""
     worst = np.zeros(forces.shape[:-2])
     for w in (w for w in wedges(group, code) if w.side not in barred):
         worst = np.maximum(worst, used(group, w, forces))
@@ -147,7 +188,9 @@ def used(group: AnchorGroup, w: Wedge, forces: np.ndarray) -> np.ndarray:
     towards, beside = np.maximum(acting @ out, 0.0), np.abs(acting @ out[::-1])
     factor = _eccentricity(group, w, own)
     with np.errstate(divide="ignore", invalid="ignore"):
-        parts = [np.where(f == 0, 0.0, f / held) for f, held in ((towards, w.towards * factor), (beside, w.along * factor))]
+        parts = [
+            np.where(f == 0, 0.0, f / held) for f, held in ((towards, w.towards * factor), (beside, w.along * factor))
+        ]
     return np.hypot(*parts)  # type: ignore[no-any-return]
 
 
@@ -166,8 +209,9 @@ def _pried(group: AnchorGroup) -> tuple[Callable[..., tuple[Cone, ...]], ...]:
 
 
 def pryout(group: AnchorGroup, code: Code, forces: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """(shear, design strength) of the group that is nearest to being pried out, each in the shape of `forces` less its last two axes
-    (17.7.3): kcp times its breakout in tension, or the bond of adhesive anchors where that is less, with the eccentricity of the shear."""
+    """(shear, design strength) of the group that is nearest to being pried out, each in the shape of `forces` less its
+    last two axes (17.7.3): kcp times its breakout in tension, or the bond of adhesive anchors where that is less, with
+    the eccentricity of the shear."""
     kcp = shear.pryout_factor(group.hef)
     size = np.hypot(forces[..., 0], forces[..., 1])
     demand, strength = np.zeros(size.shape[:-1]), np.zeros(size.shape[:-1])
@@ -179,15 +223,22 @@ def pryout(group: AnchorGroup, code: Code, forces: np.ndarray) -> tuple[np.ndarr
         at = group.xy[list(cone.rods)] - np.array(cone.centre)
         e = np.divide(own @ at, total[..., None], out=np.zeros((*total.shape, 2)), where=total[..., None] > 0)
         factor = tension.eccentricity_factor(e[..., 0], cone.reach) * tension.eccentricity_factor(e[..., 1], cone.reach)
-        held = kcp * code.available(cone.nominal, "pryout", False, symbol="V") * factor  # 17.10.5.4 lowers tension alone
+        held = (
+            kcp * code.available(cone.nominal, "pryout", False, symbol="V") * factor
+        )  # 17.10.5.4 lowers tension alone
         with np.errstate(divide="ignore", invalid="ignore"):
             use = np.where(together == 0, 0.0, np.where(held > 0, together / held, np.inf))
         more = (use > worst) | np.isnan(use)
-        worst, demand, strength = np.where(more, use, worst), np.where(more, together, demand), np.where(more, held, strength)
+        worst, demand, strength = (
+            np.where(more, use, worst),
+            np.where(more, together, demand),
+            np.where(more, held, strength),
+        )
     return demand, strength
 
 
 def interaction(pull: np.ndarray, push: np.ndarray) -> np.ndarray:
-    """Tension and shear together as a utilisation (17.8): either alone up to a fifth of the other, else their sum over 1.2."""
+    """Tension and shear together as a utilisation (17.8): either alone up to a fifth of the other, else their sum over
+    1.2."""
     both = (pull + push) / 1.2
     return np.where(push <= 0.2, pull, np.where(pull <= 0.2, push, both))

@@ -1,5 +1,5 @@
-"""Level bars across what would break out towards an edge: which legs act for which rods, what they hold, whether they fit (ACI 318-19
-17.5.2.1b)."""
+"""Level bars across what would break out towards an edge: which legs act for which rods, what they hold, whether they
+fit (ACI 318-19 17.5.2.1b)."""
 
 from __future__ import annotations
 
@@ -26,9 +26,9 @@ TOUCHES = INCH / 8  # how well a hairpin lies on its rod
 
 @dataclass(frozen=True)
 class ShearBars:
-    """Legs that run along x and y, `legs` [axis] of (place across, depth below the face) mm each: ties, which begin `cover` mm behind the
-    edge and are `length` mm long, or hairpins about the rods that are nearest to an edge, as long from these inwards. A side towards which no
-    legs run breaks out as without them."""
+    """Legs that run along x and y, `legs` [axis] of (place across, depth below the face) mm each: ties, which begin
+    `cover` mm behind the edge and are `length` mm long, or hairpins about the rods that are nearest to an edge, as long
+    from these inwards. A side towards which no legs run breaks out as without them."""
 
     steel: tuple[BarSteel, BarSteel]
     legs: tuple[tuple[tuple[float, float], ...], tuple[tuple[float, float], ...]]
@@ -48,7 +48,8 @@ class ShearBars:
         return tuple(SIDES[side] for side in self.sides)
 
     def state(self, under: Under, concrete: Code, shears: Shears) -> LimitState:
-        """What the shear towards each edge asks of the legs across it; of shear along an edge half, as concrete has twice there (17.7.2.1c)."""
+        """What the shear towards each edge asks of the legs across it; of shear along an edge half, as concrete has
+        twice there (17.7.2.1c)."""
         held_by = [(w, self._served(w)) for w in wedges(self.group, concrete) if w.side in self.sides]
 
         def sheared(actions: Actions, t: Trace) -> tuple[np.ndarray, np.ndarray]:
@@ -56,14 +57,25 @@ class ShearBars:
             shape = forces.shape[:-2]
             asked, held, use = np.zeros(shape), np.ones(shape), np.full(shape, -1.0)
             for w, served in held_by:
-                own, most = handed(self._asked(w, forces).reshape(-1, len(w.rods)), served, self.steel[w.side // 2].each)
+                own, most = handed(
+                    self._asked(w, forces).reshape(-1, len(w.rods)), served, self.steel[w.side // 2].each
+                )
                 mine = np.nan_to_num(ratio(own, most), nan=np.inf).reshape(shape)
                 more = mine > use
                 use = np.where(more, mine, use)
                 asked, held = np.where(more, own.reshape(shape), asked), np.where(more, most.reshape(shape), held)
-            t("0.75 Ab fy", f"of one leg of {self.steel[0].bars.name}", self.steel[0].each, "17.5.2.1", kind="force", Fy=self.steel[0].fy)
-            return (t("Vua", "towards an edge, with half of what goes along it", asked, kind="force"),
-                    t("phi Vn", "legs that act there, developed", held, "17.5.2.1", kind="force"))  # fmt: skip
+            t(
+                "0.75 Ab fy",
+                f"of one leg of {self.steel[0].bars.name}",
+                self.steel[0].each,
+                "17.5.2.1",
+                kind="force",
+                Fy=self.steel[0].fy,
+            )
+            return (
+                t("Vua", "towards an edge, with half of what goes along it", asked, kind="force"),
+                t("phi Vn", "legs that act there, developed", held, "17.5.2.1", kind="force"),
+            )
 
         return under.state("anchor_bars_shear", "17.5.2.1", "force", sheared)
 
@@ -82,7 +94,9 @@ class ShearBars:
         aside, near = self._near(w)
         edge, inner = self._developed(w, aside)
         steel = self.steel[w.side // 2]
-        return nearest_alone(aside, near & (inner >= self._needs(steel)[1] - 1e-6) & (edge >= self._needs(steel)[0] - 1e-6))
+        return nearest_alone(
+            aside, near & (inner >= self._needs(steel)[1] - 1e-6) & (edge >= self._needs(steel)[0] - 1e-6)
+        )
 
     def _needs(self, steel: BarSteel) -> tuple[float, float]:
         """On the edge's side and behind, mm."""
@@ -99,7 +113,8 @@ class ShearBars:
         return aside, aside <= np.minimum(OF_EDGE * w.edge, OF_CORNER * beside)[:, None] + 1e-6
 
     def _developed(self, w: Wedge, aside: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-        """(rods, legs) mm on the edge's side and behind: the surface goes from the row to the edge, 1.5 aside or down for one out."""
+        """(rods, legs) mm on the edge's side and behind: the surface goes from the row to the edge, 1.5 aside or down
+        for one out."""
         edge = float(self.group.edges[list(w.rods), w.side].min())
         depth = np.array([z for _, z in self.legs[w.side // 2]])
         crossed = edge - np.maximum(aside, depth) / SLOPE
@@ -117,7 +132,8 @@ class ShearBars:
         return float(self.group.edges[list(w.rods), w.side].min()) <= float(self.group.edges[:, w.side].min()) + NEAR
 
     def rules(self, concrete: Code) -> Iterator[DetailingRule]:
-        """They are developed on both sides wherever they would act, near enough, covered, apart, and no longer than the concrete."""
+        """They are developed on both sides wherever they would act, near enough, covered, apart, and no longer than the
+        concrete."""
         short: list[tuple[float, float]] = []
         far: list[tuple[float, float]] = []
         for w in wedges(self.group, concrete):
@@ -130,7 +146,12 @@ class ShearBars:
             both = zip(self._developed(w, aside), self._needs(self.steel[w.side // 2]), strict=True)
             short += [(float(given[near].min()), need) for given, need in both]
         if short:
-            yield at_least("anchor_bars_shear_length", "anchors", *min(short, key=lambda pair: pair[0] - pair[1]), "ACI 318-19 25.4")
+            yield at_least(
+                "anchor_bars_shear_length",
+                "anchors",
+                *min(short, key=lambda pair: pair[0] - pair[1]),
+                "ACI 318-19 25.4",
+            )
         if far:
             yield at_most("anchor_bars_shear_near", "anchors", *max(far), "ACI 318-19 R17.5.2.1")
         yield from self._fit()
@@ -139,10 +160,22 @@ class ShearBars:
         d = self.steel[0].bars.d
         steel = [own for own, legs in zip(self.steel, self.legs, strict=True) if legs]
         beside, clear = min(own.beside for own in steel), min(own.clear for own in steel)
-        yield at_least("anchor_bars_shear_cover", "anchors", min(beside, self.cover), code.cover(d), "ACI 318-19 20.5.1.3")
+        yield at_least(
+            "anchor_bars_shear_cover", "anchors", min(beside, self.cover), code.cover(d), "ACI 318-19 20.5.1.3"
+        )
         yield at_least("anchor_bars_shear_clear", "anchors", clear, code.clear(d), "ACI 318-19 25.2.1")
-        past = min(float(np.abs(self.group.xy[:, 1 - axis][:, None] - np.array([p for p, _ in legs])).min()) for axis, legs in enumerate(self.legs) if legs)
-        yield at_least("anchor_bars_shear_past_rods", "anchors", past + TOUCHES, (self.group.rod.d + d) / 2, "a leg runs beside the rods, not through them")
+        past = min(
+            float(np.abs(self.group.xy[:, 1 - axis][:, None] - np.array([p for p, _ in legs])).min())
+            for axis, legs in enumerate(self.legs)
+            if legs
+        )
+        yield at_least(
+            "anchor_bars_shear_past_rods",
+            "anchors",
+            past + TOUCHES,
+            (self.group.rod.d + d) / 2,
+            "a leg runs beside the rods, not through them",
+        )
         wide = (sum(self.group.concrete.along), sum(self.group.concrete.across))
         near = [side for side in self.sides if np.isfinite(self.group.edges[:, side]).all()]
         room = min((wide[side // 2] - self.begins(side) - self.cover for side in near), default=np.inf)
@@ -156,9 +189,15 @@ class ShearBars:
                 continue
             act = np.any([self._served(w).any(axis=0) for w in towards], axis=0)
             if idle := [str(k + 1) for k in np.nonzero(~act)[0]]:
-                yield Remark(f"legs {', '.join(idle)} {('along', 'across')[axis]} do not act: too far from every rod, or not developed on both sides")
+                yield Remark(
+                    f"legs {', '.join(idle)} {('along', 'across')[axis]} do not act: too far from every rod, or not"
+                    " developed on both sides"
+                )
         if sides := [SIDES[s] for s in sorted({w.side for w in wedges(self.group, concrete)} - set(self.sides))]:
             yield Remark(f"no legs run towards {', '.join(sides)}: the concrete breaks out there")
-        yield "legs for shear need bars in their bends, along the edge; what the legs' depth below the shear adds to their pull is not looked at (R17.5.2.1)"
+        yield (
+            "legs for shear need bars in their bends, along the edge; what the legs' depth below the shear adds to"
+            " their pull is not looked at (R17.5.2.1)"
+        )
         if self.steel[0].bars.d > 0.75 * INCH + 1e-6:
             yield Remark("legs for shear are larger than No. 6, up to which this was tried (ACI 318-19 R17.5.2.1)")

@@ -1,4 +1,5 @@
-"""The rods as threaded parts of the steel (AISC 360-22 J9, Table J3.2), beside the concrete code's own steel strength."""
+"""The rods as threaded parts of the steel (AISC 360-22 J9, Table J3.2), beside the concrete code's own steel
+strength."""
 
 from __future__ import annotations
 
@@ -34,7 +35,15 @@ class RodSteel:
         def pulled(actions: Actions, t: Trace) -> tuple[Any, Any]:
             used = self.shears(actions) / area if self.shears else 0.0 * actions.V
             stress = np.clip(WITH_SHEAR * Fnt - Fnt / (factor * Fnv) * used, 0.0, Fnt)
-            stress = t("F'nt", "1.3 Fnt - Fnt frv/(available Fnv) <= Fnt", stress, code.clause("J3.8"), kind="stress", Fnt=Fnt, Fnv=Fnv)
+            stress = t(
+                "F'nt",
+                "1.3 Fnt - Fnt frv/(available Fnv) <= Fnt",
+                stress,
+                code.clause("J3.8"),
+                kind="stress",
+                Fnt=Fnt,
+                Fnv=Fnv,
+            )
             held = t("held", "available F'nt Ab", factor * area * stress, "J9", kind="force", Ab=area)
             return t("T", "the largest of a rod", self.pulls(actions).max(axis=-1), kind="force"), held
 
@@ -42,5 +51,13 @@ class RodSteel:
         if self.shears:
             shears = self.shears
             lines = under.trace()
-            held = code.available(lines("Rn", "0.450 Fu Ab", Fnv * area, "Table J3.2", Fu=self.rod.futa, Ab=area), "bolt", lines)
-            yield under.state("rod_shear", "J9", "force", lambda a, t: (t("V", "the largest of a rod", shears(a), kind="force"), held), lines)
+            held = code.available(
+                lines("Rn", "0.450 Fu Ab", Fnv * area, "Table J3.2", Fu=self.rod.futa, Ab=area), "bolt", lines
+            )
+            yield under.state(
+                "rod_shear",
+                "J9",
+                "force",
+                lambda a, t: (t("V", "the largest of a rod", shears(a), kind="force"), held),
+                lines,
+            )

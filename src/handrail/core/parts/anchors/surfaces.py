@@ -20,8 +20,8 @@ Line = tuple[Point, Point]
 
 @dataclass(frozen=True)
 class Surface:
-    """`kind` tension or shear; the numbers of the `rods` that come out with it; of shear the side of group.SIDES that it goes to; its
-    outline in plan, mm; the share `use` of what the concrete holds."""
+    """`kind` tension or shear; the numbers of the `rods` that come out with it; of shear the side of group.SIDES that
+    it goes to; its outline in plan, mm; the share `use` of what the concrete holds."""
 
     kind: str
     rods: tuple[int, ...]
@@ -30,9 +30,12 @@ class Surface:
     use: float
 
 
-def surfaces(group: AnchorGroup, code: Code, pulls: np.ndarray, shears: np.ndarray, quake: bool = False) -> Iterator[Surface]:
-    """Of rods that pull `pulls` (rods,) N: a cone for each group that comes out together; and of those that put `shears` (rods, 2) N on the
-    concrete every wedge towards a side that the shear goes to or along; `quake` is in the combination."""
+def surfaces(
+    group: AnchorGroup, code: Code, pulls: np.ndarray, shears: np.ndarray, quake: bool = False
+) -> Iterator[Surface]:
+    """Of rods that pull `pulls` (rods,) N: a cone for each group that comes out together; and of those that put
+    `shears` (rods, 2) N on the concrete every wedge towards a side that the shear goes to or along; `quake` is in the
+    combination."""
     left = SEISMIC if quake and group.seismic else 1.0
     for cone in cones(group, code, pulling(pulls)):
         total, strength = share(cone, group, pulls[None, list(cone.rods)])

@@ -1,4 +1,5 @@
-"""Anchors in tension: each rod's steel and head, and what breaks out of the concrete with those that pull in a combination."""
+"""Anchors in tension: each rod's steel and head, and what breaks out of the concrete with those that pull in a
+combination."""
 
 from __future__ import annotations
 
@@ -23,7 +24,8 @@ Cones = Callable[..., "tuple[Cone, ...]"]  # (group, code, rods that pull, trace
 
 @dataclass(frozen=True)
 class Cone:
-    """What comes out with some rods about their `centre`, without eccentricity: `nominal` and design `strength`, N; `reach` mm of each."""
+    """What comes out with some rods about their `centre`, without eccentricity: `nominal` and design `strength`, N;
+    `reach` mm of each."""
 
     rods: tuple[int, ...]
     nominal: float
@@ -37,16 +39,28 @@ def states(group: AnchorGroup, under: Under, code: Code, tensions: Tensions) -> 
     steel = under.trace()
     most = group.steel_tension(code, steel)
     yield under.state("anchor_steel_tension", "17.6.1", "force", lambda a, t: (largest(tensions(a, t), t), most), steel)
-    yield under.state("anchor_breakout_tension", "17.6.2", "force", lambda a, t: less(group, a, breakout(group, code, tensions(a, t), t), t))
+    yield under.state(
+        "anchor_breakout_tension",
+        "17.6.2",
+        "force",
+        lambda a, t: less(group, a, breakout(group, code, tensions(a, t), t), t),
+    )
 
 
 def heads(group: AnchorGroup, under: Under, code: Code, tensions: Tensions) -> Iterator[LimitState]:
     """What holds cast-in rods besides: their heads, and the face that these may burst."""
     head = under.trace()
     held = tension.pullout(code, group.rod, group.concrete.fc, group.concrete.cracked, head)
-    yield under.state("anchor_pullout", "17.6.3", "force", lambda a, t: less(group, a, (largest(tensions(a, t), t), held), t), head)
+    yield under.state(
+        "anchor_pullout", "17.6.3", "force", lambda a, t: less(group, a, (largest(tensions(a, t), t), held), t), head
+    )
     if faces(group):
-        yield under.state("anchor_side_face_blowout", "17.6.4", "force", lambda a, t: less(group, a, blowout(group, code, tensions(a, t), t), t))
+        yield under.state(
+            "anchor_side_face_blowout",
+            "17.6.4",
+            "force",
+            lambda a, t: less(group, a, blowout(group, code, tensions(a, t), t), t),
+        )
 
 
 def pulling(tensions: np.ndarray) -> tuple[int, ...]:
@@ -60,7 +74,8 @@ def largest(found: np.ndarray, trace: Trace) -> np.ndarray:
 
 
 def less(group: AnchorGroup, actions: Actions, found: tuple[Any, Any], trace: Trace) -> tuple[Any, Any]:
-    """(demand, strength) of concrete in tension with what an earthquake leaves of the strength in its combinations (17.10.5.4)."""
+    """(demand, strength) of concrete in tension with what an earthquake leaves of the strength in its combinations
+    (17.10.5.4)."""
     if not group.seismic or not actions.shaken.any():
         return found
     left = trace("0.75", "with an earthquake", np.where(actions.shaken, SEISMIC, 1.0), "17.10.5.4", kind="number")
@@ -92,7 +107,9 @@ def _cone(group: AnchorGroup, code: Code, rods: tuple[int, ...], trace: Trace) -
     whole = trace("ANco", "9 hef^2", tension.full_area(hef), "17.6.2.1.4", kind="area", hef=hef)
     edge = trace("psi_ed,N", "edge", tension.edge_factor(nearest, hef), "17.6.2.4", kind="number", ca_min=nearest)
     uncracked = trace("psi_c,N psi_cp,N", "cracked or not", group.uncracked(nearest, hef), "17.6.2.5", kind="number")
-    Ncb = trace("Ncbg", "ANc/ANco psi_ed,N psi_c,N psi_cp,N Nb", area / whole * edge * uncracked * Nb, "17.6.2.1b", kind="force")
+    Ncb = trace(
+        "Ncbg", "ANc/ANco psi_ed,N psi_c,N psi_cp,N Nb", area / whole * edge * uncracked * Nb, "17.6.2.1b", kind="force"
+    )
     design = code.available(Ncb, "breakout", c.confined, trace, category=group.category)
     return Cone(rods, Ncb, design, reach, (float(x), float(y)))
 
@@ -102,11 +119,16 @@ def breakout(group: AnchorGroup, code: Code, pulls: np.ndarray, trace: Trace = N
     return worst_of(cones, group, code, pulls, trace)
 
 
-def worst_of(cones: Cones, group: AnchorGroup, code: Code, pulls: np.ndarray, trace: Trace = NULL) -> tuple[np.ndarray, np.ndarray]:
-    """(tension, design strength) of that of the `cones` of the rods that pull which is used most, each in the shape of `pulls` (..., rods)
-    less its last axis; the strength counts the eccentricity of the rods that pull (17.6.2.3, 17.6.5.3)."""
+def worst_of(
+    cones: Cones, group: AnchorGroup, code: Code, pulls: np.ndarray, trace: Trace = NULL
+) -> tuple[np.ndarray, np.ndarray]:
+    """(tension, design strength) of that of the `cones` of the rods that pull which is used most, each in the shape of
+    `pulls` (..., rods) less its last axis; the strength counts the eccentricity of the rods that pull (17.6.2.3,
+    17.6.5.3)."""
     flat = pulls.reshape(-1, group.n)
-    every = min((cone.strength for cone in cones(group, code, tuple(range(group.n)))), default=0.0)  # shown where nothing pulls
+    every = min(
+        (cone.strength for cone in cones(group, code, tuple(range(group.n)))), default=0.0
+    )  # shown where nothing pulls
     demand, strength = np.zeros(len(flat)), np.full(len(flat), every)
     which, at = masks(flat > NOTHING)
     for k, mask in enumerate(which):
@@ -131,10 +153,13 @@ def worst_of(cones: Cones, group: AnchorGroup, code: Code, pulls: np.ndarray, tr
 
 
 def share(cone: Cone, group: AnchorGroup, own: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
-    """(tension, design strength) of one cone, each (m,) N, of its rods that pull `own` (m, rods) N, with their eccentricity (17.6.2.3)."""
+    """(tension, design strength) of one cone, each (m,) N, of its rods that pull `own` (m, rods) N, with their
+    eccentricity (17.6.2.3)."""
     total = own.sum(axis=1)
     e = own @ (group.xy[list(cone.rods)] - np.array(cone.centre)) / total[:, None]
-    return total, cone.strength * tension.eccentricity_factor(e[:, 0], cone.reach) * tension.eccentricity_factor(e[:, 1], cone.reach)
+    return total, cone.strength * tension.eccentricity_factor(e[:, 0], cone.reach) * tension.eccentricity_factor(
+        e[:, 1], cone.reach
+    )
 
 
 def faces(group: AnchorGroup) -> list[int]:
@@ -147,7 +172,9 @@ def _bursts(group: AnchorGroup, code: Code, pulling: tuple[int, ...]) -> tuple[t
     return tuple(_blowouts(group, code, pulling, NULL))
 
 
-def _blowouts(group: AnchorGroup, code: Code, pulling: tuple[int, ...], trace: Trace) -> list[tuple[tuple[int, ...], float]]:
+def _blowouts(
+    group: AnchorGroup, code: Code, pulling: tuple[int, ...], trace: Trace
+) -> list[tuple[tuple[int, ...], float]]:
     """(rods, design strength) of each rod and each run of rods along a face that they are near to."""
     found = []
     for side in faces(group):
@@ -167,7 +194,13 @@ def _burst(group: AnchorGroup, code: Code, run: tuple[int, ...], side: int, ca1:
     Nsb = tension.blowout(ca1, group.rod, group.concrete.fc, trace, group.light)
     if len(run) == 1:
         beside = [s for s in range(4) if s // 2 != side // 2]
-        Nsb *= trace("u", "other edge", tension.corner_factor(ca1, float(group.edges[run[0], beside].min())), "17.6.4.1.1", kind="number")
+        Nsb *= trace(
+            "u",
+            "other edge",
+            tension.corner_factor(ca1, float(group.edges[run[0], beside].min())),
+            "17.6.4.1.1",
+            kind="number",
+        )
     else:
         s = float(np.ptp(group.xy[list(run), 1 - side // 2]))
         Nsb = trace("Nsbg", "(1 + s/(6 ca1)) Nsb", (1 + s / (6 * ca1)) * Nsb, "17.6.4.2", kind="force", s=s, ca1=ca1)

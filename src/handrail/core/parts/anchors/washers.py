@@ -20,7 +20,8 @@ FIT = INCH / 16  # of a washer's hole over its rod
 
 @dataclass(frozen=True)
 class Washers:
-    """Square ones of `side` and `t` mm over the rods, with fillets of `weld` mm around; `largest` gives the shear of the rod that takes most, N."""
+    """Square ones of `side` and `t` mm over the rods, with fillets of `weld` mm around; `largest` gives the shear of
+    the rod that takes most, N."""
 
     rod: Rod
     largest: Callable[[Actions], np.ndarray]
@@ -34,8 +35,10 @@ class Washers:
         """The rod on its washer, and the washer's weld."""
         lines = under.trace()
         clear = (self.side - self.rod.d - FIT) / 2
-        held = min(bolts.bearing(code, self.rod.d, self.t, self.grade.Fu, trace=lines),
-                   float(bolts.tearout(code, np.array(clear), self.t, self.grade.Fu, trace=lines)))  # fmt: skip
+        held = min(
+            bolts.bearing(code, self.rod.d, self.t, self.grade.Fu, trace=lines),
+            float(bolts.tearout(code, np.array(clear), self.t, self.grade.Fu, trace=lines)),
+        )
         yield under.state("washer_bearing", "J3.11", "force", lambda a, t: (self._each(a, t), held), lines)
         line = under.trace()
         each = welds.fillet(code, self.electrode, self.weld, line)

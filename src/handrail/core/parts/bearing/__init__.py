@@ -1,4 +1,5 @@
-"""A rigid plate on concrete held by anchors: what presses and what pulls, by a block of pressure or by a plane of strain."""
+"""A rigid plate on concrete held by anchors: what presses and what pulls, by a block of pressure or by a plane of
+strain."""
 
 from handrail.core.parts.bearing.base_plate import BasePlate
 from handrail.core.parts.bearing.block import Block, block

@@ -1,4 +1,5 @@
-"""A base plate: what presses on it from below, what its rods pull, and how it bends under both (Manual Part 14, Design Guide 1)."""
+"""A base plate: what presses on it from below, what its rods pull, and how it bends under both (Manual Part 14, Design
+Guide 1)."""
 
 from __future__ import annotations
 
@@ -18,8 +19,10 @@ from handrail.core.parts.bearing.seat import Seat
 from handrail.core.trace import Trace
 
 GUIDE = "Design Guide 1"
-NOT_BOTH = ("the block method takes moment about one axis, with rods in two rows across it: use bearing_method strain for moment about both axes, "
-            "which a plate off the column's middle has too")  # fmt: skip
+NOT_BOTH = (
+    "the block method takes moment about one axis, with rods in two rows across it: use bearing_method strain for"
+    " moment about both axes, which a plate off the column's middle has too"
+)
 
 
 @dataclass(frozen=True)
@@ -62,8 +65,12 @@ class BasePlate:
         yield under.state("bearing", "J8", "force", on_all, whole)
         lines = under.trace()
         bases.bearing_limit(code, fc, plate.confinement(), lines, plate.grout)
-        yield replace(under.state("bearing_pressure", f"J8, {GUIDE}", "stress", self._pressure, lines, limit=True,
-                                  unknown=NOT_BOTH), says=_too_small)  # fmt: skip
+        yield replace(
+            under.state(
+                "bearing_pressure", f"J8, {GUIDE}", "stress", self._pressure, lines, limit=True, unknown=NOT_BOTH
+            ),
+            says=_too_small,
+        )
 
     def _pressure(self, actions: Actions, t: Trace) -> tuple[Any, Any]:
         rest = self.seat.rest(actions)
@@ -81,7 +88,13 @@ class BasePlate:
         t("Mx", "pressing the plus side along", Mx, kind="moment")
         t("My", "pressing the plus side across", My, kind="moment")
         if rest.by_strain.ravel()[0]:
-            t("Ec", "57000 sqrt(fc') psi; of lightweight concrete by its weight", self.seat.Ec, "ACI 318-19 19.2.2.1", kind="stress")
+            t(
+                "Ec",
+                "57000 sqrt(fc') psi; of lightweight concrete by its weight",
+                self.seat.Ec,
+                "ACI 318-19 19.2.2.1",
+                kind="stress",
+            )
             t("Es/Ec", "rods stretch as long as the concrete yields", self.seat.Es / self.seat.Ec, kind="number")
         else:
             t("Y", "depth of the block", rest.depth, GUIDE, kind="length")
@@ -102,7 +115,9 @@ class BasePlate:
 
     def _bent_down(self, actions: Actions, t: Trace) -> np.ndarray:
         tensions = self.seat.rest(actions).tensions
-        each = np.stack([bases.pulled(tensions[..., k], line.lever, line.width) for k, line in enumerate(self.lines)], axis=-1)
+        each = np.stack(
+            [bases.pulled(tensions[..., k], line.lever, line.width) for k, line in enumerate(self.lines)], axis=-1
+        )
         if t.on:
             k = int(np.ravel(each).argmax()) if each.size else 0
             t("T", "of the rod that bends it most", np.ravel(tensions)[k], kind="force")
@@ -115,7 +130,10 @@ class BasePlate:
         plate = self.seat.plate
         if self.grade.max_thickness:
             yield at_most("plate_grade_thickness", "plate", self.t, self.grade.max_thickness, self.grade.standard)
-        for name, size, edges in (("plate_on_concrete_along", plate.length, plate.along), ("plate_on_concrete_across", plate.width, plate.across)):
+        for name, size, edges in (
+            ("plate_on_concrete_along", plate.length, plate.along),
+            ("plate_on_concrete_across", plate.width, plate.across),
+        ):
             if np.isfinite(edges).any():
                 yield at_most(name, "plate", size / 2, min(edges))
         (x, y), s = self.seat.column, self.section
@@ -124,5 +142,7 @@ class BasePlate:
 
 
 def _too_small(use: float, action: str, system: str) -> str:
-    return (f"the plate is too small in {action}: nothing balances its forces on this concrete (bearing_pressure); make the plate larger, "
-            f"spread the rods, or take bearing_method strain")  # fmt: skip
+    return (
+        f"the plate is too small in {action}: nothing balances its forces on this concrete (bearing_pressure); make the"
+        " plate larger, spread the rods, or take bearing_method strain"
+    )

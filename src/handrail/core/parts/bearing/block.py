@@ -1,4 +1,5 @@
-"""Bearing as a block of even pressure at its limit, anchors by equilibrium: moment about one axis (AISC Design Guide 1)."""
+"""Bearing as a block of even pressure at its limit, anchors by equilibrium: moment about one axis (AISC Design Guide
+1)."""
 
 from __future__ import annotations
 
@@ -15,8 +16,9 @@ NO_ROWS = "the block method takes anchors in two rows, alike about both of the p
 
 @dataclass(frozen=True)
 class Block:
-    """`length` of the block, mm, from the edge that is pressed (`sign` +1 or -1 of the axis), and its `pressure`, MPa; `tensions`
-    (..., anchors) N; `solved` where equilibrium is found, else the plate is too small. All in the loads' shape."""
+    """`length` of the block, mm, from the edge that is pressed (`sign` +1 or -1 of the axis), and its `pressure`, MPa;
+    `tensions` (..., anchors) N; `solved` where equilibrium is found, else the plate is too small. All in the loads'
+    shape."""
 
     length: np.ndarray
     pressure: np.ndarray
@@ -26,25 +28,31 @@ class Block:
 
 
 def lever(plate: Footprint, axis: int) -> float:
-    """From the middle to either row of anchors along `axis` (0 x, 1 y), mm. Raises ValueError where there are not two rows, each the
-    other's mirror image, each alike on both sides of its own middle: what pulls would turn the plate about the other axis."""
+    """From the middle to either row of anchors along `axis` (0 x, 1 y), mm. Raises ValueError where there are not two
+    rows, each the other's mirror image, each alike on both sides of its own middle: what pulls would turn the plate
+    about the other axis."""
     at, beside = plate.xy[:, axis], plate.xy[:, 1 - axis]
     far = float(np.abs(at).max(initial=0.0))
     if far < ROW or not np.all(np.abs(np.abs(at) - far) < ALIKE) or plate.pads:
         raise ValueError(NO_ROWS)
     plus, minus = np.sort(beside[at > 0]), np.sort(beside[at < 0])
-    if len(plus) != len(minus) or np.abs(plus - minus).max(initial=0.0) > ALIKE or np.abs(plus + plus[::-1]).max(initial=0.0) > ALIKE:
+    if (
+        len(plus) != len(minus)
+        or np.abs(plus - minus).max(initial=0.0) > ALIKE
+        or np.abs(plus + plus[::-1]).max(initial=0.0) > ALIKE
+    ):
         raise ValueError(NO_ROWS)
     return far
 
 
 def block(plate: Footprint, axis: int, P: np.ndarray, M: np.ndarray, limit: float) -> Block:
-    """Loads `P` (N, pressing +) with `M` (N*mm, + presses the + side of `axis`), in one shape, on concrete that bears `limit` MPa.
+    """Loads `P` (N, pressing +) with `M` (N*mm, + presses the + side of `axis`), in one shape, on concrete that bears
+    `limit` MPa.
 
-    While the resultant is within the kern of a block at its limit, the pressure is even over Y = N - 2 e and nothing pulls. Beyond, the
-    block is at its limit and Y follows from moments about the anchors that pull: q Y (f + N/2 - Y/2) = P f + M, T = q Y - P. Where
-    that has no root the plate is too small. Where nothing presses (P f + |M| <= 0) the anchors share the pull in a straight line.
-    """
+    While the resultant is within the kern of a block at its limit, the pressure is even over Y = N - 2 e and nothing
+    pulls. Beyond, the block is at its limit and Y follows from moments about the anchors that pull: q Y (f + N/2 - Y/2)
+    = P f + M, T = q Y - P. Where that has no root the plate is too small. Where nothing presses (P f + |M| <= 0) the
+    anchors share the pull in a straight line."""
     f, (long, wide) = lever(plate, axis), (plate.length, plate.width) if axis == 0 else (plate.width, plate.length)
     P, M = np.broadcast_arrays(np.asarray(P, float), np.asarray(M, float))
     sign, moment, q = np.where(M >= 0, 1.0, -1.0), np.abs(M), limit * wide
@@ -75,6 +83,7 @@ def _shared(plate: Footprint, axis: int, T: np.ndarray, sign: np.ndarray) -> np.
 
 
 def _straight(plate: Footprint, axis: int, f: float, P: np.ndarray, M: np.ndarray) -> np.ndarray:
-    """Uplift and moment among all anchors, as their places in a straight line give it; none is below 0 where |M| <= -P f."""
+    """Uplift and moment among all anchors, as their places in a straight line give it; none is below 0 where |M| <= -P
+    f."""
     at = plate.xy[:, axis]
     return -P[..., None] / len(at) - M[..., None] * at / (len(at) * f**2)

@@ -1,4 +1,5 @@
-"""Two steel faces that press on each other, and ties that hold them together: N, M and Mw in balance by an elastic plane of strain."""
+"""Two steel faces that press on each other, and ties that hold them together: N, M and Mw in balance by an elastic
+plane of strain."""
 
 from __future__ import annotations
 
@@ -18,14 +19,17 @@ SLICES = 24  # of a round wall
 
 @dataclass(frozen=True)
 class Faces:
-    """`footprint` has the parts that meet as its pads, and the ties as its points; both stretch and shorten over the same length."""
+    """`footprint` has the parts that meet as its pads, and the ties as its points; both stretch and shorten over the
+    same length."""
 
     footprint: Footprint
 
     def held(self, actions: Actions) -> Plane:
-        """What presses and what pulls, worked out once. It grows in proportion to the actions; nothing of it is solved where nothing
-        could hold a pull."""
-        return actions.once(("faces", self), lambda: strain(self.footprint, -actions.N, -actions.M, -actions.Mw, ELASTIC, E, E))
+        """What presses and what pulls, worked out once. It grows in proportion to the actions; nothing of it is solved
+        where nothing could hold a pull."""
+        return actions.once(
+            ("faces", self), lambda: strain(self.footprint, -actions.N, -actions.M, -actions.Mw, ELASTIC, E, E)
+        )
 
     def pulls(self, actions: Actions) -> np.ndarray:
         """(..., ties) N."""

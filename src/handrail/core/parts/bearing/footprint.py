@@ -15,10 +15,11 @@ FLATTEST = 2.0  # a frustum's sides run 2 out for 1 down (ACI 318-19 22.8.3.2)
 
 @dataclass(frozen=True)
 class Footprint:
-    """A rectangular plate of `length` along x and `width` along y, mm, about its centre, with anchors at `points` (x, y) mm of `area`
-    mm^2 each; `along` and `across` are from the centre to the concrete's edges on the minus and the plus side, mm, and the concrete is `thick`.
-    The pad between is of `grout` MPa, without end where it is stronger than the concrete can be. Where only
-    parts of it can be pressed they are `pads`, rectangles (x0, y0, x1, y1) mm that do not overlap."""
+    """A rectangular plate of `length` along x and `width` along y, mm, about its centre, with anchors at `points` (x,
+    y) mm of `area` mm^2 each; `along` and `across` are from the centre to the concrete's edges on the minus and the
+    plus side, mm, and the concrete is `thick`. The pad between is of `grout` MPa, without end where it is stronger than
+    the concrete can be. Where only parts of it can be pressed they are `pads`, rectangles (x0, y0, x1, y1) mm that do
+    not overlap."""
 
     length: float
     width: float
@@ -46,8 +47,9 @@ class Footprint:
         return min(self.along) >= self.length / 2 and min(self.across) >= self.width / 2
 
     def confinement(self) -> float:
-        """sqrt(A2/A1), at least 1, at most 2 (AISC 360-22 J8, ACI 318-19 22.8.3.2): A2 the largest base of a frustum that is like the plate, has
-        its centre, lies within the concrete's edges and depth, and runs out 2 for 1 down."""
+        """sqrt(A2/A1), at least 1, at most 2 (AISC 360-22 J8, ACI 318-19 22.8.3.2): A2 the largest base of a frustum
+        that is like the plate, has its centre, lies within the concrete's edges and depth, and runs out 2 for 1
+        down."""
         if not self.inside:
             return 1.0
         deep = 1 + 2 * FLATTEST * self.thick / max(self.length, self.width)

@@ -16,8 +16,9 @@ Vector = tuple[float, float]
 
 @dataclass(frozen=True)
 class RodLine:
-    """A rod at `lever` mm from the line, which is `width` mm long for it: at 45 degrees both ways, no farther than half-way to the next
-    rod or the plate's edge (Design Guide 1). `metal` is what of the column stands there: flange, web or wall."""
+    """A rod at `lever` mm from the line, which is `width` mm long for it: at 45 degrees both ways, no farther than
+    half-way to the next rod or the plate's edge (Design Guide 1). `metal` is what of the column stands there: flange,
+    web or wall."""
 
     lever: float
     width: float
@@ -77,8 +78,14 @@ def rod_lines(plate: Footprint, section: Section, column: Vector = (0.0, 0.0)) -
             continue
         out = ((point[0] - foot[0]) / lever, (point[1] - foot[1]) / lever)
         line = (-out[1], out[0])
-        sides = [min(lever, _to_edge(plate, foot, point, (way * line[0], way * line[1])), _to_next(plate, k, (way * line[0], way * line[1])))
-                 for way in (-1.0, 1.0)]  # fmt: skip
+        sides = [
+            min(
+                lever,
+                _to_edge(plate, foot, point, (way * line[0], way * line[1])),
+                _to_next(plate, k, (way * line[0], way * line[1])),
+            )
+            for way in (-1.0, 1.0)
+        ]
         yield RodLine(lever, max(sum(sides), 1e-3), metal)
 
 
@@ -99,8 +106,11 @@ def _to_edge(plate: Footprint, foot: Vector, point: Vector, way: Vector) -> floa
 
 
 def _ray(plate: Footprint, start: Vector, way: Vector) -> float:
-    found = [((half if w > 0 else -half) - s) / w for s, w, half in zip(start, way, (plate.length / 2, plate.width / 2), strict=True)
-             if abs(w) > 1e-9]  # fmt: skip
+    found = [
+        ((half if w > 0 else -half) - s) / w
+        for s, w, half in zip(start, way, (plate.length / 2, plate.width / 2), strict=True)
+        if abs(w) > 1e-9
+    ]
     return max(min(found), 0.0)
 
 

@@ -1,4 +1,5 @@
-"""How a base rests under every combination: by a block of pressure or a plane of strain, what presses and what pulls."""
+"""How a base rests under every combination: by a block of pressure or a plane of strain, what presses and what
+pulls."""
 
 from __future__ import annotations
 
@@ -22,9 +23,10 @@ ALONG, ACROSS = 0, 1
 
 @dataclass(frozen=True)
 class Rest:
-    """All in the actions' shape: `by_strain` which method it was; `pressure` the largest, MPa; `depth` of the block, mm; `sign` of its
-    edge on `axis` (0 along, 1 across); `plane` (..., 3) the strain; `use` of the concrete's limit, 1 where a block is at it, without
-    end where nothing balances, NaN where the method has no answer; `tensions` (..., rods) N, 0 where nothing balances."""
+    """All in the actions' shape: `by_strain` which method it was; `pressure` the largest, MPa; `depth` of the block,
+    mm; `sign` of its edge on `axis` (0 along, 1 across); `plane` (..., 3) the strain; `use` of the concrete's limit, 1
+    where a block is at it, without end where nothing balances, NaN where the method has no answer; `tensions` (...,
+    rods) N, 0 where nothing balances."""
 
     by_strain: np.ndarray
     pressure: np.ndarray
@@ -38,9 +40,9 @@ class Rest:
 
 @dataclass(frozen=True)
 class Seat:
-    """A plate on concrete that bears `limit` MPa, under a `column` that stands so far from its middle, mm. `method` is one of METHODS: auto
-    takes the block where moment is about one axis in all combinations and the rods are alike about both, and strain elsewhere. Shear that
-    is taken `lug` mm below the plate adds its couple. `Ec` and `Es` MPa."""
+    """A plate on concrete that bears `limit` MPa, under a `column` that stands so far from its middle, mm. `method` is
+    one of METHODS: auto takes the block where moment is about one axis in all combinations and the rods are alike about
+    both, and strain elsewhere. Shear that is taken `lug` mm below the plate adds its couple. `Ec` and `Es` MPa."""
 
     plate: Footprint
     limit: float
@@ -65,10 +67,13 @@ class Seat:
         return True
 
     def loads(self, actions: Actions) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-        """(P pressing +, moments about the plate's middle that press its plus side along and across), with N's own off the middle, and
-        the couple of a lug's reaction (ACI 318-19 17.11.1.1.9)."""
+        """(P pressing +, moments about the plate's middle that press its plus side along and across), with N's own off
+        the middle, and the couple of a lug's reaction (ACI 318-19 17.11.1.1.9)."""
         x, y = self.column
-        along, across = -actions.M - self.lug * actions.V - actions.N * x, -actions.Mw - self.lug * actions.Vw - actions.N * y
+        along, across = (
+            -actions.M - self.lug * actions.V - actions.N * x,
+            -actions.Mw - self.lug * actions.Vw - actions.N * y,
+        )
         found = [np.where(np.abs(m) > least, m, m * 0.0) for m, least in zip((along, across), self.little, strict=True)]
         return -actions.N, found[0], found[1]
 
@@ -109,8 +114,16 @@ class Seat:
     def _empty(self, shape: tuple[int, ...]) -> Rest:
         zeros = np.zeros(shape)
         n = len(self.plate.xy)
-        return Rest(np.zeros(shape, bool), zeros.copy(), zeros.copy(), np.zeros(shape, int), np.ones(shape), np.zeros((*shape, 3)),
-                    zeros.copy(), np.zeros((*shape, n)))  # fmt: skip
+        return Rest(
+            np.zeros(shape, bool),
+            zeros.copy(),
+            zeros.copy(),
+            np.zeros(shape, int),
+            np.ones(shape),
+            np.zeros((*shape, 3)),
+            zeros.copy(),
+            np.zeros((*shape, n)),
+        )
 
     def _by_block(self, found: Rest, here: np.ndarray, axis: int, P: np.ndarray, M: np.ndarray) -> None:
         solved = block(self.plate, axis, P, M, self.limit)
@@ -126,11 +139,15 @@ class Seat:
         found.use[here] = np.where(solved.solved, np.minimum(solved.pressure / self.limit, 1.0), np.inf)
 
     def strips(self, actions: Actions, over: bases.Overhang, relief: Any) -> np.ndarray:
-        """The largest moment of one millimetre of plate that is bent up past the column, N*mm/mm, in the actions' shape; `relief(use)`
-        is lambda of n' (Manual Part 14)."""
+        """The largest moment of one millimetre of plate that is bent up past the column, N*mm/mm, in the actions'
+        shape; `relief(use)` is lambda of n' (Manual Part 14)."""
         rest = self.rest(actions)
         within = max(over.within, 0.0)
-        found = rest.pressure * (relief(np.minimum(rest.use, 1.0)) * within) ** 2 / 2 if within else np.zeros(rest.pressure.shape)
+        found = (
+            rest.pressure * (relief(np.minimum(rest.use, 1.0)) * within) ** 2 / 2
+            if within
+            else np.zeros(rest.pressure.shape)
+        )
         reach = self.reaches(over)
         for axis in (ALONG, ACROSS):
             size, (minus, plus), other = (self.plate.length, self.plate.width)[axis], reach[axis], max(reach[1 - axis])
@@ -139,7 +156,9 @@ class Seat:
                 if not here.any():
                     continue
                 p, deep = rest.pressure[here], rest.depth[here]
-                bent = np.maximum(bases.pressed(p, deep, own), bases.pressed(p, deep, other))  # n in place of m (Design Guide 1)
+                bent = np.maximum(
+                    bases.pressed(p, deep, own), bases.pressed(p, deep, other)
+                )  # n in place of m (Design Guide 1)
                 behind = np.maximum(deep - (size - max(far, 0.0)), 0.0)  # of the block past the column's other line
                 found[here] = np.maximum.reduce([found[here], bent, p * behind**2 / 2])
         if rest.by_strain.any():
@@ -153,9 +172,10 @@ class Seat:
         return (along + x, along - x), (across + y, across - y)
 
     def grip(self, actions: Actions) -> tuple[np.ndarray, np.ndarray]:
-        """(centre of the pressure from the column (..., 2), the arm by which its friction holds torsion about it (...)), mm, where
-        something presses; else nothing. Friction may turn about the centre in proportion to the distance: with no more than its share
-        anywhere it holds the pressure's second moment over its farthest point, which is on the safe side."""
+        """(centre of the pressure from the column (..., 2), the arm by which its friction holds torsion about it
+        (...)), mm, where something presses; else nothing. Friction may turn about the centre in proportion to the
+        distance: with no more than its share anywhere it holds the pressure's second moment over its farthest point,
+        which is on the safe side."""
         return actions.once(("grip", self), lambda: self._grip(actions))
 
     def _grip(self, actions: Actions) -> tuple[np.ndarray, np.ndarray]:
@@ -167,18 +187,26 @@ class Seat:
         half = np.array([self.plate.length / 2, self.plate.width / 2])
         farthest = np.linalg.norm(np.abs(centre) + half, axis=-1)
         pressing = force > 0
-        return np.where(pressing[..., None], centre - np.array(self.column), 0.0), np.where(pressing, polar / farthest, 0.0)
+        return np.where(pressing[..., None], centre - np.array(self.column), 0.0), np.where(
+            pressing, polar / farthest, 0.0
+        )
 
     def _pressed_moments(self, rest: Rest) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-        """(force (...), its first moments (..., 2), its polar second moment (...)) of what presses, about the plate's middle."""
+        """(force (...), its first moments (..., 2), its polar second moment (...)) of what presses, about the plate's
+        middle."""
         axis_along = rest.axis == ALONG
-        size, wide = np.where(axis_along, self.plate.length, self.plate.width), np.where(axis_along, self.plate.width, self.plate.length)
+        size, wide = (
+            np.where(axis_along, self.plate.length, self.plate.width),
+            np.where(axis_along, self.plate.width, self.plate.length),
+        )
         force, at = rest.pressure * rest.depth * wide, rest.sign * (size - rest.depth) / 2
         first = np.stack([np.where(axis_along, force * at, 0.0), np.where(axis_along, 0.0, force * at)], axis=-1)
         second = force * (at**2 + rest.depth**2 / 12 + wide**2 / 12)
         if rest.by_strain.any():
             here = rest.by_strain
-            force[here], first[here], second[here] = pressed_moments(self.plate, rest.plane[here], self.limit, self.Ec, self.Es)
+            force[here], first[here], second[here] = pressed_moments(
+                self.plate, rest.plane[here], self.limit, self.Ec, self.Es
+            )
         return force, first, second
 
     def _strips_of_plane(self, plane: np.ndarray, over: bases.Overhang) -> np.ndarray:

@@ -1,4 +1,5 @@
-"""What presses and what pulls by a plane of strain: the plate stays flat, what it stands on presses, ties pull; moments about both axes."""
+"""What presses and what pulls by a plane of strain: the plate stays flat, what it stands on presses, ties pull; moments
+about both axes."""
 
 from __future__ import annotations
 
@@ -20,8 +21,9 @@ GAUSS = np.array([-1.0, 1.0]) / np.sqrt(3)  # two points, exact for what is cubi
 
 @dataclass(frozen=True)
 class Plane:
-    """`strain` (..., 3): at the centre and its slopes along x and y, 1/mm, pressing +; `tensions` (..., ties) N; `pressure` the
-    largest under the plate, MPa; `left` the share of the loads that is out of balance; `solved` where that is next to nothing."""
+    """`strain` (..., 3): at the centre and its slopes along x and y, 1/mm, pressing +; `tensions` (..., ties) N;
+    `pressure` the largest under the plate, MPa; `left` the share of the loads that is out of balance; `solved` where
+    that is next to nothing."""
 
     strain: np.ndarray
     tensions: np.ndarray
@@ -30,14 +32,16 @@ class Plane:
     solved: np.ndarray
 
 
-def strain(plate: Footprint, P: np.ndarray, Mx: np.ndarray, My: np.ndarray, limit: float, Ec: float, Es: float) -> Plane:
+def strain(
+    plate: Footprint, P: np.ndarray, Mx: np.ndarray, My: np.ndarray, limit: float, Ec: float, Es: float
+) -> Plane:
     """Loads `P` (N, pressing +) with moments that press the + side of x (`Mx`) and of y (`My`), N*mm, all in one shape.
 
-    What is pressed (all of the plate, or its pads): Ec times the strain, no more than `limit` MPa, nothing in tension. Ties: Es times
-    theirs in tension (a stretch length other than what is pressed has belongs in Es), nothing pressing. The three unknowns are where the
-    energy of all that is strained, less the work of the loads, is least: it is convex, so that Newton's steps, halved while they do not
-    gain, find it from anywhere. N and both moments balance to one part in a million, or it is not solved.
-    """
+    What is pressed (all of the plate, or its pads): Ec times the strain, no more than `limit` MPa, nothing in tension.
+    Ties: Es times theirs in tension (a stretch length other than what is pressed has belongs in Es), nothing pressing.
+    The three unknowns are where the energy of all that is strained, less the work of the loads, is least: it is convex,
+    so that Newton's steps, halved while they do not gain, find it from anywhere. N and both moments balance to one part
+    in a million, or it is not solved."""
     loads = np.stack(np.broadcast_arrays(*(np.asarray(v, float) for v in (P, Mx, My))), axis=-1)
     flat = loads.reshape(-1, 3)
     known = np.isfinite(flat).all(axis=1)
@@ -52,16 +56,28 @@ def strain(plate: Footprint, P: np.ndarray, Mx: np.ndarray, My: np.ndarray, limi
     solved = known & (left < BALANCED)
     pulls[~solved], pressure[~solved] = np.nan, np.nan
     shape = loads.shape[:-1]
-    return Plane(found.reshape(*shape, 3), pulls.reshape(*shape, -1), pressure.reshape(shape), left.reshape(shape), solved.reshape(shape))
+    return Plane(
+        found.reshape(*shape, 3),
+        pulls.reshape(*shape, -1),
+        pressure.reshape(shape),
+        left.reshape(shape),
+        solved.reshape(shape),
+    )
 
 
-def pressed_moments(plate: Footprint, u: np.ndarray, limit: float, Ec: float, Es: float) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-    """(force (m,), first moments (m, 2), polar second moment (m,)) of what presses under the strains `u` (m, 3), about the centre."""
+def pressed_moments(
+    plate: Footprint, u: np.ndarray, limit: float, Ec: float, Es: float
+) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """(force (m,), first moments (m, 2), polar second moment (m,)) of what presses under the strains `u` (m, 3), about
+    the centre."""
     c = _Section.of(plate, limit, Ec, Es).parts(u)
 
     def of(power: int) -> np.ndarray:
         """The pressure times y to that power along each line."""
-        soft = Ec * (c.at * (c.q ** (power + 1) - c.p ** (power + 1)) / (power + 1) + c.slope * (c.q ** (power + 2) - c.p ** (power + 2)) / (power + 2))
+        soft = Ec * (
+            c.at * (c.q ** (power + 1) - c.p ** (power + 1)) / (power + 1)
+            + c.slope * (c.q ** (power + 2) - c.p ** (power + 2)) / (power + 2)
+        )
         return (soft + limit * (c.s ** (power + 1) - c.r ** (power + 1)) / (power + 1)) * c.wide
 
     plain = of(0)
@@ -71,8 +87,8 @@ def pressed_moments(plate: Footprint, u: np.ndarray, limit: float, Ec: float, Es
 
 @dataclass(frozen=True, eq=False)
 class _Section:
-    """Rectangles that can be pressed, `pads` (pads, 4) of x0, y0, x1, y1; ties with their arms (1, x, y) and stiffness `rod` mm^2. `arms` are
-    half the plate's sides."""
+    """Rectangles that can be pressed, `pads` (pads, 4) of x0, y0, x1, y1; ties with their arms (1, x, y) and stiffness
+    `rod` mm^2. `arms` are half the plate's sides."""
 
     pads: np.ndarray
     rods: np.ndarray
@@ -86,7 +102,15 @@ class _Section:
     @lru_cache(maxsize=512)
     def of(cls, plate: Footprint, limit: float, Ec: float, Es: float) -> _Section:
         rods = np.column_stack([np.ones(len(plate.xy)), plate.xy])
-        return cls(np.array(plate.pressed, float), rods, plate.area, limit, Ec, Es, np.array([1.0, plate.length / 2, plate.width / 2]))
+        return cls(
+            np.array(plate.pressed, float),
+            rods,
+            plate.area,
+            limit,
+            Ec,
+            Es,
+            np.array([1.0, plate.length / 2, plate.width / 2]),
+        )
 
     @property
     def full(self) -> float:
@@ -94,13 +118,16 @@ class _Section:
         return self.limit / self.Ec
 
     def parts(self, u: np.ndarray) -> _Parts:
-        """Of strains `u` (m, 3): lines across the pads (along y) whose sum, weighted, is the integral over them, exactly.
+        """Of strains `u` (m, 3): lines across the pads (along y) whose sum, weighted, is the integral over them,
+        exactly.
 
-        Along a line the strain is straight, and all is integrated in closed form. Between the places where a line of no strain or of the
-        limit's leaves a pad by one of its long sides what a line gives is at most cubic in x: two of Gauss's points take each part.
-        """
+        Along a line the strain is straight, and all is integrated in closed form. Between the places where a line of no
+        strain or of the limit's leaves a pad by one of its long sides what a line gives is at most cubic in x: two of
+        Gauss's points take each part."""
         x0, y0, x1, y1 = self.pads.T
-        slope_x = np.where(np.abs(u[:, 1:2]) * self.arms[1] < TINY, np.copysign(TINY / self.arms[1], u[:, 1:2]), u[:, 1:2])
+        slope_x = np.where(
+            np.abs(u[:, 1:2]) * self.arms[1] < TINY, np.copysign(TINY / self.arms[1], u[:, 1:2]), u[:, 1:2]
+        )
         leaves = [(level - u[:, :1] - u[:, 2:] * y) / slope_x for level in (0.0, self.full) for y in (y0, y1)]
         ends = np.stack([np.broadcast_to(x0, leaves[0].shape), *leaves, np.broadcast_to(x1, leaves[0].shape)], axis=-1)
         ends = np.sort(np.clip(ends, x0[:, None], x1[:, None]), axis=-1)
@@ -113,23 +140,41 @@ class _Section:
         slope = np.where(np.abs(u[:, 2:]) * self.arms[2] < TINY, np.copysign(TINY / self.arms[2], u[:, 2:]), u[:, 2:])
         none, full = (np.clip((s - at) / slope, low, high) for s in (0.0, self.full))
         up = slope > 0
-        return _Parts(x, wide, at, slope, np.where(up, none, full), np.where(up, full, none), np.where(up, full, low), np.where(up, high, full))
+        return _Parts(
+            x,
+            wide,
+            at,
+            slope,
+            np.where(up, none, full),
+            np.where(up, full, none),
+            np.where(up, full, low),
+            np.where(up, high, full),
+        )
 
     def state(self, u: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         """(tensions (m, ties), largest pressure (m,), inner forces (m, 3))."""
         c = self.parts(u)
         force = (self.Ec * (c.at * (c.q - c.p) + c.slope * (c.q**2 - c.p**2) / 2) + self.limit * (c.s - c.r)) * c.wide
-        about = (self.Ec * (c.at * (c.q**2 - c.p**2) / 2 + c.slope * (c.q**3 - c.p**3) / 3) + self.limit * (c.s**2 - c.r**2) / 2) * c.wide
+        about = (
+            self.Ec * (c.at * (c.q**2 - c.p**2) / 2 + c.slope * (c.q**3 - c.p**3) / 3)
+            + self.limit * (c.s**2 - c.r**2) / 2
+        ) * c.wide
         inner = np.stack([force.sum(axis=1), (force * c.x).sum(axis=1), about.sum(axis=1)], axis=1)
         pulls = np.maximum(-(u @ self.rods.T), 0.0) * self.Es * self.rod
         x0, y0, x1, y1 = self.pads.T
-        corner = np.max([u[:, :1] + u[:, 1:2] * x + u[:, 2:] * y for x in (x0, x1) for y in (y0, y1)], axis=0).max(axis=1)
+        corner = np.max([u[:, :1] + u[:, 1:2] * x + u[:, 2:] * y for x in (x0, x1) for y in (y0, y1)], axis=0).max(
+            axis=1
+        )
         return pulls, np.clip(self.Ec * corner, 0.0, self.limit), inner - pulls @ self.rods
 
     def energy(self, u: np.ndarray, loads: np.ndarray) -> np.ndarray:
         """(m,) N: what is strained less the work of the loads."""
         c = self.parts(u)
-        soft = self.Ec / 2 * (c.at**2 * (c.q - c.p) + c.at * c.slope * (c.q**2 - c.p**2) + c.slope**2 * (c.q**3 - c.p**3) / 3)
+        soft = (
+            self.Ec
+            / 2
+            * (c.at**2 * (c.q - c.p) + c.at * c.slope * (c.q**2 - c.p**2) + c.slope**2 * (c.q**3 - c.p**3) / 3)
+        )
         hard = self.limit * ((c.at - self.full / 2) * (c.s - c.r) + c.slope * (c.s**2 - c.r**2) / 2)
         steel = (np.maximum(-(u @ self.rods.T), 0.0) ** 2).sum(axis=1) * self.Es * self.rod / 2
         return ((soft + hard) * c.wide).sum(axis=1) + steel - (u * loads).sum(axis=1)
@@ -183,8 +228,8 @@ class _Section:
 
 @dataclass(frozen=True, eq=False)
 class _Parts:
-    """Lines along y at `x`, each standing for `wide` mm, (m, lines): the strain at y = 0 and its slope; pressed below the limit from y = `p`
-    to `q`, at the limit from `r` to `s`."""
+    """Lines along y at `x`, each standing for `wide` mm, (m, lines): the strain at y = 0 and its slope; pressed below
+    the limit from y = `p` to `q`, at the limit from `r` to `s`."""
 
     x: np.ndarray
     wide: np.ndarray

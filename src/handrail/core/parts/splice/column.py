@@ -1,5 +1,5 @@
-"""Plates outside a column's flanges, or partial-penetration grooves between them: what uplift, moments about both axes and weak-axis shear
-put on each flange. Compression goes through contact where the ends are milled."""
+"""Plates outside a column's flanges, or partial-penetration grooves between them: what uplift, moments about both axes
+and weak-axis shear put on each flange. Compression goes through contact where the ends are milled."""
 
 from __future__ import annotations
 
@@ -24,9 +24,9 @@ TIES = 8  # points that stand for a groove
 
 @dataclass(frozen=True)
 class ColumnFlanges(FlangeSide):
-    """One column's flanges under plates. Where its ends bear (J1.4, M2.6) `faces` hold N, M and Mw: what meets presses, the four lines of
-    bolts pull, and plates take only that. Else each line takes N/4, M/2h and its part of Mw's couple between the lines. Vw at the
-    bolts' lever adds such a couple in both; the worst line stands for both of its flange.
+    """One column's flanges under plates. Where its ends bear (J1.4, M2.6) `faces` hold N, M and Mw: what meets presses,
+    the four lines of bolts pull, and plates take only that. Else each line takes N/4, M/2h and its part of Mw's couple
+    between the lines. Vw at the bolts' lever adds such a couple in both; the worst line stands for both of its flange.
     """
 
     faces: Faces | None = None
@@ -41,29 +41,51 @@ class ColumnFlanges(FlangeSide):
         beside = np.abs(actions.Vw) * self.bolt_eccentricity / self.gage
         if self.faces:
             lines = self.faces.pulls(actions).max(axis=-1)
-            t("T", "of the line of bolts that pulls most, beside what presses", lines, kind="force", N=actions.N, M=actions.M)
+            t(
+                "T",
+                "of the line of bolts that pulls most, beside what presses",
+                lines,
+                kind="force",
+                N=actions.N,
+                M=actions.M,
+            )
             beside = t("Vw e/g", "|Vw| e / gage", beside, kind="force", V=actions.Vw, g=self.gage)
             return 2 * lines + beside, np.zeros_like(beside)
         strong = t("M/h", "|M| / lever", np.abs(actions.M) / lever, kind="force", M=actions.M, h=lever)
-        weak = t("Mw/g", "(|Mw| + |Vw| e) / gage", np.abs(actions.Mw) / self.gage + beside, kind="force", M=actions.Mw, g=self.gage)
+        weak = t(
+            "Mw/g",
+            "(|Mw| + |Vw| e) / gage",
+            np.abs(actions.Mw) / self.gage + beside,
+            kind="force",
+            M=actions.Mw,
+            g=self.gage,
+        )
         own = t("N/2", "half of N", actions.N / 2, kind="force", N=actions.N)
         return np.maximum(own + strong + weak, 0.0), np.maximum(strong + weak - own, 0.0)
 
     def _most(self, lever: float) -> Any:
         def demand(actions: Actions, t: Trace) -> np.ndarray:
             along = np.maximum(*self.forces(actions, lever, t))
-            return t("Pf", "flange force with Vw/2 across", np.hypot(along, actions.Vw / 2), kind="force", Vw=actions.Vw)
+            return t(
+                "Pf", "flange force with Vw/2 across", np.hypot(along, actions.Vw / 2), kind="force", Vw=actions.Vw
+            )
 
         return demand
 
     def _net_section(self, under: Under, code: Code) -> LimitState:
         """The flange's own net section under what pulls."""
         net = splices.flange_net_area(self.steel.section, self._hole)
-        return under.fixed("flange_rupture", "J4.1", "force", lambda t: plates.tension_rupture(code, self.steel.grade.Fu, net, t),
-                           self._pull(self.bolt_lever, 1.0))  # fmt: skip
+        return under.fixed(
+            "flange_rupture",
+            "J4.1",
+            "force",
+            lambda t: plates.tension_rupture(code, self.steel.grade.Fu, net, t),
+            self._pull(self.bolt_lever, 1.0),
+        )
 
     def seismic(self, code: Code, least: float) -> Iterator[DetailingRule]:
-        """`least` N of a flange's splice in the lateral system (AISC 341 D2.5b), by everything that a pull can break."""
+        """`least` N of a flange's splice in the lateral system (AISC 341 D2.5b), by everything that a pull can
+        break."""
         nothing = Actions.of(np.zeros((1, 1, 6)))
         pulled = [s for s in self.states(code, False) if not s.check.endswith(("_slip", "_buckling"))]
         held = min(float(s.evaluate(nothing, NULL)[1]) for s in pulled)
@@ -72,8 +94,8 @@ class ColumnFlanges(FlangeSide):
 
 @dataclass(frozen=True)
 class GrooveFlanges:
-    """Flanges `width` by `t` mm joined by partial-penetration grooves of `throat` mm; `depth` of the lesser column; `faces` as above, the grooves
-    its ties."""
+    """Flanges `width` by `t` mm joined by partial-penetration grooves of `throat` mm; `depth` of the lesser column;
+    `faces` as above, the grooves its ties."""
 
     width: float
     t: float
@@ -89,7 +111,11 @@ class GrooveFlanges:
 
         def at_tip(actions: Actions, t: Trace) -> tuple[Any, Any]:
             v = actions.Vw / 2 / self.width
-            words = "at the tip that pulls most beside what presses, Vw/2b" if self.faces else "(N/2 + M/h)/b + 3 Mw/b^2, Vw/2b"
+            words = (
+                "at the tip that pulls most beside what presses, Vw/2b"
+                if self.faces
+                else "(N/2 + M/h)/b + 3 Mw/b^2, Vw/2b"
+            )
             return t("f", words, np.hypot(self._tip(actions), v), kind="per_length", N=actions.N, M=actions.M), held
 
         yield under.state("flange_groove", "J2.4", "per_length", at_tip, lines)
@@ -109,7 +135,10 @@ class GrooveFlanges:
         """The grooves as points along both flanges, as stiff as they are both ways, and the area of each, mm^2."""
         places = [(k + 0.5) / TIES - 0.5 for k in range(TIES)]
         wide = self.width / math.sqrt(1 - 1 / TIES**2)
-        return tuple((x * (self.depth - self.t) / 2, y * wide) for x in (-1, 1) for y in places), self.width * self.throat / TIES
+        return (
+            tuple((x * (self.depth - self.t) / 2, y * wide) for x in (-1, 1) for y in places),
+            self.width * self.throat / TIES,
+        )
 
     def rules(self) -> Iterator[DetailingRule]:
         """Least throat by the thinner part (Table J2.3)."""
@@ -119,8 +148,9 @@ class GrooveFlanges:
 
 @dataclass(frozen=True)
 class Contact:
-    """Milled ends that bear on each other as `faces` do, on steel of the lesser yield `Fy`: what presses, part by part under N with its moments,
-    and shear by friction in the same combination where nothing else takes it (`shears`). No faces where the ends are not milled."""
+    """Milled ends that bear on each other as `faces` do, on steel of the lesser yield `Fy`: what presses, part by part
+    under N with its moments, and shear by friction in the same combination where nothing else takes it (`shears`). No
+    faces where the ends are not milled."""
 
     faces: Faces | None
     Fy: float
@@ -134,11 +164,27 @@ class Contact:
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
         """Bearing of finished surfaces (J7), and friction with class A's coefficient, none with an earthquake."""
         if faces := self.faces:
-            yield under.fixed("contact_pressure", "J7", "stress", lambda t: splices.contact_bearing(code, self.Fy, 1.0, t),
-                              lambda a, t: t("fp", "the largest, elastically, under N with M and Mw", faces.pressure(a), kind="stress", N=a.N,
-                                             M=a.M))  # fmt: skip
-            yield under.fixed("contact_bearing", "J7", "force", lambda t: splices.contact_bearing(code, self.Fy, self.area, t),
-                              lambda a, t: t("Pr", "max(-N, 0)", a.thrust, N=a.N))  # fmt: skip
+            yield under.fixed(
+                "contact_pressure",
+                "J7",
+                "stress",
+                lambda t: splices.contact_bearing(code, self.Fy, 1.0, t),
+                lambda a, t: t(
+                    "fp",
+                    "the largest, elastically, under N with M and Mw",
+                    faces.pressure(a),
+                    kind="stress",
+                    N=a.N,
+                    M=a.M,
+                ),
+            )
+            yield under.fixed(
+                "contact_bearing",
+                "J7",
+                "force",
+                lambda t: splices.contact_bearing(code, self.Fy, self.area, t),
+                lambda a, t: t("Pr", "max(-N, 0)", a.thrust, N=a.N),
+            )
         if self.shears:
             yield under.state("contact_friction", "J3.9", "force", lambda a, t: self._slides(code, a, t))
 
@@ -146,5 +192,11 @@ class Contact:
         pressed = actions.thrust if self.faces else actions.thrust * 0.0
         mu, factor = bolts.FAYING["A"], code.factor("bolt")
         words = "0.75 x 0.30 of what presses" if code.lrfd else "0.30 / 2.00 of what presses"
-        held = t("held", f"{words}, none with an earthquake", np.where(actions.shaken, 0.0, factor * mu * pressed), kind="force", N=actions.N)
+        held = t(
+            "held",
+            f"{words}, none with an earthquake",
+            np.where(actions.shaken, 0.0, factor * mu * pressed),
+            kind="force",
+            N=actions.N,
+        )
         return t("Vr", "|V|", actions.shear), held

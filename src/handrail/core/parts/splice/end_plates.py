@@ -1,4 +1,5 @@
-"""Two hollow columns' end plates bolted face to face: bolts pulled with prying and sheared, plates that bear on each other."""
+"""Two hollow columns' end plates bolted face to face: bolts pulled with prying and sheared, plates that bear on each
+other."""
 
 from __future__ import annotations
 
@@ -24,8 +25,8 @@ FOUR = 4
 
 @dataclass(frozen=True)
 class EndPlates:
-    """Two plates as `plate` says, `t` thick, with bolts at its points through holes of `hole`; `section` is the column whose wall is
-    farther from its bolts, of yield `wall_Fy` MPa."""
+    """Two plates as `plate` says, `t` thick, with bolts at its points through holes of `hole`; `section` is the column
+    whose wall is farther from its bolts, of yield `wall_Fy` MPa."""
 
     section: Section
     plate: Footprint
@@ -59,8 +60,8 @@ class EndPlates:
 
     @cached_property
     def faces(self) -> Faces:
-        """The plates press on each other under the column's wall, and bolts pull: a thrust holds no bolt down, a moment turns them about the
-        wall that is pressed."""
+        """The plates press on each other under the column's wall, and bolts pull: a thrust holds no bolt down, a moment
+        turns them about the wall that is pressed."""
         return Faces(replace(self.plate, area=self.bolt.area, pads=profile(self.section)))
 
     def pulls(self, actions: Actions, t: Trace = NULL) -> np.ndarray:
@@ -79,18 +80,39 @@ class EndPlates:
         yield under.state("bolt_tension", code.clause("J3.7"), "force", lambda a, t: self._tension(code, a, t), lines)
         if self.snug and not bolts.snug_in_tension(self.bolt):
             little = LITTLE * self.bolt.Fnt * self.bolt.area
-            yield under.state("snug_in_tension", code.clause("J3.2"), "force",
-                              lambda a, t: (t("T", "the largest of a bolt", self.pulls(a).max(axis=-1), kind="force"), little), limit=True)  # fmt: skip
+            yield under.state(
+                "snug_in_tension",
+                code.clause("J3.2"),
+                "force",
+                lambda a, t: (t("T", "the largest of a bolt", self.pulls(a).max(axis=-1), kind="force"), little),
+                limit=True,
+            )
         shear = under.trace()
         rn = bolts.shear(code, self.bolt, 1, shear)
-        yield under.state("bolt_shear", code.clause("J3.7"), "force", lambda a, t: (t("Vr", "sqrt(V^2 + Vw^2)/n + |T| r/sum r^2", self.shears(a)), rn), shear)
+        yield under.state(
+            "bolt_shear",
+            code.clause("J3.7"),
+            "force",
+            lambda a, t: (t("Vr", "sqrt(V^2 + Vw^2)/n + |T| r/sum r^2", self.shears(a)), rn),
+            shear,
+        )
         wall = under.trace()
         squashed = plates.tension_yield(code, self.wall_Fy, 1.0, wall)
-        yield under.state("wall_pressure", "J4.4", "stress", lambda a, t: (t("fp", "the largest under the wall, elastically", self.faces.pressure(a),
-                                                                             kind="stress", N=a.N, M=a.M), squashed), wall)  # fmt: skip
+        yield under.state(
+            "wall_pressure",
+            "J4.4",
+            "stress",
+            lambda a, t: (
+                t("fp", "the largest under the wall, elastically", self.faces.pressure(a), kind="stress", N=a.N, M=a.M),
+                squashed,
+            ),
+            wall,
+        )
         bearing = under.trace()
         held = self._bearing(code, bearing)
-        yield under.state("bolt_bearing_plate", code.clause("J3.11"), "force", lambda a, t: (self.shears(a), held), bearing)
+        yield under.state(
+            "bolt_bearing_plate", code.clause("J3.11"), "force", lambda a, t: (self.shears(a), held), bearing
+        )
 
     def _tension(self, code: Code, actions: Actions, t: Trace) -> tuple[Any, Any]:
         """The bolt that is nearest to its strength."""
@@ -103,7 +125,14 @@ class EndPlates:
         if t.on:
             k = int(np.ravel(worst)[0])
             self.pried[k].share(code, B, t)
-            t("T", f"of bolt {k + 1}, in balance with what presses under the wall", np.ravel(pulls[..., k])[0], kind="force", N=actions.N, M=actions.M)
+            t(
+                "T",
+                f"of bolt {k + 1}, in balance with what presses under the wall",
+                np.ravel(pulls[..., k])[0],
+                kind="force",
+                N=actions.N,
+                M=actions.M,
+            )
         return np.take_along_axis(pulls, worst, -1)[..., 0], np.take_along_axis(held, worst, -1)[..., 0]
 
     def _bearing(self, code: Code, t: Trace) -> float:
@@ -120,7 +149,9 @@ class EndPlates:
         past = np.array([self.plate.length, self.plate.width]) / 2 - np.abs(self.plate.xy).max(axis=0)
         yield at_most("max_edge_distance", "plate", float(past.max()), bolts.max_edge(self.t), code.clause("J3.6"))
         apart = np.linalg.norm(self.plate.xy[:, None] - self.plate.xy[None], axis=-1)[np.triu_indices(self.n, 1)]
-        yield at_least("spacing", "bolts", float(apart.min(initial=np.inf)), bolts.min_spacing(self.bolt.d), code.clause("J3.4"))
+        yield at_least(
+            "spacing", "bolts", float(apart.min(initial=np.inf)), bolts.min_spacing(self.bolt.d), code.clause("J3.4")
+        )
         room = min(clear(largest, p) for p in self.plate.points)
         yield at_least("bolt_tightening", "bolts", room - weld, self.bolt.tightening, "Manual Part 7")
         if self.grade.max_thickness:

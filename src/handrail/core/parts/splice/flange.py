@@ -1,4 +1,5 @@
-"""Plates outside a beam's flanges, or outside and inside: what its moment and axial force put on each flange, and on what joins it."""
+"""Plates outside a beam's flanges, or outside and inside: what its moment and axial force put on each flange, and on
+what joins it."""
 
 from __future__ import annotations
 
@@ -56,9 +57,9 @@ class FlangePlates:
 
 @dataclass(frozen=True)
 class FlangeSide:
-    """One piece of `steel`; `rows` bolts in each of two lines `gage` apart at `pitch` along the beam; `beam_edge` from the piece's end to the
-    first, `end` from the last to the plate's end, `half_gap` from the splice's middle to the piece's end, mm. `depth` is the lesser of
-    both pieces, `reduced` what fillers leave of the bolts' shear."""
+    """One piece of `steel`; `rows` bolts in each of two lines `gage` apart at `pitch` along the beam; `beam_edge` from
+    the piece's end to the first, `end` from the last to the plate's end, `half_gap` from the splice's middle to the
+    piece's end, mm. `depth` is the lesser of both pieces, `reduced` what fillers leave of the bolts' shear."""
 
     steel: Steel
     plates: FlangePlates
@@ -87,12 +88,14 @@ class FlangeSide:
 
     @property
     def bolt_lever(self) -> float:
-        """Of M on the bolts, mm: between the faying surfaces, or between the flanges' middles where plates stand on both faces."""
+        """Of M on the bolts, mm: between the faying surfaces, or between the flanges' middles where plates stand on
+        both faces."""
         return self.depth - self.steel.section.tf if self.plates.inside else self.depth
 
     @property
     def plate_lever(self) -> float:
-        """Of M on the plates, mm: between the middles of the outer plates, or as the bolts' where there are inner ones."""
+        """Of M on the plates, mm: between the middles of the outer plates, or as the bolts' where there are inner
+        ones."""
         return self.bolt_lever if self.plates.inside else self.depth + self.plates.t
 
     @cached_property
@@ -121,35 +124,50 @@ class FlangeSide:
 
     def _push(self, lever: float, share: float) -> Any:
         def demand(actions: Actions, t: Trace) -> np.ndarray:
-            return t("Pf", f"{share:.3f} of the flange's thrust", share * self.forces(actions, lever, t)[1], kind="force")
+            return t(
+                "Pf", f"{share:.3f} of the flange's thrust", share * self.forces(actions, lever, t)[1], kind="force"
+            )
 
         return demand
 
     def states(self, code: Code, tracing: bool, with_plates: bool = True) -> Iterator[LimitState]:
         """Bolts, flange, and the plates (the same for both pieces)."""
         bolts, h = Under(code, "flange_bolts", tracing), self.bolt_lever
-        yield bolts.fixed("flange_bolt_shear", code.clause("J3.7"), "force", lambda t: self.n * self._shear(code, t), self._most(h))
-        yield bolts.fixed("flange_bolt_bearing", code.clause("J3.11"), "force", lambda t: self._bearing(code, t), self._most(h))
+        yield bolts.fixed(
+            "flange_bolt_shear", code.clause("J3.7"), "force", lambda t: self.n * self._shear(code, t), self._most(h)
+        )
+        yield bolts.fixed(
+            "flange_bolt_bearing", code.clause("J3.11"), "force", lambda t: self._bearing(code, t), self._most(h)
+        )
         if self.tightening.startswith("slip"):
             yield bolts.fixed("flange_slip", code.clause("J3.9"), "force", lambda t: self._slip(code, t), self._most(h))
         flange = Under(code, "flange", tracing)
         yield self._net_section(flange, code)
-        yield flange.fixed("flange_block_shear", "J4.3", "force", lambda t: self._flange_block(code, t), self._pull(h, 1.0))
+        yield flange.fixed(
+            "flange_block_shear", "J4.3", "force", lambda t: self._flange_block(code, t), self._pull(h, 1.0)
+        )
         if with_plates:
             yield from self._of_plates(code, tracing)
 
     def _shear(self, code: Code, t: Trace = NULL) -> float:
         rn = bolts_of.shear(code, self.bolt, self.plates.planes, t)
         factor = self.reduced * (bolts_of.END_LOADED if self.length > bolts_of.END_LOADED_LIMIT else 1.0)
-        return rn if factor == 1 else t("phi r_n", f"{factor:.3f} of it: fillers (J5.2), length over 38 in.", factor * rn, "J5.2")
+        return (
+            rn
+            if factor == 1
+            else t("phi r_n", f"{factor:.3f} of it: fillers (J5.2), length over 38 in.", factor * rn, "J5.2")
+        )
 
     def _bearing(self, code: Code, t: Trace) -> float:
-        """The sum over the bolts of the least of shear, and bearing and tearout on the flange and on the plates (J3.6 user note)."""
+        """The sum over the bolts of the least of shear, and bearing and tearout on the flange and on the plates (J3.6
+        user note)."""
         each = self._shear(code)
         s, grade = self.steel.section, self.plates.grade
         flange = self._on(code, s.tf, self.steel.grade.Fu, self.beam_edge, t)
         outer = self._on(code, self.plates.t, grade.Fu, self.end, t)
-        inner = self._on(code, self.plates.inside[1], grade.Fu, self.end, t) if self.plates.inside else np.zeros(self.rows)
+        inner = (
+            self._on(code, self.plates.inside[1], grade.Fu, self.end, t) if self.plates.inside else np.zeros(self.rows)
+        )
         total = LINES * float(np.minimum(np.minimum(flange, (outer + inner)[::-1]), each).sum())
         return t("phi Rn", "sum of the least of each bolt", total, "J3.6", kind="force")
 
@@ -163,8 +181,17 @@ class FlangeSide:
         return np.minimum(found, bolts_of.bearing(code, self.bolt.d, thick, Fu, bear, t))
 
     def _slip(self, code: Code, t: Trace) -> float:
-        each = bolts_of.slip(code, self.bolt, self.hole, self.tightening[-1].upper(), self.hole.across > self.hole.along, t)
-        return t("phi Rn", "n planes r_n", self.n * self.plates.planes * each, code.clause("J3.9"), kind="force", n_bolts=self.n)
+        each = bolts_of.slip(
+            code, self.bolt, self.hole, self.tightening[-1].upper(), self.hole.across > self.hole.along, t
+        )
+        return t(
+            "phi Rn",
+            "n planes r_n",
+            self.n * self.plates.planes * each,
+            code.clause("J3.9"),
+            kind="force",
+            n_bolts=self.n,
+        )
 
     @property
     def _hole(self) -> float:
@@ -204,22 +231,40 @@ class FlangeSide:
         if p.inside:
             yield from self._of_plate(code, tracing, INSIDE, p.inside, 1 - p.outer_share)
 
-    def _of_plate(self, code: Code, tracing: bool, name: str, size: tuple[float, float], share: float) -> Iterator[LimitState]:
+    def _of_plate(
+        self, code: Code, tracing: bool, name: str, size: tuple[float, float], share: float
+    ) -> Iterator[LimitState]:
         """The outer plate, or both inner ones, of one flange under their `share` of its force."""
         (width, thick), count, grade = size, 1 if name == OUTSIDE else 2, self.plates.grade
-        under, check = Under(code, f"flange_plate_{name}", tracing), "flange_plate" if name == OUTSIDE else "inner_plate"
+        under, check = (
+            Under(code, f"flange_plate_{name}", tracing),
+            "flange_plate" if name == OUTSIDE else "inner_plate",
+        )
         holes = LINES if name == OUTSIDE else 1
         wide = self.spread(width, name)
         gross, net = count * wide * thick, count * thick * max(min(wide - holes * self._hole, NET * width), 0.0)
         pull, push = self._pull(self.plate_lever, share), self._push(self.plate_lever, share)
         free, r = 2 * (self.half_gap + self.beam_edge), thick / math.sqrt(12)
-        yield under.fixed(f"{check}_yield", "J4.1", "force", lambda t: plates.tension_yield(code, grade.Fy, gross, t), pull)
-        yield under.fixed(f"{check}_rupture", "J4.1", "force", lambda t: plates.tension_rupture(code, grade.Fu, net, t), pull)
-        yield under.fixed(f"{check}_block_shear", "J4.3", "force", lambda t: self._plate_block(code, width, thick, count, t), pull)
-        yield under.fixed(f"{check}_buckling", "J4.4", "force", lambda t: plates.compression(code, grade.Fy, gross, FIXED * free, r, t), push)
+        yield under.fixed(
+            f"{check}_yield", "J4.1", "force", lambda t: plates.tension_yield(code, grade.Fy, gross, t), pull
+        )
+        yield under.fixed(
+            f"{check}_rupture", "J4.1", "force", lambda t: plates.tension_rupture(code, grade.Fu, net, t), pull
+        )
+        yield under.fixed(
+            f"{check}_block_shear", "J4.3", "force", lambda t: self._plate_block(code, width, thick, count, t), pull
+        )
+        yield under.fixed(
+            f"{check}_buckling",
+            "J4.4",
+            "force",
+            lambda t: plates.compression(code, grade.Fy, gross, FIXED * free, r, t),
+            push,
+        )
 
     def spread(self, width: float, name: str) -> float:
-        """What counts of a plate's width, mm (J4.1, user note): 30 degrees to each side from a line's first bolt to its last."""
+        """What counts of a plate's width, mm (J4.1, user note): 30 degrees to each side from a line's first bolt to its
+        last."""
         aside = self.length * SPREAD
         if name == OUTSIDE:
             return min(width, self.gage + 2 * aside)
@@ -249,23 +294,55 @@ class FlangeSide:
         least = bolts_of.min_edge(self.bolt, self.hole, False)
         if self.rows > 1:
             yield at_least("flange_pitch", "flange_bolts", self.pitch, bolts_of.min_spacing(d), near)
-            yield at_most("flange_max_pitch", "flange_bolts", self.pitch, bolts_of.max_spacing(min(self.plates.t, s.tf)), code.clause("J3.6"))
-        yield never("flange_oversized_in_bearing", "flange_bolts", self.hole.type == "OVS" and not self.tightening.startswith("slip"),
-                    "oversized holes need slip-critical bolts", code.clause("J3.3"))  # fmt: skip
+            yield at_most(
+                "flange_max_pitch",
+                "flange_bolts",
+                self.pitch,
+                bolts_of.max_spacing(min(self.plates.t, s.tf)),
+                code.clause("J3.6"),
+            )
+        yield never(
+            "flange_oversized_in_bearing",
+            "flange_bolts",
+            self.hole.type == "OVS" and not self.tightening.startswith("slip"),
+            "oversized holes need slip-critical bolts",
+            code.clause("J3.3"),
+        )
         outer = [self.plates.t, self.plates.inside[1] if self.plates.inside else s.tf]
-        yield from threads("flange_threads", self.bolt, self.plates.t + s.tf + (self.plates.inside[1] if self.plates.inside else 0.0), outer,
-                           bool(self.plates.inside))  # fmt: skip
+        yield from threads(
+            "flange_threads",
+            self.bolt,
+            self.plates.t + s.tf + (self.plates.inside[1] if self.plates.inside else 0.0),
+            outer,
+            bool(self.plates.inside),
+        )
         yield at_least("flange_gage_spacing", "flange_bolts", self.gage, bolts_of.min_spacing(d), near)
         yield at_least("flange_beam_edge", "flange", self.beam_edge, least, edges)
         yield at_least("flange_side_edge", "flange", (s.bf - self.gage) / 2, least, edges)
         yield at_least("flange_plate_end", "flange_plate", self.end, least, edges)
         yield at_least("flange_plate_side", "flange_plate", (self.plates.width - self.gage) / 2, least, edges)
         aside = max((self.plates.width - self.gage) / 2, self.end)
-        yield at_most("flange_plate_max_edge", "flange_plate", aside, bolts_of.max_edge(self.plates.t), code.clause("J3.6"))
-        yield at_least("flange_bolt_tightening", "flange_bolts", self.gage / 2 - s.tw / 2, self.bolt.tightening, "Manual Part 7")
+        yield at_most(
+            "flange_plate_max_edge", "flange_plate", aside, bolts_of.max_edge(self.plates.t), code.clause("J3.6")
+        )
+        yield at_least(
+            "flange_bolt_tightening", "flange_bolts", self.gage / 2 - s.tw / 2, self.bolt.tightening, "Manual Part 7"
+        )
         if self.plates.grade.max_thickness:
-            yield at_most("flange_plate_grade_thickness", "flange_plate", self.plates.t, self.plates.grade.max_thickness, self.plates.grade.standard)
+            yield at_most(
+                "flange_plate_grade_thickness",
+                "flange_plate",
+                self.plates.t,
+                self.plates.grade.max_thickness,
+                self.plates.grade.standard,
+            )
         if self.plates.inside:
             width = self.plates.inside[0]
             yield at_least("inner_plate_edge", "inner_plate", self._inner_edge(width), least, edges)
-            yield at_most("inner_plate_beside_fillet", "inner_plate", width, s.bf / 2 - max(s.k1, s.tw / 2 + INCH / 4), "Manual Part 1")
+            yield at_most(
+                "inner_plate_beside_fillet",
+                "inner_plate",
+                width,
+                s.bf / 2 - max(s.k1, s.tw / 2 + INCH / 4),
+                "Manual Part 1",
+            )

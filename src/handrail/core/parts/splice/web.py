@@ -1,5 +1,5 @@
-"""Plates on one or both sides of a web, bolted to one of the two pieces: the bolts, the plate, the web. Moment is nothing at the splice's
-middle; each piece's bolts take V with its lever from there."""
+"""Plates on one or both sides of a web, bolted to one of the two pieces: the bolts, the plate, the web. Moment is
+nothing at the splice's middle; each piece's bolts take V with its lever from there."""
 
 from __future__ import annotations
 
@@ -28,9 +28,10 @@ FREE = 1.2  # K of a plate whose ends may shift
 
 @dataclass(frozen=True)
 class WebSide:
-    """One piece of `steel`. `plates` of `t` mm and `depth` along V stand on its web; `half_gap` from the splice's middle to the piece's end,
-    `beam_edge` from there to the first line of bolts, `edge` from the last line to the plate's end, `end` from the outer rows to its
-    edges along V, mm. `share` is the part of N that the web takes; `reduced` what fillers leave of the bolts' shear."""
+    """One piece of `steel`. `plates` of `t` mm and `depth` along V stand on its web; `half_gap` from the splice's
+    middle to the piece's end, `beam_edge` from there to the first line of bolts, `edge` from the last line to the
+    plate's end, `end` from the outer rows to its edges along V, mm. `share` is the part of N that the web takes;
+    `reduced` what fillers leave of the bolts' shear."""
 
     steel: Steel
     bolt: Bolt
@@ -65,22 +66,60 @@ class WebSide:
     def web(self) -> BeamEnd:
         """The piece's own web."""
         top = self.steel.section.d / 2 - self.grid.depth / 2
-        return BeamEnd(self.steel, BoltedWeb(self.grid, self.holes[1], top, self.beam_edge), self.half_gap, self.depth, Cope(0, 0), Cope(0, 0))
+        return BeamEnd(
+            self.steel,
+            BoltedWeb(self.grid, self.holes[1], top, self.beam_edge),
+            self.half_gap,
+            self.depth,
+            Cope(0, 0),
+            Cope(0, 0),
+        )
 
     @cached_property
     def bolts(self) -> BoltedPlies:
         """Between the plates together and the web."""
         half_depth, half_width = self.grid.depth / 2, self.grid.width / 2
-        plate = Ply("plate", self.plates * self.t, self.grade.Fu, self.holes[0], FAR, half_width + self.edge, half_depth + self.end,
-                    half_depth + self.end, -1.0)  # fmt: skip
-        web = Ply("web", self.steel.section.tw, self.steel.grade.Fu, self.holes[1], half_width + self.beam_edge - UNDERRUN, FAR, FAR, FAR, 1.0)
-        return BoltedPlies(self.bolt, self.grid, (plate, web), self.e, self.method, self.deformation, self.tightening, self.negligible,
-                           self.plates, self.reduced)  # fmt: skip
+        plate = Ply(
+            "plate",
+            self.plates * self.t,
+            self.grade.Fu,
+            self.holes[0],
+            FAR,
+            half_width + self.edge,
+            half_depth + self.end,
+            half_depth + self.end,
+            -1.0,
+        )
+        web = Ply(
+            "web",
+            self.steel.section.tw,
+            self.steel.grade.Fu,
+            self.holes[1],
+            half_width + self.beam_edge - UNDERRUN,
+            FAR,
+            FAR,
+            FAR,
+            1.0,
+        )
+        return BoltedPlies(
+            self.bolt,
+            self.grid,
+            (plate, web),
+            self.e,
+            self.method,
+            self.deformation,
+            self.tightening,
+            self.negligible,
+            self.plates,
+            self.reduced,
+        )
 
     @cached_property
     def plate(self) -> BoltedPlate:
         """One plate."""
-        return BoltedPlate(self.t, self.grade, self.depth, self.end, self.edge, self.grid, self.holes[0], self.a, 0.0, True)
+        return BoltedPlate(
+            self.t, self.grade, self.depth, self.end, self.edge, self.grid, self.holes[0], self.a, 0.0, True
+        )
 
     @cached_property
     def _on_web(self) -> Callable[[Actions], Actions]:
@@ -104,10 +143,13 @@ class WebSide:
             yield under_part(state, self._on_web)
 
     def _off_the_web(self, under: Under, code: Code) -> LimitState:
-        """One plate beside the web that is pressed is bent by N at half of both thicknesses, over its free length (J4.4, H1.1)."""
+        """One plate beside the web that is pressed is bent by N at half of both thicknesses, over its free length
+        (J4.4, H1.1)."""
         lines = under.trace()
         e = (self.t + self.steel.section.tw) / 2
-        Pc = plates.compression(code, self.grade.Fy, self.depth * self.t, FREE * 2 * self.a, self.t / math.sqrt(12), lines)
+        Pc = plates.compression(
+            code, self.grade.Fy, self.depth * self.t, FREE * 2 * self.a, self.t / math.sqrt(12), lines
+        )
         Mc = plates.flexure_yield(code, self.grade.Fy, self.depth * self.t**2 / 4, lines)
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:

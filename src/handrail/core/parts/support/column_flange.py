@@ -28,19 +28,38 @@ class ColumnFlange(Support):
     def _across(self, under: Under, code: Code) -> Iterator[LimitState]:
         """Web local yielding, crippling, and buckling between thrusts on both flanges (J10.2, J10.3, J10.5)."""
         s, Fy, fixed = self.landing.steel.section, self.landing.steel.grade.Fy, self.landing
-        yield under.fixed("support_web_yield", "J10.2", "force",
-                          lambda t: supports.web_local_yield(code, Fy, s.tw, s.k, fixed.depth, fixed.at_end, t), self.axial)  # fmt: skip
-        yield under.fixed("support_web_crippling", "J10.3", "force",
-                          lambda t: supports.web_crippling(code, Fy, s.d, s.tw, s.tf, fixed.depth, fixed.at_end, t), self.thrust)  # fmt: skip
+        yield under.fixed(
+            "support_web_yield",
+            "J10.2",
+            "force",
+            lambda t: supports.web_local_yield(code, Fy, s.tw, s.k, fixed.depth, fixed.at_end, t),
+            self.axial,
+        )
+        yield under.fixed(
+            "support_web_crippling",
+            "J10.3",
+            "force",
+            lambda t: supports.web_crippling(code, Fy, s.d, s.tw, s.tf, fixed.depth, fixed.at_end, t),
+            self.thrust,
+        )
         if fixed.opposed:
-            yield under.fixed("support_web_buckling", "J10.5", "force",
-                              lambda t: supports.web_compression_buckling(code, Fy, s.tw, s.d - 2 * s.k, fixed.at_end, t),
-                              self._pressed, unknown="the force of the beam opposite is not known")  # fmt: skip
+            yield under.fixed(
+                "support_web_buckling",
+                "J10.5",
+                "force",
+                lambda t: supports.web_compression_buckling(code, Fy, s.tw, s.d - 2 * s.k, fixed.at_end, t),
+                self._pressed,
+                unknown="the force of the beam opposite is not known",
+            )
 
     def _pressed(self, actions: Actions, t: Trace) -> Any:
         """The larger thrust where both sides press; nothing where one pulls."""
         own, other = self.forces(actions).thrust, actions.opposite().thrust
-        return t("Nr", "thrusts on both flanges", np.where((own == 0) | (other == 0), 0.0 * (own + other), np.maximum(own, other)))
+        return t(
+            "Nr",
+            "thrusts on both flanges",
+            np.where((own == 0) | (other == 0), 0.0 * (own + other), np.maximum(own, other)),
+        )
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """The plate and its fillets stand on the flange; what is bolted there has its edge distances."""

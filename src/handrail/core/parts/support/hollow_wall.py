@@ -43,7 +43,10 @@ class HollowWall(Support):
         """What is taken where nobody said: the column's own force, the face."""
         if self.landing.through:
             yield "the plate passes through the column, slotted on both sides, and is welded to both walls"
-        yield "a force across the wall is judged with the column's own force where it is given (N_support), else as if it had none (Qf = 1)"
+        yield (
+            "a force across the wall is judged with the column's own force where it is given (N_support), else as if it"
+            " had none (Qf = 1)"
+        )
         narrow, wide = self._faces()
         if narrow != wide:
             yield Remark("which face of the hollow column is not said: strength by the long one, fit by the short one")
@@ -58,8 +61,16 @@ class HollowWall(Support):
         s, grade, fixed = self.landing.steel.section, self.landing.steel.grade, self.landing
 
         def punching(t: Trace) -> float:
-            return t("tp max", "Fu t / Fyp", grade.Fu * s.wall / fixed.grade.Fy, "Manual Part 10", kind="length", Fu=grade.Fu, t=s.wall,
-                     Fyp=fixed.grade.Fy)  # fmt: skip
+            return t(
+                "tp max",
+                "Fu t / Fyp",
+                grade.Fu * s.wall / fixed.grade.Fy,
+                "Manual Part 10",
+                kind="length",
+                Fu=grade.Fu,
+                t=s.wall,
+                Fyp=fixed.grade.Fy,
+            )
 
         def slender(t: Trace) -> float:
             if s.round:
@@ -70,8 +81,13 @@ class HollowWall(Support):
         if fixed.bends_wall:
             yield under.given("wall_punching", "Manual Part 10", "length", fixed.t, punching)
             yield under.given("wall_slenderness", "Manual Part 10", "number", wide / s.wall, slender)
-        yield under.state("wall_plastification", "K2" if s.round else "Manual Part 9", "force", lambda actions, t: self._plastification(actions, code, t),
-                          unknown=self._beyond or "the column's own force is not known")  # fmt: skip
+        yield under.state(
+            "wall_plastification",
+            "K2" if s.round else "Manual Part 9",
+            "force",
+            lambda actions, t: self._plastification(actions, code, t),
+            unknown=self._beyond or "the column's own force is not known",
+        )
 
     @property
     def _beyond(self) -> str:
@@ -79,12 +95,15 @@ class HollowWall(Support):
         s = self.landing.steel.section
         slender = self._faces()[1] / s.wall
         most = MOST_ROUND[self.landing.opposed] if s.round else MOST_FLAT
-        words = f"{'D' if s.round else 'B'}/t of {slender:.1f} is over {most:g} ({'Table K2.1A' if s.round else 'Manual Part 9'})"
+        words = (
+            f"{'D' if s.round else 'B'}/t of {slender:.1f} is over {most:g}"
+            f" ({'Table K2.1A' if s.round else 'Manual Part 9'})"
+        )
         return words if slender > most else ""
 
     def _plastification(self, actions: Actions, code: Code, t: Trace) -> tuple[Any, Any]:
-        """The force across the wall by K2 or the Manual's yield lines, under the column's own axial force where it is known (Qf; 1 where nobody
-        gave it); NaN outside their limits."""
+        """The force across the wall by K2 or the Manual's yield lines, under the column's own axial force where it is
+        known (Qf; 1 where nobody gave it); NaN outside their limits."""
         s, grade, fixed = self.landing.steel.section, self.landing.steel.grade, self.landing
         on = self.forces(actions)
         level = np.hypot(on.normal, on.across) if fixed.skew else on.axial  # a skew turns none of it away from a wall
@@ -95,9 +114,17 @@ class HollowWall(Support):
         if s.round:
             strength = supports.round_wall_plastification(code, grade.Fy, s.wall, s.d, fixed.depth, U, t)
         else:
-            strength = supports.hollow_wall_plastification(code, grade.Fy, s.wall, self._faces()[1], fixed.t, fixed.depth, U, t)
+            strength = supports.hollow_wall_plastification(
+                code, grade.Fy, s.wall, self._faces()[1], fixed.t, fixed.depth, U, t
+            )
         if fixed.through and not s.round:  # the tables have none through a round one
             strength = t("phi Rn", "twice it: both walls", 2 * strength, "through-plate", kind="force")
         if fixed.at_end:
-            strength = t("phi Rn", "half of it near the column's end", strength / 2, "K2.1" if s.round else "Manual Part 9", kind="force")
+            strength = t(
+                "phi Rn",
+                "half of it near the column's end",
+                strength / 2,
+                "K2.1" if s.round else "Manual Part 9",
+                kind="force",
+            )
         return demand, np.where(demand > 0, np.nan, strength) if self._beyond else strength

@@ -1,4 +1,5 @@
-"""A plate that lands on a support: its place, and the base metal beneath its fillets. Forces are the support's own axes'."""
+"""A plate that lands on a support: its place, and the base metal beneath its fillets. Forces are the support's own
+axes'."""
 
 from __future__ import annotations
 
@@ -18,14 +19,14 @@ from handrail.core.trace import Trace
 
 @dataclass(frozen=True)
 class Landing:
-    """A plate `t` thick and `depth` along V with fillets of `weld` on both sides; `top` from the support's top of steel to
-    the plate's (girders) and `extent` what it takes up from there, `lever` of V on the fillets where the plate is bent, mm.
+    """A plate `t` thick and `depth` along V with fillets of `weld` on both sides; `top` from the support's top of steel
+    to the plate's (girders) and `extent` what it takes up from there, `lever` of V on the fillets where the plate is
+    bent, mm.
 
-    Where it is `bolted` it lies on the face with nothing welded, `width` wide; else `lines` of its `depth` are welded; `through`: it passes
-    through a hollow member and is welded to both its walls.
-    The member comes at `skew` and `slope` rad; `opposed`: another stands across; `at_end`: the support ends here;
-    `face`: which of a hollow rectangle's or a channel's faces it is (long, short, toe, back; empty where not said).
-    """
+    Where it is `bolted` it lies on the face with nothing welded, `width` wide; else `lines` of its `depth` are welded;
+    `through`: it passes through a hollow member and is welded to both its walls. The member comes at `skew` and `slope`
+    rad; `opposed`: another stands across; `at_end`: the support ends here; `face`: which of a hollow rectangle's or a
+    channel's faces it is (long, short, toe, back; empty where not said)."""
 
     steel: Steel
     t: float
@@ -47,7 +48,8 @@ class Landing:
 
     @property
     def bends_wall(self) -> bool:
-        """Whether a hollow member's wall turns with it: one plate, not a pair of legs and not one that passes through."""
+        """Whether a hollow member's wall turns with it: one plate, not a pair of legs and not one that passes
+        through."""
         return not self.through and not self.width
 
     @property
@@ -105,7 +107,8 @@ class Support:
         return t("V", "|V| + |V opposed| on the shared web", on.shear + actions.opposite().shear, V=actions.V)
 
     def _base_metal(self, under: Under, code: Code) -> Iterator[LimitState]:
-        """Shear rupture of the support beside both fillets; an extended plate's moment on them besides, by stress blocks."""
+        """Shear rupture of the support beside both fillets; an extended plate's moment on them besides, by stress
+        blocks."""
         fixed, depth = self.landing, self.landing.depth
         lines = under.trace()
         strength = plates.shear_rupture(code, fixed.steel.grade.Fu, fixed.lines * self.thickness * depth, lines)
@@ -117,7 +120,9 @@ class Support:
 
         def bent(actions: Actions, t: Trace) -> tuple[Any, Any]:
             on = self.forces(actions)
-            couple = t("4 M / l", "4 |V| a / l", 4 * actions.shear * fixed.lever / depth, kind="force", a=fixed.lever, l=depth)
+            couple = t(
+                "4 M / l", "4 |V| a / l", 4 * actions.shear * fixed.lever / depth, kind="force", a=fixed.lever, l=depth
+            )
             size = np.sqrt(self._on_metal(actions, t) ** 2 + (on.axial + couple) ** 2 + np.square(on.across))
             return t("Pr", "sqrt(V^2 + (N + 4 M/l)^2), the support's axes", size, V=on.along, N=on.normal), strength
 

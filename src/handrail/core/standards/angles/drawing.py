@@ -1,4 +1,5 @@
-"""Shear angles drawn: elevation on the beam's web, plan, and the angles seen along the beam, as a shop would letter them."""
+"""Shear angles drawn: elevation on the beam's web, plan, and the angles seen along the beam, as a shop would letter
+them."""
 
 from __future__ import annotations
 
@@ -15,7 +16,8 @@ from handrail.core.standards.sizes import Sizes
 
 
 def draw(n: int, situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
-    """Elevation, plan, and the angles seen along the beam; x from the support's face, y up from the beam's top of steel, mm."""
+    """Elevation, plan, and the angles seen along the beam; x from the support's face, y up from the beam's top of
+    steel, mm."""
     return sheet(Angles(situation, sizes, n), _drawn, _plan, _section, system)
 
 
@@ -25,23 +27,53 @@ def _drawn(layout: Angles, letter: Letter) -> Drawn:
     lengths = [[(gauge, leg, "", "right", "")], [(0.0, gauge, "beam_gauge", "left", "")]]
     words: list[Words] = []
     if layout.on_beam:
-        words.append(((gauge, -layout.of("first_bolt")), _bolts(layout, layout.beam_grid.n, "beam_bolt", "hole", "web_hole", "leg", "web"), "bolts"))
+        words.append(
+            (
+                (gauge, -layout.of("first_bolt")),
+                _bolts(layout, layout.beam_grid.n, "beam_bolt", "hole", "web_hole", "leg", "web"),
+                "bolts",
+            )
+        )
     else:
         lengths = [[(0.0, leg, "", "right", "")]]
         corner = (leg, -layout.top - 0.1 * layout.depth)
         words.append(Fillet(corner, letter(layout.of("beam_weld")), layout.choice("electrode"), "beam_weld", True))
     if gap > gauge:
         lengths = lengths[1:]  # no such connection stands: what is left of it has room for no more
-    lengths.insert(0 if gap < gauge else len(lengths), [(0.0, gap, "gap", "left", "")])  # the longest lowest, so that none is crossed
+    lengths.insert(
+        0 if gap < gauge else len(lengths), [(0.0, gap, "gap", "left", "")]
+    )  # the longest lowest, so that none is crossed
     if layout.bolted_to_support:
         head = (layout.t + 0.64 * layout.bolt.d, -layout.of("first_bolt") - drop(layout.sizes) + 0.85 * layout.bolt.d)
-        words.append((head, f"{_bolts(layout, layout.support_grid.n, 'bolt', 'leg_hole', 'support_hole', 'leg', 'support')}, field", "support bolts"))
+        words.append(
+            (
+                head,
+                f"{_bolts(layout, layout.support_grid.n, 'bolt', 'leg_hole', 'support_hole', 'leg', 'support')}, field",
+                "support bolts",
+            )
+        )
     words.append(((0.3 * leg, -layout.top), _words(layout, letter), "angle"))
     weld = None
     if not layout.bolted_to_support:
-        weld = Fillet((0.0, foot + 0.12 * layout.depth), letter(layout.of("support_weld")), layout.choice("electrode"), "support_weld", True, True)
-    return Drawn(layout.beam_grid, leg, layout.top, layout.depth, lambda view, right: _angle(view, layout), lengths, words, weld,
-                 layout.on_beam or layout.bolted_to_support)  # fmt: skip
+        weld = Fillet(
+            (0.0, foot + 0.12 * layout.depth),
+            letter(layout.of("support_weld")),
+            layout.choice("electrode"),
+            "support_weld",
+            True,
+            True,
+        )
+    return Drawn(
+        layout.beam_grid,
+        leg,
+        layout.top,
+        layout.depth,
+        lambda view, right: _angle(view, layout),
+        lengths,
+        words,
+        weld,
+        layout.on_beam or layout.bolted_to_support,
+    )
 
 
 def _angle(view: View, layout: Angles) -> None:
@@ -57,7 +89,9 @@ def _angle(view: View, layout: Angles) -> None:
         view.line("bolts", (x, y0 + 12), (x, y1 - 12), style="centre")
     if layout.bolted_to_support:
         for y in rows:
-            bolt_in_side_view(view, layout.bolt.d, -layout.support_thickness, layout.t, y - drop(layout.sizes), "support bolts")
+            bolt_in_side_view(
+                view, layout.bolt.d, -layout.support_thickness, layout.t, y - drop(layout.sizes), "support bolts"
+            )
 
 
 def _bolts(layout: Angles, n: int, bolt: str, one: str, other: str, on: str, to: str) -> str:
@@ -82,9 +116,17 @@ def _plan(layout: Angles, letter: Letter, unit: str, t: float) -> View:
         _ell(drawn, layout, side)
     web, n = layout.tw / 2, layout.n
     if layout.on_beam:
-        drawn.bolt_across(layout.beam_bolt.d, layout.of("beam_gauge"), -web - (layout.t if n == 2 else 0.0), web + layout.t)
+        drawn.bolt_across(
+            layout.beam_bolt.d, layout.of("beam_gauge"), -web - (layout.t if n == 2 else 0.0), web + layout.t
+        )
     for side in _sides(layout) if layout.bolted_to_support else ():
-        drawn.bolt_along(layout.bolt.d, side * (web + layout.of("support_gauge")), -layout.support_thickness, layout.t, "support bolts")
+        drawn.bolt_along(
+            layout.bolt.d,
+            side * (web + layout.of("support_gauge")),
+            -layout.support_thickness,
+            layout.t,
+            "support bolts",
+        )
     name = f"{'2' if n == 2 else ''}{layout.angle.name}"
     drawn.words(letter, name, (layout.beam_leg * 0.85, web + layout.t), "angle")
     return drawn.view
@@ -118,7 +160,9 @@ def _section(layout: Angles, letter: Letter, unit: str, t: float) -> View:
         if layout.bolted_to_support:
             x = side * (web + gauge)
             for row in range(layout.support_grid.rows):
-                view.shapes.append(Circle("support bolts", (x, first - row * layout.of("pitch")), layout.bolt.d / 2, "field"))
+                view.shapes.append(
+                    Circle("support bolts", (x, first - row * layout.of("pitch")), layout.bolt.d / 2, "field")
+                )
             view.line("support bolts", (x, top + 10), (x, foot - 10), style="centre")
     low, d = foot - 10, layout.situation.supported.section.d
     y = -d - 1.8 * t

@@ -1,4 +1,5 @@
-"""Sized shear angles as their parts: the beam side and the support side, each bolted or welded, both legs, the beam's end, the support."""
+"""Sized shear angles as their parts: the beam side and the support side, each bolted or welded, both legs, the beam's
+end, the support."""
 
 from __future__ import annotations
 
@@ -115,7 +116,11 @@ class Angles(ShearEnd):
     def support_grid(self) -> Grid:
         """The bolts on the support."""
         lines = 2 * self.of("support_gauge") + self.tw
-        return Grid(int(self.of("rows")), 2, self.of("pitch"), lines) if self.n == 2 else Grid(int(self.of("rows")), 1, self.of("pitch"), 0.0)
+        return (
+            Grid(int(self.of("rows")), 2, self.of("pitch"), lines)
+            if self.n == 2
+            else Grid(int(self.of("rows")), 1, self.of("pitch"), 0.0)
+        )
 
     @property
     def off(self) -> float:
@@ -146,19 +151,47 @@ class Angles(ShearEnd):
     def beam_bolts(self) -> BoltedPlies:
         """Between the legs together and the web."""
         half, below = self.group / 2, drop(self.sizes)
-        leg = Ply("leg", self.n * self.t, self.grade.Fu, self.hole("hole"), FAR, self.beam_leg - self.of("beam_gauge"), half + self.end,
-                  half + self.end + below, -1.0)  # fmt: skip
+        leg = Ply(
+            "leg",
+            self.n * self.t,
+            self.grade.Fu,
+            self.hole("hole"),
+            FAR,
+            self.beam_leg - self.of("beam_gauge"),
+            half + self.end,
+            half + self.end + below,
+            -1.0,
+        )
         end, beam = self.beam_end, self.situation.supported
-        web = Ply("web", self.tw, beam.grade.Fu, self.hole("web_hole"), self.beam_edge - UNDERRUN, FAR, min(end.above + half, FAR),
-                  min(end.below + half, FAR), 1.0)  # fmt: skip
+        web = Ply(
+            "web",
+            self.tw,
+            beam.grade.Fu,
+            self.hole("web_hole"),
+            self.beam_edge - UNDERRUN,
+            FAR,
+            min(end.above + half, FAR),
+            min(end.below + half, FAR),
+            1.0,
+        )
         return self.between(self.beam_grid, (leg, web), self.eccentricity, self.n, "beam_")
 
     @cached_property
     def beam_weld(self) -> WebWeld:
         """The legs on the web."""
         beam = self.situation.supported
-        return WebWeld(self.of("beam_weld"), self.depth, self.beam_leg, self.of("gap"), self.n, self.t, self.tw, beam.grade, self.electrode,
-                       self.choice("bolt_method"))  # fmt: skip
+        return WebWeld(
+            self.of("beam_weld"),
+            self.depth,
+            self.beam_leg,
+            self.of("gap"),
+            self.n,
+            self.t,
+            self.tw,
+            beam.grade,
+            self.electrode,
+            self.choice("bolt_method"),
+        )
 
     @cached_property
     def face(self) -> OnFace:
@@ -171,9 +204,27 @@ class Angles(ShearEnd):
         gauge, grid, half = self.of("support_gauge"), self.support_grid, self.group / 2
         edge, b, holes = self.support_leg - gauge, gauge - self.t / 2, self.hole("leg_hole")
         kind = Pried if self.n == 2 else Levered
-        pried = kind(self.t, self.grade.Fu, b, edge, tributary(b, self.of("pitch"), self.end, grid.rows), holes.along, self.bolt.d)
+        pried = kind(
+            self.t,
+            self.grade.Fu,
+            b,
+            edge,
+            tributary(b, self.of("pitch"), self.end, grid.rows),
+            holes.along,
+            self.bolt.d,
+        )
         side = grid.width / 2 + edge if self.n == 2 else edge
-        ply = Ply("leg", self.t, self.grade.Fu, holes, side if self.n == 2 else FAR, side, half + self.end + drop(self.sizes), half + self.end, -1.0)
+        ply = Ply(
+            "leg",
+            self.t,
+            self.grade.Fu,
+            holes,
+            side if self.n == 2 else FAR,
+            side,
+            half + self.end + drop(self.sizes),
+            half + self.end,
+            -1.0,
+        )
         found = self.face.bolts(ply, pried, self.of("beam_gauge") if self.on_beam else self.beam_weld.e, self.off)
         return replace(found, plies=replace(found.plies, apart=self.n == 2))
 
@@ -183,18 +234,33 @@ class Angles(ShearEnd):
         size, metal = self.of("support_weld"), (self.t, self.grade, self.electrode, self.support_thickness)
         if self.n == 2:
             return ToeWelds(size, self.depth, self.support_leg, *metal)
-        return EllWeld(size, self.depth, self.support_leg, self.tw / 2, *metal, self.negligible_N, self.choice("bolt_method"))
+        return EllWeld(
+            size, self.depth, self.support_leg, self.tw / 2, *metal, self.negligible_N, self.choice("bolt_method")
+        )
 
     def leg(self, name: str, of: float, gauge: float, bolted: bool, hole_name: str, lever: float) -> BoltedPlate:
         """A leg `of` its length as a plate."""
         grid, holes = (self.beam_grid, self.hole(hole_name)) if bolted else (None, None)
-        return BoltedPlate(self.t, self.grade, self.depth, self.end, of - gauge, grid, holes, lever or gauge, 0.0, lever > 0, name)
+        return BoltedPlate(
+            self.t, self.grade, self.depth, self.end, of - gauge, grid, holes, lever or gauge, 0.0, lever > 0, name
+        )
 
     @cached_property
     def legs(self) -> tuple[BoltedPlate, BoltedPlate]:
         """(on the beam, on the support), of one angle."""
-        return (self.leg("beam_leg", self.beam_leg, self.of("beam_gauge"), self.on_beam, "hole", self.eccentricity if self.on_beam else 0.0),
-                self.leg("support_leg", self.support_leg, self.of("support_gauge"), self.bolted_to_support, "leg_hole", 0.0))  # fmt: skip
+        return (
+            self.leg(
+                "beam_leg",
+                self.beam_leg,
+                self.of("beam_gauge"),
+                self.on_beam,
+                "hole",
+                self.eccentricity if self.on_beam else 0.0,
+            ),
+            self.leg(
+                "support_leg", self.support_leg, self.of("support_gauge"), self.bolted_to_support, "leg_hole", 0.0
+            ),
+        )
 
     @cached_property
     def _each(self) -> Callable[[Actions], Actions]:
@@ -206,15 +272,25 @@ class Angles(ShearEnd):
         if self.on_beam:
             bolted = BoltedWeb(self.beam_grid, self.hole("web_hole"), self.of("first_bolt"), self.beam_edge)
             return self.end_of_beam(bolted, self.of("gap"), self.depth)
-        return self.end_of_beam(WeldedWeb(self.top, self.depth, self.beam_leg - self.of("gap")), self.of("gap"), self.depth)
+        return self.end_of_beam(
+            WeldedWeb(self.top, self.depth, self.beam_leg - self.of("gap")), self.of("gap"), self.depth
+        )
 
     @cached_property
     def support(self) -> Support:
         """The face that the legs lie on."""
         lines = 2.0 if self.n == 2 else 1.0 + self.support_leg / self.depth
         weld = 0.0 if self.bolted_to_support else self.of("support_weld")
-        return self.on_support(self.t, self.grade, self.depth, self.top, weld, bolted=self.bolted_to_support, width=self.width + 2 * weld,
-                               lines=lines)  # fmt: skip
+        return self.on_support(
+            self.t,
+            self.grade,
+            self.depth,
+            self.top,
+            weld,
+            bolted=self.bolted_to_support,
+            width=self.width + 2 * weld,
+            lines=lines,
+        )
 
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         """Every limit state, part by part."""
@@ -239,17 +315,32 @@ class Angles(ShearEnd):
             yield from self.beam_weld.states(Under(code, "weld", tracing), code)
 
     def _turned(self, under: Under, code: Code) -> Iterator[LimitState]:
-        """One angle's support leg bent in its plane by V from the beam's web to the bolts, or to the weld at its toe (J4.5)."""
+        """One angle's support leg bent in its plane by V from the beam's web to the bolts, or to the weld at its toe
+        (J4.5)."""
         Fy, Fu, t, L = self.grade.Fy, self.grade.Fu, self.t, self.depth
         e = self.off if self.bolted_to_support else self.support_leg + self.tw / 2
 
         def moment(actions: Actions, trace: Trace) -> object:
             return trace("Mr", "|V| e", actions.shear * e, PART10, V=actions.V, e=e)
 
-        yield under.fixed("support_leg_flexure_yield", "J4.5", "moment", lambda s: plates.flexure_yield(code, Fy, t * L**2 / 4, s), moment)
+        yield under.fixed(
+            "support_leg_flexure_yield",
+            "J4.5",
+            "moment",
+            lambda s: plates.flexure_yield(code, Fy, t * L**2 / 4, s),
+            moment,
+        )
         if self.bolted_to_support:
-            Z = plates.net_plastic_modulus(t, L, self.support_grid.rows, self.of("pitch"), plates.net_hole(self.hole("leg_hole").along))
-            yield under.fixed("support_leg_flexure_rupture", "J4.5", "moment", lambda s: plates.flexure_rupture(code, Fu, Z, s), moment)
+            Z = plates.net_plastic_modulus(
+                t, L, self.support_grid.rows, self.of("pitch"), plates.net_hole(self.hole("leg_hole").along)
+            )
+            yield under.fixed(
+                "support_leg_flexure_rupture",
+                "J4.5",
+                "moment",
+                lambda s: plates.flexure_rupture(code, Fu, Z, s),
+                moment,
+            )
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Every detailing rule that applies."""
@@ -262,7 +353,9 @@ class Angles(ShearEnd):
             yield from self._on_support(code)
         else:
             yield from self.support_weld.rules()
-            yield at_least("erection_bolts", "angle", self.of("erection_bolts"), ERECTION, "OSHA 1926.756(a)(1)", "number")
+            yield at_least(
+                "erection_bolts", "angle", self.of("erection_bolts"), ERECTION, "OSHA 1926.756(a)(1)", "number"
+            )
         yield from self.approach.fits(self.top, self.depth, "angle")
         for rule in self.support.rules(code):
             yield replace(rule, rule=rule.rule.replace("plate_", "angle_"))
@@ -282,7 +375,10 @@ class Angles(ShearEnd):
     def _on_support(self, code: Code) -> Iterator[DetailingRule]:
         leg = self.support_bolts.plies.plies[0]
         yield from self.support_bolts.rules(code)
-        edges = {"support_end_distance": (self.end, "along"), "support_edge_distance": (self.support_leg - self.of("support_gauge"), "across")}
+        edges = {
+            "support_end_distance": (self.end, "along"),
+            "support_edge_distance": (self.support_leg - self.of("support_gauge"), "across"),
+        }
         yield from self.support_bolts.plies.edge_rules(code, replace(leg, name="support_leg"), edges, self.t)
         least = bolt_rules.ductile_diameter(self.t, self.grade.Fy, self.of("support_gauge") - self.t, self.depth)
         yield at_least("bolt_rotation", "support bolts", self.bolt.d, least, "Manual Part 9")
@@ -294,7 +390,9 @@ class Angles(ShearEnd):
     def _rooms(self) -> tuple[tuple[float, str, str], ...]:
         """Of each line of the support's bolts: room for a wrench, on which side, and what stands near there."""
         (above, below), lower = self.face.to_flanges, drop(self.sizes)
-        return tuple(rooms(self.situation, self.sizes, self.n, self.of("support_gauge"), lower, above + lower, below - lower))
+        return tuple(
+            rooms(self.situation, self.sizes, self.n, self.of("support_gauge"), lower, above + lower, below - lower)
+        )
 
     def _tightened(self, room: float, side: str, near: str) -> str:
         """In words where the wrench goes for a line of the support's bolts."""
@@ -304,7 +402,10 @@ class Angles(ShearEnd):
         free = "nothing near" if room > 24 * INCH else f"{show(room, 'length')} clear"
         stands = near if near == "the web" else f"the {near} of its bolts"
         where = f"the beam's side, past {stands}" if side == "near" else "the far side of the support"
-        return f"a line of the support's bolts is tightened from {where}: {free}, {needed} needed; it goes in from the other"
+        return (
+            f"a line of the support's bolts is tightened from {where}: {free}, {needed} needed; it goes in from the"
+            " other"
+        )
 
     def quantities(self) -> Quantities:
         """The beam side is made in the shop, the support side at the site."""
@@ -322,15 +423,19 @@ class Angles(ShearEnd):
         """What a person should know."""
         gauge = self.of("beam_gauge")
         if self.on_beam and not self.eccentricity:
-            yield f"V's moment over the gauge of {gauge / INCH:.2f} in. on the beam's bolts is neglected (up to 3 in., Manual Part 10)"
+            yield (
+                f"V's moment over the gauge of {gauge / INCH:.2f} in. on the beam's bolts is neglected (up to 3 in.,"
+                " Manual Part 10)"
+            )
         if self.bolted_to_support:
             yield from self.face.notes(gauge if self.on_beam else self.beam_weld.e)
             yield from (self._tightened(*one) for one in self._rooms)
         else:
-            yield f"{int(self.of('erection_bolts'))} erection bolts hold the beam until the angles are welded; they are not drawn"
+            yield (
+                f"{int(self.of('erection_bolts'))} erection bolts hold the beam until the angles are welded; they are"
+                " not drawn"
+            )
         if not (self.on_beam and self.bolted_to_support):
             yield "room for the electrode at the angles' fillets, past flanges and copes, is not looked at"
         if self.n == 1:
             yield "one angle: its support leg and what holds it are turned by V from the beam's web"
-
-

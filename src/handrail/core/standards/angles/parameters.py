@@ -23,43 +23,123 @@ from handrail.core.standards.shear_end.parameters import (
     first_bolt,
     group_depth,
     support_thickness,
-)  # fmt: skip
+)
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text
 from handrail.core.standards.stated import SHEAR_END
 from handrail.core.units import INCH
 
-WORKABLE = ((8.0, 4.5), (7.0, 4.0), (6.0, 3.5), (5.0, 3.0), (4.0, 2.5), (3.5, 2.0), (3.0, 1.75), (2.5, 1.375), (2.0, 1.125))  # leg, gauge; in.
+WORKABLE = (
+    (8.0, 4.5),
+    (7.0, 4.0),
+    (6.0, 3.5),
+    (5.0, 3.0),
+    (4.0, 2.5),
+    (3.5, 2.0),
+    (3.0, 1.75),
+    (2.5, 1.375),
+    (2.0, 1.125),
+)  # leg, gauge; in.
 SIDES = ("bolted", "welded")
 ERECTION = 2  # bolts until it is welded (OSHA 1926.756(a)(1))
 
 PARAMETERS = (
     *BOLTS,
-    Parameter("beam_bolt", "bolt", "Bolt on the beam", "Of the beam's web, put in at the shop; as the support's where it is not given", None),
-    Parameter("beam_tightening", "choice", "Tightening on the beam", "As for the support's bolts where it is not given", None, TIGHTENING),
+    Parameter(
+        "beam_bolt",
+        "bolt",
+        "Bolt on the beam",
+        "Of the beam's web, put in at the shop; as the support's where it is not given",
+        None,
+    ),
+    Parameter(
+        "beam_tightening",
+        "choice",
+        "Tightening on the beam",
+        "As for the support's bolts where it is not given",
+        None,
+        TIGHTENING,
+    ),
     Parameter("angle", "angle_section", "Angle", "Its legs and thickness", "L4X3-1/2X5/16"),
     Parameter("angle_grade", "plate_grade", "Angle grade", "", "A36"),
-    Parameter("leg_on_beam", "choice", "Leg on the beam", "Which leg lies on the beam's web", "short", ("short", "long")),
+    Parameter(
+        "leg_on_beam", "choice", "Leg on the beam", "Which leg lies on the beam's web", "short", ("short", "long")
+    ),
     Parameter("beam_side", "choice", "Beam side", "How the angle is held to the beam's web", "bolted", SIDES),
     Parameter("support_side", "choice", "Support side", "How the angle is held to the support", "bolted", SIDES),
     WEB_HOLE,
     Parameter("hole", "hole", "Hole in beam leg", "As for the web", "STD", HOLE_TYPES),
     Parameter("leg_hole", "hole", "Hole in support leg", "As for the web", "STD", HOLE_TYPES),
-    Parameter("beam_gauge", "length", "Gauge on the beam leg", "Heel of the angle to the bolt line on the beam's web", None, low=15, high=200),
-    Parameter("support_gauge", "length", "Gauge on the support leg", "Heel of the angle to the bolt line on the support", None, low=15, high=200),
-    Parameter("stagger", "choice", "Stagger", "The support's bolts stand half a pitch lower than the beam's", None, ("none", "half_pitch")),
+    Parameter(
+        "beam_gauge",
+        "length",
+        "Gauge on the beam leg",
+        "Heel of the angle to the bolt line on the beam's web",
+        None,
+        low=15,
+        high=200,
+    ),
+    Parameter(
+        "support_gauge",
+        "length",
+        "Gauge on the support leg",
+        "Heel of the angle to the bolt line on the support",
+        None,
+        low=15,
+        high=200,
+    ),
+    Parameter(
+        "stagger",
+        "choice",
+        "Stagger",
+        "The support's bolts stand half a pitch lower than the beam's",
+        None,
+        ("none", "half_pitch"),
+    ),
     END_DISTANCE,
-    Parameter("angle_length", "length", "Angle length", "Along the shear; rows and end distances give it", None, low=20, high=3000),
-    Parameter("beam_weld", "length", "Weld on the beam", "Fillet down the leg's edge and along both its ends", None, low=2, high=40),
-    Parameter("support_weld", "length", "Weld on the support", "Fillet along the toe; of one angle along its foot besides", None, low=2, high=40),
+    Parameter(
+        "angle_length",
+        "length",
+        "Angle length",
+        "Along the shear; rows and end distances give it",
+        None,
+        low=20,
+        high=3000,
+    ),
+    Parameter(
+        "beam_weld",
+        "length",
+        "Weld on the beam",
+        "Fillet down the leg's edge and along both its ends",
+        None,
+        low=2,
+        high=40,
+    ),
+    Parameter(
+        "support_weld",
+        "length",
+        "Weld on the support",
+        "Fillet along the toe; of one angle along its foot besides",
+        None,
+        low=2,
+        high=40,
+    ),
     Parameter("electrode", "electrode", "Electrode", "", "E70"),
-    Parameter("erection_bolts", "count", "Erection bolts", "That hold angles which are welded to the support until they are", None, low=0, high=12),
+    Parameter(
+        "erection_bolts",
+        "count",
+        "Erection bolts",
+        "That hold angles which are welded to the support until they are",
+        None,
+        low=0,
+        high=12,
+    ),
     *ON_SUPPORT,
     GAP,
     *BEAM_END,
     *JUDGED,
     *SHEAR_END.parameters,
-)  # fmt: skip
+)
 ONE = tuple(replace(p, default="L4X3-1/2X3/8") if p.name == "angle" else p for p in PARAMETERS)
 
 
@@ -100,13 +180,20 @@ def _weld(situation: Situation, sizes: Sizes, other: float) -> float:
 
 def _beam_weld(situation: Situation, sizes: Sizes) -> float:
     """Besides, no more than the web can take where that is above the least size."""
-    web, fill, most = situation.supported, electrode(text(sizes, "electrode")), _weld(situation, sizes, situation.supported.section.tw)
+    web, fill, most = (
+        situation.supported,
+        electrode(text(sizes, "electrode")),
+        _weld(situation, sizes, situation.supported.section.tw),
+    )
     least = welds.min_size(min(angle(text(sizes, "angle")).wall, web.section.tw))
-    return max(min(most, -(-welds.web_ruptures_with(web.section.tw, web.grade.Fu, fill) // (INCH / 16)) * INCH / 16), least)
+    return max(
+        min(most, -(-welds.web_ruptures_with(web.section.tw, web.grade.Fu, fill) // (INCH / 16)) * INCH / 16), least
+    )
 
 
 def _support_gauge(situation: Situation, sizes: Sizes) -> float:
-    """The usual one; wider, by quarter inches as far as the leg's edge lets, where no wrench goes in there, level or staggered."""
+    """The usual one; wider, by quarter inches as far as the leg's edge lets, where no wrench goes in there, level or
+    staggered."""
     leg, own = legs(sizes)[1], workable(legs(sizes)[1])
     half = length(sizes, "pitch") / 2
     least = bolt(text(sizes, "bolt")).min_edge

@@ -1,4 +1,5 @@
-"""The double and the single angle declared: what they take, what they refuse, the ladder they climb, what a remedy may change."""
+"""The double and the single angle declared: what they take, what they refuse, the ladder they climb, what a remedy may
+change."""
 
 from __future__ import annotations
 
@@ -31,26 +32,41 @@ def _layout(n: int, situation: Situation, sizes: Sizes) -> Angles:
 def _examine(n: int, situation: Situation, sizes: Sizes, code: Code) -> Examined:
     """Geometry alone: detailing rules, reasons to leave the connection unchecked, remarks."""
     layout = _layout(n, situation, sizes)
-    return layout.examined(code, _refusals(layout, code), lambda: (
-        *judging.notes(situation, sizes, layout.approach, layout.beam_end, layout.support, "angle"), *layout.notes()))  # fmt: skip
+    return layout.examined(
+        code,
+        _refusals(layout, code),
+        lambda: (
+            *judging.notes(situation, sizes, layout.approach, layout.beam_end, layout.support, "angle"),
+            *layout.notes(),
+        ),
+    )
 
 
 def _refusals(layout: Angles, code: Code) -> Iterator[str]:
     title = TITLES[layout.n]
     sides = (("", layout.bolted_to_support), ("beam_", layout.on_beam))
-    bolts = tuple((bolt(layout.choice(f"{side}bolt")), layout.choice(f"{side}tightening").startswith("slip")) for side, bolted in sides if bolted)
+    bolts = tuple(
+        (bolt(layout.choice(f"{side}bolt")), layout.choice(f"{side}tightening").startswith("slip"))
+        for side, bolted in sides
+        if bolted
+    )
     yield from judging.refusals(layout.situation, code, bolts, layout.beam_end, title)
     yield from judging.square_only(layout.situation, title)
     yield from judging.depth_agrees(layout.sizes, layout.end, "angle_length")
     yield from judging.half_copes(layout.sizes)
     if layout.situation.framing == "beam_to_hollow_column" and layout.bolted_to_support:
         yield "bolts into a hollow column's wall are not implemented: weld the angles to it (support_side)"
-    for side, gauge, leg, bolted in (("beam", layout.of("beam_gauge"), layout.beam_leg, layout.on_beam),
-                                     ("support", layout.of("support_gauge"), layout.support_leg, layout.bolted_to_support)):  # fmt: skip
+    for side, gauge, leg, bolted in (
+        ("beam", layout.of("beam_gauge"), layout.beam_leg, layout.on_beam),
+        ("support", layout.of("support_gauge"), layout.support_leg, layout.bolted_to_support),
+    ):
         if bolted and gauge >= leg:
             yield f"{side}_gauge of {show(gauge, 'length')} is beyond the leg of {show(leg, 'length')}"
     if layout.beam_leg <= layout.of("gap"):
-        yield f"a gap of {show(layout.of('gap'), 'length')} leaves none of the leg of {show(layout.beam_leg, 'length')} on the beam"
+        yield (
+            f"a gap of {show(layout.of('gap'), 'length')} leaves none of the leg of {show(layout.beam_leg, 'length')}"
+            " on the beam"
+        )
 
 
 def _strengths(n: int, situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
@@ -74,7 +90,8 @@ def _thicker(name: str) -> list[Value]:
 
 
 def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dict[str, Value]]:
-    """Rows first, then the angle's thickness as far as rotation allows, then bolt diameter: of both sides where each has its own."""
+    """Rows first, then the angle's thickness as far as rotation allows, then bolt diameter: of both sides where each
+    has its own."""
     own = () if sizes["beam_bolt"].source == "geometry" else ("beam_bolt",)
     return judging.climb(situation, sizes, held, {"angle": _thicker(text(sizes, "angle"))[:4]}, ("bolt", *own))
 
@@ -82,12 +99,18 @@ def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dic
 def _summary(n: int, sizes: Sizes, system: str = "us") -> str:
     """The sizes in a few words: `2L4X3-1/2X5/16 x 11-1/2 in, (4) + (8) 3/4 A325-N`."""
     rows, sides = int(length(sizes, "rows")), (("beam_side", 1, "beam_bolt"), ("support_side", n, "bolt"))
-    held = [(f"({rows * lines})", text(sizes, name)) if text(sizes, side) == "bolted" else ("weld", "") for side, lines, name in sides]
+    held = [
+        (f"({rows * lines})", text(sizes, name)) if text(sizes, side) == "bolted" else ("weld", "")
+        for side, lines, name in sides
+    ]
     if len({name for _, name in held if name}) > 1:  # each side has its own
         words = " + ".join(f"{count} {name}" for count, name in held)
     else:
         words = f"{' + '.join(count for count, _ in held)} {max(name for _, name in held)}".rstrip()
-    return f"{'2' if n == 2 else ''}{text(sizes, 'angle')} x {show(length(sizes, 'angle_length'), 'length', system)}, {words}"
+    return (
+        f"{'2' if n == 2 else ''}{text(sizes, 'angle')} x {show(length(sizes, 'angle_length'), 'length', system)},"
+        f" {words}"
+    )
 
 
 MOVES = (

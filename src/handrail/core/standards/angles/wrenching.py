@@ -1,5 +1,5 @@
-"""Room for a wrench at a pair's bolts in the support, or one angle's: past the heads of the beam's bolts on one side of its web, past their nuts
-and shanks on the other."""
+"""Room for a wrench at a pair's bolts in the support, or one angle's: past the heads of the beam's bolts on one side of
+its web, past their nuts and shanks on the other."""
 
 from __future__ import annotations
 
@@ -16,11 +16,24 @@ from handrail.core.standards.sizes import Sizes, length, text
 WASHER = 4.0  # mm, under the nut
 
 
-def rooms(situation: Situation, sizes: Sizes, lines: int, gauge: float, drop: float, above: float = math.inf,
-          below: float = math.inf) -> Iterator[tuple[float, str, str]]:  # fmt: skip
-    """(room, the side that it is on, what stands near there) of each line of bolts at `gauge` mm from the heel, `drop` below the beam's bolts: what
-    the shop put in first, heads on the first line, nuts on the second; turned round at the beam opposite."""
-    t, tw, own, beams = angle(text(sizes, "angle")).wall, situation.supported.section.tw, bolt(text(sizes, "bolt")), bolt(text(sizes, "beam_bolt"))
+def rooms(
+    situation: Situation,
+    sizes: Sizes,
+    lines: int,
+    gauge: float,
+    drop: float,
+    above: float = math.inf,
+    below: float = math.inf,
+) -> Iterator[tuple[float, str, str]]:
+    """(room, the side that it is on, what stands near there) of each line of bolts at `gauge` mm from the heel, `drop`
+    below the beam's bolts: what the shop put in first, heads on the first line, nuts on the second; turned round at the
+    beam opposite."""
+    t, tw, own, beams = (
+        angle(text(sizes, "angle")).wall,
+        situation.supported.section.tw,
+        bolt(text(sizes, "bolt")),
+        bolt(text(sizes, "beam_bolt")),
+    )
     grip, held = (2 if lines == 2 else 1) * t + tw, text(sizes, "beam_side") == "bolted"
     stands = {"heads": HEAD * beams.d, "nuts": beams.length(grip) - grip + WASHER} if held else {"the web": 0.0}
     off = max(drop - NUT * beams.d, 0.0) if held else 0.0

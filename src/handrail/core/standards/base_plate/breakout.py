@@ -1,4 +1,5 @@
-"""A base in the concrete from above: its rods, the bars beside them, and every surface along which the concrete may break out."""
+"""A base in the concrete from above: its rods, the bars beside them, and every surface along which the concrete may
+break out."""
 
 from __future__ import annotations
 
@@ -59,8 +60,12 @@ def _concrete(view: View, layout: Layout, low: np.ndarray, high: np.ndarray) -> 
     """Its edges; where it goes on it is broken off."""
     (x0, y0), (x1, y1) = ((float(a), float(b)) for a, b in (low, high))
     (left, right), (near, far) = layout.edges
-    for a, b, edge in (((x0, y0), (x0, y1), -left == x0), ((x1, y0), (x1, y1), right == x1), ((x0, y0), (x1, y0), -near == y0),
-                       ((x0, y1), (x1, y1), far == y1)):  # fmt: skip
+    for a, b, edge in (
+        ((x0, y0), (x0, y1), -left == x0),
+        ((x1, y0), (x1, y1), right == x1),
+        ((x0, y0), (x1, y0), -near == y0),
+        ((x0, y1), (x1, y1), far == y1),
+    ):
         view.line("concrete", a, b, style="outline" if edge else "break")
 
 
@@ -96,9 +101,23 @@ def _words(view: View, layout: Layout, letter: Letter, found: list[Surface]) -> 
     middle = (min(p[0] for p in points) + max(p[0] for p in points)) / 2
     y = min(p[1] for p in points) - 1.6 * t
     groups = sum(s.kind == "tension" for s in found)
-    lines = [(f"1.5 hef = {letter(1.5 * layout.of('embedment'))} about the rods" + (f", {groups} groups" if groups > 1 else ""), "breakout")]
+    lines = [
+        (
+            f"1.5 hef = {letter(1.5 * layout.of('embedment'))} about the rods"
+            + (f", {groups} groups" if groups > 1 else ""),
+            "breakout",
+        )
+    ]
     if upright := layout.pull_bars:
-        lines.append((f"{upright.steel.bars.name} upright, {letter(upright.bottom - upright.top)} long, {letter(upright.top)} down", "tension_bars"))
+        lines.append(
+            (
+                (
+                    f"{upright.steel.bars.name} upright, {letter(upright.bottom - upright.top)} long,"
+                    f" {letter(upright.top)} down"
+                ),
+                "tension_bars",
+            )
+        )
     if level := layout.shear_bars:
         lines.append((f"{level.steel[0].bars.name} legs of {level.form}, {letter(level.length)} long", "shear_bars"))
     for text, part in lines:

@@ -1,4 +1,5 @@
-"""The base drawn: plan with its anchors named, both elevations through plate, grout and concrete, and what breaks out of it."""
+"""The base drawn: plan with its anchors named, both elevations through plate, grout and concrete, and what breaks out
+of it."""
 
 from __future__ import annotations
 
@@ -21,8 +22,8 @@ APART = 2.4  # heights of a letter between the column's name and the weld's
 
 
 def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
-    """Plan, elevations along and across, breakout; x along the column's depth, y across it (plan), or either with the height over the concrete
-    (elevations), mm.
+    """Plan, elevations along and across, breakout; x along the column's depth, y across it (plan), or either with the
+    height over the concrete (elevations), mm.
 
     Lettered in inches, or in mm where `system` is si (then the titles say so). Nothing is drawn without a foundation.
     """
@@ -30,7 +31,12 @@ def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
         return Scene([])
     layout = Layout(situation, sizes)
     letter, unit = lettering(system)
-    views = ((_plan, PLAN), (partial(elevation, axis=ALONG), ELEVATION), (partial(elevation, axis=ACROSS), ELEVATION), (breakout, BREAKOUT))
+    views = (
+        (_plan, PLAN),
+        (partial(elevation, axis=ALONG), ELEVATION),
+        (partial(elevation, axis=ACROSS), ELEVATION),
+        (breakout, BREAKOUT),
+    )
     return Scene([fitted(partial(of, layout, letter, unit), *sheet) for of, sheet in views])
 
 
@@ -52,7 +58,12 @@ def _concrete_in_plan(view: View, layout: Layout, half: float, wide: float) -> N
     """Its near edges; one that is farther than the drawing goes is broken off."""
     along, across = layout.edges
     (x0, x1), (y0, y1) = drawn_to(along, half), drawn_to(across, wide)
-    corners = {"left": ((-x0, -y0), (-x0, y1)), "right": ((x1, -y0), (x1, y1)), "low": ((-x0, -y0), (x1, -y0)), "high": ((-x0, y1), (x1, y1))}
+    corners = {
+        "left": ((-x0, -y0), (-x0, y1)),
+        "right": ((x1, -y0), (x1, y1)),
+        "low": ((-x0, -y0), (x1, -y0)),
+        "high": ((-x0, y1), (x1, y1)),
+    }
     given = {"left": along[0] == x0, "right": along[1] == x1, "low": across[0] == y0, "high": across[1] == y1}
     for side, line in corners.items():
         view.line("concrete", *line, style="outline" if given[side] else "break")
@@ -77,7 +88,8 @@ def _column(view: View, layout: Layout) -> None:
 
 
 def _rods_in_plan(view: View, layout: Layout) -> None:
-    """Each rod, its washer and its name: beside the plate for the outermost rows, on the side of the plate's middle for others."""
+    """Each rod, its washer and its name: beside the plate for the outermost rows, on the side of the plate's middle for
+    others."""
     side, d, t = layout.of("washer") / 2, layout.rod.d, view.lettering
     half, far = layout.footprint.length / 2, max((abs(x) for x, _ in layout.placed.points), default=0.0)
     for (x, y), name in zip(layout.placed.points, layout.placed.names, strict=True):
@@ -87,7 +99,13 @@ def _rods_in_plan(view: View, layout: Layout) -> None:
             view.line("anchors", *line, style="centre")
         if abs(x) > far - 1.0:
             way = 1 if x > 0 else -1
-            view.note(None, (way * (half + 0.5 * t), y - 1.1 * t if y > 1 else y + 0.3 * t), name, "anchors", "start" if way > 0 else "end")
+            view.note(
+                None,
+                (way * (half + 0.5 * t), y - 1.1 * t if y > 1 else y + 0.3 * t),
+                name,
+                "anchors",
+                "start" if way > 0 else "end",
+            )
         else:
             view.note(None, (x, y - side - 1.1 * t if y > -1 else y + side + 0.4 * t), name, "anchors", "middle")
 
@@ -107,7 +125,9 @@ def _lengths(view: View, layout: Layout, letter: Letter) -> None:
     y = _low(view) - 1.6 * t
     low = -layout.footprint.width / 2
     for a, b in zip(xs, xs[1:], strict=False):
-        view.across((a, min(v for u, v in layout.placed.points if abs(u - a) < 1)), (b, low), y, letter(b - a), "spacing_along")
+        view.across(
+            (a, min(v for u, v in layout.placed.points if abs(u - a) < 1)), (b, low), y, letter(b - a), "spacing_along"
+        )
     if len(xs) > 1:
         y -= 1.6 * t
     view.across((-half, low), (half, low), y, letter(2 * half), "plate_length")
@@ -125,7 +145,9 @@ def _widths(view: View, layout: Layout, letter: Letter) -> None:
     x, right = _right(view) + 1.6 * t, layout.footprint.length / 2
     texts = [letter(b - a) for a, b in zip(ys, ys[1:], strict=False)]
     for a, b, text in zip(ys, ys[1:], texts, strict=False):
-        view.upright((max(u for u, v in layout.placed.points if abs(v - a) < 1), a), (right, b), x, text, "spacing_across")
+        view.upright(
+            (max(u for u, v in layout.placed.points if abs(v - a) < 1), a), (right, b), x, text, "spacing_across"
+        )
     if texts:
         x += max(view.width(text) for text in texts) + 1.8 * t
     view.upright((right, -wide), (right, wide), x, letter(2 * wide), "plate_width", wide - 0.8 * t if texts else None)
@@ -145,7 +167,10 @@ def _notes(view: View, layout: Layout, letter: Letter) -> None:
     plate = " x ".join(letter(layout.of(n)) for n in ("plate_thickness", "plate_length", "plate_width"))
     rods = f"({len(layout.placed.points)}) {layout.rod.name}, holes {letter(layout.rod.hole)}"
     washer = layout.of("washer")
-    washers = f"PL washers {letter(layout.rod.washer_thickness)} x {letter(washer)} x {letter(washer)}, {layout.choice('washers')}"
+    washers = (
+        f"PL washers {letter(layout.rod.washer_thickness)} x {letter(washer)} x {letter(washer)},"
+        f" {layout.choice('washers')}"
+    )
     words = (
         ((half - 0.25 * washer, wide), f"PL {plate} {layout.choice('plate_grade')}", "plate"),
         ((top[0], top[1] + layout.rod.d / 2), rods, "anchors"),
@@ -159,7 +184,14 @@ def _notes(view: View, layout: Layout, letter: Letter) -> None:
     high, low = _free(layout, t)
     cx, cy = layout.column
     view.note((cx - s.d / 2 * _reach(s, high), cy + high), (left, cy + high - 0.36 * t), s.name, "column", "end")
-    view.note((cx - s.d / 2 * _reach(s, low), cy + low), (left, cy + low - 0.36 * t), layout.choice("electrode"), "weld", "end", letter(layout.of("weld_size")))
+    view.note(
+        (cx - s.d / 2 * _reach(s, low), cy + low),
+        (left, cy + low - 0.36 * t),
+        layout.choice("electrode"),
+        "weld",
+        "end",
+        letter(layout.of("weld_size")),
+    )
 
 
 def _reach(section: Section, y: float) -> float:
@@ -168,8 +200,12 @@ def _reach(section: Section, y: float) -> float:
 
 
 def _free(layout: Layout, t: float) -> tuple[float, float]:
-    """Two heights on the column's left face, apart from each other, whose leaders miss the rods there and their names."""
-    s, rods = layout.situation.supported.section, [y - layout.column[1] for x, y in layout.placed.points if x < layout.column[0]]
+    """Two heights on the column's left face, apart from each other, whose leaders miss the rods there and their
+    names."""
+    s, rods = (
+        layout.situation.supported.section,
+        [y - layout.column[1] for x, y in layout.placed.points if x < layout.column[0]],
+    )
     half = (s.d if s.round else s.bf) / 2
     places = [half * k / 10 for k in range(-9, 10)]
 

@@ -1,4 +1,5 @@
-"""A base from the side: column, plate, grout, rods in the concrete and how they break out of it, along its depth or across."""
+"""A base from the side: column, plate, grout, rods in the concrete and how they break out of it, along its depth or
+across."""
 
 from __future__ import annotations
 
@@ -66,14 +67,19 @@ def elevation(layout: Layout, letter: Letter, unit: str, t: float, axis: int) ->
     side, f = Side(layout, axis), layout.foundation
     view = View(f"Elevation {('along', 'across')[axis]}{unit}", t)
     grout, tp, half = layout.of("grout"), layout.of("plate_thickness"), side.half
-    deep = min(f.thickness, max(layout.of("embedment") + layout.rod.d, layout.pull_bars.bottom if layout.pull_bars else 0.0) + 6 * INCH)
+    deep = min(
+        f.thickness,
+        max(layout.of("embedment") + layout.rod.d, layout.pull_bars.bottom if layout.pull_bars else 0.0) + 6 * INCH,
+    )
     x0, x1 = side.ends
     view.line("concrete", (-x0, 0), (x1, 0))
     for x, edge in ((-x0, side.edges[0]), (x1, side.edges[1])):
         view.line("concrete", (x, -deep), (x, 0), style="outline" if abs(x) == edge else "break")
     view.line("concrete", (-x0, -deep), (x1, -deep), style="outline" if deep == f.thickness else "break")
     if grout:
-        view.shapes.append(Shape("grout", ((-half - grout, 0), (-half, grout), (half, grout), (half + grout, 0)), closed=False))
+        view.shapes.append(
+            Shape("grout", ((-half - grout, 0), (-half, grout), (half, grout), (half + grout, 0)), closed=False)
+        )
     view.box("plate", -half, grout, half, grout + tp, "cut")
     _column_up(view, side, grout + tp)
     _rods_down(view, side, grout + tp)
@@ -126,7 +132,12 @@ def _rods_down(view: View, side: Side, top: float) -> None:
     for x, way, edge in ((xs[0], -1, side.edges[0]), (xs[-1], 1, side.edges[1])):
         far = min(CONE * hef, max(edge - way * x, 0.0), side.ends[way > 0] - way * x)
         if far > side.head:
-            view.line("breakout", (x + way * side.head, -hef), (x + way * far, -hef * (1 - far / (CONE * hef))), style="hidden")
+            view.line(
+                "breakout",
+                (x + way * side.head, -hef),
+                (x + way * far, -hef * (1 - far / (CONE * hef))),
+                style="hidden",
+            )
 
 
 def _bars(view: View, side: Side) -> None:
@@ -171,8 +182,12 @@ def _levels(view: View, side: Side, letter: Letter, top: float, deep: float) -> 
     s = layout.situation.supported.section
     high = max(p[1] for s_ in view.shapes if isinstance(s_, Shape) for p in s_.points)
     view.note((side.middle + side.column, top + 0.62 * s.d), (half + t, high - 0.2 * t), s.name, "column")
-    view.note((half, top - 0.3 * layout.of("plate_thickness")), (half + 2 * t, top + max(3.2 * t, 0.35 * s.d)),
-              f"PL {letter(layout.of('plate_thickness'))}", "plate_thickness")  # fmt: skip
+    view.note(
+        (half, top - 0.3 * layout.of("plate_thickness")),
+        (half + 2 * t, top + max(3.2 * t, 0.35 * s.d)),
+        f"PL {letter(layout.of('plate_thickness'))}",
+        "plate_thickness",
+    )
     view.note(None, ((left + right) / 2, -deep - 1.6 * t), concrete, "concrete", "middle")
     y = -deep - 3.2 * t
     if layout.path == "lug":

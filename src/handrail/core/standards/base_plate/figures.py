@@ -19,15 +19,26 @@ from handrail.core.standards.sizes import Sizes
 
 def _breaks(layout: Layout, pulls: np.ndarray, shears: np.ndarray, quake: bool) -> Iterator[Breaks]:
     """Of one combination."""
-    for s in surfaces(layout.group, aci318.CODE, np.nan_to_num(pulls), np.nan_to_num(shears, posinf=0.0, neginf=0.0), quake):
-        bars = layout.pull_bars is not None if s.kind == "tension" else layout.shear_bars is not None and s.side in layout.shear_bars.towards
+    for s in surfaces(
+        layout.group, aci318.CODE, np.nan_to_num(pulls), np.nan_to_num(shears, posinf=0.0, neginf=0.0), quake
+    ):
+        bars = (
+            layout.pull_bars is not None
+            if s.kind == "tension"
+            else layout.shear_bars is not None and s.side in layout.shear_bars.towards
+        )
         yield Breaks(s.kind, tuple(layout.placed.names[k] for k in s.rods), s.side, s.lines, s.use, bars)
 
 
 def figures(situation: Situation, sizes: Sizes, code: Code, actions: Actions) -> Bearing:
-    """One connection's actions, (1, combinations); those of another method rest on concrete at its limit by that one."""
+    """One connection's actions, (1, combinations); those of another method rest on concrete at its limit by that
+    one."""
     layout = Layout(situation, sizes)
-    sheared = layout.anchorage().shared(actions) if layout.path == "anchors" else np.zeros((*actions.V.shape, layout.group.n, 2))
+    sheared = (
+        layout.anchorage().shared(actions)
+        if layout.path == "anchors"
+        else np.zeros((*actions.V.shape, layout.group.n, 2))
+    )
     shears = np.linalg.norm(sheared, axis=-1)
     found = []
     for k in range(actions.V.shape[-1]):
@@ -35,7 +46,15 @@ def figures(situation: Situation, sizes: Sizes, code: Code, actions: Actions) ->
         rest = layout.seat(own).rest(actions)
         at = (0, k)
         solved = bool(np.isfinite(rest.use[at]))
-        found.append(Pressed("strain" if rest.by_strain[at] else "block", solved, tuple(zone(layout.footprint, rest, at)) if solved else (),
-                             float(rest.pressure[at]) if solved else 0.0, tuple(float(v) for v in rest.tensions[at]),
-                             tuple(float(v) for v in shears[at]), tuple(_breaks(layout, rest.tensions[at], sheared[at], bool(actions.shaken[k])))))  # fmt: skip
+        found.append(
+            Pressed(
+                "strain" if rest.by_strain[at] else "block",
+                solved,
+                tuple(zone(layout.footprint, rest, at)) if solved else (),
+                float(rest.pressure[at]) if solved else 0.0,
+                tuple(float(v) for v in rest.tensions[at]),
+                tuple(float(v) for v in shears[at]),
+                tuple(_breaks(layout, rest.tensions[at], sheared[at], bool(actions.shaken[k]))),
+            )
+        )
     return Bearing(layout.placed.names, layout.placed.points, tuple(found))

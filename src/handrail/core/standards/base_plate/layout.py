@@ -1,4 +1,5 @@
-"""The sized base as its parts: the plate on its concrete, the anchors, the column's weld, and the one path that the shear takes."""
+"""The sized base as its parts: the plate on its concrete, the anchors, the column's weld, and the one path that the
+shear takes."""
 
 from __future__ import annotations
 
@@ -74,8 +75,16 @@ class Layout(LaidOut):
     def footprint(self) -> Footprint:
         """The plate as the concrete feels it."""
         along, across = self.edges
-        return Footprint(self.of("plate_length"), self.of("plate_width"), self.placed.points, self.rod.area, along, across, self.foundation.thickness,
-                         grout=(self.of("grout_strength") or math.inf) if self.of("grout") else math.inf)  # fmt: skip
+        return Footprint(
+            self.of("plate_length"),
+            self.of("plate_width"),
+            self.placed.points,
+            self.rod.area,
+            along,
+            across,
+            self.foundation.thickness,
+            grout=(self.of("grout_strength") or math.inf) if self.of("grout") else math.inf,
+        )
 
     @property
     def column(self) -> tuple[float, float]:
@@ -93,9 +102,19 @@ class Layout(LaidOut):
         """The rods in the concrete."""
         f = self.foundation
         fc = min(f.fc, STRONGEST) if self.installed else f.fc
-        concrete = Concrete(fc, f.thickness, *self.edges, f.cracked, self.choice("supplementary") == "provided", f.light)
-        return AnchorGroup(self.placed.points, self.rod, self.of("embedment"), concrete, bool(self.of("grout")),
-                           self.choice("washers") == "welded", self.situation.seismic or self.situation.quaking, self.installed)  # fmt: skip
+        concrete = Concrete(
+            fc, f.thickness, *self.edges, f.cracked, self.choice("supplementary") == "provided", f.light
+        )
+        return AnchorGroup(
+            self.placed.points,
+            self.rod,
+            self.of("embedment"),
+            concrete,
+            bool(self.of("grout")),
+            self.choice("washers") == "welded",
+            self.situation.seismic or self.situation.quaking,
+            self.installed,
+        )
 
     @cached_property
     def installed(self) -> Installed | None:
@@ -103,16 +122,33 @@ class Layout(LaidOut):
         if (kind := self.choice("anchor_kind")) == "cast_in":
             return None
         bond = self.of("bond_cracked" if self.foundation.cracked else "bond_uncracked")
-        return Installed(kind, int(self.of("anchor_category")), self.of("anchor_kc"), bond, self.of("bond_uncracked"), self.of("pullout"),
-                         self.of("steel_tension"), self.of("steel_shear"), self.of("critical_edge"), self.of("sustained"),
-                         self.choice("anchor_earthquake") == "qualified")  # fmt: skip
+        return Installed(
+            kind,
+            int(self.of("anchor_category")),
+            self.of("anchor_kc"),
+            bond,
+            self.of("bond_uncracked"),
+            self.of("pullout"),
+            self.of("steel_tension"),
+            self.of("steel_shear"),
+            self.of("critical_edge"),
+            self.of("sustained"),
+            self.choice("anchor_earthquake") == "qualified",
+        )
 
     def seat(self, code: Code) -> Seat:
         """How it rests, on concrete at its limit by `code`."""
         fc = self.foundation.fc
         limit = bases.bearing_limit(code, fc, self.footprint.confinement(), grout=self.footprint.grout)
-        return Seat(self.footprint, limit, self.choice("bearing_method"), concrete_modulus(fc, self.foundation.light), E, self.column,
-                    self.lug.lever if self.path == "lug" else 0.0)  # fmt: skip
+        return Seat(
+            self.footprint,
+            limit,
+            self.choice("bearing_method"),
+            concrete_modulus(fc, self.foundation.light),
+            E,
+            self.column,
+            self.lug.lever if self.path == "lug" else 0.0,
+        )
 
     @property
     def path(self) -> str:
@@ -122,25 +158,55 @@ class Layout(LaidOut):
     @cached_property
     def lug(self) -> ShearLug:
         """The lug under the plate, where that is the path."""
-        return ShearLug(self.of("lug_width"), self.of("lug_depth"), self.of("lug_thickness"), grade(self.choice("plate_grade")), self.of("grout"),
-                        self.of("lug_weld"), electrode(self.choice("electrode")), WAYS[self.choice("lug_way")], self.footprint, self.group,
-                        self.column, self.of("plate_thickness"))  # fmt: skip
+        return ShearLug(
+            self.of("lug_width"),
+            self.of("lug_depth"),
+            self.of("lug_thickness"),
+            grade(self.choice("plate_grade")),
+            self.of("grout"),
+            self.of("lug_weld"),
+            electrode(self.choice("electrode")),
+            WAYS[self.choice("lug_way")],
+            self.footprint,
+            self.group,
+            self.column,
+            self.of("plate_thickness"),
+        )
 
     def plate(self, code: Code) -> BasePlate:
         """The plate under `code`."""
-        return BasePlate(self.situation.supported.section, self.seat(code), self.of("plate_thickness"), grade(self.choice("plate_grade")))
+        return BasePlate(
+            self.situation.supported.section,
+            self.seat(code),
+            self.of("plate_thickness"),
+            grade(self.choice("plate_grade")),
+        )
 
     def anchorage(self) -> Anchorage:
         """The anchors at work, by strength combinations."""
         sheared = self.path == "anchors"
         lever = self.of("plate_thickness") + self.rod.washer_thickness / 2
-        return Anchorage(self.group, self.seat(_strength(Code())), sheared, lever if sheared else 0.0, self.pull_bars, self.shear_bars)
+        return Anchorage(
+            self.group,
+            self.seat(_strength(Code())),
+            sheared,
+            lever if sheared else 0.0,
+            self.pull_bars,
+            self.shear_bars,
+        )
 
     @property
     def washers(self) -> Washers:
         """The plate washers that hand the shear to the rods."""
-        return Washers(self.rod, self.anchorage().largest_shear, self.of("washer"), self.rod.washer_thickness, self.of("washer_weld"), grade("A36"),
-                       electrode(self.choice("electrode")))  # fmt: skip
+        return Washers(
+            self.rod,
+            self.anchorage().largest_shear,
+            self.of("washer"),
+            self.rod.washer_thickness,
+            self.of("washer_weld"),
+            grade("A36"),
+            electrode(self.choice("electrode")),
+        )
 
     @cached_property
     def pull_bars(self) -> PullBars | None:
@@ -151,12 +217,22 @@ class Layout(LaidOut):
         given = self.choice("tension_bar_points")
         places = at_points(given).points if given else around(self.placed.points, own.count, self.of("tension_bar_off"))
         at, (along, across) = np.array(places), self.edges
-        beside = float(min((at[:, 0] + along[0]).min(), (along[1] - at[:, 0]).min(), (at[:, 1] + across[0]).min(), (across[1] - at[:, 1]).min()))
-        return PullBars(self._steel(own, closest(places), beside), places, cover, cover + self.of("tension_bar_length"), self.group)
+        beside = float(
+            min(
+                (at[:, 0] + along[0]).min(),
+                (along[1] - at[:, 0]).min(),
+                (at[:, 1] + across[0]).min(),
+                (across[1] - at[:, 1]).min(),
+            )
+        )
+        return PullBars(
+            self._steel(own, closest(places), beside), places, cover, cover + self.of("tension_bar_length"), self.group
+        )
 
     @cached_property
     def shear_bars(self) -> ShearBars | None:
-        """Anchor reinforcement for shear, where there is some, each leg in its place; those across lie under those along."""
+        """Anchor reinforcement for shear, where there is some, each leg in its place; those across lie under those
+        along."""
         if not (name := self.choice("shear_bars")) or self.path != "anchors":
             return None
         own, cover, ways = bars(name), self.of("bar_cover"), WAYS[self.choice("shear_bar_way")]
@@ -167,23 +243,56 @@ class Layout(LaidOut):
             if axis in ways:
                 lines = sorted({round(float(p[1 - axis]), 3) for p in self.placed.points})
                 given = self.choice(("shear_bars_along", "shear_bars_across")[axis])
-                legs[axis] = tuple((x, depth) for x in at_places(given)) if given else beside(lines, own.count, self.of("shear_bar_off"), depth, own.d)
+                legs[axis] = (
+                    tuple((x, depth) for x in at_places(given))
+                    if given
+                    else beside(lines, own.count, self.of("shear_bar_off"), depth, own.d)
+                )
             apart = closest(legs[axis]) if legs[axis] else math.inf
             at, sides = np.array([p for p, _ in legs[axis]] or [0.0]), self.edges[1 - axis]
-            steel.append(self._steel(own, apart, float(min((at + sides[0]).min(), (sides[1] - at).min())), self.foundation.thickness - depth > DEEP))
-        return ShearBars((steel[0], steel[1]), (legs[0], legs[1]), self.choice("shear_bar_form"), self.of("shear_bar_length"), cover, self.group)
+            steel.append(
+                self._steel(
+                    own,
+                    apart,
+                    float(min((at + sides[0]).min(), (sides[1] - at).min())),
+                    self.foundation.thickness - depth > DEEP,
+                )
+            )
+        return ShearBars(
+            (steel[0], steel[1]),
+            (legs[0], legs[1]),
+            self.choice("shear_bar_form"),
+            self.of("shear_bar_length"),
+            cover,
+            self.group,
+        )
 
     def _steel(self, own: Bars, apart: float, beside: float, top: bool = False) -> BarSteel:
-        return BarSteel(own, self.of("bar_fy"), self.foundation.fc, self.choice("bar_ends"), apart - own.d, beside - own.d / 2, self.foundation.light, top)
+        return BarSteel(
+            own,
+            self.of("bar_fy"),
+            self.foundation.fc,
+            self.choice("bar_ends"),
+            apart - own.d,
+            beside - own.d / 2,
+            self.foundation.light,
+            top,
+        )
 
     @cached_property
     def weld(self) -> ColumnWeld:
         """Between column and plate."""
-        return ColumnWeld(self.situation.supported, self.of("weld_size"), self.choice("weld_pattern"), electrode(self.choice("electrode")),
-                          self.choice("foot") == "milled")  # fmt: skip
+        return ColumnWeld(
+            self.situation.supported,
+            self.of("weld_size"),
+            self.choice("weld_pattern"),
+            electrode(self.choice("electrode")),
+            self.choice("foot") == "milled",
+        )
 
     def quantities(self) -> Quantities:
-        """The plate with its lug and washers, welded to the column in the shop; washers to the plate at the site. Rods are counted, not weighed."""
+        """The plate with its lug and washers, welded to the column in the shop; washers to the plate at the site. Rods
+        are counted, not weighed."""
         n = len(self.placed.points)
         steel = plate(self.of("plate_thickness"), self.of("plate_length"), self.of("plate_width"))
         steel += n * plate(self.rod.washer_thickness, self.of("washer"), self.of("washer"))
@@ -192,7 +301,9 @@ class Layout(LaidOut):
             fillets.append((self.of("washer_weld"), 4 * self.of("washer") * n, True))
         if self.path == "lug":
             plates = len(WAYS[self.choice("lug_way")])
-            steel += plates * plate(self.of("lug_thickness"), self.of("lug_width"), self.of("lug_depth") + self.of("grout"))
+            steel += plates * plate(
+                self.of("lug_thickness"), self.of("lug_width"), self.of("lug_depth") + self.of("grout")
+            )
             fillets.append((self.of("lug_weld"), 2 * plates * self.of("lug_width"), False))
         return Quantities(0, 0, steel, tuple(fillets), n)
 
@@ -222,14 +333,18 @@ class Layout(LaidOut):
             return seat.rest(actions).tensions
 
         if not (self.installed and self.installed.steel_tension):
-            yield from RodSteel(self.rod, pulls, anchorage.largest_shear if self.path == "anchors" else None).states(Under(code, "anchors", tracing), code)
+            yield from RodSteel(self.rod, pulls, anchorage.largest_shear if self.path == "anchors" else None).states(
+                Under(code, "anchors", tracing), code
+            )
         yield from self.weld.states(Under(code, "weld", tracing), code)
         yield self.weld.at_rods(Under(code, "weld", tracing), code, pulls, self.plate(code).lines)
         if self.path == "anchors":
             yield from self.washers.states(Under(code, "washers", tracing), code)
         if self.path == "friction":
             strong = self.seat(_strength(code))
-            yield from Friction(self.of("friction"), strong, fc).states(Under(aci318.CODE, "plate", tracing), aci318.CODE)
+            yield from Friction(self.of("friction"), strong, fc).states(
+                Under(aci318.CODE, "plate", tracing), aci318.CODE
+            )
         if self.path == "lug":
             strong = self.seat(_strength(code))
             lug = replace(self.lug, pulls=lambda actions: strong.rest(actions).tensions)
@@ -241,14 +356,18 @@ class Layout(LaidOut):
         yield from self.plate(code).rules()
         yield at_most("grout_thickness", "plate", self.of("grout"), self.of("grout_most"), "practice")
         post = self.choice("post") == "yes"
-        yield from (rule for rule in self.anchorage().rules(self.of("washer")) if not (post and rule.rule == "anchors_at_least"))
+        yield from (
+            rule for rule in self.anchorage().rules(self.of("washer")) if not (post and rule.rule == "anchors_at_least")
+        )
         yield from self._around_the_column()
         yield from self.weld.rules(self.of("plate_thickness"))
         if self.path == "anchors":
             yield from self.washers.rules()
         if self.path == "friction":
             most = MU_GROUT if self.of("grout") else MU_STEEL * self.foundation.light
-            yield at_most("friction_most", "plate", self.of("friction"), most, "ACI 318-19 22.9.4.2, Design Guide 1", "number")
+            yield at_most(
+                "friction_most", "plate", self.of("friction"), most, "ACI 318-19 22.9.4.2, Design Guide 1", "number"
+            )
         if self.path == "lug":
             yield from self.lug.rules()
 
@@ -256,10 +375,14 @@ class Layout(LaidOut):
         """Washers and a wrench clear the column and its weld; a washer covers its hole."""
         section = self.situation.supported.section
         room = min((clear(section, from_column(p, self.column)) for p in self.placed.points), default=math.inf)
-        yield at_least("anchor_clear_of_column", "anchors", room, self.of("weld_size") + self.of("washer") / 2, "Manual Part 14")
+        yield at_least(
+            "anchor_clear_of_column", "anchors", room, self.of("weld_size") + self.of("washer") / 2, "Manual Part 14"
+        )
         yield at_least("anchor_wrench", "anchors", room, self.rod.flats / math.sqrt(3) + WRENCH, "Manual Part 7")
         if self.choice("nuts") == "levelling":
-            yield at_least("levelling_nut_in_grout", "anchors", self.of("grout"), self.rod.d + INCH / 4, "the nut and its washer")
+            yield at_least(
+                "levelling_nut_in_grout", "anchors", self.of("grout"), self.rod.d + INCH / 4, "the nut and its washer"
+            )
         yield at_least("washer_over_hole", "anchors", self.of("washer"), self.rod.hole + INCH / 2, "Manual Part 14")
 
 

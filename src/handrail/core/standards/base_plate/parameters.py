@@ -27,83 +27,333 @@ WAYS = ("along", "across", "both")
 NUTS = ("one", "lock", "levelling")
 
 PARAMETERS = (
-    Parameter("offset_along", "length", "Plate off the column, along", "From the column's middle to the plate's, + towards the plus side of its depth",
-              "0 in", low=-1500, high=1500),
-    Parameter("offset_across", "length", "Plate off the column, across", "The same across its depth", "0 in", low=-1500, high=1500),
+    Parameter(
+        "offset_along",
+        "length",
+        "Plate off the column, along",
+        "From the column's middle to the plate's, + towards the plus side of its depth",
+        "0 in",
+        low=-1500,
+        high=1500,
+    ),
+    Parameter(
+        "offset_across",
+        "length",
+        "Plate off the column, across",
+        "The same across its depth",
+        "0 in",
+        low=-1500,
+        high=1500,
+    ),
     Parameter("plate_length", "length", "Plate length", "Along the column's depth", None, low=50, high=3000),
     Parameter("plate_width", "length", "Plate width", "Across the column's depth", None, low=50, high=3000),
     Parameter("plate_thickness", "length", "Plate thickness", "", "1 in", low=6, high=300),
     Parameter("plate_grade", "plate_grade", "Plate grade", "", "A36"),
     Parameter("rod", "rod", "Anchor rod", "Diameter and grade; headed, or with a nut at its foot", "3/4 F1554-36"),
-    Parameter("rods_along", "count", "Rows of rods", "Along the column's depth; rods stand around the plate's edge", 2, low=1, high=12),
+    Parameter(
+        "rods_along",
+        "count",
+        "Rows of rods",
+        "Along the column's depth; rods stand around the plate's edge",
+        2,
+        low=1,
+        high=12,
+    ),
     Parameter("rods_across", "count", "Rods in a row", "Across the column's depth", 2, low=1, high=12),
     Parameter("spacing_along", "length", "Rods apart, along", "Between the outermost rows", None, low=0, high=3000),
-    Parameter("spacing_across", "length", "Rods apart, across", "Between the outermost rods of a row", None, low=0, high=3000),
-    Parameter("rod_points", "points", "Rods by place", "In place of rows: x, y from the plate's centre along and across the column's depth, "
-              "like 6 in, 4 in; -6 in, 4 in; a name may go before (N1: 6 in, 4 in)", ""),
-    Parameter("embedment", "length", "Embedment", "Top of concrete to the bearing face of the head", None, low=20, high=5000),
-    Parameter("anchor_kind", "choice", "Anchors are", "Cast in and headed, or drilled into hardened concrete: the report of their assessment (ACI 355.2, "
-              "355.4) gives the sizes that follow", "cast_in", ("cast_in", *KINDS)),
-    Parameter("anchor_category", "count", "Category", "Of post-installed anchors, 1 to 3; 0 where not known", 0, low=0, high=3),
-    Parameter("anchor_kc", "number", "kc of breakout", "Of post-installed anchors: 17, or the report's for the concrete as it is, cracked or not",
-              "17", low=KC, high=KC_MOST),
-    Parameter("bond_cracked", "stress", "Bond, cracked", "Characteristic bond of adhesive anchors for their temperature and moisture; 0 where not known",
-              "0 psi", low=0, high=40),
-    Parameter("bond_uncracked", "stress", "Bond, uncracked", "The same in concrete without cracks; it also says how far bond reaches", "0 psi", low=0, high=40),
-    Parameter("pullout", "force", "Pullout", "Np of one expansion, undercut or screw anchor in the concrete as it is; 0 where not known", "0 kip",
-              low=0, high=4000 * KIP),
-    Parameter("steel_tension", "force", "Steel in tension", "Nsa of one post-installed anchor; 0 takes the rod's own", "0 kip", low=0, high=4000 * KIP),
-    Parameter("steel_shear", "force", "Steel in shear", "Vsa of one post-installed anchor; 0 takes the rod's own", "0 kip", low=0, high=4000 * KIP),
-    Parameter("critical_edge", "length", "Critical edge distance", "cac of post-installed anchors (17.9.5)", None, low=0, high=20000),
-    Parameter("sustained", "number", "Tension that lasts", "Part of the tension on adhesive anchors that stays for good", "1", low=0, high=1),
-    Parameter("anchor_earthquake", "choice", "For earthquakes", "Whether the report qualifies post-installed anchors, and its values given are those",
-              "unqualified", ("unqualified", "qualified")),
+    Parameter(
+        "spacing_across", "length", "Rods apart, across", "Between the outermost rods of a row", None, low=0, high=3000
+    ),
+    Parameter(
+        "rod_points",
+        "points",
+        "Rods by place",
+        "In place of rows: x, y from the plate's centre along and across the column's depth, "
+        "like 6 in, 4 in; -6 in, 4 in; a name may go before (N1: 6 in, 4 in)",
+        "",
+    ),
+    Parameter(
+        "embedment", "length", "Embedment", "Top of concrete to the bearing face of the head", None, low=20, high=5000
+    ),
+    Parameter(
+        "anchor_kind",
+        "choice",
+        "Anchors are",
+        "Cast in and headed, or drilled into hardened concrete: the report of their assessment (ACI 355.2, "
+        "355.4) gives the sizes that follow",
+        "cast_in",
+        ("cast_in", *KINDS),
+    ),
+    Parameter(
+        "anchor_category", "count", "Category", "Of post-installed anchors, 1 to 3; 0 where not known", 0, low=0, high=3
+    ),
+    Parameter(
+        "anchor_kc",
+        "number",
+        "kc of breakout",
+        "Of post-installed anchors: 17, or the report's for the concrete as it is, cracked or not",
+        "17",
+        low=KC,
+        high=KC_MOST,
+    ),
+    Parameter(
+        "bond_cracked",
+        "stress",
+        "Bond, cracked",
+        "Characteristic bond of adhesive anchors for their temperature and moisture; 0 where not known",
+        "0 psi",
+        low=0,
+        high=40,
+    ),
+    Parameter(
+        "bond_uncracked",
+        "stress",
+        "Bond, uncracked",
+        "The same in concrete without cracks; it also says how far bond reaches",
+        "0 psi",
+        low=0,
+        high=40,
+    ),
+    Parameter(
+        "pullout",
+        "force",
+        "Pullout",
+        "Np of one expansion, undercut or screw anchor in the concrete as it is; 0 where not known",
+        "0 kip",
+        low=0,
+        high=4000 * KIP,
+    ),
+    Parameter(
+        "steel_tension",
+        "force",
+        "Steel in tension",
+        "Nsa of one post-installed anchor; 0 takes the rod's own",
+        "0 kip",
+        low=0,
+        high=4000 * KIP,
+    ),
+    Parameter(
+        "steel_shear",
+        "force",
+        "Steel in shear",
+        "Vsa of one post-installed anchor; 0 takes the rod's own",
+        "0 kip",
+        low=0,
+        high=4000 * KIP,
+    ),
+    Parameter(
+        "critical_edge",
+        "length",
+        "Critical edge distance",
+        "cac of post-installed anchors (17.9.5)",
+        None,
+        low=0,
+        high=20000,
+    ),
+    Parameter(
+        "sustained",
+        "number",
+        "Tension that lasts",
+        "Part of the tension on adhesive anchors that stays for good",
+        "1",
+        low=0,
+        high=1,
+    ),
+    Parameter(
+        "anchor_earthquake",
+        "choice",
+        "For earthquakes",
+        "Whether the report qualifies post-installed anchors, and its values given are those",
+        "unqualified",
+        ("unqualified", "qualified"),
+    ),
     Parameter("washer", "length", "Plate washer", "Side of the square washer over each hole", None, low=10, high=300),
-    Parameter("washers", "choice", "Washers", "Welded to the plate, so that every rod takes shear, or plain", "plain", ("plain", "welded")),
-    Parameter("washer_weld", "length", "Washer weld", "Fillet around each washer, where they are welded", None, low=2, high=40),
-    Parameter("nuts", "choice", "Nuts", "One over each washer; with a lock nut on it; or with a levelling nut under the plate as well", "one", NUTS),
+    Parameter(
+        "washers",
+        "choice",
+        "Washers",
+        "Welded to the plate, so that every rod takes shear, or plain",
+        "plain",
+        ("plain", "welded"),
+    ),
+    Parameter(
+        "washer_weld", "length", "Washer weld", "Fillet around each washer, where they are welded", None, low=2, high=40
+    ),
+    Parameter(
+        "nuts",
+        "choice",
+        "Nuts",
+        "One over each washer; with a lock nut on it; or with a levelling nut under the plate as well",
+        "one",
+        NUTS,
+    ),
     Parameter("grout", "length", "Grout", "Pad under the plate; 0 for none", "1-1/2 in", low=0, high=200),
-    Parameter("grout_strength", "stress", "Grout's strength", "0: at least twice the concrete's, so that the concrete governs", "0 ksi", low=0, high=140),
+    Parameter(
+        "grout_strength",
+        "stress",
+        "Grout's strength",
+        "0: at least twice the concrete's, so that the concrete governs",
+        "0 ksi",
+        low=0,
+        high=140,
+    ),
     Parameter("grout_most", "length", "Grout at most", "The thickest pad that is let stand", "3 in", low=0, high=200),
-    Parameter("shear_path", "choice", "Shear goes by", "One path: friction, anchors (washers welded), or a lug under the plate", "friction", PATHS),
-    Parameter("friction", "number", "Friction coefficient", "Steel on grout 0.55, on concrete 0.70", None, low=0, high=1),
-    Parameter("supplementary", "choice", "Supplementary reinforcement", "Holds the breakout together (phi of 17.5.3)", "none", ("none", "provided")),
-    Parameter("tension_bars", "bars", "Bars for tension", "Upright anchor reinforcement in place of breakout in tension, like (8) No. 5; empty for none", ""),
-    Parameter("tension_bar_points", "points", "Bars by place", "x, y of each from the plate's centre, like rods; where not given, one to each rod in turn: "
-              "outwards along, outwards across, inwards along, inwards across", ""),
-    Parameter("tension_bar_off", "length", "Bars off the rods", "From a rod to each of its bars, where they are not given by place", None, low=0, high=1000),
-    Parameter("tension_bar_length", "length", "Their length", "From the upper end, under the cover, to the lower", None, low=0, high=5000),
-    Parameter("shear_bars", "bars", "Bars for shear", "Legs of ties or hairpins across the breakout towards an edge, so many across "
-              "each row's, like (4) No. 4; empty for none", ""),
-    Parameter("shear_bar_form", "choice", "Legs are of", "Ties developed on both sides of the breakout, or hairpins around the rods nearest to each edge",
-              "ties", FORMS),
+    Parameter(
+        "shear_path",
+        "choice",
+        "Shear goes by",
+        "One path: friction, anchors (washers welded), or a lug under the plate",
+        "friction",
+        PATHS,
+    ),
+    Parameter(
+        "friction", "number", "Friction coefficient", "Steel on grout 0.55, on concrete 0.70", None, low=0, high=1
+    ),
+    Parameter(
+        "supplementary",
+        "choice",
+        "Supplementary reinforcement",
+        "Holds the breakout together (phi of 17.5.3)",
+        "none",
+        ("none", "provided"),
+    ),
+    Parameter(
+        "tension_bars",
+        "bars",
+        "Bars for tension",
+        "Upright anchor reinforcement in place of breakout in tension, like (8) No. 5; empty for none",
+        "",
+    ),
+    Parameter(
+        "tension_bar_points",
+        "points",
+        "Bars by place",
+        "x, y of each from the plate's centre, like rods; where not given, one to each rod in turn: "
+        "outwards along, outwards across, inwards along, inwards across",
+        "",
+    ),
+    Parameter(
+        "tension_bar_off",
+        "length",
+        "Bars off the rods",
+        "From a rod to each of its bars, where they are not given by place",
+        None,
+        low=0,
+        high=1000,
+    ),
+    Parameter(
+        "tension_bar_length",
+        "length",
+        "Their length",
+        "From the upper end, under the cover, to the lower",
+        None,
+        low=0,
+        high=5000,
+    ),
+    Parameter(
+        "shear_bars",
+        "bars",
+        "Bars for shear",
+        "Legs of ties or hairpins across the breakout towards an edge, so many across "
+        "each row's, like (4) No. 4; empty for none",
+        "",
+    ),
+    Parameter(
+        "shear_bar_form",
+        "choice",
+        "Legs are of",
+        "Ties developed on both sides of the breakout, or hairpins around the rods nearest to each edge",
+        "ties",
+        FORMS,
+    ),
     Parameter("shear_bar_way", "choice", "Legs run", "Along the column's depth, across it, or both", "both", WAYS),
-    Parameter("shear_bars_along", "places", "Legs along, by place", "Where each leg that runs along stands across, from the plate's centre, like 6 in; "
-              "-6 in; where not given, one to each line of rods in turn: outside, inside, then deeper", ""),
-    Parameter("shear_bars_across", "places", "Legs across, by place", "Where each leg that runs across stands along", ""),
-    Parameter("shear_bar_off", "length", "Legs off the rods", "From a line of rods to each of its legs, where they are not given by place", None,
-              low=0, high=1000),
-    Parameter("shear_bar_length", "length", "Legs' length", "From the cover at the edge inwards; of hairpins from their rod inwards", None, low=0, high=10000),
+    Parameter(
+        "shear_bars_along",
+        "places",
+        "Legs along, by place",
+        "Where each leg that runs along stands across, from the plate's centre, like 6 in; "
+        "-6 in; where not given, one to each line of rods in turn: outside, inside, then deeper",
+        "",
+    ),
+    Parameter(
+        "shear_bars_across", "places", "Legs across, by place", "Where each leg that runs across stands along", ""
+    ),
+    Parameter(
+        "shear_bar_off",
+        "length",
+        "Legs off the rods",
+        "From a line of rods to each of its legs, where they are not given by place",
+        None,
+        low=0,
+        high=1000,
+    ),
+    Parameter(
+        "shear_bar_length",
+        "length",
+        "Legs' length",
+        "From the cover at the edge inwards; of hairpins from their rod inwards",
+        None,
+        low=0,
+        high=10000,
+    ),
     Parameter("bar_fy", "stress", "Bars' yield", "", "60 ksi", low=200, high=700),
-    Parameter("bar_ends", "choice", "Bars' ends", "Straight, hooked at both, or hooked in the piece that would break out alone", "straight", ENDS),
-    Parameter("bar_cover", "length", "Cover over bars", "At the top of the concrete, and at its edges before level bars", "2 in", low=0, high=300),
-    Parameter("lug_way", "choice", "Lug faces shear", "Along the column's depth, across it, or both (crossed plates)", "along", WAYS),
+    Parameter(
+        "bar_ends",
+        "choice",
+        "Bars' ends",
+        "Straight, hooked at both, or hooked in the piece that would break out alone",
+        "straight",
+        ENDS,
+    ),
+    Parameter(
+        "bar_cover",
+        "length",
+        "Cover over bars",
+        "At the top of the concrete, and at its edges before level bars",
+        "2 in",
+        low=0,
+        high=300,
+    ),
+    Parameter(
+        "lug_way",
+        "choice",
+        "Lug faces shear",
+        "Along the column's depth, across it, or both (crossed plates)",
+        "along",
+        WAYS,
+    ),
     Parameter("lug_width", "length", "Lug width", "", None, low=10, high=2000),
     Parameter("lug_depth", "length", "Lug depth", "In the concrete, below the grout", "3 in", low=5, high=1500),
     Parameter("lug_thickness", "length", "Lug thickness", "", "1-1/2 in", low=5, high=200),
     Parameter("lug_weld", "length", "Lug weld", "Fillet on both faces of the lug", "1/2 in", low=2, high=60),
     Parameter("weld_size", "length", "Column weld", "Fillet between column and plate", None, low=2, high=40),
-    Parameter("weld_pattern", "choice", "Column weld goes",
-              "Fillets around all of the column, or outside its flanges and both sides of its web; or complete penetration",
-              "outside", PATTERNS),
+    Parameter(
+        "weld_pattern",
+        "choice",
+        "Column weld goes",
+        "Fillets around all of the column, or outside its flanges and both sides of its web; or complete penetration",
+        "outside",
+        PATTERNS,
+    ),
     Parameter("electrode", "electrode", "Electrode", "", "E70"),
-    Parameter("foot", "choice", "Column's foot", "Milled: compression goes through contact", "milled", ("milled", "sawn")),
-    Parameter("bearing_method", "choice", "Bearing by", "block of even pressure (moment about one axis), plane of strain (any), or auto", "auto", METHODS),
+    Parameter(
+        "foot", "choice", "Column's foot", "Milled: compression goes through contact", "milled", ("milled", "sawn")
+    ),
+    Parameter(
+        "bearing_method",
+        "choice",
+        "Bearing by",
+        "block of even pressure (moment about one axis), plane of strain (any), or auto",
+        "auto",
+        METHODS,
+    ),
     Parameter("stiffeners", "choice", "Stiffeners on the plate", "", "none", ("none", "provided")),
     *GROUND,
-    Parameter("post", "choice", "A post", "A post is let stand on fewer than four rods (OSHA 1926.755)", "no", ("no", "yes")),
+    Parameter(
+        "post", "choice", "A post", "A post is let stand on fewer than four rods (OSHA 1926.755)", "no", ("no", "yes")
+    ),
     *BASE.parameters,
-)  # fmt: skip
+)
 
 
 def complete(situation: Situation, given: Sizes) -> Sizes:
@@ -116,7 +366,12 @@ def rods(sizes: Sizes) -> Placed:
     points = text(sizes, "rod_points")
     if points:
         return at_points(points)
-    return in_rows(int(length(sizes, "rods_along")), int(length(sizes, "rods_across")), length(sizes, "spacing_along"), length(sizes, "spacing_across"))
+    return in_rows(
+        int(length(sizes, "rods_along")),
+        int(length(sizes, "rods_across")),
+        length(sizes, "spacing_along"),
+        length(sizes, "spacing_across"),
+    )
 
 
 def edge(sizes: Sizes) -> float:
@@ -184,7 +439,11 @@ def _shear_bar_off(situation: Situation, sizes: Sizes) -> float:
 def _straight(situation: Situation, sizes: Sizes, kind: str, top: bool) -> float:
     """What develops a straight bar with room about it, mm."""
     own, d = foundation(situation, sizes), _bar(sizes, kind)
-    return straight(d, length(sizes, "bar_fy"), own.fc, True, top, length(sizes, "foundation_lambda")) if own and d else 0.0
+    return (
+        straight(d, length(sizes, "bar_fy"), own.fc, True, top, length(sizes, "foundation_lambda"))
+        if own and d
+        else 0.0
+    )
 
 
 def _tension_bar_length(situation: Situation, sizes: Sizes) -> float:
@@ -194,7 +453,8 @@ def _tension_bar_length(situation: Situation, sizes: Sizes) -> float:
 
 
 def _shear_bar_length(situation: Situation, sizes: Sizes) -> float:
-    """Developed behind the farthest rod from an edge that is near, where the concrete has the room; of hairpins behind their rod."""
+    """Developed behind the farthest rod from an edge that is near, where the concrete has the room; of hairpins behind
+    their rod."""
     own, behind = foundation(situation, sizes), _straight(situation, sizes, "shear", True)
     if own is None or not behind:
         return 0.0
@@ -202,8 +462,12 @@ def _shear_bar_length(situation: Situation, sizes: Sizes) -> float:
         return up_to(behind, INCH)
     points, cover = rods(sizes).points, length(sizes, "bar_cover")
     off = (length(sizes, "offset_along"), length(sizes, "offset_across"))
-    far = [edge + way * (off[axis] + p[axis]) for axis, edges in enumerate((own.along, own.across)) for edge, way in zip(edges, (1, -1), strict=True)
-           for p in points]  # fmt: skip
+    far = [
+        edge + way * (off[axis] + p[axis])
+        for axis, edges in enumerate((own.along, own.across))
+        for edge, way in zip(edges, (1, -1), strict=True)
+        for p in points
+    ]
     room = min((sum(edges) for edges in (own.along, own.across)), default=math.inf) - 2 * cover
     return max(min(up_to(max((f for f in far if math.isfinite(f)), default=0.0) + behind - cover, INCH), room), 0.0)
 
@@ -217,12 +481,15 @@ FOLLOWS = {
     "spacing_along": _spacing("plate_length"),
     "spacing_across": _spacing("plate_width"),
     "embedment": lambda situation, sizes: up_to(12 * rod(text(sizes, "rod")).d, INCH),
-    "critical_edge": lambda situation, sizes: CRITICAL.get(text(sizes, "anchor_kind"), 0.0) * length(sizes, "embedment"),
-    "friction": lambda situation, sizes: MU_GROUT if length(sizes, "grout") else MU_STEEL * length(sizes, "foundation_lambda"),
+    "critical_edge": lambda situation, sizes: (
+        CRITICAL.get(text(sizes, "anchor_kind"), 0.0) * length(sizes, "embedment")
+    ),
+    "friction": lambda situation, sizes: (
+        MU_GROUT if length(sizes, "grout") else MU_STEEL * length(sizes, "foundation_lambda")
+    ),
     "lug_width": _lug_width,
     "tension_bar_off": _tension_bar_off,
     "shear_bar_off": _shear_bar_off,
     "tension_bar_length": _tension_bar_length,
     "shear_bar_length": _shear_bar_length,
 }
-

@@ -1,4 +1,5 @@
-"""The base plate declared: what it takes, what it refuses, the ladder it climbs, what a remedy may change and what to advise."""
+"""The base plate declared: what it takes, what it refuses, the ladder it climbs, what a remedy may change and what to
+advise."""
 
 from __future__ import annotations
 
@@ -64,12 +65,18 @@ def _refusals(situation: Situation, sizes: Sizes) -> Iterator[str]:
     if text(sizes, "stiffeners") == "provided":
         yield "stiffened base plates are not implemented: the stiffeners' own checks are missing"
     if text(sizes, "bearing_method") == "block" and not any(layout.seat(Code()).blocks(axis) for axis in (0, 1)):
-        yield "the block method takes anchors in two rows, alike about the middle: place them so, or use bearing_method strain"
+        yield (
+            "the block method takes anchors in two rows, alike about the middle: place them so, or use bearing_method"
+            " strain"
+        )
 
 
 def _miscounted(sizes: Sizes) -> Iterator[str]:
     """Bars that are more or fewer than their places."""
-    for name, kinds in (("tension_bars", ("tension_bar_points",)), ("shear_bars", ("shear_bars_along", "shear_bars_across"))):
+    for name, kinds in (
+        ("tension_bars", ("tension_bar_points",)),
+        ("shear_bars", ("shear_bars_along", "shear_bars_across")),
+    ):
         count = bars(text(sizes, name)).count if text(sizes, name) else 0
         for places in kinds:
             there = len(text(sizes, places).split(";")) if text(sizes, places) else 0
@@ -82,18 +89,29 @@ def _miscounted(sizes: Sizes) -> Iterator[str]:
 def _notes(layout: Layout, code: Code) -> Iterator[str]:
     f, situation = layout.foundation, layout.situation
     if shaken(situation):
-        yield ("the concrete is taken as cracked, for an earthquake may act" if f.cracked else
-               Remark("the concrete is taken as uncracked, as a person said, though an earthquake may act"))  # fmt: skip
+        yield (
+            "the concrete is taken as cracked, for an earthquake may act"
+            if f.cracked
+            else Remark("the concrete is taken as uncracked, as a person said, though an earthquake may act")
+        )
     if ground := said(situation, layout.sizes):
         yield ground
     method = layout.choice("bearing_method")
-    words = {"auto": "block of even pressure where moment is about one axis in every combination, else plane of strain",
-             "block": "block of even pressure (Design Guide 1)", "strain": "plane of strain, concrete elastic up to its limit"}  # fmt: skip
+    words = {
+        "auto": "block of even pressure where moment is about one axis in every combination, else plane of strain",
+        "block": "block of even pressure (Design Guide 1)",
+        "strain": "plane of strain, concrete elastic up to its limit",
+    }
     yield f"bearing by {words[method]}"
     if any(layout.column):
         along, across = (show(-v, "length") for v in layout.column)
-        yield f"the plate's middle stands {along} along and {across} across from the column's: N turns it, and shear turns what holds it"
-    yield f"shear by {layout.path}" + (": all rods alike, their washers (A36) welded" if layout.path == "anchors" else "")
+        yield (
+            f"the plate's middle stands {along} along and {across} across from the column's: N turns it, and shear"
+            " turns what holds it"
+        )
+    yield f"shear by {layout.path}" + (
+        ": all rods alike, their washers (A36) welded" if layout.path == "anchors" else ""
+    )
     if anchors := layout.installed:
         yield anchors.says
         if anchors.adhesive:
@@ -102,28 +120,48 @@ def _notes(layout: Layout, code: Code) -> Iterator[str]:
     if not any(math.isfinite(e) for e in (*f.along, *f.across)):
         yield Remark("no edge of the concrete is given: they are taken as too far to count")
     if not code.lrfd:
-        yield "concrete and anchors are judged by the strength combinations (ACI 318-19 chapter 17 has no allowable stress)"
+        yield (
+            "concrete and anchors are judged by the strength combinations (ACI 318-19 chapter 17 has no allowable"
+            " stress)"
+        )
     if situation.seismic:
-        yield "of the system that resists earthquakes: 0.75 on concrete in tension with one (ACI 318-19 17.10.5.4), combinations with overstrength"
-        yield ("by itself a shear of 0.7 Fy Z/(alpha_s H) each way (AISC 341 D2.6b)" if situation.storey else
-               Remark("the storey's height is not known: the base's least shear (AISC 341 D2.6b) is not looked at"))  # fmt: skip
+        yield (
+            "of the system that resists earthquakes: 0.75 on concrete in tension with one (ACI 318-19 17.10.5.4),"
+            " combinations with overstrength"
+        )
+        yield (
+            "by itself a shear of 0.7 Fy Z/(alpha_s H) each way (AISC 341 D2.6b)"
+            if situation.storey
+            else Remark("the storey's height is not known: the base's least shear (AISC 341 D2.6b) is not looked at")
+        )
     if situation.quaking:
-        yield ("outside the system that resists earthquakes, but one makes more than a fifth of what the anchors take: 0.75 on concrete in tension with it, "
-               "combinations with overstrength (ACI 318-19 17.10.5, 17.10.6)")  # fmt: skip
+        yield (
+            "outside the system that resists earthquakes, but one makes more than a fifth of what the anchors take:"
+            " 0.75 on concrete in tension with it, combinations with overstrength (ACI 318-19 17.10.5, 17.10.6)"
+        )
     if situation.braced:
         yield Remark("a brace lands here: the support's whole reaction is used; the gusset is not designed here")
     yield from _stiffness(layout)
     yield from _barred(layout)
     if layout.of("grout") and not layout.of("grout_strength"):
-        yield "the grout is taken as at least twice as strong as the concrete (Design Guide 1); where it is not, give grout_strength"
+        yield (
+            "the grout is taken as at least twice as strong as the concrete (Design Guide 1); where it is not, give"
+            " grout_strength"
+        )
     if f.light < 1.0:
         yield f"lightweight concrete: lambda {f.light:g} (ACI 318-19 19.2.4)"
     if layout.choice("nuts") == "levelling":
         yield "levelling nuts: the plate is grouted before it is loaded, and what presses goes through the grout"
     if layout.path == "lug":
-        yield "air holes of 1 in. at least along both long sides of the lug let the grout fill under the plate (ACI 318-19 17.11.1.2); they are not drawn"
+        yield (
+            "air holes of 1 in. at least along both long sides of the lug let the grout fill under the plate (ACI"
+            " 318-19 17.11.1.2); they are not drawn"
+        )
     if layout.path == "anchors" and any(math.isfinite(e) for e in (*f.along, *f.across)):
-        yield "towards an edge the front row is looked at with its share of the shear and, washers being welded, the last row with all of it (R17.7.2.1)"
+        yield (
+            "towards an edge the front row is looked at with its share of the shear and, washers being welded, the last"
+            " row with all of it (R17.7.2.1)"
+        )
     yield "how plate washers bend over their holes is not worked out: they are as thick as the Manual's Part 14 asks"
     yield "punching and bending of the foundation are its own design's"
     if layout.path == "anchors":
@@ -133,13 +171,26 @@ def _notes(layout: Layout, code: Code) -> Iterator[str]:
 def _barred(layout: Layout) -> Iterator[str]:
     """Where bars stand in the breakout's place, and which of them act."""
     if bars := layout.pull_bars:
-        yield (f"{bars.steel.bars.name} in place of breakout in tension, " + (
-            "by place" if layout.choice("tension_bar_points") else f"one to each rod in turn, {show(layout.of('tension_bar_off'), 'length')} from it")
-               + ": those within half the embedment of rods that pull act, developed on both sides")  # fmt: skip
+        yield (
+            f"{bars.steel.bars.name} in place of breakout in tension, "
+            + (
+                "by place"
+                if layout.choice("tension_bar_points")
+                else f"one to each rod in turn, {show(layout.of('tension_bar_off'), 'length')} from it"
+            )
+            + ": those within half the embedment of rods that pull act, developed on both sides"
+        )
         yield from bars.notes()
     if legs := layout.shear_bars:
-        yield (f"{legs.steel[0].bars.name} legs of {legs.form} in place of breakout in shear, {RUN[layout.choice('shear_bar_way')]}: "
-               + ("those that touch a rod act" if legs.form == "hairpins" else "those within 0.5 ca1 and 0.3 ca2 of a rod act"))  # fmt: skip
+        yield (
+            f"{legs.steel[0].bars.name} legs of {legs.form} in place of breakout in shear,"
+            f" {RUN[layout.choice('shear_bar_way')]}: "
+            + (
+                "those that touch a rod act"
+                if legs.form == "hairpins"
+                else "those within 0.5 ca1 and 0.3 ca2 of a rod act"
+            )
+        )
         yield from legs.notes(aci318.CODE)
 
 
@@ -151,7 +202,9 @@ def _stiffness(layout: Layout) -> Iterator[str]:
     if layout.situation.fixity == "pinned" and not within:
         yield Remark("tell the analyst: modelled pinned, but rods outside the column make this base stiff")
     if layout.situation.fixity == "fixed" and within:
-        yield Remark("tell the analyst: modelled fixed, but rods within the column's outline hold it hardly stiffer than a hinge")
+        yield Remark(
+            "tell the analyst: modelled fixed, but rods within the column's outline hold it hardly stiffer than a hinge"
+        )
 
 
 def acted(situation: Situation, sizes: Sizes, code: Code, actions: Actions) -> Actions:
@@ -170,7 +223,8 @@ def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> 
 
 
 def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, list[dict[str, Value]]]:
-    """What climbs: the plate's size, the rods' diameter, count and depth, the weld, the plate's thickness; what is held stays."""
+    """What climbs: the plate's size, the rods' diameter, count and depth, the weld, the plate's thickness; what is held
+    stays."""
     names: list[str] = [text(sizes, "rod")]
     while bigger := next_rod(names[-1]):
         names.append(bigger)
@@ -187,7 +241,9 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
     }
     if text(sizes, "shear_path") == "lug":
         lug = {n: length(sizes, n) for n in LUG}
-        found["lug"] = [{n: v * (1 + k / 4) if n == "lug_width" else v + k * INCH / 4 for n, v in lug.items()} for k in range(7)]
+        found["lug"] = [
+            {n: v * (1 + k / 4) if n == "lug_width" else v + k * INCH / 4 for n, v in lug.items()} for k in range(7)
+        ]
     if text(sizes, "rod_points"):
         del found["count"]
     left = {name: [{n: v for n, v in rung.items() if n not in held} for rung in rungs] for name, rungs in found.items()}
@@ -208,7 +264,11 @@ MOVES = (
     more_of("lug_thickness", INCH / 2),
     more_of("lug_width", 2 * INCH),
     more_of("lug_depth", INCH, 2),
-    Move("foundation_wider", lambda sizes: [(6 + k, length(sizes, "foundation_wider") + k * 2 * INCH) for k in (1, 2, 3)], odd=True),
+    Move(
+        "foundation_wider",
+        lambda sizes: [(6 + k, length(sizes, "foundation_wider") + k * 2 * INCH) for k in (1, 2, 3)],
+        odd=True,
+    ),
 )
 STEPS = {
     "bearing": ("plate",),
@@ -264,7 +324,9 @@ ADVICE = {
     "plate_bending_bearing": "a thicker plate, or one that reaches less past the column",
     "plate_bending_tension": "a thicker plate, rods nearer to the column, or more of them",
     "anchor_steel_tension": "larger rods, a stronger grade, more of them, or rods farther apart",
-    "anchor_breakout_tension": f"{DEEP}, {WIDE}, supplementary reinforcement, or anchor reinforcement designed for all of it",
+    "anchor_breakout_tension": (
+        f"{DEEP}, {WIDE}, supplementary reinforcement, or anchor reinforcement designed for all of it"
+    ),
     "anchor_pullout": "larger rods, whose heads are larger, or more of them; of post-installed anchors a stronger kind",
     "anchor_bond": f"{DEEP}, larger or more rods, {WIDE}, or a stronger adhesive",
     "anchor_bond_sustained": "deeper embedment, larger or more rods, or a stronger adhesive",
@@ -284,7 +346,9 @@ ADVICE = {
     "rod_shear": "larger or more rods, or a lug",
     "lug_bends_plate": "a thicker plate, or a wider lug",
     "lug_torsion": "anchors with welded washers, or friction: a lug carries no torsion",
-    "friction": "anchors with welded washers, or a lug: friction needs compression in the same combination, and no earthquake",
+    "friction": (
+        "anchors with welded washers, or a lug: friction needs compression in the same combination, and no earthquake"
+    ),
     "lug_bearing": "a wider or thicker lug",
     "lug_breakout": f"{WIDE}, or a wider lug",
     "lug_flexure": "a thicker or wider lug",
@@ -297,7 +361,9 @@ ADVICE = {
 
 def summary(sizes: Sizes, system: str = "us") -> str:
     """The sizes in a few words: `PL 1-1/2 in x 20 in x 20 in, (4) 3/4 F1554-36`."""
-    plate = " x ".join(show(length(sizes, n), "length", system) for n in ("plate_thickness", "plate_length", "plate_width"))
+    plate = " x ".join(
+        show(length(sizes, n), "length", system) for n in ("plate_thickness", "plate_length", "plate_width")
+    )
     kind = "" if text(sizes, "anchor_kind") == "cast_in" else f", {text(sizes, 'anchor_kind')}"
     return f"PL {plate}, ({len(rods(sizes).points)}) {text(sizes, 'rod')}{kind}"
 

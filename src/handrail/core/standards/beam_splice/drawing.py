@@ -15,7 +15,8 @@ LARGE, SMALL = (54.0, 43.0), (27.0, 21.0)  # the sheets, in heights of a letter
 
 
 def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
-    """x along the beams from the splice's middle, the piece that the forces are of on the right; y up from its top of steel, mm.
+    """x along the beams from the splice's middle, the piece that the forces are of on the right; y up from its top of
+    steel, mm.
 
     Lettered in inches, or in mm where `system` is si (then the titles say so).
     """
@@ -46,8 +47,12 @@ def _reach(layout: Layout) -> float:
 def _web_bolts(layout: Layout) -> list[Point]:
     """Of both sides, from the middle of the web's plates."""
     a, grid = layout.of("gap") / 2 + layout.of("beam_edge_distance"), layout.grid
-    return [(way * (a + column * grid.gauge), grid.depth / 2 - row * grid.pitch)
-            for way in (-1, 1) for column in range(grid.columns) for row in range(grid.rows)]  # fmt: skip
+    return [
+        (way * (a + column * grid.gauge), grid.depth / 2 - row * grid.pitch)
+        for way in (-1, 1)
+        for column in range(grid.columns)
+        for row in range(grid.rows)
+    ]
 
 
 def _middle(layout: Layout) -> float:
@@ -106,7 +111,10 @@ def _flange_plates(view: View, layout: Layout) -> None:
     for way in (-1, 1):
         for k in range(side.rows):
             x = way * (side.half_gap + side.beam_edge + k * side.pitch)
-            for y0, y1 in ((up + plates.t, max(tops) - 1.2 * sections[0].tf), (down + 1.2 * sections[0].tf, down - plates.t)):
+            for y0, y1 in (
+                (up + plates.t, max(tops) - 1.2 * sections[0].tf),
+                (down + 1.2 * sections[0].tf, down - plates.t),
+            ):
                 view.line("flange_bolts", (x, y0 + 0.7 * d), (x, y1 - 0.7 * d), style="centre")
             for y in (up + plates.t, down - plates.t - 0.65 * d):
                 view.box("flange_bolts", x - 0.85 * d, y, x + 0.85 * d, y + 0.65 * d)
@@ -134,7 +142,11 @@ def _heights(view: View, layout: Layout, letter: Letter, far: float) -> None:
 def _lengths(view: View, layout: Layout, letter: Letter, half: float) -> None:
     """A line each below everything."""
     t, grid = view.lettering, layout.grid
-    gap, edge, a = layout.of("gap") / 2, layout.of("edge_distance"), layout.of("gap") / 2 + layout.of("beam_edge_distance")
+    gap, edge, a = (
+        layout.of("gap") / 2,
+        layout.of("edge_distance"),
+        layout.of("gap") / 2 + layout.of("beam_edge_distance"),
+    )
     y, low = _extreme(view, 1, False) - 1.4 * t, _middle(layout) - layout.of("plate_depth") / 2
     view.across((half - edge, low), (half, low), y, letter(edge), "edge_distance")
     view.across((-gap, low), (gap, low), y, letter(2 * gap), "gap", "left")
@@ -146,10 +158,14 @@ def _lengths(view: View, layout: Layout, letter: Letter, half: float) -> None:
 
 
 def _notes(view: View, layout: Layout, letter: Letter, half: float, far: float) -> None:
-    """Plates and bolts above everything, from the right to the left; each beam beyond its break, low on the right, high on the left."""
+    """Plates and bolts above everything, from the right to the left; each beam beyond its break, low on the right, high
+    on the left."""
     t, y0 = view.lettering, _middle(layout)
     count = "(2) " if layout.plates == 2 else ""
-    plate = f"{count}PL {letter(layout.of('plate_thickness'))} x {letter(2 * half)} x {letter(layout.of('plate_depth'))} {layout.choice('plate_grade')}"
+    plate = (
+        f"{count}PL {letter(layout.of('plate_thickness'))} x {letter(2 * half)} x {letter(layout.of('plate_depth'))}"
+        f" {layout.choice('plate_grade')}"
+    )
     grid = layout.grid
     last = layout.of("gap") / 2 + layout.of("beam_edge_distance") + grid.width
     words: list[tuple[Point | None, str, str]] = [
@@ -172,7 +188,10 @@ def _flange_words(view: View, layout: Layout, letter: Letter, left: float) -> No
     """Below everything: what stands on the flanges."""
     t, p, side = view.lettering, layout.flange_plates, layout.flange(layout.pieces[0])
     length = 2 * (side.half_gap + side.beam_edge + side.length + side.end)
-    words = [f"flanges PL {letter(p.t)} x {letter(p.width)} x {letter(length)}", f"({side.n}) {layout.choice('flange_bolt')} a side, each flange"]
+    words = [
+        f"flanges PL {letter(p.t)} x {letter(p.width)} x {letter(length)}",
+        f"({side.n}) {layout.choice('flange_bolt')} a side, each flange",
+    ]
     if p.inside:
         words.append(f"inside (2) PL {letter(p.inside[1])} x {letter(p.inside[0])} each flange")
     fillers = [f for f in layout.flange_fillers if f > SAME]
@@ -180,7 +199,9 @@ def _flange_words(view: View, layout: Layout, letter: Letter, left: float) -> No
         words.append(f"fillers {letter(max(fillers))}, {layout.choice('fillers')}")
     low = min(p[1] for d in view.dimensions for p in d.line) - 1.2 * t
     for k, text in enumerate(words):
-        view.note(None, (left, low - 1.5 * t * (k + 1)), text, "inner_plate" if text.startswith("inside") else "flange_plate")
+        view.note(
+            None, (left, low - 1.5 * t * (k + 1)), text, "inner_plate" if text.startswith("inside") else "flange_plate"
+        )
 
 
 def _plan(layout: Layout, letter: Letter, unit: str, t: float) -> View:
@@ -212,7 +233,9 @@ def _plan(layout: Layout, letter: Letter, unit: str, t: float) -> View:
     x = far + 1.8 * t
     view.upright((xs[-1], side.gage / 2), (xs[-1], -side.gage / 2), x, letter(side.gage), "flange_gage")
     x += view.width(letter(side.gage)) + 1.8 * t
-    view.upright((half, p.width / 2), (half, -p.width / 2), x, letter(p.width), "flange_plate_width", p.width / 2 - 0.8 * t)
+    view.upright(
+        (half, p.width / 2), (half, -p.width / 2), x, letter(p.width), "flange_plate_width", p.width / 2 - 0.8 * t
+    )
     return view
 
 
@@ -239,6 +262,10 @@ def _section(layout: Layout, letter: Letter, unit: str, t: float) -> View:
     edge = _extreme(view, 0, True) + 1.6 * t
     view.note((s.tw / 2 + tp, y), (edge, y - 0.36 * t), f"PL {letter(tp)}", "plate_thickness")
     if layout.flanged:
-        view.note((layout.flange_plates.width / 2, layout.flange_plates.t / 2), (edge, layout.flange_plates.t + 0.6 * t),
-                  f"PL {letter(layout.flange_plates.t)}", "flange_plate_thickness")  # fmt: skip
+        view.note(
+            (layout.flange_plates.width / 2, layout.flange_plates.t / 2),
+            (edge, layout.flange_plates.t + 0.6 * t),
+            f"PL {letter(layout.flange_plates.t)}",
+            "flange_plate_thickness",
+        )
     return view

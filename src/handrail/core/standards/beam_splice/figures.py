@@ -1,4 +1,5 @@
-"""What flows through a beam's splice under each combination: each flange's force, the web plates' shear and their part of N."""
+"""What flows through a beam's splice under each combination: each flange's force, the web plates' shear and their part
+of N."""
 
 from __future__ import annotations
 

@@ -69,11 +69,26 @@ class Layout(LaidOut):
         s = steel.section
         share = 1 - 2 * s.bf * s.tf / s.A if self.flanged else 1.0
         thin = steel.section.tw == min(p.section.tw for p in self.pieces)
-        return WebSide(steel, own, self.grid, (hole(self.choice("hole"), own.d), hole(self.choice("web_hole"), own.d)), self.plates,
-                       self.of("plate_thickness"), grade(self.choice("plate_grade")), self.of("plate_depth"), self.of("gap") / 2,
-                       self.of("beam_edge_distance"), self.of("edge_distance"), self.plate_end, self.choice("bolt_method"),
-                       self.choice("deformation") == "considered", self.choice("tightening"), self.of("negligible_force"), share,
-                       self.reduced(self.web_filler) if thin else 1.0)  # fmt: skip
+        return WebSide(
+            steel,
+            own,
+            self.grid,
+            (hole(self.choice("hole"), own.d), hole(self.choice("web_hole"), own.d)),
+            self.plates,
+            self.of("plate_thickness"),
+            grade(self.choice("plate_grade")),
+            self.of("plate_depth"),
+            self.of("gap") / 2,
+            self.of("beam_edge_distance"),
+            self.of("edge_distance"),
+            self.plate_end,
+            self.choice("bolt_method"),
+            self.choice("deformation") == "considered",
+            self.choice("tightening"),
+            self.of("negligible_force"),
+            share,
+            self.reduced(self.web_filler) if thin else 1.0,
+        )
 
     @property
     def plate_end(self) -> float:
@@ -83,8 +98,14 @@ class Layout(LaidOut):
     @cached_property
     def flange_plates(self) -> FlangePlates:
         """Of one flange."""
-        inside = (self.of("inside_plate_width"), self.of("inside_plate_thickness")) if self.choice("inside_plates") == "provided" else None
-        return FlangePlates(self.of("flange_plate_width"), self.of("flange_plate_thickness"), grade(self.choice("plate_grade")), inside)
+        inside = (
+            (self.of("inside_plate_width"), self.of("inside_plate_thickness"))
+            if self.choice("inside_plates") == "provided"
+            else None
+        )
+        return FlangePlates(
+            self.of("flange_plate_width"), self.of("flange_plate_thickness"), grade(self.choice("plate_grade")), inside
+        )
 
     def flange(self, steel: Steel) -> FlangeSide:
         """The flanges' side of one piece: the flange with the thicker filler stands for both."""
@@ -94,9 +115,22 @@ class Layout(LaidOut):
         filler = max(self.flange_fillers) if shallow else 0.0
         if self.flange_plates.inside:
             filler = max(filler, abs(self.pieces[0].section.tf - self.pieces[1].section.tf) + filler)
-        return FlangeSide(steel, self.flange_plates, own, hole(self.choice("flange_hole"), own.d), int(self.of("flange_rows")), self.of("flange_pitch"),
-                          self.of("flange_gage"), self.of("beam_edge_distance"), self.of("flange_end_distance"), self.of("gap") / 2, depth,
-                          self.choice("deformation") == "considered", self.choice("tightening"), self.reduced(filler))  # fmt: skip
+        return FlangeSide(
+            steel,
+            self.flange_plates,
+            own,
+            hole(self.choice("flange_hole"), own.d),
+            int(self.of("flange_rows")),
+            self.of("flange_pitch"),
+            self.of("flange_gage"),
+            self.of("beam_edge_distance"),
+            self.of("flange_end_distance"),
+            self.of("gap") / 2,
+            depth,
+            self.choice("deformation") == "considered",
+            self.choice("tightening"),
+            self.reduced(filler),
+        )
 
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         """Every limit state of the first piece and the plates; of the other where it is not alike, named `_far`."""
@@ -120,11 +154,23 @@ class Layout(LaidOut):
     def _fillers(self) -> Iterator[DetailingRule]:
         most = max(*self.flange_fillers, self.web_filler)
         plain = self.choice("fillers") == "plain"
-        yield never("fillers_developed", "fillers", plain and most > splices.THICKEST + SAME, f"fillers of {show(most, 'length')} are over 3/4 in: "
-                    "develop them beyond the splice", "J5.2")  # fmt: skip
+        yield never(
+            "fillers_developed",
+            "fillers",
+            plain and most > splices.THICKEST + SAME,
+            f"fillers of {show(most, 'length')} are over 3/4 in: develop them beyond the splice",
+            "J5.2",
+        )
         if self.choice("fillers") == "developed":
             filler, beside = thickest_filler(self.situation, self.sizes)
-            yield at_least("filler_rows", "fillers", self.of("filler_rows"), splices.bolts_beyond(self.of("flange_rows"), filler, beside), "J5.2a", "number")
+            yield at_least(
+                "filler_rows",
+                "fillers",
+                self.of("filler_rows"),
+                splices.bolts_beyond(self.of("flange_rows"), filler, beside),
+                "J5.2a",
+                "number",
+            )
         if self.flange_plates.inside:
             room = self.pieces[0].section.T
             yield at_least("web_plate_clear_of_inside_plates", "plate", (room - self.of("plate_depth")) / 2, 0.0)
@@ -140,7 +186,9 @@ class Layout(LaidOut):
         if self.flanged:
             own = self.flange_plates
             long = 2 * (reach + (self.of("flange_rows") - 1) * self.of("flange_pitch") + self.of("flange_end_distance"))
-            steel += 2 * plate(own.t, own.width, long) + (4 * plate(own.inside[1], own.inside[0], long) if own.inside else 0.0)
+            steel += 2 * plate(own.t, own.width, long) + (
+                4 * plate(own.inside[1], own.inside[0], long) if own.inside else 0.0
+            )
             steel += sum(plate(filler, own.width, long / 2) for filler in self.flange_fillers if filler > FILLED)
             bolts += 8 * int(self.of("flange_rows")) + 4 * int(self.of("filler_rows"))
         return Quantities(0, bolts, steel, ())
@@ -148,12 +196,20 @@ class Layout(LaidOut):
     def notes(self) -> Iterator[str]:
         """What a person should know."""
         if not self.flanged:
-            yield "web plates alone: the splice is a hinge at its middle; each side's bolts take V with their lever from there, and N"
+            yield (
+                "web plates alone: the splice is a hinge at its middle; each side's bolts take V with their lever from"
+                " there, and N"
+            )
             return
         side = self.flange(self.pieces[0])
-        yield (f"flange forces from M over {show(side.bolt_lever, 'length')} for bolts and {show(side.plate_lever, 'length')} for plates, and "
-               f"{side.share:.3f} of N in each flange by area; the web plates take V with its lever and the rest of N")  # fmt: skip
+        yield (
+            f"flange forces from M over {show(side.bolt_lever, 'length')} for bolts and"
+            f" {show(side.plate_lever, 'length')} for plates, and {side.share:.3f} of N in each flange by area; the web"
+            " plates take V with its lever and the rest of N"
+        )
         fillers = [f for f in self.flange_fillers if f > SAME]
         if fillers or self.web_filler > INCH / 32:
-            words = ", ".join(show(f, "length") for f in (*fillers, *([self.web_filler] if self.web_filler > INCH / 32 else [])))
+            words = ", ".join(
+                show(f, "length") for f in (*fillers, *([self.web_filler] if self.web_filler > INCH / 32 else []))
+            )
             yield f"fillers of {words} on the smaller piece, {self.choice('fillers')}"

@@ -15,47 +15,132 @@ from handrail.core.units import INCH, KIP
 
 WEB = (
     Parameter("bolt", "bolt", "Bolt", "Diameter, group and threads", "3/4 A325-N"),
-    Parameter("tightening", "choice", "Tightening", "Snug tight, pretensioned, or slip-critical with faying surface A or B", "pretensioned",
-              ("snug", "pretensioned", "slip_a", "slip_b")),
+    Parameter(
+        "tightening",
+        "choice",
+        "Tightening",
+        "Snug tight, pretensioned, or slip-critical with faying surface A or B",
+        "pretensioned",
+        ("snug", "pretensioned", "slip_a", "slip_b"),
+    ),
     PRETENSION,
-    Parameter("hole", "hole", "Hole in plates", "STD, OVS, or a slot across (SSLT, LSLT) or along (SSLP, LSLP) the shear", "STD", HOLE_TYPES),
+    Parameter(
+        "hole",
+        "hole",
+        "Hole in plates",
+        "STD, OVS, or a slot across (SSLT, LSLT) or along (SSLP, LSLP) the shear",
+        "STD",
+        HOLE_TYPES,
+    ),
     Parameter("web_hole", "hole", "Hole in web", "As for the plates", "STD", HOLE_TYPES),
     Parameter("rows", "count", "Rows", "Web bolts in a vertical line", None, low=1, high=24),
     Parameter("columns", "count", "Columns", "Vertical lines of web bolts on each side", 1, low=1, high=3),
     Parameter("pitch", "length", "Pitch", "Web bolts' spacing along the shear", "3 in", low=10, high=300),
     Parameter("gauge", "length", "Gauge", "Spacing of the vertical lines", "3 in", low=10, high=300),
-    Parameter("end_distance", "length", "End distance", "Outer web bolts to the plate's edge, along the shear", None, low=5, high=200),
-    Parameter("edge_distance", "length", "Edge distance", "Last line of bolts to the plate's end", None, low=5, high=200),
-    Parameter("beam_edge_distance", "length", "Beam edge distance", "Bolts to the end of each beam, web and flanges", None, low=5, high=200),
+    Parameter(
+        "end_distance",
+        "length",
+        "End distance",
+        "Outer web bolts to the plate's edge, along the shear",
+        None,
+        low=5,
+        high=200,
+    ),
+    Parameter(
+        "edge_distance", "length", "Edge distance", "Last line of bolts to the plate's end", None, low=5, high=200
+    ),
+    Parameter(
+        "beam_edge_distance",
+        "length",
+        "Beam edge distance",
+        "Bolts to the end of each beam, web and flanges",
+        None,
+        low=5,
+        high=200,
+    ),
     Parameter("gap", "length", "Gap", "Between the beams' ends", "1/2 in", low=0, high=300),
     Parameter("web_plates", "choice", "Web plates", "On both sides of the web, or on one", "both", ("both", "one")),
     Parameter("plate_thickness", "length", "Web plate thickness", "Of each", "3/8 in", low=3, high=60),
     Parameter("plate_grade", "plate_grade", "Plate grade", "", "A36"),
-    Parameter("plate_depth", "length", "Web plate depth", "Along the shear; rows and end distances give it", None, low=20, high=3000),
-    Parameter("align", "choice", "Beams of unequal depth", "Tops in line, or middles in line", "top", ("top", "middle")),
-    Parameter("fillers", "choice", "Fillers", "Plain, or developed beyond the splice (J5.2)", "plain", ("plain", "developed")),
-    Parameter("bolt_method", "choice", "Eccentric bolts by", "Instantaneous centre, or the elastic method", "ic", ("ic", "elastic")),
-    Parameter("deformation", "choice", "Hole deformation", "Whether deformation at service load is a consideration (J3.11)",
-              "considered", ("considered", "not_considered")),
-    Parameter("negligible_force", "force", "Negligible force", "An action that is not carried, or a force along slots, counts from here on",
-              "2 kip", low=0, high=2 * KIP),
-)  # fmt: skip
+    Parameter(
+        "plate_depth",
+        "length",
+        "Web plate depth",
+        "Along the shear; rows and end distances give it",
+        None,
+        low=20,
+        high=3000,
+    ),
+    Parameter(
+        "align", "choice", "Beams of unequal depth", "Tops in line, or middles in line", "top", ("top", "middle")
+    ),
+    Parameter(
+        "fillers", "choice", "Fillers", "Plain, or developed beyond the splice (J5.2)", "plain", ("plain", "developed")
+    ),
+    Parameter(
+        "bolt_method",
+        "choice",
+        "Eccentric bolts by",
+        "Instantaneous centre, or the elastic method",
+        "ic",
+        ("ic", "elastic"),
+    ),
+    Parameter(
+        "deformation",
+        "choice",
+        "Hole deformation",
+        "Whether deformation at service load is a consideration (J3.11)",
+        "considered",
+        ("considered", "not_considered"),
+    ),
+    Parameter(
+        "negligible_force",
+        "force",
+        "Negligible force",
+        "An action that is not carried, or a force along slots, counts from here on",
+        "2 kip",
+        low=0,
+        high=2 * KIP,
+    ),
+)
 FLANGE = (
     Parameter("flange_bolt", "bolt", "Flange bolt", "", "3/4 A325-N"),
-    Parameter("flange_hole", "hole", "Hole in flanges and their plates", "STD, or OVS with slip-critical bolts", "STD", ("STD", "OVS")),
+    Parameter(
+        "flange_hole",
+        "hole",
+        "Hole in flanges and their plates",
+        "STD, or OVS with slip-critical bolts",
+        "STD",
+        ("STD", "OVS"),
+    ),
     Parameter("flange_rows", "count", "Flange rows", "Bolts in each of the two lines, on each side", 3, low=1, high=24),
     Parameter("flange_pitch", "length", "Flange pitch", "Along the beam", "3 in", low=10, high=300),
     Parameter("flange_gage", "length", "Flange gage", "Between the two lines of bolts", None, low=20, high=500),
-    Parameter("flange_end_distance", "length", "Flange end distance", "Last bolt to the plate's end", None, low=5, high=200),
+    Parameter(
+        "flange_end_distance", "length", "Flange end distance", "Last bolt to the plate's end", None, low=5, high=200
+    ),
     Parameter("flange_plate_width", "length", "Flange plate width", "", None, low=20, high=1000),
     Parameter("flange_plate_thickness", "length", "Flange plate thickness", "", "1/2 in", low=3, high=100),
-    Parameter("filler_rows", "count", "Rows beyond the splice", "Of bolts that hold a developed filler of each flange, on its own length (J5.2)", None, low=0,
-              high=24),
-    Parameter("inside_plates", "choice", "Inside plates", "A pair inside each flange as well, so that bolts are in double shear", "none",
-              ("none", "provided")),
+    Parameter(
+        "filler_rows",
+        "count",
+        "Rows beyond the splice",
+        "Of bolts that hold a developed filler of each flange, on its own length (J5.2)",
+        None,
+        low=0,
+        high=24,
+    ),
+    Parameter(
+        "inside_plates",
+        "choice",
+        "Inside plates",
+        "A pair inside each flange as well, so that bolts are in double shear",
+        "none",
+        ("none", "provided"),
+    ),
     Parameter("inside_plate_width", "length", "Inside plate width", "Of each", None, low=10, high=500),
     Parameter("inside_plate_thickness", "length", "Inside plate thickness", "", "1/2 in", low=3, high=100),
-)  # fmt: skip
+)
 BOTH = (*WEB, *FLANGE, *BEAM_FLANGE.parameters)
 WEB_ALONE = (*WEB, *BEAM_WEB.parameters)
 
@@ -107,12 +192,15 @@ def _width(situation: Situation, sizes: Sizes) -> float:
 
 
 def _inside_width(situation: Situation, sizes: Sizes) -> float:
-    room = min(s.bf / 2 - max(s.k1, s.tw / 2 + INCH / 4) for s in (situation.supported.section, situation.carrier.section))
+    room = min(
+        s.bf / 2 - max(s.k1, s.tw / 2 + INCH / 4) for s in (situation.supported.section, situation.carrier.section)
+    )
     return max(math.floor(room / (INCH / 4) + 1e-6) * INCH / 4, INCH)
 
 
 def thickest_filler(situation: Situation, sizes: Sizes) -> tuple[float, float]:
-    """(filler, flange beside it) of the shallower piece, mm: all of the difference on one side where tops are in line."""
+    """(filler, flange beside it) of the shallower piece, mm: all of the difference on one side where tops are in
+    line."""
     pieces = sorted((p.section for p in (situation.supported, situation.carrier)), key=lambda s: s.d)
     apart = pieces[1].d - pieces[0].d
     return (apart if "align" in sizes and text(sizes, "align") == "top" else apart / 2), pieces[0].tf

@@ -43,7 +43,10 @@ def _refusals(layout: Layout, code: Code) -> Iterator[str]:
         yield from unheld(code, bolt(layout.choice(name)), layout.choice("tightening").startswith("slip"))
     depths = sorted(p.section.d for p in layout.pieces)
     if layout.flanged and depths[1] > 1.5 * depths[0]:
-        yield "the pieces' depths are too different for one set of flange plates: splice them by an end plate or a bracket"
+        yield (
+            "the pieces' depths are too different for one set of flange plates: splice them by an end plate or a"
+            " bracket"
+        )
 
 
 def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
@@ -52,7 +55,8 @@ def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> 
 
 
 def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
-    """By action, of the smaller piece: nothing for M where the web alone is spliced (0.1 % of the yield moment is the solver's noise)."""
+    """By action, of the smaller piece: nothing for M where the web alone is spliced (0.1 % of the yield moment is the
+    solver's noise)."""
     s = min((situation.supported, situation.carrier), key=lambda steel: steel.section.A)
     section, Fy = s.section, s.grade.Fy
     little, weak = length(sizes, "negligible_force"), WEAK * Fy * section.Sy
@@ -79,7 +83,14 @@ def bolts_from(name: str, sizes: Sizes) -> list[dict[str, Value]]:
 
 def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, list[dict[str, Value]]]:
     """What climbs: rows, plates and bolts of the web; of the flanges where there are plates on them."""
-    most = max(2, int((min(situation.supported.section.T, situation.carrier.section.T) - 2 * length(sizes, "end_distance")) // length(sizes, "pitch")) + 1)
+    most = max(
+        2,
+        int(
+            (min(situation.supported.section.T, situation.carrier.section.T) - 2 * length(sizes, "end_distance"))
+            // length(sizes, "pitch")
+        )
+        + 1,
+    )
     least = min(int(length(sizes, "rows")), most)
     found: dict[str, list[dict[str, Value]]] = {
         "rows": [{"rows": n} for n in range(least, most + 1)],
@@ -102,47 +113,87 @@ _WEB_STEPS = {
     "bolt_bearing_plate": ("web_plate", "rows", "columns"),
     "bolt_bearing_web": ("rows", "columns", "bolt"),
     "slip": ("rows", "columns", "bolt"),
-    **{f"plate_{name}": ("web_plate", "rows") for name in (
-        "shear_yield", "shear_rupture", "block_shear", "axial_yield", "axial_rupture", "axial_block_shear", "block_shear_interaction", "flexure_yield",
-        "flexure_rupture", "buckling", "axial_buckling", "interaction", "half_depth")},
+    **{
+        f"plate_{name}": ("web_plate", "rows")
+        for name in (
+            "shear_yield",
+            "shear_rupture",
+            "block_shear",
+            "axial_yield",
+            "axial_rupture",
+            "axial_block_shear",
+            "block_shear_interaction",
+            "flexure_yield",
+            "flexure_rupture",
+            "buckling",
+            "axial_buckling",
+            "interaction",
+            "half_depth",
+        )
+    },
     "web_axial": ("rows",),
     "web_axial_block_shear": ("rows", "columns"),
     "plate_half_depth": ("rows",),
     "plate_off_the_web": ("web_plate",),
-}  # fmt: skip
+}
 _FLANGE_STEPS = {
     "flange_bolt_shear": ("flange_rows", "flange_bolt"),
     "flange_bolt_bearing": ("flange_rows", "flange_bolt", "flange_plate"),
     "flange_slip": ("flange_rows", "flange_bolt"),
     "flange_block_shear": ("flange_rows",),
-    **{f"{plate}_{name}": ("flange_plate",) for plate in ("flange_plate", "inner_plate") for name in ("yield", "rupture", "buckling")},
+    **{
+        f"{plate}_{name}": ("flange_plate",)
+        for plate in ("flange_plate", "inner_plate")
+        for name in ("yield", "rupture", "buckling")
+    },
     "flange_plate_block_shear": ("flange_plate", "flange_rows"),
     "inner_plate_block_shear": ("flange_plate", "flange_rows"),
 }
 STEPS = {name + side: axes for name, axes in (_WEB_STEPS | _FLANGE_STEPS).items() for side in ("", FAR_SIDE)}
 ADVICE = {
     "uncarried_M": "a splice with flange plates (beam_flange_splice), or a place where the beam has no moment",
-    "flange_net_section": "fewer or smaller holes in the flange: a smaller flange bolt, or a splice where the moment is less",
+    "flange_net_section": (
+        "fewer or smaller holes in the flange: a smaller flange bolt, or a splice where the moment is less"
+    ),
     "web_shear_rupture": "fewer rows, or smaller web bolts",
 }
 
 
-WEB_MOVES = (one_more("rows"), more_of("plate_thickness", INCH / 16), larger("bolt", next_size, before=size_before), one_more("columns"),
-             more_of("end_distance", INCH / 4, odd=True), more_of("beam_edge_distance", INCH / 4, odd=True))  # fmt: skip
-FLANGE_MOVES = (one_more("flange_rows"), more_of("flange_plate_thickness", INCH / 8), larger("flange_bolt", next_size, before=size_before),
-                Move("inside_plates", lambda sizes: [(2, "provided")]), Move("fillers", lambda sizes: [(1, "developed")]))  # fmt: skip
+WEB_MOVES = (
+    one_more("rows"),
+    more_of("plate_thickness", INCH / 16),
+    larger("bolt", next_size, before=size_before),
+    one_more("columns"),
+    more_of("end_distance", INCH / 4, odd=True),
+    more_of("beam_edge_distance", INCH / 4, odd=True),
+)
+FLANGE_MOVES = (
+    one_more("flange_rows"),
+    more_of("flange_plate_thickness", INCH / 8),
+    larger("flange_bolt", next_size, before=size_before),
+    Move("inside_plates", lambda sizes: [(2, "provided")]),
+    Move("fillers", lambda sizes: [(1, "developed")]),
+)
 
 
 def _web_summary(sizes: Sizes, system: str = "us") -> str:
     """The sizes in a few words: `2 PL 3/8 in, (4) 3/4 A325-N a side`."""
-    plates, bolts = ("2 PL" if text(sizes, "web_plates") == "both" else "PL"), int(length(sizes, "rows")) * int(length(sizes, "columns"))
-    return f"{plates} {show(length(sizes, 'plate_thickness'), 'length', system)}, ({bolts}) {text(sizes, 'bolt')} a side"
+    plates, bolts = (
+        ("2 PL" if text(sizes, "web_plates") == "both" else "PL"),
+        int(length(sizes, "rows")) * int(length(sizes, "columns")),
+    )
+    return (
+        f"{plates} {show(length(sizes, 'plate_thickness'), 'length', system)}, ({bolts}) {text(sizes, 'bolt')} a side"
+    )
 
 
 def _flange_summary(sizes: Sizes, system: str = "us") -> str:
     flange = f"flanges PL {show(length(sizes, 'flange_plate_thickness'), 'length', system)}"
     inside = " in and out" if text(sizes, "inside_plates") == "provided" else ""
-    return f"{flange}{inside}, ({2 * int(length(sizes, 'flange_rows'))}) {text(sizes, 'flange_bolt')}; web {_web_summary(sizes, system)}"
+    return (
+        f"{flange}{inside}, ({2 * int(length(sizes, 'flange_rows'))}) {text(sizes, 'flange_bolt')}; web"
+        f" {_web_summary(sizes, system)}"
+    )
 
 
 BEAM_WEB_SPLICE = Standard(

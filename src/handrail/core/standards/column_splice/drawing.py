@@ -19,7 +19,12 @@ def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
     """
     layout = Layout(situation, sizes)
     letter, unit = lettering(system)
-    return Scene([fitted(lambda t: _on_flange(layout, letter, unit, t), *LARGE), fitted(lambda t: _on_web(layout, letter, unit, t), *LARGE)])
+    return Scene(
+        [
+            fitted(lambda t: _on_flange(layout, letter, unit, t), *LARGE),
+            fitted(lambda t: _on_web(layout, letter, unit, t), *LARGE),
+        ]
+    )
 
 
 def _half(layout: Layout) -> float:
@@ -64,10 +69,23 @@ def _on_flange(layout: Layout, letter: Letter, unit: str, t: float) -> View:
                 _bolt(view, "flange_bolts", x, y, side.bolt.d)
         x = wide + 1.8 * t
         if side.rows > 1:
-            text = f"{side.rows - 1} @ {letter(side.pitch)} = {letter(side.length)}" if side.rows > 2 else letter(side.length)
+            text = (
+                f"{side.rows - 1} @ {letter(side.pitch)} = {letter(side.length)}"
+                if side.rows > 2
+                else letter(side.length)
+            )
             view.upright((side.gage / 2, ys[-1]), (side.gage / 2, ys[0]), x, text, "flange_pitch")
-        view.upright((side.gage / 2, ys[0]), (wide, side.half_gap), x, letter(side.beam_edge), "beam_edge_distance", side.half_gap + 0.3 * t)
-        view.upright((p.width / 2, half), (side.gage / 2, ys[-1]), x, letter(side.end), "flange_end_distance", half + 0.7 * t)
+        view.upright(
+            (side.gage / 2, ys[0]),
+            (wide, side.half_gap),
+            x,
+            letter(side.beam_edge),
+            "beam_edge_distance",
+            side.half_gap + 0.3 * t,
+        )
+        view.upright(
+            (p.width / 2, half), (side.gage / 2, ys[-1]), x, letter(side.end), "flange_end_distance", half + 0.7 * t
+        )
         low = -far - 1.8 * t
         view.across((-side.gage / 2, -ys[-1]), (side.gage / 2, -ys[-1]), low, letter(side.gage), "flange_gage")
         view.across((-p.width / 2, -half), (p.width / 2, -half), low - 1.6 * t, letter(p.width), "flange_plate_width")
@@ -81,7 +99,13 @@ def _names(view: View, layout: Layout, wide: float, far: float) -> None:
     t, (upper, lower) = view.lettering, (p.section for p in layout.pieces)
     left = -wide - 1.5 * t
     for s, way in ((upper, 1), (lower, -1)):
-        view.note((-s.bf / 2 if "flange" in view.title else -s.d / 2, way * (far - 0.6 * t)), (left, way * (far - 0.6 * t) - 0.36 * t), s.name, "column", "end")
+        view.note(
+            (-s.bf / 2 if "flange" in view.title else -s.d / 2, way * (far - 0.6 * t)),
+            (left, way * (far - 0.6 * t) - 0.36 * t),
+            s.name,
+            "column",
+            "end",
+        )
 
 
 def _words(view: View, layout: Layout, letter: Letter, far: float) -> None:
@@ -91,8 +115,11 @@ def _words(view: View, layout: Layout, letter: Letter, far: float) -> None:
     if layout.plated:
         half = side.half_gap + side.beam_edge + side.length + side.end
         p = layout.flange_plates
-        words = [ends, f"({side.n}) {layout.choice('flange_bolt')} each column, each flange",
-                 f"(2) PL {letter(p.t)} x {letter(p.width)} x {letter(2 * half)} {layout.choice('plate_grade')}"]  # fmt: skip
+        words = [
+            ends,
+            f"({side.n}) {layout.choice('flange_bolt')} each column, each flange",
+            f"(2) PL {letter(p.t)} x {letter(p.width)} x {letter(2 * half)} {layout.choice('plate_grade')}",
+        ]
         if layout.filler > SAME:
             words.append(f"fillers {letter(layout.filler)}, {layout.choice('fillers')}")
     else:
@@ -130,8 +157,12 @@ def _on_web(layout: Layout, letter: Letter, unit: str, t: float) -> View:
     view.across((-lower.d / 2, -far), (lower.d / 2, -far), -far - 1.8 * t, letter(lower.d))
     view.across((-upper.d / 2, far), (upper.d / 2, far), far + 1.4 * t, letter(upper.d))
     if layout.plated:
-        view.note((wide, -0.5 * _half(layout)), (wide + 2 * t, -0.5 * _half(layout) - 0.36 * t), f"PL {letter(layout.flange_plates.t)}",
-                  "flange_plate_thickness")  # fmt: skip
+        view.note(
+            (wide, -0.5 * _half(layout)),
+            (wide + 2 * t, -0.5 * _half(layout) - 0.36 * t),
+            f"PL {letter(layout.flange_plates.t)}",
+            "flange_plate_thickness",
+        )
     return view
 
 
@@ -147,5 +178,10 @@ def _web_plates(view: View, layout: Layout, letter: Letter, right: float) -> Non
                 _bolt(view, "bolts", grid.depth / 2 - row * grid.pitch, way * (a + column * grid.gauge), own.d)
     plates = "(2) " if layout.choice("web_plates") == "both" else ""
     y = max(0.62 * half + 2.2 * t, half + 0.5 * t)
-    view.note((wide, 0.8 * half), (right + t, y), f"{plates}PL {letter(layout.of('plate_thickness'))} x {letter(2 * wide)} x {letter(2 * half)}", "plate")
+    view.note(
+        (wide, 0.8 * half),
+        (right + t, y),
+        f"{plates}PL {letter(layout.of('plate_thickness'))} x {letter(2 * wide)} x {letter(2 * half)}",
+        "plate",
+    )
     view.note(None, (right + t, y - 1.5 * t), f"({grid.n}) {layout.choice('bolt')} each column", "bolts")

@@ -23,8 +23,10 @@ def figures(situation: Situation, sizes: Sizes, code: Code, actions: Actions) ->
     else:
         lever = side.bolt_lever if layout.plated else layout.grooves.depth - layout.grooves.t
         bent, weak = actions.M / lever, (np.abs(actions.Mw) + np.abs(actions.Vw) * side.bolt_eccentricity) / side.gage
-        flanges, contact = [("plus flange", actions.N / 2 + bent + weak), ("minus flange", actions.N / 2 - bent + weak)], actions.N * 0.0
+        flanges, contact = (
+            [("plus flange", actions.N / 2 + bent + weak), ("minus flange", actions.N / 2 - bent + weak)],
+            actions.N * 0.0,
+        )
     where = "web plates, shear" if layout.webbed else "contact, shear"
-    found = [*flanges, ("contact", contact), (where, actions.V),
-             ("flange bolts, shear", actions.Vw)]  # fmt: skip
+    found = [*flanges, ("contact", contact), (where, actions.V), ("flange bolts, shear", actions.Vw)]
     return Flow(tuple((name, tuple(float(v) for v in values[0])) for name, values in found))

@@ -1,4 +1,5 @@
-"""The sized column splice as its parts: flange plates or grooves on each column, plates on the webs, contact between milled ends."""
+"""The sized column splice as its parts: flange plates or grooves on each column, plates on the webs, contact between
+milled ends."""
 
 from __future__ import annotations
 
@@ -66,17 +67,32 @@ class Layout(LaidOut):
     @cached_property
     def flange_plates(self) -> FlangePlates:
         """On each flange."""
-        return FlangePlates(self.of("flange_plate_width"), self.of("flange_plate_thickness"), grade(self.choice("plate_grade")))
+        return FlangePlates(
+            self.of("flange_plate_width"), self.of("flange_plate_thickness"), grade(self.choice("plate_grade"))
+        )
 
     def flange(self, steel: Steel) -> ColumnFlanges:
         """The flanges of one column."""
         own, depth = bolt(self.choice("flange_bolt")), min(p.section.d for p in self.pieces)
         filler = self.filler if steel.section.d == depth else 0.0
         reduced = splices.filler_factor(filler, self.choice("fillers") == "developed")
-        return ColumnFlanges(steel, self.flange_plates, own, hole(self.choice("flange_hole"), own.d), int(self.of("flange_rows")),
-                             self.of("flange_pitch"), self.of("flange_gage"), self.of("beam_edge_distance"), self.of("flange_end_distance"),
-                             self.of("ends_gap") / 2, depth, self.choice("deformation") == "considered", self.choice("tightening"), reduced,
-                             self.faces)  # fmt: skip
+        return ColumnFlanges(
+            steel,
+            self.flange_plates,
+            own,
+            hole(self.choice("flange_hole"), own.d),
+            int(self.of("flange_rows")),
+            self.of("flange_pitch"),
+            self.of("flange_gage"),
+            self.of("beam_edge_distance"),
+            self.of("flange_end_distance"),
+            self.of("ends_gap") / 2,
+            depth,
+            self.choice("deformation") == "considered",
+            self.choice("tightening"),
+            reduced,
+            self.faces,
+        )
 
     @cached_property
     def grooves(self) -> GrooveFlanges:
@@ -87,8 +103,14 @@ class Layout(LaidOut):
     @property
     def _bare_grooves(self) -> GrooveFlanges:
         sections = [p.section for p in self.pieces]
-        return GrooveFlanges(min(s.bf for s in sections), min(s.tf for s in sections), self.of("groove_throat"), min(s.d for s in sections),
-                             electrode(self.choice("electrode")), None)  # fmt: skip
+        return GrooveFlanges(
+            min(s.bf for s in sections),
+            min(s.tf for s in sections),
+            self.of("groove_throat"),
+            min(s.d for s in sections),
+            electrode(self.choice("electrode")),
+            None,
+        )
 
     @cached_property
     def faces(self) -> Faces | None:
@@ -102,7 +124,10 @@ class Layout(LaidOut):
 
     def _between(self, ties: tuple[tuple[float, float], ...], area: float) -> Faces:
         """What of the one stands on the other bears, all of the smaller where fillers are developed."""
-        (a, b), small = (p.section for p in self.pieces), min(self.pieces, key=lambda p: p.section.A * p.grade.Fy).section
+        (a, b), small = (
+            (p.section for p in self.pieces),
+            min(self.pieces, key=lambda p: p.section.A * p.grade.Fy).section,
+        )
         pads = profile(small) if self.choice("fillers") == "developed" else overlap(a, b)
         return Faces(Footprint(small.d, small.bf, ties, area, pads=pads))
 
@@ -110,10 +135,26 @@ class Layout(LaidOut):
         """The web's side of one column."""
         own = bolt(self.choice("bolt"))
         plates = 2 if self.choice("web_plates") == "both" else 1
-        return WebSide(steel, own, self.grid, (hole(self.choice("hole"), own.d), hole(self.choice("web_hole"), own.d)), plates,
-                       self.of("plate_thickness"), grade(self.choice("plate_grade")), self.of("plate_depth"), self.of("ends_gap") / 2,
-                       self.of("beam_edge_distance"), self.of("edge_distance"), self.plate_end, self.choice("bolt_method"),
-                       self.choice("deformation") == "considered", self.choice("tightening"), self.of("negligible_force"), 0.0, 1.0)  # fmt: skip
+        return WebSide(
+            steel,
+            own,
+            self.grid,
+            (hole(self.choice("hole"), own.d), hole(self.choice("web_hole"), own.d)),
+            plates,
+            self.of("plate_thickness"),
+            grade(self.choice("plate_grade")),
+            self.of("plate_depth"),
+            self.of("ends_gap") / 2,
+            self.of("beam_edge_distance"),
+            self.of("edge_distance"),
+            self.plate_end,
+            self.choice("bolt_method"),
+            self.choice("deformation") == "considered",
+            self.choice("tightening"),
+            self.of("negligible_force"),
+            0.0,
+            1.0,
+        )
 
     @property
     def webbed(self) -> bool:
@@ -142,15 +183,24 @@ class Layout(LaidOut):
         """What has to be known of the lateral system and is not."""
         s = self.situation
         if s.seismic and not s.lateral:
-            yield ("of the system that resists earthquakes, of which the kind is not stated: give it (lateral), like special_moment or ordinary_braced; "
-                   "AISC 341 asks of splices by it")  # fmt: skip
+            yield (
+                "of the system that resists earthquakes, of which the kind is not stated: give it (lateral), like"
+                " special_moment or ordinary_braced; AISC 341 asks of splices by it"
+            )
         if self.asked and not s.storey:
-            yield "the storey's height is not known, which gives the splice's least shear (AISC 341 D2.5c): give the floors, or geometry.storey"
+            yield (
+                "the storey's height is not known, which gives the splice's least shear (AISC 341 D2.5c): give the"
+                " floors, or geometry.storey"
+            )
         if s.storey and s.clear is None and aisc341.clear_height(s.lateral):
-            yield "the height clear between the beams is not known, which gives the splice's least shear: give the floors' beams, or geometry.clear"
+            yield (
+                "the height clear between the beams is not known, which gives the splice's least shear: give the"
+                " floors' beams, or geometry.clear"
+            )
 
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
-        """Every limit state; of the lower column, where it is not alike, named `_far`; then under 300 lb while it stands alone."""
+        """Every limit state; of the lower column, where it is not alike, named `_far`; then under 300 lb while it
+        stands alone."""
         found = list(self._states(code, tracing))
         yield from found
         yield erection(found, self.pieces[0].section, code, "column", SPLICE)
@@ -178,21 +228,51 @@ class Layout(LaidOut):
         if not self.plated:
             yield from self.grooves.rules()
             braced = self.situation.lateral in ("special_braced", "buckling_restrained")
-            yield never("groove_in_lateral_system", "weld", self.situation.seismic, "grooves in special braced frames are of complete penetration: use plates"
-                        if braced else "partial-penetration grooves in the lateral system need twice the required strength, which is not implemented: "
-                        "use plates", "AISC 341 F2.6d" if braced else "AISC 341 D2.5b")  # fmt: skip
+            yield never(
+                "groove_in_lateral_system",
+                "weld",
+                self.situation.seismic,
+                (
+                    "grooves in special braced frames are of complete penetration: use plates"
+                    if braced
+                    else (
+                        "partial-penetration grooves in the lateral system need twice the required strength, which is"
+                        " not implemented: use plates"
+                    )
+                ),
+                "AISC 341 F2.6d" if braced else "AISC 341 D2.5b",
+            )
         plain = self.plated and self.choice("fillers") == "plain"
-        yield never("fillers_developed", "fillers", plain and self.filler > splices.THICKEST + SAME, f"fillers of {show(self.filler, 'length')} are "
-                    "over 3/4 in: develop them beyond the splice", "J5.2")  # fmt: skip
+        yield never(
+            "fillers_developed",
+            "fillers",
+            plain and self.filler > splices.THICKEST + SAME,
+            f"fillers of {show(self.filler, 'length')} are over 3/4 in: develop them beyond the splice",
+            "J5.2",
+        )
         if self.choice("fillers") == "developed":
             filler, beside = thickest_filler(self.situation, self.sizes)
-            yield at_least("filler_rows", "fillers", self.of("filler_rows"), splices.bolts_beyond(self.of("flange_rows"), filler, beside), "J5.2a", "number")
-        yield never("milled_ends_meet", "contact", self.milled and self.of("ends_gap") > SAME, "milled ends bear on each other: the gap is 0", "M2.6")
+            yield at_least(
+                "filler_rows",
+                "fillers",
+                self.of("filler_rows"),
+                splices.bolts_beyond(self.of("flange_rows"), filler, beside),
+                "J5.2a",
+                "number",
+            )
+        yield never(
+            "milled_ends_meet",
+            "contact",
+            self.milled and self.of("ends_gap") > SAME,
+            "milled ends bear on each other: the gap is 0",
+            "M2.6",
+        )
         if self.situation.above_floor is not None:
             yield at_least("splice_above_floor", "column", self.situation.above_floor, ABOVE, "OSHA 1926.756(e)")
 
     def quantities(self) -> Quantities:
-        """All bolts are put in at the site; fillers are counted where they are thicker than a sixteenth, grooves are not."""
+        """All bolts are put in at the site; fillers are counted where they are thicker than a sixteenth, grooves are
+        not."""
         steel, bolts = 0.0, 0
         reach = self.of("ends_gap") / 2 + self.of("beam_edge_distance")
         if self.plated:
@@ -211,22 +291,44 @@ class Layout(LaidOut):
         """What a person should know."""
         small = min(p.section.A for p in self.pieces)
         if self.milled:
-            yield ("ends milled: what meets presses, flange by flange and on the web, and what joins the flanges pulls, in balance with N, M and Mw by an "
-                   "elastic plane of strain")  # fmt: skip
+            yield (
+                "ends milled: what meets presses, flange by flange and on the web, and what joins the flanges pulls, in"
+                " balance with N, M and Mw by an elastic plane of strain"
+            )
             if self.contact.area < 0.9 * small and self.choice("fillers") == "plain":
-                yield Remark(f"the columns' flanges stand only partly on each other: {self.contact.area / small:.0%} of the smaller section bears")
+                yield Remark(
+                    f"the columns' flanges stand only partly on each other: {self.contact.area / small:.0%} of the"
+                    " smaller section bears"
+                )
         else:
             yield "ends not milled: compression goes through the flange plates too"
-        yield "shear by " + (f"web plates ({self.choice('web_plates')})" if self.webbed else "friction of what presses in the same combination")
+        yield "shear by " + (
+            f"web plates ({self.choice('web_plates')})"
+            if self.webbed
+            else "friction of what presses in the same combination"
+        )
         if self.filler > SAME and self.plated:
-            yield f"fillers of {show(self.filler, 'length')} beside each flange of the shallower column, {self.choice('fillers')}"
+            yield (
+                f"fillers of {show(self.filler, 'length')} beside each flange of the shallower column,"
+                f" {self.choice('fillers')}"
+            )
         if self.situation.above_floor is None:
-            yield Remark("the floor below is not known: splices of perimeter columns stand 48 in over it (OSHA 1926.756(e))")
+            yield Remark(
+                "the floor below is not known: splices of perimeter columns stand 48 in over it (OSHA 1926.756(e))"
+            )
         s = self.situation
         if s.seismic:
-            yield (f"{KINDS[s.lateral]}: overstrength combinations, half of the smaller flange's expected strength (AISC 341 D2.5b), and by themselves, "
-                   f"each way: {', '.join(d.name for d in self.demands(Code()))}")  # fmt: skip
+            yield (
+                f"{KINDS[s.lateral]}: overstrength combinations, half of the smaller flange's expected strength (AISC"
+                f" 341 D2.5b), and by themselves, each way: {', '.join(d.name for d in self.demands(Code()))}"
+            )
         elif self.asked:
-            yield "a column of a structure that is made for earthquakes: a least shear each way, Mpc/(alpha_s H) (AISC 341 D2.5c)"
+            yield (
+                "a column of a structure that is made for earthquakes: a least shear each way, Mpc/(alpha_s H) (AISC"
+                " 341 D2.5c)"
+            )
         elif not s.category and s.lateral != "not_detailed":
-            yield Remark("the structure's seismic design category is not stated: AISC 341 D2.5c, asked of every column's splice in D to F, is not looked at")
+            yield Remark(
+                "the structure's seismic design category is not stated: AISC 341 D2.5c, asked of every column's splice"
+                " in D to F, is not looked at"
+            )

@@ -10,13 +10,31 @@ from handrail.core.standards.stated import COLUMN
 from handrail.core.units import INCH
 
 _OWN = (
-    Parameter("ends", "choice", "Columns' ends", "Milled: compression goes through contact", "milled", ("milled", "sawn")),
-    Parameter("flange_joint", "choice", "Flanges joined by", "Bolted plates outside, or partial-penetration grooves", "plates", ("plates", "grooves")),
+    Parameter(
+        "ends", "choice", "Columns' ends", "Milled: compression goes through contact", "milled", ("milled", "sawn")
+    ),
+    Parameter(
+        "flange_joint",
+        "choice",
+        "Flanges joined by",
+        "Bolted plates outside, or partial-penetration grooves",
+        "plates",
+        ("plates", "grooves"),
+    ),
     Parameter("groove_throat", "length", "Groove throat", "Effective", None, low=2, high=100),
     Parameter("electrode", "electrode", "Electrode", "", "E70"),
-    Parameter("web_plates", "choice", "Web plates", "None (shear by friction of what presses), on one side or on both", "none", ("none", "one", "both")),
-    Parameter("ends_gap", "length", "Gap", "Between the columns' ends; 0 where they are milled", "0 in", low=0, high=100),
-)  # fmt: skip
+    Parameter(
+        "web_plates",
+        "choice",
+        "Web plates",
+        "None (shear by friction of what presses), on one side or on both",
+        "none",
+        ("none", "one", "both"),
+    ),
+    Parameter(
+        "ends_gap", "length", "Gap", "Between the columns' ends; 0 where they are milled", "0 in", low=0, high=100
+    ),
+)
 _LEFT_OUT = {"web_plates", "gap", "align", "inside_plates", "inside_plate_width", "inside_plate_thickness"}
 PARAMETERS = _OWN + tuple(p for p in WEB + FLANGE if p.name not in _LEFT_OUT) + COLUMN.parameters
 
@@ -31,4 +49,6 @@ def _throat(situation: Situation, sizes: Sizes) -> float:
     return max(welds.min_throat(thin), INCH / 4)
 
 
-_FOLLOWS: dict[str, Rule] = {name: rule for name, rule in (FOLLOWS | FLANGE_FOLLOWS).items() if name not in _LEFT_OUT} | {"groove_throat": _throat}
+_FOLLOWS: dict[str, Rule] = {
+    name: rule for name, rule in (FOLLOWS | FLANGE_FOLLOWS).items() if name not in _LEFT_OUT
+} | {"groove_throat": _throat}

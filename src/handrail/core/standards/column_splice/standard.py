@@ -58,8 +58,11 @@ def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> 
 
 
 def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
-    """Torsion counts from a hundredth of what the flanges' bolts in shear, or their grooves, hold as a couple: no solver's rest is as much."""
-    depth, width = (min(getattr(p.section, name) for p in (situation.supported, situation.carrier)) for name in ("d", "bf"))
+    """Torsion counts from a hundredth of what the flanges' bolts in shear, or their grooves, hold as a couple: no
+    solver's rest is as much."""
+    depth, width = (
+        min(getattr(p.section, name) for p in (situation.supported, situation.carrier)) for name in ("d", "bf")
+    )
     if text(sizes, "flange_joint") == "plates":
         own = bolt(text(sizes, "flange_bolt"))
         held = 2 * length(sizes, "flange_rows") * SHEARED * own.Fnv * own.area
@@ -69,7 +72,8 @@ def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
 
 
 def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, list[dict[str, Value]]]:
-    """What climbs: rows, bolts and plates of the flanges or the grooves' throat, web plates from none to both with their rows."""
+    """What climbs: rows, bolts and plates of the flanges or the grooves' throat, web plates from none to both with
+    their rows."""
     found: dict[str, list[dict[str, Value]]] = {}
     if text(sizes, "flange_joint") == "plates":
         found |= {
@@ -82,7 +86,12 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
         found["groove"] = [{"groove_throat": least + n * INCH / 16} for n in range(0, 24)]
     rows = int(length(sizes, "rows"))
     found |= {
-        "web": [{"web_plates": kind} for kind in (("none", "one", "both") if text(sizes, "web_plates") == "none" else (text(sizes, "web_plates"),))],
+        "web": [
+            {"web_plates": kind}
+            for kind in (
+                ("none", "one", "both") if text(sizes, "web_plates") == "none" else (text(sizes, "web_plates"),)
+            )
+        ],
         "rows": [{"rows": n} for n in range(rows, rows + 4)],
         "web_plate": thicknesses("plate_thickness"),
         "bolt": bolts_from("bolt", sizes),
@@ -103,7 +112,10 @@ _STEPS = STEPS | {
 }
 _ADVICE = ADVICE | {
     "contact_friction": "web plates: friction needs compression in the same combination, and no earthquake",
-    "contact_pressure": "a section whose flanges stand on each other's, fillers developed, or ends that do not bear (sawn) with plates for all of it",
+    "contact_pressure": (
+        "a section whose flanges stand on each other's, fillers developed, or ends that do not bear (sawn) with plates"
+        " for all of it"
+    ),
     "contact_bearing": "a section whose flanges stand on each other's, or fillers developed",
     "flange_rupture": "smaller flange bolts, or grooves",
     "flange_groove": "a deeper groove, or bolted plates",
@@ -114,11 +126,18 @@ def summary(sizes: Sizes, system: str = "us") -> str:
     """The sizes in a few words: `flanges PL 3/8 in, (6) 3/4 A325-N; no web plates`."""
     if text(sizes, "flange_joint") == "plates":
         rows = 2 * int(length(sizes, "flange_rows"))
-        flange = f"flanges PL {show(length(sizes, 'flange_plate_thickness'), 'length', system)}, ({rows}) {text(sizes, 'flange_bolt')}"
+        flange = (
+            f"flanges PL {show(length(sizes, 'flange_plate_thickness'), 'length', system)}, ({rows})"
+            f" {text(sizes, 'flange_bolt')}"
+        )
     else:
         flange = f"flanges PJP {show(length(sizes, 'groove_throat'), 'length', system)}"
     kind = text(sizes, "web_plates")
-    web = "no web plates" if kind == "none" else f"web plates {kind}, ({int(length(sizes, 'rows')) * int(length(sizes, 'columns'))}) {text(sizes, 'bolt')}"
+    web = (
+        "no web plates"
+        if kind == "none"
+        else f"web plates {kind}, ({int(length(sizes, 'rows')) * int(length(sizes, 'columns'))}) {text(sizes, 'bolt')}"
+    )
     return f"{flange}; {web}"
 
 

@@ -20,7 +20,12 @@ def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
     """
     layout = Layout(situation, sizes)
     letter, unit = lettering(system)
-    return Scene([fitted(lambda t: _plan(layout, letter, unit, t), *LARGE), fitted(lambda t: _elevation(layout, letter, unit, t), *SMALL)])
+    return Scene(
+        [
+            fitted(lambda t: _plan(layout, letter, unit, t), *LARGE),
+            fitted(lambda t: _elevation(layout, letter, unit, t), *SMALL),
+        ]
+    )
 
 
 def _plan(layout: Layout, letter: Letter, unit: str, t: float) -> View:
@@ -41,7 +46,13 @@ def _plan(layout: Layout, letter: Letter, unit: str, t: float) -> View:
         view.line("bolts", (x, y - 0.9 * d), (x, y + 0.9 * d), style="centre")
         if abs(x) > far - 1.0:
             way = 1 if x > 0 else -1
-            view.note(None, (way * (half + 0.5 * t), y - 1.1 * t if y > 1 else y + 0.3 * t), name, "bolts", "start" if way > 0 else "end")
+            view.note(
+                None,
+                (way * (half + 0.5 * t), y - 1.1 * t if y > 1 else y + 0.3 * t),
+                name,
+                "bolts",
+                "start" if way > 0 else "end",
+            )
         else:
             view.note(None, (x, y - d - 1.1 * t if y > -1 else y + d + 0.4 * t), name, "bolts", "middle")
     _sizes(view, layout, letter, half, wide)
@@ -63,8 +74,11 @@ def _sizes(view: View, layout: Layout, letter: Letter, half: float, wide: float)
     view.upright((half, -wide), (half, wide), x, letter(2 * wide), "plate_width", wide - 0.8 * t)
     plate = " x ".join(letter(layout.of(n)) for n in ("plate_thickness", "plate_length", "plate_width"))
     names = " on ".join(dict.fromkeys(p.section.name for p in layout.pieces))
-    words = (f"{names}, fillet {letter(layout.of('weld_size'))} all around", f"({len(points)}) {layout.choice('bolt')}, {layout.choice('tightening')}",
-             f"(2) PL {plate} {layout.choice('plate_grade')}")  # fmt: skip
+    words = (
+        f"{names}, fillet {letter(layout.of('weld_size'))} all around",
+        f"({len(points)}) {layout.choice('bolt')}, {layout.choice('tightening')}",
+        f"(2) PL {plate} {layout.choice('plate_grade')}",
+    )
     for k, text in enumerate(words):
         view.note(None, (-half, wide + (0.8 + 1.5 * k) * t), text, ("weld", "bolts", "plate")[k])
 

@@ -36,16 +36,25 @@ class Layout(LaidOut):
         own = bolt(self.choice("bolt"))
         small = min((p.section for p in self.pieces), key=lambda s: (s.d + s.bf, s.wall))
         print_ = Footprint(self.of("plate_length"), self.of("plate_width"), placed(self.sizes).points)
-        return EndPlates(small, print_, self.of("plate_thickness"), grade(self.choice("plate_grade")), own, hole(self.choice("hole"), own.d),
-                         self.choice("deformation") == "considered", min(p.grade.Fy for p in self.pieces),
-                         self.choice("tightening") == "snug")  # fmt: skip
+        return EndPlates(
+            small,
+            print_,
+            self.of("plate_thickness"),
+            grade(self.choice("plate_grade")),
+            own,
+            hole(self.choice("hole"), own.d),
+            self.choice("deformation") == "considered",
+            min(p.grade.Fy for p in self.pieces),
+            self.choice("tightening") == "snug",
+        )
 
     def weld(self, steel: Steel) -> ColumnWeld:
         """Around one column."""
         return ColumnWeld(steel, self.of("weld_size"), "outside", electrode(self.choice("electrode")), self.milled)
 
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
-        """Every limit state; the lower column's weld, where it is not alike, named `_far`; then under 300 lb while it stands alone."""
+        """Every limit state; the lower column's weld, where it is not alike, named `_far`; then under 300 lb while it
+        stands alone."""
         found = list(self.plates.states(Under(code, "bolts", tracing), code))
         upper, lower = self.pieces
         if self.milled:
@@ -68,8 +77,10 @@ class Layout(LaidOut):
         yield from tightened(self.situation, self.sizes, code)
         largest = max((p.section for p in self.pieces), key=lambda s: s.d + s.bf)
         yield from self.plates.rules(code, self.of("weld_size"), largest)
-        for name, size, wide in (("plate_past_column", "plate_length", largest.d), ("plate_past_column_across", "plate_width",
-                                                                                   largest.d if largest.round else largest.bf)):  # fmt: skip
+        for name, size, wide in (
+            ("plate_past_column", "plate_length", largest.d),
+            ("plate_past_column_across", "plate_width", largest.d if largest.round else largest.bf),
+        ):
             yield at_least(name, "plate", self.of(size), wide + 2 * self.of("weld_size"))
         upper, lower = self.pieces
         yield from self.weld(upper).rules(self.of("plate_thickness"))
@@ -81,11 +92,17 @@ class Layout(LaidOut):
     def quantities(self) -> Quantities:
         """Both plates, welded to their columns in the shop, bolted at the site."""
         size = self.of("weld_size")
-        return Quantities(0, len(self.plates.plate.points), 2 * plate(self.of("plate_thickness"), self.of("plate_length"), self.of("plate_width")),
-                          tuple((size, self.weld(piece).length, False) for piece in self.pieces))  # fmt: skip
+        return Quantities(
+            0,
+            len(self.plates.plate.points),
+            2 * plate(self.of("plate_thickness"), self.of("plate_length"), self.of("plate_width")),
+            tuple((size, self.weld(piece).length, False) for piece in self.pieces),
+        )
 
     def notes(self) -> Iterator[str]:
         """What a person should know."""
-        yield ("plates press on each other under the columns' walls and bolts pull, in balance with N, M and Mw by an elastic plane of strain, with prying of "
-               "the plate (Manual Part 9); all take shear alike")  # fmt: skip
+        yield (
+            "plates press on each other under the columns' walls and bolts pull, in balance with N, M and Mw by an"
+            " elastic plane of strain, with prying of the plate (Manual Part 9); all take shear alike"
+        )
         yield "bolts named from the minus side along the column's depth: " + ", ".join(placed(self.sizes).names)

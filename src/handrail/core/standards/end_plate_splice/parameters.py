@@ -13,24 +13,55 @@ from handrail.core.units import INCH
 
 PARAMETERS = (
     Parameter("bolt", "bolt", "Bolt", "Diameter, group and threads", "3/4 A325-N"),
-    Parameter("tightening", "choice", "Tightening", "Bolts in tension are pretensioned, or snug tight", "pretensioned", ("snug", "pretensioned")),
+    Parameter(
+        "tightening",
+        "choice",
+        "Tightening",
+        "Bolts in tension are pretensioned, or snug tight",
+        "pretensioned",
+        ("snug", "pretensioned"),
+    ),
     PRETENSION,
     Parameter("hole", "hole", "Holes", "", "STD", ("STD",)),
-    Parameter("bolts_along", "count", "Rows of bolts", "Along the column's depth; bolts stand around the plate's edge", 2, low=2, high=8),
+    Parameter(
+        "bolts_along",
+        "count",
+        "Rows of bolts",
+        "Along the column's depth; bolts stand around the plate's edge",
+        2,
+        low=2,
+        high=8,
+    ),
     Parameter("bolts_across", "count", "Bolts in a row", "Across the column's depth", 2, low=2, high=8),
     Parameter("spacing_along", "length", "Bolts apart, along", "Between the outermost rows", None, low=20, high=2000),
-    Parameter("spacing_across", "length", "Bolts apart, across", "Between the outermost bolts of a row", None, low=20, high=2000),
+    Parameter(
+        "spacing_across",
+        "length",
+        "Bolts apart, across",
+        "Between the outermost bolts of a row",
+        None,
+        low=20,
+        high=2000,
+    ),
     Parameter("plate_length", "length", "Plate length", "Along the column's depth", None, low=50, high=2000),
     Parameter("plate_width", "length", "Plate width", "Across the column's depth", None, low=50, high=2000),
     Parameter("plate_thickness", "length", "Plate thickness", "Of each", "3/4 in", low=6, high=150),
     Parameter("plate_grade", "plate_grade", "Plate grade", "", "A36"),
     Parameter("weld_size", "length", "Column weld", "Fillet around each column", None, low=2, high=40),
     Parameter("electrode", "electrode", "Electrode", "", "E70"),
-    Parameter("ends", "choice", "Columns' ends", "Milled: compression goes through contact", "milled", ("milled", "sawn")),
-    Parameter("deformation", "choice", "Hole deformation", "Whether deformation at service load is a consideration (J3.11)",
-              "considered", ("considered", "not_considered")),
+    Parameter(
+        "ends", "choice", "Columns' ends", "Milled: compression goes through contact", "milled", ("milled", "sawn")
+    ),
+    Parameter(
+        "deformation",
+        "choice",
+        "Hole deformation",
+        "Whether deformation at service load is a consideration (J3.11)",
+        "considered",
+        ("considered", "not_considered"),
+    ),
     *COLUMN.parameters,
-)  # fmt: skip
+)
 
 
 def complete(situation: Situation, given: Sizes) -> Sizes:
@@ -40,7 +71,12 @@ def complete(situation: Situation, given: Sizes) -> Sizes:
 
 def placed(sizes: Sizes) -> Placed:
     """Where the bolts stand and what they are called."""
-    return in_rows(int(length(sizes, "bolts_along")), int(length(sizes, "bolts_across")), length(sizes, "spacing_along"), length(sizes, "spacing_across"))
+    return in_rows(
+        int(length(sizes, "bolts_along")),
+        int(length(sizes, "bolts_across")),
+        length(sizes, "spacing_along"),
+        length(sizes, "spacing_across"),
+    )
 
 
 def edge(sizes: Sizes) -> float:

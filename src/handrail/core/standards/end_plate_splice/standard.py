@@ -37,8 +37,15 @@ def _refusals(layout: Layout, code: Code) -> Iterator[str]:
     for s in (upper, lower):
         if not s.hollow:
             yield f"an end-plate splice of {s.name} is not implemented: both columns have to be hollow"
-    if abs(upper.d - lower.d) > SAME or (not upper.round and abs(upper.bf - lower.bf) > SAME) or upper.round != lower.round:
-        yield "columns of different size press on plates that bend between their walls, which is not implemented: make both the same size outside"
+    if (
+        abs(upper.d - lower.d) > SAME
+        or (not upper.round and abs(upper.bf - lower.bf) > SAME)
+        or upper.round != lower.round
+    ):
+        yield (
+            "columns of different size press on plates that bend between their walls, which is not implemented: make"
+            " both the same size outside"
+        )
     yield from unheld(code, bolt(layout.choice("bolt")))
     if layout.situation.seismic:
         yield "an end-plate splice in the lateral system is not implemented (AISC 341 D2.5)"
@@ -59,7 +66,11 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
     found: dict[str, list[dict[str, Value]]] = {
         "thickness": [{"plate_thickness": t} for t in THICKNESSES],
         "bolt": bolts_from("bolt", sizes),
-        "count": [{"bolts_along": 2, "bolts_across": 2}, {"bolts_along": 3, "bolts_across": 2}, {"bolts_along": 3, "bolts_across": 3}],
+        "count": [
+            {"bolts_along": 2, "bolts_across": 2},
+            {"bolts_along": 3, "bolts_across": 2},
+            {"bolts_along": 3, "bolts_across": 3},
+        ],
         "weld": [{"weld_size": weld + n * INCH / 16} for n in range(0, 7)],
     }
     left = {name: [{n: v for n, v in rung.items() if n not in held} for rung in rungs] for name, rungs in found.items()}
@@ -88,12 +99,19 @@ ADVICE = {
 
 def summary(sizes: Sizes, system: str = "us") -> str:
     """The sizes in a few words: `(2) PL 3/4 in x 14 in x 14 in, (4) 3/4 A325-N`."""
-    plate = " x ".join(show(length(sizes, n), "length", system) for n in ("plate_thickness", "plate_length", "plate_width"))
+    plate = " x ".join(
+        show(length(sizes, n), "length", system) for n in ("plate_thickness", "plate_length", "plate_width")
+    )
     return f"(2) PL {plate}, ({len(placed(sizes).points)}) {text(sizes, 'bolt')}"
 
 
-MOVES = (more_of("plate_thickness", INCH / 8, 4), larger("bolt", next_size, before=size_before), one_more("bolts_along", 2, 1),
-         one_more("bolts_across", 2, 1), more_of("weld_size", INCH / 16, 4))  # fmt: skip
+MOVES = (
+    more_of("plate_thickness", INCH / 8, 4),
+    larger("bolt", next_size, before=size_before),
+    one_more("bolts_along", 2, 1),
+    one_more("bolts_across", 2, 1),
+    more_of("weld_size", INCH / 16, 4),
+)
 
 COLUMN_END_PLATE_SPLICE = Standard(
     name="column_end_plate_splice",

@@ -1,5 +1,5 @@
-"""What every shear end's drawing shows: the support, the beam with its copes, and how sizes are lettered. x from the support's face,
-y up from the beam's top of steel, mm."""
+"""What every shear end's drawing shows: the support, the beam with its copes, and how sizes are lettered. x from the
+support's face, y up from the beam's top of steel, mm."""
 
 from __future__ import annotations
 
@@ -25,7 +25,10 @@ def support(view: View, situation: Situation, top: float, bottom: float) -> None
         view.box("support", -s.tw, top, 0, bottom, "cut")
         mid, t = -s.tw / 2, view.lettering
         view.line("support", (mid - s.bf / 2, top), (mid - s.bf / 2, bottom))
-        for y0, y1 in ((top, 0.3 * t), (-situation.supported.section.d - 0.3 * t, bottom)):  # not where the beam stands before it
+        for y0, y1 in (
+            (top, 0.3 * t),
+            (-situation.supported.section.d - 0.3 * t, bottom),
+        ):  # not where the beam stands before it
             view.line("support", (mid + s.bf / 2, y0), (mid + s.bf / 2, y1), style="hidden")
         return
     thickness = s.wall if s.hollow else s.tf
@@ -38,8 +41,8 @@ def support(view: View, situation: Situation, top: float, bottom: float) -> None
 
 
 def support_left(situation: Situation) -> Point:
-    """A point on the support's far side from the beam, below the plate: where its name points to. x is as far as it goes, but for a
-    girder's flange."""
+    """A point on the support's far side from the beam, below the plate: where its name points to. x is as far as it
+    goes, but for a girder's flange."""
     s, low = situation.carrier.section, situation.supported.section.d
     if situation.framing == "beam_to_girder":
         return (-s.tw, situation.top_offset - 0.8 * s.d)
@@ -71,7 +74,8 @@ def beam_section(view: View, comes: Approach) -> None:
 
 
 def bolt_in_side_view(view: View, d: float, x0: float, x1: float, y: float, part: str = "bolts") -> None:
-    """A bolt along the beam at `y` through what is between `x0` and `x1`: head at `x1`, nut before `x0`, its middle beyond both."""
+    """A bolt along the beam at `y` through what is between `x0` and `x1`: head at `x1`, nut before `x0`, its middle
+    beyond both."""
     head, nut = 0.64 * d, 0.9 * d
     view.box(part, x1, y - 0.85 * d, x1 + head, y + 0.85 * d)
     view.box(part, x0 - nut, y - 0.85 * d, x0, y + 0.85 * d)
@@ -80,8 +84,16 @@ def bolt_in_side_view(view: View, d: float, x0: float, x1: float, y: float, part
 
 def _channel(s: Section, face: str) -> list[Point]:
     """A channel, top of steel at 0, its face to the beam at x = 0: toes towards the beam, or its back."""
-    toes = [(-s.tw, 0.0), (s.bf - s.tw, 0.0), (s.bf - s.tw, -s.tf), (0.0, -s.tf), (0.0, s.tf - s.d), (s.bf - s.tw, s.tf - s.d), (s.bf - s.tw, -s.d),
-            (-s.tw, -s.d)]  # fmt: skip
+    toes = [
+        (-s.tw, 0.0),
+        (s.bf - s.tw, 0.0),
+        (s.bf - s.tw, -s.tf),
+        (0.0, -s.tf),
+        (0.0, s.tf - s.d),
+        (s.bf - s.tw, s.tf - s.d),
+        (s.bf - s.tw, -s.d),
+        (-s.tw, -s.d),
+    ]
     return [(-s.tw - x, y) for x, y in toes] if face == "back" else toes
 
 

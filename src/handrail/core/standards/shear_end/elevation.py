@@ -1,5 +1,6 @@
-"""The elevation of a shear end on the beam's web, lettered as a shop would: what is drawn of the connection is the standard's own, where its sizes
-stand is the same for all. x from the support's face, y up from the beam's top of steel, mm."""
+"""The elevation of a shear end on the beam's web, lettered as a shop would: what is drawn of the connection is the
+standard's own, where its sizes stand is the same for all. x from the support's face, y up from the beam's top of steel,
+mm."""
 
 from __future__ import annotations
 
@@ -32,9 +33,10 @@ Words = tuple[Point | None, str, str] | Fillet  # where from, text, part
 
 @dataclass
 class Drawn:
-    """What a standard shows in elevation: its `parts` as far as `width` from the face, between `top` below the top of steel and `depth` below
-    that; its rows; each of `lengths` (from, to, parameter, side, words before it) under the beam, those of one list on one line; `words` (welds on
-    the beam among them) from the right to the left; its weld on the support."""
+    """What a standard shows in elevation: its `parts` as far as `width` from the face, between `top` below the top of
+    steel and `depth` below that; its rows; each of `lengths` (from, to, parameter, side, words before it) under the
+    beam, those of one list on one line; `words` (welds on the beam among them) from the right to the left; its weld on
+    the support."""
 
     grid: Grid
     width: float
@@ -53,7 +55,9 @@ def elevation(layout: ShearEnd, it: Drawn, letter: Letter, unit: str, t: float) 
     d = layout.situation.supported.section.d
     above, below = 0.1 * d + 30, 1.06 * d + 40
     first, end = layout.of("first_bolt"), layout.of("first_bolt") - it.top
-    cope_end = layout.approach.gap + max(layout.top_cope.length if layout.top_cope else 0.0, layout.bottom_cope.length if layout.bottom_cope else 0.0)
+    cope_end = layout.approach.gap + max(
+        layout.top_cope.length if layout.top_cope else 0.0, layout.bottom_cope.length if layout.bottom_cope else 0.0
+    )
     within = 3.0 * t + max(view.width(letter(end)), view.width(letter(first - it.top)))
     right = max(it.width + 0.25 * d, it.width + within, cope_end + within - 0.6 * t)
     support(view, layout.situation, above, -below)
@@ -72,17 +76,25 @@ def _heights(view: View, layout: ShearEnd, it: Drawn, letter: Letter, right: flo
     t, first = view.lettering, -layout.of("first_bolt")
     if not it.bolted:
         for y0, y1 in ((0.0, -it.top), (-it.top, -it.top - it.depth)):
-            view.upright((right, y0), (right, y1), right + 1.8 * t, letter(y0 - y1), "angle_length" if y0 else "first_bolt")
+            view.upright(
+                (right, y0), (right, y1), right + 1.8 * t, letter(y0 - y1), "angle_length" if y0 else "first_bolt"
+            )
         return
     last, x = first - it.grid.depth, max(it.width, layout.approach.gap)
     for y0, y1, cope in ((first, -it.top, layout.top_cope), (last, -it.top - it.depth, layout.bottom_cope)):
-        near = max(x + 1.6 * t, layout.approach.gap + cope.length + t) if cope else x + 1.6 * t  # beside the cope's end, not on it
+        near = (
+            max(x + 1.6 * t, layout.approach.gap + cope.length + t) if cope else x + 1.6 * t
+        )  # beside the cope's end, not on it
         away = max(abs(y1 - y0) / 2, 0.65 * t) * (1 if y1 > y0 else -1)
         view.upright((x, y1), (x, y0), near, letter(abs(y1 - y0)), "end_distance", y0 + away)
     column = right + 1.8 * t
     view.upright((right, 0.0), (right, first), column, letter(-first), "first_bolt")
     if it.grid.rows > 1:
-        rows = f"{it.grid.rows - 1} @ {letter(it.grid.pitch)} = {letter(it.grid.depth)}" if it.grid.rows > 2 else letter(it.grid.depth)
+        rows = (
+            f"{it.grid.rows - 1} @ {letter(it.grid.pitch)} = {letter(it.grid.depth)}"
+            if it.grid.rows > 2
+            else letter(it.grid.depth)
+        )
         view.upright((right, first), (right, last), column, rows, "pitch")
 
 
@@ -118,7 +130,9 @@ def _notes(view: View, layout: ShearEnd, it: Drawn, letter: Letter, cope_end: fl
     if bottom:
         low = -situation.supported.section.d
         corner = (gap + bottom.length, low + bottom.depth)
-        view.note(corner, (max(x, it.width + 7 * t), low - 20 - 1.5 * t), cope_words(bottom, letter), "bottom_cope_length")
+        view.note(
+            corner, (max(x, it.width + 7 * t), low - 20 - 1.5 * t), cope_words(bottom, letter), "bottom_cope_length"
+        )
     _on_the_left(view, situation, it, t)
 
 

@@ -1,4 +1,5 @@
-"""What a shear end lets through of what it does not carry, what it refuses, what it remarks, and what a remedy may change."""
+"""What a shear end lets through of what it does not carry, what it refuses, what it remarks, and what a remedy may
+change."""
 
 from __future__ import annotations
 
@@ -29,9 +30,9 @@ LITTLE, SHEARED = 0.01, 0.5
 
 def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
     """By action. Nothing is let through for M at a hinge (0.1 % of the beam's yield moment is taken for the solver's
-    noise); N along slots and Vw count from the smaller of the parameter and 5 % of the member's yield; Mw and T from 1 % of
-    the weak-axis yield moment; none of the moments, and no Vw where no slab holds the beam, beyond a hundredth of what the connection itself has.
-    """
+    noise); N along slots and Vw count from the smaller of the parameter and 5 % of the member's yield; Mw and T from 1
+    % of the weak-axis yield moment; none of the moments, and no Vw where no slab holds the beam, beyond a hundredth of
+    what the connection itself has."""
     s, Fy = situation.supported.section, situation.supported.grade.Fy
     little, own = length(sizes, "negligible_force"), LITTLE * _group(sizes)
     weak = min(0.01 * Fy * s.Sy, own)
@@ -45,13 +46,20 @@ def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
 
 
 def _group(sizes: Sizes) -> float:
-    """About what a line of the connection's bolts, by either method, or its height where it is welded, holds as a couple, N*mm."""
+    """About what a line of the connection's bolts, by either method, or its height where it is welded, holds as a
+    couple, N*mm."""
     fastener, high = bolt(text(sizes, "bolt")), (length(sizes, "rows") - 1) * length(sizes, "pitch")
     return length(sizes, "rows") * SHEARED * fastener.Fnv * fastener.area * max(high, length(sizes, "pitch")) / 4
 
 
-def refusals(situation: Situation, code: Code, bolts: tuple[tuple[Bolt, bool], ...], end: BeamEnd, title: str,
-             framings: tuple[str, ...] = tuple(KINDS)) -> Iterator[str]:  # fmt: skip
+def refusals(
+    situation: Situation,
+    code: Code,
+    bolts: tuple[tuple[Bolt, bool], ...],
+    end: BeamEnd,
+    title: str,
+    framings: tuple[str, ...] = tuple(KINDS),
+) -> Iterator[str]:
     """Why a shear end of these pieces is left unchecked; `bolts` of each side with whether they are slip-critical."""
     beam, support = situation.supported.section, situation.carrier.section
     skew, slope, cope = abs(situation.skew), abs(situation.slope), end.problem()
@@ -61,8 +69,14 @@ def refusals(situation: Situation, code: Code, bolts: tuple[tuple[Bolt, bool], .
         (not (beam.open or beam.channel), f"{beam.name} has no web that a {title} can be fastened to"),
         (not holds, f"{support.name} as a support is not implemented"),
         (situation.framing not in framings, f"a {title} does not go with {situation.framing}"),
-        (skew > MOST_SKEW + HAIR, f"skew of {show(skew, 'angle')} is over the {show(MOST_SKEW, 'angle')} that is implemented"),
-        (slope > MOST_SLOPE + HAIR, f"slope of {show(slope, 'angle')} is over the {show(MOST_SLOPE, 'angle')} that is implemented"),
+        (
+            skew > MOST_SKEW + HAIR,
+            f"skew of {show(skew, 'angle')} is over the {show(MOST_SKEW, 'angle')} that is implemented",
+        ),
+        (
+            slope > MOST_SLOPE + HAIR,
+            f"slope of {show(slope, 'angle')} is over the {show(MOST_SLOPE, 'angle')} that is implemented",
+        ),
     )
     yield from (words for failed, words in tests if failed)
     yield from dict.fromkeys(words for bolt, slip_critical in bolts for words in unheld(code, bolt, slip_critical))
@@ -74,7 +88,10 @@ def square_only(situation: Situation, title: str) -> Iterator[str]:
     """Why a connection that is made for beams square to their support is left unchecked."""
     for name, angle in (("skew", situation.skew), ("slope", situation.slope)):
         if abs(angle) > NOTED + HAIR:
-            yield f"{name} of {show(abs(angle), 'angle')}: a {title} is implemented square to its support; take a single plate"
+            yield (
+                f"{name} of {show(abs(angle), 'angle')}: a {title} is implemented square to its support; take a single"
+                " plate"
+            )
 
 
 def depth_agrees(sizes: Sizes, left: float, depth: str) -> Iterator[str]:
@@ -83,13 +100,22 @@ def depth_agrees(sizes: Sizes, left: float, depth: str) -> Iterator[str]:
         yield f"{depth.replace('_', ' ')} leaves no end distance"
     given = all(sizes[name].source not in ("geometry", "default") for name in (depth, "end_distance"))
     if given and abs(left - length(sizes, "end_distance")) > INCH / 32:
-        yield (f"{depth} and end_distance are both given and do not agree: {sizes['rows'].value} rows in this depth leave "
-               f"{show(left, 'length')} at the ends, not {show(length(sizes, 'end_distance'), 'length')}; leave out one of them")  # fmt: skip
+        yield (
+            f"{depth} and end_distance are both given and do not agree: {sizes['rows'].value} rows in this depth leave"
+            f" {show(left, 'length')} at the ends, not {show(length(sizes, 'end_distance'), 'length')}; leave out one"
+            " of them"
+        )
 
 
-def climb(situation: Situation, sizes: Sizes, held: frozenset[str], steps: dict[str, list[Value]],
-          bolts: tuple[str, ...] = ("bolt",)) -> list[dict[str, Value]]:  # fmt: skip
-    """Rungs from the lightest: rows first, then each of `steps` in turn, then the diameters of `bolts` together; those in `held` stay."""
+def climb(
+    situation: Situation,
+    sizes: Sizes,
+    held: frozenset[str],
+    steps: dict[str, list[Value]],
+    bolts: tuple[str, ...] = ("bolt",),
+) -> list[dict[str, Value]]:
+    """Rungs from the lightest: rows first, then each of `steps` in turn, then the diameters of `bolts` together; those
+    in `held` stay."""
     room = int(situation.supported.section.d // length(sizes, "pitch")) + 1
     order: dict[str, list[Value]] = {**steps, "rows": list(range(2, max(3, min(room, 12) + 1)))}
     free = {name: values for name, values in order.items() if name not in held}
@@ -112,12 +138,14 @@ SHARED = ("bolt", "tightening", "support_hole", "rows", "pitch", "first_bolt")
 
 
 def opposite(names: tuple[str, ...], one: Situation, sizes: Sizes, other: Situation) -> dict[str, Value]:
-    """What bolts that hold both sides of a web ask of the beam opposite: the sizes `names`, at the same height of the support; gauges from the
-    heel of angles give way to the thickness of its web."""
+    """What bolts that hold both sides of a web ask of the beam opposite: the sizes `names`, at the same height of the
+    support; gauges from the heel of angles give way to the thickness of its web."""
     found: dict[str, Value] = {name: sizes[name].value for name in names}
     found["first_bolt"] = length(sizes, "first_bolt") + one.top_offset - other.top_offset
     if "support_gauge" in found:
-        found["support_gauge"] = length(sizes, "support_gauge") + (one.supported.section.tw - other.supported.section.tw) / 2
+        found["support_gauge"] = (
+            length(sizes, "support_gauge") + (one.supported.section.tw - other.supported.section.tw) / 2
+        )
     return found
 
 
@@ -128,25 +156,46 @@ def half_copes(sizes: Sizes) -> Iterator[str]:
             yield f"{side}cope_length and {side}cope_depth: one is 0 and the other is not"
 
 
-def notes(situation: Situation, sizes: Sizes, comes: Approach, end: BeamEnd, support: Support, on_support: str) -> Iterator[str]:
+def notes(
+    situation: Situation, sizes: Sizes, comes: Approach, end: BeamEnd, support: Support, on_support: str
+) -> Iterator[str]:
     """What a person should know of the beam and its support; `on_support` what is cut or bevelled to meet it."""
     skew, slope, d = abs(situation.skew), abs(situation.slope), comes.beam.d
     off = end.middle - d / 2
     by = "bolts" if isinstance(end.fastened, BoltedWeb) else "welds"
     cut = "cut square" if comes.square else "cut parallel with the support"
     tests = (
-        (skew > NOTED, f"skewed {show(skew, 'angle')}: beam end {cut}, {on_support} bevelled, fillet throats as skewed"),
-        (slope > NOTED, f"sloped {show(slope, 'angle')}: bolt line square to the beam, beam end {cut}, {on_support} cut to the slope; "
-                        f"the support takes the forces in its own axes"),
-        (abs(off) > INCH, f"axial force is taken through the {by}, {abs(off) / d:.2f} of the beam's depth off its middle"),
+        (
+            skew > NOTED,
+            f"skewed {show(skew, 'angle')}: beam end {cut}, {on_support} bevelled, fillet throats as skewed",
+        ),
+        (
+            slope > NOTED,
+            (
+                f"sloped {show(slope, 'angle')}: bolt line square to the beam, beam end {cut}, {on_support} cut to the"
+                " slope; the support takes the forces in its own axes"
+            ),
+        ),
+        (
+            abs(off) > INCH,
+            f"axial force is taken through the {by}, {abs(off) / d:.2f} of the beam's depth off its middle",
+        ),
         (situation.support_end, "the support ends here: it is checked as at a member's end"),
         (bool(situation.top_offset) and comes.kind != "girder", "top offset: not used at a column"),
-        (situation.opposed and support.shared and not support.landing.bolted, "a beam opposite shares the web: both shears are on its base metal"),
+        (
+            situation.opposed and support.shared and not support.landing.bolted,
+            "a beam opposite shares the web: both shears are on its base metal",
+        ),
         (end.coped, "the inner corners of copes are cut round (M2.2), which is not drawn"),
-        (any(n.endswith("hole") and str(s.value).startswith("LSL") for n, s in sizes.items()), "long slots in outer plies are covered by plate washers or a "
-         "bar of 5/16 in. (J3.2), which are not drawn"),
-        (situation.opposed and not support.shared, "a beam stands opposite: thrusts on both sides are checked on what lies between"),
-    )  # fmt: skip
+        (
+            any(n.endswith("hole") and str(s.value).startswith("LSL") for n, s in sizes.items()),
+            "long slots in outer plies are covered by plate washers or a bar of 5/16 in. (J3.2), which are not drawn",
+        ),
+        (
+            situation.opposed and not support.shared,
+            "a beam stands opposite: thrusts on both sides are checked on what lies between",
+        ),
+    )
     yield from (words for applies, words in tests if applies)
     yield from support.notes()
 

@@ -29,7 +29,8 @@ SUPPORTS: dict[str, type[Support]] = {"flange": ColumnFlange, "web": ColumnWeb, 
 
 @dataclass(frozen=True)
 class ShearEnd(LaidOut):
-    """A shear connection in its situation; lengths mm. `GAP` names the size that keeps the beam's end off its support."""
+    """A shear connection in its situation; lengths mm. `GAP` names the size that keeps the beam's end off its
+    support."""
 
     GAP: ClassVar[str] = "gap"
 
@@ -87,21 +88,63 @@ class ShearEnd(LaidOut):
         """Its detailing rules and remarks, or why it cannot be checked."""
         if reasons := [*refusals, *SHEAR_END.refusals(self.sizes)]:
             return Examined([], reasons, [])
-        return Examined([*self.rules(code), *tightened(self.situation, self.sizes, code)], [], [*notes(), *SHEAR_END.notes(self.situation, self.sizes, code)])
+        return Examined(
+            [*self.rules(code), *tightened(self.situation, self.sizes, code)],
+            [],
+            [*notes(), *SHEAR_END.notes(self.situation, self.sizes, code)],
+        )
 
     def between(self, grid: Grid, plies: tuple[Ply, Ply], e: float, planes: int = 1, side: str = "") -> BoltedPlies:
-        """Bolts between two plies, judged as the sizes say; `side` begins the names of those sizes where each side has its own."""
-        return BoltedPlies(bolt(self.choice(f"{side}bolt")), grid, plies, e, self.choice("bolt_method"), self.choice("deformation") == "considered",
-                           self.choice(f"{side}tightening"), self.negligible_N, planes)  # fmt: skip
+        """Bolts between two plies, judged as the sizes say; `side` begins the names of those sizes where each side has
+        its own."""
+        return BoltedPlies(
+            bolt(self.choice(f"{side}bolt")),
+            grid,
+            plies,
+            e,
+            self.choice("bolt_method"),
+            self.choice("deformation") == "considered",
+            self.choice(f"{side}tightening"),
+            self.negligible_N,
+            planes,
+        )
 
     def end_of_beam(self, fastened: BoltedWeb | WeldedWeb, gap: float, strip: float) -> BeamEnd:
         """The beam's web, held so, `gap` before the support."""
         return BeamEnd(self.situation.supported, fastened, gap, strip, self.top_cope, self.bottom_cope)
 
-    def on_support(self, t: float, grade: Grade, depth: float, top: float, weld: float = 0.0, lever: float = 0.0, bolted: bool = False,
-                   width: float = 0.0, lines: float = 2.0, through: bool = False) -> Support:  # fmt: skip
+    def on_support(
+        self,
+        t: float,
+        grade: Grade,
+        depth: float,
+        top: float,
+        weld: float = 0.0,
+        lever: float = 0.0,
+        bolted: bool = False,
+        width: float = 0.0,
+        lines: float = 2.0,
+        through: bool = False,
+    ) -> Support:
         """The face with what lands on it: `depth` along V from `top` below the beam's top of steel."""
         s, upright = self.situation, self.approach.upright
-        landing = Landing(s.carrier, t, grade, depth, weld, s.top_offset + top * upright, depth * upright, lever, s.skew, s.slope, s.opposed,
-                          s.support_end, s.face, bolted, width, lines, through)  # fmt: skip
+        landing = Landing(
+            s.carrier,
+            t,
+            grade,
+            depth,
+            weld,
+            s.top_offset + top * upright,
+            depth * upright,
+            lever,
+            s.skew,
+            s.slope,
+            s.opposed,
+            s.support_end,
+            s.face,
+            bolted,
+            width,
+            lines,
+            through,
+        )
         return SUPPORTS[KINDS[s.framing]](landing)

@@ -1,4 +1,5 @@
-"""What is bolted to the face of a support, whichever way it holds the beam: the bolts with the support as their ply, and the face's own rules."""
+"""What is bolted to the face of a support, whichever way it holds the beam: the bolts with the support as their ply,
+and the face's own rules."""
 
 from __future__ import annotations
 
@@ -24,8 +25,8 @@ from handrail.core.units import INCH
 
 @dataclass(frozen=True)
 class OnFace:
-    """`grid` of bolts through what is `depth` along V from `top` below the beam's top of steel and `width` across it; `off` from the beam's web
-    to the middle of the bolts' lines, `thick` of what is bolted, mm."""
+    """`grid` of bolts through what is `depth` along V from `top` below the beam's top of steel and `width` across it;
+    `off` from the beam's web to the middle of the bolts' lines, `thick` of what is bolted, mm."""
 
     end: ShearEnd
     grid: Grid
@@ -76,10 +77,18 @@ class OnFace:
         if self.kind == "flange":
             b = self.inner - s.tw / 2
             p = tributary(b, self.grid.pitch, FAR, self.grid.rows)
-            bent.append(Pried(s.tf, support.grade.Fu, max(b, 0.0), max(self.flange_edge, 0.0), p, self.hole.along, end.bolt.d))
+            bent.append(
+                Pried(s.tf, support.grade.Fu, max(b, 0.0), max(self.flange_edge, 0.0), p, self.hole.along, end.bolt.d)
+            )
         taken = end.choice("offset_moment") == "bolt_tension"
-        return FaceBolts(end.between(self.grid, (ply, on), e), tuple(bent), self.shared, end.choice("support_bolts") == "shear_and_tension",
-                         arm if taken else 0.0, self.prefix)  # fmt: skip
+        return FaceBolts(
+            end.between(self.grid, (ply, on), e),
+            tuple(bent),
+            self.shared,
+            end.choice("support_bolts") == "shear_and_tension",
+            arm if taken else 0.0,
+            self.prefix,
+        )
 
     @property
     def to_flanges(self) -> tuple[float, float]:
@@ -105,9 +114,14 @@ class OnFace:
             yield at_least("flange_edge", "support", self.flange_edge, least, code.clause("J3.5"))
             yield at_least("bolt_clears_fillet", "support", self.inner, s.k1 + NUT * end.bolt.d)
         if self.shared and self.kind == "web":
-            yield never("double_connection", "bolts", end.choice("erection") == "none",
-                        "bolts shared with the beam opposite leave the first beam loose: give it a seat or a bolt of its own (erection)",
-                        "OSHA 1926.756(c)")  # fmt: skip
+            yield never(
+                "double_connection",
+                "bolts",
+                end.choice("erection") == "none",
+                "bolts shared with the beam opposite leave the first beam loose: give it a seat or a bolt of its own"
+                " (erection)",
+                "OSHA 1926.756(c)",
+            )
 
     def notes(self, arm: float) -> Iterator[str]:
         """What was taken of small moments, and of the beam opposite."""
@@ -116,9 +130,17 @@ class OnFace:
         else:
             yield f"V's moment over {arm / INCH:.2f} in. pulls on the support's bolts (offset_moment)"
         if self.shared:
-            yield "a beam opposite is held by the same bolts: each side shears them in its own plane, both bear on the web"
+            yield (
+                "a beam opposite is held by the same bolts: each side shears them in its own plane, both bear on"
+                " the web"
+            )
             if self.kind == "girder" and self.end.choice("erection") == "none":
-                yield "where the girder stands on a column here, the first beam needs a seat or a bolt of its own (OSHA 1926.756(c))"
-            kept = {"seat": "an erection seat, which is not designed here", "own_bolt": "a bolt of its own"}.get(self.end.choice("erection"))
+                yield (
+                    "where the girder stands on a column here, the first beam needs a seat or a bolt of its own (OSHA"
+                    " 1926.756(c))"
+                )
+            kept = {"seat": "an erection seat, which is not designed here", "own_bolt": "a bolt of its own"}.get(
+                self.end.choice("erection")
+            )
             if kept:
                 yield f"the first beam is kept up by {kept}"

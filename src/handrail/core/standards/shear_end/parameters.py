@@ -1,4 +1,5 @@
-"""Sizes that any shear end has: its bolts, the beam's end with its copes, and how they are judged; and what follows for them."""
+"""Sizes that any shear end has: its bolts, the beam's end with its copes, and how they are judged; and what follows for
+them."""
 
 from __future__ import annotations
 
@@ -14,64 +15,170 @@ from handrail.core.standards.sizes import Parameter, Rule, Sizes, length, text, 
 from handrail.core.standards.tightened import PRETENSION
 from handrail.core.units import INCH, KIP
 
-KINDS = {"beam_to_column_flange": "flange", "beam_to_column_web": "web", "beam_to_girder": "girder", "beam_to_hollow_column": "wall"}
+KINDS = {
+    "beam_to_column_flange": "flange",
+    "beam_to_column_web": "web",
+    "beam_to_girder": "girder",
+    "beam_to_hollow_column": "wall",
+}
 
 TIGHTENING = ("snug", "pretensioned", "slip_a", "slip_b")
 BOLTS = (
     Parameter("bolt", "bolt", "Bolt", "Diameter, group and threads", "3/4 A325-N"),
-    Parameter("tightening", "choice", "Tightening", "Snug tight, pretensioned, or slip-critical with faying surface A or B",
-              "snug", TIGHTENING),
+    Parameter(
+        "tightening",
+        "choice",
+        "Tightening",
+        "Snug tight, pretensioned, or slip-critical with faying surface A or B",
+        "snug",
+        TIGHTENING,
+    ),
     PRETENSION,
     Parameter("rows", "count", "Rows", "Bolts in a vertical line", 3, low=1, high=24),
     Parameter("pitch", "length", "Pitch", "Bolt spacing along the shear", "3 in", low=10, high=300),
-)  # fmt: skip
-WEB_HOLE = Parameter("web_hole", "hole", "Hole in web", "STD, OVS, or a slot across (SSLT, LSLT) or along (SSLP, LSLP) the shear", "STD", HOLE_TYPES)
-END_DISTANCE = Parameter("end_distance", "length", "End distance", "Last bolt to the end of the plate or angle, along the shear", None, low=5, high=200)
+)
+WEB_HOLE = Parameter(
+    "web_hole",
+    "hole",
+    "Hole in web",
+    "STD, OVS, or a slot across (SSLT, LSLT) or along (SSLP, LSLP) the shear",
+    "STD",
+    HOLE_TYPES,
+)
+END_DISTANCE = Parameter(
+    "end_distance",
+    "length",
+    "End distance",
+    "Last bolt to the end of the plate or angle, along the shear",
+    None,
+    low=5,
+    high=200,
+)
 GAP = Parameter("gap", "length", "Gap", "Beam end to the face of the support, along the beam", None, low=0, high=800)
-BEAM_EDGE = Parameter("beam_edge_distance", "length", "Beam edge distance", "Bolt line to the end of the beam's web, where it is least", None, low=5,
-                      high=200)  # fmt: skip
+BEAM_EDGE = Parameter(
+    "beam_edge_distance",
+    "length",
+    "Beam edge distance",
+    "Bolt line to the end of the beam's web, where it is least",
+    None,
+    low=5,
+    high=200,
+)
 BEAM_END = (
-    Parameter("clearance", "length", "Clearance", "That a gap or a cope is made with, where it is not given", "1/2 in", low=0, high=100),
-    Parameter("end_cut", "choice", "End cut", "Beam end and copes cut parallel with the support's face, or square to the beam", "parallel",
-              ("parallel", "square")),
-    Parameter("first_bolt", "length", "First bolt", "Top of the beam's steel to the first row", None, low=10, high=2500),
+    Parameter(
+        "clearance",
+        "length",
+        "Clearance",
+        "That a gap or a cope is made with, where it is not given",
+        "1/2 in",
+        low=0,
+        high=100,
+    ),
+    Parameter(
+        "end_cut",
+        "choice",
+        "End cut",
+        "Beam end and copes cut parallel with the support's face, or square to the beam",
+        "parallel",
+        ("parallel", "square"),
+    ),
+    Parameter(
+        "first_bolt", "length", "First bolt", "Top of the beam's steel to the first row", None, low=10, high=2500
+    ),
     Parameter("cope_length", "length", "Top cope length", "From the beam's end; 0 for none", None, low=0, high=1500),
     Parameter("cope_depth", "length", "Top cope depth", "", None, low=0, high=800),
-    Parameter("bottom_cope_length", "length", "Bottom cope length", "From the beam's end; 0 for none", None, low=0, high=1500),
+    Parameter(
+        "bottom_cope_length", "length", "Bottom cope length", "From the beam's end; 0 for none", None, low=0, high=1500
+    ),
     Parameter("bottom_cope_depth", "length", "Bottom cope depth", "", None, low=0, high=800),
-)  # fmt: skip
+)
 JUDGED = (
-    Parameter("bolt_method", "choice", "Eccentric bolts by", "Instantaneous centre, or the elastic method", "ic", ("ic", "elastic")),
-    Parameter("deformation", "choice", "Hole deformation", "Whether deformation at service load is a consideration (J3.11)",
-              "considered", ("considered", "not_considered")),
-    Parameter("negligible_force", "force", "Negligible force", "An action that is not carried, or a force along slots, counts from here on",
-              "2 kip", low=0, high=2 * KIP),
-)  # fmt: skip
+    Parameter(
+        "bolt_method",
+        "choice",
+        "Eccentric bolts by",
+        "Instantaneous centre, or the elastic method",
+        "ic",
+        ("ic", "elastic"),
+    ),
+    Parameter(
+        "deformation",
+        "choice",
+        "Hole deformation",
+        "Whether deformation at service load is a consideration (J3.11)",
+        "considered",
+        ("considered", "not_considered"),
+    ),
+    Parameter(
+        "negligible_force",
+        "force",
+        "Negligible force",
+        "An action that is not carried, or a force along slots, counts from here on",
+        "2 kip",
+        low=0,
+        high=2 * KIP,
+    ),
+)
 
 ON_SUPPORT = (
     Parameter("support_hole", "hole", "Hole in support", "As for what is bolted to it", "STD", HOLE_TYPES),
-    Parameter("support_bolts", "choice", "Support bolts take", "Shear alone, or shear with tension and prying", "shear_and_tension",
-              ("shear_and_tension", "shear")),
-    Parameter("offset_moment", "choice", "Offset moment", "What V makes by the thickness it is off the bolts: neglected with its size shown, or taken "
-              "as their tension", "neglected", ("neglected", "bolt_tension")),
-    Parameter("socket", "length", "Socket", "Diameter of the shop's own: impact, twist-off; 0 for that of the Manual's Table 7-15", "0 in", low=0, high=150),
-    Parameter("erection", "choice", "Erection", "What holds the first beam while a beam opposite shares its bolts: a seat, a bolt of its own, or nothing",
-              "none", ("none", "seat", "own_bolt")),
-)  # fmt: skip
+    Parameter(
+        "support_bolts",
+        "choice",
+        "Support bolts take",
+        "Shear alone, or shear with tension and prying",
+        "shear_and_tension",
+        ("shear_and_tension", "shear"),
+    ),
+    Parameter(
+        "offset_moment",
+        "choice",
+        "Offset moment",
+        "What V makes by the thickness it is off the bolts: neglected with its size shown, or taken as their tension",
+        "neglected",
+        ("neglected", "bolt_tension"),
+    ),
+    Parameter(
+        "socket",
+        "length",
+        "Socket",
+        "Diameter of the shop's own: impact, twist-off; 0 for that of the Manual's Table 7-15",
+        "0 in",
+        low=0,
+        high=150,
+    ),
+    Parameter(
+        "erection",
+        "choice",
+        "Erection",
+        "What holds the first beam while a beam opposite shares its bolts: a seat, a bolt of its own, or nothing",
+        "none",
+        ("none", "seat", "own_bolt"),
+    ),
+)
 
 
 def approach(situation: Situation, sizes: Sizes, gap: str = "gap") -> Approach:
-    """How the beam comes to its support, with the sizes that are known so far; `gap` names the one that keeps it off."""
+    """How the beam comes to its support, with the sizes that are known so far; `gap` names the one that keeps it
+    off."""
 
     def cope(side: str) -> Cope:
         names = (f"{side}cope_length", f"{side}cope_depth")
         return Cope(*(length(sizes, n) for n in names)) if all(n in sizes for n in names) else Cope(0, 0)
 
     return Approach(
-        KINDS.get(situation.framing, "flange"), situation.supported.section, situation.carrier.section,
-        length(sizes, gap) if gap in sizes else 0.0, cope(""), cope("bottom_"), text(sizes, "end_cut") == "square",
-        situation.skew, situation.slope, situation.top_offset, situation.face,
-    )  # fmt: skip
+        KINDS.get(situation.framing, "flange"),
+        situation.supported.section,
+        situation.carrier.section,
+        length(sizes, gap) if gap in sizes else 0.0,
+        cope(""),
+        cope("bottom_"),
+        text(sizes, "end_cut") == "square",
+        situation.skew,
+        situation.slope,
+        situation.top_offset,
+        situation.face,
+    )
 
 
 def support_thickness(situation: Situation) -> float:
@@ -83,12 +190,14 @@ def support_thickness(situation: Situation) -> float:
 
 
 def end_distance(situation: Situation, sizes: Sizes, name: str = "bolt") -> float:
-    """The usual end distance along the force of the bolt called `name`, mm: 1-1/4 in., or Table J3.4's in quarter inches."""
+    """The usual end distance along the force of the bolt called `name`, mm: 1-1/4 in., or Table J3.4's in quarter
+    inches."""
     return max(1.25 * INCH, up_to(bolt(text(sizes, name)).min_edge, INCH / 4))
 
 
 def across_edge(sizes: Sizes, least: float) -> float:
-    """The usual edge distance across the force of what is bolted with `bolt` through `hole`, mm: `least`, or Table J3.4's with a slot's increment."""
+    """The usual edge distance across the force of what is bolted with `bolt` through `hole`, mm: `least`, or Table
+    J3.4's with a slot's increment."""
     fastener = bolt(text(sizes, "bolt"))
     holes = hole(text(sizes, "hole"), fastener.d)
     return max(least, up_to(fastener.min_edge + (INCH / 8 if holes.across > holes.along else 0.0), INCH / 4))
@@ -102,16 +211,22 @@ def clear_gap(situation: Situation, sizes: Sizes) -> float:
     """Clear of the face; past a column's flange tips where the beam does not fit between them."""
     comes = approach(situation, sizes)
     beyond = comes.kind == "web" and comes.swept > comes.between_flanges
-    return up_to(comes.along_for((comes.outstand if beyond else 0.0) + length(sizes, "clearance"), comes.beam.bf), INCH / (4 if beyond else 16))
+    return up_to(
+        comes.along_for((comes.outstand if beyond else 0.0) + length(sizes, "clearance"), comes.beam.bf),
+        INCH / (4 if beyond else 16),
+    )
 
 
 def _cope_length(situation: Situation, sizes: Sizes, gap: str) -> float:
     comes = approach(situation, sizes, gap)
-    return up_to(max(comes.along_for(comes.outstand + length(sizes, "clearance"), comes.beam.bf) - comes.gap, 0.0), INCH / 4)
+    return up_to(
+        max(comes.along_for(comes.outstand + length(sizes, "clearance"), comes.beam.bf) - comes.gap, 0.0), INCH / 4
+    )
 
 
 def _cope_depth(situation: Situation, sizes: Sizes, side: str, gap: str) -> float:
-    """Deep enough to clear the girder's fillet and the beam's own; none where nothing is in the way and no length is given."""
+    """Deep enough to clear the girder's fillet and the beam's own; none where nothing is in the way and no length is
+    given."""
     wanted = f"{side}cope_length" in sizes
     if wanted and not length(sizes, f"{side}cope_length"):
         return 0.0
@@ -141,7 +256,9 @@ def copes_follow(gap: str) -> dict[str, Rule]:
         "cope_depth": lambda situation, s: _cope_depth(situation, s, "", gap),
         "cope_length": lambda situation, s: _cope_length(situation, s, gap) if length(s, "cope_depth") else 0.0,
         "bottom_cope_depth": lambda situation, s: _cope_depth(situation, s, "bottom_", gap),
-        "bottom_cope_length": lambda situation, s: _cope_length(situation, s, gap) if length(s, "bottom_cope_depth") else 0.0,
+        "bottom_cope_length": lambda situation, s: (
+            _cope_length(situation, s, gap) if length(s, "bottom_cope_depth") else 0.0
+        ),
     }
 
 

@@ -1,5 +1,6 @@
-"""The plan of a shear end, cut through its bolts: the support, the beam's web with its flanges beyond, at the skew that they have. The
-connection's own parts are drawn along the beam: u from the support's face along it, v across it, + to the far side."""
+"""The plan of a shear end, cut through its bolts: the support, the beam's web with its flanges beyond, at the skew that
+they have. The connection's own parts are drawn along the beam: u from the support's face along it, v across it, + to
+the far side."""
 
 from __future__ import annotations
 
@@ -23,14 +24,17 @@ class Plan:
     right: float
 
     def at(self, u: float, v: float) -> Point:
-        """(x, y) of a place along and across the beam; it is sheared, not turned, on the face: u counts from the face wherever it is."""
+        """(x, y) of a place along and across the beam; it is sheared, not turned, on the face: u counts from the face
+        wherever it is."""
         c, s = math.cos(self.skew), math.sin(self.skew)
         u = u + v * math.tan(self.skew)
         return (u * c - v * s, u * s + v * c)
 
     def box(self, part: str, u0: float, v0: float, u1: float, v1: float, style: str = "outline") -> None:
         """A part along the beam, its ends parallel with the face."""
-        self.view.shapes.append(Shape(part, (self.at(u0, v0), self.at(u1, v0), self.at(u1, v1), self.at(u0, v1)), style))
+        self.view.shapes.append(
+            Shape(part, (self.at(u0, v0), self.at(u1, v0), self.at(u1, v1), self.at(u0, v1)), style)
+        )
 
     def line(self, part: str, *places: Point, style: str = "outline") -> None:
         """An open run of places."""
@@ -108,7 +112,11 @@ def _support(view: View, situation: Situation, half: float) -> None:
     if situation.framing == "beam_to_girder":
         out = 1.4 * half + 40
         view.box("support", -s.tw, -out, 0.0, out, "cut")
-        left, right = (-s.tw / 2 - s.bf / 2, -s.tw / 2 + s.bf / 2) if s.open else ((-s.tw, s.bf - s.tw) if situation.face != "back" else (-s.bf, 0.0))
+        left, right = (
+            (-s.tw / 2 - s.bf / 2, -s.tw / 2 + s.bf / 2)
+            if s.open
+            else ((-s.tw, s.bf - s.tw) if situation.face != "back" else (-s.bf, 0.0))
+        )
         view.line("support", (left, -out), (left, out))
         if right > 0:  # its flange below: not seen where the beam stands over it
             for y0, y1, style in ((-out, -half, "outline"), (-half, half, "hidden"), (half, out, "outline")):
@@ -117,7 +125,9 @@ def _support(view: View, situation: Situation, half: float) -> None:
             view.line("support", (left - 10, y), (right + 10, y), style="break")
         return
     if situation.framing == "beam_to_column_web":
-        view.shapes.append(Shape("support", tuple((-s.tw / 2 + x, y + s.d / 2) for x, y in i_shape(s.d, s.bf, s.tw, s.tf)), "cut"))
+        view.shapes.append(
+            Shape("support", tuple((-s.tw / 2 + x, y + s.d / 2) for x, y in i_shape(s.d, s.bf, s.tw, s.tf)), "cut")
+        )
         return
     if s.open:
         profile = i_shape(s.d, s.bf, s.tw, s.tf)
@@ -126,7 +136,9 @@ def _support(view: View, situation: Situation, half: float) -> None:
     deep = _deep(situation)
     wide = s.d if s.round else s.bf + s.d - deep
     for inset in (0.0, s.wall):
-        view.box("support", -deep + inset, -wide / 2 + inset, -inset, wide / 2 - inset, "cut" if not inset else "outline")
+        view.box(
+            "support", -deep + inset, -wide / 2 + inset, -inset, wide / 2 - inset, "cut" if not inset else "outline"
+        )
 
 
 def fillet_pair(drawn: Plan, v0: float, v1: float, size: float) -> None:

@@ -15,12 +15,16 @@ End = TypeVar("End", bound=ShearEnd)
 Drawing = Callable[[End, Letter, str, float], View]  # (layout, letters, what titles say of the unit, their height)
 
 
-def sheet(layout: End, drawn: Callable[[End, Letter], Drawn], plan: Drawing[End], section: Drawing[End], system: str) -> Scene:
-    """x from the support's face, y up from the beam's top of steel, mm; lettered in inches, or in mm where `system` is si (then the titles
-    say so)."""
+def sheet(
+    layout: End, drawn: Callable[[End, Letter], Drawn], plan: Drawing[End], section: Drawing[End], system: str
+) -> Scene:
+    """x from the support's face, y up from the beam's top of steel, mm; lettered in inches, or in mm where `system` is
+    si (then the titles say so)."""
     letter, unit = lettering(system)
-    return Scene([
-        fitted(lambda t: elevation(layout, drawn(layout, letter), letter, unit, t), *ELEVATION),
-        fitted(lambda t: plan(layout, letter, unit, t), *PLAN),
-        fitted(lambda t: section(layout, letter, unit, t), *SECTION),
-    ])
+    return Scene(
+        [
+            fitted(lambda t: elevation(layout, drawn(layout, letter), letter, unit, t), *ELEVATION),
+            fitted(lambda t: plan(layout, letter, unit, t), *PLAN),
+            fitted(lambda t: section(layout, letter, unit, t), *SECTION),
+        ]
+    )

@@ -9,9 +9,11 @@ from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.situation import Situation
 
 
-def sides(situation: Situation, offset: float, past: float, across: float, above: float = math.inf, below: float = math.inf) -> tuple[Side, Side]:
-    """(the beam's side, the far one) of bolts `offset` mm from the support's middle. `past` is clear to what the beam has there, `across` to what
-    the beam opposite has; `above` and `below` to a girder's flanges."""
+def sides(
+    situation: Situation, offset: float, past: float, across: float, above: float = math.inf, below: float = math.inf
+) -> tuple[Side, Side]:
+    """(the beam's side, the far one) of bolts `offset` mm from the support's middle. `past` is clear to what the beam
+    has there, `across` to what the beam opposite has; `above` and `below` to a girder's flanges."""
     kind, s = KINDS[situation.framing], situation.carrier.section
     if kind == "flange":
         return Side(past), Side(max(offset - s.tw / 2, 0.0), s.d - 2 * s.tf)

@@ -14,7 +14,8 @@ from handrail.core.standards.sizes import Sizes
 
 
 def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
-    """Elevation, plan, and the plate seen along the beam; x from the support's face, y up from the beam's top of steel, mm."""
+    """Elevation, plan, and the plate seen along the beam; x from the support's face, y up from the beam's top of steel,
+    mm."""
     return sheet(Layout(situation, sizes), _drawn, _plan, _section, system)
 
 
@@ -27,14 +28,23 @@ def _drawn(layout: Layout, letter: Letter) -> Drawn:
         Fillet((t, corner), letter(layout.of("weld_size")), layout.choice("electrode"), "weld"),
         ((0.5 * t, -layout.plate_top), _plate_words(layout, letter), "plate"),
     ]
-    return Drawn(layout.grid, head, layout.plate_top, layout.depth, lambda view, right: _plate(view, layout),
-                 [[(0.0, t, "plate_thickness", "right", "")]], words)  # fmt: skip
+    return Drawn(
+        layout.grid,
+        head,
+        layout.plate_top,
+        layout.depth,
+        lambda view, right: _plate(view, layout),
+        [[(0.0, t, "plate_thickness", "right", "")]],
+        words,
+    )
 
 
 def _plate(view: View, layout: Layout) -> None:
     view.box("plate", 0.0, -layout.plate_top, layout.t, -layout.plate_top - layout.depth, "cut")
     for row in range(layout.grid.rows):
-        bolt_in_side_view(view, layout.bolt.d, -layout.support_thickness, layout.t, -layout.of("first_bolt") - row * layout.grid.pitch)
+        bolt_in_side_view(
+            view, layout.bolt.d, -layout.support_thickness, layout.t, -layout.of("first_bolt") - row * layout.grid.pitch
+        )
 
 
 def _bolts(layout: Layout) -> str:
@@ -50,7 +60,12 @@ def _plate_words(layout: Layout, letter: Letter) -> str:
 def _plan(layout: Layout, letter: Letter, unit: str, t: float) -> View:
     """From above, cut through the bolts."""
     drawn = plan(layout, layout.t, t, unit)
-    half, gauge, web, w = layout.width / 2, layout.of("gauge"), layout.situation.supported.section.tw, layout.of("weld_size")
+    half, gauge, web, w = (
+        layout.width / 2,
+        layout.of("gauge"),
+        layout.situation.supported.section.tw,
+        layout.of("weld_size"),
+    )
     drawn.box("plate", 0.0, -half, layout.t, half, "cut")
     for v in (-gauge / 2, gauge / 2):
         drawn.bolt_along(layout.bolt.d, v, -layout.support_thickness, layout.t)
@@ -70,7 +85,9 @@ def _section(layout: Layout, letter: Letter, unit: str, t: float) -> View:
     gauge = layout.of("gauge")
     for x in (-gauge / 2, gauge / 2):
         for row in range(layout.grid.rows):
-            view.shapes.append(Circle("bolts", (x, -layout.of("first_bolt") - row * layout.grid.pitch), layout.bolt.d / 2, "field"))
+            view.shapes.append(
+                Circle("bolts", (x, -layout.of("first_bolt") - row * layout.grid.pitch), layout.bolt.d / 2, "field")
+            )
         view.line("bolts", (x, top + 10), (x, foot - 10), style="centre")
     low = -layout.situation.supported.section.d - 1.8 * t
     view.across((-gauge / 2, foot - 10), (gauge / 2, foot - 10), low, letter(gauge), "gauge", "left")

@@ -1,4 +1,5 @@
-"""The sized shear end plate as its parts: bolts between plate and support, the plate, its weld, the beam's end, the support."""
+"""The sized shear end plate as its parts: bolts between plate and support, the plate, its weld, the beam's end, the
+support."""
 
 from __future__ import annotations
 
@@ -87,7 +88,15 @@ class Layout(ShearEnd):
         """Between plate and support."""
         web, edge = self.situation.supported.section.tw, self.of("edge_distance")
         b = (self.of("gauge") - web) / 2
-        pried = Pried(self.t, self.grade.Fu, b, edge, tributary(b, self.of("pitch"), self.plate_end, self.grid.rows), self.hole.along, self.bolt.d)
+        pried = Pried(
+            self.t,
+            self.grade.Fu,
+            b,
+            edge,
+            tributary(b, self.of("pitch"), self.plate_end, self.grid.rows),
+            self.hole.along,
+            self.bolt.d,
+        )
         half = self.depth / 2
         ply = Ply("plate", self.t, self.grade.Fu, self.hole, self.width / 2, self.width / 2, half, half, -1.0)
         return self.face.bolts(ply, pried, self.t / 2)
@@ -95,8 +104,18 @@ class Layout(ShearEnd):
     @cached_property
     def half(self) -> BoltedPlate:
         """The plate on one side of the web."""
-        return BoltedPlate(self.t, self.grade, self.depth, self.plate_end, self.of("edge_distance"), Grid(self.grid.rows, 1, self.of("pitch"), 0.0),
-                           self.hole, 0.0, 0.0, False)  # fmt: skip
+        return BoltedPlate(
+            self.t,
+            self.grade,
+            self.depth,
+            self.plate_end,
+            self.of("edge_distance"),
+            Grid(self.grid.rows, 1, self.of("pitch"), 0.0),
+            self.hole,
+            0.0,
+            0.0,
+            False,
+        )
 
     @cached_property
     def _to_half(self) -> Callable[[Actions], Actions]:
@@ -151,11 +170,17 @@ class Layout(ShearEnd):
 
     def quantities(self) -> Quantities:
         """Bolts at the site; the plate and its fillets in the shop."""
-        return Quantities(0, self.grid.n, plate(self.t, self.width, self.depth), ((self.of("weld_size"), 2 * self.weld.length, False),))
+        return Quantities(
+            0,
+            self.grid.n,
+            plate(self.t, self.width, self.depth),
+            ((self.of("weld_size"), 2 * self.weld.length, False),),
+        )
 
     def notes(self) -> Iterator[str]:
         """What a person should know."""
         yield from self.face.notes(self.t / 2)
-        yield "between two faces that do not give, a beam with end plates is cut short and shimmed: its length's tolerance is not looked at"
-
-
+        yield (
+            "between two faces that do not give, a beam with end plates is cut short and shimmed: its length's"
+            " tolerance is not looked at"
+        )

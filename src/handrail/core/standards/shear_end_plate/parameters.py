@@ -16,7 +16,7 @@ from handrail.core.standards.shear_end.parameters import (
     end_distance,
     first_bolt,
     group_depth,
-)  # fmt: skip
+)
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
 from handrail.core.standards.stated import SHEAR_END
@@ -26,20 +26,37 @@ LEAST_GAUGE, MOST_GAUGE = 3.5 * INCH, 5.5 * INCH  # Manual Part 10
 
 PARAMETERS = (
     *BOLTS,
-    Parameter("hole", "hole", "Hole in plate", "STD, OVS, or a slot across (SSLT, LSLT) or along (SSLP, LSLP) the shear", "STD", HOLE_TYPES),
+    Parameter(
+        "hole",
+        "hole",
+        "Hole in plate",
+        "STD, OVS, or a slot across (SSLT, LSLT) or along (SSLP, LSLP) the shear",
+        "STD",
+        HOLE_TYPES,
+    ),
     Parameter("gauge", "length", "Gauge", "Across the web between the two lines of bolts", None, low=30, high=400),
     END_DISTANCE,
     Parameter("edge_distance", "length", "Edge distance", "Bolt line to the plate's edge", None, low=5, high=200),
-    Parameter("plate_thickness", "length", "Plate thickness", "Of the plate across the beam's end", "1/4 in", low=3, high=60),
+    Parameter(
+        "plate_thickness", "length", "Plate thickness", "Of the plate across the beam's end", "1/4 in", low=3, high=60
+    ),
     Parameter("plate_grade", "plate_grade", "Plate grade", "", "A36"),
-    Parameter("plate_depth", "length", "Plate depth", "Along the shear; rows and end distances give it", None, low=20, high=3000),
+    Parameter(
+        "plate_depth",
+        "length",
+        "Plate depth",
+        "Along the shear; rows and end distances give it",
+        None,
+        low=20,
+        high=3000,
+    ),
     Parameter("weld_size", "length", "Weld size", "Fillet on each side of the web", None, low=2, high=40),
     Parameter("electrode", "electrode", "Electrode", "", "E70"),
     *ON_SUPPORT,
     *BEAM_END,
     *JUDGED,
     *SHEAR_END.parameters,
-)  # fmt: skip
+)
 
 
 def complete(situation: Situation, given: Sizes) -> Sizes:
@@ -59,7 +76,10 @@ def _weld(situation: Situation, sizes: Sizes) -> float:
     """What brings the web to shear rupture beside it, at most 5/16 in. (one pass); the least size at least."""
     web, fill = situation.supported, electrode(text(sizes, "electrode"))
     develops = welds.web_ruptures_with(web.section.tw, web.grade.Fu, fill)
-    return max(min(up_to(develops, INCH / 16), 5 / 16 * INCH), welds.min_size(min(web.section.tw, length(sizes, "plate_thickness"))))
+    return max(
+        min(up_to(develops, INCH / 16), 5 / 16 * INCH),
+        welds.min_size(min(web.section.tw, length(sizes, "plate_thickness"))),
+    )
 
 
 FOLLOWS: dict[str, Rule] = {

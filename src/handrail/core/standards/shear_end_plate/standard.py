@@ -24,13 +24,21 @@ THICKNESSES: list[Value] = [n * INCH / 16 for n in (4, 5, 6)]
 def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
     """Geometry alone: detailing rules, reasons to leave the connection unchecked, remarks."""
     layout = Layout(situation, sizes)
-    return layout.examined(code, _refusals(layout, code), lambda: (
-        *judging.notes(situation, sizes, layout.approach, layout.beam_end, layout.support, "plate"), *layout.notes()))  # fmt: skip
+    return layout.examined(
+        code,
+        _refusals(layout, code),
+        lambda: (
+            *judging.notes(situation, sizes, layout.approach, layout.beam_end, layout.support, "plate"),
+            *layout.notes(),
+        ),
+    )
 
 
 def _refusals(layout: Layout, code: Code) -> Iterator[str]:
     slip = layout.choice("tightening").startswith("slip")
-    yield from judging.refusals(layout.situation, code, ((layout.bolt, slip),), layout.beam_end, "shear end plate", FRAMINGS)
+    yield from judging.refusals(
+        layout.situation, code, ((layout.bolt, slip),), layout.beam_end, "shear end plate", FRAMINGS
+    )
     yield from judging.square_only(layout.situation, "shear end plate")
     yield from judging.depth_agrees(layout.sizes, layout.plate_end, "plate_depth")
     yield from judging.half_copes(layout.sizes)
@@ -54,15 +62,24 @@ def summary(sizes: Sizes, system: str = "us") -> str:
 
 
 FRAMINGS = tuple(name for name, kind in KINDS.items() if kind != "wall")
-MOVES = (judging.ROWS, more_of("plate_thickness", INCH / 16), more_of("end_distance", INCH / 4, odd=True), judging.FIRST, more_of("weld_size", INCH / 16),
-         judging.BOLT)  # fmt: skip
+MOVES = (
+    judging.ROWS,
+    more_of("plate_thickness", INCH / 16),
+    more_of("end_distance", INCH / 4, odd=True),
+    judging.FIRST,
+    more_of("weld_size", INCH / 16),
+    judging.BOLT,
+)
 
 SHARED = (*judging.SHARED, "gauge")
 
 SHEAR_END_PLATE = Standard(
     name="shear_end_plate",
     title="Shear end plate",
-    help=f"A plate of at most {THICKEST / INCH:g} in. shop-welded across the end of the beam's web and field-bolted to the support",
+    help=(
+        f"A plate of at most {THICKEST / INCH:g} in. shop-welded across the end of the beam's web and field-bolted to"
+        " the support"
+    ),
     framings=FRAMINGS,
     carries=("N", "V"),
     parameters=PARAMETERS,

@@ -26,20 +26,47 @@ def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
 def _drawn(layout: Layout, letter: Letter) -> Drawn:
     """What the elevation shows of it."""
     group, x, gap = layout.grid, layout.width, layout.of("gap")
-    plate: Words = ((0.3 * min(layout.a, x), -layout.plate_top - 0.1 * layout.plate_end), _plate_words(layout, letter), "plate")
-    weld = Fillet((0.0, -layout.plate_top - layout.of("plate_depth") * 0.6), letter(layout.of("weld_size")), layout.choice("electrode"), "weld")
+    plate: Words = (
+        (0.3 * min(layout.a, x), -layout.plate_top - 0.1 * layout.plate_end),
+        _plate_words(layout, letter),
+        "plate",
+    )
+    weld = Fillet(
+        (0.0, -layout.plate_top - layout.of("plate_depth") * 0.6),
+        letter(layout.of("weld_size")),
+        layout.choice("electrode"),
+        "weld",
+    )
     if isinstance(layout, Welded):
         corner = (x, -layout.plate_top - 0.1 * layout.of("plate_depth"))
         on_beam = Fillet(corner, letter(layout.of("beam_weld")), layout.choice("electrode"), "beam_weld", True, True)
-        return Drawn(group, x, layout.plate_top, layout.of("plate_depth"), lambda view, right: _plate(view, layout),
-                     [[(0.0, gap, "gap", "left", ""), (gap, x, "lap", "right", "")]], [on_beam, plate], weld, False)  # fmt: skip
+        return Drawn(
+            group,
+            x,
+            layout.plate_top,
+            layout.of("plate_depth"),
+            lambda view, right: _plate(view, layout),
+            [[(0.0, gap, "gap", "left", ""), (gap, x, "lap", "right", "")]],
+            [on_beam, plate],
+            weld,
+            False,
+        )
     last = layout.a + group.width
     lengths = [[(0.0, gap, "gap", "left", ""), (last, x, "edge_distance", "right", "")]]
     if group.columns > 1:
         lengths.append([(layout.a, last, "gauge", "right", "")])
     lengths += [[(gap, layout.a, "beam_edge_distance", "right", "")], [(0.0, layout.a, "", "right", "a = ")]]
     words: list[Words] = [((last, -layout.of("first_bolt")), _bolts(layout), "bolts"), plate]
-    return Drawn(group, x, layout.plate_top, layout.of("plate_depth"), lambda view, right: _plate(view, layout), lengths, words, weld)
+    return Drawn(
+        group,
+        x,
+        layout.plate_top,
+        layout.of("plate_depth"),
+        lambda view, right: _plate(view, layout),
+        lengths,
+        words,
+        weld,
+    )
 
 
 def _plate(view: View, layout: Layout) -> None:
@@ -77,7 +104,10 @@ def _bolts(layout: Layout) -> str:
 
 
 def _plate_words(layout: Layout, letter: Letter) -> str:
-    return f"PL {letter(layout.of('plate_thickness'))} x {letter(layout.width)} x {letter(layout.of('plate_depth'))} {layout.grade.name}"
+    return (
+        f"PL {letter(layout.of('plate_thickness'))} x {letter(layout.width)} x {letter(layout.of('plate_depth'))}"
+        f" {layout.grade.name}"
+    )
 
 
 def _plan(layout: Layout, letter: Letter, unit: str, t: float) -> View:

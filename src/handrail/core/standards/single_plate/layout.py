@@ -1,4 +1,5 @@
-"""The sized single plate as its parts: bolts between plate and web, the plate, its welds, the beam's end, the support."""
+"""The sized single plate as its parts: bolts between plate and web, the plate, its welds, the beam's end, the
+support."""
 
 from __future__ import annotations
 
@@ -71,19 +72,48 @@ class Layout(ShearEnd):
         """Conventional or extended, and what the Manual asks of each."""
         plate_hole, web_hole = self.holes
         edges = (self.of("edge_distance"), self.of("beam_edge_distance"))
-        return Part10(self.bolt, self.grid, (plate_hole, web_hole), self.of("plate_thickness"), self.situation.supported.section.tw,
-                      self.grade, self.of("plate_depth"), min(edges), self.a, self.reach, self.choice("configuration"))  # fmt: skip
+        return Part10(
+            self.bolt,
+            self.grid,
+            (plate_hole, web_hole),
+            self.of("plate_thickness"),
+            self.situation.supported.section.tw,
+            self.grade,
+            self.of("plate_depth"),
+            min(edges),
+            self.a,
+            self.reach,
+            self.choice("configuration"),
+        )
 
     @cached_property
     def plies(self) -> tuple[Ply, Ply]:
         """(plate, web)."""
         (plate_hole, web_hole), beam = self.holes, self.situation.supported
         half_depth, half_width = self.grid.depth / 2, self.grid.width / 2
-        plate = Ply("plate", self.of("plate_thickness"), self.grade.Fu, plate_hole, FAR, half_width + self.of("edge_distance"),
-                    self.of("plate_depth") / 2, self.of("plate_depth") / 2, -1.0)  # fmt: skip
+        plate = Ply(
+            "plate",
+            self.of("plate_thickness"),
+            self.grade.Fu,
+            plate_hole,
+            FAR,
+            half_width + self.of("edge_distance"),
+            self.of("plate_depth") / 2,
+            self.of("plate_depth") / 2,
+            -1.0,
+        )
         end = self.beam_end
-        web = Ply("web", beam.section.tw, beam.grade.Fu, web_hole, half_width + self.of("beam_edge_distance") - UNDERRUN, FAR,
-                  min(end.above + half_depth, FAR), min(end.below + half_depth, FAR), 1.0)  # fmt: skip
+        web = Ply(
+            "web",
+            beam.section.tw,
+            beam.grade.Fu,
+            web_hole,
+            half_width + self.of("beam_edge_distance") - UNDERRUN,
+            FAR,
+            min(end.above + half_depth, FAR),
+            min(end.below + half_depth, FAR),
+            1.0,
+        )
         return plate, web
 
     @cached_property
@@ -94,14 +124,32 @@ class Layout(ShearEnd):
     @cached_property
     def plate(self) -> BoltedPlate:
         """The plate itself."""
-        return BoltedPlate(self.of("plate_thickness"), self.grade, self.of("plate_depth"), self.plate_end, self.of("edge_distance"),
-                           self.grid, self.holes[0], self.a, self.reach, not self.part10.conventional)  # fmt: skip
+        return BoltedPlate(
+            self.of("plate_thickness"),
+            self.grade,
+            self.of("plate_depth"),
+            self.plate_end,
+            self.of("edge_distance"),
+            self.grid,
+            self.holes[0],
+            self.a,
+            self.reach,
+            not self.part10.conventional,
+        )
 
     @cached_property
     def weld(self) -> FilletPair:
         """The fillets on both sides of the plate."""
-        return FilletPair(self.of("weld_size"), self.of("plate_depth"), self.electrode, self.of("plate_thickness"),
-                          self.grade, self.support_thickness, self.situation.skew, self.situation.slope)  # fmt: skip
+        return FilletPair(
+            self.of("weld_size"),
+            self.of("plate_depth"),
+            self.electrode,
+            self.of("plate_thickness"),
+            self.grade,
+            self.support_thickness,
+            self.situation.skew,
+            self.situation.slope,
+        )
 
     @cached_property
     def beam_end(self) -> BeamEnd:
@@ -128,8 +176,15 @@ class Layout(ShearEnd):
     @cached_property
     def support(self) -> Support:
         """The face that the plate lands on."""
-        return self.on_support(self.of("plate_thickness"), self.grade, self.of("plate_depth"), self.plate_top, self.of("weld_size"), self.lever,
-                               through=self.choice("through_plate") == "yes")  # fmt: skip
+        return self.on_support(
+            self.of("plate_thickness"),
+            self.grade,
+            self.of("plate_depth"),
+            self.plate_top,
+            self.of("weld_size"),
+            self.lever,
+            through=self.choice("through_plate") == "yes",
+        )
 
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         """Every limit state, part by part."""
@@ -155,7 +210,8 @@ class Layout(ShearEnd):
         yield from self.approach.rules()
 
     def _on_face(self, code: Code) -> Iterator[DetailingRule]:
-        """A plate that runs from flange to flange is clipped at the fillets: its outer part has to pass between the flanges only."""
+        """A plate that runs from flange to flange is clipped at the fillets: its outer part has to pass between the
+        flanges only."""
         if not self.full_depth:
             yield from self.support.rules(code)
             return
@@ -197,7 +253,8 @@ class Layout(ShearEnd):
         yield from self.beam_end.rules(code, self.bolts)
 
     def _room(self) -> list[float]:
-        """From a bolt's centre to what a wrench would hit: the support, a flange of the beam (beyond a cope, aslant)."""
+        """From a bolt's centre to what a wrench would hit: the support, a flange of the beam (beyond a cope,
+        aslant)."""
         beam, end = self.situation.supported.section, self.beam_end.fastened
         s = self.situation
         found = [(self.a - self.reach) * math.cos(s.skew) * math.cos(s.slope)]

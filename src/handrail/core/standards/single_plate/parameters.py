@@ -32,28 +32,84 @@ PARAMETERS = (
     Parameter("edge_distance", "length", "Edge distance", "Bolt line to the plate's free edge", None, low=5, high=200),
     Parameter("plate_thickness", "length", "Plate thickness", "", "3/8 in", low=3, high=60),
     Parameter("plate_grade", "plate_grade", "Plate grade", "", "A36"),
-    Parameter("plate_depth", "length", "Plate depth", "Along the shear; rows and end distances give it", None, low=20, high=3000),
+    Parameter(
+        "plate_depth",
+        "length",
+        "Plate depth",
+        "Along the shear; rows and end distances give it",
+        None,
+        low=20,
+        high=3000,
+    ),
     Parameter("weld_size", "length", "Weld size", "Fillet on each side of the plate", None, low=2, high=40),
     Parameter("electrode", "electrode", "Electrode", "", "E70"),
-    Parameter("configuration", "choice", "Configuration", "auto takes conventional wherever its limits hold", "auto",
-              ("auto", "conventional", "extended")),
-    Parameter("beam_side", "choice", "Beam side", "How the plate is held to the beam's web", "bolted", ("bolted", "welded")),
+    Parameter(
+        "configuration",
+        "choice",
+        "Configuration",
+        "auto takes conventional wherever its limits hold",
+        "auto",
+        ("auto", "conventional", "extended"),
+    ),
+    Parameter(
+        "beam_side", "choice", "Beam side", "How the plate is held to the beam's web", "bolted", ("bolted", "welded")
+    ),
     Parameter("lap", "length", "Lap", "Of a welded plate over the beam's web, along the beam", None, low=20, high=600),
-    Parameter("beam_weld", "length", "Weld on the beam", "Fillet down a welded plate's edge and along both its ends", None, low=2, high=40),
-    Parameter("plate_run", "choice", "Plate runs to", "The girder's web, the beam coped; or past the girder's flange tip, so that it needs no cope",
-              "web", ("web", "flange_tip")),
-    Parameter("plate_fit", "choice", "Plate in the girder", "As deep as at the beam, or from flange to flange and welded to both",
-              "part_depth", ("part_depth", "full_depth")),
-    Parameter("through_plate", "choice", "Through plate", "Slotted through a hollow column and welded to both its walls", "no", ("no", "yes")),
+    Parameter(
+        "beam_weld",
+        "length",
+        "Weld on the beam",
+        "Fillet down a welded plate's edge and along both its ends",
+        None,
+        low=2,
+        high=40,
+    ),
+    Parameter(
+        "plate_run",
+        "choice",
+        "Plate runs to",
+        "The girder's web, the beam coped; or past the girder's flange tip, so that it needs no cope",
+        "web",
+        ("web", "flange_tip"),
+    ),
+    Parameter(
+        "plate_fit",
+        "choice",
+        "Plate in the girder",
+        "As deep as at the beam, or from flange to flange and welded to both",
+        "part_depth",
+        ("part_depth", "full_depth"),
+    ),
+    Parameter(
+        "through_plate",
+        "choice",
+        "Through plate",
+        "Slotted through a hollow column and welded to both its walls",
+        "no",
+        ("no", "yes"),
+    ),
     BEAM_EDGE,
     GAP,
     *BEAM_END,
-    Parameter("lateral_restraint", "choice", "Lateral restraint", "What holds the beam's end sideways: a slab or deck, or nothing",
-              "slab", ("slab", "none")),
-    Parameter("stabiliser", "choice", "Stabiliser plates", "Provided where the extended plate needs them", "none", ("none", "provided")),
+    Parameter(
+        "lateral_restraint",
+        "choice",
+        "Lateral restraint",
+        "What holds the beam's end sideways: a slab or deck, or nothing",
+        "slab",
+        ("slab", "none"),
+    ),
+    Parameter(
+        "stabiliser",
+        "choice",
+        "Stabiliser plates",
+        "Provided where the extended plate needs them",
+        "none",
+        ("none", "provided"),
+    ),
     *JUDGED,
     *SHEAR_END.parameters,
-)  # fmt: skip
+)
 
 
 def complete(situation: Situation, given: Sizes) -> Sizes:
@@ -63,7 +119,9 @@ def complete(situation: Situation, given: Sizes) -> Sizes:
 
 def _weld(situation: Situation, sizes: Sizes) -> float:
     t = length(sizes, "plate_thickness")
-    need = welds.develops_plate(t, grade(text(sizes, "plate_grade")).Fy, electrode(text(sizes, "electrode")), situation.skew)
+    need = welds.develops_plate(
+        t, grade(text(sizes, "plate_grade")).Fy, electrode(text(sizes, "electrode")), situation.skew
+    )
     return max(up_to(need, INCH / 16), welds.min_size(min(t, support_thickness(situation))))
 
 

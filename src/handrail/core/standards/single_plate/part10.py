@@ -1,4 +1,5 @@
-"""What the Manual's Part 10 asks of a single plate: conventional or extended, the lever, ductility, torsion, stabilisers."""
+"""What the Manual's Part 10 asks of a single plate: conventional or extended, the lever, ductility, torsion,
+stabilisers."""
 
 from __future__ import annotations
 
@@ -23,8 +24,9 @@ PART10 = "Manual Part 10"
 
 @dataclass(frozen=True)
 class Part10:
-    """The plate (`t` thick, `depth` along V) and the web (`tw`); `edge` the lesser horizontal edge distance of the two, `a` from
-    weld to bolt line and `reach` to the farthest bolt of the line, mm; `asked` auto, conventional or extended."""
+    """The plate (`t` thick, `depth` along V) and the web (`tw`); `edge` the lesser horizontal edge distance of the two,
+    `a` from weld to bolt line and `reach` to the farthest bolt of the line, mm; `asked` auto, conventional or
+    extended."""
 
     bolt: Bolt
     grid: Grid
@@ -58,7 +60,10 @@ class Part10:
             (self.a + self.reach > CONVENTIONAL_A + 1e-6, "weld to bolt line over 3-1/2 in"),
             (self.edge < 2 * self.bolt.d - 1e-6, "horizontal edge distance under 2 d"),
             (not {h.type for h in self.holes} <= {"STD", "SSLT"}, "holes neither standard nor short slots"),
-            (min(self.t, self.tw) > self._thickness_limit + 1e-6, "plate and web both thicker than the bolts can rotate"),
+            (
+                min(self.t, self.tw) > self._thickness_limit + 1e-6,
+                "plate and web both thicker than the bolts can rotate",
+            ),
         )
         return "; ".join(text for failed, text in tests if failed)
 
@@ -101,24 +106,62 @@ class Part10:
         d = np.linalg.norm(self.grid.group.coordinates, axis=1)
         R = (1 - np.exp(-10 * DELTA_MAX * d / max(d.max(), 1e-9))) ** 0.55
         C = t("C'", "sum of R d, moment only", float((R * d).sum()), "Manual Part 7", kind="length")
-        Mmax = t("Mmax", "Fnv/0.90 Ab C'", self.bolt.Fnv / 0.90 * self.bolt.area * C, PART10, Fnv=self.bolt.Fnv, Ab=self.bolt.area)
-        return t("tmax", "6 Mmax / (Fy l^2)", 6 * Mmax / (self.grade.Fy * self.depth**2), PART10, Fy=self.grade.Fy, l=self.depth)
+        Mmax = t(
+            "Mmax",
+            "Fnv/0.90 Ab C'",
+            self.bolt.Fnv / 0.90 * self.bolt.area * C,
+            PART10,
+            Fnv=self.bolt.Fnv,
+            Ab=self.bolt.area,
+        )
+        return t(
+            "tmax",
+            "6 Mmax / (Fy l^2)",
+            6 * Mmax / (self.grade.Fy * self.depth**2),
+            PART10,
+            Fy=self.grade.Fy,
+            l=self.depth,
+        )
 
     def _torsion(self, under: Under, code: Code) -> LimitState:
         """Lap eccentricity against the plate's torsion; the slab's and the beam's part is left out."""
 
         def strength(t: Trace) -> float:
-            Rn = t("Rn", "0.60 Fy l tp", 0.60 * self.grade.Fy * self.depth * self.t, PART10, Fy=self.grade.Fy, l=self.depth, tp=self.t)
+            Rn = t(
+                "Rn",
+                "0.60 Fy l tp",
+                0.60 * self.grade.Fy * self.depth * self.t,
+                PART10,
+                Fy=self.grade.Fy,
+                l=self.depth,
+                tp=self.t,
+            )
             return t("Mc", "phi Rn tp/2", code.available(Rn, "shear_yield", t) * self.t / 2, PART10)
 
         def demand(actions: Actions, t: Trace) -> np.ndarray:
-            return t("Mr", "V (tw + tp)/2 + V tp/2", actions.shear * (self.tw + 2 * self.t) / 2, PART10, V=actions.V, tw=self.tw, tp=self.t)
+            return t(
+                "Mr",
+                "V (tw + tp)/2 + V tp/2",
+                actions.shear * (self.tw + 2 * self.t) / 2,
+                PART10,
+                V=actions.V,
+                tw=self.tw,
+                tp=self.t,
+            )
 
         return under.fixed("plate_torsion", PART10, "moment", strength, demand)
 
     def _unstabilised(self, code: Code, trace: Trace) -> float:
         a = self.a + self.reach
-        Rn = trace("Rn", "1500 pi l tp^3 / a^2", 1500 * KSI * math.pi * self.depth * self.t**3 / a**2, PART10, l=self.depth, tp=self.t, a=a)
+        Rn = trace(
+            "Rn",
+            "1500 pi l tp^3 / a^2",
+            1500 * KSI * math.pi * self.depth * self.t**3 / a**2,
+            PART10,
+            l=self.depth,
+            tp=self.t,
+            a=a,
+        )
         return code.available(Rn, "flexure", trace)
 
     def rules(self) -> Iterator[DetailingRule]:

@@ -29,7 +29,9 @@ def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
 
 def _refusals(layout: Layout, code: Code) -> Iterator[str]:
     part10, framing = layout.part10, layout.situation.framing
-    yield from judging.refusals(layout.situation, code, ((layout.bolt, layout.bolts.slip_critical),), layout.beam_end, "single plate")
+    yield from judging.refusals(
+        layout.situation, code, ((layout.bolt, layout.bolts.slip_critical),), layout.beam_end, "single plate"
+    )
     if layout.beam_end.problem() and framing == "beam_to_girder" and layout.choice("plate_run") == "web":
         yield "a plate that runs past the girder's flange tip needs no cope (plate_run: flange_tip)"
     if layout.choice("through_plate") == "yes" and framing != "beam_to_hollow_column":
@@ -52,17 +54,28 @@ def _notes(layout: Layout) -> Iterator[str]:
     part10 = layout.part10
     welded = isinstance(layout, Welded)
     if welded:
-        yield "welded to the beam: V bends the plate from the middle of its welds to the support, and turns the welds about the support; the plate yields first"
+        yield (
+            "welded to the beam: V bends the plate from the middle of its welds to the support, and turns the welds"
+            " about the support; the plate yields first"
+        )
         yield "erection bolts that hold the beam until it is welded are not shown"
     elif part10.conventional:
         yield "conventional configuration (Manual Part 10)"
     else:
         yield f"extended configuration (Manual Part 10): {part10.problem or 'as asked'}"
-    yield from judging.notes(layout.situation, layout.sizes, layout.approach, layout.beam_end, layout.support, "plate edge")
+    yield from judging.notes(
+        layout.situation, layout.sizes, layout.approach, layout.beam_end, layout.support, "plate edge"
+    )
     if layout.approach.kind == "girder" and not layout.situation.opposed:
-        yield "the plate stands on one side of the girder: what V turns it by is not looked at (its slab, or its own design, holds it)"
+        yield (
+            "the plate stands on one side of the girder: what V turns it by is not looked at (its slab, or its own"
+            " design, holds it)"
+        )
     if layout.full_depth:
-        yield "full depth: the plate runs from flange to flange of the girder and is welded to both, which counts as what stabilises it only"
+        yield (
+            "full depth: the plate runs from flange to flange of the girder and is welded to both, which counts as what"
+            " stabilises it only"
+        )
     if part10.conventional and not welded:
         return
     if layout.choice("lateral_restraint") == "slab":
@@ -79,7 +92,8 @@ def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> 
 
 
 def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
-    """As any shear end's; where no slab holds the beam Vw counts from a hundredth of what bends the plate about its weak axis."""
+    """As any shear end's; where no slab holds the beam Vw counts from a hundredth of what bends the plate about its
+    weak axis."""
     found, layout = judging.negligible(situation, sizes), laid_out(Layout(situation, sizes))
     if text(sizes, "lateral_restraint") == "slab":
         return found
@@ -89,7 +103,8 @@ def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
 
 
 def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dict[str, Value]]:
-    """Rungs from the lightest: rows first, then plate thickness, then bolt diameter; a second line of bolts where the plate runs far out."""
+    """Rungs from the lightest: rows first, then plate thickness, then bolt diameter; a second line of bolts where the
+    plate runs far out."""
     if text(sizes, "beam_side") == "welded":
         held |= {"bolt"}
     lines: dict[str, list[Value]] = {"columns": [1, 2]} if text(sizes, "plate_run") == "flange_tip" else {}
@@ -112,7 +127,10 @@ def summary(sizes: Sizes, system: str = "us") -> str:
     """The sizes in a few words: `(4) 3/4 A325-N, PL 1/4 in`."""
     plate = f"PL {show(length(sizes, 'plate_thickness'), 'length', system)}"
     if "beam_side" in sizes and text(sizes, "beam_side") == "welded":  # those kept by earlier versions do not say
-        return f"{plate} x {show(length(sizes, 'plate_depth'), 'length', system)}, welded {show(length(sizes, 'beam_weld'), 'length', system)}"
+        return (
+            f"{plate} x {show(length(sizes, 'plate_depth'), 'length', system)}, welded"
+            f" {show(length(sizes, 'beam_weld'), 'length', system)}"
+        )
     return f"({int(length(sizes, 'rows')) * int(length(sizes, 'columns'))}) {text(sizes, 'bolt')}, {plate}"
 
 

@@ -22,7 +22,8 @@ from handrail.core.trace import Trace
 
 @dataclass(frozen=True)
 class Welded(Layout):
-    """V comes at the welds' middle, bends the plate from there to the support, and the welds from the support to there."""
+    """V comes at the welds' middle, bends the plate from there to the support, and the welds from the support to
+    there."""
 
     @property
     def reach(self) -> float:
@@ -43,13 +44,25 @@ class Welded(Layout):
     def beam_weld(self) -> WebWeld:
         """The plate on the web."""
         beam = self.situation.supported
-        return WebWeld(self.of("beam_weld"), self.of("plate_depth"), self.width, self.of("gap"), 1, self.of("plate_thickness"), beam.section.tw,
-                       beam.grade, self.electrode, self.choice("bolt_method"))  # fmt: skip
+        return WebWeld(
+            self.of("beam_weld"),
+            self.of("plate_depth"),
+            self.width,
+            self.of("gap"),
+            1,
+            self.of("plate_thickness"),
+            beam.section.tw,
+            beam.grade,
+            self.electrode,
+            self.choice("bolt_method"),
+        )
 
     @cached_property
     def plate(self) -> BoltedPlate:
         """The plate itself, with no holes."""
-        return BoltedPlate(self.of("plate_thickness"), self.grade, self.of("plate_depth"), 0.0, 0.0, None, None, self.a, 0.0, True)
+        return BoltedPlate(
+            self.of("plate_thickness"), self.grade, self.of("plate_depth"), 0.0, 0.0, None, None, self.a, 0.0, True
+        )
 
     @property
     def lever(self) -> float:
@@ -82,9 +95,20 @@ class Welded(Layout):
 
     def _most_thickness(self, t: Trace) -> float:
         """The plate yields in bending before the welds tear under a moment alone."""
-        worth = t("L m", "length of fillet times lever, moment only", float(solve(self.beam_weld.group, np.array([[0.0, 0.0, 1.0]])).factor[0]),
-                  "Manual Part 8", kind="area")  # fmt: skip
-        Mmax = t("Mmax", "0.60 FEXX 0.707 w L m", worth * welds.nominal(self.electrode, self.of("beam_weld")), "J2.4", w=self.of("beam_weld"))
+        worth = t(
+            "L m",
+            "length of fillet times lever, moment only",
+            float(solve(self.beam_weld.group, np.array([[0.0, 0.0, 1.0]])).factor[0]),
+            "Manual Part 8",
+            kind="area",
+        )
+        Mmax = t(
+            "Mmax",
+            "0.60 FEXX 0.707 w L m",
+            worth * welds.nominal(self.electrode, self.of("beam_weld")),
+            "J2.4",
+            w=self.of("beam_weld"),
+        )
         Fy, depth = self.grade.Fy, self.of("plate_depth")
         return t("tmax", "6 Mmax / (Fy l^2)", 6 * Mmax / (Fy * depth**2), PART10, Fy=Fy, l=depth)
 
