@@ -11,7 +11,7 @@ from checks import demo_plan, only
 from handrail.core.actions import Actions
 from handrail.core.checking.batch import Batch, Family
 from handrail.core.checking.connection import limit_states
-from handrail.core.codes.aisc360 import code
+from handrail.core.codes import code
 from handrail.core.standards import STANDARDS
 
 Bases = tuple[np.ndarray, Batch, dict[Family, list[int]]]

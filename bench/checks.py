@@ -12,7 +12,7 @@ from handrail.core.building.framing import frame
 from handrail.core.checking.batch import Batch, Family
 from handrail.core.checking.connection import limit_states
 from handrail.core.checking.plan import Plan
-from handrail.core.codes.aisc360 import code
+from handrail.core.codes import code
 from handrail.core.rulebook import read_rulebook
 from handrail.core.standards import STANDARDS
 from handrail.core.trace import NULL

@@ -11,7 +11,7 @@ from typing import Any
 
 from handrail.core.building.framing import frame
 from handrail.core.checking.plan import Plan
-from handrail.core.codes.aisc360 import code
+from handrail.core.codes import code
 from handrail.core.rulebook import read_rulebook
 from handrail.interchange.bundle import read_bundle
 

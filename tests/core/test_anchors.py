@@ -10,12 +10,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from handrail.core.catalogue import rod
-from handrail.core.codes.aci318 import CODE
+from handrail.core.codes.aci318 import Aci318
 from handrail.core.errors import UnknownName
 from handrail.core.limit_state import ratio
 from handrail.core.parts.anchors import AnchorGroup, Concrete
 from handrail.core.parts.anchors import shear as in_shear
 from handrail.core.parts.anchors import tension as in_tension
+
+CONCRETE = Aci318()
 
 places = st.lists(st.tuples(st.integers(-6, 6), st.integers(-6, 6)), min_size=1, max_size=8, unique=True)
 sides = st.tuples(st.integers(360, 900), st.integers(360, 900))
@@ -26,16 +28,16 @@ def groups(draw) -> AnchorGroup:
     block = Concrete(27.6, draw(st.integers(150, 900)), draw(sides), draw(sides), draw(st.booleans()))
     points = tuple((50.0 * x, 50.0 * y) for x, y in draw(places))
     return AnchorGroup(
-        points, rod("3/4 F1554-36"), float(draw(st.integers(80, 500))), block, welded=draw(st.booleans())
+        points, rod("3/4 F1554-36"), float(draw(st.integers(80, 500))), block, welded=draw(st.booleans()), code=CONCRETE
     )
 
 
 def use(anchors: AnchorGroup, pulls: np.ndarray) -> float:
-    return float(ratio(*in_tension.breakout(anchors, CODE, pulls)))
+    return float(ratio(*in_tension.breakout(anchors, pulls)))
 
 
 def push(anchors: AnchorGroup, forces: np.ndarray) -> float:
-    return max(float(in_shear.breakout(anchors, CODE, forces)), float(ratio(*in_shear.pryout(anchors, CODE, forces))))
+    return max(float(in_shear.breakout(anchors, forces)), float(ratio(*in_shear.pryout(anchors, forces))))
 
 
 def moved(anchors: AnchorGroup, sx: int, sy: int, turned: bool) -> AnchorGroup:
@@ -46,7 +48,12 @@ def moved(anchors: AnchorGroup, sx: int, sy: int, turned: bool) -> AnchorGroup:
     if turned:
         points, along, across = tuple((y, x) for x, y in points), across, along
     return AnchorGroup(
-        points, anchors.rod, anchors.hef, Concrete(c.fc, c.thickness, along, across, c.cracked), welded=anchors.welded
+        points,
+        anchors.rod,
+        anchors.hef,
+        Concrete(c.fc, c.thickness, along, across, c.cracked),
+        welded=anchors.welded,
+        code=CONCRETE,
     )
 
 
@@ -86,31 +93,39 @@ def test_areas_by_counting(anchors):
 def test_many_at_once_are_as_one_by_one(anchors):
     dice = np.random.default_rng(7)
     pulls = dice.choice([0.0, 3e3, 9e3], size=(2, 5, anchors.n))
-    demand, strength = in_tension.breakout(anchors, CODE, pulls)
-    burst = in_tension.blowout(anchors, CODE, pulls)
+    demand, strength = in_tension.breakout(anchors, pulls)
+    burst = in_tension.blowout(anchors, pulls)
     forces = dice.uniform(-5e3, 5e3, size=(2, 5, anchors.n, 2))
-    together = in_shear.breakout(anchors, CODE, forces)
+    together = in_shear.breakout(anchors, forces)
     for k in np.ndindex(2, 5):
-        assert float(ratio(*in_tension.breakout(anchors, CODE, pulls[k]))) == pytest.approx(
+        assert float(ratio(*in_tension.breakout(anchors, pulls[k]))) == pytest.approx(
             float(ratio(demand[k], strength[k]))
         )
-        assert float(ratio(*in_tension.blowout(anchors, CODE, pulls[k]))) == pytest.approx(
+        assert float(ratio(*in_tension.blowout(anchors, pulls[k]))) == pytest.approx(
             float(ratio(burst[0][k], burst[1][k]))
         )
-        assert float(in_shear.breakout(anchors, CODE, forces[k])) == pytest.approx(float(together[k]))
+        assert float(in_shear.breakout(anchors, forces[k])) == pytest.approx(float(together[k]))
 
 
 def test_a_rod_outside_the_concrete_carries_nothing():
     outside = AnchorGroup(
-        ((0.0, 0.0), (300.0, 0.0)), rod("1 F1554-55"), 250.0, Concrete(27.6, 600.0, (400.0, 200.0), (400.0, 400.0))
+        ((0.0, 0.0), (300.0, 0.0)),
+        rod("1 F1554-55"),
+        250.0,
+        Concrete(27.6, 600.0, (400.0, 200.0), (400.0, 400.0)),
+        code=CONCRETE,
     )
     assert use(outside, np.array([1e3, 1e3])) == math.inf
-    assert float(in_shear.breakout(outside, CODE, np.tile([1e3, 0.0], (2, 1)))) == math.inf
+    assert float(in_shear.breakout(outside, np.tile([1e3, 0.0], (2, 1)))) == math.inf
 
 
 def test_what_is_not_known_is_not_passed():
     anchors = AnchorGroup(
-        ((0.0, 0.0), (200.0, 0.0)), rod("1 F1554-55"), 250.0, Concrete(27.6, 600.0, (400.0, 400.0), (400.0, 400.0))
+        ((0.0, 0.0), (200.0, 0.0)),
+        rod("1 F1554-55"),
+        250.0,
+        Concrete(27.6, 600.0, (400.0, 400.0), (400.0, 400.0)),
+        code=CONCRETE,
     )
     assert math.isnan(use(anchors, np.array([np.nan, 1e3])))
     assert math.isnan(push(anchors, np.array([[np.nan, 0.0], [1e3, 0.0]])))

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from handrail.core.catalogue import Steel, grade, section
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.trial import read_trial
+from handrail.core.codes import code
 from handrail.core.errors import InputError
 from handrail.core.rulebook import RulebookError, read_rulebook
 from handrail.core.standards import STANDARDS
@@ -20,7 +21,9 @@ from handrail.core.units import INCH
 from tests.bundles import DEMO, plan_of
 
 SPLICE = STANDARDS["beam_flange_splice"]
-PLACE = Situation("beam_splice", Steel(section("W24X76"), grade("A992")), Steel(section("W21X62"), grade("A992")))
+PLACE = Situation(
+    "beam_splice", Steel(section("W24X76"), grade("A992")), Steel(section("W21X62"), grade("A992")), code=code()
+)
 
 
 def sized(**given: object) -> Sizes:

@@ -6,7 +6,7 @@ from __future__ import annotations
 from handrail.core.building.framing import frame
 from handrail.core.checking.nameless import nameless
 from handrail.core.checking.plan import Plan
-from handrail.core.codes.aisc360 import code
+from handrail.core.codes import code
 from handrail.core.rulebook import read_rulebook
 from handrail.interchange.bundle import read_bundle
 from tests.bundles import DEMO

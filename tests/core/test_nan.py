@@ -11,7 +11,7 @@ from handrail.core.actions import Actions
 from handrail.core.checking.batch import Batch, Family, evaluate
 from handrail.core.checking.connection import check
 from handrail.core.checking.trial import read_trial
-from handrail.core.codes.aisc360 import code
+from handrail.core.codes import code
 from handrail.core.limit_state import LimitState, ratio
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sized

@@ -169,7 +169,7 @@ def test_batch_and_single_look_agree(demo_folder):
 def test_grounds_change_with_what_a_result_rests_on(demo_folder):
     """Forces, rules, practice, overrides, code, and whether sizes were made or stood: each changes the grounds of B5.i,
     and no other connection's where it is its own."""
-    from handrail.core.codes.aisc360 import code
+    from handrail.core.codes import code
 
     text = (DEMO / "rulebook.yaml").read_text()
 

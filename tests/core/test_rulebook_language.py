@@ -11,6 +11,7 @@ import pytest
 from handrail.core.building.combining import strength_set
 from handrail.core.building.end_actions import end_actions
 from handrail.core.catalogue import Steel, grade, section
+from handrail.core.codes import code
 from handrail.core.errors import InputError
 from handrail.core.rulebook import RulebookError, Text, read_rulebook
 from handrail.core.standards import STANDARDS
@@ -21,7 +22,7 @@ from tests.bundles import plan_of
 
 HEAD = "rulebook: 1\n"
 SITUATION = Situation(
-    "beam_to_girder", Steel(section("W16X40"), grade("A992")), Steel(section("W24X68"), grade("A992"))
+    "beam_to_girder", Steel(section("W16X40"), grade("A992")), Steel(section("W24X68"), grade("A992")), code=code()
 )
 FACTS = {
     "framing": "beam_to_girder",

@@ -9,11 +9,13 @@ import numpy as np
 import pytest
 
 from handrail.core.catalogue import rod
-from handrail.core.codes.aci318 import CODE, shear, tension
+from handrail.core.codes.aci318 import Aci318
 from handrail.core.parts.anchors import AnchorGroup, Concrete
 from handrail.core.parts.anchors import shear as in_shear
 from handrail.core.parts.anchors import tension as in_tension
 from handrail.core.units import INCH, KIP
+
+CONCRETE = Aci318()
 
 PSI = KIP / 1000 / INCH**2
 SQUARE = ((-4, -4), (4, -4), (-4, 4), (4, 4))
@@ -25,7 +27,12 @@ def concrete(fc=4000, thickness=60, along=(math.inf, math.inf), across=(math.inf
 
 def group(points=((0, 0),), name="3/4 F1554-36", hef=12, block=None, **more) -> AnchorGroup:
     return AnchorGroup(
-        tuple((x * INCH, y * INCH) for x, y in points), rod(name), hef * INCH, block or concrete(), **more
+        tuple((x * INCH, y * INCH) for x, y in points),
+        rod(name),
+        hef * INCH,
+        block or concrete(),
+        **more,
+        code=CONCRETE,
     )
 
 
@@ -35,12 +42,12 @@ def kip(value) -> float:
 
 def pulled(anchors: AnchorGroup, tensions, of=in_tension.breakout) -> float:
     """Design strength of what governs when the rods have `tensions`, kip."""
-    return kip(of(anchors, CODE, np.array(tensions, float) * KIP)[1])
+    return kip(of(anchors, np.array(tensions, float) * KIP)[1])
 
 
 def sheared(anchors: AnchorGroup, each) -> float:
     """Utilisation in breakout when every rod has the shear `each` (x, y), kip."""
-    return float(in_shear.breakout(anchors, CODE, np.tile(np.array(each, float) * KIP, (anchors.n, 1))))
+    return float(in_shear.breakout(anchors, np.tile(np.array(each, float) * KIP, (anchors.n, 1))))
 
 
 def test_steel():
@@ -48,10 +55,10 @@ def test_steel():
     x 19.40 = 14.55 kip. Vsa = 0.6 x 19.40 = 11.64, 0.65 x 11.64 = 7.565; over grout 0.80 of it, 6.052 kip. Grade 105:
     1.9 x 105 = 199.5 and 125 ksi do not cut its 125 ksi: 0.75 x 0.3345 x 125 = 31.36 kip."""
     assert rod("3/4 F1554-36").area / INCH**2 == pytest.approx(0.3345, abs=5e-5)
-    assert kip(tension.steel(CODE, rod("3/4 F1554-36"))) == pytest.approx(14.55, abs=0.005)
-    assert kip(shear.steel(CODE, rod("3/4 F1554-36"), grout=False)) == pytest.approx(7.565, abs=0.005)
-    assert kip(shear.steel(CODE, rod("3/4 F1554-36"), grout=True)) == pytest.approx(6.052, abs=0.005)
-    assert kip(tension.steel(CODE, rod("3/4 F1554-105"))) == pytest.approx(31.36, abs=0.01)
+    assert kip(CONCRETE.tension.steel(rod("3/4 F1554-36"))) == pytest.approx(14.55, abs=0.005)
+    assert kip(CONCRETE.shear.steel(rod("3/4 F1554-36"), grout=False)) == pytest.approx(7.565, abs=0.005)
+    assert kip(CONCRETE.shear.steel(rod("3/4 F1554-36"), grout=True)) == pytest.approx(6.052, abs=0.005)
+    assert kip(CONCRETE.tension.steel(rod("3/4 F1554-105"))) == pytest.approx(31.36, abs=0.01)
 
 
 def test_one_rod_far_from_edges():
@@ -68,8 +75,8 @@ def test_pullout():
     """Heavy hex of 3/4 in. is 1-1/4 in. across: Abrg = 0.866 x 1.25^2 - 0.4418 = 0.9114 in^2. Np = 8 x 0.9114 x 4 ksi =
     29.16, 0.70 of it 20.41 kip; uncracked 1.4 times, 28.58 kip."""
     assert rod("3/4 F1554-36").bearing_area / INCH**2 == pytest.approx(0.9114, abs=5e-5)
-    assert kip(tension.pullout(CODE, rod("3/4 F1554-36"), 4000 * PSI, True)) == pytest.approx(20.41, abs=0.01)
-    assert kip(tension.pullout(CODE, rod("3/4 F1554-36"), 4000 * PSI, False)) == pytest.approx(28.58, abs=0.01)
+    assert kip(CONCRETE.tension.pullout(rod("3/4 F1554-36"), 4000 * PSI, True)) == pytest.approx(20.41, abs=0.01)
+    assert kip(CONCRETE.tension.pullout(rod("3/4 F1554-36"), 4000 * PSI, False)) == pytest.approx(28.58, abs=0.01)
 
 
 def test_four_rods_near_an_edge():
@@ -90,7 +97,7 @@ def test_rods_too_far_apart_to_act_as_one():
     """30 in. apart with hef = 8 (3 hef = 24): each breaks out alone, 24 x 54.772 x 22.627 x 0.7 = 20.82 kip; with 3 and
     1 kip the first governs, and its strength knows nothing of the other's."""
     anchors = group(((-15, 0), (15, 0)), hef=8, block=concrete(3000))
-    demand, strength = in_tension.breakout(anchors, CODE, np.array([3.0, 1.0]) * KIP)
+    demand, strength = in_tension.breakout(anchors, np.array([3.0, 1.0]) * KIP)
     assert (kip(demand), kip(strength)) == (pytest.approx(3.0), pytest.approx(20.82, abs=0.01))
 
 
@@ -147,7 +154,7 @@ def test_rows_of_rods_in_shear():
     near = ((-2, -2.75), (2, -2.75), (-2, 2.75), (2, 2.75))
     assert sheared(group(near, block=concrete(along=(math.inf, 8))), (7.645 / 4, 0)) == pytest.approx(1.0, abs=0.001)
     assert sheared(group(SQUARE, block=block, welded=True), (8.459 / 2, 0)) == pytest.approx(1.0, abs=0.001)
-    back = [w for w in in_shear.wedges(group(SQUARE, block=block, welded=True), CODE) if w.edge > 300]
+    back = [w for w in in_shear.wedges(group(SQUARE, block=block, welded=True)) if w.edge > 300]
     assert [kip(w.towards) for w in back] == [pytest.approx(24.85, abs=0.02)]
 
 
@@ -162,9 +169,9 @@ def test_pryout():
     """hef = 8: twice the group's breakout in tension: 2 x 25.56 = 51.12 kip against all four rods' shear; 2 in. deep
     once only: 24 x 63.246 x 2.828 x 0.7 = 3.005 kip."""
     anchors = group(SQUARE, hef=8, block=concrete(3000, along=(10, math.inf)))
-    demand, strength = in_shear.pryout(anchors, CODE, np.tile([KIP, 0.0], (4, 1)))
+    demand, strength = in_shear.pryout(anchors, np.tile([KIP, 0.0], (4, 1)))
     assert (kip(demand), kip(strength)) == (pytest.approx(4.0), pytest.approx(51.12, abs=0.04))
-    assert kip(in_shear.pryout(group(hef=2), CODE, np.array([[KIP, 0.0]]))[1]) == pytest.approx(3.005, abs=0.003)
+    assert kip(in_shear.pryout(group(hef=2), np.array([[KIP, 0.0]]))[1]) == pytest.approx(3.005, abs=0.003)
 
 
 def test_tension_with_shear():

@@ -8,7 +8,7 @@ import math
 import numpy as np
 import pytest
 
-from handrail.core.codes.aci318 import CODE
+from handrail.core.codes.aci318 import Aci318
 from handrail.core.parts.anchors import AnchorGroup
 from handrail.core.parts.anchors import shear as in_shear
 from handrail.core.parts.anchors.installed import Installed
@@ -16,6 +16,8 @@ from handrail.core.units import KIP
 from tests.worked.sheet import agrees, run
 from tests.worked.test_anchors import PSI, SQUARE, concrete, group, kip
 from tests.worked.test_base_plate import BASE, under
+
+CONCRETE = Aci318()
 
 FAR = {"foundation": {"kind": "footing", "fc": "4 ksi", "thickness": "48 in"}}
 NEAR = {
@@ -89,12 +91,12 @@ def test_an_expansion_anchor_bears_on_two_diameters():
     """1 in., 6 in. from one edge of deep concrete: 7 x 2^0.2 x 63.246 x 6^1.5 = 7.474, AVc = AVco: 0.70: 5.232 kip."""
     anchor = Installed("expansion", 1, 17, 0, 0, 50 * KIP, 50 * KIP, 50 * KIP, 1200, 1, False)
     one = group(name="1 F1554-36", block=concrete(along=(6, math.inf)), installed=anchor)
-    assert 1 / float(in_shear.breakout(one, CODE, np.array([[-KIP, 0.0]]))) == pytest.approx(5.232, abs=0.003)
+    assert 1 / float(in_shear.breakout(one, np.array([[-KIP, 0.0]]))) == pytest.approx(5.232, abs=0.003)
 
 
 def adhesive(anchors: AnchorGroup, bond: float) -> AnchorGroup:
     held = Installed("adhesive", 3, 17, bond * PSI, bond * PSI, 0, 0, 0, 400, 1, False)
-    return AnchorGroup(anchors.points, anchors.rod, anchors.hef, anchors.concrete, installed=held)
+    return AnchorGroup(anchors.points, anchors.rod, anchors.hef, anchors.concrete, installed=held, code=CONCRETE)
 
 
 def test_pried_out_by_bond_where_that_is_less():
@@ -102,14 +104,14 @@ def test_pried_out_by_bond_where_that_is_less():
     0.70 whatever the category: 60.55. Bond of 500 psi: 0.5 pi x 0.75 x 8 = 9.425; cNa = 7.5 sqrt(500/1100) = 5.056: (8
     + 10.113)^2/10.113^2 = 3.2081: 30.24; twice, 0.70: 42.33 kip."""
     force = np.tile([KIP, 0.0], (4, 1))
-    assert kip(in_shear.pryout(adhesive(group(SQUARE, hef=8), 5000), CODE, force)[1]) == pytest.approx(60.55, abs=0.03)
-    assert kip(in_shear.pryout(adhesive(group(SQUARE, hef=8), 500), CODE, force)[1]) == pytest.approx(42.33, abs=0.03)
+    assert kip(in_shear.pryout(adhesive(group(SQUARE, hef=8), 5000), force)[1]) == pytest.approx(60.55, abs=0.03)
+    assert kip(in_shear.pryout(adhesive(group(SQUARE, hef=8), 500), force)[1]) == pytest.approx(42.33, abs=0.03)
 
 
 def test_reinforcement_across_the_cone_does_not_help_prying():
     """17.5.3c: 0.70 with it or without: the 51.12 kip of tests of cast-in rods."""
     anchors = group(SQUARE, hef=8, block=concrete(3000, along=(10, math.inf), confined=True))
-    assert kip(in_shear.pryout(anchors, CODE, np.tile([KIP, 0.0], (4, 1)))[1]) == pytest.approx(51.12, abs=0.04)
+    assert kip(in_shear.pryout(anchors, np.tile([KIP, 0.0], (4, 1)))[1]) == pytest.approx(51.12, abs=0.04)
 
 
 def test_an_earthquake_lowers_bond_too():

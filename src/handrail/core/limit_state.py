@@ -117,6 +117,7 @@ class NamedCode(Protocol):
     def name(self) -> str: ...
     @property
     def method(self) -> str: ...
+    def clause(self, what: str) -> str: ...
 
 
 @dataclass(frozen=True)
@@ -134,18 +135,18 @@ class Under:
     def state(
         self,
         check: str,
-        clause: str,
         kind: str,
         evaluate: Evaluation,
         lines: Trace = NULL,
         limit: bool = False,
         unknown: str = NOT_A_NUMBER,
+        of: str = "",
     ) -> LimitState:
-        """A limit state whose strength depends on the combination."""
+        """A limit state whose strength depends on the combination; its clause is that of its name, or of `of`."""
         return LimitState(
             check,
             self.part,
-            clause,
+            self.code.clause(of or check),
             kind,
             evaluate,
             tuple(lines.lines),
@@ -158,23 +159,22 @@ class Under:
     def fixed(
         self,
         check: str,
-        clause: str,
         kind: str,
         strength: Callable[[Trace], float],
         demand: Demand,
         limit: bool = False,
         unknown: str = NOT_A_NUMBER,
+        of: str = "",
     ) -> LimitState:
         """A limit state whose strength does not depend on the combination: worked out once, here."""
         trace = self.trace()
         value = strength(trace)
-        return self.state(check, clause, kind, lambda actions, t: (demand(actions, t), value), trace, limit, unknown)
+        return self.state(check, kind, lambda actions, t: (demand(actions, t), value), trace, limit, unknown, of)
 
-    def given(self, check: str, clause: str, kind: str, value: float, most: Callable[[Trace], float]) -> LimitState:
+    def given(self, check: str, kind: str, value: float, most: Callable[[Trace], float]) -> LimitState:
         """A limit on a size or a ratio, the same in every combination."""
         return self.fixed(
             check,
-            clause,
             kind,
             most,
             lambda actions, t: t("given", "as it is", np.full_like(actions.V, value), kind=kind),

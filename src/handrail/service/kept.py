@@ -40,7 +40,7 @@ def kept(plan: Plan, record: Connection) -> Kept:
     if now.rule is not None and now.rule.use == record.standard:
         was, otherwise = now, ""
     else:
-        was = by_choice(plan.building, now, record.standard, lambda rule, situation: rule)
+        was = by_choice(plan.building, now, record.standard, lambda rule, situation: rule, plan.code)
         by = (
             f"by the rules as they are now it is {now.rule.use} (rule '{now.rule.name}')"
             if now.rule
@@ -50,7 +50,11 @@ def kept(plan: Plan, record: Connection) -> Kept:
     if was.situation is None:
         return Kept(record, plan, now, {}, otherwise)
     return Kept(
-        record, plan, was, STANDARDS[record.standard].renewed(was.situation, connections.sizes_of(record)), otherwise
+        record,
+        plan,
+        was,
+        STANDARDS[record.standard].renewed(was.situation, connections.sizes_of(record)),
+        otherwise,
     )
 
 

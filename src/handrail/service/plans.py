@@ -17,7 +17,7 @@ from handrail.core.building.model import Building
 from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.doubts import Errors, errors_of
 from handrail.core.checking.plan import Overrides, Plan
-from handrail.core.codes.aisc360 import code
+from handrail.core.codes import code
 from handrail.core.errors import UnknownName
 from handrail.core.rulebook import Rulebook, read_rulebook
 from handrail.service import labels

@@ -7,7 +7,7 @@ import re
 from functools import lru_cache
 from typing import Any
 
-from handrail.core.codes.aisc360 import code
+from handrail.core.codes import code
 from handrail.core.errors import InputError
 from handrail.store import proving
 from handrail.store.database import one, reading, rows, writing

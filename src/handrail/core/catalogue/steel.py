@@ -8,6 +8,8 @@ from handrail.core.catalogue.grades import Grade, grade
 from handrail.core.catalogue.sections import Section
 from handrail.core.errors import InputError
 
+E = 199_948.0  # MPa: 29,000 ksi
+
 
 @dataclass(frozen=True)
 class Steel:

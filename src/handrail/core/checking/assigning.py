@@ -16,6 +16,7 @@ from handrail.core.checking.acting import Acting, kind, lateral
 from handrail.core.checking.doubts import Doubts
 from handrail.core.checking.facts import Facts, Labels
 from handrail.core.checking.foundations import foundation_problem, under
+from handrail.core.codes.family import Code
 from handrail.core.rulebook import Rule, Rulebook, chosen
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.situation import Situation
@@ -50,6 +51,7 @@ def assign(
     acting: Acting,
     labels: Labels,
     doubts: Doubts,
+    code: Code,
 ) -> list[Assigned]:
     """Every connection with the first rule that takes it, or why it is not judged: `doubts` about its combinations come
     first. What is alike in all that rules ask for is asked once; connections that stand alike share one situation."""
@@ -65,7 +67,9 @@ def assign(
             found.append(blocked)
             continue
         like = (*_alike(building, connection), bool(acting.quaking[k]))
-        situation = situations.get(like) or situations.setdefault(like, situation_of(building, connection, like[-1]))
+        situation = situations.get(like) or situations.setdefault(
+            like, situation_of(building, connection, code, like[-1])
+        )
         known = facts.of(k, situation)
         asked = tuple(known.get(name) for name in rulebook.asks)
         rule = rules[asked] if asked in rules else rules.setdefault(asked, rulebook.rule_for(known))
@@ -81,7 +85,9 @@ def assign(
     return found
 
 
-def by_choice(building: Building, assigned: Assigned, use: str, taken: Callable[[Rule, Situation], Rule]) -> Assigned:
+def by_choice(
+    building: Building, assigned: Assigned, use: str, taken: Callable[[Rule, Situation], Rule], code: Code
+) -> Assigned:
     """A connection with the standard `use` that a person chose for it, whatever the rules say; with the reason where it
     does not go with its framing (any more). `taken` gives a rule the sizes that practice has for the connection."""
     standard, connection = STANDARDS.get(use), assigned.connection
@@ -92,7 +98,7 @@ def by_choice(building: Building, assigned: Assigned, use: str, taken: Callable[
             f"{use}, which a person chose, does not go with {connection.framing}: clear the override, or choose another"
         )
         return Assigned(connection, assigned.situation, assigned.rule, why)
-    situation = assigned.situation or situation_of(building, connection)
+    situation = assigned.situation or situation_of(building, connection, code)
     rule, reason = taken(chosen(use), situation), assigned.reason if assigned.rule else ""
     if assigned.rule is not None and reason == assigned.rule.problem:
         reason = ""
@@ -200,7 +206,7 @@ def _alike(building: Building, connection: Connection) -> tuple[Any, ...]:
     )
 
 
-def situation_of(building: Building, connection: Connection, quaking: bool = False) -> Situation:
+def situation_of(building: Building, connection: Connection, code: Code, quaking: bool = False) -> Situation:
     """The situation of a connection of which nothing is `unknown`; of a base whether its anchors take more than a fifth
     by an earthquake."""
     if connection.framing == "column_base":
@@ -210,6 +216,7 @@ def situation_of(building: Building, connection: Connection, quaking: bool = Fal
             steel,
             foundation=under(building, connection),
             quaking=quaking,
+            code=code,
             **_base_facts(building, connection),
         )
     assert connection.support is not None
@@ -218,6 +225,7 @@ def situation_of(building: Building, connection: Connection, quaking: bool = Fal
             connection.framing,
             _steel(building, connection.member),
             _steel(building, connection.support),
+            code=code,
             **_splice_facts(building, connection),
         )
     facts = connection.facts
@@ -234,6 +242,7 @@ def situation_of(building: Building, connection: Connection, quaking: bool = Fal
         lateral=kind(building, connection),
         detailed=building.members[connection.member].detailed,
         category=building.category,
+        code=code,
     )
 
 

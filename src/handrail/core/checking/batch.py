@@ -13,7 +13,7 @@ from handrail.core.checking.climbing import BROKEN, FAILED, OPEN, PASSED, UNKNOW
 from handrail.core.checking.connection import NO_OPPOSED, limit_states, why_unknown
 from handrail.core.checking.remedy import Judged
 from handrail.core.checking.result import CEILING, broken_rule, one_cause, over_strength, share
-from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
 from handrail.core.limit_state import LimitState, Peaks
 from handrail.core.remark import Remark

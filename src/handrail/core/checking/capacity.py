@@ -17,7 +17,8 @@ from handrail.core.catalogue.tables import key
 from handrail.core.checking.batch import evaluate
 from handrail.core.checking.connection import limit_states, without_forces
 from handrail.core.checking.sweep import read_asked
-from handrail.core.codes.aisc360 import Code, code
+from handrail.core.codes import code
+from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
 from handrail.core.rulebook.ladders import spread
 from handrail.core.standards import Standard, standard
@@ -148,7 +149,7 @@ def capacities(asked: Asked) -> list[Holds]:
     """Every candidate on every section. Raises InputError where there are too many."""
     found: list[Holds] = []
     for beam in asked.beams:
-        situation = Situation(asked.framing, beam, asked.support, skew=asked.skew, slope=asked.slope)
+        situation = Situation(asked.framing, beam, asked.support, skew=asked.skew, slope=asked.slope, code=asked.code)
         for rung in _candidates(asked, situation):
             if len(found) >= MOST_ROWS:
                 raise InputError(f"there are more than {MOST_ROWS} rows; ask for fewer sections or values")

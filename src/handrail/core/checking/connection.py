@@ -8,7 +8,7 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.checking.result import Check, Result
-from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import LimitState, ratio
 from handrail.core.standards import Standard
 from handrail.core.standards.situation import Situation

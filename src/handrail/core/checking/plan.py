@@ -28,7 +28,7 @@ from handrail.core.checking.pairs import OPPOSITE, Pairs
 from handrail.core.checking.remedy import Found, Judge, Judged, find_remedies
 from handrail.core.checking.reserve import Reserve, idle_parts, step_down
 from handrail.core.checking.result import Result
-from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
 from handrail.core.rulebook import Rule, Rulebook
 from handrail.core.standards import STANDARDS
@@ -95,6 +95,7 @@ class Plan:
             self.modelled,
             self.labels,
             Doubts(self.modelled, self.let_stand, self.errors),
+            self.code,
         )
 
     def facts(self, k: int, situation: Situation, every: bool = False) -> dict[str, Any]:
@@ -123,7 +124,7 @@ class Plan:
                 found = list(found)
             for k, own in chosen:
                 if STANDARD in own:
-                    found[k] = by_choice(self.building, found[k], own[STANDARD], partial(self._taken, k))
+                    found[k] = by_choice(self.building, found[k], own[STANDARD], partial(self._taken, k), self.code)
                 if ELSEWHERE in own:
                     found[k] = not_here(found[k], own[ELSEWHERE])
             self._chosen = (self.overrides, rules, found)

@@ -15,7 +15,7 @@ from handrail.core.checking.batch import evaluate
 from handrail.core.checking.connection import limit_states, why_unknown, without_forces
 from handrail.core.checking.result import CEILING, broken_rule, over_strength
 from handrail.core.checking.trial import Given, read_given
-from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
 from handrail.core.rulebook.ladders import ORDERS, Ladder, combined
 from handrail.core.standards import Standard

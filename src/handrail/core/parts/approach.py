@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from handrail.core.catalogue import Section
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, at_least, at_most
 from handrail.core.parts.cope import Cope, bottom_clash, clear_of, top_clash
 from handrail.core.units import INCH
@@ -102,15 +103,15 @@ class Approach:
         """Width that the beam takes up between a column's flanges, at their tips: its own, and what the skew adds."""
         return 2 * (self.outstand * math.tan(abs(self.skew)) + self.beam.bf / (2 * math.cos(self.skew)))
 
-    def fits(self, top: float, depth: float, name: str = "plate") -> Iterator[DetailingRule]:
+    def fits(self, code: Code, top: float, depth: float, name: str = "plate") -> Iterator[DetailingRule]:
         """What stands on the web `depth` deep from `top` below the top of steel: between the beam's fillets, below the
         deeper of cope and fillet, at least half of the beam's T, also where it is coped."""
         least, most = max(self.top.depth, self.beam.k_detail), self.beam.d - max(self.bottom.depth, self.beam.k_detail)
         yield at_least(f"{name}_below_fillet", name, top, least)
         yield at_most(f"{name}_above_fillet", name, top + depth, most)
-        yield at_least(f"{name}_half_depth", name, depth, self.beam.most_T / 2, "Manual Part 10")
+        yield at_least(f"{name}_half_depth", name, depth, self.beam.most_T / 2, code.clause(f"{name}_half_depth"))
 
-    def rules(self) -> Iterator[DetailingRule]:
+    def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Room at the end, at the flange tips, between the flanges; copes long and deep enough."""
         yield at_least("gap_clear", "beam", self.from_face(self.gap, self._end_width), CLEAR)
         if self.kind == "web" and self.outstand and (self.within(self.top) or self.within(self.bottom)):

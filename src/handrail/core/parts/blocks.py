@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 from handrail.core.catalogue import Grade, HoleSize
-from handrail.core.codes.aisc360 import Code, plates
+from handrail.core.codes.family import Code
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.trace import NULL, Trace
 
@@ -22,14 +22,14 @@ class Block:
     share: float = 1.0
 
 
-def along_V(t: float, grid: Grid, hole: HoleSize, to_end: float, to_edge: float) -> list[Block]:
+def along_V(code: Code, t: float, grid: Grid, hole: HoleSize, to_end: float, to_edge: float) -> list[Block]:
     """Blocks torn along V towards an end `to_end` beyond the first row, with a free edge `to_edge` beyond the last
     line, mm.
 
     Shear runs down one line of bolts, tension from it to the edge: all lines hold all of V, with Ubs = 0.5 where they
     are several; the lines nearest the edge hold their own share. Or shear runs down the two outer lines.
     """
-    v, h = plates.net_hole(hole.along), plates.net_hole(hole.across)
+    v, h = code.plates.net_hole(hole.along), code.plates.net_hole(hole.across)
     run = grid.depth + to_end
     gross, net = t * run, t * (run - (grid.rows - 0.5) * v)
     found = []
@@ -43,10 +43,10 @@ def along_V(t: float, grid: Grid, hole: HoleSize, to_end: float, to_edge: float)
     return found
 
 
-def along_N(t: float, grid: Grid, hole: HoleSize, to_edge: float, ends: tuple[float, ...]) -> list[Block]:
+def along_N(code: Code, t: float, grid: Grid, hole: HoleSize, to_edge: float, ends: tuple[float, ...]) -> list[Block]:
     """Blocks torn along N towards an edge `to_edge` beyond the last line: between the outer rows, or one row and an
     end, each of `ends` beyond the last row, mm."""
-    v, h = plates.net_hole(hole.along), plates.net_hole(hole.across)
+    v, h = code.plates.net_hole(hole.along), code.plates.net_hole(hole.across)
     run = grid.width + to_edge
     gross, net = t * run, t * (run - (grid.columns - 0.5) * h)
     found = [Block(2 * gross, 2 * net, t * (grid.depth - (grid.rows - 1) * v), 1.0)]
@@ -60,11 +60,16 @@ def least(code: Code, grade: Grade, blocks: list[Block], trace: Trace = NULL) ->
     def force(block: Block, t: Trace = NULL) -> float:
         if min(block.Anv, block.Ant) <= 0:
             return 0.0
-        Rn = plates.block_shear(code, grade.Fy, grade.Fu, block.Agv, block.Anv, block.Ant, block.Ubs, t)
+        Rn = code.plates.block_shear(grade.Fy, grade.Fu, block.Agv, block.Anv, block.Ant, block.Ubs, t)
         if block.share == 1.0:
             return Rn
         return t(
-            "Rn / share", "of the force that its bolts bring", Rn / block.share, "J4.3", kind="force", share=block.share
+            "Rn / share",
+            "of the force that its bolts bring",
+            Rn / block.share,
+            code.clause("block_shear"),
+            kind="force",
+            share=block.share,
         )
 
     return force(min(blocks, key=force), trace) if blocks else math.inf

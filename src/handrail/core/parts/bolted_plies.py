@@ -14,8 +14,7 @@ import numpy as np
 
 from handrail.core.actions import Actions, Directions, DirectionTable
 from handrail.core.catalogue import Bolt, HoleSize
-from handrail.core.codes.aisc360 import Code
-from handrail.core.codes.aisc360 import bolts as rules
+from handrail.core.codes.family import NO_FILLER, Code, Filler
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never, together
 from handrail.core.parts.bolt_group import ByDirection, Grid, by_direction, load_vectors
 from handrail.core.trace import NULL, Trace
@@ -48,7 +47,7 @@ class Ply:
 @dataclass(frozen=True)
 class BoltedPlies:
     """The bolts, their grid and both plies. `tightening` is snug, pretensioned, slip_a or slip_b; a force along a slot
-    counts from `negligible` N. Each bolt is sheared in `planes`; `reduced` is what fillers leave of its shear (J5.2);
+    counts from `negligible` N. Each bolt is sheared in `planes`; `filler` is what it goes through besides;
     `apart`: each line of bolts goes through a piece of its own."""
 
     bolt: Bolt
@@ -60,7 +59,7 @@ class BoltedPlies:
     tightening: str
     negligible: float
     planes: int = 1
-    reduced: float = 1.0
+    filler: Filler = NO_FILLER
     apart: bool = False
 
     @property
@@ -119,14 +118,16 @@ class BoltedPlies:
 
     def _on_ply(self, code: Code, ply: Ply, forces: np.ndarray) -> np.ndarray:
         """(t, n) available bearing or tearout of each bolt on `ply` in its own direction, N."""
-        bear, tear = rules.bearing_factors(ply.hole, self.deformation)
+        bear, tear = code.bolts.bearing_factors(ply.hole, self.deformation)
         lc = self.clear_distances(ply, ply.sense * forces)
         return np.minimum(
-            rules.tearout(code, lc, ply.t, ply.Fu, tear), rules.bearing(code, self.bolt.d, ply.t, ply.Fu, bear)
+            code.bolts.tearout(lc, ply.t, ply.Fu, tear), code.bolts.bearing(self.bolt.d, ply.t, ply.Fu, bear)
         )
 
     def _least(self, code: Code, forces: np.ndarray) -> np.ndarray:
-        shear = np.full(forces.shape[:-1], self.reduced * rules.shear(code, self.bolt, self.planes))
+        shear = np.full(
+            forces.shape[:-1], code.splices.filler_factor(self.filler) * code.bolts.shear(self.bolt, self.planes)
+        )
         return np.minimum.reduce([self._on_ply(code, p, forces) for p in self.plies] + [shear])
 
     def _directions(self, use: Callable[[np.ndarray], np.ndarray]) -> Directions:
@@ -175,24 +176,26 @@ class BoltedPlies:
 
     def _shear(self, under: Under, code: Code) -> LimitState:
         lines = under.trace()
-        rn = rules.shear(code, self.bolt, self.planes, lines)
-        if self.reduced < 1:
-            rn = lines("phi r_n", f"{self.reduced:.3f} of it through fillers", self.reduced * rn, "J5.2")
+        rn = code.bolts.shear(self.bolt, self.planes, lines)
+        if (left := code.splices.filler_factor(self.filler)) < 1:
+            rn = lines("phi r_n", f"{left:.3f} of it through fillers", left * rn, code.clause("fillers"))
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
             C = t(
                 "C",
                 "effective bolts at this direction and lever",
                 1 / self._one_over_C.at(actions),
-                "Manual Part 7",
+                code.clause("eccentric_bolts"),
                 e=self.e,
             )
-            return together(actions, t), t("phi Rn", "C r_n, available", C * rn, code.clause("J3.7"), kind="force")
+            return together(actions, t), t(
+                "phi Rn", "C r_n, available", C * rn, code.clause("bolt_shear"), kind="force"
+            )
 
-        return under.state("bolt_shear", code.clause("J3.7"), "force", evaluate, lines)
+        return under.state("bolt_shear", "force", evaluate, lines)
 
     def _bearing(self, under: Under, code: Code, ply: Ply, shared: Directions) -> LimitState:
-        found, clause = self.found, code.clause("J3.11")
+        found = self.found
 
         def about_centre(at: np.ndarray) -> np.ndarray:
             forces = found.forces[at]
@@ -222,7 +225,7 @@ class BoltedPlies:
                     "phi Rn",
                     "1 / max(share/strength), best sharing in balance",
                     1 / float(shared.rows(here)[0]),
-                    "J3 user note",
+                    code.clause("bolts_together"),
                     kind="force",
                 )
 
@@ -233,12 +236,12 @@ class BoltedPlies:
                 "phi Rn",
                 "load at which the first bolt reaches its strength",
                 1 / table.at(actions),
-                clause,
+                code.clause("bolt_bearing"),
                 kind="force",
             )
             return together(actions, t), strength
 
-        return Under(under.code, ply.name, under.tracing).state(f"bolt_bearing_{ply.name}", clause, "force", evaluate)
+        return Under(under.code, ply.name, under.tracing).state(f"bolt_bearing_{ply.name}", "force", evaluate)
 
     def _along_V(self) -> list[HoleSize]:
         return [p.hole for p in self.plies if p.hole.along > p.hole.across]
@@ -248,14 +251,12 @@ class BoltedPlies:
 
     def _slip(self, under: Under, code: Code) -> Iterator[LimitState]:
         """Friction of slip-critical bolts (J3.9); else no force along a slot (J3.3), whichever ply has it."""
-        clause = code.clause("J3.3")
         if self.slip_critical:
             yield self._friction(under, code)
             return
         if self._along_V():
             yield under.state(
                 "slot_along_V",
-                clause,
                 "force",
                 lambda actions, t: (t("Vr", "|V| along the slots of bolts in bearing", actions.shear), NONE_AT_ALL),
                 limit=True,
@@ -263,7 +264,6 @@ class BoltedPlies:
         if self._along_N():
             yield under.state(
                 "slot_along_N",
-                clause,
                 "force",
                 lambda actions, t: (t("Nr", "|N| along the slots of bolts in bearing", actions.axial), self.negligible),
                 limit=True,
@@ -275,8 +275,8 @@ class BoltedPlies:
         surface, lines = self.tightening[-1].upper(), under.trace()
 
         def least(along: bool, t: Trace) -> float:
-            worst = min(holes, key=lambda h: rules.slip(code, self.bolt, h, surface, along))
-            each = rules.slip(code, self.bolt, worst, surface, along, t)
+            worst = min(holes, key=lambda h: code.bolts.slip(self.bolt, h, surface, along))
+            each = code.bolts.slip(self.bolt, worst, surface, along, t)
             return each if self.planes == 1 else t("phi r_n", f"{self.planes} planes", self.planes * each, kind="force")
 
         square, turned = least(loose, lines), least(True, NULL)
@@ -284,17 +284,17 @@ class BoltedPlies:
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
             each = np.where(actions.axial > 1e-3 * actions.shear, turned, square)
             strength = t(
-                "phi Rn", "C r_n, available", each / self._one_over_C.at(actions), code.clause("J3.9"), kind="force"
+                "phi Rn", "C r_n, available", each / self._one_over_C.at(actions), code.clause("slip"), kind="force"
             )
             return together(actions, t), strength
 
-        return under.state("slip", code.clause("J3.9"), "force", evaluate, lines)
+        return under.state("slip", "force", evaluate, lines)
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Count, spacing, clear distance and largest spacing, and the holes that go with the bolts' tightening."""
         grid, d = self.grid, self.bolt.d
-        apart, most = rules.min_spacing(d), rules.max_spacing(min(p.t for p in self.plies))
-        near, wide = code.clause("J3.4"), code.clause("J3.6")
+        apart, most = code.bolts.min_spacing(d), code.bolts.max_spacing(min(p.t for p in self.plies))
+        near, wide = code.clause("spacing"), code.clause("max_spacing")
         yield at_least("bolt_count", "bolts", grid.n, 2, "", "number")
         if grid.rows > 1:
             yield at_least("spacing", "bolts", grid.pitch, apart, near)
@@ -306,11 +306,11 @@ class BoltedPlies:
             if not self.apart:
                 yield at_most("max_gauge", "bolts", grid.gauge, most, wide)
         outer = [self.plies[0].t / self.planes] if self.planes > 1 else [p.t for p in self.plies]
-        yield from threads("threads_excluded", self.bolt, sum(p.t for p in self.plies), outer, self.planes > 1)
+        yield from threads(code, "threads_excluded", self.bolt, sum(p.t for p in self.plies), outer, self.planes > 1)
         yield from self._holes(code)
 
     def _holes(self, code: Code) -> Iterator[DetailingRule]:
-        clause = code.clause("J3.3")
+        clause = code.clause("slots")
         holes = [p.hole for p in self.plies]
         if any(h.type == "OVS" for h in holes):
             yield never(
@@ -331,25 +331,31 @@ class BoltedPlies:
     ) -> Iterator[DetailingRule]:
         """Least and largest edge distances of a ply: `edges` gives (distance, along or across V) by rule name; FAR is
         none."""
-        clause, wide = code.clause("J3.5"), code.clause("J3.6")
+        clause, wide = code.clause("edge_distance"), code.clause("max_edge_distance")
         given = {rule: found for rule, found in edges.items() if found[0] < FAR / 2}
         for rule, (distance, way) in given.items():
             slot = ply.hole.along > ply.hole.across if way == "along" else ply.hole.across > ply.hole.along
-            yield at_least(rule, ply.name, distance, rules.min_edge(self.bolt, ply.hole, slot), clause)
+            yield at_least(rule, ply.name, distance, code.bolts.min_edge(self.bolt, ply.hole, slot), clause)
         if given:
             name = "max_edge_distance" if ply.name == "plate" else f"max_{ply.name}_edge_distance"
             yield at_most(
-                name, ply.name, max(distance for distance, _ in given.values()), rules.max_edge(thickness), wide
+                name, ply.name, max(distance for distance, _ in given.values()), code.bolts.max_edge(thickness), wide
             )
 
 
-def threads(name: str, bolt: Bolt, grip: float, outer: list[float], every: bool) -> Iterator[DetailingRule]:
+def threads(code: Code, name: str, bolt: Bolt, grip: float, outer: list[float], every: bool) -> Iterator[DetailingRule]:
     """Threads that are counted as excluded are out of the shear planes: the ply under the nut is thick enough,
     whichever of `outer` it is; of `every` outer ply where each has a plane beside it."""
     if bolt.threads == "X":
-        yield at_least(name, "bolts", min(outer) if every else max(outer), bolt.excluded_from(grip), "Table J3.2")
+        yield at_least(
+            name,
+            "bolts",
+            min(outer) if every else max(outer),
+            bolt.excluded_from(grip),
+            code.clause("threads_excluded"),
+        )
 
 
-def room_for_wrench(distances: list[float], bolt: Bolt) -> DetailingRule:
+def room_for_wrench(code: Code, distances: list[float], bolt: Bolt) -> DetailingRule:
     """A socket fits between a bolt's centre and what stands nearest to it, mm (Manual Part 7)."""
-    return at_least("bolt_tightening", "bolts", min(distances), bolt.tightening, "Manual Part 7")
+    return at_least("bolt_tightening", "bolts", min(distances), bolt.tightening, code.clause("bolt_tightening"))

@@ -12,7 +12,7 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Electrode, Steel
-from handrail.core.codes.aisc360 import Code, plates, welds
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.bearing.rod_lines import RodLine
 from handrail.core.trace import Trace
@@ -91,19 +91,21 @@ class ColumnWeld:
         s, lines = self.steel.section, under.trace()
         if self.pattern == "complete":
             held = code.available(self.steel.grade.Fy, "tension_yield", lines, "F")
-            yield under.state("column_weld", "J2.6", "stress", lambda a, t: (self._stress(a, t), held), lines)
+            yield under.state(
+                "column_weld", "stress", lambda a, t: (self._stress(a, t), held), lines, of="complete_column_weld"
+            )
             return
-        throat = welds.fillet(code, self.electrode, self.size, lines)
+        throat = code.welds.fillet(self.electrode, self.size, lines)
         faces = 2 if not s.hollow and self.pattern == "all_around" else 1
-        metal = plates.tension_yield(code, self.steel.grade.Fy, (s.wall if s.hollow else s.tf) / faces)
+        metal = code.plates.tension_yield(self.steel.grade.Fy, (s.wall if s.hollow else s.tf) / faces)
         held = lines(
             "held",
             "fillet, or its part of the column's metal in tension",
             min(throat, metal),
-            "J4.1",
+            code.clause("tension_yield"),
             kind="per_length",
         )
-        yield under.state("column_weld", "J2.4", "per_length", lambda a, t: (self._farthest(a, t), held), lines)
+        yield under.state("column_weld", "per_length", lambda a, t: (self._farthest(a, t), held), lines)
 
     def at_rods(self, under: Under, code: Code, pulls: Pulls, lines: tuple[RodLine, ...]) -> LimitState:
         """Each rod's pull over its own width of the weld (Design Guide 1), with the shear there; `pulls` gives (...,
@@ -121,25 +123,31 @@ class ColumnWeld:
             if t.on:
                 k = int(np.ravel(worst)[0])
                 t("T", "of the rod whose weld is nearest to its strength", np.ravel(tensions[..., k])[0], kind="force")
-                t("be", "width that carries it", widths[k], "Design Guide 1", kind="length")
-                t("held", f"the weld on the {lines[k].metal} there", held[k], "J2.4, J4.1", kind="per_length")
+                t("be", "width that carries it", widths[k], code.clause("column_weld_width"), kind="length")
+                t(
+                    "held",
+                    f"the weld on the {lines[k].metal} there",
+                    held[k],
+                    code.clause("column_weld_and_metal"),
+                    kind="per_length",
+                )
             return (
                 np.take_along_axis(f, worst, -1)[..., 0],
                 np.take_along_axis(np.broadcast_to(held, f.shape), worst, -1)[..., 0],
             )
 
-        return under.state("column_weld_at_rods", "J2.4", "per_length", pulled)
+        return under.state("column_weld_at_rods", "per_length", pulled)
 
     def _beside(self, code: Code, metal: str) -> float:
         """What one millimetre of the weld beside a rod holds, N/mm: the fillets that reach the flange or the wall, half
         of the web's; no more than the metal."""
         s = self.steel.section
         t = {"flange": s.tf, "web": s.tw / 2, "wall": s.wall if s.hollow else 0.0}[metal]
-        own = plates.tension_yield(code, self.steel.grade.Fy, t)
+        own = code.plates.tension_yield(self.steel.grade.Fy, t)
         if self.pattern == "complete":
             return own
         faces = 2 if metal == "flange" and self.pattern == "all_around" else 1
-        return min(faces * welds.fillet(code, self.electrode, self.size), own)
+        return min(faces * code.welds.fillet(self.electrode, self.size), own)
 
     def _farthest(self, actions: Actions, t: Trace) -> np.ndarray:
         length, Sx, Sy, along, across = self._properties
@@ -207,11 +215,15 @@ class ColumnWeld:
             return 1 / (2 * (s.d - s.wall) * (s.bf - s.wall) * s.wall)
         return 1.5 / ((s.d - s.tf) * s.bf * s.tf)
 
-    def rules(self, plate: float) -> Iterator[DetailingRule]:
+    def rules(self, code: Code, plate: float) -> Iterator[DetailingRule]:
         """Least size by the thinner part joined; `plate` its thickness, mm."""
         s = self.steel.section
         if self.pattern == "complete":
             return
         yield at_least(
-            "weld_size", "weld", self.size, welds.min_size(min(s.wall if s.hollow else s.tf, plate)), "J2.2b"
+            "weld_size",
+            "weld",
+            self.size,
+            code.welds.min_size(min(s.wall if s.hollow else s.tf, plate)),
+            code.clause("weld_size"),
         )

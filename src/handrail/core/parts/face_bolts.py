@@ -14,9 +14,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.codes.aisc360 import Code
-from handrail.core.codes.aisc360.bolts import slip_under_tension, snug_in_tension
-from handrail.core.codes.aisc360.prying import Pried, bolt_tension
+from handrail.core.codes.family import Code, Pried
 from handrail.core.limit_state import DetailingRule, LimitState, Under, ratio, under_part
 from handrail.core.parts.bolted_plies import BoltedPlies
 from handrail.core.trace import NULL, Trace
@@ -65,11 +63,10 @@ class FaceBolts:
             found = under_part(state, self._on_support if both else self._in_face, check=self.prefix + state.check)
             yield self._slip(found, code) if state.check == "slip" else found
         yield self._pull(under, code) if self.tension else self._no_pull(under)
-        if self.tension and self.plies.tightening == "snug" and not snug_in_tension(self.plies.bolt):
+        if self.tension and self.plies.tightening == "snug" and not code.bolts.snug_in_tension(self.plies.bolt):
             little = LITTLE * self.plies.bolt.Fnt * self.plies.bolt.area
             yield under.state(
                 f"{self.prefix}snug_in_tension",
-                code.clause("J3.2"),
                 "force",
                 lambda actions, t: (self.pull(actions, t), little),
                 limit=True,
@@ -101,12 +98,14 @@ class FaceBolts:
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
             each = self._busiest(actions)
-            held = B = bolt_tension(code, self.plies.bolt, each, t)
+            held = B = code.prying.tension(self.plies.bolt, each, t)
             for one in self.pried:
-                held = np.minimum(held, B * one.share(code, B, t))
-            return self.pull(actions, t), t("phi r_n", "what prying leaves of it", held, "Manual Part 9", kind="force")
+                held = np.minimum(held, B * code.prying.share(one, B, t))
+            return self.pull(actions, t), t(
+                "phi r_n", "what prying leaves of it", held, code.clause("prying"), kind="force"
+            )
 
-        return under.state(f"{self.prefix}bolt_tension", code.clause("J3.7"), "force", evaluate, lines)
+        return under.state(f"{self.prefix}bolt_tension", "force", evaluate, lines)
 
     def _busiest(self, actions: Actions) -> np.ndarray:
         """Shear of the busiest bolt, N."""
@@ -116,10 +115,10 @@ class FaceBolts:
         """Bolts that are said to take shear only."""
         return under.state(
             f"{self.prefix}bolt_pull",
-            "shear only",
             "force",
             lambda actions, t: (t("Nr", "pull on bolts that take shear only", actions.pull), self.plies.negligible),
             limit=True,
+            of="shear_only",
         )
 
     def _slip(self, state: LimitState, code: Code) -> LimitState:
@@ -127,8 +126,8 @@ class FaceBolts:
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
             demand, strength = state.evaluate(actions, t)
-            k = slip_under_tension(code, self.plies.bolt, self.pull(actions), t)
-            return demand, t("phi Rn", "ksc phi Rn", k * strength, code.clause("J3.10"), kind="force")
+            k = code.bolts.slip_under_tension(self.plies.bolt, self.pull(actions), t)
+            return demand, t("phi Rn", "ksc phi Rn", k * strength, code.clause("slip_with_tension"), kind="force")
 
         return replace(state, evaluate=evaluate)
 

@@ -10,7 +10,7 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Electrode, Grade
-from handrail.core.codes.aisc360 import Code, plates, welds
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, together
 from handrail.core.trace import Trace
 
@@ -32,7 +32,7 @@ class FilletPair:
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
         """Shear and the force across it (J2.4); a moment is carried where the fillets develop the plate (`rules`)."""
         lines = under.trace()
-        acute, obtuse = welds.throats(self.size, self.skew)
+        acute, obtuse = code.welds.throats(self.size, self.skew)
         throat = lines(
             "throat",
             (
@@ -41,12 +41,12 @@ class FilletPair:
                 else "2 x 0.707 w"
             ),
             acute + obtuse,
-            "J2.2a",
+            code.clause("throat"),
             w=self.size,
             acute=acute,
             obtuse=obtuse,
         )
-        along = welds.line_strength(code, self.electrode, throat, self.length, lines)
+        along = code.welds.line_strength(self.electrode, throat, self.length, lines)
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
             on = actions.turned(self.skew, self.slope)
@@ -55,28 +55,31 @@ class FilletPair:
             kds = t(
                 "kds",
                 "1 + 0.5 sin^1.5(theta)",
-                welds.directional_increase(sine),
-                "J2-5",
+                code.welds.directional_increase(sine),
+                code.clause("directional_increase"),
                 theta=np.arcsin(sine) if t.on else 0.0,
             )
-            return t("Pr", "sqrt(N^2 + V^2)", on.size), t("phi Rn", "kds phi Rn", kds * along, "J2.4", kind="force")
+            return t("Pr", "sqrt(N^2 + V^2)", on.size), t(
+                "phi Rn", "kds phi Rn", kds * along, code.clause("weld"), kind="force"
+            )
 
-        yield under.state("weld", "J2.4", "force", evaluate, lines)
+        yield under.state("weld", "force", evaluate, lines)
 
     def base_metal(self, under: Under, code: Code, check: str) -> Iterator[LimitState]:
         """The metal between the fillets, sheared off beside them by V and N together (J4.2)."""
         yield under.fixed(
             check,
-            "J4.2",
             "force",
-            lambda t: plates.shear_rupture(code, self.grade.Fu, self.t * self.length, t),
+            lambda t: code.plates.shear_rupture(self.grade.Fu, self.t * self.length, t),
             together,
         )
 
-    def rules(self, develops: bool = True) -> Iterator[DetailingRule]:
+    def rules(self, code: Code, develops: bool = True) -> Iterator[DetailingRule]:
         """The fillets develop the plate where they carry its moment, and are of the least size and length."""
         if develops:
-            need = welds.develops_plate(self.t, self.grade.Fy, self.electrode, self.skew)
-            yield at_least("weld_develops_plate", "weld", self.size, need, "Manual Part 10")
-        yield at_least("weld_size", "weld", self.size, welds.min_size(min(self.t, self.support_t)), "J2.2b")
-        yield at_least("weld_length", "weld", self.length, 4 * self.size, "J2.2b")
+            need = code.welds.develops_plate(self.t, self.grade.Fy, self.electrode, self.skew)
+            yield at_least("weld_develops_plate", "weld", self.size, need, code.clause("weld_develops_plate"))
+        yield at_least(
+            "weld_size", "weld", self.size, code.welds.min_size(min(self.t, self.support_t)), code.clause("weld_size")
+        )
+        yield at_least("weld_length", "weld", self.length, 4 * self.size, code.clause("weld_length"))

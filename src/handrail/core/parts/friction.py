@@ -9,14 +9,10 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.codes.aci318 import Code
-from handrail.core.codes.aci318.lugs import FRICTION
+from handrail.core.codes.concrete import ConcreteCode
 from handrail.core.limit_state import LimitState, Under
 from handrail.core.parts.bearing import Seat
 from handrail.core.trace import Trace
-from handrail.core.units import KSI
-
-MOST_SHARE, MOST_STRESS = 0.2, 0.8 * KSI  # of fc', and 800 psi, over the plate (22.9.4.4)
 
 
 @dataclass(frozen=True)
@@ -27,25 +23,16 @@ class Friction:
     mu: float
     seat: Seat
     fc: float
+    code: ConcreteCode
 
-    def states(self, under: Under, code: Code) -> Iterator[LimitState]:
+    def states(self, under: Under) -> Iterator[LimitState]:
         """Friction against both shears together, and what turns the plate about the middle of its pressure."""
-        yield under.state("friction", "22.9.4", "force", self._slides)
+        yield under.state("friction", "force", self._slides)
 
     def _slides(self, actions: Actions, t: Trace) -> tuple[Any, Any]:
         area = self.seat.plate.length * self.seat.plate.width
-        most = min(MOST_SHARE * self.fc, MOST_STRESS) * area
-        held = FRICTION * np.minimum(self.mu * actions.thrust, most)
         t("P", "least compression: of the same combination", actions.thrust, kind="force", N=actions.N)
-        t("most", "min(0.2 fc', 800 psi) A1", most, "22.9.4.4", kind="force", Fc=self.fc, A1=area)
-        held = t(
-            "phi Vn",
-            "0.75 mu P, none with an earthquake",
-            np.where(actions.shaken, 0.0, held),
-            "22.9.4.2",
-            kind="force",
-            mu=self.mu,
-        )
+        held = self.code.lugs.slides(self.mu, actions.thrust, area, self.fc, actions.shaken, t)
         centre, arm = self.seat.grip(actions)
         turned = np.abs(actions.T) + np.abs(actions.V * centre[..., 1] - actions.Vw * centre[..., 0])
         turned = t("T", "|T| + the shears about the middle of the pressure", turned, kind="moment", T=actions.T)

@@ -13,7 +13,7 @@ import numpy as np
 
 from handrail.core.actions import Actions, DirectionTable
 from handrail.core.catalogue import Electrode, Grade
-from handrail.core.codes.aisc360 import Code, plates, welds
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, together
 from handrail.core.parts.bolt_group import eccentric_loads
 from handrail.core.parts.weld_group import WeldGroup, solve
@@ -63,42 +63,50 @@ class WebWeld:
         """The fillets, then the web between or behind them (the Manual's least web thickness), by the same centre of
         rotation."""
         table = strengths(self.group, self.e, self.method)
-        for check, clause, each in (("beam_weld", "J2.4", self._fillet), ("beam_weld_base_metal", "J4.2", self._metal)):
+        for check, each in (("beam_weld", self._fillet), ("beam_weld_base_metal", self._metal)):
             lines = under.trace()
             rn = each(code, lines)
 
-            def evaluate(actions: Actions, t: Trace, rn: float = rn, clause: str = clause) -> tuple[Any, Any]:
-                worth = t("L", "length of fillet that this group is worth", 1 / table.at(actions), PART8, e=self.e)
-                return together(actions, t), t("phi Rn", "L rn, available", worth * rn, clause, kind="force")
+            def evaluate(actions: Actions, t: Trace, rn: float = rn, check: str = check) -> tuple[Any, Any]:
+                worth = t(
+                    "L",
+                    "length of fillet that this group is worth",
+                    1 / table.at(actions),
+                    code.clause("eccentric_welds"),
+                    e=self.e,
+                )
+                return together(actions, t), t(
+                    "phi Rn", "L rn, available", worth * rn, code.clause(check), kind="force"
+                )
 
-            yield under.state(check, clause, "force", evaluate, lines)
+            yield under.state(check, "force", evaluate, lines)
 
     def _fillet(self, code: Code, t: Trace) -> float:
-        return self.sides * welds.fillet(code, self.electrode, self.size, t)
+        return self.sides * code.welds.fillet(self.electrode, self.size, t)
 
     def _metal(self, code: Code, t: Trace) -> float:
         """Of each mm of the web, whichever side the fillets are on."""
         return t(
             "phi rn",
             "0.60 Fu tw, available",
-            plates.shear_rupture(code, self.web.Fu, self.tw),
-            "J4.2",
+            code.plates.shear_rupture(self.web.Fu, self.tw),
+            code.clause("shear_rupture"),
             kind="per_length",
             Fu=self.web.Fu,
             tw=self.tw,
         )
 
-    def rules(self) -> Iterator[DetailingRule]:
+    def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Least and largest size, least length."""
-        yield from size_rules("beam_weld", self.size, self.t, self.tw, min(self.length, self.reach - self.gap))
+        yield from size_rules(code, "beam_weld", self.size, self.t, self.tw, min(self.length, self.reach - self.gap))
 
 
-def size_rules(name: str, size: float, t: float, other: float, length: float) -> Iterator[DetailingRule]:
+def size_rules(code: Code, name: str, size: float, t: float, other: float, length: float) -> Iterator[DetailingRule]:
     """Of a fillet along the edge of what is `t` thick on what is `other` thick: its sizes and its shortest line
     (J2.2b)."""
-    yield at_least(f"{name}_size", "weld", size, welds.min_size(min(t, other)), "J2.2b")
-    yield at_most(f"{name}_most", "weld", size, welds.max_size(t), "J2.2b")
-    yield at_least(f"{name}_length", "weld", length, 4 * size, "J2.2b")
+    yield at_least(f"{name}_size", "weld", size, code.welds.min_size(min(t, other)), code.clause(f"{name}_size"))
+    yield at_most(f"{name}_most", "weld", size, code.welds.max_size(t), code.clause(f"{name}_most"))
+    yield at_least(f"{name}_length", "weld", length, 4 * size, code.clause(f"{name}_length"))
 
 
 @dataclass(frozen=True)
@@ -118,12 +126,12 @@ class ToeWelds:
         """V with the moment that turns each leg (Manual Part 10: its upper sixth bears), a pull besides; the legs bent
         by the pull."""
         lines = under.trace()
-        along = 2 * self.length * welds.fillet(code, self.electrode, self.size, lines)
+        along = 2 * self.length * code.welds.fillet(self.electrode, self.size, lines)
         more = lines(
             "k_e",
             "sqrt(1 + 12.96 e^2/L^2)",
             math.sqrt(1 + 12.96 * self.leg**2 / self.length**2),
-            "Manual Part 10",
+            code.clause("angle_weld"),
             e=self.leg,
             L=self.length,
         )
@@ -134,10 +142,9 @@ class ToeWelds:
                 along,
             )
 
-        yield under.state("support_weld", "J2.4", "force", evaluate, lines)
+        yield under.state("support_weld", "force", evaluate, lines)
         yield under.fixed(
             "support_leg_bending",
-            "J4.5",
             "force",
             lambda t: self._bent(code, t),
             lambda actions, t: t("Nr", "max(N, 0)", actions.pull),
@@ -146,14 +153,14 @@ class ToeWelds:
     def _bent(self, code: Code, trace: Trace = NULL) -> float:
         """Both legs as cantilevers from their heels to the toes' welds, N."""
         b = self.leg - self.t / 2
-        M = plates.flexure_yield(code, self.grade.Fy, self.length * self.t**2 / 4, trace)
-        return trace("phi Nn", "2 phi Mn/b", 2 * M / b, "J4.5", kind="force", b=b)
+        M = code.plates.flexure_yield(self.grade.Fy, self.length * self.t**2 / 4, trace)
+        return trace("phi Nn", "2 phi Mn/b", 2 * M / b, code.clause("flexure_yield"), kind="force", b=b)
 
-    def rules(self) -> Iterator[DetailingRule]:
+    def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Sizes, length, and that the legs turn before the welds tear."""
-        yield from size_rules("support_weld", self.size, self.t, self.support_t, self.length)
-        least = welds.ductile_size(self.t, self.grade.Fy, self.leg - self.t, self.length)
-        yield at_least("support_weld_rotation", "weld", self.size, least, "Manual Part 9")
+        yield from size_rules(code, "support_weld", self.size, self.t, self.support_t, self.length)
+        least = code.welds.ductile_size(self.t, self.grade.Fy, self.leg - self.t, self.length)
+        yield at_least("support_weld_rotation", "weld", self.size, least, code.clause("support_weld_rotation"))
 
 
 @dataclass(frozen=True)
@@ -187,7 +194,7 @@ class EllWeld:
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
         """V by the instantaneous centre; no pull."""
         lines = under.trace()
-        rn = welds.fillet(code, self.electrode, self.size, lines)
+        rn = code.welds.fillet(self.electrode, self.size, lines)
         up, down = self.worth
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
@@ -198,19 +205,21 @@ class EllWeld:
                 PART8,
                 off=self.off,
             )
-            return t("Vr", "|V|", actions.shear), t("phi Rn", "L rn, available", L * rn, "J2.4", kind="force")
+            return t("Vr", "|V|", actions.shear), t(
+                "phi Rn", "L rn, available", L * rn, code.clause("weld"), kind="force"
+            )
 
-        yield under.state("support_weld", "J2.4", "force", evaluate, lines)
+        yield under.state("support_weld", "force", evaluate, lines)
         yield under.state(
             "support_weld_pull",
-            "not carried",
             "force",
             lambda actions, t: (t("Nr", "pull on one welded angle", actions.pull), self.negligible),
             limit=True,
+            of="not_carried",
         )
 
-    def rules(self) -> Iterator[DetailingRule]:
+    def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Sizes, length, and that the leg turns before the weld tears."""
-        yield from size_rules("support_weld", self.size, self.t, self.support_t, min(self.length, self.leg))
-        least = welds.ductile_size(self.t, self.grade.Fy, self.leg - self.t, self.length)
-        yield at_least("support_weld_rotation", "weld", self.size, least, "Manual Part 9")
+        yield from size_rules(code, "support_weld", self.size, self.t, self.support_t, min(self.length, self.leg))
+        least = code.welds.ductile_size(self.t, self.grade.Fy, self.leg - self.t, self.length)
+        yield at_least("support_weld_rotation", "weld", self.size, least, code.clause("support_weld_rotation"))

@@ -5,14 +5,13 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Any
 
 import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Grade, HoleSize
-from handrail.core.codes.aisc360 import Code, plates
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_most, ratio, shear, tension, thrust
 from handrail.core.parts import blocks
 from handrail.core.parts.bolt_group import Grid
@@ -46,29 +45,31 @@ class BoltedPlate:
         """Gross area across the plate, mm^2."""
         return self.t * self.depth
 
-    @property
-    def An(self) -> float:
-        """Net area along a line of bolts, mm^2 (B4.3b)."""
-        return self.t * (self.depth - self._rows * self._net)
+    def An(self, code: Code) -> float:
+        """Net area along a line of bolts, mm^2."""
+        return self.t * (self.depth - self._rows * self._net(code))
 
     @property
     def _rows(self) -> int:
         return self.grid.rows if self.grid else 0
 
-    @property
-    def _net(self) -> float:
+    def _net(self, code: Code) -> float:
         """What a hole takes along V, mm."""
-        return plates.net_hole(self.hole.along) if self.hole else 0.0
+        return code.plates.net_hole(self.hole.along) if self.hole else 0.0
 
-    @cached_property
-    def _blocks_V(self) -> list[blocks.Block]:
-        return blocks.along_V(self.t, self.grid, self.hole, self.end, self.edge) if self.grid and self.hole else []
+    def _block_V(self, code: Code, trace: Trace = NULL) -> float:
+        """The shear that tears the first block out, N."""
+        assert self.grid and self.hole
+        found = blocks.along_V(code, self.t, self.grid, self.hole, self.end, self.edge)
+        return blocks.least(code, self.grade, found, trace)
 
-    @cached_property
-    def _blocks_N(self) -> list[blocks.Block]:
-        return blocks.along_N(self.t, self.grid, self.hole, self.edge, (self.end,)) if self.grid and self.hole else []
+    def _block_N(self, code: Code, trace: Trace = NULL) -> float:
+        """The pull that tears the first block out, N."""
+        assert self.grid and self.hole
+        found = blocks.along_N(code, self.t, self.grid, self.hole, self.edge, (self.end,))
+        return blocks.least(code, self.grade, found, trace)
 
-    def rules(self) -> Iterator[DetailingRule]:
+    def rules(self, code: Code) -> Iterator[DetailingRule]:
         """The grade exists in this thickness."""
         if self.grade.max_thickness:
             yield at_most(
@@ -88,86 +89,85 @@ class BoltedPlate:
     def sheared(self, under: Under, code: Code) -> Iterator[LimitState]:
         """By V alone."""
         Fy, Fu, name = self.grade.Fy, self.grade.Fu, self.name
+        yield under.fixed(f"{name}_shear_yield", "force", lambda t: code.plates.shear_yield(Fy, self.Ag, t), shear)
         yield under.fixed(
-            f"{name}_shear_yield", "J4.2", "force", lambda t: plates.shear_yield(code, Fy, self.Ag, t), shear
-        )
-        yield under.fixed(
-            f"{name}_shear_rupture", "J4.2", "force", lambda t: plates.shear_rupture(code, Fu, self.An, t), shear
+            f"{name}_shear_rupture", "force", lambda t: code.plates.shear_rupture(Fu, self.An(code), t), shear
         )
         if self.grid:
             yield under.fixed(
                 f"{name}_block_shear",
-                "J4.3",
                 "force",
-                lambda t: blocks.least(code, self.grade, self._blocks_V, t),
+                lambda t: self._block_V(code, t),
                 shear,
             )
 
     def pulled(self, under: Under, code: Code) -> Iterator[LimitState]:
         """By N alone, either way."""
         Fy, Fu, name = self.grade.Fy, self.grade.Fu, self.name
+        yield under.fixed(f"{name}_axial_yield", "force", lambda t: code.plates.tension_yield(Fy, self.Ag, t), tension)
         yield under.fixed(
-            f"{name}_axial_yield", "J4.1", "force", lambda t: plates.tension_yield(code, Fy, self.Ag, t), tension
-        )
-        yield under.fixed(
-            f"{name}_axial_rupture", "J4.1", "force", lambda t: plates.tension_rupture(code, Fu, self.An, t), tension
+            f"{name}_axial_rupture",
+            "force",
+            lambda t: code.plates.tension_rupture(Fu, self.An(code), t),
+            tension,
         )
         if self.grid:
             yield under.fixed(
                 f"{name}_axial_block_shear",
-                "J4.3",
                 "force",
-                lambda t: blocks.least(code, self.grade, self._blocks_N, t),
+                lambda t: self._block_N(code, t),
                 tension,
             )
         check = f"{name}_axial_buckling" if self.bent else f"{name}_buckling"
-        yield under.fixed(check, "J4.4", "force", lambda t: self._compression(code, t), thrust)
+        yield under.fixed(check, "force", lambda t: self._compression(code, t), thrust)
 
     def _both_blocks(self, under: Under, code: Code) -> LimitState:
-        Vc, Nc = blocks.least(code, self.grade, self._blocks_V), blocks.least(code, self.grade, self._blocks_N)
+        Vc, Nc = self._block_V(code), self._block_N(code)
         return block_interaction(under, f"{self.name}_block_shear_interaction", lambda actions: Vc, Nc)
 
     def _compression(self, code: Code, trace: Trace = NULL) -> float:
         r = self.t / math.sqrt(12)
-        return plates.compression(code, self.grade.Fy, self.Ag, COLUMN_K * (self.a + self.reach), r, trace)
+        return code.plates.compression(self.grade.Fy, self.Ag, COLUMN_K * (self.a + self.reach), r, trace)
 
     def _bending(self, under: Under, code: Code) -> Iterator[LimitState]:
         """Flexure by V a (Manual Part 10, J4.5, F11)."""
         t, depth, Fy, Fu = self.t, self.depth, self.grade.Fy, self.grade.Fu
-        Znet = plates.net_plastic_modulus(t, depth, self._rows, self.grid.pitch if self.grid else 0.0, self._net)
+        Znet = code.plates.net_plastic_modulus(
+            t, depth, self._rows, self.grid.pitch if self.grid else 0.0, self._net(code)
+        )
 
         def moment(actions: Actions, trace: Trace) -> np.ndarray:
-            return trace("Mr", "|V| a", actions.shear * self.a, "Manual Part 10", V=actions.V, a=self.a)
+            return trace("Mr", "|V| a", actions.shear * self.a, code.clause("plate_moment"), V=actions.V, a=self.a)
 
         yield under.fixed(
             f"{self.name}_flexure_yield",
-            "J4.5",
             "moment",
-            lambda s: plates.flexure_yield(code, Fy, t * depth**2 / 4, s),
+            lambda s: code.plates.flexure_yield(Fy, t * depth**2 / 4, s),
             moment,
         )
         yield under.fixed(
             f"{self.name}_flexure_rupture",
-            "J4.5",
             "moment",
-            lambda s: plates.flexure_rupture(code, Fu, Znet, s),
+            lambda s: code.plates.flexure_rupture(Fu, Znet, s),
             moment,
         )
-        yield under.fixed(f"{self.name}_buckling", "F11", "moment", lambda s: self._lateral(code, s), moment)
+        yield under.fixed(
+            f"{self.name}_buckling", "moment", lambda s: self._lateral(code, s), moment, of="lateral_buckling"
+        )
 
     def _lateral(self, code: Code, trace: Trace = NULL) -> float:
-        return plates.bar_flexure(code, self.grade.Fy, self.t, self.depth, self.a + self.reach, BUCKLING_CB, trace)
+        return code.plates.bar_flexure(self.grade.Fy, self.t, self.depth, self.a + self.reach, BUCKLING_CB, trace)
 
     def _interaction(self, under: Under, code: Code) -> LimitState:
         """Shear with axial force and, where bent, moment (Manual Part 10 with H1.1); the square root, so that it
         grows in proportion to the load."""
         Fy = self.grade.Fy
         Vc, Nt, Nb = (
-            plates.shear_yield(code, Fy, self.Ag),
-            plates.tension_yield(code, Fy, self.Ag),
+            code.plates.shear_yield(Fy, self.Ag),
+            code.plates.tension_yield(Fy, self.Ag),
             self._compression(code),
         )
-        Mc = min(plates.flexure_yield(code, Fy, self.t * self.depth**2 / 4), self._lateral(code))
+        Mc = min(code.plates.flexure_yield(Fy, self.t * self.depth**2 / 4), self._lateral(code))
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
             n = t("u_N", "N/Nc", np.maximum(actions.N / Nt, -actions.N / Nb), kind="number", Nt=Nt, Nb=Nb)
@@ -176,11 +176,17 @@ class BoltedPlate:
             else:
                 m = t("u_M", "|V| a / Mc", actions.shear * self.a / Mc, kind="number", a=self.a, Mc=Mc)
                 used = np.where(n < 0.2, n / 2 + m, np.maximum(n + 8 / 9 * m, n / 2 + m))
-                used = t("u_NM", "N/2Nc + M/Mc, or N/Nc + 8/9 M/Mc from N/Nc = 0.2", used, "H1.1", kind="number")
+                used = t(
+                    "u_NM",
+                    "N/2Nc + M/Mc, or N/Nc + 8/9 M/Mc from N/Nc = 0.2",
+                    used,
+                    code.clause("axial_with_bending"),
+                    kind="number",
+                )
                 formula = "sqrt((V/Vc)^2 + u_NM^2)"
-            return t("u", formula, np.hypot(actions.V / Vc, used), "Manual Part 10", V=actions.V, Vc=Vc), 1.0
+            return t("u", formula, np.hypot(actions.V / Vc, used), code.clause("plate_moment"), V=actions.V, Vc=Vc), 1.0
 
-        return under.state(f"{self.name}_interaction", "Manual Part 10", "number", evaluate)
+        return under.state(f"{self.name}_interaction", "number", evaluate)
 
 
 def block_interaction(under: Under, check: str, Vc: Any, Nc: float) -> LimitState:
@@ -188,6 +194,14 @@ def block_interaction(under: Under, check: str, Vc: Any, Nc: float) -> LimitStat
 
     def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
         used = np.hypot(ratio(actions.V, Vc(actions)), ratio(actions.pull, Nc))
-        return t("u", "sqrt((V/Vc)^2 + (N/Nc)^2), block shear", used, "J4.3", V=actions.V, N=actions.N, Nc=Nc), 1.0
+        return t(
+            "u",
+            "sqrt((V/Vc)^2 + (N/Nc)^2), block shear",
+            used,
+            under.code.clause("block_shear"),
+            V=actions.V,
+            N=actions.N,
+            Nc=Nc,
+        ), 1.0
 
-    return under.state(check, "J4.3", "number", evaluate)
+    return under.state(check, "number", evaluate)

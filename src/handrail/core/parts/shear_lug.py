@@ -12,9 +12,7 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Electrode, Grade
-from handrail.core.codes.aci318 import Code as Concrete318
-from handrail.core.codes.aci318 import lugs, tension
-from handrail.core.codes.aisc360 import Code, bases, plates, welds
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never
 from handrail.core.parts.anchors import AnchorGroup
 from handrail.core.parts.bearing import Footprint
@@ -22,7 +20,6 @@ from handrail.core.trace import Trace
 from handrail.core.units import INCH
 
 ALONG, ACROSS = 0, 1
-DEEP = 2.5  # hef over the lug's depth, and over its distance to the rods that pull (17.11.1.1.8)
 BELOW = 3 * INCH  # concrete under it
 PAST = 0.01  # of what its edge bears: a solver's rest of shear past its face
 
@@ -57,26 +54,25 @@ class ShearLug:
     @property
     def bears(self) -> float:
         """How deep its face bears, mm."""
-        return lugs.effective_depth(self.depth, self.t, self.grout)
+        return self.group.code.lugs.effective_depth(self.depth, self.t, self.grout)
 
     def _shear(self, actions: Actions, way: int) -> np.ndarray:
         """On the concrete, + towards the plus side, N."""
         return -(actions.V if way == ALONG else actions.Vw)
 
-    def concrete(self, under: Under, code: Concrete318) -> Iterator[LimitState]:
+    def concrete(self, under: Under) -> Iterator[LimitState]:
         """Bearing and breakout, each way that it faces; shear that it does not face is carried by nothing."""
-        yield under.state("lug_bearing", "17.11.2", "force", self._bearing)
+        yield under.state("lug_bearing", "force", self._bearing)
         if any(math.isfinite(e) for side in (self.group.concrete.along, self.group.concrete.across) for e in side):
             lines = under.trace()
             held = {(way, sign): self._breakout(way, sign, lines) for way in self.ways for sign in (-1, 1)}
             held |= {(way, 2 * sign): self._beside(way, sign, lines) for way in self.ways for sign in (-1, 1)}
-            yield under.state("lug_breakout", "17.11.3", "number", lambda a, t: (self._breaks(a, held, t), 1.0), lines)
-        bears = PAST * lugs.bearing(self.group.concrete.fc, self.t * self.bears, 1.0)
+            yield under.state("lug_breakout", "number", lambda a, t: (self._breaks(a, held, t), 1.0), lines)
+        bears = PAST * self.group.code.lugs.bearing(self.group.concrete.fc, self.t * self.bears, 1.0)
         if len(self.ways) == 1:
             other = 1 - self.ways[0]
             yield under.state(
                 "lug_faces_shear",
-                "17.11",
                 "force",
                 lambda a, t: (t("Vr", "shear past the lug's face", np.abs(self._shear(a, other)), kind="force"), bears),
                 limit=True,
@@ -84,7 +80,6 @@ class ShearLug:
         yield replace(
             under.state(
                 "lug_torsion",
-                "17.11",
                 "moment",
                 lambda a, t: (t("T", "which a lug does not carry", np.abs(a.T), kind="moment"), bears * self.width / 2),
                 limit=True,
@@ -93,9 +88,11 @@ class ShearLug:
         )
 
     def _bearing(self, actions: Actions, t: Trace) -> tuple[Any, Any]:
-        steel = (self.pulls(actions) > 0).sum(axis=-1) * tension.nominal_steel(self.group.rod)
-        factor = lugs.axial_factor(-actions.N, self.plate.length * self.plate.width, self.group.concrete.fc, steel, t)
-        held = lugs.bearing(self.group.concrete.fc, self.width * self.bears, factor, t)
+        steel = (self.pulls(actions) > 0).sum(axis=-1) * self.group.code.tension.nominal_steel(self.group.rod)
+        factor = self.group.code.lugs.axial_factor(
+            -actions.N, self.plate.length * self.plate.width, self.group.concrete.fc, steel, t
+        )
+        held = self.group.code.lugs.bearing(self.group.concrete.fc, self.width * self.bears, factor, t)
         most = np.max([np.abs(self._shear(actions, way)) for way in self.ways], axis=0)
         return t("Vr", "on one face", most, kind="force", V=actions.V), held
 
@@ -108,7 +105,9 @@ class ShearLug:
         if not math.isfinite(edge):
             return math.inf
         ends = (beside[0] + other - self.width / 2, beside[1] - other - self.width / 2)
-        return lugs.breakout(c.fc, edge, self.width, self.bears, ends, c.thickness, c.cracked, trace, light=c.light)
+        return self.group.code.lugs.breakout(
+            c.fc, edge, self.width, self.bears, ends, c.thickness, c.cracked, trace, light=c.light
+        )
 
     def _beside(self, way: int, sign: int, trace: Trace) -> float:
         """N, of shear along an edge on the `sign` side across the shear; without end where that is too far to count."""
@@ -119,7 +118,7 @@ class ShearLug:
         if not math.isfinite(edge):
             return math.inf
         beside = (ends[0] + other - self.t / 2, ends[1] - other - self.t / 2)
-        return lugs.breakout(
+        return self.group.code.lugs.breakout(
             c.fc, edge, self.t, self.bears, beside, c.thickness, c.cracked, trace, along=True, light=c.light
         )
 
@@ -136,18 +135,17 @@ class ShearLug:
         """The lug as a cantilever from the plate, its shear and its fillets."""
         Fy = self.grade.Fy
         flexure = under.trace()
-        Mn = plates.flexure_yield(code, Fy, self.width * self.t**2 / 4, flexure)
+        Mn = code.plates.flexure_yield(Fy, self.width * self.t**2 / 4, flexure)
 
         def bent(actions: Actions, t: Trace) -> tuple[Any, Any]:
             return t("Mr", "V (grout + half of what bears)", self._most(actions) * self.lever, kind="moment"), Mn
 
-        yield under.state("lug_flexure", "J4.5", "moment", bent, flexure)
+        yield under.state("lug_flexure", "moment", bent, flexure)
         if self.plate_t:
             plate = under.trace()
-            strip = bases.strip(code, Fy, self.plate_t, plate)
+            strip = code.bases.strip(Fy, self.plate_t, plate)
             yield under.state(
                 "lug_bends_plate",
-                "Design Guide 1",
                 "strip",
                 lambda a, t: (
                     t(
@@ -162,13 +160,12 @@ class ShearLug:
             )
         yield under.fixed(
             "lug_shear",
-            "J4.2",
             "force",
-            lambda t: plates.shear_yield(code, Fy, self.width * self.t, t),
+            lambda t: code.plates.shear_yield(Fy, self.width * self.t, t),
             lambda a, t: self._most(a),
         )
         line = under.trace()
-        each = welds.fillet(code, self.electrode, self.weld, line)
+        each = code.welds.fillet(self.electrode, self.weld, line)
 
         def welded(actions: Actions, t: Trace) -> tuple[Any, Any]:
             V = self._most(actions)
@@ -183,32 +180,58 @@ class ShearLug:
                 each,
             )
 
-        yield under.state("lug_weld", "J2.4", "per_length", welded, line)
+        yield under.state("lug_weld", "per_length", welded, line)
 
     def _most(self, actions: Actions) -> np.ndarray:
         return np.max([np.abs(self._shear(actions, way)) for way in self.ways], axis=0)  # type: ignore[no-any-return]
 
-    def rules(self) -> Iterator[DetailingRule]:
+    def rules(self, code: Code) -> Iterator[DetailingRule]:
         """It fits under the plate and in the concrete, clear of the rods."""
         half = self.width / 2
         room = [
             (self.plate.width if way == ALONG else self.plate.length) / 2 - abs(self.at[1 - way]) for way in self.ways
         ]
         yield at_most("lug_under_plate", "lug", half, min(room))
-        yield at_most("lug_in_concrete", "lug", self.depth + BELOW, self.group.concrete.thickness, "ACI 318-19 17.11.1")
-        yield at_least("lug_depth", "lug", self.bears, self.t / 2, "ACI 318-19 17.11.2.1.1")
-        yield at_least("lug_above_anchors", "lug", self.group.hef, DEEP * self.depth, "ACI 318-19 17.11.1.1.8")
+        yield at_most(
+            "lug_in_concrete",
+            "lug",
+            self.depth + BELOW,
+            self.group.concrete.thickness,
+            self.group.code.clause("lug_in_concrete"),
+        )
+        yield at_least("lug_depth", "lug", self.bears, self.t / 2, self.group.code.clause("lug_depth"))
+        yield at_least(
+            "lug_above_anchors",
+            "lug",
+            self.group.hef,
+            self.group.code.lugs.over_rods * self.depth,
+            self.group.code.clause("lug_above_anchors"),
+        )
         aside = max(float(np.abs(self.group.xy[:, way] - self.at[way]).min()) for way in self.ways)
-        yield at_least("lug_beside_anchors", "lug", self.group.hef, DEEP * aside, "ACI 318-19 17.11.1.1.8")
+        yield at_least(
+            "lug_beside_anchors",
+            "lug",
+            self.group.hef,
+            self.group.code.lugs.over_rods * aside,
+            self.group.code.clause("lug_beside_anchors"),
+        )
         if self.plate_t:
-            yield at_most("lug_no_thicker_than_plate", "lug", self.t, self.plate_t, "Design Guide 1")
+            yield at_most(
+                "lug_no_thicker_than_plate", "lug", self.t, self.plate_t, code.clause("lug_no_thicker_than_plate")
+            )
         lines = [(self.t / 2, half) if way == ALONG else (half, self.t / 2) for way in self.ways]
         hit = any(
             (np.abs(self.group.xy - np.array(self.at)) < np.array(size) + self.group.rod.d).all(axis=1).any()
             for size in lines
         )
-        yield never("lug_clear_of_anchors", "lug", bool(hit), "a rod stands where the lug is", "ACI 318-19 17.11.1")
-        yield at_least("lug_weld_size", "lug", self.weld, welds.min_size(self.t), "J2.2b")
+        yield never(
+            "lug_clear_of_anchors",
+            "lug",
+            bool(hit),
+            "a rod stands where the lug is",
+            self.group.code.clause("lug_clear_of_anchors"),
+        )
+        yield at_least("lug_weld_size", "lug", self.weld, code.welds.min_size(self.t), code.clause("lug_weld_size"))
 
 
 def _turns(use: float, action: str, system: str) -> str:

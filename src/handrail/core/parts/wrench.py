@@ -7,6 +7,7 @@ import math
 from dataclasses import dataclass
 
 from handrail.core.catalogue import Bolt
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, at_least
 from handrail.core.units import INCH
 
@@ -44,6 +45,6 @@ def wrench_room(near: Side, far: Side, bolt: Bolt, grip: float) -> tuple[float, 
     return max(ways, default=(min(near.room, far.room), "neither"))
 
 
-def room_rule(name: str, part: str, room: float, needed: float) -> DetailingRule:
+def room_rule(code: Code, name: str, part: str, room: float, needed: float) -> DetailingRule:
     """A socket fits between a bolt's centre and what stands nearest to it."""
-    return at_least(name, part, min(room, 48 * INCH), needed, "Manual Part 7")
+    return at_least(name, part, min(room, 48 * INCH), needed, code.clause("wrench"))

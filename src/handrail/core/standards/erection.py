@@ -9,20 +9,20 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Section
-from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import NOT_A_NUMBER, LimitState, Under
 from handrail.core.trace import Trace
 from handrail.core.units import INCH, KIP
 
 LOAD, REACH = 0.300 * KIP, 18 * INCH
-BASE, SPLICE = "OSHA 1926.755(a)(2)", "OSHA 1926.756(d)"
+BASE, SPLICE = "erection_of_base", "erection_of_splice"
 FACTOR = {"LRFD": 1.6, "ASD": 1.0}  # as of a live load
 APART = ("friction", "bearing", "concrete_bearing")
 
 
-def erection(states: list[LimitState], section: Section, code: Code, part: str, clause: str) -> LimitState:
-    """One limit of `part` by `clause`, BASE or SPLICE: the highest utilisation of `states` under the load at each face,
-    with no other load on the column."""
+def erection(states: list[LimitState], section: Section, code: Code, part: str, of: str) -> LimitState:
+    """One limit of `part` by what is asked `of` it, BASE or SPLICE: the highest utilisation of `states` under the load
+    at each face, with no other load on the column."""
     found: list[tuple[float, str]] = []
 
     def worst() -> tuple[float, str]:
@@ -34,7 +34,7 @@ def erection(states: list[LimitState], section: Section, code: Code, part: str, 
     def evaluate(actions: Actions, t: Trace) -> tuple[np.ndarray, float]:
         use, check = worst()
         if t.on:
-            t("P", "300 lb", LOAD, clause, kind="force")
+            t("P", "300 lb", LOAD, code.clause(of), kind="force")
             t("M", "300 lb x (18 in + d/2)", LOAD * (REACH + section.d / 2), kind="moment", d=section.d)
         found = t("use", f"highest by {check}, load x 1.6 for LRFD", use, kind="number")
         return np.full(actions.V.shape, found) + actions.V * 0.0, 1.0
@@ -42,7 +42,7 @@ def erection(states: list[LimitState], section: Section, code: Code, part: str, 
     reasons = dict.fromkeys(state.unknown for state in states if state.unknown != NOT_A_NUMBER)
     unknown = " ".join(reasons) or NOT_A_NUMBER
     return replace(
-        Under(code, part).state("erection", clause, "number", evaluate, limit=True, unknown=unknown), method=""
+        Under(code, part).state("erection", "number", evaluate, limit=True, unknown=unknown, of=of), method=""
     )
 
 

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from handrail.core.catalogue import Steel
+from handrail.core.codes.family import Code
 
 FACES = {"hollow": ("long", "short"), "channel": ("toe", "back")}
 
@@ -42,6 +43,7 @@ class Situation:
     of (catalogue.lateral), empty where not stated; `category` the structure's seismic design category. A column's
     splice is `above_floor` mm over the floor below in a `storey` so high, `clear` of its beams, None where not known.
     `quaking`: an earthquake makes more than a fifth of what a base's anchors take (ACI 318-19 17.10.5.1, 17.10.6.1).
+    `code` is what it is made and judged by.
     """
 
     framing: str
@@ -64,6 +66,7 @@ class Situation:
     category: str = ""
     detailed: bool = False
     quaking: bool = False
+    code: Code = field(kw_only=True)
 
     @property
     def carrier(self) -> Steel:

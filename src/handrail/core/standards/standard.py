@@ -9,7 +9,7 @@ from difflib import get_close_matches
 from typing import Any
 
 from handrail.core.actions import Actions
-from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.family import Code
 from handrail.core.drawing.scene import Scene
 from handrail.core.errors import InputError
 from handrail.core.limit_state import DetailingRule, LimitState

@@ -15,8 +15,7 @@ import numpy as np
 
 from handrail.core.actions import COMPONENTS, Actions
 from handrail.core.codes.aisc341 import Demand
-from handrail.core.codes.aisc360 import Code
-from handrail.core.codes.aisc360.members import available
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import LimitState
 from handrail.core.remark import Remark
 from handrail.core.standards.situation import Situation
@@ -141,7 +140,7 @@ class Stated:
         found = {}
         for name in self.actions:
             share = length(sizes, f"stated_{name}_share")
-            of = share and share * min(available(code, p.section, p.grade.Fy, name) for p in pieces)
+            of = share and share * min(code.members.available(p.section, p.grade.Fy, name) for p in pieces)
             found[name] = max(length(sizes, f"stated_{name}"), of)
         return found
 

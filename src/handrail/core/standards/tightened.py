@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, never
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Sizes, text
@@ -37,13 +37,13 @@ def tightened(situation: Situation, sizes: Sizes, code: Code) -> Iterator[Detail
     """Pretension where it is asked for, and how bolted joints of a system that is made for earthquakes are."""
     yield from pretensioned(sizes, code)
     if situation.detailed or situation.seismic:
-        yield from of_the_system(sizes)
+        yield from of_the_system(sizes, code)
 
 
-def of_the_system(sizes: Sizes) -> Iterator[DetailingRule]:
-    """AISC 341 D2.2: pretensioned bolts, in standard holes or short slots across the force (others slip-critical),
+def of_the_system(sizes: Sizes, code: Code) -> Iterator[DetailingRule]:
+    """Pretensioned bolts, in standard holes or short slots across the force (others slip-critical),
     bearing with deformation considered; faying surfaces are of class A at least."""
-    clause = "AISC 341 D2.2"
+    clause = code.clause("system_bolts")
     for name in (n for n in SIDES if n in sizes):
         yield never(
             name.replace("tightening", "system_pretensioned"),
@@ -84,5 +84,5 @@ def pretensioned(sizes: Sizes, code: Code) -> Iterator[DetailingRule]:
             "bolts",
             text(sizes, name) == "snug",
             f"snug bolts ({name}): {WHY[why]}",
-            code.clause("J3.2"),
+            code.clause("tightening"),
         )

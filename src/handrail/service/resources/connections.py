@@ -9,7 +9,7 @@ from flask import Response
 
 from handrail.core.building.correcting import may_be
 from handrail.core.checking.matrix import Matrix
-from handrail.core.codes.aisc360 import code
+from handrail.core.codes import code
 from handrail.service import answers as a
 from handrail.service import connection_answers as c
 from handrail.service import figures, pages, present, remedies, standing

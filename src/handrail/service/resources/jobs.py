@@ -7,7 +7,7 @@ import json
 from flask import request
 
 from handrail.core.building.combining import strength_set
-from handrail.core.codes.aisc360 import code
+from handrail.core.codes import code
 from handrail.core.rulebook import Text
 from handrail.service import answers as a
 from handrail.service import model_answers as m

@@ -16,7 +16,8 @@ from handrail.core.checking.trial.acting import read_actions
 from handrail.core.checking.trial.entries import known, mapping, need, text
 from handrail.core.checking.trial.where import read_situation
 from handrail.core.checking.trial.works import works
-from handrail.core.codes.aisc360 import Code, code
+from handrail.core.codes import code
+from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS, Standard, standard
 from handrail.core.standards.situation import Situation
@@ -102,7 +103,7 @@ def read_given(data: Any) -> Given:
     used = code(text(data, "code", "AISC 360-22"), text(data, "method", "LRFD").upper())
     chosen = standard(str(need(data, "standard", f"one of {', '.join(STANDARDS)}")))
     acting = read_actions(data, used.method, anchored="column_base" in chosen.framings)
-    situation = read_situation(data, chosen, acting.table)
+    situation = read_situation(data, chosen, acting.table, used)
     if situation.framing == "column_base" and not situation.seismic and situation.category in SHAKEN:
         situation = replace(
             situation, quaking=any(acting.seismic)

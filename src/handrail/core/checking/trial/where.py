@@ -11,6 +11,7 @@ from handrail.core.actions import COMPONENTS
 from handrail.core.catalogue import Steel, grade, grades_fit, section
 from handrail.core.catalogue.lateral import DETAILED, KINDS
 from handrail.core.checking.trial.entries import choice, flag, known, mapping, need, parsed, quantity
+from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
 from handrail.core.standards import Standard
 from handrail.core.standards.situation import Foundation, Situation, faces_of
@@ -22,7 +23,7 @@ GEOMETRY: dict[str, set[str]] = {"column_base": {"fixity", "braced", "storey"} |
                                 "column_splice": {"above_floor", "storey", "clear"} | LATERAL}  # fmt: skip
 
 
-def read_situation(data: Mapping[str, Any], chosen: Standard, table: np.ndarray) -> Situation:
+def read_situation(data: Mapping[str, Any], chosen: Standard, table: np.ndarray, code: Code) -> Situation:
     """Members, foundation and geometry; `table` (..., 9) of the actions tells whether a beam stands opposite."""
     framing = str(need(data, "framing", f"one of {', '.join(chosen.framings)}"))
     if framing not in chosen.framings:
@@ -54,6 +55,7 @@ def read_situation(data: Mapping[str, Any], chosen: Standard, table: np.ndarray)
         supported,
         support,
         read_foundation(data["foundation"]) if "foundation" in data else None,
+        code=code,
         skew=quantity(geometry, "skew", "angle"),
         slope=quantity(geometry, "slope", "angle"),
         top_offset=quantity(geometry, "top_offset", "length"),

@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.family import Code
 from handrail.core.standards import Standard
 from handrail.core.standards.figures import Bearing, Flow
 from handrail.core.standards.situation import Situation

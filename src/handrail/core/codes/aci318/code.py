@@ -6,6 +6,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from handrail.core.codes.aci318.clauses import CLAUSES
+from handrail.core.codes.naming import clause_of
 from handrail.core.trace import NULL, Trace
 from handrail.core.units import KIP, KSI
 
@@ -36,7 +38,7 @@ PHI_INSTALLED = {
 
 
 @dataclass(frozen=True)
-class Code:
+class Edition:
     """One edition of ACI 318."""
 
     edition: str = "19"
@@ -45,6 +47,19 @@ class Code:
     @property
     def name(self) -> str:
         return f"ACI 318-{self.edition}"
+
+    def clause(self, what: str) -> str:
+        """Where it says something, by our name of it. Raises KeyError."""
+        return clause_of(CLAUSES, what)
+
+    @property
+    def in_earthquakes(self) -> float:
+        """What is left of concrete in tension (17.10.5.4)."""
+        return SEISMIC
+
+    def modulus(self, fc: float, light: float = 1.0) -> float:
+        """Ec, MPa (19.2.2.1)."""
+        return modulus_of(fc, light)
 
     def available(
         self, Rn: float, limit: str, favoured: bool, trace: Trace = NULL, symbol: str = "N", category: int = 0
@@ -55,15 +70,12 @@ class Code:
         return trace(f"phi {symbol}n", f"{phi:.2f} {symbol}n", phi * Rn, "17.5.3", kind="force")
 
 
-CODE = Code()
-
-
 def root(fc: float) -> float:
     """sqrt(fc') with fc' in psi, as the formulas take it; not over 10,000 psi (17.3.1)."""
     return math.sqrt(min(fc, STRONGEST) / PSI)
 
 
-def concrete_modulus(fc: float, light: float = 1.0) -> float:
+def modulus_of(fc: float, light: float = 1.0) -> float:
     """Ec, MPa: of normal weight 57000 sqrt(fc') psi (19.2.2.1b), of lightweight wc^1.5 33 sqrt(fc') (19.2.2.1a) with
     the weight of lambda = 0.0075 wc (Table 19.2.4.1a), pounds a cubic foot."""
     factor = 57_000 if light >= 1.0 else 33 * (light / 0.0075) ** 1.5

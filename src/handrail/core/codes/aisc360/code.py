@@ -5,7 +5,8 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from handrail.core.errors import InputError
+from handrail.core.codes.aisc360.clauses import CLAUSES
+from handrail.core.codes.naming import clause_of
 from handrail.core.trace import NULL, Trace
 
 # limit state -> (phi for LRFD, Omega for ASD)
@@ -40,12 +41,11 @@ _IN_2016 = {
     "J3.10": "J3.9",
     "J3.11": "J3.10",
 }
-E = 199_948.0  # MPa: 29,000 ksi
 G = 77_221.0  # MPa: 11,200 ksi
 
 
 @dataclass(frozen=True)
-class Code:
+class Edition:
     """One edition of AISC 360 with one design method. `edition` is `22` or `16`; `nominal`: strengths are not reduced
     (B3.9)."""
 
@@ -70,7 +70,11 @@ class Code:
         phi, omega = FACTORS[limit]
         return 1.0 if self.nominal else phi if self.lrfd else 1 / omega
 
-    def clause(self, clause: str) -> str:
+    def clause(self, what: str) -> str:
+        """Where it says something, by our name of it. Raises KeyError."""
+        return self.numbered(clause_of(CLAUSES, what)).replace("{manual}", self.manual)
+
+    def numbered(self, clause: str) -> str:
         """A clause named by its 360-22 number, as this edition numbers it."""
         if self.edition == "22":
             return clause
@@ -90,13 +94,3 @@ class Code:
 
 def _kind(symbol: str) -> str:
     return {"M": "moment", "F": "stress"}.get(symbol[:1], "force")
-
-
-def code(name: str = "AISC 360-22", method: str = "LRFD") -> Code:
-    """The code called `name` with `method` LRFD or ASD. Raises InputError."""
-    match = re.fullmatch(r"\s*AISC\s*360[-\s]?(22|16|2022|2016)\s*", name, re.IGNORECASE)
-    if not match:
-        raise InputError(f"code '{name}' is not held; use AISC 360-22 or AISC 360-16")
-    if method not in ("LRFD", "ASD"):
-        raise InputError(f"method '{method}' is none of LRFD, ASD")
-    return Code(match[1][-2:], method)

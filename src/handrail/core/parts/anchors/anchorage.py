@@ -12,8 +12,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.codes.aci318 import CODE, Code, installed
-from handrail.core.codes.aci318.anchor_bending import bent_with_tension
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never, ratio
 from handrail.core.parts.anchors import bond, shear, tension
 from handrail.core.parts.anchors.group import AnchorGroup
@@ -83,9 +82,9 @@ class Anchorage:
     def _ways(actions: Actions) -> tuple[float, ...]:
         return (1.0, -1.0) if np.any(actions.T) else (1.0,)
 
-    def _sheared(self, under: Under, code: Code) -> Iterator[LimitState]:
+    def _sheared(self, under: Under) -> Iterator[LimitState]:
         """Every limit state in shear by the worse of both ways in which T may act."""
-        ways = [list(self._sheared_one_way(under, code, partial(self.shared, way=way))) for way in (1.0, -1.0)]
+        ways = [list(self._sheared_one_way(under, partial(self.shared, way=way))) for way in (1.0, -1.0)]
         for one, other in zip(*ways, strict=True):
 
             def worse(actions: Actions, t: Trace, one: LimitState = one, other: LimitState = other) -> tuple[Any, Any]:
@@ -101,26 +100,26 @@ class Anchorage:
 
             yield replace(one, evaluate=worse)
 
-    def _sheared_one_way(self, under: Under, code: Code, shears: shear.Shears) -> Iterator[LimitState]:
+    def _sheared_one_way(self, under: Under, shears: shear.Shears) -> Iterator[LimitState]:
         barred = self.shear_bars.sides if self.shear_bars else ()
-        yield from shear.states(self.group, under, code, shears, barred)
-        if self.shear_bars and any(w.side in barred for w in shear.wedges(self.group, code)):
-            yield self.shear_bars.state(under, code, shears)
+        yield from shear.states(self.group, under, shears, barred)
+        if self.shear_bars and any(w.side in barred for w in shear.wedges(self.group)):
+            yield self.shear_bars.state(under, shears)
 
-    def modes(self, under: Under, code: Code) -> tuple[list[LimitState], list[LimitState]]:
+    def modes(self, under: Under) -> tuple[list[LimitState], list[LimitState]]:
         """Limit states in tension and in shear, each apart; bars in place of the breakout that they replace."""
         held = bond.states if self.group.installed else tension.heads
-        pulled = [*tension.states(self.group, under, code, self.pulls), *held(self.group, under, code, self.pulls)]
+        pulled = [*tension.states(self.group, under, self.pulls), *held(self.group, under, self.pulls)]
         if self.pull_bars:
             pulled = [s for s in pulled if s.check != "anchor_breakout_tension"] + [
                 self.pull_bars.state(under, self.pulls)
             ]
-        sheared = list(self._sheared(under, code)) if self.shears else []
+        sheared = list(self._sheared(under)) if self.shears else []
         return pulled, sheared
 
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
         """Every limit state, each once; and both kinds together where the rods take shear."""
-        pulled, sheared = self.modes(under, code)
+        pulled, sheared = self.modes(under)
         yield from pulled
         yield from sheared
         if not sheared:
@@ -128,68 +127,70 @@ class Anchorage:
 
         def together(actions: Actions, t: Trace) -> tuple[Any, Any]:
             pull, push = (np.max([state.utilisation(actions) for state in of], axis=0) for of in (pulled, sheared))
-            t("N", "the highest in tension", pull, "17.6", kind="number")
-            t("V", "the highest in shear", push, "17.7", kind="number")
+            t("N", "the highest in tension", pull, self.group.code.clause("anchors_in_tension"), kind="number")
+            t("V", "the highest in shear", push, self.group.code.clause("anchors_in_shear"), kind="number")
             return (
                 t(
                     "both",
                     "(N + V)/1.2, or one alone up to a fifth of the other",
                     shear.interaction(pull, push),
-                    "17.8",
+                    self.group.code.clause("anchor_interaction"),
                     kind="number",
                 ),
                 1.0,
             )
 
-        yield under.state("anchor_interaction", "17.8", "number", together)
+        yield under.state("anchor_interaction", "number", together)
         if self.lever:
-            yield under.state("anchor_bending", "Design Guide 1", "number", lambda a, t: (self._bent(a, t), 1.0))
+            yield under.state("anchor_bending", "number", lambda a, t: (self._bent(code, a, t), 1.0))
 
-    def _bent(self, actions: Actions, t: Trace) -> np.ndarray:
+    def _bent(self, code: Code, actions: Actions, t: Trace) -> np.ndarray:
         """Rods between the washer and the concrete, held at both ends."""
-        return bent_with_tension(
+        return code.bases.rods_bent(
             self.group.rod, self.pulls(actions).max(axis=-1), self.largest_shear(actions), self.lever, t
         )
 
-    def rules(self, washer: float) -> Iterator[DetailingRule]:
+    def rules(self, code: Code, washer: float) -> Iterator[DetailingRule]:
         """Rods in the plate and in the concrete; `washer` side of the plate washers, mm."""
-        yield at_least("anchors_at_least", "anchors", self.group.n, 4, "OSHA 1926.755(a)(1)", kind="number")
+        yield at_least("anchors_at_least", "anchors", self.group.n, 4, code.clause("anchors_at_least"), kind="number")
         yield from self._in_concrete()
-        yield from self._in_plate(washer)
+        yield from self._in_plate(code, washer)
         if self.pull_bars:
             yield from self.pull_bars.rules()
         if self.shear_bars:
-            yield from self.shear_bars.rules(CODE)
+            yield from self.shear_bars.rules()
         yield never(
             "anchor_washers_welded",
             "anchors",
             self.shears and not self.group.welded,
             "anchors take the shear through holes that are "
             "larger than they are: weld the plate washers to the plate, or take the shear by friction or a lug",
-            "Manual Part 14",
+            code.clause("anchor_washers_welded"),
         )
 
     def _in_concrete(self) -> Iterator[DetailingRule]:
         group, anchor, d = self.group, self.group.installed, self.group.rod.d
         nearest = float(group.edges.min())
         if math.isfinite(nearest):
-            need = installed.EDGES[anchor.kind] * d if anchor else COVER + group.rod.flats / math.sqrt(3)
-            yield at_least("anchor_edge_in_concrete", "anchors", nearest, need, "ACI 318-19 17.9.2")
+            need = group.code.installed.edge(anchor.kind) * d if anchor else COVER + group.rod.flats / math.sqrt(3)
+            yield at_least(
+                "anchor_edge_in_concrete", "anchors", nearest, need, self.group.code.clause("anchor_edge_in_concrete")
+            )
         if group.n > 1:
             yield at_least(
                 "anchor_spacing",
                 "anchors",
                 self.closest,
-                (installed.SPACING if anchor else TIGHT) * d,
-                "ACI 318-19 17.9.2",
+                (group.code.installed.spacing if anchor else TIGHT) * d,
+                self.group.code.clause("anchor_spacing"),
             )
         if anchor and not anchor.adhesive:
             yield at_most(
                 "anchor_depth_in_concrete",
                 "anchors",
                 group.hef,
-                installed.deepest(group.concrete.thickness),
-                "ACI 318-19 17.9.4",
+                group.code.installed.deepest(group.concrete.thickness),
+                self.group.code.clause("anchor_depth_in_concrete"),
             )
             return
         yield at_most(
@@ -197,13 +198,23 @@ class Anchorage:
             "anchors",
             group.hef + d + COVER_BELOW,
             group.concrete.thickness,
-            "ACI 318-19 20.5.1",
+            self.group.code.clause("anchor_cover_below"),
         )
         if anchor:
             yield at_least(
-                "anchor_bond_least_depth", "anchors", group.hef, installed.SHALLOWEST * d, "ACI 318-19 17.3.3"
+                "anchor_bond_least_depth",
+                "anchors",
+                group.hef,
+                group.code.installed.depths[0] * d,
+                self.group.code.clause("anchor_bond_least_depth"),
             )
-            yield at_most("anchor_bond_most_depth", "anchors", group.hef, installed.DEEPEST * d, "ACI 318-19 17.3.3")
+            yield at_most(
+                "anchor_bond_most_depth",
+                "anchors",
+                group.hef,
+                group.code.installed.depths[1] * d,
+                self.group.code.clause("anchor_bond_most_depth"),
+            )
 
     @property
     def closest(self) -> float:
@@ -211,7 +222,7 @@ class Anchorage:
         apart = np.linalg.norm(self.group.xy[:, None] - self.group.xy[None], axis=-1)
         return float(apart[np.triu_indices(self.group.n, 1)].min(initial=math.inf))
 
-    def _in_plate(self, washer: float) -> Iterator[DetailingRule]:
+    def _in_plate(self, code: Code, washer: float) -> Iterator[DetailingRule]:
         plate, rod = self.seat.plate, self.group.rod
         past = np.array([plate.length / 2, plate.width / 2]) - np.abs(self.group.xy)
         yield at_least(
@@ -219,7 +230,7 @@ class Anchorage:
             "plate",
             float(past.min()),
             max(washer / 2, rod.hole / 2 + rod.d / 2),
-            "Manual Part 14",
+            code.clause("anchor_edge_in_plate"),
         )
         if self.group.n > 1:
-            yield at_least("anchor_washers_clear", "anchors", self.closest, washer, "Manual Part 14")
+            yield at_least("anchor_washers_clear", "anchors", self.closest, washer, code.clause("anchor_washers_clear"))

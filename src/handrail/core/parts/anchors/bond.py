@@ -9,24 +9,22 @@ from functools import lru_cache
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.codes.aci318 import Code, installed
 from handrail.core.limit_state import LimitState, Under
 from handrail.core.parts.anchors.group import AnchorGroup
 from handrail.core.parts.anchors.tension import Cone, Tensions, largest, less, worst_of
 from handrail.core.trace import NULL, Trace
 
 
-def states(group: AnchorGroup, under: Under, code: Code, tensions: Tensions) -> Iterator[LimitState]:
+def states(group: AnchorGroup, under: Under, tensions: Tensions) -> Iterator[LimitState]:
     """Bond where they are adhesive, pullout where they are not."""
     anchor = group.installed
     assert anchor is not None
     lines = under.trace()
     if not anchor.adhesive:
-        Np = lines("Np", "of the anchor's report", anchor.pullout, "17.6.3.2.1", kind="force")
-        held = code.available(Np, "pullout", False, lines, category=group.category)
+        Np = group.code.installed.pullout(anchor.pullout, lines)
+        held = group.code.available(Np, "pullout", False, lines, category=group.category)
         yield under.state(
             "anchor_pullout",
-            "17.6.3",
             "force",
             lambda a, t: less(group, a, (largest(tensions(a, t), t), held), t),
             lines,
@@ -34,15 +32,12 @@ def states(group: AnchorGroup, under: Under, code: Code, tensions: Tensions) -> 
         return
     yield under.state(
         "anchor_bond",
-        "17.6.5",
         "force",
-        lambda a, t: less(group, a, worst_of(patches, group, code, tensions(a, t), t), t),
+        lambda a, t: less(group, a, worst_of(patches, group, tensions(a, t), t), t),
     )
-    Nba = installed.basic_bond(anchor.bond, group.rod.d, group.hef, lines, bond_light(group))
-    lasts = installed.SUSTAINED * code.available(
-        Nba, "breakout", group.concrete.confined, lines, category=group.category
-    )
-    lines("0.55 phi Nba", "of one anchor", lasts, "17.5.2.2", kind="force")
+    Nba = group.code.installed.basic_bond(anchor.bond, group.rod.d, group.hef, lines, bond_light(group))
+    design = group.code.available(Nba, "breakout", group.concrete.confined, lines, category=group.category)
+    lasts = group.code.installed.lasting(design, lines)
 
     def stays(actions: Actions, t: Trace) -> tuple[np.ndarray, float]:
         return (
@@ -55,47 +50,48 @@ def states(group: AnchorGroup, under: Under, code: Code, tensions: Tensions) -> 
             lasts,
         )
 
-    yield under.state("anchor_bond_sustained", "17.5.2.2", "force", stays, lines)
+    yield under.state("anchor_bond_sustained", "force", stays, lines)
 
 
 def bond_light(group: AnchorGroup) -> float:
     """lambda_a of bond (17.2.4.1): less in lightweight concrete alone."""
-    return 1.0 if group.concrete.light >= 1.0 else installed.LIGHT_BOND * group.concrete.light
+    return 1.0 if group.concrete.light >= 1.0 else group.code.installed.light_bond * group.concrete.light
 
 
 @lru_cache(maxsize=4096)
-def _patches(group: AnchorGroup, code: Code, pulling: tuple[int, ...]) -> tuple[Cone, ...]:
-    return tuple(_patch(group, code, rods, NULL) for rods in group.groups(pulling, _reach(group, NULL)))
+def _patches(group: AnchorGroup, pulling: tuple[int, ...]) -> tuple[Cone, ...]:
+    return tuple(_patch(group, rods, NULL) for rods in group.groups(pulling, _reach(group, NULL)))
 
 
-def patches(group: AnchorGroup, code: Code, pulling: tuple[int, ...], trace: Trace = NULL) -> tuple[Cone, ...]:
+def patches(group: AnchorGroup, pulling: tuple[int, ...], trace: Trace = NULL) -> tuple[Cone, ...]:
     """What lets go with the anchors that pull: one for each group whose bond meets (17.6.5.1)."""
     if trace is NULL:
-        return _patches(group, code, pulling)
-    return tuple(_patch(group, code, rods, trace) for rods in group.groups(pulling, _reach(group, trace)))
+        return _patches(group, pulling)
+    return tuple(_patch(group, rods, trace) for rods in group.groups(pulling, _reach(group, trace)))
 
 
 def _reach(group: AnchorGroup, trace: Trace) -> float:
     assert group.installed is not None
-    return installed.reach(group.rod.d, group.installed.bond_uncracked, trace)
+    return group.code.installed.reach(group.rod.d, group.installed.bond_uncracked, trace)
 
 
-def _patch(group: AnchorGroup, code: Code, rods: tuple[int, ...], trace: Trace) -> Cone:
+def _patch(group: AnchorGroup, rods: tuple[int, ...], trace: Trace) -> Cone:
     anchor, reach = group.installed, _reach(group, NULL)
     assert anchor is not None
     x, y = (float(v) for v in group.xy[list(rods)].mean(axis=0))
     nearest = float(group.edges[list(rods)].min())
     if nearest <= 0:
         return Cone(rods, 0.0, 0.0, reach, (x, y))
-    Nba = installed.basic_bond(anchor.bond, group.rod.d, group.hef, trace, bond_light(group))
-    area = trace("ANa", f"inside the concrete, {len(rods)} anchors", group.area(rods, reach), "17.6.5.1", kind="area")
-    whole = trace("ANao", "(2 cNa)^2", (2 * reach) ** 2, "17.6.5.1.2a", kind="area", cNa=reach)
-    edge = trace("psi_ed,Na", "edge", installed.edge_factor(nearest, reach), "17.6.5.4", kind="number", ca_min=nearest)
-    splits = trace(
-        "psi_cp,Na", "splitting", group.splitting(nearest, reach), "17.6.5.5", kind="number", cac=anchor.critical_edge
+    Nba = group.code.installed.basic_bond(anchor.bond, group.rod.d, group.hef, trace, bond_light(group))
+    Nag = group.code.installed.patch(
+        Nba,
+        group.area(rods, reach),
+        reach,
+        nearest,
+        group.splitting(nearest, reach),
+        anchor.critical_edge,
+        len(rods),
+        trace,
     )
-    Nag = trace(
-        "Nag", "ANa/ANao psi_ed,Na psi_cp,Na Nba", area / whole * edge * splits * Nba, "17.6.5.1b", kind="force"
-    )
-    design = code.available(Nag, "breakout", group.concrete.confined, trace, category=group.category)
+    design = group.code.available(Nag, "breakout", group.concrete.confined, trace, category=group.category)
     return Cone(rods, Nag, design, reach, (x, y))

@@ -4,13 +4,13 @@ break out."""
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 
 import numpy as np
 
 from handrail.core.catalogue import Rod
-from handrail.core.codes.aci318 import Code, installed, shear, tension
+from handrail.core.codes.concrete import ConcreteCode
 from handrail.core.parts.anchors.installed import Installed
 from handrail.core.trace import NULL, Trace
 
@@ -49,6 +49,7 @@ class AnchorGroup:
     welded: bool = False
     seismic: bool = False
     installed: Installed | None = None
+    code: ConcreteCode = field(kw_only=True)
 
     @property
     def category(self) -> int:
@@ -58,24 +59,22 @@ class AnchorGroup:
     @property
     def light(self) -> float:
         """lambda_a of what breaks out (17.2.4.1)."""
-        own = self.concrete.light
-        return own * self.installed.light if self.installed and own < 1.0 else own
+        own, kind = self.concrete.light, self.installed.kind if self.installed else ""
+        return own * self.code.installed.light(kind) if kind and own < 1.0 else own
 
-    def steel_tension(self, code: Code, trace: Trace = NULL) -> float:
+    def steel_tension(self, trace: Trace = NULL) -> float:
         """Design strength of one anchor's steel, N (17.6.1): a report's is taken for brittle steel."""
         if self.installed and self.installed.steel_tension:
-            Nsa = trace("Nsa", "of the anchor's report", self.installed.steel_tension, "17.6.1.2", kind="force")
-            return code.available(Nsa, "steel_tension", False, trace)
-        return tension.steel(code, self.rod, trace)
+            Nsa = self.code.installed.steel(self.installed.steel_tension, trace)
+            return self.code.available(Nsa, "steel_tension", False, trace)
+        return self.code.tension.steel(self.rod, trace)
 
-    def steel_shear(self, code: Code, trace: Trace = NULL) -> float:
+    def steel_shear(self, trace: Trace = NULL) -> float:
         """Design strength of one anchor's steel, N (17.7.1)."""
         if self.installed and self.installed.steel_shear:
-            part = shear.GROUT if self.grout else 1.0
-            words = "of the anchor's report" + (" x 0.80, grout pad" if self.grout else "")
-            Vsa = trace("Vsa", words, part * self.installed.steel_shear, "17.7.1.2", kind="force")
-            return code.available(Vsa, "steel_shear", False, trace, "V")
-        return shear.steel(code, self.rod, self.grout, trace)
+            Vsa = self.code.shear.reported(self.installed.steel_shear, self.grout, trace)
+            return self.code.available(Vsa, "steel_shear", False, trace, "V")
+        return self.code.shear.steel(self.rod, self.grout, trace)
 
     def uncracked(self, nearest: float, hef: float) -> float:
         """psi_c,N psi_cp,N: what concrete without cracks gives, and what it may split by, with an edge `nearest` mm off
@@ -83,21 +82,20 @@ class AnchorGroup:
         if self.concrete.cracked:
             return 1.0
         if self.installed is None:
-            return tension.BREAKOUT_UNCRACKED
-        return self.installed.uncracked * self.splitting(nearest, 1.5 * hef)
+            return self.code.tension.uncracked
+        return self.code.installed.uncracked(self.installed.kc) * self.splitting(nearest, 1.5 * hef)
 
     def splitting(self, nearest: float, least: float) -> float:
         """psi_cp of post-installed anchors in concrete without cracks or reinforcement that holds a split (17.6.2.6,
         17.6.5.5)."""
         if self.installed is None or self.concrete.cracked or self.concrete.confined:
             return 1.0
-        return installed.splitting_factor(nearest, self.installed.critical_edge, least)
+        return self.code.installed.splitting_factor(nearest, self.installed.critical_edge, least)
 
     @property
     def bearing_length(self) -> float:
         """le in shear, mm (17.7.2.2.1)."""
-        short = self.installed is not None and self.installed.kind == "expansion"
-        return min(self.hef, installed.SHORT * self.rod.d) if short else self.hef
+        return self.code.installed.bears(self.installed.kind, self.hef, self.rod.d) if self.installed else self.hef
 
     @property
     def n(self) -> int:

@@ -5,9 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from handrail.core.codes.aci318 import installed
-
-KINDS = tuple(installed.EDGES)
+KINDS = ("adhesive", "expansion", "undercut", "screw")
 
 
 @dataclass(frozen=True)
@@ -33,16 +31,6 @@ class Installed:
     def adhesive(self) -> bool:
         """Whether it holds by bond."""
         return self.kind == "adhesive"
-
-    @property
-    def light(self) -> float:
-        """lambda_a over lambda of breakout in lightweight concrete (17.2.4.1)."""
-        return 1.0 if self.kind == "undercut" else installed.LIGHT
-
-    @property
-    def uncracked(self) -> float:
-        """psi_c,N of uncracked concrete (17.6.2.5.1)."""
-        return installed.BREAKOUT_UNCRACKED if self.kc == installed.KC else 1.0
 
     def lacks(self, seismic: bool, cracked: bool) -> Iterator[str]:
         """What is not given and cannot be guessed, in words."""

@@ -10,7 +10,6 @@ from functools import cached_property
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.codes.aci318 import bars as code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most
 from handrail.core.parts.anchors.group import AnchorGroup
 from handrail.core.parts.anchors.reinforcement import SLOPE, BarSteel, handed, nearest_alone
@@ -77,16 +76,22 @@ class PullBars:
                 "0.75 Ab fy",
                 f"of one of {self.steel.bars.name}",
                 self.steel.each,
-                "17.5.2.1",
+                self.group.code.clause("anchor_bars_tension"),
                 kind="force",
                 Fy=self.steel.fy,
             )
             return (
                 t("Nua", "rods that use the bars within 0.5 hef of them most", asked.reshape(shape), kind="force"),
-                t("phi Nn", "of those bars, developed on both sides", held.reshape(shape), "17.5.2.1", kind="force"),
+                t(
+                    "phi Nn",
+                    "of those bars, developed on both sides",
+                    held.reshape(shape),
+                    self.group.code.clause("anchor_bars_tension"),
+                    kind="force",
+                ),
             )
 
-        return under.state("anchor_bars_tension", "17.5.2.1", "force", pulled)
+        return under.state("anchor_bars_tension", "force", pulled)
 
     def rules(self) -> Iterator[DetailingRule]:
         """They are developed on both sides, are covered, and have concrete between them and about the rods' heads."""
@@ -98,35 +103,41 @@ class PullBars:
             inside, outside = float(best.min()), float(self.beyond[near].min())
             short = inside - self.steel.within <= outside - self.steel.beyond
             given, need = (inside, self.steel.within) if short else (outside, self.steel.beyond)
-            yield at_least("anchor_bars_tension_length", "anchors", given, need, "ACI 318-19 25.4")
+            yield at_least(
+                "anchor_bars_tension_length",
+                "anchors",
+                given,
+                need,
+                self.group.code.clause("anchor_bars_tension_length"),
+            )
         yield at_most(
             "anchor_bars_tension_near",
             "anchors",
             float(self.apart.min()),
             REACH * self.group.hef,
-            "ACI 318-19 R17.5.2.1",
+            self.group.code.clause("anchor_bars_tension_near"),
         )
         d = self.steel.bars.d
         yield at_least(
             "anchor_bars_tension_cover",
             "anchors",
             min(self.steel.beside, self.top),
-            code.cover(d),
-            "ACI 318-19 20.5.1.3",
+            self.group.code.bars.cover(d),
+            self.group.code.clause("anchor_bars_tension_cover"),
         )
         yield at_most(
             "anchor_bars_tension_in_concrete",
             "anchors",
             self.bottom + BELOW,
             self.group.concrete.thickness,
-            "ACI 318-19 20.5.1.3",
+            self.group.code.clause("anchor_bars_tension_in_concrete"),
         )
         yield at_least(
             "anchor_bars_tension_clear",
             "anchors",
             min(self.steel.clear, self._off_heads),
-            code.clear(d),
-            "ACI 318-19 25.2.1",
+            self.group.code.bars.clear(d),
+            self.group.code.clause("anchor_bars_tension_clear"),
         )
 
     @property

@@ -3,14 +3,14 @@ what each holds where it stands, and how rods hand their forces to the bars that
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 from itertools import product
 
 import numpy as np
 
 from handrail.core.catalogue.bars import Bars
-from handrail.core.codes.aci318 import bars as code
+from handrail.core.codes.concrete import ConcreteCode
 from handrail.core.limit_state import ratio
 
 ENDS = ("straight", "hooked", "hooked_in")
@@ -32,11 +32,12 @@ class BarSteel:
     beside: float
     light: float = 1.0
     top: bool = False
+    code: ConcreteCode = field(kw_only=True)
 
     @cached_property
     def each(self) -> float:
         """Design strength of one, N."""
-        return code.strength(self.bars.each, self.fy)
+        return self.code.bars.strength(self.bars.each, self.fy)
 
     @cached_property
     def within(self) -> float:
@@ -51,15 +52,23 @@ class BarSteel:
     @property
     def _straight(self) -> float:
         d = self.bars.d
-        return code.straight(
-            d, self.fy, self.fc, self.clear >= code.ROOMY * d - 1e-6 and self.beside >= d - 1e-6, self.top, self.light
+        return self.code.bars.straight(
+            d,
+            self.fy,
+            self.fc,
+            self.clear >= self.code.bars.roomy * d - 1e-6 and self.beside >= d - 1e-6,
+            self.top,
+            self.light,
         )
 
     @property
     def _hooked(self) -> float:
         d = self.bars.d
-        apart, covered = self.clear + d >= code.HOOKS_APART * d - 1e-6, self.beside >= code.HOOKS_APART * d - 1e-6
-        return code.hooked(d, self.fy, self.fc, apart, covered, self.light)
+        apart, covered = (
+            self.clear + d >= self.code.bars.hooks_apart * d - 1e-6,
+            self.beside >= self.code.bars.hooks_apart * d - 1e-6,
+        )
+        return self.code.bars.hooked(d, self.fy, self.fc, apart, covered, self.light)
 
 
 def handed(asked: np.ndarray, reached: np.ndarray, each: float) -> tuple[np.ndarray, np.ndarray]:

@@ -9,7 +9,6 @@ from functools import lru_cache
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.codes.aci318 import Code, shear, tension
 from handrail.core.limit_state import LimitState, Under
 from handrail.core.parts.anchors.bond import patches
 from handrail.core.parts.anchors.group import AnchorGroup, widest
@@ -34,28 +33,25 @@ class Wedge:
     share: float
 
 
-def states(
-    group: AnchorGroup, under: Under, code: Code, shears: Shears, barred: tuple[int, ...] = ()
-) -> Iterator[LimitState]:
+def states(group: AnchorGroup, under: Under, shears: Shears, barred: tuple[int, ...] = ()) -> Iterator[LimitState]:
     """Every limit state in shear, of rods whose shears `shears` gives for every combination; nothing breaks out towards
     the `barred` sides, which bars cross."""
     steel = under.trace()
-    held = group.steel_shear(code, steel)
-    yield under.state("anchor_steel_shear", "17.7.1", "force", lambda a, t: (_largest(shears(a, t), t), held), steel)
-    if any(w.side not in barred for w in wedges(group, code)):
+    held = group.steel_shear(steel)
+    yield under.state("anchor_steel_shear", "force", lambda a, t: (_largest(shears(a, t), t), held), steel)
+    if any(w.side not in barred for w in wedges(group)):
         lines = under.trace()
-        list(_wedges(group, code, lines, barred))
+        list(_wedges(group, lines, barred))
         yield under.state(
             "anchor_breakout_shear",
-            "17.7.2",
             "number",
-            lambda a, t: (breakout(group, code, shears(a, t), barred), 1.0),
+            lambda a, t: (breakout(group, shears(a, t), barred), 1.0),
             lines,
         )
     pry = under.trace()
     for kind in _pried(group):
-        kind(group, code, tuple(range(group.n)), pry)
-    yield under.state("anchor_pryout", "17.7.3", "force", lambda a, t: pryout(group, code, shears(a, t)), pry)
+        kind(group, tuple(range(group.n)), pry)
+    yield under.state("anchor_pryout", "force", lambda a, t: pryout(group, shears(a, t)), pry)
 
 
 def _largest(found: np.ndarray, trace: Trace) -> np.ndarray:
@@ -63,12 +59,12 @@ def _largest(found: np.ndarray, trace: Trace) -> np.ndarray:
 
 
 @lru_cache(maxsize=4096)
-def wedges(group: AnchorGroup, code: Code) -> tuple[Wedge, ...]:
+def wedges(group: AnchorGroup) -> tuple[Wedge, ...]:
     """Every wedge that can break out: towards each side that is not too far to count."""
-    return tuple(_wedges(group, code, NULL))
+    return tuple(_wedges(group, NULL))
 
 
-def _wedges(group: AnchorGroup, code: Code, trace: Trace, barred: tuple[int, ...] = ()) -> Iterator[Wedge]:
+def _wedges(group: AnchorGroup, trace: Trace, barred: tuple[int, ...] = ()) -> Iterator[Wedge]:
     for side in (s for s in range(4) if s not in barred):
         rows = group.rows(side)
         first = float(group.edges[list(rows[0]), side].min())
@@ -76,20 +72,18 @@ def _wedges(group: AnchorGroup, code: Code, trace: Trace, barred: tuple[int, ...
             continue
         behind = float(group.edges[list(rows[1]), side].min()) - first if len(rows) > 1 else np.inf
         crowded = len(rows) > 1 and behind < first  # rows closer than ca1: the first takes it all (R17.7.2.1)
-        yield from _of_row(group, code, side, rows[0], crowded, trace)
+        yield from _of_row(group, side, rows[0], crowded, trace)
         if len(rows) > 1 and group.welded:  # all rods hold together: the last row may take it all
-            yield from _of_row(group, code, side, rows[-1], True, trace)
+            yield from _of_row(group, side, rows[-1], True, trace)
 
 
-def _of_row(
-    group: AnchorGroup, code: Code, side: int, row: tuple[int, ...], whole: bool, trace: Trace
-) -> Iterator[Wedge]:
+def _of_row(group: AnchorGroup, side: int, row: tuple[int, ...], whole: bool, trace: Trace) -> Iterator[Wedge]:
     edge = float(group.edges[list(row), side].min())
     if edge <= 0:
         yield Wedge(side, row, 1.0, 0.0, 0.0, whole, 1.0)
         return
     for rods in _runs(group, row, side, 1.5 * edge):
-        yield _wedge(group, code, side, rods, edge, whole, len(rods) / len(row), trace)
+        yield _wedge(group, side, rods, edge, whole, len(rods) / len(row), trace)
 
 
 def _runs(group: AnchorGroup, row: tuple[int, ...], side: int, reach: float) -> list[tuple[int, ...]]:
@@ -105,7 +99,6 @@ def _runs(group: AnchorGroup, row: tuple[int, ...], side: int, reach: float) -> 
 
 def _wedge(
     group: AnchorGroup,
-    code: Code,
     side: int,
     rods: tuple[int, ...],
     edge: float,
@@ -121,30 +114,17 @@ def _wedge(
         ca1 = min(
             edge, max(float(beside.max()) / 1.5, c.thickness / 1.5, widest(group.xy[list(rods), 1 - side // 2]) / 3)
         )
-    Vb = shear.basic_breakout(ca1, group.rod.d, group.bearing_length, c.fc, trace, group.light)
+    Vb = group.code.shear.basic_breakout(ca1, group.rod.d, group.bearing_length, c.fc, trace, group.light)
     wide = _covered(group, rods, side, 1.5 * ca1)
-    area = trace("AVc", "inside the concrete", wide * min(c.thickness, 1.5 * ca1), "17.7.2.1", kind="area")
-    full = trace("AVco", "4.5 ca1^2", shear.full_area(ca1), "17.7.2.1.3", kind="area", ca1=ca1)
-    corner = trace(
-        "psi_ed,V",
-        "edge beside",
-        shear.corner_factor(float(beside.min()), ca1),
-        "17.7.2.4",
-        kind="number",
-        ca2=float(beside.min()),
+    towards, plain = group.code.shear.wedge(
+        Vb, wide * min(c.thickness, 1.5 * ca1), ca1, float(beside.min()), c.thickness, c.cracked, len(rods), trace
     )
-    cracked = trace("psi_c,V", "cracked or not", 1.0 if c.cracked else shear.UNCRACKED, "17.7.2.5", kind="number")
-    thin = trace(
-        "psi_h,V", "thickness", shear.thickness_factor(c.thickness, ca1), "17.7.2.6", kind="number", ha=c.thickness
-    )
-    plain = min(area, len(rods) * full) / full * cracked * thin * Vb
-    towards = trace("Vcbg", "AVc/AVco psi_ed,V psi_c,V psi_h,V Vb", plain * corner, "17.7.2.1b", kind="force")
     return Wedge(
         side,
         rods,
         ca1,
-        code.available(towards, "breakout", c.confined, trace, "V"),
-        2 * code.available(plain, "breakout", c.confined, symbol="V"),
+        group.code.available(towards, "breakout", c.confined, trace, "V"),
+        2 * group.code.available(plain, "breakout", c.confined, symbol="V"),
         whole,
         share,
     )
@@ -165,7 +145,7 @@ def _covered(group: AnchorGroup, rods: tuple[int, ...], side: int, reach: float)
     return float(total)
 
 
-def breakout(group: AnchorGroup, code: Code, forces: np.ndarray, barred: tuple[int, ...] = ()) -> np.ndarray:
+def breakout(group: AnchorGroup, forces: np.ndarray, barred: tuple[int, ...] = ()) -> np.ndarray:
     """The utilisation of the wedge that is nearest to breaking out, in the shape of `forces` (..., rods, 2) less its
     last two axes.
 
@@ -173,7 +153,7 @@ def breakout(group: AnchorGroup, code: Code, forces: np.ndarray, barred: tuple[i
     together as the root of their squares: the code has no word on both at once. Shear away from the edge breaks nothing
     out."""
     worst = np.zeros(forces.shape[:-2])
-    for w in (w for w in wedges(group, code) if w.side not in barred):
+    for w in (w for w in wedges(group) if w.side not in barred):
         worst = np.maximum(worst, used(group, w, forces))
     return worst
 
@@ -201,30 +181,32 @@ def _eccentricity(group: AnchorGroup, wedge: Wedge, own: np.ndarray) -> np.ndarr
     size = np.hypot(own[..., 0], own[..., 1])
     total = size.sum(axis=-1)
     e = np.divide(size @ (at - at.mean()), total, out=np.zeros_like(total), where=total > 0)
-    return shear.eccentricity_factor(e, wedge.edge)
+    return group.code.shear.eccentricity_factor(e, wedge.edge)
 
 
 def _pried(group: AnchorGroup) -> tuple[Callable[..., tuple[Cone, ...]], ...]:
     return (cones, patches) if group.installed and group.installed.adhesive else (cones,)
 
 
-def pryout(group: AnchorGroup, code: Code, forces: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+def pryout(group: AnchorGroup, forces: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     """(shear, design strength) of the group that is nearest to being pried out, each in the shape of `forces` less its
     last two axes (17.7.3): kcp times its breakout in tension, or the bond of adhesive anchors where that is less, with
     the eccentricity of the shear."""
-    kcp = shear.pryout_factor(group.hef)
+    kcp = group.code.shear.pryout_factor(group.hef)
     size = np.hypot(forces[..., 0], forces[..., 1])
     demand, strength = np.zeros(size.shape[:-1]), np.zeros(size.shape[:-1])
     worst = np.full(size.shape[:-1], -1.0)
-    for cone in (cone for kind in _pried(group) for cone in kind(group, code, tuple(range(group.n)))):
+    for cone in (cone for kind in _pried(group) for cone in kind(group, tuple(range(group.n)))):
         own = size[..., list(cone.rods)]
         together = np.linalg.norm(forces[..., list(cone.rods), :].sum(axis=-2), axis=-1)
         total = own.sum(axis=-1)
         at = group.xy[list(cone.rods)] - np.array(cone.centre)
         e = np.divide(own @ at, total[..., None], out=np.zeros((*total.shape, 2)), where=total[..., None] > 0)
-        factor = tension.eccentricity_factor(e[..., 0], cone.reach) * tension.eccentricity_factor(e[..., 1], cone.reach)
+        factor = group.code.tension.eccentricity_factor(e[..., 0], cone.reach) * group.code.tension.eccentricity_factor(
+            e[..., 1], cone.reach
+        )
         held = (
-            kcp * code.available(cone.nominal, "pryout", False, symbol="V") * factor
+            kcp * group.code.available(cone.nominal, "pryout", False, symbol="V") * factor
         )  # 17.10.5.4 lowers tension alone
         with np.errstate(divide="ignore", invalid="ignore"):
             use = np.where(together == 0, 0.0, np.where(held > 0, together / held, np.inf))

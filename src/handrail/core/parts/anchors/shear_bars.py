@@ -9,8 +9,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.codes.aci318 import Code
-from handrail.core.codes.aci318 import bars as code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, ratio
 from handrail.core.parts.anchors.group import NEAR, SIDES, AnchorGroup
 from handrail.core.parts.anchors.reinforcement import SLOPE, BarSteel, handed, nearest_alone
@@ -47,10 +45,10 @@ class ShearBars:
         """The same by name."""
         return tuple(SIDES[side] for side in self.sides)
 
-    def state(self, under: Under, concrete: Code, shears: Shears) -> LimitState:
+    def state(self, under: Under, shears: Shears) -> LimitState:
         """What the shear towards each edge asks of the legs across it; of shear along an edge half, as concrete has
         twice there (17.7.2.1c)."""
-        held_by = [(w, self._served(w)) for w in wedges(self.group, concrete) if w.side in self.sides]
+        held_by = [(w, self._served(w)) for w in wedges(self.group) if w.side in self.sides]
 
         def sheared(actions: Actions, t: Trace) -> tuple[np.ndarray, np.ndarray]:
             forces = shears(actions, t)
@@ -68,16 +66,22 @@ class ShearBars:
                 "0.75 Ab fy",
                 f"of one leg of {self.steel[0].bars.name}",
                 self.steel[0].each,
-                "17.5.2.1",
+                self.group.code.clause("anchor_bars_shear"),
                 kind="force",
                 Fy=self.steel[0].fy,
             )
             return (
                 t("Vua", "towards an edge, with half of what goes along it", asked, kind="force"),
-                t("phi Vn", "legs that act there, developed", held, "17.5.2.1", kind="force"),
+                t(
+                    "phi Vn",
+                    "legs that act there, developed",
+                    held,
+                    self.group.code.clause("anchor_bars_shear"),
+                    kind="force",
+                ),
             )
 
-        return under.state("anchor_bars_shear", "17.5.2.1", "force", sheared)
+        return under.state("anchor_bars_shear", "force", sheared)
 
     @staticmethod
     def _asked(w: Wedge, forces: np.ndarray) -> np.ndarray:
@@ -131,12 +135,12 @@ class ShearBars:
         """Whether its row is the one that hairpins lie on."""
         return float(self.group.edges[list(w.rods), w.side].min()) <= float(self.group.edges[:, w.side].min()) + NEAR
 
-    def rules(self, concrete: Code) -> Iterator[DetailingRule]:
+    def rules(self) -> Iterator[DetailingRule]:
         """They are developed on both sides wherever they would act, near enough, covered, apart, and no longer than the
         concrete."""
         short: list[tuple[float, float]] = []
         far: list[tuple[float, float]] = []
-        for w in wedges(self.group, concrete):
+        for w in wedges(self.group):
             if w.side not in self.sides:
                 continue
             aside, near = self._near(w)
@@ -150,10 +154,12 @@ class ShearBars:
                 "anchor_bars_shear_length",
                 "anchors",
                 *min(short, key=lambda pair: pair[0] - pair[1]),
-                "ACI 318-19 25.4",
+                self.group.code.clause("anchor_bars_shear_length"),
             )
         if far:
-            yield at_most("anchor_bars_shear_near", "anchors", *max(far), "ACI 318-19 R17.5.2.1")
+            yield at_most(
+                "anchor_bars_shear_near", "anchors", *max(far), self.group.code.clause("anchor_bars_shear_near")
+            )
         yield from self._fit()
 
     def _fit(self) -> Iterator[DetailingRule]:
@@ -161,9 +167,19 @@ class ShearBars:
         steel = [own for own, legs in zip(self.steel, self.legs, strict=True) if legs]
         beside, clear = min(own.beside for own in steel), min(own.clear for own in steel)
         yield at_least(
-            "anchor_bars_shear_cover", "anchors", min(beside, self.cover), code.cover(d), "ACI 318-19 20.5.1.3"
+            "anchor_bars_shear_cover",
+            "anchors",
+            min(beside, self.cover),
+            self.group.code.bars.cover(d),
+            self.group.code.clause("anchor_bars_shear_cover"),
         )
-        yield at_least("anchor_bars_shear_clear", "anchors", clear, code.clear(d), "ACI 318-19 25.2.1")
+        yield at_least(
+            "anchor_bars_shear_clear",
+            "anchors",
+            clear,
+            self.group.code.bars.clear(d),
+            self.group.code.clause("anchor_bars_shear_clear"),
+        )
         past = min(
             float(np.abs(self.group.xy[:, 1 - axis][:, None] - np.array([p for p, _ in legs])).min())
             for axis, legs in enumerate(self.legs)
@@ -179,12 +195,18 @@ class ShearBars:
         wide = (sum(self.group.concrete.along), sum(self.group.concrete.across))
         near = [side for side in self.sides if np.isfinite(self.group.edges[:, side]).all()]
         room = min((wide[side // 2] - self.begins(side) - self.cover for side in near), default=np.inf)
-        yield at_most("anchor_bars_shear_in_concrete", "anchors", self.length, float(room), "ACI 318-19 20.5.1.3")
+        yield at_most(
+            "anchor_bars_shear_in_concrete",
+            "anchors",
+            self.length,
+            float(room),
+            self.group.code.clause("anchor_bars_shear_in_concrete"),
+        )
 
-    def notes(self, concrete: Code) -> Iterator[str]:
+    def notes(self) -> Iterator[str]:
         """Legs that act nowhere, and what is not looked at."""
         for axis in (0, 1):
-            towards = [w for w in wedges(self.group, concrete) if w.side // 2 == axis]
+            towards = [w for w in wedges(self.group) if w.side // 2 == axis]
             if not towards or not self.legs[axis]:
                 continue
             act = np.any([self._served(w).any(axis=0) for w in towards], axis=0)
@@ -193,7 +215,7 @@ class ShearBars:
                     f"legs {', '.join(idle)} {('along', 'across')[axis]} do not act: too far from every rod, or not"
                     " developed on both sides"
                 )
-        if sides := [SIDES[s] for s in sorted({w.side for w in wedges(self.group, concrete)} - set(self.sides))]:
+        if sides := [SIDES[s] for s in sorted({w.side for w in wedges(self.group)} - set(self.sides))]:
             yield Remark(f"no legs run towards {', '.join(sides)}: the concrete breaks out there")
         yield (
             "legs for shear need bars in their bends, along the edge; what the legs' depth below the shear adds to"

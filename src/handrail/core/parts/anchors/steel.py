@@ -12,7 +12,7 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Rod
-from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import LimitState, Under
 from handrail.core.trace import Trace
 
@@ -39,24 +39,27 @@ class RodSteel:
                 "F'nt",
                 "1.3 Fnt - Fnt frv/(available Fnv) <= Fnt",
                 stress,
-                code.clause("J3.8"),
+                code.clause("bolt_tension_with_shear"),
                 kind="stress",
                 Fnt=Fnt,
                 Fnv=Fnv,
             )
-            held = t("held", "available F'nt Ab", factor * area * stress, "J9", kind="force", Ab=area)
+            held = t(
+                "held", "available F'nt Ab", factor * area * stress, code.clause("rod_tension"), kind="force", Ab=area
+            )
             return t("T", "the largest of a rod", self.pulls(actions).max(axis=-1), kind="force"), held
 
-        yield under.state("rod_tension", "J9", "force", pulled)
+        yield under.state("rod_tension", "force", pulled)
         if self.shears:
             shears = self.shears
             lines = under.trace()
             held = code.available(
-                lines("Rn", "0.450 Fu Ab", Fnv * area, "Table J3.2", Fu=self.rod.futa, Ab=area), "bolt", lines
+                lines("Rn", "0.450 Fu Ab", Fnv * area, code.clause("rod_strength"), Fu=self.rod.futa, Ab=area),
+                "bolt",
+                lines,
             )
             yield under.state(
                 "rod_shear",
-                "J9",
                 "force",
                 lambda a, t: (t("V", "the largest of a rod", shears(a), kind="force"), held),
                 lines,

@@ -7,8 +7,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from handrail.core.codes.aci318 import Code
-from handrail.core.codes.aci318.code import SEISMIC
 from handrail.core.parts.anchors.group import SIDES, AnchorGroup
 from handrail.core.parts.anchors.shear import Wedge, used, wedges
 from handrail.core.parts.anchors.tension import Cone, cones, pulling, share
@@ -30,18 +28,16 @@ class Surface:
     use: float
 
 
-def surfaces(
-    group: AnchorGroup, code: Code, pulls: np.ndarray, shears: np.ndarray, quake: bool = False
-) -> Iterator[Surface]:
+def surfaces(group: AnchorGroup, pulls: np.ndarray, shears: np.ndarray, quake: bool = False) -> Iterator[Surface]:
     """Of rods that pull `pulls` (rods,) N: a cone for each group that comes out together; and of those that put
     `shears` (rods, 2) N on the concrete every wedge towards a side that the shear goes to or along; `quake` is in the
     combination."""
-    left = SEISMIC if quake and group.seismic else 1.0
-    for cone in cones(group, code, pulling(pulls)):
+    left = group.code.in_earthquakes if quake and group.seismic else 1.0
+    for cone in cones(group, pulling(pulls)):
         total, strength = share(cone, group, pulls[None, list(cone.rods)])
         use = float(total[0] / strength[0] / left) if strength[0] > 0 else np.inf
         yield Surface("tension", cone.rods, "", tuple(outline(_boxes(group, cone))), use)
-    for w in wedges(group, code) if np.any(shears) else ():
+    for w in wedges(group) if np.any(shears) else ():
         if use := float(used(group, w, shears[None])[0]):
             yield Surface("shear", w.rods, SIDES[w.side], _wedge(group, w), use)
 

@@ -11,15 +11,13 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.codes.aci318 import Code, tension
-from handrail.core.codes.aci318.code import SEISMIC
 from handrail.core.limit_state import LimitState, Under, ratio
 from handrail.core.parts.anchors.group import AnchorGroup, chosen, masks
 from handrail.core.trace import NULL, Trace
 
 NOTHING = 1.0  # N: a rod with less does not pull
 Tensions = Callable[[Actions, Trace], np.ndarray]  # (..., rods), N
-Cones = Callable[..., "tuple[Cone, ...]"]  # (group, code, rods that pull, trace)
+Cones = Callable[..., "tuple[Cone, ...]"]  # (group, rods that pull, trace)
 
 
 @dataclass(frozen=True)
@@ -34,32 +32,30 @@ class Cone:
     centre: tuple[float, float]
 
 
-def states(group: AnchorGroup, under: Under, code: Code, tensions: Tensions) -> Iterator[LimitState]:
+def states(group: AnchorGroup, under: Under, tensions: Tensions) -> Iterator[LimitState]:
     """Steel and breakout of rods whose tensions `tensions` gives for every combination."""
     steel = under.trace()
-    most = group.steel_tension(code, steel)
-    yield under.state("anchor_steel_tension", "17.6.1", "force", lambda a, t: (largest(tensions(a, t), t), most), steel)
+    most = group.steel_tension(steel)
+    yield under.state("anchor_steel_tension", "force", lambda a, t: (largest(tensions(a, t), t), most), steel)
     yield under.state(
         "anchor_breakout_tension",
-        "17.6.2",
         "force",
-        lambda a, t: less(group, a, breakout(group, code, tensions(a, t), t), t),
+        lambda a, t: less(group, a, breakout(group, tensions(a, t), t), t),
     )
 
 
-def heads(group: AnchorGroup, under: Under, code: Code, tensions: Tensions) -> Iterator[LimitState]:
+def heads(group: AnchorGroup, under: Under, tensions: Tensions) -> Iterator[LimitState]:
     """What holds cast-in rods besides: their heads, and the face that these may burst."""
     head = under.trace()
-    held = tension.pullout(code, group.rod, group.concrete.fc, group.concrete.cracked, head)
+    held = group.code.tension.pullout(group.rod, group.concrete.fc, group.concrete.cracked, head)
     yield under.state(
-        "anchor_pullout", "17.6.3", "force", lambda a, t: less(group, a, (largest(tensions(a, t), t), held), t), head
+        "anchor_pullout", "force", lambda a, t: less(group, a, (largest(tensions(a, t), t), held), t), head
     )
     if faces(group):
         yield under.state(
             "anchor_side_face_blowout",
-            "17.6.4",
             "force",
-            lambda a, t: less(group, a, blowout(group, code, tensions(a, t), t), t),
+            lambda a, t: less(group, a, blowout(group, tensions(a, t), t), t),
         )
 
 
@@ -78,23 +74,22 @@ def less(group: AnchorGroup, actions: Actions, found: tuple[Any, Any], trace: Tr
     (17.10.5.4)."""
     if not group.seismic or not actions.shaken.any():
         return found
-    left = trace("0.75", "with an earthquake", np.where(actions.shaken, SEISMIC, 1.0), "17.10.5.4", kind="number")
-    return found[0], left * found[1]
+    return found[0], group.code.tension.shaken(actions.shaken, trace) * found[1]
 
 
 @lru_cache(maxsize=4096)
-def _cones(group: AnchorGroup, code: Code, pulling: tuple[int, ...]) -> tuple[Cone, ...]:
-    return tuple(_cone(group, code, rods, NULL) for rods in group.groups(pulling, 1.5 * group.hef))
+def _cones(group: AnchorGroup, pulling: tuple[int, ...]) -> tuple[Cone, ...]:
+    return tuple(_cone(group, rods, NULL) for rods in group.groups(pulling, 1.5 * group.hef))
 
 
-def cones(group: AnchorGroup, code: Code, pulling: tuple[int, ...], trace: Trace = NULL) -> tuple[Cone, ...]:
+def cones(group: AnchorGroup, pulling: tuple[int, ...], trace: Trace = NULL) -> tuple[Cone, ...]:
     """What breaks out with the rods that pull: one cone for each group that is close enough (17.6.2.1)."""
     if trace is NULL:
-        return _cones(group, code, pulling)
-    return tuple(_cone(group, code, rods, trace) for rods in group.groups(pulling, 1.5 * group.hef))
+        return _cones(group, pulling)
+    return tuple(_cone(group, rods, trace) for rods in group.groups(pulling, 1.5 * group.hef))
 
 
-def _cone(group: AnchorGroup, code: Code, rods: tuple[int, ...], trace: Trace) -> Cone:
+def _cone(group: AnchorGroup, rods: tuple[int, ...], trace: Trace) -> Cone:
     c = group.concrete
     x, y = group.xy[list(rods)].mean(axis=0)
     hef = group.effective_depth(rods)
@@ -102,32 +97,28 @@ def _cone(group: AnchorGroup, code: Code, rods: tuple[int, ...], trace: Trace) -
     nearest = float(group.edges[list(rods)].min())
     if nearest <= 0:
         return Cone(rods, 0.0, 0.0, reach, (float(x), float(y)))  # outside the concrete there is nothing to break
-    Nb = tension.basic_breakout(hef, c.fc, trace, group.installed.kc if group.installed else None, group.light)
-    area = trace("ANc", f"inside the concrete, {len(rods)} rods", group.area(rods, reach), "17.6.2.1", kind="area")
-    whole = trace("ANco", "9 hef^2", tension.full_area(hef), "17.6.2.1.4", kind="area", hef=hef)
-    edge = trace("psi_ed,N", "edge", tension.edge_factor(nearest, hef), "17.6.2.4", kind="number", ca_min=nearest)
-    uncracked = trace("psi_c,N psi_cp,N", "cracked or not", group.uncracked(nearest, hef), "17.6.2.5", kind="number")
-    Ncb = trace(
-        "Ncbg", "ANc/ANco psi_ed,N psi_c,N psi_cp,N Nb", area / whole * edge * uncracked * Nb, "17.6.2.1b", kind="force"
+    Nb = group.code.tension.basic_breakout(
+        hef, c.fc, trace, group.installed.kc if group.installed else None, group.light
     )
-    design = code.available(Ncb, "breakout", c.confined, trace, category=group.category)
+    Ncb = group.code.tension.cone(
+        Nb, group.area(rods, reach), hef, nearest, group.uncracked(nearest, hef), len(rods), trace
+    )
+    design = group.code.available(Ncb, "breakout", c.confined, trace, category=group.category)
     return Cone(rods, Ncb, design, reach, (float(x), float(y)))
 
 
-def breakout(group: AnchorGroup, code: Code, pulls: np.ndarray, trace: Trace = NULL) -> tuple[np.ndarray, np.ndarray]:
+def breakout(group: AnchorGroup, pulls: np.ndarray, trace: Trace = NULL) -> tuple[np.ndarray, np.ndarray]:
     """(tension, design strength) of the group that is nearest to breaking out, as `worst_of` gives them (17.6.2.1b)."""
-    return worst_of(cones, group, code, pulls, trace)
+    return worst_of(cones, group, pulls, trace)
 
 
-def worst_of(
-    cones: Cones, group: AnchorGroup, code: Code, pulls: np.ndarray, trace: Trace = NULL
-) -> tuple[np.ndarray, np.ndarray]:
+def worst_of(cones: Cones, group: AnchorGroup, pulls: np.ndarray, trace: Trace = NULL) -> tuple[np.ndarray, np.ndarray]:
     """(tension, design strength) of that of the `cones` of the rods that pull which is used most, each in the shape of
     `pulls` (..., rods) less its last axis; the strength counts the eccentricity of the rods that pull (17.6.2.3,
     17.6.5.3)."""
     flat = pulls.reshape(-1, group.n)
     every = min(
-        (cone.strength for cone in cones(group, code, tuple(range(group.n)))), default=0.0
+        (cone.strength for cone in cones(group, tuple(range(group.n)))), default=0.0
     )  # shown where nothing pulls
     demand, strength = np.zeros(len(flat)), np.full(len(flat), every)
     which, at = masks(flat > NOTHING)
@@ -136,7 +127,7 @@ def worst_of(
             continue
         here = at == k
         worst = np.full(int(here.sum()), -1.0)
-        for cone in cones(group, code, chosen(int(mask))):
+        for cone in cones(group, chosen(int(mask))):
             total, held = share(cone, group, flat[np.ix_(here, cone.rods)])
             use = ratio(total, held)
             more = use > worst
@@ -146,9 +137,9 @@ def worst_of(
     unknown = np.isnan(flat).any(axis=1)
     demand[unknown] = np.nan
     if trace.on and len(flat):
-        cones(group, code, pulling(flat[0]), trace)
+        cones(group, pulling(flat[0]), trace)
         trace("Nu", "rods that pull and come out together", demand[0], kind="force")
-        trace("phi Nn", "with the eccentricity of their tension (psi_ec,N)", strength[0], "17.6.2.3", kind="force")
+        group.code.tension.eccentric(float(strength[0]), trace)
     return demand.reshape(pulls.shape[:-1]), strength.reshape(pulls.shape[:-1])
 
 
@@ -157,9 +148,9 @@ def share(cone: Cone, group: AnchorGroup, own: np.ndarray) -> tuple[np.ndarray, 
     eccentricity (17.6.2.3)."""
     total = own.sum(axis=1)
     e = own @ (group.xy[list(cone.rods)] - np.array(cone.centre)) / total[:, None]
-    return total, cone.strength * tension.eccentricity_factor(e[:, 0], cone.reach) * tension.eccentricity_factor(
-        e[:, 1], cone.reach
-    )
+    return total, cone.strength * group.code.tension.eccentricity_factor(
+        e[:, 0], cone.reach
+    ) * group.code.tension.eccentricity_factor(e[:, 1], cone.reach)
 
 
 def faces(group: AnchorGroup) -> list[int]:
@@ -168,13 +159,11 @@ def faces(group: AnchorGroup) -> list[int]:
 
 
 @lru_cache(maxsize=4096)
-def _bursts(group: AnchorGroup, code: Code, pulling: tuple[int, ...]) -> tuple[tuple[tuple[int, ...], float], ...]:
-    return tuple(_blowouts(group, code, pulling, NULL))
+def _bursts(group: AnchorGroup, pulling: tuple[int, ...]) -> tuple[tuple[tuple[int, ...], float], ...]:
+    return tuple(_blowouts(group, pulling, NULL))
 
 
-def _blowouts(
-    group: AnchorGroup, code: Code, pulling: tuple[int, ...], trace: Trace
-) -> list[tuple[tuple[int, ...], float]]:
+def _blowouts(group: AnchorGroup, pulling: tuple[int, ...], trace: Trace) -> list[tuple[tuple[int, ...], float]]:
     """(rods, design strength) of each rod and each run of rods along a face that they are near to."""
     found = []
     for side in faces(group):
@@ -184,38 +173,29 @@ def _blowouts(
             if not own or group.hef <= 2.5 * ca1:
                 continue
             runs = group.groups(own, 3 * ca1)  # closer than 6 ca1
-            found += [(run, _burst(group, code, run, side, ca1, trace)) for run in runs]
+            found += [(run, _burst(group, run, side, ca1, trace)) for run in runs]
     return found
 
 
-def _burst(group: AnchorGroup, code: Code, run: tuple[int, ...], side: int, ca1: float, trace: Trace) -> float:
+def _burst(group: AnchorGroup, run: tuple[int, ...], side: int, ca1: float, trace: Trace) -> float:
     if ca1 <= 0:
         return 0.0
-    Nsb = tension.blowout(ca1, group.rod, group.concrete.fc, trace, group.light)
-    if len(run) == 1:
-        beside = [s for s in range(4) if s // 2 != side // 2]
-        Nsb *= trace(
-            "u",
-            "other edge",
-            tension.corner_factor(ca1, float(group.edges[run[0], beside].min())),
-            "17.6.4.1.1",
-            kind="number",
-        )
-    else:
-        s = float(np.ptp(group.xy[list(run), 1 - side // 2]))
-        Nsb = trace("Nsbg", "(1 + s/(6 ca1)) Nsb", (1 + s / (6 * ca1)) * Nsb, "17.6.4.2", kind="force", s=s, ca1=ca1)
-    return code.available(Nsb, "breakout", group.concrete.confined, trace)
+    Nsb = group.code.tension.blowout(ca1, group.rod, group.concrete.fc, trace, group.light)
+    beside = [s for s in range(4) if s // 2 != side // 2]
+    other, spread = float(group.edges[run[0], beside].min()), float(np.ptp(group.xy[list(run), 1 - side // 2]))
+    Nsb = group.code.tension.burst(Nsb, ca1, other, spread, len(run), trace)
+    return group.code.available(Nsb, "breakout", group.concrete.confined, trace)
 
 
-def blowout(group: AnchorGroup, code: Code, pulls: np.ndarray, trace: Trace = NULL) -> tuple[np.ndarray, np.ndarray]:
+def blowout(group: AnchorGroup, pulls: np.ndarray, trace: Trace = NULL) -> tuple[np.ndarray, np.ndarray]:
     """(tension, design strength) of the run of rods that is nearest to bursting a face, as `breakout` gives them."""
     flat = pulls.reshape(-1, group.n)
-    every = min((held for _, held in _bursts(group, code, tuple(range(group.n)))), default=0.0)
+    every = min((held for _, held in _bursts(group, tuple(range(group.n)))), default=0.0)
     demand, strength = np.zeros(len(flat)), np.full(len(flat), every)
     which, at = masks(flat > NOTHING)
     for k, mask in enumerate(which):
         here, worst = at == k, np.full(int((at == k).sum()), -1.0)
-        for run, held in _bursts(group, code, chosen(int(mask))):
+        for run, held in _bursts(group, chosen(int(mask))):
             total = flat[np.ix_(here, run)].sum(axis=1)
             use = ratio(total, held)
             more = use > worst
@@ -224,5 +204,5 @@ def blowout(group: AnchorGroup, code: Code, pulls: np.ndarray, trace: Trace = NU
             strength[here] = np.where(more, held, strength[here])
     demand[np.isnan(flat).any(axis=1)] = np.nan
     if trace.on and len(flat):
-        _blowouts(group, code, pulling(flat[0]), trace)
+        _blowouts(group, pulling(flat[0]), trace)
     return demand.reshape(pulls.shape[:-1]), strength.reshape(pulls.shape[:-1])

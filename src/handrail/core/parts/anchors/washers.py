@@ -10,7 +10,7 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Electrode, Grade, Rod
-from handrail.core.codes.aisc360 import Code, bolts, welds
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_most
 from handrail.core.trace import Trace
 from handrail.core.units import INCH
@@ -36,22 +36,22 @@ class Washers:
         lines = under.trace()
         clear = (self.side - self.rod.d - FIT) / 2
         held = min(
-            bolts.bearing(code, self.rod.d, self.t, self.grade.Fu, trace=lines),
-            float(bolts.tearout(code, np.array(clear), self.t, self.grade.Fu, trace=lines)),
+            code.bolts.bearing(self.rod.d, self.t, self.grade.Fu, trace=lines),
+            float(code.bolts.tearout(np.array(clear), self.t, self.grade.Fu, trace=lines)),
         )
-        yield under.state("washer_bearing", "J3.11", "force", lambda a, t: (self._each(a, t), held), lines)
+        yield under.state("washer_bearing", "force", lambda a, t: (self._each(a, t), held), lines)
         line = under.trace()
-        each = welds.fillet(code, self.electrode, self.weld, line)
+        each = code.welds.fillet(self.electrode, self.weld, line)
 
         def welded(actions: Actions, t: Trace) -> tuple[Any, Any]:
             return t("f", "V / 4 sides", self._each(actions, t) / (4 * self.side), kind="per_length"), each
 
-        yield under.state("washer_weld", "J2.4", "per_length", welded, line)
+        yield under.state("washer_weld", "per_length", welded, line)
 
     def _each(self, actions: Actions, t: Trace) -> np.ndarray:
         return t("V", "the largest of a rod", self.largest(actions), kind="force")
 
-    def rules(self) -> Iterator[DetailingRule]:
+    def rules(self, code: Code) -> Iterator[DetailingRule]:
         """The fillet fits on the washer's edge."""
         most = self.t if self.t < INCH / 4 - 1e-6 else self.t - INCH / 16
-        yield at_most("washer_weld_size", "washers", self.weld, most, "J2.2b")
+        yield at_most("washer_weld_size", "washers", self.weld, most, code.clause("washer_weld_size"))

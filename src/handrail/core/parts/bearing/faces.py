@@ -9,7 +9,7 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Section
-from handrail.core.codes.aisc360.code import E
+from handrail.core.catalogue.steel import E
 from handrail.core.parts.bearing.footprint import Footprint, Pad
 from handrail.core.parts.bearing.strain import Plane, strain
 
@@ -28,7 +28,8 @@ class Faces:
         """What presses and what pulls, worked out once. It grows in proportion to the actions; nothing of it is solved
         where nothing could hold a pull."""
         return actions.once(
-            ("faces", self), lambda: strain(self.footprint, -actions.N, -actions.M, -actions.Mw, ELASTIC, E, E)
+            ("faces", self),
+            lambda: strain(self.footprint, -actions.N, -actions.M, -actions.Mw, ELASTIC, E, E),
         )
 
     def pulls(self, actions: Actions) -> np.ndarray:

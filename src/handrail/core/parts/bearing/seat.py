@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.codes.aisc360 import bases
+from handrail.core.codes.family import Overhang
 from handrail.core.parts.bearing.block import block, lever
 from handrail.core.parts.bearing.footprint import Footprint
 from handrail.core.parts.bearing.strain import pressed_moments, strain
@@ -138,7 +138,7 @@ class Seat:
         found.tensions[here] = np.where(solved.solved[:, None], solved.tensions, 0.0)
         found.use[here] = np.where(solved.solved, np.minimum(solved.pressure / self.limit, 1.0), np.inf)
 
-    def strips(self, actions: Actions, over: bases.Overhang, relief: Any) -> np.ndarray:
+    def strips(self, actions: Actions, over: Overhang, relief: Any) -> np.ndarray:
         """The largest moment of one millimetre of plate that is bent up past the column, N*mm/mm, in the actions'
         shape; `relief(use)` is lambda of n' (Manual Part 14)."""
         rest = self.rest(actions)
@@ -156,9 +156,7 @@ class Seat:
                 if not here.any():
                     continue
                 p, deep = rest.pressure[here], rest.depth[here]
-                bent = np.maximum(
-                    bases.pressed(p, deep, own), bases.pressed(p, deep, other)
-                )  # n in place of m (Design Guide 1)
+                bent = np.maximum(pressed(p, deep, own), pressed(p, deep, other))  # n in place of m (Design Guide 1)
                 behind = np.maximum(deep - (size - max(far, 0.0)), 0.0)  # of the block past the column's other line
                 found[here] = np.maximum.reduce([found[here], bent, p * behind**2 / 2])
         if rest.by_strain.any():
@@ -166,7 +164,7 @@ class Seat:
             found[rest.by_strain] = np.maximum(found[rest.by_strain], bent)
         return found
 
-    def reaches(self, over: bases.Overhang) -> tuple[tuple[float, float], tuple[float, float]]:
+    def reaches(self, over: Overhang) -> tuple[tuple[float, float], tuple[float, float]]:
         """How far the plate reaches past the column's lines on the minus and the plus side, along and across, mm."""
         (x, y), along, across = self.column, over.along, over.across
         return (along + x, along - x), (across + y, across - y)
@@ -209,7 +207,7 @@ class Seat:
             )
         return force, first, second
 
-    def _strips_of_plane(self, plane: np.ndarray, over: bases.Overhang) -> np.ndarray:
+    def _strips_of_plane(self, plane: np.ndarray, over: Overhang) -> np.ndarray:
         """(m,) of planes (m, 3): on each side the strip that is pressed most, its pressure as the plane gives it."""
         most = np.zeros(len(plane))
         halves = (self.plate.length / 2, self.plate.width / 2)
@@ -223,3 +221,12 @@ class Seat:
                 pressure = np.clip(self.Ec * strained, 0.0, self.limit)
                 most = np.maximum(most, (pressure * lever_).sum(axis=1) * step)
         return most
+
+
+def pressed(pressure: np.ndarray, block: np.ndarray, reach: float) -> np.ndarray:
+    """Moment of one millimetre of plate that reaches `reach` past the column over a block of even `pressure` (MPa) that
+    is `block` mm deep from the plate's edge, N*mm/mm (Design Guide 1): the pressure's own lever where the block ends
+    sooner."""
+    reach = max(reach, 0.0)
+    deep = np.minimum(block, reach)
+    return np.asarray(pressure) * deep * (reach - deep / 2)

@@ -12,8 +12,8 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Electrode
-from handrail.core.codes.aisc360 import Code, bolts, plates, splices, welds
-from handrail.core.codes.aisc360.code import E
+from handrail.core.catalogue.steel import E
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.bearing import Faces
 from handrail.core.parts.splice.flange import FlangeSide
@@ -74,12 +74,11 @@ class ColumnFlanges(FlangeSide):
 
     def _net_section(self, under: Under, code: Code) -> LimitState:
         """The flange's own net section under what pulls."""
-        net = splices.flange_net_area(self.steel.section, self._hole)
+        net = code.splices.flange_net_area(self.steel.section, self._hole(code))
         return under.fixed(
             "flange_rupture",
-            "J4.1",
             "force",
-            lambda t: plates.tension_rupture(code, self.steel.grade.Fu, net, t),
+            lambda t: code.plates.tension_rupture(self.steel.grade.Fu, net, t),
             self._pull(self.bolt_lever, 1.0),
         )
 
@@ -89,7 +88,9 @@ class ColumnFlanges(FlangeSide):
         nothing = Actions.of(np.zeros((1, 1, 6)))
         pulled = [s for s in self.states(code, False) if not s.check.endswith(("_slip", "_buckling"))]
         held = min(float(s.evaluate(nothing, NULL)[1]) for s in pulled)
-        yield at_least("seismic_flange_strength", "flange_plate", held, least, "AISC 341 D2.5b", "force")
+        yield at_least(
+            "seismic_flange_strength", "flange_plate", held, least, code.clause("seismic_flange_strength"), "force"
+        )
 
 
 @dataclass(frozen=True)
@@ -107,7 +108,7 @@ class GrooveFlanges:
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
         """The groove at the flange's tip that pulls most (Table J2.5), with the weak-axis shear across it."""
         lines = under.trace()
-        held = welds.groove_tension(code, self.electrode, self.throat, lines)
+        held = code.welds.groove_tension(self.electrode, self.throat, lines)
 
         def at_tip(actions: Actions, t: Trace) -> tuple[Any, Any]:
             v = actions.Vw / 2 / self.width
@@ -118,7 +119,7 @@ class GrooveFlanges:
             )
             return t("f", words, np.hypot(self._tip(actions), v), kind="per_length", N=actions.N, M=actions.M), held
 
-        yield under.state("flange_groove", "J2.4", "per_length", at_tip, lines)
+        yield under.state("flange_groove", "per_length", at_tip, lines)
 
     def _tip(self, actions: Actions) -> np.ndarray:
         """The most that pulls (or presses, where ends do not bear) at a flange's tip, N/mm."""
@@ -140,9 +141,11 @@ class GrooveFlanges:
             self.width * self.throat / TIES,
         )
 
-    def rules(self) -> Iterator[DetailingRule]:
+    def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Least throat by the thinner part (Table J2.3)."""
-        yield at_least("groove_throat", "weld", self.throat, welds.min_throat(self.t), "J2.1b")
+        yield at_least(
+            "groove_throat", "weld", self.throat, code.welds.min_throat(self.t), code.clause("groove_throat")
+        )
         yield at_least("groove_within_flange", "weld", self.t - self.throat, 0.0)
 
 
@@ -166,9 +169,8 @@ class Contact:
         if faces := self.faces:
             yield under.fixed(
                 "contact_pressure",
-                "J7",
                 "stress",
-                lambda t: splices.contact_bearing(code, self.Fy, 1.0, t),
+                lambda t: code.splices.contact_bearing(self.Fy, 1.0, t),
                 lambda a, t: t(
                     "fp",
                     "the largest, elastically, under N with M and Mw",
@@ -180,17 +182,16 @@ class Contact:
             )
             yield under.fixed(
                 "contact_bearing",
-                "J7",
                 "force",
-                lambda t: splices.contact_bearing(code, self.Fy, self.area, t),
+                lambda t: code.splices.contact_bearing(self.Fy, self.area, t),
                 lambda a, t: t("Pr", "max(-N, 0)", a.thrust, N=a.N),
             )
         if self.shears:
-            yield under.state("contact_friction", "J3.9", "force", lambda a, t: self._slides(code, a, t))
+            yield under.state("contact_friction", "force", lambda a, t: self._slides(code, a, t))
 
     def _slides(self, code: Code, actions: Actions, t: Trace) -> tuple[Any, Any]:
         pressed = actions.thrust if self.faces else actions.thrust * 0.0
-        mu, factor = bolts.FAYING["A"], code.factor("bolt")
+        mu, factor = code.bolts.friction("A"), code.factor("bolt")
         words = "0.75 x 0.30 of what presses" if code.lrfd else "0.30 / 2.00 of what presses"
         held = t(
             "held",

@@ -12,8 +12,7 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Bolt, Grade, HoleSize, Section
-from handrail.core.codes.aisc360 import Code, bolts, plates
-from handrail.core.codes.aisc360.prying import Pried, bolt_tension
+from handrail.core.codes.family import Code, Pried
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most
 from handrail.core.parts.bearing import Faces, Footprint, profile
 from handrail.core.parts.bearing.rod_lines import RodLine, clear, rod_lines
@@ -77,30 +76,27 @@ class EndPlates:
     def states(self, under: Under, code: Code) -> Iterator[LimitState]:
         """Tension with prying and shear, shear alone, bearing on the plates."""
         lines = under.trace()
-        yield under.state("bolt_tension", code.clause("J3.7"), "force", lambda a, t: self._tension(code, a, t), lines)
-        if self.snug and not bolts.snug_in_tension(self.bolt):
+        yield under.state("bolt_tension", "force", lambda a, t: self._tension(code, a, t), lines)
+        if self.snug and not code.bolts.snug_in_tension(self.bolt):
             little = LITTLE * self.bolt.Fnt * self.bolt.area
             yield under.state(
                 "snug_in_tension",
-                code.clause("J3.2"),
                 "force",
                 lambda a, t: (t("T", "the largest of a bolt", self.pulls(a).max(axis=-1), kind="force"), little),
                 limit=True,
             )
         shear = under.trace()
-        rn = bolts.shear(code, self.bolt, 1, shear)
+        rn = code.bolts.shear(self.bolt, 1, shear)
         yield under.state(
             "bolt_shear",
-            code.clause("J3.7"),
             "force",
             lambda a, t: (t("Vr", "sqrt(V^2 + Vw^2)/n + |T| r/sum r^2", self.shears(a)), rn),
             shear,
         )
         wall = under.trace()
-        squashed = plates.tension_yield(code, self.wall_Fy, 1.0, wall)
+        squashed = code.plates.tension_yield(self.wall_Fy, 1.0, wall)
         yield under.state(
             "wall_pressure",
-            "J4.4",
             "stress",
             lambda a, t: (
                 t("fp", "the largest under the wall, elastically", self.faces.pressure(a), kind="stress", N=a.N, M=a.M),
@@ -110,21 +106,19 @@ class EndPlates:
         )
         bearing = under.trace()
         held = self._bearing(code, bearing)
-        yield under.state(
-            "bolt_bearing_plate", code.clause("J3.11"), "force", lambda a, t: (self.shears(a), held), bearing
-        )
+        yield under.state("bolt_bearing_plate", "force", lambda a, t: (self.shears(a), held), bearing)
 
     def _tension(self, code: Code, actions: Actions, t: Trace) -> tuple[Any, Any]:
         """The bolt that is nearest to its strength."""
-        pulls, B = self.pulls(actions), bolt_tension(code, self.bolt, self.shears(actions), t)
-        shares = np.stack([one.share(code, B) for one in self.pried], axis=-1)
+        pulls, B = self.pulls(actions), code.prying.tension(self.bolt, self.shears(actions), t)
+        shares = np.stack([code.prying.share(one, B) for one in self.pried], axis=-1)
         held = B[..., None] * shares
         with np.errstate(divide="ignore", invalid="ignore"):
             use = np.where(pulls == 0, 0.0, np.where(held > 0, pulls / held, np.inf))
         worst = use.argmax(axis=-1)[..., None]
         if t.on:
             k = int(np.ravel(worst)[0])
-            self.pried[k].share(code, B, t)
+            code.prying.share(self.pried[k], B, t)
             t(
                 "T",
                 f"of bolt {k + 1}, in balance with what presses under the wall",
@@ -136,23 +130,33 @@ class EndPlates:
         return np.take_along_axis(pulls, worst, -1)[..., 0], np.take_along_axis(held, worst, -1)[..., 0]
 
     def _bearing(self, code: Code, t: Trace) -> float:
-        bear, tear = bolts.bearing_factors(self.hole, self.deformation)
+        bear, tear = code.bolts.bearing_factors(self.hole, self.deformation)
         edge = min(one.a for one in self.pried) - self.hole.along / 2
-        found = bolts.tearout(code, np.array(max(edge, 0.0)), self.t, self.grade.Fu, tear, t)
-        return min(float(found), bolts.bearing(code, self.bolt.d, self.t, self.grade.Fu, bear, t))
+        found = code.bolts.tearout(np.array(max(edge, 0.0)), self.t, self.grade.Fu, tear, t)
+        return min(float(found), code.bolts.bearing(self.bolt.d, self.t, self.grade.Fu, bear, t))
 
     def rules(self, code: Code, weld: float, largest: Section) -> Iterator[DetailingRule]:
         """Four bolts, edges, spacing, and room beside the wall and its weld."""
-        yield at_least("bolts_at_least", "bolts", self.n, FOUR, "OSHA 1926.756(d)", kind="number")
-        least = bolts.min_edge(self.bolt, self.hole, False)
-        yield at_least("edge_distance", "plate", min(one.a for one in self.pried), least, code.clause("J3.5"))
+        yield at_least("bolts_at_least", "bolts", self.n, FOUR, code.clause("bolts_at_least"), kind="number")
+        least = code.bolts.min_edge(self.bolt, self.hole, False)
+        yield at_least("edge_distance", "plate", min(one.a for one in self.pried), least, code.clause("edge_distance"))
         past = np.array([self.plate.length, self.plate.width]) / 2 - np.abs(self.plate.xy).max(axis=0)
-        yield at_most("max_edge_distance", "plate", float(past.max()), bolts.max_edge(self.t), code.clause("J3.6"))
+        yield at_most(
+            "max_edge_distance",
+            "plate",
+            float(past.max()),
+            code.bolts.max_edge(self.t),
+            code.clause("max_edge_distance"),
+        )
         apart = np.linalg.norm(self.plate.xy[:, None] - self.plate.xy[None], axis=-1)[np.triu_indices(self.n, 1)]
         yield at_least(
-            "spacing", "bolts", float(apart.min(initial=np.inf)), bolts.min_spacing(self.bolt.d), code.clause("J3.4")
+            "spacing",
+            "bolts",
+            float(apart.min(initial=np.inf)),
+            code.bolts.min_spacing(self.bolt.d),
+            code.clause("spacing"),
         )
         room = min(clear(largest, p) for p in self.plate.points)
-        yield at_least("bolt_tightening", "bolts", room - weld, self.bolt.tightening, "Manual Part 7")
+        yield at_least("bolt_tightening", "bolts", room - weld, self.bolt.tightening, code.clause("bolt_tightening"))
         if self.grade.max_thickness:
             yield at_most("plate_grade_thickness", "plate", self.t, self.grade.max_thickness, self.grade.standard)

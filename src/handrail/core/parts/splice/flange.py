@@ -13,8 +13,7 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Bolt, Grade, HoleSize, Steel
-from handrail.core.codes.aisc360 import Code, plates, splices
-from handrail.core.codes.aisc360 import bolts as bolts_of
+from handrail.core.codes.family import NO_FILLER, Code, Filler
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never
 from handrail.core.parts.bolted_plies import threads
 from handrail.core.trace import NULL, Trace
@@ -59,7 +58,7 @@ class FlangePlates:
 class FlangeSide:
     """One piece of `steel`; `rows` bolts in each of two lines `gage` apart at `pitch` along the beam; `beam_edge` from
     the piece's end to the first, `end` from the last to the plate's end, `half_gap` from the splice's middle to the
-    piece's end, mm. `depth` is the lesser of both pieces, `reduced` what fillers leave of the bolts' shear."""
+    piece's end, mm. `depth` is the lesser of both pieces, `filler` what the bolts go through besides."""
 
     steel: Steel
     plates: FlangePlates
@@ -74,7 +73,7 @@ class FlangeSide:
     depth: float
     deformation: bool
     tightening: str
-    reduced: float = 1.0
+    filler: Filler = NO_FILLER
 
     @property
     def n(self) -> int:
@@ -133,29 +132,28 @@ class FlangeSide:
     def states(self, code: Code, tracing: bool, with_plates: bool = True) -> Iterator[LimitState]:
         """Bolts, flange, and the plates (the same for both pieces)."""
         bolts, h = Under(code, "flange_bolts", tracing), self.bolt_lever
-        yield bolts.fixed(
-            "flange_bolt_shear", code.clause("J3.7"), "force", lambda t: self.n * self._shear(code, t), self._most(h)
-        )
-        yield bolts.fixed(
-            "flange_bolt_bearing", code.clause("J3.11"), "force", lambda t: self._bearing(code, t), self._most(h)
-        )
+        yield bolts.fixed("flange_bolt_shear", "force", lambda t: self.n * self._shear(code, t), self._most(h))
+        yield bolts.fixed("flange_bolt_bearing", "force", lambda t: self._bearing(code, t), self._most(h))
         if self.tightening.startswith("slip"):
-            yield bolts.fixed("flange_slip", code.clause("J3.9"), "force", lambda t: self._slip(code, t), self._most(h))
+            yield bolts.fixed("flange_slip", "force", lambda t: self._slip(code, t), self._most(h))
         flange = Under(code, "flange", tracing)
         yield self._net_section(flange, code)
-        yield flange.fixed(
-            "flange_block_shear", "J4.3", "force", lambda t: self._flange_block(code, t), self._pull(h, 1.0)
-        )
+        yield flange.fixed("flange_block_shear", "force", lambda t: self._flange_block(code, t), self._pull(h, 1.0))
         if with_plates:
             yield from self._of_plates(code, tracing)
 
     def _shear(self, code: Code, t: Trace = NULL) -> float:
-        rn = bolts_of.shear(code, self.bolt, self.plates.planes, t)
-        factor = self.reduced * (bolts_of.END_LOADED if self.length > bolts_of.END_LOADED_LIMIT else 1.0)
+        rn = code.bolts.shear(self.bolt, self.plates.planes, t)
+        factor = code.splices.filler_factor(self.filler) * code.bolts.end_loaded(self.length)
         return (
             rn
             if factor == 1
-            else t("phi r_n", f"{factor:.3f} of it: fillers (J5.2), length over 38 in.", factor * rn, "J5.2")
+            else t(
+                "phi r_n",
+                f"{factor:.3f} of it: fillers (J5.2), length over 38 in.",
+                factor * rn,
+                code.clause("fillers"),
+            )
         )
 
     def _bearing(self, code: Code, t: Trace) -> float:
@@ -169,48 +167,53 @@ class FlangeSide:
             self._on(code, self.plates.inside[1], grade.Fu, self.end, t) if self.plates.inside else np.zeros(self.rows)
         )
         total = LINES * float(np.minimum(np.minimum(flange, (outer + inner)[::-1]), each).sum())
-        return t("phi Rn", "sum of the least of each bolt", total, "J3.6", kind="force")
+        return t("phi Rn", "sum of the least of each bolt", total, code.clause("least_of_each_bolt"), kind="force")
 
     def _on(self, code: Code, thick: float, Fu: float, edge: float, t: Trace) -> np.ndarray:
         """(rows,) N of the bolts of one line on a ply whose edge is `edge` before the first of them."""
-        bear, tear = bolts_of.bearing_factors(self.hole, self.deformation)
+        bear, tear = code.bolts.bearing_factors(self.hole, self.deformation)
         along = self.hole.across  # V of a beam runs down; along the beam is across it
         clear = np.full(self.rows, self.pitch - along)
         clear[0] = edge - along / 2
-        found = bolts_of.tearout(code, np.maximum(clear, 0.0), thick, Fu, tear, t)
-        return np.minimum(found, bolts_of.bearing(code, self.bolt.d, thick, Fu, bear, t))
+        found = code.bolts.tearout(np.maximum(clear, 0.0), thick, Fu, tear, t)
+        return np.minimum(found, code.bolts.bearing(self.bolt.d, thick, Fu, bear, t))
 
     def _slip(self, code: Code, t: Trace) -> float:
-        each = bolts_of.slip(
-            code, self.bolt, self.hole, self.tightening[-1].upper(), self.hole.across > self.hole.along, t
-        )
+        each = code.bolts.slip(self.bolt, self.hole, self.tightening[-1].upper(), self.hole.across > self.hole.along, t)
         return t(
             "phi Rn",
             "n planes r_n",
             self.n * self.plates.planes * each,
-            code.clause("J3.9"),
+            code.clause("slip"),
             kind="force",
             n_bolts=self.n,
         )
 
-    @property
-    def _hole(self) -> float:
-        """What a hole takes from a width, mm (B4.3b)."""
-        return plates.net_hole(self.hole.along)
+    def _hole(self, code: Code) -> float:
+        """What a hole takes from a width, mm."""
+        return code.plates.net_hole(self.hole.along)
 
     def _net_section(self, under: Under, code: Code) -> LimitState:
         """The beam beside its holes: F13.1, with a pull on its net section besides."""
         lines = under.trace()
-        Mc = splices.flange_with_holes(code, self.steel, self._hole, lines)
+        Mc = code.splices.flange_with_holes(self.steel, self._hole(code), lines)
         s = self.steel.section
-        net = s.A - 2 * LINES * self._hole * s.tf
-        Nc = plates.tension_rupture(code, self.steel.grade.Fu, net, lines)
+        net = s.A - 2 * LINES * self._hole(code) * s.tf
+        Nc = code.plates.tension_rupture(self.steel.grade.Fu, net, lines)
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
             used = np.abs(actions.M) / Mc + actions.pull / Nc
-            return t("u", "|M|/Mc + max(N, 0)/Nc", used, "F13.1", kind="number", M=actions.M, N=actions.N), 1.0
+            return t(
+                "u",
+                "|M|/Mc + max(N, 0)/Nc",
+                used,
+                code.clause("flange_net_section"),
+                kind="number",
+                M=actions.M,
+                N=actions.N,
+            ), 1.0
 
-        return under.state("flange_net_section", "F13.1", "number", evaluate, lines)
+        return under.state("flange_net_section", "number", evaluate, lines)
 
     def _flange_block(self, code: Code, t: Trace) -> float:
         """Both halves of the flange torn from its end: shear along each line of bolts, tension out to the tips."""
@@ -218,12 +221,12 @@ class FlangeSide:
         return self._tear(code, s.tf, grade, self.beam_edge, (s.bf - self.gage) / 2, t)
 
     def _tear(self, code: Code, thick: float, grade: Grade, edge: float, aside: float, t: Trace) -> float:
-        run, hole = edge + self.length, self._hole
+        run, hole = edge + self.length, self._hole(code)
         Agv, Anv = 2 * thick * run, 2 * thick * (run - (self.rows - 0.5) * hole)
         Ant = 2 * thick * (aside - hole / 2)
         if min(Anv, Ant) <= 0:
             return 0.0
-        return plates.block_shear(code, grade.Fy, grade.Fu, Agv, Anv, Ant, 1.0, t)
+        return code.plates.block_shear(grade.Fy, grade.Fu, Agv, Anv, Ant, 1.0, t)
 
     def _of_plates(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         p = self.plates
@@ -242,23 +245,18 @@ class FlangeSide:
         )
         holes = LINES if name == OUTSIDE else 1
         wide = self.spread(width, name)
-        gross, net = count * wide * thick, count * thick * max(min(wide - holes * self._hole, NET * width), 0.0)
+        gross, net = count * wide * thick, count * thick * max(min(wide - holes * self._hole(code), NET * width), 0.0)
         pull, push = self._pull(self.plate_lever, share), self._push(self.plate_lever, share)
         free, r = 2 * (self.half_gap + self.beam_edge), thick / math.sqrt(12)
+        yield under.fixed(f"{check}_yield", "force", lambda t: code.plates.tension_yield(grade.Fy, gross, t), pull)
+        yield under.fixed(f"{check}_rupture", "force", lambda t: code.plates.tension_rupture(grade.Fu, net, t), pull)
         yield under.fixed(
-            f"{check}_yield", "J4.1", "force", lambda t: plates.tension_yield(code, grade.Fy, gross, t), pull
-        )
-        yield under.fixed(
-            f"{check}_rupture", "J4.1", "force", lambda t: plates.tension_rupture(code, grade.Fu, net, t), pull
-        )
-        yield under.fixed(
-            f"{check}_block_shear", "J4.3", "force", lambda t: self._plate_block(code, width, thick, count, t), pull
+            f"{check}_block_shear", "force", lambda t: self._plate_block(code, width, thick, count, t), pull
         )
         yield under.fixed(
             f"{check}_buckling",
-            "J4.4",
             "force",
-            lambda t: plates.compression(code, grade.Fy, gross, FIXED * free, r, t),
+            lambda t: code.plates.compression(grade.Fy, gross, FIXED * free, r, t),
             push,
         )
 
@@ -273,7 +271,7 @@ class FlangeSide:
 
     def _plate_block(self, code: Code, width: float, thick: float, count: int, t: Trace) -> float:
         """The outer plate: out to its edges, or between its lines of bolts; each inner plate: out to either edge."""
-        grade, run, hole = self.plates.grade, self.end + self.length, self._hole
+        grade, run, hole = self.plates.grade, self.end + self.length, self._hole(code)
         Agv, Anv = 2 * thick * run, 2 * thick * (run - (self.rows - 0.5) * hole)
         if count == 1:
             tensions = [2 * thick * ((width - self.gage) / 2 - hole / 2), thick * (self.gage - hole)]
@@ -281,7 +279,7 @@ class FlangeSide:
             tensions = [2 * thick * (self._inner_edge(width) - hole / 2)]
         if min(Anv, *tensions) <= 0:
             return 0.0
-        return min(plates.block_shear(code, grade.Fy, grade.Fu, Agv, Anv, Ant, 1.0, t) for Ant in tensions)
+        return min(code.plates.block_shear(grade.Fy, grade.Fu, Agv, Anv, Ant, 1.0, t) for Ant in tensions)
 
     def _inner_edge(self, width: float) -> float:
         """From a line of bolts to the nearer edge of an inner plate, which ends at the flange's tip, mm."""
@@ -290,43 +288,52 @@ class FlangeSide:
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Spacing, edges, the gage clear of the web's fillet, and plates on the flange."""
-        s, d, near, edges = self.steel.section, self.bolt.d, code.clause("J3.4"), code.clause("J3.5")
-        least = bolts_of.min_edge(self.bolt, self.hole, False)
+        s, d, near, edges = self.steel.section, self.bolt.d, code.clause("spacing"), code.clause("edge_distance")
+        least = code.bolts.min_edge(self.bolt, self.hole, False)
         if self.rows > 1:
-            yield at_least("flange_pitch", "flange_bolts", self.pitch, bolts_of.min_spacing(d), near)
+            yield at_least("flange_pitch", "flange_bolts", self.pitch, code.bolts.min_spacing(d), near)
             yield at_most(
                 "flange_max_pitch",
                 "flange_bolts",
                 self.pitch,
-                bolts_of.max_spacing(min(self.plates.t, s.tf)),
-                code.clause("J3.6"),
+                code.bolts.max_spacing(min(self.plates.t, s.tf)),
+                code.clause("flange_max_pitch"),
             )
         yield never(
             "flange_oversized_in_bearing",
             "flange_bolts",
             self.hole.type == "OVS" and not self.tightening.startswith("slip"),
             "oversized holes need slip-critical bolts",
-            code.clause("J3.3"),
+            code.clause("flange_oversized_in_bearing"),
         )
         outer = [self.plates.t, self.plates.inside[1] if self.plates.inside else s.tf]
         yield from threads(
+            code,
             "flange_threads",
             self.bolt,
             self.plates.t + s.tf + (self.plates.inside[1] if self.plates.inside else 0.0),
             outer,
             bool(self.plates.inside),
         )
-        yield at_least("flange_gage_spacing", "flange_bolts", self.gage, bolts_of.min_spacing(d), near)
+        yield at_least("flange_gage_spacing", "flange_bolts", self.gage, code.bolts.min_spacing(d), near)
         yield at_least("flange_beam_edge", "flange", self.beam_edge, least, edges)
         yield at_least("flange_side_edge", "flange", (s.bf - self.gage) / 2, least, edges)
         yield at_least("flange_plate_end", "flange_plate", self.end, least, edges)
         yield at_least("flange_plate_side", "flange_plate", (self.plates.width - self.gage) / 2, least, edges)
         aside = max((self.plates.width - self.gage) / 2, self.end)
         yield at_most(
-            "flange_plate_max_edge", "flange_plate", aside, bolts_of.max_edge(self.plates.t), code.clause("J3.6")
+            "flange_plate_max_edge",
+            "flange_plate",
+            aside,
+            code.bolts.max_edge(self.plates.t),
+            code.clause("flange_plate_max_edge"),
         )
         yield at_least(
-            "flange_bolt_tightening", "flange_bolts", self.gage / 2 - s.tw / 2, self.bolt.tightening, "Manual Part 7"
+            "flange_bolt_tightening",
+            "flange_bolts",
+            self.gage / 2 - s.tw / 2,
+            self.bolt.tightening,
+            code.clause("flange_bolt_tightening"),
         )
         if self.plates.grade.max_thickness:
             yield at_most(
@@ -344,5 +351,5 @@ class FlangeSide:
                 "inner_plate",
                 width,
                 s.bf / 2 - max(s.k1, s.tw / 2 + INCH / 4),
-                "Manual Part 1",
+                code.clause("inner_plate_beside_fillet"),
             )

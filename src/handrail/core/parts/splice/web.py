@@ -13,7 +13,7 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Bolt, Grade, HoleSize, Steel
-from handrail.core.codes.aisc360 import Code, plates
+from handrail.core.codes.family import Code, Filler
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, under_part
 from handrail.core.parts.beam_end import BeamEnd
 from handrail.core.parts.bolt_group import Grid
@@ -31,7 +31,7 @@ class WebSide:
     """One piece of `steel`. `plates` of `t` mm and `depth` along V stand on its web; `half_gap` from the splice's
     middle to the piece's end, `beam_edge` from there to the first line of bolts, `edge` from the last line to the
     plate's end, `end` from the outer rows to its edges along V, mm. `share` is the part of N that the web takes;
-    `reduced` what fillers leave of the bolts' shear."""
+    `filler` what the bolts go through besides."""
 
     steel: Steel
     bolt: Bolt
@@ -50,7 +50,7 @@ class WebSide:
     tightening: str
     negligible: float
     share: float
-    reduced: float
+    filler: Filler
 
     @property
     def a(self) -> float:
@@ -111,7 +111,7 @@ class WebSide:
             self.tightening,
             self.negligible,
             self.plates,
-            self.reduced,
+            self.filler,
         )
 
     @cached_property
@@ -147,19 +147,21 @@ class WebSide:
         (J4.4, H1.1)."""
         lines = under.trace()
         e = (self.t + self.steel.section.tw) / 2
-        Pc = plates.compression(
-            code, self.grade.Fy, self.depth * self.t, FREE * 2 * self.a, self.t / math.sqrt(12), lines
+        Pc = code.plates.compression(
+            self.grade.Fy, self.depth * self.t, FREE * 2 * self.a, self.t / math.sqrt(12), lines
         )
-        Mc = plates.flexure_yield(code, self.grade.Fy, self.depth * self.t**2 / 4, lines)
+        Mc = code.plates.flexure_yield(self.grade.Fy, self.depth * self.t**2 / 4, lines)
 
         def evaluate(actions: Actions, t: Trace) -> tuple[Any, Any]:
             P = t("Pr", "max(-N, 0)", actions.thrust, N=actions.N)
             bent = t("Mr", "Pr e", P * e, kind="moment", e=e)
             share = P / Pc
             both = np.where(share >= 0.2, share + 8 / 9 * bent / Mc, share / 2 + bent / Mc)
-            return t("u", "H1-1a, H1-1b", both, "H1.1", kind="number"), 1.0
+            return t(
+                "u", "P/Pc + 8/9 M/Mc, or P/(2 Pc) + M/Mc", both, code.clause("axial_with_bending"), kind="number"
+            ), 1.0
 
-        return under.state("plate_off_the_web", "H1.1", "number", evaluate, lines)
+        return under.state("plate_off_the_web", "number", evaluate, lines)
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Bolts, edges, and the plate between the fillets, over half of that depth."""
@@ -168,10 +170,12 @@ class WebSide:
         edges = {"end_distance": (self.end, "along"), "edge_distance": (self.edge, "across")}
         yield from self.bolts.edge_rules(code, replace(plate, name="plate"), edges, self.t)
         yield from self.bolts.edge_rules(code, web, {"beam_edge_distance": (self.beam_edge, "across")}, web.t)
-        yield from self.plate.rules()
+        yield from self.plate.rules(code)
         T = self.steel.section.T
         yield at_most("plate_between_fillets", "plate", self.depth, T)
-        yield at_least("plate_half_depth", "plate", self.depth, self.steel.section.most_T / 2, "Manual Part 10")
+        yield at_least(
+            "plate_half_depth", "plate", self.depth, self.steel.section.most_T / 2, code.clause("plate_half_depth")
+        )
 
 
 def _shared(of_V: float, of_N: float) -> Callable[[Actions], Actions]:

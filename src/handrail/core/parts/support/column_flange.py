@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.codes.aisc360 import Code, supports
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.support.landing import Support
 from handrail.core.trace import Trace
@@ -30,24 +30,21 @@ class ColumnFlange(Support):
         s, Fy, fixed = self.landing.steel.section, self.landing.steel.grade.Fy, self.landing
         yield under.fixed(
             "support_web_yield",
-            "J10.2",
             "force",
-            lambda t: supports.web_local_yield(code, Fy, s.tw, s.k, fixed.depth, fixed.at_end, t),
+            lambda t: code.supports.web_local_yield(Fy, s.tw, s.k, fixed.depth, fixed.at_end, t),
             self.axial,
         )
         yield under.fixed(
             "support_web_crippling",
-            "J10.3",
             "force",
-            lambda t: supports.web_crippling(code, Fy, s.d, s.tw, s.tf, fixed.depth, fixed.at_end, t),
+            lambda t: code.supports.web_crippling(Fy, s.d, s.tw, s.tf, fixed.depth, fixed.at_end, t),
             self.thrust,
         )
         if fixed.opposed:
             yield under.fixed(
                 "support_web_buckling",
-                "J10.5",
                 "force",
-                lambda t: supports.web_compression_buckling(code, Fy, s.tw, s.d - 2 * s.k, fixed.at_end, t),
+                lambda t: code.supports.web_compression_buckling(Fy, s.tw, s.d - 2 * s.k, fixed.at_end, t),
                 self._pressed,
                 unknown="the force of the beam opposite is not known",
             )

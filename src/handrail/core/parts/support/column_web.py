@@ -9,7 +9,7 @@ from typing import ClassVar
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.codes.aisc360 import Code, supports
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.support.landing import Support
 from handrail.core.trace import NULL, Trace
@@ -36,7 +36,7 @@ class SharedWeb(Support):
 
     def _across(self, under: Under, code: Code) -> Iterator[LimitState]:
         """The web bent out of plane, by yield lines (J10.10)."""
-        yield under.fixed("support_web_bending", "J10.10", "force", lambda t: self._bending(code, t), self.out_of_plane)
+        yield under.fixed("support_web_bending", "force", lambda t: self._bending(code, t), self.out_of_plane)
 
     def _bending(self, code: Code, trace: Trace = NULL) -> float:
         raise NotImplementedError
@@ -48,7 +48,7 @@ class ColumnWeb(SharedWeb):
 
     def _bending(self, code: Code, trace: Trace = NULL) -> float:
         s, fixed = self.landing.steel.section, self.landing
-        return supports.web_bending_along(code, fixed.steel.grade.Fy, s.tw, s.T, fixed.depth, fixed.at_end, trace)
+        return code.supports.web_bending_along(fixed.steel.grade.Fy, s.tw, s.T, fixed.depth, fixed.at_end, trace)
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """The plate and its fillets stand between the column's fillets."""

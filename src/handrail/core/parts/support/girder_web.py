@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from handrail.core.codes.aisc360 import Code, supports
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, at_least, at_most
 from handrail.core.parts.cope import clear_of
 from handrail.core.parts.support.column_web import SharedWeb
@@ -28,7 +28,7 @@ class GirderWeb(SharedWeb):
         s, fixed = self.landing.steel.section, self.landing
         above = fixed.top - s.k_detail
         below = s.T - above - fixed.depth
-        return supports.web_bending_across(code, fixed.steel.grade.Fy, s.tw, s.T, above, below, fixed.at_end, trace)
+        return code.supports.web_bending_across(fixed.steel.grade.Fy, s.tw, s.T, above, below, fixed.at_end, trace)
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """The plate stands between the girder's fillets."""

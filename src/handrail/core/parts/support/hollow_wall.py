@@ -10,8 +10,8 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.codes.aisc360 import Code, supports
-from handrail.core.codes.aisc360.code import E
+from handrail.core.catalogue.steel import E
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.support.landing import Support
 from handrail.core.remark import Remark
@@ -65,7 +65,7 @@ class HollowWall(Support):
                 "tp max",
                 "Fu t / Fyp",
                 grade.Fu * s.wall / fixed.grade.Fy,
-                "Manual Part 10",
+                code.clause("wall_slenderness"),
                 kind="length",
                 Fu=grade.Fu,
                 t=s.wall,
@@ -74,19 +74,25 @@ class HollowWall(Support):
 
         def slender(t: Trace) -> float:
             if s.round:
-                return t("lambda max", "0.11 E/Fy", 0.11 * E / grade.Fy, "Manual Part 10", Fy=grade.Fy)
-            return t("lambda max", "1.40 sqrt(E/Fy)", 1.40 * math.sqrt(E / grade.Fy), "Manual Part 10", Fy=grade.Fy)
+                return t("lambda max", "0.11 E/Fy", 0.11 * E / grade.Fy, code.clause("wall_slenderness"), Fy=grade.Fy)
+            return t(
+                "lambda max",
+                "1.40 sqrt(E/Fy)",
+                1.40 * math.sqrt(E / grade.Fy),
+                code.clause("wall_slenderness"),
+                Fy=grade.Fy,
+            )
 
         wide = s.d if s.round else self._faces()[1] - 3 * s.wall
         if fixed.bends_wall:
-            yield under.given("wall_punching", "Manual Part 10", "length", fixed.t, punching)
-            yield under.given("wall_slenderness", "Manual Part 10", "number", wide / s.wall, slender)
+            yield under.given("wall_punching", "length", fixed.t, punching)
+            yield under.given("wall_slenderness", "number", wide / s.wall, slender)
         yield under.state(
             "wall_plastification",
-            "K2" if s.round else "Manual Part 9",
             "force",
             lambda actions, t: self._plastification(actions, code, t),
             unknown=self._beyond or "the column's own force is not known",
+            of="round_wall_plastification" if s.round else "",
         )
 
     @property
@@ -110,12 +116,12 @@ class HollowWall(Support):
         demand = t("Nr", "force across the wall", level, N=actions.N)
         given = isinstance(actions.N_support, np.ndarray) or not np.isnan(actions.N_support)
         own = np.where(demand > 0, actions.N_support, 0.0) if given else 0.0
-        U = supports.hollow_stress_ratio(code, grade.Fy, s.A, own, t)
+        U = code.supports.hollow_stress_ratio(grade.Fy, s.A, own, t)
         if s.round:
-            strength = supports.round_wall_plastification(code, grade.Fy, s.wall, s.d, fixed.depth, U, t)
+            strength = code.supports.round_wall_plastification(grade.Fy, s.wall, s.d, fixed.depth, U, t)
         else:
-            strength = supports.hollow_wall_plastification(
-                code, grade.Fy, s.wall, self._faces()[1], fixed.t, fixed.depth, U, t
+            strength = code.supports.hollow_wall_plastification(
+                grade.Fy, s.wall, self._faces()[1], fixed.t, fixed.depth, U, t
             )
         if fixed.through and not s.round:  # the tables have none through a round one
             strength = t("phi Rn", "twice it: both walls", 2 * strength, "through-plate", kind="force")
@@ -124,7 +130,7 @@ class HollowWall(Support):
                 "phi Rn",
                 "half of it near the column's end",
                 strength / 2,
-                "K2.1" if s.round else "Manual Part 9",
+                code.clause("round_wall_end" if s.round else "wall_plastification"),
                 kind="force",
             )
         return demand, np.where(demand > 0, np.nan, strength) if self._beyond else strength

@@ -12,7 +12,7 @@ import numpy as np
 
 from handrail.core.actions import Actions, Turned
 from handrail.core.catalogue import Grade, Steel
-from handrail.core.codes.aisc360 import Code, plates
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under
 from handrail.core.trace import Trace
 
@@ -111,7 +111,7 @@ class Support:
         blocks."""
         fixed, depth = self.landing, self.landing.depth
         lines = under.trace()
-        strength = plates.shear_rupture(code, fixed.steel.grade.Fu, fixed.lines * self.thickness * depth, lines)
+        strength = code.plates.shear_rupture(fixed.steel.grade.Fu, fixed.lines * self.thickness * depth, lines)
 
         def shear(actions: Actions, t: Trace) -> tuple[Any, Any]:
             on, along = self.forces(actions), self._on_metal(actions, t)
@@ -126,6 +126,6 @@ class Support:
             size = np.sqrt(self._on_metal(actions, t) ** 2 + (on.axial + couple) ** 2 + np.square(on.across))
             return t("Pr", "sqrt(V^2 + (N + 4 M/l)^2), the support's axes", size, V=on.along, N=on.normal), strength
 
-        yield under.state("support_shear", "J4.2", "force", shear, lines)
+        yield under.state("support_shear", "force", shear, lines)
         if fixed.lever:
-            yield under.state("support_weld_moment", "J2.4", "force", bent, lines)
+            yield under.state("support_weld_moment", "force", bent, lines)

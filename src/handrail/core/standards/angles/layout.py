@@ -9,9 +9,7 @@ from functools import cached_property
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Bolt, Grade, HoleSize, Section, angle, bolt, grade, hole
-from handrail.core.codes.aisc360 import Code, plates
-from handrail.core.codes.aisc360 import bolts as bolt_rules
-from handrail.core.codes.aisc360.prying import Levered, Pried
+from handrail.core.codes.family import Code, Pried
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, under_part
 from handrail.core.parts.beam_end import BeamEnd
 from handrail.core.parts.bolt_group import Grid
@@ -203,8 +201,7 @@ class Angles(ShearEnd):
         """Between the legs and the support."""
         gauge, grid, half = self.of("support_gauge"), self.support_grid, self.group / 2
         edge, b, holes = self.support_leg - gauge, gauge - self.t / 2, self.hole("leg_hole")
-        kind = Pried if self.n == 2 else Levered
-        pried = kind(
+        pried = Pried(
             self.t,
             self.grade.Fu,
             b,
@@ -212,6 +209,7 @@ class Angles(ShearEnd):
             tributary(b, self.of("pitch"), self.end, grid.rows),
             holes.along,
             self.bolt.d,
+            levered=self.n == 1,
         )
         side = grid.width / 2 + edge if self.n == 2 else edge
         ply = Ply(
@@ -321,45 +319,43 @@ class Angles(ShearEnd):
         e = self.off if self.bolted_to_support else self.support_leg + self.tw / 2
 
         def moment(actions: Actions, trace: Trace) -> object:
-            return trace("Mr", "|V| e", actions.shear * e, PART10, V=actions.V, e=e)
+            return trace("Mr", "|V| e", actions.shear * e, code.clause("plate_moment"), V=actions.V, e=e)
 
         yield under.fixed(
             "support_leg_flexure_yield",
-            "J4.5",
             "moment",
-            lambda s: plates.flexure_yield(code, Fy, t * L**2 / 4, s),
+            lambda s: code.plates.flexure_yield(Fy, t * L**2 / 4, s),
             moment,
         )
         if self.bolted_to_support:
-            Z = plates.net_plastic_modulus(
-                t, L, self.support_grid.rows, self.of("pitch"), plates.net_hole(self.hole("leg_hole").along)
+            Z = code.plates.net_plastic_modulus(
+                t, L, self.support_grid.rows, self.of("pitch"), code.plates.net_hole(self.hole("leg_hole").along)
             )
             yield under.fixed(
                 "support_leg_flexure_rupture",
-                "J4.5",
                 "moment",
-                lambda s: plates.flexure_rupture(code, Fu, Z, s),
+                lambda s: code.plates.flexure_rupture(Fu, Z, s),
                 moment,
             )
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Every detailing rule that applies."""
-        yield at_most("angle_rotation", "angle", self.t, THICKEST, PART10)
+        yield at_most("angle_rotation", "angle", self.t, THICKEST, code.clause("angle_rotation"))
         if self.on_beam:
             yield from self._on_beam(code)
         else:
-            yield from self.beam_weld.rules()
+            yield from self.beam_weld.rules(code)
         if self.bolted_to_support:
             yield from self._on_support(code)
         else:
-            yield from self.support_weld.rules()
+            yield from self.support_weld.rules(code)
             yield at_least(
-                "erection_bolts", "angle", self.of("erection_bolts"), ERECTION, "OSHA 1926.756(a)(1)", "number"
+                "erection_bolts", "angle", self.of("erection_bolts"), ERECTION, code.clause("erection_bolts"), "number"
             )
-        yield from self.approach.fits(self.top, self.depth, "angle")
+        yield from self.approach.fits(code, self.top, self.depth, "angle")
         for rule in self.support.rules(code):
             yield replace(rule, rule=rule.rule.replace("plate_", "angle_"))
-        yield from self.approach.rules()
+        yield from self.approach.rules(code)
 
     def _on_beam(self, code: Code) -> Iterator[DetailingRule]:
         leg, web = self.beam_bolts.plies
@@ -370,7 +366,7 @@ class Angles(ShearEnd):
         yield from self.beam_end.rules(code, self.beam_bolts)
         beam, held = self.situation.supported.section, self.beam_end.fastened
         room = [held.first - beam.tf, beam.d - beam.tf - held.last]
-        yield replace(room_for_wrench([self.of("beam_gauge") - self.t, *room], self.beam_bolt), part="bolts")
+        yield replace(room_for_wrench(code, [self.of("beam_gauge") - self.t, *room], self.beam_bolt), part="bolts")
 
     def _on_support(self, code: Code) -> Iterator[DetailingRule]:
         leg = self.support_bolts.plies.plies[0]
@@ -380,11 +376,13 @@ class Angles(ShearEnd):
             "support_edge_distance": (self.support_leg - self.of("support_gauge"), "across"),
         }
         yield from self.support_bolts.plies.edge_rules(code, replace(leg, name="support_leg"), edges, self.t)
-        least = bolt_rules.ductile_diameter(self.t, self.grade.Fy, self.of("support_gauge") - self.t, self.depth)
-        yield at_least("bolt_rotation", "support bolts", self.bolt.d, least, "Manual Part 9")
+        least = code.bolts.ductile_diameter(self.t, self.grade.Fy, self.of("support_gauge") - self.t, self.depth)
+        yield at_least("bolt_rotation", "support bolts", self.bolt.d, least, code.clause("bolt_rotation"))
         yield from self.face.rules(code)
         room = min(room for room, _, _ in self._rooms)
-        yield room_rule("support_bolt_tightening", "support bolts", room, socket_room(self.bolt, self.of("socket")))
+        yield room_rule(
+            code, "support_bolt_tightening", "support bolts", room, socket_room(self.bolt, self.of("socket"))
+        )
 
     @cached_property
     def _rooms(self) -> tuple[tuple[float, str, str], ...]:

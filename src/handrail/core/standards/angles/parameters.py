@@ -6,7 +6,6 @@ from dataclasses import replace
 
 from handrail.core.catalogue import angle, bolt, electrode
 from handrail.core.catalogue.bolts import HOLE_TYPES
-from handrail.core.codes.aisc360 import welds
 from handrail.core.standards.angles.wrenching import fits
 from handrail.core.standards.shear_end.parameters import (
     BEAM_END,
@@ -174,8 +173,8 @@ def drop(sizes: Sizes) -> float:
 def _weld(situation: Situation, sizes: Sizes, other: float) -> float:
     """5/16 in. or what the leg's edge allows; the least size at least."""
     t = angle(text(sizes, "angle")).wall
-    edge = welds.max_size(t) // (INCH / 16) * INCH / 16
-    return max(min(edge, 5 / 16 * INCH), welds.min_size(min(t, other)))
+    edge = situation.code.welds.max_size(t) // (INCH / 16) * INCH / 16
+    return max(min(edge, 5 / 16 * INCH), situation.code.welds.min_size(min(t, other)))
 
 
 def _beam_weld(situation: Situation, sizes: Sizes) -> float:
@@ -185,9 +184,13 @@ def _beam_weld(situation: Situation, sizes: Sizes) -> float:
         electrode(text(sizes, "electrode")),
         _weld(situation, sizes, situation.supported.section.tw),
     )
-    least = welds.min_size(min(angle(text(sizes, "angle")).wall, web.section.tw))
+    least = situation.code.welds.min_size(min(angle(text(sizes, "angle")).wall, web.section.tw))
     return max(
-        min(most, -(-welds.web_ruptures_with(web.section.tw, web.grade.Fu, fill) // (INCH / 16)) * INCH / 16), least
+        min(
+            most,
+            -(-situation.code.welds.web_ruptures_with(web.section.tw, web.grade.Fu, fill) // (INCH / 16)) * INCH / 16,
+        ),
+        least,
     )
 
 
@@ -207,6 +210,8 @@ def _end_distance(situation: Situation, sizes: Sizes) -> float:
 
 
 FOLLOWS: dict[str, Rule] = {
+    "beam_weld": _beam_weld,
+    "support_weld": lambda situation, s: _weld(situation, s, support_thickness(situation)),
     "beam_bolt": lambda situation, s: s["bolt"].value,
     "beam_tightening": lambda situation, s: s["tightening"].value,
     "end_distance": _end_distance,
@@ -215,8 +220,6 @@ FOLLOWS: dict[str, Rule] = {
     "stagger": lambda situation, s: "none" if fits(situation, s, length(s, "support_gauge"), 0.0) else "half_pitch",
     "erection_bolts": lambda situation, s: 0 if text(s, "support_side") == "bolted" else ERECTION,
     "angle_length": lambda situation, s: group_depth(s) + drop(s) + 2 * length(s, "end_distance"),
-    "beam_weld": _beam_weld,
-    "support_weld": lambda situation, s: _weld(situation, s, support_thickness(situation)),
     "gap": clear_gap,
     **copes_follow("gap"),
     "first_bolt": first_bolt,

@@ -8,7 +8,7 @@ from functools import partial
 
 from handrail.core.catalogue import angle, bolt
 from handrail.core.catalogue.bolts import next_size, size_before
-from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.family import Code
 from handrail.core.errors import UnknownName
 from handrail.core.limit_state import LimitState
 from handrail.core.standards.angles.drawing import draw

@@ -7,7 +7,6 @@ import math
 
 import numpy as np
 
-from handrail.core.codes import aci318
 from handrail.core.drawing.lettering import Letter
 from handrail.core.drawing.scene import Circle, Shape, View
 from handrail.core.parts.anchors.surfaces import Surface, surfaces
@@ -37,11 +36,11 @@ def breakout(layout: Layout, letter: Letter, unit: str, t: float) -> View:
 def _all(layout: Layout) -> list[Surface]:
     """With every rod pulled, and sheared towards each side in turn where rods take the shear."""
     n = layout.group.n
-    found = list(surfaces(layout.group, aci318.CODE, np.ones(n) * 1e3, np.zeros((n, 2))))
+    found = list(surfaces(layout.group, np.ones(n) * 1e3, np.zeros((n, 2))))
     if layout.path == "anchors":
         for way in ((1, 0), (-1, 0), (0, 1), (0, -1)):
             side = ("-x", "+x")[way[0] > 0] if way[0] else ("-y", "+y")[way[1] > 0]
-            every = surfaces(layout.group, aci318.CODE, np.zeros(n), np.array(way) * np.ones((n, 1)) * 1e3)
+            every = surfaces(layout.group, np.zeros(n), np.array(way) * np.ones((n, 1)) * 1e3)
             found += [s for s in every if s.side == side]
     return found
 

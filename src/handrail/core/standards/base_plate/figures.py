@@ -7,8 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.codes import aci318
-from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.family import Code
 from handrail.core.parts.anchors.surfaces import surfaces
 from handrail.core.parts.bearing.zones import zone
 from handrail.core.standards.base_plate.layout import Layout
@@ -19,9 +18,7 @@ from handrail.core.standards.sizes import Sizes
 
 def _breaks(layout: Layout, pulls: np.ndarray, shears: np.ndarray, quake: bool) -> Iterator[Breaks]:
     """Of one combination."""
-    for s in surfaces(
-        layout.group, aci318.CODE, np.nan_to_num(pulls), np.nan_to_num(shears, posinf=0.0, neginf=0.0), quake
-    ):
+    for s in surfaces(layout.group, np.nan_to_num(pulls), np.nan_to_num(shears, posinf=0.0, neginf=0.0), quake):
         bars = (
             layout.pull_bars is not None
             if s.kind == "tension"
@@ -35,14 +32,14 @@ def figures(situation: Situation, sizes: Sizes, code: Code, actions: Actions) ->
     one."""
     layout = Layout(situation, sizes)
     sheared = (
-        layout.anchorage().shared(actions)
+        layout.anchorage(code).shared(actions)
         if layout.path == "anchors"
         else np.zeros((*actions.V.shape, layout.group.n, 2))
     )
     shears = np.linalg.norm(sheared, axis=-1)
     found = []
     for k in range(actions.V.shape[-1]):
-        own = Code(code.edition, actions.sets[k][0]) if actions.sets else code
+        own = code.by(actions.sets[k][0]) if actions.sets else code
         rest = layout.seat(own).rest(actions)
         at = (0, k)
         solved = bool(np.isfinite(rest.use[at]))

@@ -12,13 +12,9 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Bars, Rod, bars, electrode, grade, rod
-from handrail.core.codes import aci318
-from handrail.core.codes.aci318.bars import DEEP
-from handrail.core.codes.aci318.code import concrete_modulus
-from handrail.core.codes.aci318.installed import STRONGEST
-from handrail.core.codes.aci318.lugs import MU_GROUT, MU_STEEL
-from handrail.core.codes.aisc360 import Code, bases
-from handrail.core.codes.aisc360.code import E
+from handrail.core.catalogue.steel import E
+from handrail.core.codes.concrete import ConcreteCode
+from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most
 from handrail.core.parts.anchors import AnchorGroup, Concrete
@@ -101,7 +97,7 @@ class Layout(LaidOut):
     def group(self) -> AnchorGroup:
         """The rods in the concrete."""
         f = self.foundation
-        fc = min(f.fc, STRONGEST) if self.installed else f.fc
+        fc = min(f.fc, self.concrete.installed.strongest) if self.installed else f.fc
         concrete = Concrete(
             fc, f.thickness, *self.edges, f.cracked, self.choice("supplementary") == "provided", f.light
         )
@@ -114,6 +110,7 @@ class Layout(LaidOut):
             self.choice("washers") == "welded",
             self.situation.seismic or self.situation.quaking,
             self.installed,
+            code=self.concrete,
         )
 
     @cached_property
@@ -136,15 +133,20 @@ class Layout(LaidOut):
             self.choice("anchor_earthquake") == "qualified",
         )
 
+    @property
+    def concrete(self) -> ConcreteCode:
+        """What judges the concrete."""
+        return self.situation.code.concrete
+
     def seat(self, code: Code) -> Seat:
         """How it rests, on concrete at its limit by `code`."""
         fc = self.foundation.fc
-        limit = bases.bearing_limit(code, fc, self.footprint.confinement(), grout=self.footprint.grout)
+        limit = code.bases.bearing_limit(fc, self.footprint.confinement(), grout=self.footprint.grout)
         return Seat(
             self.footprint,
             limit,
             self.choice("bearing_method"),
-            concrete_modulus(fc, self.foundation.light),
+            self.concrete.modulus(fc, self.foundation.light),
             E,
             self.column,
             self.lug.lever if self.path == "lug" else 0.0,
@@ -182,13 +184,13 @@ class Layout(LaidOut):
             grade(self.choice("plate_grade")),
         )
 
-    def anchorage(self) -> Anchorage:
+    def anchorage(self, code: Code) -> Anchorage:
         """The anchors at work, by strength combinations."""
         sheared = self.path == "anchors"
         lever = self.of("plate_thickness") + self.rod.washer_thickness / 2
         return Anchorage(
             self.group,
-            self.seat(_strength(Code())),
+            self.seat(code.by("LRFD")),
             sheared,
             lever if sheared else 0.0,
             self.pull_bars,
@@ -200,7 +202,7 @@ class Layout(LaidOut):
         """The plate washers that hand the shear to the rods."""
         return Washers(
             self.rod,
-            self.anchorage().largest_shear,
+            self.anchorage(self.situation.code).largest_shear,
             self.of("washer"),
             self.rod.washer_thickness,
             self.of("washer_weld"),
@@ -255,7 +257,7 @@ class Layout(LaidOut):
                     own,
                     apart,
                     float(min((at + sides[0]).min(), (sides[1] - at).min())),
-                    self.foundation.thickness - depth > DEEP,
+                    self.foundation.thickness - depth > self.concrete.bars.top_bar,
                 )
             )
         return ShearBars(
@@ -277,6 +279,7 @@ class Layout(LaidOut):
             beside - own.d / 2,
             self.foundation.light,
             top,
+            code=self.concrete,
         )
 
     @cached_property
@@ -320,14 +323,14 @@ class Layout(LaidOut):
             yield from self._by_part(code, tracing)
 
     def _by_part(self, code: Code, tracing: bool) -> Iterator[LimitState]:
-        fc, concrete = self.foundation.fc, Under(aci318.CODE, "anchors", tracing)
+        fc, concrete = self.foundation.fc, Under(self.concrete, "anchors", tracing)
         yield from self.plate(code).states(Under(code, "plate", tracing), code, fc)
         if not code.lrfd:  # the concrete is judged by strength combinations besides
-            strength = _strength(code)
-            for state in self.plate(strength).bearing(Under(aci318.CODE, "plate", tracing), strength, fc):
+            strength = code.by("LRFD")
+            for state in self.plate(strength).bearing(Under(self.concrete, "plate", tracing), strength, fc):
                 yield replace(state, check=f"concrete_{state.check}", clause="22.8.3")
-        anchorage, seat = self.anchorage(), self.seat(code)
-        yield from anchorage.states(concrete, aci318.CODE)
+        anchorage, seat = self.anchorage(code), self.seat(code)
+        yield from anchorage.states(concrete, code)
 
         def pulls(actions: Actions) -> np.ndarray:
             return seat.rest(actions).tensions
@@ -341,51 +344,56 @@ class Layout(LaidOut):
         if self.path == "anchors":
             yield from self.washers.states(Under(code, "washers", tracing), code)
         if self.path == "friction":
-            strong = self.seat(_strength(code))
-            yield from Friction(self.of("friction"), strong, fc).states(
-                Under(aci318.CODE, "plate", tracing), aci318.CODE
+            strong = self.seat(code.by("LRFD"))
+            yield from Friction(self.of("friction"), strong, fc, self.concrete).states(
+                Under(self.concrete, "plate", tracing)
             )
         if self.path == "lug":
-            strong = self.seat(_strength(code))
+            strong = self.seat(code.by("LRFD"))
             lug = replace(self.lug, pulls=lambda actions: strong.rest(actions).tensions)
-            yield from lug.concrete(Under(aci318.CODE, "lug", tracing), aci318.CODE)
+            yield from lug.concrete(Under(self.concrete, "lug", tracing))
             yield from self.lug.steel(Under(code, "lug", tracing), code)
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Every detailing rule, in the order a shop would look."""
-        yield from self.plate(code).rules()
+        yield from self.plate(code).rules(code)
         yield at_most("grout_thickness", "plate", self.of("grout"), self.of("grout_most"), "practice")
         post = self.choice("post") == "yes"
         yield from (
-            rule for rule in self.anchorage().rules(self.of("washer")) if not (post and rule.rule == "anchors_at_least")
+            rule
+            for rule in self.anchorage(code).rules(code, self.of("washer"))
+            if not (post and rule.rule == "anchors_at_least")
         )
-        yield from self._around_the_column()
-        yield from self.weld.rules(self.of("plate_thickness"))
+        yield from self._around_the_column(code)
+        yield from self.weld.rules(code, self.of("plate_thickness"))
         if self.path == "anchors":
-            yield from self.washers.rules()
+            yield from self.washers.rules(code)
         if self.path == "friction":
-            most = MU_GROUT if self.of("grout") else MU_STEEL * self.foundation.light
+            most = self.concrete.lugs.friction(bool(self.of("grout")), self.foundation.light)
             yield at_most(
-                "friction_most", "plate", self.of("friction"), most, "ACI 318-19 22.9.4.2, Design Guide 1", "number"
+                "friction_most", "plate", self.of("friction"), most, self.concrete.clause("friction_most"), "number"
             )
         if self.path == "lug":
-            yield from self.lug.rules()
+            yield from self.lug.rules(code)
 
-    def _around_the_column(self) -> Iterator[DetailingRule]:
+    def _around_the_column(self, code: Code) -> Iterator[DetailingRule]:
         """Washers and a wrench clear the column and its weld; a washer covers its hole."""
         section = self.situation.supported.section
         room = min((clear(section, from_column(p, self.column)) for p in self.placed.points), default=math.inf)
         yield at_least(
-            "anchor_clear_of_column", "anchors", room, self.of("weld_size") + self.of("washer") / 2, "Manual Part 14"
+            "anchor_clear_of_column",
+            "anchors",
+            room,
+            self.of("weld_size") + self.of("washer") / 2,
+            code.clause("anchor_clear_of_column"),
         )
-        yield at_least("anchor_wrench", "anchors", room, self.rod.flats / math.sqrt(3) + WRENCH, "Manual Part 7")
+        yield at_least(
+            "anchor_wrench", "anchors", room, self.rod.flats / math.sqrt(3) + WRENCH, code.clause("anchor_wrench")
+        )
         if self.choice("nuts") == "levelling":
             yield at_least(
                 "levelling_nut_in_grout", "anchors", self.of("grout"), self.rod.d + INCH / 4, "the nut and its washer"
             )
-        yield at_least("washer_over_hole", "anchors", self.of("washer"), self.rod.hole + INCH / 2, "Manual Part 14")
-
-
-def _strength(code: Code) -> Code:
-    """The same edition by LRFD."""
-    return Code(code.edition, "LRFD")
+        yield at_least(
+            "washer_over_hole", "anchors", self.of("washer"), self.rod.hole + INCH / 2, code.clause("washer_over_hole")
+        )

@@ -5,10 +5,6 @@ from __future__ import annotations
 import math
 
 from handrail.core.catalogue import bars, rod
-from handrail.core.codes.aci318.bars import straight
-from handrail.core.codes.aci318.installed import CRITICAL, KC, KC_MOST
-from handrail.core.codes.aci318.lugs import MU_GROUT, MU_STEEL
-from handrail.core.codes.aisc360 import welds
 from handrail.core.parts.anchors.installed import KINDS
 from handrail.core.parts.anchors.placing import Placed, at_points, in_rows
 from handrail.core.parts.anchors.reinforcement import ENDS
@@ -93,8 +89,8 @@ PARAMETERS = (
         "kc of breakout",
         "Of post-installed anchors: 17, or the report's for the concrete as it is, cracked or not",
         "17",
-        low=KC,
-        high=KC_MOST,
+        low=17.0,
+        high=24.0,
     ),
     Parameter(
         "bond_cracked",
@@ -391,7 +387,9 @@ def _washer_weld(situation: Situation, sizes: Sizes) -> float:
 
 def _weld(situation: Situation, sizes: Sizes) -> float:
     s = situation.supported.section
-    return max(welds.min_size(min(s.wall if s.hollow else s.tf, length(sizes, "plate_thickness"))), INCH / 4)
+    return max(
+        situation.code.welds.min_size(min(s.wall if s.hollow else s.tf, length(sizes, "plate_thickness"))), INCH / 4
+    )
 
 
 def _past(sizes: Sizes) -> float:
@@ -440,7 +438,9 @@ def _straight(situation: Situation, sizes: Sizes, kind: str, top: bool) -> float
     """What develops a straight bar with room about it, mm."""
     own, d = foundation(situation, sizes), _bar(sizes, kind)
     return (
-        straight(d, length(sizes, "bar_fy"), own.fc, True, top, length(sizes, "foundation_lambda"))
+        situation.code.concrete.bars.straight(
+            d, length(sizes, "bar_fy"), own.fc, True, top, length(sizes, "foundation_lambda")
+        )
         if own and d
         else 0.0
     )
@@ -473,19 +473,19 @@ def _shear_bar_length(situation: Situation, sizes: Sizes) -> float:
 
 
 FOLLOWS = {
+    "weld_size": _weld,
     "washer": _washer,
     "washer_weld": _washer_weld,
-    "weld_size": _weld,
     "plate_length": _plate_length,
     "plate_width": _plate_width,
     "spacing_along": _spacing("plate_length"),
     "spacing_across": _spacing("plate_width"),
     "embedment": lambda situation, sizes: up_to(12 * rod(text(sizes, "rod")).d, INCH),
     "critical_edge": lambda situation, sizes: (
-        CRITICAL.get(text(sizes, "anchor_kind"), 0.0) * length(sizes, "embedment")
+        situation.code.concrete.installed.critical(text(sizes, "anchor_kind")) * length(sizes, "embedment")
     ),
-    "friction": lambda situation, sizes: (
-        MU_GROUT if length(sizes, "grout") else MU_STEEL * length(sizes, "foundation_lambda")
+    "friction": lambda situation, sizes: situation.code.concrete.lugs.friction(
+        bool(length(sizes, "grout")), length(sizes, "foundation_lambda")
     ),
     "lug_width": _lug_width,
     "tension_bar_off": _tension_bar_off,

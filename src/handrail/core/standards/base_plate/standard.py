@@ -9,9 +9,7 @@ from collections.abc import Iterator
 from handrail.core.actions import Actions
 from handrail.core.catalogue import bars, rod
 from handrail.core.catalogue.anchors import next_rod
-from handrail.core.codes import aci318, aisc341
-from handrail.core.codes.aci318.installed import DEEPEST
-from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import LimitState
 from handrail.core.parts.bearing.rod_lines import from_column
 from handrail.core.remark import Remark
@@ -64,7 +62,9 @@ def _refusals(situation: Situation, sizes: Sizes) -> Iterator[str]:
     yield from _miscounted(sizes)
     if text(sizes, "stiffeners") == "provided":
         yield "stiffened base plates are not implemented: the stiffeners' own checks are missing"
-    if text(sizes, "bearing_method") == "block" and not any(layout.seat(Code()).blocks(axis) for axis in (0, 1)):
+    if text(sizes, "bearing_method") == "block" and not any(
+        layout.seat(situation.code).blocks(axis) for axis in (0, 1)
+    ):
         yield (
             "the block method takes anchors in two rows, alike about the middle: place them so, or use bearing_method"
             " strain"
@@ -191,7 +191,7 @@ def _barred(layout: Layout) -> Iterator[str]:
                 else "those within 0.5 ca1 and 0.3 ca2 of a rod act"
             )
         )
-        yield from legs.notes(aci318.CODE)
+        yield from legs.notes()
 
 
 def _stiffness(layout: Layout) -> Iterator[str]:
@@ -212,8 +212,8 @@ def acted(situation: Situation, sizes: Sizes, code: Code, actions: Actions) -> A
     found = BASE.acted(situation, sizes, code, actions)
     if not situation.seismic or not situation.storey:
         return found
-    for by in dict.fromkeys((code, Code(code.edition, "LRFD"))):
-        found = with_demands(found, aisc341.of_base(situation.supported, situation.storey, by), by)
+    for by in dict.fromkeys((code, code.by("LRFD"))):
+        found = with_demands(found, by.lateral.of_base(situation.supported, situation.storey), by)
     return found
 
 
@@ -230,7 +230,9 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
         names.append(bigger)
     size = {n: up_to(length(sizes, n), INCH) for n in ("plate_length", "plate_width")}
     weld, d = length(sizes, "weld_size"), rod(names[0]).d
-    deepest = (DEEPEST if text(sizes, "anchor_kind") == "adhesive" else max(DEEPER)) * d
+    deepest = (
+        situation.code.concrete.installed.depths[1] if text(sizes, "anchor_kind") == "adhesive" else max(DEEPER)
+    ) * d
     found: dict[str, list[dict[str, Value]]] = {
         "plate": [{n: v + more * INCH for n, v in size.items()} for more in WIDER],
         "count": [{"rods_across": n} for n in (2, 3, 4)],

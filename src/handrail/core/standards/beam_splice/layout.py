@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from handrail.core.catalogue import Steel, bolt, grade, hole
-from handrail.core.codes.aisc360 import Code, splices
+from handrail.core.codes.family import Code, Filler
 from handrail.core.limit_state import DetailingRule, LimitState, at_least, never
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.splice import FlangePlates, FlangeSide, WebSide
@@ -59,9 +59,9 @@ class Layout(LaidOut):
         apart = abs(a - b)
         return (0.0, apart) if self.choice("align") == "top" else (apart / 2, apart / 2)
 
-    def reduced(self, filler: float) -> float:
-        """What a filler leaves of the bolts' shear."""
-        return splices.filler_factor(filler, self.choice("fillers") == "developed")
+    def filler(self, thickness: float) -> Filler:
+        """One of a thickness, mm."""
+        return Filler(thickness, self.choice("fillers") == "developed")
 
     def web(self, steel: Steel) -> WebSide:
         """The web's side of one piece."""
@@ -87,7 +87,7 @@ class Layout(LaidOut):
             self.choice("tightening"),
             self.of("negligible_force"),
             share,
-            self.reduced(self.web_filler) if thin else 1.0,
+            self.filler(self.web_filler if thin else 0.0),
         )
 
     @property
@@ -129,7 +129,7 @@ class Layout(LaidOut):
             depth,
             self.choice("deformation") == "considered",
             self.choice("tightening"),
-            self.reduced(filler),
+            self.filler(filler),
         )
 
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
@@ -149,17 +149,17 @@ class Layout(LaidOut):
                 found += self.flange(steel).rules(code)
             yield from (found if k == 0 else (replace(r, rule=r.rule + FAR_SIDE) for r in found))
         if self.flanged:
-            yield from self._fillers()
+            yield from self._fillers(code)
 
-    def _fillers(self) -> Iterator[DetailingRule]:
+    def _fillers(self, code: Code) -> Iterator[DetailingRule]:
         most = max(*self.flange_fillers, self.web_filler)
         plain = self.choice("fillers") == "plain"
         yield never(
             "fillers_developed",
             "fillers",
-            plain and most > splices.THICKEST + SAME,
+            plain and most > code.splices.thickest_filler + SAME,
             f"fillers of {show(most, 'length')} are over 3/4 in: develop them beyond the splice",
-            "J5.2",
+            code.clause("fillers_developed"),
         )
         if self.choice("fillers") == "developed":
             filler, beside = thickest_filler(self.situation, self.sizes)
@@ -167,8 +167,8 @@ class Layout(LaidOut):
                 "filler_rows",
                 "fillers",
                 self.of("filler_rows"),
-                splices.bolts_beyond(self.of("flange_rows"), filler, beside),
-                "J5.2a",
+                code.splices.bolts_beyond(self.of("flange_rows"), filler, beside),
+                code.clause("filler_rows"),
                 "number",
             )
         if self.flange_plates.inside:

@@ -6,7 +6,6 @@ import math
 
 from handrail.core.catalogue import bolt
 from handrail.core.catalogue.bolts import HOLE_TYPES
-from handrail.core.codes.aisc360 import splices
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
 from handrail.core.standards.stated import BEAM_FLANGE, BEAM_WEB
@@ -210,7 +209,9 @@ def _filler_rows(situation: Situation, sizes: Sizes) -> float:
     """What develops the thickest filler, none where it is plain."""
     if text(sizes, "fillers") == "plain":
         return 0.0
-    return math.ceil(splices.bolts_beyond(length(sizes, "flange_rows"), *thickest_filler(situation, sizes)) - 1e-6)
+    return math.ceil(
+        situation.code.splices.bolts_beyond(length(sizes, "flange_rows"), *thickest_filler(situation, sizes)) - 1e-6
+    )
 
 
 FOLLOWS: dict[str, Rule] = {

@@ -6,8 +6,7 @@ from collections.abc import Iterator
 
 from handrail.core.catalogue import bolt
 from handrail.core.catalogue.bolts import next_size, size_before
-from handrail.core.codes.aisc360 import Code
-from handrail.core.codes.aisc360.bolts import unheld
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import LimitState
 from handrail.core.standards.beam_splice.drawing import draw
 from handrail.core.standards.beam_splice.figures import figures
@@ -40,7 +39,7 @@ def _refusals(layout: Layout, code: Code) -> Iterator[str]:
     if layout.plate_end <= 0:
         yield "plate depth leaves no end distance"
     for name in ("bolt", *(["flange_bolt"] if layout.flanged else [])):
-        yield from unheld(code, bolt(layout.choice(name)), layout.choice("tightening").startswith("slip"))
+        yield from code.bolts.unheld(bolt(layout.choice(name)), layout.choice("tightening").startswith("slip"))
     depths = sorted(p.section.d for p in layout.pieces)
     if layout.flanged and depths[1] > 1.5 * depths[0]:
         yield (

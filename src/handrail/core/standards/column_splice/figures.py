@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.family import Code
 from handrail.core.standards.column_splice.layout import Layout
 from handrail.core.standards.figures import Flow
 from handrail.core.standards.situation import Situation

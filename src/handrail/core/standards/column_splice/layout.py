@@ -9,8 +9,7 @@ from functools import cached_property
 
 from handrail.core.catalogue import Steel, bolt, electrode, grade, hole
 from handrail.core.catalogue.lateral import KINDS
-from handrail.core.codes import aisc341
-from handrail.core.codes.aisc360 import Code, splices
+from handrail.core.codes.family import NO_FILLER, Code, Demand, Filler
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, never
 from handrail.core.parts.bearing import Faces, Footprint, overlap, profile
 from handrail.core.parts.bolt_group import Grid
@@ -75,7 +74,6 @@ class Layout(LaidOut):
         """The flanges of one column."""
         own, depth = bolt(self.choice("flange_bolt")), min(p.section.d for p in self.pieces)
         filler = self.filler if steel.section.d == depth else 0.0
-        reduced = splices.filler_factor(filler, self.choice("fillers") == "developed")
         return ColumnFlanges(
             steel,
             self.flange_plates,
@@ -90,7 +88,7 @@ class Layout(LaidOut):
             depth,
             self.choice("deformation") == "considered",
             self.choice("tightening"),
-            reduced,
+            Filler(filler, self.choice("fillers") == "developed"),
             self.faces,
         )
 
@@ -153,7 +151,7 @@ class Layout(LaidOut):
             self.choice("tightening"),
             self.of("negligible_force"),
             0.0,
-            1.0,
+            NO_FILLER,
         )
 
     @property
@@ -166,20 +164,19 @@ class Layout(LaidOut):
         """Of the columns' ends."""
         return Contact(self.faces, min(p.grade.Fy for p in self.pieces), not self.webbed)
 
-    def demands(self, code: Code) -> list[aisc341.Demand]:
+    def demands(self, code: Code) -> list[Demand]:
         """What the lateral system asks of it by itself."""
         s = self.situation
-        if not self.asked or any(True for _ in self.unstated()):
+        if not self.asked(code) or any(True for _ in self.unstated(code)):
             return []
         assert s.storey is not None
-        return aisc341.of_splice(s.lateral, self.pieces, s.storey, s.clear, code)
+        return code.lateral.of_splice(s.lateral, self.pieces, s.storey, s.clear)
 
-    @property
-    def asked(self) -> bool:
-        """Whether a least shear is asked of it (AISC 341 D2.5c)."""
-        return self.situation.seismic or aisc341.asks_of_splices(self.situation.lateral, self.situation.category)
+    def asked(self, code: Code) -> bool:
+        """Whether a least shear is asked of it."""
+        return self.situation.seismic or code.lateral.asks_of_splices(self.situation.lateral, self.situation.category)
 
-    def unstated(self) -> Iterator[str]:
+    def unstated(self, code: Code) -> Iterator[str]:
         """What has to be known of the lateral system and is not."""
         s = self.situation
         if s.seismic and not s.lateral:
@@ -187,12 +184,12 @@ class Layout(LaidOut):
                 "of the system that resists earthquakes, of which the kind is not stated: give it (lateral), like"
                 " special_moment or ordinary_braced; AISC 341 asks of splices by it"
             )
-        if self.asked and not s.storey:
+        if self.asked(code) and not s.storey:
             yield (
                 "the storey's height is not known, which gives the splice's least shear (AISC 341 D2.5c): give the"
                 " floors, or geometry.storey"
             )
-        if s.storey and s.clear is None and aisc341.clear_height(s.lateral):
+        if s.storey and s.clear is None and code.lateral.clear_height(s.lateral):
             yield (
                 "the height clear between the beams is not known, which gives the splice's least shear: give the"
                 " floors' beams, or geometry.clear"
@@ -223,10 +220,10 @@ class Layout(LaidOut):
             if self.webbed:
                 found += self.web(steel).rules(code)
             if self.plated and self.situation.seismic:
-                found += self.flange(steel).seismic(code, min(splices.least_of_flange(code, p) for p in self.pieces))
+                found += self.flange(steel).seismic(code, min(code.splices.least_of_flange(p) for p in self.pieces))
             yield from (found if k == 0 else (replace(r, rule=r.rule + FAR_SIDE) for r in found))
         if not self.plated:
-            yield from self.grooves.rules()
+            yield from self.grooves.rules(code)
             braced = self.situation.lateral in ("special_braced", "buckling_restrained")
             yield never(
                 "groove_in_lateral_system",
@@ -240,15 +237,15 @@ class Layout(LaidOut):
                         " not implemented: use plates"
                     )
                 ),
-                "AISC 341 F2.6d" if braced else "AISC 341 D2.5b",
+                code.clause("braced_groove_in_lateral_system" if braced else "groove_in_lateral_system"),
             )
         plain = self.plated and self.choice("fillers") == "plain"
         yield never(
             "fillers_developed",
             "fillers",
-            plain and self.filler > splices.THICKEST + SAME,
+            plain and self.filler > code.splices.thickest_filler + SAME,
             f"fillers of {show(self.filler, 'length')} are over 3/4 in: develop them beyond the splice",
-            "J5.2",
+            code.clause("fillers_developed"),
         )
         if self.choice("fillers") == "developed":
             filler, beside = thickest_filler(self.situation, self.sizes)
@@ -256,8 +253,8 @@ class Layout(LaidOut):
                 "filler_rows",
                 "fillers",
                 self.of("filler_rows"),
-                splices.bolts_beyond(self.of("flange_rows"), filler, beside),
-                "J5.2a",
+                code.splices.bolts_beyond(self.of("flange_rows"), filler, beside),
+                code.clause("filler_rows"),
                 "number",
             )
         yield never(
@@ -268,7 +265,9 @@ class Layout(LaidOut):
             "M2.6",
         )
         if self.situation.above_floor is not None:
-            yield at_least("splice_above_floor", "column", self.situation.above_floor, ABOVE, "OSHA 1926.756(e)")
+            yield at_least(
+                "splice_above_floor", "column", self.situation.above_floor, ABOVE, code.clause("splice_above_floor")
+            )
 
     def quantities(self) -> Quantities:
         """All bolts are put in at the site; fillers are counted where they are thicker than a sixteenth, grooves are
@@ -287,7 +286,7 @@ class Layout(LaidOut):
             bolts += 2 * self.grid.n
         return Quantities(0, bolts, steel, ())
 
-    def notes(self) -> Iterator[str]:
+    def notes(self, code: Code) -> Iterator[str]:
         """What a person should know."""
         small = min(p.section.A for p in self.pieces)
         if self.milled:
@@ -320,9 +319,9 @@ class Layout(LaidOut):
         if s.seismic:
             yield (
                 f"{KINDS[s.lateral]}: overstrength combinations, half of the smaller flange's expected strength (AISC"
-                f" 341 D2.5b), and by themselves, each way: {', '.join(d.name for d in self.demands(Code()))}"
+                f" 341 D2.5b), and by themselves, each way: {', '.join(d.name for d in self.demands(code))}"
             )
-        elif self.asked:
+        elif self.asked(code):
             yield (
                 "a column of a structure that is made for earthquakes: a least shear each way, Mpc/(alpha_s H) (AISC"
                 " 341 D2.5c)"

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from handrail.core.codes.aisc360 import welds
 from handrail.core.standards.beam_splice.parameters import FLANGE, FLANGE_FOLLOWS, FOLLOWS, WEB
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed
@@ -46,7 +45,7 @@ def complete(situation: Situation, given: Sizes) -> Sizes:
 
 def _throat(situation: Situation, sizes: Sizes) -> float:
     thin = min(situation.supported.section.tf, situation.carrier.section.tf)
-    return max(welds.min_throat(thin), INCH / 4)
+    return max(situation.code.welds.min_throat(thin), INCH / 4)
 
 
 _FOLLOWS: dict[str, Rule] = {

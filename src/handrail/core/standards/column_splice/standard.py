@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import bolt, electrode
-from handrail.core.codes.aisc360 import Code
-from handrail.core.codes.aisc360.bolts import unheld
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import LimitState
 from handrail.core.standards.beam_splice.standard import ADVICE, FLANGE_MOVES, STEPS, WEB_MOVES, bolts_from, thicknesses
 from handrail.core.standards.column_splice.drawing import draw
@@ -29,18 +27,18 @@ def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
     layout = Layout(situation, sizes)
     if reasons := [*_refusals(layout, code), *COLUMN.refusals(sizes)]:
         return Examined([], reasons, [])
-    return Examined(list(layout.rules(code)), [], [*layout.notes(), *COLUMN.notes(situation, sizes, code)])
+    return Examined(list(layout.rules(code)), [], [*layout.notes(code), *COLUMN.notes(situation, sizes, code)])
 
 
 def _refusals(layout: Layout, code: Code) -> Iterator[str]:
-    yield from layout.unstated()
+    yield from layout.unstated(code)
     for steel in layout.pieces:
         if not steel.section.open:
             yield f"a flange splice of {steel.section.name} is not implemented: both columns have to be I-shapes"
     if layout.webbed and layout.plate_end <= 0:
         yield "plate depth leaves no end distance"
     for name in ("bolt", "flange_bolt"):
-        yield from unheld(code, bolt(layout.choice(name)), layout.choice("tightening").startswith("slip"))
+        yield from code.bolts.unheld(bolt(layout.choice(name)), layout.choice("tightening").startswith("slip"))
 
 
 def acted(situation: Situation, sizes: Sizes, code: Code, actions: Actions) -> Actions:
@@ -53,7 +51,7 @@ def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> 
     layout = Layout(situation, sizes)
     found = list(layout.states(code, tracing))
     if text(sizes, HELD.name) == B39:
-        found += integrity([s for s in layout.states(replace(code, nominal=True), tracing) if s.check != "erection"])
+        found += integrity([s for s in layout.states(code.nominally(), tracing) if s.check != "erection"])
     return found
 
 

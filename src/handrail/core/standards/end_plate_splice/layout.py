@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from handrail.core.catalogue import Steel, bolt, electrode, grade, hole
-from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.bearing.footprint import Footprint
 from handrail.core.parts.column_weld import ColumnWeld
@@ -83,11 +83,15 @@ class Layout(LaidOut):
         ):
             yield at_least(name, "plate", self.of(size), wide + 2 * self.of("weld_size"))
         upper, lower = self.pieces
-        yield from self.weld(upper).rules(self.of("plate_thickness"))
+        yield from self.weld(upper).rules(code, self.of("plate_thickness"))
         if upper != lower:
-            yield from (replace(r, rule=r.rule + FAR_SIDE) for r in self.weld(lower).rules(self.of("plate_thickness")))
+            yield from (
+                replace(r, rule=r.rule + FAR_SIDE) for r in self.weld(lower).rules(code, self.of("plate_thickness"))
+            )
         if self.situation.above_floor is not None:
-            yield at_least("splice_above_floor", "column", self.situation.above_floor, ABOVE, "OSHA 1926.756(e)")
+            yield at_least(
+                "splice_above_floor", "column", self.situation.above_floor, ABOVE, code.clause("splice_above_floor")
+            )
 
     def quantities(self) -> Quantities:
         """Both plates, welded to their columns in the shop, bolted at the site."""

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from handrail.core.catalogue import bolt
-from handrail.core.codes.aisc360 import welds
 from handrail.core.parts.anchors.placing import Placed, in_rows
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
@@ -86,7 +85,7 @@ def edge(sizes: Sizes) -> float:
 
 def _weld(situation: Situation, sizes: Sizes) -> float:
     wall = min(s.section.wall for s in (situation.supported, situation.carrier))
-    return max(welds.min_size(min(wall, length(sizes, "plate_thickness"))), INCH / 4)
+    return max(situation.code.welds.min_size(min(wall, length(sizes, "plate_thickness"))), INCH / 4)
 
 
 def _size(way: str) -> Rule:

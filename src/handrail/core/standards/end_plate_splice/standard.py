@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 
 from handrail.core.catalogue import bolt
 from handrail.core.catalogue.bolts import next_size, size_before
-from handrail.core.codes.aisc360 import Code
-from handrail.core.codes.aisc360.bolts import unheld
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import LimitState
 from handrail.core.standards.beam_splice.standard import bolts_from
 from handrail.core.standards.end_plate_splice.drawing import draw
@@ -46,7 +44,7 @@ def _refusals(layout: Layout, code: Code) -> Iterator[str]:
             "columns of different size press on plates that bend between their walls, which is not implemented: make"
             " both the same size outside"
         )
-    yield from unheld(code, bolt(layout.choice("bolt")))
+    yield from code.bolts.unheld(bolt(layout.choice("bolt")))
     if layout.situation.seismic:
         yield "an end-plate splice in the lateral system is not implemented (AISC 341 D2.5)"
 
@@ -56,7 +54,7 @@ def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> 
     layout = Layout(situation, sizes)
     found = list(layout.states(code, tracing))
     if text(sizes, HELD.name) == B39:
-        found += integrity([s for s in layout.states(replace(code, nominal=True), tracing) if s.check != "erection"])
+        found += integrity([s for s in layout.states(code.nominally(), tracing) if s.check != "erection"])
     return found
 
 

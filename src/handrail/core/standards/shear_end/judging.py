@@ -9,8 +9,7 @@ from itertools import product
 
 from handrail.core.catalogue import Bolt, bolt
 from handrail.core.catalogue.bolts import next_size, size_before
-from handrail.core.codes.aisc360 import Code
-from handrail.core.codes.aisc360.bolts import unheld
+from handrail.core.codes.family import Code
 from handrail.core.parts.approach import Approach
 from handrail.core.parts.beam_end import BeamEnd
 from handrail.core.parts.support import Support
@@ -62,7 +61,7 @@ def refusals(
 ) -> Iterator[str]:
     """Why a shear end of these pieces is left unchecked; `bolts` of each side with whether they are slip-critical."""
     beam, support = situation.supported.section, situation.carrier.section
-    skew, slope, cope = abs(situation.skew), abs(situation.slope), end.problem()
+    skew, slope, cope = abs(situation.skew), abs(situation.slope), end.problem(code)
     wall = situation.framing == "beam_to_hollow_column"
     holds = support.hollow if wall else support.open or (support.channel and situation.framing == "beam_to_girder")
     tests = (
@@ -79,7 +78,7 @@ def refusals(
         ),
     )
     yield from (words for failed, words in tests if failed)
-    yield from dict.fromkeys(words for bolt, slip_critical in bolts for words in unheld(code, bolt, slip_critical))
+    yield from dict.fromkeys(words for bolt, slip_critical in bolts for words in code.bolts.unheld(bolt, slip_critical))
     if cope:
         yield f"outside the Manual's procedure for copes: {cope}"
 

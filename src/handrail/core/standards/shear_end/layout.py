@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property
 from typing import ClassVar
 
 from handrail.core.catalogue import Bolt, Electrode, Grade, bolt, electrode
-from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState
 from handrail.core.parts.approach import Approach
 from handrail.core.parts.beam_end import BeamEnd
@@ -81,7 +81,7 @@ class ShearEnd(LaidOut):
         """Every limit state, with those of structural integrity where it is asked for."""
         found = list(self.states(code, tracing))
         if self.choice(HELD.name) == B39:
-            found += integrity(list(self.states(replace(code, nominal=True), tracing)))
+            found += integrity(list(self.states(code.nominally(), tracing)))
         return found
 
     def examined(self, code: Code, refusals: Iterable[str], notes: Callable[[], Iterable[str]]) -> Examined:

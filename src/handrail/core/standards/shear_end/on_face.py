@@ -9,9 +9,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from handrail.core.catalogue import HoleSize, hole
-from handrail.core.codes.aisc360 import Code
-from handrail.core.codes.aisc360 import bolts as bolt_rules
-from handrail.core.codes.aisc360.prying import Pried
+from handrail.core.codes.family import Code, Pried
 from handrail.core.limit_state import DetailingRule, at_least, never
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.bolted_plies import FAR, Ply
@@ -110,8 +108,8 @@ class OnFace:
         """Edges of a flange, fillets clear of nuts, and what keeps the first beam up while the second is set."""
         end, s = self.end, self.end.situation.carrier.section
         if self.kind == "flange":
-            least = bolt_rules.min_edge(end.bolt, self.hole, self.hole.across > self.hole.along)
-            yield at_least("flange_edge", "support", self.flange_edge, least, code.clause("J3.5"))
+            least = code.bolts.min_edge(end.bolt, self.hole, self.hole.across > self.hole.along)
+            yield at_least("flange_edge", "support", self.flange_edge, least, code.clause("flange_edge"))
             yield at_least("bolt_clears_fillet", "support", self.inner, s.k1 + NUT * end.bolt.d)
         if self.shared and self.kind == "web":
             yield never(
@@ -120,7 +118,7 @@ class OnFace:
                 end.choice("erection") == "none",
                 "bolts shared with the beam opposite leave the first beam loose: give it a seat or a bolt of its own"
                 " (erection)",
-                "OSHA 1926.756(c)",
+                code.clause("double_connection"),
             )
 
     def notes(self, arm: float) -> Iterator[str]:

@@ -10,8 +10,7 @@ from typing import ClassVar
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Grade, HoleSize, grade, hole
-from handrail.core.codes.aisc360 import Code
-from handrail.core.codes.aisc360.prying import Pried
+from handrail.core.codes.family import Code, Pried
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, under_part
 from handrail.core.parts.beam_end import BeamEnd
 from handrail.core.parts.bolt_group import Grid
@@ -154,19 +153,19 @@ class Layout(ShearEnd):
         yield from self.bolts.rules(code)
         edges = {"end_distance": (self.plate_end, "along"), "edge_distance": (self.of("edge_distance"), "across")}
         yield from self.bolts.plies.edge_rules(code, plate, edges, plate.t)
-        yield from self.half.rules()
-        yield at_least("plate_least_thickness", "plate", self.t, THINNEST, PART10)
-        yield at_most("plate_rotation", "plate", self.t, THICKEST, PART10)
-        yield at_least("gauge_rotation", "bolts", self.of("gauge"), LEAST_GAUGE, PART10)
-        yield at_most("gauge_most", "bolts", self.of("gauge"), MOST_GAUGE, PART10)
-        yield from self.approach.fits(self.plate_top, self.depth)
+        yield from self.half.rules(code)
+        yield at_least("plate_least_thickness", "plate", self.t, THINNEST, code.clause("plate_least_thickness"))
+        yield at_most("plate_rotation", "plate", self.t, THICKEST, code.clause("plate_rotation"))
+        yield at_least("gauge_rotation", "bolts", self.of("gauge"), LEAST_GAUGE, code.clause("gauge_rotation"))
+        yield at_most("gauge_most", "bolts", self.of("gauge"), MOST_GAUGE, code.clause("gauge_most"))
+        yield from self.approach.fits(code, self.plate_top, self.depth)
         yield from self.face.rules(code)
         yield from self.support.rules(code)
         web = self.situation.supported.section.tw
         room = self.face.wrench((self.of("gauge") - web) / 2 - self.of("weld_size"))
-        yield room_rule("bolt_tightening", "bolts", room, socket_room(self.bolt, self.of("socket")))
-        yield from self.weld.rules(develops=False)
-        yield from self.approach.rules()
+        yield room_rule(code, "bolt_tightening", "bolts", room, socket_room(self.bolt, self.of("socket")))
+        yield from self.weld.rules(code, develops=False)
+        yield from self.approach.rules(code)
 
     def quantities(self) -> Quantities:
         """Bolts at the site; the plate and its fillets in the shop."""

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from handrail.core.catalogue import electrode
 from handrail.core.catalogue.bolts import HOLE_TYPES
-from handrail.core.codes.aisc360 import welds
 from handrail.core.standards.shear_end.parameters import (
     BEAM_END,
     BOLTS,
@@ -75,18 +74,18 @@ def _gauge(situation: Situation, sizes: Sizes) -> float:
 def _weld(situation: Situation, sizes: Sizes) -> float:
     """What brings the web to shear rupture beside it, at most 5/16 in. (one pass); the least size at least."""
     web, fill = situation.supported, electrode(text(sizes, "electrode"))
-    develops = welds.web_ruptures_with(web.section.tw, web.grade.Fu, fill)
+    develops = situation.code.welds.web_ruptures_with(web.section.tw, web.grade.Fu, fill)
     return max(
         min(up_to(develops, INCH / 16), 5 / 16 * INCH),
-        welds.min_size(min(web.section.tw, length(sizes, "plate_thickness"))),
+        situation.code.welds.min_size(min(web.section.tw, length(sizes, "plate_thickness"))),
     )
 
 
 FOLLOWS: dict[str, Rule] = {
+    "weld_size": _weld,
     "end_distance": end_distance,
     "edge_distance": lambda situation, s: across_edge(s, 1.25 * INCH),
     "gauge": _gauge,
-    "weld_size": _weld,
     "plate_depth": lambda situation, s: group_depth(s) + 2 * length(s, "end_distance"),
     **copes_follow("plate_thickness"),
     "first_bolt": first_bolt,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import partial
 
-from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import LimitState
 from handrail.core.standards.shear_end import judging
 from handrail.core.standards.shear_end.parameters import KINDS

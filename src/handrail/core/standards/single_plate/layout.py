@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from handrail.core.catalogue import Grade, HoleSize, grade, hole
-from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most
 from handrail.core.parts.beam_end import BeamEnd
 from handrail.core.parts.bolt_group import Grid
@@ -203,11 +203,11 @@ class Layout(ShearEnd):
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Every detailing rule that applies, in the order a shop would look."""
         yield from self.web_rules(code)
-        yield from self.plate.rules()
-        yield from self.approach.fits(self.plate_top, self.of("plate_depth"))
+        yield from self.plate.rules(code)
+        yield from self.approach.fits(code, self.plate_top, self.of("plate_depth"))
         yield from self._on_face(code)
-        yield from self.weld.rules()
-        yield from self.approach.rules()
+        yield from self.weld.rules(code)
+        yield from self.approach.rules(code)
 
     def _on_face(self, code: Code) -> Iterator[DetailingRule]:
         """A plate that runs from flange to flange is clipped at the fillets: its outer part has to pass between the
@@ -248,8 +248,8 @@ class Layout(ShearEnd):
         yield from self.bolts.edge_rules(code, plate, edges, plate.t)
         own = {"beam_edge_distance": (self.of("beam_edge_distance"), "across")}
         yield from self.bolts.edge_rules(code, web, own, web.t)
-        yield from self.part10.rules()
-        yield room_for_wrench(self._room(), self.bolt)
+        yield from self.part10.rules(code)
+        yield room_for_wrench(code, self._room(), self.bolt)
         yield from self.beam_end.rules(code, self.bolts)
 
     def _room(self) -> list[float]:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from handrail.core.catalogue import bolt, electrode, grade
 from handrail.core.catalogue.bolts import HOLE_TYPES
-from handrail.core.codes.aisc360 import welds
 from handrail.core.standards.shear_end import parameters as shear_end
 from handrail.core.standards.shear_end.parameters import (
     BEAM_EDGE,
@@ -119,10 +118,10 @@ def complete(situation: Situation, given: Sizes) -> Sizes:
 
 def _weld(situation: Situation, sizes: Sizes) -> float:
     t = length(sizes, "plate_thickness")
-    need = welds.develops_plate(
+    need = situation.code.welds.develops_plate(
         t, grade(text(sizes, "plate_grade")).Fy, electrode(text(sizes, "electrode")), situation.skew
     )
-    return max(up_to(need, INCH / 16), welds.min_size(min(t, support_thickness(situation))))
+    return max(up_to(need, INCH / 16), situation.code.welds.min_size(min(t, support_thickness(situation))))
 
 
 def _gap(situation: Situation, sizes: Sizes) -> float:
@@ -136,16 +135,16 @@ def _gap(situation: Situation, sizes: Sizes) -> float:
 def _beam_weld(situation: Situation, sizes: Sizes) -> float:
     """5/16 in. or what the plate's edge allows; the least size at least."""
     t = length(sizes, "plate_thickness")
-    edge = welds.max_size(t) // (INCH / 16) * INCH / 16
-    return max(min(edge, 5 / 16 * INCH), welds.min_size(min(t, situation.supported.section.tw)))
+    edge = situation.code.welds.max_size(t) // (INCH / 16) * INCH / 16
+    return max(min(edge, 5 / 16 * INCH), situation.code.welds.min_size(min(t, situation.supported.section.tw)))
 
 
 FOLLOWS = {
+    "beam_weld": _beam_weld,
+    "weld_size": _weld,
     **shear_end.FOLLOWS,
     "gap": _gap,
     "lap": lambda situation, s: 3 * INCH,
-    "beam_weld": _beam_weld,
     "edge_distance": lambda situation, s: shear_end.across_edge(s, up_to(2 * bolt(text(s, "bolt")).d, INCH / 4)),
-    "weld_size": _weld,
     "plate_depth": lambda situation, s: group_depth(s) + 2 * length(s, "end_distance"),
 }

@@ -11,7 +11,7 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Bolt, Grade, HoleSize
-from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, shear
 from handrail.core.parts.bolt_group import DELTA_MAX, Grid
 from handrail.core.trace import Trace
@@ -92,7 +92,7 @@ class Part10:
         if self.conventional:
             return
         if not self.ductile_by_thickness:
-            yield under.given("plate_ductility", PART10, "length", self.t, self._most_thickness)
+            yield under.given("plate_ductility", "length", self.t, lambda t: self._most_thickness(code, t))
         yield from self.held(under, code, restrained, stabilised)
 
     def held(self, under: Under, code: Code, restrained: bool, stabilised: bool) -> Iterator[LimitState]:
@@ -100,17 +100,17 @@ class Part10:
         if not restrained:
             yield self._torsion(under, code)
         if not stabilised:
-            yield under.fixed("stabiliser", PART10, "force", lambda t: self._unstabilised(code, t), shear)
+            yield under.fixed("stabiliser", "force", lambda t: self._unstabilised(code, t), shear)
 
-    def _most_thickness(self, t: Trace) -> float:
+    def _most_thickness(self, code: Code, t: Trace) -> float:
         d = np.linalg.norm(self.grid.group.coordinates, axis=1)
         R = (1 - np.exp(-10 * DELTA_MAX * d / max(d.max(), 1e-9))) ** 0.55
-        C = t("C'", "sum of R d, moment only", float((R * d).sum()), "Manual Part 7", kind="length")
+        C = t("C'", "sum of R d, moment only", float((R * d).sum()), code.clause("eccentric_bolts"), kind="length")
         Mmax = t(
             "Mmax",
             "Fnv/0.90 Ab C'",
             self.bolt.Fnv / 0.90 * self.bolt.area * C,
-            PART10,
+            code.clause("plate_moment"),
             Fnv=self.bolt.Fnv,
             Ab=self.bolt.area,
         )
@@ -118,7 +118,7 @@ class Part10:
             "tmax",
             "6 Mmax / (Fy l^2)",
             6 * Mmax / (self.grade.Fy * self.depth**2),
-            PART10,
+            code.clause("plate_moment"),
             Fy=self.grade.Fy,
             l=self.depth,
         )
@@ -131,25 +131,27 @@ class Part10:
                 "Rn",
                 "0.60 Fy l tp",
                 0.60 * self.grade.Fy * self.depth * self.t,
-                PART10,
+                code.clause("plate_moment"),
                 Fy=self.grade.Fy,
                 l=self.depth,
                 tp=self.t,
             )
-            return t("Mc", "phi Rn tp/2", code.available(Rn, "shear_yield", t) * self.t / 2, PART10)
+            return t(
+                "Mc", "phi Rn tp/2", code.available(Rn, "shear_yield", t) * self.t / 2, code.clause("plate_moment")
+            )
 
         def demand(actions: Actions, t: Trace) -> np.ndarray:
             return t(
                 "Mr",
                 "V (tw + tp)/2 + V tp/2",
                 actions.shear * (self.tw + 2 * self.t) / 2,
-                PART10,
+                code.clause("plate_moment"),
                 V=actions.V,
                 tw=self.tw,
                 tp=self.t,
             )
 
-        return under.fixed("plate_torsion", PART10, "moment", strength, demand)
+        return under.fixed("plate_torsion", "moment", strength, demand)
 
     def _unstabilised(self, code: Code, trace: Trace) -> float:
         a = self.a + self.reach
@@ -157,14 +159,14 @@ class Part10:
             "Rn",
             "1500 pi l tp^3 / a^2",
             1500 * KSI * math.pi * self.depth * self.t**3 / a**2,
-            PART10,
+            code.clause("plate_moment"),
             l=self.depth,
             tp=self.t,
             a=a,
         )
         return code.available(Rn, "flexure", trace)
 
-    def rules(self) -> Iterator[DetailingRule]:
+    def rules(self, code: Code) -> Iterator[DetailingRule]:
         """A conventional plate's edges."""
         if self.conventional:
-            yield at_least("conventional_edge", "plate", self.edge, 2 * self.bolt.d, PART10)
+            yield at_least("conventional_edge", "plate", self.edge, 2 * self.bolt.d, code.clause("conventional_edge"))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from handrail.core.codes.aisc360 import Code
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import LimitState
 from handrail.core.standards.shear_end import judging
 from handrail.core.standards.shear_end.parameters import KINDS
@@ -32,7 +32,7 @@ def _refusals(layout: Layout, code: Code) -> Iterator[str]:
     yield from judging.refusals(
         layout.situation, code, ((layout.bolt, layout.bolts.slip_critical),), layout.beam_end, "single plate"
     )
-    if layout.beam_end.problem() and framing == "beam_to_girder" and layout.choice("plate_run") == "web":
+    if layout.beam_end.problem(code) and framing == "beam_to_girder" and layout.choice("plate_run") == "web":
         yield "a plate that runs past the girder's flange tip needs no cope (plate_run: flange_tip)"
     if layout.choice("through_plate") == "yes" and framing != "beam_to_hollow_column":
         yield "a through plate goes with a hollow column"

@@ -8,7 +8,7 @@ from functools import cached_property
 
 import numpy as np
 
-from handrail.core.codes.aisc360 import Code, welds
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under
 from handrail.core.parts.beam_end import BeamEnd
 from handrail.core.parts.leg_welds import WebWeld
@@ -16,7 +16,6 @@ from handrail.core.parts.plate import BoltedPlate
 from handrail.core.parts.web_fastening import WeldedWeb
 from handrail.core.parts.weld_group import solve
 from handrail.core.standards.single_plate.layout import Layout
-from handrail.core.standards.single_plate.part10 import PART10
 from handrail.core.trace import Trace
 
 
@@ -90,31 +89,33 @@ class Welded(Layout):
         weld, plate = Under(code, "weld", tracing), Under(code, "plate", tracing)
         yield from self.beam_weld.states(weld, code)
         yield from self.plate.states(plate, code)
-        yield plate.given("plate_ductility", PART10, "length", self.of("plate_thickness"), self._most_thickness)
+        yield plate.given(
+            "plate_ductility", "length", self.of("plate_thickness"), lambda t: self._most_thickness(code, t)
+        )
         yield from self.part10.held(plate, code, self.choice("lateral_restraint") == "slab", self.stabilised)
 
-    def _most_thickness(self, t: Trace) -> float:
+    def _most_thickness(self, code: Code, t: Trace) -> float:
         """The plate yields in bending before the welds tear under a moment alone."""
         worth = t(
             "L m",
             "length of fillet times lever, moment only",
             float(solve(self.beam_weld.group, np.array([[0.0, 0.0, 1.0]])).factor[0]),
-            "Manual Part 8",
+            code.clause("eccentric_welds"),
             kind="area",
         )
         Mmax = t(
             "Mmax",
             "0.60 FEXX 0.707 w L m",
-            worth * welds.nominal(self.electrode, self.of("beam_weld")),
-            "J2.4",
+            worth * code.welds.nominal(self.electrode, self.of("beam_weld")),
+            code.clause("weld"),
             w=self.of("beam_weld"),
         )
         Fy, depth = self.grade.Fy, self.of("plate_depth")
-        return t("tmax", "6 Mmax / (Fy l^2)", 6 * Mmax / (Fy * depth**2), PART10, Fy=Fy, l=depth)
+        return t("tmax", "6 Mmax / (Fy l^2)", 6 * Mmax / (Fy * depth**2), code.clause("plate_moment"), Fy=Fy, l=depth)
 
     def web_rules(self, code: Code) -> Iterator[DetailingRule]:
         """Of the welds on the web."""
-        yield from self.beam_weld.rules()
+        yield from self.beam_weld.rules(code)
 
 
 def laid_out(layout: Layout) -> Layout:
