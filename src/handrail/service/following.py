@@ -16,6 +16,7 @@ from handrail.core.checking.batch import Family
 from handrail.core.checking.doubts import Errors
 from handrail.core.checking.pairs import OPPOSITE
 from handrail.core.checking.plan import Overrides, Plan
+from handrail.core.codes import code
 from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sizes
