@@ -6,10 +6,12 @@ from collections.abc import Mapping
 
 
 def clause_of(clauses: Mapping[str, str], what: str) -> str:
-    """The entry of `what`; else of its end, without the words before it that say of which part (plate_shear_yield);
-    else of its beginning, without those behind (bolt_bearing_web). Raises KeyError."""
+    """The entry of `what`; else that of any part (`*_shear_yield` of plate_shear_yield), or of any ply
+    (`bolt_bearing_*`), the longest that fits. Raises KeyError."""
     words = what.split("_")
-    for part in [words[k:] for k in range(len(words))] + [words[:k] for k in range(len(words) - 1, 0, -1)]:
-        if (found := clauses.get("_".join(part))) is not None:
+    ends = ("_".join(["*", *words[k:]]) for k in range(1, len(words)))
+    starts = ("_".join([*words[:k], "*"]) for k in range(len(words) - 1, 0, -1))
+    for name in (what, *ends, *starts):
+        if (found := clauses.get(name)) is not None:
             return found
     raise KeyError(f"no clause is held of {what}")

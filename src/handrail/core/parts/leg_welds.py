@@ -19,8 +19,6 @@ from handrail.core.parts.bolt_group import eccentric_loads
 from handrail.core.parts.weld_group import WeldGroup, solve
 from handrail.core.trace import NULL, Trace
 
-PART8 = "Manual Part 8"
-
 
 @lru_cache(maxsize=1024)
 def strengths(group: WeldGroup, e: float, method: str) -> DirectionTable:
@@ -202,7 +200,7 @@ class EllWeld:
                 "L",
                 "length of fillet that this group is worth",
                 np.where(actions.V >= 0, up, down),
-                PART8,
+                code.clause("eccentric_welds"),
                 off=self.off,
             )
             return t("Vr", "|V|", actions.shear), t(

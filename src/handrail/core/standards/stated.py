@@ -43,7 +43,7 @@ HELD = Parameter(
     "integrity",
     "choice",
     "Structural integrity",
-    "Whether a pull by AISC B3.9 is held, by nominal strengths",
+    "Whether a pull for structural integrity is held, by nominal strengths",
     "none",
     ("none", B39),
 )
@@ -51,7 +51,7 @@ BRACED = Parameter(
     "braced_force",
     "force",
     "Force of the column it braces",
-    "Required, of a column that this member braces: one per cent of it is held by nominal strengths (B3.9)",
+    "Required, of a column that this member braces: one per cent of it is held by nominal strengths",
     "0 kip",
     low=0,
 )
@@ -60,7 +60,7 @@ TRIBUTARY = Parameter(
     "force",
     "Load between the splices",
     "Dead and live load of the area that the column carries between this splice "
-    "and the next below, held by nominal strengths (B3.9)",
+    "and the next below, held by nominal strengths",
     "0 kip",
     low=0,
 )
@@ -176,15 +176,15 @@ class Stated:
                 for row in rows
             ]
         if self.integrity and text(sizes, HELD.name) == B39:
-            share = 2 / 3 if code.lrfd else 1.0
+            share, called = 2 / 3 if code.lrfd else 1.0, f"integrity {code.clause('integrity')}"
             if self.column:
                 rows.append(
-                    _Row("integrity B3.9, load between the splices", {"N": length(sizes, TRIBUTARY.name)}, INTEGRITY)
+                    _Row(f"{called}, load between the splices", {"N": length(sizes, TRIBUTARY.name)}, INTEGRITY)
                 )
             else:
-                rows.append(_Row("integrity B3.9", {"N": np.maximum(V * share, LEAST_TIE)}, INTEGRITY))
+                rows.append(_Row(called, {"N": np.maximum(V * share, LEAST_TIE)}, INTEGRITY))
             if not self.column and (held := length(sizes, BRACED.name)):
-                rows.append(_Row("integrity B3.9, the column it braces", {"N": BRACES * share * held}, INTEGRITY))
+                rows.append(_Row(f"{called}, the column it braces", {"N": BRACES * share * held}, INTEGRITY))
         return _with(_replaced(actions, instead, code) if instead else actions, rows, code)
 
     @staticmethod
@@ -225,7 +225,7 @@ class Stated:
         if self.integrity and self.column and text(sizes, HELD.name) == B39 and not length(sizes, TRIBUTARY.name):
             yield (
                 "structural integrity of a column's splice is by the load between it and the next below: give"
-                " integrity_load (B3.9)"
+                " integrity_load"
             )
         given = [p.name for p in self.parameters if p.name.startswith("stated_")]
         if text(sizes, "stated") == "replaces" and not any(length(sizes, name) > 0 for name in given):
@@ -257,12 +257,12 @@ class Stated:
             if self.column:
                 yield (
                     f"structural integrity: a pull of {show(length(sizes, TRIBUTARY.name), 'force')}, by nominal"
-                    " strengths (B3.9)"
+                    f" strengths ({code.clause('integrity')})"
                 )
                 return
             yield (
                 "structural integrity: a pull of 2/3 of the required shear (all of it by ASD), 10 kip at least, by"
-                " nominal strengths (B3.9)"
+                f" nominal strengths ({code.clause('integrity')})"
             )
             if length(sizes, BRACED.name):
                 yield (

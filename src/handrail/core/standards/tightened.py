@@ -13,7 +13,7 @@ from handrail.core.standards.sizes import Parameter, Sizes, text
 WHY = {
     "reversal": "the bolting specification asks for pretension where loads turn round",
     "fatigue": "fatigue, by the bolting specification",
-    "loosening": "vibration loosens snug bolts (J3.2)",
+    "loosening": "vibration loosens snug bolts ({clause})",
     "built_up": "ends of built-up members (E6)",
     "tall_building": "the shop pretensions these in buildings over 125 ft",
     "cranes": "the shop pretensions what carries cranes",
@@ -83,6 +83,6 @@ def pretensioned(sizes: Sizes, code: Code) -> Iterator[DetailingRule]:
             name.replace("tightening", "pretension_asked"),
             "bolts",
             text(sizes, name) == "snug",
-            f"snug bolts ({name}): {WHY[why]}",
+            f"snug bolts ({name}): {WHY[why].format(clause=code.clause('tightening'))}",
             code.clause("tightening"),
         )

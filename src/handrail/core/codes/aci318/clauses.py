@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 CLAUSES = {
+    "air_holes": "ACI 318-19 17.11.1.2",
+    "allowable": "ACI 318-19 chapter 17",
     "anchor_bars_shear": "17.5.2.1",
     "anchor_bars_shear_clear": "ACI 318-19 25.2.1",
     "anchor_bars_shear_cover": "ACI 318-19 20.5.1.3",
@@ -36,8 +38,10 @@ CLAUSES = {
     "anchors_in_tension": "17.6",
     "bearing": "J8",
     "bearing_pressure": "J8, Design Guide 1",
+    "depth_of_legs": "R17.5.2.1",
     "friction": "22.9.4",
     "friction_most": "ACI 318-19 22.9.4.2, Design Guide 1",
+    "light": "ACI 318-19 19.2.4",
     "lug_above_anchors": "ACI 318-19 17.11.1.1.8",
     "lug_bearing": "17.11.2",
     "lug_beside_anchors": "ACI 318-19 17.11.1.1.8",
@@ -48,4 +52,9 @@ CLAUSES = {
     "lug_in_concrete": "ACI 318-19 17.11.1",
     "lug_torsion": "17.11",
     "modulus": "ACI 318-19 19.2.2.1",
+    "quaking": "ACI 318-19 17.10.5, 17.10.6",
+    "qualified": "ACI 318-19 17.10.3",
+    "rows_in_shear": "R17.7.2.1",
+    "shaken": "ACI 318-19 17.10.5.4",
+    "sustained": "ACI 318-19 17.5.2.2",
 }

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from handrail.core.codes.concrete import ConcreteCode
+
 KINDS = ("adhesive", "expansion", "undercut", "screw")
 
 
@@ -32,7 +34,7 @@ class Installed:
         """Whether it holds by bond."""
         return self.kind == "adhesive"
 
-    def lacks(self, seismic: bool, cracked: bool) -> Iterator[str]:
+    def lacks(self, code: ConcreteCode, seismic: bool, cracked: bool) -> Iterator[str]:
         """What is not given and cannot be guessed, in words."""
         wanted: dict[str, float] = {"anchor_category": self.category}
         if self.adhesive:
@@ -49,8 +51,9 @@ class Installed:
             yield f"{self.kind} anchors need {', '.join(missing)} of the report of their assessment"
         if seismic and not self.earthquake:
             yield (
-                "of the system that resists earthquakes: post-installed anchors must be qualified for it (ACI 318-19"
-                " 17.10.3); give the report's values for earthquakes and set anchor_earthquake: qualified"
+                "of the system that resists earthquakes: post-installed anchors must be qualified for it"
+                f" ({code.clause('qualified')}); give the report's values for earthquakes and set"
+                " anchor_earthquake: qualified"
             )
 
     @property

@@ -153,4 +153,7 @@ class PullBars:
                 " developed there"
             )
         if self.steel.bars.d > 0.625 * INCH + 1e-6:
-            yield Remark("bars for tension are larger than No. 5, up to which this was tried (ACI 318-19 R17.5.2.1)")
+            yield Remark(
+                "bars for tension are larger than No. 5, up to which this was tried"
+                f" ({self.group.code.clause('anchor_bars_tension_near')})"
+            )

@@ -219,7 +219,10 @@ class ShearBars:
             yield Remark(f"no legs run towards {', '.join(sides)}: the concrete breaks out there")
         yield (
             "legs for shear need bars in their bends, along the edge; what the legs' depth below the shear adds to"
-            " their pull is not looked at (R17.5.2.1)"
+            f" their pull is not looked at ({self.group.code.clause('depth_of_legs')})"
         )
         if self.steel[0].bars.d > 0.75 * INCH + 1e-6:
-            yield Remark("legs for shear are larger than No. 6, up to which this was tried (ACI 318-19 R17.5.2.1)")
+            yield Remark(
+                "legs for shear are larger than No. 6, up to which this was tried"
+                f" ({self.group.code.clause('anchor_bars_shear_near')})"
+            )

@@ -18,7 +18,6 @@ from handrail.core.parts.bearing.rod_lines import RodLine, rod_lines
 from handrail.core.parts.bearing.seat import Seat
 from handrail.core.trace import Trace
 
-GUIDE = "Design Guide 1"
 NOT_BOTH = (
     "the block method takes moment about one axis, with rods in two rows across it: use bearing_method strain for"
     " moment about both axes, which a plate off the column's middle has too"

@@ -150,7 +150,7 @@ class FlangeSide:
             if factor == 1
             else t(
                 "phi r_n",
-                f"{factor:.3f} of it: fillers (J5.2), length over 38 in.",
+                f"{factor:.3f} of it: fillers ({code.clause('fillers')}), length over 38 in.",
                 factor * rn,
                 code.clause("fillers"),
             )

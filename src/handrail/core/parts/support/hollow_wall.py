@@ -91,19 +91,18 @@ class HollowWall(Support):
             "wall_plastification",
             "force",
             lambda actions, t: self._plastification(actions, code, t),
-            unknown=self._beyond or "the column's own force is not known",
+            unknown=self._beyond(code) or "the column's own force is not known",
             of="round_wall_plastification" if s.round else "",
         )
 
-    @property
-    def _beyond(self) -> str:
+    def _beyond(self, code: Code) -> str:
         """Why a force across this wall is not judged; empty where it is."""
         s = self.landing.steel.section
         slender = self._faces()[1] / s.wall
         most = MOST_ROUND[self.landing.opposed] if s.round else MOST_FLAT
         words = (
             f"{'D' if s.round else 'B'}/t of {slender:.1f} is over {most:g}"
-            f" ({'Table K2.1A' if s.round else 'Manual Part 9'})"
+            f" ({code.clause('round_wall_limits' if s.round else 'wall_plastification')})"
         )
         return words if slender > most else ""
 
@@ -133,4 +132,4 @@ class HollowWall(Support):
                 code.clause("round_wall_end" if s.round else "wall_plastification"),
                 kind="force",
             )
-        return demand, np.where(demand > 0, np.nan, strength) if self._beyond else strength
+        return demand, np.where(demand > 0, np.nan, strength) if self._beyond(code) else strength

@@ -30,7 +30,6 @@ from handrail.core.units import INCH, show
 
 NEGLECTED = 3 * INCH  # a gauge on the beam up to here bends no bolts (Manual Part 10)
 THICKEST = 5 / 8 * INCH  # that still turns (Manual Part 10)
-PART10 = "Manual Part 10"
 ON_BEAM = ("hole", "web_hole")  # holes of the bolts on the beam
 
 
@@ -423,7 +422,7 @@ class Angles(ShearEnd):
         if self.on_beam and not self.eccentricity:
             yield (
                 f"V's moment over the gauge of {gauge / INCH:.2f} in. on the beam's bolts is neglected (up to 3 in.,"
-                " Manual Part 10)"
+                f" {self.situation.code.clause('plate_moment')})"
             )
         if self.bolted_to_support:
             yield from self.face.notes(gauge if self.on_beam else self.beam_weld.e)

@@ -80,7 +80,7 @@ PARAMETERS = (
         "foundation_lambda",
         "number",
         "Lightweight factor",
-        "lambda of lightweight concrete (ACI 318-19 19.2.4), 0.75 of the lightest",
+        "lambda of lightweight concrete, 0.75 of the lightest",
         "1",
         low=0.75,
         high=1,

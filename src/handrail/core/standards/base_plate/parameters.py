@@ -141,7 +141,7 @@ PARAMETERS = (
         "critical_edge",
         "length",
         "Critical edge distance",
-        "cac of post-installed anchors (17.9.5)",
+        "cac of post-installed anchors",
         None,
         low=0,
         high=20000,
@@ -209,7 +209,7 @@ PARAMETERS = (
         "supplementary",
         "choice",
         "Supplementary reinforcement",
-        "Holds the breakout together (phi of 17.5.3)",
+        "Holds the breakout together (phi)",
         "none",
         ("none", "provided"),
     ),
@@ -345,9 +345,7 @@ PARAMETERS = (
     ),
     Parameter("stiffeners", "choice", "Stiffeners on the plate", "", "none", ("none", "provided")),
     *GROUND,
-    Parameter(
-        "post", "choice", "A post", "A post is let stand on fewer than four rods (OSHA 1926.755)", "no", ("no", "yes")
-    ),
+    Parameter("post", "choice", "A post", "A post is let stand on fewer than four rods", "no", ("no", "yes")),
     *BASE.parameters,
 )
 

@@ -52,9 +52,9 @@ def _refusals(situation: Situation, sizes: Sizes) -> Iterator[str]:
     if length(sizes, "bond_cracked") > length(sizes, "bond_uncracked") > 0:
         yield "bond_cracked is over bond_uncracked: cracked concrete never holds more"
     if not layout.rod.hole:
-        yield f"the Manual has no base plate hole for {layout.rod.name}: take another diameter"
+        yield f"no base plate hole is held for {layout.rod.name}: take another diameter"
     if anchors := layout.installed:
-        yield from anchors.lacks(situation.seismic or situation.quaking, layout.foundation.cracked)
+        yield from anchors.lacks(layout.concrete, situation.seismic or situation.quaking, layout.foundation.cracked)
         if layout.path == "lug":
             yield "a lug with post-installed anchors is not implemented: its pocket is cast before them"
         if layout.choice("tension_bars") or layout.choice("shear_bars"):
@@ -87,6 +87,7 @@ def _miscounted(sizes: Sizes) -> Iterator[str]:
 
 
 def _notes(layout: Layout, code: Code) -> Iterator[str]:
+    concrete = layout.concrete
     f, situation = layout.foundation, layout.situation
     if shaken(situation):
         yield (
@@ -99,7 +100,7 @@ def _notes(layout: Layout, code: Code) -> Iterator[str]:
     method = layout.choice("bearing_method")
     words = {
         "auto": "block of even pressure where moment is about one axis in every combination, else plane of strain",
-        "block": "block of even pressure (Design Guide 1)",
+        "block": f"block of even pressure ({code.clause('even_pressure')})",
         "strain": "plane of strain, concrete elastic up to its limit",
     }
     yield f"bearing by {words[method]}"
@@ -115,29 +116,37 @@ def _notes(layout: Layout, code: Code) -> Iterator[str]:
     if anchors := layout.installed:
         yield anchors.says
         if anchors.adhesive:
-            yield f"{anchors.sustained:.0%} of the tension on the anchors is taken to last (ACI 318-19 17.5.2.2)"
+            yield (
+                f"{anchors.sustained:.0%} of the tension on the anchors is taken to last"
+                f" ({concrete.clause('sustained')})"
+            )
     yield "anchors named from the minus side along the column's depth: " + ", ".join(layout.placed.names)
     if not any(math.isfinite(e) for e in (*f.along, *f.across)):
         yield Remark("no edge of the concrete is given: they are taken as too far to count")
     if not code.lrfd:
         yield (
-            "concrete and anchors are judged by the strength combinations (ACI 318-19 chapter 17 has no allowable"
-            " stress)"
+            f"concrete and anchors are judged by the strength combinations ({concrete.clause('allowable')} has no"
+            " allowable stress)"
         )
     if situation.seismic:
         yield (
-            "of the system that resists earthquakes: 0.75 on concrete in tension with one (ACI 318-19 17.10.5.4),"
+            "of the system that resists earthquakes: 0.75 on concrete in tension with one"
+            f" ({concrete.clause('shaken')}),"
             " combinations with overstrength"
         )
         yield (
-            "by itself a shear of 0.7 Fy Z/(alpha_s H) each way (AISC 341 D2.6b)"
+            f"by itself a shear of 0.7 Fy Z/(alpha_s H) each way ({code.clause('shear_of_base')})"
             if situation.storey
-            else Remark("the storey's height is not known: the base's least shear (AISC 341 D2.6b) is not looked at")
+            else Remark(
+                f"the storey's height is not known: the base's least shear ({code.clause('shear_of_base')}) is not"
+                " looked at"
+            )
         )
     if situation.quaking:
         yield (
             "outside the system that resists earthquakes, but one makes more than a fifth of what the anchors take:"
-            " 0.75 on concrete in tension with it, combinations with overstrength (ACI 318-19 17.10.5, 17.10.6)"
+            " 0.75 on concrete in tension with it, combinations with overstrength"
+            f" ({concrete.clause('quaking')})"
         )
     if situation.braced:
         yield Remark("a brace lands here: the support's whole reaction is used; the gusset is not designed here")
@@ -145,24 +154,27 @@ def _notes(layout: Layout, code: Code) -> Iterator[str]:
     yield from _barred(layout)
     if layout.of("grout") and not layout.of("grout_strength"):
         yield (
-            "the grout is taken as at least twice as strong as the concrete (Design Guide 1); where it is not, give"
-            " grout_strength"
+            f"the grout is taken as at least twice as strong as the concrete ({code.clause('grout')}); where it is not,"
+            " give grout_strength"
         )
     if f.light < 1.0:
-        yield f"lightweight concrete: lambda {f.light:g} (ACI 318-19 19.2.4)"
+        yield f"lightweight concrete: lambda {f.light:g} ({concrete.clause('light')})"
     if layout.choice("nuts") == "levelling":
         yield "levelling nuts: the plate is grouted before it is loaded, and what presses goes through the grout"
     if layout.path == "lug":
         yield (
-            "air holes of 1 in. at least along both long sides of the lug let the grout fill under the plate (ACI"
-            " 318-19 17.11.1.2); they are not drawn"
+            "air holes of 1 in. at least along both long sides of the lug let the grout fill under the plate"
+            f" ({concrete.clause('air_holes')}); they are not drawn"
         )
     if layout.path == "anchors" and any(math.isfinite(e) for e in (*f.along, *f.across)):
         yield (
             "towards an edge the front row is looked at with its share of the shear and, washers being welded, the last"
-            " row with all of it (R17.7.2.1)"
+            f" row with all of it ({concrete.clause('rows_in_shear')})"
         )
-    yield "how plate washers bend over their holes is not worked out: they are as thick as the Manual's Part 14 asks"
+    yield (
+        "how plate washers bend over their holes is not worked out: they are as thick as"
+        f" {code.clause('washer_thickness')} asks"
+    )
     yield "punching and bending of the foundation are its own design's"
     if layout.path == "anchors":
         yield "rods bend between washer and concrete, held at both ends"

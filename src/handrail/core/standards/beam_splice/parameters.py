@@ -73,9 +73,7 @@ WEB = (
     Parameter(
         "align", "choice", "Beams of unequal depth", "Tops in line, or middles in line", "top", ("top", "middle")
     ),
-    Parameter(
-        "fillers", "choice", "Fillers", "Plain, or developed beyond the splice (J5.2)", "plain", ("plain", "developed")
-    ),
+    Parameter("fillers", "choice", "Fillers", "Plain, or developed beyond the splice", "plain", ("plain", "developed")),
     Parameter(
         "bolt_method",
         "choice",
@@ -88,7 +86,7 @@ WEB = (
         "deformation",
         "choice",
         "Hole deformation",
-        "Whether deformation at service load is a consideration (J3.11)",
+        "Whether deformation at service load is a consideration",
         "considered",
         ("considered", "not_considered"),
     ),
@@ -124,7 +122,7 @@ FLANGE = (
         "filler_rows",
         "count",
         "Rows beyond the splice",
-        "Of bolts that hold a developed filler of each flange, on its own length (J5.2)",
+        "Of bolts that hold a developed filler of each flange, on its own length",
         None,
         low=0,
         high=24,

@@ -182,11 +182,12 @@ class Layout(LaidOut):
         if s.seismic and not s.lateral:
             yield (
                 "of the system that resists earthquakes, of which the kind is not stated: give it (lateral), like"
-                " special_moment or ordinary_braced; AISC 341 asks of splices by it"
+                " special_moment or ordinary_braced; splices are asked by it"
             )
         if self.asked(code) and not s.storey:
             yield (
-                "the storey's height is not known, which gives the splice's least shear (AISC 341 D2.5c): give the"
+                "the storey's height is not known, which gives the splice's least shear"
+                f" ({code.clause('shear_of_splice')}): give the"
                 " floors, or geometry.storey"
             )
         if s.storey and s.clear is None and code.lateral.clear_height(s.lateral):
@@ -313,21 +314,24 @@ class Layout(LaidOut):
             )
         if self.situation.above_floor is None:
             yield Remark(
-                "the floor below is not known: splices of perimeter columns stand 48 in over it (OSHA 1926.756(e))"
+                "the floor below is not known: splices of perimeter columns stand 48 in over it"
+                f" ({code.clause('splice_above_floor')})"
             )
         s = self.situation
         if s.seismic:
             yield (
-                f"{KINDS[s.lateral]}: overstrength combinations, half of the smaller flange's expected strength (AISC"
-                f" 341 D2.5b), and by themselves, each way: {', '.join(d.name for d in self.demands(code))}"
+                f"{KINDS[s.lateral]}: overstrength combinations, half of the smaller flange's expected strength"
+                f" ({code.clause('seismic_flange_strength')}), and by themselves, each way:"
+                f" {', '.join(d.name for d in self.demands(code))}"
             )
         elif self.asked(code):
             yield (
-                "a column of a structure that is made for earthquakes: a least shear each way, Mpc/(alpha_s H) (AISC"
-                " 341 D2.5c)"
+                "a column of a structure that is made for earthquakes: a least shear each way, Mpc/(alpha_s H)"
+                f" ({code.clause('shear_of_splice')})"
             )
         elif not s.category and s.lateral != "not_detailed":
             yield Remark(
-                "the structure's seismic design category is not stated: AISC 341 D2.5c, asked of every column's splice"
+                "the structure's seismic design category is not stated:"
+                f" {code.clause('shear_of_splice')}, asked of every column's splice"
                 " in D to F, is not looked at"
             )

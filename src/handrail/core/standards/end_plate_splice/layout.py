@@ -107,6 +107,7 @@ class Layout(LaidOut):
         """What a person should know."""
         yield (
             "plates press on each other under the columns' walls and bolts pull, in balance with N, M and Mw by an"
-            " elastic plane of strain, with prying of the plate (Manual Part 9); all take shear alike"
+            " elastic plane of strain, with prying of the plate"
+            f" ({self.situation.code.clause('prying')}); all take shear alike"
         )
         yield "bolts named from the minus side along the column's depth: " + ", ".join(placed(self.sizes).names)

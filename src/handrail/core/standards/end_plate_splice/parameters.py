@@ -55,7 +55,7 @@ PARAMETERS = (
         "deformation",
         "choice",
         "Hole deformation",
-        "Whether deformation at service load is a consideration (J3.11)",
+        "Whether deformation at service load is a consideration",
         "considered",
         ("considered", "not_considered"),
     ),

@@ -46,7 +46,7 @@ def _refusals(layout: Layout, code: Code) -> Iterator[str]:
         )
     yield from code.bolts.unheld(bolt(layout.choice("bolt")))
     if layout.situation.seismic:
-        yield "an end-plate splice in the lateral system is not implemented (AISC 341 D2.5)"
+        yield f"an end-plate splice in the lateral system is not implemented ({code.clause('column_splices')})"
 
 
 def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:

@@ -80,7 +80,7 @@ def refusals(
     yield from (words for failed, words in tests if failed)
     yield from dict.fromkeys(words for bolt, slip_critical in bolts for words in code.bolts.unheld(bolt, slip_critical))
     if cope:
-        yield f"outside the Manual's procedure for copes: {cope}"
+        yield f"outside {code.clause('procedure_for_copes')}: {cope}"
 
 
 def square_only(situation: Situation, title: str) -> Iterator[str]:
@@ -185,10 +185,14 @@ def notes(
             situation.opposed and support.shared and not support.landing.bolted,
             "a beam opposite shares the web: both shears are on its base metal",
         ),
-        (end.coped, "the inner corners of copes are cut round (M2.2), which is not drawn"),
+        (
+            end.coped,
+            f"the inner corners of copes are cut round ({situation.code.clause('cope_corners')}), which is not drawn",
+        ),
         (
             any(n.endswith("hole") and str(s.value).startswith("LSL") for n, s in sizes.items()),
-            "long slots in outer plies are covered by plate washers or a bar of 5/16 in. (J3.2), which are not drawn",
+            "long slots in outer plies are covered by plate washers or a bar of 5/16 in."
+            f" ({situation.code.clause('tightening')}), which are not drawn",
         ),
         (
             situation.opposed and not support.shared,

@@ -134,8 +134,8 @@ class OnFace:
             )
             if self.kind == "girder" and self.end.choice("erection") == "none":
                 yield (
-                    "where the girder stands on a column here, the first beam needs a seat or a bolt of its own (OSHA"
-                    " 1926.756(c))"
+                    "where the girder stands on a column here, the first beam needs a seat or a bolt of its own"
+                    f" ({self.end.situation.code.clause('double_connection')})"
                 )
             kept = {"seat": "an erection seat, which is not designed here", "own_bolt": "a bolt of its own"}.get(
                 self.end.choice("erection")

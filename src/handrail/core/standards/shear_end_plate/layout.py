@@ -28,7 +28,6 @@ from handrail.core.standards.shear_end_plate.parameters import LEAST_GAUGE, MOST
 from handrail.core.units import INCH
 
 THINNEST, THICKEST = INCH / 4, 3 / 8 * INCH
-PART10 = "Manual Part 10"
 
 
 @dataclass(frozen=True)

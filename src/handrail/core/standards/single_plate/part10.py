@@ -19,7 +19,6 @@ from handrail.core.units import INCH, KSI
 
 CONVENTIONAL_A = 3.5 * INCH
 SIXTEENTH = INCH / 16
-PART10 = "Manual Part 10"
 
 
 @dataclass(frozen=True)

@@ -51,6 +51,7 @@ def _refusals(layout: Layout, code: Code) -> Iterator[str]:
 
 
 def _notes(layout: Layout) -> Iterator[str]:
+    clause = layout.situation.code.clause("plate_moment")
     part10 = layout.part10
     welded = isinstance(layout, Welded)
     if welded:
@@ -60,9 +61,9 @@ def _notes(layout: Layout) -> Iterator[str]:
         )
         yield "erection bolts that hold the beam until it is welded are not shown"
     elif part10.conventional:
-        yield "conventional configuration (Manual Part 10)"
+        yield f"conventional configuration ({clause})"
     else:
-        yield f"extended configuration (Manual Part 10): {part10.problem or 'as asked'}"
+        yield f"extended configuration ({clause}): {part10.problem or 'as asked'}"
     yield from judging.notes(
         layout.situation, layout.sizes, layout.approach, layout.beam_end, layout.support, "plate edge"
     )
