@@ -13,9 +13,9 @@ from handrail.core.checking.batch import Batch, Family
 from handrail.core.checking.connection import limit_states
 from handrail.core.checking.plan import Plan
 from handrail.core.codes import code
+from handrail.core.quantities.lines import NULL
 from handrail.core.rulebook import read_rulebook
 from handrail.core.standards import STANDARDS
-from handrail.core.trace import NULL
 from handrail.interchange.bundle import read_bundle
 
 DEMO = Path(__file__).parent.parent / "src/handrail/demo"

@@ -14,7 +14,7 @@ from handrail.core.actions import Actions
 from handrail.core.checking.batch import evaluate
 from handrail.core.checking.trial import read_trial
 from handrail.core.errors import InputError
-from handrail.core.units import INCH, KIP
+from handrail.core.quantities.units import INCH, KIP
 from tests.worked.sheet import data, run
 from tests.worked.test_anchor_bars import BARS
 from tests.worked.test_base_plate import BASE, LUG, SHEAR, under

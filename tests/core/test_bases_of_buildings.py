@@ -9,7 +9,7 @@ import pytest
 from handrail.core.building.base_reactions import support_reaction
 from handrail.core.building.framing import frame
 from handrail.core.checking.foundations import foundation_problem, under
-from handrail.core.units import INCH, KIP
+from handrail.core.quantities.units import INCH, KIP
 from handrail.interchange.bundle import read_bundle
 from tests.bundles import DEMO, changed, plan_of, small, with_foundations, write
 

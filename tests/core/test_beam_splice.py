@@ -13,10 +13,10 @@ from handrail.core.checking.batch import Batch, Family
 from handrail.core.checking.connection import check
 from handrail.core.checking.trial import read_trial
 from handrail.core.errors import InputError
+from handrail.core.quantities.units import INCH, KIP
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.beam_splice.layout import Layout
 from handrail.core.standards.sizes import Sized
-from handrail.core.units import INCH, KIP
 from tests.core.test_drawing import clashes
 from tests.worked.sheet import data, run
 from tests.worked.test_beam_splice import INSIDE, SPLICE, WEB

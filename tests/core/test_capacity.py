@@ -7,7 +7,7 @@ import pytest
 from handrail.core.checking.capacity import capacities, lightest, read_asked_of
 from handrail.core.checking.trial import read_trial
 from handrail.core.errors import InputError
-from handrail.core.units import KIP
+from handrail.core.quantities.units import KIP
 
 TABLE = {
     "standard": "single_plate",

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from handrail.core.actions import Actions
 from handrail.core.checking.batch import evaluate
 from handrail.core.checking.trial import read_trial
-from handrail.core.units import INCH, KIP
+from handrail.core.quantities.units import INCH, KIP
 from tests.core.test_drawing import clashes
 from tests.worked.sheet import data, run
 from tests.worked.test_end_plate_splice import SPLICE

@@ -13,11 +13,11 @@ from handrail.core.checking.batch import Outcome
 from handrail.core.checking.trial import read_trial
 from handrail.core.codes import code
 from handrail.core.errors import InputError
+from handrail.core.quantities.units import INCH
 from handrail.core.rulebook import RulebookError, read_rulebook
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
-from handrail.core.units import INCH
 from tests.bundles import DEMO, plan_of
 
 SPLICE = STANDARDS["beam_flange_splice"]

@@ -9,12 +9,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from handrail.core import units
 from handrail.core.actions import Actions
 from handrail.core.checking.batch import evaluate
 from handrail.core.checking.trial import read_trial
 from handrail.core.errors import InputError
 from handrail.core.parts.bolt_group import Grid, by_direction, eccentric_loads, load_vectors, solve
+from handrail.core.quantities import units
 from tests.worked.sheet import FLANGE, GIRDER, data
 
 force = st.floats(-200e3, 200e3).filter(lambda v: abs(v) > 10)

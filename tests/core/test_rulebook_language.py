@@ -13,11 +13,11 @@ from handrail.core.building.end_actions import end_actions
 from handrail.core.catalogue import Steel, grade, section
 from handrail.core.codes import code
 from handrail.core.errors import InputError
+from handrail.core.quantities.units import INCH, KIP
 from handrail.core.rulebook import RulebookError, Text, read_rulebook
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized
-from handrail.core.units import INCH, KIP
 from tests.bundles import plan_of
 
 HEAD = "rulebook: 1\n"

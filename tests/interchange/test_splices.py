@@ -7,7 +7,7 @@ import pytest
 
 from handrail.core.building.audit import audit, balance
 from handrail.core.building.framing import frame
-from handrail.core.units import INCH, KIP
+from handrail.core.quantities.units import INCH, KIP
 from handrail.interchange.bundle import read_bundle
 from handrail.interchange.problems import BundleError
 from tests.bundles import plan_of, small, write

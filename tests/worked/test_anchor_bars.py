@@ -6,7 +6,7 @@ from __future__ import annotations
 import pytest
 
 from handrail.core.codes.aci318 import Aci318
-from handrail.core.units import INCH, KSI
+from handrail.core.quantities.units import INCH, KSI
 from tests.worked.sheet import agrees, run
 from tests.worked.test_base_plate import BASE, SHEAR, under
 

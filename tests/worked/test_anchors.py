@@ -13,7 +13,7 @@ from handrail.core.codes.aci318 import Aci318
 from handrail.core.parts.anchors import AnchorGroup, Concrete
 from handrail.core.parts.anchors import shear as in_shear
 from handrail.core.parts.anchors import tension as in_tension
-from handrail.core.units import INCH, KIP
+from handrail.core.quantities.units import INCH, KIP
 
 CONCRETE = Aci318()
 

@@ -9,7 +9,7 @@ from handrail.core.catalogue import section
 from handrail.core.codes import code
 from handrail.core.parts.bearing.base_plate import pulled
 from handrail.core.parts.bearing.seat import pressed
-from handrail.core.units import INCH, KIP, KSI
+from handrail.core.quantities.units import INCH, KIP, KSI
 
 LRFD, ASD = code("AISC 360-22", "LRFD"), code("AISC 360-22", "ASD")
 

@@ -7,7 +7,7 @@ import numpy as np
 import pytest
 
 from handrail.core.parts.bearing import Footprint, block, strain
-from handrail.core.units import INCH, KIP, KSI
+from handrail.core.quantities.units import INCH, KIP, KSI
 
 CORNERS = ((-8, -8), (8, -8), (-8, 8), (8, 8))
 

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from handrail.core.checking.trial import read_trial
-from handrail.core.units import INCH, KIP
+from handrail.core.quantities.units import INCH, KIP
 from tests.worked.sheet import agrees, data, run
 
 SPLICE = {

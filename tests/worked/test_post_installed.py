@@ -12,7 +12,7 @@ from handrail.core.codes.aci318 import Aci318
 from handrail.core.parts.anchors import AnchorGroup
 from handrail.core.parts.anchors import shear as in_shear
 from handrail.core.parts.anchors.installed import Installed
-from handrail.core.units import KIP
+from handrail.core.quantities.units import KIP
 from tests.worked.sheet import agrees, run
 from tests.worked.test_anchors import PSI, SQUARE, concrete, group, kip
 from tests.worked.test_base_plate import BASE, under

@@ -12,7 +12,7 @@ from handrail.core.actions import Actions
 from handrail.core.catalogue import section
 from handrail.core.checking.trial import read_trial
 from handrail.core.codes import code
-from handrail.core.units import INCH, KIP, KSI
+from handrail.core.quantities.units import INCH, KIP, KSI
 from tests.worked.sheet import FLANGE, HOLLOW, agrees, data, run
 from tests.worked.test_angles import GIRDER, PAIR
 from tests.worked.test_base_plate import BASE, under

@@ -14,7 +14,7 @@ from typing import Any
 from handrail.cli import output, session
 from handrail.core import ledger as chain
 from handrail.core.errors import InputError
-from handrail.core.units import WEIGHT
+from handrail.core.quantities.units import WEIGHT
 
 
 def override(args: Namespace) -> int:

@@ -12,7 +12,7 @@ from typing import Any
 
 from handrail.cli import output, session
 from handrail.core.errors import InputError
-from handrail.core.units import KIP, WEIGHT
+from handrail.core.quantities.units import KIP, WEIGHT
 
 
 def _closed(args: Namespace) -> int:

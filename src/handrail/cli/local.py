@@ -10,7 +10,7 @@ from typing import Any
 
 from handrail.cli import output
 from handrail.core.errors import InputError
-from handrail.core.units import SHOWN, show
+from handrail.core.quantities.units import SHOWN, show
 
 NOTHING = 0.005  # kN
 

@@ -10,7 +10,7 @@ from typing import Any
 
 from handrail.cli import output, session
 from handrail.core.errors import InputError
-from handrail.core.units import SHOWN
+from handrail.core.quantities.units import SHOWN
 
 NOTHING = 0.02  # kN or kN*m
 

@@ -10,7 +10,7 @@ from typing import Any
 from handrail.cli import output, session
 from handrail.cli.local import read
 from handrail.core.errors import InputError
-from handrail.core.units import WEIGHT
+from handrail.core.quantities.units import WEIGHT
 
 
 def sweep(args: Namespace) -> int:
@@ -134,7 +134,7 @@ def _print(found: dict[str, Any], args: Namespace) -> None:
 
 def capacity(args: Namespace) -> int:
     from handrail.core.checking import capacity as core
-    from handrail.core.units import parse
+    from handrail.core.quantities.units import parse
 
     asked = core.read_asked_of(read(args.file))
     found = core.as_dict(asked, core.capacities(asked), "si" if args.si or args.json else "us")

@@ -8,7 +8,7 @@ from typing import Any
 
 from handrail.cli import output, session
 from handrail.core.errors import InputError
-from handrail.core.units import WEIGHT
+from handrail.core.quantities.units import WEIGHT
 
 SHOWN = (
     "total",

@@ -9,7 +9,7 @@ from typing import Any, Protocol
 import numpy as np
 
 from handrail.core.actions import STEEL_SETS, Actions
-from handrail.core.trace import NULL, Line, Trace
+from handrail.core.quantities.lines import NULL, Line, Trace
 
 Demand = Callable[[Actions, Trace], Any]
 Evaluation = Callable[[Actions, Trace], tuple[Any, Any]]

@@ -15,7 +15,7 @@ from pathlib import Path
 from typing import Any
 
 from handrail.core.catalogue import section
-from handrail.core.units import INCH
+from handrail.core.quantities.units import INCH
 
 LEVELS = {1: 0.0, 2: 15.0, 3: 29.0, 4: 43.0, 5: 57.0}  # ft; 5 is the roof
 BAY_X, BAY_Y, BAYS_X, BAYS_Y = 30.0, 25.0, 6, 4

@@ -14,7 +14,7 @@ from pathlib import Path
 import numpy as np
 import polars as pl
 
-from handrail.core import catalogue, units
+from handrail.core import catalogue
 from handrail.core.building.model import (
     RELEASES,
     Building,
@@ -31,6 +31,7 @@ from handrail.core.building.placing import Piece, placed
 from handrail.core.catalogue import Section
 from handrail.core.catalogue.sections import OPEN
 from handrail.core.errors import UnknownName
+from handrail.core.quantities import units
 from handrail.interchange.archive import MANIFEST, opened
 from handrail.interchange.end_forces import ForceRows, read_end_forces, stream_end_forces
 from handrail.interchange.manifest import MAY_BE, UNIT_KINDS, VERTICAL_Y, north_of, read_manifest, unlisted

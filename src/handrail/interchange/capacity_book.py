@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from handrail.core.units import WEIGHT
+from handrail.core.quantities.units import WEIGHT
 from handrail.interchange.sheet import as_sheets
 
 

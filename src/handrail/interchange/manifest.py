@@ -7,9 +7,9 @@ import math
 from pathlib import Path, PurePosixPath
 from typing import Any
 
-from handrail.core import units
 from handrail.core.catalogue.lateral import CATEGORIES
 from handrail.core.errors import InputError
+from handrail.core.quantities import units
 from handrail.interchange.archive import MANIFEST
 from handrail.interchange.problems import BundleError, Problem, Problems
 from handrail.interchange.tables import TABLES

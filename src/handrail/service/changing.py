@@ -14,9 +14,9 @@ from handrail.core.checking.grounds import Snapshot
 from handrail.core.checking.plan import ACTIONS, Plan
 from handrail.core.checking.result import CEILING
 from handrail.core.errors import InputError
+from handrail.core.quantities.units import parse, show
 from handrail.core.standards import STANDARDS, Standard, standard
 from handrail.core.standards.sizes import NOT_CHOSEN, Sizes, Value
-from handrail.core.units import parse, show
 from handrail.service import standing
 from handrail.service.kept import Kept
 from handrail.service.looking import beside

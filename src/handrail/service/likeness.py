@@ -6,9 +6,9 @@ from collections.abc import Collection
 from typing import Any
 
 from handrail.core.checking.assigning import Assigned
+from handrail.core.quantities.units import show
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import NOT_CHOSEN, Sizes
-from handrail.core.units import show
 
 SKEWED = 0.0087  # rad: half a degree
 

@@ -12,9 +12,9 @@ from handrail.core.checking.grounds import marks
 from handrail.core.checking.matrix import Matrix
 from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import CEILING, Check, Result, rule_dict
+from handrail.core.quantities.units import SHOWN
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import Parameter, Sizes
-from handrail.core.units import SHOWN
 from handrail.store.models import Override
 from handrail.store.overrides import HOLDING
 

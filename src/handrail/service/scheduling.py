@@ -22,9 +22,9 @@ from handrail.core.checking.marks import (
 )
 from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import CEILING
+from handrail.core.quantities.units import WEIGHT
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import Sizes
-from handrail.core.units import WEIGHT
 from handrail.service.kept import kept
 from handrail.service.plans import Seen, assigned_of, look_at, plan_of
 from handrail.store import listing, marks

@@ -9,6 +9,7 @@ from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.coverage import passed_by
 from handrail.core.checking.plan import Plan
 from handrail.core.errors import InputError
+from handrail.core.quantities.units import show
 from handrail.core.rulebook import Failing, Rule
 from handrail.core.rulebook.conditions import shown
 from handrail.core.rulebook.facts import FACTS
@@ -17,7 +18,6 @@ from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.formulas import kind_of, values_in, worked_out
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
-from handrail.core.units import show
 
 Told = dict[str, Any]
 

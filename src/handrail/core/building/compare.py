@@ -13,7 +13,7 @@ from handrail.core.building.framing import Framing
 from handrail.core.building.model import ENDS, Building, Member
 from handrail.core.building.nearest import SAME, nearest
 from handrail.core.building.yielding import COMPONENTS, yields
-from handrail.core.units import show
+from handrail.core.quantities.units import show
 
 MOVED = 10.0  # mm
 RELOADED = 0.02  # of the larger of both, and not under a hundredth of the section's own strength

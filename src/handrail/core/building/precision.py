@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from handrail.core.building.model import Building
-from handrail.core.units import KIP
+from handrail.core.quantities.units import KIP
 
 SAMPLE = 20_000
 MOSTLY = 0.97  # of all values: some are worked out from others, at splices

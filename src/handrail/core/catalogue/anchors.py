@@ -9,7 +9,7 @@ from functools import lru_cache
 
 from handrail.core.catalogue.tables import by_diameter, key, rows
 from handrail.core.errors import UnknownName
-from handrail.core.units import INCH, KSI
+from handrail.core.quantities.units import INCH, KSI
 
 MOST_FUTA = 125 * KSI  # ACI 318-19 17.6.1.2
 

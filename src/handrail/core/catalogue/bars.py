@@ -8,7 +8,7 @@ from functools import lru_cache
 
 from handrail.core.catalogue.tables import rows
 from handrail.core.errors import UnknownName
-from handrail.core.units import INCH
+from handrail.core.quantities.units import INCH
 
 MOST = 200
 

@@ -9,7 +9,7 @@ from functools import lru_cache
 
 from handrail.core.catalogue.tables import by_diameter, key, rows
 from handrail.core.errors import UnknownName
-from handrail.core.units import INCH, KIP, KSI, inches
+from handrail.core.quantities.units import INCH, KIP, KSI, inches
 
 HOLE_TYPES = ("STD", "SSLT", "SSLP", "OVS", "LSLT", "LSLP")
 """Standard; short slot across or along the member's shear; oversized; long slot across or along it."""

@@ -8,7 +8,7 @@ from functools import lru_cache
 
 from handrail.core.catalogue.tables import key, rows
 from handrail.core.errors import UnknownName
-from handrail.core.units import KSI
+from handrail.core.quantities.units import KSI
 
 
 @dataclass(frozen=True)

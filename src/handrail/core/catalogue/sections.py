@@ -11,7 +11,7 @@ from functools import lru_cache
 
 from handrail.core.catalogue.tables import key, rows
 from handrail.core.errors import UnknownName
-from handrail.core.units import INCH
+from handrail.core.quantities.units import INCH
 
 OPEN = ("W", "M", "S", "HP", "IPE", "HEA", "HEB")
 HOLLOW = ("HSS_RECT", "HSS_ROUND", "PIPE")

@@ -8,7 +8,7 @@ from collections.abc import Iterator, Mapping
 from importlib.resources import files
 
 from handrail.core.errors import InputError, UnknownName
-from handrail.core.units import INCH, parse
+from handrail.core.quantities.units import INCH, parse
 
 
 def rows(name: str) -> Iterator[dict[str, str]]:

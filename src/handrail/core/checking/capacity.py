@@ -20,11 +20,11 @@ from handrail.core.checking.sweep import read_asked
 from handrail.core.codes import code
 from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
+from handrail.core.quantities.units import SHOWN, parse, show
 from handrail.core.rulebook.ladders import spread
 from handrail.core.standards import Standard, standard
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized, Sizes
-from handrail.core.units import SHOWN, parse, show
 
 KEYS = (
     "code",

@@ -10,12 +10,12 @@ from handrail.core.actions import Actions
 from handrail.core.checking.result import Check, Result
 from handrail.core.codes.family import Code
 from handrail.core.limit_state import LimitState, ratio
+from handrail.core.quantities.lines import NULL, Trace
+from handrail.core.quantities.units import show
 from handrail.core.standards import Standard
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized, Sizes
 from handrail.core.standards.standard import Examined
-from handrail.core.trace import NULL, Trace
-from handrail.core.units import show
 
 NO_FORCES = "no forces"
 NO_OVERSTRENGTH = (

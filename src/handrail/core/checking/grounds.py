@@ -19,8 +19,8 @@ from handrail.core.checking.assigning import ELSEWHERE, STANDARD, Assigned, memb
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.plan import ACTIONS, Overrides, Plan
 from handrail.core.checking.result import CEILING, share
+from handrail.core.quantities.units import show
 from handrail.core.standards import STANDARDS
-from handrail.core.units import show
 
 FLOOR = 20.0  # kN, kN*m: a share of less than this says nothing
 _SCALE = np.array([1e-3] * 3 + [1e-6] * 3)

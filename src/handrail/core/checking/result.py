@@ -7,11 +7,11 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from handrail.core.limit_state import DetailingRule
+from handrail.core.quantities.lines import Line
+from handrail.core.quantities.units import SHOWN, show
 from handrail.core.remark import remarks
 from handrail.core.standards import Standard
 from handrail.core.standards.sizes import Sizes
-from handrail.core.trace import Line
-from handrail.core.units import SHOWN, show
 
 STATUSES = ("pass", "fail", "unchecked", "unassigned", "elsewhere")
 CEILING = 9999.0  # shown for a utilisation without end

@@ -7,7 +7,7 @@ from typing import Any, Protocol
 import numpy as np
 
 from handrail.core.catalogue import Rod
-from handrail.core.trace import NULL, Trace
+from handrail.core.quantities.lines import NULL, Trace
 
 
 class AnchorTension(Protocol):

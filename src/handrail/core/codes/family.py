@@ -12,7 +12,7 @@ import numpy as np
 
 from handrail.core.catalogue import Bolt, Electrode, Grade, HoleSize, Rod, Section, Steel
 from handrail.core.codes.concrete import ConcreteCode
-from handrail.core.trace import NULL, Trace
+from handrail.core.quantities.lines import NULL, Trace
 
 
 @dataclass(frozen=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from handrail.core.units import INCH, inches
+from handrail.core.quantities.units import INCH, inches
 
 Letter = Callable[[float], str]
 

@@ -10,7 +10,7 @@ from handrail.core.catalogue import Section
 from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, at_least, at_most
 from handrail.core.parts.cope import Cope, bottom_clash, clear_of, top_clash
-from handrail.core.units import INCH
+from handrail.core.quantities.units import INCH
 
 CLEAR = INCH / 4  # least room between the beam's end and what stands before it
 BETWEEN = INCH / 2  # room in all for a beam between a column's flanges

@@ -20,7 +20,7 @@ from handrail.core.parts.bolted_plies import FAR, BoltedPlies
 from handrail.core.parts.cope import Cope, CopedSection, coped_section, net_elastic_modulus
 from handrail.core.parts.plate import COLUMN_K, block_interaction
 from handrail.core.parts.web_fastening import BoltedWeb, WeldedWeb
-from handrail.core.trace import NULL, Trace
+from handrail.core.quantities.lines import NULL, Trace
 
 
 @dataclass(frozen=True)

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from handrail.core.catalogue import Grade, HoleSize
 from handrail.core.codes.family import Code
 from handrail.core.parts.bolt_group import Grid
-from handrail.core.trace import NULL, Trace
+from handrail.core.quantities.lines import NULL, Trace
 
 
 @dataclass(frozen=True)

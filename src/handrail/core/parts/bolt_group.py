@@ -12,7 +12,7 @@ from functools import cached_property, lru_cache
 import numpy as np
 
 from handrail.core.parts.balance import balance
-from handrail.core.units import INCH
+from handrail.core.quantities.units import INCH
 
 DELTA_MAX = 0.34  # in., the bolt farthest from the centre
 AT_MAX = float((1 - np.exp(-10 * DELTA_MAX)) ** 0.55)

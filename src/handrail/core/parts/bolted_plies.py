@@ -17,8 +17,8 @@ from handrail.core.catalogue import Bolt, HoleSize
 from handrail.core.codes.family import NO_FILLER, Code, Filler
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never, together
 from handrail.core.parts.bolt_group import ByDirection, Grid, by_direction, load_vectors
-from handrail.core.trace import NULL, Trace
-from handrail.core.units import KIP
+from handrail.core.quantities.lines import NULL, Trace
+from handrail.core.quantities.units import KIP
 
 NOTHING = 1e9  # the utilisation by a load of one of what carries nothing
 FAR = 1e6  # mm: no edge this way

@@ -15,7 +15,7 @@ from handrail.core.catalogue import Electrode, Steel
 from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.bearing.rod_lines import RodLine
-from handrail.core.trace import Trace
+from handrail.core.quantities.lines import Trace
 
 Pulls = Callable[[Actions], np.ndarray]
 Line = tuple[float, float, float, float]  # x0, y0, x1, y1 mm; x along the column's depth
@@ -151,7 +151,7 @@ class ColumnWeld:
 
     def _farthest(self, actions: Actions, t: Trace) -> np.ndarray:
         length, Sx, Sy, along, across = self._properties
-        turned = t("T/J", "|T| r/J", np.abs(actions.T) * self._turning, kind="per_length", T=actions.T)
+        turned = t("T/J", "|T| r/J", np.abs(actions.T) * self._turning, kind="per_length", torsion=actions.T)
         bent = t(
             "M/S",
             "|M|/Sx + |Mw|/Sy",
@@ -200,7 +200,7 @@ class ColumnWeld:
             "T by the flanges' couple, or around the walls",
             np.abs(actions.T) * self._torsional,
             kind="stress",
-            T=actions.T,
+            torsion=actions.T,
         )
         return t("fe", "sqrt(f^2 + 3 v^2)", np.sqrt(normal**2 + 3 * v**2), kind="stress")
 

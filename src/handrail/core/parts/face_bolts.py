@@ -17,7 +17,7 @@ from handrail.core.actions import Actions
 from handrail.core.codes.family import Code, Pried
 from handrail.core.limit_state import DetailingRule, LimitState, Under, ratio, under_part
 from handrail.core.parts.bolted_plies import BoltedPlies
-from handrail.core.trace import NULL, Trace
+from handrail.core.quantities.lines import NULL, Trace
 
 LITTLE = 0.005  # of a bolt's nominal tension: what is no pull
 

@@ -12,7 +12,7 @@ from handrail.core.actions import Actions
 from handrail.core.catalogue import Electrode, Grade
 from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, together
-from handrail.core.trace import Trace
+from handrail.core.quantities.lines import Trace
 
 
 @dataclass(frozen=True)

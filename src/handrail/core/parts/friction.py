@@ -12,7 +12,7 @@ from handrail.core.actions import Actions
 from handrail.core.codes.concrete import ConcreteCode
 from handrail.core.limit_state import LimitState, Under
 from handrail.core.parts.bearing import Seat
-from handrail.core.trace import Trace
+from handrail.core.quantities.lines import Trace
 
 
 @dataclass(frozen=True)
@@ -35,7 +35,7 @@ class Friction:
         held = self.code.lugs.slides(self.mu, actions.thrust, area, self.fc, actions.shaken, t)
         centre, arm = self.seat.grip(actions)
         turned = np.abs(actions.T) + np.abs(actions.V * centre[..., 1] - actions.Vw * centre[..., 0])
-        turned = t("T", "|T| + the shears about the middle of the pressure", turned, kind="moment", T=actions.T)
+        turned = t("T", "|T| + the shears about the middle of the pressure", turned, kind="moment", torsion=actions.T)
         with np.errstate(divide="ignore", invalid="ignore"):
             round_ = np.where(turned == 0, 0.0, np.where(arm > 0, turned / arm, np.inf))
         round_ = t(

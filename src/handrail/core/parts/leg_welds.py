@@ -17,7 +17,7 @@ from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, together
 from handrail.core.parts.bolt_group import eccentric_loads
 from handrail.core.parts.weld_group import WeldGroup, solve
-from handrail.core.trace import NULL, Trace
+from handrail.core.quantities.lines import NULL, Trace
 
 
 @lru_cache(maxsize=1024)
@@ -126,10 +126,11 @@ class ToeWelds:
         lines = under.trace()
         along = 2 * self.length * code.welds.fillet(self.electrode, self.size, lines)
         more = lines(
-            "k_e",
+            "ke",
             "sqrt(1 + 12.96 e^2/L^2)",
             math.sqrt(1 + 12.96 * self.leg**2 / self.length**2),
             code.clause("angle_weld"),
+            kind="number",
             e=self.leg,
             L=self.length,
         )

@@ -15,7 +15,7 @@ from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_most, ratio, shear, tension, thrust
 from handrail.core.parts import blocks
 from handrail.core.parts.bolt_group import Grid
-from handrail.core.trace import NULL, Trace
+from handrail.core.quantities.lines import NULL, Trace
 
 BUCKLING_CB = 1.84  # Manual Part 9, as for a beam coped at both flanges
 COLUMN_K = 1.2

@@ -16,8 +16,8 @@ from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never
 from handrail.core.parts.anchors import AnchorGroup
 from handrail.core.parts.bearing import Footprint
-from handrail.core.trace import Trace
-from handrail.core.units import INCH
+from handrail.core.quantities.lines import Trace
+from handrail.core.quantities.units import INCH
 
 ALONG, ACROSS = 0, 1
 BELOW = 3 * INCH  # concrete under it

@@ -10,7 +10,7 @@ from handrail.core.codes.family import Code
 from handrail.core.parts import blocks
 from handrail.core.parts.blocks import Block
 from handrail.core.parts.bolt_group import Grid
-from handrail.core.units import INCH
+from handrail.core.quantities.units import INCH
 
 UNDERRUN = INCH / 4  # what the mill may have cut short, off the web's edge distance (Manual Part 10)
 

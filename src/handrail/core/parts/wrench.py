@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from handrail.core.catalogue import Bolt
 from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, at_least
-from handrail.core.units import INCH
+from handrail.core.quantities.units import INCH
 
 HEAD = 0.625  # of a bolt's head over its diameter: how far it stands out
 HEAD_WIDE = 0.96  # of half of its width across corners

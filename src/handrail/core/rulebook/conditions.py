@@ -9,9 +9,9 @@ from dataclasses import dataclass, field
 from difflib import get_close_matches
 from typing import Any, Protocol
 
-from handrail.core import units
 from handrail.core.catalogue.tables import key
 from handrail.core.errors import InputError
+from handrail.core.quantities import units
 from handrail.core.rulebook.facts import Fact, fact
 
 LONGEST = 2000  # characters of one test, and entries of a list

@@ -7,12 +7,12 @@ from dataclasses import dataclass
 from difflib import unified_diff
 from typing import Any
 
+from handrail.core.quantities.units import show
 from handrail.core.rulebook.language import Rulebook, Text
 from handrail.core.rulebook.rules import Rule
 from handrail.core.rulebook.tables import Table
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sizes
-from handrail.core.units import show
 
 MOST = 2000  # differences that are told
 

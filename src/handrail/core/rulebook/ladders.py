@@ -9,11 +9,11 @@ from itertools import product
 from typing import Any
 
 from handrail.core.errors import InputError
+from handrail.core.quantities.units import parse
 from handrail.core.standards import Standard
 from handrail.core.standards.formulas import is_formula
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized, Sizes
-from handrail.core.units import parse
 
 MOST_RUNGS = 500
 ORDERS = ("as_written", "lightest", "fewest_bolts")

@@ -12,6 +12,7 @@ from typing import Any
 
 from handrail.core.building.nearest import SAME
 from handrail.core.errors import InputError
+from handrail.core.quantities.units import parse
 from handrail.core.rulebook.lateral import UNSAID, Lateral, read_lateral
 from handrail.core.rulebook.lookups import asked_of
 from handrail.core.rulebook.practice import (
@@ -32,7 +33,6 @@ from handrail.core.rulebook.yaml import NotYaml, load
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.formulas import is_formula
 from handrail.core.standards.sizes import Sizes
-from handrail.core.units import parse
 
 TOP_KEYS = ("rulebook", "title", "inherits", "leave_out", "practice", "lateral", "tables", "rules")
 MOST_RULES, MOST_TABLES, MOST_CELLS, MOST_FORMULAS, DEEPEST = 500, 100, 60_000, 1000, 5

@@ -14,10 +14,10 @@ from typing import Any
 
 from handrail.core.catalogue.tables import key
 from handrail.core.errors import InputError
+from handrail.core.quantities.units import CORE_UNITS, parse
 from handrail.core.rulebook.conditions import Test, quantity_test, read_range
 from handrail.core.rulebook.facts import FACTS, Fact, fact
 from handrail.core.standards.formulas import kind_of_unit
-from handrail.core.units import CORE_UNITS, parse
 
 ROW_IN = "row_in"
 MATCHES = ("exact", "prefix", "range")

@@ -11,8 +11,8 @@ from handrail.core.actions import Actions
 from handrail.core.catalogue import Section
 from handrail.core.codes.family import Code
 from handrail.core.limit_state import NOT_A_NUMBER, LimitState, Under
-from handrail.core.trace import Trace
-from handrail.core.units import INCH, KIP
+from handrail.core.quantities.lines import Trace
+from handrail.core.quantities.units import INCH, KIP
 
 LOAD, REACH = 0.300 * KIP, 18 * INCH
 BASE, SPLICE = "erection_of_base", "erection_of_splice"

@@ -16,9 +16,9 @@ from typing import Any
 
 from simpleeval import SimpleEval
 
-from handrail.core import units
 from handrail.core.catalogue import bolt, rod
 from handrail.core.errors import InputError
+from handrail.core.quantities import units
 from handrail.core.standards.situation import Situation
 
 LONGEST, DEEPEST = 300, 30  # characters as they are written, and brackets in brackets

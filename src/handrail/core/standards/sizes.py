@@ -9,10 +9,10 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
-from handrail.core import units
 from handrail.core.catalogue import angle, bars, bolt, electrode, grade, hole, plate_grade, rod
 from handrail.core.errors import InputError
 from handrail.core.parts.anchors.placing import at_places, at_points, written
+from handrail.core.quantities import units
 from handrail.core.standards.formulas import is_formula, worked_out
 from handrail.core.standards.situation import Situation
 

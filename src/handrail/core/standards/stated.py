@@ -14,13 +14,12 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import COMPONENTS, Actions
-from handrail.core.codes.aisc341 import Demand
-from handrail.core.codes.family import Code
+from handrail.core.codes.family import Code, Demand
 from handrail.core.limit_state import LimitState
+from handrail.core.quantities.units import KIP, show
 from handrail.core.remark import Remark
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Sizes, length, text
-from handrail.core.units import KIP, show
 
 LEAST_TIE = 10 * KIP  # B3.9
 BRACES = 0.01  # of a column's force, by a member that braces it (B3.9)

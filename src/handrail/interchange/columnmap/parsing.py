@@ -9,8 +9,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from handrail.core import units
 from handrail.core.errors import InputError
+from handrail.core.quantities import units
 from handrail.interchange.columnmap.language import (
     LAYOUTS,
     LOADS,

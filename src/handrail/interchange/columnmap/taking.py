@@ -10,9 +10,10 @@ from functools import lru_cache
 
 import polars as pl
 
-from handrail.core import catalogue, units
+from handrail.core import catalogue
 from handrail.core.building.model import RELEASES
 from handrail.core.errors import InputError
+from handrail.core.quantities import units
 from handrail.interchange.columnmap.body import OF, ROW
 from handrail.interchange.columnmap.language import LOADS, SHARES, TableMap, Taken, is_pattern, picked, regex
 from handrail.interchange.columnmap.shaping import under

@@ -14,9 +14,9 @@ import numpy as np
 import polars as pl
 import tomlkit
 
-from handrail.core import units
 from handrail.core.building.senses import SWAP, Frame, Sense, Tried, best_sense, judge
 from handrail.core.errors import InputError
+from handrail.core.quantities import units
 from handrail.interchange.columnmap.applying import bundled
 from handrail.interchange.columnmap.drafts import Draft, Spec, Whole, text_of
 from handrail.interchange.columnmap.language import ASK

@@ -5,8 +5,8 @@ from __future__ import annotations
 import re
 from functools import lru_cache
 
-from handrail.core import units
 from handrail.core.errors import InputError
+from handrail.core.quantities import units
 
 NUMBER = re.compile(r"^[-+−]?\d[\d.,'’ ]*(?:[eEdD][-+]?\d+)?$|^[-+−]?[.,]\d+$")
 DEGREES = dict.fromkeys(

@@ -8,6 +8,7 @@ from typing import Any
 from flask import request
 
 from handrail.core.building.nearest import SAME
+from handrail.core.quantities.units import show
 from handrail.core.rulebook import Rulebook, Text, editing
 from handrail.core.rulebook.differing import differences, line_by_line
 from handrail.core.rulebook.facts import FACTS
@@ -28,7 +29,6 @@ from handrail.core.rulebook.rules import LADDER_KEYS, RULE_KEYS
 from handrail.core.rulebook.tables import Table
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.formulas import HELP
-from handrail.core.units import show
 from handrail.service import answers as a
 from handrail.service import rulebook_answers as r
 from handrail.service import rulebooks, whys

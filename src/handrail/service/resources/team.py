@@ -10,9 +10,9 @@ from typing import Any
 from flask import Response
 
 from handrail.core.errors import InputError
+from handrail.core.quantities.units import SHOWN
 from handrail.core.rulebook.practice import OVER_CHOICES
 from handrail.core.standards import STANDARDS
-from handrail.core.units import SHOWN
 from handrail.interchange.sheet import WORKBOOK, as_csv, as_workbook
 from handrail.service import answers as a
 from handrail.service import schemas as s

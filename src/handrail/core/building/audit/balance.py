@@ -12,7 +12,7 @@ from handrail.core.building.audit.finding import Finding
 from handrail.core.building.audit.wholes import levers, whole_causes
 from handrail.core.building.model import Building, NodeForces
 from handrail.core.building.precision import Precision, precision
-from handrail.core.units import show
+from handrail.core.quantities.units import show
 
 OUT_OF_BALANCE = 0.01
 CAUSES = 50  # nodes, the worst first, whose likeliest cause is looked for

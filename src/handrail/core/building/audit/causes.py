@@ -9,7 +9,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from handrail.core.building.model import ENDS, Building
-from handrail.core.units import KIP, show
+from handrail.core.quantities.units import KIP, show
 
 TRIED = 6  # results of a node
 CLOSES = 0.02  # of the residual that may be left where a cause fits

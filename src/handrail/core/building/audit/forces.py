@@ -13,7 +13,7 @@ from handrail.core.building.combining import strength_set
 from handrail.core.building.model import ENDS, RELEASES, Building, Combination
 from handrail.core.building.precision import precision
 from handrail.core.building.yielding import COMPONENTS, yields
-from handrail.core.units import show
+from handrail.core.quantities.units import show
 
 RELEASED = 0.01
 AGREES = 0.005

@@ -11,7 +11,7 @@ import numpy as np
 from handrail.core.building.audit.finding import Finding, several
 from handrail.core.building.model import Building
 from handrail.core.building.pieces import roles
-from handrail.core.units import show
+from handrail.core.quantities.units import show
 
 ONE_POINT = 25.0  # mm: nodes so near should probably be one
 ON = 5.0  # mm off a member's axis

@@ -12,7 +12,7 @@ from handrail.core.building.pieces import broken_pieces, find_pieces
 from handrail.core.building.places import ON, on_crossing
 from handrail.core.catalogue import Section, grades_fit, section
 from handrail.core.errors import UnknownName
-from handrail.core.units import show
+from handrail.core.quantities.units import show
 
 TABLES_IN = (
     "csv",

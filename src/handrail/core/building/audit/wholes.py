@@ -11,7 +11,7 @@ import numpy as np
 from handrail.core.building.audit.finding import Finding
 from handrail.core.building.model import Building, NodeForces, local_axes, upright
 from handrail.core.building.precision import Precision
-from handrail.core.units import KIP
+from handrail.core.quantities.units import KIP
 
 OUT = 0.01
 FEWEST = 4  # nodes out that have one cause

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from handrail.core import units
 from handrail.core.errors import InputError
+from handrail.core.quantities import units
 
 
 def parsed(value: Any, kind: str, where: str) -> float:

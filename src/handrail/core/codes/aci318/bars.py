@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from handrail.core.codes.aci318.code import PSI, Edition, root
-from handrail.core.units import INCH, KSI
+from handrail.core.quantities.units import INCH, KSI
 
 PHI = 0.75  # 17.5.2.1
 STRESSED = 80 * KSI  # the most of fy that anchor reinforcement is designed with (Table 20.2.2.4(a))

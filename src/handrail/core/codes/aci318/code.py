@@ -8,8 +8,8 @@ from dataclasses import dataclass
 
 from handrail.core.codes.aci318.clauses import CLAUSES
 from handrail.core.codes.naming import clause_of
-from handrail.core.trace import NULL, Trace
-from handrail.core.units import KIP, KSI
+from handrail.core.quantities.lines import NULL, Trace
+from handrail.core.quantities.units import KIP, KSI
 
 LB, PSI = KIP / 1000, KSI / 1000  # one pound in N, one pound a square inch in MPa
 STRONGEST = 10_000 * PSI  # what counts of fc' for cast-in anchors (17.3.1)

@@ -7,8 +7,8 @@ import math
 from dataclasses import dataclass
 
 from handrail.core.codes.aci318.code import PSI, Edition
-from handrail.core.trace import NULL, Trace
-from handrail.core.units import INCH
+from handrail.core.quantities.lines import NULL, Trace
+from handrail.core.quantities.units import INCH
 
 STRONGEST = 8_000 * PSI  # what counts of fc' (17.3.1)
 KC, KC_MOST = 17.0, 24.0  # without a report, and the most that a report may give (17.6.2.2.1)

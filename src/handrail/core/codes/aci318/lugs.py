@@ -10,8 +10,8 @@ import numpy as np
 
 from handrail.core.codes.aci318.code import LB, STRONGEST, Edition, root
 from handrail.core.codes.aci318.shear import UNCRACKED, Shear
-from handrail.core.trace import NULL, Trace
-from handrail.core.units import INCH, KSI
+from handrail.core.quantities.lines import NULL, Trace
+from handrail.core.quantities.units import INCH, KSI
 
 MOST_SHARE, MOST_STRESS = 0.2, 0.8 * KSI  # of fc', and 800 psi, over the plate (22.9.4.4)
 DEEP = 2.5
@@ -34,7 +34,7 @@ class Lugs:
         (22.9.4.4), none with an earthquake."""
         most = min(MOST_SHARE * fc, MOST_STRESS) * area
         held = FRICTION * np.minimum(mu * thrust, most)
-        trace("most", "min(0.2 fc', 800 psi) A1", most, "22.9.4.4", kind="force", Fc=fc, A1=area)
+        trace("most", "min(0.2 fc', 800 psi) A1", most, "22.9.4.4", kind="force", fc=fc, A1=area)
         words, left = "0.75 mu P, none with an earthquake", np.where(shaken, 0.0, held)
         return trace("phi Vn", words, left, "22.9.4.2", kind="force", mu=mu)
 
@@ -73,7 +73,7 @@ class Lugs:
             PHI * 1.7 * fc * area * factor,
             "17.11.2.1",
             kind="force",
-            Fc=fc,
+            fc=fc,
             Aef=area,
         )
 
@@ -104,7 +104,7 @@ class Lugs:
             "17.11.3.2",
             kind="force",
             ca1=edge,
-            Fc=fc,
+            fc=fc,
             lambda_a=light,
         )
         wide, deep = width + sum(min(b, reach) for b in beside), min(depth + reach, thickness)

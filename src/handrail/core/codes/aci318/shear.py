@@ -10,8 +10,8 @@ import numpy as np
 
 from handrail.core.catalogue import Rod
 from handrail.core.codes.aci318.code import LB, Edition, root
-from handrail.core.trace import NULL, Trace
-from handrail.core.units import INCH
+from handrail.core.quantities.lines import NULL, Trace
+from handrail.core.quantities.units import INCH
 
 GROUT = 0.80  # steel strength over a grout pad (17.7.1.2.1)
 UNCRACKED = 1.4
@@ -34,7 +34,7 @@ class Shear:
             "17.7.1.2",
             kind="force",
             Ase=rod.area,
-            Futa=rod.design_futa,
+            futa=rod.design_futa,
         )
         return self.code.available(Vsa, "steel_shear", rod.ductile, trace, "V")
 
@@ -55,7 +55,7 @@ class Shear:
             le=bearing,
             da=d,
             ca1=edge,
-            Fc=fc,
+            fc=fc,
             lambda_a=light,
         )
 

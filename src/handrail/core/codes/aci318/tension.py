@@ -9,8 +9,8 @@ import numpy as np
 
 from handrail.core.catalogue import Rod
 from handrail.core.codes.aci318.code import LB, SEISMIC, Edition, root
-from handrail.core.trace import NULL, Trace
-from handrail.core.units import INCH
+from handrail.core.quantities.lines import NULL, Trace
+from handrail.core.quantities.units import INCH
 
 KC = 24  # of cast-in anchors
 DEEP = (11 * INCH, 25 * INCH)  # where the other exponent holds
@@ -30,7 +30,7 @@ class Tension:
     def steel(self, rod: Rod, trace: Trace = NULL) -> float:
         """Design strength of one rod, N (17.6.1.2): phi Ase futa."""
         Nsa = trace(
-            "Nsa", "Ase,N futa", self.nominal_steel(rod), "17.6.1.2", kind="force", Ase=rod.area, Futa=rod.design_futa
+            "Nsa", "Ase,N futa", self.nominal_steel(rod), "17.6.1.2", kind="force", Ase=rod.area, futa=rod.design_futa
         )
         return self.code.available(Nsa, "steel_tension", rod.ductile, trace)
 
@@ -42,12 +42,12 @@ class Tension:
         if kc is None and DEEP[0] <= hef <= DEEP[1]:
             Nb = 16 * light * root(fc) * (hef / INCH) ** (5 / 3) * LB
             return trace(
-                "Nb", "16 lambda_a sqrt(fc') hef^(5/3)", Nb, "17.6.2.2.3", kind="force", hef=hef, Fc=fc, lambda_a=light
+                "Nb", "16 lambda_a sqrt(fc') hef^(5/3)", Nb, "17.6.2.2.3", kind="force", hef=hef, fc=fc, lambda_a=light
             )
         k = kc or KC
         Nb = k * light * root(fc) * (hef / INCH) ** 1.5 * LB
         return trace(
-            "Nb", f"{k:g} lambda_a sqrt(fc') hef^1.5", Nb, "17.6.2.2.1", kind="force", hef=hef, Fc=fc, lambda_a=light
+            "Nb", f"{k:g} lambda_a sqrt(fc') hef^1.5", Nb, "17.6.2.2.1", kind="force", hef=hef, fc=fc, lambda_a=light
         )
 
     def cone(
@@ -125,7 +125,7 @@ class Tension:
             "17.6.3.2.2",
             kind="force",
             Abrg=rod.bearing_area,
-            Fc=fc,
+            fc=fc,
         )
         return self.code.available(Npn, "pullout", True, trace)
 

@@ -12,7 +12,7 @@ import numpy as np
 from handrail.core.catalogue import Rod, Section
 from handrail.core.codes.aisc360.code import FACTORS, Edition
 from handrail.core.codes.family import Overhang
-from handrail.core.trace import NULL, Trace
+from handrail.core.quantities.lines import NULL, Trace
 
 ROD_PHI = 0.75  # on the combinations of strength (Design Guide 1)
 ROD_TENSION, ROD_SHEAR = 0.75, 0.45  # of Fu, threads in the shear plane (Table J3.2)
@@ -28,9 +28,11 @@ class Bases:
         """The available pressure on concrete, MPa (J8): 0.85 fc' sqrt(A2/A1), at most 1.7 fc'; `confinement` is
         sqrt(A2/A1). The pad between, of `grout` MPa, is as wide as the plate: 0.85 of its own."""
         phi, omega = FACTORS["concrete_bearing"]
-        nominal = trace("Fp", "0.85 fc' sqrt(A2/A1)", min(0.85 * confinement, 1.7) * fc, "J8", Fc=fc, n_A=confinement)
+        nominal = trace(
+            "Fp", "0.85 fc' sqrt(A2/A1)", min(0.85 * confinement, 1.7) * fc, "J8", fc=fc, confined=confinement
+        )
         if grout < math.inf:
-            nominal = trace("Fp", "no more than 0.85 of the grout's", min(nominal, 0.85 * grout), "J8", F_grout=grout)
+            nominal = trace("Fp", "no more than 0.85 of the grout's", min(nominal, 0.85 * grout), "J8", fgrout=grout)
         factor, words = (phi, f"{phi:.2f} Fp") if self.code.lrfd else (1 / omega, f"Fp / {omega:.2f}")
         return trace("Fp available", words, factor * nominal, "J8", kind="stress")
 

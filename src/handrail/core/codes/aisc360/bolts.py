@@ -11,8 +11,8 @@ import numpy as np
 
 from handrail.core.catalogue import Bolt, HoleSize
 from handrail.core.codes.aisc360.code import Edition
-from handrail.core.trace import NULL, Trace
-from handrail.core.units import INCH, KSI
+from handrail.core.quantities.lines import NULL, Trace
+from handrail.core.quantities.units import INCH, KSI
 
 END_LOADED_LIMIT, END_LOADED = (
     38 * INCH,
@@ -111,11 +111,12 @@ class Bolts:
         factor = 1.0 if self.code.lrfd else 1.5
         k = np.maximum(1 - factor * np.asarray(pull) / (1.13 * max(bolt.pretension, 1e-9)), 0.0)
         return trace(
-            "k_sc",
+            "ksc",
             "1 - T/(Du Tb)" if self.code.lrfd else "1 - 1.5 T/(Du Tb)",
             k,
             self.code.numbered("J3.10"),
-            T=pull,
+            kind="number",
+            pull=pull,
             Tb=bolt.pretension,
         )
 

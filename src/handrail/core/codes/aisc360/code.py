@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from handrail.core.codes.aisc360.clauses import CLAUSES
 from handrail.core.codes.naming import clause_of
-from handrail.core.trace import NULL, Trace
+from handrail.core.quantities.lines import NULL, Trace
 
 # limit state -> (phi for LRFD, Omega for ASD)
 FACTORS = {

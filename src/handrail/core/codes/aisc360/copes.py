@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from handrail.core.catalogue.steel import E
 from handrail.core.codes.aisc360.code import Edition
 from handrail.core.codes.aisc360.plates import Plates
-from handrail.core.trace import NULL, Trace
+from handrail.core.quantities.lines import NULL, Trace
 
 
 @dataclass(frozen=True)
@@ -36,18 +36,21 @@ class Copes:
 
         `ho` is what is left of the depth, `S` and `Z` its moduli at the cut edge, `c` the cope's length, mm.
         """
-        f = trace("f_", "2c/d, or 1 + c/d over 1", 2 * c / d if c <= d else 1 + c / d, "Part 9", c=c, d=d)
+        f = trace("f", "2c/d, or 1 + c/d over 1", 2 * c / d if c <= d else 1 + c / d, "Part 9", kind="number", c=c, d=d)
         k = trace(
-            "k_",
+            "k",
             "2.2 (ho/c)^1.65, or 2.2 ho/c over 1",
             2.2 * (ho / c) ** 1.65 if c <= ho else 2.2 * ho / c,
             "Part 9",
+            kind="number",
             ho=ho,
             c=c,
         )
-        k1 = trace("k_1", "max(f k, 1.61)", max(f * k, 1.61), "Part 9")
-        lam = trace("lambda", "ho / tw", ho / tw, "Part 9", ho=ho, tw=tw)
-        lam_p = trace("lambda_p", "0.475 sqrt(k1 E / Fy)", 0.475 * math.sqrt(k1 * E / Fy), "Part 9", Fy=Fy)
+        k1 = trace("k1", "max(f k, 1.61)", max(f * k, 1.61), "Part 9", kind="number")
+        lam = trace("lambda", "ho / tw", ho / tw, "Part 9", kind="number", ho=ho, tw=tw)
+        lam_p = trace(
+            "lambda_p", "0.475 sqrt(k1 E / Fy)", 0.475 * math.sqrt(k1 * E / Fy), "Part 9", kind="number", Fy=Fy
+        )
         My = trace("My", "Fy Snet", Fy * S, Fy=Fy, Snet=S)
         Mp = trace("Mp", "Fy Znet", Fy * Z, Fy=Fy, Znet=Z)
         if lam <= lam_p:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from handrail.core.catalogue import Section
 from handrail.core.catalogue.steel import E
 from handrail.core.codes.aisc360.code import Edition
-from handrail.core.trace import NULL, Trace
+from handrail.core.quantities.lines import NULL, Trace
 
 
 def _buckling(slender: float, Fy: float, kv: float) -> float:

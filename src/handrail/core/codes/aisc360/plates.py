@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 from handrail.core.catalogue.steel import E
 from handrail.core.codes.aisc360.code import Edition
-from handrail.core.trace import NULL, Trace
-from handrail.core.units import INCH
+from handrail.core.quantities.lines import NULL, Trace
+from handrail.core.quantities.units import INCH
 
 HOLE_ALLOWANCE = INCH / 16
 

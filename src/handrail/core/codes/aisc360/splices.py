@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from handrail.core.catalogue import Grade, Section, Steel
 from handrail.core.codes.aisc360.code import Edition
 from handrail.core.codes.family import Filler
-from handrail.core.trace import NULL, Trace
-from handrail.core.units import INCH
+from handrail.core.quantities.lines import NULL, Trace
+from handrail.core.quantities.units import INCH
 
 THIN, THICKEST = INCH / 4, 0.75 * INCH
 BRITTLE = 0.8  # Fy/Fu

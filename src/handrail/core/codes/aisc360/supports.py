@@ -10,7 +10,7 @@ import numpy as np
 
 from handrail.core.catalogue.steel import E
 from handrail.core.codes.aisc360.code import Edition
-from handrail.core.trace import NULL, Trace
+from handrail.core.quantities.lines import NULL, Trace
 
 
 @dataclass(frozen=True)
@@ -89,7 +89,7 @@ class Supports:
             Fy=Fy,
             tw=tw,
             L=length,
-            T=T,
+            clear_depth=T,
         )
         return self.code.available(Rn, "flexure", trace)
 
@@ -110,7 +110,7 @@ class Supports:
             "J10.10",
             Fy=Fy,
             tw=tw,
-            T=T,
+            clear_depth=T,
             c1=c1,
             c2=c2,
         )

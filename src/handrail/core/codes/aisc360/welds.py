@@ -9,8 +9,8 @@ import numpy as np
 
 from handrail.core.catalogue import Electrode
 from handrail.core.codes.aisc360.code import Edition
-from handrail.core.trace import NULL, Trace
-from handrail.core.units import INCH, KSI
+from handrail.core.quantities.lines import NULL, Trace
+from handrail.core.quantities.units import INCH, KSI
 
 ACUTE_LOSS = INCH / 8  # of the throat in an angle under 60 degrees (AWS D1.1, Z loss)
 

@@ -19,8 +19,8 @@ from handrail.core.parts.anchors.group import AnchorGroup
 from handrail.core.parts.anchors.pull_bars import PullBars
 from handrail.core.parts.anchors.shear_bars import ShearBars
 from handrail.core.parts.bearing import Seat
-from handrail.core.trace import NULL, Trace
-from handrail.core.units import INCH
+from handrail.core.quantities.lines import NULL, Trace
+from handrail.core.quantities.units import INCH
 
 COVER, COVER_BELOW = 1.5 * INCH, 3 * INCH  # ACI 318-19 20.5.1.3: formed faces, and against the ground
 TIGHT = 4  # diameters between cast-in rods that are not torqued (17.9.2)

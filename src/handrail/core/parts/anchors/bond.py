@@ -12,7 +12,7 @@ from handrail.core.actions import Actions
 from handrail.core.limit_state import LimitState, Under
 from handrail.core.parts.anchors.group import AnchorGroup
 from handrail.core.parts.anchors.tension import Cone, Tensions, largest, less, worst_of
-from handrail.core.trace import NULL, Trace
+from handrail.core.quantities.lines import NULL, Trace
 
 
 def states(group: AnchorGroup, under: Under, tensions: Tensions) -> Iterator[LimitState]:

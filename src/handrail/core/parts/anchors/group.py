@@ -12,7 +12,7 @@ import numpy as np
 from handrail.core.catalogue import Rod
 from handrail.core.codes.concrete import ConcreteCode
 from handrail.core.parts.anchors.installed import Installed
-from handrail.core.trace import NULL, Trace
+from handrail.core.quantities.lines import NULL, Trace
 
 NEAR = 1.0  # mm: anchors that stand in one row
 SIDES = ("-x", "+x", "-y", "+y")

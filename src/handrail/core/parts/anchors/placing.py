@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from handrail.core.errors import InputError
-from handrail.core.units import parse
+from handrail.core.quantities.units import parse
 
 MOST = 40
 _ONE = re.compile(r"^(?:(?P<name>[A-Za-z0-9][A-Za-z0-9_-]{0,11})\s*:)?(?P<x>[^,]+),(?P<y>[^,]+)$")

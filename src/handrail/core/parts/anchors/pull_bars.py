@@ -14,9 +14,9 @@ from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.anchors.group import AnchorGroup
 from handrail.core.parts.anchors.reinforcement import SLOPE, BarSteel, handed, nearest_alone
 from handrail.core.parts.anchors.tension import Tensions
+from handrail.core.quantities.lines import Trace
+from handrail.core.quantities.units import INCH
 from handrail.core.remark import Remark
-from handrail.core.trace import Trace
-from handrail.core.units import INCH
 
 REACH = 0.5  # of hef, from a rod to a bar (R17.5.2.1a)
 BELOW = 3 * INCH  # cover against the ground (20.5.1.3.1)

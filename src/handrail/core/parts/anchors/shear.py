@@ -13,7 +13,7 @@ from handrail.core.limit_state import LimitState, Under
 from handrail.core.parts.anchors.bond import patches
 from handrail.core.parts.anchors.group import AnchorGroup, widest
 from handrail.core.parts.anchors.tension import Cone, cones
-from handrail.core.trace import NULL, Trace
+from handrail.core.quantities.lines import NULL, Trace
 
 Shears = Callable[[Actions, Trace], np.ndarray]  # (..., rods, 2) along x and y, N: what each rod puts on the concrete
 OUT = np.array([[-1.0, 0.0], [1.0, 0.0], [0.0, -1.0], [0.0, 1.0]])  # of group.SIDES

@@ -13,9 +13,9 @@ from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.anchors.group import NEAR, SIDES, AnchorGroup
 from handrail.core.parts.anchors.reinforcement import SLOPE, BarSteel, handed, nearest_alone
 from handrail.core.parts.anchors.shear import OUT, Shears, Wedge, wedges
+from handrail.core.quantities.lines import Trace
+from handrail.core.quantities.units import INCH
 from handrail.core.remark import Remark
-from handrail.core.trace import Trace
-from handrail.core.units import INCH
 
 FORMS = ("ties", "hairpins")
 OF_EDGE, OF_CORNER = 0.5, 0.3  # of ca1 and of ca2, from a rod to a leg (R17.5.2.1b)

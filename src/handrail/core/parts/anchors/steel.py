@@ -14,7 +14,7 @@ from handrail.core.actions import Actions
 from handrail.core.catalogue import Rod
 from handrail.core.codes.family import Code
 from handrail.core.limit_state import LimitState, Under
-from handrail.core.trace import Trace
+from handrail.core.quantities.lines import Trace
 
 TENSION, SHEAR, WITH_SHEAR = 0.75, 0.450, 1.3  # of Fu (Table J3.2, threads in the shear plane); of F'nt (J3.8)
 

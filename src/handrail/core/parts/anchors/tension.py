@@ -13,7 +13,7 @@ import numpy as np
 from handrail.core.actions import Actions
 from handrail.core.limit_state import LimitState, Under, ratio
 from handrail.core.parts.anchors.group import AnchorGroup, chosen, masks
-from handrail.core.trace import NULL, Trace
+from handrail.core.quantities.lines import NULL, Trace
 
 NOTHING = 1.0  # N: a rod with less does not pull
 Tensions = Callable[[Actions, Trace], np.ndarray]  # (..., rods), N

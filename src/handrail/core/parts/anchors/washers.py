@@ -12,8 +12,8 @@ from handrail.core.actions import Actions
 from handrail.core.catalogue import Electrode, Grade, Rod
 from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_most
-from handrail.core.trace import Trace
-from handrail.core.units import INCH
+from handrail.core.quantities.lines import Trace
+from handrail.core.quantities.units import INCH
 
 FIT = INCH / 16  # of a washer's hole over its rod
 

@@ -16,7 +16,7 @@ from handrail.core.codes.family import Code, Overhang
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most
 from handrail.core.parts.bearing.rod_lines import RodLine, rod_lines
 from handrail.core.parts.bearing.seat import Seat
-from handrail.core.trace import Trace
+from handrail.core.quantities.lines import Trace
 
 NOT_BOTH = (
     "the block method takes moment about one axis, with rods in two rows across it: use bearing_method strain for"

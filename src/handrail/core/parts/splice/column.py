@@ -17,7 +17,7 @@ from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.bearing import Faces
 from handrail.core.parts.splice.flange import FlangeSide
-from handrail.core.trace import NULL, Trace
+from handrail.core.quantities.lines import NULL, Trace
 
 TIES = 8  # points that stand for a groove
 

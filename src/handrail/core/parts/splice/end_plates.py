@@ -17,7 +17,7 @@ from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.bearing import Faces, Footprint, profile
 from handrail.core.parts.bearing.rod_lines import RodLine, clear, rod_lines
 from handrail.core.parts.face_bolts import LITTLE
-from handrail.core.trace import NULL, Trace
+from handrail.core.quantities.lines import NULL, Trace
 
 FOUR = 4
 

@@ -16,8 +16,8 @@ from handrail.core.catalogue import Bolt, Grade, HoleSize, Steel
 from handrail.core.codes.family import NO_FILLER, Code, Filler
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never
 from handrail.core.parts.bolted_plies import threads
-from handrail.core.trace import NULL, Trace
-from handrail.core.units import INCH
+from handrail.core.quantities.lines import NULL, Trace
+from handrail.core.quantities.units import INCH
 
 LINES = 2  # of bolts in a flange's width
 FIXED = 0.65  # K of a plate held at both ends by bolts

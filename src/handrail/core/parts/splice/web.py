@@ -21,7 +21,7 @@ from handrail.core.parts.bolted_plies import FAR, BoltedPlies, Ply
 from handrail.core.parts.cope import Cope
 from handrail.core.parts.plate import BoltedPlate
 from handrail.core.parts.web_fastening import UNDERRUN, BoltedWeb
-from handrail.core.trace import Trace
+from handrail.core.quantities.lines import Trace
 
 FREE = 1.2  # K of a plate whose ends may shift
 

@@ -12,8 +12,8 @@ from handrail.core.actions import Actions
 from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.support.landing import Support
-from handrail.core.trace import Trace
-from handrail.core.units import INCH
+from handrail.core.quantities.lines import Trace
+from handrail.core.quantities.units import INCH
 
 
 @dataclass(frozen=True)

@@ -9,8 +9,8 @@ from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, at_least, at_most
 from handrail.core.parts.cope import clear_of
 from handrail.core.parts.support.column_web import SharedWeb
+from handrail.core.quantities.lines import NULL, Trace
 from handrail.core.remark import Remark
-from handrail.core.trace import NULL, Trace
 
 
 @dataclass(frozen=True)

@@ -14,8 +14,8 @@ from handrail.core.catalogue.steel import E
 from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.support.landing import Support
+from handrail.core.quantities.lines import Trace
 from handrail.core.remark import Remark
-from handrail.core.trace import Trace
 
 MOST_ROUND = {False: 50.0, True: 40.0}  # D/t with a plate on one side, and with one across (Table K2.1A)
 MOST_FLAT = 35.0  # B/t (Manual Part 9)
@@ -74,12 +74,20 @@ class HollowWall(Support):
 
         def slender(t: Trace) -> float:
             if s.round:
-                return t("lambda max", "0.11 E/Fy", 0.11 * E / grade.Fy, code.clause("wall_slenderness"), Fy=grade.Fy)
+                return t(
+                    "lambda max",
+                    "0.11 E/Fy",
+                    0.11 * E / grade.Fy,
+                    code.clause("wall_slenderness"),
+                    kind="number",
+                    Fy=grade.Fy,
+                )
             return t(
                 "lambda max",
                 "1.40 sqrt(E/Fy)",
                 1.40 * math.sqrt(E / grade.Fy),
                 code.clause("wall_slenderness"),
+                kind="number",
                 Fy=grade.Fy,
             )
 

@@ -14,7 +14,7 @@ from handrail.core.actions import Actions, Turned
 from handrail.core.catalogue import Grade, Steel
 from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under
-from handrail.core.trace import Trace
+from handrail.core.quantities.lines import Trace
 
 
 @dataclass(frozen=True)

@@ -20,13 +20,13 @@ from handrail.core.parts.plate import BoltedPlate
 from handrail.core.parts.support import Support
 from handrail.core.parts.web_fastening import UNDERRUN, BoltedWeb, WeldedWeb
 from handrail.core.parts.wrench import room_rule, socket_room
+from handrail.core.quantities.lines import Trace
+from handrail.core.quantities.units import INCH, show
 from handrail.core.standards.angles.parameters import ERECTION, drop, legs
 from handrail.core.standards.angles.wrenching import rooms
 from handrail.core.standards.quantities import Quantities
 from handrail.core.standards.shear_end.layout import ShearEnd
 from handrail.core.standards.shear_end.on_face import OnFace
-from handrail.core.trace import Trace
-from handrail.core.units import INCH, show
 
 NEGLECTED = 3 * INCH  # a gauge on the beam up to here bends no bolts (Manual Part 10)
 THICKEST = 5 / 8 * INCH  # that still turns (Manual Part 10)

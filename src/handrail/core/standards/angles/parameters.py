@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from handrail.core.catalogue import angle, bolt, electrode
 from handrail.core.catalogue.bolts import HOLE_TYPES
+from handrail.core.quantities.units import INCH
 from handrail.core.standards.angles.wrenching import fits
 from handrail.core.standards.shear_end.parameters import (
     BEAM_END,
@@ -26,7 +27,6 @@ from handrail.core.standards.shear_end.parameters import (
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text
 from handrail.core.standards.stated import SHEAR_END
-from handrail.core.units import INCH
 
 WORKABLE = (
     (8.0, 4.5),

@@ -11,6 +11,7 @@ from handrail.core.catalogue.bolts import next_size, size_before
 from handrail.core.codes.family import Code
 from handrail.core.errors import UnknownName
 from handrail.core.limit_state import LimitState
+from handrail.core.quantities.units import INCH, inches, show
 from handrail.core.standards.angles.drawing import draw
 from handrail.core.standards.angles.layout import THICKEST, Angles
 from handrail.core.standards.angles.parameters import ONE, PARAMETERS, complete, complete_one
@@ -20,7 +21,6 @@ from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Examined, Move, Standard, larger, more_of
 from handrail.core.standards.stated import SHEAR_END
-from handrail.core.units import INCH, inches, show
 
 TITLES = {2: "double angle", 1: "single angle"}
 

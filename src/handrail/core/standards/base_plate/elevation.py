@@ -8,8 +8,8 @@ from dataclasses import dataclass
 
 from handrail.core.drawing.lettering import Letter
 from handrail.core.drawing.scene import Circle, Shape, View
+from handrail.core.quantities.units import INCH
 from handrail.core.standards.base_plate.layout import Layout
-from handrail.core.units import INCH
 
 ALONG, ACROSS = 0, 1
 CONE = 1.5  # hef each way

@@ -33,13 +33,13 @@ from handrail.core.parts.bearing.rod_lines import clear, from_column
 from handrail.core.parts.column_weld import ColumnWeld
 from handrail.core.parts.friction import Friction
 from handrail.core.parts.shear_lug import ShearLug
+from handrail.core.quantities.units import INCH
 from handrail.core.standards.base_plate.ground import foundation, lacks
 from handrail.core.standards.base_plate.parameters import rods
 from handrail.core.standards.erection import BASE, erection
 from handrail.core.standards.laid_out import LaidOut
 from handrail.core.standards.quantities import Quantities, plate
 from handrail.core.standards.situation import Foundation
-from handrail.core.units import INCH
 
 WRENCH = INCH / 4
 WAYS = {"along": (0,), "across": (1,), "both": (0, 1)}

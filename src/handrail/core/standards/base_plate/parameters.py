@@ -11,12 +11,12 @@ from handrail.core.parts.anchors.reinforcement import ENDS
 from handrail.core.parts.anchors.shear_bars import FORMS
 from handrail.core.parts.bearing.seat import METHODS
 from handrail.core.parts.column_weld import PATTERNS
+from handrail.core.quantities.units import INCH, KIP
 from handrail.core.standards.base_plate.ground import PARAMETERS as GROUND
 from handrail.core.standards.base_plate.ground import foundation
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
 from handrail.core.standards.stated import BASE
-from handrail.core.units import INCH, KIP
 
 PATHS = ("friction", "anchors", "lug")
 WAYS = ("along", "across", "both")

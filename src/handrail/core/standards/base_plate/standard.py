@@ -12,6 +12,7 @@ from handrail.core.catalogue.anchors import next_rod
 from handrail.core.codes.family import Code
 from handrail.core.limit_state import LimitState
 from handrail.core.parts.bearing.rod_lines import from_column
+from handrail.core.quantities.units import INCH, show
 from handrail.core.remark import Remark
 from handrail.core.standards.base_plate.drawing import draw
 from handrail.core.standards.base_plate.figures import figures
@@ -22,7 +23,6 @@ from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text, up_to
 from handrail.core.standards.standard import Examined, Move, Standard, larger, more_of, one_more
 from handrail.core.standards.stated import BASE, with_demands
-from handrail.core.units import INCH, show
 
 THICKNESSES = tuple(n * INCH / 4 for n in (3, 4, 5, 6, 7, 8, 9, 10, 12, 14, 16))
 WIDER = (0, 1, 2, 3, 4, 5, 6, 8, 10, 12)  # in., past the least plate

@@ -11,11 +11,11 @@ from handrail.core.codes.family import Code, Filler
 from handrail.core.limit_state import DetailingRule, LimitState, at_least, never
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.splice import FlangePlates, FlangeSide, WebSide
+from handrail.core.quantities.units import INCH, show
 from handrail.core.standards.beam_splice.parameters import thickest_filler
 from handrail.core.standards.laid_out import LaidOut
 from handrail.core.standards.quantities import Quantities, plate
 from handrail.core.standards.tightened import tightened
-from handrail.core.units import INCH, show
 
 FAR_SIDE = "_far"  # of a check on the piece that holds the other
 SAME = 0.5  # mm

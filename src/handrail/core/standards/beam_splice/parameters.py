@@ -6,11 +6,11 @@ import math
 
 from handrail.core.catalogue import bolt
 from handrail.core.catalogue.bolts import HOLE_TYPES
+from handrail.core.quantities.units import INCH, KIP
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
 from handrail.core.standards.stated import BEAM_FLANGE, BEAM_WEB
 from handrail.core.standards.tightened import PRETENSION
-from handrail.core.units import INCH, KIP
 
 WEB = (
     Parameter("bolt", "bolt", "Bolt", "Diameter, group and threads", "3/4 A325-N"),

@@ -8,6 +8,7 @@ from handrail.core.catalogue import bolt
 from handrail.core.catalogue.bolts import next_size, size_before
 from handrail.core.codes.family import Code
 from handrail.core.limit_state import LimitState
+from handrail.core.quantities.units import INCH, show
 from handrail.core.standards.beam_splice.drawing import draw
 from handrail.core.standards.beam_splice.figures import figures
 from handrail.core.standards.beam_splice.layout import FAR_SIDE, Layout
@@ -16,7 +17,6 @@ from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Examined, Move, Negligible, Standard, larger, more_of, one_more
 from handrail.core.standards.stated import BEAM_FLANGE, BEAM_WEB
-from handrail.core.units import INCH, show
 
 SIXTEENTHS = tuple(n * INCH / 16 for n in (5, 6, 8, 10, 12, 14, 16, 20, 24, 28, 32))
 WEAK, NOISE = 0.01, 0.001

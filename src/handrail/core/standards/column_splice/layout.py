@@ -14,13 +14,13 @@ from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.bearing import Faces, Footprint, overlap, profile
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.splice import ColumnFlanges, Contact, FlangePlates, GrooveFlanges, WebSide
+from handrail.core.quantities.units import INCH, show
 from handrail.core.remark import Remark
 from handrail.core.standards.beam_splice.parameters import thickest_filler
 from handrail.core.standards.erection import SPLICE, erection
 from handrail.core.standards.laid_out import LaidOut
 from handrail.core.standards.quantities import Quantities, plate
 from handrail.core.standards.tightened import tightened
-from handrail.core.units import INCH, show
 
 FAR_SIDE = "_far"  # of a check on the lower column
 SAME = 0.5  # mm

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+from handrail.core.quantities.units import INCH
 from handrail.core.standards.beam_splice.parameters import FLANGE, FLANGE_FOLLOWS, FOLLOWS, WEB
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed
 from handrail.core.standards.stated import COLUMN
-from handrail.core.units import INCH
 
 _OWN = (
     Parameter(

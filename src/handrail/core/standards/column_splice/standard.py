@@ -8,6 +8,7 @@ from handrail.core.actions import Actions
 from handrail.core.catalogue import bolt, electrode
 from handrail.core.codes.family import Code
 from handrail.core.limit_state import LimitState
+from handrail.core.quantities.units import INCH, show
 from handrail.core.standards.beam_splice.standard import ADVICE, FLANGE_MOVES, STEPS, WEB_MOVES, bolts_from, thicknesses
 from handrail.core.standards.column_splice.drawing import draw
 from handrail.core.standards.column_splice.figures import figures
@@ -17,7 +18,6 @@ from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Examined, Negligible, Standard
 from handrail.core.standards.stated import B39, COLUMN, HELD, integrity, with_demands
-from handrail.core.units import INCH, show
 
 LITTLE, SHEARED = 0.01, 0.5  # by either method at least
 

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from handrail.core.catalogue import bolt
 from handrail.core.parts.anchors.placing import Placed, in_rows
+from handrail.core.quantities.units import INCH
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
 from handrail.core.standards.stated import COLUMN
 from handrail.core.standards.tightened import PRETENSION
-from handrail.core.units import INCH
 
 PARAMETERS = (
     Parameter("bolt", "bolt", "Bolt", "Diameter, group and threads", "3/4 A325-N"),

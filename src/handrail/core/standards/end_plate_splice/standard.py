@@ -8,6 +8,7 @@ from handrail.core.catalogue import bolt
 from handrail.core.catalogue.bolts import next_size, size_before
 from handrail.core.codes.family import Code
 from handrail.core.limit_state import LimitState
+from handrail.core.quantities.units import INCH, show
 from handrail.core.standards.beam_splice.standard import bolts_from
 from handrail.core.standards.end_plate_splice.drawing import draw
 from handrail.core.standards.end_plate_splice.layout import Layout
@@ -16,7 +17,6 @@ from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Examined, Standard, larger, more_of, one_more
 from handrail.core.standards.stated import B39, COLUMN, HELD, integrity
-from handrail.core.units import INCH, show
 
 THICKNESSES = tuple(n * INCH / 8 for n in (4, 5, 6, 7, 8, 10, 12, 14, 16))
 SAME = 1.0  # mm

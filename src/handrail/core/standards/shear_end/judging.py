@@ -14,11 +14,11 @@ from handrail.core.parts.approach import Approach
 from handrail.core.parts.beam_end import BeamEnd
 from handrail.core.parts.support import Support
 from handrail.core.parts.web_fastening import BoltedWeb
+from handrail.core.quantities.units import INCH, show
 from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Move, Negligible, larger, more_of
-from handrail.core.units import INCH, show
 
 MOST_SKEW, MOST_SLOPE = math.radians(45), math.radians(30)
 HAIR = math.radians(0.05)

@@ -15,10 +15,10 @@ from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.bolted_plies import FAR, Ply
 from handrail.core.parts.face_bolts import FaceBolts, tributary
 from handrail.core.parts.wrench import NUT, wrench_room
+from handrail.core.quantities.units import INCH
 from handrail.core.standards.shear_end.layout import ShearEnd
 from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.shear_end.wrenching import sides
-from handrail.core.units import INCH
 
 
 @dataclass(frozen=True)

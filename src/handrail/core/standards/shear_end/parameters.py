@@ -10,10 +10,10 @@ from handrail.core.catalogue import bolt, hole
 from handrail.core.catalogue.bolts import HOLE_TYPES
 from handrail.core.parts.approach import Approach
 from handrail.core.parts.cope import Cope, clear_of
+from handrail.core.quantities.units import INCH, KIP
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Rule, Sizes, length, text, up_to
 from handrail.core.standards.tightened import PRETENSION
-from handrail.core.units import INCH, KIP
 
 KINDS = {
     "beam_to_column_flange": "flange",

@@ -21,11 +21,11 @@ from handrail.core.parts.plate import BoltedPlate
 from handrail.core.parts.support import Support
 from handrail.core.parts.web_fastening import WeldedWeb
 from handrail.core.parts.wrench import room_rule, socket_room
+from handrail.core.quantities.units import INCH
 from handrail.core.standards.quantities import Quantities, plate
 from handrail.core.standards.shear_end.layout import ShearEnd
 from handrail.core.standards.shear_end.on_face import OnFace
 from handrail.core.standards.shear_end_plate.parameters import LEAST_GAUGE, MOST_GAUGE
-from handrail.core.units import INCH
 
 THINNEST, THICKEST = INCH / 4, 3 / 8 * INCH
 

@@ -7,6 +7,7 @@ from functools import partial
 
 from handrail.core.codes.family import Code
 from handrail.core.limit_state import LimitState
+from handrail.core.quantities.units import INCH, show
 from handrail.core.standards.shear_end import judging
 from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.shear_end_plate.drawing import draw
@@ -16,7 +17,6 @@ from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Examined, Standard, more_of
 from handrail.core.standards.stated import SHEAR_END
-from handrail.core.units import INCH, show
 
 THICKNESSES: list[Value] = [n * INCH / 16 for n in (4, 5, 6)]
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from handrail.core.drawing.lettering import Letter
 from handrail.core.drawing.scene import Circle, Point, Scene, View
+from handrail.core.quantities.units import show
 from handrail.core.standards.shear_end.drawing import beam_section
 from handrail.core.standards.shear_end.elevation import Drawn, Fillet, Words
 from handrail.core.standards.shear_end.plan import fillet_pair, plan
@@ -12,7 +13,6 @@ from handrail.core.standards.single_plate.layout import Layout
 from handrail.core.standards.single_plate.welded import Welded, laid_out
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
-from handrail.core.units import show
 
 
 def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from handrail.core.catalogue import bolt, electrode, grade
 from handrail.core.catalogue.bolts import HOLE_TYPES
+from handrail.core.quantities.units import INCH
 from handrail.core.standards.shear_end import parameters as shear_end
 from handrail.core.standards.shear_end.parameters import (
     BEAM_EDGE,
@@ -19,7 +20,6 @@ from handrail.core.standards.shear_end.parameters import (
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Sizes, completed, length, text, up_to
 from handrail.core.standards.stated import SHEAR_END
-from handrail.core.units import INCH
 
 PARAMETERS = (
     *BOLTS,

@@ -14,8 +14,8 @@ from handrail.core.catalogue import Bolt, Grade, HoleSize
 from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, shear
 from handrail.core.parts.bolt_group import DELTA_MAX, Grid
-from handrail.core.trace import Trace
-from handrail.core.units import INCH, KSI
+from handrail.core.quantities.lines import Trace
+from handrail.core.quantities.units import INCH, KSI
 
 CONVENTIONAL_A = 3.5 * INCH
 SIXTEENTH = INCH / 16

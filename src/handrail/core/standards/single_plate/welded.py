@@ -15,8 +15,8 @@ from handrail.core.parts.leg_welds import WebWeld
 from handrail.core.parts.plate import BoltedPlate
 from handrail.core.parts.web_fastening import WeldedWeb
 from handrail.core.parts.weld_group import solve
+from handrail.core.quantities.lines import Trace
 from handrail.core.standards.single_plate.layout import Layout
-from handrail.core.trace import Trace
 
 
 @dataclass(frozen=True)

@@ -8,33 +8,10 @@ from typing import Any, TypeVar
 
 import numpy as np
 
-from handrail.core.units import show
+from handrail.core.quantities.symbols import symbol as symbol_of
+from handrail.core.quantities.units import show
 
 Number = TypeVar("Number", float, np.ndarray)
-
-_KINDS = (
-    (
-        ("phi", "Omega", "k_", "kds", "lambda", "Cb", "C'", "C", "n", "Ubs", "u", "mu", "Du", "hf", "Q", "f_", "sin"),
-        "number",
-    ),
-    (("theta",), "angle"),
-    (("tau", "F"), "stress"),
-    (("A",), "area"),
-    (("Z", "S"), "modulus"),
-    (("I",), "inertia"),
-    (("M",), "moment"),
-    (("R", "r_n", "V", "N", "P", "Tb"), "force"),
-)
-
-
-def kind_of(symbol: str) -> str:
-    """The kind of quantity a symbol stands for, by the trade's habit of naming."""
-    if symbol.startswith("phi "):
-        return kind_of(symbol[4:])
-    for starts, kind in _KINDS:
-        if symbol.startswith(starts) and not (kind == "number" and symbol.startswith("Cw")):
-            return kind
-    return "length"
 
 
 @dataclass(frozen=True)
@@ -70,9 +47,10 @@ class Trace:
     def __call__(
         self, symbol: str, formula: str, value: Number, clause: str = "", kind: str = "", **values: Any
     ) -> Number:
-        """Note `symbol = formula = value` and return `value` unchanged."""
-        given = tuple((s, _scalar(v), kind_of(s)) for s, v in values.items())
-        self.lines.append(Line(symbol, formula, _scalar(value), kind or kind_of(symbol), clause, given))
+        """Note `symbol = formula = value`, with the `values` that go in, and return `value` unchanged. What is no
+        symbol of quantities.symbols says its `kind`; raises KeyError."""
+        given = tuple((letters, _scalar(v), of) for s, v in values.items() for letters, of in [symbol_of(s)])
+        self.lines.append(Line(symbol, formula, _scalar(value), kind or symbol_of(symbol)[1], clause, given))
         return value
 
 
