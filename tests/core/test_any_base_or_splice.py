@@ -14,6 +14,7 @@ from handrail.core.checking.trial import read_trial
 from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Parameter
+from tests.units_of import foreign
 
 WIDE = ["W8X31", "W10X49", "W12X65", "W14X90", "W14X426", "W24X76", "W21X62", "HP14X73"]
 HOLLOW = ["HSS8X8X3/8", "HSS10X6X3/8", "HSS6.000X0.250"]
@@ -114,7 +115,10 @@ def test_any_base_or_splice_is_answered_whole(data):
     except InputError as exc:
         note(str(exc))
         assume(False)
-    answer = trial.answer(trial.run(tracing=True), "us", True)
+    result = trial.run(tracing=True)
+    assert [*foreign(trial.answer(result, "si", True), "si")] == []
+    answer = trial.answer(result, "us", True)
+    assert [*foreign(answer, "us")] == []
     json.dumps(answer, allow_nan=False)
     assert answer["status"] in ("pass", "fail", "unchecked")
     if answer["status"] == "pass":

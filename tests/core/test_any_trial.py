@@ -13,6 +13,7 @@ from handrail.core.checking.result import CEILING
 from handrail.core.checking.trial import read_trial
 from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS
+from tests.units_of import foreign
 
 BEAMS = ["W8X10", "W10X12", "W12X26", "W14X22", "W16X31", "W18X50", "W21X44", "W24X76", "W30X99", "W36X150", "W44X335",
          "S12X31.8", "M12X10", "C10X15.3", "MC12X31", "IPE300", "IPE600", "HEA300", "HEB600"]  # fmt: skip
@@ -137,7 +138,11 @@ def answered(data: dict) -> dict:
     except InputError as exc:
         note(str(exc))
         assume(False)
-    return trial.answer(trial.run(tracing=True), "us", True)
+    result = trial.run(tracing=True)
+    assert [*foreign(trial.answer(result, "si", True), "si")] == []
+    answer = trial.answer(result, "us", True)
+    assert [*foreign(answer, "us")] == []
+    return answer
 
 
 @given(trials())

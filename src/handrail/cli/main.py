@@ -631,7 +631,8 @@ def _call(module: str, function: str, args: argparse.Namespace) -> int:
     try:
         return int(getattr(importlib.import_module(f"handrail.{module}"), function)(args) or 0)
     except InputError as exc:
-        return _refused(str(exc))
+        in_si = getattr(args, "si", False) or getattr(args, "json", False)
+        return _refused(exc.said("si" if in_si else "us"))
     except KeyboardInterrupt:
         return _refused("stopped")
     except (

@@ -13,6 +13,7 @@ from handrail.core.checking.matrix import Matrix
 from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import CEILING, Check, Result, rule_dict
 from handrail.core.quantities.units import SHOWN
+from handrail.core.quantities.words import all_said
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import Parameter, Sizes
 from handrail.store.models import Override
@@ -120,7 +121,7 @@ def result(found: Result, system: str) -> dict[str, Any]:
     return {
         "checks": [check(c, system) for c in sorted(found.checks, key=lambda c: -c.counts)],
         "detailing": [rule_dict(r, system) for r in found.detailing],
-        "notes": [*found.unchecked, *found.notes],
+        "notes": list(all_said((*found.unchecked, *found.notes), system)),
     }
 
 

@@ -16,6 +16,7 @@ from handrail.core.checking.result import CEILING, broken_rule, one_cause, over_
 from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
 from handrail.core.limit_state import LimitState, Peaks
+from handrail.core.quantities.words import all_said, said
 from handrail.core.remark import Remark
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.formulas import formula
@@ -148,7 +149,16 @@ class Batch:
             outcomes, said = self._climb(family, self._acted(family, plain)), self._dropped(family, plain)
             for k, outcome, words in zip(known.tolist(), outcomes, said, strict=True):
                 found[k] = replace(outcome, notes=(*outcome.notes, *words)) if words else outcome
-        return [outcome for outcome in found if outcome is not None]
+        return [self._told(outcome) for outcome in found if outcome is not None]
+
+    def _told(self, outcome: Outcome) -> Outcome:
+        """Its words in the units of the batch."""
+        notes, reason = all_said(outcome.notes, self.system), said(outcome.reason, self.system)
+        return (
+            outcome
+            if (notes, reason) == (outcome.notes, outcome.reason)
+            else replace(outcome, notes=notes, reason=reason)
+        )
 
     def _acted(self, family: Family, actions: Actions) -> Actions:
         """With what the sizes that stay ask of it besides."""
@@ -207,7 +217,7 @@ class Batch:
                 break
         won = zip(*(a.tolist() for a in (best.rung, best.rank, best.use, best.state, best.action)), strict=True)
         found = [(candidates[r], rank, use, state, action) for r, rank, use, state, action in won]
-        return self._told(
+        return self._told_of(
             family, candidates, self._least_failing(family, candidates, found, lambda number, k: True, actions), actions
         )
 
@@ -312,9 +322,11 @@ class Batch:
         won = self._least_failing(
             family, own, won, lambda number, n: climb.tried[places[number]].rank[n] != OPEN, actions
         )
-        return self._told(family, list(candidates.values()), won, actions)
+        return self._told_of(family, list(candidates.values()), won, actions)
 
-    def _told(self, family: Family, candidates: list[_Candidate], won: list[_Won], actions: Actions) -> list[Outcome]:
+    def _told_of(
+        self, family: Family, candidates: list[_Candidate], won: list[_Won], actions: Actions
+    ) -> list[Outcome]:
         """What won for each connection, with its words."""
         for candidate in candidates:
             candidate.notes = tuple(candidate.examined.notes)
@@ -326,7 +338,7 @@ class Batch:
         try:
             sizes = standard.complete(family.situation, dict(rung) | dict(family.given))
         except InputError as exc:  # a formula that has no value here
-            return _Candidate({}, Examined([], unchecked=[str(exc)]))
+            return _Candidate({}, Examined([], unchecked=[exc.words]))
         return _Candidate(sizes, standard.examine(family.situation, sizes, self.code))
 
     def _outcome(

@@ -20,7 +20,9 @@ from handrail.core.checking.sweep import read_asked
 from handrail.core.codes import code
 from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
-from handrail.core.quantities.units import SHOWN, parse, show
+from handrail.core.quantities.shown import show
+from handrail.core.quantities.units import SHOWN, parse
+from handrail.core.quantities.words import said
 from handrail.core.rulebook.ladders import spread
 from handrail.core.standards import Standard, standard
 from handrail.core.standards.situation import Situation
@@ -175,7 +177,7 @@ def _holds(asked: Asked, situation: Situation, given: Sizes, chosen: tuple[str, 
     try:
         sizes = of.complete(situation, given)
     except InputError as exc:
-        return Holds(name, given, chosen, 0.0, "", 0.0, 0, str(exc))
+        return Holds(name, given, chosen, 0.0, "", 0.0, 0, exc.words)
     examined = of.examine(situation, sizes, asked.code)
     broken = [r.rule for r in examined.detailing if not r.ok]
     made = of.quantities(situation, sizes) if of.quantities else None
@@ -263,7 +265,7 @@ def _row(of: Standard, one: Holds, scale: float, system: str) -> dict[str, Any]:
         "check": one.check,
         "steel": round(one.weight, 3),
         "bolts": one.bolts,
-        "why": one.why,
+        "why": said(one.why, system),
     }
 
 

@@ -123,7 +123,12 @@ class Pairs:
         if names := [] if alone else self.differ(found, j, k):
             standard, asked = self._standard(k), self.asked(found, j, k)
             words = ", ".join(
-                f"{n} {standard.parameter(n).show(own.sizes[n].value)} and {standard.parameter(n).show(asked[n])}"
+                " and ".join(
+                    [
+                        f"{n} {standard.parameter(n).show(own.sizes[n].value, self.batch.system)}",
+                        standard.parameter(n).show(asked[n], self.batch.system),
+                    ]
+                )
                 for n in names
             )
             return _failed(own, f"its bolts do not agree with those of {name} opposite: {words}")

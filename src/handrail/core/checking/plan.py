@@ -30,6 +30,7 @@ from handrail.core.checking.reserve import Reserve, idle_parts, step_down
 from handrail.core.checking.result import Result
 from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
+from handrail.core.quantities.words import said
 from handrail.core.rulebook import Rule, Rulebook
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.situation import Situation
@@ -330,7 +331,7 @@ class Plan:
             return assigned.reason
         standard = STANDARDS[assigned.rule.use]
         if unchecked := standard.examine(assigned.situation, sizes, self.code).unchecked:
-            return "; ".join(unchecked)
+            return said("; ".join(unchecked), self.building.system)
         k = np.array([self.index[assigned.connection.id]])
         if np.isnan(self.acting.on(k)).any() or not self.acting.names:
             return NO_FORCES

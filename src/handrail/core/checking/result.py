@@ -9,6 +9,7 @@ from typing import Any
 from handrail.core.limit_state import DetailingRule
 from handrail.core.quantities.lines import Line
 from handrail.core.quantities.units import SHOWN, show
+from handrail.core.quantities.words import all_said, said
 from handrail.core.remark import remarks
 from handrail.core.standards import Standard
 from handrail.core.standards.sizes import Sizes
@@ -90,7 +91,7 @@ class Result:
     def why(self, system: str) -> str:
         """In words why it is not a pass, in the units of `system`; empty for a pass."""
         if self.status == "unchecked":
-            return one_cause(self.unchecked)
+            return said(one_cause(self.unchecked), system)
         if self.status != "fail":
             return ""
         words = [broken_rule(r, system) for r in self.detailing if not r.ok]
@@ -109,7 +110,7 @@ class Result:
             "advice": standard.advice.get(governing.check, "") if governing and governing.counts > 1 else "",
             "parameters": {
                 name: {
-                    "value": s.value if isinstance(s.value, int) else standard.parameter(name).show(s.value),
+                    "value": s.value if isinstance(s.value, int) else standard.parameter(name).show(s.value, system),
                     "source": s.source,
                 }
                 | ({"formula": s.formula} if s.formula else {})
@@ -117,8 +118,8 @@ class Result:
             },
             "checks": [c.as_dict(system, trace) for c in sorted(self.checks, key=lambda c: -c.counts)],
             "detailing": [rule_dict(r, system) for r in self.detailing],
-            "notes": [*self.unchecked, *self.notes],
-            "remarks": list(remarks(self.notes)),
+            "notes": list(all_said((*self.unchecked, *self.notes), system)),
+            "remarks": list(all_said(remarks(self.notes), system)),
         }
 
 
@@ -146,7 +147,7 @@ def rule_dict(rule: DetailingRule, system: str = "si") -> dict[str, Any]:
         "ok": rule.ok,
         "sense": "at least" if rule.at_least else "at most",
         "clause": rule.clause,
-        "says": rule.says,
+        "says": said(rule.says, system),
     }
 
 
@@ -159,7 +160,7 @@ def share(use: float) -> str:
 def broken_rule(rule: DetailingRule, system: str = "us") -> str:
     """In words what is given and what a detailing rule needs."""
     if rule.says:
-        return f"detailing rule {rule.rule}: {rule.says} ({rule.clause})"
+        return f"detailing rule {rule.rule}: {said(rule.says, system)} ({rule.clause})"
     sense = "at least" if rule.at_least else "at most"
     given, limit = (show(value, rule.kind, system) for value in (rule.given, rule.limit))
     if given == limit:  # apart by less than is shown

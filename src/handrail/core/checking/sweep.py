@@ -17,6 +17,7 @@ from handrail.core.checking.result import CEILING, broken_rule, over_strength
 from handrail.core.checking.trial import Given, read_given
 from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
+from handrail.core.quantities.words import said
 from handrail.core.rulebook.ladders import ORDERS, Ladder, combined
 from handrail.core.standards import Standard
 from handrail.core.standards.quantities import Quantities
@@ -93,7 +94,7 @@ def read_asked(standard: Standard, node: Any) -> Asked:
     try:
         rungs = combined(standard, [dict(entry) for entry in entries], MOST, "candidates")
     except InputError as exc:
-        raise InputError(f"sweep.values: {exc}") from exc
+        raise InputError(f"sweep.values: {exc.words}") from exc
     return Asked(
         tuple({n: Sized(v, "sweep") for n, v in rung.items()} for rung in rungs), tuple(names), order, stop == "first"
     )
@@ -160,7 +161,7 @@ def _tried(number: int, standard: Standard, situation: Situation, given: Sizes, 
     try:
         sizes = standard.complete(situation, given)
     except InputError as exc:  # a formula without a value, or one that the parameter cannot have
-        return Swept(number, given, "unchecked", 0.0, "", "", str(exc), None)
+        return Swept(number, given, "unchecked", 0.0, "", "", exc.words, None)
     found = standard.examine(situation, sizes, code)
     if reasons := found.unchecked or without_forces(situation, actions):
         return Swept(number, sizes, "unchecked", 0.0, "", "", "; ".join(reasons), None)
@@ -210,7 +211,7 @@ def _row(row: Swept, vary: tuple[str, ...], standard: Standard, system: str) -> 
         "utilisation": round(row.utilisation, 6),
         "check": row.check,
         "action": row.action,
-        "reason": row.reason,
+        "reason": said(row.reason, system),
         "steel": round(made.steel, 3) if made else None,
         "weld": round(made.weld, 4) if made else None,
         "bolts": made.field_bolts + made.shop_bolts + made.rods if made else None,

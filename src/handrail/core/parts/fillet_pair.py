@@ -36,7 +36,7 @@ class FilletPair:
         throat = lines(
             "throat",
             (
-                "w cos(45 - skew/2) + w cos(45 + skew/2), 1/8 in. less in an angle under 60 deg"
+                "w cos(45 - skew/2) + w cos(45 + skew/2), less the root's loss in an angle under 60 deg"
                 if self.skew
                 else "2 x 0.707 w"
             ),

@@ -10,6 +10,7 @@ import numpy as np
 
 from handrail.core.quantities.symbols import symbol as symbol_of
 from handrail.core.quantities.units import show
+from handrail.core.quantities.words import said
 
 Number = TypeVar("Number", float, np.ndarray)
 
@@ -34,7 +35,7 @@ class Line:
 def _in_words(line: Line, system: str) -> str:
     given = ", ".join(f"{s} = {show(v, k, system)}" for s, v, k in line.values)
     result, where = show(line.result, line.kind, system), f"   [{line.clause}]" if line.clause else ""
-    return f"{line.symbol} = {line.formula} = {result}" + (f"   ({given})" if given else "") + where
+    return f"{line.symbol} = {said(line.formula, system)} = {result}" + (f"   ({given})" if given else "") + where
 
 
 @dataclass

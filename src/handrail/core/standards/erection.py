@@ -34,8 +34,8 @@ def erection(states: list[LimitState], section: Section, code: Code, part: str, 
     def evaluate(actions: Actions, t: Trace) -> tuple[np.ndarray, float]:
         use, check = worst()
         if t.on:
-            t("P", "300 lb", LOAD, code.clause(of), kind="force")
-            t("M", "300 lb x (18 in + d/2)", LOAD * (REACH + section.d / 2), kind="moment", d=section.d)
+            t("P", "at each face", LOAD, code.clause(of), kind="force")
+            t("M", "P (reach + d/2)", LOAD * (REACH + section.d / 2), kind="moment", d=section.d)
         found = t("use", f"highest by {check}, load x 1.6 for LRFD", use, kind="number")
         return np.full(actions.V.shape, found) + actions.V * 0.0, 1.0
 

@@ -13,6 +13,7 @@ from handrail.core.catalogue import angle, bars, bolt, electrode, grade, hole, p
 from handrail.core.errors import InputError
 from handrail.core.parts.anchors.placing import at_places, at_points, written
 from handrail.core.quantities import units
+from handrail.core.quantities.words import held
 from handrail.core.standards.formulas import is_formula, worked_out
 from handrail.core.standards.situation import Situation
 
@@ -50,7 +51,7 @@ class Parameter:
         try:
             return self.bounded(self._read(value, bare))
         except InputError as exc:
-            raise InputError(f"{self.name}: {exc}") from exc
+            raise InputError(f"{self.name}: {exc.words}") from exc
 
     def _read(self, value: Any, bare: float | None) -> Value:
         if value is None:
@@ -87,12 +88,19 @@ class Parameter:
             value = round(value)
         for limit, beyond, word in ((self.low, -1, "less"), (self.high, 1, "more")):
             if limit is not None and (value - limit) * beyond > 1e-9:
-                text = units.show(limit, self.kind) if self.kind in units.CORE_UNITS else f"{limit:g}"
-                raise InputError(f"{self.show(value)} is {word} than {text}")
+                raise InputError(f"{self.in_words(value)} is {word} than {self.in_words(limit)}")
         return value
+
+    def in_words(self, value: Value) -> str:
+        """The value as it stands in words until they are said."""
+        if isinstance(value, str) or self.kind not in units.CORE_UNITS or self.kind == "number":
+            return value if isinstance(value, str) else f"{value:g}"
+        return held(float(value), self.kind)
 
     def show(self, value: Value, system: str = "us") -> str:
         """The value as text, with its unit."""
+        if isinstance(value, str) and self.kind in ("points", "places"):
+            return _IN_MM.sub(lambda m: units.show(float(m[1]), "length", system), value)
         if isinstance(value, str) or self.kind == "count":
             return str(value)
         return units.show(float(value), self.kind, system)
@@ -133,6 +141,7 @@ def text(sizes: Sizes, name: str) -> str:
     return str(sizes[name].value)
 
 
+_IN_MM = re.compile(r"(-?[0-9.e+-]+) mm")  # of places as they are kept
 Rule = Callable[[Situation, Sizes], Value]
 
 
@@ -166,7 +175,7 @@ class _Working(dict[str, Sized]):
         try:
             value = parameter.bounded(worked_out(given.asked, lambda asked: self[asked].value, self.situation))
         except InputError as exc:
-            raise exc if str(exc).startswith(f"{name}: ") else InputError(f"{name}: {exc}") from exc
+            raise exc if str(exc).startswith(f"{name}: ") else InputError(f"{name}: {exc.words}") from exc
         return Sized(value, given.source, given.asked)
 
 

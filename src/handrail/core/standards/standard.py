@@ -165,7 +165,7 @@ class Standard:
         try:
             fits(value, parameter.kind, {p.name: p.kind for p in self.parameters})
         except InputError as exc:
-            raise InputError(f"{name}: {exc}") from exc
+            raise InputError(f"{name}: {exc.words}") from exc
         return f"= {formula(value).text}"
 
     def renewed(self, situation: Situation, sizes: Sizes) -> Sizes:

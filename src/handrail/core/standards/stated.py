@@ -16,7 +16,8 @@ import numpy as np
 from handrail.core.actions import COMPONENTS, Actions
 from handrail.core.codes.family import Code, Demand
 from handrail.core.limit_state import LimitState
-from handrail.core.quantities.units import KIP, show
+from handrail.core.quantities.units import KIP
+from handrail.core.quantities.words import held
 from handrail.core.remark import Remark
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Parameter, Sizes, length, text
@@ -205,8 +206,8 @@ class Stated:
                 less = f"; {LESS}" if most > amount * (1 + 1e-9) else ""
                 said = f" in {actions.names[columns[where]]}" if actions.names and most else ""
                 words = (
-                    f"stated {name} {show(amount, KIND[name])} in place of the analysis's"
-                    f" {show(most, KIND[name])}{said}{less}"
+                    f"stated {name} {held(amount, KIND[name])} in place of the analysis's"
+                    f" {held(most, KIND[name])}{said}{less}"
                 )
                 found[k].append(Remark(words) if less else words)
         return [tuple(words) for words in found]
@@ -236,7 +237,7 @@ class Stated:
     def notes(self, situation: Situation, sizes: Sizes, code: Code) -> Iterator[str]:
         """What is stated, in words."""
         said = [
-            f"{name} {show(value, KIND[name])}" for name, value in self.amounts(situation, sizes, code).items() if value
+            f"{name} {held(value, KIND[name])}" for name, value in self.amounts(situation, sizes, code).items() if value
         ]
         if said:
             how = (
@@ -246,7 +247,7 @@ class Stated:
             )
             yield f"stated actions {how}: {', '.join(said)}"
         if tie := length(sizes, TIE.name):
-            yield f"a tie force of {show(tie, 'force')} is held with no shear"
+            yield f"a tie force of {held(tie, 'force')} is held with no shear"
         if (said or tie) and self.anchored and code.method != "LRFD":
             yield (
                 f"on concrete, which has no allowable stress, {ON_CONCRETE:g} times what is stated counts, as of a live"
@@ -255,12 +256,13 @@ class Stated:
         if self.integrity and text(sizes, HELD.name) == B39:
             if self.column:
                 yield (
-                    f"structural integrity: a pull of {show(length(sizes, TRIBUTARY.name), 'force')}, by nominal"
+                    f"structural integrity: a pull of {held(length(sizes, TRIBUTARY.name), 'force')}, by nominal"
                     f" strengths ({code.clause('integrity')})"
                 )
                 return
             yield (
-                "structural integrity: a pull of 2/3 of the required shear (all of it by ASD), 10 kip at least, by"
+                "structural integrity: a pull of 2/3 of the required shear (all of it by ASD),"
+                f" {held(LEAST_TIE, 'force')} at least, by"
                 f" nominal strengths ({code.clause('integrity')})"
             )
             if length(sizes, BRACED.name):

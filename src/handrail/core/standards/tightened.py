@@ -15,7 +15,7 @@ WHY = {
     "fatigue": "fatigue, by the bolting specification",
     "loosening": "vibration loosens snug bolts ({clause})",
     "built_up": "ends of built-up members (E6)",
-    "tall_building": "the shop pretensions these in buildings over 125 ft",
+    "tall_building": "the shop pretensions these in tall buildings",
     "cranes": "the shop pretensions what carries cranes",
 }
 PRETENSION = Parameter(

@@ -44,6 +44,6 @@ def try_one(body: s.TrialBody):
     try:
         trial = read_trial(data)
     except InputError as exc:
-        raise Refused(422, str(exc)) from exc
+        raise Refused(422, exc.said(body.units)) from exc
     answer = trial.answer(trial.run(body.trace), body.units, body.trace)
     return answer | {"drawing": trial.standard.draw(trial.situation, trial.sizes).as_dict()}

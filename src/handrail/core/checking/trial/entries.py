@@ -14,7 +14,7 @@ def parsed(value: Any, kind: str, where: str) -> float:
     try:
         return units.parse(value, kind)
     except InputError as exc:
-        raise InputError(f"{where}: {exc}") from exc
+        raise InputError(f"{where}: {exc.words}") from exc
 
 
 def quantity(entry: Mapping[str, Any], name: str, kind: str, where: str = "geometry") -> float:

@@ -114,7 +114,7 @@ def member(data: Mapping[str, Any], name: str) -> Steel:
             grade(str(need(entry, "grade", "a grade's name"))),
         )
     except InputError as exc:
-        raise InputError(f"{name}: {exc}") from exc
+        raise InputError(f"{name}: {exc.words}") from exc
     if problem := grades_fit(*found):
         raise InputError(f"{name}: {problem}")
     return Steel(*found)

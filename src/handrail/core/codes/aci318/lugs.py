@@ -12,6 +12,7 @@ from handrail.core.codes.aci318.code import LB, STRONGEST, Edition, root
 from handrail.core.codes.aci318.shear import UNCRACKED, Shear
 from handrail.core.quantities.lines import NULL, Trace
 from handrail.core.quantities.units import INCH, KSI
+from handrail.core.quantities.words import held
 
 MOST_SHARE, MOST_STRESS = 0.2, 0.8 * KSI  # of fc', and 800 psi, over the plate (22.9.4.4)
 DEEP = 2.5
@@ -33,9 +34,9 @@ class Lugs:
         """Design strength of friction under what presses, N (22.9.4.2): at most 0.2 fc' or 800 psi over the plate
         (22.9.4.4), none with an earthquake."""
         most = min(MOST_SHARE * fc, MOST_STRESS) * area
-        held = FRICTION * np.minimum(mu * thrust, most)
-        trace("most", "min(0.2 fc', 800 psi) A1", most, "22.9.4.4", kind="force", fc=fc, A1=area)
-        words, left = "0.75 mu P, none with an earthquake", np.where(shaken, 0.0, held)
+        grips = FRICTION * np.minimum(mu * thrust, most)
+        trace("most", f"min(0.2 fc', {held(MOST_STRESS, 'stress')}) A1", most, "22.9.4.4", kind="force", fc=fc, A1=area)
+        words, left = "0.75 mu P, none with an earthquake", np.where(shaken, 0.0, grips)
         return trace("phi Vn", words, left, "22.9.4.2", kind="force", mu=mu)
 
     def friction(self, grouted: bool, light: float) -> float:

@@ -77,5 +77,5 @@ def at_places(text: str, bare: float | None = None) -> tuple[float, ...]:
         try:
             found.append(parse(part, "length", bare))
         except InputError as exc:
-            raise InputError(f"place {k + 1}: {exc}") from exc
+            raise InputError(f"place {k + 1}: {exc.words}") from exc
     return tuple(found)

@@ -18,6 +18,7 @@ from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.bolted_plies import threads
 from handrail.core.quantities.lines import NULL, Trace
 from handrail.core.quantities.units import INCH
+from handrail.core.quantities.words import held
 
 LINES = 2  # of bolts in a flange's width
 FIXED = 0.65  # K of a plate held at both ends by bolts
@@ -150,7 +151,7 @@ class FlangeSide:
             if factor == 1
             else t(
                 "phi r_n",
-                f"{factor:.3f} of it: fillers ({code.clause('fillers')}), length over 38 in.",
+                f"{factor:.3f} of it: fillers ({code.clause('fillers')}), length over {held(38 * INCH, 'length')}",
                 factor * rn,
                 code.clause("fillers"),
             )

@@ -21,7 +21,8 @@ from handrail.core.parts.support import Support
 from handrail.core.parts.web_fastening import UNDERRUN, BoltedWeb, WeldedWeb
 from handrail.core.parts.wrench import room_rule, socket_room
 from handrail.core.quantities.lines import Trace
-from handrail.core.quantities.units import INCH, show
+from handrail.core.quantities.units import INCH
+from handrail.core.quantities.words import held
 from handrail.core.standards.angles.parameters import ERECTION, drop, legs
 from handrail.core.standards.angles.wrenching import rooms
 from handrail.core.standards.quantities import Quantities
@@ -393,10 +394,10 @@ class Angles(ShearEnd):
 
     def _tightened(self, room: float, side: str, near: str) -> str:
         """In words where the wrench goes for a line of the support's bolts."""
-        needed = show(socket_room(self.bolt, self.of("socket")), "length")
+        needed = held(socket_room(self.bolt, self.of("socket")), "length")
         if side == "neither":
             return "the support's bolts go in from neither side"
-        free = "nothing near" if room > 24 * INCH else f"{show(room, 'length')} clear"
+        free = "nothing near" if room > 24 * INCH else f"{held(room, 'length')} clear"
         stands = near if near == "the web" else f"the {near} of its bolts"
         where = f"the beam's side, past {stands}" if side == "near" else "the far side of the support"
         return (
@@ -421,7 +422,8 @@ class Angles(ShearEnd):
         gauge = self.of("beam_gauge")
         if self.on_beam and not self.eccentricity:
             yield (
-                f"V's moment over the gauge of {gauge / INCH:.2f} in. on the beam's bolts is neglected (up to 3 in.,"
+                f"V's moment over the gauge of {held(gauge, 'length')} on the beam's bolts is neglected (up to"
+                f" {held(3 * INCH, 'length')},"
                 f" {self.situation.code.clause('plate_moment')})"
             )
         if self.bolted_to_support:

@@ -12,6 +12,7 @@ from handrail.core.codes.family import Code
 from handrail.core.errors import UnknownName
 from handrail.core.limit_state import LimitState
 from handrail.core.quantities.units import INCH, inches, show
+from handrail.core.quantities.words import held
 from handrail.core.standards.angles.drawing import draw
 from handrail.core.standards.angles.layout import THICKEST, Angles
 from handrail.core.standards.angles.parameters import ONE, PARAMETERS, complete, complete_one
@@ -61,10 +62,10 @@ def _refusals(layout: Angles, code: Code) -> Iterator[str]:
         ("support", layout.of("support_gauge"), layout.support_leg, layout.bolted_to_support),
     ):
         if bolted and gauge >= leg:
-            yield f"{side}_gauge of {show(gauge, 'length')} is beyond the leg of {show(leg, 'length')}"
+            yield f"{side}_gauge of {held(gauge, 'length')} is beyond the leg of {held(leg, 'length')}"
     if layout.beam_leg <= layout.of("gap"):
         yield (
-            f"a gap of {show(layout.of('gap'), 'length')} leaves none of the leg of {show(layout.beam_leg, 'length')}"
+            f"a gap of {held(layout.of('gap'), 'length')} leaves none of the leg of {held(layout.beam_leg, 'length')}"
             " on the beam"
         )
 

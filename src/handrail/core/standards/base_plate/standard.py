@@ -13,6 +13,7 @@ from handrail.core.codes.family import Code
 from handrail.core.limit_state import LimitState
 from handrail.core.parts.bearing.rod_lines import from_column
 from handrail.core.quantities.units import INCH, show
+from handrail.core.quantities.words import held
 from handrail.core.remark import Remark
 from handrail.core.standards.base_plate.drawing import draw
 from handrail.core.standards.base_plate.figures import figures
@@ -105,7 +106,7 @@ def _notes(layout: Layout, code: Code) -> Iterator[str]:
     }
     yield f"bearing by {words[method]}"
     if any(layout.column):
-        along, across = (show(-v, "length") for v in layout.column)
+        along, across = (held(-v, "length") for v in layout.column)
         yield (
             f"the plate's middle stands {along} along and {across} across from the column's: N turns it, and shear"
             " turns what holds it"
@@ -163,7 +164,8 @@ def _notes(layout: Layout, code: Code) -> Iterator[str]:
         yield "levelling nuts: the plate is grouted before it is loaded, and what presses goes through the grout"
     if layout.path == "lug":
         yield (
-            "air holes of 1 in. at least along both long sides of the lug let the grout fill under the plate"
+            f"air holes of {held(INCH, 'length')} at least along both long sides of the lug let the grout fill under"
+            " the plate"
             f" ({concrete.clause('air_holes')}); they are not drawn"
         )
     if layout.path == "anchors" and any(math.isfinite(e) for e in (*f.along, *f.across)):
@@ -188,7 +190,7 @@ def _barred(layout: Layout) -> Iterator[str]:
             + (
                 "by place"
                 if layout.choice("tension_bar_points")
-                else f"one to each rod in turn, {show(layout.of('tension_bar_off'), 'length')} from it"
+                else f"one to each rod in turn, {held(layout.of('tension_bar_off'), 'length')} from it"
             )
             + ": those within half the embedment of rods that pull act, developed on both sides"
         )

@@ -11,7 +11,8 @@ from handrail.core.codes.family import Code, Filler
 from handrail.core.limit_state import DetailingRule, LimitState, at_least, never
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.splice import FlangePlates, FlangeSide, WebSide
-from handrail.core.quantities.units import INCH, show
+from handrail.core.quantities.units import INCH
+from handrail.core.quantities.words import held
 from handrail.core.standards.beam_splice.parameters import thickest_filler
 from handrail.core.standards.laid_out import LaidOut
 from handrail.core.standards.quantities import Quantities, plate
@@ -158,7 +159,8 @@ class Layout(LaidOut):
             "fillers_developed",
             "fillers",
             plain and most > code.splices.thickest_filler + SAME,
-            f"fillers of {show(most, 'length')} are over 3/4 in: develop them beyond the splice",
+            f"fillers of {held(most, 'length')} are over {held(code.splices.thickest_filler, 'length')}: develop them"
+            " beyond the splice",
             code.clause("fillers_developed"),
         )
         if self.choice("fillers") == "developed":
@@ -203,13 +205,13 @@ class Layout(LaidOut):
             return
         side = self.flange(self.pieces[0])
         yield (
-            f"flange forces from M over {show(side.bolt_lever, 'length')} for bolts and"
-            f" {show(side.plate_lever, 'length')} for plates, and {side.share:.3f} of N in each flange by area; the web"
+            f"flange forces from M over {held(side.bolt_lever, 'length')} for bolts and"
+            f" {held(side.plate_lever, 'length')} for plates, and {side.share:.3f} of N in each flange by area; the web"
             " plates take V with its lever and the rest of N"
         )
         fillers = [f for f in self.flange_fillers if f > SAME]
         if fillers or self.web_filler > INCH / 32:
             words = ", ".join(
-                show(f, "length") for f in (*fillers, *([self.web_filler] if self.web_filler > INCH / 32 else []))
+                held(f, "length") for f in (*fillers, *([self.web_filler] if self.web_filler > INCH / 32 else []))
             )
             yield f"fillers of {words} on the smaller piece, {self.choice('fillers')}"

@@ -14,7 +14,8 @@ from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.bearing import Faces, Footprint, overlap, profile
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.splice import ColumnFlanges, Contact, FlangePlates, GrooveFlanges, WebSide
-from handrail.core.quantities.units import INCH, show
+from handrail.core.quantities.units import INCH
+from handrail.core.quantities.words import held
 from handrail.core.remark import Remark
 from handrail.core.standards.beam_splice.parameters import thickest_filler
 from handrail.core.standards.erection import SPLICE, erection
@@ -245,7 +246,8 @@ class Layout(LaidOut):
             "fillers_developed",
             "fillers",
             plain and self.filler > code.splices.thickest_filler + SAME,
-            f"fillers of {show(self.filler, 'length')} are over 3/4 in: develop them beyond the splice",
+            f"fillers of {held(self.filler, 'length')} are over"
+            f" {held(code.splices.thickest_filler, 'length')}: develop them beyond the splice",
             code.clause("fillers_developed"),
         )
         if self.choice("fillers") == "developed":
@@ -309,12 +311,12 @@ class Layout(LaidOut):
         )
         if self.filler > SAME and self.plated:
             yield (
-                f"fillers of {show(self.filler, 'length')} beside each flange of the shallower column,"
+                f"fillers of {held(self.filler, 'length')} beside each flange of the shallower column,"
                 f" {self.choice('fillers')}"
             )
         if self.situation.above_floor is None:
             yield Remark(
-                "the floor below is not known: splices of perimeter columns stand 48 in over it"
+                f"the floor below is not known: splices of perimeter columns stand {held(48 * INCH, 'length')} over it"
                 f" ({code.clause('splice_above_floor')})"
             )
         s = self.situation

@@ -14,7 +14,8 @@ from handrail.core.parts.approach import Approach
 from handrail.core.parts.beam_end import BeamEnd
 from handrail.core.parts.support import Support
 from handrail.core.parts.web_fastening import BoltedWeb
-from handrail.core.quantities.units import INCH, show
+from handrail.core.quantities.units import INCH
+from handrail.core.quantities.words import held
 from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
@@ -70,11 +71,11 @@ def refusals(
         (situation.framing not in framings, f"a {title} does not go with {situation.framing}"),
         (
             skew > MOST_SKEW + HAIR,
-            f"skew of {show(skew, 'angle')} is over the {show(MOST_SKEW, 'angle')} that is implemented",
+            f"skew of {held(skew, 'angle')} is over the {held(MOST_SKEW, 'angle')} that is implemented",
         ),
         (
             slope > MOST_SLOPE + HAIR,
-            f"slope of {show(slope, 'angle')} is over the {show(MOST_SLOPE, 'angle')} that is implemented",
+            f"slope of {held(slope, 'angle')} is over the {held(MOST_SLOPE, 'angle')} that is implemented",
         ),
     )
     yield from (words for failed, words in tests if failed)
@@ -88,7 +89,7 @@ def square_only(situation: Situation, title: str) -> Iterator[str]:
     for name, angle in (("skew", situation.skew), ("slope", situation.slope)):
         if abs(angle) > NOTED + HAIR:
             yield (
-                f"{name} of {show(abs(angle), 'angle')}: a {title} is implemented square to its support; take a single"
+                f"{name} of {held(abs(angle), 'angle')}: a {title} is implemented square to its support; take a single"
                 " plate"
             )
 
@@ -101,7 +102,7 @@ def depth_agrees(sizes: Sizes, left: float, depth: str) -> Iterator[str]:
     if given and abs(left - length(sizes, "end_distance")) > INCH / 32:
         yield (
             f"{depth} and end_distance are both given and do not agree: {sizes['rows'].value} rows in this depth leave"
-            f" {show(left, 'length')} at the ends, not {show(length(sizes, 'end_distance'), 'length')}; leave out one"
+            f" {held(left, 'length')} at the ends, not {held(length(sizes, 'end_distance'), 'length')}; leave out one"
             " of them"
         )
 
@@ -166,12 +167,12 @@ def notes(
     tests = (
         (
             skew > NOTED,
-            f"skewed {show(skew, 'angle')}: beam end {cut}, {on_support} bevelled, fillet throats as skewed",
+            f"skewed {held(skew, 'angle')}: beam end {cut}, {on_support} bevelled, fillet throats as skewed",
         ),
         (
             slope > NOTED,
             (
-                f"sloped {show(slope, 'angle')}: bolt line square to the beam, beam end {cut}, {on_support} cut to the"
+                f"sloped {held(slope, 'angle')}: bolt line square to the beam, beam end {cut}, {on_support} cut to the"
                 " slope; the support takes the forces in its own axes"
             ),
         ),
@@ -191,7 +192,8 @@ def notes(
         ),
         (
             any(n.endswith("hole") and str(s.value).startswith("LSL") for n, s in sizes.items()),
-            "long slots in outer plies are covered by plate washers or a bar of 5/16 in."
+            "long slots in outer plies are covered by plate washers or a bar of"
+            f" {held(5 / 16 * INCH, 'length')}"
             f" ({situation.code.clause('tightening')}), which are not drawn",
         ),
         (

@@ -15,7 +15,7 @@ from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.bolted_plies import FAR, Ply
 from handrail.core.parts.face_bolts import FaceBolts, tributary
 from handrail.core.parts.wrench import NUT, wrench_room
-from handrail.core.quantities.units import INCH
+from handrail.core.quantities.words import held
 from handrail.core.standards.shear_end.layout import ShearEnd
 from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.shear_end.wrenching import sides
@@ -124,9 +124,9 @@ class OnFace:
     def notes(self, arm: float) -> Iterator[str]:
         """What was taken of small moments, and of the beam opposite."""
         if self.end.choice("offset_moment") == "neglected":
-            yield f"V's moment over {arm / INCH:.2f} in. on the support's bolts is neglected (offset_moment)"
+            yield f"V's moment over {held(arm, 'length')} on the support's bolts is neglected (offset_moment)"
         else:
-            yield f"V's moment over {arm / INCH:.2f} in. pulls on the support's bolts (offset_moment)"
+            yield f"V's moment over {held(arm, 'length')} pulls on the support's bolts (offset_moment)"
         if self.shared:
             yield (
                 "a beam opposite is held by the same bolts: each side shears them in its own plane, both bear on"

@@ -16,6 +16,7 @@ from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.parts.bolt_group import DELTA_MAX, Grid
 from handrail.core.quantities.lines import Trace
 from handrail.core.quantities.units import INCH, KSI
+from handrail.core.quantities.words import held
 
 CONVENTIONAL_A = 3.5 * INCH
 SIXTEENTH = INCH / 16
@@ -56,7 +57,7 @@ class Part10:
         tests = (
             (self.grid.columns > 1, "more than one line of bolts"),
             (not 2 <= self.grid.rows <= 12, "rows outside 2 to 12"),
-            (self.a + self.reach > CONVENTIONAL_A + 1e-6, "weld to bolt line over 3-1/2 in"),
+            (self.a + self.reach > CONVENTIONAL_A + 1e-6, f"weld to bolt line over {held(CONVENTIONAL_A, 'length')}"),
             (self.edge < 2 * self.bolt.d - 1e-6, "horizontal edge distance under 2 d"),
             (not {h.type for h in self.holes} <= {"STD", "SSLT"}, "holes neither standard nor short slots"),
             (
