@@ -245,7 +245,7 @@ def _verify(args: Namespace) -> int:
         )
     if args.file:
         entries = read_ledger(Path(args.file))
-        found = {"entries": len(entries), "head": chain.head(entries), "faults": chain.faults(entries)}
+        found: dict[str, Any] = {"entries": len(entries), "head": chain.head(entries), "faults": chain.faults(entries)}
     else:
         with session.client(args) as client:
             found = client.verify_ledger(args.job)

@@ -42,11 +42,11 @@ def survey(args: Namespace) -> int:
     output.say("")
     output.table(("framing condition", "connections"), list(found["framings"].items()), right=("connections",))
     output.say("")
-    rows = [
+    largest = [
         (p["component"], amount(p, found["system"]), f"{p['member']}.{p['end']}", p["combination"])
         for p in found["peaks"]
     ]
-    output.table(("component", "largest", "member end", "combination"), rows, right=("largest",))
+    output.table(("component", "largest", "member end", "combination"), largest, right=("largest",))
     output.say("\nmember ends by the share of their own section's strength:")
     tenths = [f"{k / 10:.1f}" for k in range(len(found["histogram"]))]
     output.table([f"{a}+" for a in tenths], [found["histogram"]])
@@ -143,7 +143,7 @@ def acknowledge(args: Namespace) -> int:
 def compare(args: Namespace) -> int:
     if len(args.revisions) not in (0, 2):
         raise InputError("compare JOB R1 R2: name two revisions, or none for the last two")
-    numbers = [_number(r) for r in args.revisions] or [None, None]
+    numbers: list[int | None] = [_number(r) for r in args.revisions] or [None, None]
     with session.client(args) as client:
         found = client.compare(args.job, *numbers)
     if args.json:

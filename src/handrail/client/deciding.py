@@ -159,7 +159,7 @@ class Deciding(Calling):
 
     def closed(self) -> list[Data]:
         """The ledgers of jobs that were deleted, newest first; for administrators."""
-        return self._call("GET", "/closed")["items"]  # type: ignore[no-any-return]
+        return self._call("GET", "/closed")["items"]
 
     def verify_ledger(self, job: str) -> Data:
         """Whether every entry follows from the one before, and the records say what the ledger says."""

@@ -135,7 +135,7 @@ class Actions:
         states share."""
         if key not in self._kept:
             self._kept[key] = work()
-        return self._kept[key]  # type: ignore[no-any-return]
+        return self._kept[key]
 
     def judged(self, method: str, sets: tuple[str, ...]) -> tuple[int, ...]:
         """Numbers of the combinations that a limit state of `method` and `sets` is judged by."""

@@ -46,7 +46,7 @@ class Model:
     members: list[dict[str, Any]] = field(default_factory=list)
     supports: dict[str, tuple[int, ...]] = field(default_factory=dict)
     line_loads: list[tuple[str, str, float]] = field(default_factory=list)  # member, case, klf down
-    node_loads: list[tuple[str, str, str, float]] = field(default_factory=list)
+    node_loads: list[tuple[str, str, float, str]] = field(default_factory=list)
     splices: list[tuple[str, float]] = field(default_factory=list)  # member, ft from i
     _at: dict[tuple[int, int, int], str] = field(default_factory=dict)
 
@@ -298,7 +298,7 @@ def combinations() -> list[tuple[str, str, str, dict[str, float]]]:
 
 def solve(model: Model) -> tuple[dict[str, dict[str, list[float]]], dict[str, dict[str, list[float]]]]:
     """(end forces on the members, reactions): {case: {id: values}}; kip, ft, local axes as docs/frame-bundle.md."""
-    from Pynite import FEModel3D  # type: ignore[import-not-found]
+    from Pynite import FEModel3D
 
     fe = FEModel3D()
     fe.add_material("steel", 29000 * 144, 11200 * 144, 0.3, 0.0)

@@ -121,7 +121,7 @@ def _members(members: Rows) -> None:
 
 
 def _supports() -> None:
-    names = {FIXED: "Clamped"}
+    names: dict[tuple[str, ...], str] = {FIXED: "Clamped"}
     rows = []
     for s in read("supports"):
         held = tuple(s[c] for c in ("ux", "uy", "uz", "rx", "ry", "rz"))

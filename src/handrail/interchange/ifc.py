@@ -274,7 +274,7 @@ class _Model:
         """(profile, material) by name."""
         from ifcopenshell.util.element import get_material
 
-        material = get_material(one, should_skip_usage=True)
+        material: Any = get_material(one, should_skip_usage=True)
         if material is None:
             return "", ""
         parts = getattr(material, "MaterialProfiles", None) or (

@@ -9,11 +9,13 @@ import time
 from pathlib import Path
 
 from flask import Flask, Response, g, request, send_from_directory
-from flask_openapi3 import Info, OpenAPI
-from werkzeug.utils import safe_join
+from flask_openapi3.models.info import Info
+from flask_openapi3.openapi import OpenAPI
+from werkzeug.security import safe_join
 
 from handrail import __version__
 from handrail.service import limits, metrics, problems
+from handrail.service.answers import Problem
 from handrail.service.auth import HOME, SECURE
 from handrail.service.by_facts import serve_lists
 from handrail.service.children import RECORDS
@@ -65,7 +67,7 @@ def create_app(home: Path) -> OpenAPI:
         doc_url="/openapi.json",
         doc_ui=DESCRIBED,
         validation_error_callback=problems.invalid,
-        validation_error_model=problems_schema(),
+        validation_error_model=Problem,
         static_folder=None,
     )
     app.config.update(MAX_CONTENT_LENGTH=limits.UPLOAD, MAX_FORM_MEMORY_SIZE=8 * 1024**2)
@@ -102,12 +104,6 @@ def create_app(home: Path) -> OpenAPI:
     _around(app)
     _console(app)
     return app
-
-
-def problems_schema():  # type: ignore[no-untyped-def]
-    from handrail.service.answers import Problem
-
-    return Problem
 
 
 def _around(app: Flask) -> None:

@@ -4,6 +4,7 @@ do."""
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import Any
 
 from handrail.core.errors import InputError
@@ -14,10 +15,17 @@ from handrail.store.database import rows
 from handrail.store.models import Job, Override
 
 STATES = ("awaiting", "accepted", "returned", "cleared")
+
+
+def _is(state: str, o: Override) -> bool:
+    return bool(o.state == state)
+
+
 ASKED: dict[str, Callable[[Override], bool]] = {
-    "holding": lambda o: o.state in overrides.HOLDING, "look": lambda o: o.state in overrides.HOLDING and bool(o.look),
-    **{state: lambda o, state=state: o.state == state for state in STATES},
-}  # fmt: skip
+    "holding": lambda o: o.state in overrides.HOLDING,
+    "look": lambda o: o.state in overrides.HOLDING and bool(o.look),
+    **{state: partial(_is, state) for state in STATES},
+}
 
 
 def listed(job: Job, query: OverrideQuery, only: set[str] | None = None) -> dict[str, Any]:

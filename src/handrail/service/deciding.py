@@ -10,6 +10,7 @@ from typing import Any
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.plan import Plan
 from handrail.core.errors import InputError
+from handrail.core.standards import STANDARDS
 from handrail.service import changing, standing
 from handrail.service.changing import Change
 from handrail.service.looking import beside
@@ -122,7 +123,7 @@ def _partner(found: Proposed, key: str, both: bool) -> str:
     record, assigned = found.records[key], assigned_of(found.plan, key)
     if assigned.rule is None or assigned.rule.use != record.standard:
         return ""
-    standard = changing.STANDARDS[assigned.rule.use]
+    standard = STANDARDS[assigned.rule.use]
     common = {c.parameter for c in found.changes[key]} & set(standard.shared)
     partner = found.plan.partner(key) if common and standard.through(connections.sizes_of(record)) else ""
     if partner and partner not in found.changes and not both:
@@ -143,7 +144,7 @@ def keep(job: Job, found: Proposed, said: Said) -> list[Override] | None:
         for c in changes:
             if (key, c.parameter) in through:
                 continue  # one set of bolts: said on the other side of the web already
-            shared = partner if partner and c.parameter in changing.STANDARDS[before.standard].shared else ""
+            shared = partner if partner and c.parameter in STANDARDS[before.standard].shared else ""
             if shared:
                 through.add((shared, c.parameter))
             sides = side_of(before, c.stood), found.after[key] | {"value": c.shown}

@@ -59,7 +59,7 @@ class Parser(HTTPRequestParser):
             )
             self.completed = True
         elif self.chunked and self.body_rcv is not None:
-            self.adj = _Bounded(self.adj, most)
+            self.adj: Any = _Bounded(self.adj, most)
 
     def received(self, data: bytes) -> int:
         try:
@@ -70,7 +70,7 @@ class Parser(HTTPRequestParser):
             return len(data)
 
 
-class NoRoom(Error):  # type: ignore[misc]
+class NoRoom(Error):
     """The answer where a body finds no room."""
 
     code, reason = 507, "Insufficient Storage"

@@ -282,7 +282,7 @@ def _sharing(row: dict[str, Any]) -> str:
     return ", ".join(row["shared_with"]) + words if row["shared_with"] else ""
 
 
-def _line(row: dict[str, Any], scale: float) -> Sequence[Any]:  # type: ignore[misc]
+def _line(row: dict[str, Any], scale: float) -> list[Any]:
     passed, failed = row["statuses"].get("pass", 0), row["statuses"].get("fail", 0)
     return [
         row["mark"],

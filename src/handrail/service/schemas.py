@@ -3,7 +3,7 @@
 from functools import lru_cache
 from typing import Annotated, Any, Literal
 
-from flask_openapi3 import FileStorage
+from flask_openapi3.models.file import FileStorage
 from pydantic import BaseModel, ConfigDict, Field
 
 Number = Annotated[int, Field(ge=0, lt=2**63)]  # what SQLite holds in a column
@@ -23,7 +23,7 @@ class Query(BaseModel):
 
 
 @lru_cache(maxsize=64)
-def _schema(model: type[BaseModel]) -> dict[str, Any]:
+def _schema(model: type[Query]) -> dict[str, Any]:
     return super(Query, model).model_json_schema()
 
 

@@ -27,7 +27,8 @@ def find(job: Job, key: str) -> Connection | None:
 
 def of_keys(job: Job, keys: Iterable[str]) -> dict[str, Connection]:
     """The connections of these names that there are."""
-    wanted, found = sorted(set(keys)), {}
+    found: dict[str, Connection] = {}
+    wanted = sorted(set(keys))
     for start in range(0, len(wanted), 500):
         found |= {
             c.key: c
@@ -40,7 +41,8 @@ def of_keys(job: Job, keys: Iterable[str]) -> dict[str, Connection]:
 
 def versions(job: Job, keys: Iterable[str]) -> dict[str, int]:
     """connection -> version, of those that there are."""
-    wanted, found = sorted(set(keys)), {}
+    found: dict[str, int] = {}
+    wanted = sorted(set(keys))
     for start in range(0, len(wanted), 500):
         some = (Connection.job == job) & Connection.key.in_(wanted[start : start + 500])
         found |= dict(Connection.select(Connection.key, Connection.version).where(some).tuples())

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -47,9 +48,7 @@ def called_now(building: Building, rows: list[tuple[Override, str]], within: flo
     for row in wanted:
         assert places is not None
         was, name = np.array([row.value["place"]], float), row.value["member"]
-        there = nearest(
-            was, places, within, lambda a, n, name=name: float(building.members[n].name != name), either_way=True
-        )  # type: ignore[misc]
+        there = nearest(was, places, within, partial(_other, building, name), either_way=True)
         found[row.id] = building.members[there[0]].name if there else name
     return found
 
@@ -58,3 +57,8 @@ def _ends(building: Building, member: int) -> np.ndarray:
     """x, y, z of both ends, whichever way it is drawn."""
     ends = building.xyz[[building.members[member].i, building.members[member].j]]
     return np.array(sorted(ends.tolist())).ravel()
+
+
+def _other(building: Building, name: str, _: int, n: int) -> float:
+    """Which comes first: the member that is called so."""
+    return float(building.members[n].name != name)

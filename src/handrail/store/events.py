@@ -29,7 +29,8 @@ def add(job: Job, said: Iterable[tuple[str, str, str]], author: str) -> None:
 
 
 def _places(job: Job, keys: set[str]) -> dict[str, list[float] | None]:
-    wanted, found = sorted(keys), {}
+    found: dict[str, list[float] | None] = {}
+    wanted = sorted(keys)
     for start in range(0, len(wanted), 500):
         some = (Connection.job == job) & Connection.key.in_(wanted[start : start + 500])
         found |= {

@@ -38,13 +38,13 @@ def revision(called: str) -> House:
         newest = _newest(match["name"])
         there = f"its newest is R{newest.number}" if newest else _there()
         raise InputError(f"the house has no rulebook '{called[:60]}'; {there}")
-    return found  # type: ignore[no-any-return]
+    return found
 
 
 def _newest(name: str) -> House | None:
     return (
         House.select().where(House.name == name).order_by((House.state == APPROVED).desc(), House.number.desc()).first()
-    )  # type: ignore[no-any-return]
+    )
 
 
 def _there() -> str:
@@ -83,7 +83,7 @@ def put(name: str, text: str, files: Mapping[str, str], inherits: str, note: str
         number = (House.select(fn.MAX(House.number)).where(House.name == name).scalar() or 0) + 1
         return House.create(
             name=name, number=number, text=text, files=dict(files), inherits=inherits, note=note.strip(), author=author
-        )  # type: ignore[no-any-return]
+        )
 
 
 def review(found: House, state: str, reviewer: str) -> bool:

@@ -165,20 +165,20 @@ def disagreements(job: Job) -> list[str]:
     )
     fields = _fields(o.id for o in kept)
     for o in kept:
-        own = said.pop(o.id, None)
+        ruled = said.pop(o.id, None)
         where = f"override {o.id} ({o.parameter} of {o.connection})"
-        if own is None:
+        if ruled is None:
             found.append(f"{where}: no entry of the ledger made it")
-        elif own["state"] != o.state:
-            found.append(f"{where}: is {o.state} in the records, {own['state']} by the ledger")
-        elif own["shown"] is not None and own["shown"] != o.shown:
-            found.append(f"{where}: is {o.shown} in the records, {own['shown']} by the ledger")
-        elif own["record"] is not None:
+        elif ruled["state"] != o.state:
+            found.append(f"{where}: is {o.state} in the records, {ruled['state']} by the ledger")
+        elif ruled["shown"] is not None and ruled["shown"] != o.shown:
+            found.append(f"{where}: is {o.shown} in the records, {ruled['shown']} by the ledger")
+        elif ruled["record"] is not None:
             ended = o.state not in ("awaiting", "accepted")
             otherwise = [
                 name
                 for name, digest in fields[o.id].items()
-                if own["record"].get(name) != digest and not (ended and name in FOLLOWS)
+                if ruled["record"].get(name) != digest and not (ended and name in FOLLOWS)
             ]
             if otherwise:
                 found.append(

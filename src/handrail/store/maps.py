@@ -33,7 +33,7 @@ def put(name: str, text: str, note: str, author: str, state: str = KEPT) -> Hous
         raise InputError(f"'{name[:60]}': use small letters, figures and hyphens, like frame-report")
     with writing():
         number = (HouseMap.select(fn.MAX(HouseMap.number)).where(HouseMap.name == name).scalar() or 0) + 1
-        return HouseMap.create(name=name, number=number, text=text, note=note.strip(), author=author, state=state)  # type: ignore[no-any-return]
+        return HouseMap.create(name=name, number=number, text=text, note=note.strip(), author=author, state=state)
 
 
 def as_dict(found: HouseMap) -> dict[str, Any]:

@@ -29,7 +29,7 @@ def now() -> str:
 _text = json.JSONEncoder(separators=(",", ":")).encode
 
 
-class JSONField(TextField):
+class JSONField(TextField):  # what it holds is any plain data
     """Plain data kept as JSON text."""
 
     def db_value(self, value: Any) -> str | None:

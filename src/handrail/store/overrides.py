@@ -164,7 +164,7 @@ def _back(row: Override, names: dict[str, list[float]], within: float) -> str | 
     if row.place is None:
         return row.connection if row.connection in names else None
     here = [key for key, place in names.items() if place and at_place(row.place, place, within)]
-    return row.connection if row.connection in here else (here or [None])[0]
+    return row.connection if row.connection in here else next(iter(here), None)
 
 
 def _say(row: Override, event: str, words: str, author: str, connection: str = "") -> None:

@@ -71,11 +71,15 @@ def unpack(blob: bytes, forces: np.ndarray) -> Building:
     node_forces = {
         n: NodeForces(*(arrays[f"{n}_{p}"] for p in ("node", "result", "values"))) for n in ("reactions", "node_loads")
     }
-    return Building(
+    plain: dict[str, Any] = {
         **{name: data[name] for name in _PLAIN if name in data and name not in ("nodes", "results", *_TUPLES)},
+        **{name: tuple(data.get(name, ())) for name in _TUPLES},
+        **node_forces,
+    }
+    return Building(
+        **plain,
         nodes=tuple(data["nodes"]),
         results=tuple(data["results"]),
-        **{name: tuple(data.get(name, ())) for name in _TUPLES},
         xyz=arrays["xyz"],
         members=tuple(_as_member(m) for m in data["members"]),
         supports={row[0]: tuple(bool(v) for v in row[1:]) for row in data["supports"]},
@@ -92,7 +96,6 @@ def unpack(blob: bytes, forces: np.ndarray) -> Building:
         unknown_splices={k: why for k, why in data.get("unknown_splices", ())},
         grids=tuple(GridLine(name, tuple(start), tuple(end)) for name, start, end in data.get("grids", ())),
         levels=tuple(Level(name, z) for name, z in data.get("levels", ())),
-        **node_forces,
     )
 
 

@@ -38,7 +38,7 @@ def listed(job: Job) -> list[dict[str, Any]]:
 
 
 def find(job: Job, number: int) -> RulebookRevision | None:
-    return RulebookRevision.get_or_none((RulebookRevision.job == job) & (RulebookRevision.number == number))  # type: ignore[no-any-return]
+    return RulebookRevision.get_or_none((RulebookRevision.job == job) & (RulebookRevision.number == number))
 
 
 def as_dict(found: RulebookRevision) -> dict[str, Any]:

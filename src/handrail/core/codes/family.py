@@ -436,6 +436,11 @@ class Code(Protocol):
         ...
 
     @property
+    def manual(self) -> str:
+        """The edition of the book of procedures beside it, as it is cited."""
+        ...
+
+    @property
     def method(self) -> str:
         """Of the combinations that it is judged by."""
         ...

@@ -183,7 +183,7 @@ class ShearLug:
         yield under.state("lug_weld", "per_length", welded, line)
 
     def _most(self, actions: Actions) -> np.ndarray:
-        return np.max([np.abs(self._shear(actions, way)) for way in self.ways], axis=0)  # type: ignore[no-any-return]
+        return np.max([np.abs(self._shear(actions, way)) for way in self.ways], axis=0)
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """It fits under the plate and in the concrete, clear of the rods."""

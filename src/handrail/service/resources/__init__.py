@@ -5,10 +5,14 @@ from __future__ import annotations
 import os
 from typing import Any
 
-from flask_openapi3 import APIBlueprint, Tag
+from flask import Response
+from flask_openapi3.blueprint import APIBlueprint
+from flask_openapi3.models.tag import Tag
 
 from handrail.service.answers import Problem
 
+# what an endpoint answers: JSON, JSON with a status, or a stream
+Reply = dict[str, Any] | list[Any] | str | Response | tuple[Any, int] | tuple[Any, int, dict[str, str]]
 PREFIX = "/api/v1"
 DESCRIBED = (
     "HANDRAIL_DESCRIBE" in os.environ

@@ -8,7 +8,7 @@ from handrail.service import answers as a
 from handrail.service import schemas as s
 from handrail.service.auth import administrator, bearer, caller, credential, job_for, set_session
 from handrail.service.problems import Refused
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 from handrail.store import accounts
 from handrail.store.models import User
 
@@ -32,7 +32,7 @@ def _signed(name: str, password: str) -> User:
 
 
 @api.post("/session", security=[], responses={200: a.Me, 429: a.Problem})
-def open_session(body: s.SignIn):
+def open_session(body: s.SignIn) -> Reply:
     """Sign in with a cookie, for the console."""
     user = _signed(body.name, body.password)
     text = accounts.new_token(user, body.label or "console", accounts.SESSION_DAYS, session=True)
@@ -40,7 +40,7 @@ def open_session(body: s.SignIn):
 
 
 @api.delete("/session", responses={204: None})
-def close_session():
+def close_session() -> Reply:
     """Sign out: the session ends here, whoever has its cookie."""
     if text := credential():
         accounts.drop_token(text)
@@ -51,21 +51,21 @@ def close_session():
 
 
 @api.get("/tokens", responses={200: a.Page[a.TokenShown]})
-def list_tokens():
+def list_tokens() -> Reply:
     """The caller's own tokens and sessions, newest first; never their text."""
     found = accounts.tokens_of(caller())
     return {"items": found, "total": len(found), "next": None}
 
 
 @api.post("/tokens", security=[], responses={201: a.Token, 429: a.Problem})
-def make_token(body: s.SignInForToken):
+def make_token(body: s.SignInForToken) -> Reply:
     """A token for scripts, for a name and password; good for so many days."""
     user = _signed(body.name, body.password)
     return {"token": accounts.new_token(user, body.label, body.days), "name": user.name}, 201
 
 
 @api.delete("/tokens", responses={204: None})
-def drop_token():
+def drop_token() -> Reply:
     """Make the token that this request carries worthless."""
     caller()
     accounts.drop_token(bearer())
@@ -73,7 +73,7 @@ def drop_token():
 
 
 @api.delete("/tokens/<int:token>", responses={204: None})
-def revoke_token(path: s.TokenPath):
+def revoke_token(path: s.TokenPath) -> Reply:
     """End one of the caller's own tokens or sessions."""
     if not accounts.revoke(caller(), path.token):
         raise Refused(404, f"you have no token {path.token}")
@@ -81,13 +81,13 @@ def revoke_token(path: s.TokenPath):
 
 
 @api.get("/me", responses={200: a.Me})
-def me():
+def me() -> Reply:
     """Who the caller is."""
     return _me(caller())
 
 
 @api.put("/me/password", responses={204: None, 429: a.Problem})
-def change_password(body: s.PasswordChange):
+def change_password(body: s.PasswordChange) -> Reply:
     """A new password for the caller; every other session and token ends."""
     user = caller()
     _signed(user.name, body.old)
@@ -96,7 +96,7 @@ def change_password(body: s.PasswordChange):
 
 
 @api.get("/users", responses={200: a.Page[a.User]})
-def users():
+def users() -> Reply:
     """Every account, for administrators."""
     administrator()
     found = accounts.all_users()
@@ -104,14 +104,14 @@ def users():
 
 
 @api.post("/users", responses={201: a.Me})
-def add_user(body: s.NewUser):
+def add_user(body: s.NewUser) -> Reply:
     """A new account."""
     administrator()
     return _me(accounts.add_user(body.name, body.password, body.admin)), 201
 
 
 @api.put("/users/<string:user>/password", responses={204: None})
-def set_password(path: s.UserPath, body: s.NewPassword):
+def set_password(path: s.UserPath, body: s.NewPassword) -> Reply:
     """A new password for somebody who forgot theirs, by an administrator; their sessions and tokens end."""
     administrator()
     accounts.change_password(accounts.find_user(path.user), body.new)
@@ -119,7 +119,7 @@ def set_password(path: s.UserPath, body: s.NewPassword):
 
 
 @api.delete("/users/<string:user>", responses={204: None})
-def remove_user(path: s.UserPath):
+def remove_user(path: s.UserPath) -> Reply:
     """Remove an account with its roles and tokens. What it did stays in the history, under its name."""
     administrator()
     accounts.remove_user(path.user)
@@ -127,7 +127,7 @@ def remove_user(path: s.UserPath):
 
 
 @api.put("/jobs/<string:job>/roles/<string:user>", responses={204: None})
-def set_role(path: s.RolePath, body: s.NewRole):
+def set_role(path: s.RolePath, body: s.NewRole) -> Reply:
     """Give somebody a role in a job, or take it (`none`)."""
     accounts.set_role(job_for(path.job, "admin"), path.user, body.role)
     return "", 204

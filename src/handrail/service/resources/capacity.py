@@ -12,13 +12,13 @@ from handrail.interchange.sheet import WORKBOOK
 from handrail.service import connection_answers as c
 from handrail.service import schemas as s
 from handrail.service.auth import caller
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 
 api = blueprint("capacity", "what a standard holds on a range of sections")
 
 
 @api.post("/capacity", responses={200: c.Capacity})
-def capacity_table(body: s.CapacityBody):
+def capacity_table(body: s.CapacityBody) -> Reply:
     """For every section of a range the shear that each candidate holds, and the lightest for each shear that is
     asked."""
     _, found = _made(body)

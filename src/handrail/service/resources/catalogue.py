@@ -15,13 +15,13 @@ from handrail.service import present
 from handrail.service import schemas as s
 from handrail.service.auth import caller
 from handrail.service.problems import Refused
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 
 api = blueprint("catalogue", "standards, sections and trials")
 
 
 @api.get("/standards", responses={200: a.Page[c.Standard]})
-def list_standards():
+def list_standards() -> Reply:
     """Every standard with its parameters."""
     caller()
     found = [present.standard(x) for x in STANDARDS.values()]
@@ -29,7 +29,7 @@ def list_standards():
 
 
 @api.get("/sections", responses={200: a.Page[Section]})
-def list_sections(query: s.SectionQuery):
+def list_sections(query: s.SectionQuery) -> Reply:
     """Sections whose name holds the text; mm, mm^2, mm^3, mm^4, kg/m."""
     caller()
     found = [x for x in all_sections() if key(query.text) in key(x.name)]
@@ -37,7 +37,7 @@ def list_sections(query: s.SectionQuery):
 
 
 @api.post("/trial", responses={200: c.Trial})
-def try_one(body: s.TrialBody):
+def try_one(body: s.TrialBody) -> Reply:
     """One connection given whole, as the trial file; nothing is kept."""
     caller()
     data = {k: v for k, v in (request.get_json(silent=True) or {}).items() if k not in ("trace", "units")}

@@ -18,7 +18,7 @@ from handrail.service.auth import job_for
 from handrail.service.kept import Kept, kept_alone
 from handrail.service.plans import look_at, rulebook_of
 from handrail.service.problems import Refused
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 from handrail.store import connections, history, listing, overrides
 from handrail.store.database import reading
 from handrail.store.models import Connection, Job
@@ -27,13 +27,13 @@ api = blueprint("connections", "joints and connections")
 
 
 @api.get("/jobs/<string:job>/connections", responses={200: a.Page[c.ConnectionRow]})
-def list_connections(path: s.JobPath, query: s.ListQuery):
+def list_connections(path: s.JobPath, query: s.ListQuery) -> Reply:
     """Connections, filtered, sorted and paged."""
     return _page(query, *listing.page(job_for(path.job), query.where, query.sort, query.limit, query.cursor))
 
 
 @api.get("/jobs/<string:job>/joints", responses={200: a.Page[c.JointRow]})
-def list_joints(path: s.JobPath, query: s.ListQuery):
+def list_joints(path: s.JobPath, query: s.ListQuery) -> Reply:
     """Joints, each with the worst status of its connections."""
     return _page(query, *listing.joints(job_for(path.job), query.where, query.limit, query.cursor))
 
@@ -64,7 +64,7 @@ def _wants_remedy(line: dict[str, Any]) -> bool:
 
 
 @api.get("/jobs/<string:job>/connections/<path:connection>", responses={200: c.Connection})
-def get_connection(path: s.ConnectionPath):
+def get_connection(path: s.ConnectionPath) -> Reply:
     """One connection in full: sizes with sources, checks with worked lines, peaks, drawing, history."""
     job = job_for(path.job)
     with reading():
@@ -97,7 +97,7 @@ def get_connection(path: s.ConnectionPath):
 
 
 @api.get("/jobs/<string:job>/connections/<path:connection>/figures", responses={200: c.Figures, 404: a.Problem})
-def get_figures(path: s.ConnectionPath):
+def get_figures(path: s.ConnectionPath) -> Reply:
     """How a base or a splice works under each combination: pressure and rods, or what its parts take; what governs, and
     how far its strength goes."""
     stands = _stands(path)
@@ -132,14 +132,14 @@ def _every(path: s.ConnectionPath) -> tuple[Matrix, str]:
 
 
 @api.get("/jobs/<string:job>/connections/<path:connection>/matrix", responses={200: c.Matrix, 404: a.Problem})
-def get_matrix(path: s.ConnectionPath):
+def get_matrix(path: s.ConnectionPath) -> Reply:
     """Every check at every combination, with the combination that governs each check and the check that governs each
     combination."""
     return present.matrix(_every(path)[0])
 
 
 @api.get("/jobs/<string:job>/connections/<path:connection>/matrix/check", responses={200: c.ShownCheck, 404: a.Problem})
-def get_cell(path: s.ConnectionPath, query: s.Cell):
+def get_cell(path: s.ConnectionPath, query: s.Cell) -> Reply:
     """One check at one combination of the matrix, with its worked lines."""
     found, system = _every(path)
     if query.check >= len(found.states) or query.combination >= len(found.actions.names):

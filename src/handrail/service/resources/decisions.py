@@ -17,7 +17,7 @@ from handrail.service.choosing import chosen
 from handrail.service.deciding import Proposed, Said
 from handrail.service.problems import Refused
 from handrail.service.reframing import Reframing
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 from handrail.service.resources.overrides import done, of_job
 from handrail.service.reviewing import Act
 from handrail.store import attachments, causes, overrides
@@ -35,7 +35,7 @@ INLINE = (
 
 
 @api.post("/jobs/<string:job>/changes", responses={200: d.DecidedForMany, 201: d.DecidedForMany, 409: a.Problem})
-def decide_for_many(path: s.JobPath, body: s.DecisionForMany):
+def decide_for_many(path: s.JobPath, body: s.DecisionForMany) -> Reply:
     """One decision for many connections with one reason: worked out together, shown before and after, kept all in one
     go or not at all."""
     job = job_for(path.job, "detailer")
@@ -87,7 +87,7 @@ def _told(found: Proposed | Reframing, made: list[int]) -> dict[str, object]:
 
 
 @api.post("/jobs/<string:job>/overrides/review", responses={200: d.Reviewed, 409: a.Problem})
-def review(path: s.JobPath, body: s.Review):
+def review(path: s.JobPath, body: s.Review) -> Reply:
     """Accept, return, confirm or clear decisions, one or many in one go. An engineer accepts and returns, with a word;
     whoever may change them confirms or clears."""
     job = job_for(path.job, "detailer")
@@ -100,28 +100,28 @@ def review(path: s.JobPath, body: s.Review):
 
 
 @api.get("/causes", responses={200: d.Causes})
-def get_causes():
+def get_causes() -> Reply:
     """The shop's list of reasons for deciding against a rule."""
     caller()
     return {"causes": causes.listed()}
 
 
 @api.put("/causes", responses={200: d.Causes})
-def put_causes(body: s.NewCauses):
+def put_causes(body: s.NewCauses) -> Reply:
     """Another list of reasons, for administrators; decisions keep the words that they were made with."""
     administrator()
     return {"causes": causes.put(body.causes)}
 
 
 @api.get("/jobs/<string:job>/overrides/<int:override>/attachments", responses={200: a.Page[d.Attachment]})
-def list_attachments(path: s.OverridePath):
+def list_attachments(path: s.OverridePath) -> Reply:
     """The files of a decision."""
     found = attachments.of_override(of_job(job_for(path.job), path.override).id)
     return {"items": found, "total": len(found), "next": None}
 
 
 @api.post("/jobs/<string:job>/overrides/<int:override>/attachments", responses={201: d.Attachment})
-def attach(path: s.OverridePath, form: s.AttachedFile):
+def attach(path: s.OverridePath, form: s.AttachedFile) -> Reply:
     """Attach a file to a decision; its digest goes into the ledger."""
     job = job_for(path.job, "detailer")
     sent = form.file

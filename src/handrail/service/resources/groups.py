@@ -8,7 +8,7 @@ from handrail.service import schemas as s
 from handrail.service import standing
 from handrail.service.auth import caller, job_for
 from handrail.service.problems import Refused
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 from handrail.store import groups, listing
 from handrail.store.database import writing
 from handrail.store.models import Group, Job
@@ -25,21 +25,21 @@ def _found(job: Job, name: str) -> Group:
 
 
 @api.get("/jobs/<string:job>/groups", responses={200: a.Page[m.Group]})
-def list_groups(path: s.JobPath):
+def list_groups(path: s.JobPath) -> Reply:
     """Every group, with how its connections stand. Lists and runs take one by the filter `group=NAME`."""
     found = groups.listed(job_for(path.job))
     return {"items": found, "total": len(found), "next": None}
 
 
 @api.get("/jobs/<string:job>/groups/<path:group>", responses={200: m.GroupInFull})
-def get_group(path: s.GroupPath):
+def get_group(path: s.GroupPath) -> Reply:
     """One group: its connections, the sizes that they have in common and those in which they differ."""
     job = job_for(path.job)
     return groups.in_full(job, _found(job, path.group))
 
 
 @api.put("/jobs/<string:job>/groups/<path:group>", responses={200: m.GroupInFull})
-def put_group(path: s.GroupPath, body: s.GroupOf):
+def put_group(path: s.GroupPath, body: s.GroupOf) -> Reply:
     """Make a group, or change it: its connections by name, by a filter, or both."""
     job = job_for(path.job, "detailer")
     keys = set(body.connections) | (listing.keys(job, body.where) if body.where else set())
@@ -61,7 +61,7 @@ def put_group(path: s.GroupPath, body: s.GroupOf):
 
 
 @api.delete("/jobs/<string:job>/groups/<path:group>", responses={204: None})
-def drop_group(path: s.GroupPath):
+def drop_group(path: s.GroupPath) -> Reply:
     """Take a group away; its connections stay as they are."""
     job = job_for(path.job, "detailer")
     with writing():

@@ -14,7 +14,7 @@ from handrail.service import rulebooks
 from handrail.service import schemas as s
 from handrail.service.auth import administrator, caller, house_user
 from handrail.service.problems import Refused
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 from handrail.store import accounts, house
 from handrail.store.models import House, Job
 
@@ -25,7 +25,7 @@ def _found(name: str, number: int) -> House:
     found = House.get_or_none((House.name == name) & (House.number == number))
     if found is None:
         raise Refused(404, f"the house has no rulebook '{name} R{number}'")
-    return found  # type: ignore[no-any-return]
+    return found
 
 
 def _listed() -> list[dict[str, Any]]:
@@ -41,7 +41,7 @@ def _answer(found: House) -> dict[str, Any]:
 
 
 @api.get("/house", responses={200: a.Page[h.KeptRulebook]})
-def list_house():
+def list_house() -> Reply:
     """Every rulebook of the house, revision by revision, with the jobs that stand on each."""
     house_user()
     found = _listed()
@@ -49,14 +49,14 @@ def list_house():
 
 
 @api.get("/house/<string:name>/<int:number>", responses={200: h.WrittenRulebook, 404: a.Problem})
-def get_house(path: s.HouseRevisionPath):
+def get_house(path: s.HouseRevisionPath) -> Reply:
     """One revision as it is written."""
     house_user()
     return _answer(_found(path.name, path.number))
 
 
 @api.put("/house/<string:name>", responses={201: h.WrittenRulebook})
-def put_house(path: s.HousePath, body: s.HouseRulebook):
+def put_house(path: s.HousePath, body: s.HouseRulebook) -> Reply:
     """A new revision of a rulebook of the house, as a draft; one with errors is refused with their lines."""
     user = house_user(writes=True)
     given = Text(body.text, body.files)
@@ -67,7 +67,7 @@ def put_house(path: s.HousePath, body: s.HouseRulebook):
 
 
 @api.post("/house/<string:name>/<int:number>/review", responses={200: h.WrittenRulebook, 409: a.Problem})
-def review_house(path: s.HouseRevisionPath, body: s.HouseReview):
+def review_house(path: s.HouseRevisionPath, body: s.HouseReview) -> Reply:
     """Approve a draft, or retire what is approved: an administrator's word. Jobs that stand on what is retired go on
     standing on it."""
     user = administrator()
@@ -83,7 +83,7 @@ def review_house(path: s.HouseRevisionPath, body: s.HouseReview):
 
 
 @api.get("/house/<string:name>/compare", responses={200: r.DifferingRulebooks})
-def compare_house(path: s.HousePath, query: s.TwoRevisions):
+def compare_house(path: s.HousePath, query: s.TwoRevisions) -> Reply:
     """What two revisions say differently; the last two unless they are named."""
     house_user()
     numbers = [row["number"] for row in house.listed() if row["name"] == path.name]

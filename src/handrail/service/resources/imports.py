@@ -25,7 +25,7 @@ from handrail.service.auth import HOME, caller, job_for
 from handrail.service.importing import UPLOADS, map_for
 from handrail.service.pointing import house_maps, pointing_at, proposed_for, sources_of
 from handrail.service.problems import Refused
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 from handrail.store import maps, runs, works
 from handrail.store.models import Import, Job
 
@@ -35,7 +35,7 @@ api = blueprint("imports", "model revisions on their way in")
 
 
 @api.post("/jobs/<string:job>/imports", responses={202: m.Import})
-def start_import(path: s.JobPath, form: s.Upload):
+def start_import(path: s.JobPath, form: s.Upload) -> Reply:
     """Send a zipped bundle: it is kept whole, then read in the background. Nothing is kept of one with errors."""
     job = job_for(path.job, "detailer")
     if not isinstance(form.bundle, FileStorage):
@@ -94,7 +94,7 @@ def _held(job: Job, number: int) -> tuple[Import, Path]:
 
 
 @api.get("/jobs/<string:job>/imports/<int:number>/understood", responses={200: m.Understood, 409: a.Problem})
-def understood(path: s.ImportPath):
+def understood(path: s.ImportPath) -> Reply:
     """What was understood of an import that is held: each table with its units and first rows, what is wrong, and the
     column map: its own, else the job's last, else one proposed from the files."""
     job = job_for(path.job, "detailer")
@@ -119,11 +119,12 @@ def _offered(job: Job, found: Import, sent: Path) -> tuple[str, str]:
         if text:
             return text, source
     fitting = next((own for own in house_maps(sent, found.name) if not own["misfits"]), None)
-    return (maps.find(fitting["name"]).text, "house") if fitting else (proposed_for(sent, found.name), "proposed")
+    kept = maps.find(fitting["name"]) if fitting else None
+    return (kept.text, "house") if kept else (proposed_for(sent, found.name), "proposed")
 
 
 @api.put("/jobs/<string:job>/imports/<int:number>/map", responses={200: m.Understood, 409: a.Problem})
-def set_map(path: s.ImportPath, body: s.MapText):
+def set_map(path: s.ImportPath, body: s.MapText) -> Reply:
     """Another column map for an import that is held, and what is understood through it."""
     job = job_for(path.job, "detailer")
     found, sent = _held(job, path.number)
@@ -131,26 +132,27 @@ def set_map(path: s.ImportPath, body: s.MapText):
 
 
 @api.post("/jobs/<string:job>/imports/<int:number>/map", responses={200: m.Understood, 404: a.Problem, 409: a.Problem})
-def choose_map(path: s.ImportPath, body: s.MapChoice):
+def choose_map(path: s.ImportPath, body: s.MapChoice) -> Reply:
     """Another map for an import that is held, by where it comes from: proposed anew from the files, the job's last, the
     one sent beside the tables, or one of the house's."""
     job = job_for(path.job, "detailer")
     found, sent = _held(job, path.number)
-    if body.take == "house" and maps.find(body.name) is None:
+    kept = maps.find(body.name) if body.take == "house" else None
+    if body.take == "house" and kept is None:
         raise Refused(404, f"the house has no map '{body.name[:60]}'")
-    text = {
-        "proposed": lambda: proposed_for(sent, found.name),
-        "saved": lambda: job.column_map,
-        "sent": lambda: map_in(sent, found.name),
-        "house": lambda: maps.find(body.name).text,
-    }[body.take]()
+    if body.take == "proposed":
+        text = proposed_for(sent, found.name)
+    elif body.take == "sent":
+        text = map_in(sent, found.name)
+    else:
+        text = kept.text if kept else job.column_map
     if not text:
         raise Refused(404, "this job has no map yet" if body.take == "saved" else "no map lies beside these tables")
     return _put_map(job, found, sent, text)
 
 
 @api.patch("/jobs/<string:job>/imports/<int:number>/map", responses={200: m.Understood, 409: a.Problem, 422: a.Problem})
-def change_map(path: s.ImportPath, body: s.MapChange):
+def change_map(path: s.ImportPath, body: s.MapChange) -> Reply:
     """One change to the map of an import that is held, made by pointing; the answer is what is understood with it, and
     the map's text."""
     job = job_for(path.job, "detailer")
@@ -168,7 +170,7 @@ def _put_map(job: Job, found: Import, sent: Path, text: str) -> dict[str, Any]:
 
 
 @api.post("/jobs/<string:job>/imports/<int:number>/confirm", responses={202: m.Import, 409: a.Problem})
-def confirm(path: s.ImportPath):
+def confirm(path: s.ImportPath) -> Reply:
     """Take in an import that was held, through the map that was shown."""
     job = job_for(path.job, "detailer")
     found, sent = _held(job, path.number)
@@ -187,7 +189,7 @@ def _found(job: Job, number: int) -> Import:
 
 
 @api.get("/jobs/<string:job>/imports", responses={200: a.Page[m.Import]})
-def list_imports(path: s.JobPath):
+def list_imports(path: s.JobPath) -> Reply:
     """The job's imports, newest first."""
     found = Import.select().where(Import.job == job_for(path.job)).order_by(Import.id.desc()).limit(100)
     items = [runs.import_as_dict(i) for i in found]
@@ -195,13 +197,13 @@ def list_imports(path: s.JobPath):
 
 
 @api.get("/jobs/<string:job>/imports/<int:number>", responses={200: m.Import})
-def get_import(path: s.ImportPath):
+def get_import(path: s.ImportPath) -> Reply:
     """One import: how far it is, what is wrong, or the revision that came of it."""
     return runs.import_as_dict(_found(job_for(path.job), path.number))
 
 
 @api.post("/jobs/<string:job>/imports/<int:number>/cancel", responses={202: m.Import})
-def cancel_import(path: s.ImportPath):
+def cancel_import(path: s.ImportPath) -> Reply:
     """End an import that waits or is under way; nothing of it is kept."""
     job = job_for(path.job, "detailer")
     works.cancel(_found(job, path.number))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from typing import Any
 
 from flask import request
 
@@ -15,7 +16,7 @@ from handrail.service import rulebooks
 from handrail.service import schemas as s
 from handrail.service.auth import administrator, caller, job_for
 from handrail.service.problems import Refused
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 from handrail.service.resources.survey import audited
 from handrail.store import accounts, connections, heads, jobs, ledger, listing, proving, revisions
 from handrail.store.database import reading, writing
@@ -29,7 +30,7 @@ def _answer(job: Job) -> dict[str, object]:
 
 
 @api.get("/jobs", responses={200: a.Page[a.Job]})
-def list_jobs():
+def list_jobs() -> Reply:
     """The jobs that the caller can see."""
     user = caller()
     found = [_answer(j) for j in Job.select().order_by(Job.name) if accounts.role_in(user, j)]
@@ -37,7 +38,7 @@ def list_jobs():
 
 
 @api.post("/jobs", responses={201: a.Job})
-def new_job(body: s.NewJob):
+def new_job(body: s.NewJob) -> Reply:
     """A new job; its maker is an administrator of the service."""
     user = administrator()
     with writing():
@@ -49,14 +50,14 @@ def new_job(body: s.NewJob):
 
 
 @api.get("/jobs/<string:job>", responses={200: a.Job})
-def get_job(path: s.JobPath):
+def get_job(path: s.JobPath) -> Reply:
     """A job, with how many connections stand how."""
     job = job_for(path.job)
     return _answer(job), 200, {"ETag": f'"{jobs.tag(job)}"'}
 
 
 @api.patch("/jobs/<string:job>", responses={200: a.Job, 412: a.Problem})
-def change_job(path: s.JobPath, body: s.JobChange):
+def change_job(path: s.JobPath, body: s.JobChange) -> Reply:
     """Change the title, the code, the method or the set of combinations; results by the old one are marked to be run
     again."""
     job = job_for(path.job, "engineer")
@@ -71,7 +72,7 @@ def change_job(path: s.JobPath, body: s.JobChange):
             ("combination_set", body.combination_set),
             ("tolerance", body.tolerance),
         )
-        changed = {n: v for n, v in asked if v not in (None, "") and v != getattr(now, n)}
+        changed: dict[str, Any] = {n: v for n, v in asked if v not in (None, "") and v != getattr(now, n)}
         if "combination_set" in changed and jobs.has_model(now):
             _known_set(now, changed["combination_set"])
         if changed.keys() & {"method", "combination_set"} and not body.anyway and jobs.has_model(now):
@@ -127,7 +128,7 @@ def _revision(r: Revision) -> dict[str, object]:
 
 
 @api.get("/jobs/<string:job>/revisions", responses={200: a.Page[m.Revision]})
-def list_revisions(path: s.JobPath):
+def list_revisions(path: s.JobPath) -> Reply:
     """The job's revisions, newest first."""
     job = job_for(path.job)
     fields = [f for name, f in Revision._meta.fields.items() if name not in ("model", "head", "drawn")]
@@ -143,13 +144,13 @@ def list_revisions(path: s.JobPath):
 
 
 @api.get("/jobs/<string:job>/audit", responses={200: m.Revision})
-def get_audit(path: s.JobPath):
+def get_audit(path: s.JobPath) -> Reply:
     """The audit of the current revision."""
     return audited(job_for(path.job))
 
 
 @api.get("/jobs/<string:job>/model", responses={200: a.Model})
-def get_model(path: s.JobPath):
+def get_model(path: s.JobPath) -> Reply:
     """Nodes (mm), members as node pairs, and each joint's connections: what the 3D view draws."""
     job = job_for(path.job)
     with reading():
@@ -159,14 +160,14 @@ def get_model(path: s.JobPath):
 
 
 @api.get("/jobs/<string:job>/without", responses={200: a.Page[a.Without]})
-def get_without(path: s.JobPath):
+def get_without(path: s.JobPath) -> Reply:
     """Member ends that need no connection, each with the reason in words."""
     found = revisions.drawn_of(revisions.latest(job_for(path.job)))["without"]
     return {"items": found, "total": len(found), "next": None}
 
 
 @api.delete("/jobs/<string:job>", responses={204: None, 412: a.Problem})
-def delete_job(path: s.JobPath):
+def delete_job(path: s.JobPath) -> Reply:
     """Remove a job and all its records, for administrators."""
     administrator()
     job = jobs.find_job(path.job)

@@ -14,7 +14,7 @@ from handrail.service import answers as a
 from handrail.service import decision_answers as d
 from handrail.service import schemas as s
 from handrail.service.auth import administrator, job_for
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 from handrail.store import attachments, heads, ledger, proving
 from handrail.store.database import proxy, reading
 from handrail.store.models import Closed
@@ -23,7 +23,7 @@ api = blueprint("ledger", "the record of decisions")
 
 
 @api.get("/jobs/<string:job>/ledger", responses={200: d.LedgerPage})
-def get_ledger(path: s.JobPath, query: s.LedgerQuery):
+def get_ledger(path: s.JobPath, query: s.LedgerQuery) -> Reply:
     """Entries in order, from the first."""
     job = job_for(path.job)
     with reading():
@@ -58,7 +58,7 @@ def as_csv(entries: list[dict[str, object]]) -> str:
 
 
 @api.get("/jobs/<string:job>/ledger/verify", responses={200: d.Verified})
-def verify(path: s.JobPath):
+def verify(path: s.JobPath) -> Reply:
     """Whether every entry follows from the one before, the records say what the ledger says, and it has what was signed
     of it."""
     job = job_for(path.job)
@@ -79,7 +79,7 @@ def verify(path: s.JobPath):
 
 
 @api.get("/closed", responses={200: a.Page[d.Closed]})
-def closed():
+def closed() -> Reply:
     """The ledgers of jobs that were deleted: how many entries each had, its first one's digest and its last one's. For
     administrators."""
     administrator()

@@ -10,7 +10,7 @@ from handrail.service import model_answers as m
 from handrail.service import schemas as s
 from handrail.service.auth import house_user
 from handrail.service.problems import Refused
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 from handrail.store import maps
 from handrail.store.models import HouseMap
 
@@ -29,7 +29,7 @@ def _found(name: str) -> HouseMap:
 
 
 @api.get("/maps", responses={200: a.Page[m.HouseMap]})
-def list_maps():
+def list_maps() -> Reply:
     """The house's column maps, each as it was saved last."""
     house_user()
     found: list[dict[str, Any]] = [maps.as_dict(own) for own in maps.listed()]
@@ -37,7 +37,7 @@ def list_maps():
 
 
 @api.get("/maps/<string:name>", responses={200: m.WrittenMap, 404: a.Problem})
-def get_map(path: s.MapPath):
+def get_map(path: s.MapPath) -> Reply:
     """One as it is written."""
     house_user()
     found = _found(path.name)
@@ -45,7 +45,7 @@ def get_map(path: s.MapPath):
 
 
 @api.put("/maps/<string:name>", responses={201: m.WrittenMap, 422: a.Problem})
-def put_map(path: s.MapPath, body: s.KeptMap):
+def put_map(path: s.MapPath, body: s.KeptMap) -> Reply:
     """Keep a map by that name, a new revision where there is one; one with mistakes is refused with their lines."""
     user = house_user()
     read_map(body.text)
@@ -54,7 +54,7 @@ def put_map(path: s.MapPath, body: s.KeptMap):
 
 
 @api.delete("/maps/<string:name>", responses={204: None, 404: a.Problem})
-def leave_map(path: s.MapPath):
+def leave_map(path: s.MapPath) -> Reply:
     """Take one away: it is proposed no more. Jobs keep the map that they came in through."""
     user = house_user(writes=True)
     found = _found(path.name)

@@ -18,7 +18,7 @@ from handrail.service.auth import caller, is_engineer, job_for
 from handrail.service.kept import kept
 from handrail.service.plans import assigned_of, look_at, plan_of
 from handrail.service.problems import Refused
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 from handrail.service.resources.connections import found as _found
 from handrail.service.resources.patterns import connections_of
 from handrail.service.reviewing import Act, act_on
@@ -50,7 +50,7 @@ def _expect(record: Connection) -> None:
     "/jobs/<string:job>/connections/<path:connection>/overrides",
     responses={200: d.Override, 201: d.Override, 412: a.Problem},
 )
-def set_override(path: s.ConnectionPath, body: s.NewOverride):
+def set_override(path: s.ConnectionPath, body: s.NewOverride) -> Reply:
     """Set one parameter, or the `standard`; the connection is checked at once, and before and after are shown."""
     job = job_for(path.job, "detailer")
     _reasoned(body)
@@ -64,7 +64,7 @@ def set_override(path: s.ConnectionPath, body: s.NewOverride):
     "/jobs/<string:job>/connections/<path:connection>/changes",
     responses={200: d.Changed, 201: d.Changed, 409: a.Problem, 412: a.Problem},
 )
-def change(path: s.ConnectionPath, body: s.NewChanges):
+def change(path: s.ConnectionPath, body: s.NewChanges) -> Reply:
     """Set several parameters in one go with one reason, or take over those of another connection; checked at once, all
     kept or none."""
     job = job_for(path.job, "detailer")
@@ -83,7 +83,7 @@ def change(path: s.ConnectionPath, body: s.NewChanges):
 
 
 @api.post("/jobs/<string:job>/connections/<path:connection>/alternatives", responses={200: d.Compared, 409: a.Problem})
-def alternatives(path: s.ConnectionPath, body: s.Alternatives):
+def alternatives(path: s.ConnectionPath, body: s.Alternatives) -> Reply:
     """Other standards, or other sizes of one, side by side with what stands; nothing is kept. One that cannot be made
     says why."""
     job = job_for(path.job)
@@ -109,7 +109,7 @@ def alternatives(path: s.ConnectionPath, body: s.Alternatives):
 
 
 @api.get("/jobs/<string:job>/connections/<path:connection>/earlier", responses={200: d.EarlierDesigns})
-def earlier_designs(path: s.ConnectionPath, query: s.EarlierQuery):
+def earlier_designs(path: s.ConnectionPath, query: s.EarlierQuery) -> Reply:
     """Designs that pass between like members, here and in other jobs that the caller sees, tried on this connection
     under its own forces; nothing is kept. `changes` takes one over; it counts as worked out here."""
     job = job_for(path.job)
@@ -224,7 +224,7 @@ def _try_correction(job: Job, key: str, body: s.NewOverride) -> Any:
 
 
 @api.get("/jobs/<string:job>/overrides", responses={200: d.Listed})
-def list_overrides(path: s.JobPath, query: s.OverrideQuery):
+def list_overrides(path: s.JobPath, query: s.OverrideQuery) -> Reply:
     """The decisions of a job, newest first, filtered; with how many of the whole job are in which state."""
     job = job_for(path.job)
     looking.up_to_date(job)
@@ -233,7 +233,7 @@ def list_overrides(path: s.JobPath, query: s.OverrideQuery):
 
 
 @api.delete("/jobs/<string:job>/overrides/<int:override>", responses={200: d.Override})
-def clear_override(path: s.OverridePath):
+def clear_override(path: s.OverridePath) -> Reply:
     """Clear an override: the connection goes back to its rule, sized again at once. It stays in the ledger."""
     job = job_for(path.job, "detailer")
     found = of_job(job, path.override)
@@ -262,7 +262,7 @@ def done(job: Job, act: Act, ids: list[int]) -> None:
 
 
 @api.get("/jobs/<string:job>/steps", responses={200: d.Steps})
-def get_steps(path: s.JobPath):
+def get_steps(path: s.JobPath) -> Reply:
     """What the caller can go back over, and forward to, in words; null where there is nothing."""
     job = job_for(path.job)
     back, forward = (steps.last(job, caller().name, undone) for undone in (False, True))
@@ -270,7 +270,7 @@ def get_steps(path: s.JobPath):
 
 
 @api.post("/jobs/<string:job>/steps/<string:way>", responses={200: d.Stepped, 409: a.Problem})
-def step(path: s.StepPath):
+def step(path: s.StepPath) -> Reply:
     """Go `back` over the caller's last change of sizes or standards, or `forward` again: checked at once; the ledger
     shows both."""
     job = job_for(path.job, "detailer")

@@ -26,7 +26,7 @@ from handrail.service import schemas as s
 from handrail.service.auth import caller, job_for
 from handrail.service.plans import Seen, framed, look_at
 from handrail.service.problems import Refused
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 from handrail.store import pattern_edits
 from handrail.store.database import writing
 from handrail.store.models import Job
@@ -94,7 +94,7 @@ def _brief(found: _Found, pattern: Pattern) -> dict[str, Any]:
 
 
 @api.get("/jobs/<string:job>/patterns", responses={200: a.Page[m.Pattern]})
-def list_patterns(path: s.JobPath):
+def list_patterns(path: s.JobPath) -> Reply:
     """Every pattern of the current revision, the one with most joints first."""
     found = _of(job_for(path.job))
     listed = [_brief(found, p) for p in found.patterns.values()]
@@ -120,7 +120,7 @@ def _said(found: _Found, edits: dict[str, Any], member: Member) -> str:
 
 
 @api.get("/jobs/<string:job>/patterns/<string:pattern>", responses={200: m.PatternInFull})
-def get_pattern(path: s.PatternPath):
+def get_pattern(path: s.PatternPath) -> Reply:
     """One pattern: its joints with how each is laid on it, and at each place the largest and smallest of every action
     over all joints and strength combinations, with what acts at the same time, as the first joint's axes see it. kN,
     kN*m."""
@@ -147,7 +147,7 @@ def get_pattern(path: s.PatternPath):
 
 
 @api.get("/jobs/<string:job>/patterns/<string:pattern>/points", responses={200: m.PatternPoints})
-def get_points(path: s.PatternPath, query: s.Slot):
+def get_points(path: s.PatternPath, query: s.Slot) -> Reply:
     """Every action of one place of a pattern, each joint and combination a point: float32 numbers in base64, connection
     by connection, combination by combination, six actions each. kN, kN*m."""
     found, pattern = _pattern(job_for(path.job), path.pattern)
@@ -159,7 +159,7 @@ def get_points(path: s.PatternPath, query: s.Slot):
 
 
 @api.get("/jobs/<string:job>/patterns/<string:pattern>/boundary", responses={200: m.PatternBoundary})
-def get_boundary(path: s.PatternPath, query: s.TwoActions):
+def get_boundary(path: s.PatternPath, query: s.TwoActions) -> Reply:
     """How far the connections at one place of a pattern go in two actions, and the points that govern them. kN,
     kN*m."""
     job = job_for(path.job)
@@ -173,7 +173,7 @@ def get_boundary(path: s.PatternPath, query: s.TwoActions):
     "/jobs/<string:job>/patterns/<string:pattern>/workbook",
     responses={200: {"content": {WORKBOOK: {"schema": {"type": "string", "format": "binary"}}}}},
 )
-def get_workbook(path: s.PatternPath):
+def get_workbook(path: s.PatternPath) -> Reply:
     """A pattern for whoever designs it elsewhere: a reference joint with its sketch and axes, and the critical actions
     of all its joints turned and mirrored onto it, each with its joint and combination."""
     job = job_for(path.job)
@@ -189,7 +189,7 @@ def get_workbook(path: s.PatternPath):
 
 
 @api.put("/jobs/<string:job>/joints/<path:joint>/pattern", responses={200: m.Pattern})
-def edit_pattern(path: s.PatternJointPath, body: s.PatternEdit):
+def edit_pattern(path: s.PatternJointPath, body: s.PatternEdit) -> Reply:
     """Put a joint into the pattern of another, or take it out of its own, with a reason; the answer is the pattern that
     it is in then."""
     job = job_for(path.job, "detailer")
@@ -210,7 +210,7 @@ def edit_pattern(path: s.PatternJointPath, body: s.PatternEdit):
 
 
 @api.delete("/jobs/<string:job>/joints/<path:joint>/pattern", responses={200: m.Pattern})
-def take_back_edit(path: s.PatternJointPath):
+def take_back_edit(path: s.PatternJointPath) -> Reply:
     """The joint goes where it was found to belong."""
     job = job_for(path.job, "detailer")
     with writing():

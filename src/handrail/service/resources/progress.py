@@ -9,7 +9,7 @@ from handrail.service import revised
 from handrail.service import schemas as s
 from handrail.service import team_answers as t
 from handrail.service.auth import job_for
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 from handrail.store import progress, revisions
 from handrail.store.database import reading
 
@@ -17,7 +17,7 @@ api = blueprint("progress", "how far a job is, what a revision changed")
 
 
 @api.get("/jobs/<string:job>/progress", responses={200: t.Progress})
-def get_progress(path: s.JobPath):
+def get_progress(path: s.JobPath) -> Reply:
     """How many connections are done, failing, awaiting, released: now, by level, sequence and person, and day by
     day."""
     job = job_for(path.job)
@@ -30,7 +30,7 @@ def get_progress(path: s.JobPath):
 
 
 @api.get("/jobs/<string:job>/revised", responses={200: t.Revised, 422: a.Problem})
-def get_revised(path: s.JobPath, query: s.RevisedQuery):
+def get_revised(path: s.JobPath, query: s.RevisedQuery) -> Reply:
     """What the newest revision left standing: what still passes as it stood, what was resized, what fails, what is
     stale, new and gone."""
     job = job_for(path.job)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from handrail.core.checking.reserve import Reserve, worth_of
 from handrail.core.standards import STANDARDS
 from handrail.service import schemas as s
@@ -9,7 +11,7 @@ from handrail.service import team_answers as t
 from handrail.service.auth import job_for
 from handrail.service.kept import kept
 from handrail.service.plans import look_at, plan_of
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 from handrail.store import listing
 from handrail.store.database import reading
 from handrail.store.models import Connection, Job
@@ -18,7 +20,7 @@ api = blueprint("reserve", "what would do with less")
 
 
 @api.get("/jobs/<string:job>/reserve", responses={200: t.Reserves})
-def get_reserve(path: s.JobPath, query: s.ReserveQuery):
+def get_reserve(path: s.JobPath, query: s.ReserveQuery) -> Reply:
     """Passing connections of which less than `below` is used, those alike together: what less would pass for all of
     them, what that saves times their count, and the parts that hardly work. Worked out as it is asked; nothing is kept.
     Those whose bolts hold the beam opposite too are left out."""
@@ -44,7 +46,7 @@ def _passing(job: Job, below: float) -> list[Connection]:
     )
 
 
-def _item(keys: list[str], found: Reserve, records: list[Connection], system: str) -> dict[str, object]:
+def _item(keys: list[str], found: Reserve, records: list[Connection], system: str) -> dict[str, Any]:
     first = records[0]
     standard = STANDARDS[first.standard]
     return {

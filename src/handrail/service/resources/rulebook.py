@@ -38,7 +38,7 @@ from handrail.service.kept import kept_alone
 from handrail.service.likeness import rule_like
 from handrail.service.plans import look_at, plan_around, rulebook_of, takes
 from handrail.service.problems import Refused
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 from handrail.store import connections, jobs
 from handrail.store import rulebooks as kept
 from handrail.store.database import reading
@@ -86,7 +86,7 @@ def _table(table: Table) -> dict[str, Any]:
 
 
 @api.get("/rulebook-language", responses={200: r.RulebookLanguage})
-def language():
+def language() -> Reply:
     """What rulebooks are written with: facts, functions, what practice says by use, keys, parameters of each
     standard."""
     return {
@@ -117,14 +117,14 @@ def language():
 
 
 @api.get("/jobs/<string:job>/rulebook", responses={200: r.Rulebook})
-def get_rulebook(path: s.JobPath):
+def get_rulebook(path: s.JobPath) -> Reply:
     """The rulebook as it is written, and how many connections each rule takes."""
     job = job_for(path.job)
     return _answer(job), 200, {"ETag": f'"{job.rulebook_version}"'}
 
 
 @api.put("/jobs/<string:job>/rulebook", responses={200: r.Rulebook, 412: a.Problem})
-def put_rulebook(path: s.JobPath, body: s.NewRulebook):
+def put_rulebook(path: s.JobPath, body: s.NewRulebook) -> Reply:
     """Adopt a rulebook as the job's next revision; one with errors is refused with their lines. Sizes change with the
     next run."""
     job = job_for(path.job, "engineer")
@@ -136,7 +136,7 @@ def put_rulebook(path: s.JobPath, body: s.NewRulebook):
 
 
 @api.post("/jobs/<string:job>/rulebook/read", responses={200: r.RulebookSaid})
-def read_rulebook(path: s.JobPath, body: s.RulebookText):
+def read_rulebook(path: s.JobPath, body: s.RulebookText) -> Reply:
     """What a rulebook that is being written says: its practice line by line, its tables. Nothing is kept."""
     job_for(path.job)
     book = rulebooks.read(Text(body.text, body.files))
@@ -144,13 +144,13 @@ def read_rulebook(path: s.JobPath, body: s.RulebookText):
 
 
 @api.post("/jobs/<string:job>/rulebook/try", responses={200: r.RulebookTried})
-def try_rulebook(path: s.JobPath, body: s.TriedRulebook):
+def try_rulebook(path: s.JobPath, body: s.TriedRulebook) -> Reply:
     """What a rulebook would take, and which connections would be otherwise than they are; nothing changes."""
     return rulebooks.tried(job_for(path.job), Text(body.text, body.files), body.compare)
 
 
 @api.post("/jobs/<string:job>/rulebook/try-on", responses={200: r.TriedOnConnection})
-def try_on(path: s.JobPath, body: s.TriedOn):
+def try_on(path: s.JobPath, body: s.TriedOn) -> Reply:
     """What a rulebook (the job's own where none is given), or one rule, table or formula of it, makes of one
     connection; nothing changes."""
     job = job_for(path.job)
@@ -169,7 +169,7 @@ def try_on(path: s.JobPath, body: s.TriedOn):
 
 
 @api.post("/jobs/<string:job>/rulebook/edit", responses={200: r.EditedRulebook})
-def edit(path: s.JobPath, body: s.RulebookEdit):
+def edit(path: s.JobPath, body: s.RulebookEdit) -> Reply:
     """A rulebook's text with one change, comments and all other lines as they were: a rule moved, a rule made from a
     connection, practice back at its default, a cell of a table. Nothing is kept."""
     job = job_for(path.job)
@@ -203,7 +203,7 @@ def _like(job: Job, asked: s.RuleLike) -> dict[str, Any]:
 
 
 @api.get("/jobs/<string:job>/connections/<path:connection>/rule", responses={200: r.WhyRule, 404: a.Problem})
-def why(path: s.ConnectionPath):
+def why(path: s.ConnectionPath) -> Reply:
     """Which rule took a connection, which passed it by and on which fact, and where each of its sizes comes from."""
     job = job_for(path.job)
     with reading():
@@ -220,7 +220,7 @@ def _connection(job: Job, key: str) -> Connection:
 
 
 @api.get("/jobs/<string:job>/rulebook/practice", responses={200: a.Page[r.PracticeOf]})
-def practice(path: s.JobPath):
+def practice(path: s.JobPath) -> Reply:
     """Shop practice, parameter by parameter, with its default and a sentence of explanation."""
     found = _practice(rulebook_of(job_for(path.job)))
     return {"items": found, "total": len(found), "next": None}
@@ -266,10 +266,10 @@ def _practice(book: Rulebook) -> list[dict[str, Any]]:
         }
     )
     for standard in STANDARDS.values():
-        own = book.practice.get(standard.name, {})
+        held = book.practice.get(standard.name, {})
         for p in standard.parameters:
             default = "" if p.default is None else p.show(p.read(p.default))
-            size = own.get(p.name)
+            size = held.get(p.name)
             text = default if size is None else str(size.value) if size.asked else p.show(size.value)
             found.append(
                 {
@@ -287,21 +287,21 @@ def _practice(book: Rulebook) -> list[dict[str, Any]]:
 
 
 @api.get("/jobs/<string:job>/rulebook/revisions", responses={200: a.Page[r.RulebookRevision]})
-def list_revisions(path: s.JobPath):
+def list_revisions(path: s.JobPath) -> Reply:
     """Every rulebook that the job had, newest first."""
     found = kept.listed(job_for(path.job))
     return {"items": found, "total": len(found), "next": None}
 
 
 @api.get("/jobs/<string:job>/rulebook/revisions/<int:number>", responses={200: r.WrittenRevision})
-def get_revision(path: s.RulebookRevisionPath):
+def get_revision(path: s.RulebookRevisionPath) -> Reply:
     """One of them as it was written."""
     found = _revision(job_for(path.job), path.number)
     return kept.as_dict(found) | {"text": found.text, "files": found.files}
 
 
 @api.get("/jobs/<string:job>/rulebook/compare", responses={200: r.DifferingRulebooks})
-def compare(path: s.JobPath, query: s.TwoRevisions):
+def compare(path: s.JobPath, query: s.TwoRevisions) -> Reply:
     """What two revisions of the rulebook say differently; the last two unless they are named."""
     job = job_for(path.job)
     new = query.new or job.rulebook_version
@@ -313,7 +313,7 @@ AGAIN = "as revision "
 
 
 @api.post("/jobs/<string:job>/rulebook/back", responses={200: r.Rulebook, 409: a.Problem})
-def go_back(path: s.JobPath, body: s.RulebookBack):
+def go_back(path: s.JobPath, body: s.RulebookBack) -> Reply:
     """Adopt an earlier revision again, as the next one; the one before unless it is named."""
     job = job_for(path.job, "engineer")
     found = _revision(job, body.number or job.rulebook_version - 1)

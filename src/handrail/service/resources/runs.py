@@ -10,7 +10,7 @@ from handrail.service import rulebook_answers as r
 from handrail.service import schemas as s
 from handrail.service.auth import caller, job_for
 from handrail.service.problems import Refused
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 from handrail.service.resources.patterns import connections_of
 from handrail.store import listing, revisions, runs, works
 from handrail.store.models import Job, Revision, Run
@@ -54,7 +54,7 @@ def _found(job: Job, number: int) -> Run:
 
 
 @api.post("/jobs/<string:job>/runs", responses={202: a.Run, 409: a.Problem})
-def start_run(path: s.JobPath, body: s.NewRun):
+def start_run(path: s.JobPath, body: s.NewRun) -> Reply:
     """Start a run in the background: sizing, or verifying sizes as they stand; by another set or single combinations it
     only looks, and changes no result."""
     job = job_for(path.job, "detailer")
@@ -78,7 +78,7 @@ def _of_pattern(job: Job, body: s.NewRun) -> str:
 
 
 @api.get("/jobs/<string:job>/runs", responses={200: a.Page[a.Run]})
-def list_runs(path: s.JobPath):
+def list_runs(path: s.JobPath) -> Reply:
     """The job's runs, newest first."""
     found = [
         runs.as_dict(one) for one in Run.select().where(Run.job == job_for(path.job)).order_by(Run.id.desc()).limit(100)
@@ -87,13 +87,13 @@ def list_runs(path: s.JobPath):
 
 
 @api.get("/jobs/<string:job>/runs/<int:run>", responses={200: a.Run})
-def get_run(path: s.RunPath):
+def get_run(path: s.RunPath) -> Reply:
     """One run: state, progress, and what came out."""
     return runs.as_dict(_found(job_for(path.job), path.run))
 
 
 @api.get("/jobs/<string:job>/runs/<int:run>/changes", responses={200: r.RunChanged})
-def run_changes(path: s.RunPath):
+def run_changes(path: s.RunPath) -> Reply:
     """What a run changed: connections that are other steel since, by another standard or judged otherwise, then those
     whose utilisation alone moved by more than 0.02; each before and after."""
     found = _found(job_for(path.job), path.run)
@@ -110,7 +110,7 @@ def _kind(item: dict[str, Any]) -> str:
 
 
 @api.post("/jobs/<string:job>/runs/<int:run>/cancel", responses={202: a.Run})
-def cancel_run(path: s.RunPath):
+def cancel_run(path: s.RunPath) -> Reply:
     """End a run, whether it waits or is under way; nothing of it is kept."""
     job = job_for(path.job, "detailer")
     works.cancel(_found(job, path.run))
@@ -118,7 +118,7 @@ def cancel_run(path: s.RunPath):
 
 
 @api.post("/jobs/<string:job>/runs/<int:run>/again", responses={202: a.Run, 409: a.Problem})
-def run_again(path: s.RunPath):
+def run_again(path: s.RunPath) -> Reply:
     """Start an interrupted, cancelled or failed run again with what it was asked."""
     job = job_for(path.job, "detailer")
     old = _found(job, path.run)

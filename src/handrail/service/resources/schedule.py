@@ -13,13 +13,13 @@ from handrail.service import schemas as s
 from handrail.service.auth import job_for
 from handrail.service.choosing import chosen
 from handrail.service.problems import Refused
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 
 api = blueprint("schedule", "marks and their schedule")
 
 
 @api.get("/jobs/<string:job>/schedule", responses={200: sc.Schedule})
-def get_schedule(path: s.JobPath, query: s.ScheduleQuery):
+def get_schedule(path: s.JobPath, query: s.ScheduleQuery) -> Reply:
     """A row a mark: connections that are the same pieces as fabricated; a mark is theirs for good."""
     return scheduling.schedule(job_for(path.job), query.where)
 
@@ -39,14 +39,14 @@ def schedule_file(path: s.TablePath, query: s.ScheduleQuery) -> Response:
 
 
 @api.get("/jobs/<string:job>/schedule/fewer", responses={200: sc.Consolidation})
-def get_fewer(path: s.JobPath):
+def get_fewer(path: s.JobPath) -> Reply:
     """What fewer marks would cost: merges that keep every check passing, the cheapest first; worked out as it is asked,
     nothing is kept. A merge is kept as a change of many, on its connections."""
     return scheduling.consolidation(job_for(path.job))
 
 
 @api.post("/jobs/<string:job>/as-one", responses={200: sc.AsOne})
-def size_as_one(path: s.JobPath, body: s.Chosen):
+def size_as_one(path: s.JobPath, body: s.Chosen) -> Reply:
     """One set of sizes for a pattern, a group or other connections, checked for every one's own forces, the worst
     reported; nothing is kept: `changes` as a change of many does."""
     job = job_for(path.job)

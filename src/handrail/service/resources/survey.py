@@ -25,7 +25,7 @@ from handrail.service.auth import HOME, caller, job_for
 from handrail.service.importing import COMBINATIONS, UPLOADS
 from handrail.service.plans import look_at
 from handrail.service.problems import Refused
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 from handrail.store import connections, findings, jobs, revisions, runs
 from handrail.store.database import writing
 from handrail.store.models import Job, Revision
@@ -41,7 +41,7 @@ def _surveyed(revision: int, token: str, method: str, wanted: str) -> Survey:
 
 
 @api.get("/jobs/<string:job>/survey", responses={200: m.Survey})
-def get_survey(path: s.JobPath):
+def get_survey(path: s.JobPath) -> Reply:
     """Sections with their weight, joints by kind, the largest forces, and what share of its own section each member end
     is asked for, by the strength combinations of the job's method. Kilograms, mm, kN, kN*m."""
     job = job_for(path.job)
@@ -67,12 +67,12 @@ def get_survey(path: s.JobPath):
 @lru_cache(maxsize=4)
 def _compared(old: int, old_token: str, new: int, new_token: str, method: str) -> dict[str, Any]:
     """Worked out once for two revisions and a method."""
-    buildings = [revisions.building_of(Revision.get_by_id(number)) for number in (old, new)]
-    return compare(*buildings, *(frame(b) for b in buildings), method).as_dict()
+    was, now = (revisions.building_of(Revision.get_by_id(number)) for number in (old, new))
+    return compare(was, now, frame(was), frame(now), method).as_dict()
 
 
 @api.get("/jobs/<string:job>/compare", responses={200: m.Comparison})
-def get_comparison(path: s.JobPath, query: s.TwoRevisions):
+def get_comparison(path: s.JobPath, query: s.TwoRevisions) -> Reply:
     """What changed from one revision to another, the last two unless named: members new, gone, moved, renamed, resized,
     released and framed otherwise; member ends loaded otherwise in the combinations that both have, worst first."""
     job = job_for(path.job)
@@ -109,7 +109,7 @@ def _building(job: Job) -> Building:
 
 
 @api.get("/jobs/<string:job>/combinations", responses={200: m.Combinations})
-def get_combinations(path: s.JobPath):
+def get_combinations(path: s.JobPath) -> Reply:
     """The cases of the current revision and its combinations."""
     building = _building(job_for(path.job))
     return _answer(building, building.combinations)
@@ -121,7 +121,7 @@ def _answer(building: Building, found: Any) -> dict[str, Any]:
 
 
 @api.post("/jobs/<string:job>/combinations/generate", responses={200: m.Combinations})
-def generate(path: s.JobPath, body: s.Basis):
+def generate(path: s.JobPath, body: s.Basis) -> Reply:
     """Combinations made from the natures of the cases by ASCE 7; nothing is kept."""
     building = _building(job_for(path.job))
     basis = Basis(
@@ -138,7 +138,7 @@ def generate(path: s.JobPath, body: s.Basis):
 
 
 @api.put("/jobs/<string:job>/combinations", responses={202: m.Import})
-def keep(path: s.JobPath, body: s.NewCombinations):
+def keep(path: s.JobPath, body: s.NewCombinations) -> Reply:
     """Keep these combinations in place of the model's own: they make its next revision, read in the background like an
     import."""
     job = job_for(path.job, "engineer")
@@ -162,7 +162,7 @@ def keep(path: s.JobPath, body: s.NewCombinations):
 
 
 @api.put("/jobs/<string:job>/audit/acknowledged", responses={200: m.Revision})
-def acknowledge(path: s.JobPath, body: s.Acknowledgement):
+def acknowledge(path: s.JobPath, body: s.Acknowledgement) -> Reply:
     """Let a finding of the audit stand, with a reason; it stays so in later revisions that find it again."""
     job = job_for(path.job, "detailer")
     keys = [(body.code, body.node, body.member)]
@@ -177,7 +177,7 @@ def acknowledge(path: s.JobPath, body: s.Acknowledgement):
 
 
 @api.delete("/jobs/<string:job>/audit/acknowledged", responses={200: m.Revision})
-def take_back(path: s.JobPath, query: s.FindingKey):
+def take_back(path: s.JobPath, query: s.FindingKey) -> Reply:
     """A finding that was let stand counts again."""
     job = job_for(path.job, "detailer")
     if not findings.take_back(job, (query.code, query.node, query.member)):

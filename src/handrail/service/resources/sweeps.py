@@ -18,13 +18,13 @@ from handrail.service import schemas as s
 from handrail.service.auth import caller, job_for
 from handrail.service.kept import kept
 from handrail.service.problems import Refused
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 
 api = blueprint("sweeps", "a connection over lists of values")
 
 
 @api.post("/sweep", responses={200: c.Sweep})
-def sweep_file(body: s.SweepBody):
+def sweep_file(body: s.SweepBody) -> Reply:
     """A trial, given whole, over lists of values; nothing is kept."""
     caller()
     given, asked = sweep.read_sweep({k: v for k, v in (request.get_json(silent=True) or {}).items() if k != "units"})
@@ -33,7 +33,7 @@ def sweep_file(body: s.SweepBody):
 
 
 @api.post("/jobs/<string:job>/connections/<path:connection>/sweep", responses={200: c.Sweep, 409: a.Problem})
-def sweep_connection(path: s.ConnectionPath, body: s.SweepOf):
+def sweep_connection(path: s.ConnectionPath, body: s.SweepOf) -> Reply:
     """A connection of a job with its own actions over lists of values, the rest of its sizes as they stand; nothing is
     kept. The winner's `changes` can be kept as an override."""
     job = job_for(path.job)

@@ -22,7 +22,7 @@ from handrail.service.auth import caller, job_for
 from handrail.service.choosing import chosen
 from handrail.service.plans import rulebook_of
 from handrail.service.problems import Refused
-from handrail.service.resources import blueprint
+from handrail.service.resources import Reply, blueprint
 from handrail.store import jobs, listing, team, views
 from handrail.store.database import writing
 
@@ -66,7 +66,7 @@ MOST = 200_000
 
 
 @api.post("/jobs/<string:job>/labels", responses={200: t.Labelled})
-def label(path: s.JobPath, body: s.Labels):
+def label(path: s.JobPath, body: s.Labels) -> Reply:
     """Tag connections, say who works on them, in which sequence they are erected; what is null stays."""
     job = job_for(path.job, "detailer")
     keys = chosen(job, body)
@@ -80,7 +80,7 @@ def label(path: s.JobPath, body: s.Labels):
 
 
 @api.post("/jobs/<string:job>/connections/<path:connection>/comments", responses={201: t.Said})
-def comment(path: s.ConnectionPath, body: s.Comment):
+def comment(path: s.ConnectionPath, body: s.Comment) -> Reply:
     """Say something about a connection; it stands in its history."""
     job = job_for(path.job, "detailer")
     team.comment(job, path.connection, body.words, caller().name)
@@ -88,7 +88,7 @@ def comment(path: s.ConnectionPath, body: s.Comment):
 
 
 @api.post("/jobs/<string:job>/releases", responses={200: t.Released})
-def release(path: s.JobPath, body: s.Release):
+def release(path: s.JobPath, body: s.Release) -> Reply:
     """An engineer's word that connections may be drawn, or that it is withdrawn. It falls by itself when what a
     connection rests on changes."""
     job = job_for(path.job, "engineer")
@@ -102,14 +102,14 @@ def release(path: s.JobPath, body: s.Release):
 
 
 @api.get("/jobs/<string:job>/views", responses={200: a.Page[t.KeptView]})
-def list_views(path: s.JobPath):
+def list_views(path: s.JobPath) -> Reply:
     """The kept views of the table of connections."""
     found = views.listed(job_for(path.job))
     return {"items": found, "total": len(found), "next": None}
 
 
 @api.put("/jobs/<string:job>/views/<path:view>", responses={200: a.Page[t.KeptView]})
-def put_view(path: s.ViewPath, body: s.ViewOf):
+def put_view(path: s.ViewPath, body: s.ViewOf) -> Reply:
     """Keep a view, in place of one of the same name."""
     job = job_for(path.job, "detailer")
     listing.conditions(body.where)
@@ -119,7 +119,7 @@ def put_view(path: s.ViewPath, body: s.ViewOf):
 
 
 @api.delete("/jobs/<string:job>/views/<path:view>", responses={204: None})
-def drop_view(path: s.ViewPath):
+def drop_view(path: s.ViewPath) -> Reply:
     """Take a view away."""
     if not views.drop(job_for(path.job, "detailer"), path.view):
         raise Refused(404, f"there is no view '{path.view}' in '{path.job}'")
@@ -158,6 +158,10 @@ _KINDS = {p.name: p.kind for standard in STANDARDS.values() for p in standard.pa
 _Shown = tuple[str, Callable[[dict[str, Any]], Any]]
 
 
+def _elevation(scale: float, line: dict[str, Any]) -> float:
+    return float(round(line["elevation"] * scale, 4))
+
+
 def _shown(columns: list[str], lines: list[dict[str, Any]], system: str) -> Iterator[_Shown]:
     """Each column's head, its unit in it, and what stands there of a line; `sizes` is a column for each size that lists
     show."""
@@ -166,7 +170,7 @@ def _shown(columns: list[str], lines: list[dict[str, Any]], system: str) -> Iter
             yield from (_of_size(size, system) for size in sorted({size for line in lines for size in line["sizes"]}))
         elif name == "elevation":
             unit, scale = ELEVATION[system]
-            yield f"elevation ({unit})", lambda line, scale=scale: round(line["elevation"] * scale, 4)
+            yield f"elevation ({unit})", partial(_elevation, scale)
         else:
             yield f"{name} ({_UNITS[name]})" if name in _UNITS else name, partial(_cell, name)
 

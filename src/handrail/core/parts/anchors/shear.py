@@ -171,7 +171,7 @@ def used(group: AnchorGroup, w: Wedge, forces: np.ndarray) -> np.ndarray:
         parts = [
             np.where(f == 0, 0.0, f / held) for f, held in ((towards, w.towards * factor), (beside, w.along * factor))
         ]
-    return np.hypot(*parts)  # type: ignore[no-any-return]
+    return np.hypot(*parts)
 
 
 def _eccentricity(group: AnchorGroup, wedge: Wedge, own: np.ndarray) -> np.ndarray:
