@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+import csv
+
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from handrail.core.errors import InputError
 from handrail.core.rulebook import Text, read_rulebook
 from handrail.core.rulebook.editing import move_rule, with_cell, with_rule, without_practice
 from handrail.core.rulebook.practice import said
+from handrail.core.rulebook.yaml import load
 from tests.bundles import DEMO
 
 BOOK = """# The shop's rules, as agreed
@@ -128,3 +133,132 @@ def test_a_cell_changes_and_nothing_else() -> None:
     for table, row, column in (("beams", 9, "rows"), ("beams", 0, "columns"), ("nothing", 0, "rows")):
         with pytest.raises(InputError):
             with_cell(Text(BOOK), table, row, column, "1")
+
+
+WIDE = BOOK.replace(
+    "  - name: A\n    use: single_plate       #", "  -   name: A\n      use: single_plate       #"
+).replace(
+    "  - name: B\n    use: double_angle\n    set:\n      rows: 3\n",
+    "  -\n    name: B\n    use: double_angle\n    set: {rows: 3}\n\n\n",
+)
+
+
+def test_a_list_in_any_hand_moves_and_grows() -> None:
+    for to, wanted in ((0, "BAC"), (2, "ACB")):
+        found = move_rule(WIDE, 1, to)
+        assert "".join(names(found)) == wanted and move_rule(found, to, 1) == WIDE
+    found = with_rule(WIDE, {"name": "D", "use": "single_plate", "set": {"rows": 3}})
+    assert names(found) == ["D", "A", "B", "C"] and comments(found) == comments(WIDE)
+
+
+def test_line_ends_stay_as_they_are() -> None:
+    book = BOOK.replace("\n", "\r\n")
+    changed = (
+        move_rule(book, 2, 0),
+        with_rule(book, {"name": "D", "use": "single_plate"}),
+        without_practice(book, "bolts.shear"),
+        without_practice(book, "single_plate.gap"),
+        with_cell(Text(book), "beams", 1, "rows", "7").text,
+        with_cell(Text(book), "deep", 0, "rows", "7").text,
+    )
+    for text in changed:
+        assert text.count("\n") == text.count("\r\n") > 30 and text != book
+    assert with_cell(Text(book), "beams", 1, "rows", "7").text == book.replace("W18, 4,", "W18, 7,")
+    end = BOOK.removesuffix("# the end\n").removesuffix("\n")  # nothing ends the last line
+    assert names(move_rule(end, 2, 0)) == ["C", "A", "B"]
+
+
+@pytest.mark.parametrize(
+    "value",
+    [
+        "NULL",
+        "1e3",
+        "2026-01-02",
+        "010",
+        "true",
+        "no",
+        "",
+        " x ",
+        "# x",
+        "a: b",
+        "[a",
+        "3/4",
+        "-1.50",
+        '"',
+        "*a",
+        "0x1F",
+    ],
+)
+def test_a_cell_holds_what_was_written_whatever_it_looks_like(value: str) -> None:
+    found = with_cell(Text(BOOK), "deep", 0, "note", value).text
+    before, after = load(BOOK), load(found)
+    assert after["tables"]["deep"]["rows"][0]["note"] == (-1.5 if value == "-1.5" else value)
+    before["tables"]["deep"]["rows"][0]["note"] = after["tables"]["deep"]["rows"][0]["note"]
+    assert after == before
+
+
+@given(st.text(st.characters(codec="utf-8", exclude_categories=("Cs", "Cc", "Zl", "Zp")), max_size=30))
+def test_any_text_in_a_cell_is_read_as_it_was_written_or_refused(value: str) -> None:
+    for table, row, column in (("deep", 0, "note"), ("beams", 1, "plate_thickness"), ("beams", 0, "supported.section")):
+        try:
+            found = load(with_cell(Text(BOOK), table, row, column, value).text)["tables"][table]
+        except InputError:
+            continue
+        if table == "deep":
+            assert str(found["rows"][row][column]) == value
+        else:
+            cells = list(csv.reader(found["csv"].splitlines(), skipinitialspace=True))
+            assert [cells[2], cells[3]][row][0 if column == "supported.section" else 2] == value
+
+
+ANCHORED = """rulebook: 1
+practice:
+  single_plate: &plain
+    gap: &gap 3/4 in
+    pitch: 3 in
+  double_angle: *plain
+  bolts:
+    shear: {<<: {a: 1}}
+tables:
+  t:
+    by: supported.section
+    rows:
+      - {supported.section: W16, rows: &three 3}
+      - supported.section: W18
+        rows: *three
+        gap: *gap
+        note: >
+          folded
+rules:
+  - {name: A, use: single_plate}
+  - &rule
+    name: B
+    use: single_plate
+  - *rule
+"""
+
+
+def test_what_would_change_elsewhere_too_is_refused() -> None:
+    for change in (
+        lambda: with_cell(Text(ANCHORED), "t", 0, "rows", "4"),
+        lambda: with_cell(Text(ANCHORED), "t", 1, "rows", "4"),
+        lambda: with_cell(Text(ANCHORED), "t", 1, "note", "4"),
+        lambda: without_practice(ANCHORED, "single_plate.gap"),
+        lambda: without_practice(ANCHORED, "double_angle.pitch"),
+        lambda: without_practice(ANCHORED, "single_plate"),
+        lambda: move_rule(ANCHORED, 2, 0),
+    ):
+        with pytest.raises(InputError, match="change it in the text"):
+            change()
+    assert "pitch" not in load(without_practice(ANCHORED, "double_angle"))["practice"]
+    assert with_cell(Text(ANCHORED), "t", 1, "supported.section", "W21").text == ANCHORED.replace("W18", "W21")
+
+
+def test_a_row_of_a_file_keeps_how_it_is_written() -> None:
+    text = "rulebook: 1\ntables: {t: {by: supported.section, file: b.csv}}\nrules:\n  - {name: A, use: single_plate}\n"
+    rows = '\ufeffsupported.section,\trows , note\r\n# a, b\r\nW16  ,   3,  "so, it is"  \r\nW18,4\r\n'
+    given = Text(text, {"b.csv": rows})
+    assert with_cell(given, "t", 0, "rows", "5").files["b.csv"] == rows.replace("   3,", "   5,")
+    assert with_cell(given, "t", 0, "note", "no").files["b.csv"] == rows.replace('"so, it is"', "no")
+    with pytest.raises(InputError, match="row 2 has 2 cells"):
+        with_cell(given, "t", 1, "rows", "5")

@@ -43,6 +43,14 @@ def load(text: str, comments: bool = False) -> Any:
     return data
 
 
+def tree(text: str) -> Any:
+    """The nodes of a text that `load` has read, each with the place where it starts and ends in it; None of an empty
+    one."""
+    from ruamel.yaml import YAML
+
+    return YAML(typ="safe", pure=True).compose(text)
+
+
 def _bound_depth(text: str) -> None:
     """Raises NotYaml as soon as the text goes too deep: what is built of it would take seconds."""
     from ruamel.yaml import YAML
