@@ -5,6 +5,8 @@ import math
 import pytest
 
 from handrail.core.checking.trial import read_trial
+from handrail.core.codes import code
+from handrail.core.quantities.units import INCH, KIP, KSI
 from tests.worked.sheet import FLANGE, GIRDER, PULL, PUSH, agrees, data, run, strength
 
 EXTENDED = {"gap": "6-1/2 in", "beam_edge_distance": "2-1/2 in", "plate_thickness": "1/2 in", "rows": 4}  # a = 9 in
@@ -129,6 +131,16 @@ def test_extended_buckling():
     phi Mp = 535.6 kip*in; ASD 356.4.
     """
     agrees(FLANGE, "plate_buckling", 535.6, 356.4, EXTENDED)
+
+
+@pytest.mark.parametrize(("method", "wanted"), [("LRFD", 527.5), ("ASD", 351.0)])
+def test_a_bar_that_buckles_before_it_is_slender(method, wanted):
+    """1/2 x 12 in. of 36 ksi, 10 in. between supports, the same moment all along: 10 x 12/0.25 = 480, between 64.4 and
+    1531. My = 36 x 0.5 x 144/6 = 432; (1.52 - 0.274 x 480 x 36/29000) 432 = 1.3567 x 432 = 586.1, less than Mp = 648:
+    0.90: 527.5 kip*in; /1.67: 351.0."""
+    plates = code("AISC 360-22", method).plates
+    found = plates.bar_flexure(36 * KSI, 0.5 * INCH, 12 * INCH, 10 * INCH, 1.0)
+    assert found / KIP / INCH == pytest.approx(wanted, rel=1e-3)
 
 
 def test_extended_buckling_of_a_thin_plate():

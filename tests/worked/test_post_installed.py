@@ -74,9 +74,11 @@ def test_a_reports_kc_holds_for_its_concrete():
 
 
 def test_pullout_and_steel_of_a_report():
-    """Category 2: 0.55 x 12 = 6.6 kip. Its steel as brittle: 0.65 x 20 = 13.0; in shear over grout 0.60 x 0.80 x 9 =
-    4.32."""
+    """Category 2: 0.55 x 12 = 6.6 kip; of category 1 0.65: 7.8, of 3 0.45: 5.4. Its steel as brittle: 0.65 x 20 =
+    13.0; in shear over grout 0.60 x 0.80 x 9 = 4.32."""
     agrees(BASE, "anchor_pullout", 6.6, 6.6, EXPANSION, **FAR, **under(N=20))
+    agrees(BASE, "anchor_pullout", 7.8, 7.8, EXPANSION | {"anchor_category": 1}, **FAR, **under(N=20))
+    agrees(BASE, "anchor_pullout", 5.4, 5.4, EXPANSION | {"anchor_category": 3}, **FAR, **under(N=20))
     agrees(BASE, "anchor_steel_tension", 13.0, 13.0, EXPANSION, **FAR, **under(N=20))
     agrees(BASE, "anchor_steel_shear", 4.32, 4.32, EXPANSION | SHEAR, **FAR, **under(N=-20, V=8))
 
