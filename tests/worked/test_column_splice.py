@@ -285,3 +285,14 @@ def test_erection():
     13.268: 3.99 = 0.48/0.1202; moments 16.754 x 3.301 + 0.05 + 13.268 x 2.75 = 91.84 = 11.04/0.1202. Two lines 1.595 of
     146.1 = 0.01092; by ASD 0.997 of 97.4 = 0.01023. Along, 24.95 x 0.48/13.5 - 0.24 is less."""
     agrees(SPLICE, "erection", 0.01092, 0.01023, of="utilisation", rel=3e-3, **PRESSED)
+
+
+def test_web_plates_have_an_end_and_an_edge():
+    """Two rows of 3/4 at 3 in. in PL 3/8 x 6 of A572-50: 1.5 in. to its ends, 2.5 in. to its edge. V along the rows:
+    Anv = 0.375 (4.5 - 1.5 x 0.875) = 1.1953, Ant = 0.375 (2.5 - 0.4375) = 0.7734: 39 x 1.1953 + 65 x 0.7734 = 96.89,
+    yielding 30 x 1.6875 + 50.27 = 100.9: 0.75: 72.67; /2: 48.45. N to the edge: out along one row to the plate's end,
+    30 x 0.9375 + 65 x 1.1953 = 105.8 (both rows 108.1): 0.75: 79.37; /2: 52.91. Of one plate."""
+    plates = {"web_plates": "both", "rows": 2, "plate_depth": "6 in", "edge_distance": "2-1/2 in"}
+    across = {"actions": [{"name": "A", "N": "40 kip", "V": "30 kip"}]}
+    agrees(SPLICE, "plate_block_shear", 72.67, 48.45, plates, **across)
+    agrees(SPLICE, "plate_axial_block_shear", 79.37, 52.91, plates, **across)
