@@ -38,7 +38,8 @@ def trial(args: Namespace) -> int:
     result = found.run(args.trace)
     with contextlib.suppress(BrokenPipeError):  # `| head` may have read enough; the exit code still says pass or not
         if args.json:
-            output.as_json(found.answer(result, "si", args.trace))
+            sizes = found.answer(result, "si" if args.si else "us")["parameters"]  # as they are given; numbers in SI
+            output.as_json(found.answer(result, "si", args.trace) | {"parameters": sizes})
         else:
             _print(found, result, args)
         sys.stdout.flush()

@@ -9,7 +9,7 @@ from handrail.core.catalogue import Steel
 from handrail.core.catalogue.lateral import DETAILED
 from handrail.core.codes.aisc360.code import Edition
 from handrail.core.codes.aisc360.splices import Splices
-from handrail.core.codes.family import Demand
+from handrail.core.codes.asked import Demand
 
 HIGH = ("D", "E", "F")  # categories in which structures are detailed, unless R = 3
 

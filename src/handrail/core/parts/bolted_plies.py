@@ -14,7 +14,8 @@ import numpy as np
 
 from handrail.core.actions import Actions, Directions, DirectionTable
 from handrail.core.catalogue import Bolt, HoleSize
-from handrail.core.codes.family import NO_FILLER, Code, Filler
+from handrail.core.codes.asked import NO_FILLER, Filler
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never, together
 from handrail.core.parts.bolt_group import ByDirection, Grid, by_direction, load_vectors
 from handrail.core.quantities.lines import NULL, Trace

@@ -14,7 +14,8 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.codes.family import Code, Pried
+from handrail.core.codes.asked import Pried
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, ratio, under_part
 from handrail.core.parts.bolted_plies import BoltedPlies
 from handrail.core.quantities.lines import NULL, Trace

@@ -14,7 +14,8 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import COMPONENTS, Actions
-from handrail.core.codes.family import Code, Demand
+from handrail.core.codes.asked import Demand
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import LimitState
 from handrail.core.quantities.units import KIP
 from handrail.core.quantities.words import held

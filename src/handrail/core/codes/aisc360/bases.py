@@ -11,7 +11,7 @@ import numpy as np
 
 from handrail.core.catalogue import Rod, Section
 from handrail.core.codes.aisc360.code import FACTORS, Edition
-from handrail.core.codes.family import Overhang
+from handrail.core.codes.asked import Overhang
 from handrail.core.quantities.lines import NULL, Trace
 
 ROD_PHI = 0.75  # on the combinations of strength (Design Guide 1)

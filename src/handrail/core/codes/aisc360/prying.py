@@ -9,7 +9,7 @@ import numpy as np
 
 from handrail.core.catalogue import Bolt
 from handrail.core.codes.aisc360.code import Edition
-from handrail.core.codes.family import Pried
+from handrail.core.codes.asked import Pried
 from handrail.core.quantities.lines import NULL, Trace
 
 

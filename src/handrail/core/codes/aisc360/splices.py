@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from handrail.core.catalogue import Grade, Section, Steel
 from handrail.core.codes.aisc360.code import Edition
-from handrail.core.codes.family import Filler
+from handrail.core.codes.asked import Filler
 from handrail.core.quantities.lines import NULL, Trace
 from handrail.core.quantities.units import INCH
 

@@ -12,7 +12,8 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Grade, Section
-from handrail.core.codes.family import Code, Overhang
+from handrail.core.codes.asked import Overhang
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most
 from handrail.core.parts.bearing.rod_lines import RodLine, rod_lines
 from handrail.core.parts.bearing.seat import Seat

@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import Actions
-from handrail.core.codes.family import Overhang
+from handrail.core.codes.asked import Overhang
 from handrail.core.parts.bearing.block import block, lever
 from handrail.core.parts.bearing.footprint import Footprint
 from handrail.core.parts.bearing.strain import pressed_moments, strain

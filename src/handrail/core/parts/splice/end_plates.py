@@ -12,7 +12,8 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Bolt, Grade, HoleSize, Section
-from handrail.core.codes.family import Code, Pried
+from handrail.core.codes.asked import Pried
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most
 from handrail.core.parts.bearing import Faces, Footprint, profile
 from handrail.core.parts.bearing.rod_lines import RodLine, clear, rod_lines

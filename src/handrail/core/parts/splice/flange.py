@@ -13,7 +13,8 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Bolt, Grade, HoleSize, Steel
-from handrail.core.codes.family import NO_FILLER, Code, Filler
+from handrail.core.codes.asked import NO_FILLER, Filler
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never
 from handrail.core.parts.bolted_plies import threads
 from handrail.core.quantities.lines import NULL, Trace

@@ -13,7 +13,8 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Bolt, Grade, HoleSize, Steel
-from handrail.core.codes.family import Code, Filler
+from handrail.core.codes.asked import Filler
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, under_part
 from handrail.core.parts.beam_end import BeamEnd
 from handrail.core.parts.bolt_group import Grid

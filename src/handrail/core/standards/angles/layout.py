@@ -9,7 +9,8 @@ from functools import cached_property
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Bolt, Grade, HoleSize, Section, angle, bolt, grade, hole
-from handrail.core.codes.family import Code, Pried
+from handrail.core.codes.asked import Pried
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, under_part
 from handrail.core.parts.beam_end import BeamEnd
 from handrail.core.parts.bolt_group import Grid

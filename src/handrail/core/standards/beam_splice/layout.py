@@ -7,7 +7,8 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from handrail.core.catalogue import Steel, bolt, grade, hole
-from handrail.core.codes.family import Code, Filler
+from handrail.core.codes.asked import Filler
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, at_least, never
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.splice import FlangePlates, FlangeSide, WebSide

@@ -9,7 +9,8 @@ from functools import cached_property
 
 from handrail.core.catalogue import Steel, bolt, electrode, grade, hole
 from handrail.core.catalogue.lateral import KINDS
-from handrail.core.codes.family import NO_FILLER, Code, Demand, Filler
+from handrail.core.codes.asked import NO_FILLER, Demand, Filler
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, never
 from handrail.core.parts.bearing import Faces, Footprint, overlap, profile
 from handrail.core.parts.bolt_group import Grid

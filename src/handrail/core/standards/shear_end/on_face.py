@@ -9,7 +9,8 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from handrail.core.catalogue import HoleSize, hole
-from handrail.core.codes.family import Code, Pried
+from handrail.core.codes.asked import Pried
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, at_least, never
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.bolted_plies import FAR, Ply

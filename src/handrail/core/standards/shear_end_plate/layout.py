@@ -10,7 +10,8 @@ from typing import ClassVar
 
 from handrail.core.actions import Actions
 from handrail.core.catalogue import Grade, HoleSize, grade, hole
-from handrail.core.codes.family import Code, Pried
+from handrail.core.codes.asked import Pried
+from handrail.core.codes.family import Code
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, under_part
 from handrail.core.parts.beam_end import BeamEnd
 from handrail.core.parts.bolt_group import Grid
