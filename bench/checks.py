@@ -24,7 +24,7 @@ DEMO = Path(__file__).parent.parent / "src/handrail/demo"
 def demo_plan() -> Plan:
     """The demo, ready to be sized."""
     building = read_bundle(DEMO / "bundle")
-    return Plan(building, frame(building), read_rulebook((DEMO / "rulebook.yaml").read_text()), code(), {})
+    return Plan.of(building, frame(building), read_rulebook((DEMO / "rulebook.yaml").read_text()), code(), {})
 
 
 SHEAR_ENDS = ("single_plate", "double_angle", "single_angle", "shear_end_plate")

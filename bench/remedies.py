@@ -6,6 +6,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from handrail.core.building.framing import frame
+from handrail.core.checking.improving import remedies
 from handrail.core.checking.plan import Plan
 from handrail.core.codes import code
 from handrail.core.rulebook import read_rulebook
@@ -21,7 +22,7 @@ def figures() -> list[tuple[str, float, float, str]]:
 
     building = read_bundle(DEMO / "bundle")
     building = replace(building, forces=building.forces * LOADS)
-    plan = Plan(
+    plan = Plan.of(
         building, frame(building), read_rulebook((DEMO / "rulebook.yaml").read_text()), code("AISC 360-22", "LRFD"), {}
     )
     _ = plan.by_rules
@@ -30,7 +31,7 @@ def figures() -> list[tuple[str, float, float, str]]:
     ran = time.perf_counter() - begun
     failing = {plan.assigned[k].connection.id: o.sizes for k, o in outcomes.items() if o.status == "fail"}
     begun = time.perf_counter()
-    found = plan.remedies(failing)
+    found = remedies(plan, failing)
     looked = time.perf_counter() - begun
     print(f"  {len(failing)} of {len(outcomes)} fail, {sum(bool(f.remedies) for f in found.values())} with a remedy")
     return [

@@ -3,7 +3,6 @@ one over two cores."""
 
 from __future__ import annotations
 
-import copy
 from collections.abc import Callable
 from pathlib import Path
 
@@ -33,10 +32,7 @@ def _dry_run(best: Best) -> list[tuple[str, float, float, str]]:
     text = (DEMO / "rulebook.yaml").read_text().replace("supported.depth: 17 .. 27 in", "supported.depth: 17 .. 20 in")
 
     def dry() -> None:
-        then = copy.copy(plan)
-        then.rulebook = read_rulebook(text)
-        for worked_out in ("by_rules", "_facts", "_made"):
-            then.__dict__.pop(worked_out, None)
+        then = plan.with_(rulebook=read_rulebook(text))
         coverage(then)
         assert compare(plan, then, kept).touched < 100
 
@@ -77,8 +73,7 @@ def _sweep(best: Best) -> list[tuple[str, float, float, str]]:
 
 def _cores(best: Best) -> list[tuple[str, float, float, str]]:
     def run(cores: int) -> float:
-        plan = demo_plan()
-        plan.cores = cores
+        plan = demo_plan().with_(cores=cores)
         _ = plan.acting.all, plan.families()
         return best(plan.work, 2)
 

@@ -153,7 +153,7 @@ def write(tables: Tables, folder: Path) -> Path:
 
 def plan_of(folder: Path, method: str = "LRFD") -> Plan:
     building = read_bundle(folder)
-    return Plan(
+    return Plan.of(
         building, frame(building), read_rulebook((DEMO / "rulebook.yaml").read_text()), code("AISC 360-22", method), {}
     )
 

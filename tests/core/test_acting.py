@@ -6,6 +6,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from handrail.core.joint.relations import OPPOSITE, SHARES
 from tests.bundles import SIX, Tables, plan_of, small, write
 
 KIP = 4448.2216
@@ -36,13 +37,13 @@ def run(plan) -> dict:
 def test_beams_on_both_flanges_are_across_not_opposed(tmp_path):
     """They share no bolts and no metal, but press on one column web together."""
     plan = plan_of(write(across(), tmp_path / "b"))
-    facts = {c.id: c.facts for c in plan.framing.connections}
-    assert (facts["G1.i"]["across"], facts["G0.j"]["across"]) == ("G0.j", "G1.i")
-    assert facts["G1.i"]["opposed"] == "" and facts["B1.i"]["across"] == ""
+    found = {c.id: c for c in plan.framing.connections}
+    assert (found["G1.i"].others(OPPOSITE), found["G0.j"].others(OPPOSITE)) == (("G0.j",), ("G1.i",))
+    assert found["G1.i"].others(SHARES) == () and found["B1.i"].others() == ()
     assigned = plan.assigned[plan.index["G1.i"]]
     assert assigned.situation.opposed
     k = np.array([plan.index["G1.i"]])
-    assert plan.acting.opposed(k)[0, 0, 0] / KIP == pytest.approx(-1.4 * 8)  # a thrust
+    assert plan.acting.others(k)["opposite"].N[0, 0] / KIP == pytest.approx(-1.4 * 8)  # a thrust
     names = {c.check for c in plan.look(assigned, run(plan)["G1.i"].sizes).checks}
     assert "support_web_buckling" in names and "support_shear" in names
 
@@ -76,7 +77,7 @@ def test_a_hollow_column_s_own_force_counts(tmp_path):
     HSS8X8X3/8: 280 + 10.4 x 168/25.2 = 349.3 kip. The wall then carries less than beside an idle column."""
     plan = plan_of(write(hollow(200, 10), tmp_path / "b"))
     k = np.array([plan.index["G1.i"]])
-    assert plan.acting.support(k)[0, 0] / KIP == pytest.approx(-349.3, rel=0.005)
+    assert plan.acting.others(k)["support"].N[0, 0] / KIP == pytest.approx(-349.3, rel=0.005)
     idle = plan_of(write(hollow(0), tmp_path / "c"))
 
     def wall(of) -> float:
@@ -119,7 +120,7 @@ def test_a_slope_has_a_sense(tmp_path, rise):
         tables[table] = [row for row in tables[table] if row["member"] != "G2"]
     plan = plan_of(write(tables, tmp_path / "b"))
     connection = plan.framing.connections[plan.index["G1.i"]]
-    assert connection.facts["slope"] == pytest.approx(
+    assert connection.supported.slope == pytest.approx(
         np.sign(rise) * np.degrees(np.arctan(4 / 15)), abs=0.05
     )  # to a tenth of a degree
 

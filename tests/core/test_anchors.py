@@ -25,10 +25,21 @@ sides = st.tuples(st.integers(360, 900), st.integers(360, 900))
 
 @st.composite
 def groups(draw) -> AnchorGroup:
-    block = Concrete(27.6, draw(st.integers(150, 900)), draw(sides), draw(sides), draw(st.booleans()))
+    block = Concrete(
+        fc=27.6,
+        thickness=draw(st.integers(150, 900)),
+        along=draw(sides),
+        across=draw(sides),
+        cracked=draw(st.booleans()),
+    )
     points = tuple((50.0 * x, 50.0 * y) for x, y in draw(places))
     return AnchorGroup(
-        points, rod("3/4 F1554-36"), float(draw(st.integers(80, 500))), block, welded=draw(st.booleans()), code=CONCRETE
+        points=points,
+        rod=rod("3/4 F1554-36"),
+        hef=float(draw(st.integers(80, 500))),
+        concrete=block,
+        welded=draw(st.booleans()),
+        code=CONCRETE,
     )
 
 
@@ -48,10 +59,10 @@ def moved(anchors: AnchorGroup, sx: int, sy: int, turned: bool) -> AnchorGroup:
     if turned:
         points, along, across = tuple((y, x) for x, y in points), across, along
     return AnchorGroup(
-        points,
-        anchors.rod,
-        anchors.hef,
-        Concrete(c.fc, c.thickness, along, across, c.cracked),
+        points=points,
+        rod=anchors.rod,
+        hef=anchors.hef,
+        concrete=Concrete(fc=c.fc, thickness=c.thickness, along=along, across=across, cracked=c.cracked),
         welded=anchors.welded,
         code=CONCRETE,
     )
@@ -109,10 +120,10 @@ def test_many_at_once_are_as_one_by_one(anchors):
 
 def test_a_rod_outside_the_concrete_carries_nothing():
     outside = AnchorGroup(
-        ((0.0, 0.0), (300.0, 0.0)),
-        rod("1 F1554-55"),
-        250.0,
-        Concrete(27.6, 600.0, (400.0, 200.0), (400.0, 400.0)),
+        points=((0.0, 0.0), (300.0, 0.0)),
+        rod=rod("1 F1554-55"),
+        hef=250.0,
+        concrete=Concrete(fc=27.6, thickness=600.0, along=(400.0, 200.0), across=(400.0, 400.0)),
         code=CONCRETE,
     )
     assert use(outside, np.array([1e3, 1e3])) == math.inf
@@ -121,10 +132,10 @@ def test_a_rod_outside_the_concrete_carries_nothing():
 
 def test_what_is_not_known_is_not_passed():
     anchors = AnchorGroup(
-        ((0.0, 0.0), (200.0, 0.0)),
-        rod("1 F1554-55"),
-        250.0,
-        Concrete(27.6, 600.0, (400.0, 400.0), (400.0, 400.0)),
+        points=((0.0, 0.0), (200.0, 0.0)),
+        rod=rod("1 F1554-55"),
+        hef=250.0,
+        concrete=Concrete(fc=27.6, thickness=600.0, along=(400.0, 400.0), across=(400.0, 400.0)),
         code=CONCRETE,
     )
     assert math.isnan(use(anchors, np.array([np.nan, 1e3])))

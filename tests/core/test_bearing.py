@@ -24,7 +24,9 @@ def plates(draw) -> Footprint:
         rods = [(draw(st.floats(-x, x)), draw(st.floats(-y, y))) for _ in range(draw(st.integers(3, 6)))]
     elif draw(st.booleans()):
         rods += [(-x, 0.0), (x, 0.0)]
-    return Footprint(float(length), float(width), tuple(rods), float(draw(st.integers(150, 2000))))
+    return Footprint(
+        length=float(length), width=float(width), points=tuple(rods), area=float(draw(st.integers(150, 2000)))
+    )
 
 
 def clipped(corners: list, value) -> list:
@@ -99,7 +101,7 @@ def test_faces_are_in_balance(name, n, mx, my, off):
     s = section(name)
     half = (s.d / 2 + 40, max(s.bf, s.d if s.round else 0.0) / 2 + 40)
     ties = tuple((i * half[0] + off, j * half[1]) for i in (-1, 1) for j in (-1, 1))
-    faces = Faces(Footprint(2 * half[0], 2 * half[1], ties, 285.0, pads=profile(s)))
+    faces = Faces(Footprint(length=2 * half[0], width=2 * half[1], points=ties, area=285.0, pads=profile(s)))
     loads = np.array([n * 1e6, mx * 2e8, my * 1e8])
     actions = Actions.of(np.array([[[-loads[0], 0, 0, -loads[1], -loads[2], 0]]]))
     found = faces.held(actions)
@@ -122,7 +124,9 @@ def test_a_profile_has_its_section_s_area(name):
 def test_turning_a_plate_changes_nothing(plate, p, m):
     loads = np.array([p * 2e6, m * 2e8, 0.3 * m * 2e8])
     found = strain(plate, *loads, 23.0, EC, ES)
-    turned = Footprint(plate.width, plate.length, tuple((y, x) for x, y in plate.points), plate.area)
+    turned = Footprint(
+        length=plate.width, width=plate.length, points=tuple((y, x) for x, y in plate.points), area=plate.area
+    )
     other = strain(turned, loads[0], loads[2], loads[1], 23.0, EC, ES)
     assert bool(found.solved) == bool(other.solved)
     if found.solved:
@@ -132,7 +136,12 @@ def test_turning_a_plate_changes_nothing(plate, p, m):
 def test_very_many_at_once():
     """Every one converges or says that it does not, and those that do are in balance to one part in a million."""
     dice = np.random.default_rng(3)
-    plate = Footprint(500.0, 400.0, ((-200.0, -150.0), (200.0, -150.0), (-200.0, 150.0), (200.0, 150.0)), 400.0)
+    plate = Footprint(
+        length=500.0,
+        width=400.0,
+        points=((-200.0, -150.0), (200.0, -150.0), (-200.0, 150.0), (200.0, 150.0)),
+        area=400.0,
+    )
     P, Mx, My = dice.uniform(-6e5, 6e6, 2000), dice.uniform(-4e8, 4e8, 2000), dice.uniform(-3e8, 3e8, 2000)
     found = strain(plate, P, Mx, My, 23.0, EC, ES)
     assert (found.left[found.solved] < 1e-6).all() and found.solved.mean() > 0.5
@@ -142,7 +151,7 @@ def test_very_many_at_once():
 
 
 def test_what_is_not_known_is_not_solved():
-    plate = Footprint(500.0, 400.0, ((-200.0, 0.0), (200.0, 0.0)), 400.0)
+    plate = Footprint(length=500.0, width=400.0, points=((-200.0, 0.0), (200.0, 0.0)), area=400.0)
     assert strain(plate, np.array([np.nan, 1e5]), np.zeros(2), np.zeros(2), 23.0, EC, ES).solved.tolist() == [
         False,
         True,
@@ -153,7 +162,12 @@ def test_what_is_not_known_is_not_solved():
 @given(st.floats(-3e5, 4e6), st.floats(-5e8, 5e8))
 def test_the_block_is_in_balance(P, M):
     """Forces and moments of what it gives, added up."""
-    plate = Footprint(500.0, 400.0, ((-200.0, -150.0), (200.0, -150.0), (-200.0, 150.0), (200.0, 150.0)), 400.0)
+    plate = Footprint(
+        length=500.0,
+        width=400.0,
+        points=((-200.0, -150.0), (200.0, -150.0), (-200.0, 150.0), (200.0, 150.0)),
+        area=400.0,
+    )
     found = block(plate, 0, np.array(P), np.array(M), 23.0)
     if not found.solved:
         return
@@ -169,10 +183,14 @@ def test_rods_that_are_not_alike_leave_the_block():
     """A rod more on one side, or a row shifted along its line, pulls the plate about the other axis too: the block says
     nothing of it."""
     square = ((-200.0, -150.0), (200.0, -150.0), (-200.0, 150.0), (200.0, 150.0))
-    assert block(Footprint(500.0, 400.0, square, 400.0), 0, np.array(1e5), np.array(1e8), 23.0).solved
+    assert block(
+        Footprint(length=500.0, width=400.0, points=square, area=400.0), 0, np.array(1e5), np.array(1e8), 23.0
+    ).solved
     for points in (
         ((-200.0, -150.0), (200.0, -150.0), (-200.0, 100.0), (200.0, 100.0)),
         (*square, (200.0, 0.0), (-200.0, 10.0)),
     ):
         with pytest.raises(ValueError, match="alike"):
-            block(Footprint(500.0, 400.0, points, 400.0), 0, np.array(1e5), np.array(1e8), 23.0)
+            block(
+                Footprint(length=500.0, width=400.0, points=points, area=400.0), 0, np.array(1e5), np.array(1e8), 23.0
+            )

@@ -34,18 +34,18 @@ def groups(draw) -> AnchorGroup:
     points = draw(st.lists(st.tuples(st.integers(-3, 3), st.integers(-3, 3)), min_size=1, max_size=6, unique=True))
     hef = 20.0 * draw(st.integers(4, 30))
     block = Concrete(
-        FC * LBF / IN**2,
-        10.0 * draw(st.integers(15, 90)),
-        (draw(tens), draw(tens)),
-        (draw(tens), draw(tens)),
-        draw(st.booleans()),
+        fc=FC * LBF / IN**2,
+        thickness=10.0 * draw(st.integers(15, 90)),
+        along=(draw(tens), draw(tens)),
+        across=(draw(tens), draw(tens)),
+        cracked=draw(st.booleans()),
     )
     name = draw(st.sampled_from(["3/4 F1554-36", "1 F1554-55", "1-1/2 F1554-105"]))
     return AnchorGroup(
-        tuple((100.0 * x, 100.0 * y) for x, y in points),
-        rod(name),
-        hef,
-        block,
+        points=tuple((100.0 * x, 100.0 * y) for x, y in points),
+        rod=rod(name),
+        hef=hef,
+        concrete=block,
         welded=draw(st.booleans()),
         code=CONCRETE,
     )

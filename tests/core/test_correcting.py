@@ -9,6 +9,7 @@ import pytest
 
 from handrail.core.building.correcting import MEETS, Correction, corrected
 from handrail.core.building.framing import CONDITIONS, frame
+from handrail.core.joint.relations import SHARES
 from handrail.interchange.bundle import read_bundle
 from tests.bundles import Tables, small, write
 from tests.core.test_framing import bend, member, node
@@ -41,9 +42,9 @@ def test_another_face_of_the_column(tmp_path):
         tmp_path, bay(), G1_i=Correction("beam_to_column_web", words="corrected by ann (turned on site)")
     )
     assert not misfits and before["G1.i"].framing == "beam_to_column_flange"
-    assert after["G1.i"].framing == "beam_to_column_web" and after["G1.i"].facts["skew"] == pytest.approx(90)
+    assert after["G1.i"].framing == "beam_to_column_web" and after["G1.i"].supported.skew == pytest.approx(90)
     assert after["G1.i"].reason.startswith("corrected by ann (turned on site); recognised as beam_to_column_flange:")
-    assert after["G1.i"].facts["support_end"] == before["G1.i"].facts["support_end"]
+    assert after["G1.i"].carrier.ends_here == before["G1.i"].carrier.ends_here
     assert {k: v for k, v in after.items() if k != "G1.i"} == {k: v for k, v in before.items() if k != "G1.i"}
 
 
@@ -55,21 +56,26 @@ def test_beams_that_none_runs_through_for(tmp_path):
     assert before["B1.i"].framing == "unrecognised" and not misfits
     made = after["B1.i"]
     assert (made.framing, made.support) == ("beam_to_girder", 2)
-    assert made.facts["cope"] == "top" and made.facts["support_end"] is True
+    assert made.facts["cope"] == "top" and made.carrier.ends_here is True
+
+
+def opposed(connection):
+    """The one on the other side of the web; empty where there is none."""
+    return next(iter(connection.others(SHARES)), "")
 
 
 def test_opposed_beams_are_found_again(tmp_path):
     """B1 and B2 face each other through one girder, by whichever element of it they are said to rest on; not once B2 is
     said to rest on the post."""
     before, after, _ = correct(tmp_path, bay(), B2_i=Correction("", "G2"))
-    assert before["B1.i"].facts["opposed"] == "B2.i"
-    assert (after["B2.i"].support, after["B1.i"].facts["opposed"], after["B2.i"].facts["opposed"]) == (
+    assert opposed(before["B1.i"]) == "B2.i"
+    assert (after["B2.i"].support, opposed(after["B1.i"]), opposed(after["B2.i"])) == (
         3,
         "B2.i",
         "B1.i",
     )
     apart = correct(tmp_path / "b", bay(), B2_i=Correction("beam_to_column_web", "P1"))[1]
-    assert (apart["B2.i"].framing, apart["B1.i"].facts["opposed"], apart["B2.i"].facts["opposed"]) == (
+    assert (apart["B2.i"].framing, opposed(apart["B1.i"]), opposed(apart["B2.i"])) == (
         "beam_to_column_web",
         "",
         "",

@@ -13,15 +13,15 @@ from handrail.core.checking.batch import Outcome
 from handrail.core.checking.trial import read_trial
 from handrail.core.codes import code
 from handrail.core.errors import InputError
+from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH
 from handrail.core.rulebook import RulebookError, read_rulebook
 from handrail.core.standards import STANDARDS
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 from tests.bundles import DEMO, plan_of
 
 SPLICE = STANDARDS["beam_flange_splice"]
-PLACE = Situation(
+PLACE = Situation.of(
     "beam_splice", Steel(section("W24X76"), grade("A992")), Steel(section("W21X62"), grade("A992")), code=code()
 )
 
@@ -178,7 +178,7 @@ def girder_splices(formula: str) -> dict[str, Outcome]:
     text = (DEMO / "rulebook.yaml").read_text()
     held = "    use: beam_flange_splice\n    set: {flange_bolt: 7/8 A325-N"
     assert held in text
-    plan.rulebook = read_rulebook(text.replace(held, f"{held}, flange_rows: {formula}"))
+    plan = plan.with_(rulebook=read_rulebook(text.replace(held, f"{held}, flange_rows: {formula}")))
     wanted = {a.connection.id for a in plan.assigned if a.rule and a.rule.use == "beam_flange_splice"}
     return {plan.assigned[k].connection.id: o for k, o in plan.batch().run(plan.families(wanted))}
 

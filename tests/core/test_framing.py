@@ -7,13 +7,15 @@ from collections import Counter
 import pytest
 
 from handrail.core.building.framing import CONDITIONS, frame
+from handrail.core.joint.connection import Connection
+from handrail.core.joint.relations import SHARES
 from handrail.interchange.bundle import read_bundle
 from tests.bundles import Tables, plan_of, small, write
 
 
-def framed(tables: Tables, folder) -> dict[str, tuple[str, dict]]:
+def framed(tables: Tables, folder) -> dict[str, tuple[str, Connection]]:
     found = frame(read_bundle(write(tables, folder)))
-    return {c.id: (c.framing, c.facts) for c in found.connections}, dict(found.without)
+    return {c.id: (c.framing, c) for c in found.connections}, dict(found.without)
 
 
 def node(tables: Tables, name, x, y, z):
@@ -62,10 +64,10 @@ def test_the_demo_building_is_recognised_whole(demo_folder):
     ):
         assert counts[name] > 0, name
     assert counts["column_base"] == 38 and counts["column_splice"] == 35
-    assert any(abs(c.facts["skew"] - 18) < 0.1 for c in found.connections)
-    assert any(c.facts["slope"] < -5 for c in found.connections)  # ramps that fall away from their columns
+    assert any(abs(c.supported.skew - 18) < 0.1 for c in found.connections)
+    assert any(c.supported.slope < -5 for c in found.connections)  # ramps that fall away from their columns
     assert any(c.facts["cope"] == "top" for c in found.connections)
-    assert any(c.facts["opposed"] for c in found.connections)
+    assert any(c.others(SHARES) for c in found.connections)
 
 
 def test_every_end_is_a_connection_or_has_a_word(demo_folder):
@@ -86,7 +88,7 @@ def test_small_bay(tmp_path):
     assert found["C1.i"][0] == "column_base"
     assert "free end" in without["B1.j"]
     assert "top of" in without["C1.j"]
-    assert found["G1.i"][1]["support_end"] is True  # the column stops at this beam
+    assert found["G1.i"][1].carrier.ends_here  # the column stops at this beam
 
 
 def test_flange_and_web_by_roll(tmp_path):
@@ -96,8 +98,8 @@ def test_flange_and_web_by_roll(tmp_path):
     assert framed(tables, tmp_path / "b")[0]["G1.i"][0] == "beam_to_column_web"
     for m in tables["members"][:2]:
         m["roll"] = 30
-    framing, facts = framed(tables, tmp_path / "c")[0]["G1.i"]
-    assert (framing, facts["skew"]) == ("beam_to_column_flange", pytest.approx(30.0, abs=0.01))
+    framing, turned = framed(tables, tmp_path / "c")[0]["G1.i"]
+    assert (framing, turned.supported.skew) == ("beam_to_column_flange", pytest.approx(30.0, abs=0.01))
 
 
 def test_an_end_that_is_not_released_is_a_moment_end(tmp_path):
@@ -135,7 +137,7 @@ def test_beams_at_the_splice_of_their_girder(tmp_path):
     tables["members"][3]["section"] = "W21X50"
     found, ends = framed(tables, tmp_path / "b")
     assert found["G2.i"][0] == "beam_splice" and "spliced with" in ends["G1.j"]
-    assert found["B1.i"][0] == "beam_to_girder" and found["B1.i"][1]["support_end"] is True
+    assert found["B1.i"][0] == "beam_to_girder" and found["B1.i"][1].carrier.ends_here
     assert frame(read_bundle(tmp_path / "b")).connections[-1].reason.endswith("W21X50 G2, which ends there")
 
 
@@ -225,10 +227,10 @@ def test_opposed_and_cope(tmp_path):
     node(tables, "g", 15, -20, 12)
     member(tables, "B2", "e", "g", release_i="My Mz")
     found, _ = framed(tables, tmp_path / "b")
-    assert found["B1.i"][1]["opposed"] == "B2.i" and found["B2.i"][1]["opposed"] == "B1.i"
-    assert found["B1.i"][1]["cope"] == "top"  # W14X26 flush in W18X50
+    assert found["B1.i"][1].others(SHARES) == ("B2.i",) and found["B2.i"][1].others(SHARES) == ("B1.i",)
+    assert found["B1.i"][1].facts["cope"] == "top"  # W14X26 flush in W18X50
     tables["members"][4]["top_offset"] = 0.5  # ft
-    assert framed(tables, tmp_path / "c")[0]["B1.i"][1]["cope"] == "bottom"
+    assert framed(tables, tmp_path / "c")[0]["B1.i"][1].facts["cope"] == "bottom"
 
 
 def test_what_stands_without_a_standard_says_why(tmp_path):
@@ -255,5 +257,7 @@ def bend(tables: Tables) -> Tables:
 
 def test_no_fact_is_minus_nothing(demo_folder):
     """0 and -0 are equal and are written differently: what rests on facts is told by how they are written."""
-    facts = [v for c in frame(read_bundle(demo_folder)).connections for v in c.facts.values() if isinstance(v, float)]
-    assert facts and not any(str(v) == "-0.0" for v in facts)
+    found = frame(read_bundle(demo_folder)).connections
+    pieces = [v for c in found for p in c.pieces for v in (p.skew, p.slope, p.offset)]
+    facts = [v for c in found for v in c.facts.values() if isinstance(v, float)]
+    assert facts and not any(str(v) == "-0.0" for v in (*pieces, *facts))

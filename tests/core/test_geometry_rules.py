@@ -14,8 +14,8 @@ from handrail.core.catalogue import Steel, grade, hole, section
 from handrail.core.catalogue import bolt as find_bolt
 from handrail.core.checking.trial import Trial, read_trial
 from handrail.core.errors import InputError
+from handrail.core.joint.situation import faces_of
 from handrail.core.standards.single_plate.layout import Layout
-from handrail.core.standards.situation import faces_of
 from handrail.core.standards.sizes import length, text
 from tests.core.test_any_trial import BEAMS, SUPPORTS, grade_of
 from tests.worked.sheet import FLANGE, GIRDER, data, run

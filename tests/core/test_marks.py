@@ -19,11 +19,8 @@ def sized(demo_folder):
 
 def with_changes(plan, keys, changes):
     """How connections come out where these changes are overrides on them."""
-    plan.overrides = {key: dict(changes) for key in keys}
-    try:
-        return {plan.assigned[k].connection.id: (plan.assigned[k], o) for k, o in plan.work(set(keys)).items()}
-    finally:
-        plan.overrides = {}
+    plan = plan.with_(overrides={key: dict(changes) for key in keys})
+    return {plan.assigned[k].connection.id: (plan.assigned[k], o) for k, o in plan.work(set(keys)).items()}
 
 
 def test_equal_pieces_share_a_mark_and_no_others(sized):
@@ -59,7 +56,7 @@ def test_a_merge_kept_as_overrides_is_what_it_said(sized):
     plan, stood = sized
     marks, merges = gathered(plan, stood), fewer(plan, stood)
     assert len(merges) > 5 and len({m.given for m in merges}) == len(merges), "a mark is given up once"
-    alone = {key for key in stood if not plan.partner(key)}
+    alone = {key for key in stood if not plan.partners(key)}
     for merge in [m for m in merges if len(m.marks) == 1][:6]:
         taken = marks[merge.taken]
         changes = changes_from(STANDARDS[taken.standard], taken.sizes, [marks[m].sizes for m in merge.marks])

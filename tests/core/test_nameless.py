@@ -24,7 +24,7 @@ rules:
 
 def test_what_fits_nothing_is_told_with_the_nearest():
     building = read_bundle(DEMO / "bundle")
-    plan = Plan(building, frame(building), read_rulebook(BOOK), code("AISC 360-22", "LRFD"), {})
+    plan = Plan.of(building, frame(building), read_rulebook(BOOK), code("AISC 360-22", "LRFD"), {})
     found = {(n.where, n.fact, n.name): n.near for n in nameless(plan)}
     assert found.keys() == {
         ("rule 'One'", "supported.section", "W16X3O"),

@@ -10,7 +10,7 @@ import pytest
 
 from handrail.core.checking.trial import read_foundation, read_trial
 from handrail.core.errors import InputError
-from handrail.core.standards.situation import faces_of
+from handrail.core.joint.situation import faces_of
 from tests.worked.sheet import FLANGE, GIRDER, HOLLOW, data, run
 
 KIP = 4448.2216152605
@@ -94,7 +94,10 @@ def test_a_beam_opposite_is_told_by_its_forces():
         answer.status == "unchecked" and "opposite has no forces" in answer.reason
     )  # its pull alone does not say what it shears
     sheared = read_trial(data(GIRDER, actions=[{"name": "A", "V": "20 kip", "V_opposed": "3 kip"}]))
-    assert (sheared.actions.V_opposed[0] / KIP, sheared.actions.N_opposed[0]) == (pytest.approx(3.0), 0.0)
+    assert (sheared.actions.opposite().along[0] / KIP, sheared.actions.opposite().normal[0]) == (
+        pytest.approx(3.0),
+        0.0,
+    )
     assert "opposed is false" in refused(
         GIRDER, geometry={"opposed": False}, actions=[{"name": "A", "V": "1 kip", "V_opposed": "1 kip"}]
     )
@@ -109,7 +112,7 @@ def test_cases_carry_what_stands_beside():
     trial = read_trial(base | {"cases": cases, "combinations": "ASCE 7-22"})
     k = trial.actions.names.index("1.2D+1.6L")
     assert trial.situation.opposed
-    assert (trial.actions.V[0, k] / KIP, trial.actions.V_opposed[0, k] / KIP) == (
+    assert (trial.actions.V[0, k] / KIP, trial.actions.opposite().along[0, k] / KIP) == (
         pytest.approx(20.0),
         pytest.approx(8.0),
     )
@@ -117,7 +120,7 @@ def test_cases_carry_what_stands_beside():
     held = read_trial(
         post | {"cases": {"here": {"D": {"V": "10 kip", "N_support": "-60 kip"}}}, "combinations": "ASCE 7-22"}
     )
-    assert held.actions.N_support.min() / KIP == pytest.approx(-84.0)  # 1.4D
+    assert held.actions.of_role("support").N.min() / KIP == pytest.approx(-84.0)  # 1.4D
 
 
 def test_sizes_that_contradict_each_other_are_unchecked():

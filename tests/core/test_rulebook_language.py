@@ -11,17 +11,18 @@ import pytest
 from handrail.core.building.combining import strength_set
 from handrail.core.building.end_actions import end_actions
 from handrail.core.catalogue import Steel, grade, section
+from handrail.core.checking.digests import grounds as grounds_of
 from handrail.core.codes import code
 from handrail.core.errors import InputError
+from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH, KIP
 from handrail.core.rulebook import RulebookError, Text, read_rulebook
 from handrail.core.standards import STANDARDS
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized
 from tests.bundles import plan_of
 
 HEAD = "rulebook: 1\n"
-SITUATION = Situation(
+SITUATION = Situation.of(
     "beam_to_girder", Steel(section("W16X40"), grade("A992")), Steel(section("W24X68"), grade("A992")), code=code()
 )
 FACTS = {
@@ -197,10 +198,10 @@ def test_one_row_changes_what_it_should_and_nothing_else(demo_folder) -> None:
 
     def grounds(**changes: str) -> dict[str, str]:
         text = "\n      ".join(["supported.section, rows, plate_thickness [in]", *(rows | changes).values()])
-        own = plan_of(demo_folder)
-        own.rulebook = book(RULE, f"  beams:\n    by: supported.section\n    csv: |\n      {text}\n")
+        table = book(RULE, f"  beams:\n    by: supported.section\n    csv: |\n      {text}\n")
+        own = plan_of(demo_folder).with_(rulebook=table)
         assert all(a.rule.base["rows"].source.startswith("table beams") for a in own.assigned if a.rule)
-        return own.grounds()
+        return grounds_of(own)
 
     before, changed = grounds(), sections[3]
     after = grounds(**{changed: f"{changed}, 9, 3/8"})
@@ -245,9 +246,11 @@ def test_the_lightest_first(demo_folder) -> None:
 
     def of(order: str):
         plan = plan_of(demo_folder)
-        plan.rulebook = book(
-            f"  - name: A\n    when: {{framing: beam_to_girder, skew: '< 1 deg'}}\n    use: single_plate\n{ladder}     "
-            f" order: {order}\n"
+        plan = plan.with_(
+            rulebook=book(
+                "  - name: A\n    when: {framing: beam_to_girder, skew: '< 1 deg'}\n    use: single_plate\n"
+                f"{ladder}      order: {order}\n"
+            )
         )
         key = next(a.connection.id for a in plan.assigned if a.rule)
         return plan.work({key})[plan.index[key]]
@@ -263,7 +266,7 @@ def test_the_lightest_first(demo_folder) -> None:
 def test_what_is_held_does_not_climb(demo_folder) -> None:
     plan = plan_of(demo_folder)
     rule = "  - {name: A, when: {framing: beam_to_girder}, use: single_plate, hold: plate_thickness}\n"
-    plan.rulebook = book(rule, top="practice: {plate_thickness: 5/16 in}\n")
+    plan = plan.with_(rulebook=book(rule, top="practice: {plate_thickness: 5/16 in}\n"))
     assigned = next(a for a in plan.assigned if a.rule)
     family = plan.family(assigned)
     assert (
@@ -525,9 +528,11 @@ def test_levels_and_sets_are_the_models(demo_folder) -> None:
     """Facts of the place and over another set of combinations, against the model's own figures."""
     plan = plan_of(demo_folder)
     k = plan.index["B5.i"]
-    plan.rulebook = book(
-        "  - {name: A, use: single_plate, when: "
-        "{any: {N.min@service: '< 0 kip', V@service: '> 0 kip', level: x, grid: y, supported.role: beam}}}\n"
+    plan = plan.with_(
+        rulebook=book(
+            "  - {name: A, use: single_plate, when: "
+            "{any: {N.min@service: '< 0 kip', V@service: '> 0 kip', level: x, grid: y, supported.role: beam}}}\n"
+        )
     )
     facts = plan.facts(k, plan.by_rules[k].situation)
     c = plan.framing.connections[k]
@@ -551,7 +556,7 @@ def test_what_is_set_holds_against_the_rules_own_ladder(demo_folder) -> None:
         " in}\n"
     )
     plan = plan_of(demo_folder)
-    plan.rulebook = read_rulebook(text)
+    plan = plan.with_(rulebook=read_rulebook(text))
     some = {a.connection.id for a in plan.assigned if a.rule and not a.reason}
     sizes = [o.sizes for o in plan.work(set(sorted(some)[:20])).values()]
     assert sizes and all(

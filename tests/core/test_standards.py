@@ -22,7 +22,7 @@ PLATE = STANDARDS["single_plate"]
 def test_every_standard_declares_itself_whole():
     for s in STANDARDS.values():
         names = {p.name for p in s.parameters}
-        assert set(s.brief) <= names and set(s.shared) <= names and {m.parameter for m in s.moves} <= names
+        assert set(s.brief) <= names and set(s.shared) <= names and {m.parameter for m in s.changing.moves} <= names
         assert (
             len(names) == len(s.parameters)
             and s.title

@@ -34,7 +34,7 @@ BASES: dict[str, dict[str, Any]] = {
 }
 UNIT = {"V": "kip", "Vw": "kip", "N": "kip", "M": "kip*in", "Mw": "kip*in"}
 AMOUNTS = [
-    (name, f"stated_{a}") for name, standard in STANDARDS.items() for a in UNIT if f"stated_{a}" in standard.not_climbed
+    (name, f"stated_{a}") for name, standard in STANDARDS.items() for a in UNIT if f"stated_{a}" in standard.asked
 ]
 
 

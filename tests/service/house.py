@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import threading
 from collections import Counter
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
@@ -13,7 +14,7 @@ from handrail.interchange.archive import zip_folder
 from handrail.service import looking, working
 from handrail.service.app import create_app
 from handrail.service.plans import look_at, plan_of
-from handrail.store import accounts, attachments, connections, jobs, ledger, overrides, works
+from handrail.store import accounts, attachments, connections, jobs, ledger, overrides, packing, works
 from handrail.store.database import proxy
 from handrail.store.models import Connection, Job, PatternEdit
 from tests.bundles import small, write
@@ -119,10 +120,13 @@ def false_results(job: Job) -> list[str]:
     said = Counter(row.connection for row in overrides.framed(job))
     for record in Connection.select().where(Connection.job == job):
         framed = plan.framing.connections[plan.index[record.key]]
-        if (record.framing, record.words, record.facts) != (
+        stored = record.framing, record.words, record.facts, record.pieces, record.relations
+        if stored != (
             framed.framing,
             framed.reason,
             framed.facts | {"place": record.facts["place"]},
+            [packing.piece(plan.building, p) for p in framed.pieces],
+            [asdict(r) for r in framed.relations],
         ):
             found.append(
                 f"{record.key} is shown as {record.framing}, {record.words}; it is {framed.framing}, {framed.reason}"
@@ -133,11 +137,9 @@ def false_results(job: Job) -> list[str]:
             if record.status in ("pass", "fail"):
                 found.append(f"{record.key} is {record.status} and rests on nothing")
             continue
-        stored = {record.key: connections.sizes_of(record)} if ":stand:" in record.digest else None
+        stored = {record.key: connections.sizes_of(record)} if record.made == "verified" else None
         outcome = next(iter(plan.work({record.key}, stored).values()), None)
-        asks = record.status == "unchecked" and record.reason.startswith(
-            overrides.ASKS
-        )  # by others, until somebody has looked again
+        asks = record.status == "unchecked" and record.asks  # by others, until somebody has looked again
         shown = ("elsewhere" if asks else record.status, round(record.utilisation, 9), record.check_name)
         afresh = (
             (outcome.status, round(outcome.utilisation, 9), outcome.check)

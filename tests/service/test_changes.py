@@ -36,11 +36,16 @@ def value(client, key, name):
     return next(p for p in client.connection(JOB, key)["parameters"] if p["name"] == name)
 
 
+def opposed(found):
+    """The connection whose bolts may be its own; empty where there is none."""
+    return next((r["other"] for r in found["relations"] if r["kind"] == "shares_bolts"), "")
+
+
 def pair(client):
     for row in client.connections(JOB, where="standard=double_angle, framing=beam_to_girder"):
         found = client.connection(JOB, row["connection"])
-        if found["facts"]["opposed"]:
-            return row["connection"], found["facts"]["opposed"]
+        if other := opposed(found):
+            return row["connection"], other
     raise AssertionError("the demo has no pair of angles")
 
 
@@ -122,7 +127,7 @@ def test_sizes_of_another_are_taken_over(clean):
 
 def test_a_size_of_shared_bolts_asks_which_is_meant(clean):
     one, other = pair(clean)
-    assert value(clean, one, "rows")["shared_with"] == other and value(clean, one, "angle")["shared_with"] == ""
+    assert value(clean, one, "rows")["shared_with"] == [other] and value(clean, one, "angle")["shared_with"] == []
     with pytest.raises(ServiceError, match=f"hold {one} and {other} opposite: say both"):
         clean.set_override(JOB, one, "rows", 5, "more")
     clean.set_override(JOB, one, "angle", "L4X3-1/2X3/8", "its own business")
@@ -199,8 +204,8 @@ def test_one_decision_for_both_sides_of_many_webs(clean):
     where = "standard=double_angle, framing=beam_to_girder, level=3, section=W16X31"
     keys = [r["connection"] for r in clean.connections(JOB, where)][:40]
     found = [clean.connection(JOB, key) for key in keys]
-    both = sorted({k for f in found if f["facts"]["opposed"] for k in (f["connection"], f["facts"]["opposed"])})[:12]
-    both = sorted({k for key in both for k in (key, clean.connection(JOB, key)["facts"]["opposed"]) if k})
+    both = sorted({k for f in found if opposed(f) for k in (f["connection"], opposed(f))})[:12]
+    both = sorted({k for key in both for k in (key, opposed(clean.connection(JOB, key))) if k})
     made = clean.decide(JOB, {"rows": 5}, "alike", connections=both)
     assert made["connections"] == len(both) and len(made["overrides"]) == len(both) // 2
     for key in both:

@@ -35,7 +35,7 @@ def test_kept_checked_again_and_taken_back(house):  # noqa: F811
     made = post(house, "G1.i", "framing", "beam_to_column_web")
     assert made.status_code == 201
     now = page(house, "G1.i")
-    assert (now["framing"], now["facts"]["skew"], now["overridden"]) == ("beam_to_column_web", 90, 1)
+    assert (now["framing"], now["pieces"][0]["skew"], now["overridden"]) == ("beam_to_column_web", 90, 1)
     assert now["status"] == made.json["after"]["status"] and now["words"].startswith("corrected by ann (as built)")
     assert house.call("GET", "/jobs/bay").json["framings"]["beam_to_column_web"] == 1
     assert true(house)

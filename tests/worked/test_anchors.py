@@ -22,15 +22,21 @@ SQUARE = ((-4, -4), (4, -4), (-4, 4), (4, 4))
 
 
 def concrete(fc=4000, thickness=60, along=(math.inf, math.inf), across=(math.inf, math.inf), **more) -> Concrete:
-    return Concrete(fc * PSI, thickness * INCH, tuple(e * INCH for e in along), tuple(e * INCH for e in across), **more)
+    return Concrete(
+        fc=fc * PSI,
+        thickness=thickness * INCH,
+        along=tuple(e * INCH for e in along),
+        across=tuple(e * INCH for e in across),
+        **more,
+    )
 
 
 def group(points=((0, 0),), name="3/4 F1554-36", hef=12, block=None, **more) -> AnchorGroup:
     return AnchorGroup(
-        tuple((x * INCH, y * INCH) for x, y in points),
-        rod(name),
-        hef * INCH,
-        block or concrete(),
+        points=tuple((x * INCH, y * INCH) for x, y in points),
+        rod=rod(name),
+        hef=hef * INCH,
+        concrete=block or concrete(),
         **more,
         code=CONCRETE,
     )

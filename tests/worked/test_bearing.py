@@ -13,7 +13,13 @@ CORNERS = ((-8, -8), (8, -8), (-8, 8), (8, 8))
 
 
 def plate(length=20, width=20, rods=CORNERS, **more) -> Footprint:
-    return Footprint(length * INCH, width * INCH, tuple((x * INCH, y * INCH) for x, y in rods), 0.606 * INCH**2, **more)
+    return Footprint(
+        length=length * INCH,
+        width=width * INCH,
+        points=tuple((x * INCH, y * INCH) for x, y in rods),
+        area=0.606 * INCH**2,
+        **more,
+    )
 
 
 def solved(P, M, limit=2.21, axis=0, **more):

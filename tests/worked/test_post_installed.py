@@ -91,14 +91,45 @@ def test_strong_concrete_counts_to_8000_psi():
 
 def test_an_expansion_anchor_bears_on_two_diameters():
     """1 in., 6 in. from one edge of deep concrete: 7 x 2^0.2 x 63.246 x 6^1.5 = 7.474, AVc = AVco: 0.70: 5.232 kip."""
-    anchor = Installed("expansion", 1, 17, 0, 0, 50 * KIP, 50 * KIP, 50 * KIP, 1200, 1, False)
+    anchor = Installed(
+        kind="expansion",
+        category=1,
+        kc=17,
+        bond=0,
+        bond_uncracked=0,
+        pullout=50 * KIP,
+        steel_tension=50 * KIP,
+        steel_shear=50 * KIP,
+        critical_edge=1200,
+        sustained=1,
+        earthquake=False,
+    )
     one = group(name="1 F1554-36", block=concrete(along=(6, math.inf)), installed=anchor)
     assert 1 / float(in_shear.breakout(one, np.array([[-KIP, 0.0]]))) == pytest.approx(5.232, abs=0.003)
 
 
 def adhesive(anchors: AnchorGroup, bond: float) -> AnchorGroup:
-    held = Installed("adhesive", 3, 17, bond * PSI, bond * PSI, 0, 0, 0, 400, 1, False)
-    return AnchorGroup(anchors.points, anchors.rod, anchors.hef, anchors.concrete, installed=held, code=CONCRETE)
+    held = Installed(
+        kind="adhesive",
+        category=3,
+        kc=17,
+        bond=bond * PSI,
+        bond_uncracked=bond * PSI,
+        pullout=0,
+        steel_tension=0,
+        steel_shear=0,
+        critical_edge=400,
+        sustained=1,
+        earthquake=False,
+    )
+    return AnchorGroup(
+        points=anchors.points,
+        rod=anchors.rod,
+        hef=anchors.hef,
+        concrete=anchors.concrete,
+        installed=held,
+        code=CONCRETE,
+    )
 
 
 def test_pried_out_by_bond_where_that_is_less():

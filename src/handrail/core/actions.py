@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any, TypeVar
@@ -46,13 +46,29 @@ class Turned:
 
 
 @dataclass(frozen=True)
+class Forces:
+    """What acts on another member at the connection, in the same combinations; N, V, Vw in N and M, Mw, T in N*mm."""
+
+    N: Array = 0.0
+    V: Array = 0.0
+    Vw: Array = 0.0
+    M: Array = 0.0
+    Mw: Array = 0.0
+    T: Array = 0.0
+
+    def each(self, work: Callable[[Array], Array]) -> Forces:
+        """With `work` done to each component."""
+        return Forces(*(work(getattr(self, name)) for name in COMPONENTS))
+
+
+@dataclass(frozen=True)
 class Actions:
     """What the support does to the member's end; arrays of one shape, the last axis combinations.
 
-    N, V, Vw in N and M, Mw, T in N*mm. `V_opposed` and `N_opposed` are those of the beam on the other side of the
-    support, `N_support` the support's own axial force (+ tension), all in the same combination; NaN where not known.
-    `names`, `sets` (method, set) and `seismic` (with an earthquake in it) belong to the combinations; no `sets` suits
-    every limit state, no `seismic` says that none is."""
+    N, V, Vw in N and M, Mw, T in N*mm. `others` are those of other pieces by their role, in the same combination: of
+    `opposite`, the beam on the other side, turned into the support's axes (N normal to its face, V along it); of
+    `support` its own axial force (+ tension); NaN where not known. `names`, `sets` (method, set) and `seismic` (with an
+    earthquake in it) belong to the combinations; no `sets` suits every limit state, no `seismic` says that none is."""
 
     N: np.ndarray
     V: np.ndarray
@@ -60,9 +76,7 @@ class Actions:
     M: np.ndarray
     Mw: np.ndarray
     T: np.ndarray
-    V_opposed: Array = 0.0
-    N_opposed: Array = 0.0
-    N_support: Array = float("nan")
+    others: tuple[tuple[str, Forces], ...] = ()
     names: tuple[str, ...] = field(default=(), compare=False)
     sets: tuple[tuple[str, str], ...] = field(default=(), compare=False)
     seismic: tuple[bool, ...] = field(default=(), compare=False)
@@ -72,30 +86,27 @@ class Actions:
         cls,
         table: np.ndarray,
         names: tuple[str, ...] = (),
-        opposed: np.ndarray | None = None,
-        support: Array = float("nan"),
+        others: Mapping[str, Forces] | None = None,
         sets: tuple[tuple[str, str], ...] = (),
         seismic: tuple[bool, ...] = (),
     ) -> Actions:
-        """From `(..., combinations, 6)` in the order of COMPONENTS, the opposed beam's in the same shape, and the
-        support's axial force `(..., combinations)`."""
+        """From `(..., combinations, 6)` in the order of COMPONENTS, and the forces of `others` by role, arrays of
+        `(..., combinations)`."""
         parts = dict(zip(COMPONENTS, np.ascontiguousarray(np.moveaxis(table, -1, 0)), strict=True))
-        if opposed is None:
-            return cls(**parts, N_support=support, names=names, sets=sets, seismic=seismic)
-        return cls(
-            **parts,
-            V_opposed=opposed[..., 1],
-            N_opposed=opposed[..., 0],
-            N_support=support,
-            names=names,
-            sets=sets,
-            seismic=seismic,
-        )
+        return cls(**parts, others=tuple((others or {}).items()), names=names, sets=sets, seismic=seismic)
+
+    def of_role(self, role: str) -> Forces | None:
+        """The forces of another piece at the connection; None where there is none, or none are known."""
+        return dict(self.others).get(role)
 
     def _picked(self, index: Any) -> dict[str, Any]:
         """The arrays at `index`; numbers stay."""
-        parts = {name: getattr(self, name) for name in (*COMPONENTS, "V_opposed", "N_opposed", "N_support")}
-        return {name: np.atleast_1d(v[index]) if isinstance(v, np.ndarray) else v for name, v in parts.items()}
+
+        def at(v: Array) -> Array:
+            return np.atleast_1d(v[index]) if isinstance(v, np.ndarray) else v
+
+        parts: dict[str, Any] = {name: at(getattr(self, name)) for name in COMPONENTS}
+        return parts | {"others": tuple((role, forces.each(at)) for role, forces in self.others)}
 
     def at(self, index: tuple[int, ...]) -> Actions:
         """The one set of actions at `index`, as arrays of one."""
@@ -170,10 +181,9 @@ class Actions:
         return Turned(along, level * math.cos(skew), level * math.sin(skew)) if skew else Turned(along, level)
 
     def opposite(self) -> Turned:
-        """The opposed beam's forces, taken as along and normal to the support."""
-        return Turned(
-            np.broadcast_to(self.V_opposed, np.shape(self.V)), np.broadcast_to(self.N_opposed, np.shape(self.V))
-        )
+        """The opposed beam's forces along and normal to the support; none where none stands there."""
+        other = self.of_role("opposite") or Forces()
+        return Turned(np.broadcast_to(other.V, np.shape(self.V)), np.broadcast_to(other.N, np.shape(self.V)))
 
     @cached_property
     def shaken(self) -> np.ndarray:

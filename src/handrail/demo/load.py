@@ -32,7 +32,7 @@ def load(home: Path, remedies: bool = False) -> None:
         with writing():
             connections.mark_other_engines(__version__)
         job = jobs.find_job(JOB) or _make()
-        stale = Connection.select().where((Connection.job == job) & Connection.reason.startswith("stale")).exists()
+        stale = Connection.select().where((Connection.job == job) & (Connection.stale != "")).exists()
         if stale or not Run.select().where((Run.job == job) & (Run.state == "done")).exists():
             print("sizing every connection of the demo building that a rule takes ...", flush=True)
             run, _ = runs.add(job, "size", "", "engineer")

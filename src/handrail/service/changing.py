@@ -5,12 +5,13 @@ from __future__ import annotations
 
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 from handrail.core.actions import COMPONENTS
 from handrail.core.checking.assigning import BY_OTHERS, ELSEWHERE, NONE_HERE, STANDARD, Assigned
 from handrail.core.checking.batch import Outcome
-from handrail.core.checking.grounds import Snapshot
+from handrail.core.checking.digests import grounds as grounds_of
 from handrail.core.checking.plan import ACTIONS, Plan
 from handrail.core.checking.result import CEILING
 from handrail.core.errors import InputError
@@ -18,10 +19,13 @@ from handrail.core.quantities.units import parse, show
 from handrail.core.standards import STANDARDS, Standard, standard
 from handrail.core.standards.sizes import NOT_CHOSEN, Sizes, Value
 from handrail.service import standing
+from handrail.service.attempting import Basis
+from handrail.service.keeping import Said, ToKeep, decision
 from handrail.service.kept import Kept
 from handrail.service.looking import beside
 from handrail.service.plans import Seen, assigned_of, look_at, overridden, plan_around
 from handrail.service.problems import Refused
+from handrail.service.sides import Side, side_of
 from handrail.store import connections
 from handrail.store.database import reading
 from handrail.store.models import Connection, Job
@@ -48,7 +52,7 @@ class Worked:
     plan: Plan
     changes: tuple[Change, ...]
     outcomes: dict[int, Outcome]
-    shared: str  # the connection opposite, where a size of shared bolts is among the changes
+    shared: tuple[str, ...]  # those that the same bolts hold, where a size of these is among the changes
 
     @property
     def assigned(self) -> Assigned:
@@ -60,24 +64,46 @@ class Worked:
         """Of the connection itself; None where it is elsewhere."""
         return self.outcomes.get(self.plan.index[self.record.key])
 
-    def grounds(self) -> dict[tuple[str, str], Snapshot]:
-        """(connection, parameter) -> what each override here rests on then."""
-        return beside(self.plan, {self.record.key})
+    @property
+    def basis(self) -> Basis:
+        """What it was worked out from."""
+        return Basis.of(self.seen, [self.record], only=self.record.key)
 
-    def results(self) -> standing.Results:
-        """All that is to be written."""
-        changed = self.plan.with_partners({self.record.key})
-        return standing.results(self.seen, self.plan, self.outcomes, self.plan.grounds(changed), changed)
+    @cached_property
+    def sides(self) -> list[tuple[Side, Side]]:
+        """Of each change, how the connection stands without it and with all of them."""
+        after = self.outcome or self.assigned
+        also = self.also()
+        return [(side_of(self.record, c.stood), side_of(after, c.shown, also)) for c in self.changes]
+
+    def shared_in(self, change: Change) -> tuple[str, ...]:
+        """Those that a change is one for."""
+        common = STANDARDS[self.record.standard].shared if self.shared else ()
+        return self.shared if change.parameter in common else ()
+
+    def to_keep(self, said: Said) -> ToKeep:
+        """As it is to be kept. Raises Refused where it changes what others share and nobody said so."""
+        key, plan = self.record.key, self.plan
+        if self.shared and not said.both:
+            names = ", ".join(c.parameter for c in self.changes)
+            raise Refused(
+                409,
+                f"{names}: the same bolts hold {key} and {' and '.join(self.shared)} opposite: say both to change"
+                " both; for one alone they cannot differ",
+            )
+        changed, rests = plan.together({key}), beside(plan, {key})
+        made = [
+            decision(key, c.parameter, c.value, c.shown, said, sides, self.shared_in(c), rests[key, c.parameter])
+            for c, sides in zip(self.changes, self.sides, strict=True)
+        ]
+        results = standing.results(self.seen, plan, self.outcomes, grounds_of(plan, changed), changed)
+        return ToKeep(self.basis, said.author, made, rests=rests, rows=[results])
 
     def also(self) -> list[str]:
         """What else is sized otherwise then."""
         return also(
             self.record, self.assigned, self.outcome, {c.parameter for c in self.changes}, self.plan.building.system
         )
-
-    def moved(self, now: Seen, current: Connection) -> bool:
-        """Whether what it was worked out from is not what stands now."""
-        return now.differs(self.seen) or current.version != self.record.version
 
 
 def also(
@@ -114,21 +140,21 @@ def work_out(job: Job, key: str, wanted: Mapping[str, Any]) -> Worked:
     record, seen, plan = looked_at(job, key)
     chosen, changes = read_changes(record, plan, wanted)
     sizes = connections.sizes_of(record)
-    plan.overrides = overridden(seen, {record.key: {c.parameter: c.value for c in changes}})
-    refuse_unsized(assigned_of(plan, record.key))
-    if chosen is None:
-        return Worked(record, seen, plan, tuple(changes), recheck(plan, record.key), "")
-    same = bool(record.sizes) and chosen.name == record.standard == assigned_of(plan, record.key).rule.use  # type: ignore[union-attr]
+    plan = plan.with_(overrides=overridden(seen, {record.key: {c.parameter: c.value for c in changes}}))
+    assigned = assigned_of(plan, record.key)
+    refuse_unsized(assigned)
+    if chosen is None or assigned.rule is None:
+        return Worked(record, seen, plan, tuple(changes), recheck(plan, record.key), ())
+    same = bool(record.sizes) and chosen.name == record.standard == assigned.rule.use
     common = {c.parameter for c in changes} & set(chosen.shared)
-    shared = plan.partner(record.key) if same and chosen.through(sizes) and common else ""
-    if shared in plan.overrides:  # one set of bolts, one override: the newer holds
-        plan.overrides[shared] = {name: value for name, value in plan.overrides[shared].items() if name not in common}
+    shared = plan.partners(record.key) if same and chosen.through(sizes) and common else ()
+    plan = plan.with_(overrides=plan.sharing.giving_way(plan.overrides, shared, common))
     return Worked(record, seen, plan, tuple(changes), recheck(plan, record.key), shared)
 
 
 def recheck(plan: Plan, key: str) -> dict[int, Outcome]:
     """A connection worked out as the next run does, and the one that shares its bolts."""
-    return plan.work(plan.with_partners({key}))
+    return plan.work(plan.together({key}))
 
 
 def refuse_unsized(assigned: Assigned) -> None:

@@ -7,20 +7,15 @@ from collections.abc import Iterator, Sequence
 from typing import Any
 
 from handrail.core.checking.assigning import STANDARD
-from handrail.core.checking.marks import JUDGED
 from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import share
 from handrail.core.standards import STANDARDS
+from handrail.core.standards.sizes import ASKED, KNOWN
 from handrail.service.plans import Seen, assigned_of, overridden
 from handrail.store.connections import sizes_of
 from handrail.store.models import Connection
 
 OFFERED, TRIED = 3, 24  # ways that are put forward, and that are tried at most
-METHODS = (
-    "configuration",
-    "bolt_method",
-    "bearing_method",
-)  # of what a connection is judged by; the rest is as the site has it, and no choice
 Change = tuple[str, Any]
 Way = tuple[str, list[dict[str, Any]]]
 
@@ -36,7 +31,6 @@ def checkable(
         ways = _ways(plan, seen, record, helped)
         helped += [change for change, _ in ways if change not in helped]
         found.append((record, *_told(record, ways)))
-    plan.overrides = seen.overrides
     return found
 
 
@@ -44,8 +38,8 @@ def _ways(plan: Plan, seen: Seen, record: Connection, helped: list[Change]) -> l
     """Changes with which it passes, the first found first, and how it is used then."""
     found = []
     for change in list(dict.fromkeys([*helped, *_changes(plan, record)]))[:TRIED]:
-        plan.overrides = overridden(seen, {record.key: dict([change])})
-        outcomes = plan.work(plan.with_partners({record.key}))
+        then = plan.with_(overrides=overridden(seen, {record.key: dict([change])}))
+        outcomes = then.work(then.together({record.key}))
         own = outcomes.get(plan.index[record.key])
         if own is not None and all(o.status == "pass" for o in outcomes.values()):
             found.append((change, own.utilisation))
@@ -63,12 +57,7 @@ def _changes(plan: Plan, record: Connection) -> Iterator[Change]:
     standard, sizes = STANDARDS[record.standard], sizes_of(record)
     for p in standard.parameters:
         said = p.name in sizes and sizes[p.name].source == "override"
-        if (
-            p.kind == "choice"
-            and not said
-            and (p.name not in JUDGED or p.name in METHODS)
-            and not p.name.startswith("stated")
-        ):
+        if p.kind == "choice" and not said and p.of not in (KNOWN, ASKED):
             yield from ((p.name, value) for value in p.choices if p.name not in sizes or sizes[p.name].value != value)
     for name, other in STANDARDS.items():
         if name != record.standard and assigned.situation.framing in other.framings:

@@ -14,6 +14,31 @@ class VerifiedUnder(BaseModel):
     utilisation: float = Field(description="before")
 
 
+class PieceName(BaseModel):
+    """A member at a connection; the first is the one whose end it is."""
+
+    role: str = Field(description="supported, or support: what that is fastened to")
+    member: str
+    section: str
+
+
+class Piece(PieceName):
+    grade: str
+    ends: list[Literal["i", "j"]] = Field(description="of its elements, those that end there")
+    skew: float = Field(description="degrees off square to what it meets, in plan")
+    slope: float = Field(description="degrees, + where it rises away")
+    offset: float = Field(description="mm that its top of steel lies below that of what it meets")
+    face: str = Field(description="of what it meets, where faces can be told apart: long, short")
+    ends_here: bool = Field(description="it carries others and does not run on")
+
+
+class Relation(BaseModel):
+    kind: Literal["opposite", "shares_bolts"] = Field(
+        description="stands on the other side of the same member; the same bolts may hold both"
+    )
+    other: str = Field(description="a connection")
+
+
 class ConnectionRow(BaseModel):
     connection: str = Field(description="member and end, like B12.i")
     joint: str
@@ -22,6 +47,8 @@ class ConnectionRow(BaseModel):
     section: str
     support: str
     support_section: str
+    pieces: list[PieceName] = Field(description="the members that meet there, by role")
+    relations: list[Relation] = Field(description="what it has to do with other connections")
     elevation: float = Field(description="mm")
     place: str = Field(description="grid lines and level of its joint")
     level: str
@@ -92,8 +119,8 @@ class SizedParameter(Parameter):
     formula: str = Field(
         "", description="that it follows, like `= 2 * ceil(rows / 2)`; empty where it stands by itself"
     )
-    shared_with: str = Field(
-        "", description="the connection opposite that is held by the same bolts, where this is a size of theirs"
+    shared_with: list[str] = Field(
+        default=[], description="the connections that are held by the same bolts, where this is a size of theirs"
     )
 
 
@@ -184,6 +211,7 @@ class StandsOn(BaseModel):
 class Connection(ConnectionRow):
     stands_on: StandsOn
     words: str
+    pieces: list[Piece]  # type: ignore[assignment]  # each in full
     facts: dict[str, Any]
     may_be: list[str] = Field(description="framing conditions that it can be corrected to")
     system: System

@@ -11,12 +11,18 @@ from handrail.core.building.framing import Framing
 from handrail.core.building.model import Building
 from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.batch import Outcome
+from handrail.core.checking.digests import grounds as grounds_of
 from handrail.core.checking.plan import Plan
 from handrail.core.errors import InputError
-from handrail.service import standing
-from handrail.service.plans import Seen, planned, recognised
-from handrail.store import corrections, overrides, revisions
+from handrail.service import looking, standing
+from handrail.service.attempting import Basis
+from handrail.service.keeping import Said, ToKeep, decision
+from handrail.service.plans import Seen, look_at, plan_of, planned, recognised
+from handrail.service.problems import Refused
+from handrail.service.sides import Side, side_of
+from handrail.store import connections, corrections, overrides, revisions
 from handrail.store.bulk import Changes
+from handrail.store.database import reading
 from handrail.store.models import Connection, Job
 
 
@@ -43,6 +49,47 @@ class Reframed:
         """Inside a transaction that has seen that nothing moved."""
         self.rows.write(job)
         self.results.write(job)
+
+
+@dataclass(frozen=True)
+class Correcting:
+    """A correction of one connection's framing, and what comes of it."""
+
+    record: Connection
+    seen: Seen
+    parameter: str
+    value: str
+    found: Reframed
+
+    @property
+    def basis(self) -> Basis:
+        """What it was worked out from."""
+        return Basis.of(self.seen, [self.record])
+
+    @property
+    def sides(self) -> tuple[Side, Side]:
+        """How the connection stands, and how it would."""
+        after = self.found.outcome or self.found.assigned
+        return side_of(self.record, words_of(self.record)), side_of(after, self.found.shown)
+
+    def to_keep(self, said: Said) -> ToKeep:
+        """As it is to be kept."""
+        key, parameter = self.record.key, self.parameter
+        grounds = looking.of_framing(self.seen, plan_of(self.seen), [(key, parameter)])[key, parameter]
+        kept = value_of(self.found.building, parameter, self.value)
+        made = decision(key, parameter, kept, self.value, said, self.sides, grounds=grounds)
+        return ToKeep(self.basis, said.author, [made], rows=[self.found], framed=True)
+
+
+def work_out(job: Job, key: str, parameter: str, value: str, said: Said) -> Correcting:
+    """Connection `key` framed by another condition, or on another support. Raises Refused, InputError."""
+    with reading():
+        record = connections.find(job, key)
+        if record is None:
+            raise Refused(404, f"there is no connection '{key}' in '{job.name}'")
+        seen = look_at(job)
+    words = f"corrected by {said.author} ({said.reason.strip() or said.cause})"
+    return Correcting(record, seen, parameter, value, reframe(seen, key, with_one(job, key, parameter, value, words)))
 
 
 def with_one(job: Job, key: str, parameter: str, value: str, words: str) -> dict[str, Correction]:
@@ -72,7 +119,7 @@ def reframe(seen: Seen, key: str, wanted: dict[str, Correction]) -> Reframed:
         raise InputError(misfits[key])
     changed = {c.id for was, c in zip(before.connections, after.connections, strict=True) if was != c}
     outcomes, plan = checked(seen, building, after, changed)
-    results = standing.results(seen, plan, outcomes, plan.grounds(changed), changed)
+    results = standing.results(seen, plan, outcomes, grounds_of(plan, changed), changed)
     index = plan.index[key]
     return Reframed(
         building,

@@ -8,29 +8,21 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from handrail.core.checking.batch import Outcome
-from handrail.core.checking.plan import Plan
+from handrail.core.checking.digests import grounds as grounds_of
+from handrail.core.checking.plan import Overrides, Plan
 from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS
 from handrail.service import changing, standing
+from handrail.service.attempting import Basis
 from handrail.service.changing import Change
+from handrail.service.keeping import Said, ToKeep, decision
 from handrail.service.looking import beside
 from handrail.service.plans import Seen, assigned_of, look_at, overridden, plan_of
 from handrail.service.problems import Refused
 from handrail.service.sides import Side, side_of
-from handrail.store import connections, overrides, steps
-from handrail.store.database import reading, writing
-from handrail.store.models import Connection, Job, Override
-from handrail.store.overrides import Decision
-
-
-@dataclass(frozen=True)
-class Said:
-    """Who decides, why, and whether what shared bolts force on the connection opposite may happen."""
-
-    author: str
-    reason: str
-    cause: str = ""
-    both: bool = False
+from handrail.store import connections
+from handrail.store.database import reading
+from handrail.store.models import Connection, Job
 
 
 @dataclass
@@ -41,7 +33,7 @@ class Proposed:
     plan: Plan
     records: dict[str, Connection]
     changes: dict[str, list[Change]] = field(default_factory=dict)
-    partners: dict[str, str] = field(default_factory=dict)  # connection -> the one opposite that shares what is changed
+    partners: dict[str, tuple[str, ...]] = field(default_factory=dict)  # connection -> those that share what is changed
     refused: dict[str, str] = field(default_factory=dict)
     after: dict[str, Side] = field(default_factory=dict)
     outcomes: dict[int, Outcome] = field(default_factory=dict)
@@ -83,93 +75,63 @@ def propose(job: Job, keys: list[str], wanted: Mapping[str, Any], both: bool = F
 
 def _settle(found: Proposed, both: bool) -> None:
     """What comes of the changes that can be made."""
-    plan, by_itself = found.plan, found.plan.overrides
-    plan.overrides = overridden(
-        found.seen, {key: {c.parameter: c.value for c in changes} for key, changes in found.changes.items()}
+    held = found.plan.overrides
+    found.plan = plan = found.plan.with_(
+        overrides=overridden(
+            found.seen, {key: {c.parameter: c.value for c in changes} for key, changes in found.changes.items()}
+        )
     )
+    left: Overrides = plan.overrides
     for key in list(found.changes):
         try:
             changing.refuse_unsized(assigned_of(plan, key))
-            partner = _partner(found, key, both)
+            partners, common = _sharing(found, key, both)
         except Refused as exc:
             found.refused[key] = str(exc)
             del found.changes[key]
             continue
-        if partner:
-            found.partners[key] = partner
-            if partner in plan.overrides and partner not in found.changes:
-                common = {c.parameter for c in found.changes[key]}
-                plan.overrides = plan.overrides | {
-                    partner: {n: v for n, v in plan.overrides[partner].items() if n not in common}
-                }
-    if found.refused:  # what cannot be made of them is not worked out
-        plan.overrides = {k: v for k, v in plan.overrides.items() if k not in found.refused} | {
-            k: by_itself[k] for k in found.refused if k in by_itself
-        }
-    keys = set(found.changes)
-    outcomes = plan.work(plan.with_partners(keys))
+        found.partners[key] = partners
+        left = plan.sharing.giving_way(left, [p for p in partners if p not in found.changes], common)
+    for key in found.refused:  # what cannot be made of them is not worked out
+        left = {k: v for k, v in left.items() if k != key} | ({key: held[key]} if key in held else {})
+    found.plan = plan = plan.with_(overrides=left)
+    found.outcomes = outcomes = plan.work(plan.together(set(found.changes)))
     for key, changes in found.changes.items():
         outcome, assigned = outcomes.get(plan.index[key]), assigned_of(plan, key)
         besides = changing.also(
             found.records[key], assigned, outcome, {c.parameter for c in changes}, plan.building.system
         )
         found.after[key] = side_of(outcome or assigned, "", besides)
-    found.outcomes = outcomes
 
 
-def _partner(found: Proposed, key: str, both: bool) -> str:
-    """The connection opposite that shares what is changed. Raises Refused where it is neither among those that change
-    nor agreed to."""
+def _sharing(found: Proposed, key: str, both: bool) -> tuple[tuple[str, ...], set[str]]:
+    """The connections that share what is changed, and the names of that. Raises Refused where one is neither among
+    those that change nor agreed to."""
     record, assigned = found.records[key], assigned_of(found.plan, key)
     if assigned.rule is None or assigned.rule.use != record.standard:
-        return ""
+        return (), set()
     standard = STANDARDS[assigned.rule.use]
     common = {c.parameter for c in found.changes[key]} & set(standard.shared)
-    partner = found.plan.partner(key) if common and standard.through(connections.sizes_of(record)) else ""
-    if partner and partner not in found.changes and not both:
-        raise Refused(409, f"the same bolts hold {partner} opposite: take it too, or say both")
-    return partner
+    partners = found.plan.partners(key) if common and standard.through(connections.sizes_of(record)) else ()
+    if (left := [p for p in partners if p not in found.changes]) and not both:
+        raise Refused(409, f"the same bolts hold {' and '.join(left)} opposite: take it too, or say both")
+    return partners, common
 
 
-def keep(job: Job, found: Proposed, said: Said) -> list[Override] | None:
-    """The overrides that were made of a proposal without anything refused; None where something moved meanwhile."""
+def to_keep(found: Proposed, said: Said) -> ToKeep:
+    """The overrides of a proposal of which nothing is refused, as they are to be kept."""
     plan, keys = found.plan, set(found.changes)
-    rests = beside(plan, keys)
-    changed = plan.with_partners(keys)
-    outcomes = found.outcomes
-    results = standing.results(found.seen, plan, outcomes, plan.grounds(changed), changed)
+    rests, changed = beside(plan, keys), plan.together(keys)
+    results = standing.results(found.seen, plan, found.outcomes, grounds_of(plan, changed), changed)
     decisions, through = [], set[tuple[str, str]]()
     for key, changes in found.changes.items():
-        before, partner = found.records[key], found.partners.get(key, "")
+        before, partners = found.records[key], found.partners.get(key, ())
         for c in changes:
             if (key, c.parameter) in through:
                 continue  # one set of bolts: said on the other side of the web already
-            shared = partner if partner and c.parameter in STANDARDS[before.standard].shared else ""
-            if shared:
-                through.add((shared, c.parameter))
+            shared = partners if partners and c.parameter in STANDARDS[before.standard].shared else ()
+            through |= {(partner, c.parameter) for partner in shared}
             sides = side_of(before, c.stood), found.after[key] | {"value": c.shown}
-            decisions.append(
-                Decision(
-                    key,
-                    c.parameter,
-                    c.value,
-                    c.shown,
-                    said.reason,
-                    said.author,
-                    *sides,
-                    shared,
-                    said.cause,
-                    rests[key, c.parameter],
-                )
-            )
-    with writing():
-        now = look_at(job)
-        as_seen = {k: r.version for k, r in found.records.items() if k in keys}
-        if now.differs(found.seen) or connections.versions(job, keys) != as_seen:
-            return None
-        step = steps.begin(job, said.author)
-        made = overrides.keep(job, decisions)
-        overrides.rebase(job, rests)
-        steps.made_many(step, made)
-        results.write(job.id)
-    return overrides.of_ids([number for number, _ in made])
+            decisions.append(decision(key, c.parameter, c.value, c.shown, said, sides, shared, rests[key, c.parameter]))
+    basis = Basis.of(found.seen, [found.records[key] for key in keys])
+    return ToKeep(basis, said.author, decisions, rests=rests, rows=[results])

@@ -82,7 +82,8 @@ def _section(name: str) -> Section | None:
 
 
 def _angles_alike(a: Connection, b: Connection) -> bool:
-    return all(abs(a.facts.get(name, 0.0) - b.facts.get(name, 0.0)) <= ALIKE_ANGLE for name in ("skew", "slope"))
+    one, other = a.pieces[0], b.pieces[0]
+    return all(abs(one[name] - other[name]) <= ALIKE_ANGLE for name in ("skew", "slope"))
 
 
 def _chosen(sizes: Sizes) -> dict[str, Any]:

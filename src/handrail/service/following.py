@@ -13,6 +13,8 @@ from handrail.core.building.framing import Framing
 from handrail.core.building.model import Building
 from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.batch import Family
+from handrail.core.checking.digests import VERIFIED
+from handrail.core.checking.digests import grounds as grounds_of
 from handrail.core.checking.doubts import Errors
 from handrail.core.checking.pairs import OPPOSITE
 from handrail.core.checking.plan import Overrides, Plan
@@ -61,7 +63,7 @@ def follow(
     old = {new: rested[before] for new, before in was.items() if before in rested}
     if fresh is None or not old:
         return Following()
-    plan = Plan(
+    plan = Plan.of(
         building,
         framing,
         rulebook_of(fresh),
@@ -71,14 +73,16 @@ def follow(
         _labels(fresh, building, framing, was),
         let_stand=findings.let_stand(fresh, DOUBTS),
         errors=errors,
+        cores=CORES,
     )
-    plan.cores = CORES
     kept = _kept(fresh, was)
     stood = {
-        new: kept[new].sizes for new, grounds in old.items() if ":stand:" in grounds and new in kept and kept[new].sizes
+        new: kept[new].sizes
+        for new, grounds in old.items()
+        if grounds.made == VERIFIED and new in kept and kept[new].sizes
     }
-    now = plan.grounds(set(old) - stood.keys()) | plan.grounds(set(stood), stood)
-    stand = {new: grounds for new, grounds in old.items() if now.get(new) == grounds and new in same}
+    now = grounds_of(plan, set(old) - stood.keys()) | grounds_of(plan, set(stood), stood)
+    stand = {new: grounds.digest for new, grounds in old.items() if now.get(new) == grounds and new in same}
     moved = _verifiable(plan, kept, set(old) - stand.keys())
     bare = {
         new for new in set(old) - stand.keys() - moved if new in kept and not kept[new].sizes and _unjudged(plan, new)
@@ -89,14 +93,14 @@ def follow(
         if new in kept and plan.acting.names
     }
     return Following(
-        stand, {new: old[new] for new in moved | bare}, _verified(fresh, plan, kept, moved, bare, number), why
+        stand, {new: old[new].digest for new in moved | bare}, _verified(fresh, plan, kept, moved, bare, number), why
     )
 
 
 def _verified(job: Job, plan: Plan, kept: Mapping[str, _Kept], moved: set[str], bare: set[str], number: int) -> Changes:
     """The results of those that `moved`, as they stand, and of those that nothing can be said of still."""
-    stored = {new: kept[new].sizes for new in plan.with_partners(moved) if new in kept and kept[new].sizes}
-    grounds = plan.grounds(moved | bare, stored)
+    stored = {new: kept[new].sizes for new in plan.together(moved) if new in kept and kept[new].sizes}
+    grounds = grounds_of(plan, moved | bare, stored)
     found = (
         (key, a.rule.use, a.rule.name, outcome, grounds[key])
         for k, outcome in plan.work(set(stored), stored).items()
@@ -140,7 +144,7 @@ def _assigned(plan: Plan, key: str) -> Assigned:
 
 def _unjudged(plan: Plan, key: str) -> bool:
     """Whether nothing can be said of a connection: no rule takes it, or something to judge it by is missing."""
-    return plan.ruled(_assigned(plan, key)) is None
+    return plan.by_rule(_assigned(plan, key)) is None
 
 
 def _verifiable(plan: Plan, kept: Mapping[str, _Kept], wanted: set[str]) -> set[str]:
@@ -151,16 +155,16 @@ def _verifiable(plan: Plan, kept: Mapping[str, _Kept], wanted: set[str]) -> set[
 
     def as_ruled(new: str) -> bool:
         assigned, own = _assigned(plan, new), kept[new]
-        family = plan.ruled(assigned)
+        family = plan.by_rule(assigned)
         alike = (id(family), own.standard, tuple((n, s.value, s.source) for n, s in own.sizes.items()))
         if alike not in asked:
             asked[alike] = _as_ruled(assigned, family, own)
         return asked[alike]
 
     found = {new for new in wanted if new in kept and as_ruled(new)}
-    beside = {key for new in found for key in plan.with_partners({new}) - {new} if key in kept and kept[key].sizes}
+    beside = {key for new in found for key in plan.together({new}) - {new} if key in kept and kept[key].sizes}
     askew = {key for key in beside - found if not as_ruled(key)}
-    return found - {new for new in found if plan.with_partners({new}) & askew}
+    return found - {new for new in found if plan.together({new}) & askew}
 
 
 def _as_ruled(assigned: Assigned, family: Family | None, kept: _Kept) -> bool:

@@ -124,8 +124,9 @@ def of_framing(seen: Seen, plan: Plan, wanted: list[tuple[str, str]]) -> dict[tu
     building, plain = recognised(seen)
     _, misfits = corrected(building, plain, seen.corrections)
     by_name = {c.id: c for c in plain.connections}
-    without = Plan(
-        building, plain, plan.rulebook, plan.code, {}, plan.chosen, let_stand=plan.let_stand, errors=plan.errors
+    book, ruled = plan.rulebook, plan.ruled
+    without = Plan.of(
+        building, plain, book, plan.code, chosen=plan.chosen, let_stand=ruled.let_stand, errors=ruled.errors
     )
     table = snapshots(without, [(key, "framing") for key in {key for key, _ in wanted}])
     found = {}
@@ -147,5 +148,5 @@ def beside(plan: Plan, keys: set[str]) -> dict[tuple[str, str], Snapshot]:
     decision makes."""
     return snapshots(
         plan,
-        [(key, name) for key in plan.with_partners(keys & plan.index.keys()) for name in plan.overrides.get(key, {})],
+        [(key, name) for key in plan.together(keys & plan.index.keys()) for name in plan.overrides.get(key, {})],
     )

@@ -68,8 +68,8 @@ def _worked(seen: Seen, record: Connection) -> tuple[bool, str]:
     if sizes and assigned.situation is not None:
         standard = STANDARDS[record.standard]
         looked = plan.look(assigned, sizes, tracing=True)
-        partner = plan.partner(record.key) if stands.ruled and standard.through(sizes) else ""
-        body["parameters"] = present.parameters(standard, sizes, system, partner)
+        partners = plan.partners(record.key) if stands.ruled and standard.through(sizes) else ()
+        body["parameters"] = present.parameters(standard, sizes, system, partners)
         body["drawing"] = standard.draw(assigned.situation, sizes, system).as_dict()
         if looked is not None:
             body |= present.result(looked, system)

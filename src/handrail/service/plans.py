@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import copy
 import os
 import threading
 from collections import Counter, OrderedDict
@@ -79,13 +78,15 @@ class Seen:
 
 
 def look_at(job: Job, connection: str | None = None, rulebook: Rulebook | None = None) -> Seen:
-    """The job as it stands now, with all its overrides or those of one `connection` and of the one opposite, and with
-    the labels that its rules ask for, or those of a `rulebook` that is tried. Raises InputError before an import."""
+    """The job as it stands now, with all its overrides or those of one `connection` and of what it is related to, and
+    with the labels that its rules ask for, or those of a `rulebook` that is tried. Raises InputError before an
+    import."""
     with reading():
         fresh = jobs.find_again(job)
         if fresh is None:
             raise UnknownName(f"there is no job '{job.name}' any more")
-        only = connections.with_opposite(fresh, connection) if connection else None
+        record = connections.find(fresh, connection) if connection else None
+        only = [r.key for r in connections.related(record)] if record else [connection] if connection else None
         asks = {*rulebook_of(fresh).asks, *(rulebook.asks if rulebook else ())}
         revision = revisions.latest(fresh)
         return Seen(
@@ -140,15 +141,12 @@ def plan_of(
 ) -> Plan:
     """The plan of a job as it was seen, with `extra` overrides on top, `without` one (connection, parameter), by
     another `rulebook`."""
-    own = copy.copy(_base(seen))
-    own.overrides = overridden(seen, extra, without)
-    if rulebook is not None and rulebook.lateral != own.rulebook.lateral:  # then other demands act
-        return planned(seen, *framed(seen), own.overrides, rulebook)
-    if rulebook is not None:
-        own.rulebook, own.labels = rulebook, labels_of(seen, rulebook)
-        for worked_out in ("by_rules", "_facts", "_made"):
-            own.__dict__.pop(worked_out, None)
-    return own
+    base, own = _base(seen), overridden(seen, extra, without)
+    if rulebook is None:
+        return base.with_(overrides=own)
+    if rulebook.lateral != base.rulebook.lateral:  # then other demands act
+        return planned(seen, *framed(seen), own, rulebook)
+    return base.with_(overrides=own, rulebook=rulebook, labels=labels_of(seen, rulebook))
 
 
 def labels_of(seen: Seen, rulebook: Rulebook) -> Labels:
@@ -174,7 +172,7 @@ def plan_around(
 def planned(seen: Seen, building: Building, framing: Framing, own: Overrides, rulebook: Rulebook | None = None) -> Plan:
     """The plan of a building or a part of it by what the job was seen to be designed by, or by another `rulebook`."""
     book = rulebook or rulebook_of(seen.job)
-    return Plan(
+    return Plan.of(
         building,
         framing,
         book,

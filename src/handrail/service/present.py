@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
 
 from handrail.core.actions import COMPONENTS
+from handrail.core.building.model import ENDS
 from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.grounds import marks
 from handrail.core.checking.matrix import Matrix
@@ -42,9 +44,15 @@ def standard(s: Standard) -> dict[str, Any]:
     }
 
 
-def parameters(s: Standard, sizes: Sizes, system: str, partner: str = "") -> list[dict[str, Any]]:
-    """Each size with its text in the job's units, its number in mm or kN, its source, and the connection (`partner`)
-    that has it in common."""
+def piece(kept: dict[str, Any]) -> dict[str, Any]:
+    """A member at a connection, by role."""
+    ends = [ENDS[end] for _, end in kept["ends"]]
+    return {name: value for name, value in kept.items() if name != "number"} | {"ends": ends}
+
+
+def parameters(s: Standard, sizes: Sizes, system: str, partners: Sequence[str] = ()) -> list[dict[str, Any]]:
+    """Each size with its text in the job's units, its number in mm or kN, its source, and the connections (`partners`)
+    that have it in common."""
     found = []
     for p in s.parameters:
         sized = sizes.get(p.name)
@@ -60,7 +68,7 @@ def parameters(s: Standard, sizes: Sizes, system: str, partner: str = "") -> lis
                 "unit": unit,
                 "source": sized.source,
                 "formula": sized.formula,
-                "shared_with": partner if p.name in s.shared else "",
+                "shared_with": list(partners) if p.name in s.shared else [],
             }
         )
     return found

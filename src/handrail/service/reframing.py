@@ -8,15 +8,16 @@ from dataclasses import dataclass, field, replace
 from typing import Any
 
 from handrail.core.building.correcting import Correction, corrected
+from handrail.core.checking.digests import grounds as grounds_of
 from handrail.service import correcting, looking, standing
-from handrail.service.deciding import Said
+from handrail.service.attempting import Basis
+from handrail.service.keeping import Said, ToKeep, decision
 from handrail.service.plans import Seen, look_at, plan_of, recognised
 from handrail.service.sides import Side, side_of
-from handrail.store import connections, overrides, revisions
+from handrail.store import connections, revisions
 from handrail.store.bulk import Changes
-from handrail.store.database import reading, writing
-from handrail.store.models import Connection, Job, Override
-from handrail.store.overrides import Decision
+from handrail.store.database import reading
+from handrail.store.models import Connection, Job
 
 
 @dataclass
@@ -72,40 +73,29 @@ def propose(job: Job, keys: list[str], parameter: str, value: str, said: Said) -
     found.after = {key: side_of(outcomes.get(plan.index[key]) or plan.assigned[plan.index[key]], value) for key in good}
     found.rows, found.results = (
         revisions.reframed(job, building, before, after),
-        standing.results(seen, plan, outcomes, plan.grounds(changed), changed),
+        standing.results(seen, plan, outcomes, grounds_of(plan, changed), changed),
     )
     return found
 
 
-def keep(job: Job, found: Reframing, said: Said) -> list[Override] | None:
-    """The corrections that were made of a proposal; None where something moved meanwhile."""
+def to_keep(found: Reframing, said: Said) -> ToKeep:
+    """The corrections of a proposal, as they are to be kept."""
     keys, parameter = list(found.after), found.parameter
     building, _ = recognised(found.seen)
     value: Any = correcting.value_of(building, parameter, found.value)
     rests = looking.of_framing(found.seen, plan_of(found.seen), [(key, parameter) for key in keys])
     decisions = [
-        Decision(
+        decision(
             key,
             parameter,
             value,
             found.value,
-            said.reason,
-            said.author,
-            found.was(key),
-            found.after[key],
-            "",
-            said.cause,
-            rests[key, parameter],
+            said,
+            (found.was(key), found.after[key]),
+            grounds=rests[key, parameter],
         )
         for key in keys
     ]
     assert found.rows is not None and found.results is not None
-    with writing():
-        now = look_at(job)
-        if now.differs(found.seen) or connections.versions(job, keys) != {k: found.records[k].version for k in keys}:
-            return None
-        made = overrides.keep(job, decisions)
-        found.rows.write(job.id)
-        found.results.write(job.id)
-        standing.settle(job, "pattern", "joints were framed otherwise, and rules ask for patterns")
-    return overrides.of_ids([number for number, _ in made])
+    basis = Basis.of(found.seen, [found.records[key] for key in keys])
+    return ToKeep(basis, said.author, decisions, rows=[found.rows, found.results], framed=True)

@@ -10,6 +10,7 @@ from typing import Any
 
 from peewee import PeeweeException
 
+from handrail.core.checking import improving
 from handrail.core.checking.plan import Plan
 from handrail.core.checking.remedy import Found, Remedy, without_remedy
 from handrail.core.standards import STANDARDS, Standard
@@ -69,8 +70,10 @@ def look_for(job: Job, keys: list[str]) -> None:
         if stands.ruled and not stands.assigned.reason and record.status != "unchecked":
             stood[key] = stands.sizes
     with reading():
-        beside = connections.stood_sizes(job, {partner for key in stood if (partner := plan.partner(key))})
-    found = {key: _as_run(plan, seen, key, stood[key], one) for key, one in plan.remedies(stood, beside).items()}
+        beside = connections.stood_sizes(job, {partner for key in stood for partner in plan.partners(key)})
+    found = {
+        key: _as_run(plan, seen, key, stood[key], one) for key, one in improving.remedies(plan, stood, beside).items()
+    }
     ready = [
         (record, *_told(plan, key, stood, found.get(key)))
         for key, record in records.items()
@@ -88,13 +91,11 @@ def _as_run(plan: Plan, seen: Seen, key: str, stood: Sizes, found: Found) -> Fou
     is sized otherwise then."""
     remedies = []
     for remedy in found.remedies:
-        plan.overrides = overridden(seen, {key: dict(remedy.changes)})
-        partner = plan.partner(key)
-        if partner in plan.overrides:
-            plan.overrides[partner] = {
-                n: v for n, v in plan.overrides[partner].items() if n not in dict(remedy.changes)
-            }
-        outcomes = plan.work(plan.with_partners({key}))
+        changes = dict(remedy.changes)
+        then = plan.with_(
+            overrides=plan.sharing.giving_way(overridden(seen, {key: changes}), plan.partners(key), changes)
+        )
+        outcomes = then.work(then.together({key}))
         own = outcomes.get(plan.index[key])
         if (
             own is not None
@@ -104,7 +105,6 @@ def _as_run(plan: Plan, seen: Seen, key: str, stood: Sizes, found: Found) -> Fou
             remedies.append(
                 replace(remedy, utilisation=own.utilisation, more=_more(plan, key, stood, own.sizes) or remedy.more)
             )
-    plan.overrides = seen.overrides
     return replace(found, remedies=remedies)
 
 

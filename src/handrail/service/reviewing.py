@@ -5,14 +5,19 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import Any
 
 from handrail.core.building.correcting import Correction
+from handrail.core.checking.digests import grounds as grounds_of
+from handrail.core.checking.plan import Overrides
 from handrail.service import correcting, standing
+from handrail.service.attempting import Basis, attempt
+from handrail.service.keeping import ToKeep
 from handrail.service.looking import beside
 from handrail.service.plans import look_at, plan_around, plan_of
 from handrail.service.problems import Refused
-from handrail.store import connections, jobs, overrides, steps
-from handrail.store.database import reading, writing
+from handrail.store import connections, overrides
+from handrail.store.database import reading
 from handrail.store.models import Job, Override
 
 ENDS = {"return": "returned", "clear": "cleared"}
@@ -48,27 +53,42 @@ def refuse(act: Act, found: Sequence[Override]) -> None:
             raise Refused(409, f"{name} is accepted already")
 
 
-def act_on(job: Job, act: Act, found: Sequence[Override]) -> bool:
-    """Do it to all of them, in one transaction; False where something moved meanwhile. Raises Refused."""
-    refuse(act, found)
-    if act.kind in ENDS:
+def act_on(job: Job, act: Act, ids: Sequence[int]) -> None:
+    """Do it to all of them, in one transaction. Raises Refused."""
+
+    def worked() -> ToKeep | _Reviewed:
+        found = overrides.of_ids(ids)
+        refuse(act, found)
+        if act.kind not in ENDS:
+            return _Reviewed(job, act, found)
         framed = [o for o in found if o.parameter in overrides.FRAMED and o.state in overrides.HOLDING]
-        return _end_correction(job, act, framed[0], found) if framed else _end(job, act, found)
-    with writing():
-        if not _as_seen(found) or jobs.look_due(job):
-            return False
-        now = overrides.of_ids([o.id for o in found])
-        (overrides.accept if act.kind == "accept" else overrides.confirm)(job, now, act.word.strip(), act.author)
-        overrides.hold_elsewhere(job.id)
-    return True
+        return _without_correction(job, act, framed[0], found) if framed else _without(job, act, found)
+
+    attempt(job, worked, lambda work: work.write())
 
 
-def _as_seen(found: Sequence[Override]) -> bool:
-    """Whether each is in the state in which it was seen. Inside the caller's transaction."""
-    return {o.id: o.state for o in overrides.of_ids([o.id for o in found])} == {o.id: o.state for o in found}
+@dataclass(frozen=True)
+class _Reviewed:
+    """Decisions that are accepted or confirmed on what they rest on now."""
+
+    job: Job
+    act: Act
+    found: Sequence[Override]
+
+    @property
+    def basis(self) -> Basis:
+        return Basis(self.job, states={o.id: o.state for o in self.found}, looked=True)
+
+    def write(self) -> Sequence[Override]:
+        now = overrides.of_ids([o.id for o in self.found])
+        do = overrides.accept if self.act.kind == "accept" else overrides.confirm
+        do(self.job, now, self.act.word.strip(), self.act.author)
+        overrides.hold_elsewhere(self.job.id)
+        return now
 
 
-def _end(job: Job, act: Act, found: Sequence[Override]) -> bool:
+def _without(job: Job, act: Act, found: Sequence[Override]) -> ToKeep:
+    """Decisions ended, and their connections worked out without them."""
     with reading():
         keys = {o.connection for o in found}
         single = next(iter(keys)) if len(keys) == 1 else None
@@ -76,29 +96,24 @@ def _end(job: Job, act: Act, found: Sequence[Override]) -> bool:
         record = connections.find(job, single) if single else None
         again = overrides.would_hold_again(job, found)
         plan = (plan_around(seen, record) if record else None) if single else plan_of(seen)
-    results, rests = None, {}
-    held = {o.id for o in found if o.parameter in seen.overrides.get(o.connection, {}) and o.state in overrides.HOLDING}
+    rows, rests = [], {}
+    held = [o for o in found if o.parameter in seen.overrides.get(o.connection, {}) and o.state in overrides.HOLDING]
     if plan is not None and held:
-        plan.overrides = _left(seen.overrides, [o for o in found if o.id in held], again)
-        changed = plan.with_partners(
-            {o.connection for o in (*(o for o in found if o.id in held), *again)} & plan.index.keys()
-        )
-        results = standing.results(seen, plan, plan.work(changed), plan.grounds(changed), changed)
+        plan = plan.with_(overrides=_left(seen.overrides, held, again))
+        changed = plan.together({o.connection for o in (*held, *again)} & plan.index.keys())
+        rows = [standing.results(seen, plan, plan.work(changed), grounds_of(plan, changed), changed)]
         rests = beside(plan, changed)
-    with writing():
-        now = look_at(job, single)
-        if not _as_seen(found) or now.differs(seen):
-            return False
-        overrides.end(job, found, ENDS[act.kind], act.word.strip() or ENDS[act.kind], act.author)
-        overrides.rebase(job, rests)
-        if held and act.kind == "clear":
-            steps.ended(steps.begin(job, act.author), sorted(held))
-        if results is not None:
-            results.write(job.id)
-    return True
+    step = [o.id for o in held] if act.kind == "clear" and held else None
+    basis = Basis.of(seen, decided=found, only=single)
+    return _ended(basis, act, found, rests=rests, rows=rows, step=step)
 
 
-def _left(held: overrides.Held, ending: Sequence[Override], again: Sequence[Override]) -> overrides.Held:
+def _ended(basis: Basis, act: Act, found: Sequence[Override], **more: Any) -> ToKeep:
+    state = ENDS[act.kind]
+    return ToKeep(basis, act.author, ending=found, state=state, word=act.word.strip() or state, **more)
+
+
+def _left(held: Overrides, ending: Sequence[Override], again: Sequence[Override]) -> overrides.Held:
     """What holds after some end, and others hold again."""
     found = {key: dict(values) for key, values in held.items()}
     for o in ending:
@@ -108,8 +123,8 @@ def _left(held: overrides.Held, ending: Sequence[Override], again: Sequence[Over
     return {key: values for key, values in found.items() if values}
 
 
-def _end_correction(job: Job, act: Act, o: Override, found: Sequence[Override]) -> bool:
-    """End a correction of framing and frame its joint as without it."""
+def _without_correction(job: Job, act: Act, o: Override, found: Sequence[Override]) -> ToKeep:
+    """A correction of framing ended, and its joint framed as without it."""
     if len(found) > 1:
         raise Refused(
             422,
@@ -118,20 +133,12 @@ def _end_correction(job: Job, act: Act, o: Override, found: Sequence[Override]) 
         )
     with reading():
         seen, record = look_at(job), connections.find(job, o.connection)
-    made = None
-    if record is not None and o.id in {row.id for row in overrides.framed(job)}:
-        left = correcting.without_one(job, record.key, o.parameter)
-        for old in overrides.would_hold_again(job, found):
-            value = old.value["member"] if isinstance(old.value, dict) else old.value
-            words = f"corrected by {old.author} ({old.reason or old.cause})"
-            left |= {record.key: replace(left.get(record.key, Correction()), **{o.parameter: value}, words=words)}
-        made = correcting.reframe(seen, record.key, left)
-    with writing():
-        now = look_at(job)
-        if not _as_seen(found) or now.differs(seen):
-            return False
-        overrides.end(job, found, ENDS[act.kind], act.word.strip() or ENDS[act.kind], act.author)
-        if made is not None:
-            made.write(job.id)
-            standing.settle(job, "pattern", "joints were framed otherwise, and rules ask for patterns")
-    return True
+    basis = Basis.of(seen, decided=found)
+    if record is None or o.id not in {row.id for row in overrides.framed(job)}:
+        return _ended(basis, act, found, step=None)
+    left = correcting.without_one(job, record.key, o.parameter)
+    for old in overrides.would_hold_again(job, found):
+        value = old.value["member"] if isinstance(old.value, dict) else old.value
+        words = f"corrected by {old.author} ({old.reason or old.cause})"
+        left |= {record.key: replace(left.get(record.key, Correction()), **{o.parameter: value}, words=words)}
+    return _ended(basis, act, found, rows=[correcting.reframe(seen, record.key, left)], framed=True)

@@ -79,7 +79,7 @@ def _stood(was: dict[str, Any]) -> dict[str, Any]:
 def _what(c: Connection) -> str:
     if c.was is None:
         return "new"
-    if c.reason.startswith("stale:"):
+    if c.stale:
         return "stale"
     if c.status == "fail":
         return "still fails" if c.was["status"] == "fail" else "fails"

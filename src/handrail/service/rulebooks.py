@@ -4,19 +4,21 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
+from functools import partial
 from typing import Any
 
 from handrail.core.checking.coverage import Changed, Comparison, Coverage, Stands, compare, coverage
+from handrail.core.checking.digests import Grounds
 from handrail.core.checking.nameless import Nameless, nameless
 from handrail.core.checking.result import CEILING
 from handrail.core.rulebook import Rulebook, Text, read_rulebook
 from handrail.core.standards import STANDARDS
 from handrail.service import standing
+from handrail.service.attempting import attempt
 from handrail.service.plans import Seen, look_at, plan_of
 from handrail.service.problems import Refused
 from handrail.store import connections, house, jobs, rulebooks
-from handrail.store.database import writing
 from handrail.store.models import Job
 
 SHOWN = 500
@@ -33,26 +35,54 @@ def adopt(job: Job, given: Text, name: str, author: str, expected: str = "") -> 
     RulebookError, InputError, Refused."""
     book = read(given)
     house.refuse_unapproved(book.inherits, job)
-    for _ in range(standing.TRIES):
-        fresh = Job.get_by_id(job.id)
-        if expected and expected != str(fresh.rulebook_version):
-            raise Refused(
-                412,
-                f"the rulebook is at version {fresh.rulebook_version}, not {expected}; read it again, nothing was lost",
-            )
-        kept = connections.kept_grounds(job)
-        seen = look_at(job, rulebook=book) if jobs.has_model(job) else None
-        stale = standing.no_longer(seen, book) if seen else set()
-        with writing():
-            now = Job.get_by_id(job.id)
-            if now.rulebook_version != fresh.rulebook_version or (seen and _moved(seen, book)):
-                continue
-            if now.moves != fresh.moves and connections.kept_grounds(job) != kept:
-                continue  # a run wrote results since their grounds were read
-            rulebooks.adopt(job, given.text, given.files, book.inherits, name, author)
-            connections.mark_stale(job, "the rulebook was changed", stale)
-            return
-    raise Refused(409, "the job was changed again and again meanwhile; put the rulebook once more, nothing was changed")
+    work = partial(_adopting, job, book, given, name, author, expected)
+    attempt(job, work, _Adopting.write, "the job", decided=False)
+
+
+@dataclass(frozen=True)
+class _Adopting:
+    """A rulebook on its way in: what it makes stale of a job as it was read."""
+
+    job: Job
+    fresh: Job
+    book: Rulebook
+    given: Text
+    name: str
+    author: str
+    kept: dict[str, Grounds]
+    seen: Seen | None
+    stale: set[str]
+
+    @property
+    def basis(self) -> _Adopting:
+        return self
+
+    def stands(self) -> bool:
+        """Whether the job is as it was read. Inside the transaction that writes."""
+        now = Job.get_by_id(self.job.id)
+        if now.rulebook_version != self.fresh.rulebook_version or (self.seen and _moved(self.seen, self.book)):
+            return False
+        # a run may have written results since their grounds were read
+        return bool(now.moves == self.fresh.moves) or connections.kept_grounds(self.job) == self.kept
+
+    def write(self) -> bool:
+        """Keep it, and mark what it makes otherwise."""
+        rulebooks.adopt(self.job, self.given.text, self.given.files, self.book.inherits, self.name, self.author)
+        connections.mark_stale(self.job, "the rulebook was changed", self.stale)
+        return True
+
+
+def _adopting(job: Job, book: Rulebook, given: Text, name: str, author: str, expected: str) -> _Adopting:
+    fresh = Job.get_by_id(job.id)
+    if expected and expected != str(fresh.rulebook_version):
+        raise Refused(
+            412,
+            f"the rulebook is at version {fresh.rulebook_version}, not {expected}; read it again, nothing was lost",
+        )
+    kept = connections.kept_grounds(job)
+    seen = look_at(job, rulebook=book) if jobs.has_model(job) else None
+    stale = standing.no_longer(seen, book) if seen else set()
+    return _Adopting(job, fresh, book, given, name, author, kept, seen, stale)
 
 
 def _moved(seen: Seen, book: Rulebook) -> bool:
@@ -80,7 +110,7 @@ def tried(job: Job, given: Text, comparing: bool) -> dict[str, Any]:
 def stands(job: Job) -> dict[str, Stands]:
     """How every connection of a job stands."""
     return {
-        key: Stands(status, standard, rule, sizes, use, reason, last if reason.startswith("stale:") else "")
+        key: Stands(status, standard, rule, sizes, use, reason, last)
         for key, status, standard, rule, sizes, use, reason, last in connections.stand(job)
     }
 

@@ -4,15 +4,18 @@ from __future__ import annotations
 
 import time
 from collections import Counter
+from dataclasses import dataclass, field
 from typing import Any
 
 from handrail.core.building.combining import Chosen
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.coverage import Stands, after
+from handrail.core.checking.digests import grounds as grounds_of
 from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import CEILING
 from handrail.core.errors import InputError
 from handrail.service import standing
+from handrail.service.attempting import Overtaken, attempt
 from handrail.service.plans import CORES, Seen, look_at, plan_of
 from handrail.service.rulebooks import side, stands
 from handrail.store import connections, jobs, listing, proving, runs, works
@@ -33,35 +36,80 @@ def do_run(run: Run) -> None:
     if run.mode == "look":
         _look(run, seen, wanted)
         return
-    left = wanted
     changes = Changes()
-    for attempt in range(standing.TRIES):
-        if attempt:
-            seen = look_at(run.job)
-            wanted = _wanted(seen.job, run) if not run.where else wanted
+    ahead = _Ahead(run, wanted, wanted, changes)
+    try:
+        attempt(run.job, ahead.work_out, _Worked.write, decided=False)
+    except Overtaken:
+        _give_up(run, seen, ahead.wanted, ahead.left, changes)
+
+
+@dataclass
+class _Ahead:
+    """What a run still has to work out: `left` of what is `wanted`."""
+
+    run: Run
+    wanted: set[str]
+    left: set[str]
+    changes: Changes
+    begun: bool = False
+
+    def work_out(self) -> _Worked:
+        """What is left, from how the job stands now."""
+        run, seen = self.run, look_at(self.run.job)
+        if self.begun and not run.where:
+            self.wanted = _wanted(seen.job, run)
+        self.begun = True
         before = stands(seen.job)
-        plan = plan_of(seen)
-        plan.cores = CORES
-        stored = connections.stood_sizes(seen.job, left) if run.mode == "verify" else None
-        works.progress(run, 0, sum(len(m) for m in plan.families(left, stored).values()))
-        outcomes = plan.work(left, stored, _Progress(run))
+        plan = plan_of(seen).with_(cores=CORES)
+        stored = connections.stood_sizes(seen.job, self.left) if run.mode == "verify" else None
+        works.progress(run, 0, sum(len(m) for m in plan.families(self.left, stored).values()))
+        outcomes = plan.work(self.left, stored, _Progress(run))
         _refuse_wrong_method(plan)
-        found = standing.results(seen, plan, outcomes, plan.grounds(left, stored), left)
-        with writing():
-            works.hold(run)
-            now = look_at(run.job)
-            if now.stamp != seen.stamp:  # everything moved
-                left = wanted = _wanted(now.job, run) if not run.where else wanted
-                continue
-            moved = plan.with_partners(now.moved(seen)) & left
-            found.write(seen.job.id, left - moved)
-            changes.add(plan, before, outcomes, left - moved)
-            jobs.move(seen.job.id)
-            left = moved
-            if not left:
-                _finish(run, changes, counts=_counts(seen.job, wanted))
-                return
-    _give_up(run, seen, wanted, left, changes)
+        found = standing.results(seen, plan, outcomes, grounds_of(plan, self.left, stored), self.left)
+        return _Worked(self, seen, plan, before, outcomes, found)
+
+
+@dataclass
+class _Worked:
+    """What a run found, and what it was found from."""
+
+    ahead: _Ahead
+    seen: Seen
+    plan: Plan
+    before: dict[str, Stands]
+    outcomes: dict[int, Outcome]
+    results: standing.Results
+    now: Seen = field(init=False)
+
+    @property
+    def basis(self) -> _Worked:
+        return self
+
+    def stands(self) -> bool:
+        """Whether all that it worked out may be written; else all is to be worked out again. Inside the transaction
+        that writes."""
+        works.hold(self.ahead.run)
+        self.now = look_at(self.ahead.run.job)
+        if self.now.stamp == self.seen.stamp:
+            return True
+        if not self.ahead.run.where:
+            self.ahead.wanted = _wanted(self.now.job, self.ahead.run)
+        self.ahead.left = self.ahead.wanted
+        return False
+
+    def write(self) -> bool | None:
+        """What nobody decided about meanwhile; None where something is left."""
+        ahead = self.ahead
+        moved = self.plan.together(self.now.moved(self.seen)) & ahead.left
+        self.results.write(self.seen.job.id, ahead.left - moved)
+        ahead.changes.add(self.plan, self.before, self.outcomes, ahead.left - moved)
+        jobs.move(self.seen.job.id)
+        ahead.left = moved
+        if moved:
+            return None
+        _finish(ahead.run, ahead.changes, counts=_counts(self.seen.job, ahead.wanted))
+        return True
 
 
 def _finish(run: Run, changes: Changes, message: str = "", **more: Any) -> None:
@@ -116,10 +164,7 @@ class Changes:
 def _look(run: Run, seen: Seen, wanted: set[str]) -> None:
     """Sizes as they stand under the combinations that were named; what comes out is told, and no result is touched by
     it."""
-    plan = plan_of(seen)
-    plan.chosen = Chosen(run.combination_set, frozenset(run.only), overstrength=False)
-    plan.__dict__.pop("modelled", None)
-    plan.__dict__.pop("by_rules", None)
+    plan = plan_of(seen).with_(chosen=Chosen(run.combination_set, frozenset(run.only), overstrength=False))
     _refuse_unformed(plan, run)
     stood = connections.stood_sizes(seen.job, wanted)
     families = plan.families(set(stood), stood)  # what has no sizes yet is not sized by a look

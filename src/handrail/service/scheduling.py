@@ -54,7 +54,7 @@ class Standing:
         self.sizes = {c.key: sizes for c in records if (sizes := self._sizes(c)) is not None}
         self.shown = [key for key in self.sizes if wanted is None or key in wanted]
         self.pieces: dict[str, Piece] = gathered(self.plan, self.sizes)
-        self.once = self.plan.counted_with(self.sizes)
+        self.once = self.plan.sharing.counted_with(self.sizes)
         self.names = marks.named(job, {name: series(piece.standard) for name, piece in self.pieces.items()})
 
     def _sizes(self, record: Connection) -> Sizes | None:
@@ -169,7 +169,7 @@ def consolidation(job: Job) -> dict[str, Any]:
         "standards": dict(counts),
         "connections": len(standing.sizes),
         "merges": [_merge(standing, merge, number, len(standing.pieces)) for number, merge in enumerate(found, 1)],
-        "shared": sum(bool(standing.plan.partner(key)) for key in standing.sizes),
+        "shared": sum(bool(standing.plan.partners(key)) for key in standing.sizes),
     }
 
 

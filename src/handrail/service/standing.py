@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Collection
 
 from handrail.core.checking.batch import Outcome
+from handrail.core.checking.digests import VERIFIED, Grounds
+from handrail.core.checking.digests import grounds as grounds_of
 from handrail.core.checking.plan import Plan
 from handrail.core.rulebook import Rulebook
 from handrail.service.plans import Seen, look_at, plan_of, rulebook_of
@@ -29,7 +31,9 @@ class Results:
         overrides.hold_elsewhere(job)
 
 
-def results(seen: Seen, plan: Plan, outcomes: dict[int, Outcome], grounds: dict[str, str], keys: set[str]) -> Results:
+def results(
+    seen: Seen, plan: Plan, outcomes: dict[int, Outcome], grounds: dict[str, Grounds], keys: set[str]
+) -> Results:
     """The results of `keys` as they are to be written, in a transaction that has seen that nothing moved."""
     worked = {plan.assigned[k].connection.id: (plan.assigned[k], o) for k, o in outcomes.items()}
     found = (
@@ -51,10 +55,10 @@ def no_longer(seen: Seen, rulebook: Rulebook | None = None) -> set[str]:
     if not kept:
         return set()
     plan = plan_of(seen, rulebook=rulebook)
-    stood = {key for key, grounds in kept.items() if ":stand:" in grounds}
-    now = plan.grounds(set(kept) - stood)
+    stood = {key for key, grounds in kept.items() if grounds.made == VERIFIED}
+    now = grounds_of(plan, set(kept) - stood)
     if stood:
-        now |= plan.grounds(stood, connections.stood_sizes(seen.job, stood))
+        now |= grounds_of(plan, stood, connections.stood_sizes(seen.job, stood))
     return {key for key, grounds in kept.items() if now.get(key) != grounds}
 
 
@@ -70,5 +74,5 @@ def settle(job: Job, changed: str, why: str) -> None:
 
 def still(plan: Plan, record: Connection) -> bool:
     """Whether one connection's kept result rests on what stands."""
-    sizes = {record.key: connections.sizes_of(record)} if ":stand:" in record.digest else None
-    return plan.grounds({record.key}, sizes).get(record.key) == record.digest
+    sizes = {record.key: connections.sizes_of(record)} if record.made == VERIFIED else None
+    return grounds_of(plan, {record.key}, sizes).get(record.key) == Grounds(record.made, record.digest)

@@ -4,17 +4,20 @@ once."""
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Any
 
-from handrail.core.checking.plan import Plan
+from handrail.core.checking.batch import Outcome
+from handrail.core.checking.digests import grounds as grounds_of
+from handrail.core.checking.plan import Overrides, Plan
 from handrail.core.checking.result import CEILING
-from handrail.service import changing
+from handrail.service import changing, standing
+from handrail.service.attempting import Basis, attempt
+from handrail.service.keeping import Said, ToKeep, decision
 from handrail.service.looking import beside
 from handrail.service.plans import Seen, look_at, plan_of
 from handrail.service.problems import Refused
-from handrail.service.standing import results as results_of
 from handrail.store import connections, overrides, steps
-from handrail.store.database import writing
 from handrail.store.models import Job, Override, Step
 
 
@@ -32,9 +35,41 @@ def _where(found: Sequence[Override]) -> str:
     return keys[0] if len(keys) == 1 else f"{len(keys)} connections"
 
 
-def turn(job: Job, author: str, forward: bool, engineer: bool) -> dict[str, Any] | None:
-    """Go back over the person's last step, or `forward` to the next; None where something moved meanwhile. Raises
-    Refused."""
+@dataclass(frozen=True)
+class _Turned:
+    """A step that is gone over, and what is to be kept of it."""
+
+    step: Step
+    forward: bool
+    making: Sequence[Override]
+    first: str
+    outcome: Outcome | None
+    to_keep: ToKeep
+
+    @property
+    def basis(self) -> Basis:
+        return self.to_keep.basis
+
+    def write(self) -> dict[str, Any]:
+        """How the connection stands then. Inside the transaction that has seen that its basis stands."""
+        made = self.to_keep.write()
+        steps.turned(self.step, self.forward, {o.id: new.id for o, new in zip(self.making, made, strict=True)})
+        record = connections.find(self.basis.job, self.first)
+        outcome = self.outcome
+        return {
+            "connection": self.first,
+            "words": words(self.step),
+            "status": outcome.status if outcome else record.status if record else "unchecked",
+            "utilisation": round(min(outcome.utilisation, CEILING), 6) if outcome else 0.0,
+        }
+
+
+def turn(job: Job, author: str, forward: bool, engineer: bool) -> dict[str, Any]:
+    """Go back over the person's last step, or `forward` to the next. Raises Refused."""
+    return attempt(job, lambda: _worked(job, author, forward, engineer), lambda turned: turned.write(), "it")
+
+
+def _worked(job: Job, author: str, forward: bool, engineer: bool) -> _Turned:
     step = steps.last(job, author, forward)
     if step is None:
         raise Refused(409, f"there is nothing of yours to go {'forward to' if forward else 'back over'}")
@@ -45,48 +80,29 @@ def turn(job: Job, author: str, forward: bool, engineer: bool) -> dict[str, Any]
     making = [o for o in making if o.id not in {a.id for a in again}]
     keys = {o.connection for o in (*ending, *making, *again)}
     first = (ending or making or again)[0].connection
-    _, seen, plan = changing.looked_at(job, first) if len(keys) == 1 else _whole(job)
-    plan.overrides = _as_after(seen.overrides, ending, [*making, *again])
-    changed = plan.with_partners(keys & plan.index.keys())
-    versions = connections.versions(job, changed)
-    outcomes = plan.work(changed)
-    found = results_of(seen, plan, outcomes, plan.grounds(changed), changed)
-    rests = beside(plan, changed)
-    with writing():
-        now = look_at(job, first if len(keys) == 1 else None)
-        if now.differs(seen) or connections.versions(job, changed) != versions:
-            return None
-        overrides.end(job, ending, "cleared", "gone back over" if not forward else "gone forward", author)
-        kept = overrides.keep(
-            job,
-            [
-                overrides.Decision(
-                    o.connection,
-                    o.parameter,
-                    o.value,
-                    o.shown,
-                    o.reason,
-                    author,
-                    o.before,
-                    o.after,
-                    "",
-                    o.cause,
-                    rests.get((o.connection, o.parameter)),
-                )
-                for o in making
-            ],
+    only = first if len(keys) == 1 else None
+    _, seen, plan = changing.looked_at(job, first) if only else _whole(job)
+    plan = plan.with_(overrides=_as_after(seen.overrides, ending, [*making, *again]))
+    changed = plan.together(keys & plan.index.keys())
+    basis = Basis(job, seen, only, connections.versions(job, changed))
+    outcomes, rests = plan.work(changed), beside(plan, changed)
+    results = standing.results(seen, plan, outcomes, grounds_of(plan, changed), changed)
+    decisions = [
+        decision(
+            o.connection,
+            o.parameter,
+            o.value,
+            o.shown,
+            Said(author, o.reason, o.cause),
+            (o.before, o.after),
+            grounds=rests.get((o.connection, o.parameter)),
         )
-        overrides.rebase(job, rests)
-        steps.turned(step, forward, {o.id: number for o, (number, _) in zip(making, kept, strict=True)})
-        found.write(job.id)
+        for o in making
+    ]
+    word = "gone forward" if forward else "gone back over"
+    to_keep = ToKeep(basis, author, decisions, ending, word=word, rests=rests, rows=[results], step=None)
     outcome = outcomes.get(plan.index[first]) if first in plan.index else None
-    record = connections.find(job, first)
-    return {
-        "connection": first,
-        "words": words(step),
-        "status": outcome.status if outcome else record.status if record else "unchecked",
-        "utilisation": round(min(outcome.utilisation, CEILING), 6) if outcome else 0.0,
-    }
+    return _Turned(step, forward, making, first, outcome, to_keep)
 
 
 def _refuse(ending: Sequence[Override], engineer: bool) -> None:
@@ -105,9 +121,7 @@ def _whole(job: Job) -> tuple[None, Seen, Plan]:
     return None, seen, plan_of(seen)
 
 
-def _as_after(
-    now: dict[str, dict[str, Any]], ending: list[Override], making: list[Override]
-) -> dict[str, dict[str, Any]]:
+def _as_after(now: Overrides, ending: list[Override], making: list[Override]) -> dict[str, dict[str, Any]]:
     found = {key: dict(values) for key, values in now.items()}
     for o in ending:
         found.get(o.connection, {}).pop(o.parameter, None)

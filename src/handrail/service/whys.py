@@ -9,6 +9,7 @@ from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.coverage import passed_by
 from handrail.core.checking.plan import Plan
 from handrail.core.errors import InputError
+from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import show
 from handrail.core.rulebook import Failing, Rule
 from handrail.core.rulebook.conditions import shown
@@ -16,7 +17,6 @@ from handrail.core.rulebook.facts import FACTS
 from handrail.core.rulebook.lookups import looked_up, looks_up, sampled
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.formulas import kind_of, values_in, worked_out
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 
 Told = dict[str, Any]

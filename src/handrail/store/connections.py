@@ -8,9 +8,12 @@ from typing import Any
 
 from peewee import Case
 
-from handrail.core.checking.assigning import NO_RULE
+from handrail import __version__
+from handrail.core.checking.assigning import DESIGNED
 from handrail.core.checking.batch import Outcome
+from handrail.core.checking.digests import Grounds
 from handrail.core.checking.result import CEILING
+from handrail.core.joint.relations import reached
 from handrail.core.remark import remarks
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sized, Sizes, Value
@@ -49,11 +52,16 @@ def versions(job: Job, keys: Iterable[str]) -> dict[str, int]:
     return found
 
 
-def with_opposite(job: Job, key: str) -> list[str]:
-    """A connection, and the one on the other side of the same web where there is one."""
-    record = find(job, key)
-    other = record.facts.get("opposed", "") if record else ""
-    return [key, other] if other else [key]
+def related(record: Connection) -> list[Connection]:
+    """A connection, and all that it is related to, however far: the nearest first."""
+    found = {record.key: record}
+
+    def onward(key: str) -> tuple[str, ...]:
+        others = [r["other"] for r in found[key].relations if r["other"] not in found] if key in found else []
+        found.update(of_keys(record.job, others) if others else {})
+        return tuple(other for other in others if other in found)
+
+    return [found[key] for key in reached([record.key], onward)]
 
 
 def sizes_of(record: Connection) -> Sizes:
@@ -81,7 +89,11 @@ _RESULT = (
     "remarks",
     "broken",
     "remedy",
+    "stale",
+    "made",
     "digest",
+    "engine",
+    "asks",
     "over_target",
     "verified",
 )
@@ -89,8 +101,8 @@ _RESULT = (
 
 def results(
     job: Job,
-    found: Iterable[tuple[str, str, str, Outcome, str]],
-    bare: Iterable[tuple[str, str, str, str, str]],
+    found: Iterable[tuple[str, str, str, Outcome, Grounds]],
+    bare: Iterable[tuple[str, str, str, str, Grounds]],
     verified: Mapping[str, dict[str, Any]] | None = None,
 ) -> bulk.Changes:
     """What is to be written of (key, standard, rule, outcome, grounds), and of (key, status, reason, rule, grounds)
@@ -131,19 +143,24 @@ def results(
                 "remarks": list(remarks(o.notes)),
                 "broken": ", ".join(o.broken),
                 "remedy": "",
-                "digest": digest,
+                **_rests(grounds),
                 "over_target": o.over_target,
                 "verified": by.get(key),
             }
             | in_words(standard, o.sizes, system),
         )
-        for key, standard, rule, o, digest in found
+        for key, standard, rule, o, grounds in found
     )
     others = (
-        (key, blank | {"status": status, "reason": reason, "rule": rule, "digest": digest})
-        for key, status, reason, rule, digest in bare
+        (key, blank | {"status": status, "reason": reason, "rule": rule} | _rests(grounds))
+        for key, status, reason, rule, grounds in bare
     )
     return bulk.Changes(Connection, _RESULT, chain(worked, others), by="key")
+
+
+def _rests(grounds: Grounds) -> dict[str, Any]:
+    """Of a result that stands: how it was made, and on what it rests."""
+    return {"made": grounds.made, "digest": grounds.digest, "engine": __version__, "stale": "", "asks": False}
 
 
 def in_words(standard: str, sizes: Sizes, system: str) -> dict[str, Any]:
@@ -174,12 +191,17 @@ def stale(why: str) -> dict[str, Any]:
     """What is to be set of a result that does not stand any more; its last status is kept."""
     return {
         "status": "unchecked",
+        "stale": why,
         "reason": f"stale: {why}",
         "digest": "",
+        "asks": False,
         "remedy": "",
         "version": Connection.version + 1,
-        "last": Case(None, [(Connection.reason.startswith("stale:"), Connection.last)], Connection.status),
+        "last": Case(None, [(Connection.stale != "", Connection.last)], Connection.status),
     }
+
+
+_UNRULED = (Connection.status == "unassigned") & Connection.framing.in_(DESIGNED)  # another rule may take it
 
 
 def mark_stale(job: Job, why: str, keys: Iterable[str] | None = None) -> None:
@@ -188,7 +210,7 @@ def mark_stale(job: Job, why: str, keys: Iterable[str] | None = None) -> None:
     query = Connection.update(**stale(f"{why}; run again")).where(Connection.job == job)
     move(job.id)
     if keys is None:
-        query.where((Connection.standard != "") | (Connection.rule != "") | (Connection.reason == NO_RULE)).execute()
+        query.where((Connection.standard != "") | (Connection.rule != "") | _UNRULED).execute()
         return
     wanted = sorted(keys)
     for start in range(0, len(wanted), 500):
@@ -198,23 +220,17 @@ def mark_stale(job: Job, why: str, keys: Iterable[str] | None = None) -> None:
 def mark_other_engines(engine: str) -> int:
     """Results that another version of the engine made are stale. Inside the caller's transaction."""
     why = stale("another version of the checks made it; run again")
-    found = int(
-        Connection.update(**why)
-        .where((Connection.digest != "") & ~Connection.digest.startswith(f"{engine}:"))
-        .execute()
-    )
+    found = int(Connection.update(**why).where((Connection.digest != "") & (Connection.engine != engine)).execute())
     if found:
         Job.update(moves=Job.moves + 1, look_due=True).execute()
     return found
 
 
-def kept_grounds(job: Job) -> dict[str, str]:
+def kept_grounds(job: Job) -> dict[str, Grounds]:
     """connection -> what its kept result rests on, of those that have one."""
-    return dict(
-        Connection.select(Connection.key, Connection.digest)
-        .where((Connection.job == job) & (Connection.digest != ""))
-        .tuples()
-    )
+    columns = Connection.select(Connection.key, Connection.made, Connection.digest)
+    found = columns.where((Connection.job == job) & (Connection.digest != "")).tuples()
+    return {key: Grounds(made, digest) for key, made, digest in found}
 
 
 def stand(job: Job) -> Iterator[tuple[str, str, str, str, Sizes, float, str, str]]:
@@ -228,7 +244,7 @@ def stand(job: Job) -> Iterator[tuple[str, str, str, str, Sizes, float, str, str
         Connection.sizes,
         Connection.utilisation,
         Connection.reason,
-        Connection.last,
+        Case(None, [(Connection.stale != "", Connection.last)], ""),
     )
     for key, status, standard, rule, sizes, use, reason, last in (
         Connection.select(*columns).where(Connection.job == job).tuples()

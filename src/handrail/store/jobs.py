@@ -70,6 +70,11 @@ def move(job: int) -> None:
     Job.update(moves=Job.moves + 1).where(Job.id == job).execute()
 
 
+def moves(job: Job) -> int:
+    """How many changes that people see a job has had."""
+    return int(Job.select(Job.moves).where(Job.id == job.id).scalar() or 0)
+
+
 def tag(job: Job) -> str:
     """What a change of the job names as what it saw: title, code, method and set of combinations."""
     return hashlib.blake2b(
@@ -105,7 +110,7 @@ def _counted(job: int, revision: str, moves: int) -> tuple[int, int, int, int]:
     """How many results are stale, how many connections released, how many pass over the target, how many with a remark;
     the same until the next change."""
     ((stale, released, over, remarks),) = rows(
-        "SELECT count(*) FILTER (WHERE reason LIKE 'stale:%'), count(*) FILTER (WHERE released != ''), count(*) FILTER"
+        "SELECT count(*) FILTER (WHERE stale != ''), count(*) FILTER (WHERE released != ''), count(*) FILTER"
         " (WHERE status = 'pass' AND over_target), count(*) FILTER (WHERE status = 'pass' AND remarks != '[]') FROM"
         " connection WHERE job_id = ?",
         job,

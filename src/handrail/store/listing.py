@@ -41,11 +41,13 @@ FIELDS = (
     | {
         "connection": "key",
         "check": "check_name",
-        "stale": "(reason LIKE 'stale:%')",
+        "stale": "(stale != '')",
         "over_target": "(status = 'pass' AND over_target)",
         "new": "(was IS NULL)",
         "remarks": "json_array_length(remarks)",
         "remark": "remarks",
+        "pieces": "(SELECT group_concat(p.value ->> 'section', ' ') FROM json_each(pieces) p)",
+        "beside": "(SELECT group_concat(DISTINCT r.value ->> 'other') FROM json_each(relations) r)",
         "broken": "broken",
         "fell": "(fell != '')",
         "verified": "coalesce(verified ->> '$.revision', 0)",
@@ -106,11 +108,17 @@ _SAME = (
     "broken",
 )
 _STALE = (
-    "'tags', json(tags), 'remarks', json(remarks), 'verified', json(verified), 'stale', json(iif(reason LIKE 'stale:%',"
+    "'tags', json(tags), 'remarks', json(remarks), 'verified', json(verified), 'stale', json(iif(stale != '',"
     " 'true', 'false')), 'over_target', json(iif(status = 'pass' AND over_target, 'true', 'false')), "
 )
-_LINE = "json_object('connection', key, 'check', check_name, 'sizes', json(brief), " + _STALE + ", ".join(
-    [f"'{name}', {name}" for name in _SAME] + [f"'{name}', facts ->> '$.{name}'" for name in ("skew", "slope", "cope")]
+_PIECES = (
+    "'pieces', (SELECT json_group_array(json_object('role', p.value ->> 'role', 'member', p.value ->> 'member',"
+    " 'section', p.value ->> 'section')) FROM json_each(pieces) p), 'relations', json(relations), "
+)
+_LINE = "json_object('connection', key, 'check', check_name, 'sizes', json(brief), " + _PIECES + _STALE + ", ".join(
+    [f"'{name}', {name}" for name in _SAME]
+    + [f"'{name}', pieces ->> '$[0].{name}'" for name in ("skew", "slope")]
+    + ["'cope', facts ->> '$.cope'"]
 ) + ")"  # fmt: skip
 _JOINT = (
     "json_object('joint', joint, 'place', max(place), 'level', max(level), 'elevation', max(elevation), 'connections',"

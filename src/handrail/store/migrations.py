@@ -272,6 +272,35 @@ def _house_maps(database: SqliteDatabase) -> None:
     database.create_tables([models.HouseMap], safe=True)
 
 
+def _pieces(database: SqliteDatabase) -> None:
+    """Connections say which members they have by role, and what they have to do with others; made from the model
+    again."""
+    for name in ("pieces", "relations"):
+        _column(database, "connection", name, "text not null default '[]'")
+    database.execute_sql("update revision set head = ''")
+
+
+def _columns(database: SqliteDatabase) -> None:
+    """What a connection's result is, in columns of its own: why it is stale, how and by what it was made, whether it
+    asks to be looked at."""
+    for name, kind in (
+        ("stale", "text not null default ''"),
+        ("made", "varchar(255) not null default ''"),
+        ("engine", "varchar(255) not null default ''"),
+        ("asks", "integer not null default 0"),
+    ):
+        _column(database, "connection", name, kind)
+    database.execute_sql("update connection set stale = substr(reason, 8) where reason like 'stale: %'")
+    database.execute_sql(
+        "update connection set engine = substr(digest, 1, instr(digest, ':') - 1), made = case when digest like"
+        " '%:stand:%' then 'verified' when digest like '%:size:%' then 'sized' else 'none' end where digest like '%:%'"
+    )
+    asks = "what it was said of has changed, look at it again: "
+    database.execute_sql(
+        "update connection set asks = 1 where status = 'unchecked' and substr(reason, 1, ?) = ?", (len(asks), asks)
+    )
+
+
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _first,
     _places,
@@ -291,6 +320,8 @@ STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _places_beside,
     _living,
     _house_maps,
+    _pieces,
+    _columns,
 )
 
 

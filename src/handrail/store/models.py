@@ -161,7 +161,9 @@ class Connection(Record):
     framing = CharField()
     words = TextField(default="")
     facts = JSONField()
-    at = JSONField(default=dict)  # indices of node, member, end, support, and of the columns at the node
+    pieces = JSONField(default=list)  # the members that meet there, by role, each with its number and ends
+    relations = JSONField(default=list)  # to other connections: kind and name
+    at = JSONField(default=dict)  # its node's number, and what a base or a splice is judged with beside its members
     joint_number = IntegerField(default=0)  # in the order of the model
     member = CharField()
     section = CharField()
@@ -186,7 +188,13 @@ class Connection(Record):
     broken = TextField(default="")  # detailing rules that fail, by name
     remedy = TextField(default="")
     remedies = JSONField(default=list)
-    digest = CharField(default="")
+    stale = TextField(default="")  # why its result does not stand any more; empty where it does, or there is none
+    made = CharField(default="")  # its result: sized by its rule, verified as it stood, or none
+    digest = CharField(default="")  # of all that it rests on
+    engine = CharField(default="")  # the version of the checks that made it
+    asks = BooleanField(
+        default=False
+    )  # elsewhere, and what that was said of has changed: unchecked until somebody looks
     over_target = BooleanField(default=False)  # passes, and is used more than sizing aims at
     overridden = IntegerField(default=0)
     tags = JSONField(default=list)

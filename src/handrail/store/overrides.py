@@ -181,7 +181,7 @@ def _say(row: Override, event: str, words: str, author: str, connection: str = "
 
 @dataclass(frozen=True)
 class Decision:
-    """An override as it is to be kept; `partner` shares it, and loses its own on the same parameter."""
+    """An override as it is to be kept; `partners` share it, and lose their own on the same parameter."""
 
     connection: str
     parameter: str
@@ -191,7 +191,7 @@ class Decision:
     author: str
     before: Any
     after: Any
-    partner: str = ""
+    partners: tuple[str, ...] = ()
     cause: str = ""
     grounds: dict[str, Any] | None = None
 
@@ -199,7 +199,7 @@ class Decision:
 def keep(job: Job, decisions: Sequence[Decision]) -> list[tuple[int, list[int]]]:
     """New overrides: of each its id, and the ids of those that it replaces, which still held on the same parameter. One
     that takes the place of an accepted one names it. Inside the caller's transaction."""
-    keys = {d.connection for d in decisions} | {d.partner for d in decisions if d.partner}
+    keys = {key for d in decisions for key in (d.connection, *d.partners)}
     held = _held(job, keys)
     places = _places(job, {d.connection for d in decisions})
     number = int(rows("SELECT coalesce(max(id), 0) FROM override")[0][0])
@@ -208,7 +208,7 @@ def keep(job: Job, decisions: Sequence[Decision]) -> list[tuple[int, list[int]]]
         number += 1
         own, theirs = (
             held.pop((d.connection, d.parameter), []),
-            held.pop((d.partner, d.parameter), []) if d.partner else [],
+            [old for partner in d.partners for old in held.pop((partner, d.parameter), [])],
         )
         for old in own:
             entries.append(_entry(old, "cleared", "replaced by a new value", d.author))
@@ -427,14 +427,14 @@ def hold_elsewhere(job: int) -> None:
         " o.parameter = 'elsewhere' AND o.state IN ('awaiting', 'accepted') AND o.look != '[]')"
     )
     proxy.execute_sql(
-        "UPDATE connection SET status = 'unchecked', reason = ? || reason, version = version + 1 "
+        "UPDATE connection SET status = 'unchecked', asks = 1, reason = ? || reason, version = version + 1 "
         f"WHERE job_id = ? AND status = 'elsewhere' AND {asks}",
         (ASKS, job),
     )
     proxy.execute_sql(
-        "UPDATE connection SET status = 'elsewhere', reason = substr(reason, ?), version = version + 1 "
-        f"WHERE job_id = ? AND status = 'unchecked' AND substr(reason, 1, ?) = ? AND NOT {asks}",
-        (len(ASKS) + 1, job, len(ASKS), ASKS),
+        "UPDATE connection SET status = 'elsewhere', asks = 0, reason = substr(reason, ?), version = version + 1 "
+        f"WHERE job_id = ? AND asks AND NOT {asks}",
+        (len(ASKS) + 1, job),
     )
 
 

@@ -12,10 +12,11 @@ from typing import Any
 import numpy as np
 
 from handrail.core.building.base_reactions import braced, support_reaction
-from handrail.core.building.framing import Connection, Framing
+from handrail.core.building.framing import Framing
 from handrail.core.building.model import Building, Case, Combination, Foundation, GridLine, Level, Member, NodeForces
 from handrail.core.building.places import level_names, places
 from handrail.core.catalogue import Section
+from handrail.core.joint.connection import Connection, Joined
 
 _PLAIN = (
     "name",
@@ -187,6 +188,28 @@ def with_beside(building: Building, at: dict[str, Any], nodes: dict[int, int]) -
 
 def _foundation(data: dict[str, Any]) -> Foundation:
     return Foundation(**{**data, "edges": tuple(data["edges"])})
+
+
+_MET = ("skew", "slope", "offset", "face", "ends_here")
+
+
+def piece(building: Building, joined: Joined) -> dict[str, Any]:
+    """A member at a connection as it is kept: by role, with its name and its number."""
+    member = building.members[joined.member]
+    own = {"role": joined.role, "member": member.name, "section": member.section, "grade": member.grade}
+    met = {name: getattr(joined, name) for name in _MET}
+    return own | met | {"number": joined.member, "ends": [list(end) for end in joined.ends]}
+
+
+def members_of(kept: dict[str, Any]) -> set[int]:
+    """The numbers of the members that a kept piece is made of."""
+    return {kept["number"], *(m for m, _ in kept["ends"])}
+
+
+def as_piece(kept: dict[str, Any], index: dict[int, int]) -> Joined:
+    """A kept piece in a building of a few members, where `index` has each of their numbers."""
+    ends = tuple((index[m], end) for m, end in kept["ends"])
+    return Joined(kept["role"], index[kept["number"]], ends, **{name: kept[name] for name in _MET})
 
 
 def drawn(building: Building, framing: Framing) -> bytes:

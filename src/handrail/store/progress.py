@@ -16,7 +16,7 @@ _HOW = {
     "unchecked": "sum(status = 'unchecked')",
     "remarks": "sum(status = 'pass' AND remarks != '[]')",
     "over_target": "sum(status = 'pass' AND over_target)",
-    "stale": "sum(reason LIKE 'stale:%')",
+    "stale": "sum(stale != '')",
     "unassigned": "sum(status = 'unassigned')",
     "elsewhere": "sum(status = 'elsewhere')",
     "overridden": "sum(overridden > 0)",

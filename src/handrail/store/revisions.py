@@ -6,6 +6,7 @@ import json
 import secrets
 import zlib
 from collections.abc import Callable, Collection, Mapping
+from dataclasses import asdict
 from functools import lru_cache
 from typing import Any, Protocol
 
@@ -13,14 +14,14 @@ import numpy as np
 
 from handrail.core.building.audit import Audit
 from handrail.core.building.correcting import corrected
-from handrail.core.building.framing import Connection as Framed
 from handrail.core.building.framing import Framing, frame
-from handrail.core.building.joint import without_minus_zero
 from handrail.core.building.model import Building
 from handrail.core.building.nearest import SAME, nearest
 from handrail.core.building.pieces import Pieces
 from handrail.core.building.places import level_names, places
 from handrail.core.errors import InputError
+from handrail.core.joint.connection import Connection as Framed
+from handrail.core.joint.relations import Relation
 from handrail.store import (
     bulk,
     connections,
@@ -33,7 +34,7 @@ from handrail.store import (
     proving,
     team,
 )
-from handrail.store.database import one, proxy, rows, writing
+from handrail.store.database import proxy, rows, writing
 from handrail.store.jobs import move, system_of
 from handrail.store.models import Connection, Job, MemberForces, Revision
 
@@ -48,6 +49,8 @@ _FRAMED = (
     "framing",
     "words",
     "facts",
+    "pieces",
+    "relations",
     "at",
     "member",
     "section",
@@ -58,10 +61,11 @@ _FRAMED = (
     "level",
 )
 
+_MADE_AGAIN = ("pieces", "relations", "facts", "at", "joint_number", "place", "level")
 _AS_IT_STOOD = (  # what is stale already keeps what was known last
     "UPDATE connection SET was = json_object('revision', ?, 'key', key, 'status', status, 'utilisation', utilisation,"
     " 'check', check_name, 'summary', summary, 'standard', standard, 'sizes', json(sizes), 'section', section,"
-    " 'released', released) WHERE job_id = ? AND reason NOT LIKE 'stale:%'"
+    " 'released', released) WHERE job_id = ? AND stale = ''"
 )
 
 
@@ -79,7 +83,7 @@ class Follows(Protocol):
 
 
 Stands = Callable[[Building, Framing, dict[str, dict[str, Any]], dict[str, str], Collection[str], int], Follows]
-_HOW = ("framing", "words", "facts", "at", "support", "support_section")
+_HOW = ("framing", "words", "facts", "pieces", "relations", "at", "support", "support_section")
 
 
 def keep(
@@ -209,7 +213,7 @@ class _Matching:
         stands: Stands | None,
         within: float,
     ) -> None:
-        columns = (Connection.key, Connection.id, Connection.facts, Connection.framing)
+        columns = (Connection.key, Connection.id, Connection.facts, Connection.framing, Connection.relations)
         self.system = system_of(job)
         self.job, self.rows, self.seen, self.number = (
             job,
@@ -218,10 +222,10 @@ class _Matching:
         )  # a next try begins with them as they were
         self.rests = _rests(job) if stands else None
         kept = list(Connection.select(*columns).where(Connection.job == job).tuples())
-        old = {key: (number, facts.get("place"), framing) for key, number, facts, framing in kept}
+        old = {key: (number, facts.get("place"), framing) for key, number, facts, framing, _ in kept}
         self.within, self.was = within, _matched(old, rows, within)  # new key -> old key
         corrected_framing = self._correct(building, framing)
-        self.follows = self._following(building, corrected_framing, {key: facts for key, _, facts, _ in kept}, stands)
+        self.follows = self._following(building, corrected_framing, {key: beside for key, *_, beside in kept}, stands)
         self.ids = {key: number for key, (number, _, _) in old.items()}
         self.gone = sorted(self.ids[key] for key in set(old) - set(self.was.values()))
         again = {"overridden": 0}
@@ -232,16 +236,13 @@ class _Matching:
         self.fresh = bulk.Additions(Connection, ({**row, "job": job.id, "reason": "not run yet"} for row in new))
 
     def _following(
-        self, building: Building, framing: Framing, old: dict[str, dict[str, Any]], stands: Stands | None
+        self, building: Building, framing: Framing, old: dict[str, list[dict[str, str]]], stands: Stands | None
     ) -> Follows | None:
         """What becomes of the results; None where nobody says, or people see other units now."""
         if stands is None or self.system not in ("", building.system):
             return None
-        beside = ("opposed", "across")  # results name who stands there
-        same = {
-            new
-            for new, was in self.was.items()
-            if [self.rows[new]["facts"].get(n) for n in beside] == [old[was].get(n) for n in beside]
+        same = {  # results name whom they are related to
+            new for new, was in self.was.items() if self.rows[new]["relations"] == old[was]
         }
         places = {key: row["facts"]["place"] for key, row in self.rows.items()}
         held: dict[str, dict[str, Any]] = {}
@@ -416,24 +417,18 @@ def _row(building: Building, framing: Framing, c: Framed, number: int) -> dict[s
     support = building.members[c.support] if c.support is not None else None
     ends = [member.node(c.end), member.node(1 - c.end)]
     place = [round(float(v), 1) for v in building.xyz[ends].ravel()]
-    columns = sorted({m for m, _ in building.ends_at[c.node] if framing.pieces.roles[m] == "column"})
     return {
         "key": c.id,
         "joint": building.nodes[c.node],
         "joint_number": number,
         "framing": c.framing,
         "words": c.reason,
-        "facts": c.facts | {"place": place},
+        "facts": {**c.facts, "place": place},
+        "pieces": [packing.piece(building, p) for p in c.pieces],
+        "relations": [asdict(r) for r in c.relations],
         "member": member.name,
         "section": member.section,
-        "at": {
-            "node": c.node,
-            "member": c.member,
-            "end": c.end,
-            "support": c.support,
-            "columns": columns,
-            **packing.beside(building, c),
-        },
+        "at": {"node": c.node, **packing.beside(building, c)},
         "support": support.name if support else "",
         "support_section": support.section if support else "",
         "elevation": float(building.xyz[c.node, 2]),
@@ -521,8 +516,7 @@ def renew(number: int) -> None:
         framing, _ = corrected(building, framing, corrections.standing(revision.job))
         for row in _rows(building, framing):
             here = (Connection.job == revision.job_id) & (Connection.key == row["key"])
-            kept = {name: row[name] for name in ("at", "joint_number", "place", "level", "facts")}
-            Connection.update(**kept).where(here).execute()
+            Connection.update(**{name: row[name] for name in _MADE_AGAIN}).where(here).execute()
         connections.put_in_words_again(revision.job, building.system)
 
 
@@ -533,19 +527,12 @@ def _head(revision: int, token: str) -> Building:
 
 
 def around(revision: Revision, record: Connection) -> tuple[Building, Framing]:
-    """One connection, the one on the other side of its support where there is one, and the members that bear on them
-    (of a base all that meet there, its foundation and reaction): all that its check needs, however large the building.
-    The first connection is the one asked for."""
-    name = record.facts.get("opposed") or record.facts.get("across")
-    other = one(Connection, "WHERE job_id = ? AND key = ?", record.job_id, name) if name else None
-    records = [record, *([other] if other else [])]
+    """One connection, all that it is related to, however far, and the members that bear on them (of a base all that
+    meet there, its foundation and reaction): all that its check needs, however large the building. The first connection
+    is the one asked for."""
+    records = connections.related(record)
     wanted = sorted(
-        {
-            k
-            for r in records
-            for k in (r.at["member"], r.at["support"], *r.at["columns"], *r.at.get("meeting", ()))
-            if k is not None
-        }
+        {k for r in records for k in (*(m for p in r.pieces for m in packing.members_of(p)), *r.at.get("meeting", ()))}
     )
     marks = ", ".join("?" * len(wanted))
     kept = rows(
@@ -561,12 +548,11 @@ def around(revision: Revision, record: Connection) -> tuple[Building, Framing]:
         Framed(
             r.key,
             nodes[r.at["node"]],
-            index[r.at["member"]],
-            r.at["end"],
-            index.get(r.at["support"]),
+            tuple(packing.as_piece(p, index) for p in r.pieces),
             r.framing,
             r.words,
-            without_minus_zero(r.facts),
+            r.facts,
+            tuple(Relation(**of) for of in r.relations),
         )
         for r in records
     )

@@ -35,7 +35,7 @@ def label(
     own = {"person": person, "sequence": sequence}
     said = {name: _word(name, value, empty=True) for name, value in own.items() if value is not None}
     with writing():
-        found = _known(job, keys)
+        found = known(job, keys)
         ready, told = [], []
         for c in found:
             tags = [*(t for t in c.tags if t not in remove), *(t for t in add if t not in c.tags)]
@@ -70,7 +70,7 @@ def comment(job: Job, key: str, words: str, author: str) -> None:
     if not words:
         raise InputError("words: a comment says something")
     with writing():
-        _known(job, [key])
+        known(job, [key])
         events.add(job, [(key, "comment", words)], author)
         move(job.id)
 
@@ -99,32 +99,18 @@ def unreleasable(job: Job, found: Sequence[Connection], under_target: bool) -> d
     return why
 
 
-def release(
-    job: Job, keys: Sequence[str], author: str, word: str, skip: bool, under_target: bool = False
-) -> tuple[int, dict[str, str]]:
-    """Say that connections may be drawn; how many, and why not the others. Raises InputError where one cannot be and
-    they are not to be skipped."""
-    with writing():
-        found = _known(job, keys)
-        why = unreleasable(job, found, under_target)
-        if why and not skip:
-            key, words = next(iter(why.items()))
-            more = f" (and {len(why) - 1} more)" if len(why) > 1 else ""
-            raise InputError(
-                f"{key} cannot be released, {words}{more}; nothing was released: leave them out, or say skip"
-            )
-        ready = [c for c in found if c.key not in why and not c.released]
-        at = now()
-        bulk.update(
-            Connection,
-            ("released", "released_at", "fell"),
-            ((c.id, {"released": author, "released_at": at, "fell": ""}) for c in ready),
-            job.id,
-        )
-        proving.of_releases(job.id, "released", ready, word.strip() or "may be drawn", author, at)
-        events.add(job, [(c.key, "released", word.strip() or "may be drawn") for c in ready], author)
-        move(job.id)
-    return len(ready), why
+def release(job: Job, ready: Sequence[Connection], author: str, word: str) -> None:
+    """Say of connections that they may be drawn. Inside the caller's transaction, which has seen that they may be."""
+    at = now()
+    bulk.update(
+        Connection,
+        ("released", "released_at", "fell"),
+        ((c.id, {"released": author, "released_at": at, "fell": ""}) for c in ready),
+        job.id,
+    )
+    proving.of_releases(job.id, "released", ready, word.strip() or "may be drawn", author, at)
+    events.add(job, [(c.key, "released", word.strip() or "may be drawn") for c in ready], author)
+    move(job.id)
 
 
 def withdraw(job: Job, keys: Sequence[str], author: str, word: str) -> int:
@@ -133,7 +119,7 @@ def withdraw(job: Job, keys: Sequence[str], author: str, word: str) -> int:
     if not word.strip():
         raise InputError("word: say why the release is withdrawn")
     with writing():
-        ready = [c for c in _known(job, keys) if c.released or c.fell]
+        ready = [c for c in known(job, keys) if c.released or c.fell]
         bulk.update(Connection, ("released", "released_at", "fell"), ((c.id, _NOT_RELEASED) for c in ready), job.id)
         proving.of_releases(job.id, "withdrawn", ready, word.strip(), author)
         events.add(job, [(c.key, "withdrawn", word.strip()) for c in ready], author)
@@ -161,7 +147,8 @@ def _word(name: str, value: str, empty: bool = False) -> str:
     return found
 
 
-def _known(job: Job, keys: Sequence[str]) -> list[Connection]:
+def known(job: Job, keys: Sequence[str]) -> list[Connection]:
+    """Connections by their names, each once. Raises InputError where there is none of one."""
     wanted = list(dict.fromkeys(keys))
     found: dict[str, Connection] = {}
     for start in range(0, len(wanted), 500):

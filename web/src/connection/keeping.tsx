@@ -18,7 +18,7 @@ export function Reason({
   const [reason, setReason] = useState("");
   const [both, setBoth] = useState(false);
   const change = useChange(job, data.connection, data.version);
-  const shared = data.parameters.find((p) => p.shared_with)?.shared_with ?? "";
+  const shared = data.parameters.find((p) => p.shared_with?.length)?.shared_with?.join(" and ") ?? "";
   const submit = (event: FormEvent) => {
     event.preventDefault();
     change.mutate({ ...wanted, reason, both }, { onSuccess: done });

@@ -19,7 +19,7 @@ export function Reframe({ job, data }: { job: string; data: Connection }) {
     unit: "",
     formula: "",
     source: "the model",
-    shared_with: "",
+    shared_with: [],
   };
   const asked: Parameter[] = [
     {

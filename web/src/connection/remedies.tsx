@@ -57,7 +57,9 @@ function PutForward({ job, data, remedy }: { job: string; data: Connection; reme
   const [why, setWhy] = useState(NO_REASON);
   const [both, setBoth] = useState(false);
   const change = useChange(job, data.connection, data.version);
-  const shared = data.parameters.find((p) => p.name in remedy.changes && p.shared_with)?.shared_with;
+  const shared = data.parameters
+    .find((p) => p.name in remedy.changes && p.shared_with?.length)
+    ?.shared_with?.join(" and ");
   return (
     <Frame
       trigger="put forward"

@@ -41,6 +41,18 @@ export function columnsFor(system: System): ColumnDef<Row>[] {
     },
     { accessorKey: "joint", header: "Joint", size: 56 },
     {
+      id: "pieces",
+      header: "Pieces",
+      size: 240,
+      accessorFn: (row) => row.pieces.map((p) => `${p.role} ${p.section} ${p.member}`).join("; "),
+    },
+    {
+      id: "beside",
+      header: "Opposite",
+      size: 90,
+      accessorFn: (row) => [...new Set(row.relations.map((r) => r.other))].join(", "),
+    },
+    {
       accessorKey: "place",
       header: "Place",
       size: 140,

@@ -57,7 +57,7 @@ function Form({
   const [both, setBoth] = useState(false);
   const [hold, setHold] = useState(false);
   const climbed = parameter.name !== "standard" && data.parameters.some((p) => p.source.startsWith("rung"));
-  const shared = parameter.shared_with ?? "";
+  const shared = (parameter.shared_with ?? []).join(" and ");
   const [version] = useState(data.version); // what the person saw: a change by somebody else meanwhile is told, not run over
   const refresh = useRefresh(job);
   useEffect(() => {

@@ -7,10 +7,11 @@ from collections import defaultdict
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from handrail.core.building.framing import CONDITIONS, STRAIGHT, Framing, at_column, crosses, opposed
-from handrail.core.building.joint import AT_COLUMN, Connection, Joint
+from handrail.core.building.framing import CONDITIONS, STRAIGHT, Framing, at_column, crosses, related
+from handrail.core.building.joint import AT_COLUMN, Joint
 from handrail.core.building.model import Building
 from handrail.core.building.pieces import End, outward
+from handrail.core.joint.connection import Connection
 
 # framing condition -> (role of the end, role of what supports it; empty: nothing does)
 MEETS = {
@@ -67,8 +68,8 @@ def corrected(
             if why:
                 misfits[c.id] = why
             c = found
-        at[c.node].append(replace(c, facts=c.facts | {"opposed": "", "across": ""}))
-    own = {c.id: c for some in at.values() for c in opposed(building, framing.pieces, some)}
+        at[c.node].append(c)
+    own = {c.id: c for some in at.values() for c in related(building, framing.pieces, some)}
     return replace(framing, connections=tuple(own.get(c.id, c) for c in framing.connections)), misfits
 
 

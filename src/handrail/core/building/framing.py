@@ -7,11 +7,13 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from handrail.core.building.joint import SHEAR_ENDS, Connection, Joint
+from handrail.core.building.joint import SHEAR_ENDS, Joint
 from handrail.core.building.model import Building
 from handrail.core.building.pieces import End, Pieces, find_pieces, hinged, outward
+from handrail.core.joint.connection import Connection
+from handrail.core.joint.relations import OPPOSITE, SHARES, Relation
 
-__all__ = ["CONDITIONS", "SHEAR_ENDS", "Connection", "Framing", "frame"]
+__all__ = ["CONDITIONS", "SHEAR_ENDS", "Framing", "frame"]
 
 CONDITIONS = (
     *SHEAR_ENDS, "beam_over_column", "beam_splice", "column_splice", "column_base", "brace_at_corner", "brace_at_beam",
@@ -19,7 +21,8 @@ CONDITIONS = (
     "rafter_to_rafter", "unrecognised",
 )  # fmt: skip
 STRAIGHT = np.cos(np.radians(5.0))
-OPPOSITE = np.cos(np.radians(10.0))
+OPPOSED = np.cos(np.radians(10.0))
+ONE_WEB = ("beam_to_girder", "beam_to_column_web")  # whose bolts go through what supports them
 RAFTER = 5.0  # degrees
 
 
@@ -40,7 +43,7 @@ def frame(building: Building) -> Framing:
     for node in building.ends_at:
         joint = Joint(building, pieces, node, without)
         own = [*_columns(joint), *_beams(joint), *_braces(joint)]
-        found.extend(opposed(building, pieces, own))
+        found.extend(related(building, pieces, own))
         if len(joint.through_beams) > 1 and not joint.through_columns:
             names = " and ".join(joint.name(m) for m in joint.through_beams)
             without.append(
@@ -244,22 +247,22 @@ def _braces(joint: Joint) -> Iterator[Connection]:
             )
 
 
-def opposed(building: Building, pieces: Pieces, found: list[Connection]) -> list[Connection]:
-    """Mark beams that face each other through one web, or across one column."""
+def related(building: Building, pieces: Pieces, found: list[Connection]) -> list[Connection]:
+    """The connections of one node with the relations that they stand in: beams that face each other across one column,
+    or through one web, where the same bolts may hold both."""
     beams = [c for c in found if c.framing in SHEAR_ENDS or c.framing.startswith("moment_to_column")]
     other: dict[str, str] = {}
     for k, a in enumerate(beams):
         for b in beams[k + 1 :]:
             across = outward(building, (a.member, a.end)) @ outward(building, (b.member, b.end))
-            if _same(pieces, a.support, b.support) and across < -OPPOSITE:
+            if _same(pieces, a.support, b.support) and across < -OPPOSED:
                 other.setdefault(a.id, b.id)
                 other.setdefault(b.id, a.id)
-    shared = ("beam_to_girder", "beam_to_column_web")
     return [
-        (
-            replace(c, facts=c.facts | {"opposed" if c.framing in shared else "across": other[c.id]})
+        c.with_relations(
+            tuple(Relation(kind, other[c.id]) for kind in (OPPOSITE, SHARES)[: 1 + (c.framing in ONE_WEB)])
             if c.id in other
-            else c
+            else ()
         )
         for c in found
     ]

@@ -1,5 +1,5 @@
-"""One node while it is being framed: what runs through and what ends there, and the facts of a connection however it
-was decided."""
+"""One node while it is being framed: what runs through and what ends there, and a connection's pieces and facts however
+it was decided."""
 
 from __future__ import annotations
 
@@ -13,6 +13,7 @@ from handrail.core.building.floors import above_floor, clear, first_storey, stor
 from handrail.core.building.model import ENDS, Building
 from handrail.core.building.pieces import End, Pieces, hinged, outward
 from handrail.core.catalogue import Section
+from handrail.core.joint.connection import SUPPORT, SUPPORTED, Connection, Joined
 from handrail.core.parts.cope import copes_needed
 
 SHEAR_ENDS = ("beam_to_column_flange", "beam_to_column_web", "beam_to_hollow_column", "beam_to_girder")
@@ -25,26 +26,6 @@ AT_COLUMN = (
     "moment_to_column_web",
     "column_to_rafter",
 )
-
-
-@dataclass(frozen=True)
-class Connection:
-    """One fastening: the end it belongs to, what holds it, the condition, its facts and why.
-
-    Facts: `skew` and `slope` in degrees, to a tenth (slope + where the member rises away), `top_offset` mm, `cope`
-    none/top/bottom/both, `released`, `opposed` the id of the connection on the other side of a shared web or empty,
-    `across` the same across a column's flanges or a hollow column, `face` of a hollow rectangle (long, short),
-    `support_end` where the column ends at the joint, `support_type` at bases, `above_floor`, `storey` and `clear` mm of
-    column splices, None where not known."""
-
-    id: str
-    node: int
-    member: int
-    end: int
-    support: int | None
-    framing: str
-    reason: str
-    facts: dict[str, Any] = field(default_factory=dict)
 
 
 @dataclass
@@ -93,58 +74,54 @@ class Joint:
         return None
 
     def connection(self, end: End, support: int | None, framing: str, reason: str) -> Connection:
-        """The connection of an end that is framed so, with the facts that go with it."""
+        """The connection of an end that is framed so: its pieces, and the facts that go with it."""
         member = self.building.members[end[0]]
         rise = float(np.degrees(np.arcsin(np.clip(self.way(end)[2], -1.0, 1.0))))
-        common = {
-            "skew": 0.0,
-            "slope": round(rise, TENTH) if self.pieces.roles[end[0]] == "beam" else 0.0,
-            "top_offset": 0.0,
-            "cope": "none",
-            "released": hinged(member, end[1]),
-            "opposed": "",
-            "across": "",
-            "support_end": False,
-            "face": "",
-        }
-        more = _FACTS[framing](self, end, support, framing) if framing in _FACTS else {}
-        return Connection(
-            f"{member.name}.{ENDS[end[1]]}",
-            self.node,
-            end[0],
-            end[1],
-            support,
-            framing,
-            reason,
-            without_minus_zero(common | more),
-        )
+        slope = round(rise, TENTH) + 0.0 if self.pieces.roles[end[0]] == "beam" else 0.0  # -0 is written otherwise
+        met = _MET[framing](self, end, support, framing) if framing in _MET else Met()
+        pieces = [Joined(SUPPORTED, end[0], (end,), met.skew, slope, met.offset, met.face)]
+        if support is not None:
+            pieces.append(Joined(SUPPORT, support, self._ends_of(support), ends_here=met.support_ends))
+        facts = {"cope": "none", "released": hinged(member, end[1])} | met.facts
+        return Connection(self.id_of(end), self.node, tuple(pieces), framing, reason, facts)
+
+    def _ends_of(self, support: int) -> tuple[End, ...]:
+        """The ends here of what supports others: of a column all of its elements', above and below."""
+        kind = self.pieces.roles[support]
+        ends = self.building.ends_at[self.node]
+        return tuple(e for e in ends if self.pieces.roles[e[0]] == kind and (kind == "column" or e[0] == support))
 
     def id_of(self, end: End) -> str:
         return f"{self.building.members[end[0]].name}.{ENDS[end[1]]}"
 
 
-def without_minus_zero(facts: dict[str, Any]) -> dict[str, Any]:
-    """Facts in which nothing has a sign: 0 and -0 are equal and are written differently, so that what rests on one
-    would not on the other."""
-    return {name: value + 0.0 if isinstance(value, float) else value for name, value in facts.items()}
+@dataclass(frozen=True)
+class Met:
+    """How an end meets what supports it, as `Joined` has it, and facts."""
+
+    skew: float = 0.0
+    offset: float = 0.0
+    face: str = ""
+    support_ends: bool = False
+    facts: dict[str, Any] = field(default_factory=dict)
 
 
-def _at_column(joint: Joint, end: End, support: int | None, framing: str) -> dict[str, Any]:
+def _at_column(joint: Joint, end: End, support: int | None, framing: str) -> Met:
     """Skew against the face that is met, which face of a hollow rectangle, and whether the column ends there."""
     assert support is not None
     section, way, axes = joint.section(support), joint.way(end), joint.building.axes[support]
     along_web, across = abs(float(way @ axes[1])), abs(float(way @ axes[2]))
-    found: dict[str, Any] = {"support_end": not joint.through_columns and not (joint.tops and joint.feet)}
+    ends, face = not joint.through_columns and not (joint.tops and joint.feet), ""
     if section is not None and section.hollow:
-        found["face"] = _face(section, along_web >= across)
+        face = _face(section, along_web >= across)
         if section.family != "HSS_RECT":
-            return found
+            return Met(face=face, support_ends=ends)
     square, aside = max(along_web, across), min(along_web, across)
     if framing.endswith("_flange"):
         square, aside = along_web, across
     elif framing.endswith("_web"):
         square, aside = across, along_web
-    return found | {"skew": round(float(np.degrees(np.arctan2(aside, square))), TENTH)}
+    return Met(round(float(np.degrees(np.arctan2(aside, square))), TENTH), face=face, support_ends=ends)
 
 
 def _face(section: Section, along_depth: bool) -> str:
@@ -155,7 +132,7 @@ def _face(section: Section, along_depth: bool) -> str:
     return "long" if width == max(section.bf, section.d) else "short"
 
 
-def _at_girder(joint: Joint, end: End, support: int | None, framing: str) -> dict[str, Any]:
+def _at_girder(joint: Joint, end: End, support: int | None, framing: str) -> Met:
     """Skew in plan against the girder's web, how far its top is over or under the girder's, and the cope that this
     needs."""
     assert support is not None
@@ -164,31 +141,24 @@ def _at_girder(joint: Joint, end: End, support: int | None, framing: str) -> dic
     skew = float(np.degrees(np.arcsin(min(1.0, abs(float(flat @ joint.pieces.straight[support]))))))
     offset = building.members[end[0]].top_offset - building.members[support].top_offset
     own, other = joint.section(end[0]), joint.section(support)
-    return {
-        "skew": round(skew, TENTH),
-        "top_offset": offset,
-        "cope": copes_needed(own, other, offset) if own and other else "none",
-        "support_end": support not in joint.through_beams,
-    }
+    cope = copes_needed(own, other, offset) if own and other else "none"
+    runs_on = support in joint.through_beams
+    return Met(round(skew, TENTH), offset + 0.0, support_ends=not runs_on, facts={"cope": cope})
 
 
-def _at_base(joint: Joint, end: End, support: int | None, framing: str) -> dict[str, Any]:
+def _at_base(joint: Joint, end: End, support: int | None, framing: str) -> Met:
     held = joint.building.supports[joint.node]
-    return {
-        "support_type": "fixed" if held[3] and held[4] else "pinned",
-        "storey": first_storey(joint.building, joint.node),
-    }
+    fixity = "fixed" if held[3] and held[4] else "pinned"
+    return Met(facts={"support_type": fixity, "storey": first_storey(joint.building, joint.node)})
 
 
-def _at_splice(joint: Joint, end: End, support: int | None, framing: str) -> dict[str, Any]:
-    return {
-        "above_floor": above_floor(joint.building, joint.node),
-        "storey": storey(joint.building, joint.node),
-        "clear": clear(joint.building, joint.node),
-    }
+def _at_splice(joint: Joint, end: End, support: int | None, framing: str) -> Met:
+    building, node = joint.building, joint.node
+    heights = {"above_floor": above_floor(building, node), "storey": storey(building, node)}
+    return Met(facts=heights | {"clear": clear(building, node)})
 
 
-_FACTS: dict[str, Callable[[Joint, End, int | None, str], dict[str, Any]]] = {
+_MET: dict[str, Callable[[Joint, End, int | None, str], Met]] = {
     **dict.fromkeys(AT_COLUMN, _at_column),
     "beam_to_girder": _at_girder,
     "column_base": _at_base,

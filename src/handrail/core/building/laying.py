@@ -11,9 +11,11 @@ from typing import Any
 import numpy as np
 
 from handrail.core.building.end_actions import end_axes
-from handrail.core.building.framing import Connection, Framing
+from handrail.core.building.framing import Framing
 from handrail.core.building.model import Building
 from handrail.core.building.pieces import End
+from handrail.core.joint.connection import Connection
+from handrail.core.joint.relations import SHARES
 
 TURN = 2.0  # degrees that directions may differ by and be alike
 ASIDE = 0.385  # of a step
@@ -68,8 +70,8 @@ class Ends:
         building, member = self.building, self.building.members[end[0]]
         own: Facts = ("", 0, False)
         if connection:
-            facts = connection.facts
-            own = (connection.framing, round(facts.get("top_offset", 0.0) / OFFSET), bool(facts.get("opposed")))
+            step = round(connection.supported.offset / OFFSET)
+            own = (connection.framing, step, bool(connection.others(SHARES)))
         below = building.foundations.get(node)
         stands = (
             tuple(building.supports.get(node, ())),

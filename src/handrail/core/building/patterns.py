@@ -10,9 +10,10 @@ from typing import Any
 
 import numpy as np
 
-from handrail.core.building.framing import Connection, Framing
+from handrail.core.building.framing import Framing
 from handrail.core.building.laying import ASKEW, Ends, Laid, Place
 from handrail.core.building.model import Building
+from handrail.core.joint.connection import Connection
 
 MIRRORED = np.array(
     [1.0, 1.0, -1.0, 1.0, -1.0, -1.0]

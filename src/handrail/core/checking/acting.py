@@ -8,13 +8,15 @@ from functools import cached_property
 
 import numpy as np
 
-from handrail.core.actions import COMPONENTS, Actions
+from handrail.core.actions import COMPONENTS, Actions, Forces
 from handrail.core.building.base_reactions import braced, foot_forces
 from handrail.core.building.combining import BY_STRENGTH, Chosen, CombinationSet, strength_set
 from handrail.core.building.end_actions import end_actions
-from handrail.core.building.framing import Connection
 from handrail.core.building.model import Building, Member
+from handrail.core.building.pieces import End
 from handrail.core.catalogue.lateral import SHAKEN, strongest
+from handrail.core.joint.connection import Connection
+from handrail.core.joint.relations import OPPOSITE
 
 SHARE, LITTLE = 0.2, 1.0  # of a combination's action; N, N*mm: a sum's rest
 
@@ -35,7 +37,7 @@ class Acting:
     )  # connection -> actions in place of the model's, in every combination
 
     def __post_init__(self) -> None:
-        self._columns: dict[tuple[int, tuple[tuple[int, int], ...]], np.ndarray] = {}
+        self._columns: dict[tuple[End, ...], np.ndarray] = {}
 
     @cached_property
     def strength(self) -> CombinationSet:
@@ -133,12 +135,10 @@ class Acting:
         )
 
     @cached_property
-    def _other(self) -> np.ndarray:
-        """(connections,) index of the beam opposite; -1 where there is none."""
+    def _opposite(self) -> np.ndarray:
+        """(connections,) index of the connection whose beam stands opposite; -1 where there is none."""
         index = {c.id: k for k, c in enumerate(self.connections)}
-        return np.array(
-            [index.get(c.facts.get("opposed") or c.facts.get("across", ""), -1) for c in self.connections], int
-        )
+        return np.array([next((index[o] for o in c.others(OPPOSITE) if o in index), -1) for c in self.connections], int)
 
     def _counted(self, found: np.ndarray, collector: np.ndarray) -> np.ndarray:
         """(k, combinations, ...) as it is; where not `collector`, the first strength combination stands for each of
@@ -158,9 +158,8 @@ class Acting:
     @cached_property
     def _on_support(self) -> np.ndarray:
         """(connections, combinations, 6) with N and V turned to the support's axes: normal to its face and along it."""
-        skew, slope = (
-            np.radians([c.facts.get(name, 0.0) for c in self.connections])[:, None] for name in ("skew", "slope")
-        )
+        met = [c.supported for c in self.connections]
+        skew, slope = np.radians([[p.skew for p in met], [p.slope for p in met]])[..., None]
         found = self._formed.copy()
         N, V = self._formed[..., 0], self._formed[..., 1]
         found[..., 0] = (N * np.cos(slope) + V * np.sin(slope)) * np.cos(skew)
@@ -171,30 +170,34 @@ class Acting:
         """(k, combinations, 6) of the connections `indices`."""
         return self.all[indices]
 
-    def opposed(self, indices: np.ndarray) -> np.ndarray | None:
+    def others(self, indices: np.ndarray) -> dict[str, Forces]:
+        """By role, the forces (k, combinations) of the other pieces at the connections `indices` that they are judged
+        with: of the beams opposite and of the hollow columns that they stand on."""
+        found = {"opposite": self._of_opposite(indices), "support": self._of_support(indices)}
+        return {role: forces for role, forces in found.items() if forces is not None}
+
+    def _of_opposite(self, indices: np.ndarray) -> Forces | None:
         """What the beams opposite do to the shared support, zero where there is none; None where none has any."""
-        other = self._other[indices]
+        other = self._opposite[indices]
         if (other < 0).all():
             return None
         found = self._counted(self._on_support[other], self.collector[indices])
-        return np.where((other >= 0)[:, None, None], found, 0.0)
+        table = np.where((other >= 0)[:, None, None], found, 0.0)
+        return Forces(N=table[..., 0], V=table[..., 1])
 
-    def support(self, indices: np.ndarray) -> np.ndarray | float:
-        """(k, combinations) axial force, N (+ tension), of the hollow columns that `indices` stand on, its moments
-        added as the compression that they make at the corner; NaN where no forces are known, one NaN where none stands
-        on such a column."""
+    def _of_support(self, indices: np.ndarray) -> Forces | None:
+        """The axial force, N (+ tension), of hollow columns, their moments added as the compression that they make at
+        the corner; NaN where no forces are known, None where none stands on such a column."""
         if not any(self.connections[k].framing == "beam_to_hollow_column" for k in indices):
-            return float("nan")
+            return None
         found = np.stack([self._column(int(k)) for k in indices])
-        return self._counted(found, self.collector[indices])
+        return Forces(N=self._counted(found, self.collector[indices]))
 
     def _column(self, index: int) -> np.ndarray:
         """(combinations,) of one column at the joint: the most compressed of its elements above and below."""
-        connection = self.connections[index]
-        ends = [e for e in self.building.ends_at[connection.node] if self.roles[e[0]] == "column"]
-        key = (connection.node, tuple(ends))
+        key = _ends_of_column(self.connections[index])
         if key not in self._columns:
-            members, at = (np.array(v, int) for v in zip(*ends, strict=True))
+            members, at = (np.array(v, int) for v in zip(*key, strict=True))
             sets = (self.strength, self.overstrength) if self.names else (self.strength,)
             forces = np.concatenate([end_actions(self.building, found, members, at) for found in sets], axis=1)
             self._columns[key] = np.stack([self._squeezed(m, f) for m, f in zip(members, forces, strict=True)]).min(
@@ -219,23 +222,17 @@ class Acting:
     def rests_on(self, index: int) -> bytes:
         """What came in that acts on one connection: the forces of its end, of the beam opposite, of a hollow column's
         ends, each with what turns them into actions. The same whichever other connections are looked at with it."""
-        connection, other = self.connections[index], int(self._other[index])
-        ends = [(connection.member, connection.end)]
-        if other >= 0:
-            ends.append((self.connections[other].member, self.connections[other].end))
-        hollow = connection.framing == "beam_to_hollow_column"
-        if hollow:
-            ends += sorted(
-                (e for e in self.building.ends_at[connection.node] if self.roles[e[0]] == "column"), key=self._name
-            )
-        facts = self.connections[other].facts if other >= 0 else {}
-        turned = [bool(self._rolled_over[m]) for m, _ in ends], facts.get("skew"), facts.get("slope")
-        columns = [self.building.section(self.building.members[m].section) for m, _ in ends] if hollow else []
+        connection, other = self.connections[index], int(self._opposite[index])
+        opposite = self.connections[other].supported if other >= 0 else None
+        columns = sorted(_ends_of_column(connection), key=self._name)
+        ends = [*connection.supported.ends, *(opposite.ends if opposite else ()), *columns]
+        turned = [bool(self._rolled_over[m]) for m, _ in ends], *((opposite.skew, opposite.slope) if opposite else ())
+        sections = [self.building.section(self.building.members[m].section) for m, _ in ends] if columns else []
         forces = b"".join(self.building.forces[m, self._by_name, end].tobytes() for m, end in ends)
         if index in self._on_braced_base:
             forces += foot_forces(self.building, connection.member, connection.end)[self._by_name].tobytes()
         said = [sorted(self.stated[k].items()) for k in (index, other) if k in self.stated]
-        return forces + repr((turned, columns, bool(self.collector[index]), *said)).encode()
+        return forces + repr((turned, sections, bool(self.collector[index]), *said)).encode()
 
     def _name(self, end: tuple[int, int]) -> tuple[str, int]:
         return self.building.members[end[0]].name, end[1]
@@ -263,7 +260,7 @@ class Acting:
         column's own force."""
         if len(indices) and self.connections[indices[0]].framing in ("column_base", "column_splice"):
             return self._of_columns(indices)
-        return Actions.of(self.all[indices], self.names, self.opposed(indices), self.support(indices), self.sets)
+        return Actions.of(self.all[indices], self.names, self.others(indices), self.sets)
 
     def _of_columns(self, indices: np.ndarray) -> Actions:
         """Of bases or column splices, all or none of the lateral system: only what they are judged by, with which of it
@@ -285,6 +282,12 @@ class Acting:
             sets=tuple((by, name) for of, by, name in sets for _ in of.names),
             seismic=tuple(s for of, _, _ in sets for s in of.seismic),
         )
+
+
+def _ends_of_column(connection: Connection) -> tuple[End, ...]:
+    """The (member, end) at the joint of the elements of a hollow column that a beam is fastened to; none of others."""
+    support = connection.carrier
+    return support.ends if support and connection.framing == "beam_to_hollow_column" else ()
 
 
 def _asks(whole: np.ndarray, quake: np.ndarray) -> bool:

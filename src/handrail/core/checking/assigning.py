@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
 
 from handrail.core.building.base_reactions import braced
-from handrail.core.building.framing import SHEAR_ENDS, Connection
+from handrail.core.building.framing import SHEAR_ENDS
 from handrail.core.building.model import Building
 from handrail.core.catalogue import Steel, grades_fit
 from handrail.core.checking.acting import Acting, kind, lateral
@@ -17,9 +17,11 @@ from handrail.core.checking.doubts import Doubts
 from handrail.core.checking.facts import Facts, Labels
 from handrail.core.checking.foundations import foundation_problem, under
 from handrail.core.codes.family import Code
+from handrail.core.joint.connection import Connection, Joined
+from handrail.core.joint.relations import SHARES
+from handrail.core.joint.situation import Piece, Situation
 from handrail.core.rulebook import Rule, Rulebook, chosen
 from handrail.core.standards import STANDARDS
-from handrail.core.standards.situation import Situation
 
 NO_RULE = "no rule takes it"
 STANDARD = "standard"  # an override of this name chooses the standard
@@ -162,112 +164,61 @@ def unknown(building: Building, connection: Connection) -> str:
 
 def _alike(building: Building, connection: Connection) -> tuple[Any, ...]:
     """What the situation of a connection is made of."""
-    member, support, facts = (
-        building.members[connection.member],
-        building.members[connection.support or 0],
-        connection.facts,
-    )
-    if connection.framing == "column_base":
-        return (
-            connection.framing,
-            member.section,
-            member.grade,
-            under(building, connection),
-            *_base_facts(building, connection).items(),
-        )
-    if connection.framing.endswith("_splice"):
-        return (
-            connection.framing,
-            member.section,
-            member.grade,
-            support.section,
-            support.grade,
-            *_splice_facts(building, connection).items(),
-        )
-    stands = (
-        facts["skew"],
-        facts["slope"],
-        facts["top_offset"],
-        facts["opposed"] or facts.get("across"),
-        facts.get("support_end"),
-        facts.get("face"),
-    )
-    return (
-        connection.framing,
-        member.section,
-        member.grade,
-        support.section,
-        support.grade,
-        *stands[:3],
-        bool(stands[3]),
-        *stands[4:],
-        kind(building, connection),
-        member.detailed,
-    )
+    members = [building.members[p.member] for p in connection.pieces]
+    met = [(p.skew, p.slope, p.offset, p.face, p.ends_here) for p in _in_line(connection)]
+    pieces = [(m.section, m.grade, *how) for m, how in zip(members, met, strict=True)]
+    return (connection.framing, *pieces, _kinds(connection), *_of_framing(building, connection).values())
 
 
 def situation_of(building: Building, connection: Connection, code: Code, quaking: bool = False) -> Situation:
     """The situation of a connection of which nothing is `unknown`; of a base whether its anchors take more than a fifth
     by an earthquake."""
-    if connection.framing == "column_base":
-        steel = _steel(building, connection.member)
-        return Situation(
-            connection.framing,
-            steel,
-            foundation=under(building, connection),
-            quaking=quaking,
-            code=code,
-            **_base_facts(building, connection),
+    pieces = tuple(
+        Piece(
+            p.role,
+            _steel(building, p.member),
+            skew=round(float(np.radians(p.skew)), 5),
+            slope=round(float(np.radians(p.slope)), 5),
+            offset=round(p.offset, 3),
+            face=p.face,
+            ends_here=p.ends_here,
         )
-    assert connection.support is not None
-    if connection.framing.endswith("_splice"):
-        return Situation(
-            connection.framing,
-            _steel(building, connection.member),
-            _steel(building, connection.support),
-            code=code,
-            **_splice_facts(building, connection),
-        )
-    facts = connection.facts
-    return Situation(
-        connection.framing,
-        _steel(building, connection.member),
-        _steel(building, connection.support),
-        skew=round(float(np.radians(facts["skew"])), 5),
-        slope=round(float(np.radians(facts["slope"])), 5),
-        top_offset=round(facts["top_offset"], 3),
-        opposed=bool(facts["opposed"] or facts.get("across")),
-        support_end=bool(facts.get("support_end")),
-        face=facts.get("face", ""),
-        lateral=kind(building, connection),
-        detailed=building.members[connection.member].detailed,
-        category=building.category,
-        code=code,
+        for p in _in_line(connection)
     )
+    facts = _of_framing(building, connection)
+    return Situation(connection.framing, pieces, _kinds(connection), quaking=quaking, code=code, **facts)
 
 
-def _base_facts(building: Building, connection: Connection) -> dict[str, Any]:
-    """Of a base: whether it is of the lateral system, what it was modelled as, whether braces land on it."""
-    return {
-        "seismic": lateral(building, connection),
-        "fixity": connection.facts.get("support_type", ""),
-        "braced": braced(building, connection.node),
-        "lateral": kind(building, connection),
-        "category": building.category,
-        "storey": connection.facts.get("storey"),
-    }
+def _in_line(connection: Connection) -> tuple[Joined, ...]:
+    """The pieces as they meet each other: those of a splice are in one line, however that slopes."""
+    if not connection.framing.endswith("_splice"):
+        return connection.pieces
+    return tuple(replace(p, slope=0.0) for p in connection.pieces)
 
 
-def _splice_facts(building: Building, connection: Connection) -> dict[str, Any]:
-    """Of a column's splice: whether it is of the lateral system, and where it stands between the floors."""
-    if connection.framing != "column_splice":
+def _kinds(connection: Connection) -> tuple[str, ...]:
+    """The kinds of relations that a connection's geometry depends on: not whether bolts may be shared."""
+    return tuple(dict.fromkeys(r.kind for r in connection.relations if r.kind != SHARES))
+
+
+def _of_framing(building: Building, connection: Connection) -> dict[str, Any]:
+    """What else of a situation its framing condition asks for: what a base stands on, was modelled as, and whether
+    braces land on it; where a column's splice stands between the floors; the lateral system."""
+    if connection.framing == "beam_splice":
         return {}
-    return {
-        "seismic": lateral(building, connection),
-        "lateral": kind(building, connection),
-        "category": building.category,
-        **{name: connection.facts.get(name) for name in ("above_floor", "storey", "clear")},
-    }
+    found: dict[str, Any] = {"lateral": kind(building, connection), "category": building.category}
+    if connection.framing == "column_base":
+        return found | {
+            "foundation": under(building, connection),
+            "seismic": lateral(building, connection),
+            "fixity": connection.facts.get("support_type", ""),
+            "braced": braced(building, connection.node),
+            "storey": connection.facts.get("storey"),
+        }
+    if connection.framing == "column_splice":
+        heights = {name: connection.facts.get(name) for name in ("above_floor", "storey", "clear")}
+        return found | heights | {"seismic": lateral(building, connection)}
+    return found | {"detailed": building.members[connection.member].detailed}
 
 
 def _steel(building: Building, index: int) -> Steel:

@@ -15,12 +15,12 @@ from handrail.core.checking.remedy import Judged
 from handrail.core.checking.result import CEILING, broken_rule, one_cause, over_strength, share
 from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
+from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import LimitState, Peaks
 from handrail.core.quantities.words import all_said, said
 from handrail.core.remark import Remark
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.formulas import formula
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized, Sizes
 from handrail.core.standards.standard import Examined
 
@@ -48,7 +48,7 @@ class Family:
         tied = {name: tuple(axis for axis, moved in sets.items() if moved & asked) for name, asked in asks.items()}
         return {
             what: tuple(axis for name in axes for axis in tied.get(name, (name,)))
-            for what, axes in STANDARDS[self.standard].steps.items()
+            for what, axes in STANDARDS[self.standard].changing.steps.items()
         }
 
 
@@ -391,7 +391,8 @@ def _missing(family: Family, actions: Actions) -> tuple[np.ndarray, np.ndarray]:
     own = np.logical_or.reduce([np.isnan(getattr(actions, name)).any(axis=1) for name in COMPONENTS])
     if not family.situation.opposed:
         return own, np.zeros_like(own)
-    return own, np.isnan(np.broadcast_to(actions.V_opposed + actions.N_opposed, actions.V.shape)).any(axis=1)
+    across = actions.opposite()
+    return own, np.isnan(across.along + across.normal).any(axis=1)
 
 
 def _taken(actions: Actions, left: np.ndarray) -> Actions:

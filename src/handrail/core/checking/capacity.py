@@ -20,12 +20,12 @@ from handrail.core.checking.sweep import read_asked
 from handrail.core.codes import code
 from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
+from handrail.core.joint.situation import Situation
 from handrail.core.quantities.shown import show
 from handrail.core.quantities.units import SHOWN, parse
 from handrail.core.quantities.words import said
 from handrail.core.rulebook.ladders import spread
 from handrail.core.standards import Standard, standard
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized, Sizes
 
 KEYS = (
@@ -151,7 +151,9 @@ def capacities(asked: Asked) -> list[Holds]:
     """Every candidate on every section. Raises InputError where there are too many."""
     found: list[Holds] = []
     for beam in asked.beams:
-        situation = Situation(asked.framing, beam, asked.support, skew=asked.skew, slope=asked.slope, code=asked.code)
+        situation = Situation.of(
+            asked.framing, beam, asked.support, skew=asked.skew, slope=asked.slope, code=asked.code
+        )
         for rung in _candidates(asked, situation):
             if len(found) >= MOST_ROWS:
                 raise InputError(f"there are more than {MOST_ROWS} rows; ask for fewer sections or values")
@@ -168,7 +170,7 @@ def _candidates(asked: Asked, situation: Situation) -> Sequence[Sizes]:
         return [{}]
     return [
         {n: Sized(v, "rung") for n, v in rung.items()}
-        for rung in asked.standard.ladder(situation, start, frozenset(asked.given))
+        for rung in asked.standard.changing.ladder(situation, start, frozenset(asked.given))
     ]
 
 

@@ -9,11 +9,11 @@ import numpy as np
 from handrail.core.actions import Actions
 from handrail.core.checking.result import Check, Result
 from handrail.core.codes.family import Code
+from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import LimitState, ratio
 from handrail.core.quantities.lines import NULL, Trace
 from handrail.core.quantities.units import show
 from handrail.core.standards import Standard
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized, Sizes
 from handrail.core.standards.standard import Examined
 
@@ -71,7 +71,8 @@ def without_forces(situation: Situation, actions: Actions) -> list[str]:
     """Why no forces can be judged; empty where they are all there."""
     if actions.V.size == 0:
         return [NO_FORCES]
-    if situation.opposed and (np.isnan(actions.V_opposed) | np.isnan(actions.N_opposed)).any():
+    across = actions.opposite()
+    if situation.opposed and (np.isnan(across.along) | np.isnan(across.normal)).any():
         return [NO_OPPOSED]
     if (
         (situation.seismic or situation.quaking)

@@ -9,11 +9,12 @@ from dataclasses import dataclass, field
 
 from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.batch import Family, Outcome
+from handrail.core.checking.digests import grounds as grounds_of
 from handrail.core.checking.plan import Plan
 from handrail.core.errors import InputError
+from handrail.core.joint.situation import Situation
 from handrail.core.rulebook import Failing, Rule
 from handrail.core.standards import STANDARDS
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 
 COUNTED = ("field_bolts", "shop_bolts", "rods", "steel", "weld")
@@ -107,7 +108,7 @@ def _without_value(family: Family) -> str:
 def compare(now: Plan, then: Plan, kept: Mapping[str, Stands]) -> Comparison:
     """What the plan `then` would make otherwise than `now`; `kept` is how every connection stands. Only what rests on
     something else is sized."""
-    was, will = now.grounds(), then.grounds()
+    was, will = grounds_of(now), grounds_of(then)
     touched = {key for key, grounds in will.items() if was.get(key) != grounds}
     outcomes = {then.assigned[k].connection.id: o for k, o in then.work(touched).items()} if touched else {}
     changed, sums = [], {"before": Counter[str](), "after": Counter[str]()}
@@ -125,7 +126,7 @@ def compare(now: Plan, then: Plan, kept: Mapping[str, Stands]) -> Comparison:
             (then_stands, assigned.situation),
         )
     for (name, side), plan in zip(sides.items(), (now, then), strict=True):
-        once = plan.counted_with({key: of.sizes for key, (of, _) in side.items() if of.sizes})
+        once = plan.sharing.counted_with({key: of.sizes for key, (of, _) in side.items() if of.sizes})
         for key, (of, situation) in side.items():
             sums[name].update(made_of(of, situation, key in once))
     return Comparison(len(touched), tuple(changed), dict(sums["before"]), dict(sums["after"]))

@@ -11,11 +11,12 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import COMPONENTS
-from handrail.core.building.framing import Connection
 from handrail.core.building.model import Building
 from handrail.core.building.places import grid_names, level_names
 from handrail.core.checking.acting import Acting
-from handrail.core.standards.situation import Situation
+from handrail.core.joint.connection import Connection
+from handrail.core.joint.relations import SHARES
+from handrail.core.joint.situation import Situation
 
 Labels = Mapping[
     str, Mapping[str, Any]
@@ -57,17 +58,17 @@ class Facts:
         return self.asks is None or name in self.asks
 
     def _of_the_end(self, connection: Connection) -> dict[str, Any]:
-        member, facts = self.building.members[connection.member], connection.facts
+        member, piece = self.building.members[connection.member], connection.supported
         found: dict[str, Any] = {
             "framing": connection.framing,
             "connection": connection.id,
             "joint": self.building.nodes[connection.node],
-            "cope": facts["cope"],
-            "released": facts["released"],
-            "opposed": bool(facts["opposed"]),
-            "skew": float(np.radians(facts["skew"])),
-            "slope": abs(float(np.radians(facts["slope"]))),
-            "top_offset": facts["top_offset"],
+            "cope": connection.facts["cope"],
+            "released": connection.facts["released"],
+            "opposed": bool(connection.others(SHARES)),
+            "skew": float(np.radians(piece.skew)),
+            "slope": abs(float(np.radians(piece.slope))),
+            "top_offset": piece.offset,
             "elevation": float(self.building.xyz[connection.node, 2]),
             "supported.section": member.section,
             "supported.grade": member.grade,

@@ -7,9 +7,9 @@ import math
 import numpy as np
 
 from handrail.core.building.end_actions import end_axes
-from handrail.core.building.framing import Connection
 from handrail.core.building.model import Building, upright
-from handrail.core.standards.situation import Foundation
+from handrail.core.joint.connection import Connection
+from handrail.core.joint.situation import Foundation
 
 SQUARE = math.radians(0.5)  # a column that stands within this of its foundation's edges stands square
 

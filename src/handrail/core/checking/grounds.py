@@ -7,7 +7,6 @@ member); `place` of the member's end (mm); `peaks` {component: [smallest, larges
 
 from __future__ import annotations
 
-import copy
 from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
@@ -39,15 +38,13 @@ def snapshots(plan: Plan, wanted: Iterable[tuple[str, str]]) -> dict[tuple[str, 
     found = {}
     for turn in range(max(map(len, by_key.values()), default=0)):
         left_out = {key: names[turn] for key, names in by_key.items() if turn < len(names)}
-        plain = copy.copy(plan)
-        plain.overrides = without(plan.overrides, left_out)
-        worked = _worked(plain, set(left_out))
+        worked = _worked(plan.with_(overrides=without(plan.overrides, left_out)), set(left_out))
         for key, parameter in left_out.items():
             found[key, parameter] = _snapshot(plan, key, parameter, held[key], worked[key])
     return found
 
 
-def without(overrides: Overrides, left_out: Mapping[str, str]) -> Overrides:
+def without(overrides: Overrides, left_out: Mapping[str, str]) -> dict[str, dict[str, Any]]:
     """Overrides but one parameter of each of these connections."""
     found = {key: {n: v for n, v in own.items() if left_out.get(key) != n} for key, own in overrides.items()}
     return {key: own for key, own in found.items() if own}
@@ -55,7 +52,7 @@ def without(overrides: Overrides, left_out: Mapping[str, str]) -> Overrides:
 
 def _worked(plan: Plan, keys: set[str]) -> dict[str, tuple[Assigned, Outcome | None]]:
     """Each connection sized by its rule and what people decided."""
-    outcomes = plan.work(plan.with_partners(keys))
+    outcomes = plan.work(plan.together(keys))
     return {key: (plan.assigned[plan.index[key]], outcomes.get(plan.index[key])) for key in keys}
 
 

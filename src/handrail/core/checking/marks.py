@@ -14,72 +14,11 @@ from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.batch import Batch, Family
 from handrail.core.checking.plan import Plan
 from handrail.core.errors import InputError
+from handrail.core.joint.situation import Situation
 from handrail.core.standards import STANDARDS, Standard
-from handrail.core.standards.base_plate.ground import PARAMETERS as GROUND
 from handrail.core.standards.formulas import diameter
-from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import NOT_CHOSEN, Sized, Sizes
+from handrail.core.standards.sizes import NOT_CHOSEN, PIECE, Sized, Sizes
 
-# How a connection is judged, and what is cut or drilled in the members or stands in the concrete, is no part of its own
-# pieces.
-JUDGED = frozenset(
-    (
-        "bolt_method",
-        "deformation",
-        "negligible_force",
-        "lateral_restraint",
-        "configuration",
-        "clearance",
-        "offset_moment",
-        "support_bolts",
-        "bearing_method",
-        "friction",
-        "supplementary",
-        "anchor_category",
-        "anchor_kc",
-        "bond_cracked",
-        "bond_uncracked",
-        "pullout",
-        "steel_tension",
-        "steel_shear",
-        "critical_edge",
-        "sustained",
-        "anchor_earthquake",
-        "post",
-        "pretension",
-        "socket",
-    )
-)
-IN_MEMBERS = frozenset(
-    (
-        "cope_length",
-        "cope_depth",
-        "bottom_cope_length",
-        "bottom_cope_depth",
-        "first_bolt",
-        "web_hole",
-        "support_hole",
-        "end_cut",
-        "tension_bars",
-        "tension_bar_points",
-        "tension_bar_off",
-        "tension_bar_length",
-        "shear_bars",
-        "shear_bar_form",
-        "shear_bar_way",
-        "shear_bars_along",
-        "shear_bars_across",
-        "shear_bar_off",
-        "shear_bar_length",
-        "bar_fy",
-        "bar_ends",
-        "bar_cover",
-        "grout",
-        "grout_strength",
-        "grout_most",
-        *(p.name for p in GROUND),
-    )
-)
 BOLT_PRICE, WELD_PRICE = 3.0, 10.0  # what a bolt, and a kg of weld, count beside a kg of steel
 NEAR = 8  # marks that each is tried to be merged into, the cheapest first
 
@@ -90,7 +29,7 @@ def pieces(standard: Standard, situation: Situation, sizes: Sizes) -> tuple[Any,
     carrier = (
         situation.support.section.name if situation.support is not None and _cut_to_support(standard, sizes) else ""
     )
-    member = situation.supported.section.name if standard.axes is not None else ""
+    member = situation.supported.section.name if standard.changing.axes is not None else ""
     return (
         standard.name,
         round(abs(np.degrees(situation.skew)), 1),
@@ -104,22 +43,15 @@ def pieces(standard: Standard, situation: Situation, sizes: Sizes) -> tuple[Any,
 def _made(standard: Standard, sizes: Sizes) -> tuple[tuple[str, Any], ...]:
     """The sizes of the pieces."""
     return tuple(
-        (p.name, _plain(sizes[p.name].value))
-        for p in standard.parameters
-        if p.name in sizes and p.name not in _apart(standard)
+        (p.name, _plain(sizes[p.name].value)) for p in standard.parameters if p.name in sizes and p.of == PIECE
     )
-
-
-def _apart(standard: Standard) -> frozenset[str]:
-    """The sizes that are no part of the pieces; what is asked of them is neither."""
-    return JUDGED | IN_MEMBERS | frozenset(standard.not_climbed)
 
 
 def _cut_to_support(standard: Standard, sizes: Sizes) -> bool:
     """Whether its pieces are cut to the member that carries them."""
     said = {n: sizes[n].value for n in ("plate_fit", "plate_run", "through_plate") if n in sizes}
     return (
-        standard.axes is not None
+        standard.changing.axes is not None
         or said.get("plate_fit") == "full_depth"
         or said.get("plate_run") == "flange_tip"
         or said.get("through_plate") == "yes"
@@ -198,7 +130,7 @@ def gathered(plan: Plan, stood: Mapping[str, Sizes]) -> dict[str, Piece]:
 def fewer(plan: Plan, stood: Mapping[str, Sizes]) -> list[Merge]:
     """Merges in their order, each the cheapest that is left and keeps every connection passing, as far as there are
     any. Connections that share bolts with the one opposite, or fail, stay as they are."""
-    marks = gathered(plan, {key: sizes for key, sizes in stood.items() if not plan.partner(key)})
+    marks = gathered(plan, {key: sizes for key, sizes in stood.items() if not plan.partners(key)})
     trying = _Trying(plan)
     into: dict[str, dict[str, float]] = {}
     for name, own in marks.items():
@@ -297,7 +229,7 @@ def as_one(plan: Plan, stood: Mapping[str, Sizes]) -> list[AsOne]:
             if quantities and first is not None
             else None
         )
-        once = plan.counted_with(
+        once = plan.sharing.counted_with(
             {key: p.sizes for p in own for key in p.connections}
         )  # bolts that hold two are bolts of one
         stood_bolts = sum(p.bolts - (p.field_bolts if key in once else 0) for p in own for key in p.connections)
@@ -391,8 +323,9 @@ def taken_over(plan: Plan, assigned: Assigned, sizes: Sizes) -> Sizes:
     assert assigned.rule is not None
     standard = STANDARDS[assigned.rule.use]
     known = {p.name for p in standard.parameters}
-    decided = {n: Sized(v, "override") for n, v in plan.overridden(assigned).items() if n in known}
-    kept = {n: s for n, s in ((assigned.rule.base or {}) | decided).items() if n in _apart(standard)}
+    decided = {n: Sized(v, "override") for n, v in plan.decided(assigned).items() if n in known}
+    apart = {p.name for p in standard.parameters if p.of != PIECE}
+    kept = {n: s for n, s in ((assigned.rule.base or {}) | decided).items() if n in apart}
     return kept | {n: Sized(v, "override") for n, v in changes_to(standard, sizes).items()}
 
 

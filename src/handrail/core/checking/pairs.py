@@ -1,15 +1,15 @@
-"""Connections on both sides of one web that are held by the same bolts: sized alike, or said why they cannot be."""
+"""Connections that are held by the same bolts, on both sides of one web: sized alike, or said why they cannot be."""
 
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
-
-import numpy as np
 
 from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.batch import Batch, Family, Outcome
+from handrail.core.checking.sharing import Sharing
+from handrail.core.joint.relations import reached
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import Sized, Sizes, Value
 
@@ -18,31 +18,59 @@ OPPOSITE = "opposite"
 RANK = {"pass": 0, "fail": 1, "unchecked": 2}
 
 
-@dataclass
+@dataclass(frozen=True, eq=False)
 class Pairs:
-    """`assigned` connections, `other` (connections,) the one across the same web, -1 where there is none; `family`
-    gives that of a connection as its rule sizes it."""
+    """Connections that may share bolts (`sharing`); `family` gives that of one as its rule sizes it."""
 
-    assigned: list[Assigned]
-    other: np.ndarray
+    sharing: Sharing
     batch: Batch
     family: Callable[[Assigned], Family | None]
 
     def settled(self, outcomes: dict[int, Outcome], standing: set[int]) -> dict[int, Outcome]:
-        """The outcomes with the bolts of both sides alike; those in `standing` keep their sizes. The same, whichever of
-        a pair are asked for."""
+        """The outcomes with the bolts of all that share them alike; those in `standing` keep their sizes. The same,
+        whichever of them are asked for."""
         found = dict(outcomes)
-        sharing = [k for k in outcomes if self.other[k] >= 0 and self.through(k, outcomes[k].sizes)]
-        beside = {int(self.other[k]) for k in sharing} - found.keys()
+        sharing = dict.fromkeys(k for k in outcomes if self._related(k) and self.through(k, outcomes[k].sizes))
+        beside = {j for k in sharing for j in self._reached(k)} - found.keys()
         found |= self._sized(beside)
-        pairs = {
-            (min(k, j), max(k, j)) for k in sharing if (j := int(self.other[k])) in found and self._both(found, k, j)
-        }
-        differing = [pair for pair in pairs if self.differ(found, *pair) and not standing & set(pair)]
+        groups = {tuple(sorted(self._held_with(found, k))) for k in sharing}
+        differing = [
+            group
+            for group in groups
+            if not standing & set(group) and any(self.differ(found, k, j) for k, j in self._neighbours(group))
+        ]
         found |= self._made_alike(found, sorted(differing))
-        judged = {k: self._judged(found, k, k in standing and int(self.other[k]) in beside) for k in sharing}
-        found |= judged
-        return {k: found[k] for k in outcomes}
+        return {k: self._judged(found, k, standing, beside) if k in sharing else found[k] for k in outcomes}
+
+    @property
+    def assigned(self) -> list[Assigned]:
+        """Every connection of the plan."""
+        return self.sharing.assigned
+
+    def _related(self, k: int) -> tuple[int, ...]:
+        """The connections whose bolts may be those of `k`, as far as geometry goes."""
+        index = self.sharing.index
+        return tuple(index[o] for o in self.sharing.related.get(self.assigned[k].connection.id, ()))
+
+    def _reached(self, k: int) -> list[int]:
+        """The same, and those that these are related to, however far."""
+        index, related = self.sharing.index, self.sharing.related
+        there = reached([self.assigned[k].connection.id], lambda key: related.get(key, ()))
+        return [index[key] for key in there[1:]]
+
+    def _held_with(self, found: dict[int, Outcome], k: int) -> list[int]:
+        """`k` with all that one set of bolts holds with it."""
+        index, related = self.sharing.index, self.sharing.related
+
+        def onward(key: str) -> tuple[str, ...]:
+            own = index[key]
+            return tuple(o for o in related.get(key, ()) if index[o] in found and self._both(found, own, index[o]))
+
+        return [index[key] for key in reached([self.assigned[k].connection.id], onward)]
+
+    def _neighbours(self, group: tuple[int, ...]) -> list[tuple[int, int]]:
+        """The pairs in a group that are related, each once, in order."""
+        return [(k, j) for k in group for j in self._related(k) if k < j and j in group]
 
     def through(self, k: int, sizes: Sizes) -> bool:
         """Whether a connection's bolts go through its support."""
@@ -77,13 +105,16 @@ class Pairs:
         sizes = found[j].sizes
         return [name for name, value in self.asked(found, k, j).items() if not _same(sizes[name].value, value)]
 
-    def _made_alike(self, found: dict[int, Outcome], pairs: list[tuple[int, int]]) -> dict[int, Outcome]:
-        """Either side's bolts on both, whichever of the two passes with the fewer of them, or fails by less."""
-        tried = self._tried([(a, b, self.asked(found, a, b)) for k, j in pairs for a, b in ((k, j), (j, k))])
+    def _made_alike(self, found: dict[int, Outcome], groups: list[tuple[int, ...]]) -> dict[int, Outcome]:
+        """In each group everybody with the bolts of one of them, whichever passes with the fewest of them, or fails by
+        least."""
+        wanted = [(k, j, self.asked(found, k, j)) for group in groups for k in group for j in group if j != k]
+        tried = self._tried(wanted)
         made: dict[int, Outcome] = {}
-        for k, j in pairs:
-            ways: list[dict[int, Outcome]] = [{k: found[k], j: tried[k, j]}, {j: found[j], k: tried[j, k]}]
-            made.update(ways[min((0, 1), key=lambda n: max(_rank(o) for o in ways[n].values()))])
+        for group in groups:
+            ways: list[dict[int, Outcome]] = [{j: found[j] if j == k else tried[k, j] for j in group} for k in group]
+            best = min(ways, key=_worst)
+            made |= best
         return made
 
     def _tried(self, wanted: list[tuple[int, int, dict[str, Value]]]) -> dict[tuple[int, int], Outcome]:
@@ -99,13 +130,17 @@ class Pairs:
                 tried[member] = outcome
         return tried
 
-    def _judged(self, found: dict[int, Outcome], k: int, alone: bool) -> Outcome:
-        """The outcome of `k`, not passed where its bolts do not fit those opposite; `alone`: it stands, and what stands
-        opposite is not looked at."""
-        j, own = int(self.other[k]), found[k]
+    def _judged(self, found: dict[int, Outcome], k: int, standing: set[int], beside: set[int]) -> Outcome:
+        """The outcome of `k`, not passed where its bolts do not fit those of one that it is related to; what stands is
+        not judged by what was looked at for it alone."""
+        own = found[k]
+        for j in self._related(k):
+            if own.status != "unchecked":
+                own = self._judged_with(found, k, j, own, k in standing and j in beside)
+        return own
+
+    def _judged_with(self, found: dict[int, Outcome], k: int, j: int, own: Outcome, alone: bool) -> Outcome:
         name = self.assigned[j].connection.id
-        if own.status == "unchecked":
-            return own
         if j not in found or not found[j].sizes:
             why = found[j].reason if j in found else self.assigned[j].reason or "no rule takes it"
             return replace(
@@ -133,6 +168,10 @@ class Pairs:
             )
             return _failed(own, f"its bolts do not agree with those of {name} opposite: {words}")
         return replace(own, notes=(*own.notes, f"one set of bolts holds this and {name} opposite"))
+
+
+def _worst(way: Mapping[int, Outcome]) -> tuple[float, ...]:
+    return max(_rank(o) for o in way.values())
 
 
 def _rank(outcome: Outcome) -> tuple[float, ...]:

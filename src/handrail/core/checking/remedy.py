@@ -11,9 +11,9 @@ import numpy as np
 
 from handrail.core.checking.result import Result
 from handrail.core.errors import InputError
+from handrail.core.joint.situation import Situation
 from handrail.core.standards import Standard
 from handrail.core.standards.quantities import Quantities
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized, Sizes, Value
 
 Changes = tuple[tuple[str, Value], ...]
@@ -222,7 +222,7 @@ class _Search:
         }
 
     def _cost(self, changes: Changes, more: dict[str, float]) -> float:
-        odd = {move.parameter for move in self.standard.moves if move.odd}
+        odd = {move.parameter for move in self.standard.changing.moves if move.odd}
         shop = sum(PRICES["changes"] + (PRICES["odd"] if name in odd else 0.0) for name, _ in changes)
         return sum(PRICES[name] * amount for name, amount in more.items()) + shop
 
@@ -242,7 +242,7 @@ def without_remedy(
             f"no size carries {' and '.join(carried)}: release this end in the model, or put a standard on it that"
             " carries it"
         )
-    advice = standard.advice.get(result.governing.check, "") if result and result.governing else ""
+    advice = standard.changing.advice.get(result.governing.check, "") if result and result.governing else ""
     more = f"; against {result.governing.check}: {advice}" if advice and result and result.governing else ""
     over = result is not None and result.status == "pass"
     near, most = "", target if over else 1.0
@@ -258,6 +258,6 @@ def without_remedy(
 
 def _moves(standard: Standard, sizes: Sizes) -> Iterator[tuple[int, str, Value]]:
     """(cost, parameter, value) of each single change that the standard thinks worth trying."""
-    for move in standard.moves:
+    for move in standard.changing.moves:
         for cost, value in move.values(sizes):
             yield cost, move.parameter, value

@@ -14,9 +14,9 @@ from handrail.core.checking.batch import Batch, Family
 from handrail.core.checking.connection import limit_states
 from handrail.core.checking.remedy import PRICES, Changes, Judged
 from handrail.core.errors import InputError
+from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import Peaks
 from handrail.core.standards import STANDARDS, Standard
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized, Sizes, Value
 
 STEPS, IDLE = 12, 0.05  # steps down at most; a part whose every check is under this share hardly works
@@ -49,7 +49,7 @@ def step_down(
     now, taken, use = base, dict[str, Sized](), float(judge(base).use.max())
     for _ in range(STEPS):
         tries = []
-        for move in standard.moves:
+        for move in standard.changing.moves:
             for value in () if move.odd or move.parameter in held else move.less(now):
                 if _under(value, floor.get(move.parameter, value)):
                     continue
@@ -75,9 +75,9 @@ def _least(standard: Standard, situation: Situation) -> dict[str, Value]:
     """The least value of each size: what the standard has where nobody says, or a ladder of its own begins with."""
     start = standard.complete(situation, {})
     found = {name: size.value for name, size in start.items()}
-    rungs = standard.ladder(situation, start, frozenset())
-    if standard.axes is not None:
-        rungs = [rung for steps in standard.axes(situation, start, frozenset()).values() for rung in steps]
+    rungs = standard.changing.ladder(situation, start, frozenset())
+    if standard.changing.axes is not None:
+        rungs = [rung for steps in standard.changing.axes(situation, start, frozenset()).values() for rung in steps]
     for rung in rungs:
         for name, value in rung.items():
             if not isinstance(value, str) and _under(value, found.get(name, value)):

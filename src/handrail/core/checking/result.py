@@ -107,7 +107,7 @@ class Result:
             "reason": self.why(system),
             "utilisation": round(min(self.utilisation, CEILING), 6),
             "governing": {"check": governing.check, "action": governing.action} if governing else None,
-            "advice": standard.advice.get(governing.check, "") if governing and governing.counts > 1 else "",
+            "advice": standard.changing.advice.get(governing.check, "") if governing and governing.counts > 1 else "",
             "parameters": {
                 name: {
                     "value": s.value if isinstance(s.value, int) else standard.parameter(name).show(s.value, system),

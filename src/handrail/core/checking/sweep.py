@@ -17,11 +17,11 @@ from handrail.core.checking.result import CEILING, broken_rule, over_strength
 from handrail.core.checking.trial import Given, read_given
 from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
+from handrail.core.joint.situation import Situation
 from handrail.core.quantities.words import said
 from handrail.core.rulebook.ladders import ORDERS, Ladder, combined
 from handrail.core.standards import Standard
 from handrail.core.standards.quantities import Quantities
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized, Sizes
 
 MOST = 20_000  # candidates

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Pried:
     """A bolt in a plate `t` thick of tensile `Fu`: `b` from its middle to the face of what pulls, `a` to the plate's
     edge, `p` the length of plate that goes with it, `hole` along p, `d` of the bolt, mm. A `levered` one is in a leg

@@ -17,7 +17,7 @@ BETWEEN = INCH / 2  # room in all for a beam between a column's flanges
 KINDS = ("flange", "web", "girder", "wall")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Approach:
     """A beam's end before its support, mm and rad.
 

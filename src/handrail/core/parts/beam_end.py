@@ -23,7 +23,7 @@ from handrail.core.parts.web_fastening import BoltedWeb, WeldedWeb
 from handrail.core.quantities.lines import NULL, Trace
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class BeamEnd:
     """The beam and its copes; `fastened` how its web is held, `gap` from its end to the face of the support, `strip`
     how deep the part of the web is that takes N, mm."""

@@ -27,7 +27,7 @@ TOWARDS_CENTRE = (0.0, 0.5, 0.75)
 NONE_AT_ALL = KIP / 1000  # N: what is left of a force that is not there
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Ply:
     """What the bolts bear on: its edges from the group's centroid (mm; FAR where there is none).
 
@@ -45,7 +45,7 @@ class Ply:
     sense: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class BoltedPlies:
     """The bolts, their grid and both plies. `tightening` is snug, pretensioned, slip_a or slip_b; a force along a slot
     counts from `negligible` N. Each bolt is sheared in `planes`; `filler` is what it goes through besides;

@@ -29,7 +29,7 @@ def tributary(b: float, pitch: float, end: float, rows: int) -> float:
     return min(b, pitch / 2 if rows > 1 else end) + min(b, end, pitch / 2 if rows > 1 else end)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class FaceBolts:
     """`plies` (what is bolted, then the support) carry V in the face; `pried` is what bends as the bolts pull: legs or
     plate, and the support's flange where there is one. `shared`: a beam opposite pulls and shears through the same

@@ -15,7 +15,7 @@ from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least
 from handrail.core.quantities.lines import Trace
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class FilletPair:
     """Legs of `size` on both sides of a plate `t` thick over `length`, on a support `support_t` thick, mm; the plate
     stands at `skew` and the force comes at `slope`, rad."""

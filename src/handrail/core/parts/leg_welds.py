@@ -29,7 +29,7 @@ def strengths(group: WeldGroup, e: float, method: str) -> DirectionTable:
     return DirectionTable(1 / np.concatenate([half[:-1], half]))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class WebWeld:
     """Fillets of `size` on each of `sides` of a web `tw` thick: down the leg's or plate's far edge, `reach` from the
     support's face, `length` along V, and back along both ends to the beam's end, `gap` from the face, mm. `t` of what
@@ -107,7 +107,7 @@ def size_rules(code: Code, name: str, size: float, t: float, other: float, lengt
     yield at_least(f"{name}_length", "weld", length, 4 * size, code.clause(f"{name}_length"))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ToeWelds:
     """Two angles' fillets along their toes, `leg` from the heel and `length` along V, with returns at the top; legs `t`
     thick of `grade`, mm."""
@@ -162,7 +162,7 @@ class ToeWelds:
         yield at_least("support_weld_rotation", "weld", self.size, least, code.clause("support_weld_rotation"))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class EllWeld:
     """One angle's fillets along its toe, `leg` from the heel, and along its foot; V comes at the beam's web, `off`
     before the heel, mm."""

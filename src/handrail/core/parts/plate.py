@@ -21,7 +21,7 @@ BUCKLING_CB = 1.84  # Manual Part 9, as for a beam coped at both flanges
 COLUMN_K = 1.2
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class BoltedPlate:
     """`t` thick and `depth` along V; `end` and `edge` from the outer bolts to its end (along V) and free edge; `a` from
     its fixed edge to the first line of bolts and `reach` to the farthest bolt of that line, mm. `bent`: V bends it over

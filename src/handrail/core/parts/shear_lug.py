@@ -24,7 +24,7 @@ BELOW = 3 * INCH  # concrete under it
 PAST = 0.01  # of what its edge bears: a solver's rest of shear past its face
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ShearLug:
     """`width` across its shear, `depth` below the concrete's face, `t` thick, mm, through `grout` mm; `ways` the axes
     whose shear its faces meet (0 along, 1 across); fillets of `weld` mm on both faces. It stands under the column, `at`

@@ -9,10 +9,10 @@ from itertools import product
 from typing import Any
 
 from handrail.core.errors import InputError
+from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import parse
 from handrail.core.standards import Standard
 from handrail.core.standards.formulas import is_formula
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sized, Sizes
 
 MOST_RUNGS = 500

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import cached_property
 
 from handrail.core.standards import STANDARDS, Standard
-from handrail.core.standards.base_plate.ground import PARAMETERS as GROUND
 
 PRACTICE = "practice"  # begins the source of a size that it gives
 TARGET = "target_utilisation"
@@ -21,79 +21,47 @@ PLACE_MOST = 500.0  # mm
 
 @dataclass(frozen=True)
 class Use:
-    """One thing that practice can say by what it is for: which parameter of which standards it gives."""
+    """One thing that practice can say by what it is for; the parameters that name it have it."""
 
     group: str
     name: str
     help: str
-    parameters: tuple[tuple[str, str], ...]  # (standard, parameter)
+
+    @cached_property
+    def parameters(self) -> tuple[tuple[str, str], ...]:
+        """(standard, parameter) of all that it gives."""
+        key = f"{self.group}.{self.name}"
+        return tuple((s.name, p.name) for s in STANDARDS.values() for p in s.parameters if key in p.uses)
 
 
-def _of(*names: str, but: tuple[str, ...] = (), only: tuple[str, ...] = ()) -> tuple[tuple[str, str], ...]:
-    return tuple(
-        (s.name, p.name)
-        for s in STANDARDS.values()
-        if s.name not in but and (not only or s.name in only)
-        for p in s.parameters
-        if p.name in names
-    )
+def _foundations() -> Iterator[Use]:
+    for p in STANDARDS["base_plate"].parameters:
+        for use in p.uses:
+            group, _, name = use.partition(".")
+            if group == "foundation":
+                yield Use(group, name, f"What bases stand on: {p.label[0].lower()}{p.label[1:]}")
 
 
-_SPLICES = ("beam_web_splice", "beam_flange_splice", "column_flange_splice")
-_IN_TENSION = ("column_end_plate_splice",)
 USES = (  # a later one holds over an earlier one that gives the same
-    Use(
-        "bolts",
-        "field",
-        "Bolts put in at the site: of beams' ends on their supports, and of splices",
-        _of("bolt", "flange_bolt"),
-    ),
-    Use("bolts", "shop", "Bolts put in at the shop: of angles on the beam's web", _of("beam_bolt")),
-    Use(
-        "bolts",
-        "shear",
-        "Bolts that work in shear: of beams' ends and of the webs of splices",
-        _of("bolt", but=_IN_TENSION),
-    ),
-    Use(
-        "bolts",
-        "moment",
-        "Bolts that hold a moment: of flange plates and of end plates between columns",
-        _of("flange_bolt") + _of("bolt", only=_IN_TENSION),
-    ),
-    Use(
-        "tightened",
-        "field",
-        "Tightening at the site of beams' ends on their supports",
-        _of("tightening", but=(*_SPLICES, *_IN_TENSION)),
-    ),
-    Use("tightened", "shop", "Tightening at the shop, of angles on the beam's web", _of("beam_tightening")),
-    Use("tightened", "splice", "Tightening of splices with plates", _of("tightening", only=_SPLICES)),
-    Use("holes", "plate", "Holes in plates, and in angles where they lie on the beam", _of("hole")),
-    Use("holes", "web", "Holes in the beam's web", _of("web_hole")),
-    Use("holes", "leg", "Holes in an angle's leg on the support", _of("leg_hole")),
-    Use("holes", "support", "Holes in the support", _of("support_hole")),
-    Use("holes", "flange", "Holes in flanges and the plates on them", _of("flange_hole")),
-    Use(
-        "edges",
-        "end",
-        "Last bolt to the end of a plate or an angle, along the force",
-        _of("end_distance", "flange_end_distance"),
-    ),
-    Use("edges", "side", "Bolt line to the side of a plate", _of("edge_distance")),
-    Use("edges", "beam", "Bolts to the cut end of the beam's own web and flanges", _of("beam_edge_distance")),
-    Use("clearances", "erection", "What a gap or a cope is made with, where it is not given", _of("clearance")),
-    Use("clearances", "gap", "Beam's end to the face of what it meets", _of("gap", but=_SPLICES)),
-    Use("clearances", "splice", "Between the ends of what is spliced", _of("gap", "ends_gap", only=_SPLICES)),
-    *(
-        Use(
-            "foundation",
-            p.name.removeprefix("foundation_"),
-            f"What bases stand on: {p.label[0].lower()}{p.label[1:]}",
-            _of(p.name),
-        )
-        for p in GROUND
-    ),
+    Use("bolts", "field", "Bolts put in at the site: of beams' ends on their supports, and of splices"),
+    Use("bolts", "shop", "Bolts put in at the shop: of angles on the beam's web"),
+    Use("bolts", "shear", "Bolts that work in shear: of beams' ends and of the webs of splices"),
+    Use("bolts", "moment", "Bolts that hold a moment: of flange plates and of end plates between columns"),
+    Use("tightened", "field", "Tightening at the site of beams' ends on their supports"),
+    Use("tightened", "shop", "Tightening at the shop, of angles on the beam's web"),
+    Use("tightened", "splice", "Tightening of splices with plates"),
+    Use("holes", "plate", "Holes in plates, and in angles where they lie on the beam"),
+    Use("holes", "web", "Holes in the beam's web"),
+    Use("holes", "leg", "Holes in an angle's leg on the support"),
+    Use("holes", "support", "Holes in the support"),
+    Use("holes", "flange", "Holes in flanges and the plates on them"),
+    Use("edges", "end", "Last bolt to the end of a plate or an angle, along the force"),
+    Use("edges", "side", "Bolt line to the side of a plate"),
+    Use("edges", "beam", "Bolts to the cut end of the beam's own web and flanges"),
+    Use("clearances", "erection", "What a gap or a cope is made with, where it is not given"),
+    Use("clearances", "gap", "Beam's end to the face of what it meets"),
+    Use("clearances", "splice", "Between the ends of what is spliced"),
+    *_foundations(),
 )
 GROUPS = tuple(dict.fromkeys(use.group for use in USES))
 

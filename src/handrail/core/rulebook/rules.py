@@ -377,7 +377,7 @@ class RuleReader:
         return tuple(self.sizes(rungs, k, standard, f"rung {k + 1} of rule '{name}'") for k in range(len(rungs)))
 
     def _not_climbed(self, rung: Any, standard: Standard, node: Any, key: Any) -> None:
-        for asked in [n for n in rung if n in standard.not_climbed] if isinstance(rung, dict) else []:
+        for asked in [n for n in rung if n in standard.asked] if isinstance(rung, dict) else []:
             at = (rung, asked) if getattr(rung, "lc", None) is not None else (node, key)
             self.reader.wrong(
                 *at, f"{asked} is what the connection has to hold, which no rung may change; put it under set"

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 Point = tuple[float, float]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Breaks:
     """A surface along which concrete may break out, in plan: `kind` tension or shear, the `rods` by name, of shear the
     side; its `use` of what the concrete holds, and whether bars hold it instead."""
@@ -20,7 +20,7 @@ class Breaks:
     barred: bool
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Pressed:
     """A base under one combination: `zone` of the plate that is pressed, mm, with its largest `pressure`, MPa; what
     each rod pulls and shears, N; what may break out of the concrete. `by` block or strain; not `solved` where nothing

@@ -18,8 +18,8 @@ from simpleeval import SimpleEval
 
 from handrail.core.catalogue import bolt, rod
 from handrail.core.errors import InputError
+from handrail.core.joint.situation import Situation
 from handrail.core.quantities import units
-from handrail.core.standards.situation import Situation
 
 LONGEST, DEEPEST = 300, 30  # characters as they are written, and brackets in brackets
 LONGEST_LOOKED_UP = 40_000  # the same with what tables gave

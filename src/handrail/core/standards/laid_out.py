@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from handrail.core.catalogue import Steel
-from handrail.core.standards.situation import Situation
+from handrail.core.joint.situation import Situation
 from handrail.core.standards.sizes import Sizes, length, text
 
 

@@ -11,11 +11,11 @@ from typing import Any
 
 from handrail.core.catalogue import angle, bars, bolt, electrode, grade, hole, plate_grade, rod
 from handrail.core.errors import InputError
+from handrail.core.joint.situation import Situation
 from handrail.core.parts.anchors.placing import at_places, at_points, written
 from handrail.core.quantities import units
 from handrail.core.quantities.words import held
 from handrail.core.standards.formulas import is_formula, worked_out
-from handrail.core.standards.situation import Situation
 
 Value = float | int | str
 NOT_CHOSEN = ("default", "geometry", "opposite")  # sources of sizes that nobody chose here
@@ -31,10 +31,23 @@ NAMED: dict[str, Callable[[str], Any]] = {
 }
 
 
+PIECE = "piece"  # of the pieces that the shop makes and the bolts that hold them
+MEMBERS = "members"  # of what is cut or drilled in the members, or stands in the concrete with them
+GROUND = "ground"  # of what it stands on
+SITE = "site"  # of how it is put up
+METHOD = "method"  # by which it is judged, as may be chosen
+KNOWN = "known"  # of the place or the product, and no choice: it is judged by that
+ASKED = "asked"  # of it, besides what acts; no ladder finds it
+PURPOSES = (PIECE, MEMBERS, GROUND, SITE, METHOD, KNOWN, ASKED)
+
+
 @dataclass(frozen=True)
 class Parameter:
-    """One size or choice of a standard. `default` None means that the standard derives it from the others."""
+    """One size or choice of a standard. `of` is what it is for (one of PURPOSES): connections that are alike in all of
+    `piece` are one mark. `default` None means that the standard derives it from the others. `uses` name what practice
+    may give it by, like `bolts.field`."""
 
+    of: str
     name: str
     # length, force, number, count, choice, bolt, angle_section, rod, points, places, bars, grade, plate_grade,
     # electrode, hole
@@ -45,6 +58,7 @@ class Parameter:
     choices: tuple[str, ...] = ()
     low: float | None = None
     high: float | None = None
+    uses: tuple[str, ...] = ()
 
     def read(self, value: Any, bare: float | None = None) -> Value:
         """The value in the core's units, or InputError that names the parameter."""

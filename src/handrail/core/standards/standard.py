@@ -6,18 +6,19 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from difflib import get_close_matches
+from functools import cached_property
 from typing import Any
 
 from handrail.core.actions import Actions
 from handrail.core.codes.family import Code
 from handrail.core.drawing.scene import Scene
 from handrail.core.errors import InputError
+from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import DetailingRule, LimitState
 from handrail.core.standards.figures import Bearing, Flow
 from handrail.core.standards.formulas import fits, formula, is_formula
 from handrail.core.standards.quantities import Quantities
-from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Parameter, Sized, Sizes, Value, length, text
+from handrail.core.standards.sizes import ASKED, Parameter, Sized, Sizes, Value, length, text
 
 
 @dataclass
@@ -99,19 +100,40 @@ def larger(
     return Move(name, values, True, less)
 
 
+Rungs = list[dict[str, Value]]  # what each of them sets, the least first
+
+
+def _no_rungs(situation: Situation, sizes: Sizes, held: frozenset[str]) -> Rungs:
+    return [{}]
+
+
+@dataclass(frozen=True)
+class Changing:
+    """How the sizes of a standard are changed: in sizing, to make a failing connection pass, to take less where there
+    is much in reserve.
+
+    Sizing climbs `ladder(situation, sizes, held)`, its rungs in order; a standard of many sizes has `axes` instead,
+    each climbed by itself, and `steps` name, by check or detailing rule, the axes that help against it. `moves` are
+    what a remedy or a step down tries, one size at a time; `advice` says, by check, what to enlarge where none of them
+    helps."""
+
+    moves: tuple[Move, ...]
+    ladder: Callable[[Situation, Sizes, frozenset[str]], Rungs] = _no_rungs
+    axes: Callable[[Situation, Sizes, frozenset[str]], dict[str, Rungs]] | None = None
+    steps: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+    advice: Mapping[str, str] = field(default_factory=dict)
+
+
 @dataclass(frozen=True, eq=False)
 class Standard:
     """One parametric connection. The functions are the standard's own; see its package.
 
-    `carries` are the actions it is made for, `negligible` how much is let through of the others; `moves` what a remedy
-    may change; `brief` the sizes that a list shows and `summary` their text; `through` says whether its bolts go
-    through the support, and so hold a connection across too; then `shared` are the sizes that both have alike, and
-    `opposite` gives what (situation, sizes) of one ask of the other in its situation. A standard of many sizes has
-    `axes` in place of a ladder of rungs: what each step of an axis sets, the least first; `steps` then name, by check
-    or detailing rule, the axes that help against it. `acted` gives the actions with what the sizes ask of it besides,
-    `dropped` says what of them that takes the place of. `not_climbed` are sizes that no ladder sets, since they are
-    what is asked. `advice` says, by check, what to enlarge; `quantities` are what it is made of. `figures` shows how it
-    works under each combination."""
+    `carries` are the actions it is made for, `negligible` how much is let through of the others; `changing` how its
+    sizes are found and changed; `brief` the sizes that a list shows and `summary` their text; `through` says whether
+    its bolts go through the support, and so hold a connection across too; then `shared` are the sizes that both have
+    alike, and `opposite` gives what (situation, sizes) of one ask of the other in its situation. `acted` gives the
+    actions with what the sizes ask of it besides, `dropped` says what of them that takes the place of. `quantities` are
+    what it is made of. `figures` shows how it works under each combination."""
 
     name: str
     title: str
@@ -124,23 +146,23 @@ class Standard:
     strengths: Callable[[Situation, Sizes, Code, bool], list[LimitState]]
     draw: Callable[..., Scene]  # (situation, sizes, system of units)
     negligible: Callable[[Situation, Sizes], dict[str, Negligible]]
-    moves: tuple[Move, ...]
+    changing: Changing
     brief: tuple[str, ...]
     summary: Callable[[Sizes, str], str]
     shared: tuple[str, ...] = ()
     through: Callable[[Sizes], bool] = lambda sizes: False
     opposite: Callable[[Situation, Sizes, Situation], dict[str, Value]] = lambda one, sizes, other: {}
-    ladder: Callable[[Situation, Sizes, frozenset[str]], list[dict[str, Value]]] = lambda situation, sizes, held: [{}]
-    axes: Callable[[Situation, Sizes, frozenset[str]], dict[str, list[dict[str, Value]]]] | None = None
-    steps: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
-    advice: Mapping[str, str] = field(default_factory=dict)
     acted: Callable[[Situation, Sizes, Code, Actions], Actions] = lambda situation, sizes, code, actions: actions
     dropped: Callable[[Situation, Sizes, Code, Actions], list[tuple[str, ...]]] = (
         lambda situation, sizes, code, actions: [()] * len(actions.V)
     )
-    not_climbed: tuple[str, ...] = ()
     quantities: Callable[[Situation, Sizes], Quantities] | None = None
     figures: Callable[[Situation, Sizes, Code, Actions], Bearing | Flow] | None = None
+
+    @cached_property
+    def asked(self) -> frozenset[str]:
+        """The parameters that say what is asked of it: no ladder finds them."""
+        return frozenset(p.name for p in self.parameters if p.of == ASKED)
 
     def parameter(self, name: str) -> Parameter:
         """The parameter called `name`. Raises InputError with what there is."""

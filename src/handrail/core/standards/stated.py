@@ -13,15 +13,15 @@ from typing import Any
 
 import numpy as np
 
-from handrail.core.actions import COMPONENTS, Actions
+from handrail.core.actions import COMPONENTS, Actions, Forces
 from handrail.core.codes.asked import Demand
 from handrail.core.codes.family import Code
+from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import LimitState
 from handrail.core.quantities.units import KIP
 from handrail.core.quantities.words import held
 from handrail.core.remark import Remark
-from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Parameter, Sizes, length, text
+from handrail.core.standards.sizes import ASKED, Parameter, Sizes, length, text
 
 LEAST_TIE = 10 * KIP  # B3.9
 BRACES = 0.01  # of a column's force, by a member that braces it (B3.9)
@@ -32,6 +32,7 @@ NOT_ASKED = ("slot_along", "slip")  # bolts may slip, and bear along short slots
 ON_CONCRETE = 1.6  # what concrete, judged by LRFD alone, takes of a stated allowable amount: as of a live load
 
 REPLACES = Parameter(
+    ASKED,
     "stated",
     "choice",
     "Stated actions",
@@ -39,8 +40,9 @@ REPLACES = Parameter(
     "joins",
     ("joins", "replaces"),
 )
-TIE = Parameter("tie_force", "force", "Tie force", "A pull with no shear", "0 kip", low=0)
+TIE = Parameter(ASKED, "tie_force", "force", "Tie force", "A pull with no shear", "0 kip", low=0)
 HELD = Parameter(
+    ASKED,
     "integrity",
     "choice",
     "Structural integrity",
@@ -49,6 +51,7 @@ HELD = Parameter(
     ("none", B39),
 )
 BRACED = Parameter(
+    ASKED,
     "braced_force",
     "force",
     "Force of the column it braces",
@@ -57,6 +60,7 @@ BRACED = Parameter(
     low=0,
 )
 TRIBUTARY = Parameter(
+    ASKED,
     "integrity_load",
     "force",
     "Load between the splices",
@@ -113,6 +117,7 @@ class Stated:
             kind = KIND[name]
             found += [
                 Parameter(
+                    ASKED,
                     f"stated_{name}",
                     kind,
                     f"Stated {name}",
@@ -121,7 +126,14 @@ class Stated:
                     low=0,
                 ),
                 Parameter(
-                    f"stated_{name}_share", "number", f"Stated {name} as a share", SHARES[name], "0", low=0, high=2
+                    ASKED,
+                    f"stated_{name}_share",
+                    "number",
+                    f"Stated {name} as a share",
+                    SHARES[name],
+                    "0",
+                    low=0,
+                    high=2,
                 ),
             ]
         more = [HELD, TRIBUTARY if self.column else BRACED] if self.integrity else []
@@ -341,12 +353,13 @@ def _with(actions: Actions, rows: list[_Row], code: Code) -> Actions:
         return np.concatenate([np.broadcast_to(now, actions.V.shape), *columns], axis=-1)
 
     parts = {name: joined(getattr(actions, name), [row.forces.get(name, 0.0) for row in rows]) for name in COMPONENTS}
-    if isinstance(actions.V_opposed, np.ndarray):
-        most = np.abs(actions.V_opposed).max(axis=-1)
-        parts["V_opposed"] = joined(actions.V_opposed, [most if "V" in row.forces else 0.0 for row in rows])
-        parts["N_opposed"] = joined(actions.N_opposed, [0.0] * len(rows))
-    if isinstance(actions.N_support, np.ndarray):
-        parts["N_support"] = joined(actions.N_support, [actions.N_support.min(axis=-1)] * len(rows))
+    others = dict(actions.others)
+    if opposite := actions.of_role("opposite"):
+        most = np.abs(opposite.V).max(axis=-1)
+        beside = joined(opposite.V, [most if "V" in row.forces else 0.0 for row in rows])
+        others["opposite"] = Forces(N=joined(opposite.N, [0.0] * len(rows)), V=beside)
+    if support := actions.of_role("support"):
+        others["support"] = Forces(N=joined(support.N, [np.min(support.N, axis=-1)] * len(rows)))
     sets = actions.sets or ((code.method, "strength"),) * actions.V.shape[-1]
     names = actions.names or tuple("" for _ in sets)
     asked = [row.set == "overstrength" for row in rows]  # an earthquake's, by itself
@@ -354,6 +367,7 @@ def _with(actions: Actions, rows: list[_Row], code: Code) -> Actions:
     return replace(
         actions,
         **parts,
+        others=tuple(others.items()),
         names=(*names, *(row.name for row in rows)),
         seismic=seismic,
         sets=(*sets, *((row.method or code.method, row.set) for row in rows)),
@@ -362,7 +376,10 @@ def _with(actions: Actions, rows: list[_Row], code: Code) -> Actions:
 
 def integrity(states: list[LimitState]) -> Iterator[LimitState]:
     """Of `states`, made with nominal strengths, those that a pull uses, judged by the row of B3.9 alone."""
-    one, none = (Actions.of(np.array([[n, 0.0, 0.0, 0.0, 0.0, 0.0]]), support=np.zeros(1)) for n in (KIP, 0.0))
+    one, none = (
+        Actions.of(np.array([[n, 0.0, 0.0, 0.0, 0.0, 0.0]]), others={"support": Forces(N=np.zeros(1))})
+        for n in (KIP, 0.0)
+    )
     for state in states:
         pulled, idle = (np.ravel(state.utilisation(actions))[0] for actions in (one, none))
         if pulled > idle and not any(name in state.check for name in NOT_ASKED):

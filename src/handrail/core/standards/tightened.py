@@ -6,9 +6,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from handrail.core.codes.family import Code
+from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import DetailingRule, never
-from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Parameter, Sizes, text
+from handrail.core.standards.sizes import KNOWN, Parameter, Sizes, text
 
 WHY = {
     "reversal": "the bolting specification asks for pretension where loads turn round",
@@ -19,6 +19,7 @@ WHY = {
     "cranes": "the shop pretensions what carries cranes",
 }
 PRETENSION = Parameter(
+    KNOWN,
     "pretension",
     "choice",
     "Pretension asked for",

@@ -79,6 +79,7 @@ def get_connection(path: s.ConnectionPath) -> Reply:
     used, wanting = code(seen.job.code, seen.job.method), _wants_remedy(own)
     body = own | {
         "words": record.words,
+        "pieces": [present.piece(p) for p in record.pieces],
         "facts": record.facts,
         "may_be": may_be(record.framing),
         "system": seen.revision.system,

@@ -9,17 +9,18 @@ from io import BytesIO
 from flask import Response, send_file
 
 from handrail.service import answers as a
-from handrail.service import deciding, looking, present, reframing, standing
+from handrail.service import deciding, looking, present, reframing
 from handrail.service import decision_answers as d
 from handrail.service import schemas as s
 from handrail.service.auth import administrator, caller, is_engineer, job_for
 from handrail.service.choosing import chosen
-from handrail.service.deciding import Proposed, Said
+from handrail.service.deciding import Proposed
+from handrail.service.keeping import Said, ToKeep, keep
 from handrail.service.problems import Refused
 from handrail.service.reframing import Reframing
 from handrail.service.resources import Reply, blueprint
-from handrail.service.resources.overrides import done, of_job
-from handrail.service.reviewing import Act
+from handrail.service.resources.overrides import of_job
+from handrail.service.reviewing import Act, act_on
 from handrail.store import attachments, causes, overrides
 from handrail.store.models import Attachment
 
@@ -44,25 +45,28 @@ def decide_for_many(path: s.JobPath, body: s.DecisionForMany) -> Reply:
     if framed and len(body.changes) > 1:
         raise Refused(422, f"changes: {framed[0]} is corrected by itself: other sizes go with the next decision")
     keys, said = chosen(job, body), Said(caller().name, reason, cause, body.both)
-    for _ in range(standing.TRIES):
-        looking.up_to_date(job)
-        found: Proposed | Reframing
+
+    def proposed() -> Proposed | Reframing:
         if framed:
-            found = reframing.propose(job, keys, framed[0], str(body.changes[framed[0]]).strip(), said)
-        else:
-            found = deciding.propose(job, keys, body.changes, body.both)
-        if body.preview:
-            return _told(found, []), 200
-        if found.refused and not body.skip:
-            key, why = next(iter(found.refused.items()))
-            more = f" (and {len(found.refused) - 1} more)" if len(found.refused) > 1 else ""
-            raise Refused(409, f"{key}: {why}{more}; nothing was changed: leave them out, or say skip")
-        if not found.after:
-            raise Refused(409, "of none of them can it be made; nothing was changed")
-        made = reframing.keep(job, found, said) if isinstance(found, Reframing) else deciding.keep(job, found, said)
-        if made is not None:
-            return _told(found, [o.id for o in made]), 201
-    raise Refused(409, "connections were changed again and again meanwhile; nothing was changed, try again")
+            return reframing.propose(job, keys, framed[0], str(body.changes[framed[0]]).strip(), said)
+        return deciding.propose(job, keys, body.changes, body.both)
+
+    if body.preview:
+        looking.up_to_date(job)
+        return _told(proposed(), []), 200
+    found, made = keep(job, proposed, lambda found: _to_keep(found, body.skip, said), "what it is about")
+    return _told(found, [o.id for o in made]), 201
+
+
+def _to_keep(found: Proposed | Reframing, skip: bool, said: Said) -> ToKeep:
+    """Raises Refused where it cannot be made of some that are not to be skipped, or of none."""
+    if found.refused and not skip:
+        key, why = next(iter(found.refused.items()))
+        more = f" (and {len(found.refused) - 1} more)" if len(found.refused) > 1 else ""
+        raise Refused(409, f"{key}: {why}{more}; nothing was changed: leave them out, or say skip")
+    if not found.after:
+        raise Refused(409, "of none of them can it be made; nothing was changed")
+    return reframing.to_keep(found, said) if isinstance(found, Reframing) else deciding.to_keep(found, said)
 
 
 def _told(found: Proposed | Reframing, made: list[int]) -> dict[str, object]:
@@ -95,7 +99,7 @@ def review(path: s.JobPath, body: s.Review) -> Reply:
     found = {o.id: o for o in overrides.of_ids(ids) if o.job_id == job.id}
     if missing := [k for k in ids if k not in found]:
         raise Refused(404, f"there is no override {missing[0]} in '{job.name}'")
-    done(job, Act(body.act, body.word, caller().name, is_engineer(job)), ids)
+    act_on(job, Act(body.act, body.word, caller().name, is_engineer(job)), ids)
     return {"overrides": [present.override(o) for o in overrides.of_ids(ids)]}
 
 

@@ -3,7 +3,7 @@ forward."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Any
 
 from flask import request
@@ -11,22 +11,20 @@ from flask import request
 from handrail.core.checking.assigning import ELSEWHERE
 from handrail.core.errors import InputError
 from handrail.service import answers as a
-from handrail.service import changing, correcting, decided, earlier, looking, present, standing, stepping
+from handrail.service import changing, correcting, decided, earlier, looking, present, stepping
 from handrail.service import decision_answers as d
 from handrail.service import schemas as s
 from handrail.service.auth import caller, is_engineer, job_for
+from handrail.service.keeping import Said, keep
 from handrail.service.kept import kept
-from handrail.service.plans import assigned_of, look_at, plan_of
+from handrail.service.plans import assigned_of
 from handrail.service.problems import Refused
 from handrail.service.resources import Reply, blueprint
 from handrail.service.resources.connections import found as _found
 from handrail.service.resources.patterns import connections_of
 from handrail.service.reviewing import Act, act_on
-from handrail.service.sides import side_of
 from handrail.store import accounts, causes, overrides, steps
-from handrail.store.database import reading, writing
 from handrail.store.models import Connection, Job, Override
-from handrail.store.overrides import Decision
 
 api = blueprint("overrides", "overrides, corrections and alternatives")
 
@@ -55,8 +53,8 @@ def set_override(path: s.ConnectionPath, body: s.NewOverride) -> Reply:
     job = job_for(path.job, "detailer")
     _reasoned(body)
     if body.parameter in overrides.FRAMED:
-        return _tried(job, path.connection, lambda: _try_correction(job, path.connection, body))
-    made = _change(job, path.connection, {body.parameter: body.value}, body)
+        return _correct(job, path.connection, body)
+    made = _change(job, path.connection, lambda: {body.parameter: body.value}, body)
     return made["overrides"][0], 200 if body.preview else 201
 
 
@@ -74,11 +72,8 @@ def change(path: s.ConnectionPath, body: s.NewChanges) -> Reply:
     wanted = body.changes or changing.taken_from(job, path.connection, body.take)
     if framed := sorted(set(wanted) & set(overrides.FRAMED)):
         raise Refused(422, f"changes: {framed[0]} is corrected by itself, with an override")
-    if body.hold:
-        key = path.connection
-        made = _tried(job, key, lambda: _try_change(job, key, changing.held_with(job, key, wanted), body))
-    else:
-        made = _change(job, path.connection, wanted, body)
+    key = path.connection
+    made = _change(job, key, lambda: changing.held_with(job, key, wanted) if body.hold else wanted, body)
     return made, 200 if body.preview else 201
 
 
@@ -119,108 +114,50 @@ def earlier_designs(path: s.ConnectionPath, query: s.EarlierQuery) -> Reply:
     return {"connection": record.key, "looked": len(found), "items": earlier.tried(job, record, found)}
 
 
-def _tried(job: Job, key: str, one_try: Callable[[], Any]) -> Any:
-    """What a try gives once nothing moves under it."""
-    for _ in range(standing.TRIES):
-        looking.up_to_date(job)
-        if (answer := one_try()) is not None:
-            return answer
-    raise Refused(409, f"connection {key} was changed again and again meanwhile; nothing was changed, try again")
+def _change(job: Job, key: str, wanted: Callable[[], Mapping[str, Any]], body: s.Decided) -> dict[str, Any]:
+    """The changes that are wanted, shown or kept."""
 
+    def worked() -> changing.Worked:
+        found = changing.work_out(job, key, wanted())
+        _expect(found.record)
+        return found
 
-def _change(job: Job, key: str, wanted: dict[str, Any], body: s.Decided) -> dict[str, Any]:
-    """Changes worked out and kept, or shown."""
-    return _tried(job, key, lambda: _try_change(job, key, wanted, body))
-
-
-def _try_change(job: Job, key: str, wanted: dict[str, Any], body: s.Decided) -> dict[str, Any] | None:
-    """The answer; None where something moved between working it out and writing it."""
-    found = changing.work_out(job, key, wanted)
-    _expect(found.record)
-    if found.shared and not (body.both or body.preview):
-        names = ", ".join(c.parameter for c in found.changes)
-        raise Refused(
-            409,
-            f"{names}: the same bolts hold {found.record.key} and {found.shared} opposite: say both to change both; "
-            "for one alone they cannot differ",
-        )
-    seen = [
-        (c, side_of(found.record, c.stood), side_of(found.outcome or found.assigned, c.shown, found.also()))
-        for c in found.changes
-    ]
     if body.preview:
-        return {
-            "connection": key,
-            "before": seen[0][1],
-            "after": seen[0][2],
-            "overrides": [
-                present.preview(key, c.parameter, c.shown, body.reason, caller().name, before, after)
-                for c, before, after in seen
-            ],
-        }
-    results, grounds = found.results(), found.grounds()
-    with writing():
-        now, current = look_at(job, key), _found(job, key)
-        _expect(current)
-        if found.moved(now, current):
-            return None
-        step = steps.begin(job, caller().name)
-        steps.made_many(
-            step,
-            overrides.keep(
-                job,
-                [
-                    Decision(
-                        key,
-                        c.parameter,
-                        c.value,
-                        c.shown,
-                        body.reason,
-                        caller().name,
-                        before,
-                        after,
-                        found.shared,
-                        body.cause,
-                        grounds[key, c.parameter],
-                    )
-                    for c, before, after in seen
-                ],
-            ),
-        )
-        overrides.rebase(job, grounds)
-        results.write(job.id)
-    made = [present.override(Override.get_by_id(k)) for k in step.made]
-    return {"connection": key, "before": seen[0][1], "after": seen[0][2], "overrides": made}
+        looking.up_to_date(job)
+        found = worked()
+        shown = [
+            present.preview(key, c.parameter, c.shown, body.reason, caller().name, *sides)
+            for c, sides in zip(found.changes, found.sides, strict=True)
+        ]
+    else:
+        found, made = keep(job, worked, lambda found: found.to_keep(_said(body)), f"connection {key}")
+        shown = [present.override(o) for o in made]
+    before, after = found.sides[0]
+    return {"connection": key, "before": before, "after": after, "overrides": shown}
 
 
-def _try_correction(job: Job, key: str, body: s.NewOverride) -> Any:
-    """The answer; None where something moved between working it out and writing it."""
-    with reading():
-        record, seen = _found(job, key), look_at(job)
-    _expect(record)
-    if not str(body.value).strip():
+def _correct(job: Job, key: str, body: s.NewOverride) -> Reply:
+    """A correction of framing, shown or kept."""
+    value = str(body.value).strip()
+    if not value:
         what = "framing condition" if body.parameter == "framing" else "member that supports it"
         raise Refused(422, f"value: state the {what}; clear the override to go back")
-    value, words = str(body.value).strip(), f"corrected by {caller().name} ({body.reason.strip() or body.cause})"
-    found = correcting.reframe(seen, key, correcting.with_one(job, key, body.parameter, value, words))
-    before = side_of(record, correcting.words_of(record))
-    after = side_of(found.outcome or found.assigned, found.shown)
+
+    def worked() -> correcting.Correcting:
+        found = correcting.work_out(job, key, body.parameter, value, _said(body))
+        _expect(found.record)
+        return found
+
     if body.preview:
-        return present.preview(key, body.parameter, value, body.reason, caller().name, before, after)
-    grounds = looking.of_framing(seen, plan_of(seen), [(key, body.parameter)])[key, body.parameter]
-    with writing():
-        now, current = look_at(job), _found(job, key)
-        _expect(current)
-        if now.differs(seen) or current.version != record.version:
-            return None
-        kept = correcting.value_of(found.building, body.parameter, value)
-        decision = Decision(
-            key, body.parameter, kept, value, body.reason, caller().name, before, after, "", body.cause, grounds
-        )
-        ((made, _),) = overrides.keep(job, [decision])
-        found.write(job.id)
-        standing.settle(job, "pattern", "joints were framed otherwise, and rules ask for patterns")
-    return present.override(Override.get_by_id(made)), 201
+        looking.up_to_date(job)
+        found = worked()
+        return present.preview(key, body.parameter, value, body.reason, caller().name, *found.sides), 200
+    _, made = keep(job, worked, lambda found: found.to_keep(_said(body)), f"connection {key}")
+    return present.override(made[0]), 201
+
+
+def _said(body: s.Decided) -> Said:
+    return Said(caller().name, body.reason, body.cause, getattr(body, "both", False))
 
 
 @api.get("/jobs/<string:job>/overrides", responses={200: d.Listed})
@@ -240,7 +177,7 @@ def clear_override(path: s.OverridePath) -> Reply:
     wanted = request.headers.get("If-Match", "").strip('"')
     if wanted and wanted != found.state:
         raise Refused(412, f"override {found.id} is {found.state} now; look again, nothing was lost")
-    done(job, Act("clear", request.args.get("reason", ""), caller().name, is_engineer(job)), [found.id])
+    act_on(job, Act("clear", request.args.get("reason", ""), caller().name, is_engineer(job)), [found.id])
     return present.override(Override.get_by_id(found.id))
 
 
@@ -250,15 +187,6 @@ def of_job(job: Job, number: int) -> Override:
     if found is None:
         raise Refused(404, f"there is no override {number} in '{job.name}'")
     return found
-
-
-def done(job: Job, act: Act, ids: list[int]) -> None:
-    """An act on overrides, tried until nothing moves under it."""
-    for _ in range(standing.TRIES):
-        looking.up_to_date(job)
-        if act_on(job, act, overrides.of_ids(ids)):
-            return
-    raise Refused(409, "it was changed again and again meanwhile; nothing was changed, try again")
 
 
 @api.get("/jobs/<string:job>/steps", responses={200: d.Steps})
@@ -274,4 +202,4 @@ def step(path: s.StepPath) -> Reply:
     """Go `back` over the caller's last change of sizes or standards, or `forward` again: checked at once; the ledger
     shows both."""
     job = job_for(path.job, "detailer")
-    return _tried(job, path.way, lambda: stepping.turn(job, caller().name, path.way == "forward", is_engineer(job)))
+    return stepping.turn(job, caller().name, path.way == "forward", is_engineer(job))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from handrail.core.checking.improving import reserves
 from handrail.core.checking.reserve import Reserve, worth_of
 from handrail.core.standards import STANDARDS
 from handrail.service import schemas as s
@@ -32,7 +33,8 @@ def get_reserve(path: s.JobPath, query: s.ReserveQuery) -> Reply:
     plan = plan_of(seen)
     stood = {key: stands.sizes for key, c in records.items() if (stands := kept(plan, c)).ruled}
     items = [
-        _item(keys, found, [records[key] for key in keys], plan.building.system) for keys, found in plan.reserves(stood)
+        _item(keys, found, [records[key] for key in keys], plan.building.system)
+        for keys, found in reserves(plan, stood)
     ]
     items.sort(key=lambda item: -item["worth"])
     return {"connections": len(records), "items": items}

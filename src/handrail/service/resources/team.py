@@ -15,8 +15,8 @@ from handrail.core.rulebook.practice import OVER_CHOICES
 from handrail.core.standards import STANDARDS
 from handrail.interchange.sheet import WORKBOOK, as_csv, as_workbook
 from handrail.service import answers as a
+from handrail.service import releasing, standing
 from handrail.service import schemas as s
-from handrail.service import standing
 from handrail.service import team_answers as t
 from handrail.service.auth import caller, job_for
 from handrail.service.choosing import chosen
@@ -61,6 +61,8 @@ COLUMNS = (
     "slope",
     "cope",
     "clause",
+    "pieces",
+    "beside",
 )
 MOST = 200_000
 
@@ -95,7 +97,7 @@ def release(path: s.JobPath, body: s.Release) -> Reply:
     keys = chosen(job, body)
     if body.withdraw:
         return {"connections": team.withdraw(job, keys, caller().name, body.word), "refused": []}
-    number, why = team.release(
+    number, why = releasing.release(
         job, keys, caller().name, body.word, body.skip, rulebook_of(job).over_target != OVER_CHOICES[0]
     )
     return {"connections": number, "refused": [{"connection": key, "why": words} for key, words in why.items()]}
@@ -186,6 +188,10 @@ def _of_size(size: str, system: str) -> _Shown:
 
 
 def _cell(name: str, line: dict[str, Any]) -> Any:
+    if name == "pieces":
+        return "; ".join(f"{p['role']} {p['section']} {p['member']}" for p in line["pieces"])
+    if name == "beside":
+        return ", ".join(dict.fromkeys(r["other"] for r in line["relations"]))
     value = line[name]
     if name in ("tags", "remarks"):
         return (", " if name == "tags" else "; ").join(value)

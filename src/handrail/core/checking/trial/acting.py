@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from handrail.core.actions import COMPONENTS, Actions
+from handrail.core.actions import COMPONENTS, Actions, Forces
 from handrail.core.building.asce7 import combinations
 from handrail.core.checking.trial.entries import choice, flag, known, mapping, parsed
 from handrail.core.errors import InputError
@@ -18,10 +18,12 @@ ASCE = "ASCE 7-22"
 EARTHQUAKE = ("E", "Ev")
 HAS_E = re.compile(r"(?<![A-Za-z])E[hmvxy]?(?![A-Za-z])")
 ASKED = ("column_base", "column_splice")  # where an earthquake leaves no friction
-BESIDE = ("V_opposed", "N_opposed", "N_support")  # forces of the beam opposite, and the support's own
+# forces of other pieces, by role; in the short form each has a name of its own
+BESIDE = {"V_opposed": ("opposite", "V"), "N_opposed": ("opposite", "N"), "N_support": ("support", "N")}
+OF_ROLE = {role: tuple(n for r, n in BESIDE.values() if r == role) for role, _ in BESIDE.values()}
 ROW = (*COMPONENTS, *BESIDE)
 KIND = {name: "moment" if name in ("M", "Mw", "T") else "force" for name in ROW}
-ENTRY = {"name", "set", "method", "seismic", *ROW}
+ENTRY = {"name", "set", "method", "seismic", *ROW, *OF_ROLE}
 SETS = ("strength", "overstrength")
 
 
@@ -38,16 +40,14 @@ class Given:
 
     def actions(self) -> Actions:
         """Ready to be checked."""
-        opposed = self.table[..., len(COMPONENTS) : len(COMPONENTS) + 2]
-        given = ~np.isnan(opposed[..., :1])  # a shear without a pull beside it; a pull without a shear is not known
-        opposed = np.where(given, np.nan_to_num(opposed), np.nan)
-        support: Any = self.table[..., -1]
-        if np.isnan(support).all():
-            support = float("nan")
+        beside = {name: self.table[..., ROW.index(name)] for name in BESIDE}
+        given = ~np.isnan(beside["V_opposed"])  # a shear without a pull beside it; a pull without a shear is not known
+        V, N = (np.where(given, np.nan_to_num(beside[name]), np.nan) for name in ("V_opposed", "N_opposed"))
+        others = {"opposite": Forces(N=N, V=V)}
+        if not np.isnan(beside["N_support"]).all():
+            others["support"] = Forces(N=beside["N_support"])
         own = np.nan_to_num(self.table[..., : len(COMPONENTS)])
-        return Actions.of(
-            own, self.names, np.stack([opposed[..., 1], opposed[..., 0]], axis=-1), support, self.sets, self.seismic
-        )
+        return Actions.of(own, self.names, others, self.sets, self.seismic)
 
 
 def read_actions(data: Mapping[str, Any], method: str, anchored: bool) -> Given:
@@ -165,6 +165,24 @@ def _components(entry: Mapping[str, Any], where: str) -> np.ndarray:
             f"{where}: no action is given; write at least one of {', '.join(COMPONENTS)}, like V: 37 kip (V: 0 for"
             " none)"
         )
-    if empty := [name for name in ROW if name in entry and entry[name] is None]:
+    given = {name: (entry[name], where) for name in ROW if name in entry} | _by_role(entry, where)
+    if empty := [name for name, (value, _) in given.items() if value is None]:
         raise InputError(f"{where}: {empty[0]} is empty; give its amount, or leave it out")
-    return np.array([parsed(entry[name], KIND[name], where) if name in entry else np.nan for name in ROW])
+    return np.array([parsed(given[name][0], KIND[name], given[name][1]) if name in given else np.nan for name in ROW])
+
+
+def _by_role(entry: Mapping[str, Any], where: str) -> dict[str, tuple[Any, str]]:
+    """The forces of other pieces that are written by role, `opposite: {V: 20 kip}`, by their short names, each with
+    where it stands."""
+    found: dict[str, tuple[Any, str]] = {}
+    for short, (role, name) in BESIDE.items():
+        if role not in entry:
+            continue
+        at = f"{where}.{role}"
+        own = mapping(entry[role], at)
+        known(own, set(OF_ROLE[role]), at)
+        if name in own and short in entry:
+            raise InputError(f"{where}: {short} is {role}'s {name}, which is given too; leave out one of the two")
+        if name in own:
+            found[short] = (own[name], f"{at}.{name}")
+    return found

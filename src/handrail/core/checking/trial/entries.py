@@ -19,9 +19,14 @@ def parsed(value: Any, kind: str, where: str) -> float:
 
 def quantity(entry: Mapping[str, Any], name: str, kind: str, where: str = "geometry") -> float:
     """A quantity that may be left out, 0 then."""
-    if name in entry and entry[name] is None:
-        raise InputError(f"{where}.{name} is empty; give its amount, or leave it out")
-    return parsed(entry.get(name, 0), kind, f"{where}.{name}")
+    return amount(entry.get(name, 0), kind, f"{where}.{name}")
+
+
+def amount(value: Any, kind: str, where: str) -> float:
+    """A quantity that is given."""
+    if value is None:
+        raise InputError(f"{where} is empty; give its amount, or leave it out")
+    return parsed(value, kind, where)
 
 
 def text(data: Mapping[str, Any], name: str, default: str) -> str:
@@ -55,9 +60,13 @@ def known(data: Mapping[str, Any], names: set[str], where: str) -> None:
 
 def flag(entry: Mapping[str, Any], name: str, where: str = "geometry") -> bool | None:
     """true, false, or nothing said."""
-    value = entry.get(name)
-    if name in entry and not isinstance(value, bool):
-        raise InputError(f"{where}.{name}: write true or false, not {value!r}")
+    return truth(entry[name], f"{where}.{name}") if name in entry else None
+
+
+def truth(value: Any, where: str) -> bool:
+    """true or false."""
+    if not isinstance(value, bool):
+        raise InputError(f"{where}: write true or false, not {value!r}")
     return value
 
 

@@ -19,8 +19,8 @@ from handrail.core.checking.trial.works import works
 from handrail.core.codes import code
 from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
+from handrail.core.joint.situation import Situation
 from handrail.core.standards import STANDARDS, Standard, standard
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 
 KEYS = {
@@ -28,6 +28,7 @@ KEYS = {
     "method",
     "framing",
     "standard",
+    "pieces",
     "supported",
     "support",
     "foundation",
@@ -98,7 +99,9 @@ class Given:
 def read_given(data: Any) -> Given:
     """The same, its sizes as they are given."""
     if not isinstance(data, Mapping):
-        raise InputError("a trial is a mapping with code, method, framing, standard, supported, support and actions")
+        raise InputError(
+            "a trial is a mapping with code, method, framing, standard, supported, support (or pieces) and actions"
+        )
     known(data, KEYS, "the trial")
     used = code(text(data, "code", "AISC 360-22"), text(data, "method", "LRFD").upper())
     chosen = standard(str(need(data, "standard", f"one of {', '.join(STANDARDS)}")))

@@ -1,4 +1,4 @@
-"""Where a trial's connection sits: its members, its foundation, how they meet."""
+"""Where a trial's connection sits: its pieces, its foundation, what stands opposite."""
 
 from __future__ import annotations
 
@@ -8,13 +8,14 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import COMPONENTS
-from handrail.core.catalogue import Steel, grade, grades_fit, section
 from handrail.core.catalogue.lateral import DETAILED, KINDS
 from handrail.core.checking.trial.entries import choice, flag, known, mapping, need, parsed, quantity
+from handrail.core.checking.trial.pieces import read_pieces
 from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
+from handrail.core.joint.relations import OPPOSITE
+from handrail.core.joint.situation import SUPPORT, SUPPORTED, Foundation, Situation
 from handrail.core.standards import Standard
-from handrail.core.standards.situation import Foundation, Situation, faces_of
 
 COLUMNS = ("column_base", "column_splice")
 LATERAL = {"seismic", "lateral", "category"}
@@ -24,13 +25,13 @@ GEOMETRY: dict[str, set[str]] = {"column_base": {"fixity", "braced", "storey"} |
 
 
 def read_situation(data: Mapping[str, Any], chosen: Standard, table: np.ndarray, code: Code) -> Situation:
-    """Members, foundation and geometry; `table` (..., 9) of the actions tells whether a beam stands opposite."""
+    """Pieces, foundation and geometry; `table` (..., 9) of the actions tells whether a beam stands opposite."""
     framing = str(need(data, "framing", f"one of {', '.join(chosen.framings)}"))
     if framing not in chosen.framings:
         raise InputError(f"framing: {chosen.name} goes with {', '.join(chosen.framings)}, not '{framing}'")
     geometry = mapping(data.get("geometry"), "geometry")
     known(geometry, GEOMETRY.get(framing, SHEAR_END), "geometry")
-    supported = member(data, "supported")
+    roles = (SUPPORTED,) if framing == "column_base" else (SUPPORTED, SUPPORT)
     if "foundation" in data and (framing != "column_base" or "support" in data):
         raise InputError("foundation: it goes with framing column_base, instead of a support")
     said = "foundation_kind" in mapping(data.get("parameters"), "parameters")
@@ -39,7 +40,8 @@ def read_situation(data: Mapping[str, Any], chosen: Standard, table: np.ndarray,
             "foundation is missing: a base stands on one; give {kind: pedestal, fc: 4 ksi, thickness: 24 in, edges:"
             " ...}"
         )
-    support = member(data, "support") if framing != "column_base" else None
+    pieces = read_pieces(data, geometry, roles, framing not in GEOMETRY)
+    support = pieces[-1].steel if SUPPORT in roles else None
     if (
         support is not None
         and framing != "column_splice"
@@ -52,16 +54,10 @@ def read_situation(data: Mapping[str, Any], chosen: Standard, table: np.ndarray,
     }
     return Situation(
         framing,
-        supported,
-        support,
+        pieces,
+        (OPPOSITE,) if _opposed(geometry, table) else (),
         read_foundation(data["foundation"]) if "foundation" in data else None,
         code=code,
-        skew=quantity(geometry, "skew", "angle"),
-        slope=quantity(geometry, "slope", "angle"),
-        top_offset=quantity(geometry, "top_offset", "length"),
-        opposed=_opposed(geometry, table),
-        support_end=bool(flag(geometry, "support_end")),
-        face=_face(geometry, support),
         seismic=detailed and framing in COLUMNS,
         detailed=detailed,
         lateral=choice(geometry, "lateral", tuple(KINDS), "geometry"),
@@ -89,35 +85,6 @@ def _opposed(geometry: Mapping[str, Any], table: np.ndarray) -> bool:
             "geometry.opposed is false, but the actions give V_opposed or N_opposed: leave out one of the two"
         )
     return bool(said) or given
-
-
-def _face(geometry: Mapping[str, Any], support: Steel | None) -> str:
-    if "face" not in geometry:
-        return ""
-    name, faces = str(geometry["face"]).strip().lower(), faces_of(support)
-    if name not in faces:
-        what = support.section.name if support else "a foundation"
-        raise InputError(
-            f"geometry.face: '{geometry['face']}' is none of {', '.join(faces)}"
-            if faces
-            else f"geometry.face: {what} has no faces to tell apart; leave it out"
-        )
-    return name
-
-
-def member(data: Mapping[str, Any], name: str) -> Steel:
-    entry = mapping(need(data, name, "{section: W18X40, grade: A992}"), name)
-    known(entry, {"section", "grade"}, name)
-    try:
-        found = (
-            section(str(need(entry, "section", "a section's name"))),
-            grade(str(need(entry, "grade", "a grade's name"))),
-        )
-    except InputError as exc:
-        raise InputError(f"{name}: {exc.words}") from exc
-    if problem := grades_fit(*found):
-        raise InputError(f"{name}: {problem}")
-    return Steel(*found)
 
 
 def read_foundation(raw: Any) -> Foundation:

@@ -10,9 +10,9 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.codes.family import Code
+from handrail.core.joint.situation import Situation
 from handrail.core.standards import Standard
 from handrail.core.standards.figures import Bearing, Flow
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 
 DIGITS = 4

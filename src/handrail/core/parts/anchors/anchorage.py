@@ -26,7 +26,7 @@ COVER, COVER_BELOW = 1.5 * INCH, 3 * INCH  # ACI 318-19 20.5.1.3: formed faces, 
 TIGHT = 4  # diameters between cast-in rods that are not torqued (17.9.2)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Anchorage:
     """A group under a base that rests as `seat` says. `shears`: whether the rods take the shear, all alike, and what
     turns the base about their middle; they bend then over `lever` mm (0 where they do not). `pull_bars` and

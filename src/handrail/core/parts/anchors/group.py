@@ -18,7 +18,7 @@ NEAR = 1.0  # mm: anchors that stand in one row
 SIDES = ("-x", "+x", "-y", "+y")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Concrete:
     """The block: `fc` MPa, `thickness` mm; from the plate's centre to its edges on the minus and the plus side, `along`
     x and `across` it, mm (without end where too far to count). `confined` says that supplementary reinforcement is
@@ -33,7 +33,7 @@ class Concrete:
     light: float = 1.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class AnchorGroup:
     """Headed rods, or rods and anchors `installed` afterwards, all alike, at `points` (x, y) mm from the plate's
     centre, embedded `hef` mm.

@@ -10,7 +10,7 @@ from handrail.core.codes.concrete import ConcreteCode
 KINDS = ("adhesive", "expansion", "undercut", "screw")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Installed:
     """`kind` of KINDS and `category` 1 to 3; `kc` of breakout in the concrete as it is; `bond` characteristic in it and
     `bond_uncracked`, MPa, of adhesive ones; `pullout` of others, `steel_tension` and `steel_shear` of one, N, 0 where

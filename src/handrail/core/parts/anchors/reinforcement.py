@@ -18,7 +18,7 @@ SLOPE = 1.5  # of the breakout surface: along the face for one into it
 MANY = 10  # rods: of more, each bar serves the nearest alone
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class BarSteel:
     """`bars` of yield `fy` MPa in concrete of `fc` MPa and lightweight factor `light`; their `ends` straight, hooked,
     or hooked in the piece that would break out alone. `clear` mm between neighbours' faces, `beside` mm from their

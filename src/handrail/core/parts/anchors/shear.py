@@ -19,7 +19,7 @@ Shears = Callable[[Actions, Trace], np.ndarray]  # (..., rods, 2) along x and y,
 OUT = np.array([[-1.0, 0.0], [1.0, 0.0], [0.0, -1.0], [0.0, 1.0]])  # of group.SIDES
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Wedge:
     """What breaks out towards a side with some rods of one row: strength, N, of shear to the edge and along it. `whole`
     says that it is held against the shear of all rods, not of its own."""
@@ -80,7 +80,7 @@ def _wedges(group: AnchorGroup, trace: Trace, barred: tuple[int, ...] = ()) -> I
 def _of_row(group: AnchorGroup, side: int, row: tuple[int, ...], whole: bool, trace: Trace) -> Iterator[Wedge]:
     edge = float(group.edges[list(row), side].min())
     if edge <= 0:
-        yield Wedge(side, row, 1.0, 0.0, 0.0, whole, 1.0)
+        yield Wedge(side=side, rods=row, edge=1.0, towards=0.0, along=0.0, whole=whole, share=1.0)
         return
     for rods in _runs(group, row, side, 1.5 * edge):
         yield _wedge(group, side, rods, edge, whole, len(rods) / len(row), trace)
@@ -120,13 +120,13 @@ def _wedge(
         Vb, wide * min(c.thickness, 1.5 * ca1), ca1, float(beside.min()), c.thickness, c.cracked, len(rods), trace
     )
     return Wedge(
-        side,
-        rods,
-        ca1,
-        group.code.available(towards, "breakout", c.confined, trace, "V"),
-        2 * group.code.available(plain, "breakout", c.confined, symbol="V"),
-        whole,
-        share,
+        side=side,
+        rods=rods,
+        edge=ca1,
+        towards=group.code.available(towards, "breakout", c.confined, trace, "V"),
+        along=2 * group.code.available(plain, "breakout", c.confined, symbol="V"),
+        whole=whole,
+        share=share,
     )
 
 

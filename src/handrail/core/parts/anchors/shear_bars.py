@@ -22,7 +22,7 @@ OF_EDGE, OF_CORNER = 0.5, 0.3  # of ca1 and of ca2, from a rod to a leg (R17.5.2
 TOUCHES = INCH / 8  # how well a hairpin lies on its rod
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ShearBars:
     """Legs that run along x and y, `legs` [axis] of (place across, depth below the face) mm each: ties, which begin
     `cover` mm behind the edge and are `length` mm long, or hairpins about the rods that are nearest to an edge, as long

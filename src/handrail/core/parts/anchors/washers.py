@@ -18,7 +18,7 @@ from handrail.core.quantities.units import INCH
 FIT = INCH / 16  # of a washer's hole over its rod
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Washers:
     """Square ones of `side` and `t` mm over the rods, with fillets of `weld` mm around; `largest` gives the shear of
     the rod that takes most, N."""

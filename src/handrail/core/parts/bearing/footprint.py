@@ -13,7 +13,7 @@ MOST_CONFINED = 2.0  # of sqrt(A2/A1)
 FLATTEST = 2.0  # a frustum's sides run 2 out for 1 down (ACI 318-19 22.8.3.2)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Footprint:
     """A rectangular plate of `length` along x and `width` along y, mm, about its centre, with anchors at `points` (x,
     y) mm of `area` mm^2 each; `along` and `across` are from the centre to the concrete's edges on the minus and the

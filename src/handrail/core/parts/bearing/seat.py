@@ -21,7 +21,7 @@ POINTS = 24  # along a strip of plate under a plane of strain
 ALONG, ACROSS = 0, 1
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Rest:
     """All in the actions' shape: `by_strain` which method it was; `pressure` the largest, MPa; `depth` of the block,
     mm; `sign` of its edge on `axis` (0 along, 1 across); `plane` (..., 3) the strain; `use` of the concrete's limit, 1
@@ -38,7 +38,7 @@ class Rest:
     tensions: np.ndarray
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Seat:
     """A plate on concrete that bears `limit` MPa, under a `column` that stands so far from its middle, mm. `method` is
     one of METHODS: auto takes the block where moment is about one axis in all combinations and the rods are alike about
@@ -115,14 +115,14 @@ class Seat:
         zeros = np.zeros(shape)
         n = len(self.plate.xy)
         return Rest(
-            np.zeros(shape, bool),
-            zeros.copy(),
-            zeros.copy(),
-            np.zeros(shape, int),
-            np.ones(shape),
-            np.zeros((*shape, 3)),
-            zeros.copy(),
-            np.zeros((*shape, n)),
+            by_strain=np.zeros(shape, bool),
+            pressure=zeros.copy(),
+            depth=zeros.copy(),
+            axis=np.zeros(shape, int),
+            sign=np.ones(shape),
+            plane=np.zeros((*shape, 3)),
+            use=zeros.copy(),
+            tensions=np.zeros((*shape, n)),
         )
 
     def _by_block(self, found: Rest, here: np.ndarray, axis: int, P: np.ndarray, M: np.ndarray) -> None:

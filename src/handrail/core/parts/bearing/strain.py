@@ -85,7 +85,7 @@ def pressed_moments(
     return plain.sum(axis=1), first, (plain * c.x**2 + of(2)).sum(axis=1)
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class _Section:
     """Rectangles that can be pressed, `pads` (pads, 4) of x0, y0, x1, y1; ties with their arms (1, x, y) and stiffness
     `rod` mm^2. `arms` are half the plate's sides."""
@@ -103,13 +103,13 @@ class _Section:
     def of(cls, plate: Footprint, limit: float, Ec: float, Es: float) -> _Section:
         rods = np.column_stack([np.ones(len(plate.xy)), plate.xy])
         return cls(
-            np.array(plate.pressed, float),
-            rods,
-            plate.area,
-            limit,
-            Ec,
-            Es,
-            np.array([1.0, plate.length / 2, plate.width / 2]),
+            pads=np.array(plate.pressed, float),
+            rods=rods,
+            rod=plate.area,
+            limit=limit,
+            Ec=Ec,
+            Es=Es,
+            arms=np.array([1.0, plate.length / 2, plate.width / 2]),
         )
 
     @property
@@ -141,14 +141,14 @@ class _Section:
         none, full = (np.clip((s - at) / slope, low, high) for s in (0.0, self.full))
         up = slope > 0
         return _Parts(
-            x,
-            wide,
-            at,
-            slope,
-            np.where(up, none, full),
-            np.where(up, full, none),
-            np.where(up, full, low),
-            np.where(up, high, full),
+            x=x,
+            wide=wide,
+            at=at,
+            slope=slope,
+            p=np.where(up, none, full),
+            q=np.where(up, full, none),
+            r=np.where(up, full, low),
+            s=np.where(up, high, full),
         )
 
     def state(self, u: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
@@ -226,7 +226,7 @@ class _Section:
         return take
 
 
-@dataclass(frozen=True, eq=False)
+@dataclass(frozen=True, eq=False, kw_only=True)
 class _Parts:
     """Lines along y at `x`, each standing for `wide` mm, (m, lines): the strain at y = 0 and its slope; pressed below
     the limit from y = `p` to `q`, at the limit from `r` to `s`."""

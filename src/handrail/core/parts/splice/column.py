@@ -22,7 +22,7 @@ from handrail.core.quantities.lines import NULL, Trace
 TIES = 8  # points that stand for a groove
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class ColumnFlanges(FlangeSide):
     """One column's flanges under plates. Where its ends bear (J1.4, M2.6) `faces` hold N, M and Mw: what meets presses,
     the four lines of bolts pull, and plates take only that. Else each line takes N/4, M/2h and its part of Mw's couple
@@ -93,7 +93,7 @@ class ColumnFlanges(FlangeSide):
         )
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class GrooveFlanges:
     """Flanges `width` by `t` mm joined by partial-penetration grooves of `throat` mm; `depth` of the lesser column;
     `faces` as above, the grooves its ties."""

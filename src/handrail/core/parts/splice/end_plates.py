@@ -23,7 +23,7 @@ from handrail.core.quantities.lines import NULL, Trace
 FOUR = 4
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class EndPlates:
     """Two plates as `plate` says, `t` thick, with bolts at its points through holes of `hole`; `section` is the column
     whose wall is farther from its bolts, of yield `wall_Fy` MPa."""
@@ -55,7 +55,7 @@ class EndPlates:
         for point, line in zip(self.plate.points, self.lines, strict=True):
             b = max(line.lever - self.section.wall / 2, 0.0)
             a = min(self.plate.length / 2 - abs(point[0]), self.plate.width / 2 - abs(point[1]))
-            found.append(Pried(self.t, self.grade.Fu, b, a, line.width, self.hole.along, self.bolt.d))
+            found.append(Pried(t=self.t, Fu=self.grade.Fu, b=b, a=a, p=line.width, hole=self.hole.along, d=self.bolt.d))
         return tuple(found)
 
     @cached_property

@@ -56,7 +56,7 @@ class FlangePlates:
         return self.outer_area / (self.outer_area + self.inner_area)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class FlangeSide:
     """One piece of `steel`; `rows` bolts in each of two lines `gage` apart at `pitch` along the beam; `beam_edge` from
     the piece's end to the first, `end` from the last to the plate's end, `half_gap` from the splice's middle to the

@@ -27,7 +27,7 @@ from handrail.core.quantities.lines import Trace
 FREE = 1.2  # K of a plate whose ends may shift
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class WebSide:
     """One piece of `steel`. `plates` of `t` mm and `depth` along V stand on its web; `half_gap` from the splice's
     middle to the piece's end, `beam_edge` from there to the first line of bolts, `edge` from the last line to the
@@ -68,12 +68,12 @@ class WebSide:
         """The piece's own web."""
         top = self.steel.section.d / 2 - self.grid.depth / 2
         return BeamEnd(
-            self.steel,
-            BoltedWeb(self.grid, self.holes[1], top, self.beam_edge),
-            self.half_gap,
-            self.depth,
-            Cope(0, 0),
-            Cope(0, 0),
+            steel=self.steel,
+            fastened=BoltedWeb(self.grid, self.holes[1], top, self.beam_edge),
+            gap=self.half_gap,
+            strip=self.depth,
+            top=Cope(0, 0),
+            bottom=Cope(0, 0),
         )
 
     @cached_property
@@ -81,45 +81,54 @@ class WebSide:
         """Between the plates together and the web."""
         half_depth, half_width = self.grid.depth / 2, self.grid.width / 2
         plate = Ply(
-            "plate",
-            self.plates * self.t,
-            self.grade.Fu,
-            self.holes[0],
-            FAR,
-            half_width + self.edge,
-            half_depth + self.end,
-            half_depth + self.end,
-            -1.0,
+            name="plate",
+            t=self.plates * self.t,
+            Fu=self.grade.Fu,
+            hole=self.holes[0],
+            toward_support=FAR,
+            away=half_width + self.edge,
+            up=half_depth + self.end,
+            down=half_depth + self.end,
+            sense=-1.0,
         )
         web = Ply(
-            "web",
-            self.steel.section.tw,
-            self.steel.grade.Fu,
-            self.holes[1],
-            half_width + self.beam_edge - UNDERRUN,
-            FAR,
-            FAR,
-            FAR,
-            1.0,
+            name="web",
+            t=self.steel.section.tw,
+            Fu=self.steel.grade.Fu,
+            hole=self.holes[1],
+            toward_support=half_width + self.beam_edge - UNDERRUN,
+            away=FAR,
+            up=FAR,
+            down=FAR,
+            sense=1.0,
         )
         return BoltedPlies(
-            self.bolt,
-            self.grid,
-            (plate, web),
-            self.e,
-            self.method,
-            self.deformation,
-            self.tightening,
-            self.negligible,
-            self.plates,
-            self.filler,
+            bolt=self.bolt,
+            grid=self.grid,
+            plies=(plate, web),
+            e=self.e,
+            method=self.method,
+            deformation=self.deformation,
+            tightening=self.tightening,
+            negligible=self.negligible,
+            planes=self.plates,
+            filler=self.filler,
         )
 
     @cached_property
     def plate(self) -> BoltedPlate:
         """One plate."""
         return BoltedPlate(
-            self.t, self.grade, self.depth, self.end, self.edge, self.grid, self.holes[0], self.a, 0.0, True
+            t=self.t,
+            grade=self.grade,
+            depth=self.depth,
+            end=self.end,
+            edge=self.edge,
+            grid=self.grid,
+            hole=self.holes[0],
+            a=self.a,
+            reach=0.0,
+            bent=True,
         )
 
     @cached_property

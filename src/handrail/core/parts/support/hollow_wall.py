@@ -121,8 +121,8 @@ class HollowWall(Support):
         on = self.forces(actions)
         level = np.hypot(on.normal, on.across) if fixed.skew else on.axial  # a skew turns none of it away from a wall
         demand = t("Nr", "force across the wall", level, N=actions.N)
-        given = isinstance(actions.N_support, np.ndarray) or not np.isnan(actions.N_support)
-        own = np.where(demand > 0, actions.N_support, 0.0) if given else 0.0
+        column = actions.of_role("support")
+        own = np.where(demand > 0, column.N, 0.0) if column else 0.0
         U = code.supports.hollow_stress_ratio(grade.Fy, s.A, own, t)
         if s.round:
             strength = code.supports.round_wall_plastification(grade.Fy, s.wall, s.d, fixed.depth, U, t)

@@ -17,7 +17,7 @@ from handrail.core.limit_state import DetailingRule, LimitState, Under
 from handrail.core.quantities.lines import Trace
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Landing:
     """A plate `t` thick and `depth` along V with fillets of `weld` on both sides; `top` from the support's top of steel
     to the plate's (girders) and `extent` what it takes up from there, `lever` of V on the fillets where the plate is

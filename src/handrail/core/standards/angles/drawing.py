@@ -5,13 +5,13 @@ from __future__ import annotations
 
 from handrail.core.drawing.lettering import Letter
 from handrail.core.drawing.scene import Circle, Scene, Shape, View
+from handrail.core.joint.situation import Situation
 from handrail.core.standards.angles.layout import Angles
 from handrail.core.standards.angles.parameters import drop
 from handrail.core.standards.shear_end.drawing import beam_section, bolt_in_side_view
 from handrail.core.standards.shear_end.elevation import Drawn, Fillet, Words
 from handrail.core.standards.shear_end.plan import Plan, plan
 from handrail.core.standards.shear_end.sheet import sheet
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 
 
@@ -37,7 +37,15 @@ def _drawn(layout: Angles, letter: Letter) -> Drawn:
     else:
         lengths = [[(0.0, leg, "", "right", "")]]
         corner = (leg, -layout.top - 0.1 * layout.depth)
-        words.append(Fillet(corner, letter(layout.of("beam_weld")), layout.choice("electrode"), "beam_weld", True))
+        words.append(
+            Fillet(
+                at=corner,
+                size=letter(layout.of("beam_weld")),
+                electrode=layout.choice("electrode"),
+                part="beam_weld",
+                arrow_side=True,
+            )
+        )
     if gap > gauge:
         lengths = lengths[1:]  # no such connection stands: what is left of it has room for no more
     lengths.insert(
@@ -56,23 +64,23 @@ def _drawn(layout: Angles, letter: Letter) -> Drawn:
     weld = None
     if not layout.bolted_to_support:
         weld = Fillet(
-            (0.0, foot + 0.12 * layout.depth),
-            letter(layout.of("support_weld")),
-            layout.choice("electrode"),
-            "support_weld",
-            True,
-            True,
+            at=(0.0, foot + 0.12 * layout.depth),
+            size=letter(layout.of("support_weld")),
+            electrode=layout.choice("electrode"),
+            part="support_weld",
+            arrow_side=True,
+            field=True,
         )
     return Drawn(
-        layout.beam_grid,
-        leg,
-        layout.top,
-        layout.depth,
-        lambda view, right: _angle(view, layout),
-        lengths,
-        words,
-        weld,
-        layout.on_beam or layout.bolted_to_support,
+        grid=layout.beam_grid,
+        width=leg,
+        top=layout.top,
+        depth=layout.depth,
+        parts=lambda view, right: _angle(view, layout),
+        lengths=lengths,
+        words=words,
+        weld=weld,
+        bolted=layout.on_beam or layout.bolted_to_support,
     )
 
 

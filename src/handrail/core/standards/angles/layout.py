@@ -151,27 +151,27 @@ class Angles(ShearEnd):
         """Between the legs together and the web."""
         half, below = self.group / 2, drop(self.sizes)
         leg = Ply(
-            "leg",
-            self.n * self.t,
-            self.grade.Fu,
-            self.hole("hole"),
-            FAR,
-            self.beam_leg - self.of("beam_gauge"),
-            half + self.end,
-            half + self.end + below,
-            -1.0,
+            name="leg",
+            t=self.n * self.t,
+            Fu=self.grade.Fu,
+            hole=self.hole("hole"),
+            toward_support=FAR,
+            away=self.beam_leg - self.of("beam_gauge"),
+            up=half + self.end,
+            down=half + self.end + below,
+            sense=-1.0,
         )
         end, beam = self.beam_end, self.situation.supported
         web = Ply(
-            "web",
-            self.tw,
-            beam.grade.Fu,
-            self.hole("web_hole"),
-            self.beam_edge - UNDERRUN,
-            FAR,
-            min(end.above + half, FAR),
-            min(end.below + half, FAR),
-            1.0,
+            name="web",
+            t=self.tw,
+            Fu=beam.grade.Fu,
+            hole=self.hole("web_hole"),
+            toward_support=self.beam_edge - UNDERRUN,
+            away=FAR,
+            up=min(end.above + half, FAR),
+            down=min(end.below + half, FAR),
+            sense=1.0,
         )
         return self.between(self.beam_grid, (leg, web), self.eccentricity, self.n, "beam_")
 
@@ -180,22 +180,30 @@ class Angles(ShearEnd):
         """The legs on the web."""
         beam = self.situation.supported
         return WebWeld(
-            self.of("beam_weld"),
-            self.depth,
-            self.beam_leg,
-            self.of("gap"),
-            self.n,
-            self.t,
-            self.tw,
-            beam.grade,
-            self.electrode,
-            self.choice("bolt_method"),
+            size=self.of("beam_weld"),
+            length=self.depth,
+            reach=self.beam_leg,
+            gap=self.of("gap"),
+            sides=self.n,
+            t=self.t,
+            tw=self.tw,
+            web=beam.grade,
+            electrode=self.electrode,
+            method=self.choice("bolt_method"),
         )
 
     @cached_property
     def face(self) -> OnFace:
         """The support's face with the bolts through it."""
-        return OnFace(self, self.support_grid, self.top, self.depth, self.width, self.off, "support_")
+        return OnFace(
+            end=self,
+            grid=self.support_grid,
+            top=self.top,
+            depth=self.depth,
+            width=self.width,
+            off=self.off,
+            prefix="support_",
+        )
 
     @cached_property
     def support_bolts(self) -> FaceBolts:
@@ -203,26 +211,26 @@ class Angles(ShearEnd):
         gauge, grid, half = self.of("support_gauge"), self.support_grid, self.group / 2
         edge, b, holes = self.support_leg - gauge, gauge - self.t / 2, self.hole("leg_hole")
         pried = Pried(
-            self.t,
-            self.grade.Fu,
-            b,
-            edge,
-            tributary(b, self.of("pitch"), self.end, grid.rows),
-            holes.along,
-            self.bolt.d,
+            t=self.t,
+            Fu=self.grade.Fu,
+            b=b,
+            a=edge,
+            p=tributary(b, self.of("pitch"), self.end, grid.rows),
+            hole=holes.along,
+            d=self.bolt.d,
             levered=self.n == 1,
         )
         side = grid.width / 2 + edge if self.n == 2 else edge
         ply = Ply(
-            "leg",
-            self.t,
-            self.grade.Fu,
-            holes,
-            side if self.n == 2 else FAR,
-            side,
-            half + self.end + drop(self.sizes),
-            half + self.end,
-            -1.0,
+            name="leg",
+            t=self.t,
+            Fu=self.grade.Fu,
+            hole=holes,
+            toward_support=side if self.n == 2 else FAR,
+            away=side,
+            up=half + self.end + drop(self.sizes),
+            down=half + self.end,
+            sense=-1.0,
         )
         found = self.face.bolts(ply, pried, self.of("beam_gauge") if self.on_beam else self.beam_weld.e, self.off)
         return replace(found, plies=replace(found.plies, apart=self.n == 2))
@@ -230,18 +238,45 @@ class Angles(ShearEnd):
     @cached_property
     def support_weld(self) -> ToeWelds | EllWeld:
         """The legs on the support."""
-        size, metal = self.of("support_weld"), (self.t, self.grade, self.electrode, self.support_thickness)
+        size, support_t = self.of("support_weld"), self.support_thickness
         if self.n == 2:
-            return ToeWelds(size, self.depth, self.support_leg, *metal)
+            return ToeWelds(
+                size=size,
+                length=self.depth,
+                leg=self.support_leg,
+                t=self.t,
+                grade=self.grade,
+                electrode=self.electrode,
+                support_t=support_t,
+            )
         return EllWeld(
-            size, self.depth, self.support_leg, self.tw / 2, *metal, self.negligible_N, self.choice("bolt_method")
+            size=size,
+            length=self.depth,
+            leg=self.support_leg,
+            off=self.tw / 2,
+            t=self.t,
+            grade=self.grade,
+            electrode=self.electrode,
+            support_t=support_t,
+            negligible=self.negligible_N,
+            method=self.choice("bolt_method"),
         )
 
     def leg(self, name: str, of: float, gauge: float, bolted: bool, hole_name: str, lever: float) -> BoltedPlate:
         """A leg `of` its length as a plate."""
         grid, holes = (self.beam_grid, self.hole(hole_name)) if bolted else (None, None)
         return BoltedPlate(
-            self.t, self.grade, self.depth, self.end, of - gauge, grid, holes, lever or gauge, 0.0, lever > 0, name
+            t=self.t,
+            grade=self.grade,
+            depth=self.depth,
+            end=self.end,
+            edge=of - gauge,
+            grid=grid,
+            hole=holes,
+            a=lever or gauge,
+            reach=0.0,
+            bent=lever > 0,
+            name=name,
         )
 
     @cached_property

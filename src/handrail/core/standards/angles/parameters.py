@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from handrail.core.catalogue import angle, bolt, electrode
 from handrail.core.catalogue.bolts import HOLE_TYPES
+from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH
 from handrail.core.standards.angles.wrenching import fits
 from handrail.core.standards.shear_end.parameters import (
@@ -24,8 +25,7 @@ from handrail.core.standards.shear_end.parameters import (
     group_depth,
     support_thickness,
 )
-from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text
+from handrail.core.standards.sizes import PIECE, Parameter, Rule, Sizes, completed, length, text
 from handrail.core.standards.stated import SHEAR_END
 
 WORKABLE = (
@@ -45,31 +45,44 @@ ERECTION = 2  # bolts until it is welded (OSHA 1926.756(a)(1))
 PARAMETERS = (
     *BOLTS,
     Parameter(
+        PIECE,
         "beam_bolt",
         "bolt",
         "Bolt on the beam",
         "Of the beam's web, put in at the shop; as the support's where it is not given",
         None,
+        uses=("bolts.shop",),
     ),
     Parameter(
+        PIECE,
         "beam_tightening",
         "choice",
         "Tightening on the beam",
         "As for the support's bolts where it is not given",
         None,
         TIGHTENING,
+        uses=("tightened.shop",),
     ),
-    Parameter("angle", "angle_section", "Angle", "Its legs and thickness", "L4X3-1/2X5/16"),
-    Parameter("angle_grade", "plate_grade", "Angle grade", "", "A36"),
+    Parameter(PIECE, "angle", "angle_section", "Angle", "Its legs and thickness", "L4X3-1/2X5/16"),
+    Parameter(PIECE, "angle_grade", "plate_grade", "Angle grade", "", "A36"),
     Parameter(
-        "leg_on_beam", "choice", "Leg on the beam", "Which leg lies on the beam's web", "short", ("short", "long")
+        PIECE,
+        "leg_on_beam",
+        "choice",
+        "Leg on the beam",
+        "Which leg lies on the beam's web",
+        "short",
+        ("short", "long"),
     ),
-    Parameter("beam_side", "choice", "Beam side", "How the angle is held to the beam's web", "bolted", SIDES),
-    Parameter("support_side", "choice", "Support side", "How the angle is held to the support", "bolted", SIDES),
+    Parameter(PIECE, "beam_side", "choice", "Beam side", "How the angle is held to the beam's web", "bolted", SIDES),
+    Parameter(PIECE, "support_side", "choice", "Support side", "How the angle is held to the support", "bolted", SIDES),
     WEB_HOLE,
-    Parameter("hole", "hole", "Hole in beam leg", "As for the web", "STD", HOLE_TYPES),
-    Parameter("leg_hole", "hole", "Hole in support leg", "As for the web", "STD", HOLE_TYPES),
+    Parameter(PIECE, "hole", "hole", "Hole in beam leg", "As for the web", "STD", HOLE_TYPES, uses=("holes.plate",)),
     Parameter(
+        PIECE, "leg_hole", "hole", "Hole in support leg", "As for the web", "STD", HOLE_TYPES, uses=("holes.leg",)
+    ),
+    Parameter(
+        PIECE,
         "beam_gauge",
         "length",
         "Gauge on the beam leg",
@@ -79,6 +92,7 @@ PARAMETERS = (
         high=200,
     ),
     Parameter(
+        PIECE,
         "support_gauge",
         "length",
         "Gauge on the support leg",
@@ -88,6 +102,7 @@ PARAMETERS = (
         high=200,
     ),
     Parameter(
+        PIECE,
         "stagger",
         "choice",
         "Stagger",
@@ -97,6 +112,7 @@ PARAMETERS = (
     ),
     END_DISTANCE,
     Parameter(
+        PIECE,
         "angle_length",
         "length",
         "Angle length",
@@ -106,6 +122,7 @@ PARAMETERS = (
         high=3000,
     ),
     Parameter(
+        PIECE,
         "beam_weld",
         "length",
         "Weld on the beam",
@@ -115,6 +132,7 @@ PARAMETERS = (
         high=40,
     ),
     Parameter(
+        PIECE,
         "support_weld",
         "length",
         "Weld on the support",
@@ -123,8 +141,9 @@ PARAMETERS = (
         low=2,
         high=40,
     ),
-    Parameter("electrode", "electrode", "Electrode", "", "E70"),
+    Parameter(PIECE, "electrode", "electrode", "Electrode", "", "E70"),
     Parameter(
+        PIECE,
         "erection_bolts",
         "count",
         "Erection bolts",

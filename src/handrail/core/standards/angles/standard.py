@@ -10,6 +10,7 @@ from handrail.core.catalogue import angle, bolt
 from handrail.core.catalogue.bolts import next_size, size_before
 from handrail.core.codes.family import Code
 from handrail.core.errors import UnknownName
+from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import LimitState
 from handrail.core.quantities.units import INCH, inches, show
 from handrail.core.quantities.words import held
@@ -18,9 +19,8 @@ from handrail.core.standards.angles.layout import THICKEST, Angles
 from handrail.core.standards.angles.parameters import ONE, PARAMETERS, complete, complete_one
 from handrail.core.standards.shear_end import judging
 from handrail.core.standards.shear_end.parameters import KINDS
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
-from handrail.core.standards.standard import Examined, Move, Standard, larger, more_of
+from handrail.core.standards.standard import Changing, Examined, Move, Standard, larger, more_of
 from handrail.core.standards.stated import SHEAR_END
 
 TITLES = {2: "double angle", 1: "single angle"}
@@ -142,9 +142,8 @@ def _declared(n: int, about: str) -> Standard:
         examine=partial(_examine, n),
         strengths=partial(_strengths, n),
         draw=partial(draw, n),
-        ladder=ladder,
         negligible=judging.negligible,
-        moves=MOVES,
+        changing=Changing(MOVES, ladder),
         brief=("rows", "bolt", "angle", "angle_length"),
         summary=partial(_summary, n),
         shared=SHARED,
@@ -153,7 +152,6 @@ def _declared(n: int, about: str) -> Standard:
         acted=SHEAR_END.acted,
         dropped=SHEAR_END.dropped,
         quantities=lambda situation, sizes: _layout(n, situation, sizes).quantities(),
-        not_climbed=SHEAR_END.names,
     )
 
 

@@ -7,10 +7,10 @@ import math
 from collections.abc import Iterator
 
 from handrail.core.catalogue import angle, bolt
+from handrail.core.joint.situation import Situation
 from handrail.core.parts.wrench import HEAD, NUT, socket_room, wrench_room
 from handrail.core.standards.shear_end.parameters import support_thickness
 from handrail.core.standards.shear_end.wrenching import sides
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, length, text
 
 WASHER = 4.0  # mm, under the nut

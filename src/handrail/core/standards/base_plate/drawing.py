@@ -9,12 +9,12 @@ from functools import partial
 from handrail.core.catalogue import Section
 from handrail.core.drawing.lettering import Letter, lettering
 from handrail.core.drawing.scene import Circle, Scene, Shape, View, fitted
+from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH
 from handrail.core.standards.base_plate.breakout import breakout
 from handrail.core.standards.base_plate.elevation import ACROSS, ALONG, drawn_to, elevation
 from handrail.core.standards.base_plate.ground import foundation
 from handrail.core.standards.base_plate.layout import Layout
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 
 PLAN, ELEVATION, BREAKOUT = (54.0, 43.0), (54.0, 43.0), (54.0, 43.0)  # the sheets, in heights of a letter

@@ -8,11 +8,11 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.codes.family import Code
+from handrail.core.joint.situation import Situation
 from handrail.core.parts.anchors.surfaces import surfaces
 from handrail.core.parts.bearing.zones import zone
 from handrail.core.standards.base_plate.layout import Layout
 from handrail.core.standards.figures import Bearing, Breaks, Pressed
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 
 
@@ -24,7 +24,14 @@ def _breaks(layout: Layout, pulls: np.ndarray, shears: np.ndarray, quake: bool) 
             if s.kind == "tension"
             else layout.shear_bars is not None and s.side in layout.shear_bars.towards
         )
-        yield Breaks(s.kind, tuple(layout.placed.names[k] for k in s.rods), s.side, s.lines, s.use, bars)
+        yield Breaks(
+            kind=s.kind,
+            rods=tuple(layout.placed.names[k] for k in s.rods),
+            side=s.side,
+            lines=s.lines,
+            use=s.use,
+            barred=bars,
+        )
 
 
 def figures(situation: Situation, sizes: Sizes, code: Code, actions: Actions) -> Bearing:
@@ -45,13 +52,13 @@ def figures(situation: Situation, sizes: Sizes, code: Code, actions: Actions) ->
         solved = bool(np.isfinite(rest.use[at]))
         found.append(
             Pressed(
-                "strain" if rest.by_strain[at] else "block",
-                solved,
-                tuple(zone(layout.footprint, rest, at)) if solved else (),
-                float(rest.pressure[at]) if solved else 0.0,
-                tuple(float(v) for v in rest.tensions[at]),
-                tuple(float(v) for v in shears[at]),
-                tuple(_breaks(layout, rest.tensions[at], sheared[at], bool(actions.shaken[k]))),
+                by="strain" if rest.by_strain[at] else "block",
+                solved=solved,
+                zone=tuple(zone(layout.footprint, rest, at)) if solved else (),
+                pressure=float(rest.pressure[at]) if solved else 0.0,
+                pulls=tuple(float(v) for v in rest.tensions[at]),
+                shears=tuple(float(v) for v in shears[at]),
+                breaks=tuple(_breaks(layout, rest.tensions[at], sheared[at], bool(actions.shaken[k]))),
             )
         )
     return Bearing(layout.placed.names, layout.placed.points, tuple(found))

@@ -7,23 +7,46 @@ import math
 from dataclasses import replace
 
 from handrail.core.catalogue.lateral import SHAKEN
-from handrail.core.standards.situation import Foundation, Situation
-from handrail.core.standards.sizes import Parameter, Sizes, length, text
+from handrail.core.joint.situation import Foundation, Situation
+from handrail.core.standards.sizes import GROUND, Parameter, Sizes, length, text
 
 MODELLED = "as_modelled"
 EDGES = {"along": ("minus", "plus"), "across": ("minus", "plus")}
 PARAMETERS = (
     Parameter(
+        GROUND,
         "foundation_kind",
         "choice",
         "Foundation",
         "What the base stands on, where the model does not say or another is built",
         MODELLED,
         (MODELLED, "pedestal", "footing", "slab"),
+        uses=("foundation.kind",),
     ),
-    Parameter("foundation_fc", "stress", "Foundation's concrete", "fc'; 0 as modelled", "0 ksi", low=0, high=120),
-    Parameter("foundation_thickness", "length", "Foundation's thickness", "0 as modelled", "0 in", low=0, high=20_000),
     Parameter(
+        GROUND,
+        "foundation_fc",
+        "stress",
+        "Foundation's concrete",
+        "fc'; 0 as modelled",
+        "0 ksi",
+        low=0,
+        high=120,
+        uses=("foundation.fc",),
+    ),
+    Parameter(
+        GROUND,
+        "foundation_thickness",
+        "length",
+        "Foundation's thickness",
+        "0 as modelled",
+        "0 in",
+        low=0,
+        high=20_000,
+        uses=("foundation.thickness",),
+    ),
+    Parameter(
+        GROUND,
         "foundation_minus_along",
         "length",
         "Edge, minus along",
@@ -31,8 +54,10 @@ PARAMETERS = (
         "0 in",
         low=0,
         high=50_000,
+        uses=("foundation.minus_along",),
     ),
     Parameter(
+        GROUND,
         "foundation_plus_along",
         "length",
         "Edge, plus along",
@@ -40,8 +65,10 @@ PARAMETERS = (
         "0 in",
         low=0,
         high=50_000,
+        uses=("foundation.plus_along",),
     ),
     Parameter(
+        GROUND,
         "foundation_minus_across",
         "length",
         "Edge, minus across",
@@ -49,8 +76,10 @@ PARAMETERS = (
         "0 in",
         low=0,
         high=50_000,
+        uses=("foundation.minus_across",),
     ),
     Parameter(
+        GROUND,
         "foundation_plus_across",
         "length",
         "Edge, plus across",
@@ -58,8 +87,10 @@ PARAMETERS = (
         "0 in",
         low=0,
         high=50_000,
+        uses=("foundation.plus_across",),
     ),
     Parameter(
+        GROUND,
         "foundation_wider",
         "length",
         "Wider on each side",
@@ -67,16 +98,20 @@ PARAMETERS = (
         "0 in",
         low=0,
         high=5000,
+        uses=("foundation.wider",),
     ),
     Parameter(
+        GROUND,
         "foundation_cracked",
         "choice",
         "Cracked",
         "Whether the concrete cracks about the anchors",
         MODELLED,
         (MODELLED, "cracked", "uncracked"),
+        uses=("foundation.cracked",),
     ),
     Parameter(
+        GROUND,
         "foundation_lambda",
         "number",
         "Lightweight factor",
@@ -84,6 +119,7 @@ PARAMETERS = (
         "1",
         low=0.75,
         high=1,
+        uses=("foundation.lambda",),
     ),
 )
 

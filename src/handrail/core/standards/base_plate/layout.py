@@ -16,6 +16,7 @@ from handrail.core.catalogue.steel import E
 from handrail.core.codes.concrete import ConcreteCode
 from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
+from handrail.core.joint.situation import Foundation
 from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most
 from handrail.core.parts.anchors import AnchorGroup, Concrete
 from handrail.core.parts.anchors.anchorage import Anchorage
@@ -39,7 +40,6 @@ from handrail.core.standards.base_plate.parameters import rods
 from handrail.core.standards.erection import BASE, erection
 from handrail.core.standards.laid_out import LaidOut
 from handrail.core.standards.quantities import Quantities, plate
-from handrail.core.standards.situation import Foundation
 
 WRENCH = INCH / 4
 WAYS = {"along": (0,), "across": (1,), "both": (0, 1)}
@@ -72,13 +72,13 @@ class Layout(LaidOut):
         """The plate as the concrete feels it."""
         along, across = self.edges
         return Footprint(
-            self.of("plate_length"),
-            self.of("plate_width"),
-            self.placed.points,
-            self.rod.area,
-            along,
-            across,
-            self.foundation.thickness,
+            length=self.of("plate_length"),
+            width=self.of("plate_width"),
+            points=self.placed.points,
+            area=self.rod.area,
+            along=along,
+            across=across,
+            thick=self.foundation.thickness,
             grout=(self.of("grout_strength") or math.inf) if self.of("grout") else math.inf,
         )
 
@@ -98,18 +98,25 @@ class Layout(LaidOut):
         """The rods in the concrete."""
         f = self.foundation
         fc = min(f.fc, self.concrete.installed.strongest) if self.installed else f.fc
+        along, across = self.edges
         concrete = Concrete(
-            fc, f.thickness, *self.edges, f.cracked, self.choice("supplementary") == "provided", f.light
+            fc=fc,
+            thickness=f.thickness,
+            along=along,
+            across=across,
+            cracked=f.cracked,
+            confined=self.choice("supplementary") == "provided",
+            light=f.light,
         )
         return AnchorGroup(
-            self.placed.points,
-            self.rod,
-            self.of("embedment"),
-            concrete,
-            bool(self.of("grout")),
-            self.choice("washers") == "welded",
-            self.situation.seismic or self.situation.quaking,
-            self.installed,
+            points=self.placed.points,
+            rod=self.rod,
+            hef=self.of("embedment"),
+            concrete=concrete,
+            grout=bool(self.of("grout")),
+            welded=self.choice("washers") == "welded",
+            seismic=self.situation.seismic or self.situation.quaking,
+            installed=self.installed,
             code=self.concrete,
         )
 
@@ -120,17 +127,17 @@ class Layout(LaidOut):
             return None
         bond = self.of("bond_cracked" if self.foundation.cracked else "bond_uncracked")
         return Installed(
-            kind,
-            int(self.of("anchor_category")),
-            self.of("anchor_kc"),
-            bond,
-            self.of("bond_uncracked"),
-            self.of("pullout"),
-            self.of("steel_tension"),
-            self.of("steel_shear"),
-            self.of("critical_edge"),
-            self.of("sustained"),
-            self.choice("anchor_earthquake") == "qualified",
+            kind=kind,
+            category=int(self.of("anchor_category")),
+            kc=self.of("anchor_kc"),
+            bond=bond,
+            bond_uncracked=self.of("bond_uncracked"),
+            pullout=self.of("pullout"),
+            steel_tension=self.of("steel_tension"),
+            steel_shear=self.of("steel_shear"),
+            critical_edge=self.of("critical_edge"),
+            sustained=self.of("sustained"),
+            earthquake=self.choice("anchor_earthquake") == "qualified",
         )
 
     @property
@@ -143,13 +150,13 @@ class Layout(LaidOut):
         fc = self.foundation.fc
         limit = code.bases.bearing_limit(fc, self.footprint.confinement(), grout=self.footprint.grout)
         return Seat(
-            self.footprint,
-            limit,
-            self.choice("bearing_method"),
-            self.concrete.modulus(fc, self.foundation.light),
-            E,
-            self.column,
-            self.lug.lever if self.path == "lug" else 0.0,
+            plate=self.footprint,
+            limit=limit,
+            method=self.choice("bearing_method"),
+            Ec=self.concrete.modulus(fc, self.foundation.light),
+            Es=E,
+            column=self.column,
+            lug=self.lug.lever if self.path == "lug" else 0.0,
         )
 
     @property
@@ -161,18 +168,18 @@ class Layout(LaidOut):
     def lug(self) -> ShearLug:
         """The lug under the plate, where that is the path."""
         return ShearLug(
-            self.of("lug_width"),
-            self.of("lug_depth"),
-            self.of("lug_thickness"),
-            grade(self.choice("plate_grade")),
-            self.of("grout"),
-            self.of("lug_weld"),
-            electrode(self.choice("electrode")),
-            WAYS[self.choice("lug_way")],
-            self.footprint,
-            self.group,
-            self.column,
-            self.of("plate_thickness"),
+            width=self.of("lug_width"),
+            depth=self.of("lug_depth"),
+            t=self.of("lug_thickness"),
+            grade=grade(self.choice("plate_grade")),
+            grout=self.of("grout"),
+            weld=self.of("lug_weld"),
+            electrode=electrode(self.choice("electrode")),
+            ways=WAYS[self.choice("lug_way")],
+            plate=self.footprint,
+            group=self.group,
+            at=self.column,
+            plate_t=self.of("plate_thickness"),
         )
 
     def plate(self, code: Code) -> BasePlate:
@@ -189,25 +196,25 @@ class Layout(LaidOut):
         sheared = self.path == "anchors"
         lever = self.of("plate_thickness") + self.rod.washer_thickness / 2
         return Anchorage(
-            self.group,
-            self.seat(code.by("LRFD")),
-            sheared,
-            lever if sheared else 0.0,
-            self.pull_bars,
-            self.shear_bars,
+            group=self.group,
+            seat=self.seat(code.by("LRFD")),
+            shears=sheared,
+            lever=lever if sheared else 0.0,
+            pull_bars=self.pull_bars,
+            shear_bars=self.shear_bars,
         )
 
     @property
     def washers(self) -> Washers:
         """The plate washers that hand the shear to the rods."""
         return Washers(
-            self.rod,
-            self.anchorage(self.situation.code).largest_shear,
-            self.of("washer"),
-            self.rod.washer_thickness,
-            self.of("washer_weld"),
-            grade("A36"),
-            electrode(self.choice("electrode")),
+            rod=self.rod,
+            largest=self.anchorage(self.situation.code).largest_shear,
+            side=self.of("washer"),
+            t=self.rod.washer_thickness,
+            weld=self.of("washer_weld"),
+            grade=grade("A36"),
+            electrode=electrode(self.choice("electrode")),
         )
 
     @cached_property
@@ -261,24 +268,24 @@ class Layout(LaidOut):
                 )
             )
         return ShearBars(
-            (steel[0], steel[1]),
-            (legs[0], legs[1]),
-            self.choice("shear_bar_form"),
-            self.of("shear_bar_length"),
-            cover,
-            self.group,
+            steel=(steel[0], steel[1]),
+            legs=(legs[0], legs[1]),
+            form=self.choice("shear_bar_form"),
+            length=self.of("shear_bar_length"),
+            cover=cover,
+            group=self.group,
         )
 
     def _steel(self, own: Bars, apart: float, beside: float, top: bool = False) -> BarSteel:
         return BarSteel(
-            own,
-            self.of("bar_fy"),
-            self.foundation.fc,
-            self.choice("bar_ends"),
-            apart - own.d,
-            beside - own.d / 2,
-            self.foundation.light,
-            top,
+            bars=own,
+            fy=self.of("bar_fy"),
+            fc=self.foundation.fc,
+            ends=self.choice("bar_ends"),
+            clear=apart - own.d,
+            beside=beside - own.d / 2,
+            light=self.foundation.light,
+            top=top,
             code=self.concrete,
         )
 

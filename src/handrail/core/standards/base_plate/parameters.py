@@ -5,25 +5,36 @@ from __future__ import annotations
 import math
 
 from handrail.core.catalogue import bars, rod
-from handrail.core.parts.anchors.installed import KINDS
+from handrail.core.joint.situation import Situation
 from handrail.core.parts.anchors.placing import Placed, at_points, in_rows
-from handrail.core.parts.anchors.reinforcement import ENDS
-from handrail.core.parts.anchors.shear_bars import FORMS
 from handrail.core.parts.bearing.seat import METHODS
 from handrail.core.parts.column_weld import PATTERNS
-from handrail.core.quantities.units import INCH, KIP
+from handrail.core.quantities.units import INCH
+from handrail.core.standards.base_plate.anchor_parameters import ANCHORS
+from handrail.core.standards.base_plate.bar_parameters import BARS, WAYS
 from handrail.core.standards.base_plate.ground import PARAMETERS as GROUND
 from handrail.core.standards.base_plate.ground import foundation
-from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
+from handrail.core.standards.sizes import (
+    KNOWN,
+    MEMBERS,
+    METHOD,
+    PIECE,
+    Parameter,
+    Rule,
+    Sizes,
+    completed,
+    length,
+    text,
+    up_to,
+)
 from handrail.core.standards.stated import BASE
 
 PATHS = ("friction", "anchors", "lug")
-WAYS = ("along", "across", "both")
 NUTS = ("one", "lock", "levelling")
 
 PARAMETERS = (
     Parameter(
+        PIECE,
         "offset_along",
         "length",
         "Plate off the column, along",
@@ -33,6 +44,7 @@ PARAMETERS = (
         high=1500,
     ),
     Parameter(
+        PIECE,
         "offset_across",
         "length",
         "Plate off the column, across",
@@ -41,12 +53,15 @@ PARAMETERS = (
         low=-1500,
         high=1500,
     ),
-    Parameter("plate_length", "length", "Plate length", "Along the column's depth", None, low=50, high=3000),
-    Parameter("plate_width", "length", "Plate width", "Across the column's depth", None, low=50, high=3000),
-    Parameter("plate_thickness", "length", "Plate thickness", "", "1 in", low=6, high=300),
-    Parameter("plate_grade", "plate_grade", "Plate grade", "", "A36"),
-    Parameter("rod", "rod", "Anchor rod", "Diameter and grade; headed, or with a nut at its foot", "3/4 F1554-36"),
+    Parameter(PIECE, "plate_length", "length", "Plate length", "Along the column's depth", None, low=50, high=3000),
+    Parameter(PIECE, "plate_width", "length", "Plate width", "Across the column's depth", None, low=50, high=3000),
+    Parameter(PIECE, "plate_thickness", "length", "Plate thickness", "", "1 in", low=6, high=300),
+    Parameter(PIECE, "plate_grade", "plate_grade", "Plate grade", "", "A36"),
     Parameter(
+        PIECE, "rod", "rod", "Anchor rod", "Diameter and grade; headed, or with a nut at its foot", "3/4 F1554-36"
+    ),
+    Parameter(
+        PIECE,
         "rods_along",
         "count",
         "Rows of rods",
@@ -55,12 +70,22 @@ PARAMETERS = (
         low=1,
         high=12,
     ),
-    Parameter("rods_across", "count", "Rods in a row", "Across the column's depth", 2, low=1, high=12),
-    Parameter("spacing_along", "length", "Rods apart, along", "Between the outermost rows", None, low=0, high=3000),
+    Parameter(PIECE, "rods_across", "count", "Rods in a row", "Across the column's depth", 2, low=1, high=12),
     Parameter(
-        "spacing_across", "length", "Rods apart, across", "Between the outermost rods of a row", None, low=0, high=3000
+        PIECE, "spacing_along", "length", "Rods apart, along", "Between the outermost rows", None, low=0, high=3000
     ),
     Parameter(
+        PIECE,
+        "spacing_across",
+        "length",
+        "Rods apart, across",
+        "Between the outermost rods of a row",
+        None,
+        low=0,
+        high=3000,
+    ),
+    Parameter(
+        PIECE,
         "rod_points",
         "points",
         "Rods by place",
@@ -69,102 +94,21 @@ PARAMETERS = (
         "",
     ),
     Parameter(
-        "embedment", "length", "Embedment", "Top of concrete to the bearing face of the head", None, low=20, high=5000
-    ),
-    Parameter(
-        "anchor_kind",
-        "choice",
-        "Anchors are",
-        "Cast in and headed, or drilled into hardened concrete: the report of their assessment (ACI 355.2, "
-        "355.4) gives the sizes that follow",
-        "cast_in",
-        ("cast_in", *KINDS),
-    ),
-    Parameter(
-        "anchor_category", "count", "Category", "Of post-installed anchors, 1 to 3; 0 where not known", 0, low=0, high=3
-    ),
-    Parameter(
-        "anchor_kc",
-        "number",
-        "kc of breakout",
-        "Of post-installed anchors: 17, or the report's for the concrete as it is, cracked or not",
-        "17",
-        low=17.0,
-        high=24.0,
-    ),
-    Parameter(
-        "bond_cracked",
-        "stress",
-        "Bond, cracked",
-        "Characteristic bond of adhesive anchors for their temperature and moisture; 0 where not known",
-        "0 psi",
-        low=0,
-        high=40,
-    ),
-    Parameter(
-        "bond_uncracked",
-        "stress",
-        "Bond, uncracked",
-        "The same in concrete without cracks; it also says how far bond reaches",
-        "0 psi",
-        low=0,
-        high=40,
-    ),
-    Parameter(
-        "pullout",
-        "force",
-        "Pullout",
-        "Np of one expansion, undercut or screw anchor in the concrete as it is; 0 where not known",
-        "0 kip",
-        low=0,
-        high=4000 * KIP,
-    ),
-    Parameter(
-        "steel_tension",
-        "force",
-        "Steel in tension",
-        "Nsa of one post-installed anchor; 0 takes the rod's own",
-        "0 kip",
-        low=0,
-        high=4000 * KIP,
-    ),
-    Parameter(
-        "steel_shear",
-        "force",
-        "Steel in shear",
-        "Vsa of one post-installed anchor; 0 takes the rod's own",
-        "0 kip",
-        low=0,
-        high=4000 * KIP,
-    ),
-    Parameter(
-        "critical_edge",
+        PIECE,
+        "embedment",
         "length",
-        "Critical edge distance",
-        "cac of post-installed anchors",
+        "Embedment",
+        "Top of concrete to the bearing face of the head",
         None,
-        low=0,
-        high=20000,
+        low=20,
+        high=5000,
+    ),
+    *ANCHORS,
+    Parameter(
+        PIECE, "washer", "length", "Plate washer", "Side of the square washer over each hole", None, low=10, high=300
     ),
     Parameter(
-        "sustained",
-        "number",
-        "Tension that lasts",
-        "Part of the tension on adhesive anchors that stays for good",
-        "1",
-        low=0,
-        high=1,
-    ),
-    Parameter(
-        "anchor_earthquake",
-        "choice",
-        "For earthquakes",
-        "Whether the report qualifies post-installed anchors, and its values given are those",
-        "unqualified",
-        ("unqualified", "qualified"),
-    ),
-    Parameter("washer", "length", "Plate washer", "Side of the square washer over each hole", None, low=10, high=300),
-    Parameter(
+        PIECE,
         "washers",
         "choice",
         "Washers",
@@ -173,9 +117,17 @@ PARAMETERS = (
         ("plain", "welded"),
     ),
     Parameter(
-        "washer_weld", "length", "Washer weld", "Fillet around each washer, where they are welded", None, low=2, high=40
+        PIECE,
+        "washer_weld",
+        "length",
+        "Washer weld",
+        "Fillet around each washer, where they are welded",
+        None,
+        low=2,
+        high=40,
     ),
     Parameter(
+        PIECE,
         "nuts",
         "choice",
         "Nuts",
@@ -183,8 +135,9 @@ PARAMETERS = (
         "one",
         NUTS,
     ),
-    Parameter("grout", "length", "Grout", "Pad under the plate; 0 for none", "1-1/2 in", low=0, high=200),
+    Parameter(MEMBERS, "grout", "length", "Grout", "Pad under the plate; 0 for none", "1-1/2 in", low=0, high=200),
     Parameter(
+        MEMBERS,
         "grout_strength",
         "stress",
         "Grout's strength",
@@ -193,8 +146,11 @@ PARAMETERS = (
         low=0,
         high=140,
     ),
-    Parameter("grout_most", "length", "Grout at most", "The thickest pad that is let stand", "3 in", low=0, high=200),
     Parameter(
+        MEMBERS, "grout_most", "length", "Grout at most", "The thickest pad that is let stand", "3 in", low=0, high=200
+    ),
+    Parameter(
+        PIECE,
         "shear_path",
         "choice",
         "Shear goes by",
@@ -203,9 +159,17 @@ PARAMETERS = (
         PATHS,
     ),
     Parameter(
-        "friction", "number", "Friction coefficient", "Steel on grout 0.55, on concrete 0.70", None, low=0, high=1
+        KNOWN,
+        "friction",
+        "number",
+        "Friction coefficient",
+        "Steel on grout 0.55, on concrete 0.70",
+        None,
+        low=0,
+        high=1,
     ),
     Parameter(
+        KNOWN,
         "supplementary",
         "choice",
         "Supplementary reinforcement",
@@ -213,104 +177,9 @@ PARAMETERS = (
         "none",
         ("none", "provided"),
     ),
+    *BARS,
     Parameter(
-        "tension_bars",
-        "bars",
-        "Bars for tension",
-        "Upright anchor reinforcement in place of breakout in tension, like (8) No. 5; empty for none",
-        "",
-    ),
-    Parameter(
-        "tension_bar_points",
-        "points",
-        "Bars by place",
-        "x, y of each from the plate's centre, like rods; where not given, one to each rod in turn: "
-        "outwards along, outwards across, inwards along, inwards across",
-        "",
-    ),
-    Parameter(
-        "tension_bar_off",
-        "length",
-        "Bars off the rods",
-        "From a rod to each of its bars, where they are not given by place",
-        None,
-        low=0,
-        high=1000,
-    ),
-    Parameter(
-        "tension_bar_length",
-        "length",
-        "Their length",
-        "From the upper end, under the cover, to the lower",
-        None,
-        low=0,
-        high=5000,
-    ),
-    Parameter(
-        "shear_bars",
-        "bars",
-        "Bars for shear",
-        "Legs of ties or hairpins across the breakout towards an edge, so many across "
-        "each row's, like (4) No. 4; empty for none",
-        "",
-    ),
-    Parameter(
-        "shear_bar_form",
-        "choice",
-        "Legs are of",
-        "Ties developed on both sides of the breakout, or hairpins around the rods nearest to each edge",
-        "ties",
-        FORMS,
-    ),
-    Parameter("shear_bar_way", "choice", "Legs run", "Along the column's depth, across it, or both", "both", WAYS),
-    Parameter(
-        "shear_bars_along",
-        "places",
-        "Legs along, by place",
-        "Where each leg that runs along stands across, from the plate's centre, like 6 in; "
-        "-6 in; where not given, one to each line of rods in turn: outside, inside, then deeper",
-        "",
-    ),
-    Parameter(
-        "shear_bars_across", "places", "Legs across, by place", "Where each leg that runs across stands along", ""
-    ),
-    Parameter(
-        "shear_bar_off",
-        "length",
-        "Legs off the rods",
-        "From a line of rods to each of its legs, where they are not given by place",
-        None,
-        low=0,
-        high=1000,
-    ),
-    Parameter(
-        "shear_bar_length",
-        "length",
-        "Legs' length",
-        "From the cover at the edge inwards; of hairpins from their rod inwards",
-        None,
-        low=0,
-        high=10000,
-    ),
-    Parameter("bar_fy", "stress", "Bars' yield", "", "60 ksi", low=200, high=700),
-    Parameter(
-        "bar_ends",
-        "choice",
-        "Bars' ends",
-        "Straight, hooked at both, or hooked in the piece that would break out alone",
-        "straight",
-        ENDS,
-    ),
-    Parameter(
-        "bar_cover",
-        "length",
-        "Cover over bars",
-        "At the top of the concrete, and at its edges before level bars",
-        "2 in",
-        low=0,
-        high=300,
-    ),
-    Parameter(
+        PIECE,
         "lug_way",
         "choice",
         "Lug faces shear",
@@ -318,12 +187,13 @@ PARAMETERS = (
         "along",
         WAYS,
     ),
-    Parameter("lug_width", "length", "Lug width", "", None, low=10, high=2000),
-    Parameter("lug_depth", "length", "Lug depth", "In the concrete, below the grout", "3 in", low=5, high=1500),
-    Parameter("lug_thickness", "length", "Lug thickness", "", "1-1/2 in", low=5, high=200),
-    Parameter("lug_weld", "length", "Lug weld", "Fillet on both faces of the lug", "1/2 in", low=2, high=60),
-    Parameter("weld_size", "length", "Column weld", "Fillet between column and plate", None, low=2, high=40),
+    Parameter(PIECE, "lug_width", "length", "Lug width", "", None, low=10, high=2000),
+    Parameter(PIECE, "lug_depth", "length", "Lug depth", "In the concrete, below the grout", "3 in", low=5, high=1500),
+    Parameter(PIECE, "lug_thickness", "length", "Lug thickness", "", "1-1/2 in", low=5, high=200),
+    Parameter(PIECE, "lug_weld", "length", "Lug weld", "Fillet on both faces of the lug", "1/2 in", low=2, high=60),
+    Parameter(PIECE, "weld_size", "length", "Column weld", "Fillet between column and plate", None, low=2, high=40),
     Parameter(
+        PIECE,
         "weld_pattern",
         "choice",
         "Column weld goes",
@@ -331,11 +201,18 @@ PARAMETERS = (
         "outside",
         PATTERNS,
     ),
-    Parameter("electrode", "electrode", "Electrode", "", "E70"),
+    Parameter(PIECE, "electrode", "electrode", "Electrode", "", "E70"),
     Parameter(
-        "foot", "choice", "Column's foot", "Milled: compression goes through contact", "milled", ("milled", "sawn")
+        PIECE,
+        "foot",
+        "choice",
+        "Column's foot",
+        "Milled: compression goes through contact",
+        "milled",
+        ("milled", "sawn"),
     ),
     Parameter(
+        METHOD,
         "bearing_method",
         "choice",
         "Bearing by",
@@ -343,9 +220,9 @@ PARAMETERS = (
         "auto",
         METHODS,
     ),
-    Parameter("stiffeners", "choice", "Stiffeners on the plate", "", "none", ("none", "provided")),
+    Parameter(PIECE, "stiffeners", "choice", "Stiffeners on the plate", "", "none", ("none", "provided")),
     *GROUND,
-    Parameter("post", "choice", "A post", "A post is let stand on fewer than four rods", "no", ("no", "yes")),
+    Parameter(KNOWN, "post", "choice", "A post", "A post is let stand on fewer than four rods", "no", ("no", "yes")),
     *BASE.parameters,
 )
 

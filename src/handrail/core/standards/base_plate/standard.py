@@ -10,6 +10,7 @@ from handrail.core.actions import Actions
 from handrail.core.catalogue import bars, rod
 from handrail.core.catalogue.anchors import next_rod
 from handrail.core.codes.family import Code
+from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import LimitState
 from handrail.core.parts.bearing.rod_lines import from_column
 from handrail.core.quantities.units import INCH, show
@@ -20,9 +21,8 @@ from handrail.core.standards.base_plate.figures import figures
 from handrail.core.standards.base_plate.ground import lacks, said, shaken
 from handrail.core.standards.base_plate.layout import Layout
 from handrail.core.standards.base_plate.parameters import PARAMETERS, complete, rods
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text, up_to
-from handrail.core.standards.standard import Examined, Move, Standard, larger, more_of, one_more
+from handrail.core.standards.standard import Changing, Examined, Move, Standard, larger, more_of, one_more
 from handrail.core.standards.stated import BASE, with_demands
 
 THICKNESSES = tuple(n * INCH / 4 for n in (3, 4, 5, 6, 7, 8, 9, 10, 12, 14, 16))
@@ -396,15 +396,11 @@ BASE_PLATE = Standard(
     strengths=strengths,
     draw=draw,
     negligible=lambda situation, sizes: {},
-    moves=MOVES,
+    changing=Changing(moves=MOVES, axes=axes, steps=STEPS, advice=ADVICE),
     brief=("plate_length", "plate_width", "plate_thickness", "rod", "embedment"),
     summary=summary,
     quantities=lambda situation, sizes: Layout(situation, sizes).quantities(),
-    axes=axes,
-    steps=STEPS,
-    advice=ADVICE,
     figures=figures,
     acted=acted,
     dropped=BASE.dropped,
-    not_climbed=BASE.names,
 )

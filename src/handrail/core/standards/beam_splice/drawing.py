@@ -5,10 +5,10 @@ from __future__ import annotations
 from handrail.core.catalogue import Steel
 from handrail.core.drawing.lettering import Letter, lettering
 from handrail.core.drawing.scene import Circle, Point, Scene, Shape, View, fitted
+from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH
 from handrail.core.standards.beam_splice.layout import SAME, Layout
 from handrail.core.standards.shear_end.drawing import i_shape
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 
 LARGE, SMALL = (54.0, 43.0), (27.0, 21.0)  # the sheets, in heights of a letter

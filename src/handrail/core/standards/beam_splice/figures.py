@@ -7,9 +7,9 @@ import numpy as np
 
 from handrail.core.actions import Actions
 from handrail.core.codes.family import Code
+from handrail.core.joint.situation import Situation
 from handrail.core.standards.beam_splice.layout import Layout
 from handrail.core.standards.figures import Flow
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 
 

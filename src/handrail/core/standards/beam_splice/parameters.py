@@ -6,37 +6,56 @@ import math
 
 from handrail.core.catalogue import bolt
 from handrail.core.catalogue.bolts import HOLE_TYPES
+from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH, KIP
-from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
+from handrail.core.standards.sizes import (
+    KNOWN,
+    MEMBERS,
+    METHOD,
+    PIECE,
+    Parameter,
+    Rule,
+    Sizes,
+    completed,
+    length,
+    text,
+    up_to,
+)
 from handrail.core.standards.stated import BEAM_FLANGE, BEAM_WEB
 from handrail.core.standards.tightened import PRETENSION
 
 WEB = (
-    Parameter("bolt", "bolt", "Bolt", "Diameter, group and threads", "3/4 A325-N"),
     Parameter(
+        PIECE, "bolt", "bolt", "Bolt", "Diameter, group and threads", "3/4 A325-N", uses=("bolts.field", "bolts.shear")
+    ),
+    Parameter(
+        PIECE,
         "tightening",
         "choice",
         "Tightening",
         "Snug tight, pretensioned, or slip-critical with faying surface A or B",
         "pretensioned",
         ("snug", "pretensioned", "slip_a", "slip_b"),
+        uses=("tightened.splice",),
     ),
     PRETENSION,
     Parameter(
+        PIECE,
         "hole",
         "hole",
         "Hole in plates",
         "STD, OVS, or a slot across (SSLT, LSLT) or along (SSLP, LSLP) the shear",
         "STD",
         HOLE_TYPES,
+        uses=("holes.plate",),
     ),
-    Parameter("web_hole", "hole", "Hole in web", "As for the plates", "STD", HOLE_TYPES),
-    Parameter("rows", "count", "Rows", "Web bolts in a vertical line", None, low=1, high=24),
-    Parameter("columns", "count", "Columns", "Vertical lines of web bolts on each side", 1, low=1, high=3),
-    Parameter("pitch", "length", "Pitch", "Web bolts' spacing along the shear", "3 in", low=10, high=300),
-    Parameter("gauge", "length", "Gauge", "Spacing of the vertical lines", "3 in", low=10, high=300),
+    Parameter(MEMBERS, "web_hole", "hole", "Hole in web", "As for the plates", "STD", HOLE_TYPES, uses=("holes.web",)),
+    Parameter(PIECE, "rows", "count", "Rows", "Web bolts in a vertical line", None, low=1, high=24),
+    Parameter(PIECE, "columns", "count", "Columns", "Vertical lines of web bolts on each side", 1, low=1, high=3),
+    Parameter(PIECE, "pitch", "length", "Pitch", "Web bolts' spacing along the shear", "3 in", low=10, high=300),
+    Parameter(PIECE, "gauge", "length", "Gauge", "Spacing of the vertical lines", "3 in", low=10, high=300),
     Parameter(
+        PIECE,
         "end_distance",
         "length",
         "End distance",
@@ -44,11 +63,21 @@ WEB = (
         None,
         low=5,
         high=200,
+        uses=("edges.end",),
     ),
     Parameter(
-        "edge_distance", "length", "Edge distance", "Last line of bolts to the plate's end", None, low=5, high=200
+        PIECE,
+        "edge_distance",
+        "length",
+        "Edge distance",
+        "Last line of bolts to the plate's end",
+        None,
+        low=5,
+        high=200,
+        uses=("edges.side",),
     ),
     Parameter(
+        PIECE,
         "beam_edge_distance",
         "length",
         "Beam edge distance",
@@ -56,12 +85,18 @@ WEB = (
         None,
         low=5,
         high=200,
+        uses=("edges.beam",),
     ),
-    Parameter("gap", "length", "Gap", "Between the beams' ends", "1/2 in", low=0, high=300),
-    Parameter("web_plates", "choice", "Web plates", "On both sides of the web, or on one", "both", ("both", "one")),
-    Parameter("plate_thickness", "length", "Web plate thickness", "Of each", "3/8 in", low=3, high=60),
-    Parameter("plate_grade", "plate_grade", "Plate grade", "", "A36"),
     Parameter(
+        PIECE, "gap", "length", "Gap", "Between the beams' ends", "1/2 in", low=0, high=300, uses=("clearances.splice",)
+    ),
+    Parameter(
+        PIECE, "web_plates", "choice", "Web plates", "On both sides of the web, or on one", "both", ("both", "one")
+    ),
+    Parameter(PIECE, "plate_thickness", "length", "Web plate thickness", "Of each", "3/8 in", low=3, high=60),
+    Parameter(PIECE, "plate_grade", "plate_grade", "Plate grade", "", "A36"),
+    Parameter(
+        PIECE,
         "plate_depth",
         "length",
         "Web plate depth",
@@ -71,10 +106,13 @@ WEB = (
         high=3000,
     ),
     Parameter(
-        "align", "choice", "Beams of unequal depth", "Tops in line, or middles in line", "top", ("top", "middle")
+        PIECE, "align", "choice", "Beams of unequal depth", "Tops in line, or middles in line", "top", ("top", "middle")
     ),
-    Parameter("fillers", "choice", "Fillers", "Plain, or developed beyond the splice", "plain", ("plain", "developed")),
     Parameter(
+        PIECE, "fillers", "choice", "Fillers", "Plain, or developed beyond the splice", "plain", ("plain", "developed")
+    ),
+    Parameter(
+        METHOD,
         "bolt_method",
         "choice",
         "Eccentric bolts by",
@@ -83,6 +121,7 @@ WEB = (
         ("ic", "elastic"),
     ),
     Parameter(
+        KNOWN,
         "deformation",
         "choice",
         "Hole deformation",
@@ -91,6 +130,7 @@ WEB = (
         ("considered", "not_considered"),
     ),
     Parameter(
+        KNOWN,
         "negligible_force",
         "force",
         "Negligible force",
@@ -101,24 +141,37 @@ WEB = (
     ),
 )
 FLANGE = (
-    Parameter("flange_bolt", "bolt", "Flange bolt", "", "3/4 A325-N"),
+    Parameter(PIECE, "flange_bolt", "bolt", "Flange bolt", "", "3/4 A325-N", uses=("bolts.field", "bolts.moment")),
     Parameter(
+        PIECE,
         "flange_hole",
         "hole",
         "Hole in flanges and their plates",
         "STD, or OVS with slip-critical bolts",
         "STD",
         ("STD", "OVS"),
+        uses=("holes.flange",),
     ),
-    Parameter("flange_rows", "count", "Flange rows", "Bolts in each of the two lines, on each side", 3, low=1, high=24),
-    Parameter("flange_pitch", "length", "Flange pitch", "Along the beam", "3 in", low=10, high=300),
-    Parameter("flange_gage", "length", "Flange gage", "Between the two lines of bolts", None, low=20, high=500),
     Parameter(
-        "flange_end_distance", "length", "Flange end distance", "Last bolt to the plate's end", None, low=5, high=200
+        PIECE, "flange_rows", "count", "Flange rows", "Bolts in each of the two lines, on each side", 3, low=1, high=24
     ),
-    Parameter("flange_plate_width", "length", "Flange plate width", "", None, low=20, high=1000),
-    Parameter("flange_plate_thickness", "length", "Flange plate thickness", "", "1/2 in", low=3, high=100),
+    Parameter(PIECE, "flange_pitch", "length", "Flange pitch", "Along the beam", "3 in", low=10, high=300),
+    Parameter(PIECE, "flange_gage", "length", "Flange gage", "Between the two lines of bolts", None, low=20, high=500),
     Parameter(
+        PIECE,
+        "flange_end_distance",
+        "length",
+        "Flange end distance",
+        "Last bolt to the plate's end",
+        None,
+        low=5,
+        high=200,
+        uses=("edges.end",),
+    ),
+    Parameter(PIECE, "flange_plate_width", "length", "Flange plate width", "", None, low=20, high=1000),
+    Parameter(PIECE, "flange_plate_thickness", "length", "Flange plate thickness", "", "1/2 in", low=3, high=100),
+    Parameter(
+        PIECE,
         "filler_rows",
         "count",
         "Rows beyond the splice",
@@ -128,6 +181,7 @@ FLANGE = (
         high=24,
     ),
     Parameter(
+        PIECE,
         "inside_plates",
         "choice",
         "Inside plates",
@@ -135,8 +189,8 @@ FLANGE = (
         "none",
         ("none", "provided"),
     ),
-    Parameter("inside_plate_width", "length", "Inside plate width", "Of each", None, low=10, high=500),
-    Parameter("inside_plate_thickness", "length", "Inside plate thickness", "", "1/2 in", low=3, high=100),
+    Parameter(PIECE, "inside_plate_width", "length", "Inside plate width", "Of each", None, low=10, high=500),
+    Parameter(PIECE, "inside_plate_thickness", "length", "Inside plate thickness", "", "1/2 in", low=3, high=100),
 )
 BOTH = (*WEB, *FLANGE, *BEAM_FLANGE.parameters)
 WEB_ALONE = (*WEB, *BEAM_WEB.parameters)

@@ -7,15 +7,24 @@ from collections.abc import Iterator
 from handrail.core.catalogue import bolt
 from handrail.core.catalogue.bolts import next_size, size_before
 from handrail.core.codes.family import Code
+from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import LimitState
 from handrail.core.quantities.units import INCH, show
 from handrail.core.standards.beam_splice.drawing import draw
 from handrail.core.standards.beam_splice.figures import figures
 from handrail.core.standards.beam_splice.layout import FAR_SIDE, Layout
 from handrail.core.standards.beam_splice.parameters import BOTH, WEB_ALONE, complete_flange, complete_web
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
-from handrail.core.standards.standard import Examined, Move, Negligible, Standard, larger, more_of, one_more
+from handrail.core.standards.standard import (
+    Changing,
+    Examined,
+    Move,
+    Negligible,
+    Standard,
+    larger,
+    more_of,
+    one_more,
+)
 from handrail.core.standards.stated import BEAM_FLANGE, BEAM_WEB
 
 SIXTEENTHS = tuple(n * INCH / 16 for n in (5, 6, 8, 10, 12, 14, 16, 20, 24, 28, 32))
@@ -207,17 +216,13 @@ BEAM_WEB_SPLICE = Standard(
     strengths=strengths,
     draw=draw,
     negligible=negligible,
-    moves=WEB_MOVES,
+    changing=Changing(moves=WEB_MOVES, axes=axes, steps=STEPS, advice=ADVICE),
     brief=("rows", "bolt", "plate_thickness", "plate_depth", "web_plates"),
     summary=_web_summary,
     quantities=lambda situation, sizes: Layout(situation, sizes).quantities(),
-    axes=axes,
-    steps=STEPS,
-    advice=ADVICE,
     figures=figures,
     acted=BEAM_WEB.acted,
     dropped=BEAM_WEB.dropped,
-    not_climbed=BEAM_WEB.names,
 )
 BEAM_FLANGE_SPLICE = Standard(
     name="beam_flange_splice",
@@ -231,15 +236,11 @@ BEAM_FLANGE_SPLICE = Standard(
     strengths=strengths,
     draw=draw,
     negligible=negligible,
-    moves=WEB_MOVES + FLANGE_MOVES,
+    changing=Changing(moves=WEB_MOVES + FLANGE_MOVES, axes=axes, steps=STEPS, advice=ADVICE),
     brief=("flange_rows", "flange_bolt", "flange_plate_thickness", "rows", "plate_thickness"),
     summary=_flange_summary,
     quantities=lambda situation, sizes: Layout(situation, sizes).quantities(),
-    axes=axes,
-    steps=STEPS,
-    advice=ADVICE,
     figures=figures,
     acted=BEAM_FLANGE.acted,
     dropped=BEAM_FLANGE.dropped,
-    not_climbed=BEAM_FLANGE.names,
 )

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from handrail.core.drawing.lettering import Letter, lettering
 from handrail.core.drawing.scene import Circle, Scene, View, fitted
+from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH
 from handrail.core.standards.column_splice.layout import SAME, Layout
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 
 LARGE = (54.0, 43.0)  # the sheet, in heights of a letter

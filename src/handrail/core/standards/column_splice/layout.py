@@ -77,21 +77,21 @@ class Layout(LaidOut):
         own, depth = bolt(self.choice("flange_bolt")), min(p.section.d for p in self.pieces)
         filler = self.filler if steel.section.d == depth else 0.0
         return ColumnFlanges(
-            steel,
-            self.flange_plates,
-            own,
-            hole(self.choice("flange_hole"), own.d),
-            int(self.of("flange_rows")),
-            self.of("flange_pitch"),
-            self.of("flange_gage"),
-            self.of("beam_edge_distance"),
-            self.of("flange_end_distance"),
-            self.of("ends_gap") / 2,
-            depth,
-            self.choice("deformation") == "considered",
-            self.choice("tightening"),
-            Filler(filler, self.choice("fillers") == "developed"),
-            self.faces,
+            steel=steel,
+            plates=self.flange_plates,
+            bolt=own,
+            hole=hole(self.choice("flange_hole"), own.d),
+            rows=int(self.of("flange_rows")),
+            pitch=self.of("flange_pitch"),
+            gage=self.of("flange_gage"),
+            beam_edge=self.of("beam_edge_distance"),
+            end=self.of("flange_end_distance"),
+            half_gap=self.of("ends_gap") / 2,
+            depth=depth,
+            deformation=self.choice("deformation") == "considered",
+            tightening=self.choice("tightening"),
+            filler=Filler(filler, self.choice("fillers") == "developed"),
+            faces=self.faces,
         )
 
     @cached_property
@@ -104,12 +104,12 @@ class Layout(LaidOut):
     def _bare_grooves(self) -> GrooveFlanges:
         sections = [p.section for p in self.pieces]
         return GrooveFlanges(
-            min(s.bf for s in sections),
-            min(s.tf for s in sections),
-            self.of("groove_throat"),
-            min(s.d for s in sections),
-            electrode(self.choice("electrode")),
-            None,
+            width=min(s.bf for s in sections),
+            t=min(s.tf for s in sections),
+            throat=self.of("groove_throat"),
+            depth=min(s.d for s in sections),
+            electrode=electrode(self.choice("electrode")),
+            faces=None,
         )
 
     @cached_property
@@ -129,31 +129,31 @@ class Layout(LaidOut):
             min(self.pieces, key=lambda p: p.section.A * p.grade.Fy).section,
         )
         pads = profile(small) if self.choice("fillers") == "developed" else overlap(a, b)
-        return Faces(Footprint(small.d, small.bf, ties, area, pads=pads))
+        return Faces(Footprint(length=small.d, width=small.bf, points=ties, area=area, pads=pads))
 
     def web(self, steel: Steel) -> WebSide:
         """The web's side of one column."""
         own = bolt(self.choice("bolt"))
         plates = 2 if self.choice("web_plates") == "both" else 1
         return WebSide(
-            steel,
-            own,
-            self.grid,
-            (hole(self.choice("hole"), own.d), hole(self.choice("web_hole"), own.d)),
-            plates,
-            self.of("plate_thickness"),
-            grade(self.choice("plate_grade")),
-            self.of("plate_depth"),
-            self.of("ends_gap") / 2,
-            self.of("beam_edge_distance"),
-            self.of("edge_distance"),
-            self.plate_end,
-            self.choice("bolt_method"),
-            self.choice("deformation") == "considered",
-            self.choice("tightening"),
-            self.of("negligible_force"),
-            0.0,
-            NO_FILLER,
+            steel=steel,
+            bolt=own,
+            grid=self.grid,
+            holes=(hole(self.choice("hole"), own.d), hole(self.choice("web_hole"), own.d)),
+            plates=plates,
+            t=self.of("plate_thickness"),
+            grade=grade(self.choice("plate_grade")),
+            depth=self.of("plate_depth"),
+            half_gap=self.of("ends_gap") / 2,
+            beam_edge=self.of("beam_edge_distance"),
+            edge=self.of("edge_distance"),
+            end=self.plate_end,
+            method=self.choice("bolt_method"),
+            deformation=self.choice("deformation") == "considered",
+            tightening=self.choice("tightening"),
+            negligible=self.of("negligible_force"),
+            share=0.0,
+            filler=NO_FILLER,
         )
 
     @property

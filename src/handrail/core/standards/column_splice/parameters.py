@@ -2,17 +2,24 @@
 
 from __future__ import annotations
 
+from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH
 from handrail.core.standards.beam_splice.parameters import FLANGE, FLANGE_FOLLOWS, FOLLOWS, WEB
-from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed
+from handrail.core.standards.sizes import PIECE, Parameter, Rule, Sizes, completed
 from handrail.core.standards.stated import COLUMN
 
 _OWN = (
     Parameter(
-        "ends", "choice", "Columns' ends", "Milled: compression goes through contact", "milled", ("milled", "sawn")
+        PIECE,
+        "ends",
+        "choice",
+        "Columns' ends",
+        "Milled: compression goes through contact",
+        "milled",
+        ("milled", "sawn"),
     ),
     Parameter(
+        PIECE,
         "flange_joint",
         "choice",
         "Flanges joined by",
@@ -20,9 +27,10 @@ _OWN = (
         "plates",
         ("plates", "grooves"),
     ),
-    Parameter("groove_throat", "length", "Groove throat", "Effective", None, low=2, high=100),
-    Parameter("electrode", "electrode", "Electrode", "", "E70"),
+    Parameter(PIECE, "groove_throat", "length", "Groove throat", "Effective", None, low=2, high=100),
+    Parameter(PIECE, "electrode", "electrode", "Electrode", "", "E70"),
     Parameter(
+        PIECE,
         "web_plates",
         "choice",
         "Web plates",
@@ -31,7 +39,15 @@ _OWN = (
         ("none", "one", "both"),
     ),
     Parameter(
-        "ends_gap", "length", "Gap", "Between the columns' ends; 0 where they are milled", "0 in", low=0, high=100
+        PIECE,
+        "ends_gap",
+        "length",
+        "Gap",
+        "Between the columns' ends; 0 where they are milled",
+        "0 in",
+        low=0,
+        high=100,
+        uses=("clearances.splice",),
     ),
 )
 _LEFT_OUT = {"web_plates", "gap", "align", "inside_plates", "inside_plate_width", "inside_plate_thickness"}

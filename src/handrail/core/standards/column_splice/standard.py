@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from handrail.core.actions import Actions
 from handrail.core.catalogue import bolt, electrode
 from handrail.core.codes.family import Code
+from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import LimitState
 from handrail.core.quantities.units import INCH, show
 from handrail.core.standards.beam_splice.standard import ADVICE, FLANGE_MOVES, STEPS, WEB_MOVES, bolts_from, thicknesses
@@ -14,9 +15,8 @@ from handrail.core.standards.column_splice.drawing import draw
 from handrail.core.standards.column_splice.figures import figures
 from handrail.core.standards.column_splice.layout import Layout
 from handrail.core.standards.column_splice.parameters import PARAMETERS, complete
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
-from handrail.core.standards.standard import Examined, Negligible, Standard
+from handrail.core.standards.standard import Changing, Examined, Negligible, Standard
 from handrail.core.standards.stated import B39, COLUMN, HELD, integrity, with_demands
 
 LITTLE, SHEARED = 0.01, 0.5  # by either method at least
@@ -151,15 +151,11 @@ COLUMN_FLANGE_SPLICE = Standard(
     strengths=strengths,
     draw=draw,
     negligible=negligible,
-    moves=WEB_MOVES + FLANGE_MOVES[:3],
+    changing=Changing(moves=WEB_MOVES + FLANGE_MOVES[:3], axes=axes, steps=_STEPS, advice=_ADVICE),
     brief=("flange_rows", "flange_bolt", "flange_plate_thickness", "web_plates", "ends"),
     summary=summary,
     quantities=lambda situation, sizes: Layout(situation, sizes).quantities(),
-    axes=axes,
-    steps=_STEPS,
-    advice=_ADVICE,
     figures=figures,
     acted=acted,
     dropped=COLUMN.dropped,
-    not_climbed=COLUMN.names,
 )

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from handrail.core.drawing.lettering import Letter, lettering
 from handrail.core.drawing.scene import Circle, Scene, View, fitted
+from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH
 from handrail.core.standards.end_plate_splice.layout import Layout
 from handrail.core.standards.end_plate_splice.parameters import placed
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 
 LARGE, SMALL = (54.0, 43.0), (27.0, 21.0)  # the sheets, in heights of a letter

@@ -35,17 +35,19 @@ class Layout(LaidOut):
         """Both, with the bolts; the smaller column's wall is the farther one."""
         own = bolt(self.choice("bolt"))
         small = min((p.section for p in self.pieces), key=lambda s: (s.d + s.bf, s.wall))
-        print_ = Footprint(self.of("plate_length"), self.of("plate_width"), placed(self.sizes).points)
+        print_ = Footprint(
+            length=self.of("plate_length"), width=self.of("plate_width"), points=placed(self.sizes).points
+        )
         return EndPlates(
-            small,
-            print_,
-            self.of("plate_thickness"),
-            grade(self.choice("plate_grade")),
-            own,
-            hole(self.choice("hole"), own.d),
-            self.choice("deformation") == "considered",
-            min(p.grade.Fy for p in self.pieces),
-            self.choice("tightening") == "snug",
+            section=small,
+            plate=print_,
+            t=self.of("plate_thickness"),
+            grade=grade(self.choice("plate_grade")),
+            bolt=own,
+            hole=hole(self.choice("hole"), own.d),
+            deformation=self.choice("deformation") == "considered",
+            wall_Fy=min(p.grade.Fy for p in self.pieces),
+            snug=self.choice("tightening") == "snug",
         )
 
     def weld(self, steel: Steel) -> ColumnWeld:

@@ -3,16 +3,19 @@
 from __future__ import annotations
 
 from handrail.core.catalogue import bolt
+from handrail.core.joint.situation import Situation
 from handrail.core.parts.anchors.placing import Placed, in_rows
 from handrail.core.quantities.units import INCH
-from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
+from handrail.core.standards.sizes import KNOWN, PIECE, Parameter, Rule, Sizes, completed, length, text, up_to
 from handrail.core.standards.stated import COLUMN
 from handrail.core.standards.tightened import PRETENSION
 
 PARAMETERS = (
-    Parameter("bolt", "bolt", "Bolt", "Diameter, group and threads", "3/4 A325-N"),
     Parameter(
+        PIECE, "bolt", "bolt", "Bolt", "Diameter, group and threads", "3/4 A325-N", uses=("bolts.field", "bolts.moment")
+    ),
+    Parameter(
+        PIECE,
         "tightening",
         "choice",
         "Tightening",
@@ -21,8 +24,9 @@ PARAMETERS = (
         ("snug", "pretensioned"),
     ),
     PRETENSION,
-    Parameter("hole", "hole", "Holes", "", "STD", ("STD",)),
+    Parameter(PIECE, "hole", "hole", "Holes", "", "STD", ("STD",), uses=("holes.plate",)),
     Parameter(
+        PIECE,
         "bolts_along",
         "count",
         "Rows of bolts",
@@ -31,9 +35,12 @@ PARAMETERS = (
         low=2,
         high=8,
     ),
-    Parameter("bolts_across", "count", "Bolts in a row", "Across the column's depth", 2, low=2, high=8),
-    Parameter("spacing_along", "length", "Bolts apart, along", "Between the outermost rows", None, low=20, high=2000),
+    Parameter(PIECE, "bolts_across", "count", "Bolts in a row", "Across the column's depth", 2, low=2, high=8),
     Parameter(
+        PIECE, "spacing_along", "length", "Bolts apart, along", "Between the outermost rows", None, low=20, high=2000
+    ),
+    Parameter(
+        PIECE,
         "spacing_across",
         "length",
         "Bolts apart, across",
@@ -42,16 +49,23 @@ PARAMETERS = (
         low=20,
         high=2000,
     ),
-    Parameter("plate_length", "length", "Plate length", "Along the column's depth", None, low=50, high=2000),
-    Parameter("plate_width", "length", "Plate width", "Across the column's depth", None, low=50, high=2000),
-    Parameter("plate_thickness", "length", "Plate thickness", "Of each", "3/4 in", low=6, high=150),
-    Parameter("plate_grade", "plate_grade", "Plate grade", "", "A36"),
-    Parameter("weld_size", "length", "Column weld", "Fillet around each column", None, low=2, high=40),
-    Parameter("electrode", "electrode", "Electrode", "", "E70"),
+    Parameter(PIECE, "plate_length", "length", "Plate length", "Along the column's depth", None, low=50, high=2000),
+    Parameter(PIECE, "plate_width", "length", "Plate width", "Across the column's depth", None, low=50, high=2000),
+    Parameter(PIECE, "plate_thickness", "length", "Plate thickness", "Of each", "3/4 in", low=6, high=150),
+    Parameter(PIECE, "plate_grade", "plate_grade", "Plate grade", "", "A36"),
+    Parameter(PIECE, "weld_size", "length", "Column weld", "Fillet around each column", None, low=2, high=40),
+    Parameter(PIECE, "electrode", "electrode", "Electrode", "", "E70"),
     Parameter(
-        "ends", "choice", "Columns' ends", "Milled: compression goes through contact", "milled", ("milled", "sawn")
+        PIECE,
+        "ends",
+        "choice",
+        "Columns' ends",
+        "Milled: compression goes through contact",
+        "milled",
+        ("milled", "sawn"),
     ),
     Parameter(
+        KNOWN,
         "deformation",
         "choice",
         "Hole deformation",

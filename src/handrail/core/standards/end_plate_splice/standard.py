@@ -7,15 +7,15 @@ from collections.abc import Iterator
 from handrail.core.catalogue import bolt
 from handrail.core.catalogue.bolts import next_size, size_before
 from handrail.core.codes.family import Code
+from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import LimitState
 from handrail.core.quantities.units import INCH, show
 from handrail.core.standards.beam_splice.standard import bolts_from
 from handrail.core.standards.end_plate_splice.drawing import draw
 from handrail.core.standards.end_plate_splice.layout import Layout
 from handrail.core.standards.end_plate_splice.parameters import PARAMETERS, complete, placed
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
-from handrail.core.standards.standard import Examined, Standard, larger, more_of, one_more
+from handrail.core.standards.standard import Changing, Examined, Standard, larger, more_of, one_more
 from handrail.core.standards.stated import B39, COLUMN, HELD, integrity
 
 THICKNESSES = tuple(n * INCH / 8 for n in (4, 5, 6, 7, 8, 10, 12, 14, 16))
@@ -123,14 +123,10 @@ COLUMN_END_PLATE_SPLICE = Standard(
     strengths=strengths,
     draw=draw,
     negligible=lambda situation, sizes: {},
-    moves=MOVES,
+    changing=Changing(moves=MOVES, axes=axes, steps=STEPS, advice=ADVICE),
     brief=("plate_thickness", "plate_length", "plate_width", "bolt", "weld_size"),
     summary=summary,
     quantities=lambda situation, sizes: Layout(situation, sizes).quantities(),
-    axes=axes,
-    steps=STEPS,
-    advice=ADVICE,
     acted=COLUMN.acted,
     dropped=COLUMN.dropped,
-    not_climbed=COLUMN.names,
 )

@@ -7,8 +7,8 @@ import math
 
 from handrail.core.catalogue import Section
 from handrail.core.drawing.scene import Point, Shape, View
+from handrail.core.joint.situation import Situation
 from handrail.core.parts.approach import Approach
-from handrail.core.standards.situation import Situation
 
 NOTED = math.radians(0.5)
 

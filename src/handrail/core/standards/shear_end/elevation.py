@@ -9,14 +9,14 @@ from dataclasses import dataclass
 
 from handrail.core.drawing.lettering import Letter
 from handrail.core.drawing.scene import Point, Shape, View
+from handrail.core.joint.situation import Situation
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.cope import Cope
 from handrail.core.standards.shear_end.drawing import beam, support, support_left, turned
 from handrail.core.standards.shear_end.layout import ShearEnd
-from handrail.core.standards.situation import Situation
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Fillet:
     """A weld's symbol: where it is, its size, what it is made with, the size that it shows."""
 
@@ -31,7 +31,7 @@ class Fillet:
 Words = tuple[Point | None, str, str] | Fillet  # where from, text, part
 
 
-@dataclass
+@dataclass(kw_only=True)
 class Drawn:
     """What a standard shows in elevation: its `parts` as far as `width` from the face, between `top` below the top of
     steel and `depth` below that; its rows; each of `lengths` (from, to, parameter, side, words before it) under the

@@ -10,6 +10,7 @@ from itertools import product
 from handrail.core.catalogue import Bolt, bolt
 from handrail.core.catalogue.bolts import next_size, size_before
 from handrail.core.codes.family import Code
+from handrail.core.joint.situation import Situation
 from handrail.core.parts.approach import Approach
 from handrail.core.parts.beam_end import BeamEnd
 from handrail.core.parts.support import Support
@@ -17,7 +18,6 @@ from handrail.core.parts.web_fastening import BoltedWeb
 from handrail.core.quantities.units import INCH
 from handrail.core.quantities.words import held
 from handrail.core.standards.shear_end.parameters import KINDS
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Move, Negligible, larger, more_of
 

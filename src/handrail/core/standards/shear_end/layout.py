@@ -98,20 +98,27 @@ class ShearEnd(LaidOut):
         """Bolts between two plies, judged as the sizes say; `side` begins the names of those sizes where each side has
         its own."""
         return BoltedPlies(
-            bolt(self.choice(f"{side}bolt")),
-            grid,
-            plies,
-            e,
-            self.choice("bolt_method"),
-            self.choice("deformation") == "considered",
-            self.choice(f"{side}tightening"),
-            self.negligible_N,
-            planes,
+            bolt=bolt(self.choice(f"{side}bolt")),
+            grid=grid,
+            plies=plies,
+            e=e,
+            method=self.choice("bolt_method"),
+            deformation=self.choice("deformation") == "considered",
+            tightening=self.choice(f"{side}tightening"),
+            negligible=self.negligible_N,
+            planes=planes,
         )
 
     def end_of_beam(self, fastened: BoltedWeb | WeldedWeb, gap: float, strip: float) -> BeamEnd:
         """The beam's web, held so, `gap` before the support."""
-        return BeamEnd(self.situation.supported, fastened, gap, strip, self.top_cope, self.bottom_cope)
+        return BeamEnd(
+            steel=self.situation.supported,
+            fastened=fastened,
+            gap=gap,
+            strip=strip,
+            top=self.top_cope,
+            bottom=self.bottom_cope,
+        )
 
     def on_support(
         self,
@@ -129,22 +136,22 @@ class ShearEnd(LaidOut):
         """The face with what lands on it: `depth` along V from `top` below the beam's top of steel."""
         s, upright = self.situation, self.approach.upright
         landing = Landing(
-            s.carrier,
-            t,
-            grade,
-            depth,
-            weld,
-            s.top_offset + top * upright,
-            depth * upright,
-            lever,
-            s.skew,
-            s.slope,
-            s.opposed,
-            s.support_end,
-            s.face,
-            bolted,
-            width,
-            lines,
-            through,
+            steel=s.carrier,
+            t=t,
+            grade=grade,
+            depth=depth,
+            weld=weld,
+            top=s.top_offset + top * upright,
+            extent=depth * upright,
+            lever=lever,
+            skew=s.skew,
+            slope=s.slope,
+            opposed=s.opposed,
+            at_end=s.support_end,
+            face=s.face,
+            bolted=bolted,
+            width=width,
+            lines=lines,
+            through=through,
         )
         return SUPPORTS[KINDS[s.framing]](landing)

@@ -22,7 +22,7 @@ from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.shear_end.wrenching import sides
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class OnFace:
     """`grid` of bolts through what is `depth` along V from `top` below the beam's top of steel and `width` across it;
     `off` from the beam's web to the middle of the bolts' lines, `thick` of what is bolted, mm."""
@@ -71,22 +71,40 @@ class OnFace:
         end, support = self.end, self.end.situation.carrier
         s = support.section
         edge = FAR if self.flange_edge >= FAR else self.grid.width / 2 + self.flange_edge
-        on = Ply("support", end.support_thickness, support.grade.Fu, self.hole, edge, edge, FAR, FAR, 1.0)
+        on = Ply(
+            name="support",
+            t=end.support_thickness,
+            Fu=support.grade.Fu,
+            hole=self.hole,
+            toward_support=edge,
+            away=edge,
+            up=FAR,
+            down=FAR,
+            sense=1.0,
+        )
         bent = [pried]
         if self.kind == "flange":
             b = self.inner - s.tw / 2
             p = tributary(b, self.grid.pitch, FAR, self.grid.rows)
             bent.append(
-                Pried(s.tf, support.grade.Fu, max(b, 0.0), max(self.flange_edge, 0.0), p, self.hole.along, end.bolt.d)
+                Pried(
+                    t=s.tf,
+                    Fu=support.grade.Fu,
+                    b=max(b, 0.0),
+                    a=max(self.flange_edge, 0.0),
+                    p=p,
+                    hole=self.hole.along,
+                    d=end.bolt.d,
+                )
             )
         taken = end.choice("offset_moment") == "bolt_tension"
         return FaceBolts(
-            end.between(self.grid, (ply, on), e),
-            tuple(bent),
-            self.shared,
-            end.choice("support_bolts") == "shear_and_tension",
-            arm if taken else 0.0,
-            self.prefix,
+            plies=end.between(self.grid, (ply, on), e),
+            pried=tuple(bent),
+            shared=self.shared,
+            tension=end.choice("support_bolts") == "shear_and_tension",
+            arm=arm if taken else 0.0,
+            prefix=self.prefix,
         )
 
     @property

@@ -8,11 +8,23 @@ from dataclasses import replace
 
 from handrail.core.catalogue import bolt, hole
 from handrail.core.catalogue.bolts import HOLE_TYPES
+from handrail.core.joint.situation import Situation
 from handrail.core.parts.approach import Approach
 from handrail.core.parts.cope import Cope, clear_of
 from handrail.core.quantities.units import INCH, KIP
-from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Parameter, Rule, Sizes, length, text, up_to
+from handrail.core.standards.sizes import (
+    KNOWN,
+    MEMBERS,
+    METHOD,
+    PIECE,
+    SITE,
+    Parameter,
+    Rule,
+    Sizes,
+    length,
+    text,
+    up_to,
+)
 from handrail.core.standards.tightened import PRETENSION
 
 KINDS = {
@@ -24,28 +36,35 @@ KINDS = {
 
 TIGHTENING = ("snug", "pretensioned", "slip_a", "slip_b")
 BOLTS = (
-    Parameter("bolt", "bolt", "Bolt", "Diameter, group and threads", "3/4 A325-N"),
     Parameter(
+        PIECE, "bolt", "bolt", "Bolt", "Diameter, group and threads", "3/4 A325-N", uses=("bolts.field", "bolts.shear")
+    ),
+    Parameter(
+        PIECE,
         "tightening",
         "choice",
         "Tightening",
         "Snug tight, pretensioned, or slip-critical with faying surface A or B",
         "snug",
         TIGHTENING,
+        uses=("tightened.field",),
     ),
     PRETENSION,
-    Parameter("rows", "count", "Rows", "Bolts in a vertical line", 3, low=1, high=24),
-    Parameter("pitch", "length", "Pitch", "Bolt spacing along the shear", "3 in", low=10, high=300),
+    Parameter(PIECE, "rows", "count", "Rows", "Bolts in a vertical line", 3, low=1, high=24),
+    Parameter(PIECE, "pitch", "length", "Pitch", "Bolt spacing along the shear", "3 in", low=10, high=300),
 )
 WEB_HOLE = Parameter(
+    MEMBERS,
     "web_hole",
     "hole",
     "Hole in web",
     "STD, OVS, or a slot across (SSLT, LSLT) or along (SSLP, LSLP) the shear",
     "STD",
     HOLE_TYPES,
+    uses=("holes.web",),
 )
 END_DISTANCE = Parameter(
+    PIECE,
     "end_distance",
     "length",
     "End distance",
@@ -53,9 +72,21 @@ END_DISTANCE = Parameter(
     None,
     low=5,
     high=200,
+    uses=("edges.end",),
 )
-GAP = Parameter("gap", "length", "Gap", "Beam end to the face of the support, along the beam", None, low=0, high=800)
+GAP = Parameter(
+    PIECE,
+    "gap",
+    "length",
+    "Gap",
+    "Beam end to the face of the support, along the beam",
+    None,
+    low=0,
+    high=800,
+    uses=("clearances.gap",),
+)
 BEAM_EDGE = Parameter(
+    PIECE,
     "beam_edge_distance",
     "length",
     "Beam edge distance",
@@ -63,9 +94,11 @@ BEAM_EDGE = Parameter(
     None,
     low=5,
     high=200,
+    uses=("edges.beam",),
 )
 BEAM_END = (
     Parameter(
+        KNOWN,
         "clearance",
         "length",
         "Clearance",
@@ -73,8 +106,10 @@ BEAM_END = (
         "1/2 in",
         low=0,
         high=100,
+        uses=("clearances.erection",),
     ),
     Parameter(
+        MEMBERS,
         "end_cut",
         "choice",
         "End cut",
@@ -83,17 +118,34 @@ BEAM_END = (
         ("parallel", "square"),
     ),
     Parameter(
-        "first_bolt", "length", "First bolt", "Top of the beam's steel to the first row", None, low=10, high=2500
+        MEMBERS,
+        "first_bolt",
+        "length",
+        "First bolt",
+        "Top of the beam's steel to the first row",
+        None,
+        low=10,
+        high=2500,
     ),
-    Parameter("cope_length", "length", "Top cope length", "From the beam's end; 0 for none", None, low=0, high=1500),
-    Parameter("cope_depth", "length", "Top cope depth", "", None, low=0, high=800),
     Parameter(
-        "bottom_cope_length", "length", "Bottom cope length", "From the beam's end; 0 for none", None, low=0, high=1500
+        MEMBERS, "cope_length", "length", "Top cope length", "From the beam's end; 0 for none", None, low=0, high=1500
     ),
-    Parameter("bottom_cope_depth", "length", "Bottom cope depth", "", None, low=0, high=800),
+    Parameter(MEMBERS, "cope_depth", "length", "Top cope depth", "", None, low=0, high=800),
+    Parameter(
+        MEMBERS,
+        "bottom_cope_length",
+        "length",
+        "Bottom cope length",
+        "From the beam's end; 0 for none",
+        None,
+        low=0,
+        high=1500,
+    ),
+    Parameter(MEMBERS, "bottom_cope_depth", "length", "Bottom cope depth", "", None, low=0, high=800),
 )
 JUDGED = (
     Parameter(
+        METHOD,
         "bolt_method",
         "choice",
         "Eccentric bolts by",
@@ -102,6 +154,7 @@ JUDGED = (
         ("ic", "elastic"),
     ),
     Parameter(
+        KNOWN,
         "deformation",
         "choice",
         "Hole deformation",
@@ -110,6 +163,7 @@ JUDGED = (
         ("considered", "not_considered"),
     ),
     Parameter(
+        KNOWN,
         "negligible_force",
         "force",
         "Negligible force",
@@ -121,8 +175,18 @@ JUDGED = (
 )
 
 ON_SUPPORT = (
-    Parameter("support_hole", "hole", "Hole in support", "As for what is bolted to it", "STD", HOLE_TYPES),
     Parameter(
+        MEMBERS,
+        "support_hole",
+        "hole",
+        "Hole in support",
+        "As for what is bolted to it",
+        "STD",
+        HOLE_TYPES,
+        uses=("holes.support",),
+    ),
+    Parameter(
+        KNOWN,
         "support_bolts",
         "choice",
         "Support bolts take",
@@ -131,6 +195,7 @@ ON_SUPPORT = (
         ("shear_and_tension", "shear"),
     ),
     Parameter(
+        KNOWN,
         "offset_moment",
         "choice",
         "Offset moment",
@@ -139,6 +204,7 @@ ON_SUPPORT = (
         ("neglected", "bolt_tension"),
     ),
     Parameter(
+        KNOWN,
         "socket",
         "length",
         "Socket",
@@ -148,6 +214,7 @@ ON_SUPPORT = (
         high=150,
     ),
     Parameter(
+        SITE,
         "erection",
         "choice",
         "Erection",
@@ -167,17 +234,17 @@ def approach(situation: Situation, sizes: Sizes, gap: str = "gap") -> Approach:
         return Cope(*(length(sizes, n) for n in names)) if all(n in sizes for n in names) else Cope(0, 0)
 
     return Approach(
-        KINDS.get(situation.framing, "flange"),
-        situation.supported.section,
-        situation.carrier.section,
-        length(sizes, gap) if gap in sizes else 0.0,
-        cope(""),
-        cope("bottom_"),
-        text(sizes, "end_cut") == "square",
-        situation.skew,
-        situation.slope,
-        situation.top_offset,
-        situation.face,
+        kind=KINDS.get(situation.framing, "flange"),
+        beam=situation.supported.section,
+        support=situation.carrier.section,
+        gap=length(sizes, gap) if gap in sizes else 0.0,
+        top=cope(""),
+        bottom=cope("bottom_"),
+        square=text(sizes, "end_cut") == "square",
+        skew=situation.skew,
+        slope=situation.slope,
+        top_offset=situation.top_offset,
+        face=situation.face,
     )
 
 

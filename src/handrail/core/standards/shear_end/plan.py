@@ -9,9 +9,9 @@ from dataclasses import dataclass
 
 from handrail.core.drawing.lettering import Letter
 from handrail.core.drawing.scene import Point, Shape, View
+from handrail.core.joint.situation import Situation
 from handrail.core.standards.shear_end.drawing import i_shape
 from handrail.core.standards.shear_end.layout import ShearEnd
-from handrail.core.standards.situation import Situation
 
 
 @dataclass

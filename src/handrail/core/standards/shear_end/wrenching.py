@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 
+from handrail.core.joint.situation import Situation
 from handrail.core.parts.wrench import Side
 from handrail.core.standards.shear_end.parameters import KINDS
-from handrail.core.standards.situation import Situation
 
 
 def sides(

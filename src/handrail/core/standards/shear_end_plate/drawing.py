@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from handrail.core.drawing.lettering import Letter
 from handrail.core.drawing.scene import Circle, Scene, Shape, View
+from handrail.core.joint.situation import Situation
 from handrail.core.standards.shear_end.drawing import beam_section, bolt_in_side_view
 from handrail.core.standards.shear_end.elevation import Drawn, Fillet, Words
 from handrail.core.standards.shear_end.plan import plan
 from handrail.core.standards.shear_end.sheet import sheet
 from handrail.core.standards.shear_end_plate.layout import Layout
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 
 
@@ -25,17 +25,17 @@ def _drawn(layout: Layout, letter: Letter) -> Drawn:
     corner = -layout.plate_top - 0.25 * layout.plate_end
     words: list[Words] = [
         ((head, -layout.of("first_bolt")), _bolts(layout), "bolts"),
-        Fillet((t, corner), letter(layout.of("weld_size")), layout.choice("electrode"), "weld"),
+        Fillet(at=(t, corner), size=letter(layout.of("weld_size")), electrode=layout.choice("electrode"), part="weld"),
         ((0.5 * t, -layout.plate_top), _plate_words(layout, letter), "plate"),
     ]
     return Drawn(
-        layout.grid,
-        head,
-        layout.plate_top,
-        layout.depth,
-        lambda view, right: _plate(view, layout),
-        [[(0.0, t, "plate_thickness", "right", "")]],
-        words,
+        grid=layout.grid,
+        width=head,
+        top=layout.plate_top,
+        depth=layout.depth,
+        parts=lambda view, right: _plate(view, layout),
+        lengths=[[(0.0, t, "plate_thickness", "right", "")]],
+        words=words,
     )
 
 

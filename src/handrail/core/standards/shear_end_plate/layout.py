@@ -80,7 +80,7 @@ class Layout(ShearEnd):
     @cached_property
     def face(self) -> OnFace:
         """The support's face with the bolts through it."""
-        return OnFace(self, self.grid, self.plate_top, self.depth, self.width, thick=self.t)
+        return OnFace(end=self, grid=self.grid, top=self.plate_top, depth=self.depth, width=self.width, thick=self.t)
 
     @cached_property
     def bolts(self) -> FaceBolts:
@@ -88,32 +88,42 @@ class Layout(ShearEnd):
         web, edge = self.situation.supported.section.tw, self.of("edge_distance")
         b = (self.of("gauge") - web) / 2
         pried = Pried(
-            self.t,
-            self.grade.Fu,
-            b,
-            edge,
-            tributary(b, self.of("pitch"), self.plate_end, self.grid.rows),
-            self.hole.along,
-            self.bolt.d,
+            t=self.t,
+            Fu=self.grade.Fu,
+            b=b,
+            a=edge,
+            p=tributary(b, self.of("pitch"), self.plate_end, self.grid.rows),
+            hole=self.hole.along,
+            d=self.bolt.d,
         )
         half = self.depth / 2
-        ply = Ply("plate", self.t, self.grade.Fu, self.hole, self.width / 2, self.width / 2, half, half, -1.0)
+        ply = Ply(
+            name="plate",
+            t=self.t,
+            Fu=self.grade.Fu,
+            hole=self.hole,
+            toward_support=self.width / 2,
+            away=self.width / 2,
+            up=half,
+            down=half,
+            sense=-1.0,
+        )
         return self.face.bolts(ply, pried, self.t / 2)
 
     @cached_property
     def half(self) -> BoltedPlate:
         """The plate on one side of the web."""
         return BoltedPlate(
-            self.t,
-            self.grade,
-            self.depth,
-            self.plate_end,
-            self.of("edge_distance"),
-            Grid(self.grid.rows, 1, self.of("pitch"), 0.0),
-            self.hole,
-            0.0,
-            0.0,
-            False,
+            t=self.t,
+            grade=self.grade,
+            depth=self.depth,
+            end=self.plate_end,
+            edge=self.of("edge_distance"),
+            grid=Grid(self.grid.rows, 1, self.of("pitch"), 0.0),
+            hole=self.hole,
+            a=0.0,
+            reach=0.0,
+            bent=False,
         )
 
     @cached_property
@@ -124,7 +134,14 @@ class Layout(ShearEnd):
     def weld(self) -> FilletPair:
         """The fillets on both sides of the web, a leg short at either end."""
         w, web = self.of("weld_size"), self.situation.supported
-        return FilletPair(w, max(self.depth - 2 * w, 0.0), self.electrode, web.section.tw, web.grade, self.t)
+        return FilletPair(
+            size=w,
+            length=max(self.depth - 2 * w, 0.0),
+            electrode=self.electrode,
+            t=web.section.tw,
+            grade=web.grade,
+            support_t=self.t,
+        )
 
     @cached_property
     def beam_end(self) -> BeamEnd:

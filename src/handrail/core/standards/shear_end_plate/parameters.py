@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from handrail.core.catalogue import electrode
 from handrail.core.catalogue.bolts import HOLE_TYPES
+from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH
 from handrail.core.standards.shear_end.parameters import (
     BEAM_END,
@@ -17,8 +18,7 @@ from handrail.core.standards.shear_end.parameters import (
     first_bolt,
     group_depth,
 )
-from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Parameter, Rule, Sizes, completed, length, text, up_to
+from handrail.core.standards.sizes import PIECE, Parameter, Rule, Sizes, completed, length, text, up_to
 from handrail.core.standards.stated import SHEAR_END
 
 LEAST_GAUGE, MOST_GAUGE = 3.5 * INCH, 5.5 * INCH  # Manual Part 10
@@ -26,21 +26,43 @@ LEAST_GAUGE, MOST_GAUGE = 3.5 * INCH, 5.5 * INCH  # Manual Part 10
 PARAMETERS = (
     *BOLTS,
     Parameter(
+        PIECE,
         "hole",
         "hole",
         "Hole in plate",
         "STD, OVS, or a slot across (SSLT, LSLT) or along (SSLP, LSLP) the shear",
         "STD",
         HOLE_TYPES,
+        uses=("holes.plate",),
     ),
-    Parameter("gauge", "length", "Gauge", "Across the web between the two lines of bolts", None, low=30, high=400),
+    Parameter(
+        PIECE, "gauge", "length", "Gauge", "Across the web between the two lines of bolts", None, low=30, high=400
+    ),
     END_DISTANCE,
-    Parameter("edge_distance", "length", "Edge distance", "Bolt line to the plate's edge", None, low=5, high=200),
     Parameter(
-        "plate_thickness", "length", "Plate thickness", "Of the plate across the beam's end", "1/4 in", low=3, high=60
+        PIECE,
+        "edge_distance",
+        "length",
+        "Edge distance",
+        "Bolt line to the plate's edge",
+        None,
+        low=5,
+        high=200,
+        uses=("edges.side",),
     ),
-    Parameter("plate_grade", "plate_grade", "Plate grade", "", "A36"),
     Parameter(
+        PIECE,
+        "plate_thickness",
+        "length",
+        "Plate thickness",
+        "Of the plate across the beam's end",
+        "1/4 in",
+        low=3,
+        high=60,
+    ),
+    Parameter(PIECE, "plate_grade", "plate_grade", "Plate grade", "", "A36"),
+    Parameter(
+        PIECE,
         "plate_depth",
         "length",
         "Plate depth",
@@ -49,8 +71,8 @@ PARAMETERS = (
         low=20,
         high=3000,
     ),
-    Parameter("weld_size", "length", "Weld size", "Fillet on each side of the web", None, low=2, high=40),
-    Parameter("electrode", "electrode", "Electrode", "", "E70"),
+    Parameter(PIECE, "weld_size", "length", "Weld size", "Fillet on each side of the web", None, low=2, high=40),
+    Parameter(PIECE, "electrode", "electrode", "Electrode", "", "E70"),
     *ON_SUPPORT,
     *BEAM_END,
     *JUDGED,

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from functools import partial
 
 from handrail.core.codes.family import Code
+from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import LimitState
 from handrail.core.quantities.units import INCH, show
 from handrail.core.standards.shear_end import judging
@@ -13,9 +14,8 @@ from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.shear_end_plate.drawing import draw
 from handrail.core.standards.shear_end_plate.layout import THICKEST, Layout
 from handrail.core.standards.shear_end_plate.parameters import PARAMETERS, complete
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
-from handrail.core.standards.standard import Examined, Standard, more_of
+from handrail.core.standards.standard import Changing, Examined, Standard, more_of
 from handrail.core.standards.stated import SHEAR_END
 
 THICKNESSES: list[Value] = [n * INCH / 16 for n in (4, 5, 6)]
@@ -87,9 +87,8 @@ SHEAR_END_PLATE = Standard(
     examine=examine,
     strengths=strengths,
     draw=draw,
-    ladder=ladder,
     negligible=judging.negligible,
-    moves=MOVES,
+    changing=Changing(moves=MOVES, ladder=ladder),
     brief=("rows", "bolt", "plate_thickness", "plate_depth", "weld_size"),
     summary=summary,
     shared=SHARED,
@@ -98,5 +97,4 @@ SHEAR_END_PLATE = Standard(
     acted=SHEAR_END.acted,
     dropped=SHEAR_END.dropped,
     quantities=lambda situation, sizes: Layout(situation, sizes).quantities(),
-    not_climbed=SHEAR_END.names,
 )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from handrail.core.drawing.lettering import Letter
 from handrail.core.drawing.scene import Circle, Point, Scene, View
+from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import show
 from handrail.core.standards.shear_end.drawing import beam_section
 from handrail.core.standards.shear_end.elevation import Drawn, Fillet, Words
@@ -11,7 +12,6 @@ from handrail.core.standards.shear_end.plan import fillet_pair, plan
 from handrail.core.standards.shear_end.sheet import sheet
 from handrail.core.standards.single_plate.layout import Layout
 from handrail.core.standards.single_plate.welded import Welded, laid_out
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes
 
 
@@ -32,24 +32,31 @@ def _drawn(layout: Layout, letter: Letter) -> Drawn:
         "plate",
     )
     weld = Fillet(
-        (0.0, -layout.plate_top - layout.of("plate_depth") * 0.6),
-        letter(layout.of("weld_size")),
-        layout.choice("electrode"),
-        "weld",
+        at=(0.0, -layout.plate_top - layout.of("plate_depth") * 0.6),
+        size=letter(layout.of("weld_size")),
+        electrode=layout.choice("electrode"),
+        part="weld",
     )
     if isinstance(layout, Welded):
         corner = (x, -layout.plate_top - 0.1 * layout.of("plate_depth"))
-        on_beam = Fillet(corner, letter(layout.of("beam_weld")), layout.choice("electrode"), "beam_weld", True, True)
+        on_beam = Fillet(
+            at=corner,
+            size=letter(layout.of("beam_weld")),
+            electrode=layout.choice("electrode"),
+            part="beam_weld",
+            arrow_side=True,
+            field=True,
+        )
         return Drawn(
-            group,
-            x,
-            layout.plate_top,
-            layout.of("plate_depth"),
-            lambda view, right: _plate(view, layout),
-            [[(0.0, gap, "gap", "left", ""), (gap, x, "lap", "right", "")]],
-            [on_beam, plate],
-            weld,
-            False,
+            grid=group,
+            width=x,
+            top=layout.plate_top,
+            depth=layout.of("plate_depth"),
+            parts=lambda view, right: _plate(view, layout),
+            lengths=[[(0.0, gap, "gap", "left", ""), (gap, x, "lap", "right", "")]],
+            words=[on_beam, plate],
+            weld=weld,
+            bolted=False,
         )
     last = layout.a + group.width
     lengths = [[(0.0, gap, "gap", "left", ""), (last, x, "edge_distance", "right", "")]]
@@ -58,14 +65,14 @@ def _drawn(layout: Layout, letter: Letter) -> Drawn:
     lengths += [[(gap, layout.a, "beam_edge_distance", "right", "")], [(0.0, layout.a, "", "right", "a = ")]]
     words: list[Words] = [((last, -layout.of("first_bolt")), _bolts(layout), "bolts"), plate]
     return Drawn(
-        group,
-        x,
-        layout.plate_top,
-        layout.of("plate_depth"),
-        lambda view, right: _plate(view, layout),
-        lengths,
-        words,
-        weld,
+        grid=group,
+        width=x,
+        top=layout.plate_top,
+        depth=layout.of("plate_depth"),
+        parts=lambda view, right: _plate(view, layout),
+        lengths=lengths,
+        words=words,
+        weld=weld,
     )
 
 

@@ -73,17 +73,17 @@ class Layout(ShearEnd):
         plate_hole, web_hole = self.holes
         edges = (self.of("edge_distance"), self.of("beam_edge_distance"))
         return Part10(
-            self.bolt,
-            self.grid,
-            (plate_hole, web_hole),
-            self.of("plate_thickness"),
-            self.situation.supported.section.tw,
-            self.grade,
-            self.of("plate_depth"),
-            min(edges),
-            self.a,
-            self.reach,
-            self.choice("configuration"),
+            bolt=self.bolt,
+            grid=self.grid,
+            holes=(plate_hole, web_hole),
+            t=self.of("plate_thickness"),
+            tw=self.situation.supported.section.tw,
+            grade=self.grade,
+            depth=self.of("plate_depth"),
+            edge=min(edges),
+            a=self.a,
+            reach=self.reach,
+            asked=self.choice("configuration"),
         )
 
     @cached_property
@@ -92,27 +92,27 @@ class Layout(ShearEnd):
         (plate_hole, web_hole), beam = self.holes, self.situation.supported
         half_depth, half_width = self.grid.depth / 2, self.grid.width / 2
         plate = Ply(
-            "plate",
-            self.of("plate_thickness"),
-            self.grade.Fu,
-            plate_hole,
-            FAR,
-            half_width + self.of("edge_distance"),
-            self.of("plate_depth") / 2,
-            self.of("plate_depth") / 2,
-            -1.0,
+            name="plate",
+            t=self.of("plate_thickness"),
+            Fu=self.grade.Fu,
+            hole=plate_hole,
+            toward_support=FAR,
+            away=half_width + self.of("edge_distance"),
+            up=self.of("plate_depth") / 2,
+            down=self.of("plate_depth") / 2,
+            sense=-1.0,
         )
         end = self.beam_end
         web = Ply(
-            "web",
-            beam.section.tw,
-            beam.grade.Fu,
-            web_hole,
-            half_width + self.of("beam_edge_distance") - UNDERRUN,
-            FAR,
-            min(end.above + half_depth, FAR),
-            min(end.below + half_depth, FAR),
-            1.0,
+            name="web",
+            t=beam.section.tw,
+            Fu=beam.grade.Fu,
+            hole=web_hole,
+            toward_support=half_width + self.of("beam_edge_distance") - UNDERRUN,
+            away=FAR,
+            up=min(end.above + half_depth, FAR),
+            down=min(end.below + half_depth, FAR),
+            sense=1.0,
         )
         return plate, web
 
@@ -125,30 +125,30 @@ class Layout(ShearEnd):
     def plate(self) -> BoltedPlate:
         """The plate itself."""
         return BoltedPlate(
-            self.of("plate_thickness"),
-            self.grade,
-            self.of("plate_depth"),
-            self.plate_end,
-            self.of("edge_distance"),
-            self.grid,
-            self.holes[0],
-            self.a,
-            self.reach,
-            not self.part10.conventional,
+            t=self.of("plate_thickness"),
+            grade=self.grade,
+            depth=self.of("plate_depth"),
+            end=self.plate_end,
+            edge=self.of("edge_distance"),
+            grid=self.grid,
+            hole=self.holes[0],
+            a=self.a,
+            reach=self.reach,
+            bent=not self.part10.conventional,
         )
 
     @cached_property
     def weld(self) -> FilletPair:
         """The fillets on both sides of the plate."""
         return FilletPair(
-            self.of("weld_size"),
-            self.of("plate_depth"),
-            self.electrode,
-            self.of("plate_thickness"),
-            self.grade,
-            self.support_thickness,
-            self.situation.skew,
-            self.situation.slope,
+            size=self.of("weld_size"),
+            length=self.of("plate_depth"),
+            electrode=self.electrode,
+            t=self.of("plate_thickness"),
+            grade=self.grade,
+            support_t=self.support_thickness,
+            skew=self.situation.skew,
+            slope=self.situation.slope,
         )
 
     @cached_property

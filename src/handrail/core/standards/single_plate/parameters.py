@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from handrail.core.catalogue import bolt, electrode, grade
 from handrail.core.catalogue.bolts import HOLE_TYPES
+from handrail.core.joint.situation import Situation
 from handrail.core.quantities.units import INCH
 from handrail.core.standards.shear_end import parameters as shear_end
 from handrail.core.standards.shear_end.parameters import (
@@ -17,21 +18,31 @@ from handrail.core.standards.shear_end.parameters import (
     group_depth,
     support_thickness,
 )
-from handrail.core.standards.situation import Situation
-from handrail.core.standards.sizes import Parameter, Sizes, completed, length, text, up_to
+from handrail.core.standards.sizes import KNOWN, METHOD, PIECE, Parameter, Sizes, completed, length, text, up_to
 from handrail.core.standards.stated import SHEAR_END
 
 PARAMETERS = (
     *BOLTS,
     WEB_HOLE,
-    Parameter("hole", "hole", "Hole in plate", "As for the web", "STD", HOLE_TYPES),
-    Parameter("columns", "count", "Columns", "Vertical lines of bolts", 1, low=1, high=3),
-    Parameter("gauge", "length", "Gauge", "Spacing of the vertical lines", "3 in", low=10, high=300),
+    Parameter(PIECE, "hole", "hole", "Hole in plate", "As for the web", "STD", HOLE_TYPES, uses=("holes.plate",)),
+    Parameter(PIECE, "columns", "count", "Columns", "Vertical lines of bolts", 1, low=1, high=3),
+    Parameter(PIECE, "gauge", "length", "Gauge", "Spacing of the vertical lines", "3 in", low=10, high=300),
     END_DISTANCE,
-    Parameter("edge_distance", "length", "Edge distance", "Bolt line to the plate's free edge", None, low=5, high=200),
-    Parameter("plate_thickness", "length", "Plate thickness", "", "3/8 in", low=3, high=60),
-    Parameter("plate_grade", "plate_grade", "Plate grade", "", "A36"),
     Parameter(
+        PIECE,
+        "edge_distance",
+        "length",
+        "Edge distance",
+        "Bolt line to the plate's free edge",
+        None,
+        low=5,
+        high=200,
+        uses=("edges.side",),
+    ),
+    Parameter(PIECE, "plate_thickness", "length", "Plate thickness", "", "3/8 in", low=3, high=60),
+    Parameter(PIECE, "plate_grade", "plate_grade", "Plate grade", "", "A36"),
+    Parameter(
+        PIECE,
         "plate_depth",
         "length",
         "Plate depth",
@@ -40,9 +51,10 @@ PARAMETERS = (
         low=20,
         high=3000,
     ),
-    Parameter("weld_size", "length", "Weld size", "Fillet on each side of the plate", None, low=2, high=40),
-    Parameter("electrode", "electrode", "Electrode", "", "E70"),
+    Parameter(PIECE, "weld_size", "length", "Weld size", "Fillet on each side of the plate", None, low=2, high=40),
+    Parameter(PIECE, "electrode", "electrode", "Electrode", "", "E70"),
     Parameter(
+        METHOD,
         "configuration",
         "choice",
         "Configuration",
@@ -51,10 +63,19 @@ PARAMETERS = (
         ("auto", "conventional", "extended"),
     ),
     Parameter(
-        "beam_side", "choice", "Beam side", "How the plate is held to the beam's web", "bolted", ("bolted", "welded")
+        PIECE,
+        "beam_side",
+        "choice",
+        "Beam side",
+        "How the plate is held to the beam's web",
+        "bolted",
+        ("bolted", "welded"),
     ),
-    Parameter("lap", "length", "Lap", "Of a welded plate over the beam's web, along the beam", None, low=20, high=600),
     Parameter(
+        PIECE, "lap", "length", "Lap", "Of a welded plate over the beam's web, along the beam", None, low=20, high=600
+    ),
+    Parameter(
+        PIECE,
         "beam_weld",
         "length",
         "Weld on the beam",
@@ -64,6 +85,7 @@ PARAMETERS = (
         high=40,
     ),
     Parameter(
+        PIECE,
         "plate_run",
         "choice",
         "Plate runs to",
@@ -72,6 +94,7 @@ PARAMETERS = (
         ("web", "flange_tip"),
     ),
     Parameter(
+        PIECE,
         "plate_fit",
         "choice",
         "Plate in the girder",
@@ -80,6 +103,7 @@ PARAMETERS = (
         ("part_depth", "full_depth"),
     ),
     Parameter(
+        PIECE,
         "through_plate",
         "choice",
         "Through plate",
@@ -91,6 +115,7 @@ PARAMETERS = (
     GAP,
     *BEAM_END,
     Parameter(
+        KNOWN,
         "lateral_restraint",
         "choice",
         "Lateral restraint",
@@ -99,6 +124,7 @@ PARAMETERS = (
         ("slab", "none"),
     ),
     Parameter(
+        PIECE,
         "stabiliser",
         "choice",
         "Stabiliser plates",

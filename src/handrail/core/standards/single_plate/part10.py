@@ -22,7 +22,7 @@ CONVENTIONAL_A = 3.5 * INCH
 SIXTEENTH = INCH / 16
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Part10:
     """The plate (`t` thick, `depth` along V) and the web (`tw`); `edge` the lesser horizontal edge distance of the two,
     `a` from weld to bolt line and `reach` to the farthest bolt of the line, mm; `asked` auto, conventional or

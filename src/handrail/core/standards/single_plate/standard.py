@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from handrail.core.codes.family import Code
+from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import LimitState
 from handrail.core.quantities.units import INCH, show
 from handrail.core.standards.shear_end import judging
@@ -13,9 +14,8 @@ from handrail.core.standards.single_plate.drawing import draw
 from handrail.core.standards.single_plate.layout import Layout
 from handrail.core.standards.single_plate.parameters import PARAMETERS, complete
 from handrail.core.standards.single_plate.welded import Welded, laid_out
-from handrail.core.standards.situation import Situation
 from handrail.core.standards.sizes import Sizes, Value, length, text
-from handrail.core.standards.standard import Examined, Move, Negligible, Standard, more_of
+from handrail.core.standards.standard import Changing, Examined, Move, Negligible, Standard, more_of
 from handrail.core.standards.stated import SHEAR_END
 
 THICKNESSES = tuple(n * INCH / 16 for n in (4, 5, 6, 8))
@@ -146,13 +146,11 @@ SINGLE_PLATE = Standard(
     examine=examine,
     strengths=strengths,
     draw=draw,
-    ladder=ladder,
     negligible=negligible,
-    moves=MOVES,
+    changing=Changing(moves=MOVES, ladder=ladder),
     brief=("rows", "bolt", "plate_thickness", "plate_depth", "weld_size"),
     summary=summary,
     acted=SHEAR_END.acted,
     dropped=SHEAR_END.dropped,
     quantities=lambda situation, sizes: laid_out(Layout(situation, sizes)).quantities(),
-    not_climbed=SHEAR_END.names,
 )

@@ -44,23 +44,32 @@ class Welded(Layout):
         """The plate on the web."""
         beam = self.situation.supported
         return WebWeld(
-            self.of("beam_weld"),
-            self.of("plate_depth"),
-            self.width,
-            self.of("gap"),
-            1,
-            self.of("plate_thickness"),
-            beam.section.tw,
-            beam.grade,
-            self.electrode,
-            self.choice("bolt_method"),
+            size=self.of("beam_weld"),
+            length=self.of("plate_depth"),
+            reach=self.width,
+            gap=self.of("gap"),
+            sides=1,
+            t=self.of("plate_thickness"),
+            tw=beam.section.tw,
+            web=beam.grade,
+            electrode=self.electrode,
+            method=self.choice("bolt_method"),
         )
 
     @cached_property
     def plate(self) -> BoltedPlate:
         """The plate itself, with no holes."""
         return BoltedPlate(
-            self.of("plate_thickness"), self.grade, self.of("plate_depth"), 0.0, 0.0, None, None, self.a, 0.0, True
+            t=self.of("plate_thickness"),
+            grade=self.grade,
+            depth=self.of("plate_depth"),
+            end=0.0,
+            edge=0.0,
+            grid=None,
+            hole=None,
+            a=self.a,
+            reach=0.0,
+            bent=True,
         )
 
     @property
