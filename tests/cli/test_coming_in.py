@@ -53,7 +53,7 @@ def test_maps_of_the_house(handrail, tmp_path):
     assert "0 problem(s)" in handrail("map", str(DEMO / "exports"), "--house", "demo-exports")
     assert "proposed no more" in handrail("maps", "leave", "demo-exports")
     assert "has no map" in handrail("maps", "get", "demo-exports", code=2)
-    assert "usage: handrail maps put NAME FILE" in handrail("maps", "put", "demo-exports", code=2)
+    assert "required: FILE; see 'handrail maps put --help'" in handrail("maps", "put", "demo-exports", code=2)
 
 
 def test_a_folder_is_watched_and_what_comes_waits_for_a_look(handrail, environment, service, tmp_path):

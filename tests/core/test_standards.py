@@ -12,7 +12,7 @@ from handrail.core.checking.trial import read_trial
 from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS, standard
 from handrail.core.standards.sizes import Sized
-from handrail.core.standards.standard import Move, Negligible
+from handrail.core.standards.standard import Changing, Move, Negligible
 from tests.core.test_remedy import judged_by
 from tests.worked.sheet import FLANGE, data, run
 
@@ -56,9 +56,9 @@ def test_a_remedy_makes_the_moves_that_the_standard_names():
     def found(s):
         return find_remedies(s, trial.situation, given, frozenset(), judged_by(trial), 1)[0].remedies
 
-    only = replace(PLATE, moves=(Move("plate_thickness", lambda sizes: [(1, 7.9375), (2, 9.525)]),))
+    only = replace(PLATE, changing=Changing((Move("plate_thickness", lambda sizes: [(1, 7.9375), (2, 9.525)]),)))
     assert [r.changes for r in found(only)] == [(("plate_thickness", 7.9375),)]
-    assert found(replace(PLATE, moves=())) == []
+    assert found(replace(PLATE, changing=Changing(()))) == []
 
 
 def test_every_check_says_its_code():

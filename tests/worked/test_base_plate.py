@@ -279,6 +279,18 @@ def test_a_single_lug_faces_one_shear():
     assert run(BASE, LUG | {"lug_way": "both"}, **under(N=-100, V=1, Vw=5))["checks"].get("lug_faces_shear") is None
 
 
+def test_each_plate_of_a_crossed_lug_takes_the_shear_that_it_faces():
+    """V = 12 and Vw = 30 kip, or the other way round: the plate that is pressed more has 30 kip, as one alone would;
+    its fellow's 12 does not join it, nor does it spare it."""
+    crossed, alone = LUG | {"lug_way": "both"}, run(BASE, LUG, **under(N=-100, V=30))["checks"]
+    for V, Vw in ((12, 30), (30, 12)):
+        found = run(BASE, crossed, **under(N=-100, V=V, Vw=Vw))["checks"]
+        agrees(BASE, "lug_bearing", 30.0, None, crossed, of="demand", **under(N=-100, V=V, Vw=Vw))
+        agrees(BASE, "lug_shear", 30.0, None, crossed, of="demand", **under(N=-100, V=V, Vw=Vw))
+        for check in ("lug_flexure", "lug_weld"):
+            assert found[check]["demand"] == pytest.approx(alone[check]["demand"])
+
+
 def test_erection():
     """300 lb at 18 + 6.35 = 24.35 in.: 1.6 x 0.3 = 0.48 kip, 11.69 kip in.: e = 24.35 in. P f + M = 0.48 x 8 + 11.69 =
     15.53; q = 88.4: Y = 0.00976 in.: T = 0.863 - 0.48 = 0.383, 0.191 each: of 26.35 = 0.0073; plate: 0.191/2 of 18.225

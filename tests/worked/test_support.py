@@ -134,6 +134,15 @@ def test_moment_of_an_extended_plate_on_the_base_metal():
     agrees(FLANGE, "support_weld_moment", 65.7, None, far, of="demand", actions=[{"name": "A", "V": "20 kip"}], **WEB)
 
 
+def test_a_force_across_joins_the_moment_of_an_extended_plate_on_the_base_metal():
+    """The same with N = 15 kip, pull or thrust: one side of the plate has it with the moment's 62.6 kip:
+    sqrt(20^2 + (62.6 + 15)^2) = 80.1 kip."""
+    far = {"gap": "6-1/2 in", "plate_thickness": "1/2 in"}
+    for N in ("15 kip", "-15 kip"):
+        both = [{"name": "A", "V": "20 kip", "N": N}]
+        agrees(FLANGE, "support_weld_moment", 80.1, None, far, of="demand", actions=both, **WEB)
+
+
 def test_which_face_of_a_hollow_rectangle():
     """HSS12X6X1/4 (0.233): on the short face B = 6: 50 x 0.233^2/(1 - 0.25/6)(2 x 11.5/6 + 4 sqrt(0.9583)) = 21.95 kip
     and (6 - 3 x 0.233)/0.233 = 22.8; on the long one B/t = 51.5 is over 35: a force across it is not judged."""

@@ -52,12 +52,12 @@ def logout(args: Namespace) -> int:
 def tokens(args: Namespace) -> int:
     with session.client(args) as client:
         if args.action == "revoke":
-            (number,) = _words(args.rest, 1, "tokens revoke NUMBER")
+            (number,) = args.rest
             client.revoke_token(_number(number))
             output.say(f"token {number} lets nobody in any more")
             return 0
         if args.action == "new":
-            (label,) = _words(args.rest, 1, "tokens new LABEL")
+            (label,) = args.rest
             name = client.whoami()["name"]
             token = client.login(name, _password(args.password, f"password of {name}: "), label, args.days)
             output.as_json({"token": token, "label": label}) if args.json else output.say(token)
@@ -107,12 +107,12 @@ def users(args: Namespace) -> int:
 def _users(client: Client, args: Namespace) -> tuple[Any, str]:
     """The answer as data, and in words; no words for the list."""
     if args.action == "role":
-        job, name, role = _words(args.rest, 3, "users role JOB NAME ROLE")
-        client.set_role(job, name, role)
-        return {"job": job, "user": name, "role": role}, f"{name} is {role} in {job}"
+        (name, role) = args.rest
+        client.set_role(args.job, name, role)
+        return {"job": args.job, "user": name, "role": role}, f"{name} is {role} in {args.job}"
     if args.action == "list":
         return client.users(), ""
-    (name,) = _words(args.rest, 1, f"users {args.action} NAME")
+    (name,) = args.rest
     if args.action == "remove":
         client.remove_user(name)
         return {"removed": name}, f"removed {name}; what they did stays in the history"
@@ -121,9 +121,3 @@ def _users(client: Client, args: Namespace) -> tuple[Any, str]:
         client.set_password(name, secret)
         return {"user": name}, f"{name} has a new password; their sessions and tokens have ended"
     return client.add_user(name, secret, args.admin), f"made user {name}"
-
-
-def _words(given: list[str], count: int, usage: str) -> list[str]:
-    if len(given) != count:
-        raise InputError(f"usage: handrail {usage}")
-    return given

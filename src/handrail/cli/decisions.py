@@ -20,8 +20,6 @@ from handrail.core.quantities.units import WEIGHT
 def override(args: Namespace) -> int:
     if args.action == "verify":
         return _verify(args)
-    if not args.job:
-        raise InputError(f"usage: handrail override {args.action} JOB ...")
     with session.client(args) as client:
         return int(ACTIONS[args.action](args, client))
 
@@ -33,8 +31,8 @@ def _set(args: Namespace, client: Any) -> int:
     pairs = args.rest if which else args.rest[1:]
     if not pairs or any("=" not in pair for pair in pairs) or (not which and "=" in args.rest[0]):
         raise InputError(
-            "usage: handrail override set JOB CONNECTION PARAMETER=VALUE ... --reason WORDS, or in place of CONNECTION"
-            " --where FILTER or --pattern P1 [--slot N]"
+            "say a connection and what is to be, like B12.i rows=5; or in its place --where FILTER or --pattern P1; see"
+            " 'handrail override set --help'"
         )
     changes = {name.strip(): value.strip() for name, value in (pair.split("=", 1) for pair in pairs)}
     said = {"reason": args.reason, "cause": args.cause, "preview": args.preview, "both": args.both}
@@ -110,8 +108,7 @@ def _review(args: Namespace, client: Any) -> int:
     numbers = [int(text) for text in args.rest if text.isdigit()]
     if len(numbers) < len(args.rest) or not (numbers or _asked(args)):
         raise InputError(
-            f"usage: handrail override {args.action} JOB NUMBER ... [--word WORDS], or for numbers a filter like"
-            " --state look, --by NAME"
+            f"say the numbers of decisions, or a filter like --state look; see 'handrail override {args.action} --help'"
         )
     if args.action == "clear" and len(numbers) == 1:
         return _clear(args, client, numbers[0])
@@ -192,32 +189,32 @@ def _step(args: Namespace, client: Any) -> int:
 
 
 def _attach(args: Namespace, client: Any) -> int:
-    if len(args.rest) != 2 or not args.rest[0].isdigit():
-        raise InputError("usage: handrail override attach JOB NUMBER FILE")
-    path = Path(args.rest[1])
+    number, path = _number(args.rest[0]), Path(args.rest[1])
     if not path.is_file():
         raise InputError(f"{path}: no such file")
-    made = client.attach(args.job, int(args.rest[0]), path)
+    made = client.attach(args.job, number, path)
     if args.json:
         output.as_json(made)
     else:
         output.say(
-            f"{made['name']} ({made['size']} bytes) belongs to override {args.rest[0]}; its SHA-256 {made['digest']}"
+            f"{made['name']} ({made['size']} bytes) belongs to override {number}; its SHA-256 {made['digest']}"
             " stands in the ledger"
         )
     return 0
 
 
+def _number(text: str) -> int:
+    if not text.isdecimal():
+        raise InputError(f"'{text}' is no number; 'handrail override list JOB' has them")
+    return int(text)
+
+
 def _files(args: Namespace, client: Any) -> int:
-    if len(args.rest) not in (1, 2) or not all(text.isdigit() for text in args.rest):
-        raise InputError(
-            "usage: handrail override files JOB NUMBER [FILE_NUMBER] (with a file's number: its content to standard"
-            " output)"
-        )
-    if len(args.rest) == 2:
-        sys.stdout.buffer.write(client.attachment(args.job, *map(int, args.rest)))
+    numbers = [_number(text) for text in args.rest[:2]]
+    if len(numbers) == 2:
+        sys.stdout.buffer.write(client.attachment(args.job, *numbers))
         return 0
-    found = client.attachments(args.job, int(args.rest[0]))
+    found = client.attachments(args.job, numbers[0])
     if args.json:
         output.as_json(found)
         return 0
@@ -239,10 +236,7 @@ def _export(args: Namespace, client: Any) -> int:
 def _verify(args: Namespace) -> int:
     """Proves the ledger: of a job by its service, or of an export by itself."""
     if bool(args.file) == bool(args.job):
-        raise InputError(
-            "usage: handrail override verify JOB, or handrail override verify --file EXPORT (no service is needed);"
-            " --head DIGEST"
-        )
+        raise InputError("say a job, or --file EXPORT (which needs no service): one of the two")
     if args.file:
         entries = read_ledger(Path(args.file))
         found: dict[str, Any] = {"entries": len(entries), "head": chain.head(entries), "faults": chain.faults(entries)}
@@ -297,8 +291,6 @@ def causes(args: Namespace) -> int:
 
 
 def _take(args: Namespace, client: Any) -> int:
-    if len(args.rest) != 2:
-        raise InputError("usage: handrail override take JOB CONNECTION FROM --reason WORDS")
     seen = client.connection(args.job, args.rest[0])["version"]
     said = {"reason": args.reason, "cause": args.cause, "preview": args.preview, "both": args.both}
     return _several(args, client.change(args.job, args.rest[0], take=args.rest[1], version=seen, **said))

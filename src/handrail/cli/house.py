@@ -19,7 +19,7 @@ def _revision(args: Namespace) -> tuple[str, int]:
     """What `NAME R2` means, in one word or two."""
     match = re.fullmatch(r"(\S+) [Rr](\d+)", " ".join(args.rest).strip())
     if match is None:
-        raise InputError(f"usage: handrail house {args.action} NAME R2; they are listed by 'handrail house'")
+        raise InputError(f"'{' '.join(args.rest)}' is no revision, like 'NAME R2'; 'handrail house' lists them")
     return match[1], int(match[2])
 
 
@@ -57,8 +57,6 @@ def _get(args: Namespace) -> None:
 
 
 def _put(args: Namespace) -> None:
-    if len(args.rest) != 2:
-        raise InputError("usage: handrail house put NAME FILE")
     text, files = rules.read(args.rest[1])
     with session.client(args) as client:
         answer = client.put_house(args.rest[0], text, files, args.note)
@@ -89,8 +87,6 @@ def _told(args: Namespace, answer: dict[str, Any], words: str) -> None:
 
 
 def _compare(args: Namespace) -> None:
-    if not args.rest:
-        raise InputError("usage: handrail house compare NAME [OLD NEW]")
     with session.client(args) as client:
         found = client.compare_house(args.rest[0], *(rules.number(text) for text in args.rest[1:3]))
     rules.told_differences(args, found)

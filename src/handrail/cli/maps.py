@@ -54,11 +54,6 @@ def column_map(args: Namespace) -> int:
 
 def maps(args: Namespace) -> int:
     """list, get, put and leave of the house's maps."""
-    wanted = {"list": 0, "get": 1, "put": 2, "leave": 1}[args.action]
-    if len(args.rest) != wanted:
-        raise InputError(
-            f"usage: handrail maps {args.action}{' NAME' if wanted else ''}{' FILE' if wanted > 1 else ''}"
-        )
     with session.client(args) as client:
         if args.action == "list":
             found = client.maps()

@@ -122,8 +122,8 @@ def as_one(args: Namespace) -> int:
     """`run --as-one`: one set of sizes for what is named."""
     if not (args.where or args.pattern) or args.verify or args.combination_set or args.only or args.again:
         raise InputError(
-            "usage: handrail run JOB --as-one --pattern P1 (or --where 'group=NAME'), with --keep to keep it as"
-            " overrides"
+            "--as-one takes --pattern P1, or --where 'group=NAME', and --keep to keep it as overrides; nothing else"
+            " goes with it"
         )
     which = {"where": args.where, "pattern": args.pattern}
     with session.client(args) as client:

@@ -21,16 +21,7 @@ MADE_OF = (
 
 
 def rulebook(args: Namespace) -> int:
-    if args.action != "words" and not args.job:
-        raise InputError(f"usage: handrail rulebook {args.action} JOB; the jobs are listed by 'handrail jobs'")
     return int(_ACTIONS[args.action](args) or 0)
-
-
-def _one(args: Namespace, what: str, least: int = 1) -> str:
-    """What stands behind the job."""
-    if len(args.rest) < least:
-        raise InputError(f"usage: handrail rulebook {args.action} JOB {what}")
-    return args.rest[0] if args.rest else ""
 
 
 def read(file: str) -> tuple[str, dict[str, str]]:
@@ -99,7 +90,7 @@ def write(to: str, answer: dict[str, Any]) -> None:
 
 
 def _put(args: Namespace) -> None:
-    text, files = read(_one(args, "FILE"))
+    text, files = read(args.rest[0])
     with session.client(args) as client:
         seen = client.rulebook(args.job)["version"] if args.seen is None else args.seen
         answer = client.put_rulebook(args.job, text, seen, files, args.name)
@@ -124,7 +115,7 @@ def _called(rule: dict[str, Any]) -> str:
 
 
 def _try(args: Namespace) -> None:
-    text, files = read(_one(args, "FILE"))
+    text, files = read(args.rest[0])
     with session.client(args) as client:
         if args.on:
             answer = client.try_on(args.job, args.on, text, files, args.table, args.formula, args.rule)
@@ -217,7 +208,7 @@ def _side(side: dict[str, Any]) -> tuple[Any, ...]:
 
 
 def _why(args: Namespace) -> None:
-    key = _one(args, "CONNECTION, like B12.i")
+    key = args.rest[0]
     with session.client(args) as client:
         answer = client.why(args.job, key)
     if args.json:
@@ -268,7 +259,7 @@ def _tried_on(answer: dict[str, Any]) -> None:
 def _like(args: Namespace) -> None:
     """A rule made from a connection, put before the others of the job's rulebook, or of a FILE; the whole text is
     printed."""
-    key = _one(args, "CONNECTION [FILE]")
+    key = args.rest[0]
     with session.client(args) as client:
         kept = client.rulebook(args.job)
         text, files = read(args.rest[1]) if len(args.rest) > 1 else (kept["text"], kept["files"])

@@ -7,7 +7,7 @@ import os
 from argparse import Namespace
 from pathlib import Path
 
-from handrail.cli.main import DEFAULT_SERVER
+from handrail.cli.parsers import DEFAULT_SERVER
 from handrail.client import Client
 
 

@@ -16,7 +16,7 @@ from handrail.core.quantities.units import WEIGHT
 def sweep(args: Namespace) -> int:
     if bool(args.job) != bool(args.connection) or (args.keep and not args.job):
         raise InputError(
-            "usage: handrail sweep FILE, or handrail sweep FILE JOB CONNECTION (with --keep to keep the winner)"
+            "a sweep is of a file by itself, or of a file with a job and a connection; only these can --keep the winner"
         )
     data = read(args.file)
     found = _of_job(args, data) if args.job else _of_file(args, data)

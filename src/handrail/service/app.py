@@ -49,6 +49,29 @@ from handrail.store.opening import open_database
 
 HERE = Path(__file__).parent
 CONSOLE = HERE / "console"
+PARTS = (  # of the API, in the order that its document has them
+    accounts,
+    jobs,
+    imports,
+    maps,
+    survey,
+    patterns,
+    groups,
+    connections,
+    overrides,
+    decisions,
+    ledger,
+    team,
+    progress,
+    reserve,
+    rulebook,
+    house,
+    sweeps,
+    capacity,
+    runs,
+    schedule,
+    catalogue,
+)
 log = logging.getLogger("handrail.http")
 
 
@@ -75,30 +98,7 @@ def create_app(home: Path) -> OpenAPI:
     app.json.sort_keys = False  # type: ignore[attr-defined]
     open_database(home / RECORDS)
     serve_lists()
-    parts = (
-        accounts,
-        jobs,
-        imports,
-        maps,
-        survey,
-        patterns,
-        groups,
-        connections,
-        overrides,
-        decisions,
-        ledger,
-        team,
-        progress,
-        reserve,
-        rulebook,
-        house,
-        sweeps,
-        capacity,
-        runs,
-        schedule,
-        catalogue,
-    )
-    for part in parts:
+    for part in PARTS:
         app.register_api(part.api)
     problems.register(app)
     _around(app)

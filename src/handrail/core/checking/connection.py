@@ -6,7 +6,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from handrail.core.actions import Actions
+from handrail.core.actions import COMPONENTS, Actions
 from handrail.core.checking.result import Check, Result
 from handrail.core.codes.family import Code
 from handrail.core.joint.situation import Situation
@@ -15,7 +15,7 @@ from handrail.core.quantities.lines import NULL, Trace
 from handrail.core.quantities.units import show
 from handrail.core.standards import Standard
 from handrail.core.standards.sizes import Sized, Sizes
-from handrail.core.standards.standard import Examined
+from handrail.core.standards.standard import Examined, Negligible
 
 NO_FORCES = "no forces"
 NO_OVERSTRENGTH = (
@@ -125,13 +125,14 @@ def at(state: LimitState, actions: Actions, index: tuple[int, ...], tracing: boo
 
 
 def uncarried(standard: Standard, situation: Situation, sizes: Sizes, code: Code) -> list[LimitState]:
-    """An action that the standard does not carry, and that is not negligible, fails by name."""
+    """An action that the standard does not carry, and does not say to be negligible, fails by name."""
     limits = standard.negligible(situation, sizes)
-    return [
-        _uncarried(name, limit.kind, limit.amount, standard, code)
-        for name, limit in limits.items()
-        if name not in standard.carries
-    ]
+    found = []
+    for name in COMPONENTS:
+        if name not in standard.carries:
+            limit = limits.get(name) or Negligible("force" if name in ("N", "V", "Vw") else "moment", 0.0)
+            found.append(_uncarried(name, limit.kind, limit.amount, standard, code))
+    return found
 
 
 def _uncarried(name: str, kind: str, threshold: float, standard: Standard, code: Code) -> LimitState:

@@ -1,0 +1,1 @@
+"""The guides in docs, each done as it says."""

@@ -1,0 +1,93 @@
+"""A toy standard as docs/guides.md makes one: a tab welded to a column's flange, for a shear alone."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from handrail.core.catalogue import electrode, grade
+from handrail.core.codes.family import Code
+from handrail.core.drawing.scene import Scene, View
+from handrail.core.joint.situation import Situation
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, shear
+from handrail.core.parts.fillet_pair import FilletPair
+from handrail.core.quantities.units import INCH, show
+from handrail.core.standards.sizes import PIECE, Parameter, Sizes, Value, completed, length, text
+from handrail.core.standards.standard import Changing, Examined, Negligible, Standard, more_of
+
+PARAMETERS = (
+    Parameter(PIECE, "plate_thickness", "length", "Tab thickness", "", "1/4 in", low=3, high=60),
+    Parameter(PIECE, "plate_grade", "plate_grade", "Tab grade", "", "A36"),
+    Parameter(PIECE, "plate_depth", "length", "Tab depth", "Along the shear", None, low=20, high=3000),
+    Parameter(PIECE, "weld_size", "length", "Weld size", "Fillet on each side of the tab", "1/4 in", low=2, high=40),
+    Parameter(PIECE, "electrode", "electrode", "Electrode", "", "E70"),
+)
+LITTLE = {
+    **dict.fromkeys(("N", "Vw"), Negligible("force", 40e3)),
+    **dict.fromkeys(("M", "Mw", "T"), Negligible("moment", 5e6)),
+}
+FOLLOWS = {"plate_depth": lambda situation, sizes: situation.supported.section.d / 2}
+
+
+def complete(situation: Situation, given: Sizes) -> Sizes:
+    """Every parameter with its source."""
+    return completed(PARAMETERS, FOLLOWS, situation, given)
+
+
+def _weld(situation: Situation, sizes: Sizes) -> FilletPair:
+    return FilletPair(
+        size=length(sizes, "weld_size"),
+        length=length(sizes, "plate_depth"),
+        electrode=electrode(text(sizes, "electrode")),
+        t=length(sizes, "plate_thickness"),
+        grade=grade(text(sizes, "plate_grade")),
+        support_t=situation.carrier.section.tf,
+    )
+
+
+def _rules(situation: Situation, sizes: Sizes, code: Code) -> Iterator[DetailingRule]:
+    least = code.welds.min_size(min(length(sizes, "plate_thickness"), situation.carrier.section.tf))
+    yield at_least("weld_size", "weld", length(sizes, "weld_size"), least, code.clause("weld_size"))
+
+
+def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
+    """Geometry alone."""
+    skewed = ["a skewed tab is not implemented"] if situation.skew else []
+    return Examined(list(_rules(situation, sizes, code)), skewed, ["the beam's side is not looked at: a toy"])
+
+
+def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
+    """Every limit state of the sized tab."""
+    weld, plate = _weld(situation, sizes), Under(code, "plate", tracing)
+    area = weld.t * weld.length
+    own = plate.fixed("plate_shear_yield", "force", lambda t: code.plates.shear_yield(weld.grade.Fy, area, t), shear)
+    return [own, *weld.states(Under(code, "weld", tracing), code)]
+
+
+def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
+    """The tab on the column's face."""
+    view = View("Elevation", 12.0)
+    view.box("plate", 0.0, 0.0, 3 * INCH, length(sizes, "plate_depth"))
+    return Scene([view])
+
+
+def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dict[str, Value]]:
+    """Thicker tabs, the lightest first."""
+    return [{"plate_thickness": n * INCH / 16} for n in (4, 6, 8)] if "plate_thickness" not in held else [{}]
+
+
+TOY_TAB = Standard(
+    name="toy_tab",
+    title="Toy tab",
+    help="A plate welded to a column's flange",
+    framings=("beam_to_column_flange",),
+    carries=("V",),
+    parameters=PARAMETERS,
+    complete=complete,
+    examine=examine,
+    strengths=strengths,
+    draw=draw,
+    negligible=lambda situation, sizes: LITTLE,
+    changing=Changing((more_of("plate_thickness", INCH / 16), more_of("weld_size", INCH / 16)), ladder),
+    brief=("plate_thickness", "plate_depth", "weld_size"),
+    summary=lambda sizes, system: f"PL {show(length(sizes, 'plate_thickness'), 'length', system)}",
+)
