@@ -8,7 +8,7 @@ from pathlib import Path
 
 os.environ["HANDRAIL_DESCRIBE"] = "1"  # before the service is read
 
-from handrail.service.app import HERE, create_app
+from handrail.service.api.app import HERE, create_app
 
 with tempfile.TemporaryDirectory() as home:
     document = create_app(Path(home)).test_client().get("/api/v1/openapi.json").get_json()

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import pytest
 
-from handrail.service import app
+from handrail.service.api import app
 from tests.guides import toy_busiest
 from tests.service.house import House
 
 
 @pytest.fixture
 def house(tmp_path, monkeypatch):
-    """A service with one part more; the one line that `service/app.py` would have."""
+    """A service with one part more; the one line that `service/api/app.py` would have."""
     monkeypatch.setattr(app, "PARTS", (*app.PARTS, toy_busiest))
     (tmp_path / "home").mkdir()
     made = House(tmp_path / "home")

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
-from handrail.service import schemas as s
-from handrail.service.auth import job_for
-from handrail.service.problems import Refused
-from handrail.service.resources import Reply, blueprint
+from handrail.service.api import Reply, blueprint
+from handrail.service.api import requests as s
+from handrail.service.api.auth import job_for
+from handrail.service.application.refused import Refused
 from handrail.store.database import reading
 from handrail.store.models import Connection
 

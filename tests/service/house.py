@@ -11,9 +11,10 @@ from typing import Any
 
 from handrail.core import ledger as chain
 from handrail.interchange.archive import zip_folder
-from handrail.service import looking, working
-from handrail.service.app import create_app
-from handrail.service.plans import look_at, plan_of
+from handrail.service.api.app import create_app
+from handrail.service.application import looking
+from handrail.service.application.plans import look_at, plan_of
+from handrail.service.processes import work as working
 from handrail.store import accounts, attachments, connections, jobs, ledger, overrides, packing, works
 from handrail.store.database import proxy
 from handrail.store.models import Connection, Job, PatternEdit

@@ -111,6 +111,6 @@ def processes(service: Service, kind: str) -> list[int]:
         if folder.name.isdigit():
             with contextlib.suppress(OSError):
                 words = (folder / "cmdline").read_bytes().split(b"\0")
-                if f"handrail.service.{kind}".encode() in words and str(service.home).encode() in words:
+                if f"handrail.service.processes.{kind}".encode() in words and str(service.home).encode() in words:
                     found.append(int(folder.name))
     return found

@@ -8,7 +8,7 @@ import httpx
 import pytest
 
 from handrail.core.errors import InputError
-from handrail.service import auth
+from handrail.service.api import auth
 from handrail.store import accounts
 from handrail.store.database import proxy
 from handrail.store.models import Ledger, Token, Wrong

@@ -13,11 +13,11 @@ from pydantic import BaseModel
 
 import handrail.service
 from handrail.core.catalogue import Section
-from handrail.service import answers as a
-from handrail.service import connection_answers as c
-from handrail.service import decision_answers as d
-from handrail.service import model_answers as m
-from handrail.service import rulebook_answers as b
+from handrail.service.api import answers as a
+from handrail.service.api.connections import answers as c
+from handrail.service.api.decisions import answers as d
+from handrail.service.api.models import answers as m
+from handrail.service.api.rulebooks import answers as b
 from tests.worked.sheet import GIRDER
 
 JOB = "/jobs/alder-street"
@@ -91,9 +91,9 @@ def test_no_two_answers_have_one_name():
     """In the document a model is known by its name alone: of two, one would be taken for the other."""
 
     found: dict[str, set[str]] = {}
-    for module in pkgutil.iter_modules(handrail.service.__path__):
-        if module.name.endswith("answers") or module.name == "schemas":
-            for name, model in vars(importlib.import_module(f"handrail.service.{module.name}")).items():
+    for module in pkgutil.walk_packages(handrail.service.api.__path__, "handrail.service.api."):
+        if module.name.endswith(("answers", "requests")):
+            for name, model in vars(importlib.import_module(module.name)).items():
                 if isinstance(model, type) and issubclass(model, BaseModel) and model.__module__.startswith("handrail"):
                     found.setdefault(name, set()).add(json.dumps(model.model_json_schema(), sort_keys=True))
     assert [name for name, said in found.items() if len(said) > 1] == []

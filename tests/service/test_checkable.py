@@ -4,7 +4,7 @@ forward like one."""
 from __future__ import annotations
 
 from handrail.interchange.archive import zip_folder
-from handrail.service import remedies
+from handrail.service.application import remedies
 from handrail.store.database import proxy
 from tests.bundles import small, write
 

@@ -9,8 +9,8 @@ from types import SimpleNamespace
 import httpx
 import pytest
 
-from handrail.service import limits
-from handrail.service.limits import Channel
+from handrail.service.api import limits
+from handrail.service.api.limits import Channel
 
 
 def test_hundreds_of_half_open_connections_shut_nobody_out(service):

@@ -642,7 +642,7 @@ def test_what_cannot_be_looked_at_says_so(house, monkeypatch):
     made = put_forward(house.call)
     house.call("PATCH", BAY, json={"tolerance": 0.1})
     with monkeypatch.context() as patch:
-        patch.setattr("handrail.service.looking.snapshots", lambda *_: 1 / 0)
+        patch.setattr("handrail.service.application.looking.snapshots", lambda *_: 1 / 0)
         (o,) = house.call("GET", f"{BAY}/overrides").json["items"]
     assert o["id"] == made["id"] and "could not be worked out: unexpected error (ZeroDivisionError)" in o["look"][0]
     house.call("PATCH", BAY, json={"tolerance": 0.05})

@@ -13,7 +13,7 @@ from handrail.core.rulebook.facts import FACTS
 from handrail.core.rulebook.tables import SEVERAL
 from handrail.core.standards.sizes import NOT_CHOSEN
 from handrail.interchange.archive import zip_folder
-from handrail.service.plans import look_at, plan_of
+from handrail.service.application.plans import look_at, plan_of
 from handrail.store import jobs
 from handrail.store.database import proxy
 from tests.bundles import small, with_foundations, write

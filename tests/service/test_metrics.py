@@ -9,7 +9,7 @@ from pathlib import Path
 import httpx
 import pytest
 
-from handrail.service import metrics
+from handrail.service.api import metrics
 
 
 @pytest.fixture(autouse=True)

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-from handrail.service.app import create_app
+from handrail.service.api.app import create_app
 from handrail.store.database import proxy
 from handrail.store.migrations import STEPS, TooNew
 from handrail.store.models import Job

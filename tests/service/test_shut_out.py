@@ -11,7 +11,7 @@ import sys
 import httpx
 import pytest
 
-from handrail.service.limits import SIGN_IN, UPLOAD, USUAL, most_body
+from handrail.service.api.limits import SIGN_IN, UPLOAD, USUAL, most_body
 from handrail.store.accounts import WRONG
 from tests.service.running import Service
 

@@ -9,7 +9,7 @@ import sys
 
 import pytest
 
-from handrail.service import limits
+from handrail.service.api import limits
 from handrail.store.database import proxy
 from tests.service.house import BOOKS
 from tests.service.running import Service

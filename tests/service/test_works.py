@@ -13,7 +13,7 @@ import pytest
 
 from handrail.client.client import FINISHED
 from handrail.interchange.archive import zip_folder
-from handrail.service import working
+from handrail.service.processes import work as working
 from handrail.store import works
 from handrail.store.database import proxy
 from handrail.store.models import Import, Run

@@ -12,8 +12,6 @@ from urllib.parse import quote
 
 from handrail.core.errors import InputError
 
-RECORDS = "records.sqlite"
-
 
 def home_of(args: Namespace) -> Path:
     """The folder of the records: option, HANDRAIL_HOME, or the user's data folder."""
@@ -34,7 +32,7 @@ def serve(args: Namespace) -> int:
 
 
 def _serve(args: Namespace, home: Path, ready: Callable[[], None]) -> None:
-    from handrail.service.server import serve as start
+    from handrail.service.processes.server import serve as start
 
     if args.secure_cookies:
         os.environ["HANDRAIL_SECURE_COOKIES"] = "1"
@@ -46,7 +44,7 @@ def _first_user(home: Path) -> None:
     import secrets
 
     from handrail.store.accounts import add_user, all_users
-    from handrail.store.opening import open_database
+    from handrail.store.opening import RECORDS, open_database
 
     database = open_database(home / RECORDS)
     with database.connection_context():
@@ -80,6 +78,7 @@ def demo(args: Namespace) -> int:
 def backup(args: Namespace) -> int:
     from handrail.store import heads
     from handrail.store.database import backup as copy
+    from handrail.store.opening import RECORDS
 
     source = home_of(args) / RECORDS
     if not source.is_file():
@@ -94,9 +93,10 @@ def backup(args: Namespace) -> int:
 
 
 def restore(args: Namespace) -> int:
-    from handrail.service.server import hold
+    from handrail.service.processes.server import hold
     from handrail.store import heads
     from handrail.store.database import backup as copy
+    from handrail.store.opening import RECORDS
 
     source, target = Path(args.file), home_of(args) / RECORDS
     _sound(source)

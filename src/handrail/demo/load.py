@@ -8,8 +8,8 @@ from handrail import __version__
 from handrail.core.building.audit import audit
 from handrail.core.building.framing import frame
 from handrail.interchange.bundle import read_bundle
-from handrail.service import working
-from handrail.service.remedies import look_for_some
+from handrail.service.application.remedies import look_for_some
+from handrail.service.processes import work as working
 from handrail.store import accounts, connections, jobs, revisions, rulebooks, runs, works
 from handrail.store.database import writing
 from handrail.store.models import Connection, Job, Run

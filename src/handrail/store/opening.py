@@ -11,6 +11,8 @@ from handrail.store.database import PRAGMAS, proxy
 from handrail.store.migrations import migrate
 from handrail.store.trouble import trouble
 
+RECORDS = "records.sqlite"  # in the folder of a service
+
 
 def open_database(path: Path) -> SqliteDatabase:
     """Open (and make) the records at `path`. Raises TooNew where a later version wrote them, InputError where they are

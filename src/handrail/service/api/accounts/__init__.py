@@ -1,0 +1,1 @@
+"""Accounts, sign-ins, tokens."""

@@ -1,0 +1,140 @@
+"""Puts the service together."""
+
+from __future__ import annotations
+
+import json
+import logging
+import os
+import time
+from pathlib import Path
+
+from flask import Flask, Response, g, request, send_from_directory
+from flask_openapi3.models.info import Info
+from flask_openapi3.openapi import OpenAPI
+from werkzeug.security import safe_join
+
+from handrail import __version__
+from handrail.service.api import DESCRIBED, PREFIX, limits, metrics, problems
+from handrail.service.api.accounts import accounts
+from handrail.service.api.answers import Problem
+from handrail.service.api.auth import HOME, SECURE
+from handrail.service.api.connections import capacity, catalogue, connections, sweeps
+from handrail.service.api.decisions import decisions, ledger, overrides
+from handrail.service.api.jobs import jobs, runs
+from handrail.service.api.models import groups, imports, maps, patterns, survey
+from handrail.service.api.rulebooks import house, rulebook
+from handrail.service.api.schedule import schedule
+from handrail.service.api.team import progress, reserve, team
+from handrail.service.application.by_facts import serve_lists
+from handrail.store.database import proxy
+from handrail.store.opening import RECORDS, open_database
+
+HERE = Path(__file__).parents[1]  # where the console and the document are
+CONSOLE = HERE / "console"
+PARTS = (  # of the API, in the order that its document has them
+    accounts,
+    jobs,
+    imports,
+    maps,
+    survey,
+    patterns,
+    groups,
+    connections,
+    overrides,
+    decisions,
+    ledger,
+    team,
+    progress,
+    reserve,
+    rulebook,
+    house,
+    sweeps,
+    capacity,
+    runs,
+    schedule,
+    catalogue,
+)
+log = logging.getLogger("handrail.http")
+
+
+def create_app(home: Path) -> OpenAPI:
+    """The service over the records in `home`, made where they are not there yet."""
+    app = OpenAPI(
+        __name__,
+        info=Info(
+            title="Hand Rail", version=__version__, description="Standard steel connections for a whole building."
+        ),
+        security_schemes={
+            "token": {"type": "http", "scheme": "bearer"},
+            "cookie": {"type": "apiKey", "in": "cookie", "name": "handrail"},
+        },
+        doc_prefix=PREFIX,
+        doc_url="/openapi.json",
+        doc_ui=DESCRIBED,
+        validation_error_callback=problems.invalid,
+        validation_error_model=Problem,
+        static_folder=None,
+    )
+    app.config.update(MAX_CONTENT_LENGTH=limits.UPLOAD, MAX_FORM_MEMORY_SIZE=8 * 1024**2)
+    app.config.update({HOME: home, SECURE: os.environ.get("HANDRAIL_SECURE_COOKIES", "") not in ("", "0")})
+    app.json.sort_keys = False  # type: ignore[attr-defined]
+    open_database(home / RECORDS)
+    serve_lists()
+    for part in PARTS:
+        app.register_api(part.api)
+    problems.register(app)
+    _around(app)
+    _console(app)
+    return app
+
+
+def _around(app: Flask) -> None:
+    """The records open in each thread that answers; one line of log after a request."""
+
+    @app.before_request
+    def begin() -> None:
+        g.begun = time.perf_counter()
+        request.max_content_length = limits.most_body(request.method, request.path)
+        proxy.connect(reuse_if_open=True)
+
+    @app.after_request
+    def note(response: Response) -> Response:
+        took = time.perf_counter() - g.begun if "begun" in g else 0.0
+        user = g.user.name if g.get("user") else None
+        metrics.note(request.method, request.url_rule.rule if request.url_rule else "none", response.status_code, took)
+        line = {
+            "method": request.method,
+            "path": request.path[:300],
+            "status": response.status_code,
+            "ms": round(took * 1000, 1),
+            "user": user,
+        }
+        log.info(json.dumps(line))
+        response.headers["X-Content-Type-Options"] = "nosniff"
+        if request.path.startswith("/api/"):
+            response.headers["Cache-Control"] = "no-store"
+        response.headers["Content-Security-Policy"] = (
+            "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; frame-ancestors 'none'"
+        )
+        return response
+
+
+def _console(app: Flask) -> None:
+    """The built console; every address that is no file is one of its views."""
+
+    def console(name: str = "") -> Response:
+        if name.startswith("api/"):
+            return problems.problem(404, f"there is nothing at /{name}")
+        inside = safe_join(str(CONSOLE), name) if name else None  # an address that leaves the folder is no file of ours
+        if inside and Path(inside).is_file():
+            return send_from_directory(CONSOLE, name)
+        if not (CONSOLE / "index.html").is_file():
+            return problems.problem(404, "the console is not built; run 'make setup'")
+        return send_from_directory(CONSOLE, "index.html")
+
+    if not DESCRIBED:
+        app.add_url_rule(f"{PREFIX}/openapi.json", "openapi", lambda: send_from_directory(HERE, "openapi.json"))
+    app.add_url_rule("/healthz", "healthz", lambda: Response("ok\n", mimetype="text/plain"))
+    app.add_url_rule("/metrics", "metrics", metrics.answer)
+    app.add_url_rule("/", "console", console)
+    app.add_url_rule("/<path:name>", "console", console)

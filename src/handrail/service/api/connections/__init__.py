@@ -1,0 +1,1 @@
+"""Connections, sweeps, capacity, the catalogue."""

@@ -1,0 +1,1 @@
+"""Decisions against the rules, and the ledger."""

@@ -1,0 +1,1 @@
+"""Jobs and their runs."""

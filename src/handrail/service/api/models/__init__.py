@@ -1,0 +1,1 @@
+"""Models: imports, maps, the survey, patterns, groups."""

@@ -1,0 +1,88 @@
+"""Errors as RFC 9457 problem details."""
+
+from __future__ import annotations
+
+import logging
+import secrets
+from typing import Any
+
+from flask import Flask, Response, json
+from pydantic import ValidationError
+from werkzeug.exceptions import HTTPException
+
+from handrail.core.errors import InputError, UnknownName
+from handrail.core.rulebook import RulebookError
+from handrail.interchange.problems import BundleError
+from handrail.service.application.refused import Refused
+from handrail.store.trouble import trouble
+
+log = logging.getLogger("handrail")
+
+
+TITLES = {400: "Cannot be read", 401: "Sign in first", 403: "Not allowed", 404: "Not there", 409: "Not now",
+          412: "Changed meanwhile", 413: "Too large", 422: "Not accepted", 429: "Too often", 500: "Our fault",
+          503: "Not now", 507: "No space left"}  # fmt: skip
+
+
+def problem(status: int, detail: str, **more: Any) -> Response:
+    body = {"type": "about:blank", "title": TITLES.get(status, "Refused"), "status": status, "detail": detail, **more}
+    return Response(json.dumps(body), status, mimetype="application/problem+json")
+
+
+def invalid(error: ValidationError) -> Response:
+    """What pydantic found wrong with a request."""
+    found = [
+        {"where": ".".join(map(str, e["loc"])), "message": e["msg"]}
+        for e in error.errors(include_url=False, include_context=False)
+    ]
+    first = found[0] if found else {"where": "", "message": "invalid"}
+    return problem(422, f"{first['where']}: {first['message']}".lstrip(": "), problems=found)
+
+
+def register(app: Flask) -> None:
+    """Every error of the service as a problem."""
+
+    @app.errorhandler(Refused)
+    def refused(error: Refused) -> Response:
+        return problem(error.status, error.detail, **error.more)
+
+    @app.errorhandler(BundleError)
+    def bundle(error: BundleError) -> Response:
+        return problem(422, str(error), problems=[p.as_dict() for p in error.problems], more=error.more)
+
+    @app.errorhandler(RulebookError)
+    def rulebook(error: RulebookError) -> Response:
+        return problem(
+            422, str(error), problems=[{"line": ln, "column": c, "message": m} for ln, c, m in error.problems]
+        )
+
+    @app.errorhandler(InputError)
+    def unusable(error: InputError) -> Response:
+        status = 404 if isinstance(error, UnknownName) else 422
+        return problem(status, str(error))
+
+    @app.errorhandler(HTTPException)
+    def http(error: HTTPException) -> Response:
+        return problem(error.code or 500, error.description or error.name)
+
+    @app.errorhandler(RecursionError)
+    def too_deep(_: RecursionError) -> Response:
+        return problem(422, "the request is nested too deep to be read")
+
+    @app.errorhandler(UnicodeError)
+    def no_text(_: UnicodeError) -> Response:
+        return problem(422, "the request holds characters that are no text (lone surrogates, or not UTF-8)")
+
+    @app.errorhandler(Exception)
+    def unexpected(error: Exception) -> Response:
+        found = trouble(error)
+        if found is not None:
+            log.error("%s (%s)", found.words, error)
+            return problem(found.status, found.words)
+        reference = secrets.token_hex(4)
+        log.exception("unexpected error %s", reference)
+        return problem(
+            500,
+            f"an unexpected error; the service's log has it as {reference}. Nothing was changed.",
+            reference=reference,
+        )

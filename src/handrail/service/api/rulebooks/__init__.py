@@ -1,0 +1,1 @@
+"""Rulebooks of jobs and of the house."""

@@ -1,0 +1,54 @@
+"""The schedule by marks, and fewer marks."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask import Response
+
+from handrail.interchange.sheet import WORKBOOK, as_csv, as_workbook
+from handrail.service.api import Reply, blueprint
+from handrail.service.api import requests as s
+from handrail.service.api.auth import job_for
+from handrail.service.api.choosing import chosen
+from handrail.service.api.schedule import answers as sc
+from handrail.service.api.schedule import requests as q
+from handrail.service.application import mark_schedule as scheduling
+from handrail.service.application.refused import Refused
+
+api = blueprint("schedule", "marks and their schedule")
+
+
+@api.get("/jobs/<string:job>/schedule", responses={200: sc.Schedule})
+def get_schedule(path: s.JobPath, query: q.ScheduleQuery) -> Reply:
+    """A row a mark: connections that are the same pieces as fabricated; a mark is theirs for good."""
+    return scheduling.schedule(job_for(path.job), query.where)
+
+
+@api.get("/jobs/<string:job>/schedule.<string:kind>", responses={200: None})
+def schedule_file(path: s.TablePath, query: q.ScheduleQuery) -> Response:
+    """The same as `csv` or `xlsx`, weights in the job's units."""
+    job = job_for(path.job)
+    if path.kind not in ("csv", "xlsx"):
+        raise Refused(404, f"a schedule is csv or xlsx, not {path.kind}")
+    head, rows = scheduling.as_table(scheduling.schedule(job, query.where))
+    body: Any = as_csv(head, rows) if path.kind == "csv" else as_workbook("schedule", head, rows)
+    media = "text/csv" if path.kind == "csv" else WORKBOOK
+    return Response(
+        body, mimetype=media, headers={"Content-Disposition": f'attachment; filename="{job.name}-schedule.{path.kind}"'}
+    )
+
+
+@api.get("/jobs/<string:job>/schedule/fewer", responses={200: sc.Consolidation})
+def get_fewer(path: s.JobPath) -> Reply:
+    """What fewer marks would cost: merges that keep every check passing, the cheapest first; worked out as it is asked,
+    nothing is kept. A merge is kept as a change of many, on its connections."""
+    return scheduling.consolidation(job_for(path.job))
+
+
+@api.post("/jobs/<string:job>/as-one", responses={200: sc.AsOne})
+def size_as_one(path: s.JobPath, body: s.Chosen) -> Reply:
+    """One set of sizes for a pattern, a group or other connections, checked for every one's own forces, the worst
+    reported; nothing is kept: `changes` as a change of many does."""
+    job = job_for(path.job)
+    return scheduling.sized_as_one(job, chosen(job, body))

@@ -1,0 +1,1 @@
+"""What the service does, whoever asks: it looks, works out, writes."""

@@ -1,0 +1,81 @@
+"""What would make a connection that cannot be judged one that can: another of its standard's choices, or another
+standard, tried like a remedy."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from typing import Any
+
+from handrail.core.checking.assigning import STANDARD
+from handrail.core.checking.plan import Plan
+from handrail.core.checking.result import share
+from handrail.core.standards import STANDARDS
+from handrail.core.standards.sizes import ASKED, KNOWN
+from handrail.service.application.plans import Seen, assigned_of, overridden
+from handrail.store.connections import sizes_of
+from handrail.store.models import Connection
+
+OFFERED, TRIED = 3, 24  # ways that are put forward, and that are tried at most
+Change = tuple[str, Any]
+Way = tuple[str, list[dict[str, Any]]]
+
+
+def checkable(
+    plan: Plan, seen: Seen, records: Sequence[Connection]
+) -> list[tuple[Connection, str, list[dict[str, Any]]]]:
+    """Each of these with the best way in words, or that there is none, and each way as a remedy is kept. What helped
+    one is tried first on the others."""
+    helped: list[Change] = []
+    found = []
+    for record in records:
+        ways = _ways(plan, seen, record, helped)
+        helped += [change for change, _ in ways if change not in helped]
+        found.append((record, *_told(record, ways)))
+    return found
+
+
+def _ways(plan: Plan, seen: Seen, record: Connection, helped: list[Change]) -> list[tuple[Change, float]]:
+    """Changes with which it passes, the first found first, and how it is used then."""
+    found = []
+    for change in list(dict.fromkeys([*helped, *_changes(plan, record)]))[:TRIED]:
+        then = plan.with_(overrides=overridden(seen, {record.key: dict([change])}))
+        outcomes = then.work(then.together({record.key}))
+        own = outcomes.get(plan.index[record.key])
+        if own is not None and all(o.status == "pass" for o in outcomes.values()):
+            found.append((change, own.utilisation))
+            if len(found) == OFFERED:
+                break
+    return found
+
+
+def _changes(plan: Plan, record: Connection) -> Iterator[Change]:
+    """Every other choice of the standard that it has, one at a time, then every other standard that goes with its
+    framing."""
+    assigned = assigned_of(plan, record.key)
+    if assigned.situation is None or assigned.reason:
+        return
+    standard, sizes = STANDARDS[record.standard], sizes_of(record)
+    for p in standard.parameters:
+        said = p.name in sizes and sizes[p.name].source == "override"
+        if p.kind == "choice" and not said and p.of not in (KNOWN, ASKED):
+            yield from ((p.name, value) for value in p.choices if p.name not in sizes or sizes[p.name].value != value)
+    for name, other in STANDARDS.items():
+        if name != record.standard and assigned.situation.framing in other.framings:
+            yield STANDARD, name
+
+
+def _told(record: Connection, ways: Sequence[tuple[Change, float]]) -> Way:
+    if not ways:
+        return (
+            (
+                "no other choice and no other standard can be judged and passes: give what is missing, or design it"
+                " elsewhere"
+            ),
+            [],
+        )
+    kept = [
+        {"changes": {name: str(value)}, "utilisation": round(use, 4), "over_target": False, "cost": 0.0, "more": {}}
+        for (name, value), use in ways
+    ]
+    (name, value), use = ways[0]
+    return f"it can be judged with {name} {value}, and passes at {share(use)}", kept

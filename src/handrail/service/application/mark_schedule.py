@@ -1,0 +1,307 @@
+"""The schedule of a job: a row a mark; and what fewer marks would cost."""
+
+from __future__ import annotations
+
+import threading
+from collections import Counter, OrderedDict
+from collections.abc import Sequence
+from typing import Any
+
+from handrail.core.checking.marks import (
+    AsOne,
+    Merge,
+    Piece,
+    as_one,
+    changes_from,
+    changes_to,
+    digest,
+    fewer,
+    gathered,
+    pieces,
+    series,
+)
+from handrail.core.checking.plan import Plan
+from handrail.core.checking.result import CEILING
+from handrail.core.quantities.units import WEIGHT
+from handrail.core.standards import STANDARDS, Standard
+from handrail.core.standards.sizes import Sizes
+from handrail.service.application.kept import kept
+from handrail.service.application.plans import Seen, assigned_of, look_at, plan_of
+from handrail.store import listing, marks
+from handrail.store.database import reading
+from handrail.store.models import Connection, Job
+
+KEPT = 4
+_fewer: OrderedDict[Any, list[Merge]] = OrderedDict()
+_lock = threading.Lock()
+
+
+class Standing:
+    """A job's sized connections as they stand, by mark."""
+
+    def __init__(self, job: Job, where: str = "") -> None:
+        with reading():
+            self.seen: Seen = look_at(job)
+            wanted = listing.keys(job, where) if where else None
+            every = (
+                Connection.select()
+                .where((Connection.job == job) & (Connection.standard != ""))
+                .order_by(Connection.joint_number, Connection.key)
+            )
+            records = [c for c in every if c.sizes]
+        self.plan: Plan = plan_of(self.seen)
+        self.records = {c.key: c for c in records}
+        self.sizes = {c.key: sizes for c in records if (sizes := self._sizes(c)) is not None}
+        self.shown = [key for key in self.sizes if wanted is None or key in wanted]
+        self.pieces: dict[str, Piece] = gathered(self.plan, self.sizes)
+        self.once = self.plan.sharing.counted_with(self.sizes)
+        self.names = marks.named(job, {name: series(piece.standard) for name, piece in self.pieces.items()})
+
+    def _sizes(self, record: Connection) -> Sizes | None:
+        stands = kept(self.plan, record)
+        return stands.sizes if stands.ruled else None  # what stands by what holds no more is stale
+
+    def mark_of(self, key: str) -> str:
+        """The digest of a connection's mark."""
+        assigned = assigned_of(self.plan, key)
+        assert assigned.rule is not None and assigned.situation is not None
+        return digest(pieces(STANDARDS[assigned.rule.use], assigned.situation, self.sizes[key]))
+
+
+def schedule(job: Job, where: str = "") -> dict[str, Any]:
+    """A row a mark, of the connections that a filter leaves: how many, sizes, members, what they are made of, how they
+    stand. Raises InputError."""
+    standing = Standing(job, where)
+    shown = set(standing.shown)
+    rows = [
+        _row(standing, name, [key for key in piece.connections if key in shown])
+        for name, piece in standing.pieces.items()
+    ]
+    rows = sorted((row for row in rows if row["connections"]), key=lambda row: (row["standard"], _counted(row["mark"])))
+    totals = {
+        n: round(sum(row[n] for row in rows), 3)
+        for n in ("count", "field_bolts", "shop_bolts", "rods", "steel", "weld")
+    }
+    return {
+        "system": standing.plan.building.system,
+        "rows": rows,
+        "totals": totals,
+        "unsized": _unsized(job, where, len(shown)),
+    }
+
+
+def _unsized(job: Job, where: str, sized: int) -> int:
+    return len(listing.keys(job, where)) - sized
+
+
+def _counted(mark: str) -> tuple[str, int]:
+    letters = mark.rstrip("0123456789")
+    return letters, int(mark[len(letters) :])
+
+
+def _row(standing: Standing, name: str, keys: list[str]) -> dict[str, Any]:
+    piece = standing.pieces[name]
+    standard, records = STANDARDS[piece.standard], [standing.records[key] for key in keys]
+    system, first = standing.plan.building.system, assigned_of(standing.plan, piece.connections[0])
+    assert first.situation is not None
+    made = standard.quantities(first.situation, piece.sizes) if standard.quantities else None
+    count = len(keys)
+    opposite = [key for key in keys if key in standing.once]
+    sharing = {
+        standing.once.get(key) or next((k for k, p in standing.once.items() if p == key), "") for key in keys
+    } - {""}
+    return {
+        "mark": standing.names[name],
+        "standard": standard.name,
+        "title": standard.title,
+        "count": count,
+        "summary": standard.summary(piece.sizes, system),
+        "sizes": _sizes(standard, piece.sizes, system),
+        "members": sorted({c.section for c in records}),
+        "supports": sorted({c.support_section for c in records if c.support_section}),
+        "framings": sorted({c.framing for c in records}),
+        "statuses": dict(Counter(c.status for c in records)),
+        "utilisation": round(min(max((c.utilisation for c in records), default=0.0), CEILING), 6),
+        "field_bolts": made.field_bolts * (count - len(opposite)) if made else 0,
+        "shop_bolts": made.shop_bolts * count if made else 0,
+        "rods": made.rods * count if made else 0,
+        "steel_each": round(made.steel, 3) if made else 0.0,
+        "steel": round(made.steel * count, 3) if made else 0.0,
+        "weld": round(made.weld * count, 4) if made else 0.0,
+        "connections": keys,
+        "shared_with": sorted({standing.names[standing.mark_of(key)] for key in sharing}, key=_counted),
+        "counted_there": len(opposite),
+    }
+
+
+def _sizes(standard: Standard, sizes: Sizes, system: str) -> dict[str, str]:
+    """The sizes of its pieces, those that were chosen and those that follow, as text."""
+    chosen = {*changes_to(standard, sizes), *standard.brief}
+    return {
+        p.name: p.show(sizes[p.name].value, system) for p in standard.parameters if p.name in sizes and p.name in chosen
+    }
+
+
+def consolidation(job: Job) -> dict[str, Any]:
+    """How many marks there are, and merges in their order with what each costs in bolts and steel: from the cheapest
+    on, as long as all passes."""
+    standing = Standing(job)
+    passing = {key: sizes for key, sizes in standing.sizes.items() if standing.records[key].status == "pass"}
+    key = (
+        standing.seen.stamp,
+        repr(sorted(standing.seen.overrides.items())),
+        tuple(sorted(passing)),
+        tuple(sorted(standing.pieces)),
+    )
+    with _lock:
+        found = _fewer.get(key)
+    if found is None:
+        found = fewer(standing.plan, passing)
+        with _lock:
+            _fewer[key] = found
+            while len(_fewer) > KEPT:
+                _fewer.popitem(last=False)
+    system = standing.plan.building.system
+    counts = Counter(piece.standard for piece in standing.pieces.values())
+    return {
+        "system": system,
+        "marks": len(standing.pieces),
+        "standards": dict(counts),
+        "connections": len(standing.sizes),
+        "merges": [_merge(standing, merge, number, len(standing.pieces)) for number, merge in enumerate(found, 1)],
+        "shared": sum(bool(standing.plan.partners(key)) for key in standing.sizes),
+    }
+
+
+def _merge(standing: Standing, merge: Merge, number: int, marks_now: int) -> dict[str, Any]:
+    given, taken = standing.pieces[merge.given], standing.pieces[merge.taken]
+    standard, system = STANDARDS[taken.standard], standing.plan.building.system
+    changed = changes_from(standard, taken.sizes, [standing.pieces[name].sizes for name in merge.marks])
+    changes = {name: standard.parameter(name).given(value) for name, value in changed.items()}
+    return {
+        "number": number,
+        "marks": marks_now - number,
+        "given": standing.names[merge.given],
+        "taken": standing.names[merge.taken],
+        "standard": standard.name,
+        "given_summary": standard.summary(given.sizes, system),
+        "taken_summary": standard.summary(taken.sizes, system),
+        "connections": list(merge.connections),
+        "worst": round(merge.worst, 4),
+        "bolts": merge.bolts,
+        "steel": round(merge.steel, 3),
+        "changes": changes,
+    }
+
+
+def sized_as_one(job: Job, keys: Sequence[str]) -> dict[str, Any]:
+    """One set of sizes, of each standard among them, for all of these connections under their own forces; nothing is
+    kept."""
+    standing = Standing(job)
+    stood = {key: standing.sizes[key] for key in keys if key in standing.sizes}
+    system = standing.plan.building.system
+    return {
+        "system": system,
+        "items": [_as_one(found, system) for found in as_one(standing.plan, stood)],
+        "unsized": [k for k in keys if k not in stood],
+    }
+
+
+def _as_one(found: AsOne, system: str) -> dict[str, Any]:
+    standard = STANDARDS[found.standard]
+    changed = changes_from(standard, found.sizes, found.stood)
+    return {
+        "standard": standard.name,
+        "connections": list(found.connections),
+        "passes": found.passes,
+        "worst": round(min(found.worst.use, CEILING), 4),
+        "worst_at": found.worst.connection,
+        "check": found.worst.check,
+        "sound": found.worst.sound,
+        "bolts": found.bolts,
+        "steel": round(found.steel, 3),
+        "sizes": {n: standard.parameter(n).show(found.sizes[n].value, system) for n in changed},
+        "changes": {n: standard.parameter(n).given(value) for n, value in changed.items()},
+    }
+
+
+HEAD = (
+    "mark",
+    "standard",
+    "number",
+    "sizes",
+    "members",
+    "supports",
+    "pass",
+    "fail",
+    "other",
+    "worst used",
+    "field bolts",
+    "shop bolts",
+    "anchor rods",
+)
+
+
+def as_table(found: dict[str, Any]) -> tuple[list[str], list[list[Any]]]:
+    """The schedule as (names of columns, rows), weights in lb or kg, a row of sums at its end."""
+    unit, scale = WEIGHT[found["system"]]
+    head = [
+        *HEAD,
+        f"steel each ({unit})",
+        f"steel ({unit})",
+        f"weld ({unit})",
+        "shares field bolts with",
+        "all sizes",
+        "connections",
+    ]
+    rows: list[list[Any]] = [_line(row, scale) for row in found["rows"]]
+    sums = found["totals"]
+    rows.append(
+        [
+            "all",
+            "",
+            sums["count"],
+            *[""] * 7,
+            sums["field_bolts"],
+            sums["shop_bolts"],
+            sums["rods"],
+            "",
+            round(sums["steel"] * scale, 1),
+            round(sums["weld"] * scale, 2),
+            "",
+            "",
+            "",
+        ]
+    )
+    return head, rows
+
+
+def _sharing(row: dict[str, Any]) -> str:
+    """The marks whose field bolts are those of this one, and how many of it are counted there."""
+    words = f" ({row['counted_there']} counted there)" if row["counted_there"] else ""
+    return ", ".join(row["shared_with"]) + words if row["shared_with"] else ""
+
+
+def _line(row: dict[str, Any], scale: float) -> list[Any]:
+    passed, failed = row["statuses"].get("pass", 0), row["statuses"].get("fail", 0)
+    return [
+        row["mark"],
+        row["title"],
+        row["count"],
+        row["summary"],
+        ", ".join(row["members"]),
+        ", ".join(row["supports"]),
+        passed,
+        failed,
+        row["count"] - passed - failed,
+        round(row["utilisation"], 3),
+        row["field_bolts"],
+        row["shop_bolts"],
+        row["rods"],
+        round(row["steel_each"] * scale, 2),
+        round(row["steel"] * scale, 1),
+        round(row["weld"] * scale, 2),
+        _sharing(row),
+        "; ".join(f"{n} {v}" for n, v in row["sizes"].items()),
+        ", ".join(row["connections"]),
+    ]

@@ -1,0 +1,178 @@
+"""Rulebooks on their way in: read, tried against how a job stands, adopted as its next revision."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
+from functools import partial
+from typing import Any
+
+from handrail.core.checking.coverage import Changed, Comparison, Coverage, Stands, compare, coverage
+from handrail.core.checking.digests import Grounds
+from handrail.core.checking.nameless import Nameless, nameless
+from handrail.core.checking.result import CEILING
+from handrail.core.rulebook import Rulebook, Text, read_rulebook
+from handrail.core.standards import STANDARDS
+from handrail.service.application import standing
+from handrail.service.application.attempting import attempt
+from handrail.service.application.plans import Seen, look_at, plan_of
+from handrail.service.application.refused import Refused
+from handrail.store import connections, house, jobs, rulebooks
+from handrail.store.models import Job
+
+SHOWN = 500
+ORDER = {"fail": 0, "unchecked": 1, "unassigned": 2, "pass": 3, "elsewhere": 4}
+
+
+def read(given: Text) -> Rulebook:
+    """A rulebook that may inherit from those of the house. Raises RulebookError."""
+    return read_rulebook(given.text, given.files, house.text_of)
+
+
+def adopt(job: Job, given: Text, name: str, author: str, expected: str = "") -> None:
+    """Keep a rulebook as the job's next revision; what it gives other sizes or another standard is stale. Raises
+    RulebookError, InputError, Refused."""
+    book = read(given)
+    house.refuse_unapproved(book.inherits, job)
+    work = partial(_adopting, job, book, given, name, author, expected)
+    attempt(job, work, _Adopting.write, "the job", decided=False)
+
+
+@dataclass(frozen=True)
+class _Adopting:
+    """A rulebook on its way in: what it makes stale of a job as it was read."""
+
+    job: Job
+    fresh: Job
+    book: Rulebook
+    given: Text
+    name: str
+    author: str
+    kept: dict[str, Grounds]
+    seen: Seen | None
+    stale: set[str]
+
+    @property
+    def basis(self) -> _Adopting:
+        return self
+
+    def stands(self) -> bool:
+        """Whether the job is as it was read. Inside the transaction that writes."""
+        now = Job.get_by_id(self.job.id)
+        if now.rulebook_version != self.fresh.rulebook_version or (self.seen and _moved(self.seen, self.book)):
+            return False
+        # a run may have written results since their grounds were read
+        return bool(now.moves == self.fresh.moves) or connections.kept_grounds(self.job) == self.kept
+
+    def write(self) -> bool:
+        """Keep it, and mark what it makes otherwise."""
+        rulebooks.adopt(self.job, self.given.text, self.given.files, self.book.inherits, self.name, self.author)
+        connections.mark_stale(self.job, "the rulebook was changed", self.stale)
+        return True
+
+
+def _adopting(job: Job, book: Rulebook, given: Text, name: str, author: str, expected: str) -> _Adopting:
+    fresh = Job.get_by_id(job.id)
+    if expected and expected != str(fresh.rulebook_version):
+        raise Refused(
+            412,
+            f"the rulebook is at version {fresh.rulebook_version}, not {expected}; read it again, nothing was lost",
+        )
+    kept = connections.kept_grounds(job)
+    seen = look_at(job, rulebook=book) if jobs.has_model(job) else None
+    stale = standing.no_longer(seen, book) if seen else set()
+    return _Adopting(job, fresh, book, given, name, author, kept, seen, stale)
+
+
+def _moved(seen: Seen, book: Rulebook) -> bool:
+    now = look_at(seen.job, rulebook=book)
+    return now.stamp != seen.stamp or bool(now.moved(seen))
+
+
+def tried(job: Job, given: Text, comparing: bool) -> dict[str, Any]:
+    """What a rulebook would take, and what would be otherwise than now. Raises RulebookError."""
+    book = read(given)
+    if not jobs.has_model(job):
+        return _covered(book, Coverage({rule.name: 0 for rule in book.rules}, {}, (), {})) | {"compared": None}
+    seen = look_at(job, rulebook=book)
+    then = plan_of(seen, rulebook=book)
+    found = _covered(book, coverage(then), nameless(then))
+    return found | {
+        "compared": (
+            _compared(compare(plan_of(seen), then, stands(job)), stands(job), then.building.system)
+            if comparing
+            else None
+        )
+    }
+
+
+def stands(job: Job) -> dict[str, Stands]:
+    """How every connection of a job stands."""
+    return {
+        key: Stands(status, standard, rule, sizes, use, reason, last)
+        for key, status, standard, rule, sizes, use, reason, last in connections.stand(job)
+    }
+
+
+def _covered(book: Rulebook, of: Coverage, names: Sequence[Nameless] = ()) -> dict[str, Any]:
+    return {
+        "nameless": [asdict(one) for one in names],
+        "rules": [
+            {"name": r.name, "takes": of.takes.get(r.name, 0), "line": r.line, "origin": r.origin} for r in book.rules
+        ],
+        "never": [name for name, number in of.takes.items() if not number],
+        "shadowed": [{"name": name, "by": dict(by)} for name, by in of.shadowed.items() if by],
+        "uncovered": list(of.uncovered[:SHOWN]),
+        "uncovered_total": len(of.uncovered),
+        "unresolved": [{"connection": key, "why": why} for key, why in list(of.unresolved.items())[:SHOWN]],
+        "unresolved_total": len(of.unresolved),
+    }
+
+
+def _compared(found: Comparison, kept: dict[str, Stands], system: str) -> dict[str, Any]:
+    before = Counter(s.status for s in kept.values())
+    after = before.copy()
+    for one in found.changed:
+        after[one.before.status] -= 1
+        after[one.after.status] += 1
+    newly = Counter(c.after.status for c in found.changed if c.after.status != c.before.status)
+    shown = sorted(
+        found.changed, key=lambda c: (c.after.status == c.before.status, ORDER[c.after.status], c.connection)
+    )[:SHOWN]
+    return {
+        "touched": found.touched,
+        "changed": len(found.changed),
+        "newly_pass": newly["pass"],
+        "newly_fail": newly["fail"],
+        "newly_unchecked": newly["unchecked"],
+        "resized": sum(c.after.status == c.before.status for c in found.changed),
+        "statuses_before": dict(before),
+        "statuses_after": {s: n for s, n in after.items() if n},
+        "before": _rounded(found.before),
+        "after": _rounded(found.after),
+        "system": system,
+        "connections": [_changed(c, system) for c in shown],
+    }
+
+
+def _rounded(made: Any) -> dict[str, float]:
+    return {name: round(value, 2) for name, value in made.items()}
+
+
+def _changed(one: Changed, system: str) -> dict[str, Any]:
+    return {"connection": one.connection, "before": side(one.before, system), "after": side(one.after, system)}
+
+
+def side(of: Stands, system: str) -> dict[str, Any]:
+    """How a connection stands, as it is shown."""
+    standard = STANDARDS.get(of.standard)
+    summary = standard.summary(of.sizes, system) if standard and of.sizes else ""
+    return {
+        "status": of.last or of.status,
+        "standard": of.standard,
+        "rule": of.rule,
+        "summary": summary,
+        "utilisation": round(min(of.utilisation, CEILING), 6),
+        "reason": of.reason,
+    }

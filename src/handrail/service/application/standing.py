@@ -1,0 +1,78 @@
+"""Whether what is kept still stands: results are written only against what they were worked out from."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+
+from handrail.core.checking.batch import Outcome
+from handrail.core.checking.digests import VERIFIED, Grounds
+from handrail.core.checking.digests import grounds as grounds_of
+from handrail.core.checking.plan import Plan
+from handrail.core.rulebook import Rulebook
+from handrail.service.application.plans import Seen, look_at, plan_of, rulebook_of
+from handrail.store import connections, jobs, overrides
+from handrail.store.bulk import Changes
+from handrail.store.models import Connection, Job
+
+STALE = "stale: what it rests on was changed; run again"
+TRIES = 5  # a change that meets others is worked out again so often
+
+
+class Results:
+    """The results of some connections as they are to be written."""
+
+    def __init__(self, changes: Changes) -> None:
+        self._changes = changes
+
+    def write(self, job: int, keys: Collection[str] | None = None) -> None:
+        """All of them, or of `keys`; what is elsewhere and asks to be looked at again does not count as done. Inside
+        the caller's transaction."""
+        self._changes.write(job, keys)
+        overrides.hold_elsewhere(job)
+
+
+def results(
+    seen: Seen, plan: Plan, outcomes: dict[int, Outcome], grounds: dict[str, Grounds], keys: set[str]
+) -> Results:
+    """The results of `keys` as they are to be written, in a transaction that has seen that nothing moved."""
+    worked = {plan.assigned[k].connection.id: (plan.assigned[k], o) for k, o in outcomes.items()}
+    found = (
+        (key, assigned.rule.use, assigned.rule.name, outcome, grounds[key])
+        for key, (assigned, outcome) in worked.items()
+        if key in keys and assigned.rule is not None
+    )
+    bare = (
+        (a.connection.id, a.status, a.reason, a.rule.name if a.rule else "", grounds[a.connection.id])
+        for a in plan.assigned
+        if a.connection.id in keys and a.connection.id not in worked
+    )
+    return Results(connections.results(seen.job, found, bare))
+
+
+def no_longer(seen: Seen, rulebook: Rulebook | None = None) -> set[str]:
+    """Connections whose kept result rests on something else than what stands, or would stand by `rulebook`."""
+    kept = connections.kept_grounds(seen.job)
+    if not kept:
+        return set()
+    plan = plan_of(seen, rulebook=rulebook)
+    stood = {key for key, grounds in kept.items() if grounds.made == VERIFIED}
+    now = grounds_of(plan, set(kept) - stood)
+    if stood:
+        now |= grounds_of(plan, stood, connections.stood_sizes(seen.job, stood))
+    return {key for key, grounds in kept.items() if now.get(key) != grounds}
+
+
+def settle(job: Job, changed: str, why: str) -> None:
+    """Where rules ask for the labels that were `changed` (group, tag, sequence, pattern): what they make otherwise now
+    is stale. Inside the transaction of the change."""
+    fresh = jobs.find_again(job)
+    if fresh is None or changed not in rulebook_of(fresh).asks or not jobs.has_model(fresh):
+        return
+    jobs.set_fields(fresh)
+    connections.mark_stale(fresh, why, no_longer(look_at(fresh)))
+
+
+def still(plan: Plan, record: Connection) -> bool:
+    """Whether one connection's kept result rests on what stands."""
+    sizes = {record.key: connections.sizes_of(record)} if record.made == VERIFIED else None
+    return grounds_of(plan, {record.key}, sizes).get(record.key) == Grounds(record.made, record.digest)

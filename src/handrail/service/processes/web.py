@@ -1,0 +1,41 @@
+"""A web process: answers requests on the socket that the server opened, with the others of its kind."""
+
+from __future__ import annotations
+
+import os
+import signal
+import socket
+import sys
+import threading
+from pathlib import Path
+
+from handrail.service.api import limits
+from handrail.service.api.app import create_app
+from handrail.service.processes import children
+
+
+class Stopped(Exception):
+    """The server said that it is over."""
+
+
+def main(home: Path, number: int, threads: int) -> None:
+    """Serve until told to stop, or until the server that started this is gone."""
+    children.settle(home)
+    app = create_app(home)
+    server = limits.Server(limits.FewReaders(app), socket.socket(fileno=number), threads)
+    signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C reaches the server, which says when
+
+    def stop(*_: object) -> None:
+        children.end_soon(threading.Event())
+        raise Stopped
+
+    signal.signal(signal.SIGTERM, stop)
+    try:
+        server.run()
+    except Stopped:
+        server.task_dispatcher.shutdown(timeout=children.PATIENCE - 1)  # what is being answered is answered
+    os._exit(0)
+
+
+if __name__ == "__main__":
+    main(Path(sys.argv[1]), int(sys.argv[2]), int(sys.argv[3]))
