@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { amount, figure, length, level, sentence, strength, unitText } from "./words";
+import { amount, figure, length, level, pieces, sentence, strength, unitText } from "./words";
 
 describe("lengths as the shop writes them", () => {
   it.each([
@@ -59,5 +59,17 @@ describe("sentences of the service", () => {
   it("has names as words, and units with a dot", () => {
     expect(sentence("plate_shear_rupture at 1.02, M 12 kip*in")).toBe("plate shear rupture at 1.02, M 12 kip·in");
     expect(unitText("N*mm^2")).toBe("N·mm²");
+  });
+});
+
+describe("pieces", () => {
+  const piece = (role: string, section: string, member: string) => ({ role, section, member });
+  it("say what is fastened, on what, and who else is there", () => {
+    const beam = piece("supported", "W16X40", "B7");
+    expect(pieces([beam, piece("support", "W24X68", "G3")])).toBe("W16X40 B7 on W24X68 G3");
+    expect(pieces([beam])).toBe("W16X40 B7");
+    expect(pieces([beam, piece("support", "W14X90", "C1"), piece("lower_brace", "HSS6X6X3/8", "X2")])).toBe(
+      "W16X40 B7 on W14X90 C1 lower brace HSS6X6X3/8 X2",
+    );
   });
 });

@@ -76,3 +76,11 @@ export const WEIGHT: Record<System, { unit: string; scale: number }> = {
   us: { unit: "lb", scale: 1 / 0.45359237 },
   si: { unit: "kg", scale: 1 },
 };
+
+/** The members that meet at a connection: `W16X40 B7 on W24X68 G3`, others by their roles. */
+export const pieces = (found: { role: string; section: string; member: string }[]) =>
+  found
+    .map(({ role, section, member }, k) =>
+      [k ? (role === "support" ? "on" : plain(role)) : "", section, member].filter(Boolean).join(" "),
+    )
+    .join(" ");

@@ -1,7 +1,7 @@
 import type { ColumnDef } from "@tanstack/react-table";
 import type { Row, Status, System } from "../api/types";
 import { StatusMark, Used } from "../parts/status";
-import { level, OVER_TARGET, plain } from "../words";
+import { level, OVER_TARGET, pieces, plain } from "../words";
 
 /** What the table can show; the first ones are shown unless somebody chooses. */
 export const SHOWN = [
@@ -40,12 +40,7 @@ export function columnsFor(system: System): ColumnDef<Row>[] {
       cell: (c) => <span title={c.row.original.reason || c.row.original.action}>{plain(c.getValue<string>())}</span>,
     },
     { accessorKey: "joint", header: "Joint", size: 56 },
-    {
-      id: "pieces",
-      header: "Pieces",
-      size: 240,
-      accessorFn: (row) => row.pieces.map((p) => `${p.role} ${p.section} ${p.member}`).join("; "),
-    },
+    { id: "pieces", header: "Pieces", size: 230, accessorFn: (row) => pieces(row.pieces) },
     {
       id: "beside",
       header: "Opposite",

@@ -99,7 +99,7 @@ def _without_value(family: Family) -> str:
         try:
             STANDARDS[family.standard].complete(family.situation, dict(rung) | dict(family.given))
         except InputError as exc:
-            why = str(exc)
+            why = exc.words
             continue
         return ""
     return why

@@ -28,8 +28,8 @@ class Difference:
     now: str
 
 
-def differences(old: Rulebook, new: Rulebook) -> list[Difference]:
-    """In the order target, practice, lateral systems, tables, rules, order of the rules."""
+def differences(old: Rulebook, new: Rulebook, system: str = "us") -> list[Difference]:
+    """In the units of `system`; in the order target, practice, lateral systems, tables, rules, order of the rules."""
     found = (
         []
         if old.target == new.target
@@ -38,11 +38,14 @@ def differences(old: Rulebook, new: Rulebook) -> list[Difference]:
     if old.over_target != new.over_target:
         found.append(Difference("practice", "over_target", old.over_target, new.over_target))
     if old.same_place != new.same_place:
-        found.append(Difference("practice", "same_place", *(show(of.same_place, "length") for of in (old, new))))
+        was, now = (show(of.same_place, "length", system) for of in (old, new))
+        found.append(Difference("practice", "same_place", was, now))
     for standard in STANDARDS:
-        was, now = (_said(standard, of.practice.get(standard, {})) for of in (old, new))
+        old_sizes, new_sizes = (_said(standard, of.practice.get(standard, {}), system) for of in (old, new))
         found += _between(
-            "practice", {f"{standard}.{n}": v for n, v in was.items()}, {f"{standard}.{n}": v for n, v in now.items()}
+            "practice",
+            {f"{standard}.{n}": v for n, v in old_sizes.items()},
+            {f"{standard}.{n}": v for n, v in new_sizes.items()},
         )
     if old.lateral.category != new.lateral.category:
         found.append(Difference("lateral", "category", old.lateral.category, new.lateral.category))
@@ -54,11 +57,10 @@ def differences(old: Rulebook, new: Rulebook) -> list[Difference]:
     for name in dict.fromkeys((*was_rules, *now_rules)):
         a, b = was_rules.get(name), now_rules.get(name)
         if a is None or b is None:
-            found.append(Difference("rule", name, in_words(a) if a else "", in_words(b) if b else ""))
+            found.append(Difference("rule", name, in_words(a, system) if a else "", in_words(b, system) if b else ""))
         else:
-            found += [
-                Difference("rule", f"{name}: {d.name}", d.was, d.now) for d in _between("rule", _parts(a), _parts(b))
-            ]
+            parts = _between("rule", _parts(a, system), _parts(b, system))
+            found += [Difference("rule", f"{name}: {d.name}", d.was, d.now) for d in parts]
     common = [[n for n in of if n in was_rules and n in now_rules] for of in (was_rules, now_rules)]
     if common[0] != common[1]:
         found.append(Difference("order", "rules", ", ".join(common[0]), ", ".join(common[1])))
@@ -74,19 +76,19 @@ def line_by_line(old: Text, new: Text, names: tuple[str, str]) -> str:
     return "\n".join(found)
 
 
-def in_words(rule: Rule) -> str:
+def in_words(rule: Rule, system: str) -> str:
     """A rule in one line."""
-    return "; ".join(f"{name} {value}" for name, value in _parts(rule).items() if value)
+    return "; ".join(f"{name} {value}" for name, value in _parts(rule, system).items() if value)
 
 
-def _parts(rule: Rule) -> dict[str, str]:
+def _parts(rule: Rule, system: str) -> dict[str, str]:
     ladder = rule.ladder
-    rungs = "" if ladder is None else " | ".join(_listed(_said(rule.use, rung)) for rung in ladder.rungs)
+    rungs = "" if ladder is None else " | ".join(_listed(_said(rule.use, rung, system)) for rung in ladder.rungs)
     return {
         "when": ", ".join(map(str, rule.when.parts)),
         "use": rule.use,
         "sizes": ", ".join(of.table.name for of in rule.tables),
-        "set": _listed(_said(rule.use, rule.set)),
+        "set": _listed(_said(rule.use, rule.set, system)),
         "hold": ", ".join(sorted(rule.hold)),
         "ladder": f"{rungs} ({ladder.order})" if ladder and ladder.order != "as_written" else rungs,
         "from": rule.origin,
@@ -94,11 +96,9 @@ def _parts(rule: Rule) -> dict[str, str]:
     }
 
 
-def _said(standard: str, sizes: Sizes) -> dict[str, str]:
+def _said(standard: str, sizes: Sizes, system: str) -> dict[str, str]:
     of = STANDARDS[standard]
-    return {
-        name: str(size.value) if size.asked else of.parameter(name).show(size.value) for name, size in sizes.items()
-    }
+    return {n: str(s.value) if s.asked else of.parameter(n).show(s.value, system) for n, s in sizes.items()}
 
 
 def _listed(said: Mapping[str, str]) -> str:

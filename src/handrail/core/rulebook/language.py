@@ -215,7 +215,7 @@ def _inherited(
         reader.wrong(data, "inherits", f"{name}: {exc}")
         return None
     except InputError as exc:
-        reader.wrong(data, "inherits", str(exc))
+        reader.wrong(data, "inherits", exc.words)
         return None
     rules = tuple(rule if rule.origin else replace(rule, origin=name) for rule in book.rules)
     return replace(book, rules=rules)

@@ -13,7 +13,8 @@ MOST_PROBLEMS = 200
 
 
 class RulebookError(InputError):
-    """Everything that is wrong in a rulebook: `problems` of (line, column, message), counted from 1."""
+    """Everything that is wrong in a rulebook: `problems` of (line, column, message), counted from 1, the messages with
+    their quantities as they are held."""
 
     def __init__(self, problems: list[tuple[int, int, str]]) -> None:
         self.problems = problems[:MOST_PROBLEMS]
@@ -44,7 +45,7 @@ class Reader:
         try:
             return read(*given)
         except InputError as exc:
-            self.wrong(node, key, str(exc))
+            self.wrong(node, key, exc.words)
             return None
 
     def keys(self, node: dict[str, Any], known: tuple[str, ...], what: str) -> None:

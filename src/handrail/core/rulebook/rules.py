@@ -278,7 +278,7 @@ class RuleReader:
                 try:
                     sizes[name] = Sized(standard.read_one(name, row.cells[name]), f"table {table.name}: {row.said}")
                 except InputError as exc:
-                    self.table_wrong(table, row.place, str(exc))
+                    self.table_wrong(table, row.place, exc.words)
             rows.append(sizes)
         return FromTable(table, tuple(rows))
 

@@ -214,7 +214,7 @@ def read_table(name: str, node: Mapping[str, Any], files: Mapping[str, str], wro
             wrong,
         )
     except InputError as exc:
-        wrong("match" if "match" in str(exc) and "match" in node else "by", f"table {name}: {exc}")
+        wrong("match" if "match" in exc.words and "match" in node else "by", f"table {name}: {exc.words}")
         return None
 
 
@@ -284,7 +284,7 @@ def _comma_separated(name: str, text: str, wrong: Callable[[int, str], None]) ->
     try:
         head = _head([_named(cell) for cell in lines[0][1]])
     except InputError as exc:
-        wrong(lines[0][0], str(exc))
+        wrong(lines[0][0], exc.words)
         return None, []
     found: Lines = []
     for line, row in lines[1:]:
@@ -372,7 +372,7 @@ def _rows(head: list[Column], keys: tuple[Key, ...], lines: Lines, wrong: Wrong)
                 elif k.fact is not None and k.fact.choices and k.match == "exact" and text not in k.fact.choices:
                     raise InputError(f"{k.column.name}: '{text}' is none of {', '.join(k.fact.choices)}")
         except InputError as exc:
-            wrong(place, str(exc))
+            wrong(place, exc.words)
             continue
         found.append(Row(", ".join(said), said, rest, place))
     return tuple(found)

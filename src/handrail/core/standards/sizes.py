@@ -14,7 +14,7 @@ from handrail.core.errors import InputError
 from handrail.core.joint.situation import Situation
 from handrail.core.parts.anchors.placing import at_places, at_points, written
 from handrail.core.quantities import units
-from handrail.core.quantities.words import held
+from handrail.core.quantities.words import held, said
 from handrail.core.standards.formulas import is_formula, worked_out
 
 Value = float | int | str
@@ -118,6 +118,14 @@ class Parameter:
         if isinstance(value, str) or self.kind == "count":
             return str(value)
         return units.show(float(value), self.kind, system)
+
+    def explained(self, system: str) -> str:
+        """What it is, its quantities in the units of `system`."""
+        return said(self.help or self.label, system)
+
+    def usual(self, system: str) -> str:
+        """What it is where nobody says otherwise, as text; empty where it follows from others."""
+        return "" if self.default is None else self.show(self.read(self.default), system)
 
     def given(self, value: Value) -> str | int:
         """The value as a change takes it, with all its digits: numbers in mm and kN, names and counts as they are."""

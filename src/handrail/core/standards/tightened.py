@@ -24,7 +24,7 @@ PRETENSION = Parameter(
     "choice",
     "Pretension asked for",
     "Why bolts may not be snug tight here: reversal, fatigue, loosening, built-up "
-    "members, or the shop's practice (over 125 ft, cranes)",
+    "members, or the shop's practice (tall buildings, cranes)",
     "none",
     ("none", *WHY),
 )

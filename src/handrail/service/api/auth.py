@@ -64,6 +64,7 @@ def job_for(name: str, role: str = "viewer") -> Job:
         raise Refused(404, f"there is no job '{name}' that you can see")
     if RANK[own] < RANK[role]:
         raise Refused(403, f"this needs the role {role}; you are {own} in '{name}'")
+    g.job = job  # whose units an answer's words are in
     return job
 
 

@@ -6,14 +6,16 @@ import logging
 import secrets
 from typing import Any
 
-from flask import Flask, Response, json
+from flask import Flask, Response, g, json
 from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException
 
 from handrail.core.errors import InputError, UnknownName
+from handrail.core.quantities.words import said
 from handrail.core.rulebook import RulebookError
 from handrail.interchange.problems import BundleError
 from handrail.service.application.refused import Refused
+from handrail.store.jobs import system_of
 from handrail.store.trouble import trouble
 
 log = logging.getLogger("handrail")
@@ -39,6 +41,12 @@ def invalid(error: ValidationError) -> Response:
     return problem(422, f"{first['where']}: {first['message']}".lstrip(": "), problems=found)
 
 
+def _system() -> str:
+    """The units of who reads an answer: those of the job that it is about; inches where it is about none."""
+    job = g.get("job")
+    return system_of(job) if job is not None else "us"
+
+
 def register(app: Flask) -> None:
     """Every error of the service as a problem."""
 
@@ -48,18 +56,18 @@ def register(app: Flask) -> None:
 
     @app.errorhandler(BundleError)
     def bundle(error: BundleError) -> Response:
-        return problem(422, str(error), problems=[p.as_dict() for p in error.problems], more=error.more)
+        return problem(422, error.said(_system()), problems=[p.as_dict() for p in error.problems], more=error.more)
 
     @app.errorhandler(RulebookError)
     def rulebook(error: RulebookError) -> Response:
-        return problem(
-            422, str(error), problems=[{"line": ln, "column": c, "message": m} for ln, c, m in error.problems]
-        )
+        system = _system()
+        found = [{"line": line, "column": column, "message": said(m, system)} for line, column, m in error.problems]
+        return problem(422, error.said(system), problems=found)
 
     @app.errorhandler(InputError)
     def unusable(error: InputError) -> Response:
         status = 404 if isinstance(error, UnknownName) else 422
-        return problem(status, str(error))
+        return problem(status, error.said(_system()))
 
     @app.errorhandler(HTTPException)
     def http(error: HTTPException) -> Response:

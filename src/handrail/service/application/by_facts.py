@@ -4,21 +4,21 @@ while that stands."""
 from __future__ import annotations
 
 import threading
-from collections import OrderedDict
 from typing import Any
+
+from cachetools import LRUCache, cached
 
 from handrail.core.checking.facts import Facts
 from handrail.core.errors import InputError
 from handrail.core.rulebook.conditions import Condition, read_asked
 from handrail.core.rulebook.facts import fact
-from handrail.service.application.labels import read, with_patterns
-from handrail.service.application.plans import Stamp, framed, look_at, plan_of
+from handrail.service.application.labels import Labels, read, with_patterns
+from handrail.service.application.plans import Seen, framed, look_at, plan_of
 from handrail.store import listing
 from handrail.store.models import Job
 
 KEPT = 50
-_found: OrderedDict[tuple[Stamp, str, str, str, str], frozenset[str]] = OrderedDict()
-_lock = threading.Lock()
+Said = tuple[Labels, dict[str, str], str]  # labels, edits of patterns, and the digest of both
 
 
 def condition(name: str, sign: str, text: str) -> Condition:
@@ -47,24 +47,27 @@ def holding(job: Job | None, name: str, sign: str, text: str) -> frozenset[str]:
     if job is None:
         return frozenset()
     seen = look_at(job)
-    labels, edits, stamp = read(seen.job, {name}) if name == "pattern" else ({}, {}, "")
-    at = (seen.stamp, stamp, name, sign, text)
-    with _lock:
-        if at in _found:
-            return _found[at]
+    said = read(seen.job, {name}) if name == "pattern" else ({}, {}, "")
+    return _holding(seen, said, asked, (name, sign, text))
+
+
+def _key(seen: Seen, said: Said, asked: Condition, of: tuple[str, str, str]) -> tuple[Any, ...]:
+    return seen.stamp, said[2], of
+
+
+@cached(LRUCache(KEPT), key=_key, lock=threading.Lock())
+def _holding(seen: Seen, said: Said, asked: Condition, of: tuple[str, str, str]) -> frozenset[str]:
+    """The connections of which what is `asked` holds, worked out once for how the job stands and what was written."""
+    labels, edits, _ = said
+    name = of[0]
     plan = plan_of(seen)
     told = with_patterns(labels, (name,), edits, lambda: framed(seen), (seen.stamp[0], seen.stamp[-1]))
     facts = Facts(plan.building, plan.framing.connections, plan.modelled, told, (name,))
-    found = frozenset(
+    return frozenset(
         a.connection.id
         for k, a in enumerate(plan.by_rules)
         if a.situation is not None and asked.holds(facts.of(k, a.situation))
     )
-    with _lock:
-        _found[at] = found
-        while len(_found) > KEPT:
-            _found.popitem(last=False)
-    return found
 
 
 def serve_lists() -> None:

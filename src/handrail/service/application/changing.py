@@ -195,7 +195,7 @@ def _stated(raw: Any, system: str) -> tuple[dict[str, float], str]:
         try:
             found[name] = parse(text, _kind(name), FORCE_UNIT if _kind(name) == "force" else FORCE_UNIT * 1e3)
         except InputError as exc:
-            raise InputError(f"{ACTIONS}: {name}: {exc}") from exc
+            raise InputError(f"{ACTIONS}: {name}: {exc.words}") from exc
     return found, ", ".join(f"{n} = {show(v, _kind(n), system)}" for n, v in found.items())
 
 

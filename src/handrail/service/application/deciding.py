@@ -18,7 +18,7 @@ from handrail.service.application.changing import Change
 from handrail.service.application.keeping import Said, ToKeep, decision
 from handrail.service.application.looking import beside
 from handrail.service.application.plans import Seen, assigned_of, look_at, overridden, plan_of
-from handrail.service.application.refused import Refused
+from handrail.service.application.refused import Refused, told
 from handrail.service.application.sides import Side, side_of
 from handrail.store import connections
 from handrail.store.database import reading
@@ -68,7 +68,7 @@ def propose(job: Job, keys: list[str], wanted: Mapping[str, Any], both: bool = F
         try:
             _, found.changes[key] = changing.read_changes(records[key], plan, wanted)
         except (Refused, InputError) as exc:
-            found.refused[key] = str(exc)
+            found.refused[key] = told(exc, plan.building.system)
     _settle(found, both)
     return found
 
@@ -87,7 +87,7 @@ def _settle(found: Proposed, both: bool) -> None:
             changing.refuse_unsized(assigned_of(plan, key))
             partners, common = _sharing(found, key, both)
         except Refused as exc:
-            found.refused[key] = str(exc)
+            found.refused[key] = told(exc, plan.building.system)
             del found.changes[key]
             continue
         found.partners[key] = partners

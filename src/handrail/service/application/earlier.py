@@ -13,8 +13,9 @@ from handrail.core.errors import InputError, UnknownName
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import NOT_CHOSEN, Sizes
 from handrail.service.application import changing
-from handrail.service.application.refused import Refused
+from handrail.service.application.refused import Refused, told
 from handrail.store import connections
+from handrail.store.jobs import system_of
 from handrail.store.models import Connection, Job
 
 MOST_LOOKED, MOST_TRIED = 20_000, 12
@@ -112,7 +113,7 @@ def tried(job: Job, record: Connection, found: list[Earlier]) -> list[dict[str, 
                 "status": "unchecked",
                 "utilisation": 0.0,
                 "check": "",
-                "reason": str(exc),
+                "reason": told(exc, system_of(job)),
                 "steel": None,
                 "summary": one.first.summary,
             }

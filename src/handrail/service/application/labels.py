@@ -5,9 +5,11 @@ from __future__ import annotations
 
 import hashlib
 import threading
-from collections import OrderedDict, defaultdict
+from collections import defaultdict
 from collections.abc import Callable, Collection
 from typing import Any
+
+from cachetools import LRUCache, cached
 
 from handrail.core.building.framing import Framing
 from handrail.core.building.model import Building
@@ -18,9 +20,8 @@ from handrail.store.database import rows
 from handrail.store.models import Job
 
 Labels = dict[str, dict[str, Any]]
+Model = Callable[[], tuple[Building, Framing]]
 KEPT = 2
-_patterns: OrderedDict[tuple[Any, ...], dict[str, str]] = OrderedDict()
-_lock = threading.Lock()
 
 
 def read(job: Job, asks: Collection[str]) -> tuple[Labels, dict[str, str], str]:
@@ -56,25 +57,27 @@ def read(job: Job, asks: Collection[str]) -> tuple[Labels, dict[str, str], str]:
     return dict(found), edits, digest
 
 
+def _key(of: tuple[Any, ...], edits: dict[str, str], model: Model) -> tuple[Any, ...]:
+    return *of, repr(sorted(edits.items()))
+
+
+@cached(LRUCache(KEPT), key=_key, condition=threading.Condition())
+def _named(of: tuple[Any, ...], edits: dict[str, str], model: Model) -> dict[str, str]:
+    return patterns_of(*model(), edits)
+
+
 def with_patterns(
     labels: Labels,
     asks: Collection[str],
     edits: dict[str, str],
-    model: Callable[[], tuple[Building, Framing]],
+    model: Model,
     of: tuple[Any, ...],
 ) -> Labels:
     """The labels with the pattern of every connection's joint, where that is asked for; found once for `of`, what names
     the model."""
     if "pattern" not in asks:
         return labels
-    key = (*of, repr(sorted(edits.items())))
-    with _lock:
-        if key not in _patterns:
-            _patterns[key] = patterns_of(*model(), edits)
-            while len(_patterns) > KEPT:
-                _patterns.popitem(last=False)
-        _patterns.move_to_end(key)
-        named = _patterns[key]
+    named = _named(of, edits, model)
     return {
         name: {**labels.get(name, {}), **({"pattern": named[name]} if name in named else {})}
         for name in {*labels, *named}

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import threading
-from collections import Counter, OrderedDict
+from collections import Counter
 from collections.abc import Sequence
 from typing import Any
+
+from cachetools import LRUCache, cached
 
 from handrail.core.checking.marks import (
     AsOne,
@@ -32,8 +34,6 @@ from handrail.store.database import reading
 from handrail.store.models import Connection, Job
 
 KEPT = 4
-_fewer: OrderedDict[Any, list[Merge]] = OrderedDict()
-_lock = threading.Lock()
 
 
 class Standing:
@@ -142,25 +142,23 @@ def _sizes(standard: Standard, sizes: Sizes, system: str) -> dict[str, str]:
     }
 
 
+def _key(standing: Standing, passing: dict[str, Sizes]) -> tuple[Any, ...]:
+    decided = repr(sorted(standing.seen.overrides.items()))
+    return standing.seen.stamp, decided, tuple(sorted(passing)), tuple(sorted(standing.pieces))
+
+
+@cached(LRUCache(KEPT), key=_key, condition=threading.Condition())
+def _fewer(standing: Standing, passing: dict[str, Sizes]) -> list[Merge]:
+    """Merges of what passes, worked out once for how it stands."""
+    return fewer(standing.plan, passing)
+
+
 def consolidation(job: Job) -> dict[str, Any]:
     """How many marks there are, and merges in their order with what each costs in bolts and steel: from the cheapest
     on, as long as all passes."""
     standing = Standing(job)
     passing = {key: sizes for key, sizes in standing.sizes.items() if standing.records[key].status == "pass"}
-    key = (
-        standing.seen.stamp,
-        repr(sorted(standing.seen.overrides.items())),
-        tuple(sorted(passing)),
-        tuple(sorted(standing.pieces)),
-    )
-    with _lock:
-        found = _fewer.get(key)
-    if found is None:
-        found = fewer(standing.plan, passing)
-        with _lock:
-            _fewer[key] = found
-            while len(_fewer) > KEPT:
-                _fewer.popitem(last=False)
+    found = _fewer(standing, passing)
     system = standing.plan.building.system
     counts = Counter(piece.standard for piece in standing.pieces.values())
     return {

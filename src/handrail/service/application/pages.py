@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import json
 import threading
-from collections import OrderedDict
 from typing import Any
+
+from cachetools import LRUCache, cached
 
 from handrail.core.checking.plan import Plan
 from handrail.core.standards import STANDARDS
@@ -15,45 +16,16 @@ from handrail.service.application.plans import Seen
 from handrail.store.models import Connection
 
 KEPT = 1000
-_pages: OrderedDict[Any, tuple[bool, str]] = OrderedDict()
-_lock = threading.Lock()
 
 
+def _key(seen: Seen, record: Connection) -> tuple[Any, ...]:
+    return seen.stamp, record.id, record.version, record.digest, repr(seen.overrides)
+
+
+@cached(LRUCache(KEPT), key=_key, lock=threading.Lock())
 def worked(seen: Seen, record: Connection) -> tuple[bool, str]:
     """Whether the kept result is stale, and peaks, parameters, checks, detailing, notes and drawing as the text of a
     JSON object. Inside the transaction that read `seen` and `record`."""
-    key = (seen.stamp, record.id, record.version, record.digest, repr(seen.overrides))
-    with _lock:
-        if key in _pages:
-            _pages.move_to_end(key)
-            return _pages[key]
-    found = _worked(seen, record)
-    with _lock:
-        _pages[key] = found
-        while len(_pages) > KEPT:
-            _pages.popitem(last=False)
-    return found
-
-
-def _stands_on(seen: Seen, plan: Plan, key: str) -> dict[str, Any]:
-    """Which revision, combinations, cases and findings let stand a connection is judged by."""
-    acting, building = plan.acting, plan.building
-    sets = [
-        (acting.strength, seen.chosen.set),
-        *([(acting.overstrength, "overstrength")] if acting.collector[plan.index[key]] else []),
-    ]
-    names = [name for of, _ in sets for name in of.names]
-    used = [c for c in building.combinations if c.method == plan.code.method and c.set in {of for _, of in sets}]
-    formed = [c for c in used if any(n == c.name or n.startswith(f"{c.name} ") for n in names)]
-    return {
-        "revision": seen.revision.number,
-        "combinations": names,
-        "cases": sorted({case for c in formed for case, _ in c.terms}),
-        "let_stand": [" ".join(filter(None, one)) for one in seen.let_stand],
-    }
-
-
-def _worked(seen: Seen, record: Connection) -> tuple[bool, str]:
     stands = kept_alone(seen, record)
     plan, assigned, sizes = stands.plan, stands.assigned, stands.sizes
     system = plan.building.system
@@ -82,3 +54,21 @@ def _worked(seen: Seen, record: Connection) -> tuple[bool, str]:
         body["notes"] = [stands.otherwise, *body["notes"]]
     stale = bool(record.digest) and not standing.still(plan, record)
     return stale, json.dumps(body, allow_nan=False, separators=(",", ":"))
+
+
+def _stands_on(seen: Seen, plan: Plan, key: str) -> dict[str, Any]:
+    """Which revision, combinations, cases and findings let stand a connection is judged by."""
+    acting, building = plan.acting, plan.building
+    sets = [
+        (acting.strength, seen.chosen.set),
+        *([(acting.overstrength, "overstrength")] if acting.collector[plan.index[key]] else []),
+    ]
+    names = [name for of, _ in sets for name in of.names]
+    used = [c for c in building.combinations if c.method == plan.code.method and c.set in {of for _, of in sets}]
+    formed = [c for c in used if any(n == c.name or n.startswith(f"{c.name} ") for n in names)]
+    return {
+        "revision": seen.revision.number,
+        "combinations": names,
+        "cases": sorted({case for c in formed for case, _ in c.terms}),
+        "let_stand": [" ".join(filter(None, one)) for one in seen.let_stand],
+    }

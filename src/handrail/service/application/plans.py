@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import os
 import threading
-from collections import Counter, OrderedDict
+from collections import Counter
 from dataclasses import dataclass
 from functools import lru_cache
+
+from cachetools import LRUCache, cached
 
 from handrail.core.building.audit.combinations import DOUBTS
 from handrail.core.building.combining import Chosen
@@ -28,7 +30,6 @@ from handrail.store.models import Connection, Job, Revision
 KEPT = 2
 CORES = min(os.cpu_count() or 1, 4)  # that one run, or one import, uses
 Stamp = tuple[tuple[int, str], int, str, str, str, str, str]
-_plans: OrderedDict[Stamp, Plan] = OrderedDict()
 _lock = threading.Lock()
 
 
@@ -197,19 +198,12 @@ def overridden(seen: Seen, extra: Overrides | None = None, without: tuple[str, s
     return found
 
 
+@cached(LRUCache(KEPT), key=lambda seen: seen.stamp, condition=threading.Condition())
 def _base(seen: Seen) -> Plan:
-    building, framing = framed(seen)
-    fresh = planned(seen, building, framing, {})
-    with _lock:
-        base = _plans.get(seen.stamp)
-        if base is None:
-            base = fresh
-            _ = base.by_rules
-            _plans[seen.stamp] = base
-        _plans.move_to_end(seen.stamp)
-        while len(_plans) > KEPT:
-            _plans.popitem(last=False)
-        return base
+    """What rules make of a job, worked out once for how it stands, before any override."""
+    base = planned(seen, *framed(seen), {})
+    _ = base.by_rules
+    return base
 
 
 def rulebook_of(job: Job) -> Rulebook:

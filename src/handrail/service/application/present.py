@@ -15,21 +15,21 @@ from handrail.core.checking.matrix import Matrix
 from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import CEILING, Check, Result, rule_dict
 from handrail.core.quantities.units import SHOWN
-from handrail.core.quantities.words import all_said
+from handrail.core.quantities.words import all_said, said
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import Parameter, Sizes
 from handrail.store.models import Override
 from handrail.store.overrides import HOLDING
 
 
-def parameter(p: Parameter) -> dict[str, Any]:
+def parameter(p: Parameter, system: str = "us") -> dict[str, Any]:
     return {
         "name": p.name,
         "kind": p.kind,
         "label": p.label,
-        "help": p.help,
+        "help": said(p.help, system),
         "choices": list(p.choices),
-        "default": p.default,
+        "default": p.default if p.default is None or p.kind == "count" else p.usual(system),
     }
 
 
@@ -61,7 +61,7 @@ def parameters(s: Standard, sizes: Sizes, system: str, partners: Sequence[str] =
         unit, scale = SHOWN["si"].get(p.kind, ("", 1.0))
         number = float(sized.value) * scale if not isinstance(sized.value, str) else None
         found.append(
-            parameter(p)
+            parameter(p, system)
             | {
                 "text": p.show(sized.value, system),
                 "number": number,

@@ -148,7 +148,7 @@ def _value(plan: Plan, assigned: Assigned, formula: str, facts: dict[str, Any]) 
         value = worked_out(resolved, lambda asked: sizes[asked].value, situation)
         values = values_in(resolved, lambda asked: sizes[asked].value, situation)
     except InputError as exc:
-        return {"none": str(exc)}
+        return {"none": exc.said(system)}
     return {
         "value": show(value, kind, system),
         "rows": rows,

@@ -16,6 +16,7 @@ from handrail.service.application.importing import UPLOADS, do_import
 from handrail.service.application.running import do_run
 from handrail.store import works
 from handrail.store.database import proxy, writing
+from handrail.store.jobs import system_of
 from handrail.store.models import Import, Run, Work
 from handrail.store.trouble import trouble
 
@@ -34,7 +35,7 @@ def do(work: Work, home: Path) -> None:
     except works.Lost:
         log.info("%s was cancelled, or taken over; nothing of it was kept", _name(work))
     except InputError as exc:
-        _fail(work, str(exc))
+        _fail(work, exc.said(system_of(work.job)))
     except Exception as exc:
         _fail(work, _said(work, exc))
     if isinstance(work, Import):

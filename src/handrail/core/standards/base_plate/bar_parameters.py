@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from handrail.core.parts.anchors.reinforcement import ENDS
 from handrail.core.parts.anchors.shear_bars import FORMS
+from handrail.core.quantities.units import INCH
+from handrail.core.quantities.words import held
 from handrail.core.standards.sizes import MEMBERS, Parameter
 
 WAYS = ("along", "across", "both")
@@ -72,8 +74,8 @@ BARS = (
         "shear_bars_along",
         "places",
         "Legs along, by place",
-        "Where each leg that runs along stands across, from the plate's centre, like 6 in; "
-        "-6 in; where not given, one to each line of rods in turn: outside, inside, then deeper",
+        f"Where each leg that runs along stands across, from the plate's centre, like {held(6 * INCH, 'length')}; "
+        f"{held(-6 * INCH, 'length')}; where not given, one to each line of rods in turn: outside, inside, then deeper",
         "",
     ),
     Parameter(

@@ -10,6 +10,7 @@ from handrail.core.parts.anchors.placing import Placed, at_points, in_rows
 from handrail.core.parts.bearing.seat import METHODS
 from handrail.core.parts.column_weld import PATTERNS
 from handrail.core.quantities.units import INCH
+from handrail.core.quantities.words import held
 from handrail.core.standards.base_plate.anchor_parameters import ANCHORS
 from handrail.core.standards.base_plate.bar_parameters import BARS, WAYS
 from handrail.core.standards.base_plate.ground import PARAMETERS as GROUND
@@ -32,6 +33,7 @@ from handrail.core.standards.stated import BASE
 PATHS = ("friction", "anchors", "lug")
 NUTS = ("one", "lock", "levelling")
 
+LIKE = f"{held(6 * INCH, 'length')}, {held(4 * INCH, 'length')}"
 PARAMETERS = (
     Parameter(
         PIECE,
@@ -90,7 +92,7 @@ PARAMETERS = (
         "points",
         "Rods by place",
         "In place of rows: x, y from the plate's centre along and across the column's depth, "
-        "like 6 in, 4 in; -6 in, 4 in; a name may go before (N1: 6 in, 4 in)",
+        f"like {LIKE}; {held(-6 * INCH, 'length')}, {held(4 * INCH, 'length')}; a name may go before (N1: {LIKE})",
         "",
     ),
     Parameter(

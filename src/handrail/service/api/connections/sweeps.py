@@ -52,7 +52,7 @@ def sweep_connection(path: s.ConnectionPath, body: q.SweepOf) -> Reply:
     try:
         fixed = standard.read(body.parameters, "given", 1.0)
     except InputError as exc:
-        raise InputError(f"parameters: {exc}") from exc
+        raise InputError(f"parameters: {exc.words}") from exc
     base = {n: z for n, z in stands.sizes.items() if z.source not in NOT_CHOSEN} | fixed
     k = np.array([plan.index[record.key]])
     if np.isnan(plan.acting.on(k)).any() or not plan.acting.names:

@@ -23,7 +23,7 @@ from handrail.service.application import changing, correcting, earlier, looking,
 from handrail.service.application.keeping import Said, keep
 from handrail.service.application.kept import kept
 from handrail.service.application.plans import assigned_of
-from handrail.service.application.refused import Refused
+from handrail.service.application.refused import Refused, told
 from handrail.service.application.reviewing import Act, act_on
 from handrail.store import accounts, causes, overrides, steps
 from handrail.store.models import Connection, Job, Override
@@ -101,7 +101,7 @@ def alternatives(path: s.ConnectionPath, body: q.Alternatives) -> Reply:
         try:
             found.append(changing.side_by_side(changing.work_out(job, record.key, wanted), name))
         except (Refused, InputError) as exc:
-            raise Refused(422, f"{name}: {exc}") from exc
+            raise Refused(422, f"{name}: {told(exc, plan.building.system)}") from exc
     return {"connection": record.key, "alternatives": found}
 
 

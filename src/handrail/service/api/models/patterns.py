@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import base64
 import threading
-from collections import OrderedDict
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from cachetools import LRUCache, cached
 from flask import Response
 
 from handrail.core.actions import COMPONENTS
@@ -49,24 +49,19 @@ class _Found:
 
 
 MOVED = "patterns were changed, which rules ask for"
-_kept: OrderedDict[Any, _Found] = OrderedDict()
-_lock = threading.Lock()
 
 
 def _of(job: Job) -> _Found:
     """Worked out once for a model, what was said of its framing, and a method."""
-    seen = look_at(job)
     edits = {joint: e["beside"] for joint, e in pattern_edits.listed(job).items()}
-    key = (seen.stamp[0], seen.stamp[-1], seen.job.method, seen.job.combination_set, repr(sorted(edits.items())))
-    with _lock:
-        if key not in _kept:
-            _kept[key] = _work_out(seen, edits)
-        _kept.move_to_end(key)
-        while len(_kept) > KEPT:
-            _kept.popitem(last=False)
-        return _kept[key]
+    return _work_out(look_at(job), edits)
 
 
+def _key(seen: Seen, edits: dict[str, str]) -> tuple[Any, ...]:
+    return seen.stamp[0], seen.stamp[-1], seen.job.method, seen.job.combination_set, repr(sorted(edits.items()))
+
+
+@cached(LRUCache(KEPT), key=_key, condition=threading.Condition())
 def _work_out(seen: Seen, edits: dict[str, str]) -> _Found:
     building, framing = framed(seen)
     acting = Acting(building, framing.connections, seen.job.method, framing.pieces.roles, seen.chosen)

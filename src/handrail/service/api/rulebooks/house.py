@@ -92,9 +92,10 @@ def compare_house(path: q.HousePath, query: s.TwoRevisions) -> Reply:
     old, now = _found(path.name, query.old or new - 1), _found(path.name, new)
     texts = Text(old.text, old.files), Text(now.text, now.files)
     names = (house.called(old), house.called(now))
+    books = rulebooks.read(texts[0]), rulebooks.read(texts[1])
     return {
         "old": names[0],
         "new": names[1],
-        "differences": [asdict(d) for d in differences(*map(rulebooks.read, texts))],
+        "differences": [asdict(d) for d in differences(*books)],
         "lines": line_by_line(*texts, names),
     }

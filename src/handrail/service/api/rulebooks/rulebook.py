@@ -43,6 +43,7 @@ from handrail.service.application.refused import Refused
 from handrail.store import connections, jobs
 from handrail.store import rulebooks as kept
 from handrail.store.database import reading
+from handrail.store.jobs import system_of
 from handrail.store.models import Connection, Job, RulebookRevision
 
 api = blueprint("rulebook", "shop practice, tables and rules")
@@ -139,9 +140,9 @@ def put_rulebook(path: s.JobPath, body: q.NewRulebook) -> Reply:
 @api.post("/jobs/<string:job>/rulebook/read", responses={200: r.RulebookSaid})
 def read_rulebook(path: s.JobPath, body: q.RulebookText) -> Reply:
     """What a rulebook that is being written says: its practice line by line, its tables. Nothing is kept."""
-    job_for(path.job)
+    system = system_of(job_for(path.job))
     book = rulebooks.read(Text(body.text, body.files))
-    return {"practice": _practice(book), "tables": [_table(table) for table in book.tables.values()]}
+    return {"practice": _practice(book, system), "tables": [_table(table) for table in book.tables.values()]}
 
 
 @api.post("/jobs/<string:job>/rulebook/try", responses={200: r.RulebookTried})
@@ -223,11 +224,12 @@ def _connection(job: Job, key: str) -> Connection:
 @api.get("/jobs/<string:job>/rulebook/practice", responses={200: a.Page[r.PracticeOf]})
 def practice(path: s.JobPath) -> Reply:
     """Shop practice, parameter by parameter, with its default and a sentence of explanation."""
-    found = _practice(rulebook_of(job_for(path.job)))
+    job = job_for(path.job)
+    found = _practice(rulebook_of(job), system_of(job))
     return {"items": found, "total": len(found), "next": None}
 
 
-def _practice(book: Rulebook) -> list[dict[str, Any]]:
+def _practice(book: Rulebook, system: str) -> list[dict[str, Any]]:
     found = [
         {
             "parameter": TARGET,
@@ -260,24 +262,24 @@ def _practice(book: Rulebook) -> list[dict[str, Any]]:
             "standard": "",
             "label": "The same place",
             "help": PLACE_HELP,
-            "text": show(book.same_place, "length"),
+            "text": show(book.same_place, "length", system),
             "source": PRACTICE if own else "default",
             "said": PLACE if own else "",
-            "default": show(SAME, "length"),
+            "default": show(SAME, "length", system),
         }
     )
     for standard in STANDARDS.values():
         held = book.practice.get(standard.name, {})
         for p in standard.parameters:
-            default = "" if p.default is None else p.show(p.read(p.default))
+            default = p.usual(system)
             size = held.get(p.name)
-            text = default if size is None else str(size.value) if size.asked else p.show(size.value)
+            text = default if size is None else str(size.value) if size.asked else p.show(size.value, system)
             found.append(
                 {
                     "parameter": p.name,
                     "standard": standard.name,
                     "label": p.label,
-                    "help": p.help or p.label,
+                    "help": p.explained(system),
                     "text": text,
                     "source": size.source if size else "default",
                     "said": said(size.source, p.name) if size else "",
@@ -307,7 +309,7 @@ def compare(path: s.JobPath, query: s.TwoRevisions) -> Reply:
     job = job_for(path.job)
     new = query.new or job.rulebook_version
     old = query.old or new - 1
-    return _differing(_revision(job, old), _revision(job, new))
+    return _differing(_revision(job, old), _revision(job, new), system_of(job))
 
 
 AGAIN = "as revision "
@@ -335,13 +337,13 @@ def _revision(job: Job, number: int) -> RulebookRevision:
     return found
 
 
-def _differing(old: RulebookRevision, new: RulebookRevision) -> dict[str, Any]:
+def _differing(old: RulebookRevision, new: RulebookRevision, system: str) -> dict[str, Any]:
     names = (f"revision {old.number}", f"revision {new.number}")
     texts = Text(old.text, old.files), Text(new.text, new.files)
-    books: list[Rulebook] = [rulebooks.read(text) for text in texts]
+    old_book, new_book = (rulebooks.read(text) for text in texts)
     return {
         "old": names[0],
         "new": names[1],
-        "differences": [asdict(d) for d in differences(*books)],
+        "differences": [asdict(d) for d in differences(old_book, new_book, system)],
         "lines": line_by_line(*texts, names),
     }
