@@ -8,10 +8,12 @@ from pathlib import Path
 
 import pytest
 
+from handrail import __version__
 from handrail.service.api.app import create_app
-from handrail.store.database import proxy
+from handrail.store import connections
+from handrail.store.database import proxy, writing
 from handrail.store.migrations import STEPS, TooNew
-from handrail.store.models import Job
+from handrail.store.models import Connection, Job
 from handrail.store.opening import open_database
 from tests.service.house import House, false_results
 
@@ -56,6 +58,24 @@ def test_its_tables_are_those_of_new_records(house, tmp_path):
     new, old = columns(tmp_path / "new.sqlite"), columns(house.home / "records.sqlite")
     assert {t: set(c) for t, c in old.items()} == {t: set(c) for t, c in new.items()}
     assert {(t, n) for t, c in old.items() for n, (_, held) in c.items() if held and not new[t][n][1]} == set()
+
+
+def test_what_stood_in_prose_stands_in_columns(house):
+    """How a result was made and by which checks stood in its digest, why it is stale in its reason; members and who
+    stands opposite in its facts."""
+    with proxy.connection_context(), writing():  # as the server does at its start
+        assert connections.mark_other_engines(__version__) == 5
+    with proxy.connection_context():
+        sized, stood = (Connection.get(Connection.key == key) for key in ("G1.i", "B1.i"))
+    assert (sized.made, stood.made, sized.engine) == ("sized", "verified", "0.1.0")
+    assert stood.stale.startswith("another version") and not stood.digest and not stood.asks
+    assert [(p["role"], p["member"], p["section"]) for p in stood.pieces] == [
+        ("supported", "B1", "W14X26"),
+        ("support", "G2", "W18X50"),
+    ]
+    assert sized.pieces[1]["ends_here"] and sized.relations == [] and "skew" not in sized.facts
+    rows = house.call("GET", "/jobs/bay/connections?where=stale=1").json["items"]
+    assert {"G1.i", "B1.i"} <= {row["connection"] for row in rows}
 
 
 def test_everything_is_there_and_goes_on(house):

@@ -11,6 +11,12 @@ class Remark(str):
     __slots__ = ()
 
 
+class Less(Remark):
+    """That somebody states less than the analysis says: an engineer accepts it before anything is drawn."""
+
+    __slots__ = ()
+
+
 def remarks(notes: Iterable[str]) -> tuple[str, ...]:
     """Those of some notes that are remarks."""
     return tuple(note for note in notes if isinstance(note, Remark))

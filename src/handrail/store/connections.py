@@ -14,7 +14,7 @@ from handrail.core.checking.batch import Outcome
 from handrail.core.checking.digests import Grounds
 from handrail.core.checking.result import CEILING
 from handrail.core.joint.relations import reached
-from handrail.core.remark import remarks
+from handrail.core.remark import Less, remarks
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sized, Sizes, Value
 from handrail.store import bulk
@@ -87,6 +87,7 @@ _RESULT = (
     "reason",
     "notes",
     "remarks",
+    "less",
     "broken",
     "remedy",
     "stale",
@@ -121,6 +122,7 @@ def results(
         "action": "",
         "notes": [],
         "remarks": [],
+        "less": "",
         "broken": "",
         "remedy": "",
         "over_target": False,
@@ -141,6 +143,7 @@ def results(
                 "reason": o.reason,
                 "notes": list(o.notes),
                 "remarks": list(remarks(o.notes)),
+                "less": next((note for note in o.notes if isinstance(note, Less)), ""),
                 "broken": ", ".join(o.broken),
                 "remedy": "",
                 **_rests(grounds),

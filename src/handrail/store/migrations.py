@@ -287,6 +287,7 @@ def _columns(database: SqliteDatabase) -> None:
         ("stale", "text not null default ''"),
         ("made", "varchar(255) not null default ''"),
         ("engine", "varchar(255) not null default ''"),
+        ("less", "text not null default ''"),
         ("asks", "integer not null default 0"),
     ):
         _column(database, "connection", name, kind)

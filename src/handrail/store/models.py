@@ -192,6 +192,7 @@ class Connection(Record):
     made = CharField(default="")  # its result: sized by its rule, verified as it stood, or none
     digest = CharField(default="")  # of all that it rests on
     engine = CharField(default="")  # the version of the checks that made it
+    less = TextField(default="")  # that less is stated than the analysis says, which an engineer accepts
     asks = BooleanField(
         default=False
     )  # elsewhere, and what that was said of has changed: unchecked until somebody looks

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 
 from handrail.core.errors import InputError
-from handrail.core.standards.stated import LESS
 from handrail.store import bulk, connections, events, proving
 from handrail.store.database import rows, writing
 from handrail.store.jobs import move
@@ -94,8 +93,8 @@ def unreleasable(job: Job, found: Sequence[Connection], under_target: bool) -> d
                 f"it is used {c.utilisation:.2f}, over the target, which practice keeps from release (over_target:"
                 " no_release)"
             )
-        elif c.key not in accepted and (less := next((n for n in c.notes if n.endswith(LESS)), "")):
-            why[c.key] = f"{less}; a rule alone does not do that"
+        elif c.key not in accepted and c.less:
+            why[c.key] = f"{c.less}; a rule alone does not do that"
     return why
 
 

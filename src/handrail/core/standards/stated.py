@@ -20,14 +20,13 @@ from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import LimitState
 from handrail.core.quantities.units import KIP
 from handrail.core.quantities.words import held
-from handrail.core.remark import Remark
+from handrail.core.remark import Less
 from handrail.core.standards.sizes import ASKED, Parameter, Sizes, length, text
 
 LEAST_TIE = 10 * KIP  # B3.9
 BRACES = 0.01  # of a column's force, by a member that braces it (B3.9)
 INTEGRITY = "integrity"
 B39 = "b3.9"
-LESS = "less than the analysis: to be accepted by an engineer"
 NOT_ASKED = ("slot_along", "slip")  # bolts may slip, and bear along short slots that run with the pull (B3.9)
 ON_CONCRETE = 1.6  # what concrete, judged by LRFD alone, takes of a stated allowable amount: as of a live load
 
@@ -216,13 +215,13 @@ class Stated:
             values = np.abs(getattr(actions, name)[..., list(columns)])
             for k, where in enumerate(values.argmax(axis=-1).tolist() if columns else []):
                 most = float(values[k, where])
-                less = f"; {LESS}" if most > amount * (1 + 1e-9) else ""
+                less = "; less than the analysis: to be accepted by an engineer" if most > amount * (1 + 1e-9) else ""
                 said = f" in {actions.names[columns[where]]}" if actions.names and most else ""
                 words = (
                     f"stated {name} {held(amount, KIND[name])} in place of the analysis's"
                     f" {held(most, KIND[name])}{said}{less}"
                 )
-                found[k].append(Remark(words) if less else words)
+                found[k].append(Less(words) if less else words)
         return [tuple(words) for words in found]
 
     def _alone(self, amounts: Mapping[str, float]) -> list[_Row]:
