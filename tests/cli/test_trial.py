@@ -150,7 +150,7 @@ def test_unfactored_cases_by_place():
 
 
 def test_asce_combinations():
-    from handrail.core.building.asce7 import combinations
+    from handrail.core.codes.asce7 import combinations
 
     assert set(combinations("LRFD", {"D"})) == {"1.4D", "1.2D", "0.9D"}
     with_wind = combinations("LRFD", {"D", "W"})

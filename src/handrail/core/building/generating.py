@@ -4,14 +4,14 @@ earthquake in every sense."""
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
-from handrail.core.building.asce7 import EDITIONS, patterns
 from handrail.core.building.model import Case, Combination
+from handrail.core.codes import code
+from handrail.core.codes.family import Situations
 from handrail.core.errors import InputError
 
 LOADS = {"dead": "D", "live": "L", "roof_live": "Lr", "snow": "S", "wind": "W", "seismic": "E"}
-METHODS = ("LRFD", "ASD")
 CATEGORIES = ("A", "B", "C", "D", "E", "F")
 BOTH_WAYS = ("C", "D", "E", "F")  # with 30 % of the other direction (12.5.3, 12.5.4)
 VERTICAL = 0.2  # Ev = 0.2 S_DS D (12.4.2.2)
@@ -34,13 +34,14 @@ class Basis:
     category: str = "B"
     one_way: frozenset[str] = frozenset()
     service: bool = True
+    situations: Situations = field(default_factory=lambda: code().situations)
 
     def checked(self, cases: tuple[Case, ...]) -> None:
         """Raises InputError that names what cannot be."""
-        shaking = [c.name for c in cases if c.nature == "seismic"]
+        by, shaking = self.situations, [c.name for c in cases if c.nature == "seismic"]
         wrong = (
-            (self.edition not in EDITIONS, f"edition '{self.edition}' is none of {', '.join(EDITIONS)}"),
-            (not self.methods or bool(set(self.methods) - set(METHODS)), f"methods are of {', '.join(METHODS)}"),
+            (self.edition not in by.editions, f"edition '{self.edition}' is none of {', '.join(by.editions)}"),
+            (not self.methods or bool(set(self.methods) - set(by.methods)), f"methods are of {', '.join(by.methods)}"),
             (not 0 <= self.S_DS <= 4, f"S_DS {self.S_DS:g} is not from 0 to 4"),
             (self.rho not in (1.0, 1.3), f"the redundancy factor is 1.0 or 1.3, not {self.rho:g}"),
             (
@@ -79,7 +80,7 @@ def generated(cases: tuple[Case, ...], basis: Basis) -> list[Combination]:
             if load == "overstrength" and (not basis.omega or method == "none"):
                 continue
             kind = "service" if method == "none" else load
-            for terms in patterns(method, basis.edition):
+            for terms in basis.situations.patterns(method, basis.edition):
                 if load == "overstrength" and "E" not in dict(terms):
                     continue
                 for name, own in _of(terms, taken, basis, basis.omega if load == "overstrength" else basis.rho):

@@ -15,6 +15,7 @@ from handrail.core.building.end_actions import end_actions
 from handrail.core.building.model import Building, Member
 from handrail.core.building.pieces import End
 from handrail.core.catalogue.lateral import SHAKEN, strongest
+from handrail.core.codes.family import Code
 from handrail.core.joint.connection import Connection
 from handrail.core.joint.relations import OPPOSITE
 
@@ -23,13 +24,13 @@ SHARE, LITTLE = 0.2, 1.0  # of a combination's action; N, N*mm: a sum's rest
 
 @dataclass
 class Acting:
-    """The `chosen` combinations of one method for all; those of overstrength for collectors (ASCE 7 12.10.2.1) and for
-    bases of the system that resists earthquakes; and for what stands on concrete those of LRFD too, whatever the
-    method."""
+    """The `chosen` combinations of the code's method for all; those of overstrength for collectors (ASCE 7 12.10.2.1)
+    and for bases of the system that resists earthquakes; and for what stands on concrete those that judge it too,
+    whatever the method."""
 
     building: Building
     connections: tuple[Connection, ...]
-    method: str
+    code: Code
     roles: tuple[str, ...]
     chosen: Chosen = BY_STRENGTH
     stated: Mapping[int, Mapping[str, float]] = field(
@@ -38,6 +39,11 @@ class Acting:
 
     def __post_init__(self) -> None:
         self._columns: dict[tuple[End, ...], np.ndarray] = {}
+
+    @property
+    def method(self) -> str:
+        """That the combinations are of."""
+        return self.code.method
 
     @cached_property
     def strength(self) -> CombinationSet:
@@ -59,11 +65,12 @@ class Acting:
 
     @cached_property
     def anchored(self) -> tuple[CombinationSet, CombinationSet]:
-        """(strength, overstrength) of LRFD, which concrete is judged by where the method is another; empty sets where
+        """(strength, overstrength) of the method that concrete is judged by, where the own is another; empty sets where
         it is not."""
-        if self.method == "LRFD":
+        by = self.code.situations.concrete
+        if self.method == by:
             return _NONE, _NONE
-        return self._of("LRFD", self.chosen.set), self._of("LRFD", "overstrength" if self.chosen.overstrength else "")
+        return self._of(by, self.chosen.set), self._of(by, "overstrength" if self.chosen.overstrength else "")
 
     @cached_property
     def collector(self) -> np.ndarray:
@@ -264,11 +271,12 @@ class Acting:
 
     def _of_columns(self, indices: np.ndarray) -> Actions:
         """Of bases or column splices, all or none of the lateral system: only what they are judged by, with which of it
-        has an earthquake in it; of bases also LRFD for their concrete in every job."""
+        has an earthquake in it; of bases also what judges their concrete, in every job."""
         over = bool(self.collector[indices[0]])
         strong, more = self.anchored if self.connections[indices[0]].framing == "column_base" else (_NONE, _NONE)
-        sets = [(self.strength, self.method, "strength"), (strong, "LRFD", "strength")]
-        sets += [(self.overstrength, self.method, "overstrength"), (more, "LRFD", "overstrength")] if over else []
+        by = self.code.situations.concrete
+        sets = [(self.strength, self.method, "strength"), (strong, by, "strength")]
+        sets += [(self.overstrength, self.method, "overstrength"), (more, by, "overstrength")] if over else []
         sets = [of for of in sets if of[0].names] if self.names else []
         table = np.stack(
             [

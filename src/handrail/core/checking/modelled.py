@@ -30,7 +30,7 @@ class Modelled:
     @cached_property
     def acting(self) -> Acting:
         """What acts by the model alone."""
-        return Acting(self.building, self.connections, self.code.method, self.framing.pieces.roles, self.chosen)
+        return Acting(self.building, self.connections, self.code, self.framing.pieces.roles, self.chosen)
 
     @cached_property
     def index(self) -> dict[str, int]:

@@ -377,6 +377,42 @@ class Lateral(Protocol):
         ...
 
 
+class Situations(Protocol):
+    """The design situations of a family: how loads are combined, and what each way of combining judges."""
+
+    @property
+    def name(self) -> str:
+        """As it is cited."""
+        ...
+
+    @property
+    def methods(self) -> tuple[str, ...]:
+        """That steel is designed by; a job is by one of them."""
+        ...
+
+    @property
+    def concrete(self) -> str:
+        """The method whose combinations judge concrete and what is in it, whatever a job's."""
+        ...
+
+    @property
+    def editions(self) -> tuple[str, ...]:
+        """By which combinations can be made."""
+        ...
+
+    def live(self, method: str) -> float:
+        """The factor of a live load by itself."""
+        ...
+
+    def patterns(self, method: str, edition: str) -> list[list[tuple[str, float]]]:
+        """Every combination of an edition as (load, factor) of all its loads, a sign and a choice at a time."""
+        ...
+
+    def combinations(self, method: str, cases: set[str]) -> dict[str, dict[str, float]]:
+        """{name: {case: factor}} of every combination that unfactored cases make, each once. Raises InputError."""
+        ...
+
+
 class Code(Protocol):
     """One code of steel by one method of design."""
 
@@ -451,6 +487,13 @@ class Code(Protocol):
 
     @property
     def concrete(self) -> ConcreteCode: ...
+
+    @property
+    def situations(self) -> Situations: ...
+
+    def anchored(self) -> Code:
+        """The same by the method that concrete is judged by."""
+        ...
 
     @property
     def lateral(self) -> Lateral: ...

@@ -16,7 +16,6 @@ from handrail.core.quantities.units import INCH, KIP
 
 LOAD, REACH = 0.300 * KIP, 18 * INCH
 BASE, SPLICE = "erection_of_base", "erection_of_splice"
-FACTOR = {"LRFD": 1.6, "ASD": 1.0}  # as of a live load
 APART = ("friction", "bearing", "concrete_bearing")
 
 
@@ -27,7 +26,7 @@ def erection(states: list[LimitState], section: Section, code: Code, part: str, 
 
     def worst() -> tuple[float, str]:
         if not found:
-            uses = [(_use(state, section), state.check) for state in states if state.check not in APART]
+            uses = [(_use(state, section, code), state.check) for state in states if state.check not in APART]
             found.append(max(uses, key=lambda use: np.nan_to_num(use[0], nan=np.inf)))
         return found[0]
 
@@ -46,9 +45,9 @@ def erection(states: list[LimitState], section: Section, code: Code, part: str, 
     )
 
 
-def _use(state: LimitState, section: Section) -> float:
-    """Of one limit state under the load at each of the four faces."""
-    load = LOAD * FACTOR.get(state.method, 1.6)
+def _use(state: LimitState, section: Section, code: Code) -> float:
+    """Of one limit state under the load, as of a live load, at each of the four faces."""
+    load = LOAD * code.situations.live(state.method or code.situations.concrete)
     wide = section.d if section.round else section.bf
     along, across = load * (REACH + section.d / 2), load * (REACH + wide / 2)
     table = np.zeros((1, 4, 6))

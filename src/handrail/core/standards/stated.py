@@ -177,13 +177,14 @@ class Stated:
         rows = self._alone(amounts) if self.column else _with_shear(amounts, V)
         if tie := length(sizes, TIE.name):
             rows.append(_Row("tie force", {"N": tie}))
-        if self.anchored and code.method != "LRFD" and any(by == "LRFD" for by, _ in actions.sets):
+        on_concrete = code.situations.concrete
+        if self.anchored and code.method != on_concrete and any(by == on_concrete for by, _ in actions.sets):
             rows += [
                 _Row(
                     f"{row.name}, x {ON_CONCRETE:g} on concrete",
                     {n: v * ON_CONCRETE for n, v in row.forces.items()},
                     row.set,
-                    "LRFD",
+                    on_concrete,
                 )
                 for row in rows
             ]
@@ -260,7 +261,7 @@ class Stated:
             yield f"stated actions {how}: {', '.join(said)}"
         if tie := length(sizes, TIE.name):
             yield f"a tie force of {held(tie, 'force')} is held with no shear"
-        if (said or tie) and self.anchored and code.method != "LRFD":
+        if (said or tie) and self.anchored and code.method != code.situations.concrete:
             yield (
                 f"on concrete, which has no allowable stress, {ON_CONCRETE:g} times what is stated counts, as of a live"
                 " load"

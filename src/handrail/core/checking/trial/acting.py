@@ -10,11 +10,10 @@ from typing import Any
 import numpy as np
 
 from handrail.core.actions import COMPONENTS, Actions, Forces
-from handrail.core.building.asce7 import combinations
 from handrail.core.checking.trial.entries import choice, flag, known, mapping, parsed
+from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
 
-ASCE = "ASCE 7-22"
 EARTHQUAKE = ("E", "Ev")
 HAS_E = re.compile(r"(?<![A-Za-z])E[hmvxy]?(?![A-Za-z])")
 ASKED = ("column_base", "column_splice")  # where an earthquake leaves no friction
@@ -50,9 +49,9 @@ class Given:
         return Actions.of(own, self.names, others, self.sets, self.seismic)
 
 
-def read_actions(data: Mapping[str, Any], method: str, anchored: bool) -> Given:
-    """The actions of a trial by `method`; `anchored` in concrete, which unfactored cases are combined for by LRFD too.
-    Raises InputError."""
+def read_actions(data: Mapping[str, Any], code: Code, anchored: bool) -> Given:
+    """The actions of a trial by a code; `anchored` in concrete, which unfactored cases are combined for too. Raises
+    InputError."""
     if "cases" in data and "actions" in data:
         raise InputError("give actions (factored) or cases (unfactored), not both")
     if "combinations" in data and "cases" not in data:
@@ -60,15 +59,11 @@ def read_actions(data: Mapping[str, Any], method: str, anchored: bool) -> Given:
             "combinations go with cases (unfactored); actions are factored already: leave combinations out"
         )
     if "cases" in data:
-        return _cases(
-            data["cases"],
-            data.get("combinations"),
-            ("LRFD",) if method == "LRFD" else ("ASD", "LRFD") if anchored else ("ASD",),
-        )
+        return _cases(data["cases"], data.get("combinations"), code, anchored)
     asks = data.get("framing") in ASKED
     if isinstance(data.get("actions"), Mapping):
-        return _places(data["actions"], method, asks)
-    return _listed(data.get("actions"), method, "actions", asks)
+        return _places(data["actions"], code.method, asks)
+    return _listed(data.get("actions"), code.method, "actions", asks)
 
 
 def _listed(entries: Any, method: str, where: str, asks: bool) -> Given:
@@ -122,10 +117,12 @@ def _places(entries: Mapping[str, Any], method: str, asks: bool) -> Given:
     return Given(tuple(told), np.array(rows), sets, seismic, tuple(each))
 
 
-def _cases(entries: Any, combined: Any, methods: tuple[str, ...]) -> Given:
+def _cases(entries: Any, combined: Any, code: Code, anchored: bool) -> Given:
     """Unfactored cases at each place that shares the connection, combined."""
-    if str(combined).strip().upper() != ASCE:
-        raise InputError(f"combinations: '{combined}' is not held; write {ASCE}")
+    situations = code.situations
+    if str(combined).strip().upper() != situations.name:
+        raise InputError(f"combinations: '{combined}' is not held; write {situations.name}")
+    methods = dict.fromkeys((code.method, *((situations.concrete,) if anchored else ())))
     places = mapping(entries, "cases")
     if not places:
         raise InputError("cases: give places with their cases, like {north: {D: {V: 12 kip}, L: {V: 21 kip}}}")
@@ -139,7 +136,7 @@ def _cases(entries: Any, combined: Any, methods: tuple[str, ...]) -> Given:
     if empty := [name for name, of in tables.items() if not of]:
         raise InputError(f"cases.{empty[0]}: no case is given, like {{D: {{V: 15 kip}}}}")
     cases = {str(case) for of in tables.values() for case in of}
-    found = [(name, terms, by) for by in methods for name, terms in combinations(by, cases).items()]
+    found = [(name, terms, by) for by in methods for name, terms in situations.combinations(by, cases).items()]
     table = np.zeros((len(tables), len(found), len(ROW)))
     for row, of in enumerate(tables.values()):
         for column, (_, terms, _) in enumerate(found):

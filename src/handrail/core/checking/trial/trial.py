@@ -105,7 +105,7 @@ def read_given(data: Any) -> Given:
     known(data, KEYS, "the trial")
     used = code(text(data, "code", "AISC 360-22"), text(data, "method", "LRFD").upper())
     chosen = standard(str(need(data, "standard", f"one of {', '.join(STANDARDS)}")))
-    acting = read_actions(data, used.method, anchored="column_base" in chosen.framings)
+    acting = read_actions(data, used, anchored="column_base" in chosen.framings)
     situation = read_situation(data, chosen, acting.table, used)
     if situation.framing == "column_base" and not situation.seismic and situation.category in SHAKEN:
         situation = replace(

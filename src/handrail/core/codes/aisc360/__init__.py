@@ -18,6 +18,7 @@ from handrail.core.codes.aisc360.prying import Prying
 from handrail.core.codes.aisc360.splices import Splices
 from handrail.core.codes.aisc360.supports import Supports
 from handrail.core.codes.aisc360.welds import Welds
+from handrail.core.codes.asce7 import Asce7
 from handrail.core.errors import InputError
 
 
@@ -68,6 +69,14 @@ class Aisc360(Edition):
     @cached_property
     def concrete(self) -> Aci318:
         return Aci318()
+
+    @cached_property
+    def situations(self) -> Asce7:
+        return Asce7()
+
+    def anchored(self) -> Aisc360:
+        """The same by LRFD, for what is in concrete (ACI 318)."""
+        return self.by(self.situations.concrete)
 
     def by(self, method: str) -> Aisc360:
         """The same edition by LRFD or ASD."""

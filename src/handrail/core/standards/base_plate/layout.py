@@ -197,7 +197,7 @@ class Layout(LaidOut):
         lever = self.of("plate_thickness") + self.rod.washer_thickness / 2
         return Anchorage(
             group=self.group,
-            seat=self.seat(code.by("LRFD")),
+            seat=self.seat(code.anchored()),
             shears=sheared,
             lever=lever if sheared else 0.0,
             pull_bars=self.pull_bars,
@@ -333,7 +333,7 @@ class Layout(LaidOut):
         fc, concrete = self.foundation.fc, Under(self.concrete, "anchors", tracing)
         yield from self.plate(code).states(Under(code, "plate", tracing), code, fc)
         if not code.lrfd:  # the concrete is judged by strength combinations besides
-            strength = code.by("LRFD")
+            strength = code.anchored()
             for state in self.plate(strength).bearing(Under(self.concrete, "plate", tracing), strength, fc):
                 yield replace(state, check=f"concrete_{state.check}", clause="22.8.3")
         anchorage, seat = self.anchorage(code), self.seat(code)
@@ -351,12 +351,12 @@ class Layout(LaidOut):
         if self.path == "anchors":
             yield from self.washers.states(Under(code, "washers", tracing), code)
         if self.path == "friction":
-            strong = self.seat(code.by("LRFD"))
+            strong = self.seat(code.anchored())
             yield from Friction(self.of("friction"), strong, fc, self.concrete).states(
                 Under(self.concrete, "plate", tracing)
             )
         if self.path == "lug":
-            strong = self.seat(code.by("LRFD"))
+            strong = self.seat(code.anchored())
             lug = replace(self.lug, pulls=lambda actions: strong.rest(actions).tensions)
             yield from lug.concrete(Under(self.concrete, "lug", tracing))
             yield from self.lug.steel(Under(code, "lug", tracing), code)

@@ -226,7 +226,7 @@ def acted(situation: Situation, sizes: Sizes, code: Code, actions: Actions) -> A
     found = BASE.acted(situation, sizes, code, actions)
     if not situation.seismic or not situation.storey:
         return found
-    for by in dict.fromkeys((code, code.by("LRFD"))):
+    for by in dict.fromkeys((code, code.anchored())):
         found = with_demands(found, by.lateral.of_base(situation.supported, situation.storey), by)
     return found
 

@@ -17,6 +17,7 @@ from handrail.core.building.model import Building
 from handrail.core.building.patterns import Member, Pattern, peaks_of, points_of, with_edits
 from handrail.core.building.places import places
 from handrail.core.checking.acting import Acting
+from handrail.core.codes import code
 from handrail.interchange.handover import handover
 from handrail.interchange.sheet import WORKBOOK
 from handrail.service.api import Reply, blueprint
@@ -64,7 +65,9 @@ def _key(seen: Seen, edits: dict[str, str]) -> tuple[Any, ...]:
 @cached(LRUCache(KEPT), key=_key, condition=threading.Condition())
 def _work_out(seen: Seen, edits: dict[str, str]) -> _Found:
     building, framing = framed(seen)
-    acting = Acting(building, framing.connections, seen.job.method, framing.pieces.roles, seen.chosen)
+    acting = Acting(
+        building, framing.connections, code(seen.job.code, seen.job.method), framing.pieces.roles, seen.chosen
+    )
     table = acting.all * SCALE
     forces = {c.id: table[k] for k, c in enumerate(framing.connections)}
     patterns, misfits = with_edits(building, framing, edits)

@@ -1,7 +1,9 @@
-"""Basic combinations of ASCE 7, 2.3 (LRFD) and 2.4 (ASD), for unfactored cases named D, L, Lr, S, R, W, E, Ev."""
+"""Design situations by ASCE 7: basic combinations, 2.3 (LRFD) and 2.4 (ASD), for unfactored cases named D, L, Lr, S, R,
+W, E, Ev; and what each method judges."""
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from itertools import product
 
 from handrail.core.errors import InputError
@@ -81,6 +83,26 @@ def combinations(method: str, cases: set[str]) -> dict[str, Terms]:
         if kept and name not in found:
             found[name] = kept
     return found
+
+
+@dataclass(frozen=True)
+class Asce7:
+    """The situations that steel and what is in concrete are judged in."""
+
+    name: str = "ASCE 7-22"
+    methods: tuple[str, ...] = ("LRFD", "ASD")
+    concrete: str = "LRFD"  # ACI 318 has no allowable stress
+    editions: tuple[str, ...] = EDITIONS
+
+    def live(self, method: str) -> float:
+        """The factor of a live load by itself."""
+        return {"LRFD": 1.6, "ASD": 1.0}[method]
+
+    def patterns(self, method: str, edition: str) -> list[list[tuple[str, float]]]:
+        return patterns(method, edition)
+
+    def combinations(self, method: str, cases: set[str]) -> dict[str, Terms]:
+        return combinations(method, cases)
 
 
 def _expand(pattern: str) -> list[list[tuple[str, float]]]:
