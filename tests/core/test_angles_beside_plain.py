@@ -100,7 +100,7 @@ def close(found: dict, check: str, hand: float) -> None:
 
 @pytest.mark.parametrize("seed", PROBES)
 def test_a_pair_of_angles(seed):
-    one = Drawn(grid=seed)
+    one = Drawn(seed)
     found = run(
         {
             "framing": "beam_to_column_flange",
@@ -134,7 +134,7 @@ def test_a_pair_of_angles(seed):
 
 @pytest.mark.parametrize("seed", PROBES)
 def test_an_end_plate(seed):
-    one = Drawn(grid=1000 + seed)
+    one = Drawn(1000 + seed)
     w, gauge = 0.25, 5.5
     found = run(
         {
@@ -173,7 +173,7 @@ def test_an_end_plate(seed):
 def test_one_angle(seed):
     """The bolts by an instantaneous centre looked for by halving along the line through their middle; the leg bent by V
     from the web."""
-    one = Drawn(grid=2000 + seed)
+    one = Drawn(2000 + seed)
     e = one.gauge + one.tw / 2
     found = run(
         {

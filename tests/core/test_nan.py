@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from hypothesis import given
@@ -65,9 +67,7 @@ def test_a_batch_leaves_it_unchecked_with_the_reason(monkeypatch):
     given = tuple((n, Sized(s.value, s.source)) for n, s in sorted(trial.sizes.items()) if s.source == "given")
     family = Family("single_plate", trial.situation, given, ((),))
     states = trial.standard.strengths
-    fed = STANDARDS["single_plate"].__class__(
-        **(trial.standard.__dict__ | {"strengths": lambda *a: [*states(*a), broken(np.array(1.0), NAN)]})
-    )
+    fed = replace(trial.standard, strengths=lambda *a: [*states(*a), broken(np.array(1.0), NAN)])
     monkeypatch.setitem(STANDARDS, "single_plate", fed)
     batch = Batch(code(), 1.0, lambda k: Actions.of(np.repeat(table([10e3, 20e3]), len(k), axis=0), ("a", "b")))
     outcomes = dict(batch.run({family: [0, 1]}))

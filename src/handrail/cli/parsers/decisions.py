@@ -40,6 +40,26 @@ def add(commands: Any) -> None:
         commands, "causes", "the shop's short list of reasons for deciding against a rule", "cli.decisions:causes"
     )
     p.add_argument("--put", nargs="+", metavar="REASON", default=[], help="another list, for administrators")
+    p = command(
+        commands,
+        "earlier",
+        "designs that pass between like members, here and in other jobs, tried on a connection",
+        "cli.decisions:earlier",
+    )
+    p.add_argument("job")
+    p.add_argument("connection")
+    p.add_argument("--exact", action="store_true", help="between the same sections only")
+    p = command(
+        commands,
+        "alternatives",
+        "other standards or sizes of a connection side by side; nothing is kept",
+        "cli.decisions:alternatives",
+    )
+    p.add_argument("job")
+    p.add_argument("connection")
+    p.add_argument(
+        "alternative", nargs="+", help="like double_angle, or 'rows=5', or 'double_angle rows=4 bolt=7/8_A325-N'"
+    )
 
 
 JOB = ("JOB", "")
