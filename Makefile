@@ -23,6 +23,7 @@ demo: setup
 
 test: setup /usr/bin/chromium lint
 	$(PY) docs/make_verification.py --check
+	$(PY) docs/make_client_types.py --check
 	$(PY) -m pytest tests -n auto --dist loadfile
 
 /usr/bin/chromium:
@@ -46,6 +47,7 @@ screenshots: setup /usr/bin/chromium
 
 openapi: $(STAMP)
 	$(PY) docs/make_openapi.py
+	$(PY) docs/make_client_types.py
 	cd web && npm run types --silent
 
 demo-bundle: $(STAMP)

@@ -7,7 +7,7 @@ import io
 import json
 import sys
 from argparse import Namespace
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -238,8 +238,12 @@ def _verify(args: Namespace) -> int:
     if bool(args.file) == bool(args.job):
         raise InputError("say a job, or --file EXPORT (which needs no service): one of the two")
     if args.file:
-        entries = read_ledger(Path(args.file))
-        found: dict[str, Any] = {"entries": len(entries), "head": chain.head(entries), "faults": chain.faults(entries)}
+        entries: Sequence[Mapping[str, Any]] = read_ledger(Path(args.file))
+        found: Mapping[str, Any] = {
+            "entries": len(entries),
+            "head": chain.head(entries),
+            "faults": chain.faults(entries),
+        }
     else:
         with session.client(args) as client:
             found = client.verify_ledger(args.job)

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 import re
 from argparse import Namespace
-from typing import Any
+from typing import TYPE_CHECKING
 
 from handrail.cli import output, rules, session
 from handrail.core.errors import InputError
+
+if TYPE_CHECKING:
+    from handrail.client import answers as a
 
 
 def house(args: Namespace) -> int:
@@ -79,7 +82,7 @@ def _review(args: Namespace) -> None:
     )
 
 
-def _told(args: Namespace, answer: dict[str, Any], words: str) -> None:
+def _told(args: Namespace, answer: a.WrittenRulebook, words: str) -> None:
     if args.json:
         output.as_json(answer)
     else:

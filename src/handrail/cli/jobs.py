@@ -8,11 +8,14 @@ from collections import Counter
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from handrail.cli import output, session
 from handrail.core.errors import InputError
 from handrail.core.quantities.units import KIP, WEIGHT
+
+if TYPE_CHECKING:
+    from handrail.client import answers as a
 
 
 def _closed(args: Namespace) -> int:
@@ -124,7 +127,7 @@ MOST_FINDINGS = 50
 MOST_OF_ONE = 5  # findings of one group that are told
 
 
-def _print_audit(args: Namespace, revision: dict[str, Any]) -> int:
+def _print_audit(args: Namespace, revision: a.Revision) -> int:
     if args.json:
         output.as_json(revision)
         return 0
@@ -154,12 +157,12 @@ def _print_audit(args: Namespace, revision: dict[str, Any]) -> int:
     return 0
 
 
-def _group(finding: dict[str, Any]) -> tuple[str, str]:
+def _group(finding: a.AuditFinding) -> tuple[str, str]:
     """What findings have in common that are let stand in one word."""
     return finding["code"], finding.get("cause", "")
 
 
-def _say_findings(findings: list[dict[str, Any]]) -> None:
+def _say_findings(findings: list[a.AuditFinding]) -> None:
     """What the audit saw, the worst first and what nobody let stand before what somebody did; how many more there
     are."""
     groups = Counter(_group(f) for f in findings)
@@ -170,10 +173,10 @@ def _say_findings(findings: list[dict[str, Any]]) -> None:
         findings,
         key=lambda f: (SEVERITIES.index(f["severity"]), bool(f.get("acknowledged")), -worst[_group(f)], _group(f)),
     )
-    counts = Counter(f["severity"] for f in findings)
+    counts: Counter[str] = Counter(f["severity"] for f in findings)
     output.say(", ".join(f"{counts[name]} {name}{'s' * (counts[name] != 1)}" for name in SEVERITIES))
     told: Counter[tuple[str, str]] = Counter()
-    shown = []
+    shown: list[a.AuditFinding] = []
     for f in ranked:  # of a group some, and how many more
         told[_group(f)] += 1
         if told[_group(f)] == MOST_OF_ONE + 1 and groups[_group(f)] > MOST_OF_ONE + 1:
@@ -188,9 +191,7 @@ def _say_findings(findings: list[dict[str, Any]]) -> None:
         elif told[_group(f)] <= MOST_OF_ONE or groups[_group(f)] <= MOST_OF_ONE + 1:
             shown.append(f)
     for f in shown[:MOST_FINDINGS]:
-        stands = (
-            f" (stands: {f['acknowledged']['reason']}, {f['acknowledged']['author']})" if f.get("acknowledged") else ""
-        )
+        stands = f" (stands: {let['reason']}, {let['author']})" if (let := f.get("acknowledged")) else ""
         at = f" [{f['place']}]" if f.get("place") else ""
         output.say(f"  {f['severity']} {f['code']}: {f['message']}{at}{stands}")
     if (more := len(shown) - MOST_FINDINGS) > 0:
@@ -320,7 +321,7 @@ def show(args: Namespace) -> int:
     return 1 if c["status"] == "fail" else 0
 
 
-def _amounts(check: dict[str, Any]) -> tuple[str, str]:
+def _amounts(check: a.ShownCheck) -> tuple[str, str]:
     shown = check["shown"] or check
     unit = f" {shown['unit']}" if shown["unit"] else ""
     return f"{shown['demand']:.4g}{unit}", f"{output.floored(shown['strength'])}{unit}"
@@ -333,7 +334,7 @@ def _amount(value: float, unit: str, system: str) -> str:
     return f"{round(value, 2) + 0.0:.2f} {unit}"
 
 
-def _peak(peak: dict[str, Any], system: str) -> tuple[Any, ...]:
+def _peak(peak: a.Peak, system: str) -> tuple[Any, ...]:
     name = peak["action"] + ("" if peak["carried"] else " (not carried)")
     largest, smallest = (_amount(peak[side], peak["unit"], system) for side in ("max", "min"))
     return name, largest, peak["max_in"], smallest, peak["min_in"]
@@ -342,7 +343,7 @@ def _peak(peak: dict[str, Any], system: str) -> tuple[Any, ...]:
 MORE = ("steel", "weld", "field_bolts", "shop_bolts")
 
 
-def _more(remedy: dict[str, Any], name: str, scale: float) -> str:
+def _more(remedy: a.Remedy, name: str, scale: float) -> str:
     """How much more a remedy takes of something, kg times `scale`; nothing where that is not counted."""
     amount = remedy["more"].get(name)
     return "" if amount is None else f"{amount * scale:+.2f}" if name in ("steel", "weld") else f"{amount:+.0f}"
@@ -362,12 +363,11 @@ def run(args: Namespace) -> int:
         except KeyboardInterrupt:
             client.cancel_run(args.job, started["id"])
             ended = client.wait(args.job, started["id"])
+    counts = ended["counts"] or {}
     if args.json:
         output.as_json(ended)
     else:
-        words = "; ".join(
-            filter(None, (_statuses(ended["counts"]) if ended["state"] == "done" else "", ended["message"]))
-        )
+        words = "; ".join(filter(None, (_statuses(counts) if ended["state"] == "done" else "", ended["message"])))
         output.say(f"run {ended['id']} {ended['state']}: {words}" + _moved(ended))
         rows = [
             (f["connection"], f["status"], f["utilisation"] or None, f["check"], f["action"], f["reason"])
@@ -379,29 +379,29 @@ def run(args: Namespace) -> int:
             )
     if ended["state"] != "done":
         return 2
-    return 1 if ended["counts"].get("fail") else 0
+    return 1 if counts.get("fail") else 0
 
 
-def _moved(ended: dict[str, Any]) -> str:
+def _moved(ended: a.Run) -> str:
     """What a run found otherwise, told apart."""
     said = (
-        ("changed", "are other steel or judged otherwise"),
-        ("shifted", "moved by more than 0.02"),
-        ("fresh", "were stale and are as they were"),
+        (ended["changed"], "are other steel or judged otherwise"),
+        (ended["shifted"], "moved by more than 0.02"),
+        (ended["fresh"], "were stale and are as they were"),
     )
-    return "".join(f"; {ended[name]} {words}" for name, words in said if ended[name])
+    return "".join(f"; {count} {words}" for count, words in said if count)
 
 
-def _started(client: Any, args: Namespace) -> dict[str, Any]:
+def _started(client: Any, args: Namespace) -> a.Run:
     return client.start_run(args.job, args.where, args.verify, args.combination_set, args.only, args.pattern)
 
 
-def _watch(client: Any, job: str, number: int) -> dict[str, Any]:
+def _watch(client: Any, job: str, number: int) -> a.Run:
     with _progress("checking") as shown:
         return client.wait(job, number, shown)
 
 
-def _import(client: Any, job: str, path: Path, column_map: str) -> dict[str, Any]:
+def _import(client: Any, job: str, path: Path, column_map: str) -> a.Revision:
     with _progress("sending") as shown:
         return client.import_bundle(job, path, shown, column_map=column_map)
 

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from argparse import Namespace
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from handrail.cli import output, session
 from handrail.core.errors import InputError
 from handrail.core.quantities.units import WEIGHT
+
+if TYPE_CHECKING:
+    from handrail.client import answers as a
 
 
 def schedule(args: Namespace) -> int:
@@ -165,11 +168,11 @@ def as_one(args: Namespace) -> int:
     return 0 if found["items"] and all(i["passes"] for i in found["items"]) else 1
 
 
-def _accept(client: Any, args: Namespace, found: dict[str, Any]) -> dict[str, Any]:
+def _accept(client: Any, args: Namespace, found: a.Consolidation) -> dict[str, Any]:
     """The merges up to a number, kept as overrides: one act for each mark that others become."""
     if not 1 <= args.accept <= len(found["merges"]):
         raise InputError(f"--accept: there are {len(found['merges'])} merges")
-    last: dict[str, dict[str, Any]] = {}
+    last: dict[str, a.MarkMerge] = {}
     for merge in found["merges"][: args.accept]:  # a mark that was given up takes with it what it had taken
         for key in merge["connections"]:
             last[key] = merge

@@ -137,4 +137,4 @@ def _counted(values: dict[str, int], most: int = 5) -> str:
 
 
 def _value(value: float, component: int, system: str) -> str:
-    return amount({"value": value if abs(value) > NOTHING else 0.0, "unit": "kN" if component < 3 else "kN*m"}, system)
+    return amount(value if abs(value) > NOTHING else 0.0, "kN" if component < 3 else "kN*m", system)

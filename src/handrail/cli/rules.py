@@ -4,12 +4,16 @@ from __future__ import annotations
 
 import sys
 from argparse import Namespace
+from collections.abc import Mapping
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from handrail.cli import output, session
 from handrail.core.errors import InputError
 from handrail.core.quantities.units import WEIGHT
+
+if TYPE_CHECKING:
+    from handrail.client import answers as a
 
 MADE_OF = (
     ("field_bolts", "field bolts"),
@@ -73,7 +77,7 @@ def _get(args: Namespace) -> None:
         print(f"revision {newest}: put it back with --if-version {newest}{more}", file=sys.stderr)
 
 
-def write(to: str, answer: dict[str, Any]) -> None:
+def write(to: str, answer: Mapping[str, Any]) -> None:
     """A rulebook and the files that its tables are in, into a folder. Raises InputError."""
     folder = Path(to)
     try:
@@ -99,7 +103,9 @@ def _put(args: Namespace) -> None:
         output.as_json(answer)
         return
     _nameless(nameless)
-    output.table(("rule", "takes"), [(_called(r), r["takes"]) for r in answer["rules"]], right=("takes",))
+    output.table(
+        ("rule", "takes"), [(_called(r["name"], r["origin"]), r["takes"]) for r in answer["rules"]], right=("takes",)
+    )
     output.say(
         f"adopted as revision {answer['version']}{_in_brackets(answer['name'])}; sizes change with the next run, "
         f"'handrail rulebook back {args.job}' goes back"
@@ -110,30 +116,28 @@ def _in_brackets(name: str) -> str:
     return f" ({name})" if name else ""
 
 
-def _called(rule: dict[str, Any]) -> str:
-    return f"{rule['name']} (of {rule['origin']})" if rule["origin"] else rule["name"]
+def _called(rule: str, origin: str) -> str:
+    return f"{rule} (of {origin})" if origin else rule
 
 
 def _try(args: Namespace) -> None:
     text, files = read(args.rest[0])
     with session.client(args) as client:
-        if args.on:
-            answer = client.try_on(args.job, args.on, text, files, args.table, args.formula, args.rule)
-        else:
-            answer = client.try_rulebook(args.job, text, files, not args.no_compare)
+        on = client.try_on(args.job, args.on, text, files, args.table, args.formula, args.rule) if args.on else None
+        of_all = None if on else client.try_rulebook(args.job, text, files, not args.no_compare)
     if args.json:
-        output.as_json(answer)
-    elif args.on:
-        _tried_on(answer)
-    else:
-        _tried(answer, args.limit)
+        output.as_json(on or of_all)
+    elif on:
+        _tried_on(on)
+    elif of_all:
+        _tried(of_all, args.limit)
 
 
-def _tried(answer: dict[str, Any], limit: int) -> None:
+def _tried(answer: a.RulebookTried, limit: int) -> None:
     shadowed = {s["name"]: ", ".join(f"{name} ({n})" for name, n in s["by"].items()) for s in answer["shadowed"]}
     rows = [
         (
-            _called(r),
+            _called(r["name"], r["origin"]),
             r["takes"],
             (
                 ""
@@ -160,7 +164,7 @@ def _tried(answer: dict[str, Any], limit: int) -> None:
     output.say("nothing was changed; 'handrail rulebook put' adopts it")
 
 
-def _nameless(names: list[dict[str, Any]]) -> None:
+def _nameless(names: list[a.Nameless]) -> None:
     """Names that nothing has, with the nearest."""
     for one in names[:20]:
         output.say(
@@ -171,7 +175,7 @@ def _nameless(names: list[dict[str, Any]]) -> None:
         output.say(f"and {len(names) - 20} more names that nothing has")
 
 
-def _compared(found: dict[str, Any], limit: int) -> None:
+def _compared(found: a.RuledComparison, limit: int) -> None:
     output.say(
         f"beside how the job stands: {found['changed']} connections would be otherwise ({found['newly_pass']} newly"
         f" pass, {found['newly_fail']} newly fail, {found['newly_unchecked']} newly unchecked, {found['resized']}"
@@ -203,7 +207,7 @@ def _compared(found: dict[str, Any], limit: int) -> None:
         )
 
 
-def _side(side: dict[str, Any]) -> tuple[Any, ...]:
+def _side(side: a.RuledSide) -> tuple[Any, ...]:
     return side["status"], output.used(side), side["summary"]
 
 
@@ -219,10 +223,10 @@ def _why(args: Namespace) -> None:
         output.table(("fact", "it is"), list(answer["facts"].items()))
 
 
-def _told(answer: dict[str, Any], every: bool = False) -> None:
+def _told(answer: a.WhyRule, every: bool = False) -> None:
     for met in answer["met"]:
         output.say(
-            f"{'taken by' if met['took'] else 'passed by'} {_called({'name': met['rule'], 'origin': met['origin']})}"
+            f"{'taken by' if met['took'] else 'passed by'} {_called(met['rule'], met['origin'])}"
             f" (line {met['line']})" + (f": {met['note']}" if met["note"] and met["took"] else "")
         )
         for failing in met["failing"]:
@@ -240,7 +244,7 @@ def _told(answer: dict[str, Any], every: bool = False) -> None:
         output.table(("parameter", "value", "source", "formula", "with"), rows)
 
 
-def _tried_on(answer: dict[str, Any]) -> None:
+def _tried_on(answer: a.TriedOnConnection) -> None:
     _told(answer["why"])
     if answer["row"]:
         output.say(f"row {answer['row']['key']}: {', '.join(f'{n} {v}' for n, v in answer['row']['cells'].items())}")
@@ -310,7 +314,7 @@ def _compare(args: Namespace) -> None:
     told_differences(args, found)
 
 
-def told_differences(args: Namespace, found: dict[str, Any]) -> None:
+def told_differences(args: Namespace, found: a.DifferingRulebooks) -> None:
     """What two rulebooks say differently."""
     if args.json:
         output.as_json(found)

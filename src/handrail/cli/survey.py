@@ -6,11 +6,14 @@ import json
 from argparse import Namespace
 from collections import Counter
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from handrail.cli import output, session
 from handrail.core.errors import InputError
 from handrail.core.quantities.units import SHOWN
+
+if TYPE_CHECKING:
+    from handrail.client import answers as a
 
 NOTHING = 0.02  # kN or kN*m
 
@@ -43,29 +46,30 @@ def survey(args: Namespace) -> int:
     output.table(("framing condition", "connections"), list(found["framings"].items()), right=("connections",))
     output.say("")
     largest = [
-        (p["component"], amount(p, found["system"]), f"{p['member']}.{p['end']}", p["combination"])
+        (p["component"], amount(p["value"], p["unit"], found["system"]), f"{p['member']}.{p['end']}", p["combination"])
         for p in found["peaks"]
     ]
     output.table(("component", "largest", "member end", "combination"), largest, right=("largest",))
     output.say("\nmember ends by the share of their own section's strength:")
     tenths = [f"{k / 10:.1f}" for k in range(len(found["histogram"]))]
     output.table([f"{a}+" for a in tenths], [found["histogram"]])
-    rows = [
+    asked = [
         (f"{d['member']}.{d['end']}", d["section"], d["share"], d["component"], d["combination"])
         for d in found["demands"]
     ]
-    output.table(("member end", "section", "share", "component", "combination"), rows[:most], right=("share",))
+    output.table(("member end", "section", "share", "component", "combination"), asked[:most], right=("share",))
     return 0
 
 
-def amount(peak: dict[str, Any], system: str) -> str:
+def amount(value: float, unit: str, system: str) -> str:
+    """A force in kN or a moment in kN*m, in the units of a job."""
     if system == "si":
-        return f"{peak['value']:.1f} {peak['unit']}"
-    kind = "force" if peak["unit"] == "kN" else "moment"
-    unit, scale = SHOWN["us"][kind]
+        return f"{value:.1f} {unit}"
+    kind = "force" if unit == "kN" else "moment"
+    shown, scale = SHOWN["us"][kind]
     return (
-        f"{peak['value'] * (1e3 if kind == 'force' else 1e6) * scale / (12 if kind == 'moment' else 1):.1f}"
-        f" {'kip*ft' if kind == 'moment' else unit}"
+        f"{value * (1e3 if kind == 'force' else 1e6) * scale / (12 if kind == 'moment' else 1):.1f}"
+        f" {'kip*ft' if kind == 'moment' else shown}"
     )
 
 
@@ -118,7 +122,7 @@ def _read(name: str) -> list[dict[str, Any]]:
     return found
 
 
-def _kept(args: Namespace, revision: dict[str, Any]) -> int:
+def _kept(args: Namespace, revision: a.Revision) -> int:
     if args.json:
         output.as_json(revision)
     else:

@@ -66,11 +66,10 @@ def _of_job(args: Namespace, data: Any) -> dict[str, Any]:
             node.get("stop", "all"),
             data.get("parameters") or {},
         )
-        if args.keep and found["winner"] is not None:
-            found["kept"] = client.change(
-                args.job, args.connection, found["changes"], args.reason, cause=args.cause, both=args.both
-            )
-    return found
+        if not args.keep or found["winner"] is None:
+            return dict(found)
+        kept = client.change(args.job, args.connection, found["changes"], args.reason, cause=args.cause, both=args.both)
+    return {**found, "kept": kept}
 
 
 def _draw(file: str, found: dict[str, Any]) -> None:

@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 from argparse import Namespace
+from collections.abc import Iterator, Mapping
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from handrail.cli import output, session
 from handrail.core.errors import InputError
 from handrail.core.quantities.units import WEIGHT
+
+if TYPE_CHECKING:
+    from handrail.client import answers as a
 
 SHOWN = (
     "total",
@@ -29,21 +33,22 @@ SHOWN = (
 )
 
 
+def _counts(of: Mapping[str, Any]) -> Iterator[Any]:
+    return (of[name] for name in SHOWN)
+
+
 def progress(args: Namespace) -> int:
     with session.client(args) as client:
         found = client.progress(args.job)
     if args.json:
         output.as_json(found)
         return 0
-    output.table(("", *SHOWN), [("job", *(found["now"][n] for n in SHOWN))], right=SHOWN)
-    for what in ("level", "sequence", "person"):
-        rows = [(part["name"] or "(none)", *(part[n] for n in SHOWN)) for part in found[what]]
-        if [part["name"] for part in found[what]] != [""]:
-            output.table((what, *SHOWN), rows, right=SHOWN)
+    output.table(("", *SHOWN), [("job", *_counts(found["now"]))], right=SHOWN)
+    for what, parts in (("level", found["level"]), ("sequence", found["sequence"]), ("person", found["person"])):
+        if [part["name"] for part in parts] != [""]:
+            output.table((what, *SHOWN), [(part["name"] or "(none)", *_counts(part)) for part in parts], right=SHOWN)
     if len(found["days"]) > 1:
-        output.table(
-            ("day", *SHOWN), [(day["day"], *(day[n] for n in SHOWN)) for day in found["days"][-14:]], right=SHOWN
-        )
+        output.table(("day", *SHOWN), [(day["day"], *_counts(day)) for day in found["days"][-14:]], right=SHOWN)
     output.say("done: pass or elsewhere, and no decision on it awaits a word or asks to be looked at again")
     return 0
 
@@ -78,13 +83,13 @@ def revised(args: Namespace) -> int:
     return 0
 
 
-def _moved(item: dict[str, Any]) -> bool:
+def _moved(item: a.After) -> bool:
     """Whether a connection is not as it was."""
     same = item["before"] and item["now"] and item["before"]["status"] == item["now"]["status"]
     return item["what"] != "stands" and not (item["what"] in ("unassigned", "elsewhere") and same)
 
 
-def _sides(item: dict[str, Any]) -> tuple[Any, ...]:
+def _sides(item: a.After) -> tuple[Any, ...]:
     return tuple(
         v
         for side in (item["before"], item["now"])

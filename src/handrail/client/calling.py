@@ -57,7 +57,7 @@ class Calling:
             body = {"detail": response.text[:200] or response.reason_phrase}
         raise ServiceError(response.status_code, str(body.get("detail", "refused")), body.get("problems"))
 
-    def _pages(self, path: str, **query: Any) -> Iterator[Data]:
+    def _pages(self, path: str, **query: Any) -> Iterator[Any]:
         cursor: int | None = 0
         while cursor is not None:
             page = self._call("GET", path, params={**query, "cursor": cursor, "limit": 1000})

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from handrail.client.calling import Calling, Data, at, chosen, seen
+
+if TYPE_CHECKING:
+    from handrail.client import answers as a
 
 
 class Deciding(Calling):
@@ -23,7 +26,7 @@ class Deciding(Calling):
         version: int | None = None,
         both: bool = False,
         cause: str = "",
-    ) -> Data:
+    ) -> a.Override:
         """Set one parameter with a reason (words, a `cause` of the shop's list, or both); the answer shows before and
         after. `preview` keeps nothing; `both` changes a size that the connection opposite has in common, since the same
         bolts hold it."""
@@ -51,7 +54,7 @@ class Deciding(Calling):
         version: int | None = None,
         cause: str = "",
         hold: bool = False,
-    ) -> Data:
+    ) -> a.Changed:
         """Set several parameters (or the `standard`) in one go, or `take` over what was chosen for another connection;
         all kept or none. `hold` keeps what a ladder climbed as it stands, by overrides too."""
         body = {
@@ -67,7 +70,7 @@ class Deciding(Calling):
             "POST", f"/jobs/{at(job)}/connections/{at(connection)}/changes", json=body, headers=seen(version)
         )
 
-    def alternatives(self, job: str, connection: str, alternatives: list[Data]) -> list[Data]:
+    def alternatives(self, job: str, connection: str, alternatives: list[Data]) -> list[a.SideBySide]:
         """What stands beside `alternatives`, each a dict of `standard`, `parameters`, `name`; nothing is kept. Steel
         and weld in kg, field weld mm."""
         body = {"alternatives": alternatives}
@@ -75,25 +78,25 @@ class Deciding(Calling):
             "alternatives"
         ]
 
-    def earlier(self, job: str, connection: str, exact: bool = False) -> Data:
+    def earlier(self, job: str, connection: str, exact: bool = False) -> a.EarlierDesigns:
         """Designs that pass between like members here and in other jobs, tried on this connection."""
         return self._call("GET", f"/jobs/{at(job)}/connections/{at(connection)}/earlier", params={"exact": exact})
 
-    def steps(self, job: str) -> Data:
+    def steps(self, job: str) -> a.Steps:
         """What the caller can step `back` over and `forward` to, in words; None where there is nothing."""
         return self._call("GET", f"/jobs/{at(job)}/steps")
 
-    def step(self, job: str, way: str) -> Data:
+    def step(self, job: str, way: str) -> a.Stepped:
         """Go `back` over the caller's own last change, or `forward` again."""
         return self._call("POST", f"/jobs/{at(job)}/steps/{at(way)}")
 
-    def overrides(self, job: str, **asked: Any) -> list[Data]:
+    def overrides(self, job: str, **asked: Any) -> list[a.ListedOverride]:
         """The decisions of a job, newest first; filtered by `state` (awaiting, accepted, returned, cleared, holding,
         look), `author`, `cause`, `level`, `where` (a filter on their connections), `connection`, `mark` (agrees, worse,
         carries)."""
         return list(self._pages(f"/jobs/{at(job)}/overrides", **asked))
 
-    def decisions(self, job: str, **asked: Any) -> Data:
+    def decisions(self, job: str, **asked: Any) -> a.Listed:
         """The same as one page, with how many of the whole job await a word, are accepted, returned, ask to be looked
         at again."""
         return self._call("GET", f"/jobs/{at(job)}/overrides", params=asked)
@@ -108,7 +111,7 @@ class Deciding(Calling):
         both: bool = False,
         skip: bool = False,
         **which: Any,
-    ) -> Data:
+    ) -> a.DecidedForMany:
         """One decision for many connections (`connections`, `where` or `pattern` and `slot`), all kept or none; `skip`
         leaves out those of which it cannot be made, which the answer names."""
         body = {
@@ -121,7 +124,7 @@ class Deciding(Calling):
         }
         return self._call("POST", f"/jobs/{at(job)}/changes", json=body | chosen(**which))
 
-    def review(self, job: str, act: str, overrides: Iterable[int], word: str = "") -> list[Data]:
+    def review(self, job: str, act: str, overrides: Iterable[int], word: str = "") -> list[a.Override]:
         """Accept, return, confirm or clear decisions by number, all in one go; to return them takes a word."""
         body = {"act": act, "overrides": list(overrides), "word": word}
         return self._call("POST", f"/jobs/{at(job)}/overrides/review", json=body)["overrides"]
@@ -134,14 +137,14 @@ class Deciding(Calling):
         """Another list of reasons, for administrators."""
         return list(self._call("PUT", "/causes", json={"causes": list(causes)})["causes"])
 
-    def attach(self, job: str, override: int, path: Path) -> Data:
+    def attach(self, job: str, override: int, path: Path) -> a.Attachment:
         """Attach a file to a decision."""
         with path.open("rb") as stream:
             return self._call(
                 "POST", f"/jobs/{at(job)}/overrides/{override}/attachments", files={"file": (path.name, stream)}
             )
 
-    def attachments(self, job: str, override: int) -> list[Data]:
+    def attachments(self, job: str, override: int) -> list[a.Attachment]:
         """The files of a decision."""
         return self._call("GET", f"/jobs/{at(job)}/overrides/{override}/attachments")["items"]
 
@@ -149,7 +152,7 @@ class Deciding(Calling):
         """One file, as it was sent."""
         return self._bytes(f"/jobs/{at(job)}/overrides/{override}/attachments/{number}")
 
-    def ledger(self, job: str) -> Data:
+    def ledger(self, job: str) -> a.LedgerPage:
         """The whole ledger: its entries in order, and the digest of the last (`head`)."""
         return self._call("GET", f"/jobs/{at(job)}/ledger")
 
@@ -157,15 +160,15 @@ class Deciding(Calling):
         """The whole ledger as CSV."""
         return self._bytes(f"/jobs/{at(job)}/ledger.csv")
 
-    def closed(self) -> list[Data]:
+    def closed(self) -> list[a.Closed]:
         """The ledgers of jobs that were deleted, newest first; for administrators."""
         return self._call("GET", "/closed")["items"]
 
-    def verify_ledger(self, job: str) -> Data:
+    def verify_ledger(self, job: str) -> a.Verified:
         """Whether every entry follows from the one before, and the records say what the ledger says."""
         return self._call("GET", f"/jobs/{at(job)}/ledger/verify")
 
-    def clear_override(self, job: str, number: int, reason: str = "", state: str | None = None) -> Data:
+    def clear_override(self, job: str, number: int, reason: str = "", state: str | None = None) -> a.Override:
         """End an override; with `state`, only if it is still in that one."""
         return self._call(
             "DELETE", f"/jobs/{at(job)}/overrides/{number}", params={"reason": reason}, headers=seen(state)

@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-from handrail.client.calling import Calling, Data, at, chosen
+from handrail.client.calling import Calling, at, chosen
+
+if TYPE_CHECKING:
+    from handrail.client import answers as a
 
 
 class Team(Calling):
@@ -19,17 +22,17 @@ class Team(Calling):
         person: str | None = None,
         sequence: str | None = None,
         **which: Any,
-    ) -> Data:
+    ) -> a.Labelled:
         """Tag connections (`connections`, `where`, or `pattern` and `slot`), say who works on them and in which
         sequence they are erected."""
         body = {"add": list(add), "remove": list(remove), "person": person, "sequence": sequence}
         return self._call("POST", f"/jobs/{at(job)}/labels", json=body | chosen(**which))
 
-    def comment(self, job: str, connection: str, words: str) -> Data:
+    def comment(self, job: str, connection: str, words: str) -> a.Said:
         """Say something about a connection; it stands in its history."""
         return self._call("POST", f"/jobs/{at(job)}/connections/{at(connection)}/comments", json={"words": words})
 
-    def release(self, job: str, word: str = "", withdraw: bool = False, skip: bool = False, **which: Any) -> Data:
+    def release(self, job: str, word: str = "", withdraw: bool = False, skip: bool = False, **which: Any) -> a.Released:
         """An engineer's word that connections may be drawn, or that it is withdrawn."""
         return self._call(
             "POST",
@@ -37,7 +40,7 @@ class Team(Calling):
             json={"word": word, "withdraw": withdraw, "skip": skip} | chosen(**which),
         )
 
-    def views(self, job: str) -> list[Data]:
+    def views(self, job: str) -> list[a.KeptView]:
         """The kept views of the table of connections."""
         return self._call("GET", f"/jobs/{at(job)}/views")["items"]
 
@@ -50,7 +53,7 @@ class Team(Calling):
         columns: Iterable[str] = (),
         group: str = "",
         find: str = "",
-    ) -> list[Data]:
+    ) -> list[a.KeptView]:
         """Keep a view of the table."""
         body = {"where": where, "find": find, "sort": sort, "columns": list(columns), "group": group}
         return self._call("PUT", f"/jobs/{at(job)}/views/{at(name)}", json=body)["items"]
@@ -66,21 +69,21 @@ class Team(Calling):
         asked = {"where": where, "sort": sort, "columns": ",".join(columns)}
         return bytes(self._call("GET", f"/jobs/{at(job)}/table.{kind}", params=asked, raw=True))
 
-    def progress(self, job: str) -> Data:
+    def progress(self, job: str) -> a.Progress:
         """How many connections are done, failing, awaiting, released: now, by level, sequence and person, and day by
         day."""
         return self._call("GET", f"/jobs/{at(job)}/progress")
 
-    def revised(self, job: str, what: str = "") -> Data:
+    def revised(self, job: str, what: str = "") -> a.Revised:
         """What the newest revision left standing."""
         return self._call("GET", f"/jobs/{at(job)}/revised", params={"what": what})
 
-    def reserve(self, job: str, below: float = 0.5, where: str = "") -> Data:
+    def reserve(self, job: str, below: float = 0.5, where: str = "") -> a.Reserves:
         """Connections that are used less than `below`, those alike together: what less would pass, and what that
         saves."""
         return self._call("GET", f"/jobs/{at(job)}/reserve", params={"below": below, "where": where})
 
-    def schedule(self, job: str, where: str = "") -> Data:
+    def schedule(self, job: str, where: str = "") -> a.Schedule:
         """A row a mark: connections that are the same pieces as fabricated."""
         return self._call("GET", f"/jobs/{at(job)}/schedule", params={"where": where})
 
@@ -88,11 +91,11 @@ class Team(Calling):
         """The same as `csv` or `xlsx`."""
         return bytes(self._call("GET", f"/jobs/{at(job)}/schedule.{kind}", params={"where": where}, raw=True))
 
-    def fewer_marks(self, job: str) -> Data:
+    def fewer_marks(self, job: str) -> a.Consolidation:
         """What fewer marks would cost: merges that keep every check passing, the cheapest first."""
         return self._call("GET", f"/jobs/{at(job)}/schedule/fewer")
 
-    def as_one(self, job: str, **which: Any) -> Data:
+    def as_one(self, job: str, **which: Any) -> a.AsOne:
         """One set of sizes for connections (`connections`, `where`, or `pattern` and `slot`), checked for every one's
         own forces."""
         return self._call("POST", f"/jobs/{at(job)}/as-one", json=chosen(**which))
