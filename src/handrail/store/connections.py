@@ -42,6 +42,15 @@ def of_keys(job: Job, keys: Iterable[str]) -> dict[str, Connection]:
     return found
 
 
+def passing(job: Job, below: float) -> list[Connection]:
+    """Those that pass with a utilisation less than `below`."""
+    return list(
+        Connection.select().where(
+            (Connection.job == job) & (Connection.status == "pass") & (Connection.utilisation < below)
+        )
+    )
+
+
 def versions(job: Job, keys: Iterable[str]) -> dict[str, int]:
     """connection -> version, of those that there are."""
     found: dict[str, int] = {}

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from handrail.service.api.models.patterns import connections_of
 from handrail.service.api.requests import Chosen
+from handrail.service.application.patterns import connections_of
 from handrail.service.application.refused import Refused
 from handrail.store import listing
 from handrail.store.models import Job

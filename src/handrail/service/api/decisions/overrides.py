@@ -16,10 +16,8 @@ from handrail.service.api import requests as s
 from handrail.service.api.auth import caller, is_engineer, job_for
 from handrail.service.api.connections.connections import found as _found
 from handrail.service.api.decisions import answers as d
-from handrail.service.api.decisions import listed as decided
 from handrail.service.api.decisions import requests as q
-from handrail.service.api.models.patterns import connections_of
-from handrail.service.application import changing, correcting, earlier, looking, present, stepping
+from handrail.service.application import changing, correcting, decided, earlier, looking, present, stepping
 from handrail.service.application.keeping import Said, keep
 from handrail.service.application.kept import kept
 from handrail.service.application.plans import assigned_of
@@ -167,8 +165,7 @@ def list_overrides(path: s.JobPath, query: q.OverrideQuery) -> Reply:
     """The decisions of a job, newest first, filtered; with how many of the whole job are in which state."""
     job = job_for(path.job)
     looking.up_to_date(job)
-    some = set(connections_of(job, query.pattern, None)) if query.pattern else None
-    return decided.listed(job, query, some)
+    return decided.listed(job, decided.Wanted(**query.model_dump()))
 
 
 @api.delete("/jobs/<string:job>/overrides/<int:override>", responses={200: d.Override})

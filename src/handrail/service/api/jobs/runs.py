@@ -10,8 +10,8 @@ from handrail.service.api import answers as a
 from handrail.service.api import requests as s
 from handrail.service.api.auth import caller, job_for
 from handrail.service.api.jobs import requests as q
-from handrail.service.api.models.patterns import connections_of
 from handrail.service.api.rulebooks import answers as r
+from handrail.service.application.patterns import connections_of
 from handrail.service.application.refused import Refused
 from handrail.store import listing, revisions, runs, works
 from handrail.store.models import Job, Revision, Run

@@ -4,12 +4,13 @@ do."""
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from functools import partial
 from typing import Any
 
 from handrail.core.errors import InputError
-from handrail.service.api.decisions.requests import OverrideQuery
 from handrail.service.application import present
+from handrail.service.application.patterns import connections_of
 from handrail.store import attachments, listing, overrides
 from handrail.store.database import rows
 from handrail.store.models import Job, Override
@@ -28,9 +29,25 @@ ASKED: dict[str, Callable[[Override], bool]] = {
 }
 
 
-def listed(job: Job, query: OverrideQuery, only: set[str] | None = None) -> dict[str, Any]:
-    """A page of decisions (on the connections `only`, or all), newest first, with counts and the choices of each filter
-    over the whole job. Raises InputError."""
+@dataclass(frozen=True, kw_only=True)
+class Wanted:
+    """Which decisions, and which page of them: everything said holds, and what is empty takes all."""
+
+    state: str = ""
+    author: str = ""
+    cause: str = ""
+    level: str = ""
+    where: str = ""  # a filter on their connections
+    connection: str = ""
+    pattern: str = ""
+    mark: str = ""
+    limit: int = 5000
+    cursor: int = 0
+
+
+def listed(job: Job, query: Wanted) -> dict[str, Any]:
+    """A page of decisions, newest first, with counts and the choices of each filter over the whole job. Raises
+    InputError, Refused(404) of a pattern that there is not."""
     if query.state and query.state not in ASKED:
         raise InputError(f"state: '{query.state}' is none of {', '.join(ASKED)}")
     every = overrides.listed(job)
@@ -43,8 +60,7 @@ def listed(job: Job, query: OverrideQuery, only: set[str] | None = None) -> dict
             job.id,
         )
     }
-    some = listing.keys(job, query.where) if query.where else None
-    some = only if some is None else some if only is None else some & only
+    on = _on(job, query)
     files = attachments.counts(job)
 
     def wanted(o: Override) -> bool:
@@ -54,7 +70,7 @@ def listed(job: Job, query: OverrideQuery, only: set[str] | None = None) -> dict
             and (not query.cause or o.cause == query.cause)
             and (not query.connection or o.connection == query.connection)
             and (not query.level or where.get(o.connection, ("",))[0] == query.level)
-            and (some is None or o.connection in some)
+            and (on is None or o.connection in on)
             and (not query.mark or (o.state in overrides.HOLDING and query.mark in present.marks_of(o)))
         )
 
@@ -70,6 +86,14 @@ def listed(job: Job, query: OverrideQuery, only: set[str] | None = None) -> dict
         "causes": sorted({o.cause for o in every if o.cause}),
         "levels": sorted({level for level, *_ in where.values() if level}),
     }
+
+
+def _on(job: Job, query: Wanted) -> set[str] | None:
+    """The connections on which decisions are asked for; None: on any."""
+    asked = [set(listing.keys(job, query.where))] if query.where else []
+    if query.pattern:
+        asked.append(set(connections_of(job, query.pattern, None)))
+    return set.intersection(*asked) if asked else None
 
 
 def counts(every: list[Override]) -> dict[str, int]:
