@@ -6,10 +6,11 @@ from dataclasses import dataclass
 
 import pytest
 
+from handrail.service.application import patterns
 from handrail.service.application.attempting import Basis, Overtaken, attempt
 from handrail.service.application.plans import look_at
 from handrail.service.application.standing import TRIES
-from handrail.store import jobs, team
+from handrail.store import jobs, pattern_edits, team
 from handrail.store.database import proxy, writing
 from handrail.store.models import Connection, Job
 from tests.service.house import House
@@ -116,3 +117,21 @@ def test_an_error_in_the_middle_leaves_nothing(job):
     with pytest.raises(ValueError, match="no"):
         attempt(job, lambda: Tagging(Basis(job), "east"), write)
     assert tags(job) == before
+
+
+def test_what_others_say_of_patterns_meanwhile_counts(job, monkeypatch):
+    """Two put joints into patterns at once: the second is laid on what the first made of them."""
+    first, second = sorted(patterns.patterns_of(job).joints())[:2]
+    laid, real = [], patterns.with_edits
+
+    def meanwhile(building, framing, edits):
+        if first in edits:
+            laid.append(dict(edits))
+            if len(laid) == 1:
+                pattern_edits.put(job, second, "", "it is to be reinforced", "ben")
+        return real(building, framing, edits)
+
+    monkeypatch.setattr(patterns, "with_edits", meanwhile)
+    assert patterns.put_beside(job, first, "", "so is this", "ann")["at"] == [first]
+    assert laid[:2] == [{first: ""}, {first: "", second: ""}]
+    assert set(pattern_edits.listed(job)) == {first, second}
