@@ -247,7 +247,8 @@ def _in_themselves(building: Building) -> Iterator[Finding]:
 def _told(building: Building, off: list[tuple[int, int, float]], ratios: np.ndarray) -> Iterator[Finding]:
     if (
         len(ratios) > 4
-        and abs((middle := float(np.median(ratios))) - 1) > CLOSES
+        and (middle := float(np.median(ratios)))
+        and abs(middle - 1) > CLOSES
         and float(np.mean(np.abs(ratios / middle - 1) < CLOSES)) > 0.6
     ):
         slip = next((words for factor, words in SLIPS if abs(middle / factor - 1) < 0.02), "")
