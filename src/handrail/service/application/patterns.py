@@ -71,7 +71,8 @@ def _beside(job: Job) -> dict[str, str]:
 
 
 def _key(seen: Seen, beside: dict[str, str]) -> tuple[Any, ...]:
-    return seen.stamp[0], seen.stamp[-1], seen.job.method, seen.job.combination_set, repr(sorted(beside.items()))
+    job = seen.job
+    return seen.stamp[0], seen.stamp[-1], job.code, job.method, job.combination_set, repr(sorted(beside.items()))
 
 
 @cached(LRUCache(KEPT), key=_key, condition=threading.Condition())
