@@ -10,13 +10,12 @@ import numpy as np
 
 from handrail.core.checking.batch import Family
 from handrail.core.checking.families import chosen_of, frozen
-from handrail.core.checking.pairs import OPPOSITE
 from handrail.core.checking.plan import Plan
 from handrail.core.checking.remedy import Found, Judge, Judged, find_remedies
 from handrail.core.checking.reserve import Reserve, idle_parts, step_down
 from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS
-from handrail.core.standards.sizes import Sized, Sizes
+from handrail.core.standards.sizes import BY_OTHER_SIDE, Sized, Sizes
 
 
 def remedies(plan: Plan, stood: Mapping[str, Sizes], beside: Mapping[str, Sizes] | None = None) -> dict[str, Found]:
@@ -80,7 +79,7 @@ def _with_partner(plan: Plan, key: str, partner: str, theirs: Sizes, judge: Judg
     if not standard.through(sizes):
         return own
     asked = standard.opposite(one.situation, sizes, other.situation)
-    given = chosen_of(theirs) | {n: Sized(v, OPPOSITE) for n, v in asked.items()}
+    given = chosen_of(theirs) | {n: Sized(v, BY_OTHER_SIDE) for n, v in asked.items()}
     family = Family(one.rule.use, other.situation, frozen(given), ((),))
     try:
         completed = standard.complete(other.situation, given)

@@ -11,10 +11,9 @@ from handrail.core.checking.batch import Batch, Family, Outcome
 from handrail.core.checking.sharing import Sharing
 from handrail.core.joint.relations import reached
 from handrail.core.standards import STANDARDS, Standard
-from handrail.core.standards.sizes import Sized, Sizes, Value
+from handrail.core.standards.sizes import BY_OTHER_SIDE, Sized, Sizes, Value
 
 SAME = 0.05  # mm
-OPPOSITE = "opposite"
 RANK = {"pass": 0, "fail": 1, "unchecked": 2}
 
 
@@ -202,6 +201,6 @@ def _same(one: Value, other: Value) -> bool:
 def _with(family: Family, asked: dict[str, Value]) -> Family:
     """The family with some sizes as the side opposite has them; a person's own stay."""
     given = dict(family.given)
-    taken = {n: Sized(v, OPPOSITE) for n, v in asked.items() if not (n in given and given[n].source == "override")}
+    taken = {n: Sized(v, BY_OTHER_SIDE) for n, v in asked.items() if not (n in given and given[n].source == "override")}
     rungs = tuple(dict.fromkeys(tuple((n, s) for n, s in rung if n not in taken) for rung in family.rungs))
     return replace(family, given=tuple(sorted((given | taken).items())), rungs=rungs)

@@ -18,7 +18,8 @@ from handrail.core.quantities.words import held, said
 from handrail.core.standards.formulas import is_formula, worked_out
 
 Value = float | int | str
-NOT_CHOSEN = ("default", "geometry", "opposite")  # sources of sizes that nobody chose here
+BY_OTHER_SIDE = "opposite"  # the source of a size that bolts held in common with the other side ask for
+NOT_CHOSEN = ("default", "geometry", BY_OTHER_SIDE)  # sources of sizes that nobody chose here
 
 NAMED: dict[str, Callable[[str], Any]] = {
     "bolt": bolt,

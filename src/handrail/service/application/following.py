@@ -16,12 +16,11 @@ from handrail.core.checking.batch import Family
 from handrail.core.checking.digests import VERIFIED
 from handrail.core.checking.digests import grounds as grounds_of
 from handrail.core.checking.doubts import Errors
-from handrail.core.checking.pairs import OPPOSITE
 from handrail.core.checking.plan import Overrides, Plan
 from handrail.core.codes import code
 from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS
-from handrail.core.standards.sizes import Sizes
+from handrail.core.standards.sizes import BY_OTHER_SIDE, Sizes
 from handrail.service.application import labels
 from handrail.service.application.plans import CORES, rulebook_of
 from handrail.store import connections, findings, jobs
@@ -186,7 +185,8 @@ def _as_ruled(assigned: Assigned, family: Family | None, kept: _Kept) -> bool:
         return False
     own = kept.sizes
     return all(
-        name in own and (own[name].source == OPPOSITE or _same(own[name].value, asked[name].value)) for name in given
+        name in own and (own[name].source == BY_OTHER_SIDE or _same(own[name].value, asked[name].value))
+        for name in given
     )
 
 
