@@ -56,7 +56,7 @@ def test_a_remedy_makes_the_moves_that_the_standard_names():
     def found(s):
         return find_remedies(s, trial.situation, given, frozenset(), judged_by(trial), 1)[0].remedies
 
-    only = replace(PLATE, changing=Changing((Move("plate_thickness", lambda sizes: [(1, 7.9375), (2, 9.525)]),)))
+    only = replace(PLATE, changing=Changing((Move("plate_thickness", lambda sizes, shop: [(1, 7.9375), (2, 9.525)]),)))
     assert [r.changes for r in found(only)] == [(("plate_thickness", 7.9375),)]
     assert found(replace(PLATE, changing=Changing(()))) == []
 

@@ -72,7 +72,11 @@ def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
 
 def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dict[str, Value]]:
     """Thicker tabs, the lightest first."""
-    return [{"plate_thickness": n * INCH / 16} for n in (4, 6, 8)] if "plate_thickness" not in held else [{}]
+    return (
+        [{"plate_thickness": t} for t in situation.shop.plates_of(INCH / 4, INCH / 2)]
+        if "plate_thickness" not in held
+        else [{}]
+    )
 
 
 TOY_TAB = Standard(
@@ -87,7 +91,9 @@ TOY_TAB = Standard(
     strengths=strengths,
     draw=draw,
     negligible=lambda situation, sizes: LITTLE,
-    changing=Changing((more_of("plate_thickness", INCH / 16), more_of("weld_size", INCH / 16)), ladder),
+    changing=Changing(
+        (more_of("plate_thickness", lambda shop: shop.fine), more_of("weld_size", lambda shop: shop.weld)), ladder
+    ),
     brief=("plate_thickness", "plate_depth", "weld_size"),
     summary=lambda sizes, system: f"PL {show(length(sizes, 'plate_thickness'), 'length', system)}",
 )

@@ -4,10 +4,12 @@ from handrail.core.catalogue.anchors import Rod, rod
 from handrail.core.catalogue.bars import Bars, bars
 from handrail.core.catalogue.bolts import Bolt, HoleSize, bolt, hole
 from handrail.core.catalogue.grades import Electrode, Grade, electrode, grade
-from handrail.core.catalogue.sections import Section, all_sections, angle, section
+from handrail.core.catalogue.sections import Section, all_sections, angle, section, thicker_angles
+from handrail.core.catalogue.shop import INCHES, Shop
 from handrail.core.catalogue.steel import Steel, grades_fit, plate_grade
 
 __all__ = [
+    "INCHES",
     "Bars",
     "Bolt",
     "Electrode",
@@ -15,6 +17,7 @@ __all__ = [
     "HoleSize",
     "Rod",
     "Section",
+    "Shop",
     "Steel",
     "all_sections",
     "angle",
@@ -27,4 +30,5 @@ __all__ = [
     "plate_grade",
     "rod",
     "section",
+    "thicker_angles",
 ]

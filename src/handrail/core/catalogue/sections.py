@@ -220,3 +220,12 @@ def angle(name: str) -> Section:
     if found.family != "L":
         raise UnknownName(f"'{name}' is not an angle; write its legs and thickness, like 'L4X3-1/2X5/16'")
     return found
+
+
+@lru_cache(maxsize=512)
+def thicker_angles(name: str) -> tuple[Section, ...]:
+    """The angles with the legs of the one called `name` that are thicker, the thinnest first. Raises UnknownName."""
+    own = angle(name)
+    legs = own.name.rsplit("X", 1)[0]
+    found = (s for s in all_sections() if s.family == "L" and s.name.rsplit("X", 1)[0] == legs and s.wall > own.wall)
+    return tuple(sorted(found, key=lambda s: s.wall))

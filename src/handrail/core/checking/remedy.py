@@ -9,6 +9,7 @@ from itertools import combinations
 
 import numpy as np
 
+from handrail.core.catalogue import Shop
 from handrail.core.checking.result import Result
 from handrail.core.errors import InputError
 from handrail.core.joint.situation import Situation
@@ -96,7 +97,11 @@ def find_remedies(
     failing = [n for n in range(k) if not search.found[n].passes]
     if not failing:
         return search.found
-    single = [(cost, ((name, value),)) for cost, name, value in _moves(standard, search.full) if name not in held]
+    single = [
+        (cost, ((name, value),))
+        for cost, name, value in _moves(standard, search.full, situation.shop)
+        if name not in held
+    ]
     judged = search.try_all([changes for _, changes in sorted(single, key=lambda one: one[0])], failing)
     left = [n for n in failing if not search.good(n)]
     if left:
@@ -256,8 +261,8 @@ def without_remedy(
     )
 
 
-def _moves(standard: Standard, sizes: Sizes) -> Iterator[tuple[int, str, Value]]:
+def _moves(standard: Standard, sizes: Sizes, shop: Shop) -> Iterator[tuple[int, str, Value]]:
     """(cost, parameter, value) of each single change that the standard thinks worth trying."""
     for move in standard.changing.moves:
-        for cost, value in move.values(sizes):
+        for cost, value in move.values(sizes, shop):
             yield cost, move.parameter, value

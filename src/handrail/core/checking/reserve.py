@@ -50,7 +50,7 @@ def step_down(
     for _ in range(STEPS):
         tries = []
         for move in standard.changing.moves:
-            for value in () if move.odd or move.parameter in held else move.less(now):
+            for value in () if move.odd or move.parameter in held else move.less(now, situation.shop):
                 if _under(value, floor.get(move.parameter, value)):
                     continue
                 try:

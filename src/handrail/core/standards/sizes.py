@@ -226,3 +226,8 @@ def completed(
 def up_to(value: float, step: float) -> float:
     """The next whole number of `step` mm."""
     return math.ceil(value / step - 1e-6) * step
+
+
+def down_to(value: float, step: float) -> float:
+    """The last whole number of `step` mm."""
+    return math.floor(value / step + 1e-6) * step

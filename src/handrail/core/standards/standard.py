@@ -10,6 +10,7 @@ from functools import cached_property
 from typing import Any
 
 from handrail.core.actions import Actions
+from handrail.core.catalogue import Shop
 from handrail.core.codes.family import Code
 from handrail.core.drawing.scene import Scene
 from handrail.core.errors import InputError
@@ -43,38 +44,43 @@ class Negligible:
     amount: float
 
 
-def _nothing(sizes: Sizes) -> list[Value]:
+def _nothing(sizes: Sizes, shop: Shop) -> list[Value]:
     return []
 
 
 @dataclass(frozen=True)
 class Move:
-    """One change worth trying on a failing connection: `values(sizes)` gives (cost, value), the cheapest first; `odd`
-    where it leaves what the shop does everywhere else: edges, places of holes, another bolt. `less` gives the next step
-    down, for one that has much in reserve."""
+    """One change worth trying on a failing connection: `values(sizes, shop)` gives (cost, value), the cheapest first;
+    `odd` where it leaves what the shop does everywhere else: edges, places of holes, another bolt. `less` gives the
+    next step down, for one that has much in reserve."""
 
     parameter: str
-    values: Callable[[Sizes], list[tuple[int, Value]]]
+    values: Callable[[Sizes, Shop], list[tuple[int, Value]]]
     odd: bool = False
-    less: Callable[[Sizes], list[Value]] = _nothing
+    less: Callable[[Sizes, Shop], list[Value]] = _nothing
 
 
-def more_of(name: str, step: float, steps: int = 3, odd: bool = False) -> Move:
-    """One step more of a length, two, and so on; one step less."""
+def more_of(name: str, step: Callable[[Shop], float], steps: int = 3, odd: bool = False) -> Move:
+    """One of the shop's steps more of a length, two, and so on; one step less."""
 
-    def less(sizes: Sizes) -> list[Value]:
-        return [length(sizes, name) - step] if length(sizes, name) > 1.5 * step and not odd else []
+    def less(sizes: Sizes, shop: Shop) -> list[Value]:
+        now, by = length(sizes, name), step(shop)
+        return [now - by] if now > 1.5 * by and not odd else []
 
-    return Move(name, lambda sizes: [(k, length(sizes, name) + k * step) for k in range(1, steps + 1)], odd, less)
+    return Move(
+        name, lambda sizes, shop: [(k, length(sizes, name) + k * step(shop)) for k in range(1, steps + 1)], odd, less
+    )
 
 
 def one_more(name: str, cost: int = 1, steps: int = 3) -> Move:
     """One more of a count, two, and so on; one less."""
 
-    def less(sizes: Sizes) -> list[Value]:
+    def less(sizes: Sizes, shop: Shop) -> list[Value]:
         return [int(length(sizes, name)) - 1] if length(sizes, name) > 1 else []
 
-    return Move(name, lambda sizes: [(cost + k, int(length(sizes, name)) + k + 1) for k in range(steps)], less=less)
+    return Move(
+        name, lambda sizes, shop: [(cost + k, int(length(sizes, name)) + k + 1) for k in range(steps)], less=less
+    )
 
 
 def larger(
@@ -85,7 +91,7 @@ def larger(
 ) -> Move:
     """The next size of a bolt or a rod, and so on, as `following` names it; the one `before` it."""
 
-    def values(sizes: Sizes) -> list[tuple[int, Value]]:
+    def values(sizes: Sizes, shop: Shop) -> list[tuple[int, Value]]:
         found: list[tuple[int, Value]] = []
         size = following(text(sizes, name))
         while size and len(found) < steps:
@@ -93,7 +99,7 @@ def larger(
             size = following(size)
         return found
 
-    def less(sizes: Sizes) -> list[Value]:
+    def less(sizes: Sizes, shop: Shop) -> list[Value]:
         smaller = before(text(sizes, name))
         return [smaller] if smaller else []
 

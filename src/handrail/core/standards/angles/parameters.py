@@ -25,7 +25,7 @@ from handrail.core.standards.shear_end.parameters import (
     group_depth,
     support_thickness,
 )
-from handrail.core.standards.sizes import PIECE, Parameter, Rule, Sizes, completed, length, text
+from handrail.core.standards.sizes import PIECE, Parameter, Rule, Sizes, completed, down_to, length, text, up_to
 from handrail.core.standards.stated import SHEAR_END
 
 WORKABLE = (
@@ -192,8 +192,8 @@ def drop(sizes: Sizes) -> float:
 def _weld(situation: Situation, sizes: Sizes, other: float) -> float:
     """5/16 in. or what the leg's edge allows; the least size at least."""
     t = angle(text(sizes, "angle")).wall
-    edge = situation.code.welds.max_size(t) // (INCH / 16) * INCH / 16
-    return max(min(edge, 5 / 16 * INCH), situation.code.welds.min_size(min(t, other)))
+    edge = down_to(situation.code.welds.max_size(t), situation.shop.weld)
+    return max(min(edge, situation.shop.one_pass), situation.code.welds.min_size(min(t, other)))
 
 
 def _beam_weld(situation: Situation, sizes: Sizes) -> float:
@@ -207,19 +207,20 @@ def _beam_weld(situation: Situation, sizes: Sizes) -> float:
     return max(
         min(
             most,
-            -(-situation.code.welds.web_ruptures_with(web.section.tw, web.grade.Fu, fill) // (INCH / 16)) * INCH / 16,
+            up_to(situation.code.welds.web_ruptures_with(web.section.tw, web.grade.Fu, fill), situation.shop.weld),
         ),
         least,
     )
 
 
 def _support_gauge(situation: Situation, sizes: Sizes) -> float:
-    """The usual one; wider, by quarter inches as far as the leg's edge lets, where no wrench goes in there, level or
+    """The usual one; wider, step by step as far as the leg's edge lets, where no wrench goes in there, level or
     staggered."""
     leg, own = legs(sizes)[1], workable(legs(sizes)[1])
     half = length(sizes, "pitch") / 2
     least = bolt(text(sizes, "bolt")).min_edge
-    wider = (own + k * INCH / 4 for k in range(int((leg - least - own) // (INCH / 4)) + 1))
+    step = situation.shop.place
+    wider = (own + k * step for k in range(int((leg - least - own) // step) + 1))
     return next((g for g in wider if fits(situation, sizes, g, 0.0) or fits(situation, sizes, g, half)), own)
 
 

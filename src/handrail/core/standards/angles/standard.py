@@ -6,13 +6,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import partial
 
-from handrail.core.catalogue import angle, bolt
+from handrail.core.catalogue import angle, bolt, thicker_angles
 from handrail.core.catalogue.bolts import next_size, size_before
 from handrail.core.codes.family import Code
-from handrail.core.errors import UnknownName
 from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import LimitState
-from handrail.core.quantities.units import INCH, inches, show
+from handrail.core.quantities.units import show
 from handrail.core.quantities.words import held
 from handrail.core.standards.angles.drawing import draw
 from handrail.core.standards.angles.layout import THICKEST, Angles
@@ -77,17 +76,7 @@ def _strengths(n: int, situation: Situation, sizes: Sizes, code: Code, tracing: 
 
 def _thicker(name: str) -> list[Value]:
     """The angle and those with its legs that are thicker and still turn, the lightest first."""
-    own = angle(name)
-    found: list[Value] = [own.name]
-    legs = own.name.rsplit("X", 1)[0]
-    for sixteenths in range(4, 11):
-        t = sixteenths * INCH / 16
-        if t > own.wall + 0.5 and t <= THICKEST + 0.5:
-            try:
-                found.append(angle(f"{legs}X{inches(sixteenths / 16)}").name)
-            except UnknownName:
-                continue
-    return found
+    return [angle(name).name, *(s.name for s in thicker_angles(name) if s.wall <= THICKEST + 0.5)]
 
 
 def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dict[str, Value]]:
@@ -116,14 +105,14 @@ def _summary(n: int, sizes: Sizes, system: str = "us") -> str:
 
 MOVES = (
     judging.ROWS,
-    Move("angle", lambda sizes: [(k, name) for k, name in enumerate(_thicker(text(sizes, "angle"))) if k]),
-    Move("stagger", lambda sizes: [(2, "half_pitch")] if text(sizes, "stagger") == "none" else []),
-    more_of("end_distance", INCH / 4, odd=True),
+    Move("angle", lambda sizes, shop: [(k, name) for k, name in enumerate(_thicker(text(sizes, "angle"))) if k]),
+    Move("stagger", lambda sizes, shop: [(2, "half_pitch")] if text(sizes, "stagger") == "none" else []),
+    more_of("end_distance", lambda shop: shop.place, odd=True),
     judging.FIRST,
     judging.BOLT,
     larger("beam_bolt", next_size, before=size_before),
-    more_of("beam_weld", INCH / 16),
-    more_of("support_weld", INCH / 16),
+    more_of("beam_weld", lambda shop: shop.weld),
+    more_of("support_weld", lambda shop: shop.weld),
 )
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from handrail.core.catalogue import bars, rod
+from handrail.core.catalogue import Shop, bars, rod
 from handrail.core.joint.situation import Situation
 from handrail.core.parts.anchors.placing import Placed, at_points, in_rows
 from handrail.core.parts.bearing.seat import METHODS
@@ -24,6 +24,7 @@ from handrail.core.standards.sizes import (
     Rule,
     Sizes,
     completed,
+    down_to,
     length,
     text,
     up_to,
@@ -33,6 +34,7 @@ from handrail.core.standards.stated import BASE
 PATHS = ("friction", "anchors", "lug")
 NUTS = ("one", "lock", "levelling")
 
+PAST = INCH / 4  # of the plate beyond what stands on it
 LIKE = f"{held(6 * INCH, 'length')}, {held(4 * INCH, 'length')}"
 PARAMETERS = (
     Parameter(
@@ -247,19 +249,19 @@ def rods(sizes: Sizes) -> Placed:
     )
 
 
-def edge(sizes: Sizes) -> float:
+def edge(sizes: Sizes, shop: Shop) -> float:
     """From the rod to the plate's edge, as usual, mm."""
-    return max(1.5 * INCH, up_to(length(sizes, "washer") / 2 + INCH / 4, INCH / 4))
+    return up_to(max(1.5 * INCH, length(sizes, "washer") / 2 + PAST), shop.place)
 
 
 def _washer(situation: Situation, sizes: Sizes) -> float:
     own = rod(text(sizes, "rod"))
-    return own.washer or up_to(3 * own.d, INCH / 2)
+    return own.washer or up_to(3 * own.d, situation.shop.width)
 
 
 def _washer_weld(situation: Situation, sizes: Sizes) -> float:
     t = rod(text(sizes, "rod")).washer_thickness
-    return min(INCH / 4, t - INCH / 16) if t else INCH / 4
+    return min(INCH / 4, t - situation.shop.weld) if t else INCH / 4
 
 
 def _weld(situation: Situation, sizes: Sizes) -> float:
@@ -269,29 +271,31 @@ def _weld(situation: Situation, sizes: Sizes) -> float:
     )
 
 
-def _past(sizes: Sizes) -> float:
+def _past(sizes: Sizes, shop: Shop) -> float:
     """How far the plate reaches past the column where a rod stands outside of it, mm."""
-    return length(sizes, "weld_size") + length(sizes, "washer") / 2 + INCH / 4 + edge(sizes)
+    return length(sizes, "weld_size") + length(sizes, "washer") / 2 + PAST + edge(sizes, shop)
 
 
 def _plate_length(situation: Situation, sizes: Sizes) -> float:
-    return up_to(situation.supported.section.d + 2 * (_past(sizes) + abs(length(sizes, "offset_along"))), INCH)
+    shop = situation.shop
+    deep = situation.supported.section.d + 2 * (_past(sizes, shop) + abs(length(sizes, "offset_along")))
+    return up_to(deep, shop.large)
 
 
 def _plate_width(situation: Situation, sizes: Sizes) -> float:
-    s, off = situation.supported.section, 2 * abs(length(sizes, "offset_across"))
+    s, shop, off = situation.supported.section, situation.shop, 2 * abs(length(sizes, "offset_across"))
     if s.hollow:
-        return up_to((s.d if s.round else s.bf) + 2 * _past(sizes) + off, INCH)
-    return up_to(s.bf + 2 * INCH + off, INCH)
+        return up_to((s.d if s.round else s.bf) + 2 * _past(sizes, shop) + off, shop.large)
+    return up_to(s.bf + 2 * INCH + off, shop.large)
 
 
 def _spacing(of: str) -> Rule:
-    return lambda situation, sizes: max(length(sizes, of) - 2 * edge(sizes), 0.0)
+    return lambda situation, sizes: max(length(sizes, of) - 2 * edge(sizes, situation.shop), 0.0)
 
 
 def _lug_width(situation: Situation, sizes: Sizes) -> float:
     side = min(length(sizes, "plate_length"), length(sizes, "plate_width"))
-    return max(math.floor(side / 2 / INCH) * INCH, INCH)
+    return max(down_to(side / 2, situation.shop.large), situation.shop.large)
 
 
 def _bar(sizes: Sizes, kind: str) -> float:
@@ -303,7 +307,7 @@ def _bar(sizes: Sizes, kind: str) -> float:
 def _tension_bar_off(situation: Situation, sizes: Sizes) -> float:
     """Its face an inch, and its own diameter, from the head."""
     d, own = _bar(sizes, "tension"), rod(text(sizes, "rod"))
-    return up_to(own.flats / math.sqrt(3) + d / 2 + max(INCH, d), INCH / 4)
+    return up_to(own.flats / math.sqrt(3) + d / 2 + max(INCH, d), situation.shop.place)
 
 
 def _shear_bar_off(situation: Situation, sizes: Sizes) -> float:
@@ -326,7 +330,9 @@ def _straight(situation: Situation, sizes: Sizes, kind: str, top: bool) -> float
 def _tension_bar_length(situation: Situation, sizes: Sizes) -> float:
     """Developed below the deepest that the surface crosses it, the rod's own head."""
     below = _straight(situation, sizes, "tension", False)
-    return up_to(length(sizes, "embedment") - length(sizes, "bar_cover") + below, INCH) if below else 0.0
+    return (
+        up_to(length(sizes, "embedment") - length(sizes, "bar_cover") + below, situation.shop.large) if below else 0.0
+    )
 
 
 def _shear_bar_length(situation: Situation, sizes: Sizes) -> float:
@@ -336,7 +342,7 @@ def _shear_bar_length(situation: Situation, sizes: Sizes) -> float:
     if own is None or not behind:
         return 0.0
     if text(sizes, "shear_bar_form") == "hairpins":
-        return up_to(behind, INCH)
+        return up_to(behind, situation.shop.large)
     points, cover = rods(sizes).points, length(sizes, "bar_cover")
     off = (length(sizes, "offset_along"), length(sizes, "offset_across"))
     far = [
@@ -346,7 +352,8 @@ def _shear_bar_length(situation: Situation, sizes: Sizes) -> float:
         for p in points
     ]
     room = min((sum(edges) for edges in (own.along, own.across)), default=math.inf) - 2 * cover
-    return max(min(up_to(max((f for f in far if math.isfinite(f)), default=0.0) + behind - cover, INCH), room), 0.0)
+    reach = max((f for f in far if math.isfinite(f)), default=0.0) + behind - cover
+    return max(min(up_to(reach, situation.shop.large), room), 0.0)
 
 
 FOLLOWS = {
@@ -357,7 +364,7 @@ FOLLOWS = {
     "plate_width": _plate_width,
     "spacing_along": _spacing("plate_length"),
     "spacing_across": _spacing("plate_width"),
-    "embedment": lambda situation, sizes: up_to(12 * rod(text(sizes, "rod")).d, INCH),
+    "embedment": lambda situation, sizes: up_to(12 * rod(text(sizes, "rod")).d, situation.shop.large),
     "critical_edge": lambda situation, sizes: (
         situation.code.concrete.installed.critical(text(sizes, "anchor_kind")) * length(sizes, "embedment")
     ),

@@ -25,9 +25,8 @@ from handrail.core.standards.sizes import Sizes, Value, length, text, up_to
 from handrail.core.standards.standard import Changing, Examined, Move, Standard, larger, more_of, one_more
 from handrail.core.standards.stated import BASE, with_demands
 
-THICKNESSES = tuple(n * INCH / 4 for n in (3, 4, 5, 6, 7, 8, 9, 10, 12, 14, 16))
-WIDER = (0, 1, 2, 3, 4, 5, 6, 8, 10, 12)  # in., past the least plate
-WELDS = (0, 1, 2, 3, 4, 6, 8)  # sixteenths, past the least weld
+WIDER = (0, 1, 2, 3, 4, 5, 6, 8, 10, 12)  # steps past the least plate
+WELDS = (0, 1, 2, 3, 4, 6, 8)  # steps past the least weld
 DEEPER = (12, 15, 18, 21, 25, 30)  # diameters
 RUN = {"along": "along", "across": "across", "both": "both ways"}
 LUG = ("lug_width", "lug_thickness", "lug_weld")
@@ -242,23 +241,24 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
     names: list[str] = [text(sizes, "rod")]
     while bigger := next_rod(names[-1]):
         names.append(bigger)
-    size = {n: up_to(length(sizes, n), INCH) for n in ("plate_length", "plate_width")}
+    shop = situation.shop
+    size = {n: up_to(length(sizes, n), shop.large) for n in ("plate_length", "plate_width")}
     weld, d = length(sizes, "weld_size"), rod(names[0]).d
     deepest = (
         situation.code.concrete.installed.depths[1] if text(sizes, "anchor_kind") == "adhesive" else max(DEEPER)
     ) * d
     found: dict[str, list[dict[str, Value]]] = {
-        "plate": [{n: v + more * INCH for n, v in size.items()} for more in WIDER],
+        "plate": [{n: v + more * shop.large for n, v in size.items()} for more in WIDER],
         "count": [{"rods_across": n} for n in (2, 3, 4)],
         "rod": [{"rod": name} for name in names],
-        "depth": [{"embedment": up_to(n * d, INCH)} for n in DEEPER if n * d <= deepest],
-        "weld": [{"weld_size": weld + n * INCH / 16} for n in WELDS],
-        "thickness": [{"plate_thickness": t} for t in THICKNESSES],
+        "depth": [{"embedment": up_to(n * d, shop.large)} for n in DEEPER if n * d <= deepest],
+        "weld": [{"weld_size": weld + n * shop.weld} for n in WELDS],
+        "thickness": [{"plate_thickness": t} for t in shop.bases],
     }
     if text(sizes, "shear_path") == "lug":
         lug = {n: length(sizes, n) for n in LUG}
         found["lug"] = [
-            {n: v * (1 + k / 4) if n == "lug_width" else v + k * INCH / 4 for n, v in lug.items()} for k in range(7)
+            {n: v * (1 + k / 4) if n == "lug_width" else v + k * shop.place for n, v in lug.items()} for k in range(7)
         ]
     if text(sizes, "rod_points"):
         del found["count"]
@@ -267,22 +267,22 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
 
 
 MOVES = (
-    more_of("plate_thickness", INCH / 4, 4),
-    more_of("plate_length", 2 * INCH, 4),
-    more_of("plate_width", 2 * INCH, 4),
-    more_of("embedment", 4 * INCH, 4),
-    more_of("weld_size", INCH / 16, 4),
+    more_of("plate_thickness", lambda shop: 2 * shop.plate, 4),
+    more_of("plate_length", lambda shop: 2 * shop.large, 4),
+    more_of("plate_width", lambda shop: 2 * shop.large, 4),
+    more_of("embedment", lambda shop: 4 * shop.large, 4),
+    more_of("weld_size", lambda shop: shop.weld, 4),
     larger("rod", next_rod, 3),
     one_more("rods_across", 2, 1),
     one_more("rods_along", 3, 1),
-    Move("washers", lambda sizes: [(1, "welded")] if text(sizes, "shear_path") == "anchors" else []),
-    Move("shear_path", lambda sizes: [(4, "lug")] if text(sizes, "shear_path") == "friction" else []),
-    more_of("lug_thickness", INCH / 2),
-    more_of("lug_width", 2 * INCH),
-    more_of("lug_depth", INCH, 2),
+    Move("washers", lambda sizes, shop: [(1, "welded")] if text(sizes, "shear_path") == "anchors" else []),
+    Move("shear_path", lambda sizes, shop: [(4, "lug")] if text(sizes, "shear_path") == "friction" else []),
+    more_of("lug_thickness", lambda shop: shop.width),
+    more_of("lug_width", lambda shop: 2 * shop.large),
+    more_of("lug_depth", lambda shop: shop.large, 2),
     Move(
         "foundation_wider",
-        lambda sizes: [(6 + k, length(sizes, "foundation_wider") + k * 2 * INCH) for k in (1, 2, 3)],
+        lambda sizes, shop: [(6 + k, length(sizes, "foundation_wider") + k * 2 * shop.large) for k in (1, 2, 3)],
         odd=True,
     ),
 )

@@ -17,6 +17,7 @@ from handrail.core.standards.sizes import (
     Rule,
     Sizes,
     completed,
+    down_to,
     length,
     text,
     up_to,
@@ -219,34 +220,35 @@ def _rows(situation: Situation, sizes: Sizes) -> float:
 
 def _edge(situation: Situation, sizes: Sizes) -> float:
     own = bolt(text(sizes, "bolt"))
-    return max(1.5 * INCH, up_to(own.min_edge + INCH / 8, INCH / 4))
+    return up_to(max(1.5 * INCH, own.min_edge + INCH / 8), situation.shop.place)
 
 
 def _flange_edge(situation: Situation, sizes: Sizes) -> float:
-    return max(1.5 * INCH, up_to(bolt(text(sizes, "flange_bolt")).min_edge + INCH / 8, INCH / 4))
+    own = bolt(text(sizes, "flange_bolt"))
+    return up_to(max(1.5 * INCH, own.min_edge + INCH / 8), situation.shop.place)
 
 
 def _beam_edge(situation: Situation, sizes: Sizes) -> float:
     names = [n for n in ("bolt", "flange_bolt") if n in sizes]
-    return max(1.75 * INCH, *(up_to(2 * bolt(text(sizes, n)).d, INCH / 4) for n in names))
+    return up_to(max(1.75 * INCH, *(2 * bolt(text(sizes, n)).d for n in names)), situation.shop.place)
 
 
 def _gage(situation: Situation, sizes: Sizes) -> float:
     """The narrower flange's workable gage, else half its width."""
     narrow = min((situation.supported.section, situation.carrier.section), key=lambda s: s.bf)
-    return narrow.gauge or up_to(narrow.bf / 2, INCH / 4)
+    return narrow.gauge or up_to(narrow.bf / 2, situation.shop.place)
 
 
 def _width(situation: Situation, sizes: Sizes) -> float:
     narrow = min(situation.supported.section.bf, situation.carrier.section.bf)
-    return math.floor(narrow / (INCH / 2) + 1e-6) * INCH / 2
+    return down_to(narrow, situation.shop.width)
 
 
 def _inside_width(situation: Situation, sizes: Sizes) -> float:
     room = min(
         s.bf / 2 - max(s.k1, s.tw / 2 + INCH / 4) for s in (situation.supported.section, situation.carrier.section)
     )
-    return max(math.floor(room / (INCH / 4) + 1e-6) * INCH / 4, INCH)
+    return max(down_to(room, situation.shop.place), INCH)
 
 
 def thickest_filler(situation: Situation, sizes: Sizes) -> tuple[float, float]:
@@ -267,7 +269,7 @@ def _filler_rows(situation: Situation, sizes: Sizes) -> float:
 
 
 FOLLOWS: dict[str, Rule] = {
-    "end_distance": lambda situation, s: max(1.25 * INCH, up_to(bolt(text(s, "bolt")).min_edge, INCH / 4)),
+    "end_distance": lambda situation, s: up_to(max(1.25 * INCH, bolt(text(s, "bolt")).min_edge), situation.shop.place),
     "edge_distance": _edge,
     "beam_edge_distance": _beam_edge,
     "rows": _rows,

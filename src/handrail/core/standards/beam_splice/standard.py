@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from handrail.core.catalogue import bolt
+from handrail.core.catalogue import Shop, bolt
 from handrail.core.catalogue.bolts import next_size, size_before
 from handrail.core.codes.family import Code
 from handrail.core.joint.situation import Situation
@@ -27,7 +27,7 @@ from handrail.core.standards.standard import (
 )
 from handrail.core.standards.stated import BEAM_FLANGE, BEAM_WEB
 
-SIXTEENTHS = tuple(n * INCH / 16 for n in (5, 6, 8, 10, 12, 14, 16, 20, 24, 28, 32))
+THINNEST, THICKEST, ON_WEB = 5 / 16 * INCH, 2 * INCH, INCH
 WEAK, NOISE = 0.01, 0.001
 SHEAR_SHARE = 0.05
 
@@ -76,9 +76,9 @@ def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
     }
 
 
-def thicknesses(name: str) -> list[dict[str, Value]]:
-    """Steps of a plate's thickness."""
-    return [{name: t} for t in SIXTEENTHS]
+def thicknesses(name: str, shop: Shop, most: float = THICKEST) -> list[dict[str, Value]]:
+    """Steps of a plate's thickness, up to `most` mm."""
+    return [{name: t} for t in shop.plates_of(THINNEST, most)]
 
 
 def bolts_from(name: str, sizes: Sizes) -> list[dict[str, Value]]:
@@ -103,13 +103,16 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
     found: dict[str, list[dict[str, Value]]] = {
         "rows": [{"rows": n} for n in range(least, most + 1)],
         "columns": [{"columns": n} for n in (1, 2, 3)],
-        "web_plate": [{"plate_thickness": t} for t in SIXTEENTHS[:7]],
+        "web_plate": thicknesses("plate_thickness", situation.shop, ON_WEB),
         "bolt": bolts_from("bolt", sizes),
     }
     if "flange_rows" in sizes:
         found |= {
             "flange_rows": [{"flange_rows": n} for n in range(2, 13)],
-            "flange_plate": [{"flange_plate_thickness": t, "inside_plate_thickness": t} for t in SIXTEENTHS],
+            "flange_plate": [
+                {"flange_plate_thickness": t, "inside_plate_thickness": t}
+                for t in situation.shop.plates_of(THINNEST, THICKEST)
+            ],
             "flange_bolt": bolts_from("flange_bolt", sizes),
         }
     left = {name: [{n: v for n, v in rung.items() if n not in held} for rung in rungs] for name, rungs in found.items()}
@@ -169,18 +172,18 @@ ADVICE = {
 
 WEB_MOVES = (
     one_more("rows"),
-    more_of("plate_thickness", INCH / 16),
+    more_of("plate_thickness", lambda shop: shop.fine),
     larger("bolt", next_size, before=size_before),
     one_more("columns"),
-    more_of("end_distance", INCH / 4, odd=True),
-    more_of("beam_edge_distance", INCH / 4, odd=True),
+    more_of("end_distance", lambda shop: shop.place, odd=True),
+    more_of("beam_edge_distance", lambda shop: shop.place, odd=True),
 )
 FLANGE_MOVES = (
     one_more("flange_rows"),
-    more_of("flange_plate_thickness", INCH / 8),
+    more_of("flange_plate_thickness", lambda shop: shop.plate),
     larger("flange_bolt", next_size, before=size_before),
-    Move("inside_plates", lambda sizes: [(2, "provided")]),
-    Move("fillers", lambda sizes: [(1, "developed")]),
+    Move("inside_plates", lambda sizes, shop: [(2, "provided")]),
+    Move("fillers", lambda sizes, shop: [(1, "developed")]),
 )
 
 

@@ -9,7 +9,7 @@ from handrail.core.catalogue import bolt, electrode
 from handrail.core.codes.family import Code
 from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import LimitState
-from handrail.core.quantities.units import INCH, show
+from handrail.core.quantities.units import show
 from handrail.core.standards.beam_splice.standard import ADVICE, FLANGE_MOVES, STEPS, WEB_MOVES, bolts_from, thicknesses
 from handrail.core.standards.column_splice.drawing import draw
 from handrail.core.standards.column_splice.figures import figures
@@ -76,12 +76,12 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
     if text(sizes, "flange_joint") == "plates":
         found |= {
             "flange_rows": [{"flange_rows": n} for n in range(2, 13)],
-            "flange_plate": thicknesses("flange_plate_thickness"),
+            "flange_plate": thicknesses("flange_plate_thickness", situation.shop),
             "flange_bolt": bolts_from("flange_bolt", sizes),
         }
     else:
         least = length(sizes, "groove_throat")
-        found["groove"] = [{"groove_throat": least + n * INCH / 16} for n in range(0, 24)]
+        found["groove"] = [{"groove_throat": least + n * situation.shop.weld} for n in range(0, 24)]
     rows = int(length(sizes, "rows"))
     found |= {
         "web": [
@@ -91,7 +91,7 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
             )
         ],
         "rows": [{"rows": n} for n in range(rows, rows + 4)],
-        "web_plate": thicknesses("plate_thickness"),
+        "web_plate": thicknesses("plate_thickness", situation.shop),
         "bolt": bolts_from("bolt", sizes),
     }
     left = {name: [{n: v for n, v in rung.items() if n not in held} for rung in rungs] for name, rungs in found.items()}

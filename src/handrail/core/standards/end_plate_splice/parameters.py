@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from handrail.core.catalogue import bolt
+from handrail.core.catalogue import Shop, bolt
 from handrail.core.joint.situation import Situation
 from handrail.core.parts.anchors.placing import Placed, in_rows
 from handrail.core.quantities.units import INCH
@@ -92,9 +92,9 @@ def placed(sizes: Sizes) -> Placed:
     )
 
 
-def edge(sizes: Sizes) -> float:
+def edge(sizes: Sizes, shop: Shop) -> float:
     """From a bolt to the plate's edge, as usual, mm."""
-    return max(1.25 * INCH, up_to(bolt(text(sizes, "bolt")).min_edge, INCH / 4))
+    return up_to(max(1.25 * INCH, bolt(text(sizes, "bolt")).min_edge), shop.place)
 
 
 def _weld(situation: Situation, sizes: Sizes) -> float:
@@ -106,8 +106,8 @@ def _size(way: str) -> Rule:
     def rule(situation: Situation, sizes: Sizes) -> float:
         sections = [s.section for s in (situation.supported, situation.carrier)]
         wide = max(s.d if way == "along" or s.round else s.bf for s in sections)
-        past = length(sizes, "weld_size") + bolt(text(sizes, "bolt")).tightening + edge(sizes)
-        return up_to(wide + 2 * past, INCH / 2)
+        past = length(sizes, "weld_size") + bolt(text(sizes, "bolt")).tightening + edge(sizes, situation.shop)
+        return up_to(wide + 2 * past, situation.shop.width)
 
     return rule
 
@@ -116,6 +116,6 @@ FOLLOWS: dict[str, Rule] = {
     "weld_size": _weld,
     "plate_length": _size("along"),
     "plate_width": _size("across"),
-    "spacing_along": lambda situation, s: max(length(s, "plate_length") - 2 * edge(s), 1.0),
-    "spacing_across": lambda situation, s: max(length(s, "plate_width") - 2 * edge(s), 1.0),
+    "spacing_along": lambda situation, s: max(length(s, "plate_length") - 2 * edge(s, situation.shop), 1.0),
+    "spacing_across": lambda situation, s: max(length(s, "plate_width") - 2 * edge(s, situation.shop), 1.0),
 }

@@ -18,7 +18,7 @@ from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Changing, Examined, Standard, larger, more_of, one_more
 from handrail.core.standards.stated import B39, COLUMN, HELD, integrity
 
-THICKNESSES = tuple(n * INCH / 8 for n in (4, 5, 6, 7, 8, 10, 12, 14, 16))
+THINNEST, THICKEST = 0.5 * INCH, 2 * INCH
 SAME = 1.0  # mm
 
 
@@ -60,16 +60,16 @@ def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> 
 
 def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, list[dict[str, Value]]]:
     """What climbs: the plates' thickness, the bolts' diameter and count, the weld."""
-    weld = length(sizes, "weld_size")
+    weld, shop = length(sizes, "weld_size"), situation.shop
     found: dict[str, list[dict[str, Value]]] = {
-        "thickness": [{"plate_thickness": t} for t in THICKNESSES],
+        "thickness": [{"plate_thickness": t} for t in shop.plates_of(THINNEST, THICKEST)],
         "bolt": bolts_from("bolt", sizes),
         "count": [
             {"bolts_along": 2, "bolts_across": 2},
             {"bolts_along": 3, "bolts_across": 2},
             {"bolts_along": 3, "bolts_across": 3},
         ],
-        "weld": [{"weld_size": weld + n * INCH / 16} for n in range(0, 7)],
+        "weld": [{"weld_size": weld + n * shop.weld} for n in range(0, 7)],
     }
     left = {name: [{n: v for n, v in rung.items() if n not in held} for rung in rungs] for name, rungs in found.items()}
     return {name: rungs for name, rungs in left.items() if rungs[0]}
@@ -104,11 +104,11 @@ def summary(sizes: Sizes, system: str = "us") -> str:
 
 
 MOVES = (
-    more_of("plate_thickness", INCH / 8, 4),
+    more_of("plate_thickness", lambda shop: shop.plate, 4),
     larger("bolt", next_size, before=size_before),
     one_more("bolts_along", 2, 1),
     one_more("bolts_across", 2, 1),
-    more_of("weld_size", INCH / 16, 4),
+    more_of("weld_size", lambda shop: shop.weld, 4),
 )
 
 COLUMN_END_PLATE_SPLICE = Standard(

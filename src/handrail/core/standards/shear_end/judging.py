@@ -7,7 +7,7 @@ import math
 from collections.abc import Iterator
 from itertools import product
 
-from handrail.core.catalogue import Bolt, bolt
+from handrail.core.catalogue import Bolt, Shop, bolt
 from handrail.core.catalogue.bolts import next_size, size_before
 from handrail.core.codes.family import Code
 from handrail.core.joint.situation import Situation
@@ -205,16 +205,17 @@ def notes(
     yield from support.notes()
 
 
-def _rows(sizes: Sizes) -> list[tuple[int, Value]]:
+def _rows(sizes: Sizes, shop: Shop) -> list[tuple[int, Value]]:
     rows = int(length(sizes, "rows"))
     found: list[tuple[int, Value]] = [(k, rows + k) for k in STEPS]
     return found + [(k + 1, rows - k) for k in STEPS if rows - k >= 2]
 
 
-def _fewer(sizes: Sizes) -> list[Value]:
+def _fewer(sizes: Sizes, shop: Shop) -> list[Value]:
     rows = int(length(sizes, "rows"))
     return [rows - 1] if rows > 2 else []
 
 
 ROWS, BOLT = Move("rows", _rows, less=_fewer), larger("bolt", next_size, before=size_before)
-EDGE, FIRST = more_of("beam_edge_distance", INCH / 4, odd=True), more_of("first_bolt", INCH / 4, odd=True)
+EDGE = more_of("beam_edge_distance", lambda shop: shop.place, odd=True)
+FIRST = more_of("first_bolt", lambda shop: shop.place, odd=True)

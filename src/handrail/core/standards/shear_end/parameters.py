@@ -257,21 +257,22 @@ def support_thickness(situation: Situation) -> float:
 
 
 def end_distance(situation: Situation, sizes: Sizes, name: str = "bolt") -> float:
-    """The usual end distance along the force of the bolt called `name`, mm: 1-1/4 in., or Table J3.4's in quarter
-    inches."""
-    return max(1.25 * INCH, up_to(bolt(text(sizes, name)).min_edge, INCH / 4))
+    """The usual end distance along the force of the bolt called `name`, mm: 1-1/4 in., or Table J3.4's, in the shop's
+    steps."""
+    return up_to(max(1.25 * INCH, bolt(text(sizes, name)).min_edge), situation.shop.place)
 
 
-def across_edge(sizes: Sizes, least: float) -> float:
+def across_edge(situation: Situation, sizes: Sizes, least: float) -> float:
     """The usual edge distance across the force of what is bolted with `bolt` through `hole`, mm: `least`, or Table
     J3.4's with a slot's increment."""
     fastener = bolt(text(sizes, "bolt"))
     holes = hole(text(sizes, "hole"), fastener.d)
-    return max(least, up_to(fastener.min_edge + (INCH / 8 if holes.across > holes.along else 0.0), INCH / 4))
+    slotted = INCH / 8 if holes.across > holes.along else 0.0
+    return up_to(max(least, fastener.min_edge + slotted), situation.shop.place)
 
 
 def _beam_edge(situation: Situation, sizes: Sizes) -> float:
-    return up_to(2 * bolt(text(sizes, "bolt")).d, INCH / 4) + INCH / 4
+    return up_to(2 * bolt(text(sizes, "bolt")).d, situation.shop.place) + situation.shop.place
 
 
 def clear_gap(situation: Situation, sizes: Sizes) -> float:
@@ -280,15 +281,14 @@ def clear_gap(situation: Situation, sizes: Sizes) -> float:
     beyond = comes.kind == "web" and comes.swept > comes.between_flanges
     return up_to(
         comes.along_for((comes.outstand if beyond else 0.0) + length(sizes, "clearance"), comes.beam.bf),
-        INCH / (4 if beyond else 16),
+        situation.shop.place if beyond else situation.shop.fine,
     )
 
 
 def _cope_length(situation: Situation, sizes: Sizes, gap: str) -> float:
     comes = approach(situation, sizes, gap)
-    return up_to(
-        max(comes.along_for(comes.outstand + length(sizes, "clearance"), comes.beam.bf) - comes.gap, 0.0), INCH / 4
-    )
+    past = comes.along_for(comes.outstand + length(sizes, "clearance"), comes.beam.bf) - comes.gap
+    return up_to(max(past, 0.0), situation.shop.place)
 
 
 def _cope_depth(situation: Situation, sizes: Sizes, side: str, gap: str) -> float:
@@ -300,7 +300,7 @@ def _cope_depth(situation: Situation, sizes: Sizes, side: str, gap: str) -> floa
     comes = approach(situation, sizes, gap)
     uncut = replace(comes, top=Cope(0, 0), bottom=Cope(0, 0))
     need = uncut.bottom_needs_cope if side else uncut.top_needs_cope
-    return up_to(max(need, comes.beam.k_detail), INCH / 4) if need or wanted else 0.0
+    return up_to(max(need, comes.beam.k_detail), situation.shop.place) if need or wanted else 0.0
 
 
 def first_bolt(situation: Situation, sizes: Sizes) -> float:
@@ -309,11 +309,11 @@ def first_bolt(situation: Situation, sizes: Sizes) -> float:
     if situation.framing == "beam_to_girder":
         upright = 1 / math.cos(situation.slope)
         top = max(top, (clear_of(situation.carrier.section, situation.face) - situation.top_offset) / upright)
-    usual = max(3 * INCH, up_to(top + end, INCH / 4))
+    usual = up_to(max(3 * INCH, top + end), situation.shop.place)
     group = group_depth(sizes)
     bottom = max(length(sizes, "bottom_cope_depth"), beam.k_detail)
     if usual + group + end > beam.d - bottom:  # too low: as high as it goes
-        return max(end, min(usual, up_to(top + end, INCH / 16)))
+        return max(end, min(usual, up_to(top + end, situation.shop.fine)))
     return usual
 
 

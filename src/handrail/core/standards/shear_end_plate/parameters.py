@@ -18,7 +18,7 @@ from handrail.core.standards.shear_end.parameters import (
     first_bolt,
     group_depth,
 )
-from handrail.core.standards.sizes import PIECE, Parameter, Rule, Sizes, completed, length, text, up_to
+from handrail.core.standards.sizes import PIECE, Parameter, Rule, Sizes, completed, down_to, length, text, up_to
 from handrail.core.standards.stated import SHEAR_END
 
 LEAST_GAUGE, MOST_GAUGE = 3.5 * INCH, 5.5 * INCH  # Manual Part 10
@@ -90,15 +90,15 @@ def _gauge(situation: Situation, sizes: Sizes) -> float:
     s = situation.carrier.section
     room = {"beam_to_column_flange": s.bf, "beam_to_column_web": s.T}.get(situation.framing, MOST_GAUGE * 2)
     most = room - 2 * length(sizes, "edge_distance")
-    return max(LEAST_GAUGE, min(MOST_GAUGE, most // (INCH / 2) * INCH / 2))
+    return max(LEAST_GAUGE, down_to(min(MOST_GAUGE, most), situation.shop.width))
 
 
 def _weld(situation: Situation, sizes: Sizes) -> float:
     """What brings the web to shear rupture beside it, at most 5/16 in. (one pass); the least size at least."""
-    web, fill = situation.supported, electrode(text(sizes, "electrode"))
+    web, fill, shop = situation.supported, electrode(text(sizes, "electrode")), situation.shop
     develops = situation.code.welds.web_ruptures_with(web.section.tw, web.grade.Fu, fill)
     return max(
-        min(up_to(develops, INCH / 16), 5 / 16 * INCH),
+        min(up_to(develops, shop.weld), shop.one_pass),
         situation.code.welds.min_size(min(web.section.tw, length(sizes, "plate_thickness"))),
     )
 
@@ -106,7 +106,7 @@ def _weld(situation: Situation, sizes: Sizes) -> float:
 FOLLOWS: dict[str, Rule] = {
     "weld_size": _weld,
     "end_distance": end_distance,
-    "edge_distance": lambda situation, s: across_edge(s, 1.25 * INCH),
+    "edge_distance": lambda situation, s: across_edge(situation, s, 1.25 * INCH),
     "gauge": _gauge,
     "plate_depth": lambda situation, s: group_depth(s) + 2 * length(s, "end_distance"),
     **copes_follow("plate_thickness"),

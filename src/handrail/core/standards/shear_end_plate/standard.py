@@ -12,13 +12,11 @@ from handrail.core.quantities.units import INCH, show
 from handrail.core.standards.shear_end import judging
 from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.shear_end_plate.drawing import draw
-from handrail.core.standards.shear_end_plate.layout import THICKEST, Layout
+from handrail.core.standards.shear_end_plate.layout import THICKEST, THINNEST, Layout
 from handrail.core.standards.shear_end_plate.parameters import PARAMETERS, complete
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Changing, Examined, Standard, more_of
 from handrail.core.standards.stated import SHEAR_END
-
-THICKNESSES: list[Value] = [n * INCH / 16 for n in (4, 5, 6)]
 
 
 def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
@@ -51,7 +49,7 @@ def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> 
 
 def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dict[str, Value]]:
     """Rows first, then plate thickness as far as rotation allows, then bolt diameter."""
-    return judging.climb(situation, sizes, held, {"plate_thickness": THICKNESSES})
+    return judging.climb(situation, sizes, held, {"plate_thickness": [*situation.shop.plates_of(THINNEST, THICKEST)]})
 
 
 def summary(sizes: Sizes, system: str = "us") -> str:
@@ -64,10 +62,10 @@ def summary(sizes: Sizes, system: str = "us") -> str:
 FRAMINGS = tuple(name for name, kind in KINDS.items() if kind != "wall")
 MOVES = (
     judging.ROWS,
-    more_of("plate_thickness", INCH / 16),
-    more_of("end_distance", INCH / 4, odd=True),
+    more_of("plate_thickness", lambda shop: shop.fine),
+    more_of("end_distance", lambda shop: shop.place, odd=True),
     judging.FIRST,
-    more_of("weld_size", INCH / 16),
+    more_of("weld_size", lambda shop: shop.weld),
     judging.BOLT,
 )
 

@@ -18,7 +18,18 @@ from handrail.core.standards.shear_end.parameters import (
     group_depth,
     support_thickness,
 )
-from handrail.core.standards.sizes import KNOWN, METHOD, PIECE, Parameter, Sizes, completed, length, text, up_to
+from handrail.core.standards.sizes import (
+    KNOWN,
+    METHOD,
+    PIECE,
+    Parameter,
+    Sizes,
+    completed,
+    down_to,
+    length,
+    text,
+    up_to,
+)
 from handrail.core.standards.stated import SHEAR_END
 
 PARAMETERS = (
@@ -147,22 +158,24 @@ def _weld(situation: Situation, sizes: Sizes) -> float:
     need = situation.code.welds.develops_plate(
         t, grade(text(sizes, "plate_grade")).Fy, electrode(text(sizes, "electrode")), situation.skew
     )
-    return max(up_to(need, INCH / 16), situation.code.welds.min_size(min(t, support_thickness(situation))))
+    return max(up_to(need, situation.shop.weld), situation.code.welds.min_size(min(t, support_thickness(situation))))
 
 
 def _gap(situation: Situation, sizes: Sizes) -> float:
     """Clear of the face, or past the girder's flange tip."""
     if text(sizes, "plate_run") == "flange_tip" and situation.framing == "beam_to_girder":
         comes = shear_end.approach(situation, sizes)
-        return up_to(comes.along_for(comes.outstand + length(sizes, "clearance"), comes.beam.bf), INCH / 4)
+        return up_to(comes.along_for(comes.outstand + length(sizes, "clearance"), comes.beam.bf), situation.shop.place)
     return shear_end.clear_gap(situation, sizes)
 
 
 def _beam_weld(situation: Situation, sizes: Sizes) -> float:
     """5/16 in. or what the plate's edge allows; the least size at least."""
     t = length(sizes, "plate_thickness")
-    edge = situation.code.welds.max_size(t) // (INCH / 16) * INCH / 16
-    return max(min(edge, 5 / 16 * INCH), situation.code.welds.min_size(min(t, situation.supported.section.tw)))
+    edge = down_to(situation.code.welds.max_size(t), situation.shop.weld)
+    return max(
+        min(edge, situation.shop.one_pass), situation.code.welds.min_size(min(t, situation.supported.section.tw))
+    )
 
 
 FOLLOWS = {
@@ -170,7 +183,7 @@ FOLLOWS = {
     "weld_size": _weld,
     **shear_end.FOLLOWS,
     "gap": _gap,
-    "lap": lambda situation, s: 3 * INCH,
-    "edge_distance": lambda situation, s: shear_end.across_edge(s, up_to(2 * bolt(text(s, "bolt")).d, INCH / 4)),
+    "lap": lambda situation, s: up_to(3 * INCH, situation.shop.place),
+    "edge_distance": lambda situation, s: shear_end.across_edge(situation, s, 2 * bolt(text(s, "bolt")).d),
     "plate_depth": lambda situation, s: group_depth(s) + 2 * length(s, "end_distance"),
 }

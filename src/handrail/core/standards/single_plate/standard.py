@@ -18,7 +18,7 @@ from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Changing, Examined, Move, Negligible, Standard, more_of
 from handrail.core.standards.stated import SHEAR_END
 
-THICKNESSES = tuple(n * INCH / 16 for n in (4, 5, 6, 8))
+THINNEST, THICKEST = INCH / 4, INCH / 2
 
 
 def examine(situation: Situation, sizes: Sizes, code: Code) -> Examined:
@@ -109,18 +109,20 @@ def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dic
     if text(sizes, "beam_side") == "welded":
         held |= {"bolt"}
     lines: dict[str, list[Value]] = {"columns": [1, 2]} if text(sizes, "plate_run") == "flange_tip" else {}
-    return judging.climb(situation, sizes, held, {**lines, "plate_thickness": list(THICKNESSES)})
+    return judging.climb(
+        situation, sizes, held, {**lines, "plate_thickness": [*situation.shop.plates_of(THINNEST, THICKEST)]}
+    )
 
 
 MOVES = (
     judging.ROWS,
-    more_of("plate_thickness", INCH / 16),
-    Move("through_plate", lambda sizes: [(4, "yes")] if text(sizes, "through_plate") == "no" else []),
+    more_of("plate_thickness", lambda shop: shop.fine),
+    Move("through_plate", lambda sizes, shop: [(4, "yes")] if text(sizes, "through_plate") == "no" else []),
     judging.EDGE,
-    more_of("end_distance", INCH / 4, odd=True),
+    more_of("end_distance", lambda shop: shop.place, odd=True),
     judging.FIRST,
     judging.BOLT,
-    Move("columns", lambda sizes: [(3, 2)] if length(sizes, "columns") == 1 else []),
+    Move("columns", lambda sizes, shop: [(3, 2)] if length(sizes, "columns") == 1 else []),
 )
 
 
