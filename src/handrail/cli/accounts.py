@@ -62,13 +62,13 @@ def tokens(args: Namespace) -> int:
             token = client.login(name, _password(args.password, f"password of {name}: "), label, args.days)
             output.as_json({"token": token, "label": label}) if args.json else output.say(token)
             return 0
-        found = client.tokens()
+        tokens = client.tokens()
     if args.json:
-        output.as_json(found)
+        output.as_json(tokens)
     else:
         rows = [
             (t["id"], t["label"] or "-", "session" if t["session"] else "token", t["made"], t["expires"] or "never")
-            for t in found
+            for t in tokens
         ]
         output.table(("number", "label", "kind", "made", "expires"), rows, right=("number",))
     return 0
@@ -90,15 +90,15 @@ def _number(text: str) -> int:
 
 def users(args: Namespace) -> int:
     with session.client(args) as client:
-        found, words = _users(client, args)
+        users, words = _users(client, args)
     if args.json:
-        output.as_json(found)
+        output.as_json(users)
     elif words:
         output.say(words)
     else:
         rows = [
             (u["name"], "yes" if u["admin"] else "", ", ".join(f"{j}: {r}" for j, r in u["roles"].items()), u["made"])
-            for u in found
+            for u in users
         ]
         output.table(("name", "administrator", "roles", "made"), rows)
     return 0

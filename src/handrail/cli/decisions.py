@@ -45,36 +45,36 @@ def _set(args: Namespace, client: Any) -> int:
     return _one(args, client.set_override(args.job, args.rest[0], parameter, value, version=seen, **said))
 
 
-def _remedy(found: dict[str, Any], number: int) -> list[str]:
+def _remedy(answer: dict[str, Any], number: int) -> list[str]:
     """What the connection's remedy of that number changes."""
-    remedies = found["remedies"]
+    remedies = answer["remedies"]
     if not 1 <= number <= len(remedies):
-        has = f"it has {len(remedies)}" if remedies else found["remedy"] or "it does not fail"
-        raise InputError(f"{found['connection']} has no remedy {number}: {has}")
+        has = f"it has {len(remedies)}" if remedies else answer["remedy"] or "it does not fail"
+        raise InputError(f"{answer['connection']} has no remedy {number}: {has}")
     return [f"{name}={value}" for name, value in remedies[number - 1]["changes"].items()]
 
 
 def _which(args: Namespace) -> dict[str, Any]:
-    found = {"where": args.where, "pattern": args.pattern, "slot": args.slot}
-    return {name: value for name, value in found.items() if value not in ("", None)}
+    wanted = {"where": args.where, "pattern": args.pattern, "slot": args.slot}
+    return {name: value for name, value in wanted.items() if value not in ("", None)}
 
 
-def _many(args: Namespace, found: dict[str, Any]) -> int:
+def _many(args: Namespace, answer: dict[str, Any]) -> int:
     """One decision for many connections, with the worst of them."""
     if args.json:
-        output.as_json(found)
+        output.as_json(answer)
         return 0
-    kept = f"kept as {len(found['overrides'])} overrides" if found["kept"] else "preview, nothing kept"
-    output.say(f"{found['connections']} connections, {kept}")
-    names = sorted({name for side in found["counts"].values() for name in side})
+    kept = f"kept as {len(answer['overrides'])} overrides" if answer["kept"] else "preview, nothing kept"
+    output.say(f"{answer['connections']} connections, {kept}")
+    names = sorted({name for side in answer["counts"].values() for name in side})
     output.table(
         ("", *names),
-        [(when, *(found["counts"][when].get(n, 0) for n in names)) for when in ("before", "after")],
+        [(when, *(answer["counts"][when].get(n, 0) for n in names)) for when in ("before", "after")],
         right=names,
     )
-    for name, values in found["stood"].items():
+    for name, values in answer["stood"].items():
         output.say(
-            f"{name} {'was' if found['kept'] else 'is'} "
+            f"{name} {'was' if answer['kept'] else 'is'} "
             + ", ".join(f"{value or '-'} ({n})" for value, n in values.items())
         )
     rows = [
@@ -89,7 +89,7 @@ def _many(args: Namespace, found: dict[str, Any]) -> int:
             r["after"]["check"],
             r["after"]["reason"],
         )
-        for r in found["worst"][:15]
+        for r in answer["worst"][:15]
     ]
     output.table(
         ("connection", "was", "set to", "before", "used", "after", "used", "governs", "reason"),
@@ -97,9 +97,9 @@ def _many(args: Namespace, found: dict[str, Any]) -> int:
         "the worst after it",
         right=("used",),
     )
-    if found["refused"]:
-        output.say(f"of {len(found['refused'])} it cannot be made:")
-        output.table(("connection", "why"), [(r["connection"], r["why"]) for r in found["refused"][:20]])
+    if answer["refused"]:
+        output.say(f"of {len(answer['refused'])} it cannot be made:")
+        output.table(("connection", "why"), [(r["connection"], r["why"]) for r in answer["refused"][:20]])
     return 0
 
 
@@ -116,13 +116,15 @@ def _review(args: Namespace, client: Any) -> int:
         numbers = [o["id"] for o in client.overrides(args.job, **({"state": "holding"} | _asked(args)))]
         if not numbers:
             raise InputError("no decision is like that; nothing was changed")
-    found = client.review(args.job, args.action, numbers, args.word or args.reason)
+    answer = client.review(args.job, args.action, numbers, args.word or args.reason)
     if args.json:
-        output.as_json(found)
+        output.as_json(answer)
         return 0
-    output.say(f"{len(found)} decisions: {DONE[args.action]}")
+    output.say(f"{len(answer)} decisions: {DONE[args.action]}")
     names = ("id", "connection", "parameter", "value", "state", "author")
-    output.table(("number", *names[1:-1], "by"), [tuple(o[n] for n in names) for o in found[:50]], plain=("parameter",))
+    output.table(
+        ("number", *names[1:-1], "by"), [tuple(o[n] for n in names) for o in answer[:50]], plain=("parameter",)
+    )
     return 0
 
 
@@ -135,7 +137,7 @@ DONE = {
 
 
 def _asked(args: Namespace) -> dict[str, Any]:
-    found = {
+    asked = {
         "state": args.state,
         "author": args.by,
         "cause": args.cause,
@@ -144,13 +146,13 @@ def _asked(args: Namespace) -> dict[str, Any]:
         "mark": args.mark,
         "pattern": args.pattern,
     }
-    return {name: value for name, value in found.items() if value}
+    return {name: value for name, value in asked.items() if value}
 
 
 def _list(args: Namespace, client: Any) -> int:
-    found = client.decisions(args.job, **_asked(args))
+    listed = client.decisions(args.job, **_asked(args))
     if args.json:
-        output.as_json(found["items"])
+        output.as_json(listed["items"])
         return 0
     rows = [
         (
@@ -166,14 +168,14 @@ def _list(args: Namespace, client: Any) -> int:
             ": ".join(w for w in (o["cause"], o["reason"]) if w),
             "; ".join([*o["look"], *(MARKS[m] for m in o["marks"])]),
         )
-        for o in found["items"]
+        for o in listed["items"]
     ]
     output.table(
         ("number", "connection", "level", "parameter", "was", "set to", "state", "by", "at", "reason", "to know"),
         rows,
         plain=("parameter",),
     )
-    counts = found["counts"]
+    counts = listed["counts"]
     output.say(
         f"in the job: {counts['awaiting']} awaiting, {counts['accepted']} accepted, {counts['returned']} returned,"
         f" {counts['look']} to look at again"
@@ -214,13 +216,13 @@ def _files(args: Namespace, client: Any) -> int:
     if len(numbers) == 2:
         sys.stdout.buffer.write(client.attachment(args.job, *numbers))
         return 0
-    found = client.attachments(args.job, numbers[0])
+    files = client.attachments(args.job, numbers[0])
     if args.json:
-        output.as_json(found)
+        output.as_json(files)
         return 0
     output.table(
         ("file", "name", "bytes", "SHA-256", "by", "at"),
-        [(f["id"], f["name"], f["size"], f["digest"], f["author"], f["made"]) for f in found],
+        [(f["id"], f["name"], f["size"], f["digest"], f["author"], f["made"]) for f in files],
     )
     return 0
 
@@ -239,25 +241,25 @@ def _verify(args: Namespace) -> int:
         raise InputError("say a job, or --file EXPORT (which needs no service): one of the two")
     if args.file:
         entries: Sequence[Mapping[str, Any]] = read_ledger(Path(args.file))
-        found: Mapping[str, Any] = {
+        verdict: Mapping[str, Any] = {
             "entries": len(entries),
             "head": chain.head(entries),
             "faults": chain.faults(entries),
         }
     else:
         with session.client(args) as client:
-            found = client.verify_ledger(args.job)
+            verdict = client.verify_ledger(args.job)
             entries = client.ledger(args.job)["items"] if args.head else []
-    faults = list(found["faults"])
+    faults = list(verdict["faults"])
     if args.head and args.head not in {e.get("digest") for e in entries}:
         faults.append(f"no entry has the digest {args.head}: what stood at the head then is not there, or was changed")
     if args.json:
-        output.as_json({"entries": found["entries"], "head": found["head"], "sound": not faults, "faults": faults})
+        output.as_json({"entries": verdict["entries"], "head": verdict["head"], "sound": not faults, "faults": faults})
         return 1 if faults else 0
-    for words in [*faults[:50], *found.get("notes", [])]:
+    for words in [*faults[:50], *verdict.get("notes", [])]:
         output.say(words)
     output.say(
-        f"{found['entries']} entries, head {found['head']}: "
+        f"{verdict['entries']} entries, head {verdict['head']}: "
         + (f"{len(faults)} faults" if faults else "each follows from the one before; sound")
     )
     return 1 if faults else 0
@@ -269,8 +271,8 @@ def read_ledger(path: Path) -> list[dict[str, Any]]:
         text = path.read_text(encoding="utf-8-sig")
         if path.suffix.lower() == ".csv":
             return [_typed(row) for row in csv.DictReader(io.StringIO(text, newline=""))]
-        found = json.loads(text)
-        return list(found["items"] if isinstance(found, dict) else found)
+        entries = json.loads(text)
+        return list(entries["items"] if isinstance(entries, dict) else entries)
     except (OSError, UnicodeDecodeError, ValueError, KeyError, TypeError) as exc:
         raise InputError(
             f"{path}: is no export of a ledger ({exc}); make one with handrail override export JOB [--csv]"
@@ -286,11 +288,11 @@ def _typed(row: dict[str, str]) -> dict[str, Any]:
 def causes(args: Namespace) -> int:
     """The shop's list of reasons."""
     with session.client(args) as client:
-        found = client.put_causes(args.put) if args.put else client.causes()
+        causes = client.put_causes(args.put) if args.put else client.causes()
     if args.json:
-        output.as_json(found)
+        output.as_json(causes)
     else:
-        output.table(("reasons",), [(cause,) for cause in found])
+        output.table(("reasons",), [(cause,) for cause in causes])
     return 0
 
 
@@ -300,33 +302,33 @@ def _take(args: Namespace, client: Any) -> int:
     return _several(args, client.change(args.job, args.rest[0], take=args.rest[1], version=seen, **said))
 
 
-def _several(args: Namespace, found: dict[str, Any]) -> int:
+def _several(args: Namespace, answer: dict[str, Any]) -> int:
     """Several changes of one connection, with what became of it."""
     if args.json:
-        output.as_json(found)
+        output.as_json(answer)
         return 0
-    kept = "kept" if found["overrides"][0]["id"] else "preview, nothing kept"
-    output.say(f"{found['connection']}: {len(found['overrides'])} changes, {kept}")
+    kept = "kept" if answer["overrides"][0]["id"] else "preview, nothing kept"
+    output.say(f"{answer['connection']}: {len(answer['overrides'])} changes, {kept}")
     output.table(
         ("parameter", "was", "set to"),
-        [(o["parameter"], o["before"]["value"], o["value"]) for o in found["overrides"]],
+        [(o["parameter"], o["before"]["value"], o["value"]) for o in answer["overrides"]],
         plain=("parameter",),
     )
     rows = [
         (when, side["status"], output.used(side), side["check"], side["action"], side["reason"])
-        for when, side in (("before", found["before"]), ("after", found["after"]))
+        for when, side in (("before", answer["before"]), ("after", answer["after"]))
     ]
     output.table(("", "status", "utilisation", "governs", "combination", "reason"), rows, right=("utilisation",))
     return 0
 
 
-def _stepped(args: Namespace, found: dict[str, Any]) -> int:
+def _stepped(args: Namespace, answer: dict[str, Any]) -> int:
     if args.json:
-        output.as_json(found)
+        output.as_json(answer)
         return 0
     output.say(
-        f"gone {args.action} over {found['words']}; {found['connection']}: {found['status']} at"
-        f" {found['utilisation']:.2f}"
+        f"gone {args.action} over {answer['words']}; {answer['connection']}: {answer['status']} at"
+        f" {answer['utilisation']:.2f}"
     )
     return 0
 
@@ -334,10 +336,10 @@ def _stepped(args: Namespace, found: dict[str, Any]) -> int:
 def alternatives(args: Namespace) -> int:
     """Alternatives of one connection side by side."""
     with session.client(args) as client:
-        found = client.alternatives(args.job, args.connection, [_alternative(text) for text in args.alternative])
+        tried = client.alternatives(args.job, args.connection, [_alternative(text) for text in args.alternative])
         system = client.job(args.job)["system"]
     if args.json:
-        output.as_json(found)
+        output.as_json(tried)
         return 0
     unit, scale = WEIGHT[system]
     rows = [
@@ -354,7 +356,7 @@ def alternatives(args: Namespace) -> int:
             output.weighed(o["weld"], scale, 2),
             None if o["field_weld"] is None else f"{o['field_weld'] / (25.4 if system == 'us' else 1.0):.0f}",
         )
-        for o in found
+        for o in tried
     ]
     head = (
         "alternative",
@@ -394,14 +396,16 @@ def _alternative(text: str) -> dict[str, Any]:
 def _clear(args: Namespace, client: Any, number: int) -> int:
     """End an override and say what stands now."""
     seen = next((o for o in client.overrides(args.job) if o["id"] == number), None)
-    found = client.clear_override(args.job, number, args.word or args.reason, seen["state"] if seen else None)
-    now = next(iter(client.connections(args.job, f'connection="{found["connection"]}"')), None)
+    cleared = client.clear_override(args.job, number, args.word or args.reason, seen["state"] if seen else None)
+    now = next(iter(client.connections(args.job, f'connection="{cleared["connection"]}"')), None)
     if args.json:
-        output.as_json(found | {"now": now})
+        output.as_json(cleared | {"now": now})
         return 0
-    output.say(f"override {number} cleared: {found['connection']} {found['parameter']} is no longer {found['value']}")
+    output.say(
+        f"override {number} cleared: {cleared['connection']} {cleared['parameter']} is no longer {cleared['value']}"
+    )
     if now is None:
-        output.say(f"{found['connection']} is not in this revision")
+        output.say(f"{cleared['connection']} is not in this revision")
         return 0
     rows = [
         (
@@ -422,18 +426,18 @@ def _clear(args: Namespace, client: Any, number: int) -> int:
     return 0
 
 
-def _one(args: Namespace, found: dict[str, Any]) -> int:
+def _one(args: Namespace, answer: dict[str, Any]) -> int:
     if args.json:
-        output.as_json(found)
+        output.as_json(answer)
         return 0
-    number = f"override {found['id']}" if found["id"] else "preview, nothing kept"
-    output.say(f"{number} {found['state']}: {found['connection']} {found['parameter']} = {found['value']}")
+    number = f"override {answer['id']}" if answer["id"] else "preview, nothing kept"
+    output.say(f"{number} {answer['state']}: {answer['connection']} {answer['parameter']} = {answer['value']}")
     rows = [
         (when, s["value"], s["status"], output.used(s), s["check"], s["action"], s["reason"])
-        for when, s in (("before", found["before"]), ("after", found["after"]))
+        for when, s in (("before", answer["before"]), ("after", answer["after"]))
     ]
     output.table(
-        ("", found["parameter"], "status", "utilisation", "governs", "combination", "reason"),
+        ("", answer["parameter"], "status", "utilisation", "governs", "combination", "reason"),
         rows,
         right=("utilisation",),
     )
@@ -458,9 +462,9 @@ ACTIONS: dict[str, Callable[[Namespace, Any], int]] = {
 
 def earlier(args: Namespace) -> int:
     with session.client(args) as client:
-        found = client.earlier(args.job, args.connection, args.exact)
+        earlier = client.earlier(args.job, args.connection, args.exact)
     if args.json:
-        output.as_json(found)
+        output.as_json(earlier)
         return 0
     rows = [
         (
@@ -475,7 +479,7 @@ def earlier(args: Namespace) -> int:
             output.used(i),
             i["check"] if i["status"] != "unchecked" else i["reason"],
         )
-        for i in found["items"]
+        for i in earlier["items"]
     ]
     output.table(
         ("as at", "number", "member", "support", "used there", "standard", "sizes", "here", "used here", "by"),
@@ -483,7 +487,7 @@ def earlier(args: Namespace) -> int:
         right=("number", "used there"),
     )
     output.say(
-        f"{found['looked']} designs between like members; the nearest are tried on {args.connection} under its own"
+        f"{earlier['looked']} designs between like members; the nearest are tried on {args.connection} under its own"
         " forces, and nothing is kept"
     )
     if rows:

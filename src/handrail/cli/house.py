@@ -28,9 +28,9 @@ def _revision(args: Namespace) -> tuple[str, int]:
 
 def _list(args: Namespace) -> None:
     with session.client(args) as client:
-        found = client.house()
+        listed = client.house()
     if args.json:
-        output.as_json(found)
+        output.as_json(listed)
         return
     rows = [
         (
@@ -43,7 +43,7 @@ def _list(args: Namespace) -> None:
             k["reviewer"],
             ", ".join(k["jobs"]),
         )
-        for k in found
+        for k in listed
     ]
     output.table(("rulebook", "state", "note", "stands on", "by", "made", "reviewed by", "jobs on it"), rows)
 
@@ -91,8 +91,8 @@ def _told(args: Namespace, answer: a.WrittenRulebook, words: str) -> None:
 
 def _compare(args: Namespace) -> None:
     with session.client(args) as client:
-        found = client.compare_house(args.rest[0], *(rules.number(text) for text in args.rest[1:3]))
-    rules.told_differences(args, found)
+        compared = client.compare_house(args.rest[0], *(rules.number(text) for text in args.rest[1:3]))
+    rules.told_differences(args, compared)
 
 
 _ACTIONS = {"list": _list, "get": _get, "put": _put, "approve": _review, "retire": _review, "compare": _compare}

@@ -21,13 +21,13 @@ if TYPE_CHECKING:
 def _closed(args: Namespace) -> int:
     """What is left of deleted jobs."""
     with session.client(args) as client:
-        found = client.closed()
+        closed = client.closed()
     if args.json:
-        output.as_json(found)
+        output.as_json(closed)
     else:
         output.table(
             ("job", "entries", "head", "deleted by", "at"),
-            [(c["job"], c["entries"], c["head"], c["author"], c["made"]) for c in found],
+            [(c["job"], c["entries"], c["head"], c["author"], c["made"]) for c in closed],
         )
     return 0
 
@@ -36,9 +36,9 @@ def jobs(args: Namespace) -> int:
     if args.closed:
         return _closed(args)
     with session.client(args) as client:
-        found = client.jobs()
+        jobs = client.jobs()
     if args.json:
-        output.as_json(found)
+        output.as_json(jobs)
         return 0
     rows = [
         (
@@ -50,7 +50,7 @@ def jobs(args: Namespace) -> int:
             _statuses(j["statuses"]),
             j["role"],
         )
-        for j in found
+        for j in jobs
     ]
     output.table(("job", "title", "code", "revision", "connections", "standing", "your role"), rows)
     return 0
@@ -131,15 +131,15 @@ def _print_audit(args: Namespace, revision: a.Revision) -> int:
     if args.json:
         output.as_json(revision)
         return 0
-    found = revision["audit"]
+    told = revision["audit"]
     output.say(
         f"R{revision['number']} {revision['title']} (revision {revision['label'] or '-'},"
         f" {revision['dated'] or 'undated'})"
     )
-    _say_findings(found["findings"])
+    _say_findings(told["findings"])
     output.say("")
-    output.table(("what", "count"), list(found["counts"].items()), right=("count",))
-    balance = found["balance"]
+    output.table(("what", "count"), list(told["counts"].items()), right=("count",))
+    balance = told["balance"]
     output.say(
         f"\nbalance: {balance['nodes_checked']} nodes; worst residual {balance['worst_share']:.3%} of the forces"
         f" meeting at node {balance['node']} in {balance['result']}\n"
@@ -147,11 +147,11 @@ def _print_audit(args: Namespace, revision: a.Revision) -> int:
     rows = [
         (
             w["component"],
-            _amount(w["value"], w["unit"], found.get("system", "us")),
+            _amount(w["value"], w["unit"], told.get("system", "us")),
             f"{w['member']}.{w['end']}",
             w["result"],
         )
-        for w in found["worst"]
+        for w in told["worst"]
     ]
     output.table(("component", "largest", "member end", "result"), rows, right=("largest",))
     return 0
@@ -204,28 +204,28 @@ def _shown(rows: list[Any], limit: int) -> list[Any]:
 
 def joints(args: Namespace) -> int:
     with session.client(args) as client:
-        found = client.joints(args.job, args.where)
+        page = client.joints(args.job, args.where)
         unit, scale = ("m", 1e-3) if client.job(args.job)["system"] == "si" else ("ft", 1 / 304.8)
     if args.json:
-        output.as_json(found)
+        output.as_json(page)
         return 0
     rows = [
         (j["joint"], j["place"], j["status"], j["utilisation"], j["elevation"] * scale, ", ".join(j["connections"]))
-        for j in _shown(found, args.limit)
+        for j in _shown(page, args.limit)
     ]
     height = f"height, {unit}"
     output.table(
         ("joint", "place", "status", "utilisation", height, "connections"), rows, right=("utilisation", height)
     )
-    output.say(f"{len(rows)} of {len(found)} joints")
+    output.say(f"{len(rows)} of {len(page)} joints")
     return 0
 
 
 def connections(args: Namespace) -> int:
     with session.client(args) as client:
-        found = client.connections(args.job, args.where, args.sort)
+        page = client.connections(args.job, args.where, args.sort)
     if args.json:
-        output.as_json(found)
+        output.as_json(page)
         return 0
     rows = [
         (
@@ -240,7 +240,7 @@ def connections(args: Namespace) -> int:
             c["check"] or c["reason"],
             "yes" if c["overridden"] else "",
         )
-        for c in _shown(found, args.limit)
+        for c in _shown(page, args.limit)
     ]
     output.table(
         (
@@ -258,7 +258,7 @@ def connections(args: Namespace) -> int:
         rows,
         right=("utilisation",),
     )
-    output.say(f"{len(rows)} of {len(found)} connections")
+    output.say(f"{len(rows)} of {len(page)} connections")
     return 0
 
 

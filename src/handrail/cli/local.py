@@ -34,31 +34,31 @@ def read(name: str) -> Any:
 def trial(args: Namespace) -> int:
     from handrail.core.checking.trial import read_trial
 
-    found = read_trial(read(args.file))
-    result = found.run(args.trace)
+    trial = read_trial(read(args.file))
+    result = trial.run(args.trace)
     with contextlib.suppress(BrokenPipeError):  # `| head` may have read enough; the exit code still says pass or not
         if args.json:
-            sizes = found.answer(result, "si" if args.si else "us")["parameters"]  # as they are given; numbers in SI
-            output.as_json(found.answer(result, "si", args.trace) | {"parameters": sizes})
+            sizes = trial.answer(result, "si" if args.si else "us")["parameters"]  # as they are given; numbers in SI
+            output.as_json(trial.answer(result, "si", args.trace) | {"parameters": sizes})
         else:
-            _print(found, result, args)
+            _print(trial, result, args)
         sys.stdout.flush()
     return 0 if result.status == "pass" else 1
 
 
-def _print(found: Any, result: Any, args: Namespace) -> None:
+def _print(trial: Any, result: Any, args: Namespace) -> None:
     system = "si" if args.si else "us"
-    body = found.answer(result, system, args.trace)
+    body = trial.answer(result, system, args.trace)
     place = (body["governing"] or {}).get("place")
     output.say(
-        f"{output.MARKS[body['status']]}  utilisation {body['utilisation']:.2f}  {found.code.name} {found.code.method} "
+        f"{output.MARKS[body['status']]}  utilisation {body['utilisation']:.2f}  {trial.code.name} {trial.code.method} "
         f" {body['reason']}" + (f"  governs at {place}" if place else "")
     )
     if body["advice"]:
         output.say(f"what helps: {body['advice']}")
     output.table(
         ("parameter", "value", "source"),
-        [(found.standard.parameter(n).label, p["value"], output.source(p)) for n, p in body["parameters"].items()],
+        [(trial.standard.parameter(n).label, p["value"], output.source(p)) for n, p in body["parameters"].items()],
     )
     output.say("")
     rows = [
@@ -168,11 +168,11 @@ def sections(args: Namespace) -> int:
     from handrail.core.catalogue import all_sections
     from handrail.core.catalogue.tables import key
 
-    found = [s for s in all_sections() if key(args.text) in key(s.name)]
+    listed = [s for s in all_sections() if key(args.text) in key(s.name)]
     if args.json:
-        output.as_json([s.__dict__ for s in found])
+        output.as_json([s.__dict__ for s in listed])
         return 0
-    if not found:
+    if not listed:
         raise InputError(f"no section's name holds '{args.text}'")
     inch = SHOWN["us"]["length"][1]
     rows = [
@@ -182,12 +182,12 @@ def sections(args: Namespace) -> int:
             s.mass,
             *(f"{v * inch:.3f}" if v else "" for v in (s.d, s.bf, s.tw, s.tf, s.wall, s.k_detail)),
         )
-        for s in found[: args.limit]
+        for s in listed[: args.limit]
     ]
     output.table(
         ("section", "family", "kg/m", "d, in", "bf, in", "tw, in", "tf, in", "wall, in", "k detailing, in"),
         rows,
         right=("kg/m", "d, in", "bf, in", "tw, in", "tf, in", "wall, in", "k detailing, in"),
     )
-    output.say(f"{len(rows)} of {len(found)} sections")
+    output.say(f"{len(rows)} of {len(listed)} sections")
     return 0

@@ -73,23 +73,23 @@ def _call(module: str, function: str, args: argparse.Namespace) -> int:
         from handrail.cli.output import visible
 
         problems = getattr(exc, "problems", [])
-        for found in problems[:20]:
-            print("  " + visible(_place(found)), file=sys.stderr)
+        for problem in problems[:20]:
+            print("  " + visible(_place(problem)), file=sys.stderr)
         return _refused(str(exc))
 
 
-def _place(found: dict[str, Any]) -> str:
+def _place(problem: dict[str, Any]) -> str:
     place = " ".join(
         str(v)
         for v in (
-            found.get("file"),
-            f"row {found['row']}" if found.get("row") else "",
-            f"line {found['line']} column {found['column']}" if found.get("line") else found.get("column"),
-            found.get("where"),
+            problem.get("file"),
+            f"row {problem['row']}" if problem.get("row") else "",
+            f"line {problem['line']} column {problem['column']}" if problem.get("line") else problem.get("column"),
+            problem.get("where"),
         )
         if v
     )
-    return f"{place}: {found.get('message', '')}"
+    return f"{place}: {problem.get('message', '')}"
 
 
 def _refused(text: str) -> int:

@@ -25,17 +25,17 @@ def column_map(args: Namespace) -> int:
     if not text and not args.json:
         print(output.visible(map_in(path) or propose(path)), end="")
         return 0
-    found = understand(path, text or map_in(path))
+    understood = understand(path, text or map_in(path))
     if args.json:
-        output.as_json(asdict(found))
-        return 2 if found.problems else 0
-    if found.stated:
-        units = ", ".join(f"{name} {unit}" for name, unit in found.stated.get("units", {}).items())
+        output.as_json(asdict(understood))
+        return 2 if understood.problems else 0
+    if understood.stated:
+        units = ", ".join(f"{name} {unit}" for name, unit in understood.stated.get("units", {}).items())
         output.say(
-            f"{found.stated.get('title') or path.name}: units {units}; up {found.stated.get('up')}, forces"
-            f" {found.stated.get('forces')}\n"
+            f"{understood.stated.get('title') or path.name}: units {units}; up {understood.stated.get('up')}, forces"
+            f" {understood.stated.get('forces')}\n"
         )
-    for seen in found.tables:
+    for seen in understood.tables:
         unread = f"; not read: {', '.join(seen.unread)}" if seen.unread else ""
         columns = [
             ", ".join(filter(None, (c["name"], c["unit"]))) + (f"\n= {c['source']}" if c["source"] != c["name"] else "")
@@ -44,25 +44,25 @@ def column_map(args: Namespace) -> int:
         output.say(f"{seen.table}: {seen.rows} rows of {seen.source}{unread}")
         output.table(columns, seen.sample)
         output.say("")
-    if found.unread:
-        output.say(f"files that nothing reads: {', '.join(found.unread)}")
-    for problem in found.problems[:50]:
+    if understood.unread:
+        output.say(f"files that nothing reads: {', '.join(understood.unread)}")
+    for problem in understood.problems[:50]:
         output.say(f"  {problem}")
-    output.say(f"{len(found.problems)} problem(s)")
-    return 2 if found.problems else 0
+    output.say(f"{len(understood.problems)} problem(s)")
+    return 2 if understood.problems else 0
 
 
 def maps(args: Namespace) -> int:
     """list, get, put and leave of the house's maps."""
     with session.client(args) as client:
         if args.action == "list":
-            found = client.maps()
+            maps = client.maps()
             if args.json:
-                output.as_json(found)
+                output.as_json(maps)
             else:
                 output.table(
                     ("map", "revision", "note", "by", "made"),
-                    [(m["name"], m["number"], m["note"], m["author"], m["made"][:10]) for m in found],
+                    [(m["name"], m["number"], m["note"], m["author"], m["made"][:10]) for m in maps],
                 )
         elif args.action == "get":
             print(client.house_map(args.rest[0])["text"], end="")

@@ -18,11 +18,11 @@ def schedule(args: Namespace) -> int:
     if args.file:
         return _write(args)
     with session.client(args) as client:
-        found = client.schedule(args.job, args.where)
+        schedule = client.schedule(args.job, args.where)
     if args.json:
-        output.as_json(found)
+        output.as_json(schedule)
         return 0
-    unit, scale = WEIGHT[found["system"]]
+    unit, scale = WEIGHT[schedule["system"]]
     rows = [
         (
             r["mark"],
@@ -39,21 +39,21 @@ def schedule(args: Namespace) -> int:
             f"{r['steel_each'] * scale:.1f}",
             f"{r['steel'] * scale:,.0f}",
         )
-        for r in found["rows"]
+        for r in schedule["rows"]
     ]
     right = ("number", "pass", "fail", "worst", "field bolts", "shop bolts", "rods", f"{unit} each", unit)
     output.table(("mark", "number", "sizes", "members", "supports", *right[1:]), rows, right=right)
-    for r in (r for r in found["rows"] if r["counted_there"]):
+    for r in (r for r in schedule["rows"] if r["counted_there"]):
         output.say(
             f"* of {r['mark']} {r['counted_there']} are held by the field bolts of {', '.join(r['shared_with'])} across"
             " a web, and counted there"
         )
-    t = found["totals"]
+    t = schedule["totals"]
     output.say(
         f"{len(rows)} marks, {t['count']} connections: {t['field_bolts']:,} field bolts, {t['shop_bolts']:,} shop"
         f" bolts, {t['rods']:,} anchor rods, {t['steel'] * scale:,.0f} {unit} of plates and angles,"
         f" {t['weld'] * scale:,.0f} {unit} of fillets"
-        + (f"; {found['unsized']} connections have no sizes and no mark" if found["unsized"] else "")
+        + (f"; {schedule['unsized']} connections have no sizes and no mark" if schedule["unsized"] else "")
     )
     return 0
 
@@ -79,10 +79,10 @@ def _write(args: Namespace) -> int:
 
 def marks(args: Namespace) -> int:
     with session.client(args) as client:
-        found = client.fewer_marks(args.job)
-        kept = _accept(client, args, found) if args.accept else None
+        fewer = client.fewer_marks(args.job)
+        kept = _accept(client, args, fewer) if args.accept else None
     if args.json:
-        output.as_json(found if kept is None else kept)
+        output.as_json(fewer if kept is None else kept)
         return 0
     if kept is not None:
         output.say(
@@ -90,9 +90,9 @@ def marks(args: Namespace) -> int:
             f" 'handrail schedule {args.job}' shows the marks that are left"
         )
         return 0
-    unit, scale = WEIGHT[found["system"]]
+    unit, scale = WEIGHT[fewer["system"]]
     bolts, steel, rows = 0, 0.0, []
-    for m in found["merges"]:
+    for m in fewer["merges"]:
         bolts, steel = bolts + m["bolts"], steel + m["steel"]
         rows.append(
             (
@@ -113,8 +113,8 @@ def marks(args: Namespace) -> int:
     right = ("marks left", "connections", "worst", "bolts", unit, "bolts in all", f"{unit} in all")
     output.table(("merge", "marks left", "mark", "its sizes", "becomes", "sizes", *right[1:]), rows, right=right)
     output.say(
-        f"{found['marks']} marks of {found['connections']} connections; each merge keeps every check passing, on top of"
-        f" those before; {found['shared']} connections share bolts with the one opposite and stay"
+        f"{fewer['marks']} marks of {fewer['connections']} connections; each merge keeps every check passing, on top of"
+        f" those before; {fewer['shared']} connections share bolts with the one opposite and stay"
     )
     if rows:
         output.say(f"'handrail marks {args.job} --accept 1 --reason WHY' makes the first of them, as overrides")
@@ -130,16 +130,16 @@ def as_one(args: Namespace) -> int:
         )
     which = {"where": args.where, "pattern": args.pattern}
     with session.client(args) as client:
-        found = client.as_one(args.job, **which)
+        sized = client.as_one(args.job, **which)
         kept = [
             client.decide(args.job, i["changes"], args.reason, cause=args.cause, connections=i["connections"])
-            for i in found["items"]
+            for i in sized["items"]
             if args.keep and i["passes"] and i["changes"]
         ]
     if args.json:
-        output.as_json(found | {"kept": kept})
+        output.as_json(sized | {"kept": kept})
         return 0
-    unit, scale = WEIGHT[found["system"]]
+    unit, scale = WEIGHT[sized["system"]]
     rows = [
         (
             i["standard"],
@@ -152,28 +152,28 @@ def as_one(args: Namespace) -> int:
             f"{i['steel'] * scale:+,.0f}",
             ", ".join(f"{n} {v}" for n, v in i["sizes"].items()),
         )
-        for i in found["items"]
+        for i in sized["items"]
     ]
     output.table(
         ("standard", "connections", "", "worst", "at", "by", "bolts", unit, "as one"),
         rows,
         right=("connections", "worst", "bolts", unit),
     )
-    if found["unsized"]:
-        output.say(f"{len(found['unsized'])} have no sizes to begin with: run them first")
+    if sized["unsized"]:
+        output.say(f"{len(sized['unsized'])} have no sizes to begin with: run them first")
     if args.keep:
         output.say(f"kept as {sum(len(k['overrides']) for k in kept)} overrides, awaiting an engineer's word")
     else:
         output.say("nothing was kept; --keep --reason WHY keeps what passes, as overrides")
-    return 0 if found["items"] and all(i["passes"] for i in found["items"]) else 1
+    return 0 if sized["items"] and all(i["passes"] for i in sized["items"]) else 1
 
 
-def _accept(client: Any, args: Namespace, found: a.Consolidation) -> dict[str, Any]:
+def _accept(client: Any, args: Namespace, fewer: a.Consolidation) -> dict[str, Any]:
     """The merges up to a number, kept as overrides: one act for each mark that others become."""
-    if not 1 <= args.accept <= len(found["merges"]):
-        raise InputError(f"--accept: there are {len(found['merges'])} merges")
+    if not 1 <= args.accept <= len(fewer["merges"]):
+        raise InputError(f"--accept: there are {len(fewer['merges'])} merges")
     last: dict[str, a.MarkMerge] = {}
-    for merge in found["merges"][: args.accept]:  # a mark that was given up takes with it what it had taken
+    for merge in fewer["merges"][: args.accept]:  # a mark that was given up takes with it what it had taken
         for key in merge["connections"]:
             last[key] = merge
     done: dict[str, Any] = {"overrides": [], "changed": 0}

@@ -48,8 +48,8 @@ def console() -> Any:
         def on_broken_pipe(self) -> None:  # rich would end the program with its own word
             raise BrokenPipeError
 
-    found = Plain(highlight=False, soft_wrap=False)
-    return found if found.is_terminal else Plain(highlight=False, width=200)
+    plain = Plain(highlight=False, soft_wrap=False)
+    return plain if plain.is_terminal else Plain(highlight=False, width=200)
 
 
 def table(

@@ -19,13 +19,13 @@ def patterns(args: Namespace) -> int:
         return _workbook(args)
     most = args.limit if args.limit > 0 else None
     with session.client(args) as client:
-        found: Any = client.pattern(args.job, args.pattern) if args.pattern else client.patterns(args.job)
+        answer: Any = client.pattern(args.job, args.pattern) if args.pattern else client.patterns(args.job)
         system = client.job(args.job)["system"]
     if args.json:
-        output.as_json(found)
+        output.as_json(answer)
         return 0
     if not args.pattern:
-        rows = [(p["name"], p["joints"], p["mirrored"] or "", p["connections"], "; ".join(p["slots"])) for p in found]
+        rows = [(p["name"], p["joints"], p["mirrored"] or "", p["connections"], "; ".join(p["slots"])) for p in answer]
         output.table(
             ("pattern", "joints", "mirrored", "connections", "what meets"),
             rows[:most],
@@ -35,20 +35,20 @@ def patterns(args: Namespace) -> int:
         return 0
     joints = [
         m["joint"] + (f" ({m['place']})" if m["place"] else "") + ("*" if m["mirrored"] else "")
-        for m in found["members"]
+        for m in answer["members"]
     ]
     output.say(
-        f"{found['name']}: {found['joints']} joints"
+        f"{answer['name']}: {answer['joints']} joints"
         f" ({', '.join(joints[:most])}{' ...' if most and len(joints) > most else ''}); * mirrored"
     )
-    for m in (m for m in found["members"] if m["said"]):
+    for m in (m for m in answer["members"] if m["said"]):
         output.say(f"{m['joint']} was {m['said']}")
-    for place in found["places"]:
+    for place in answer["places"]:
         if not place["framing"]:
             continue
         output.say(f"\n{place['words']}, as the first joint's axes see it")
         rows = []
-        some = {p["action"] for p in place["peaks"] if abs(p["values"][found["actions"].index(p["action"])]) > NOTHING}
+        some = {p["action"] for p in place["peaks"] if abs(p["values"][answer["actions"].index(p["action"])]) > NOTHING}
         for p in (p for p in place["peaks"] if p["action"] in some):
             values = [_value(v, k, system) for k, v in enumerate(p["values"])]
             rows.append(
@@ -59,9 +59,9 @@ def patterns(args: Namespace) -> int:
                     p["combination"],
                 )
             )
-        if left := [name for name in found["actions"] if name not in some]:
+        if left := [name for name in answer["actions"] if name not in some]:
             output.say(f"nothing of {', '.join(left)}")
-        output.table(("peak", *found["actions"], "connection", "combination"), rows, right=tuple(found["actions"]))
+        output.table(("peak", *answer["actions"], "connection", "combination"), rows, right=tuple(answer["actions"]))
     return 0
 
 
@@ -69,18 +69,18 @@ def _edit(args: Namespace) -> int:
     joint = args.put or args.take_out or args.leave
     with session.client(args) as client:
         if args.leave:
-            found = client.leave_in_pattern(args.job, joint)
+            edited = client.leave_in_pattern(args.job, joint)
         else:
             beside = ""
             if args.put:
                 if not args.pattern:
                     raise InputError("patterns JOB PATTERN --put JOINT: name the pattern")
                 beside = next((j for j in client.pattern(args.job, args.pattern)["at"] if j != joint), "")
-            found = client.put_in_pattern(args.job, joint, beside, args.reason)
+            edited = client.put_in_pattern(args.job, joint, beside, args.reason)
     if args.json:
-        output.as_json(found)
+        output.as_json(edited)
     else:
-        output.say(f"{joint} is in {found['name']} now, of {found['joints']} joint(s)")
+        output.say(f"{joint} is in {edited['name']} now, of {edited['joints']} joint(s)")
     return 0
 
 
@@ -113,19 +113,20 @@ def groups(args: Namespace) -> int:
             client.put_group(args.job, args.group, args.take, "", "take")
         if args.add or args.where:
             client.put_group(args.job, args.group, args.add, args.where, "add")
-        found: Any = client.group(args.job, args.group) if args.group else client.groups(args.job)
+        answer: Any = client.group(args.job, args.group) if args.group else client.groups(args.job)
     if args.json:
-        output.as_json(found)
+        output.as_json(answer)
     elif args.group:
         output.say(
-            f"{found['name']}: {found['connections']} connections ({_counted(found['statuses'])}), by {found['author']}"
+            f"{answer['name']}: {answer['connections']} connections ({_counted(answer['statuses'])}),"
+            f" by {answer['author']}"
         )
-        output.table(("alike in", "all"), list(found["common"].items()))
-        output.table(("differ in", "values"), [(name, _counted(said)) for name, said in found["differ"].items()])
+        output.table(("alike in", "all"), list(answer["common"].items()))
+        output.table(("differ in", "values"), [(name, _counted(said)) for name, said in answer["differ"].items()])
     else:
         output.table(
             ("group", "connections", "statuses", "by"),
-            [(g["name"], g["connections"], _counted(g["statuses"]), g["author"]) for g in found],
+            [(g["name"], g["connections"], _counted(g["statuses"]), g["author"]) for g in answer],
             right=("connections",),
         )
     return 0

@@ -175,16 +175,16 @@ def _nameless(names: list[a.Nameless]) -> None:
         output.say(f"and {len(names) - 20} more names that nothing has")
 
 
-def _compared(found: a.RuledComparison, limit: int) -> None:
+def _compared(compared: a.RuledComparison, limit: int) -> None:
     output.say(
-        f"beside how the job stands: {found['changed']} connections would be otherwise ({found['newly_pass']} newly"
-        f" pass, {found['newly_fail']} newly fail, {found['newly_unchecked']} newly unchecked, {found['resized']}"
-        " judged the same with other sizes)"
+        f"beside how the job stands: {compared['changed']} connections would be otherwise"
+        f" ({compared['newly_pass']} newly pass, {compared['newly_fail']} newly fail,"
+        f" {compared['newly_unchecked']} newly unchecked, {compared['resized']} judged the same with other sizes)"
     )
     for name, words in MADE_OF:
-        before, after = (found[side].get(name, 0.0) for side in ("before", "after"))
+        before, after = (compared[side].get(name, 0.0) for side in ("before", "after"))
         if before or after:
-            unit, scale = WEIGHT[found["system"]] if name in ("steel", "weld") else ("", 1.0)
+            unit, scale = WEIGHT[compared["system"]] if name in ("steel", "weld") else ("", 1.0)
             unit = f" {unit}".rstrip()
             output.say(
                 f"  {words}: {before * scale:,.0f}{unit} now, {after * scale:,.0f}{unit} then"
@@ -192,7 +192,7 @@ def _compared(found: a.RuledComparison, limit: int) -> None:
             )
     rows = [
         (c["connection"], *_side(c["before"]), *_side(c["after"]), c["after"]["rule"], c["after"]["reason"])
-        for c in found["connections"]
+        for c in compared["connections"]
     ]
     shown = rows if limit == 0 else rows[:limit]
     if shown:
@@ -201,9 +201,9 @@ def _compared(found: a.RuledComparison, limit: int) -> None:
             shown,
             right=("used",),
         )
-    if found["changed"] > len(shown):
+    if compared["changed"] > len(shown):
         output.say(
-            f"{found['changed'] - len(shown)} more: --limit 0 shows up to 500, --json tells them all up to there"
+            f"{compared['changed'] - len(shown)} more: --limit 0 shows up to 500, --json tells them all up to there"
         )
 
 
@@ -281,13 +281,13 @@ def _like(args: Namespace) -> None:
 
 def _practice(args: Namespace) -> None:
     with session.client(args) as client:
-        found = client.practice(args.job)
+        practice = client.practice(args.job)
     if args.json:
-        output.as_json(found)
+        output.as_json(practice)
         return
     rows = [
         (p["standard"] or "(all)", p["parameter"], p["text"], p["source"], p["default"], p["help"])
-        for p in found
+        for p in practice
         if args.all or p["source"] != "default"
     ]
     output.table(("standard", "parameter", "value", "source", "default", "what it is"), rows)
@@ -297,36 +297,36 @@ def _practice(args: Namespace) -> None:
 
 def _revisions(args: Namespace) -> None:
     with session.client(args) as client:
-        found = client.rulebook_revisions(args.job)
+        revisions = client.rulebook_revisions(args.job)
     if args.json:
-        output.as_json(found)
+        output.as_json(revisions)
         return
     output.table(
         ("revision", "name", "stands on", "by", "adopted"),
-        [(r["number"], r["name"], r["inherits"], r["author"], r["made"]) for r in found],
+        [(r["number"], r["name"], r["inherits"], r["author"], r["made"]) for r in revisions],
     )
 
 
 def _compare(args: Namespace) -> None:
     numbers = [number(text) for text in args.rest[:2]]
     with session.client(args) as client:
-        found = client.compare_rulebooks(args.job, *numbers)
-    told_differences(args, found)
+        compared = client.compare_rulebooks(args.job, *numbers)
+    told_differences(args, compared)
 
 
-def told_differences(args: Namespace, found: a.DifferingRulebooks) -> None:
+def told_differences(args: Namespace, differing: a.DifferingRulebooks) -> None:
     """What two rulebooks say differently."""
     if args.json:
-        output.as_json(found)
+        output.as_json(differing)
         return
     output.table(
-        ("what", "which", found["old"], found["new"]),
-        [(d["what"], d["name"], d["was"], d["now"]) for d in found["differences"]],
+        ("what", "which", differing["old"], differing["new"]),
+        [(d["what"], d["name"], d["was"], d["now"]) for d in differing["differences"]],
     )
-    if not found["differences"]:
-        output.say("both say the same" + (", in other words" if found["lines"] else ""))
+    if not differing["differences"]:
+        output.say("both say the same" + (", in other words" if differing["lines"] else ""))
     if args.lines:
-        print(output.visible(found["lines"]))
+        print(output.visible(differing["lines"]))
 
 
 def number(text: str) -> int:
@@ -347,9 +347,9 @@ def _back(args: Namespace) -> None:
 
 def _words(args: Namespace) -> None:
     with session.client(args) as client:
-        found = client.rulebook_language()
+        language = client.rulebook_language()
     if args.json:
-        output.as_json(found)
+        output.as_json(language)
         return
     output.table(
         ("fact", "kind", "example", "what it is"),
@@ -360,13 +360,13 @@ def _words(args: Namespace) -> None:
                 f["example"],
                 f["help"] + (f": {', '.join(f['choices'])}" if f["choices"] and len(f["choices"]) < 8 else ""),
             )
-            for f in found["facts"]
+            for f in language["facts"]
         ],
     )
     output.table(
-        ("function", "example", "what it gives"), [(f["name"], f["example"], f["help"]) for f in found["functions"]]
+        ("function", "example", "what it gives"), [(f["name"], f["example"], f["help"]) for f in language["functions"]]
     )
-    output.table(("practice by use", "what it is"), [(u["name"], u["help"]) for u in found["uses"]])
+    output.table(("practice by use", "what it is"), [(u["name"], u["help"]) for u in language["uses"]])
 
 
 _ACTIONS = {

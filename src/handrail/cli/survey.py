@@ -20,42 +20,42 @@ NOTHING = 0.02  # kN or kN*m
 
 def survey(args: Namespace) -> int:
     with session.client(args) as client:
-        found = client.survey(args.job)
+        survey = client.survey(args.job)
     if args.json:
-        output.as_json(found)
+        output.as_json(survey)
         return 0
     most = args.limit if args.limit > 0 else None
-    long, per = ("m", 1e-3) if found["system"] == "si" else ("ft", 1 / 304.8)
-    heavy, each = ("t", 1e-3) if found["system"] == "si" else ("ton", 1 / 907.18474)
-    output.say(f"R{found['number']}, strength combinations of {found['method']}")
+    long, per = ("m", 1e-3) if survey["system"] == "si" else ("ft", 1 / 304.8)
+    heavy, each = ("t", 1e-3) if survey["system"] == "si" else ("ton", 1 / 907.18474)
+    output.say(f"R{survey['number']}, strength combinations of {survey['method']}")
     rows = [
         (s["section"], ", ".join(s["grades"]), s["members"], round(s["length"] * per, 1), round(s["mass"] * each, 2))
-        for s in found["sections"]
+        for s in survey["sections"]
     ]
     output.table(
         ("section", "grade", "members", f"length, {long}", f"mass, {heavy}"),
         rows[:most],
         right=("members", f"length, {long}", f"mass, {heavy}"),
     )
-    for rare in found["rare"]:
+    for rare in survey["rare"]:
         output.say(
             f"{rare['section']} is used {rare['members']} time(s)"
             + (f"; {rare['instead']} could stand in for it" if rare["instead"] else "")
         )
     output.say("")
-    output.table(("framing condition", "connections"), list(found["framings"].items()), right=("connections",))
+    output.table(("framing condition", "connections"), list(survey["framings"].items()), right=("connections",))
     output.say("")
     largest = [
-        (p["component"], amount(p["value"], p["unit"], found["system"]), f"{p['member']}.{p['end']}", p["combination"])
-        for p in found["peaks"]
+        (p["component"], amount(p["value"], p["unit"], survey["system"]), f"{p['member']}.{p['end']}", p["combination"])
+        for p in survey["peaks"]
     ]
     output.table(("component", "largest", "member end", "combination"), largest, right=("largest",))
     output.say("\nmember ends by the share of their own section's strength:")
-    tenths = [f"{k / 10:.1f}" for k in range(len(found["histogram"]))]
-    output.table([f"{a}+" for a in tenths], [found["histogram"]])
+    tenths = [f"{k / 10:.1f}" for k in range(len(survey["histogram"]))]
+    output.table([f"{a}+" for a in tenths], [survey["histogram"]])
     asked = [
         (f"{d['member']}.{d['end']}", d["section"], d["share"], d["component"], d["combination"])
-        for d in found["demands"]
+        for d in survey["demands"]
     ]
     output.table(("member end", "section", "share", "component", "combination"), asked[:most], right=("share",))
     return 0
@@ -81,10 +81,10 @@ def combinations(args: Namespace) -> int:
             revision = client.keep_combinations(args.job, _read(args.file))
             return _kept(args, revision)
         if args.action == "get":
-            found = client.combinations(args.job)
+            answer = client.combinations(args.job)
         else:
             methods = args.method or [client.job(args.job)["method"]]
-            found = client.generate_combinations(
+            answer = client.generate_combinations(
                 args.job,
                 edition=args.edition,
                 methods=methods,
@@ -95,18 +95,18 @@ def combinations(args: Namespace) -> int:
                 one_way=args.one_way,
             )
             if args.keep:
-                return _kept(args, client.keep_combinations(args.job, found["combinations"]))
+                return _kept(args, client.keep_combinations(args.job, answer["combinations"]))
     if args.json:
-        output.as_json(found)
+        output.as_json(answer)
         return 0
     rows = [
         (c["name"], c["set"], c["method"], " ".join(f"{factor:+g} {case}" for case, factor in c["terms"]))
-        for c in found["combinations"]
+        for c in answer["combinations"]
     ]
     output.table(("combination", "set", "method", "terms"), rows)
     output.say(
         f"{len(rows)} combinations"
-        + (f"; in none of them: {', '.join(found['left_out'])}" if found["left_out"] else "")
+        + (f"; in none of them: {', '.join(answer['left_out'])}" if answer["left_out"] else "")
     )
     return 0
 
@@ -116,10 +116,10 @@ def _read(name: str) -> list[dict[str, Any]]:
         data = json.loads(Path(name).read_text(encoding="utf-8"))
     except (OSError, ValueError) as exc:
         raise InputError(f"{name}: not readable JSON ({exc})") from exc
-    found = data.get("combinations") if isinstance(data, dict) else data
-    if not isinstance(found, list):
+    listed = data.get("combinations") if isinstance(data, dict) else data
+    if not isinstance(listed, list):
         raise InputError(f"{name}: expected a list of combinations, each with name, set, method and terms")
-    return found
+    return listed
 
 
 def _kept(args: Namespace, revision: a.Revision) -> int:
@@ -133,13 +133,13 @@ def _kept(args: Namespace, revision: a.Revision) -> int:
 def acknowledge(args: Namespace) -> int:
     with session.client(args) as client:
         if args.take_back:
-            found = client.take_back(args.job, args.code, args.node, args.member)
+            answer = client.take_back(args.job, args.code, args.node, args.member)
         else:
-            found = client.acknowledge(args.job, args.code, args.reason, args.node, args.member, args.all)
+            answer = client.acknowledge(args.job, args.code, args.reason, args.node, args.member, args.all)
     if args.json:
-        output.as_json(found)
+        output.as_json(answer)
         return 0
-    open_ = [f for f in found["audit"]["findings"] if not f["acknowledged"] and f["severity"] != "note"]
+    open_ = [f for f in answer["audit"]["findings"] if not f["acknowledged"] and f["severity"] != "note"]
     output.say(f"{len(open_)} finding(s) still to look at")
     return 0
 
@@ -149,16 +149,16 @@ def compare(args: Namespace) -> int:
         raise InputError("compare JOB R1 R2: name two revisions, or none for the last two")
     numbers: list[int | None] = [_number(r) for r in args.revisions] or [None, None]
     with session.client(args) as client:
-        found = client.compare(args.job, *numbers)
+        compared = client.compare(args.job, *numbers)
     if args.json:
-        output.as_json(found)
+        output.as_json(compared)
         return 0
-    counts = Counter(c["kind"] for c in found["changes"])
+    counts = Counter(c["kind"] for c in compared["changes"])
     told = ", ".join(f"{n} {kind}" for kind, n in counts.items()) or "nothing changed"
-    output.say(f"R{found['old']} to R{found['new']}: {told}; {found['unchanged']} members as they were\n")
+    output.say(f"R{compared['old']} to R{compared['new']}: {told}; {compared['unchanged']} members as they were\n")
     rows = [
         (c["kind"], c["name"], c["was"], c["now"], f"{c['share']:.0%}" if c["share"] else "", ", ".join(c["joints"]))
-        for c in found["changes"]
+        for c in compared["changes"]
     ]
     shown = rows[: args.limit] if args.limit > 0 else rows
     output.table(("change", "what", "was", "is now", "of its strength", "joints"), shown, right=("of its strength",))

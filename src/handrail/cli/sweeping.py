@@ -19,24 +19,24 @@ def sweep(args: Namespace) -> int:
             "a sweep is of a file by itself, or of a file with a job and a connection; only these can --keep the winner"
         )
     data = read(args.file)
-    found = _of_job(args, data) if args.job else _of_file(args, data)
+    sweep = _of_job(args, data) if args.job else _of_file(args, data)
     if args.picture:
-        _draw(args.picture, found)
+        _draw(args.picture, sweep)
     if args.json:
-        output.as_json(found)
+        output.as_json(sweep)
     else:
-        _print(found, args)
-    return 0 if found["winner"] is not None else 1
+        _print(sweep, args)
+    return 0 if sweep["winner"] is not None else 1
 
 
 def _of_file(args: Namespace, data: Any) -> dict[str, Any]:
     from handrail.core.checking import sweep as core
 
     given, asked = core.read_sweep(_first(args, data))
-    found = core.run(
+    swept = core.run(
         given.standard, given.situation, given.sizes, given.code, given.actions, asked, os.cpu_count() or 1
     )
-    return core.as_dict(found, given.standard, "si" if args.si or args.json else "us")
+    return core.as_dict(swept, given.standard, "si" if args.si or args.json else "us")
 
 
 def _first(args: Namespace, data: Any) -> Any:
@@ -58,7 +58,7 @@ def _of_job(args: Namespace, data: Any) -> dict[str, Any]:
         )
     values = [{k: v} for k, v in node["values"].items()] if isinstance(node["values"], dict) else node["values"]
     with session.client(args) as client:
-        found = client.sweep_connection(
+        swept = client.sweep_connection(
             args.job,
             args.connection,
             values,
@@ -66,17 +66,17 @@ def _of_job(args: Namespace, data: Any) -> dict[str, Any]:
             node.get("stop", "all"),
             data.get("parameters") or {},
         )
-        if not args.keep or found["winner"] is None:
-            return dict(found)
-        kept = client.change(args.job, args.connection, found["changes"], args.reason, cause=args.cause, both=args.both)
-    return {**found, "kept": kept}
+        if not args.keep or swept["winner"] is None:
+            return dict(swept)
+        kept = client.change(args.job, args.connection, swept["changes"], args.reason, cause=args.cause, both=args.both)
+    return {**swept, "kept": kept}
 
 
-def _draw(file: str, found: dict[str, Any]) -> None:
+def _draw(file: str, sweep: dict[str, Any]) -> None:
     from handrail.interchange.sweep_picture import svg
 
     try:
-        Path(file).write_text(svg(found), encoding="utf-8")
+        Path(file).write_text(svg(sweep), encoding="utf-8")
     except OSError as exc:
         raise InputError(f"{file}: {exc}") from exc
 
@@ -87,8 +87,8 @@ def _broken(row: dict[str, Any]) -> str:
     return "; ".join(parts[1:] if row["utilisation"] > 1 else parts)
 
 
-def _print(found: dict[str, Any], args: Namespace) -> None:
-    names, won = found["vary"], found["winner"]
+def _print(sweep: dict[str, Any], args: Namespace) -> None:
+    names, won = sweep["vary"], sweep["winner"]
     unit, scale = WEIGHT["si" if args.si else "us"]
     weight = f"steel, {unit}"
     rows = [
@@ -103,7 +103,7 @@ def _print(found: dict[str, Any], args: Namespace) -> None:
             "" if r["bolts"] is None else r["bolts"],
             _broken(r),
         )
-        for k, r in enumerate(found["rows"])
+        for k, r in enumerate(sweep["rows"])
     ]
     shown = rows if args.limit == 0 else rows[: args.limit]
     output.table(
@@ -114,19 +114,19 @@ def _print(found: dict[str, Any], args: Namespace) -> None:
     if len(rows) > len(shown):
         output.say(f"{len(rows) - len(shown)} more: --limit 0 shows all")
     words = (
-        f"{found['tried']} of {found['total']} candidates tried, {sum(r['status'] == 'pass' for r in found['rows'])}"
+        f"{sweep['tried']} of {sweep['total']} candidates tried, {sum(r['status'] == 'pass' for r in sweep['rows'])}"
         " pass"
     )
     if won is None:
         output.say(f"{words}; none passes")
         return
     output.say(
-        f"{words}; the first that passes is {found['rows'][won]['number']}: "
-        + ", ".join(f"{n} {v}" for n, v in found["rows"][won]["values"].items())
+        f"{words}; the first that passes is {sweep['rows'][won]['number']}: "
+        + ", ".join(f"{n} {v}" for n, v in sweep["rows"][won]["values"].items())
     )
-    if "kept" in found:
+    if "kept" in sweep:
         output.say(
-            f"kept on {args.connection} as override {', '.join(str(o['id']) for o in found['kept']['overrides'])},"
+            f"kept on {args.connection} as override {', '.join(str(o['id']) for o in sweep['kept']['overrides'])},"
             " awaiting an engineer's word"
         )
 
@@ -136,14 +136,14 @@ def capacity(args: Namespace) -> int:
     from handrail.core.quantities.units import parse
 
     asked = core.read_asked_of(read(args.file))
-    found = core.as_dict(asked, core.capacities(asked), "si" if args.si or args.json else "us")
+    table = core.as_dict(asked, core.capacities(asked), "si" if args.si or args.json else "us")
     if args.out:
-        return _write_capacity(args.out, found, core.words(asked))
+        return _write_capacity(args.out, table, core.words(asked))
     if args.json:
-        output.as_json(found)
+        output.as_json(table)
         return 0
     wanted = args.section.replace(" ", "").upper()
-    rows = [r for r in found["rows"] if not wanted or r["section"].upper() == wanted]
+    rows = [r for r in table["rows"] if not wanted or r["section"].upper() == wanted]
     if args.shear:
         least = parse(args.shear, "force") * (1e-3 if args.si else 1 / 4448.2216152605)
         rows = sorted((r for r in rows if r["shear"] >= least), key=lambda r: (r["section"], r["steel"], r["bolts"]))
@@ -151,7 +151,7 @@ def capacity(args: Namespace) -> int:
     names = list(dict.fromkeys(n for r in rows for n in r["values"]))
     shown = rows if args.limit == 0 else rows[: args.limit]
     weight, scale = WEIGHT["si" if args.si else "us"]
-    right = (f"V, {found['unit']}", f"steel, {weight}", "bolts")
+    right = (f"V, {table['unit']}", f"steel, {weight}", "bolts")
     output.table(
         ("section", *names, right[0], "governs", *right[1:], "why not"),
         [
@@ -179,15 +179,15 @@ def capacity(args: Namespace) -> int:
     return 0
 
 
-def _write_capacity(to: str, found: dict[str, Any], words: str) -> int:
+def _write_capacity(to: str, table: dict[str, Any], words: str) -> int:
     from handrail.interchange.capacity_book import workbook
 
     path = Path(to)
     if path.suffix.lower() != ".xlsx":
         raise InputError(f"{path}: a capacity table is written as .xlsx")
     try:
-        path.write_bytes(workbook(found, words))
+        path.write_bytes(workbook(table, words))
     except OSError as exc:
         raise InputError(f"{path}: {exc}") from exc
-    output.say(f"wrote {path}: {len(found['rows'])} candidates on {len(found['sections'])} sections")
+    output.say(f"wrote {path}: {len(table['rows'])} candidates on {len(table['sections'])} sections")
     return 0

@@ -39,37 +39,41 @@ def _counts(of: Mapping[str, Any]) -> Iterator[Any]:
 
 def progress(args: Namespace) -> int:
     with session.client(args) as client:
-        found = client.progress(args.job)
+        progress = client.progress(args.job)
     if args.json:
-        output.as_json(found)
+        output.as_json(progress)
         return 0
-    output.table(("", *SHOWN), [("job", *_counts(found["now"]))], right=SHOWN)
-    for what, parts in (("level", found["level"]), ("sequence", found["sequence"]), ("person", found["person"])):
+    output.table(("", *SHOWN), [("job", *_counts(progress["now"]))], right=SHOWN)
+    for what, parts in (
+        ("level", progress["level"]),
+        ("sequence", progress["sequence"]),
+        ("person", progress["person"]),
+    ):
         if [part["name"] for part in parts] != [""]:
             output.table((what, *SHOWN), [(part["name"] or "(none)", *_counts(part)) for part in parts], right=SHOWN)
-    if len(found["days"]) > 1:
-        output.table(("day", *SHOWN), [(day["day"], *_counts(day)) for day in found["days"][-14:]], right=SHOWN)
+    if len(progress["days"]) > 1:
+        output.table(("day", *SHOWN), [(day["day"], *_counts(day)) for day in progress["days"][-14:]], right=SHOWN)
     output.say("done: pass or elsewhere, and no decision on it awaits a word or asks to be looked at again")
     return 0
 
 
 def revised(args: Namespace) -> int:
     with session.client(args) as client:
-        found = client.revised(args.job, args.what)
+        items = client.revised(args.job, args.what)
     if args.json:
-        output.as_json(found)
+        output.as_json(items)
         return 0
-    if found["before"] is None:
+    if items["before"] is None:
         output.say(
-            f"R{found['revision']} is the first revision of '{args.job}' with results before it; there is nothing to"
+            f"R{items['revision']} is the first revision of '{args.job}' with results before it; there is nothing to"
             " compare"
         )
         return 0
-    output.say(f"R{found['revision']} beside how it stood in R{found['before']}:")
-    output.table(("connections", "number"), list(found["counts"].items()), right=("number",))
+    output.say(f"R{items['revision']} beside how it stood in R{items['before']}:")
+    output.table(("connections", "number"), list(items["counts"].items()), right=("number",))
     rows = [
         (i["connection"], i["place"], i["what"], *_sides(i), i["reason"])
-        for i in found["items"]
+        for i in items["items"]
         if args.what or _moved(i)
     ]
     shown = rows if args.limit == 0 else rows[: args.limit]
@@ -99,10 +103,10 @@ def _sides(item: a.After) -> tuple[Any, ...]:
 
 def reserve(args: Namespace) -> int:
     with session.client(args) as client:
-        found = client.reserve(args.job, args.below, args.where)
+        reserve = client.reserve(args.job, args.below, args.where)
         unit, scale = WEIGHT[client.job(args.job)["system"]]
     if args.json:
-        output.as_json(found)
+        output.as_json(reserve)
         return 0
     rows = [
         (
@@ -117,7 +121,7 @@ def reserve(args: Namespace) -> int:
             *(f"{i['saves_all'][n]:.0f}" if n in i["saves_all"] else "" for n in ("field_bolts", "shop_bolts")),
             ", ".join(i["idle"]),
         )
-        for i in found["items"]
+        for i in reserve["items"]
     ]
     shown = rows if args.limit == 0 else rows[: args.limit]
     right = ("number", "used", "then", f"steel, {unit}", "field bolts", "shop bolts")
@@ -127,48 +131,47 @@ def reserve(args: Namespace) -> int:
         right=right,
     )
     output.say(
-        f"{found['connections']} connections are used less than {args.below:g}; {len(rows)} kinds of them could do with"
-        " less, or have parts that hardly work (no check of them reaches 5 %)"
+        f"{reserve['connections']} connections are used less than {args.below:g}; {len(rows)} kinds of them could do"
+        " with less, or have parts that hardly work (no check of them reaches 5 %)"
     )
     return 0
 
 
 def _chosen(args: Namespace) -> dict[str, Any]:
-    found = {"connections": args.connections, "where": args.where, "pattern": args.pattern, "slot": args.slot}
-    return {name: value for name, value in found.items() if value not in ("", None, [])}
+    chosen = {"connections": args.connections, "where": args.where, "pattern": args.pattern, "slot": args.slot}
+    return {name: value for name, value in chosen.items() if value not in ("", None, [])}
 
 
 def label(args: Namespace) -> int:
     with session.client(args) as client:
-        found = client.label(args.job, args.tag, args.untag, args.person, args.sequence, **_chosen(args))
+        labelled = client.label(args.job, args.tag, args.untag, args.person, args.sequence, **_chosen(args))
     if args.json:
-        output.as_json(found)
+        output.as_json(labelled)
     else:
-        output.say(f"{found['changed']} of {found['connections']} connections were changed")
+        output.say(f"{labelled['changed']} of {labelled['connections']} connections were changed")
     return 0
 
 
 def comment(args: Namespace) -> int:
     with session.client(args) as client:
-        found = client.comment(args.job, args.connection, args.words)
+        comment = client.comment(args.job, args.connection, args.words)
     if args.json:
-        output.as_json(found)
+        output.as_json(comment)
     else:
-        output.say(f"it stands in the history of {found['connection']}")
+        output.say(f"it stands in the history of {comment['connection']}")
     return 0
 
 
 def release(args: Namespace) -> int:
     with session.client(args) as client:
-        found = client.release(args.job, args.word, args.withdraw, args.skip, **_chosen(args))
+        released = client.release(args.job, args.word, args.withdraw, args.skip, **_chosen(args))
     if args.json:
-        output.as_json(found)
+        output.as_json(released)
         return 0
-    output.say(
-        f"{found['connections']} connections: {'release withdrawn' if args.withdraw else 'released, they may be drawn'}"
-    )
-    if found["refused"]:
-        output.table(("not released", "because"), [(r["connection"], r["why"]) for r in found["refused"][:50]])
+    done = "release withdrawn" if args.withdraw else "released, they may be drawn"
+    output.say(f"{released['connections']} connections: {done}")
+    if released["refused"]:
+        output.table(("not released", "because"), [(r["connection"], r["why"]) for r in released["refused"][:50]])
     return 0
 
 

@@ -40,15 +40,15 @@ def watch(args: Namespace) -> int:
 
 def stamp(folder: Path) -> Stamp:
     """What a folder's files are by size and time."""
-    found = []
+    parts = []
     for path in sorted(p for p in folder.rglob("*") if not p.name.startswith(".")):
         try:
             about = path.stat()
         except OSError:  # gone meanwhile
             continue
         if path.is_file():
-            found.append((path.relative_to(folder).as_posix(), about.st_size, about.st_mtime_ns))
-    return tuple(found)
+            parts.append((path.relative_to(folder).as_posix(), about.st_size, about.st_mtime_ns))
+    return tuple(parts)
 
 
 def _still(folder: Path, seconds: float) -> Stamp:
@@ -88,9 +88,9 @@ def confirm(args: Namespace) -> int:
             )
         if seen["map"]:
             client.set_map(args.job, args.number, seen["map"])
-        found = client.confirm_import(args.job, args.number)
+        answer = client.confirm_import(args.job, args.number)
     if args.json:
-        output.as_json(found)
+        output.as_json(answer)
     else:
-        output.say(f"import {found['id']} is {found['state']}; its audit: handrail audit {args.job}")
+        output.say(f"import {answer['id']} is {answer['state']}; its audit: handrail audit {args.job}")
     return 0

@@ -155,20 +155,20 @@ class Solved:
         return {name: piece for name, _, piece in self._pieces()}
 
     def reactions(self, result: str) -> Mapping[str, Six]:
-        found = {
+        at_nodes = {
             name: [float(getattr(node, f"Rxn{d}").get(result, 0.0)) for d in ("FX", "FY", "FZ", "MX", "MY", "MZ")]
             for name, node in self.model.nodes.items()
         }
-        return {name: six for name, six in found.items() if any(six)}
+        return {name: six for name, six in at_nodes.items() if any(six)}
 
     def loads(self, result: str) -> Mapping[str, Six]:
         """Loads on nodes under a result, as its factors make them."""
         factors = self.model.load_combos[result].factors
-        found: dict[str, list[float]] = {}
+        at_nodes: dict[str, list[float]] = {}
         for name, node in self.model.nodes.items():
             for direction, size, case in node.NodeLoads:
-                found.setdefault(name, [0.0] * 6)[ON_NODE[direction]] += float(size) * float(factors.get(case, 0.0))
-        return {name: six for name, six in found.items() if any(six)}
+                at_nodes.setdefault(name, [0.0] * 6)[ON_NODE[direction]] += float(size) * float(factors.get(case, 0.0))
+        return {name: six for name, six in at_nodes.items() if any(six)}
 
 
 def _cross(a: Vector, b: Vector) -> Vector:

@@ -169,9 +169,9 @@ class Actions:
     def _straight(self) -> Turned:
         """A member square to its support has its own forces there: the same arrays, so that their peaks are searched
         once."""
-        found = Turned(self.V, self.N)
-        found.__dict__.update(shear=self.shear, axial=self.axial, thrust=self.thrust, size=self.resultant)
-        return found
+        turned = Turned(self.V, self.N)
+        turned.__dict__.update(shear=self.shear, axial=self.axial, thrust=self.thrust, size=self.resultant)
+        return turned
 
     def _turn(self, skew: float, slope: float) -> Turned:
         along, level = self.V, self.N

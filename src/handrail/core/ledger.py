@@ -43,39 +43,39 @@ def digest_of(value: Any) -> str:
 
 def sealed(entry: Mapping[str, Any], number: int, previous: str) -> dict[str, Any]:
     """An entry with its place in the chain."""
-    found = {**entry, "number": number, "previous": previous}
-    return found | {"digest": digest(found)}
+    whole = {**entry, "number": number, "previous": previous}
+    return whole | {"digest": digest(whole)}
 
 
 def faults(entries: Iterable[Mapping[str, Any]]) -> list[str]:
     """What is wrong with a job's whole ledger, in words, in its order; empty where every entry follows from the one
     before."""
-    found, previous, expected, job = [], START, 1, None
+    wrong, previous, expected, job = [], START, 1, None
     for entry in entries:
         name = f"entry {entry.get('number')}"
         try:
             if job is None:
                 job = entry["job"]
             if entry["job"] != job:
-                found.append(f"{name}: is of job '{entry['job']}', not '{job}'")
+                wrong.append(f"{name}: is of job '{entry['job']}', not '{job}'")
             if entry["number"] != expected:
-                found.append(
+                wrong.append(
                     f"{name}: stands where entry {expected} is expected; entries are missing, put in or out of order"
                 )
             if entry["previous"] != previous:
-                found.append(
+                wrong.append(
                     f"{name}: does not follow the entry before it (that was changed, or entries between are missing)"
                 )
             if digest(entry) != entry["digest"]:
-                found.append(
+                wrong.append(
                     f"{name}: was changed after it was written ({entry['event']} of {entry['parameter']} on"
                     f" {entry['connection']})"
                 )
             previous, expected = entry["digest"], entry["number"] + 1
         except (KeyError, TypeError) as exc:
-            found.append(f"{name}: is not an entry of a ledger ({exc})")
+            wrong.append(f"{name}: is not an entry of a ledger ({exc})")
             expected += 1
-    return found
+    return wrong
 
 
 def head(entries: Iterable[Mapping[str, Any]]) -> str:

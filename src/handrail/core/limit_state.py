@@ -78,9 +78,9 @@ class LimitState:
         if np.ndim(strength) == 0 and np.shape(demand) == actions.V.shape:
             most, where = peaks.of(demand)
             return ratio(most, strength), where
-        found = np.broadcast_to(ratio(demand, strength), actions.V.shape)
-        where = found.argmax(axis=1)  # NaN counts as the largest
-        return found[np.arange(len(where)), where], where
+        uses = np.broadcast_to(ratio(demand, strength), actions.V.shape)
+        where = uses.argmax(axis=1)  # NaN counts as the largest
+        return uses[np.arange(len(where)), where], where
 
 
 def ratio(demand: Any, strength: Any) -> np.ndarray:
@@ -92,8 +92,8 @@ def ratio(demand: Any, strength: Any) -> np.ndarray:
     if (strength > 0).all():
         return demand / strength
     with np.errstate(divide="ignore", invalid="ignore"):
-        found = np.where(demand == 0, 0.0, np.where(strength > 0, demand / strength, np.inf))
-        return np.where(np.isnan(demand) | np.isnan(strength), np.nan, found)
+        quotient = np.where(demand == 0, 0.0, np.where(strength > 0, demand / strength, np.inf))
+        return np.where(np.isnan(demand) | np.isnan(strength), np.nan, quotient)
 
 
 class Peaks:

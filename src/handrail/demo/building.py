@@ -248,16 +248,16 @@ def lateral(model: Model) -> None:
 def foundations(model: Model) -> list[list[Any]]:
     """Pedestals inside and at the north, a mat with its edge along the south side, footings under the posts: node,
     kind, fc ksi, thickness and edges ft."""
-    found: list[list[Any]] = []
+    rows: list[list[Any]] = []
     for node in model.supports:
         _, y, _ = model.nodes[node]
         if y < -1.0:
-            found.append([node, "footing", 3, 1.5, 2.0, 2.0, 2.0, 2.0])
+            rows.append([node, "footing", 3, 1.5, 2.0, 2.0, 2.0, 2.0])
         elif y < 1.0:
-            found.append([node, "slab", 4, 4.0, "", "", 2.0, ""])
+            rows.append([node, "slab", 4, 4.0, "", "", 2.0, ""])
         else:
-            found.append([node, "pedestal", 4, 4.0, 2.0, 2.0, 2.0, 2.0])
-    return found
+            rows.append([node, "pedestal", 4, 4.0, 2.0, 2.0, 2.0, 2.0])
+    return rows
 
 
 def grids() -> list[list[Any]]:
@@ -271,29 +271,29 @@ def grids() -> list[list[Any]]:
 def combinations() -> list[tuple[str, str, str, dict[str, float]]]:
     """(name, set, method, terms) by ASCE 7-22 2.3.1 and 2.3.6, and a service set."""
     wind, seismic = ("WX+", "WX-", "WY+", "WY-"), (("EX", 1), ("EX", -1), ("EY", 1), ("EY", -1))
-    found = [
+    made = [
         ("1.4D", "strength", "LRFD", {"D": 1.4}),
         ("1.2D+1.6L+0.5Lr", "strength", "LRFD", {"D": 1.2, "L": 1.6, "Lr": 0.5}),
         ("1.2D+1.0L+1.6Lr", "strength", "LRFD", {"D": 1.2, "L": 1.0, "Lr": 1.6}),
     ]
     for w in wind:
-        found += [
+        made += [
             (f"1.2D+1.6Lr+0.5{w}", "strength", "LRFD", {"D": 1.2, "Lr": 1.6, w: 0.5}),
             (f"1.2D+1.0L+0.5Lr+1.0{w}", "strength", "LRFD", {"D": 1.2, "L": 1.0, "Lr": 0.5, w: 1.0}),
             (f"0.9D+1.0{w}", "strength", "LRFD", {"D": 0.9, w: 1.0}),
         ]
     for case, sign in seismic:
         mark = f"{'+' if sign > 0 else '-'}1.0{case}"
-        found += [
+        made += [
             (f"1.2D+Ev+1.0L{mark}", "strength", "LRFD", {"D": 1.2 + EV, "L": 1.0, case: sign}),
             (f"0.9D-Ev{mark}", "strength", "LRFD", {"D": 0.9 - EV, case: sign}),
         ]
-    found += [
+    made += [
         ("S: D+L", "service", "none", {"D": 1.0, "L": 1.0}),
         ("S: D+Lr", "service", "none", {"D": 1.0, "Lr": 1.0}),
     ]
-    found += [(f"S: D+0.5L+0.6{w}", "service", "none", {"D": 1.0, "L": 0.5, w: 0.6}) for w in wind]
-    return found
+    made += [(f"S: D+0.5L+0.6{w}", "service", "none", {"D": 1.0, "L": 0.5, w: 0.6}) for w in wind]
+    return made
 
 
 def solve(model: Model) -> tuple[dict[str, dict[str, list[float]]], dict[str, dict[str, list[float]]]]:

@@ -131,10 +131,10 @@ def _supports() -> None:
 
 def _combinations() -> None:
     cases = [c["case"] for c in read("cases")]
-    found: dict[str, dict[str, str]] = {}
+    table: dict[str, dict[str, str]] = {}
     kinds = {"strength": "Ultimate", "service": "Service", "overstrength": "Ultimate with overstrength"}
     for c in read("combinations"):
-        found.setdefault(c["combination"], {"kind": kinds[c["set"]], "by": c["method"]})[c["case"]] = c["factor"]
+        table.setdefault(c["combination"], {"kind": kinds[c["set"]], "by": c["method"]})[c["case"]] = c["factor"]
     rows = (
         (
             name,
@@ -142,7 +142,7 @@ def _combinations() -> None:
             {"LRFD": "factored", "ASD": "allowable", "none": "-"}[own["by"]],
             *(own.get(c, "").replace(".", ",") for c in cases),
         )
-        for name, own in found.items()
+        for name, own in table.items()
     )
     write("Combinations.csv", "Combinations", ("Combination", "Kind", "Design", *(f"x {c}" for c in cases)), rows)
 

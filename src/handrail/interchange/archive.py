@@ -44,11 +44,11 @@ def manifest_in(folder: Path) -> Path | None:
 
 
 def _root(folder: Path) -> Path:
-    if (found := manifest_in(folder)) is None:
+    if (root := manifest_in(folder)) is None:
         raise BundleError(
             [Problem(MANIFEST, "not found; a bundle is a folder or zip with this manifest and its CSV files")]
         )
-    return found
+    return root
 
 
 def _unpack(path: Path, into: Path) -> None:

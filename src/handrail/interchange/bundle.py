@@ -158,9 +158,9 @@ def _read(folder: Path, stream: ForceRows | None) -> Building:
         return building
     for row in tables["splices"]:
         row["shown"] = f"{row['distance'] / scale['length']:.6g}"
-    found = cut(building, tables["splices"], _along(tables, hand["up"], scale), files["splices"].name, problems)
+    made = cut(building, tables["splices"], _along(tables, hand["up"], scale), files["splices"].name, problems)
     problems.raise_any()
-    return found
+    return made
 
 
 def _pieces(rows: list[Row], up: str) -> list[Piece]:
@@ -185,11 +185,11 @@ def _stations(path: Path, spliced: set[str], scale: dict[str, float], problems: 
         some = every.filter(pl.col("member").is_in(list(spliced))).collect(engine="streaming")
         some.drop("_at").write_csv(Path(scratch) / path.name)
         own = Problems()
-        found = read_table(table, Path(scratch) / path.name, own, scale)
+        stations = read_table(table, Path(scratch) / path.name, own, scale)
     for problem in own.found:  # at its row in the whole table
         row = int(some["_at"][problem.row - 2]) if problem.row and problem.row > 1 else problem.row
         problems.add(problem.file, problem.message, row, problem.column)
-    return found
+    return stations
 
 
 def _along(tables: dict[str, list[Row]], up: str, scale: dict[str, float]) -> Along:
@@ -259,7 +259,7 @@ def _members(
     if len(rows) > MOST_MEMBERS:
         problems.add(file, f"has {len(rows)} members; at most {MOST_MEMBERS} are taken")
         return ()
-    found, points = [], xyz.tolist()
+    members, points = [], xyz.tolist()
     for row in rows:
         if row["i"] not in nodes or row["j"] not in nodes:
             continue
@@ -274,7 +274,7 @@ def _members(
         if row["end_offset_i"] or row["end_offset_j"]:
             _rigid_ends(row, long, file, problems)
         section = row["section"] if row["section"] in own else _catalogued(row["section"])
-        found.append(
+        members.append(
             Member(
                 row["member"],
                 i,
@@ -295,7 +295,7 @@ def _members(
                 row["lateral"] or "",
             )
         )
-    return tuple(found)
+    return tuple(members)
 
 
 def _rigid_ends(row: Row, length: float, file: str, problems: Problems) -> None:
@@ -329,7 +329,7 @@ def _combinations(rows: list[Row], file: str, problems: Problems) -> tuple[Combi
     terms: dict[str, list[Row]] = {}
     for row in rows:
         terms.setdefault(row["combination"], []).append(row)
-    found = []
+    combinations = []
     for name, own in terms.items():
         if meant := _misspelt(own[0]["set"] or ""):
             problems.add(
@@ -346,10 +346,10 @@ def _combinations(rows: list[Row], file: str, problems: Problems) -> tuple[Combi
                     row["_row"],
                     "method",
                 )
-        found.append(
+        combinations.append(
             Combination(name, own[0]["set"] or "", own[0]["method"] or "", tuple((r["case"], r["factor"]) for r in own))
         )
-    return tuple(found)
+    return tuple(combinations)
 
 
 def _misspelt(name: str) -> str:
@@ -370,7 +370,7 @@ def _foundations(
     rows: list[Row], nodes: dict[str, int], up: str, file: str, problems: Problems
 ) -> dict[int, Foundation]:
     """The concrete at each node; with Y up, edge_ym and edge_yp are along Z, which is -y here."""
-    found = {}
+    foundations = {}
     for r in rows:
         edges = tuple(
             r[f"edge_{side}"] for side in (("xm", "xp", "ym", "yp") if up == "Z" else ("xm", "xp", "yp", "ym"))
@@ -384,21 +384,21 @@ def _foundations(
         for column, words in wrong:
             problems.add(file, f"{r['node']}: {words}", r["_row"], column)
         if r["node"] in nodes:
-            found[nodes[r["node"]]] = Foundation(
+            foundations[nodes[r["node"]]] = Foundation(
                 r["kind"], r["fc"], r["thickness"], edges, r["turn"], r["cracked"] == "yes"
             )
-    return found
+    return foundations
 
 
 def _grids(rows: list[Row], up: str, file: str, problems: Problems) -> tuple[GridLine, ...]:
     """Grid lines in plan; with Y up, y1 and y2 are along Z, which is -y here."""
-    found = []
+    lines = []
     for r in rows:
         y1, y2 = (r[name] * (1.0 if up == "Z" else -1.0) for name in ("y1", "y2"))
         if math.hypot(r["x2"] - r["x1"], y2 - y1) < 1.0:
             problems.add(file, f"grid line {r['grid']} has no length: its two ends are one point", r["_row"], "x2")
-        found.append(GridLine(r["grid"], (r["x1"], y1), (r["x2"], y2)))
-    return tuple(found)
+        lines.append(GridLine(r["grid"], (r["x1"], y1), (r["x2"], y2)))
+    return tuple(lines)
 
 
 def _node_forces(rows: list[Row], nodes: dict[str, int], results: tuple[str, ...], up: str) -> NodeForces:
@@ -416,7 +416,7 @@ def _node_forces(rows: list[Row], nodes: dict[str, int], results: tuple[str, ...
 
 def _own_sections(rows: list[Row], file: str, problems: Problems) -> dict[str, Section]:
     """I-shapes given by their plates; other shapes wait for their connections."""
-    found = {}
+    sections = {}
     for r in rows:
         d, b, w, f = r["d"], r["bf"], r["tw"], r["tf"]
         wrong = [
@@ -438,7 +438,7 @@ def _own_sections(rows: list[Row], file: str, problems: Problems) -> dict[str, S
         A, Ix = 2 * b * f + web * w, (b * d**3 - (b - w) * web**3) / 12
         Iy = (2 * f * b**3 + web * w**3) / 12
         Zx, Zy = b * f * (d - f) + w * web**2 / 4, f * b**2 / 2 + web * w**2 / 4
-        found[r["designation"]] = Section(
+        sections[r["designation"]] = Section(
             name=r["designation"],
             family=shape if shape in OPEN else "OTHER",
             mass=A * 7.85e-3,
@@ -463,4 +463,4 @@ def _own_sections(rows: list[Row], file: str, problems: Problems) -> dict[str, S
             J=(2 * b * f**3 + web * w**3) / 3,
             Cw=Iy * (d - f) ** 2 / 4,
         )
-    return found
+    return sections

@@ -9,11 +9,11 @@ from handrail.core.quantities.units import WEIGHT
 from handrail.interchange.sheet import as_sheets
 
 
-def workbook(found: Mapping[str, Any], words: str) -> bytes:
+def workbook(table: Mapping[str, Any], words: str) -> bytes:
     """The answer of a capacity table, in kip and lb or kN and kg; `words` say what it is of."""
-    us = found["unit"] == "kip"
+    us = table["unit"] == "kip"
     weight, scale = WEIGHT["us" if us else "si"]
-    names = list(dict.fromkeys(name for row in found["rows"] for name in row["values"]))
+    names = list(dict.fromkeys(name for row in table["rows"] for name in row["values"]))
     candidates = [
         [
             row["section"],
@@ -24,23 +24,23 @@ def workbook(found: Mapping[str, Any], words: str) -> bytes:
             row["bolts"],
             row["why"],
         ]
-        for row in found["rows"]
+        for row in table["rows"]
     ]
     sheets = [
         (
             "candidates",
-            ["section", *names, f"V available ({found['unit']})", "governs", f"steel ({weight})", "bolts", "why not"],
+            ["section", *names, f"V available ({table['unit']})", "governs", f"steel ({weight})", "bolts", "why not"],
             candidates,
         )
     ]
-    if found["shears"]:
-        head = ["section", *(f"{one['shear']:g} {found['unit']}" for one in found["shears"])]
+    if table["shears"]:
+        head = ["section", *(f"{one['shear']:g} {table['unit']}" for one in table["shears"])]
         rows = [
             [
                 name,
-                *(one["sections"][name]["summary"] if name in one["sections"] else "none" for one in found["shears"]),
+                *(one["sections"][name]["summary"] if name in one["sections"] else "none" for one in table["shears"]),
             ]
-            for name in found["sections"]
+            for name in table["sections"]
         ]
         sheets.insert(0, ("lightest", head, rows))
     return as_sheets(

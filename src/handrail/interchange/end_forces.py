@@ -89,10 +89,10 @@ def _streamed(
         return _fill_along(spans, len(members), results)
     problems = Problems()
     given = rows.blocks(members, results, lambda frame: _given(frame, len(members), scale), padded)
-    found = _fill(given, members, results, rows.name, problems)
+    filled = _fill(given, members, results, rows.name, problems)
     if problems.found:
         raise pl.exceptions.ComputeError("a row is given twice")
-    return found
+    return filled
 
 
 def _does_not_fit(path: Path, members: int, results: int, problems: Problems) -> bool:
@@ -226,10 +226,10 @@ def _met(forces: np.ndarray, seen: np.ndarray, results: list[str]) -> tuple[tupl
     met = np.nonzero(seen.any(axis=(1, 2)))[0]
     if len(met) and met[-1] - met[0] + 1 == len(met):
         met = slice(met[0], met[-1] + 1)  # type: ignore[assignment]  # a view, not a copy
-    found, given = forces[met], seen[met]
+    placed, given = forces[met], seen[met]
     if not given.all():
-        found[~given] = np.nan
-    return tuple(np.array(results, dtype=object)[met]), found.transpose(1, 0, 2, 3)
+        placed[~given] = np.nan
+    return tuple(np.array(results, dtype=object)[met]), placed.transpose(1, 0, 2, 3)
 
 
 def _codes(column: pl.Series) -> np.ndarray:

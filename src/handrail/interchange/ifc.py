@@ -79,8 +79,8 @@ def ifc_tables(path: Path) -> dict[str, Grid]:
         ) from exc
     if isinstance(model, ifcopenshell.sqlite) or not hasattr(model, "by_type"):
         raise ValueError("is no IFC file in STEP form")
-    found = _Model(model)
-    tables = {name: list(make()) for name, make in found.tables.items()}
+    read = _Model(model)
+    tables = {name: list(make()) for name, make in read.tables.items()}
     return {
         name: [HEADS[name][0], *([HEADS[name][1]] if HEADS[name][1] else []), *rows]
         for name, rows in tables.items()
@@ -133,7 +133,7 @@ class _Model:
     @cached_property
     def names(self) -> dict[int, str]:
         """What everything is called: its name, told apart by its number where several share one."""
-        found: dict[int, str] = {}
+        names: dict[int, str] = {}
         for kind in (
             "IfcStructuralPointConnection",
             "IfcStructuralCurveMember",
@@ -146,8 +146,8 @@ class _Model:
             for one in self._all(kind):
                 name = " ".join(str(one.Name or "").split()) or f"#{one.id()}"
                 seen[name] = seen.get(name, 0) + 1
-                found[one.id()] = name if seen[name] == 1 else f"{name} #{one.id()}"
-        return found
+                names[one.id()] = name if seen[name] == 1 else f"{name} #{one.id()}"
+        return names
 
     def _placed(self, one: Any) -> np.ndarray:
         """(4, 4) where it stands, m."""
@@ -173,19 +173,19 @@ class _Model:
     @cached_property
     def points(self) -> dict[str, np.ndarray]:
         """Nodes by name, those that only member ends have too."""
-        found: dict[str, np.ndarray] = {}
+        points: dict[str, np.ndarray] = {}
         for one in self._all("IfcStructuralPointConnection"):
             for item in self._items(one):
                 if item.is_a("IfcVertexPoint"):
-                    self._put(found, self.names[one.id()], self._at(one, item.VertexGeometry))
+                    self._put(points, self.names[one.id()], self._at(one, item.VertexGeometry))
         for member in self._all("IfcStructuralCurveMember"):
             for end in self._edge(member) or ():
-                if self._node_at(found, end) is None:
-                    self._put(found, f"node {len(found) + 1}", end)
-        return found
+                if self._node_at(points, end) is None:
+                    self._put(points, f"node {len(points) + 1}", end)
+        return points
 
-    def _put(self, found: dict[str, np.ndarray], name: str, place: np.ndarray) -> None:
-        found[name] = place
+    def _put(self, points: dict[str, np.ndarray], name: str, place: np.ndarray) -> None:
+        points[name] = place
         self._cells[_cell(place)] = name
 
     def _edge(self, member: Any) -> tuple[np.ndarray, np.ndarray] | None:
@@ -207,7 +207,7 @@ class _Model:
     @cached_property
     def axes(self) -> dict[int, np.ndarray]:
         """(3, 3) rows: our local axes of each curve member."""
-        found = {}
+        axes = {}
         for member in self._all("IfcStructuralCurveMember"):
             if (edge := self._edge(member)) is None:
                 continue
@@ -222,8 +222,8 @@ class _Model:
             if float(np.linalg.norm(y)) < 1e-6:
                 y = np.array([1.0, 0, 0]) - x[0] * x
             y = y / np.linalg.norm(y)
-            found[member.id()] = np.stack([x, y, np.cross(x, y)])
-        return found
+            axes[member.id()] = np.stack([x, y, np.cross(x, y)])
+        return axes
 
     def _members(self) -> Iterator[list[str]]:
         for member in self._all("IfcStructuralCurveMember"):

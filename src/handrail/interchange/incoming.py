@@ -51,12 +51,12 @@ def _through(column_map: ColumnMap, folder: Path, into: Path) -> Building:
     for stream in (True, False):
         made = into / ("stream" if stream else "whole")
         made.mkdir()
-        found = bundled(column_map, folder, made, stream)
+        bundle = bundled(column_map, folder, made, stream)
         try:
-            return replace(read_bundle(made, found.stream), unread=found.left)
+            return replace(read_bundle(made, bundle.stream), unread=bundle.left)
         except pl.exceptions.PolarsError:
-            if found.stream is None or found.stream.path.stat().st_size > MOST_WHOLE:
-                name = found.stream.name if found.stream else "the tables"
+            if bundle.stream is None or bundle.stream.path.stat().st_size > MOST_WHOLE:
+                name = bundle.stream.name if bundle.stream else "the tables"
                 raise BundleError(
                     [
                         Problem(
@@ -66,7 +66,7 @@ def _through(column_map: ColumnMap, folder: Path, into: Path) -> Building:
                     ]
                 ) from None
         except BundleError as exc:
-            raise found.at_the_source(exc) from exc
+            raise bundle.at_the_source(exc) from exc
     raise AssertionError("a table is read whole or told why not")
 
 
@@ -90,8 +90,8 @@ def map_in(path: Path, name: str = "") -> str:
     with opened(path, name) as folder:
         if kind_of(folder) != "tables":
             return ""
-        found = sorted(folder.rglob(MAP_FILE), key=lambda p: len(p.parts))
-        return found[0].read_text(encoding="utf-8", errors="replace") if found else ""
+        maps = sorted(folder.rglob(MAP_FILE), key=lambda p: len(p.parts))
+        return maps[0].read_text(encoding="utf-8", errors="replace") if maps else ""
 
 
 def propose(path: Path, name: str = "") -> str:

@@ -89,7 +89,7 @@ def north_of(hand: dict[str, Any]) -> float | None:
 
 
 def _files(folder: Path, resources: Any, problems: Problems) -> dict[str, Path]:
-    found: dict[str, Path] = {}
+    files: dict[str, Path] = {}
     for entry in resources if isinstance(resources, list) else []:
         name, path = (str(entry.get(k, "")) for k in ("name", "path")) if isinstance(entry, dict) else ("", "")
         place = PurePosixPath(path.replace("\\", "/"))
@@ -99,23 +99,23 @@ def _files(folder: Path, resources: Any, problems: Problems) -> dict[str, Path]:
             problems.add(MANIFEST, f"resource {name}: path '{path}' leaves the bundle")
         elif not (folder / place).is_file():
             problems.add(path, f"not found, though {MANIFEST} lists it as {name}")
-        elif name in found:
+        elif name in files:
             problems.add(MANIFEST, f"resource {name} is listed twice; which file it is cannot be told")
         else:
-            found[name] = folder / place
-    for path in unlisted(folder, found):
-        if Path(path).stem.lower() in TABLES and Path(path).stem.lower() not in found:
+            files[name] = folder / place
+    for path in unlisted(folder, files):
+        if Path(path).stem.lower() in TABLES and Path(path).stem.lower() not in files:
             problems.add(
                 path, f"lies in the bundle, but {MANIFEST} does not list it; list it under resources, or take it out"
             )
     for table in TABLES.values():
         if (
             table.required
-            and table.name not in found
+            and table.name not in files
             and not any(p.file == f"{table.name}.csv" for p in problems.found)
         ):
             problems.add(MANIFEST, f"table {table.name} is missing from resources")
-    return found
+    return files
 
 
 def unlisted(folder: Path, files: dict[str, Path]) -> list[str]:

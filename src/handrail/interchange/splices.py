@@ -51,7 +51,7 @@ def cut(building: Building, rows: list[Row], along: Along, file: str, problems: 
         places.setdefault(index, []).append((row["distance"], row))
     if not places or problems.found:
         return building
-    return _Cutter(building, along).cut({k: sorted(found, key=lambda p: p[0]) for k, found in places.items()})
+    return _Cutter(building, along).cut({k: sorted(item, key=lambda p: p[0]) for k, item in places.items()})
 
 
 class _Cutter:
@@ -89,8 +89,8 @@ class _Cutter:
             self.nodes.append(f"{member.name}@{row['shown']}")
             self.xyz.append(start + distance * axis)
             self.spliced.add(bounds[-1])
-            found, why = self._section(k, member, distance)
-            sections.append(found)
+            forces, why = self._section(k, member, distance)
+            sections.append(forces)
             if why:
                 self.unknown[bounds[-1]] = why
         bounds.append(member.j)
@@ -117,24 +117,24 @@ class _Cutter:
 
     def _section(self, k: int, member: Member, distance: float) -> tuple[np.ndarray, str]:
         """((results, 6) on the face towards j, why it is not known): at a station, else by statics from the ends."""
-        found = np.full((len(self.building.results), 6), np.nan)
+        forces = np.full((len(self.building.results), 6), np.nan)
         column = {name: n for n, name in enumerate(self.building.results)}
         stations = [r for r in self.along.stations.get(member.name, []) if abs(r["distance"] - distance) < AT]
         for row in stations:
-            found[column[row["result"]]] = [row[name] for name in ("Fx", "Fy", "Fz", "Mx", "My", "Mz")]
-        rest = np.isnan(found).any(axis=1)
+            forces[column[row["result"]]] = [row[name] for name in ("Fx", "Fy", "Fz", "Mx", "My", "Mz")]
+        rest = np.isnan(forces).any(axis=1)
         if not rest.any():
-            return found, ""
+            return forces, ""
         by_statics, off = self._by_statics(k, member, distance - member.end_offset_i)
         held = rest & (off <= AGREES) & ~self._unsigned()
-        found[held] = by_statics[held]
-        missing = np.nonzero(np.isnan(found).any(axis=1))[0]
+        forces[held] = by_statics[held]
+        missing = np.nonzero(np.isnan(forces).any(axis=1))[0]
         if not len(missing):
-            return found, ""
+            return forces, ""
         first = self.building.results[missing[0]]
         more = f" and {len(missing) - 1} more results" if len(missing) > 1 else ""
         return (
-            found,
+            forces,
             (
                 f"the forces at the splice are not known in {first}{more}: give stations there, or all loads on the"
                 " member (its ends are not in balance without them)"
@@ -203,10 +203,10 @@ GLOBAL = {  # by the bundle's up: its axes in ours, which is Z up
 def _cut_at(start: np.ndarray, loads: list[list[Load]], s: float) -> np.ndarray:
     """(results, 6) on the face at `s` whose outward normal runs to j, from what the node does at i, `start` (results,
     6): the segment between is in balance."""
-    found = -start
-    found[:, 4] -= s * start[:, 2]
-    found[:, 5] += s * start[:, 1]
-    for row, own in zip(found, loads, strict=True):
+    forces = -start
+    forces[:, 4] -= s * start[:, 2]
+    forces[:, 5] += s * start[:, 1]
+    for row, own in zip(forces, loads, strict=True):
         for a, b, p, q in own:
             if a >= s:
                 continue
@@ -214,7 +214,7 @@ def _cut_at(start: np.ndarray, loads: list[list[Load]], s: float) -> np.ndarray:
             row[:3] -= total
             row[4] += about[2] - s * total[2]
             row[5] -= about[1] - s * total[1]
-    return found
+    return forces
 
 
 def _spread(a: float, b: float, to: float, p: np.ndarray, q: np.ndarray) -> tuple[np.ndarray, np.ndarray]:

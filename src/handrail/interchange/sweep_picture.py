@@ -11,10 +11,10 @@ PASSED, FAILED, NONE, INK, RULE, WON = "#2a6b4f", "#a33b2c", "#8b8578", "#2b2a27
 MOST = 1.6  # of the axis: what is used more is drawn at its upper edge
 
 
-def svg(found: Mapping[str, Any]) -> str:
+def svg(sweep: Mapping[str, Any]) -> str:
     """The answer of a sweep drawn: a point a candidate, in its order; passing ones filled, failing ones crossed, the
     winner ringed; one line for each combination of the slower values."""
-    rows = found["rows"]
+    rows = sweep["rows"]
     highest = min(max([1.1, *(row["utilisation"] * 1.05 for row in rows if row["status"] != "unchecked")]), MOST)
     across = (WIDE - LEFT - RIGHT) / max(len(rows) - 1, 1)
 
@@ -24,19 +24,19 @@ def svg(found: Mapping[str, Any]) -> str:
     def y(use: float) -> float:
         return TOP + (HIGH - TOP - FOOT) * (1 - min(use, highest) / highest)
 
-    parts = [*_frame(found, highest, y), *_ticks(found, x)]
+    parts = [*_frame(sweep, highest, y), *_ticks(sweep, x)]
     for k, row in enumerate(rows):
-        parts.append(_point(row, x(k), y(row["utilisation"]), k == found["winner"], 5 if len(rows) < 120 else 2.5))
+        parts.append(_point(row, x(k), y(row["utilisation"]), k == sweep["winner"], 5 if len(rows) < 120 else 2.5))
     style = "font-family: sans-serif; font-size: 13px"
     body = "\n".join([f'<rect width="{WIDE}" height="{HIGH}" fill="#fff"/>', *parts])
     return f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {WIDE} {HIGH}" style="{style}">\n{body}\n</svg>\n'
 
 
-def _frame(found: Mapping[str, Any], highest: float, y: Any) -> list[str]:
-    passing = sum(row["status"] == "pass" for row in found["rows"])
-    won = found["rows"][found["winner"]] if found["winner"] is not None else None
-    title = f"{found['standard'].replace('_', ' ')}: utilisation of {len(found['rows'])} candidates, {passing} pass"
-    over = sum(row["utilisation"] > highest for row in found["rows"])
+def _frame(sweep: Mapping[str, Any], highest: float, y: Any) -> list[str]:
+    passing = sum(row["status"] == "pass" for row in sweep["rows"])
+    won = sweep["rows"][sweep["winner"]] if sweep["winner"] is not None else None
+    title = f"{sweep['standard'].replace('_', ' ')}: utilisation of {len(sweep['rows'])} candidates, {passing} pass"
+    over = sum(row["utilisation"] > highest for row in sweep["rows"])
     parts = [_text(LEFT, 26, title + (f"; {over} over {highest:.2f} at the upper edge" if over else ""), size=16)]
     step = 0.25 if highest <= 1.3 else 0.5
     for n in range(int(highest / step + 1e-9) + 1):
@@ -63,10 +63,10 @@ def _frame(found: Mapping[str, Any], highest: float, y: Any) -> list[str]:
     return parts
 
 
-def _ticks(found: Mapping[str, Any], x: Any) -> list[str]:
+def _ticks(sweep: Mapping[str, Any], x: Any) -> list[str]:
     """Below the points, what they are: each value of the fastest parameter as far as there is room, and the span of
     each of the others."""
-    rows, names = found["rows"], found["vary"]
+    rows, names = sweep["rows"], sweep["vary"]
     parts = []
     for level, name in enumerate(names[:4]):
         top = HIGH - FOOT + 20 + 20 * level

@@ -197,15 +197,15 @@ def read_table(table: Table, path: Path, problems: Problems, scale: Mapping[str,
         return []
     frame = frame.rename(dict(zip(frame.columns, names, strict=True)))
     file = path.name
-    found: dict[str, Sequence[Any]] = {"_row": range(2, frame.height + 2)}
+    fields: dict[str, Sequence[Any]] = {"_row": range(2, frame.height + 2)}
     for column in table.columns:
-        found[column.name] = (
+        fields[column.name] = (
             _values(column, frame, file, problems, scale.get(column.unit, 1.0))
             if column in columns
             else [column.default] * frame.height
         )
-    rows = [dict(zip(found, row, strict=True)) for row in zip(*found.values(), strict=True)]
-    if table.key and len(set(zip(*(found[name] for name in table.key), strict=True))) < len(rows):
+    rows = [dict(zip(fields, row, strict=True)) for row in zip(*fields.values(), strict=True)]
+    if table.key and len(set(zip(*(fields[name] for name in table.key), strict=True))) < len(rows):
         _repeated(table, rows, file, problems)
     return rows
 
@@ -252,10 +252,10 @@ def _values(column: Column, frame: pl.DataFrame, file: str, problems: Problems, 
     texts = given.to_list()
     if column.kind == "text" and all(texts):
         return texts
-    found = [_value(column, text, file, row, problems) for row, text in enumerate(texts, 2)]
+    values = [_value(column, text, file, row, problems) for row, text in enumerate(texts, 2)]
     if column.kind != "number":
-        return found
-    return [None if value is None and not column.required else (value or 0.0) * scale for value in found]
+        return values
+    return [None if value is None and not column.required else (value or 0.0) * scale for value in values]
 
 
 def present(table: Table, names: list[str], file: str, problems: Problems) -> list[Column] | None:

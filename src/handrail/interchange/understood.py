@@ -80,10 +80,10 @@ def understand(path: Path, column_map: str = "", name: str = "") -> Understood:
 
 def _raw(folder: Path) -> list[Seen]:
     """Every table in the files as it stands there, for who writes the map."""
-    found = []
+    seen = []
     for s in sources_in(folder):
         where = f"sheet {', '.join(s.map.sheet)}" if s.map.sheet else "the file"
-        found.append(
+        seen.append(
             Seen(
                 s.file,
                 where,
@@ -92,15 +92,15 @@ def _raw(folder: Path) -> list[Seen]:
                 s.rows[:SHOWN_ROWS],
             )
         )
-    return found
+    return seen
 
 
 def _problems(root: Path, through: Bundled | None, names: dict[str, str]) -> list[Problem]:
     try:
         read_bundle(root)
     except BundleError as exc:
-        found = through.at_the_source(exc) if through else exc
-        return [Problem(names.get(p.file, p.file), p.message, p.row, p.column) for p in found.problems]
+        problems = through.at_the_source(exc) if through else exc
+        return [Problem(names.get(p.file, p.file), p.message, p.row, p.column) for p in problems.problems]
     return []
 
 

@@ -30,7 +30,7 @@ def sheets(path: Path, problems: Problems) -> dict[str, list[list[str]]] | None:
                     problems.add(path.name, f"unpacks to more than {MOST_UNPACKED / 1e9:.1f} GB")
                     return None
         book = CalamineWorkbook.from_path(str(path))
-        found = {}
+        sheets = {}
         for name in book.sheet_names:
             sheet = book.get_sheet_by_name(name)
             if sheet.total_height * max(sheet.total_width, 1) > MOST_CELLS:
@@ -38,8 +38,8 @@ def sheets(path: Path, problems: Problems) -> dict[str, list[list[str]]] | None:
                     path.name, f"sheet {name} has more than {MOST_CELLS / 1e6:.0f} million cells: give it as CSV"
                 )
                 return None
-            found[name] = [[_text(cell) for cell in row] for row in sheet.to_python(skip_empty_area=False)]
-        return found
+            sheets[name] = [[_text(cell) for cell in row] for row in sheet.to_python(skip_empty_area=False)]
+        return sheets
     except Exception as exc:  # the reader raises kinds of its own for files that are none
         problems.add(
             path.name, f"cannot be read as a workbook ({str(exc).splitlines()[0] if str(exc) else type(exc).__name__})"
@@ -51,8 +51,8 @@ def is_bundle(path: Path) -> bool:
     """Whether it is a workbook with the sheet of a manifest, or one that cannot be read."""
     if path.suffix.lower() not in WORKBOOKS:
         return False
-    found = sheets(path, Problems())
-    return found is None or MANIFEST in found
+    grids = sheets(path, Problems())
+    return grids is None or MANIFEST in grids
 
 
 def in_folder(folder: Path) -> Path:
@@ -74,21 +74,21 @@ def unpacked(path: Path, into: Path) -> dict[str, str]:
     """The bundle in a workbook as a folder; (file -> what it is in the workbook) for telling where problems stand.
     Raises BundleError."""
     problems = Problems()
-    found = sheets(path, problems) or {}
+    grids = sheets(path, problems) or {}
     problems.raise_any()
-    if MANIFEST not in found:
+    if MANIFEST not in grids:
         raise BundleError(
             [
                 Problem(
                     path.name,
-                    f"has no sheet '{MANIFEST}' with the manifest's keys and values; its sheets are {', '.join(found)}."
+                    f"has no sheet '{MANIFEST}' with the manifest's keys and values; its sheets are {', '.join(grids)}."
                     " Other programs' workbooks need a column map",
                 )
             ]
         )
-    tables = [name for name in found if name in TABLES]
-    others = [name for name in found if name not in TABLES and name != MANIFEST]
-    manifest = _manifest(found[MANIFEST]) | {
+    tables = [name for name in grids if name in TABLES]
+    others = [name for name in grids if name not in TABLES and name != MANIFEST]
+    manifest = _manifest(grids[MANIFEST]) | {
         "resources": (
             [{"name": n, "path": f"{n}.csv"} for n in tables]
             + [{"name": n, "path": f"sheet-{k}.csv"} for k, n in enumerate(others)]
@@ -99,7 +99,7 @@ def unpacked(path: Path, into: Path) -> dict[str, str]:
         (into / f"sheet-{k}.csv").touch()  # named in the manifest, so that the audit says that it is not read
     for name in tables:
         with (into / f"{name}.csv").open("w", encoding="utf-8", newline="") as stream:
-            csv.writer(stream).writerows(_trimmed(found[name]))
+            csv.writer(stream).writerows(_trimmed(grids[name]))
     return {"datapackage.json": f"{path.name} sheet {MANIFEST}"} | {
         f"{n}.csv": f"{path.name} sheet {n}" for n in tables
     }

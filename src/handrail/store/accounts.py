@@ -48,10 +48,10 @@ def _hashed(password: str) -> str:
 
 def find_user(name: str) -> User:
     """The account. Raises UnknownName."""
-    found = User.get_or_none((User.name == name) & ~User.removed)
-    if found is None:
+    user = User.get_or_none((User.name == name) & ~User.removed)
+    if user is None:
         raise UnknownName(f"there is no user '{name}'")
-    return found
+    return user
 
 
 def sign_in(name: str, password: str) -> User | None:
@@ -130,12 +130,12 @@ def user_of_token(text: str, session: bool = False) -> User | None:
 
 def tokens_of(user: User) -> list[dict[str, Any]]:
     """The user's tokens and sessions that still let in, newest first."""
-    found = (
+    tokens = (
         Token.select()
         .where((Token.user == user) & ((Token.expires == "") | (Token.expires > now())))
         .order_by(Token.id.desc())
     )
-    return [{"id": t.id, "label": t.label, "session": t.session, "made": t.made, "expires": t.expires} for t in found]
+    return [{"id": t.id, "label": t.label, "session": t.session, "made": t.made, "expires": t.expires} for t in tokens]
 
 
 def revoke(user: User, number: int) -> bool:
@@ -158,8 +158,8 @@ def role_in(user: User, job: Job) -> str | None:
     """The user's role in a job; an administrator of the service is admin everywhere."""
     if user.admin:
         return "admin"
-    found = rows("SELECT role FROM role WHERE job_id = ? AND user_id = ?", job.id, user.id)
-    return str(found[0][0]) if found else None
+    roles = rows("SELECT role FROM role WHERE job_id = ? AND user_id = ?", job.id, user.id)
+    return str(roles[0][0]) if roles else None
 
 
 def roles_of(user: User) -> dict[str, str]:

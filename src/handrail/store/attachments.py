@@ -68,7 +68,7 @@ def counts(job: Job) -> dict[int, int]:
 
 def changed(job: Job) -> list[str]:
     """Files that are not what the ledger says was attached, in words."""
-    found = []
+    wrong = []
     said = {
         (e["override"], e["data"].get("file"), e["data"].get("sha256"))
         for e in ledger.entries(job)
@@ -76,10 +76,10 @@ def changed(job: Job) -> list[str]:
     }
     for a in Attachment.select().where(Attachment.job == job).iterator():
         if hashlib.sha256(bytes(a.data)).hexdigest() != a.digest or (a.override_id, a.name, a.digest) not in said:
-            found.append(f"file {a.name} of override {a.override_id}: is not the one that was attached")
+            wrong.append(f"file {a.name} of override {a.override_id}: is not the one that was attached")
     kept = {(o, n, d) for o, n, d in rows("SELECT override_id, name, digest FROM attachment WHERE job_id = ?", job.id)}
-    found += [
+    wrong += [
         f"file {name} of override {number}: was attached and is not there any more"
         for number, name, digest in said - kept
     ]
-    return found
+    return wrong

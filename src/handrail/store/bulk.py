@@ -47,7 +47,7 @@ class Changes:
         self._model._meta.database.connection().executemany(
             f'UPDATE "{self._model._meta.table_name}" SET {sets}, "version" = "version" + 1 WHERE "job_id" = ? AND'
             f' "{self._by}" = ? AND NOT ({same})',
-            ((*found, job, key, *found) for key, found in self._rows.items() if keys is None or key in keys),
+            ((*item, job, key, *item) for key, item in self._rows.items() if keys is None or key in keys),
         )
 
 

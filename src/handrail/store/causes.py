@@ -31,14 +31,14 @@ def listed() -> list[str]:
 
 def put(causes: list[str]) -> list[str]:
     """Another list; decisions keep the words that they were made with. Raises InputError."""
-    found = [" ".join(cause.split()) for cause in causes]
-    if any(not 0 < len(cause) <= LONGEST or not cause.isprintable() for cause in found):
+    plain = [" ".join(cause.split()) for cause in causes]
+    if any(not 0 < len(cause) <= LONGEST or not cause.isprintable() for cause in plain):
         raise InputError(f"causes: each is 1 to {LONGEST} characters that can be seen")
-    if len(set(found)) < len(found):
+    if len(set(plain)) < len(plain):
         raise InputError("causes: the same reason stands there twice")
     with writing():
-        Meta.insert(name="causes", value=json.dumps(found)).on_conflict_replace().execute()
-    return found
+        Meta.insert(name="causes", value=json.dumps(plain)).on_conflict_replace().execute()
+    return plain
 
 
 def check(cause: str, reason: str) -> tuple[str, str]:

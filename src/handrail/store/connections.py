@@ -30,16 +30,16 @@ def find(job: Job, key: str) -> Connection | None:
 
 def of_keys(job: Job, keys: Iterable[str]) -> dict[str, Connection]:
     """The connections of these names that there are."""
-    found: dict[str, Connection] = {}
+    by_key: dict[str, Connection] = {}
     wanted = sorted(set(keys))
     for start in range(0, len(wanted), 500):
-        found |= {
+        by_key |= {
             c.key: c
             for c in Connection.select().where(
                 (Connection.job == job) & Connection.key.in_(wanted[start : start + 500])
             )
         }
-    return found
+    return by_key
 
 
 def passing(job: Job, below: float) -> list[Connection]:
@@ -53,24 +53,24 @@ def passing(job: Job, below: float) -> list[Connection]:
 
 def versions(job: Job, keys: Iterable[str]) -> dict[str, int]:
     """connection -> version, of those that there are."""
-    found: dict[str, int] = {}
+    by_key: dict[str, int] = {}
     wanted = sorted(set(keys))
     for start in range(0, len(wanted), 500):
         some = (Connection.job == job) & Connection.key.in_(wanted[start : start + 500])
-        found |= dict(Connection.select(Connection.key, Connection.version).where(some).tuples())
-    return found
+        by_key |= dict(Connection.select(Connection.key, Connection.version).where(some).tuples())
+    return by_key
 
 
 def related(record: Connection) -> list[Connection]:
     """A connection, and all that it is related to, however far: the nearest first."""
-    found = {record.key: record}
+    by_key = {record.key: record}
 
     def onward(key: str) -> tuple[str, ...]:
-        others = [r["other"] for r in found[key].relations if r["other"] not in found] if key in found else []
-        found.update(of_keys(record.job, others) if others else {})
-        return tuple(other for other in others if other in found)
+        others = [r["other"] for r in by_key[key].relations if r["other"] not in by_key] if key in by_key else []
+        by_key.update(of_keys(record.job, others) if others else {})
+        return tuple(other for other in others if other in by_key)
 
-    return [found[key] for key in reached([record.key], onward)]
+    return [by_key[key] for key in reached([record.key], onward)]
 
 
 def sizes_of(record: Connection) -> Sizes:
@@ -111,7 +111,7 @@ _RESULT = (
 
 def results(
     job: Job,
-    found: Iterable[tuple[str, str, str, Outcome, Grounds]],
+    outcomes: Iterable[tuple[str, str, str, Outcome, Grounds]],
     bare: Iterable[tuple[str, str, str, str, Grounds]],
     verified: Mapping[str, dict[str, Any]] | None = None,
 ) -> bulk.Changes:
@@ -161,7 +161,7 @@ def results(
             }
             | in_words(standard, o.sizes, system),
         )
-        for key, standard, rule, o, grounds in found
+        for key, standard, rule, o, grounds in outcomes
     )
     others = (
         (key, blank | {"status": status, "reason": reason, "rule": rule} | _rests(grounds))
@@ -232,17 +232,17 @@ def mark_stale(job: Job, why: str, keys: Iterable[str] | None = None) -> None:
 def mark_other_engines(engine: str) -> int:
     """Results that another version of the engine made are stale. Inside the caller's transaction."""
     why = stale("another version of the checks made it; run again")
-    found = int(Connection.update(**why).where((Connection.digest != "") & (Connection.engine != engine)).execute())
-    if found:
+    count = int(Connection.update(**why).where((Connection.digest != "") & (Connection.engine != engine)).execute())
+    if count:
         Job.update(moves=Job.moves + 1, look_due=True).execute()
-    return found
+    return count
 
 
 def kept_grounds(job: Job) -> dict[str, Grounds]:
     """connection -> what its kept result rests on, of those that have one."""
     columns = Connection.select(Connection.key, Connection.made, Connection.digest)
-    found = columns.where((Connection.job == job) & (Connection.digest != "")).tuples()
-    return {key: Grounds(made, digest) for key, made, digest in found}
+    kept = columns.where((Connection.job == job) & (Connection.digest != "")).tuples()
+    return {key: Grounds(made, digest) for key, made, digest in kept}
 
 
 def stand(job: Job) -> Iterator[tuple[str, str, str, str, Sizes, float, str, str]]:
@@ -275,9 +275,9 @@ def stand(job: Job) -> Iterator[tuple[str, str, str, str, Sizes, float, str, str
 
 def stood_sizes(job: Job, keys: Iterable[str]) -> dict[str, Sizes]:
     """connection -> its kept sizes, of `keys`."""
-    wanted, found = sorted(keys), {}
+    wanted, by_key = sorted(keys), {}
     for start in range(0, len(wanted), 500):
         for c in Connection.select().where((Connection.job == job) & Connection.key.in_(wanted[start : start + 500])):
             if c.sizes:
-                found[c.key] = sizes_of(c)
-    return found
+                by_key[c.key] = sizes_of(c)
+    return by_key

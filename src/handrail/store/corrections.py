@@ -22,14 +22,14 @@ def standing(job: Job) -> dict[str, Correction]:
 def together(rows: list[tuple[Override, str]], supports: dict[int, str] | None = None) -> dict[str, Correction]:
     """connection -> what all of its overrides say together; `supports` gives what a support is called now, by
     override."""
-    found: dict[str, dict[str, str]] = {}
+    by_place: dict[str, dict[str, str]] = {}
     for row, name in rows:
         said = (supports or {}).get(row.id) or row.value["member"] if row.parameter == "support" else row.value
-        found.setdefault(name, {})[row.parameter] = said
-        found[name]["words"] = f"corrected by {row.author} ({row.reason or row.cause})"
+        by_place.setdefault(name, {})[row.parameter] = said
+        by_place[name]["words"] = f"corrected by {row.author} ({row.reason or row.cause})"
     return {
         name: Correction(said.get("framing", ""), said.get("support", ""), said["words"])
-        for name, said in found.items()
+        for name, said in by_place.items()
     }
 
 
@@ -42,15 +42,15 @@ def support_of(building: Building, member: str) -> dict[str, Any]:
 def called_now(building: Building, rows: list[tuple[Override, str]], within: float) -> dict[int, str]:
     """override -> what the member that it names as support is called in another revision: by place within that distance
     (mm), else by name."""
-    found = {}
+    names = {}
     wanted = [row for row, _ in rows if row.parameter == "support"]
     places = np.stack([_ends(building, k) for k in range(len(building.members))]) if wanted else None
     for row in wanted:
         assert places is not None
         was, name = np.array([row.value["place"]], float), row.value["member"]
         there = nearest(was, places, within, partial(_other, building, name), either_way=True)
-        found[row.id] = building.members[there[0]].name if there else name
-    return found
+        names[row.id] = building.members[there[0]].name if there else name
+    return names
 
 
 def _ends(building: Building, member: int) -> np.ndarray:

@@ -71,9 +71,9 @@ def backup(source: Path, target: Path) -> None:
             copy.execute("pragma journal_mode = delete")
         part.replace(target)
     except (sqlite3.Error, OSError) as exc:
-        found = trouble(exc)
+        known = trouble(exc)
         raise InputError(
-            f"{source} cannot be copied to {target} ({exc})" + (f": {found.words}" if found else "")
+            f"{source} cannot be copied to {target} ({exc})" + (f": {known.words}" if known else "")
         ) from exc
     finally:
         for left in (part, Path(f"{part}-journal")):

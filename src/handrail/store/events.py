@@ -15,29 +15,29 @@ from handrail.store.models import Connection, Event, Job, now
 
 def add(job: Job, said: Iterable[tuple[str, str, str]], author: str) -> None:
     """(connection, kind, words) of each. Inside the caller's transaction."""
-    found = list(said)
-    places = _places(job, {key for key, _, _ in found})
+    events = list(said)
+    places = _places(job, {key for key, _, _ in events})
     made, ((after,),) = now(), rows("SELECT coalesce(max(number), 0) FROM ledger WHERE job_id = ?", job.id)
     of = {"job": job.id, "author": author, "made": made, "after": after}
     bulk.insert(
         Event,
         (
             of | {"connection": key, "kind": kind, "words": words, "place": places.get(key), "sealed": kind != "fell"}
-            for key, kind, words in found
+            for key, kind, words in events
         ),
     )
 
 
 def _places(job: Job, keys: set[str]) -> dict[str, list[float] | None]:
-    found: dict[str, list[float] | None] = {}
+    by_key: dict[str, list[float] | None] = {}
     wanted = sorted(keys)
     for start in range(0, len(wanted), 500):
         some = (Connection.job == job) & Connection.key.in_(wanted[start : start + 500])
-        found |= {
+        by_key |= {
             key: facts.get("place")
             for key, facts in Connection.select(Connection.key, Connection.facts).where(some).tuples()
         }
-    return found
+    return by_key
 
 
 def follow(job: Job, moved: dict[str, str], names: dict[str, list[float]], within: float) -> None:
@@ -46,10 +46,10 @@ def follow(job: Job, moved: dict[str, str], names: dict[str, list[float]], withi
     Inside the caller's transaction."""
     if not Event.select(Event.id).where(Event.job == job).exists():
         return
-    found = list(Event.select(Event.id, Event.connection, Event.place, Event.gone).where(Event.job == job).tuples())
-    there = _there({tuple(place) for _, _, place, gone in found if gone and place}, names, within)
+    events = list(Event.select(Event.id, Event.connection, Event.place, Event.gone).where(Event.job == job).tuples())
+    there = _there({tuple(place) for _, _, place, gone in events if gone and place}, names, within)
     changed: dict[tuple[str, bool], list[int]] = {}
-    for number, key, place, gone in found:
+    for number, key, place, gone in events:
         name = moved.get(key) if not gone else there.get(tuple(place)) if place else None
         if (name or key, name is None) != (key, gone):
             changed.setdefault((name or key, name is None), []).append(number)
@@ -63,7 +63,7 @@ def _there(
 ) -> dict[tuple[float, ...], str]:
     """place -> the connection that stands there, of those that events wait for."""
     places, keys = sorted(waiting), list(names)
-    found = nearest(
+    pairs = nearest(
         np.array(places, float).reshape(-1, 6), np.array([names[k] for k in keys], float).reshape(-1, 6), within
     )
-    return {places[a]: keys[b] for a, b in found.items()}
+    return {places[a]: keys[b] for a, b in pairs.items()}

@@ -90,8 +90,8 @@ def put(job: Job, name: str, keys: Iterable[str], how: str, author: str) -> Grou
 def drop(job: Job, name: str) -> bool:
     """Take a group away, its connections stay; False where it is not there."""
     with writing():
-        found = find(job, name)
-        if found is not None:
-            found.delete_instance(recursive=True)
+        group = find(job, name)
+        if group is not None:
+            group.delete_instance(recursive=True)
             move(job.id)
-    return found is not None
+    return group is not None

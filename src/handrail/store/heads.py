@@ -53,18 +53,18 @@ def sign(home: Path, why: str, records: Path) -> None:
 def watch(home: Path, why: str, records: Path) -> list[str]:
     """Compare the records with what was signed, keep what is wrong for whoever looks at a job, and sign the heads as
     they are; what is wrong, in words."""
-    found = faults(home, records)
-    value = json.dumps(found)
+    wrong = faults(home, records)
+    value = json.dumps(wrong)
     Meta.insert(name=FOUND, value=value).on_conflict(conflict_target=[Meta.name], update={Meta.value: value}).execute()
     sign(home, why, records)
-    return [f"{f'job {job}: ' if job else ''}{words}" for job, said in found.items() for words in said]
+    return [f"{f'job {job}: ' if job else ''}{words}" for job, said in wrong.items() for words in said]
 
 
 def found_of(job: str) -> list[str]:
     """What was wrong with a job's ledger, or with all, when that was looked at last."""
     kept = Meta.get_or_none(Meta.name == FOUND)
-    found = json.loads(kept.value) if kept else {}
-    return [*found.get(job, []), *found.get("", [])]
+    noted = json.loads(kept.value) if kept else {}
+    return [*noted.get(job, []), *noted.get("", [])]
 
 
 def due(home: Path) -> bool:
@@ -88,8 +88,8 @@ def faults(home: Path, records: Path) -> dict[str, list[str]]:
     path = home / FILE
     if not path.exists():
         return {}
-    found: dict[str, list[str]] = {}
-    lines = list(_read(home, path.read_text(encoding="utf-8").splitlines(), found.setdefault("", [])))
+    wrong: dict[str, list[str]] = {}
+    lines = list(_read(home, path.read_text(encoding="utf-8").splitlines(), wrong.setdefault("", [])))
     since = max((k for k, line in enumerate(lines) if line["why"] == "restore"), default=0)
     with closing(_opened(records)) as database:
         kept = {
@@ -108,7 +108,7 @@ def faults(home: Path, records: Path) -> dict[str, list[str]]:
                 f" {head['head'][:12]}"
             )
             if head["first"] not in there and head["first"] not in closed:
-                found.setdefault(job, []).append(f"it is not in the records, and nobody closed it: {words}")
+                wrong.setdefault(job, []).append(f"it is not in the records, and nobody closed it: {words}")
             elif head["first"] in there and kept.get((head["first"], head["entries"])) != head["head"]:
                 there_is = (head["first"], head["entries"]) in kept
                 own = (
@@ -116,8 +116,8 @@ def faults(home: Path, records: Path) -> dict[str, list[str]]:
                     if there_is
                     else "it ends before that: it was cut, or the records are older ones"
                 )
-                found.setdefault(job, []).append(f"{words}; {own}")
-    return {job: [*dict.fromkeys(said)] for job, said in found.items() if said}
+                wrong.setdefault(job, []).append(f"{words}; {own}")
+    return {job: [*dict.fromkeys(said)] for job, said in wrong.items() if said}
 
 
 def restored(home: Path) -> list[str]:

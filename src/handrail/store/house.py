@@ -20,8 +20,8 @@ _CALLED = re.compile(r"^(?P<name>[a-z0-9][a-z0-9-]{0,63}) R(?P<number>\d{1,6})$"
 
 def text_of(called: str) -> Text:
     """The rulebook called `NAME R2`. Raises InputError where there is none."""
-    found = revision(called)
-    return Text(found.text, found.files)
+    kept = revision(called)
+    return Text(kept.text, kept.files)
 
 
 def revision(called: str) -> House:
@@ -33,12 +33,12 @@ def revision(called: str) -> House:
             f"'{called[:60]}': say which revision, like {newest.name if newest else 'shop-practice'}"
             f" R{newest.number if newest else 1}"
         )
-    found = House.get_or_none((House.name == match["name"]) & (House.number == int(match["number"])))
-    if found is None:
+    kept = House.get_or_none((House.name == match["name"]) & (House.number == int(match["number"])))
+    if kept is None:
         newest = _newest(match["name"])
         there = f"its newest is R{newest.number}" if newest else _there()
         raise InputError(f"the house has no rulebook '{called[:60]}'; {there}")
-    return found
+    return kept
 
 
 def _newest(name: str) -> House | None:
@@ -60,19 +60,19 @@ def listed() -> list[dict[str, Any]]:
         " j.rulebook_version WHERE r.inherits != '' ORDER BY j.name"
     ):
         used.setdefault(inherits, []).append(job)
-    found = House.select().order_by(House.name, House.number.desc())
-    return [as_dict(h) | {"jobs": used.get(called(h), [])} for h in found]
+    listed = House.select().order_by(House.name, House.number.desc())
+    return [as_dict(h) | {"jobs": used.get(called(h), [])} for h in listed]
 
 
-def called(found: House) -> str:
+def called(kept: House) -> str:
     """A revision as rulebooks name it."""
-    return f"{found.name} R{found.number}"
+    return f"{kept.name} R{kept.number}"
 
 
-def as_dict(found: House) -> dict[str, Any]:
+def as_dict(kept: House) -> dict[str, Any]:
     """A revision as it is shown, without what it says."""
     names = ("name", "number", "note", "inherits", "state", "author", "made", "reviewer", "reviewed")
-    return {"called": called(found), **{name: getattr(found, name) for name in names}}
+    return {"called": called(kept), **{name: getattr(kept, name) for name in names}}
 
 
 def put(name: str, text: str, files: Mapping[str, str], inherits: str, note: str, author: str) -> House:
@@ -86,13 +86,13 @@ def put(name: str, text: str, files: Mapping[str, str], inherits: str, note: str
         )
 
 
-def review(found: House, state: str, reviewer: str) -> bool:
+def review(kept: House, state: str, reviewer: str) -> bool:
     """Approve a draft, or retire what is approved; False where it is not in a state for it any more."""
     before = DRAFT if state == APPROVED else APPROVED
     with writing():
         return bool(
             House.update(state=state, reviewer=reviewer, reviewed=now())
-            .where((House.id == found.id) & (House.state == before))
+            .where((House.id == kept.id) & (House.state == before))
             .execute()
         )
 
@@ -101,14 +101,14 @@ def refuse_unapproved(inherits: str, job: Job | None) -> None:
     """Raises InputError where a job is to stand on what is a draft, or anew on what is retired."""
     if not inherits:
         return
-    found = revision(inherits)
-    if found.state == DRAFT:
+    kept = revision(inherits)
+    if kept.state == DRAFT:
         raise InputError(f"{inherits} is a draft: an administrator has to approve it before a job stands on it")
     stands = job and RulebookRevision.get_or_none(
         (RulebookRevision.job == job) & (RulebookRevision.number == job.rulebook_version)
     )
-    if found.state == RETIRED and not (stands and stands.inherits == inherits):
-        newest = _newest(found.name)
+    if kept.state == RETIRED and not (stands and stands.inherits == inherits):
+        newest = _newest(kept.name)
         raise InputError(
             f"{inherits} is retired" + (f"; take {called(newest)}" if newest and newest.state == APPROVED else "")
         )

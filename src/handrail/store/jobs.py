@@ -40,9 +40,9 @@ def find_again(job: Job) -> Job | None:
     return one(Job, "WHERE id = ?", job.id)
 
 
-def set_takes(job: Job, found: dict[str, Any]) -> None:
+def set_takes(job: Job, takes: dict[str, Any]) -> None:
     """What was counted of a rulebook. Inside the caller's transaction."""
-    Job.update(takes=found).where(Job.id == job.id).execute()
+    Job.update(takes=takes).where(Job.id == job.id).execute()
 
 
 def set_fields(job: Job, **fields: Any) -> None:

@@ -42,19 +42,19 @@ def append_one(job: int, **entry: Any) -> None:
 
 def entries(job: Job, after: int = 0, limit: int | None = None) -> list[dict[str, Any]]:
     """A job's entries as plain data, in order, those numbered above `after`."""
-    found = rows(
+    lines = rows(
         "SELECT number, made, author, connection, override_id, parameter, event, words, data, previous, digest FROM"
         " ledger WHERE job_id = ? AND number > ? ORDER BY number LIMIT ?",
         job.id,
         after,
         -1 if limit is None else limit,
     )
-    return [{"job": job.name} | _plain(row) for row in found]
+    return [{"job": job.name} | _plain(row) for row in lines]
 
 
 def of_connection(job: Job, key: str) -> list[dict[str, Any]]:
     """What happened to the decisions on a connection, whatever it was called when they were made."""
-    found = rows(
+    lines = rows(
         "SELECT number, made, author, connection, override_id, parameter, event, words, data, previous, digest FROM"
         " ledger WHERE job_id = ? AND (override_id IN (SELECT id FROM override WHERE job_id = ? AND connection = ?) OR"
         " (override_id IS NULL AND connection = ?)) ORDER BY number",
@@ -63,11 +63,11 @@ def of_connection(job: Job, key: str) -> list[dict[str, Any]]:
         key,
         key,
     )
-    return [{"job": job.name} | _plain(row) for row in found]
+    return [{"job": job.name} | _plain(row) for row in lines]
 
 
 def _plain(row: Iterable[Any]) -> dict[str, Any]:
-    found = dict(
+    entry = dict(
         zip(
             (
                 "number",
@@ -86,7 +86,7 @@ def _plain(row: Iterable[Any]) -> dict[str, Any]:
             strict=True,
         )
     )
-    return found | {"data": _JSON.python_value(found["data"])}
+    return entry | {"data": _JSON.python_value(entry["data"])}
 
 
 def count(job: Job) -> int:
@@ -119,15 +119,15 @@ FOLLOWS = ("connection", "place")  # what a revision changes; of those that ende
 
 def _fields(overrides: Iterable[int]) -> dict[int, dict[str, str]]:
     """override -> field -> digest of what is kept there."""
-    wanted, found = sorted(overrides), {}
+    wanted, fields = sorted(overrides), {}
     names = ", ".join(f'"{name}"' for name in SEALED)
     for start in range(0, len(wanted), 500):
         some = wanted[start : start + 500]
         for number, *values in rows(
             f"SELECT id, {names} FROM override WHERE id IN ({', '.join('?' * len(some))})", *some
         ):
-            found[number] = {name: chain.digest_of(value)[:32] for name, value in zip(SEALED, values, strict=True)}
-    return found
+            fields[number] = {name: chain.digest_of(value)[:32] for name, value in zip(SEALED, values, strict=True)}
+    return fields
 
 
 def close(job: Job, author: str) -> None:
@@ -157,7 +157,7 @@ def disagreements(job: Job) -> list[str]:
         own["record"] = entry["data"].get("record", own["record"])
         if entry["event"] == "set" and "value" in entry["data"]:
             own["shown"] = entry["data"]["value"]
-    found = []
+    wrong = []
     kept = list(
         Override.select(Override.id, Override.connection, Override.parameter, Override.state, Override.shown).where(
             Override.job == job
@@ -168,11 +168,11 @@ def disagreements(job: Job) -> list[str]:
         ruled = said.pop(o.id, None)
         where = f"override {o.id} ({o.parameter} of {o.connection})"
         if ruled is None:
-            found.append(f"{where}: no entry of the ledger made it")
+            wrong.append(f"{where}: no entry of the ledger made it")
         elif ruled["state"] != o.state:
-            found.append(f"{where}: is {o.state} in the records, {ruled['state']} by the ledger")
+            wrong.append(f"{where}: is {o.state} in the records, {ruled['state']} by the ledger")
         elif ruled["shown"] is not None and ruled["shown"] != o.shown:
-            found.append(f"{where}: is {o.shown} in the records, {ruled['shown']} by the ledger")
+            wrong.append(f"{where}: is {o.shown} in the records, {ruled['shown']} by the ledger")
         elif ruled["record"] is not None:
             ended = o.state not in ("awaiting", "accepted")
             otherwise = [
@@ -181,12 +181,12 @@ def disagreements(job: Job) -> list[str]:
                 if ruled["record"].get(name) != digest and not (ended and name in FOLLOWS)
             ]
             if otherwise:
-                found.append(
+                wrong.append(
                     f"{where}: its {', '.join(otherwise)} in the records {'are' if len(otherwise) > 1 else 'is'} not"
                     " what the ledger has"
                 )
-    found += [f"override {number}: the ledger knows it, the records do not" for number in said]
-    return found
+    wrong += [f"override {number}: the ledger knows it, the records do not" for number in said]
+    return wrong
 
 
 def seal_old() -> None:

@@ -141,11 +141,11 @@ def conditions(where: str, job: Job | None = None) -> tuple[str, list[Any]]:
     language. Raises InputError."""
     if len(where) > LONGEST:
         raise InputError(f"the filter is {len(where)} characters long; at most {LONGEST}")
-    found, values = [], []
+    tests, values = [], []
     for term in _terms(where):
         match = _TERM.match(term)
         if match and match[1] in _OWN:
-            found.append(_grouped(match[1], match[2], term))
+            tests.append(_grouped(match[1], match[2], term))
             values.append(_bare(match[3]))
             continue
         if not match or match[1] not in FIELDS:
@@ -155,23 +155,23 @@ def conditions(where: str, job: Job | None = None) -> tuple[str, list[Any]]:
                     f"'{term.strip()}' is not a filter; write field=value with {', '.join(FIELDS)}, {', '.join(_OWN)}"
                     " or a fact of the rule language, and = != < <= > >= ~"
                 )
-            found.append("key IN (SELECT value FROM json_each(?))")
+            tests.append("key IN (SELECT value FROM json_each(?))")
             values.append(json.dumps(sorted(held)))
             continue
         name, sign, raw = match.groups()
         text = _bare(raw)
         if sign in ("=", "!=") and "|" in raw and text == raw:
             several = [_value(name, sign, one.strip(), term.strip()) for one in raw.split("|")]
-            found.append(f"{FIELDS[name]} {'IN' if sign == '=' else 'NOT IN'} (SELECT value FROM json_each(?))")
+            tests.append(f"{FIELDS[name]} {'IN' if sign == '=' else 'NOT IN'} (SELECT value FROM json_each(?))")
             values.append(json.dumps(several))
             continue
         if sign == "~":
-            found.append(f"{FIELDS[name]} LIKE ? ESCAPE '\\'")
+            tests.append(f"{FIELDS[name]} LIKE ? ESCAPE '\\'")
             values.append("%" + re.sub(r"([%_\\])", r"\\\1", text) + "%")
         else:
-            found.append(f"{FIELDS[name]} {sign} ?")
+            tests.append(f"{FIELDS[name]} {sign} ?")
             values.append(_value(name, sign, text, term.strip()))
-    return "".join(f" AND {one}" for one in found), values
+    return "".join(f" AND {one}" for one in tests), values
 
 
 def _by_fact(job: Job | None, match: re.Match[str]) -> Iterable[str] | None:
@@ -241,7 +241,7 @@ def page(
         raise InputError(f"cannot sort by '{sort.lstrip('-')}'; there is {', '.join(FIELDS)}")
     more, values = conditions(where, job)
     order = f"{field} {'DESC' if sort.startswith('-') else 'ASC'}, id"
-    found = rows(
+    lines = rows(
         f"SELECT {_LINE} FROM connection WHERE job_id = ?{more} ORDER BY {order} LIMIT ? OFFSET ?",
         job.id,
         *values,
@@ -250,7 +250,7 @@ def page(
     )
     count = f"SELECT count(*) FROM connection WHERE job_id = ?{more}" if more else _COUNT.format("connections")
     ((total,),) = rows(count, job.id, *values)
-    return [line for (line,) in found], int(total)
+    return [line for (line,) in lines], int(total)
 
 
 def at_joint(job: Job, number: int) -> list[dict[str, Any]]:
@@ -277,7 +277,7 @@ def joints(job: Job, where: str = "", limit: int = 1000, offset: int = 0) -> tup
     else:
         here, there = "joint_number >= ? AND joint_number < ?", [offset, min(offset + limit, LARGEST_OFFSET)]
         count = _COUNT.format("joints")
-    found = rows(
+    lines = rows(
         f"SELECT {_JOINT} FROM connection WHERE job_id = ?{more} AND {here} GROUP BY joint_number ORDER BY"
         " joint_number",
         job.id,
@@ -285,13 +285,13 @@ def joints(job: Job, where: str = "", limit: int = 1000, offset: int = 0) -> tup
         *there,
     )
     ((total,),) = rows(count, job.id, *values)
-    return [line for (line,) in found], int(total)
+    return [line for (line,) in lines], int(total)
 
 
 def states(job: Job) -> list[dict[str, Any]]:
     """Every connection with how it stands, as the model's view colours it."""
     shown = ("connection", "joint", "status", "utilisation", "framing", "member", "remarks", "stale")
-    found = rows(
+    lines = rows(
         f"SELECT {', '.join(FIELDS[name] for name in shown)} FROM connection WHERE job_id = ? ORDER BY id", job.id
     )
-    return [dict(zip(shown, (*line, bool(stale)), strict=True)) for *line, stale in found]
+    return [dict(zip(shown, (*line, bool(stale)), strict=True)) for *line, stale in lines]

@@ -17,14 +17,16 @@ KEPT, LEFT = "kept", "left"
 def listed() -> list[HouseMap]:
     """The newest revision of every map that is kept, by name."""
     newest = HouseMap.select(HouseMap.name, fn.MAX(HouseMap.number).alias("number")).group_by(HouseMap.name)
-    found = HouseMap.select().join(newest, on=((HouseMap.name == newest.c.name) & (HouseMap.number == newest.c.number)))
-    return [m for m in found.order_by(HouseMap.name) if m.state == KEPT]
+    listed = HouseMap.select().join(
+        newest, on=((HouseMap.name == newest.c.name) & (HouseMap.number == newest.c.number))
+    )
+    return [m for m in listed.order_by(HouseMap.name) if m.state == KEPT]
 
 
 def find(name: str) -> HouseMap | None:
     """The newest revision of a map; None where there is none, or it was left."""
-    found = HouseMap.select().where(HouseMap.name == name).order_by(HouseMap.number.desc()).first()
-    return found if found is not None and found.state == KEPT else None
+    house_map = HouseMap.select().where(HouseMap.name == name).order_by(HouseMap.number.desc()).first()
+    return house_map if house_map is not None and house_map.state == KEPT else None
 
 
 def put(name: str, text: str, note: str, author: str, state: str = KEPT) -> HouseMap:
@@ -36,5 +38,5 @@ def put(name: str, text: str, note: str, author: str, state: str = KEPT) -> Hous
         return HouseMap.create(name=name, number=number, text=text, note=note.strip(), author=author, state=state)
 
 
-def as_dict(found: HouseMap) -> dict[str, Any]:
-    return {name: getattr(found, name) for name in ("name", "number", "note", "author", "made")}
+def as_dict(house_map: HouseMap) -> dict[str, Any]:
+    return {name: getattr(house_map, name) for name in ("name", "number", "note", "author", "made")}

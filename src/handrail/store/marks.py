@@ -13,22 +13,22 @@ from handrail.store.models import Job, Mark
 def named(job: Job, wanted: Mapping[str, str]) -> dict[str, str]:
     """digest -> mark, of the digests `wanted` (each with the series that its mark is of), in whose order new ones are
     numbered."""
-    found = _known(job)
-    if not wanted.keys() - found.keys():
-        return {digest: found[digest] for digest in wanted}
+    names = _known(job)
+    if not wanted.keys() - names.keys():
+        return {digest: names[digest] for digest in wanted}
     with writing():
-        found = _known(job)
+        names = _known(job)
         last: dict[str, int] = defaultdict(int)
         for series, number in Mark.select(Mark.series, Mark.number).where(Mark.job == job).tuples():
             last[series] = max(last[series], number)
         new = []
         for digest, series in wanted.items():
-            if digest not in found:
+            if digest not in names:
                 last[series] += 1
-                found[digest] = f"{series}{last[series]}"
+                names[digest] = f"{series}{last[series]}"
                 new.append({"job": job.id, "digest": digest, "series": series, "number": last[series]})
         bulk.insert(Mark, new)
-    return {digest: found[digest] for digest in wanted}
+    return {digest: names[digest] for digest in wanted}
 
 
 def _known(job: Job) -> dict[str, str]:

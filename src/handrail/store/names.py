@@ -18,15 +18,15 @@ _LATIN = str.maketrans(
 
 def checked(name: str) -> str:
     """The name as it is kept. Raises InputError for blanks around or doubled, and for characters that nobody sees."""
-    found = unicodedata.normalize("NFC", name)
-    if not found or len(found) > MOST:
+    plain = unicodedata.normalize("NFC", name)
+    if not plain or len(plain) > MOST:
         raise InputError(f"a user needs a name of at most {MOST} characters")
-    if found != " ".join(found.split()):
-        raise InputError(f"user name {found!r}: no blanks around it, and one between words")
-    for character in found:
+    if plain != " ".join(plain.split()):
+        raise InputError(f"user name {plain!r}: no blanks around it, and one between words")
+    for character in plain:
         if unicodedata.category(character)[0] in "CZ" and character != " ":
-            raise InputError(f"user name {found!r}: the character U+{ord(character):04X} cannot be seen; leave it out")
-    return found
+            raise InputError(f"user name {plain!r}: the character U+{ord(character):04X} cannot be seen; leave it out")
+    return plain
 
 
 def alike(one: str, other: str) -> bool:

@@ -24,7 +24,7 @@ def open_database(path: Path) -> SqliteDatabase:
         with database.connection_context():
             migrate(database)
     except PeeweeException as exc:
-        if (found := trouble(exc)) is None:
+        if (known := trouble(exc)) is None:
             raise
-        raise InputError(f"{path}: {found.words}") from exc
+        raise InputError(f"{path}: {known.words}") from exc
     return database

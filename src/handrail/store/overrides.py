@@ -23,11 +23,11 @@ Held = dict[str, dict[str, Any]]  # connection -> parameter -> value
 def holding(job: Job, only: list[str] | None = None) -> dict[str, dict[str, Any]]:
     """connection -> parameter -> value of every size's override that holds (of the connections `only`), where its
     member's end stands where it stood."""
-    found: dict[str, dict[str, Any]] = {}
+    by_connection: dict[str, dict[str, Any]] = {}
     for row in _standing(job, only):
         if row.parameter not in FRAMED:
-            found.setdefault(row.connection, {})[row.parameter] = row.value
-    return found
+            by_connection.setdefault(row.connection, {})[row.parameter] = row.value
+    return by_connection
 
 
 def framed(job: Job) -> list[Override]:
@@ -70,14 +70,14 @@ def _standing(job: Job, only: list[str] | None = None) -> list[Override]:
 
 def _places(job: Job, keys: set[str]) -> dict[str, list[float] | None]:
     """Where the member's ends of these connections stand."""
-    wanted, found = sorted(keys), {}
+    wanted, by_key = sorted(keys), {}
     for start in range(0, len(wanted), 500):
         some = Connection.key.in_(wanted[start : start + 500])
         for key, facts in (
             Connection.select(Connection.key, Connection.facts).where((Connection.job == job) & some).tuples()
         ):
-            found[key] = facts.get("place")
-    return found
+            by_key[key] = facts.get("place")
+    return by_key
 
 
 def follow(
@@ -144,8 +144,8 @@ def now_called(
     stood = applied(job)
     which = Override.parameter.in_(FRAMED) if framed else Override.parameter.not_in(FRAMED)
     rows = Override.select().where((Override.job == job) & Override.state.in_(HOLDING) & which).order_by(Override.id)
-    found = ((row, moved.get(row.connection) if row.id in stood else _back(row, names, within)) for row in rows)
-    return [(row, name) for row, name in found if name is not None]
+    named = ((row, moved.get(row.connection) if row.id in stood else _back(row, names, within)) for row in rows)
+    return [(row, name) for row, name in named if name is not None]
 
 
 def say_unfit(row: Override, name: str, why: str, author: str) -> None:
@@ -272,12 +272,12 @@ def keep(job: Job, decisions: Sequence[Decision]) -> list[tuple[int, list[int]]]
     return made
 
 
-def end(job: Job, found: Sequence[Override], state: str, words: str, author: str) -> list[Override]:
+def end(job: Job, ended: Sequence[Override], state: str, words: str, author: str) -> list[Override]:
     """End overrides: `cleared` or `returned`, with what is said of it. The accepted ones whose place they took hold
     again, and are given back. Inside the caller's transaction, which has seen that they hold."""
-    entries = [_entry(o, state, words, author) for o in found]
+    entries = [_entry(o, state, words, author) for o in ended]
     again = []
-    for o in found:
+    for o in ended:
         for old in would_hold_again(job, [o]):
             if (
                 not Override.select()
@@ -286,11 +286,11 @@ def end(job: Job, found: Sequence[Override], state: str, words: str, author: str
             ):
                 again.append(old)
                 entries.append(_entry(old, "again", f"holds again: what took its place was {state}", author))
-    _set(found, state=state, reviewer=author, reviewed=now(), word=words)
+    _set(ended, state=state, reviewer=author, reviewed=now(), word=words)
     _set(again, state="accepted")
     ledger.append(job.id, entries)
-    count(job, {o.connection for o in (*found, *again)})
-    _framed_anew(job, [o.parameter for o in found])
+    count(job, {o.connection for o in (*ended, *again)})
+    _framed_anew(job, [o.parameter for o in ended])
     return again
 
 
@@ -300,9 +300,9 @@ def _framed_anew(job: Job, parameters: list[str]) -> None:
         Job.update(look_due=True).where(Job.id == job.id).execute()
 
 
-def would_hold_again(job: Job, found: Sequence[Override]) -> list[Override]:
+def would_hold_again(job: Job, ended: Sequence[Override]) -> list[Override]:
     """The accepted ones that would hold again if these ended."""
-    wanted = [o.replaces for o in found if o.replaces and o.state == "awaiting"]
+    wanted = [o.replaces for o in ended if o.replaces and o.state == "awaiting"]
     return (
         list(Override.select().where((Override.job == job) & Override.id.in_(wanted) & (Override.state == "cleared")))
         if wanted
@@ -310,37 +310,39 @@ def would_hold_again(job: Job, found: Sequence[Override]) -> list[Override]:
     )
 
 
-def accept(job: Job, found: Sequence[Override], words: str, author: str) -> None:
+def accept(job: Job, decisions: Sequence[Override], words: str, author: str) -> None:
     """Accept overrides on what they rest on now. Inside the caller's transaction."""
-    _set(found, state="accepted", reviewer=author, reviewed=now(), word=words)
-    _stand_on_present(found)
-    ledger.append(job.id, [_entry(o, "accepted", words, author, {"grounds": o.present or o.grounds}) for o in found])
+    _set(decisions, state="accepted", reviewer=author, reviewed=now(), word=words)
+    _stand_on_present(decisions)
+    ledger.append(
+        job.id, [_entry(o, "accepted", words, author, {"grounds": o.present or o.grounds}) for o in decisions]
+    )
     move(job.id)
 
 
-def confirm(job: Job, found: Sequence[Override], words: str, author: str) -> None:
+def confirm(job: Job, decisions: Sequence[Override], words: str, author: str) -> None:
     """Overrides that were looked at again stand on what there is now. Inside the caller's transaction."""
-    _stand_on_present(found)
+    _stand_on_present(decisions)
     ledger.append(
         job.id,
         [
             _entry(o, "confirmed", words, author, {"looked at": o.look, "grounds": o.present or o.grounds})
-            for o in found
+            for o in decisions
         ],
     )
     move(job.id)
 
 
-def _stand_on_present(found: Sequence[Override]) -> None:
-    for o in found:
+def _stand_on_present(decisions: Sequence[Override]) -> None:
+    for o in decisions:
         Override.update(grounds=o.present or o.grounds, look=[]).where(Override.id == o.id).execute()
 
 
-def set_present(job: Job, found: Iterable[tuple[Override, dict[str, Any], list[str]]]) -> None:
+def set_present(job: Job, decisions: Iterable[tuple[Override, dict[str, Any], list[str]]]) -> None:
     """What overrides rest on now, and what of it moved; new things to look at go into the ledger. Inside the caller's
     transaction."""
     entries = []
-    for o, stands, look in found:
+    for o, stands, look in decisions:
         values: dict[str, Any] = {"present": stands or None, "look": look} | (
             {"grounds": stands} if stands and not o.grounds else {}
         )
@@ -384,8 +386,8 @@ def _entry(o: Override, event: str, words: str, author: str, data: dict[str, Any
     }
 
 
-def _set(found: Sequence[Override], **values: Any) -> None:
-    ids = [o.id for o in found]
+def _set(decisions: Sequence[Override], **values: Any) -> None:
+    ids = [o.id for o in decisions]
     for start in range(0, len(ids), 500):
         Override.update(**values).where(Override.id.in_(ids[start : start + 500])).execute()
 
@@ -395,13 +397,13 @@ def _on(job: Job, o: Override) -> Any:
 
 
 def _held(job: Job, keys: set[str]) -> dict[tuple[str, str], list[Override]]:
-    found: dict[tuple[str, str], list[Override]] = {}
+    by_place: dict[tuple[str, str], list[Override]] = {}
     wanted = sorted(keys)
     for start in range(0, len(wanted), 500):
         own = (Override.job == job) & Override.state.in_(HOLDING) & Override.connection.in_(wanted[start : start + 500])
         for o in Override.select().where(own).order_by(Override.id):
-            found.setdefault((o.connection, o.parameter), []).append(o)
-    return found
+            by_place.setdefault((o.connection, o.parameter), []).append(o)
+    return by_place
 
 
 def count(job: Job, keys: Iterable[str]) -> None:
@@ -445,10 +447,10 @@ def all_holding(job: Job) -> list[Override]:
 
 def of_ids(ids: Sequence[int]) -> list[Override]:
     """Overrides in the order of `ids`, those that there are."""
-    found: dict[int, Override] = {}
+    by_id: dict[int, Override] = {}
     for start in range(0, len(ids), 500):
-        found |= {o.id: o for o in Override.select().where(Override.id.in_(ids[start : start + 500]))}
-    return [found[k] for k in ids if k in found]
+        by_id |= {o.id: o for o in Override.select().where(Override.id.in_(ids[start : start + 500]))}
+    return [by_id[k] for k in ids if k in by_id]
 
 
 def listed(job: Job, connection: str | None = None, state: str | None = None) -> list[Override]:

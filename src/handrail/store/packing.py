@@ -155,8 +155,8 @@ def assemble(
                 xyz.append(at)
         members.append(replace(member, i=where[member.i], j=where[member.j]))
     forces = np.stack([np.frombuffer(data) for _, data in rows]).reshape(len(rows), -1, 2, 6)
-    found = replace(common, nodes=tuple(nodes), xyz=np.array(xyz), members=tuple(members), forces=forces)
-    return found, tuple(facts["role"] for facts, _ in rows), where
+    building = replace(common, nodes=tuple(nodes), xyz=np.array(xyz), members=tuple(members), forces=forces)
+    return building, tuple(facts["role"] for facts, _ in rows), where
 
 
 def beside(building: Building, c: Connection) -> dict[str, Any]:
@@ -179,11 +179,11 @@ def with_beside(building: Building, at: dict[str, Any], nodes: dict[int, int]) -
     if "meeting" not in at:
         return building
     node, below, reaction = nodes[at["node"]], at["foundation"], at["reaction"]
-    found = replace(building, foundations={node: _foundation(below)} if below else {})
+    whole = replace(building, foundations={node: _foundation(below)} if below else {})
     if reaction is None:
-        return found
+        return whole
     given = np.array(reaction, float)
-    return replace(found, reactions=NodeForces(np.full(len(given), node), np.arange(len(given)), given))
+    return replace(whole, reactions=NodeForces(np.full(len(given), node), np.arange(len(given)), given))
 
 
 def _foundation(data: dict[str, Any]) -> Foundation:

@@ -34,10 +34,10 @@ def put(job: Job, joint: str, beside: str, reason: str, author: str) -> None:
 def drop(job: Job, joint: str) -> bool:
     """The joint goes where it was found to belong; False where nothing was said of it."""
     with writing():
-        found = _drop(job, joint)
-        if found:
+        edit = _drop(job, joint)
+        if edit:
             move(job.id)
-    return bool(found)
+    return bool(edit)
 
 
 def follow(job: Job, joints: Mapping[str, str]) -> None:

@@ -37,16 +37,16 @@ _FROM = (  # each connection once, with what is still to be decided on it
 def counted(job: Job) -> dict[str, int]:
     """How many connections are how, now. Done: pass or elsewhere, and no decision on it is awaiting or asks to be
     looked at again."""
-    ((*found,),) = rows(f"SELECT {_COUNTED} {_FROM}", job.id, job.id)
-    return dict(zip(_HOW, found, strict=True))
+    ((*counts,),) = rows(f"SELECT {_COUNTED} {_FROM}", job.id, job.id)
+    return dict(zip(_HOW, counts, strict=True))
 
 
 def by(job: Job, what: str) -> list[dict[str, Any]]:
     """The same for each `level` (from the lowest), `sequence` or `person`; the name is empty where a connection has
     none."""
     order = "min(elevation)" if what == "level" else what
-    found = rows(f"SELECT {what}, {_COUNTED} {_FROM} GROUP BY {what} ORDER BY {order}", job.id, job.id)
-    return [{"name": name} | dict(zip(_HOW, counts, strict=True)) for name, *counts in found]
+    lines = rows(f"SELECT {what}, {_COUNTED} {_FROM} GROUP BY {what} ORDER BY {order}", job.id, job.id)
+    return [{"name": name} | dict(zip(_HOW, counts, strict=True)) for name, *counts in lines]
 
 
 def over_time(job: Job) -> list[dict[str, Any]]:

@@ -21,16 +21,16 @@ def told(job: int, event: str, words: str, author: str, **data: Any) -> None:
     ledger.append_one(job, connection="", event=event, words=words, author=author, data=data)
 
 
-def of_releases(job: int, event: str, found: Sequence[Connection], words: str, author: str, at: str = "") -> None:
+def of_releases(job: int, event: str, records: Sequence[Connection], words: str, author: str, at: str = "") -> None:
     """An entry for connections that were released, withdrawn, or whose release fell: which, and the digest of how they
     stand."""
-    if found:
-        which = [[c.id, c.key] for c in found]
-        keys = {c.key for c in found}
+    if records:
+        which = [[c.id, c.key] for c in records]
+        keys = {c.key for c in records}
         told(
             job,
             event,
-            f"{len(found)} connections: {words}",
+            f"{len(records)} connections: {words}",
             author,
             connections=which,
             at=at,
@@ -105,51 +105,51 @@ def _releases(job: Job, said: list[dict[str, Any]]) -> list[str]:
                 held.pop(number, None)
                 if entry["event"] == "released":
                     held[number] = (entry["author"], entry["data"]["at"], entry["number"])
-    found = []
+    wrong = []
     for number, key, by, at in rows("SELECT id, key, released, released_at FROM connection WHERE job_id = ?", job.id):
         own = held.get(number)
         if (by, at) != (own[:2] if own else ("", "")):
             kept = f"is released by {by} at {at} in the records" if by else "is not released in the records"
-            found.append(
+            wrong.append(
                 f"{key}: {kept}, by "
                 + (f"entry {own[2]} {own[0]} released it at {own[1]}" if own else "no entry of the ledger")
             )
-    return found
+    return wrong
 
 
 def _rulebooks(job: Job, said: list[dict[str, Any]]) -> list[str]:
     by_number = {e["data"]["number"]: e["data"]["sha256"] for e in said if e["event"] == "rulebook"}
-    found, newest = [], None
+    wrong, newest = [], None
     for revision in RulebookRevision.select().where(RulebookRevision.job == job).order_by(RulebookRevision.number):
         newest = revision
         digest = by_number.pop(revision.number, None)
         if digest is None:
-            found.append(f"rulebook revision {revision.number}: no entry of the ledger adopted it")
+            wrong.append(f"rulebook revision {revision.number}: no entry of the ledger adopted it")
         elif digest != of_rulebook(revision):
-            found.append(f"rulebook revision {revision.number}: is not the one that was adopted")
-    found += [f"rulebook revision {number}: was adopted and is not there any more" for number in by_number]
+            wrong.append(f"rulebook revision {revision.number}: is not the one that was adopted")
+    wrong += [f"rulebook revision {number}: was adopted and is not there any more" for number in by_number]
     own = Job.select(Job.rulebook, Job.rulebook_files, Job.rulebook_version).where(Job.id == job.id).get()
     if newest is not None and (own.rulebook, own.rulebook_files, own.rulebook_version) != (
         newest.text,
         newest.files,
         newest.number,
     ):
-        found.append("rulebook: the one that holds is not the newest revision")
-    return found
+        wrong.append("rulebook: the one that holds is not the newest revision")
+    return wrong
 
 
 def _models(job: Job, said: list[dict[str, Any]]) -> list[str]:
     by_number = {e["data"]["number"]: e["data"]["sha256"] for e in said if e["event"] == "imported"}
-    found = []
+    wrong = []
     for revision, number in rows(
         "SELECT id, number FROM revision WHERE job_id = ? AND number > 0 ORDER BY number", job.id
     ):
         digest = by_number.pop(number, None)
         if digest is None:
-            found.append(f"revision {number}: no entry of the ledger brought it")
+            wrong.append(f"revision {number}: no entry of the ledger brought it")
         elif digest != of_model(revision):
-            found.append(f"revision {number}: its model or forces are not those that came in")
-    return found + [f"revision {number}: came in and is not there any more" for number in by_number]
+            wrong.append(f"revision {number}: its model or forces are not those that came in")
+    return wrong + [f"revision {number}: came in and is not there any more" for number in by_number]
 
 
 def _settings(job: Job, said: list[dict[str, Any]]) -> list[str]:

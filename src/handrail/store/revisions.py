@@ -143,7 +143,7 @@ def _put_aside(
     job: Job, building: Building, audit: Audit, framing: Framing, author: str, going_on: Callable[[], None]
 ) -> int:
     """The revision under a number below 0, which nobody sees; its id."""
-    found = {
+    kept = {
         "counts": audit.counts,
         "balance": audit.balance,
         "worst": audit.worst,
@@ -161,7 +161,7 @@ def _put_aside(
             source=building.source,
             dated=building.date,
             author=author,
-            audit=found,
+            audit=kept,
             system=building.system,
             joints=len({c.node for c in framing.connections}),
             connections=len(framing.connections),
@@ -258,11 +258,11 @@ class _Matching:
         places = {key: row["facts"]["place"] for key, row in self.rows.items()}
         self.held = overrides.now_called(self.job, {old: new for new, old in self.was.items()}, places, self.within)
         self.supports = corrections.called_now(building, self.held, self.within)
-        found, self.misfits = corrected(building, framing, corrections.together(self.held, self.supports))
-        for before, after in zip(framing.connections, found.connections, strict=True):
+        framed, self.misfits = corrected(building, framing, corrections.together(self.held, self.supports))
+        for before, after in zip(framing.connections, framed.connections, strict=True):
             if before is not after:
                 self.rows[after.id] |= _row(building, framing, after, self.rows[after.id]["joint_number"])
-        return found
+        return framed
 
     def _called(self) -> tuple[dict[str, str], dict[str, str]]:
         """What joints and members are called now, old name to new, of those with connections. Inside the caller's
@@ -285,13 +285,13 @@ class _Matching:
             "summary",
             "released",
         )
-        found: list[dict[str, Any]] = []
+        missing: list[dict[str, Any]] = []
         for start in range(0, len(self.gone), 500):
             some = Connection.select(*(getattr(Connection, n) for n in names)).where(
                 Connection.id.in_(self.gone[start : start + 500])
             )
-            found.extend(some.dicts())
-        return found
+            missing.extend(some.dicts())
+        return missing
 
     def overtaken(self) -> bool:
         """Whether another revision came into force since, a correction of framing, or what tells which results
@@ -383,13 +383,13 @@ def _rests(job: Job) -> Any:
 
 def _newest(job: Job) -> tuple[int, int]:
     """The id of a job's newest revision (0 where there is none), and the number of the next."""
-    found = (
+    newest = (
         Revision.select(Revision.id, Revision.number)
         .where((Revision.job == job) & (Revision.number > 0))
         .order_by(Revision.number.desc())
         .first()
     )
-    return (found.id, found.number + 1) if found else (0, 1)
+    return (newest.id, newest.number + 1) if newest else (0, 1)
 
 
 def _rows(building: Building, framing: Framing) -> list[dict[str, Any]]:
@@ -449,12 +449,12 @@ def _matched(
     def rank(a: int, b: int) -> float:
         return 0.0 if names[a] == rows[b]["key"] else 1.0 if old[names[a]][2] == rows[b]["framing"] else 2.0
 
-    found = {rows[b]["key"]: names[a] for a, b in nearest(here, there, within, rank).items()}
-    taken = set(found.values())
-    return found | {
+    pairs = {rows[b]["key"]: names[a] for a, b in nearest(here, there, within, rank).items()}
+    taken = set(pairs.values())
+    return pairs | {
         row["key"]: row["key"]
         for row in rows
-        if row["key"] not in found and row["key"] in old and row["key"] not in taken
+        if row["key"] not in pairs and row["key"] in old and row["key"] not in taken
     }
 
 
@@ -462,19 +462,19 @@ def latest(job: Job, audit: bool = False) -> Revision:
     """The job's current revision, without its model, with its audit where wanted. Raises InputError where nothing was
     imported."""
     if audit:
-        found = (
+        newest = (
             Revision.select(*_LIGHT, Revision.audit)
             .where((Revision.job == job) & (Revision.number > 0))
             .order_by(Revision.number.desc())
             .first()
         )
     else:
-        found = next(
+        newest = next(
             iter(Revision.raw(f"{_NEWEST} WHERE job_id = ? AND number > 0 ORDER BY number DESC LIMIT 1", job.id)), None
         )
-    if found is None:
+    if newest is None:
         raise InputError(f"job '{job.name}' has no model yet; import a bundle")
-    return found
+    return newest
 
 
 def building_of(revision: Revision) -> Building:
@@ -544,7 +544,7 @@ def around(revision: Revision, record: Connection) -> tuple[Building, Framing]:
     building, roles, nodes = packing.assemble(common, [(json.loads(facts), data) for facts, data in kept])
     building = packing.with_beside(building, record.at, nodes)
     index = {k: n for n, k in enumerate(wanted)}
-    found = tuple(
+    near = tuple(
         Framed(
             r.key,
             nodes[r.at["node"]],
@@ -556,4 +556,4 @@ def around(revision: Revision, record: Connection) -> tuple[Building, Framing]:
         )
         for r in records
     )
-    return building, Framing(found, (), Pieces(tuple(range(len(wanted))), roles, {}, {}, building.axes[:, 0]))
+    return building, Framing(near, (), Pieces(tuple(range(len(wanted))), roles, {}, {}, building.axes[:, 0]))

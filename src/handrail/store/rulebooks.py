@@ -30,8 +30,8 @@ def adopt(job: Job, text: str, files: Mapping[str, str], inherits: str, name: st
 def listed(job: Job) -> list[dict[str, Any]]:
     """All revisions, newest first, without what they say."""
     return [
-        as_dict(found)
-        for found in (
+        as_dict(revision)
+        for revision in (
             RulebookRevision.select().where(RulebookRevision.job == job).order_by(RulebookRevision.number.desc())
         )
     ]
@@ -41,6 +41,6 @@ def find(job: Job, number: int) -> RulebookRevision | None:
     return RulebookRevision.get_or_none((RulebookRevision.job == job) & (RulebookRevision.number == number))
 
 
-def as_dict(found: RulebookRevision) -> dict[str, Any]:
+def as_dict(revision: RulebookRevision) -> dict[str, Any]:
     """A revision as it is listed."""
-    return {name: getattr(found, name) for name in ("number", "name", "inherits", "author", "made")}
+    return {name: getattr(revision, name) for name in ("number", "name", "inherits", "author", "made")}

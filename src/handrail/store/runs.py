@@ -34,20 +34,18 @@ def add_import(job: Job, file: str, name: str, author: str, column_map: str = ""
         )
 
 
-def set_map(found: Import, column_map: str) -> bool:
+def set_map(one: Import, column_map: str) -> bool:
     """Another map for an import that is held; False where it is not held any more."""
     with writing():
         return bool(
-            Import.update(column_map=column_map).where((Import.id == found.id) & (Import.state == works.HELD)).execute()
+            Import.update(column_map=column_map).where((Import.id == one.id) & (Import.state == works.HELD)).execute()
         )
 
 
-def confirm(found: Import) -> bool:
+def confirm(one: Import) -> bool:
     """An import that was held is taken in next; False where it is not held any more."""
     with writing():
-        return bool(
-            Import.update(state="queued").where((Import.id == found.id) & (Import.state == works.HELD)).execute()
-        )
+        return bool(Import.update(state="queued").where((Import.id == one.id) & (Import.state == works.HELD)).execute())
 
 
 def as_dict(run: Run) -> dict[str, Any]:
@@ -86,12 +84,12 @@ def keep_changes(run: Run, changes: list[dict[str, Any]]) -> None:
 
 def changes_of(run: Run) -> list[dict[str, Any]] | None:
     """What a run changed; None where that is not kept any more."""
-    found = RunChanges.get_or_none(RunChanges.run == run.id)
-    return found.data if found else None
+    kept = RunChanges.get_or_none(RunChanges.run == run.id)
+    return kept.data if kept else None
 
 
-def import_as_dict(found: Import) -> dict[str, Any]:
+def import_as_dict(one: Import) -> dict[str, Any]:
     """An import as it is shown."""
     names = ("id", "name", "total", "done", "problems", "revision", "author", "made", "finished")
-    state, message = works.state_of(found)
-    return {name: getattr(found, name) for name in names} | {"state": state, "message": message}
+    state, message = works.state_of(one)
+    return {name: getattr(one, name) for name in names} | {"state": state, "message": message}

@@ -34,9 +34,9 @@ def label(
     own = {"person": person, "sequence": sequence}
     said = {name: _word(name, value, empty=True) for name, value in own.items() if value is not None}
     with writing():
-        found = known(job, keys)
+        records = known(job, keys)
         ready, told = [], []
-        for c in found:
+        for c in records:
             tags = [*(t for t in c.tags if t not in remove), *(t for t in add if t not in c.tags)]
             if len(tags) > MOST_TAGS:
                 raise InputError(f"tags: {c.key} would have {len(tags)} tags; at most {MOST_TAGS}")
@@ -74,13 +74,13 @@ def comment(job: Job, key: str, words: str, author: str) -> None:
         move(job.id)
 
 
-def unreleasable(job: Job, found: Sequence[Connection], under_target: bool) -> dict[str, str]:
+def unreleasable(job: Job, records: Sequence[Connection], under_target: bool) -> dict[str, str]:
     """connection -> why it cannot be released: it does not pass (`under_target`: under the target), something on it is
     still to be decided, or less is stated than the analysis says and nobody accepted that."""
     accepted = {key for (key,) in rows(_STATED, job.id)}
     open_now = {key: (awaiting, look) for key, awaiting, look in rows(_DECIDED, job.id)}
     why = {}
-    for c in found:
+    for c in records:
         awaiting, look = open_now.get(c.key, (0, 0))
         if c.status not in ("pass", "elsewhere"):
             why[c.key] = f"it is {c.status}" + (f": {c.reason}" if c.reason else "")
@@ -140,19 +140,19 @@ def let_fall(job: Job, keys: Iterable[str], why: str) -> None:
 
 
 def _word(name: str, value: str, empty: bool = False) -> str:
-    found = " ".join(value.split())
-    if not (found or empty) or len(found) > LONGEST or not (found.isprintable() or not found) or '"' in found:
+    word = " ".join(value.split())
+    if not (word or empty) or len(word) > LONGEST or not (word.isprintable() or not word) or '"' in word:
         raise InputError(f"{name}: 1 to {LONGEST} characters that can be seen, without double quotes")
-    return found
+    return word
 
 
 def known(job: Job, keys: Sequence[str]) -> list[Connection]:
     """Connections by their names, each once. Raises InputError where there is none of one."""
     wanted = list(dict.fromkeys(keys))
-    found: dict[str, Connection] = {}
+    by_key: dict[str, Connection] = {}
     for start in range(0, len(wanted), 500):
         some = (Connection.job == job) & Connection.key.in_(wanted[start : start + 500])
-        found |= {c.key: c for c in Connection.select().where(some)}
-    if missing := [key for key in wanted if key not in found]:
+        by_key |= {c.key: c for c in Connection.select().where(some)}
+    if missing := [key for key in wanted if key not in by_key]:
         raise InputError(f"connections: there is no connection '{missing[0]}' in '{job.name}'")
-    return [found[key] for key in wanted]
+    return [by_key[key] for key in wanted]

@@ -66,8 +66,8 @@ def trouble(error: BaseException) -> Trouble | None:
     """What the error says of the records or their disk; None where it is about something else."""
     if isinstance(error, PeeweeException | sqlite3.Error):
         said = str(error).lower()
-        found = next((found for words, found in _WORDS if words in said), None)
-        return found or (
+        known = next((known for words, known in _WORDS if words in said), None)
+        return known or (
             trouble(error.__context__) if error.__context__ else None
         )  # "cannot rollback" follows a full disk
     return _NUMBERS.get(error.errno or 0) if isinstance(error, OSError) else None

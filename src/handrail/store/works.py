@@ -36,19 +36,19 @@ def claim(owner: str) -> Work | None:
         return None
     with writing():
         give_up_lapsed()
-        waiting = [found for kind in KINDS if (found := _next(kind)) is not None]
+        waiting = [taken for kind in KINDS if (taken := _next(kind)) is not None]
         if not waiting:
             return None
-        found = min(waiting, key=lambda work: (_served(work.job_id), KINDS.index(type(work))))
-        found.state, found.owner, found.beat, found.tries, found.started = (
+        taken = min(waiting, key=lambda work: (_served(work.job_id), KINDS.index(type(work))))
+        taken.state, taken.owner, taken.beat, taken.tries, taken.started = (
             "running",
             owner,
             time.time(),
-            found.tries + 1,
+            taken.tries + 1,
             time.time(),
         )
-        found.save(only=("state", "owner", "beat", "tries", "started"))
-        return found
+        taken.save(only=("state", "owner", "beat", "tries", "started"))
+        return taken
 
 
 def _next(kind: type[Work]) -> Work | None:

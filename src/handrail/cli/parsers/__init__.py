@@ -18,23 +18,23 @@ class Parser(argparse.ArgumentParser):
 
 def command(commands: Any, name: str, words: str, where: str, remote: bool = True) -> argparse.ArgumentParser:
     """A command, `call` its function; a `remote` one says which service, by which token, and whether to print JSON."""
-    found: argparse.ArgumentParser = commands.add_parser(name, help=words, description=words)
-    found.set_defaults(call=where)
+    parser: argparse.ArgumentParser = commands.add_parser(name, help=words, description=words)
+    parser.set_defaults(call=where)
     if remote:
-        _remote(found)
-        found.set_defaults(server=None, token=None, json=False)
-    return found
+        _remote(parser)
+        parser.set_defaults(server=None, token=None, json=False)
+    return parser
 
 
-def _remote(found: argparse.ArgumentParser) -> None:
+def _remote(parser: argparse.ArgumentParser) -> None:
     """Which service, by which token, printed how; said behind a command or behind what it does."""
-    found.add_argument(
+    parser.add_argument(
         "--server",
         default=argparse.SUPPRESS,
         help=f"address of the service (else HANDRAIL_SERVER, the sign-in, {DEFAULT_SERVER})",
     )
-    found.add_argument("--token", default=argparse.SUPPRESS, help="a token (else HANDRAIL_TOKEN, the sign-in)")
-    found.add_argument("--json", action="store_true", default=argparse.SUPPRESS, help="print JSON")
+    parser.add_argument("--token", default=argparse.SUPPRESS, help="a token (else HANDRAIL_TOKEN, the sign-in)")
+    parser.add_argument("--json", action="store_true", default=argparse.SUPPRESS, help="print JSON")
 
 
 class Actions:
@@ -51,18 +51,18 @@ class Actions:
         self, name: str, words: str, *named: tuple[str, str], more: tuple[str, str] | None = None
     ) -> argparse.ArgumentParser:
         """One of them with what it needs, (word, help) in turn; `more` may be any number, or none."""
-        found: argparse.ArgumentParser = self._added.add_parser(
+        parser: argparse.ArgumentParser = self._added.add_parser(
             name, help=words, description=words, argument_default=argparse.SUPPRESS
         )
         for word, help_ in named:
             if word == "JOB":
-                found.add_argument("job", metavar="JOB", help=help_)
+                parser.add_argument("job", metavar="JOB", help=help_)
             else:
-                found.add_argument("rest", nargs=1, action="extend", metavar=word, help=help_)
+                parser.add_argument("rest", nargs=1, action="extend", metavar=word, help=help_)
         if more:
-            found.add_argument("rest", nargs="*", action="extend", metavar=more[0], help=more[1])
-        _remote(found)
-        return found
+            parser.add_argument("rest", nargs="*", action="extend", metavar=more[0], help=more[1])
+        _remote(parser)
+        return parser
 
 
 __all__: Sequence[str] = ("DEFAULT_SERVER", "Actions", "Parser", "command")

@@ -15,10 +15,10 @@ def braced(building: Building, node: int) -> bool:
 def support_reaction(building: Building, node: int) -> np.ndarray:
     """(results, 6) of the support on the frame, global axes: as given where it is, else what the members' ends there
     need (their forces less the node's loads); NaN where neither is known."""
-    found = _needed(building, node)
+    reaction = _needed(building, node)
     given = building.reactions.node == node
-    found[building.reactions.result[given]] = building.reactions.values[given]
-    return found
+    reaction[building.reactions.result[given]] = building.reactions.values[given]
+    return reaction
 
 
 def _needed(building: Building, node: int) -> np.ndarray:

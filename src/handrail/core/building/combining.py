@@ -105,7 +105,7 @@ def _rows(cases: tuple[Case, ...], combination: Combination, column: dict[str, i
         return [(combination.name, row)]
     spectra = {c.name for c in cases if c.kind == "spectrum"}
     signed = [case for case, _ in combination.terms if case in spectra]
-    found = []
+    rows = []
     for signs in product(SIGNS, repeat=len(signed)):
         sign = dict(zip(signed, signs, strict=True))
         one = row.copy()
@@ -116,5 +116,5 @@ def _rows(cases: tuple[Case, ...], combination: Combination, column: dict[str, i
             f" {'-+'[others > 0]}{case}" + (f" (N {'-+'[axial > 0]})" if axial != others else "")
             for case, (axial, others) in sign.items()
         )
-        found.append((combination.name + suffix, one))
-    return found
+        rows.append((combination.name + suffix, one))
+    return rows

@@ -89,13 +89,13 @@ def matched(old: Building, new: Building, within: float = SAME) -> dict[int, int
         was, now = old.members[a], new.members[b]
         return 0.0 if was.name == now.name else 1.0 if (was.role, was.section) == (now.role, now.section) else 2.0
 
-    found = nearest(here, there, within, rank, either_way=True)
-    left = set(range(len(new.members))) - set(found.values())
+    pairs = nearest(here, there, within, rank, either_way=True)
+    left = set(range(len(new.members))) - set(pairs.values())
     for k, m in enumerate(old.members):
-        if k not in found and (n := by_name.get(m.name)) in left:
-            found[k] = n
+        if k not in pairs and (n := by_name.get(m.name)) in left:
+            pairs[k] = n
             left.discard(n)
-    return dict(sorted(found.items()))
+    return dict(sorted(pairs.items()))
 
 
 def _joints(building: Building, member: Member) -> list[str]:
@@ -103,19 +103,19 @@ def _joints(building: Building, member: Member) -> list[str]:
 
 
 def _member(old: Building, new: Building, a: Member, b: Member) -> list[Change]:
-    joints, found = _joints(new, b), []
+    joints, changes = _joints(new, b), []
     if a.name != b.name:
-        found.append(Change("renamed", b.name, a.name, b.name, joints=joints))
+        changes.append(Change("renamed", b.name, a.name, b.name, joints=joints))
     moved = max(float(np.linalg.norm(old.xyz[x] - new.xyz[y])) for x, y in zip(*_same_way(old, new, a, b), strict=True))
     if moved > MOVED:
-        found.append(Change("moved", b.name, now=f"{moved:.0f} mm", joints=joints))
+        changes.append(Change("moved", b.name, now=f"{moved:.0f} mm", joints=joints))
     if (a.section, a.grade) != (b.section, b.grade):
-        found.append(Change("resized", b.name, f"{a.section} {a.grade}", f"{b.section} {b.grade}", joints=joints))
+        changes.append(Change("resized", b.name, f"{a.section} {a.grade}", f"{b.section} {b.grade}", joints=joints))
     flipped = (a.i, a.j) != (b.i, b.j) and _same_way(old, new, a, b)[0] != [a.i, a.j]
     was, now = (a.release_i, a.release_j), (b.release_j, b.release_i) if flipped else (b.release_i, b.release_j)
     if was != now:
-        found.append(Change("released", b.name, _words(was), _words(now), joints=joints))
-    return found
+        changes.append(Change("released", b.name, _words(was), _words(now), joints=joints))
+    return changes
 
 
 def _same_way(old: Building, new: Building, a: Member, b: Member) -> tuple[list[int], list[int]]:
@@ -134,12 +134,12 @@ def _framed(old: Framing, new: Framing, renamed: dict[str, str], building: Build
     was = {
         f"{renamed[name]}.{end}": c for c in old.connections for name, end in [c.id.rsplit(".", 1)] if name in renamed
     }
-    found = []
+    changes = []
     for c in new.connections:
         before = was.get(c.id)
         if before is not None and before.framing != c.framing:
-            found.append(Change("framed", c.id, before.framing, c.framing, joints=[building.nodes[c.node]]))
-    return found
+            changes.append(Change("framed", c.id, before.framing, c.framing, joints=[building.nodes[c.node]]))
+    return changes
 
 
 def _reloaded(old: Building, new: Building, pairs: dict[int, int], method: str) -> list[Change]:
@@ -166,14 +166,14 @@ def _reloaded(old: Building, new: Building, pairs: dict[int, int], method: str) 
     larger = np.nan_to_num(np.maximum(np.abs(formed[0]), np.abs(formed[1])) / strength[:, None, None, :])
     counts = (shares > LEAST) & (shares > RELOADED * larger)
     flat = np.where(counts, shares, 0.0).transpose(0, 1, 3, 2).reshape(len(b), 2, -1)
-    found = []
+    changes = []
     for m, end in np.argwhere(flat.max(axis=-1, initial=0.0) > 0):
         k = int(flat[m, end].argmax())
         c, combination = divmod(k, len(both))
         values = [float(f[m, end, combination, c]) for f in formed]
         member = new.members[b[m]]
         was, now = (_amount(value, c, new) for value in values)
-        found.append(
+        changes.append(
             Change(
                 "reloaded",
                 f"{member.name}.{ENDS[end]}",
@@ -183,7 +183,7 @@ def _reloaded(old: Building, new: Building, pairs: dict[int, int], method: str) 
                 [new.nodes[member.node(int(end))]],
             )
         )
-    return found
+    return changes
 
 
 def _amount(value: float, component: int, building: Building) -> str:

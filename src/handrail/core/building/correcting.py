@@ -64,10 +64,10 @@ def corrected(
             continue
         joint = Joint(building, framing.pieces, c.node, [])
         if c.id in corrections:
-            why, found = _corrected(joint, c, corrections[c.id])
+            why, kind = _corrected(joint, c, corrections[c.id])
             if why:
                 misfits[c.id] = why
-            c = found
+            c = kind
         at[c.node].append(c)
     own = {c.id: c for some in at.values() for c in related(building, framing.pieces, some)}
     return replace(framing, connections=tuple(own.get(c.id, c) for c in framing.connections)), misfits
@@ -153,16 +153,16 @@ def _by_support(joint: Joint, c: Connection, support: int | None) -> str:
         return c.framing
     if pair == ("beam", "column"):
         return at_column(joint, (c.member, c.end), support)[0]
-    found = {
+    framings = {
         ("beam", "beam"): "beam_to_girder",
         ("column", "beam"): "column_on_beam" if (c.member, c.end) in joint.feet else "beam_over_column",
         ("column", "column"): "column_splice",
         ("brace", "column"): "brace_at_corner",
         ("brace", "beam"): "brace_at_beam",
     }.get(pair)
-    if found is None:
+    if framings is None:
         raise ValueError(f"a {pair[0]} is not supported by a {pair[1]} in any framing condition that there is")
-    return found
+    return framings
 
 
 def _unfit(joint: Joint, end: End, framing: str, support: int) -> str:

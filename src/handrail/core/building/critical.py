@@ -52,15 +52,15 @@ def critical(pattern: Pattern, acting: Mapping[str, np.ndarray], names: tuple[st
                     chosen.setdefault((joints[joint], combination), []).append(
                         f"{COMPONENTS[x]} with {COMPONENTS[y]} at place {slot + 1}"
                     )
-    found = []
+    worst = []
     for (joint, combination), why in sorted(chosen.items()):
         member = pattern.members[joint]
         actions = tuple(
             acting[c][combination] * np.array(sign) if c in acting else None
             for c, sign in zip(member.connections, member.signs, strict=True)
         )
-        found.append(Critical(joint, combination, tuple(dict.fromkeys(why)), actions))
-    return found
+        worst.append(Critical(joint, combination, tuple(dict.fromkeys(why)), actions))
+    return worst
 
 
 def corners(points: np.ndarray) -> list[int]:
@@ -73,12 +73,12 @@ def corners(points: np.ndarray) -> list[int]:
 
 
 def _chain(points: np.ndarray, order: list[int]) -> list[int]:
-    found: list[int] = []
+    chain: list[int] = []
     for k in order:
-        while len(found) > 1 and _turn(points[found[-2]], points[found[-1]], points[k]) <= 0:
-            found.pop()
-        found.append(k)
-    return found
+        while len(chain) > 1 and _turn(points[chain[-2]], points[chain[-1]], points[k]) <= 0:
+            chain.pop()
+        chain.append(k)
+    return chain
 
 
 def _turn(a: np.ndarray, b: np.ndarray, c: np.ndarray) -> float:

@@ -48,8 +48,8 @@ def clear(building: Building, splice: int) -> float | None:
 
 def _floor(building: Building, splice: int, way: int) -> int | None:
     node = splice
-    while (found := _next(building, node, way)) is not None:
-        node = found
+    while (floor := _next(building, node, way)) is not None:
+        node = floor
         if any(abs(building.axes[m, 0, 2]) < LEVEL for m, _ in building.ends_at[node]) or node in building.supports:
             return node
     return None

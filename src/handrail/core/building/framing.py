@@ -38,12 +38,12 @@ class Framing:
 def frame(building: Building) -> Framing:
     """Frame every node; every end either has a connection or is named in `without`."""
     pieces = find_pieces(building)
-    found: list[Connection] = []
+    connections: list[Connection] = []
     without: list[tuple[str, str]] = []
     for node in building.ends_at:
         joint = Joint(building, pieces, node, without)
         own = [*_columns(joint), *_beams(joint), *_braces(joint)]
-        found.extend(related(building, pieces, own))
+        connections.extend(related(building, pieces, own))
         if len(joint.through_beams) > 1 and not joint.through_columns:
             names = " and ".join(joint.name(m) for m in joint.through_beams)
             without.append(
@@ -52,7 +52,7 @@ def frame(building: Building) -> Framing:
                     f"{names} cross and both run through: say which is one piece with `physical`",
                 )
             )
-    return Framing(tuple(found), tuple(without), pieces)
+    return Framing(tuple(connections), tuple(without), pieces)
 
 
 def _columns(joint: Joint) -> Iterator[Connection]:
@@ -197,8 +197,8 @@ def _among_ends(joint: Joint) -> Iterator[Connection]:
 def _pair(joint: Joint) -> tuple[End, End] | None:
     """The two ends that may be one line: all that meet, or the only two that are not hinged."""
     stiff = [e for e in joint.beam_ends if not hinged(joint.building.members[e[0]], e[1])]
-    found = joint.beam_ends if len(joint.beam_ends) == 2 else stiff
-    return (found[0], found[1]) if len(found) == 2 else None
+    ends = joint.beam_ends if len(joint.beam_ends) == 2 else stiff
+    return (ends[0], ends[1]) if len(ends) == 2 else None
 
 
 def _joined(joint: Joint, a: End, b: End) -> Connection | None:
@@ -247,10 +247,10 @@ def _braces(joint: Joint) -> Iterator[Connection]:
             )
 
 
-def related(building: Building, pieces: Pieces, found: list[Connection]) -> list[Connection]:
+def related(building: Building, pieces: Pieces, connections: list[Connection]) -> list[Connection]:
     """The connections of one node with the relations that they stand in: beams that face each other across one column,
     or through one web, where the same bolts may hold both."""
-    beams = [c for c in found if c.framing in SHEAR_ENDS or c.framing.startswith("moment_to_column")]
+    beams = [c for c in connections if c.framing in SHEAR_ENDS or c.framing.startswith("moment_to_column")]
     other: dict[str, str] = {}
     for k, a in enumerate(beams):
         for b in beams[k + 1 :]:
@@ -264,7 +264,7 @@ def related(building: Building, pieces: Pieces, found: list[Connection]) -> list
             if c.id in other
             else ()
         )
-        for c in found
+        for c in connections
     ]
 
 

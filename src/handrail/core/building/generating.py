@@ -74,7 +74,7 @@ def generated(cases: tuple[Case, ...], basis: Basis) -> list[Combination]:
     taken = [c for c in cases if c.name not in left_out(cases)]
     if not any(c.nature == "dead" for c in taken):
         raise InputError("no case is a dead load: state the natures of the cases first")
-    found: dict[tuple[str, str], Combination] = {}
+    by_name: dict[tuple[str, str], Combination] = {}
     for method in (*basis.methods, *(["none"] if basis.service else [])):
         for load in ("strength", "overstrength"):
             if load == "overstrength" and (not basis.omega or method == "none"):
@@ -87,14 +87,14 @@ def generated(cases: tuple[Case, ...], basis: Basis) -> list[Combination]:
                     whole = f"{'S: ' if kind == 'service' else ''}{name}" + (
                         f" x{basis.omega:g}" if load == "overstrength" else ""
                     )
-                    found.setdefault((method, whole), Combination(whole, kind, method, own))
-    return list(_told_apart(found))
+                    by_name.setdefault((method, whole), Combination(whole, kind, method, own))
+    return list(_told_apart(by_name))
 
 
-def _told_apart(found: dict[tuple[str, str], Combination]) -> Iterator[Combination]:
+def _told_apart(by_name: dict[tuple[str, str], Combination]) -> Iterator[Combination]:
     """Names are a model's own: where two methods share one, the second says its method."""
     seen: set[str] = set()
-    for (method, name), combination in found.items():
+    for (method, name), combination in by_name.items():
         own = name if name not in seen else f"{name} {method}"
         seen.add(own)
         yield Combination(own, combination.set, combination.method, combination.terms)

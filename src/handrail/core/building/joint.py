@@ -68,9 +68,9 @@ class Joint:
         the others frame to that beam."""
         if self.through_beams and not self.through_columns:
             return None
-        for found in (self.through_columns, [m for m, _ in self.tops], [m for m, _ in self.feet]):
-            if found:
-                return found[0]
+        for members in (self.through_columns, [m for m, _ in self.tops], [m for m, _ in self.feet]):
+            if members:
+                return members[0]
         return None
 
     def connection(self, end: End, support: int | None, framing: str, reason: str) -> Connection:

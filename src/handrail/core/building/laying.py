@@ -58,10 +58,10 @@ class Ends:
         self.web_azimuth = np.degrees(np.arctan2(up[:, 1], up[:, 0])).tolist()
         self.tilt = [_tilt(of).tolist() for of in ends]
         own = {(c.member, c.end): c for c in framing.connections}
-        found = {end: self._facts(end, own.get(end), node) for node in nodes for end in building.ends_at[node]}
-        self.facts: list[Facts] = sorted(set(found.values()), key=repr)
+        seen = {end: self._facts(end, own.get(end), node) for node in nodes for end in building.ends_at[node]}
+        self.facts: list[Facts] = sorted(set(seen.values()), key=repr)
         number = {facts: k for k, facts in enumerate(self.facts)}
-        self.kind = {end: number[facts] for end, facts in found.items()}
+        self.kind = {end: number[facts] for end, facts in seen.items()}
         self._laid: dict[Any, tuple[tuple[Place, ...], tuple[int, ...], float, bool]] = {}
 
     def _facts(self, end: End, connection: Connection | None, node: int) -> Facts:

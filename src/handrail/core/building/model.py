@@ -203,11 +203,11 @@ class Building:
     @cached_property
     def ends_at(self) -> dict[int, list[tuple[int, int]]]:
         """node -> [(member, end)]."""
-        found: dict[int, list[tuple[int, int]]] = {}
+        ends: dict[int, list[tuple[int, int]]] = {}
         for index, member in enumerate(self.members):
             for end in (0, 1):
-                found.setdefault(member.node(end), []).append((index, end))
-        return found
+                ends.setdefault(member.node(end), []).append((index, end))
+        return ends
 
 
 def upright(runs: np.ndarray) -> np.ndarray:

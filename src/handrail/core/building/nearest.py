@@ -25,13 +25,13 @@ def nearest(
     pairs = list(_pairs(old, new, within))
     if either_way:
         pairs += _pairs(old, new[:, [3, 4, 5, 0, 1, 2]], within)
-    found: dict[int, int] = {}
+    matched: dict[int, int] = {}
     taken: set[int] = set()
     for _, _, k, n in sorted((rank(k, n), apart, k, n) for apart, k, n in pairs):
-        if k not in found and n not in taken:
-            found[k] = n
+        if k not in matched and n not in taken:
+            matched[k] = n
             taken.add(n)
-    return found
+    return matched
 
 
 def _pairs(old: np.ndarray, new: np.ndarray, within: float) -> Iterator[tuple[float, int, int]]:

@@ -66,12 +66,12 @@ def with_edits(building: Building, framing: Framing, edits: Mapping[str, str]) -
         laid = ends.lay(node)
         alike[laid.key].append((node, laid))
     ranked = sorted(alike.items(), key=lambda item: (-len(item[1]), item[1][0][0]))
-    found, misfits = _edited(ends, [(f"P{k}", key, joints) for k, (key, joints) in enumerate(ranked, 1)], at, edits)
-    return [_pattern(ends, *one, at) for one in found if one[2]], misfits
+    patterns, misfits = _edited(ends, [(f"P{k}", key, joints) for k, (key, joints) in enumerate(ranked, 1)], at, edits)
+    return [_pattern(ends, *one, at) for one in patterns if one[2]], misfits
 
 
 def _edited(
-    ends: Ends, found: list[Alike], at: Mapping[int, Any], edits: Mapping[str, str]
+    ends: Ends, patterns: list[Alike], at: Mapping[int, Any], edits: Mapping[str, str]
 ) -> tuple[list[Alike], dict[str, str]]:
     """Patterns with what people said of single joints; first those taken out, then those put beside others."""
     misfits: dict[str, str] = {}
@@ -82,14 +82,14 @@ def _edited(
             misfits[joint] = f"{gone[0]} is no joint with connections in this revision"
             continue
         node = nodes[joint]
-        own = next(alike for alike in found if any(n == node for n, _ in alike[2]))
+        own = next(alike for alike in patterns if any(n == node for n, _ in alike[2]))
         if not beside:
             if len(own[2]) > 1:
                 laid = next(laid for n, laid in own[2] if n == node)
-                found.append((f"P{len(found) + 1}", own[1], [(node, laid)]))
+                patterns.append((f"P{len(patterns) + 1}", own[1], [(node, laid)]))
                 own[2][:] = [(n, laid) for n, laid in own[2] if n != node]
             continue
-        other = next(alike for alike in found if any(n == nodes[beside] for n, _ in alike[2]))
+        other = next(alike for alike in patterns if any(n == nodes[beside] for n, _ in alike[2]))
         laid_on = ends.lay_on(node, other[1])
         if laid_on is None:
             misfits[joint] = (
@@ -98,7 +98,7 @@ def _edited(
         elif other is not own:
             own[2][:] = [(n, laid) for n, laid in own[2] if n != node]
             other[2].append((node, laid_on))
-    return found, misfits
+    return patterns, misfits
 
 
 def _pattern(
@@ -135,11 +135,11 @@ def peaks_of(
         return []
     flat = table.reshape(-1, 6)
     known = flat if np.isfinite(flat).all() else np.nan_to_num(flat)
-    found = []
+    peaks = []
     for k in range(6):
         for largest, at in ((True, known[:, k].argmax()), (False, known[:, k].argmin())):
             joint, combination = divmod(int(at), table.shape[1])
-            found.append(
+            peaks.append(
                 {
                     "action": k,
                     "largest": largest,
@@ -148,7 +148,7 @@ def peaks_of(
                     "values": [float(v) for v in table[joint, combination]],
                 }
             )
-    return found
+    return peaks
 
 
 def points_of(pattern: Pattern, slot: int, acting: dict[str, np.ndarray]) -> tuple[list[str], np.ndarray]:

@@ -37,19 +37,19 @@ def roles(building: Building) -> tuple[str, ...]:
 def _straight(building: Building, pieces: tuple[int, ...]) -> np.ndarray:
     """(members, 3) axes by the whole piece: an element between two near nodes is turned by what these are off by, the
     piece is not."""
-    found = building.axes[:, 0].copy()
+    axes = building.axes[:, 0].copy()
     members: dict[int, list[int]] = {}
     for k, piece in enumerate(pieces):
         members.setdefault(piece, []).append(k)
     for own in (np.array(of) for of in members.values() if len(of) > 1):
         points = building.xyz[[n for k in own for n in (building.members[k].i, building.members[k].j)]]
-        far = points @ found[own[0]]
+        far = points @ axes[own[0]]
         along = points[far.argmax()] - points[far.argmin()]
         along = along / np.linalg.norm(along)
-        ways = found[own] @ along
+        ways = axes[own] @ along
         if np.abs(ways).min() > STRAIGHT:
-            found[own] = np.sign(ways)[:, None] * along
-    return found
+            axes[own] = np.sign(ways)[:, None] * along
+    return axes
 
 
 def outward(building: Building, end: End) -> np.ndarray:
@@ -139,19 +139,19 @@ def broken_pieces(building: Building, pieces: Pieces) -> dict[str, str]:
     for k, member in enumerate(building.members):
         if member.physical:
             named.setdefault(member.physical, []).append(k)
-    found = {}
+    broken = {}
     for name, members in named.items():
         kinds = sorted({pieces.roles[k] for k in members})
         axis = building.axes[members, 0]
         if len(kinds) > 1:
-            found[name] = f"names {' and '.join(kinds)} members"
+            broken[name] = f"names {' and '.join(kinds)} members"
         elif np.abs(axis @ axis[0]).min() < IN_LINE:
-            found[name] = "names members that are not in one line"
+            broken[name] = "names members that are not in one line"
         elif len({pieces.piece[k] for k in members}) > 1 and not building.spliced.intersection(
             n for k in members for n in _nodes(building, k)
         ):
-            found[name] = "names members that do not touch end to end"
-    return found
+            broken[name] = "names members that do not touch end to end"
+    return broken
 
 
 def _nodes(building: Building, member: int) -> tuple[int, int]:

@@ -47,13 +47,13 @@ def _level_of(building: Building) -> np.ndarray:
 def _heights(building: Building) -> list[str]:
     if not building.levels:
         return [""] * len(building.nodes)
-    found = []
+    heights = []
     for index, z in zip(_level_of(building), building.xyz[:, 2], strict=True):
         level = building.levels[index]
         name = level.name if re.search(r"[^\W\d_]{3}", level.name) else f"level {level.name}"
         apart = float(z) - level.z
-        found.append(name if abs(apart) <= ON else f"{name} {_apart(apart, building.system)}")
-    return found
+        heights.append(name if abs(apart) <= ON else f"{name} {_apart(apart, building.system)}")
+    return heights
 
 
 def _apart(mm: float, system: str) -> str:
@@ -64,9 +64,9 @@ def _in_plan(building: Building) -> tuple[list[str], np.ndarray]:
     """Of each node its words, and whether it is on a line of every family."""
     if not building.grids:
         return [""] * len(building.nodes), np.zeros(len(building.nodes), bool)
-    found = [_between(building.xyz[:, :2], sorted(lines, key=_counted)) for lines in _families(building.grids)]
-    words = ["/".join(parts) for parts in zip(*(words for words, _ in found), strict=True)]
-    return words, np.logical_and.reduce([on for _, on in found])
+    names = [_between(building.xyz[:, :2], sorted(lines, key=_counted)) for lines in _families(building.grids)]
+    words = ["/".join(parts) for parts in zip(*(words for words, _ in names), strict=True)]
+    return words, np.logical_and.reduce([on for _, on in names])
 
 
 def _families(grids: tuple[GridLine, ...]) -> list[list[GridLine]]:

@@ -69,13 +69,13 @@ def _other(one: str, other: str) -> bool:
 
 
 def _cells(pieces: list[Piece]) -> dict[tuple[int, ...], list[int]]:
-    found: dict[tuple[int, ...], list[int]] = defaultdict(list)
+    cells: dict[tuple[int, ...], list[int]] = defaultdict(list)
     for k, piece in enumerate(pieces):
         steps = max(int(np.linalg.norm(piece.end - piece.start) / (CELL / 2)), 1) + 1
         along = piece.start + np.linspace(0, 1, steps)[:, None] * (piece.end - piece.start)
         for cell in {tuple(c) for c in np.floor(along / CELL).astype(int).tolist()}:
-            found[cell].append(k)
-    return found
+            cells[cell].append(k)
+    return cells
 
 
 def _nearest(
@@ -91,7 +91,7 @@ def _nearest(
         for z in (c - 1, c, c + 1)
         for p in cells.get((x, y, z), ())
     }
-    found = []
+    candidates = []
     for p in near:
         run = pieces[p].end - pieces[p].start
         long = float(np.linalg.norm(run))
@@ -100,5 +100,5 @@ def _nearest(
         at = float((middle - pieces[p].start) @ run) / long
         off = float(np.linalg.norm(middle - pieces[p].start - at * run / long))
         if off <= AWAY and -PAST <= at <= long + PAST:
-            found.append((off, p))
-    return min(found)[1] if found else None
+            candidates.append((off, p))
+    return min(candidates)[1] if candidates else None

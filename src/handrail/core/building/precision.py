@@ -57,11 +57,11 @@ def _step(values: np.ndarray, units: tuple[float, ...]) -> float:
     own = np.abs(values[values != 0])
     if len(own) < FEWEST:
         return 0.0
-    most, found = COARSEST * float(own.max()), 0.0
+    most, by = COARSEST * float(own.max()), 0.0
     for unit in units:
         for k in range(7):
             step = unit * 10.0**-k
-            if step > most or step <= found:
+            if step > most or step <= by:
                 continue
             whole = own / step
             if float(np.mean(np.abs(whole - np.round(whole)) < 0.01)) > MOSTLY and float(own.max()) / step < 1e8:
@@ -69,6 +69,6 @@ def _step(values: np.ndarray, units: tuple[float, ...]) -> float:
                 if (
                     float(np.mean(np.abs(tens - np.round(tens)) < 1e-3)) < ROUND
                 ):  # else they are round by themselves, and no finer
-                    found = step
+                    by = step
                 break
-    return found
+    return by

@@ -83,13 +83,13 @@ def best_sense(frame: Frame, given: Sense | None = None) -> tuple[Tried, list[Tr
     other arrangement)."""
     judged = _Judge(frame)
     given = given or Sense()
-    found = [
+    tried = [
         judged.best(Sense(forces, up, toward, swapped, given.signs, given.reactions, given.loads), given)
         for forces, up, swapped in itertools.product(CONVENTIONS, UPS, (False, True))
         for toward in TOWARDS[up]
     ]
-    found.sort(key=lambda t: (round(t.left, 3), changes(t.sense, given)))
-    return found[0], found[1:]
+    tried.sort(key=lambda t: (round(t.left, 3), changes(t.sense, given)))
+    return tried[0], tried[1:]
 
 
 def judge(frame: Frame, sense: Sense) -> Tried:
@@ -165,7 +165,7 @@ class _Judge:
         axes, turn = self.turned(sense.up, sense.toward)
         own = self.own[..., SWAP] if sense.swapped else self.own
         n, r = len(self.nodes), len(self.results)
-        found, met = np.zeros((2, 5, n, r, 3)), np.zeros((2, n, r))
+        totals, met = np.zeros((2, 5, n, r, 3)), np.zeros((2, n, r))
         for end in (0, 1):
             at = self.place[self.frame.ends[:, end]]
             here = np.nonzero(at >= 0)[0]
@@ -173,21 +173,21 @@ class _Judge:
             for kind in (0, 1):
                 values = own[here][:, :, end, 3 * kind : 3 * kind + 3]
                 for k in range(3):
-                    np.add.at(found[kind, k], at[here], -flip * values[:, :, k, None] * axes[here, k][:, None, :])
+                    np.add.at(totals[kind, k], at[here], -flip * values[:, :, k, None] * axes[here, k][:, None, :])
                 np.add.at(met[kind], at[here], np.linalg.norm(values, axis=-1))
         for k, given in ((3, self.frame.reactions), (4, self.frame.loads)):
             some = given[self.nodes][:, self.results]
             for kind in (0, 1):
                 values = some[..., 3 * kind : 3 * kind + 3] @ turn
-                found[kind, k] = values
+                totals[kind, k] = values
                 met[kind] += np.linalg.norm(values, axis=-1)
-        return found, met
+        return totals, met
 
     def best(self, sense: Sense, given: Sense) -> Tried:
         """The signs that leave the fewest nodes out, with one arrangement."""
-        found, met = self.parts(sense)
+        totals, met = self.parts(sense)
         choices = np.array(list(itertools.product((1, -1), repeat=5)))
-        out = [self._out(found[kind], met[kind], choices, kind, met) for kind in (0, 1)]  # (choices, nodes)
+        out = [self._out(totals[kind], met[kind], choices, kind, met) for kind in (0, 1)]  # (choices, nodes)
         tried = []
         for force, moment in self._candidates(out, choices):
             signs = tuple(int(s) for s in (*choices[force][:3], *choices[moment][:3]))
@@ -213,9 +213,9 @@ class _Judge:
         ]
         yield from (same or pairs)[:64]
 
-    def _out(self, found: np.ndarray, met: np.ndarray, choices: np.ndarray, kind: int, both: np.ndarray) -> np.ndarray:
+    def _out(self, totals: np.ndarray, met: np.ndarray, choices: np.ndarray, kind: int, both: np.ndarray) -> np.ndarray:
         """(choices, nodes) which are out in any result."""
-        left = np.linalg.norm(np.tensordot(choices, found, axes=(1, 0)), axis=-1)
+        left = np.linalg.norm(np.tensordot(choices, totals, axes=(1, 0)), axis=-1)
         floor = max(float(both[kind].max(initial=0.0)) * SMALL, 1e-12)
         if kind:
             long = np.linalg.norm(self.frame.xyz[self.frame.ends[:, 1]] - self.frame.xyz[self.frame.ends[:, 0]], axis=1)
@@ -290,7 +290,7 @@ class _Judge:
 
     def judge(self, sense: Sense) -> Tried:
         """What one answer leaves over."""
-        found, met = self.parts(sense)
+        totals, met = self.parts(sense)
         one = [np.array([[*sense.signs[3 * kind : 3 * kind + 3], sense.reactions, sense.loads]]) for kind in (0, 1)]
-        out = self._out(found[0], met[0], one[0], 0, met)[0] | self._out(found[1], met[1], one[1], 1, met)[0]
+        out = self._out(totals[0], met[0], one[0], 0, met)[0] | self._out(totals[1], met[1], one[1], 1, met)[0]
         return self._closed(sense, int(out.sum()))

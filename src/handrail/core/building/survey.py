@@ -62,9 +62,9 @@ def survey(building: Building, framing: Framing, combined: CombinationSet) -> Su
 
 
 def _sections(building: Building) -> list[dict[str, Any]]:
-    found: dict[str, dict[str, Any]] = {}
+    by_section: dict[str, dict[str, Any]] = {}
     for k, member in enumerate(building.members):
-        row = found.setdefault(
+        row = by_section.setdefault(
             member.section,
             {"section": member.section, "family": "", "grades": set(), "members": 0, "length": 0.0, "mass": 0.0},
         )
@@ -75,7 +75,7 @@ def _sections(building: Building) -> list[dict[str, Any]]:
         if s is not None:
             row["family"] = s.family
             row["mass"] += float(building.lengths[k]) * s.A * STEEL
-    rows = [row | {"grades": sorted(row["grades"])} for row in found.values()]
+    rows = [row | {"grades": sorted(row["grades"])} for row in by_section.values()]
     return sorted(rows, key=lambda row: (-row["mass"], row["section"]))
 
 
@@ -83,19 +83,19 @@ def _rare(building: Building, sections: list[dict[str, Any]]) -> list[dict[str, 
     """Sections used once or twice, with one used more often that is as deep and hardly heavier."""
     held = {row["section"]: s for row in sections if (s := building.section(row["section"])) is not None}
     usual = {row["section"]: row["members"] for row in sections if row["members"] > RARE}
-    found = []
+    rare = []
     for row in sections:
         own = held.get(row["section"])
         if row["members"] <= RARE and own is not None:
             near = [name for name in usual if name in held and _stands_in(held[name], own)]
-            found.append(
+            rare.append(
                 {
                     "section": row["section"],
                     "members": row["members"],
                     "instead": max(near, key=usual.__getitem__, default=""),
                 }
             )
-    return found
+    return rare
 
 
 def _stands_in(other: Section, own: Section) -> bool:

@@ -46,10 +46,10 @@ def _with_yield(text: str) -> Grade | None:
 
 @lru_cache(maxsize=1)
 def _grades() -> dict[str, Grade]:
-    found = {}
+    grades = {}
     for row in rows("grades.csv"):
         scale = KSI if row["unit"] == "ksi" else 1.0
-        found[_plain(row["grade"])] = Grade(
+        grades[_plain(row["grade"])] = Grade(
             name=row["grade"],
             Fy=float(row["Fy"]) * scale,
             Fu=float(row["Fu"]) * scale,
@@ -57,7 +57,7 @@ def _grades() -> dict[str, Grade]:
             use=row["use"],
             max_thickness=float(row["max_thickness_mm"] or 0),
         )
-    return found
+    return grades
 
 
 @lru_cache(maxsize=1)
@@ -68,19 +68,19 @@ def _electrodes() -> dict[str, Electrode]:
 @lru_cache(maxsize=256)
 def grade(name: str) -> Grade:
     """The steel grade called `name`, also as `ASTM A572 Gr. 50`, `A992Fy50` or `S355J2`. Raises UnknownName."""
-    found = _grades().get(_plain(name)) or _with_yield(_plain(name))
-    if found is None:
+    held = _grades().get(_plain(name)) or _with_yield(_plain(name))
+    if held is None:
         raise UnknownName(f"grade '{name}' is not in the catalogue; it has {', '.join(all_grades())}")
-    return found
+    return held
 
 
 @lru_cache(maxsize=64)
 def electrode(name: str) -> Electrode:
     """The electrode called `name` (`E70`, `E70XX`). Raises UnknownName."""
-    found = _electrodes().get(key(name).removesuffix("XX"))
-    if found is None:
+    held = _electrodes().get(key(name).removesuffix("XX"))
+    if held is None:
         raise UnknownName(f"electrode '{name}' is not in the catalogue; it has {', '.join(_electrodes())}")
-    return found
+    return held
 
 
 def all_grades() -> list[str]:

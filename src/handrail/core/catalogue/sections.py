@@ -171,8 +171,8 @@ def _from_eu(row: dict[str, str]) -> Section:
 
 @lru_cache(maxsize=1)
 def _table() -> dict[str, Section]:
-    found = [_from_us(r) for r in rows("sections_us.csv")] + [_from_eu(r) for r in rows("sections_eu.csv")]
-    return {key(s.name): s for s in found}
+    sections = [_from_us(r) for r in rows("sections_us.csv")] + [_from_eu(r) for r in rows("sections_eu.csv")]
+    return {key(s.name): s for s in sections}
 
 
 def all_sections() -> list[Section]:
@@ -205,8 +205,8 @@ def section(name: str) -> Section:
     """
     table = _table()
     wanted = re.sub(r"^HE([AB])(\d+)$", r"HE\2\1", key(name))  # both ways of writing them are used
-    if found := table.get(wanted) or _by_size().get(_size(wanted)):
-        return found
+    if known := table.get(wanted) or _by_size().get(_size(wanted)):
+        return known
     near = difflib.get_close_matches(wanted, table, n=3)
     hint = f"; nearest: {', '.join(table[n].name for n in near)}" if near else ""
     raise UnknownName(f"section '{name}' is not in the catalogue{hint}")
@@ -216,10 +216,10 @@ def section(name: str) -> Section:
 def angle(name: str) -> Section:
     """The angle called `name`, like `L4X3-1/2X5/16`: `d` and `bf` its legs, `wall` their thickness. Raises
     UnknownName."""
-    found = section(name if name.strip().upper().startswith(("L", "2L")) else f"L{name.strip()}")
-    if found.family != "L":
+    own = section(name if name.strip().upper().startswith(("L", "2L")) else f"L{name.strip()}")
+    if own.family != "L":
         raise UnknownName(f"'{name}' is not an angle; write its legs and thickness, like 'L4X3-1/2X5/16'")
-    return found
+    return own
 
 
 @lru_cache(maxsize=512)
@@ -227,5 +227,5 @@ def thicker_angles(name: str) -> tuple[Section, ...]:
     """The angles with the legs of the one called `name` that are thicker, the thinnest first. Raises UnknownName."""
     own = angle(name)
     legs = own.name.rsplit("X", 1)[0]
-    found = (s for s in all_sections() if s.family == "L" and s.name.rsplit("X", 1)[0] == legs and s.wall > own.wall)
-    return tuple(sorted(found, key=lambda s: s.wall))
+    thicker = (s for s in all_sections() if s.family == "L" and s.name.rsplit("X", 1)[0] == legs and s.wall > own.wall)
+    return tuple(sorted(thicker, key=lambda s: s.wall))

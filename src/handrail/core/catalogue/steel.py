@@ -30,10 +30,10 @@ def grades_fit(section: Section, grade: Grade) -> str:
 
 def plate_grade(name: str) -> Grade:
     """The grade called `name`, of those that plates are made of. Raises InputError."""
-    found = grade(name)
-    if found.use != "any":
+    plate = grade(name)
+    if plate.use != "any":
         raise InputError(
-            f"{found.name} is for {'hollow sections' if found.use == 'hollow' else 'rolled shapes'}, not for plates; "
+            f"{plate.name} is for {'hollow sections' if plate.use == 'hollow' else 'rolled shapes'}, not for plates; "
             "take A36 or A572-50"
         )
-    return found
+    return plate

@@ -85,25 +85,25 @@ class Acting:
     def quaking(self) -> np.ndarray:
         """(connections,) bases outside the lateral system, of a structure in the categories C to F, of whose pull or
         shear an earthquake makes more than a fifth in a combination (ACI 318-19 17.10.5.1, 17.10.6.1)."""
-        found = np.zeros(len(self.connections), bool)
+        shaken = np.zeros(len(self.connections), bool)
         if self.building.category not in SHAKEN or not any(self.strength.seismic):
-            return found
+            return shaken
         for k, c in enumerate(self.connections):
             if c.framing == "column_base" and not lateral(self.building, c):
-                found[k] = _asks(self._foot(k, self.strength), self._foot(k, self.strength.of_quakes))
-        return found
+                shaken[k] = _asks(self._foot(k, self.strength), self._foot(k, self.strength.of_quakes))
+        return shaken
 
     @cached_property
     def _formed(self) -> np.ndarray:
         """(connections, combinations, 6) of every end in every combination."""
         ends = np.array([c.member for c in self.connections], int), np.array([c.end for c in self.connections], int)
         sets = (self.strength, self.overstrength) if self.names else (self.strength,)
-        found = np.concatenate([end_actions(self.building, found, *ends) for found in sets], axis=1)
+        parts = np.concatenate([end_actions(self.building, parts, *ends) for parts in sets], axis=1)
         for k in self._on_braced_base:
-            found[k] = np.concatenate([self._foot(k, combined) for combined in sets])
+            parts[k] = np.concatenate([self._foot(k, combined) for combined in sets])
         for k in self.stated:
-            found[k] = self._as_stated(k, found[k])
-        return found
+            parts[k] = self._as_stated(k, parts[k])
+        return parts
 
     def _as_stated(self, index: int, table: np.ndarray) -> np.ndarray:
         """(combinations, 6) of one connection with what a person stated; also where the model has no forces."""
@@ -117,13 +117,13 @@ class Acting:
     def by_set(self, wanted: str) -> np.ndarray | None:
         """(connections, combinations, 6) of every end by another set of combinations, zero where forces are missing;
         None where it has none."""
-        found = self._of(self.method, wanted)
-        if not found.names:
+        forces = self._of(self.method, wanted)
+        if not forces.names:
             return None
         ends = np.array([c.member for c in self.connections], int), np.array([c.end for c in self.connections], int)
-        table = np.nan_to_num(end_actions(self.building, found, *ends))
+        table = np.nan_to_num(end_actions(self.building, forces, *ends))
         for k in self._on_braced_base:
-            table[k] = np.nan_to_num(self._foot(k, found))
+            table[k] = np.nan_to_num(self._foot(k, forces))
         return table
 
     @cached_property
@@ -147,14 +147,14 @@ class Acting:
         index = {c.id: k for k, c in enumerate(self.connections)}
         return np.array([next((index[o] for o in c.others(OPPOSITE) if o in index), -1) for c in self.connections], int)
 
-    def _counted(self, found: np.ndarray, collector: np.ndarray) -> np.ndarray:
+    def _counted(self, forces: np.ndarray, collector: np.ndarray) -> np.ndarray:
         """(k, combinations, ...) as it is; where not `collector`, the first strength combination stands for each of
         overstrength."""
-        counts = collector[:, None] | (np.arange(found.shape[1]) < len(self.strength.names))
+        counts = collector[:, None] | (np.arange(forces.shape[1]) < len(self.strength.names))
         return (
-            found
+            forces
             if counts.all()
-            else np.where(counts.reshape(*counts.shape, *[1] * (found.ndim - 2)), found, found[:, :1])
+            else np.where(counts.reshape(*counts.shape, *[1] * (forces.ndim - 2)), forces, forces[:, :1])
         )
 
     @cached_property
@@ -167,11 +167,11 @@ class Acting:
         """(connections, combinations, 6) with N and V turned to the support's axes: normal to its face and along it."""
         met = [c.supported for c in self.connections]
         skew, slope = np.radians([[p.skew for p in met], [p.slope for p in met]])[..., None]
-        found = self._formed.copy()
+        on_support = self._formed.copy()
         N, V = self._formed[..., 0], self._formed[..., 1]
-        found[..., 0] = (N * np.cos(slope) + V * np.sin(slope)) * np.cos(skew)
-        found[..., 1] = V * np.cos(slope) - N * np.sin(slope)
-        return found
+        on_support[..., 0] = (N * np.cos(slope) + V * np.sin(slope)) * np.cos(skew)
+        on_support[..., 1] = V * np.cos(slope) - N * np.sin(slope)
+        return on_support
 
     def on(self, indices: np.ndarray) -> np.ndarray:
         """(k, combinations, 6) of the connections `indices`."""
@@ -180,16 +180,16 @@ class Acting:
     def others(self, indices: np.ndarray) -> dict[str, Forces]:
         """By role, the forces (k, combinations) of the other pieces at the connections `indices` that they are judged
         with: of the beams opposite and of the hollow columns that they stand on."""
-        found = {"opposite": self._of_opposite(indices), "support": self._of_support(indices)}
-        return {role: forces for role, forces in found.items() if forces is not None}
+        by_role = {"opposite": self._of_opposite(indices), "support": self._of_support(indices)}
+        return {role: forces for role, forces in by_role.items() if forces is not None}
 
     def _of_opposite(self, indices: np.ndarray) -> Forces | None:
         """What the beams opposite do to the shared support, zero where there is none; None where none has any."""
         other = self._opposite[indices]
         if (other < 0).all():
             return None
-        found = self._counted(self._on_support[other], self.collector[indices])
-        table = np.where((other >= 0)[:, None, None], found, 0.0)
+        theirs = self._counted(self._on_support[other], self.collector[indices])
+        table = np.where((other >= 0)[:, None, None], theirs, 0.0)
         return Forces(N=table[..., 0], V=table[..., 1])
 
     def _of_support(self, indices: np.ndarray) -> Forces | None:
@@ -197,8 +197,8 @@ class Acting:
         the corner; NaN where no forces are known, None where none stands on such a column."""
         if not any(self.connections[k].framing == "beam_to_hollow_column" for k in indices):
             return None
-        found = np.stack([self._column(int(k)) for k in indices])
-        return Forces(N=self._counted(found, self.collector[indices]))
+        columns = np.stack([self._column(int(k)) for k in indices])
+        return Forces(N=self._counted(columns, self.collector[indices]))
 
     def _column(self, index: int) -> np.ndarray:
         """(combinations,) of one column at the joint: the most compressed of its elements above and below."""
@@ -206,7 +206,7 @@ class Acting:
         if key not in self._columns:
             members, at = (np.array(v, int) for v in zip(*key, strict=True))
             sets = (self.strength, self.overstrength) if self.names else (self.strength,)
-            forces = np.concatenate([end_actions(self.building, found, members, at) for found in sets], axis=1)
+            forces = np.concatenate([end_actions(self.building, of_set, members, at) for of_set in sets], axis=1)
             self._columns[key] = np.stack([self._squeezed(m, f) for m, f in zip(members, forces, strict=True)]).min(
                 axis=0
             )

@@ -63,10 +63,10 @@ def assign(
     )
     situations: dict[Any, Situation] = {}
     rules: dict[Any, Rule | None] = {}
-    found = []
+    assigned = []
     for k, connection in enumerate(connections):
         if blocked := _unassignable(building, connection):
-            found.append(blocked)
+            assigned.append(blocked)
             continue
         like = (*_alike(building, connection), bool(acting.quaking[k]))
         situation = situations.get(like) or situations.setdefault(
@@ -76,15 +76,15 @@ def assign(
         asked = tuple(known.get(name) for name in rulebook.asks)
         rule = rules[asked] if asked in rules else rules.setdefault(asked, rulebook.rule_for(known))
         if rule is None:
-            found.append(Assigned(connection, situation, None, NO_RULE, "unassigned"))
+            assigned.append(Assigned(connection, situation, None, NO_RULE, "unassigned"))
         else:
             why = (
                 doubts.of(k)
                 or rule.problem
                 or unjudged(building, connection, no_overstrength if acting.collector[k] else "")
             )
-            found.append(Assigned(connection, situation, rule, why))
-    return found
+            assigned.append(Assigned(connection, situation, rule, why))
+    return assigned
 
 
 def by_choice(
@@ -206,9 +206,9 @@ def _of_framing(building: Building, connection: Connection) -> dict[str, Any]:
     braces land on it; where a column's splice stands between the floors; the lateral system."""
     if connection.framing == "beam_splice":
         return {}
-    found: dict[str, Any] = {"lateral": kind(building, connection), "category": building.category}
+    of_frame: dict[str, Any] = {"lateral": kind(building, connection), "category": building.category}
     if connection.framing == "column_base":
-        return found | {
+        return of_frame | {
             "foundation": under(building, connection),
             "seismic": lateral(building, connection),
             "fixity": connection.facts.get("support_type", ""),
@@ -217,8 +217,8 @@ def _of_framing(building: Building, connection: Connection) -> dict[str, Any]:
         }
     if connection.framing == "column_splice":
         heights = {name: connection.facts.get(name) for name in ("above_floor", "storey", "clear")}
-        return found | heights | {"seismic": lateral(building, connection)}
-    return found | {"detailed": building.members[connection.member].detailed}
+        return of_frame | heights | {"seismic": lateral(building, connection)}
+    return of_frame | {"detailed": building.members[connection.member].detailed}
 
 
 def _steel(building: Building, index: int) -> Steel:

@@ -139,7 +139,7 @@ class Batch:
         if not actions.V.shape[1]:
             return [_unchecked("no combinations of this method", {})] * len(indices)
         own, other = _missing(family, actions)
-        found = [
+        judged = [
             _unchecked("no forces for this member end" if mine else NO_OPPOSED, {}) if mine or opposite else None
             for mine, opposite in zip(own.tolist(), other.tolist(), strict=True)
         ]
@@ -148,8 +148,8 @@ class Batch:
             plain = _taken(actions, known)
             outcomes, said = self._climb(family, self._acted(family, plain)), self._dropped(family, plain)
             for k, outcome, words in zip(known.tolist(), outcomes, said, strict=True):
-                found[k] = replace(outcome, notes=(*outcome.notes, *words)) if words else outcome
-        return [self._told(outcome) for outcome in found if outcome is not None]
+                judged[k] = replace(outcome, notes=(*outcome.notes, *words)) if words else outcome
+        return [self._told(outcome) for outcome in judged if outcome is not None]
 
     def _told(self, outcome: Outcome) -> Outcome:
         """Its words in the units of the batch."""
@@ -216,16 +216,19 @@ class Batch:
             if not len(left):
                 break
         won = zip(*(a.tolist() for a in (best.rung, best.rank, best.use, best.state, best.action)), strict=True)
-        found = [(candidates[r], rank, use, state, action) for r, rank, use, state, action in won]
+        climbed = [(candidates[r], rank, use, state, action) for r, rank, use, state, action in won]
         return self._told_of(
-            family, candidates, self._least_failing(family, candidates, found, lambda number, k: True, actions), actions
+            family,
+            candidates,
+            self._least_failing(family, candidates, climbed, lambda number, k: True, actions),
+            actions,
         )
 
     def _least_failing(
         self,
         family: Family,
         candidates: list[_Candidate],
-        found: list[_Won],
+        won: list[_Won],
         tried: Callable[[int, int], bool],
         actions: Actions,
     ) -> list[_Won]:
@@ -234,11 +237,11 @@ class Batch:
         which the fewest checks and rules do: larger pieces are no answer where they do not help."""
         which = [
             k
-            for k, (_, rank, use, _, _) in enumerate(found)
+            for k, (_, rank, use, _, _) in enumerate(won)
             if rank in (FAILED, BROKEN) and (rank == BROKEN or use > 1.0)
         ]
         if not which or len(candidates) < 2:
-            return found
+            return won
         rows = actions.rows(np.array(which))
         failing = [self._failing(family, candidate, rows) for candidate in candidates]
         for n, k in enumerate(which):
@@ -251,14 +254,14 @@ class Batch:
             _, number = min((len(what - always), number) for number, what in known.items())
             candidate = candidates[number]
             use, state, action = evaluate(candidate.states, rows.rows(np.array([n])))
-            found[k] = (
+            won[k] = (
                 candidate,
                 FAILED if candidate.examined.sound else BROKEN,
                 float(use[0]),
                 int(state[0]),
                 int(action[0]),
             )
-        return found
+        return won
 
     def _failing(self, family: Family, candidate: _Candidate, actions: Actions) -> list[frozenset[str] | None]:
         """What fails of a candidate for each of (k, combinations) actions: checks, and rules of detailing; None where

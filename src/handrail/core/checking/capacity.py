@@ -123,14 +123,14 @@ def _beams(wanted: Any, of_grade: str) -> tuple[Steel, ...]:
         key(str(part)) if "*" not in str(part) else "*".join(key(p) for p in str(part).split("*"))
         for part in (wanted if isinstance(wanted, list) else str(wanted).split(","))
     ]
-    found = [
+    beams = [
         s for s in all_sections() if any(fnmatch.fnmatchcase(key(s.name), pattern.strip()) for pattern in patterns)
     ]
-    if not found or len(found) > MOST_SECTIONS:
+    if not beams or len(beams) > MOST_SECTIONS:
         raise InputError(
-            f"sections: '{wanted}' is like {len(found)} sections of the catalogue; 1 to {MOST_SECTIONS} make a table"
+            f"sections: '{wanted}' is like {len(beams)} sections of the catalogue; 1 to {MOST_SECTIONS} make a table"
         )
-    return tuple(Steel(s, grade(of_grade)) for s in found)
+    return tuple(Steel(s, grade(of_grade)) for s in beams)
 
 
 def _shears(wanted: Any) -> tuple[float, ...]:
@@ -139,26 +139,26 @@ def _shears(wanted: Any) -> tuple[float, ...]:
     if isinstance(wanted, str) and ".." in wanted:
         low, _, rest = wanted.partition("..")
         high, _, by = rest.partition(" by ")
-        found = tuple(spread("shears", "force", low.strip(), high.strip(), by.strip() or None))
+        shears = tuple(spread("shears", "force", low.strip(), high.strip(), by.strip() or None))
     else:
-        found = tuple(parse(one, "force") for one in (wanted if isinstance(wanted, list) else [wanted]))
-    if len(found) > MOST_SHEARS or any(v <= 0 for v in found):
+        shears = tuple(parse(one, "force") for one in (wanted if isinstance(wanted, list) else [wanted]))
+    if len(shears) > MOST_SHEARS or any(v <= 0 for v in shears):
         raise InputError(f"shears: 1 to {MOST_SHEARS} of them, each more than nothing")
-    return found
+    return shears
 
 
 def capacities(asked: Asked) -> list[Holds]:
     """Every candidate on every section. Raises InputError where there are too many."""
-    found: list[Holds] = []
+    table: list[Holds] = []
     for beam in asked.beams:
         situation = Situation.of(
             asked.framing, beam, asked.support, skew=asked.skew, slope=asked.slope, code=asked.code
         )
         for rung in _candidates(asked, situation):
-            if len(found) >= MOST_ROWS:
+            if len(table) >= MOST_ROWS:
                 raise InputError(f"there are more than {MOST_ROWS} rows; ask for fewer sections or values")
-            found.append(_holds(asked, situation, asked.given | rung, tuple(rung)))
-    return found
+            table.append(_holds(asked, situation, asked.given | rung, tuple(rung)))
+    return table
 
 
 def _candidates(asked: Asked, situation: Situation) -> Sequence[Sizes]:
@@ -217,11 +217,11 @@ def _only(V: float) -> Actions:
     return Actions.of(table, ("V",))
 
 
-def lightest(found: Sequence[Holds], shear: float) -> dict[str, Holds]:
+def lightest(table: Sequence[Holds], shear: float) -> dict[str, Holds]:
     """section -> the lightest candidate that holds a shear, N; the fewer bolts of two that are as light. Sections on
     which none does are left out."""
     best: dict[str, Holds] = {}
-    for one in found:
+    for one in table:
         if one.shear >= shear * (1 - NEARLY) and not one.why:
             kept = best.get(one.section)
             if kept is None or (round(one.weight, 6), one.bolts, -one.shear) < (
@@ -233,15 +233,15 @@ def lightest(found: Sequence[Holds], shear: float) -> dict[str, Holds]:
     return best
 
 
-def as_dict(asked: Asked, found: Sequence[Holds], system: str = "us") -> dict[str, Any]:
+def as_dict(asked: Asked, table: Sequence[Holds], system: str = "us") -> dict[str, Any]:
     """Plain data: every candidate with its shear (kip, or kN), and for each of the shears asked the lightest on every
     section; weights in kg."""
     unit, scale = SHOWN[system]["force"]
-    rows = [_row(asked.standard, one, scale, system) for one in found]
+    rows = [_row(asked.standard, one, scale, system) for one in table]
     by_shear = [
         {
             "shear": round(v * scale, 3),
-            "sections": {name: _row(asked.standard, one, scale, system) for name, one in lightest(found, v).items()},
+            "sections": {name: _row(asked.standard, one, scale, system) for name, one in lightest(table, v).items()},
         }
         for v in asked.shears
     ]

@@ -50,19 +50,19 @@ class Climb:
         """The place that each connection comes to: the first that passes, each axis as low as it may be; else the best
         one met."""
         at: list[Place] = [tuple(0 for _ in self.axes)] * self.k
-        found: list[Place] = list(at)
+        places: list[Place] = list(at)
         left = list(range(self.k))
         while left:
             self._try((n, at[n]) for n in left)
             going = []
             for n in left:
-                found[n] = min(found[n], at[n], key=lambda place, n=n: self._order(place, n))  # type: ignore[misc]
+                places[n] = min(places[n], at[n], key=lambda place, n=n: self._order(place, n))  # type: ignore[misc]
                 higher = self._higher(n, at[n])
                 if higher is not None:
                     at[n] = higher
                     going.append(n)
             left = going
-        return self._lowered(found)
+        return self._lowered(places)
 
     def _order(self, place: Place, n: int) -> tuple[int, float]:
         """Better is less: passed before failed, then the lower utilisation."""
@@ -94,15 +94,15 @@ class Climb:
                         return (*place[:index], place[index] + 1, *place[index + 1 :])
         return None
 
-    def _lowered(self, found: list[Place]) -> list[Place]:
+    def _lowered(self, places: list[Place]) -> list[Place]:
         """Each axis in turn as low as still passes: what an early step raised may not be needed after a later one."""
         for index in range(len(self.axes)):
-            left = [n for n in range(self.k) if self.tried[found[n]].rank[n] == PASSED and found[n][index]]
+            left = [n for n in range(self.k) if self.tried[places[n]].rank[n] == PASSED and places[n][index]]
             while left:
-                lower = {n: (*found[n][:index], found[n][index] - 1, *found[n][index + 1 :]) for n in left}
+                lower = {n: (*places[n][:index], places[n][index] - 1, *places[n][index + 1 :]) for n in left}
                 self._try(lower.items())
                 left = [n for n in left if self.tried[lower[n]].rank[n] == PASSED]
                 for n in left:
-                    found[n] = lower[n]
-                left = [n for n in left if found[n][index]]
-        return found
+                    places[n] = lower[n]
+                left = [n for n in left if places[n][index]]
+        return places

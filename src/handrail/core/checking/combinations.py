@@ -18,10 +18,10 @@ def used_in_each(states: list[LimitState], actions: Actions) -> tuple[np.ndarray
         columns = list(state.columns(actions))
         if not columns:
             continue
-        found = np.full(count, -1.0)
-        found[columns] = state.utilisation(actions.columns(tuple(columns)))[0]
+        used = np.full(count, -1.0)
+        used[columns] = state.utilisation(actions.columns(tuple(columns)))[0]
         if state.limit:
-            found = np.where((found >= 0) & (found <= 1), 0.0, found)
-        more = (found > use) | (np.isnan(found) & ~np.isnan(use))
-        use, which = np.where(more, found, use), np.where(more, number, which)
+            used = np.where((used >= 0) & (used <= 1), 0.0, used)
+        more = (used > use) | (np.isnan(used) & ~np.isnan(use))
+        use, which = np.where(more, used, use), np.where(more, number, which)
     return use, which

@@ -33,9 +33,9 @@ def check(
     Passes when every utilisation is at most 1 and every detailing rule holds; `unchecked` says why where
     the standard cannot judge it.
     """
-    found, states = _judged(standard, situation, tuple(sorted(sizes.items())), code, tracing)
-    notes, detailing = tuple(found.notes), tuple(found.detailing)
-    reasons = found.unchecked or without_forces(situation, actions)
+    examined, states = _judged(standard, situation, tuple(sorted(sizes.items())), code, tracing)
+    notes, detailing = tuple(examined.notes), tuple(examined.detailing)
+    reasons = examined.unchecked or without_forces(situation, actions)
     if reasons:
         return Result("unchecked", 0.0, None, (), detailing, tuple(reasons), notes, sizes)
     flat = actions if actions.V.ndim > 1 else actions.rows(np.newaxis)
@@ -47,7 +47,7 @@ def check(
         unknown = tuple(why_unknown(s, actions) for s, c in zip(states, checks, strict=True) if np.isnan(c.utilisation))
         return Result("unchecked", 0.0, None, known, detailing, unknown, notes, sizes)
     governing = max(checks, key=lambda c: c.counts)
-    status = "pass" if found.sound and governing.counts <= 1 else "fail"
+    status = "pass" if examined.sound and governing.counts <= 1 else "fail"
     return Result(status, governing.counts, governing, known, detailing, (), notes, sizes)
 
 
@@ -56,8 +56,8 @@ def _judged(
     standard: Standard, situation: Situation, sizes: tuple[tuple[str, Sized], ...], code: Code, tracing: bool
 ) -> tuple[Examined, list[LimitState]]:
     """What does not depend on forces, kept: many connections of a building are the same piece of steel."""
-    found = standard.examine(situation, dict(sizes), code)
-    return found, [] if found.unchecked else limit_states(standard, situation, dict(sizes), code, tracing)
+    examined = standard.examine(situation, dict(sizes), code)
+    return examined, [] if examined.unchecked else limit_states(standard, situation, dict(sizes), code, tracing)
 
 
 def limit_states(
@@ -95,8 +95,8 @@ def worst(state: LimitState, actions: Actions, tracing: bool) -> Check:
     if not columns:
         return Check(state.check, state.part, state.clause, state.kind, np.nan, np.nan, np.nan, "")
     judged = actions.columns(columns)
-    found = state.utilisation(judged)
-    index = np.unravel_index(int(np.argmax(found)), found.shape)  # NaN counts as the largest
+    use = state.utilisation(judged)
+    index = np.unravel_index(int(np.argmax(use)), use.shape)  # NaN counts as the largest
     return at(state, judged, tuple(int(i) for i in index), tracing)
 
 
@@ -127,12 +127,12 @@ def at(state: LimitState, actions: Actions, index: tuple[int, ...], tracing: boo
 def uncarried(standard: Standard, situation: Situation, sizes: Sizes, code: Code) -> list[LimitState]:
     """An action that the standard does not carry, and does not say to be negligible, fails by name."""
     limits = standard.negligible(situation, sizes)
-    found = []
+    uncarried = []
     for name in COMPONENTS:
         if name not in standard.carries:
             limit = limits.get(name) or Negligible("force" if name in ("N", "V", "Vw") else "moment", 0.0)
-            found.append(_uncarried(name, limit.kind, limit.amount, standard, code))
-    return found
+            uncarried.append(_uncarried(name, limit.kind, limit.amount, standard, code))
+    return uncarried
 
 
 def _uncarried(name: str, kind: str, threshold: float, standard: Standard, code: Code) -> LimitState:

@@ -163,9 +163,9 @@ def passed_by(plan: Plan, k: int) -> list[tuple[Rule, list[Failing]]]:
     if assigned.situation is None:
         return []
     facts = plan.facts(k, assigned.situation)
-    found = []
+    passed = []
     for rule in plan.rulebook.rules:
-        found.append((rule, rule.failing(facts)))
-        if not found[-1][1]:
+        passed.append((rule, rule.failing(facts)))
+        if not passed[-1][1]:
             break
-    return found
+    return passed

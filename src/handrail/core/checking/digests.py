@@ -38,16 +38,16 @@ def grounds(
     beside = {p for some in partners.values() for p in some}
     afresh = {p for p in beside if p not in own or (stored is not None and p in stored)}
     theirs = own | (_of_each(plan, afresh, None) if afresh else {})
-    found = {}
+    all_grounds = {}
     for name, of in own.items():
         shared = "".join(theirs[p].digest for p in partners.get(name, ()))
-        found[name] = Grounds(of.made, _digest(f"{of.digest} {shared}".encode())) if shared else of
-    return found
+        all_grounds[name] = Grounds(of.made, _digest(f"{of.digest} {shared}".encode())) if shared else of
+    return all_grounds
 
 
 def _of_each(plan: Plan, wanted: Collection[str] | None, stored: Mapping[str, Sizes] | None) -> dict[str, Grounds]:
     """Of each connection by itself."""
-    found: dict[str, Grounds] = {}
+    of_each: dict[str, Grounds] = {}
     said: dict[int, bytes] = {}
 
     def digest_of(family: Family | None) -> bytes:
@@ -62,16 +62,16 @@ def _of_each(plan: Plan, wanted: Collection[str] | None, stored: Mapping[str, Si
             # what stands rests on what a run would size afresh, too
             ruled = digest_of(plan.by_rule(plan.assigned[k])) if made == VERIFIED else b""
             of = _digest(_ENGINE + made.encode() + alike + ruled + plan.acting.rests_on(k))
-            found[plan.assigned[k].connection.id] = Grounds(made, of)
+            of_each[plan.assigned[k].connection.id] = Grounds(made, of)
     for k, assigned in enumerate(plan.assigned):
         name = assigned.connection.id
-        if name not in found and (wanted is None or name in wanted):
+        if name not in of_each and (wanted is None or name in wanted):
             why = repr((assigned.status, assigned.reason, assigned.rule.name if assigned.rule else "")).encode()
             if assigned.status == "elsewhere":  # said of what came to it then
                 members_there = repr(members_of(plan.building, assigned.connection)).encode()
                 why += members_there + plan.acting.formed + plan.acting.rests_on(k)
-            found[name] = Grounds(NONE, _digest(_ENGINE + why))
-    return found
+            of_each[name] = Grounds(NONE, _digest(_ENGINE + why))
+    return of_each
 
 
 _ENGINE = __version__.encode()

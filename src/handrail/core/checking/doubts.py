@@ -52,12 +52,12 @@ class Doubts:
         """The first error of the model that concerns connection `k`."""
         connection, members = self.acting.connections[k], self.acting.building.members
         pieces = {members[m].physical for m in (connection.member, connection.support) if m is not None}
-        found = next(
+        doubt = next(
             ((code, member, words) for code, member, piece, words in self._open if not piece or piece in pieces), None
         )
-        if found is None:
+        if doubt is None:
             return ""
-        code, member, words = found
+        code, member, words = doubt
         of = f" of {member}" if member else ""
         return f"{words.split(';')[0]}: mend it, or let the finding {code}{of} stand, with a reason"
 
@@ -79,15 +79,15 @@ class Doubts:
 
     def _in(self, of: CombinationSet) -> str:
         """The first doubt about a set of combinations, and how many more there are."""
-        found = [(UNFORMED, name, f"combination {name} cannot be formed ({why})") for name, why in of.missing]
-        found += [
+        doubts = [(UNFORMED, name, f"combination {name} cannot be formed ({why})") for name, why in of.missing]
+        doubts += [
             (MISNAMED, name, f"combination {name} has no {missing} in it, which its name says")
             for name, missing in self._misnamed.items()
             if any(n == name or n.startswith(f"{name} ") for n in of.names)
         ]
         open_ = [
             (code, name, words)
-            for code, name, words in found
+            for code, name, words in doubts
             if (code, name) not in self.let_stand and (code, "") not in self.let_stand
         ]
         if not open_:

@@ -39,27 +39,27 @@ class Facts:
     def of(self, k: int, situation: Situation) -> dict[str, Any]:
         """The facts of connection `k`; what it does not have is left out, or None."""
         connection = self.connections[k]
-        found = self._of_the_end(connection) | _of_the_place(situation)
+        facts = self._of_the_end(connection) | _of_the_place(situation)
         peaks = self._peaks[k]
         for n, name in enumerate(COMPONENTS):
             low, high = peaks[n]
-            found |= {name: max(high, -low), f"{name}.max": high, f"{name}.min": low}
+            facts |= {name: max(high, -low), f"{name}.max": high, f"{name}.min": low}
         for name, (highs, lows) in self._other_sets.items():
             high, low = float(highs[k]), float(lows[k])
             ends = name.partition("@")[0]
-            found[name] = high if ends.endswith(".max") else low if ends.endswith(".min") else max(high, -low)
+            facts[name] = high if ends.endswith(".max") else low if ends.endswith(".min") else max(high, -low)
         if self._wants("level"):
-            found["level"] = self._levels[connection.node] or None
+            facts["level"] = self._levels[connection.node] or None
         if self._wants("grid"):
-            found["grid"] = self._grids[connection.node] or None
-        return found | {name: value for name, value in self.labels.get(connection.id, {}).items() if value}
+            facts["grid"] = self._grids[connection.node] or None
+        return facts | {name: value for name, value in self.labels.get(connection.id, {}).items() if value}
 
     def _wants(self, name: str) -> bool:
         return self.asks is None or name in self.asks
 
     def _of_the_end(self, connection: Connection) -> dict[str, Any]:
         member, piece = self.building.members[connection.member], connection.supported
-        found: dict[str, Any] = {
+        facts: dict[str, Any] = {
             "framing": connection.framing,
             "connection": connection.id,
             "joint": self.building.nodes[connection.node],
@@ -78,12 +78,12 @@ class Facts:
         }
         if connection.support is not None:
             support = self.building.members[connection.support]
-            found |= {
+            facts |= {
                 "support.section": support.section,
                 "support.grade": support.grade,
                 "support.role": self.acting.roles[connection.support],
             }
-        return found
+        return facts
 
     @cached_property
     def _peaks(self) -> list[list[tuple[float, float]]]:
@@ -94,14 +94,14 @@ class Facts:
     @cached_property
     def _other_sets(self) -> dict[str, tuple[np.ndarray, np.ndarray]]:
         """Of each action that is asked for over a set of its own: (high, low), each (connections,)."""
-        found = {}
+        others = {}
         for name in [asked for asked in self.asks or () if "@" in asked]:
             action, _, of = name.partition("@")
             known = self._of_set(of)
             if known is not None:
                 values = known[..., COMPONENTS.index(action.partition(".")[0])]
-                found[name] = (values.max(axis=1, initial=0.0), values.min(axis=1, initial=0.0))
-        return found
+                others[name] = (values.max(axis=1, initial=0.0), values.min(axis=1, initial=0.0))
+        return others
 
     def _of_set(self, name: str) -> np.ndarray | None:
         """(connections, combinations, 6) by one set; None where the model has none of it."""
@@ -123,24 +123,24 @@ class Facts:
 
 
 def _of_the_place(situation: Situation) -> dict[str, Any]:
-    found: dict[str, Any] = {
+    facts: dict[str, Any] = {
         "face": situation.face or None,
         "fixity": situation.fixity or None,
         "braced": situation.braced,
         "seismic": situation.seismic,
     }
     if (below := situation.foundation) is not None:
-        found |= {"foundation.kind": below.kind, "foundation.fc": below.fc, "foundation.thickness": below.thickness}
-        found["foundation.edge"] = min(*below.along, *below.across)
+        facts |= {"foundation.kind": below.kind, "foundation.fc": below.fc, "foundation.thickness": below.thickness}
+        facts["foundation.edge"] = min(*below.along, *below.across)
     for name, steel in (("supported", situation.supported), ("support", situation.support)):
         if steel is not None:
             s = steel.section
             walls = (s.wall, s.wall) if s.hollow else (s.tw, s.tf)
-            found |= {
+            facts |= {
                 f"{name}.family": s.family,
                 f"{name}.depth": s.d,
                 f"{name}.width": s.bf or s.d,
                 f"{name}.web": walls[0],
                 f"{name}.flange": walls[1],
             }
-    return found
+    return facts

@@ -35,19 +35,19 @@ def snapshots(plan: Plan, wanted: Iterable[tuple[str, str]]) -> dict[tuple[str, 
         by_key.setdefault(key, []).append(parameter)
     keys = set(by_key)
     held = _worked(plan, keys)
-    found = {}
+    taken = {}
     for turn in range(max(map(len, by_key.values()), default=0)):
         left_out = {key: names[turn] for key, names in by_key.items() if turn < len(names)}
         worked = _worked(plan.with_(overrides=without(plan.overrides, left_out)), set(left_out))
         for key, parameter in left_out.items():
-            found[key, parameter] = _snapshot(plan, key, parameter, held[key], worked[key])
-    return found
+            taken[key, parameter] = _snapshot(plan, key, parameter, held[key], worked[key])
+    return taken
 
 
 def without(overrides: Overrides, left_out: Mapping[str, str]) -> dict[str, dict[str, Any]]:
     """Overrides but one parameter of each of these connections."""
-    found = {key: {n: v for n, v in own.items() if left_out.get(key) != n} for key, own in overrides.items()}
-    return {key: own for key, own in found.items() if own}
+    kept = {key: {n: v for n, v in own.items() if left_out.get(key) != n} for key, own in overrides.items()}
+    return {key: own for key, own in kept.items() if own}
 
 
 def _worked(plan: Plan, keys: set[str]) -> dict[str, tuple[Assigned, Outcome | None]]:
@@ -124,22 +124,22 @@ def moved(then: Snapshot, now: Snapshot, tolerance: float, system: str = "us", w
     """What moved between two snapshots, in words; actions and moments by more than `tolerance` of their size then (of
     20 kN or 20 kN*m at least), utilisation by more than it, the place by more than `within` mm, anything else at
     all."""
-    found = []
+    told = []
     if list(then["members"]) != list(now["members"]):
         before, after = (_members(s["members"]) for s in (then, now))
-        found.append(f"members: {after} now, {before} then")
+        told.append(f"members: {after} now, {before} then")
     if (
         then.get("place")
         and now.get("place")
         and max(abs(a - b) for a, b in zip(then["place"], now["place"], strict=True)) > within
     ):
-        found.append("the member's end stands elsewhere now")
+        told.append("the member's end stands elsewhere now")
     if then["value"] != now["value"]:
-        found.append(f"without it the rule gives {now['value'] or 'nothing'} now, {then['value'] or 'nothing'} then")
-    found += _actions_moved(then["peaks"], now["peaks"], tolerance, system)
-    found += _use_moved("with it", then["with"], now["with"], tolerance)
-    found += _use_moved("without it", then, now, tolerance)
-    return found
+        told.append(f"without it the rule gives {now['value'] or 'nothing'} now, {then['value'] or 'nothing'} then")
+    told += _actions_moved(then["peaks"], now["peaks"], tolerance, system)
+    told += _use_moved("with it", then["with"], now["with"], tolerance)
+    told += _use_moved("without it", then, now, tolerance)
+    return told
 
 
 def _members(said: Sequence[str]) -> str:
@@ -149,7 +149,7 @@ def _members(said: Sequence[str]) -> str:
 def _actions_moved(
     then: Mapping[str, list[float]], now: Mapping[str, list[float]], tolerance: float, system: str
 ) -> list[str]:
-    found = []
+    told = []
     if bool(then) != bool(now):
         return ["there are forces now, and were none then" if now else "there are no forces now"]
     for name in then:
@@ -157,10 +157,10 @@ def _actions_moved(
             before, after = then[name][side], now[name][side]
             if abs(after - before) > tolerance * max(abs(before), FLOOR):
                 scale, kind = (1e3, "force") if _KINDS[name] == "force" else (1e6, "moment")
-                found.append(
+                told.append(
                     f"{word} {name} {show(after * scale, kind, system)} now, {show(before * scale, kind, system)} then"
                 )
-    return found
+    return told
 
 
 def _use_moved(words: str, then: Mapping[str, Any], now: Mapping[str, Any], tolerance: float) -> list[str]:
@@ -176,15 +176,15 @@ def marks(shown: str, parameter: str, now: Snapshot | None) -> list[str]:
     `carries` (passes by it only)."""
     if not now:
         return []
-    found = []
+    said = []
     if now["value"] == shown and parameter != ACTIONS:
-        found.append("agrees")
+        said.append("agrees")
     if (
         now["with"]["status"] in ("pass", "fail")
         and now["status"] == "pass"
         and now["with"]["utilisation"] > now["utilisation"] + 1e-6
     ):
-        found.append("worse")
+        said.append("worse")
     if now["with"]["status"] == "pass" and now["status"] != "pass":
-        found.append("carries")
-    return found
+        said.append("carries")
+    return said

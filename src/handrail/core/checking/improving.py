@@ -22,7 +22,7 @@ def remedies(plan: Plan, stood: Mapping[str, Sizes], beside: Mapping[str, Sizes]
     """The smallest changes that would make each of these connections, as they stand, pass under the target; those alike
     are tried at once. `beside` are the sizes of those that share bolts with them, which go along: what fails there is
     no remedy."""
-    batch, found = plan.batch(), dict[str, Found]()
+    batch, by_key = plan.batch(), dict[str, Found]()
     for (family, held), keys in _alike(plan, stood).items():
         sharing = {key: [p for p in plan.partners(key) if p in (beside or {})] for key in keys}
         alone = [key for key in keys if not sharing[key]]
@@ -35,14 +35,14 @@ def remedies(plan: Plan, stood: Mapping[str, Sizes], beside: Mapping[str, Sizes]
             each = find_remedies(
                 STANDARDS[family.standard], family.situation, given, held, judge, len(some), plan.rulebook.target
             )
-            found |= dict(zip(some, each, strict=True))
-    return found
+            by_key |= dict(zip(some, each, strict=True))
+    return by_key
 
 
 def reserves(plan: Plan, stood: Mapping[str, Sizes]) -> list[tuple[list[str], Reserve]]:
     """What less would still pass for all of those among these connections that are alike, and the parts of them that
     hardly work; nothing of those that share their bolts with others."""
-    batch, found = plan.batch(), []
+    batch, reserves = plan.batch(), []
     alone = {key: sizes for key, sizes in stood.items() if not plan.partners(key)}
     for (family, held), keys in _alike(plan, alone).items():
         standard, given = STANDARDS[family.standard], dict(family.given)
@@ -51,8 +51,8 @@ def reserves(plan: Plan, stood: Mapping[str, Sizes]) -> list[tuple[list[str], Re
         down = step_down(standard, family.situation, given, held, judge, plan.rulebook.target)
         idle = idle_parts(batch, family, standard.complete(family.situation, given), actions)
         if down.changes or idle:
-            found.append((keys, replace(down, idle=idle)))
-    return found
+            reserves.append((keys, replace(down, idle=idle)))
+    return reserves
 
 
 def _alike(plan: Plan, stood: Mapping[str, Sizes]) -> dict[tuple[Family, frozenset[str]], list[str]]:

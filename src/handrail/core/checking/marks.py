@@ -102,18 +102,18 @@ class Merge:
 
 def gathered(plan: Plan, stood: Mapping[str, Sizes]) -> dict[str, Piece]:
     """The marks of connections with the sizes that they stand with, by digest."""
-    found: dict[str, Piece] = {}
+    held: dict[str, Piece] = {}
     for key, sizes in stood.items():
         assigned = plan.assigned[plan.index[key]]
         if assigned.rule is None or assigned.situation is None:
             continue
         standard = STANDARDS[assigned.rule.use]
         name = digest(pieces(standard, assigned.situation, sizes))
-        if name not in found:
+        if name not in held:
             made = standard.quantities(assigned.situation, sizes) if standard.quantities else None
             bolts = made.field_bolts + made.shop_bolts + made.rods if made else 0
             cost = made.steel + WELD_PRICE * made.weld + BOLT_PRICE * bolts if made else 0.0
-            found[name] = Piece(
+            held[name] = Piece(
                 name,
                 standard.name,
                 sizes,
@@ -123,8 +123,8 @@ def gathered(plan: Plan, stood: Mapping[str, Sizes]) -> dict[str, Piece]:
                 made.steel if made else 0.0,
                 made.field_bolts if made else 0,
             )
-        found[name].connections.append(key)
-    return found
+        held[name].connections.append(key)
+    return held
 
 
 def fewer(plan: Plan, stood: Mapping[str, Sizes]) -> list[Merge]:
@@ -145,7 +145,7 @@ def fewer(plan: Plan, stood: Mapping[str, Sizes]) -> list[Merge]:
 def _merged(marks: Mapping[str, Piece], into: Mapping[str, Mapping[str, float]]) -> list[Merge]:
     """The cheapest merge first, until none is left: what was merged before goes along where all of it fits."""
     groups: dict[str, list[str]] = {name: [name] for name in marks}  # what has come together under a mark
-    found: list[Merge] = []
+    merges: list[Merge] = []
     while True:
         best: tuple[float, str, str] | None = None
         for given, members in groups.items():
@@ -154,13 +154,13 @@ def _merged(marks: Mapping[str, Piece], into: Mapping[str, Mapping[str, float]])
                 if best is None or (cost, given, taken) < best:
                     best = (cost, given, taken)
         if best is None:
-            return found
+            return merges
         _, given, taken = best
         members = groups.pop(given)
         keys = tuple(key for m in members for key in marks[m].connections)
         groups[taken] += members
         a, b, worst = marks[given], marks[taken], max(into[m][taken] for m in members)
-        found.append(
+        merges.append(
             Merge(
                 given,
                 taken,
@@ -207,7 +207,7 @@ class AsOne:
 def as_one(plan: Plan, stood: Mapping[str, Sizes]) -> list[AsOne]:
     """For each standard among connections with the sizes that they stand with, the least of those sizes with which all
     pass under their own forces; else the largest of each size together; else what comes nearest."""
-    found = []
+    sized = []
     marks = gathered(plan, stood)
     for standard in dict.fromkeys(piece.standard for piece in marks.values()):
         own = sorted((p for p in marks.values() if p.standard == standard), key=lambda p: p.cost)
@@ -239,18 +239,18 @@ def as_one(plan: Plan, stood: Mapping[str, Sizes]) -> list[AsOne]:
             else 0
         )
         steel = made.steel * len(keys) - sum(p.steel * len(p.connections) for p in own) if made else 0.0
-        found.append(AsOne(standard, keys, sizes, tuple(candidates), worst, bool(fit), bolts, steel))
-    return found
+        sized.append(AsOne(standard, keys, sizes, tuple(candidates), worst, bool(fit), bolts, steel))
+    return sized
 
 
 def _largest(standard: Standard, candidates: Sequence[Sizes]) -> Sizes:
     """Of every size that was climbed or chosen the largest of all, bolts and rods by their diameter."""
-    found: Sizes = {}
+    largest: Sizes = {}
     for sizes in candidates:
         for name in changes_to(standard, sizes):
-            if name not in found or _size(sizes[name].value) > _size(found[name].value):
-                found[name] = sizes[name]
-    return found
+            if name not in largest or _size(sizes[name].value) > _size(largest[name].value):
+                largest[name] = sizes[name]
+    return largest
 
 
 def _size(value: Any) -> float:
@@ -274,8 +274,8 @@ class _Trying:
     def worst(self, keys: Sequence[str], mark: Piece) -> float | None:
         """The utilisation of the worst of the connections as this mark; None where one is over the target, or its
         pieces would be others there."""
-        found = self.tried(keys, mark.sizes, mark.digest)
-        return found.use if found is not None and found.sound and found.use <= self.plan.rulebook.target else None
+        use = self.tried(keys, mark.sizes, mark.digest)
+        return use.use if use is not None and use.sound and use.use <= self.plan.rulebook.target else None
 
     def tried(self, keys: Sequence[str], sizes: Sizes, mark: str = "") -> Tried | None:
         """How connections are used with the sizes; None where they cannot be made there, or (of a `mark`) would be
@@ -307,14 +307,14 @@ class _Trying:
         return worst
 
     def _alike(self, keys: Sequence[str]) -> dict[Any, tuple[Assigned, list[int]]]:
-        found: dict[Any, tuple[Assigned, list[int]]] = defaultdict()
+        alike: dict[Any, tuple[Assigned, list[int]]] = defaultdict()
         for key in keys:
             k = self.plan.index[key]
             assigned = self.plan.assigned[k]
-            found.setdefault(
+            alike.setdefault(
                 (id(assigned.situation), id(assigned.rule), repr(self.plan.overrides.get(key))), (assigned, [])
             )[1].append(k)
-        return found
+        return alike
 
 
 def taken_over(plan: Plan, assigned: Assigned, sizes: Sizes) -> Sizes:
@@ -339,7 +339,7 @@ def changes_from(standard: Standard, taken: Sizes, given: Sequence[Sizes]) -> di
     """What of the pieces of a mark has to be said of connections that stand with the sizes `given`, so that they have
     it and keep it: what is otherwise there, and what a ladder climbs."""
     chosen = changes_to(standard, taken)
-    found: dict[str, Any] = {}
+    changes: dict[str, Any] = {}
     for name, value in _made(standard, taken):
         own = [sizes[name] for sizes in given if name in sizes]
         differs = len(own) < len(given) or any(_plain(size.value) != value for size in own)
@@ -348,5 +348,5 @@ def changes_from(standard: Standard, taken: Sizes, given: Sequence[Sizes]) -> di
             size.source not in NOT_CHOSEN for size in own
         )  # by their own rules, and not by the mark's
         if (name in chosen and (differs or climbs)) or said:
-            found[name] = chosen.get(name, taken[name].value)
-    return found
+            changes[name] = chosen.get(name, taken[name].value)
+    return changes

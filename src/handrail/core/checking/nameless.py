@@ -35,9 +35,9 @@ class Nameless:
 def nameless(plan: Plan) -> list[Nameless]:
     """What of a plan's rulebook names nothing that is in the building, nor (sections, grades) in the catalogue."""
     names = _Names(plan)
-    found = [n for rule in plan.rulebook.rules for n in names.of(f"rule '{rule.name}'", rule.when)]
-    found += [n for table in plan.rulebook.tables.values() for n in names.of_table(table)]
-    return found[:MOST]
+    unknown = [n for rule in plan.rulebook.rules for n in names.of(f"rule '{rule.name}'", rule.when)]
+    unknown += [n for table in plan.rulebook.tables.values() for n in names.of_table(table)]
+    return unknown[:MOST]
 
 
 class _Names:
@@ -48,12 +48,12 @@ class _Names:
     def known(self, name: str) -> set[str]:
         """Every value of a fact of names, over all connections."""
         if name not in self._known:
-            found: set[str] = set(KNOWN[name.rsplit(".", 1)[-1]]()) if name.rsplit(".", 1)[-1] in KNOWN else set()
+            known: set[str] = set(KNOWN[name.rsplit(".", 1)[-1]]()) if name.rsplit(".", 1)[-1] in KNOWN else set()
             for k, assigned in enumerate(self.plan.by_rules):
                 if assigned.situation is not None:
                     value = self.plan.facts(k, assigned.situation).get(name)
-                    found.update([value] if isinstance(value, str) else value or ())
-            self._known[name] = found
+                    known.update([value] if isinstance(value, str) else value or ())
+            self._known[name] = known
         return self._known[name]
 
     def of(self, where: str, condition: Condition) -> Iterator[Nameless]:
@@ -86,5 +86,5 @@ class _Names:
 
 def _near(name: str, known: Iterable[str]) -> str:
     by_key: Mapping[str, str] = {value.casefold(): value for value in known}
-    found = get_close_matches(name.casefold().replace("*", ""), by_key, 1, 0.6)
-    return by_key[found[0]] if found else ""
+    near = get_close_matches(name.casefold().replace("*", ""), by_key, 1, 0.6)
+    return by_key[near[0]] if near else ""

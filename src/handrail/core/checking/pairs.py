@@ -28,18 +28,18 @@ class Pairs:
     def settled(self, outcomes: dict[int, Outcome], standing: set[int]) -> dict[int, Outcome]:
         """The outcomes with the bolts of all that share them alike; those in `standing` keep their sizes. The same,
         whichever of them are asked for."""
-        found = dict(outcomes)
+        settled = dict(outcomes)
         sharing = dict.fromkeys(k for k in outcomes if self._related(k) and self.through(k, outcomes[k].sizes))
-        beside = {j for k in sharing for j in self._reached(k)} - found.keys()
-        found |= self._sized(beside)
-        groups = {tuple(sorted(self._held_with(found, k))) for k in sharing}
+        beside = {j for k in sharing for j in self._reached(k)} - settled.keys()
+        settled |= self._sized(beside)
+        groups = {tuple(sorted(self._held_with(settled, k))) for k in sharing}
         differing = [
             group
             for group in groups
-            if not standing & set(group) and any(self.differ(found, k, j) for k, j in self._neighbours(group))
+            if not standing & set(group) and any(self.differ(settled, k, j) for k, j in self._neighbours(group))
         ]
-        found |= self._made_alike(found, sorted(differing))
-        return {k: self._judged(found, k, standing, beside) if k in sharing else found[k] for k in outcomes}
+        settled |= self._made_alike(settled, sorted(differing))
+        return {k: self._judged(settled, k, standing, beside) if k in sharing else settled[k] for k in outcomes}
 
     @property
     def assigned(self) -> list[Assigned]:
@@ -57,13 +57,13 @@ class Pairs:
         there = reached([self.assigned[k].connection.id], lambda key: related.get(key, ()))
         return [index[key] for key in there[1:]]
 
-    def _held_with(self, found: dict[int, Outcome], k: int) -> list[int]:
+    def _held_with(self, settled: dict[int, Outcome], k: int) -> list[int]:
         """`k` with all that one set of bolts holds with it."""
         index, related = self.sharing.index, self.sharing.related
 
         def onward(key: str) -> tuple[str, ...]:
             own = index[key]
-            return tuple(o for o in related.get(key, ()) if index[o] in found and self._both(found, own, index[o]))
+            return tuple(o for o in related.get(key, ()) if index[o] in settled and self._both(settled, own, index[o]))
 
         return [index[key] for key in reached([self.assigned[k].connection.id], onward)]
 
@@ -81,9 +81,9 @@ class Pairs:
         assert rule is not None
         return STANDARDS[rule.use]
 
-    def _both(self, found: dict[int, Outcome], k: int, j: int) -> bool:
+    def _both(self, settled: dict[int, Outcome], k: int, j: int) -> bool:
         """Whether both are held alike through the web."""
-        return self.through(j, found[j].sizes) and self._standard(k) is self._standard(j)
+        return self.through(j, settled[j].sizes) and self._standard(k) is self._standard(j)
 
     def _sized(self, wanted: set[int]) -> dict[int, Outcome]:
         """What rules make of the connections `wanted`, before anything is made alike."""
@@ -93,25 +93,25 @@ class Pairs:
                 families[family].append(k)
         return dict(self.batch.run(families))
 
-    def asked(self, found: dict[int, Outcome], k: int, j: int) -> dict[str, Value]:
+    def asked(self, settled: dict[int, Outcome], k: int, j: int) -> dict[str, Value]:
         """What the sizes of `k` ask of `j`."""
         one, two = self.assigned[k].situation, self.assigned[j].situation
         assert one is not None and two is not None
-        return self._standard(k).opposite(one, found[k].sizes, two)
+        return self._standard(k).opposite(one, settled[k].sizes, two)
 
-    def differ(self, found: dict[int, Outcome], k: int, j: int) -> list[str]:
+    def differ(self, settled: dict[int, Outcome], k: int, j: int) -> list[str]:
         """Names of the sizes that do not agree."""
-        sizes = found[j].sizes
-        return [name for name, value in self.asked(found, k, j).items() if not _same(sizes[name].value, value)]
+        sizes = settled[j].sizes
+        return [name for name, value in self.asked(settled, k, j).items() if not _same(sizes[name].value, value)]
 
-    def _made_alike(self, found: dict[int, Outcome], groups: list[tuple[int, ...]]) -> dict[int, Outcome]:
+    def _made_alike(self, settled: dict[int, Outcome], groups: list[tuple[int, ...]]) -> dict[int, Outcome]:
         """In each group everybody with the bolts of one of them, whichever passes with the fewest of them, or fails by
         least."""
-        wanted = [(k, j, self.asked(found, k, j)) for group in groups for k in group for j in group if j != k]
+        wanted = [(k, j, self.asked(settled, k, j)) for group in groups for k in group for j in group if j != k]
         tried = self._tried(wanted)
         made: dict[int, Outcome] = {}
         for group in groups:
-            ways: list[dict[int, Outcome]] = [{j: found[j] if j == k else tried[k, j] for j in group} for k in group]
+            ways: list[dict[int, Outcome]] = [{j: settled[j] if j == k else tried[k, j] for j in group} for k in group]
             best = min(ways, key=_worst)
             made |= best
         return made
@@ -129,33 +129,33 @@ class Pairs:
                 tried[member] = outcome
         return tried
 
-    def _judged(self, found: dict[int, Outcome], k: int, standing: set[int], beside: set[int]) -> Outcome:
+    def _judged(self, settled: dict[int, Outcome], k: int, standing: set[int], beside: set[int]) -> Outcome:
         """The outcome of `k`, not passed where its bolts do not fit those of one that it is related to; what stands is
         not judged by what was looked at for it alone."""
-        own = found[k]
+        own = settled[k]
         for j in self._related(k):
             if own.status != "unchecked":
-                own = self._judged_with(found, k, j, own, k in standing and j in beside)
+                own = self._judged_with(settled, k, j, own, k in standing and j in beside)
         return own
 
-    def _judged_with(self, found: dict[int, Outcome], k: int, j: int, own: Outcome, alone: bool) -> Outcome:
+    def _judged_with(self, settled: dict[int, Outcome], k: int, j: int, own: Outcome, alone: bool) -> Outcome:
         name = self.assigned[j].connection.id
-        if j not in found or not found[j].sizes:
-            why = found[j].reason if j in found else self.assigned[j].reason or "no rule takes it"
+        if j not in settled or not settled[j].sizes:
+            why = settled[j].reason if j in settled else self.assigned[j].reason or "no rule takes it"
             return replace(
                 own,
                 status="unchecked",
                 over_target=False,
                 reason=f"its bolts go through the web of {name} opposite, which is not sized: {why}",
             )
-        if not self._both(found, k, j):
+        if not self._both(settled, k, j):
             return _failed(
                 own,
                 f"its bolts go through the web where {name} opposite is held otherwise ({self._standard(j).name}): hold"
                 " both alike",
             )
-        if names := [] if alone else self.differ(found, j, k):
-            standard, asked = self._standard(k), self.asked(found, j, k)
+        if names := [] if alone else self.differ(settled, j, k):
+            standard, asked = self._standard(k), self.asked(settled, j, k)
             words = ", ".join(
                 " and ".join(
                     [

@@ -145,13 +145,13 @@ class Plan:
         ]
         if not chosen:
             return self.by_rules
-        found = list(self.by_rules)
+        every = list(self.by_rules)
         for k, own in chosen:
             if STANDARD in own:
-                found[k] = by_choice(self.building, found[k], own[STANDARD], partial(self.ruled.taken, k), self.code)
+                every[k] = by_choice(self.building, every[k], own[STANDARD], partial(self.ruled.taken, k), self.code)
             if ELSEWHERE in own:
-                found[k] = not_here(found[k], own[ELSEWHERE])
-        return found
+                every[k] = not_here(every[k], own[ELSEWHERE])
+        return every
 
     @cached_property
     def sharing(self) -> Sharing:
@@ -190,10 +190,10 @@ class Plan:
             family = self.by_rule(assigned) if sizes is None else self._standing(assigned, sizes)
             if family is not None:
                 groups.setdefault(id(family), (family, []))[1].append(k)
-        found: dict[Family, list[int]] = {}
+        families: dict[Family, list[int]] = {}
         for family, members in groups.values():
-            found.setdefault(family, []).extend(members)
-        return found
+            families.setdefault(family, []).extend(members)
+        return families
 
     def by_rule(self, assigned: Assigned) -> Family | None:
         """The family that a connection's rule, and what people decided, make of it."""
@@ -219,14 +219,14 @@ class Plan:
     ) -> dict[int, Outcome]:
         """What is made of the connections in `wanted` (all), sized afresh or as `stored`; those that share bolts are
         made alike."""
-        found = self.families(wanted, stored)
+        outcomes = self.families(wanted, stored)
         standing = {
             k
-            for members in found.values()
+            for members in outcomes.values()
             for k in members
             if stored is not None and self.assigned[k].connection.id in stored
         }
-        sized = spread(self.batch(progress), found, self.cores)
+        sized = spread(self.batch(progress), outcomes, self.cores)
         return Pairs(self.sharing, self.batch(), self.family).settled(dict(sized), standing)
 
     def batch(self, progress: Any = lambda done: None) -> Batch:

@@ -92,8 +92,8 @@ def find_remedies(
     search = _Search(standard, situation, given, judge, [Found() for _ in range(k)], target)
     if all(check.startswith("uncarried_") for check in search.base.check):  # no size carries it
         return search.found
-    for n, found in enumerate(search.found):
-        found.passes = not search.base.broken and bool(search.base.use[n] <= target)
+    for n, mine in enumerate(search.found):
+        mine.passes = not search.base.broken and bool(search.base.use[n] <= target)
     failing = [n for n in range(k) if not search.found[n].passes]
     if not failing:
         return search.found
@@ -105,7 +105,7 @@ def find_remedies(
     judged = search.try_all([changes for _, changes in sorted(single, key=lambda one: one[0])], failing)
     left = [n for n in failing if not search.good(n)]
     if left:
-        helps = {changes for changes, found in judged.items() if search.helps(found, left)}
+        helps = {changes for changes, mine in judged.items() if search.helps(mine, left)}
         pairs = sorted(
             (
                 (a[0] + b[0], (*a[1], *b[1]))
@@ -118,15 +118,15 @@ def find_remedies(
         left = [n for n in left if not search.found[n].remedies]
     if left:
         search.try_all(search.thirds([changes for _, changes in single]), left)
-    for found in search.found:
+    for mine in search.found:
         best = sorted(
-            (r for r in found.remedies if not _idle(r, found.remedies)),
+            (r for r in mine.remedies if not _idle(r, mine.remedies)),
             key=lambda r: (r.utilisation > target, len(r.changes), r.cost),
         )
         ways: dict[frozenset[str], Remedy] = {}
         for remedy in best:  # of each way to change it the cheapest
             ways.setdefault(frozenset(name for name, _ in remedy.changes), remedy)
-        found.remedies = list(ways.values())[:MOST]
+        mine.remedies = list(ways.values())[:MOST]
     return search.found
 
 
@@ -186,18 +186,17 @@ class _Search:
         return judged
 
     def _note(self, n: int, changes: Changes, judged: Judged, sizes: Sizes) -> None:
-        use, found, most = float(judged.use[n]), self.found[n], self.target if self.over(n) else 1.0
+        use, one, most = float(judged.use[n]), self.found[n], self.target if self.over(n) else 1.0
         if use <= most and not judged.broken:
             more = self._more(sizes)
-            found.remedies.append(Remedy(changes, use, self.target, self._cost(changes, more), more))
+            one.remedies.append(Remedy(changes, use, self.target, self._cost(changes, more), more))
             return
         if use <= most:
             self.close[changes] = len(judged.broken)
         if np.isfinite(use) and (
-            found.nearest is None
-            or (max(use, most), len(judged.broken)) < (max(found.nearest[0], most), found.nearest[1])
+            one.nearest is None or (max(use, most), len(judged.broken)) < (max(one.nearest[0], most), one.nearest[1])
         ):
-            found.nearest = (use, len(judged.broken), changes, judged.check[n] if use > most else judged.broken[0])
+            one.nearest = (use, len(judged.broken), changes, judged.check[n] if use > most else judged.broken[0])
 
     def thirds(self, single: list[Changes]) -> list[Changes]:
         """What entails another change: pairs that break only detailing rules, with one size more."""
@@ -233,7 +232,7 @@ class _Search:
 
 
 def without_remedy(
-    result: Result | None, standard: Standard, found: Found | None = None, system: str = "us", target: float = 1.0
+    result: Result | None, standard: Standard, remedies: Found | None = None, system: str = "us", target: float = 1.0
 ) -> str:
     """In words what to do where no change of sizes helps (one that passes, to come under the `target`), by the limit
     state that stands in the way."""
@@ -251,8 +250,8 @@ def without_remedy(
     more = f"; against {result.governing.check}: {advice}" if advice and result and result.governing else ""
     over = result is not None and result.status == "pass"
     near, most = "", target if over else 1.0
-    if found is not None and found.nearest is not None:
-        use, _, changes, what = found.nearest
+    if remedies is not None and remedies.nearest is not None:
+        use, _, changes, what = remedies.nearest
         left = f"leaves {what} at {use:.2f}" if use > most else f"breaks detailing rule {what}"
         near = f"; the nearest, {in_words(standard, changes, system)}, {left}"
     return (

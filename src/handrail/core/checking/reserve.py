@@ -74,15 +74,15 @@ def step_down(
 def _least(standard: Standard, situation: Situation) -> dict[str, Value]:
     """The least value of each size: what the standard has where nobody says, or a ladder of its own begins with."""
     start = standard.complete(situation, {})
-    found = {name: size.value for name, size in start.items()}
+    least = {name: size.value for name, size in start.items()}
     rungs = standard.changing.ladder(situation, start, frozenset())
     if standard.changing.axes is not None:
         rungs = [rung for steps in standard.changing.axes(situation, start, frozenset()).values() for rung in steps]
     for rung in rungs:
         for name, value in rung.items():
-            if not isinstance(value, str) and _under(value, found.get(name, value)):
-                found[name] = value
-    return found
+            if not isinstance(value, str) and _under(value, least.get(name, value)):
+                least[name] = value
+    return least
 
 
 def _under(value: Value, least: Value) -> bool:

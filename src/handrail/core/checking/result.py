@@ -49,7 +49,7 @@ class Check:
     def as_dict(self, system: str = "si", trace: bool = False) -> dict[str, Any]:
         """Plain data in the units of `system`, with its worked lines where `trace`."""
         unit, scale = SHOWN[system].get(self.kind, ("", 1.0))
-        found = {
+        fields = {
             "check": self.check,
             "part": self.part,
             "clause": self.clause,
@@ -62,8 +62,8 @@ class Check:
             "limit": self.limit,
         }
         if trace:
-            found["lines"] = [line.text("us" if system == "us" else "si") for line in self.lines]
-        return found
+            fields["lines"] = [line.text("us" if system == "us" else "si") for line in self.lines]
+        return fields
 
 
 def _finite(value: float, digits: int = 6) -> float:

@@ -25,7 +25,7 @@ class Sharing:
     def related(self) -> dict[str, tuple[str, ...]]:
         """connection -> those whose bolts may be its own, as far as geometry goes."""
         there = {a.connection.id: a.connection.others(SHARES) for a in self.assigned if a.connection.relations}
-        return {key: found for key, of in there.items() if (found := tuple(o for o in of if o in self.index))}
+        return {key: others for key, of in there.items() if (others := tuple(o for o in of if o in self.index))}
 
     def partners(self, key: str) -> tuple[str, ...]:
         """The connections whose bolts a connection may share, by its standard: those that it is related to and,
@@ -33,9 +33,9 @@ class Sharing:
         return reached([key], self._partners_of)[1:]
 
     def _partners_of(self, key: str) -> tuple[str, ...]:
-        found = self.related.get(key, ())
-        rule = self.assigned[self.index[key]].rule if found else None
-        return found if rule is not None and STANDARDS[rule.use].shared else ()
+        others = self.related.get(key, ())
+        rule = self.assigned[self.index[key]].rule if others else None
+        return others if rule is not None and STANDARDS[rule.use].shared else ()
 
     def together(self, keys: Collection[str]) -> set[str]:
         """Connections with all whose bolts they may share, or whose own these are, whichever side has a standard for
@@ -55,7 +55,7 @@ class Sharing:
     def counted_with(self, stood: Mapping[str, Sizes]) -> dict[str, str]:
         """connection -> the one with which the field bolts that hold both are counted, of connections with the sizes
         that they stand with."""
-        found = {}
+        with_whom = {}
         for key, sizes in stood.items():
             for partner in sorted(self.partners(key), key=self.index.__getitem__):
                 if partner not in stood or self.index[partner] > self.index[key] or not self.alike(key, partner):
@@ -64,19 +64,19 @@ class Sharing:
                 assert rule is not None
                 through = STANDARDS[rule.use].through
                 if through(sizes) and through(stood[partner]):
-                    found[key] = partner
+                    with_whom[key] = partner
                     break
-        return found
+        return with_whom
 
     def giving_way(
         self, overrides: Mapping[str, Mapping[str, Any]], partners: Collection[str], names: Collection[str]
     ) -> dict[str, Mapping[str, Any]]:
         """Overrides where `partners` say nothing of `names` any more: of what is one for all the newer word holds."""
-        found = dict(overrides)
+        left = dict(overrides)
         for partner in partners:
-            if partner in found:
-                found[partner] = {n: v for n, v in found[partner].items() if n not in names}
-        return found
+            if partner in left:
+                left[partner] = {n: v for n, v in left[partner].items() if n not in names}
+        return left
 
     def decided(self, key: str, overrides: Mapping[str, Mapping[str, Any]]) -> dict[str, Any]:
         """The overrides of a connection, and those of what it shares with others."""

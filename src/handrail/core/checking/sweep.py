@@ -120,8 +120,8 @@ def run(
     )
 
     def tried(k: int) -> Swept:
-        found = _tried(k + 1, standard, situation, base | rungs[k], code, actions)
-        return replace(found, sizes={n: found.sizes[n] for n in asked.vary})
+        swept = _tried(k + 1, standard, situation, base | rungs[k], code, actions)
+        return replace(swept, sizes={n: swept.sizes[n] for n in asked.vary})
 
     if asked.first:
         rows = []
@@ -162,8 +162,8 @@ def _tried(number: int, standard: Standard, situation: Situation, given: Sizes, 
         sizes = standard.complete(situation, given)
     except InputError as exc:  # a formula without a value, or one that the parameter cannot have
         return Swept(number, given, "unchecked", 0.0, "", "", exc.words, None)
-    found = standard.examine(situation, sizes, code)
-    if reasons := found.unchecked or without_forces(situation, actions):
+    examined = standard.examine(situation, sizes, code)
+    if reasons := examined.unchecked or without_forces(situation, actions):
         return Swept(number, sizes, "unchecked", 0.0, "", "", "; ".join(reasons), None)
     acting = standard.acted(situation, sizes, code, actions)
     states = limit_states(standard, situation, sizes, code)
@@ -172,7 +172,7 @@ def _tried(number: int, standard: Standard, situation: Situation, given: Sizes, 
     state, worst = states[int(which[place])], float(use[place])
     if np.isnan(worst):
         return Swept(number, sizes, "unchecked", 0.0, "", "", why_unknown(state, acting), None)
-    action, broken = acting.names[int(at[place])], [broken_rule(rule) for rule in found.detailing if not rule.ok]
+    action, broken = acting.names[int(at[place])], [broken_rule(rule) for rule in examined.detailing if not rule.ok]
     words = (
         [over_strength(state.check, state.clause, worst, action, state.says, "us"), *broken] if worst > 1 else broken
     )
@@ -182,22 +182,22 @@ def _tried(number: int, standard: Standard, situation: Situation, given: Sizes, 
     )
 
 
-def as_dict(found: Sweep, standard: Standard, system: str = "si") -> dict[str, Any]:
+def as_dict(sweep: Sweep, standard: Standard, system: str = "si") -> dict[str, Any]:
     """Plain data, as `handrail sweep --json` and the API give it: values as text in the units of `system`, weights in
     kg; `changes` are what makes a connection the winner, as they are given: numbers in mm and kN, names, formulas."""
-    won = found.rows[found.winner] if found.winner is not None else None
+    won = sweep.rows[sweep.winner] if sweep.winner is not None else None
     return {
         "standard": standard.name,
-        "vary": list(found.vary),
-        "total": found.total,
-        "tried": len(found.rows),
-        "winner": found.winner,
+        "vary": list(sweep.vary),
+        "total": sweep.total,
+        "tried": len(sweep.rows),
+        "winner": sweep.winner,
         "changes": (
-            {n: won.sizes[n].formula or standard.parameter(n).given(won.sizes[n].value) for n in found.vary}
+            {n: won.sizes[n].formula or standard.parameter(n).given(won.sizes[n].value) for n in sweep.vary}
             if won
             else {}
         ),
-        "rows": [_row(row, found.vary, standard, system) for row in found.rows],
+        "rows": [_row(row, sweep.vary, standard, system) for row in sweep.rows],
     }
 
 

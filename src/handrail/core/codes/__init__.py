@@ -14,7 +14,7 @@ USUAL = "AISC 360-22"
 @lru_cache(maxsize=64)
 def code(name: str = USUAL, method: str = "LRFD") -> Code:
     """The code called `name` by `method` LRFD or ASD. Raises InputError."""
-    found = aisc360.read(name, method)
-    if found is None:
+    known = aisc360.read(name, method)
+    if known is None:
         raise InputError(f"code '{name}' is not held; use AISC 360-22 or AISC 360-16")
-    return found
+    return known

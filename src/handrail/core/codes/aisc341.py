@@ -38,12 +38,12 @@ class Aisc341:
         Mpc over alpha_s H. E3.6g (E2.6g): the sum of both Mpc over alpha_s Hc, and Ry Fy Zx of the smaller column in
         flexure. F2.6d (F4.6d): the sum of both Mp over alpha_s Hc, and half of the lesser Mp."""
         strong, weak = ([p.grade.Fy * getattr(p.section, z) / self._alpha for p in pieces] for z in ("Zx", "Zy"))
-        found = [
+        demands = [
             Demand("D2.5c, Mpc/(alpha_s H)", V=min(strong) / storey),
             Demand("D2.5c, Mpc,y/(alpha_s H)", Vw=min(weak) / storey),
         ]
         if not self.clear_height(kind):
-            return found
+            return demands
         assert clear is not None
         braced = kind in ("special_braced", "buckling_restrained")
         clause = {
@@ -52,19 +52,19 @@ class Aisc341:
             "special_moment": "E3.6g",
             "intermediate_moment": "E2.6g",
         }[kind]
-        found += [
+        demands += [
             Demand(f"{clause}, sum of Mpc/(alpha_s Hc)", V=sum(strong) / clear),
             Demand(f"{clause}, sum of Mpc,y/(alpha_s Hc)", Vw=sum(weak) / clear),
         ]
         if braced:
             return [
-                *found,
+                *demands,
                 Demand(f"{clause}, half of the lesser Mp", M=min(strong) / 2),
                 Demand(f"{clause}, half of the lesser Mp,y", Mw=min(weak) / 2),
             ]
         smaller = min(pieces, key=lambda p: p.grade.Fy * p.section.Zx)
         return [
-            *found,
+            *demands,
             Demand(
                 f"{clause}, Ry Fy Zx of the smaller column",
                 M=Splices(self.code).expected(smaller.grade) * smaller.grade.Fy * smaller.section.Zx / self._alpha,

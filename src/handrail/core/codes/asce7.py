@@ -76,13 +76,13 @@ def combinations(method: str, cases: set[str]) -> dict[str, Terms]:
     InputError."""
     if unknown := sorted(cases - set(CASES)):
         raise InputError(f"case '{unknown[0]}' is none of {', '.join(CASES)}")
-    found: dict[str, Terms] = {}
+    made: dict[str, Terms] = {}
     for terms in patterns(method):
         kept = {case: factor for case, factor in terms if case in cases}
         name = "".join(f"{factor:+g}{case}" for case, factor in kept.items()).lstrip("+")
-        if kept and name not in found:
-            found[name] = kept
-    return found
+        if kept and name not in made:
+            made[name] = kept
+    return made
 
 
 @dataclass(frozen=True)
@@ -124,11 +124,11 @@ def _split(pattern: str) -> list[str]:
 
 
 def _choices(part: str) -> list[tuple[str, float]]:
-    found: list[tuple[str, float]] = []
+    choices: list[tuple[str, float]] = []
     for one in part.strip("()").split("|"):
         text = one.replace("+", "").strip()
         both, text = text.startswith("±"), text.lstrip("±").strip()
         case = text.lstrip("-0123456789.")
         factor = float(text.removesuffix(case))
-        found += [(case, factor), (case, -factor)] if both else [(case, factor)]
-    return found
+        choices += [(case, factor), (case, -factor)] if both else [(case, factor)]
+    return choices

@@ -12,6 +12,6 @@ def clause_of(clauses: Mapping[str, str], what: str) -> str:
     ends = ("_".join(["*", *words[k:]]) for k in range(1, len(words)))
     starts = ("_".join([*words[:k], "*"]) for k in range(len(words) - 1, 0, -1))
     for name in (what, *ends, *starts):
-        if (found := clauses.get(name)) is not None:
-            return found
+        if (clause := clauses.get(name)) is not None:
+            return clause
     raise KeyError(f"no clause is held of {what}")

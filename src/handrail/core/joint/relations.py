@@ -25,8 +25,8 @@ def others(relations: Iterable[Relation], *kinds: str) -> tuple[str, ...]:
 
 def reached(starts: Iterable[str], onward: Callable[[str], Sequence[str]]) -> tuple[str, ...]:
     """`starts`, and all that `onward` leads to from them, however far: each once, the nearest first."""
-    found = dict.fromkeys(starts)
-    row = list(found)
+    seen = dict.fromkeys(starts)
+    row = list(seen)
     while row:
-        row = [other for key in row for other in onward(key) if other not in found and found.setdefault(other) is None]
-    return tuple(found)
+        row = [other for key in row for other in onward(key) if other not in seen and seen.setdefault(other) is None]
+    return tuple(seen)

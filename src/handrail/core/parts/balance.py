@@ -40,8 +40,8 @@ def balance(xy: np.ndarray, weight: np.ndarray, loads: np.ndarray, resist: Resis
         return np.concatenate([forces.sum(axis=1), (turn * forces).sum(axis=(1, 2))[:, None]], axis=1)
 
     def residual(step: np.ndarray, of: Any = ...) -> np.ndarray:
-        found = total(forces_at(step, of))
-        return np.stack([(found * e1[of]).sum(axis=1), (found * e2[of]).sum(axis=1)], axis=-1)
+        rest = total(forces_at(step, of))
+        return np.stack([(rest * e1[of]).sum(axis=1), (rest * e2[of]).sum(axis=1)], axis=-1)
 
     step = np.zeros((len(loads), 2))
     now = residual(step)
@@ -86,9 +86,9 @@ def _search(step: np.ndarray, now: np.ndarray, residual: Resistance) -> np.ndarr
     for _ in range(24):
         for a, b in product(np.linspace(-half, half, 15), repeat=2):
             tried = centre + np.array((a, b))
-            found = np.linalg.norm(residual(tried), axis=1)
-            better = found < size
-            best, size = np.where(better[:, None], tried, best), np.where(better, found, size)
+            norm = np.linalg.norm(residual(tried), axis=1)
+            better = norm < size
+            best, size = np.where(better[:, None], tried, best), np.where(better, norm, size)
         centre, half = best, half * 0.45
     return best
 

@@ -184,8 +184,8 @@ class BeamEnd:
         end = isinstance(self.fastened, BoltedWeb) and any(
             abs(x - self.cope_length) <= self.fastened.hole.across / 2 for x in lines
         )
-        found = [(self.gap + self.cope_length, net if end else self.section.S)]
-        return found + [(self.gap + x, net) for x in lines if x < self.cope_length]
+        sections = [(self.gap + self.cope_length, net if end else self.section.S)]
+        return sections + [(self.gap + x, net) for x in lines if x < self.cope_length]
 
     def _rupture(self, under: Under, code: Code, clause: str) -> LimitState:
         """Fu Snet (Manual Part 9) where it is most used; a section with no net modulus left carries nothing."""

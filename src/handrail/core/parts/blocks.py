@@ -32,15 +32,15 @@ def along_V(code: Code, t: float, grid: Grid, hole: HoleSize, to_end: float, to_
     v, h = code.plates.net_hole(hole.along), code.plates.net_hole(hole.across)
     run = grid.depth + to_end
     gross, net = t * run, t * (run - (grid.rows - 0.5) * v)
-    found = []
+    blocks = []
     for lines in range(grid.columns, 0, -1):
         width = (lines - 1) * grid.gauge + to_edge
-        found.append(
+        blocks.append(
             Block(gross, net, t * (width - (lines - 0.5) * h), 1.0 if lines == 1 else 0.5, lines / grid.columns)
         )
     if grid.columns > 1:
-        found.append(Block(2 * gross, 2 * net, t * (grid.width - (grid.columns - 1) * h), 1.0))
-    return found
+        blocks.append(Block(2 * gross, 2 * net, t * (grid.width - (grid.columns - 1) * h), 1.0))
+    return blocks
 
 
 def along_N(code: Code, t: float, grid: Grid, hole: HoleSize, to_edge: float, ends: tuple[float, ...]) -> list[Block]:
@@ -49,8 +49,8 @@ def along_N(code: Code, t: float, grid: Grid, hole: HoleSize, to_edge: float, en
     v, h = code.plates.net_hole(hole.along), code.plates.net_hole(hole.across)
     run = grid.width + to_edge
     gross, net = t * run, t * (run - (grid.columns - 0.5) * h)
-    found = [Block(2 * gross, 2 * net, t * (grid.depth - (grid.rows - 1) * v), 1.0)]
-    return found + [Block(gross, net, t * (grid.depth + to_end - (grid.rows - 0.5) * v), 1.0) for to_end in ends]
+    blocks = [Block(2 * gross, 2 * net, t * (grid.depth - (grid.rows - 1) * v), 1.0)]
+    return blocks + [Block(gross, net, t * (grid.depth + to_end - (grid.rows - 0.5) * v), 1.0) for to_end in ends]
 
 
 def least(code: Code, grade: Grade, blocks: list[Block], trace: Trace = NULL) -> float:

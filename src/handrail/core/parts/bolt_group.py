@@ -44,12 +44,12 @@ class BoltGroup:
         none."""
         xy = self.coordinates
         apart = xy[None] - xy[:, None]  # from each to each
-        found = np.full((self.n, 4), np.inf)
+        near = np.full((self.n, 4), np.inf)
         for side, (axis, sign) in enumerate(((0, 1), (0, -1), (1, 1), (1, -1))):
             inline = np.abs(apart[..., 1 - axis]) < NEAR
             steps = np.where(inline & (sign * apart[..., axis] > NEAR), sign * apart[..., axis], np.inf)
-            found[:, side] = steps.min(axis=1)
-        return found
+            near[:, side] = steps.min(axis=1)
+        return near
 
     @cached_property
     def mirror(self) -> np.ndarray | None:
@@ -115,10 +115,10 @@ def solve(group: BoltGroup, loads: np.ndarray, method: str = "ic") -> Distributi
     """
     loads = np.asarray(loads, float)
     one = elastic if method == "elastic" else instantaneous_centre
-    found = [one(group, loads[k : k + CHUNK]) for k in range(0, len(loads), CHUNK)]
-    if not found:
+    parts = [one(group, loads[k : k + CHUNK]) for k in range(0, len(loads), CHUNK)]
+    if not parts:
         return Distribution(np.zeros(0), np.zeros((0, group.n, 2)))
-    return Distribution(np.concatenate([f.factor for f in found]), np.concatenate([f.forces for f in found]))
+    return Distribution(np.concatenate([f.factor for f in parts]), np.concatenate([f.forces for f in parts]))
 
 
 def elastic(group: BoltGroup, loads: np.ndarray) -> Distribution:
@@ -207,10 +207,10 @@ def by_direction(group: BoltGroup, e: float, method: str = "ic") -> ByDirection:
     the others are its mirror images."""
     theta = directions()
     if group.mirror is None:
-        found = solve(group, eccentric_loads(theta, e), method)
-        return ByDirection(theta, found.factor, found.forces, e)
-    found = solve(group, eccentric_loads(np.radians(np.arange(0, 91, dtype=float)), e), method)
-    C, forces = found.factor, found.forces
+        solved = solve(group, eccentric_loads(theta, e), method)
+        return ByDirection(theta, solved.factor, solved.forces, e)
+    solved = solve(group, eccentric_loads(np.radians(np.arange(0, 91, dtype=float)), e), method)
+    C, forces = solved.factor, solved.forces
     mirrored = forces[:, group.mirror] * np.array([1.0, -1.0])  # V down, N pulling
     # theta: -180..-90 is (-V, -N), -90..0 (+V, -N), 0..90 (+V, +N), 90..180 (-V, +N)
     parts = (-forces[:-1], -mirrored[::-1][:-1], forces[:-1], mirrored[::-1])

@@ -104,7 +104,7 @@ class BoltedPlies:
         """Of each ply, along and across it: (2, n) what is clear ahead and behind of each bolt, and how many half holes
         are in it."""
         xy, next_to = self.grid.group.coordinates, self.grid.group.neighbours
-        found = {}
+        reaches = {}
         for ply in self.plies:
             edges = (
                 (next_to[:, 2:], [ply.up - xy[:, 1], ply.down + xy[:, 1]]),
@@ -114,8 +114,8 @@ class BoltedPlies:
                 (np.where(np.isfinite(spacing).T, spacing.T, edge), np.where(np.isfinite(spacing).T, 2, 1))
                 for spacing, edge in edges
             ]
-            found[ply] = (ways[0], ways[1])
-        return found
+            reaches[ply] = (ways[0], ways[1])
+        return reaches
 
     def _on_ply(self, code: Code, ply: Ply, forces: np.ndarray) -> np.ndarray:
         """(t, n) available bearing or tearout of each bolt on `ply` in its own direction, N."""
@@ -196,10 +196,10 @@ class BoltedPlies:
         return under.state("bolt_shear", "force", evaluate, lines)
 
     def _bearing(self, under: Under, code: Code, ply: Ply, shared: Directions) -> LimitState:
-        found = self.found
+        state = self.found
 
         def about_centre(at: np.ndarray) -> np.ndarray:
-            forces = found.forces[at]
+            forces = state.forces[at]
             return (np.hypot(forces[..., 0], forces[..., 1]) / np.maximum(self._on_ply(code, ply, forces), 1e-9)).max(
                 axis=1
             )
@@ -208,7 +208,7 @@ class BoltedPlies:
         table = Directions(lambda rows: np.minimum(by_centre.rows(rows), shared.rows(rows)))
 
         def explain(t: Trace, row: int) -> None:
-            forces = found.forces[row : row + 1]
+            forces = state.forces[row : row + 1]
             lc, strengths = self.clear_distances(ply, ply.sense * forces)[0], self._on_ply(code, ply, forces)[0]
             for i, share in enumerate(np.linalg.norm(forces[0], axis=-1)):
                 values: dict[str, Any] = {"lc": float(lc[i])} if lc[i] < FAR / 2 else {}
@@ -333,7 +333,7 @@ class BoltedPlies:
         """Least and largest edge distances of a ply: `edges` gives (distance, along or across V) by rule name; FAR is
         none."""
         clause, wide = code.clause("edge_distance"), code.clause("max_edge_distance")
-        given = {rule: found for rule, found in edges.items() if found[0] < FAR / 2}
+        given = {rule: edge for rule, edge in edges.items() if edge[0] < FAR / 2}
         for rule, (distance, way) in given.items():
             slot = ply.hole.along > ply.hole.across if way == "along" else ply.hole.across > ply.hole.along
             yield at_least(rule, ply.name, distance, code.bolts.min_edge(self.bolt, ply.hole, slot), clause)

@@ -47,7 +47,7 @@ class ColumnWeld:
             x, y, r = s.d / 2, s.bf / 2, 2 * s.wall  # straight parts, within the corners
             return ((-x, r - y, -x, y - r), (x, r - y, x, y - r), (r - x, -y, x - r, -y), (r - x, y, x - r, y))
         d, b, web = s.d / 2, s.bf / 2, s.d / 2 - s.k_detail
-        found: list[Line] = [
+        lines: list[Line] = [
             (-d, -b, -d, b),
             (d, -b, d, b),
             (-web, -s.tw / 2, web, -s.tw / 2),
@@ -56,8 +56,8 @@ class ColumnWeld:
         if self.pattern == "all_around":
             k1 = max(s.k1, s.tw / 2)
             inner = s.d / 2 - s.tf
-            found += [(way * inner, side * k1, way * inner, side * b) for way in (-1, 1) for side in (-1, 1)]
-        return tuple(found)
+            lines += [(way * inner, side * k1, way * inner, side * b) for way in (-1, 1) for side in (-1, 1)]
+        return tuple(lines)
 
     @cached_property
     def _properties(self) -> tuple[float, float, float, float, float]:

@@ -61,8 +61,8 @@ class FaceBolts:
         support = f"bolt_bearing_{self.plies.plies[1].name}"
         for state in self.plies.states(under, code):
             both = self.shared and state.check == support
-            found = under_part(state, self._on_support if both else self._in_face, check=self.prefix + state.check)
-            yield self._slip(found, code) if state.check == "slip" else found
+            judged = under_part(state, self._on_support if both else self._in_face, check=self.prefix + state.check)
+            yield self._slip(judged, code) if state.check == "slip" else judged
         yield self._pull(under, code) if self.tension else self._no_pull(under)
         if self.tension and self.plies.tightening == "snug" and not code.bolts.snug_in_tension(self.plies.bolt):
             little = LITTLE * self.plies.bolt.Fnt * self.plies.bolt.area

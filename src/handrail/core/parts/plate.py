@@ -60,14 +60,14 @@ class BoltedPlate:
     def _block_V(self, code: Code, trace: Trace = NULL) -> float:
         """The shear that tears the first block out, N."""
         assert self.grid and self.hole
-        found = blocks.along_V(code, self.t, self.grid, self.hole, self.end, self.edge)
-        return blocks.least(code, self.grade, found, trace)
+        strength = blocks.along_V(code, self.t, self.grid, self.hole, self.end, self.edge)
+        return blocks.least(code, self.grade, strength, trace)
 
     def _block_N(self, code: Code, trace: Trace = NULL) -> float:
         """The pull that tears the first block out, N."""
         assert self.grid and self.hole
-        found = blocks.along_N(code, self.t, self.grid, self.hole, self.edge, (self.end,))
-        return blocks.least(code, self.grade, found, trace)
+        strength = blocks.along_N(code, self.t, self.grid, self.hole, self.edge, (self.end,))
+        return blocks.least(code, self.grade, strength, trace)
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """The grade exists in this thickness."""

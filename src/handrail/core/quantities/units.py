@@ -124,16 +124,16 @@ def parse(value: str | float | int, kind: str, bare: float | None = None) -> flo
     if not math.isfinite(number):
         raise InputError(f"'{value}' is not finite")
     if unit:
-        found = number * factor(unit, kind)
+        amount = number * factor(unit, kind)
     elif kind == "number":
         return number
     elif bare is None and number != 0:
         raise InputError(f"'{value}' needs a unit of {kind}, like {_sample(kind)}")
     else:
-        found = number * (bare or 0.0)
-    if not math.isfinite(found):
+        amount = number * (bare or 0.0)
+    if not math.isfinite(amount):
         raise InputError(f"'{value}' is too large")
-    return found
+    return amount
 
 
 def _magnitude(match: re.Match[str]) -> float:

@@ -172,8 +172,8 @@ def _like(pattern: str, plain: Callable[[str], str]) -> Test:
 
 def quantity_test(name: str, kind: str, text: str, bare: float | None = None) -> Test:
     """A range, a comparison or a value of a quantity, with its unit (or in `bare`). Raises InputError."""
-    if found := read_range(name, kind, text, bare):
-        a, b = found
+    if interval := read_range(name, kind, text, bare):
+        a, b = interval
         return lambda given: a - 1e-9 <= given <= b + 1e-9
     match = re.match(r"^\s*(<=|>=|<|>)\s*(.+)$", text)
     if match:

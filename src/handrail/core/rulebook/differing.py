@@ -30,50 +30,54 @@ class Difference:
 
 def differences(old: Rulebook, new: Rulebook, system: str = "us") -> list[Difference]:
     """In the units of `system`; in the order target, practice, lateral systems, tables, rules, order of the rules."""
-    found = (
+    differences = (
         []
         if old.target == new.target
         else [Difference("practice", "target_utilisation", f"{old.target:g}", f"{new.target:g}")]
     )
     if old.over_target != new.over_target:
-        found.append(Difference("practice", "over_target", old.over_target, new.over_target))
+        differences.append(Difference("practice", "over_target", old.over_target, new.over_target))
     if old.same_place != new.same_place:
         was, now = (show(of.same_place, "length", system) for of in (old, new))
-        found.append(Difference("practice", "same_place", was, now))
+        differences.append(Difference("practice", "same_place", was, now))
     for standard in STANDARDS:
         old_sizes, new_sizes = (_said(standard, of.practice.get(standard, {}), system) for of in (old, new))
-        found += _between(
+        differences += _between(
             "practice",
             {f"{standard}.{n}": v for n, v in old_sizes.items()},
             {f"{standard}.{n}": v for n, v in new_sizes.items()},
         )
     if old.lateral.category != new.lateral.category:
-        found.append(Difference("lateral", "category", old.lateral.category, new.lateral.category))
+        differences.append(Difference("lateral", "category", old.lateral.category, new.lateral.category))
     if old.lateral.kinds != new.lateral.kinds:
-        found.append(Difference("lateral", "members", *("; ".join(map(str, of.lateral.kinds)) for of in (old, new))))
+        differences.append(
+            Difference("lateral", "members", *("; ".join(map(str, of.lateral.kinds)) for of in (old, new)))
+        )
     for name in dict.fromkeys((*old.tables, *new.tables)):
-        found += _of_table(name, old.tables.get(name), new.tables.get(name))
+        differences += _of_table(name, old.tables.get(name), new.tables.get(name))
     was_rules, now_rules = ({r.name: r for r in of.rules} for of in (old, new))
     for name in dict.fromkeys((*was_rules, *now_rules)):
         a, b = was_rules.get(name), now_rules.get(name)
         if a is None or b is None:
-            found.append(Difference("rule", name, in_words(a, system) if a else "", in_words(b, system) if b else ""))
+            differences.append(
+                Difference("rule", name, in_words(a, system) if a else "", in_words(b, system) if b else "")
+            )
         else:
             parts = _between("rule", _parts(a, system), _parts(b, system))
-            found += [Difference("rule", f"{name}: {d.name}", d.was, d.now) for d in parts]
+            differences += [Difference("rule", f"{name}: {d.name}", d.was, d.now) for d in parts]
     common = [[n for n in of if n in was_rules and n in now_rules] for of in (was_rules, now_rules)]
     if common[0] != common[1]:
-        found.append(Difference("order", "rules", ", ".join(common[0]), ", ".join(common[1])))
-    return found[:MOST]
+        differences.append(Difference("order", "rules", ", ".join(common[0]), ", ".join(common[1])))
+    return differences[:MOST]
 
 
 def line_by_line(old: Text, new: Text, names: tuple[str, str]) -> str:
     """Both as they are written, as a unified diff; tables in files after the text."""
-    found = list(unified_diff(old.text.splitlines(), new.text.splitlines(), *names, lineterm=""))
+    lines = list(unified_diff(old.text.splitlines(), new.text.splitlines(), *names, lineterm=""))
     for name in sorted({*old.files, *new.files}):
         a, b = (of.files.get(name, "").splitlines() for of in (old, new))
-        found += unified_diff(a, b, f"{names[0]} {name}", f"{names[1]} {name}", lineterm="")
-    return "\n".join(found)
+        lines += unified_diff(a, b, f"{names[0]} {name}", f"{names[1]} {name}", lineterm="")
+    return "\n".join(lines)
 
 
 def in_words(rule: Rule, system: str) -> str:
@@ -112,8 +116,8 @@ def _of_table(name: str, old: Table | None, new: Table | None) -> list[Differenc
         ]
     was, now = ({row.said: _listed(row.cells) for row in of.rows} for of in (old, new))
     keys = [[(k.column.name, k.match) for k in of.keys] for of in (old, new)]
-    found = [] if keys[0] == keys[1] else [Difference("table", name, f"by {_by(keys[0])}", f"by {_by(keys[1])}")]
-    return found + [Difference("table", f"{name}: {d.name}", d.was, d.now) for d in _between("table", was, now)]
+    differences = [] if keys[0] == keys[1] else [Difference("table", name, f"by {_by(keys[0])}", f"by {_by(keys[1])}")]
+    return differences + [Difference("table", f"{name}: {d.name}", d.was, d.now) for d in _between("table", was, now)]
 
 
 def _by(keys: list[tuple[str, str]]) -> str:

@@ -104,10 +104,10 @@ def _proven(before: Any, after: str, asked: Callable[[Any], None]) -> str:
     wanted = _plain(before)
     asked(wanted)
     try:
-        found = _plain(load(after))
+        written = _plain(load(after))
     except NotYaml:
-        found = None
-    if not _same(found, wanted):
+        written = None
+    if not _same(written, wanted):
         raise InputError(
             "as this is written (with an anchor, or over several lines) it cannot be changed without changing more:"
             " change it in the text"
@@ -190,14 +190,14 @@ def _ended(block: list[str], newline: str) -> list[str]:
 
 def _written(rule: Mapping[str, Any], indent: str) -> list[str]:
     """A rule as its lines."""
-    found = []
+    lines = []
     for k, (name, value) in enumerate(rule.items()):
         before = f"{indent}- " if not k else f"{indent}  "
         if isinstance(value, Mapping):
-            found += [f"{before}{name}:", *(f"{indent}    {key}: {_scalar(said)}" for key, said in value.items())]
+            lines += [f"{before}{name}:", *(f"{indent}    {key}: {_scalar(said)}" for key, said in value.items())]
         else:
-            found.append(f"{before}{name}: {_scalar(value)}")
-    return found
+            lines.append(f"{before}{name}: {_scalar(value)}")
+    return lines
 
 
 def _scalar(value: Any) -> str:

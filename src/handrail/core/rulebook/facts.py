@@ -59,10 +59,10 @@ def _actions() -> tuple[Fact, ...]:
         ".max": ", its largest value with its sign, 0 counted in",
         ".min": ", its smallest value with its sign, 0 counted in",
     }
-    found = []
+    facts = []
     for name in COMPONENTS:
         kind, sample = ("moment", '"> 20 kip*ft"') if name in ("M", "Mw", "T") else ("force", '"> 20 kip"')
-        found += [
+        facts += [
             Fact(
                 f"{name}{end}",
                 kind,
@@ -71,7 +71,7 @@ def _actions() -> tuple[Fact, ...]:
             )
             for end in SIGNED
         ]
-    return tuple(found)
+    return tuple(facts)
 
 
 _ALL = (

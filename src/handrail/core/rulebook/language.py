@@ -68,11 +68,11 @@ class Rulebook:
     def asks(self) -> tuple[str, ...]:
         """The facts that what it makes of a connection depends on; the framing, which its standard goes with or not,
         among them."""
-        found = {"framing"}
+        names = {"framing"}
         for rule in self.rules:
-            found.update(rule.when.facts)
-            found.update(name for table in self._tables_of(rule) for name in table.asks)
-        return tuple(sorted(found))
+            names.update(rule.when.facts)
+            names.update(name for table in self._tables_of(rule) for name in table.asks)
+        return tuple(sorted(names))
 
     def rule_for(self, facts: Mapping[str, Any]) -> Rule | None:
         """The first rule that takes a connection with these facts, with the sizes that it has there."""
@@ -86,10 +86,10 @@ class Rulebook:
         tables = self._tables_of(rule)
         alike = (rule.name, rule.use, rule.line, rule.origin, *(id(table.find(facts)) for table in tables))
         if alike not in self._taken:
-            found = rule.taken(practice, self.tables, facts)
-            if found.problem:
-                return found
-            self._taken[alike] = found
+            own = rule.taken(practice, self.tables, facts)
+            if own.problem:
+                return own
+            self._taken[alike] = own
         return self._taken[alike]
 
     @cached_property
@@ -141,16 +141,16 @@ def _read(given: Text, library: Library | None, above: tuple[str, ...]) -> Ruleb
     target, over, practice = _practice(reader, data, rules, base)
     place = _same_place(reader, data, base)
     rules.practice = practice
-    found = _rules(reader, data, rules, base)
+    read = _rules(reader, data, rules, base)
     lateral = read_lateral(reader, data, base.lateral if base else UNSAID)
-    _unused_columns(reader, data, tables, found, practice)
+    _unused_columns(reader, data, tables, read, practice)
     if reader.problems:
         raise RulebookError(sorted(set(reader.problems)))
     return Rulebook(
         str(data.get("title", "")),
         practice,
         target,
-        found,
+        read,
         tables,
         str(data.get("inherits") or ""),
         over,
@@ -226,7 +226,7 @@ def _tables(reader: Reader, data: dict[str, Any], files: Mapping[str, str]) -> d
     if len(given) > MOST_TABLES:
         reader.wrong(data, "tables", f"{len(given)} tables; at most {MOST_TABLES}")
         return {}
-    found = {}
+    tables = {}
     for name, node in given.items():
         if not isinstance(node, dict):
             reader.wrong(given, name, f"table {str(name)[:40]}: a mapping with by, and rows, csv or file")
@@ -234,13 +234,13 @@ def _tables(reader: Reader, data: dict[str, Any], files: Mapping[str, str]) -> d
         reader.keys(node, ("by", "match", "units", "rows", "csv", "file", "note"), "a table")
         table = read_table(str(name), node, files, partial(tell_of_table, reader, node))
         if table is not None:
-            found[table.name] = table
+            tables[table.name] = table
     if (
-        cells := sum(len(table.rows) * (len(table.columns) + len(table.keys)) for table in found.values())
+        cells := sum(len(table.rows) * (len(table.columns) + len(table.keys)) for table in tables.values())
     ) > MOST_CELLS:
         reader.wrong(data, "tables", f"its tables have {cells} cells; at most {MOST_CELLS}")
         return {}
-    return found
+    return tables
 
 
 def _practice(
@@ -297,10 +297,10 @@ def _same_place(reader: Reader, data: dict[str, Any], base: Rulebook | None) -> 
     given = data.get("practice")
     if not isinstance(given, dict) or PLACE not in given:
         return base.same_place if base else SAME
-    found = reader.attempt(given, PLACE, parse, given[PLACE], "length")
-    if found is not None and not 0.0 < found <= PLACE_MOST:
+    place = reader.attempt(given, PLACE, parse, given[PLACE], "length")
+    if place is not None and not 0.0 < place <= PLACE_MOST:
         reader.wrong(given, PLACE, f"{PLACE} is a length up to {PLACE_MOST:g} mm")
-    return float(found or SAME)
+    return float(place or SAME)
 
 
 def _from(source: str, name: str) -> str:
@@ -328,10 +328,10 @@ def _rules(reader: Reader, data: dict[str, Any], rules: RuleReader, base: Rulebo
         if given is not None or data.get("inherits") is None:
             reader.wrong(data, "rules", f"rules must be a list with at least one rule, {MOST_RULES} at most")
         given = []
-    found = [rules.rule(given, k) for k in range(len(given))]
-    names = [r.name for r in found if r]
-    for k, rule in enumerate(found):
-        if rule and rule.name in [r.name for r in found[:k] if r]:
+    read = [rules.rule(given, k) for k in range(len(given))]
+    names = [r.name for r in read if r]
+    for k, rule in enumerate(read):
+        if rule and rule.name in [r.name for r in read[:k] if r]:
             reader.wrong(given[k], "name", f"'{rule.name}' is the name of an earlier rule")
     out = data.get("leave_out") or []
     out = [str(name) for name in (out if isinstance(out, list) else [out])]
@@ -339,7 +339,7 @@ def _rules(reader: Reader, data: dict[str, Any], rules: RuleReader, base: Rulebo
     for name in out:
         if name not in {r.name for r in theirs}:
             reader.wrong(data, "leave_out", f"no inherited rule is called '{name[:60]}'")
-    return (*(r for r in found if r), *(r for r in theirs if r.name not in (*names, *out)))
+    return (*(r for r in read if r), *(r for r in theirs if r.name not in (*names, *out)))
 
 
 def _unused_columns(

@@ -69,8 +69,8 @@ def read_lateral(reader: Reader, data: dict[str, Any], base: Lateral) -> Lateral
             given, "members", f"members is a list, like [{{role: brace, is: special_braced}}], of {MOST} at most"
         )
         members = []
-    found = [_kind(reader, members, k) for k in range(len(members))]
-    return Lateral(category or base.category, (*(k for k in found if k), *base.kinds))
+    kinds = [_kind(reader, members, k) for k in range(len(members))]
+    return Lateral(category or base.category, (*(k for k in kinds if k), *base.kinds))
 
 
 def _kind(reader: Reader, members: Any, k: int) -> Kind | None:

@@ -26,15 +26,15 @@ def looks_up(value: Any) -> bool:
 
 def asked_of(value: Any, tables: Tables) -> list[tuple[Table, str]]:
     """(table, column) of every look-up in a value. Raises InputError for those that are not there."""
-    found: list[tuple[Table, str]] = []
+    asked: list[tuple[Table, str]] = []
 
     def note(table: Table, column: str) -> str:
-        found.append((table, column))
+        asked.append((table, column))
         return "1"
 
     if looks_up(value):
         _replaced(str(value), tables, note, lambda table, column: [note(table, column)])
-    return found
+    return asked
 
 
 def looked_up(value: str, tables: Tables, facts: Mapping[str, Any]) -> tuple[str, list[str]]:

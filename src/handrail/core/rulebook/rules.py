@@ -127,13 +127,13 @@ def _resolved(standard: Standard, sizes: Sizes, tables: Tables, facts: Facts) ->
     """Sizes with what tables give in place of look-ups."""
     if not any(looks_up(size.value) for size in sizes.values()):
         return sizes
-    found = dict(sizes)
+    resolved = dict(sizes)
     for name, size in sizes.items():
         if looks_up(size.value):
             text, words = looked_up(str(size.value), tables, facts)
             value = text if is_formula(text) else standard.read_one(name, text)
-            found[name] = Sized(value, "; ".join([size.source, *dict.fromkeys(words)]))
-    return found
+            resolved[name] = Sized(value, "; ".join([size.source, *dict.fromkeys(words)]))
+    return resolved
 
 
 @lru_cache(maxsize=64)
@@ -171,7 +171,7 @@ class RuleReader:
         ladder, hold = self._ladder(node, standard, name), self._hold(node, standard)
         for held in sorted(hold & (ladder.names if ladder else frozenset())):
             reader.wrong(node, "hold", f"{held} is held, and a rung of the ladder sets it; take it out of one of them")
-        found = Rule(
+        rule = Rule(
             name,
             Joined("all", tuple(conditions)),
             standard.name,
@@ -182,8 +182,8 @@ class RuleReader:
             tables,
             note=str(node.get("note") or ""),
         )
-        self._circles(node, found)
-        return found
+        self._circles(node, rule)
+        return rule
 
     def _standard(self, node: dict[str, Any], name: str) -> Standard | None:
         standard = STANDARDS.get(str(node.get("use")))
@@ -200,7 +200,7 @@ class RuleReader:
         return standard
 
     def _conditions(self, when: dict[str, Any], depth: int) -> list[Condition]:
-        found: list[Condition] = []
+        conditions: list[Condition] = []
         for name, value in when.items():
             part: Condition | None
             if name in JOINED:
@@ -210,8 +210,8 @@ class RuleReader:
             else:
                 part = self.reader.attempt(when, name, read_asked, str(name), plain(value))
             if part is not None:
-                found.append(part)
-        return found
+                conditions.append(part)
+        return conditions
 
     def _joined(self, when: Any, how: str, value: Any, depth: int) -> Joined | None:
         if depth > DEEPEST:
@@ -252,7 +252,7 @@ class RuleReader:
     def _from_tables(self, node: dict[str, Any], standard: Standard) -> tuple[FromTable, ...]:
         given = node.get("sizes")
         names = given if isinstance(given, list) else [] if given is None else [given]
-        found = []
+        picks = []
         for name in names:
             if not isinstance(name, str) or name not in self.tables:
                 self.reader.wrong(node, "sizes", f"there is no table '{str(name)[:40]}'; {_there(self.tables)}")
@@ -263,8 +263,8 @@ class RuleReader:
             else:
                 if (name, standard.name) not in self.read_already:
                     self.read_already[name, standard.name] = self._from_table(node, self.tables[name], standard)
-                found.append(self.read_already[name, standard.name])
-        return tuple(f for f in found if f is not None)
+                picks.append(self.read_already[name, standard.name])
+        return tuple(f for f in picks if f is not None)
 
     def _from_table(self, node: dict[str, Any], table: Table, standard: Standard) -> FromTable | None:
         known = {p.name for p in standard.parameters}
@@ -294,7 +294,7 @@ class RuleReader:
         if not isinstance(given, dict):
             self.reader.wrong(node, key, "expected a mapping of parameters, like {rows: 3}")
             return {}
-        found: Sizes = {}
+        sizes: Sizes = {}
         for name, value in given.items():
             if (
                 isinstance(value, dict)
@@ -309,8 +309,8 @@ class RuleReader:
             for whole, (where, at) in inner.items():
                 size = self.reader.attempt(where, at, self.size, standard, whole, plain(where[at]), source)
                 if size is not None:
-                    found[whole] = size
-        return found
+                    sizes[whole] = size
+        return sizes
 
     def size(self, standard: Standard, name: str, value: Any, source: str) -> Sized:
         """One size; what it looks up in tables is found when a connection is taken. Raises InputError."""

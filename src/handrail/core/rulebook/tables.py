@@ -95,7 +95,7 @@ class Table:
     @cached_property
     def _exactly(self) -> dict[tuple[str, ...], list[tuple[Row, tuple[str, ...], Test]]]:
         """By what has to be exact: the rows, their prefixes, their range's test."""
-        found: dict[tuple[str, ...], list[tuple[Row, tuple[str, ...], Test]]] = {}
+        exactly: dict[tuple[str, ...], list[tuple[Row, tuple[str, ...], Test]]] = {}
         for row in self.rows:
             exact = tuple(k.plain(said) for k, said in zip(self.keys, row.keys, strict=True) if k.match == "exact")
             prefixes = tuple(k.plain(said) for k, said in zip(self.keys, row.keys, strict=True) if k.match == "prefix")
@@ -103,8 +103,8 @@ class Table:
                 (_test(k, said) for k, said in zip(self.keys, row.keys, strict=True) if k.match == "range"),
                 lambda given: True,
             )
-            found.setdefault(exact, []).append((row, prefixes, test))
-        return found
+            exactly.setdefault(exact, []).append((row, prefixes, test))
+        return exactly
 
     def find(self, facts: Mapping[str, Any]) -> Row | None:
         """The row for a connection: of those that fit, the one with the longest prefix, and the first of these."""
@@ -172,8 +172,8 @@ def _bare(own: Key) -> float | None:
 def _interval(own: Key, said: str) -> tuple[float, float]:
     """What a range's cell spans; open ends are far away."""
     name, far = own.column.name, 1e12
-    if found := read_range(name, own.kind, said, _bare(own)):
-        return found
+    if interval := read_range(name, own.kind, said, _bare(own)):
+        return interval
     match = re.match(r"^\s*(<=|>=|<|>)\s*(.+)$", said)
     at = parse(match[2] if match else said, own.kind, _bare(own))
     if match is None:
@@ -286,18 +286,18 @@ def _comma_separated(name: str, text: str, wrong: Callable[[int, str], None]) ->
     except InputError as exc:
         wrong(lines[0][0], exc.words)
         return None, []
-    found: Lines = []
+    rows: Lines = []
     for line, row in lines[1:]:
         if len(row) != len(head):
             wrong(line, f"the row has {len(row)} cells, the first line names {len(head)}")
             continue
-        found.append(
+        rows.append(
             (
                 ("line", line),
                 {column.name: cell.strip() for column, cell in zip(head, row, strict=True) if cell.strip()},
             )
         )
-    return head, found
+    return head, rows
 
 
 def _named(cell: str) -> tuple[str, str]:
@@ -320,17 +320,17 @@ def _keys(node: Mapping[str, Any], head: list[Column]) -> tuple[Key, ...]:
     by = node["by"] if isinstance(node["by"], list) else [node["by"]]
     match = node.get("match", "exact")
     columns = {c.name: c for c in head}
-    found = []
+    keys = []
     for name in map(str, by):
         if name not in columns:
             raise InputError(f"by: there is no column '{name}'; it has {', '.join(columns)}")
         how = match.get(name, "exact") if isinstance(match, dict) else match
-        found.append(_key(columns[name], how, len(by) == 1))
-    if isinstance(match, dict) and (more := [str(n) for n in match if n not in {k.column.name for k in found}]):
+        keys.append(_key(columns[name], how, len(by) == 1))
+    if isinstance(match, dict) and (more := [str(n) for n in match if n not in {k.column.name for k in keys}]):
         raise InputError(f"match: '{more[0]}' is not among by")
-    if not found or sum(k.match == "range" for k in found) > 1:
+    if not keys or sum(k.match == "range" for k in keys) > 1:
         raise InputError("by: one fact or several, at most one of them by range")
-    return tuple(found)
+    return tuple(keys)
 
 
 def _key(column: Column, how: Any, alone: bool) -> Key:
@@ -356,7 +356,7 @@ def _key(column: Column, how: Any, alone: bool) -> Key:
 def _rows(head: list[Column], keys: tuple[Key, ...], lines: Lines, wrong: Wrong) -> tuple[Row, ...]:
     units = {c.name: c.unit for c in head}
     own = [k.column.name for k in keys]
-    found = []
+    rows = []
     for place, cells in lines:
         if missing := [name for name in own if name not in cells]:
             wrong(place, f"the row has no {missing[0]}, which it is found by")
@@ -374,8 +374,8 @@ def _rows(head: list[Column], keys: tuple[Key, ...], lines: Lines, wrong: Wrong)
         except InputError as exc:
             wrong(place, exc.words)
             continue
-        found.append(Row(", ".join(said), said, rest, place))
-    return tuple(found)
+        rows.append(Row(", ".join(said), said, rest, place))
+    return tuple(rows)
 
 
 def _checked(table: Table, wrong: Wrong) -> Table | None:

@@ -17,10 +17,10 @@ STANDARDS: dict[str, Standard] = {s.name: s for s in _HELD}
 
 def standard(name: str) -> Standard:
     """The standard called `name`. Raises UnknownName."""
-    found = STANDARDS.get(name.strip().lower().replace(" ", "_").replace("-", "_"))
-    if found is None:
+    known = STANDARDS.get(name.strip().lower().replace(" ", "_").replace("-", "_"))
+    if known is None:
         raise UnknownName(f"standard '{name}' is not held; there is {', '.join(STANDARDS)}")
-    return found
+    return known
 
 
 __all__ = ["STANDARDS", "Standard", "standard"]

@@ -22,21 +22,21 @@ APART = ("friction", "bearing", "concrete_bearing")
 def erection(states: list[LimitState], section: Section, code: Code, part: str, of: str) -> LimitState:
     """One limit of `part` by what is asked `of` it, BASE or SPLICE: the highest utilisation of `states` under the load
     at each face, with no other load on the column."""
-    found: list[tuple[float, str]] = []
+    highest: list[tuple[float, str]] = []
 
     def worst() -> tuple[float, str]:
-        if not found:
+        if not highest:
             uses = [(_use(state, section, code), state.check) for state in states if state.check not in APART]
-            found.append(max(uses, key=lambda use: np.nan_to_num(use[0], nan=np.inf)))
-        return found[0]
+            highest.append(max(uses, key=lambda use: np.nan_to_num(use[0], nan=np.inf)))
+        return highest[0]
 
     def evaluate(actions: Actions, t: Trace) -> tuple[np.ndarray, float]:
         use, check = worst()
         if t.on:
             t("P", "at each face", LOAD, code.clause(of), kind="force")
             t("M", "P (reach + d/2)", LOAD * (REACH + section.d / 2), kind="moment", d=section.d)
-        found = t("use", f"highest by {check}, load x 1.6 for LRFD", use, kind="number")
-        return np.full(actions.V.shape, found) + actions.V * 0.0, 1.0
+        most = t("use", f"highest by {check}, load x 1.6 for LRFD", use, kind="number")
+        return np.full(actions.V.shape, most) + actions.V * 0.0, 1.0
 
     reasons = dict.fromkeys(state.unknown for state in states if state.unknown != NOT_A_NUMBER)
     unknown = " ".join(reasons) or NOT_A_NUMBER

@@ -57,8 +57,8 @@ class Formula:
     @property
     def asks(self) -> frozenset[str]:
         """The names of parameters in it."""
-        found = {node.id for node in ast.walk(self.tree) if isinstance(node, ast.Name)}
-        return frozenset(found - set(self.held) - set(FUNCTIONS) - set(MEMBERS))
+        names = {node.id for node in ast.walk(self.tree) if isinstance(node, ast.Name)}
+        return frozenset(names - set(self.held) - set(FUNCTIONS) - set(MEMBERS))
 
     def work_out(
         self, value_of: Callable[[str], Any], functions: Mapping[str, Any], quantity: Callable[[str, str], Any]
@@ -84,9 +84,9 @@ def formula(text: str) -> Formula:
         raise InputError(f"a formula is 1 to {LONGEST} characters after its =, like '= 2 * ceil(rows / 2)'")
     held: dict[str, tuple[str, str]] = {}
 
-    def hold(found: re.Match[str]) -> str:
+    def hold(match: re.Match[str]) -> str:
         name = f"_{len(held)}"
-        held[name] = (found[0], kind_of_unit(found["unit"]))
+        held[name] = (match[0], kind_of_unit(match["unit"]))
         return name
 
     written = _QUANTITY.sub(hold, body)
@@ -218,43 +218,43 @@ HELP = {  # function: (what it gives, an example)
 
 def members(situation: Situation) -> dict[str, dict[str, float]]:
     """What formulas know of the members, mm."""
-    found = {}
+    members = {}
     for role, steel in (("supported", situation.supported), ("support", situation.support)):
         if steel is not None:
             s = steel.section
-            found[role] = {
+            members[role] = {
                 "depth": s.d,
                 "width": s.bf or s.d,
                 "web": s.wall if s.hollow else s.tw,
                 "flange": s.wall if s.hollow else s.tf,
             }
-    return found
+    return members
 
 
 def worked_out(text: str, value_of: Callable[[str], Any], situation: Situation) -> float:
     """The value of the formula `text` in the core's units, with the situation's members. Raises InputError where it has
     none."""
-    found = formula(text)
+    read = formula(text)
     known = members(situation)
 
     def name(asked: str) -> Any:
         if asked in MEMBERS:
             if asked not in known:
-                raise InputError(f"'= {found.text}': there is no {asked} here")
+                raise InputError(f"'= {read.text}': there is no {asked} here")
             return known[asked]
         return value_of(asked)
 
-    value = _tried(found, lambda: found.work_out(name, FUNCTIONS, units.parse))
+    value = _tried(read, lambda: read.work_out(name, FUNCTIONS, units.parse))
     if not math.isfinite(value):
-        raise InputError(f"'= {found.text}' gives {value}")
+        raise InputError(f"'= {read.text}' gives {value}")
     return float(value)
 
 
 def values_in(text: str, value_of: Callable[[str], Any], situation: Situation) -> dict[str, Any]:
     """What the formula `text` works with, by name: sizes as `value_of` gives them, and the members' measures, mm."""
-    found, known = formula(text), members(situation)
-    values = {name: value_of(name) for name in sorted(found.asks)}
-    for node in ast.walk(found.tree):
+    read, known = formula(text), members(situation)
+    values = {name: value_of(name) for name in sorted(read.asks)}
+    for node in ast.walk(read.tree):
         if isinstance(node, ast.Attribute) and isinstance(node.value, ast.Name) and node.value.id in known:
             values[f"{node.value.id}.{node.attr}"] = known[node.value.id][node.attr]
     return values
@@ -276,16 +276,16 @@ def kind_of(text: str, kinds: Mapping[str, str]) -> str:
     raise wrong or InputError(f"'{text}' gives nothing that is known")
 
 
-def _tried(found: Formula, work_out: Callable[[], Any]) -> Any:
+def _tried(read: Formula, work_out: Callable[[], Any]) -> Any:
     """What it gives. Raises InputError in the words of this module."""
     try:
         return work_out()
     except InputError:
         raise
     except ZeroDivisionError as exc:
-        raise InputError(f"'= {found.text}' divides by nothing") from exc
+        raise InputError(f"'= {read.text}' divides by nothing") from exc
     except Exception as exc:  # wrong arguments, units that do not go together, numbers too large
-        raise InputError(f"'= {found.text}': {exc}") from exc
+        raise InputError(f"'= {read.text}': {exc}") from exc
 
 
 def fits(text: str, kind: str, kinds: Mapping[str, str]) -> None:
@@ -293,9 +293,9 @@ def fits(text: str, kind: str, kinds: Mapping[str, str]) -> None:
     InputError with what does not go: a name that is not there, units that cannot be added, the wrong kind of result."""
     if len(text) > LONGEST:
         raise InputError(f"a formula is 1 to {LONGEST} characters after its =, like '= 2 * ceil(rows / 2)'")
-    found = formula(text)
+    read = formula(text)
     if kind not in NUMBERS:
-        raise InputError(f"'= {found.text}': formulas give numbers; write the choice itself")
+        raise InputError(f"'= {read.text}': formulas give numbers; write the choice itself")
     registry = units.registry()
 
     def of(kind: str, number: float) -> Any:
@@ -306,28 +306,28 @@ def fits(text: str, kind: str, kinds: Mapping[str, str]) -> None:
             return {part: of("length", 400.0 + k) for k, part in enumerate(MEMBERS[asked])}
         if asked not in kinds:
             raise InputError(
-                f"'= {found.text}': '{asked}' is no size; there is {', '.join((*_numbers(kinds), *MEMBERS))}"
+                f"'= {read.text}': '{asked}' is no size; there is {', '.join((*_numbers(kinds), *MEMBERS))}"
             )
         if kinds[asked] in SIZED:
             return asked
         if kinds[asked] not in NUMBERS:
             raise InputError(
-                f"'= {found.text}': {asked} is not a number; formulas can use {', '.join((*_numbers(kinds), *MEMBERS))}"
+                f"'= {read.text}': {asked} is not a number; formulas can use {', '.join((*_numbers(kinds), *MEMBERS))}"
             )
         return of(kinds[asked], 37.0 + len(asked) / 7)
 
     dimensions = FUNCTIONS | {"diameter": lambda asked: of("length", 19.05), "pick": _alike}
     try:
         value = _tried(
-            found,
-            lambda: found.work_out(name, dimensions, lambda text, of_kind: of(of_kind, units.parse(text, of_kind))),
+            read,
+            lambda: read.work_out(name, dimensions, lambda text, of_kind: of(of_kind, units.parse(text, of_kind))),
         )
     except InputError as exc:
         if isinstance(exc.__cause__, ZeroDivisionError):
             return  # of the numbers that stand in here
         if type(exc.__cause__).__name__ == "DimensionalityError":
             raise InputError(
-                f"'= {found.text}': its units do not go together; numbers need theirs, like 3 in ({exc.__cause__})"
+                f"'= {read.text}': its units do not go together; numbers need theirs, like 3 in ({exc.__cause__})"
             ) from exc
         raise
     try:
@@ -335,7 +335,7 @@ def fits(text: str, kind: str, kinds: Mapping[str, str]) -> None:
     except Exception as exc:
         given = getattr(value, "units", "") or "a plain number"
         raise InputError(
-            f"'= {found.text}' gives {given}, not a {kind}; numbers in it need their units, like 3 in"
+            f"'= {read.text}' gives {given}, not a {kind}; numbers in it need their units, like 3 in"
         ) from exc
 
 

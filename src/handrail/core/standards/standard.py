@@ -92,12 +92,12 @@ def larger(
     """The next size of a bolt or a rod, and so on, as `following` names it; the one `before` it."""
 
     def values(sizes: Sizes, shop: Shop) -> list[tuple[int, Value]]:
-        found: list[tuple[int, Value]] = []
+        values: list[tuple[int, Value]] = []
         size = following(text(sizes, name))
-        while size and len(found) < steps:
-            found.append((len(found) + 2, size))
+        while size and len(values) < steps:
+            values.append((len(values) + 2, size))
             size = following(size)
-        return found
+        return values
 
     def less(sizes: Sizes, shop: Shop) -> list[Value]:
         smaller = before(text(sizes, name))

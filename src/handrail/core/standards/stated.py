@@ -111,10 +111,10 @@ class Stated:
     parameters: tuple[Parameter, ...] = field(init=False, compare=False)
 
     def __post_init__(self) -> None:
-        about, found = ALONE if self.column else WITH_SHEAR, [REPLACES]
+        about, parameters = ALONE if self.column else WITH_SHEAR, [REPLACES]
         for name in (n for n in ORDER if n in self.actions):
             kind = KIND[name]
-            found += [
+            parameters += [
                 Parameter(
                     ASKED,
                     f"stated_{name}",
@@ -136,7 +136,7 @@ class Stated:
                 ),
             ]
         more = [HELD, TRIBUTARY if self.column else BRACED] if self.integrity else []
-        object.__setattr__(self, "parameters", (*found, TIE, *more))
+        object.__setattr__(self, "parameters", (*parameters, TIE, *more))
 
     @cached_property
     def names(self) -> tuple[str, ...]:
@@ -149,12 +149,12 @@ class Stated:
         pieces = (
             (situation.supported, situation.carrier) if situation.framing.endswith("splice") else (situation.supported,)
         )
-        found = {}
+        amounts = {}
         for name in self.actions:
             share = length(sizes, f"stated_{name}_share")
             of = share and share * min(code.members.available(p.section, p.grade.Fy, name) for p in pieces)
-            found[name] = max(length(sizes, f"stated_{name}"), of)
-        return found
+            amounts[name] = max(length(sizes, f"stated_{name}"), of)
+        return amounts
 
     def asks(self, sizes: Sizes) -> bool:
         """Whether anything is stated."""
@@ -210,7 +210,7 @@ class Stated:
     def dropped(self, situation: Situation, sizes: Sizes, code: Code, actions: Actions) -> list[tuple[str, ...]]:
         """Of each of the (k, combinations) `actions`: what stated ones take the place of, with its amount and where, in
         words."""
-        found: list[list[str]] = [[] for _ in range(actions.V.shape[0])]
+        dropped: list[list[str]] = [[] for _ in range(actions.V.shape[0])]
         for name, amount in self._instead(sizes, self.amounts(situation, sizes, code)).items():
             columns = actions.judged(code.method, ("strength",))
             values = np.abs(getattr(actions, name)[..., list(columns)])
@@ -222,8 +222,8 @@ class Stated:
                     f"stated {name} {held(amount, KIND[name])} in place of the analysis's"
                     f" {held(most, KIND[name])}{said}{less}"
                 )
-                found[k].append(Less(words) if less else words)
-        return [tuple(words) for words in found]
+                dropped[k].append(Less(words) if less else words)
+        return [tuple(words) for words in dropped]
 
     def _alone(self, amounts: Mapping[str, float]) -> list[_Row]:
         return [

@@ -90,7 +90,7 @@ class Bundled:
 def bundled(column_map: ColumnMap, root: Path, into: Path, stream: bool = False, most: int | None = None) -> Bundled:
     """The bundle that the exports in `root` are through the map, in `into`; end forces as a `stream` where they can be,
     `most` bytes of each file where that is said. Raises BundleError where files or columns are not there."""
-    problems, found = Problems(), Bundled(into)
+    problems, bundle = Problems(), Bundled(into)
     folder = Folder(root, problems, most)
     stated = column_map.stated["units"]
     lookups, read = {}, set()
@@ -103,15 +103,17 @@ def bundled(column_map: ColumnMap, root: Path, into: Path, stream: bool = False,
         called = folder.called(table)
         read |= set(called)
         if stream and len(called) == 1 and (flow := streamed(table, folder.path(called[0]), stated)) is not None:
-            found.stream = flow
-            found.unread[flow.name] = flow.unread
+            bundle.stream = flow
+            bundle.unread[flow.name] = flow.unread
             continue
         whole = opened(table, folder, called)
         if whole is None or not (parts := across(table, whole, folder)):
             continue
         taken = {name for part, _ in parts for name, _ in part.sources}
         for file in whole.frame[OF].unique(maintain_order=True).to_list() or [table.shown]:
-            found.unread.setdefault(file, []).extend(n for n in whole.names if not n.startswith("@") and n not in taken)
+            bundle.unread.setdefault(file, []).extend(
+                n for n in whole.names if not n.startswith("@") and n not in taken
+            )
         if not all(columns_there(part, rows, folder) for part, rows in parts):
             continue
         cases = (
@@ -128,17 +130,17 @@ def bundled(column_map: ColumnMap, root: Path, into: Path, stream: bool = False,
             if name == "combinations" and table.across:
                 rows = rows.filter(~pl.col("factor").fill_null("").is_in(["", "0", "0.0", "-"]))
             _write(into / f"{name}.csv", rows)
-            found.origins[f"{name}.csv"] = Origin(
+            bundle.origins[f"{name}.csv"] = Origin(
                 table.shown, rows[OF], rows[ROW].to_numpy(), _names(parts[0][0]), table.line
             )
     problems.raise_any()
-    found.left = tuple(name for name in folder.files if name not in read and not name.lower().endswith(LEFT))
-    _ends_by_node(found)
+    bundle.left = tuple(name for name in folder.files if name not in read and not name.lower().endswith(LEFT))
+    _ends_by_node(bundle)
     if most is None:  # else rows were cut off
-        _reach_the_ends(column_map, found)
-    _flowing(column_map, found)
-    _manifest(column_map, [Path(name).stem for name in found.origins] + found.flowing, into)
-    return found
+        _reach_the_ends(column_map, bundle)
+    _flowing(column_map, bundle)
+    _manifest(column_map, [Path(name).stem for name in bundle.origins] + bundle.flowing, into)
+    return bundle
 
 
 def _flowing(column_map: ColumnMap, made: Bundled) -> None:
@@ -242,13 +244,13 @@ def _manifest(column_map: ColumnMap, tables: list[str], into: Path) -> None:
 
 def _names(table: TableMap) -> dict[str, tuple[str, int]]:
     """Our column -> what it is called in the source, and the map's line."""
-    found = {name: (_called(t), t.line) for name, t in table.columns.items()}
+    names = {name: (_called(t), t.line) for name, t in table.columns.items()}
     for name in {name for end in table.ends.values() for name in end}:
         both = [t for end in table.ends.values() if (t := end.get(name))]
-        found[name] = (", ".join(_called(t) for t in both), both[0].line)
+        names[name] = (", ".join(_called(t) for t in both), both[0].line)
     if table.cases:
-        found |= dict.fromkeys(("case", "factor"), (", ".join(table.cases), table.line))
-    return found
+        names |= dict.fromkeys(("case", "factor"), (", ".join(table.cases), table.line))
+    return names
 
 
 def _called(taken: Taken) -> str:
@@ -310,7 +312,7 @@ def _terms(table: TableMap, columns: Mapping[str, Column], whole: Opened, taker:
 def _sums(table: TableMap, rows: pl.DataFrame, cases: list[str], problems: Problems) -> pl.DataFrame:
     """Combinations as sums of cases with their factors, `1.2*D + 1.6 L`: one row a term. What is no such sum is a
     problem."""
-    found: list[dict[str, object]] = []
+    lines: list[dict[str, object]] = []
     decimal = re.escape(table.decimal)
     names = "|".join(map(re.escape, sorted(cases, key=len, reverse=True)))
     number = rf"(?P<sign>[+-]?)\s*(?P<again>-?)\s*(?P<factor>\d*(?:{decimal}\d+)?)"
@@ -321,7 +323,7 @@ def _sums(table: TableMap, rows: pl.DataFrame, cases: list[str], problems: Probl
             factor = float(match["factor"].replace(table.decimal, ".") or 1) * (-1) ** (
                 match["sign"] + match["again"]
             ).count("-")
-            found.append({**row, "case": match["case"], "factor": str(factor)})
+            lines.append({**row, "case": match["case"], "factor": str(factor)})
             at = match.end()
         if at < len(text.rstrip()) or not text:
             problems.add(
@@ -332,8 +334,8 @@ def _sums(table: TableMap, rows: pl.DataFrame, cases: list[str], problems: Probl
                 table.columns["factor"].columns[0],
             )
     return (
-        pl.DataFrame(found, schema={**rows.schema, "case": pl.String})
-        if found
+        pl.DataFrame(lines, schema={**rows.schema, "case": pl.String})
+        if lines
         else rows.with_columns(pl.lit("").alias("case"))[:0]
     )
 

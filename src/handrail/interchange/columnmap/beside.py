@@ -41,14 +41,14 @@ class Beside:
 
     def _grids(self) -> Draft | None:
         four = ("x1", "y1", "x2", "y2")
-        found = self.known.best(("grid", *four), lambda s, u: float(all(s.numeric(u[n]) for n in four)))
-        return plain("grids", *found) if found else None
+        best = self.known.best(("grid", *four), lambda s, u: float(all(s.numeric(u[n]) for n in four)))
+        return plain("grids", *best) if best else None
 
     def _levels(self) -> Draft | None:
-        found = self.known.best(
+        best = self.known.best(
             ("level", "z"), lambda s, u: float(s.unique(u["level"]) and s.numeric(u["z"]) and len(s.rows) < MOST_LEVELS)
         )
-        return plain("levels", *found) if found else None
+        return plain("levels", *best) if best else None
 
     def _splices(self) -> Draft | None:
         """Splices along members, in a table of little else."""
@@ -66,16 +66,16 @@ class Beside:
             "distance": WORDS["distance"].replace("^(?:", "^(?:from start|from i|from|place|"),
             "kind": r"^(?:kind|what|type|art|genre|tipo)$",
         }
-        found = self.known.best(("member", "distance"), fits, ("kind",), words)
-        return plain("splices", *found) if found else None
+        best = self.known.best(("member", "distance"), fits, ("kind",), words)
+        return plain("splices", *best) if best else None
 
     def _pieces(self) -> Draft | None:
         """Where a building model's pieces are, where it is beside the analysis."""
         six = ("x1", "y1", "z1", "x2", "y2", "z2")
-        found = self.known.best(
+        best = self.known.best(
             ("piece", *six), lambda s, u: float(all(s.numeric(u[n]) for n in six)), ("section", "top")
         )
-        return plain("pieces", *found) if found else None
+        return plain("pieces", *best) if best else None
 
     def _loads(self) -> Draft | None:
         """Loads along members: a row each, its direction by a word."""
@@ -91,12 +91,12 @@ class Beside:
                 _referring(source, used["case"], set(self.known.cases)),
             )
 
-        found = self.known.best(
+        best = self.known.best(
             ("member", "case", "direction", "value"), fits, ("kind", "value_to", "from", "to"), LOADED
         )
-        if found is None:
+        if best is None:
             return None
-        source, used = found
+        source, used = best
         draft = plain("member_loads", source, {n: used[n] for n in ("member", "case", "from", "to") if n in used})
         for ours in ("value", "value_to"):
             if ours in used:
@@ -134,10 +134,10 @@ class Beside:
             sized = source.numeric(used["fc"]) and source.numeric(used["thickness"]) and source.unique(used["node"])
             return _referring(source, used["node"], self.known.nodes) if sized else 0.0
 
-        found = self.known.best(("node", "fc", "thickness"), fits, ("kind", *EDGES, "turn", "cracked"), CONCRETE)
-        if found is None:
+        best = self.known.best(("node", "fc", "thickness"), fits, ("kind", *EDGES, "turn", "cracked"), CONCRETE)
+        if best is None:
             return None
-        source, used = found
+        source, used = best
         draft = plain("foundations", source, {"node": used["node"]})
         for ours in ("fc", "thickness", *EDGES, "turn"):
             if ours in used:

@@ -85,9 +85,9 @@ def _with_headings(source: SourceMap, frame: pl.DataFrame) -> pl.DataFrame:
     """With a column `@name` of what the last heading of each kind said, and HEADING where a line is one."""
     line, of, is_one = pl.col(LINE).str.strip_chars(), [], pl.lit(False)
     for name, pattern in source.headings:
-        found = line.str.extract(f"(?is){picked(pattern)}", 1)
-        of.append(found.str.strip_chars().forward_fill().fill_null("").alias(f"@{name}"))
-        is_one = is_one | found.is_not_null()
+        title = line.str.extract(f"(?is){picked(pattern)}", 1)
+        of.append(title.str.strip_chars().forward_fill().fill_null("").alias(f"@{name}"))
+        is_one = is_one | title.is_not_null()
     return frame.with_columns(*of, is_one.alias(HEADING))
 
 
@@ -103,8 +103,8 @@ def _form(line: pl.Expr) -> pl.Expr:
 
 
 def _forms(lines: list[str]) -> list[str]:
-    found = [re.sub(r"\s+", " ", re.sub(r"\d+", "#", line)).strip() for line in lines]
-    return sorted({form for form in found if sum(c.isalpha() for c in form) >= LETTERS})
+    forms = [re.sub(r"\s+", " ", re.sub(r"\d+", "#", line)).strip() for line in lines]
+    return sorted({form for form in forms if sum(c.isalpha() for c in form) >= LETTERS})
 
 
 def spread(source: SourceMap, head: Head, rows: pl.DataFrame) -> Opened:
@@ -115,9 +115,11 @@ def spread(source: SourceMap, head: Head, rows: pl.DataFrame) -> Opened:
     cells = sorted({*cells, *(n for n in head.names.columns if re.fullmatch(r"c\d+", n))}, key=lambda n: int(n[1:]))
     names = named([[str(v or "") for v in row] for row in _only(head.names, cells).rows()], len(cells))
     units = [str(v or "") for v in _only(head.units, cells).row(0)] if head.units.height else []
-    found = _only(rows, cells, keep=True).with_columns(pl.col(cells).fill_null("").str.strip_chars()) if cells else rows
-    found = found.rename(dict(zip(cells, names, strict=True)))
-    return Opened(found.filter(pl.any_horizontal(pl.col(names) != "")) if names else found, renamed(names, units))
+    opened = (
+        _only(rows, cells, keep=True).with_columns(pl.col(cells).fill_null("").str.strip_chars()) if cells else rows
+    )
+    opened = opened.rename(dict(zip(cells, names, strict=True)))
+    return Opened(opened.filter(pl.any_horizontal(pl.col(names) != "")) if names else opened, renamed(names, units))
 
 
 def _only(frame: pl.DataFrame, cells: list[str], keep: bool = False) -> pl.DataFrame:
@@ -131,23 +133,23 @@ def named(heads: list[list[str]], wide: int) -> list[str]:
     right, as merged cells do."""
     parts: list[list[str]] = []
     for level, cells in enumerate(heads):
-        found, last = [], ""
+        names, last = [], ""
         for k in range(wide):
             text = cells[k].strip() if k < len(cells) else ""
             last = text or last
-            found.append(text if level == len(heads) - 1 else last)
-        parts.append(found)
+            names.append(text if level == len(heads) - 1 else last)
+        parts.append(names)
     return unlike([" ".join(dict.fromkeys(p[k] for p in parts if p[k])) for k in range(wide)])
 
 
 def unlike(names: list[str]) -> list[str]:
     """Names told apart: the second of a name becomes `name (2)`; one without a name `column 3`."""
-    found: list[str] = []
+    words: list[str] = []
     for k, name in enumerate(names, 1):
         wanted = name or f"column {k}"
-        times = sum(n == wanted or n.startswith(f"{wanted} (") for n in found)
-        found.append(f"{wanted} ({times + 1})" if wanted in found else wanted)
-    return found
+        times = sum(n == wanted or n.startswith(f"{wanted} (") for n in words)
+        words.append(f"{wanted} ({times + 1})" if wanted in words else wanted)
+    return words
 
 
 def renamed(names: list[str], units: list[str]) -> dict[str, str]:

@@ -29,43 +29,43 @@ class Combinations:
         """The table of combinations, whichever way it stands."""
         known = set(self.known.cases)
         more = ("set", "method")
-        found = self.known.best(
+        best = self.known.best(
             ("combination", "case", "factor"),
             lambda s, u: s.held_in(u["case"], known) if s.numeric(u["factor"]) else 0.0,
             more,
         )
-        if found:
+        if best:
             draft = plain(
-                "combinations", found[0], {n: c for n, c in found[1].items() if n in ("combination", "case", "factor")}
+                "combinations", best[0], {n: c for n, c in best[1].items() if n in ("combination", "case", "factor")}
             )
-        elif found := (
+        elif best := (
             self.known.best(("combination", "terms"), self._are_sums, more)
             or self.known.best(
                 ("combination", "terms"), self._are_sums, more, {"combination": r"^(name|id|no|nr|number|key)$"}
             )
         ):
-            draft = plain("combinations", found[0], {"combination": found[1]["combination"]})
+            draft = plain("combinations", best[0], {"combination": best[1]["combination"]})
             draft.layout = {"layout": "terms"}
-            draft.columns["factor"] = {"column": found[1]["terms"]}
+            draft.columns["factor"] = {"column": best[1]["terms"]}
             draft.why["factor"] = "cases with their factors, as a sum"
-        elif found := self.known.best(
+        elif best := self.known.best(
             ("combination",), lambda s, u: float(s.unique(u["combination"]) and len(self._wide(s)) > 1), more
         ):
-            draft = plain("combinations", found[0], {"combination": found[1]["combination"]})
-            draft.layout, draft.cases = {"layout": "cases"}, self._wide(found[0])
-            found[0].used |= {f"x {c}": n for n, c in draft.cases.items()}
-        elif found := self.known.best(("case",), self._are_across):
-            draft = plain("combinations", found[0], {"case": found[1]["case"]})
+            draft = plain("combinations", best[0], {"combination": best[1]["combination"]})
+            draft.layout, draft.cases = {"layout": "cases"}, self._wide(best[0])
+            best[0].used |= {f"x {c}": n for n, c in draft.cases.items()}
+        elif best := self.known.best(("case",), self._are_across):
+            draft = plain("combinations", best[0], {"case": best[1]["case"]})
             draft.layout = {"across": ["combination"]}
-            names = self._factors(found[0], found[1])
+            names = self._factors(best[0], best[1])
             draft.columns |= {"combination": {"column": "@combination"}, "factor": {"column": "{combination}"}}
-            found[0].used |= {f"factor {n}": n for n in names}
+            best[0].used |= {f"factor {n}": n for n in names}
             self.known.combinations = names
-            return self._judged(draft, found[0], {}, names)
+            return self._judged(draft, best[0], {}, names)
         else:
             self.known.missing("combinations", "combination, set, method, case, factor")
             return None
-        source, used = found
+        source, used = best
         self.known.combinations = source.distinct(used["combination"])
         return self._judged(draft, source, used, self.known.combinations)
 
@@ -167,9 +167,11 @@ class Combinations:
 
     def _wide(self, source: Source) -> dict[str, str]:
         """The columns of a source that are a case each: its name, perhaps behind a word."""
-        found = {n: [c for c in self.known.cases if re.search(rf"(^|[^\w]){re.escape(c)}$", n)] for n in source.names}
+        columns = {n: [c for c in self.known.cases if re.search(rf"(^|[^\w]){re.escape(c)}$", n)] for n in source.names}
         return {
-            n: max(own, key=len) for n, own in found.items() if own and (source.numeric(n) or not any(source.column(n)))
+            n: max(own, key=len)
+            for n, own in columns.items()
+            if own and (source.numeric(n) or not any(source.column(n)))
         }
 
     def _by_factors(self, source: Source, used: dict[str, str]) -> str:

@@ -73,8 +73,8 @@ class Source:
 def sources_in(root: Path) -> list[Source]:
     """Every table in the files of a folder; several of one make (a file a case, a sheet a storey) are one."""
     folder = Folder(root, Problems(), LOOKED_IN)
-    found = [source for name in folder.tables for source in _in_file(folder, name)]
-    return _together(folder, found)
+    sources = [source for name in folder.tables for source in _in_file(folder, name)]
+    return _together(folder, sources)
 
 
 def _in_file(folder: Folder, name: str) -> Iterator[Source]:
@@ -102,8 +102,8 @@ def _of_text(folder: Folder, name: str) -> Iterator[Source]:
             yield from _read(folder, report)
         return
     rows = list(csv.reader((line for line in lines), delimiter=mark))
-    found = _of_grid(replace(source, delimiter=mark), rows)
-    if found is not None:
+    sources = _of_grid(replace(source, delimiter=mark), rows)
+    if sources is not None:
         cells = [c.strip() for r in rows for c in r]
         comma = sum(bool(re.match(r"^[-+]?[\d.]*\d,\d+$", c)) for c in cells)
         point = sum(bool(re.match(r"^[-+]?\d*\.\d+$", c)) and not re.match(r"^[-+]?\d{1,3}\.\d{3}$", c) for c in cells)
@@ -113,8 +113,8 @@ def _of_text(folder: Folder, name: str) -> Iterator[Source]:
             re.match(rf"^[-+]?\d{{1,3}}(\{group}\d{{3}})+\{decimal}\d+$|^[-+]?\d{{1,3}}(\{group}\d{{3}}){{2,}}$", c)
             for c in cells
         )
-        found = replace(found, decimal=decimal, thousands=group if grouped else "")
-    yield from _read(folder, found)
+        sources = replace(sources, decimal=decimal, thousands=group if grouped else "")
+    yield from _read(folder, sources)
 
 
 def delimiter_of(lines: list[str]) -> str:
@@ -209,14 +209,14 @@ def _read(folder: Folder, source: SourceMap | None) -> Iterator[Source]:
         return
     names = [n for n in whole.names if n not in ("@file", "@sheet")]
     rows = whole.frame.head(LOOKED_AT).select(names).rows()
-    found = Source(source, names, [[str(v) for v in row] for row in rows], whole.units)
-    found.map = replace(found.map, fill=_gaps(found))
-    if found.map.fill:
-        again = opened(found.map, folder, list(source.file))
+    taken = Source(source, names, [[str(v) for v in row] for row in rows], whole.units)
+    taken.map = replace(taken.map, fill=_gaps(taken))
+    if taken.map.fill:
+        again = opened(taken.map, folder, list(source.file))
         assert again is not None
-        found.rows = [[str(v) for v in row] for row in again.frame.head(LOOKED_AT).select(names).rows()]
-    found.above = _above(folder, source)
-    yield found
+        taken.rows = [[str(v) for v in row] for row in again.frame.head(LOOKED_AT).select(names).rows()]
+    taken.above = _above(folder, source)
+    yield taken
 
 
 def _above(folder: Folder, source: SourceMap) -> str:
@@ -234,7 +234,7 @@ def _above(folder: Folder, source: SourceMap) -> str:
 def _gaps(source: Source) -> tuple[str, ...]:
     """Columns whose value stands in the first row of several alone: mostly empty, never in the first row, and in
     blocks."""
-    found = []
+    gaps = []
     for k, name in enumerate(source.names[:5]):
         values = source.column(name)
         empty = sum(not v for v in values)
@@ -250,15 +250,15 @@ def _gaps(source: Source) -> tuple[str, ...]:
                 if sum(bool(v) for v in source.column(later)) > 0.95 * len(values)
             ]
             if len(following) >= 3:
-                found.append(name)
-    return tuple(found)
+                gaps.append(name)
+    return tuple(gaps)
 
 
-def _together(folder: Folder, found: list[Source]) -> list[Source]:
+def _together(folder: Folder, parts: list[Source]) -> list[Source]:
     """Tables of several files or sheets with the same names of columns as one; the file's or sheet's name tells their
     rows apart."""
     groups: dict[tuple[object, ...], list[Source]] = {}
-    for source in found:
+    for source in parts:
         own = replace(source.map, file=source.map.file if source.map.sheet else (), sheet=(), until=(), fill=())
         groups.setdefault(
             (tuple(source.names), repr(own), bool(source.map.sheet), repr(sorted(source.units.items()))), []

@@ -19,11 +19,11 @@ def misfits(text: str, sources: list[Source]) -> list[str]:
         column_map = read_map(text)
     except BundleError as exc:
         return [str(p) for p in exc.problems[:MOST_TOLD]]
-    found = []
+    wrong = []
     for table in column_map.tables:
         own = [s for s in sources if _stands_in(table, s, sources)]
         if not own:
-            found.append(
+            wrong.append(
                 f"{table.name}: there is no {table.shown}" + (f" sheet {', '.join(table.sheet)}" if table.sheet else "")
             )
             continue
@@ -31,8 +31,8 @@ def misfits(text: str, sources: list[Source]) -> list[str]:
         wanted = dict.fromkeys(name for name, _ in table.sources if not name.startswith("@") and "{" not in name)
         missing = [name for name in wanted if name not in names]
         if missing:
-            found.append(f"{table.name}: {own[0].called} has no column {', '.join(map(repr, missing[:6]))}")
-    return found[:MOST_TOLD]
+            wrong.append(f"{table.name}: {own[0].called} has no column {', '.join(map(repr, missing[:6]))}")
+    return wrong[:MOST_TOLD]
 
 
 def _stands_in(table: SourceMap, source: Source, sources: list[Source]) -> bool:

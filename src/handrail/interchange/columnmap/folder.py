@@ -49,11 +49,11 @@ class Folder:
 
     def called(self, source: SourceMap) -> list[str]:
         """The files that a table is read from; problems where one is not there."""
-        found: list[str] = []
+        names: list[str] = []
         for wanted in source.file:
             own = self._called(wanted, source)
-            found += [name for name in own if name not in found]
-        return found
+            names += [name for name in own if name not in names]
+        return names
 
     def _called(self, wanted: str, source: SourceMap) -> list[str]:
         place = PurePosixPath(wanted.replace("\\", "/"))
@@ -62,9 +62,9 @@ class Folder:
             return []
         there = self.files
         if is_pattern(wanted) and wanted not in there:
-            found = [name for name in there if fits(str(place), name) or fits(str(place), name.rsplit("/", 1)[-1])]
-            if found:
-                return found
+            names = [name for name in there if fits(str(place), name) or fits(str(place), name.rsplit("/", 1)[-1])]
+            if names:
+                return names
         else:
             same = [name for name in there if name == str(place)] or [
                 name
@@ -104,10 +104,10 @@ class Folder:
         path = self.path(name)
         if path not in self._grids:
             self._grids[path] = self._read(path, only)
-        found = self._grids[path]
-        if found is not None and path.suffix.lower() in SQLITE and only and not found.get(only):
-            self._grids[path] = found = {**found, **(self._read(path, only) or {})}
-        return found
+        grids = self._grids[path]
+        if grids is not None and path.suffix.lower() in SQLITE and only and not grids.get(only):
+            self._grids[path] = grids = {**grids, **(self._read(path, only) or {})}
+        return grids
 
     def _read(self, path: Path, only: str) -> dict[str, Grid] | None:
         suffix = path.suffix.lower()

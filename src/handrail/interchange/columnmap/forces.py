@@ -75,25 +75,25 @@ class Forces:
         return [*self.known.cases, *self.known.combinations]
 
     def all(self) -> list[Draft]:
-        found = []
+        drafts = []
         if draft := self._end_forces():
-            found.append(draft)
+            drafts.append(draft)
         else:
             self.known.missing("end_forces", "member, end, result, Fx, Fy, Fz, Mx, My, Mz")
-        while (draft := self._at_nodes({d.table for d in found})) is not None:
-            found.append(draft)
-        return found
+        while (draft := self._at_nodes({d.table for d in drafts})) is not None:
+            drafts.append(draft)
+        return drafts
 
     def _end_forces(self) -> Draft | None:
-        found = [
+        drafts = [
             (score, source, draft, used)
             for source in self.known.sources
             if not source.used and (made := self._of_members(source))
             for score, draft, used in [made]
         ]
-        if not found:
+        if not drafts:
             return None
-        _, source, draft, used = max(found, key=lambda f: f[0])
+        _, source, draft, used = max(drafts, key=lambda f: f[0])
         source.used = used
         return draft
 
@@ -141,8 +141,8 @@ class Forces:
     def _shape(self, source: Source, taken: set[str], words: dict[str, str]) -> Shape | None:
         """The way that most components are found in."""
         ways = [way(source, taken, words) for way in (self._plain, self._across, self._long, self._cases_across)]
-        found = [s for s in ways if s is not None and s.score >= 3]
-        return max(found, key=lambda s: s.score) if found else None
+        shapes = [s for s in ways if s is not None and s.score >= 3]
+        return max(shapes, key=lambda s: s.score) if shapes else None
 
     def _plain(self, source: Source, taken: set[str], words: dict[str, str]) -> Shape:
         shape = Shape(why="called so")
@@ -163,14 +163,14 @@ class Forces:
 
     def _across(self, source: Source, taken: set[str], words: dict[str, str]) -> Shape | None:
         """Columns called by a component and something more: an end, a case, both."""
-        found: dict[str, dict[str, str]] = {}
+        columns: dict[str, dict[str, str]] = {}
         for name in source.names:
             if name in taken or not (source.numeric(name) or not any(source.column(name))):
                 continue
             for ours, rest in _parted(name, words):
-                found.setdefault(rest, {}).setdefault(ours, name)
+                columns.setdefault(rest, {}).setdefault(ours, name)
                 break
-        groups = {rest: own for rest, own in found.items() if len(own) >= 3}
+        groups = {rest: own for rest, own in columns.items() if len(own) >= 3}
         if len(groups) < 2:
             return None
         ends = {rest: end for rest in groups if (end := _end_of(rest))}
@@ -502,17 +502,17 @@ def _case_and_end(rest: str) -> dict[str, str] | None:
 def _picked(source: Source, name: str, results: list[str]) -> Spec | None:
     """A case that is a part of each text of a column, between the same words."""
     texts = source.distinct(name)
-    found = {
+    picks = {
         t: max((r for r in results if re.search(rf"(^|[^\w]){re.escape(r)}($|[^\w])", t)), key=len, default="")
         for t in texts[:400]
     }
-    if not texts or not all(found.values()) or len(set(found.values())) < len(found):
+    if not texts or not all(picks.values()) or len(set(picks.values())) < len(picks):
         return None
-    begin = common_start([t[: t.rindex(r)] for t, r in found.items()])
-    end = common_start([t[t.rindex(r) + len(r) :][::-1] for t, r in found.items()])[::-1]
-    if all(t == begin + r + end for t, r in found.items()):
+    begin = common_start([t[: t.rindex(r)] for t, r in picks.items()])
+    end = common_start([t[t.rindex(r) + len(r) :][::-1] for t, r in picks.items()])[::-1]
+    if all(t == begin + r + end for t, r in picks.items()):
         return {"column": name, "pick": f"{begin}*{end}"} if begin or end else {"column": name}
-    return {"column": name, "values": found}
+    return {"column": name, "values": picks}
 
 
 def _is_place(source: Source, name: str) -> bool:

@@ -30,7 +30,7 @@ class Known:
         self, needs: tuple[str, ...], fits: Fits, more: tuple[str, ...] = (), words: dict[str, str] | None = None
     ) -> tuple[Source, dict[str, str]] | None:
         """The source whose columns are called as ours are, and that fits best; columns of ours -> theirs."""
-        found: list[tuple[float, Source, dict[str, str]]] = []
+        fitting: list[tuple[float, Source, dict[str, str]]] = []
         for source in self.sources:
             if source.used:
                 continue
@@ -39,12 +39,12 @@ class Known:
                 if theirs := named(source, ours, set(used.values()), words):
                     used[ours] = theirs
             if all(n in used for n in needs) and (score := fits(source, used)) > 0:
-                found.append(
+                fitting.append(
                     (score + 0.1 * len(used) + 0.001 * len(source.rows) / (1 + len(source.rows)), source, used)
                 )
-        if not found:
+        if not fitting:
             return None
-        _, source, used = max(found, key=lambda f: f[0])
+        _, source, used = max(fitting, key=lambda f: f[0])
         source.used = dict(used)
         return source, used
 

@@ -173,8 +173,8 @@ class TableMap(SourceMap):
     @property
     def sources(self) -> list[tuple[str, int]]:
         """Every source column that is read, with the map's line."""
-        found = [(name, t.line) for t in self.taken for name in t.sources]
-        return found + [(name, self.line) for name in (*self.filters, *self.cases)]
+        names = [(name, t.line) for t in self.taken for name in t.sources]
+        return names + [(name, self.line) for name in (*self.filters, *self.cases)]
 
 
 @dataclass(frozen=True)

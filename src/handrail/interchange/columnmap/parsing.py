@@ -43,9 +43,9 @@ def read_map(text: str) -> ColumnMap:
     """The map in TOML `text`. Raises BundleError with every problem found, each at its line."""
     problems = Problems()
     data = _toml(text, problems)
-    found = _Reader(_Lines(text), problems).read(data, text)
+    column_map = _Reader(_Lines(text), problems).read(data, text)
     problems.raise_any()
-    return found
+    return column_map
 
 
 def _toml(text: str, problems: Problems) -> dict[str, Any]:
@@ -110,8 +110,8 @@ class _Reader:
             for n, node in (given.items() if isinstance(given, dict) else ())
             if (own := self._lookup(str(n), node))
         }
-        found = [t for name, node in tables.items() if (t := self._table(str(name), node))]
-        for table in found:
+        read = [t for name, node in tables.items() if (t := self._table(str(name), node))]
+        for table in read:
             for taken in table.taken:
                 if taken.lookup and taken.lookup not in lookups:
                     self.problems.add(
@@ -120,7 +120,7 @@ class _Reader:
                         " and key",
                         taken.line,
                     )
-        return ColumnMap(self._stated(data), tuple(found), lookups, text)
+        return ColumnMap(self._stated(data), tuple(read), lookups, text)
 
     def _known(self, node: Mapping[str, Any], known: tuple[str, ...], what: str, *path: str) -> None:
         for name in node:
@@ -216,7 +216,7 @@ class _Reader:
         if not isinstance(node, dict) or not (file := self._texts(node.get("file", []), *path, "file")):
             self.wrong(f"{'.'.join(path)} needs the file that it is read from", *path)
             return None
-        found: dict[str, Any] = {"file": file, "sheet": self._texts(node.get("sheet", []), *path, "sheet")}
+        fields: dict[str, Any] = {"file": file, "sheet": self._texts(node.get("sheet", []), *path, "sheet")}
         for key, low, most, words in (
             ("skip", 0, 1000, "how many rows stand before the names of the columns"),
             ("head", 0, 10, "how many rows the names of the columns take"),
@@ -225,18 +225,18 @@ class _Reader:
             if isinstance(number, bool) or not isinstance(number, int) or not low <= number <= most:
                 self.wrong(f"{key} is {words}, {low} to {most}", *path, key)
                 number = low
-            found[key] = number
+            fields[key] = number
         for key, choices in CHOICES.items():
             if key in node and node[key] not in choices:
                 self.wrong(f"{key} is {node[key]!r}; it is one of {' '.join(map(repr, choices))}", *path, key)
             elif key in node:
-                found[key] = node[key]
-        if found.get("decimal", ".") == found.get("thousands"):
-            self.wrong(f"decimal and thousands are both {found['thousands']!r}", *path, "thousands")
+                fields[key] = node[key]
+        if fields.get("decimal", ".") == fields.get("thousands"):
+            self.wrong(f"decimal and thousands are both {fields['thousands']!r}", *path, "thousands")
         for key in ("units_row", "turned"):
             if not isinstance(node.get(key, False), bool):
                 self.wrong(f"{key} is true or false", *path, key)
-            found[key] = bool(node.get(key, False))
+            fields[key] = bool(node.get(key, False))
         starts = node.get("starts", [])
         if (
             not isinstance(starts, list)
@@ -249,20 +249,20 @@ class _Reader:
                 "starts",
             )
             starts = []
-        if found.get("written") == "fixed" and not starts:
+        if fields.get("written") == "fixed" and not starts:
             self.wrong(
                 "a table of fixed width needs starts: the characters that its columns begin at, the first is 0",
                 *path,
                 "written",
             )
-        found |= {
+        fields |= {
             "starts": tuple(starts),
             **{key: self._texts(node.get(key, []), *path, key) for key in ("fill", "ignore", "after", "until")},
         }
-        found |= {key: str(node[key]) for key in ("encoding",) if key in node}
-        found["headings"] = self._headings(node.get("headings", {}), *path, "headings")
-        found["only"], found["without"] = (self._rows(node.get(key, {}), key, *path) for key in ("only", "not"))
-        return found
+        fields |= {key: str(node[key]) for key in ("encoding",) if key in node}
+        fields["headings"] = self._headings(node.get("headings", {}), *path, "headings")
+        fields["only"], fields["without"] = (self._rows(node.get(key, {}), key, *path) for key in ("only", "not"))
+        return fields
 
     def _texts(self, given: Any, *path: str) -> tuple[str, ...]:
         """A text or several."""
@@ -273,13 +273,13 @@ class _Reader:
         return tuple(texts)
 
     def _headings(self, node: Any, *path: str) -> Pairs:
-        found = self._pairs(
+        pairs = self._pairs(
             node, 'names with the line that gives each a value, its place a *, like {case = "LOAD CASE: *"}', *path
         )
-        for name, pattern in found:
+        for name, pattern in pairs:
             if "*" not in pattern:
                 self.wrong(f"headings.{name} has no * where its value stands", *path, name)
-        return found
+        return pairs
 
     def _rows(self, node: Any, key: str, *path: str) -> dict[str, tuple[str, ...]]:
         if not isinstance(node, dict):

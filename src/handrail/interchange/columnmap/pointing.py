@@ -142,15 +142,15 @@ def _listed(given: Any) -> list[str]:
 def missing(text: str) -> list[Missing]:
     """What a map does not say, what weighs most first: tables, their columns, then what is asked for."""
     tables = tables_of(text)
-    found = [Missing(name, "", "not read yet") for name in ORDER if TABLES[name].required and name not in tables]
+    lacking = [Missing(name, "", "not read yet") for name in ORDER if TABLES[name].required and name not in tables]
     for name in (n for n in ORDER if n in tables):
         node = tables[name]
         columns = node.get("columns") if isinstance(node.get("columns"), dict) else {}
         for wanted in fields(name, str(node.get("layout", "rows"))):
             if wanted.required and not _says(node, columns or {}, wanted.name):
-                found.append(Missing(name, wanted.name, WORDS.get(wanted.name, "no column yet")))
-    found += _asked(text, tables)
-    return found
+                lacking.append(Missing(name, wanted.name, WORDS.get(wanted.name, "no column yet")))
+    lacking += _asked(text, tables)
+    return lacking
 
 
 def _says(node: dict[str, Any], columns: dict[str, Any], name: str) -> bool:
@@ -163,10 +163,10 @@ def _says(node: dict[str, Any], columns: dict[str, Any], name: str) -> bool:
 def _asked(text: str, tables: dict[str, dict[str, Any]]) -> list[Missing]:
     data = tomllib.loads(text) if tables else {}
     units = data.get("units") if isinstance(data.get("units"), dict) else {}
-    found = [
+    lacking = [
         Missing("", name, "write it: the files do not say") for name in ("up", "forces") if data.get(name, ASK) == ASK
     ]
-    found += [
+    lacking += [
         Missing("", f"units.{name}", "write it: the files do not say")
         for name in STATED[:4]
         if (units or {}).get(name, ASK) == ASK
@@ -180,14 +180,14 @@ def _asked(text: str, tables: dict[str, dict[str, Any]]) -> list[Missing]:
                 else []
             )
             if isinstance(spec, dict) and spec.get("value") == ASK:
-                found.append(Missing(name, ours, "the same for all: write it"))
+                lacking.append(Missing(name, ours, "the same for all: write it"))
             elif asked:
-                found.append(
+                lacking.append(
                     Missing(
                         name, ours, f"what {', '.join(map(repr, asked[:4]))}{' ...' if len(asked) > 4 else ''} mean"
                     )
                 )
-    return found
+    return lacking
 
 
 def fields(table: str, layout: str = "rows") -> list[Column]:
@@ -294,10 +294,10 @@ def _put_held(node: Any, name: str, kinds: Any, sources: list[Source]) -> None:
 
 
 def _inline(values: dict[str, Any]) -> InlineTable:
-    found = tomlkit.inline_table()
+    table = tomlkit.inline_table()
     for key, value in values.items():
-        found[key] = _inline(value) if isinstance(value, dict) else value
-    return found
+        table[key] = _inline(value) if isinstance(value, dict) else value
+    return table
 
 
 def _put_table(document: tomlkit.TOMLDocument, change: dict[str, Any], root: Path, sources: list[Source]) -> None:

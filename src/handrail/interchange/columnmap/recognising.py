@@ -104,11 +104,11 @@ class Recognised(Known):
         def fits(source: Source, used: dict[str, str]) -> float:
             return 1.0 if source.unique(used["node"]) and all(source.numeric(used[n]) for n in "xyz") else 0.0
 
-        found = self.best(("node", "x", "y", "z"), fits) or self._nodes_by_content()
-        if found is None:
+        best = self.best(("node", "x", "y", "z"), fits) or self._nodes_by_content()
+        if best is None:
             self.missing("nodes", "node, x, y, z")
             return None
-        source, used = found
+        source, used = best
         self.nodes = set(source.column(used["node"]))
         draft = plain("nodes", source, used)
         draft.notes += _by_content(used, ("node", "x", "y", "z"))
@@ -145,13 +145,13 @@ class Recognised(Known):
             )
 
         more = ("section", "grade", "roll", "role", "physical", "release_i", "release_j")
-        found = self.best(
+        best = self.best(
             ("member", "i", "j"), lambda s, u: f if (f := fits(s, u)) > 0.9 else 0.0, more
         ) or self._members_by_content(more)
-        if found is None:
+        if best is None:
             self.missing("members", "member, i, j, section, grade")
             return None
-        source, used = found
+        source, used = best
         self.members = set(source.column(used["member"]))
         draft = plain("members", source, {n: c for n, c in used.items() if n in ("member", "i", "j", "roll")})
         draft.notes += _by_content(used, ("member", "i", "j"))
@@ -234,29 +234,29 @@ class Recognised(Known):
 
     def _released(self, source: Source, used: dict[str, str], draft: Draft) -> dict[str, Spec]:
         """Releases: by words, by a code that another table tells, or by columns of yes and no."""
-        found: dict[str, Spec] = {}
+        specs: dict[str, Spec] = {}
         for end in "ij":
             ours = f"release_{end}"
             if theirs := used.get(ours):
                 values = source.distinct(theirs)
                 looked = self._hinges(theirs, values)
                 draft.texts[ours] = values
-                found[ours] = looked or valued(theirs, values[:MOST_VALUES], releases_meant)
+                specs[ours] = looked or valued(theirs, values[:MOST_VALUES], releases_meant)
                 draft.why[ours] = (
                     "its codes stand in another table" if looked else "which of N Vy Vz T My Mz are released"
                 )
-        if not found:
-            found = self._released_by_content(source, draft)
-        if found:
-            return found
+        if not specs:
+            specs = self._released_by_content(source, draft)
+        if specs:
+            return specs
         for end, flags in releases_by_flags(source).items():
             if flags:
-                found[f"release_{end}"] = {"yes": _yes(source, flags), "flags": flags}
+                specs[f"release_{end}"] = {"yes": _yes(source, flags), "flags": flags}
                 source.used |= {f"release_{end} {ours}": theirs for ours, theirs in flags.items()}
                 draft.why[f"release_{end}"] = "columns of yes and no, by component and end"
-        if not found:
+        if not specs:
             draft.notes.append("release_i, release_j: which of N Vy Vz T My Mz are released; no column was recognised")
-        return found
+        return specs
 
     def _released_by_content(self, source: Source, draft: Draft) -> dict[str, Spec]:
         """Two columns of words of releases, whatever they are called: i before j."""
@@ -309,16 +309,16 @@ class Recognised(Known):
         def whole(source: Source, used: dict[str, str]) -> float:
             return share if (share := fits(source, used)) > 0.9 else 0.0
 
-        found = self.best(("node", "ux", "uy", "uz"), whole, HELD[3:])
-        found = found or self.best(
+        best = self.best(("node", "ux", "uy", "uz"), whole, HELD[3:])
+        best = best or self.best(
             ("node", "ux", "uy", "uz"),
             whole,
             HELD[3:],
             {f"u{c}": rf"^{c}$" for c in "xyz"} | {f"r{c}": rf"^{c}{c}$" for c in "xyz"},
         )
-        if found is None:
+        if best is None:
             return self._supports_by_word()
-        source, used = found
+        source, used = best
         draft = plain("supports", source, {"node": used["node"]})
         marks = _held_marks(source, [used[n] for n in HELD[:3]])
         for name in HELD:
@@ -343,12 +343,12 @@ class Recognised(Known):
             known = [held_by_word(v, "ux") for v in source.distinct(used["support"])]
             return source.held_in(used["node"], self.nodes) if known and ASK not in known and len(known) < 12 else 0.0
 
-        found = self.best(("node", "support"), lambda s, u: f if (f := fits(s, u)) > 0.9 else 0.0, (), word)
-        found = found or self._supports_by_content()
-        if found is None:
+        best = self.best(("node", "support"), lambda s, u: f if (f := fits(s, u)) > 0.9 else 0.0, (), word)
+        best = best or self._supports_by_content()
+        if best is None:
             self.missing("supports", "node, ux, uy, uz, rx, ry, rz: 1 held, 0 free")
             return None
-        source, used = found
+        source, used = best
         draft = plain("supports", source, {"node": used["node"]})
         for name in HELD:
             draft.columns[name] = {
@@ -384,16 +384,16 @@ class Recognised(Known):
                 else 0.0
             )
 
-        found = self.best(("case", "nature"), fits, ("title",)) or self.best(
+        best = self.best(("case", "nature"), fits, ("title",)) or self.best(
             ("case", "nature"), fits, (), {"nature": WORDS["title"]}
         )
-        found = found or self.best(
+        best = best or self.best(
             ("case", "nature"), fits, (), {"case": r"^(id|no|nr|number|name|key)$", "nature": WORDS["nature"]}
         )
-        if found is None:
+        if best is None:
             self.missing("cases", "case, nature")
             return None
-        source, used = found
+        source, used = best
         self.cases = source.distinct(used["case"])
         draft = plain("cases", source, {n: c for n, c in used.items() if n != "nature"})
         draft.columns["nature"] = valued(
@@ -513,17 +513,17 @@ def _direction(name: str) -> str:
 
 def releases_by_flags(source: Source) -> dict[str, dict[str, str]]:
     """Columns of yes and no that are called by an end and a component: end -> component -> column."""
-    found: dict[str, dict[str, str]] = {"i": {}, "j": {}}
+    releases: dict[str, dict[str, str]] = {"i": {}, "j": {}}
     for name in source.names:
         if name in source.used.values() or not _is_flag(source, name):
             continue
         for rest, end in _ends_of(name):
             if (
                 ours := component(re.sub(r"\b(release|rel|hinge)s?\b|,", " ", rest).strip()) or _direction(rest)
-            ) and RELEASED[ours] not in found[end]:
-                found[end][RELEASED[ours]] = name
+            ) and RELEASED[ours] not in releases[end]:
+                releases[end][RELEASED[ours]] = name
                 break
-    return found
+    return releases
 
 
 def _ends_of(name: str) -> Iterator[tuple[str, str]]:

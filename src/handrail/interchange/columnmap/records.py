@@ -24,29 +24,29 @@ def json_tables(path: Path) -> dict[str, Rows]:
         raise ValueError(f"is larger than {MOST_JSON / 1e6:.0f} MB")
     with path.open("rb") as stream:
         data = json.loads(stream.read().decode("utf-8-sig"))
-    found: dict[str, list[dict[str, str]]] = {}
-    _walk(data, "", {}, found)
+    tables: dict[str, list[dict[str, str]]] = {}
+    _walk(data, "", {}, tables)
     if isinstance(data, dict) and not any(True for _ in _records(data)) and (alone := _flat(data)):
-        found["values"] = [{"name": name, "value": value} for name, value in alone.items()]
-    return {name or "all": _named(records) for name, records in found.items()}
+        tables["values"] = [{"name": name, "value": value} for name, value in alone.items()]
+    return {name or "all": _named(records) for name, records in tables.items()}
 
 
-def _walk(node: Any, place: str, above: dict[str, str], found: dict[str, list[dict[str, str]]]) -> None:
+def _walk(node: Any, place: str, above: dict[str, str], tables: dict[str, list[dict[str, str]]]) -> None:
     if isinstance(node, list) and node and all(isinstance(one, list) for one in node):
         node = [{str(k): value for k, value in enumerate(one)} for one in node]
     records = list(_records(node))
     if not records:
         for name, inner in node.items() if isinstance(node, dict) else ():
-            _walk(inner, f"{place}.{name}".lstrip("."), above, found)
+            _walk(inner, f"{place}.{name}".lstrip("."), above, tables)
         return
     for record in records:
         own = _flat(record)
         if own:
-            found.setdefault(place, []).append({**above, **own})
+            tables.setdefault(place, []).append({**above, **own})
         carried = {**above, **{f"{place.rsplit('.', 1)[-1]}.{name}": value for name, value in own.items()}}
         for name, inner in record.items():
             if any(True for _ in _records(inner)):
-                _walk(inner, f"{place}.{name}".lstrip("."), carried, found)
+                _walk(inner, f"{place}.{name}".lstrip("."), carried, tables)
 
 
 def _records(node: Any) -> Iterator[dict[str, Any]]:
@@ -73,15 +73,15 @@ def _alike(records: list[dict[str, Any]]) -> bool:
 
 def _flat(record: dict[str, Any], before: str = "") -> dict[str, str]:
     """A record's own values; those of objects and short lists in it as `start.x`, `xyz.0`."""
-    found: dict[str, str] = {}
+    flat: dict[str, str] = {}
     for name, value in record.items():
         if isinstance(value, dict) and not any(True for _ in _records(value)):
-            found |= _flat(value, f"{before}{name}.")
+            flat |= _flat(value, f"{before}{name}.")
         elif isinstance(value, list) and len(value) <= 12 and not any(isinstance(v, dict | list) for v in value):
-            found |= {f"{before}{name}.{k}": _text(v) for k, v in enumerate(value)}
+            flat |= {f"{before}{name}.{k}": _text(v) for k, v in enumerate(value)}
         elif not isinstance(value, dict | list):
-            found[f"{before}{name}"] = _text(value)
-    return found
+            flat[f"{before}{name}"] = _text(value)
+    return flat
 
 
 def _named(records: list[dict[str, str]]) -> Rows:
@@ -110,13 +110,13 @@ def sqlite_tables(path: Path, only: str = "", most: int = MOST_ROWS) -> dict[str
                     "select name from sqlite_master where type in ('table', 'view') and name not like 'sqlite_%'"
                 )
             ]
-            found = {}
+            tables = {}
             for name in names:
                 if only and name.lower() != only.lower():
                     continue
                 quoted = '"' + name.replace('"', '""') + '"'
                 cursor = database.execute(f"select * from {quoted} limit {most}")
-                found[name] = [[str(d[0]) for d in cursor.description], *([_text(v) for v in row] for row in cursor)]
-            return found or {name: [] for name in names}
+                tables[name] = [[str(d[0]) for d in cursor.description], *([_text(v) for v in row] for row in cursor)]
+            return tables or {name: [] for name in names}
     except sqlite3.Error as exc:
         raise ValueError(f"is no SQLite file that can be read ({exc})") from exc

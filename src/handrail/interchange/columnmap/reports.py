@@ -32,9 +32,9 @@ class _Section:
 
 def reports_in(source: SourceMap, lines: list[str]) -> Iterator[SourceMap]:
     """How a map says where each table of a report stands, and where its columns begin."""
-    found = list(_sections(lines))
+    sections = list(_sections(lines))
     by_name: dict[tuple[str, str], list[_Section]] = {}
-    for section in found:
+    for section in sections:
         title = _form(lines[section.title]) if section.title >= 0 else ""
         by_name.setdefault((_form(" ".join(lines[section.head : section.head + section.lines])), title), []).append(
             section
@@ -42,8 +42,8 @@ def reports_in(source: SourceMap, lines: list[str]) -> Iterator[SourceMap]:
     groups = _merged(by_name, lines)
     titles = [_title(own, lines) for own in groups]
     firsts = {t: next(k for k, line in enumerate(lines) if _form(line) == t) for t in dict.fromkeys(titles) if t}
-    ignored = _page_headings(lines, found, titles)
-    totals = _totals(lines, found)
+    ignored = _page_headings(lines, sections, titles)
+    totals = _totals(lines, sections)
     for own, title in zip(groups, titles, strict=True):
         first = own[0]
         at = next((k for k in range(first.head - 1, -1, -1) if title and _form(lines[k]) == title), -1)
@@ -152,13 +152,13 @@ def _title(own: list[_Section], lines: list[str]) -> str:
 
 
 def _lines_above(section: _Section, lines: list[str]) -> list[str]:
-    found = []
+    above = []
     for k in range(section.head - 1, max(section.head - 1 - ABOVE, -1), -1):
         if _is_row(lines[k]) and not HEADING.match(lines[k].strip()) and not re.search(r"[A-Za-z]{4}", lines[k]):
             break
         if not BARE.match(lines[k]):
-            found.append(lines[k])
-    return found[::-1]
+            above.append(lines[k])
+    return above[::-1]
 
 
 def _headings(own: list[_Section], lines: list[str], title: str) -> tuple[tuple[str, str], ...]:
@@ -166,21 +166,21 @@ def _headings(own: list[_Section], lines: list[str], title: str) -> tuple[tuple[
     every = [[line.strip() for line in _lines_above(s, lines)] for s in own]
     said = [line for group in every for line in group if _form(line) != title or HEADING.match(line)]
     marked = [m for line in said if (m := HEADING.match(line))]
-    found = []
+    headings = []
     if marked:
         begin = marked[0].group(0)[: marked[0].start(2)]
-        found.append(("case", f"{begin.strip()} *"))
+        headings.append(("case", f"{begin.strip()} *"))
     for form in dict.fromkeys(_form(line) for line in every[0] if not HEADING.match(line)):
         varied = [line for group in every for line in group if _form(line) == form]
         begin = common_start(varied).rstrip("0123456789 ")
         if len(set(varied)) > 1 and len(begin) >= 4 and not re.search(r"\b(page|seite|pagina)\b", bare(begin)):
-            found.append((_spoken_of(begin), f"{begin.rstrip(':= ').strip()} *"))
+            headings.append((_spoken_of(begin), f"{begin.rstrip(':= ').strip()} *"))
     counts = Counter(_form(line) for line in said)
     varied = [line for line in said if counts[_form(line)] < len(own) and not HEADING.match(line)]
     begin = common_start(varied).rstrip()
-    if not found and len(varied) > 1 and len(begin) >= 4:
-        found.append((_spoken_of(begin), f"{begin} *"))
-    return tuple({name: (name, pattern) for name, pattern in reversed(found)}.values())
+    if not headings and len(varied) > 1 and len(begin) >= 4:
+        headings.append((_spoken_of(begin), f"{begin} *"))
+    return tuple({name: (name, pattern) for name, pattern in reversed(headings)}.values())
 
 
 def _spoken_of(words: str) -> str:
@@ -189,9 +189,9 @@ def _spoken_of(words: str) -> str:
     return next((name for name in ("member", "node") if last and is_called(WORDS[name], last[0])), "case")
 
 
-def _page_headings(lines: list[str], found: list[_Section], titles: list[str]) -> tuple[str, ...]:
+def _page_headings(lines: list[str], sections: list[_Section], titles: list[str]) -> tuple[str, ...]:
     """Patterns of the lines at the top of the first page that come again."""
-    inside = {k for s in found for k in [*s.rows, *range(s.head, s.head + s.lines)]}
+    inside = {k for s in sections for k in [*s.rows, *range(s.head, s.head + s.lines)]}
     top = [
         line
         for k, line in enumerate(lines[:PAGE])
@@ -202,11 +202,11 @@ def _page_headings(lines: list[str], found: list[_Section], titles: list[str]) -
     return tuple(dict.fromkeys(_pattern(line) for line in top if counts[_form(line)] > 1 and _form(line) not in titles))
 
 
-def _totals(lines: list[str], found: list[_Section]) -> list[str]:
+def _totals(lines: list[str], sections: list[_Section]) -> list[str]:
     """Patterns of lines behind the rows that are none."""
     ends = {
         re.split(r"[\s:;,]", lines[k].strip())[0]
-        for s in found
+        for s in sections
         for k in range(s.rows[-1] + 1, min(s.rows[-1] + 4, len(lines)))
         if re.match(TOTALS, bare(lines[k]))
     }
@@ -286,13 +286,13 @@ def _begins(spans: list[list[int]], in_rows: list[int], in_heads: list[bool], ro
             spans[k + 1][0], has_head[k + 1] = span[0], True
         elif k and not has_head[k - 1]:
             spans[k - 1][1], has_head[k - 1] = span[1], True
-    found, before = [0], 0
+    starts, before = [0], 0
     for k, (a, b) in enumerate(spans):
         if not has_rows[k]:
             continue
         if before:
             cells = [line[a:b].strip() for line in rows]
             numbers = sum(bool(NUMBER.match(c)) for c in cells if c) > 0.9 * max(sum(map(bool, cells)), 1)
-            found.append(before if numbers else a)
+            starts.append(before if numbers else a)
         before = b
-    return tuple(found)
+    return tuple(starts)

@@ -28,7 +28,7 @@ def across(table: TableMap, whole: Opened, folder: Folder) -> list[tuple[TableMa
         name for taken in table.taken for name in taken.sources if any(f"{{{a}}}" in name for a in table.across)
     ]
     plain = {name for name, _ in table.sources if name not in patterns}
-    found: dict[tuple[str, ...], None] = {}
+    columns: dict[tuple[str, ...], None] = {}
     for pattern, name in itertools.product(patterns, whole.names):
         if (
             name not in plain
@@ -37,28 +37,28 @@ def across(table: TableMap, whole: Opened, folder: Folder) -> list[tuple[TableMa
         ):
             parts = match.groupdict()
             if set(parts) == set(table.across):
-                found[tuple(parts[a].strip() for a in table.across)] = None
-    if not found or len(found) > MOST_PARTS:
+                columns[tuple(parts[a].strip() for a in table.across)] = None
+    if not columns or len(columns) > MOST_PARTS:
         words = (
             f"no column of {table.shown} is named like {' or '.join(map(repr, patterns[:3]))}"
-            if not found
-            else f"{len(found)} columns across are too many"
+            if not columns
+            else f"{len(columns)} columns across are too many"
         )
         folder.problems.add(MAP, f"{words}; it has {', '.join(whole.names[:60])}", table.line)
         return []
-    return [_part(table, whole, dict(zip(table.across, values, strict=True))) for values in found]
+    return [_part(table, whole, dict(zip(table.across, values, strict=True))) for values in columns]
 
 
 def _named(pattern: str, names: tuple[str, ...]) -> str:
     """A regular expression of the columns that a name with {parts} stands for."""
-    found, seen = "", set()
+    name, seen = "", set()
     for text in re.split(r"(\{\w+\})", pattern):
         if text[1:-1] in names and text.startswith("{"):
-            found += f"(?P={text[1:-1]})" if text in seen else f"(?P<{text[1:-1]}>.+?)"
+            name += f"(?P={text[1:-1]})" if text in seen else f"(?P<{text[1:-1]}>.+?)"
             seen.add(text)
         else:
-            found += re.escape(text).replace(r"\ ", r"\s+")
-    return f"^{found}$"
+            name += re.escape(text).replace(r"\ ", r"\s+")
+    return f"^{name}$"
 
 
 def _part(table: TableMap, whole: Opened, values: dict[str, str]) -> tuple[TableMap, Opened]:
@@ -71,8 +71,8 @@ def _part(table: TableMap, whole: Opened, values: dict[str, str]) -> tuple[Table
         if not any(f"{{{part}}}" in name for part in values):
             return name
         wanted = _named(_filled(name, values), ())
-        found = next((own for low, own in by_name.items() if re.match(wanted, low, re.IGNORECASE)), None)
-        found = found or next(
+        heading = next((own for low, own in by_name.items() if re.match(wanted, low, re.IGNORECASE)), None)
+        heading = heading or next(
             (
                 own
                 for own in whole.names
@@ -81,9 +81,9 @@ def _part(table: TableMap, whole: Opened, values: dict[str, str]) -> tuple[Table
             ),
             None,
         )
-        if found is None:
+        if heading is None:
             missing.add(_filled(name, values))
-        return found or _filled(name, values)
+        return heading or _filled(name, values)
 
     def of(taken: Taken) -> Taken:
         return replace(

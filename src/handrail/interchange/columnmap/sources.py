@@ -20,11 +20,11 @@ from handrail.interchange.problems import MAP
 def opened(source: SourceMap, folder: Folder, called: list[str]) -> Opened | None:
     """The rows of all the files and sheets that it is `called` by; None where something is not there (and problems)."""
     parts = [part for name in called for part in _parts(source, folder, name)]
-    found = [part for part in parts if part is not None]
-    if not parts or len(found) < len(parts):
+    kept = [part for part in parts if part is not None]
+    if not parts or len(kept) < len(parts):
         return None
     units: dict[str, str] = {}
-    for part in found:
+    for part in kept:
         for name, unit in part.units.items():
             if units.setdefault(name, unit) != unit:
                 where = part.frame[OF].first() or source.shown
@@ -33,7 +33,7 @@ def opened(source: SourceMap, folder: Folder, called: list[str]) -> Opened | Non
                     f"'{name}' is in {unit} here and in {units[name]} in the file before: give each its own table or"
                     " unit",
                 )
-    frame = pl.concat([part.frame for part in found], how="diagonal").with_columns(pl.exclude(ROW).fill_null(""))
+    frame = pl.concat([part.frame for part in kept], how="diagonal").with_columns(pl.exclude(ROW).fill_null(""))
     whole = Opened(frame, units)
     return _chosen(source, whole) if _has(source, whole, folder) else None
 
@@ -84,7 +84,7 @@ def _parts(source: SourceMap, folder: Folder, name: str) -> list[Opened | None]:
         return _of_grids(source, folder, name)
     try:
         whole = _plain(source, path, folder.most) if is_simple(source) and is_plain(path, source.encoding) else None
-        found = whole or _lines(source, folder.lines(name, source.encoding))
+        parts = whole or _lines(source, folder.lines(name, source.encoding))
     except (pl.exceptions.PolarsError, OSError, UnicodeError, LookupError, csv.Error, ValueError) as exc:
         why = str(exc).splitlines()[0] if str(exc) else type(exc).__name__
         folder.problems.add(
@@ -92,17 +92,17 @@ def _parts(source: SourceMap, folder: Folder, name: str) -> list[Opened | None]:
             f"cannot be read as a table ({why}); state its delimiter and encoding in the map (line {source.line})",
         )
         return [None]
-    if isinstance(found, str):
-        folder.problems.add(MAP, f"{name}: {found}", source.line)
+    if isinstance(parts, str):
+        folder.problems.add(MAP, f"{name}: {parts}", source.line)
         return [None]
-    return [_told(found, name, "")]
+    return [_told(parts, name, "")]
 
 
-def _told(found: Opened, file: str, sheet: str) -> Opened:
+def _told(opened: Opened, file: str, sheet: str) -> Opened:
     """With the columns that every source has: what its file and sheet are called."""
     label = file.rsplit("/", 1)[-1] + (f" sheet {sheet}" if sheet else "")
     own = {OF: label, FILE: PurePosixPath(file).stem, SHEET: sheet}
-    return Opened(found.frame.with_columns(pl.lit(text).alias(name) for name, text in own.items()), found.units)
+    return Opened(opened.frame.with_columns(pl.lit(text).alias(name) for name, text in own.items()), opened.units)
 
 
 def is_simple(source: SourceMap) -> bool:
@@ -162,14 +162,14 @@ def first_row(raw: bytes, start: int, delimiter: str) -> tuple[list[str], int]:
 def _lines(source: SourceMap, lines: pl.Series) -> Opened | str:
     """A file of text line by line: fixed width, pages, sections, headings between the rows."""
     frame = pl.DataFrame({LINE: lines}).with_row_index(ROW, offset=1).with_columns(pl.col(ROW).cast(pl.Int64))
-    found = body(source, frame)
-    if isinstance(found, str):
-        return found
+    opened = body(source, frame)
+    if isinstance(opened, str):
+        return opened
 
     def split(rows: pl.DataFrame) -> pl.DataFrame:
         return _fixed(rows, source.starts) if source.starts else _delimited(rows, source.delimiter)
 
-    return spread(source, Head(split(found.head), split(found.units)), split(found.rows))
+    return spread(source, Head(split(opened.head), split(opened.units)), split(opened.rows))
 
 
 def _fixed(rows: pl.DataFrame, starts: tuple[int, ...]) -> pl.DataFrame:
@@ -223,12 +223,12 @@ def _of_grid(source: SourceMap, folder: Folder, name: str, sheet: str, grid: Gri
         {ROW: range(1, len(grid) + 1), LINE: [" ".join(c.strip() for c in row if c.strip()) for row in grid]},
         schema={ROW: pl.Int64, LINE: pl.String},
     )
-    found = body(source, _of_cells(rows, grid))
-    if isinstance(found, str):
-        folder.problems.add(MAP, f"{name} sheet {sheet}: {found}", source.line)
+    opened = body(source, _of_cells(rows, grid))
+    if isinstance(opened, str):
+        folder.problems.add(MAP, f"{name} sheet {sheet}: {opened}", source.line)
         return None
     return _told(
-        spread(source, Head(found.head.drop(LINE), found.units.drop(LINE)), found.rows.drop(LINE)), name, sheet
+        spread(source, Head(opened.head.drop(LINE), opened.units.drop(LINE)), opened.rows.drop(LINE)), name, sheet
     )
 
 

@@ -104,10 +104,10 @@ class Stream:
                 frame.group_by("member").agg(pl.col("at").min().alias("first"), pl.col("at").max().alias("last")),
             )
 
-        for found, own, spans in parsed_blocks(self.path, parsed, self.start):
+        for block, own, spans in parsed_blocks(self.path, parsed, self.start):
             self._put_by.append(own)
             self._spans.append(spans)
-            yield found
+            yield block
 
     def stations(self, lengths: Mapping[str, float]) -> pl.DataFrame:
         """The rows that were put by, as the bundle's stations; `lengths` of the members in the map's unit. Raises

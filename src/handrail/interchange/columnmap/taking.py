@@ -63,13 +63,13 @@ class Taker:
             ROW, OF, *(self._where(one, self.column(known[name], one)).alias(name) for name, one in taken.items())
         )
 
-    def _where(self, taken: Taken, found: pl.Expr) -> pl.Expr:
+    def _where(self, taken: Taken, expression: pl.Expr) -> pl.Expr:
         """Nothing but in the rows where the column stands."""
         if not taken.where:
-            return found
+            return expression
         return (
             pl.when(pl.all_horizontal(is_one(pl.col(name), pattern) for name, pattern in taken.where))
-            .then(found)
+            .then(expression)
             .otherwise(None)
         )
 
@@ -244,15 +244,15 @@ def plain_number(text: pl.Expr, decimal: str, thousands: str = "") -> pl.Expr:
     text = text.str.replace("−", "-", literal=True).str.replace(_FORTRAN, "${1}e${2}")
     if thousands:
         marks = r"[\s\u00a0\u202f]" if thousands == " " else "['’]" if thousands == "'" else re.escape(thousands)
-        found = text.str.replace_all(marks, "")
+        plain = text.str.replace_all(marks, "")
     else:
         mark = "." if decimal == "," else ","
-        found = (
+        plain = (
             pl.when(text.str.contains(_GROUPED[decimal]))
             .then(text.str.replace_all(mark, "", literal=True))
             .otherwise(text)
         )
-    return found.str.replace(",", ".", literal=True) if decimal == "," else found
+    return plain.str.replace(",", ".", literal=True) if decimal == "," else plain
 
 
 def _meant(text: pl.Expr, values: tuple[tuple[str, str], ...]) -> pl.Expr:
@@ -260,7 +260,7 @@ def _meant(text: pl.Expr, values: tuple[tuple[str, str], ...]) -> pl.Expr:
     of it; what fits none stays."""
     plain = {k: v for k, v in values if not is_pattern(k)}
     patterns = sorted(((k, v) for k, v in values if k not in plain), key=lambda pair: -len(pair[0]))
-    found = text
+    meant = text
     for pattern, meaning in reversed(patterns):
-        found = pl.when(text.str.contains(f"(?s){regex(pattern)}")).then(pl.lit(meaning)).otherwise(found)
-    return pl.when(text.is_in(list(plain))).then(text.replace(plain)).otherwise(found) if plain else found
+        meant = pl.when(text.str.contains(f"(?s){regex(pattern)}")).then(pl.lit(meaning)).otherwise(meant)
+    return pl.when(text.is_in(list(plain))).then(text.replace(plain)).otherwise(meant) if plain else meant

@@ -38,30 +38,30 @@ def answer(whole: Whole, root: Path) -> None:
     frame = read_frame(whole, root)
     if frame is None or not len(frame.ends) or not frame.forces.shape[1]:
         return
-    found, others = best_sense(frame)
-    if not found.nodes or found.out > ENOUGH * found.nodes:
-        whole.why["forces"] += f"; no answer closes: {found.out} of {found.nodes} nodes are out at best"
+    best, others = best_sense(frame)
+    if not best.nodes or best.out > ENOUGH * best.nodes:
+        whole.why["forces"] += f"; no answer closes: {best.out} of {best.nodes} nodes are out at best"
         return
-    other = min((t for t in others if t.sense.forces != found.sense.forces), key=lambda t: t.left)
-    whole.stated["forces"] = found.sense.forces
-    whole.why["forces"] = f"{WORDS[found.sense.forces]} {_said(found)}; {WORDS[other.sense.forces]} {_said(other)}"
-    turned = min((t for t in others if t.sense.up != found.sense.up), key=lambda t: t.left)
-    whole.stated["up"], whole.stated["vertical_y"] = found.sense.up, found.sense.toward
-    whole.why["up"] = f"{_said(found)}; with {turned.sense.up} {_said(turned)}"
+    other = min((t for t in others if t.sense.forces != best.sense.forces), key=lambda t: t.left)
+    whole.stated["forces"] = best.sense.forces
+    whole.why["forces"] = f"{WORDS[best.sense.forces]} {_said(best)}; {WORDS[other.sense.forces]} {_said(other)}"
+    turned = min((t for t in others if t.sense.up != best.sense.up), key=lambda t: t.left)
+    whole.stated["up"], whole.stated["vertical_y"] = best.sense.up, best.sense.toward
+    whole.why["up"] = f"{_said(best)}; with {turned.sense.up} {_said(turned)}"
     way = min(
         (
             t
             for t in others
-            if t.sense.toward != found.sense.toward
-            and t.sense.up == found.sense.up
-            and t.sense.forces == found.sense.forces
-            and t.sense.swapped == found.sense.swapped
+            if t.sense.toward != best.sense.toward
+            and t.sense.up == best.sense.up
+            and t.sense.forces == best.sense.forces
+            and t.sense.swapped == best.sense.swapped
         ),
         key=lambda t: t.left,
     )
-    whole.why["vertical_y"] = f"the web of a column without roll; {_said(found)}, with {way.sense.toward} {_said(way)}"
-    _write(whole, frame, found)
-    _moments(whole, found)
+    whole.why["vertical_y"] = f"the web of a column without roll; {_said(best)}, with {way.sense.toward} {_said(way)}"
+    _write(whole, frame, best)
+    _moments(whole, best)
 
 
 def tried(text: str, root: Path) -> str:
@@ -84,21 +84,21 @@ def tried(text: str, root: Path) -> str:
             raise InputError(f"it cannot be tried yet: {exc}") from exc
     if frame is None or not len(frame.ends) or not frame.forces.shape[1]:
         raise InputError("it cannot be tried yet: nodes, members and end_forces are needed, with all that they need")
-    found, others = best_sense(frame)
-    if not found.nodes or found.out > ENOUGH * found.nodes:
-        raise InputError(f"no answer closes: {found.out} of {found.nodes} nodes are out at best")
-    other = min((t for t in others if t.sense.forces != found.sense.forces), key=lambda t: t.left)
+    best, others = best_sense(frame)
+    if not best.nodes or best.out > ENOUGH * best.nodes:
+        raise InputError(f"no answer closes: {best.out} of {best.nodes} nodes are out at best")
+    other = min((t for t in others if t.sense.forces != best.sense.forces), key=lambda t: t.left)
     for name, value, why in (
         (
             "forces",
-            found.sense.forces,
-            f"{WORDS[found.sense.forces]} {_said(found)}; {WORDS[other.sense.forces]} {_said(other)}",
+            best.sense.forces,
+            f"{WORDS[best.sense.forces]} {_said(best)}; {WORDS[other.sense.forces]} {_said(other)}",
         ),
-        ("up", found.sense.up, ""),
-        ("vertical_y", found.sense.toward, ""),
+        ("up", best.sense.up, ""),
+        ("vertical_y", best.sense.toward, ""),
     ):
         document[name] = tomlkit.string(value).comment(why) if why else value
-    _into(document, found.sense)
+    _into(document, best.sense)
     return tomlkit.dumps(document)
 
 
@@ -125,9 +125,9 @@ def _turned(columns: Any, name: str, sign: int) -> None:
     spec = {"column": str(given)} if isinstance(given, str) else dict(given)
     if "value" not in spec:
         factor = -float(spec.pop("factor", 1))
-        found = tomlkit.inline_table()
-        found.update(spec | ({} if factor == 1 else {"factor": int(factor) if factor.is_integer() else factor}))
-        columns[name] = spec["column"] if list(found) == ["column"] else found
+        table = tomlkit.inline_table()
+        table.update(spec | ({} if factor == 1 else {"factor": int(factor) if factor.is_integer() else factor}))
+        columns[name] = spec["column"] if list(table) == ["column"] else table
 
 
 def _said(tried: Tried) -> str:
@@ -135,11 +135,11 @@ def _said(tried: Tried) -> str:
     return f"{tried.out} of {tried.nodes} nodes are out{members}"
 
 
-def _write(whole: Whole, frame: Frame, found: Tried) -> None:
+def _write(whole: Whole, frame: Frame, best: Tried) -> None:
     """Signs and y for z into the columns."""
     forces = whole.table("end_forces")
     assert forces is not None
-    sense = found.sense
+    sense = best.sense
     for own in forces.ends.values() or [forces.columns]:
         if sense.swapped:
             exchanged = {SIX[k]: own[SIX[SWAP[k]]] for k in range(6)}
@@ -182,7 +182,7 @@ def _write(whole: Whole, frame: Frame, found: Tried) -> None:
             if sign > 0
             else "loads with the other sign"
         )
-        draft.notes.append(f"{said}: {_said(found)}; the other way round {judge(frame, other).out}")
+        draft.notes.append(f"{said}: {_said(best)}; the other way round {judge(frame, other).out}")
 
 
 def _turn(spec: Spec, sign: int) -> None:
@@ -197,18 +197,18 @@ def _swap_release(spec: Spec, texts: list[str]) -> None:
         spec["flags"] = {other.get(ours, ours): theirs for ours, theirs in spec["flags"].items()}
     elif spec and "value" not in spec:
         meant = spec.get("values") or {t: t for t in texts if t}
-        found = {
+        swapped = {
             text: words if words == ASK else " ".join(other.get(w, w) for w in words.split())
             for text, words in meant.items()
         }
-        if found != {t: t for t in found}:
-            spec["values"] = found
+        if swapped != {t: t for t in swapped}:
+            spec["values"] = swapped
 
 
-def _moments(whole: Whole, found: Tried) -> None:
+def _moments(whole: Whole, best: Tried) -> None:
     """The unit of moments, where it is one that nobody said: members close in one alone."""
-    ratio, said = found.ratio, whole.units
-    if not found.members or said["length"] == ASK or (said["force"] == ASK and said["moment"] == ASK):
+    ratio, said = best.ratio, whole.units
+    if not best.members or said["length"] == ASK or (said["force"] == ASK and said["moment"] == ASK):
         return
     force, long = said["force"], said["length"]
     drafted = whole.table("end_forces")
@@ -222,7 +222,7 @@ def _moments(whole: Whole, found: Tried) -> None:
         if unit:
             said["moment"] = unit
             whole.why["units.moment"] = (
-                f"{found.members - found.open} of {found.members} members close from end to end in it"
+                f"{best.members - best.open} of {best.members} members close from end to end in it"
             )
     elif abs((off := ratio * _factor(said["moment"]) / _factor(f"{force}*{long}")) - 1) > 0.02:
         whole.why["units.moment"] += (
@@ -308,13 +308,13 @@ def _gravity(cases: pl.DataFrame | None, results: dict[str, Any]) -> int:
 
 
 def _at_nodes(table: pl.DataFrame | None, nodes: dict[str, int], results: dict[str, int]) -> np.ndarray:
-    found = np.zeros((len(nodes), len(results), 6))
+    at_nodes = np.zeros((len(nodes), len(results), 6))
     if table is not None and table.height:
         values = np.nan_to_num(_numbers(table, list(SIX)))
         for k, (node, result) in enumerate(table.select("node", "result").iter_rows()):
             if node in nodes and result in results:
-                found[nodes[node], results[result]] += values[k]
-    return found
+                at_nodes[nodes[node], results[result]] += values[k]
+    return at_nodes
 
 
 def _numbers(table: pl.DataFrame, names: list[str]) -> np.ndarray:

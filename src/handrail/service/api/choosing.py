@@ -20,7 +20,7 @@ def chosen(job: Job, asked: Chosen) -> list[str]:
         )
     if asked.connections:
         return list(dict.fromkeys(asked.connections))
-    found = sorted(listing.keys(job, asked.where)) if asked.where else connections_of(job, asked.pattern, asked.slot)
-    if not found:
+    keys = sorted(listing.keys(job, asked.where)) if asked.where else connections_of(job, asked.pattern, asked.slot)
+    if not keys:
         raise Refused(422, f"{'where' if asked.where else 'pattern'}: no connection is like that")
-    return found
+    return keys

@@ -66,9 +66,9 @@ class _Records:
             "handrail_works", "Runs and imports that wait or are under way", labels=["kind", "state"]
         )
         for kind in KINDS:
-            found = dict(kind.select(kind.state, fn.COUNT()).where(kind.state.in_(OPEN)).group_by(kind.state).tuples())
+            counts = dict(kind.select(kind.state, fn.COUNT()).where(kind.state.in_(OPEN)).group_by(kind.state).tuples())
             for state in OPEN:
-                works.add_metric([kind.__name__.lower(), state], found.get(state, 0))
+                works.add_metric([kind.__name__.lower(), state], counts.get(state, 0))
         yield works
         states = GaugeMetricFamily("handrail_connections", "Connections of all jobs", labels=["status"])
         for status, count in Connection.select(Connection.status, fn.COUNT()).group_by(Connection.status).tuples():

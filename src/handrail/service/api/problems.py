@@ -33,12 +33,12 @@ def problem(status: int, detail: str, **more: Any) -> Response:
 
 def invalid(error: ValidationError) -> Response:
     """What pydantic found wrong with a request."""
-    found = [
+    problems = [
         {"where": ".".join(map(str, e["loc"])), "message": e["msg"]}
         for e in error.errors(include_url=False, include_context=False)
     ]
-    first = found[0] if found else {"where": "", "message": "invalid"}
-    return problem(422, f"{first['where']}: {first['message']}".lstrip(": "), problems=found)
+    first = problems[0] if problems else {"where": "", "message": "invalid"}
+    return problem(422, f"{first['where']}: {first['message']}".lstrip(": "), problems=problems)
 
 
 def _system() -> str:
@@ -61,8 +61,8 @@ def register(app: Flask) -> None:
     @app.errorhandler(RulebookError)
     def rulebook(error: RulebookError) -> Response:
         system = _system()
-        found = [{"line": line, "column": column, "message": said(m, system)} for line, column, m in error.problems]
-        return problem(422, error.said(system), problems=found)
+        problems = [{"line": line, "column": column, "message": said(m, system)} for line, column, m in error.problems]
+        return problem(422, error.said(system), problems=problems)
 
     @app.errorhandler(InputError)
     def unusable(error: InputError) -> Response:
@@ -83,10 +83,10 @@ def register(app: Flask) -> None:
 
     @app.errorhandler(Exception)
     def unexpected(error: Exception) -> Response:
-        found = trouble(error)
-        if found is not None:
-            log.error("%s (%s)", found.words, error)
-            return problem(found.status, found.words)
+        known = trouble(error)
+        if known is not None:
+            log.error("%s (%s)", known.words, error)
+            return problem(known.status, known.words)
         reference = secrets.token_hex(4)
         log.exception("unexpected error %s", reference)
         return problem(

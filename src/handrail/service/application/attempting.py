@@ -85,9 +85,9 @@ def attempt(
     for _ in range(TRIES):
         if decided:
             up_to_date(job)
-        found = work_out()
+        work = work_out()
         with writing():
-            made = write(found) if found.basis.stands() else None
+            made = write(work) if work.basis.stands() else None
         if made is not None:
             return made
     raise Overtaken(409, f"{what} was changed again and again meanwhile; nothing was changed, try again")

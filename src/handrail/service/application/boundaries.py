@@ -59,11 +59,11 @@ def _lines(
     for record in records:
         if record.standard and record.sizes:
             alike[(record.standard, record.summary)].append(record)
-    found = []
+    rows = []
     for (_, words), own in sorted(alike.items(), key=lambda item: -len(item[1]))[:MOST_LINES]:
         stands = kept_alone(seen, own[0])
         if stands.sizes:
-            found += _line(
+            rows += _line(
                 stands.plan,
                 stands.assigned,
                 own[0].standard,
@@ -72,8 +72,8 @@ def _lines(
                 pair,
                 signs[own[0].key],
             )
-    if found or not records:
-        return found, "" if found else "nothing is fastened at this place"
+    if rows or not records:
+        return rows, "" if rows else "nothing is fastened at this place"
     return _of_rungs(seen, records[0], pair, signs[records[0].key])
 
 
@@ -88,10 +88,10 @@ def _of_rungs(
         return [], f"no sizes yet: {assigned.reason or 'not run'}"
     if family.axes:
         return [], "no sizes yet: they are found step by step in a run"
-    standard, found = STANDARDS[family.standard], []
+    standard, rows = STANDARDS[family.standard], []
     for word, rung in (("lightest", family.rungs[0]), ("heaviest", family.rungs[-1])):
         sizes = standard.complete(family.situation, dict(rung) | dict(family.given))
-        found += _line(
+        rows += _line(
             plan,
             assigned,
             family.standard,
@@ -100,7 +100,7 @@ def _of_rungs(
             pair,
             sign,
         )
-    return found, "" if found else "what the rule would try cannot be judged"
+    return rows, "" if rows else "what the rule would try cannot be judged"
 
 
 def _line(
@@ -139,11 +139,11 @@ def _governing(
     extremes = np.stack([flat.min(axis=0), flat.max(axis=0)])
     worst = sorted((r for r in records if r.utilisation > 0 and r.action in names), key=lambda r: r.utilisation)
     chosen = sorted({(r.action, r.check_name): r for r in worst}.values(), key=lambda r: -r.utilisation)
-    found = []
+    rows = []
     for r in chosen[:MOST_GOVERNING]:
         values = acting[r.key][names.index(r.action)] * signs[r.key]
         peak = (np.abs(values - extremes) <= SAME * np.abs(extremes)) & (np.abs(extremes) > NOTHING)
-        found.append(
+        rows.append(
             {
                 "connection": r.key,
                 "combination": r.action,
@@ -153,4 +153,4 @@ def _governing(
                 "peak": bool(peak.any()),
             }
         )
-    return found
+    return rows

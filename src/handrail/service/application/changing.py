@@ -113,15 +113,15 @@ def also(
     words."""
     if outcome is None or assigned.rule is None or assigned.rule.use != record.standard:
         return []
-    of, before, found = STANDARDS[record.standard], connections.sizes_of(record), []
+    of, before, told = STANDARDS[record.standard], connections.sizes_of(record), []
     for name, size in outcome.sizes.items():
         was = before.get(name)
         if name in said or was is None or was.value == size.value or {was.source, size.source} <= set(NOT_CHOSEN):
             continue
         now, then = (of.parameter(name).show(s.value, system) for s in (was, size))
         if now != then:
-            found.append(f"{name} {now or 'none'} to {then or 'none'}")
-    return found
+            told.append(f"{name} {now or 'none'} to {then or 'none'}")
+    return told
 
 
 def looked_at(job: Job, key: str) -> tuple[Connection, Seen, Plan]:
@@ -183,20 +183,20 @@ def read_changes(record: Connection, plan: Plan, wanted: Mapping[str, Any]) -> t
 
 def _stated(raw: Any, system: str) -> tuple[dict[str, float], str]:
     """Actions in place of the model's, `V = 26 kip, N = 5 kip`, as N and N*mm, and in words."""
-    found: dict[str, float] = {}
+    stated: dict[str, float] = {}
     for part in str(raw).replace(";", ",").split(","):
         name, sign, text = (p.strip() for p in part.partition("="))
-        if name not in COMPONENTS or not sign or name in found:
+        if name not in COMPONENTS or not sign or name in stated:
             raise Refused(
                 422,
                 f"{ACTIONS}: '{part.strip()}' is no action; write like 'V = 26 kip, N = 5 kip' with"
                 f" {', '.join(COMPONENTS)}, each once",
             )
         try:
-            found[name] = parse(text, _kind(name), FORCE_UNIT if _kind(name) == "force" else FORCE_UNIT * 1e3)
+            stated[name] = parse(text, _kind(name), FORCE_UNIT if _kind(name) == "force" else FORCE_UNIT * 1e3)
         except InputError as exc:
             raise InputError(f"{ACTIONS}: {name}: {exc.words}") from exc
-    return found, ", ".join(f"{n} = {show(v, _kind(n), system)}" for n, v in found.items())
+    return stated, ", ".join(f"{n} = {show(v, _kind(n), system)}" for n, v in stated.items())
 
 
 def _kind(component: str) -> str:
@@ -258,14 +258,14 @@ def taken_from(job: Job, key: str, other: str) -> dict[str, Any]:
     if not source.standard or not source.sizes:
         raise Refused(409, f"connection {other} is not sized ({source.reason}); there is nothing to take over")
     own, of = connections.sizes_of(record), STANDARDS[source.standard]
-    found: dict[str, Any] = {} if record.standard == source.standard else {STANDARD: source.standard}
+    values: dict[str, Any] = {} if record.standard == source.standard else {STANDARD: source.standard}
     for name, size in connections.sizes_of(source).items():
         same = record.standard == source.standard and name in own and own[name].value == size.value
         if size.source not in NOT_CHOSEN and not same:
-            found[name] = as_given(of, name, size.value)
-    if not found:
+            values[name] = as_given(of, name, size.value)
+    if not values:
         raise InputError(f"{key} has all sizes of {other} already")
-    return found
+    return values
 
 
 def as_given(of: Standard, name: str, value: Value) -> Any:

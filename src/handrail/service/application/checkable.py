@@ -26,26 +26,26 @@ def checkable(
     """Each of these with the best way in words, or that there is none, and each way as a remedy is kept. What helped
     one is tried first on the others."""
     helped: list[Change] = []
-    found = []
+    open_ones = []
     for record in records:
         ways = _ways(plan, seen, record, helped)
         helped += [change for change, _ in ways if change not in helped]
-        found.append((record, *_told(record, ways)))
-    return found
+        open_ones.append((record, *_told(record, ways)))
+    return open_ones
 
 
 def _ways(plan: Plan, seen: Seen, record: Connection, helped: list[Change]) -> list[tuple[Change, float]]:
     """Changes with which it passes, the first found first, and how it is used then."""
-    found = []
+    ways = []
     for change in list(dict.fromkeys([*helped, *_changes(plan, record)]))[:TRIED]:
         then = plan.with_(overrides=overridden(seen, {record.key: dict([change])}))
         outcomes = then.work(then.together({record.key}))
         own = outcomes.get(plan.index[record.key])
         if own is not None and all(o.status == "pass" for o in outcomes.values()):
-            found.append((change, own.utilisation))
-            if len(found) == OFFERED:
+            ways.append((change, own.utilisation))
+            if len(ways) == OFFERED:
                 break
-    return found
+    return ways
 
 
 def _changes(plan: Plan, record: Connection) -> Iterator[Change]:

@@ -74,13 +74,13 @@ def listed(job: Job, query: Wanted) -> dict[str, Any]:
             and (not query.mark or (o.state in overrides.HOLDING and query.mark in present.marks_of(o)))
         )
 
-    found = [o for o in every if wanted(o)]
-    page = found[query.cursor : query.cursor + query.limit]
+    listed = [o for o in every if wanted(o)]
+    page = listed[query.cursor : query.cursor + query.limit]
     after = query.cursor + query.limit
     return {
         "items": [present.override(o) | _beside(where.get(o.connection), files.get(o.id, 0)) for o in page],
-        "total": len(found),
-        "next": after if after < len(found) else None,
+        "total": len(listed),
+        "next": after if after < len(listed) else None,
         "counts": counts(every),
         "authors": sorted({o.author for o in every}),
         "causes": sorted({o.cause for o in every if o.cause}),

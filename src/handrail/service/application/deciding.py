@@ -48,10 +48,10 @@ class Proposed:
 
     def stood(self) -> dict[str, dict[str, int]]:
         """parameter -> value as it stands -> how many have it: one value where they have it in common."""
-        found: dict[str, Counter[str]] = {}
+        uses: dict[str, Counter[str]] = {}
         for c in (c for changes in self.changes.values() for c in changes):
-            found.setdefault(c.parameter, Counter())[c.stood] += 1
-        return {name: dict(values.most_common()) for name, values in found.items()}
+            uses.setdefault(c.parameter, Counter())[c.stood] += 1
+        return {name: dict(values.most_common()) for name, values in uses.items()}
 
 
 def propose(job: Job, keys: list[str], wanted: Mapping[str, Any], both: bool = False) -> Proposed:
@@ -60,78 +60,78 @@ def propose(job: Job, keys: list[str], wanted: Mapping[str, Any], both: bool = F
         seen = look_at(job)
         records = connections.of_keys(job, keys)
     plan = plan_of(seen)
-    found = Proposed(seen, plan, records)
+    proposed = Proposed(seen, plan, records)
     for key in keys:
         if key not in records:
-            found.refused[key] = "there is no such connection"
+            proposed.refused[key] = "there is no such connection"
             continue
         try:
-            _, found.changes[key] = changing.read_changes(records[key], plan, wanted)
+            _, proposed.changes[key] = changing.read_changes(records[key], plan, wanted)
         except (Refused, InputError) as exc:
-            found.refused[key] = told(exc, plan.building.system)
-    _settle(found, both)
-    return found
+            proposed.refused[key] = told(exc, plan.building.system)
+    _settle(proposed, both)
+    return proposed
 
 
-def _settle(found: Proposed, both: bool) -> None:
+def _settle(proposed: Proposed, both: bool) -> None:
     """What comes of the changes that can be made."""
-    held = found.plan.overrides
-    found.plan = plan = found.plan.with_(
+    held = proposed.plan.overrides
+    proposed.plan = plan = proposed.plan.with_(
         overrides=overridden(
-            found.seen, {key: {c.parameter: c.value for c in changes} for key, changes in found.changes.items()}
+            proposed.seen, {key: {c.parameter: c.value for c in changes} for key, changes in proposed.changes.items()}
         )
     )
     left: Overrides = plan.overrides
-    for key in list(found.changes):
+    for key in list(proposed.changes):
         try:
             changing.refuse_unsized(assigned_of(plan, key))
-            partners, common = _sharing(found, key, both)
+            partners, common = _sharing(proposed, key, both)
         except Refused as exc:
-            found.refused[key] = told(exc, plan.building.system)
-            del found.changes[key]
+            proposed.refused[key] = told(exc, plan.building.system)
+            del proposed.changes[key]
             continue
-        found.partners[key] = partners
-        left = plan.sharing.giving_way(left, [p for p in partners if p not in found.changes], common)
-    for key in found.refused:  # what cannot be made of them is not worked out
+        proposed.partners[key] = partners
+        left = plan.sharing.giving_way(left, [p for p in partners if p not in proposed.changes], common)
+    for key in proposed.refused:  # what cannot be made of them is not worked out
         left = {k: v for k, v in left.items() if k != key} | ({key: held[key]} if key in held else {})
-    found.plan = plan = plan.with_(overrides=left)
-    found.outcomes = outcomes = plan.work(plan.together(set(found.changes)))
-    for key, changes in found.changes.items():
+    proposed.plan = plan = plan.with_(overrides=left)
+    proposed.outcomes = outcomes = plan.work(plan.together(set(proposed.changes)))
+    for key, changes in proposed.changes.items():
         outcome, assigned = outcomes.get(plan.index[key]), assigned_of(plan, key)
         besides = changing.also(
-            found.records[key], assigned, outcome, {c.parameter for c in changes}, plan.building.system
+            proposed.records[key], assigned, outcome, {c.parameter for c in changes}, plan.building.system
         )
-        found.after[key] = side_of(outcome or assigned, "", besides)
+        proposed.after[key] = side_of(outcome or assigned, "", besides)
 
 
-def _sharing(found: Proposed, key: str, both: bool) -> tuple[tuple[str, ...], set[str]]:
+def _sharing(proposed: Proposed, key: str, both: bool) -> tuple[tuple[str, ...], set[str]]:
     """The connections that share what is changed, and the names of that. Raises Refused where one is neither among
     those that change nor agreed to."""
-    record, assigned = found.records[key], assigned_of(found.plan, key)
+    record, assigned = proposed.records[key], assigned_of(proposed.plan, key)
     if assigned.rule is None or assigned.rule.use != record.standard:
         return (), set()
     standard = STANDARDS[assigned.rule.use]
-    common = {c.parameter for c in found.changes[key]} & set(standard.shared)
-    partners = found.plan.partners(key) if common and standard.through(connections.sizes_of(record)) else ()
-    if (left := [p for p in partners if p not in found.changes]) and not both:
+    common = {c.parameter for c in proposed.changes[key]} & set(standard.shared)
+    partners = proposed.plan.partners(key) if common and standard.through(connections.sizes_of(record)) else ()
+    if (left := [p for p in partners if p not in proposed.changes]) and not both:
         raise Refused(409, f"the same bolts hold {' and '.join(left)} opposite: take it too, or say both")
     return partners, common
 
 
-def to_keep(found: Proposed, said: Said) -> ToKeep:
+def to_keep(proposed: Proposed, said: Said) -> ToKeep:
     """The overrides of a proposal of which nothing is refused, as they are to be kept."""
-    plan, keys = found.plan, set(found.changes)
+    plan, keys = proposed.plan, set(proposed.changes)
     rests, changed = beside(plan, keys), plan.together(keys)
-    results = standing.results(found.seen, plan, found.outcomes, grounds_of(plan, changed), changed)
+    results = standing.results(proposed.seen, plan, proposed.outcomes, grounds_of(plan, changed), changed)
     decisions, through = [], set[tuple[str, str]]()
-    for key, changes in found.changes.items():
-        before, partners = found.records[key], found.partners.get(key, ())
+    for key, changes in proposed.changes.items():
+        before, partners = proposed.records[key], proposed.partners.get(key, ())
         for c in changes:
             if (key, c.parameter) in through:
                 continue  # one set of bolts: said on the other side of the web already
             shared = partners if partners and c.parameter in STANDARDS[before.standard].shared else ()
             through |= {(partner, c.parameter) for partner in shared}
-            sides = side_of(before, c.stood), found.after[key] | {"value": c.shown}
+            sides = side_of(before, c.stood), proposed.after[key] | {"value": c.shown}
             decisions.append(decision(key, c.parameter, c.value, c.shown, said, sides, shared, rests[key, c.parameter]))
-    basis = Basis.of(found.seen, [found.records[key] for key in keys])
+    basis = Basis.of(proposed.seen, [proposed.records[key] for key in keys])
     return ToKeep(basis, said.author, decisions, rests=rests, rows=[results])

@@ -45,18 +45,18 @@ def designs(record: Connection, jobs: Iterable[Job], exact: bool) -> list[Earlie
     )
     if exact:
         where &= (Connection.section == record.section) & (Connection.support_section == record.support_section)
-    found: dict[tuple[str, str], Earlier] = {}
+    designs: dict[tuple[str, str], Earlier] = {}
     for one in Connection.select().where(where).order_by(Connection.id).limit(MOST_LOOKED):
         apart = 0.0 if exact else _apart(record, one)
         if apart is None or not one.sizes or not _angles_alike(record, one):
             continue
         design = (one.standard, repr(sorted(_chosen(connections.sizes_of(one)).items())))
-        held = found.get(design)
+        held = designs.get(design)
         nearest = one if held is None or apart < held.apart else held.first
-        found[design] = Earlier(
+        designs[design] = Earlier(
             nearest, names[nearest.job_id], (held.count if held else 0) + 1, min(apart, held.apart) if held else apart
         )
-    return sorted(found.values(), key=lambda e: (e.apart, -e.count))
+    return sorted(designs.values(), key=lambda e: (e.apart, -e.count))
 
 
 def _apart(here: Connection, there: Connection) -> float | None:
@@ -91,12 +91,12 @@ def _chosen(sizes: Sizes) -> dict[str, Any]:
     return {n: s.formula or s.value for n, s in sizes.items() if s.source not in NOT_CHOSEN}
 
 
-def tried(job: Job, record: Connection, found: list[Earlier]) -> list[dict[str, Any]]:
+def tried(job: Job, record: Connection, designs: list[Earlier]) -> list[dict[str, Any]]:
     """The nearest of them tried here, under the connection's own forces: those that pass first, the lightest first;
     what is the same as here is left out."""
     own = (record.standard, _chosen(connections.sizes_of(record)))
     answers = []
-    for one in found:
+    for one in designs:
         sizes, standard = connections.sizes_of(one.first), STANDARDS[one.first.standard]
         if (standard.name, _chosen(sizes)) == own:
             continue

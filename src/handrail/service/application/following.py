@@ -100,7 +100,7 @@ def _verified(job: Job, plan: Plan, kept: Mapping[str, _Kept], moved: set[str], 
     """The results of those that `moved`, as they stand, and of those that nothing can be said of still."""
     stored = {new: kept[new].sizes for new in plan.together(moved) if new in kept and kept[new].sizes}
     grounds = grounds_of(plan, moved | bare, stored)
-    found = (
+    changes = (
         (key, a.rule.use, a.rule.name, outcome, grounds[key])
         for k, outcome in plan.work(set(stored), stored).items()
         if (key := (a := plan.assigned[k]).connection.id) in moved and a.rule is not None
@@ -111,7 +111,10 @@ def _verified(job: Job, plan: Plan, kept: Mapping[str, _Kept], moved: set[str], 
         for a in [_assigned(plan, key)]
     )
     return connections.results(
-        job, found, others, {new: {"revision": number, "utilisation": round(kept[new].utilisation, 6)} for new in moved}
+        job,
+        changes,
+        others,
+        {new: {"revision": number, "utilisation": round(kept[new].utilisation, 6)} for new in moved},
     )
 
 
@@ -133,8 +136,8 @@ class _Kept:
 
 def _kept(job: Job, was: Mapping[str, str]) -> dict[str, _Kept]:
     """new name -> how it was made."""
-    found = {key: _Kept(standard, sizes, use) for key, _, standard, _, sizes, use, _, _ in connections.stand(job)}
-    return {new: found[before] for new, before in was.items() if before in found}
+    kept = {key: _Kept(standard, sizes, use) for key, _, standard, _, sizes, use, _, _ in connections.stand(job)}
+    return {new: kept[before] for new, before in was.items() if before in kept}
 
 
 def _assigned(plan: Plan, key: str) -> Assigned:
@@ -160,10 +163,10 @@ def _verifiable(plan: Plan, kept: Mapping[str, _Kept], wanted: set[str]) -> set[
             asked[alike] = _as_ruled(assigned, family, own)
         return asked[alike]
 
-    found = {new for new in wanted if new in kept and as_ruled(new)}
-    beside = {key for new in found for key in plan.together({new}) - {new} if key in kept and kept[key].sizes}
-    askew = {key for key in beside - found if not as_ruled(key)}
-    return found - {new for new in found if plan.together({new}) & askew}
+    keys = {new for new in wanted if new in kept and as_ruled(new)}
+    beside = {key for new in keys for key in plan.together({new}) - {new} if key in kept and kept[key].sizes}
+    askew = {key for key in beside - keys if not as_ruled(key)}
+    return keys - {new for new in keys if plan.together({new}) & askew}
 
 
 def _as_ruled(assigned: Assigned, family: Family | None, kept: _Kept) -> bool:
@@ -199,8 +202,8 @@ def _same(one: Any, other: Any) -> bool:
 def _labels(job: Job, building: Building, framing: Framing, was: Mapping[str, str]) -> labels.Labels:
     """What people put on connections, by the names that they are to have."""
     asks = rulebook_of(job).asks
-    found, edits, _ = labels.read(job, asks)
-    own = {new: found[before] for new, before in was.items() if before in found}
+    known, edits, _ = labels.read(job, asks)
+    own = {new: known[before] for new, before in was.items() if before in known}
     if "pattern" not in asks:
         return own
     named = labels.patterns_of(building, framing, edits)

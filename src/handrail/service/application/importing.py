@@ -48,13 +48,15 @@ def do_import(work: Import, home: Path) -> None:
             column_map = map_for(work, sent)
             building = read_model(sent, column_map, work.name)
         _step(work, 1)
-        found = audit(building)
+        audited = audit(building)
         _step(work, 2)
         framing = frame(building)
         _step(work, 3)
         within = rulebook_of(work.job).same_place
-        going_on = partial(follow, work.job, errors=errors_of(f.as_dict() for f in found.findings))
-        revisions.keep(work.job, building, found, framing, work.author, lambda: works.beat(work), end, going_on, within)
+        going_on = partial(follow, work.job, errors=errors_of(f.as_dict() for f in audited.findings))
+        revisions.keep(
+            work.job, building, audited, framing, work.author, lambda: works.beat(work), end, going_on, within
+        )
     except BundleError as exc:
         told = [
             replace(p, file=work.name) if p.file == sent.name else p for p in exc.problems
@@ -65,12 +67,12 @@ def do_import(work: Import, home: Path) -> None:
 
 def _recombined(work: Import, sent: Path) -> Building:
     """The job's model with other combinations: those that were kept as JSON."""
-    found = tuple(
+    combinations = tuple(
         Combination(c["name"], c["set"], c["method"], tuple((case, float(f)) for case, f in c["terms"]))
         for c in json.loads(sent.read_text())
     )
     building = revisions.building_of(revisions.latest(work.job))
-    return replace(building, combinations=found)
+    return replace(building, combinations=combinations)
 
 
 def map_for(work: Import, sent: Path) -> str:

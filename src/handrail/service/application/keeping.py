@@ -103,7 +103,7 @@ def keep(job: Job, propose: Callable[[], P], to_keep: Callable[[P], ToKeep], wha
     """A proposal as it was kept, and the overrides that were made of it; tried until nothing moves under it."""
 
     def worked() -> _Ready[P]:
-        found = propose()
-        return _Ready(found, to_keep(found))
+        ready = propose()
+        return _Ready(ready, to_keep(ready))
 
     return attempt(job, worked, lambda ready: (ready.found, ready.to_keep.write()), what)

@@ -28,7 +28,7 @@ def read(job: Job, asks: Collection[str]) -> tuple[Labels, dict[str, str], str]:
     """(labels by connection, edits of patterns, a digest of both) of what is asked for; all empty where nothing is."""
     if not any(name in asks for name in LABELS):
         return {}, {}, ""
-    found: defaultdict[str, dict[str, Any]] = defaultdict(dict)
+    by_key: defaultdict[str, dict[str, Any]] = defaultdict(dict)
     if "group" in asks:
         many: defaultdict[str, list[str]] = defaultdict(list)
         for key, name in rows(
@@ -38,7 +38,7 @@ def read(job: Job, asks: Collection[str]) -> tuple[Labels, dict[str, str], str]:
         ):
             many[key].append(name)
         for key, names in many.items():
-            found[key]["group"] = tuple(names)
+            by_key[key]["group"] = tuple(names)
     if "tag" in asks:
         tagged = rows(
             "SELECT c.key, t.value FROM connection c, json_each(c.tags) t WHERE c.job_id = ? AND c.tags != '[]' ORDER"
@@ -46,15 +46,15 @@ def read(job: Job, asks: Collection[str]) -> tuple[Labels, dict[str, str], str]:
             job.id,
         )
         for key, tag in tagged:
-            found[key]["tag"] = (*found[key].get("tag", ()), tag)
+            by_key[key]["tag"] = (*by_key[key].get("tag", ()), tag)
     if "sequence" in asks:
         for key, sequence in rows(
             "SELECT key, sequence FROM connection WHERE job_id = ? AND sequence != '' ORDER BY key", job.id
         ):
-            found[key]["sequence"] = sequence
+            by_key[key]["sequence"] = sequence
     edits = {joint: e["beside"] for joint, e in pattern_edits.listed(job).items()} if "pattern" in asks else {}
-    digest = hashlib.blake2b(repr((sorted(found.items()), sorted(edits.items()))).encode(), digest_size=8).hexdigest()
-    return dict(found), edits, digest
+    digest = hashlib.blake2b(repr((sorted(by_key.items()), sorted(edits.items()))).encode(), digest_size=8).hexdigest()
+    return dict(by_key), edits, digest
 
 
 def _key(of: tuple[Any, ...], edits: dict[str, str], model: Model) -> tuple[Any, ...]:
@@ -86,5 +86,5 @@ def with_patterns(
 
 def patterns_of(building: Building, framing: Framing, edits: dict[str, str]) -> dict[str, str]:
     """connection -> name of its joint's pattern."""
-    found, _ = with_edits(building, framing, edits)
-    return {key: p.name for p in found for member in p.members for key in member.connections if key}
+    patterns, _ = with_edits(building, framing, edits)
+    return {key: p.name for p in patterns for member in p.members for key in member.connections if key}

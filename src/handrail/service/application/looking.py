@@ -77,13 +77,13 @@ def _one_try(job: Job) -> bool:
         held = overrides.all_holding(job)
         standing_now = overrides.applied(job)
         seen = look_at(job) if held and jobs.has_model(job) else None
-    found = _found(seen, held, standing_now) if seen else []
+    moved = _found(seen, held, standing_now) if seen else []
     with writing():
         if seen is not None:
             now = look_at(job)
             if now.stamp != seen.stamp or now.moved(seen) or _as_kept(overrides.all_holding(job)) != _as_kept(held):
                 return False
-        overrides.set_present(job, found)
+        overrides.set_present(job, moved)
         jobs.looked(job)
         jobs.move(job.id)
         overrides.hold_elsewhere(job.id)
@@ -103,19 +103,19 @@ def _found(seen: Seen, held: list[Override], applied: set[int]) -> list[tuple[Ov
     if framed:
         stands |= of_framing(seen, plan, [(o.connection, o.parameter) for o in framed])
     system = plan.building.system
-    found = []
+    in_the_way = []
     for o in here:
         now = stands[o.connection, o.parameter]
         look = moved(o.grounds, now, seen.job.tolerance, system, plan.rulebook.same_place) if o.grounds else []
-        found.append((o, now, [*([now["misfit"]] if now.get("misfit") else []), *look]))
+        in_the_way.append((o, now, [*([now["misfit"]] if now.get("misfit") else []), *look]))
     for o in held:
         if o.id not in applied:
             there = o.connection in plan.index
             words = (
                 f"another member is called {o.connection} now" if there else f"{o.connection} is not in this revision"
             )
-            found.append((o, o.present or o.grounds or {}, [f"{words}: it is not applied"]))
-    return found
+            in_the_way.append((o, o.present or o.grounds or {}, [f"{words}: it is not applied"]))
+    return in_the_way
 
 
 def of_framing(seen: Seen, plan: Plan, wanted: list[tuple[str, str]]) -> dict[tuple[str, str], Snapshot]:
@@ -129,7 +129,7 @@ def of_framing(seen: Seen, plan: Plan, wanted: list[tuple[str, str]]) -> dict[tu
         building, plain, book, plan.code, chosen=plan.chosen, let_stand=ruled.let_stand, errors=ruled.errors
     )
     table = snapshots(without, [(key, "framing") for key in {key for key, _ in wanted}])
-    found = {}
+    by_place = {}
     for key, parameter in wanted:
         connection = by_name[key]
         support = building.members[connection.support].name if connection.support is not None else ""
@@ -137,10 +137,10 @@ def of_framing(seen: Seen, plan: Plan, wanted: list[tuple[str, str]]) -> dict[tu
             "value": connection.framing if parameter == "framing" else support,
             "with": NOT_COMPARED,
         }
-        found[key, parameter] = snapshot | (
+        by_place[key, parameter] = snapshot | (
             {"misfit": f"it cannot be applied: {misfits[key]}"} if key in misfits else {}
         )
-    return found
+    return by_place
 
 
 def beside(plan: Plan, keys: set[str]) -> dict[tuple[str, str], Snapshot]:

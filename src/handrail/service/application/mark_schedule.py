@@ -158,7 +158,7 @@ def consolidation(job: Job) -> dict[str, Any]:
     on, as long as all passes."""
     standing = Standing(job)
     passing = {key: sizes for key, sizes in standing.sizes.items() if standing.records[key].status == "pass"}
-    found = _fewer(standing, passing)
+    fewer = _fewer(standing, passing)
     system = standing.plan.building.system
     counts = Counter(piece.standard for piece in standing.pieces.values())
     return {
@@ -166,7 +166,7 @@ def consolidation(job: Job) -> dict[str, Any]:
         "marks": len(standing.pieces),
         "standards": dict(counts),
         "connections": len(standing.sizes),
-        "merges": [_merge(standing, merge, number, len(standing.pieces)) for number, merge in enumerate(found, 1)],
+        "merges": [_merge(standing, merge, number, len(standing.pieces)) for number, merge in enumerate(fewer, 1)],
         "shared": sum(bool(standing.plan.partners(key)) for key in standing.sizes),
     }
 
@@ -200,25 +200,25 @@ def sized_as_one(job: Job, keys: Sequence[str]) -> dict[str, Any]:
     system = standing.plan.building.system
     return {
         "system": system,
-        "items": [_as_one(found, system) for found in as_one(standing.plan, stood)],
+        "items": [_as_one(sized, system) for sized in as_one(standing.plan, stood)],
         "unsized": [k for k in keys if k not in stood],
     }
 
 
-def _as_one(found: AsOne, system: str) -> dict[str, Any]:
-    standard = STANDARDS[found.standard]
-    changed = changes_from(standard, found.sizes, found.stood)
+def _as_one(sized: AsOne, system: str) -> dict[str, Any]:
+    standard = STANDARDS[sized.standard]
+    changed = changes_from(standard, sized.sizes, sized.stood)
     return {
         "standard": standard.name,
-        "connections": list(found.connections),
-        "passes": found.passes,
-        "worst": round(min(found.worst.use, CEILING), 4),
-        "worst_at": found.worst.connection,
-        "check": found.worst.check,
-        "sound": found.worst.sound,
-        "bolts": found.bolts,
-        "steel": round(found.steel, 3),
-        "sizes": {n: standard.parameter(n).show(found.sizes[n].value, system) for n in changed},
+        "connections": list(sized.connections),
+        "passes": sized.passes,
+        "worst": round(min(sized.worst.use, CEILING), 4),
+        "worst_at": sized.worst.connection,
+        "check": sized.worst.check,
+        "sound": sized.worst.sound,
+        "bolts": sized.bolts,
+        "steel": round(sized.steel, 3),
+        "sizes": {n: standard.parameter(n).show(sized.sizes[n].value, system) for n in changed},
         "changes": {n: standard.parameter(n).given(value) for n, value in changed.items()},
     }
 
@@ -240,9 +240,9 @@ HEAD = (
 )
 
 
-def as_table(found: dict[str, Any]) -> tuple[list[str], list[list[Any]]]:
+def as_table(answer: dict[str, Any]) -> tuple[list[str], list[list[Any]]]:
     """The schedule as (names of columns, rows), weights in lb or kg, a row of sums at its end."""
-    unit, scale = WEIGHT[found["system"]]
+    unit, scale = WEIGHT[answer["system"]]
     head = [
         *HEAD,
         f"steel each ({unit})",
@@ -252,8 +252,8 @@ def as_table(found: dict[str, Any]) -> tuple[list[str], list[list[Any]]]:
         "all sizes",
         "connections",
     ]
-    rows: list[list[Any]] = [_line(row, scale) for row in found["rows"]]
-    sums = found["totals"]
+    rows: list[list[Any]] = [_line(row, scale) for row in answer["rows"]]
+    sums = answer["totals"]
     rows.append(
         [
             "all",

@@ -188,14 +188,14 @@ def planned(seen: Seen, building: Building, framing: Framing, own: Overrides, ru
 
 def overridden(seen: Seen, extra: Overrides | None = None, without: tuple[str, str] | None = None) -> Overrides:
     """The overrides as they were seen, with `extra` on top and `without` one (connection, parameter)."""
-    found = {key: dict(values) for key, values in seen.overrides.items()}
+    held = {key: dict(values) for key, values in seen.overrides.items()}
     for connection, values in (extra or {}).items():
-        found[connection] = {**found.get(connection, {}), **values}
-    if without and without[0] in found:
-        found[without[0]].pop(without[1], None)
-        if not found[without[0]]:
-            del found[without[0]]
-    return found
+        held[connection] = {**held.get(connection, {}), **values}
+    if without and without[0] in held:
+        held[without[0]].pop(without[1], None)
+        if not held[without[0]]:
+            del held[without[0]]
+    return held
 
 
 @cached(LRUCache(KEPT), key=lambda seen: seen.stamp, condition=threading.Condition())

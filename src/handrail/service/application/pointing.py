@@ -63,8 +63,8 @@ def _stated(text: str) -> dict[str, Any]:
 def house_maps(sent: Path, name: str) -> list[dict[str, Any]]:
     """The house's maps, each with what does not fit, those that fit best first."""
     sources = sources_of(sent, name)
-    found = [
+    listed = [
         {"name": own.name, "number": own.number, "note": own.note, "misfits": misfits(own.text, sources)}
         for own in maps.listed()
     ]
-    return sorted(found, key=lambda own: (len(own["misfits"]), own["name"]))
+    return sorted(listed, key=lambda own: (len(own["misfits"]), own["name"]))

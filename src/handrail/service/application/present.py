@@ -53,14 +53,14 @@ def piece(kept: dict[str, Any]) -> dict[str, Any]:
 def parameters(s: Standard, sizes: Sizes, system: str, partners: Sequence[str] = ()) -> list[dict[str, Any]]:
     """Each size with its text in the job's units, its number in mm or kN, its source, and the connections (`partners`)
     that have it in common."""
-    found = []
+    listed = []
     for p in s.parameters:
         sized = sizes.get(p.name)
         if sized is None:
             continue
         unit, scale = SHOWN["si"].get(p.kind, ("", 1.0))
         number = float(sized.value) * scale if not isinstance(sized.value, str) else None
-        found.append(
+        listed.append(
             parameter(p, system)
             | {
                 "text": p.show(sized.value, system),
@@ -71,19 +71,19 @@ def parameters(s: Standard, sizes: Sizes, system: str, partners: Sequence[str] =
                 "shared_with": list(partners) if p.name in s.shared else [],
             }
         )
-    return found
+    return listed
 
 
 def peaks(plan: Plan, assigned: Assigned) -> list[dict[str, Any]]:
     """The largest and smallest of each action, with its combination; kN and kN*m."""
     table = plan.acting.on(np.array([plan.index[assigned.connection.id]]))[0]
-    found = []
+    rows = []
     for column, name in enumerate(COMPONENTS):
         values = table[:, column] * (1e-3 if column < 3 else 1e-6)
         if not len(values) or np.isnan(values).any():
             continue
         high, low = int(values.argmax()), int(values.argmin())
-        found.append(
+        rows.append(
             {
                 "action": name,
                 "unit": "kN" if column < 3 else "kN*m",
@@ -94,7 +94,7 @@ def peaks(plan: Plan, assigned: Assigned) -> list[dict[str, Any]]:
                 "carried": name in STANDARDS[assigned.rule.use].carries if assigned.rule else False,
             }
         )
-    return found
+    return rows
 
 
 ENDLESS = 1e12  # N, N*mm: what is over it is shown without a number
@@ -108,28 +108,28 @@ def check(c: Check, system: str) -> dict[str, Any]:
     return c.as_dict("si") | {"shown": shown, "lines": [line.text(system) for line in c.lines]}
 
 
-def matrix(found: Matrix) -> dict[str, Any]:
+def matrix(cells: Matrix) -> dict[str, Any]:
     """Every utilisation, null where a limit state is not judged by a combination or is not known."""
     checks = [
         {"check": s.check, "part": s.part, "clause": s.clause, "limit": s.limit, "governs": int(k)}
-        for s, k in zip(found.states, found.row, strict=True)
+        for s, k in zip(cells.states, cells.row, strict=True)
     ]
-    sets = found.actions.sets or (("", ""),) * len(found.actions.names)
+    sets = cells.actions.sets or (("", ""),) * len(cells.actions.names)
     combinations = [
         {"action": name, "method": by, "set": of, "governs": int(k)}
-        for name, (by, of), k in zip(found.actions.names, sets, found.column, strict=True)
+        for name, (by, of), k in zip(cells.actions.names, sets, cells.column, strict=True)
     ]
-    use = [[None if np.isnan(v) else round(min(float(v), CEILING), 6) for v in row] for row in found.use]
-    unknown = [[int(n), int(k)] for n, k in np.argwhere(found.judged & np.isnan(found.use))]
+    use = [[None if np.isnan(v) else round(min(float(v), CEILING), 6) for v in row] for row in cells.use]
+    unknown = [[int(n), int(k)] for n, k in np.argwhere(cells.judged & np.isnan(cells.use))]
     return {"checks": checks, "combinations": combinations, "utilisations": use, "unknown": unknown}
 
 
-def result(found: Result, system: str) -> dict[str, Any]:
+def result(judged: Result, system: str) -> dict[str, Any]:
     """Checks with their lines in the job's units, beside their numbers."""
     return {
-        "checks": [check(c, system) for c in sorted(found.checks, key=lambda c: -c.counts)],
-        "detailing": [rule_dict(r, system) for r in found.detailing],
-        "notes": list(all_said((*found.unchecked, *found.notes), system)),
+        "checks": [check(c, system) for c in sorted(judged.checks, key=lambda c: -c.counts)],
+        "detailing": [rule_dict(r, system) for r in judged.detailing],
+        "notes": list(all_said((*judged.unchecked, *judged.notes), system)),
     }
 
 

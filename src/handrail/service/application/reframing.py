@@ -50,11 +50,11 @@ def propose(job: Job, keys: list[str], parameter: str, value: str, said: Said) -
     """Each of `keys` framed by another condition, or on another support; nothing is kept."""
     with reading():
         seen, records = look_at(job), connections.of_keys(job, keys)
-    found = Reframing(seen, records, parameter, value)
-    found.refused = {key: "there is no such connection" for key in keys if key not in records}
+    framing = Reframing(seen, records, parameter, value)
+    framing.refused = {key: "there is no such connection" for key in keys if key not in records}
     if not value:
-        found.refused |= dict.fromkeys(records, f"state the {parameter}")
-        return found
+        framing.refused |= dict.fromkeys(records, f"state the {parameter}")
+        return framing
     building, plain = recognised(seen)
     words = f"corrected by {said.author} ({said.reason or said.cause})"
 
@@ -64,38 +64,40 @@ def propose(job: Job, keys: list[str], parameter: str, value: str, said: Said) -
         }
 
     _, misfits = corrected(building, plain, wanted(list(records)))
-    found.refused |= {key: misfits[key] for key in records if key in misfits}
-    good = [key for key in records if key not in found.refused]
+    framing.refused |= {key: misfits[key] for key in records if key in misfits}
+    good = [key for key in records if key not in framing.refused]
     before, _ = corrected(building, plain, seen.corrections)
     after, _ = corrected(building, plain, wanted(good))
     changed = {c.id for was, c in zip(before.connections, after.connections, strict=True) if was != c}
     outcomes, plan = correcting.checked(seen, building, after, changed)
-    found.after = {key: side_of(outcomes.get(plan.index[key]) or plan.assigned[plan.index[key]], value) for key in good}
-    found.rows, found.results = (
+    framing.after = {
+        key: side_of(outcomes.get(plan.index[key]) or plan.assigned[plan.index[key]], value) for key in good
+    }
+    framing.rows, framing.results = (
         revisions.reframed(job, building, before, after),
         standing.results(seen, plan, outcomes, grounds_of(plan, changed), changed),
     )
-    return found
+    return framing
 
 
-def to_keep(found: Reframing, said: Said) -> ToKeep:
+def to_keep(framing: Reframing, said: Said) -> ToKeep:
     """The corrections of a proposal, as they are to be kept."""
-    keys, parameter = list(found.after), found.parameter
-    building, _ = recognised(found.seen)
-    value: Any = correcting.value_of(building, parameter, found.value)
-    rests = looking.of_framing(found.seen, plan_of(found.seen), [(key, parameter) for key in keys])
+    keys, parameter = list(framing.after), framing.parameter
+    building, _ = recognised(framing.seen)
+    value: Any = correcting.value_of(building, parameter, framing.value)
+    rests = looking.of_framing(framing.seen, plan_of(framing.seen), [(key, parameter) for key in keys])
     decisions = [
         decision(
             key,
             parameter,
             value,
-            found.value,
+            framing.value,
             said,
-            (found.was(key), found.after[key]),
+            (framing.was(key), framing.after[key]),
             grounds=rests[key, parameter],
         )
         for key in keys
     ]
-    assert found.rows is not None and found.results is not None
-    basis = Basis.of(found.seen, [found.records[key] for key in keys])
-    return ToKeep(basis, said.author, decisions, rows=[found.rows, found.results], framed=True)
+    assert framing.rows is not None and framing.results is not None
+    basis = Basis.of(framing.seen, [framing.records[key] for key in keys])
+    return ToKeep(basis, said.author, decisions, rows=[framing.rows, framing.results], framed=True)

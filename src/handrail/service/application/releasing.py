@@ -27,18 +27,18 @@ def release(
 
     def worked() -> _Releasing:
         with reading():
-            basis, found = Basis(job, moves=jobs.moves(job)), team.known(job, keys)
-            why = team.unreleasable(job, found, under_target)
+            basis, records = Basis(job, moves=jobs.moves(job)), team.known(job, keys)
+            why = team.unreleasable(job, records, under_target)
         if why and not skip:
             key, words = next(iter(why.items()))
             more = f" (and {len(why) - 1} more)" if len(why) > 1 else ""
             raise InputError(
                 f"{key} cannot be released, {words}{more}; nothing was released: leave them out, or say skip"
             )
-        return _Releasing(basis, [c for c in found if c.key not in why and not c.released], why)
+        return _Releasing(basis, [c for c in records if c.key not in why and not c.released], why)
 
-    def write(found: _Releasing) -> tuple[int, dict[str, str]]:
-        team.release(job, found.ready, author, word)
-        return len(found.ready), found.why
+    def write(releasing: _Releasing) -> tuple[int, dict[str, str]]:
+        team.release(job, releasing.ready, author, word)
+        return len(releasing.ready), releasing.why
 
     return attempt(job, worked, write, "the job", decided=False)

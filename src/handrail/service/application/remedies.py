@@ -71,11 +71,11 @@ def look_for(job: Job, keys: list[str]) -> None:
             stood[key] = stands.sizes
     with reading():
         beside = connections.stood_sizes(job, {partner for key in stood for partner in plan.partners(key)})
-    found = {
+    remedied = {
         key: _as_run(plan, seen, key, stood[key], one) for key, one in improving.remedies(plan, stood, beside).items()
     }
     ready = [
-        (record, *_told(plan, key, stood, found.get(key)))
+        (record, *_told(plan, key, stood, remedied.get(key)))
         for key, record in records.items()
         if record.status != "unchecked"
     ]
@@ -86,11 +86,11 @@ def look_for(job: Job, keys: list[str]) -> None:
             Connection.update(remedy=words, remedies=remedies).where(same).execute()
 
 
-def _as_run(plan: Plan, seen: Seen, key: str, stood: Sizes, found: Found) -> Found:
+def _as_run(plan: Plan, seen: Seen, key: str, stood: Sizes, remedied: Found) -> Found:
     """Of the remedies of a connection those with which a run passes it, and what shares its bolts, too: with what else
     is sized otherwise then."""
     remedies = []
-    for remedy in found.remedies:
+    for remedy in remedied.remedies:
         changes = dict(remedy.changes)
         then = plan.with_(
             overrides=plan.sharing.giving_way(overridden(seen, {key: changes}), plan.partners(key), changes)
@@ -105,7 +105,7 @@ def _as_run(plan: Plan, seen: Seen, key: str, stood: Sizes, found: Found) -> Fou
             remedies.append(
                 replace(remedy, utilisation=own.utilisation, more=_more(plan, key, stood, own.sizes) or remedy.more)
             )
-    return replace(found, remedies=remedies)
+    return replace(remedied, remedies=remedies)
 
 
 def _more(plan: Plan, key: str, stood: Sizes, then: Sizes) -> dict[str, float]:
@@ -121,18 +121,20 @@ def _more(plan: Plan, key: str, stood: Sizes, then: Sizes) -> dict[str, float]:
     }
 
 
-def _told(plan: Plan, key: str, stood: dict[str, Sizes], found: Found | None) -> tuple[str, list[dict[str, Any]]]:
+def _told(plan: Plan, key: str, stood: dict[str, Sizes], remedies: Found | None) -> tuple[str, list[dict[str, Any]]]:
     """The best remedy in words, or why there is none; and each as it is kept."""
-    if found is None:
+    if remedies is None:
         return "none was looked for: what it rests on was changed; run again", []
     assigned, system = assigned_of(plan, key), plan.building.system
     assert assigned.rule is not None
     standard = STANDARDS[assigned.rule.use]
-    if found.passes:
+    if remedies.passes:
         return "no change of its own sizes helps: it passes by itself, and fails by what stands opposite", []
-    if not found.remedies:
-        return without_remedy(plan.look(assigned, stood[key]), standard, found, system, plan.rulebook.target), []
-    return found.remedies[0].words(standard, system), [_kept(standard, remedy, system) for remedy in found.remedies]
+    if not remedies.remedies:
+        return without_remedy(plan.look(assigned, stood[key]), standard, remedies, system, plan.rulebook.target), []
+    return remedies.remedies[0].words(standard, system), [
+        _kept(standard, remedy, system) for remedy in remedies.remedies
+    ]
 
 
 def _kept(standard: Standard, remedy: Remedy, system: str) -> dict[str, Any]:

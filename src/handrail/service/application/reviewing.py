@@ -33,11 +33,11 @@ class Act:
     engineer: bool  # whether they are one in this job, or more
 
 
-def refuse(act: Act, found: Sequence[Override]) -> None:
+def refuse(act: Act, chosen: Sequence[Override]) -> None:
     """Raises Refused where the act is not theirs to do, lacks a word, or something has ended already."""
     if act.kind == "return" and not act.word.strip():
         raise Refused(422, "word: say why it is returned")
-    for o in found:
+    for o in chosen:
         name = f"override {o.id} ({o.parameter} of {o.connection})"
         if o.state not in overrides.HOLDING and not (o.state == "returned" and act.kind == "clear"):
             raise Refused(409, f"{name} is {o.state} already")
@@ -57,12 +57,12 @@ def act_on(job: Job, act: Act, ids: Sequence[int]) -> None:
     """Do it to all of them, in one transaction. Raises Refused."""
 
     def worked() -> ToKeep | _Reviewed:
-        found = overrides.of_ids(ids)
-        refuse(act, found)
+        chosen = overrides.of_ids(ids)
+        refuse(act, chosen)
         if act.kind not in ENDS:
-            return _Reviewed(job, act, found)
-        framed = [o for o in found if o.parameter in overrides.FRAMED and o.state in overrides.HOLDING]
-        return _without_correction(job, act, framed[0], found) if framed else _without(job, act, found)
+            return _Reviewed(job, act, chosen)
+        framed = [o for o in chosen if o.parameter in overrides.FRAMED and o.state in overrides.HOLDING]
+        return _without_correction(job, act, framed[0], chosen) if framed else _without(job, act, chosen)
 
     attempt(job, worked, lambda work: work.write())
 
@@ -87,45 +87,45 @@ class _Reviewed:
         return now
 
 
-def _without(job: Job, act: Act, found: Sequence[Override]) -> ToKeep:
+def _without(job: Job, act: Act, chosen: Sequence[Override]) -> ToKeep:
     """Decisions ended, and their connections worked out without them."""
     with reading():
-        keys = {o.connection for o in found}
+        keys = {o.connection for o in chosen}
         single = next(iter(keys)) if len(keys) == 1 else None
         seen = look_at(job, single)
         record = connections.find(job, single) if single else None
-        again = overrides.would_hold_again(job, found)
+        again = overrides.would_hold_again(job, chosen)
         plan = (plan_around(seen, record) if record else None) if single else plan_of(seen)
     rows, rests = [], {}
-    held = [o for o in found if o.parameter in seen.overrides.get(o.connection, {}) and o.state in overrides.HOLDING]
+    held = [o for o in chosen if o.parameter in seen.overrides.get(o.connection, {}) and o.state in overrides.HOLDING]
     if plan is not None and held:
         plan = plan.with_(overrides=_left(seen.overrides, held, again))
         changed = plan.together({o.connection for o in (*held, *again)} & plan.index.keys())
         rows = [standing.results(seen, plan, plan.work(changed), grounds_of(plan, changed), changed)]
         rests = beside(plan, changed)
     step = [o.id for o in held] if act.kind == "clear" and held else None
-    basis = Basis.of(seen, decided=found, only=single)
-    return _ended(basis, act, found, rests=rests, rows=rows, step=step)
+    basis = Basis.of(seen, decided=chosen, only=single)
+    return _ended(basis, act, chosen, rests=rests, rows=rows, step=step)
 
 
-def _ended(basis: Basis, act: Act, found: Sequence[Override], **more: Any) -> ToKeep:
+def _ended(basis: Basis, act: Act, chosen: Sequence[Override], **more: Any) -> ToKeep:
     state = ENDS[act.kind]
-    return ToKeep(basis, act.author, ending=found, state=state, word=act.word.strip() or state, **more)
+    return ToKeep(basis, act.author, ending=chosen, state=state, word=act.word.strip() or state, **more)
 
 
 def _left(held: Overrides, ending: Sequence[Override], again: Sequence[Override]) -> overrides.Held:
     """What holds after some end, and others hold again."""
-    found = {key: dict(values) for key, values in held.items()}
+    left = {key: dict(values) for key, values in held.items()}
     for o in ending:
-        found.get(o.connection, {}).pop(o.parameter, None)
+        left.get(o.connection, {}).pop(o.parameter, None)
     for o in again:
-        found.setdefault(o.connection, {}).setdefault(o.parameter, o.value)
-    return {key: values for key, values in found.items() if values}
+        left.setdefault(o.connection, {}).setdefault(o.parameter, o.value)
+    return {key: values for key, values in left.items() if values}
 
 
-def _without_correction(job: Job, act: Act, o: Override, found: Sequence[Override]) -> ToKeep:
+def _without_correction(job: Job, act: Act, o: Override, chosen: Sequence[Override]) -> ToKeep:
     """A correction of framing ended, and its joint framed as without it."""
-    if len(found) > 1:
+    if len(chosen) > 1:
         raise Refused(
             422,
             f"override {o.id} corrects the framing of {o.connection}: {act.kind} it by itself, its whole joint is"
@@ -133,12 +133,12 @@ def _without_correction(job: Job, act: Act, o: Override, found: Sequence[Overrid
         )
     with reading():
         seen, record = look_at(job), connections.find(job, o.connection)
-    basis = Basis.of(seen, decided=found)
+    basis = Basis.of(seen, decided=chosen)
     if record is None or o.id not in {row.id for row in overrides.framed(job)}:
-        return _ended(basis, act, found, step=None)
+        return _ended(basis, act, chosen, step=None)
     left = correcting.without_one(job, record.key, o.parameter)
-    for old in overrides.would_hold_again(job, found):
+    for old in overrides.would_hold_again(job, chosen):
         value = old.value["member"] if isinstance(old.value, dict) else old.value
         words = f"corrected by {old.author} ({old.reason or old.cause})"
         left |= {record.key: replace(left.get(record.key, Correction()), **{o.parameter: value}, words=words)}
-    return _ended(basis, act, found, rows=[correcting.reframe(seen, record.key, left)], framed=True)
+    return _ended(basis, act, chosen, rows=[correcting.reframe(seen, record.key, left)], framed=True)

@@ -27,7 +27,7 @@ def items(job: Job, revision: Revision) -> list[dict[str, Any]]:
     """Every connection with what became of it, and those that are gone; none where there was no revision before."""
     if revision.number == 1:
         return []
-    found = [
+    items = [
         _item(c)
         for c in (
             Connection.select(*(getattr(Connection, n) for n in _SHOWN))
@@ -36,7 +36,7 @@ def items(job: Job, revision: Revision) -> list[dict[str, Any]]:
         )
     ]
     gone = Revision.select(Revision.gone).where(Revision.id == revision.id).scalar() or []
-    found += [
+    items += [
         {
             "connection": g["key"],
             "place": g["place"],
@@ -48,7 +48,7 @@ def items(job: Job, revision: Revision) -> list[dict[str, Any]]:
         }
         for g in gone
     ]
-    return found
+    return items
 
 
 def _item(c: Connection) -> dict[str, Any]:

@@ -97,8 +97,8 @@ def tried(job: Job, given: Text, comparing: bool) -> dict[str, Any]:
         return _covered(book, Coverage({rule.name: 0 for rule in book.rules}, {}, (), {})) | {"compared": None}
     seen = look_at(job, rulebook=book)
     then = plan_of(seen, rulebook=book)
-    found = _covered(book, coverage(then), nameless(then))
-    return found | {
+    answer = _covered(book, coverage(then), nameless(then))
+    return answer | {
         "compared": (
             _compared(compare(plan_of(seen), then, stands(job)), stands(job), then.building.system)
             if comparing
@@ -130,27 +130,27 @@ def _covered(book: Rulebook, of: Coverage, names: Sequence[Nameless] = ()) -> di
     }
 
 
-def _compared(found: Comparison, kept: dict[str, Stands], system: str) -> dict[str, Any]:
+def _compared(compared: Comparison, kept: dict[str, Stands], system: str) -> dict[str, Any]:
     before = Counter(s.status for s in kept.values())
     after = before.copy()
-    for one in found.changed:
+    for one in compared.changed:
         after[one.before.status] -= 1
         after[one.after.status] += 1
-    newly = Counter(c.after.status for c in found.changed if c.after.status != c.before.status)
+    newly = Counter(c.after.status for c in compared.changed if c.after.status != c.before.status)
     shown = sorted(
-        found.changed, key=lambda c: (c.after.status == c.before.status, ORDER[c.after.status], c.connection)
+        compared.changed, key=lambda c: (c.after.status == c.before.status, ORDER[c.after.status], c.connection)
     )[:SHOWN]
     return {
-        "touched": found.touched,
-        "changed": len(found.changed),
+        "touched": compared.touched,
+        "changed": len(compared.changed),
         "newly_pass": newly["pass"],
         "newly_fail": newly["fail"],
         "newly_unchecked": newly["unchecked"],
-        "resized": sum(c.after.status == c.before.status for c in found.changed),
+        "resized": sum(c.after.status == c.before.status for c in compared.changed),
         "statuses_before": dict(before),
         "statuses_after": {s: n for s, n in after.items() if n},
-        "before": _rounded(found.before),
-        "after": _rounded(found.after),
+        "before": _rounded(compared.before),
+        "after": _rounded(compared.after),
         "system": system,
         "connections": [_changed(c, system) for c in shown],
     }

@@ -66,8 +66,8 @@ class _Ahead:
         works.progress(run, 0, sum(len(m) for m in plan.families(self.left, stored).values()))
         outcomes = plan.work(self.left, stored, _Progress(run))
         _refuse_wrong_method(plan)
-        found = standing.results(seen, plan, outcomes, grounds_of(plan, self.left, stored), self.left)
-        return _Worked(self, seen, plan, before, outcomes, found)
+        results = standing.results(seen, plan, outcomes, grounds_of(plan, self.left, stored), self.left)
+        return _Worked(self, seen, plan, before, outcomes, results)
 
 
 @dataclass
@@ -174,7 +174,7 @@ def _look(run: Run, seen: Seen, wanted: set[str]) -> None:
     bare = [a for a in plan.assigned if a.connection.id in wanted and a.connection.id not in outcomes]
     counts.update("unchecked" if a.rule else a.status for a in bare)
     worst = sorted(outcomes.items(), key=lambda item: (WORST.index(item[1].status), -item[1].utilisation))[:MOST_TOLD]
-    found = [
+    shown = [
         {
             "connection": key,
             "status": o.status,
@@ -194,7 +194,7 @@ def _look(run: Run, seen: Seen, wanted: set[str]) -> None:
             "done",
             f"looked at by combinations of set {run.combination_set}, {names}; no result was changed",
             counts=dict(counts),
-            found=found,
+            found=shown,
         )
 
 

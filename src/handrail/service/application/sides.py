@@ -13,28 +13,28 @@ from handrail.store.models import Connection
 Side = dict[str, Any]
 
 
-def side_of(found: Outcome | Connection | Assigned, shown: str = "", also: Sequence[str] = ()) -> Side:
+def side_of(of: Outcome | Connection | Assigned, shown: str = "", also: Sequence[str] = ()) -> Side:
     """Status, utilisation, what governs; `shown` is the value of the parameter that is decided, `also` what is
     otherwise besides."""
-    if isinstance(found, Assigned):
+    if isinstance(of, Assigned):
         return {
             "value": shown,
-            "status": found.status,
+            "status": of.status,
             "utilisation": 0.0,
             "check": "",
             "clause": "",
             "action": "",
-            "reason": found.reason,
+            "reason": of.reason,
         }
-    check = found.check if isinstance(found, Outcome) else found.check_name
+    check = of.check if isinstance(of, Outcome) else of.check_name
     side = {
         "value": shown,
-        "status": found.status,
-        "utilisation": round(min(found.utilisation, CEILING), 6),
+        "status": of.status,
+        "utilisation": round(min(of.utilisation, CEILING), 6),
         "check": check,
-        "clause": found.clause,
-        "action": found.action,
-        "reason": found.reason,
-        "over_target": bool(found.over_target),
+        "clause": of.clause,
+        "action": of.action,
+        "reason": of.reason,
+        "over_target": bool(of.over_target),
     }
     return side | ({"also": list(also)} if also else {})

@@ -36,7 +36,7 @@ def results(
 ) -> Results:
     """The results of `keys` as they are to be written, in a transaction that has seen that nothing moved."""
     worked = {plan.assigned[k].connection.id: (plan.assigned[k], o) for k, o in outcomes.items()}
-    found = (
+    rows = (
         (key, assigned.rule.use, assigned.rule.name, outcome, grounds[key])
         for key, (assigned, outcome) in worked.items()
         if key in keys and assigned.rule is not None
@@ -46,7 +46,7 @@ def results(
         for a in plan.assigned
         if a.connection.id in keys and a.connection.id not in worked
     )
-    return Results(connections.results(seen.job, found, bare))
+    return Results(connections.results(seen.job, rows, bare))
 
 
 def no_longer(seen: Seen, rulebook: Rulebook | None = None) -> set[str]:

@@ -30,8 +30,8 @@ def words(step: Step) -> str:
     return f"{where}: {', '.join(dict.fromkeys(o.parameter for o in ended))} cleared" if ended else "nothing"
 
 
-def _where(found: Sequence[Override]) -> str:
-    keys = list(dict.fromkeys(o.connection for o in found))
+def _where(chosen: Sequence[Override]) -> str:
+    keys = list(dict.fromkeys(o.connection for o in chosen))
     return keys[0] if len(keys) == 1 else f"{len(keys)} connections"
 
 
@@ -122,9 +122,9 @@ def _whole(job: Job) -> tuple[None, Seen, Plan]:
 
 
 def _as_after(now: Overrides, ending: list[Override], making: list[Override]) -> dict[str, dict[str, Any]]:
-    found = {key: dict(values) for key, values in now.items()}
+    after = {key: dict(values) for key, values in now.items()}
     for o in ending:
-        found.get(o.connection, {}).pop(o.parameter, None)
+        after.get(o.connection, {}).pop(o.parameter, None)
     for o in making:
-        found.setdefault(o.connection, {})[o.parameter] = o.value
-    return {key: values for key, values in found.items() if values}
+        after.setdefault(o.connection, {})[o.parameter] = o.value
+    return {key: values for key, values in after.items() if values}

@@ -102,18 +102,18 @@ def tried(plan: Plan, key: str, table: str, formula: str, rule: str) -> Told:
     assigned = plan.by_rules[k]
     if assigned.situation is None:
         return {"none": assigned.reason}
-    found: Told = {}
+    told: Told = {}
     facts = plan.facts(k, assigned.situation)
     if table:
-        found["row"], found["none"] = _row(plan, table, facts)
+        told["row"], told["none"] = _row(plan, table, facts)
     if rule:
         named = next((r for r in plan.rulebook.rules if r.name == rule), None)
         if named is None:
             raise InputError(f"rule: there is no rule '{rule[:60]}'")
-        found["rule"] = _met(plan, k, named, named.failing(facts))
+        told["rule"] = _met(plan, k, named, named.failing(facts))
     if formula:
-        found |= _value(plan, assigned, formula, facts)
-    return found
+        told |= _value(plan, assigned, formula, facts)
+    return told
 
 
 def _row(plan: Plan, name: str, facts: dict[str, Any]) -> tuple[Told | None, str]:

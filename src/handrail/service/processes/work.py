@@ -48,9 +48,9 @@ def _name(work: Work) -> str:
 
 def _said(work: Work, exc: Exception) -> str:
     """What a person is told of an error that nobody foresaw; the log has the rest."""
-    if (found := trouble(exc)) is not None:
+    if (known := trouble(exc)) is not None:
         log.error("%s: %s", _name(work), exc)
-        return found.words
+        return known.words
     reference = secrets.token_hex(4)
     log.exception("%s failed, reference %s", _name(work), reference)
     return f"unexpected error ({type(exc).__name__}), {reference} in the service's log; nothing was kept"

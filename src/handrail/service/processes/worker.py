@@ -35,8 +35,8 @@ def main(home: Path, owner: str) -> None:
                 if not _one(owner, home):
                     stop.wait(IDLE)
             except PeeweeException as exc:  # the records cannot be read or written now: look again
-                found = trouble(exc)
-                log.warning("a worker waits: %s", found.words if found else exc)
+                known = trouble(exc)
+                log.warning("a worker waits: %s", known.words if known else exc)
                 stop.wait(PAUSE)
 
 

@@ -115,11 +115,11 @@ def _add(total: np.ndarray, met: np.ndarray, given: NodeForces) -> None:
     np.add.at(met, (given.node, given.result), sizes)
 
 
-def out_of_balance(building: Building, found: Balance) -> Iterator[Finding]:
+def out_of_balance(building: Building, balance: Balance) -> Iterator[Finding]:
     """One cause for the whole where there is one, then the nodes that it does not account for, each with its
     likeliest."""
-    system, residual, share = building.system, found.residual, found.share
-    wholes, accounted = whole_causes(building, share, found.loads, found.reactions, found.known, found.precise)
+    system, residual, share = building.system, balance.residual, balance.share
+    wholes, accounted = whole_causes(building, share, balance.loads, balance.reactions, balance.known, balance.precise)
     yield from wholes
     worst = np.where(np.isin(np.arange(len(building.nodes)), list(accounted)), 0.0, share.max(axis=1, initial=0.0))
     told = set(np.argsort(-worst, kind="stable")[:CAUSES].tolist())  # looked at for what went wrong

@@ -81,10 +81,10 @@ def _of_another_run(building: Building, node: int, results: list[int], every: np
 
 def _left(building: Building, node: int, result: int, residual: np.ndarray) -> dict[str, float]:
     """Cause -> the share of a residual that it leaves."""
-    found: dict[str, float] = {}
+    left: dict[str, float] = {}
     for words, changed in _changes(building, node, result, residual):
-        found[words] = min(found.get(words, np.inf), _size(residual + changed) / _size(residual))
-    return found
+        left[words] = min(left.get(words, np.inf), _size(residual + changed) / _size(residual))
+    return left
 
 
 def _named(fits: dict[str, float]) -> str:
@@ -97,10 +97,10 @@ def _named(fits: dict[str, float]) -> str:
 
 def blamed_in(words: str) -> set[str]:
     """The members that a cause names."""
-    found = re.findall(
+    names = re.findall(
         r"\b(?:forces|Fx|Fy|Fz|Mx|My|Mz|z) at (\S+)\.[ij]\b|the forces of (\S+) are|the two ends of (\S+) are", words
     )
-    return {name for group in found for name in group if name}
+    return {name for group in names for name in group if name}
 
 
 def general(cause: str) -> str:

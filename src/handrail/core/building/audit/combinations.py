@@ -220,7 +220,7 @@ def _least_dead(building: Building, methods: list[str]) -> Iterator[Finding]:
             for case, factor in c.terms:
                 if natures.get(case) in SIDEWAYS:
                     seen[case, factor > 0] = seen.get((case, factor > 0), False) or small
-        bare = sorted(f"{'+' if up else '-'}{case}" for (case, up), found in seen.items() if not found)
+        bare = sorted(f"{'+' if up else '-'}{case}" for (case, up), item in seen.items() if not item)
         if bare and building.supports:
             least = "0.9D" if method == "LRFD" else "0.6D"
             yield Finding(
@@ -235,7 +235,7 @@ def _least_dead(building: Building, methods: list[str]) -> Iterator[Finding]:
 def _collectors(building: Building) -> Iterator[Finding]:
     """Connections of collectors, and bases of the lateral system, need overstrength combinations of every method that
     has strength ones."""
-    found = [m.name for m in building.members if m.collects]
+    collectors = [m.name for m in building.members if m.collects]
     at_bases = {
         m
         for k in (*building.foundations, *building.spliced)
@@ -244,14 +244,14 @@ def _collectors(building: Building) -> Iterator[Finding]:
     }
     bases = sorted(building.members[m].name for m in at_bases)
     methods = {of: {c.method for c in building.combinations if c.set == of} for of in ("strength", "overstrength")}
-    for method in sorted(methods["strength"] - methods["overstrength"]) if found else ():
+    for method in sorted(methods["strength"] - methods["overstrength"]) if collectors else ():
         yield Finding(
             "no_overstrength",
             "warning",
-            f"{members(found)}: collector, but there are no overstrength combinations of {method}; "
+            f"{members(collectors)}: collector, but there are no overstrength combinations of {method}; "
             "shear connections there stay unchecked",
-            member=found[0],
-            value=len(found),
+            member=collectors[0],
+            value=len(collectors),
         )
     for method in sorted(methods["strength"] - methods["overstrength"]) if bases else ():
         yield Finding(

@@ -89,9 +89,9 @@ def _cases(building: Building) -> Iterator[Finding]:
 
 def _one_sign(own: np.ndarray) -> bool:
     """Whether (members, 2, 6) forces, as the node's on the member or within it, are nowhere of the other sign."""
-    found = np.nan_to_num(own)
-    within = found * np.array([-1.0, 1.0])[None, :, None]
-    return len(found) > 3 and bool(found.any()) and any(bool((as_given >= 0).all()) for as_given in (found, within))
+    forces = np.nan_to_num(own)
+    within = forces * np.array([-1.0, 1.0])[None, :, None]
+    return len(forces) > 3 and bool(forces.any()) and any(bool((as_given >= 0).all()) for as_given in (forces, within))
 
 
 def _stiff_floors(building: Building) -> Iterator[Finding]:
@@ -136,10 +136,10 @@ def _released(building: Building) -> Iterator[Finding]:
 def _unreleased(building: Building) -> Iterator[Finding]:
     """Ends of beams that carry shear and no moment in any result, though nothing is released there: releases that were
     lost on the way."""
-    found = np.abs(np.nan_to_num(building.forces)).max(axis=1, initial=0.0)  # (m, 2, 6)
-    if not found.size:
+    largest = np.abs(np.nan_to_num(building.forces)).max(axis=1, initial=0.0)  # (m, 2, 6)
+    if not largest.size:
         return
-    shear, bending = found[..., 1:3].max(axis=-1), found[..., 4:].max(axis=-1)
+    shear, bending = largest[..., 1:3].max(axis=-1), largest[..., 4:].max(axis=-1)
     lever = building.lengths[:, None] * shear
     level = np.abs(building.axes[:, 0, 2]) < LEVEL
     lost = [
@@ -285,7 +285,7 @@ def _told(building: Building, off: list[tuple[int, int, float]], ratios: np.ndar
 def _beyond(building: Building) -> Iterator[Finding]:
     """Forces that the section could never carry, whatever it is fastened with."""
     largest, formed = np.abs(np.nan_to_num(building.forces)).max(axis=(1, 2), initial=0.0), _formed(building)
-    found = []
+    places = []
     for k, member in enumerate(building.members):
         steel = building.grade(member.grade)
         if (most := yields(building, member)) is None or steel is None:
@@ -294,8 +294,8 @@ def _beyond(building: Building) -> Iterator[Finding]:
             largest[k] / most, formed[k] / (most * steel.Fu / steel.Fy)
         )  # factored: not even at its tensile strength
         if use.max() > 1.0:
-            found.append((float(use.max()), k, COMPONENTS[int(use.argmax())]))
-    for most_used, k, what in sorted(found, reverse=True)[:FEW]:
+            places.append((float(use.max()), k, COMPONENTS[int(use.argmax())]))
+    for most_used, k, what in sorted(places, reverse=True)[:FEW]:
         member = building.members[k]
         yield Finding(
             "beyond_section",
@@ -305,12 +305,12 @@ def _beyond(building: Building) -> Iterator[Finding]:
             member=member.name,
             value=most_used,
         )
-    if len(found) > FEW:
+    if len(places) > FEW:
         yield Finding(
             "beyond_section",
             "warning",
-            f"and {len(found) - FEW} more members carry more than their sections ever could",
-            value=len(found),
+            f"and {len(places) - FEW} more members carry more than their sections ever could",
+            value=len(places),
         )
 
 

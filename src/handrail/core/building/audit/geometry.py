@@ -87,17 +87,17 @@ def _near(building: Building) -> Iterator[Finding]:
     cells: dict[Cell, list[int]] = defaultdict(list)
     for k, place in enumerate(np.floor(building.xyz / ONE_POINT).astype(int).tolist()):
         cells[tuple(place)].append(k)
-    found = []
+    pairs = []
     around = [(a, b, c) for a in (-1, 0, 1) for b in (-1, 0, 1) for c in (-1, 0, 1)]
     for place, own in cells.items():
         others = [k for a, b, c in around for k in cells.get((place[0] + a, place[1] + b, place[2] + c), ())]
         for k in own:
-            found += [
+            pairs += [
                 (k, j, d)
                 for j in others
                 if j > k and (d := float(np.linalg.norm(building.xyz[k] - building.xyz[j]))) < ONE_POINT
             ]
-    for k, j, d in found[:MOST]:
+    for k, j, d in pairs[:MOST]:
         yield Finding(
             "nodes_near",
             "warning",
@@ -106,7 +106,7 @@ def _near(building: Building) -> Iterator[Finding]:
             node=building.nodes[j],
             value=d,
         )
-    yield from _rest("nodes_near", len(found), "pairs of nodes that should probably be one")
+    yield from _rest("nodes_near", len(pairs), "pairs of nodes that should probably be one")
 
 
 def _rest(code: str, count: int, words: str) -> Iterator[Finding]:
@@ -123,17 +123,17 @@ def _cells(building: Building) -> dict[Cell, list[int]]:
     number = np.arange(len(member)) - np.repeat(np.cumsum(steps) - steps, steps)
     along = start[member] + (number / (steps[member] - 1))[:, None] * whole[member]
     places = np.concatenate([np.floor((along + off) / CELL).astype(int) for off in (-ON, ON)])
-    found: dict[Cell, list[int]] = defaultdict(list)
+    cells: dict[Cell, list[int]] = defaultdict(list)
     for x, y, z, k in np.unique(np.column_stack([places, np.tile(member, 2)]), axis=0).tolist():
-        found[x, y, z].append(k)
-    return found
+        cells[x, y, z].append(k)
+    return cells
 
 
 def _on_members(building: Building, cells: dict[Cell, list[int]]) -> Iterator[Finding]:
     """Nodes on the axis of a member that goes on past them."""
     ends = [(m.i, m.j) for m in building.members]
     start, along, long = building.xyz[[m.i for m in building.members]], building.axes[:, 0], building.lengths
-    found = []
+    pairs = []
     for node, place in enumerate(np.floor(building.xyz / CELL).astype(int).tolist()):
         if node not in building.ends_at or not (own := cells.get(tuple(place))):
             continue
@@ -142,8 +142,8 @@ def _on_members(building: Building, cells: dict[Cell, list[int]]) -> Iterator[Fi
         off = np.linalg.norm(apart - at[:, None] * along[own], axis=1)
         for k in np.nonzero((off < ON) & (at > ONE_POINT) & (at < long[own] - ONE_POINT))[0]:
             if node not in ends[own[k]]:
-                found.append((node, own[k]))
-    for node, member in found[:MOST]:
+                pairs.append((node, own[k]))
+    for node, member in pairs[:MOST]:
         name = building.members[member].name
         yield Finding(
             "node_on_member",
@@ -153,15 +153,15 @@ def _on_members(building: Building, cells: dict[Cell, list[int]]) -> Iterator[Fi
             node=building.nodes[node],
             member=name,
         )
-    yield from _rest("node_on_member", len(found), "nodes on members that do not stop there")
+    yield from _rest("node_on_member", len(pairs), "nodes on members that do not stop there")
 
 
 def _crossing(building: Building, cells: dict[Cell, list[int]]) -> Iterator[Finding]:
     """Members whose axes meet away from any node of theirs; braces that pass each other are only noted."""
     kinds = roles(building)
     pairs = _near_pairs(building, cells)
-    found = [(int(a), int(b)) for a, b in pairs[_meet(building, *pairs.T)]]
-    braces = [pair for pair in found if all(kinds[k] == "brace" for k in pair)]
+    crossing = [(int(a), int(b)) for a, b in pairs[_meet(building, *pairs.T)]]
+    braces = [pair for pair in crossing if all(kinds[k] == "brace" for k in pair)]
     if braces:
         names = several([f"{building.members[a].name} x {building.members[b].name}" for a, b in braces], 4)
         yield Finding(
@@ -171,7 +171,7 @@ def _crossing(building: Building, cells: dict[Cell, list[int]]) -> Iterator[Find
             member=building.members[braces[0][0]].name,
             value=len(braces),
         )
-    others = [pair for pair in found if pair not in braces]
+    others = [pair for pair in crossing if pair not in braces]
     for a, b in others[:MOST]:
         yield Finding(
             "members_cross",
@@ -186,12 +186,12 @@ def _crossing(building: Building, cells: dict[Cell, list[int]]) -> Iterator[Find
 def _near_pairs(building: Building, cells: dict[Cell, list[int]]) -> np.ndarray:
     """(pairs, 2) of members that pass through one cell and have no node in common, in order."""
     count = len(building.members)
-    found = []
+    pairs = []
     for own in cells.values():
         of = np.array(own, int)
         first, second = np.triu_indices(len(of), 1)
-        found.append(of[first] * count + of[second])
-    keys = np.unique(np.concatenate(found)) if found else np.zeros(0, int)
+        pairs.append(of[first] * count + of[second])
+    keys = np.unique(np.concatenate(pairs)) if pairs else np.zeros(0, int)
     a, b = keys // max(count, 1), keys % max(count, 1)
     ends = np.array([(m.i, m.j) for m in building.members], int).reshape(-1, 2)
     apart = (ends[a][:, :, None] != ends[b][:, None, :]).all(axis=(1, 2))

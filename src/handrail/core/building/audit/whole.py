@@ -85,12 +85,12 @@ def _worst_nodes(
     if not share.size:
         return []
     worst = share.max(axis=1)
-    found = []
+    ranked = []
     for node in np.argsort(-worst, kind="stable")[:WORST_NODES]:
         result = int(share[node].argmax())
         values = residual[node, result] * np.array([1e-3] * 3 + [1e-6] * 3)
         name = building.nodes[node]
-        found.append(
+        ranked.append(
             {
                 "node": name,
                 "place": where_is[name],
@@ -99,17 +99,17 @@ def _worst_nodes(
                 "residual": [float(v) for v in values],
             }
         )
-    return found
+    return ranked
 
 
 def _worst_forces(building: Building) -> list[dict[str, Any]]:
-    found: list[dict[str, Any]] = []
+    worst: list[dict[str, Any]] = []
     if not building.forces.size:
-        return found
+        return worst
     forces = np.nan_to_num(building.forces)
     for k, name in enumerate(("Fx", "Fy", "Fz", "Mx", "My", "Mz")):
         at = np.unravel_index(int(np.abs(forces[..., k]).argmax()), forces.shape[:3])
-        found.append(
+        worst.append(
             {
                 "component": name,
                 "value": float(forces[(*at, k)]) * (1e-3 if k < 3 else 1e-6),
@@ -119,4 +119,4 @@ def _worst_forces(building: Building) -> list[dict[str, Any]]:
                 "result": building.results[at[1]],
             }
         )
-    return found
+    return worst

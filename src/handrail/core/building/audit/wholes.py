@@ -69,13 +69,13 @@ def whole_causes(
     worst = int(before.sum())
     if worst < FEWEST:
         return [], frozenset()
-    found = []
+    findings = []
     for words, do, tried in _tries(building, ends, nodes):
         after = _out(tried, precise)
-        found.append((worst - int(after.sum()), words, do, after))
-    found.sort(key=lambda f: -f[0])
-    gain, words, do, after = found[0]
-    if gain * 2 > worst and (len(found) < 2 or gain > found[1][0]):
+        findings.append((worst - int(after.sum()), words, do, after))
+    findings.sort(key=lambda f: -f[0])
+    gain, words, do, after = findings[0]
+    if gain * 2 > worst and (len(findings) < 2 or gain > findings[1][0]):
         closed = frozenset(int(n) for n in nodes[before & ~after])
         message = f"{words}: {int(after.sum())} of {len(nodes)} nodes are out with that, {worst} as it is; {do}"
         return [Finding("meant_otherwise", "error", message, value=gain / worst)], (
@@ -149,14 +149,14 @@ def _ends(
 
 def _placed(given: NodeForces, place: np.ndarray, results: np.ndarray, count: int) -> np.ndarray:
     column = {int(r): k for k, r in enumerate(results)}
-    found = np.zeros((count, len(results), 6))
+    placed = np.zeros((count, len(results), 6))
     keep = (place[given.node] >= 0) & np.isin(given.result, results) if len(given.node) else np.zeros(0, bool)
     np.add.at(
-        found,
+        placed,
         (place[given.node[keep]], np.array([column[int(r)] for r in given.result[keep]], int)),
         given.values[keep],
     )
-    return found
+    return placed
 
 
 def _out(ends: _Ends, precise: Precision) -> np.ndarray:
@@ -291,8 +291,8 @@ def _of_another_run(building: Building, share: np.ndarray, out: np.ndarray) -> t
             " are they missing?"
         )
         return [Finding("loads_missing", "error", words, value=len(out))], frozenset(out.tolist())
-    if found := _storey(building, out):
-        return [_another(found + one, len(out))], frozenset(out.tolist())
+    if storey := _storey(building, out):
+        return [_another(storey + one, len(out))], frozenset(out.tolist())
     if one and len(out) > 0.3 * len(building.nodes):
         words = (
             f"the forces{one} fit neither its loads nor its reactions: {len(out)} nodes are out of balance in it, and"

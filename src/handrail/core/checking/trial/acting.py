@@ -136,20 +136,20 @@ def _cases(entries: Any, combined: Any, code: Code, anchored: bool) -> Given:
     if empty := [name for name, of in tables.items() if not of]:
         raise InputError(f"cases.{empty[0]}: no case is given, like {{D: {{V: 15 kip}}}}")
     cases = {str(case) for of in tables.values() for case in of}
-    found = [(name, terms, by) for by in methods for name, terms in situations.combinations(by, cases).items()]
-    table = np.zeros((len(tables), len(found), len(ROW)))
+    formed = [(name, terms, by) for by in methods for name, terms in situations.combinations(by, cases).items()]
+    table = np.zeros((len(tables), len(formed), len(ROW)))
     for row, of in enumerate(tables.values()):
-        for column, (_, terms, _) in enumerate(found):
+        for column, (_, terms, _) in enumerate(formed):
             table[row, column] = sum(
                 (factor * np.nan_to_num(of[case]) for case, factor in terms.items() if case in of), np.zeros(len(ROW))
             )
         beside = np.array([~np.isnan(at) for at in of.values()]).any(axis=0)
         table[row][:, ~beside] = np.nan
     return Given(
-        tuple(name for name, _, _ in found),
+        tuple(name for name, _, _ in formed),
         table,
-        tuple((by, SETS[0]) for _, _, by in found),
-        tuple(any(case in terms for case in EARTHQUAKE) for _, terms, _ in found),
+        tuple((by, SETS[0]) for _, _, by in formed),
+        tuple(any(case in terms for case in EARTHQUAKE) for _, terms, _ in formed),
         tuple(str(name) for name in tables),
     )
 
@@ -171,7 +171,7 @@ def _components(entry: Mapping[str, Any], where: str) -> np.ndarray:
 def _by_role(entry: Mapping[str, Any], where: str) -> dict[str, tuple[Any, str]]:
     """The forces of other pieces that are written by role, `opposite: {V: 20 kip}`, by their short names, each with
     where it stands."""
-    found: dict[str, tuple[Any, str]] = {}
+    by_role: dict[str, tuple[Any, str]] = {}
     for short, (role, name) in BESIDE.items():
         if role not in entry:
             continue
@@ -181,5 +181,5 @@ def _by_role(entry: Mapping[str, Any], where: str) -> dict[str, tuple[Any, str]]
         if name in own and short in entry:
             raise InputError(f"{where}: {short} is {role}'s {name}, which is given too; leave out one of the two")
         if name in own:
-            found[short] = (own[name], f"{at}.{name}")
-    return found
+            by_role[short] = (own[name], f"{at}.{name}")
+    return by_role

@@ -94,15 +94,15 @@ def _piece(
 
 def _steel(entry: Mapping[str, Any], where: str) -> Steel:
     try:
-        found = (
+        steel = (
             section(str(need(entry, "section", "a section's name"))),
             grade(str(need(entry, "grade", "a grade's name"))),
         )
     except InputError as exc:
         raise InputError(f"{where}: {exc.words}") from exc
-    if problem := grades_fit(*found):
+    if problem := grades_fit(*steel):
         raise InputError(f"{where}: {problem}")
-    return Steel(*found)
+    return Steel(*steel)
 
 
 def _face(said: Any, support: Steel | None, where: str) -> str:

@@ -58,14 +58,14 @@ class Trial:
     def answer(self, result: Result, system: str = "si", trace: bool = False) -> dict[str, Any]:
         """The result as `handrail trial --json` prints it; with places, what governs names its own. `works` says what
         anchors and parts take under each action, kN, and the pressure, MPa."""
-        found = result.as_dict(self.standard, system, trace)
+        answer = result.as_dict(self.standard, system, trace)
         judged = result.status != "unchecked"
-        found["works"] = (
+        answer["works"] = (
             works(self.standard, self.situation, self.sizes, self.code, self.actions, self.places) if judged else []
         )
         if self.places and result.governing:
-            found["governing"]["place"] = self.places[result.governing.place]
-        return found
+            answer["governing"]["place"] = self.places[result.governing.place]
+        return answer
 
 
 def read_trial(data: Any) -> Trial:

@@ -112,7 +112,7 @@ def _pair(edges: Mapping[str, Any], name: str) -> tuple[float, float]:
         return (np.inf, np.inf)
     if not isinstance(given, list) or len(given) != 2:
         raise InputError(f"foundation.edges.{name}: give the minus and the plus side, like [12 in, 20 in]")
-    found = tuple(np.inf if v is None else parsed(v, "length", f"foundation.edges.{name}") for v in given)
-    if min(found) <= 0:
+    pair = tuple(np.inf if v is None else parsed(v, "length", f"foundation.edges.{name}") for v in given)
+    if min(pair) <= 0:
         raise InputError(f"foundation.edges.{name}: an edge is some way off the column's centre, above 0")
-    return found[0], found[1]
+    return pair[0], pair[1]

@@ -24,17 +24,17 @@ def works(
     """One entry an action, of every place; nothing where the standard has nothing to show."""
     if standard.figures is None:
         return []
-    found = []
+    works = []
     table = np.atleast_2d(actions.N)
     for place in range(len(table)):
         one = actions.rows(np.array([place])) if actions.N.ndim > 1 else _row(actions)
         shown = standard.figures(situation, sizes, code, one)
         for k, name in enumerate(actions.names):
             where = {"place": places[place]} if places else {}
-            found.append(
+            works.append(
                 where | {"action": name, "method": actions.sets[k][0] if actions.sets else code.method} | _of(shown, k)
             )
-    return found
+    return works
 
 
 def _row(actions: Actions) -> Actions:

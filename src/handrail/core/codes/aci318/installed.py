@@ -38,8 +38,8 @@ class Installed:
     def reach(self, d: float, uncracked: float, trace: Trace = NULL) -> float:
         """cNa, mm (17.6.5.1.2b): how far the bond of one anchor reaches; `uncracked` its characteristic bond there,
         MPa."""
-        found = 10 * d * math.sqrt(uncracked / PSI / 1100)
-        return trace("cNa", "10 da sqrt(tau_uncr/1100)", found, "17.6.5.1.2b", kind="length", da=d, tau_uncr=uncracked)
+        depth = 10 * d * math.sqrt(uncracked / PSI / 1100)
+        return trace("cNa", "10 da sqrt(tau_uncr/1100)", depth, "17.6.5.1.2b", kind="length", da=d, tau_uncr=uncracked)
 
     def basic_bond(self, bond: float, d: float, hef: float, trace: Trace = NULL, light: float = 1.0) -> float:
         """Nba of one anchor far from edges, N (17.6.5.2.1); `light` is lambda_a."""

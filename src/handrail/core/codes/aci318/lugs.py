@@ -60,9 +60,9 @@ class Lugs:
         lifted = np.where(
             np.asarray(steel) > 0, 1 + np.minimum(P, 0.0) / np.maximum(steel, 1e-9), np.where(P < 0, 0.0, 1.0)
         )
-        found = np.clip(np.where(P < 0, lifted, pressed), 0.0, 2.0)
+        factor = np.clip(np.where(P < 0, lifted, pressed), 0.0, 2.0)
         return trace(
-            "psi_brg", "1 + 4 P/(Abp fc') <= 2; 1 - T/(n Nsa) in uplift", found, "17.11.2.2", kind="number", P=P
+            "psi_brg", "1 + 4 P/(Abp fc') <= 2; 1 - T/(n Nsa) in uplift", factor, "17.11.2.2", kind="number", P=P
         )
 
     def bearing(self, fc: float, area: float, factor: Any, trace: Trace = NULL) -> Any:

@@ -57,11 +57,11 @@ class Anchorage:
     def torsion(self, actions: Actions, t: Trace = NULL, way: float = 1.0) -> np.ndarray:
         """About the rods' middle: T, and the shears that act at the column's, N*mm."""
         x, y = np.array(self.seat.column) - self.group.xy.mean(axis=0)
-        found = way * np.abs(actions.T) + (actions.V * y - actions.Vw * x)
+        twist = way * np.abs(actions.T) + (actions.V * y - actions.Vw * x)
         return (
-            t("T", "T and the shears about the rods' middle", found, kind="moment")
+            t("T", "T and the shears about the rods' middle", twist, kind="moment")
             if x or y or np.any(actions.T)
-            else found
+            else twist
         )
 
     @cached_property

@@ -116,7 +116,7 @@ class AnchorGroup:
     def groups(self, among: tuple[int, ...], reach: float) -> list[tuple[int, ...]]:
         """The rods of `among` by which break out together: those within twice `reach` of each other both ways, one by
         one (ACI 318-19 2.3: closer than the critical spacing)."""
-        left, found = list(among), []
+        left, groups = list(among), []
         while left:
             own, new = [], [left.pop(0)]
             while new:
@@ -124,8 +124,8 @@ class AnchorGroup:
                 near = [k for k in left if any((np.abs(self.xy[k] - self.xy[j]) < 2 * reach).all() for j in new)]
                 left = [k for k in left if k not in near]
                 new = near
-            found.append(tuple(sorted(own)))
-        return found
+            groups.append(tuple(sorted(own)))
+        return groups
 
     def spacing(self, among: tuple[int, ...]) -> float:
         """The largest between neighbouring rows or lines of `among`, mm; 0 of one rod."""
@@ -156,13 +156,13 @@ class AnchorGroup:
         if np.isinf(distance).any():
             return [tuple(range(self.n))]
         order = np.argsort(distance, kind="stable")
-        found: list[list[int]] = []
+        rows: list[list[int]] = []
         for k in order:
-            if found and distance[k] - distance[found[-1][0]] < NEAR:
-                found[-1].append(int(k))
+            if rows and distance[k] - distance[rows[-1][0]] < NEAR:
+                rows[-1].append(int(k))
             else:
-                found.append([int(k)])
-        return [tuple(sorted(row)) for row in found]
+                rows.append([int(k)])
+        return [tuple(sorted(row)) for row in rows]
 
 
 def widest(places: np.ndarray) -> float:

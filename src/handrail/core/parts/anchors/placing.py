@@ -72,10 +72,10 @@ def at_places(text: str, bare: float | None = None) -> tuple[float, ...]:
     parts = [p.strip() for p in text.strip().strip(";").split(";")]
     if len(parts) > MOST:
         raise InputError(f"{len(parts)} places; at most {MOST}")
-    found: list[float] = []
+    places: list[float] = []
     for k, part in enumerate(parts):
         try:
-            found.append(parse(part, "length", bare))
+            places.append(parse(part, "length", bare))
         except InputError as exc:
             raise InputError(f"place {k + 1}: {exc.words}") from exc
-    return tuple(found)
+    return tuple(places)

@@ -54,8 +54,8 @@ def states(group: AnchorGroup, under: Under, shears: Shears, barred: tuple[int, 
     yield under.state("anchor_pryout", "force", lambda a, t: pryout(group, shears(a, t)), pry)
 
 
-def _largest(found: np.ndarray, trace: Trace) -> np.ndarray:
-    return trace("Vua", "the largest of a rod", np.hypot(found[..., 0], found[..., 1]).max(axis=-1), kind="force")
+def _largest(values: np.ndarray, trace: Trace) -> np.ndarray:
+    return trace("Vua", "the largest of a rod", np.hypot(values[..., 0], values[..., 1]).max(axis=-1), kind="force")
 
 
 @lru_cache(maxsize=4096)
@@ -90,11 +90,11 @@ def _runs(group: AnchorGroup, row: tuple[int, ...], side: int, reach: float) -> 
     """The rods of a row whose wedges meet: closer than three times the edge distance."""
     along = 1 - side // 2
     order = sorted(row, key=lambda k: group.xy[k, along])
-    found = [[order[0]]]
+    runs = [[order[0]]]
     for k in order[1:]:
-        near = group.xy[k, along] - group.xy[found[-1][-1], along] < 2 * reach
-        found[-1].append(k) if near else found.append([k])
-    return [tuple(run) for run in found]
+        near = group.xy[k, along] - group.xy[runs[-1][-1], along] < 2 * reach
+        runs[-1].append(k) if near else runs.append([k])
+    return [tuple(run) for run in runs]
 
 
 def _wedge(

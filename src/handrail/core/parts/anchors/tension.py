@@ -64,17 +64,17 @@ def pulling(tensions: np.ndarray) -> tuple[int, ...]:
     return tuple(int(k) for k in np.nonzero(tensions > NOTHING)[0])
 
 
-def largest(found: np.ndarray, trace: Trace) -> np.ndarray:
+def largest(strengths: np.ndarray, trace: Trace) -> np.ndarray:
     """Demand of the rod that pulls most, N."""
-    return trace("Nua", "the largest of a rod", found.max(axis=-1), kind="force")
+    return trace("Nua", "the largest of a rod", strengths.max(axis=-1), kind="force")
 
 
-def less(group: AnchorGroup, actions: Actions, found: tuple[Any, Any], trace: Trace) -> tuple[Any, Any]:
+def less(group: AnchorGroup, actions: Actions, strengths: tuple[Any, Any], trace: Trace) -> tuple[Any, Any]:
     """(demand, strength) of concrete in tension with what an earthquake leaves of the strength in its combinations
     (17.10.5.4)."""
     if not group.seismic or not actions.shaken.any():
-        return found
-    return found[0], group.code.tension.shaken(actions.shaken, trace) * found[1]
+        return strengths
+    return strengths[0], group.code.tension.shaken(actions.shaken, trace) * strengths[1]
 
 
 @lru_cache(maxsize=4096)
@@ -165,7 +165,7 @@ def _bursts(group: AnchorGroup, pulling: tuple[int, ...]) -> tuple[tuple[tuple[i
 
 def _blowouts(group: AnchorGroup, pulling: tuple[int, ...], trace: Trace) -> list[tuple[tuple[int, ...], float]]:
     """(rods, design strength) of each rod and each run of rods along a face that they are near to."""
-    found = []
+    rows = []
     for side in faces(group):
         for row in group.rows(side):
             own = tuple(k for k in row if k in pulling)
@@ -173,8 +173,8 @@ def _blowouts(group: AnchorGroup, pulling: tuple[int, ...], trace: Trace) -> lis
             if not own or group.hef <= 2.5 * ca1:
                 continue
             runs = group.groups(own, 3 * ca1)  # closer than 6 ca1
-            found += [(run, _burst(group, run, side, ca1, trace)) for run in runs]
-    return found
+            rows += [(run, _burst(group, run, side, ca1, trace)) for run in runs]
+    return rows
 
 
 def _burst(group: AnchorGroup, run: tuple[int, ...], side: int, ca1: float, trace: Trace) -> float:

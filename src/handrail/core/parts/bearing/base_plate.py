@@ -115,8 +115,8 @@ class BasePlate:
                 "" if self.section.hollow else code.clause("base_plate_cantilevers"),
                 kind="length",
             )
-        found = self.seat.strips(actions, over, lambda use: code.bases.relief(self.section, use))
-        return t("Mr", "the strip that is bent most", found, code.clause("plate_bending_bearing"), kind="strip")
+        bent = self.seat.strips(actions, over, lambda use: code.bases.relief(self.section, use))
+        return t("Mr", "the strip that is bent most", bent, code.clause("plate_bending_bearing"), kind="strip")
 
     def _bent_down(self, code: Code, actions: Actions, t: Trace) -> np.ndarray:
         tensions = self.seat.rest(actions).tensions

@@ -38,9 +38,9 @@ class Faces:
 
     def pressure(self, actions: Actions) -> np.ndarray:
         """The largest, MPa; without end where nothing balances, NaN where the actions are not known."""
-        found = self.held(actions)
+        held = self.held(actions)
         known = np.isfinite(actions.N + actions.M + actions.Mw)
-        return np.where(found.solved, found.pressure, np.where(known, np.inf, np.nan))
+        return np.where(held.solved, held.pressure, np.where(known, np.inf, np.nan))
 
 
 def profile(section: Section) -> tuple[Pad, ...]:
@@ -68,12 +68,12 @@ def _i_shape(outer: float, inner: float, half: float, tw: float) -> tuple[Pad, .
 
 def _slices(outer: float, inner: float) -> list[Pad]:
     """A ring cut along y: two pieces a slice where it is hollow, each as deep as its own area asks for."""
-    found: list[Pad] = []
+    pads: list[Pad] = []
     edges = [-outer + 2 * outer * k / SLICES for k in range(SLICES + 1)]
     for x0, x1 in zip(edges, edges[1:], strict=False):
         high, low = (_area(r, x0, x1) / (x1 - x0) for r in (outer, inner))
-        found += [(x0, low, x1, high), (x0, -high, x1, -low)] if low > 0 else [(x0, -high, x1, high)]
-    return found
+        pads += [(x0, low, x1, high), (x0, -high, x1, -low)] if low > 0 else [(x0, -high, x1, high)]
+    return pads
 
 
 def _area(r: float, x0: float, x1: float) -> float:

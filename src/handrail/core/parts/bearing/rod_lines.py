@@ -43,8 +43,8 @@ def nearest(section: Section, point: Vector) -> tuple[Vector, float]:
         middle = (section.d - section.wall) / 2
         way = (point[0] / r, point[1] / r) if r > 1e-9 else (1.0, 0.0)
         return (way[0] * middle, way[1] * middle), abs(r - middle)
-    found = [_on(segment, point) for segment in outline(section)]
-    best = min(found, key=lambda p: math.dist(p, point))
+    nearest_points = [_on(segment, point) for segment in outline(section)]
+    best = min(nearest_points, key=lambda p: math.dist(p, point))
     return best, math.dist(best, point)
 
 
@@ -106,12 +106,12 @@ def _to_edge(plate: Footprint, foot: Vector, point: Vector, way: Vector) -> floa
 
 
 def _ray(plate: Footprint, start: Vector, way: Vector) -> float:
-    found = [
+    lengths = [
         ((half if w > 0 else -half) - s) / w
         for s, w, half in zip(start, way, (plate.length / 2, plate.width / 2), strict=True)
         if abs(w) > 1e-9
     ]
-    return max(min(found), 0.0)
+    return max(min(lengths), 0.0)
 
 
 def _to_next(plate: Footprint, k: int, way: Vector) -> float:

@@ -74,8 +74,10 @@ class Seat:
             -actions.M - self.lug * actions.V - actions.N * x,
             -actions.Mw - self.lug * actions.Vw - actions.N * y,
         )
-        found = [np.where(np.abs(m) > least, m, m * 0.0) for m, least in zip((along, across), self.little, strict=True)]
-        return -actions.N, found[0], found[1]
+        moments = [
+            np.where(np.abs(m) > least, m, m * 0.0) for m, least in zip((along, across), self.little, strict=True)
+        ]
+        return -actions.N, moments[0], moments[1]
 
     def rest(self, actions: Actions) -> Rest:
         """The base under the actions, worked out once."""
@@ -86,20 +88,20 @@ class Seat:
         plain = ALONG if self.blocks(ALONG) or not self.blocks(ACROSS) else ACROSS  # where no moment says which
         axis = np.where(Mx != 0, ALONG, np.where(My != 0, ACROSS, plain))
         by_strain = self._by_strain(Mx, My)
-        found = self._empty(P.shape)
-        found.by_strain[...], found.axis[...] = by_strain, axis
+        rest = self._empty(P.shape)
+        rest.by_strain[...], rest.axis[...] = by_strain, axis
         for way, M in ((ALONG, Mx), (ACROSS, My)):
             here = ~by_strain & (axis == way)
             if here.any() and not self.blocks(way):
-                found.use[here], found.tensions[here] = np.nan, np.nan
+                rest.use[here], rest.tensions[here] = np.nan, np.nan
             elif here.any():
-                self._by_block(found, here, way, P[here], M[here])
+                self._by_block(rest, here, way, P[here], M[here])
         if by_strain.any():
-            self._by_plane(found, by_strain, P[by_strain], Mx[by_strain], My[by_strain])
+            self._by_plane(rest, by_strain, P[by_strain], Mx[by_strain], My[by_strain])
         unknown = np.isnan(P + Mx + My) | (~by_strain & (Mx != 0) & (My != 0))
-        found.use[unknown] = np.nan
-        found.tensions[unknown] = np.nan
-        return found
+        rest.use[unknown] = np.nan
+        rest.tensions[unknown] = np.nan
+        return rest
 
     def _by_strain(self, Mx: np.ndarray, My: np.ndarray) -> np.ndarray:
         """Which actions are solved by a plane of strain: all combinations of a connection alike."""
@@ -125,25 +127,25 @@ class Seat:
             tensions=np.zeros((*shape, n)),
         )
 
-    def _by_block(self, found: Rest, here: np.ndarray, axis: int, P: np.ndarray, M: np.ndarray) -> None:
+    def _by_block(self, rest: Rest, here: np.ndarray, axis: int, P: np.ndarray, M: np.ndarray) -> None:
         solved = block(self.plate, axis, P, M, self.limit)
-        found.pressure[here], found.depth[here], found.sign[here] = solved.pressure, solved.length, solved.sign
-        found.tensions[here] = np.where(solved.solved[:, None], solved.tensions, 0.0)
-        found.use[here] = np.where(solved.solved, np.minimum(solved.pressure / self.limit, 1.0), np.inf)
+        rest.pressure[here], rest.depth[here], rest.sign[here] = solved.pressure, solved.length, solved.sign
+        rest.tensions[here] = np.where(solved.solved[:, None], solved.tensions, 0.0)
+        rest.use[here] = np.where(solved.solved, np.minimum(solved.pressure / self.limit, 1.0), np.inf)
 
-    def _by_plane(self, found: Rest, here: np.ndarray, P: np.ndarray, Mx: np.ndarray, My: np.ndarray) -> None:
+    def _by_plane(self, rest: Rest, here: np.ndarray, P: np.ndarray, Mx: np.ndarray, My: np.ndarray) -> None:
         solved = strain(self.plate, P, Mx, My, self.limit, self.Ec, self.Es)
-        found.plane[here] = np.where(solved.solved[:, None], solved.strain, 0.0)
-        found.pressure[here] = np.where(solved.solved, solved.pressure, self.limit)
-        found.tensions[here] = np.where(solved.solved[:, None], solved.tensions, 0.0)
-        found.use[here] = np.where(solved.solved, np.minimum(solved.pressure / self.limit, 1.0), np.inf)
+        rest.plane[here] = np.where(solved.solved[:, None], solved.strain, 0.0)
+        rest.pressure[here] = np.where(solved.solved, solved.pressure, self.limit)
+        rest.tensions[here] = np.where(solved.solved[:, None], solved.tensions, 0.0)
+        rest.use[here] = np.where(solved.solved, np.minimum(solved.pressure / self.limit, 1.0), np.inf)
 
     def strips(self, actions: Actions, over: Overhang, relief: Any) -> np.ndarray:
         """The largest moment of one millimetre of plate that is bent up past the column, N*mm/mm, in the actions'
         shape; `relief(use)` is lambda of n' (Manual Part 14)."""
         rest = self.rest(actions)
         within = max(over.within, 0.0)
-        found = (
+        moment = (
             rest.pressure * (relief(np.minimum(rest.use, 1.0)) * within) ** 2 / 2
             if within
             else np.zeros(rest.pressure.shape)
@@ -158,11 +160,11 @@ class Seat:
                 p, deep = rest.pressure[here], rest.depth[here]
                 bent = np.maximum(pressed(p, deep, own), pressed(p, deep, other))  # n in place of m (Design Guide 1)
                 behind = np.maximum(deep - (size - max(far, 0.0)), 0.0)  # of the block past the column's other line
-                found[here] = np.maximum.reduce([found[here], bent, p * behind**2 / 2])
+                moment[here] = np.maximum.reduce([moment[here], bent, p * behind**2 / 2])
         if rest.by_strain.any():
             bent = self._strips_of_plane(rest.plane[rest.by_strain], over)
-            found[rest.by_strain] = np.maximum(found[rest.by_strain], bent)
-        return found
+            moment[rest.by_strain] = np.maximum(moment[rest.by_strain], bent)
+        return moment
 
     def reaches(self, over: Overhang) -> tuple[tuple[float, float], tuple[float, float]]:
         """How far the plate reaches past the column's lines on the minus and the plus side, along and across, mm."""

@@ -45,19 +45,19 @@ def strain(
     loads = np.stack(np.broadcast_arrays(*(np.asarray(v, float) for v in (P, Mx, My))), axis=-1)
     flat = loads.reshape(-1, 3)
     known = np.isfinite(flat).all(axis=1)
-    found = np.zeros((len(flat), 3))
+    planes = np.zeros((len(flat), 3))
     section = _Section.of(plate, limit, Ec, Es)
     for start in range(0, len(flat), CHUNK):
         part = slice(start, start + CHUNK)
-        found[part] = section.solve(np.where(known[part, None], flat[part], 0.0))
-    pulls, pressure, inner = section.state(found)
+        planes[part] = section.solve(np.where(known[part, None], flat[part], 0.0))
+    pulls, pressure, inner = section.state(planes)
     size = np.abs(flat) / section.arms
     left = (np.abs(inner - flat) / section.arms).max(axis=1) / np.maximum(size.max(axis=1), 1.0)
     solved = known & (left < BALANCED)
     pulls[~solved], pressure[~solved] = np.nan, np.nan
     shape = loads.shape[:-1]
     return Plane(
-        found.reshape(*shape, 3),
+        planes.reshape(*shape, 3),
         pulls.reshape(*shape, -1),
         pressure.reshape(shape),
         left.reshape(shape),
@@ -183,14 +183,14 @@ class _Section:
         """(m, 3, 3): of what is pressed below its limit and the ties that pull."""
         c = self.parts(u)
         one, first, second = (self.Ec * c.wide * (c.q**k - c.p**k) / k for k in (1, 2, 3))
-        found = np.empty((len(u), 3, 3))
-        found[:, 0, 0], found[:, 2, 2] = one.sum(axis=1), second.sum(axis=1)
-        found[:, 0, 1] = found[:, 1, 0] = (one * c.x).sum(axis=1)
-        found[:, 1, 1] = (one * c.x**2).sum(axis=1)
-        found[:, 0, 2] = found[:, 2, 0] = first.sum(axis=1)
-        found[:, 1, 2] = found[:, 2, 1] = (first * c.x).sum(axis=1)
+        stiff = np.empty((len(u), 3, 3))
+        stiff[:, 0, 0], stiff[:, 2, 2] = one.sum(axis=1), second.sum(axis=1)
+        stiff[:, 0, 1] = stiff[:, 1, 0] = (one * c.x).sum(axis=1)
+        stiff[:, 1, 1] = (one * c.x**2).sum(axis=1)
+        stiff[:, 0, 2] = stiff[:, 2, 0] = first.sum(axis=1)
+        stiff[:, 1, 2] = stiff[:, 2, 1] = (first * c.x).sum(axis=1)
         pulling = (u @ self.rods.T < 0) * (self.Es * self.rod)
-        return found + np.einsum("mr,ri,rj->mij", pulling, self.rods, self.rods)
+        return stiff + np.einsum("mr,ri,rj->mij", pulling, self.rods, self.rods)
 
     def solve(self, loads: np.ndarray) -> np.ndarray:
         """(m, 3) strains under `loads` (m, 3); what does not converge is left where it got to."""

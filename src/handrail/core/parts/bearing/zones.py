@@ -28,12 +28,12 @@ def zone(plate: Footprint, rest: Rest, at: tuple[int, ...]) -> Polygon:
 def _clipped(corners: Polygon, plane: np.ndarray) -> Polygon:
     """The part of the corners' polygon where u0 + ux x + uy y is above 0."""
     value = [float(plane[0] + plane[1] * x + plane[2] * y) for x, y in corners]
-    found: Polygon = []
+    inside: Polygon = []
     for k, (p, a) in enumerate(zip(corners, value, strict=True)):
         q, b = corners[(k + 1) % 4], value[(k + 1) % 4]
         if a > 0:
-            found.append(p)
+            inside.append(p)
         if (a > 0) != (b > 0):
             part = a / (a - b)
-            found.append((p[0] + part * (q[0] - p[0]), p[1] + part * (q[1] - p[1])))
-    return found
+            inside.append((p[0] + part * (q[0] - p[0]), p[1] + part * (q[1] - p[1])))
+    return inside

@@ -125,10 +125,10 @@ class GrooveFlanges:
         """The most that pulls (or presses, where ends do not bear) at a flange's tip, N/mm."""
         lever = self.depth - self.t
         if self.faces:
-            found = self.faces.held(actions)
-            u, x, y = found.strain, lever / 2, self.width / 2
+            held = self.faces.held(actions)
+            u, x, y = held.strain, lever / 2, self.width / 2
             most = np.abs(u[..., 1]) * x + np.abs(u[..., 2]) * y - u[..., 0]
-            return np.where(found.solved, np.maximum(most, 0.0) * E * self.throat, self.faces.pressure(actions))
+            return np.where(held.solved, np.maximum(most, 0.0) * E * self.throat, self.faces.pressure(actions))
         bent = np.abs(actions.M) / lever / self.width + np.abs(actions.Mw) / 2 / (self.width**2 / 6)
         return bent + np.abs(actions.N) / 2 / self.width
 

@@ -51,12 +51,12 @@ class EndPlates:
     @cached_property
     def pried(self) -> tuple[Pried, ...]:
         """Each bolt in its plate."""
-        found = []
+        pried = []
         for point, line in zip(self.plate.points, self.lines, strict=True):
             b = max(line.lever - self.section.wall / 2, 0.0)
             a = min(self.plate.length / 2 - abs(point[0]), self.plate.width / 2 - abs(point[1]))
-            found.append(Pried(t=self.t, Fu=self.grade.Fu, b=b, a=a, p=line.width, hole=self.hole.along, d=self.bolt.d))
-        return tuple(found)
+            pried.append(Pried(t=self.t, Fu=self.grade.Fu, b=b, a=a, p=line.width, hole=self.hole.along, d=self.bolt.d))
+        return tuple(pried)
 
     @cached_property
     def faces(self) -> Faces:
@@ -133,8 +133,8 @@ class EndPlates:
     def _bearing(self, code: Code, t: Trace) -> float:
         bear, tear = code.bolts.bearing_factors(self.hole, self.deformation)
         edge = min(one.a for one in self.pried) - self.hole.along / 2
-        found = code.bolts.tearout(np.array(max(edge, 0.0)), self.t, self.grade.Fu, tear, t)
-        return min(float(found), code.bolts.bearing(self.bolt.d, self.t, self.grade.Fu, bear, t))
+        tearing = code.bolts.tearout(np.array(max(edge, 0.0)), self.t, self.grade.Fu, tear, t)
+        return min(float(tearing), code.bolts.bearing(self.bolt.d, self.t, self.grade.Fu, bear, t))
 
     def rules(self, code: Code, weld: float, largest: Section) -> Iterator[DetailingRule]:
         """Four bolts, edges, spacing, and room beside the wall and its weld."""

@@ -177,8 +177,8 @@ class FlangeSide:
         along = self.hole.across  # V of a beam runs down; along the beam is across it
         clear = np.full(self.rows, self.pitch - along)
         clear[0] = edge - along / 2
-        found = code.bolts.tearout(np.maximum(clear, 0.0), thick, Fu, tear, t)
-        return np.minimum(found, code.bolts.bearing(self.bolt.d, thick, Fu, bear, t))
+        tearing = code.bolts.tearout(np.maximum(clear, 0.0), thick, Fu, tear, t)
+        return np.minimum(tearing, code.bolts.bearing(self.bolt.d, thick, Fu, bear, t))
 
     def _slip(self, code: Code, t: Trace) -> float:
         each = code.bolts.slip(self.bolt, self.hole, self.tightening[-1].upper(), self.hole.across > self.hole.along, t)

@@ -232,8 +232,8 @@ class Angles(ShearEnd):
             down=half + self.end,
             sense=-1.0,
         )
-        found = self.face.bolts(ply, pried, self.of("beam_gauge") if self.on_beam else self.beam_weld.e, self.off)
-        return replace(found, plies=replace(found.plies, apart=self.n == 2))
+        bolts = self.face.bolts(ply, pried, self.of("beam_gauge") if self.on_beam else self.beam_weld.e, self.off)
+        return replace(bolts, plies=replace(bolts.plies, apart=self.n == 2))
 
     @cached_property
     def support_weld(self) -> ToeWelds | EllWeld:

@@ -18,37 +18,37 @@ MARGIN = 0.12  # of what is drawn
 def breakout(layout: Layout, letter: Letter, unit: str, t: float) -> View:
     """With all rods: what comes out of the concrete about them, and towards each edge that is near."""
     view = View(f"Breakout{unit}", t)
-    found = _all(layout)
-    low, high = _extent(layout, found)
+    surfaces = _all(layout)
+    low, high = _extent(layout, surfaces)
     _concrete(view, layout, low, high)
     half, wide = layout.footprint.length / 2, layout.footprint.width / 2
     view.box("plate", -half, -wide, half, wide)
-    for surface in found:
+    for surface in surfaces:
         for line in surface.lines:
             view.line("breakout", *line, style="hidden")
     _bars(view, layout)
     for at in layout.placed.points:
         view.shapes.append(Circle("anchors", at, layout.rod.d / 2))
-    _words(view, layout, letter, found)
+    _words(view, layout, letter, surfaces)
     return view
 
 
 def _all(layout: Layout) -> list[Surface]:
     """With every rod pulled, and sheared towards each side in turn where rods take the shear."""
     n = layout.group.n
-    found = list(surfaces(layout.group, np.ones(n) * 1e3, np.zeros((n, 2))))
+    cones = list(surfaces(layout.group, np.ones(n) * 1e3, np.zeros((n, 2))))
     if layout.path == "anchors":
         for way in ((1, 0), (-1, 0), (0, 1), (0, -1)):
             side = ("-x", "+x")[way[0] > 0] if way[0] else ("-y", "+y")[way[1] > 0]
             every = surfaces(layout.group, np.zeros(n), np.array(way) * np.ones((n, 1)) * 1e3)
-            found += [s for s in every if s.side == side]
-    return found
+            cones += [s for s in every if s.side == side]
+    return cones
 
 
-def _extent(layout: Layout, found: list[Surface]) -> tuple[np.ndarray, np.ndarray]:
+def _extent(layout: Layout, surfaces: list[Surface]) -> tuple[np.ndarray, np.ndarray]:
     """What is drawn, mm: every surface and the plate, with a margin, no farther than the concrete goes."""
     half = np.array([layout.footprint.length / 2, layout.footprint.width / 2])
-    points = np.array([p for s in found for line in s.lines for p in line] or [(0.0, 0.0)])
+    points = np.array([p for s in surfaces for line in s.lines for p in line] or [(0.0, 0.0)])
     low, high = np.minimum(points.min(axis=0), -half), np.maximum(points.max(axis=0), half)
     margin = MARGIN * float((high - low).max())
     edges = np.array(layout.edges)
@@ -93,13 +93,13 @@ def _leg(view: View, layout: Layout, side: int, at: float) -> None:
     view.line("bars", *points)
 
 
-def _words(view: View, layout: Layout, letter: Letter, found: list[Surface]) -> None:
+def _words(view: View, layout: Layout, letter: Letter, surfaces: list[Surface]) -> None:
     """Below: how far the surfaces reach, and what the bars are."""
     t = view.lettering
     points = [p for s in view.shapes if isinstance(s, Shape) for p in s.points]
     middle = (min(p[0] for p in points) + max(p[0] for p in points)) / 2
     y = min(p[1] for p in points) - 1.6 * t
-    groups = sum(s.kind == "tension" for s in found)
+    groups = sum(s.kind == "tension" for s in surfaces)
     lines = [
         (
             f"1.5 hef = {letter(1.5 * layout.of('embedment'))} about the rods"

@@ -44,13 +44,13 @@ def figures(situation: Situation, sizes: Sizes, code: Code, actions: Actions) ->
         else np.zeros((*actions.V.shape, layout.group.n, 2))
     )
     shears = np.linalg.norm(sheared, axis=-1)
-    found = []
+    blocks = []
     for k in range(actions.V.shape[-1]):
         own = code.by(actions.sets[k][0]) if actions.sets else code
         rest = layout.seat(own).rest(actions)
         at = (0, k)
         solved = bool(np.isfinite(rest.use[at]))
-        found.append(
+        blocks.append(
             Pressed(
                 by="strain" if rest.by_strain[at] else "block",
                 solved=solved,
@@ -61,4 +61,4 @@ def figures(situation: Situation, sizes: Sizes, code: Code, actions: Actions) ->
                 breaks=tuple(_breaks(layout, rest.tensions[at], sheared[at], bool(actions.shaken[k]))),
             )
         )
-    return Bearing(layout.placed.names, layout.placed.points, tuple(found))
+    return Bearing(layout.placed.names, layout.placed.points, tuple(blocks))

@@ -137,7 +137,7 @@ def foundation(situation: Situation, sizes: Sizes) -> Foundation | None:
     }
     wider = length(sizes, "foundation_wider")
     along, across = ((a + wider, b + wider) for a, b in (edges["along"], edges["across"]))
-    found = replace(
+    ground = replace(
         given,
         kind=given.kind if kind == MODELLED else kind,
         fc=length(sizes, "foundation_fc") or given.fc,
@@ -148,8 +148,8 @@ def foundation(situation: Situation, sizes: Sizes) -> Foundation | None:
         light=length(sizes, "foundation_lambda"),
     )
     if shaken(situation) and sizes["foundation_cracked"].source not in ("override", "given"):
-        found = replace(found, cracked=True)
-    return found if found.kind and found.fc > 0 and found.thickness > 0 else None
+        ground = replace(ground, cracked=True)
+    return ground if ground.kind and ground.fc > 0 and ground.thickness > 0 else None
 
 
 def shaken(situation: Situation) -> bool:
@@ -173,12 +173,12 @@ def said(situation: Situation, sizes: Sizes) -> str:
 
 def lacks(situation: Situation, sizes: Sizes) -> str:
     """Why nothing can be said of the base on what it stands on; empty where it can."""
-    found = foundation(situation, sizes)
-    if found is None:
+    ground = foundation(situation, sizes)
+    if ground is None:
         return (
             "no foundation is known under this base: give its kind, concrete and thickness in the model's table"
             " foundations, or by practice, rule or decision (foundation_kind, foundation_fc, foundation_thickness)"
         )
-    if found.kind == "pedestal" and not all(math.isfinite(e) for e in (*found.along, *found.across)):
+    if ground.kind == "pedestal" and not all(math.isfinite(e) for e in (*ground.along, *ground.across)):
         return "a pedestal has an edge on every side, and not all of them are given: give each"
     return ""

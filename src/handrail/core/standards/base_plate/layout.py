@@ -52,10 +52,10 @@ class Layout(LaidOut):
     @cached_property
     def foundation(self) -> Foundation:
         """What it stands on. Raises InputError where that is not known."""
-        found = foundation(self.situation, self.sizes)
-        if found is None:
+        ground = foundation(self.situation, self.sizes)
+        if ground is None:
             raise InputError(lacks(self.situation, self.sizes))
-        return found
+        return ground
 
     @cached_property
     def rod(self) -> Rod:
@@ -319,9 +319,9 @@ class Layout(LaidOut):
 
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         """Every limit state, part by part; then those that matter while it stands alone, under 300 lb."""
-        found = list(self._states(code, tracing))
-        yield from found
-        yield erection(found, self.situation.supported.section, code, "anchors", BASE)
+        states = list(self._states(code, tracing))
+        yield from states
+        yield erection(states, self.situation.supported.section, code, "anchors", BASE)
 
     def _states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         if self.choice("bearing_method") == "block":  # what rests on it has no answer where the block has none

@@ -222,12 +222,12 @@ def _stiffness(layout: Layout) -> Iterator[str]:
 
 def acted(situation: Situation, sizes: Sizes, code: Code, actions: Actions) -> Actions:
     """With what is stated, and what the lateral system asks of any base; on concrete by LRFD."""
-    found = BASE.acted(situation, sizes, code, actions)
+    demands = BASE.acted(situation, sizes, code, actions)
     if not situation.seismic or not situation.storey:
-        return found
+        return demands
     for by in dict.fromkeys((code, code.anchored())):
-        found = with_demands(found, by.lateral.of_base(situation.supported, situation.storey), by)
-    return found
+        demands = with_demands(demands, by.lateral.of_base(situation.supported, situation.storey), by)
+    return demands
 
 
 def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
@@ -247,7 +247,7 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
     deepest = (
         situation.code.concrete.installed.depths[1] if text(sizes, "anchor_kind") == "adhesive" else max(DEEPER)
     ) * d
-    found: dict[str, list[dict[str, Value]]] = {
+    climbs: dict[str, list[dict[str, Value]]] = {
         "plate": [{n: v + more * shop.large for n, v in size.items()} for more in WIDER],
         "count": [{"rods_across": n} for n in (2, 3, 4)],
         "rod": [{"rod": name} for name in names],
@@ -257,12 +257,14 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
     }
     if text(sizes, "shear_path") == "lug":
         lug = {n: length(sizes, n) for n in LUG}
-        found["lug"] = [
+        climbs["lug"] = [
             {n: v * (1 + k / 4) if n == "lug_width" else v + k * shop.place for n, v in lug.items()} for k in range(7)
         ]
     if text(sizes, "rod_points"):
-        del found["count"]
-    left = {name: [{n: v for n, v in rung.items() if n not in held} for rung in rungs] for name, rungs in found.items()}
+        del climbs["count"]
+    left = {
+        name: [{n: v for n, v in rung.items() if n not in held} for rung in rungs] for name, rungs in climbs.items()
+    }
     return {name: rungs for name, rungs in left.items() if rungs[0]}
 
 

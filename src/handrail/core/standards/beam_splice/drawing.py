@@ -121,8 +121,8 @@ def _flange_plates(view: View, layout: Layout) -> None:
 
 
 def _extreme(view: View, axis: int, most: bool) -> float:
-    found = [p[axis] for s in view.shapes if isinstance(s, Shape) for p in s.points]
-    return max(found) if most else min(found)
+    places = [p[axis] for s in view.shapes if isinstance(s, Shape) for p in s.points]
+    return max(places) if most else min(places)
 
 
 def _heights(view: View, layout: Layout, letter: Letter, far: float) -> None:

@@ -17,10 +17,10 @@ def figures(situation: Situation, sizes: Sizes, code: Code, actions: Actions) ->
     """One connection's actions, (1, combinations). M has the top flange in tension."""
     layout = Layout(situation, sizes)
     web = layout.web(layout.pieces[0])
-    found: list[tuple[str, np.ndarray]] = []
+    parts: list[tuple[str, np.ndarray]] = []
     if layout.flanged:
         side = layout.flange(layout.pieces[0])
         bent, own = actions.M / side.bolt_lever, actions.N * side.share
-        found += [("top flange", own + bent), ("bottom flange", own - bent)]
-    found += [("web plates, axial", actions.N * web.share), ("web plates, shear", actions.V)]
-    return Flow(tuple((name, tuple(float(v) for v in values[0])) for name, values in found))
+        parts += [("top flange", own + bent), ("bottom flange", own - bent)]
+    parts += [("web plates, axial", actions.N * web.share), ("web plates, shear", actions.V)]
+    return Flow(tuple((name, tuple(float(v) for v in values[0])) for name, values in parts))

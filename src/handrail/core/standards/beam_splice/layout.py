@@ -137,19 +137,19 @@ class Layout(LaidOut):
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         """Every limit state of the first piece and the plates; of the other where it is not alike, named `_far`."""
         for k, steel in enumerate(self.pieces if not self.alike else self.pieces[:1]):
-            found = list(self.web(steel).states(code, tracing, with_plate=k == 0))
+            states = list(self.web(steel).states(code, tracing, with_plate=k == 0))
             if self.flanged:
-                found += self.flange(steel).states(code, tracing, with_plates=k == 0)
-            yield from (found if k == 0 else (replace(s, check=s.check + FAR_SIDE) for s in found))
+                states += self.flange(steel).states(code, tracing, with_plates=k == 0)
+            yield from (states if k == 0 else (replace(s, check=s.check + FAR_SIDE) for s in states))
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Every detailing rule, of both pieces where they differ."""
         yield from tightened(self.situation, self.sizes, code)
         for k, steel in enumerate(self.pieces if not self.alike else self.pieces[:1]):
-            found = list(self.web(steel).rules(code))
+            rules = list(self.web(steel).rules(code))
             if self.flanged:
-                found += self.flange(steel).rules(code)
-            yield from (found if k == 0 else (replace(r, rule=r.rule + FAR_SIDE) for r in found))
+                rules += self.flange(steel).rules(code)
+            yield from (rules if k == 0 else (replace(r, rule=r.rule + FAR_SIDE) for r in rules))
         if self.flanged:
             yield from self._fillers(code)
 

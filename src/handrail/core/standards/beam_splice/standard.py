@@ -83,10 +83,10 @@ def thicknesses(name: str, shop: Shop, most: float = THICKEST) -> list[dict[str,
 
 def bolts_from(name: str, sizes: Sizes) -> list[dict[str, Value]]:
     """Steps of a bolt from the one that stands, larger ones of its kind."""
-    found = [text(sizes, name)]
-    while len(found) < 4 and (bigger := next_size(found[-1])):
-        found.append(bigger)
-    return [{name: b} for b in found]
+    names = [text(sizes, name)]
+    while len(names) < 4 and (bigger := next_size(names[-1])):
+        names.append(bigger)
+    return [{name: b} for b in names]
 
 
 def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, list[dict[str, Value]]]:
@@ -100,14 +100,14 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
         + 1,
     )
     least = min(int(length(sizes, "rows")), most)
-    found: dict[str, list[dict[str, Value]]] = {
+    climbs: dict[str, list[dict[str, Value]]] = {
         "rows": [{"rows": n} for n in range(least, most + 1)],
         "columns": [{"columns": n} for n in (1, 2, 3)],
         "web_plate": thicknesses("plate_thickness", situation.shop, ON_WEB),
         "bolt": bolts_from("bolt", sizes),
     }
     if "flange_rows" in sizes:
-        found |= {
+        climbs |= {
             "flange_rows": [{"flange_rows": n} for n in range(2, 13)],
             "flange_plate": [
                 {"flange_plate_thickness": t, "inside_plate_thickness": t}
@@ -115,7 +115,9 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
             ],
             "flange_bolt": bolts_from("flange_bolt", sizes),
         }
-    left = {name: [{n: v for n, v in rung.items() if n not in held} for rung in rungs] for name, rungs in found.items()}
+    left = {
+        name: [{n: v for n, v in rung.items() if n not in held} for rung in rungs] for name, rungs in climbs.items()
+    }
     return {name: rungs for name, rungs in left.items() if rungs[0]}
 
 

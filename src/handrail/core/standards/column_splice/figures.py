@@ -28,5 +28,5 @@ def figures(situation: Situation, sizes: Sizes, code: Code, actions: Actions) ->
             actions.N * 0.0,
         )
     where = "web plates, shear" if layout.webbed else "contact, shear"
-    found = [*flanges, ("contact", contact), (where, actions.V), ("flange bolts, shear", actions.Vw)]
-    return Flow(tuple((name, tuple(float(v) for v in values[0])) for name, values in found))
+    parts = [*flanges, ("contact", contact), (where, actions.V), ("flange bolts, shear", actions.Vw)]
+    return Flow(tuple((name, tuple(float(v) for v in values[0])) for name, values in parts))

@@ -201,30 +201,30 @@ class Layout(LaidOut):
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         """Every limit state; of the lower column, where it is not alike, named `_far`; then under 300 lb while it
         stands alone."""
-        found = list(self._states(code, tracing))
-        yield from found
-        yield erection(found, self.pieces[0].section, code, "column", SPLICE)
+        states = list(self._states(code, tracing))
+        yield from states
+        yield erection(states, self.pieces[0].section, code, "column", SPLICE)
 
     def _states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         yield from self.contact.states(Under(code, "contact", tracing), code)
         if not self.plated:
             yield from self.grooves.states(Under(code, "weld", tracing), code)
         for k, steel in enumerate(self.pieces if not self.alike else self.pieces[:1]):
-            found = list(self.flange(steel).states(code, tracing, with_plates=k == 0)) if self.plated else []
+            states = list(self.flange(steel).states(code, tracing, with_plates=k == 0)) if self.plated else []
             if self.webbed:
-                found += self.web(steel).states(code, tracing, with_plate=k == 0)
-            yield from (found if k == 0 else (replace(s, check=s.check + FAR_SIDE) for s in found))
+                states += self.web(steel).states(code, tracing, with_plate=k == 0)
+            yield from (states if k == 0 else (replace(s, check=s.check + FAR_SIDE) for s in states))
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Every detailing rule, of both columns where they differ."""
         yield from tightened(self.situation, self.sizes, code)
         for k, steel in enumerate(self.pieces if not self.alike else self.pieces[:1]):
-            found = list(self.flange(steel).rules(code)) if self.plated else []
+            rules = list(self.flange(steel).rules(code)) if self.plated else []
             if self.webbed:
-                found += self.web(steel).rules(code)
+                rules += self.web(steel).rules(code)
             if self.plated and self.situation.seismic:
-                found += self.flange(steel).seismic(code, min(code.splices.least_of_flange(p) for p in self.pieces))
-            yield from (found if k == 0 else (replace(r, rule=r.rule + FAR_SIDE) for r in found))
+                rules += self.flange(steel).seismic(code, min(code.splices.least_of_flange(p) for p in self.pieces))
+            yield from (rules if k == 0 else (replace(r, rule=r.rule + FAR_SIDE) for r in rules))
         if not self.plated:
             yield from self.grooves.rules(code)
             braced = self.situation.lateral in ("special_braced", "buckling_restrained")

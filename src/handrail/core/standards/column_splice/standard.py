@@ -49,10 +49,10 @@ def acted(situation: Situation, sizes: Sizes, code: Code, actions: Actions) -> A
 def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
     """Every limit state of the sized splice."""
     layout = Layout(situation, sizes)
-    found = list(layout.states(code, tracing))
+    states = list(layout.states(code, tracing))
     if text(sizes, HELD.name) == B39:
-        found += integrity([s for s in layout.states(code.nominally(), tracing) if s.check != "erection"])
-    return found
+        states += integrity([s for s in layout.states(code.nominally(), tracing) if s.check != "erection"])
+    return states
 
 
 def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
@@ -72,18 +72,18 @@ def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
 def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, list[dict[str, Value]]]:
     """What climbs: rows, bolts and plates of the flanges or the grooves' throat, web plates from none to both with
     their rows."""
-    found: dict[str, list[dict[str, Value]]] = {}
+    climbs: dict[str, list[dict[str, Value]]] = {}
     if text(sizes, "flange_joint") == "plates":
-        found |= {
+        climbs |= {
             "flange_rows": [{"flange_rows": n} for n in range(2, 13)],
             "flange_plate": thicknesses("flange_plate_thickness", situation.shop),
             "flange_bolt": bolts_from("flange_bolt", sizes),
         }
     else:
         least = length(sizes, "groove_throat")
-        found["groove"] = [{"groove_throat": least + n * situation.shop.weld} for n in range(0, 24)]
+        climbs["groove"] = [{"groove_throat": least + n * situation.shop.weld} for n in range(0, 24)]
     rows = int(length(sizes, "rows"))
-    found |= {
+    climbs |= {
         "web": [
             {"web_plates": kind}
             for kind in (
@@ -94,7 +94,9 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
         "web_plate": thicknesses("plate_thickness", situation.shop),
         "bolt": bolts_from("bolt", sizes),
     }
-    left = {name: [{n: v for n, v in rung.items() if n not in held} for rung in rungs] for name, rungs in found.items()}
+    left = {
+        name: [{n: v for n, v in rung.items() if n not in held} for rung in rungs] for name, rungs in climbs.items()
+    }
     return {name: rungs for name, rungs in left.items() if rungs[0]}
 
 

@@ -57,16 +57,16 @@ class Layout(LaidOut):
     def states(self, code: Code, tracing: bool) -> Iterator[LimitState]:
         """Every limit state; the lower column's weld, where it is not alike, named `_far`; then under 300 lb while it
         stands alone."""
-        found = list(self.plates.states(Under(code, "bolts", tracing), code))
+        states = list(self.plates.states(Under(code, "bolts", tracing), code))
         upper, lower = self.pieces
         if self.milled:
             steel = min(self.pieces, key=lambda p: p.section.A * p.grade.Fy)
-            found += Contact(self.plates.faces, steel.grade.Fy, False).states(Under(code, "contact", tracing), code)
-        found += self._welded(upper, code, tracing)
+            states += Contact(self.plates.faces, steel.grade.Fy, False).states(Under(code, "contact", tracing), code)
+        states += self._welded(upper, code, tracing)
         if upper != lower:
-            found += [replace(s, check=s.check + FAR_SIDE) for s in self._welded(lower, code, tracing)]
-        yield from found
-        yield erection(found, upper.section, code, "column", SPLICE)
+            states += [replace(s, check=s.check + FAR_SIDE) for s in self._welded(lower, code, tracing)]
+        yield from states
+        yield erection(states, upper.section, code, "column", SPLICE)
 
     def _welded(self, steel: Steel, code: Code, tracing: bool) -> Iterator[LimitState]:
         """One column's weld: all of it, and what each bolt pulls beside it, on the walls that have bolts alone."""

@@ -52,16 +52,16 @@ def _refusals(layout: Layout, code: Code) -> Iterator[str]:
 def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> list[LimitState]:
     """Every limit state of the sized splice."""
     layout = Layout(situation, sizes)
-    found = list(layout.states(code, tracing))
+    states = list(layout.states(code, tracing))
     if text(sizes, HELD.name) == B39:
-        found += integrity([s for s in layout.states(code.nominally(), tracing) if s.check != "erection"])
-    return found
+        states += integrity([s for s in layout.states(code.nominally(), tracing) if s.check != "erection"])
+    return states
 
 
 def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, list[dict[str, Value]]]:
     """What climbs: the plates' thickness, the bolts' diameter and count, the weld."""
     weld, shop = length(sizes, "weld_size"), situation.shop
-    found: dict[str, list[dict[str, Value]]] = {
+    climbs: dict[str, list[dict[str, Value]]] = {
         "thickness": [{"plate_thickness": t} for t in shop.plates_of(THINNEST, THICKEST)],
         "bolt": bolts_from("bolt", sizes),
         "count": [
@@ -71,7 +71,9 @@ def axes(situation: Situation, sizes: Sizes, held: frozenset[str]) -> dict[str, 
         ],
         "weld": [{"weld_size": weld + n * shop.weld} for n in range(0, 7)],
     }
-    left = {name: [{n: v for n, v in rung.items() if n not in held} for rung in rungs] for name, rungs in found.items()}
+    left = {
+        name: [{n: v for n, v in rung.items() if n not in held} for rung in rungs] for name, rungs in climbs.items()
+    }
     return {name: rungs for name, rungs in left.items() if rungs[0]}
 
 

@@ -125,13 +125,13 @@ def climb(
 
 def _diameters(sizes: Sizes, bolts: list[str]) -> list[dict[str, Value]]:
     """The bolts as they are, then up to two times the next size of each."""
-    found: list[dict[str, Value]] = [{name: text(sizes, name) for name in bolts}]
+    steps: list[dict[str, Value]] = [{name: text(sizes, name) for name in bolts}]
     for _ in range(2):
-        thicker = {name: next_size(str(size)) for name, size in found[-1].items()}
+        thicker = {name: next_size(str(size)) for name, size in steps[-1].items()}
         if not all(thicker.values()) or not thicker:
             break
-        found.append({name: size for name, size in thicker.items() if size})
-    return found
+        steps.append({name: size for name, size in thicker.items() if size})
+    return steps
 
 
 SHARED = ("bolt", "tightening", "support_hole", "rows", "pitch", "first_bolt")
@@ -140,13 +140,13 @@ SHARED = ("bolt", "tightening", "support_hole", "rows", "pitch", "first_bolt")
 def opposite(names: tuple[str, ...], one: Situation, sizes: Sizes, other: Situation) -> dict[str, Value]:
     """What bolts that hold both sides of a web ask of the beam opposite: the sizes `names`, at the same height of the
     support; gauges from the heel of angles give way to the thickness of its web."""
-    found: dict[str, Value] = {name: sizes[name].value for name in names}
-    found["first_bolt"] = length(sizes, "first_bolt") + one.top_offset - other.top_offset
-    if "support_gauge" in found:
-        found["support_gauge"] = (
+    values: dict[str, Value] = {name: sizes[name].value for name in names}
+    values["first_bolt"] = length(sizes, "first_bolt") + one.top_offset - other.top_offset
+    if "support_gauge" in values:
+        values["support_gauge"] = (
             length(sizes, "support_gauge") + (one.supported.section.tw - other.supported.section.tw) / 2
         )
-    return found
+    return values
 
 
 def half_copes(sizes: Sizes) -> Iterator[str]:
@@ -207,8 +207,8 @@ def notes(
 
 def _rows(sizes: Sizes, shop: Shop) -> list[tuple[int, Value]]:
     rows = int(length(sizes, "rows"))
-    found: list[tuple[int, Value]] = [(k, rows + k) for k in STEPS]
-    return found + [(k + 1, rows - k) for k in STEPS if rows - k >= 2]
+    steps: list[tuple[int, Value]] = [(k, rows + k) for k in STEPS]
+    return steps + [(k + 1, rows - k) for k in STEPS if rows - k >= 2]
 
 
 def _fewer(sizes: Sizes, shop: Shop) -> list[Value]:

@@ -79,10 +79,10 @@ class ShearEnd(LaidOut):
 
     def strengths(self, code: Code, tracing: bool) -> list[LimitState]:
         """Every limit state, with those of structural integrity where it is asked for."""
-        found = list(self.states(code, tracing))
+        states = list(self.states(code, tracing))
         if self.choice(HELD.name) == B39:
-            found += integrity(list(self.states(code.nominally(), tracing)))
-        return found
+            states += integrity(list(self.states(code.nominally(), tracing)))
+        return states
 
     def examined(self, code: Code, refusals: Iterable[str], notes: Callable[[], Iterable[str]]) -> Examined:
         """Its detailing rules and remarks, or why it cannot be checked."""

@@ -257,8 +257,8 @@ class Layout(ShearEnd):
         aslant)."""
         beam, end = self.situation.supported.section, self.beam_end.fastened
         s = self.situation
-        found = [(self.a - self.reach) * math.cos(s.skew) * math.cos(s.slope)]
+        rooms = [(self.a - self.reach) * math.cos(s.skew) * math.cos(s.slope)]
         last_line = self.of("beam_edge_distance") + self.grid.width
         for cope, up in ((self.top_cope, end.first - beam.tf), (self.bottom_cope, beam.d - beam.tf - end.last)):
-            found.append(math.hypot(max(cope.length - last_line, 0.0) if cope else 0.0, up) if up > 0 else up)
-        return found
+            rooms.append(math.hypot(max(cope.length - last_line, 0.0) if cope else 0.0, up) if up > 0 else up)
+        return rooms

@@ -95,12 +95,12 @@ def strengths(situation: Situation, sizes: Sizes, code: Code, tracing: bool) -> 
 def negligible(situation: Situation, sizes: Sizes) -> dict[str, Negligible]:
     """As any shear end's; where no slab holds the beam Vw counts from a hundredth of what bends the plate about its
     weak axis."""
-    found, layout = judging.negligible(situation, sizes), laid_out(Layout(situation, sizes))
+    amounts, layout = judging.negligible(situation, sizes), laid_out(Layout(situation, sizes))
     if text(sizes, "lateral_restraint") == "slab":
-        return found
+        return amounts
     flat = 0.9 * layout.grade.Fy * layout.of("plate_depth") * layout.of("plate_thickness") ** 2 / 4
     most = judging.LITTLE * flat / max(layout.of("gap"), INCH)
-    return found | {"Vw": Negligible("force", min(found["Vw"].amount, most))}
+    return amounts | {"Vw": Negligible("force", min(amounts["Vw"].amount, most))}
 
 
 def ladder(situation: Situation, sizes: Sizes, held: frozenset[str]) -> list[dict[str, Value]]:

@@ -53,8 +53,8 @@ def close_session() -> Reply:
 @api.get("/tokens", responses={200: a.Page[a.TokenShown]})
 def list_tokens() -> Reply:
     """The caller's own tokens and sessions, newest first; never their text."""
-    found = accounts.tokens_of(caller())
-    return {"items": found, "total": len(found), "next": None}
+    tokens = accounts.tokens_of(caller())
+    return {"items": tokens, "total": len(tokens), "next": None}
 
 
 @api.post("/tokens", security=[], responses={201: a.Token, 429: a.Problem})
@@ -99,8 +99,8 @@ def change_password(body: q.PasswordChange) -> Reply:
 def users() -> Reply:
     """Every account, for administrators."""
     administrator()
-    found = accounts.all_users()
-    return {"items": found, "total": len(found), "next": None}
+    users = accounts.all_users()
+    return {"items": users, "total": len(users), "next": None}
 
 
 @api.post("/users", responses={201: a.Me})

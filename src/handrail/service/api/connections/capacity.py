@@ -21,16 +21,16 @@ api = blueprint("capacity", "what a standard holds on a range of sections")
 def capacity_table(body: q.CapacityBody) -> Reply:
     """For every section of a range the shear that each candidate holds, and the lightest for each shear that is
     asked."""
-    _, found = _made(body)
-    return found
+    _, table = _made(body)
+    return table
 
 
 @api.post("/capacity.xlsx", responses={200: None})
 def capacity_workbook(body: q.CapacityBody) -> Response:
     """The same as a workbook."""
-    asked, found = _made(body)
+    asked, table = _made(body)
     name = f"{asked.standard.name}-capacity.xlsx"
-    content = workbook(found, capacity.words(asked))
+    content = workbook(table, capacity.words(asked))
     return Response(content, mimetype=WORKBOOK, headers={"Content-Disposition": f'attachment; filename="{name}"'})
 
 

@@ -24,16 +24,16 @@ api = blueprint("catalogue", "standards, sections and trials")
 def list_standards() -> Reply:
     """Every standard with its parameters."""
     caller()
-    found = [present.standard(x) for x in STANDARDS.values()]
-    return {"items": found, "total": len(found), "next": None}
+    listed = [present.standard(x) for x in STANDARDS.values()]
+    return {"items": listed, "total": len(listed), "next": None}
 
 
 @api.get("/sections", responses={200: a.Page[Section]})
 def list_sections(query: q.SectionQuery) -> Reply:
     """Sections whose name holds the text; mm, mm^2, mm^3, mm^4, kg/m."""
     caller()
-    found = [x for x in all_sections() if key(query.text) in key(x.name)]
-    return {"items": [x.__dict__ for x in found[: query.limit]], "total": len(found), "next": None}
+    listed = [x for x in all_sections() if key(query.text) in key(x.name)]
+    return {"items": [x.__dict__ for x in listed[: query.limit]], "total": len(listed), "next": None}
 
 
 @api.post("/trial", responses={200: c.Trial})

@@ -103,14 +103,14 @@ def get_figures(path: s.ConnectionPath) -> Reply:
     """How a base or a splice works under each combination: pressure and rods, or what its parts take; what governs, and
     how far its strength goes."""
     stands = _stands(path)
-    found = figures.of_connection(stands.plan, stands.assigned, stands.sizes) if stands.sizes else None
-    if found is None:
+    shown = figures.of_connection(stands.plan, stands.assigned, stands.sizes) if stands.sizes else None
+    if shown is None:
         raise Refused(
             404,
             f"connection '{stands.record.key}' has no figures: they are made for bases and splices that are sized and"
             " have forces",
         )
-    return found
+    return shown
 
 
 def _stands(path: s.ConnectionPath) -> Kept:
@@ -127,10 +127,10 @@ def _every(path: s.ConnectionPath) -> tuple[Matrix, str]:
     stands = _stands(path)
     if not stands.sizes:
         raise Refused(404, f"connection '{stands.record.key}' is not sized: {stands.record.reason}")
-    found = stands.plan.every(stands.assigned, stands.sizes)
-    if isinstance(found, str):
-        raise Refused(404, f"connection '{stands.record.key}' cannot be judged: {found}")
-    return found, stands.plan.building.system
+    matrix = stands.plan.every(stands.assigned, stands.sizes)
+    if isinstance(matrix, str):
+        raise Refused(404, f"connection '{stands.record.key}' cannot be judged: {matrix}")
+    return matrix, stands.plan.building.system
 
 
 @api.get("/jobs/<string:job>/connections/<path:connection>/matrix", responses={200: c.Matrix, 404: a.Problem})
@@ -143,14 +143,15 @@ def get_matrix(path: s.ConnectionPath) -> Reply:
 @api.get("/jobs/<string:job>/connections/<path:connection>/matrix/check", responses={200: c.ShownCheck, 404: a.Problem})
 def get_cell(path: s.ConnectionPath, query: q.Cell) -> Reply:
     """One check at one combination of the matrix, with its worked lines."""
-    found, system = _every(path)
-    if query.check >= len(found.states) or query.combination >= len(found.actions.names):
+    matrix, system = _every(path)
+    if query.check >= len(matrix.states) or query.combination >= len(matrix.actions.names):
         raise Refused(
             404,
-            f"the matrix has checks 0 to {len(found.states) - 1} and combinations 0 to {len(found.actions.names) - 1}",
+            f"the matrix has checks 0 to {len(matrix.states) - 1} and combinations 0 to"
+            f" {len(matrix.actions.names) - 1}",
         )
-    if not found.judged[query.check, query.combination]:
+    if not matrix.judged[query.check, query.combination]:
         raise Refused(
-            404, f"{found.states[query.check].check} is not judged by {found.actions.names[query.combination]}"
+            404, f"{matrix.states[query.check].check} is not judged by {matrix.actions.names[query.combination]}"
         )
-    return present.check(found.check(query.check, query.combination), system)
+    return present.check(matrix.check(query.check, query.combination), system)

@@ -29,8 +29,8 @@ def sweep_file(body: q.SweepBody) -> Reply:
     """A trial, given whole, over lists of values; nothing is kept."""
     caller()
     given, asked = sweep.read_sweep({k: v for k, v in (request.get_json(silent=True) or {}).items() if k != "units"})
-    found = sweep.run(given.standard, given.situation, given.sizes, given.code, given.actions, asked)
-    return sweep.as_dict(found, given.standard, body.units)
+    swept = sweep.run(given.standard, given.situation, given.sizes, given.code, given.actions, asked)
+    return sweep.as_dict(swept, given.standard, body.units)
 
 
 @api.post("/jobs/<string:job>/connections/<path:connection>/sweep", responses={200: c.Sweep, 409: a.Problem})
@@ -57,8 +57,8 @@ def sweep_connection(path: s.ConnectionPath, body: q.SweepOf) -> Reply:
     k = np.array([plan.index[record.key]])
     if np.isnan(plan.acting.on(k)).any() or not plan.acting.names:
         raise Refused(409, f"connection {record.key} has no forces")
-    found = sweep.run(standard, assigned.situation, base, plan.code, plan.acting.actions(k), asked)
-    answer: dict[str, Any] = sweep.as_dict(found, standard, plan.building.system)
+    swept = sweep.run(standard, assigned.situation, base, plan.code, plan.acting.actions(k), asked)
+    answer: dict[str, Any] = sweep.as_dict(swept, standard, plan.building.system)
     if answer["changes"]:
         answer["changes"] |= {
             name: size.formula or standard.parameter(name).given(size.value) for name, size in fixed.items()

@@ -55,39 +55,40 @@ def decide_for_many(path: s.JobPath, body: q.DecisionForMany) -> Reply:
     if body.preview:
         looking.up_to_date(job)
         return _told(proposed(), []), 200
-    found, made = keep(job, proposed, lambda found: _to_keep(found, body.skip, said), "what it is about")
-    return _told(found, [o.id for o in made]), 201
+    for_many, made = keep(job, proposed, lambda for_many: _to_keep(for_many, body.skip, said), "what it is about")
+    return _told(for_many, [o.id for o in made]), 201
 
 
-def _to_keep(found: Proposed | Reframing, skip: bool, said: Said) -> ToKeep:
+def _to_keep(proposed: Proposed | Reframing, skip: bool, said: Said) -> ToKeep:
     """Raises Refused where it cannot be made of some that are not to be skipped, or of none."""
-    if found.refused and not skip:
-        key, why = next(iter(found.refused.items()))
-        more = f" (and {len(found.refused) - 1} more)" if len(found.refused) > 1 else ""
+    if proposed.refused and not skip:
+        key, why = next(iter(proposed.refused.items()))
+        more = f" (and {len(proposed.refused) - 1} more)" if len(proposed.refused) > 1 else ""
         raise Refused(409, f"{key}: {why}{more}; nothing was changed: leave them out, or say skip")
-    if not found.after:
+    if not proposed.after:
         raise Refused(409, "of none of them can it be made; nothing was changed")
-    return reframing.to_keep(found, said) if isinstance(found, Reframing) else deciding.to_keep(found, said)
+    return reframing.to_keep(proposed, said) if isinstance(proposed, Reframing) else deciding.to_keep(proposed, said)
 
 
-def _told(found: Proposed | Reframing, made: list[int]) -> dict[str, object]:
-    stood = {key: found.was(key) for key in found.after}
-    worst = sorted(found.after, key=lambda k: (WORST.index(found.after[k]["status"]), -found.after[k]["utilisation"]))[
-        :SHOWN
-    ]
+def _told(proposed: Proposed | Reframing, made: list[int]) -> dict[str, object]:
+    stood = {key: proposed.was(key) for key in proposed.after}
+    worst = sorted(
+        proposed.after, key=lambda k: (WORST.index(proposed.after[k]["status"]), -proposed.after[k]["utilisation"])
+    )[:SHOWN]
     return {
-        "connections": len(found.after),
+        "connections": len(proposed.after),
         "kept": bool(made),
         "overrides": made,
-        "stood": found.stood(),
+        "stood": proposed.stood(),
         "counts": {
             "before": dict(Counter(s["status"] for s in stood.values())),
-            "after": dict(Counter(s["status"] for s in found.after.values())),
+            "after": dict(Counter(s["status"] for s in proposed.after.values())),
         },
         "worst": [
-            {"connection": k, "before": stood[k], "after": found.after[k] | {"value": found.shown(k)}} for k in worst
+            {"connection": k, "before": stood[k], "after": proposed.after[k] | {"value": proposed.shown(k)}}
+            for k in worst
         ],
-        "refused": [{"connection": k, "why": why} for k, why in found.refused.items()],
+        "refused": [{"connection": k, "why": why} for k, why in proposed.refused.items()],
     }
 
 
@@ -97,8 +98,8 @@ def review(path: s.JobPath, body: q.Review) -> Reply:
     whoever may change them confirms or clears."""
     job = job_for(path.job, "detailer")
     ids = list(dict.fromkeys(body.overrides))
-    found = {o.id: o for o in overrides.of_ids(ids) if o.job_id == job.id}
-    if missing := [k for k in ids if k not in found]:
+    by_id = {o.id: o for o in overrides.of_ids(ids) if o.job_id == job.id}
+    if missing := [k for k in ids if k not in by_id]:
         raise Refused(404, f"there is no override {missing[0]} in '{job.name}'")
     act_on(job, Act(body.act, body.word, caller().name, is_engineer(job)), ids)
     return {"overrides": [present.override(o) for o in overrides.of_ids(ids)]}
@@ -121,8 +122,8 @@ def put_causes(body: q.NewCauses) -> Reply:
 @api.get("/jobs/<string:job>/overrides/<int:override>/attachments", responses={200: a.Page[d.Attachment]})
 def list_attachments(path: q.OverridePath) -> Reply:
     """The files of a decision."""
-    found = attachments.of_override(of_job(job_for(path.job), path.override).id)
-    return {"items": found, "total": len(found), "next": None}
+    files = attachments.of_override(of_job(job_for(path.job), path.override).id)
+    return {"items": files, "total": len(files), "next": None}
 
 
 @api.post("/jobs/<string:job>/overrides/<int:override>/attachments", responses={201: d.Attachment})
@@ -145,13 +146,13 @@ def attach(path: q.OverridePath, form: q.AttachedFile) -> Reply:
 def get_attachment(path: q.AttachmentPath) -> Response:
     """One file, as it was sent."""
     override = of_job(job_for(path.job), path.override)
-    found = Attachment.get_or_none((Attachment.id == path.attachment) & (Attachment.override == override))
-    if found is None:
+    attachment = Attachment.get_or_none((Attachment.id == path.attachment) & (Attachment.override == override))
+    if attachment is None:
         raise Refused(404, f"override {override.id} has no file {path.attachment}")
-    shown = found.media in INLINE
+    shown = attachment.media in INLINE
     return send_file(
-        BytesIO(bytes(found.data)),
-        found.media if shown else "application/octet-stream",
+        BytesIO(bytes(attachment.data)),
+        attachment.media if shown else "application/octet-stream",
         as_attachment=not shown,
-        download_name=found.name,
+        download_name=attachment.name,
     )

@@ -28,10 +28,10 @@ def get_ledger(path: s.JobPath, query: q.LedgerQuery) -> Reply:
     """Entries in order, from the first."""
     job = job_for(path.job)
     with reading():
-        found, total = ledger.entries(job, query.after, query.limit), ledger.count(job)
+        entries, total = ledger.entries(job, query.after, query.limit), ledger.count(job)
         last = ledger.entries(job, total - 1) if total else []
-    more = found[-1]["number"] if found and found[-1]["number"] < total else None
-    return {"items": found, "total": total, "next": more, "head": chain.head(last)}
+    more = entries[-1]["number"] if entries and entries[-1]["number"] < total else None
+    return {"items": entries, "total": total, "next": more, "head": chain.head(last)}
 
 
 @api.get("/jobs/<string:job>/ledger.csv", responses={200: None})
@@ -64,15 +64,15 @@ def verify(path: s.JobPath) -> Reply:
     of it."""
     job = job_for(path.job)
     with reading():
-        found = ledger.entries(job)
-        faults = [*chain.faults(found), *ledger.disagreements(job), *attachments.changed(job), *proving.faults(job)]
+        entries = ledger.entries(job)
+        faults = [*chain.faults(entries), *ledger.disagreements(job), *attachments.changed(job), *proving.faults(job)]
         notes = proving.notes(job)
     records = Path(proxy.database)
     signed = heads.faults(records.parent, records)
     faults += [*signed.get(job.name, []), *signed.get("", [])]
     return {
-        "entries": len(found),
-        "head": chain.head(found),
+        "entries": len(entries),
+        "head": chain.head(entries),
         "sound": not faults,
         "faults": faults,
         "notes": [*notes, *heads.restored(records.parent)],
@@ -84,9 +84,9 @@ def closed() -> Reply:
     """The ledgers of jobs that were deleted: how many entries each had, its first one's digest and its last one's. For
     administrators."""
     administrator()
-    found = list(
+    ended = list(
         Closed.select(Closed.job, Closed.entries, Closed.first, Closed.head, Closed.author, Closed.made)
         .order_by(Closed.id.desc())
         .dicts()
     )
-    return {"items": found, "total": len(found), "next": None}
+    return {"items": ended, "total": len(ended), "next": None}

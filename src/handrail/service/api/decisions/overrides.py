@@ -83,9 +83,9 @@ def alternatives(path: s.ConnectionPath, body: q.Alternatives) -> Reply:
     says why."""
     job = job_for(path.job)
     record, _, plan = changing.looked_at(job, path.connection)
-    found = []
+    tried = []
     if (stands := kept(plan, record)).sizes:
-        found.append(changing.side_by_side(stands, "as it stands"))
+        tried.append(changing.side_by_side(stands, "as it stands"))
     for one in body.alternatives:
         name = one.name or ", ".join(
             [one.standard or record.standard, *(f"{k} {v}" for k, v in one.parameters.items())]
@@ -97,10 +97,10 @@ def alternatives(path: s.ConnectionPath, body: q.Alternatives) -> Reply:
             {"standard": one.standard} if one.standard and (now is None or one.standard != now.use) else {}
         ) | one.parameters
         try:
-            found.append(changing.side_by_side(changing.work_out(job, record.key, wanted), name))
+            tried.append(changing.side_by_side(changing.work_out(job, record.key, wanted), name))
         except (Refused, InputError) as exc:
             raise Refused(422, f"{name}: {told(exc, plan.building.system)}") from exc
-    return {"connection": record.key, "alternatives": found}
+    return {"connection": record.key, "alternatives": tried}
 
 
 @api.get("/jobs/<string:job>/connections/<path:connection>/earlier", responses={200: d.EarlierDesigns})
@@ -110,29 +110,29 @@ def earlier_designs(path: s.ConnectionPath, query: q.EarlierQuery) -> Reply:
     job = job_for(path.job)
     user, record = caller(), _found(job, path.connection)
     seen = [one for one in Job.select() if accounts.role_in(user, one)]
-    found = earlier.designs(record, seen, query.exact)
-    return {"connection": record.key, "looked": len(found), "items": earlier.tried(job, record, found)}
+    designs = earlier.designs(record, seen, query.exact)
+    return {"connection": record.key, "looked": len(designs), "items": earlier.tried(job, record, designs)}
 
 
 def _change(job: Job, key: str, wanted: Callable[[], Mapping[str, Any]], body: q.Decided) -> dict[str, Any]:
     """The changes that are wanted, shown or kept."""
 
     def worked() -> changing.Worked:
-        found = changing.work_out(job, key, wanted())
-        _expect(found.record)
-        return found
+        work = changing.work_out(job, key, wanted())
+        _expect(work.record)
+        return work
 
     if body.preview:
         looking.up_to_date(job)
-        found = worked()
+        answer = worked()
         shown = [
             present.preview(key, c.parameter, c.shown, body.reason, caller().name, *sides)
-            for c, sides in zip(found.changes, found.sides, strict=True)
+            for c, sides in zip(answer.changes, answer.sides, strict=True)
         ]
     else:
-        found, made = keep(job, worked, lambda found: found.to_keep(_said(body)), f"connection {key}")
+        answer, made = keep(job, worked, lambda answer: answer.to_keep(_said(body)), f"connection {key}")
         shown = [present.override(o) for o in made]
-    before, after = found.sides[0]
+    before, after = answer.sides[0]
     return {"connection": key, "before": before, "after": after, "overrides": shown}
 
 
@@ -144,15 +144,15 @@ def _correct(job: Job, key: str, body: q.NewOverride) -> Reply:
         raise Refused(422, f"value: state the {what}; clear the override to go back")
 
     def worked() -> correcting.Correcting:
-        found = correcting.work_out(job, key, body.parameter, value, _said(body))
-        _expect(found.record)
-        return found
+        work = correcting.work_out(job, key, body.parameter, value, _said(body))
+        _expect(work.record)
+        return work
 
     if body.preview:
         looking.up_to_date(job)
-        found = worked()
-        return present.preview(key, body.parameter, value, body.reason, caller().name, *found.sides), 200
-    _, made = keep(job, worked, lambda found: found.to_keep(_said(body)), f"connection {key}")
+        answer = worked()
+        return present.preview(key, body.parameter, value, body.reason, caller().name, *answer.sides), 200
+    _, made = keep(job, worked, lambda answer: answer.to_keep(_said(body)), f"connection {key}")
     return present.override(made[0]), 201
 
 
@@ -172,20 +172,20 @@ def list_overrides(path: s.JobPath, query: q.OverrideQuery) -> Reply:
 def clear_override(path: q.OverridePath) -> Reply:
     """Clear an override: the connection goes back to its rule, sized again at once. It stays in the ledger."""
     job = job_for(path.job, "detailer")
-    found = of_job(job, path.override)
+    override = of_job(job, path.override)
     wanted = request.headers.get("If-Match", "").strip('"')
-    if wanted and wanted != found.state:
-        raise Refused(412, f"override {found.id} is {found.state} now; look again, nothing was lost")
-    act_on(job, Act("clear", request.args.get("reason", ""), caller().name, is_engineer(job)), [found.id])
-    return present.override(Override.get_by_id(found.id))
+    if wanted and wanted != override.state:
+        raise Refused(412, f"override {override.id} is {override.state} now; look again, nothing was lost")
+    act_on(job, Act("clear", request.args.get("reason", ""), caller().name, is_engineer(job)), [override.id])
+    return present.override(Override.get_by_id(override.id))
 
 
 def of_job(job: Job, number: int) -> Override:
     """An override of a job. Raises Refused(404)."""
-    found = Override.get_or_none((Override.id == number) & (Override.job == job))
-    if found is None:
+    override = Override.get_or_none((Override.id == number) & (Override.job == job))
+    if override is None:
         raise Refused(404, f"there is no override {number} in '{job.name}'")
-    return found
+    return override
 
 
 @api.get("/jobs/<string:job>/steps", responses={200: d.Steps})

@@ -34,8 +34,8 @@ def _answer(job: Job) -> dict[str, object]:
 def list_jobs() -> Reply:
     """The jobs that the caller can see."""
     user = caller()
-    found = [_answer(j) for j in Job.select().order_by(Job.name) if accounts.role_in(user, j)]
-    return {"items": found, "total": len(found), "next": None}
+    listed = [_answer(j) for j in Job.select().order_by(Job.name) if accounts.role_in(user, j)]
+    return {"items": listed, "total": len(listed), "next": None}
 
 
 @api.post("/jobs", responses={201: a.Job})
@@ -133,7 +133,7 @@ def list_revisions(path: s.JobPath) -> Reply:
     """The job's revisions, newest first."""
     job = job_for(path.job)
     fields = [f for name, f in Revision._meta.fields.items() if name not in ("model", "head", "drawn")]
-    found = [
+    listed = [
         _revision(r)
         for r in (
             Revision.select(*fields)
@@ -141,7 +141,7 @@ def list_revisions(path: s.JobPath) -> Reply:
             .order_by(Revision.number.desc())
         )
     ]
-    return {"items": found, "total": len(found), "next": None}
+    return {"items": listed, "total": len(listed), "next": None}
 
 
 @api.get("/jobs/<string:job>/audit", responses={200: m.Revision})
@@ -163,8 +163,8 @@ def get_model(path: s.JobPath) -> Reply:
 @api.get("/jobs/<string:job>/without", responses={200: a.Page[a.Without]})
 def get_without(path: s.JobPath) -> Reply:
     """Member ends that need no connection, each with the reason in words."""
-    found = revisions.drawn_of(revisions.latest(job_for(path.job)))["without"]
-    return {"items": found, "total": len(found), "next": None}
+    left_out = revisions.drawn_of(revisions.latest(job_for(path.job)))["without"]
+    return {"items": left_out, "total": len(left_out), "next": None}
 
 
 @api.delete("/jobs/<string:job>", responses={204: None, 412: a.Problem})

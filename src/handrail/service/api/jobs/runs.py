@@ -48,10 +48,10 @@ def _known(revision: Revision, job: Job, wanted: str, only: list[str]) -> None:
 
 
 def _found(job: Job, number: int) -> Run:
-    found = Run.get_or_none((Run.id == number) & (Run.job == job))
-    if found is None:
+    run = Run.get_or_none((Run.id == number) & (Run.job == job))
+    if run is None:
         raise Refused(404, f"there is no run {number} in '{job.name}'")
-    return found
+    return run
 
 
 @api.post("/jobs/<string:job>/runs", responses={202: a.Run, 409: a.Problem})
@@ -81,10 +81,10 @@ def _of_pattern(job: Job, body: q.NewRun) -> str:
 @api.get("/jobs/<string:job>/runs", responses={200: a.Page[a.Run]})
 def list_runs(path: s.JobPath) -> Reply:
     """The job's runs, newest first."""
-    found = [
+    listed = [
         runs.as_dict(one) for one in Run.select().where(Run.job == job_for(path.job)).order_by(Run.id.desc()).limit(100)
     ]
-    return {"items": found, "total": len(found), "next": None}
+    return {"items": listed, "total": len(listed), "next": None}
 
 
 @api.get("/jobs/<string:job>/runs/<int:run>", responses={200: a.Run})
@@ -97,10 +97,10 @@ def get_run(path: q.RunPath) -> Reply:
 def run_changes(path: q.RunPath) -> Reply:
     """What a run changed: connections that are other steel since, by another standard or judged otherwise, then those
     whose utilisation alone moved by more than 0.02; each before and after."""
-    found = _found(job_for(path.job), path.run)
-    items = runs.changes_of(found)
+    run = _found(job_for(path.job), path.run)
+    items = runs.changes_of(run)
     counts = Counter(_kind(item) for item in items or [])
-    return {"run": found.id, "counts": dict(counts.most_common()), "items": items or [], "kept": items is not None}
+    return {"run": run.id, "counts": dict(counts.most_common()), "items": items or [], "kept": items is not None}
 
 
 def _kind(item: dict[str, Any]) -> str:

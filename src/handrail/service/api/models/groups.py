@@ -28,8 +28,8 @@ def _found(job: Job, name: str) -> Group:
 @api.get("/jobs/<string:job>/groups", responses={200: a.Page[m.Group]})
 def list_groups(path: s.JobPath) -> Reply:
     """Every group, with how its connections stand. Lists and runs take one by the filter `group=NAME`."""
-    found = groups.listed(job_for(path.job))
-    return {"items": found, "total": len(found), "next": None}
+    listed = groups.listed(job_for(path.job))
+    return {"items": listed, "total": len(listed), "next": None}
 
 
 @api.get("/jobs/<string:job>/groups/<path:group>", responses={200: m.GroupInFull})

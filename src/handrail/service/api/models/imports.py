@@ -88,10 +88,10 @@ def _pack(sent: list[FileStorage], target: Path) -> None:
 
 
 def _held(job: Job, number: int) -> tuple[Import, Path]:
-    found = _found(job, number)
-    if found.state != works.HELD:
-        raise Refused(409, f"import {number} is {found.state}, not held: send the model again to look at it")
-    return found, Path(current_app.config[HOME]) / UPLOADS / found.file
+    one = _found(job, number)
+    if one.state != works.HELD:
+        raise Refused(409, f"import {number} is {one.state}, not held: send the model again to look at it")
+    return one, Path(current_app.config[HOME]) / UPLOADS / one.file
 
 
 @api.get("/jobs/<string:job>/imports/<int:number>/understood", responses={200: m.Understood, 409: a.Problem})
@@ -99,37 +99,37 @@ def understood(path: q.ImportPath) -> Reply:
     """What was understood of an import that is held: each table with its units and first rows, what is wrong, and the
     column map: its own, else the job's last, else one proposed from the files."""
     job = job_for(path.job, "detailer")
-    found, sent = _held(job, path.number)
-    return _understood(job, found, sent)
+    one, sent = _held(job, path.number)
+    return _understood(job, one, sent)
 
 
-def _understood(job: Job, found: Import, sent: Path) -> dict[str, Any]:
-    text, source = found.column_map, "given" if found.column_map else ""
-    if not text and needs_map(sent, found.name):
-        text, source = _offered(job, found, sent)
-    seen = understand(sent, text, found.name)
-    problems = [replace(p, file=found.name if p.file == sent.name else p.file).as_dict() for p in seen.problems]
-    pointing = pointing_at(sent, found.name, text) if seen.kind == "tables" else None
+def _understood(job: Job, one: Import, sent: Path) -> dict[str, Any]:
+    text, source = one.column_map, "given" if one.column_map else ""
+    if not text and needs_map(sent, one.name):
+        text, source = _offered(job, one, sent)
+    seen = understand(sent, text, one.name)
+    problems = [replace(p, file=one.name if p.file == sent.name else p.file).as_dict() for p in seen.problems]
+    pointing = pointing_at(sent, one.name, text) if seen.kind == "tables" else None
     return asdict(seen) | {"problems": problems, "map": text, "map_from": source, "pointing": pointing}
 
 
-def _offered(job: Job, found: Import, sent: Path) -> tuple[str, str]:
+def _offered(job: Job, one: Import, sent: Path) -> tuple[str, str]:
     """The map that nobody chose: the one beside the tables, the job's last, one of the house's that fits, else one
     proposed."""
-    for text, source in ((map_in(sent, found.name), "sent"), (job.column_map, "saved")):
+    for text, source in ((map_in(sent, one.name), "sent"), (job.column_map, "saved")):
         if text:
             return text, source
-    fitting = next((own for own in house_maps(sent, found.name) if not own["misfits"]), None)
+    fitting = next((own for own in house_maps(sent, one.name) if not own["misfits"]), None)
     kept = maps.find(fitting["name"]) if fitting else None
-    return (kept.text, "house") if kept else (proposed_for(sent, found.name), "proposed")
+    return (kept.text, "house") if kept else (proposed_for(sent, one.name), "proposed")
 
 
 @api.put("/jobs/<string:job>/imports/<int:number>/map", responses={200: m.Understood, 409: a.Problem})
 def set_map(path: q.ImportPath, body: q.MapText) -> Reply:
     """Another column map for an import that is held, and what is understood through it."""
     job = job_for(path.job, "detailer")
-    found, sent = _held(job, path.number)
-    return _put_map(job, found, sent, body.map)
+    one, sent = _held(job, path.number)
+    return _put_map(job, one, sent, body.map)
 
 
 @api.post("/jobs/<string:job>/imports/<int:number>/map", responses={200: m.Understood, 404: a.Problem, 409: a.Problem})
@@ -137,19 +137,19 @@ def choose_map(path: q.ImportPath, body: q.MapChoice) -> Reply:
     """Another map for an import that is held, by where it comes from: proposed anew from the files, the job's last, the
     one sent beside the tables, or one of the house's."""
     job = job_for(path.job, "detailer")
-    found, sent = _held(job, path.number)
+    one, sent = _held(job, path.number)
     kept = maps.find(body.name) if body.take == "house" else None
     if body.take == "house" and kept is None:
         raise Refused(404, f"the house has no map '{body.name[:60]}'")
     if body.take == "proposed":
-        text = proposed_for(sent, found.name)
+        text = proposed_for(sent, one.name)
     elif body.take == "sent":
-        text = map_in(sent, found.name)
+        text = map_in(sent, one.name)
     else:
         text = kept.text if kept else job.column_map
     if not text:
         raise Refused(404, "this job has no map yet" if body.take == "saved" else "no map lies beside these tables")
-    return _put_map(job, found, sent, text)
+    return _put_map(job, one, sent, text)
 
 
 @api.patch("/jobs/<string:job>/imports/<int:number>/map", responses={200: m.Understood, 409: a.Problem, 422: a.Problem})
@@ -157,43 +157,43 @@ def change_map(path: q.ImportPath, body: q.MapChange) -> Reply:
     """One change to the map of an import that is held, made by pointing; the answer is what is understood with it, and
     the map's text."""
     job = job_for(path.job, "detailer")
-    found, sent = _held(job, path.number)
-    text = found.column_map or (_offered(job, found, sent)[0] if needs_map(sent, found.name) else "")
-    with opened(sent, found.name) as folder:
-        text = changed(text, body.model_dump(), folder, sources_of(sent, found.name))
-    return _put_map(job, found, sent, text)
+    one, sent = _held(job, path.number)
+    text = one.column_map or (_offered(job, one, sent)[0] if needs_map(sent, one.name) else "")
+    with opened(sent, one.name) as folder:
+        text = changed(text, body.model_dump(), folder, sources_of(sent, one.name))
+    return _put_map(job, one, sent, text)
 
 
-def _put_map(job: Job, found: Import, sent: Path, text: str) -> dict[str, Any]:
-    if not runs.set_map(found, text):
-        raise Refused(409, f"import {found.id} is not held any more")
-    return _understood(job, _found(job, found.id), sent)
+def _put_map(job: Job, one: Import, sent: Path, text: str) -> dict[str, Any]:
+    if not runs.set_map(one, text):
+        raise Refused(409, f"import {one.id} is not held any more")
+    return _understood(job, _found(job, one.id), sent)
 
 
 @api.post("/jobs/<string:job>/imports/<int:number>/confirm", responses={202: m.Import, 409: a.Problem})
 def confirm(path: q.ImportPath) -> Reply:
     """Take in an import that was held, through the map that was shown."""
     job = job_for(path.job, "detailer")
-    found, sent = _held(job, path.number)
-    if needs_map(sent, found.name) and not map_for(found, sent):
+    one, sent = _held(job, path.number)
+    if needs_map(sent, one.name) and not map_for(one, sent):
         raise Refused(409, "these are another program's tables: put their column map first (PUT .../map)")
-    if not runs.confirm(found):
-        raise Refused(409, f"import {found.id} is not held any more")
+    if not runs.confirm(one):
+        raise Refused(409, f"import {one.id} is not held any more")
     return runs.import_as_dict(_found(job, path.number)), 202
 
 
 def _found(job: Job, number: int) -> Import:
-    found = Import.get_or_none((Import.id == number) & (Import.job == job))
-    if found is None:
+    one = Import.get_or_none((Import.id == number) & (Import.job == job))
+    if one is None:
         raise Refused(404, f"there is no import {number} in '{job.name}'")
-    return found
+    return one
 
 
 @api.get("/jobs/<string:job>/imports", responses={200: a.Page[m.Import]})
 def list_imports(path: s.JobPath) -> Reply:
     """The job's imports, newest first."""
-    found = Import.select().where(Import.job == job_for(path.job)).order_by(Import.id.desc()).limit(100)
-    items = [runs.import_as_dict(i) for i in found]
+    listed = Import.select().where(Import.job == job_for(path.job)).order_by(Import.id.desc()).limit(100)
+    items = [runs.import_as_dict(i) for i in listed]
     return {"items": items, "total": len(items), "next": None}
 
 

@@ -18,30 +18,30 @@ api = blueprint("maps", "column maps above the jobs")
 
 
 def _found(name: str) -> HouseMap:
-    found = maps.find(name)
-    if found is None:
+    house_map = maps.find(name)
+    if house_map is None:
         raise Refused(
             404,
             f"the house has no map '{name[:60]}'; it has"
             f" {', '.join(own.name for own in maps.listed()[:20]) or 'none yet'}",
         )
-    return found
+    return house_map
 
 
 @api.get("/maps", responses={200: a.Page[m.HouseMap]})
 def list_maps() -> Reply:
     """The house's column maps, each as it was saved last."""
     house_user()
-    found: list[dict[str, Any]] = [maps.as_dict(own) for own in maps.listed()]
-    return {"items": found, "total": len(found), "next": None}
+    listed: list[dict[str, Any]] = [maps.as_dict(own) for own in maps.listed()]
+    return {"items": listed, "total": len(listed), "next": None}
 
 
 @api.get("/maps/<string:name>", responses={200: m.WrittenMap, 404: a.Problem})
 def get_map(path: q.MapPath) -> Reply:
     """One as it is written."""
     house_user()
-    found = _found(path.name)
-    return maps.as_dict(found) | {"text": found.text}
+    house_map = _found(path.name)
+    return maps.as_dict(house_map) | {"text": house_map.text}
 
 
 @api.put("/maps/<string:name>", responses={201: m.WrittenMap, 422: a.Problem})
@@ -49,14 +49,14 @@ def put_map(path: q.MapPath, body: q.KeptMap) -> Reply:
     """Keep a map by that name, a new revision where there is one; one with mistakes is refused with their lines."""
     user = house_user()
     read_map(body.text)
-    found = maps.put(path.name, body.text, body.note, user.name)
-    return maps.as_dict(found) | {"text": found.text}, 201
+    house_map = maps.put(path.name, body.text, body.note, user.name)
+    return maps.as_dict(house_map) | {"text": house_map.text}, 201
 
 
 @api.delete("/maps/<string:name>", responses={204: None, 404: a.Problem})
 def leave_map(path: q.MapPath) -> Reply:
     """Take one away: it is proposed no more. Jobs keep the map that they came in through."""
     user = house_user(writes=True)
-    found = _found(path.name)
-    maps.put(found.name, found.text, "", user.name, maps.LEFT)
+    house_map = _found(path.name)
+    maps.put(house_map.name, house_map.text, "", user.name, maps.LEFT)
     return "", 204

@@ -47,16 +47,16 @@ def get_survey(path: s.JobPath) -> Reply:
     is asked for, by the strength combinations of the job's method. Kilograms, mm, kN, kN*m."""
     job = job_for(path.job)
     revision = revisions.latest(job)
-    found = _surveyed(revision.id, revision.token, job.method, job.combination_set)
+    survey = _surveyed(revision.id, revision.token, job.method, job.combination_set)
     peaks = [
         p
         | {
             "value": p["value"] * (1e-3 if p["component"] in ("N", "V", "Vw") else 1e-6),
             "unit": "kN" if p["component"] in ("N", "V", "Vw") else "kN*m",
         }
-        for p in found.peaks
+        for p in survey.peaks
     ]
-    return asdict(found) | {
+    return asdict(survey) | {
         "framings": jobs.framings(job.id),
         "peaks": peaks,
         "system": revision.system,
@@ -81,18 +81,18 @@ def get_comparison(path: s.JobPath, query: s.TwoRevisions) -> Reply:
     if newest.number == 1 and not query.old:
         raise Refused(409, f"'{job.name}' has one revision yet: there is nothing to compare it with")
     numbers = (query.old or newest.number - 1, query.new or newest.number)
-    found = [
+    pair = [
         Revision.select(Revision.id, Revision.token, Revision.number)
         .where((Revision.job == job) & (Revision.number == n) & (Revision.number > 0))
         .first()
         for n in numbers
     ]
-    for number, revision in zip(numbers, found, strict=True):
+    for number, revision in zip(numbers, pair, strict=True):
         if revision is None:
             raise Refused(
                 404, f"there is no revision R{number} of '{job.name}' to compare; it has R1 to R{newest.number}"
             )
-    old, new = found
+    old, new = pair
     return _compared(old.id, old.token, new.id, new.token, job.method) | {"old": numbers[0], "new": numbers[1]}
 
 
@@ -116,9 +116,9 @@ def get_combinations(path: s.JobPath) -> Reply:
     return _answer(building, building.combinations)
 
 
-def _answer(building: Building, found: Any) -> dict[str, Any]:
+def _answer(building: Building, compared: Any) -> dict[str, Any]:
     cases = [{"name": c.name, "title": c.title, "nature": c.nature, "kind": c.kind} for c in building.cases]
-    return {"cases": cases, "combinations": [_shown(c) for c in found], "left_out": left_out(building.cases)}
+    return {"cases": cases, "combinations": [_shown(c) for c in compared], "left_out": left_out(building.cases)}
 
 
 @api.post("/jobs/<string:job>/combinations/generate", responses={200: m.Combinations})

@@ -23,10 +23,10 @@ api = blueprint("house", "rulebooks above the jobs")
 
 
 def _found(name: str, number: int) -> House:
-    found = House.get_or_none((House.name == name) & (House.number == number))
-    if found is None:
+    kept = House.get_or_none((House.name == name) & (House.number == number))
+    if kept is None:
         raise Refused(404, f"the house has no rulebook '{name} R{number}'")
-    return found
+    return kept
 
 
 def _listed() -> list[dict[str, Any]]:
@@ -36,17 +36,17 @@ def _listed() -> list[dict[str, Any]]:
     return [row | {"jobs": [name for name in row["jobs"] if name in seen]} for row in house.listed()]
 
 
-def _answer(found: House) -> dict[str, Any]:
-    own = next(row for row in _listed() if row["called"] == house.called(found))
-    return own | {"text": found.text, "files": found.files}
+def _answer(kept: House) -> dict[str, Any]:
+    own = next(row for row in _listed() if row["called"] == house.called(kept))
+    return own | {"text": kept.text, "files": kept.files}
 
 
 @api.get("/house", responses={200: a.Page[h.KeptRulebook]})
 def list_house() -> Reply:
     """Every rulebook of the house, revision by revision, with the jobs that stand on each."""
     house_user()
-    found = _listed()
-    return {"items": found, "total": len(found), "next": None}
+    listed = _listed()
+    return {"items": listed, "total": len(listed), "next": None}
 
 
 @api.get("/house/<string:name>/<int:number>", responses={200: h.WrittenRulebook, 404: a.Problem})
@@ -72,12 +72,12 @@ def review_house(path: q.HouseRevisionPath, body: q.HouseReview) -> Reply:
     """Approve a draft, or retire what is approved: an administrator's word. Jobs that stand on what is retired go on
     standing on it."""
     user = administrator()
-    found = _found(path.name, path.number)
-    if not house.review(found, body.state, user.name):
+    kept = _found(path.name, path.number)
+    if not house.review(kept, body.state, user.name):
         wanted = "a draft" if body.state == house.APPROVED else "approved"
         raise Refused(
             409,
-            f"{house.called(found)} is {_found(path.name, path.number).state}; only what is {wanted} can be"
+            f"{house.called(kept)} is {_found(path.name, path.number).state}; only what is {wanted} can be"
             f" {body.state}",
         )
     return _answer(_found(path.name, path.number))

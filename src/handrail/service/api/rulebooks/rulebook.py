@@ -163,8 +163,8 @@ def try_on(path: s.JobPath, body: q.TriedOn) -> Reply:
         plan = plan_around(seen, record, rulebook=book)
     outcome = plan.work({record.key}).get(plan.index[record.key])
     asked = body.table or body.formula or body.rule
-    found: dict[str, Any] = {"value": None, "values": {}, "rows": [], "row": None, "rule": None, "none": ""}
-    return found | {
+    answer: dict[str, Any] = {"value": None, "values": {}, "rows": [], "row": None, "rule": None, "none": ""}
+    return answer | {
         "why": whys.why(plan, record.key, outcome.sizes if outcome else {}),
         **(whys.tried(plan, record.key, body.table, body.formula, body.rule) if asked else {}),
     }
@@ -225,12 +225,12 @@ def _connection(job: Job, key: str) -> Connection:
 def practice(path: s.JobPath) -> Reply:
     """Shop practice, parameter by parameter, with its default and a sentence of explanation."""
     job = job_for(path.job)
-    found = _practice(rulebook_of(job), system_of(job))
-    return {"items": found, "total": len(found), "next": None}
+    listed = _practice(rulebook_of(job), system_of(job))
+    return {"items": listed, "total": len(listed), "next": None}
 
 
 def _practice(book: Rulebook, system: str) -> list[dict[str, Any]]:
-    found = [
+    listed = [
         {
             "parameter": TARGET,
             "standard": "",
@@ -243,7 +243,7 @@ def _practice(book: Rulebook, system: str) -> list[dict[str, Any]]:
         }
     ]
     own = book.over_target != OVER_CHOICES[0]
-    found.append(
+    listed.append(
         {
             "parameter": OVER,
             "standard": "",
@@ -256,7 +256,7 @@ def _practice(book: Rulebook, system: str) -> list[dict[str, Any]]:
         }
     )
     own = book.same_place != SAME
-    found.append(
+    listed.append(
         {
             "parameter": PLACE,
             "standard": "",
@@ -274,7 +274,7 @@ def _practice(book: Rulebook, system: str) -> list[dict[str, Any]]:
             default = p.usual(system)
             size = held.get(p.name)
             text = default if size is None else str(size.value) if size.asked else p.show(size.value, system)
-            found.append(
+            listed.append(
                 {
                     "parameter": p.name,
                     "standard": standard.name,
@@ -286,21 +286,21 @@ def _practice(book: Rulebook, system: str) -> list[dict[str, Any]]:
                     "default": default,
                 }
             )
-    return found
+    return listed
 
 
 @api.get("/jobs/<string:job>/rulebook/revisions", responses={200: a.Page[r.RulebookRevision]})
 def list_revisions(path: s.JobPath) -> Reply:
     """Every rulebook that the job had, newest first."""
-    found = kept.listed(job_for(path.job))
-    return {"items": found, "total": len(found), "next": None}
+    listed = kept.listed(job_for(path.job))
+    return {"items": listed, "total": len(listed), "next": None}
 
 
 @api.get("/jobs/<string:job>/rulebook/revisions/<int:number>", responses={200: r.WrittenRevision})
 def get_revision(path: q.RulebookRevisionPath) -> Reply:
     """One of them as it was written."""
-    found = _revision(job_for(path.job), path.number)
-    return kept.as_dict(found) | {"text": found.text, "files": found.files}
+    revision = _revision(job_for(path.job), path.number)
+    return kept.as_dict(revision) | {"text": revision.text, "files": revision.files}
 
 
 @api.get("/jobs/<string:job>/rulebook/compare", responses={200: r.DifferingRulebooks})
@@ -319,22 +319,22 @@ AGAIN = "as revision "
 def go_back(path: s.JobPath, body: q.RulebookBack) -> Reply:
     """Adopt an earlier revision again, as the next one; the one before unless it is named."""
     job = job_for(path.job, "engineer")
-    found = _revision(job, body.number or job.rulebook_version - 1)
-    again = found.name.startswith(AGAIN)  # itself an earlier one: it is called as that was
-    name = found.name if again else f"{AGAIN}{found.number}{f' ({found.name})' if found.name else ''}"
-    rulebooks.adopt(job, Text(found.text, found.files), body.name or name, caller().name)
+    revision = _revision(job, body.number or job.rulebook_version - 1)
+    again = revision.name.startswith(AGAIN)  # itself an earlier one: it is called as that was
+    name = revision.name if again else f"{AGAIN}{revision.number}{f' ({revision.name})' if revision.name else ''}"
+    rulebooks.adopt(job, Text(revision.text, revision.files), body.name or name, caller().name)
     return _answer(job_for(path.job, "engineer"))
 
 
 def _revision(job: Job, number: int) -> RulebookRevision:
-    found = kept.find(job, number)
-    if found is None:
+    entry = kept.find(job, number)
+    if entry is None:
         raise Refused(
             404,
             f"the rulebook of '{job.name}' has no revision {number}"
             + ("; there is none before the first" if number == 0 else ""),
         )
-    return found
+    return entry
 
 
 def _differing(old: RulebookRevision, new: RulebookRevision, system: str) -> dict[str, Any]:

@@ -37,11 +37,11 @@ def get_revised(path: s.JobPath, query: q.RevisedQuery) -> Reply:
     job = job_for(path.job)
     with reading():
         revision = revisions.latest(job)
-        found = revised.items(job, revision)
-    counts = Counter(item["what"] for item in found)
-    shown = [item for item in found if not query.what or item["what"] == query.what]
-    before = [item["before"]["revision"] for item in found if item["before"] and "revision" in item["before"]]
-    for item in found:
+        items = revised.items(job, revision)
+    counts = Counter(item["what"] for item in items)
+    shown = [item for item in items if not query.what or item["what"] == query.what]
+    before = [item["before"]["revision"] for item in items if item["before"] and "revision" in item["before"]]
+    for item in items:
         if item["before"]:
             item["before"].pop("revision", None)
     return {"revision": revision.number, "before": max(before, default=None), "counts": dict(counts), "items": shown}

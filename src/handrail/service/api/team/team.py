@@ -107,8 +107,8 @@ def release(path: s.JobPath, body: q.Release) -> Reply:
 @api.get("/jobs/<string:job>/views", responses={200: a.Page[t.KeptView]})
 def list_views(path: s.JobPath) -> Reply:
     """The kept views of the table of connections."""
-    found = views.listed(job_for(path.job))
-    return {"items": found, "total": len(found), "next": None}
+    listed = views.listed(job_for(path.job))
+    return {"items": listed, "total": len(listed), "next": None}
 
 
 @api.put("/jobs/<string:job>/views/<path:view>", responses={200: a.Page[t.KeptView]})
@@ -136,9 +136,9 @@ def table(path: s.TablePath, query: q.TableQuery) -> Response:
     columns = _known([c.strip() for c in query.columns.split(",") if c.strip()]) or list(COLUMNS)
     lines, _ = listing.page(job, query.where, query.sort, MOST)
     system = jobs.system_of(job)
-    found = [line for line in map(json.loads, lines) if _has(line, query.find.strip().lower())]
-    shown = list(_shown(columns, found, system))
-    rows, head = [[value(line) for _, value in shown] for line in found], [title for title, _ in shown]
+    matching = [line for line in map(json.loads, lines) if _has(line, query.find.strip().lower())]
+    shown = list(_shown(columns, matching, system))
+    rows, head = [[value(line) for _, value in shown] for line in matching], [title for title, _ in shown]
     name = f"{job.name}-connections.{path.kind}"
     if path.kind == "csv":
         body: Any = as_csv(head, rows)
@@ -182,8 +182,8 @@ def _of_size(size: str, system: str) -> _Shown:
     unit, scale = SHOWN[system].get(_KINDS.get(size, ""), ("", 1.0))
 
     def value(line: dict[str, Any]) -> Any:
-        found = line["sizes"].get(size, "")
-        return found if isinstance(found, str) or not unit else round(found * scale, 4)
+        size_of = line["sizes"].get(size, "")
+        return size_of if isinstance(size_of, str) or not unit else round(size_of * scale, 4)
 
     return f"{size} ({unit})" if unit else size, value
 
