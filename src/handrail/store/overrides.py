@@ -310,6 +310,23 @@ def would_hold_again(job: Job, ended: Sequence[Override]) -> list[Override]:
     )
 
 
+def after(
+    held: Mapping[str, Mapping[str, Any]],
+    ending: Sequence[Override],
+    making: Sequence[Override] = (),
+    again: Sequence[Override] = (),
+) -> Held:
+    """What holds after some end and others are made; those hold `again` whose place nothing has taken."""
+    left = {key: dict(values) for key, values in held.items()}
+    for o in ending:
+        left.get(o.connection, {}).pop(o.parameter, None)
+    for o in making:
+        left.setdefault(o.connection, {})[o.parameter] = o.value
+    for o in again:
+        left.setdefault(o.connection, {}).setdefault(o.parameter, o.value)
+    return {key: values for key, values in left.items() if values}
+
+
 def accept(job: Job, decisions: Sequence[Override], words: str, author: str) -> None:
     """Accept overrides on what they rest on now. Inside the caller's transaction."""
     _set(decisions, state="accepted", reviewer=author, reviewed=now(), word=words)

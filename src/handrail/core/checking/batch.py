@@ -232,7 +232,7 @@ class Batch:
         tried: Callable[[int, int], bool],
         actions: Actions,
     ) -> list[_Won]:
-        """What was `found`; for connections that fail whatever was `tried` (number of a candidate, of a connection) in
+        """What `won`; for connections that fail whatever was `tried` (number of a candidate, of a connection) in
         place of it the first candidate on which nothing fails but what fails on all of them, else the first of those on
         which the fewest checks and rules do: larger pieces are no answer where they do not help."""
         which = [

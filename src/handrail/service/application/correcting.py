@@ -59,7 +59,7 @@ class Correcting:
     seen: Seen
     parameter: str
     value: str
-    found: Reframed
+    reframed: Reframed
 
     @property
     def basis(self) -> Basis:
@@ -69,16 +69,16 @@ class Correcting:
     @property
     def sides(self) -> tuple[Side, Side]:
         """How the connection stands, and how it would."""
-        after = self.found.outcome or self.found.assigned
-        return side_of(self.record, words_of(self.record)), side_of(after, self.found.shown)
+        after = self.reframed.outcome or self.reframed.assigned
+        return side_of(self.record, words_of(self.record)), side_of(after, self.reframed.shown)
 
     def to_keep(self, said: Said) -> ToKeep:
         """As it is to be kept."""
         key, parameter = self.record.key, self.parameter
         grounds = looking.of_framing(self.seen, plan_of(self.seen), [(key, parameter)])[key, parameter]
-        kept = value_of(self.found.building, parameter, self.value)
+        kept = value_of(self.reframed.building, parameter, self.value)
         made = decision(key, parameter, kept, self.value, said, self.sides, grounds=grounds)
-        return ToKeep(self.basis, said.author, [made], rows=[self.found], framed=True)
+        return ToKeep(self.basis, said.author, [made], rows=[self.reframed], framed=True)
 
 
 def work_out(job: Job, key: str, parameter: str, value: str, said: Said) -> Correcting:

@@ -91,7 +91,7 @@ P = TypeVar("P")
 class _Ready(Generic[P]):
     """A proposal, and what is to be kept of it."""
 
-    found: P
+    proposed: P
     to_keep: ToKeep
 
     @property
@@ -106,4 +106,4 @@ def keep(job: Job, propose: Callable[[], P], to_keep: Callable[[P], ToKeep], wha
         ready = propose()
         return _Ready(ready, to_keep(ready))
 
-    return attempt(job, worked, lambda ready: (ready.found, ready.to_keep.write()), what)
+    return attempt(job, worked, lambda ready: (ready.proposed, ready.to_keep.write()), what)

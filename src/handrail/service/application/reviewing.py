@@ -9,7 +9,6 @@ from typing import Any
 
 from handrail.core.building.correcting import Correction
 from handrail.core.checking.digests import grounds as grounds_of
-from handrail.core.checking.plan import Overrides
 from handrail.service.application import correcting, standing
 from handrail.service.application.attempting import Basis, attempt
 from handrail.service.application.keeping import ToKeep
@@ -73,14 +72,14 @@ class _Reviewed:
 
     job: Job
     act: Act
-    found: Sequence[Override]
+    decisions: Sequence[Override]
 
     @property
     def basis(self) -> Basis:
-        return Basis(self.job, states={o.id: o.state for o in self.found}, looked=True)
+        return Basis(self.job, states={o.id: o.state for o in self.decisions}, looked=True)
 
     def write(self) -> Sequence[Override]:
-        now = overrides.of_ids([o.id for o in self.found])
+        now = overrides.of_ids([o.id for o in self.decisions])
         do = overrides.accept if self.act.kind == "accept" else overrides.confirm
         do(self.job, now, self.act.word.strip(), self.act.author)
         overrides.hold_elsewhere(self.job.id)
@@ -99,7 +98,7 @@ def _without(job: Job, act: Act, chosen: Sequence[Override]) -> ToKeep:
     rows, rests = [], {}
     held = [o for o in chosen if o.parameter in seen.overrides.get(o.connection, {}) and o.state in overrides.HOLDING]
     if plan is not None and held:
-        plan = plan.with_(overrides=_left(seen.overrides, held, again))
+        plan = plan.with_(overrides=overrides.after(seen.overrides, held, again=again))
         changed = plan.together({o.connection for o in (*held, *again)} & plan.index.keys())
         rows = [standing.results(seen, plan, plan.work(changed), grounds_of(plan, changed), changed)]
         rests = beside(plan, changed)
@@ -111,16 +110,6 @@ def _without(job: Job, act: Act, chosen: Sequence[Override]) -> ToKeep:
 def _ended(basis: Basis, act: Act, chosen: Sequence[Override], **more: Any) -> ToKeep:
     state = ENDS[act.kind]
     return ToKeep(basis, act.author, ending=chosen, state=state, word=act.word.strip() or state, **more)
-
-
-def _left(held: Overrides, ending: Sequence[Override], again: Sequence[Override]) -> overrides.Held:
-    """What holds after some end, and others hold again."""
-    left = {key: dict(values) for key, values in held.items()}
-    for o in ending:
-        left.get(o.connection, {}).pop(o.parameter, None)
-    for o in again:
-        left.setdefault(o.connection, {}).setdefault(o.parameter, o.value)
-    return {key: values for key, values in left.items() if values}
 
 
 def _without_correction(job: Job, act: Act, o: Override, chosen: Sequence[Override]) -> ToKeep:

@@ -9,7 +9,7 @@ from typing import Any
 
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.digests import grounds as grounds_of
-from handrail.core.checking.plan import Overrides, Plan
+from handrail.core.checking.plan import Plan
 from handrail.core.checking.result import CEILING
 from handrail.service.application import changing, standing
 from handrail.service.application.attempting import Basis, attempt
@@ -82,7 +82,7 @@ def _worked(job: Job, author: str, forward: bool, engineer: bool) -> _Turned:
     first = (ending or making or again)[0].connection
     only = first if len(keys) == 1 else None
     _, seen, plan = changing.looked_at(job, first) if only else _whole(job)
-    plan = plan.with_(overrides=_as_after(seen.overrides, ending, [*making, *again]))
+    plan = plan.with_(overrides=overrides.after(seen.overrides, ending, making, again))
     changed = plan.together(keys & plan.index.keys())
     basis = Basis(job, seen, only, connections.versions(job, changed))
     outcomes, rests = plan.work(changed), beside(plan, changed)
@@ -119,12 +119,3 @@ def _refuse(ending: Sequence[Override], engineer: bool) -> None:
 def _whole(job: Job) -> tuple[None, Seen, Plan]:
     seen = look_at(job)
     return None, seen, plan_of(seen)
-
-
-def _as_after(now: Overrides, ending: list[Override], making: list[Override]) -> dict[str, dict[str, Any]]:
-    after = {key: dict(values) for key, values in now.items()}
-    for o in ending:
-        after.get(o.connection, {}).pop(o.parameter, None)
-    for o in making:
-        after.setdefault(o.connection, {})[o.parameter] = o.value
-    return {key: values for key, values in after.items() if values}
