@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, need } from "./client";
+import { key } from "./keys";
 import { useRefresh } from "./queries";
 import type { Changed, Compared, Standards, Stepped, Steps, Sweep } from "./types";
 
@@ -12,7 +13,7 @@ export interface Alternative {
 /** Every standard with the framing conditions that it goes with. */
 export function useStandards() {
   return useQuery({
-    queryKey: ["standards"],
+    queryKey: key("standards"),
     queryFn: () => need<Standards>(api.GET("/api/v1/standards", {})),
     staleTime: Number.POSITIVE_INFINITY,
   });
@@ -21,7 +22,7 @@ export function useStandards() {
 /** What stands beside other standards or sizes; worked out again when the connection changes. */
 export function useAlternatives(job: string, connection: string, version: number, alternatives: Alternative[]) {
   return useQuery({
-    queryKey: ["alternatives", job, connection, version, alternatives],
+    queryKey: key("alternatives", job, connection, version, alternatives),
     queryFn: () =>
       need<Compared>(
         api.POST("/api/v1/jobs/{job}/connections/{connection}/alternatives", {
@@ -108,7 +109,7 @@ export function useChange(job: string, connection: string, version: number) {
       ),
     onSuccess: () => {
       refresh();
-      client.invalidateQueries({ queryKey: ["steps", job] });
+      client.invalidateQueries({ queryKey: key("steps", job) });
     },
   });
 }
@@ -116,7 +117,7 @@ export function useChange(job: string, connection: string, version: number) {
 /** What this person can go back over, and forward to. */
 export function useSteps(job: string, moved: unknown) {
   return useQuery({
-    queryKey: ["steps", job, moved],
+    queryKey: key("steps", job, moved),
     queryFn: () => need<Steps>(api.GET("/api/v1/jobs/{job}/steps", { params: { path: { job } } })),
   });
 }
@@ -129,7 +130,7 @@ export function useStep(job: string) {
       need<Stepped>(api.POST("/api/v1/jobs/{job}/steps/{way}", { params: { path: { job, way } } })),
     onSuccess: () => {
       refresh();
-      client.invalidateQueries({ queryKey: ["steps", job] });
+      client.invalidateQueries({ queryKey: key("steps", job) });
     },
   });
 }

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, need } from "./client";
+import { key } from "./keys";
 import { useRefresh } from "./queries";
 import type { Attachment, Attachments, DecidedForMany, Decisions, EarlierDesigns, Reviewed, Verified } from "./types";
 
@@ -22,7 +23,7 @@ export interface Asked {
 /** Decisions against the rules, filtered, with how many of the whole job are in which state. */
 export const useDecisions = (job: string, asked: Asked) =>
   useQuery({
-    queryKey: ["decisions", job, asked],
+    queryKey: key("decisions", job, asked),
     queryFn: () =>
       need<Decisions>(api.GET("/api/v1/jobs/{job}/overrides", { params: { path: { job }, query: asked as never } })),
     placeholderData: (before) => before,
@@ -41,7 +42,7 @@ export function useReview(job: string) {
 /** The shop's list of reasons. */
 export const useCauses = () =>
   useQuery({
-    queryKey: ["causes"],
+    queryKey: key("causes"),
     queryFn: async () => (await need<{ causes: string[] }>(api.GET("/api/v1/causes"))).causes,
     staleTime: 60_000,
   });
@@ -65,7 +66,7 @@ export const decideForMany = (job: string, wanted: ForMany, preview: boolean) =>
 
 export const useVerified = (job: string, wanted: boolean) =>
   useQuery({
-    queryKey: ["verified", job],
+    queryKey: key("verified", job),
     enabled: wanted,
     queryFn: () => need<Verified>(api.GET("/api/v1/jobs/{job}/ledger/verify", at(job))),
     staleTime: 0,
@@ -73,7 +74,7 @@ export const useVerified = (job: string, wanted: boolean) =>
 
 export const useAttachments = (job: string, override: number, wanted: boolean) =>
   useQuery({
-    queryKey: ["attachments", job, override],
+    queryKey: key("attachments", job, override),
     enabled: wanted,
     queryFn: async () =>
       (
@@ -99,7 +100,7 @@ export function useAttach(job: string, override: number) {
       );
     },
     onSuccess: () => {
-      client.invalidateQueries({ queryKey: ["attachments", job, override] });
+      client.invalidateQueries({ queryKey: key("attachments", job, override) });
       refresh();
     },
   });
@@ -108,7 +109,7 @@ export function useAttach(job: string, override: number) {
 /** Designs that pass between like members, here and in other jobs, tried on this connection. */
 export const useEarlier = (job: string, connection: string, wanted: boolean) =>
   useQuery({
-    queryKey: ["earlier", job, connection],
+    queryKey: key("earlier", job, connection),
     enabled: wanted,
     staleTime: 60_000,
     retry: false,

@@ -3,6 +3,7 @@ import { useCallback, useEffect, useRef } from "react";
 import { useNavigate } from "react-router";
 import type { Change } from "../import/map-shape";
 import { api, need } from "./client";
+import { type Kept, key, madeOld } from "./keys";
 import type {
   Basis,
   Check,
@@ -41,45 +42,22 @@ const at = (job: string) => ({ params: { path: { job } } });
 const OPEN = ["queued", "running"];
 
 export const useMe = () =>
-  useQuery({ queryKey: ["me"], queryFn: () => need<Me>(api.GET("/api/v1/me")), retry: false, staleTime: 60_000 });
+  useQuery({ queryKey: key("me"), queryFn: () => need<Me>(api.GET("/api/v1/me")), retry: false, staleTime: 60_000 });
 
 export const useJobs = () =>
-  useQuery({ queryKey: ["jobs"], queryFn: async () => (await need<Jobs>(api.GET("/api/v1/jobs"))).items });
+  useQuery({ queryKey: key("jobs"), queryFn: async () => (await need<Jobs>(api.GET("/api/v1/jobs"))).items });
 
 const LOOK = 4_000; // milliseconds between looks at whether somebody changed the job
 const MANY = 5_000; // connections whose lists are megabytes: after somebody else's change they are read again
 const SELDOM = 15_000; // no sooner than after so many milliseconds
-const PAGES = [
-  "job",
-  "audit",
-  "survey",
-  "combinations",
-  "revisions",
-  "patterns",
-  "pattern",
-  "groups",
-  "connection",
-  "runs",
-  "imports",
-  "decisions",
-  "verified",
-  "progress",
-  "revised",
-  "reserve",
-  "views",
-  "rulebook",
-  "rulebook-revisions",
-  "why",
-  "schedule",
-  "fewer",
-];
-const LISTS = ["model", "connections"];
+const PAGES = madeOld("moves");
+const LISTS = madeOld("seldom");
 
 /** The job, looked at again all the while: what others change shows here without a reload. */
 export function useJob(job: string) {
   const refresh = useRefresh(job);
   const found = useQuery({
-    queryKey: ["job", job],
+    queryKey: key("job", job),
     queryFn: () => need<Job>(api.GET("/api/v1/jobs/{job}", at(job))),
     refetchInterval: LOOK,
   });
@@ -104,11 +82,11 @@ export function useJob(job: string) {
 }
 
 export const useModel = (job: string) =>
-  useQuery({ queryKey: ["model", job], queryFn: () => need<Model>(api.GET("/api/v1/jobs/{job}/model", at(job))) });
+  useQuery({ queryKey: key("model", job), queryFn: () => need<Model>(api.GET("/api/v1/jobs/{job}/model", at(job))) });
 
 export const useAudit = (job: string, wanted = true) =>
   useQuery({
-    queryKey: ["audit", job],
+    queryKey: key("audit", job),
     enabled: wanted,
     queryFn: () => need<Revision>(api.GET("/api/v1/jobs/{job}/audit", at(job))),
   });
@@ -148,18 +126,21 @@ export function useTakeBack(job: string) {
 }
 
 export const useSurvey = (job: string) =>
-  useQuery({ queryKey: ["survey", job], queryFn: () => need<Survey>(api.GET("/api/v1/jobs/{job}/survey", at(job))) });
+  useQuery({
+    queryKey: key("survey", job),
+    queryFn: () => need<Survey>(api.GET("/api/v1/jobs/{job}/survey", at(job))),
+  });
 
 export const usePatterns = (job: string, wanted = true) =>
   useQuery({
-    queryKey: ["patterns", job],
+    queryKey: key("patterns", job),
     enabled: wanted,
     queryFn: async () => (await need<Patterns>(api.GET("/api/v1/jobs/{job}/patterns", at(job)))).items,
   });
 
 export const usePattern = (job: string, pattern: string) =>
   useQuery({
-    queryKey: ["pattern", job, pattern],
+    queryKey: key("pattern", job, pattern),
     queryFn: () =>
       need<PatternInFull>(api.GET("/api/v1/jobs/{job}/patterns/{pattern}", { params: { path: { job, pattern } } })),
   });
@@ -167,7 +148,7 @@ export const usePattern = (job: string, pattern: string) =>
 /** Every check of a connection at every combination. */
 export const useMatrix = (job: string, connection: string) =>
   useQuery({
-    queryKey: ["connection", job, connection, "matrix"],
+    queryKey: key("connection", job, connection, "matrix"),
     queryFn: () =>
       need<Matrix>(
         api.GET("/api/v1/jobs/{job}/connections/{connection}/matrix", { params: { path: { job, connection } } }),
@@ -177,7 +158,7 @@ export const useMatrix = (job: string, connection: string) =>
 
 export const useMatrixCheck = (job: string, connection: string, [check, combination]: [number, number]) =>
   useQuery({
-    queryKey: ["connection", job, connection, "matrix", check, combination],
+    queryKey: key("connection", job, connection, "matrix", check, combination),
     queryFn: () =>
       need<Check>(
         api.GET("/api/v1/jobs/{job}/connections/{connection}/matrix/check", {
@@ -189,7 +170,7 @@ export const useMatrixCheck = (job: string, connection: string, [check, combinat
 
 export const useBoundary = (job: string, pattern: string, slot: number, x: Component, y: Component) =>
   useQuery({
-    queryKey: ["pattern", job, pattern, "boundary", slot, x, y],
+    queryKey: key("pattern", job, pattern, "boundary", slot, x, y),
     queryFn: () =>
       need<PatternBoundary>(
         api.GET("/api/v1/jobs/{job}/patterns/{pattern}/boundary", {
@@ -216,14 +197,14 @@ export function useEditPattern(job: string) {
 
 export const useGroups = (job: string) =>
   useQuery({
-    queryKey: ["groups", job],
+    queryKey: key("groups", job),
     queryFn: async () => (await need<Groups>(api.GET("/api/v1/jobs/{job}/groups", at(job)))).items,
   });
 
 export const useGroup = (job: string, group: string, wanted = true) =>
   useQuery({
     enabled: wanted,
-    queryKey: ["groups", job, group],
+    queryKey: key("groups", job, group),
     queryFn: () =>
       need<GroupInFull>(api.GET("/api/v1/jobs/{job}/groups/{group}", { params: { path: { job, group } } })),
   });
@@ -254,7 +235,7 @@ export function usePutGroup(job: string) {
           body: { where: "", ...body },
         }),
       ),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["groups", job] }),
+    onSuccess: () => client.invalidateQueries({ queryKey: key("groups", job) }),
   });
 }
 
@@ -263,14 +244,14 @@ export function useDropGroup(job: string) {
   return useMutation({
     mutationFn: (group: string) =>
       need<unknown>(api.DELETE("/api/v1/jobs/{job}/groups/{group}", { params: { path: { job, group } } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["groups", job] }),
+    onSuccess: () => client.invalidateQueries({ queryKey: key("groups", job) }),
   });
 }
 
 /** Every action at one place of a pattern. */
 export const usePoints = (job: string, pattern: string, slot: number) =>
   useQuery({
-    queryKey: ["points", job, pattern, slot],
+    queryKey: key("points", job, pattern, slot),
     queryFn: () =>
       need<PatternPoints>(
         api.GET("/api/v1/jobs/{job}/patterns/{pattern}/points", {
@@ -281,14 +262,14 @@ export const usePoints = (job: string, pattern: string, slot: number) =>
 
 export const useRevisions = (job: string) =>
   useQuery({
-    queryKey: ["revisions", job],
+    queryKey: key("revisions", job),
     queryFn: async () => (await need<Revisions>(api.GET("/api/v1/jobs/{job}/revisions", at(job)))).items,
   });
 
 /** What changed from one revision to another. */
 export const useComparison = (job: string, old: number, fresh: number, wanted = true) =>
   useQuery({
-    queryKey: ["comparison", job, old, fresh],
+    queryKey: key("comparison", job, old, fresh),
     enabled: wanted,
     retry: false,
     queryFn: () =>
@@ -299,7 +280,7 @@ export const useComparison = (job: string, old: number, fresh: number, wanted = 
 
 export const useCombinations = (job: string) =>
   useQuery({
-    queryKey: ["combinations", job],
+    queryKey: key("combinations", job),
     queryFn: () => need<Combinations>(api.GET("/api/v1/jobs/{job}/combinations", at(job))),
   });
 
@@ -317,7 +298,7 @@ export function useKeepCombinations(job: string) {
       need<Import>(
         api.PUT("/api/v1/jobs/{job}/combinations", { ...at(job), body: { combinations: combinations as never } }),
       ),
-    onSettled: () => client.invalidateQueries({ queryKey: ["imports", job] }),
+    onSettled: () => client.invalidateQueries({ queryKey: key("imports", job) }),
   });
 }
 
@@ -333,7 +314,7 @@ async function everyRow(job: string, where = ""): Promise<Row[]> {
 }
 
 export const useConnections = (job: string, wanted = true) =>
-  useQuery({ queryKey: ["connections", job], enabled: wanted, queryFn: () => everyRow(job) });
+  useQuery({ queryKey: key("connections", job), enabled: wanted, queryFn: () => everyRow(job) });
 
 /** The names of the connections that a filter leaves, as the service takes it. */
 export const connectionsWhere = async (job: string, where: string) =>
@@ -341,7 +322,7 @@ export const connectionsWhere = async (job: string, where: string) =>
 
 export const useConnection = (job: string, connection: string) =>
   useQuery({
-    queryKey: ["connection", job, connection],
+    queryKey: key("connection", job, connection),
     queryFn: () =>
       need<Connection>(
         api.GET("/api/v1/jobs/{job}/connections/{connection}", { params: { path: { job, connection } } }),
@@ -352,7 +333,7 @@ export const useConnection = (job: string, connection: string) =>
 /** How a base works under each combination; looked up only where the standard shows it. */
 export const useFigures = (job: string, connection: string, wanted: boolean) =>
   useQuery({
-    queryKey: ["connection", job, connection, "figures"],
+    queryKey: key("connection", job, connection, "figures"),
     enabled: wanted,
     retry: false,
     queryFn: () =>
@@ -363,14 +344,14 @@ export const useFigures = (job: string, connection: string, wanted: boolean) =>
 
 export const useRuns = (job: string) =>
   useQuery({
-    queryKey: ["runs", job],
+    queryKey: key("runs", job),
     queryFn: async () => (await need<Runs>(api.GET("/api/v1/jobs/{job}/runs", at(job)))).items,
     refetchInterval: (query) => (OPEN.includes(query.state.data?.[0]?.state ?? "") ? 400 : false),
   });
 
 export const useImports = (job: string) =>
   useQuery({
-    queryKey: ["imports", job],
+    queryKey: key("imports", job),
     queryFn: async () => (await need<Imports>(api.GET("/api/v1/jobs/{job}/imports", at(job)))).items,
     refetchInterval: (query) => (OPEN.includes(query.state.data?.[0]?.state ?? "") ? 500 : false),
   });
@@ -387,13 +368,13 @@ export function useStartImport(job: string) {
         api.POST("/api/v1/jobs/{job}/imports", { ...at(job), body: form as never, bodySerializer: () => form }),
       );
     },
-    onSettled: () => client.invalidateQueries({ queryKey: ["imports", job] }),
+    onSettled: () => client.invalidateQueries({ queryKey: key("imports", job) }),
   });
 }
 
 export const useUnderstood = (job: string, number: number) =>
   useQuery({
-    queryKey: ["understood", job, number],
+    queryKey: key("understood", job, number),
     retry: false,
     queryFn: () =>
       need<Understood>(
@@ -447,7 +428,7 @@ export function useKeepMap() {
   return useMutation({
     mutationFn: ({ name, text, note }: { name: string; text: string; note: string }) =>
       need<unknown>(api.PUT("/api/v1/maps/{name}", { params: { path: { name } }, body: { text, note } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["understood"] }),
+    onSuccess: () => client.invalidateQueries({ queryKey: key("understood") }),
   });
 }
 
@@ -456,7 +437,7 @@ export function useConfirmImport(job: string) {
   return useMutation({
     mutationFn: (number: number) =>
       need<Import>(api.POST("/api/v1/jobs/{job}/imports/{number}/confirm", { params: { path: { job, number } } })),
-    onSettled: () => client.invalidateQueries({ queryKey: ["imports", job] }),
+    onSettled: () => client.invalidateQueries({ queryKey: key("imports", job) }),
   });
 }
 
@@ -465,7 +446,7 @@ export function useCancelImport(job: string) {
   return useMutation({
     mutationFn: (number: number) =>
       need<Import>(api.POST("/api/v1/jobs/{job}/imports/{number}/cancel", { params: { path: { job, number } } })),
-    onSettled: () => client.invalidateQueries({ queryKey: ["imports", job] }),
+    onSettled: () => client.invalidateQueries({ queryKey: key("imports", job) }),
   });
 }
 
@@ -481,7 +462,7 @@ export function useNewJob() {
   return useMutation({
     mutationFn: (body: Named) =>
       need<Job>(api.POST("/api/v1/jobs", { body: { rulebook: "", ...body, code: "AISC 360-22" } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["jobs"] }),
+    onSuccess: () => client.invalidateQueries({ queryKey: key("jobs") }),
   });
 }
 
@@ -489,8 +470,8 @@ export function useNewJob() {
 export function useRefresh(job: string) {
   const client = useQueryClient();
   return useCallback(
-    (names: string[] = [...PAGES, ...LISTS]) => {
-      for (const name of names) client.invalidateQueries({ queryKey: [name, job] });
+    (names: Kept[] = [...PAGES, ...LISTS]) => {
+      for (const name of names) client.invalidateQueries({ queryKey: key(name, job) });
     },
     [client, job],
   );
@@ -506,7 +487,7 @@ export function useStartRun(job: string) {
           body: { verify: false, where: "", pattern: "", combination_set: "", only: [], ...asked },
         }),
       ),
-    onSettled: () => client.invalidateQueries({ queryKey: ["runs", job] }),
+    onSettled: () => client.invalidateQueries({ queryKey: key("runs", job) }),
   });
 }
 
@@ -515,7 +496,7 @@ export function useCancelRun(job: string) {
   return useMutation({
     mutationFn: (run: number) =>
       need<Run>(api.POST("/api/v1/jobs/{job}/runs/{run}/cancel", { params: { path: { job, run } } })),
-    onSettled: () => client.invalidateQueries({ queryKey: ["runs", job] }),
+    onSettled: () => client.invalidateQueries({ queryKey: key("runs", job) }),
   });
 }
 

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, need, Refused } from "./client";
+import { key } from "./keys";
 import { useRefresh } from "./queries";
 import type {
   Consolidation,
@@ -33,13 +34,13 @@ export interface Mistake {
 
 export const useRulebook = (job: string) =>
   useQuery({
-    queryKey: ["rulebook", job],
+    queryKey: key("rulebook", job),
     queryFn: () => need<Rulebook>(api.GET("/api/v1/jobs/{job}/rulebook", at(job))),
   });
 
 export const useLanguage = () =>
   useQuery({
-    queryKey: ["rulebook-language"],
+    queryKey: key("rulebook-language"),
     queryFn: () => need<Language>(api.GET("/api/v1/rulebook-language")),
     staleTime: Number.POSITIVE_INFINITY,
   });
@@ -58,7 +59,7 @@ export async function tryRulebook(job: string, given: Text, compare: boolean): P
 
 export const useTried = (job: string, given: Text | null, compare = false) =>
   useQuery({
-    queryKey: ["rulebook-tried", job, given, compare],
+    queryKey: key("rulebook-tried", job, given, compare),
     enabled: given !== null,
     queryFn: () => tryRulebook(job, given as Text, compare),
     placeholderData: (before) => before,
@@ -109,7 +110,7 @@ export const useTriedOn = (
   asked: { connection: string; formula: string; table: string } & Partial<Text>,
 ) =>
   useQuery({
-    queryKey: ["rulebook-on", job, asked],
+    queryKey: key("rulebook-on", job, asked),
     enabled: asked.connection !== "",
     queryFn: () =>
       need<TriedOn>(
@@ -124,7 +125,7 @@ export const useTriedOn = (
 
 export const useWhy = (job: string, connection: string, wanted: boolean) =>
   useQuery({
-    queryKey: ["why", job, connection],
+    queryKey: key("why", job, connection),
     enabled: wanted,
     queryFn: () =>
       need<WhyRule>(
@@ -135,7 +136,7 @@ export const useWhy = (job: string, connection: string, wanted: boolean) =>
 /** What a written rulebook says of practice, and its tables. */
 export const useSaid = (job: string, given: Text, sound: boolean) =>
   useQuery({
-    queryKey: ["rulebook-said", job, given],
+    queryKey: key("rulebook-said", job, given),
     enabled: sound,
     queryFn: () => need<Said>(api.POST("/api/v1/jobs/{job}/rulebook/read", { ...at(job), body: given })),
     placeholderData: (before) => before,
@@ -145,14 +146,14 @@ export const useSaid = (job: string, given: Text, sound: boolean) =>
 
 export const useRulebookRevisions = (job: string) =>
   useQuery({
-    queryKey: ["rulebook-revisions", job],
+    queryKey: key("rulebook-revisions", job),
     queryFn: async () =>
       (await need<{ items: RulebookRevision[] }>(api.GET("/api/v1/jobs/{job}/rulebook/revisions", at(job)))).items,
   });
 
 export const useDiffering = (job: string, old: number, now: number) =>
   useQuery({
-    queryKey: ["rulebook-differing", job, old, now],
+    queryKey: key("rulebook-differing", job, old, now),
     enabled: old > 0,
     queryFn: () =>
       need<Differing>(
@@ -162,7 +163,7 @@ export const useDiffering = (job: string, old: number, now: number) =>
 
 export const useHouse = (wanted: boolean) =>
   useQuery({
-    queryKey: ["house"],
+    queryKey: key("house"),
     enabled: wanted,
     queryFn: async () => (await need<{ items: HouseRulebook[] }>(api.GET("/api/v1/house"))).items,
     retry: false,
@@ -175,7 +176,7 @@ export function useReviewHouse() {
       need<HouseRulebook>(
         api.POST("/api/v1/house/{name}/{number}/review", { params: { path: { name, number } }, body: { state } }),
       ),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["house"] }),
+    onSuccess: () => client.invalidateQueries({ queryKey: key("house") }),
   });
 }
 
@@ -184,13 +185,13 @@ export function usePutHouse() {
   return useMutation({
     mutationFn: ({ name, given, note }: { name: string; given: Text; note: string }) =>
       need<HouseRulebook>(api.PUT("/api/v1/house/{name}", { params: { path: { name } }, body: { ...given, note } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["house"] }),
+    onSuccess: () => client.invalidateQueries({ queryKey: key("house") }),
   });
 }
 
 export const useSchedule = (job: string, where: string) =>
   useQuery({
-    queryKey: ["schedule", job, where],
+    queryKey: key("schedule", job, where),
     queryFn: () =>
       need<Schedule>(api.GET("/api/v1/jobs/{job}/schedule", { params: { path: { job }, query: { where } } })),
     placeholderData: (before) => before,
@@ -199,14 +200,14 @@ export const useSchedule = (job: string, where: string) =>
 /** What fewer marks would cost. */
 export const useFewer = (job: string, wanted: boolean) =>
   useQuery({
-    queryKey: ["fewer", job],
+    queryKey: key("fewer", job),
     enabled: wanted,
     queryFn: () => need<Consolidation>(api.GET("/api/v1/jobs/{job}/schedule/fewer", at(job))),
   });
 
 export const useRunChanges = (job: string, run: number, wanted: boolean) =>
   useQuery({
-    queryKey: ["run-changes", job, run],
+    queryKey: key("run-changes", job, run),
     enabled: wanted,
     queryFn: () =>
       need<RunChanged>(api.GET("/api/v1/jobs/{job}/runs/{run}/changes", { params: { path: { job, run } } })),

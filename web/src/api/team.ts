@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, need } from "./client";
+import { key } from "./keys";
 import { useRefresh } from "./queries";
 import type { Progress, Reserves, Revised, SavedView } from "./types";
 
@@ -8,14 +9,14 @@ const chosen = (connections: string[]) => ({ connections, where: "", pattern: ""
 
 export const useProgress = (job: string) =>
   useQuery({
-    queryKey: ["progress", job],
+    queryKey: key("progress", job),
     queryFn: () => need<Progress>(api.GET("/api/v1/jobs/{job}/progress", at(job))),
   });
 
 /** What the newest revision left standing. */
 export const useRevised = (job: string) =>
   useQuery({
-    queryKey: ["revised", job],
+    queryKey: key("revised", job),
     queryFn: () =>
       need<Revised>(api.GET("/api/v1/jobs/{job}/revised", { params: { path: { job }, query: { what: "" } } })),
   });
@@ -81,7 +82,7 @@ export function useComment(job: string, connection: string) {
 
 export const useViews = (job: string) =>
   useQuery({
-    queryKey: ["views", job],
+    queryKey: key("views", job),
     queryFn: async () => (await need<{ items: SavedView[] }>(api.GET("/api/v1/jobs/{job}/views", at(job)))).items,
   });
 
@@ -103,14 +104,14 @@ export function usePutView(job: string) {
           : api.DELETE("/api/v1/jobs/{job}/views/{view}", params),
       );
     },
-    onSuccess: () => client.invalidateQueries({ queryKey: ["views", job] }),
+    onSuccess: () => client.invalidateQueries({ queryKey: key("views", job) }),
   });
 }
 
 /** What would do with less; worked out when it is asked for. */
 export const useReserve = (job: string, below: number, wanted: boolean) =>
   useQuery({
-    queryKey: ["reserve", job, below],
+    queryKey: key("reserve", job, below),
     enabled: wanted,
     queryFn: () =>
       need<Reserves>(api.GET("/api/v1/jobs/{job}/reserve", { params: { path: { job }, query: { below, where: "" } } })),

@@ -1,4 +1,5 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
+import { useDebouncedCallback } from "use-debounce";
 import { useCancelImport, useChangeMap, useConfirmImport, useSetMap, useUnderstood } from "../api/queries";
 import type { Import, Understood } from "../api/types";
 import { BUTTON, PRIMARY, Refusal } from "../parts/dialog";
@@ -80,20 +81,18 @@ export function Looking({ job, held }: { job: string; held: Import }) {
 function useMapText(data: Understood | undefined, send: (text: string) => void): [string, (text: string) => void] {
   const [text, setText] = useState("");
   const [seen, setSeen] = useState("");
-  const waiting = useRef<number | undefined>(undefined);
+  const sendSoon = useDebouncedCallback(send, SETTLED);
   useEffect(() => {
     if (data && data.map !== seen) {
       setSeen(data.map);
       setText(data.map);
     }
   }, [data, seen]);
-  useEffect(() => () => window.clearTimeout(waiting.current), []);
   return [
     text,
     (next) => {
       setText(next);
-      window.clearTimeout(waiting.current);
-      waiting.current = window.setTimeout(() => send(next), SETTLED);
+      sendSoon(next);
     },
   ];
 }

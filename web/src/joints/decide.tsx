@@ -1,8 +1,10 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
+import { useDebounce } from "use-debounce";
 import { useStandards } from "../api/changes";
 import { decideForMany } from "../api/decisions";
+import { key } from "../api/keys";
 import { useRefresh } from "../api/queries";
 import type { DecidedForMany, Row, Standards, Status } from "../api/types";
 import { Choice } from "../parts/choice";
@@ -49,28 +51,22 @@ export function DecideDialog({ job, rows, done }: { job: string; rows: Row[]; do
   );
 }
 
+const named = (wanted: Wanted[]): Record<string, string> =>
+  Object.fromEntries(wanted.filter((w) => w.name && w.value.trim()).map((w) => [w.name, w.value.trim()]));
+
 function Form({ job, rows, done }: { job: string; rows: Row[]; done: () => void }) {
   const offered = useOffered(rows);
   const [wanted, setWanted] = useState<Wanted[]>([{ name: "", value: "" }]);
-  const [settled, setSettled] = useState<Record<string, string>>({});
+  const [written] = useDebounce(wanted, 350);
+  const settled = useMemo(() => named(written), [written]);
   const [why, setWhy] = useState(NO_REASON);
   const [skip, setSkip] = useState(false);
   const [both, setBoth] = useState(false);
   const refresh = useRefresh(job);
   const connections = useMemo(() => rows.map((row) => row.connection), [rows]);
-  useEffect(() => {
-    const timer = setTimeout(
-      () =>
-        setSettled(
-          Object.fromEntries(wanted.filter((w) => w.name && w.value.trim()).map((w) => [w.name, w.value.trim()])),
-        ),
-      350,
-    );
-    return () => clearTimeout(timer);
-  }, [wanted]);
   const asked = { connections, changes: settled, reason: why.reason, cause: why.cause, skip, both };
   const preview = useQuery({
-    queryKey: ["decide", job, connections, settled, both],
+    queryKey: key("decide", job, connections, settled, both),
     queryFn: () => decideForMany(job, { ...asked, reason: "", cause: "" }, true),
     enabled: Object.keys(settled).length > 0,
     retry: false,

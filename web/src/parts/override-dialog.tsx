@@ -1,8 +1,10 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { Dialog } from "radix-ui";
-import { type FormEvent, useEffect, useState } from "react";
+import { type FormEvent, useState } from "react";
+import { useDebounce } from "use-debounce";
 import { changeAndHold } from "../api/changes";
 import { Refused } from "../api/client";
+import { key } from "../api/keys";
 import { clearOverride, setOverride, useRefresh } from "../api/queries";
 import type { Connection, Override, Parameter, Status } from "../api/types";
 import { plain, sentence } from "../words";
@@ -52,7 +54,8 @@ function Form({
   done: () => void;
 }) {
   const [value, setValue] = useState(parameter.text);
-  const [settled, setSettled] = useState("");
+  const [written] = useDebounce(value.trim(), 250);
+  const settled = written === parameter.text ? "" : written;
   const [why, setWhy] = useState(NO_REASON);
   const [both, setBoth] = useState(false);
   const [hold, setHold] = useState(false);
@@ -60,17 +63,13 @@ function Form({
   const shared = (parameter.shared_with ?? []).join(" and ");
   const [version] = useState(data.version); // what the person saw: a change by somebody else meanwhile is told, not run over
   const refresh = useRefresh(job);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(value.trim() === parameter.text ? "" : value.trim()), 250);
-    return () => clearTimeout(timer);
-  }, [value, parameter.text]);
   const wanted = { parameter: parameter.name, value: settled, ...why, version, both };
   const said = (preview: boolean): Promise<Sides> => {
     const asked = { ...wanted, ...(preview ? NO_REASON : {}), preview };
     return hold ? changeAndHold(job, data.connection, asked) : setOverride(job, data.connection, asked);
   };
   const preview = useQuery({
-    queryKey: ["preview", job, data.connection, parameter.name, settled, hold],
+    queryKey: key("preview", job, data.connection, parameter.name, settled, hold),
     queryFn: () => said(true),
     enabled: settled !== "",
     retry: false,

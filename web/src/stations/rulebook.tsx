@@ -1,6 +1,7 @@
 import { Dialog, Tabs } from "radix-ui";
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { useOutletContext, useParams } from "react-router";
+import { useDebounce } from "use-debounce";
 import { useMe } from "../api/queries";
 import {
   editRulebook,
@@ -204,12 +205,7 @@ function useDraft(job: string): [Text | null, (draft: Text | null) => void] {
 
 /** What is written, once nobody has typed for a moment. */
 function useSettled(given: Text | null): Text | null {
-  const [settled, setSettled] = useState(given);
-  const said = JSON.stringify(given);
-  useEffect(() => {
-    const later = window.setTimeout(() => setSettled(JSON.parse(said) as Text | null), PAUSE);
-    return () => window.clearTimeout(later);
-  }, [said]);
+  const [settled] = useDebounce(given, PAUSE, { equalityFn: same });
   return settled ?? given;
 }
 

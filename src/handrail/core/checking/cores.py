@@ -15,11 +15,9 @@ from typing import Any
 
 from handrail.core.checking.batch import Batch, Family, Outcome
 
-WORTH = 150.0  # of work: below, starting a process takes longer than it saves
-STEPPED, EACH = (
-    6.0,
-    0.02,
-)  # what a family weighs that climbs step by step, beside one that climbs rungs; and each of its connections
+WORTH = 100.0  # of work: below, starting a process takes longer than it saves
+STEPPED = 40.0  # what a family weighs that climbs step by step, beside one that climbs rungs
+OF_STEPS, OF_RUNGS = 0.02, 0.005  # what each of its connections adds to that, on each of its rungs
 PAUSE = 0.2  # seconds between two looks whether the other is there
 Families = dict[Family, list[int]]
 
@@ -46,7 +44,9 @@ def spread(batch: Batch, families: Families, cores: int) -> Iterator[tuple[int, 
 def _shared_out(families: Families, cores: int) -> list[Families]:
     """The families in parts that weigh about as much; one part where it is too little to share."""
     weights = {
-        family: (STEPPED if family.axes else 1.0) * (1 + EACH * len(members) * max(len(family.rungs), 1))
+        family: STEPPED * (1 + OF_STEPS * len(members))
+        if family.axes
+        else 1 + OF_RUNGS * len(members) * max(len(family.rungs), 1)
         for family, members in families.items()
     }
     if cores < 2 or sum(weights.values()) < WORTH:

@@ -3,7 +3,7 @@ about both axes."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from functools import lru_cache
 
 import numpy as np
@@ -50,7 +50,8 @@ def strain(
     for start in range(0, len(flat), CHUNK):
         part = slice(start, start + CHUNK)
         planes[part] = section.solve(np.where(known[part, None], flat[part], 0.0))
-    pulls, pressure, inner = section.state(planes)
+    pulls, pressure = section.state(planes)
+    inner = section.inner(planes, section.parts(planes))
     size = np.abs(flat) / section.arms
     left = (np.abs(inner - flat) / section.arms).max(axis=1) / np.maximum(size.max(axis=1), 1.0)
     solved = known & (left < BALANCED)
@@ -151,25 +152,27 @@ class _Section:
             s=np.where(up, high, full),
         )
 
-    def state(self, u: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-        """(tensions (m, ties), largest pressure (m,), inner forces (m, 3))."""
-        c = self.parts(u)
+    def state(self, u: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        """(tensions (m, ties), largest pressure (m,))."""
+        x0, y0, x1, y1 = self.pads.T
+        corner = np.max([u[:, :1] + u[:, 1:2] * x + u[:, 2:] * y for x in (x0, x1) for y in (y0, y1)], axis=0)
+        return self._pulls(u), np.clip(self.Ec * corner.max(axis=1), 0.0, self.limit)
+
+    def _pulls(self, u: np.ndarray) -> np.ndarray:
+        return np.maximum(-(u @ self.rods.T), 0.0) * self.Es * self.rod
+
+    def inner(self, u: np.ndarray, c: _Parts) -> np.ndarray:
+        """(m, 3): the inner forces of the strains `u` with their parts."""
         force = (self.Ec * (c.at * (c.q - c.p) + c.slope * (c.q**2 - c.p**2) / 2) + self.limit * (c.s - c.r)) * c.wide
         about = (
             self.Ec * (c.at * (c.q**2 - c.p**2) / 2 + c.slope * (c.q**3 - c.p**3) / 3)
             + self.limit * (c.s**2 - c.r**2) / 2
         ) * c.wide
-        inner = np.stack([force.sum(axis=1), (force * c.x).sum(axis=1), about.sum(axis=1)], axis=1)
-        pulls = np.maximum(-(u @ self.rods.T), 0.0) * self.Es * self.rod
-        x0, y0, x1, y1 = self.pads.T
-        corner = np.max([u[:, :1] + u[:, 1:2] * x + u[:, 2:] * y for x in (x0, x1) for y in (y0, y1)], axis=0).max(
-            axis=1
-        )
-        return pulls, np.clip(self.Ec * corner, 0.0, self.limit), inner - pulls @ self.rods
+        pressed = np.stack([force.sum(axis=1), (force * c.x).sum(axis=1), about.sum(axis=1)], axis=1)
+        return pressed - self._pulls(u) @ self.rods
 
-    def energy(self, u: np.ndarray, loads: np.ndarray) -> np.ndarray:
+    def energy(self, u: np.ndarray, c: _Parts, loads: np.ndarray) -> np.ndarray:
         """(m,) N: what is strained less the work of the loads."""
-        c = self.parts(u)
         soft = (
             self.Ec
             / 2
@@ -179,9 +182,8 @@ class _Section:
         steel = (np.maximum(-(u @ self.rods.T), 0.0) ** 2).sum(axis=1) * self.Es * self.rod / 2
         return ((soft + hard) * c.wide).sum(axis=1) + steel - (u * loads).sum(axis=1)
 
-    def stiffness(self, u: np.ndarray) -> np.ndarray:
+    def stiffness(self, u: np.ndarray, c: _Parts) -> np.ndarray:
         """(m, 3, 3): of what is pressed below its limit and the ties that pull."""
-        c = self.parts(u)
         one, first, second = (self.Ec * c.wide * (c.q**k - c.p**k) / k for k in (1, 2, 3))
         stiff = np.empty((len(u), 3, 3))
         stiff[:, 0, 0], stiff[:, 2, 2] = one.sum(axis=1), second.sum(axis=1)
@@ -195,35 +197,40 @@ class _Section:
     def solve(self, loads: np.ndarray) -> np.ndarray:
         """(m, 3) strains under `loads` (m, 3); what does not converge is left where it got to."""
         scale = np.diag(self.arms**-1.0)
-        elastic = self.stiffness(np.array([[self.full / 2, 0.0, 0.0]]))[0]  # all of it pressed
+        pressed = np.array([[self.full / 2, 0.0, 0.0]])
+        elastic = self.stiffness(pressed, self.parts(pressed))[0]  # all of it pressed
         whole = (scale @ elastic @ scale).diagonal().max()
         u = np.linalg.solve(elastic, loads.T).T
-        left = np.arange(len(loads))
+        left, parts = np.arange(len(loads)), self.parts(u)
         for _ in range(STEPS):
             here, mine = u[left], loads[left]
-            _, _, inner = self.state(here)
-            rest = mine - inner
+            rest = mine - self.inner(here, parts)
             off = (np.abs(rest) / self.arms).max(axis=1)
             open_ = (off > CLOSE * np.maximum((np.abs(mine) / self.arms).max(axis=1), 1.0)) & (np.abs(here[:, 0]) < FAR)
             if not open_.any():
                 break
-            left, here, mine, rest = left[open_], here[open_], mine[open_], rest[open_]
-            soft = scale @ self.stiffness(here) @ scale + np.eye(3) * whole * 1e-9
+            left, here, mine, rest, parts = left[open_], here[open_], mine[open_], rest[open_], parts.of(open_)
+            soft = scale @ self.stiffness(here, parts) @ scale + np.eye(3) * whole * 1e-9
             step = np.linalg.solve(soft, (rest / self.arms)[..., None])[..., 0] / self.arms
-            u[left] = here + self._gaining(here, step, mine)[:, None] * step
+            u[left], parts = self._gaining(here, parts, step, mine, rest)
         return u
 
-    def _gaining(self, u: np.ndarray, step: np.ndarray, loads: np.ndarray) -> np.ndarray:
-        """How much of each step to take: halved until the energy falls by some of what the slope says."""
-        before = self.energy(u, loads)
-        slope = ((self.state(u)[2] - loads) * step).sum(axis=1)
+    def _gaining(
+        self, u: np.ndarray, parts: _Parts, step: np.ndarray, loads: np.ndarray, rest: np.ndarray
+    ) -> tuple[np.ndarray, _Parts]:
+        """Where each step leads, with its parts: halved until the energy falls by some of what the slope says."""
+        before = self.energy(u, parts, loads)
+        slope = (-rest * step).sum(axis=1)
         take = np.ones(len(u))
         for _ in range(HALVINGS):
-            worse = self.energy(u + take[:, None] * step, loads) > before + 1e-4 * take * slope + 1e-12 * np.abs(before)
+            there = u + take[:, None] * step
+            parts = self.parts(there)
+            worse = self.energy(there, parts, loads) > before + 1e-4 * take * slope + 1e-12 * np.abs(before)
             if not worse.any():
-                break
+                return there, parts
             take[worse] /= 2
-        return take
+        there = u + take[:, None] * step
+        return there, self.parts(there)
 
 
 @dataclass(frozen=True, eq=False, kw_only=True)
@@ -239,3 +246,7 @@ class _Parts:
     q: np.ndarray
     r: np.ndarray
     s: np.ndarray
+
+    def of(self, which: np.ndarray) -> _Parts:
+        """Those of some of the strains."""
+        return _Parts(**{f.name: getattr(self, f.name)[which] for f in fields(self)})

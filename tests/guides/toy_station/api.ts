@@ -1,0 +1,10 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, need } from "./client";
+import type { Progress } from "./types";
+
+export const useShare = (job: string) =>
+  useQuery({
+    queryKey: ["share", job],
+    queryFn: async () =>
+      (await need<Progress>(api.GET("/api/v1/jobs/{job}/progress", { params: { path: { job } } }))).now,
+  });
