@@ -6,7 +6,7 @@ WEB := $(shell find web/src web/public -type f ! -name schema.d.ts 2>/dev/null) 
 
 unexport PYTHONDONTWRITEBYTECODE # a service is several processes: each would compile every module again
 
-.PHONY: demo test setup lint bench verification screenshots openapi demo-bundle
+.PHONY: demo test setup lint bench mutants verification screenshots openapi demo-bundle
 
 setup: $(STAMP) $(CONSOLE)
 
@@ -38,6 +38,9 @@ lint: $(STAMP) $(CONSOLE)
 
 bench: $(STAMP)
 	$(PY) bench/run.py
+
+mutants: $(STAMP)
+	$(PY) bench/mutants.py
 
 verification: $(STAMP)
 	$(PY) docs/make_verification.py

@@ -150,6 +150,8 @@ def test_run_button(service, signed):
 def test_empty_and_refused_views(service, signed):
     signed.goto(f"{service.url}/no-such-job/joints")
     expect(signed.get_by_text("there is no job 'no-such-job' that you can see")).to_be_visible()
+    signed.get_by_role("link", name="All jobs").click()
+    expect(signed.get_by_role("link", name="Alder Street Library")).to_be_visible()
     signed.goto(f"{service.url}/{JOB}/connections/nope")
     expect(signed.get_by_text(re.compile("there is no connection 'nope'"))).to_be_visible()
     signed.goto(f"{service.url}/{JOB}/connections/X1.i")

@@ -13,7 +13,7 @@ export function Rail() {
   const { data, error, refetch, dataUpdatedAt } = useJob(job);
   const { data: me } = useMe();
   const { data: audit } = useAudit(job, Boolean(data?.revision));
-  if (refused(error, data)) return <Trouble error={error} retry={refetch} />;
+  if (refused(error, data)) return <Trouble error={error} retry={refetch} jobs />;
   return (
     <div className="flex h-full">
       <nav className="flex w-44 shrink-0 flex-col bg-rail px-4 py-4 text-white" aria-label="Stations">

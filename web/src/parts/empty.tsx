@@ -39,8 +39,9 @@ export function Waiting({ what }: { what: string }) {
 export const refused = (error: Error | null, data: unknown): error is Error =>
   Boolean(error && (!data || (error instanceof Refused && error.status >= 400 && error.status < 500)));
 
-/** Why there is nothing to see; who is signed out goes to the door, and comes back here. */
-export function Trouble({ error, retry }: { error: Error; retry?: () => void }) {
+/** Why there is nothing to see, and from where no rail leads on the way to the `jobs`; who is signed out goes to the door, and comes
+ * back here. */
+export function Trouble({ error, retry, jobs }: { error: Error; retry?: () => void; jobs?: boolean }) {
   const { pathname, search } = useLocation();
   if (error instanceof Refused && error.status === 401)
     return <Navigate to="/sign-in" state={`${pathname}${search}`} replace />;
@@ -51,6 +52,13 @@ export function Trouble({ error, retry }: { error: Error; retry?: () => void }) 
         <button type="button" className="mt-4 rounded border border-line bg-sheet px-3 py-1.5" onClick={retry}>
           Try again
         </button>
+      )}
+      {jobs && (
+        <p className="mt-4">
+          <Link to="/" className="underline">
+            All jobs
+          </Link>
+        </p>
       )}
     </Empty>
   );
