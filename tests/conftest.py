@@ -32,18 +32,12 @@ def service(tmp_path_factory):
     """The demo service, running; tests that change it clean up after themselves."""
     from tests.service.running import Service
 
-    running = Service(tmp_path_factory.mktemp("service") / "home").start()
+    running = Service(tmp_path_factory.mktemp("service") / "home", processes=2).start()
     yield running
     running.stop()
 
 
-SLOW_FIRST = (
-    "service",
-    "console",
-    "cli",
-    "interchange",
-    "core",
-)  # among files of as many tests: xdist hands those with more of them out first
+SLOW_FIRST = ("service", "console", "cli", "interchange", "core")  # xdist hands their files out in this order
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:

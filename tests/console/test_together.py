@@ -68,10 +68,11 @@ def test_many_are_picked_and_changed_together(own, page):
 
 
 def test_rows_are_grouped_columns_chosen_and_the_view_kept(own, page):
+    failing = own.client().connections(JOB, "status=fail")
     page.goto(f"{own.url}/{JOB}/joints?status=fail")
     page.get_by_role("combobox", name="Group rows").click()
     page.get_by_role("option", name="by level").click()
-    expect(page.get_by_role("button", name="level 3")).to_be_visible()
+    expect(page.get_by_role("button", name=f"level {failing[0]['level']}")).to_be_visible()
     page.get_by_role("button", name="Columns").click()
     page.get_by_role("menuitemcheckbox", name="Person").click()
     page.keyboard.press("Escape")
@@ -84,13 +85,15 @@ def test_rows_are_grouped_columns_chosen_and_the_view_kept(own, page):
     page.goto(f"{own.url}/{JOB}/joints")
     page.get_by_role("button", name="Views (1)").click()
     page.get_by_role("menuitem", name=re.compile("what fails, by level")).click()
-    expect(page.get_by_text("4 of 1115")).to_be_visible()
+    expect(page.get_by_text(f"{len(failing)} of 1115")).to_be_visible()
     expect(page.get_by_role("columnheader", name="Person")).to_be_visible()
     page.get_by_role("button", name="As a file").click()
     with page.expect_download() as sent:
         page.get_by_role("menuitem", name="Table (.csv)").click()
     lines = sent.value.path().read_text().splitlines()
-    assert len(lines) == 5 and lines[0].startswith("connection,status,utilisation") and "fail" in lines[1]
+    assert (
+        len(lines) == len(failing) + 1 and lines[0].startswith("connection,status,utilisation") and "fail" in lines[1]
+    )
 
 
 def test_an_engineer_accepts_and_returns_in_the_ledger(own, page):

@@ -182,11 +182,13 @@ def test_a_service_that_is_away_for_a_moment(tmp_path, admin):
 
 
 def test_signed_out_here_is_signed_out_on_the_server(service, admin):
-    """Last in this file: whoever took the cookie can do nothing with it afterwards."""
-    cookies = admin.context.cookies()
-    admin.goto(service.url + "/")
-    admin.get_by_role("button", name="Sign out admin").click()
-    admin.wait_for_url(re.compile("/sign-in$"))
-    admin.context.add_cookies(cookies)
-    admin.goto(f"{service.url}/{JOB}/joints")
-    admin.wait_for_url(re.compile("/sign-in$"))
+    """Whoever took the cookie can do nothing with it afterwards."""
+    page = admin.context.browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
+    sign_in(page, service.url, "detailer")
+    cookies = page.context.cookies()
+    page.get_by_role("button", name="Sign out detailer").click()
+    page.wait_for_url(re.compile("/sign-in$"))
+    page.context.add_cookies(cookies)
+    page.goto(f"{service.url}/{JOB}/joints")
+    page.wait_for_url(re.compile("/sign-in$"))
+    page.context.close()

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import atexit
 import io
+import shutil
+import tempfile
 import threading
 from collections import Counter
 from dataclasses import asdict
+from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -64,21 +68,32 @@ def bundle(folder: Path, factor: float) -> bytes:
 class House:
     """The service in this process: calls by several threads, runs by one more."""
 
+    imports: dict[int, bytes]  # what was sent, by the number of the import
+    token = ""
+
     def __init__(self, home: Path) -> None:
-        self.home, self.app = home, create_app(home)
-        self.imports: dict[int, bytes] = {}  # what was sent, by the number of the import
-        self.zips = [bundle(home, f) for f in (1.0, 6.0, 1.02)]
+        ready = _made()
+        shutil.copytree(ready.home, home, dirs_exist_ok=True)
+        self.home, self.app, self.zips, self.token = home, create_app(home), ready.zips, ready.token
+        self.imports = dict(ready.imports)
+
+    @classmethod
+    def anew(cls, home: Path) -> House:
+        """An account, a job, its rulebook and its first model, made by calls."""
+        made = object.__new__(cls)
+        made.home, made.app, made.imports = home, create_app(home), {}
+        made.zips = [bundle(home, f) for f in (1.0, 6.0, 1.02)]
         with proxy.connection_context():
             accounts.add_user("ann", "long-enough", admin=True)
-        self.token = self.call("POST", "/tokens", json={"name": "ann", "password": "long-enough"}).json["token"]
-        self.call("POST", "/jobs", json={"name": "bay"})
-        self.call("PUT", "/jobs/bay/rulebook", json={"text": BOOKS[0]})
-        self.upload(0)
+        made.token = made.call("POST", "/tokens", json={"name": "ann", "password": "long-enough"}).json["token"]
+        made.call("POST", "/jobs", json={"name": "bay"})
+        made.call("PUT", "/jobs/bay/rulebook", json={"text": BOOKS[0]})
+        made.upload(0)
+        made.close()
+        return made
 
     def call(self, method: str, path: str, **more: Any):
-        headers = (
-            {"Authorization": f"Bearer {self.token}"} | more.pop("headers", {}) if getattr(self, "token", "") else {}
-        )
+        headers = {"Authorization": f"Bearer {self.token}"} | more.pop("headers", {}) if self.token else {}
         return self.app.test_client().open(f"/api/v1{path}", method=method, headers=headers, **more)
 
     def upload(self, which: int) -> dict[str, Any]:
@@ -112,6 +127,14 @@ class House:
     def close(self) -> None:
         if not proxy.is_closed():
             proxy.close()
+
+
+@lru_cache(maxsize=1)
+def _made() -> House:
+    """One that is made once in a process, and copied by every other."""
+    folder = tempfile.mkdtemp()
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    return House.anew(Path(folder) / "home")
 
 
 def false_results(job: Job) -> list[str]:

@@ -62,8 +62,8 @@ def _leave(own: Path) -> None:
 class Service:
     """One service over `home`; the demo's people may sign in."""
 
-    def __init__(self, home: Path, port: int | None = None) -> None:
-        self.home, self.port = home, port or free_port()
+    def __init__(self, home: Path, port: int | None = None, processes: int = 1) -> None:
+        self.home, self.port, self.processes = home, port or free_port(), processes
         self.url = f"http://127.0.0.1:{self.port}"
         self.process: subprocess.Popen[bytes] | None = None
 
@@ -72,7 +72,10 @@ class Service:
             shutil.copytree(loaded(), self.home)
         log = (self.home.parent / f"{self.home.name}.log").open("ab")
         self.process = subprocess.Popen(
-            [sys.executable, "-m", "handrail.cli.main", "demo", "--home", str(self.home), "--port", str(self.port)],
+            [
+                *(sys.executable, "-m", "handrail.cli.main", "serve", "--home", str(self.home)),
+                *("--port", str(self.port), "--processes", str(self.processes)),
+            ],
             stdout=log,
             stderr=log,
             start_new_session=True,

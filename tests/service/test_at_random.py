@@ -125,7 +125,7 @@ def kill_some(service: Service, dice: random.Random, over: threading.Event) -> N
 def house(tmp_path_factory):
     """A service with one small job."""
     folder = tmp_path_factory.mktemp("days")
-    service = Service(folder / "home").start()
+    service = Service(folder / "home", processes=2).start()
     admin = service.client("admin")
     admin.new_job(JOB)
     admin.put_rulebook(JOB, BOOKS[0])

@@ -189,7 +189,7 @@ def test_a_group_by_filter_and_by_name(client):
     run = client.wait(JOB, client.start_run(JOB, where='group="stair core"', verify=True)["id"])
     assert sum(run["counts"].values()) == made["connections"] - 2
     client.drop_group(JOB, "stair core")
-    assert client.groups(JOB) == []
+    assert "stair core" not in {g["name"] for g in client.groups(JOB)}
     assert len(client.connections(JOB)) == 1115
 
 

@@ -4,6 +4,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import cache
 
 import numpy as np
 
@@ -26,7 +27,14 @@ def erection(states: list[LimitState], section: Section, code: Code, part: str, 
 
     def worst() -> tuple[float, str]:
         if not highest:
-            uses = [(_use(state, section, code), state.check) for state in states if state.check not in APART]
+            under = cache(
+                lambda factor: _loads(section, factor)
+            )  # the same for all, so that a base is rested on it once
+            uses = [
+                (float(np.max(state.utilisation(under(_factor(state, code))))), state.check)
+                for state in states
+                if state.check not in APART
+            ]
             highest.append(max(uses, key=lambda use: np.nan_to_num(use[0], nan=np.inf)))
         return highest[0]
 
@@ -45,12 +53,17 @@ def erection(states: list[LimitState], section: Section, code: Code, part: str, 
     )
 
 
-def _use(state: LimitState, section: Section, code: Code) -> float:
-    """Of one limit state under the load, as of a live load, at each of the four faces."""
-    load = LOAD * code.situations.live(state.method or code.situations.concrete)
+def _factor(state: LimitState, code: Code) -> float:
+    """Of a live load, by the method that judges the limit state."""
+    return code.situations.live(state.method or code.situations.concrete)
+
+
+def _loads(section: Section, factor: float) -> Actions:
+    """The load times `factor` at each of the four faces."""
+    load = LOAD * factor
     wide = section.d if section.round else section.bf
     along, across = load * (REACH + section.d / 2), load * (REACH + wide / 2)
     table = np.zeros((1, 4, 6))
     table[0, :, 3], table[0, :, 4] = (along, -along, 0, 0), (0, 0, across, -across)
     table[..., 0] = -load
-    return float(np.max(state.utilisation(Actions.of(table))))
+    return Actions.of(table)
