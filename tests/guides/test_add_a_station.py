@@ -27,6 +27,7 @@ LINES = {  # in what file, after which line, what
             '<Route path="share" element={<ShareStation />} />',
         ),
     ),
+    "api/keys.ts": (('  schedule: "moves",', '  share: "moves",'),),
     "rail.tsx": (
         (
             '<Station to={to(job, "progress")} name="Progress" words={progressWords(data)} />',

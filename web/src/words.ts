@@ -1,4 +1,5 @@
 import type { Status, System } from "./api/types";
+import { INCH, KIP, KIP_FOOT, POUND } from "./units";
 
 /** Each status with its word, its shape and its colour: colour never stands alone. */
 export const STATUSES: Record<Status, { word: string; mark: string; colour: string }> = {
@@ -22,8 +23,6 @@ export const plain = (name: string) => name.replaceAll("_", " ");
 /** A sentence of the service's with its names of checks and sizes as words. */
 export const sentence = (text: string) =>
   text.replace(/\b[a-zA-Z]+(_[a-zA-Z]+)+\b/g, plain).replace(/\b(kip|kN)\*(in|ft|m)\b/g, "$1·$2");
-
-const INCH = 25.4;
 
 /** Millimetres as text in the job's units: inches in sixteenths, or mm. */
 export function length(mm: number, system: System): string {
@@ -52,7 +51,7 @@ export function level(mm: number, system: System): string {
 export function amount(value: number, unit: string, system: System): string {
   const plainly = (number: number) => number.toFixed(1).replace(/^-0\.0$/, "0.0");
   if (system === "si") return `${plainly(value)} ${unit === "kN*m" ? "kN·m" : unit}`;
-  return unit === "kN" ? `${plainly(value / 4.4482216)} kip` : `${plainly(value / 1.3558179)} kip·ft`;
+  return unit === "kN" ? `${plainly(value / KIP)} kip` : `${plainly(value / KIP_FOOT)} kip·ft`;
 }
 
 /** Four significant digits. */
@@ -73,7 +72,7 @@ export const unitText = (unit: string) => unit.replaceAll("*", "·").replace("^2
 
 /** What weighs, kept in kg: the unit that a system shows, and how many of it a kg is. */
 export const WEIGHT: Record<System, { unit: string; scale: number }> = {
-  us: { unit: "lb", scale: 1 / 0.45359237 },
+  us: { unit: "lb", scale: 1 / POUND },
   si: { unit: "kg", scale: 1 },
 };
 

@@ -14,7 +14,7 @@ from typing import Any
 from handrail.cli import output, session
 from handrail.core import ledger as chain
 from handrail.core.errors import InputError
-from handrail.core.quantities.units import WEIGHT
+from handrail.core.quantities.units import SHOWN, WEIGHT
 
 
 def override(args: Namespace) -> int:
@@ -354,7 +354,7 @@ def alternatives(args: Namespace) -> int:
             o["shop_bolts"],
             output.weighed(o["steel"], scale),
             output.weighed(o["weld"], scale, 2),
-            None if o["field_weld"] is None else f"{o['field_weld'] / (25.4 if system == 'us' else 1.0):.0f}",
+            None if o["field_weld"] is None else f"{o['field_weld'] * SHOWN[system]['length'][1]:.0f}",
         )
         for o in tried
     ]

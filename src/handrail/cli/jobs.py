@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Any
 
 from handrail.cli import output, session
 from handrail.core.errors import InputError
-from handrail.core.quantities.units import KIP, WEIGHT
+from handrail.core.quantities.units import FOOT, KIP, LONG, WEIGHT
 
 if TYPE_CHECKING:
     from handrail.client import answers as a
@@ -205,7 +205,7 @@ def _shown(rows: list[Any], limit: int) -> list[Any]:
 def joints(args: Namespace) -> int:
     with session.client(args) as client:
         page = client.joints(args.job, args.where)
-        unit, scale = ("m", 1e-3) if client.job(args.job)["system"] == "si" else ("ft", 1 / 304.8)
+        unit, scale = LONG[client.job(args.job)["system"]]
     if args.json:
         output.as_json(page)
         return 0
@@ -330,7 +330,7 @@ def _amounts(check: a.ShownCheck) -> tuple[str, str]:
 def _amount(value: float, unit: str, system: str) -> str:
     """kN or kN*m as text in the job's units, without a minus zero."""
     if system != "si":
-        value, unit = (value * 1e3 / KIP, "kip") if unit == "kN" else (value * 1e6 / KIP / 304.8, "kip*ft")
+        value, unit = (value * 1e3 / KIP, "kip") if unit == "kN" else (value * 1e6 / KIP / FOOT, "kip*ft")
     return f"{round(value, 2) + 0.0:.2f} {unit}"
 
 

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Any
 
 from handrail.cli import output, session
 from handrail.core.errors import InputError
-from handrail.core.quantities.units import SHOWN
+from handrail.core.quantities.units import HEAVY, LONG, SHOWN
 
 if TYPE_CHECKING:
     from handrail.client import answers as a
@@ -25,8 +25,7 @@ def survey(args: Namespace) -> int:
         output.as_json(survey)
         return 0
     most = args.limit if args.limit > 0 else None
-    long, per = ("m", 1e-3) if survey["system"] == "si" else ("ft", 1 / 304.8)
-    heavy, each = ("t", 1e-3) if survey["system"] == "si" else ("ton", 1 / 907.18474)
+    (long, per), (heavy, each) = LONG[survey["system"]], HEAVY[survey["system"]]
     output.say(f"R{survey['number']}, strength combinations of {survey['method']}")
     rows = [
         (s["section"], ", ".join(s["grades"]), s["members"], round(s["length"] * per, 1), round(s["mass"] * each, 2))

@@ -12,9 +12,12 @@ from collections.abc import Iterable
 from pathlib import Path
 from typing import Any
 
+from handrail.core.quantities import units
+from handrail.core.quantities.units import FOOT
+
 HERE = Path(__file__).parent
-FT, KIP = 0.3048, 4.4482216152605  # m, kN
-KIPFT, KSI = KIP * FT, 6.894757293168361
+FT, KIP = FOOT / 1000, units.KIP / 1000  # m, kN
+KIPFT, KSI = KIP * FT, units.KSI
 Rows = list[dict[str, str]]
 RELEASED = ("Thrust", "Web shear", "Side shear", "Twist", "Web bending", "Side bending")
 FIXED = ("1", "1", "1", "1", "1", "1")

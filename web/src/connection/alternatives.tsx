@@ -3,6 +3,7 @@ import { type Alternative, useAlternatives, useStandards } from "../api/changes"
 import type { Connection, SideBySide } from "../api/types";
 import { BUTTON, FIELD, Frame } from "../parts/dialog";
 import { StatusMark, Utilisation } from "../parts/status";
+import { INCH } from "../units";
 import { plain, sentence, WEIGHT } from "../words";
 import { Reason } from "./keeping";
 import { Sweep } from "./sweep";
@@ -49,7 +50,7 @@ function Table({
   const weight = WEIGHT[data.system];
   const mass = (kg: number | null, digits: number) =>
     kg ? `${(kg * weight.scale).toFixed(us ? digits : digits + 1)} ${weight.unit}` : "";
-  const length = (mm: number | null) => (mm ? (us ? `${(mm / 25.4).toFixed(1)} in` : `${mm.toFixed(0)} mm`) : "");
+  const length = (mm: number | null) => (mm ? (us ? `${(mm / INCH).toFixed(1)} in` : `${mm.toFixed(0)} mm`) : "");
   const head = [
     "Alternative",
     "Utilisation",

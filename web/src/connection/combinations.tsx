@@ -1,4 +1,5 @@
 import type { Figures } from "../api/types";
+import { KIP, KIP_FOOT, KSI } from "../units";
 import { amount, figure, plain, unitText } from "../words";
 import { Breakouts, Rods } from "./base";
 import { Flow } from "./flow";
@@ -7,15 +8,13 @@ import { PULLED, type System, type Used } from "./used";
 const ACTIONS = ["N", "V", "Vw", "M", "Mw"] as const;
 const KIND = { N: "kN", V: "kN", Vw: "kN", M: "kN*m", Mw: "kN*m" };
 const unitOf = (name: (typeof ACTIONS)[number], system: System) => amount(0, KIND[name], system).split(" ")[1];
-const MPA_TO_KSI = 1 / 6.894757;
 
 /** The combinations, the one that governs first. */
 export function ranked(figures: Figures): Used[] {
   return [...figures.combinations].sort((a, b) => (b.utilisation ?? -1) - (a.utilisation ?? -1));
 }
 
-const stress = (mpa: number, system: System) =>
-  system === "si" ? `${figure(mpa)} MPa` : `${figure(mpa * MPA_TO_KSI)} ksi`;
+const stress = (mpa: number, system: System) => (system === "si" ? `${figure(mpa)} MPa` : `${figure(mpa / KSI)} ksi`);
 const BY = { block: "even block", strain: "plane of strain" };
 
 interface Props {
@@ -113,8 +112,8 @@ function Boundary({
   setAt: (at: number) => void;
 }) {
   const line = figures.boundary.find((b) => b.method === used.method) ?? figures.boundary[0];
-  const force = system === "si" ? 1 : 1 / 4.4482216;
-  const moment = system === "si" ? 1 : 1 / 1.3558179;
+  const force = system === "si" ? 1 : 1 / KIP;
+  const moment = system === "si" ? 1 : 1 / KIP_FOOT;
   const own = order.filter((c) => c.method === line.method);
   const scaled = line.points.map(([m, n]) => [m * moment, n * force]);
   const dots = own.map((c) => [c[line.axis] * moment, c.N * force]);

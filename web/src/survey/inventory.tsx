@@ -3,6 +3,7 @@ import { useSurvey } from "../api/queries";
 import type { Survey } from "../api/types";
 import { Trouble, Waiting } from "../parts/empty";
 import { to } from "../paths";
+import { TON } from "../units";
 import { amount, plain } from "../words";
 
 /** Sections with their weight, connections by kind, the largest forces, and what each member end is asked for. */
@@ -27,7 +28,7 @@ const TD = "py-1 pr-3";
 
 function Sections({ found }: { found: Survey }) {
   const si = found.system === "si";
-  const mass = (kg: number) => (si ? kg / 1000 : kg / 907.18474);
+  const mass = (kg: number) => (si ? kg / 1000 : kg / TON);
   const total = found.sections.reduce((sum, s) => sum + s.mass, 0);
   const instead = new Map(found.rare.map((r) => [r.section, r.instead]));
   return (

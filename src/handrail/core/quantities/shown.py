@@ -5,12 +5,16 @@ from __future__ import annotations
 import math
 from fractions import Fraction
 
-INCH = 25.4
+INCH, FOOT = 25.4, 304.8
 KIP = 4448.2216152605
 KSI = KIP / INCH**2
 
 # what weighs: kept in kg; system -> (unit shown, factor to it)
 WEIGHT: dict[str, tuple[str, float]] = {"us": ("lb", 1 / 0.45359237), "si": ("kg", 1.0)}
+HEAVY: dict[str, tuple[str, float]] = {"us": ("ton", 1 / 907.18474), "si": ("t", 1e-3)}  # the same of a whole building
+
+# what is long or high: kept in mm; system -> (unit shown, factor to it)
+LONG: dict[str, tuple[str, float]] = {"us": ("ft", 1 / FOOT), "si": ("m", 1e-3)}
 
 # system -> kind -> (unit shown, factor from the core's unit to it)
 SHOWN: dict[str, dict[str, tuple[str, float]]] = {

@@ -9,13 +9,28 @@ from functools import lru_cache
 from typing import Any
 
 from handrail.core.errors import InputError
-from handrail.core.quantities.shown import INCH, KIP, KSI, SHOWN, WEIGHT, inches, show, significant
+from handrail.core.quantities.shown import (
+    FOOT,
+    HEAVY,
+    INCH,
+    KIP,
+    KSI,
+    LONG,
+    SHOWN,
+    WEIGHT,
+    inches,
+    show,
+    significant,
+)
 
 __all__ = [
     "CORE_UNITS",
+    "FOOT",
+    "HEAVY",
     "INCH",
     "KIP",
     "KSI",
+    "LONG",
     "SHOWN",
     "USUAL",
     "WEIGHT",

@@ -13,7 +13,7 @@ from handrail.core.building.combining import strength_set
 from handrail.core.building.model import ENDS, RELEASES, Building, Combination
 from handrail.core.building.precision import precision
 from handrail.core.building.yielding import COMPONENTS, yields
-from handrail.core.quantities.units import show
+from handrail.core.quantities.units import FOOT, INCH, KIP, show
 
 RELEASED = 0.01
 AGREES = 0.005
@@ -30,18 +30,18 @@ LEVEL, IDLE, NOTHING, FEWEST_LOST = (
 )  # of a beam's slope; of the largest shear; of shear times length; ends
 # how much too large moments are against shear times length, and what was probably taken for what
 SLIPS = (
-    (0.3048, "lengths in ft read as m"),
-    (1 / 0.3048, "lengths in m read as ft"),
+    (FOOT / 1000, "lengths in ft read as m"),
+    (1000 / FOOT, "lengths in m read as ft"),
     (12.0, "moments in kip*in read as kip*ft"),
     (1 / 12.0, "moments in kip*ft read as kip*in"),
-    (4.4482216, "moments in kN*m beside shears in kip"),
-    (1 / 4.4482216, "shears in kN beside moments in kip*m"),
-    (1.3558179, "moments in kN*m read as kip*ft"),
-    (1 / 1.3558179, "moments in kip*ft read as kN*m"),
+    (KIP / 1000, "moments in kN*m beside shears in kip"),
+    (1000 / KIP, "shears in kN beside moments in kip*m"),
+    (KIP * FOOT / 1e6, "moments in kN*m read as kip*ft"),
+    (1e6 / (KIP * FOOT), "moments in kip*ft read as kN*m"),
     (1000.0, "moments in kN*mm read as kN*m"),
     (1e-3, "moments in kN*m read as kN*mm, or lengths in mm read as m"),
-    (1 / 25.4, "lengths in mm read as in"),
-    (25.4, "lengths in in read as mm"),
+    (1 / INCH, "lengths in mm read as in"),
+    (INCH, "lengths in in read as mm"),
 )
 
 

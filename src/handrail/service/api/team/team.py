@@ -10,7 +10,7 @@ from typing import Any
 from flask import Response
 
 from handrail.core.errors import InputError
-from handrail.core.quantities.units import SHOWN
+from handrail.core.quantities.units import LONG, SHOWN
 from handrail.core.rulebook.practice import OVER_CHOICES
 from handrail.core.standards import STANDARDS
 from handrail.interchange.sheet import WORKBOOK, as_csv, as_workbook
@@ -156,7 +156,6 @@ def _has(line: dict[str, Any], words: str) -> bool:
 
 
 _UNITS = {"skew": "deg", "slope": "deg"}
-ELEVATION = {"us": ("ft", 1 / 304.8), "si": ("m", 1 / 1000)}
 _KINDS = {p.name: p.kind for standard in STANDARDS.values() for p in standard.parameters}
 _Shown = tuple[str, Callable[[dict[str, Any]], Any]]
 
@@ -172,7 +171,7 @@ def _shown(columns: list[str], lines: list[dict[str, Any]], system: str) -> Iter
         if name == "sizes":
             yield from (_of_size(size, system) for size in sorted({size for line in lines for size in line["sizes"]}))
         elif name == "elevation":
-            unit, scale = ELEVATION[system]
+            unit, scale = LONG[system]
             yield f"elevation ({unit})", partial(_elevation, scale)
         else:
             yield f"{name} ({_UNITS[name]})" if name in _UNITS else name, partial(_cell, name)
