@@ -14,6 +14,7 @@ import pytest
 
 from handrail.cli.watching import stamp
 from tests.bundles import DEMO, small, write
+from tests.cli.typed import typed
 
 
 @pytest.fixture(scope="module")
@@ -28,14 +29,7 @@ def environment(service, tmp_path_factory):
 @pytest.fixture(scope="module")
 def handrail(environment):
     def run(*words: str, code: int = 0) -> str:
-        done = subprocess.run(
-            [sys.executable, "-m", "handrail.cli.main", *words],
-            capture_output=True,
-            text=True,
-            timeout=300,
-            env=environment,
-            check=False,
-        )
+        done = typed(*words, environment=environment)
         assert done.returncode == code, (words, done.stdout, done.stderr)
         return done.stdout if code < 2 else done.stderr
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import os
 import re
 import subprocess
 import sys
@@ -11,6 +10,7 @@ import sys
 import pytest
 
 from tests.bundles import in_si, small, write
+from tests.cli.typed import typed
 
 JOB = "alder-street"
 
@@ -20,19 +20,8 @@ def handrail(service, tmp_path_factory):
     config = tmp_path_factory.mktemp("config")
 
     def run(*words: str, code: int = 0) -> str:
-        env = os.environ | {
-            "HANDRAIL_CONFIG": str(config),
-            "HANDRAIL_SERVER": service.url,
-            "HANDRAIL_PASSWORD": "alder-street",
-        }
-        done = subprocess.run(
-            [sys.executable, "-m", "handrail.cli.main", *words],
-            capture_output=True,
-            text=True,
-            timeout=300,
-            env=env,
-            check=False,
-        )
+        asked = {"HANDRAIL_CONFIG": str(config), "HANDRAIL_SERVER": service.url, "HANDRAIL_PASSWORD": "alder-street"}
+        done = typed(*words, environment=asked)
         assert done.returncode == code, (words, done.stdout, done.stderr)
         return done.stdout if code < 2 else done.stderr
 

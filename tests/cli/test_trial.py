@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import json
-import subprocess
-import sys
 
 import pytest
+
+from tests.cli.typed import typed as handrail
 
 TRIAL = """\
 code: AISC 360-22
@@ -21,17 +21,6 @@ actions:
   - {name: 1.2D+1.6L, V: 37 kip}
   - {name: 1.2D+1.0W, V: 26 kip, N: 5 kip}
 """
-
-
-def handrail(*words: str, text: str = "") -> subprocess.CompletedProcess[str]:
-    return subprocess.run(
-        [sys.executable, "-m", "handrail.cli.main", *words],
-        input=text,
-        capture_output=True,
-        text=True,
-        timeout=240,
-        check=False,
-    )
 
 
 def test_trial_as_json():

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import atexit
 import io
+import secrets
 import shutil
 import tempfile
 import threading
@@ -21,7 +22,7 @@ from handrail.service.application.plans import look_at, plan_of
 from handrail.service.processes import work as working
 from handrail.store import accounts, attachments, connections, jobs, ledger, overrides, packing, works
 from handrail.store.database import proxy
-from handrail.store.models import Connection, Job, PatternEdit
+from handrail.store.models import Connection, Job, PatternEdit, Revision
 from tests.bundles import small, write
 
 BOOK = """rulebook: 1
@@ -76,6 +77,8 @@ class House:
         shutil.copytree(ready.home, home, dirs_exist_ok=True)
         self.home, self.app, self.zips, self.token = home, create_app(home), ready.zips, ready.token
         self.imports = dict(ready.imports)
+        with proxy.connection_context():  # what a process keeps of a revision goes by its token: this is another one
+            Revision.update(token=secrets.token_hex(8)).execute()
 
     @classmethod
     def anew(cls, home: Path) -> House:
