@@ -32,6 +32,12 @@ def held(admin, french):
     return admin.send_model("pointing", french, hold=True)["id"]
 
 
+@pytest.fixture(autouse=True)
+def as_proposed(admin, held):
+    """Whatever another test made of its map, it is what is proposed of it again."""
+    admin.choose_map("pointing", held, "proposed")
+
+
 def tables(seen) -> dict:
     return seen["pointing"]["tables"]
 
