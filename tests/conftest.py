@@ -46,3 +46,10 @@ def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
         return SLOW_FIRST.index(folder) if folder in SLOW_FIRST else len(SLOW_FIRST)
 
     items.sort(key=rank)
+
+
+def pytest_terminal_summary(terminalreporter: pytest.TerminalReporter, config: pytest.Config) -> None:
+    """The order that the tests had, so that one that fails by it can be tried again."""
+    seed = config.getoption("randomly_seed", None)
+    if seed is not None:
+        terminalreporter.write_line(f"shuffled with --randomly-seed={seed}")

@@ -117,7 +117,7 @@ class WebSide:
 
     @cached_property
     def plate(self) -> BoltedPlate:
-        """One plate."""
+        """One of the plates on the web, with the bolts of one side."""
         return BoltedPlate(
             t=self.t,
             grade=self.grade,

@@ -43,7 +43,7 @@ class Angles(ShearEnd):
 
     @cached_property
     def angle(self) -> Section:
-        """The angle."""
+        """The section that it is cut from, out of the catalogue."""
         return angle(self.choice("angle"))
 
     @property

@@ -99,7 +99,7 @@ class Layout(LaidOut):
 
     @cached_property
     def flange_plates(self) -> FlangePlates:
-        """Of one flange."""
+        """Outside of one flange, and inside of it where they are provided."""
         inside = (
             (self.of("inside_plate_width"), self.of("inside_plate_thickness"))
             if self.choice("inside_plates") == "provided"

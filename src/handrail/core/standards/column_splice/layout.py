@@ -67,7 +67,7 @@ class Layout(LaidOut):
 
     @cached_property
     def flange_plates(self) -> FlangePlates:
-        """On each flange."""
+        """Outside of each flange; none inside."""
         return FlangePlates(
             self.of("flange_plate_width"), self.of("flange_plate_thickness"), grade(self.choice("plate_grade"))
         )

@@ -36,7 +36,7 @@ class ShearEnd(LaidOut):
 
     @cached_property
     def bolt(self) -> Bolt:
-        """The bolt."""
+        """What all of its bolts are, out of the catalogue."""
         return bolt(self.choice("bolt"))
 
     @cached_property
