@@ -40,6 +40,7 @@ bench: $(STAMP)
 	$(PY) bench/run.py
 
 mutants: $(STAMP)
+	$(PY) -m pip install -q --disable-pip-version-check -e '.[mutants]'
 	$(PY) bench/mutants.py
 
 verification: $(STAMP)
