@@ -8,7 +8,7 @@ import io
 
 import pytest
 
-from handrail.client import Client, ServiceError
+from handrail.client import Client, ServiceError, answers
 from handrail.store import runs, works
 from handrail.store.database import proxy
 from handrail.store.models import Job, Run
@@ -21,20 +21,30 @@ rules:
 
 
 @pytest.fixture(scope="module")
-def bay(service, tmp_path_factory):
+def filled(service, tmp_path_factory) -> Client:
     admin: Client = service.client("admin")
     admin.new_job("marks", "Marks")
     admin.import_bundle("marks", write(small(), tmp_path_factory.mktemp("marks") / "bundle"))
-    admin.put_rulebook("marks", BOOK % "1/4 in")
-    admin.wait("marks", admin.start_run("marks")["id"])
     return admin
 
 
+def made_of(bay: Client, thickness: str) -> answers.Run:
+    """A run by the rulebook with plates of that thickness."""
+    bay.put_rulebook("marks", BOOK % thickness)
+    return bay.wait("marks", bay.start_run("marks")["id"])
+
+
+@pytest.fixture
+def bay(filled: Client) -> Client:
+    """It by plates of 1/4 in., whatever another test made of it."""
+    made_of(filled, "1/4 in")
+    return filled
+
+
 def test_a_run_says_what_it_changed(bay: Client) -> None:
-    first = bay.runs("marks")[0]
+    first = bay.runs("marks")[-1]
     assert first["changed"] == first["counts"]["pass"] and first["left"] is None
-    bay.put_rulebook("marks", BOOK % "3/8 in")
-    second = bay.wait("marks", bay.start_run("marks")["id"])
+    second = made_of(bay, "3/8 in")
     told = bay.run_changes("marks", second["id"])
     assert told["kept"] and len(told["items"]) == second["changed"] == first["changed"]
     assert all(i["after"]["summary"].endswith("PL 3/8 in") for i in told["items"])
@@ -45,12 +55,10 @@ def test_a_run_says_what_it_changed(bay: Client) -> None:
 def test_marks_stay_and_are_written_as_files(bay: Client) -> None:
     before = {key: row["mark"] for row in bay.schedule("marks")["rows"] for key in row["connections"]}
     assert before and set(before.values()) <= {f"SP{k}" for k in range(1, 9)}
-    bay.put_rulebook("marks", BOOK % "1/2 in")
-    bay.wait("marks", bay.start_run("marks")["id"])
+    made_of(bay, "1/2 in")
     thicker = {key: row["mark"] for row in bay.schedule("marks")["rows"] for key in row["connections"]}
     assert not set(before.values()) & set(thicker.values()), "other pieces have other marks, and never an old one's"
-    bay.put_rulebook("marks", BOOK % "3/8 in")
-    bay.wait("marks", bay.start_run("marks")["id"])
+    made_of(bay, "1/4 in")
     found = bay.schedule("marks")
     assert {key: row["mark"] for row in found["rows"] for key in row["connections"]} == before
     table = list(csv.reader(io.StringIO(bay.schedule_file("marks", "csv").decode("utf-8-sig"))))
