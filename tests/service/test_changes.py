@@ -163,7 +163,7 @@ def test_back_and_forward_through_one_s_own_changes(clean, service):
     assert clean.steps(JOB) == {"back": "B5.i: rows to 4", "forward": "B5.i: rows to 5"}
     clean.set_override(JOB, PLATE, "pitch", "3-1/2 in", "another way")
     assert clean.steps(JOB)["forward"] is None, "what was gone back over is gone once something else is done"
-    other = service.client("detailer")
+    other = service.client("admin")  # who has changed nothing here
     with pytest.raises(ServiceError, match="nothing of yours"):
         other.step(JOB, "back")
     other.set_override(JOB, PLATE, "pitch", "4 in", "mine")
