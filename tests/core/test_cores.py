@@ -57,6 +57,14 @@ def test_parts_weigh_about_the_same(shared):
     assert max(len(p) for p in parts) < len(families)
 
 
+def test_what_climbs_step_by_step_is_shared_out_evenly(demo_folder):
+    """Bases and splices take nearly all of the demo's time: no core has more than one of them more than another."""
+    families = plan_of(demo_folder).families()
+    stepped = [sum(bool(family.axes) for family in part) for part in cores._shared_out(families, 2)]
+    assert sum(stepped) == sum(bool(family.axes) for family in families) > 2
+    assert max(stepped) - min(stepped) <= 1
+
+
 def test_the_other_ends_with_the_one_that_started_it():
     """A process that shares out work is killed: what it started ends by itself."""
     code = (

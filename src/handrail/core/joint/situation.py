@@ -62,8 +62,8 @@ class Situation:
     is the kind of system that it is of (catalogue.lateral), empty where not stated; `category` the structure's seismic
     design category. A column's splice is `above_floor` mm over the floor below in a `storey` so high, `clear` of its
     beams, None where not known. `quaking`: an earthquake makes more than a fifth of what a base's anchors take (ACI
-    318-19 17.10.5.1, 17.10.6.1). `code` is what it is made and judged by, `shop` what
-    its sizes go by.
+    318-19 17.10.5.1, 17.10.6.1). `code` is what it is made and judged by, `shop` what its
+    sizes go by.
     """
 
     framing: str
