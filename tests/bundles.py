@@ -33,7 +33,10 @@ _DEMO = demo_tables()
 
 
 def changed(change: Callable[[Tables], None]) -> Tables:
-    tables = copy.deepcopy(_DEMO)
+    tables = {
+        name: copy.deepcopy(rows) if name == "manifest" else [dict(row) for row in rows]
+        for name, rows in _DEMO.items()
+    }
     change(tables)
     return tables
 
@@ -145,9 +148,9 @@ def write(tables: Tables, folder: Path) -> Path:
             continue
         columns = list(dict.fromkeys(k for row in rows for k in row))
         with (folder / f"{name}.csv").open("w", newline="", encoding="utf-8") as stream:
-            writer = csv.DictWriter(stream, columns, lineterminator="\n")
-            writer.writeheader()
-            writer.writerows(rows)
+            writer = csv.writer(stream, lineterminator="\n")
+            writer.writerow(columns)
+            writer.writerows([row.get(c, "") for c in columns] for row in rows)
     return folder
 
 

@@ -118,6 +118,7 @@ def say(page, meant: dict[str, str]) -> None:
     for word, kind in meant.items():
         choose(page, f"{word} means", kind)
     page.get_by_role("button", name="Say so").click()
+    expect(page.get_by_role("button", name="to say")).to_have_count(0)  # the answer is there
 
 
 def test_tables_are_pasted(service, admin):
