@@ -34,8 +34,7 @@ _DEMO = demo_tables()
 
 def changed(change: Callable[[Tables], None]) -> Tables:
     tables = {
-        name: copy.deepcopy(rows) if name == "manifest" else [dict(row) for row in rows]
-        for name, rows in _DEMO.items()
+        name: copy.deepcopy(rows) if name == "manifest" else [dict(row) for row in rows] for name, rows in _DEMO.items()
     }
     change(tables)
     return tables

@@ -18,7 +18,7 @@ from handrail.core.remark import Less, remarks
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sized, Sizes, Value
 from handrail.store import bulk
-from handrail.store.database import one
+from handrail.store.database import one, rows
 from handrail.store.jobs import move, system_of
 from handrail.store.models import Connection, Job
 
@@ -116,9 +116,14 @@ def results(
     verified: Mapping[str, dict[str, Any]] | None = None,
 ) -> bulk.Changes:
     """What is to be written of (key, standard, rule, outcome, grounds), and of (key, status, reason, rule, grounds)
-    where no standard could be put on; of those that a revision alone had `verified`, by which and what was before. Made
-    outside any lock."""
+    where no standard could be put on; of those that a revision alone had `verified`, by which and what was before. A
+    remedy stays with a result that rests on what it rested on. Made outside any lock."""
     by = verified or {}
+    those = "job_id = ? AND remedy != '' AND status != 'unchecked'"  # what could be judged asks more than it rests on
+    remedied = {
+        (key, digest): words
+        for key, digest, words in rows(f"SELECT key, digest, remedy FROM connection WHERE {those}", job.id)
+    }
     system = system_of(job)
     blank = {
         "standard": "",
@@ -154,7 +159,7 @@ def results(
                 "remarks": list(remarks(o.notes)),
                 "less": next((note for note in o.notes if isinstance(note, Less)), ""),
                 "broken": ", ".join(o.broken),
-                "remedy": "",
+                "remedy": remedied.get((key, grounds.digest), ""),
                 **_rests(grounds),
                 "over_target": o.over_target,
                 "verified": by.get(key),
