@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import atexit
 from collections.abc import Iterator
 from contextlib import contextmanager
+from functools import lru_cache
 
-from playwright.sync_api import Page, expect, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 FLAGS = [
     "--headless",
@@ -24,19 +26,28 @@ FLAGS = [
 expect.set_options(timeout=30_000)  # a busy machine is slow, not wrong
 
 
+@lru_cache(maxsize=1)
+def _browser() -> Browser:
+    """One for all that a process looks at; each page is a person of its own."""
+    playwright = sync_playwright().start()
+    atexit.register(playwright.stop)
+    return playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+
+
 @contextmanager
 def page_at(url: str, user: str = "engineer", errors: list[str] | None = None) -> Iterator[Page]:
     """A page of 1280 x 800 signed in to the service at `url`; what the browser complains of goes into `errors`."""
-    with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
-        page = browser.new_page(viewport={"width": 1280, "height": 800})
-        page.set_default_timeout(90_000)
-        if errors is not None:
-            page.on("pageerror", lambda error: errors.append(str(error)))
-            page.on("console", lambda message: errors.append(message.text) if message.type == "error" else None)
+    context = _browser().new_context(viewport={"width": 1280, "height": 800})
+    page = context.new_page()
+    page.set_default_timeout(90_000)
+    if errors is not None:
+        page.on("pageerror", lambda error: errors.append(str(error)))
+        page.on("console", lambda message: errors.append(message.text) if message.type == "error" else None)
+    try:
         sign_in(page, url, user)
         yield page
-        browser.close()
+    finally:
+        context.close()
 
 
 @contextmanager

@@ -66,6 +66,7 @@ class Service:
         self.home, self.port, self.processes = home, port or free_port(), processes
         self.url = f"http://127.0.0.1:{self.port}"
         self.process: subprocess.Popen[bytes] | None = None
+        self.tokens: dict[str, str] = {}
 
     def start(self) -> Service:
         if not self.home.exists():
@@ -92,8 +93,10 @@ class Service:
         raise RuntimeError("the service did not answer")
 
     def client(self, name: str = "engineer") -> Client:
-        token = Client(self.url).login(name, "alder-street")
-        return Client(self.url, token)
+        """A client of the demo's person, signed in once."""
+        if name not in self.tokens:
+            self.tokens[name] = Client(self.url).login(name, "alder-street")
+        return Client(self.url, self.tokens[name])
 
     def stop(self) -> int:
         assert self.process

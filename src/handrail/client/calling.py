@@ -2,13 +2,21 @@
 
 from __future__ import annotations
 
+import ssl
 from collections.abc import Iterable, Iterator
+from functools import lru_cache
 from typing import Any, Self
 from urllib.parse import quote
 
 import httpx
 
 Data = dict[str, Any]
+
+
+@lru_cache(maxsize=1)
+def _trusted() -> ssl.SSLContext:
+    """Whom certificates are believed from, read once."""
+    return httpx.create_ssl_context(trust_env=False)
 
 
 class ServiceError(RuntimeError):
@@ -26,7 +34,11 @@ class Calling:
     def __init__(self, server: str, token: str = "", timeout: float = 600.0) -> None:
         headers = {"Authorization": f"Bearer {token}"} if token else {}
         self._http = httpx.Client(
-            base_url=server.rstrip("/") + "/api/v1", headers=headers, timeout=timeout, trust_env=False
+            base_url=server.rstrip("/") + "/api/v1",
+            headers=headers,
+            timeout=timeout,
+            trust_env=False,
+            verify=_trusted(),
         )
         self.server = server
 
