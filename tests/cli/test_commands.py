@@ -160,13 +160,18 @@ def test_backup_and_restore(service, tmp_path):
 
     copy = tmp_path / "copy.sqlite"
     local("backup", str(copy), "--home", str(service.home))
-    local("restore", str(copy), "--home", str(tmp_path / "new"))
+    assert copy.stat().st_mode & 0o777 == 0o600  # as the records: their owner's alone
+    service.client("detailer")  # who was let in before is in the copy
+    assert "signs in again" in local("restore", str(copy), "--home", str(tmp_path / "new"))
     assert "say --replace" in local("restore", str(copy), "--home", str(tmp_path / "new"), code=2)
     local("restore", str(copy), "--home", str(tmp_path / "new"), "--replace")
     import sqlite3
 
     with sqlite3.connect(tmp_path / "new/records.sqlite") as database:
         assert database.execute("select count(*) from connection").fetchone()[0] >= 1115
+        assert database.execute("select count(*) from token").fetchone()[0] == 0
+    with sqlite3.connect(copy) as database:
+        assert database.execute("select count(*) from token").fetchone()[0] > 0
     (tmp_path / "junk.sqlite").write_bytes(b"junk" * 100)
     assert "no backup" in local("restore", str(tmp_path / "junk.sqlite"), "--home", str(tmp_path / "other"), code=2)
 

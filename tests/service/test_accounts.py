@@ -99,6 +99,57 @@ def test_a_new_password_ends_every_other_way_in(house):
     assert browser(house, password="another-one")
 
 
+@pytest.mark.parametrize(
+    ("password", "words"),
+    [
+        ("short-one", "at least 10 characters"),
+        ("password123", "the first that anybody tries"),
+        ("1234567890", "the first that anybody tries"),
+        ("handrail2026", "the first that anybody tries"),
+        ("cleopatra1", "the first that anybody tries"),  # the name itself
+    ],
+)
+def test_passwords_that_are_guessed_first_are_refused(house, password, words):
+    made = house.call("POST", "/users", json={"name": "cleopatra", "password": password})
+    assert made.status_code == 422 and words in made.json["detail"]
+
+
+def test_one_name_however_it_is_typed(house):
+    """Composed or not, in whatever case: it signs in, and its wrong passwords are counted together."""
+    made = house.call("POST", "/users", json={"name": "Zo\u00eb", "password": "tall cedar lamp"})
+    assert made.status_code == 201
+    for typed in ("Zo\u00eb", "Zoe\u0308", "zo\u00eb", "ZO\u00cb"):
+        house.token, token = "", house.token
+        assert house.call("POST", "/tokens", json={"name": typed, "password": "tall cedar lamp"}).status_code == 201
+        house.token = token
+    codes = [
+        house.call("POST", "/tokens", json={"name": typed, "password": "wrong"}).status_code
+        for typed in ["zo\u00eb", "Zo\u00eb", "Zoe\u0308"] * 3
+    ]
+    assert codes[-1] == 429 and codes[:8] == [401] * 8
+    assert house.call("PUT", "/jobs/bay/roles/zo\u00eb", json={"role": "viewer"}).status_code == 204
+
+
+def test_signing_out_by_cookie_wants_the_proof_of_any_change(house):
+    own = browser(house)
+    assert own.delete("/api/v1/session").status_code == 403 and own.get("/api/v1/me").status_code == 200
+    assert own.delete("/api/v1/session", headers={auth.CSRF_HEADER: "1"}).status_code == 204
+    assert own.get("/api/v1/me").status_code == 401
+
+
+@pytest.mark.parametrize("body", [{}, {"parameter": []}, {"nonsense": 1}])
+def test_who_calls_is_known_before_what_they_send_is_looked_at(house, body):
+    """Whoever is nobody, or may not see the job, learns nothing of what a request takes."""
+    path = "/jobs/bay/connections/B1.i/overrides"
+    assert house.call("POST", path, json=body).status_code == 422
+    mine = {auth.CSRF_HEADER: "1"}
+    assert browser(house).post(f"/api/v1{path}", json=body, headers=mine).status_code == 404
+    house.token = ""
+    assert house.call("POST", path, json=body).status_code == 401
+    assert house.call("POST", "/jobs", json=body).status_code == 401
+    assert house.call("GET", "/jobs/bay/connections?limit=no").status_code == 401
+
+
 def test_somebody_removed_is_gone_and_their_history_stays(house):
     house.call("PUT", "/jobs/bay/roles/ben", json={"role": "detailer"})
     house.run()

@@ -4,14 +4,17 @@ ledger that shows tampering."""
 from __future__ import annotations
 
 import copy
+import csv
 import io
 import sqlite3
 from typing import Any
 
 import pytest
 
+from handrail.cli.decisions import read_ledger
 from handrail.core import ledger as chain
 from handrail.interchange.archive import zip_folder
+from handrail.store import attachments
 from handrail.store.database import proxy
 from handrail.store.models import Job
 from tests.bundles import Tables, small, write
@@ -472,6 +475,40 @@ def test_files_belong_to_decisions(house):
         == 422
     )
     assert det("GET", f"{path}/999").status_code == 404 and listed(house)[0]["attachments"] == 1
+
+
+def test_files_have_a_bound_together(house, monkeypatch):
+    """Of one decision, and of a job: what is there stays, and it is said how much that is."""
+    made = put_forward(By(house, "det"), parameter="elsewhere", value="by others")
+
+    def send(size: int) -> Any:
+        sent = {"file": (io.BytesIO(b"x" * size), "sketch.pdf")}
+        path = f"{BAY}/overrides/{made['id']}/attachments"
+        return house.call("POST", path, data=sent, content_type="multipart/form-data")
+
+    monkeypatch.setattr(attachments, "TOGETHER", 3_000_000)
+    assert send(2_000_000).status_code == 201
+    refused = send(2_000_000)
+    assert refused.status_code == 422 and "of override 1 take 2 of 2 MB" in refused.json["detail"]
+    monkeypatch.setattr(attachments, "OF_JOB", 2_500_000)
+    assert "of job 'bay' take" in send(900_000).json["detail"] and send(400_000).status_code == 201
+    assert house.call("GET", f"{BAY}/ledger/verify").json["sound"]
+
+
+def test_no_cell_of_the_ledger_s_export_is_worked_out(house, tmp_path):
+    """What somebody is called is no formula to a spreadsheet, and the export is verified all the same."""
+    for rows, name in enumerate(("=1+1", "'=2+2", "-ann", "'quoted'"), 3):
+        assert house.call("POST", "/users", json={"name": name, "password": "long-enough"}).status_code == 201
+        assert house.call("PUT", f"{BAY}/roles/{name}", json={"role": "engineer"}).status_code == 204
+        put_forward(By(house, name), value=rows)
+    text = house.call("GET", f"{BAY}/ledger.csv").text
+    cells = [cell for row in csv.reader(io.StringIO(text, newline="")) for cell in row]
+    assert {"'=1+1", "''=2+2", "'-ann", "'quoted'"} <= set(cells) and not any(
+        cell[:1] in ("=", "+", "-", "@") for cell in cells
+    )
+    (tmp_path / "ledger.csv").write_bytes(text.encode())
+    entries = read_ledger(tmp_path / "ledger.csv")
+    assert not chain.faults(entries) and entries == house.call("GET", f"{BAY}/ledger").json["items"]
 
 
 def test_an_outside_party_sees_nothing_of_another_job(house):

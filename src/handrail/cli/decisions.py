@@ -15,6 +15,7 @@ from handrail.cli import output, session
 from handrail.core import ledger as chain
 from handrail.core.errors import InputError
 from handrail.core.quantities.units import SHOWN, WEIGHT
+from handrail.interchange.sheet import given_back
 
 
 def override(args: Namespace) -> int:
@@ -282,6 +283,7 @@ def read_ledger(path: Path) -> list[dict[str, Any]]:
 def _typed(row: dict[str, str]) -> dict[str, Any]:
     """A line of CSV as the entry that it was."""
     override = int(row["override"]) if row["override"] else None
+    row = {name: given_back(cell) for name, cell in row.items()}
     return row | {"number": int(row["number"]), "override": override, "data": json.loads(row["data"])}
 
 

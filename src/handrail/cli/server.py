@@ -110,9 +110,10 @@ def restore(args: Namespace) -> int:
         _put_aside(target, aside)
         print(f"the old records are in {aside}")
     copy(source, target)
+    _signed_out(target)
     heads.sign(target.parent, "restore", target)
     held.close()
-    print(f"restored {source} into {target.parent}")
+    print(f"restored {source} into {target.parent}; everybody signs in again, and tokens are made anew")
     return 0
 
 
@@ -131,6 +132,12 @@ def _put_aside(records: Path, aside: Path) -> None:
                 path.rename(f"{aside}{path.name.removeprefix(records.name)}")
     for path in beside:
         path.unlink(missing_ok=True)
+
+
+def _signed_out(records: Path) -> None:
+    """Whoever was let in by what was restored is not any more: it may have been taken away since."""
+    with closing(sqlite3.connect(records)) as database, database:
+        database.execute("delete from token")
 
 
 def _sound(path: Path) -> None:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import lzma
 import tempfile
 import zipfile
+import zlib
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path, PurePosixPath
@@ -13,6 +15,16 @@ from handrail.interchange.problems import BundleError, Problem
 MANIFEST = "datapackage.json"
 MOST_UNPACKED = 4 * 1024**3
 MOST_FILES = 200
+_UNREADABLE = (
+    zipfile.BadZipFile,
+    EOFError,
+    OSError,
+    RuntimeError,
+    NotImplementedError,
+    ValueError,
+    zlib.error,
+    lzma.LZMAError,
+)
 
 
 @contextmanager
@@ -62,7 +74,7 @@ def _unpack(path: Path, into: Path) -> None:
                 target.parent.mkdir(parents=True, exist_ok=True)
                 with archive.open(entry) as source, target.open("wb") as sink:
                     left = _copy(source, sink, left, entry.filename)
-    except (zipfile.BadZipFile, EOFError, OSError, RuntimeError, NotImplementedError, ValueError) as exc:
+    except _UNREADABLE as exc:
         if isinstance(exc, BundleError):
             raise
         why = "a file in it needs a password" if isinstance(exc, RuntimeError) and "password" in str(exc) else exc
@@ -85,6 +97,10 @@ def _refuse(entries: list[zipfile.ZipInfo]) -> None:
         )
     for entry in entries:
         place = PurePosixPath(entry.filename.replace("\\", "/"))
+        if not place.parts:
+            raise BundleError(
+                [Problem("archive", f"holds an entry called '{entry.filename}', which is no file's name")]
+            )
         if place.is_absolute() or ".." in place.parts or ":" in place.parts[0]:
             raise BundleError([Problem(entry.filename, "this path leaves the archive; nothing was unpacked")])
 

@@ -41,6 +41,7 @@ from handrail.interchange.tables import MOST_BYTES, MOST_ROWS, TABLES, Row, coun
 
 SETS = ("strength", "service", "overstrength")
 MOST_MEMBERS = 500_000
+LONGEST = 1e6  # mm of a member; beyond it a unit is wrong
 STREAMED = ("end_forces", "stations")
 
 
@@ -268,6 +269,14 @@ def _members(
             problems.add(
                 file,
                 f"member {row['member']} has no length: nodes {row['i']} and {row['j']} are one point",
+                row["_row"],
+                "j",
+            )
+        elif long > LONGEST:
+            problems.add(
+                file,
+                f"member {row['member']} would be {long / 1e6:.3g} km long: is the model's length in the unit that"
+                f" {MANIFEST} states?",
                 row["_row"],
                 "j",
             )

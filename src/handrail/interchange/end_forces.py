@@ -54,8 +54,8 @@ def read_end_forces(
     to say at which rows and why.
     """
     table = TABLES["end_forces"]
-    header = _header(path, problems)
-    if header is None or present(table, header, path.name, problems) is None:
+    header = column_names(path, problems)
+    if not header or present(table, header, path.name, problems) is None:
         return (), np.zeros((len(members), 0, 2, 6))
     if _does_not_fit(path, len(members), len(results), problems):
         return (), np.zeros((len(members), 0, 2, 6))
@@ -124,14 +124,6 @@ def _does_not_fit(path: Path, members: int, results: int, problems: Problems) ->
     else:
         return False
     return True
-
-
-def _header(path: Path, problems: Problems) -> list[str] | None:
-    try:
-        return column_names(path, problems)
-    except (pl.exceptions.PolarsError, OSError, UnicodeError) as exc:
-        problems.add(path.name, f"cannot be read as UTF-8 CSV ({str(exc).splitlines()[0]})")
-        return None
 
 
 def _blocks(

@@ -27,7 +27,7 @@ VERTICAL_Y = {
 def read_manifest(folder: Path, problems: Problems) -> tuple[dict[str, Any], dict[str, Path]]:
     try:
         manifest = json.loads((folder / MANIFEST).read_text(encoding="utf-8"))
-    except (OSError, ValueError) as exc:
+    except (OSError, ValueError, RecursionError) as exc:
         raise BundleError([Problem(MANIFEST, f"is not readable JSON ({exc})")]) from exc
     if not isinstance(manifest, dict) or not isinstance(manifest.get("handrail"), dict):
         raise BundleError([Problem(MANIFEST, "has no 'handrail' object with bundle, units, up and forces")])
@@ -53,8 +53,8 @@ def _statements(hand: dict[str, Any], problems: Problems) -> None:
     for name, choices in (("up", ("Z", "Y")), ("forces", ("internal", "on_member"))):
         if hand.get(name) not in choices:
             problems.add(MANIFEST, f"handrail.{name} is {hand.get(name)!r}; state {' or '.join(choices)}")
-    toward = VERTICAL_Y[str(hand.get("up"))] if hand.get("up") in VERTICAL_Y else {}
-    if toward and hand.get("vertical_y", "X") not in toward:
+    toward = VERTICAL_Y.get(str(hand.get("up")), {})
+    if toward and str(hand.get("vertical_y", "X")) not in toward:
         problems.add(
             MANIFEST,
             f"handrail.vertical_y is {hand['vertical_y']!r}; state {', '.join(toward)}: the way that local y of"
@@ -95,6 +95,8 @@ def _files(folder: Path, resources: Any, problems: Problems) -> dict[str, Path]:
         place = PurePosixPath(path.replace("\\", "/"))
         if not name or not path:
             problems.add(MANIFEST, f"a resource needs name and path, not {entry!r}")
+        elif not f"{name}{path}".isprintable():
+            problems.add(MANIFEST, f"resource {name!r}: its name and path {path!r} hold characters that cannot be seen")
         elif place.is_absolute() or ".." in place.parts:
             problems.add(MANIFEST, f"resource {name}: path '{path}' leaves the bundle")
         elif not (folder / place).is_file():

@@ -19,8 +19,18 @@ def as_csv(head: Sequence[str], rows: Rows) -> str:
     writer = csv.writer(out, lineterminator="\r\n")
     writer.writerow(head)
     for row in rows:
-        writer.writerow([f"'{v}" if isinstance(v, str) and v.startswith(_FORMULA) else v for v in row])
+        writer.writerow([held_back(v) if isinstance(v, str) else v for v in row])
     return out.getvalue()
+
+
+def held_back(text: str) -> str:
+    """The text as a cell of CSV: behind an apostrophe where a spreadsheet would take it for a formula."""
+    return f"'{text}" if text.lstrip("'").startswith(_FORMULA) else text
+
+
+def given_back(cell: str) -> str:
+    """The text that such a cell holds."""
+    return cell.removeprefix("'") if cell.lstrip("'").startswith(_FORMULA) else cell
 
 
 def as_workbook(title: str, head: Sequence[str], rows: Rows) -> bytes:

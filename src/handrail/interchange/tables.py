@@ -192,6 +192,11 @@ def read_table(table: Table, path: Path, problems: Problems, scale: Mapping[str,
         problems.add(path.name, f"cannot be read as UTF-8 CSV ({text})")
         return []
     names = column_names(path, problems)
+    if not names:
+        return []
+    if len(names) != frame.width:
+        problems.add(path.name, "has a first line that cannot be told from its rows: name every column on one line")
+        return []
     columns = present(table, names, path.name, problems)
     if columns is None or len(names) != len(set(names)):
         return []
@@ -235,9 +240,22 @@ def count_lines(path: Path) -> int:
 
 
 def column_names(path: Path, problems: Problems) -> list[str]:
-    """The names in a file's first line, blanks around them left out; one that is there twice is a problem."""
-    with path.open(encoding="utf-8-sig", newline="") as stream:
-        names = [name.strip() for name in next(csv.reader(stream), [])]
+    """The names in a file's first line, blanks around them left out; one that is there twice is a problem. None where
+    it cannot be read as text (and problems)."""
+    with path.open("rb") as raw:
+        begin = raw.read(1 << 16)
+    if b"\r" in begin and b"\n" not in begin:
+        problems.add(path.name, "ends its lines with CR alone: save it with LF, or CR and LF")
+        return []
+    try:
+        with path.open(encoding="utf-8-sig", newline="") as stream:
+            names = [name.strip() for name in next(csv.reader(stream), [])]
+    except (UnicodeError, csv.Error) as exc:
+        problems.add(path.name, f"cannot be read as UTF-8 CSV ({exc}); save it as CSV in UTF-8")
+        return []
+    if not any(names):
+        problems.add(path.name, "is empty: its first line names the columns")
+        return []
     for name in dict.fromkeys(n for n in names if names.count(n) > 1):
         problems.add(path.name, f"the column is there {names.count(name)} times; leave one", 1, name)
     return names

@@ -108,9 +108,9 @@ def _manifest(root: Path) -> tuple[dict[str, Any], dict[str, Path]]:
     """What it states, and its files by table; nothing where it cannot be read."""
     try:
         data = json.loads((root / MANIFEST).read_text(encoding="utf-8"))
-        hand = data["handrail"]
+        hand = dict(data["handrail"])
         listed = {str(r["name"]): root / str(r["path"]) for r in data["resources"]}
-    except (OSError, ValueError, KeyError, TypeError):
+    except (OSError, ValueError, KeyError, TypeError, RecursionError):
         return {}, {}
     stated = {k: v for k, v in hand.items() if k not in ("bundle", "units")} | {
         "title": data.get("title", ""),

@@ -14,10 +14,10 @@ from werkzeug.security import check_password_hash, generate_password_hash
 from handrail.core.errors import InputError, UnknownName
 from handrail.store.database import one, rows, writing
 from handrail.store.models import Job, Role, Token, User, Wrong, now
-from handrail.store.names import alike, checked
+from handrail.store.names import alike, checked, folded
 
 ROLES = ("viewer", "detailer", "engineer", "admin")
-SHORTEST = 8
+SHORTEST, GUESSED = 10, 2  # characters; the score below which a password is among the first that are tried
 SESSION_DAYS, TOKEN_DAYS, MOST_DAYS = 14, 90, 730
 WRONG, WINDOW = 8, 300.0  # wrong passwords of one name from one address, in so many seconds
 
@@ -26,7 +26,7 @@ def add_user(name: str, password: str, admin: bool = False) -> User:
     """A new account. Raises InputError for a name that is taken, looks like another or cannot be seen, or a password
     too short."""
     name = checked(name)
-    hashed = _hashed(password)
+    hashed = _hashed(password, name)
     with writing():
         for other in User.select(User.name, User.removed):
             if other.name == name:
@@ -40,23 +40,38 @@ def add_user(name: str, password: str, admin: bool = False) -> User:
         return User.create(name=name, password=hashed, admin=admin)
 
 
-def _hashed(password: str) -> str:
+def _hashed(password: str, name: str) -> str:
+    from zxcvbn import zxcvbn  # reads its lists of words: for who sets a password alone
+
     if len(password) < SHORTEST:
         raise InputError(f"a password has at least {SHORTEST} characters")
+    if zxcvbn(password[:72], user_inputs=[name, "hand rail", "handrail"])["score"] < GUESSED:
+        raise InputError(
+            "that password is among the first that anybody tries: take some words that do not belong together"
+        )
     return generate_password_hash(password)
 
 
 def find_user(name: str) -> User:
     """The account. Raises UnknownName."""
-    user = User.get_or_none((User.name == name) & ~User.removed)
+    user = _called(name)
     if user is None:
         raise UnknownName(f"there is no user '{name}'")
     return user
 
 
+def _called(name: str) -> User | None:
+    """The account of that name, however its letters are put together, and in whatever case."""
+    exact = User.get_or_none((User.name == name) & ~User.removed)
+    if exact is not None:
+        return exact
+    own = next((o for (o,) in User.select(User.name).where(~User.removed).tuples() if folded(o) == folded(name)), None)
+    return User.get_or_none((User.name == own) & ~User.removed) if own else None
+
+
 def sign_in(name: str, password: str) -> User | None:
     """The user, where name and password fit; an unknown name takes as long as a known one."""
-    user = User.get_or_none((User.name == name) & ~User.removed)
+    user = _called(name)
     stored = user.password if user else _nobody()
     return user if check_password_hash(stored, password) and user else None
 
@@ -70,7 +85,7 @@ def _nobody() -> str:
 def wait(name: str, address: str) -> float:
     """Seconds until the next try of this name from this address is taken; 0 for now."""
     recent = Wrong.select(Wrong.at).where(
-        (Wrong.name == name[:64]) & (Wrong.address == address) & (Wrong.at > time.time() - WINDOW)
+        (Wrong.name == folded(name)[:64]) & (Wrong.address == address) & (Wrong.at > time.time() - WINDOW)
     )
     times = [at for (at,) in recent.order_by(Wrong.at.desc()).limit(WRONG).tuples()]
     return max(0.0, times[-1] + WINDOW - time.time()) if len(times) >= WRONG else 0.0
@@ -80,19 +95,20 @@ def count_wrong(name: str, address: str) -> None:
     """Count one wrong password; those that no longer count are forgotten."""
     with writing():
         Wrong.delete().where(Wrong.at < time.time() - WINDOW).execute()
-        Wrong.create(name=name[:64], address=address, at=time.time())
+        Wrong.create(name=folded(name)[:64], address=address, at=time.time())
 
 
 def forget_wrong(name: str, address: str) -> None:
     """After a right one."""
-    if Wrong.select().where((Wrong.name == name[:64]) & (Wrong.address == address)).exists():
+    those = (Wrong.name == folded(name)[:64]) & (Wrong.address == address)
+    if Wrong.select().where(those).exists():
         with writing():
-            Wrong.delete().where((Wrong.name == name[:64]) & (Wrong.address == address)).execute()
+            Wrong.delete().where(those).execute()
 
 
 def change_password(user: User, password: str, keep: str = "") -> None:
     """A new password; every session and token ends, but the one whose text is `keep`. Raises InputError."""
-    hashed = _hashed(password)
+    hashed = _hashed(password, user.name)
     with writing():
         User.update(password=hashed).where(User.id == user.id).execute()
         Token.delete().where((Token.user == user) & (Token.digest != _digest(keep))).execute()

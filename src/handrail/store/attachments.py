@@ -5,6 +5,8 @@ from __future__ import annotations
 import hashlib
 from typing import Any
 
+from peewee import fn
+
 from handrail.core.errors import InputError
 from handrail.store import ledger
 from handrail.store.database import rows, writing
@@ -12,7 +14,7 @@ from handrail.store.jobs import move
 from handrail.store.models import Attachment, Job, Override
 
 LARGEST = 10 * 1024**2  # bytes
-MOST = 20  # of an override
+MOST, TOGETHER, OF_JOB = 20, 50 * 1024**2, 2 * 1024**3  # files of an override; bytes of them, and of a job's
 
 
 def add(job: Job, override: Override, name: str, media: str, data: bytes, author: str) -> Attachment:
@@ -28,6 +30,16 @@ def add(job: Job, override: Override, name: str, media: str, data: bytes, author
     with writing():
         if Attachment.select().where(Attachment.override == override).count() >= MOST:
             raise InputError(f"override {override.id} has {MOST} files already")
+        for held, most, whose in (
+            (Attachment.override == override, TOGETHER, f"override {override.id}"),
+            (Attachment.job == job, OF_JOB, f"job '{job.name}'"),
+        ):
+            kept = int(Attachment.select(fn.SUM(Attachment.size)).where(held).scalar() or 0)
+            if kept + len(data) > most:
+                raise InputError(
+                    f"file: the files of {whose} take {kept / 1024**2:.0f} of {most // 1024**2} MB, and {name} would"
+                    f" take {len(data) / 1024**2:.1f} MB more"
+                )
         made = Attachment.create(
             job=job,
             override=override,

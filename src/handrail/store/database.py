@@ -63,6 +63,8 @@ def backup(source: Path, target: Path) -> None:
     part = target.with_name(f"{target.name}.part")
     try:
         target.parent.mkdir(parents=True, exist_ok=True)
+        part.unlink(missing_ok=True)
+        part.touch(mode=0o600)  # as the records themselves: their owner's alone
         with (
             closing(sqlite3.connect(f"file:{quote(str(source))}?mode=ro", uri=True)) as live,
             closing(sqlite3.connect(part)) as copy,

@@ -29,6 +29,11 @@ def checked(name: str) -> str:
     return plain
 
 
+def folded(name: str) -> str:
+    """The name as it is looked for: whatever its letters are put together from, and in whatever case."""
+    return unicodedata.normalize("NFKC", unicodedata.normalize("NFKC", name).casefold())
+
+
 def alike(one: str, other: str) -> bool:
     """Whether two names cannot be told apart when read: by case, marks, digits for letters, or letters of another
     script."""

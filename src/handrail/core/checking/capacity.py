@@ -100,7 +100,7 @@ def read_asked_of(data: Any) -> Asked:
     support = data["support"]
     if not isinstance(support, Mapping) or "section" not in support:
         raise InputError("support: give its section and grade, like {section: W12X65, grade: A992}")
-    geometry = data.get("geometry") or {}
+    geometry, parameters = _mapping(data, "geometry"), _mapping(data, "parameters")
     values = data.get("values")
     rungs = read_asked(chosen, {"values": values}).rungs if values is not None else None
     return Asked(
@@ -111,10 +111,21 @@ def read_asked_of(data: Any) -> Asked:
         _beams(data["sections"], str(data.get("grade", "A992"))),
         parse(geometry.get("skew", 0), "angle"),
         parse(geometry.get("slope", 0), "angle"),
-        chosen.read(dict(data.get("parameters") or {}), "given"),
+        chosen.read(parameters, "given"),
         rungs,
         _shears(data.get("shears")),
     )
+
+
+def _mapping(data: Mapping[str, Any], name: str) -> dict[str, Any]:
+    value = data.get(name)
+    if value is None:
+        return {}
+    if not isinstance(value, Mapping):
+        raise InputError(
+            f"{name}: give it as a mapping of names and values, not {type(value).__name__} {str(value)[:40]!r}"
+        )
+    return {str(key): given for key, given in value.items()}
 
 
 def _beams(wanted: Any, of_grade: str) -> tuple[Steel, ...]:

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import os
+from collections.abc import Collection
 from typing import Any
 
-from flask import Response
+from flask import Response, request
 from flask_openapi3.blueprint import APIBlueprint
 from flask_openapi3.models.tag import Tag
 
+from handrail.service.api import auth
 from handrail.service.api.answers import Problem
 
 # what an endpoint answers: JSON, JSON with a status, or a stream
@@ -20,10 +22,11 @@ DESCRIBED = (
 SECURITY: list[dict[str, list[str]]] = [{"token": []}, {"cookie": []}]
 
 
-def blueprint(name: str, words: str) -> APIBlueprint:
-    """A part of the API, its errors declared once."""
+def blueprint(name: str, words: str, open_to: Collection[str] = ()) -> APIBlueprint:
+    """A part of the API, its errors declared once. Who calls, and whether they may see the job, is known before what
+    they send is looked at, but for the views that are `open_to` everybody."""
     refusals: dict[Any, Any] = {"401": Problem, "403": Problem, "404": Problem, "422": Problem}
-    return APIBlueprint(
+    part = APIBlueprint(
         name,
         __name__,
         url_prefix=PREFIX,
@@ -32,3 +35,13 @@ def blueprint(name: str, words: str) -> APIBlueprint:
         abp_responses=refusals,
         doc_ui=DESCRIBED,
     )
+
+    @part.before_request
+    def known() -> None:
+        if str(request.endpoint).rpartition(".")[2] in open_to:
+            return
+        auth.caller()
+        if job := (request.view_args or {}).get("job"):
+            auth.job_for(job)
+
+    return part

@@ -31,9 +31,15 @@ def _find() -> User | None:
         return accounts.user_of_token(bearer())
     if not request.cookies.get(COOKIE):
         return None
-    if request.method in UNSAFE and request.headers.get(CSRF_HEADER) != "1":
-        raise Refused(403, f"changes by cookie need the header {CSRF_HEADER}: 1")
+    prove()
     return accounts.user_of_token(request.cookies[COOKIE], session=True)
+
+
+def prove() -> None:
+    """That a change by cookie comes from the console, not from another site's page. Raises Refused(403)."""
+    by_cookie = request.cookies.get(COOKIE) and not bearer()
+    if by_cookie and request.method in UNSAFE and request.headers.get(CSRF_HEADER) != "1":
+        raise Refused(403, f"changes by cookie need the header {CSRF_HEADER}: 1")
 
 
 def bearer() -> str:

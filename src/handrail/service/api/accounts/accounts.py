@@ -7,12 +7,12 @@ from flask import jsonify, request
 from handrail.service.api import Reply, blueprint
 from handrail.service.api import answers as a
 from handrail.service.api.accounts import requests as q
-from handrail.service.api.auth import administrator, bearer, caller, credential, job_for, set_session
+from handrail.service.api.auth import administrator, bearer, caller, credential, job_for, prove, set_session
 from handrail.service.application.refused import Refused
 from handrail.store import accounts
 from handrail.store.models import User
 
-api = blueprint("accounts", "who may do what")
+api = blueprint("accounts", "who may do what", open_to=("open_session", "close_session", "make_token"))
 
 
 def _me(user: User) -> dict[str, object]:
@@ -42,6 +42,7 @@ def open_session(body: q.SignIn) -> Reply:
 @api.delete("/session", responses={204: None})
 def close_session() -> Reply:
     """Sign out: the session ends here, whoever has its cookie."""
+    prove()
     if text := credential():
         accounts.drop_token(text)
     response = jsonify(None)

@@ -31,12 +31,12 @@ class SignInForToken(SignIn):
 
 class NewUser(Body):
     name: str = Field(description="at most 64 characters, none that cannot be seen; none that looks like another's")
-    password: str = Field(min_length=8)
+    password: str = Field(min_length=10)
     admin: bool = False
 
 
 class NewPassword(Body):
-    new: str = Field(min_length=8)
+    new: str = Field(min_length=10)
 
 
 class PasswordChange(NewPassword):

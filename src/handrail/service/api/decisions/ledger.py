@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import csv
-import io
 import json
 from pathlib import Path
 
 from flask import Response
 
 from handrail.core import ledger as chain
+from handrail.interchange import sheet
 from handrail.service.api import Reply, blueprint
 from handrail.service.api import answers as a
 from handrail.service.api import requests as s
@@ -46,16 +45,13 @@ def get_ledger_csv(path: s.JobPath) -> Response:
 
 
 def as_csv(entries: list[dict[str, object]]) -> str:
-    """Entries as CSV, a column a field."""
-    out = io.StringIO()
-    writer = csv.DictWriter(out, chain.FIELDS, lineterminator="\r\n")
-    writer.writeheader()
+    """Entries as CSV, a column a field; a text that a spreadsheet would work out stands behind an apostrophe."""
+    rows = []
     for entry in entries:
         number = "" if entry["override"] is None else entry["override"]
-        writer.writerow(
-            entry | {"data": json.dumps(entry["data"], sort_keys=True, ensure_ascii=False), "override": number}
-        )
-    return out.getvalue()
+        told = entry | {"data": json.dumps(entry["data"], sort_keys=True, ensure_ascii=False), "override": number}
+        rows.append([told[name] for name in chain.FIELDS])
+    return sheet.as_csv(chain.FIELDS, rows)
 
 
 @api.get("/jobs/<string:job>/ledger/verify", responses={200: d.Verified})
