@@ -200,7 +200,15 @@ def test_the_cookie_needs_its_header_for_changes(service):
 def test_the_document_of_the_api_is_true(service):
     """What the service serves is what its own routes and models make of it."""
     with http(service) as raw:
-        assert raw.get("/api/v1/openapi.json").json()["openapi"].startswith("3.1")
+        document = raw.get("/api/v1/openapi.json").json()
+    assert document["openapi"].startswith("3.1")
+    for path in document["paths"].values():  # whoever is refused is told in one form, and the document says so
+        for operation in path.values():
+            refusals = {k: answer["content"] for k, answer in operation["responses"].items() if k >= "400"}
+            assert {"401", "403", "404", "422"} <= refusals.keys()
+            assert all(list(content) == ["application/problem+json"] for content in refusals.values())
+    with http(service) as raw:
+        assert raw.get("/api/v1/jobs").headers["content-type"] == "application/problem+json"
     made = subprocess.run(
         [sys.executable, str(Path(__file__).parents[2] / "docs/make_openapi.py"), "--check"],
         capture_output=True,

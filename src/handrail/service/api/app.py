@@ -57,9 +57,21 @@ PARTS = (  # of the API, in the order that its document has them
 log = logging.getLogger("handrail.http")
 
 
+class _Api(OpenAPI):
+    """An app whose document says that refusals are problems."""
+
+    def generate_spec_json(self) -> None:
+        super().generate_spec_json()  # type: ignore[no-untyped-call]
+        operations = (one for path in self.spec_json["paths"].values() for one in path.values())
+        for answer in (answer for one in operations for answer in one.get("responses", {}).values()):
+            content = answer.get("content", {})
+            if content.get("application/json", {}).get("schema", {}).get("$ref", "").endswith("/Problem"):
+                content["application/problem+json"] = content.pop("application/json")
+
+
 def create_app(home: Path) -> OpenAPI:
     """The service over the records in `home`, made where they are not there yet."""
-    app = OpenAPI(
+    app = _Api(
         __name__,
         info=Info(
             title="Hand Rail", version=__version__, description="Standard steel connections for a whole building."
