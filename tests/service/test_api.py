@@ -174,7 +174,7 @@ def test_roles(service, admin):
         with pytest.raises(ServiceError) as no:
             refused()
         assert no.value.status == 403
-    with pytest.raises(ServiceError, match="8 characters"):
+    with pytest.raises(ServiceError, match="10 characters"):
         admin.add_user("short", "short")
 
 

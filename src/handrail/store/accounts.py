@@ -5,21 +5,30 @@ from __future__ import annotations
 import hashlib
 import secrets
 import time
+from collections import deque
 from datetime import UTC, datetime, timedelta
 from functools import lru_cache
+from pathlib import Path
 from typing import Any
 
+from cachetools import TTLCache
+from itsdangerous import BadData, URLSafeTimedSerializer
+from peewee import PeeweeException
 from werkzeug.security import check_password_hash, generate_password_hash
 
 from handrail.core.errors import InputError, UnknownName
-from handrail.store.database import one, rows, writing
+from handrail.store import heads
+from handrail.store.database import one, proxy, rows, writing
 from handrail.store.models import Job, Role, Token, User, Wrong, now
 from handrail.store.names import alike, checked, folded
+from handrail.store.trouble import unwritable
 
 ROLES = ("viewer", "detailer", "engineer", "admin")
 SHORTEST, GUESSED = 10, 2  # characters; the score below which a password is among the first that are tried
 SESSION_DAYS, TOKEN_DAYS, MOST_DAYS = 14, 90, 730
+SPARE, SPARE_SECONDS = "hx_", 3600  # how a token begins that nobody could write down, and how long it is good for
 WRONG, WINDOW = 8, 300.0  # wrong passwords of one name from one address, in so many seconds
+_unwritten: TTLCache[tuple[str, str], deque[float]] = TTLCache(4096, WINDOW)  # those that no record could be made of
 
 
 def add_user(name: str, password: str, admin: bool = False) -> User:
@@ -88,22 +97,35 @@ def wait(name: str, address: str) -> float:
         (Wrong.name == folded(name)[:64]) & (Wrong.address == address) & (Wrong.at > time.time() - WINDOW)
     )
     times = [at for (at,) in recent.order_by(Wrong.at.desc()).limit(WRONG).tuples()]
+    unwritten = [at for at in _unwritten.get((folded(name), address), ()) if at > time.time() - WINDOW]
+    times = sorted([*times, *unwritten], reverse=True)[:WRONG]
     return max(0.0, times[-1] + WINDOW - time.time()) if len(times) >= WRONG else 0.0
 
 
 def count_wrong(name: str, address: str) -> None:
-    """Count one wrong password; those that no longer count are forgotten."""
-    with writing():
-        Wrong.delete().where(Wrong.at < time.time() - WINDOW).execute()
-        Wrong.create(name=folded(name)[:64], address=address, at=time.time())
+    """Count one wrong password; those that no longer count are forgotten. Where nothing can be written this process
+    counts it."""
+    try:
+        with writing():
+            Wrong.delete().where(Wrong.at < time.time() - WINDOW).execute()
+            Wrong.create(name=folded(name)[:64], address=address, at=time.time())
+    except PeeweeException as exc:
+        if not unwritable(exc):
+            raise
+        _unwritten.setdefault((folded(name), address), deque(maxlen=WRONG)).append(time.time())
 
 
 def forget_wrong(name: str, address: str) -> None:
     """After a right one."""
     those = (Wrong.name == folded(name)[:64]) & (Wrong.address == address)
+    _unwritten.pop((folded(name), address), None)
     if Wrong.select().where(those).exists():
-        with writing():
-            Wrong.delete().where(those).execute()
+        try:
+            with writing():
+                Wrong.delete().where(those).execute()
+        except PeeweeException as exc:
+            if not unwritable(exc):
+                raise
 
 
 def change_password(user: User, password: str, keep: str = "") -> None:
@@ -138,8 +160,29 @@ def new_token(user: User, label: str = "", days: int = TOKEN_DAYS, session: bool
     return text
 
 
+def spare_token(user: User, session: bool = False) -> str:
+    """What lets `user` in for an hour where no token can be written down (a full disk): signed, not kept. It ends with
+    the user's password, or their account."""
+    return SPARE + _signer(session).dumps([user.id, user.password[-16:]])
+
+
+def _signer(session: bool) -> URLSafeTimedSerializer:
+    return URLSafeTimedSerializer(heads.secret(Path(proxy.database).parent), salt=f"spare {session}")
+
+
+def _of_spare(text: str, session: bool) -> User | None:
+    try:
+        number, password = _signer(session).loads(text.removeprefix(SPARE), max_age=SPARE_SECONDS)
+    except BadData:
+        return None
+    user = User.get_or_none((User.id == number) & ~User.removed)
+    return user if user is not None and user.password[-16:] == password else None
+
+
 def user_of_token(text: str, session: bool = False) -> User | None:
     """Whom a token, or a session of the console, lets in."""
+    if text.startswith(SPARE):
+        return _of_spare(text, session)
     let_in = "SELECT user_id FROM token WHERE digest = ? AND session = ? AND (expires = '' OR expires > ?)"
     return one(User, f"WHERE id = ({let_in}) AND NOT removed", _digest(text), session, now())
 

@@ -176,6 +176,12 @@ def _key(home: Path) -> Ed25519PrivateKey:
     return key
 
 
+def secret(home: Path) -> str:
+    """What only this service knows, for what it signs and does not keep."""
+    _key(home)
+    return hashlib.sha256(b"tokens" + (home / KEY).read_bytes()).hexdigest()
+
+
 def _opened(records: Path) -> sqlite3.Connection:
     return sqlite3.connect(f"file:{quote(str(records))}?mode=ro", uri=True)
 

@@ -4,31 +4,48 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Mapping
+from typing import Any
+
+from peewee import PeeweeException
 
 from handrail.store import bulk
 from handrail.store.database import writing
 from handrail.store.models import Job, Mark
+from handrail.store.trouble import unwritable
+
+UNSURE = "?"  # behind a mark that could not be written down
 
 
 def named(job: Job, wanted: Mapping[str, str]) -> dict[str, str]:
     """digest -> mark, of the digests `wanted` (each with the series that its mark is of), in whose order new ones are
-    numbered."""
+    numbered. Where nothing can be written for now a new one is what it would be, UNSURE."""
     names = _known(job)
     if not wanted.keys() - names.keys():
         return {digest: names[digest] for digest in wanted}
-    with writing():
-        names = _known(job)
-        last: dict[str, int] = defaultdict(int)
-        for series, number in Mark.select(Mark.series, Mark.number).where(Mark.job == job).tuples():
-            last[series] = max(last[series], number)
-        new = []
-        for digest, series in wanted.items():
-            if digest not in names:
-                last[series] += 1
-                names[digest] = f"{series}{last[series]}"
-                new.append({"job": job.id, "digest": digest, "series": series, "number": last[series]})
-        bulk.insert(Mark, new)
+    try:
+        with writing():
+            names, new = _numbered(job, wanted)
+            bulk.insert(Mark, new)
+    except PeeweeException as exc:
+        if not unwritable(exc):
+            raise
+        names, new = _numbered(job, wanted)
+        names |= {one["digest"]: f"{names[one['digest']]}{UNSURE}" for one in new}
     return {digest: names[digest] for digest in wanted}
+
+
+def _numbered(job: Job, wanted: Mapping[str, str]) -> tuple[dict[str, str], list[dict[str, Any]]]:
+    """digest -> mark, and the records of those that are new."""
+    names, new = _known(job), []
+    last: dict[str, int] = defaultdict(int)
+    for series, number in Mark.select(Mark.series, Mark.number).where(Mark.job == job).tuples():
+        last[series] = max(last[series], number)
+    for digest, series in wanted.items():
+        if digest not in names:
+            last[series] += 1
+            names[digest] = f"{series}{last[series]}"
+            new.append({"job": job.id, "digest": digest, "series": series, "number": last[series]})
+    return names, new
 
 
 def _known(job: Job) -> dict[str, str]:

@@ -71,3 +71,8 @@ def trouble(error: BaseException) -> Trouble | None:
             trouble(error.__context__) if error.__context__ else None
         )  # "cannot rollback" follows a full disk
     return _NUMBERS.get(error.errno or 0) if isinstance(error, OSError) else None
+
+
+def unwritable(error: BaseException) -> bool:
+    """Whether nothing can be written for now: who only reads goes on without."""
+    return trouble(error) in (FULL, READ_ONLY)

@@ -17,6 +17,7 @@ from handrail.service.application.plans import Seen, look_at, plan_of, recognise
 from handrail.store import jobs, overrides
 from handrail.store.database import reading, rows, writing
 from handrail.store.models import Job, Override
+from handrail.store.trouble import unwritable
 
 NOT_COMPARED = {
     "status": "",
@@ -56,6 +57,16 @@ def up_to_date(job: Job) -> None:
             _give_up(job, exc)
             return
     log.warning("job %s was changed again and again while its decisions were looked at", job.name)
+
+
+def up_to_date_where_it_can(job: Job) -> None:
+    """The same for who only reads: where nothing can be written for now, decisions stay as they were last looked at."""
+    try:
+        up_to_date(job)
+    except PeeweeException as exc:
+        if not unwritable(exc):
+            raise
+        log.warning("what decisions of job %s rest on cannot be written down: %s", job.name, exc)
 
 
 def _give_up(job: Job, exc: Exception) -> None:

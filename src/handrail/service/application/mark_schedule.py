@@ -95,8 +95,9 @@ def _unsized(job: Job, where: str, sized: int) -> int:
 
 
 def _counted(mark: str) -> tuple[str, int]:
-    letters = mark.rstrip("0123456789")
-    return letters, int(mark[len(letters) :])
+    sure = mark.removesuffix(marks.UNSURE)
+    letters = sure.rstrip("0123456789")
+    return letters, int(sure[len(letters) :])
 
 
 def _row(standing: Standing, name: str, keys: list[str]) -> dict[str, Any]:

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from cachetools import LRUCache, cached
+from peewee import PeeweeException
 
 from handrail.core.building.audit.combinations import DOUBTS
 from handrail.core.building.combining import Chosen
@@ -26,6 +27,7 @@ from handrail.service.application.labels import Labels
 from handrail.store import connections, corrections, findings, house, jobs, overrides, revisions
 from handrail.store.database import reading, writing
 from handrail.store.models import Connection, Job, Revision
+from handrail.store.trouble import unwritable
 
 KEPT = 2
 CORES = min(os.cpu_count() or 1, 4)  # that one run, or one import, uses
@@ -112,8 +114,12 @@ def takes(seen: Seen) -> dict[str, int]:
     of = repr(seen.stamp)
     if seen.job.takes.get("of") != of:
         counts = Counter(a.rule.name for a in plan_of(seen).by_rules if a.rule)
-        with writing():
-            jobs.set_takes(seen.job, {"of": of, "rules": dict(counts)})
+        try:
+            with writing():
+                jobs.set_takes(seen.job, {"of": of, "rules": dict(counts)})
+        except PeeweeException as exc:
+            if not unwritable(exc):
+                raise
         return dict(counts)
     return dict(seen.job.takes["rules"])
 
