@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from handrail.core.checking.capacity import capacities, lightest, read_asked_of
+from handrail.core.checking.capacity import KEYS, capacities, lightest, read_asked_of
 from handrail.core.checking.trial import read_trial
 from handrail.core.errors import InputError
 from handrail.core.quantities.units import KIP
@@ -70,3 +70,21 @@ def test_the_lightest_for_a_shear():
 def test_what_is_wrong_is_named(change, words):
     with pytest.raises(InputError, match=words.replace("(", r"\(")):
         read_asked_of({**TABLE, **change})
+
+
+@pytest.mark.parametrize("name", [*KEYS, "support.section", "support.grade", "geometry.skew", "parameters.rows"])
+def test_whatever_stands_in_an_entry_is_read_or_refused(name):
+    """A list or a text where a mapping belongs, numbers out of bounds, nothing: no other error."""
+    outer, _, inner = name.partition(".")
+    for odd in ([1, 2], ["a"], "text", 5, -1, float("inf"), {}, {"a": [1]}, {"a": None}, True, None, [[]], [{}], ""):
+        given = {**TABLE, outer: {**TABLE.get(outer, {}), inner: odd} if inner else odd}
+        try:
+            capacities(read_asked_of(given))
+        except InputError as exc:
+            assert str(exc)
+
+
+@pytest.mark.parametrize("name", ["geometry", "parameters"])
+def test_a_list_where_a_mapping_belongs_is_named(name):
+    with pytest.raises(InputError, match=f"{name}: give it as a mapping"):
+        read_asked_of({**TABLE, name: ["rows"]})
