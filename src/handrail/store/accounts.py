@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import secrets
+import threading
 import time
 from collections import deque
 from datetime import UTC, datetime, timedelta
@@ -29,6 +30,7 @@ SESSION_DAYS, TOKEN_DAYS, MOST_DAYS = 14, 90, 730
 SPARE, SPARE_SECONDS = "hx_", 3600  # how a token begins that nobody could write down, and how long it is good for
 WRONG, WINDOW = 8, 300.0  # wrong passwords of one name from one address, in so many seconds
 _unwritten: TTLCache[tuple[str, str], deque[float]] = TTLCache(4096, WINDOW)  # those that no record could be made of
+_one_at_a_time = threading.Lock()  # of this process's threads, at that
 
 
 def add_user(name: str, password: str, admin: bool = False) -> User:
@@ -97,7 +99,8 @@ def wait(name: str, address: str) -> float:
         (Wrong.name == folded(name)[:64]) & (Wrong.address == address) & (Wrong.at > time.time() - WINDOW)
     )
     times = [at for (at,) in recent.order_by(Wrong.at.desc()).limit(WRONG).tuples()]
-    unwritten = [at for at in _unwritten.get((folded(name), address), ()) if at > time.time() - WINDOW]
+    with _one_at_a_time:
+        unwritten = [at for at in _unwritten.get((folded(name), address), ()) if at > time.time() - WINDOW]
     times = sorted([*times, *unwritten], reverse=True)[:WRONG]
     return max(0.0, times[-1] + WINDOW - time.time()) if len(times) >= WRONG else 0.0
 
@@ -112,13 +115,15 @@ def count_wrong(name: str, address: str) -> None:
     except PeeweeException as exc:
         if not unwritable(exc):
             raise
-        _unwritten.setdefault((folded(name), address), deque(maxlen=WRONG)).append(time.time())
+        with _one_at_a_time:
+            _unwritten.setdefault((folded(name), address), deque(maxlen=WRONG)).append(time.time())
 
 
 def forget_wrong(name: str, address: str) -> None:
     """After a right one."""
     those = (Wrong.name == folded(name)[:64]) & (Wrong.address == address)
-    _unwritten.pop((folded(name), address), None)
+    with _one_at_a_time:
+        _unwritten.pop((folded(name), address), None)
     if Wrong.select().where(those).exists():
         try:
             with writing():
@@ -163,7 +168,7 @@ def new_token(user: User, label: str = "", days: int = TOKEN_DAYS, session: bool
 def spare_token(user: User, session: bool = False) -> str:
     """What lets `user` in for an hour where no token can be written down (a full disk): signed, not kept. It ends with
     the user's password, or their account."""
-    return SPARE + _signer(session).dumps([user.id, user.password[-16:]])
+    return SPARE + _signer(session).dumps([user.id, _digest(user.password)])
 
 
 def _signer(session: bool) -> URLSafeTimedSerializer:
@@ -176,7 +181,7 @@ def _of_spare(text: str, session: bool) -> User | None:
     except BadData:
         return None
     user = User.get_or_none((User.id == number) & ~User.removed)
-    return user if user is not None and user.password[-16:] == password else None
+    return user if user is not None and _digest(user.password) == password else None
 
 
 def user_of_token(text: str, session: bool = False) -> User | None:
