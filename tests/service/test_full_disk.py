@@ -8,7 +8,8 @@ import peewee
 import pytest
 
 from handrail.service.api import auth
-from handrail.store import accounts
+from handrail.store import accounts, heads
+from handrail.store.opening import RECORDS
 from tests.service.house import BOOKS
 
 GIVEN = {"job": "bay", "connection": "B1.i", "number": 1, "override": 1, "pattern": "P1", "group": "some",
@@ -76,3 +77,15 @@ def test_signing_in_goes_on(full, monkeypatch):
     assert full.call("GET", "/me", headers=token).status_code == 200
     own = full.call("PUT", "/users/ann/password", json={"new": "tall cedar lamp"})
     assert own.status_code == 204 and full.call("GET", "/me", headers=token).status_code == 401
+
+
+def test_a_spare_token_ends_with_a_restore(full, monkeypatch):
+    """As every token does: what let people in then may have been taken away since."""
+    made = full.call("POST", "/tokens", json={"name": "ann", "password": "long-enough"}).json["token"]
+    own = {"Authorization": f"Bearer {made}"}
+    assert made.startswith(accounts.SPARE) and full.call("GET", "/me", headers=own).status_code == 200
+    monkeypatch.undo()
+    heads.sign(full.home, "day", full.home / RECORDS)
+    assert full.call("GET", "/me", headers=own).status_code == 200
+    heads.sign(full.home, "restore", full.home / RECORDS)
+    assert full.call("GET", "/me", headers=own).status_code == 401

@@ -240,8 +240,8 @@ def count_lines(path: Path) -> int:
 
 
 def column_names(path: Path, problems: Problems) -> list[str]:
-    """The names in a file's first line, blanks around them left out; one that is there twice is a problem. None where
-    it cannot be read as text (and problems)."""
+    """The names in a file's first line, blanks around them left out; one that is there twice is a problem. Empty
+    where it cannot be read as text (and problems)."""
     with path.open("rb") as raw:
         begin = raw.read(1 << 16)
     if b"\r" in begin and b"\n" not in begin:

@@ -177,9 +177,9 @@ def _key(home: Path) -> Ed25519PrivateKey:
 
 
 def secret(home: Path) -> str:
-    """What only this service knows, for what it signs and does not keep."""
+    """What only this service knows, for what it signs and does not keep; another one once records were put back."""
     _key(home)
-    return hashlib.sha256(b"tokens" + (home / KEY).read_bytes()).hexdigest()
+    return hashlib.sha256((home / KEY).read_bytes() + "".join(restored(home)).encode()).hexdigest()
 
 
 def _opened(records: Path) -> sqlite3.Connection:
