@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import contextlib
 import ssl
-from collections.abc import Iterable, Iterator
+import time
+from collections.abc import Callable, Iterable, Iterator
 from functools import lru_cache
 from typing import Any, Self
 from urllib.parse import quote
@@ -11,6 +13,10 @@ from urllib.parse import quote
 import httpx
 
 Data = dict[str, Any]
+PREFIX = "/api/v1"
+QUESTIONS = f"{PREFIX}/questions/"  # where what takes long is asked after
+ASKED, BUSY, AGAIN = 202, 429, "Retry-After"
+FIRST, LAST = 0.05, 1.0  # seconds between two times that it is asked after
 
 
 @lru_cache(maxsize=1)
@@ -31,16 +37,24 @@ class ServiceError(RuntimeError):
 class Calling:
     """A service and a caller."""
 
-    def __init__(self, server: str, token: str = "", timeout: float = 600.0) -> None:
+    def __init__(
+        self,
+        server: str,
+        token: str = "",
+        timeout: float = 600.0,
+        progress: Callable[[Data], None] = lambda question: None,
+    ) -> None:
+        """`timeout` is how long (s) one answer is waited for; what takes longer than a moment is asked after until it
+        is there, and `progress` is told how far it is."""
         headers = {"Authorization": f"Bearer {token}"} if token else {}
         self._http = httpx.Client(
-            base_url=server.rstrip("/") + "/api/v1",
+            base_url=server.rstrip("/") + PREFIX,
             headers=headers,
             timeout=timeout,
             trust_env=False,
             verify=_trusted(),
         )
-        self.server = server
+        self.server, self.waiting = server, progress
 
     def __enter__(self) -> Self:
         return self
@@ -55,12 +69,7 @@ class Calling:
         return bytes(self._call("GET", path, raw=True))
 
     def _call(self, method: str, path: str, raw: bool = False, **more: Any) -> Any:
-        try:
-            response = self._http.request(method, path, **more)
-        except httpx.HTTPError as exc:
-            raise ServiceError(
-                0, f"no answer from {self.server} ({exc}); is the service running? try 'handrail serve'"
-            ) from exc
+        response = self._answered(method, path, **more)
         if response.is_success:
             return (response.content if raw else response.json()) if response.content else None
         try:
@@ -68,6 +77,36 @@ class Calling:
         except ValueError:
             body = {"detail": response.text[:200] or response.reason_phrase}
         raise ServiceError(response.status_code, str(body.get("detail", "refused")), body.get("problems"))
+
+    def _answered(self, method: str, path: str, **more: Any) -> httpx.Response:
+        """The answer to a request; one that takes longer than a moment is asked after until it is there. Who leaves
+        (Ctrl-C) says so."""
+        response = self._once(method, path, **more)
+        while response.status_code == BUSY and AGAIN in response.headers:
+            time.sleep(float(response.headers[AGAIN]))
+            response = self._once(method, path, **more)
+        pause, at = FIRST, ""
+        try:
+            while response.status_code == ASKED and QUESTIONS in response.headers.get("Location", ""):
+                at = response.headers["Location"].removeprefix(PREFIX)
+                self.waiting(response.json())
+                time.sleep(pause)
+                pause = min(pause * 1.5, LAST)
+                response = self._once("GET", at)
+        except BaseException:
+            if at:
+                with contextlib.suppress(ServiceError):
+                    self._once("DELETE", at)
+            raise
+        return response
+
+    def _once(self, method: str, path: str, **more: Any) -> httpx.Response:
+        try:
+            return self._http.request(method, path, **more)
+        except httpx.HTTPError as exc:
+            raise ServiceError(
+                0, f"no answer from {self.server} ({exc}); is the service running? try 'handrail serve'"
+            ) from exc
 
     def _pages(self, path: str, **query: Any) -> Iterator[Any]:
         cursor: int | None = 0

@@ -192,6 +192,11 @@ def user_of_token(text: str, session: bool = False) -> User | None:
     return one(User, f"WHERE id = ({let_in}) AND NOT removed", _digest(text), session, now())
 
 
+def of_id(number: int) -> User | None:
+    """The account of a number, unless it is removed."""
+    return one(User, "WHERE id = ? AND NOT removed", number)
+
+
 def tokens_of(user: User) -> list[dict[str, Any]]:
     """The user's tokens and sessions that still let in, newest first."""
     tokens = (

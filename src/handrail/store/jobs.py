@@ -75,6 +75,18 @@ def moves(job: Job) -> int:
     return int(Job.select(Job.moves).where(Job.id == job.id).scalar() or 0)
 
 
+def stands(job: Job) -> str:
+    """What is another text as soon as anything of a job that people see is otherwise: the same answers, the same
+    text."""
+    ((revision, let_stand, last),) = rows(
+        "SELECT (SELECT token FROM revision WHERE job_id = ? AND number > 0 ORDER BY number DESC LIMIT 1), count(*),"
+        " max(id) FROM acknowledged WHERE job_id = ?",
+        job.id,
+        job.id,
+    )
+    return f"{job.id} {job.moves} {job.rulebook_version} {tag(job)} {revision} {let_stand} {last}"
+
+
 def tag(job: Job) -> str:
     """What a change of the job names as what it saw: title, code, method and set of combinations."""
     return hashlib.blake2b(

@@ -174,6 +174,12 @@ def conditions(where: str, job: Job | None = None) -> tuple[str, list[Any]]:
     return "".join(f" AND {one}" for one in tests), values
 
 
+def asks_for_facts(where: str) -> bool:
+    """Whether a filter asks for more than the records say: the building is to be looked at."""
+    names = [match[1] for term in _terms(where[:LONGEST]) if (match := _TERM.match(term))]
+    return any(name not in _OWN and name not in FIELDS for name in names)
+
+
 def _by_fact(job: Job | None, match: re.Match[str]) -> Iterable[str] | None:
     """The connections of which a fact holds; None where there is no such fact."""
     try:

@@ -520,6 +520,11 @@ def renew(number: int) -> None:
         connections.put_in_words_again(revision.job, building.system)
 
 
+def head_of(revision: Revision) -> Building:
+    """The building of a revision without its nodes, members and forces: its cases, results and combinations."""
+    return _head(revision.id, revision.token)
+
+
 @lru_cache(maxsize=16)
 def _head(revision: int, token: str) -> Building:
     blob = Revision.select(Revision.head).where(Revision.id == revision).scalar()
@@ -540,7 +545,7 @@ def around(revision: Revision, record: Connection) -> tuple[Building, Framing]:
         revision.id,
         *wanted,
     )
-    common = _head(revision.id, revision.token)
+    common = head_of(revision)
     building, roles, nodes = packing.assemble(common, [(json.loads(facts), data) for facts, data in kept])
     building = packing.with_beside(building, record.at, nodes)
     index = {k: n for n, k in enumerate(wanted)}

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import logging
 import os
+import re
 import time
 from pathlib import Path
 
@@ -17,11 +18,13 @@ from handrail import __version__
 from handrail.service.api import DESCRIBED, PREFIX, limits, metrics, problems
 from handrail.service.api.accounts import accounts
 from handrail.service.api.answers import Problem
-from handrail.service.api.auth import HOME, SECURE
+from handrail.service.api.auth import ASKED_BY, HOME, SECURE
 from handrail.service.api.connections import capacity, catalogue, connections, sweeps
 from handrail.service.api.decisions import decisions, ledger, overrides
 from handrail.service.api.jobs import jobs, runs
+from handrail.service.api.long import ELSEWHERE
 from handrail.service.api.models import groups, imports, maps, patterns, survey
+from handrail.service.api.questions import questions
 from handrail.service.api.rulebooks import house, rulebook
 from handrail.service.api.schedule import schedule
 from handrail.service.api.team import progress, reserve, team
@@ -53,24 +56,37 @@ PARTS = (  # of the API, in the order that its document has them
     runs,
     schedule,
     catalogue,
+    questions,
 )
 log = logging.getLogger("handrail.http")
 
 
+_ASKED = {
+    "description": "It takes longer than a moment: ask again at the address in the header Location",
+    "content": {"application/json": {"schema": {"$ref": "#/components/schemas/Question"}}},
+}
+
+
 class _Api(OpenAPI):
-    """An app whose document says that refusals are problems."""
+    """An app whose document says that refusals are problems, and what may take longer than a moment."""
 
     def generate_spec_json(self) -> None:
         super().generate_spec_json()  # type: ignore[no-untyped-call]
-        operations = (one for path in self.spec_json["paths"].values() for one in path.values())
+        for rule in self.url_map.iter_rules():
+            if getattr(self.view_functions[rule.endpoint], "long", False):
+                path = self.spec_json["paths"][re.sub(r"<(?:[^:<>]+:)?([^<>]+)>", r"{\1}", rule.rule)]
+                for method in {name.lower() for name in rule.methods or ()} & path.keys():
+                    path[method]["responses"].setdefault("202", _ASKED)
+        operations = [one for path in self.spec_json["paths"].values() for one in path.values()]
         for answer in (answer for one in operations for answer in one.get("responses", {}).values()):
             content = answer.get("content", {})
             if content.get("application/json", {}).get("schema", {}).get("$ref", "").endswith("/Problem"):
                 content["application/problem+json"] = content.pop("application/json")
 
 
-def create_app(home: Path) -> OpenAPI:
-    """The service over the records in `home`, made where they are not there yet."""
+def create_app(home: Path, questions_elsewhere: bool = False) -> OpenAPI:
+    """The service over the records in `home`, made where they are not there yet. What takes long is asked in processes
+    of their own where there are such."""
     app = _Api(
         __name__,
         info=Info(
@@ -88,7 +104,13 @@ def create_app(home: Path) -> OpenAPI:
         static_folder=None,
     )
     app.config.update(MAX_CONTENT_LENGTH=limits.UPLOAD, MAX_FORM_MEMORY_SIZE=8 * 1024**2)
-    app.config.update({HOME: home, SECURE: os.environ.get("HANDRAIL_SECURE_COOKIES", "") not in ("", "0")})
+    app.config.update(
+        {
+            HOME: home,
+            ELSEWHERE: questions_elsewhere,
+            SECURE: os.environ.get("HANDRAIL_SECURE_COOKIES", "") not in ("", "0"),
+        }
+    )
     app.json.sort_keys = False  # type: ignore[attr-defined]
     open_database(home / RECORDS)
     serve_lists()
@@ -111,6 +133,8 @@ def _around(app: Flask) -> None:
 
     @app.after_request
     def note(response: Response) -> Response:
+        if ASKED_BY in request.environ:  # it is the answer to one that is noted itself
+            return response
         took = time.perf_counter() - g.begun if "begun" in g else 0.0
         user = g.user.name if g.get("user") else None
         metrics.note(request.method, request.url_rule.rule if request.url_rule else "none", response.status_code, took)

@@ -36,6 +36,7 @@ _ROUTES = (
 CONNECTIONS, OF_ONE_ADDRESS = 1000, 250  # open at a time, of each process
 IDLE, HEADERS = 60.0, 20.0  # seconds without a request, and for the headers of one
 READERS = 2
+PLACE = "handrail.place"  # of a request: where it has its place among those that are worked at
 SLOWEST = 10_000.0  # bytes a second of a body
 
 
@@ -132,6 +133,7 @@ class FewReaders:
         if environ["REQUEST_METHOD"] not in ("GET", "HEAD"):
             return self._app(environ, start_response)
         with self._places:
+            environ[PLACE] = self._places
             return self._app(environ, start_response)
 
 

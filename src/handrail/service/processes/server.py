@@ -28,19 +28,20 @@ from handrail.service.api import metrics
 from handrail.service.application.importing import UPLOADS
 from handrail.service.processes.children import PARENT, PATIENCE, SCRATCH, die_with
 from handrail.service.processes.logs import begin_log
-from handrail.store import connections, heads, revisions, works
+from handrail.store import connections, heads, questions, revisions, works
 from handrail.store.database import proxy, writing
 from handrail.store.models import Import
 from handrail.store.opening import RECORDS, open_database
 
 log = logging.getLogger("handrail.serve")
 LOCK = "serving"
-WORKERS, THREADS = 2, 8
+WORKERS, ANSWERING, THREADS = 2, 2, 8
 
 
 @dataclass
 class _Child:
-    """One process of the service; `owner` is the name under which a worker holds its works."""
+    """One process of the service; `owner` is the name under which a worker holds its works, or one that answers its
+    questions."""
 
     module: str
     arguments: tuple[str, ...]
@@ -49,7 +50,7 @@ class _Child:
     begun: float = 0.0
 
     def start(self, home: Path, sock: socket.socket) -> None:
-        self.owner = secrets.token_hex(8) if self.module == "worker" else ""
+        self.owner = "" if self.module == "web" else secrets.token_hex(8)
         command = [
             sys.executable,
             "-m",
@@ -74,7 +75,8 @@ def serve(
 ) -> None:
     """Serve until a signal; a process that dies is started again, and what a worker had is given up at once.
 
-    `processes` answer requests (0: one a core, four at most), two workers do runs and imports. Raises InputError where
+    `processes` answer requests (0: one a core, four at most), two more answer what takes longer than a moment, two
+    workers do runs and imports. Raises InputError where
     the records are served already, cannot be written, or the port is taken, before anything else is begun; `ready` is
     called when both are ours."""
     begin_log()
@@ -87,7 +89,11 @@ def serve(
     ready()
     counters = _clear(home)
     web = ("web", (str(sock.fileno()), str(THREADS)))
-    kinds = [web] * (processes or min(os.cpu_count() or 1, 4)) + [("worker", ())] * WORKERS
+    kinds = (
+        [web] * (processes or min(os.cpu_count() or 1, 4))
+        + [("answering", ())] * ANSWERING
+        + [("worker", ())] * WORKERS
+    )
     children = [_Child(module, arguments) for module, arguments in kinds]
     try:
         while not stopping:
@@ -109,14 +115,17 @@ def _keep_alive(child: _Child, home: Path, sock: socket.socket) -> None:
     ) is not None and time.monotonic() - child.begun > 1.0:  # not faster than once a second
         log.warning("a %s process ended with %s; starting it again", child.module, ended)
         if child.owner:
-            _give_up(child.owner)
+            _give_up(child)
         child.start(home, sock)
 
 
-def _give_up(owner: str) -> None:
+def _give_up(child: _Child) -> None:
+    if child.module == "answering":
+        questions.release(child.owner)
+        return
     try:
         with proxy.connection_context(), writing():
-            works.release(owner)
+            works.release(child.owner)
     except PeeweeException:
         log.exception("what a worker had could not be given up; the end of its lease does it")
 
@@ -144,6 +153,8 @@ def _clear(home: Path) -> Path:
     for path in (home / SCRATCH).iterdir():
         if path.name != metrics.SAID and path != counters:
             shutil.rmtree(path, ignore_errors=True) if path.is_dir() else path.unlink(missing_ok=True)
+    if not questions.open_questions(home / SCRATCH, make=True):
+        log.warning("there is no room for questions: what takes long is answered where it is asked")
     database = open_database(home / RECORDS)
     with database.connection_context():
         with writing():

@@ -12,6 +12,7 @@ from pathlib import Path
 from handrail.service.api import limits
 from handrail.service.api.app import create_app
 from handrail.service.processes import children
+from handrail.store.questions import open_questions
 
 
 class Stopped(Exception):
@@ -21,7 +22,7 @@ class Stopped(Exception):
 def main(home: Path, number: int, threads: int) -> None:
     """Serve until told to stop, or until the server that started this is gone."""
     children.settle(home)
-    app = create_app(home)
+    app = create_app(home, questions_elsewhere=open_questions(home / children.SCRATCH))
     server = limits.Server(limits.FewReaders(app), socket.socket(fileno=number), threads)
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C reaches the server, which says when
 

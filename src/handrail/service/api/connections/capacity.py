@@ -13,11 +13,13 @@ from handrail.service.api import Reply, blueprint
 from handrail.service.api.auth import caller
 from handrail.service.api.connections import answers as c
 from handrail.service.api.connections import requests as q
+from handrail.service.api.long import long
 
 api = blueprint("capacity", "what a standard holds on a range of sections")
 
 
 @api.post("/capacity", responses={200: c.Capacity})
+@long()
 def capacity_table(body: q.CapacityBody) -> Reply:
     """For every section of a range the shear that each candidate holds, and the lightest for each shear that is
     asked."""
@@ -26,6 +28,7 @@ def capacity_table(body: q.CapacityBody) -> Reply:
 
 
 @api.post("/capacity.xlsx", responses={200: None})
+@long()
 def capacity_workbook(body: q.CapacityBody) -> Response:
     """The same as a workbook."""
     asked, table = _made(body)

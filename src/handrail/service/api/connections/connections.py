@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from flask import Response
+from flask import Response, request
 
 from handrail.core.building.correcting import may_be
 from handrail.core.checking.matrix import Matrix
@@ -16,6 +16,7 @@ from handrail.service.api import requests as s
 from handrail.service.api.auth import job_for
 from handrail.service.api.connections import answers as c
 from handrail.service.api.connections import requests as q
+from handrail.service.api.long import long
 from handrail.service.application import figures, pages, present, remedies, standing
 from handrail.service.application.kept import Kept, kept_alone
 from handrail.service.application.plans import look_at, rulebook_of
@@ -27,13 +28,20 @@ from handrail.store.models import Connection, Job
 api = blueprint("connections", "joints and connections")
 
 
+def _by_facts() -> bool:
+    """Whether the list is filtered by what the whole building says."""
+    return listing.asks_for_facts(request.args.get("where", ""))
+
+
 @api.get("/jobs/<string:job>/connections", responses={200: a.Page[c.ConnectionRow]})
+@long(when=_by_facts)
 def list_connections(path: s.JobPath, query: q.ListQuery) -> Reply:
     """Connections, filtered, sorted and paged."""
     return _page(query, *listing.page(job_for(path.job), query.where, query.sort, query.limit, query.cursor))
 
 
 @api.get("/jobs/<string:job>/joints", responses={200: a.Page[c.JointRow]})
+@long(when=_by_facts)
 def list_joints(path: s.JobPath, query: q.ListQuery) -> Reply:
     """Joints, each with the worst status of its connections."""
     return _page(query, *listing.joints(job_for(path.job), query.where, query.limit, query.cursor))

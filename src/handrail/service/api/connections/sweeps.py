@@ -17,6 +17,7 @@ from handrail.service.api import requests as s
 from handrail.service.api.auth import caller, job_for
 from handrail.service.api.connections import answers as c
 from handrail.service.api.connections import requests as q
+from handrail.service.api.long import long
 from handrail.service.application import changing
 from handrail.service.application.kept import kept
 from handrail.service.application.refused import Refused
@@ -25,6 +26,7 @@ api = blueprint("sweeps", "a connection over lists of values")
 
 
 @api.post("/sweep", responses={200: c.Sweep})
+@long()
 def sweep_file(body: q.SweepBody) -> Reply:
     """A trial, given whole, over lists of values; nothing is kept."""
     caller()
@@ -34,6 +36,7 @@ def sweep_file(body: q.SweepBody) -> Reply:
 
 
 @api.post("/jobs/<string:job>/connections/<path:connection>/sweep", responses={200: c.Sweep, 409: a.Problem})
+@long()
 def sweep_connection(path: s.ConnectionPath, body: q.SweepOf) -> Reply:
     """A connection of a job with its own actions over lists of values, the rest of its sizes as they stand; nothing is
     kept. The winner's `changes` can be kept as an override."""

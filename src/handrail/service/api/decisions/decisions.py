@@ -16,6 +16,7 @@ from handrail.service.api.choosing import chosen
 from handrail.service.api.decisions import answers as d
 from handrail.service.api.decisions import requests as q
 from handrail.service.api.decisions.overrides import of_job
+from handrail.service.api.long import long
 from handrail.service.application import deciding, looking, present, reframing
 from handrail.service.application.deciding import Proposed
 from handrail.service.application.keeping import Said, ToKeep, keep
@@ -37,6 +38,7 @@ INLINE = (
 
 
 @api.post("/jobs/<string:job>/changes", responses={200: d.DecidedForMany, 201: d.DecidedForMany, 409: a.Problem})
+@long(keeps=False)
 def decide_for_many(path: s.JobPath, body: q.DecisionForMany) -> Reply:
     """One decision for many connections with one reason: worked out together, shown before and after, kept all in one
     go or not at all."""
@@ -93,6 +95,7 @@ def _told(proposed: Proposed | Reframing, made: list[int]) -> dict[str, object]:
 
 
 @api.post("/jobs/<string:job>/overrides/review", responses={200: d.Reviewed, 409: a.Problem})
+@long(keeps=False)
 def review(path: s.JobPath, body: q.Review) -> Reply:
     """Accept, return, confirm or clear decisions, one or many in one go. An engineer accepts and returns, with a word;
     whoever may change them confirms or clears."""

@@ -6,7 +6,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import Any
 
-from flask import request
+from flask import g, request
 
 from handrail.core.checking.assigning import ELSEWHERE
 from handrail.core.errors import InputError
@@ -17,6 +17,7 @@ from handrail.service.api.auth import caller, is_engineer, job_for
 from handrail.service.api.connections.connections import found as _found
 from handrail.service.api.decisions import answers as d
 from handrail.service.api.decisions import requests as q
+from handrail.service.api.long import long, sent
 from handrail.service.application import changing, correcting, decided, earlier, looking, present, stepping
 from handrail.service.application.keeping import Said, keep
 from handrail.service.application.kept import kept
@@ -48,6 +49,7 @@ def _expect(record: Connection) -> None:
     "/jobs/<string:job>/connections/<path:connection>/overrides",
     responses={200: d.Override, 201: d.Override, 412: a.Problem},
 )
+@long(keeps=False, when=lambda: g.job.look_due or sent("parameter") in overrides.FRAMED)
 def set_override(path: s.ConnectionPath, body: q.NewOverride) -> Reply:
     """Set one parameter, or the `standard`; the connection is checked at once, and before and after are shown."""
     job = job_for(path.job, "detailer")
@@ -62,6 +64,7 @@ def set_override(path: s.ConnectionPath, body: q.NewOverride) -> Reply:
     "/jobs/<string:job>/connections/<path:connection>/changes",
     responses={200: d.Changed, 201: d.Changed, 409: a.Problem, 412: a.Problem},
 )
+@long(keeps=False, when=lambda: g.job.look_due)
 def change(path: s.ConnectionPath, body: q.NewChanges) -> Reply:
     """Set several parameters in one go with one reason, or take over those of another connection; checked at once, all
     kept or none."""
@@ -78,6 +81,7 @@ def change(path: s.ConnectionPath, body: q.NewChanges) -> Reply:
 
 
 @api.post("/jobs/<string:job>/connections/<path:connection>/alternatives", responses={200: d.Compared, 409: a.Problem})
+@long()
 def alternatives(path: s.ConnectionPath, body: q.Alternatives) -> Reply:
     """Other standards, or other sizes of one, side by side with what stands; nothing is kept. One that cannot be made
     says why."""
@@ -104,6 +108,7 @@ def alternatives(path: s.ConnectionPath, body: q.Alternatives) -> Reply:
 
 
 @api.get("/jobs/<string:job>/connections/<path:connection>/earlier", responses={200: d.EarlierDesigns})
+@long()
 def earlier_designs(path: s.ConnectionPath, query: q.EarlierQuery) -> Reply:
     """Designs that pass between like members, here and in other jobs that the caller sees, tried on this connection
     under its own forces; nothing is kept. `changes` takes one over; it counts as worked out here."""
@@ -161,6 +166,7 @@ def _said(body: q.Decided) -> Said:
 
 
 @api.get("/jobs/<string:job>/overrides", responses={200: d.Listed})
+@long(keeps=False, when=lambda: g.job.look_due)
 def list_overrides(path: s.JobPath, query: q.OverrideQuery) -> Reply:
     """The decisions of a job, newest first, filtered; with how many of the whole job are in which state."""
     job = job_for(path.job)
@@ -169,6 +175,7 @@ def list_overrides(path: s.JobPath, query: q.OverrideQuery) -> Reply:
 
 
 @api.delete("/jobs/<string:job>/overrides/<int:override>", responses={200: d.Override})
+@long(keeps=False)
 def clear_override(path: q.OverridePath) -> Reply:
     """Clear an override: the connection goes back to its rule, sized again at once. It stays in the ledger."""
     job = job_for(path.job, "detailer")
@@ -197,6 +204,7 @@ def get_steps(path: s.JobPath) -> Reply:
 
 
 @api.post("/jobs/<string:job>/steps/<string:way>", responses={200: d.Stepped, 409: a.Problem})
+@long(keeps=False)
 def step(path: q.StepPath) -> Reply:
     """Go `back` over the caller's last change of sizes or standards, or `forward` again: checked at once; the ledger
     shows both."""

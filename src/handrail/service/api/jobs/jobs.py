@@ -92,7 +92,7 @@ def change_job(path: s.JobPath, body: q.JobChange) -> Reply:
 def _refuse_unjudged(job: Job, method: str, wanted: str) -> None:
     """Raises Refused(409) that says what would become of the job, where its model has no combinations of a set and
     method."""
-    building = revisions.building_of(revisions.latest(job))
+    building = revisions.head_of(revisions.latest(job))
     if strength_set(building, method, wanted).names:
         return
     there = sorted({f"{c.method} {c.set}" for c in building.combinations})
@@ -108,7 +108,7 @@ def _refuse_unjudged(job: Job, method: str, wanted: str) -> None:
 
 def _known_set(job: Job, name: str) -> None:
     """Raises Refused(422) where no combination of the model is of that set."""
-    sets = sorted({c.set for c in revisions.building_of(revisions.latest(job)).combinations})
+    sets = sorted({c.set for c in revisions.head_of(revisions.latest(job)).combinations})
     if name not in sets:
         raise Refused(
             422, f"combination_set: the model has no combinations of set '{name}'; it has {', '.join(sets) or 'none'}"

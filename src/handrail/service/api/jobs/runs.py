@@ -10,6 +10,7 @@ from handrail.service.api import answers as a
 from handrail.service.api import requests as s
 from handrail.service.api.auth import caller, job_for
 from handrail.service.api.jobs import requests as q
+from handrail.service.api.long import long, sent
 from handrail.service.api.rulebooks import answers as r
 from handrail.service.application.patterns import connections_of
 from handrail.service.application.refused import Refused
@@ -34,7 +35,7 @@ def _start(job: Job, mode: str, where: str, wanted: str = "", only: list[str] | 
 
 def _known(revision: Revision, job: Job, wanted: str, only: list[str]) -> None:
     """Raises Refused(422) where the model lacks the set, or what was named of it."""
-    held = [c for c in revisions.building_of(revision).combinations if c.set == wanted]
+    held = [c for c in revisions.head_of(revision).combinations if c.set == wanted]
     if not held:
         raise Refused(422, f"combination_set: the model has no combinations of set '{wanted}'")
     by_method = {c.name for c in held if c.method == job.method}
@@ -55,6 +56,7 @@ def _found(job: Job, number: int) -> Run:
 
 
 @api.post("/jobs/<string:job>/runs", responses={202: a.Run, 409: a.Problem})
+@long(keeps=False, when=lambda: bool(sent("pattern")) or listing.asks_for_facts(str(sent("where"))))
 def start_run(path: s.JobPath, body: q.NewRun) -> Reply:
     """Start a run in the background: sizing, or verifying sizes as they stand; by another set or single combinations it
     only looks, and changes no result."""

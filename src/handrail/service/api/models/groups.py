@@ -6,6 +6,7 @@ from handrail.service.api import Reply, blueprint
 from handrail.service.api import answers as a
 from handrail.service.api import requests as s
 from handrail.service.api.auth import caller, job_for
+from handrail.service.api.long import long
 from handrail.service.api.models import answers as m
 from handrail.service.api.models import requests as q
 from handrail.service.application import standing
@@ -40,6 +41,7 @@ def get_group(path: q.GroupPath) -> Reply:
 
 
 @api.put("/jobs/<string:job>/groups/<path:group>", responses={200: m.GroupInFull})
+@long(keeps=False)
 def put_group(path: q.GroupPath, body: q.GroupOf) -> Reply:
     """Make a group, or change it: its connections by name, by a filter, or both."""
     job = job_for(path.job, "detailer")
@@ -62,6 +64,7 @@ def put_group(path: q.GroupPath, body: q.GroupOf) -> Reply:
 
 
 @api.delete("/jobs/<string:job>/groups/<path:group>", responses={204: None})
+@long(keeps=False)
 def drop_group(path: q.GroupPath) -> Reply:
     """Take a group away; its connections stay as they are."""
     job = job_for(path.job, "detailer")

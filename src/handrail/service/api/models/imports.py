@@ -22,6 +22,7 @@ from handrail.service.api import Reply, blueprint
 from handrail.service.api import answers as a
 from handrail.service.api import requests as s
 from handrail.service.api.auth import HOME, caller, job_for
+from handrail.service.api.long import long
 from handrail.service.api.models import answers as m
 from handrail.service.api.models import requests as q
 from handrail.service.application.importing import UPLOADS, map_for
@@ -95,6 +96,7 @@ def _held(job: Job, number: int) -> tuple[Import, Path]:
 
 
 @api.get("/jobs/<string:job>/imports/<int:number>/understood", responses={200: m.Understood, 409: a.Problem})
+@long(keeps=False)
 def understood(path: q.ImportPath) -> Reply:
     """What was understood of an import that is held: each table with its units and first rows, what is wrong, and the
     column map: its own, else the job's last, else one proposed from the files."""
@@ -125,6 +127,7 @@ def _offered(job: Job, one: Import, sent: Path) -> tuple[str, str]:
 
 
 @api.put("/jobs/<string:job>/imports/<int:number>/map", responses={200: m.Understood, 409: a.Problem})
+@long(keeps=False)
 def set_map(path: q.ImportPath, body: q.MapText) -> Reply:
     """Another column map for an import that is held, and what is understood through it."""
     job = job_for(path.job, "detailer")
@@ -133,6 +136,7 @@ def set_map(path: q.ImportPath, body: q.MapText) -> Reply:
 
 
 @api.post("/jobs/<string:job>/imports/<int:number>/map", responses={200: m.Understood, 404: a.Problem, 409: a.Problem})
+@long(keeps=False)
 def choose_map(path: q.ImportPath, body: q.MapChoice) -> Reply:
     """Another map for an import that is held, by where it comes from: proposed anew from the files, the job's last, the
     one sent beside the tables, or one of the house's."""
@@ -153,6 +157,7 @@ def choose_map(path: q.ImportPath, body: q.MapChoice) -> Reply:
 
 
 @api.patch("/jobs/<string:job>/imports/<int:number>/map", responses={200: m.Understood, 409: a.Problem, 422: a.Problem})
+@long(keeps=False)
 def change_map(path: q.ImportPath, body: q.MapChange) -> Reply:
     """One change to the map of an import that is held, made by pointing; the answer is what is understood with it, and
     the map's text."""

@@ -21,6 +21,7 @@ from handrail.core.building.survey import Survey, survey
 from handrail.service.api import Reply, blueprint
 from handrail.service.api import requests as s
 from handrail.service.api.auth import HOME, caller, job_for
+from handrail.service.api.long import long
 from handrail.service.api.models import answers as m
 from handrail.service.api.models import requests as q
 from handrail.service.application import standing
@@ -42,6 +43,7 @@ def _surveyed(revision: int, token: str, method: str, wanted: str) -> Survey:
 
 
 @api.get("/jobs/<string:job>/survey", responses={200: m.Survey})
+@long()
 def get_survey(path: s.JobPath) -> Reply:
     """Sections with their weight, joints by kind, the largest forces, and what share of its own section each member end
     is asked for, by the strength combinations of the job's method. Kilograms, mm, kN, kN*m."""
@@ -73,6 +75,7 @@ def _compared(old: int, old_token: str, new: int, new_token: str, method: str) -
 
 
 @api.get("/jobs/<string:job>/compare", responses={200: m.Comparison})
+@long()
 def get_comparison(path: s.JobPath, query: s.TwoRevisions) -> Reply:
     """What changed from one revision to another, the last two unless named: members new, gone, moved, renamed, resized,
     released and framed otherwise; member ends loaded otherwise in the combinations that both have, worst first."""
@@ -106,7 +109,8 @@ def _shown(combination: Combination) -> dict[str, Any]:
 
 
 def _building(job: Job) -> Building:
-    return revisions.building_of(revisions.latest(job))
+    """Its cases and combinations."""
+    return revisions.head_of(revisions.latest(job))
 
 
 @api.get("/jobs/<string:job>/combinations", responses={200: m.Combinations})
@@ -163,6 +167,7 @@ def keep(path: s.JobPath, body: q.NewCombinations) -> Reply:
 
 
 @api.put("/jobs/<string:job>/audit/acknowledged", responses={200: m.Revision})
+@long(keeps=False)
 def acknowledge(path: s.JobPath, body: q.Acknowledgement) -> Reply:
     """Let a finding of the audit stand, with a reason; it stays so in later revisions that find it again."""
     job = job_for(path.job, "detailer")
@@ -178,6 +183,7 @@ def acknowledge(path: s.JobPath, body: q.Acknowledgement) -> Reply:
 
 
 @api.delete("/jobs/<string:job>/audit/acknowledged", responses={200: m.Revision})
+@long(keeps=False)
 def take_back(path: s.JobPath, query: q.FindingKey) -> Reply:
     """A finding that was let stand counts again."""
     job = job_for(path.job, "detailer")

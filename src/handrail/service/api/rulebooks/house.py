@@ -11,6 +11,7 @@ from handrail.service.api import Reply, blueprint
 from handrail.service.api import answers as a
 from handrail.service.api import requests as s
 from handrail.service.api.auth import administrator, caller, house_user
+from handrail.service.api.long import long
 from handrail.service.api.rulebooks import answers as r
 from handrail.service.api.rulebooks import house_answers as h
 from handrail.service.api.rulebooks import requests as q
@@ -57,6 +58,7 @@ def get_house(path: q.HouseRevisionPath) -> Reply:
 
 
 @api.put("/house/<string:name>", responses={201: h.WrittenRulebook})
+@long(keeps=False)
 def put_house(path: q.HousePath, body: q.HouseRulebook) -> Reply:
     """A new revision of a rulebook of the house, as a draft; one with errors is refused with their lines."""
     user = house_user(writes=True)
@@ -84,6 +86,7 @@ def review_house(path: q.HouseRevisionPath, body: q.HouseReview) -> Reply:
 
 
 @api.get("/house/<string:name>/compare", responses={200: r.DifferingRulebooks})
+@long(keeps=False)
 def compare_house(path: q.HousePath, query: s.TwoRevisions) -> Reply:
     """What two revisions say differently; the last two unless they are named."""
     house_user()

@@ -33,6 +33,7 @@ from handrail.service.api import Reply, blueprint
 from handrail.service.api import answers as a
 from handrail.service.api import requests as s
 from handrail.service.api.auth import caller, job_for
+from handrail.service.api.long import long
 from handrail.service.api.rulebooks import answers as r
 from handrail.service.api.rulebooks import requests as q
 from handrail.service.application import rulebooks, whys
@@ -119,6 +120,7 @@ def language() -> Reply:
 
 
 @api.get("/jobs/<string:job>/rulebook", responses={200: r.Rulebook})
+@long()
 def get_rulebook(path: s.JobPath) -> Reply:
     """The rulebook as it is written, and how many connections each rule takes."""
     job = job_for(path.job)
@@ -126,6 +128,7 @@ def get_rulebook(path: s.JobPath) -> Reply:
 
 
 @api.put("/jobs/<string:job>/rulebook", responses={200: r.Rulebook, 412: a.Problem})
+@long(keeps=False)
 def put_rulebook(path: s.JobPath, body: q.NewRulebook) -> Reply:
     """Adopt a rulebook as the job's next revision; one with errors is refused with their lines. Sizes change with the
     next run."""
@@ -138,6 +141,7 @@ def put_rulebook(path: s.JobPath, body: q.NewRulebook) -> Reply:
 
 
 @api.post("/jobs/<string:job>/rulebook/read", responses={200: r.RulebookSaid})
+@long()
 def read_rulebook(path: s.JobPath, body: q.RulebookText) -> Reply:
     """What a rulebook that is being written says: its practice line by line, its tables. Nothing is kept."""
     system = system_of(job_for(path.job))
@@ -146,12 +150,14 @@ def read_rulebook(path: s.JobPath, body: q.RulebookText) -> Reply:
 
 
 @api.post("/jobs/<string:job>/rulebook/try", responses={200: r.RulebookTried})
+@long()
 def try_rulebook(path: s.JobPath, body: q.TriedRulebook) -> Reply:
     """What a rulebook would take, and which connections would be otherwise than they are; nothing changes."""
     return rulebooks.tried(job_for(path.job), Text(body.text, body.files), body.compare)
 
 
 @api.post("/jobs/<string:job>/rulebook/try-on", responses={200: r.TriedOnConnection})
+@long()
 def try_on(path: s.JobPath, body: q.TriedOn) -> Reply:
     """What a rulebook (the job's own where none is given), or one rule, table or formula of it, makes of one
     connection; nothing changes."""
@@ -171,6 +177,7 @@ def try_on(path: s.JobPath, body: q.TriedOn) -> Reply:
 
 
 @api.post("/jobs/<string:job>/rulebook/edit", responses={200: r.EditedRulebook})
+@long()
 def edit(path: s.JobPath, body: q.RulebookEdit) -> Reply:
     """A rulebook's text with one change, comments and all other lines as they were: a rule moved, a rule made from a
     connection, practice back at its default, a cell of a table. Nothing is kept."""
@@ -304,6 +311,7 @@ def get_revision(path: q.RulebookRevisionPath) -> Reply:
 
 
 @api.get("/jobs/<string:job>/rulebook/compare", responses={200: r.DifferingRulebooks})
+@long()
 def compare(path: s.JobPath, query: s.TwoRevisions) -> Reply:
     """What two revisions of the rulebook say differently; the last two unless they are named."""
     job = job_for(path.job)
@@ -316,6 +324,7 @@ AGAIN = "as revision "
 
 
 @api.post("/jobs/<string:job>/rulebook/back", responses={200: r.Rulebook, 409: a.Problem})
+@long(keeps=False)
 def go_back(path: s.JobPath, body: q.RulebookBack) -> Reply:
     """Adopt an earlier revision again, as the next one; the one before unless it is named."""
     job = job_for(path.job, "engineer")

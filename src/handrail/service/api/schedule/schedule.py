@@ -11,6 +11,7 @@ from handrail.service.api import Reply, blueprint
 from handrail.service.api import requests as s
 from handrail.service.api.auth import job_for
 from handrail.service.api.choosing import chosen
+from handrail.service.api.long import long
 from handrail.service.api.schedule import answers as sc
 from handrail.service.api.schedule import requests as q
 from handrail.service.application import mark_schedule as scheduling
@@ -20,12 +21,14 @@ api = blueprint("schedule", "marks and their schedule")
 
 
 @api.get("/jobs/<string:job>/schedule", responses={200: sc.Schedule})
+@long()
 def get_schedule(path: s.JobPath, query: q.ScheduleQuery) -> Reply:
     """A row a mark: connections that are the same pieces as fabricated; a mark is theirs for good."""
     return scheduling.schedule(job_for(path.job), query.where)
 
 
 @api.get("/jobs/<string:job>/schedule.<string:kind>", responses={200: None})
+@long()
 def schedule_file(path: s.TablePath, query: q.ScheduleQuery) -> Response:
     """The same as `csv` or `xlsx`, weights in the job's units."""
     job = job_for(path.job)
@@ -40,6 +43,7 @@ def schedule_file(path: s.TablePath, query: q.ScheduleQuery) -> Response:
 
 
 @api.get("/jobs/<string:job>/schedule/fewer", responses={200: sc.Consolidation})
+@long()
 def get_fewer(path: s.JobPath) -> Reply:
     """What fewer marks would cost: merges that keep every check passing, the cheapest first; worked out as it is asked,
     nothing is kept. A merge is kept as a change of many, on its connections."""
@@ -47,6 +51,7 @@ def get_fewer(path: s.JobPath) -> Reply:
 
 
 @api.post("/jobs/<string:job>/as-one", responses={200: sc.AsOne})
+@long()
 def size_as_one(path: s.JobPath, body: s.Chosen) -> Reply:
     """One set of sizes for a pattern, a group or other connections, checked for every one's own forces, the worst
     reported; nothing is kept: `changes` as a change of many does."""

@@ -19,6 +19,7 @@ from handrail.service.api import answers as a
 from handrail.service.api import requests as s
 from handrail.service.api.auth import caller, job_for
 from handrail.service.api.choosing import chosen
+from handrail.service.api.long import long
 from handrail.service.api.team import answers as t
 from handrail.service.api.team import requests as q
 from handrail.service.application import releasing, standing
@@ -69,6 +70,7 @@ MOST = 200_000
 
 
 @api.post("/jobs/<string:job>/labels", responses={200: t.Labelled})
+@long(keeps=False)
 def label(path: s.JobPath, body: q.Labels) -> Reply:
     """Tag connections, say who works on them, in which sequence they are erected; what is null stays."""
     job = job_for(path.job, "detailer")
@@ -91,6 +93,7 @@ def comment(path: s.ConnectionPath, body: q.Comment) -> Reply:
 
 
 @api.post("/jobs/<string:job>/releases", responses={200: t.Released})
+@long(keeps=False)
 def release(path: s.JobPath, body: q.Release) -> Reply:
     """An engineer's word that connections may be drawn, or that it is withdrawn. It falls by itself when what a
     connection rests on changes."""
@@ -130,6 +133,7 @@ def drop_view(path: q.ViewPath) -> Reply:
 
 
 @api.get("/jobs/<string:job>/table.<string:kind>", responses={200: None})
+@long()
 def table(path: s.TablePath, query: q.TableQuery) -> Response:
     """The connections that a filter leaves, as `csv` or `xlsx`, with the columns that are asked for."""
     job = job_for(path.job)

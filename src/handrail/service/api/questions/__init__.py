@@ -1,0 +1,1 @@
+"""Questions: what takes longer than a moment, asked and answered in a process of its own."""
