@@ -21,6 +21,7 @@ from handrail.core.codes import code
 from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
 from handrail.core.joint.situation import Situation
+from handrail.core.progress import Progress, quiet
 from handrail.core.quantities.shown import show
 from handrail.core.quantities.units import SHOWN, parse
 from handrail.core.quantities.words import said
@@ -158,16 +159,17 @@ def _shears(wanted: Any) -> tuple[float, ...]:
     return shears
 
 
-def capacities(asked: Asked) -> list[Holds]:
+def capacities(asked: Asked, progress: Progress = quiet) -> list[Holds]:
     """Every candidate on every section. Raises InputError where there are too many."""
     table: list[Holds] = []
-    for beam in asked.beams:
+    for number, beam in enumerate(asked.beams):
         situation = Situation.of(
             asked.framing, beam, asked.support, skew=asked.skew, slope=asked.slope, code=asked.code
         )
         for rung in _candidates(asked, situation):
             if len(table) >= MOST_ROWS:
                 raise InputError(f"there are more than {MOST_ROWS} rows; ask for fewer sections or values")
+            progress(number, len(asked.beams))
             table.append(_holds(asked, situation, asked.given | rung, tuple(rung)))
     return table
 

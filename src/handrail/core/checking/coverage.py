@@ -13,6 +13,7 @@ from handrail.core.checking.digests import grounds as grounds_of
 from handrail.core.checking.plan import Plan
 from handrail.core.errors import InputError
 from handrail.core.joint.situation import Situation
+from handrail.core.progress import Progress, quiet
 from handrail.core.rulebook import Failing, Rule
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sizes
@@ -105,12 +106,13 @@ def _without_value(family: Family) -> str:
     return why
 
 
-def compare(now: Plan, then: Plan, kept: Mapping[str, Stands]) -> Comparison:
+def compare(now: Plan, then: Plan, kept: Mapping[str, Stands], progress: Progress = quiet) -> Comparison:
     """What the plan `then` would make otherwise than `now`; `kept` is how every connection stands. Only what rests on
     something else is sized."""
     was, will = grounds_of(now), grounds_of(then)
     touched = {key for key, grounds in will.items() if was.get(key) != grounds}
-    outcomes = {then.assigned[k].connection.id: o for k, o in then.work(touched).items()} if touched else {}
+    worked = then.work(touched, progress=lambda done: progress(done, len(touched))) if touched else {}
+    outcomes = {then.assigned[k].connection.id: o for k, o in worked.items()}
     changed, sums = [], {"before": Counter[str](), "after": Counter[str]()}
     sides: dict[str, dict[str, tuple[Stands, Situation | None]]] = {"before": {}, "after": {}}
     for k, assigned in enumerate(then.assigned):

@@ -14,6 +14,7 @@ from handrail.core.checking.plan import Plan
 from handrail.core.checking.remedy import Found, Judge, Judged, find_remedies
 from handrail.core.checking.reserve import Reserve, idle_parts, step_down
 from handrail.core.errors import InputError
+from handrail.core.progress import Progress, quiet
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import BY_OTHER_SIDE, Sized, Sizes
 
@@ -39,12 +40,14 @@ def remedies(plan: Plan, stood: Mapping[str, Sizes], beside: Mapping[str, Sizes]
     return by_key
 
 
-def reserves(plan: Plan, stood: Mapping[str, Sizes]) -> list[tuple[list[str], Reserve]]:
+def reserves(plan: Plan, stood: Mapping[str, Sizes], progress: Progress = quiet) -> list[tuple[list[str], Reserve]]:
     """What less would still pass for all of those among these connections that are alike, and the parts of them that
     hardly work; nothing of those that share their bolts with others."""
     batch, reserves = plan.batch(), []
     alone = {key: sizes for key, sizes in stood.items() if not plan.partners(key)}
-    for (family, held), keys in _alike(plan, alone).items():
+    families = _alike(plan, alone)
+    for number, ((family, held), keys) in enumerate(families.items()):
+        progress(number, len(families))
         standard, given = STANDARDS[family.standard], dict(family.given)
         actions = batch.acted(family, np.array([plan.index[key] for key in keys]))
         judge = partial(batch.judge, family, actions=actions)

@@ -15,6 +15,7 @@ from handrail.core.checking.batch import Batch, Family
 from handrail.core.checking.plan import Plan
 from handrail.core.errors import InputError
 from handrail.core.joint.situation import Situation
+from handrail.core.progress import Progress, quiet
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.formulas import diameter
 from handrail.core.standards.sizes import NOT_CHOSEN, PIECE, Sized, Sizes
@@ -127,13 +128,14 @@ def gathered(plan: Plan, stood: Mapping[str, Sizes]) -> dict[str, Piece]:
     return held
 
 
-def fewer(plan: Plan, stood: Mapping[str, Sizes]) -> list[Merge]:
+def fewer(plan: Plan, stood: Mapping[str, Sizes], progress: Progress = quiet) -> list[Merge]:
     """Merges in their order, each the cheapest that is left and keeps every connection passing, as far as there are
     any. Connections that share bolts with the one opposite, or fail, stay as they are."""
     marks = gathered(plan, {key: sizes for key, sizes in stood.items() if not plan.partners(key)})
     trying = _Trying(plan)
     into: dict[str, dict[str, float]] = {}
-    for name, own in marks.items():
+    for number, (name, own) in enumerate(marks.items()):
+        progress(number, len(marks))
         near = sorted(
             (m for m in marks.values() if m.standard == own.standard and m.digest != name),
             key=lambda m: abs(m.cost - own.cost),
@@ -204,20 +206,21 @@ class AsOne:
     steel: float
 
 
-def as_one(plan: Plan, stood: Mapping[str, Sizes]) -> list[AsOne]:
+def as_one(plan: Plan, stood: Mapping[str, Sizes], progress: Progress = quiet) -> list[AsOne]:
     """For each standard among connections with the sizes that they stand with, the least of those sizes with which all
     pass under their own forces; else the largest of each size together; else what comes nearest."""
     sized = []
     marks = gathered(plan, stood)
-    for standard in dict.fromkeys(piece.standard for piece in marks.values()):
+    names, done = dict.fromkeys(piece.standard for piece in marks.values()), 0
+    for standard in names:
         own = sorted((p for p in marks.values() if p.standard == standard), key=lambda p: p.cost)
         keys = tuple(key for p in own for key in p.connections)
         trying, candidates = _Trying(plan), [p.sizes for p in own]
-        tried = [
-            (sizes, worst)
-            for sizes in (*candidates, _largest(STANDARDS[standard], candidates))
-            if (worst := trying.tried(keys, sizes)) is not None
-        ]
+        tried = []
+        for sizes in (*candidates, _largest(STANDARDS[standard], candidates)):
+            progress(done := done + 1, len(marks) + len(names))
+            if (worst := trying.tried(keys, sizes)) is not None:
+                tried.append((sizes, worst))
         if not tried:
             continue
         fit = [one for one in tried if one[1].sound and one[1].use <= plan.rulebook.target]

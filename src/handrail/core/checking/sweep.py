@@ -18,6 +18,7 @@ from handrail.core.checking.trial import Given, read_given
 from handrail.core.codes.family import Code
 from handrail.core.errors import InputError
 from handrail.core.joint.situation import Situation
+from handrail.core.progress import Progress, quiet
 from handrail.core.quantities.words import said
 from handrail.core.rulebook.ladders import ORDERS, Ladder, combined
 from handrail.core.standards import Standard
@@ -109,10 +110,17 @@ def read_sweep(data: Any) -> tuple[Given, Asked]:
 
 
 def run(
-    standard: Standard, situation: Situation, base: Sizes, code: Code, actions: Actions, asked: Asked, cores: int = 1
+    standard: Standard,
+    situation: Situation,
+    base: Sizes,
+    code: Code,
+    actions: Actions,
+    asked: Asked,
+    cores: int = 1,
+    progress: Progress = quiet,
 ) -> Sweep:
     """Every candidate on top of the `base` sizes, judged just as one connection by itself; all of them over as many
-    `cores`, where that is faster."""
+    `cores`, where that is faster. What `progress` raises ends it."""
     if actions.V.ndim == 1:
         actions = actions.rows(np.newaxis)
     rungs = Ladder(asked.rungs, asked.order).ordered(
@@ -120,6 +128,7 @@ def run(
     )
 
     def tried(k: int) -> Swept:
+        progress(k, len(rungs))
         swept = _tried(k + 1, standard, situation, base | rungs[k], code, actions)
         return replace(swept, sizes={n: swept.sizes[n] for n in asked.vary})
 

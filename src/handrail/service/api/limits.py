@@ -13,9 +13,9 @@ from waitress.adjustments import Adjustments
 from waitress.channel import HTTPChannel
 from waitress.parser import HTTPRequestParser
 from waitress.server import TcpWSGIServer
-from waitress.task import ThreadedTaskDispatcher
 from waitress.utilities import Error, RequestEntityTooLarge
 
+from handrail.service.api.turns import Dispatcher
 from handrail.store.trouble import FULL, trouble
 
 log = logging.getLogger("handrail.http")
@@ -152,8 +152,9 @@ class Server(TcpWSGIServer):
             cleanup_interval=5,
             asyncore_use_poll=True,
             max_request_header_size=64 * 1024,
+            channel_request_lookahead=1,  # so that who hangs up is noticed
         )
-        work = ThreadedTaskDispatcher()
+        work = Dispatcher()
         work.set_thread_count(threads)
         about = (sock.family, sock.type, sock.proto, sock.getsockname())
         super().__init__(app, {}, True, sock, dispatcher=work, adj=settings, bind_socket=False, sockinfo=about)

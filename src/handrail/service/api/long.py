@@ -14,7 +14,7 @@ from flask import Response, current_app, g, request
 from peewee import PeeweeException
 
 from handrail import __version__
-from handrail.service.api import PREFIX, auth
+from handrail.service.api import PREFIX, auth, turns
 from handrail.service.api.limits import PLACE
 from handrail.service.api.problems import problem
 from handrail.service.application.refused import Refused
@@ -69,7 +69,10 @@ def _ask(keeps: bool) -> Response:
         number, own = questions.ask(asked)
     except questions.TooMany:
         return _too_many()
-    return (_waited(number) if own <= WAITED else None) or state_of(questions.find(number))
+    response = _waited(number) if own <= WAITED else None
+    if response is None and _gone():
+        questions.leave(number)
+    return response or state_of(questions.find(number))
 
 
 def _too_many() -> Response:
@@ -97,8 +100,8 @@ def _asked(keeps: bool) -> Asked:
 def _waited(number: str) -> Response | None:
     """The answer, where it is there within a moment. Who waits takes no place of those who are worked at."""
     until, pause = time.monotonic() + MOMENT, LOOK
-    with _aside():
-        while time.monotonic() < until:
+    with turns.aside(), _aside():
+        while time.monotonic() < until and not _gone():
             time.sleep(pause)
             pause = min(pause * 1.3, OFTEN)
             question = questions.find(number)
@@ -106,6 +109,12 @@ def _waited(number: str) -> Response | None:
                 answer = questions.answer_of(question)
                 return _as_response(answer) if answer is not None else None
     return None
+
+
+def _gone() -> bool:
+    """Whether who asked has hung up."""
+    gone = request.environ.get("waitress.client_disconnected")
+    return gone is not None and bool(gone())
 
 
 @contextmanager

@@ -12,7 +12,7 @@ from handrail.core.checking.digests import grounds as grounds_of
 from handrail.core.checking.plan import Overrides, Plan
 from handrail.core.errors import InputError
 from handrail.core.standards import STANDARDS
-from handrail.service.application import changing, standing
+from handrail.service.application import changing, effort, standing
 from handrail.service.application.attempting import Basis
 from handrail.service.application.changing import Change
 from handrail.service.application.keeping import Said, ToKeep, decision
@@ -95,7 +95,8 @@ def _settle(proposed: Proposed, both: bool) -> None:
     for key in proposed.refused:  # what cannot be made of them is not worked out
         left = {k: v for k, v in left.items() if k != key} | ({key: held[key]} if key in held else {})
     proposed.plan = plan = plan.with_(overrides=left)
-    proposed.outcomes = outcomes = plan.work(plan.together(set(proposed.changes)))
+    together = plan.together(set(proposed.changes))
+    proposed.outcomes = outcomes = plan.work(together, progress=lambda done: effort.step(done, len(together)))
     for key, changes in proposed.changes.items():
         outcome, assigned = outcomes.get(plan.index[key]), assigned_of(plan, key)
         besides = changing.also(

@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-import threading
 from collections import Counter
 from collections.abc import Sequence
 from typing import Any
-
-from cachetools import LRUCache, cached
 
 from handrail.core.checking.marks import (
     AsOne,
@@ -27,13 +24,12 @@ from handrail.core.checking.result import CEILING
 from handrail.core.quantities.units import WEIGHT
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import Sizes
+from handrail.service.application import effort
 from handrail.service.application.kept import kept
 from handrail.service.application.plans import Seen, assigned_of, look_at, plan_of
 from handrail.store import listing, marks
 from handrail.store.database import reading
 from handrail.store.models import Connection, Job
-
-KEPT = 4
 
 
 class Standing:
@@ -51,7 +47,11 @@ class Standing:
             records = [c for c in every if c.sizes]
         self.plan: Plan = plan_of(self.seen)
         self.records = {c.key: c for c in records}
-        self.sizes = {c.key: sizes for c in records if (sizes := self._sizes(c)) is not None}
+        self.sizes: dict[str, Sizes] = {}
+        for number, c in enumerate(records):
+            effort.step(number, len(records))
+            if (sizes := self._sizes(c)) is not None:
+                self.sizes[c.key] = sizes
         self.shown = [key for key in self.sizes if wanted is None or key in wanted]
         self.pieces: dict[str, Piece] = gathered(self.plan, self.sizes)
         self.once = self.plan.sharing.counted_with(self.sizes)
@@ -143,23 +143,12 @@ def _sizes(standard: Standard, sizes: Sizes, system: str) -> dict[str, str]:
     }
 
 
-def _key(standing: Standing, passing: dict[str, Sizes]) -> tuple[Any, ...]:
-    decided = repr(sorted(standing.seen.overrides.items()))
-    return standing.seen.stamp, decided, tuple(sorted(passing)), tuple(sorted(standing.pieces))
-
-
-@cached(LRUCache(KEPT), key=_key, condition=threading.Condition())
-def _fewer(standing: Standing, passing: dict[str, Sizes]) -> list[Merge]:
-    """Merges of what passes, worked out once for how it stands."""
-    return fewer(standing.plan, passing)
-
-
 def consolidation(job: Job) -> dict[str, Any]:
     """How many marks there are, and merges in their order with what each costs in bolts and steel: from the cheapest
     on, as long as all passes."""
     standing = Standing(job)
     passing = {key: sizes for key, sizes in standing.sizes.items() if standing.records[key].status == "pass"}
-    fewer = _fewer(standing, passing)
+    merges = fewer(standing.plan, passing, effort.step)
     system = standing.plan.building.system
     counts = Counter(piece.standard for piece in standing.pieces.values())
     return {
@@ -167,7 +156,7 @@ def consolidation(job: Job) -> dict[str, Any]:
         "marks": len(standing.pieces),
         "standards": dict(counts),
         "connections": len(standing.sizes),
-        "merges": [_merge(standing, merge, number, len(standing.pieces)) for number, merge in enumerate(fewer, 1)],
+        "merges": [_merge(standing, merge, number, len(standing.pieces)) for number, merge in enumerate(merges, 1)],
         "shared": sum(bool(standing.plan.partners(key)) for key in standing.sizes),
     }
 
@@ -201,7 +190,7 @@ def sized_as_one(job: Job, keys: Sequence[str]) -> dict[str, Any]:
     system = standing.plan.building.system
     return {
         "system": system,
-        "items": [_as_one(sized, system) for sized in as_one(standing.plan, stood)],
+        "items": [_as_one(sized, system) for sized in as_one(standing.plan, stood, effort.step)],
         "unsized": [k for k in keys if k not in stood],
     }
 

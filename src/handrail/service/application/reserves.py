@@ -7,6 +7,7 @@ from typing import Any
 from handrail.core.checking.improving import reserves
 from handrail.core.checking.reserve import Reserve, worth_of
 from handrail.core.standards import STANDARDS
+from handrail.service.application import effort
 from handrail.service.application.kept import kept
 from handrail.service.application.plans import look_at, plan_of
 from handrail.store import connections, listing
@@ -24,7 +25,8 @@ def reserves_of(job: Job, below: float, where: str) -> tuple[int, list[dict[str,
     plan = plan_of(seen)
     stood = {key: stands.sizes for key, c in records.items() if (stands := kept(plan, c)).ruled}
     items = [
-        _item(keys, less, [records[key] for key in keys], plan.building.system) for keys, less in reserves(plan, stood)
+        _item(keys, less, [records[key] for key in keys], plan.building.system)
+        for keys, less in reserves(plan, stood, effort.step)
     ]
     return len(records), sorted(items, key=lambda item: -item["worth"])
 

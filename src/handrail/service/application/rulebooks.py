@@ -14,7 +14,7 @@ from handrail.core.checking.nameless import Nameless, nameless
 from handrail.core.checking.result import CEILING
 from handrail.core.rulebook import Rulebook, Text, read_rulebook
 from handrail.core.standards import STANDARDS
-from handrail.service.application import standing
+from handrail.service.application import effort, standing
 from handrail.service.application.attempting import attempt
 from handrail.service.application.plans import Seen, look_at, plan_of
 from handrail.service.application.refused import Refused
@@ -100,7 +100,7 @@ def tried(job: Job, given: Text, comparing: bool) -> dict[str, Any]:
     answer = _covered(book, coverage(then), nameless(then))
     return answer | {
         "compared": (
-            _compared(compare(plan_of(seen), then, stands(job)), stands(job), then.building.system)
+            _compared(compare(plan_of(seen), then, stands(job), effort.step), stands(job), then.building.system)
             if comparing
             else None
         )

@@ -14,6 +14,10 @@ from handrail.service.api.app import create_app
 from handrail.service.processes import children
 from handrail.store.questions import open_questions
 
+SHORT = (
+    0.0005  # seconds after which a thread that computes lets another go on: who only reads a little waits for it often
+)
+
 
 class Stopped(Exception):
     """The server said that it is over."""
@@ -22,6 +26,7 @@ class Stopped(Exception):
 def main(home: Path, number: int, threads: int) -> None:
     """Serve until told to stop, or until the server that started this is gone."""
     children.settle(home)
+    sys.setswitchinterval(SHORT)
     app = create_app(home, questions_elsewhere=open_questions(home / children.SCRATCH))
     server = limits.Server(limits.FewReaders(app), socket.socket(fileno=number), threads)
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C reaches the server, which says when

@@ -14,6 +14,7 @@ from handrail.service.api.auth import caller
 from handrail.service.api.connections import answers as c
 from handrail.service.api.connections import requests as q
 from handrail.service.api.long import long
+from handrail.service.application import effort
 
 api = blueprint("capacity", "what a standard holds on a range of sections")
 
@@ -41,4 +42,4 @@ def _made(body: q.CapacityBody) -> tuple[capacity.Asked, dict[str, Any]]:
     caller()
     data = {k: v for k, v in (request.get_json(silent=True) or {}).items() if k != "units"}
     asked = capacity.read_asked_of(data)
-    return asked, capacity.as_dict(asked, capacity.capacities(asked), body.units)
+    return asked, capacity.as_dict(asked, capacity.capacities(asked, effort.step), body.units)

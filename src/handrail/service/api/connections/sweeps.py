@@ -18,7 +18,7 @@ from handrail.service.api.auth import caller, job_for
 from handrail.service.api.connections import answers as c
 from handrail.service.api.connections import requests as q
 from handrail.service.api.long import long
-from handrail.service.application import changing
+from handrail.service.application import changing, effort
 from handrail.service.application.kept import kept
 from handrail.service.application.refused import Refused
 
@@ -31,7 +31,9 @@ def sweep_file(body: q.SweepBody) -> Reply:
     """A trial, given whole, over lists of values; nothing is kept."""
     caller()
     given, asked = sweep.read_sweep({k: v for k, v in (request.get_json(silent=True) or {}).items() if k != "units"})
-    swept = sweep.run(given.standard, given.situation, given.sizes, given.code, given.actions, asked)
+    swept = sweep.run(
+        given.standard, given.situation, given.sizes, given.code, given.actions, asked, progress=effort.step
+    )
     return sweep.as_dict(swept, given.standard, body.units)
 
 
@@ -60,7 +62,9 @@ def sweep_connection(path: s.ConnectionPath, body: q.SweepOf) -> Reply:
     k = np.array([plan.index[record.key]])
     if np.isnan(plan.acting.on(k)).any() or not plan.acting.names:
         raise Refused(409, f"connection {record.key} has no forces")
-    swept = sweep.run(standard, assigned.situation, base, plan.code, plan.acting.actions(k), asked)
+    swept = sweep.run(
+        standard, assigned.situation, base, plan.code, plan.acting.actions(k), asked, progress=effort.step
+    )
     answer: dict[str, Any] = sweep.as_dict(swept, standard, plan.building.system)
     if answer["changes"]:
         answer["changes"] |= {
