@@ -103,7 +103,7 @@ class Crowd:
         return end
 
 
-def figures(folder: Path) -> list[tuple[str, float, float, str]]:
+def figures(folder: Path, only: str = "") -> list[tuple[str, float, float, str]]:
     """(name, value, goal, unit) rows."""
     with socket.socket() as s:
         s.bind(("127.0.0.1", 0))
@@ -111,7 +111,7 @@ def figures(folder: Path) -> list[tuple[str, float, float, str]]:
     command = [sys.executable, "-m", "handrail.cli.main", "demo", "--home", str(folder / "home"), "--port", str(port)]
     service = subprocess.Popen(command, env=os.environ, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
     try:
-        return _measure(port)
+        return _measure(port, only)
     finally:
         service.terminate()
         service.wait(timeout=30)
@@ -126,7 +126,7 @@ def _ready(port: int) -> str:
             time.sleep(0.3)
 
 
-def _measure(port: int) -> list[tuple[str, float, float, str]]:
+def _measure(port: int, only: str) -> list[tuple[str, float, float, str]]:
     admin = Client(f"http://127.0.0.1:{port}", _ready(port))
     job = admin.jobs()[0]["name"]
     admin.add_user("visitor", "no-manners-at-all")
@@ -160,7 +160,7 @@ def _measure(port: int) -> list[tuple[str, float, float, str]]:
         "requests that drip": lambda c: lambda k: c.drip(),
     }
     for name, kind in crowds.items():
-        if os.environ.get("ONLY") and os.environ["ONLY"] not in name:
+        if only not in name:
             continue
         idle = _look(port, own, paths, SECONDS / 2)
         crowd = Crowd(port, detailer if "rulebook" in name or name == "lists" else token)
@@ -208,5 +208,5 @@ def _look(port: int, token: str, paths: list[str], seconds: float) -> float:
 
 if __name__ == "__main__":
     with tempfile.TemporaryDirectory() as scratch:
-        for row in figures(Path(scratch)):
+        for row in figures(Path(scratch), *sys.argv[1:]):
             print(row)

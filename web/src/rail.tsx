@@ -1,6 +1,7 @@
 import { NavLink, Outlet, useParams } from "react-router";
 import { useAudit, useJob, useMe, useSignOut } from "./api/queries";
 import type { Job, Revision } from "./api/types";
+import { Asking } from "./parts/asking";
 import { refused, Trouble } from "./parts/empty";
 import { RunButton } from "./parts/run-button";
 import { to, useNamedConnection } from "./paths";
@@ -77,6 +78,7 @@ export function Rail() {
           </p>
         )}
         <Outlet context={data} />
+        <Asking />
       </main>
     </div>
   );

@@ -83,3 +83,7 @@ export const pieces = (found: { role: string; section: string; member: string }[
       [k ? (role === "support" ? "on" : plain(role)) : "", section, member].filter(Boolean).join(" "),
     )
     .join(" ");
+
+/** A span of time as people say it: in seconds, in minutes where there are many. */
+export const spoken = (seconds: number) =>
+  seconds < 90 ? `${Math.round(seconds)} s` : `${Math.round(seconds / 60)} min`;

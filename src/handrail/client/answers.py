@@ -737,6 +737,15 @@ class Progress(TypedDict):
     sequence: list[Part]
 
 
+class Question(TypedDict):
+    ahead: int
+    done: int
+    id: str
+    left: float | None
+    state: str
+    total: int
+
+
 class RareSection(TypedDict):
     instead: str
     members: int

@@ -23,11 +23,12 @@ export function useStandards() {
 export function useAlternatives(job: string, connection: string, version: number, alternatives: Alternative[]) {
   return useQuery({
     queryKey: key("alternatives", job, connection, version, alternatives),
-    queryFn: () =>
+    queryFn: ({ signal }) =>
       need<Compared>(
         api.POST("/api/v1/jobs/{job}/connections/{connection}/alternatives", {
           params: { path: { job, connection } },
           body: { alternatives },
+          signal,
         }),
       ),
     enabled: alternatives.length > 0,
@@ -42,11 +43,13 @@ export const sweepConnection = (
   values: Record<string, string | string[]>[],
   order: string,
   stop: string,
+  signal: AbortSignal,
 ) =>
   need<Sweep>(
     api.POST("/api/v1/jobs/{job}/connections/{connection}/sweep", {
       params: { path: { job, connection } },
       body: { values, order, stop, parameters: {} },
+      signal,
     }),
   );
 

@@ -1,8 +1,11 @@
 import createClient from "openapi-fetch";
+import { answered } from "./asking";
 import type { paths } from "./schema";
 
 /** The service's API with its generated types; the cookie signs it, the header says it is the console. */
 export const api = createClient<paths>({ baseUrl: "/", headers: { "X-Handrail": "1" } });
+
+api.use({ onResponse: ({ response, request }) => answered(response, request.url, request.signal) });
 
 export class Refused extends Error {
   constructor(

@@ -128,21 +128,24 @@ export function useTakeBack(job: string) {
 export const useSurvey = (job: string) =>
   useQuery({
     queryKey: key("survey", job),
-    queryFn: () => need<Survey>(api.GET("/api/v1/jobs/{job}/survey", at(job))),
+    queryFn: ({ signal }) => need<Survey>(api.GET("/api/v1/jobs/{job}/survey", { ...at(job), signal })),
   });
 
 export const usePatterns = (job: string, wanted = true) =>
   useQuery({
     queryKey: key("patterns", job),
     enabled: wanted,
-    queryFn: async () => (await need<Patterns>(api.GET("/api/v1/jobs/{job}/patterns", at(job)))).items,
+    queryFn: async ({ signal }) =>
+      (await need<Patterns>(api.GET("/api/v1/jobs/{job}/patterns", { ...at(job), signal }))).items,
   });
 
 export const usePattern = (job: string, pattern: string) =>
   useQuery({
     queryKey: key("pattern", job, pattern),
-    queryFn: () =>
-      need<PatternInFull>(api.GET("/api/v1/jobs/{job}/patterns/{pattern}", { params: { path: { job, pattern } } })),
+    queryFn: ({ signal }) =>
+      need<PatternInFull>(
+        api.GET("/api/v1/jobs/{job}/patterns/{pattern}", { params: { path: { job, pattern } }, signal }),
+      ),
   });
 
 /** Every check of a connection at every combination. */
@@ -171,10 +174,11 @@ export const useMatrixCheck = (job: string, connection: string, [check, combinat
 export const useBoundary = (job: string, pattern: string, slot: number, x: Component, y: Component) =>
   useQuery({
     queryKey: key("pattern", job, pattern, "boundary", slot, x, y),
-    queryFn: () =>
+    queryFn: ({ signal }) =>
       need<PatternBoundary>(
         api.GET("/api/v1/jobs/{job}/patterns/{pattern}/boundary", {
           params: { path: { job, pattern }, query: { slot, x, y } },
+          signal,
         }),
       ),
   });
@@ -252,10 +256,11 @@ export function useDropGroup(job: string) {
 export const usePoints = (job: string, pattern: string, slot: number) =>
   useQuery({
     queryKey: key("points", job, pattern, slot),
-    queryFn: () =>
+    queryFn: ({ signal }) =>
       need<PatternPoints>(
         api.GET("/api/v1/jobs/{job}/patterns/{pattern}/points", {
           params: { path: { job, pattern }, query: { slot } },
+          signal,
         }),
       ),
   });
@@ -272,9 +277,9 @@ export const useComparison = (job: string, old: number, fresh: number, wanted = 
     queryKey: key("comparison", job, old, fresh),
     enabled: wanted,
     retry: false,
-    queryFn: () =>
+    queryFn: ({ signal }) =>
       need<Comparison>(
-        api.GET("/api/v1/jobs/{job}/compare", { params: { path: { job }, query: { old, new: fresh } } }),
+        api.GET("/api/v1/jobs/{job}/compare", { params: { path: { job }, query: { old, new: fresh } }, signal }),
       ),
   });
 

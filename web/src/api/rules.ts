@@ -35,7 +35,7 @@ export interface Mistake {
 export const useRulebook = (job: string) =>
   useQuery({
     queryKey: key("rulebook", job),
-    queryFn: () => need<Rulebook>(api.GET("/api/v1/jobs/{job}/rulebook", at(job))),
+    queryFn: ({ signal }) => need<Rulebook>(api.GET("/api/v1/jobs/{job}/rulebook", { ...at(job), signal })),
   });
 
 export const useLanguage = () =>
@@ -46,10 +46,16 @@ export const useLanguage = () =>
   });
 
 /** What a rulebook would make of the job, or its mistakes. */
-export async function tryRulebook(job: string, given: Text, compare: boolean): Promise<Tried | Mistake[]> {
+export async function tryRulebook(
+  job: string,
+  given: Text,
+  compare: boolean,
+  signal?: AbortSignal,
+): Promise<Tried | Mistake[]> {
   const { data, error, response } = await api.POST("/api/v1/jobs/{job}/rulebook/try", {
     ...at(job),
     body: { ...given, compare },
+    signal,
   });
   if (response.ok) return data as Tried;
   const said = error as { detail?: string; problems?: Mistake[] } | undefined;
@@ -61,7 +67,7 @@ export const useTried = (job: string, given: Text | null, compare = false) =>
   useQuery({
     queryKey: key("rulebook-tried", job, given, compare),
     enabled: given !== null,
-    queryFn: () => tryRulebook(job, given as Text, compare),
+    queryFn: ({ signal }) => tryRulebook(job, given as Text, compare, signal),
     placeholderData: (before) => before,
     gcTime: 10_000,
     retry: false,
@@ -192,8 +198,8 @@ export function usePutHouse() {
 export const useSchedule = (job: string, where: string) =>
   useQuery({
     queryKey: key("schedule", job, where),
-    queryFn: () =>
-      need<Schedule>(api.GET("/api/v1/jobs/{job}/schedule", { params: { path: { job }, query: { where } } })),
+    queryFn: ({ signal }) =>
+      need<Schedule>(api.GET("/api/v1/jobs/{job}/schedule", { params: { path: { job }, query: { where } }, signal })),
     placeholderData: (before) => before,
   });
 
@@ -202,7 +208,7 @@ export const useFewer = (job: string, wanted: boolean) =>
   useQuery({
     queryKey: key("fewer", job),
     enabled: wanted,
-    queryFn: () => need<Consolidation>(api.GET("/api/v1/jobs/{job}/schedule/fewer", at(job))),
+    queryFn: ({ signal }) => need<Consolidation>(api.GET("/api/v1/jobs/{job}/schedule/fewer", { ...at(job), signal })),
   });
 
 export const useRunChanges = (job: string, run: number, wanted: boolean) =>

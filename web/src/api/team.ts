@@ -113,6 +113,8 @@ export const useReserve = (job: string, below: number, wanted: boolean) =>
   useQuery({
     queryKey: key("reserve", job, below),
     enabled: wanted,
-    queryFn: () =>
-      need<Reserves>(api.GET("/api/v1/jobs/{job}/reserve", { params: { path: { job }, query: { below, where: "" } } })),
+    queryFn: ({ signal }) =>
+      need<Reserves>(
+        api.GET("/api/v1/jobs/{job}/reserve", { params: { path: { job }, query: { below, where: "" } }, signal }),
+      ),
   });

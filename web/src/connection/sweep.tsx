@@ -1,5 +1,5 @@
 import { useMutation } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, useEffect, useRef, useState } from "react";
 import { sweepConnection } from "../api/changes";
 import type { Connection, SweepRow, Sweep as Swept } from "../api/types";
 import { BUTTON, FIELD, Frame, Refusal } from "../parts/dialog";
@@ -15,8 +15,14 @@ export function Sweep({ job, data }: { job: string; data: Connection }) {
   const [text, setText] = useState("");
   const [order, setOrder] = useState("as_written");
   const [first, setFirst] = useState(false);
+  const leaving = useRef<AbortController>(null);
+  useEffect(() => () => leaving.current?.abort(), []);
   const tried = useMutation({
-    mutationFn: () => sweepConnection(job, data.connection, entries(text), order, first ? "first" : "all"),
+    mutationFn: () => {
+      leaving.current = new AbortController();
+      const stop = first ? "first" : "all";
+      return sweepConnection(job, data.connection, entries(text), order, stop, leaving.current.signal);
+    },
   });
   const submit = (event: FormEvent) => {
     event.preventDefault();

@@ -3,6 +3,7 @@ import { type FormEvent, useState } from "react";
 import { usePutView, useViews } from "../api/team";
 import { addressOf, whereOf } from "../listing";
 import { BUTTON, FIELD, PRIMARY, Refusal } from "../parts/dialog";
+import { useFile } from "../parts/download";
 import { columnsFor, SHOWN } from "./columns";
 
 const MENU = "z-20 max-h-[70vh] min-w-52 overflow-y-auto rounded-md border border-line bg-sheet p-1 shadow-lg";
@@ -152,6 +153,7 @@ const NOT_SORTED = ["sizes", "governs", "tags"];
 
 /** What is shown, as a file. */
 export function FileMenu({ job, query }: { job: string; query: URLSearchParams }) {
+  const [get, why] = useFile();
   const sort = query.get("sort") ?? "status";
   const asked = new URLSearchParams({
     where: whereOf(query),
@@ -160,17 +162,22 @@ export function FileMenu({ job, query }: { job: string; query: URLSearchParams }
     columns: query.get("columns") ? fieldsOf(columnsOf(query)).join(",") : "",
   });
   return (
-    <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger className={BUTTON}>As a file</DropdownMenu.Trigger>
-      <DropdownMenu.Content align="end" sideOffset={4} className={MENU}>
-        {(["xlsx", "csv"] as const).map((kind) => (
-          <DropdownMenu.Item key={kind} asChild>
-            <a className={ITEM} href={`/api/v1/jobs/${encodeURIComponent(job)}/table.${kind}?${asked}`}>
+    <>
+      <DropdownMenu.Root modal={false}>
+        <DropdownMenu.Trigger className={BUTTON}>As a file</DropdownMenu.Trigger>
+        <DropdownMenu.Content align="end" sideOffset={4} className={MENU}>
+          {(["xlsx", "csv"] as const).map((kind) => (
+            <DropdownMenu.Item
+              key={kind}
+              className={ITEM}
+              onSelect={() => get(`/api/v1/jobs/${encodeURIComponent(job)}/table.${kind}?${asked}`)}
+            >
               {kind === "xlsx" ? "Workbook (.xlsx)" : "Table (.csv)"}
-            </a>
-          </DropdownMenu.Item>
-        ))}
-      </DropdownMenu.Content>
-    </DropdownMenu.Root>
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Root>
+      {why}
+    </>
   );
 }

@@ -2,6 +2,7 @@ import { Play, Square } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import { useCancelRun, useRefresh, useRuns, useStartRun } from "../api/queries";
+import { spoken } from "../words";
 import { LookDialog, Looked } from "./look";
 import { RunChanges } from "./run-changes";
 
@@ -28,7 +29,7 @@ export function RunButton({ job, method, allowed }: { job: string; method: strin
           <span>{last.state === "queued" ? "Run waiting" : `Run ${last.id}`}</span>
           <span>
             {last.total ? `${last.done} of ${last.total}` : ""}
-            {last.left !== null && last.left > 2 ? `, ${soon(last.left)}` : ""}
+            {last.left !== null && last.left > 2 ? `, ${spoken(last.left)}` : ""}
           </span>
         </div>
         <div className="h-1.5 rounded-full bg-white/15">
@@ -94,8 +95,6 @@ export function RunButton({ job, method, allowed }: { job: string; method: strin
     </div>
   );
 }
-
-const soon = (seconds: number) => (seconds < 90 ? `${Math.round(seconds)} s` : `${Math.round(seconds / 60)} min`);
 
 function Choice({ title, words, onSelect }: { title: string; words: string; onSelect: () => void }) {
   return (

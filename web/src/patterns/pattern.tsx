@@ -3,6 +3,7 @@ import { useAddress } from "../address";
 import { usePattern } from "../api/queries";
 import type { PatternInFull, System } from "../api/types";
 import { Choice } from "../parts/choice";
+import { Download } from "../parts/download";
 import { Trouble, Waiting } from "../parts/empty";
 import { Scroll } from "../parts/scroll";
 import { to, toConnection } from "../paths";
@@ -39,13 +40,12 @@ export function PatternPanel({
           {name}: {data.joints} joint{data.joints > 1 ? "s" : ""}
         </h2>
         {allowed && <AddJoint job={job} beside={data.members[0].joint} />}
-        <a
+        <Download
           className="ml-auto text-xs text-brass-dark underline-offset-2 hover:underline"
           href={`/api/v1/jobs/${encodeURIComponent(job)}/patterns/${encodeURIComponent(name)}/workbook`}
-          download
         >
           workbook for whoever designs it elsewhere (.xlsx)
-        </a>
+        </Download>
       </div>
       <Joints job={job} data={data} allowed={allowed} />
       {place ? (

@@ -2,6 +2,7 @@ import { Tabs } from "radix-ui";
 import { useOutletContext, useParams } from "react-router";
 import { useSchedule } from "../api/rules";
 import type { Job } from "../api/types";
+import { Download } from "../parts/download";
 import { Empty, refused, Trouble, Waiting } from "../parts/empty";
 import { Fewer } from "../schedule/fewer";
 import { Marks } from "../schedule/marks";
@@ -34,13 +35,13 @@ export function ScheduleStation() {
         </Tabs.List>
         <span className="ml-auto text-xs">
           {["csv", "xlsx"].map((kind) => (
-            <a
+            <Download
               key={kind}
               className="ml-3 text-brass-dark underline-offset-2 hover:underline"
               href={`/api/v1/jobs/${encodeURIComponent(job)}/schedule.${kind}`}
             >
               as {kind === "csv" ? "CSV" : "a workbook"}
-            </a>
+            </Download>
           ))}
         </span>
       </header>
