@@ -7,7 +7,6 @@ import json
 import pkgutil
 from typing import Any
 
-import httpx
 import pytest
 from pydantic import BaseModel
 
@@ -18,6 +17,7 @@ from handrail.service.api.connections import answers as c
 from handrail.service.api.decisions import answers as d
 from handrail.service.api.models import answers as m
 from handrail.service.api.rulebooks import answers as b
+from tests.service.running import Patient
 from tests.worked.sheet import GIRDER
 
 JOB = "/jobs/alder-street"
@@ -58,7 +58,7 @@ READ = [
 @pytest.fixture(scope="module")
 def raw(service):
     token = service.client("admin")._http.headers["Authorization"]
-    with httpx.Client(
+    with Patient(
         base_url=f"{service.url}/api/v1", headers={"Authorization": token}, timeout=120, trust_env=False
     ) as client:
         yield client

@@ -6,12 +6,12 @@ import subprocess
 import sys
 from pathlib import Path
 
-import httpx
 import pytest
 
 from handrail.client import Client, ServiceError
 from handrail.interchange.archive import zip_folder
 from tests.bundles import DEMO, small, write
+from tests.service.running import Patient
 
 JOB = "alder-street"
 
@@ -29,7 +29,7 @@ def admin(service):
 
 
 def http(service, **headers):
-    return httpx.Client(base_url=service.url, trust_env=False, headers=headers, timeout=120)
+    return Patient(base_url=service.url, trust_env=False, headers=headers, timeout=120)
 
 
 def test_summary_and_lists(engineer):

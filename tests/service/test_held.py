@@ -6,12 +6,12 @@ from __future__ import annotations
 import shutil
 from pathlib import Path
 
-import httpx
 import pytest
 
 from handrail.client import ServiceError
 from handrail.interchange.archive import zip_folder
 from tests.bundles import DEMO, small, write
+from tests.service.running import Patient
 
 EXPORTS = DEMO / "exports"
 
@@ -83,7 +83,7 @@ def test_a_held_bundle_and_one_that_is_left(admin, tmp_path):
 def test_several_files_at_once(service, admin):
     admin.new_job("many", "")
     token = admin.login("admin", "alder-street")
-    with httpx.Client(
+    with Patient(
         base_url=service.url, trust_env=False, headers={"Authorization": f"Bearer {token}"}, timeout=120
     ) as raw:
         files = [("bundle", (p.name, p.read_bytes(), "text/csv")) for p in sorted(EXPORTS.iterdir())]

@@ -153,7 +153,9 @@ def _forget() -> None:
 
 
 def find(number: str) -> Question | None:
-    """A question as it stands, without what was sent."""
+    """A question as it stands, without what was sent; None where it is not there, or nobody can be asked."""
+    if proxy.obj is None:
+        return None
     proxy.connect(reuse_if_open=True)
     columns = [f for f in Question._meta.sorted_fields if f is not Question.body]
     return Question.select(*columns).where(Question.id == number).get_or_none()

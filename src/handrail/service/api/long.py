@@ -165,12 +165,11 @@ def replay(app: Any, question: Question) -> tuple[int, dict[str, str], bytes]:
     """What the view answers here: status, headers, body."""
     sent = question.request
     response = app.test_client(use_cookies=False).open(
-        sent["path"],
         method=sent["method"],
         query_string=[tuple(pair) for pair in sent["query"]],
         headers=sent["headers"],
         data=bytes(question.body),
-        environ_overrides={auth.ASKED_BY: question.author},
+        environ_overrides={auth.ASKED_BY: question.author, "PATH_INFO": sent["path"].encode().decode("latin-1")},
     )
     headers = {name: response.headers[name] for name in KEPT_HEADERS if name in response.headers}
     return response.status_code, headers, response.get_data()
