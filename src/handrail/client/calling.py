@@ -42,10 +42,10 @@ class Calling:
         server: str,
         token: str = "",
         timeout: float = 600.0,
-        progress: Callable[[Data], None] = lambda question: None,
+        progress: Callable[[Data | None], None] = lambda question: None,
     ) -> None:
         """`timeout` is how long (s) one answer is waited for; what takes longer than a moment is asked after until it
-        is there, and `progress` is told how far it is."""
+        is there, and `progress` is told how far it is, and None when it is there."""
         headers = {"Authorization": f"Bearer {token}"} if token else {}
         self._http = httpx.Client(
             base_url=server.rstrip("/") + PREFIX,
@@ -79,25 +79,29 @@ class Calling:
         raise ServiceError(response.status_code, str(body.get("detail", "refused")), body.get("problems"))
 
     def _answered(self, method: str, path: str, **more: Any) -> httpx.Response:
-        """The answer to a request; one that takes longer than a moment is asked after until it is there. Who leaves
-        (Ctrl-C) says so."""
+        """The answer to a request; one that takes longer than a moment is asked after until it is there."""
         response = self._once(method, path, **more)
         while response.status_code == BUSY and AGAIN in response.headers:
             time.sleep(float(response.headers[AGAIN]))
             response = self._once(method, path, **more)
-        pause, at = FIRST, ""
+        at = response.headers.get("Location", "")
+        return self._awaited(response, at.removeprefix(PREFIX)) if at.startswith(QUESTIONS) else response
+
+    def _awaited(self, response: httpx.Response, at: str) -> httpx.Response:
+        """The answer to a question, once it is there. Who leaves (Ctrl-C) says so."""
+        pause = FIRST
         try:
-            while response.status_code == ASKED and QUESTIONS in response.headers.get("Location", ""):
-                at = response.headers["Location"].removeprefix(PREFIX)
+            while response.status_code == ASKED:
                 self.waiting(response.json())
                 time.sleep(pause)
                 pause = min(pause * 1.5, LAST)
                 response = self._once("GET", at)
         except BaseException:
-            if at:
-                with contextlib.suppress(ServiceError):
-                    self._once("DELETE", at)
+            with contextlib.suppress(ServiceError):
+                self._once("DELETE", at)
             raise
+        finally:
+            self.waiting(None)
         return response
 
     def _once(self, method: str, path: str, **more: Any) -> httpx.Response:
