@@ -43,11 +43,11 @@ CAPACITY = {
 }
 
 
-def book(rules: int, rungs: int) -> str:
-    """A rulebook of far too many rules, each with a long ladder."""
-    ladder = "\n".join(f"      - {{rows: {2 + k % 9}, plate_thickness: {1 + k % 15}/16 in}}" for k in range(rungs))
+def book(rules: int, order: str = "lightest") -> str:
+    """A rulebook of far too many rules, each with a ladder of 370 rungs."""
+    ladder = f"{{climb: [{{rows: 2 .. 11}}, {{edge_distance: 1.25 in .. 3.5 in by 1/16 in}}], order: {order}}}"
     named = "\n".join(
-        f"  - name: Rule {k}\n    when: {{supported.depth: '> {k} mm'}}\n    use: single_plate\n    ladder:\n{ladder}"
+        f"  - {{name: R{k}, when: {{supported.depth: '> {5 + k / 100:.2f} in'}}, use: single_plate, ladder: {ladder}}}"
         for k in range(rules)
     )
     return f"rulebook: 1\nrules:\n{named}\n"
@@ -143,7 +143,7 @@ def _measure(port: int, only: str) -> list[tuple[str, float, float, str]]:
     for path in paths:
         _look(port, own, [path], 0.0)
     rows = []
-    big = json.dumps({"text": book(400, 370), "compare": True}).encode()
+    big = json.dumps({"text": book(400), "compare": True}).encode()
     crowds: dict[str, Callable[[Crowd], Callable[[int], object]]] = {
         "sweeps": lambda c: lambda k: c.call("POST", "/api/v1/sweep", json.dumps(_sweep(k)).encode()),
         "sweeps that hang up": lambda c: lambda k: c.call("POST", "/api/v1/sweep", json.dumps(_sweep(k)).encode(), 0.1),

@@ -25,11 +25,19 @@ export function Asking() {
               Leave it
             </button>
           </p>
-          <progress
-            className="mt-1 h-1.5 w-full accent-brass-dark"
+          <div
+            role="progressbar"
             aria-label={one.about}
-            {...(one.total ? { max: one.total, value: one.done } : {})}
-          />
+            aria-valuemin={0}
+            aria-valuemax={one.total || undefined}
+            aria-valuenow={one.total ? one.done : undefined}
+            className="mt-1 h-1.5 rounded-full bg-line"
+          >
+            <div
+              className="h-full rounded-full bg-brass"
+              style={{ width: one.total ? `${(100 * one.done) / one.total}%` : 0 }}
+            />
+          </div>
           <p className="text-faint">{far(one)}</p>
         </li>
       ))}
