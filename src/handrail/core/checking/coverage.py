@@ -6,6 +6,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from typing import Any
 
 from handrail.core.checking.assigning import Assigned
 from handrail.core.checking.batch import Family, Outcome
@@ -72,24 +73,34 @@ class Comparison:
     after: Mapping[str, float]
 
 
-def coverage(plan: Plan) -> Coverage:
-    """Which rule takes what by the plan's rulebook."""
+def coverage(plan: Plan, progress: Progress = quiet) -> Coverage:
+    """Which rule takes what by the plan's rulebook. What `progress` raises ends it."""
     by_rules = plan.by_rules
     takes = Counter(a.rule.name for a in by_rules if a.rule)
     never = [rule for rule in plan.rulebook.rules if not takes[rule.name]]
     shadowed: dict[str, Counter[str]] = {rule.name: Counter() for rule in never}
-    for k, assigned in enumerate(by_rules) if never else ():
-        if assigned.rule is not None and assigned.situation is not None:
-            facts = plan.facts(k, assigned.situation)
-            for rule in never:
-                if rule.takes(facts):
-                    shadowed[rule.name][assigned.rule.name] += 1
+    alike = _taken_alike(plan) if never else {}
+    for number, (facts, taken) in enumerate(alike.values()):
+        progress(number, len(alike))
+        for rule in never:
+            if rule.takes(facts):
+                shadowed[rule.name].update(taken)
     uncovered = tuple(a.connection.id for a in by_rules if a.rule is None and a.situation is not None)
     unresolved = {a.connection.id: a.rule.problem for a in by_rules if a.rule is not None and a.rule.problem}
     for family, members in plan.families().items():
         if why := _without_value(family):
             unresolved |= {plan.assigned[k].connection.id: why for k in members}
     return Coverage({rule.name: takes[rule.name] for rule in plan.rulebook.rules}, shadowed, uncovered, unresolved)
+
+
+def _taken_alike(plan: Plan) -> dict[str, tuple[dict[str, Any], Counter[str]]]:
+    """Connections of which the same holds, as far as rules ask: what does, and how many of them each rule takes."""
+    alike: dict[str, tuple[dict[str, Any], Counter[str]]] = {}
+    for k, assigned in enumerate(plan.by_rules):
+        if assigned.rule is not None and assigned.situation is not None:
+            facts = plan.facts(k, assigned.situation)
+            alike.setdefault(repr(facts), (facts, Counter()))[1][assigned.rule.name] += 1
+    return alike
 
 
 def _without_value(family: Family) -> str:

@@ -97,7 +97,7 @@ def tried(job: Job, given: Text, comparing: bool) -> dict[str, Any]:
         return _covered(book, Coverage({rule.name: 0 for rule in book.rules}, {}, (), {})) | {"compared": None}
     seen = look_at(job, rulebook=book)
     then = plan_of(seen, rulebook=book)
-    answer = _covered(book, coverage(then), nameless(then))
+    answer = _covered(book, coverage(then, effort.step), nameless(then))
     return answer | {
         "compared": (
             _compared(compare(plan_of(seen), then, stands(job), effort.step), stands(job), then.building.system)
