@@ -10,9 +10,9 @@ from handrail.service.application import patterns
 from handrail.service.application.attempting import Basis, Overtaken, attempt
 from handrail.service.application.plans import look_at
 from handrail.service.application.standing import TRIES
-from handrail.store import jobs, pattern_edits, team
+from handrail.store import jobs, pattern_edits, sheets, team
 from handrail.store.database import proxy, writing
-from handrail.store.models import Connection, Job
+from handrail.store.models import Connection, ConnectionRow, Job
 from tests.service.house import House
 
 
@@ -34,7 +34,7 @@ class Tagging:
     tag: str
 
     def write(self) -> str:
-        with_tag = Connection.update(tags=[self.tag]).where(Connection.job == self.basis.job)
+        with_tag = ConnectionRow.update(tags=[self.tag]).where(sheets.standing(self.basis.job))
         with_tag.execute()
         return self.tag
 
@@ -71,7 +71,8 @@ def test_what_moved_is_worked_out_again(job, moved):
             if moved == "seen":
                 Job.update(combination_set="service").where(Job.id == job.id).execute()
             elif moved == "versions":
-                Connection.update(version=Connection.version + 1).where(Connection.id == records[0].id).execute()
+                this = sheets.standing(job) & (ConnectionRow.of == records[0].id)
+                ConnectionRow.update(version=ConnectionRow.version + 1).where(this).execute()
             else:
                 team.label(job, [records[0].key], ["stairs"], [], None, None, "ann")
         return Tagging(found, "east")
@@ -84,7 +85,8 @@ def test_what_is_left_is_tried_again_and_what_was_written_of_it_stays(job):
     left = [c.key for c in Connection.select().where(Connection.job == job)]
 
     def write(work):
-        Connection.update(tags=["done"]).where((Connection.job == job) & (Connection.key == left.pop())).execute()
+        this = sheets.standing(job) & (ConnectionRow.key == left.pop())
+        ConnectionRow.update(tags=["done"]).where(this).execute()
         return None if left else len(tags(job))
 
     del left[3:]

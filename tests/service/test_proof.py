@@ -69,13 +69,14 @@ def test_every_field_of_a_decision(decided, field):
 @pytest.mark.parametrize(
     ("statement", "words"),
     [
-        ("update connection set released = 'bob' where key = 'G1.i'", "G1.i: is released by bob at"),
+        ("update connectionrow set released = 'bob' where key = 'G1.i'", "G1.i: is released by bob at"),
         (
-            "update connection set released = 'bob', released_at = '2026-01-01' where released = '' and key = 'C1.i'",
+            "update connectionrow set released = 'bob', released_at = '2026-01-01' where released = '' and key ="
+            " 'C1.i'",
             "by no entry of the ledger",
         ),
         (
-            "update connection set released = '', released_at = '' where key = 'G1.i'",
+            "update connectionrow set released = '', released_at = '' where key = 'G1.i'",
             "G1.i: is not released in the records, by entry",
         ),
         ("update rulebookrevision set text = text || '# more'", "is not the one that was adopted"),
@@ -105,7 +106,7 @@ def test_results_other_than_the_last_run_left_them(decided):
     assert verified(decided)["notes"] == [
         f"results are as run {decided.call('GET', '/jobs/bay/runs').json['items'][0]['id']} left them"
     ]
-    underneath(decided, "update connection set utilisation = 0.1 where key = 'G1.i'")
+    underneath(decided, "update connectionrow set utilisation = 0.1 where key = 'G1.i'")
     assert "other than run" in verified(decided)["notes"][0]
 
 

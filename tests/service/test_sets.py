@@ -6,7 +6,7 @@ from __future__ import annotations
 import pytest
 
 from handrail.store.database import proxy
-from handrail.store.models import Connection, Job
+from handrail.store.models import ConnectionRow, Job
 from tests.bundles import small
 from tests.service.house import false_results
 from tests.service.test_follow import revise
@@ -120,8 +120,8 @@ def test_a_job_designed_for_a_set_of_its_own(house):
 def test_a_look_sizes_nothing(house):
     """What has no sizes yet is not judged by sizes that nobody kept."""
     with proxy.connection_context():
-        Connection.update(standard="", sizes={}, digest="", status="unassigned").where(
-            Connection.key == "B1.i"
+        ConnectionRow.update(standard="", sizes={}, digest="", status="unassigned").where(
+            ConnectionRow.key == "B1.i"
         ).execute()
     found = look(house, only=["1.2D"], where="member=B1")
     assert (found["counts"], found["found"]) == ({"unchecked": 1}, [])

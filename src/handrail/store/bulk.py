@@ -8,7 +8,8 @@ from __future__ import annotations
 from collections.abc import Collection, Iterable, Sequence
 from typing import Any
 
-from handrail.store.models import Record
+from handrail.store.database import proxy, rows
+from handrail.store.models import ConnectionRow, Record
 
 
 class Additions:
@@ -30,25 +31,55 @@ class Additions:
         )
 
 
-class Changes:
-    """New values of `names` in the rows whose `by` is given: {key: values}."""
+class NewConnections:
+    """Connections that were not there, on the sheet of their job that stands, each with a number of its own."""
 
-    def __init__(
-        self, model: type[Record], names: Sequence[str], rows: Iterable[tuple[Any, dict[str, Any]]], by: str = "id"
-    ) -> None:
-        self._model, self._by, self._fields = model, by, [model._meta.fields[name] for name in names]
+    def __init__(self, rows: Iterable[dict[str, Any]]) -> None:
+        self._fields = [f for f in ConnectionRow._meta.sorted_fields if f.name not in ("id", "of", "sheet")]
+        defaults = ConnectionRow._meta.get_default_dict()
+        self._rows = [
+            tuple(f.db_value(row[f.name] if f.name in row else defaults.get(f.name)) for f in self._fields)
+            for row in rows
+        ]
+
+    def write(self, job: int) -> None:
+        """Inside the caller's transaction."""
+        ((last,),) = rows("SELECT coalesce(max(of), 0) FROM connectionrow")
+        names, marks = ", ".join(f'"{f.column_name}"' for f in self._fields), ", ".join("?" * len(self._fields))
+        sheet = sheet_of(job)
+        proxy.connection().executemany(
+            f"INSERT INTO connectionrow (of, sheet, {names}) VALUES (?, ?, {marks})",
+            ((number, sheet, *row) for number, row in enumerate(self._rows, last + 1)),
+        )
+
+
+class Changes:
+    """New values of `names` in connections, by their key or `by` their number (`of`): {key: values}."""
+
+    def __init__(self, names: Sequence[str], rows: Iterable[tuple[Any, dict[str, Any]]], by: str = "key") -> None:
+        self._by, self._fields = by, [ConnectionRow._meta.fields[name] for name in names]
         self._rows = {key: tuple(f.db_value(row[f.name]) for f in self._fields) for key, row in rows}
 
-    def write(self, job: int, keys: Collection[Any] | None = None) -> None:
-        """Into the rows of `job`, of `keys` or all, each raised in its version; one that is so already stays, version
-        and all. Inside the caller's transaction."""
+    def __len__(self) -> int:
+        return len(self._rows)
+
+    def write(self, job: int, keys: Collection[Any] | None = None, sheet: int | None = None) -> None:
+        """Into the rows of `job` on the sheet that stands, or on another one, of `keys` or all, each raised in its
+        version; one that is so already stays, version and all. Inside the caller's transaction."""
+        on = sheet_of(job) if sheet is None else sheet
+        some = self._rows if keys is None else {key: self._rows[key] for key in keys if key in self._rows}
         sets = ", ".join(f'"{f.column_name}" = ?' for f in self._fields)
         same = " AND ".join(f'"{f.column_name}" IS ?' for f in self._fields)
-        self._model._meta.database.connection().executemany(
-            f'UPDATE "{self._model._meta.table_name}" SET {sets}, "version" = "version" + 1 WHERE "job_id" = ? AND'
+        proxy.connection().executemany(
+            f'UPDATE connectionrow SET {sets}, "version" = "version" + 1 WHERE "job_id" = ? AND "sheet" = ? AND'
             f' "{self._by}" = ? AND NOT ({same})',
-            ((*item, job, key, *item) for key, item in self._rows.items() if keys is None or key in keys),
+            ((*item, job, on, key, *item) for key, item in some.items()),
         )
+
+
+def sheet_of(job: int) -> int:
+    """The sheet on which a job's connections stand."""
+    return int(rows("SELECT sheet FROM job WHERE id = ?", job)[0][0])
 
 
 def insert(model: type[Record], rows: Iterable[dict[str, Any]]) -> None:
@@ -56,8 +87,6 @@ def insert(model: type[Record], rows: Iterable[dict[str, Any]]) -> None:
     Additions(model, rows).write()
 
 
-def update(
-    model: type[Record], names: Sequence[str], rows: Iterable[tuple[Any, dict[str, Any]]], job: int, by: str = "id"
-) -> None:
-    """Set `names` in the rows of `job` whose `by` is given. Inside the caller's transaction."""
-    Changes(model, names, rows, by).write(job)
+def update(names: Sequence[str], rows: Iterable[tuple[int, dict[str, Any]]], job: int) -> None:
+    """Set `names` in connections of `job` by their numbers. Inside the caller's transaction."""
+    Changes(names, rows, "of").write(job)

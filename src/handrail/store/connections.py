@@ -17,10 +17,10 @@ from handrail.core.joint.relations import reached
 from handrail.core.remark import Less, remarks
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sized, Sizes, Value
-from handrail.store import bulk
+from handrail.store import bulk, sheets
 from handrail.store.database import one, rows
 from handrail.store.jobs import move, system_of
-from handrail.store.models import Connection, Job
+from handrail.store.models import Connection, ConnectionRow, Job
 
 
 def find(job: Job, key: str) -> Connection | None:
@@ -172,7 +172,7 @@ def results(
         (key, blank | {"status": status, "reason": reason, "rule": rule} | _rests(grounds))
         for key, status, reason, rule, grounds in bare
     )
-    return bulk.Changes(Connection, _RESULT, chain(worked, others), by="key")
+    return bulk.Changes(_RESULT, chain(worked, others))
 
 
 def _rests(grounds: Grounds) -> dict[str, Any]:
@@ -199,9 +199,7 @@ def _plain(value: Value) -> Value:
 def put_in_words_again(job: Job, system: str) -> None:
     """The sizes of every connection in the units of `system`. Inside the caller's transaction."""
     sized = Connection.select().where((Connection.job == job) & (Connection.standard != ""))
-    bulk.update(
-        Connection, ("summary", "brief"), [(c.id, in_words(c.standard, sizes_of(c), system)) for c in sized], job.id
-    )
+    bulk.update(("summary", "brief"), [(c.id, in_words(c.standard, sizes_of(c), system)) for c in sized], job.id)
 
 
 def stale(why: str) -> dict[str, Any]:
@@ -213,31 +211,33 @@ def stale(why: str) -> dict[str, Any]:
         "digest": "",
         "asks": False,
         "remedy": "",
-        "version": Connection.version + 1,
-        "last": Case(None, [(Connection.stale != "", Connection.last)], Connection.status),
+        "version": ConnectionRow.version + 1,
+        "last": Case(None, [(ConnectionRow.stale != "", ConnectionRow.last)], ConnectionRow.status),
     }
 
 
-_UNRULED = (Connection.status == "unassigned") & Connection.framing.in_(DESIGNED)  # another rule may take it
+_UNRULED = (ConnectionRow.status == "unassigned") & ConnectionRow.framing.in_(DESIGNED)  # another rule may take it
 
 
 def mark_stale(job: Job, why: str, keys: Iterable[str] | None = None) -> None:
     """Results that no longer stand on what is there: those of `keys`, or all that forces and rules have a say in;
     unchecked, to be run again. Inside the caller's transaction."""
-    query = Connection.update(**stale(f"{why}; run again")).where(Connection.job == job)
+    query = ConnectionRow.update(**stale(f"{why}; run again")).where(sheets.standing(job))
     move(job.id)
     if keys is None:
-        query.where((Connection.standard != "") | (Connection.rule != "") | _UNRULED).execute()
+        query.where((ConnectionRow.standard != "") | (ConnectionRow.rule != "") | _UNRULED).execute()
         return
     wanted = sorted(keys)
     for start in range(0, len(wanted), 500):
-        query.where(Connection.key.in_(wanted[start : start + 500])).execute()
+        query.where(ConnectionRow.key.in_(wanted[start : start + 500])).execute()
 
 
 def mark_other_engines(engine: str) -> int:
     """Results that another version of the engine made are stale. Inside the caller's transaction."""
     why = stale("another version of the checks made it; run again")
-    count = int(Connection.update(**why).where((Connection.digest != "") & (Connection.engine != engine)).execute())
+    made = (ConnectionRow.digest != "") & (ConnectionRow.engine != engine)
+    stands = ConnectionRow.sheet == Job.select(Job.sheet).where(Job.id == ConnectionRow.job)
+    count = int(ConnectionRow.update(**why).where(made & stands).execute())
     if count:
         Job.update(moves=Job.moves + 1, look_due=True).execute()
     return count

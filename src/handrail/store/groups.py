@@ -46,7 +46,12 @@ def find(job: Job, name: str) -> Group | None:
 def in_full(job: Job, group: Group) -> dict[str, Any]:
     """A group with its connections, the sizes that they have in common and those in which they differ: value -> how
     many."""
-    own = list(Connection.select().join(GroupMember).where(GroupMember.group == group).order_by(Connection.id))
+    own = list(
+        Connection.select()
+        .join(GroupMember, on=GroupMember.connection == Connection.id)
+        .where(GroupMember.group == group)
+        .order_by(Connection.id)
+    )
     system, values = system_of(job), defaultdict[str, Counter[str]](Counter)
     for c in own:
         for name, said in (

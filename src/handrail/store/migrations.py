@@ -7,11 +7,12 @@ from collections.abc import Callable
 from peewee import SqliteDatabase, fn
 
 from handrail.core.errors import InputError
-from handrail.store import ledger, models, proving, revisions
+from handrail.store import ledger, models, proving, revisions, sheets
 
 
 def _first(database: SqliteDatabase) -> None:
     database.create_tables(models.TABLES)
+    database.execute_sql("alter table connectionrow rename to connection")  # as it was called until there were sheets
     _only_grows(database)
 
 
@@ -302,6 +303,47 @@ def _columns(database: SqliteDatabase) -> None:
     )
 
 
+def _sheets(database: SqliteDatabase) -> None:
+    """Connections stand on a sheet of their job, beside which another one can be prepared."""
+    for table, name, kind in (
+        ("connection", "of", "integer not null default 0"),
+        ("connection", "sheet", "integer not null default 0"),
+        ("job", "sheet", "integer not null default 0"),
+        ("job", "copying", "integer not null default 0"),
+        ("runchanges", "packed", "blob not null default ''"),
+    ):
+        _column(database, table, name, kind)
+    of_table = "select name from sqlite_master where type = 'index' and tbl_name = 'connection' and sql is not null"
+    for (name,) in database.execute_sql(of_table).fetchall():
+        database.execute_sql(f'drop index "{name}"')
+    database.execute_sql("drop trigger release_falls")
+    database.execute_sql("alter table connection rename to connectionrow")
+    database.execute_sql("update connectionrow set of = id")
+    database.create_tables([models.ConnectionRow, models.Touched], safe=True)
+    database.execute_sql(
+        "create index connectionrow_wants on connectionrow (job_id, sheet) where remedy = '' and digest != '' and"
+        " (status = 'fail' or (status = 'pass' and over_target) or (status = 'unchecked' and standard != ''))"
+    )
+    held = database.execute_sql("select group_id, connection_id from groupmember").fetchall()
+    database.execute_sql("drop table groupmember")
+    database.create_tables([models.GroupMember])
+    for row in held:
+        database.execute_sql("insert into groupmember (group_id, connection_id) values (?, ?)", row)
+    sheets.make_watch(database)
+    falls = f"old.released != '' and new.released = old.released and ({' or '.join(f'({when})' for when, _ in _FALLS)})"
+    database.execute_sql(
+        f"create trigger release_falls after update on connectionrow when {falls} begin update connectionrow set"
+        f" released = '', released_at = '', fell = {_WHY} where id = new.id; end"
+    )
+    database.execute_sql(
+        f"create trigger release_fell after update on connectionrow when {falls} and new.sheet = (select sheet from job"
+        " where id = new.job_id) begin insert into event (job_id, connection, kind, words, author, made, place, gone,"
+        f" after, sealed) values (new.job_id, new.key, 'fell', {_WHY}, '', strftime('%Y-%m-%dT%H:%M:%SZ', 'now'),"
+        " json_extract(new.facts, '$.place'), 0, (select coalesce(max(number), 0) from ledger where job_id ="
+        " new.job_id), 0); end"
+    )
+
+
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _first,
     _places,
@@ -323,6 +365,7 @@ STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _house_maps,
     _pieces,
     _columns,
+    _sheets,
 )
 
 
@@ -341,6 +384,8 @@ def migrate(database: SqliteDatabase) -> None:
         for number in range(at, len(STEPS)):
             STEPS[number](database)
             database.execute_sql("insert into schema_step values (?)", (number + 1,))
+        if at < len(STEPS):
+            sheets.make_view(database)
         for revision in models.Revision.select(models.Revision.id).where(
             fn.LENGTH(models.Revision.head) == 0
         ):  # by the newest schema only

@@ -11,6 +11,7 @@ from peewee import (
     BlobField,
     BooleanField,
     CharField,
+    CompositeKey,
     FloatField,
     ForeignKeyField,
     IntegerField,
@@ -95,6 +96,8 @@ class Job(Record):
     rulebook_files = JSONField(default=dict)  # its tables that are CSV files, by name
     rulebook_version = IntegerField(default=0)  # number of its newest revision
     moves = IntegerField(default=0)  # counts every change that people see
+    sheet = IntegerField(default=0)  # on which its connections stand
+    copying = IntegerField(default=0)  # the sheet that is prepared to take its place; 0 where none is
     column_map = TextField(default="")  # of the last model that came in through one
     takes = JSONField(default=dict)  # how many connections each rule takes, and of what this was counted
     tolerance = FloatField(
@@ -153,8 +156,9 @@ class MemberForces(Record):
         indexes = ((("revision", "member"), True),)
 
 
-class Connection(Record):
-    id = AutoField()
+class Placed(Record):
+    """What is kept of a connection."""
+
     job = ForeignKeyField(Job, on_delete="CASCADE")
     key = CharField()
     joint = CharField()
@@ -210,11 +214,39 @@ class Connection(Record):
     was = JSONField(null=True)  # how it stood before the last revision; null where that brought it
     version = IntegerField(default=1)
 
+
+class Connection(Placed):
+    """A connection as it stands: a row of its job's sheet. It is read here, and written in ConnectionRow."""
+
+    id = IntegerField(primary_key=True)
+
+    class Meta:
+        table_name = "connection"  # a view
+
+
+class ConnectionRow(Placed):
+    """A connection on one sheet of its job: `of` is its number, the same on every sheet."""
+
+    id = AutoField()
+    of = IntegerField()
+    sheet = IntegerField(default=0)
+
     class Meta:
         indexes = (
-            (("job", "key"), True), (("job", "joint_number"), False), (("job", "joint"), False),
-            (("job", "status"), False), (("job", "utilisation"), False),
+            (("job", "sheet", "key"), True), (("job", "sheet", "joint_number"), False),
+            (("job", "sheet", "joint"), False), (("job", "sheet", "status"), False),
+            (("job", "sheet", "utilisation"), False), (("of", "sheet"), True),
         )  # fmt: skip
+
+
+class Touched(Record):
+    """A connection whose row changed on the sheet that stands while another is prepared."""
+
+    job = ForeignKeyField(Job, on_delete="CASCADE")
+    of = IntegerField()
+
+    class Meta:
+        primary_key = CompositeKey("job", "of")
 
 
 class Work(Record):
@@ -256,7 +288,8 @@ class RunChanges(Record):
     """What a run left otherwise than it was, connection by connection; of a job's newest runs."""
 
     run = ForeignKeyField(Run, on_delete="CASCADE", unique=True)
-    data = JSONField()
+    data = JSONField(default=list)  # as it was kept until it was packed
+    packed = BlobField(default=b"")  # JSON, deflated
 
 
 class Import(Work):
@@ -305,7 +338,7 @@ class GroupMember(Record):
     """A connection of a group; it follows its member's end through revisions, as the connection does."""
 
     group = ForeignKeyField(Group, on_delete="CASCADE")
-    connection = ForeignKeyField(Connection, on_delete="CASCADE")
+    connection = IntegerField(column_name="connection_id")  # its number
 
     class Meta:
         indexes = ((("group", "connection"), True),)
@@ -542,7 +575,8 @@ TABLES = (
     Role,
     Revision,
     MemberForces,
-    Connection,
+    ConnectionRow,
+    Touched,
     Run,
     Import,
     Acknowledged,

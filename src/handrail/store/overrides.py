@@ -8,10 +8,10 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from handrail.store import ledger
+from handrail.store import ledger, sheets
 from handrail.store.database import proxy, rows
 from handrail.store.jobs import move
-from handrail.store.models import Connection, Job, Override, now
+from handrail.store.models import Connection, ConnectionRow, Job, Override, now
 
 HOLDING = ("awaiting", "accepted")
 FRAMED = ("framing", "support")  # parameters that correct how a connection is framed, not a size of it
@@ -121,7 +121,7 @@ def follow(
         elif place and place != row.place:
             _say(row, "followed", "its member's end stands a little aside of where it stood", author)
     for key, number in Counter(row.connection for row in _standing(job)).items():
-        Connection.update(overridden=number).where((Connection.job == job) & (Connection.key == key)).execute()
+        ConnectionRow.update(overridden=number).where(sheets.standing(job) & (ConnectionRow.key == key)).execute()
 
 
 def _follow_ended(
@@ -431,30 +431,33 @@ def count(job: Job, keys: Iterable[str]) -> None:
         some = wanted[start : start + 500]
         marks = ", ".join("?" * len(some))
         proxy.execute_sql(
-            "UPDATE connection SET overridden = (SELECT count(*) FROM override o WHERE o.job_id = connection.job_id"
-            " AND o.connection = connection.key AND o.state IN ('awaiting', 'accepted')) WHERE job_id = ? AND key IN"
-            f" ({marks})",
-            (job.id, *some),
+            "UPDATE connectionrow AS c SET overridden = (SELECT count(*) FROM override o WHERE o.job_id = c.job_id AND"
+            " o.connection = c.key AND o.state IN ('awaiting', 'accepted')) WHERE job_id = ? AND sheet = (SELECT sheet"
+            f" FROM job WHERE id = ?) AND key IN ({marks})",
+            (job.id, job.id, *some),
         )
 
 
-def hold_elsewhere(job: int) -> None:
-    """What is done by others is not done where it asks to be looked at again: unchecked until somebody confirms it.
-    Inside the caller's transaction."""
+def hold_elsewhere(job: int) -> set[str]:
+    """What is done by others is not done where it asks to be looked at again: unchecked until somebody confirms it. The
+    connections of which somebody said so. Inside the caller's transaction."""
     asks = (
-        "EXISTS (SELECT 1 FROM override o WHERE o.job_id = connection.job_id AND o.connection = connection.key AND"
-        " o.parameter = 'elsewhere' AND o.state IN ('awaiting', 'accepted') AND o.look != '[]')"
+        "(SELECT o.connection FROM override o WHERE o.job_id = ? AND o.parameter = 'elsewhere' AND o.state IN"
+        " ('awaiting', 'accepted') AND o.look != '[]')"
+    )
+    those = "WHERE job_id = ? AND sheet = (SELECT sheet FROM job WHERE id = ?)"
+    proxy.execute_sql(
+        "UPDATE connectionrow SET status = 'unchecked', asks = 1, reason = ? || reason, version = version + 1 "
+        f"{those} AND status = 'elsewhere' AND key IN {asks}",
+        (ASKS, job, job, job),
     )
     proxy.execute_sql(
-        "UPDATE connection SET status = 'unchecked', asks = 1, reason = ? || reason, version = version + 1 "
-        f"WHERE job_id = ? AND status = 'elsewhere' AND {asks}",
-        (ASKS, job),
+        "UPDATE connectionrow SET status = 'elsewhere', asks = 0, reason = substr(reason, ?), version = version + 1 "
+        f"{those} AND status = 'unchecked' AND asks AND key NOT IN {asks}",
+        (len(ASKS) + 1, job, job, job),
     )
-    proxy.execute_sql(
-        "UPDATE connection SET status = 'elsewhere', asks = 0, reason = substr(reason, ?), version = version + 1 "
-        f"WHERE job_id = ? AND asks AND NOT {asks}",
-        (len(ASKS) + 1, job),
-    )
+    said = "SELECT DISTINCT connection FROM override WHERE job_id = ? AND parameter = 'elsewhere'"
+    return {key for (key,) in rows(said, job)}
 
 
 def all_holding(job: Job) -> list[Override]:

@@ -4,15 +4,18 @@ records say the same."""
 from __future__ import annotations
 
 import hashlib
+import json
 from collections.abc import Iterable, Sequence
 from typing import Any
 
 from handrail.core import ledger as chain
 from handrail.store import ledger
-from handrail.store.database import before_commit, rows
+from handrail.store.bulk import sheet_of
+from handrail.store.database import before_commit, proxy, rows
 from handrail.store.models import Connection, Job, RulebookRevision
 
 SETTINGS = ("title", "code", "method", "combination_set", "tolerance")
+BY_ROWS = "rows:"  # what a digest begins with that is made of one of each connection
 RESULT = "key, standard, rule, status, utilisation, check_name, sizes"
 
 
@@ -38,8 +41,36 @@ def of_releases(job: int, event: str, records: Sequence[Connection], words: str,
         )
 
 
+class Seals:
+    """The digest of standard, rule, verdict and sizes of connections, one by one and together."""
+
+    def __init__(self) -> None:
+        self._of: dict[str, bytes] = {}
+
+    def read(self, job: int, keys: Iterable[str] | None = None, sheet: int | None = None) -> Seals:
+        """Those of `keys`, or of all, as they stand or are prepared on a `sheet`."""
+        some = ""
+        values: list[Any] = [job, sheet_of(job) if sheet is None else sheet]
+        if keys is not None:
+            some, values = " AND key IN (SELECT value FROM json_each(?))", [*values, json.dumps(sorted(keys))]
+        found = f"SELECT {RESULT} FROM connectionrow WHERE job_id = ? AND sheet = ?{some}"
+        for row in proxy.execute_sql(found, values):
+            self._of[row[0]] = hashlib.sha256(repr(row).encode()).digest()
+        return self
+
+    def digest(self, keys: Iterable[str] | None = None) -> str:
+        """Of `keys`, or all, in the order of their names."""
+        those = self._of.keys() if keys is None else self._of.keys() & set(keys)
+        return BY_ROWS + hashlib.sha256(b"".join(self._of[key] for key in sorted(those))).hexdigest()
+
+
 def of_results(job: int, keys: Iterable[str]) -> str:
     """The digest of standard, rule, verdict and sizes of these connections, in the order of their names."""
+    return Seals().read(job, keys).digest()
+
+
+def _in_one(job: int, keys: Iterable[str]) -> str:
+    """The same as it was made until each connection had a digest of its own."""
     wanted, seal = set(keys), hashlib.sha256()
     for row in rows(f"SELECT {RESULT} FROM connection WHERE job_id = ? ORDER BY key", job):
         if row[0] in wanted:
@@ -84,7 +115,8 @@ def notes(job: Job) -> list[str]:
         if last["data"]["whole"]
         else set(last["data"]["keys"])
     )
-    same = of_results(job.id, keys) == last["data"]["results"]
+    made = last["data"]["results"]
+    same = made == (of_results if made.startswith(BY_ROWS) else _in_one)(job.id, keys)
     return [
         (
             f"results are as run {last['data']['run']} left them"

@@ -32,11 +32,12 @@ from handrail.store import (
     packing,
     pattern_edits,
     proving,
+    sheets,
     team,
 )
 from handrail.store.database import proxy, rows, writing
 from handrail.store.jobs import move, system_of
-from handrail.store.models import Connection, Job, MemberForces, Revision
+from handrail.store.models import Connection, ConnectionRow, GroupMember, Job, MemberForces, Revision
 
 PART = 2000  # members put aside at a time
 TRIES = 5
@@ -63,9 +64,9 @@ _FRAMED = (
 
 _MADE_AGAIN = ("pieces", "relations", "facts", "at", "joint_number", "place", "level")
 _AS_IT_STOOD = (  # what is stale already keeps what was known last
-    "UPDATE connection SET was = json_object('revision', ?, 'key', key, 'status', status, 'utilisation', utilisation,"
-    " 'check', check_name, 'summary', summary, 'standard', standard, 'sizes', json(sizes), 'section', section,"
-    " 'released', released) WHERE job_id = ? AND stale = ''"
+    "UPDATE connectionrow SET was = json_object('revision', ?, 'key', key, 'status', status, 'utilisation',"
+    " utilisation, 'check', check_name, 'summary', summary, 'standard', standard, 'sizes', json(sizes), 'section',"
+    " section, 'released', released) WHERE job_id = ? AND sheet = (SELECT sheet FROM job WHERE id = ?) AND stale = ''"
 )
 
 
@@ -230,10 +231,10 @@ class _Matching:
         self.gone = sorted(self.ids[key] for key in set(old) - set(self.was.values()))
         again = {"overridden": 0}
         self.again = bulk.Changes(
-            Connection, (*_FRAMED, *again), ((self.ids[old], self.rows[new] | again) for new, old in self.was.items())
+            (*_FRAMED, *again), ((self.ids[old], self.rows[new] | again) for new, old in self.was.items()), "of"
         )
         new = (row for key, row in self.rows.items() if key not in self.was)
-        self.fresh = bulk.Additions(Connection, ({**row, "job": job.id, "reason": "not run yet"} for row in new))
+        self.fresh = bulk.NewConnections({**row, "job": job.id, "reason": "not run yet"} for row in new)
 
     def _following(
         self, building: Building, framing: Framing, old: dict[str, list[dict[str, str]]], stands: Stands | None
@@ -306,19 +307,24 @@ class _Matching:
         """Inside the caller's transaction; `before` is the number of the revision that it follows."""
         stood = overrides.applied(self.job)
         places = {key: row["facts"]["place"] for key, row in self.rows.items()}
-        proxy.execute_sql(_AS_IT_STOOD, (before, self.job.id))
+        proxy.execute_sql(_AS_IT_STOOD, (before, self.job.id, self.job.id))
         joints, members = self._called()
         pattern_edits.follow(self.job, joints)
         findings.follow(self.job, joints, members)
         events.follow(self.job, {old: new for new, old in self.was.items()}, places, self.within)
+        here = sheets.standing(self.job)
         for new, old in self.was.items():  # names may be swapped: none stands in another's way
             if new != old:
-                Connection.update(key=f"~{self.ids[old]}").where(Connection.id == self.ids[old]).execute()
+                ConnectionRow.update(key=f"~{self.ids[old]}").where(
+                    here & (ConnectionRow.of == self.ids[old])
+                ).execute()
         for start in range(0, len(self.gone), 500):
-            Connection.delete().where(Connection.id.in_(self.gone[start : start + 500])).execute()
+            some = self.gone[start : start + 500]
+            ConnectionRow.delete().where(here & ConnectionRow.of.in_(some)).execute()
+            GroupMember.delete().where(GroupMember.connection.in_(some)).execute()
         self.again.write(self.job.id)
         self._results()
-        self.fresh.write()
+        self.fresh.write(self.job.id)
         if self.system not in ("", system):
             connections.put_in_words_again(self.job, system)
         moved = {old: (new, places[new]) for new, old in self.was.items()}
@@ -348,7 +354,8 @@ class _Matching:
         for why, ids in stale.items():
             words = connections.stale(f"the model was revised{f': {why}' if why else ''}; run again")
             for start in range(0, len(ids), 500):
-                Connection.update(**words).where(Connection.id.in_(ids[start : start + 500])).execute()
+                some = ConnectionRow.of.in_(ids[start : start + 500])
+                ConnectionRow.update(**words).where(sheets.standing(self.job) & some).execute()
         if self.follows:
             self.follows.write(self.job.id, verified)
         if not Job.select(Job.tolerance).where(Job.id == self.job.id).scalar():
@@ -409,7 +416,7 @@ def reframed(job: Job, building: Building, before: Framing, after: Framing) -> b
         for was, c in zip(before.connections, after.connections, strict=True)
         if was != c
     )
-    return bulk.Changes(Connection, _HOW, changed, by="key")
+    return bulk.Changes(_HOW, changed)
 
 
 def _row(building: Building, framing: Framing, c: Framed, number: int) -> dict[str, Any]:
@@ -515,8 +522,8 @@ def renew(number: int) -> None:
     if _newest(revision.job)[0] == number:
         framing, _ = corrected(building, framing, corrections.standing(revision.job))
         for row in _rows(building, framing):
-            here = (Connection.job == revision.job_id) & (Connection.key == row["key"])
-            Connection.update(**{name: row[name] for name in _MADE_AGAIN}).where(here).execute()
+            here = sheets.standing(revision.job_id) & (ConnectionRow.key == row["key"])
+            ConnectionRow.update(**{name: row[name] for name in _MADE_AGAIN}).where(here).execute()
         connections.put_in_words_again(revision.job, building.system)
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+import zlib
 from typing import Any
 
 from handrail.store import works
@@ -75,9 +77,14 @@ def as_dict(run: Run) -> dict[str, Any]:
     }
 
 
-def keep_changes(run: Run, changes: list[dict[str, Any]]) -> None:
+def packed(changes: list[dict[str, Any]]) -> bytes:
+    """What a run changed, as it is kept: made outside any lock."""
+    return zlib.compress(json.dumps(changes, separators=(",", ":")).encode(), 1)
+
+
+def keep_changes(run: Run, changes: bytes) -> None:
     """What a run changed; those of the job's older runs go. Inside the transaction that ends it."""
-    RunChanges.insert(run=run.id, data=changes).on_conflict_replace().execute()
+    RunChanges.insert(run=run.id, packed=changes).on_conflict_replace().execute()
     older = Run.select(Run.id).where(Run.job == run.job_id).order_by(Run.id.desc()).offset(KEPT)
     RunChanges.delete().where(RunChanges.run.in_([r.id for r in older])).execute()
 
@@ -85,7 +92,9 @@ def keep_changes(run: Run, changes: list[dict[str, Any]]) -> None:
 def changes_of(run: Run) -> list[dict[str, Any]] | None:
     """What a run changed; None where that is not kept any more."""
     kept = RunChanges.get_or_none(RunChanges.run == run.id)
-    return kept.data if kept else None
+    if kept is None:
+        return None
+    return json.loads(zlib.decompress(kept.packed)) if kept.packed else kept.data
 
 
 def import_as_dict(one: Import) -> dict[str, Any]:

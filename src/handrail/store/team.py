@@ -57,7 +57,7 @@ def label(
             if words:
                 ready.append((c.id, values))
                 told.append((c.key, "labelled", ", ".join(words)))
-        bulk.update(Connection, ("tags", "person", "sequence"), ready, job.id)
+        bulk.update(("tags", "person", "sequence"), ready, job.id)
         events.add(job, told, author)
         move(job.id)
     return len(ready)
@@ -102,7 +102,6 @@ def release(job: Job, ready: Sequence[Connection], author: str, word: str) -> No
     """Say of connections that they may be drawn. Inside the caller's transaction, which has seen that they may be."""
     at = now()
     bulk.update(
-        Connection,
         ("released", "released_at", "fell"),
         ((c.id, {"released": author, "released_at": at, "fell": ""}) for c in ready),
         job.id,
@@ -119,7 +118,7 @@ def withdraw(job: Job, keys: Sequence[str], author: str, word: str) -> int:
         raise InputError("word: say why the release is withdrawn")
     with writing():
         ready = [c for c in known(job, keys) if c.released or c.fell]
-        bulk.update(Connection, ("released", "released_at", "fell"), ((c.id, _NOT_RELEASED) for c in ready), job.id)
+        bulk.update(("released", "released_at", "fell"), ((c.id, _NOT_RELEASED) for c in ready), job.id)
         proving.of_releases(job.id, "withdrawn", ready, word.strip(), author)
         events.add(job, [(c.key, "withdrawn", word.strip()) for c in ready], author)
         move(job.id)
@@ -131,7 +130,6 @@ def let_fall(job: Job, keys: Iterable[str], why: str) -> None:
     ready = [c for c in connections.of_keys(job, keys).values() if c.released]
     words = {c.id: f"released by {c.released}; fell because {why}" for c in ready}
     bulk.update(
-        Connection,
         ("released", "released_at", "fell"),
         ((c.id, _NOT_RELEASED | {"fell": words[c.id]}) for c in ready),
         job.id,

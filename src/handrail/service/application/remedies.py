@@ -18,9 +18,9 @@ from handrail.core.standards.sizes import Sizes
 from handrail.service.application.checkable import checkable
 from handrail.service.application.kept import kept
 from handrail.service.application.plans import Seen, assigned_of, look_at, overridden, plan_of
-from handrail.store import connections
+from handrail.store import connections, sheets
 from handrail.store.database import reading, rows, writing
-from handrail.store.models import Connection, Job
+from handrail.store.models import Connection, ConnectionRow, Job
 
 log = logging.getLogger("handrail.work")
 SOON = "being looked for; look again in a moment"
@@ -31,8 +31,12 @@ _WAITING = (
     "SELECT job_id FROM connection WHERE (status = 'fail' OR (status = 'pass' AND over_target) OR (status = 'unchecked'"
     " AND standard != '')) AND remedy = '' AND digest != '' ORDER BY id LIMIT 1"
 )
-_WANTS = ((Connection.status == "fail") | ((Connection.status == "pass") & Connection.over_target)
-          | ((Connection.status == "unchecked") & (Connection.standard != "")))  # fmt: skip
+
+
+def _wants(of: type[Connection] | type[ConnectionRow]) -> Any:
+    """What fails, passes over the target, or has a standard and cannot be judged."""
+    over, bare = (of.status == "pass") & of.over_target, (of.status == "unchecked") & (of.standard != "")
+    return (of.status == "fail") | over | bare
 
 
 def look_for_some() -> bool:
@@ -41,7 +45,7 @@ def look_for_some() -> bool:
     if not waiting:
         return False
     ((job,),) = waiting
-    failing = (Connection.job == job) & _WANTS & (Connection.remedy == "") & (Connection.digest != "")
+    failing = (Connection.job == job) & _wants(Connection) & (Connection.remedy == "") & (Connection.digest != "")
     first = (Connection.status, Connection.standard, Connection.id)  # what fails before what passes over the target
     some = [key for (key,) in Connection.select(Connection.key).where(failing).order_by(*first).limit(AT_ONCE).tuples()]
     try:
@@ -53,7 +57,8 @@ def look_for_some() -> bool:
         log.exception("no remedy could be looked for, reference %s", reference)
         with writing():
             words = f"none: unexpected error ({type(exc).__name__}), {reference} in the service's log"
-            Connection.update(remedy=words, remedies=[]).where(failing & Connection.key.in_(some)).execute()
+            those = sheets.standing(job) & _wants(ConnectionRow) & ConnectionRow.key.in_(some)
+            ConnectionRow.update(remedy=words, remedies=[]).where(those & (ConnectionRow.remedy == "")).execute()
     return True
 
 
@@ -82,8 +87,8 @@ def look_for(job: Job, keys: list[str]) -> None:
     ready += checkable(plan, seen, [record for record in records.values() if record.status == "unchecked"])
     with writing():
         for record, words, remedies in ready:
-            same = (Connection.id == record.id) & (Connection.digest == record.digest) & _WANTS
-            Connection.update(remedy=words, remedies=remedies).where(same).execute()
+            same = (ConnectionRow.of == record.id) & (ConnectionRow.digest == record.digest) & _wants(ConnectionRow)
+            ConnectionRow.update(remedy=words, remedies=remedies).where(sheets.standing(job) & same).execute()
 
 
 def _as_run(plan: Plan, seen: Seen, key: str, stood: Sizes, remedied: Found) -> Found:

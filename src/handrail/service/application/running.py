@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import time
 from collections import Counter
 from dataclasses import dataclass, field
@@ -18,13 +19,16 @@ from handrail.service.application import standing
 from handrail.service.application.attempting import Overtaken, attempt
 from handrail.service.application.plans import CORES, Seen, look_at, plan_of
 from handrail.service.application.rulebooks import side, stands
-from handrail.store import connections, jobs, listing, proving, runs, works
+from handrail.store import connections, jobs, listing, overrides, proving, runs, sheets, works
 from handrail.store.database import rows, writing
 from handrail.store.models import Job, Run
+from handrail.store.sheets import Overtaken as SheetOvertaken
+from handrail.store.sheets import Sheet
 
 WORST = ("fail", "unchecked", "pass")
 MOST_TOLD = 200
 MOVED = 0.02  # of a utilisation
+MANY = 1000  # results that are prepared on a sheet of their own
 EVERY = 0.3  # seconds between words of progress
 
 
@@ -41,7 +45,10 @@ def do_run(run: Run) -> None:
     try:
         attempt(run.job, ahead.work_out, _Worked.write, decided=False)
     except Overtaken:
-        _give_up(run, seen, ahead.wanted, ahead.left, changes)
+        _give_up(run, seen, ahead, changes)
+    finally:
+        if ahead.aside:
+            sheets.drop_left_over(run.job_id)
 
 
 @dataclass
@@ -53,6 +60,7 @@ class _Ahead:
     left: set[str]
     changes: Changes
     begun: bool = False
+    aside: bool = False  # results were prepared on a sheet
 
     def work_out(self) -> _Worked:
         """What is left, from how the job stands now."""
@@ -67,7 +75,34 @@ class _Ahead:
         outcomes = plan.work(self.left, stored, _Progress(run))
         _refuse_wrong_method(plan)
         results = standing.results(seen, plan, outcomes, grounds_of(plan, self.left, stored), self.left)
-        return _Worked(self, seen, plan, before, outcomes, results)
+        found = Changes().of(plan, before, outcomes, self.left)
+        return _Worked(self, seen, plan, results, found, self._prepared(results), found.packed())
+
+    def _prepared(self, results: standing.Results) -> _Aside | None:
+        """Many results are prepared beside those that stand: in the order of work, so that nobody waits to write."""
+        if len(self.left) < MANY:
+            return None
+        self.aside, job = True, self.run.job_id
+        sheet = results.on_a_sheet(job, self.left)
+        told = _Progress(self.run, "writing down what came out")
+        sheet.fill(lambda: told(len(self.left)))
+        return _Aside(sheet, proving.Seals().read(job, sheet=sheet.number))
+
+
+@dataclass(frozen=True)
+class _Aside:
+    """Results as they are prepared, and their digests."""
+
+    sheet: Sheet
+    seals: proving.Seals
+
+    def take_over(self, job: Job, without: set[str]) -> None:
+        """Let them stand, but those `without`. Inside the caller's transaction. Raises Lost."""
+        try:
+            late = self.sheet.take_over(without)
+        except SheetOvertaken as exc:
+            raise works.Lost from exc
+        self.seals.read(job.id, late | overrides.hold_elsewhere(job.id))
 
 
 @dataclass
@@ -77,9 +112,10 @@ class _Worked:
     ahead: _Ahead
     seen: Seen
     plan: Plan
-    before: dict[str, Stands]
-    outcomes: dict[int, Outcome]
     results: standing.Results
+    found: Changes
+    aside: _Aside | None
+    packed: bytes  # of what was found, as it is kept where nothing is left
     now: Seen = field(init=False)
 
     @property
@@ -102,35 +138,49 @@ class _Worked:
         """What nobody decided about meanwhile; None where something is left."""
         ahead = self.ahead
         moved = self.plan.together(self.now.moved(self.seen)) & ahead.left
-        self.results.write(self.seen.job.id, ahead.left - moved)
-        ahead.changes.add(self.plan, self.before, self.outcomes, ahead.left - moved)
+        if self.aside is None:
+            self.results.write(self.seen.job.id, ahead.left - moved)
+        else:
+            self.aside.take_over(self.seen.job, moved)
+        first = not ahead.changes.keys()
+        ahead.changes.take(self.found, moved)
         jobs.move(self.seen.job.id)
         ahead.left = moved
         if moved:
             return None
-        _finish(ahead.run, ahead.changes, counts=_counts(self.seen.job, ahead.wanted))
+        _finish(
+            ahead.run,
+            ahead.changes,
+            self.aside.seals if self.aside else None,
+            packed=self.packed if first else None,
+            counts=_counts(self.seen.job, ahead),
+        )
         return True
 
 
-def _finish(run: Run, changes: Changes, message: str = "", **more: Any) -> None:
-    """Its end, with what it changed. Inside the caller's transaction."""
-    runs.keep_changes(
-        run, [*changes.changed.values(), *(s for key, s in changes.shifted.items() if key not in changes.changed)]
-    )
+def _finish(
+    run: Run,
+    changes: Changes,
+    seals: proving.Seals | None = None,
+    message: str = "",
+    packed: bytes | None = None,
+    **more: Any,
+) -> None:
+    """Its end, with what it changed. Inside the caller's transaction; `seals` and `packed` where they are made
+    already."""
+    runs.keep_changes(run, changes.packed() if packed is None else packed)
     told = {name: len(getattr(changes, name)) for name in ("changed", "fresh", "shifted")}
     keys = listing.keys(run.job, run.where) if run.where else None
-    whole = keys is None
-    if keys is None:
-        keys = {key for (key,) in rows("SELECT key FROM connection WHERE job_id = ?", run.job_id)}
+    seals = proving.Seals().read(run.job_id, keys) if seals is None else seals
     proving.told(
         run.job_id,
         "run",
         f"run {run.id}, {run.mode}{f' where {run.where}' if run.where else ''}",
         run.author,
         run=run.id,
-        whole=whole,
-        keys=[] if whole else sorted(keys),
-        results=proving.of_results(run.job_id, keys),
+        whole=keys is None,
+        keys=[] if keys is None else sorted(keys),
+        results=seals.digest(keys),
     )
     works.finish(run, "done", message, **told, **more)
 
@@ -145,7 +195,21 @@ class Changes:
         self.shifted: dict[str, dict[str, Any]] = {}
         self.fresh: set[str] = set()
 
-    def add(self, plan: Plan, before: dict[str, Stands], outcomes: dict[int, Outcome], keys: set[str]) -> None:
+    def keys(self) -> set[str]:
+        """All of which something is said."""
+        return self.changed.keys() | self.shifted.keys() | self.fresh
+
+    def packed(self) -> bytes:
+        """As it is kept."""
+        return runs.packed([*self.changed.values(), *(s for k, s in self.shifted.items() if k not in self.changed)])
+
+    def take(self, found: Changes, without: set[str]) -> None:
+        """What was found, but of those `without`, in place of what was known of them."""
+        self.changed |= {key: sides for key, sides in found.changed.items() if key not in without}
+        self.shifted |= {key: sides for key, sides in found.shifted.items() if key not in without}
+        self.fresh |= found.fresh - without
+
+    def of(self, plan: Plan, before: dict[str, Stands], outcomes: dict[int, Outcome], keys: set[str]) -> Changes:
         """What a plan made of `keys`, beside how they stood before."""
         system = plan.building.system
         for key in sorted(keys & before.keys() & plan.index.keys()):
@@ -159,6 +223,7 @@ class Changes:
                 self.shifted[key] = sides
             if was.last:
                 self.fresh.add(key)
+        return self
 
 
 def _look(run: Run, seen: Seen, wanted: set[str]) -> None:
@@ -208,13 +273,13 @@ def _refuse_unformed(plan: Plan, run: Run) -> None:
         )
 
 
-def _give_up(run: Run, seen: Seen, wanted: set[str], left: set[str], changes: Changes) -> None:
+def _give_up(run: Run, seen: Seen, ahead: _Ahead, changes: Changes) -> None:
     """What was changed again and again under the run is stale; it is said, and never passes."""
     with writing():
         works.hold(run)
-        connections.mark_stale(seen.job, "it was changed again and again during a run", left)
-        words = f"{len(left)} connections were changed again and again meanwhile and are stale"
-        _finish(run, changes, words, counts=_counts(seen.job, wanted))
+        connections.mark_stale(seen.job, "it was changed again and again during a run", ahead.left)
+        words = f"{len(ahead.left)} connections were changed again and again meanwhile and are stale"
+        _finish(run, changes, message=words, counts=_counts(seen.job, ahead))
 
 
 def _wanted(job: Job, run: Run) -> set[str]:
@@ -238,18 +303,21 @@ def _refuse_wrong_method(plan: Plan) -> None:
 
 
 class _Progress:
-    def __init__(self, run: Run) -> None:
-        self.run, self.last = run, 0.0
+    def __init__(self, run: Run, message: str = "") -> None:
+        self.run, self.last, self.message = run, 0.0, message
 
     def __call__(self, done: int) -> None:
         if time.monotonic() - self.last < EVERY:
             return
         self.last = time.monotonic()
-        works.progress(self.run, done)
+        works.progress(self.run, done, message=self.message)
 
 
-def _counts(job: Job, wanted: set[str]) -> dict[str, int]:
-    counts = Counter(
-        status for key, status in rows("SELECT key, status FROM connection WHERE job_id = ?", job.id) if key in wanted
-    )
-    return dict(sorted(counts.items()))
+def _counts(job: Job, ahead: _Ahead) -> dict[str, int]:
+    """How many of those that were wanted stand how."""
+    of_all = "SELECT status, count(*) FROM connection WHERE job_id = ?"
+    if not ahead.run.where:
+        return dict(rows(f"{of_all} GROUP BY status ORDER BY status", job.id))
+    wanted = json.dumps(sorted(ahead.wanted))
+    some = f"{of_all} AND key IN (SELECT value FROM json_each(?)) GROUP BY status ORDER BY status"
+    return dict(rows(some, job.id, wanted))

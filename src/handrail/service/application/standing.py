@@ -13,6 +13,7 @@ from handrail.service.application.plans import Seen, look_at, plan_of, rulebook_
 from handrail.store import connections, jobs, overrides
 from handrail.store.bulk import Changes
 from handrail.store.models import Connection, Job
+from handrail.store.sheets import Sheet
 
 STALE = "stale: what it rests on was changed; run again"
 TRIES = 5  # a change that meets others is worked out again so often
@@ -23,6 +24,10 @@ class Results:
 
     def __init__(self, changes: Changes) -> None:
         self._changes = changes
+
+    def on_a_sheet(self, job: int, keys: Collection[str]) -> Sheet:
+        """Those of `keys` on a sheet beside what stands, to be filled."""
+        return Sheet(job, self._changes, keys)
 
     def write(self, job: int, keys: Collection[str] | None = None) -> None:
         """All of them, or of `keys`; what is elsewhere and asks to be looked at again does not count as done. Inside

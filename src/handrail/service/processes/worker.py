@@ -14,7 +14,7 @@ from peewee import PeeweeException
 from handrail.service.application import looking, remedies
 from handrail.service.processes import children
 from handrail.service.processes import work as working
-from handrail.store import heads, progress, works
+from handrail.store import heads, progress, sheets, works
 from handrail.store.database import proxy, writing
 from handrail.store.opening import RECORDS
 from handrail.store.trouble import trouble
@@ -41,12 +41,14 @@ def main(home: Path, owner: str) -> None:
 
 
 def _one(owner: str, home: Path) -> bool:
-    """One work, or else a look at one job's decisions, some remedies, or a note of one job's progress; False where
-    there was nothing to do."""
+    """One work, or else a look at one job's decisions, some remedies, a note of one job's progress, or what another
+    worker left; False where there was nothing to do."""
     if (work := works.claim(owner)) is not None:
         working.do(work, home)
         return True
-    return looking.look_at_one() or remedies.look_for_some() or progress.note_one() or _signed(home)
+    return (
+        looking.look_at_one() or remedies.look_for_some() or progress.note_one() or sheets.drop_some() or _signed(home)
+    )
 
 
 def _signed(home: Path) -> bool:
