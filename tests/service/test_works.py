@@ -14,7 +14,7 @@ import pytest
 from handrail.client.client import FINISHED
 from handrail.interchange.archive import zip_folder
 from handrail.service.processes import work as working
-from handrail.store import works
+from handrail.store import alive, works
 from handrail.store.database import proxy
 from handrail.store.models import Import, Run
 from tests.bundles import DEMO
@@ -152,3 +152,32 @@ def test_it_stops_during_an_upload_and_a_run(own):
         assert not list((own.home / "uploads").iterdir())
     finally:
         again.stop()
+
+
+def test_a_run_whose_worker_lives_is_not_told_as_lost(house, monkeypatch, tmp_path):
+    """It may be silent because it cannot write."""
+    run = house.call("POST", "/jobs/bay/runs", json={}).json["id"]
+    alive.locks_in(tmp_path)
+    try:
+        alive.hold("slow")
+        with proxy.connection_context():
+            held = works.claim("slow")
+        lapsed(monkeypatch)
+        assert house.call("GET", f"/jobs/bay/runs/{run}").json["state"] == "running"
+        with proxy.connection_context():
+            assert works.claim("another") is None
+            monkeypatch.undo()
+            working.do(held, house.home)
+            assert Run.get_by_id(run).state == "done"
+        lapsed(monkeypatch)
+        monkeypatch.setattr(works, "LONGEST", -1.0)  # one that says nothing for so long is no use to anybody
+        again = house.call("POST", "/jobs/bay/runs", json={}).json["id"]
+        with proxy.connection_context():
+            monkeypatch.setattr(works, "LONGEST", 600.0)
+            works.claim("slow")
+        monkeypatch.setattr(works, "LONGEST", -1.0)
+        assert house.call("GET", f"/jobs/bay/runs/{again}").json["state"] == "interrupted"
+    finally:
+        alive._folder.clear()
+        while alive._held:
+            alive._held.pop().close()

@@ -8,6 +8,7 @@ from typing import Any
 
 from peewee import fn
 
+from handrail.store import alive
 from handrail.store.database import rows, writing
 from handrail.store.models import Import, Run, Work, now
 
@@ -15,6 +16,7 @@ KINDS: tuple[type[Work], ...] = (Import, Run)
 OPEN = ("queued", "running")
 HELD = "held"  # an import that somebody looks at before it is taken in
 LEASE = 30.0  # seconds without a word from its worker
+LONGEST = 600.0  # seconds after which one that lives and says nothing is taken for dead
 MOST_TRIES = 3
 DIED = "the service stopped during this, or its worker ended; nothing was kept, start it again"
 
@@ -119,7 +121,15 @@ def _give_up(kind: type[Work], which: Any) -> int:
 
 
 def _lapsed(kind: type[Work]) -> Any:
-    return (kind.state == "running") & (kind.beat < time.time() - LEASE)
+    silent = (kind.state == "running") & (kind.beat < time.time() - LEASE)
+    dead = [work.id for work in kind.select(kind.id, kind.owner, kind.beat).where(silent) if _dead(work)]
+    return kind.id.in_(dead)
+
+
+def _dead(work: Work) -> bool:
+    """Whether the worker of one that is running is gone. It may live and not be able to write that it does."""
+    silent = time.time() - work.beat
+    return silent > LEASE and (silent > LONGEST or not alive.lives(work.owner))
 
 
 def _held(work: Work) -> Any:
@@ -138,6 +148,6 @@ def time_left(work: Work) -> float | None:
 def state_of(work: Work) -> tuple[str, str]:
     """(state, message) as they are to whoever asks: one whose lease is over is interrupted, though nobody wrote it
     yet."""
-    if work.state == "running" and work.beat < time.time() - LEASE:
+    if work.state == "running" and _dead(work):
         return "interrupted", DIED
     return work.state, work.message

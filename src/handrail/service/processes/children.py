@@ -16,6 +16,7 @@ from pathlib import Path
 
 from handrail.service.application.by_facts import serve_lists
 from handrail.service.processes.logs import begin_log
+from handrail.store import alive
 from handrail.store.opening import RECORDS, open_database
 
 SCRATCH = "scratch"
@@ -40,6 +41,7 @@ def settle(home: Path) -> None:
     os.umask(0o077)
     tempfile.tempdir = str(home / SCRATCH)
     open_database(home / RECORDS)
+    alive.locks_in(home / SCRATCH)
     serve_lists()
 
 

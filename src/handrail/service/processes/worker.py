@@ -14,7 +14,7 @@ from peewee import PeeweeException
 from handrail.service.application import looking, remedies
 from handrail.service.processes import children
 from handrail.service.processes import work as working
-from handrail.store import heads, progress, sheets, works
+from handrail.store import alive, heads, progress, sheets, works
 from handrail.store.database import proxy, writing
 from handrail.store.opening import RECORDS
 from handrail.store.trouble import trouble
@@ -26,6 +26,7 @@ log = logging.getLogger("handrail.work")
 def main(home: Path, owner: str) -> None:
     """Work until told to stop, or until the server that started this is gone."""
     children.settle(home)
+    alive.hold(owner)
     stop = threading.Event()
     signal.signal(signal.SIGTERM, lambda *_: children.end_soon(stop))
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C reaches the server, which says when
