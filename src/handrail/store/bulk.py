@@ -31,6 +31,13 @@ class Additions:
         )
 
 
+def _as_kept(model: type[Record], fields: Sequence[Any], rows: Iterable[dict[str, Any]]) -> list[tuple[Any, ...]]:
+    """Rows in the columns' own form; what a row does not name has its default, which is made once."""
+    given = model._meta.get_default_dict()
+    defaults = {f.name: f.db_value(given.get(f.name)) for f in fields}
+    return [tuple(f.db_value(row[f.name]) if f.name in row else defaults[f.name] for f in fields) for row in rows]
+
+
 class NewConnections:
     """Connections that were not there, on the sheet of their job that stands, each with a number of its own."""
 

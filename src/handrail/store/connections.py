@@ -20,7 +20,7 @@ from handrail.core.standards.sizes import Sized, Sizes, Value
 from handrail.store import bulk, sheets
 from handrail.store.database import one, rows
 from handrail.store.jobs import move, system_of
-from handrail.store.models import Connection, ConnectionRow, Job
+from handrail.store.models import Connection, ConnectionRow, Job, as_text
 
 
 def find(job: Job, key: str) -> Connection | None:
@@ -142,13 +142,22 @@ def results(
         "over_target": False,
         "verified": None,
     }
+    of_sizes: dict[tuple[str, int], dict[str, Any]] = {}  # those that are alike have the same
+
+    def sized(standard: str, sizes: Sizes) -> dict[str, Any]:
+        if (standard, id(sizes)) not in of_sizes:
+            said = in_words(standard, sizes, system)
+            kept = as_text({n: _kept(s) for n, s in sizes.items()})
+            of_sizes[standard, id(sizes)] = {"sizes": kept, "brief": as_text(said["brief"]), "summary": said["summary"]}
+        return of_sizes[standard, id(sizes)]
+
+    every = list(outcomes)  # so that no sizes go while they are told apart
     worked = (
         (
             key,
             {
                 "standard": standard,
                 "rule": rule,
-                "sizes": {n: _kept(s) for n, s in o.sizes.items()},
                 "status": o.status,
                 "utilisation": min(o.utilisation, CEILING),
                 "check_name": o.check,
@@ -164,9 +173,9 @@ def results(
                 "over_target": o.over_target,
                 "verified": by.get(key),
             }
-            | in_words(standard, o.sizes, system),
+            | sized(standard, o.sizes),
         )
-        for key, standard, rule, o, grounds in outcomes
+        for key, standard, rule, o, grounds in every
     )
     others = (
         (key, blank | {"status": status, "reason": reason, "rule": rule} | _rests(grounds))

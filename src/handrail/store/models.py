@@ -30,11 +30,22 @@ def now() -> str:
 _text = json.JSONEncoder(separators=(",", ":")).encode
 
 
+class Text(str):
+    """Plain data that is JSON text already."""
+
+    __slots__ = ()
+
+
+def as_text(value: Any) -> Text:
+    """Plain data as it is kept; for what many rows have in common."""
+    return Text(_text(value))
+
+
 class JSONField(TextField):  # what it holds is any plain data
     """Plain data kept as JSON text."""
 
     def db_value(self, value: Any) -> str | None:
-        return None if value is None else _text(value)
+        return value if value is None or isinstance(value, Text) else _text(value)
 
     def python_value(self, value: str | None) -> Any:
         return None if value is None else json.loads(value)

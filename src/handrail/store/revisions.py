@@ -6,7 +6,6 @@ import json
 import secrets
 import zlib
 from collections.abc import Callable, Collection, Mapping
-from dataclasses import asdict
 from functools import lru_cache
 from typing import Any, Protocol
 
@@ -432,7 +431,7 @@ def _row(building: Building, framing: Framing, c: Framed, number: int) -> dict[s
         "words": c.reason,
         "facts": {**c.facts, "place": place},
         "pieces": [packing.piece(building, p) for p in c.pieces],
-        "relations": [asdict(r) for r in c.relations],
+        "relations": [dict(vars(r)) for r in c.relations],
         "member": member.name,
         "section": member.section,
         "at": {"node": c.node, **packing.beside(building, c)},

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterator
+from functools import lru_cache
 
 import numpy as np
 
@@ -189,13 +190,20 @@ def _near_pairs(building: Building, cells: dict[Cell, list[int]]) -> np.ndarray:
     pairs = []
     for own in cells.values():
         of = np.array(own, int)
-        first, second = np.triu_indices(len(of), 1)
+        first, second = _two_of(len(of))
         pairs.append(of[first] * count + of[second])
     keys = np.unique(np.concatenate(pairs)) if pairs else np.zeros(0, int)
     a, b = keys // max(count, 1), keys % max(count, 1)
     ends = np.array([(m.i, m.j) for m in building.members], int).reshape(-1, 2)
     apart = (ends[a][:, :, None] != ends[b][:, None, :]).all(axis=(1, 2))
     return np.stack([a, b], axis=1)[apart]
+
+
+@lru_cache(maxsize=256)
+def _two_of(count: int) -> tuple[np.ndarray, np.ndarray]:
+    """Every pair of so many."""
+    first, second = np.triu_indices(count, 1)
+    return first, second
 
 
 def _meet(building: Building, a: np.ndarray, b: np.ndarray) -> np.ndarray:
