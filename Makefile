@@ -9,14 +9,24 @@ SEED := 30
 
 unexport PYTHONDONTWRITEBYTECODE # a service is several processes: each would compile every module again
 
-.PHONY: demo test setup lint bench mutants verification screenshots openapi demo-bundle
+.PHONY: demo test setup lock lint bench mutants verification screenshots openapi demo-bundle
 
 setup: $(STAMP) $(CONSOLE)
 
-$(STAMP): pyproject.toml
+# What the lock says, digest by digest, on the machine that it holds for; elsewhere what pyproject.toml allows.
+$(STAMP): pyproject.toml requirements.lock
 	python3 -m venv .venv
-	$(PY) -m pip install -q --disable-pip-version-check -e '.[dev]'
+	if $(PY) docs/make_lock.py --holds; then \
+	  $(PY) -m pip install -q --disable-pip-version-check --require-hashes -r requirements.lock && \
+	  $(PY) -m pip install -q --disable-pip-version-check --no-deps -e .; \
+	else \
+	  echo "requirements.lock is of another Python or system: newest versions are taken" && \
+	  $(PY) -m pip install -q --disable-pip-version-check -e '.[dev]'; \
+	fi
 	touch $@
+
+lock:
+	python3 docs/make_lock.py
 
 $(CONSOLE): $(WEB) src/handrail/service/openapi.json
 	cd web && npm ci --no-audit --no-fund --loglevel=error && npm run types --silent && npm run build --silent

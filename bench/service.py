@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import socket
+import statistics
 import subprocess
 import sys
 import tempfile
@@ -19,12 +20,12 @@ from handrail.client import Client
 HERE = Path(__file__).parent
 ROUNDS, SECONDS, CALLERS, WORD = 4, 1.5, 10, "bench-bench"
 OPEN = ("queued", "running")
-FLOORS = 31  # of the tower: 39,711 members
+FLOORS, MEMBERS = 60, 76_860  # of the tower, and its members: 101,241 connections
 BOOK = HERE.parent / "src/handrail/demo/rulebook.yaml"
 
 
 def figures(folder: Path) -> list[tuple[str, float, float, str]]:
-    """(name, value, goal, unit) rows: the demo, and the tower of 40,000 members."""
+    """(name, value, goal, unit) rows: the demo, and the tower of the tower."""
     with socket.socket() as s:
         s.bind(("127.0.0.1", 0))
         port = s.getsockname()[1]
@@ -52,7 +53,7 @@ def _measure(port: int, folder: Path) -> list[tuple[str, float, float, str]]:
     rows = []
     tower = folder / "tower"
     subprocess.run([sys.executable, str(HERE / "tall_building.py"), str(tower), str(FLOORS)], check=True)
-    for job, bundle, words in (("demo", BOOK.parent / "bundle", "the demo"), ("tower", tower, "40,000 members")):
+    for job, bundle, words in (("demo", BOOK.parent / "bundle", "the demo"), ("tower", tower, "the tower")):
         _fill(client, job, bundle, folder)
         _let_some_fail(client, job)
         rates = _in_turns(port, token, _addresses(client, job))
@@ -84,7 +85,7 @@ def _many(client: Client) -> list[tuple[str, float, float, str]]:
     client.wait("tower", client.start_run("tower")["id"])
     ran = time.perf_counter() - begun
     print(f"  a decision for 1,000 connections took {kept:.1f} s, a run of all {ran:.1f} s")
-    return [("one decision for 1,000 connections over a run of 40,000 members", kept / ran, 1.0, "time")]
+    return [("one decision for 1,000 connections over a run of the tower", kept / ran, 1.0, "time")]
 
 
 def _fill(client: Client, job: str, bundle: Path, folder: Path) -> None:
@@ -154,25 +155,47 @@ def _beside_a_run(client: Client, port: int, token: str) -> list[tuple[str, floa
     beside = []
     while client.run("tower", run["id"])["state"] in OPEN:
         beside.append(_rate(port, token, paths))
-    return [("list of the demo alone over the same beside a run of 40,000 members", alone / max(beside), 3.0, "time")]
+    return [("list of the demo alone over the same beside a run of the tower", alone / max(beside), 3.0, "time")]
 
 
 def _writers(client: Client, folder: Path) -> list[tuple[str, float, float, str]]:
-    """How long somebody waits who writes in another job, while the tower is imported again and sized: against how long
-    that takes."""
+    """How long somebody waits who writes while the tower is imported again and sized, in another job and in the same
+    one: against the same when nothing else goes on."""
+    key = client._call("GET", "/jobs/tower/connections", params={"limit": 1})["items"][0]["connection"]
+    acts = {
+        "another job's writer": lambda: client.change_job("demo", title=f"Title {time.perf_counter()}"),
+        "the same job's writer": lambda: client.comment("tower", key, f"at {time.perf_counter()}"),
+    }
+    idle = {name: statistics.median(_waits(act, lambda: True, 40)) for name, act in acts.items()}
     rows = []
-    for name, begin in (("an import", lambda: _sent(client, folder)), ("a run", lambda: _run(client))):
-        begun, longest, state = time.perf_counter(), 0.0, begin()
+    for what, begin in (("an import", lambda: _sent(client, folder)), ("a run", lambda: _run(client))):
+        begun, state = time.perf_counter(), begin()
+        waits: dict[str, list[float]] = {name: [] for name in acts}
         while state():
-            once = time.perf_counter()
-            client.change_job("demo", title=f"Title {once}")
-            longest = max(longest, time.perf_counter() - once)
+            for name, act in acts.items():
+                waits[name] += _waits(act, state, 1)
+                time.sleep(0.02)
         took = time.perf_counter() - begun
-        print(f"  {name} of 40,000 members took {took:.1f} s; a writer of another job waited {longest:.2f} s at most")
-        rows.append(
-            (f"longest wait of another job's writer over {name} of 40,000 members", longest / took, 0.2, "time")
-        )
+        for name, own in waits.items():
+            longest, usual = max(own), statistics.median(own)
+            print(
+                f"  {name} beside {what} of {MEMBERS:,} members ({took:.0f} s): idle {1e3 * idle[name]:.0f} ms, then"
+                f" {1e3 * usual:.0f} ms, {1e3 * longest:.0f} ms at most, of {len(own)}"
+            )
+            rows.append((f"{name} beside {what}: longest wait over an idle write", longest / idle[name], 50.0, "time"))
     return rows
+
+
+def _waits(act: Callable[[], object], going: Callable[[], bool], times: int) -> list[float]:
+    """How long each of some writes takes, s."""
+    waits = []
+    for _ in range(times):
+        begun = time.perf_counter()
+        act()
+        waits.append(time.perf_counter() - begun)
+        if not going():
+            break
+    return waits
 
 
 def _sent(client: Client, folder: Path) -> Callable[[], bool]:

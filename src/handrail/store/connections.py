@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
 from itertools import chain
 from typing import Any
 
@@ -76,6 +78,34 @@ def related(record: Connection) -> list[Connection]:
 def sizes_of(record: Connection) -> Sizes:
     """The kept sizes of a connection, each with its source."""
     return {name: Sized(*kept) for name, kept in (record.sizes or {}).items()}
+
+
+def sizes_in(text: str) -> Sizes:
+    """The same out of the text in which they are kept."""
+    return {name: Sized(*kept) for name, kept in json.loads(text).items()}
+
+
+@dataclass(frozen=True, slots=True)
+class SizedConnection:
+    """What a schedule says of a connection; `sizes` as they are kept."""
+
+    standard: str
+    status: str
+    utilisation: float
+    framing: str
+    section: str
+    support_section: str
+    sizes: str
+
+
+def sized(job: Job) -> dict[str, SizedConnection]:
+    """connection -> what a schedule says of it, of those that have sizes, in the order of joints."""
+    found = rows(
+        "SELECT key, standard, status, utilisation, framing, section, support_section, sizes FROM connection WHERE"
+        " job_id = ? AND standard != '' AND sizes != '{}' ORDER BY joint_number, key",
+        job.id,
+    )
+    return {key: SizedConnection(*values) for key, *values in found}
 
 
 def _kept(size: Sized) -> list[Any]:

@@ -104,12 +104,15 @@ class Merge:
 def gathered(plan: Plan, stood: Mapping[str, Sizes]) -> dict[str, Piece]:
     """The marks of connections with the sizes that they stand with, by digest."""
     held: dict[str, Piece] = {}
+    named: dict[tuple[str, int, int], str] = {}  # of alike ones, with the very same sizes, once
     for key, sizes in stood.items():
         assigned = plan.assigned[plan.index[key]]
         if assigned.rule is None or assigned.situation is None:
             continue
         standard = STANDARDS[assigned.rule.use]
-        name = digest(pieces(standard, assigned.situation, sizes))
+        alike = standard.name, id(assigned.situation), id(sizes)
+        name = named.get(alike) or digest(pieces(standard, assigned.situation, sizes))
+        named[alike] = name
         if name not in held:
             made = standard.quantities(assigned.situation, sizes) if standard.quantities else None
             bolts = made.field_bolts + made.shop_bolts + made.rods if made else 0

@@ -25,11 +25,10 @@ from handrail.core.quantities.units import WEIGHT
 from handrail.core.standards import STANDARDS, Standard
 from handrail.core.standards.sizes import Sizes
 from handrail.service.application import effort
-from handrail.service.application.kept import kept
 from handrail.service.application.plans import Seen, assigned_of, look_at, plan_of
-from handrail.store import listing, marks
+from handrail.store import connections, listing, marks
 from handrail.store.database import reading
-from handrail.store.models import Connection, Job
+from handrail.store.models import Job
 
 
 class Standing:
@@ -39,27 +38,30 @@ class Standing:
         with reading():
             self.seen: Seen = look_at(job)
             wanted = listing.keys(job, where) if where else None
-            every = (
-                Connection.select()
-                .where((Connection.job == job) & (Connection.standard != ""))
-                .order_by(Connection.joint_number, Connection.key)
-            )
-            records = [c for c in every if c.sizes]
+            self.records = connections.sized(job)
         self.plan: Plan = plan_of(self.seen)
-        self.records = {c.key: c for c in records}
         self.sizes: dict[str, Sizes] = {}
-        for number, c in enumerate(records):
-            effort.step(number, len(records))
-            if (sizes := self._sizes(c)) is not None:
-                self.sizes[c.key] = sizes
+        self._alike: dict[tuple[int, str], Sizes] = {}
+        for number, (key, record) in enumerate(self.records.items()):
+            effort.step(number, len(self.records))
+            if (sizes := self._sizes(key, record)) is not None:
+                self.sizes[key] = sizes
         self.shown = [key for key in self.sizes if wanted is None or key in wanted]
         self.pieces: dict[str, Piece] = gathered(self.plan, self.sizes)
         self.once = self.plan.sharing.counted_with(self.sizes)
         self.names = marks.named(job, {name: series(piece.standard) for name, piece in self.pieces.items()})
 
-    def _sizes(self, record: Connection) -> Sizes | None:
-        stands = kept(self.plan, record)
-        return stands.sizes if stands.ruled else None  # what stands by what holds no more is stale
+    def _sizes(self, key: str, record: connections.SizedConnection) -> Sizes | None:
+        """The sizes with which a connection stands, the same of all that are alike; None where the rules say otherwise
+        by now: what stands by what holds no more is stale."""
+        assigned = assigned_of(self.plan, key)
+        situation = assigned.situation
+        if assigned.rule is None or assigned.rule.use != record.standard or situation is None:
+            return None
+        of = id(situation), record.sizes
+        if of not in self._alike:
+            self._alike[of] = STANDARDS[record.standard].renewed(situation, connections.sizes_in(record.sizes))
+        return self._alike[of]
 
     def mark_of(self, key: str) -> str:
         """The digest of a connection's mark."""
