@@ -18,7 +18,6 @@ from handrail.store.models import JSONField
 FILE = "questions.sqlite"
 AT_ONCE, OPEN_EACH, OPEN_ALL = 2, 8, 400  # questions of one account that are worked at, and that are open; of all
 PATIENCE = 15.0  # seconds that a question is kept for somebody who does not ask for it again
-LEASE = 30.0  # seconds without a word from who works at it
 AGAIN = 2  # times that one is taken up whose process ended
 REMEMBERED = 300.0  # seconds that an answer is kept for who asked
 ROOM = 256 * 1024**2  # bytes of all answers that are kept
@@ -48,7 +47,6 @@ class Question(Model):
     total = IntegerField(default=0)
     made = FloatField(default=time.time)
     started = FloatField(default=0.0)
-    beat = FloatField(default=0.0)
     finished = FloatField(default=0.0)
     wanted = FloatField(default=time.time)
     tries = IntegerField(default=0)
@@ -209,7 +207,7 @@ def claim(owner: str) -> Question | None:
         if found is None:
             return None
         now = time.time()
-        Question.update(state=WORKING, owner=owner, started=now, beat=now, tries=Question.tries + 1).where(
+        Question.update(state=WORKING, owner=owner, started=now, tries=Question.tries + 1).where(
             Question.id == found[0]
         ).execute()
         return Question.get_by_id(found[0])
@@ -220,7 +218,7 @@ def word(number: str, owner: str, done: int, total: int) -> bool:
     with _writing():
         now = time.time()
         own = (Question.id == number) & (Question.owner == owner) & (Question.state == WORKING)
-        still = Question.update(beat=now, done=done, total=total).where(own).execute()
+        still = Question.update(done=done, total=total).where(own).execute()
         wanted = Question.select(Question.wanted).where(own).scalar()
         return bool(still) and wanted is not None and wanted > now - PATIENCE
 
