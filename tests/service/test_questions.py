@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import signal
+import sqlite3
 import threading
 import time
 
@@ -87,6 +88,9 @@ def test_two_who_ask_the_same_are_answered_by_one(own):
     asked = [http.post("/api/v1/sweep", json=sweep(4000, 0.003)) for http in (one, other)]
     assert [a.status_code for a in asked] == [202, 202]
     assert asked[0].json()["id"] == asked[1].json()["id"]
+    at = asked[0].headers["Location"]
+    assert [http.get(at).status_code for http in (one, other)] == [202, 202]  # each may know
+    assert bare(own, "engineer").get(at).status_code == 404
     one.delete(asked[0].headers["Location"])
 
 
@@ -101,6 +105,27 @@ def test_an_answer_is_of_how_the_job_stands(own):
     client.clear_override(job, made["id"])
     again = client.schedule(job)
     assert again == before
+
+
+def test_an_answer_is_of_the_job_that_is_there_now(own):
+    """A job of the same name and number as one that was deleted is another one."""
+    admin, told = own.client("admin"), []
+    for words in ("first", "second"):
+        admin.new_job("again")
+        admin.put_rulebook("again", f"rulebook: 1\n# {words}\nrules: [{{name: All, use: single_plate}}]\n")
+        told.append(admin.rulebook("again")["text"])
+        admin._call("DELETE", "/jobs/again")
+    assert "first" in told[0] and "second" in told[1]
+
+
+def test_earlier_designs_are_those_that_the_caller_may_see(own):
+    """They are of every job: what one person is told is kept for nobody."""
+    at = "/api/v1/jobs/alder-street/connections/B1.i/earlier"
+    with bare(own, "engineer") as http:
+        until(lambda: http.get(at).status_code == 200)
+    with sqlite3.connect(own.home / "scratch" / "questions.sqlite") as file:
+        kept = file.execute("SELECT keeps FROM question WHERE request LIKE '%/earlier%'").fetchall()
+    assert kept and set(kept) == {(0,)}
 
 
 def test_files_come_as_files(own):
@@ -154,8 +179,6 @@ def test_one_who_leaves_is_not_worked_for(own):
 
 
 def _open_of(service: Service) -> int:
-    import sqlite3
-
     with sqlite3.connect(service.home / "scratch" / "questions.sqlite") as file:
         return file.execute("SELECT count(*) FROM question WHERE state IN ('waiting', 'working')").fetchone()[0]
 

@@ -84,7 +84,8 @@ def stands(job: Job) -> str:
         job.id,
         job.id,
     )
-    return f"{job.id} {job.moves} {job.rulebook_version} {tag(job)} {revision} {let_stand} {last}"
+    book = hashlib.blake2b(repr((job.rulebook, job.rulebook_files)).encode(), digest_size=8).hexdigest()
+    return f"{job.id} {job.made} {job.moves} {job.rulebook_version} {book} {tag(job)} {revision} {let_stand} {last}"
 
 
 def tag(job: Job) -> str:

@@ -39,6 +39,7 @@ class Question(Model):
     keeps = IntegerField(default=1)  # whether the answer is that to every question alike
     job = CharField(default="")
     author = IntegerField()
+    askers = JSONField(default=list)  # accounts that may know the answer: the author, and who asked the same
     request = JSONField()  # method, path, query, headers
     body = BlobField(default=b"")
     state = CharField(default=WAITING, index=True)
@@ -121,7 +122,8 @@ def ask(asked: Asked) -> tuple[str, int]:
         own = Question.select().where(open_ones & (Question.author == asked.author)).count()
         alike = Question.get_or_none(open_ones & (Question.digest == asked.digest)) if asked.keeps else None
         if alike is not None:
-            Question.update(wanted=time.time()).where(Question.id == alike.id).execute()
+            askers = sorted({*alike.askers, asked.author})
+            Question.update(wanted=time.time(), askers=askers).where(Question.id == alike.id).execute()
             return alike.id, own
         if own >= OPEN_EACH or Question.select().where(open_ones).count() >= OPEN_ALL:
             raise TooMany
@@ -132,6 +134,7 @@ def ask(asked: Asked) -> tuple[str, int]:
             keeps=int(asked.keeps),
             job=asked.job,
             author=asked.author,
+            askers=[asked.author],
             request=asked.request,
             body=asked.body,
         ).execute()

@@ -108,7 +108,7 @@ def alternatives(path: s.ConnectionPath, body: q.Alternatives) -> Reply:
 
 
 @api.get("/jobs/<string:job>/connections/<path:connection>/earlier", responses={200: d.EarlierDesigns})
-@long()
+@long(keeps=False)  # it is of all jobs that the caller may see
 def earlier_designs(path: s.ConnectionPath, query: q.EarlierQuery) -> Reply:
     """Designs that pass between like members, here and in other jobs that the caller sees, tried on this connection
     under its own forces; nothing is kept. `changes` takes one over; it counts as worked out here."""

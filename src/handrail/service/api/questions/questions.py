@@ -20,9 +20,9 @@ class QuestionPath(BaseModel):
 
 
 def _own(number: str) -> questions.Question:
-    """A question that the caller asked, or may see the answer of. Raises Refused(404)."""
+    """A question that the caller asked. Raises Refused(404)."""
     user, found = caller(), questions.find(number)
-    if found is None or (found.author != user.id and not (found.keeps and found.job)):
+    if found is None or user.id not in found.askers:
         raise Refused(404, "nobody asked this, or so long ago that its answer is not kept any more: ask again")
     if found.job:
         job_for(found.job)
