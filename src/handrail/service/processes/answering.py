@@ -20,6 +20,7 @@ from handrail.service.api.long import replay
 from handrail.service.application.effort import Effort, beginning
 from handrail.service.processes import children
 from handrail.store import questions
+from handrail.store.database import proxy as records
 from handrail.store.questions import Question
 
 AT_ONCE = 4
@@ -81,6 +82,9 @@ class Answering:
         except PeeweeException:
             log.exception("an answer could not be kept")
             questions.drop(question.id, self.owner)
+        finally:
+            for opened in (records, questions.proxy):  # by this thread, which is over
+                opened.close()
 
 
 def main(home: Path, owner: str) -> None:
