@@ -120,9 +120,7 @@ def test_an_answer_is_of_the_job_that_is_there_now(own):
 
 def test_earlier_designs_are_those_that_the_caller_may_see(own):
     """They are of every job: what one person is told is kept for nobody."""
-    at = "/api/v1/jobs/alder-street/connections/B1.i/earlier"
-    with bare(own, "engineer") as http:
-        until(lambda: http.get(at).status_code == 200)
+    own.client("engineer").earlier("alder-street", "B1.i")
     with sqlite3.connect(own.home / "scratch" / "questions.sqlite") as file:
         kept = file.execute("SELECT keeps FROM question WHERE request LIKE '%/earlier%'").fetchall()
     assert kept and set(kept) == {(0,)}

@@ -16,9 +16,9 @@ export function Asking() {
   const long = asked.filter((one) => now - one.since > SOON);
   if (!long.length) return null;
   return (
-    <ul role="status" className="absolute bottom-3 right-3 z-20 w-80 space-y-2">
+    <div role="status" className="absolute bottom-3 right-3 z-20 w-80 space-y-2">
       {long.map((one) => (
-        <li key={one.id} className="rounded border border-line bg-sheet px-3 py-2 shadow">
+        <div key={one.id} className="rounded border border-line bg-sheet px-3 py-2 shadow">
           <p className="flex items-baseline justify-between gap-3">
             <span>Working out {one.about}</span>
             <button type="button" className="text-faint underline underline-offset-2" onClick={() => leave(one.id)}>
@@ -39,9 +39,9 @@ export function Asking() {
             />
           </div>
           <p className="text-faint">{far(one)}</p>
-        </li>
+        </div>
       ))}
-    </ul>
+    </div>
   );
 }
 

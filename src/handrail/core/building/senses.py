@@ -272,13 +272,14 @@ class _Judge:
         over."""
         sense = tried.sense
         axes, _ = self.turned(sense.up, sense.toward)
-        own = (self.own[..., SWAP] if sense.swapped else self.own) * np.array(sense.signs)
+        shears = SWAP[:3] if sense.swapped else (0, 1, 2)
         at = np.nonzero(self.results == self.frame.gravity)[0]
         lift = np.zeros(len(self.results))
         for end in (0, 1):
             here = self.frame.held[self.frame.ends[:, end]]
             flip = -1.0 if sense.forces == "internal" and end == 0 else 1.0
-            lift += flip * np.einsum("mrk,mk->r", own[here][:, :, end, :3], axes[here][:, :, 2])
+            own = self.own[here][:, :, end, shears] * np.array(sense.signs[:3])
+            lift += flip * np.einsum("mrk,mk->r", own, axes[here][:, :, 2])
         if not len(lift):
             return tried
         if lift[int(at[0]) if len(at) else int(np.abs(lift).argmax())] >= 0:

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import csv
 import re
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 from pathlib import Path
@@ -20,6 +21,15 @@ from handrail.interchange.problems import BundleError, Problems
 
 LOOKED_AT, LOOKED_IN = 20_000, 8 * 1024**2  # rows and bytes of each table
 HEADS = 50  # rows in which the names of the columns are looked for
+COMMA, POINT = re.compile(r"^[-+]?[\d.]*\d,\d+$"), re.compile(r"^[-+]?\d*\.\d+$")  # numbers with a fraction
+THOUSAND = re.compile(r"^[-+]?\d{1,3}\.\d{3}$")  # what may be one, or not
+GROUPED = {  # by what stands between thousands: that it does, and that it is nothing else
+    group: (
+        re.compile(rf"^[-+]?\d{{1,3}}(\{group}\d{{3}})+$"),
+        re.compile(rf"^[-+]?\d{{1,3}}(\{group}\d{{3}})+\{point}\d+$|^[-+]?\d{{1,3}}(\{group}\d{{3}}){{2,}}$"),
+    )
+    for group, point in ((".", ","), (",", "."))
+}
 
 
 @dataclass
@@ -53,8 +63,9 @@ class Source:
 
     def numeric(self, name: str) -> bool:
         if name not in self.is_number:
-            values = [v for v in self.column(name) if v]
-            self.is_number[name] = bool(values) and sum(bool(NUMBER.match(v)) for v in values) > 0.9 * len(values)
+            values = Counter(v for v in self.column(name) if v)
+            numbers = sum(times for v, times in values.items() if NUMBER.match(v))
+            self.is_number[name] = numbers > 0.9 * values.total()
         return self.is_number[name]
 
     def unique(self, name: str) -> bool:
@@ -104,17 +115,19 @@ def _of_text(folder: Folder, name: str) -> Iterator[Source]:
     rows = list(csv.reader((line for line in lines), delimiter=mark))
     sources = _of_grid(replace(source, delimiter=mark), rows)
     if sources is not None:
-        cells = [c.strip() for r in rows for c in r]
-        comma = sum(bool(re.match(r"^[-+]?[\d.]*\d,\d+$", c)) for c in cells)
-        point = sum(bool(re.match(r"^[-+]?\d*\.\d+$", c)) and not re.match(r"^[-+]?\d{1,3}\.\d{3}$", c) for c in cells)
-        decimal = "," if mark != "," and comma > point else "."
-        group = "." if decimal == "," else ","
-        grouped = any(re.match(rf"^[-+]?\d{{1,3}}(\{group}\d{{3}})+$", c) for c in cells) and any(
-            re.match(rf"^[-+]?\d{{1,3}}(\{group}\d{{3}})+\{decimal}\d+$|^[-+]?\d{{1,3}}(\{group}\d{{3}}){{2,}}$", c)
-            for c in cells
-        )
-        sources = replace(sources, decimal=decimal, thousands=group if grouped else "")
+        decimal, thousands = _marks(Counter(c.strip() for r in rows for c in r), mark)
+        sources = replace(sources, decimal=decimal, thousands=thousands)
     yield from _read(folder, sources)
+
+
+def _marks(cells: Counter[str], delimiter: str) -> tuple[str, str]:
+    """What stands before the fraction of numbers, and between their thousands; empty where nothing does."""
+    comma = sum(times for c, times in cells.items() if COMMA.match(c))
+    point = sum(times for c, times in cells.items() if POINT.match(c) and not THOUSAND.match(c))
+    decimal = "," if delimiter != "," and comma > point else "."
+    once, again = GROUPED["." if decimal == "," else ","]
+    grouped = any(map(once.match, cells)) and any(map(again.match, cells))
+    return decimal, ("." if decimal == "," else ",") if grouped else ""
 
 
 def delimiter_of(lines: list[str]) -> str:
