@@ -17,11 +17,7 @@ class Additions:
 
     def __init__(self, model: type[Record], rows: Iterable[dict[str, Any]]) -> None:
         self._model, self._fields = model, [f for f in model._meta.sorted_fields if f.name != "id"]
-        defaults = model._meta.get_default_dict()
-        self._rows = [
-            tuple(f.db_value(row[f.name] if f.name in row else defaults.get(f.name)) for f in self._fields)
-            for row in rows
-        ]
+        self._rows = _as_kept(model, self._fields, rows)
 
     def write(self) -> None:
         """Inside the caller's transaction."""
@@ -39,24 +35,22 @@ def _as_kept(model: type[Record], fields: Sequence[Any], rows: Iterable[dict[str
 
 
 class NewConnections:
-    """Connections that were not there, on the sheet of their job that stands, each with a number of its own."""
+    """Connections that were not there, for a sheet of their job, each with a number of its own."""
 
     def __init__(self, rows: Iterable[dict[str, Any]]) -> None:
         self._fields = [f for f in ConnectionRow._meta.sorted_fields if f.name not in ("id", "of", "sheet")]
-        defaults = ConnectionRow._meta.get_default_dict()
-        self._rows = [
-            tuple(f.db_value(row[f.name] if f.name in row else defaults.get(f.name)) for f in self._fields)
-            for row in rows
-        ]
+        self._rows = _as_kept(ConnectionRow, self._fields, rows)
 
-    def write(self, job: int) -> None:
-        """Inside the caller's transaction."""
+    def __len__(self) -> int:
+        return len(self._rows)
+
+    def write(self, sheet: int, start: int, end: int) -> None:
+        """Those from `start` up to `end` onto a sheet. Inside the caller's transaction."""
         ((last,),) = rows("SELECT coalesce(max(of), 0) FROM connectionrow")
         names, marks = ", ".join(f'"{f.column_name}"' for f in self._fields), ", ".join("?" * len(self._fields))
-        sheet = sheet_of(job)
         proxy.connection().executemany(
             f"INSERT INTO connectionrow (of, sheet, {names}) VALUES (?, ?, {marks})",
-            ((number, sheet, *row) for number, row in enumerate(self._rows, last + 1)),
+            ((number, sheet, *row) for number, row in enumerate(self._rows[start:end], last + 1)),
         )
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from itertools import chain
 from typing import Any
@@ -235,10 +235,17 @@ def _plain(value: Value) -> Value:
     return round(value, 6) if isinstance(value, float) else value
 
 
-def put_in_words_again(job: Job, system: str) -> None:
-    """The sizes of every connection in the units of `system`. Inside the caller's transaction."""
-    sized = Connection.select().where((Connection.job == job) & (Connection.standard != ""))
-    bulk.update(("summary", "brief"), [(c.id, in_words(c.standard, sizes_of(c), system)) for c in sized], job.id)
+def put_in_words_again(sheet: int, numbers: Collection[int], system: str) -> None:
+    """The sizes of these connections, on a sheet, in the units of `system`. Inside the caller's transaction."""
+    sized = rows(
+        "SELECT of, job_id, standard, sizes FROM connectionrow WHERE of IN (SELECT value FROM json_each(?)) AND"
+        " sheet = ? AND standard != ''",
+        json.dumps(list(numbers)),
+        sheet,
+    )
+    said = ((of, in_words(standard, sizes_in(sizes), system)) for of, _, standard, sizes in sized)
+    if sized:
+        bulk.Changes(("summary", "brief"), said, "of").write(sized[0][1], sheet=sheet)
 
 
 def stale(why: str) -> dict[str, Any]:

@@ -30,7 +30,8 @@ FILE, KEY, PUBLIC, FOUND = "ledger-heads.jsonl", "ledger.key", "ledger.pub", "le
 START = "0" * 64
 _HEADS = (
     "SELECT j.name, f.digest, l.number, l.digest FROM job j JOIN ledger f ON f.job_id = j.id AND f.number = 1 JOIN"
-    " ledger l ON l.job_id = j.id AND l.number = (SELECT max(number) FROM ledger WHERE job_id = j.id) ORDER BY j.name"
+    " ledger l ON l.job_id = j.id AND l.number = (SELECT max(number) FROM ledger WHERE job_id = j.id) WHERE"
+    " j.name NOT LIKE '~%' ORDER BY j.name"
 )
 
 

@@ -57,7 +57,7 @@ def listed() -> list[dict[str, Any]]:
     used: dict[str, list[str]] = {}
     for job, inherits in rows(
         "SELECT j.name, r.inherits FROM job j JOIN rulebookrevision r ON r.job_id = j.id AND r.number ="
-        " j.rulebook_version WHERE r.inherits != '' ORDER BY j.name"
+        " j.rulebook_version WHERE r.inherits != '' AND j.sheet >= 0 ORDER BY j.name"
     ):
         used.setdefault(inherits, []).append(job)
     listed = House.select().order_by(House.name, House.number.desc())

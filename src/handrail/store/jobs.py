@@ -13,6 +13,7 @@ from handrail.store import proving
 from handrail.store.database import one, reading, rows, writing
 from handrail.store.models import Job, Revision, Run
 
+GONE = "~"  # how the name of a job begins that is going; none that is there can
 RESERVED = ("sign-in", "api", "assets", "healthz", "metrics", "jobs", "new")
 
 
@@ -32,7 +33,12 @@ def add_job(name: str, title: str, author: str, code_name: str = "AISC 360-22", 
 
 
 def find_job(name: str) -> Job | None:
-    return one(Job, "WHERE name = ?", name)
+    return None if name.startswith(GONE) else one(Job, "WHERE name = ?", name)
+
+
+def listed() -> list[Job]:
+    """Every job, by name."""
+    return list(Job.select().where(~Job.name.startswith(GONE)).order_by(Job.name))
 
 
 def find_again(job: Job) -> Job | None:

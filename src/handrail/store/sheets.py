@@ -5,21 +5,23 @@ from __future__ import annotations
 
 import json
 import time
-from collections.abc import Callable, Collection, Iterable, Iterator
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
 from itertools import islice
+from types import MappingProxyType
 from typing import Any
 
 from peewee import Expression, SqliteDatabase
 
-from handrail.store.bulk import Changes, sheet_of
+from handrail.store.bulk import NewConnections, sheet_of
 from handrail.store.database import proxy, rows, writing
 from handrail.store.models import Connection, ConnectionRow, Job
 
 PART, PAUSE = 500, 0.03  # rows of a small transaction, and seconds in which others have theirs
+WAIT = 0.2  # seconds until the next look whether another sheet is done
 _FIELDS = [f.column_name for f in ConnectionRow._meta.sorted_fields if f.name not in ("id", "sheet")]
 _COLUMNS = ", ".join(f'"{name}"' for name in _FIELDS)
 _COPY = (
-    f"INSERT INTO connectionrow ({_COLUMNS}, sheet) SELECT {_COLUMNS}, ? FROM connectionrow WHERE +job_id = ? AND"
+    f"INSERT INTO connectionrow ({_COLUMNS}, sheet) SELECT {{}}, ? FROM connectionrow WHERE +job_id = ? AND"
     " sheet = ? AND of IN (SELECT value FROM json_each(?))"  # by their numbers, not by going through the whole job
 )
 _FELL = (
@@ -32,9 +34,14 @@ _TELL = (
     " coalesce(max(number), 0) FROM ledger l WHERE l.job_id = r.job_id), 0 FROM connectionrow r WHERE +job_id = ? AND"
     " sheet = ? AND of IN (SELECT value FROM json_each(?))"
 )
-
-
+_PLAIN = _COPY.format(_COLUMNS)
 _OTHER = "EXISTS (SELECT 1 FROM connectionrow r WHERE r.job_id = j.id AND r.sheet {} j.sheet)"
+
+
+_WORKING = (
+    "((SELECT count(*) FROM run WHERE job_id = {} AND state = 'running') + (SELECT count(*) FROM import WHERE job_id ="
+    " {} AND state = 'running'))"
+)
 
 
 class Overtaken(Exception):
@@ -69,20 +76,46 @@ def standing(job: Job | int) -> Expression:
     return (ConnectionRow.job == number) & (ConnectionRow.sheet == Job.select(Job.sheet).where(Job.id == number))
 
 
-class Sheet:
-    """A sheet that is prepared: every connection of the job as it stands, with `changes` of those among `keys`."""
+Prepare = Callable[[Sequence[tuple[int, str]], int], None]
 
-    def __init__(self, job: int, changes: Changes, keys: Collection[str]) -> None:
-        self.job, self.changes, self.keys, self.fell = job, changes, keys, set[int]()
+
+class Sheet:
+    """A sheet that is prepared: every connection of the job as it stands, but those `without`; `copied` says of a
+    column what is copied instead of it (SQL), and `prepare` then writes into the rows of some of them, by their numbers
+    and the names that they stand by.
+
+    Of a job one is prepared at a time: who comes second waits for the first, and says so by `going_on`."""
+
+    def __init__(
+        self,
+        job: int,
+        prepare: Prepare,
+        copied: Mapping[str, str] = MappingProxyType({}),
+        without: Collection[int] = (),
+        going_on: Callable[[], None] = lambda: None,
+    ) -> None:
+        self.job, self.without, self.fell = job, set(without), set[int]()
+        self._prepare = prepare
+        self._copied = _COPY.format(", ".join(copied.get(name, f'"{name}"') for name in _FIELDS))
+        while not self._begun():
+            going_on()
+            time.sleep(WAIT)
         drop_left_over(job)
+
+    def _begun(self) -> bool:
+        """Whether it is this one's turn."""
         with writing():
-            ((stands, other),) = rows(
-                "SELECT j.sheet, (SELECT max(sheet) FROM connectionrow WHERE job_id = j.id) FROM job j WHERE j.id = ?",
-                job,
+            ((stands, other, last),) = rows(
+                "SELECT j.sheet, j.copying, (SELECT max(sheet) FROM connectionrow WHERE job_id = j.id) FROM job j WHERE"
+                " j.id = ?",
+                self.job,
             )
-            self.number = max(stands, other or 0) + 1
-            proxy.execute_sql("DELETE FROM touched WHERE job_id = ?", (job,))
-            Job.update(copying=self.number).where(Job.id == job).execute()
+            if other and _working(self.job) > 1:
+                return False
+            self.number = max(stands, other, last or 0) + 1
+            proxy.execute_sql("DELETE FROM touched WHERE job_id = ?", (self.job,))
+            Job.update(copying=self.number).where(Job.id == self.job).execute()
+        return True
 
     def fill(self, going_on: Callable[[], None] = lambda: None) -> None:
         """Copy and change what stands, a part at a time; what `going_on` raises ends it."""
@@ -92,57 +125,76 @@ class Sheet:
         for some in _parts(every):
             going_on()
             with writing():
-                self._copy([of for of, _ in some])
-                self.changes.write(self.job, {key for _, key in some}.intersection(self.keys), self.number)
-                fell = rows(_FELL, sheet_of(self.job), self.job, self.number, json.dumps([of for of, _ in some]))
-                self.fell |= {of for (of,) in fell}
+                self._take(some)
             time.sleep(PAUSE)
 
-    def _copy(self, numbers: Iterable[int]) -> None:
-        proxy.execute_sql(_COPY, (self.number, self.job, sheet_of(self.job), json.dumps(list(numbers))))
+    def add(self, fresh: NewConnections, going_on: Callable[[], None] = lambda: None) -> None:
+        """Those that were not there, a part at a time."""
+        for start in range(0, len(fresh), PART):
+            going_on()
+            with writing():
+                fresh.write(self.number, start, start + PART)
+            time.sleep(PAUSE)
+
+    def _take(self, some: Sequence[tuple[int, str]], plain: Sequence[tuple[int, str]] = ()) -> None:
+        """Copy some and prepare them; those that are `plain` as they stand."""
+        stands, some = sheet_of(self.job), [one for one in some if one[0] not in self.without]
+        numbers = json.dumps([of for of, _ in some])
+        for copy, of in ((self._copied, numbers), (_PLAIN, json.dumps([of for of, _ in plain]))):
+            proxy.execute_sql(copy, (self.number, self.job, stands, of))
+        self._prepare(some, self.number)
+        self.fell |= {of for (of,) in rows(_FELL, stands, self.job, self.number, numbers)}
 
     def take_over(self, without: Collection[str] = ()) -> set[str]:
-        """Let it stand, with what changed meanwhile as it is now; those `without` their change as they stood. The names
-        of both. Inside the caller's transaction. Raises Overtaken."""
+        """Let it stand, with what changed meanwhile as it is now; those called `without` as they stood. The names of
+        both. Inside the caller's transaction. Raises Overtaken."""
         if rows("SELECT copying FROM job WHERE id = ?", self.job) != [(self.number,)]:
             raise Overtaken
-        stands = sheet_of(self.job)
-        late = {of for (of,) in rows("SELECT of FROM touched WHERE job_id = ?", self.job)}
-        kept = {of for of, _ in self._rows_of(stands, "key", sorted(without))}
-        again = sorted(late | kept)
+        plain = self._standing("key", sorted(without))
+        stood = {of for of, _ in plain}
+        touched = [of for (of,) in rows("SELECT of FROM touched WHERE job_id = ?", self.job) if of not in stood]
+        late = self._standing("of", touched)
+        again = [*stood, *touched]
         proxy.execute_sql(
             "DELETE FROM connectionrow WHERE +job_id = ? AND sheet = ? AND of IN (SELECT value FROM json_each(?))",
             (self.job, self.number, json.dumps(again)),
         )
-        self._copy(again)
-        late_rows = self._rows_of(self.number, "of", again)
-        changed = {key for of, key in late_rows if of not in kept}
+        self.fell.difference_update(again)
+        self._take(late, plain)
         Job.update(sheet=self.number, copying=0).where(Job.id == self.job).execute()
-        proxy.execute_sql(_TELL, (self.job, self.number, json.dumps(sorted(self.fell.difference(again)))))
-        self.changes.write(self.job, changed.intersection(self.keys))  # it stands: what falls is told
+        proxy.execute_sql(_TELL, (self.job, self.number, json.dumps(sorted(self.fell))))
         proxy.execute_sql("DELETE FROM touched WHERE job_id = ?", (self.job,))
-        return {key for _, key in late_rows}
+        return {key for _, key in (*late, *plain)}
 
-    def _rows_of(self, sheet: int, by: str, values: list[Any]) -> list[tuple[int, str]]:
+    def close(self) -> None:
+        """What does not stand goes: itself, or what stood before it."""
+        with writing():
+            Job.update(copying=0).where((Job.id == self.job) & (Job.copying == self.number)).execute()
+        drop_left_over(self.job)
+
+    def _standing(self, by: str, values: list[Any]) -> list[tuple[int, str]]:
         return rows(
             f"SELECT of, key FROM connectionrow WHERE {'+' * (by == 'of')}job_id = ? AND sheet = ? AND {by} IN (SELECT"
             " value FROM json_each(?))",
             self.job,
-            sheet,
+            sheet_of(self.job),
             json.dumps(values),
         )
 
 
+def _working(job: int) -> int:
+    """How many works of a job are being done."""
+    return int(rows(f"SELECT {_WORKING.format('?', '?')}", job, job)[0][0])
+
+
 def drop_left_over(job: int) -> None:
-    """The rows of a job that do not stand, and are not prepared any more, go a part at a time."""
-    with writing():
-        Job.update(copying=0).where((Job.id == job) & (Job.copying != 0)).execute()
+    """The rows of a job that neither stand nor are prepared go a part at a time."""
     while True:
         with writing():
             gone = proxy.execute_sql(
-                "DELETE FROM connectionrow WHERE id IN (SELECT id FROM connectionrow WHERE job_id = ? AND sheet !="
-                " (SELECT sheet FROM job WHERE id = ?) LIMIT ?)",
-                (job, job, PART),
+                "DELETE FROM connectionrow WHERE id IN (SELECT r.id FROM connectionrow r JOIN job j ON j.id = r.job_id"
+                " WHERE r.job_id = ? AND r.sheet != j.sheet AND (j.copying = 0 OR r.sheet != j.copying) LIMIT ?)",
+                (job, PART),
             ).rowcount
         if gone < PART:
             return
@@ -151,17 +203,22 @@ def drop_left_over(job: int) -> None:
 
 def left_over() -> int | None:
     """A job that has rows which do not stand, and nobody who prepares them."""
-    nobody = "NOT EXISTS (SELECT 1 FROM run WHERE run.job_id = j.id AND state = 'running')"
-    found = rows(f"SELECT id FROM job j WHERE ({_OTHER.format('<')} OR {_OTHER.format('>')}) AND {nobody} LIMIT 1")
+    found = rows(
+        f"SELECT id FROM job j WHERE ({_OTHER.format('<')} OR {_OTHER.format('>')}) AND NOT"
+        f" {_WORKING.format('j.id', 'j.id')} LIMIT 1"
+    )
     return int(found[0][0]) if found else None
 
 
 def drop_some() -> bool:
     """The rows that a worker left which ended; False where there are none."""
     job = left_over()
-    if job is not None:
-        drop_left_over(job)
-    return job is not None
+    if job is None:
+        return False
+    with writing():
+        Job.update(copying=0).where(Job.id == job).execute()
+    drop_left_over(job)
+    return True
 
 
 def _parts(every: Iterable[Any]) -> Iterator[list[Any]]:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+import json
+from collections.abc import Sequence
 
 from handrail.core.errors import InputError
-from handrail.store import bulk, connections, events, proving
-from handrail.store.database import rows, writing
+from handrail.store import bulk, events, proving
+from handrail.store.database import proxy, rows, writing
 from handrail.store.jobs import move
 from handrail.store.models import Connection, Job, now
 
@@ -125,16 +126,15 @@ def withdraw(job: Job, keys: Sequence[str], author: str, word: str) -> int:
     return len(ready)
 
 
-def let_fall(job: Job, keys: Iterable[str], why: str) -> None:
-    """The releases of these connections fall, for somebody to look at. Inside the caller's transaction."""
-    ready = [c for c in connections.of_keys(job, keys).values() if c.released]
-    words = {c.id: f"released by {c.released}; fell because {why}" for c in ready}
-    bulk.update(
-        ("released", "released_at", "fell"),
-        ((c.id, _NOT_RELEASED | {"fell": words[c.id]}) for c in ready),
-        job.id,
+def let_fall(sheet: int, numbers: Sequence[int], why: str) -> None:
+    """The releases of these connections fall, for somebody to look at, on a sheet that is to stand. Inside the caller's
+    transaction."""
+    proxy.execute_sql(
+        "UPDATE connectionrow SET fell = 'released by ' || released || '; fell because ' || ?, released = '',"
+        " released_at = '', version = version + 1 WHERE of IN (SELECT value FROM json_each(?)) AND sheet = ? AND"
+        " released != ''",
+        (why, json.dumps(list(numbers)), sheet),
     )
-    events.add(job, [(c.key, "fell", words[c.id]) for c in ready], "")
 
 
 def _word(name: str, value: str, empty: bool = False) -> str:

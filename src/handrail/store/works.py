@@ -10,7 +10,7 @@ from peewee import fn
 
 from handrail.store import alive
 from handrail.store.database import rows, writing
-from handrail.store.models import Import, Run, Work, now
+from handrail.store.models import Import, Job, Run, Work, now
 
 KINDS: tuple[type[Work], ...] = (Import, Run)
 OPEN = ("queued", "running")
@@ -114,6 +114,7 @@ def give_up_lapsed() -> int:
 
 def _give_up(kind: type[Work], which: Any) -> int:
     running = (kind.state == "running") & which
+    Job.update(copying=0).where(Job.id.in_(kind.select(kind.job).where(running)) & (Job.copying != 0)).execute()
     again = 0
     if kind is Import:  # what was sent is kept until it is read
         again = kind.update(state="queued", owner="", message="").where(running & (kind.tries < MOST_TRIES)).execute()

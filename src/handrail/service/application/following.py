@@ -39,10 +39,10 @@ class Following:
     results: Changes | None = None
     why: dict[str, str] = field(default_factory=dict)
 
-    def write(self, job: int, keys: Collection[str]) -> None:
-        """The results of `keys`. Inside the caller's transaction."""
+    def write(self, job: int, keys: Collection[str], sheet: int) -> None:
+        """The results of `keys` onto a sheet. Inside the caller's transaction."""
         if self.results is not None:
-            self.results.write(job, keys)
+            self.results.write(job, keys, sheet)
 
 
 def follow(

@@ -19,7 +19,7 @@ from handrail.service.application import standing
 from handrail.service.application.attempting import Overtaken, attempt
 from handrail.service.application.plans import CORES, Seen, look_at, plan_of
 from handrail.service.application.rulebooks import side, stands
-from handrail.store import connections, jobs, listing, overrides, proving, runs, sheets, works
+from handrail.store import connections, jobs, listing, overrides, proving, runs, works
 from handrail.store.database import rows, writing
 from handrail.store.models import Job, Run
 from handrail.store.sheets import Overtaken as SheetOvertaken
@@ -47,8 +47,8 @@ def do_run(run: Run) -> None:
     except Overtaken:
         _give_up(run, seen, ahead, changes)
     finally:
-        if ahead.aside:
-            sheets.drop_left_over(run.job_id)
+        if ahead.sheet is not None:
+            ahead.sheet.close()
 
 
 @dataclass
@@ -60,7 +60,7 @@ class _Ahead:
     left: set[str]
     changes: Changes
     begun: bool = False
-    aside: bool = False  # results were prepared on a sheet
+    sheet: Sheet | None = None  # on which results were prepared
 
     def work_out(self) -> _Worked:
         """What is left, from how the job stands now."""
@@ -80,13 +80,15 @@ class _Ahead:
 
     def _prepared(self, results: standing.Results) -> _Aside | None:
         """Many results are prepared beside those that stand: in the order of work, so that nobody waits to write."""
+        if self.sheet is not None:
+            self.sheet.close()
         if len(self.left) < MANY:
+            self.sheet = None
             return None
-        self.aside, job = True, self.run.job_id
-        sheet = results.on_a_sheet(job, self.left)
-        told = _Progress(self.run, "writing down what came out")
-        sheet.fill(lambda: told(len(self.left)))
-        return _Aside(sheet, proving.Seals().read(job, sheet=sheet.number))
+        job, told = self.run.job_id, _Progress(self.run, "writing down what came out")
+        self.sheet = results.on_a_sheet(job, self.left, lambda: told(len(self.left)))
+        self.sheet.fill(lambda: told(len(self.left)))
+        return _Aside(self.sheet, proving.Seals().read(job, sheet=self.sheet.number))
 
 
 @dataclass(frozen=True)
@@ -97,11 +99,8 @@ class _Aside:
     seals: proving.Seals
 
     def take_over(self, job: Job, without: set[str]) -> None:
-        """Let them stand, but those `without`. Inside the caller's transaction. Raises Lost."""
-        try:
-            late = self.sheet.take_over(without)
-        except SheetOvertaken as exc:
-            raise works.Lost from exc
+        """Let them stand, but those `without`. Inside the caller's transaction. Raises sheets.Overtaken."""
+        late = self.sheet.take_over(without)
         self.seals.read(job.id, late | overrides.hold_elsewhere(job.id))
 
 
@@ -141,7 +140,10 @@ class _Worked:
         if self.aside is None:
             self.results.write(self.seen.job.id, ahead.left - moved)
         else:
-            self.aside.take_over(self.seen.job, moved)
+            try:
+                self.aside.take_over(self.seen.job, moved)
+            except SheetOvertaken:
+                return None
         first = not ahead.changes.keys()
         ahead.changes.take(self.found, moved)
         jobs.move(self.seen.job.id)

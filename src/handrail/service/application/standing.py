@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Callable, Collection, Sequence
 
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.digests import VERIFIED, Grounds
@@ -25,9 +25,13 @@ class Results:
     def __init__(self, changes: Changes) -> None:
         self._changes = changes
 
-    def on_a_sheet(self, job: int, keys: Collection[str]) -> Sheet:
+    def on_a_sheet(self, job: int, keys: Collection[str], going_on: Callable[[], None]) -> Sheet:
         """Those of `keys` on a sheet beside what stands, to be filled."""
-        return Sheet(job, self._changes, keys)
+
+        def prepare(some: Sequence[tuple[int, str]], sheet: int) -> None:
+            self._changes.write(job, {key for _, key in some}.intersection(keys), sheet)
+
+        return Sheet(job, prepare, going_on=going_on)
 
     def write(self, job: int, keys: Collection[str] | None = None) -> None:
         """All of them, or of `keys`; what is elsewhere and asks to be looked at again does not count as done. Inside

@@ -14,7 +14,7 @@ from peewee import PeeweeException
 from handrail.service.application import looking, remedies
 from handrail.service.processes import children
 from handrail.service.processes import work as working
-from handrail.store import alive, heads, progress, sheets, works
+from handrail.store import alive, heads, progress, removing, sheets, works
 from handrail.store.database import proxy, writing
 from handrail.store.opening import RECORDS
 from handrail.store.trouble import trouble
@@ -48,7 +48,12 @@ def _one(owner: str, home: Path) -> bool:
         working.do(work, home)
         return True
     return (
-        looking.look_at_one() or remedies.look_for_some() or progress.note_one() or sheets.drop_some() or _signed(home)
+        looking.look_at_one()
+        or remedies.look_for_some()
+        or progress.note_one()
+        or removing.drop_some()
+        or sheets.drop_some()
+        or _signed(home)
     )
 
 

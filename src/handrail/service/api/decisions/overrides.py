@@ -24,7 +24,7 @@ from handrail.service.application.kept import kept
 from handrail.service.application.plans import assigned_of
 from handrail.service.application.refused import Refused, told
 from handrail.service.application.reviewing import Act, act_on
-from handrail.store import accounts, causes, overrides, steps
+from handrail.store import accounts, causes, jobs, overrides, steps
 from handrail.store.models import Connection, Job, Override
 
 api = blueprint("overrides", "overrides, corrections and alternatives")
@@ -114,7 +114,7 @@ def earlier_designs(path: s.ConnectionPath, query: q.EarlierQuery) -> Reply:
     under its own forces; nothing is kept. `changes` takes one over; it counts as worked out here."""
     job = job_for(path.job)
     user, record = caller(), _found(job, path.connection)
-    seen = [one for one in Job.select() if accounts.role_in(user, one)]
+    seen = [one for one in jobs.listed() if accounts.role_in(user, one)]
     designs = earlier.designs(record, seen, query.exact)
     return {"connection": record.key, "looked": len(designs), "items": earlier.tried(job, record, designs)}
 

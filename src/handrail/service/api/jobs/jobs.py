@@ -19,7 +19,7 @@ from handrail.service.api.models import answers as m
 from handrail.service.api.models.survey import audited
 from handrail.service.application import rulebooks
 from handrail.service.application.refused import Refused
-from handrail.store import accounts, connections, heads, jobs, ledger, listing, proving, revisions
+from handrail.store import accounts, connections, heads, jobs, listing, proving, removing, revisions
 from handrail.store.database import reading, writing
 from handrail.store.models import Job, Revision
 
@@ -34,7 +34,7 @@ def _answer(job: Job) -> dict[str, object]:
 def list_jobs() -> Reply:
     """The jobs that the caller can see."""
     user = caller()
-    listed = [_answer(j) for j in Job.select().order_by(Job.name) if accounts.role_in(user, j)]
+    listed = [_answer(j) for j in jobs.listed() if accounts.role_in(user, j)]
     return {"items": listed, "total": len(listed), "next": None}
 
 
@@ -176,6 +176,5 @@ def delete_job(path: s.JobPath) -> Reply:
         raise Refused(404, f"there is no job '{path.job}'")
     with writing():
         _expect(Job.get_by_id(job.id))
-        ledger.close(job, caller().name)
-        job.delete_instance(recursive=False)
+        removing.remove(job, caller().name)
     return "", 204

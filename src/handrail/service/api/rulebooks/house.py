@@ -17,8 +17,8 @@ from handrail.service.api.rulebooks import house_answers as h
 from handrail.service.api.rulebooks import requests as q
 from handrail.service.application import rulebooks
 from handrail.service.application.refused import Refused
-from handrail.store import accounts, house
-from handrail.store.models import House, Job
+from handrail.store import accounts, house, jobs
+from handrail.store.models import House
 
 api = blueprint("house", "rulebooks above the jobs")
 
@@ -33,7 +33,7 @@ def _found(name: str, number: int) -> House:
 def _listed() -> list[dict[str, Any]]:
     """Every revision with the jobs on it that the caller can see."""
     user = caller()
-    seen = {job.name for job in Job.select() if accounts.role_in(user, job)}
+    seen = {job.name for job in jobs.listed() if accounts.role_in(user, job)}
     return [row | {"jobs": [name for name in row["jobs"] if name in seen]} for row in house.listed()]
 
 
