@@ -128,6 +128,6 @@ def processes(service: Service, kind: str) -> list[int]:
         if folder.name.isdigit():
             with contextlib.suppress(OSError):
                 words = (folder / "cmdline").read_bytes().split(b"\0")
-                if f"handrail.service.processes.{kind}".encode() in words and str(service.home).encode() in words:
+                if words[0] == f"handrail: {kind} {service.home}".encode():
                     found.append(int(folder.name))
     return found

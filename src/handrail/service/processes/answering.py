@@ -6,7 +6,6 @@ from __future__ import annotations
 import logging
 import os
 import signal
-import sys
 import threading
 import time
 from dataclasses import dataclass, field
@@ -107,7 +106,3 @@ def main(home: Path, owner: str) -> None:
 
 
 NICE = 5  # who only looks goes first
-
-
-if __name__ == "__main__":
-    main(Path(sys.argv[1]), sys.argv[2])

@@ -5,14 +5,19 @@ from __future__ import annotations
 
 import ctypes
 import logging
+import multiprocessing
 import os
 import signal
 import sys
 import tempfile
 import threading
 import time
-from collections.abc import Callable
+from importlib import import_module
+from multiprocessing.connection import wait
 from pathlib import Path
+from typing import Any
+
+from setproctitle import setproctitle
 
 from handrail.service.application.by_facts import serve_lists
 from handrail.service.processes.logs import begin_log
@@ -20,29 +25,46 @@ from handrail.store import alive
 from handrail.store.opening import RECORDS, open_database
 
 SCRATCH = "scratch"
-PARENT = "HANDRAIL_SERVER_PROCESS"  # of the environment: the number of the server that started this one
+READY = "handrail.service.processes.ready"  # what they part from has imported it
 PR_SET_PDEATHSIG = 1  # of Linux
 PATIENCE = 3.0  # seconds that a child has to end by itself
 log = logging.getLogger("handrail.serve")
 
 
+def begin(kind: str, home: Path, *more: Any) -> None:
+    """Be a process of a kind. Called where everything that it needs is imported already."""
+    setproctitle(f"handrail: {kind} {home}")
+    import_module(READY).KINDS[kind](home, *more)
+
+
 def settle(home: Path) -> None:
-    """Begin as a child of the server: log, records, temporary files in a folder that the server clears, a watch on the
-    server."""
-    parent = int(os.environ[PARENT])  # the server may be gone before this line
-
-    def watch() -> None:
-        while os.getppid() == parent:
-            time.sleep(0.3)
-        os._exit(3)
-
-    threading.Thread(target=watch, daemon=True).start()
+    """Begin as a child of the server: log, records, temporary files in a folder that the server clears, an end with the
+    server's."""
+    _end_with_the_server()
     begin_log()
     os.umask(0o077)
     tempfile.tempdir = str(home / SCRATCH)
     open_database(home / RECORDS)
     alive.locks_in(home / SCRATCH)
     serve_lists()
+
+
+def _end_with_the_server() -> None:
+    """Where the system can, this is ended the moment that the server is gone, however it went: the process that it
+    parted from goes with the server. Else the watch sees it."""
+    server, parted = multiprocessing.parent_process(), os.getppid()
+    prctl = getattr(_libc(), "prctl", None)
+    if prctl is not None:
+        prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
+
+    def watch() -> None:
+        if server is not None:
+            wait([server.sentinel])
+        os._exit(3)
+
+    threading.Thread(target=watch, daemon=True).start()
+    if os.getppid() != parted:  # it went before this was said
+        os._exit(3)
 
 
 def end_soon(stop: threading.Event) -> None:
@@ -55,20 +77,6 @@ def end_soon(stop: threading.Event) -> None:
         os._exit(0)
 
     threading.Thread(target=end, daemon=True).start()
-
-
-def die_with(server: int) -> Callable[[], None]:
-    """What a child does before anything else, as a function to be called in it: where the system can, it is ended the
-    moment that the server is gone, however it went; else its own watch sees it."""
-    prctl = getattr(_libc(), "prctl", None)
-
-    def bind() -> None:
-        if prctl is not None:
-            prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
-        if os.getppid() != server:  # it went before this was said
-            os._exit(3)
-
-    return bind
 
 
 def _libc() -> ctypes.CDLL | None:

@@ -7,16 +7,16 @@ import contextlib
 import errno
 import fcntl
 import logging
+import multiprocessing
 import os
 import secrets
 import shutil
 import signal
 import socket
-import subprocess
-import sys
 import time
 from collections.abc import Callable
 from dataclasses import dataclass
+from multiprocessing.context import ForkServerProcess
 from pathlib import Path
 from typing import TextIO
 
@@ -26,7 +26,7 @@ from handrail import __version__
 from handrail.core.errors import InputError
 from handrail.service.api import metrics
 from handrail.service.application.importing import UPLOADS
-from handrail.service.processes.children import PARENT, PATIENCE, SCRATCH, die_with
+from handrail.service.processes.children import PATIENCE, READY, SCRATCH, begin
 from handrail.service.processes.logs import begin_log
 from handrail.store import connections, heads, questions, revisions, works
 from handrail.store.database import proxy, writing
@@ -36,6 +36,7 @@ from handrail.store.opening import RECORDS, open_database
 log = logging.getLogger("handrail.serve")
 LOCK = "serving"
 WORKERS, ANSWERING, THREADS = 2, 2, 8
+_PROCESSES = multiprocessing.get_context("forkserver")
 
 
 @dataclass
@@ -43,30 +44,18 @@ class _Child:
     """One process of the service; `owner` is the name under which a worker holds its works, or one that answers its
     questions."""
 
-    module: str
-    arguments: tuple[str, ...]
+    kind: str
     owner: str = ""
-    process: subprocess.Popen[bytes] | None = None
+    process: ForkServerProcess | None = None
     begun: float = 0.0
 
     def start(self, home: Path, sock: socket.socket) -> None:
-        self.owner = "" if self.module == "web" else secrets.token_hex(8)
-        command = [
-            sys.executable,
-            "-m",
-            f"handrail.service.processes.{self.module}",
-            str(home),
-            *self.arguments,
-            *([self.owner] if self.owner else []),
-        ]
-        heard = (sock.fileno(),) if self.module == "web" else ()
-        server = os.getpid()
-        self.process = subprocess.Popen(
-            command,
-            pass_fds=heard,
-            env=os.environ | {PARENT: str(server)},
-            preexec_fn=die_with(server),  # noqa: PLW1509  # the server has one thread of its own
+        """Part it from the process that is ready."""
+        self.owner = "" if self.kind == "web" else secrets.token_hex(8)
+        self.process = _PROCESSES.Process(
+            target=begin, args=(self.kind, home, *((self.owner,) if self.owner else (sock, THREADS)))
         )
+        self.process.start()
         self.begun = time.monotonic()
 
 
@@ -88,13 +77,9 @@ def serve(
     sock = _listen(host, port)
     ready()
     counters = _clear(home)
-    web = ("web", (str(sock.fileno()), str(THREADS)))
-    kinds = (
-        [web] * (processes or min(os.cpu_count() or 1, 4))
-        + [("answering", ())] * ANSWERING
-        + [("worker", ())] * WORKERS
-    )
-    children = [_Child(module, arguments) for module, arguments in kinds]
+    kinds = {"web": processes or min(os.cpu_count() or 1, 4), "answering": ANSWERING, "worker": WORKERS}
+    _PROCESSES.set_forkserver_preload([READY])
+    children = [_Child(kind) for kind, number in kinds.items() for _ in range(number)]
     try:
         while not stopping:
             for child in children:
@@ -111,16 +96,16 @@ def _keep_alive(child: _Child, home: Path, sock: socket.socket) -> None:
     if child.process is None:
         child.start(home, sock)
     elif (
-        ended := child.process.poll()
+        ended := child.process.exitcode
     ) is not None and time.monotonic() - child.begun > 1.0:  # not faster than once a second
-        log.warning("a %s process ended with %s; starting it again", child.module, ended)
+        log.warning("a %s process ended with %s; starting it again", child.kind, ended)
         if child.owner:
             _give_up(child)
         child.start(home, sock)
 
 
 def _give_up(child: _Child) -> None:
-    if child.module == "answering":
+    if child.kind == "answering":
         questions.release(child.owner)
         return
     try:
@@ -132,16 +117,15 @@ def _give_up(child: _Child) -> None:
 
 def _stop(children: list[_Child]) -> None:
     """End every process within seconds."""
-    running = [c.process for c in children if c.process is not None and c.process.poll() is None]
+    running = [c.process for c in children if c.process is not None and c.process.is_alive()]
     for process in running:
         process.terminate()
     until = time.monotonic() + PATIENCE + 1.0
     for process in running:
-        try:
-            process.wait(max(0.1, until - time.monotonic()))
-        except subprocess.TimeoutExpired:
+        process.join(max(0.1, until - time.monotonic()))
+        if process.is_alive():
             process.kill()
-            process.wait()
+            process.join()
 
 
 def _clear(home: Path) -> Path:

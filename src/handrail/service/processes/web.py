@@ -23,12 +23,12 @@ class Stopped(Exception):
     """The server said that it is over."""
 
 
-def main(home: Path, number: int, threads: int) -> None:
+def main(home: Path, sock: socket.socket, threads: int) -> None:
     """Serve until told to stop, or until the server that started this is gone."""
     children.settle(home)
     sys.setswitchinterval(SHORT)
     app = create_app(home, questions_elsewhere=open_questions(home / children.SCRATCH))
-    server = limits.Server(limits.FewReaders(app), socket.socket(fileno=number), threads)
+    server = limits.Server(limits.FewReaders(app), sock, threads)
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C reaches the server, which says when
 
     def stop(*_: object) -> None:
@@ -41,7 +41,3 @@ def main(home: Path, number: int, threads: int) -> None:
     except Stopped:
         server.task_dispatcher.shutdown(timeout=children.PATIENCE - 1)  # what is being answered is answered
     os._exit(0)
-
-
-if __name__ == "__main__":
-    main(Path(sys.argv[1]), int(sys.argv[2]), int(sys.argv[3]))

@@ -5,7 +5,6 @@ from __future__ import annotations
 
 import logging
 import signal
-import sys
 import threading
 from pathlib import Path
 
@@ -66,7 +65,3 @@ def _signed(home: Path) -> bool:
             for words in heads.watch(home, "day", home / RECORDS):
                 log.warning("the ledger is not what was signed: %s", words)
     return True
-
-
-if __name__ == "__main__":
-    main(Path(sys.argv[1]), sys.argv[2])
