@@ -15,6 +15,7 @@ from handrail.core.errors import InputError
 from handrail.store.trouble import trouble
 
 proxy = DatabaseProxy()
+MUCH = 16 * 1024**2  # bytes that wait beside the records
 PRAGMAS = {"journal_mode": "wal", "foreign_keys": 1, "busy_timeout": 15000, "synchronous": "full", "cache_size": -16000}
 
 
@@ -36,6 +37,33 @@ def writing() -> Iterator[None]:
         if proxy.transaction_depth() == 1:
             for seal in before_commit:
                 seal()
+
+
+@contextmanager
+def passing() -> Iterator[None]:
+    """One write transaction of what is made again where the power goes: nobody waits until the disk has it, and it is
+    there at the latest with the next that lasts."""
+    proxy.execute_sql("PRAGMA synchronous = normal")
+    try:
+        with writing():
+            yield
+    finally:
+        proxy.execute_sql("PRAGMA synchronous = full")
+
+
+def tidy(path: Path) -> bool:
+    """Put what was written into the records' own file where much of it waits beside them, without anybody waiting for
+    it; False where there is nothing to do, or somebody is in its way."""
+    log = Path(f"{path}-wal")
+    if not log.exists() or log.stat().st_size < MUCH:
+        return False
+    rows("PRAGMA wal_checkpoint(PASSIVE)")
+    proxy.execute_sql("PRAGMA busy_timeout = 0")
+    try:
+        ((busy, *_),) = rows("PRAGMA wal_checkpoint(TRUNCATE)")
+    finally:
+        proxy.execute_sql(f"PRAGMA busy_timeout = {PRAGMAS['busy_timeout']}")
+    return not busy
 
 
 def rows(statement: str, *values: Any) -> list[tuple[Any, ...]]:

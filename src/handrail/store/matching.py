@@ -87,6 +87,7 @@ class Matching:
         within: float,
     ) -> None:
         columns = (Connection.key, Connection.id, Connection.facts, Connection.framing, Connection.relations)
+        names = (Connection.joint, Connection.member)
         self.system = system_of(job)
         self.job, self.rows, self.seen, self.number = (
             job,
@@ -96,17 +97,23 @@ class Matching:
         self.now = building.system
         self.rests = _rests(job) if stands else None
         self.tolerance = Job.select(Job.tolerance).where(Job.id == job.id).scalar()
-        kept = list(Connection.select(*columns).where(Connection.job == job).tuples())
-        old = {key: (number, facts.get("place"), framing) for key, number, facts, framing, _ in kept}
+        kept = list(Connection.select(*columns, *names).where(Connection.job == job).tuples())
+        old = {key: (number, facts.get("place"), framing) for key, number, facts, framing, *_ in kept}
         self.within, self.was = within, _matched(old, rows, within)  # new key -> old key
         corrected_framing = self._correct(building, framing)
-        self.follows = self._following(building, corrected_framing, {key: beside for key, *_, beside in kept}, stands)
+        self.follows = self._following(
+            building, corrected_framing, {key: beside for key, _, _, _, beside, *_ in kept}, stands
+        )
         self.ids = {key: number for key, (number, _, _) in old.items()}
         self.gone = sorted(self.ids[key] for key in set(old) - set(self.was.values()))
         again = {"overridden": 0}
         self.again = bulk.Changes(
             (*_FRAMED, *again), ((self.ids[old], self.rows[new] | again) for new, old in self.was.items()), "of"
         )
+        self.places = {key: row["facts"]["place"] for key, row in self.rows.items()}
+        self.called = {old: new for new, old in self.was.items()}
+        self.moved = {old: (new, self.places[new]) for new, old in self.was.items()}
+        self.joints, self.members = self._called({key: (joint, member) for key, *_, joint, member in kept})
         new = (row for key, row in self.rows.items() if key not in self.was)
         self.fresh = bulk.NewConnections({**row, "job": job.id, "reason": "not run yet"} for row in new)
 
@@ -139,13 +146,14 @@ class Matching:
                 self.rows[after.id] |= row_of(building, framing, after, self.rows[after.id]["joint_number"])
         return framed
 
-    def _called(self) -> tuple[dict[str, str], dict[str, str]]:
-        """What joints and members are called now, old name to new, of those with connections. Inside the caller's
-        transaction, before they are renamed."""
-        stood = rows("SELECT key, joint, member FROM connection WHERE job_id = ?", self.job.id)
-        now = {old: self.rows[new] for new, old in self.was.items()}
-        there = [(joint, member, now[key]) for key, joint, member in stood if key in now]
-        return {joint: row["joint"] for joint, _, row in there}, {member: row["member"] for _, member, row in there}
+    def _called(self, stood: dict[str, tuple[str, str]]) -> tuple[dict[str, str], dict[str, str]]:
+        """What joints and members are called now, old name to new, of those with connections (joint, member)."""
+        joints: dict[str, str] = {}
+        members: dict[str, str] = {}
+        for old, new in self.called.items():
+            joint, member = stood[old]
+            joints[joint], members[member] = self.rows[new]["joint"], self.rows[new]["member"]
+        return joints, members
 
     def lost(self) -> list[dict[str, Any]]:
         """The connections that are not there any more, as they stood. Inside the caller's transaction."""
@@ -190,16 +198,13 @@ class Matching:
     def write(self, sheet: Sheet, author: str) -> None:
         """Let it stand. Inside the caller's transaction. Raises sheets.Overtaken."""
         stood = overrides.applied(self.job)
-        places = {key: row["facts"]["place"] for key, row in self.rows.items()}
-        joints, members = self._called()
-        pattern_edits.follow(self.job, joints)
-        findings.follow(self.job, joints, members)
-        events.follow(self.job, {old: new for new, old in self.was.items()}, places, self.within)
+        pattern_edits.follow(self.job, self.joints)
+        findings.follow(self.job, self.joints, self.members)
+        events.follow(self.job, self.called, self.places, self.within)
         sheet.take_over()
         for start in range(0, len(self.gone), 500):
             GroupMember.delete().where(GroupMember.connection.in_(self.gone[start : start + 500])).execute()
-        moved = {old: (new, places[new]) for new, old in self.was.items()}
-        overrides.follow(self.job, moved, places, stood, author, self.within)
+        overrides.follow(self.job, self.moved, self.places, stood, author, self.within)
         for row, name in self.held:
             if row.id in self.supports and row.value["member"] != self.supports[row.id]:
                 overrides.say_support(row, name, self.supports[row.id], author)

@@ -344,6 +344,14 @@ def _sheets(database: SqliteDatabase) -> None:
     )
 
 
+def _counts(database: SqliteDatabase) -> None:
+    """What is counted of every connection again and again, read without the rows themselves."""
+    database.execute_sql(
+        "create index if not exists connectionrow_counted on connectionrow (job_id, sheet, level, sequence, person,"
+        " elevation, status, over_target, overridden, released, stale, remarks, fell, tags, framing, key)"
+    )
+
+
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _first,
     _places,
@@ -366,6 +374,7 @@ STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _pieces,
     _columns,
     _sheets,
+    _counts,
 )
 
 

@@ -14,11 +14,12 @@ from handrail.store.trouble import trouble
 RECORDS = "records.sqlite"  # in the folder of a service
 
 
-def open_database(path: Path) -> SqliteDatabase:
-    """Open (and make) the records at `path`. Raises TooNew where a later version wrote them, InputError where they are
-    damaged or their disk is in trouble."""
+def open_database(path: Path, tidies: bool = True) -> SqliteDatabase:
+    """Open (and make) the records at `path`; who does not tidy leaves it to the workers to put what was written into
+    the records' own file, as somebody waits for it. Raises TooNew where a later version wrote them, InputError where
+    they are damaged or their disk is in trouble."""
     path.parent.mkdir(parents=True, exist_ok=True)
-    database = SqliteDatabase(str(path), pragmas=PRAGMAS)
+    database = SqliteDatabase(str(path), pragmas=PRAGMAS | ({} if tidies else {"wal_autocheckpoint": 0}))
     proxy.initialize(database)
     try:
         with database.connection_context():

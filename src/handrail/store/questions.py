@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import secrets
 import time
+import zlib
 from collections.abc import Iterator, Mapping
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -16,6 +17,8 @@ from peewee import BlobField, CharField, DatabaseProxy, FloatField, IntegerField
 from handrail.store.models import JSONField
 
 FILE = "questions.sqlite"
+NOBODY = 0  # the author of a question that nobody has asked yet
+HOUSES, ELSEWHERE = 2, 1.0  # processes that answer, and seconds that a question waits for the one that knows its job
 AT_ONCE, OPEN_EACH, OPEN_ALL = 2, 8, 400  # questions of one account that are worked at, and that are open; of all
 PATIENCE = 15.0  # seconds that a question is kept for somebody who does not ask for it again
 AGAIN = 2  # times that one is taken up whose process ended
@@ -38,6 +41,8 @@ class Question(Model):
     digest = CharField(index=True)
     keeps = IntegerField(default=1)  # whether the answer is that to every question alike
     job = CharField(default="")
+    house = IntegerField(default=0)  # the process that answers what is asked of its job
+    ahead = IntegerField(default=0)  # nobody has asked it yet
     author = IntegerField()
     askers = JSONField(default=list)  # accounts that may know the answer: the author, and who asked the same
     request = JSONField()  # method, path, query, headers
@@ -113,6 +118,12 @@ def kept(digest: str) -> Answer | None:
     return found
 
 
+def known(digest: str) -> bool:
+    """Whether a question alike is answered, or asked already."""
+    open_ones = Question.state.in_((WAITING, WORKING))
+    return kept(digest) is not None or Question.select().where(open_ones & (Question.digest == digest)).exists()
+
+
 def ask(asked: Asked) -> tuple[str, int]:
     """The number of a question, that of one alike where it is open and may be shared, and how many its author has open.
     Raises TooMany."""
@@ -123,7 +134,7 @@ def ask(asked: Asked) -> tuple[str, int]:
         alike = Question.get_or_none(open_ones & (Question.digest == asked.digest)) if asked.keeps else None
         if alike is not None:
             askers = sorted({*alike.askers, asked.author})
-            Question.update(wanted=time.time(), askers=askers).where(Question.id == alike.id).execute()
+            Question.update(wanted=time.time(), askers=askers, ahead=0).where(Question.id == alike.id).execute()
             return alike.id, own
         if own >= OPEN_EACH or Question.select().where(open_ones).count() >= OPEN_ALL:
             raise TooMany
@@ -133,6 +144,8 @@ def ask(asked: Asked) -> tuple[str, int]:
             digest=asked.digest or number,
             keeps=int(asked.keeps),
             job=asked.job,
+            house=house_of(asked.job),
+            ahead=int(asked.author == NOBODY),
             author=asked.author,
             askers=[asked.author],
             request=asked.request,
@@ -141,10 +154,15 @@ def ask(asked: Asked) -> tuple[str, int]:
         return number, own + 1
 
 
+def house_of(job: str) -> int:
+    """Which of the processes that answer knows a job: what it has read of a large one, the others need not read."""
+    return zlib.crc32(job.encode()) % HOUSES
+
+
 def _forget() -> None:
     """What nobody asks for any more goes. Inside the caller's transaction."""
     now = time.time()
-    unwanted = (Question.state == WAITING) & (Question.wanted < now - PATIENCE)
+    unwanted = (Question.state == WAITING) & (Question.wanted < now - PATIENCE) & (Question.ahead == 0)
     Question.update(state=DROPPED, finished=now).where(unwanted).execute()
     over = Question.state.in_((DONE, DROPPED)) & (Question.finished < now - REMEMBERED)
     gone = [q.id for q in Question.select(Question.id).where(over)]
@@ -190,26 +208,26 @@ def answer_of(question: Question) -> Answer | None:
 
 
 _NEXT = (
-    "SELECT id FROM question AS q WHERE state = 'waiting' AND wanted > ? AND"
-    " (SELECT count(*) FROM question AS w WHERE w.state = 'working' AND w.author = q.author) < ?"
-    " ORDER BY (SELECT count(*) FROM question AS w WHERE w.state = 'working' AND w.author = q.author),"
+    "SELECT id FROM question AS q WHERE state = 'waiting' AND (wanted > ? OR ahead) AND (house = ? OR job = '' OR made"
+    " < ?) AND (SELECT count(*) FROM question AS w WHERE w.state = 'working' AND w.author = q.author) < ?"
+    " ORDER BY ahead, (SELECT count(*) FROM question AS w WHERE w.state = 'working' AND w.author = q.author),"
     " (SELECT max(started) FROM question AS w WHERE w.author = q.author),"
     " (SELECT max(started) FROM question AS w WHERE w.job = q.job), made LIMIT 1"
 )
 
 
-def claim(owner: str) -> Question | None:
-    """A question that waits, now `owner`'s: of the person, then of the job, served least; of each person few at a
-    time."""
+def claim(owner: str, house: int = 0) -> Question | None:
+    """A question that waits, now `owner`'s, who is the process number `house`: of the person, then of the job, served
+    least; of each person few at a time, and what nobody has asked yet after all."""
     proxy.connect(reuse_if_open=True)
     if not proxy.execute_sql("SELECT 1 FROM question WHERE state = 'waiting' LIMIT 1").fetchone():
         return None
     with _writing():
         _forget()
-        found = proxy.execute_sql(_NEXT, (time.time() - PATIENCE, AT_ONCE)).fetchone()
+        now = time.time()
+        found = proxy.execute_sql(_NEXT, (now - PATIENCE, house, now - ELSEWHERE, AT_ONCE)).fetchone()
         if found is None:
             return None
-        now = time.time()
         Question.update(state=WORKING, owner=owner, started=now, tries=Question.tries + 1).where(
             Question.id == found[0]
         ).execute()
@@ -222,8 +240,8 @@ def word(number: str, owner: str, done: int, total: int) -> bool:
         now = time.time()
         own = (Question.id == number) & (Question.owner == owner) & (Question.state == WORKING)
         still = Question.update(done=done, total=total).where(own).execute()
-        wanted = Question.select(Question.wanted).where(own).scalar()
-        return bool(still) and wanted is not None and wanted > now - PATIENCE
+        wanted = Question.select().where(own & ((Question.ahead == 1) | (Question.wanted > now - PATIENCE))).exists()
+        return bool(still) and wanted
 
 
 def drop(number: str, owner: str) -> None:

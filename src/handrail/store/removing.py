@@ -6,7 +6,7 @@ from __future__ import annotations
 import time
 
 from handrail.store import ledger, sheets
-from handrail.store.database import proxy, rows, writing
+from handrail.store.database import passing, proxy, rows, writing
 from handrail.store.jobs import GONE
 from handrail.store.models import Import, Job, Role, Run
 
@@ -49,7 +49,7 @@ def drop_revision(number: int) -> None:
 
 def _in_parts(statement: str, of: int) -> None:
     while True:
-        with writing():
+        with passing():
             gone = proxy.execute_sql(statement, (of, PART)).rowcount
         if gone < PART:
             return

@@ -22,7 +22,7 @@ from handrail.core.joint.connection import Connection as Framed
 from handrail.core.joint.relations import Relation
 from handrail.store import bulk, connections, corrections, packing, proving, removing, sheets
 from handrail.store.bulk import sheet_of
-from handrail.store.database import rows, writing
+from handrail.store.database import passing, rows, writing
 from handrail.store.jobs import move
 from handrail.store.matching import Matching, Stands, newest, row_of, rows_of
 from handrail.store.models import Connection, ConnectionRow, Job, MemberForces, Revision
@@ -142,7 +142,7 @@ def keep_members(revision: int, building: Building, roles: tuple[str, ...], whic
         for k in which
     ]
     ready = bulk.Additions(MemberForces, rows)
-    with writing():
+    with passing():
         ready.write()
 
 

@@ -13,7 +13,7 @@ from typing import Any
 from peewee import Expression, SqliteDatabase
 
 from handrail.store.bulk import NewConnections, sheet_of
-from handrail.store.database import proxy, rows, writing
+from handrail.store.database import passing, proxy, rows, writing
 from handrail.store.models import Connection, ConnectionRow, Job
 
 PART, PAUSE = 500, 0.03  # rows of a small transaction, and seconds in which others have theirs
@@ -124,7 +124,7 @@ class Sheet:
         )
         for some in _parts(every):
             going_on()
-            with writing():
+            with passing():
                 self._take(some)
             time.sleep(PAUSE)
 
@@ -132,7 +132,7 @@ class Sheet:
         """Those that were not there, a part at a time."""
         for start in range(0, len(fresh), PART):
             going_on()
-            with writing():
+            with passing():
                 fresh.write(self.number, start, start + PART)
             time.sleep(PAUSE)
 
@@ -190,7 +190,7 @@ def _working(job: int) -> int:
 def drop_left_over(job: int) -> None:
     """The rows of a job that neither stand nor are prepared go a part at a time."""
     while True:
-        with writing():
+        with passing():
             gone = proxy.execute_sql(
                 "DELETE FROM connectionrow WHERE id IN (SELECT r.id FROM connectionrow r JOIN job j ON j.id = r.job_id"
                 " WHERE r.job_id = ? AND r.sheet != j.sheet AND (j.copying = 0 OR r.sheet != j.copying) LIMIT ?)",

@@ -112,7 +112,7 @@ def create_app(home: Path, questions_elsewhere: bool = False) -> OpenAPI:
         }
     )
     app.json.sort_keys = False  # type: ignore[attr-defined]
-    open_database(home / RECORDS)
+    open_database(home / RECORDS, tidies=False)
     serve_lists()
     for part in PARTS:
         app.register_api(part.api)

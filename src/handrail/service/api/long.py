@@ -18,24 +18,26 @@ from handrail.service.api import PREFIX, auth, turns
 from handrail.service.api.limits import PLACE
 from handrail.service.api.problems import problem
 from handrail.service.application.refused import Refused
-from handrail.store import jobs, questions
-from handrail.store.accounts import role_in
+from handrail.store import accounts, jobs, questions
+from handrail.store.models import Job
 from handrail.store.questions import Answer, Asked, Question
 from handrail.store.trouble import unwritable
 
 ELSEWHERE = "QUESTIONS"  # of the app: whether processes are there that answer
 MOMENT, LOOK, OFTEN = 0.2, 0.004, 0.02  # seconds that an answer is waited for, between the first looks and the later
 WAITED = 3  # questions of an account whose answers are waited for
-HEADERS = ("Accept", "Content-Type", "If-Match")
+HEADERS = ("Content-Type", "If-Match")
 KEPT_HEADERS = ("Content-Type", "Content-Disposition", "ETag")
 MANY = "as many questions are being worked out for this account as may be at once; wait for one of them, or leave one"
 P = ParamSpec("P")
 
 
-def long(keeps: bool = True, when: Callable[[], bool] = lambda: True) -> Callable[[Callable[P, Any]], Callable[P, Any]]:
+def long(
+    keeps: bool = True, when: Callable[[], bool] = lambda: True, by_role: bool = True
+) -> Callable[[Callable[P, Any]], Callable[P, Any]]:
     """A view that may take long. Its answer comes with the request where it is there within a moment; else with 202 and
-    an address to ask again at. It `keeps` the answer for whoever asks the same of the same; an act it does once. `when`
-    says of a request whether it may."""
+    an address to ask again at. It `keeps` the answer for whoever asks the same of the same, in the same role where it
+    is `by_role`; an act it does once. `when` says of a request whether it may."""
 
     def around(view: Callable[P, Any]) -> Callable[P, Any]:
         @wraps(view)
@@ -43,7 +45,7 @@ def long(keeps: bool = True, when: Callable[[], bool] = lambda: True) -> Callabl
             if not current_app.config.get(ELSEWHERE) or auth.ASKED_BY in request.environ or not when():
                 return view(*args, **kwargs)
             try:
-                return _ask(keeps)
+                return _ask(keeps, by_role)
             except PeeweeException as exc:
                 if not unwritable(exc):
                     raise
@@ -61,8 +63,8 @@ def sent(name: str) -> Any:
     return body.get(name, "") if isinstance(body, dict) else ""
 
 
-def _ask(keeps: bool) -> Response:
-    asked = _asked(keeps)
+def _ask(keeps: bool, by_role: bool) -> Response:
+    asked = _asked(keeps, by_role)
     if keeps and (answer := questions.kept(asked.digest)) is not None:
         return _as_response(answer)
     try:
@@ -81,9 +83,8 @@ def _too_many() -> Response:
     return response
 
 
-def _asked(keeps: bool) -> Asked:
-    """The request as a question. What its answer depends on beside the request is in the digest: the job as it stands,
-    the caller's role, the version of the service."""
+def _asked(keeps: bool, by_role: bool) -> Asked:
+    """The request as a question."""
     user, job = auth.caller(), g.get("job")
     sent = {
         "method": request.method,
@@ -92,9 +93,21 @@ def _asked(keeps: bool) -> Asked:
         "headers": {name: request.headers[name] for name in HEADERS if name in request.headers},
     }
     body = request.get_data(cache=True)
-    said = json.dumps([sent, jobs.stands(job) if job else None, role_in(user, job) if job else None, __version__])
-    digest = hashlib.blake2b(said.encode() + b"\0" + body, digest_size=20).hexdigest() if keeps else ""
-    return Asked(digest, keeps, job.name if job else "", user.id, sent, body)
+    role = accounts.role_in(user, job) if job and by_role else None
+    return Asked(_digest(sent, body, job, role) if keeps else "", keeps, job.name if job else "", user.id, sent, body)
+
+
+def _digest(sent: dict[str, Any], body: bytes, job: Job | None, role: str | None) -> str:
+    """What is asked, and what the answer depends on beside it: the job as it stands, the caller's role, the version of
+    the service."""
+    said = json.dumps([sent, jobs.stands(job) if job else None, role, __version__])
+    return hashlib.blake2b(said.encode() + b"\0" + body, digest_size=20).hexdigest()
+
+
+def ahead_of_all(job: Job, what: str) -> Asked:
+    """A question about a job that nobody has asked yet, of a view that is not by role."""
+    sent = {"method": "GET", "path": f"{PREFIX}/jobs/{job.name}/{what}", "query": [], "headers": {}}
+    return Asked(_digest(sent, b"", job, None), True, job.name, questions.NOBODY, sent, b"")
 
 
 def _waited(number: str) -> Response | None:
@@ -169,7 +182,10 @@ def replay(app: Any, question: Question) -> tuple[int, dict[str, str], bytes]:
         query_string=[tuple(pair) for pair in sent["query"]],
         headers=sent["headers"],
         data=bytes(question.body),
-        environ_overrides={auth.ASKED_BY: question.author, "PATH_INFO": sent["path"].encode().decode("latin-1")},
+        environ_overrides={
+            auth.ASKED_BY: question.author or accounts.an_administrator(),
+            "PATH_INFO": sent["path"].encode().decode("latin-1"),
+        },
     )
     headers = {name: response.headers[name] for name in KEPT_HEADERS if name in response.headers}
     return response.status_code, headers, response.get_data()

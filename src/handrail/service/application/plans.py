@@ -126,15 +126,19 @@ def takes(seen: Seen) -> dict[str, int]:
 
 @lru_cache(maxsize=KEPT)
 def _recognised(revision: int, token: str) -> tuple[Building, Framing]:
-    """The building of a revision, and how it is framed as far as nobody corrected it."""
     building = revisions.building_of(Revision.get_by_id(revision))
     return building, frame(building)
 
 
-def recognised(seen: Seen) -> tuple[Building, Framing]:
-    """A job's building, and how it is framed as far as nobody corrected it."""
+def recognised_in(revision: int, token: str) -> tuple[Building, Framing]:
+    """The building of a revision, by its id and token, and how it is framed as far as nobody corrected it."""
     with _lock:
-        return _recognised(seen.revision.id, seen.revision.token)
+        return _recognised(revision, token)
+
+
+def recognised(seen: Seen) -> tuple[Building, Framing]:
+    """The same of a job's revision."""
+    return recognised_in(*seen.stamp[0])
 
 
 def framed(seen: Seen) -> tuple[Building, Framing]:

@@ -18,16 +18,14 @@ from handrail.service.api.app import create_app
 from handrail.service.api.long import replay
 from handrail.service.application.effort import Effort, beginning
 from handrail.service.processes import children
+from handrail.service.processes.ahead import Ahead
 from handrail.store import questions
 from handrail.store.database import proxy as records
 from handrail.store.questions import Question
 
 AT_ONCE = 4
-IDLE, WORD, PAUSE = (
-    0.01,
-    0.25,
-    5.0,
-)  # seconds between two looks for questions, two words of how far each is, and in trouble
+IDLE, WORD = 0.01, 0.25  # seconds between two looks for questions, and two words of how far each is
+PAUSE = 5.0  # seconds, where the file of questions is in trouble
 LONGEST = 900.0  # seconds that one may take
 UNWANTED = "nobody waited for the answer any more"
 TOO_LONG = f"this took longer than {LONGEST / 60:.0f} minutes and was ended; ask for less at a time"
@@ -47,17 +45,20 @@ class _Open:
 class Answering:
     """The questions that this process works at, under the name `owner`."""
 
-    def __init__(self, app: Flask, owner: str) -> None:
-        self.app, self.owner, self.open = app, owner, list[_Open]()
+    def __init__(self, app: Flask, owner: str, house: int = 0) -> None:
+        self.app, self.owner, self.house, self.open = app, owner, house, list[_Open]()
+        self.ahead = Ahead(house)
 
     def turn(self) -> None:
         """Take what waits, as far as there is room; say how far the others are."""
         self.open = [one for one in self.open if one.thread is not None and one.thread.is_alive()]
-        if len(self.open) < AT_ONCE and (question := questions.claim(self.owner)) is not None:
+        if len(self.open) < AT_ONCE and (question := questions.claim(self.owner, self.house)) is not None:
             one = _Open(question)
             one.thread = threading.Thread(target=self._answer, args=(one,), daemon=True)
             self.open.append(one)
             one.thread.start()
+        if not self.open:
+            self.ahead.ask()
         for one in self.open:
             if time.monotonic() - one.said > WORD:
                 self._say(one)
@@ -86,12 +87,12 @@ class Answering:
                 opened.close()
 
 
-def main(home: Path, owner: str) -> None:
+def main(home: Path, owner: str, house: int) -> None:
     """Answer until told to stop, or until the server that started this is gone."""
     children.settle(home)
     os.nice(NICE)
     questions.open_questions(home / children.SCRATCH)
-    answering = Answering(create_app(home), owner)
+    answering = Answering(create_app(home), owner, house)
     stop = threading.Event()
     signal.signal(signal.SIGTERM, lambda *_: children.end_soon(stop))
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C reaches the server, which says when

@@ -35,7 +35,7 @@ from handrail.store.opening import RECORDS, open_database
 
 log = logging.getLogger("handrail.serve")
 LOCK = "serving"
-WORKERS, ANSWERING, THREADS = 2, 2, 8
+WORKERS, THREADS = 2, 8
 _PROCESSES = multiprocessing.get_context("forkserver")
 
 
@@ -45,6 +45,7 @@ class _Child:
     questions."""
 
     kind: str
+    number: int = 0  # of its kind
     owner: str = ""
     process: ForkServerProcess | None = None
     begun: float = 0.0
@@ -52,9 +53,8 @@ class _Child:
     def start(self, home: Path, sock: socket.socket) -> None:
         """Part it from the process that is ready."""
         self.owner = "" if self.kind == "web" else secrets.token_hex(8)
-        self.process = _PROCESSES.Process(
-            target=begin, args=(self.kind, home, *((self.owner,) if self.owner else (sock, THREADS)))
-        )
+        own = {"web": (sock, THREADS), "answering": (self.owner, self.number), "worker": (self.owner,)}[self.kind]
+        self.process = _PROCESSES.Process(target=begin, args=(self.kind, home, *own))
         self.process.start()
         self.begun = time.monotonic()
 
@@ -77,9 +77,9 @@ def serve(
     sock = _listen(host, port)
     ready()
     counters = _clear(home)
-    kinds = {"web": processes or min(os.cpu_count() or 1, 4), "answering": ANSWERING, "worker": WORKERS}
+    kinds = {"web": processes or min(os.cpu_count() or 1, 4), "answering": questions.HOUSES, "worker": WORKERS}
     _PROCESSES.set_forkserver_preload([READY])
-    children = [_Child(kind) for kind, number in kinds.items() for _ in range(number)]
+    children = [_Child(kind, k) for kind, number in kinds.items() for k in range(number)]
     try:
         while not stopping:
             for child in children:

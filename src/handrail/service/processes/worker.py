@@ -14,7 +14,7 @@ from handrail.service.application import looking, remedies
 from handrail.service.processes import children
 from handrail.service.processes import work as working
 from handrail.store import alive, heads, progress, removing, sheets, works
-from handrail.store.database import proxy, writing
+from handrail.store.database import proxy, tidy, writing
 from handrail.store.opening import RECORDS
 from handrail.store.trouble import trouble
 
@@ -53,6 +53,7 @@ def _one(owner: str, home: Path) -> bool:
         or removing.drop_some()
         or sheets.drop_some()
         or _signed(home)
+        or tidy(home / RECORDS)
     )
 
 

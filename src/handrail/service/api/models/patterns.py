@@ -21,7 +21,7 @@ api = blueprint("patterns", "joints that are alike")
 
 
 @api.get("/jobs/<string:job>/patterns", responses={200: a.Page[m.Pattern]})
-@long()
+@long(by_role=False)
 def list_patterns(path: s.JobPath) -> Reply:
     """Every pattern of the current revision, the one with most joints first."""
     listed = patterns.listed(job_for(path.job))

@@ -26,7 +26,7 @@ from handrail.service.api.models import answers as m
 from handrail.service.api.models import requests as q
 from handrail.service.application import standing
 from handrail.service.application.importing import COMBINATIONS, UPLOADS
-from handrail.service.application.plans import look_at
+from handrail.service.application.plans import look_at, recognised_in
 from handrail.service.application.refused import Refused
 from handrail.store import connections, findings, jobs, revisions, runs
 from handrail.store.database import writing
@@ -38,12 +38,12 @@ api = blueprint("survey", "what is in the model and what it is judged by")
 @lru_cache(maxsize=2)
 def _surveyed(revision: int, token: str, method: str, wanted: str) -> Survey:
     """Worked out once for a revision and a method; joints by kind as they are recognised."""
-    building = revisions.building_of(Revision.get_by_id(revision))
-    return survey(building, frame(building), strength_set(building, method, wanted))
+    building, framing = recognised_in(revision, token)
+    return survey(building, framing, strength_set(building, method, wanted))
 
 
 @api.get("/jobs/<string:job>/survey", responses={200: m.Survey})
-@long()
+@long(by_role=False)
 def get_survey(path: s.JobPath) -> Reply:
     """Sections with their weight, joints by kind, the largest forces, and what share of its own section each member end
     is asked for, by the strength combinations of the job's method. Kilograms, mm, kN, kN*m."""
@@ -70,8 +70,8 @@ def get_survey(path: s.JobPath) -> Reply:
 @lru_cache(maxsize=4)
 def _compared(old: int, old_token: str, new: int, new_token: str, method: str) -> dict[str, Any]:
     """Worked out once for two revisions and a method."""
-    was, now = (revisions.building_of(Revision.get_by_id(number)) for number in (old, new))
-    return compare(was, now, frame(was), frame(now), method).as_dict()
+    was, now = revisions.building_of(Revision.get_by_id(old)), recognised_in(new, new_token)
+    return compare(was, now[0], frame(was), now[1], method).as_dict()
 
 
 @api.get("/jobs/<string:job>/compare", responses={200: m.Comparison})

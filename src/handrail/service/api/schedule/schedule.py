@@ -21,7 +21,7 @@ api = blueprint("schedule", "marks and their schedule")
 
 
 @api.get("/jobs/<string:job>/schedule", responses={200: sc.Schedule})
-@long()
+@long(by_role=False)
 def get_schedule(path: s.JobPath, query: q.ScheduleQuery) -> Reply:
     """A row a mark: connections that are the same pieces as fabricated; a mark is theirs for good."""
     return scheduling.schedule(job_for(path.job), query.where)

@@ -8,6 +8,7 @@ from handrail.service.api import Reply, blueprint
 from handrail.service.api import answers as a
 from handrail.service.api import requests as s
 from handrail.service.api.auth import job_for
+from handrail.service.api.long import long
 from handrail.service.api.team import answers as t
 from handrail.service.api.team import requests as q
 from handrail.service.application import revised
@@ -18,6 +19,7 @@ api = blueprint("progress", "how far a job is, what a revision changed")
 
 
 @api.get("/jobs/<string:job>/progress", responses={200: t.Progress})
+@long(by_role=False)
 def get_progress(path: s.JobPath) -> Reply:
     """How many connections are done, failing, awaiting, released: now, by level, sequence and person, and day by
     day."""
