@@ -41,6 +41,17 @@ def main(folder: Path, floors: int) -> None:
     )
 
 
+def _shear(direction: str, x: int, y: int) -> float:
+    """At either end of the beam that begins there (kip)."""
+    return 22.0 + (x * 7 + y * 3) % 9 if direction == "X" else 12.0 + (x * 5 + y * 2) % 7
+
+
+def _at(x: int, y: int) -> float:
+    """What the beams of one floor bring to a column."""
+    along = [_shear("X", k, y) for k in (x - 1, x) if 0 <= k < BAYS]
+    return sum(along) + sum(_shear("Y", x, k) for k in (y - 1, y) if 0 <= k < BAYS)
+
+
 def _tables(floors: int) -> dict[str, tuple[list[str], list[tuple[object, ...]]]]:
     grid = range(BAYS + 1)
     nodes = [(f"{x}/{y}/{z}", x * BAY, y * BAY, z * STOREY) for z in range(floors + 1) for x in grid for y in grid]
@@ -58,7 +69,7 @@ def _tables(floors: int) -> dict[str, tuple[list[str], list[tuple[object, ...]]]
                         f"{x}/{y}/{z}",
                         f"{x + 1}/{y}/{z}",
                         "W18X40",
-                        22.0 + (x * 7 + y * 3) % 9,
+                        _shear("X", x, y),
                     )
                 if y < BAYS:
                     _beam(
@@ -68,7 +79,7 @@ def _tables(floors: int) -> dict[str, tuple[list[str], list[tuple[object, ...]]]
                         f"{x}/{y}/{z}",
                         f"{x}/{y + 1}/{z}",
                         "W16X31",
-                        12.0 + (x * 5 + y * 2) % 7,
+                        _shear("Y", x, y),
                     )
     supports = [(f"{x}/{y}/0", 1, 1, 1, 0, 0, 1) for x in grid for y in grid]
     terms = [
@@ -96,7 +107,7 @@ def _beam(members: list, forces: list, name: str, i: str, j: str, section: str, 
 
 
 def _column(members: list, forces: list, x: int, y: int, z: int, floors: int) -> None:
-    name, push = f"C{x}-{y}-{z}", 60.0 * (floors - z + 1)
+    name, push = f"C{x}-{y}-{z}", _at(x, y) * (floors - z + 1)
     members.append((name, f"{x}/{y}/{z - 1}", f"{x}/{y}/{z}", "W14X176", "A992", "column", "", ""))
     for case, _, share in CASES:
         forces += [

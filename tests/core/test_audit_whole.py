@@ -170,6 +170,19 @@ def test_a_support_that_is_missing_is_no_thousandth(found):
     assert messages and not any("another unit" in m for m in messages), messages
 
 
+@pytest.mark.parametrize("by", (1.0, 1e-3, 1e3, KIP))
+def test_forces_that_nothing_stands_beside_are_in_no_other_unit(found, by):
+    """Without loads and reactions no unit closes what does not close, however small it makes the forces."""
+
+    def alone(t: Tables) -> None:
+        without(t, "reactions", "node_loads", "member_loads")
+        for k, name in enumerate(sorted({r["member"] for r in t["end_forces"]})):
+            times(*SIX, by=by * (1 + 0.03 * (k % 3)), where=lambda r, name=name: r["member"] == name)(t)
+
+    messages = [f.message for f in found(alone).findings]
+    assert messages and not any("another unit" in m for m in messages), messages
+
+
 def test_the_ends_of_one_member_exchanged(found):
     def one(t: Tables) -> None:
         for r in rows(t, "G330"):

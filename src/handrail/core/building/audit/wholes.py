@@ -238,7 +238,7 @@ def _tries(building: Building, ends: _Ends, nodes: np.ndarray) -> Iterator[Try]:
         yield (
             f"the members' forces are in another unit than loads and reactions ({words})",
             "put their unit right",
-            other(np.full(6, factor)),
+            replace(ends, reactions=ends.reactions / factor, loads=ends.loads / factor),  # what is small stays so
         )
     yield from _other_axes(building, ends, nodes)
 
