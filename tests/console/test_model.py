@@ -143,3 +143,22 @@ def test_a_box_in_3d_picks_too(service, page):
 def test_coloured_by(service, page, by, words):
     page.goto(f"{service.url}/{JOB}/model?by={by}")
     expect(page.get_by_role("list", name="Colours").get_by_text(words, exact=True)).to_be_visible()
+
+
+def test_it_shows_before_its_names_have_come(service, page):
+    """Lines and dots are there first; what is called is picked when its name is known."""
+    held: list = []
+    page.route("**/model/names", lambda route: held.append(route))
+    page.goto(f"{service.url}/{JOB}/model?joint=4")
+    expect(page.locator("[data-joints]")).to_be_visible()
+    assert shown(page) > 400
+    page.get_by_role("combobox", name="Pick all of a kind").click()
+    page.get_by_role("option", name=re.compile("framing: column base")).click()
+    expect(page.get_by_text(re.compile(r"connections? picked"))).to_have_count(0)
+    for one in held:
+        one.continue_()
+    page.unroute("**/model/names")
+    page.goto(f"{service.url}/{JOB}/model")
+    page.get_by_role("combobox", name="Pick all of a kind").click()
+    page.get_by_role("option", name=re.compile("framing: column base")).click()
+    expect(page.get_by_text(re.compile(r"\d+ connections? picked")).first).to_be_visible()

@@ -927,6 +927,13 @@ class Shape(TypedDict):
     style: NotRequired[str]
 
 
+class ShapeSection(TypedDict):
+    depth: float
+    section: str
+    shape: str
+    width: float
+
+
 class Shown(TypedDict):
     demand: float
     strength: float
@@ -1167,6 +1174,11 @@ class View(TypedDict):
     title: str
 
 
+class Ways(TypedDict):
+    of: list[int]
+    words: list[tuple[float, float, float]]
+
+
 class WhyRule(TypedDict):
     chosen: str
     connection: str
@@ -1181,6 +1193,11 @@ class WhyRule(TypedDict):
 class Without(TypedDict):
     end: str
     words: str
+
+
+class Words(TypedDict):
+    of: list[int]
+    words: list[str]
 
 
 class WorstForce(TypedDict):
@@ -1471,6 +1488,28 @@ class Model(TypedDict):
     without: list[Without]
 
 
+class ModelNames(TypedDict):
+    grade: Words
+    level: Words
+    members: list[str]
+    nodes: list[str]
+    piece: list[int]
+    place: Words
+    without: list[Without]
+
+
+class ModelStates(TypedDict):
+    at: dict[str, int]
+    called: dict[str, str]
+    end: list[int]
+    framing: Words
+    member: list[int]
+    remarks: dict[str, int]
+    stale: list[int]
+    status: Words
+    utilisation: list[float]
+
+
 class Override(TypedDict):
     after: Side
     author: str
@@ -1653,6 +1692,18 @@ class RunChanged(TypedDict):
     run: int
 
 
+class ShapeMembers(TypedDict):
+    ends: list[int]
+    role: Words
+    section: list[int]
+    up: Ways
+
+
+class ShapeNodes(TypedDict):
+    support: Words
+    xyz: list[float]
+
+
 class Survey(TypedDict):
     demands: list[Demand]
     framings: dict[str, int]
@@ -1806,6 +1857,17 @@ class Listed(TypedDict):
     levels: list[str]
     next: int | None
     total: int
+
+
+class ModelShape(TypedDict):
+    grids: list[ModelGrid]
+    levels: list[ModelLevel]
+    members: ShapeMembers
+    nodes: ShapeNodes
+    north: float | None
+    sections: list[ShapeSection]
+    system: Literal["us", "si"]
+    title: str
 
 
 class PageRun(TypedDict):

@@ -272,6 +272,18 @@ class Client(Deciding, Mapping, Ruling, Team):
     def model(self, job: str) -> a.Model:
         return self._call("GET", f"/jobs/{at(job)}/model")
 
+    def model_shape(self, job: str) -> a.ModelShape:
+        """The first part of a model as it is drawn, column by column: where nodes and members are."""
+        return self._call("GET", f"/jobs/{at(job)}/model/shape")
+
+    def model_states(self, job: str) -> a.ModelStates:
+        """The second part: how each connection stands."""
+        return self._call("GET", f"/jobs/{at(job)}/model/states")
+
+    def model_names(self, job: str) -> a.ModelNames:
+        """The third part: what nodes and members are called, in the order of the shape."""
+        return self._call("GET", f"/jobs/{at(job)}/model/names")
+
     def joints(self, job: str, where: str = "") -> list[a.JointRow]:
         return list(self._pages(f"/jobs/{at(job)}/joints", where=where))
 

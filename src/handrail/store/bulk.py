@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Collection, Iterable, Sequence
 from typing import Any
 
+from handrail.store.alike import COLUMNS, numbers_of
 from handrail.store.database import proxy, rows
 from handrail.store.models import ConnectionRow, Record
 
@@ -69,12 +70,18 @@ class Changes:
         version; one that is so already stays, version and all. Inside the caller's transaction."""
         on = sheet_of(job) if sheet is None else sheet
         some = self._rows if keys is None else {key: self._rows[key] for key in keys if key in self._rows}
+        alike = [k for k, f in enumerate(self._fields) if f.column_name in COLUMNS]
+        kept = numbers_of({item[k] for item in some.values() for k in alike})
         sets = ", ".join(f'"{f.column_name}" = ?' for f in self._fields)
         same = " AND ".join(f'"{f.column_name}" IS ?' for f in self._fields)
         proxy.connection().executemany(
             f'UPDATE connectionrow SET {sets}, "version" = "version" + 1 WHERE "job_id" = ? AND "sheet" = ? AND'
             f' "{self._by}" = ? AND NOT ({same})',
-            ((*item, job, on, key, *item) for key, item in some.items()),
+            (
+                (*own, job, on, key, *own)
+                for key, item in some.items()
+                for own in [[kept[value] if k in alike else value for k, value in enumerate(item)]]
+            ),
         )
 
 

@@ -20,6 +20,7 @@ from handrail.core.remark import Less, remarks
 from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sized, Sizes, Value
 from handrail.store import bulk, sheets
+from handrail.store.alike import said
 from handrail.store.database import one, rows
 from handrail.store.jobs import move, system_of
 from handrail.store.models import Connection, ConnectionRow, Job, as_text
@@ -176,9 +177,13 @@ def results(
 
     def sized(standard: str, sizes: Sizes) -> dict[str, Any]:
         if (standard, id(sizes)) not in of_sizes:
-            said = in_words(standard, sizes, system)
+            words = in_words(standard, sizes, system)
             kept = as_text({n: _kept(s) for n, s in sizes.items()})
-            of_sizes[standard, id(sizes)] = {"sizes": kept, "brief": as_text(said["brief"]), "summary": said["summary"]}
+            of_sizes[standard, id(sizes)] = {
+                "sizes": kept,
+                "brief": as_text(words["brief"]),
+                "summary": words["summary"],
+            }
         return of_sizes[standard, id(sizes)]
 
     every = list(outcomes)  # so that no sizes go while they are told apart
@@ -238,14 +243,14 @@ def _plain(value: Value) -> Value:
 def put_in_words_again(sheet: int, numbers: Collection[int], system: str) -> None:
     """The sizes of these connections, on a sheet, in the units of `system`. Inside the caller's transaction."""
     sized = rows(
-        "SELECT of, job_id, standard, sizes FROM connectionrow WHERE of IN (SELECT value FROM json_each(?)) AND"
-        " sheet = ? AND standard != ''",
+        f"SELECT of, job_id, standard, {said('sizes', 'r')} FROM connectionrow r WHERE of IN (SELECT value FROM"
+        " json_each(?)) AND sheet = ? AND standard != ''",
         json.dumps(list(numbers)),
         sheet,
     )
-    said = ((of, in_words(standard, sizes_in(sizes), system)) for of, _, standard, sizes in sized)
+    words = ((of, in_words(standard, sizes_in(sizes), system)) for of, _, standard, sizes in sized)
     if sized:
-        bulk.Changes(("summary", "brief"), said, "of").write(sized[0][1], sheet=sheet)
+        bulk.Changes(("summary", "brief"), words, "of").write(sized[0][1], sheet=sheet)
 
 
 def stale(why: str) -> dict[str, Any]:

@@ -15,8 +15,16 @@ from handrail.core.errors import InputError
 from handrail.store.trouble import trouble
 
 proxy = DatabaseProxy()
+STEP = 1000  # pages that are given back at a time
 MUCH = 16 * 1024**2  # bytes that wait beside the records
-PRAGMAS = {"journal_mode": "wal", "foreign_keys": 1, "busy_timeout": 15000, "synchronous": "full", "cache_size": -16000}
+PRAGMAS = {
+    "auto_vacuum": 2,
+    "journal_mode": "wal",
+    "foreign_keys": 1,
+    "busy_timeout": 15000,
+    "synchronous": "full",
+    "cache_size": -16000,
+}
 
 
 before_commit: list[Callable[[], None]] = []  # what is done at the end of every write transaction, inside it
@@ -52,11 +60,11 @@ def passing() -> Iterator[None]:
 
 
 def tidy(path: Path) -> bool:
-    """Put what was written into the records' own file where much of it waits beside them, without anybody waiting for
-    it; False where there is nothing to do, or somebody is in its way."""
+    """Put what was written into the records' own file where much of it waits beside them, or give room in it back that
+    nothing stands in, without anybody waiting for it; False where there is nothing to do, or somebody is in its way."""
     log = Path(f"{path}-wal")
     if not log.exists() or log.stat().st_size < MUCH:
-        return False
+        return _given_back()
     rows("PRAGMA wal_checkpoint(PASSIVE)")
     proxy.execute_sql("PRAGMA busy_timeout = 0")
     try:
@@ -64,6 +72,16 @@ def tidy(path: Path) -> bool:
     finally:
         proxy.execute_sql(f"PRAGMA busy_timeout = {PRAGMAS['busy_timeout']}")
     return not busy
+
+
+def _given_back() -> bool:
+    """Whether some of the file was given back: where more of it is empty than the next run takes."""
+    ((free,), (pages,), (size,)) = (rows(f"PRAGMA {name}")[0] for name in ("freelist_count", "page_count", "page_size"))
+    if free * size < 4 * MUCH or free < pages / 3 or rows("PRAGMA auto_vacuum") == [(0,)]:
+        return False
+    with passing():
+        rows(f"PRAGMA incremental_vacuum({STEP})")
+    return rows("PRAGMA freelist_count")[0][0] < free
 
 
 def rows(statement: str, *values: Any) -> list[tuple[Any, ...]]:

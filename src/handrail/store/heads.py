@@ -97,7 +97,7 @@ def faults(home: Path, records: Path) -> dict[str, list[str]]:
             (first, number): digest
             for first, number, digest in database.execute(
                 "SELECT f.digest, l.number, l.digest FROM ledger l JOIN ledger f ON f.job_id = l.job_id AND"
-                " f.number = 1"
+                " f.number = 1 JOIN job j ON j.id = l.job_id WHERE j.name NOT LIKE '~%'"  # those that go are closed
             )
         }
         closed = {first for (first,) in database.execute("SELECT first FROM closed")}

@@ -46,14 +46,6 @@ _AS_IT_STOOD = (  # what is stale already keeps what was known last
 _FELL = "what it rests on has moved, and the job's tolerance is nothing"
 
 
-_AS_IT_STOOD = (  # what is stale already keeps what was known last
-    "CASE WHEN stale != '' THEN was ELSE json_object('revision', {}, 'key', key, 'status', status, 'utilisation',"
-    " utilisation, 'check', check_name, 'summary', summary, 'standard', standard, 'sizes', json(sizes), 'section',"
-    " section, 'released', released) END"
-)
-_FELL = "what it rests on has moved, and the job's tolerance is nothing"
-
-
 class Follows(Protocol):
     """What a revision makes of the results that are there: which `stand`, what those that it verified rested on
     (`seen`), and `why` others were not."""

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from peewee import SqliteDatabase, fn
 
 from handrail.core.errors import InputError
-from handrail.store import ledger, models, proving, revisions, sheets
+from handrail.store import alike, ledger, models, proving, revisions, sheets
 
 
 def _first(database: SqliteDatabase) -> None:
@@ -352,6 +352,30 @@ def _counts(database: SqliteDatabase) -> None:
     )
 
 
+def _alike(database: SqliteDatabase) -> None:
+    """Texts that connections have alike are kept once; members' forces are packed from now on."""
+    database.create_tables([models.Alike], safe=True)
+    if "packed" not in {c.name for c in database.get_columns("memberforces")}:
+        database.execute_sql("alter table memberforces add column packed integer not null default 0")
+        database.execute_sql("alter table memberforces add column about blob not null default x''")
+    triggers = database.execute_sql(
+        "select name, sql from sqlite_master where type = 'trigger' and tbl_name = 'connectionrow'"
+    )
+    kept = triggers.fetchall()
+    for name, _ in kept:  # nothing of it is otherwise for being kept otherwise
+        database.execute_sql(f"drop trigger {name}")
+    known: dict[str, str] = {}
+    database.register_function(lambda text: known[text], "number_of_text", 1)
+    for column in alike.COLUMNS:
+        texts = [t for (t,) in database.execute_sql(f"select distinct {column} from connectionrow")]
+        known.update(alike.numbers_of(t for t in texts if not t.isdigit()))
+        long = f"length({column}) > {alike.SHORT} and {column} not glob '[0-9]*'"
+        database.execute_sql(f"update connectionrow set {column} = number_of_text({column}) where {long}")
+    database.unregister_function("number_of_text")
+    for _, statement in kept:
+        database.execute_sql(statement)
+
+
 STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _first,
     _places,
@@ -375,6 +399,7 @@ STEPS: tuple[Callable[[SqliteDatabase], None], ...] = (
     _columns,
     _sheets,
     _counts,
+    _alike,
 )
 
 

@@ -156,12 +156,14 @@ class Revision(Record):
 
 
 class MemberForces(Record):
-    """One member and its end forces: float64 (results, 2 ends, 6)."""
+    """One member and its end forces: float64 (results, 2 ends, 6), `packed` byte by byte or as they are."""
 
     revision = ForeignKeyField(Revision, on_delete="CASCADE")
     member = IntegerField()
     facts = JSONField(default=dict)  # the member, its role, its end nodes
     data = BlobField()
+    packed = BooleanField(default=False)
+    about = BlobField(default=b"")  # its facts where they are packed, too
 
     class Meta:
         indexes = ((("revision", "member"), True),)
@@ -248,6 +250,14 @@ class ConnectionRow(Placed):
             (("job", "sheet", "joint"), False), (("job", "sheet", "status"), False),
             (("job", "sheet", "utilisation"), False), (("of", "sheet"), True),
         )  # fmt: skip
+
+
+class Alike(Record):
+    """A text that rows have alike, by its digest."""
+
+    id = AutoField()
+    mark = CharField(unique=True)
+    text = TextField()
 
 
 class Touched(Record):
@@ -586,6 +596,7 @@ TABLES = (
     Role,
     Revision,
     MemberForces,
+    Alike,
     ConnectionRow,
     Touched,
     Run,

@@ -138,8 +138,39 @@ def member_facts(building: Building, index: int, role: str) -> dict[str, Any]:
     }
 
 
+_USUAL = (  # what most members' facts have in them
+    b'{"member":{"name":"","i":0,"j":0,"section":"W","grade":"A992","roll":0.0,"role":"beam","physical":"","release_i":'
+    b'["My","Mz"],"release_j":["My","Mz"],"top_offset":0.0,"intent_i":"","intent_j":"","end_offset_i":0.0,'
+    b'"end_offset_j":0.0,"seismic":"","lateral":""},"role":"column","nodes":[["",0.0,0.0,0.0],["",0.0,0.0,0.0]]}'
+)
+
+
+def pack_facts(facts: dict[str, Any]) -> bytes:
+    """`member_facts` as they are kept."""
+    packer = zlib.compressobj(6, zdict=_USUAL)
+    return packer.compress(json.dumps(facts, separators=(",", ":")).encode()) + packer.flush()
+
+
+def unpack_facts(data: bytes) -> dict[str, Any]:
+    """`member_facts` as `pack_facts` kept them."""
+    return dict(json.loads(zlib.decompressobj(zdict=_USUAL).decompress(data)))
+
+
+def pack_forces(forces: np.ndarray) -> bytes:
+    """A member's forces as they are kept, not a bit of them lost: the first bytes of all numbers, then the second, as
+    those of one place are more alike than those of one number."""
+    return zlib.compress(np.ascontiguousarray(forces).view(np.uint8).reshape(-1, 8).T.tobytes(), 1)
+
+
+def unpack_forces(data: bytes, packed: bool) -> np.ndarray:
+    """A member's forces, one after the other, as `pack_forces` kept them, or as they are."""
+    if not packed:
+        return np.frombuffer(data)
+    return np.frombuffer(zlib.decompress(data), np.uint8).reshape(8, -1).T.copy().view(np.float64)[:, 0]
+
+
 def assemble(
-    common: Building, rows: Sequence[tuple[dict[str, Any], bytes]]
+    common: Building, rows: Sequence[tuple[dict[str, Any], np.ndarray]]
 ) -> tuple[Building, tuple[str, ...], dict[int, int]]:
     """A building of a few members out of what `head` and `member_facts` kept, their roles, and where each node went."""
     where: dict[int, int] = {}
@@ -154,7 +185,7 @@ def assemble(
                 nodes.append(name)
                 xyz.append(at)
         members.append(replace(member, i=where[member.i], j=where[member.j]))
-    forces = np.stack([np.frombuffer(data) for _, data in rows]).reshape(len(rows), -1, 2, 6)
+    forces = np.stack([own for _, own in rows]).reshape(len(rows), -1, 2, 6)
     building = replace(common, nodes=tuple(nodes), xyz=np.array(xyz), members=tuple(members), forces=forces)
     return building, tuple(facts["role"] for facts, _ in rows), where
 

@@ -10,6 +10,7 @@ from typing import Any
 
 from handrail.core import ledger as chain
 from handrail.store import ledger
+from handrail.store.alike import said
 from handrail.store.bulk import sheet_of
 from handrail.store.database import before_commit, proxy, rows
 from handrail.store.models import Connection, Job, RulebookRevision
@@ -17,6 +18,7 @@ from handrail.store.models import Connection, Job, RulebookRevision
 SETTINGS = ("title", "code", "method", "combination_set", "tolerance")
 BY_ROWS = "rows:"  # what a digest begins with that is made of one of each connection
 RESULT = "key, standard, rule, status, utilisation, check_name, sizes"
+_RESULT_OF_ROWS = ", ".join(said(name, "r") for name in RESULT.split(", "))
 
 
 def told(job: int, event: str, words: str, author: str, **data: Any) -> None:
@@ -53,7 +55,7 @@ class Seals:
         values: list[Any] = [job, sheet_of(job) if sheet is None else sheet]
         if keys is not None:
             some, values = " AND key IN (SELECT value FROM json_each(?))", [*values, json.dumps(sorted(keys))]
-        found = f"SELECT {RESULT} FROM connectionrow WHERE job_id = ? AND sheet = ?{some}"
+        found = f"SELECT {_RESULT_OF_ROWS} FROM connectionrow r WHERE job_id = ? AND sheet = ?{some}"
         for row in proxy.execute_sql(found, values):
             self._of[row[0]] = hashlib.sha256(repr(row).encode()).digest()
         return self

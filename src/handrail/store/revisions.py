@@ -136,8 +136,9 @@ def keep_members(revision: int, building: Building, roles: tuple[str, ...], whic
         {
             "revision": revision,
             "member": k,
-            "facts": packing.member_facts(building, k, roles[k]),
-            "data": np.ascontiguousarray(building.forces[k]).tobytes(),
+            "about": packing.pack_facts(packing.member_facts(building, k, roles[k])),
+            "data": packing.pack_forces(building.forces[k]),
+            "packed": True,
         }
         for k in which
     ]
@@ -184,12 +185,12 @@ def building_of(revision: Revision) -> Building:
     """The building of a revision, read whole."""
     blob = Revision.select(Revision.model).where(Revision.id == revision.id).scalar()
     kept = (
-        MemberForces.select(MemberForces.data)
+        MemberForces.select(MemberForces.data, MemberForces.packed)
         .where(MemberForces.revision == revision.id)
         .order_by(MemberForces.member)
         .tuples()
     )
-    raw = [np.frombuffer(data) for (data,) in kept.iterator()]
+    raw = [packing.unpack_forces(data, packed) for data, packed in kept.iterator()]
     forces = np.stack(raw).reshape(len(raw), -1, 2, 6) if raw else np.zeros((0, 0, 2, 6))
     return packing.unpack(bytes(blob), forces)
 
@@ -214,7 +215,8 @@ def renew(number: int) -> None:
     ).where(Revision.id == number).execute()
     for k, role in enumerate(framing.pieces.roles):
         here = (MemberForces.revision == number) & (MemberForces.member == k)
-        MemberForces.update(facts=packing.member_facts(building, k, role)).where(here).execute()
+        facts = packing.pack_facts(packing.member_facts(building, k, role))
+        MemberForces.update(about=facts, facts={}).where(here).execute()
     if newest(revision.job)[0] == number:
         framing, _ = corrected(building, framing, corrections.standing(revision.job))
         for row in rows_of(building, framing):
@@ -245,12 +247,19 @@ def around(revision: Revision, record: Connection) -> tuple[Building, Framing]:
     )
     marks = ", ".join("?" * len(wanted))
     kept = rows(
-        f"SELECT facts, data FROM memberforces WHERE revision_id = ? AND member IN ({marks}) ORDER BY member",
+        f"SELECT facts, about, data, packed FROM memberforces WHERE revision_id = ? AND member IN ({marks}) ORDER BY"
+        " member",
         revision.id,
         *wanted,
     )
     common = head_of(revision)
-    building, roles, nodes = packing.assemble(common, [(json.loads(facts), data) for facts, data in kept])
+    building, roles, nodes = packing.assemble(
+        common,
+        [
+            (packing.unpack_facts(about) if about else json.loads(facts), packing.unpack_forces(data, packed))
+            for facts, about, data, packed in kept
+        ],
+    )
     building = packing.with_beside(building, record.at, nodes)
     index = {k: n for n, k in enumerate(wanted)}
     near = tuple(

@@ -12,6 +12,7 @@ from typing import Any
 
 from peewee import Expression, SqliteDatabase
 
+from handrail.store.alike import said
 from handrail.store.bulk import NewConnections, sheet_of
 from handrail.store.database import passing, proxy, rows, writing
 from handrail.store.models import Connection, ConnectionRow, Job
@@ -51,7 +52,8 @@ class Overtaken(Exception):
 def make_view(database: SqliteDatabase) -> None:
     """What stands, read as if it were a table."""
     columns = ", ".join(
-        f'r.{"of" if f.name == "id" else f.column_name} AS "{f.column_name}"' for f in Connection._meta.sorted_fields
+        f'{"r.of" if f.name == "id" else said(f.column_name, "r")} AS "{f.column_name}"'
+        for f in Connection._meta.sorted_fields
     )
     database.execute_sql("DROP VIEW IF EXISTS connection")
     database.execute_sql(

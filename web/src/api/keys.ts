@@ -20,6 +20,8 @@ const KEPT = {
   jobs: "here",
   me: "here",
   model: "seldom",
+  "model-names": "here",
+  "model-shape": "here",
   pattern: "moves",
   patterns: "moves",
   points: "moves",

@@ -1,9 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useRef } from "react";
+import { useCallback, useEffect, useMemo, useRef } from "react";
 import { useNavigate } from "react-router";
 import type { Change } from "../import/map-shape";
 import { api, need } from "./client";
 import { type Kept, key, madeOld } from "./keys";
+import { drawnOf } from "./model";
 import type {
   Basis,
   Check,
@@ -21,7 +22,9 @@ import type {
   Jobs,
   Matrix,
   Me,
-  Model,
+  ModelNames,
+  ModelShape,
+  ModelStates,
   Override,
   PatternBoundary,
   PatternInFull,
@@ -81,8 +84,36 @@ export function useJob(job: string) {
   return found;
 }
 
-export const useModel = (job: string) =>
-  useQuery({ queryKey: key("model", job), queryFn: () => need<Model>(api.GET("/api/v1/jobs/{job}/model", at(job))) });
+/** The model as it is drawn. Its shape and its names are of a revision, and read once; how its connections stand is read
+ *  again as the job moves. The names come last, and it is there before them. */
+export function useModel(job: string, revision: number) {
+  const part = { staleTime: Number.POSITIVE_INFINITY };
+  const shape = useQuery({
+    ...part,
+    enabled: revision > 0,
+    queryKey: key("model-shape", job, revision),
+    queryFn: () => need<ModelShape>(api.GET("/api/v1/jobs/{job}/model/shape", at(job))),
+  });
+  const states = useQuery({
+    enabled: revision > 0,
+    queryKey: key("model", job, revision),
+    queryFn: () => need<ModelStates>(api.GET("/api/v1/jobs/{job}/model/states", at(job))),
+  });
+  const names = useQuery({
+    ...part,
+    enabled: Boolean(shape.data && states.data),
+    queryKey: key("model-names", job, revision),
+    queryFn: () => need<ModelNames>(api.GET("/api/v1/jobs/{job}/model/names", at(job))),
+  });
+  const data = useMemo(
+    () => shape.data && states.data && drawnOf(shape.data, states.data, names.data),
+    [shape.data, states.data, names.data],
+  );
+  const refetch = () => {
+    for (const one of [shape, states, names]) if (one.error) one.refetch();
+  };
+  return { data, error: shape.error ?? states.error ?? names.error, refetch };
+}
 
 export const useAudit = (job: string, wanted = true) =>
   useQuery({

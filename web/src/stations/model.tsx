@@ -2,8 +2,9 @@ import { ToggleGroup } from "radix-ui";
 import { type PointerEvent, useCallback, useMemo, useRef, useState } from "react";
 import { useLocation, useOutletContext, useParams } from "react-router";
 import { useAddress } from "../address";
+import type { Drawn } from "../api/model";
 import { connectionsWhere, useComparison, useModel, usePatterns } from "../api/queries";
-import type { Job, Model } from "../api/types";
+import type { Job } from "../api/types";
 import { JointCard, MemberCard } from "../model/cards";
 import { COLOURINGS, type Colouring, coloursBy, type Row } from "../model/colours";
 import { Find } from "../model/find";
@@ -22,15 +23,15 @@ const VIEWS = ["3d", "plan", "elevation"] as const;
 /** The building in 3D, floor by floor or line by line; what is picked in it, and what can be done with that. */
 export default function ModelStation() {
   const { job = "" } = useParams();
-  const { data, error, refetch } = useModel(job);
   const info = useOutletContext<Job | undefined>();
+  const { data, error, refetch } = useModel(job, info?.revision?.number ?? 0);
   if (info && !info.revision) return <NoModel job={job} />;
   if (refused(error, data)) return <Trouble error={error} retry={refetch} />;
   if (!data) return <Waiting what="the model" />;
   return <Station job={job} info={info} data={data} />;
 }
 
-function Station({ job, info, data }: { job: string; info?: Job; data: Model }) {
+function Station({ job, info, data }: { job: string; info?: Job; data: Drawn }) {
   const [query, set] = useAddress();
   const whole = useMemo(() => wholeOf(data), [data]);
   const view = query.get("view") ?? "3d";
@@ -64,7 +65,9 @@ function Station({ job, info, data }: { job: string; info?: Job; data: Model }) 
     () => shownConnections(whole, visible, flat, view === "3d" ? (floor?.z ?? null) : null),
     [whole, visible, flat, view, floor],
   );
+  const pick = (keys: readonly string[]) => data.named && setPicked(new Set(keys)); // else in a moment
   const toJoint = (name: string) => {
+    if (!data.named) return;
     set("member", "");
     set("joint", name);
     const z = data.nodes[whole.node.get(name) ?? -1]?.xyz[2];
@@ -72,6 +75,7 @@ function Station({ job, info, data }: { job: string; info?: Job; data: Model }) 
     if (view === "plan" && own && own !== floor) set("level", String(own.z));
   };
   const toMember = (name: string) => {
+    if (!data.named) return;
     set("joint", "");
     set("member", name);
   };
@@ -94,7 +98,7 @@ function Station({ job, info, data }: { job: string; info?: Job; data: Model }) 
           labels={labels}
           boxing={boxing}
           onBox={(keys) => {
-            setPicked(new Set(keys));
+            pick(keys);
             setBoxing(false);
           }}
         />
@@ -104,7 +108,7 @@ function Station({ job, info, data }: { job: string; info?: Job; data: Model }) 
       {boxing && !flat && (
         <BoxOver
           onBox={(...box) => {
-            setPicked(new Set(projector.current?.inside(...box) ?? []));
+            pick(projector.current?.inside(...box) ?? []);
             setBoxing(false);
           }}
         />
@@ -144,8 +148,8 @@ function Station({ job, info, data }: { job: string; info?: Job; data: Model }) 
           />
         )}
         <Find whole={whole} onJoint={toJoint} onMember={toMember} />
-        <PickKind whole={whole} onPick={(keys) => setPicked(new Set(keys))} />
-        <PickFilter job={job} onPick={(keys) => setPicked(new Set(keys))} />
+        <PickKind whole={whole} onPick={pick} />
+        <PickFilter job={job} onPick={pick} />
         <button
           type="button"
           aria-pressed={boxing}
@@ -174,7 +178,7 @@ function Station({ job, info, data }: { job: string; info?: Job; data: Model }) 
           The model names no grid lines: add the table grids to its bundle.
         </p>
       )}
-      {joint && (
+      {data.named && joint && (
         <JointCard
           job={job}
           joint={joint}
@@ -184,7 +188,7 @@ function Station({ job, info, data }: { job: string; info?: Job; data: Model }) 
           onNear={flat ? undefined : () => setClose(close + 1)}
         />
       )}
-      {member && (
+      {data.named && member && (
         <MemberCard
           member={member}
           whole={whole}

@@ -23,7 +23,7 @@ from handrail.service.api.connections import capacity, catalogue, connections, s
 from handrail.service.api.decisions import decisions, ledger, overrides
 from handrail.service.api.jobs import jobs, runs
 from handrail.service.api.long import ELSEWHERE
-from handrail.service.api.models import groups, imports, maps, patterns, survey
+from handrail.service.api.models import drawn, groups, imports, maps, patterns, survey
 from handrail.service.api.questions import questions
 from handrail.service.api.rulebooks import house, rulebook
 from handrail.service.api.schedule import schedule
@@ -39,6 +39,7 @@ PARTS = (  # of the API, in the order that its document has them
     jobs,
     imports,
     maps,
+    drawn,
     survey,
     patterns,
     groups,

@@ -15,7 +15,7 @@ from handrail.store.models import Job
 LARGE = 5000  # connections of a job that is large
 JOBS = 2  # large ones, those that were worked at last
 SETTLED, LOOK = 2.0, 0.5  # seconds without a change, and between two looks
-VIEWS = ("survey", "patterns", "schedule", "progress")
+VIEWS = ("model/shape", "model/states", "model/names", "survey", "patterns", "schedule", "progress")
 _LARGE = (
     "SELECT j.id FROM job j JOIN revision r ON r.job_id = j.id WHERE r.number = (SELECT max(number) FROM revision WHERE"
     " job_id = j.id) AND r.number > 0 AND r.connections >= ? AND NOT EXISTS (SELECT 1 FROM import WHERE job_id = j.id"

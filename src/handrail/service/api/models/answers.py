@@ -5,7 +5,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
-from handrail.service.api.answers import System
+from handrail.service.api.answers import ModelGrid, ModelLevel, System, Without
 
 
 class Acknowledged(BaseModel):
@@ -334,3 +334,65 @@ class Import(BaseModel):
     author: str
     made: str
     finished: str
+
+
+class Words(BaseModel):
+    words: list[str] = Field(description="each once")
+    of: list[int] = Field(description="of each node, member or connection: which of the words it has")
+
+
+class Ways(BaseModel):
+    words: list[tuple[float, float, float]] = Field(description="unit vectors, each once")
+    of: list[int]
+
+
+class ShapeNodes(BaseModel):
+    xyz: list[float] = Field(description="x, y, z of one node after the other, mm, Z up")
+    support: Words = Field(description="pinned, fixed or other; empty where a node is none")
+
+
+class ShapeMembers(BaseModel):
+    ends: list[int] = Field(description="i, j of one member after the other: indexes of nodes")
+    section: list[int] = Field(description="index of its section")
+    role: Words = Field(description="beam, column or brace")
+    up: Ways = Field(description="along its depth (local y)")
+
+
+class ShapeSection(BaseModel):
+    section: str
+    shape: str = Field(description="family, like W or HSS_RECT; empty where the catalogue lacks it")
+    depth: float = Field(description="mm")
+    width: float = Field(description="mm")
+
+
+class ModelShape(BaseModel):
+    title: str
+    system: System
+    grids: list[ModelGrid]
+    levels: list[ModelLevel]
+    north: float | None = Field(description="degrees to the left of the plan's y axis; null where nobody said")
+    nodes: ShapeNodes
+    members: ShapeMembers
+    sections: list[ShapeSection]
+
+
+class ModelStates(BaseModel):
+    member: list[int] = Field(description="of each connection: index of its member")
+    end: list[int] = Field(description="0: it is called by the member's name and `.i`, 1: and `.j`")
+    called: dict[int, str] = Field(description="of those that are called otherwise: how")
+    at: dict[int, int] = Field(description="of those that are not at their member's node: index of theirs")
+    framing: Words
+    status: Words
+    utilisation: list[float]
+    remarks: dict[int, int] = Field(description="of those that have some: how many ask something of a person")
+    stale: list[int] = Field(description="indexes of those that are")
+
+
+class ModelNames(BaseModel):
+    nodes: list[str]
+    place: Words = Field(description="of nodes: grid lines and level; empty where the model has none")
+    level: Words = Field(description="of nodes: the highest level that is not above it")
+    members: list[str]
+    grade: Words
+    piece: list[int] = Field(description="of members: the same for the elements of one piece of steel")
+    without: list[Without] = Field(description="ends that need no connection")
