@@ -148,7 +148,11 @@ def test_coloured_by(service, page, by, words):
 def test_it_shows_before_its_names_have_come(service, page):
     """Lines and dots are there first; what is called is picked when its name is known."""
     held: list = []
-    page.route("**/model/names", lambda route: held.append(route))
+
+    def hold(route) -> None:
+        held.append(route)
+
+    page.route("**/model/names", hold)
     page.goto(f"{service.url}/{JOB}/model?joint=4")
     expect(page.locator("[data-joints]")).to_be_visible()
     assert shown(page) > 400
