@@ -9,7 +9,7 @@ SEED := 30
 
 unexport PYTHONDONTWRITEBYTECODE # a service is several processes: each would compile every module again
 
-.PHONY: demo test setup lock lint bench mutants verification screenshots openapi demo-bundle
+.PHONY: demo test setup lock lint bench soak mutants verification screenshots openapi demo-bundle
 
 setup: $(STAMP) $(CONSOLE)
 
@@ -51,6 +51,12 @@ lint: $(STAMP) $(CONSOLE)
 
 bench: $(STAMP)
 	$(PY) bench/run.py
+
+# Two hours of an office, not part of any test; `make soak MINUTES=20` is less.
+MINUTES := 120
+
+soak: $(STAMP)
+	$(PY) bench/soak.py $(MINUTES)
 
 mutants: $(STAMP)
 	$(PY) -m pip install -q --disable-pip-version-check -e '.[mutants]'
