@@ -8,9 +8,10 @@ import subprocess
 import sys
 import time
 
+import numpy as np
 import pytest
 
-from handrail.core.checking import cores
+from handrail.core.checking import acting, batch, cores
 from tests.bundles import plan_of
 
 
@@ -28,6 +29,20 @@ def test_it_comes_out_the_same(shared):
     told: list[int] = []
     assert dict(cores.spread(plan.batch(told.append), families, 3)) == alone
     assert told and told == sorted(told) and told[-1] <= len(alone)
+
+
+def test_what_is_not_kept_and_gone_through_in_parts_comes_out_the_same(shared, monkeypatch, demo_folder):
+    """Of many connections the actions are made anew each time, and a family is worked at a part at a time."""
+    plan, families, alone = shared
+    facts = [plan.acting.peaks()[k].tolist() for k in range(40)]
+    monkeypatch.setattr(acting, "KEPT", 0)
+    monkeypatch.setattr(acting, "PART", 7)
+    monkeypatch.setattr(batch, "PART", 3)
+    other, told = plan_of(demo_folder), list[int]()
+    assert dict(other.batch(told.append).run(families)) == alone
+    assert told == sorted(set(told)) and len(told) > len(families)
+    assert [other.acting.peaks()[k].tolist() for k in range(40)] == facts
+    assert (np.isnan(other.acting.all) == np.isnan(plan.acting.all)).all()
 
 
 def test_a_process_that_ends_leaves_nothing_undone(shared, monkeypatch):

@@ -34,7 +34,7 @@ def refused(folder) -> str:
 
 
 def test_rows_that_fill_next_to_nothing(tmp_path, monkeypatch):
-    """30 members in 41 results are 14,760 numbers; 40 rows give 240 of them."""
+    """30 members in 40 results are 14,400 numbers; 40 rows give 240 of them."""
     folder = write(sparse(30, 40), tmp_path / "b")
     assert read_bundle(folder).forces.shape == (30, 40, 2, 6)  # few numbers are no trouble however sparse
     monkeypatch.setattr(end_forces, "FEW_VALUES", 10_000)
@@ -42,7 +42,24 @@ def test_rows_that_fill_next_to_nothing(tmp_path, monkeypatch):
         "numpy.zeros",
         lambda shape, *_: (_ for _ in ()).throw(AssertionError(f"made {shape}")) if 0 not in shape else None,
     )
-    assert "40 rows fill less than one in 20 of 30 members' ends in 41 cases and combinations" in refused(folder)
+    assert "40 rows fill less than one in 20 of 30 members' ends in 40 cases and combinations" in refused(folder)
+
+
+@pytest.mark.parametrize("pad", ("", " "))
+def test_combinations_that_are_made_of_cases_take_no_room(tmp_path, monkeypatch, pad):
+    """Only what rows are of is made room for, however many combinations there are."""
+    found = small()
+    met = {row["result"] for row in found["end_forces"]}
+    found["end_forces"] = [row | {"result": f"{pad}{row['result']}{pad}"} for row in found["end_forces"]]
+    made = [
+        {"combination": f"c{k}", "set": "strength", "method": "LRFD", "case": "D", "factor": 1 + k / 100}
+        for k in range(400)
+    ]
+    found["combinations"] = [*found["combinations"], *made]
+    monkeypatch.setattr(end_forces, "FEW_VALUES", 10)
+    monkeypatch.setattr(end_forces, "MOST_VALUES", 500)
+    building = read_bundle(write(found, tmp_path / "b"))
+    assert set(building.results) == met and building.forces.shape[1] == len(met)
 
 
 def test_more_rows_than_there_are_ends(tmp_path, monkeypatch):

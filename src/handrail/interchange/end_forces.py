@@ -57,15 +57,28 @@ def read_end_forces(
     header = column_names(path, problems)
     if not header or present(table, header, path.name, problems) is None:
         return (), np.zeros((len(members), 0, 2, 6))
-    if _does_not_fit(path, len(members), len(results), problems):
+    met = _met_in(path, len(members), results)
+    if _does_not_fit(path, len(members), len(met), problems):
         return (), np.zeros((len(members), 0, 2, 6))
     for padded in (False, True):  # cells with blanks around them take a slower way
         try:
-            return _fill(_blocks(path, header, members, results, scale, padded), members, results, path.name, problems)
+            return _fill(_blocks(path, header, members, met, scale, padded), members, met, path.name, problems)
         except pl.exceptions.PolarsError:
             continue
     _explain(path, header, set(members), set(results), problems)
     return (), np.zeros((len(members), 0, 2, 6))
+
+
+def _met_in(path: Path, members: int, results: list[str]) -> list[str]:
+    """Of `results` those that rows are of, where there are not rows enough for all: combinations are made of cases."""
+    if about_rows(path) > 1.5 * members * len(results):
+        return results
+    try:
+        column = pl.scan_csv(path, infer_schema=False).select(pl.col("result").str.strip_chars().unique())
+        met = set(column.collect(engine="streaming")["result"])
+    except (pl.exceptions.PolarsError, OSError):
+        return results  # it is told when it is read
+    return [name for name in results if name in met] or results
 
 
 def stream_end_forces(

@@ -19,6 +19,7 @@ from handrail.core.codes.family import Code
 from handrail.core.joint.connection import Connection
 from handrail.core.joint.relations import OPPOSITE
 
+KEPT, PART = 5_000_000, 4000  # numbers that are kept for all, and connections of many that are gone through at a time
 SHARE, LITTLE = 0.2, 1.0  # of a combination's action; N, N*mm: a sum's rest
 
 
@@ -93,17 +94,31 @@ class Acting:
                 shaken[k] = _asks(self._foot(k, self.strength), self._foot(k, self.strength.of_quakes))
         return shaken
 
+    def _formed(self, indices: np.ndarray) -> np.ndarray:
+        """(k, combinations, 6) of the ends of the connections `indices` in every combination; of few all are kept, of
+        many each time made anew."""
+        many = len(self.connections) * len(self.names) * len(COMPONENTS)
+        return self._whole[indices] if many <= KEPT else self._form(indices)
+
     @cached_property
-    def _formed(self) -> np.ndarray:
-        """(connections, combinations, 6) of every end in every combination."""
-        ends = np.array([c.member for c in self.connections], int), np.array([c.end for c in self.connections], int)
+    def _whole(self) -> np.ndarray:
+        return self._form(np.arange(len(self.connections)))
+
+    def _form(self, indices: np.ndarray) -> np.ndarray:
         sets = (self.strength, self.overstrength) if self.names else (self.strength,)
-        parts = np.concatenate([end_actions(self.building, parts, *ends) for parts in sets], axis=1)
-        for k in self._on_braced_base:
-            parts[k] = np.concatenate([self._foot(k, combined) for combined in sets])
-        for k in self.stated:
-            parts[k] = self._as_stated(k, parts[k])
+        members, ends = self._ends
+        parts = np.concatenate([end_actions(self.building, of, members[indices], ends[indices]) for of in sets], axis=1)
+        own = {int(k): n for n, k in enumerate(indices)} if self._on_braced_base or self.stated else {}
+        for k in own.keys() & set(self._on_braced_base):
+            parts[own[k]] = np.concatenate([self._foot(k, combined) for combined in sets])
+        for k in own.keys() & self.stated.keys():
+            parts[own[k]] = self._as_stated(k, parts[own[k]])
         return parts
+
+    @cached_property
+    def _ends(self) -> tuple[np.ndarray, np.ndarray]:
+        """(connections,) member and end of each."""
+        return np.array([c.member for c in self.connections], int), np.array([c.end for c in self.connections], int)
 
     def _as_stated(self, index: int, table: np.ndarray) -> np.ndarray:
         """(combinations, 6) of one connection with what a person stated; also where the model has no forces."""
@@ -120,8 +135,7 @@ class Acting:
         forces = self._of(self.method, wanted)
         if not forces.names:
             return None
-        ends = np.array([c.member for c in self.connections], int), np.array([c.end for c in self.connections], int)
-        table = np.nan_to_num(end_actions(self.building, forces, *ends))
+        table = np.nan_to_num(end_actions(self.building, forces, *self._ends))
         for k in self._on_braced_base:
             table[k] = np.nan_to_num(self._foot(k, forces))
         return table
@@ -157,25 +171,34 @@ class Acting:
             else np.where(counts.reshape(*counts.shape, *[1] * (forces.ndim - 2)), forces, forces[:, :1])
         )
 
-    @cached_property
+    @property
     def all(self) -> np.ndarray:
         """(connections, combinations, 6) as N, V, Vw, M, Mw, T; NaN where forces are missing."""
-        return self._counted(self._formed, self.collector)
+        return self.on(np.arange(len(self.connections)))
 
-    @cached_property
-    def _on_support(self) -> np.ndarray:
-        """(connections, combinations, 6) with N and V turned to the support's axes: normal to its face and along it."""
-        met = [c.supported for c in self.connections]
+    def on(self, indices: np.ndarray) -> np.ndarray:
+        """(k, combinations, 6) of the connections `indices`; NaN where forces are missing."""
+        return self._counted(self._formed(indices), self.collector[indices])
+
+    def peaks(self) -> np.ndarray:
+        """(connections, 6, 2) the lowest and the highest of each action over the combinations, 0 counted in and in
+        place of what is missing."""
+        parts = [np.zeros((0, len(COMPONENTS), 2))]
+        for start in range(0, len(self.connections), PART):
+            known = np.nan_to_num(self.on(np.arange(start, min(start + PART, len(self.connections)))))
+            parts.append(np.stack([known.min(axis=1, initial=0.0), known.max(axis=1, initial=0.0)], axis=-1))
+        return np.concatenate(parts)
+
+    def _on_support(self, indices: np.ndarray) -> np.ndarray:
+        """(k, combinations, 6) with N and V turned to the support's axes: normal to its face and along it."""
+        met = [self.connections[k].supported for k in indices]
         skew, slope = np.radians([[p.skew for p in met], [p.slope for p in met]])[..., None]
-        on_support = self._formed.copy()
-        N, V = self._formed[..., 0], self._formed[..., 1]
+        formed = self._formed(indices)
+        on_support = formed.copy()
+        N, V = formed[..., 0], formed[..., 1]
         on_support[..., 0] = (N * np.cos(slope) + V * np.sin(slope)) * np.cos(skew)
         on_support[..., 1] = V * np.cos(slope) - N * np.sin(slope)
         return on_support
-
-    def on(self, indices: np.ndarray) -> np.ndarray:
-        """(k, combinations, 6) of the connections `indices`."""
-        return self.all[indices]
 
     def others(self, indices: np.ndarray) -> dict[str, Forces]:
         """By role, the forces (k, combinations) of the other pieces at the connections `indices` that they are judged
@@ -188,7 +211,7 @@ class Acting:
         other = self._opposite[indices]
         if (other < 0).all():
             return None
-        theirs = self._counted(self._on_support[other], self.collector[indices])
+        theirs = self._counted(self._on_support(other), self.collector[indices])
         table = np.where((other >= 0)[:, None, None], theirs, 0.0)
         return Forces(N=table[..., 0], V=table[..., 1])
 
@@ -267,7 +290,7 @@ class Acting:
         column's own force."""
         if len(indices) and self.connections[indices[0]].framing in ("column_base", "column_splice"):
             return self._of_columns(indices)
-        return Actions.of(self.all[indices], self.names, self.others(indices), self.sets)
+        return Actions.of(self.on(indices), self.names, self.others(indices), self.sets)
 
     def _of_columns(self, indices: np.ndarray) -> Actions:
         """Of bases or column splices, all or none of the lateral system: only what they are judged by, with which of it

@@ -24,6 +24,7 @@ from handrail.core.standards.formulas import formula
 from handrail.core.standards.sizes import Sized, Sizes
 from handrail.core.standards.standard import Examined
 
+PART = 4000  # connections of a family that are worked at together: what they take is bounded, however many there are
 Rungs = tuple[tuple[tuple[str, Sized], ...], ...]
 
 
@@ -115,9 +116,11 @@ class Batch:
         """(index, outcome) for every connection of every family. What `progress` raises ends it."""
         done = 0
         for family, members in families.items():
-            yield from zip(members, self._family(family, np.array(members)), strict=True)
-            done += len(members)
-            self.progress(done)
+            for start in range(0, len(members), PART):
+                some = members[start : start + PART]
+                yield from zip(some, self._family(family, np.array(some)), strict=True)
+                done += len(some)
+                self.progress(done)
 
     def acted(self, family: Family, indices: np.ndarray) -> Actions:
         """(k, combinations) actions of connections, with what the family's sizes ask of them besides."""

@@ -88,8 +88,7 @@ class Facts:
     @cached_property
     def _peaks(self) -> list[list[tuple[float, float]]]:
         """(connections)(6)(low, high) over the combinations that are checked, 0 counted in."""
-        known = np.nan_to_num(self.acting.all)
-        return np.stack([known.min(axis=1, initial=0.0), known.max(axis=1, initial=0.0)], axis=-1).tolist()
+        return self.acting.peaks().tolist()
 
     @cached_property
     def _other_sets(self) -> dict[str, tuple[np.ndarray, np.ndarray]]:
