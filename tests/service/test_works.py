@@ -13,6 +13,7 @@ import pytest
 
 from handrail.client.client import FINISHED
 from handrail.interchange.archive import zip_folder
+from handrail.service.processes import children
 from handrail.service.processes import work as working
 from handrail.store import alive, works
 from handrail.store.database import proxy
@@ -181,3 +182,24 @@ def test_a_run_whose_worker_lives_is_not_told_as_lost(house, monkeypatch, tmp_pa
         alive._folder.clear()
         while alive._held:
             alive._held.pop().close()
+
+
+def test_a_process_that_holds_much_and_has_nothing_to_do_makes_room(monkeypatch):
+    """One that is busy, or holds little, goes on."""
+    ended: list[int] = []
+    now = [100.0]
+    monkeypatch.setattr(children.os, "_exit", ended.append)
+    monkeypatch.setattr(children.time, "monotonic", lambda: now[0])
+    rest = children.Rest(15.0)
+    for seconds, busy, heavy in ((20.0, True, 0), (10.0, False, 0), (10.0, False, 2**60), (20.0, False, 2**60)):
+        now[0] += seconds
+        monkeypatch.setattr(children, "HEAVY", heavy)
+        rest.look(busy)
+        assert ended == []
+    monkeypatch.setattr(children, "HEAVY", 0)
+    now[0] += 10.0
+    rest.look(False)
+    assert ended == []  # it has just looked
+    now[0] += 10.0
+    rest.look(False)
+    assert ended == [children.RESTED]

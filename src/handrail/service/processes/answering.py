@@ -25,6 +25,7 @@ from handrail.store.questions import Question
 
 AT_ONCE = 4
 IDLE, WORD = 0.01, 0.25  # seconds between two looks for questions, and two words of how far each is
+REST = 900.0  # seconds without a question
 PAUSE = 5.0  # seconds, where the file of questions is in trouble
 LONGEST = 900.0  # seconds that one may take
 UNWANTED = "nobody waited for the answer any more"
@@ -93,12 +94,13 @@ def main(home: Path, owner: str, house: int) -> None:
     os.nice(NICE)
     questions.open_questions(home / children.SCRATCH)
     answering = Answering(create_app(home), owner, house)
-    stop = threading.Event()
+    stop, rest = threading.Event(), children.Rest(REST)
     signal.signal(signal.SIGTERM, lambda *_: children.end_soon(stop))
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C reaches the server, which says when
     while not stop.is_set():
         try:
             answering.turn()
+            rest.look(bool(answering.open))
         except PeeweeException as exc:
             log.warning("questions cannot be taken: %s", exc)
             stop.wait(PAUSE)

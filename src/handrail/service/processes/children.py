@@ -27,6 +27,8 @@ from handrail.store.opening import RECORDS, open_database
 SCRATCH = "scratch"
 READY = "handrail.service.processes.ready"  # what they part from has imported it
 PR_SET_PDEATHSIG = 1  # of Linux
+HEAVY = 300 * 1024**2  # bytes that a process does not hold for nothing
+RESTED = 75  # how one ends that makes room for another
 PATIENCE = 3.0  # seconds that a child has to end by itself
 log = logging.getLogger("handrail.serve")
 
@@ -65,6 +67,32 @@ def _end_with_the_server() -> None:
     threading.Thread(target=watch, daemon=True).start()
     if os.getppid() != parted:  # it went before this was said
         os._exit(3)
+
+
+class Rest:
+    """How long a process has had nothing to do. One that holds much memory then ends, and one that holds nothing takes
+    its place: that is cheaper than to find what of it nobody will want."""
+
+    def __init__(self, seconds: float) -> None:
+        self.seconds, self.since = seconds, time.monotonic()
+
+    def look(self, busy: bool) -> None:
+        """Ends the process where it is time to."""
+        now = time.monotonic()
+        if busy:
+            self.since = now
+        elif now - self.since > self.seconds:
+            self.since = now
+            if _held() > HEAVY:
+                os._exit(RESTED)
+
+
+def _held() -> int:
+    """Bytes of memory that this process has; 0 where the system does not say."""
+    try:
+        return int(Path("/proc/self/statm").read_text().split()[1]) * os.sysconf("SC_PAGE_SIZE")
+    except (OSError, ValueError):
+        return 0
 
 
 def end_soon(stop: threading.Event) -> None:

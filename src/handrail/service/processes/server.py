@@ -26,7 +26,7 @@ from handrail import __version__
 from handrail.core.errors import InputError
 from handrail.service.api import metrics
 from handrail.service.application.importing import UPLOADS
-from handrail.service.processes.children import PATIENCE, READY, SCRATCH, begin
+from handrail.service.processes.children import PATIENCE, READY, RESTED, SCRATCH, begin
 from handrail.service.processes.logs import begin_log
 from handrail.store import connections, heads, questions, revisions, works
 from handrail.store.database import proxy, writing
@@ -98,7 +98,8 @@ def _keep_alive(child: _Child, home: Path, sock: socket.socket) -> None:
     elif (
         ended := child.process.exitcode
     ) is not None and time.monotonic() - child.begun > 1.0:  # not faster than once a second
-        log.warning("a %s process ended with %s; starting it again", child.kind, ended)
+        if ended != RESTED:
+            log.warning("a %s process ended with %s; starting it again", child.kind, ended)
         if child.owner:
             _give_up(child)
         child.start(home, sock)

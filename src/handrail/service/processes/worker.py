@@ -19,6 +19,7 @@ from handrail.store.opening import RECORDS
 from handrail.store.trouble import trouble
 
 IDLE, PAUSE = 0.25, 5.0  # seconds between two looks for work, and where the records are in trouble
+REST = 15.0  # seconds without anything to do
 log = logging.getLogger("handrail.work")
 
 
@@ -26,13 +27,15 @@ def main(home: Path, owner: str) -> None:
     """Work until told to stop, or until the server that started this is gone."""
     children.settle(home)
     alive.hold(owner)
-    stop = threading.Event()
+    stop, rest = threading.Event(), children.Rest(REST)
     signal.signal(signal.SIGTERM, lambda *_: children.end_soon(stop))
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl-C reaches the server, which says when
     with proxy.connection_context():
         while not stop.is_set():
             try:
-                if not _one(owner, home):
+                busy = _one(owner, home)
+                rest.look(busy)
+                if not busy:
                     stop.wait(IDLE)
             except PeeweeException as exc:  # the records cannot be read or written now: look again
                 known = trouble(exc)
