@@ -21,7 +21,7 @@ from handrail.core.standards import STANDARDS
 from handrail.core.standards.sizes import Sized, Sizes, Value
 from handrail.store import bulk, sheets
 from handrail.store.alike import said
-from handrail.store.database import one, rows
+from handrail.store.database import one, proxy, rows
 from handrail.store.jobs import move, system_of
 from handrail.store.models import Connection, ConnectionRow, Job, as_text
 
@@ -304,36 +304,29 @@ def kept_grounds(job: Job) -> dict[str, Grounds]:
 def stand(job: Job) -> Iterator[tuple[str, str, str, str, Sizes, float, str, str]]:
     """(connection, status, standard, rule, sizes, utilisation, reason, of what is stale the status before that) of
     every connection."""
-    columns = (
-        Connection.key,
-        Connection.status,
-        Connection.standard,
-        Connection.rule,
-        Connection.sizes,
-        Connection.utilisation,
-        Connection.reason,
-        Case(None, [(Connection.stale != "", Connection.last)], ""),
+    found = proxy.execute_sql(
+        "SELECT key, status, standard, rule, sizes, utilisation, reason, CASE WHEN stale != '' THEN last ELSE '' END"
+        " FROM connection WHERE job_id = ?",
+        (job.id,),
     )
-    for key, status, standard, rule, sizes, use, reason, last in (
-        Connection.select(*columns).where(Connection.job == job).tuples()
-    ):
-        yield (
-            key,
-            status,
-            standard,
-            rule,
-            {name: Sized(*kept) for name, kept in (sizes or {}).items()},
-            use,
-            reason,
-            last,
-        )
+    alike: dict[str, Sizes] = {}
+    for key, status, standard, rule, sizes, use, reason, last in found:
+        yield key, status, standard, rule, _once(sizes, alike), use, reason, last
+
+
+def _once(text: str, known: dict[str, Sizes]) -> Sizes:
+    """The sizes in a text, read once of those that are alike."""
+    if text not in known:
+        known[text] = sizes_in(text)
+    return known[text]
 
 
 def stood_sizes(job: Job, keys: Iterable[str]) -> dict[str, Sizes]:
     """connection -> its kept sizes, of `keys`."""
-    wanted, by_key = sorted(keys), {}
-    for start in range(0, len(wanted), 500):
-        for c in Connection.select().where((Connection.job == job) & Connection.key.in_(wanted[start : start + 500])):
-            if c.sizes:
-                by_key[c.key] = sizes_of(c)
-    return by_key
+    found = proxy.execute_sql(
+        "SELECT key, sizes FROM connection WHERE job_id = ? AND key IN (SELECT value FROM json_each(?)) AND sizes !="
+        " '{}'",
+        (job.id, json.dumps(sorted(keys))),
+    )
+    alike: dict[str, Sizes] = {}
+    return {key: _once(sizes, alike) for key, sizes in found}

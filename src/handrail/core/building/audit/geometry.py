@@ -125,9 +125,19 @@ def _cells(building: Building) -> dict[Cell, list[int]]:
     along = start[member] + (number / (steps[member] - 1))[:, None] * whole[member]
     places = np.concatenate([np.floor((along + off) / CELL).astype(int) for off in (-ON, ON)])
     cells: dict[Cell, list[int]] = defaultdict(list)
-    for x, y, z, k in np.unique(np.column_stack([places, np.tile(member, 2)]), axis=0).tolist():
+    for x, y, z, k in _once(np.column_stack([places, np.tile(member, 2)])).tolist():
         cells[x, y, z].append(k)
     return cells
+
+
+def _once(rows: np.ndarray) -> np.ndarray:
+    """(k, n) whole numbers, each row once, in their order; as one number each where that is large enough for them."""
+    low = rows.min(axis=0, initial=0)
+    spans = rows.max(axis=0, initial=0) - low + 1
+    if np.prod(spans.astype(float)) > 2.0**62:
+        return np.asarray(np.unique(rows, axis=0))
+    keys = np.unique(np.ravel_multi_index(tuple((rows - low).T), tuple(spans)))
+    return np.stack(np.unravel_index(keys, tuple(spans)), axis=1) + low
 
 
 def _on_members(building: Building, cells: dict[Cell, list[int]]) -> Iterator[Finding]:
