@@ -136,8 +136,9 @@ def _once(rows: np.ndarray) -> np.ndarray:
     spans = rows.max(axis=0, initial=0) - low + 1
     if np.prod(spans.astype(float)) > 2.0**62:
         return np.asarray(np.unique(rows, axis=0))
-    keys = np.unique(np.ravel_multi_index(tuple((rows - low).T), tuple(spans)))
-    return np.stack(np.unravel_index(keys, tuple(spans)), axis=1) + low
+    keys = np.sort(np.ravel_multi_index(tuple((rows - low).T), tuple(spans)))
+    first = np.diff(keys, prepend=-1) > 0
+    return np.stack(np.unravel_index(keys[first], tuple(spans)), axis=1) + low
 
 
 def _on_members(building: Building, cells: dict[Cell, list[int]]) -> Iterator[Finding]:
