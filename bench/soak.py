@@ -196,14 +196,14 @@ def _judged(office: Office, idle: Office, minutes: float) -> bool:
     admin = office.client("admin")
     said = {key: {e["words"] for e in admin.connection(JOB, key)["history"]} for key in office.keys}
     lost = [words for key, words in office.comments if not any(words in own for own in said[key])]
-    ledger = "\n".join(e["words"] for e in admin.ledger(JOB)["entries"])
+    ledger = "\n".join(e["words"] for e in admin.ledger(JOB)["items"])
     lost += [words for words in office.overrides if f": {words}" not in ledger]
     title = int(admin.job(JOB)["title"])
     p99, of_idle = (statistics.quantiles(one.times, n=100)[98] for one in (office, idle))
     quarter = max(len(office.memory) // 4, 1)
     early, late = statistics.median(office.memory[quarter : 2 * quarter]), statistics.median(office.memory[-quarter:])
     errors = sum(many for status, many in office.answers.items() if status >= 500) + len(office.troubles)
-    print(f"{minutes:.0f} minutes, {len(office.times):,} answers to {READERS} readers, {dict(office.answers)}")
+    print(f"{minutes:g} minutes, {len(office.times):,} answers to {READERS} readers, {dict(office.answers)}")
     print(f"p99 {1e3 * p99:.0f} ms, idle {1e3 * of_idle:.0f} ms: {p99 / of_idle:.1f} times (goal {GOAL_P99:.0f})")
     print(f"memory of all processes: {early:.0f} MB in the second quarter, {late:.0f} MB in the last")
     kept = f"{len(office.comments)} comments, {len(office.overrides)} decisions, {office.titles} titles"
