@@ -129,7 +129,7 @@ def test_an_array_that_nobody_could_hold_is_not_begun(tmp_path, monkeypatch):
     """Rows, results and the array they make are bounded before it is made: a small file may ask for a large one."""
     from handrail.interchange import end_forces
 
-    monkeypatch.setattr(end_forces, "MOST_VALUES", 5 * 2 * 12 - 1)  # the small bay: 5 members in D and 1.4D
-    assert "5 members in 2 cases and combinations would be" in refused(small(), tmp_path / "b")
-    monkeypatch.setattr(end_forces, "MOST_VALUES", 5 * 2 * 12)
+    monkeypatch.setattr(end_forces, "MOST_VALUES", 5 * 12 - 1)  # the small bay: 5 members, with rows of one result
+    assert "5 members in 1 cases and combinations would be" in refused(small(), tmp_path / "b")
+    monkeypatch.setattr(end_forces, "MOST_VALUES", 5 * 12)
     assert len(read_bundle(tmp_path / "b").members) == 5
