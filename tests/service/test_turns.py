@@ -10,6 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from handrail.service.api.turns import AT_ONCE, Dispatcher
+from handrail.service.processes import ahead
 from handrail.store import questions
 from handrail.store.questions import Asked, Question
 
@@ -143,3 +144,19 @@ def test_a_refusal_is_for_who_asked_alone(file):
     number = ask(1, "odd")
     questions.answered(questions.claim("here"), 422, {}, b"no")
     assert questions.kept("odd") is None and questions.answer_of(questions.find(number)).status == 422
+
+
+def test_what_is_asked_ahead_gives_way_to_people(monkeypatch):
+    """Where as many are open as may be, nothing is asked, and the process that would have asked goes on."""
+    tried = []
+
+    def full(asked):
+        tried.append(asked)
+        raise questions.TooMany
+
+    monkeypatch.setattr(ahead, "ahead_of_all", lambda job, view: Asked(f"{job} {view}", True, "bay", 0, {}, b""))
+    monkeypatch.setattr(ahead.questions, "known", lambda digest: False)
+    monkeypatch.setattr(ahead.questions, "ask", full)
+    own = ahead.Ahead(0)
+    assert own._of("bay") and own._of("bay")
+    assert [one.digest for one in tried] == ["bay model/shape", "bay model/states"]

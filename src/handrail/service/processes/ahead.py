@@ -4,6 +4,7 @@ anything of it."""
 from __future__ import annotations
 
 import time
+from contextlib import suppress
 from dataclasses import dataclass, field
 
 from handrail.service.api.long import ahead_of_all
@@ -61,6 +62,7 @@ class Ahead:
             asked = ahead_of_all(job, view)
             if asked.digest not in self.asked and not questions.known(asked.digest):
                 self.asked = dict(list(self.asked.items())[-100:]) | {asked.digest: time.monotonic()}
-                questions.ask(asked)
+                with suppress(questions.TooMany):  # people ask enough
+                    questions.ask(asked)
                 return True
         return False
