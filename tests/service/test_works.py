@@ -85,6 +85,24 @@ def test_an_import_that_ends_every_worker_is_given_up(house, monkeypatch):
     assert house.call("GET", "/jobs/bay").json["revision"]["number"] == 1
 
 
+def test_a_word_of_life_holds_nobody_up(house):
+    """It is one statement that is kept by itself: what a worker works out beside it cannot come between the lock on the
+    records and its end. Nor does it change how lasting what follows is."""
+    house.call("POST", "/jobs/bay/runs", json={})
+    said: list[str] = []
+    with proxy.connection_context():
+        held = works.claim("me")
+        assert held is not None
+        proxy.connection().set_trace_callback(said.append)
+        works.beat(held)
+        works.progress(held, 3, 7, "half-way")
+        proxy.connection().set_trace_callback(None)
+        told = Run.get_by_id(held.id)
+        assert (told.done, told.total, told.message) == (3, 7, "half-way")
+        assert proxy.execute_sql("PRAGMA synchronous").fetchone() == (2,)
+    assert [words.split()[0] for words in said if not words.startswith("PRAGMA")] == ["UPDATE", "UPDATE"], said
+
+
 @pytest.mark.parametrize("begun", [False, True])
 @pytest.mark.parametrize("kind", ["runs", "imports"])
 def test_stopping_is_final(house, kind, begun):

@@ -51,10 +51,24 @@ def writing() -> Iterator[None]:
 def passing() -> Iterator[None]:
     """One write transaction of what is made again where the power goes: nobody waits until the disk has it, and it is
     there at the latest with the next that lasts."""
+    with _unhurried(), writing():
+        yield
+
+
+@contextmanager
+def saying() -> Iterator[None]:
+    """As `passing`, for one statement: it is kept by itself, so that nothing else that this process does comes between
+    its lock and its end. In a transaction it would hold others up while another thread works."""
+    with _unhurried():
+        yield
+
+
+@contextmanager
+def _unhurried() -> Iterator[None]:
+    """What is written is not waited for until the disk has it."""
     proxy.execute_sql("PRAGMA synchronous = normal")
     try:
-        with writing():
-            yield
+        yield
     finally:
         proxy.execute_sql("PRAGMA synchronous = full")
 

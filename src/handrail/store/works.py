@@ -9,7 +9,7 @@ from typing import Any
 from peewee import fn
 
 from handrail.store import alive
-from handrail.store.database import passing, rows, writing
+from handrail.store.database import saying, rows, writing
 from handrail.store.models import Import, Job, Run, Work, now
 
 KINDS: tuple[type[Work], ...] = (Import, Run)
@@ -67,9 +67,8 @@ def _served(job: int) -> float:
 
 def beat(work: Work) -> None:
     """Say that the worker lives. Raises Lost."""
-    with passing():
-        held = _held(work)
-        if not type(work).update(beat=time.time()).where(held).execute():
+    with saying():
+        if not type(work).update(beat=time.time()).where(_held(work)).execute():
             raise Lost
 
 
@@ -78,7 +77,7 @@ def progress(work: Work, done: int, total: int | None = None, message: str | Non
     values: dict[str, Any] = {"done": done, "beat": time.time()}
     values |= {"total": total} if total is not None else {}
     values |= {"message": message} if message is not None else {}
-    with passing():
+    with saying():
         if not type(work).update(**values).where(_held(work)).execute():
             raise Lost
 
