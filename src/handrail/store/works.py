@@ -9,7 +9,7 @@ from typing import Any
 from peewee import fn
 
 from handrail.store import alive
-from handrail.store.database import saying, rows, writing
+from handrail.store.database import rows, saying, writing
 from handrail.store.models import Import, Job, Run, Work, now
 
 KINDS: tuple[type[Work], ...] = (Import, Run)
