@@ -270,17 +270,37 @@ def stale(why: str) -> dict[str, Any]:
 _UNRULED = (ConnectionRow.status == "unassigned") & ConnectionRow.framing.in_(DESIGNED)  # another rule may take it
 
 
+_RULED = (ConnectionRow.standard != "") | (ConnectionRow.rule != "") | _UNRULED
+
+
 def mark_stale(job: Job, why: str, keys: Iterable[str] | None = None) -> None:
     """Results that no longer stand on what is there: those of `keys`, or all that forces and rules have a say in;
     unchecked, to be run again. Inside the caller's transaction."""
-    query = ConnectionRow.update(**stale(f"{why}; run again")).where(sheets.standing(job))
+    query = _marking(job, why)
     move(job.id)
     if keys is None:
-        query.where((ConnectionRow.standard != "") | (ConnectionRow.rule != "") | _UNRULED).execute()
+        query.where(_RULED).execute()
         return
-    wanted = sorted(keys)
-    for start in range(0, len(wanted), 500):
-        query.where(ConnectionRow.key.in_(wanted[start : start + 500])).execute()
+    for some in sheets.parts(sorted(keys)):
+        query.where(ConnectionRow.key.in_(some)).execute()
+
+
+def mark_ahead(job: Job, why: str, keys: Iterable[str] | None = None) -> None:
+    """The same of many before what makes them stale is done, a part at a time, so that nobody waits: `mark_stale` finds
+    nothing left to do then. Outside any transaction."""
+    if keys is None:
+        keys = [key for (key,) in ConnectionRow.select(ConnectionRow.key).where(sheets.standing(job), _RULED).tuples()]
+
+    def mark(some: list[str]) -> None:
+        if _marking(job, why).where(ConnectionRow.key.in_(some)).execute():
+            move(job.id)
+
+    sheets.part_by_part(sorted(keys), mark)
+
+
+def _marking(job: Job, why: str) -> Any:
+    words = f"{why}; run again"
+    return ConnectionRow.update(**stale(words)).where(sheets.standing(job), ConnectionRow.stale != words)
 
 
 def mark_other_engines(engine: str) -> int:

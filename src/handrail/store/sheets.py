@@ -8,7 +8,7 @@ import time
 from collections.abc import Callable, Collection, Iterable, Iterator, Mapping, Sequence
 from itertools import islice
 from types import MappingProxyType
-from typing import Any
+from typing import Any, TypeVar
 
 from peewee import Expression, SqliteDatabase
 
@@ -17,7 +17,7 @@ from handrail.store.bulk import NewConnections, sheet_of
 from handrail.store.database import passing, proxy, rows, writing
 from handrail.store.models import Connection, ConnectionRow, Job
 
-PART, PAUSE = 500, 0.03  # rows of a small transaction, and seconds in which others have theirs
+PART, PAUSE = 200, 0.012  # rows of a small transaction, and seconds in which others have theirs
 WAIT = 0.2  # seconds until the next look whether another sheet is done
 _FIELDS = [f.column_name for f in ConnectionRow._meta.sorted_fields if f.name not in ("id", "sheet")]
 _COLUMNS = ", ".join(f'"{name}"' for name in _FIELDS)
@@ -78,6 +78,7 @@ def standing(job: Job | int) -> Expression:
     return (ConnectionRow.job == number) & (ConnectionRow.sheet == Job.select(Job.sheet).where(Job.id == number))
 
 
+T = TypeVar("T")
 Prepare = Callable[[Sequence[tuple[int, str]], int], None]
 
 
@@ -124,7 +125,7 @@ class Sheet:
         every = rows(
             "SELECT of, key FROM connectionrow WHERE job_id = ? AND sheet = ? ORDER BY id", self.job, sheet_of(self.job)
         )
-        for some in _parts(every):
+        for some in parts(every):
             going_on()
             with passing():
                 self._take(some)
@@ -223,7 +224,16 @@ def drop_some() -> bool:
     return True
 
 
-def _parts(every: Iterable[Any]) -> Iterator[list[Any]]:
+def parts(every: Iterable[T]) -> Iterator[list[T]]:
+    """As many at a time as a small transaction writes."""
     going = iter(every)
     while some := list(islice(going, PART)):
         yield some
+
+
+def part_by_part(every: Iterable[T], write: Callable[[list[T]], None]) -> None:
+    """`write` each part in a small transaction; between two of them others have theirs."""
+    for some in parts(every):
+        with passing():
+            write(some)
+        time.sleep(PAUSE)

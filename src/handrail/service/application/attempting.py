@@ -7,14 +7,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Collection, Mapping
 from dataclasses import dataclass, field
+from functools import partial
 from typing import Protocol, TypeVar
 
 from handrail.service.application.looking import up_to_date
 from handrail.service.application.plans import Seen, look_at
 from handrail.service.application.refused import Refused
-from handrail.service.application.standing import TRIES
+from handrail.service.application.standing import TRIES, settled
 from handrail.store import connections, jobs, overrides
-from handrail.store.database import writing
 from handrail.store.models import Connection, Job, Override
 
 
@@ -86,11 +86,14 @@ def attempt(
         if decided:
             up_to_date(job)
         work = work_out()
-        with writing():
-            made = write(work) if work.basis.stands() else None
+        made = settled(partial(_written, work, write))
         if made is not None:
             return made
     raise Overtaken(409, f"{what} was changed again and again meanwhile; nothing was changed, try again")
+
+
+def _written(work: W, write: Callable[[W], T | None]) -> T | None:
+    return write(work) if work.basis.stands() else None
 
 
 class Overtaken(Refused):

@@ -22,7 +22,7 @@ from handrail.service.application.attempting import attempt
 from handrail.service.application.plans import Seen, framed, look_at
 from handrail.service.application.refused import Refused
 from handrail.store import pattern_edits
-from handrail.store.database import reading, writing
+from handrail.store.database import reading
 from handrail.store.models import Job
 
 KEPT = 2
@@ -221,10 +221,13 @@ def put_beside(job: Job, joint: str, beside: str, reason: str, author: str) -> d
 
 def take_back(job: Job, joint: str) -> dict[str, Any]:
     """The joint goes where it was found to belong; the pattern that it is in then. Raises Refused(404)."""
-    with writing():
+
+    def drop() -> None:
         if not pattern_edits.drop(job, joint):
             raise Refused(404, f"nobody put {joint} into a pattern or took it out of one")
         standing.settle(job, "pattern", MOVED)
+
+    standing.settled(drop)
     return _with(job, joint)
 
 

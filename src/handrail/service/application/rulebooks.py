@@ -22,6 +22,7 @@ from handrail.store import connections, house, jobs, rulebooks
 from handrail.store.models import Job
 
 SHOWN = 500
+CHANGED = "the rulebook was changed"
 ORDER = {"fail": 0, "unchecked": 1, "unassigned": 2, "pass": 3, "elsewhere": 4}
 
 
@@ -68,7 +69,7 @@ class _Adopting:
     def write(self) -> bool:
         """Keep it, and mark what it makes otherwise."""
         rulebooks.adopt(self.job, self.given.text, self.given.files, self.book.inherits, self.name, self.author)
-        connections.mark_stale(self.job, "the rulebook was changed", self.stale)
+        connections.mark_stale(self.job, CHANGED, self.stale)
         return True
 
 
@@ -81,8 +82,10 @@ def _adopting(job: Job, book: Rulebook, given: Text, name: str, author: str, exp
         )
     kept = connections.kept_grounds(job)
     seen = look_at(job, rulebook=book) if jobs.has_model(job) else None
-    stale = standing.no_longer(seen, book) if seen else set()
-    return _Adopting(job, fresh, book, given, name, author, kept, seen, stale)
+    stale = standing.no_longer(seen, book, kept) if seen else set()
+    connections.mark_ahead(job, CHANGED, stale)
+    left = {key: grounds for key, grounds in kept.items() if key not in stale}
+    return _Adopting(job, fresh, book, given, name, author, left, seen, stale)
 
 
 def _moved(seen: Seen, book: Rulebook) -> bool:

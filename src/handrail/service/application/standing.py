@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
+from contextvars import ContextVar
+from dataclasses import dataclass
+from typing import TypeVar
 
 from handrail.core.checking.batch import Outcome
 from handrail.core.checking.digests import VERIFIED, Grounds
@@ -10,13 +13,16 @@ from handrail.core.checking.digests import grounds as grounds_of
 from handrail.core.checking.plan import Plan
 from handrail.core.rulebook import Rulebook
 from handrail.service.application.plans import Seen, look_at, plan_of, rulebook_of
+from handrail.service.application.refused import Refused
 from handrail.store import connections, jobs, overrides
 from handrail.store.bulk import Changes
+from handrail.store.database import writing
 from handrail.store.models import Connection, Job
 from handrail.store.sheets import Sheet
 
 STALE = "stale: what it rests on was changed; run again"
 TRIES = 5  # a change that meets others is worked out again so often
+T = TypeVar("T")
 
 
 class Results:
@@ -58,9 +64,10 @@ def results(
     return Results(connections.results(seen.job, rows, bare))
 
 
-def no_longer(seen: Seen, rulebook: Rulebook | None = None) -> set[str]:
-    """Connections whose kept result rests on something else than what stands, or would stand by `rulebook`."""
-    kept = connections.kept_grounds(seen.job)
+def no_longer(seen: Seen, rulebook: Rulebook | None = None, kept: Mapping[str, Grounds] | None = None) -> set[str]:
+    """Connections whose result, as it is `kept`, rests on something else than what stands, or would stand by
+    `rulebook`."""
+    kept = connections.kept_grounds(seen.job) if kept is None else kept
     if not kept:
         return set()
     plan = plan_of(seen, rulebook=rulebook)
@@ -71,14 +78,75 @@ def no_longer(seen: Seen, rulebook: Rulebook | None = None) -> set[str]:
     return {key for key, grounds in kept.items() if now.get(key) != grounds}
 
 
+@dataclass(frozen=True)
+class _Ready:
+    """What a change makes stale, of results as they are `kept` in a job that would be `then`: marked before."""
+
+    then: Seen
+    kept: Mapping[str, Grounds]
+    stale: Collection[str] | None
+
+    def holds(self, now: Seen) -> bool:
+        """Whether nothing else came between. Inside the transaction of the change."""
+        same = now.stamp == self.then.stamp and not now.moved(self.then)
+        return same and connections.kept_grounds(now.job) == self.kept
+
+
+class _Unsettled(Exception):
+    """What a change makes stale is to be worked out before it is made: how the job would be `then`, and `why`."""
+
+    def __init__(self, then: Seen, why: str, all_of_it: bool) -> None:
+        super().__init__(why)
+        self.then, self.why, self.all = then, why, all_of_it
+
+    def work_out(self) -> _Ready:
+        """It, outside any transaction, and marked a part at a time."""
+        kept = connections.kept_grounds(self.then.job)
+        if self.all:
+            connections.mark_ahead(self.then.job, self.why)
+            return _Ready(self.then, connections.kept_grounds(self.then.job), None)
+        stale = no_longer(self.then, kept=kept)
+        connections.mark_ahead(self.then.job, self.why, stale)
+        return _Ready(self.then, {key: grounds for key, grounds in kept.items() if key not in stale}, stale)
+
+
+_ready: ContextVar[_Ready | None] = ContextVar("ready", default=None)
+
+
+def settled(act: Callable[[], T]) -> T:
+    """What `act` gives, done in one short transaction. What it makes stale by `settle` is worked out before it is done:
+    it is done and undone first, to see how the job would be. Raises Refused(409) where others change it again and
+    again."""
+    ready = None
+    for _ in range(TRIES):
+        token = _ready.set(ready)
+        try:
+            with writing():
+                return act()
+        except _Unsettled as change:
+            ready = change.work_out()
+        finally:
+            _ready.reset(token)
+    raise Refused(409, "the job was changed again and again meanwhile; nothing was changed, try again")
+
+
 def settle(job: Job, changed: str, why: str) -> None:
     """Where rules ask for the labels that were `changed` (group, tag, sequence, pattern): what they make otherwise now
-    is stale. Inside the transaction of the change."""
+    is stale. Inside the transaction of the change, which is `settled`."""
     fresh = jobs.find_again(job)
     if fresh is None or changed not in rulebook_of(fresh).asks or not jobs.has_model(fresh):
         return
     jobs.set_fields(fresh)
-    connections.mark_stale(fresh, why, no_longer(look_at(fresh)))
+    settle_results(fresh, why)
+
+
+def settle_results(job: Job, why: str, all_of_it: bool = False) -> None:
+    """Results that rest on something else now are stale, or all of them. Inside the transaction of the change, which is
+    `settled`."""
+    now, ready = look_at(job), _ready.get()
+    if ready is None or not ready.holds(now):
+        raise _Unsettled(now, why, all_of_it)
+    connections.mark_stale(job, why, ready.stale)
 
 
 def still(plan: Plan, record: Connection) -> bool:

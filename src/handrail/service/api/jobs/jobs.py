@@ -15,11 +15,12 @@ from handrail.service.api import answers as a
 from handrail.service.api import requests as s
 from handrail.service.api.auth import administrator, caller, job_for
 from handrail.service.api.jobs import requests as q
+from handrail.service.api.long import long, sent
 from handrail.service.api.models import answers as m
 from handrail.service.api.models.survey import audited
-from handrail.service.application import rulebooks
+from handrail.service.application import rulebooks, standing
 from handrail.service.application.refused import Refused
-from handrail.store import accounts, connections, heads, jobs, listing, proving, removing, revisions
+from handrail.store import accounts, heads, jobs, listing, proving, removing, revisions
 from handrail.store.database import reading, writing
 from handrail.store.models import Job, Revision
 
@@ -58,35 +59,37 @@ def get_job(path: s.JobPath) -> Reply:
 
 
 @api.patch("/jobs/<string:job>", responses={200: a.Job, 412: a.Problem})
+@long(keeps=False, when=lambda: any(sent(name) for name in ("code", "method", "combination_set")))
 def change_job(path: s.JobPath, body: q.JobChange) -> Reply:
     """Change the title, the code, the method or the set of combinations; results by the old one are marked to be run
     again."""
     job = job_for(path.job, "engineer")
-    with writing():
-        now = Job.get_by_id(job.id)
-        _expect(now)
-        code(body.code or now.code, body.method or now.method)
-        asked = (
-            ("title", body.title),
-            ("code", body.code),
-            ("method", body.method),
-            ("combination_set", body.combination_set),
-            ("tolerance", body.tolerance),
-        )
-        changed: dict[str, Any] = {n: v for n, v in asked if v not in (None, "") and v != getattr(now, n)}
-        if "combination_set" in changed and jobs.has_model(now):
-            _known_set(now, changed["combination_set"])
-        if changed.keys() & {"method", "combination_set"} and not body.anyway and jobs.has_model(now):
-            _refuse_unjudged(
-                now, changed.get("method", now.method), changed.get("combination_set", now.combination_set)
-            )
-        if changed:
-            jobs.set_fields(now, **changed)
-            proving.of_settings(now.id, caller().name)
-        if changed.keys() - {"title", "tolerance"}:
-            connections.mark_stale(now, "the code, method or set of combinations was changed")
+    standing.settled(lambda: _change(Job.get_by_id(job.id), body))
     job = job_for(path.job)
     return _answer(job), 200, {"ETag": f'"{jobs.tag(job)}"'}
+
+
+def _change(now: Job, body: q.JobChange) -> None:
+    """Inside the transaction of the change, which is settled."""
+    _expect(now)
+    code(body.code or now.code, body.method or now.method)
+    asked = (
+        ("title", body.title),
+        ("code", body.code),
+        ("method", body.method),
+        ("combination_set", body.combination_set),
+        ("tolerance", body.tolerance),
+    )
+    changed: dict[str, Any] = {n: v for n, v in asked if v not in (None, "") and v != getattr(now, n)}
+    if "combination_set" in changed and jobs.has_model(now):
+        _known_set(now, changed["combination_set"])
+    if changed.keys() & {"method", "combination_set"} and not body.anyway and jobs.has_model(now):
+        _refuse_unjudged(now, changed.get("method", now.method), changed.get("combination_set", now.combination_set))
+    if changed:
+        jobs.set_fields(now, **changed)
+        proving.of_settings(now.id, caller().name)
+    if changed.keys() - {"title", "tolerance"} and jobs.has_model(now):
+        standing.settle_results(now, "the code, method or set of combinations was changed", all_of_it=True)
 
 
 def _refuse_unjudged(job: Job, method: str, wanted: str) -> None:

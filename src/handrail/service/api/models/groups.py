@@ -12,7 +12,6 @@ from handrail.service.api.models import requests as q
 from handrail.service.application import standing
 from handrail.service.application.refused import Refused
 from handrail.store import groups, listing
-from handrail.store.database import writing
 from handrail.store.models import Group, Job
 
 api = blueprint("groups", "connections that people put together")
@@ -57,10 +56,13 @@ def put_group(path: q.GroupPath, body: q.GroupOf) -> Reply:
                 else "connections: a group is made of some"
             ),
         )
-    with writing():
+
+    def put() -> Group:
         made = groups.put(job, path.group, keys, body.how, caller().name)
         standing.settle(job, "group", f"group {path.group} was changed, which rules ask for")
-    return groups.in_full(job, made)
+        return made
+
+    return groups.in_full(job, standing.settled(put))
 
 
 @api.delete("/jobs/<string:job>/groups/<path:group>", responses={204: None})
@@ -68,8 +70,11 @@ def put_group(path: q.GroupPath, body: q.GroupOf) -> Reply:
 def drop_group(path: q.GroupPath) -> Reply:
     """Take a group away; its connections stay as they are."""
     job = job_for(path.job, "detailer")
-    with writing():
+
+    def drop() -> None:
         if not groups.drop(job, path.group):
             _found(job, path.group)
         standing.settle(job, "group", f"group {path.group} was taken away, which rules ask for")
+
+    standing.settled(drop)
     return "", 204

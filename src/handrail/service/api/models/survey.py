@@ -26,10 +26,9 @@ from handrail.service.api.models import answers as m
 from handrail.service.api.models import requests as q
 from handrail.service.application import standing
 from handrail.service.application.importing import COMBINATIONS, UPLOADS
-from handrail.service.application.plans import look_at, recognised_in
+from handrail.service.application.plans import recognised_in
 from handrail.service.application.refused import Refused
-from handrail.store import connections, findings, jobs, revisions, runs
-from handrail.store.database import writing
+from handrail.store import findings, jobs, revisions, runs
 from handrail.store.models import Job, Revision
 
 api = blueprint("survey", "what is in the model and what it is judged by")
@@ -177,8 +176,12 @@ def acknowledge(path: s.JobPath, body: q.Acknowledgement) -> Reply:
         keys = [findings.key_of(f) for f in own if not body.cause or f.get("cause", "") == body.cause]
         if not keys:
             raise Refused(404, f"no finding of {body.code} is open")
-    findings.acknowledge(job, keys, body.reason, caller().name)
-    _settle(job, body.code)
+
+    def let_stand() -> None:
+        findings.acknowledge(job, keys, body.reason, caller().name)
+        _settle(job, body.code)
+
+    standing.settled(let_stand)
     return audited(job)
 
 
@@ -187,19 +190,20 @@ def acknowledge(path: s.JobPath, body: q.Acknowledgement) -> Reply:
 def take_back(path: s.JobPath, query: q.FindingKey) -> Reply:
     """A finding that was let stand counts again."""
     job = job_for(path.job, "detailer")
-    if not findings.take_back(job, (query.code, query.node, query.member)):
-        raise Refused(404, "this finding was not acknowledged")
-    _settle(job, query.code)
+
+    def back() -> None:
+        if not findings.take_back(job, (query.code, query.node, query.member)):
+            raise Refused(404, "this finding was not acknowledged")
+        _settle(job, query.code)
+
+    standing.settled(back)
     return audited(job)
 
 
 def _settle(job: Job, code: str) -> None:
     """Results that rest on what somebody lets stand now, or no more, are stale."""
     if code in DOUBTS:
-        with writing():
-            connections.mark_stale(
-                job, "a finding of the audit was let stand, or not any more", standing.no_longer(look_at(job))
-            )
+        standing.settle_results(job, "a finding of the audit was let stand, or not any more")
 
 
 def audited(job: Job) -> dict[str, Any]:

@@ -26,7 +26,6 @@ from handrail.service.application import releasing, standing
 from handrail.service.application.plans import rulebook_of
 from handrail.service.application.refused import Refused
 from handrail.store import jobs, listing, team, views
-from handrail.store.database import writing
 
 api = blueprint("team", "labels, comments, releases, views")
 COLUMNS = (
@@ -77,11 +76,14 @@ def label(path: s.JobPath, body: q.Labels) -> Reply:
     keys = chosen(job, body)
     if not (body.add or body.remove or body.person is not None or body.sequence is not None):
         raise Refused(422, "say a tag to add or remove, a person, or a sequence")
-    with writing():
+
+    def put() -> int:
         changed = team.label(job, keys, body.add, body.remove, body.person, body.sequence, caller().name)
         for name in ("tag", "sequence"):
             standing.settle(job, name, f"its {name} was changed, which rules ask for")
-    return {"connections": len(keys), "changed": changed}
+        return changed
+
+    return {"connections": len(keys), "changed": standing.settled(put)}
 
 
 @api.post("/jobs/<string:job>/connections/<path:connection>/comments", responses={201: t.Said})
