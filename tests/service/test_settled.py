@@ -87,13 +87,13 @@ def test_marks_are_made_a_part_at_a_time(labelled, monkeypatch):
     """Three connections, one at a time: no transaction marks two of them, and each part is there for who reads."""
     monkeypatch.setattr(sheets, "PART", 1)
     many: list[int] = []
-    marking = connections._marking
+    mark = connections._mark
 
-    def counted(job, why):
+    def counted(why, numbers):
         many.append(Connection.select().where(Connection.stale != "").count())
-        return marking(job, why)
+        mark(why, numbers)
 
-    monkeypatch.setattr(connections, "_marking", counted)
+    monkeypatch.setattr(connections, "_mark", counted)
     with proxy.connection_context():
         connections.mark_ahead(Job.get(Job.name == "bay"), "it is tried")
     assert many == list(range(len(many))) and len(many) > 2

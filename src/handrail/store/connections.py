@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Collection, Iterable, Iterator, Mapping
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import chain
 from typing import Any
@@ -267,40 +267,46 @@ def stale(why: str) -> dict[str, Any]:
     }
 
 
-_UNRULED = (ConnectionRow.status == "unassigned") & ConnectionRow.framing.in_(DESIGNED)  # another rule may take it
+_LEFT = (
+    "SELECT id, key FROM connectionrow INDEXED BY connectionrow_counted WHERE job_id = ? AND sheet = ? AND stale != ?"
+)
+_RULED = (  # what forces and rules have a say in; of what no rule takes, another one may
+    " AND (standard != '' OR rule != '' OR (status = 'unassigned' AND framing IN (SELECT value FROM json_each(?))))"
+)
 
 
-_RULED = (ConnectionRow.standard != "") | (ConnectionRow.rule != "") | _UNRULED
-
-
-def mark_stale(job: Job, why: str, keys: Iterable[str] | None = None) -> None:
+def mark_stale(job: Job, why: str, keys: Collection[str] | None = None) -> None:
     """Results that no longer stand on what is there: those of `keys`, or all that forces and rules have a say in;
     unchecked, to be run again. Inside the caller's transaction."""
-    query = _marking(job, why)
     move(job.id)
-    if keys is None:
-        query.where(_RULED).execute()
-        return
-    for some in sheets.parts(sorted(keys)):
-        query.where(ConnectionRow.key.in_(some)).execute()
+    for some in sheets.parts(_unmarked(job, why, keys)):
+        _mark(why, some)
 
 
-def mark_ahead(job: Job, why: str, keys: Iterable[str] | None = None) -> None:
+def mark_ahead(job: Job, why: str, keys: Collection[str] | None = None) -> None:
     """The same of many before what makes them stale is done, a part at a time, so that nobody waits: `mark_stale` finds
     nothing left to do then. Outside any transaction."""
-    if keys is None:
-        keys = [key for (key,) in ConnectionRow.select(ConnectionRow.key).where(sheets.standing(job), _RULED).tuples()]
 
-    def mark(some: list[str]) -> None:
-        if _marking(job, why).where(ConnectionRow.key.in_(some)).execute():
-            move(job.id)
+    def mark(some: list[int]) -> None:
+        _mark(why, some)
+        move(job.id)
 
-    sheets.part_by_part(sorted(keys), mark)
+    sheets.part_by_part(_unmarked(job, why, keys), mark)
 
 
-def _marking(job: Job, why: str) -> Any:
-    words = f"{why}; run again"
-    return ConnectionRow.update(**stale(words)).where(sheets.standing(job), ConnectionRow.stale != words)
+def _unmarked(job: Job, why: str, keys: Collection[str] | None) -> list[int]:
+    """The rows that are not marked yet, in the order in which they are kept."""
+    of = (job.id, bulk.sheet_of(job.id), _to_run(why))
+    found = rows(_LEFT, *of) if keys is not None else rows(_LEFT + _RULED, *of, json.dumps(DESIGNED))
+    return sorted(number for number, key in found if keys is None or key in keys)
+
+
+def _mark(why: str, numbers: Sequence[int]) -> None:
+    ConnectionRow.update(**stale(_to_run(why))).where(ConnectionRow.id.in_(numbers)).execute()
+
+
+def _to_run(why: str) -> str:
+    return f"{why}; run again"
 
 
 def mark_other_engines(engine: str) -> int:
