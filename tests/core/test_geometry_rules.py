@@ -209,6 +209,7 @@ def test_the_support_feels_the_same_force_from_another_side(slope, V, N):
 CORNERS = [
     # name, framing's base, parameters, geometry, support, the rule that must break
     ("touching the face", FLANGE, {"gap": "0 in"}, {}, None, "gap_clear"),
+    ("a fillet in the web's way", FLANGE, {"gap": "1/2 in", "weld_size": "9/16 in"}, {}, None, "weld_before_beam"),
     ("corner of a square cut", FLANGE, {"gap": "1/2 in", "end_cut": "square"}, {"skew": "15 deg"}, None, "gap_clear"),
     (
         "touching the girder's tip",
@@ -347,3 +348,14 @@ def test_shop_practice_says_what_gaps_and_copes_clear(clearance, gap, cope):
     assert trial.sizes["gap"].value / 25.4 == pytest.approx(gap) and trial.sizes[
         "cope_length"
     ].value / 25.4 == pytest.approx(cope)
+
+
+def test_a_channel_reaches_to_one_side_of_its_web():
+    """MC12X31 (bf 3.67, tw 0.37) between a W8X31's flanges: clear 7.13 in. less 1/2 in.; from the web's middle its toes
+    reach 3.485 in., so that it takes 6.97 in., where a beam as wide that is alike on both sides takes 3.67."""
+    base = {**FLANGE, "framing": "beam_to_column_web", "parameters": {"rows": 2, "gap": "1/2 in"}}
+    base |= {"supported": {"section": "MC12X31", "grade": "A36"}, "support": {"section": "W8X31", "grade": "A992"}}
+    rules = {r["rule"]: r for r in read_trial(data(base)).answer(read_trial(data(base)).run(), "us")["detailing"]}
+    assert rules["beam_in_column"]["given"] == pytest.approx(2 * (3.67 - 0.37 / 2), abs=1e-3)
+    assert rules["beam_in_column"]["limit"] == pytest.approx(8.0 - 2 * 0.435 - 0.5, abs=1e-3)
+    assert not rules["beam_in_column"]["ok"]

@@ -62,9 +62,14 @@ class Approach:
         return (from_face - self.from_face(0.0, width)) / (math.cos(self.skew) * math.cos(self.slope))
 
     @property
+    def wide(self) -> float:
+        """Twice what the beam reaches to one side of its web's middle: its flanges' width, and more of a channel."""
+        return 2 * self.beam.bf - self.beam.tw if self.beam.channel else self.beam.bf
+
+    @property
     def _end_width(self) -> float:
         """Width of what the beam's end shows: its flanges, or the web where both are cut."""
-        return self.beam.tw if self.top and self.bottom else self.beam.bf
+        return self.beam.tw if self.top and self.bottom else self.wide
 
     def begins(self, cope: Cope) -> float:
         """Where a flange begins, along the beam from the face."""
@@ -72,7 +77,7 @@ class Approach:
 
     def within(self, cope: Cope) -> bool:
         """Whether a flange reaches in between the support's flange tips, or touches them."""
-        return self.outstand > 0 and self.from_face(self.begins(cope), self.beam.bf) < self.outstand + CLEAR - 1e-6
+        return self.outstand > 0 and self.from_face(self.begins(cope), self.wide) < self.outstand + CLEAR - 1e-6
 
     @property
     def rise(self) -> float:
@@ -101,7 +106,7 @@ class Approach:
     @property
     def swept(self) -> float:
         """Width that the beam takes up between a column's flanges, at their tips: its own, and what the skew adds."""
-        return 2 * (self.outstand * math.tan(abs(self.skew)) + self.beam.bf / (2 * math.cos(self.skew)))
+        return 2 * (self.outstand * math.tan(abs(self.skew)) + self.wide / (2 * math.cos(self.skew)))
 
     def fits(self, code: Code, top: float, depth: float, name: str = "plate") -> Iterator[DetailingRule]:
         """What stands on the web `depth` deep from `top` below the top of steel: between the beam's fillets, below the
@@ -120,7 +125,7 @@ class Approach:
             yield from self._copes()
 
     def _in_column(self) -> Iterator[DetailingRule]:
-        nearest = min(self.from_face(self.begins(c), self.beam.bf) for c in (self.top, self.bottom))
+        nearest = min(self.from_face(self.begins(c), self.wide) for c in (self.top, self.bottom))
         if nearest < self.outstand or self.swept <= self.between_flanges:
             yield at_most("beam_in_column", "beam", self.swept, self.between_flanges)
         else:
@@ -131,11 +136,11 @@ class Approach:
         reach, k, girder = clear_of(self.support, self.face), self.beam.k, self.support
         clear = self.outstand + CLEAR
         if self.top_needs_cope:
-            yield at_least("cope_length", "web", self.from_face(self.begins(self.top), self.beam.bf), clear)
+            yield at_least("cope_length", "web", self.from_face(self.begins(self.top), self.wide), clear)
             yield at_least("cope_depth", "web", self.top.depth + self.top_offset - max(self.rise, 0.0), reach)
             yield at_least("cope_through_flange", "web", self.top.depth, k)
         if self.bottom_needs_cope:
-            yield at_least("bottom_cope_length", "web", self.from_face(self.begins(self.bottom), self.beam.bf), clear)
+            yield at_least("bottom_cope_length", "web", self.from_face(self.begins(self.bottom), self.wide), clear)
             below = self.top_offset + max(-self.rise, 0.0) + self.beam.d * self.upright - self.bottom.depth
             yield at_most("bottom_cope_depth", "web", below, girder.d - reach)
             yield at_least("bottom_cope_through_flange", "web", self.bottom.depth, k)

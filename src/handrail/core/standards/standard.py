@@ -16,6 +16,7 @@ from handrail.core.drawing.scene import Scene
 from handrail.core.errors import InputError
 from handrail.core.joint.situation import Situation
 from handrail.core.limit_state import DetailingRule, LimitState
+from handrail.core.solids.pieces import Solids
 from handrail.core.standards.figures import Bearing, Flow
 from handrail.core.standards.formulas import fits, formula, is_formula
 from handrail.core.standards.quantities import Quantities
@@ -139,7 +140,8 @@ class Standard:
     its bolts go through the support, and so hold a connection across too; then `shared` are the sizes that both have
     alike, and `opposite` gives what (situation, sizes) of one ask of the other in its situation. `acted` gives the
     actions with what the sizes ask of it besides, `dropped` says what of them that takes the place of. `quantities` are
-    what it is made of. `figures` shows how it works under each combination."""
+    what it is made of, `solids` its pieces in place, in the joint's axes. `figures` shows how it works under each
+    combination."""
 
     name: str
     title: str
@@ -163,6 +165,7 @@ class Standard:
         lambda situation, sizes, code, actions: [()] * len(actions.V)
     )
     quantities: Callable[[Situation, Sizes], Quantities] | None = None
+    solids: Callable[[Situation, Sizes], Solids] | None = None
     figures: Callable[[Situation, Sizes, Code, Actions], Bearing | Flow] | None = None
 
     @cached_property

@@ -16,6 +16,7 @@ from handrail.core.quantities.words import held
 from handrail.core.standards.angles.drawing import draw
 from handrail.core.standards.angles.layout import THICKEST, Angles
 from handrail.core.standards.angles.parameters import ONE, PARAMETERS, complete, complete_one
+from handrail.core.standards.angles.solids import solids
 from handrail.core.standards.shear_end import judging
 from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.sizes import Sizes, Value, length, text
@@ -141,6 +142,7 @@ def _declared(n: int, about: str) -> Standard:
         acted=SHEAR_END.acted,
         dropped=SHEAR_END.dropped,
         quantities=lambda situation, sizes: _layout(n, situation, sizes).quantities(),
+        solids=lambda situation, sizes: solids(_layout(n, situation, sizes)),
     )
 
 

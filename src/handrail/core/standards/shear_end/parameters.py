@@ -280,14 +280,14 @@ def clear_gap(situation: Situation, sizes: Sizes) -> float:
     comes = approach(situation, sizes)
     beyond = comes.kind == "web" and comes.swept > comes.between_flanges
     return up_to(
-        comes.along_for((comes.outstand if beyond else 0.0) + length(sizes, "clearance"), comes.beam.bf),
+        comes.along_for((comes.outstand if beyond else 0.0) + length(sizes, "clearance"), comes.wide),
         situation.shop.place if beyond else situation.shop.fine,
     )
 
 
 def _cope_length(situation: Situation, sizes: Sizes, gap: str) -> float:
     comes = approach(situation, sizes, gap)
-    past = comes.along_for(comes.outstand + length(sizes, "clearance"), comes.beam.bf) - comes.gap
+    past = comes.along_for(comes.outstand + length(sizes, "clearance"), comes.wide) - comes.gap
     return up_to(max(past, 0.0), situation.shop.place)
 
 

@@ -14,6 +14,7 @@ from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.shear_end_plate.drawing import draw
 from handrail.core.standards.shear_end_plate.layout import THICKEST, THINNEST, Layout
 from handrail.core.standards.shear_end_plate.parameters import PARAMETERS, complete
+from handrail.core.standards.shear_end_plate.solids import solids
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Changing, Examined, Standard, more_of
 from handrail.core.standards.stated import SHEAR_END
@@ -95,4 +96,5 @@ SHEAR_END_PLATE = Standard(
     acted=SHEAR_END.acted,
     dropped=SHEAR_END.dropped,
     quantities=lambda situation, sizes: Layout(situation, sizes).quantities(),
+    solids=lambda situation, sizes: solids(Layout(situation, sizes)),
 )

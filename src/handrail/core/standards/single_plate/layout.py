@@ -207,6 +207,8 @@ class Layout(ShearEnd):
         yield from self.approach.fits(code, self.plate_top, self.of("plate_depth"))
         yield from self._on_face(code)
         yield from self.weld.rules(code)
+        before = self.approach.from_face(self.of("gap"), self.situation.supported.section.tw)
+        yield at_least("weld_before_beam", "weld", before, self.of("weld_size"))
         yield from self.approach.rules(code)
 
     def _on_face(self, code: Code) -> Iterator[DetailingRule]:

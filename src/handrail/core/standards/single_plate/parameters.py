@@ -162,11 +162,13 @@ def _weld(situation: Situation, sizes: Sizes) -> float:
 
 
 def _gap(situation: Situation, sizes: Sizes) -> float:
-    """Clear of the face, or past the girder's flange tip."""
+    """Clear of the face and of the fillet there, or past the girder's flange tip."""
     if text(sizes, "plate_run") == "flange_tip" and situation.framing == "beam_to_girder":
         comes = shear_end.approach(situation, sizes)
-        return up_to(comes.along_for(comes.outstand + length(sizes, "clearance"), comes.beam.bf), situation.shop.place)
-    return shear_end.clear_gap(situation, sizes)
+        return up_to(comes.along_for(comes.outstand + length(sizes, "clearance"), comes.wide), situation.shop.place)
+    comes = shear_end.approach(situation, sizes)
+    before_weld = up_to(comes.along_for(length(sizes, "weld_size"), comes.beam.tw), situation.shop.fine)
+    return max(shear_end.clear_gap(situation, sizes), before_weld)
 
 
 def _beam_weld(situation: Situation, sizes: Sizes) -> float:

@@ -13,6 +13,7 @@ from handrail.core.standards.shear_end.parameters import KINDS
 from handrail.core.standards.single_plate.drawing import draw
 from handrail.core.standards.single_plate.layout import Layout
 from handrail.core.standards.single_plate.parameters import PARAMETERS, complete
+from handrail.core.standards.single_plate.solids import solids
 from handrail.core.standards.single_plate.welded import Welded, laid_out
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Changing, Examined, Move, Negligible, Standard, more_of
@@ -155,4 +156,5 @@ SINGLE_PLATE = Standard(
     acted=SHEAR_END.acted,
     dropped=SHEAR_END.dropped,
     quantities=lambda situation, sizes: laid_out(Layout(situation, sizes)).quantities(),
+    solids=lambda situation, sizes: solids(laid_out(Layout(situation, sizes))),
 )

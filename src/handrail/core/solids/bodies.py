@@ -1,0 +1,130 @@
+"""Pieces as closed bodies, for what is asked of space: a kept library unites, cuts and measures them. Curves are
+polygons there: 0.1 mm at a bolt."""
+
+from __future__ import annotations
+
+import math
+from functools import lru_cache
+
+import numpy as np
+from manifold3d import CrossSection, FillRule, Manifold
+
+from handrail.core.solids.axes import Axes, Vector, combined, cross, dot, unit
+from handrail.core.solids.pieces import Bar, Bore, Cut, Fastener, Hole, Piece, Plate, Point, Weld
+
+ROUND = 32  # sides of a circle
+FAR = 2e4  # mm, beyond all that is near a joint
+HEAD, HEAD_WIDE, NUT, NUT_WIDE = 0.625, 0.96, 0.984, 0.96  # of a heavy hex bolt's head and nut over its diameter
+
+
+@lru_cache(maxsize=8192)
+def body(piece: Piece) -> Manifold:
+    """A plate or a bar with its holes and cuts."""
+    return _cut(_plate(piece) if isinstance(piece, Plate) else _bar(piece), piece.cuts)
+
+
+@lru_cache(maxsize=8192)
+def uncut(piece: Piece) -> Manifold:
+    """The same with no holes."""
+    if isinstance(piece, Plate):
+        return _cut(_placed(_extruded((piece.outline,), piece.thickness), piece.axes), piece.cuts)
+    return _cut(_placed(_extruded(piece.profile, piece.length), piece.axes), piece.cuts)
+
+
+@lru_cache(maxsize=8192)
+def fastened(bolt: Fastener) -> Manifold:
+    """A bolt with its head and nut."""
+    d, grip = bolt.bolt.d, bolt.grip
+    head = Manifold.cylinder(HEAD * d, HEAD_WIDE * d, HEAD_WIDE * d, 6).translate((0, 0, -HEAD * d))
+    nut = Manifold.cylinder(NUT * d, NUT_WIDE * d, NUT_WIDE * d, 6).translate((0, 0, grip))
+    return _placed(head + shank_of(d, max(bolt.length, grip + NUT * d)) + nut, bolt.axes)
+
+
+@lru_cache(maxsize=8192)
+def shank(bolt: Fastener) -> Manifold:
+    """What of a bolt is in its plies."""
+    return _placed(shank_of(bolt.bolt.d, bolt.grip), bolt.axes)
+
+
+def shank_of(d: float, length: float) -> Manifold:
+    """A cylinder along z."""
+    return Manifold.cylinder(length, d / 2, d / 2, ROUND)
+
+
+@lru_cache(maxsize=8192)
+def welded(weld: Weld) -> Manifold:
+    """A fillet as a three-sided prism."""
+    (a, b), (one, other), w = weld.run, weld.legs, weld.size
+    return Manifold.hull_points(
+        np.array(
+            [combined((1.0, end), (size, leg)) for end in (a, b) for size, leg in ((0.0, one), (w, one), (w, other))]
+        )
+    )
+
+
+def shared(a: Manifold, b: Manifold) -> float:
+    """How much two bodies have in common, mm^3."""
+    p, q = a.bounding_box(), b.bounding_box()
+    if any(p[k] > q[k + 3] or q[k] > p[k + 3] for k in range(3)):
+        return 0.0
+    return float((a ^ b).volume())
+
+
+def _plate(plate: Plate) -> Manifold:
+    flat = CrossSection([list(plate.outline)], FillRule.Positive)
+    for hole in plate.holes:
+        flat -= CrossSection([_round(hole)], FillRule.Positive)
+    return _placed(Manifold.extrude(flat, plate.thickness), plate.axes)
+
+
+def _bar(bar: Bar) -> Manifold:
+    solid = _placed(_extruded(bar.profile, bar.length), bar.axes)
+    for bore in bar.bores:
+        solid -= _drilled(bore)
+    return solid
+
+
+def _drilled(bore: Bore) -> Manifold:
+    flat = CrossSection([_round(Hole(0.0, 0.0, bore.d, bore.long))], FillRule.Positive)
+    return _placed(Manifold.extrude(flat, bore.deep), bore.axes)
+
+
+def _extruded(outlines: tuple[tuple[Point, ...], ...], length: float) -> Manifold:
+    return Manifold.extrude(CrossSection([list(o) for o in outlines], FillRule.Positive), length)
+
+
+def _round(hole: Hole) -> list[Point]:
+    """A hole's outline; a slot has two half circles."""
+    half, r = max(hole.long - hole.d, 0.0) / 2, hole.d / 2 / math.cos(math.pi / ROUND)  # around the circle, not in it
+    turns = [2 * math.pi * (k + 0.5) / ROUND for k in range(ROUND)]
+    points = [(r * math.cos(a) + math.copysign(half, math.cos(a)), r * math.sin(a)) for a in turns]
+    c, s = math.cos(hole.turned), math.sin(hole.turned)
+    return [(hole.x + c * x - s * y, hole.y + s * x + c * y) for x, y in points]
+
+
+def _placed(solid: Manifold, axes: Axes) -> Manifold:
+    o, x, y, z = axes.origin, axes.x, axes.y, axes.z
+    return solid.transform([[x[k], y[k], z[k], o[k]] for k in range(3)])
+
+
+def _cut(solid: Manifold, cuts: tuple[Cut, ...]) -> Manifold:
+    for cut in cuts:
+        if len(cut.planes) == 1:
+            (plane,) = cut.planes
+            inward = combined((-1.0, plane.out))
+            solid = solid.trim_by_plane(inward, dot(inward, plane.at))
+        else:
+            solid -= beyond(cut)
+    return solid
+
+
+def beyond(cut: Cut) -> Manifold:
+    """All that lies beyond every plane of a cut, as far as anything reaches."""
+    out = cut.planes[0].out
+    aside: Vector = (0.0, 0.0, 1.0) if abs(out[2]) < 0.9 else (1.0, 0.0, 0.0)
+    x = unit(cross(out, aside))
+    box = Manifold.cube((2 * FAR, 2 * FAR, FAR)).translate((-FAR, -FAR, 0.0))
+    solid = _placed(box, Axes(cut.planes[0].at, x, cross(out, x)))
+    for plane in cut.planes[1:]:
+        solid = solid.trim_by_plane(plane.out, dot(plane.out, plane.at))
+    return solid

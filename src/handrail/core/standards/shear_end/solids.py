@@ -1,0 +1,235 @@
+"""The members of a shear end in place, and what every standard on a beam's web puts there. The joint's axes: the origin
+where the beam's web and its top of steel meet the support's face, x out of the face, z up."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+
+from handrail.core.catalogue import Bolt, HoleSize, Section, Steel
+from handrail.core.parts.bolt_group import Grid
+from handrail.core.parts.cope import Cope
+from handrail.core.solids.axes import Axes, X, Y, Z, combined, dot
+from handrail.core.solids.pieces import Bar, Bore, Cut, Fastener, Hole, Plane, Point
+from handrail.core.solids.profiles import profile
+from handrail.core.standards.shear_end.layout import ShearEnd
+from handrail.core.standards.shear_end.parameters import KINDS
+
+SHOWN = 1.5  # of a beam's depth beyond the connection, and of a support's beyond the beam
+FACE = Axes(x=Y, y=Z)  # of what lies on the face: x along it, y up, z out of it
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where a beam stands at its support's face; what is fastened there stands `off` the middle of its web."""
+
+    layout: ShearEnd
+    off: float = 0.0
+
+    @cached_property
+    def wall(self) -> Plane:
+        """What stands in the support; of a round wall, as it turns away beside its middle."""
+        s = self.layout.situation.carrier.section
+        if not s.round:
+            return Plane((0.0, 0.0, 0.0), combined((-1.0, X)))
+        lean = math.asin(min(self.off / (s.d / 2), 0.9))
+        at = (s.d / 2 * (math.cos(lean) - 1), self.off, 0.0)
+        return Plane(at, (-math.cos(lean), -math.sin(lean), 0.0))
+
+    @cached_property
+    def beam(self) -> Axes:
+        """The beam's: x along it away from the support, y across its web, z up its depth; the origin on the face."""
+        skew, slope = abs(self.layout.situation.skew), self.layout.situation.slope
+        along = (math.cos(skew) * math.cos(slope), math.sin(skew) * math.cos(slope), math.sin(slope))
+        return Axes(x=along, y=(-math.sin(skew), math.cos(skew), 0.0))
+
+    def at_face(self, v: float, w: float) -> float:
+        """How far along the beam the face is, at `v` across the web and `w` up from the top of steel."""
+        off = combined((1.0, self.wall.at), (-v, self.beam.y), (-w, self.beam.z))
+        return dot(self.wall.out, off) / dot(self.wall.out, self.beam.x)
+
+    def end(self, along: float) -> Plane:
+        """What of a beam lies before a cut `along` from the face: parallel with it, or square to the beam and so far at
+        mid-depth."""
+        if self.layout.approach.square:
+            u = self.at_face(0.0, -self.layout.approach.beam.d / 2) + along
+            return Plane(self.beam.at(u), combined((-1.0, self.beam.x)))
+        return Plane(self.beam.at(along), combined((-1.0, X)))
+
+    def begins(self, v: float, w: float) -> float:
+        """How far along the beam its end is there."""
+        comes = self.layout.approach
+        return self.at_face(0.0, -comes.beam.d / 2) + comes.gap if comes.square else self.at_face(v, w) + comes.gap
+
+    def member(self, reach: float, bores: tuple[Bore, ...] = ()) -> Bar:
+        """The beam with its end, its copes and its holes, broken off beyond `reach` from the face."""
+        comes, steel = self.layout.approach, self.layout.situation.supported
+        far = reach + SHOWN * steel.section.d
+        start = -far
+        cuts = [Cut((self.end(comes.gap),))]
+        for cope, level, way in ((comes.top, 0.0, 1.0), (comes.bottom, -comes.beam.d, -1.0)):
+            if cope:
+                cuts.append(self._cope(cope, level - way * cope.depth, way))
+        return Bar(
+            name="beam",
+            part="beam",
+            axes=self.beam.moved(start).with_(Y, Z),
+            section=steel.section.name,
+            profile=_away(steel.section),
+            length=far - start,
+            cuts=tuple(cuts),
+            bores=bores,
+            grade=steel.grade.name,
+            mass=steel.section.mass,
+        )
+
+    def _cope(self, cope: Cope, level: float, way: float) -> Cut:
+        """What stands before its end and beyond its depth."""
+        return Cut(
+            (
+                self.end(self.layout.approach.gap + cope.length),
+                Plane(self.beam.at(0.0, 0.0, level), combined((way, self.beam.z))),
+            )
+        )
+
+    def bolts(
+        self,
+        part: str,
+        bolt: Bolt,
+        grid: Grid,
+        first: float,
+        along: float,
+        plies: tuple[tuple[str, float], ...],
+        v: float,
+        field: bool,
+    ) -> Iterator[Fastener]:
+        """Square to the web: lines from `along` the face at the middle of the rows' depth, the first row `first` below
+        the top of steel; `plies` (name, thickness) from the head, which stands at `v`, towards -y."""
+        u0 = self.at_face(0.0, -first - grid.depth / 2) + along
+        for column in range(grid.columns):
+            for row in range(grid.rows):
+                head = self.beam.moved(u0 + column * grid.gauge, v, -first - row * grid.pitch)
+                yield Fastener(
+                    name=f"{part} {column * grid.rows + row + 1}",
+                    part=part,
+                    axes=head.with_(X, Z),
+                    bolt=bolt,
+                    grip=sum(t for _, t in plies),
+                    plies=tuple(name for name, _ in plies),
+                    field=field,
+                )
+
+    def drilled(self, bolts: list[Fastener], hole: HoleSize, deep: float, v: float) -> tuple[Bore, ...]:
+        """The holes of such bolts in a web, `deep` thick from `v` on."""
+        d, long, upright = _slot(hole)
+        found = []
+        for bolt in bolts:
+            u, _, w = self.beam.seen(bolt.axes.origin)
+            axes = self.beam.moved(u, v, w)
+            found.append(Bore(axes.with_(Z if upright else X, combined((-1.0, X)) if upright else Z), deep, d, long))
+        return tuple(found)
+
+
+def _away(s: Section) -> tuple[tuple[Point, ...], ...]:
+    """A beam's profile; a channel's flanges point away from the far side, where plates stand."""
+    if not s.channel:
+        return profile(s)
+    return tuple(tuple((-x, y) for x, y in reversed(outline)) for outline in profile(s))
+
+
+def holes_of(bolts: list[Fastener], axes: Axes, hole: HoleSize) -> tuple[Hole, ...]:
+    """The holes of bolts in a plate that lies in `axes`, whose y is along V."""
+    d, long, upright = _slot(hole)
+    seen = [axes.seen(bolt.axes.origin) for bolt in bolts]
+    return tuple(Hole(x, y, d, long, math.pi / 2 if upright else 0.0) for x, y, _ in seen)
+
+
+def _slot(hole: HoleSize) -> tuple[float, float, bool]:
+    """(width, length, whether it is along V) of a hole."""
+    if not hole.slotted:
+        return hole.along, 0.0, False
+    return min(hole.along, hole.across), max(hole.along, hole.across), hole.along > hole.across
+
+
+def support(layout: ShearEnd, low: float, bores: tuple[Bore, ...] = (), cuts: tuple[Cut, ...] = ()) -> Bar:
+    """What the beam stands at, its face at x = 0, as far as the beam and a little beyond."""
+    s = layout.situation
+    steel, section = s.carrier, s.carrier.section
+    beam = s.supported.section
+    kind, past = KINDS[s.framing], SHOWN * beam.d
+    if kind == "girder":
+        half = SHOWN * max(beam.bf, section.bf) + beam.bf
+        return _bar(steel, _girder(section, s.face, s.top_offset, half), 2 * half, bores, cuts)
+    return _bar(steel, _column(section, kind, s.face, low - past), 2 * past - low, bores, cuts)
+
+
+def _girder(s: Section, face: str, top: float, half: float) -> Axes:
+    """Along the face; seen from its start with the beam on the right, or turned for a channel's back."""
+    if s.channel and face == "back":
+        return Axes((-s.tw / 2, -half, top), combined((-1.0, X)), Z)
+    return Axes((-s.tw / 2, half, top), X, Z)
+
+
+def _column(s: Section, kind: str, face: str, foot: float) -> Axes:
+    """Upright; its depth across the face, or along it where the beam stands at its web or at a long wall."""
+    turned = kind == "web" or (kind == "wall" and face == "long" and s.d > s.bf)
+    if turned:  # the profile's x is out of the face; its middle is half of its depth along y
+        back = s.tw / 2 if kind == "web" else s.bf / 2
+        return Axes((-back, s.d / 2, foot), X, Y)
+    return Axes((0.0, 0.0, foot), combined((-1.0, Y)), X)
+
+
+def _bar(steel: Steel, axes: Axes, length: float, bores: tuple[Bore, ...], cuts: tuple[Cut, ...]) -> Bar:
+    section = steel.section
+    return Bar(
+        name="support",
+        part="support",
+        axes=axes,
+        section=section.name,
+        profile=profile(section),
+        length=length,
+        cuts=cuts,
+        bores=bores,
+        grade=steel.grade.name,
+        mass=section.mass,
+    )
+
+
+def face_bolts(
+    part: str,
+    bolt: Bolt,
+    lines: list[float],
+    first: float,
+    grid: Grid,
+    plies: tuple[tuple[str, float], ...],
+    out: float,
+    field: bool,
+) -> list[Fastener]:
+    """Square to the face: rows from `first` below the top of steel on `lines` (y), heads `out` of the face, through
+    `plies` (name, thickness) from the head on."""
+    return [
+        Fastener(
+            name=f"{part} {line * grid.rows + row + 1}",
+            part=part,
+            axes=Axes((out, y, -first - row * grid.pitch), Z, Y),
+            bolt=bolt,
+            grip=sum(t for _, t in plies),
+            plies=tuple(name for name, _ in plies),
+            field=field,
+        )
+        for line, y in enumerate(lines)
+        for row in range(grid.rows)
+    ]
+
+
+def into_support(bolts: list[Fastener], hole: HoleSize, deep: float) -> tuple[Bore, ...]:
+    """The holes of such bolts in the support, `deep` from its face."""
+    d, long, upright = _slot(hole)
+    bores = []
+    for bolt in bolts:
+        _, y, z = bolt.axes.origin
+        along, aside = (Z, Y) if upright else (combined((-1.0, Y)), Z)
+        bores.append(Bore(Axes((0.0, y, z), along, aside), deep, d, long))
+    return tuple(bores)

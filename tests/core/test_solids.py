@@ -1,0 +1,219 @@
+"""Connections in space: pieces where their sizes put them, bodies that are closed, nothing inside another, holes where
+bolts are, welds where pieces touch."""
+
+from __future__ import annotations
+
+import math
+from collections import defaultdict
+from itertools import combinations
+
+import pytest
+from hypothesis import HealthCheck, assume, given, note, settings
+from hypothesis import strategies as st
+
+from handrail.core.catalogue import section
+from handrail.core.checking.trial import read_trial
+from handrail.core.errors import InputError
+from handrail.core.solids import bodies, counting
+from handrail.core.solids.axes import Axes, combined, dot
+from handrail.core.solids.pieces import Solids
+from tests.core.test_any_trial import trials
+from tests.worked.sheet import FLANGE, GIRDER, HOLLOW, WEB, data
+
+INCH = 25.4
+TOUCHING = 5.0  # mm^3 that bodies may share: curves are polygons
+PLATES = [
+    {"geometry": {"skew": "20 deg"}},
+    {"geometry": {"slope": "-15 deg", "skew": "30 deg"}},
+    {"geometry": {"slope": "15 deg"}},
+    {},
+    WEB,
+    HOLLOW,
+]
+
+
+def of(base, parameters=None, **more) -> Solids:
+    trial = read_trial(data(base, parameters, **more))
+    return trial.standard.solids(trial.situation, trial.sizes)
+
+
+def all_bodies(solids: Solids):
+    return (
+        {p.name: bodies.body(p) for p in (*solids.members, *solids.pieces)}
+        | {b.name: bodies.fastened(b) for b in solids.bolts}
+        | {w.name: bodies.welded(w) for w in solids.welds}
+    )
+
+
+def inside_one_another(solids: Solids) -> list[tuple[str, str, float]]:
+    pairs = combinations(all_bodies(solids).items(), 2)
+    return [(a, b, round(both, 1)) for (a, p), (b, q) in pairs if (both := bodies.shared(p, q)) > TOUCHING]
+
+
+def faults(solids: Solids) -> list[str]:
+    """What no solids may have."""
+    found = [f"{name} is not closed" for name, body in all_bodies(solids).items() if body.volume() <= 0]
+    named = [p.name for p in (*solids.members, *solids.pieces, *solids.bolts, *solids.welds)]
+    found += [f"{name} is there twice" for name in set(named) if named.count(name) > 1]
+    for bolt in solids.bolts:
+        shank = bodies.shank(bolt)
+        for ply in bolt.plies:
+            solid = solids.named(ply)
+            if bodies.shared(shank, bodies.body(solid)) > TOUCHING:
+                found.append(f"{bolt.name} has no hole in {ply}")
+            if bodies.shared(shank, bodies.uncut(solid)) < 0.5 * shank.volume() / len(bolt.plies) * 0.1:
+                found.append(f"{bolt.name} is not in {ply}")
+        if (
+            abs(sum(bodies.shared(shank, bodies.uncut(solids.named(p))) for p in bolt.plies) / shank.volume() - 1)
+            > 1e-3
+        ):
+            found.append(f"the plies of {bolt.name} are not its grip")
+    found += [f"{w.name} joins nothing" for w in solids.welds if len(touched(solids, w)) < 2]
+    return found
+
+
+def touched(solids: Solids, weld) -> list[str]:
+    """The pieces that a fillet lies on, along all of it: a little way behind each of its legs."""
+    names = []
+    for piece in (*solids.members, *solids.pieces):
+        body = bodies.body(piece)
+        for leg, other in (weld.legs, weld.legs[::-1]):
+            behind = [
+                combined((1.0, weld.run[0]), (share, combined((1.0, weld.run[1]), (-1.0, weld.run[0]))),
+                         (0.4 * weld.size, leg), (-0.6, normal(weld, leg, other)))
+                for share in (0.1, 0.5, 0.9)
+            ]  # fmt: skip
+            if all(holds(body, point) for point in behind):
+                names.append(piece.name)
+    return names
+
+
+def normal(weld, leg, other):
+    """Square to a leg's surface, to the side of the other leg."""
+    run = combined((1 / weld.length, weld.run[1]), (-1 / weld.length, weld.run[0]))
+    across = combined((1.0, other), (-dot(other, leg), leg), (-dot(other, run), run))
+    return combined((1 / math.sqrt(dot(across, across)), across))
+
+
+def holds(body, point) -> bool:
+    cube = bodies.Manifold.cube((0.05, 0.05, 0.05), True).translate(point)
+    return bodies.shared(cube, body) > 0.9 * cube.volume()
+
+
+def test_the_plate_of_the_sheet_where_its_sizes_put_it():
+    """W16X50 (tw 0.380 in.) at a flange, (4) 3/4 A325-N, PL 1/4: plate 4-1/2 by 11-1/2, bolts 3 in. from the face, the
+    first 3 in. below the top of steel; the grip 0.63 in. and 1 in. more is 1-3/4 in. of bolt."""
+    made = of(FLANGE)
+    (plate,) = made.pieces
+    assert plate.area == pytest.approx(4.5 * 11.5 * INCH**2) and plate.thickness == INCH / 4
+    places = [tuple(c / INCH for c in bolt.axes.origin) for bolt in made.bolts]
+    assert places == [pytest.approx((3.0, 0.190 + 0.25, -z)) for z in (3, 6, 9, 12)]
+    assert {round(bolt.grip / INCH, 3) for bolt in made.bolts} == {0.63}
+    assert {bolt.length / INCH for bolt in made.bolts} == {1.75} and all(bolt.field for bolt in made.bolts)
+    holes = 4 * math.pi / 4 * (13 / 16) ** 2 * 0.25 * INCH**3  # STD is 13/16
+    assert bodies.body(plate).volume() == pytest.approx(4.5 * 11.5 * 0.25 * INCH**3 - holes, rel=1e-3)
+    assert counting.fillets(made) == {(round(3 / 16 * INCH, 6), False): pytest.approx(23 * INCH)}
+    beam, column = made.members
+    assert min(x for x, _, _ in corners(beam)) == pytest.approx(INCH / 2)  # its end, the gap from the face
+    assert max(x for x, _, _ in corners(column)) == pytest.approx(0.0, abs=1e-9)
+
+
+def corners(piece):
+    x0, y0, z0, x1, y1, z1 = bodies.body(piece).bounding_box()
+    return [(x0, y0, z0), (x1, y1, z1)]
+
+
+def test_a_cope_clears_the_girder_and_is_missed_where_it_is_not_made():
+    """4-1/4 by 2 in. off a W18X50 beside a W21X62; without it the beam stands in the girder's flange."""
+    with_one, without = (of(GIRDER, p) for p in ({}, {"cope_length": "0 in", "cope_depth": "0 in"}))
+    assert inside_one_another(with_one) == [] and faults(with_one) == []
+    (found,) = (pair for pair in inside_one_another(without) if pair[:2] == ("beam", "support"))
+    assert found[2] > 1000
+    whole, coped = (bodies.body(one.members[0]).volume() / INCH**3 for one in (without, with_one))
+    tw, bf, tf, r = 0.355, 7.5, 0.570, 0.972 - 0.570  # of the W18X50; k 0.972
+    fillets = 2 * r**2 * (1 - math.pi / 4)
+    assert whole - coped == pytest.approx(4.25 * (bf * tf + tw * (2 - tf) + fillets), rel=2e-3)
+
+
+@pytest.mark.parametrize("more", PLATES)
+@pytest.mark.parametrize("parameters", [{}, {"beam_side": "welded"}, {"end_cut": "square"}])
+def test_plates_at_any_skew_and_slope_are_sound(more, parameters):
+    made = of(FLANGE, parameters, **more)
+    assert faults(made) == [] and inside_one_another(made) == []
+
+
+@pytest.mark.parametrize("base", [FLANGE, FLANGE | WEB, GIRDER])
+@pytest.mark.parametrize("sides", [{}, {"beam_side": "welded"}, {"support_side": "welded"}])
+@pytest.mark.parametrize("standard", ["single_angle", "double_angle", "shear_end_plate"])
+def test_angles_and_end_plates_are_sound(base, sides, standard):
+    own = {"rows": 3} | (sides if standard != "shear_end_plate" else {})
+    made = of({**base, "parameters": {}}, own, standard=standard)
+    assert faults(made) == [] and inside_one_another(made) == []
+    assert made.bolts or sides
+
+
+def test_slots_lie_as_their_kind_says():
+    """A short slot across the shear is long along the beam, one along it is long down the plate."""
+    for kind, turned in (("SSLT", 0.0), ("SSLP", math.pi / 2)):
+        (plate,) = of(FLANGE, {"hole": kind, "web_hole": "STD"}).pieces
+        assert {(round(h.d / INCH, 4), round(h.long / INCH, 4), h.turned) for h in plate.holes} == {
+            (13 / 16, 1.0, turned)
+        }
+
+
+@st.composite
+def likely(draw) -> dict:
+    """A trial with as many rows as there is room for, and one size that may be odd."""
+    one = draw(trials())
+    deep = section(one["supported"]["section"]).T / INCH
+    odd = {name: value for name, value in one["parameters"].items() if name != "rows"}
+    name = draw(st.sampled_from(["", *odd]))
+    one["parameters"] = {"rows": draw(st.integers(2, max(2, int(deep / 3))))} | ({name: odd[name]} if name else {})
+    if one["standard"] != "single_plate":
+        one["geometry"] |= {"skew": "0 deg", "slope": "0 deg"}
+    return one
+
+
+@settings(max_examples=80, suppress_health_check=[HealthCheck.filter_too_much])
+@given(likely())
+def test_what_is_sound_by_its_rules_is_sound_in_space(data):
+    try:
+        trial = read_trial(data)
+    except InputError:
+        assume(False)
+    examined = trial.standard.examine(trial.situation, trial.sizes, trial.situation.code)
+    assume(examined.sound)
+    note(str(data))
+    made = trial.standard.solids(trial.situation, trial.sizes)
+    assert faults(made) == [] and inside_one_another(made) == []
+    counted = trial.standard.quantities(trial.situation, trial.sizes)
+    placed = counted.field_bolts - (  # erection bolts of welded angles are counted, and have no place yet
+        trial.sizes["erection_bolts"].value
+        if "support_side" in trial.sizes and trial.sizes["support_side"].value == "welded"
+        else 0
+    )
+    assert counting.bolts(made, True) == placed and counting.bolts(made, False) == counted.shop_bolts
+
+
+def test_axes_hold_others():
+    """Turned a quarter about z at (1, 2, 3): x is y there."""
+    outer = Axes((1.0, 2.0, 3.0)).turned(math.pi / 2)
+    inner = Axes((10.0, 0.0, 0.0))
+    assert outer.holding(inner).origin == pytest.approx((1.0, 12.0, 3.0))
+    assert outer.seen(outer.at(4.0, 5.0, 6.0)) == pytest.approx((4.0, 5.0, 6.0))
+    assert outer.z == pytest.approx((0.0, 0.0, 1.0)) and inner.moved(z=2.0).origin == (10.0, 0.0, 2.0)
+
+
+def fillets_of(counted) -> dict:
+    found: dict = defaultdict(float)
+    for leg, length, field in counted.fillets:
+        found[round(leg, 6), field] += length
+    return dict(found)
+
+
+@pytest.mark.parametrize("standard", ["single_plate", "double_angle", "single_angle", "shear_end_plate"])
+def test_what_is_counted_is_what_is_there(standard):
+    trial = read_trial(data({**FLANGE, "parameters": {}}, {"rows": 3}, standard=standard))
+    made, counted = (f(trial.situation, trial.sizes) for f in (trial.standard.solids, trial.standard.quantities))
+    assert counting.steel(made) == pytest.approx(counted.steel)
+    assert counting.fillets(made) == pytest.approx(fillets_of(counted))
