@@ -171,6 +171,37 @@ def test_fillers():
     assert "flange_net_section_far" in answer["checks"]  # W21X62 has its own
 
 
+def test_pieces_that_are_not_in_line_are_bent_by_n():
+    """Tops of a W24X68 and a W21X62 in line: their middles are (23.7 - 21.0)/2 = 1.35 in. apart, so that 20 kip add 27
+    kip in. to M: 27/21.0 = 1.29 kip in a flange, and what the webs' share of N adds over the web plates' own way off.
+    Middles in line: nothing. Web plates alone have nothing for it: 10 kip fail, and 1 kip is let through."""
+    other = {"support": {"section": "W21X62", "grade": "A992"}}
+    top, middle = (
+        run(SPLICE, {"fillers": "developed", "align": align}, **other)["checks"]["flange_bolt_shear"]["demand"]
+        for align in ("top", "middle")
+    )
+    webs = (1 - 2 * 8.97 * 0.585 / 20.1) * 20  # of N; the plates stand at most 1.35 in. off either middle
+    assert 27 / 21.0 < top - middle < (27 + webs * 1.35) / 21.0
+    pulled = {"actions": [{"name": "A", "V": "20 kip", "N": "10 kip"}]}
+    failing = run(WEB, **other, **pulled)
+    assert failing["status"] == "fail" and "axial_out_of_line" in failing["reason"]
+    assert run(WEB, {"align": "middle"}, **other, **pulled)["status"] == "pass"
+    assert run(WEB, **other, actions=[{"name": "A", "V": "20 kip", "N": "1 kip"}])["status"] == "pass"
+
+
+def test_web_plates_reach_no_fillet_of_the_shallower_piece():
+    """W14X426 (d 18.7) and HP14X73 (13.6), tops in line: what both webs have in common between fillets is less than
+    either has, and the plates stand there."""
+    beams = {
+        "supported": {"section": "W14X426", "grade": "A992"},
+        "support": {"section": "HP14X73", "grade": "A572-50"},
+    }
+    base = {**WEB, **beams, "parameters": {"rows": 3, "plate_thickness": "3/8 in"}}
+    rules = run(base)["detailing"]
+    assert rules["plate_on_both_webs"]["limit"] < rules["plate_between_fillets_far"]["limit"]
+    assert not run(base, {"plate_depth": "11 in"})["detailing"]["plate_on_both_webs"]["ok"]
+
+
 def test_a_long_joint_has_less():
     """14 rows 3 in. apart are 39 in. long: 28 x 0.6013 x 54 x 0.833 = 757.3: 0.75: 568.0; /2: 378.7 (Table J3.2,
     note)."""

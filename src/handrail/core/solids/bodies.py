@@ -10,7 +10,7 @@ import numpy as np
 from manifold3d import CrossSection, FillRule, Manifold
 
 from handrail.core.solids.axes import Axes, Vector, combined, cross, dot, unit
-from handrail.core.solids.pieces import Bar, Bore, Cut, Fastener, Hole, Piece, Plate, Point, Weld
+from handrail.core.solids.pieces import Bar, Bore, Cut, Fastener, Hole, Piece, Plate, Point, Rebar, Rod, Solids, Weld
 
 ROUND = 32  # sides of a circle
 FAR = 2e4  # mm, beyond all that is near a joint
@@ -59,6 +59,38 @@ def welded(weld: Weld) -> Manifold:
         np.array(
             [combined((1.0, end), (size, leg)) for end in (a, b) for size, leg in ((0.0, one), (w, one), (w, other))]
         )
+    )
+
+
+@lru_cache(maxsize=8192)
+def rodded(rod: Rod) -> Manifold:
+    """A rod with its nuts."""
+    solid = shank_of(rod.d, rod.length)
+    for at, high in rod.nuts:
+        solid += Manifold.cylinder(high, rod.flats / math.sqrt(3), rod.flats / math.sqrt(3), 6).translate((0, 0, at))
+    return _placed(solid, rod.axes)
+
+
+@lru_cache(maxsize=8192)
+def barred(bar: Rebar) -> Manifold:
+    """A bar, straight from place to place."""
+    solid = Manifold()
+    for a, b in zip(bar.run, bar.run[1:], strict=False):
+        way = combined((1.0, b), (-1.0, a))
+        out = unit(way)
+        x = unit(cross(out, _aside(out)))
+        solid += _placed(shank_of(bar.d, math.sqrt(dot(way, way))), Axes(a, x, cross(out, x)))
+    return solid
+
+
+def all_bodies(solids: Solids) -> dict[str, Manifold]:
+    """Name -> body of everything but the ground; a groove lies within what it joins and has none."""
+    return (
+        {p.name: body(p) for p in (*solids.members, *solids.pieces)}
+        | {b.name: fastened(b) for b in solids.bolts}
+        | {w.name: welded(w) for w in solids.welds if w.kind == "fillet"}
+        | {r.name: rodded(r) for r in solids.rods}
+        | {b.name: barred(b) for b in solids.bars}
     )
 
 
@@ -121,10 +153,14 @@ def _cut(solid: Manifold, cuts: tuple[Cut, ...]) -> Manifold:
 def beyond(cut: Cut) -> Manifold:
     """All that lies beyond every plane of a cut, as far as anything reaches."""
     out = cut.planes[0].out
-    aside: Vector = (0.0, 0.0, 1.0) if abs(out[2]) < 0.9 else (1.0, 0.0, 0.0)
-    x = unit(cross(out, aside))
+    x = unit(cross(out, _aside(out)))
     box = Manifold.cube((2 * FAR, 2 * FAR, FAR)).translate((-FAR, -FAR, 0.0))
     solid = _placed(box, Axes(cut.planes[0].at, x, cross(out, x)))
     for plane in cut.planes[1:]:
         solid = solid.trim_by_plane(plane.out, dot(plane.out, plane.at))
     return solid
+
+
+def _aside(way: Vector) -> Vector:
+    """A direction that is not that one."""
+    return (0.0, 0.0, 1.0) if abs(way[2]) < 0.9 else (1.0, 0.0, 0.0)

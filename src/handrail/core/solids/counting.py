@@ -28,5 +28,7 @@ def fillets(solids: Solids) -> dict[tuple[float, bool], float]:
     """(leg mm, whether at the site) -> length of fillets, mm."""
     found: dict[tuple[float, bool], float] = defaultdict(float)
     for weld in solids.welds:
+        if weld.kind != "fillet":
+            continue
         found[round(weld.size, 6), weld.field] += weld.length
     return dict(found)

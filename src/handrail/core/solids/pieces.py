@@ -114,7 +114,8 @@ class Fastener:
 @dataclass(frozen=True, kw_only=True)
 class Weld:
     """A fillet of `size` along `run`, from one place to another, its two legs in the directions `legs` (unit vectors on
-    the surfaces that it joins, away from their common line)."""
+    the surfaces that it joins, away from their common line); or a groove of a throat of `size`, which lies within what
+    it joins."""
 
     name: str
     part: str
@@ -123,6 +124,7 @@ class Weld:
     size: float
     field: bool
     electrode: str = ""
+    kind: str = "fillet"
 
     @property
     def length(self) -> float:
@@ -131,17 +133,46 @@ class Weld:
         return float(dot(way, way) ** 0.5)
 
 
+@dataclass(frozen=True, kw_only=True)
+class Rod:
+    """A round rod from the origin of its axes along their z, with `nuts` (how far along they begin, how high they are,
+    mm) of so many `flats` across; the head of an anchor is the last of them."""
+
+    name: str
+    part: str
+    axes: Axes
+    d: float
+    length: float
+    flats: float
+    nuts: tuple[tuple[float, float], ...]
+    grade: str = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Rebar:
+    """A bar in concrete along a `run` of places."""
+
+    name: str
+    part: str
+    run: tuple[Vector, ...]
+    d: float
+
+
 Piece = Plate | Bar
 
 
 @dataclass(frozen=True)
 class Solids:
-    """A connection: the `members` that it holds, as far as they are near, and its own pieces, bolts and welds."""
+    """A connection: the `members` that it holds, as far as they are near, its own pieces, bolts and welds; rods, and
+    `bars` in concrete; the `ground` that it stands on, which is cast around what stands in it."""
 
     members: tuple[Bar, ...]
     pieces: tuple[Piece, ...]
     bolts: tuple[Fastener, ...] = ()
     welds: tuple[Weld, ...] = ()
+    rods: tuple[Rod, ...] = ()
+    bars: tuple[Rebar, ...] = ()
+    ground: tuple[Plate, ...] = ()
 
     def named(self, name: str) -> Piece:
         """A member or a piece by its name."""

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from handrail.core.solids.axes import Axes, Vector, X, Y, Z, combined
-from handrail.core.solids.pieces import Bar, Bore, Fastener, Solids, Weld
+from handrail.core.solids.pieces import Bar, Fastener, Solids, Weld
 from handrail.core.solids.profiles import ell
 from handrail.core.standards.angles.layout import Angles
 from handrail.core.standards.angles.parameters import drop
@@ -72,7 +72,7 @@ def _angle(layout: Angles, place: Place, side: float, on_beam: list[Fastener], o
     v = layout.tw / 2 + layout.t if side > 0 else -layout.tw / 2
     bores = (
         *place.drilled(on_beam, layout.hole("hole"), layout.t, v),
-        *_through_support_leg(layout, of_leg),
+        *(into_support(of_leg, layout.hole("leg_hole"), layout.t, layout.t) if of_leg else ()),
     )
     return Bar(
         name=_name(side),
@@ -85,11 +85,6 @@ def _angle(layout: Angles, place: Place, side: float, on_beam: list[Fastener], o
         grade=layout.grade.name,
         mass=layout.angle.mass,
     )
-
-
-def _through_support_leg(layout: Angles, bolts: list[Fastener]) -> tuple[Bore, ...]:
-    bores = into_support(bolts, layout.hole("leg_hole"), layout.t) if bolts else ()
-    return tuple(Bore(bore.axes.moved(z=-layout.t), bore.deep, bore.d, bore.long) for bore in bores)
 
 
 def _welds(layout: Angles, side: float) -> Iterator[Weld]:

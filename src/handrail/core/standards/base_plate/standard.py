@@ -21,6 +21,7 @@ from handrail.core.standards.base_plate.figures import figures
 from handrail.core.standards.base_plate.ground import lacks, said, shaken
 from handrail.core.standards.base_plate.layout import Layout
 from handrail.core.standards.base_plate.parameters import PARAMETERS, complete, rods
+from handrail.core.standards.base_plate.solids import solids
 from handrail.core.standards.sizes import Sizes, Value, length, text, up_to
 from handrail.core.standards.standard import Changing, Examined, Move, Standard, larger, more_of, one_more
 from handrail.core.standards.stated import BASE, with_demands
@@ -402,6 +403,7 @@ BASE_PLATE = Standard(
     brief=("plate_length", "plate_width", "plate_thickness", "rod", "embedment"),
     summary=summary,
     quantities=lambda situation, sizes: Layout(situation, sizes).quantities(),
+    solids=lambda situation, sizes: solids(Layout(situation, sizes)),
     figures=figures,
     acted=acted,
     dropped=BASE.dropped,

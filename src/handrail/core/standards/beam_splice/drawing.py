@@ -28,12 +28,6 @@ def draw(situation: Situation, sizes: Sizes, system: str = "us") -> Scene:
     return Scene([*views, fitted(lambda t: _section(layout, letter, unit, t), *SMALL)])
 
 
-def _tops(layout: Layout) -> tuple[float, float]:
-    """(right, left) top of steel of both pieces: the right one's at 0."""
-    own, other = (p.section.d for p in layout.pieces)
-    return 0.0, 0.0 if layout.choice("align") == "top" else (other - own) / 2
-
-
 def _reach(layout: Layout) -> float:
     """From the middle to the end of the longest plate."""
     half = layout.of("gap") / 2 + layout.of("beam_edge_distance")
@@ -55,18 +49,13 @@ def _web_bolts(layout: Layout) -> list[Point]:
     ]
 
 
-def _middle(layout: Layout) -> float:
-    """Height of the web plates' middle: of the right piece's web."""
-    return -layout.pieces[0].section.d / 2
-
-
 def _elevation(layout: Layout, letter: Letter, unit: str, t: float) -> View:
     view = View(f"Elevation{unit}", t)
     far = _reach(layout) + 3.0 * INCH
-    for steel, top, way in zip(layout.pieces, _tops(layout), (1, -1), strict=True):
+    for steel, top, way in zip(layout.pieces, layout.tops, (1, -1), strict=True):
         _beam(view, steel, top, way * layout.of("gap") / 2, way * far)
     half = layout.of("gap") / 2 + layout.of("beam_edge_distance") + layout.grid.width + layout.of("edge_distance")
-    y = _middle(layout)
+    y = layout.middle
     view.box("plate", -half, y - layout.of("plate_depth") / 2, half, y + layout.of("plate_depth") / 2)
     own = layout.web(layout.pieces[0]).bolt
     for x, up in _web_bolts(layout):
@@ -94,7 +83,7 @@ def _flange_plates(view: View, layout: Layout) -> None:
     """Outer plates, inner ones, fillers on the smaller piece; bolts as centre lines."""
     plates, side = layout.flange_plates, layout.flange(layout.pieces[0])
     half = side.half_gap + side.beam_edge + side.length + side.end
-    tops, sections = _tops(layout), [p.section for p in layout.pieces]
+    tops, sections = layout.tops, [p.section for p in layout.pieces]
     up, down = max(tops), min(top - s.d for top, s in zip(tops, sections, strict=True))
     view.box("flange_plate", -half, up, half, up + plates.t)
     view.box("flange_plate", -half, down - plates.t, half, down)
@@ -127,7 +116,7 @@ def _extreme(view: View, axis: int, most: bool) -> float:
 
 def _heights(view: View, layout: Layout, letter: Letter, far: float) -> None:
     """Right of the break: web rows, and the plate's depth beyond them."""
-    t, y, grid = view.lettering, _middle(layout), layout.grid
+    t, y, grid = view.lettering, layout.middle, layout.grid
     last = layout.of("gap") / 2 + layout.of("beam_edge_distance") + grid.width
     edge = last + layout.of("edge_distance")
     x = far + 1.8 * t
@@ -147,7 +136,7 @@ def _lengths(view: View, layout: Layout, letter: Letter, half: float) -> None:
         layout.of("edge_distance"),
         layout.of("gap") / 2 + layout.of("beam_edge_distance"),
     )
-    y, low = _extreme(view, 1, False) - 1.4 * t, _middle(layout) - layout.of("plate_depth") / 2
+    y, low = _extreme(view, 1, False) - 1.4 * t, layout.middle - layout.of("plate_depth") / 2
     view.across((half - edge, low), (half, low), y, letter(edge), "edge_distance")
     view.across((-gap, low), (gap, low), y, letter(2 * gap), "gap", "left")
     if grid.columns > 1:
@@ -160,7 +149,7 @@ def _lengths(view: View, layout: Layout, letter: Letter, half: float) -> None:
 def _notes(view: View, layout: Layout, letter: Letter, half: float, far: float) -> None:
     """Plates and bolts above everything, from the right to the left; each beam beyond its break, low on the right, high
     on the left."""
-    t, y0 = view.lettering, _middle(layout)
+    t, y0 = view.lettering, layout.middle
     count = "(2) " if layout.plates == 2 else ""
     plate = (
         f"{count}PL {letter(layout.of('plate_thickness'))} x {letter(2 * half)} x {letter(layout.of('plate_depth'))}"
@@ -178,8 +167,8 @@ def _notes(view: View, layout: Layout, letter: Letter, half: float, far: float) 
         y += 1.6 * t
     own, other = (piece.section for piece in layout.pieces)
     view.note((far - 0.5 * t, own.tf - own.d), (far + 1.2 * t, -own.d - 1.0 * t), own.name, "beam")
-    left, top = -far - 1.2 * t, _tops(layout)[1] - 0.3 * other.d
-    view.note((-far + 0.5 * t, _tops(layout)[1] - other.tf), (left, top), other.name, "support", "end")
+    left, top = -far - 1.2 * t, layout.tops[1] - 0.3 * other.d
+    view.note((-far + 0.5 * t, layout.tops[1] - other.tf), (left, top), other.name, "support", "end")
     if layout.flanged:
         _flange_words(view, layout, letter, -far)
 
@@ -244,7 +233,7 @@ def _section(layout: Layout, letter: Letter, unit: str, t: float) -> View:
     view = View(f"Section{unit}", t)
     s, tp = layout.pieces[0].section, layout.of("plate_thickness")
     view.shapes.append(Shape("beam", tuple(i_shape(s.d, s.bf, s.tw, s.tf)), "cut"))
-    y, depth = _middle(layout), layout.of("plate_depth")
+    y, depth = layout.middle, layout.of("plate_depth")
     for way in (1, -1)[: layout.plates]:
         x0, x1 = sorted((way * s.tw / 2, way * (s.tw / 2 + tp)))
         view.box("plate", x0, y - depth / 2, x1, y + depth / 2, "cut")

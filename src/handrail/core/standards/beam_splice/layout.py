@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from functools import cached_property
 
+import numpy as np
+
+from handrail.core.actions import Actions
 from handrail.core.catalogue import Steel, bolt, grade, hole
 from handrail.core.codes.asked import Filler
 from handrail.core.codes.family import Code
-from handrail.core.limit_state import DetailingRule, LimitState, at_least, never
+from handrail.core.limit_state import DetailingRule, LimitState, Under, at_least, at_most, never, under_part
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.splice import FlangePlates, FlangeSide, WebSide
 from handrail.core.quantities.units import INCH
@@ -60,6 +63,29 @@ class Layout(LaidOut):
         a, b = (p.section.d for p in self.pieces)
         apart = abs(a - b)
         return (0.0, apart) if self.choice("align") == "top" else (apart / 2, apart / 2)
+
+    @property
+    def tops(self) -> tuple[float, float]:
+        """Where both pieces' tops of steel lie, the first one's at 0."""
+        own, other = (p.section.d for p in self.pieces)
+        return 0.0, 0.0 if self.choice("align") == "top" else (other - own) / 2
+
+    @property
+    def _webs(self) -> tuple[float, float]:
+        """(upper, lower) end of what both webs have between their fillets."""
+        both = list(zip(self.tops, (p.section for p in self.pieces), strict=True))
+        return min(top - s.k_detail for top, s in both), max(top - s.d + s.k_detail for top, s in both)
+
+    @property
+    def middle(self) -> float:
+        """Of the plates on the webs."""
+        return sum(self._webs) / 2
+
+    @cached_property
+    def off(self) -> tuple[float, float]:
+        """(from one piece's middle to the other's, from either to the web plates' where that is more), mm."""
+        own, other = (top - p.section.d / 2 for top, p in zip(self.tops, self.pieces, strict=True))
+        return abs(own - other), max(abs(self.middle - own), abs(self.middle - other))
 
     def filler(self, thickness: float) -> Filler:
         """One of a thickness, mm."""
@@ -139,11 +165,41 @@ class Layout(LaidOut):
         for k, steel in enumerate(self.pieces if not self.alike else self.pieces[:1]):
             states = list(self.web(steel).states(code, tracing, with_plate=k == 0))
             if self.flanged:
-                states += self.flange(steel).states(code, tracing, with_plates=k == 0)
+                flanges = self.flange(steel).states(code, tracing, with_plates=k == 0)
+                states += [under_part(s, self._bent) for s in flanges] if self.off[1] > SAME else flanges
+            elif self.off[1] > SAME:
+                states.append(self._out_of_line(Under(code, "plate", tracing), steel))
             yield from (states if k == 0 else (replace(s, check=s.check + FAR_SIDE) for s in states))
+
+    @cached_property
+    def _bent(self) -> Callable[[Actions], Actions]:
+        """N bends pieces that are not in line, and those whose web plates are not in their middle: that goes to the
+        flanges, the way that M does already."""
+        apart, web = self.off
+        lever = apart + web * max(self.web(steel).share for steel in self.pieces)
+
+        def bent(actions: Actions) -> Actions:
+            way = np.where(actions.M < 0, -1.0, 1.0)
+            return replace(actions, M=actions.M + way * np.abs(actions.N) * lever)
+
+        return bent
+
+    def _out_of_line(self, under: Under, steel: Steel) -> LimitState:
+        """Web plates alone, off the middle of a piece, have nothing for N times that."""
+        most = min(self.of("negligible_force"), 0.05 * steel.grade.Fy * steel.section.A)
+        return under.state(
+            "axial_out_of_line",
+            "force",
+            lambda actions, t: (t("Nr", "|N|, off the web plates' middle", np.abs(actions.N), N=actions.N), most),
+            limit=True,
+            of="not_carried",
+        )
 
     def rules(self, code: Code) -> Iterator[DetailingRule]:
         """Every detailing rule, of both pieces where they differ."""
+        upper, lower = self._webs
+        if self.off[1] > SAME:
+            yield at_most("plate_on_both_webs", "plate", self.of("plate_depth"), upper - lower)
         yield from tightened(self.situation, self.sizes, code)
         for k, steel in enumerate(self.pieces if not self.alike else self.pieces[:1]):
             rules = list(self.web(steel).rules(code))
@@ -204,6 +260,11 @@ class Layout(LaidOut):
                 " there, and N"
             )
             return
+        if self.off[1] > SAME:
+            yield (
+                f"the pieces' middles, or the web plates, are up to {held(max(self.off), 'length')} apart: N times that"
+                " is added to M"
+            )
         side = self.flange(self.pieces[0])
         yield (
             f"flange forces from M over {held(side.bolt_lever, 'length')} for bolts and"

@@ -14,6 +14,7 @@ from handrail.core.standards.beam_splice.drawing import draw
 from handrail.core.standards.beam_splice.figures import figures
 from handrail.core.standards.beam_splice.layout import FAR_SIDE, Layout
 from handrail.core.standards.beam_splice.parameters import BOTH, WEB_ALONE, complete_flange, complete_web
+from handrail.core.standards.beam_splice.solids import solids
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import (
     Changing,
@@ -225,6 +226,7 @@ BEAM_WEB_SPLICE = Standard(
     brief=("rows", "bolt", "plate_thickness", "plate_depth", "web_plates"),
     summary=_web_summary,
     quantities=lambda situation, sizes: Layout(situation, sizes).quantities(),
+    solids=lambda situation, sizes: solids(Layout(situation, sizes)),
     figures=figures,
     acted=BEAM_WEB.acted,
     dropped=BEAM_WEB.dropped,
@@ -245,6 +247,7 @@ BEAM_FLANGE_SPLICE = Standard(
     brief=("flange_rows", "flange_bolt", "flange_plate_thickness", "rows", "plate_thickness"),
     summary=_flange_summary,
     quantities=lambda situation, sizes: Layout(situation, sizes).quantities(),
+    solids=lambda situation, sizes: solids(Layout(situation, sizes)),
     figures=figures,
     acted=BEAM_FLANGE.acted,
     dropped=BEAM_FLANGE.dropped,

@@ -15,6 +15,7 @@ from handrail.core.standards.column_splice.drawing import draw
 from handrail.core.standards.column_splice.figures import figures
 from handrail.core.standards.column_splice.layout import Layout
 from handrail.core.standards.column_splice.parameters import PARAMETERS, complete
+from handrail.core.standards.column_splice.solids import solids
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Changing, Examined, Negligible, Standard
 from handrail.core.standards.stated import B39, COLUMN, HELD, integrity, with_demands
@@ -157,6 +158,7 @@ COLUMN_FLANGE_SPLICE = Standard(
     brief=("flange_rows", "flange_bolt", "flange_plate_thickness", "web_plates", "ends"),
     summary=summary,
     quantities=lambda situation, sizes: Layout(situation, sizes).quantities(),
+    solids=lambda situation, sizes: solids(Layout(situation, sizes)),
     figures=figures,
     acted=acted,
     dropped=COLUMN.dropped,

@@ -14,6 +14,7 @@ from handrail.core.standards.beam_splice.standard import bolts_from
 from handrail.core.standards.end_plate_splice.drawing import draw
 from handrail.core.standards.end_plate_splice.layout import Layout
 from handrail.core.standards.end_plate_splice.parameters import PARAMETERS, complete, placed
+from handrail.core.standards.end_plate_splice.solids import solids
 from handrail.core.standards.sizes import Sizes, Value, length, text
 from handrail.core.standards.standard import Changing, Examined, Standard, larger, more_of, one_more
 from handrail.core.standards.stated import B39, COLUMN, HELD, integrity
@@ -129,6 +130,7 @@ COLUMN_END_PLATE_SPLICE = Standard(
     brief=("plate_thickness", "plate_length", "plate_width", "bolt", "weld_size"),
     summary=summary,
     quantities=lambda situation, sizes: Layout(situation, sizes).quantities(),
+    solids=lambda situation, sizes: solids(Layout(situation, sizes)),
     acted=COLUMN.acted,
     dropped=COLUMN.dropped,
 )

@@ -12,7 +12,8 @@ from handrail.core.catalogue import Bolt, HoleSize, Section, Steel
 from handrail.core.parts.bolt_group import Grid
 from handrail.core.parts.cope import Cope
 from handrail.core.solids.axes import Axes, X, Y, Z, combined, dot
-from handrail.core.solids.pieces import Bar, Bore, Cut, Fastener, Hole, Plane, Point
+from handrail.core.solids.holes import bore_of
+from handrail.core.solids.pieces import Bar, Bore, Cut, Fastener, Plane, Point
 from handrail.core.solids.profiles import profile
 from handrail.core.standards.shear_end.layout import ShearEnd
 from handrail.core.standards.shear_end.parameters import KINDS
@@ -122,14 +123,9 @@ class Place:
                 )
 
     def drilled(self, bolts: list[Fastener], hole: HoleSize, deep: float, v: float) -> tuple[Bore, ...]:
-        """The holes of such bolts in a web, `deep` thick from `v` on."""
-        d, long, upright = _slot(hole)
-        found = []
-        for bolt in bolts:
-            u, _, w = self.beam.seen(bolt.axes.origin)
-            axes = self.beam.moved(u, v, w)
-            found.append(Bore(axes.with_(Z if upright else X, combined((-1.0, X)) if upright else Z), deep, d, long))
-        return tuple(found)
+        """The holes of such bolts in a web or a leg, `deep` thick from `v` on."""
+        seen = [self.beam.seen(bolt.axes.origin) for bolt in bolts]
+        return tuple(bore_of(self.beam, (u, v, w), X, Z, hole, deep) for u, _, w in seen)
 
 
 def _away(s: Section) -> tuple[tuple[Point, ...], ...]:
@@ -137,20 +133,6 @@ def _away(s: Section) -> tuple[tuple[Point, ...], ...]:
     if not s.channel:
         return profile(s)
     return tuple(tuple((-x, y) for x, y in reversed(outline)) for outline in profile(s))
-
-
-def holes_of(bolts: list[Fastener], axes: Axes, hole: HoleSize) -> tuple[Hole, ...]:
-    """The holes of bolts in a plate that lies in `axes`, whose y is along V."""
-    d, long, upright = _slot(hole)
-    seen = [axes.seen(bolt.axes.origin) for bolt in bolts]
-    return tuple(Hole(x, y, d, long, math.pi / 2 if upright else 0.0) for x, y, _ in seen)
-
-
-def _slot(hole: HoleSize) -> tuple[float, float, bool]:
-    """(width, length, whether it is along V) of a hole."""
-    if not hole.slotted:
-        return hole.along, 0.0, False
-    return min(hole.along, hole.across), max(hole.along, hole.across), hole.along > hole.across
 
 
 def support(layout: ShearEnd, low: float, bores: tuple[Bore, ...] = (), cuts: tuple[Cut, ...] = ()) -> Bar:
@@ -224,12 +206,7 @@ def face_bolts(
     ]
 
 
-def into_support(bolts: list[Fastener], hole: HoleSize, deep: float) -> tuple[Bore, ...]:
-    """The holes of such bolts in the support, `deep` from its face."""
-    d, long, upright = _slot(hole)
-    bores = []
-    for bolt in bolts:
-        _, y, z = bolt.axes.origin
-        along, aside = (Z, Y) if upright else (combined((-1.0, Y)), Z)
-        bores.append(Bore(Axes((0.0, y, z), along, aside), deep, d, long))
-    return tuple(bores)
+def into_support(bolts: list[Fastener], hole: HoleSize, deep: float, out: float = 0.0) -> tuple[Bore, ...]:
+    """The holes of such bolts in what stands `out` of the support's face, `deep`."""
+    across = combined((-1.0, Y))
+    return tuple(bore_of(Axes(), (out, *bolt.axes.origin[1:]), across, Z, hole, deep) for bolt in bolts)

@@ -4,8 +4,9 @@ web."""
 from __future__ import annotations
 
 from handrail.core.solids.axes import X
+from handrail.core.solids.holes import holes_of
 from handrail.core.solids.pieces import Plate, Solids, Weld
-from handrail.core.standards.shear_end.solids import FACE, Place, face_bolts, holes_of, into_support, support
+from handrail.core.standards.shear_end.solids import FACE, Place, face_bolts, into_support, support
 from handrail.core.standards.shear_end_plate.layout import Layout
 
 

@@ -6,8 +6,9 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from handrail.core.solids.axes import Vector, X, Z, combined, cross, unit
+from handrail.core.solids.holes import holes_of
 from handrail.core.solids.pieces import Cut, Fastener, Plate, Solids, Weld
-from handrail.core.standards.shear_end.solids import Place, holes_of, support
+from handrail.core.standards.shear_end.solids import Place, support
 from handrail.core.standards.single_plate.layout import Layout
 from handrail.core.standards.single_plate.welded import Welded
 
